@@ -1,0 +1,169 @@
+"""Topics of the bracket end of a link: pin, lug and weld group."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import Field
+
+from tirante.calc.fields import Designation, Input, Mm, MmOrZero, Mpa, Newton, NewtonOrZero, SignedMm
+from tirante.calc.registry import Working, step, topic
+from tirante.core.brackets import bolt, lug, weld_group
+from tirante.core.errors import InputError
+from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
+from tirante.core.members.thread import parse_thread
+
+Result = tuple[dict[str, Any], Working]
+
+
+class PinInput(Input):
+    diameter_mm: Mm
+    designation: Designation | None = Field(default=None, description="thread, needed with thread_in_plane")
+    bolt_class: str | None = Field(default=None, alias="class", max_length=20, description="8.8, 10.9 or 12.9")
+    grade: str | None = Field(default=None, max_length=20, description="5 or 8 (SAE J429), instead of class")
+    planes: Literal[1, 2] = 2
+    thread_in_plane: bool = False
+    ball_width_mm: Mm
+    plate_mm: Mm
+    gap_mm: MmOrZero = 0.0
+    force_n: NewtonOrZero
+
+
+@topic(
+    "pin",
+    PinInput,
+    outputs={
+        "shear_n": "nominal, all planes", "bending_moment_nmm": "across ball, gap and plate",
+        "bending_mpa": "elastic stress", "bolt_uts_mpa": "of the class", "bolt_yield_mpa": "of the class",
+        "shear_utilisation": "force over shear_n, factor 1", "bending_utilisation": "stress over yield, factor 1",
+    },
+    example={"diameter_mm": 19.05, "designation": "3/4-16 UNF", "grade": "8", "planes": 2, "thread_in_plane": False,
+             "ball_width_mm": 22.23, "plate_mm": 6.35, "gap_mm": 1.5, "force_n": 30000},
+    sources=("en-1993-1-8", "sae-j429", "iso-898-1"),
+)  # fmt: skip
+def run_pin(data: PinInput) -> Result:
+    """Clevis bolt in shear and in bending."""
+    if (data.bolt_class is None) == (data.grade is None):
+        raise InputError(
+            "Give the bolt's class (8.8, 10.9, 12.9) or its grade (5, 8), one of the two.",
+            code="missing", fields=("class",),
+        )  # fmt: skip
+    try:
+        material = bolt.bolt_class(data.bolt_class or data.grade or "", data.diameter_mm)
+    except InputError as error:
+        error.fields = ("class" if data.bolt_class else "grade",)
+        raise
+    thread = parse_thread(data.designation) if data.designation else None
+    shear = bolt.pin_shear(data.diameter_mm, material, data.planes, thread, data.thread_in_plane)
+    stack = bolt.PinStack(ball_width=data.ball_width_mm, gap=data.gap_mm, plate=data.plate_mm, planes=data.planes)
+    moment = bolt.pin_bending_moment(stack, data.force_n)
+    bending_diameter = thread.root_external if thread and data.thread_in_plane else data.diameter_mm
+    stress = bolt.pin_bending_stress(bending_diameter, moment)
+    out = {
+        "shear_n": shear, "bending_moment_nmm": moment, "bending_mpa": stress, "bolt_uts_mpa": material.ultimate,
+        "bolt_yield_mpa": material.yield_strength, "shear_utilisation": data.force_n / shear,
+        "bending_utilisation": stress / material.yield_strength,
+    }  # fmt: skip
+    share = material.thread_shear if data.thread_in_plane else bolt.SHEAR_IN_SHANK
+    formula = "F/2 (plate/2 + gap + ball/4)" if data.planes == 2 else "F (plate/2 + gap + ball/2)"
+    return out, [
+        step("strength", "of the class", material.source, Rm_mpa=material.ultimate, Re_mpa=material.yield_strength),
+        step("shear", "planes · share · Rm · area", "en-1993-1-8", planes=data.planes, share=share,
+             area_mm2=shear / (data.planes * share * material.ultimate), shear_n=shear),
+        step("bending moment", formula, "en-1993-1-8", F_n=data.force_n, moment_nmm=moment),
+        step("bending stress", "32 M / (π d³)", "shigley-shaft", d_mm=bending_diameter, bending_mpa=stress),
+    ]  # fmt: skip
+
+
+class LugInput(Input):
+    thickness_mm: Mm = Field(description="mm; one plate")
+    plates: int = Field(default=2, ge=1, le=4)
+    width_mm: Mm
+    hole_mm: Mm
+    pin_mm: Mm
+    edge_mm: Mm = Field(description="mm; hole centre to the free end along the load")
+    yield_mpa: Mpa
+    uts_mpa: Mpa
+    force_n: NewtonOrZero | None = None
+
+
+@topic(
+    "lug",
+    LugInput,
+    outputs={
+        "bearing_n": "1.8 Fy d t", "tension_rupture_n": "Fu 2 t b_e", "shear_rupture_n": "0.6 Fu 2 t (a + d/2)",
+        "gross_yield_n": "Fy w t", "governing": "the weakest", "utilisation": "with force_n, factor 1",
+        "detailing": "D5.2 limits, true or false",
+    },
+    example={"thickness_mm": 6.35, "plates": 2, "width_mm": 60, "hole_mm": 19.5, "pin_mm": 19.05, "edge_mm": 38,
+             "yield_mpa": 250, "uts_mpa": 400, "force_n": 30000},
+    sources=("aisc-d5", "aisc-j7"),
+)  # fmt: skip
+def run_lug(data: LugInput) -> Result:
+    """Tabs with a pin hole: bearing, net tension, tear-out, gross yield and detailing."""
+    plate = lug.Lug(
+        thickness=data.thickness_mm, width=data.width_mm, hole=data.hole_mm, pin=data.pin_mm, edge=data.edge_mm,
+        plates=data.plates,
+    )  # fmt: skip
+    found = lug.lug_strength(plate, data.yield_mpa, data.uts_mpa)
+    modes = found.modes()
+    out: dict[str, Any] = {f"{mode}_n": force for mode, force in modes.items()}
+    out["governing"] = found.governing
+    if data.force_n is not None:
+        out["utilisation"] = data.force_n / modes[found.governing]
+    out["effective_width_mm"] = plate.effective_width
+    out["detailing"] = {
+        "a_at_least_1_33_be": found.extension_ok,
+        "hole_at_most_pin_plus_1_mm": found.hole_ok,
+        "width_at_least_2_be_plus_pin": found.width_ok,
+    }
+    n = data.plates
+    return out, [
+        step("effective width", "b_e = 2 t + 16 mm, at most the metal beside the hole", "aisc-d5",
+             t_mm=data.thickness_mm, b_e_mm=plate.effective_width),
+        step("bearing", "1.8 Fy d t n", "aisc-j7", Fy_mpa=data.yield_mpa, d_mm=data.pin_mm, n=n, bearing_n=found.bearing),
+        step("net tension", "Fu 2 t b_e n", "aisc-d5", Fu_mpa=data.uts_mpa, tension_rupture_n=found.tension_rupture),
+        step("tear-out", "0.6 Fu 2 t (a + d/2) n", "aisc-d5", a_mm=plate.beyond_hole,
+             shear_rupture_n=found.shear_rupture),
+        step("gross yield", "Fy w t n", "aisc-d2", w_mm=data.width_mm, gross_yield_n=found.gross_yield),
+    ]  # fmt: skip
+
+
+class WeldInput(Input):
+    segments: list[tuple[SignedMm, SignedMm, SignedMm, SignedMm]] = Field(
+        min_length=1, max_length=200, description="[x1, y1, x2, y2] mm, weld lines in their plane", strict=False
+    )
+    leg_mm: Mm
+    force_n: tuple[Newton, Newton, Newton] = Field(strict=False)
+    at_mm: tuple[SignedMm, SignedMm, SignedMm] = Field(description="mm; z off the weld plane", strict=False)
+    electrode_uts_mpa: Mpa
+
+
+@topic(
+    "weld",
+    WeldInput,
+    outputs={
+        "length_mm": "all runs", "centroid_mm": "x, y", "line_force_max_n_per_mm": "worst point",
+        "throat_stress_max_mpa": "on 0.707 leg", "at": "worst point, mm", "nominal_mpa": "0.6 electrode",
+        "utilisation": "stress over nominal, factor 1",
+    },
+    example={"segments": [[-25, 0, 25, 0], [-25, 30, 25, 30]], "leg_mm": 5, "force_n": [5000, 0, 12000],
+             "at_mm": [0, 15, 40], "electrode_uts_mpa": 483},
+    sources=("blodgett", "aisc-j2"),
+)  # fmt: skip
+def run_weld(data: WeldInput) -> Result:
+    """Fillet weld group treated as a line under a force anywhere."""
+    found = weld_group.weld_group(data.segments, data.force_n, data.at_mm)
+    stress = found.max_line_force / (THROAT_OF_LEG * data.leg_mm)
+    nominal = SHEAR_OF_ELECTRODE * data.electrode_uts_mpa
+    out = {
+        "length_mm": found.length, "centroid_mm": list(found.centroid),
+        "line_force_max_n_per_mm": found.max_line_force, "throat_stress_max_mpa": stress, "at": list(found.at),
+        "nominal_mpa": nominal, "utilisation": stress / nominal,
+    }  # fmt: skip
+    return out, [
+        step("line force", "F/L + torsion about the centroid + bending, worst end of a run", "blodgett",
+             length_mm=found.length, q_n_per_mm=found.max_line_force),
+        step("throat stress", "q / (0.707 leg)", "aisc-j2", leg_mm=data.leg_mm, stress_mpa=stress),
+        step("nominal", "0.6 FEXX", "aisc-j2", FEXX_mpa=data.electrode_uts_mpa, nominal_mpa=nominal),
+    ]  # fmt: skip

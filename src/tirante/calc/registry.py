@@ -1,0 +1,148 @@
+"""The register of topics, and how a bad input becomes a problem that names its field."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import ValidationError
+
+from tirante.calc.fields import Input
+from tirante.core.errors import TiranteError
+from tirante.core.sources import SOURCES
+
+Working = list[dict[str, Any]]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Topic:
+    """One calculation: its input, what it answers, and an example that runs."""
+
+    name: str
+    summary: str
+    model: type[Input]
+    run: Callable[[Any], tuple[dict[str, Any], Working]]
+    outputs: dict[str, str]
+    example: dict[str, Any]
+    sources: tuple[str, ...]
+
+
+TOPICS: dict[str, Topic] = {}
+
+
+def topic(
+    name: str, model: type[Input], *, outputs: dict[str, str], example: dict[str, Any], sources: tuple[str, ...]
+) -> Callable[[Callable[[Any], tuple[dict[str, Any], Working]]], Callable[[Any], tuple[dict[str, Any], Working]]]:
+    """Register a calculation under `name`; its docstring's first line is the summary."""
+
+    def register(
+        function: Callable[[Any], tuple[dict[str, Any], Working]],
+    ) -> Callable[[Any], tuple[dict[str, Any], Working]]:
+        TOPICS[name] = Topic(
+            name=name,
+            summary=(function.__doc__ or "").strip().splitlines()[0],
+            model=model,
+            run=function,
+            outputs=outputs,
+            example=example,
+            sources=sources,
+        )
+        return function
+
+    return register
+
+
+def step(name: str, formula: str, source: str, **values: float | str | bool | None) -> dict[str, Any]:
+    """One line of working: what, by which formula, with which values, from which source."""
+    known = SOURCES[source]
+    return {"step": name, "formula": formula, "values": values, "source": known.title, "status": known.status}
+
+
+def calculate(name: str, payload: object, *, working: bool = False) -> dict[str, Any]:
+    """Run a topic on parsed JSON (or on JSON text).
+
+    Args:
+        name: a key of `TOPICS`.
+        payload: a dict, or the JSON text itself.
+        working: add the list of steps.
+
+    Returns:
+        The topic's output fields.
+
+    Raises:
+        ValidationError: the input's shape is wrong.
+        TiranteError: the core refused it.
+    """
+    entry = TOPICS[name]
+    if isinstance(payload, str | bytes):
+        model = entry.model.model_validate_json(payload)
+    else:
+        model = entry.model.model_validate(payload)
+    result, steps = entry.run(model)
+    return {**result, "working": steps} if working else result
+
+
+_WORDS = {
+    "missing": "This field is missing. Give it a value.",
+    "extra_forbidden": "There is no such field here. Remove it or check its spelling.",
+    "float_type": "This must be a number, without quotes.",
+    "int_type": "This must be a whole number, without quotes.",
+    "bool_type": "This must be true or false.",
+    "string_type": "This must be text.",
+    "list_type": "This must be a list.",
+    "dict_type": "This must be an object with named fields.",
+    "model_type": "This must be an object with named fields.",
+    "finite_number": "This must be a finite number.",
+}
+
+
+def validation_issues(error: ValidationError) -> list[dict[str, Any]]:
+    """Every fault of an input by its path, in words that name the cure; never the input itself."""
+    issues = []
+    for fault in error.errors(include_url=False, include_input=False, include_context=True):
+        context = {k: v for k, v in (fault.get("ctx") or {}).items() if isinstance(v, int | float | str | bool)}
+        message = _WORDS.get(fault["type"])
+        if message is None:
+            message = str(fault["msg"]).removeprefix("Value error, ")
+            message = message.replace("Input should be", "This must be").replace("a valid number", "a number")
+        issues.append(
+            {
+                "path": ".".join(str(part) for part in fault["loc"]),
+                "code": fault["type"],
+                "params": context,
+                "message": message,
+            }
+        )
+    return issues
+
+
+def problem(error: ValidationError | TiranteError) -> dict[str, Any]:
+    """The one problem shape: code, message, issues by path."""
+    if isinstance(error, ValidationError):
+        issues = validation_issues(error)
+        first = issues[0]
+        return {
+            "code": "invalid_input",
+            "message": f"{first['path'] or 'The input'}: {first['message']}",
+            "issues": issues,
+        }
+    params: dict[str, Any] = {}
+    if error.limits:
+        params["limits"] = list(error.limits)
+    if isinstance(error.value, int | float | str):
+        params["value"] = error.value
+    return {
+        "code": error.code,
+        "message": error.message,
+        "issues": [
+            {"path": field, "code": error.code, "params": params, "message": error.message}
+            for field in error.fields or ("",)
+        ],
+    }
+
+
+# registering happens on import; kept last so that `topic` exists
+from tirante.calc import bracket_topics, member_topics  # noqa: E402
+
+__all__ = ["TOPICS", "Topic", "bracket_topics", "calculate", "member_topics", "problem"]

@@ -1,0 +1,1 @@
+"""The rules of the job: pure functions over frozen data; no web, files, clock or global state."""

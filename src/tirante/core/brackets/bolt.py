@@ -1,0 +1,108 @@
+"""The bolt as a clevis pin: shear and bending across ball, spacers and plates.
+
+Not covered: clamping (a well clamped stack bends far less; not counted on), fatigue, prying.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import pi
+
+from tirante.core.errors import InputError
+from tirante.core.members.thread import Thread
+from tirante.core.units import KSI
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BoltClass:
+    """Strength of a bolt material by its class [MPa]."""
+
+    name: str
+    ultimate: float
+    yield_strength: float
+    thread_shear: float  # share of ultimate with the thread in the shear plane
+    source: str
+
+
+# Nominal values: EN 1993-1-8 Table 3.1 (ISO 898-1 classes); SAE J429 to 1 in (from memory)
+BOLT_CLASSES: dict[str, BoltClass] = {
+    bolt.name: bolt
+    for bolt in (
+        BoltClass(name="8.8", ultimate=800, yield_strength=640, thread_shear=0.6, source="en-1993-1-8"),
+        BoltClass(name="10.9", ultimate=1000, yield_strength=900, thread_shear=0.5, source="en-1993-1-8"),
+        BoltClass(name="12.9", ultimate=1200, yield_strength=1080, thread_shear=0.5, source="en-1993-1-8"),
+        BoltClass(name="grade 5", ultimate=120 * KSI, yield_strength=92 * KSI, thread_shear=0.6, source="sae-j429"),
+        BoltClass(name="grade 8", ultimate=150 * KSI, yield_strength=130 * KSI, thread_shear=0.6, source="sae-j429"),
+    )
+}
+SHEAR_IN_SHANK = 0.6
+
+
+def bolt_class(name: str, diameter: float) -> BoltClass:
+    """Look up "8.8", "10.9", "12.9", "grade 5" or "grade 8" (also "5", "8", "Grade 8").
+
+    Raises:
+        InputError: unknown; or grade 5 over 1 in, whose strength J429 lowers.
+    """
+    key = name.strip().lower()
+    key = f"grade {key}" if key in {"5", "8"} else key
+    if key not in BOLT_CLASSES:
+        raise InputError(
+            f"“{name[:20]}” is not a bolt class known here. Known: {', '.join(BOLT_CLASSES)}.",
+            code="unknown_class", fields=("class",), value=name[:20],
+        )  # fmt: skip
+    if key == "grade 5" and diameter > 25.4 + 1e-9:
+        # J429: 105 ksi over 1 in to 1 1/2 in
+        return BoltClass(name=key, ultimate=105 * KSI, yield_strength=81 * KSI, thread_shear=0.6, source="sae-j429")
+    return BOLT_CLASSES[key]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PinStack:
+    """What stands along the pin on one side of the eye, from its centre outward [mm]."""
+
+    ball_width: float
+    gap: float  # spacer or shim between ball and plate, each side
+    plate: float  # one plate
+    planes: int  # 2: clevis, 1: one plate
+
+
+def pin_shear(
+    diameter: float, material: BoltClass, planes: int, thread: Thread | None = None, thread_in_plane: bool = False
+) -> float:
+    """Nominal shear strength of all planes together [N].
+
+    0.6 of ultimate on the shank; with the thread in the plane its stress area counts, at 0.5 for 10.9 and 12.9.
+
+    Raises:
+        InputError: thread in the plane but no thread given.
+
+    Source:
+        EN 1993-1-8 Table 3.4 without its partial factor (from memory).
+    """
+    if not thread_in_plane:
+        return planes * SHEAR_IN_SHANK * material.ultimate * pi * diameter**2 / 4
+    if thread is None:
+        raise InputError(
+            "With the thread in the shear plane its designation is needed.", code="missing", fields=("designation",)
+        )
+    return planes * material.thread_shear * material.ultimate * thread.stress_area
+
+
+def pin_bending_moment(stack: PinStack, force: float) -> float:
+    """Bending moment at the pin's worst section [N·mm].
+
+    Double shear: F/2 (plate/2 + gap + ball/4), reactions at mid-plate and the ball's load spread over its width.
+    Single shear: the whole force on one side, F (plate/2 + gap + ball/2).
+
+    Source:
+        EN 1993-1-8 Table 3.10 layout (from memory); single shear derived, both ends of the lever at mid-thickness.
+    """
+    if stack.planes == 2:
+        return force / 2 * (stack.plate / 2 + stack.gap + stack.ball_width / 4)
+    return force * (stack.plate / 2 + stack.gap + stack.ball_width / 2)
+
+
+def pin_bending_stress(diameter: float, moment: float) -> float:
+    """Elastic bending stress in a round pin [MPa]."""
+    return 32 * moment / (pi * diameter**3)
