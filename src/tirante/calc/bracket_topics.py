@@ -8,7 +8,7 @@ from pydantic import Field
 
 from tirante.calc.fields import Designation, Input, Mm, MmOrZero, Mpa, Newton, NewtonOrZero, SignedMm
 from tirante.calc.registry import Working, step, topic
-from tirante.core.brackets import bolt, lug, weld_group
+from tirante.core.brackets import bolt, lug, tab_bending, weld_group
 from tirante.core.errors import InputError
 from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
 from tirante.core.members.thread import parse_thread
@@ -129,13 +129,43 @@ def run_lug(data: LugInput) -> Result:
     ]  # fmt: skip
 
 
+class TabBendingInput(Input):
+    thickness_mm: Mm = Field(description="mm; one plate")
+    width_mm: Mm = Field(description="mm; of the foot")
+    height_mm: Mm = Field(description="mm; foot to hole centre")
+    plates: int = Field(default=2, ge=1, le=4)
+    force_n: NewtonOrZero
+    load_angle_deg: float = Field(default=0.0, ge=-180, le=180, description="from the tab's axis")
+    side_n: NewtonOrZero = 0.0
+    yield_mpa: Mpa
+
+
+@topic(
+    "tab-bending",
+    TabBendingInput,
+    outputs={"stress_mpa": "worst corner of the foot", "utilisation": "stress over yield, factor 1"},
+    example={"thickness_mm": 6.35, "width_mm": 70, "height_mm": 45, "force_n": 20000, "load_angle_deg": 90,
+             "side_n": 500, "yield_mpa": 275},
+    sources=("shigley-shaft",),
+)  # fmt: skip
+def run_tab_bending(data: TabBendingInput) -> Result:
+    """Stress at the foot of a tab pair from a slanting pull and a side load."""
+    stress = tab_bending.tab_foot_stress(
+        data.thickness_mm, data.width_mm, data.height_mm, data.plates, data.force_n, data.load_angle_deg, data.side_n
+    )
+    return {"stress_mpa": stress, "utilisation": stress / data.yield_mpa}, [
+        step("stress", "F cos α/(t w n) + 6 F sin α h/(t w² n) + 6 V h/(w t² n)", "shigley-shaft", F_n=data.force_n,
+             alpha_deg=data.load_angle_deg, V_n=data.side_n, h_mm=data.height_mm, stress_mpa=stress),
+    ]  # fmt: skip
+
+
 class WeldInput(Input):
     segments: list[tuple[SignedMm, SignedMm, SignedMm, SignedMm]] = Field(
-        min_length=1, max_length=200, description="[x1, y1, x2, y2] mm, weld lines in their plane", strict=False
+        min_length=1, max_length=200, description="[x1, y1, x2, y2] mm, weld lines in their plane"
     )
     leg_mm: Mm
-    force_n: tuple[Newton, Newton, Newton] = Field(strict=False)
-    at_mm: tuple[SignedMm, SignedMm, SignedMm] = Field(description="mm; z off the weld plane", strict=False)
+    force_n: tuple[Newton, Newton, Newton]
+    at_mm: tuple[SignedMm, SignedMm, SignedMm] = Field(description="mm; z off the weld plane")
     electrode_uts_mpa: Mpa
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
@@ -78,7 +79,8 @@ def calculate(name: str, payload: object, *, working: bool = False) -> dict[str,
     if isinstance(payload, str | bytes):
         model = entry.model.model_validate_json(payload)
     else:
-        model = entry.model.model_validate(payload)
+        # by way of JSON, so that lists stand for tuples as they do on the command line
+        model = entry.model.model_validate_json(json.dumps(payload))
     result, steps = entry.run(model)
     return {**result, "working": steps} if working else result
 

@@ -89,22 +89,54 @@ class SteppedStrength:
     critical: float | None  # [N]
 
 
-def _phase(segments: Sequence[Segment], force: float) -> float:
+def _phase(pieces: Sequence[tuple[float, float]], force: float) -> float:
     """Prüfer phase of the deflected line at the far pin under `force`; it passes π at the critical load.
 
     In a segment y'' = −k² y with k = √(P/EI), so tan φ = k y / y' advances by k·length; at a step y and y' are
     continuous, so only k changes and φ stays in its quadrant. Exact: no subdivision, no finite element.
+
+    Args:
+        pieces: (length, 1/√EI) of each segment.
+        force: [N]
     """
+    root = sqrt(force)
     phase, previous = 0.0, 0.0
-    for segment in segments:
-        k = sqrt(force / (segment.elastic_modulus * segment.section.second_moment))
+    for length, softness in pieces:
         if previous:
             turns = 2 * pi * ((phase + pi) // (2 * pi))
             rest = phase - turns
-            phase = turns + atan2(sin(rest) * k / previous, cos(rest))
-        phase += k * segment.length
-        previous = k
+            phase = turns + atan2(sin(rest) * softness / previous, cos(rest))
+        phase += root * softness * length
+        previous = softness
     return phase
+
+
+def _critical_load(pieces: Sequence[tuple[float, float]], low: float, high: float) -> float:
+    """Where the phase, which rises with the force, reaches π: bisection guarded by regula falsi (Illinois)."""
+    f_low, f_high = _phase(pieces, low) - pi, _phase(pieces, high) - pi
+    if f_low >= 0:
+        return low
+    if f_high <= 0:
+        return high
+    side = 0
+    for _ in range(200):
+        middle = low + (high - low) * f_low / (f_low - f_high)
+        if not low < middle < high:
+            middle = (low + high) / 2
+        if middle in (low, high) or high - low <= 4e-16 * high:
+            break
+        f = _phase(pieces, middle) - pi
+        if f == 0:
+            return middle
+        if f < 0:
+            low, f_low = middle, f
+            f_high = f_high / 2 if side == -1 else f_high
+            side = -1
+        else:
+            high, f_high = middle, f
+            f_low = f_low / 2 if side == 1 else f_low
+            side = 1
+    return low if abs(f_low) < abs(f_high) else high
 
 
 def stepped_column(segments: Sequence[Segment]) -> SteppedStrength:
@@ -130,16 +162,8 @@ def stepped_column(segments: Sequence[Segment]) -> SteppedStrength:
     length = sum(segment.length for segment in segments)
     stiffness = [segment.elastic_modulus * segment.section.second_moment for segment in segments]
     low, high = (pi**2 * value / length**2 for value in (min(stiffness), max(stiffness)))
-    low, high = low * (1 - 1e-12), high * (1 + 1e-12)
-    for _ in range(200):
-        middle = (low + high) / 2
-        if middle in (low, high):
-            break
-        if _phase(segments, middle) < pi:
-            low = middle
-        else:
-            high = middle
-    elastic = (low + high) / 2
+    pieces = [(segment.length, 1 / sqrt(ei)) for segment, ei in zip(segments, stiffness, strict=True)]
+    elastic = _critical_load(pieces, low * (1 - 1e-12), high * (1 + 1e-12))
     squash = inf
     for segment in segments:
         if segment.yield_strength is None:

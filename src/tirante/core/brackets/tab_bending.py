@@ -1,0 +1,35 @@
+"""Stress at the foot of a tab pair: pull, in-plane bending from a slanting pull, out-of-plane bending from side load.
+
+Not covered: plastic reserve, restraint by the joint's bolt tying the two plates together (left out, on the safe side).
+"""
+
+from __future__ import annotations
+
+from math import cos, radians, sin
+
+
+def tab_foot_stress(
+    thickness: float, width: float, height: float, plates: int, force: float, angle_deg: float, side: float
+) -> float:
+    """Largest elastic stress at the foot of one of `plates` equal tabs [MPa].
+
+    Args:
+        thickness: one plate [mm]
+        width: of the foot, in the plate's plane [mm]
+        height: foot to hole centre [mm]
+        plates: sharing force and side equally
+        force: pull or push through the hole, in the plates' plane [N]
+        angle_deg: of the force from the tab's axis [deg]
+        side: along the bolt [N]
+
+    Returns:
+        N/A + in-plane M/Z + out-of-plane M/Z, added as magnitudes at the corner.
+
+    Source:
+        Beam bending of a rectangle, Shigley ch. 3 (from memory).
+    """
+    share, lateral = abs(force) / plates, abs(side) / plates
+    along = share * abs(cos(radians(angle_deg))) / (thickness * width)
+    in_plane = 6 * share * abs(sin(radians(angle_deg))) * height / (thickness * width**2)
+    out_of_plane = 6 * lateral * height / (width * thickness**2)
+    return along + in_plane + out_of_plane

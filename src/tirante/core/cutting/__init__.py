@@ -1,0 +1,1 @@
+"""What to buy and saw."""

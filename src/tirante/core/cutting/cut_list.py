@@ -1,0 +1,93 @@
+"""The cut list of a job: saw pieces, hardware by hand, plates, and the taps and dies it needs.
+
+A pair counts twice.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass
+
+from tirante.core.design.assembly import Assembly, ThreadedEnd, pin_hole
+from tirante.core.design.checks import clevis_gap
+from tirante.core.members.link_stack import LinkStack
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SawPiece:
+    """A length of tube to saw."""
+
+    part: str
+    side: str
+    tube: str
+    grade: str
+    length_mm: float
+    count: int
+    link_id: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Item:
+    """Something to buy or to have at hand."""
+
+    kind: str  # joint, insert, nut, tab, bolt, spacer, washer, tap, die
+    what: str
+    hand: str  # RH, LH or empty
+    count: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CutList:
+    """All of a job."""
+
+    pieces: tuple[SawPiece, ...]
+    items: tuple[Item, ...]
+    incomplete: tuple[str, ...]  # links left out, by name
+
+
+_ORDER = ("joint", "insert", "nut", "tab", "bolt", "spacer", "washer", "tap", "die")
+
+
+def cut_list(built: list[tuple[Assembly, LinkStack]], incomplete: list[str]) -> CutList:
+    """Everything that complete links need; links that are not complete are named."""
+    pieces: list[SawPiece] = []
+    counts: Counter[tuple[str, str, str]] = Counter()
+    for assembly, stack in built:
+        link = assembly.link
+        n = 2 if link.side == "pair" else 1
+        if link.bought is None:
+            pieces.append(
+                SawPiece(part=link.name, side=link.side, tube=assembly.tube.label, grade=assembly.grade.label,
+                         length_mm=stack.tube_cut, count=n, link_id=link.id)
+            )  # fmt: skip
+        for end in assembly.ends:
+            if not isinstance(end, ThreadedEnd):
+                counts["joint", f"{end.what}, {end.centre_to_face:g} mm centre to face", ""] += n
+                continue
+            counts["joint", end.joint.label, end.hand] += n
+            counts["insert", end.insert.label, end.hand] += n
+            counts["nut", end.nut.label, end.hand] += n
+            # tools: one of each is enough for the job
+            counts["tap", f"{end.joint.designation}, to chase inserts after welding", end.hand] = 1
+            counts["die", f"{end.joint.designation}, to clean shanks", end.hand] = 1
+        _tab_items(assembly, n, counts)
+    items = [Item(kind=kind, what=what, hand=hand, count=count) for (kind, what, hand), count in counts.items()]
+    items.sort(key=lambda item: (_ORDER.index(item.kind), item.what, item.hand))
+    pieces.sort(key=lambda piece: (piece.tube, piece.grade, -piece.length_mm))
+    return CutList(pieces=tuple(pieces), items=tuple(items), incomplete=tuple(incomplete))
+
+
+def _tab_items(assembly: Assembly, n: int, counts: Counter[tuple[str, str, str]]) -> None:
+    tab = assembly.link.tab
+    if tab is None or not assembly.threaded:
+        return
+    joints = n * len(assembly.threaded) if tab.ends == "both" else n
+    counts["tab", f"{assembly.link.name}: plate {tab.plate.mm:g} mm {tab.grade_name}, hole {tab.hole.mm:g} mm", ""] += 2 * joints
+    if assembly.bolt:
+        gap = clevis_gap(assembly, tab)
+        grip = gap + 2 * tab.plate.mm
+        counts["bolt", f"{assembly.bolt.label}, grip {grip:.1f} mm, with locking nut", ""] += joints
+        hole = pin_hole(assembly.threaded[0].joint, assembly.spacer)
+        counts["washer", f"retaining washer larger than the eye's bore, {hole:g} mm hole", ""] += joints
+    if assembly.spacer:
+        counts["spacer", assembly.spacer.label, ""] += 2 * joints

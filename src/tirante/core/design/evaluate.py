@@ -1,0 +1,530 @@
+"""Everything worked out of a design, in order: assembly → stack → checks → tab → jig → drawings → cut list.
+
+The one place that knows the order of stages. Results carry units in their names, ready for any client. Link results
+are kept in memory by their inputs and the engine version (bounded), so only what changed is worked out again.
+"""
+
+from __future__ import annotations
+
+import json
+import shlex
+from collections import OrderedDict
+from dataclasses import asdict
+from math import ceil
+from threading import Lock
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict
+
+from tirante import ENGINE_VERSION
+from tirante.core.brackets.lug import Lug, lug_strength
+from tirante.core.brackets.outline import TabOutline, developed_area, tab_outline
+from tirante.core.cutting.cut_list import CutList, cut_list
+from tirante.core.design.assembly import (
+    Assembly,
+    EngagementRules,
+    Misfit,
+    ThreadedEnd,
+    assemble,
+    engagement_rules,
+    mass_of,
+    school_of,
+    stack_of,
+    worst_axial,
+)
+from tirante.core.design.checks import NOT_CHECKED, CheckResult, clevis_gap, link_checks
+from tirante.core.design.model import Design, Link, Settings, TabPair, used_keys
+from tirante.core.drawing.model import Drawing
+from tirante.core.drawing.sheet import Numbers
+from tirante.core.drawing.views.jig_view import jig_sheet
+from tirante.core.drawing.views.link_view import link_sheet
+from tirante.core.drawing.views.tab_view import tab_flat, tab_sheet
+from tirante.core.errors import InputError, NotApplicable
+from tirante.core.jigs.link_jig import LinkJig, link_jig
+from tirante.core.members.link_stack import LinkStack
+from tirante.core.sources import SOURCES
+
+Status = Literal["incomplete", "stop", "attention", "ok"]
+ATTENTION_FROM = 0.85  # utilisation from which a passing check is pointed out
+
+
+class Out(BaseModel):
+    """Base of results."""
+
+    model_config = ConfigDict(frozen=True)
+
+
+class FaultOut(Out):
+    """What is missing or contradictory, at a field of the link."""
+
+    field: str
+    message: str
+
+
+class EndOut(Out):
+    """One end as built [mm]."""
+
+    hand: str | None
+    label: str
+    engagement_mm: float | None
+    showing_mm: float | None
+    adjust_in_mm: float
+    adjust_out_mm: float
+    max_showing_mm: float | None
+    centre_to_face_mm: float
+    ok: bool
+    reasons: list[str]
+    one_diameter_mm: float | None = None
+    for_load_mm: float | None = None
+    shank_breaks_first_mm: float | None = None
+    two_thirds_of_thread_mm: float | None = None
+    needed_mm: float | None = None
+
+
+class StackOut(Out):
+    """The link's stack [mm]."""
+
+    school: str
+    centre_to_centre_mm: float
+    tube_cut_mm: float
+    shortest_mm: float
+    longest_mm: float
+    mm_per_turn: float | None
+    mm_per_half_turn: float | None
+    turns_in: float
+    turns_out: float
+    ends: list[EndOut]
+
+
+class CheckOut(Out):
+    """A check, ready to show: utilisation 1 is the limit."""
+
+    key: str
+    name: str
+    part: str
+    demand: float
+    capacity: float
+    unit: str
+    utilisation: float | None
+    shown: str  # utilisation rounded up
+    state: Literal["ok", "attention", "stop", "not asked"]
+    case: str | None
+    factor: float
+    factor_name: str
+    formula: str
+    source: str
+    source_status: str
+    note: str
+    topic: str | None
+    topic_input: dict[str, Any] | None
+    output: str | None
+    figure: str | None
+    command: str | None
+
+
+class TabOut(Out):
+    """The tab pair's derived figures."""
+
+    gap_mm: float
+    grip_mm: float
+    plates: int
+    area_mm2: float
+    warnings: list[str]
+
+
+class JigStationOut(Out):
+    """Something on the rail."""
+
+    name: str
+    ordinate_mm: float
+    what: str
+
+
+class JigOut(Out):
+    """The jig."""
+
+    set_length_mm: float
+    check_length_mm: float
+    tolerance_mm: float
+    axis_height_mm: float
+    rail_length_mm: float
+    stations: list[JigStationOut]
+    steps: list[str]
+
+
+class BoughtOut(Out):
+    """How a bought link is shortened."""
+
+    cut_off_mm: float
+    cut_end: str
+    instruction: str
+    possible: bool
+
+
+class LinkOut(Out):
+    """One link, worked out."""
+
+    id: str
+    name: str
+    side: str
+    status: Status
+    headline: str
+    faults: list[FaultOut]
+    length_mm: float
+    tube_label: str | None = None
+    grade_label: str | None = None
+    stack: StackOut | None = None
+    checks: list[CheckOut] = []
+    governing: str | None = None
+    mass_kg: float | None = None
+    tab: TabOut | None = None
+    jig: JigOut | None = None
+    bought: BoughtOut | None = None
+    procedure: str = ""
+    welding_notes: list[str] = []
+
+
+class PieceOut(Out):
+    """A saw piece."""
+
+    part: str
+    side: str
+    tube: str
+    grade: str
+    length_mm: float
+    count: int
+    link_id: str
+
+
+class ItemOut(Out):
+    """Hardware."""
+
+    kind: str
+    what: str
+    hand: str
+    count: int
+
+
+class CutListOut(Out):
+    """The job's cut list."""
+
+    pieces: list[PieceOut]
+    items: list[ItemOut]
+    incomplete: list[str]
+
+
+class Evaluation(Out):
+    """A design, worked out."""
+
+    links: list[LinkOut]
+    cut_list: CutListOut
+    not_checked: list[str]
+    engine: str
+
+
+class Built(Out):
+    """A complete link with its core objects, for drawings and documents."""
+
+    model_config = ConfigDict(frozen=True, arbitrary_types_allowed=True)
+    assembly: Assembly
+    stack: LinkStack
+    rules: tuple[EngagementRules | None, EngagementRules | None]
+    checks: list[CheckResult]
+    outline: TabOutline | None
+    jig: LinkJig
+
+
+def shown_utilisation(value: float | None) -> str:
+    """Two decimals, rounded up, so that 1.004 never shows as 1.00."""
+    if value is None:
+        return "–"
+    if value > 99:
+        return ">99"
+    return f"{ceil(value * 100 - 1e-9) / 100:.2f}"
+
+
+def command_line(topic: str, payload: dict[str, Any]) -> str:
+    """The line that reproduces a figure."""
+    return f"echo {shlex.quote(json.dumps(payload, ensure_ascii=False))} | ./tirante calc {topic}"
+
+
+def _check_out(result: CheckResult) -> CheckOut:
+    if result.utilisation is None:
+        state = "not asked"
+    elif not result.passed:
+        state = "stop"
+    else:
+        state = "attention" if result.utilisation >= ATTENTION_FROM and result.key != "engagement" else "ok"
+    source = SOURCES[result.source]
+    reproduce = result.reproduce
+    return CheckOut(
+        key=result.key, name=result.name, part=result.part, demand=result.demand, capacity=result.capacity,
+        unit=result.unit, utilisation=result.utilisation, shown=shown_utilisation(result.utilisation),
+        state=state, case=result.case, factor=result.factor, factor_name=result.factor_name,  # type: ignore[arg-type]
+        formula=result.formula, source=source.title, source_status=source.status, note=result.note,
+        topic=reproduce.topic if reproduce else None, topic_input=reproduce.input if reproduce else None,
+        output=reproduce.output if reproduce else None, figure=reproduce.figure if reproduce else None,
+        command=command_line(reproduce.topic, reproduce.input) if reproduce else None,
+    )  # fmt: skip
+
+
+def outline_of(tab: TabPair) -> TabOutline:
+    """The tab's contour.
+
+    Raises:
+        InputError, NotApplicable: with fields of the link ("tab.base_width").
+    """
+    saddle = tab.base if tab.base.kind == "saddle" else None
+    try:
+        return tab_outline(
+            tab.head_radius.mm, tab.edge.mm, tab.base_width.mm, tab.height.mm, tab.hole.mm, tab.plate.mm,
+            saddle.tube_od.mm if saddle else None, saddle.angle_deg if saddle else 90.0,
+        )  # fmt: skip
+    except (InputError, NotApplicable) as error:
+        error.fields = tuple(f"tab.{field}" for field in error.fields)
+        raise
+
+
+def build(link: Link, design: Design) -> Built | list[Misfit]:
+    """Assembly, stack, checks, outline and jig of one link; or what stands in the way."""
+    assembly = assemble(link, design.catalogue)
+    if isinstance(assembly, list):
+        return assembly
+    settings = design.settings
+    try:
+        stack = stack_of(assembly, settings)
+        outline = outline_of(link.tab) if link.tab else None
+        checks = link_checks(assembly, stack, settings)
+    except (InputError, NotApplicable) as error:
+        fields = [f if "." in f or f in _LINK_FIELDS else f"tab.{_TAB_FIELDS.get(f, f)}" for f in error.fields]
+        return [Misfit(field=field, message=error.message) for field in fields or [""]]
+    axial = worst_axial(link.cases)
+    rules = tuple(
+        engagement_rules(end, axial, settings) if isinstance(end, ThreadedEnd) else None for end in assembly.ends
+    )
+    return Built(
+        assembly=assembly, stack=stack, rules=rules, checks=checks, outline=outline,  # type: ignore[arg-type]
+        jig=link_jig(assembly, stack, settings),
+    )  # fmt: skip
+
+
+_LINK_FIELDS = set(Link.model_fields)
+_TAB_FIELDS = {"hole_mm": "hole", "pin_mm": "bolt", "edge_mm": "edge", "thickness_mm": "plate", "holes": "hole"}
+
+
+def _end_out(end: Any, state: Any, rules: EngagementRules | None) -> EndOut:
+    threaded = isinstance(end, ThreadedEnd)
+    extra: dict[str, Any] = {}
+    if rules:
+        extra = {
+            "one_diameter_mm": rules.one_diameter, "for_load_mm": rules.for_load,
+            "shank_breaks_first_mm": rules.shank_breaks_first, "two_thirds_of_thread_mm": rules.two_thirds_of_thread,
+            "needed_mm": rules.default,
+        }  # fmt: skip
+    return EndOut(
+        hand=end.hand if threaded else None, label=end.joint.label if threaded else end.what,
+        engagement_mm=state.engagement, showing_mm=state.showing, adjust_in_mm=state.adjust_in,
+        adjust_out_mm=state.adjust_out, max_showing_mm=state.max_showing, centre_to_face_mm=state.face_from_centre,
+        ok=state.ok, reasons=list(state.reasons), **extra,
+    )  # fmt: skip
+
+
+def _stack_out(built: Built, settings: Settings) -> StackOut:
+    stack = built.stack
+    return StackOut(
+        school=school_of(built.assembly.link, settings)[0],
+        centre_to_centre_mm=stack.centre_to_centre, tube_cut_mm=stack.tube_cut, shortest_mm=stack.shortest,
+        longest_mm=stack.longest, mm_per_turn=stack.per_turn, mm_per_half_turn=stack.per_half_turn,
+        turns_in=stack.turns_in, turns_out=stack.turns_out,
+        ends=[_end_out(e, s, r) for e, s, r in zip(built.assembly.ends, stack.ends, built.rules, strict=True)],
+    )  # fmt: skip
+
+
+def _bought_out(link: Link, stack: LinkStack) -> BoughtOut | None:
+    if link.bought is None:
+        return None
+    cut_off = link.bought.tube_length.mm - stack.tube_cut
+    other = "b" if link.bought.keep == "a" else "a"
+    if cut_off < 0:
+        return BoughtOut(
+            cut_off_mm=cut_off, cut_end=other, possible=False,
+            instruction=f"The bought tube is {-cut_off:.1f} mm too short: it cannot be made into this link.",
+        )  # fmt: skip
+    return BoughtOut(
+        cut_off_mm=cut_off, cut_end=other, possible=True,
+        instruction=(
+            f"Keep end {link.bought.keep.upper()} as it is. Cut {cut_off:.1f} mm off the tube at end {other.upper()} and fit "
+            f"end {other.upper()} with a new insert; the old thread goes with the offcut."
+        ),
+    )  # fmt: skip
+
+
+def _tab_out(built: Built) -> TabOut | None:
+    tab, outline = built.assembly.link.tab, built.outline
+    if tab is None or outline is None or not built.assembly.threaded:
+        return None
+    gap = clevis_gap(built.assembly, tab)
+    warnings = list(outline.warnings)
+    wall = tab.base.wall_mm
+    if wall is not None and wall < tab.plate.mm:
+        warnings.append(
+            f"what it is welded to is {wall:g} mm, thinner than the plate: weld a spread plate under the feet"
+        )
+    if tab.thread_in_plane:
+        warnings.append("the bolt's thread stands in the shear plane: use a longer grip")
+    bolt = built.assembly.bolt
+    lug = Lug(thickness=tab.plate.mm, width=2 * tab.head_radius.mm, hole=tab.hole.mm, pin=bolt.diameter_mm if bolt else tab.hole.mm, edge=tab.edge.mm)
+    if not lug_strength(lug, tab.yield_mpa, tab.uts_mpa).extension_ok:
+        warnings.append("short of metal beyond the hole (AISC D5.2): a larger edge distance clears it")
+    return TabOut(
+        gap_mm=gap, grip_mm=gap + 2 * tab.plate.mm, plates=4 if tab.ends == "both" else 2,
+        area_mm2=developed_area(outline), warnings=warnings,
+    )  # fmt: skip
+
+
+def _jig_out(jig: LinkJig) -> JigOut:
+    return JigOut(
+        set_length_mm=jig.set_length, check_length_mm=jig.check_length, tolerance_mm=jig.tolerance,
+        axis_height_mm=jig.axis_height, rail_length_mm=jig.rail_length, steps=list(jig.steps),
+        stations=[JigStationOut(name=s.name, ordinate_mm=s.ordinate, what=s.what) for s in jig.stations],
+    )  # fmt: skip
+
+
+def welding_notes(assembly: Assembly) -> list[str]:
+    """What the welder must know of this link; common practice, no source."""
+    notes = [
+        "Screw the stud into each insert before welding and leave it in until cold: the insert keeps its thread.",
+        "Chase both inserts after welding, each with the tap of its hand.",
+        "Earth on the tube, never through a joint: an arc across a ball ends it. Take rod ends out before the last heat.",
+        "Plug-weld holes go through the tube's wall only, never into the thread.",
+        "Strip plating before welding. No chlorinated cleaner near an arc.",
+    ]
+    if assembly.grade.procedure:
+        notes.insert(0, f"{assembly.grade.label}: {assembly.grade.procedure}.")
+    if assembly.link.mid_welded:
+        notes.append("Something is welded on along the span: the as-welded yield is used for bending.")
+    return notes
+
+
+def _headline(checks: list[CheckOut]) -> tuple[Status, str, str | None]:
+    asked = [c for c in checks if c.utilisation is not None]
+    if not any(c.case for c in asked):
+        return "incomplete", "No load is entered, so nothing says whether it holds.", None
+    worst = asked[0]
+    where = f" in “{worst.case}”" if worst.case else ""
+    if worst.state == "stop":
+        failing = sum(1 for c in asked if c.state == "stop")
+        more = f", and {failing - 1} more" if failing > 1 else ""
+        return "stop", f"{worst.name} is over: {worst.shown} of 1.00{where}{more}.", worst.key
+    ranked = [c for c in asked if c.key not in ("engagement", "tab_detailing")]
+    worst = ranked[0] if ranked else worst
+    where = f" in “{worst.case}”" if worst.case else ""
+    if worst.state == "attention":
+        return "attention", f"{worst.name} is close: {worst.shown} of 1.00{where}.", worst.key
+    return "ok", f"It holds. Weakest: {worst.name}, {worst.shown} of 1.00{where}.", worst.key
+
+
+def evaluate_link(link: Link, design: Design) -> LinkOut:
+    """One link, worked out."""
+    common: dict[str, Any] = {"id": link.id, "name": link.name, "side": link.side, "length_mm": link.between.mm}
+    tube = design.catalogue.find("tubes", link.tube) if link.tube else None
+    grade = design.catalogue.find("grades", link.grade) if link.grade else None
+    common |= {"tube_label": tube.label if tube else None, "grade_label": grade.label if grade else None}
+    built = build(link, design)
+    if isinstance(built, list):
+        faults = [FaultOut(field=fault.field, message=fault.message) for fault in built]
+        headline = "Not sized yet: press Size it, or choose the parts." if link.tube is None else faults[0].message
+        return LinkOut(**common, status="incomplete", headline=headline, faults=faults)
+    checks = [_check_out(check) for check in built.checks]
+    status, headline, governing = _headline(checks)
+    return LinkOut(
+        **common, status=status, headline=headline, faults=[], stack=_stack_out(built, design.settings), checks=checks,
+        governing=governing, mass_kg=mass_of(built.assembly, built.stack).total, tab=_tab_out(built),
+        jig=_jig_out(built.jig), bought=_bought_out(link, built.stack), procedure=built.assembly.grade.procedure,
+        welding_notes=welding_notes(built.assembly),
+    )  # fmt: skip
+
+
+class _Memory:
+    """Results by the text of their inputs; bounded, least recently used leaves first."""
+
+    def __init__(self, size: int = 512) -> None:
+        self._size = size
+        self._lock = Lock()
+        self._kept: OrderedDict[str, LinkOut] = OrderedDict()
+
+    def get(self, key: str) -> LinkOut | None:
+        with self._lock:
+            if key in self._kept:
+                self._kept.move_to_end(key)
+                return self._kept[key]
+        return None
+
+    def put(self, key: str, value: LinkOut) -> None:
+        with self._lock:
+            self._kept[key] = value
+            while len(self._kept) > self._size:
+                self._kept.popitem(last=False)
+
+
+_memory = _Memory()
+
+
+def _key(link: Link, design: Design) -> str:
+    rows = [row.hash for kind, key, _ in used_keys(link) if (row := design.catalogue.find(kind, key))]  # type: ignore[arg-type]
+    return "|".join([ENGINE_VERSION, link.model_dump_json(), design.settings.model_dump_json(), *rows])
+
+
+def evaluate(design: Design) -> Evaluation:
+    """Work out a design; links that did not change come from memory."""
+    links = []
+    for link in design.links:
+        key = _key(link, design)
+        found = _memory.get(key)
+        if found is None:
+            found = evaluate_link(link, design)
+            _memory.put(key, found)
+        links.append(found)
+    return Evaluation(
+        links=links, cut_list=_cut_list_out(job_cut_list(design)), not_checked=list(NOT_CHECKED), engine=ENGINE_VERSION
+    )
+
+
+def job_cut_list(design: Design) -> CutList:
+    """The cut list of a design."""
+    complete, incomplete = [], []
+    for link in design.links:
+        assembly = assemble(link, design.catalogue)
+        if isinstance(assembly, list):
+            incomplete.append(link.name)
+            continue
+        try:
+            complete.append((assembly, stack_of(assembly, design.settings)))
+        except InputError:
+            incomplete.append(link.name)
+    return cut_list(complete, incomplete)
+
+
+def _cut_list_out(found: CutList) -> CutListOut:
+    return CutListOut(
+        pieces=[PieceOut(**asdict(piece)) for piece in found.pieces],
+        items=[ItemOut(**asdict(item)) for item in found.items],
+        incomplete=list(found.incomplete),
+    )
+
+
+def draw(link: Link, design: Design, view: Literal["link", "tab", "jig", "tab-flat"], numbers: Numbers, *, end: int = 1,
+         turns: float = 0.0) -> Drawing | list[Misfit]:  # fmt: skip
+    """A drawing of a link; or what stands in its way."""
+    built = build(link, design)
+    if isinstance(built, list):
+        return built
+    if view == "link":
+        return link_sheet(built.assembly, built.stack, built.rules, end, numbers, turns)
+    if view == "jig":
+        return jig_sheet(built.assembly, built.stack, built.jig, numbers)
+    if link.tab is None or built.outline is None or not built.assembly.threaded:
+        return [Misfit(field="tab", message="This link has no tab pair yet. Add one to see it.")]
+    if view == "tab":
+        return tab_sheet(built.assembly, link.tab, built.outline, numbers)
+    return tab_flat(built.outline, link.tab)

@@ -1,0 +1,288 @@
+"""The design: one document per job, what a user saves, exports and imports, and what everything is computed from.
+
+Units are in every name; lengths a person typed keep the text beside the millimetres. A design holds the left side;
+side "pair" means a mirrored part on the right. Version 1 of the format; `load_design` upgrades older ones.
+"""
+
+from __future__ import annotations
+
+import json
+from math import dist
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, model_validator
+
+from tirante.core.design.catalogue import Catalogue
+from tirante.core.design.fields import (
+    Angle,
+    Coordinate,
+    Document,
+    Factor,
+    Force,
+    Id,
+    Key,
+    Length,
+    Name,
+    NotNegative,
+    Note,
+    Strength,
+)
+
+SCHEMA_VERSION = 1
+Side = Literal["left", "right", "pair", "centre"]
+School = Literal["centred", "buried", "exposure"]
+Hand = Literal["RH", "LH"]
+
+
+class DesignFactors(Document):
+    """What loads are multiplied by before each check; common practice, editable."""
+
+    yielding: Factor = 1.5
+    column: Factor = 2.0
+    strip: Factor = 2.0
+    joint: Factor = 2.0
+    tab_yield: Factor = 1.67
+    tab_rupture: Factor = 2.0
+    bolt: Factor = 2.0
+    weld: Factor = 2.0
+
+
+class Settings(Document):
+    """The shop's choices."""
+
+    units: Literal["mm", "in"] = "mm"
+    decimals: Annotated[int, Field(ge=0, le=3)] = 1
+    inch_denominator: Literal[16, 32, 64] = 32
+    school: School = "centred"
+    showing: Length | None = None
+    left_hand_end: Literal["a", "b"] = "b"
+    projection: Literal["first", "third"] = "first"
+    factors: DesignFactors = DesignFactors()
+    electrode_uts_mpa: Strength = 483.0  # 70 ksi class; from memory
+    saw_kerf_mm: NotNegative = 2.0
+    check_tolerance_mm: Annotated[float, Field(gt=0, le=20)] = 0.5
+    weld_shrink_mm: Annotated[float, Field(ge=0, le=5)] = 0.0
+
+
+class Pivots(Document):
+    """A link between two pivots in car axes: x forward, y left, z up."""
+
+    kind: Literal["pivots"] = "pivots"
+    a: tuple[Coordinate, Coordinate, Coordinate] = Field(strict=False)
+    b: tuple[Coordinate, Coordinate, Coordinate] = Field(strict=False)
+
+    @property
+    def mm(self) -> float:
+        """Centre to centre [mm]."""
+        return dist([c.mm for c in self.a], [c.mm for c in self.b])
+
+    @model_validator(mode="after")
+    def _apart(self) -> Pivots:
+        if self.mm < 1.0:
+            raise ValueError("the two pivots coincide; move one of them")
+        return self
+
+
+class CentreToCentre(Document):
+    """A link of a given length."""
+
+    kind: Literal["length"] = "length"
+    length: Length
+
+    @property
+    def mm(self) -> float:
+        """Centre to centre [mm]."""
+        return self.length.mm
+
+
+class LoadCase(Document):
+    """What the link sees at once; typed here, worked out from the car in later work."""
+
+    name: Name
+    axial_n: Force = 0.0  # tension positive
+    strike_n: Annotated[float, Field(ge=0, le=1e7)] = 0.0  # at mid-span, square to the link
+    side_n: Annotated[float, Field(ge=0, le=1e7)] = 0.0  # at an eye, square to the link
+
+
+class RodEndEnd(Document):
+    """A threaded end: joint, insert and nut by catalogue key (None: not chosen yet)."""
+
+    kind: Literal["rod_end"] = "rod_end"
+    joint: Key | None = None
+    insert: Key | None = None
+    nut: Key | None = None
+    hand: Hand = "RH"
+
+
+class FixedEnd(Document):
+    """An end that does not adjust: bush sleeve, cup or clevis welded to the tube."""
+
+    kind: Literal["fixed"] = "fixed"
+    what: Name = "bush sleeve"
+    centre_to_face: Length
+
+
+LinkEnd = Annotated[RodEndEnd | FixedEnd, Field(discriminator="kind")]
+
+
+class Welding(Document):
+    """How inserts are welded in."""
+
+    leg_mm: NotNegative = 4.0
+    plug_mm: NotNegative = 9.5
+    plugs: Annotated[int, Field(ge=0, le=8)] = 2
+    plugs_in_section: Annotated[int, Field(ge=0, le=8)] = 1  # square to each other: one in any cross-section
+
+
+class BoughtLink(Document):
+    """A link bought ready-made, to be shortened: its tube as it came and the end that stays."""
+
+    tube_length: Length
+    keep: Literal["a", "b"] = "a"
+
+
+class FlatBase(Document):
+    """The tab stands on a flat."""
+
+    kind: Literal["flat"] = "flat"
+    wall_mm: NotNegative | None = None  # of what it is welded to
+
+
+class SaddleBase(Document):
+    """The tab's foot is cut to stand square across a round tube."""
+
+    kind: Literal["saddle"] = "saddle"
+    tube_od: Length
+    angle_deg: Angle = 90.0  # between plate and tube axis; only 90 is worked out
+    wall_mm: NotNegative | None = None
+
+
+Base = Annotated[FlatBase | SaddleBase, Field(discriminator="kind")]
+
+
+class TabPair(Document):
+    """Two plates that hold a joint in double shear."""
+
+    ends: Literal["a", "b", "both"] = "both"
+    plate: Length
+    grade_name: Name = "S275 plate"
+    yield_mpa: Strength = 275.0
+    uts_mpa: Strength = 410.0
+    hole: Length
+    head_radius: Length  # of the free end; half the width across the hole
+    edge: Length  # hole centre to the free end along the load, at least the head radius
+    base_width: Length
+    height: Length  # base to hole centre
+    base: Base = FlatBase()
+    bolt: Key | None = None
+    spacer: Key | None = None
+    shim_mm: NotNegative = 0.0  # each side, beside the spacer
+    thread_in_plane: bool = False
+    weld_leg_mm: Annotated[float, Field(gt=0, le=50)] = 5.0
+    load_angle_deg: Angle = 0.0  # pull from the tab's axis: 0 straight off the base
+
+
+class Link(Document):
+    """A two-pivot link."""
+
+    id: Id
+    name: Name
+    side: Side = "pair"
+    between: Annotated[Pivots | CentreToCentre, Field(discriminator="kind")]
+    cases: Annotated[tuple[LoadCase, ...], Field(max_length=40, strict=False)] = ()
+    tube: Key | None = None
+    grade: Key | None = None
+    end_a: LinkEnd = RodEndEnd(hand="RH")
+    end_b: LinkEnd = RodEndEnd(hand="LH")
+    school: School | None = None  # None: the shop's
+    showing: Length | None = None
+    bow_mm: NotNegative | None = None  # None: length / 1000
+    mid_welded: bool = False  # something is welded on along the span
+    welding: Welding = Welding()
+    clocking_deg: Angle = 0.0  # between the two bolt axes
+    bought: BoughtLink | None = None
+    tab: TabPair | None = None
+    note: Note = ""
+
+
+class Design(Document):
+    """A job."""
+
+    schema_version: Literal[1] = 1
+    name: Name
+    note: Note = ""
+    settings: Settings = Settings()
+    links: Annotated[tuple[Link, ...], Field(max_length=500, strict=False)] = ()
+    catalogue: Catalogue = Catalogue()
+
+    @model_validator(mode="after")
+    def _consistent(self) -> Design:
+        ids = [link.id for link in self.links]
+        if len(set(ids)) != len(ids):
+            raise ValueError("links: two links have the same id; give one a new id")
+        for i, link in enumerate(self.links):
+            for kind, key, field in used_keys(link):
+                if self.catalogue.find(kind, key) is None:  # type: ignore[arg-type]
+                    raise ValueError(
+                        f"links.{i}.{field}: the catalogue rows of this design have no {kind[:-1]} “{key}”; choose "
+                        "one from the catalogue"
+                    )
+        return self
+
+
+def used_keys(link: Link) -> list[tuple[str, str, str]]:
+    """Catalogue rows a link uses: (kind, key, field)."""
+    wanted = [("tubes", link.tube, "tube"), ("grades", link.grade, "grade")]
+    for name, end in (("end_a", link.end_a), ("end_b", link.end_b)):
+        if isinstance(end, RodEndEnd):
+            wanted += [
+                ("joints", end.joint, f"{name}.joint"),
+                ("inserts", end.insert, f"{name}.insert"),
+                ("nuts", end.nut, f"{name}.nut"),
+            ]
+    if link.tab:
+        wanted += [("bolts", link.tab.bolt, "tab.bolt"), ("spacers", link.tab.spacer, "tab.spacer")]
+    return [(kind, key, field) for kind, key, field in wanted if key is not None]
+
+
+# --- reading and writing --------------------------------------------------------------------------------------------
+
+_UPGRADES: dict[int, Any] = {}  # version → function to the next; a stored example of every version is a test
+
+
+def load_design(text: str | bytes) -> Design:
+    """Read a design of any version.
+
+    Raises:
+        ValidationError: by field, for what does not fit the format.
+    """
+    try:
+        version = json.loads(text).get("schema_version", 1)
+    except (ValueError, AttributeError, RecursionError):
+        version = SCHEMA_VERSION
+    if version in _UPGRADES:
+        raw = json.loads(text)
+        while raw["schema_version"] in _UPGRADES:
+            raw = _UPGRADES[raw["schema_version"]](raw)
+        text = json.dumps(raw)
+    return Design.model_validate_json(text)
+
+
+def dump_design(design: Design) -> str:
+    """The design as JSON text: fixed order, two spaces, a final newline; the same design gives the same bytes."""
+    return json.dumps(design.model_dump(mode="json"), ensure_ascii=False, indent=2) + "\n"
+
+
+def prune_catalogue(design: Design) -> Design:
+    """The design with only the catalogue rows it uses, in a fixed order."""
+    used = {(kind, key) for link in design.links for kind, key, _ in used_keys(link)}
+    rows = {
+        kind: tuple(
+            sorted(
+                (r for r in design.catalogue.rows(kind) if (kind, r.key) in used),  # type: ignore[arg-type]
+                key=lambda r: r.key,
+            )
+        )
+        for kind in Catalogue.model_fields
+    }
+    return design.model_copy(update={"catalogue": Catalogue(**rows)})  # type: ignore[arg-type]

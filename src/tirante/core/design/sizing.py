@@ -1,0 +1,358 @@
+"""Size it: every tube × grade × joint × insert that fits together, judged against all checks; least mass wins.
+
+Candidates are put in order of mass and judged until two pass: the winner and the runner-up. That is the same answer as
+judging all of them, since a heavier one cannot win. When none passes, all are judged and the nearest is named.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from math import ceil
+from typing import Any
+
+from tirante.core.design.assembly import Assembly, PlainEnd, ThreadedEnd, assemble, mass_of, stack_of
+from tirante.core.design.catalogue import (
+    Bolt,
+    Catalogue,
+    Grade,
+    Insert,
+    Joint,
+    Nut,
+    Tube,
+    bolt_fits,
+    comes_in_hand,
+    grade_comes_as,
+    insert_fits_tube,
+    same_thread,
+)
+from tirante.core.design.checks import CheckResult, link_checks
+from tirante.core.design.model import Design, FlatBase, Length, Link, RodEndEnd, SaddleBase, Settings, TabPair
+from tirante.core.errors import InputError, NotApplicable
+
+HOLE_OVER_BOLT = 0.4  # mm; common practice, no source
+PLATES = (3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 15.0)  # mm, sheet stock; common practice, no source
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Candidate:
+    """A set of parts that fit together."""
+
+    link: Link
+    assembly: Assembly
+    mass: float  # [kg] link without bolts and tabs
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Judged:
+    """A candidate with its checks."""
+
+    candidate: Candidate
+    checks: list[CheckResult]
+
+    @property
+    def worst(self) -> CheckResult:
+        """The governing check."""
+        return self.checks[0]
+
+    @property
+    def passed(self) -> bool:
+        """Whether all checks hold."""
+        return all(check.passed for check in self.checks)
+
+    @property
+    def utilisation(self) -> float:
+        """Of the governing check."""
+        return self.worst.utilisation or 0.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sizing:
+    """The answer."""
+
+    considered: int
+    judged: int
+    winner: Judged | None
+    runner_up: Judged | None
+    nearest: Judged | None  # when nothing passes
+    advice: str
+
+
+def propose_tab(joint: Joint, bolt: Bolt, plate: float, previous: TabPair | None = None) -> TabPair:
+    """A tab proportioned to the bolt: 3 bolts wide, with 1.33 b_e of metal beyond the hole (AISC D5.2).
+
+    Keeps what the user chose of the previous tab: ends, plate grade, base, spacer, weld and load angle.
+    """
+    hole = bolt.diameter_mm + HOLE_OVER_BOLT
+    radius = _round_up(1.5 * bolt.diameter_mm)
+    beside = radius - hole / 2
+    edge = max(radius, _round_up(1.34 * min(2 * plate + 16.0, beside) + hole / 2))
+    height = _round_up(joint.head_diameter_mm / 2 + 10.0)
+    base = previous.base if previous else FlatBase()
+    if previous:
+        height = max(height, previous.height.mm)
+    width = 2.0 * radius + 10.0
+    if isinstance(base, SaddleBase):
+        width = max(2.0 * radius, min(width, 0.89 * base.tube_od.mm))
+    height = max(height, _round_up(radius * 0.75 + 4.0))
+    shared: dict[str, Any] = {
+        "plate": Length(mm=plate), "hole": Length(mm=round(hole, 2)), "head_radius": Length(mm=radius), "edge": Length(mm=edge),
+        "base_width": Length(mm=width), "height": Length(mm=height), "bolt": bolt.key,
+    }  # fmt: skip
+    if previous:
+        return previous.model_copy(update=shared)
+    return TabPair(**shared)
+
+
+def _round_up(value: float, step: float = 0.5) -> float:
+    return ceil(value / step - 1e-9) * step
+
+
+def _bolts_for(joint: Joint, tab: TabPair | None, catalogue: Catalogue) -> list[Bolt]:
+    spacer = catalogue.find("spacers", tab.spacer) if tab and tab.spacer else None
+    hole = getattr(spacer, "bolt_mm", joint.bore_mm)
+    if spacer is not None and abs(getattr(spacer, "ball_bore_mm", 0.0) - joint.bore_mm) > 0.06:
+        return []
+    return [bolt for bolt in catalogue.bolts if bolt_fits(bolt.diameter_mm, hole)]
+
+
+def hardware(tube: Tube, grade: Grade, hands: list[str], catalogue: Catalogue) -> Iterator[tuple[Joint, Insert, Nut]]:
+    """Joint, insert and nut that fit each other, the tube and the hands wanted."""
+    for insert in catalogue.inserts:
+        if not insert_fits_tube(insert, tube, grade) or not all(comes_in_hand(insert.hands, h) for h in hands):
+            continue
+        for joint in catalogue.joints:
+            if not same_thread(joint.designation, insert.designation):
+                continue
+            if not all(comes_in_hand(joint.hands, h) for h in hands):
+                continue
+            for nut in catalogue.nuts:
+                if same_thread(nut.designation, joint.designation) and all(comes_in_hand(nut.hands, h) for h in hands):
+                    yield joint, insert, nut
+
+
+def candidates(link: Link, settings: Settings, catalogue: Catalogue) -> list[Candidate]:
+    """Everything that fits together for this link, lightest first; parts too long for it are left out."""
+    hands = [end.hand for end in (link.end_a, link.end_b) if isinstance(end, RodEndEnd)]
+    found: list[Candidate] = []
+    for tube in catalogue.tubes:
+        for grade in catalogue.grades:
+            if not grade_comes_as(grade, tube):
+                continue
+            sets: list[tuple[Joint, Insert, Nut] | None] = list(hardware(tube, grade, hands, catalogue)) if hands else [None]
+            for parts in sets:
+                candidate = _candidate(link, tube, grade, parts, settings)
+                if candidate:
+                    found.append(candidate)
+    found.sort(key=lambda c: (c.mass, c.assembly.tube.key, c.assembly.grade.key, str(c.link.end_a), str(c.link.end_b)))
+    return found
+
+
+def _candidate(
+    link: Link, tube: Tube, grade: Grade, parts: tuple[Joint, Insert, Nut] | None, settings: Settings
+) -> Candidate | None:
+    update: dict[str, Any] = {"tube": tube.key, "grade": grade.key}
+    ends: list[ThreadedEnd | PlainEnd] = []
+    for name in ("end_a", "end_b"):
+        end = getattr(link, name)
+        if isinstance(end, RodEndEnd) and parts:
+            joint, insert, nut = parts
+            update[name] = end.model_copy(update={"joint": joint.key, "insert": insert.key, "nut": nut.key})
+            ends.append(ThreadedEnd(joint=joint, insert=insert, nut=nut, hand=end.hand))
+        else:
+            ends.append(PlainEnd(what=end.what, centre_to_face=end.centre_to_face.mm))
+    chosen = link.model_copy(update=update)
+    assembly = Assembly(link=chosen, tube=tube, grade=grade, ends=(ends[0], ends[1]), bolt=None, spacer=None)
+    try:
+        stack = stack_of(assembly, settings)
+    except InputError:
+        return None
+    return Candidate(link=chosen, assembly=assembly, mass=mass_of(assembly, stack).total)
+
+
+def judge(candidate: Candidate, settings: Settings, catalogue: Catalogue) -> Judged | None:
+    """All checks of a candidate, its bolt and tab chosen: least plate, then the lowest bolt class that holds."""
+    stack = stack_of(candidate.assembly, settings)
+    assembly = candidate.assembly
+    link = candidate.link
+    if not assembly.threaded or link.tab is None:
+        return Judged(candidate=candidate, checks=link_checks(assembly, stack, settings))
+    bare = _replace(assembly, link.model_copy(update={"tab": None}), None, catalogue)
+    own = link_checks(bare, stack, settings)
+    joint = assembly.threaded[0].joint
+    best: Judged | None = None
+    if not all(check.passed for check in own):
+        return Judged(candidate=Candidate(link=bare.link, assembly=bare, mass=candidate.mass), checks=own)
+    options = [(plate, bolt) for plate in PLATES for bolt in _bolts_for(joint, link.tab, catalogue)]
+    for plate, bolt in options:
+        sized = link.model_copy(update={"tab": propose_tab(joint, bolt, plate, link.tab)})
+        tried = _replace(assembly, sized, bolt, catalogue)
+        try:
+            checks = link_checks(tried, stack, settings)
+        except (InputError, NotApplicable):
+            continue
+        judged = Judged(candidate=Candidate(link=sized, assembly=tried, mass=candidate.mass), checks=checks)
+        if best is None or judged.utilisation < best.utilisation:
+            best = judged
+        if judged.passed:
+            return judged
+    return best
+
+
+def _replace(assembly: Assembly, link: Link, bolt: Bolt | None, catalogue: Catalogue) -> Assembly:
+    spacer = catalogue.find("spacers", link.tab.spacer) if link.tab and link.tab.spacer else None
+    return Assembly(
+        link=link, tube=assembly.tube, grade=assembly.grade, ends=assembly.ends, bolt=bolt, spacer=spacer,  # type: ignore[arg-type]
+    )  # fmt: skip
+
+
+def size(link: Link, settings: Settings, catalogue: Catalogue) -> Sizing:
+    """The lightest set of parts that passes every check, and the next one.
+
+    Raises:
+        InputError: no load is entered, so nothing can be judged.
+    """
+    if not any(case.axial_n or case.strike_n or case.side_n for case in link.cases):
+        raise InputError(
+            "No load is entered. Say what the link sees (pull, push, strike or side force), then size it.",
+            code="missing", fields=("cases",),
+        )  # fmt: skip
+    pool = candidates(link, settings, catalogue)
+    passed: list[Judged] = []
+    nearest: Judged | None = None
+    count = 0
+    for candidate in pool:
+        count += 1
+        judged = judge(candidate, settings, catalogue)
+        if judged is None:
+            continue
+        if judged.passed:
+            passed.append(judged)
+            if len(passed) == 2:
+                break
+        elif not passed and (nearest is None or judged.utilisation < nearest.utilisation):
+            nearest = judged
+    winner = passed[0] if passed else None
+    runner_up = passed[1] if len(passed) > 1 else None
+    if winner:
+        advice = _lost_by(winner, runner_up)
+        nearest = None
+    elif nearest is None:
+        advice = (
+            "Nothing in the catalogue fits together at this length and these hands. Lengthen the link, use one "
+            "adjustable end, or add parts to the catalogue."
+        )
+    else:
+        advice = _binding(nearest, settings)
+    return Sizing(considered=len(pool), judged=count, winner=winner, runner_up=runner_up, nearest=nearest, advice=advice)
+
+
+def _lost_by(winner: Judged, runner_up: Judged | None) -> str:
+    if runner_up is None:
+        return "No other set of parts passes."
+    extra = (runner_up.candidate.mass - winner.candidate.mass) * 1000
+    return f"The runner-up passes too and is {extra:.0f} g heavier."
+
+
+def _binding(nearest: Judged, settings: Settings) -> str:
+    worst = nearest.worst
+    share = bearable_share(nearest.candidate.assembly, settings)
+    part = {"bolt": "a stronger or larger bolt", "tab": "another tab"}.get(worst.part, "a stronger part in the catalogue")
+    where = f" in “{worst.case}”" if worst.case else ""
+    load = f"loads of {share:.0%} of those entered, " if share > 0.005 else ""
+    return (
+        f"Nothing passes. Nearest: {nearest.candidate.assembly.tube.label}, {nearest.candidate.assembly.grade.label}; "
+        f"{worst.name} binds at {worst.utilisation:.2f}{where}. What would clear it: {load}{part}"
+        + (", or a shorter link." if worst.key in ("column", "column_aisc", "stepped", "bowed") else ".")
+    )
+
+
+def bearable_share(assembly: Assembly, settings: Settings) -> float:
+    """Largest multiple of all entered loads that passes every check, by bisection (checks may be non-linear)."""
+    low, high = 0.0, 1.0
+    for _ in range(24):
+        middle = (low + high) / 2
+        if _passes(assembly, settings, middle):
+            low = middle
+        else:
+            high = middle
+    return low
+
+
+def _passes(assembly: Assembly, settings: Settings, share: float) -> bool:
+    cases = tuple(
+        case.model_copy(
+            update={"axial_n": case.axial_n * share, "strike_n": case.strike_n * share, "side_n": case.side_n * share}
+        )
+        for case in assembly.link.cases
+    )
+    scaled = Assembly(
+        link=assembly.link.model_copy(update={"cases": cases}), tube=assembly.tube, grade=assembly.grade,
+        ends=assembly.ends, bolt=assembly.bolt, spacer=assembly.spacer,
+    )  # fmt: skip
+    try:
+        return all(check.passed for check in link_checks(scaled, stack_of(scaled, settings), settings))
+    except InputError:
+        return False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Change:
+    """The cheapest change that clears the governing check."""
+
+    judged: Judged
+    changed: tuple[str, ...]  # of: outside diameter, wall, grade, thread, joint
+    mass_change: float  # [kg] a link
+
+
+COMFORT = 0.85  # what a suggested change brings the governing check under
+
+
+def cheapest_change(link: Link, design: Design, catalogue: Catalogue) -> Change | None:
+    """Fewest parts changed, then least mass, that passes all checks with the worst under 0.85; None when none does.
+
+    Args:
+        link: complete, as built.
+        design: its design (settings and the rows it uses).
+        catalogue: the shop's whole catalogue.
+    """
+    now = assemble(link, design.catalogue)
+    if isinstance(now, list):
+        return None
+    mass = mass_of(now, stack_of(now, design.settings)).total
+    pool = []
+    for candidate in candidates(link, design.settings, catalogue):
+        changed = _changed(now, candidate.assembly)
+        if changed:
+            pool.append((len(changed), candidate.mass, changed, candidate))
+    pool.sort(key=lambda entry: (entry[0], entry[1]))
+    for _, _, changed, candidate in pool:
+        judged = judge(candidate, design.settings, catalogue)
+        if judged and judged.passed and _comfortable(judged):
+            return Change(judged=judged, changed=changed, mass_change=candidate.mass - mass)
+    return None
+
+
+def _comfortable(judged: Judged) -> bool:
+    return all(
+        (check.utilisation or 0.0) <= COMFORT
+        for check in judged.checks
+        if check.key not in ("engagement", "tab_detailing") and check.part not in ("tab", "bolt")
+    )
+
+
+def _changed(now: Assembly, other: Assembly) -> tuple[str, ...]:
+    changed = []
+    if abs(now.tube.od_mm - other.tube.od_mm) > 1e-6:
+        changed.append("outside diameter")
+    if abs(now.tube.wall_mm - other.tube.wall_mm) > 1e-6:
+        changed.append("wall")
+    if now.grade.key != other.grade.key:
+        changed.append("grade")
+    if now.threaded and other.threaded:
+        one, two = now.threaded[0].joint, other.threaded[0].joint
+        if not same_thread(one.designation, two.designation):
+            changed.append("thread")
+        elif one.key != two.key:
+            changed.append("joint")
+    return tuple(changed)

@@ -1,0 +1,1 @@
+"""What is drawn of a part: the link, its tab, its jig."""

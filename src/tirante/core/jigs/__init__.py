@@ -1,0 +1,1 @@
+"""Jigs that hold a part true while it is welded."""
