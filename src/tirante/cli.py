@@ -103,11 +103,11 @@ def main(arguments: list[str]) -> int:
     if command == "bench":
         from tirante.bench import run_bench
 
-        return run_bench()
+        return int(run_bench())
     if command == "pack":
         from tirante.documents.command import run_pack
 
-        return run_pack(rest)
+        return int(run_pack(rest))
     print("Commands: calc, pack, bench.", file=sys.stderr)
     return BAD_INPUT
 

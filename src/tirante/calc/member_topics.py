@@ -107,9 +107,7 @@ def run_stepped(data: SteppedInput) -> Result:
             error.fields = tuple(f"segments.{i}.{field}" for field in error.fields)
             raise
         segments.append(
-            column.Segment(
-                length=s.length_mm, section=section, elastic_modulus=s.e_mpa, yield_strength=s.yield_mpa
-            )
+            column.Segment(length=s.length_mm, section=section, elastic_modulus=s.e_mpa, yield_strength=s.yield_mpa)
         )
     found = column.stepped_column(segments)
     out: dict[str, Any] = {"elastic_critical_n": found.elastic_critical}
@@ -307,8 +305,12 @@ class StackEndInput(Input):
         if self.kind == "fixed":
             assert self.centre_to_face_mm is not None
             return link_stack.FixedEnd(centre_to_face=self.centre_to_face_mm)
-        assert self.pitch_mm and self.thread_length_mm and self.eye_to_shank_end_mm and self.diameter_mm
-        assert self.jam_nut_mm is not None and self.shoulder_mm is not None
+        assert self.pitch_mm
+        assert self.thread_length_mm
+        assert self.eye_to_shank_end_mm
+        assert self.diameter_mm
+        assert self.jam_nut_mm is not None
+        assert self.shoulder_mm is not None
         return link_stack.AdjustableEnd(
             pitch=self.pitch_mm,
             thread_length=self.thread_length_mm,
@@ -527,7 +529,14 @@ class InsertWeldInput(Input):
     "insert-weld",
     InsertWeldInput,
     outputs={"ring_n": "fillet ring", "plugs_n": "plug welds", "capacity_n": "together, nominal"},
-    example={"tube_od_mm": 38.1, "leg_mm": 4, "plug_mm": 9.5, "plugs": 2, "electrode_uts_mpa": 483, "base_uts_mpa": 552},
+    example={
+        "tube_od_mm": 38.1,
+        "leg_mm": 4,
+        "plug_mm": 9.5,
+        "plugs": 2,
+        "electrode_uts_mpa": 483,
+        "base_uts_mpa": 552,
+    },
     sources=("aisc-j2",),
 )
 def run_insert_weld(data: InsertWeldInput) -> Result:

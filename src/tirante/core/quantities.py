@@ -151,7 +151,9 @@ def format_inch_fraction(mm: float, denominator: int = 32) -> str:
     if not rest:
         return f"{sign}{whole}"
     part = Fraction(rest, denominator)
-    return f"{sign}{whole} {part.numerator}/{part.denominator}" if whole else f"{sign}{part.numerator}/{part.denominator}"
+    return (
+        f"{sign}{whole} {part.numerator}/{part.denominator}" if whole else f"{sign}{part.numerator}/{part.denominator}"
+    )
 
 
 def format_length(mm: float, unit: Unit, *, decimals: int = 1, inch_denominator: int | None = None) -> str:

@@ -23,24 +23,72 @@ class Source:
 
 
 _ALL = (
-    Source(key="geometry", title="Plane geometry of the section or stack; derivation in docs/methods.md", status="derived"),
-    Source(key="shigley-columns", title="Shigley, Mechanical Engineering Design, ch. 4: Euler and Johnson columns", status="from memory"),
+    Source(
+        key="geometry", title="Plane geometry of the section or stack; derivation in docs/methods.md", status="derived"
+    ),
+    Source(
+        key="shigley-columns",
+        title="Shigley, Mechanical Engineering Design, ch. 4: Euler and Johnson columns",
+        status="from memory",
+    ),
     Source(key="aisc-e3", title="ANSI/AISC 360-16, E3: flexural buckling", status="from memory"),
-    Source(key="aisc-b4", title="ANSI/AISC 360-16, Table B4.1a case 9 and B4.1b case 20: round HSS wall slenderness", status="from memory"),
+    Source(
+        key="aisc-b4",
+        title="ANSI/AISC 360-16, Table B4.1a case 9 and B4.1b case 20: round HSS wall slenderness",
+        status="from memory",
+    ),
     Source(key="aisc-d2", title="ANSI/AISC 360-16, D2: tensile yielding and rupture", status="from memory"),
     Source(key="aisc-d5", title="ANSI/AISC 360-16, D5: pin-connected members", status="from memory"),
-    Source(key="aisc-j2", title="ANSI/AISC 360-16, J2.3, J2.4 and Table J2.5: plug and fillet welds", status="from memory"),
+    Source(
+        key="aisc-j2", title="ANSI/AISC 360-16, J2.3, J2.4 and Table J2.5: plug and fillet welds", status="from memory"
+    ),
     Source(key="aisc-j7", title="ANSI/AISC 360-16, J7: bearing of pins in holes", status="from memory"),
-    Source(key="timoshenko-stepped", title="Timoshenko and Gere, Theory of Elastic Stability, ch. 2: columns of varying section; Johnson's parabola on the critical load", status="derived"),
-    Source(key="timoshenko-beam-column", title="Timoshenko and Gere, Theory of Elastic Stability, ch. 1: beam-columns", status="derived"),
-    Source(key="asme-b1.1", title="ASME B1.1: unified inch threads, basic sizes and tensile stress area", status="from memory"),
-    Source(key="iso-898-1", title="ISO 898-1 and ISO 68-1/724: metric threads, stress area, property classes", status="from memory"),
-    Source(key="fed-std-h28", title="FED-STD-H28 (also Machinery's Handbook): thread shear areas and length of engagement", status="from memory"),
-    Source(key="shigley-shaft", title="Shigley, Mechanical Engineering Design, ch. 3: axial and bending stress", status="from memory"),
-    Source(key="en-1993-1-8", title="EN 1993-1-8, Tables 3.1, 3.4 and 3.10: bolt classes, bolts in shear, pins", status="from memory"),
+    Source(
+        key="timoshenko-stepped",
+        title="Timoshenko and Gere, Theory of Elastic Stability, ch. 2: columns of varying section; Johnson's parabola on the critical load",
+        status="derived",
+    ),
+    Source(
+        key="timoshenko-beam-column",
+        title="Timoshenko and Gere, Theory of Elastic Stability, ch. 1: beam-columns",
+        status="derived",
+    ),
+    Source(
+        key="asme-b1.1",
+        title="ASME B1.1: unified inch threads, basic sizes and tensile stress area",
+        status="from memory",
+    ),
+    Source(
+        key="iso-898-1",
+        title="ISO 898-1 and ISO 68-1/724: metric threads, stress area, property classes",
+        status="from memory",
+    ),
+    Source(
+        key="fed-std-h28",
+        title="FED-STD-H28 (also Machinery's Handbook): thread shear areas and length of engagement",
+        status="from memory",
+    ),
+    Source(
+        key="shigley-shaft",
+        title="Shigley, Mechanical Engineering Design, ch. 3: axial and bending stress",
+        status="from memory",
+    ),
+    Source(
+        key="en-1993-1-8",
+        title="EN 1993-1-8, Tables 3.1, 3.4 and 3.10: bolt classes, bolts in shear, pins",
+        status="from memory",
+    ),
     Source(key="sae-j429", title="SAE J429: strengths of grade 5 and grade 8 bolts", status="from memory"),
-    Source(key="blodgett", title="Blodgett, Design of Welded Structures, sect. 7.4: weld group treated as a line", status="from memory"),
-    Source(key="rod-end-practice", title="Rod end strength from its own sections; axial capacity 0.2 of the race: common practice, no source", status="common practice"),
+    Source(
+        key="blodgett",
+        title="Blodgett, Design of Welded Structures, sect. 7.4: weld group treated as a line",
+        status="from memory",
+    ),
+    Source(
+        key="rod-end-practice",
+        title="Rod end strength from its own sections; axial capacity 0.2 of the race: common practice, no source",
+        status="common practice",
+    ),
     Source(key="maker", title="Maker's static rating as entered by the user", status="read"),
     Source(key="trade", title="Common practice, no source", status="common practice"),
 )

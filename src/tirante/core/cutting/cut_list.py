@@ -79,15 +79,17 @@ def cut_list(built: list[tuple[Assembly, LinkStack]], incomplete: list[str]) -> 
 
 def _tab_items(assembly: Assembly, n: int, counts: Counter[tuple[str, str, str]]) -> None:
     tab = assembly.link.tab
-    if tab is None or not assembly.threaded:
+    if tab is None or not assembly.tabbed:
         return
-    joints = n * len(assembly.threaded) if tab.ends == "both" else n
-    counts["tab", f"{assembly.link.name}: plate {tab.plate.mm:g} mm {tab.grade_name}, hole {tab.hole.mm:g} mm", ""] += 2 * joints
+    joints = n * len(assembly.tabbed)
+    counts["tab", f"{assembly.link.name}: plate {tab.plate.mm:g} mm {tab.grade_name}, hole {tab.hole.mm:g} mm", ""] += (
+        2 * joints
+    )
     if assembly.bolt:
         gap = clevis_gap(assembly, tab)
         grip = gap + 2 * tab.plate.mm
         counts["bolt", f"{assembly.bolt.label}, grip {grip:.1f} mm, with locking nut", ""] += joints
-        hole = pin_hole(assembly.threaded[0].joint, assembly.spacer)
+        hole = pin_hole(assembly.tabbed[0].joint, assembly.spacer)
         counts["washer", f"retaining washer larger than the eye's bore, {hole:g} mm hole", ""] += joints
     if assembly.spacer:
         counts["spacer", assembly.spacer.label, ""] += 2 * joints

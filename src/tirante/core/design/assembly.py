@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from math import pi
 
@@ -20,7 +21,7 @@ from tirante.core.design.catalogue import (
     insert_fits_tube,
     same_thread,
 )
-from tirante.core.design.model import FixedEnd, Link, LoadCase, RodEndEnd, Settings
+from tirante.core.design.model import FixedEnd, Link, LoadCase, RodEndEnd, Settings, TabPair
 from tirante.core.errors import InputError
 from tirante.core.members import link_stack
 from tirante.core.members.thread import Thread, engagement_for_load, parse_thread, thread_strip
@@ -76,6 +77,11 @@ class Assembly:
         """The ends that adjust."""
         return [end for end in self.ends if isinstance(end, ThreadedEnd)]
 
+    @property
+    def tabbed(self) -> list[ThreadedEnd]:
+        """The joints that the tab pair holds, A first; of both ends they are of one bore and ball width."""
+        return tabbed(self.ends, self.link.tab) if self.link.tab else []
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Misfit:
@@ -83,6 +89,12 @@ class Misfit:
 
     field: str
     message: str
+
+
+def tabbed(ends: Sequence[LinkEndParts], tab: TabPair) -> list[ThreadedEnd]:
+    """The joints of a link's ends that its tab pair holds."""
+    wanted = {"a": ends[:1], "b": ends[1:], "both": ends}[tab.ends]
+    return [end for end in wanted if isinstance(end, ThreadedEnd)]
 
 
 def assemble(link: Link, catalogue: Catalogue) -> Assembly | list[Misfit]:
@@ -107,17 +119,27 @@ def assemble(link: Link, catalogue: Catalogue) -> Assembly | list[Misfit]:
             if isinstance(tube, Tube) and isinstance(grade, Grade):
                 faults += _end_fits(parts, name, tube, grade)
     if isinstance(tube, Tube) and isinstance(grade, Grade) and not grade_comes_as(grade, tube):
-        faults.append(Misfit(field="grade", message=f"{grade.label} is not drawn as {tube.label}. Choose another grade."))
+        faults.append(
+            Misfit(field="grade", message=f"{grade.label} is not drawn as {tube.label}. Choose another grade.")
+        )
     bolt = catalogue.find("bolts", link.tab.bolt) if link.tab and link.tab.bolt else None
     spacer = catalogue.find("spacers", link.tab.spacer) if link.tab and link.tab.spacer else None
-    if link.tab:
-        for parts_ in ends:
-            if isinstance(parts_, ThreadedEnd):
-                faults += _pin_fits(
-                    parts_.joint, bolt if isinstance(bolt, Bolt) else None,
-                    spacer if isinstance(spacer, Spacer) else None, link.tab.hole.mm,
-                )  # fmt: skip
-                break
+    if link.tab and len(ends) == 2:
+        held = [end.joint for end in tabbed(ends, link.tab)]
+        if not held:
+            faults.append(Misfit(field="tab.ends", message="There is no joint at that end for the tab pair to hold."))
+        elif len({(joint.bore_mm, joint.ball_width_mm) for joint in held}) > 1:
+            faults.append(
+                Misfit(
+                    field="tab.ends",
+                    message="The two ends have different balls, so one tab pair cannot hold both. Put the tab pair on one end.",
+                )
+            )
+        else:
+            faults += _pin_fits(
+                held[0], bolt if isinstance(bolt, Bolt) else None,
+                spacer if isinstance(spacer, Spacer) else None, link.tab.hole.mm,
+            )  # fmt: skip
     if faults or not isinstance(tube, Tube) or not isinstance(grade, Grade) or len(ends) != 2:
         return faults
     return Assembly(
@@ -133,7 +155,9 @@ def _threaded(end: RodEndEnd, name: str, catalogue: Catalogue) -> tuple[Threaded
     nut = catalogue.find("nuts", end.nut) if end.nut else None
     for kind, row in (("joint", joint), ("insert", insert), ("nut", nut)):
         if row is None:
-            faults.append(Misfit(field=f"{name}.{kind}", message=f"No {kind} is chosen yet. Press Size it, or choose one."))
+            faults.append(
+                Misfit(field=f"{name}.{kind}", message=f"No {kind} is chosen yet. Press Size it, or choose one.")
+            )
     if isinstance(joint, Joint) and isinstance(insert, Insert) and isinstance(nut, Nut):
         return ThreadedEnd(joint=joint, insert=insert, nut=nut, hand=end.hand), faults
     return None, faults
@@ -143,9 +167,15 @@ def _end_fits(parts: ThreadedEnd, name: str, tube: Tube, grade: Grade) -> list[M
     faults = []
     joint, insert, nut = parts.joint, parts.insert, parts.nut
     if not same_thread(joint.designation, insert.designation):
-        faults.append(Misfit(field=f"{name}.insert", message=f"The insert is {insert.designation}, the joint {joint.designation}."))
+        faults.append(
+            Misfit(
+                field=f"{name}.insert", message=f"The insert is {insert.designation}, the joint {joint.designation}."
+            )
+        )
     if not same_thread(joint.designation, nut.designation):
-        faults.append(Misfit(field=f"{name}.nut", message=f"The nut is {nut.designation}, the joint {joint.designation}."))
+        faults.append(
+            Misfit(field=f"{name}.nut", message=f"The nut is {nut.designation}, the joint {joint.designation}.")
+        )
     for kind, row in (("joint", joint), ("insert", insert), ("nut", nut)):
         if not comes_in_hand(row.hands, parts.hand):
             faults.append(Misfit(field=f"{name}.{kind}", message=f"{row.label} is not made {parts.hand}."))
@@ -166,13 +196,27 @@ def pin_hole(joint: Joint, spacer: Spacer | None) -> float:
 def _pin_fits(joint: Joint, bolt: Bolt | None, spacer: Spacer | None, hole: float) -> list[Misfit]:
     faults = []
     if spacer and abs(spacer.ball_bore_mm - joint.bore_mm) > 0.06:
-        faults.append(Misfit(field="tab.spacer", message=f"The spacer is for a {spacer.ball_bore_mm:g} mm bore, the ball has {joint.bore_mm:g} mm."))
+        faults.append(
+            Misfit(
+                field="tab.spacer",
+                message=f"The spacer is for a {spacer.ball_bore_mm:g} mm bore, the ball has {joint.bore_mm:g} mm.",
+            )
+        )
     if bolt is None:
         faults.append(Misfit(field="tab.bolt", message="No bolt is chosen yet. Press Size it, or choose one."))
     elif not bolt_fits(bolt.diameter_mm, pin_hole(joint, spacer)):
-        faults.append(Misfit(field="tab.bolt", message=f"The bolt is {bolt.diameter_mm:g} mm, the hole through the joint {pin_hole(joint, spacer):g} mm."))
+        faults.append(
+            Misfit(
+                field="tab.bolt",
+                message=f"The bolt is {bolt.diameter_mm:g} mm, the hole through the joint {pin_hole(joint, spacer):g} mm.",
+            )
+        )
     if bolt and hole < bolt.diameter_mm:
-        faults.append(Misfit(field="tab.hole", message=f"The hole is {hole:g} mm, the bolt {bolt.diameter_mm:g} mm: drill it larger."))
+        faults.append(
+            Misfit(
+                field="tab.hole", message=f"The hole is {hole:g} mm, the bolt {bolt.diameter_mm:g} mm: drill it larger."
+            )
+        )
     return faults
 
 

@@ -9,13 +9,14 @@ from __future__ import annotations
 import csv
 import hashlib
 import io
+import itertools
 import json
 from typing import Annotated, Any, Literal, get_args
 
 from pydantic import AfterValidator, Field, ValidationError, model_validator
 
 from tirante.core.brackets.bolt import bolt_class
-from tirante.core.design.fields import Document, Key, NotNegative, Note, Positive, PositiveForce, Strength
+from tirante.core.design.fields import Document, Key, Note, NotNegative, Positive, PositiveForce, Strength
 from tirante.core.errors import InputError
 from tirante.core.members.thread import parse_thread
 
@@ -62,7 +63,9 @@ class Tube(Row):
     @model_validator(mode="after")
     def _wall_fits(self) -> Tube:
         if self.wall_mm >= self.od_mm / 2:
-            raise ValueError(f"wall_mm: a wall of {self.wall_mm:g} does not go into {self.od_mm:g}; less than half of it")
+            raise ValueError(
+                f"wall_mm: a wall of {self.wall_mm:g} does not go into {self.od_mm:g}; less than half of it"
+            )
         return self
 
     @property
@@ -115,7 +118,7 @@ class Joint(Row):
     @model_validator(mode="after")
     def _nested(self) -> Joint:
         order = (self.bore_mm, self.ball_diameter_mm, self.housing_bore_mm, self.head_diameter_mm)
-        if not all(a < b or (i == 1 and a <= b) for i, (a, b) in enumerate(zip(order, order[1:], strict=False))):
+        if not all(a < b or (i == 1 and a <= b) for i, (a, b) in enumerate(itertools.pairwise(order))):
             raise ValueError("bore_mm < ball_diameter_mm ≤ housing_bore_mm < head_diameter_mm must hold")
         if self.thread_length_mm > self.eye_to_shank_end_mm:
             raise ValueError("thread_length_mm must not exceed eye_to_shank_end_mm")
@@ -227,7 +230,7 @@ def comes_in_hand(hands: str, hand: str) -> bool:
 
 def bolt_fits(bolt_mm: float, hole_mm: float) -> bool:
     """Bolt goes through the ball or spacer without slop."""
-    return 0 <= hole_mm - bolt_mm + 1e-9 and hole_mm - bolt_mm <= BOLT_CLEARANCE_MM
+    return hole_mm - bolt_mm + 1e-9 >= 0 and hole_mm - bolt_mm <= BOLT_CLEARANCE_MM
 
 
 # --- CSV ------------------------------------------------------------------------------------------------------------
@@ -331,5 +334,3 @@ def write_csv(kind: Kind, rows: tuple[Row, ...]) -> str:
 
 def _plain(value: Any) -> Any:
     return repr(value).removesuffix(".0") if isinstance(value, float) else value
-
-

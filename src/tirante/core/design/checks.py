@@ -13,7 +13,7 @@ from typing import Any
 
 from tirante.core.brackets import bolt as bolts
 from tirante.core.brackets import lug, tab_bending, weld_group
-from tirante.core.design.assembly import Assembly, ThreadedEnd, school_of, stack_end, worst_axial
+from tirante.core.design.assembly import Assembly, ThreadedEnd, school_of, stack_end, tabbed, worst_axial
 from tirante.core.design.model import LoadCase, Settings, TabPair
 from tirante.core.members import beam_column, column, insert_weld, rod_end, thread, tube
 from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
@@ -115,13 +115,7 @@ def _worst(kind: _Kind, cases: Iterable[LoadCase], attempt: Callable[[LoadCase],
 
 def link_checks(assembly: Assembly, stack: LinkStack, settings: Settings) -> list[CheckResult]:
     """All checks of the link and its tab, weakest first; those that no case asks for at the end."""
-    results = [
-        *_column_checks(assembly, settings),
-        _stepped_check(assembly, stack, settings),
-        _bowed_check(assembly, settings),
-        _net_check(assembly, settings),
-        *_wall_checks(assembly),
-    ]
+    results = [*tube_checks(assembly, settings), _stepped_check(assembly, stack, settings)]
     for index, end in enumerate(assembly.ends):
         if isinstance(end, ThreadedEnd):
             results += _end_checks(assembly, end, index, stack, settings)
@@ -129,6 +123,16 @@ def link_checks(assembly: Assembly, stack: LinkStack, settings: Settings) -> lis
     if assembly.link.tab:
         results += _tab_checks(assembly, assembly.link.tab, settings)
     return sorted(results, key=lambda r: -(r.utilisation if r.utilisation is not None else -1.0))
+
+
+def tube_checks(assembly: Assembly, settings: Settings) -> list[CheckResult]:
+    """The checks that the tube and its grade alone decide, whatever the ends."""
+    return [
+        *_column_checks(assembly, settings),
+        _bowed_check(assembly, settings),
+        _net_check(assembly, settings),
+        *_wall_checks(assembly),
+    ]
 
 
 def _merge_equal_ends(results: list[CheckResult]) -> list[CheckResult]:
@@ -184,7 +188,10 @@ def column_segments(assembly: Assembly, stack: LinkStack) -> list[tuple[float, f
         plain = joint.eye_to_shank_end_mm - joint.thread_length_mm
         bare = state.face_from_centre - plain
         e = 205_000.0  # steel shank
-        pieces = [(plain, t.major, None, e, joint.body_yield_mpa), (bare, t.root_external, None, e, joint.body_yield_mpa)]
+        pieces = [
+            (plain, t.major, None, e, joint.body_yield_mpa),
+            (bare, t.root_external, None, e, joint.body_yield_mpa),
+        ]
         halves.append([piece for piece in pieces if piece[0] > 0])
     outside = sum(piece[0] for half in halves for piece in half)
     tube_length = assembly.link.between.mm - outside
@@ -321,7 +328,9 @@ def _end_checks(
         "engagement_mm": engaged,
     }  # fmt: skip
 
-    def axial(kind: _Kind, capacity: float, topic: str, data: dict[str, Any], output: str, tension: bool = False) -> CheckResult:
+    def axial(
+        kind: _Kind, capacity: float, topic: str, data: dict[str, Any], output: str, tension: bool = False
+    ) -> CheckResult:
         def attempt(case: LoadCase) -> _Try | None:
             force = max(0.0, case.axial_n) if tension else abs(case.axial_n)
             if force == 0:
@@ -387,7 +396,7 @@ def _engagement_check(
     if showing is not None and school != "centred":
         payload["showing_mm"] = showing
     state = stack.ends[index]
-    needed = ends[index]["min_engagement_mm"]
+    needed = float(payload["ends"][index]["min_engagement_mm"])
     engagement = state.engagement or 0.0
     ratio = needed / engagement if state.ok else max(1.000001, needed / engagement)
     if ratio > 1 and state.ok:  # equal within rounding
@@ -448,23 +457,28 @@ def _joint_and_weld(
 
 def clevis_gap(assembly: Assembly, tab: TabPair) -> float:
     """Between the plates: ball, spacers and shims on both sides [mm]."""
-    ball = assembly.threaded[0].joint.ball_width_mm if assembly.threaded else 0.0
+    held = tabbed(assembly.ends, tab)
+    ball = held[0].joint.ball_width_mm if held else 0.0
     spacer = assembly.spacer.height_mm if assembly.spacer else 0.0
     return ball + 2 * (spacer + tab.shim_mm)
 
 
 def _tab_checks(assembly: Assembly, tab: TabPair, settings: Settings) -> list[CheckResult]:
-    if not assembly.threaded or assembly.bolt is None:
+    if not assembly.tabbed or assembly.bolt is None:
         return []
     factors, cases, bolt = settings.factors, assembly.link.cases, assembly.bolt
-    joint = assembly.threaded[0].joint
+    joint = assembly.tabbed[0].joint
     gap = (assembly.spacer.height_mm if assembly.spacer else 0.0) + tab.shim_mm
     material = bolts.bolt_class(bolt.strength_class, bolt.diameter_mm)
     t = thread.parse_thread(bolt.designation)
     stack = bolts.PinStack(ball_width=joint.ball_width_mm, gap=gap, plate=tab.plate.mm, planes=2)
     shear = bolts.pin_shear(bolt.diameter_mm, material, 2, t, tab.thread_in_plane)
     bending_diameter = t.root_external if tab.thread_in_plane else bolt.diameter_mm
-    named = {"grade": bolt.strength_class.removeprefix("grade ")} if bolt.strength_class.startswith("grade") else {"class": bolt.strength_class}  # noqa: E501
+    named = (
+        {"grade": bolt.strength_class.removeprefix("grade ")}
+        if bolt.strength_class.startswith("grade")
+        else {"class": bolt.strength_class}
+    )
 
     def pin_data(force: float) -> dict[str, Any]:
         return {
@@ -485,7 +499,11 @@ def _tab_checks(assembly: Assembly, tab: TabPair, settings: Settings) -> list[Ch
 
     def pin_shear(case: LoadCase) -> _Try | None:
         force = force_of(case, factors.bolt)
-        return None if force is None else _Try(demand=force, capacity=shear, topic="pin", input=pin_data(force), output="shear_n")
+        return (
+            None
+            if force is None
+            else _Try(demand=force, capacity=shear, topic="pin", input=pin_data(force), output="shear_n")
+        )
 
     def pin_bending(case: LoadCase) -> _Try | None:
         force = force_of(case, factors.bolt)

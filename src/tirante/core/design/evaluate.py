@@ -361,7 +361,7 @@ def _bought_out(link: Link, stack: LinkStack) -> BoughtOut | None:
 
 def _tab_out(built: Built) -> TabOut | None:
     tab, outline = built.assembly.link.tab, built.outline
-    if tab is None or outline is None or not built.assembly.threaded:
+    if tab is None or outline is None or not built.assembly.tabbed:
         return None
     gap = clevis_gap(built.assembly, tab)
     warnings = list(outline.warnings)
@@ -373,11 +373,17 @@ def _tab_out(built: Built) -> TabOut | None:
     if tab.thread_in_plane:
         warnings.append("the bolt's thread stands in the shear plane: use a longer grip")
     bolt = built.assembly.bolt
-    lug = Lug(thickness=tab.plate.mm, width=2 * tab.head_radius.mm, hole=tab.hole.mm, pin=bolt.diameter_mm if bolt else tab.hole.mm, edge=tab.edge.mm)
+    lug = Lug(
+        thickness=tab.plate.mm,
+        width=2 * tab.head_radius.mm,
+        hole=tab.hole.mm,
+        pin=bolt.diameter_mm if bolt else tab.hole.mm,
+        edge=tab.edge.mm,
+    )
     if not lug_strength(lug, tab.yield_mpa, tab.uts_mpa).extension_ok:
         warnings.append("short of metal beyond the hole (AISC D5.2): a larger edge distance clears it")
     return TabOut(
-        gap_mm=gap, grip_mm=gap + 2 * tab.plate.mm, plates=4 if tab.ends == "both" else 2,
+        gap_mm=gap, grip_mm=gap + 2 * tab.plate.mm, plates=2 * len(built.assembly.tabbed),
         area_mm2=developed_area(outline), warnings=warnings,
     )  # fmt: skip
 
@@ -393,9 +399,9 @@ def _jig_out(jig: LinkJig) -> JigOut:
 def welding_notes(assembly: Assembly) -> list[str]:
     """What the welder must know of this link; common practice, no source."""
     notes = [
-        "Screw the stud into each insert before welding and leave it in until cold: the insert keeps its thread.",
+        "Weld with a stud screwed into each insert (an old joint or a bare stud) and leave it in until cold: it keeps the thread.",
         "Chase both inserts after welding, each with the tap of its hand.",
-        "Earth on the tube, never through a joint: an arc across a ball ends it. Take rod ends out before the last heat.",
+        "Earth on the tube. No current and no heat through a joint that will be used: an arc across a ball ends it.",
         "Plug-weld holes go through the tube's wall only, never into the thread.",
         "Strip plating before welding. No chlorinated cleaner near an arc.",
     ]
@@ -523,7 +529,7 @@ def draw(link: Link, design: Design, view: Literal["link", "tab", "jig", "tab-fl
         return link_sheet(built.assembly, built.stack, built.rules, end, numbers, turns)
     if view == "jig":
         return jig_sheet(built.assembly, built.stack, built.jig, numbers)
-    if link.tab is None or built.outline is None or not built.assembly.threaded:
+    if link.tab is None or built.outline is None or not built.assembly.tabbed:
         return [Misfit(field="tab", message="This link has no tab pair yet. Add one to see it.")]
     if view == "tab":
         return tab_sheet(built.assembly, link.tab, built.outline, numbers)

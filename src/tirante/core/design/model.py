@@ -23,8 +23,8 @@ from tirante.core.design.fields import (
     Key,
     Length,
     Name,
-    NotNegative,
     Note,
+    NotNegative,
     Strength,
 )
 

@@ -6,12 +6,12 @@ judging all of them, since a heavier one cannot win. When none passes, all are j
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from math import ceil
 from typing import Any
 
-from tirante.core.design.assembly import Assembly, PlainEnd, ThreadedEnd, assemble, mass_of, stack_of
+from tirante.core.design.assembly import Assembly, PlainEnd, ThreadedEnd, assemble, mass_of, stack_of, tabbed
 from tirante.core.design.catalogue import (
     Bolt,
     Catalogue,
@@ -26,8 +26,9 @@ from tirante.core.design.catalogue import (
     insert_fits_tube,
     same_thread,
 )
-from tirante.core.design.checks import CheckResult, link_checks
-from tirante.core.design.model import Design, FlatBase, Length, Link, RodEndEnd, SaddleBase, Settings, TabPair
+from tirante.core.design.checks import CheckResult, link_checks, tube_checks
+from tirante.core.design.fields import Length
+from tirante.core.design.model import Design, FlatBase, Link, RodEndEnd, SaddleBase, Settings, TabPair
 from tirante.core.errors import InputError, NotApplicable
 
 HOLE_OVER_BOLT = 0.4  # mm; common practice, no source
@@ -116,7 +117,9 @@ def _bolts_for(joint: Joint, tab: TabPair | None, catalogue: Catalogue) -> list[
     return [bolt for bolt in catalogue.bolts if bolt_fits(bolt.diameter_mm, hole)]
 
 
-def hardware(tube: Tube, grade: Grade, hands: list[str], catalogue: Catalogue) -> Iterator[tuple[Joint, Insert, Nut]]:
+def hardware(
+    tube: Tube, grade: Grade, hands: Sequence[str], catalogue: Catalogue
+) -> Iterator[tuple[Joint, Insert, Nut]]:
     """Joint, insert and nut that fit each other, the tube and the hands wanted."""
     for insert in catalogue.inserts:
         if not insert_fits_tube(insert, tube, grade) or not all(comes_in_hand(insert.hands, h) for h in hands):
@@ -139,7 +142,9 @@ def candidates(link: Link, settings: Settings, catalogue: Catalogue) -> list[Can
         for grade in catalogue.grades:
             if not grade_comes_as(grade, tube):
                 continue
-            sets: list[tuple[Joint, Insert, Nut] | None] = list(hardware(tube, grade, hands, catalogue)) if hands else [None]
+            sets: list[tuple[Joint, Insert, Nut] | None] = (
+                list(hardware(tube, grade, hands, catalogue)) if hands else [None]
+            )
             for parts in sets:
                 candidate = _candidate(link, tube, grade, parts, settings)
                 if candidate:
@@ -175,11 +180,11 @@ def judge(candidate: Candidate, settings: Settings, catalogue: Catalogue) -> Jud
     stack = stack_of(candidate.assembly, settings)
     assembly = candidate.assembly
     link = candidate.link
-    if not assembly.threaded or link.tab is None:
+    if link.tab is None or not tabbed(assembly.ends, link.tab):
         return Judged(candidate=candidate, checks=link_checks(assembly, stack, settings))
     bare = _replace(assembly, link.model_copy(update={"tab": None}), None, catalogue)
     own = link_checks(bare, stack, settings)
-    joint = assembly.threaded[0].joint
+    joint = tabbed(assembly.ends, link.tab)[0].joint
     best: Judged | None = None
     if not all(check.passed for check in own):
         return Judged(candidate=Candidate(link=bare.link, assembly=bare, mass=candidate.mass), checks=own)
@@ -221,8 +226,13 @@ def size(link: Link, settings: Settings, catalogue: Catalogue) -> Sizing:
     passed: list[Judged] = []
     nearest: Judged | None = None
     count = 0
+    screen = _TubeScreen(settings)
     for candidate in pool:
         count += 1
+        at_least = screen.utilisation(candidate.assembly)
+        # a tube that fails by itself cannot win; one that fails by more than the nearest cannot be nearer
+        if at_least > 1.0 and (passed or (nearest is not None and at_least >= nearest.utilisation)):
+            continue
         judged = judge(candidate, settings, catalogue)
         if judged is None:
             continue
@@ -244,7 +254,24 @@ def size(link: Link, settings: Settings, catalogue: Catalogue) -> Sizing:
         )
     else:
         advice = _binding(nearest, settings)
-    return Sizing(considered=len(pool), judged=count, winner=winner, runner_up=runner_up, nearest=nearest, advice=advice)
+    return Sizing(
+        considered=len(pool), judged=count, winner=winner, runner_up=runner_up, nearest=nearest, advice=advice
+    )
+
+
+class _TubeScreen:
+    """Worst utilisation of the checks that tube and grade alone decide: a lower bound for every set of ends on them."""
+
+    def __init__(self, settings: Settings) -> None:
+        self._settings = settings
+        self._known: dict[tuple[str, str], float] = {}
+
+    def utilisation(self, assembly: Assembly) -> float:
+        key = (assembly.tube.key, assembly.grade.key)
+        if key not in self._known:
+            found = tube_checks(assembly, self._settings)
+            self._known[key] = max((check.utilisation or 0.0 for check in found), default=0.0)
+        return self._known[key]
 
 
 def _lost_by(winner: Judged, runner_up: Judged | None) -> str:
@@ -257,7 +284,9 @@ def _lost_by(winner: Judged, runner_up: Judged | None) -> str:
 def _binding(nearest: Judged, settings: Settings) -> str:
     worst = nearest.worst
     share = bearable_share(nearest.candidate.assembly, settings)
-    part = {"bolt": "a stronger or larger bolt", "tab": "another tab"}.get(worst.part, "a stronger part in the catalogue")
+    part = {"bolt": "a stronger or larger bolt", "tab": "another tab"}.get(
+        worst.part, "a stronger part in the catalogue"
+    )
     where = f" in “{worst.case}”" if worst.case else ""
     load = f"loads of {share:.0%} of those entered, " if share > 0.005 else ""
     return (

@@ -69,12 +69,20 @@ class Sheet:
         self.items.append(Line(x1=a[0], y1=a[1], x2=b[0], y2=b[1], style=style, tone=tone, ref=ref))
 
     def circle(
-        self, c: Point, r: float, style: Style = "visible", fill: Fill = "none", tone: Tone = "ink", ref: str | None = None
+        self,
+        c: Point,
+        r: float,
+        style: Style = "visible",
+        fill: Fill = "none",
+        tone: Tone = "ink",
+        ref: str | None = None,
     ) -> None:
         """A whole circle."""
         self.items.append(Arc(cx=c[0], cy=c[1], r=r, style=style, fill=fill, tone=tone, ref=ref))
 
-    def arc(self, c: Point, r: float, start: float, end: float, style: Style = "visible", ref: str | None = None) -> None:
+    def arc(
+        self, c: Point, r: float, start: float, end: float, style: Style = "visible", ref: str | None = None
+    ) -> None:
         """An arc, counter-clockwise, degrees."""
         self.items.append(Arc(cx=c[0], cy=c[1], r=r, start_deg=start, end_deg=end, style=style, ref=ref))
 
@@ -200,5 +208,3 @@ def _cut_convex(points: Sequence[Point], key: float, sign: float) -> tuple[Point
             t = k1 / (k1 - k2)
             found.append((x1 + t * (x2 - x1), y1 + t * (y2 - y1)))
     return (found[0], found[1]) if len(found) == 2 else None
-
-

@@ -73,10 +73,10 @@ def link_jig(assembly: Assembly, stack: LinkStack, settings: Settings) -> LinkJi
         stations=stations, set_length=set_length, check_length=length, tolerance=settings.check_tolerance_mm,
         axis_height=max(radii) + 10.0, rail_length=set_length + 80.0, clocking_deg=assembly.link.clocking_deg,
         steps=(
-            "Screw each joint into its insert to the showing length, run the nuts up: the stud stays in while welding.",
+            "Screw an old joint into each insert to the showing length, nuts run up: a stud stays in while welding.",
             f"Pin A and B to the dummy bolts, {clock}; tube against both stops, gaps alike.",
             "Tack each insert in four places, opposite pairs. Check the length.",
             "Plug welds first, then the ring in four runs, opposite quarters, ends in turn. No arc on a ball or a thread.",
-            "Cold: check the length pin to pin. Then take the joints out and chase both threads, RH and LH.",
+            "Cold: check the length pin to pin. Then take the old joints out, chase each thread with the tap of its hand, fit the new ones.",
         ),
     )  # fmt: skip

@@ -178,5 +178,3 @@ def first_yield(beam: BeamColumn, yield_strength: float) -> float:
         else:
             high = middle
     return low
-
-

@@ -159,9 +159,7 @@ def link_stack(
     if len(ends) != 2:
         raise InputError("A link has two ends.", fields=("ends",), value=len(ends))
     if school == "exposure" and showing is None:
-        raise InputError(
-            "A fixed exposure needs the length of thread to show.", code="missing", fields=("showing_mm",)
-        )
+        raise InputError("A fixed exposure needs the length of thread to show.", code="missing", fields=("showing_mm",))
     shown = None if school == "centred" else showing
     first, second = (_set_end(end, school, shown, f"ends.{i}") for i, end in enumerate(ends))
     tube_cut = centre_to_centre - first.face_from_centre - second.face_from_centre

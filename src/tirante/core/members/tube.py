@@ -94,7 +94,9 @@ def wall_slenderness(section: Section, yield_strength: float, elastic_modulus: f
     if section.wall is None:
         raise InputError("A solid bar has no wall to buckle.", fields=("wall_mm",))
     ratio = elastic_modulus / yield_strength
-    return WallSlenderness(d_over_t=section.od / section.wall, compression_limit=0.11 * ratio, bending_limit=0.07 * ratio)
+    return WallSlenderness(
+        d_over_t=section.od / section.wall, compression_limit=0.11 * ratio, bending_limit=0.07 * ratio
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -22,7 +22,9 @@ def jig_sheet(assembly: Assembly, stack: LinkStack, jig: LinkJig, numbers: Numbe
     r = assembly.tube.od_mm / 2
     rail = max(r, 25.0) * 1.5
     sheet.text((6, 147), "Rail from above", 3.8, bold=True)
-    sheet.text((37, 147), f"ordinates from A; link axis {numbers.main(jig.axis_height)} above the rail", 2.9, tone="muted")
+    sheet.text(
+        (37, 147), f"ordinates from A; link axis {numbers.main(jig.axis_height)} above the rail", 2.9, tone="muted"
+    )
     sheet.box(at(-40, -rail), at(jig.set_length + 40, rail), "pale", "thin")
     near, far = jig.stations[1].ordinate, jig.stations[4].ordinate
     sheet.box(at(near, -r), at(far, r), "steel", ref="field:tube")
@@ -42,14 +44,28 @@ def jig_sheet(assembly: Assembly, stack: LinkStack, jig: LinkJig, numbers: Numbe
             sheet.circle(at(x, 0), end.joint.head_diameter_mm / 2 * scale, fill="pale", ref=ref)
             sheet.circle(at(x, 0), end.joint.bore_mm / 2 * scale, fill="solid", ref=ref)
             top = at(0, max(end.joint.head_diameter_mm / 2, r))[1] + 2
-            sheet.text(((at(x, 0)[0] + at(face, 0)[0]) / 2, top), end.hand, 3.0, "middle", bold=end.hand == "LH", mono=True, ref=ref)
+            sheet.text(
+                ((at(x, 0)[0] + at(face, 0)[0]) / 2, top),
+                end.hand,
+                3.0,
+                "middle",
+                bold=end.hand == "LH",
+                mono=True,
+                ref=ref,
+            )
         else:
             sheet.circle(at(x, 0), r * scale, fill="pale", ref=ref)
     for station in jig.stations:
         x = station.ordinate
         if station.name in "14":
             for sign in (1, -1):
-                sheet.box(at(x - 6 if station.name == "1" else x, sign * (r + 1)), at(x if station.name == "1" else x + 6, sign * rail * 0.95), "blue", "thin", "blue")
+                sheet.box(
+                    at(x - 6 if station.name == "1" else x, sign * (r + 1)),
+                    at(x if station.name == "1" else x + 6, sign * rail * 0.95),
+                    "blue",
+                    "thin",
+                    "blue",
+                )
         elif station.name in "23":
             for sign in (1, -1):
                 sheet.box(at(x - 8, sign * r), at(x + 8, sign * rail * 0.9), "thread", "thin", "blue")
@@ -74,7 +90,11 @@ def jig_sheet(assembly: Assembly, stack: LinkStack, jig: LinkJig, numbers: Numbe
     yy = y - 6.2 - 5.6 * 6 - 3
     sheet.text((6, yy), f"Check, cold: {numbers.main(jig.check_length)} ± {numbers.main(jig.tolerance)} pin to pin", 3.8,
                tone="blue", bold=True, ref="dim:check_length")  # fmt: skip
-    same = not assembly.link.side == "pair"
-    text = "one part" if same else "left and right are the same part: turn end for end, LH stays at its end; make two alike"
+    same = assembly.link.side != "pair"
+    text = (
+        "one part"
+        if same
+        else "left and right are the same part: turn end for end, LH stays at its end; make two alike"
+    )
     sheet.text((6, yy - 5.5), text, 2.9, tone="muted")
     return sheet.done()

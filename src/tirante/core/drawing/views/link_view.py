@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from tirante.core.design.assembly import Assembly, EngagementRules, LinkEndParts, ThreadedEnd
-from tirante.core.drawing.model import Drawing
+from tirante.core.drawing.model import Drawing, Tone
 from tirante.core.drawing.sheet import Frame, Numbers, Point, Sheet
 from tirante.core.members.link_stack import EndState, LinkStack
 
@@ -23,7 +23,12 @@ def link_sheet(
     if isinstance(parts, ThreadedEnd):
         hand = "left-hand" if parts.hand == "LH" else "right-hand"
         sheet.text((6, 100.5), f"End {letter}, {hand}", 3.8, bold=True)
-        sheet.text((6 + 2.15 * len(f"End {letter}, {hand}") + 4, 100.5), f"in section, {parts.joint.designation}", 2.9, tone="muted")
+        sheet.text(
+            (6 + 2.15 * len(f"End {letter}, {hand}") + 4, 100.5),
+            f"in section, {parts.joint.designation}",
+            2.9,
+            tone="muted",
+        )
         _end_in_section(sheet, assembly, parts, stack.ends[end], rules[end], letter.lower())
     else:
         sheet.text((6, 100.5), f"End {letter}, {parts.what}", 3.8, bold=True)
@@ -46,7 +51,10 @@ def _eye(sheet: Sheet, frame: Frame, x: float, parts: ThreadedEnd, direction: in
 
 
 def _whole(sheet: Sheet, assembly: Assembly, stack: LinkStack) -> None:
-    heads = [end.joint.head_diameter_mm / 2 if isinstance(end, ThreadedEnd) else assembly.tube.od_mm / 2 for end in assembly.ends]
+    heads = [
+        end.joint.head_diameter_mm / 2 if isinstance(end, ThreadedEnd) else assembly.tube.od_mm / 2
+        for end in assembly.ends
+    ]
     length = stack.centre_to_centre
     scale = min((WIDTH - 24) / (length + sum(heads)), 0.62, 22 / max(assembly.tube.od_mm, 2 * max(heads)))
     sheet.scale = scale
@@ -115,7 +123,7 @@ def _end_in_section(
     sheet: Sheet, assembly: Assembly, parts: ThreadedEnd, state: EndState, rules: EngagementRules | None, name: str
 ) -> None:
     joint, insert, nut, tube = parts.joint, parts.insert, parts.nut, assembly.tube
-    engagement, showing = state.engagement or 0.0, state.showing or 0.0
+    engagement = state.engagement or 0.0
     face = state.face_from_centre
     shoulder = face - insert.shoulder_mm
     nut_start = shoulder - nut.height_mm
@@ -139,7 +147,12 @@ def _end_in_section(
         sheet.hatch(body, 1.1, rising=False, ref=f"field:end_{name}.insert")
         collar = insert.shoulder_diameter_mm / 2
         if insert.shoulder_mm > 0:
-            ring = [at(shoulder, sign * half), at(face, sign * half), at(face, sign * collar), at(shoulder, sign * collar)]
+            ring = [
+                at(shoulder, sign * half),
+                at(face, sign * half),
+                at(face, sign * collar),
+                at(shoulder, sign * collar),
+            ]
             sheet.area(ring, "sheet", ref=f"field:end_{name}.insert")
             sheet.hatch(ring, 1.1, rising=False, ref=f"field:end_{name}.insert")
         leg = assembly.link.welding.leg_mm
@@ -167,10 +180,14 @@ def _end_in_section(
     _eye(sheet, frame, 0.0, parts, 1, f"field:end_{name}.joint")
     if parts.hand == "LH":
         _lh_ring(sheet, at, neck + 0.6, half * 1.22, 1.5 / scale, ref)
-        sheet.text((at(neck, 0)[0] + 0.9, at(0, half * 1.22)[1] + 1.6), "LH", 3.4, "middle", bold=True, mono=True, ref=ref)
+        sheet.text(
+            (at(neck, 0)[0] + 0.9, at(0, half * 1.22)[1] + 1.6), "LH", 3.4, "middle", bold=True, mono=True, ref=ref
+        )
     sheet.line(at(-head * 1.15, 0), at(drawn_tube + 6, 0), "centre", "muted")
     sheet.line(at(0, -head * 1.15), at(0, head * 1.15), "centre", "muted")
-    _section_dimensions(sheet, frame, state, rules, parts, nut_start, shoulder, end_of_shank, face, max(r, nut_half, head))
+    _section_dimensions(
+        sheet, frame, state, rules, parts, nut_start, shoulder, end_of_shank, face, max(r, nut_half, head)
+    )
 
 
 def _plug(
@@ -185,7 +202,7 @@ def _plug(
     tip = frame.at(centre, r)
     more = "" if welding.plugs == 1 else f", {welding.plugs} of them, square to each other"
     size = sheet.numbers.main(welding.plug_mm)
-    sheet.leader((tip[0] + 1, tip[1] + 0.3), (tip[0] + 6, tip[1] + 6.5), f"plug weld ⌀{size}{more}", "check:net")
+    sheet.leader((tip[0] + 1, tip[1] + 0.3), (tip[0] + 8, tip[1] + 3.2), f"plug weld ⌀{size}{more}", "check:net")
 
 
 def _section_dimensions(
@@ -199,7 +216,14 @@ def _section_dimensions(
     most = sheet.numbers.main(state.max_showing or 0.0)
     sheet.dimension(frame.at(neck, half), frame.at(nut_start, half), state.showing or 0.0, offset=top - base,
                     ref="dim:showing", prefix="showing ", both=False, text_side=1)  # fmt: skip
-    sheet.text((frame.at(nut_start, 0)[0] + 6.2, top - 4.4), f"no-go over {most}", 2.7, tone="muted", mono=True, ref="dim:showing")
+    sheet.text(
+        (frame.at(nut_start, 0)[0] + 6.2, top - 4.4),
+        f"no-go over {most}",
+        2.7,
+        tone="muted",
+        mono=True,
+        ref="dim:showing",
+    )
     low = frame.at(0, -tall)[1]
     note = ""
     if rules:
@@ -207,7 +231,9 @@ def _section_dimensions(
     sheet.dimension(frame.at(shoulder, -half), frame.at(end_of_shank, -half), state.engagement or 0.0,
                     offset=-(frame.at(0, -half)[1] - low + 4.5), ref="dim:engagement", tone="blue", prefix="in ",
                     both=False, text_side=1)  # fmt: skip
-    sheet.text((frame.at(end_of_shank, 0)[0] + 6.2, low - 8.9), note, 2.7, tone="muted", mono=True, ref="dim:engagement")
+    sheet.text(
+        (frame.at(end_of_shank, 0)[0] + 6.2, low - 8.9), note, 2.7, tone="muted", mono=True, ref="dim:engagement"
+    )
     sheet.dimension(frame.at(0, -tall), frame.at(face, -parts.insert.shoulder_diameter_mm / 2), face,
                     offset=-12.5, ref="dim:face", note="pivot to tube", size=3.4)  # fmt: skip
     _ = s
@@ -238,12 +264,22 @@ def _adjuster(sheet: Sheet, stack: LinkStack, turns: float) -> None:
             continue
         sheet.line((middle + i * scale, y), (middle + i * scale, y - (1.8 if major else 1.0)), "dimension")
         if major:
-            sheet.text((middle + i * scale, y - 5.0), f"{'+' if i > 0 else '−' if i < 0 else ''}{abs(i)}", 2.7, "middle", mono=True)
-    sheet.text((middle - inward * scale, y + 6.2), f"in {n.main(inward)}", 3.0, "end", "blue", mono=True, ref="dim:range")
-    sheet.text((middle + outward * scale, y + 6.2), f"out {n.main(outward)}", 3.0, "start", "blue", mono=True, ref="dim:range")
+            sheet.text(
+                (middle + i * scale, y - 5.0),
+                f"{'+' if i > 0 else '−' if i < 0 else ''}{abs(i)}",
+                2.7,
+                "middle",
+                mono=True,
+            )
+    sheet.text(
+        (middle - inward * scale, y + 6.2), f"in {n.main(inward)}", 3.0, "end", "blue", mono=True, ref="dim:range"
+    )
+    sheet.text(
+        (middle + outward * scale, y + 6.2), f"out {n.main(outward)}", 3.0, "start", "blue", mono=True, ref="dim:range"
+    )
     x = middle + turns * step * scale
     beyond = turns * step > outward + 1e-9 or -turns * step > inward + 1e-9
-    tone = "amber" if beyond else "ink"
+    tone: Tone = "amber" if beyond else "ink"
     sheet.area(((x, y + 0.4), (x - 1.5, y + 5.4), (x + 1.5, y + 5.4)), "solid", tone=tone, ref="dim:turns")
     if beyond:
         sheet.text((x, y + 7.0), "runs out", 3.0, "middle", "amber", bold=True, ref="dim:turns")

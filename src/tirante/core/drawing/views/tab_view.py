@@ -31,7 +31,12 @@ def tab_sheet(assembly: Assembly, tab: TabPair, outline: TabOutline, numbers: Nu
     scale = min(92 / tall, 62 / tab.base_width.mm, 1.5)
     sheet.scale = scale
     sheet.text((6, 146), "One plate", 3.8, bold=True)
-    sheet.text((26, 146), f"{numbers.main(tab.plate.mm)} {tab.grade_name}, cut {2 if tab.ends != 'both' else 4} a link", 2.9, tone="muted")
+    sheet.text(
+        (26, 146),
+        f"{numbers.main(tab.plate.mm)} {tab.grade_name}, cut {2 * len(assembly.tabbed)} a link",
+        2.9,
+        tone="muted",
+    )
     frame = Frame(66, 34 - outline.low * scale, scale)
     draw_outline(sheet, frame, outline, "visible", ref="field:tab")
     at = frame.at
@@ -42,18 +47,44 @@ def tab_sheet(assembly: Assembly, tab: TabPair, outline: TabOutline, numbers: Nu
         big = tab.base.tube_od.mm / 2
         sheet.arc(at(0, -big), big * scale, 18, 162, "hidden")
     low = at(0, outline.low)[1]
-    sheet.dimension(at(-half, outline.low), at(half, outline.low), tab.base_width.mm, offset=-(7.0), ref="dim:base_width", tone="blue")
+    sheet.dimension(
+        at(-half, outline.low),
+        at(half, outline.low),
+        tab.base_width.mm,
+        offset=-(7.0),
+        ref="dim:base_width",
+        tone="blue",
+    )
     foot_x = at(-half, 0)[0]
     _vertical(sheet, foot_x - 6, at(0, 0)[1], at(0, tab.height.mm)[1], tab.height.mm, "dim:height")
     hole_edge = at(tab.hole.mm / 2 * 0.7071, tab.height.mm + tab.hole.mm / 2 * 0.7071)
     right = at(max(half, r), 0)[0] + 5
-    sheet.leader(hole_edge, (right, at(0, top)[1] + 2), f"hole ⌀{numbers.main(tab.hole.mm)}  ({numbers.other(tab.hole.mm)})", "dim:hole")
+    sheet.leader(
+        hole_edge,
+        (right, at(0, top)[1] + 2),
+        f"hole ⌀{numbers.main(tab.hole.mm)}  ({numbers.other(tab.hole.mm)})",
+        "dim:hole",
+    )
     centre = tab.height.mm + tab.edge.mm - r
     edge = at(r * 0.94, centre + r * 0.34)
-    sheet.dimension(at(0, tab.height.mm), at(0, top), tab.edge.mm, offset=-(right - at(0, 0)[0] + 4), ref="dim:edge", tone="blue", size=3.2)
+    sheet.dimension(
+        at(0, tab.height.mm),
+        at(0, top),
+        tab.edge.mm,
+        offset=-(right - at(0, 0)[0] + 4),
+        ref="dim:edge",
+        tone="blue",
+        size=3.2,
+    )
     sheet.leader(edge, (right, at(0, top)[1] - 4), f"R {numbers.main(r)}  ({numbers.other(r)})", "dim:head_radius")
     if isinstance(tab.base, SaddleBase):
-        sheet.text((66, low - 15.5), f"foot cut R {numbers.main(tab.base.tube_od.mm / 2)} to stand square across the tube", 2.8, "middle", "muted")
+        sheet.text(
+            (66, low - 15.5),
+            f"foot cut R {numbers.main(tab.base.tube_od.mm / 2)} to stand square across the tube",
+            2.8,
+            "middle",
+            "muted",
+        )
     _clevis(sheet, assembly, tab)
     return sheet.done()
 
@@ -70,7 +101,7 @@ def _vertical(sheet: Sheet, x: float, y1: float, y2: float, value: float, ref: s
 
 
 def _clevis(sheet: Sheet, assembly: Assembly, tab: TabPair) -> None:
-    joint = assembly.threaded[0].joint
+    joint = assembly.tabbed[0].joint
     gap = clevis_gap(assembly, tab)
     across = gap + 2 * tab.plate.mm
     bolt = assembly.bolt.diameter_mm if assembly.bolt else joint.bore_mm
@@ -84,7 +115,12 @@ def _clevis(sheet: Sheet, assembly: Assembly, tab: TabPair) -> None:
     for sign in (-1, 1):
         x0, x1 = sign * gap / 2, sign * (gap / 2 + tab.plate.mm)
         below = [at(x0, 0), at(x1, 0), at(x1, tab.height.mm - tab.hole.mm / 2), at(x0, tab.height.mm - tab.hole.mm / 2)]
-        above = [at(x0, tab.height.mm + tab.hole.mm / 2), at(x1, tab.height.mm + tab.hole.mm / 2), at(x1, top), at(x0, top)]
+        above = [
+            at(x0, tab.height.mm + tab.hole.mm / 2),
+            at(x1, tab.height.mm + tab.hole.mm / 2),
+            at(x1, top),
+            at(x0, top),
+        ]
         for piece in (below, above):
             sheet.area(piece, "sheet", ref="field:tab")
             sheet.hatch(piece, 1.3, rising=sign > 0, ref="field:tab")
@@ -95,18 +131,44 @@ def _clevis(sheet: Sheet, assembly: Assembly, tab: TabPair) -> None:
         if assembly.spacer or tab.shim_mm:
             inner = sign * joint.ball_width_mm / 2
             outside = assembly.spacer.outside_mm / 2 if assembly.spacer else bolt
-            sheet.box(at(inner, tab.height.mm - outside), at(x0, tab.height.mm + outside), "pale", "thin", ref="field:tab.spacer")
+            sheet.box(
+                at(inner, tab.height.mm - outside),
+                at(x0, tab.height.mm + outside),
+                "pale",
+                "thin",
+                ref="field:tab.spacer",
+            )
     base_half = across / 2 + 8
     sheet.line(at(-base_half, 0), at(base_half, 0))
     half = joint.ball_width_mm / 2
     width = joint.housing_width_mm / 2
     big = joint.head_diameter_mm / 2
     sheet.box(at(-width, tab.height.mm - big), at(width, tab.height.mm + big), "steel", ref="field:end_a.joint")
-    sheet.box(at(-half, tab.height.mm - joint.bore_mm * 0.75), at(half, tab.height.mm + joint.bore_mm * 0.75), "pale", ref="field:end_a.joint")
+    sheet.box(
+        at(-half, tab.height.mm - joint.bore_mm * 0.75),
+        at(half, tab.height.mm + joint.bore_mm * 0.75),
+        "pale",
+        ref="field:end_a.joint",
+    )
     reach = across / 2
-    sheet.box(at(-reach, tab.height.mm - bolt / 2), at(reach + 0.9 * bolt, tab.height.mm + bolt / 2), "sheet", ref="check:pin_shear")
-    sheet.box(at(-reach - 0.65 * bolt, tab.height.mm - bolt * 0.8), at(-reach, tab.height.mm + bolt * 0.8), "pale", ref="check:pin_bending")
-    sheet.box(at(reach, tab.height.mm - bolt * 0.8), at(reach + 0.8 * bolt, tab.height.mm + bolt * 0.8), "pale", ref="check:pin_bending")
+    sheet.box(
+        at(-reach, tab.height.mm - bolt / 2),
+        at(reach + 0.9 * bolt, tab.height.mm + bolt / 2),
+        "sheet",
+        ref="check:pin_shear",
+    )
+    sheet.box(
+        at(-reach - 0.65 * bolt, tab.height.mm - bolt * 0.8),
+        at(-reach, tab.height.mm + bolt * 0.8),
+        "pale",
+        ref="check:pin_bending",
+    )
+    sheet.box(
+        at(reach, tab.height.mm - bolt * 0.8),
+        at(reach + 0.8 * bolt, tab.height.mm + bolt * 0.8),
+        "pale",
+        ref="check:pin_bending",
+    )
     sheet.line(at(-reach - bolt, tab.height.mm), at(reach + 1.3 * bolt, tab.height.mm), "centre", "muted")
     sheet.dimension(at(-gap / 2, 0), at(gap / 2, 0), gap, offset=-7.0, ref="dim:gap", note="between", tone="blue")
     sheet.dimension(at(-across / 2, top), at(across / 2, top), across, offset=7.0, ref="dim:grip", note="grip")

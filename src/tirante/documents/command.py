@@ -1,0 +1,42 @@
+"""`./tirante pack DESIGN.json OUT.zip`: the pack of a design file, without server or database."""
+
+from __future__ import annotations
+
+import json
+from argparse import ArgumentParser
+from datetime import date
+from pathlib import Path
+
+from pydantic import ValidationError
+
+from tirante.calc import problem
+from tirante.core.design.model import load_design
+from tirante.documents.pack import make_pack
+from tirante.documents.pdf import Stamp
+
+
+def run_pack(arguments: list[str]) -> int:
+    """Write the pack; returns the exit code."""
+    parser = ArgumentParser(prog="tirante pack")
+    parser.add_argument("design", type=Path)
+    parser.add_argument("out", type=Path)
+    parser.add_argument("--date", default=date.today().isoformat())  # noqa: DTZ011 - the shop's own calendar day
+    options = parser.parse_args(arguments)
+    try:
+        design = load_design(options.design.read_bytes())
+    except ValidationError as error:
+        print(json.dumps(problem(error), ensure_ascii=False))  # noqa: T201
+        return 2
+    except OSError as error:
+        print(json.dumps({"code": "unreadable", "message": str(error.strerror), "issues": []}))  # noqa: T201
+        return 2
+    stamp = Stamp(
+        job=design.name,
+        revision="from file",
+        date=options.date,
+        units=design.settings.units,
+        reviewer=None,
+        issued=False,
+    )
+    options.out.write_bytes(make_pack(design, stamp))
+    return 0

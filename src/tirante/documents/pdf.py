@@ -1,0 +1,209 @@
+"""Drawing to PDF, and pages that print true: check bars, part, revision, date, side, units, review mark, page x of y.
+
+Fonts are the shipped ones (Atkinson Hyperlegible, open licence). Same input, same bytes: the date is an argument.
+"""
+
+from __future__ import annotations
+
+import io
+from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+from tirante.core.drawing.model import Arc, Area, Drawing, Line, Text
+from tirante.documents.svg import DASHES, FILLS, INK, WIDTHS
+
+MM = 72 / 25.4  # points
+PAGE = (210.0, 297.0)  # A4 [mm]
+_FONTS = Path(__file__).parent / "fonts"
+REGULAR, BOLD, MONO = "Hyperlegible", "HyperlegibleBold", "HyperlegibleMono"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stamp:
+    """What every page carries."""
+
+    job: str
+    revision: str  # "rev 14" or "DRAFT"
+    date: str  # as shown
+    units: str
+    reviewer: str | None  # None: NOT REVIEWED
+    issued: bool
+
+
+@cache
+def _register() -> None:
+    from reportlab.pdfbase import pdfmetrics
+    from reportlab.pdfbase.ttfonts import TTFont
+
+    for name, file in ((REGULAR, "regular.ttf"), (BOLD, "bold.ttf"), (MONO, "mono.ttf")):
+        pdfmetrics.registerFont(TTFont(name, str(_FONTS / file)))
+
+
+class Book:
+    """A PDF being written; pages are numbered x of y when it is closed."""
+
+    def __init__(self, title: str, stamp: Stamp) -> None:
+        from reportlab.pdfgen.canvas import Canvas
+
+        _register()
+        self._stream = io.BytesIO()
+        self.canvas: Any = Canvas(self._stream, pagesize=(PAGE[0] * MM, PAGE[1] * MM), invariant=1, pageCompression=1)
+        self.canvas.setTitle(title)
+        self.canvas.setCreator("Tirante")
+        self.stamp = stamp
+        self._pages: list[tuple[str, str, bool, list[Any]]] = []
+        self._calls: list[Any] = []
+
+    def page(self, part: str, side: str, *, true_size: bool = False) -> None:
+        """Start a page for a part; earlier drawing calls belong to the page before."""
+        self._calls = []
+        self._pages.append((part, side, true_size, self._calls))
+
+    def draw(self, drawing: Drawing, x: float, y: float, scale: float = 1.0) -> None:
+        """Place a drawing with its lower left at x, y [mm]."""
+        self._calls.append(lambda: draw(self.canvas, drawing, x, y, scale))
+
+    def text(self, x: float, y: float, text: str, size: float = 3.4, *, bold: bool = False, mono: bool = False,
+             tone: str = "ink", right: bool = False) -> None:  # fmt: skip
+        """A line of text [mm]."""
+        font = MONO if mono else BOLD if bold else REGULAR
+        self._calls.append(lambda: _text(self.canvas, x, y, text, size, font, tone, right))
+
+    def rule(self, x1: float, y1: float, x2: float, y2: float, width: float = 0.2) -> None:
+        """A thin line [mm]."""
+        self._calls.append(lambda: _rule(self.canvas, x1, y1, x2, y2, width))
+
+    def close(self) -> bytes:
+        """The finished document."""
+        total = len(self._pages)
+        for number, (part, side, true_size, calls) in enumerate(self._pages, 1):
+            for call in calls:
+                call()
+            _frame(self.canvas, self.stamp, part, side, number, total, true_size)
+            self.canvas.showPage()
+        self.canvas.save()
+        return self._stream.getvalue()
+
+
+def _colour(canvas: Any, tone: str) -> None:
+    from reportlab.lib.colors import HexColor
+
+    canvas.setStrokeColor(HexColor(INK[tone]))
+    canvas.setFillColor(HexColor(INK[tone]))
+
+
+def _rule(canvas: Any, x1: float, y1: float, x2: float, y2: float, width: float) -> None:
+    _colour(canvas, "ink")
+    canvas.setLineWidth(width * MM)
+    canvas.setDash()
+    canvas.line(x1 * MM, y1 * MM, x2 * MM, y2 * MM)
+
+
+def _text(canvas: Any, x: float, y: float, text: str, size: float, font: str, tone: str, right: bool) -> None:
+    _colour(canvas, tone)
+    canvas.setFont(font, size * MM)
+    (canvas.drawRightString if right else canvas.drawString)(x * MM, y * MM, text)
+
+
+def _pen(canvas: Any, style: str, tone: str) -> None:
+    _colour(canvas, tone)
+    canvas.setLineWidth(WIDTHS[style] * MM)
+    if style in DASHES:
+        canvas.setDash([float(n) * MM for n in DASHES[style].split()])
+    else:
+        canvas.setDash()
+
+
+def draw(canvas: Any, drawing: Drawing, x: float, y: float, scale: float) -> None:
+    """Draw all primitives of a drawing on a reportlab canvas."""
+    from reportlab.lib.colors import HexColor
+
+    def px(value: float) -> float:
+        return (x + value * scale) * MM
+
+    def py(value: float) -> float:
+        return (y + value * scale) * MM
+
+    for item in drawing.items:
+        if isinstance(item, Line):
+            _pen(canvas, item.style, item.tone)
+            canvas.line(px(item.x1), py(item.y1), px(item.x2), py(item.y2))
+        elif isinstance(item, Arc):
+            _pen(canvas, item.style, item.tone)
+            if item.full:
+                filled = item.fill != "none"
+                if filled:
+                    canvas.setFillColor(HexColor(FILLS[item.fill]))
+                canvas.circle(px(item.cx), py(item.cy), item.r * scale * MM, stroke=1, fill=int(filled))
+            else:
+                r = item.r * scale * MM
+                path = canvas.beginPath()
+                path.arc(px(item.cx) - r, py(item.cy) - r, px(item.cx) + r, py(item.cy) + r, item.start_deg,
+                         item.end_deg - item.start_deg)  # fmt: skip
+                canvas.drawPath(path, stroke=1, fill=0)
+        elif isinstance(item, Area):
+            _area(canvas, item, px, py)
+        elif isinstance(item, Text):
+            _drawn_text(canvas, item, px(item.x), py(item.y), scale)
+
+
+def _area(canvas: Any, item: Area, px: Any, py: Any) -> None:
+    from reportlab.lib.colors import HexColor
+
+    if item.style:
+        _pen(canvas, item.style, item.tone)
+    path = canvas.beginPath()
+    path.moveTo(px(item.points[0][0]), py(item.points[0][1]))
+    for a, b in item.points[1:]:
+        path.lineTo(px(a), py(b))
+    path.close()
+    if item.fill != "none":
+        canvas.setFillColor(HexColor(INK[item.tone] if item.fill == "solid" else FILLS[item.fill]))
+    canvas.drawPath(path, stroke=int(item.style is not None), fill=int(item.fill != "none"))
+
+
+def _drawn_text(canvas: Any, item: Text, x: float, y: float, scale: float) -> None:
+    _colour(canvas, item.tone)
+    canvas.setFont(MONO if item.mono else BOLD if item.bold else REGULAR, item.size * scale * MM)
+    canvas.saveState()
+    canvas.translate(x, y)
+    canvas.rotate(item.angle_deg)
+    place = {"start": canvas.drawString, "middle": canvas.drawCentredString, "end": canvas.drawRightString}
+    place[item.anchor](0, 0, item.text)
+    canvas.restoreState()
+
+
+def _frame(canvas: Any, stamp: Stamp, part: str, side: str, number: int, total: int, true_size: bool) -> None:
+    _rule(canvas, 12, 285, 198, 285, 0.25)
+    _text(canvas, 12, 287.5, stamp.job, 4.2, BOLD, "ink", False)
+    _text(
+        canvas,
+        198,
+        287.5,
+        f"{stamp.revision} · {stamp.date} · {stamp.units} · page {number} of {total}",
+        3.2,
+        REGULAR,
+        "ink",
+        True,
+    )
+    mark = f"reviewed by {stamp.reviewer}" if stamp.reviewer else "NOT REVIEWED"
+    if not stamp.issued:
+        mark = f"DRAFT: do not cut from this · {mark}"
+    _text(canvas, 12, 279.5, f"{part} · {side}", 3.8, BOLD, "ink", False)
+    _text(canvas, 198, 279.5, mark, 3.8, BOLD, "red" if not (stamp.issued and stamp.reviewer) else "ink", True)
+    _text(canvas, 12, 8, "Checked by calculation only. Follow local construction rules; have a licensed engineer or certifier pass a road "
+          "or race car.", 2.6, REGULAR, "muted", False)  # fmt: skip
+    if true_size:
+        check_bars(canvas)
+
+
+def check_bars(canvas: Any) -> None:
+    """100 mm and 4 in, to check the printer by."""
+    for x, y, length, label, ticks in ((12.0, 22.0, 100.0, "100 mm", 10), (12.0, 14.0, 101.6, "4 in", 4)):
+        _rule(canvas, x, y, x + length, y, 0.3)
+        for i in range(ticks + 1):
+            step = x + length * i / ticks
+            _rule(canvas, step, y, step, y + (2.4 if i in (0, ticks) else 1.4), 0.2)
+        _text(canvas, x + length + 3, y - 0.8, f"{label}: measure this bar before you cut", 3.0, REGULAR, "ink", False)
