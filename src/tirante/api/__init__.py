@@ -1,0 +1,1 @@
+"""The web layer: parse, load, call the core, serialise. One module per concept; `app.create_app` puts them together."""

@@ -1,0 +1,150 @@
+"""The Flask application: blueprints, errors, security headers, and the built front end."""
+
+from __future__ import annotations
+
+import logging
+import secrets
+import uuid
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+from urllib.parse import urlsplit
+
+from flask import Flask, Response, g, request, send_from_directory
+from werkzeug.exceptions import HTTPException
+
+from tirante.api import catalogue, designs, jobs, lengths, packs
+from tirante.api.context import Services, services
+from tirante.api.problems import Problem, Refused, of_error
+from tirante.api.routing import MAX_BODY
+from tirante.storage.jobs import Stale
+from tirante.storage.pool import Database
+
+log = logging.getLogger("tirante")
+NONCE_PLACE = "__NONCE__"  # what the built page holds where the nonce goes
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Config:
+    """What the application is started with."""
+
+    database: Database
+    static: Path | None = None
+    hosts: frozenset[str] = field(default_factory=lambda: frozenset({"127.0.0.1", "localhost", "[::1]"}))
+
+
+_HTTP_WORDS = {
+    400: ("bad_request", "The request could not be read."),
+    404: ("not_found", "There is nothing at this address."),
+    405: ("method_not_allowed", "This address does not do that."),
+    408: ("timed_out", "The request took too long to arrive."),
+    413: ("too_large", "That is larger than 1 MB. Split it, or remove what is not needed."),
+}
+
+
+def create_app(config: Config) -> Flask:
+    """An application on a database; nothing global."""
+    app = Flask("tirante", static_folder=None)
+    app.config.update(MAX_CONTENT_LENGTH=MAX_BODY, PROPAGATE_EXCEPTIONS=False)
+    app.url_map.strict_slashes = False
+    app.extensions["tirante"] = Services(database=config.database)
+    for module in (jobs, designs, catalogue, lengths, packs):
+        app.register_blueprint(module.blueprint)
+    _guard(app, config)
+    _errors(app)
+
+    @app.get("/api/health")
+    def health() -> tuple[dict[str, Any], int]:
+        good = services().database.answers()
+        return {"database": good}, 200 if good else 503
+
+    _pages(app, config)
+    return app
+
+
+def _host_of(value: str) -> str:
+    return value.rsplit(":", 1)[0] if not value.endswith("]") else value
+
+
+def _guard(app: Flask, config: Config) -> None:
+    @app.before_request
+    def check() -> None:
+        g.request_id = uuid.uuid4().hex[:12]
+        g.nonce = secrets.token_urlsafe(16)
+        host = request.headers.get("Host", "")
+        if _host_of(host) not in config.hosts:
+            raise Refused(421, "wrong_host", "This server answers on this machine only.")
+        if request.method in ("GET", "HEAD", "OPTIONS"):
+            return
+        origin = request.headers.get("Origin")
+        if origin is not None and urlsplit(origin).netloc != host:
+            raise Refused(403, "wrong_origin", "That came from another page.")
+        if request.headers.get("Sec-Fetch-Site", "same-origin") not in ("same-origin", "none"):
+            raise Refused(403, "wrong_origin", "That came from another page.")
+        if request.mimetype != "application/json":
+            raise Refused(415, "not_json", "Send JSON, with Content-Type: application/json.")
+
+    @app.after_request
+    def harden(response: Response) -> Response:
+        headers = response.headers
+        headers["X-Content-Type-Options"] = "nosniff"
+        headers["X-Frame-Options"] = "DENY"
+        headers["Referrer-Policy"] = "no-referrer"
+        headers["Cross-Origin-Opener-Policy"] = "same-origin"
+        headers["Cross-Origin-Resource-Policy"] = "same-origin"
+        headers["Permissions-Policy"] = "camera=(), microphone=(), geolocation=()"
+        headers["Content-Security-Policy"] = (
+            f"default-src 'self'; style-src 'self' 'nonce-{g.nonce}'; img-src 'self' data:; object-src 'none'; "
+            "base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
+        )
+        if request.path.startswith("/api/"):
+            headers["Cache-Control"] = "no-store"
+        headers["X-Request-Id"] = g.request_id
+        return response
+
+
+def _errors(app: Flask) -> None:
+    def answer(status: int, found: Problem) -> Response:
+        found = found.model_copy(update={"request_id": g.get("request_id")})
+        return Response(found.model_dump_json(), status=status, mimetype="application/json")
+
+    @app.errorhandler(Exception)
+    def handle(error: Exception) -> Response:
+        if isinstance(error, HTTPException):
+            status = error.code or 500
+            code, message = _HTTP_WORDS.get(status, ("refused", "That is not possible here."))
+            return answer(status, Problem(code=code, message=message))
+        known = of_error(error)
+        if known is None:
+            log.exception("request %s failed", g.get("request_id"))
+            message = "Something went wrong here, not with what you typed. Your work is kept on this page; try again."
+            return answer(500, Problem(code="internal", message=message))
+        status, found = known
+        if isinstance(error, Stale):
+            current = jobs.draft_out(error.current).model_dump(mode="json")
+            found = found.model_copy(update={"current": current})
+        return answer(status, found)
+
+
+def _pages(app: Flask, config: Config) -> None:
+    static = config.static
+
+    @app.get("/assets/<path:name>")
+    def asset(name: str) -> Response:
+        if static is None:
+            raise Refused(404, "not_found", "There is nothing at this address.")
+        response = send_from_directory(static / "assets", name)
+        response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
+        return response
+
+    @app.get("/")
+    @app.get("/<path:path>")
+    def page(path: str = "") -> Response:
+        if path.startswith(("api/", "assets/")) or static is None:
+            raise Refused(404, "not_found", "There is nothing at this address.")
+        if path in ("favicon.svg", "favicon.ico"):
+            return send_from_directory(static, "favicon.svg")
+        text = (static / "index.html").read_text().replace(NONCE_PLACE, g.nonce)
+        response = Response(text, mimetype="text/html")
+        response.headers["Cache-Control"] = "no-cache"
+        return response

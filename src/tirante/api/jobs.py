@@ -1,0 +1,284 @@
+"""Jobs, drafts, revisions, branches, import and export."""
+
+from __future__ import annotations
+
+import re
+from datetime import datetime
+from typing import Annotated, Literal
+
+from flask import Blueprint, Response, request
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+
+from tirante.api.context import now, services
+from tirante.api.problems import Refused
+from tirante.api.routing import operation
+from tirante.core.design.fields import Id, Name
+from tirante.core.design.model import Design, dump_design, prune_catalogue
+from tirante.documents.pack import file_name
+from tirante.storage import jobs, revisions
+
+blueprint = Blueprint("jobs", __name__)
+_strict = ConfigDict(extra="forbid", strict=True)
+
+
+class JobOut(BaseModel):
+    """A job in the list."""
+
+    id: str
+    name: str
+    demo: bool
+    version: int
+    saved_at: str
+
+
+class JobsOut(BaseModel):
+    """All jobs, last saved first."""
+
+    jobs: list[JobOut]
+
+
+class DraftOut(BaseModel):
+    """The working state of a job."""
+
+    job_id: str
+    version: int
+    based_on: int | None
+    saved_at: str
+    design: Design
+
+
+class NewJob(BaseModel):
+    """A job to start; the id is made by the client."""
+
+    model_config = _strict
+    id: Id
+    name: Name
+
+
+class ImportJob(BaseModel):
+    """A design file to open as a job."""
+
+    model_config = _strict
+    id: Id
+    design: Design
+
+
+class SaveDraft(BaseModel):
+    """A state to save."""
+
+    model_config = _strict
+    save_id: Id
+    design: Design
+
+
+class SavedOut(BaseModel):
+    """What a save gave."""
+
+    version: int
+    saved_at: str
+
+
+class KeepBranch(BaseModel):
+    """A version to keep beside the draft."""
+
+    model_config = _strict
+    save_id: Id
+    name: Name
+    based_on: int | None
+    design: Design
+
+
+def _reviewer(text: str) -> str:
+    return text.strip()
+
+
+class SealRevision(BaseModel):
+    """A revision to name, or to issue for building."""
+
+    model_config = _strict
+    save_id: Id
+    version: int
+    name: Name
+    issue: bool = False
+    reviewer: Annotated[Name, AfterValidator(_reviewer)] | None = None
+
+
+class RevisionOut(BaseModel):
+    """A revision in the history."""
+
+    number: int
+    parent: int | None
+    kind: Literal["sealed", "named", "issued", "branch"]
+    name: str
+    reviewer: str | None
+    sealed_at: str
+    current: bool = Field(description="the draft is this revision, unchanged")
+
+
+class RevisionsOut(BaseModel):
+    """The history, newest first."""
+
+    revisions: list[RevisionOut]
+
+
+class RevisionDesignOut(BaseModel):
+    """A revision whole."""
+
+    revision: RevisionOut
+    design: Design
+
+
+class NumberOut(BaseModel):
+    """The number of a revision."""
+
+    number: int
+
+
+def _utc(time: datetime) -> str:
+    return time.isoformat(timespec="milliseconds") + "Z"
+
+
+def draft_out(draft: jobs.Draft) -> DraftOut:
+    """As the API shows it."""
+    return DraftOut(
+        job_id=draft.job_id, version=draft.version, based_on=draft.based_on, saved_at=_utc(draft.saved_at),
+        design=draft.design,
+    )  # fmt: skip
+
+
+def _revision_out(row: revisions.RevisionRow, draft: jobs.Draft) -> RevisionOut:
+    return RevisionOut(
+        number=row.number, parent=row.parent, kind=row.kind, name=row.name, reviewer=row.reviewer,
+        sealed_at=_utc(row.sealed_at), current=row.number == draft.based_on and row.digest == draft.digest,
+    )  # fmt: skip
+
+
+def _if_match() -> int:
+    found = re.fullmatch(r'"?(\d{1,9})"?', request.headers.get("If-Match", "").strip())
+    if not found:
+        raise Refused(428, "version_missing", "Say which version you edited: send its number as If-Match.", "If-Match")
+    return int(found[1])
+
+
+@operation(blueprint, "GET", "/api/jobs", answer=JobsOut)
+def list_jobs() -> JobsOut:
+    """All jobs."""
+    with services().database.transaction() as connection:
+        rows = jobs.list_jobs(connection)
+    return JobsOut(
+        jobs=[
+            JobOut(id=r.id, name=r.name, demo=r.demo is not None, version=r.version, saved_at=_utc(r.saved_at))
+            for r in rows
+        ]
+    )
+
+
+@operation(blueprint, "POST", "/api/jobs", body=NewJob, answer=DraftOut)
+def create_job(data: NewJob) -> DraftOut:
+    """Start an empty job."""
+    with services().database.transaction() as connection:
+        return draft_out(jobs.create_job(connection, data.id, Design(name=data.name), now()))
+
+
+@operation(blueprint, "POST", "/api/import", body=ImportJob, answer=DraftOut)
+def import_job(data: ImportJob) -> DraftOut:
+    """Open a design file as a new job."""
+    with services().database.transaction() as connection:
+        return draft_out(jobs.create_job(connection, data.id, data.design, now()))
+
+
+@operation(blueprint, "GET", "/api/jobs/<job_id>", answer=DraftOut)
+def get_job(job_id: str) -> DraftOut:
+    """The working state of a job."""
+    with services().database.transaction() as connection:
+        return draft_out(jobs.get_draft(connection, job_id))
+
+
+@operation(blueprint, "PUT", "/api/jobs/<job_id>/draft", body=SaveDraft, answer=SavedOut, headers=("If-Match",))
+def save_draft(job_id: str, data: SaveDraft) -> SavedOut:
+    """Save the working state; 409 with the newer draft when it was edited from an older one."""
+    version, time = _if_match(), now()
+    with services().database.transaction() as connection:
+        done = jobs.save_draft(connection, job_id, data.save_id, version, data.design, time)
+    return SavedOut(version=done, saved_at=_utc(time))
+
+
+@operation(blueprint, "POST", "/api/jobs/<job_id>/branches", body=KeepBranch, answer=NumberOut)
+def keep_branch(job_id: str, data: KeepBranch) -> NumberOut:
+    """Keep a version beside the draft, as a revision of kind branch."""
+    time = now()
+    with services().database.transaction() as connection:
+        jobs.get_draft(connection, job_id, lock=True)
+        known = jobs.version_of_save(connection, data.save_id, job_id)
+        if known is not None:
+            return NumberOut(number=known)
+        if data.based_on is not None and revisions.get_revision(connection, job_id, data.based_on) is None:
+            raise Refused(422, "unknown_revision", "There is no such revision to branch from.", "based_on")
+        number = revisions.keep_as_branch(connection, job_id, data.based_on, data.name, data.design, time)
+        jobs.note_save(connection, data.save_id, job_id, number, time)
+    return NumberOut(number=number)
+
+
+@operation(blueprint, "GET", "/api/jobs/<job_id>/revisions", answer=RevisionsOut)
+def list_revisions(job_id: str) -> RevisionsOut:
+    """The history; a draft that has lain idle is sealed first."""
+    with services().database.transaction() as connection:
+        draft = jobs.get_draft(connection, job_id, lock=True)
+        revisions.seal_if_idle(connection, draft, now())
+        draft = jobs.get_draft(connection, job_id)
+        rows = revisions.list_revisions(connection, job_id)
+    return RevisionsOut(revisions=[_revision_out(row, draft) for row in rows])
+
+
+@operation(blueprint, "POST", "/api/jobs/<job_id>/revisions", body=SealRevision, answer=NumberOut)
+def seal_revision(job_id: str, data: SealRevision) -> NumberOut:
+    """Name the state as it stands, or issue it to build from."""
+    if data.reviewer is not None and not data.issue:
+        raise Refused(422, "not_issued", "Only an issued revision carries a reviewer's name.", "reviewer")
+    time = now()
+    with services().database.transaction() as connection:
+        draft = jobs.get_draft(connection, job_id, lock=True)
+        known = jobs.version_of_save(connection, data.save_id, job_id)
+        if known is not None:
+            return NumberOut(number=known)
+        if draft.version != data.version:
+            raise jobs.Stale(draft)
+        number = revisions.seal(
+            connection, draft, time, kind="issued" if data.issue else "named", name=data.name, reviewer=data.reviewer
+        )
+        jobs.note_save(connection, data.save_id, job_id, number, time)
+    return NumberOut(number=number)
+
+
+def find_revision(job_id: str, number: int) -> tuple[revisions.RevisionRow, Design, jobs.Draft]:
+    """A revision of a job, with the job's draft.
+
+    Raises:
+        NotFound: no such job or revision.
+    """
+    if number > 4_000_000_000:
+        raise jobs.NotFound(job_id)
+    with services().database.transaction() as connection:
+        draft = jobs.get_draft(connection, job_id)
+        found = revisions.get_revision(connection, job_id, number)
+    if found is None:
+        raise jobs.NotFound(job_id)
+    return found[0], found[1], draft
+
+
+@operation(blueprint, "GET", "/api/jobs/<job_id>/revisions/<int:number>", answer=RevisionDesignOut)
+def get_revision(job_id: str, number: int) -> RevisionDesignOut:
+    """A revision whole."""
+    row, design, draft = find_revision(job_id, number)
+    return RevisionDesignOut(revision=_revision_out(row, draft), design=design)
+
+
+@operation(blueprint, "GET", "/api/jobs/<job_id>/export")
+def export_job(job_id: str) -> Response:
+    """The design as a file; the state is sealed as a revision."""
+    with services().database.transaction() as connection:
+        draft = jobs.get_draft(connection, job_id, lock=True)
+        revisions.seal(connection, draft, now())
+    response = Response(dump_design(prune_catalogue(draft.design)), mimetype="application/json")
+    response.headers["Content-Disposition"] = f'attachment; filename="{file_name(draft.design.name)}.json"'
+    return response

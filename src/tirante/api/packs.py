@@ -1,0 +1,69 @@
+"""What is printed and cut: the pack of a draft or revision."""
+
+from __future__ import annotations
+
+from flask import Blueprint, Response, request
+
+from tirante.api.context import now, services
+from tirante.api.jobs import find_revision
+from tirante.api.routing import operation
+from tirante.core.design.model import Design
+from tirante.documents.cards import pack_pdf
+from tirante.documents.pack import cut_list_csv, file_name, make_pack
+from tirante.documents.pdf import Stamp
+from tirante.storage import jobs, revisions
+
+blueprint = Blueprint("packs", __name__)
+
+
+def _state(job_id: str) -> tuple[Design, Stamp]:
+    """The design and stamp asked for: a revision by number, or the draft, which is sealed first."""
+    asked = request.args.get("revision", "")
+    time = now()
+    if asked.isdigit() and len(asked) <= 9:
+        row, design, _ = find_revision(job_id, int(asked))
+    else:
+        with services().database.transaction() as connection:
+            draft = jobs.get_draft(connection, job_id, lock=True)
+            number = revisions.seal(connection, draft, time)
+            found = revisions.get_revision(connection, job_id, number)
+        assert found is not None
+        row, design = found
+    stamp = Stamp(
+        job=design.name, revision=f"rev {row.number}", date=row.sealed_at.date().isoformat(),
+        units=design.settings.units, reviewer=row.reviewer, issued=row.kind == "issued",
+    )  # fmt: skip
+    return design, stamp
+
+
+def _attached(body: bytes | str, media: str, name: str) -> Response:
+    response = Response(body, mimetype=media)
+    response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response
+
+
+@operation(blueprint, "GET", "/api/jobs/<job_id>/pack.zip", media="application/zip", query={"revision": "integer"})
+def get_pack(job_id: str) -> Response:
+    """Everything: PDF, DXF, SVG, CSV and the design."""
+    design, stamp = _state(job_id)
+    with services().gate.enter():
+        body = make_pack(design, stamp)
+    return _attached(body, "application/zip", f"{file_name(design.name)}-{file_name(stamp.revision)}.zip")
+
+
+@operation(blueprint, "GET", "/api/jobs/<job_id>/pack.pdf", media="application/pdf", query={"revision": "integer"})
+def get_pdf(job_id: str) -> Response:
+    """The sheets."""
+    design, stamp = _state(job_id)
+    with services().gate.enter():
+        body = pack_pdf(design, stamp)
+    return _attached(body, "application/pdf", f"{file_name(design.name)}-{file_name(stamp.revision)}.pdf")
+
+
+@operation(blueprint, "GET", "/api/jobs/<job_id>/cut-list.csv", media="text/csv", query={"revision": "integer"})
+def get_cut_list(job_id: str) -> Response:
+    """The cut list."""
+    design, stamp = _state(job_id)
+    return _attached(
+        cut_list_csv(design), "text/csv", f"{file_name(design.name)}-{file_name(stamp.revision)}-cut-list.csv"
+    )

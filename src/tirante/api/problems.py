@@ -1,0 +1,71 @@
+"""Errors to HTTP: one shape, {code, message, issues by path, request_id}; never the exception's own text."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import BaseModel, Field, ValidationError
+
+from tirante.calc import problem as as_problem
+from tirante.core.errors import NotApplicable, TiranteError
+from tirante.storage.jobs import NotFound, Stale
+from tirante.storage.pool import Unavailable
+
+
+class Issue(BaseModel):
+    """One fault, at a field."""
+
+    path: str
+    code: str
+    params: dict[str, Any] = Field(default={})
+    message: str
+
+
+class Problem(BaseModel):
+    """What every error answers."""
+
+    code: str
+    message: str
+    issues: list[Issue] = []
+    request_id: str | None = None
+    current: dict[str, Any] | None = Field(default=None, description="with code stale: the newer draft")
+
+
+class Refused(Exception):  # noqa: N818
+    """A request that is refused with a status and a sentence."""
+
+    def __init__(self, status: int, code: str, message: str, path: str = "") -> None:
+        super().__init__(code)
+        self.status, self.code, self.message, self.path = status, code, message, path
+
+
+def of_error(error: BaseException) -> tuple[int, Problem] | None:
+    """Status and problem of an error that is known; None for one that is not."""
+    if isinstance(error, ValidationError):
+        return 422, Problem.model_validate(as_problem(error))
+    if isinstance(error, NotApplicable):
+        return 422, Problem.model_validate(as_problem(error))
+    if isinstance(error, TiranteError):
+        if error.code == "bad_rows" and isinstance(error.value, list):
+            issues = [
+                Issue(path=path, code="bad_row", message=str(message))
+                for path, message in zip(error.fields, error.value, strict=True)
+            ]
+            return 422, Problem(code=error.code, message=error.message, issues=issues)
+        return 422, Problem.model_validate(as_problem(error))
+    if isinstance(error, Refused):
+        issues = [Issue(path=error.path, code=error.code, message=error.message)] if error.path else []
+        return error.status, Problem(code=error.code, message=error.message, issues=issues)
+    if isinstance(error, NotFound):
+        return 404, Problem(
+            code="not_found", message="There is no such job or revision here. Go back to the list of jobs."
+        )
+    if isinstance(error, Unavailable):
+        message = (
+            "The database does not answer just now. Nothing is lost: keep this page open, it tries again by itself."
+        )
+        return 503, Problem(code="database_away", message=message)
+    if isinstance(error, Stale):
+        message = "Somebody saved this job after you opened it. Both versions are kept: take theirs, or keep yours as a branch."
+        return 409, Problem(code="stale", message=message)
+    return None

@@ -1,0 +1,60 @@
+"""The web server's process: `python -m tirante.server.app_main`, configured by its environment, started by the supervisor."""
+
+from __future__ import annotations
+
+import logging
+import os
+import signal
+import sys
+from logging.handlers import RotatingFileHandler
+from pathlib import Path
+
+from tirante.api.app import Config, create_app
+from tirante.storage.pool import Credentials, Database
+
+
+def credentials_from_environment() -> Credentials:
+    """As the supervisor passes them."""
+    return Credentials(
+        host=os.environ.get("TIRANTE_DB_HOST", "127.0.0.1"),
+        port=int(os.environ["TIRANTE_DB_PORT"]),
+        user=os.environ["TIRANTE_DB_USER"],
+        password=os.environ["TIRANTE_DB_PASSWORD"],
+        database=os.environ["TIRANTE_DB_NAME"],
+    )
+
+
+def main() -> int:
+    """Serve until told to stop."""
+    from waitress import create_server
+
+    log_file = os.environ.get("TIRANTE_LOG")
+    if log_file:
+        handler = RotatingFileHandler(log_file, maxBytes=1_000_000, backupCount=3)
+        handler.setFormatter(logging.Formatter("%(asctime)s %(levelname)s %(message)s"))
+        logging.basicConfig(level=logging.INFO, handlers=[handler])
+    static = os.environ.get("TIRANTE_STATIC")
+    database = Database(credentials_from_environment())
+    app = create_app(Config(database=database, static=Path(static) if static else None))
+    server = create_server(
+        app, host="127.0.0.1", port=int(os.environ["TIRANTE_PORT"]), threads=6, ident=None,
+        max_request_body_size=4_000_000, channel_timeout=60,
+    )  # fmt: skip
+
+    def stop(_signal: int, _frame: object) -> None:
+        raise SystemExit(0)
+
+    signal.signal(signal.SIGTERM, stop)
+    signal.signal(signal.SIGINT, signal.SIG_IGN)  # the supervisor stops this process, in order
+    try:
+        server.run()
+    except SystemExit:
+        pass
+    finally:
+        server.close()
+        database.close()
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,255 @@
+"""`./tirante demo | serve | backup | restore`: starts MariaDB and the web server, watches them, stops them in order.
+
+One runs at a time on a folder: a second start prints where the first one runs. Whatever way this process ends, its
+children end too.
+"""
+
+from __future__ import annotations
+
+import argparse
+import fcntl
+import json
+import os
+import signal
+import subprocess
+import sys
+import time
+import urllib.error
+import urllib.request
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import IO, Any
+
+from tirante.server.demo import load_demo, load_seeds
+from tirante.server.mariadb import DATABASE, Instance, StartFailed, die_with_parent, free_port
+from tirante.storage.pool import Credentials, Database
+
+ROOT = Path(__file__).resolve().parents[3]
+PREFERRED_PORT = 8720
+
+
+def home() -> Path:
+    """The one folder that holds everything made here."""
+    return Path(os.environ.get("TIRANTE_HOME", ROOT / ".tirante"))
+
+
+def _say(text: str) -> None:
+    print(text, flush=True)
+
+
+class _Stop(Exception):  # noqa: N818
+    """A signal asked for the end."""
+
+
+def _raise_stop(_signal: int, _frame: object) -> None:
+    raise _Stop
+
+
+def _take_lock(folder: Path) -> IO[str] | None:
+    folder.mkdir(parents=True, exist_ok=True, mode=0o700)
+    stream = (folder / "run.lock").open("a+")
+    try:
+        fcntl.flock(stream, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except BlockingIOError:
+        stream.close()
+        return None
+    return stream
+
+
+def _running_at(folder: Path) -> str | None:
+    try:
+        found = json.loads((folder / "run.json").read_text())
+    except (OSError, ValueError):
+        return None
+    return str(found.get("address"))
+
+
+def _choose_port(asked: int | None) -> int:
+    import socket
+
+    if asked:
+        return asked
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind(("127.0.0.1", PREFERRED_PORT))
+        except OSError:
+            return free_port()
+    return PREFERRED_PORT
+
+
+def _environment(credentials: Credentials, port: int, folder: Path) -> dict[str, str]:
+    return {
+        **os.environ,
+        "TIRANTE_DB_PORT": str(credentials.port),
+        "TIRANTE_DB_USER": credentials.user,
+        "TIRANTE_DB_PASSWORD": credentials.password,
+        "TIRANTE_DB_NAME": credentials.database,
+        "TIRANTE_PORT": str(port),
+        "TIRANTE_LOG": str(folder / "server.log"),
+        "OPENBLAS_NUM_THREADS": "1",
+        "PYTHONPATH": str(ROOT / "src"),
+    }
+
+
+def _start_server(environment: dict[str, str]) -> subprocess.Popen[bytes]:
+    return subprocess.Popen(
+        [sys.executable, "-m", "tirante.server.app_main"],
+        env=environment,
+        stdin=subprocess.DEVNULL,
+        preexec_fn=die_with_parent,
+        start_new_session=True,
+    )
+
+
+def _await_server(process: subprocess.Popen[bytes], port: int) -> None:
+    end = time.monotonic() + 30
+    while time.monotonic() < end:
+        if process.poll() is not None:
+            break
+        try:
+            with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=2):
+                return
+        except (urllib.error.URLError, OSError):
+            time.sleep(0.05)
+    raise StartFailed(f"The web server did not start on port {port}; see its log in {home()}.")
+
+
+def _stop_process(process: subprocess.Popen[bytes] | None) -> None:
+    if process and process.poll() is None:
+        process.terminate()
+        try:
+            process.wait(10)
+        except subprocess.TimeoutExpired:
+            process.kill()
+            process.wait()
+
+
+def run(folder: Path, port: int | None, *, demo: bool) -> int:
+    """Serve until a signal; returns the exit code."""
+    lock = _take_lock(folder)
+    if lock is None:
+        address = None
+        for _ in range(100):  # the other one may be on its way up
+            address = _running_at(folder)
+            if address:
+                break
+            time.sleep(0.1)
+        _say(f"Tirante runs already at {address}" if address else "Another start of Tirante is under way.")
+        return 0
+    for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+        signal.signal(number, _raise_stop)
+    database = Instance(folder)
+    server: subprocess.Popen[bytes] | None = None
+    marker = folder / "run.json"
+    marker.unlink(missing_ok=True)
+    try:
+        database.start()
+        credentials, applied = database.bootstrap()
+        if applied:
+            _say(f"Database prepared: {len(applied)} migrations.")
+        _fill(credentials, demo)
+        chosen = _choose_port(port)
+        environment = _environment(credentials, chosen, folder)
+        server = _start_server(environment)
+        _await_server(server, chosen)
+        address = f"http://127.0.0.1:{chosen}/"
+        _mark(marker, address, database, server)
+        _say(f"Tirante is ready: {address}\nCtrl-C stops it; what you saved stays.")
+        while True:
+            time.sleep(0.3)
+            if not database.alive():
+                _say("MariaDB stopped; starting it again.")
+                database.start()
+                _mark(marker, address, database, server)
+            if server.poll() is not None:
+                _say("The web server stopped; starting it again.")
+                time.sleep(0.5)
+                server = _start_server(environment)
+                _mark(marker, address, database, server)
+    except (_Stop, KeyboardInterrupt):
+        return 0
+    except StartFailed as error:
+        print(str(error), file=sys.stderr)
+        return 1
+    finally:
+        for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+            signal.signal(number, signal.SIG_IGN)  # once is enough; the end runs to its end
+        _stop_process(server)
+        database.stop()
+        marker.unlink(missing_ok=True)
+        lock.close()
+
+
+def _mark(marker: Path, address: str, database: Instance, server: subprocess.Popen[bytes]) -> None:
+    """Say where it runs, whole or not at all, for a second start and for whoever watches."""
+    processes = {
+        "pid": os.getpid(),
+        "database_pid": database.process.pid if database.process else None,
+        "server_pid": server.pid,
+    }
+    part = marker.with_suffix(".part")
+    part.write_text(json.dumps({"address": address, **processes}))
+    part.rename(marker)
+
+
+def _fill(credentials: Credentials, demo: bool) -> None:
+    pool = Database(credentials, connections=1)
+    now = datetime.now(UTC).replace(tzinfo=None)
+    try:
+        load_seeds(pool, ROOT / "data" / "catalogue", now)
+        if demo:
+            load_demo(pool, ROOT / "data" / "demo", now)
+    finally:
+        pool.close()
+
+
+def _with_instance(folder: Path, work: Any) -> int:
+    lock = _take_lock(folder)
+    if lock is None:
+        print("Stop the running Tirante first.", file=sys.stderr)
+        return 1
+    database = Instance(folder)
+    try:
+        database.start()
+        database.bootstrap()
+        work(database)
+        return 0
+    finally:
+        database.stop()
+        lock.close()
+
+
+def main(arguments: list[str]) -> int:
+    """Run a command; returns the exit code."""
+    parser = argparse.ArgumentParser(prog="tirante")
+    commands = parser.add_subparsers(dest="command", required=True)
+    for name in ("demo", "serve"):
+        one = commands.add_parser(name)
+        one.add_argument("--port", type=int)
+    for name in ("backup", "restore"):
+        one = commands.add_parser(name)
+        one.add_argument("file", type=Path)
+    options = parser.parse_args(arguments)
+    folder = home()
+    if options.command in ("demo", "serve"):
+        return run(folder, options.port, demo=options.command == "demo")
+    if options.command == "backup":
+        code = _with_instance(folder, lambda database: database.dump(DATABASE, options.file.resolve()))
+        _say(f"Backed up to {options.file}" if code == 0 else "Nothing was backed up.")
+        return code
+    if not options.file.is_file():
+        print(f"There is no file {options.file}.", file=sys.stderr)
+        return 2
+
+    def restore(database: Instance) -> None:
+        database.dump(DATABASE, folder / "backups" / f"before-restore-{time.strftime('%Y%m%d-%H%M%S')}.sql")
+        database.load(DATABASE, options.file)
+
+    code = _with_instance(folder, restore)
+    _say("Restored; what was there before is kept under backups." if code == 0 else "Nothing was restored.")
+    return code
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))

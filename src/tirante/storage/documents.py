@@ -1,0 +1,19 @@
+"""How a design stands in a column: its JSON deflated, with a digest of the text."""
+
+from __future__ import annotations
+
+import hashlib
+import zlib
+
+from tirante.core.design.model import Design, dump_design, load_design
+
+
+def pack(design: Design) -> tuple[bytes, str]:
+    """Deflated text and its SHA-256."""
+    text = dump_design(design).encode()
+    return zlib.compress(text, 6), hashlib.sha256(text).hexdigest()
+
+
+def unpack(blob: bytes) -> Design:
+    """The design; validated and, when older, upgraded on the way out."""
+    return load_design(zlib.decompress(blob))

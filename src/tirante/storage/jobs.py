@@ -1,0 +1,151 @@
+"""Jobs and their working drafts: one draft a job, replaced by each save, never by a save from an older version."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from pymysql.connections import Connection
+
+from tirante.core.design.model import Design
+from tirante.storage import revisions
+from tirante.storage.documents import pack, unpack
+
+
+class NotFound(Exception):  # noqa: N818
+    """There is no such job or revision."""
+
+
+class Stale(Exception):  # noqa: N818
+    """The draft has moved on since the version the save was made from; nothing was changed."""
+
+    def __init__(self, current: Draft) -> None:
+        super().__init__("stale")
+        self.current = current
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class JobRow:
+    """A job in a list."""
+
+    id: str
+    name: str
+    demo: str | None
+    created_at: datetime
+    version: int
+    saved_at: datetime
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Draft:
+    """The working state of a job."""
+
+    job_id: str
+    version: int
+    based_on: int | None  # revision
+    design: Design
+    digest: str
+    saved_at: datetime
+
+
+def list_jobs(connection: Connection[Any]) -> list[JobRow]:
+    """All jobs, last saved first."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT j.id, j.name, j.demo, j.created_at, d.version, d.saved_at FROM job j JOIN draft d ON d.job_id = j.id"
+            " ORDER BY d.saved_at DESC, j.id"
+        )
+        return [JobRow(**row) for row in cursor.fetchall()]
+
+
+def create_job(
+    connection: Connection[Any], job_id: str, design: Design, now: datetime, demo: str | None = None
+) -> Draft:
+    """Add a job with its first draft; the same id again gives what is there (a repeated request does no harm)."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT id FROM job WHERE id = %s FOR UPDATE", (job_id,))
+        if cursor.fetchone() is None:
+            document, digest = pack(design)
+            cursor.execute(
+                "INSERT INTO job (id, name, demo, created_at) VALUES (%s, %s, %s, %s)", (job_id, design.name, demo, now)
+            )
+            cursor.execute(
+                "INSERT INTO draft (job_id, version, based_on, document, digest, saved_at) VALUES (%s, 1, NULL, %s, %s, %s)",
+                (job_id, document, digest, now),
+            )
+    return get_draft(connection, job_id)
+
+
+def get_draft(connection: Connection[Any], job_id: str, *, lock: bool = False) -> Draft:
+    """The draft of a job, locked for the transaction when asked.
+
+    Raises:
+        NotFound: no such job.
+    """
+    statement = "SELECT job_id, version, based_on, document, digest, saved_at FROM draft WHERE job_id = %s"
+    with connection.cursor() as cursor:
+        cursor.execute(statement + (" FOR UPDATE" if lock else ""), (job_id,))
+        row = cursor.fetchone()
+    if row is None:
+        raise NotFound(job_id)
+    return Draft(
+        job_id=row["job_id"], version=row["version"], based_on=row["based_on"], design=unpack(row["document"]),
+        digest=row["digest"], saved_at=row["saved_at"],
+    )  # fmt: skip
+
+
+def version_of_save(connection: Connection[Any], save_id: str, job_id: str) -> int | None:
+    """What a save with this id gave, if it was done already."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT version FROM save WHERE save_id = %s AND job_id = %s", (save_id, job_id))
+        row = cursor.fetchone()
+    return None if row is None else int(row["version"])
+
+
+def note_save(connection: Connection[Any], save_id: str, job_id: str, version: int, now: datetime) -> None:
+    """Remember that a save was done."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "INSERT INTO save (save_id, job_id, version, saved_at) VALUES (%s, %s, %s, %s)",
+            (save_id, job_id, version, now),
+        )
+
+
+def save_draft(
+    connection: Connection[Any], job_id: str, save_id: str, from_version: int, design: Design, now: datetime
+) -> int:
+    """Replace the draft, sealing the one it replaces when that had lain idle.
+
+    Args:
+        connection: in a transaction.
+        job_id: the job.
+        save_id: made by the client; the same id again answers the version it gave and changes nothing.
+        from_version: version the edit was made on.
+        design: the new state.
+        now: UTC.
+
+    Returns:
+        The draft's new version.
+
+    Raises:
+        NotFound: no such job.
+        Stale: the draft is at another version; it comes with the error.
+    """
+    current = get_draft(connection, job_id, lock=True)
+    done = version_of_save(connection, save_id, job_id)
+    if done is not None:
+        return done
+    if current.version != from_version:
+        raise Stale(current)
+    document, digest = pack(design)
+    version = current.version + 1
+    revisions.seal_if_idle(connection, current, now)
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "UPDATE draft SET version = %s, document = %s, digest = %s, saved_at = %s WHERE job_id = %s",
+            (version, document, digest, now, job_id),
+        )
+        cursor.execute("UPDATE job SET name = %s WHERE id = %s", (design.name, job_id))
+    note_save(connection, save_id, job_id, version, now)
+    return version

@@ -1,0 +1,5 @@
+CREATE TABLE seed (
+  name VARCHAR(80) NOT NULL PRIMARY KEY,
+  digest CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+  loaded_at DATETIME(6) NOT NULL
+) ENGINE=InnoDB;
