@@ -13,9 +13,11 @@ from tirante.api.routing import operation
 from tirante.calc import TOPICS, calculate
 from tirante.core.design import choose, sizing
 from tirante.core.design.catalogue import Catalogue
-from tirante.core.design.evaluate import Evaluation, draw, evaluate, evaluate_link, shown_utilisation
+from tirante.core.design.drawings import draw, draw_overview
+from tirante.core.design.evaluate import evaluate, evaluate_link, shown_utilisation
 from tirante.core.design.fields import Id, Key, Name
 from tirante.core.design.model import CentreToCentre, Design, Link, Pivots, RodEndEnd, Side
+from tirante.core.design.results import Evaluation
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers
 from tirante.storage.jobs import NotFound
@@ -60,6 +62,13 @@ class DrawOut(BaseModel):
     faults: list[DrawFault]
 
 
+class OverviewIn(DesignIn):
+    """Which links to draw."""
+
+    first: Annotated[int, Field(ge=0, le=500)] = 0
+    unit: Literal["mm", "in"] = "mm"
+
+
 class NewLinkIn(DesignIn):
     """A link to add."""
 
@@ -83,10 +92,9 @@ class DesignOut(BaseModel):
 
 
 class OffersOut(BaseModel):
-    """Keys that fit, by field, and the rows they name."""
+    """Keys that fit, by field."""
 
     offers: dict[str, list[str]]
-    catalogue: Catalogue
 
 
 class SizedOut(BaseModel):
@@ -164,6 +172,15 @@ def draw_link(data: DrawIn) -> DrawOut:
     return DrawOut(drawing=found, faults=[])
 
 
+@operation(blueprint, "POST", "/api/overview", body=OverviewIn, answer=Drawing)
+def overview(data: OverviewIn) -> Drawing:
+    """All links of a design to one scale."""
+    settings = data.design.settings
+    numbers = Numbers(unit=data.unit, decimals=settings.decimals, inch_denominator=settings.inch_denominator)
+    with services().gate.enter():
+        return draw_overview(data.design, numbers, data.first)
+
+
 @operation(blueprint, "POST", "/api/links", body=NewLinkIn, answer=DesignOut)
 def new_link(data: NewLinkIn) -> DesignOut:
     """The design with a new link, its left-hand end where the shop has it."""
@@ -182,8 +199,7 @@ def new_link(data: NewLinkIn) -> DesignOut:
 @operation(blueprint, "POST", "/api/offers", body=LinkIn, answer=OffersOut)
 def offers(data: LinkIn) -> OffersOut:
     """What may be chosen for each field of a link; nothing that does not fit."""
-    catalogue = shop_catalogue()
-    return OffersOut(offers=choose.offers(_link(data), catalogue), catalogue=catalogue)
+    return OffersOut(offers=choose.offers(_link(data), shop_catalogue()))
 
 
 @operation(blueprint, "POST", "/api/choose", body=ChooseIn, answer=DesignOut)

@@ -14,7 +14,7 @@ from typing import Any
 
 from flask import Blueprint, Response, request
 from pydantic import BaseModel
-from pydantic.json_schema import models_json_schema
+from pydantic.json_schema import GenerateJsonSchema, models_json_schema
 
 from tirante.api.problems import Problem, Refused
 
@@ -86,6 +86,13 @@ def operation(
     return register
 
 
+class _Complete(GenerateJsonSchema):
+    """Every field of an answer is there, its default filled in; and a client sends whole documents back."""
+
+    def field_is_required(self, field: Any, total: bool) -> bool:
+        return True
+
+
 def _parameters(entry: Operation) -> list[dict[str, Any]]:
     found: list[dict[str, Any]] = []
     for part in entry.path.split("/"):
@@ -111,7 +118,9 @@ def openapi() -> dict[str, Any]:
     models = {m for entry in OPERATIONS for m in (entry.body, entry.answer) if m is not None} | {Problem}
     ordered = sorted(models, key=lambda m: m.__name__)
     refs, schema = models_json_schema(
-        [(model, "serialization") for model in ordered], ref_template="#/components/schemas/{model}"
+        [(model, "serialization") for model in ordered],
+        ref_template="#/components/schemas/{model}",
+        schema_generator=_Complete,
     )
     paths: dict[str, Any] = {}
     error = {

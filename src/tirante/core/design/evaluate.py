@@ -12,9 +12,9 @@ from collections import OrderedDict
 from dataclasses import asdict
 from math import ceil
 from threading import Lock
-from typing import Any, Literal
+from typing import Any
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import ConfigDict
 
 from tirante import ENGINE_VERSION
 from tirante.core.brackets.lug import Lug, lug_strength
@@ -34,192 +34,29 @@ from tirante.core.design.assembly import (
 )
 from tirante.core.design.checks import NOT_CHECKED, CheckResult, clevis_gap, link_checks
 from tirante.core.design.model import Design, Link, Settings, TabPair, used_keys
-from tirante.core.drawing.model import Drawing
-from tirante.core.drawing.sheet import Numbers
-from tirante.core.drawing.views.jig_view import jig_sheet
-from tirante.core.drawing.views.link_view import link_sheet
-from tirante.core.drawing.views.tab_view import tab_flat, tab_sheet
+from tirante.core.design.results import (
+    BoughtOut,
+    CheckOut,
+    CutListOut,
+    EndOut,
+    Evaluation,
+    FaultOut,
+    ItemOut,
+    JigOut,
+    JigStationOut,
+    LinkOut,
+    Out,
+    PieceOut,
+    StackOut,
+    Status,
+    TabOut,
+)
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.jigs.link_jig import LinkJig, link_jig
 from tirante.core.members.link_stack import LinkStack
 from tirante.core.sources import SOURCES
 
-Status = Literal["incomplete", "stop", "attention", "ok"]
 ATTENTION_FROM = 0.85  # utilisation from which a passing check is pointed out
-
-
-class Out(BaseModel):
-    """Base of results."""
-
-    model_config = ConfigDict(frozen=True)
-
-
-class FaultOut(Out):
-    """What is missing or contradictory, at a field of the link."""
-
-    field: str
-    message: str
-
-
-class EndOut(Out):
-    """One end as built [mm]."""
-
-    hand: str | None
-    label: str
-    engagement_mm: float | None
-    showing_mm: float | None
-    adjust_in_mm: float
-    adjust_out_mm: float
-    max_showing_mm: float | None
-    centre_to_face_mm: float
-    ok: bool
-    reasons: list[str]
-    one_diameter_mm: float | None = None
-    for_load_mm: float | None = None
-    shank_breaks_first_mm: float | None = None
-    two_thirds_of_thread_mm: float | None = None
-    needed_mm: float | None = None
-
-
-class StackOut(Out):
-    """The link's stack [mm]."""
-
-    school: str
-    centre_to_centre_mm: float
-    tube_cut_mm: float
-    shortest_mm: float
-    longest_mm: float
-    mm_per_turn: float | None
-    mm_per_half_turn: float | None
-    turns_in: float
-    turns_out: float
-    ends: list[EndOut]
-
-
-class CheckOut(Out):
-    """A check, ready to show: utilisation 1 is the limit."""
-
-    key: str
-    name: str
-    part: str
-    demand: float
-    capacity: float
-    unit: str
-    utilisation: float | None
-    shown: str  # utilisation rounded up
-    state: Literal["ok", "attention", "stop", "not asked"]
-    case: str | None
-    factor: float
-    factor_name: str
-    formula: str
-    source: str
-    source_status: str
-    note: str
-    topic: str | None
-    topic_input: dict[str, Any] | None
-    output: str | None
-    figure: str | None
-    command: str | None
-
-
-class TabOut(Out):
-    """The tab pair's derived figures."""
-
-    gap_mm: float
-    grip_mm: float
-    plates: int
-    area_mm2: float
-    warnings: list[str]
-
-
-class JigStationOut(Out):
-    """Something on the rail."""
-
-    name: str
-    ordinate_mm: float
-    what: str
-
-
-class JigOut(Out):
-    """The jig."""
-
-    set_length_mm: float
-    check_length_mm: float
-    tolerance_mm: float
-    axis_height_mm: float
-    rail_length_mm: float
-    stations: list[JigStationOut]
-    steps: list[str]
-
-
-class BoughtOut(Out):
-    """How a bought link is shortened."""
-
-    cut_off_mm: float
-    cut_end: str
-    instruction: str
-    possible: bool
-
-
-class LinkOut(Out):
-    """One link, worked out."""
-
-    id: str
-    name: str
-    side: str
-    status: Status
-    headline: str
-    faults: list[FaultOut]
-    length_mm: float
-    tube_label: str | None = None
-    grade_label: str | None = None
-    stack: StackOut | None = None
-    checks: list[CheckOut] = []
-    governing: str | None = None
-    mass_kg: float | None = None
-    tab: TabOut | None = None
-    jig: JigOut | None = None
-    bought: BoughtOut | None = None
-    procedure: str = ""
-    welding_notes: list[str] = []
-
-
-class PieceOut(Out):
-    """A saw piece."""
-
-    part: str
-    side: str
-    tube: str
-    grade: str
-    length_mm: float
-    count: int
-    link_id: str
-
-
-class ItemOut(Out):
-    """Hardware."""
-
-    kind: str
-    what: str
-    hand: str
-    count: int
-
-
-class CutListOut(Out):
-    """The job's cut list."""
-
-    pieces: list[PieceOut]
-    items: list[ItemOut]
-    incomplete: list[str]
-
-
-class Evaluation(Out):
-    """A design, worked out."""
-
-    links: list[LinkOut]
-    cut_list: CutListOut
-    not_checked: list[str]
-    engine: str
 
 
 class Built(Out):
@@ -517,20 +354,3 @@ def _cut_list_out(found: CutList) -> CutListOut:
         items=[ItemOut(**asdict(item)) for item in found.items],
         incomplete=list(found.incomplete),
     )
-
-
-def draw(link: Link, design: Design, view: Literal["link", "tab", "jig", "tab-flat"], numbers: Numbers, *, end: int = 1,
-         turns: float = 0.0) -> Drawing | list[Misfit]:  # fmt: skip
-    """A drawing of a link; or what stands in its way."""
-    built = build(link, design)
-    if isinstance(built, list):
-        return built
-    if view == "link":
-        return link_sheet(built.assembly, built.stack, built.rules, end, numbers, turns)
-    if view == "jig":
-        return jig_sheet(built.assembly, built.stack, built.jig, numbers)
-    if link.tab is None or built.outline is None or not built.assembly.tabbed:
-        return [Misfit(field="tab", message="This link has no tab pair yet. Add one to see it.")]
-    if view == "tab":
-        return tab_sheet(built.assembly, link.tab, built.outline, numbers)
-    return tab_flat(built.outline, link.tab)

@@ -24,7 +24,7 @@ def link_sheet(
         hand = "left-hand" if parts.hand == "LH" else "right-hand"
         sheet.text((6, 100.5), f"End {letter}, {hand}", 3.8, bold=True)
         sheet.text(
-            (6 + 2.15 * len(f"End {letter}, {hand}") + 4, 100.5),
+            (6 + 1.86 * len(f"End {letter}, {hand}") + 4, 100.5),
             f"in section, {parts.joint.designation}",
             2.9,
             tone="muted",
@@ -50,6 +50,19 @@ def _eye(sheet: Sheet, frame: Frame, x: float, parts: ThreadedEnd, direction: in
     sheet.circle(frame.at(x, 0), joint.bore_mm / 2 * s, fill="sheet", ref=ref)
 
 
+def draw_link(
+    sheet: Sheet, left: float, y: float, scale: float, assembly: Assembly, stack: LinkStack, ref: str | None = None
+) -> Frame:  # fmt: skip
+    """The link from outside with its first eye at (left, y); `ref` makes all of it one thing to pick. Its frame."""
+    frame = Frame(left, y, scale)
+    length, r = stack.centre_to_centre, assembly.tube.od_mm / 2
+    face_a, face_b = stack.ends[0].face_from_centre, length - stack.ends[1].face_from_centre
+    for index, (parts, state) in enumerate(zip(assembly.ends, stack.ends, strict=True)):
+        _end_outside(sheet, frame, assembly, parts, state, index, length, ref or f"end:{'ab'[index]}")
+    sheet.box(frame.at(face_a, -r), frame.at(face_b, r), "steel", ref=ref or "field:tube")
+    return frame
+
+
 def _whole(sheet: Sheet, assembly: Assembly, stack: LinkStack) -> None:
     heads = [
         end.joint.head_diameter_mm / 2 if isinstance(end, ThreadedEnd) else assembly.tube.od_mm / 2
@@ -59,19 +72,21 @@ def _whole(sheet: Sheet, assembly: Assembly, stack: LinkStack) -> None:
     scale = min((WIDTH - 24) / (length + sum(heads)), 0.62, 22 / max(assembly.tube.od_mm, 2 * max(heads)))
     sheet.scale = scale
     left = (WIDTH - scale * (length + sum(heads))) / 2 + scale * heads[0]
-    frame = Frame(left, 136, scale)
+    frame = draw_link(sheet, left, 136, scale, assembly, stack)
     r = assembly.tube.od_mm / 2
     face_a, face_b = stack.ends[0].face_from_centre, length - stack.ends[1].face_from_centre
-    for index, (parts, state) in enumerate(zip(assembly.ends, stack.ends, strict=True)):
-        _end_outside(sheet, frame, assembly, parts, state, index, length)
-    sheet.box(frame.at(face_a, -r), frame.at(face_b, r), "steel", ref="field:tube")
     middle = frame.at(length / 2, 0)
     label = f"{assembly.tube.label}, {assembly.grade.label.split(',')[0]}"
-    if scale * stack.tube_cut > 3.2 * 0.55 * len(label) and scale * assembly.tube.od_mm > 4.2:
+    inside = scale * stack.tube_cut > 3.2 * 0.55 * len(label) and scale * assembly.tube.od_mm > 4.2
+    start, stop = frame.at(-heads[0] * 1.25, 0), frame.at(length + heads[1] * 1.25, 0)
+    if inside:  # the centre line leaves room for the lettering
+        room = 0.75 * len(label) + 2
         sheet.text((middle[0], middle[1] - 1.0), label, 2.9, "middle", ref="field:tube")
+        sheet.line(start, (middle[0] - room, start[1]), "centre", "muted")
+        sheet.line((middle[0] + room, stop[1]), stop, "centre", "muted")
     else:
         sheet.text((middle[0], frame.at(0, r)[1] + 2.0), label, 2.9, "middle", ref="field:tube")
-    sheet.line(frame.at(-heads[0] * 1.25, 0), frame.at(length + heads[1] * 1.25, 0), "centre", "muted")
+        sheet.line(start, stop, "centre", "muted")
     bottom = frame.at(0, -max(r, *heads))[1]
     low = frame.at(0, -r)[1]
     gap = low - bottom
@@ -83,11 +98,17 @@ def _whole(sheet: Sheet, assembly: Assembly, stack: LinkStack) -> None:
 
 
 def _end_outside(
-    sheet: Sheet, frame: Frame, assembly: Assembly, parts: LinkEndParts, state: EndState, index: int, length: float
+    sheet: Sheet,
+    frame: Frame,
+    assembly: Assembly,
+    parts: LinkEndParts,
+    state: EndState,
+    index: int,
+    length: float,
+    ref: str,
 ) -> None:
     direction = 1 if index == 0 else -1
     x = 0.0 if index == 0 else length
-    ref = f"end:{'ab'[index]}"
 
     def at(u: float, v: float) -> Point:
         return frame.at(x + direction * u, v)
@@ -210,7 +231,7 @@ def _section_dimensions(
     shoulder: float, end_of_shank: float, face: float, tall: float,
 ) -> None:  # fmt: skip
     neck = parts.joint.eye_to_shank_end_mm - parts.joint.thread_length_mm
-    s, half = frame.scale, parts.thread.major / 2
+    half = parts.thread.major / 2
     top = frame.at(0, tall)[1] + 5.0
     base = frame.at(0, half)[1]
     most = sheet.numbers.main(state.max_showing or 0.0)
@@ -234,9 +255,8 @@ def _section_dimensions(
     sheet.text(
         (frame.at(end_of_shank, 0)[0] + 6.2, low - 8.9), note, 2.7, tone="muted", mono=True, ref="dim:engagement"
     )
-    sheet.dimension(frame.at(0, -tall), frame.at(face, -parts.insert.shoulder_diameter_mm / 2), face,
+    sheet.dimension(frame.at(0, -tall), frame.at(face, -tall), face,
                     offset=-12.5, ref="dim:face", note="pivot to tube", size=3.4)  # fmt: skip
-    _ = s
 
 
 def _adjuster(sheet: Sheet, stack: LinkStack, turns: float) -> None:

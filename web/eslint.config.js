@@ -1,0 +1,18 @@
+import hooks from 'eslint-plugin-react-hooks'
+import tseslint from 'typescript-eslint'
+
+export default tseslint.config(
+  { ignores: ['src/api/generated.ts'] },
+  ...tseslint.configs.recommended,
+  { ...hooks.configs.flat.recommended, files: ['src/**/*.{ts,tsx}'] },
+  {
+    files: ['src/**/*.{ts,tsx}'],
+    rules: {
+      '@typescript-eslint/no-explicit-any': 'error',
+      'no-restricted-imports': [
+        'error',
+        { patterns: [{ group: ['**/features/*/*'], message: "Another feature's inside is its own: import its index." }] },
+      ],
+    },
+  },
+)

@@ -1,0 +1,2 @@
+export { ApiProblem, answer, api } from './client'
+export type * from './types'

@@ -1,0 +1,27 @@
+import type { components } from './generated'
+
+/** As the client gives and takes them: a tuple of the schema is a plain list. */
+type Plain<T> = T extends (infer E)[] ? Plain<E>[] : T extends object ? { [K in keyof T]: Plain<T[K]> } : T
+type Schemas = { [Name in keyof components['schemas']]: Plain<components['schemas'][Name]> }
+
+export type Design = Schemas['Design']
+export type Link = Schemas['Link']
+export type LoadCase = Schemas['LoadCase']
+export type TabPair = Schemas['TabPair']
+export type Settings = Schemas['Settings']
+export type Catalogue = Schemas['Catalogue']
+export type Evaluation = Schemas['Evaluation']
+export type LinkOut = Schemas['LinkOut']
+export type CheckOut = Schemas['CheckOut']
+export type Drawing = Schemas['Drawing']
+export type Primitive = Drawing['items'][number]
+export type DraftOut = Schemas['DraftOut']
+export type JobOut = Schemas['JobOut']
+export type RevisionOut = Schemas['RevisionOut']
+export type SizingOut = Schemas['SizingOut']
+export type SizedOut = Schemas['SizedOut']
+export type ProblemBody = Schemas['Problem']
+export type LengthOut = Schemas['LengthOut']
+export type Unit = 'mm' | 'in'
+export type View = Schemas['DrawIn']['view']
+export type LengthValue = { mm: number; typed: string | null }

@@ -1,0 +1,66 @@
+import { Box, useMediaQuery } from '@mui/material'
+import { useQuery } from '@tanstack/react-query'
+import { useEffect, useMemo, useState } from 'react'
+import { Outlet, useParams } from 'react-router'
+import { answer, api, type DraftOut } from '../api'
+import { BenchView } from '../features/bench'
+import { UnitsContext, styleOf } from '../quantity'
+import { Busy, Problem } from '../ui'
+import { Frame } from './frame/Frame'
+import { Session, SessionContext, useSession } from './session'
+import type { Unit } from '../api'
+
+/** A job: its draft loaded, then the stations in the frame; on a narrow screen the part cards alone. */
+export function JobPage() {
+  const { jobId = '' } = useParams()
+  const { data, error, refetch } = useQuery({
+    queryKey: ['job', jobId],
+    queryFn: () => answer(api.GET('/api/jobs/{job_id}', { params: { path: { job_id: jobId } } })),
+    staleTime: Infinity,
+    gcTime: 0,
+  })
+  if (error)
+    return (
+      <Box sx={{ p: 3 }}>
+        <Problem error={error} retry={() => void refetch()} />
+      </Box>
+    )
+  if (!data) return <Busy what="Opening the job" />
+  return <OpenJob key={jobId} draft={data} />
+}
+
+function OpenJob({ draft }: { draft: DraftOut }) {
+  const [session] = useState(() => new Session(draft))
+  useEffect(() => {
+    session.open()
+    return () => session.close()
+  }, [session])
+  return (
+    <SessionContext value={session}>
+      <InUnits>
+        <Inside />
+      </InUnits>
+    </SessionContext>
+  )
+}
+
+function InUnits({ children }: { children: React.ReactNode }) {
+  const { design } = useSession()
+  const [unit, setUnit] = useState<Unit>(design.settings.units)
+  const { settings } = design
+  const value = useMemo(
+    () => ({ unit, style: styleOf(settings), toggle: () => setUnit((now) => (now === 'mm' ? 'in' : 'mm')) }),
+    [unit, settings],
+  )
+  return <UnitsContext value={value}>{children}</UnitsContext>
+}
+
+function Inside() {
+  const narrow = useMediaQuery('(max-width: 700px)')
+  if (narrow) return <BenchView />
+  return (
+    <Frame>
+      <Outlet />
+    </Frame>
+  )
+}

@@ -1,0 +1,110 @@
+import {
+  Alert,
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  TextField,
+  Typography,
+} from '@mui/material'
+import { useState } from 'react'
+import { ApiProblem, type Design, type Link } from '../../api'
+import { useUnits } from '../../quantity'
+import { useSession } from '../session'
+
+/** Fields of two links that differ, as short lines. */
+function differences(mine: Design, theirs: Design): { name: string; mine: string; theirs: string }[] {
+  const rows: { name: string; mine: string; theirs: string }[] = []
+  const ids = new Set([...mine.links, ...theirs.links].map((link) => link.id))
+  for (const id of ids) {
+    const a = mine.links.find((link) => link.id === id)
+    const b = theirs.links.find((link) => link.id === id)
+    if (JSON.stringify(a) === JSON.stringify(b)) continue
+    const fields = new Set([...Object.keys(a ?? {}), ...Object.keys(b ?? {})]) as Set<keyof Link>
+    const changed = [...fields].filter((field) => JSON.stringify(a?.[field]) !== JSON.stringify(b?.[field]))
+    const say = (link: Link | undefined) =>
+      link ? changed.map((field) => `${field.replaceAll('_', ' ')}: ${brief(link[field])}`).join('; ') : 'not there'
+    rows.push({ name: a?.name ?? b?.name ?? id, mine: say(a), theirs: say(b) })
+  }
+  for (const field of ['name', 'note', 'settings'] as const)
+    if (JSON.stringify(mine[field]) !== JSON.stringify(theirs[field]))
+      rows.push({ name: `the job’s ${field}`, mine: brief(mine[field]), theirs: brief(theirs[field]) })
+  return rows
+}
+
+function brief(value: unknown): string {
+  if (value === null || value === undefined) return 'none'
+  const text =
+    typeof value === 'string'
+      ? value
+      : JSON.stringify(value)
+          .replace(/[{}"[\]]/g, ' ')
+          .trim()
+  return text.length > 110 ? `${text.slice(0, 110)}…` : text
+}
+
+/** Two people edited: both versions shown, theirs taken or mine kept as a branch; nothing is lost. */
+export function Conflict() {
+  const { session, design, save } = useSession()
+  const { unit } = useUnits()
+  const [name, setName] = useState('my version')
+  const [failed, setFailed] = useState<string | null>(null)
+  if (save.kind !== 'conflict') return null
+  const { theirs } = save
+  const rows = differences(design, theirs.design)
+  const keep = async () => {
+    try {
+      await session.keepMineAsBranch(name.trim() || 'my version')
+    } catch (error) {
+      setFailed(error instanceof ApiProblem ? error.message : 'That did not work; try again.')
+    }
+  }
+  return (
+    <Dialog open maxWidth="md" fullWidth aria-labelledby="conflict-title">
+      <DialogTitle id="conflict-title">Somebody else saved this job while you were editing</DialogTitle>
+      <DialogContent>
+        <Typography sx={{ mb: 2 }}>
+          Theirs was saved at {new Date(theirs.saved_at).toLocaleTimeString()}. Both versions are here; take theirs, or
+          keep yours beside it as a branch that you find under the revisions.
+        </Typography>
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1.5fr 1.5fr', columnGap: 2, rowGap: 1 }} data-unit={unit}>
+          <Typography variant="h3">Part</Typography>
+          <Typography variant="h3">Yours</Typography>
+          <Typography variant="h3">Theirs</Typography>
+          {rows.map((row) => (
+            <Box key={row.name} sx={{ display: 'contents' }}>
+              <Typography variant="body2">{row.name}</Typography>
+              <Typography variant="body2" sx={{ overflowWrap: 'anywhere' }}>
+                {row.mine}
+              </Typography>
+              <Typography variant="body2" sx={{ overflowWrap: 'anywhere' }}>
+                {row.theirs}
+              </Typography>
+            </Box>
+          ))}
+        </Box>
+        <TextField
+          size="small"
+          label="Name of your branch"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          sx={{ mt: 3 }}
+          slotProps={{ htmlInput: { maxLength: 80 } }}
+        />
+        {failed && (
+          <Alert severity="error" sx={{ mt: 2 }}>
+            {failed}
+          </Alert>
+        )}
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={() => session.takeTheirs()}>Take theirs</Button>
+        <Button variant="contained" onClick={() => void keep()}>
+          Keep mine as a branch
+        </Button>
+      </DialogActions>
+    </Dialog>
+  )
+}

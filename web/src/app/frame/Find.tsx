@@ -1,0 +1,61 @@
+import { Autocomplete, Dialog, DialogContent, TextField } from '@mui/material'
+import { useNavigate } from 'react-router'
+import { useSession } from '../session'
+import { STATIONS } from '../stations'
+
+interface Target {
+  group: string
+  label: string
+  to: string
+}
+
+/** Find a link, a check of a link, or a station, by typing. */
+export function Find({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const { evaluation, jobId } = useSession()
+  const go = useNavigate()
+  const base = `/jobs/${jobId}`
+  const links = evaluation?.links ?? []
+  const targets: Target[] = [
+    ...links.map((link) => ({ group: 'Links', label: link.name, to: `${base}/members/${link.id}` })),
+    ...STATIONS.map((station) => ({
+      group: 'Stations',
+      label: `${station.number} ${station.name}`,
+      to: `${base}/${station.path}`,
+    })),
+    { group: 'Stations', label: 'Catalogue of parts', to: '/catalogue' },
+    ...links.flatMap((link) =>
+      link.checks.map((check) => ({
+        group: 'Checks',
+        label: `${link.name}: ${check.name}, ${check.part} ${check.shown}`,
+        to: `${base}/members/${link.id}?show=${encodeURIComponent(`check:${check.key}`)}`,
+      })),
+    ),
+  ]
+  return (
+    <Dialog
+      open={open}
+      onClose={onClose}
+      fullWidth
+      maxWidth="sm"
+      aria-label="Find"
+      sx={{ '& .MuiDialog-container': { alignItems: 'flex-start' } }}
+    >
+      <DialogContent>
+        <Autocomplete
+          options={targets}
+          groupBy={(target) => target.group}
+          getOptionKey={(target) => target.to + target.label}
+          autoHighlight
+          openOnFocus
+          onChange={(_, target) => {
+            if (!target) return
+            onClose()
+            void go(target.to)
+          }}
+          noOptionsText="Nothing by that name."
+          renderInput={(params) => <TextField {...params} autoFocus label="Find a link, a check, a station" />}
+        />
+      </DialogContent>
+    </Dialog>
+  )
+}

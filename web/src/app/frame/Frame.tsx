@@ -1,0 +1,60 @@
+import { Box, Typography } from '@mui/material'
+import { useState, type ReactNode } from 'react'
+import { SkipLink } from './SkipLink'
+import { Conflict } from './Conflict'
+import { Find } from './Find'
+import { Header } from './Header'
+import { KeysHelp } from './KeysHelp'
+import { SaveNotice } from './SaveNotice'
+import { StationRail } from './StationRail'
+import { useKeys } from './useKeys'
+
+/** The frame of every station: head, the nine stations, the sheet with its panel, the foot. */
+export function Frame({ children }: { children: ReactNode }) {
+  const [finding, setFinding] = useState(false)
+  const [helping, setHelping] = useState(false)
+  useKeys({ find: () => setFinding(true), help: () => setHelping(true) })
+  return (
+    <Box
+      sx={{
+        height: '100vh',
+        display: 'grid',
+        gridTemplateRows: '48px minmax(0, 1fr) 64px',
+        gridTemplateColumns: '80px minmax(0, 1fr)',
+        bgcolor: 'background.default',
+      }}
+    >
+      <SkipLink />
+      <Header onFind={() => setFinding(true)} onHelp={() => setHelping(true)} />
+      <StationRail />
+      <Box
+        component="main"
+        id="sheet"
+        tabIndex={-1}
+        sx={{ minWidth: 0, minHeight: 0, position: 'relative', outline: 'none' }}
+      >
+        <SaveNotice />
+        {children}
+      </Box>
+      <Box
+        component="footer"
+        sx={{
+          gridColumn: '1 / -1',
+          borderTop: 1,
+          borderColor: 'divider',
+          display: 'flex',
+          alignItems: 'center',
+          px: 2.5,
+        }}
+      >
+        <Typography variant="caption" sx={{ color: 'text.secondary' }}>
+          The travel strip, droop to bump with what stops it, will run along here once a suspension is laid out at
+          station 2.
+        </Typography>
+      </Box>
+      <Conflict />
+      <Find open={finding} onClose={() => setFinding(false)} />
+      <KeysHelp open={helping} onClose={() => setHelping(false)} />
+    </Box>
+  )
+}

@@ -1,0 +1,115 @@
+import { Box, Button, IconButton, Tooltip, Typography } from '@mui/material'
+import { useState } from 'react'
+import { Link as RouterLink, useParams } from 'react-router'
+import { HistoryDialog } from '../../features/history'
+import { useUnits } from '../../quantity'
+import { MoonIcon, RedoIcon, Segmented, SunIcon, UndoIcon } from '../../ui'
+import { useMode } from '../mode'
+import { useSession, type SaveState } from '../session'
+import { Holds } from './Holds'
+
+const SAVING: Record<SaveState['kind'], string> = {
+  saved: 'saved',
+  unsaved: 'saving soon',
+  saving: 'saving',
+  away: 'kept here, server away',
+  refused: 'not saved, see the mark',
+  conflict: 'two versions',
+}
+
+/** Job, part, revision and saving on the left; find, holds, units on the right. */
+export function Header({ onFind, onHelp }: { onFind: () => void; onHelp: () => void }) {
+  const { session, design, basedOn, save, canUndo, canRedo } = useSession()
+  const { linkId } = useParams()
+  const link = design.links.find((one) => one.id === linkId)
+  const { unit, toggle } = useUnits()
+  const { mode, toggle: toggleMode } = useMode()
+  const [history, setHistory] = useState(false)
+  const trouble = save.kind === 'away' || save.kind === 'refused' || save.kind === 'conflict'
+  return (
+    <Box
+      component="header"
+      sx={{
+        gridColumn: '1 / -1',
+        display: 'flex',
+        alignItems: 'center',
+        gap: 2,
+        px: 2.25,
+        borderBottom: 1,
+        borderColor: 'divider',
+        minWidth: 0,
+      }}
+    >
+      <Typography
+        component={RouterLink}
+        to="/"
+        variant="h2"
+        noWrap
+        title="All jobs"
+        sx={{ color: 'text.primary', textDecoration: 'none', maxWidth: 240, '&:hover': { color: 'primary.main' } }}
+      >
+        {design.name}
+      </Typography>
+      {link && (
+        <Typography noWrap sx={{ maxWidth: 260 }}>
+          {link.name}
+        </Typography>
+      )}
+      <Button
+        size="small"
+        color="inherit"
+        onClick={() => setHistory(true)}
+        sx={{ color: 'text.secondary', fontWeight: 400 }}
+        aria-haspopup="dialog"
+      >
+        {basedOn === null ? 'no revision yet' : `rev ${basedOn}`}
+      </Button>
+      <Typography
+        variant="body2"
+        role="status"
+        noWrap
+        sx={{ color: trouble ? 'warning.main' : 'text.secondary' }}
+        data-testid="save-state"
+      >
+        {SAVING[save.kind]}
+      </Typography>
+      <Box sx={{ flex: 1 }} />
+      <Tooltip title="Undo (Ctrl Z)">
+        <span>
+          <IconButton size="small" aria-label="Undo" disabled={!canUndo} onClick={session.undo}>
+            <UndoIcon />
+          </IconButton>
+        </span>
+      </Tooltip>
+      <Tooltip title="Redo (Ctrl Shift Z)">
+        <span>
+          <IconButton size="small" aria-label="Redo" disabled={!canRedo} onClick={session.redo}>
+            <RedoIcon />
+          </IconButton>
+        </span>
+      </Tooltip>
+      <Button size="small" color="inherit" onClick={onFind} sx={{ color: 'text.secondary', fontWeight: 400 }}>
+        / find
+      </Button>
+      <Holds />
+      <Segmented
+        label="Units"
+        value={unit}
+        options={[
+          { value: 'mm', label: 'mm' },
+          { value: 'in', label: 'in' },
+        ]}
+        onChange={(chosen) => chosen !== unit && toggle()}
+      />
+      <IconButton size="small" onClick={toggleMode} aria-label={mode === 'light' ? 'Dark, for a dim shop' : 'Light'}>
+        {mode === 'light' ? <MoonIcon /> : <SunIcon />}
+      </IconButton>
+      <IconButton size="small" onClick={onHelp} aria-label="Keys">
+        <Typography component="span" variant="body2">
+          ?
+        </Typography>
+      </IconButton>
+      <HistoryDialog open={history} onClose={() => setHistory(false)} />
+    </Box>
+  )
+}

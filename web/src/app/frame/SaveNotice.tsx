@@ -1,0 +1,30 @@
+import { Alert, Button } from '@mui/material'
+import { useSession } from '../session'
+
+/** Said at the top of the sheet while what is typed is not saved: why, and that it is kept. */
+export function SaveNotice() {
+  const { session, save } = useSession()
+  if (save.kind === 'away')
+    return (
+      <Alert severity="warning" variant="filled" square>
+        {save.message}
+      </Alert>
+    )
+  if (save.kind === 'refused') {
+    const issue = save.problem.issues[0]
+    return (
+      <Alert
+        severity="error"
+        square
+        action={
+          <Button color="inherit" onClick={session.undo}>
+            Undo
+          </Button>
+        }
+      >
+        Not saved. {issue?.message ?? save.problem.message} Change it, and it saves by itself; what you typed is kept.
+      </Alert>
+    )
+  }
+  return null
+}

@@ -1,0 +1,68 @@
+import { Box, Typography } from '@mui/material'
+import { NavLink, useLocation, useParams } from 'react-router'
+import { StateMark, type MarkState } from '../../ui'
+import { useSession } from '../session'
+import { STATIONS } from '../stations'
+import type { Evaluation } from '../../api'
+
+function worst(evaluation: Evaluation | null): MarkState {
+  const states = evaluation?.links.map((link) => link.status) ?? []
+  if (states.length === 0) return 'untouched'
+  if (states.includes('stop')) return 'stop'
+  if (states.includes('attention')) return 'attention'
+  return states.includes('incomplete') ? 'in hand' : 'good'
+}
+
+function markFor(path: string, evaluation: Evaluation | null): MarkState {
+  if (path === 'members') return worst(evaluation)
+  const links = evaluation?.links ?? []
+  const done =
+    path === 'brackets'
+      ? links.filter((link) => link.tab)
+      : path === 'jigs' || path === 'pack'
+        ? links.filter((link) => link.stack)
+        : []
+  if (done.length === 0) return 'untouched'
+  return done.length === links.length ? 'good' : 'in hand'
+}
+
+/** The nine stations, always open, with how each stands. */
+export function StationRail() {
+  const { jobId, evaluation } = useSession()
+  const { linkId } = useParams()
+  const { pathname } = useLocation()
+  return (
+    <Box
+      component="nav"
+      aria-label="Stations"
+      sx={{ borderRight: 1, borderColor: 'divider', pt: 0.5, overflowY: 'auto' }}
+    >
+      {STATIONS.map((station) => {
+        const here = pathname.split('/')[3] === station.path
+        const keepsLink = ['members', 'brackets', 'jigs'].includes(station.path) && linkId
+        return (
+          <Box
+            key={station.path}
+            component={NavLink}
+            to={`/jobs/${jobId}/${station.path}${keepsLink ? `/${linkId}` : ''}`}
+            sx={{
+              display: 'block', height: 64, pl: 1, pr: 0.5, pt: 1, textDecoration: 'none', color: here ? 'primary.main' : 'text.primary',
+              borderLeft: 3, borderColor: here ? 'primary.main' : 'transparent', bgcolor: here ? 'background.paper' : 'transparent',
+              fontWeight: here ? 700 : 400, '&:hover': { color: 'primary.main' },
+            }} // prettier-ignore
+          >
+            <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', pr: 0.25 }}>
+              <Typography component="span" sx={{ fontSize: 16, fontWeight: 'inherit' }}>
+                {station.number}
+              </Typography>
+              <StateMark state={markFor(station.path, evaluation)} />
+            </Box>
+            <Typography component="span" noWrap sx={{ fontSize: 12.3, letterSpacing: '-0.01em', fontWeight: 'inherit', display: 'block' }}>
+              {station.name}
+            </Typography>
+          </Box>
+        )
+      })}
+    </Box>
+  )
+}

@@ -1,0 +1,29 @@
+import { Navigate, createBrowserRouter } from 'react-router'
+import { BracketsStation } from '../features/brackets'
+import { CatalogueView } from '../features/catalogue'
+import { PackStation } from '../features/cutting'
+import { JigsStation } from '../features/jigs'
+import { JobsView } from '../features/jobs'
+import { MembersStation } from '../features/members'
+import { PlannedStation } from '../features/planned'
+import { JobPage } from './JobPage'
+import { PageFailed } from './PageFailed'
+
+export const router = createBrowserRouter([
+  { path: '/', element: <JobsView />, errorElement: <PageFailed /> },
+  { path: '/catalogue', element: <CatalogueView />, errorElement: <PageFailed /> },
+  {
+    path: '/jobs/:jobId',
+    element: <JobPage />,
+    errorElement: <PageFailed />,
+    children: [
+      { index: true, element: <Navigate to="members" replace /> },
+      { path: 'members/:linkId?', element: <MembersStation /> },
+      { path: 'brackets/:linkId?', element: <BracketsStation /> },
+      { path: 'jigs/:linkId?', element: <JigsStation /> },
+      { path: 'pack', element: <PackStation /> },
+      { path: ':station', element: <PlannedStation /> },
+    ],
+  },
+  { path: '*', element: <Navigate to="/" replace /> },
+])

@@ -1,0 +1,281 @@
+import { ApiProblem, answer, api, type Design, type DraftOut, type Evaluation, type ProblemBody } from '../../api'
+
+/** What the page shows of saving. */
+export type SaveState =
+  | { kind: 'saved' }
+  | { kind: 'unsaved' }
+  | { kind: 'saving' }
+  | { kind: 'away'; message: string }
+  | { kind: 'refused'; problem: ProblemBody }
+  | { kind: 'conflict'; theirs: DraftOut }
+
+export interface SessionState {
+  jobId: string
+  design: Design
+  version: number
+  basedOn: number | null
+  evaluation: Evaluation | null
+  evaluating: boolean
+  save: SaveState
+  canUndo: boolean
+  canRedo: boolean
+}
+
+const SAVE_PAUSE_MS = 600
+const RETRY_MS = 1500
+const HISTORY = 200
+
+const stashKey = (jobId: string) => `tirante:unsaved:${jobId}`
+
+/** Random version-7 UUID: the time in front, so that ids sort by when they were made. */
+export function newId(now = Date.now()): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(16))
+  for (let i = 0; i < 6; i++) bytes[i] = Math.floor(now / 2 ** (8 * (5 - i))) % 256
+  bytes[6] = (bytes[6]! & 0x0f) | 0x70
+  bytes[8] = (bytes[8]! & 0x3f) | 0x80
+  const hex = [...bytes].map((byte) => byte.toString(16).padStart(2, '0')).join('')
+  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-${hex.slice(12, 16)}-${hex.slice(16, 20)}-${hex.slice(20)}`
+}
+
+/**
+ * One job being worked on: its design, undo and redo, evaluation, and saving by itself. No React in here. An edit that
+ * is not saved yet also stands in the browser's storage, so that a closed page or a lost server loses nothing.
+ */
+export class Session {
+  private listeners = new Set<() => void>()
+  private past: { design: Design; label: string }[] = []
+  private future: { design: Design; label: string }[] = []
+  private lastLabel = ''
+  private lastAt = 0
+  private timer: number | undefined
+  private saving = false
+  private pendingSave: { id: string; design: Design } | null = null
+  private evaluationRun = 0
+  private closed = false
+  private saved: Design
+  private current: SessionState
+
+  constructor(draft: DraftOut) {
+    this.saved = draft.design
+    this.current = {
+      jobId: draft.job_id,
+      design: draft.design,
+      version: draft.version,
+      basedOn: draft.based_on,
+      evaluation: null,
+      evaluating: true,
+      save: { kind: 'saved' },
+      canUndo: false,
+      canRedo: false,
+    }
+    this.restoreStash(draft)
+  }
+
+  state = (): SessionState => this.current
+  subscribe = (listener: () => void) => {
+    this.listeners.add(listener)
+    return () => this.listeners.delete(listener)
+  }
+
+  /** Begin to watch and save. */
+  open() {
+    this.closed = false
+    void this.evaluate()
+  }
+
+  /** Save what is not saved and stop. */
+  close() {
+    this.closed = true
+    window.clearTimeout(this.timer)
+    if (this.current.design !== this.saved && this.current.save.kind !== 'conflict') void this.saveNow()
+  }
+
+  /** Edits with one label within a second count as one step of undo. */
+  edit(label: string, change: (design: Design) => Design) {
+    const before = this.current.design
+    const after = change(before)
+    if (after === before) return
+    const now = Date.now()
+    if (!(label === this.lastLabel && now - this.lastAt < 1000 && this.past.length)) {
+      this.past.push({ design: before, label })
+      if (this.past.length > HISTORY) this.past.shift()
+    }
+    this.lastLabel = label
+    this.lastAt = now
+    this.future = []
+    this.become(after)
+  }
+
+  undo = () => this.step(this.past, this.future)
+  redo = () => this.step(this.future, this.past)
+
+  private step(from: { design: Design; label: string }[], to: { design: Design; label: string }[]) {
+    const entry = from.pop()
+    if (!entry) return
+    to.push({ design: this.current.design, label: entry.label })
+    this.lastLabel = ''
+    this.become(entry.design)
+  }
+
+  private become(design: Design) {
+    this.update({ design, canUndo: this.past.length > 0, canRedo: this.future.length > 0 })
+    this.stash()
+    if (this.current.save.kind !== 'conflict') {
+      this.update({ save: { kind: 'unsaved' } })
+      this.schedule(SAVE_PAUSE_MS)
+    }
+    void this.evaluate()
+  }
+
+  private update(part: Partial<SessionState>) {
+    this.current = { ...this.current, ...part }
+    this.listeners.forEach((listener) => listener())
+  }
+
+  private stash() {
+    try {
+      const { jobId, version, design } = this.current
+      localStorage.setItem(stashKey(jobId), JSON.stringify({ version, design }))
+    } catch {
+      /* a full or forbidden storage leaves the page itself as the only keeper */
+    }
+  }
+
+  private restoreStash(draft: DraftOut) {
+    const text = localStorage.getItem(stashKey(draft.job_id))
+    if (!text) return
+    try {
+      const kept = JSON.parse(text) as { version: number; design: Design }
+      if (JSON.stringify(kept.design) === JSON.stringify(draft.design)) {
+        localStorage.removeItem(stashKey(draft.job_id))
+        return
+      }
+      this.current.design = kept.design
+      if (kept.version === draft.version) {
+        this.past.push({ design: draft.design, label: 'restored' })
+        this.current.canUndo = true
+        this.current.save = { kind: 'unsaved' }
+        this.schedule(SAVE_PAUSE_MS)
+      } else {
+        this.current.save = { kind: 'conflict', theirs: draft }
+      }
+    } catch {
+      localStorage.removeItem(stashKey(draft.job_id))
+    }
+  }
+
+  private async evaluate() {
+    const run = ++this.evaluationRun
+    this.update({ evaluating: true })
+    try {
+      const evaluation = await answer(api.POST('/api/evaluate', { body: { design: this.current.design } }))
+      if (run === this.evaluationRun && !this.closed) this.update({ evaluation, evaluating: false })
+    } catch (error) {
+      if (run !== this.evaluationRun || this.closed) return
+      this.update({ evaluating: false })
+      if (error instanceof ApiProblem && error.passing)
+        window.setTimeout(() => run === this.evaluationRun && !this.closed && void this.evaluate(), RETRY_MS)
+    }
+  }
+
+  private schedule(delay: number) {
+    window.clearTimeout(this.timer)
+    this.timer = window.setTimeout(() => void this.saveNow(), delay)
+  }
+
+  /** Save what stands now; true when the server holds it. */
+  async saveNow(): Promise<boolean> {
+    if (this.saving) {
+      await new Promise((done) => setTimeout(done, 50))
+      return this.saveNow()
+    }
+    const { design, jobId, version } = this.current
+    if (design === this.saved) return true
+    if (this.current.save.kind === 'conflict') return false
+    window.clearTimeout(this.timer)
+    this.saving = true
+    this.update({ save: { kind: 'saving' } })
+    // the same id until it is answered: a repeat after a lost answer does no harm
+    if (this.pendingSave?.design !== design) this.pendingSave = { id: newId(), design }
+    try {
+      const found = await answer(
+        api.PUT('/api/jobs/{job_id}/draft', {
+          params: { path: { job_id: jobId }, header: { 'If-Match': String(version) } },
+          body: { save_id: this.pendingSave.id, design },
+        }),
+      )
+      this.saved = design
+      this.update({ version: found.version })
+      if (this.current.design === design) {
+        localStorage.removeItem(stashKey(jobId))
+        this.update({ save: { kind: 'saved' } })
+      } else {
+        this.stash()
+        this.update({ save: { kind: 'unsaved' } })
+        this.schedule(SAVE_PAUSE_MS)
+      }
+      return this.current.design === design
+    } catch (error) {
+      this.failed(error)
+      return false
+    } finally {
+      this.saving = false
+    }
+  }
+
+  private failed(error: unknown) {
+    if (!(error instanceof ApiProblem)) throw error
+    if (error.status === 409 && error.body.current) {
+      const theirs = error.body.current as unknown as DraftOut
+      // the newer draft may be this very edit, saved from a page that was closed a moment ago
+      if (JSON.stringify(theirs.design) === JSON.stringify(this.current.design)) this.adopt(theirs)
+      else this.update({ save: { kind: 'conflict', theirs } })
+    } else if (error.passing) {
+      this.update({ save: { kind: 'away', message: error.message } })
+      if (!this.closed) this.schedule(RETRY_MS)
+    } else {
+      this.update({ save: { kind: 'refused', problem: error.body } })
+    }
+  }
+
+  /** End a conflict with the newer version; mine stays one undo away. */
+  takeTheirs() {
+    if (this.current.save.kind !== 'conflict') return
+    const { theirs } = this.current.save
+    this.past.push({ design: this.current.design, label: 'mine' })
+    this.adopt(theirs)
+  }
+
+  /** End a conflict by keeping mine as a branch beside the newer version. */
+  async keepMineAsBranch(name: string): Promise<number> {
+    if (this.current.save.kind !== 'conflict') throw new Error('no conflict')
+    const { theirs } = this.current.save
+    const { jobId, design, basedOn } = this.current
+    const body = { save_id: newId(), name, based_on: basedOn, design }
+    const found = await answer(api.POST('/api/jobs/{job_id}/branches', { params: { path: { job_id: jobId } }, body }))
+    this.past.push({ design, label: 'mine' })
+    this.adopt(theirs)
+    return found.number
+  }
+
+  /** Note that the draft was sealed as a revision. */
+  sealed(number: number) {
+    this.update({ basedOn: number })
+  }
+
+  private adopt(theirs: DraftOut) {
+    this.saved = theirs.design
+    this.future = []
+    this.lastLabel = ''
+    localStorage.removeItem(stashKey(theirs.job_id))
+    this.update({
+      design: theirs.design,
+      version: theirs.version,
+      basedOn: theirs.based_on,
+      save: { kind: 'saved' },
+      canUndo: true,
+      canRedo: false,
+    })
+    void this.evaluate()
+  }
+}

@@ -1,0 +1,95 @@
+import { useTheme } from '@mui/material/styles'
+import { memo, useMemo } from 'react'
+import type { Drawing, Primitive } from '../api'
+
+interface Props {
+  drawing: Drawing
+  /** What is selected: items that show it are drawn in amber. */
+  selected?: string[]
+  onSelect?: (ref: string) => void
+}
+
+const WIDTHS: Record<string, number> = {
+  visible: 0.35, thin: 0.18, hidden: 0.18, centre: 0.15, dimension: 0.15, hatch: 0.1, cut: 0.2, mark: 0.15,
+} // prettier-ignore
+const DASHES: Record<string, string> = { hidden: '1.6 0.8', centre: '4 0.8 0.6 0.8' }
+const radians = (degrees: number) => (degrees * Math.PI) / 180
+
+/** The core's drawing on the screen: the same primitives that are printed and cut, each picked by what it shows. */
+export const DrawingView = memo(function DrawingView({ drawing, selected = [], onSelect }: Props) {
+  const { tirante } = useTheme()
+  const marked = useMemo(() => new Set(selected), [selected])
+  const fill = (name: string, tone: 'ink' | 'muted' | 'blue' | 'amber' | 'red') =>
+    name === 'none'
+      ? 'none'
+      : name === 'solid'
+        ? tirante[tone]
+        : name === 'blue'
+          ? tirante.blue
+          : tirante.fills[name as 'steel']
+  const h = drawing.height
+
+  const draw = (item: Primitive, key: number) => {
+    const on = item.ref !== null && marked.has(item.ref)
+    const ink = on ? tirante.amber : tirante[item.tone]
+    const style = 'style' in item && item.style ? item.style : null
+    const pen = style
+      ? { stroke: ink, strokeWidth: (WIDTHS[style] ?? 0.3) * (on ? 1.8 : 1), strokeDasharray: DASHES[style] }
+      : { stroke: 'none' }
+    const pick = item.ref && onSelect ? { 'data-ref': item.ref, className: 'pick' } : {}
+    switch (item.kind) {
+      case 'line':
+        return <line key={key} x1={item.x1} y1={h - item.y1} x2={item.x2} y2={h - item.y2} {...pen} {...pick} />
+      case 'arc': {
+        const paint = on && item.fill !== 'none' ? tirante.select : fill(item.fill, item.tone)
+        if (Math.abs(item.end_deg - item.start_deg) >= 360 - 1e-9)
+          return <circle key={key} cx={item.cx} cy={h - item.cy} r={item.r} fill={paint} {...pen} {...pick} />
+        const at = (angle: number) =>
+          `${item.cx + item.r * Math.cos(radians(angle))} ${h - item.cy - item.r * Math.sin(radians(angle))}`
+        const large = (((item.end_deg - item.start_deg) % 360) + 360) % 360 > 180 ? 1 : 0
+        const path = `M ${at(item.start_deg)} A ${item.r} ${item.r} 0 ${large} 0 ${at(item.end_deg)}`
+        return <path key={key} d={path} fill="none" {...pen} {...pick} />
+      }
+      case 'area': {
+        const paint = on && item.fill !== 'solid' && item.fill !== 'none' ? tirante.select : fill(item.fill, item.tone)
+        const points = item.points.map(([x = 0, y = 0]) => `${x},${h - y}`).join(' ')
+        return <polygon key={key} points={points} fill={on && item.fill === 'solid' ? ink : paint} {...pen} {...pick} />
+      }
+      case 'text':
+        return (
+          <text
+            key={key}
+            x={item.x}
+            y={h - item.y}
+            fontSize={item.size}
+            textAnchor={item.anchor}
+            fill={ink}
+            fontFamily={item.mono ? tirante.mono : undefined}
+            fontWeight={item.bold ? 700 : undefined}
+            transform={item.angle_deg ? `rotate(${-item.angle_deg} ${item.x} ${h - item.y})` : undefined}
+            {...pick}
+          >
+            {item.text}
+          </text>
+        )
+    }
+  }
+
+  return (
+    <svg
+      viewBox={`0 0 ${drawing.width} ${h}`}
+      width="100%"
+      height="100%"
+      preserveAspectRatio="xMidYMin meet"
+      role="img"
+      aria-label={`Drawing: ${drawing.title}`}
+      data-drawing={drawing.name}
+      onClick={(event) => {
+        const ref = (event.target as Element).closest('[data-ref]')?.getAttribute('data-ref')
+        if (ref && onSelect) onSelect(ref)
+      }}
+    >
+      {drawing.items.map(draw)}
+    </svg>
+  )
+})

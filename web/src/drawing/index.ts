@@ -1,0 +1,2 @@
+export { DrawingView } from './DrawingView'
+export { useDrawing } from './useDrawing'

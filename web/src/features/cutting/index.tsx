@@ -1,0 +1,214 @@
+import { Alert, Box, Button, Typography } from '@mui/material'
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import { answer, api } from '../../api'
+import { useSession } from '../../app/session'
+import { useUnits } from '../../quantity'
+import { Busy, Empty, Problem, Section } from '../../ui'
+import { SheetHead, StationLayout } from '../members'
+import { HistoryDialog } from '../history'
+
+/** Station 8: what to saw and buy, and the pack to print and cut from. */
+export function PackStation() {
+  const { evaluation } = useSession()
+  const list = evaluation?.cut_list
+  return (
+    <StationLayout
+      sheet={
+        <>
+          <SheetHead title={<Typography variant="h1">Cut list</Typography>} note="pairs are counted twice" />
+          <Box sx={{ flex: 1, minHeight: 0, overflowY: 'auto', px: 3, pb: 3 }}>
+            {!list && <Busy what="Working it out" />}
+            {list && list.pieces.length === 0 && list.items.length === 0 && (
+              <Empty title="Nothing to cut yet">Links with their parts chosen come here by themselves.</Empty>
+            )}
+            {list && list.incomplete.length > 0 && (
+              <Alert severity="warning" variant="outlined" sx={{ my: 1 }}>
+                Left out, since they are not complete: {list.incomplete.join(', ')}.
+              </Alert>
+            )}
+            {list && list.pieces.length > 0 && <Saw />}
+            {list && list.items.length > 0 && <Items />}
+          </Box>
+        </>
+      }
+      panel={<PackPanel />}
+    />
+  )
+}
+
+const cell = {
+  '& th': { textAlign: 'left', fontWeight: 600, fontSize: 12.5, color: 'text.secondary', pb: 0.5 },
+  '& td': { py: 0.6, pr: 2, borderTop: 1, borderColor: 'divider', fontSize: 14 },
+  width: '100%',
+  borderCollapse: 'collapse',
+}
+
+function Saw() {
+  const { evaluation, jobId } = useSession()
+  const { main, other } = useUnits()
+  const go = useNavigate()
+  return (
+    <Section title="Saw">
+      <Box component="table" sx={cell}>
+        <thead>
+          <tr>
+            <th>pieces</th>
+            <Box component="th" sx={{ textAlign: 'right !important', pr: 2 }}>
+              length
+            </Box>
+            <th />
+            <th>tube</th>
+            <th>for</th>
+          </tr>
+        </thead>
+        <tbody>
+          {evaluation?.cut_list.pieces.map((piece) => (
+            <Box
+              component="tr"
+              key={piece.link_id}
+              sx={{ cursor: 'pointer', '&:hover td': { color: 'primary.main' } }}
+              onClick={() => void go(`/jobs/${jobId}/members/${piece.link_id}`)}
+            >
+              <td>{piece.count} ×</td>
+              <Box
+                component="td"
+                sx={(theme) => ({
+                  fontFamily: theme.tirante.mono,
+                  fontWeight: 700,
+                  textAlign: 'right',
+                  fontSize: '16px !important',
+                })}
+              >
+                {main(piece.length_mm)}
+              </Box>
+              <Box component="td" sx={{ color: 'text.secondary' }}>
+                {other(piece.length_mm)}
+              </Box>
+              <td>
+                {piece.tube}, {piece.grade}
+              </td>
+              <td>
+                {piece.part} ({piece.side})
+              </td>
+            </Box>
+          ))}
+        </tbody>
+      </Box>
+    </Section>
+  )
+}
+
+function Items() {
+  const { evaluation } = useSession()
+  return (
+    <Section title="Have or buy">
+      <Box component="table" sx={cell}>
+        <tbody>
+          {evaluation?.cut_list.items.map((item) => (
+            <tr key={`${item.kind}${item.what}${item.hand}`}>
+              <Box component="td" sx={{ width: 56 }}>
+                {item.count} ×
+              </Box>
+              <Box component="td" sx={{ width: 76 }}>
+                {item.kind}
+              </Box>
+              <Box
+                component="td"
+                sx={(theme) => ({
+                  width: 44,
+                  fontFamily: theme.tirante.mono,
+                  fontWeight: item.hand === 'LH' ? 700 : 400,
+                })}
+              >
+                {item.hand === 'LH' ? (
+                  <Box component="span" sx={{ border: 1.5, borderRadius: '50%', px: '3px' }}>
+                    LH
+                  </Box>
+                ) : (
+                  item.hand
+                )}
+              </Box>
+              <td>{item.what}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Box>
+    </Section>
+  )
+}
+
+function PackPanel() {
+  const { session, jobId, version } = useSession()
+  const [history, setHistory] = useState(false)
+  const revisions = useQuery({
+    queryKey: ['revisions', jobId, version, history],
+    queryFn: () => answer(api.GET('/api/jobs/{job_id}/revisions', { params: { path: { job_id: jobId } } })),
+    staleTime: 0,
+  })
+  const issued = revisions.data?.revisions.find((revision) => revision.kind === 'issued')
+  const download = useMutation({
+    mutationFn: async (path: string) => {
+      if (!(await session.saveNow())) throw new Error('not saved')
+      window.location.assign(path)
+    },
+    onSuccess: () => void setTimeout(() => void revisions.refetch(), 1500),
+  })
+  const base = `/api/jobs/${jobId}`
+  const fetchIt = (what: string, query = '') => download.mutate(`${base}/${what}${query}`)
+  return (
+    <Box sx={{ p: 2.25, overflowY: 'auto' }}>
+      <Section title="To build from">
+        {issued ? (
+          <>
+            <Typography variant="body2" sx={{ mb: 1 }}>
+              rev {issued.number}, “{issued.name}”, issued {new Date(issued.sealed_at).toLocaleDateString()}
+              {issued.reviewer ? `, reviewed by ${issued.reviewer}` : '. NOT REVIEWED stands on every page'}.
+              {!issued.current && ' The job has changed since.'}
+            </Typography>
+            <Button
+              variant="contained"
+              fullWidth
+              sx={{ mb: 1 }}
+              onClick={() => fetchIt('pack.zip', `?revision=${issued.number}`)}
+            >
+              Pack of rev {issued.number}
+            </Button>
+            <Button variant="outlined" fullWidth onClick={() => fetchIt('pack.pdf', `?revision=${issued.number}`)}>
+              Its sheets, PDF
+            </Button>
+          </>
+        ) : (
+          <Typography variant="body2" sx={{ mb: 1 }}>
+            Nothing is issued yet. Sheets printed now carry DRAFT.
+          </Typography>
+        )}
+        <Button fullWidth variant={issued ? 'text' : 'contained'} sx={{ mt: 1 }} onClick={() => setHistory(true)}>
+          Issue the job as it stands
+        </Button>
+      </Section>
+      <Section title="As it stands now" note="marked DRAFT, to look at and to check">
+        <Box sx={{ display: 'grid', gap: 1 }}>
+          <Button variant="outlined" onClick={() => fetchIt('pack.zip')}>
+            Pack: PDF, DXF, SVG, CSV, JSON
+          </Button>
+          <Button variant="outlined" onClick={() => fetchIt('pack.pdf')}>
+            Sheets, PDF
+          </Button>
+          <Button variant="outlined" onClick={() => fetchIt('cut-list.csv')}>
+            Cut list, CSV
+          </Button>
+          <Button variant="outlined" onClick={() => fetchIt('export')}>
+            Design file, JSON
+          </Button>
+        </Box>
+      </Section>
+      {download.error && <Problem error={download.error} />}
+      <Typography variant="caption" component="p" sx={{ color: 'text.secondary' }}>
+        Print at 100 %. Each 1:1 sheet has a 100 mm and a 4 in bar: measure them before you cut.
+      </Typography>
+      <HistoryDialog open={history} onClose={() => setHistory(false)} />
+    </Box>
+  )
+}

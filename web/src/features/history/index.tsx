@@ -1,0 +1,171 @@
+import {
+  Alert,
+  Box,
+  Button,
+  Checkbox,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  FormControlLabel,
+  TextField,
+  Typography,
+} from '@mui/material'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { answer, api, type RevisionOut } from '../../api'
+import { newId, useSession } from '../../app/session'
+import { Busy, Problem } from '../../ui'
+
+const KIND: Record<RevisionOut['kind'], string> = {
+  sealed: 'sealed by itself',
+  named: 'named',
+  issued: 'issued to build from',
+  branch: 'branch',
+}
+
+/** The revisions of a job: name or issue the state as it stands, open an older one. */
+export function HistoryDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+  return (
+    <Dialog open={open} onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="history-title">
+      <DialogTitle id="history-title">Revisions</DialogTitle>
+      {open && <History onClose={onClose} />}
+    </Dialog>
+  )
+}
+
+function History({ onClose }: { onClose: () => void }) {
+  const { session, jobId, version } = useSession()
+  const queries = useQueryClient()
+  const [name, setName] = useState('')
+  const [issue, setIssue] = useState(false)
+  const [reviewer, setReviewer] = useState('')
+  const path = { job_id: jobId }
+  const list = useQuery({
+    queryKey: ['revisions', jobId, version],
+    queryFn: async () => {
+      await session.saveNow()
+      return answer(api.GET('/api/jobs/{job_id}/revisions', { params: { path } }))
+    },
+    staleTime: 0,
+  })
+  const seal = useMutation({
+    mutationFn: async () => {
+      if (!(await session.saveNow())) throw new Error('not saved')
+      const body = {
+        save_id: newId(),
+        version: session.state().version,
+        name: name.trim(),
+        issue,
+        reviewer: issue && reviewer.trim() ? reviewer.trim() : null,
+      }
+      return answer(api.POST('/api/jobs/{job_id}/revisions', { params: { path }, body }))
+    },
+    onSuccess: (found) => {
+      session.sealed(found.number)
+      setName('')
+      setIssue(false)
+      setReviewer('')
+      return queries.invalidateQueries({ queryKey: ['revisions', jobId] })
+    },
+  })
+  const restore = useMutation({
+    mutationFn: (number: number) =>
+      answer(api.GET('/api/jobs/{job_id}/revisions/{number}', { params: { path: { ...path, number } } })),
+    onSuccess: (found) => {
+      session.edit(`open revision ${found.revision.number}`, () => found.design)
+      onClose()
+    },
+  })
+  return (
+    <>
+      <DialogContent>
+        <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', flexWrap: 'wrap', mb: 1 }}>
+          <TextField
+            size="small"
+            label="Name this state"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            slotProps={{ htmlInput: { maxLength: 80 } }}
+            sx={{ flex: 1 }}
+          />
+          <FormControlLabel
+            control={<Checkbox checked={issue} onChange={(event) => setIssue(event.target.checked)} />}
+            label="issue it to build from"
+          />
+        </Box>
+        {issue && (
+          <Box sx={{ mb: 1 }}>
+            <TextField
+              size="small"
+              fullWidth
+              label="Reviewed by (leave empty if nobody has)"
+              value={reviewer}
+              onChange={(event) => setReviewer(event.target.value)}
+              slotProps={{ htmlInput: { maxLength: 80 } }}
+            />
+            <Typography variant="caption" sx={{ color: 'text.secondary' }}>
+              Without a reviewer’s name every sheet is marked NOT REVIEWED. Who signs answers for it.
+            </Typography>
+          </Box>
+        )}
+        <Button variant="contained" disabled={!name.trim() || seal.isPending} onClick={() => seal.mutate()}>
+          {issue ? 'Issue' : 'Name it'}
+        </Button>
+        {seal.error && (
+          <Box sx={{ mt: 1 }}>
+            <Problem error={seal.error} />
+          </Box>
+        )}
+        <Box sx={{ mt: 2 }}>
+          {list.error && <Problem error={list.error} retry={() => void list.refetch()} />}
+          {list.isPending && <Busy what="Reading the revisions" />}
+          {list.data?.revisions.length === 0 && (
+            <Alert severity="info" variant="outlined">
+              No revision yet. One is sealed when you name or issue it, make a pack, or leave the job alone for half a
+              minute.
+            </Alert>
+          )}
+          {list.data?.revisions.map((revision) => (
+            <Box
+              key={revision.number}
+              sx={{
+                display: 'flex',
+                gap: 2,
+                alignItems: 'baseline',
+                py: 0.75,
+                borderBottom: 1,
+                borderColor: 'divider',
+              }}
+            >
+              <Typography sx={{ width: 60, fontWeight: 700 }}>rev {revision.number}</Typography>
+              <Box sx={{ flex: 1, minWidth: 0 }}>
+                <Typography variant="body2" noWrap>
+                  {revision.name || KIND[revision.kind]}
+                  {revision.current && ' · as it stands now'}
+                </Typography>
+                <Typography variant="caption" sx={{ color: 'text.secondary' }}>
+                  {new Date(revision.sealed_at).toLocaleString()}
+                  {revision.name && ` · ${KIND[revision.kind]}`}
+                  {revision.kind === 'issued' &&
+                    ` · ${revision.reviewer ? `reviewed by ${revision.reviewer}` : 'not reviewed'}`}
+                  {revision.parent !== null && ` · from rev ${revision.parent}`}
+                </Typography>
+              </Box>
+              <Button
+                size="small"
+                disabled={revision.current || restore.isPending}
+                onClick={() => restore.mutate(revision.number)}
+              >
+                Open
+              </Button>
+            </Box>
+          ))}
+        </Box>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Close</Button>
+      </DialogActions>
+    </>
+  )
+}

@@ -1,0 +1,129 @@
+import { Box, Button, TextField, Typography } from '@mui/material'
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { useRef, useState } from 'react'
+import { Link as RouterLink, useNavigate } from 'react-router'
+import { ApiProblem, answer, api, type Design } from '../../api'
+import { newId } from '../../app/session'
+import { Busy, Empty, Problem } from '../../ui'
+
+/** All jobs; start one, or open a design file. */
+export function JobsView() {
+  const go = useNavigate()
+  const [name, setName] = useState('')
+  const file = useRef<HTMLInputElement>(null)
+  const list = useQuery({ queryKey: ['jobs'], queryFn: () => answer(api.GET('/api/jobs')), staleTime: 0 })
+  const create = useMutation({
+    mutationFn: (wanted: string) => answer(api.POST('/api/jobs', { body: { id: newId(), name: wanted } })),
+    onSuccess: (draft) => go(`/jobs/${draft.job_id}`),
+  })
+  const load = useMutation({
+    mutationFn: async (chosen: File) => {
+      let design: Design
+      try {
+        design = JSON.parse(await chosen.text()) as Design
+      } catch {
+        throw new ApiProblem(422, {
+          code: 'not_json',
+          message: `${chosen.name} is not a design file: it is not JSON.`,
+          issues: [],
+          request_id: null,
+          current: null,
+        })
+      }
+      return answer(api.POST('/api/import', { body: { id: newId(), design } }))
+    },
+    onSuccess: (draft) => go(`/jobs/${draft.job_id}`),
+  })
+  const start = () => name.trim() && create.mutate(name.trim())
+  return (
+    <Box sx={{ height: '100vh', overflow: 'auto', bgcolor: 'background.default' }}>
+      <Box component="main" sx={{ maxWidth: 860, mx: 'auto', p: 4 }}>
+        <Typography variant="h1" sx={{ fontSize: 26, mb: 0.5 }}>
+          Tirante
+        </Typography>
+        <Typography sx={{ color: 'text.secondary', mb: 3, maxWidth: 620 }}>
+          From chosen pivots to links you can saw, tabs you can cut and the jig to weld them in, every figure with its
+          reason.
+        </Typography>
+        <Box sx={{ bgcolor: 'background.paper', border: 1, borderColor: 'divider' }}>
+          {list.isPending && <Busy what="Reading the jobs" />}
+          {list.error && <Problem error={list.error} retry={() => void list.refetch()} />}
+          {list.data?.jobs.length === 0 && <Empty title="No job yet">Start one below, or open a design file.</Empty>}
+          {list.data?.jobs.map((job) => (
+            <Box
+              key={job.id}
+              component={RouterLink}
+              to={`/jobs/${job.id}`}
+              sx={{
+                display: 'flex',
+                alignItems: 'baseline',
+                gap: 2,
+                px: 2.5,
+                py: 1.5,
+                borderBottom: 1,
+                borderColor: 'divider',
+                textDecoration: 'none',
+                color: 'text.primary',
+                '&:hover': { color: 'primary.main' },
+              }}
+            >
+              <Typography variant="h2" component="span" sx={{ flex: 1, overflowWrap: 'anywhere' }}>
+                {job.name}
+              </Typography>
+              {job.demo && (
+                <Typography variant="caption" sx={{ color: 'text.secondary' }}>
+                  demo job, invented numbers
+                </Typography>
+              )}
+              <Typography variant="caption" sx={{ color: 'text.secondary' }}>
+                saved {new Date(job.saved_at).toLocaleString()}
+              </Typography>
+            </Box>
+          ))}
+        </Box>
+        <Box sx={{ display: 'flex', gap: 1.5, mt: 3, flexWrap: 'wrap', alignItems: 'center' }}>
+          <TextField
+            size="small"
+            label="Name of a new job"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            onKeyDown={(event) => event.key === 'Enter' && start()}
+            error={name.length > 80}
+            helperText={name.length > 80 ? `At most 80 characters; this has ${name.length}.` : undefined}
+          />
+          <Button variant="contained" disabled={!name.trim() || name.length > 80 || create.isPending} onClick={start}>
+            Start a job
+          </Button>
+          <Button variant="outlined" onClick={() => file.current?.click()} disabled={load.isPending}>
+            Open a design file
+          </Button>
+          <input
+            ref={file}
+            type="file"
+            accept=".json,application/json"
+            hidden
+            aria-label="Design file"
+            onChange={(event) => {
+              const chosen = event.target.files?.[0]
+              if (chosen) load.mutate(chosen)
+              event.target.value = ''
+            }}
+          />
+          <Button component={RouterLink} to="/catalogue">
+            Catalogue of parts
+          </Button>
+        </Box>
+        {(create.error ?? load.error) && (
+          <Box sx={{ mt: 2 }}>
+            <Problem error={create.error ?? load.error} />
+          </Box>
+        )}
+        <Typography variant="body2" sx={{ mt: 4, color: 'text.secondary', maxWidth: 620 }}>
+          A margin shown here is not an approval. Fatigue, impact, weld quality, corrosion and the structure behind a
+          bracket are not checked. Follow your local construction rules and have a licensed engineer or certifier pass a
+          road or race car.
+        </Typography>
+      </Box>
+    </Box>
+  )
+}

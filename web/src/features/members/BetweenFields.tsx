@@ -1,0 +1,96 @@
+import { Box, Typography } from '@mui/material'
+import type { LengthValue, Link } from '../../api'
+import { useLink } from '../../app/session'
+import { LengthField, useUnits } from '../../quantity'
+import { Section, Segmented } from '../../ui'
+
+const AXES = ['x', 'y', 'z'] as const
+
+/** The two pivots, or the length between them. */
+export function BetweenFields({ link }: { link: Link }) {
+  const { edit, result, problems } = useLink(link.id)
+  const { main, other } = useUnits()
+  const { between } = link
+  const become = (kind: 'pivots' | 'length') => {
+    if (kind === between.kind) return
+    const mm = Math.max(1, Math.round((result?.length_mm ?? 500) * 1000) / 1000)
+    const at = (x: number): [LengthValue, LengthValue, LengthValue] => [
+      { mm: x, typed: null },
+      { mm: 0, typed: null },
+      { mm: 0, typed: null },
+    ]
+    edit('between', (now) => ({
+      ...now,
+      between:
+        kind === 'length' ? { kind: 'length', length: { mm, typed: null } } : { kind: 'pivots', a: at(0), b: at(-mm) },
+    }))
+  }
+  return (
+    <Section title="Between">
+      <Segmented
+        label="How its length is known"
+        fullWidth
+        value={between.kind}
+        onChange={become}
+        options={[
+          { value: 'pivots', label: 'two pivots' },
+          { value: 'length', label: 'its length' },
+        ]}
+      />
+      <Box sx={{ mt: 1 }}>
+        {between.kind === 'length' ? (
+          <LengthField
+            label="Pivot to pivot"
+            value={between.length}
+            problem={problems.get('between.length.length.mm')}
+            onChange={(length) => length && edit('length', (now) => ({ ...now, between: { kind: 'length', length } }))}
+          />
+        ) : (
+          <>
+            {(['a', 'b'] as const).map((name) => (
+              <Box
+                key={name}
+                sx={{ display: 'grid', gridTemplateColumns: '52px 1fr 1fr 1fr', columnGap: 1.25, alignItems: 'start' }}
+              >
+                <Typography variant="body2" sx={{ pt: 0.4 }}>
+                  Pivot {name.toUpperCase()}
+                </Typography>
+                {AXES.map((axis, i) => (
+                  <LengthField
+                    key={axis}
+                    hideLabel
+                    signed
+                    label={`Pivot ${name.toUpperCase()} ${axis}`}
+                    value={between[name][i] as LengthValue}
+                    onChange={(value) =>
+                      value &&
+                      edit(`pivot ${name}${axis}`, (now) => {
+                        if (now.between.kind !== 'pivots') return now
+                        const point = now.between[name].map((old, j) => (j === i ? value : old)) as [
+                          LengthValue,
+                          LengthValue,
+                          LengthValue,
+                        ]
+                        return { ...now, between: { ...now.between, [name]: point } }
+                      })
+                    }
+                  />
+                ))}
+              </Box>
+            ))}
+            <Typography variant="caption" sx={{ color: 'text.secondary' }}>
+              x forward, y left, z up. {result && `${main(result.length_mm)} apart, ${other(result.length_mm)}.`}
+            </Typography>
+          </>
+        )}
+      </Box>
+      {[...problems]
+        .filter(([path]) => path === 'between' || path === 'between.pivots')
+        .map(([path, message]) => (
+          <Typography key={path} role="alert" variant="caption" component="p" sx={{ color: 'error.main', m: 0 }}>
+            {message}
+          </Typography>
+        ))}
+    </Section>
+  )
+}

@@ -1,0 +1,98 @@
+import { Box, Button, IconButton, InputBase, Typography } from '@mui/material'
+import type { Link, LoadCase } from '../../api'
+import { useLink } from '../../app/session'
+import { NumberField } from '../../quantity'
+import { CrossIcon, PlusIcon, Section } from '../../ui'
+
+const LIMIT = 1e7
+
+/** What the link sees at once, case by case; forces are before any factor. */
+export function CaseFields({ link }: { link: Link }) {
+  const { edit, problems } = useLink(link.id)
+  const change = (i: number, part: Partial<LoadCase>) =>
+    edit(`case ${i} ${Object.keys(part).join()}`, (now) => ({
+      ...now,
+      cases: now.cases.map((one, j) => (j === i ? { ...one, ...part } : one)),
+    }))
+  const add = () =>
+    edit('add a case', (now) => ({
+      ...now,
+      cases: [...now.cases, { name: `case ${now.cases.length + 1}`, axial_n: 0, strike_n: 0, side_n: 0 }],
+    }))
+  const remove = (i: number) => edit('remove a case', (now) => ({ ...now, cases: now.cases.filter((_, j) => j !== i) }))
+  return (
+    <Section title="What it sees" note="newtons, before factors; pull +, push −">
+      <Box role="table" aria-label="Load cases">
+        <Box role="row" sx={{ display: 'grid', gridTemplateColumns: '1fr 66px 58px 54px 24px', gap: 0.75 }}>
+          {['case', 'pull / push', 'strike', 'side', ''].map((head) => (
+            <Typography
+              key={head}
+              role="columnheader"
+              variant="caption"
+              sx={{ color: 'text.secondary', textAlign: head === 'case' ? 'left' : 'right' }}
+            >
+              {head}
+            </Typography>
+          ))}
+        </Box>
+        {link.cases.map((one, i) => (
+          <Box
+            role="row"
+            key={i}
+            sx={{ display: 'grid', gridTemplateColumns: '1fr 66px 58px 54px 24px', gap: 0.75, alignItems: 'start' }}
+          >
+            <InputBase
+              value={one.name}
+              onChange={(event) => change(i, { name: event.target.value })}
+              error={!one.name.trim() || one.name.length > 80}
+              slotProps={{ input: { 'aria-label': `Name of case ${i + 1}`, maxLength: 80 } }}
+              sx={{
+                fontSize: 13,
+                color: one.name.trim() ? 'text.primary' : 'error.main',
+                borderBottom: 1,
+                borderColor: one.name.trim() ? 'divider' : 'error.main',
+                '& input': { p: '2px 0' },
+              }}
+            />
+            <NumberField
+              hideLabel
+              label={`Pull or push, case ${i + 1}`}
+              unit="N"
+              min={-LIMIT}
+              max={LIMIT}
+              value={one.axial_n}
+              onChange={(v) => v !== null && change(i, { axial_n: v })}
+              problem={problems.get(`cases.${i}.axial_n`)}
+            />
+            <NumberField
+              hideLabel
+              label={`Strike at mid-span, case ${i + 1}`}
+              unit="N"
+              min={0}
+              max={LIMIT}
+              value={one.strike_n}
+              onChange={(v) => v !== null && change(i, { strike_n: v })}
+              problem={problems.get(`cases.${i}.strike_n`)}
+            />
+            <NumberField
+              hideLabel
+              label={`Side force at an eye, case ${i + 1}`}
+              unit="N"
+              min={0}
+              max={LIMIT}
+              value={one.side_n}
+              onChange={(v) => v !== null && change(i, { side_n: v })}
+              problem={problems.get(`cases.${i}.side_n`)}
+            />
+            <IconButton size="small" aria-label={`Remove case ${i + 1}`} onClick={() => remove(i)} sx={{ p: 0.25 }}>
+              <CrossIcon sx={{ fontSize: 14 }} />
+            </IconButton>
+          </Box>
+        ))}
+      </Box>
+      <Button size="small" startIcon={<PlusIcon />} onClick={add} disabled={link.cases.length >= 40} sx={{ mt: 0.5 }}>
+        Add a case
+      </Button>
+    </Section>
+  )
+}

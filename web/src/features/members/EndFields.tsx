@@ -1,0 +1,110 @@
+import { Box, Typography } from '@mui/material'
+import type { Link } from '../../api'
+import { useLink } from '../../app/session'
+import { LengthField } from '../../quantity'
+import { Choice, Section, Segmented, TextRow } from '../../ui'
+import type { useParts } from './useParts'
+
+type EndName = 'end_a' | 'end_b'
+type Parts = ReturnType<typeof useParts>
+
+const alike = (link: Link) => {
+  const { end_a: a, end_b: b } = link
+  return a.kind === 'rod_end' && b.kind === 'rod_end' && a.joint === b.joint && a.insert === b.insert && a.nut === b.nut
+}
+
+/** Both ends: joint, insert and nut of each, its hand, or an end that does not adjust. */
+export function EndFields({ link, parts }: { link: Link; parts: Parts }) {
+  const { edit, problems } = useLink(link.id)
+  const same = alike(link)
+  const kind = (name: EndName, value: string) =>
+    edit(`${name} kind`, (now) => ({
+      ...now,
+      [name]:
+        value === 'fixed'
+          ? { kind: 'fixed', what: 'bush sleeve', centre_to_face: { mm: 25, typed: null } }
+          : { kind: 'rod_end', joint: null, insert: null, nut: null, hand: value === 'lh' ? 'LH' : 'RH' },
+    }))
+  const hand = (name: EndName, value: 'RH' | 'LH') =>
+    edit(`${name} hand`, (now) => {
+      const end = now[name]
+      return end.kind === 'rod_end' ? { ...now, [name]: { ...end, hand: value } } : now
+    })
+  const rows = (name: EndName, target: string) => {
+    const end = link[name]
+    if (end.kind !== 'rod_end') return null
+    return (['joint', 'insert', 'nut'] as const).map((part) => (
+      <Box key={part} data-field={`${name}.${part}`}>
+        <Choice
+          label={part[0]!.toUpperCase() + part.slice(1)}
+          value={end[part]}
+          options={parts.options(`${name}.${part}`, `${part}s`, end[part])}
+          onChange={(key) => parts.choose(`${target}.${part}`, key)}
+          empty={part === 'joint' ? 'Choose tube and grade first.' : 'Choose the joint first.'}
+          problem={problems.get(`${name}.${part}`)}
+        />
+      </Box>
+    ))
+  }
+  return (
+    <Section title="Ends" note="a right/left pair turns without dismantling; one adjustable end goes by half turns">
+      {(['end_a', 'end_b'] as const).map((name) => {
+        const end = link[name]
+        const letter = name === 'end_a' ? 'A' : 'B'
+        return (
+          <Box key={name} sx={{ mb: 1 }}>
+            <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mb: 0.5 }}>
+              <Typography variant="body2" sx={{ width: 58 }}>
+                End {letter}
+              </Typography>
+              <Segmented
+                label={`End ${letter}`}
+                value={end.kind === 'fixed' ? 'fixed' : end.hand}
+                onChange={(value) =>
+                  value === 'fixed'
+                    ? kind(name, 'fixed')
+                    : end.kind === 'fixed'
+                      ? kind(name, value.toLowerCase())
+                      : hand(name, value as 'RH' | 'LH')
+                }
+                options={[
+                  { value: 'RH', label: 'RH thread' },
+                  { value: 'LH', label: 'LH thread' },
+                  { value: 'fixed', label: 'fixed' },
+                ]}
+              />
+            </Box>
+            {end.kind === 'fixed' ? (
+              <>
+                <TextRow
+                  label="What"
+                  value={end.what}
+                  onChange={(what) => edit(`${name} what`, (now) => ({ ...now, [name]: { ...now[name], what } }))}
+                  problem={problems.get(`${name}.fixed.what`)}
+                />
+                <LengthField
+                  label="Centre to tube face"
+                  value={end.centre_to_face}
+                  onChange={(value) =>
+                    value &&
+                    edit(`${name} face`, (now) => ({ ...now, [name]: { ...now[name], centre_to_face: value } }))
+                  }
+                />
+              </>
+            ) : (
+              !same && rows(name, name)
+            )}
+          </Box>
+        )
+      })}
+      {same && (
+        <>
+          <Typography variant="caption" sx={{ color: 'text.secondary' }}>
+            both ends
+          </Typography>
+          {rows('end_a', 'ends')}
+        </>
+      )}
+    </Section>
+  )
+}

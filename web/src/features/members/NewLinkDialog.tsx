@@ -1,0 +1,136 @@
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material'
+import { useMutation } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import { answer, api, type LengthValue, type Link } from '../../api'
+import { newId, useSession } from '../../app/session'
+import { LengthField } from '../../quantity'
+import { Problem, Segmented, TextRow } from '../../ui'
+
+type Way = 'pivots' | 'length' | 'bought'
+type Point = (LengthValue | null)[]
+
+const POINT: Point = [null, null, null]
+const AXES = ['x forward', 'y left', 'z up']
+
+/** A link from two pivots, from a length, or a bought one to be shortened. */
+export function NewLinkDialog({ onClose }: { onClose: () => void }) {
+  const { session, design, jobId } = useSession()
+  const go = useNavigate()
+  const [way, setWay] = useState<Way>('pivots')
+  const [name, setName] = useState(`Link ${design.links.length + 1}`)
+  const [side, setSide] = useState<Link['side']>('pair')
+  const [points, setPoints] = useState<[Point, Point]>([POINT, POINT])
+  const [length, setLength] = useState<LengthValue | null>(null)
+  const [bought, setBought] = useState<LengthValue | null>(null)
+  const complete =
+    way === 'pivots' ? points.flat().every(Boolean) : length !== null && (way === 'length' || bought !== null)
+  const add = useMutation({
+    mutationFn: async () => {
+      const id = newId()
+      const triple = (point: Point) => point as [LengthValue, LengthValue, LengthValue]
+      const between: Link['between'] =
+        way === 'pivots'
+          ? { kind: 'pivots', a: triple(points[0]), b: triple(points[1]) }
+          : { kind: 'length', length: length! }
+      const found = await answer(
+        api.POST('/api/links', { body: { design: session.state().design, id, name: name.trim(), side, between } }),
+      )
+      return { id, link: found.design.links.at(-1)! }
+    },
+    onSuccess: ({ id, link }) => {
+      const made = way === 'bought' && bought ? { ...link, bought: { tube_length: bought, keep: 'a' as const } } : link
+      session.edit('add a link', (now) => ({ ...now, links: [...now.links, made] }))
+      onClose()
+      void go(`/jobs/${jobId}/members/${id}?panel=set`)
+    },
+  })
+  const setCoordinate = (which: 0 | 1, axis: number, value: LengthValue | null) =>
+    setPoints(
+      (now) =>
+        now.map((point, i) => (i === which ? point.map((c, j) => (j === axis ? value : c)) : point)) as [Point, Point],
+    )
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="xs" aria-labelledby="new-link">
+      <DialogTitle id="new-link">New link</DialogTitle>
+      <DialogContent>
+        <TextRow label="Name" value={name} onChange={setName} />
+        <Box sx={{ my: 1.5 }}>
+          <Segmented
+            label="Side"
+            fullWidth
+            value={side}
+            onChange={setSide}
+            options={[
+              { value: 'pair', label: 'pair' },
+              { value: 'left', label: 'left' },
+              { value: 'right', label: 'right' },
+              { value: 'centre', label: 'centre' },
+            ]}
+          />
+        </Box>
+        <Box sx={{ mb: 2 }}>
+          <Segmented
+            label="How its length is known"
+            fullWidth
+            value={way}
+            onChange={setWay}
+            options={[
+              { value: 'pivots', label: 'two pivots' },
+              { value: 'length', label: 'its length' },
+              { value: 'bought', label: 'bought' },
+            ]}
+          />
+        </Box>
+        {way === 'pivots' &&
+          ([0, 1] as const).map((which) => (
+            <Box key={which} sx={{ mb: 1 }}>
+              <Typography variant="h3">Pivot {'AB'[which]}</Typography>
+              <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 2 }}>
+                {AXES.map((axis, i) => (
+                  <Box key={axis}>
+                    <Typography variant="caption" sx={{ color: 'text.secondary' }}>
+                      {axis}
+                    </Typography>
+                    <LengthField
+                      hideLabel
+                      signed
+                      label={`Pivot ${'AB'[which]}, ${axis}`}
+                      value={points[which][i] ?? null}
+                      onChange={(value) => setCoordinate(which, i, value)}
+                    />
+                  </Box>
+                ))}
+              </Box>
+            </Box>
+          ))}
+        {way !== 'pivots' && <LengthField label="Pivot to pivot" value={length} onChange={setLength} />}
+        {way === 'bought' && (
+          <>
+            <LengthField label="Its tube as bought" value={bought} onChange={setBought} />
+            <Typography variant="caption" sx={{ color: 'text.secondary' }}>
+              One end stays as it came; the other is cut off and fitted anew.
+            </Typography>
+          </>
+        )}
+        {way === 'pivots' && (
+          <Typography variant="caption" sx={{ color: 'text.secondary' }}>
+            In the car’s axes, on its left side: x forward, y left, z up from the ground. A pair is mirrored to the
+            right.
+          </Typography>
+        )}
+        {add.error && (
+          <Box sx={{ mt: 1 }}>
+            <Problem error={add.error} />
+          </Box>
+        )}
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Leave it</Button>
+        <Button variant="contained" disabled={!complete || !name.trim() || add.isPending} onClick={() => add.mutate()}>
+          Add the link
+        </Button>
+      </DialogActions>
+    </Dialog>
+  )
+}

@@ -1,0 +1,57 @@
+import type { Settings, Unit } from '../api'
+
+const MM_PER_INCH = 25.4
+const MINUS = '−'
+
+/** How lengths are written: the shop's decimals and fraction. */
+export interface LengthStyle {
+  decimals: number
+  denominator: number
+}
+
+export function lengthStyle(settings: Settings): LengthStyle {
+  return { decimals: settings.decimals, denominator: settings.inch_denominator }
+}
+
+function fraction(mm: number, denominator: number): string {
+  const units = Math.round((Math.abs(mm) / MM_PER_INCH) * denominator)
+  const whole = Math.floor(units / denominator)
+  let top = units % denominator
+  let bottom = denominator
+  while (top && top % 2 === 0) {
+    top /= 2
+    bottom /= 2
+  }
+  const sign = mm < 0 && units ? MINUS : ''
+  if (!top) return `${sign}${whole}`
+  return whole ? `${sign}${whole} ${top}/${bottom}` : `${sign}${top}/${bottom}`
+}
+
+/** The number alone, in the unit asked for. */
+export function lengthText(mm: number, unit: Unit, style: LengthStyle): string {
+  if (unit === 'in') return fraction(mm, style.denominator)
+  const text = Math.abs(mm).toFixed(style.decimals)
+  return (mm < 0 && Number(text) ? MINUS : '') + text
+}
+
+/** With its unit. */
+export function lengthWithUnit(mm: number, unit: Unit, style: LengthStyle): string {
+  return unit === 'mm' ? `${lengthText(mm, unit, style)} mm` : `${lengthText(mm, unit, style)}″`
+}
+
+export const otherUnit = (unit: Unit): Unit => (unit === 'mm' ? 'in' : 'mm')
+
+/** A figure of any unit to four significant digits, capacities never rounded up. */
+export function figure(value: number, unit: string, down = false): string {
+  if (!Number.isFinite(value)) return '–'
+  const round = down ? Math.floor : Math.round
+  if (unit === 'N') {
+    const kn = value / 1000
+    const digits = Math.abs(kn) >= 100 ? 0 : Math.abs(kn) >= 10 ? 1 : 2
+    const scale = 10 ** digits
+    return `${(round(kn * scale) / scale).toFixed(digits)} kN`
+  }
+  const digits = Math.abs(value) >= 100 ? 0 : Math.abs(value) >= 10 ? 1 : 2
+  const scale = 10 ** digits
+  return `${(round(value * scale) / scale).toFixed(digits)}${unit ? ` ${unit}` : ''}`
+}

@@ -1,0 +1,4 @@
+export { LengthField } from './LengthField'
+export { NumberField } from './NumberField'
+export { figure, lengthText } from './format'
+export { UnitsContext, styleOf, useUnits } from './units'

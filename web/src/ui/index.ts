@@ -1,0 +1,6 @@
+export { Busy, Empty, Problem, Section, Segmented } from './parts'
+export { MarginBar } from './MarginBar'
+export { StateMark, markOf, type MarkState } from './StateMark'
+export * from './icons'
+export { Choice, type Option } from './Choice'
+export { TextRow } from './TextRow'
