@@ -81,7 +81,7 @@ def _guard(app: Flask, config: Config) -> None:
             raise Refused(403, "wrong_origin", "That came from another page.")
         if request.headers.get("Sec-Fetch-Site", "same-origin") not in ("same-origin", "none"):
             raise Refused(403, "wrong_origin", "That came from another page.")
-        if request.mimetype != "application/json":
+        if request.routing_exception is None and request.mimetype != "application/json":
             raise Refused(415, "not_json", "Send JSON, with Content-Type: application/json.")
 
     @app.after_request

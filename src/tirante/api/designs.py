@@ -256,6 +256,12 @@ def cheapest_change(data: LinkIn) -> ChangeOut:
         return ChangeOut(found=None, changed=[], mass_change_kg=None, sentence=sentence)
     assembly = change.judged.candidate.assembly
     after = next((c for c in change.judged.checks if c.key == governing.key), change.judged.worst)
+    if change.changed == ("thread showing",):
+        sentence = f"The same parts with the thread centred: {governing.name} goes from {governing.shown} to {shown_utilisation(after.utilisation)}."
+        return ChangeOut(
+            found=_sized(change.judged, data.design, catalogue), changed=list(change.changed),
+            mass_change_kg=change.mass_change, sentence=sentence,
+        )  # fmt: skip
     what = f"{assembly.tube.label}, {assembly.grade.label.split(',')[0]}"
     if ("thread" in change.changed or "joint" in change.changed) and assembly.threaded:
         what += f", {assembly.threaded[0].joint.label}"

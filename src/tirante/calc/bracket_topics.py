@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Annotated, Any
 
 from pydantic import Field
 
@@ -21,7 +21,7 @@ class PinInput(Input):
     designation: Designation | None = Field(default=None, description="thread, needed with thread_in_plane")
     bolt_class: str | None = Field(default=None, alias="class", max_length=20, description="8.8, 10.9 or 12.9")
     grade: str | None = Field(default=None, max_length=20, description="5 or 8 (SAE J429), instead of class")
-    planes: Literal[1, 2] = 2
+    planes: Annotated[int, Field(ge=1, le=2, description="1: one plate, 2: a clevis")] = 2
     thread_in_plane: bool = False
     ball_width_mm: Mm
     plate_mm: Mm

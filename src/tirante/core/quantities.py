@@ -95,7 +95,7 @@ def parse_length(text: str, page_unit: Unit, *, signed: bool = False) -> ParsedL
     if re.search(r"\d,\d", body):
         raise _bad(typed, f"“{typed}” has a comma. Use a point for decimals and no mark for thousands.")
     negative = body.startswith("-")
-    body = body.lstrip("+-").strip() if body[:1] in "+-" else body
+    body = body[1:].strip() if body[:1] in ("+", "-") else body
     if negative and not signed:
         raise InputError(
             "A length cannot be negative. Remove the minus.", code="out_of_range", value=typed, limits=(0, None)
@@ -104,7 +104,7 @@ def parse_length(text: str, page_unit: Unit, *, signed: bool = False) -> ParsedL
     for part in re.finditer(r"""([^a-z"']+)(mm|cm|m|inches|inch|in|ft|"|')?\s*""", body):
         number, has_bar = _number(part[1], typed)
         scale = _UNITS.get(part[2] or "")
-        if seen and (scale != INCH_EXACT or unit != FOOT_EXACT):
+        if seen and (scale not in (INCH_EXACT, None) or unit != FOOT_EXACT):
             raise _bad(typed, f"“{typed}” has two lengths in it.")
         if seen == 0 and scale is None:
             if has_bar and page_unit == "mm":

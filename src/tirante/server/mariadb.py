@@ -131,11 +131,16 @@ class Instance:
     def _wait(self, seconds: float = 60.0) -> None:
         end = time.monotonic() + seconds
         while time.monotonic() < end:
+            listening = False
             if self.process and self.process.poll() is not None:
                 break
-            with contextlib.suppress(pymysql.Error, OSError):
-                self.owner_connection().close()
-                return
+            with contextlib.suppress(OSError), socket.socket(socket.AF_UNIX) as probe:
+                probe.connect(self.socket)
+                listening = True
+            if listening:
+                with contextlib.suppress(pymysql.Error, OSError):
+                    self.owner_connection().close()
+                    return
             time.sleep(0.03)
         raise StartFailed(f"MariaDB did not start; see {self._data / 'error.log'}")
 

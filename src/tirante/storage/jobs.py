@@ -84,6 +84,8 @@ def get_draft(connection: Connection[Any], job_id: str, *, lock: bool = False) -
         NotFound: no such job.
     """
     statement = "SELECT job_id, version, based_on, document, digest, saved_at FROM draft WHERE job_id = %s"
+    if not job_id.isascii():  # the column is ASCII, and the database refuses to compare anything else with it
+        raise NotFound(job_id)
     with connection.cursor() as cursor:
         cursor.execute(statement + (" FOR UPDATE" if lock else ""), (job_id,))
         row = cursor.fetchone()

@@ -27,7 +27,10 @@ export function holdsOf(evaluation: Evaluation | null): Hold[] {
         state: check.state,
       })
     }
-    for (const fault of link.faults)
+    const unsized = link.tube_label === null
+    if (unsized)
+      found.push({ ...common, title: link.headline, detail: 'no parts yet', selection: 'field:tube', rank: 0.3, state: 'incomplete' })
+    for (const fault of unsized ? [] : link.faults)
       found.push({
         ...common,
         title: fault.message,
@@ -36,7 +39,7 @@ export function holdsOf(evaluation: Evaluation | null): Hold[] {
         rank: 0.5,
         state: 'incomplete',
       })
-    if (link.status === 'incomplete' && link.faults.length === 0)
+    if (link.status === 'incomplete' && link.faults.length === 0 && !unsized)
       found.push({
         ...common,
         title: link.headline,

@@ -114,7 +114,7 @@ export function LengthField({
           sx={(theme) => theme.tirante.field(Boolean(message), hideLabel ? '100%' : '7.4em')}
         />
         {!hideLabel && (
-          <Typography variant="caption" sx={{ color: 'text.secondary', width: '1.6em' }}>
+          <Typography variant="caption" sx={{ color: 'text.secondary', minWidth: '1.9em' }}>
             {unit === 'mm' ? 'mm' : 'in'}
           </Typography>
         )}

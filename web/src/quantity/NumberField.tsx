@@ -94,7 +94,7 @@ export function NumberField({
           sx={(theme) => theme.tirante.field(Boolean(message), hideLabel ? '100%' : '7.4em')}
         />
         {!hideLabel && (
-          <Typography variant="caption" sx={{ color: 'text.secondary', width: '1.6em' }}>
+          <Typography variant="caption" sx={{ color: 'text.secondary', minWidth: '1.9em' }}>
             {unit}
           </Typography>
         )}

@@ -17,6 +17,8 @@ export function Choice(props: {
   clearable?: boolean
 }) {
   const id = useId()
+  // what is not chosen yet is no fault of what was typed; what is chosen and does not fit is
+  const problem = props.value === null ? undefined : props.problem
   const value = props.options.find((option) => option.key === props.value) ?? null
   return (
     <Box sx={{ mb: 0.75 }}>
@@ -41,7 +43,7 @@ export function Choice(props: {
               {...params}
               variant="standard"
               placeholder="choose"
-              error={Boolean(props.problem)}
+              error={Boolean(problem)}
               slotProps={{
                 ...params.slotProps,
                 input: { ...params.slotProps?.input, sx: { fontSize: 13.5, color: 'primary.main' } },
@@ -50,9 +52,9 @@ export function Choice(props: {
           )}
         />
       </Box>
-      {props.problem && (
+      {problem && (
         <Typography variant="caption" component="div" role="alert" sx={{ color: 'error.main' }}>
-          {props.problem}
+          {problem}
         </Typography>
       )}
     </Box>

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from math import ceil
+from math import ceil, floor
 from typing import Any
 
 from tirante.core.design.assembly import Assembly, PlainEnd, ThreadedEnd, assemble, mass_of, stack_of, tabbed
@@ -288,7 +288,7 @@ def _binding(nearest: Judged, settings: Settings) -> str:
         worst.part, "a stronger part in the catalogue"
     )
     where = f" in “{worst.case}”" if worst.case else ""
-    load = f"loads of {share:.0%} of those entered, " if share > 0.005 else ""
+    load = f"loads of {floor(share * 100)} % of those entered, " if share > 0.005 else ""
     return (
         f"Nothing passes. Nearest: {nearest.candidate.assembly.tube.label}, {nearest.candidate.assembly.grade.label}; "
         f"{worst.name} binds at {worst.utilisation:.2f}{where}. What would clear it: {load}{part}"
@@ -330,7 +330,7 @@ class Change:
     """The cheapest change that clears the governing check."""
 
     judged: Judged
-    changed: tuple[str, ...]  # of: outside diameter, wall, grade, thread, joint
+    changed: tuple[str, ...]  # of: thread showing, outside diameter, wall, grade, thread, joint
     mass_change: float  # [kg] a link
 
 
@@ -349,6 +349,9 @@ def cheapest_change(link: Link, design: Design, catalogue: Catalogue) -> Change 
     if isinstance(now, list):
         return None
     mass = mass_of(now, stack_of(now, design.settings)).total
+    centred = _centred(now, design.settings)
+    if centred:
+        return Change(judged=centred, changed=("thread showing",), mass_change=centred.candidate.mass - mass)
     pool = []
     for candidate in candidates(link, design.settings, catalogue):
         changed = _changed(now, candidate.assembly)
@@ -360,6 +363,24 @@ def cheapest_change(link: Link, design: Design, catalogue: Catalogue) -> Change 
         if judged and judged.passed and _comfortable(judged):
             return Change(judged=judged, changed=changed, mass_change=candidate.mass - mass)
     return None
+
+
+def _centred(now: Assembly, settings: Settings) -> Judged | None:
+    """The same parts with the thread centred, when only the engagement fails and that clears it."""
+    link = now.link
+    failing = {check.key for check in link_checks(now, stack_of(now, settings), settings) if not check.passed}
+    if failing != {"engagement"} or (link.school or settings.school) == "centred":
+        return None
+    other = Assembly(
+        link=link.model_copy(update={"school": "centred", "showing": None}), tube=now.tube, grade=now.grade,
+        ends=now.ends, bolt=now.bolt, spacer=now.spacer,
+    )  # fmt: skip
+    stack = stack_of(other, settings)
+    checks = link_checks(other, stack, settings)
+    if not all(check.passed for check in checks):
+        return None
+    candidate = Candidate(link=other.link, assembly=other, mass=mass_of(other, stack).total)
+    return Judged(candidate=candidate, checks=checks)
 
 
 def _comfortable(judged: Judged) -> bool:

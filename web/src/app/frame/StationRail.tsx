@@ -57,7 +57,11 @@ export function StationRail() {
               </Typography>
               <StateMark state={markFor(station.path, evaluation)} />
             </Box>
-            <Typography component="span" noWrap sx={{ fontSize: 12.3, letterSpacing: '-0.01em', fontWeight: 'inherit', display: 'block' }}>
+            <Typography
+              component="span"
+              noWrap
+              sx={{ fontSize: 12.3, letterSpacing: '-0.01em', fontWeight: 'inherit', display: 'block' }}
+            >
               {station.name}
             </Typography>
           </Box>

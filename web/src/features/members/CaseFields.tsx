@@ -21,72 +21,67 @@ export function CaseFields({ link }: { link: Link }) {
     }))
   const remove = (i: number) => edit('remove a case', (now) => ({ ...now, cases: now.cases.filter((_, j) => j !== i) }))
   return (
-    <Section title="What it sees" note="newtons, before factors; pull +, push −">
-      <Box role="table" aria-label="Load cases">
-        <Box role="row" sx={{ display: 'grid', gridTemplateColumns: '1fr 66px 58px 54px 24px', gap: 0.75 }}>
-          {['case', 'pull / push', 'strike', 'side', ''].map((head) => (
-            <Typography
-              key={head}
-              role="columnheader"
-              variant="caption"
-              sx={{ color: 'text.secondary', textAlign: head === 'case' ? 'left' : 'right' }}
-            >
-              {head}
-            </Typography>
-          ))}
-        </Box>
+    <Section title="What it sees" note="newtons, before factors; pull +, push −; strike at mid-span, side at an eye">
+      <Box role="list" aria-label="Load cases">
         {link.cases.map((one, i) => (
-          <Box
-            role="row"
-            key={i}
-            sx={{ display: 'grid', gridTemplateColumns: '1fr 66px 58px 54px 24px', gap: 0.75, alignItems: 'start' }}
-          >
-            <InputBase
-              value={one.name}
-              onChange={(event) => change(i, { name: event.target.value })}
-              error={!one.name.trim() || one.name.length > 80}
-              slotProps={{ input: { 'aria-label': `Name of case ${i + 1}`, maxLength: 80 } }}
-              sx={{
-                fontSize: 13,
-                color: one.name.trim() ? 'text.primary' : 'error.main',
-                borderBottom: 1,
-                borderColor: one.name.trim() ? 'divider' : 'error.main',
-                '& input': { p: '2px 0' },
-              }}
-            />
-            <NumberField
-              hideLabel
-              label={`Pull or push, case ${i + 1}`}
-              unit="N"
-              min={-LIMIT}
-              max={LIMIT}
-              value={one.axial_n}
-              onChange={(v) => v !== null && change(i, { axial_n: v })}
-              problem={problems.get(`cases.${i}.axial_n`)}
-            />
-            <NumberField
-              hideLabel
-              label={`Strike at mid-span, case ${i + 1}`}
-              unit="N"
-              min={0}
-              max={LIMIT}
-              value={one.strike_n}
-              onChange={(v) => v !== null && change(i, { strike_n: v })}
-              problem={problems.get(`cases.${i}.strike_n`)}
-            />
-            <NumberField
-              hideLabel
-              label={`Side force at an eye, case ${i + 1}`}
-              unit="N"
-              min={0}
-              max={LIMIT}
-              value={one.side_n}
-              onChange={(v) => v !== null && change(i, { side_n: v })}
-              problem={problems.get(`cases.${i}.side_n`)}
-            />
-            <IconButton size="small" aria-label={`Remove case ${i + 1}`} onClick={() => remove(i)} sx={{ p: 0.25 }}>
-              <CrossIcon sx={{ fontSize: 14 }} />
-            </IconButton>
+          <Box role="listitem" key={i} sx={{ mb: 1 }}>
+            <Box sx={{ display: 'flex', alignItems: 'center' }}>
+              <InputBase
+                value={one.name}
+                onChange={(event) => change(i, { name: event.target.value })}
+                error={!one.name.trim() || one.name.length > 80}
+                slotProps={{ input: { 'aria-label': `Name of case ${i + 1}`, maxLength: 80 } }}
+                sx={{
+                  flex: 1,
+                  fontSize: 13.5,
+                  fontWeight: 600,
+                  '& input': { p: '2px 0' },
+                  borderBottom: 1,
+                  borderColor: one.name.trim() ? 'transparent' : 'error.main',
+                }}
+              />
+              <IconButton size="small" aria-label={`Remove case ${i + 1}`} onClick={() => remove(i)} sx={{ p: 0.25 }}>
+                <CrossIcon sx={{ fontSize: 14 }} />
+              </IconButton>
+            </Box>
+            <Box sx={{ display: 'grid', gridTemplateColumns: '1.2fr 1fr 1fr', columnGap: 1.5, alignItems: 'start' }}>
+              <Force name="pull / push">
+                <NumberField
+                  hideLabel
+                  label={`Pull or push, case ${i + 1}`}
+                  unit="N"
+                  min={-LIMIT}
+                  max={LIMIT}
+                  value={one.axial_n}
+                  onChange={(v) => v !== null && change(i, { axial_n: v })}
+                  problem={problems.get(`cases.${i}.axial_n`)}
+                />
+              </Force>
+              <Force name="strike">
+                <NumberField
+                  hideLabel
+                  label={`Strike at mid-span, case ${i + 1}`}
+                  unit="N"
+                  min={0}
+                  max={LIMIT}
+                  value={one.strike_n}
+                  onChange={(v) => v !== null && change(i, { strike_n: v })}
+                  problem={problems.get(`cases.${i}.strike_n`)}
+                />
+              </Force>
+              <Force name="side">
+                <NumberField
+                  hideLabel
+                  label={`Side force at an eye, case ${i + 1}`}
+                  unit="N"
+                  min={0}
+                  max={LIMIT}
+                  value={one.side_n}
+                  onChange={(v) => v !== null && change(i, { side_n: v })}
+                  problem={problems.get(`cases.${i}.side_n`)}
+                />
+              </Force>
+            </Box>
           </Box>
         ))}
       </Box>
@@ -94,5 +89,16 @@ export function CaseFields({ link }: { link: Link }) {
         Add a case
       </Button>
     </Section>
+  )
+}
+
+function Force({ name, children }: { name: string; children: React.ReactNode }) {
+  return (
+    <Box sx={{ minWidth: 0 }}>
+      <Typography variant="caption" component="div" sx={{ color: 'text.secondary', lineHeight: 1 }}>
+        {name}
+      </Typography>
+      {children}
+    </Box>
   )
 }

@@ -58,9 +58,11 @@ export function Working({ check }: { check: CheckOut }) {
             {String(step.step)}: <span>{String(step.formula)}</span>
           </Box>
           <Box sx={(theme) => ({ fontFamily: theme.tirante.mono, color: 'text.secondary', overflowWrap: 'anywhere' })}>
-            {Object.entries(step.values as Record<string, unknown>)
-              .map(([name, value]) => `${named(name)} = ${number(value)}`)
-              .join('   ')}
+            {Object.entries(step.values as Record<string, unknown>).map(([name, value]) => (
+              <Box component="span" key={name} sx={{ mr: 1.5, whiteSpace: 'nowrap' }}>
+                {named(name)} = {number(value)}
+              </Box>
+            ))}
           </Box>
         </Box>
       ))}

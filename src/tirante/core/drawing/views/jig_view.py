@@ -70,7 +70,7 @@ def jig_sheet(assembly: Assembly, stack: LinkStack, jig: LinkJig, numbers: Numbe
             for sign in (1, -1):
                 sheet.box(at(x - 8, sign * r), at(x + 8, sign * rail * 0.9), "thread", "thin", "blue")
     low = at(0, -rail)[1]
-    sheet.line((at(0, 0)[0], low), (at(0, 0)[0], low - 10), "dimension", "muted")
+    sheet.line((at(0, 0)[0], low), (at(0, 0)[0], low - 6), "dimension", "muted")
     for station in jig.stations:
         x = at(station.ordinate, 0)[0]
         sheet.line((x, low), (x, low - 6), "dimension", "muted", f"dim:station-{station.name}")

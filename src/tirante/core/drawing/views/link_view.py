@@ -92,8 +92,8 @@ def _whole(sheet: Sheet, assembly: Assembly, stack: LinkStack) -> None:
     gap = low - bottom
     sheet.dimension(frame.at(face_a, -r), frame.at(face_b, -r), stack.tube_cut, offset=-(gap + 4.5), ref="dim:tube_cut",
                     tone="blue", prefix="saw ", size=4.0)  # fmt: skip
-    sheet.dimension(frame.at(0, -heads[0]), frame.at(length, -heads[1]), length,
-                    offset=-(4.5 + 9.5 + (bottom - frame.at(0, -heads[0])[1])), ref="dim:centre_to_centre", size=4.0,
+    sheet.dimension((frame.at(0, 0)[0], bottom), (frame.at(length, 0)[0], bottom), length,
+                    offset=-14.0, ref="dim:centre_to_centre", size=4.0,
                     note="pivot to pivot")  # fmt: skip
 
 

@@ -37,7 +37,7 @@ def tab_sheet(assembly: Assembly, tab: TabPair, outline: TabOutline, numbers: Nu
         2.9,
         tone="muted",
     )
-    frame = Frame(66, 34 - outline.low * scale, scale)
+    frame = Frame(66, 36 + (98 - tall * scale) / 2 - outline.low * scale, scale)
     draw_outline(sheet, frame, outline, "visible", ref="field:tab")
     at = frame.at
     half, r = tab.base_width.mm / 2, tab.head_radius.mm
@@ -109,7 +109,8 @@ def _clevis(sheet: Sheet, assembly: Assembly, tab: TabPair) -> None:
     n = sheet.numbers
     sheet.text((132, 146), "Along the bolt", 3.8, bold=True)
     sheet.text((159, 146), "in section", 2.9, tone="muted")
-    frame = Frame(172, 42, scale)
+    base = 42 + (92 - (tab.height.mm + tab.edge.mm) * scale) / 2
+    frame = Frame(172, base, scale)
     at = frame.at
     top = tab.height.mm + tab.edge.mm
     for sign in (-1, 1):
@@ -173,13 +174,13 @@ def _clevis(sheet: Sheet, assembly: Assembly, tab: TabPair) -> None:
     sheet.dimension(at(-gap / 2, 0), at(gap / 2, 0), gap, offset=-7.0, ref="dim:gap", note="between", tone="blue")
     sheet.dimension(at(-across / 2, top), at(across / 2, top), across, offset=7.0, ref="dim:grip", note="grip")
     label = assembly.bolt.label if assembly.bolt else "bolt not chosen"
-    sheet.text((172, 22), f"{label}", 3.0, "middle", ref="check:pin_shear")
+    sheet.text((172, base - 20), f"{label}", 3.0, "middle", ref="check:pin_shear")
     parts = f"ball {n.main(joint.ball_width_mm)}"
     if assembly.spacer:
         parts += f" + spacers 2 × {n.main(assembly.spacer.height_mm)}"
     if tab.shim_mm:
         parts += f" + shims 2 × {n.main(tab.shim_mm)}"
-    sheet.text((172, 17.5), parts, 2.8, "middle", "muted")
+    sheet.text((172, base - 24.5), parts, 2.8, "middle", "muted")
 
 
 def tab_flat(outline: TabOutline, tab: TabPair) -> Drawing:

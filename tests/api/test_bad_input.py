@@ -1,0 +1,163 @@
+"""Bad input anywhere: a clear error by its field, never a 5xx, nothing lost."""
+
+import copy
+import json
+import random
+import uuid
+from typing import Any
+
+import pytest
+from flask.testing import FlaskClient
+
+LINK = "/api/evaluate"
+
+
+def _paths(value: Any, path: tuple[Any, ...] = ()) -> list[tuple[Any, ...]]:
+    found = [path] if path else []
+    if isinstance(value, dict):
+        for key, child in value.items():
+            found += _paths(child, (*path, key))
+    elif isinstance(value, list):
+        for i, child in enumerate(value):
+            found += _paths(child, (*path, i))
+    return found
+
+
+def _with(value: Any, path: tuple[Any, ...], new: Any) -> Any:
+    changed = copy.deepcopy(value)
+    place = changed
+    for step in path[:-1]:
+        place = place[step]
+    place[path[-1]] = new
+    return changed
+
+
+BAD: list[Any] = [
+    None, True, -1, 0, 1e30, -1e30, "21 1/", "", [], {}, [[]], "x" * 10_000, "'; DROP TABLE draft; --", "<script>alert(1)</script>",
+    {"mm": -5, "typed": None}, {"mm": "12"}, 10**400, "\u0000", {"kind": "nonsense"},
+]  # fmt: skip
+
+
+def test_any_field_of_a_design_may_be_anything(client: FlaskClient, job: dict[str, Any]) -> None:
+    design = job["design"]
+    rng = random.Random(4)
+    places = _paths(design)
+    tried = refused = 0
+    for path in rng.sample(places, 260):
+        for bad in rng.sample(BAD, 4):
+            body = {"design": _with(design, path, bad)}
+            answer = client.post(LINK, data=json.dumps(body), content_type="application/json")
+            tried += 1
+            assert answer.status_code in (200, 422), (path, bad, answer.status_code)
+            if answer.status_code == 422:
+                refused += 1
+                assert answer.json["issues"], (path, bad)
+                assert all(i["message"] and "Traceback" not in i["message"] for i in answer.json["issues"])
+                # some issue stands at the field, or at the object around it
+                names = [i["path"] for i in answer.json["issues"]]
+                assert any(n.startswith("design") or n == "" for n in names), names
+    assert refused > tried / 2
+    assert client.get(f"/api/jobs/{job['job_id']}").json["design"] == design
+
+
+@pytest.mark.parametrize(
+    ("text", "status"),
+    [
+        (b"", 422), (b"{", 422), (b"[]", 422), (b'"x"', 422), (b"nan", 422), (b'{"design": NaN}', 422), (b"\xff\xfe", 422),
+        (b'{"design": {"name": "\\ud800"}}', 422), (b'{"design": {"name": "a", "extra": 1}}', 422), (b"[" * 20_000, 422),
+        (b'{"design": {"name": "' + b"x" * 10_000 + b'"}}', 422), (b" " * 1_100_000, 413), (b"{}" * 700_000, 413),
+    ],
+)  # fmt: skip
+def test_a_body_that_is_no_design_is_refused(text: bytes, status: int, client: FlaskClient) -> None:
+    answer = client.post(LINK, data=text, content_type="application/json")
+    assert answer.status_code == status
+    assert answer.json["message"]
+
+
+@pytest.mark.parametrize(
+    "path",
+    [
+        "/api/evaluate",
+        "/api/draw",
+        "/api/size",
+        "/api/change",
+        "/api/offers",
+        "/api/choose",
+        "/api/tab",
+        "/api/links",
+        "/api/overview",
+        "/api/length",
+        "/api/working",
+        "/api/jobs",
+        "/api/import",
+        "/api/catalogue/tubes",
+    ],
+)
+def test_every_route_refuses_what_is_not_its_shape(path: str, client: FlaskClient) -> None:
+    for body in ({}, {"design": 5}, {"design": {"name": ""}}, {"unknown": 1}, [1]):
+        answer = client.post(path, json=body)
+        assert answer.status_code == 422, (body, answer.json)
+        assert answer.json["issues"]
+    assert client.post(path, data="x=1").status_code == 415
+    assert client.get("/api/nothing").status_code == 404
+    assert client.delete("/api/jobs").status_code == 405
+
+
+def test_a_save_that_is_refused_keeps_what_was_saved(client: FlaskClient, job: dict[str, Any]) -> None:
+    bad = _with(job["design"], ("links", 0, "cases", 0, "axial_n"), 1e30)
+    answer = client.put(
+        f"/api/jobs/{job['job_id']}/draft",
+        json={"save_id": str(uuid.uuid4()), "design": bad},
+        headers={"If-Match": "1"},
+    )
+    assert answer.status_code == 422
+    assert answer.json["issues"][0]["path"] == "design.links.0.cases.0.axial_n"
+    assert client.get(f"/api/jobs/{job['job_id']}").json["design"] == job["design"]
+
+
+def test_a_wall_over_its_radius_names_the_row(client: FlaskClient, job: dict[str, Any]) -> None:
+    bad = _with(job["design"], ("catalogue", "tubes", 0, "wall_mm"), 400.0)
+    answer = client.post(LINK, json={"design": bad})
+    assert answer.status_code == 422
+    assert answer.json["issues"][0]["path"].startswith("design.catalogue.tubes.0")
+
+
+def test_pivots_that_coincide_are_named(client: FlaskClient, job: dict[str, Any]) -> None:
+    point = job["design"]["links"][0]["between"]["a"]
+    bad = _with(job["design"], ("links", 0, "between", "b"), point)
+    answer = client.post(LINK, json={"design": bad})
+    assert answer.json["issues"][0]["path"].startswith("design.links.0.between")
+    assert "coincide" in answer.json["issues"][0]["message"]
+
+
+def test_a_link_that_is_not_in_the_design(client: FlaskClient, job: dict[str, Any]) -> None:
+    for path in ("/api/draw", "/api/size", "/api/change", "/api/offers"):
+        assert client.post(path, json={"design": job["design"], "link_id": str(uuid.uuid4())}).status_code == 404
+
+
+def test_a_bad_catalogue_file_loads_nothing_and_names_each_line(client: FlaskClient) -> None:
+    before = client.get("/api/catalogue").json["tubes"]
+    text = "key,label,od_mm,wall_mm,series,source\nnew-1,ok,30,2,metric,the rack\nnew-2,bad,30,20,metric,the rack\nnew-3,bad,x,2,metric,the rack\n"
+    answer = client.post("/api/catalogue/tubes", json={"text": text})
+    assert answer.status_code == 422
+    assert [i["path"].split(",")[0] for i in answer.json["issues"]] == ["line 3", "line 4"]
+    assert client.get("/api/catalogue").json["tubes"] == before
+    good = client.post("/api/catalogue/tubes", json={"text": text.splitlines()[0] + "\n" + text.splitlines()[1]})
+    assert good.json == {"added": 1, "replaced": 0}
+    assert client.get("/api/catalogue").json["tubes"][-1]["key"] == "new-1"
+    csv = client.get("/api/catalogue/tubes.csv").data.decode()
+    assert client.post("/api/catalogue/tubes", json={"text": csv}).json["added"] == 0
+    assert client.post("/api/catalogue/wheels", json={"text": csv}).status_code == 404
+
+
+def test_an_error_of_our_own_is_a_fixed_sentence_with_its_request(
+    client: FlaskClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def broken(_design: object) -> None:
+        raise RuntimeError("secret detail")
+
+    monkeypatch.setattr("tirante.api.designs.evaluate", broken)
+    answer = client.post(LINK, json={"design": {"schema_version": 1, "name": "x"}})
+    assert answer.status_code == 500
+    assert "secret" not in answer.text
+    assert answer.json["request_id"] == answer.headers["X-Request-Id"]

@@ -1,0 +1,99 @@
+"""Evaluation, drawings, choosing and sizing over HTTP."""
+
+import uuid
+from typing import Any
+
+import pytest
+from flask.testing import FlaskClient
+
+from tirante.calc import calculate
+
+
+def link_of(job: dict[str, Any], i: int = 0) -> dict[str, Any]:
+    return {"design": job["design"], "link_id": job["design"]["links"][i]["id"]}
+
+
+def test_the_page_and_the_command_line_cannot_disagree(client: FlaskClient, job: dict[str, Any]) -> None:
+    for link in client.post("/api/evaluate", json={"design": job["design"]}).json["links"]:
+        for check in link["checks"]:
+            if not check["topic"] or check["key"] == "tab_detailing":
+                continue
+            found: Any = calculate(check["topic"], check["topic_input"])
+            for step in check["output"].split("."):
+                found = found[int(step)] if isinstance(found, list) else found[step]
+            assert found == check[check["figure"]]
+            shown = client.post("/api/working", json={"topic": check["topic"], "input": check["topic_input"]}).json
+            assert shown["working"]
+
+
+@pytest.mark.parametrize("view", ["link", "tab", "jig", "tab-flat"])
+def test_every_view_is_drawn_in_both_units(view: str, client: FlaskClient, job: dict[str, Any]) -> None:
+    for unit in ("mm", "in"):
+        body = {**link_of(job), "view": view, "end": 0, "turns": 0.0, "unit": unit}
+        drawing = client.post("/api/draw", json=body).json["drawing"]
+        assert drawing["items"]
+        xs = [item["x1"] for item in drawing["items"] if item["kind"] == "line"]
+        assert all(-1 <= x <= drawing["width"] + 1 for x in xs)
+
+
+def test_turning_past_the_end_of_the_thread_is_said_in_the_drawing(client: FlaskClient, job: dict[str, Any]) -> None:
+    def texts(turns: float) -> list[str]:
+        body = {**link_of(job), "view": "link", "end": 1, "turns": turns, "unit": "mm"}
+        return [i["text"] for i in client.post("/api/draw", json=body).json["drawing"]["items"] if i["kind"] == "text"]
+
+    assert "runs out" not in texts(4.0)
+    assert "runs out" in texts(6.0)
+    assert "runs out" in texts(-6.0)
+
+
+def test_an_incomplete_link_says_what_is_missing_instead_of_a_drawing(client: FlaskClient, job: dict[str, Any]) -> None:
+    job["design"]["links"][0]["tube"] = None
+    answer = client.post("/api/draw", json={**link_of(job), "view": "link", "end": 1, "turns": 0.0, "unit": "mm"}).json
+    assert answer["drawing"] is None
+    assert answer["faults"][0]["field"] == "tube"
+    overview = client.post("/api/overview", json={"design": job["design"], "first": 0, "unit": "mm"}).json
+    assert any(i.get("text") == "not sized yet" for i in overview["items"])
+
+
+def test_a_new_link_from_nothing_to_a_saw_length(client: FlaskClient) -> None:
+    design = client.post("/api/jobs", json={"id": str(uuid.uuid4()), "name": "New"}).json["design"]
+    link_id = str(uuid.uuid4())
+    between = {"kind": "length", "length": {"mm": 546.1, "typed": "21 1/2 in"}}
+    body = {"design": design, "id": link_id, "name": "Link", "side": "pair", "between": between}
+    design = client.post("/api/links", json=body).json["design"]
+    assert [design["links"][0][e]["hand"] for e in ("end_a", "end_b")] == ["RH", "LH"]
+    refused = client.post("/api/size", json={"design": design, "link_id": link_id})
+    assert refused.json["issues"][0]["path"] == "cases"
+    design["links"][0]["cases"] = [{"name": "push", "axial_n": -9000.0, "strike_n": 0.0, "side_n": 200.0}]
+    sized = client.post("/api/size", json={"design": design, "link_id": link_id}).json
+    assert sized["winner"]["mass_kg"] <= sized["runner_up"]["mass_kg"]
+    design = client.post("/api/tab", json={"design": sized["winner"]["design"], "link_id": link_id}).json["design"]
+    found = client.post("/api/evaluate", json={"design": design}).json
+    assert found["links"][0]["stack"]["tube_cut_mm"] > 300
+    assert found["links"][0]["tab"]["gap_mm"] > 0
+    assert found["cut_list"]["pieces"][0]["count"] == 2
+
+
+def test_choosing_a_part_copies_its_row_into_the_design(client: FlaskClient, job: dict[str, Any]) -> None:
+    offered = client.post("/api/offers", json=link_of(job)).json["offers"]
+    other = next(key for key in offered["tube"] if key != job["design"]["links"][0]["tube"])
+    design = client.post("/api/choose", json={**link_of(job), "part": "tube", "key": other}).json["design"]
+    assert design["links"][0]["tube"] == other
+    assert other in [row["key"] for row in design["catalogue"]["tubes"]]
+    bad = client.post("/api/choose", json={**link_of(job), "part": "end_a.nut", "key": "nut-m8x1.25"})
+    assert (bad.status_code, bad.json["code"]) == (422, "does_not_fit")
+
+
+def test_the_cheapest_change_is_worked_out_and_not_canned(client: FlaskClient, job: dict[str, Any]) -> None:
+    one = client.post("/api/change", json=link_of(job, 0)).json
+    two = client.post("/api/change", json=link_of(job, 2)).json
+    assert one["sentence"] != two["sentence"]
+    changed = client.post("/api/evaluate", json={"design": one["found"]["design"]}).json["links"][0]
+    assert changed["status"] == "ok"
+
+
+def test_lengths_are_read_for_the_page(client: FlaskClient) -> None:
+    body = {"text": "2' 3 1/4\"", "unit": "mm", "signed": False, "decimals": 1, "inch_denominator": 32}
+    found = client.post("/api/length", json=body).json
+    assert (found["mm"], found["in_mm"], found["in_inches"]) == (692.15, "692.1", "27 1/4") or found["in_mm"] == "692.2"
+    assert client.post("/api/length", json={**body, "text": "21 1/"}).json["code"] == "not_a_length"

@@ -1,0 +1,162 @@
+"""Jobs over HTTP: saving, conflicts, revisions, import and export."""
+
+import io
+import uuid
+import zipfile
+from typing import Any
+
+import pdfplumber
+import pytest
+from flask import Flask
+from flask.testing import FlaskClient
+
+from tests.conftest import NOW, ROOT
+from tirante.api.app import Config, create_app
+from tirante.server.mariadb import Instance
+from tirante.storage.pool import Database
+
+
+def new() -> str:
+    return str(uuid.uuid4())
+
+
+def put(
+    client: FlaskClient, job: dict[str, Any], design: dict[str, Any], version: int, save_id: str | None = None
+) -> Any:
+    return client.put(
+        f"/api/jobs/{job['job_id']}/draft",
+        json={"save_id": save_id or new(), "design": design},
+        headers={"If-Match": str(version)},
+    )
+
+
+def renamed(job: dict[str, Any], name: str) -> dict[str, Any]:
+    return {**job["design"], "name": name}
+
+
+def test_two_browsers_lose_nothing(client: FlaskClient, job: dict[str, Any]) -> None:
+    assert put(client, job, renamed(job, "theirs"), 1).json["version"] == 2
+    stale = put(client, job, renamed(job, "mine"), 1)
+    assert stale.status_code == 409
+    assert stale.json["code"] == "stale"
+    assert stale.json["current"]["design"]["name"] == "theirs"
+    assert stale.json["current"]["version"] == 2
+    body = {"save_id": new(), "name": "my version", "based_on": None, "design": renamed(job, "mine")}
+    kept = [client.post(f"/api/jobs/{job['job_id']}/branches", json=body).json for _ in range(2)]
+    assert kept[0] == kept[1]  # the repeat kept it once
+    assert client.get(f"/api/jobs/{job['job_id']}/revisions/{kept[0]['number']}").json["design"]["name"] == "mine"
+    assert client.get(f"/api/jobs/{job['job_id']}").json["design"]["name"] == "theirs"
+    rows = client.get(f"/api/jobs/{job['job_id']}/revisions").json["revisions"]
+    assert [r["kind"] for r in rows].count("branch") == 1
+
+
+def test_a_lost_answer_may_be_asked_for_again(client: FlaskClient, job: dict[str, Any]) -> None:
+    save_id = new()
+    assert [put(client, job, renamed(job, "x"), 1, save_id).json["version"] for _ in range(3)] == [2, 2, 2]
+
+
+def test_starting_a_job_twice_with_one_id_is_one_job(client: FlaskClient) -> None:
+    body = {"id": new(), "name": "One"}
+    first, second = (client.post("/api/jobs", json=body).json for _ in range(2))
+    assert first == second
+    assert [j["id"] for j in client.get("/api/jobs").json["jobs"]].count(body["id"]) == 1
+
+
+def test_only_an_issued_revision_prints_sheets_to_cut_from(client: FlaskClient, job: dict[str, Any]) -> None:
+    path = f"/api/jobs/{job['job_id']}"
+
+    def text(query: str = "") -> str:
+        with pdfplumber.open(io.BytesIO(client.get(f"{path}/pack.pdf{query}").data)) as document:
+            return document.pages[0].extract_text()
+
+    assert "DRAFT" in text()
+    body = {"save_id": new(), "version": 1, "name": "first", "issue": True, "reviewer": None}
+    number = client.post(f"{path}/revisions", json=body).json["number"]
+    assert "DRAFT" not in text(f"?revision={number}")
+    assert "NOT REVIEWED" in text(f"?revision={number}")
+    signed = {**body, "save_id": new(), "name": "second", "reviewer": "A. Reviewer"}
+    number = client.post(f"{path}/revisions", json=signed).json["number"]
+    assert "reviewed by A. Reviewer" in text(f"?revision={number}")
+    # an edit after it makes a draft again; the issued one stays what it was
+    put(client, job, renamed(job, "later"), 1)
+    assert "DRAFT" in text()
+    assert "later" not in text(f"?revision={number}")
+
+
+def test_a_revision_of_a_state_that_moved_on_is_refused(client: FlaskClient, job: dict[str, Any]) -> None:
+    put(client, job, renamed(job, "moved"), 1)
+    body = {"save_id": new(), "version": 1, "name": "n", "issue": False, "reviewer": None}
+    assert client.post(f"/api/jobs/{job['job_id']}/revisions", json=body).status_code == 409
+    odd = {**body, "version": 2, "reviewer": "R"}
+    answer = client.post(f"/api/jobs/{job['job_id']}/revisions", json=odd)
+    assert (answer.status_code, answer.json["issues"][0]["path"]) == (422, "reviewer")
+
+
+def test_export_import_export_on_an_empty_database_is_byte_identical(
+    client: FlaskClient, instance: Instance, worker_id: str
+) -> None:
+    first = {
+        j["name"]: client.get(f"/api/jobs/{j['id']}/export").data
+        for j in client.get("/api/jobs").json["jobs"]
+        if j["demo"]
+    }
+    assert set(first) == {"Marram", "Tern", "Quay"}
+    empty = Database(instance.bootstrap(f"empty_{worker_id}")[0], connections=2)
+    other = create_app(Config(database=empty)).test_client()
+    for name, text in first.items():
+        body = b'{"id": "%s", "design": %s}' % (new().encode(), text)
+        made = other.post("/api/import", data=body, content_type="application/json").json
+        assert other.get(f"/api/jobs/{made['job_id']}/export").data == text, name
+        assert text.decode() == (ROOT / f"data/demo/{name.lower()}.json").read_text()
+    empty.close()
+    assert NOW
+
+
+def test_the_pack_holds_what_it_should(client: FlaskClient, job: dict[str, Any]) -> None:
+    answer = client.get(f"/api/jobs/{job['job_id']}/pack.zip")
+    assert answer.headers["Content-Disposition"].startswith("attachment")
+    with zipfile.ZipFile(io.BytesIO(answer.data)) as pack:
+        assert pack.testzip() is None
+        assert "design.json" in pack.namelist()
+    assert client.get(f"/api/jobs/{job['job_id']}/cut-list.csv").data.startswith(b"kind,what,hand")
+
+
+@pytest.mark.parametrize(
+    "path",
+    ["", "/revisions", "/export", "/pack.zip", "/pack.pdf", "/cut-list.csv", "/revisions/1", "/pack.pdf?revision=1"],
+)
+@pytest.mark.parametrize("job_id", [str(uuid.UUID(int=7)), "x", "'; DROP TABLE job; --", "%00", "ü" * 300])
+def test_an_unknown_job_is_not_found(path: str, job_id: str, client: FlaskClient) -> None:
+    answer = client.get(f"/api/jobs/{job_id}{path}")
+    assert answer.status_code == 404
+    assert answer.json["code"] == "not_found"
+
+
+def test_a_revision_that_is_not_there(client: FlaskClient, job: dict[str, Any]) -> None:
+    for number in ("0", "99", "4294967296", "99999999999999999999"):
+        assert client.get(f"/api/jobs/{job['job_id']}/revisions/{number}").status_code == 404
+    assert client.get(f"/api/jobs/{job['job_id']}/revisions/-1").status_code == 404
+
+
+def test_saving_without_saying_the_version_is_refused(client: FlaskClient, job: dict[str, Any]) -> None:
+    for header in ({}, {"If-Match": "*"}, {"If-Match": "-1"}, {"If-Match": "1e9"}, {"If-Match": "99999999999"}):
+        answer = client.put(
+            f"/api/jobs/{job['job_id']}/draft", json={"save_id": new(), "design": job["design"]}, headers=header
+        )
+        assert answer.status_code == 428
+
+
+def test_the_database_away_is_503_and_back_again(
+    app: Flask, client: FlaskClient, monkeypatch: pytest.MonkeyPatch, seeded: Database
+) -> None:
+    import pymysql
+
+    def gone() -> None:
+        raise pymysql.OperationalError(2003, "gone")
+
+    monkeypatch.setattr(seeded._pool, "connection", gone)
+    answer = client.get("/api/jobs")
+    assert (answer.status_code, answer.json["code"]) == (503, "database_away")
+    assert client.get("/api/health").status_code == 503
+    monkeypatch.undo()
+    assert client.get("/api/jobs").status_code == 200

@@ -1,0 +1,90 @@
+"""A private MariaDB for the run, started once whatever the number of workers; a database of its own for each worker."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import tempfile
+from collections.abc import Iterator
+from datetime import datetime
+from pathlib import Path
+
+import pytest
+
+from tirante.core.design.catalogue import KINDS, Catalogue, read_csv
+from tirante.core.design.model import Design, load_design
+from tirante.server.demo import load_demo, load_seeds
+from tirante.server.mariadb import Instance
+from tirante.storage.pool import Credentials, Database
+
+ROOT = Path(__file__).resolve().parents[1]
+NOW = datetime(2026, 1, 2, 3, 4, 5)  # noqa: DTZ001 - the database stores UTC without a zone
+_INSTANCE = pytest.StashKey[Instance]()
+
+
+def pytest_configure(config: pytest.Config) -> None:
+    """The controller starts the server; workers find it through the environment."""
+    if hasattr(config, "workerinput") or config.option.collectonly or "TIRANTE_TEST_DB" in os.environ:
+        return
+    instance = Instance(Path(tempfile.mkdtemp(prefix="tirante-test-")))
+    instance.start()
+    config.stash[_INSTANCE] = instance
+    os.environ["TIRANTE_TEST_DB"] = f"{instance.folder}|{instance.port}|{instance.socket}"
+
+
+def pytest_unconfigure(config: pytest.Config) -> None:
+    instance = config.stash.get(_INSTANCE, None)
+    if instance:
+        instance.stop()
+        shutil.rmtree(instance.folder, ignore_errors=True)
+        del os.environ["TIRANTE_TEST_DB"]
+
+
+@pytest.fixture(scope="session")
+def instance() -> Instance:
+    """The run's MariaDB."""
+    folder, port, socket = os.environ["TIRANTE_TEST_DB"].split("|")
+    found = Instance(Path(folder), port=int(port))
+    found._sockets = str(Path(socket).parent)
+    return found
+
+
+@pytest.fixture(scope="session")
+def credentials(instance: Instance, worker_id: str) -> Credentials:
+    """This worker's own schema, migrated."""
+    return instance.bootstrap(f"tirante_{worker_id}")[0]
+
+
+@pytest.fixture(scope="session")
+def worker_id(request: pytest.FixtureRequest) -> str:
+    """The xdist worker, or master."""
+    return os.environ.get("PYTEST_XDIST_WORKER", "master")
+
+
+@pytest.fixture(scope="session")
+def seeded(credentials: Credentials) -> Iterator[Database]:
+    """A pool on the worker's schema, catalogue and demo jobs loaded."""
+    database = Database(credentials, connections=4)
+    load_seeds(database, ROOT / "data/catalogue", NOW)
+    load_demo(database, ROOT / "data/demo", NOW)
+    yield database
+    database.close()
+
+
+@pytest.fixture(scope="session")
+def catalogue() -> Catalogue:
+    """The shipped catalogue."""
+    rows = {kind: tuple(read_csv(kind, (ROOT / f"data/catalogue/{kind}.csv").read_text())) for kind in KINDS}
+    return Catalogue(**rows)
+
+
+@pytest.fixture(scope="session")
+def marram() -> Design:
+    """The first demo job."""
+    return load_design((ROOT / "data/demo/marram.json").read_bytes())
+
+
+@pytest.fixture(scope="session")
+def quay() -> Design:
+    """The third demo job: inches, a fixed end, a bought link."""
+    return load_design((ROOT / "data/demo/quay.json").read_bytes())

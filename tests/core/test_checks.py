@@ -1,0 +1,199 @@
+"""Every check of a link: reproducible to the last digit, moving the way the metal does."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tirante.calc import calculate
+from tirante.core.design.assembly import Assembly, assemble, stack_of
+from tirante.core.design.checks import CheckResult, column_segments
+from tirante.core.design.evaluate import Built, build, evaluate, evaluate_link, shown_utilisation
+from tirante.core.design.fields import Length
+from tirante.core.design.model import Design, Link, LoadCase
+
+LINK_CHECKS = {
+    "column", "column_aisc", "stepped", "bowed", "net", "wall", "wall_bending", "engagement", "thread_tension", "strip_insert",
+    "strip_shank", "shank_bending", "joint", "joint_side", "insert_weld",
+}  # fmt: skip
+TAB_CHECKS = {
+    "pin_shear", "pin_bending", "tab_bearing", "tab_tension", "tab_tearout", "tab_yield", "tab_detailing", "tab_foot", "tab_weld",
+}  # fmt: skip
+
+
+def loaded(design: Design, *cases: LoadCase, **more: object) -> Link:
+    return design.links[0].model_copy(update={"cases": cases, **more})
+
+
+def checks_of(link: Link, design: Design) -> dict[str, CheckResult]:
+    built = build(link, design)
+    assert isinstance(built, Built), built
+    return {check.key: check for check in built.checks}
+
+
+def test_a_link_with_its_tab_has_every_check(marram: Design) -> None:
+    assert set(checks_of(marram.links[0], marram)) == LINK_CHECKS | TAB_CHECKS
+
+
+@settings(max_examples=25, deadline=None)
+@given(
+    axial=st.floats(-60_000, 60_000),
+    strike=st.floats(0, 9000),
+    side=st.floats(0, 2000),
+    index=st.integers(0, 3),
+    school=st.sampled_from(["centred", "buried"]),
+)
+def test_the_command_reproduces_every_figure_to_the_last_digit(
+    axial: float, strike: float, side: float, index: int, school: str, marram: Design
+) -> None:
+    case = LoadCase(name="any", axial_n=axial, strike_n=strike, side_n=side)
+    link = marram.links[index].model_copy(update={"cases": (case,), "school": school})
+    for check in evaluate_link(link, marram).checks:
+        if check.topic is None or check.key == "tab_detailing":
+            continue
+        found: object = calculate(check.topic, check.topic_input)
+        for step in (check.output or "").split("."):
+            found = found[int(step)] if isinstance(found, list) else found[step]  # type: ignore[index]
+        assert found == getattr(check, check.figure or "capacity"), check.key
+
+
+def test_results_stand_weakest_first(marram: Design) -> None:
+    for link in evaluate(marram).links:
+        ratios = [check.utilisation for check in link.checks if check.utilisation is not None]
+        assert ratios == sorted(ratios, reverse=True)
+
+
+@settings(max_examples=20, deadline=None)
+@given(force=st.floats(500, 50_000), times=st.floats(1.05, 3))
+def test_a_larger_load_never_helps(force: float, times: float, marram: Design) -> None:
+    small = checks_of(loaded(marram, LoadCase(name="a", axial_n=-force, side_n=force / 20)), marram)
+    large = checks_of(loaded(marram, LoadCase(name="a", axial_n=-force * times, side_n=force * times / 20)), marram)
+    for key, check in small.items():
+        if check.utilisation is not None and key != "engagement":
+            assert large[key].utilisation >= check.utilisation * (1 - 1e-12), key  # type: ignore[operator]
+
+
+def test_linear_checks_are_proportional_to_the_load(marram: Design) -> None:
+    one, two = (checks_of(loaded(marram, LoadCase(name="a", axial_n=-f)), marram) for f in (8000.0, 16_000.0))
+    for key in ("column", "stepped", "net", "joint", "insert_weld", "pin_bending", "tab_bearing", "strip_insert"):
+        assert two[key].utilisation == pytest.approx(2 * one[key].utilisation), key  # type: ignore[operator]
+    assert two["bowed"].utilisation > 2 * one["bowed"].utilisation  # type: ignore[operator]
+
+
+def test_compression_and_tension_ask_different_things(marram: Design) -> None:
+    pull = checks_of(loaded(marram, LoadCase(name="a", axial_n=9000.0)), marram)
+    push = checks_of(loaded(marram, LoadCase(name="a", axial_n=-9000.0)), marram)
+    assert pull["column"].utilisation is None
+    assert push["thread_tension"].utilisation is None
+    assert pull["joint"].utilisation == push["joint"].utilisation
+
+
+def test_the_factor_is_on_the_load_before_the_amplified_check(marram: Design) -> None:
+    # at a factored load equal to the Euler load the check is over, however little stress there is at the load itself
+    link = loaded(marram, LoadCase(name="a", axial_n=-10_000.0))
+    capacity = checks_of(link, marram)["column"]
+    euler = calculate("column", capacity.reproduce.input)["euler_n"]  # type: ignore[union-attr]
+    over = checks_of(loaded(marram, LoadCase(name="a", axial_n=-euler / 1.5)), marram)["bowed"]
+    assert not over.passed
+    assert "no bent equilibrium" in over.note
+
+
+def test_segments_of_the_stepped_column_add_up_pin_to_pin(marram: Design, quay: Design) -> None:
+    for design in (marram, quay):
+        for link in design.links:
+            assembly = assemble(link, design.catalogue)
+            assert isinstance(assembly, Assembly)
+            pieces = column_segments(assembly, stack_of(assembly, design.settings))
+            assert sum(piece[0] for piece in pieces) == pytest.approx(link.between.mm, rel=1e-12)
+
+
+def test_the_worst_case_is_the_one_named(marram: Design) -> None:
+    link = loaded(
+        marram,
+        LoadCase(name="small", axial_n=-5000.0),
+        LoadCase(name="large", axial_n=-9000.0),
+        LoadCase(name="pull", axial_n=7000.0),
+    )
+    found = checks_of(link, marram)
+    assert found["column"].case == "large"
+    assert found["thread_tension"].case == "pull"
+
+
+def test_welded_mid_span_counts_the_as_welded_yield(marram: Design) -> None:
+    case = LoadCase(name="strike", strike_n=3000.0)
+    plain, welded = checks_of(loaded(marram, case), marram), checks_of(loaded(marram, case, mid_welded=True), marram)
+    grade = marram.catalogue.grades[0]
+    ratio = grade.yield_mpa / grade.welded_yield_mpa
+    assert welded["bowed"].utilisation == pytest.approx(plain["bowed"].utilisation * ratio)  # type: ignore[operator]
+
+
+def test_a_utilisation_is_shown_rounded_up_and_decided_unrounded() -> None:
+    assert shown_utilisation(1.0) == "1.00"
+    assert shown_utilisation(1.0000001) == "1.01"
+    assert shown_utilisation(0.991) == "1.00"
+    assert shown_utilisation(0.99) == "0.99"
+    assert shown_utilisation(None) == "–"
+    assert shown_utilisation(1e6) == ">99"
+
+
+def test_no_load_is_not_a_pass(marram: Design) -> None:
+    found = evaluate_link(loaded(marram), marram)
+    assert found.status == "incomplete"
+    assert "No load" in found.headline
+
+
+def test_what_is_missing_is_said_at_its_field(marram: Design) -> None:
+    end = marram.links[0].end_a.model_copy(update={"nut": None})
+    found = evaluate_link(marram.links[0].model_copy(update={"end_a": end, "tube": None}), marram)
+    assert {fault.field for fault in found.faults} >= {"tube", "end_a.nut"}
+    assert found.stack is None
+
+
+def test_an_exposure_without_its_length_is_asked_for(marram: Design) -> None:
+    found = evaluate_link(marram.links[0].model_copy(update={"school": "exposure"}), marram)
+    assert [fault.field for fault in found.faults] == ["showing"]
+
+
+def test_inserts_that_would_meet_inside_the_tube_are_refused(marram: Design) -> None:
+    from tirante.core.design.model import CentreToCentre
+
+    found = evaluate_link(
+        marram.links[0].model_copy(update={"between": CentreToCentre(length=Length(mm=130.0))}), marram
+    )
+    assert found.status == "incomplete"
+    assert [fault.field for fault in found.faults] == ["between"]
+
+
+def test_a_tab_pair_on_two_different_balls_is_refused(marram: Design, catalogue: object) -> None:
+    joints = catalogue.joints  # type: ignore[attr-defined]
+    link = marram.links[0]
+    other = next(j for j in joints if j.designation == "3/4-16 UNF" and j.key != link.end_b.joint)  # type: ignore[union-attr]
+    odd = other.model_copy(update={"key": "wide", "ball_width_mm": other.ball_width_mm + 5})
+    design = marram.model_copy(
+        update={"catalogue": marram.catalogue.model_copy(update={"joints": (*marram.catalogue.joints, odd)})}
+    )
+    mixed = link.model_copy(update={"end_b": link.end_b.model_copy(update={"joint": "wide"})})
+    assert [f.field for f in evaluate_link(mixed, design).faults] == ["tab.ends"]
+    one = mixed.model_copy(update={"tab": mixed.tab.model_copy(update={"ends": "b"})})  # type: ignore[union-attr]
+    gap = evaluate_link(one, design).tab.gap_mm  # type: ignore[union-attr]
+    assert gap == pytest.approx(odd.ball_width_mm)
+
+
+def test_spacers_and_shims_widen_the_clevis_and_bend_the_bolt_more(marram: Design) -> None:
+    link = marram.links[0]
+    assert link.tab is not None
+    plain = evaluate_link(link, marram)
+    shimmed = evaluate_link(link.model_copy(update={"tab": link.tab.model_copy(update={"shim_mm": 2.0})}), marram)
+    assert shimmed.tab.gap_mm == pytest.approx(plain.tab.gap_mm + 4.0)  # type: ignore[union-attr]
+    bending = [next(c for c in r.checks if c.key == "pin_bending").utilisation for r in (plain, shimmed)]
+    assert bending[1] > bending[0]  # type: ignore[operator]
+
+
+def test_a_bought_link_says_how_much_to_cut_off(quay: Design) -> None:
+    found = evaluate_link(quay.links[1], quay)
+    assert found.bought is not None
+    assert found.stack is not None
+    assert found.bought.cut_off_mm == pytest.approx(457.2 - found.stack.tube_cut_mm)
+    assert found.bought.possible
+    short = quay.links[1].bought.model_copy(update={"tube_length": Length(mm=100.0)})  # type: ignore[union-attr]
+    refused = evaluate_link(quay.links[1].model_copy(update={"bought": short}), quay)
+    assert not refused.bought.possible  # type: ignore[union-attr]

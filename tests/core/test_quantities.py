@@ -1,0 +1,66 @@
+"""Lengths as people type them."""
+
+from fractions import Fraction
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tirante.core.errors import InputError
+from tirante.core.quantities import format_inch_fraction, format_length, parse_length
+from tirante.core.units import KSI, POUND_FORCE
+
+
+@pytest.mark.parametrize(
+    ("text", "unit", "mm"),
+    [
+        ("546.1", "mm", 546.1), ("21 1/2", "in", 546.1), ("21-1/2", "in", 546.1), ("14.5in", "mm", 368.3), ('1/2"', "mm", 12.7),
+        ("2' 3 1/4\"", "mm", 692.15), ("2'3", "mm", 685.8), ("10 cm", "mm", 100.0), ("1.2 m", "in", 1200.0), ("½ in", "mm", 12.7),
+        ("1½″", "mm", 38.1), (".5", "mm", 0.5), ("7.", "mm", 7.0), ("110 mm", "in", 110.0), ("27 inches", "mm", 685.8),
+        ("110 mm = 4.33 in", "mm", 110.0), (" 3/4 in ", "mm", 19.05),
+    ],
+)  # fmt: skip
+def test_what_is_typed_is_understood(text: str, unit: str, mm: float) -> None:
+    assert parse_length(text, unit).mm == pytest.approx(mm, abs=1e-9)  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize(
+    ("text", "unit", "code"),
+    [
+        ("21 1/", "in", "not_a_length"), ("", "mm", "not_a_length"), ("abc", "mm", "not_a_length"), ("1/0 in", "mm", "not_a_length"),
+        ("1,5", "mm", "not_a_length"), ("1.5 1/2 in", "mm", "not_a_length"), ("3 mm 4 mm", "mm", "not_a_length"),
+        ("21 1/2", "mm", "ambiguous_unit"), ("110 mm = 4 5/8 in", "mm", "readings_disagree"), ("-5", "mm", "out_of_range"),
+        ("9999999 m", "mm", "out_of_range"), ("1e5", "mm", "not_a_length"), ("nan", "mm", "not_a_length"), ("1" * 90, "mm", "not_a_length"),
+        ("12 furlongs", "mm", "not_a_length"),
+    ],
+)  # fmt: skip
+def test_what_cannot_be_meant_is_asked_about(text: str, unit: str, code: str) -> None:
+    with pytest.raises(InputError) as caught:
+        parse_length(text, unit)  # type: ignore[arg-type]
+    assert caught.value.code == code
+
+
+@given(st.integers(0, 4000), st.sampled_from([16, 32, 64]))
+def test_a_tape_reading_comes_back_as_it_was_read(units: int, denominator: int) -> None:
+    exact = Fraction(units, denominator)
+    shown = format_inch_fraction(float(exact * Fraction(254, 10)), denominator)
+    assert parse_length(f"{shown} in", "mm").exact == exact * Fraction(254, 10)
+
+
+@given(st.floats(-90_000, 90_000))
+def test_a_coordinate_shown_in_mm_reads_back_within_its_decimals(mm: float) -> None:
+    assert parse_length(format_length(mm, "mm", decimals=2), "mm", signed=True).mm == pytest.approx(mm, abs=0.005001)
+
+
+def test_minus_is_kept_for_coordinates() -> None:
+    assert parse_length("−12.5", "mm", signed=True).mm == -12.5
+    with pytest.raises(InputError):
+        parse_length("--5", "mm", signed=True)
+    assert format_length(-12.5, "mm") == "−12.5"
+    assert format_length(-0.01, "mm") == "0.0"
+
+
+def test_force_and_stress_units_follow_from_the_pound() -> None:
+    # NIST SP 811: 1 lbf = 4.448222 N, 1 ksi = 6.894757 MPa (from memory)
+    assert pytest.approx(4.448222, abs=5e-7) == POUND_FORCE
+    assert pytest.approx(6.894757, abs=5e-7) == KSI

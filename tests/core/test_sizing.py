@@ -1,0 +1,124 @@
+"""Size it: the lightest that passes, against trying everything."""
+
+import pytest
+
+from tirante.core.design.assembly import worst_axial
+from tirante.core.design.catalogue import Catalogue
+from tirante.core.design.evaluate import evaluate_link
+from tirante.core.design.fields import Length
+from tirante.core.design.model import CentreToCentre, Design, FixedEnd, Link, LoadCase, Settings
+from tirante.core.design.sizing import bearable_share, candidates, cheapest_change, judge, size
+
+ID = "0190a0a0-0000-7000-8000-000000000001"
+
+
+def link(length: float = 600.0, *, axial: float = -12_000.0, strike: float = 0.0, **more: object) -> Link:
+    cases = (LoadCase(name="push", axial_n=axial, strike_n=strike), LoadCase(name="pull", axial_n=-axial))
+    return Link(id=ID, name="one", between=CentreToCentre(length=Length(mm=length)), cases=cases, **more)  # type: ignore[arg-type]
+
+
+@pytest.fixture(scope="module")
+def shelf(catalogue: Catalogue) -> Catalogue:
+    """A small shop: every fifth tube, three grades."""
+    return catalogue.model_copy(update={"tubes": catalogue.tubes[::5], "grades": catalogue.grades[:4]})
+
+
+@pytest.mark.parametrize(
+    ("length", "axial", "strike"), [(600, -12_000, 0), (900, -30_000, 0), (700, -6000, 3500), (300, -45_000, 0)]
+)
+def test_winner_and_runner_up_are_those_of_judging_every_candidate(
+    length: float, axial: float, strike: float, shelf: Catalogue
+) -> None:
+    wanted = link(length, axial=axial, strike=strike)
+    settings = Settings()
+    judged = [j for c in candidates(wanted, settings, shelf) if (j := judge(c, settings, shelf))]
+    passing = sorted(j.candidate.mass for j in judged if j.passed)
+    found = size(wanted, settings, shelf)
+    assert found.winner is not None
+    assert found.winner.passed
+    assert [found.winner.candidate.mass, found.runner_up.candidate.mass if found.runner_up else None] == passing[:2]
+
+
+def test_what_wins_passes_when_it_is_built(catalogue: Catalogue, marram: Design) -> None:
+    found = size(link(), Settings(), catalogue)
+    assert found.winner is not None
+    design = Design(name="t", links=(found.winner.candidate.link,), catalogue=catalogue)
+    built = evaluate_link(found.winner.candidate.link, design)
+    assert built.status in ("ok", "attention")
+    assert built.mass_kg == pytest.approx(found.winner.candidate.mass)
+
+
+def test_when_nothing_fits_the_nearest_and_what_would_clear_it_are_named(shelf: Catalogue) -> None:
+    wanted = link(2500.0, axial=-400_000.0)
+    found = size(wanted, Settings(), shelf)
+    assert found.winner is None
+    assert found.nearest is not None
+    settings = Settings()
+    everything = [j.utilisation for c in candidates(wanted, settings, shelf) if (j := judge(c, settings, shelf))]
+    assert found.nearest.utilisation == pytest.approx(min(everything))
+    assert "binds" in found.advice
+    # the share of the load it names really passes, and a little more does not
+    share = bearable_share(found.nearest.candidate.assembly, settings)
+    assert 0 < share < 1
+    for factor, passes in ((share * 0.999, True), (share * 1.002, False)):
+        cases = tuple(c.model_copy(update={"axial_n": c.axial_n * factor}) for c in wanted.cases)
+        again = judge(_scaled(found.nearest.candidate, cases), settings, shelf)
+        assert again is not None
+        assert again.passed is passes
+
+
+def _scaled(candidate, cases):  # type: ignore[no-untyped-def]
+    from dataclasses import replace
+
+    changed = candidate.link.model_copy(update={"cases": cases})
+    return replace(candidate, link=changed, assembly=replace(candidate.assembly, link=changed))
+
+
+def test_titanium_tube_gets_no_steel_insert(catalogue: Catalogue) -> None:
+    for one in candidates(link(), Settings(), catalogue):
+        for end in one.assembly.threaded:
+            assert end.insert.family == one.assembly.grade.family
+
+
+def test_fixed_ends_need_no_hardware(catalogue: Catalogue) -> None:
+    sleeve = FixedEnd(what="sleeve", centre_to_face=Length(mm=25.0))
+    found = size(link(end_a=sleeve, end_b=sleeve), Settings(), catalogue)
+    assert found.winner is not None
+    assert not found.winner.candidate.assembly.threaded
+
+
+def test_without_a_load_there_is_nothing_to_size(catalogue: Catalogue) -> None:
+    from tirante.core.errors import InputError
+
+    with pytest.raises(InputError) as caught:
+        size(link(axial=0.0), Settings(), catalogue)
+    assert caught.value.fields == ("cases",)
+
+
+def test_the_cheapest_change_clears_the_governing_check(catalogue: Catalogue, marram: Design) -> None:
+    design = marram
+    heavy = design.links[0].model_copy(
+        update={
+            "cases": tuple(
+                c.model_copy(update={"axial_n": c.axial_n * 1.3, "strike_n": c.strike_n * 1.2})
+                for c in design.links[0].cases
+            )
+        }
+    )
+    before = evaluate_link(heavy, design)
+    assert before.status == "stop"
+    change = cheapest_change(heavy, design, catalogue)
+    assert change is not None
+    assert change.judged.passed
+    after = next(c for c in change.judged.checks if c.key == before.governing)
+    assert after.utilisation <= 0.85  # type: ignore[operator]
+    assert worst_axial(heavy.cases) > worst_axial(design.links[0].cases)
+
+
+def test_a_shank_that_bottoms_is_cleared_by_centring_the_thread(catalogue: Catalogue, quay: Design) -> None:
+    buried = quay.links[0].model_copy(update={"school": "buried"})
+    assert evaluate_link(buried, quay).governing == "engagement"
+    change = cheapest_change(buried, quay, catalogue)
+    assert change is not None
+    assert change.changed == ("thread showing",)
+    assert change.judged.candidate.link.tube == buried.tube

@@ -1,0 +1,194 @@
+"""The one command: start, second start, stop by each signal, restart after a kill, backup and restore."""
+
+import json
+import os
+import shutil
+import signal
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.error
+import urllib.request
+import uuid
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+ROOT = Path(__file__).resolve().parents[2]
+
+
+class Run:
+    """A supervisor on a folder of its own."""
+
+    def __init__(self, home: Path) -> None:
+        self.home = home
+        self.environment = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "TIRANTE_HOME": str(home)}
+        self.environment.pop("TIRANTE_STATIC", None)
+        self.process: subprocess.Popen[str] | None = None
+
+    def command(self, *arguments: str) -> list[str]:
+        return [sys.executable, "-m", "tirante.server.supervisor", *arguments]
+
+    def start(self) -> float:
+        port = _free_port()
+        begin = time.monotonic()
+        self.process = subprocess.Popen(
+            self.command("demo", "--port", str(port)), env=self.environment, stdout=subprocess.PIPE, text=True
+        )
+        while time.monotonic() < begin + 60:
+            if (self.home / "run.json").exists():
+                return time.monotonic() - begin
+            assert self.process.poll() is None
+            time.sleep(0.02)
+        raise AssertionError("it did not start")
+
+    @property
+    def state(self) -> dict[str, Any]:
+        return json.loads((self.home / "run.json").read_text())
+
+    def get(self, path: str) -> Any:
+        with urllib.request.urlopen(self.state["address"] + path.lstrip("/"), timeout=10) as answer:
+            return json.loads(answer.read())
+
+    def post(self, path: str, body: dict[str, Any]) -> Any:
+        request = urllib.request.Request(
+            self.state["address"] + path.lstrip("/"), json.dumps(body).encode(), {"Content-Type": "application/json"}
+        )
+        with urllib.request.urlopen(request, timeout=10) as answer:
+            return json.loads(answer.read())
+
+    def stop(self, number: int = signal.SIGTERM) -> int:
+        assert self.process
+        self.process.send_signal(number)
+        code = self.process.wait(30)
+        assert self.process.stdout
+        self.process.stdout.close()
+        return code
+
+
+def _free_port() -> int:
+    from tirante.server.mariadb import free_port
+
+    return free_port()
+
+
+def alive(pid: int) -> bool:
+    try:
+        os.kill(pid, 0)
+    except ProcessLookupError:
+        return False
+    return Path(f"/proc/{pid}/stat").read_text().split()[2] != "Z"
+
+
+def wait_for(condition: Any, seconds: float = 30) -> None:
+    end = time.monotonic() + seconds
+    while not condition():
+        assert time.monotonic() < end
+        time.sleep(0.05)
+
+
+@pytest.fixture
+def run() -> Iterator[Run]:
+    home = Path(tempfile.mkdtemp(prefix="tirante-home-"))
+    found = Run(home)
+    yield found
+    if found.process and found.process.poll() is None:
+        found.stop(signal.SIGKILL)
+    shutil.rmtree(home, ignore_errors=True)
+
+
+@pytest.mark.parametrize("number", [signal.SIGINT, signal.SIGTERM, signal.SIGHUP])
+def test_it_serves_the_demo_and_each_signal_stops_all_of_it(number: int, run: Run) -> None:
+    run.start()
+    assert {job["name"] for job in run.get("/api/jobs")["jobs"]} == {"Marram", "Tern", "Quay"}
+    children = [run.state["database_pid"], run.state["server_pid"]]
+    # a second start says where this one runs, and stops nothing
+    second = subprocess.run(run.command("demo"), env=run.environment, capture_output=True, text=True, timeout=30)
+    assert run.state["address"] in second.stdout
+    assert second.returncode == 0
+    assert run.get("/api/health")["database"]
+    assert run.stop(number) == 0
+    assert not any(alive(pid) for pid in children)
+    assert not (run.home / "run.json").exists()
+
+
+def test_a_second_start_keeps_what_was_saved_and_does_not_load_the_demo_over_it(run: Run) -> None:
+    run.start()
+    marram = next(j for j in run.get("/api/jobs")["jobs"] if j["name"] == "Marram")
+    draft = run.get(f"/api/jobs/{marram['id']}")
+    draft["design"]["name"] = "Marram, mine"
+    request = urllib.request.Request(
+        f"{run.state['address']}api/jobs/{marram['id']}/draft", json.dumps({"save_id": str(uuid.uuid4()), "design": draft["design"]}).encode(),
+        {"Content-Type": "application/json", "If-Match": "1"}, method="PUT",
+    )  # fmt: skip
+    urllib.request.urlopen(request, timeout=10).close()
+    run.stop()
+    run.start()
+    assert {job["name"] for job in run.get("/api/jobs")["jobs"]} == {"Marram, mine", "Tern", "Quay"}
+
+
+def test_a_killed_supervisor_takes_its_children_with_it_and_the_next_start_heals(run: Run) -> None:
+    run.start()
+    children = [run.state["database_pid"], run.state["server_pid"]]
+    run.stop(signal.SIGKILL)
+    wait_for(lambda: not any(alive(pid) for pid in children))
+    (run.home / "run.json").unlink()
+    run.start()
+    assert len(run.get("/api/jobs")["jobs"]) == 3
+
+
+def test_a_dead_database_or_server_is_brought_back(run: Run) -> None:
+    run.start()
+    for name in ("database_pid", "server_pid"):
+        pid = run.state[name]
+        os.kill(pid, signal.SIGKILL)
+        wait_for(lambda name=name, pid=pid: run.state[name] != pid)
+
+        def answers() -> bool:
+            try:
+                return bool(run.get("/api/jobs")["jobs"])
+            except (urllib.error.URLError, OSError):
+                return False
+
+        wait_for(answers)
+    assert run.post("/api/jobs", {"id": str(uuid.uuid4()), "name": "after"})["design"]["name"] == "after"
+
+
+def test_backup_and_restore_bring_everything_back(run: Run) -> None:
+    run.start()
+    run.post("/api/jobs", {"id": str(uuid.uuid4()), "name": "kept"})
+    run.stop()
+    file = run.home / "all.sql"
+    subprocess.run(run.command("backup", str(file)), env=run.environment, check=True, capture_output=True)
+    run.start()
+    run.post("/api/jobs", {"id": str(uuid.uuid4()), "name": "later"})
+    run.stop()
+    subprocess.run(run.command("restore", str(file)), env=run.environment, check=True, capture_output=True)
+    run.start()
+    assert {job["name"] for job in run.get("/api/jobs")["jobs"]} == {"Marram", "Tern", "Quay", "kept"}
+    assert list((run.home / "backups").glob("before-restore-*.sql"))
+
+
+def test_backing_up_under_a_running_one_is_refused(run: Run) -> None:
+    run.start()
+    done = subprocess.run(
+        run.command("backup", str(run.home / "x.sql")), env=run.environment, capture_output=True, text=True
+    )
+    assert done.returncode == 1
+    assert "Stop the running" in done.stderr
+
+
+def test_it_listens_on_loopback_only(run: Run) -> None:
+    run.start()
+    ports = {int(run.state["address"].rsplit(":", 1)[1].strip("/"))}
+    for line in Path("/proc/net/tcp").read_text().splitlines()[1:]:
+        address, state = line.split()[1], line.split()[3]
+        if state == "0A" and int(address.split(":")[1], 16) in ports:
+            assert address.startswith("0100007F")
+    config = (run.home / "mariadb" / "my.cnf").read_text()
+    assert "bind-address=127.0.0.1" in config
+    assert (run.home / "mariadb").stat().st_mode & 0o077 == 0
+    assert (run.home / "tirante.secret").stat().st_mode & 0o077 == 0

@@ -1,0 +1,125 @@
+"""At each of ten kill points of a save, what was acknowledged is there, whole, after a restart.
+
+A child process saves again and again and prints each acknowledgement; it kills itself, or the database, at the n-th
+statement of a save. The parent restarts the database and compares.
+"""
+
+import os
+import re
+import shutil
+import signal
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+import pytest
+
+from tirante.server.mariadb import Instance
+from tirante.storage import jobs, revisions
+from tirante.storage.pool import Database
+
+ROOT = Path(__file__).resolve().parents[2]
+JOB = "0190a0a0-0000-7000-8000-00000000000a"
+
+SAVER = """
+import os, signal, sys, uuid
+from datetime import datetime, timedelta
+import pymysql.cursors, pymysql.connections
+from tirante.core.design.model import Design
+from tirante.storage import jobs
+from tirante.storage.pool import Credentials, Database
+
+victim, point, database_pid = sys.argv[1], sys.argv[2], int(sys.argv[3])
+state = {"count": 0, "armed": False}
+
+def strike():
+    os.kill(os.getpid() if victim == "server" else database_pid, signal.SIGKILL)
+
+execute, commit = pymysql.cursors.Cursor.execute, pymysql.connections.Connection.commit
+
+def counted(self, query, args=None):
+    if state["armed"] and query.split()[0] in ("SELECT", "UPDATE", "INSERT"):
+        state["count"] += 1
+        if point == f"statement {state['count']}":
+            strike()
+    return execute(self, query, args)
+
+def committed(self):
+    if state["armed"] and point == "before commit":
+        strike()
+    done = commit(self)
+    if state["armed"] and point == "after commit":
+        strike()
+    return done
+
+pymysql.cursors.Cursor.execute, pymysql.connections.Connection.commit = counted, committed
+host, port, user, password, name = sys.argv[4:9]
+database = Database(Credentials(host=host, port=int(port), user=user, password=password, database=name))
+now = datetime(2026, 1, 1)
+with database.transaction() as c:
+    jobs.create_job(c, JOB, Design(name="0"), now)
+version = 1
+for i in range(1, 8):
+    state["armed"] = i == 5
+    with database.transaction() as c:
+        # a minute between saves: each one also seals a revision
+        version = jobs.save_draft(c, JOB, str(uuid.uuid4()), version, Design(name=str(i), note="x" * 2000), now + timedelta(minutes=i))
+    print("ack", i, version, flush=True)
+    if state["armed"] and point == "after answer":
+        strike()
+"""
+
+POINTS = ["statement 1", "statement 4", "statement 6", "before commit", "after commit"]
+
+
+@pytest.mark.parametrize("victim", ["server", "mariadb"])
+@pytest.mark.parametrize("point", POINTS)
+def test_every_acknowledged_save_is_whole_after_the_kill(victim: str, point: str) -> None:
+    folder = Path(tempfile.mkdtemp(prefix="tirante-kill-"))
+    database = Instance(folder)
+    try:
+        database.start()
+        credentials, _ = database.bootstrap()
+        assert database.process
+        script = SAVER.replace("JOB", repr(JOB))
+        arguments = [
+            victim,
+            point,
+            str(database.process.pid),
+            credentials.host,
+            str(credentials.port),
+            credentials.user,
+            credentials.password,
+            credentials.database,
+        ]
+        environment = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
+        done = subprocess.run(
+            [sys.executable, "-c", script, *arguments], env=environment, capture_output=True, text=True, timeout=60
+        )
+        acknowledged = [int(n) for n in re.findall(r"ack (\d+)", done.stdout)]
+        # it was struck in the fifth save, and not somewhere else
+        assert max(acknowledged) in (4, 5), done.stderr
+        if victim == "server":
+            assert done.returncode == -signal.SIGKILL
+        else:
+            assert database.process.wait(10) == -signal.SIGKILL
+            database.start()
+        pool = Database(database.bootstrap()[0], connections=1)
+        with pool.transaction() as connection:
+            draft = jobs.get_draft(connection, JOB)
+            rows = revisions.list_revisions(connection, JOB)
+            sealed = [revisions.get_revision(connection, JOB, row.number) for row in rows]
+        pool.close()
+        # what was acknowledged, or the one that was under way if its commit got through; never a part of it
+        assert int(draft.design.name) in (max(acknowledged), 5)
+        assert draft.version == int(draft.design.name) + 1
+        assert len(draft.design.note) == 2000
+        assert [s[1].name for s in sealed if s] == [str(i) for i in reversed(range(int(draft.design.name)))]
+        if point == "after commit":
+            assert draft.design.name == "5"
+        if point != "after commit" and victim == "server":
+            assert draft.design.name == "4"
+    finally:
+        database.stop()
+        shutil.rmtree(folder, ignore_errors=True)

@@ -1,0 +1,50 @@
+"""Everything that must hold, in order; stops at nothing, fails at the end if anything failed. Run by `./tirante test`.
+
+Arguments go to pytest; with any, only pytest runs.
+"""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[1]
+BIN = Path(sys.executable).parent
+WEB = ROOT / "web"
+
+STEPS: list[tuple[str, list[str], Path]] = [
+    ("ruff: lint", [str(BIN / "ruff"), "check", "-q", "src", "tests", "tools"], ROOT),
+    ("ruff: format", [str(BIN / "ruff"), "format", "-q", "--check", "src", "tests", "tools"], ROOT),
+    ("mypy: types", [str(BIN / "mypy"), "--no-error-summary"], ROOT),
+    ("import-linter: layers", [str(BIN / "lint-imports")], ROOT),
+    ("tsc: types", ["npx", "--no-install", "tsc", "--noEmit"], WEB),
+    ("eslint: lint", ["npx", "--no-install", "eslint", "src"], WEB),
+    ("prettier: format", ["npx", "--no-install", "prettier", "--check", "--log-level=warn", "src"], WEB),
+]
+
+
+def main(arguments: list[str]) -> int:
+    """Run the steps, then the tests."""
+    failed = []
+    environment = {**os.environ, "PATH": f"{BIN}:{os.environ['PATH']}", "PYTHONPATH": str(ROOT / "src")}
+    if not arguments:
+        for name, command, folder in STEPS:
+            start = time.monotonic()
+            done = subprocess.run(command, cwd=folder, env=environment, capture_output=True, text=True)
+            good = done.returncode == 0
+            print(f"{'ok    ' if good else 'FAILED'} {name} ({time.monotonic() - start:.1f} s)", flush=True)
+            if not good:
+                failed.append(name)
+                print(done.stdout[-6000:], done.stderr[-3000:], flush=True)
+    tests = [sys.executable, "-m", "pytest", *(arguments or ["-n", "2", "--dist", "loadgroup", "-q"])]
+    code = subprocess.run(tests, cwd=ROOT, env=environment).returncode
+    if failed:
+        print(f"Failed before the tests: {', '.join(failed)}", flush=True)
+    return 1 if failed or code else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
