@@ -15,12 +15,15 @@ from tirante.core.members.tube import Section
 E = 205_000.0
 
 
-def buckling_by_elements(segments: list[Segment], per_segment: int = 24) -> float:
+def buckling_by_elements(segments: list[Segment]) -> float:
     """Least critical load by Hermite beam elements with consistent geometric stiffness: a solution of its own."""
     lengths, stiffness = [], []
+    whole = sum(s.length for s in segments)
     for s in segments:
-        lengths += [s.length / per_segment] * per_segment
-        stiffness += [s.elastic_modulus * s.section.second_moment] * per_segment
+        # elements of like length: tiny ones beside long ones cost the stiffness matrix its digits
+        count = max(2, round(60 * s.length / whole))
+        lengths += [s.length / count] * count
+        stiffness += [s.elastic_modulus * s.section.second_moment] * count
     size = 2 * (len(lengths) + 1)
     k, g = np.zeros((size, size)), np.zeros((size, size))
     for i, (el, ei) in enumerate(zip(lengths, stiffness, strict=True)):

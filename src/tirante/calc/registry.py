@@ -107,7 +107,11 @@ def validation_issues(error: ValidationError) -> list[dict[str, Any]]:
         message = _WORDS.get(fault["type"])
         if message is None:
             message = str(fault["msg"]).removeprefix("Value error, ")
-            message = message.replace("Input should be", "This must be").replace("a valid number", "a number")
+            message = (
+                message.replace("Input should be", "This must be")
+                .replace("String should", "This must")
+                .replace("a valid number", "a number")
+            )
         issues.append(
             {
                 "path": ".".join(str(part) for part in fault["loc"]),

@@ -24,7 +24,7 @@ class Source:
 
 _ALL = (
     Source(
-        key="geometry", title="Plane geometry of the section or stack; derivation in docs/methods.md", status="derived"
+        key="geometry", title="Plane geometry of the section or stack: derivation in docs/methods.md", status="derived"
     ),
     Source(
         key="shigley-columns",

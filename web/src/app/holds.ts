@@ -29,7 +29,14 @@ export function holdsOf(evaluation: Evaluation | null): Hold[] {
     }
     const unsized = link.tube_label === null
     if (unsized)
-      found.push({ ...common, title: link.headline, detail: 'no parts yet', selection: 'field:tube', rank: 0.3, state: 'incomplete' })
+      found.push({
+        ...common,
+        title: link.headline,
+        detail: 'no parts yet',
+        selection: 'field:tube',
+        rank: 0.3,
+        state: 'incomplete',
+      })
     for (const fault of unsized ? [] : link.faults)
       found.push({
         ...common,

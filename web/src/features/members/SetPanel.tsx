@@ -28,7 +28,9 @@ export function SetPanel({ linkId, selection, onRemoved }: Props) {
     const parts = field.split('.')
     const place = [field, parts[0]].map((name) => panel.current?.querySelector(`[data-field="${name}"]`)).find(Boolean)
     place?.scrollIntoView({ block: 'start' })
-    place?.querySelector<HTMLElement>('input:not([type=checkbox]), button')?.focus({ preventScroll: true })
+    const target =
+      place?.querySelector<HTMLElement>('input:not([type=checkbox])') ?? place?.querySelector<HTMLElement>('button')
+    target?.focus({ preventScroll: true })
   }, [field])
   if (!link) return null
   return (

@@ -1,0 +1,102 @@
+"""The real interface in Chromium, served by the real server on the worker's database."""
+
+from __future__ import annotations
+
+import os
+import threading
+import uuid
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, sync_playwright
+from waitress.server import create_server
+
+from tests.conftest import ROOT
+from tirante.api.app import Config, create_app
+from tirante.server.mariadb import free_port
+from tirante.storage.pool import Database
+
+ARGUMENTS = [
+    "--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
+]  # fmt: skip
+
+
+@pytest.fixture(scope="session")
+def front_end() -> Path:
+    """The built page, as `./tirante test` made it."""
+    found = os.environ.get("TIRANTE_STATIC")
+    if not found:
+        builds = sorted((ROOT / ".tirante").glob("front-*/index.html"), key=lambda p: p.stat().st_mtime)
+        assert builds, "build the front end first: ./tirante test does"
+        found = str(builds[-1].parent)
+    return Path(found).resolve()
+
+
+@pytest.fixture(scope="session")
+def address(seeded: Database, front_end: Path) -> Iterator[str]:
+    """Where the server listens."""
+    port = free_port()
+    server = create_server(
+        create_app(Config(database=seeded, static=front_end)), host="127.0.0.1", port=port, threads=6
+    )
+    thread = threading.Thread(target=server.run, daemon=True)
+    thread.start()
+    yield f"http://127.0.0.1:{port}"
+    server.task_dispatcher.shutdown(timeout=10)  # what is under way ends before the sockets go
+    server.close()
+    thread.join(5)
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        found = playwright.chromium.launch(executable_path="/usr/bin/chromium", headless=True, args=ARGUMENTS)
+        yield found
+        found.close()
+
+
+class Watch:
+    """What a page must not do: raise, log errors, or ask another address."""
+
+    def __init__(self, address: str) -> None:
+        self.address = address
+        self.faults: list[str] = []
+
+    def on(self, page: Page) -> Page:
+        page.on("pageerror", lambda error: self.faults.append(str(error)))
+        page.on("console", self._console)
+        page.on("request", lambda r: r.url.startswith((self.address, "data:", "blob:")) or self.faults.append(r.url))
+        page.on("response", lambda r: r.status >= 500 and self.faults.append(f"{r.status} {r.url}"))
+        return page
+
+    def _console(self, message: ConsoleMessage) -> None:
+        # a refused request is reported by the browser itself; what the page makes of it is what is tested
+        if message.type in ("error", "warning") and "Failed to load resource" not in message.text:
+            self.faults.append(message.text)
+
+
+@pytest.fixture
+def context(browser: Browser) -> Iterator[BrowserContext]:
+    found = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True, color_scheme="light")
+    found.set_default_timeout(15_000)
+    yield found
+    found.close()
+
+
+@pytest.fixture
+def page(context: BrowserContext, address: str) -> Iterator[Page]:
+    watch = Watch(address)
+    found = watch.on(context.new_page())
+    yield found
+    assert watch.faults == []
+
+
+@pytest.fixture
+def job(page: Page, address: str) -> str:
+    """The address of a fresh copy of the first demo job."""
+    request = page.request
+    marram = next(j for j in request.get(f"{address}/api/jobs").json()["jobs"] if j["demo"] and j["name"] == "Marram")
+    design = request.get(f"{address}/api/jobs/{marram['id']}").json()["design"]
+    made = request.post(f"{address}/api/import", data={"id": str(uuid.uuid4()), "design": design}).json()
+    return f"{address}/jobs/{made['job_id']}"

@@ -1,0 +1,255 @@
+"""The frame: saving, two browsers, a lost server, units, keys, dark, narrow screens, revisions, catalogue."""
+
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page, Route, expect
+
+pytestmark = pytest.mark.xdist_group("browser")
+
+
+def rename(page: Page, name: str) -> None:
+    page.get_by_role("tab", name="What it is").click()
+    page.get_by_label("Name", exact=True).fill(name)
+
+
+def open_link(page: Page, job: str, name: str = "Rear lower link") -> None:
+    page.goto(job)
+    page.get_by_role("link", name=name).click()
+    expect(page.locator("[data-drawing=link]")).to_be_visible()
+
+
+def saved(page: Page) -> None:
+    expect(page.get_by_test_id("save-state")).to_have_text("saved")
+
+
+def test_saved_work_is_there_after_a_reload(page: Page, job: str) -> None:
+    open_link(page, job)
+    rename(page, "Lower link, longer")
+    saved(page)
+    page.reload()
+    expect(page.get_by_role("heading", name="Lower link, longer")).to_be_visible()
+
+
+def test_two_browsers_see_both_versions_and_keep_both(page: Page, job: str, browser: Browser) -> None:
+    open_link(page, job)
+    other_context = browser.new_context(viewport={"width": 1280, "height": 800})
+    other = other_context.new_page()
+    open_link(other, job)
+    rename(other, "theirs")
+    saved(other)
+    rename(page, "mine")
+    dialog = page.get_by_role("dialog", name="Somebody else saved")
+    expect(dialog).to_contain_text("mine")
+    expect(dialog).to_contain_text("theirs")
+    dialog.get_by_role("button", name="Keep mine as a branch").click()
+    expect(page.get_by_role("heading", name="theirs")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^rev|no revision")).click()
+    revisions = page.get_by_role("dialog", name="Revisions")
+    expect(revisions).to_contain_text("my version")
+    revisions.locator("div", has_text=re.compile("^rev 1")).get_by_role("button", name="Open").first.click()
+    expect(page.get_by_role("heading", name="mine")).to_be_visible()
+    other_context.close()
+
+
+def test_a_lost_server_says_so_and_keeps_the_edit(page: Page, job: str) -> None:
+    open_link(page, job)
+    page.route("**/api/jobs/*/draft", lambda route: route.abort())
+    rename(page, "while away")
+    expect(page.get_by_text("The server does not answer")).to_be_visible()
+    # closed and opened again while it is away: the edit is still here
+    page.reload()
+    expect(page.get_by_role("heading", name="while away")).to_be_visible()
+    page.unroute("**/api/jobs/*/draft")
+    saved(page)
+    page.reload()
+    expect(page.get_by_role("heading", name="while away")).to_be_visible()
+
+
+def test_a_lost_answer_is_not_saved_twice(page: Page, job: str) -> None:
+    open_link(page, job)
+    lost = []
+
+    def lose_once(route: Route) -> None:
+        if not lost:
+            lost.append(1)
+            route.fetch()  # it arrives, and the answer does not
+            route.abort()
+        else:
+            route.continue_()
+
+    page.route("**/api/jobs/*/draft", lose_once)
+    rename(page, "once")
+    saved(page)
+    base, job_id = job.split("/jobs/")
+    assert page.request.get(f"{base}/api/jobs/{job_id}").json()["version"] == 2
+
+
+def test_what_cannot_be_saved_is_said_at_its_field_and_kept(page: Page, job: str) -> None:
+    open_link(page, job)
+    rename(page, "x" * 81)
+    expect(page.get_by_role("alert").first).to_contain_text("Not saved")
+    expect(page.get_by_text(re.compile("at most 80 characters", re.I)).last).to_be_visible()
+    rename(page, "x" * 80)
+    saved(page)
+    page.get_by_label("Pull or push, case 1").fill("21 1/")
+    expect(page.get_by_text("is not a complete number")).to_be_visible()
+    expect(page.get_by_label("Pull or push, case 1")).to_have_value("21 1/")
+    page.get_by_label("Pull or push, case 1").fill("1e30")
+    expect(page.get_by_text("is not a complete number")).to_be_visible()
+
+
+def test_markup_in_a_name_is_only_letters(page: Page, job: str) -> None:
+    open_link(page, job)
+    rename(page, "<img src=x onerror=alert(1)>")
+    saved(page)
+    expect(page.get_by_role("heading", name="<img src=x")).to_be_visible()
+    assert page.locator("img").count() == 0
+
+
+def test_units_switch_everywhere_and_lengths_are_typed_in_either(page: Page, job: str) -> None:
+    open_link(page, job)
+    page.keyboard.press("u")
+    expect(page.locator("[data-drawing=link] text", has_text="33 3/32″")).to_be_visible()
+    page.get_by_role("tab", name="What it is").click()
+    page.get_by_role("button", name="its length").click()
+    field = page.get_by_label("Pivot to pivot")
+    field.fill("2' 3 1/4\"")
+    page.keyboard.press("Enter")
+    expect(page.locator("[data-drawing=link] text", has_text="27 1/4″")).to_be_visible()
+    field.fill("700 mm")
+    expect(page.get_by_text("700.0 mm", exact=True).last).to_be_visible()
+
+
+def test_keys_reach_every_station_and_help(page: Page, job: str) -> None:
+    page.goto(job)
+    expect(page.locator("[data-drawing=overview]")).to_be_visible()
+    for number, name in enumerate(
+        ["survey", "layout", "cycle", "loads", "members", "brackets", "jigs", "pack", "log"], 1
+    ):
+        page.keyboard.press(str(number))
+        expect(page).to_have_url(re.compile(f"/{name}"))
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog", name="Keys")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    page.keyboard.press("5")
+    page.keyboard.press("]")
+    expect(page.get_by_role("heading", name="Rear lower link")).to_be_visible()
+    page.keyboard.press("]")
+    expect(page.get_by_role("heading", name="Rear upper link")).to_be_visible()
+    page.keyboard.press("/")
+    page.get_by_role("combobox", name="Find a link, a check, a station").fill("Panhard rod: Column, AISC")
+    page.keyboard.press("Enter")
+    expect(page.locator("[data-check=column_aisc]").get_by_test_id("working")).to_be_visible()
+
+
+def test_stations_not_built_say_so_and_offer_nothing(page: Page, job: str) -> None:
+    for station in ("survey", "layout", "cycle", "loads", "log"):
+        page.goto(f"{job}/{station}")
+        main = page.get_by_role("main")
+        expect(main).to_contain_text("here")
+        assert main.get_by_role("button").count() == 0
+        assert main.get_by_role("textbox").count() == 0
+
+
+def test_holds_stand_worst_first_and_lead_to_the_check(page: Page, job: str) -> None:
+    page.goto(job)
+    page.get_by_role("button", name=re.compile("to settle")).click()
+    items = page.get_by_role("menuitem").all_inner_texts()
+    ratios = [float(m[1]) for text in items if (m := re.search(r"(\d\.\d\d)", text))]
+    assert ratios == sorted(ratios, reverse=True)
+    page.get_by_role("menuitem").first.click()
+    expect(page.get_by_test_id("working")).to_be_visible()
+
+
+def test_an_issued_revision_is_what_is_built_from(page: Page, job: str) -> None:
+    page.goto(f"{job}/pack")
+    expect(page.get_by_text("Nothing is issued yet")).to_be_visible()
+    page.get_by_role("button", name="Issue the job as it stands").click()
+    dialog = page.get_by_role("dialog", name="Revisions")
+    dialog.get_by_label("Name this state").fill("first build")
+    dialog.get_by_label("issue it to build from").check()
+    dialog.get_by_role("button", name="Issue").click()
+    expect(dialog).to_contain_text("not reviewed")
+    dialog.get_by_role("button", name="Close").click()
+    with page.expect_download() as download:
+        page.get_by_role("button", name=re.compile("^Pack of rev")).click()
+    assert download.value.suggested_filename.startswith("marram-rev")
+
+
+def test_the_catalogue_takes_rows_or_names_every_bad_line(page: Page, address: str, tmp_path: Path) -> None:
+    page.goto(f"{address}/catalogue")
+    file = tmp_path / "tubes.csv"
+    header = "key,label,od_mm,wall_mm,series,source\n"
+    file.write_text(header + "rack-1,45 × 3 rack,45,3,metric,our rack\nrack-2,bad,45,30,metric,our rack\n")
+    page.get_by_label("Catalogue file").set_input_files(file)
+    expect(page.get_by_role("alert")).to_contain_text("line 3")
+    file.write_text(header + "rack-1,45 × 3 rack,45,3,metric,our rack\n")
+    page.get_by_label("Catalogue file").set_input_files(file)
+    expect(page.get_by_text("1 added")).to_be_visible()
+    page.get_by_label("Show those with").fill("45 × 3 rack")
+    expect(page.get_by_role("cell", name="our rack")).to_be_visible()
+
+
+def test_on_a_phone_the_cards_stand_one_to_a_screen(browser: Browser, page: Page, job: str) -> None:
+    phone = browser.new_context(viewport={"width": 390, "height": 844}, has_touch=True)
+    small = phone.new_page()
+    small.goto(job)
+    cards = small.get_by_role("article")
+    expect(cards.first).to_contain_text("Saw")
+    expect(cards.first).to_contain_text("never more than")
+    boxes = [cards.nth(i).bounding_box() for i in range(2)]
+    assert [box["width"] for box in boxes if box] == [390, 390]
+    assert small.evaluate("document.documentElement.scrollWidth") <= 390
+    size = cards.first.get_by_text(re.compile(r"^\d+\.\d mm$")).first.evaluate(
+        "e => parseFloat(getComputedStyle(e).fontSize)"
+    )
+    assert size >= 40
+    small.keyboard.press("Tab")
+    phone.close()
+
+
+def _luminance(colour: str) -> float:
+    parts = [int(n) / 255 for n in re.findall(r"\d+", colour)[:3]]
+    linear = [c / 12.92 if c <= 0.03928 else ((c + 0.055) / 1.055) ** 2.4 for c in parts]
+    return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_text_meets_wcag_aa_by_day_and_by_night(scheme: str, browser: Browser, page: Page, job: str) -> None:
+    # WCAG 2.1, 1.4.3: contrast at least 4.5 to 1 (from memory)
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, color_scheme=scheme)  # type: ignore[arg-type]
+    seen = context.new_page()
+    open_link(seen, job)
+    pairs = seen.evaluate(
+        """() => {
+          const out = []
+          const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT)
+          while (walker.nextNode()) {
+            const e = walker.currentNode.parentElement
+            if (!walker.currentNode.data.trim() || !e || e.closest('svg') || e.closest('[disabled]') || !e.getClientRects().length) continue
+            let b = e
+            while (b && getComputedStyle(b).backgroundColor.match(/, 0\\)|transparent/)) b = b.parentElement
+            const back = b ? getComputedStyle(b).backgroundColor : getComputedStyle(document.body).backgroundColor
+            if (back.includes('0.')) continue
+            out.push([walker.currentNode.data.trim().slice(0, 30), getComputedStyle(e).color, back])
+          }
+          return out
+        }"""
+    )
+    assert len(pairs) > 40
+    for text, front, back in pairs:
+        light, dark = sorted((_luminance(front), _luminance(back)), reverse=True)
+        assert (light + 0.05) / (dark + 0.05) >= 4.5, (text, front, back)
+    context.close()
+
+
+def test_the_page_fits_1280_by_800_without_scrolling(page: Page, job: str) -> None:
+    open_link(page, job)
+    for station in ("5", "6", "7", "8"):
+        page.keyboard.press(station)
+        page.wait_for_timeout(300)
+        size = page.evaluate("[document.documentElement.scrollWidth, document.documentElement.scrollHeight]")
+        assert size == [1280, 800]
