@@ -21,4 +21,5 @@ Designation = Annotated[str, Field(min_length=2, max_length=40, description="3/4
 class Input(BaseModel):
     """Base of every input: unknown fields are refused by name, types are strict."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True, strict=True, allow_inf_nan=False)
+    # built on first use, so that a small calculation does not wait for all the others
+    model_config = ConfigDict(extra="forbid", frozen=True, strict=True, allow_inf_nan=False, defer_build=True)
