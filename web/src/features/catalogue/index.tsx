@@ -27,7 +27,7 @@ export function CatalogueView() {
     onSuccess: () => queries.invalidateQueries({ queryKey: ['catalogue'] }),
   })
   const rows = (found.data?.[kind] ?? []) as Record<string, unknown>[]
-  const columns = Object.keys(rows[0] ?? {}).filter((name) => name !== 'key')
+  const columns = [...Object.keys(rows[0] ?? {}).filter((name) => name !== 'key' && name !== 'source'), 'source']
   const kept = rows.filter(
     (row) => !filter || Object.values(row).some((value) => shown(value).toLowerCase().includes(filter.toLowerCase())),
   )
