@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import contextlib
 import ctypes
-import getpass
 import os
+import pwd
 import secrets
 import shutil
 import signal
@@ -27,6 +27,11 @@ _UNSAFE_PORTS = {5060, 5061, 6000, *range(6665, 6670), 6697}  # refused by brows
 
 class StartFailed(Exception):  # noqa: N818
     """The database did not start; the message says where its log is."""
+
+
+def _owner() -> str:
+    """The user this runs as; the environment may still name the one it came from."""
+    return pwd.getpwuid(os.getuid()).pw_name
 
 
 def free_port() -> int:
@@ -96,7 +101,7 @@ class Instance:
             f"log-error={self._data / 'error.log'}",
             "bind-address=127.0.0.1",
             f"port={self.port}",
-            f"user={getpass.getuser()}",
+            f"user={_owner()}",
             "skip-name-resolve",
             "local-infile=0",
             "character-set-server=utf8mb4",
@@ -116,7 +121,7 @@ class Instance:
         shutil.rmtree(self._data / "data", ignore_errors=True)
         making = self._data / "making"
         shutil.rmtree(making, ignore_errors=True)
-        user = getpass.getuser()
+        user = _owner()
         done = subprocess.run(
             [
                 "mariadb-install-db", f"--defaults-file={self._data / 'my.cnf'}", f"--datadir={making}",
