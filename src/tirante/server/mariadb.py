@@ -30,7 +30,7 @@ class StartFailed(Exception):  # noqa: N818
 
 
 def _owner() -> str:
-    """The user this runs as; the environment may still name the one it came from."""
+    """The user this runs as (the environment may still name another); the database's owner has the same name."""
     return pwd.getpwuid(os.getuid()).pw_name
 
 
@@ -153,7 +153,7 @@ class Instance:
         """A connection as the owner over the socket, for bootstrap only."""
         return pymysql.connect(
             unix_socket=self.socket,
-            user="root",
+            user=_owner(),
             database=database,
             charset="utf8mb4",
             autocommit=True,
@@ -182,9 +182,9 @@ class Instance:
                 cursor.execute(f"GRANT SELECT, INSERT, UPDATE, DELETE ON `{database}`.* TO `{user}`@`{host}`")
             cursor.execute("SELECT COUNT(*) FROM information_schema.tables WHERE table_schema = %s", (database,))
             row = cursor.fetchone()
-        if row and row[0] and pending_count("root", self.socket, database):
+        if row and row[0] and pending_count(_owner(), self.socket, database):
             self.dump(database, self.folder / "backups" / f"before-migration-{time.strftime('%Y%m%d-%H%M%S')}.sql")
-        applied = migrate("root", self.socket, database)
+        applied = migrate(_owner(), self.socket, database)
         credentials = Credentials(host="127.0.0.1", port=self.port, user=user, password=password, database=database)
         return credentials, applied
 
@@ -195,7 +195,7 @@ class Instance:
         with part.open("wb") as stream:
             part.chmod(0o600)
             subprocess.run(
-                ["mariadb-dump", f"--socket={self.socket}", "--user=root", "--single-transaction", "--hex-blob", "--routines", database],
+                ["mariadb-dump", f"--socket={self.socket}", f"--user={_owner()}", "--single-transaction", "--hex-blob", "--routines", database],
                 check=True, stdout=stream,
             )  # fmt: skip
         part.rename(target)
@@ -203,7 +203,9 @@ class Instance:
     def load(self, database: str, source: Path) -> None:
         """Replace the schema's rows by a dump's."""
         with source.open("rb") as stream:
-            subprocess.run(["mariadb", f"--socket={self.socket}", "--user=root", database], check=True, stdin=stream)
+            subprocess.run(
+                ["mariadb", f"--socket={self.socket}", f"--user={_owner()}", database], check=True, stdin=stream
+            )
 
     def alive(self) -> bool:
         """Whether the process runs."""
