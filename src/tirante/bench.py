@@ -5,6 +5,7 @@ from __future__ import annotations
 import time
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 from tirante.core.design.catalogue import KINDS, Catalogue, read_csv
 from tirante.core.design.choose import adopt
@@ -22,6 +23,75 @@ def _best(work: Callable[[], object], repeat: int = 3) -> float:
         work()
         times.append(time.perf_counter() - start)
     return min(times)
+
+
+def _end(name: str) -> tuple[Any, Any]:
+    from tirante.calc.templates import shipped_templates
+    from tirante.core.suspension.end import End
+
+    end = End.model_validate_json((ROOT / f"data/ends/{name}.json").read_bytes())
+    return shipped_templates()[end.template], end
+
+
+def _one_by_one(name: str, rows: Any) -> float:
+    """Seconds a position of one scipy least_squares call each, as it comes, started from the one before."""
+    import numpy as np
+    from scipy.optimize import least_squares  # type: ignore[import-untyped]
+
+    from tirante.core.mechanism.system import Poses, System, _rotate
+    from tirante.core.suspension.assemble import assemble_end
+
+    template, end = _end(name)
+    assembled = assemble_end(template, end)
+    system = System(assembled.mechanism)
+    n = len(assembled.mechanism.bodies)
+
+    def residual(x: Any, drives: Any) -> Any:
+        shaped = x.reshape(n, 6)
+        turns = np.stack([_rotate(one[3:, None], np.eye(3)[:, :, None]) for one in shaped])
+        at = shaped[:, :3] - system.origins  # absolute coordinates
+        return system.evaluate(Poses(r=at[:, :, None], R=turns), drives[:, None])[:, 0]
+
+    x = np.concatenate([np.concatenate([origin, np.zeros(3)]) for origin in system.origins])
+    start = time.perf_counter()
+    for drives in rows.T:
+        x = least_squares(residual, x, args=(drives,)).x
+    return float((time.perf_counter() - start) / rows.shape[1])
+
+
+def cycle_rows() -> list[tuple[str, float]]:
+    """The suspension solver against a general optimiser a position, and against the bare linear solves."""
+    import numpy as np
+
+    from tirante.core.suspension.cycle import cycle, positions
+
+    rng, found = np.random.default_rng(0), []
+    for name, unknowns in (("double-wishbone", 18), ("four-links-watts-axle", 12)):
+        template, end = _end(name)
+        steer = np.linspace(-15, 15, 5) if name == "double-wishbone" else [0.0] * 5
+        rows = positions(np.linspace(-60, 60, 41), np.linspace(-2, 2, 5), steer)
+        ours = _best(lambda t=template, e=end, r=rows: cycle(t, e, r))  # type: ignore[misc]
+        drives = (
+            np.vstack([rows[0], rows[2]])
+            if name == "double-wishbone"
+            else np.vstack([rows[0], np.radians(rows[1]), rows[2]])
+        )
+        slow = _one_by_one(name, drives[:, :: rows.shape[1] // 40]) * rows.shape[1]
+        found.append(
+            (f"{name}: {rows.shape[1]} positions solved and measured, against one least_squares each", slow / ours)
+        )
+        lanes = 2 * rows.shape[1] if template.axle == "independent" else rows.shape[1]
+        a, b = rng.normal(size=(lanes, unknowns, unknowns)), rng.normal(size=(lanes, unknowns, 1))
+        bare = _best(lambda a=a, b=b: [np.linalg.solve(a, b) for _ in range(5)])  # type: ignore[misc]
+        found.append((f"{name}: the same, against five bare numpy solves of its size", bare / ours))
+        many = positions(np.linspace(-60, 60, 401), np.linspace(-2, 2, 50), [0.0] * 5)
+        start = time.perf_counter()
+        cycle(template, end, many)
+        each = (time.perf_counter() - start) / many.shape[1]
+        found.append(
+            (f"{name}: {many.shape[1]} positions, against one least_squares each", slow / rows.shape[1] / each)
+        )
+    return found
 
 
 def run_bench() -> int:
@@ -48,6 +118,7 @@ def run_bench() -> int:
         ("one link edited, against the whole design", fresh / _best(one_edit)),
         (f"sizing by mass with the tube screen, against judging all {len(pool)}", each / search),
     ]
+    rows += cycle_rows()
     print("How many times as fast (this machine, this run):")
     for name, ratio in rows:
         print(f"  {ratio:8.1f} ×  {name}")

@@ -62,7 +62,15 @@ def test_an_unknown_field_is_refused_by_name(name: str) -> None:
     assert [issue["path"] for issue in problem(caught.value)["issues"]] == ["colour"]
 
 
-OPTIONAL = {"wall_mm", "yield_mpa", "welded_yield_mpa", "force_n"}  # null: solid, or left out
+OPTIONAL = {
+    "closed_mm",
+    "open_mm",
+    "limit_deg",
+    "wall_mm",
+    "yield_mpa",
+    "welded_yield_mpa",
+    "force_n",
+}  # null: solid, or left out
 
 
 def _numbers(payload: object, path: tuple[object, ...] = ()) -> list[tuple[object, ...]]:

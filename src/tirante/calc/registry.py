@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
+from importlib import import_module
 from typing import Any
 
-from pydantic import ValidationError
+from pydantic import BaseModel, ValidationError
 
-from tirante.calc.fields import Input
 from tirante.core.errors import TiranteError
 from tirante.core.sources import SOURCES
 
@@ -22,25 +22,56 @@ class Topic:
 
     name: str
     summary: str
-    model: type[Input]
+    model: type[BaseModel]
     run: Callable[[Any], tuple[dict[str, Any], Working]]
     outputs: dict[str, str]
     example: dict[str, Any]
     sources: tuple[str, ...]
 
 
-TOPICS: dict[str, Topic] = {}
+_MEMBERS, _BRACKETS, _ENDS = "member_topics", "bracket_topics", "end_topics"
+_MODULES = {
+    "column": _MEMBERS, "stepped-column": _MEMBERS, "beam-column": _MEMBERS, "net-section": _MEMBERS, "local-wall": _MEMBERS,
+    "thread": _MEMBERS, "thread-strip": _MEMBERS, "link-stack": _MEMBERS, "rod-end": _MEMBERS, "insert-weld": _MEMBERS,
+    "shank-bending": _MEMBERS, "pin": _BRACKETS, "lug": _BRACKETS, "tab-bending": _BRACKETS, "weld": _BRACKETS,
+    "cycle": _ENDS,
+}  # fmt: skip
+
+
+class _Topics(Mapping[str, "Topic"]):
+    """Topics by name, each module read when one of its topics is first asked for: a small one does not wait for all."""
+
+    def __init__(self) -> None:
+        self.known: dict[str, Topic] = {}
+
+    def __getitem__(self, name: str) -> Topic:
+        if name not in self.known:
+            import_module(f"tirante.calc.{_MODULES[name]}")
+        return self.known[name]
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(_MODULES)
+
+    def __len__(self) -> int:
+        return len(_MODULES)
+
+    def __contains__(self, name: object) -> bool:
+        return name in _MODULES
+
+
+_topics = _Topics()
+TOPICS: Mapping[str, Topic] = _topics
 
 
 def topic(
-    name: str, model: type[Input], *, outputs: dict[str, str], example: dict[str, Any], sources: tuple[str, ...]
+    name: str, model: type[BaseModel], *, outputs: dict[str, str], example: dict[str, Any], sources: tuple[str, ...]
 ) -> Callable[[Callable[[Any], tuple[dict[str, Any], Working]]], Callable[[Any], tuple[dict[str, Any], Working]]]:
     """Register a calculation under `name`; its docstring's first line is the summary."""
 
     def register(
         function: Callable[[Any], tuple[dict[str, Any], Working]],
     ) -> Callable[[Any], tuple[dict[str, Any], Working]]:
-        TOPICS[name] = Topic(
+        _topics.known[name] = Topic(
             name=name,
             summary=(function.__doc__ or "").strip().splitlines()[0],
             model=model,
@@ -148,7 +179,4 @@ def problem(error: ValidationError | TiranteError) -> dict[str, Any]:
     }
 
 
-# registering happens on import; kept last so that `topic` exists
-from tirante.calc import bracket_topics, member_topics  # noqa: E402
-
-__all__ = ["TOPICS", "Topic", "bracket_topics", "calculate", "member_topics", "problem"]
+__all__ = ["TOPICS", "Topic", "calculate", "problem", "step", "topic"]

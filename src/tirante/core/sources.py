@@ -90,6 +90,16 @@ _ALL = (
         status="common practice",
     ),
     Source(key="maker", title="Maker's static rating as entered by the user", status="read"),
+    Source(
+        key="iso-8855",
+        title="ISO 8855 and SAE J670: axes and wheel angles; instant centres and anti percentages by virtual work",
+        status="derived",
+    ),
+    Source(
+        key="mechanism",
+        title="Rigid bodies and joints: Newton on the analytic Jacobian, least strain energy when redundant",
+        status="derived",
+    ),
     Source(key="trade", title="Common practice, no source", status="common practice"),
 )
 SOURCES: dict[str, Source] = {source.key: source for source in _ALL}

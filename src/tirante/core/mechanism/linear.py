@@ -1,0 +1,174 @@
+"""Many small sparse linear systems of one pattern at once, position last: elimination in one planned order, with a guard.
+
+The order of pivots is found once on a typical system, small fill first among entries that are large enough (Markowitz
+with a threshold), and the elimination is written out as operations on whole rows of positions; what is zero in every
+system is never touched. A system whose pivots then come out small is solved again by LAPACK with its own pivoting.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float64]
+LARGE_ENOUGH = 0.05  # a pivot's least share of the largest entry of its row, when the order is found
+SMALL_PIVOT = 1e-6  # of its row's largest entry, at work: below it the system is solved again
+
+
+@dataclass(frozen=True, slots=True)
+class Plan:
+    """How systems of one pattern are eliminated."""
+
+    size: int
+    entries: tuple[tuple[int, int], ...]  # (row, column) stored, fill included
+    given: tuple[tuple[int, int, int], ...]  # (slot, row, column) that the matrix itself has
+    steps: tuple[tuple[int, int, int, tuple[int, ...], tuple[tuple[int, int, tuple[tuple[int, int], ...]], ...]], ...]
+    # of each pivot: its slot, row, column, slots of the rest of its row, and per row below: (slot, row, ((target, source) …))
+    back: tuple[tuple[int, int, int, tuple[tuple[int, int], ...]], ...]  # pivot slot, row, column, ((slot, column) …)
+    sign: float  # of the order's permutation, so that the pivots' signs give the determinant's
+
+
+def plan_elimination(matrix: Array, pattern: NDArray[np.bool_]) -> Plan:
+    """Plan for systems of a pattern, from a typical one.
+
+    Raises:
+        numpy.linalg.LinAlgError: the typical system has no pivot left.
+    """
+    n = matrix.shape[0]
+    a = matrix / np.maximum(np.abs(matrix).max(axis=1, keepdims=True), 1e-300)
+    shape = pattern.copy()
+    slots: dict[tuple[int, int], int] = {}
+    given = []
+    for i, j in zip(*np.nonzero(pattern), strict=True):
+        given.append((len(slots), int(i), int(j)))
+        slots[int(i), int(j)] = len(slots)
+    rows, columns = set(range(n)), set(range(n))
+    steps, order = [], []
+    for _ in range(n):
+        pivot_row, pivot_column = _choose(a, shape, rows, columns)
+        rows.remove(pivot_row)
+        columns.remove(pivot_column)
+        rest = [j for j in sorted(columns) if shape[pivot_row, j]]
+        below = []
+        for i in sorted(rows):
+            if not shape[i, pivot_column]:
+                continue
+            factor = a[i, pivot_column] / a[pivot_row, pivot_column]
+            updates = []
+            for j in rest:
+                if (i, j) not in slots:
+                    slots[i, j] = len(slots)
+                shape[i, j] = True
+                a[i, j] -= factor * a[pivot_row, j]
+                updates.append((slots[i, j], slots[pivot_row, j]))
+            below.append((slots[i, pivot_column], i, tuple(updates)))
+            shape[i, pivot_column] = False
+        steps.append(
+            (
+                slots[pivot_row, pivot_column],
+                pivot_row,
+                pivot_column,
+                tuple(slots[pivot_row, j] for j in rest),
+                tuple(below),
+            )
+        )
+        order.append((pivot_row, pivot_column, rest))
+    back = tuple(
+        (slots[row, column], row, column, tuple((slots[row, j], j) for j in rest))
+        for row, column, rest in reversed(order)
+    )
+    to = np.zeros((n, n))
+    to[[row for row, _, _ in order], [column for _, column, _ in order]] = 1.0
+    return Plan(
+        size=n, entries=tuple(slots), given=tuple(given), steps=tuple(steps), back=back, sign=float(np.linalg.det(to)),
+    )  # fmt: skip
+
+
+def _choose(a: Array, shape: NDArray[np.bool_], rows: set[int], columns: set[int]) -> tuple[int, int]:
+    best: tuple[float, float] | None = None
+    where = (-1, -1)
+    counts = {j: sum(1 for i in rows if shape[i, j]) for j in columns}
+    for i in rows:
+        live = [j for j in columns if shape[i, j]]
+        largest = max((abs(a[i, j]) for j in live), default=0.0)
+        for j in live:
+            size = abs(a[i, j])
+            if size < LARGE_ENOUGH * largest or size < 1e-10:
+                continue
+            cost = ((len(live) - 1) * (counts[j] - 1), -size)
+            if best is None or cost < best:
+                best, where = cost, (i, j)
+    if best is None:
+        raise np.linalg.LinAlgError("no pivot left")
+    return where
+
+
+def solve_many(matrix: Array, rhs: Array, plan: Plan) -> tuple[Array, NDArray[np.bool_], Array]:
+    """Solve matrix (n, n, lanes) · x = rhs (n, lanes).
+
+    Returns:
+        x; which lanes are singular (their x is 0); the sign of each determinant (0 when singular).
+    """
+    lanes = rhs.shape[1]
+    store = np.zeros((len(plan.entries), lanes))
+    for slot, i, j in plan.given:
+        store[slot] = matrix[i, j]
+    b = rhs.copy()
+    spare = np.empty(lanes)
+    bad = np.zeros(lanes, dtype=bool)
+    inverses: dict[int, Array] = {}
+    sign = np.full(lanes, plan.sign)
+    with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
+        for slot, row, _, rest, below in plan.steps:
+            pivot = store[slot]
+            if rest:
+                size = np.abs(store[list(rest)]).max(axis=0)
+                bad |= np.abs(pivot) < SMALL_PIVOT * size
+            inverse = 1.0 / pivot
+            np.copysign(sign, sign * pivot, out=sign)
+            inverses[slot] = inverse
+            for target, i, updates in below:
+                factor = store[target]
+                factor *= inverse
+                for into, source in updates:
+                    np.multiply(factor, store[source], out=spare)
+                    store[into] -= spare
+                np.multiply(factor, b[row], out=spare)
+                b[i] -= spare
+        x = np.empty((plan.size, lanes))
+        for slot, row, column, others in plan.back:
+            value = b[row]
+            for source, j in others:
+                np.multiply(store[source], x[j], out=spare)
+                value -= spare
+            np.multiply(value, inverses[slot], out=x[column])
+    bad |= ~np.isfinite(x).all(axis=0)
+    singular = np.zeros(lanes, dtype=bool)
+    if bad.any():
+        again = np.flatnonzero(bad)
+        x[:, again], singular[again] = lapack(matrix[:, :, again], rhs[:, again])
+        usable = again[~singular[again]]
+        sign[again] = 0.0
+        sign[usable] = np.linalg.slogdet(np.moveaxis(matrix[:, :, usable], 2, 0)).sign
+    return x, singular, sign
+
+
+def lapack(matrix: Array, rhs: Array) -> tuple[Array, NDArray[np.bool_]]:
+    """The same, each system with its own pivoting."""
+    a, b = np.ascontiguousarray(np.moveaxis(matrix, 2, 0)), rhs.T[:, :, None]
+    singular = np.logical_not(np.isfinite(a).all(axis=(1, 2)) & np.isfinite(b).all(axis=(1, 2)))
+    x = np.zeros((len(a), a.shape[1]))
+    good = np.flatnonzero(~singular)
+    try:
+        x[good] = np.linalg.solve(a[good], b[good])[:, :, 0]
+    except np.linalg.LinAlgError:  # one of them is singular, and numpy does not say which
+        for i in good:
+            try:
+                x[i] = np.linalg.solve(a[i], b[i])[:, 0]
+            except np.linalg.LinAlgError:
+                singular[i] = True
+    singular |= ~np.isfinite(x).all(axis=1)
+    x[singular] = 0.0
+    return x.T, singular

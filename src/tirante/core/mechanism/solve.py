@@ -1,0 +1,321 @@
+"""Positions of a mechanism: Newton from the reference position, all of them at once.
+
+What cannot be reached directly is tried again from a solved neighbour and in smaller steps; what stays away is told
+apart: it cannot be assembled there, or the mechanism stands in a toggle. Redundant mechanisms settle where the strain
+energy of their yielding constraints (½ Σ stiffness · residual²) is least, the others met exactly; what is left in each
+constraint is its bind.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tirante.core.errors import InputError
+from tirante.core.mechanism.linear import Plan, lapack, plan_elimination, solve_many
+from tirante.core.mechanism.model import Mechanism
+from tirante.core.mechanism.system import Array, Poses, System
+
+TOLERANCE = 1e-9  # mm (and rad for directions)
+MAX_ITERATIONS = 40
+CHUNK = 4096
+STEPS = 8  # from a solved neighbour to a position that was not reached
+CONVERGED, NOT_ASSEMBLED, SINGULAR = 0, 1, 2
+
+
+@dataclass(slots=True)
+class Positions:
+    """Solved positions; `status` 0 converged, 1 cannot be assembled, 2 singular."""
+
+    system: System
+    drives: Array  # (drivers, lanes)
+    poses: Poses
+    residual: Array  # (lanes) largest of the constraints that do not yield [mm]
+    status: NDArray[np.int8]
+    bind: Array | None  # (equations, lanes) what is left of redundant constraints, None when there are none
+    rates: dict[str, object] = field(default_factory=dict)  # kept by whoever asks for velocities
+
+
+def rates(solved: Positions, driver: str) -> Array:
+    """Change of every coordinate (unknowns, lanes) for a unit of a driver, the others held: J q' = −∂r/∂drive."""
+    system = solved.system
+    jacobian = np.empty((system.mechanism.equations, system.mechanism.unknowns, solved.poses.lanes))
+    system.evaluate(solved.poses, solved.drives, jacobian)
+    slope = system.drive_slope(solved.poses, solved.drives, driver)
+    if jacobian.shape[0] > jacobian.shape[1]:
+        return constrained_step(system, jacobian, slope, slope)[0]
+    plan, _ = _plan(system)
+    return solve_many(jacobian, -slope, plan)[0] if plan else lapack(jacobian, -slope)[0]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Freedom:
+    """How a mechanism is held in its reference position."""
+
+    unknowns: int
+    rank: int
+    redundant: int
+    free: Array  # (unknowns, free) directions that nothing holds, drivers held still
+
+    @property
+    def degrees(self) -> int:
+        """Motions that nothing holds."""
+        return self.unknowns - self.rank
+
+
+def freedom(system: System) -> Freedom:
+    """Count what the constraints hold in the reference position, by singular values.
+
+    Rotations are scaled by 100 mm, so that a row of each kind weighs alike.
+    """
+    lanes = 1
+    jacobian = np.empty((system.mechanism.equations, system.mechanism.unknowns, lanes))
+    system.evaluate(system.reference(lanes), np.zeros((len(system.mechanism.drivers), lanes)), jacobian)
+    a = jacobian[:, :, 0].copy()
+    scale = np.tile([1.0, 1.0, 1.0, 0.01, 0.01, 0.01], len(system.mechanism.bodies))
+    a *= scale
+    _, values, directions = np.linalg.svd(a)
+    largest = values[0] if len(values) else 0.0
+    rank = int((values > 1e-8 * max(largest, 1e-300)).sum())
+    return Freedom(
+        unknowns=a.shape[1], rank=rank, redundant=a.shape[0] - rank, free=(directions[rank:] * scale).T,
+    )  # fmt: skip
+
+
+def solve(mechanism: Mechanism | System, drives: Array, *, start: Poses | None = None) -> Positions:
+    """Solve every column of `drives` (drivers, lanes).
+
+    Args:
+        mechanism: with at least as many equations as unknowns.
+        drives: a value for each driver at each position [mm, rad].
+        start: poses to start from, the reference position by default.
+
+    Returns:
+        Positions; those not reached hold the last state tried and say so in `status`.
+
+    Raises:
+        InputError: something of the mechanism is free to move.
+    """
+    system = mechanism if isinstance(mechanism, System) else System(mechanism)
+    held = freedom(system)
+    if held.degrees:
+        raise InputError(
+            f"{held.degrees} motion{'s' if held.degrees > 1 else ''} of it nothing holds: "
+            f"{', '.join(moving_bodies(system, held))} can still move. Add the part that is missing.",
+            code="under_constrained",
+            fields=tuple(moving_bodies(system, held)),
+        )
+    drives = np.asarray(drives, dtype=float).reshape(len(system.mechanism.drivers), -1)
+    lanes = drives.shape[1]
+    poses = system.reference(lanes) if start is None else Poses(r=start.r.copy(), R=start.R.copy())
+    status = np.full(lanes, NOT_ASSEMBLED, dtype=np.int8)
+    residual = np.full(lanes, np.inf)
+    bind = np.zeros((system.mechanism.equations, lanes)) if held.redundant else None
+    for first in range(0, lanes, CHUNK):
+        part = slice(first, min(first + CHUNK, lanes))
+        _solve_chunk(system, drives[:, part], poses, part, status, residual, bind)
+    _retry(system, drives, poses, status, residual, bind)
+    return Positions(system=system, drives=drives, poses=poses, residual=residual, status=status, bind=bind)
+
+
+def moving_bodies(system: System, held: Freedom) -> list[str]:
+    """Names of the bodies that a free motion moves."""
+    found = []
+    for i, name in enumerate(system.mechanism.bodies):
+        if np.abs(held.free[6 * i : 6 * i + 6]).max(initial=0.0) > 1e-6:
+            found.append(name)
+    return found
+
+
+def _solve_chunk(
+    system: System, drives: Array, poses: Poses, part: slice, status: NDArray[np.int8], residual: Array, bind: Array | None
+) -> None:  # fmt: skip
+    lanes = np.arange(part.start, part.stop)
+    local = Poses(r=poses.r[..., part].copy(), R=poses.R[..., part].copy())
+    state, left, over = _newton(system, drives, local)
+    poses.put(lanes, local)
+    status[part] = state
+    residual[part] = left
+    if bind is not None and over is not None:
+        bind[:, part] = over
+
+
+def _newton(system: System, drives: Array, poses: Poses) -> tuple[NDArray[np.int8], Array, Array | None]:
+    """Iterate in place; lanes that are done, or that cannot go on, are left out of later iterations."""
+    if system.mechanism.equations > system.mechanism.unknowns:
+        return _least_energy(system, drives, poses)
+    total = poses.lanes
+    status = np.full(total, NOT_ASSEMBLED, dtype=np.int8)
+    left = np.full(total, np.inf)
+    active = np.arange(total)
+    work, values = poses, drives
+    size = system.mechanism.unknowns
+    plan, branch = _plan(system)
+    sign = np.full(total, branch)
+    last = np.full(total, np.inf)
+    for _ in range(MAX_ITERATIONS):
+        jacobian = np.empty((size, size, work.lanes))
+        r = system.evaluate(work, values, jacobian)
+        norm = np.abs(r).max(axis=0)
+        left[active] = norm
+        done = norm < TOLERANCE
+        status[active[done]] = CONVERGED
+        # a lane whose residual has grown out of all proportion is not coming back
+        lost = ~np.isfinite(norm) | ((norm > 1e5) & (norm > last))
+        keep = ~(done | lost)
+        if work is not poses:
+            poses.put(active, work)
+        if not keep.any():
+            break
+        if not keep.all():
+            chosen = np.flatnonzero(keep)
+            active = active[chosen]
+            work, values = work.take(chosen), values[:, chosen]
+            jacobian, r, norm = jacobian[:, :, chosen], r[:, chosen], norm[chosen]
+        if plan:
+            delta, singular, sign[active] = solve_many(jacobian, -r, plan)
+        else:
+            delta, singular = lapack(jacobian, -r)
+        status[active] = np.where(singular, SINGULAR, NOT_ASSEMBLED)
+        _limit(delta)
+        system.step(work, delta)
+        last = norm
+    if work is not poses:
+        poses.put(active, work)
+    # a determinant of the other sign: the mechanism has been put together the other way round, or went past a toggle
+    status[(status == CONVERGED) & (sign * branch < 0)] = SINGULAR
+    return status, left, None
+
+
+def _plan(system: System) -> tuple[Plan | None, float]:
+    """The order of elimination and the determinant's sign, from the reference position; None when that is singular."""
+    if "plan" not in system.plans:
+        jacobian = np.empty((system.mechanism.equations, system.mechanism.unknowns, 1))
+        system.evaluate(system.reference(1), np.zeros((len(system.mechanism.drivers), 1)), jacobian)
+        try:
+            plan = plan_elimination(jacobian[:, :, 0], system.pattern)
+            system.plans["plan"] = (plan, float(np.linalg.slogdet(jacobian[:, :, 0]).sign))
+        except np.linalg.LinAlgError:
+            system.plans["plan"] = (None, 1.0)
+    return system.plans["plan"]  # type: ignore[return-value]
+
+
+def _limit(delta: Array) -> None:
+    """Keep a step inside what a mechanism of this size can mean: half a radian, 300 mm."""
+    n = delta.shape[0] // 6
+    shaped = delta.reshape(n, 2, 3, -1)
+    move = np.abs(shaped[:, 0]).max(axis=(0, 1)) / 300.0
+    turn = np.abs(shaped[:, 1]).max(axis=(0, 1)) / 0.5
+    delta /= np.maximum(1.0, np.maximum(move, turn))
+
+
+def constrained_step(system: System, jacobian: Array, force: Array, gap: Array) -> tuple[Array, NDArray[np.bool_]]:
+    """The step that meets what does not yield exactly and takes the least energy in what does.
+
+    minimise ½ Σ k (J δ + r)² over the yielding rows, subject to J δ + r = 0 on the others: its optimality conditions,
+    stiffness scaled to 1, solved as one system.
+
+    Args:
+        jacobian: (equations, unknowns, lanes).
+        force: residuals of the yielding rows (as all rows; others ignored) [mm].
+        gap: residuals of the other rows (as all rows; yielding ones ignored) [mm].
+    """
+    soft = system.stiffness > 0
+    k = system.stiffness[soft] / system.stiffness.max(initial=1.0)
+    js, jh = jacobian[soft], jacobian[~soft]
+    n, h, lanes = jacobian.shape[1], int((~soft).sum()), jacobian.shape[2]
+    matrix = np.zeros((n + h, n + h, lanes))
+    weighted = js * k[:, None, None]
+    for row, by in zip(weighted, js, strict=True):  # a row touches two bodies at most: most of its outer product is 0
+        live = np.flatnonzero(by.any(axis=1))
+        matrix[np.ix_(live, live)] += row[live, None] * by[None, live]
+    matrix[:n, n:] = np.moveaxis(jh, 0, 1)
+    matrix[n:, :n] = jh
+    rhs = np.concatenate([-(weighted * force[soft][:, None]).sum(axis=0), -gap[~soft]])
+    plan = _optimality_plan(system, matrix)
+    found, singular = solve_many(matrix, rhs, plan)[:2] if plan else lapack(matrix, rhs)
+    return found[:n], singular
+
+
+def _optimality_plan(system: System, matrix: Array) -> Plan | None:
+    """Order of elimination of the optimality conditions, from the first of them that is met."""
+    if "optimality" not in system.plans:
+        soft = system.stiffness > 0
+        blocks = system.pattern[soft].astype(int)
+        upper = (blocks.T @ blocks) > 0
+        hard = system.pattern[~soft]
+        pattern = np.block([[upper, hard.T], [hard, np.zeros((len(hard), len(hard)), dtype=bool)]])
+        try:
+            system.plans["optimality"] = plan_elimination(matrix[:, :, matrix.shape[2] // 2].copy(), pattern)
+        except np.linalg.LinAlgError:
+            system.plans["optimality"] = None
+    return system.plans["optimality"]  # type: ignore[return-value]
+
+
+def _least_energy(system: System, drives: Array, poses: Poses) -> tuple[NDArray[np.int8], Array, Array | None]:
+    """Redundant constraints: what does not yield is met exactly, the rest shares by stiffness."""
+    total, size = poses.lanes, system.mechanism.unknowns
+    status = np.full(total, NOT_ASSEMBLED, dtype=np.int8)
+    left = np.full(total, np.inf)
+    active = np.arange(total)
+    work, values = poses.take(active), drives
+    hard = system.stiffness == 0
+    scale = np.tile([1.0, 1.0, 1.0, 100.0, 100.0, 100.0], size // 6)[:, None]
+    for _ in range(MAX_ITERATIONS):
+        jacobian = np.empty((system.mechanism.equations, size, work.lanes))
+        r = system.evaluate(work, values, jacobian)
+        delta, singular = constrained_step(system, jacobian, r, r)
+        status[active] = np.where(singular, SINGULAR, NOT_ASSEMBLED)
+        held = np.abs(r[hard]).max(axis=0, initial=0.0)
+        # Gauss–Newton ends linearly while something binds; a step of 1e-8 mm is far below what a joint feels
+        small = (np.abs(delta * scale).max(axis=0) < 1e-8) & (held < TOLERANCE)
+        left[active] = held
+        _limit(delta)
+        system.step(work, delta)
+        poses.put(active, work)
+        settled = small & ~singular
+        status[active[settled]] = CONVERGED
+        keep = np.flatnonzero(~settled & ~singular)
+        if len(keep) == 0:
+            break
+        if len(keep) < work.lanes:
+            active, work, values = active[keep], work.take(keep), values[:, keep]
+    return status, left, system.evaluate(poses, drives)
+
+
+def _retry(
+    system: System, drives: Array, poses: Poses, status: NDArray[np.int8], residual: Array, bind: Array | None
+) -> None:
+    """From the nearest solved position, in smaller steps; a few rounds, so that success spreads."""
+    scale = np.maximum(np.abs(drives).max(axis=1, keepdims=True, initial=0.0), 1e-9)
+    scaled = drives / scale
+    for _ in range(6):
+        failed = np.flatnonzero(status != CONVERGED)
+        solved = np.flatnonzero(status == CONVERGED)
+        if len(failed) == 0 or len(solved) == 0:
+            return
+        # nearest solved neighbour, in chunks so that memory stays bounded
+        nearest = np.empty(len(failed), dtype=np.intp)
+        for first in range(0, len(failed), 256):
+            lot = failed[first : first + 256]
+            away = ((scaled[:, lot, None] - scaled[:, None, solved]) ** 2).sum(axis=0)
+            nearest[first : first + 256] = solved[np.argmin(away, axis=1)]
+        work = poses.take(nearest)
+        state = np.full(len(failed), CONVERGED, dtype=np.int8)
+        left, over = np.zeros(len(failed)), None
+        reached = np.ones(len(failed), dtype=bool)
+        for step in range(1, STEPS + 1):
+            at = drives[:, nearest] + (drives[:, failed] - drives[:, nearest]) * (step / STEPS)
+            state, left, over = _newton(system, at, work)
+            reached &= state == CONVERGED
+        good = reached & (state == CONVERGED)
+        state[~reached & (state == CONVERGED)] = SINGULAR  # it got there only by way of a toggle
+        status[failed] = state
+        residual[failed] = left
+        if bind is not None and over is not None:
+            bind[:, failed[good]] = over[:, good]
+        if not good.any():
+            return
+        poses.put(failed[good], work.take(np.flatnonzero(good)))

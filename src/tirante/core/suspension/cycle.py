@@ -1,0 +1,312 @@
+"""An end moved through travel, roll and steer: every measure at every position.
+
+An independent end is solved as two left corners: the right wheel is the mirror image of a left one at its own travel
+(travel + y tan φ) and the opposite rack travel. A beam axle is solved whole.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import radians
+from typing import Any
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from tirante.core.errors import InputError
+from tirante.core.mechanism.model import GROUND, Mark
+from tirante.core.mechanism.solve import CONVERGED, NOT_ASSEMBLED, Positions, solve
+from tirante.core.mechanism.system import System
+from tirante.core.suspension import joints, measures
+from tirante.core.suspension.assemble import TRAVEL, Assembled, assemble_end
+from tirante.core.suspension.end import End
+from tirante.core.suspension.template import Template
+
+Array = NDArray[np.float64]
+MAX_POSITIONS = 200_000
+WHY = {
+    CONVERGED: "converged",
+    NOT_ASSEMBLED: "cannot be assembled at this position",
+    2: "singular: the mechanism stands in a toggle here",
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Cycle:
+    """All positions: inputs, whether each was reached, and columns of values by name (NaN where not reached)."""
+
+    travel_mm: Array
+    roll_deg: Array
+    steer_mm: Array
+    status: tuple[str, ...]
+    residual_mm: Array
+    columns: dict[str, Array]  # of the axle, or of the left wheel
+    right: dict[str, Array]  # of the right wheel, by the same names
+    links: dict[str, dict[str, Array]]  # by link: length, bind, tilt and misalignment of its ends
+
+
+def positions(travel: ArrayLike, roll: ArrayLike, steer: ArrayLike) -> Array:
+    """Every combination (3, n), travel slowest."""
+    grid = np.meshgrid(np.asarray(travel, float), np.asarray(roll, float), np.asarray(steer, float), indexing="ij")
+    return np.vstack([axis.ravel() for axis in grid])
+
+
+def cycle(template: Template, end: End, rows: Array) -> Cycle:
+    """Solve and measure.
+
+    Args:
+        template: of the end's kind.
+        end: the design of the end.
+        rows: travel [mm], roll [deg], steer [mm] (3, positions).
+
+    Raises:
+        InputError: by point, for what makes the mechanism impossible; by input, for too many positions.
+    """
+    if rows.shape[1] > MAX_POSITIONS:
+        raise InputError(
+            f"{rows.shape[1]} positions are asked for; at most {MAX_POSITIONS} at once. Use fewer steps.",
+            code="too_many", fields=("travel_mm",), value=rows.shape[1],
+        )  # fmt: skip
+    assembled = assemble_end(template, end)
+    if template.axle == "beam":
+        return _beam(assembled, rows)
+    return _independent(assembled, rows)
+
+
+# --- independent ----------------------------------------------------------------------------------------------------------
+
+
+def _corner(assembled: Assembled, solved: Positions, rest: measures.WheelState) -> dict[str, Array]:
+    end, radius = assembled.end, assembled.end.wheel.loaded_radius_mm
+    state = _wheel(assembled, solved, 1.0)
+    body = assembled.wheel_centre.body
+    motion = measures.motions(solved, TRAVEL)[body]
+    toe_rate = np.degrees(_toe_rate(state, motion))
+    found = {
+        "camber_deg": state.camber,
+        "toe_deg": state.toe,
+        "half_track_change_mm": state.contact[1] - rest.contact[1],
+        "wheelbase_change_mm": state.centre[0] - rest.centre[0],
+        "contact_y_mm": state.contact[1],
+        "contact_z_mm": state.contact[2],
+        "bump_steer_deg_per_mm": toe_rate,
+        **measures.centre_measures(state, motion, radius),
+        **measures.damper_measures(assembled, solved),
+    }
+    drawn = measures.plane_trace_centre(assembled, solved, state.centre[0])
+    if drawn:
+        y, z = drawn
+        c = state.contact
+        slope = measures._quotient(z - c[2], y - c[1])
+        found |= {"ic_front_drawn_y_mm": y, "ic_front_drawn_z_mm": z, "roll_centre_drawn_mm": -slope * c[1]}
+    axis = measures.steering_axis(assembled, solved)
+    if axis is not None:
+        found |= measures.steer_measures(state, axis)
+    if end.vehicle:
+        fixed, centre = motion.at(state.contact), motion.at(state.centre)
+        found |= measures.anti_measures(end.vehicle, end.end, fixed, centre)
+    return found
+
+
+def _toe_rate(state: measures.WheelState, motion: measures.Motion) -> Array:
+    rate = np.cross(motion.w, state.spin, axis=0)
+    flat = state.spin[0] ** 2 + state.spin[1] ** 2
+    found: Array = (rate[0] * state.spin[1] - rate[1] * state.spin[0]) / flat * state.side
+    return found
+
+
+def _wheel(assembled: Assembled, solved: Positions, side: float) -> measures.WheelState:
+    wheel = assembled.end.wheel
+    x, y, z = assembled.wheel_centre.at
+    centre = solved.system.where(solved.poses, Mark(assembled.wheel_centre.body, (x, side * y, z)), solved.drives)
+    spin = measures.spin_axis(wheel.camber_deg, wheel.toe_deg, side)
+    axis = solved.system.direction(solved.poses, assembled.wheel_centre.body, spin)
+    return measures.wheel_state(centre, axis, wheel.loaded_radius_mm, side)
+
+
+def _rest(assembled: Assembled, system: System) -> measures.WheelState:
+    drives = np.zeros((len(assembled.mechanism.drivers), 1))
+    still = Positions(
+        system=system, drives=drives, poses=system.reference(1), residual=np.zeros(1), status=np.zeros(1, dtype=np.int8), bind=None,
+    )  # fmt: skip
+    return _wheel(assembled, still, 1.0)
+
+
+def _independent(assembled: Assembled, rows: Array) -> Cycle:
+    travel, roll, steer = rows
+    system = System(assembled.mechanism)
+    rest = _rest(assembled, system)
+    lean = float(rest.contact[1, 0]) * np.tan(np.radians(roll))
+    n = rows.shape[1]
+    drives = np.vstack([np.concatenate([travel - lean, travel + lean]), np.concatenate([steer, -steer])])
+    if not measures._steers(assembled):
+        drives[1] = 0.0
+        unique = np.any(roll != 0)
+        if not unique:  # both sides are one and the same
+            drives = drives[:, :n]
+    solved = solve(system, drives)
+    values = _corner(assembled, solved, rest)
+    bad = ~measures.good_lanes(solved)
+    for column in values.values():
+        column[bad] = np.nan
+    both = drives.shape[1] == 2 * n
+    left = {name: column[:n] for name, column in values.items()}
+    right = {name: (column[n:] if both else column[:n]) for name, column in values.items()}
+    _to_the_ground(left, right)
+    _roll_centre_in_roll(left, right, roll)
+    if assembled.end.vehicle and both:
+        _ackermann(left, right, steer, assembled, rest)
+    status = solved.status[:n] if not both else np.maximum(solved.status[:n], solved.status[n:])
+    residual = solved.residual[:n] if not both else np.maximum(solved.residual[:n], solved.residual[n:])
+    links = _links(assembled, solved, n)
+    return Cycle(
+        travel_mm=travel, roll_deg=roll, steer_mm=steer, status=tuple(WHY[int(s)] for s in status), residual_mm=residual,
+        columns=left, right=right, links=links,
+    )  # fmt: skip
+
+
+def _to_the_ground(left: dict[str, Array], right: dict[str, Array]) -> None:
+    """Camber against the plane through both contact centres; the body's axes lean by its own angle."""
+    lean = np.degrees(
+        np.arctan2(left["contact_z_mm"] - right["contact_z_mm"], left["contact_y_mm"] + right["contact_y_mm"])
+    )
+    # the ground rises to the left by `lean` in the body's axes: the left wheel leans out less, the right one more
+    left["camber_to_ground_deg"] = left["camber_deg"] + lean
+    right["camber_to_ground_deg"] = right["camber_deg"] - lean
+
+
+def _roll_centre_in_roll(left: dict[str, Array], right: dict[str, Array], roll: Array) -> None:
+    """Where both sides' lines meet, from each contact square to its path: height above the ground line, and y."""
+    leaning = roll != 0
+    if not leaning.any():
+        return
+    yl, zl, yr, zr = left["contact_y_mm"], left["contact_z_mm"], -right["contact_y_mm"], right["contact_z_mm"]
+    # slope of each line = −dy/dz of the path, from roll_centre_path = y · dy/dz of that wheel
+    sl = -left["roll_centre_path_mm"] / left["contact_y_mm"]
+    sr = right["roll_centre_path_mm"] / right["contact_y_mm"]
+    y = measures._quotient(zr - zl + sl * yl - sr * yr, sl - sr)
+    z = zl + sl * (y - yl)
+    ground = zl + (zr - zl) * (y - yl) / (yr - yl)
+    height = (z - ground) * np.cos(np.arctan2(zl - zr, yl - yr))
+    for side in (left, right):
+        side["roll_centre_path_mm"] = np.where(leaning, height, side["roll_centre_path_mm"])
+        side["roll_centre_y_mm"] = np.where(leaning, y, 0.0)
+
+
+def _ackermann(
+    left: dict[str, Array], right: dict[str, Array], steer: Array, assembled: Assembled, rest: measures.WheelState
+) -> None:
+    """cot δo − cot δi against kingpin spacing / wheelbase; toe of the straight position taken off."""
+    vehicle = assembled.end.vehicle
+    assert vehicle is not None
+    base = assembled.end.wheel.toe_deg
+    delta_left = -(left["toe_deg"] - base)  # toe-in of the left wheel turns it to the right
+    delta_right = right["toe_deg"] - base
+    outer = np.where(steer > 0, delta_right, -delta_left)
+    inner = np.where(steer > 0, delta_left, -delta_right)
+    spacing = 2 * float(rest.contact[1, 0])
+    if "scrub_radius_mm" in left:
+        at_rest = np.argmin(np.abs(steer))
+        spacing -= 2 * float(left["scrub_radius_mm"][at_rest])
+    with np.errstate(divide="ignore", invalid="ignore"):
+        have = 1 / np.tan(np.radians(outer)) - 1 / np.tan(np.radians(inner))
+    percent = 100 * have / (spacing / vehicle.wheelbase_mm)
+    percent[np.abs(steer) < 1e-9] = np.nan
+    left["ackermann_percent"] = right["ackermann_percent"] = percent
+
+
+# --- beam ------------------------------------------------------------------------------------------------------------------
+
+
+def _beam(assembled: Assembled, rows: Array) -> Cycle:
+    travel, roll, steer = rows
+    end = assembled.end
+    system = System(assembled.mechanism)
+    drives = np.vstack([travel, -np.radians(roll), steer])
+    solved = solve(system, drives)
+    radius = end.wheel.loaded_radius_mm
+    rest = _rest(assembled, system)
+    values = measures.beam_measures(assembled, solved, radius, float(rest.contact[2, 0]))
+    sides: list[dict[str, Array]] = []
+    motion = measures.motions(solved, TRAVEL)[assembled.wheel_centre.body]
+    for side in (1.0, -1.0):
+        state = _wheel(assembled, solved, side)
+        one = {
+            "camber_deg": state.camber, "toe_deg": state.toe, "contact_y_mm": side * state.contact[1],
+            "contact_z_mm": state.contact[2], "half_track_change_mm": side * (state.contact[1] - side * rest.contact[1]),
+        }  # fmt: skip
+        sides.append(one)
+    left, right = sides
+    _to_the_ground(left, right)
+    if end.vehicle:
+        state = _wheel(assembled, solved, 1.0)
+        # the torque of a beam's brakes and of its own drive is reacted by the axle
+        middle = solved.system.where(
+            solved.poses, Mark(assembled.wheel_centre.body, (assembled.wheel_centre.at[0], 0.0, 0.0)), solved.drives
+        )
+        ground = middle.copy()
+        ground[2] = state.contact[2]
+        values |= measures.anti_measures(end.vehicle, end.end, motion.at(ground), motion.at(state.centre))
+    for name in ("left", "right"):
+        values |= measures.damper_measures(assembled, solved, name)
+    bad = ~measures.good_lanes(solved)
+    for column in (*values.values(), *left.values(), *right.values()):
+        column[bad] = np.nan
+    n = rows.shape[1]
+    return Cycle(
+        travel_mm=travel, roll_deg=roll, steer_mm=steer, status=tuple(WHY[int(s)] for s in solved.status),
+        residual_mm=solved.residual, columns=values | left, right=right, links=_links(assembled, solved, n),
+    )  # fmt: skip
+
+
+# --- links and joints ------------------------------------------------------------------------------------------------------
+
+
+def _links(assembled: Assembled, solved: Positions, n: int) -> dict[str, dict[str, Array]]:
+    """Length, bind, and how far each end is out of line; of an independent end's left side."""
+    found: dict[str, dict[str, Array]] = {}
+    rows = {name: row for name, row, _ in solved.system.rows}
+    bad = ~measures.good_lanes(solved)[:n]
+    for link in assembled.links:
+        a, b = (solved.system.where(solved.poses, mark, solved.drives)[:, :n] for mark in (link.a, link.b))
+        d = b - a
+        one: dict[str, Array] = {"length_mm": np.linalg.norm(d, axis=0)}
+        if solved.bind is not None:
+            stretch = solved.bind[rows[link.name], :n].copy()
+            one |= {"bind_mm": stretch, "bind_n": stretch * solved.system.stiffness[rows[link.name]]}
+        one |= _joint_angles(assembled, solved, link, measures.unit(d), n)
+        for column in one.values():
+            column[bad] = np.nan
+        found[link.name] = one
+    return found
+
+
+def _joint_angles(assembled: Assembled, solved: Positions, link: Any, axis: Array, n: int) -> dict[str, Array]:
+    known = assembled.end.links.get(link.template_name)
+    if known is None:
+        return {}
+    one: dict[str, Array] = {}
+    bolts: dict[str, Array] = {}
+    for name, mark in (("a", link.a), ("b", link.b)):
+        joint = getattr(known, name)
+        if joint is None:
+            continue
+        x, y, z = (float(v) for v in joint.bolt_axis)
+        size = (x * x + y * y + z * z) ** 0.5
+        if size < 1e-9:
+            raise InputError(
+                "A bolt's axis needs a direction: three numbers that are not all 0.",
+                code="zero_length", fields=(f"links.{link.template_name}.{name}.bolt_axis",),
+            )  # fmt: skip
+        y = -y if link.side == "right" else y
+        body = mark.body
+        direction = (x / size, y / size, z / size)
+        if body == GROUND:
+            bolts[name] = np.broadcast_to(np.array(direction)[:, None], (3, n))
+        else:
+            bolts[name] = solved.system.direction(solved.poses, body, direction)[:, :n]
+        one[f"tilt_{name}_deg"] = np.degrees(joints.tilt(axis, bolts[name]))
+    if len(bolts) == 2:
+        pair = joints.misalignment(axis, bolts["a"], bolts["b"], radians(known.clocking_deg))
+        one["misalignment_a_deg"], one["misalignment_b_deg"] = (np.degrees(angle) for angle in pair)
+    return one

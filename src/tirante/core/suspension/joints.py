@@ -1,0 +1,56 @@
+"""How far the joints at a link's ends are out of line: tilt of each end, misalignment at the link's best roll.
+
+Both housings are locked to one link by their nuts, and the link may roll about its own axis. A housing's bore axis is
+square to the link; at roll ψ it makes with the bolt axis an angle whose cosine is |b⊥| |cos(ψ − β)|. Tilt, the least one
+end alone can have, is asin |b∥|.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float64]
+
+
+def tilt(link: Array, bolt: Array) -> Array:
+    """Angle between a link's axis and the plane square to its bolt [rad]; directions (3, lanes), unit."""
+    found: Array = np.arcsin(np.clip(np.abs((link * bolt).sum(axis=0)), 0.0, 1.0))
+    return found
+
+
+def _frame(link: Array) -> tuple[Array, Array]:
+    """Two directions square to the link at every position, moving smoothly with it."""
+    seed = np.eye(3)[int(np.argmin(np.abs(link).max(axis=1)))][:, None]
+    one = np.cross(link, np.broadcast_to(seed, link.shape), axis=0)
+    one /= np.linalg.norm(one, axis=0)
+    return one, np.cross(link, one, axis=0)
+
+
+def misalignment(link: Array, bolt_a: Array, bolt_b: Array, clocking: float) -> tuple[Array, Array]:
+    """Angle between bore and bolt at either end, at the roll where the larger of them is least [rad].
+
+    Args:
+        link: unit direction of the link (3, lanes).
+        bolt_a, bolt_b: unit directions of the bolts (3, lanes).
+        clocking: turn of B's bore against A's about the link [rad].
+    """
+    u, v = _frame(link)
+    reach, phase = [], []
+    for bolt in (bolt_a, bolt_b):
+        x, y = (bolt * u).sum(axis=0), (bolt * v).sum(axis=0)
+        reach.append(np.hypot(x, y))
+        phase.append(np.arctan2(y, x))
+    (ca, cb), (pa, pb) = reach, phase
+    pb = pb - clocking
+    # bores are lines: phases count modulo a half turn; Δ in (−π/2, π/2]
+    delta = np.mod(pb - pa + np.pi / 2, np.pi) - np.pi / 2
+    # roll ψ = pa + x: maximise the lesser of ca cos x and cb cos(Δ − x), x between 0 and Δ
+    cos_delta, sin_delta = np.cos(delta), np.sin(delta)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        level = np.arctan((ca - cb * cos_delta) / (cb * sin_delta))  # where both are alike
+    x = np.where(cb * cos_delta >= ca, 0.0, np.where(ca * cos_delta >= cb, delta, level))
+    x = np.where(np.isfinite(x), x, 0.0)
+    angle_a = np.arccos(np.clip(ca * np.abs(np.cos(x)), 0.0, 1.0))
+    angle_b = np.arccos(np.clip(cb * np.abs(np.cos(delta - x)), 0.0, 1.0))
+    return angle_a, angle_b
