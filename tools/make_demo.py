@@ -26,9 +26,11 @@ from tirante.core.design.model import (  # noqa: E402
     RodEndEnd,
     SaddleBase,
     Settings,
+    SuspensionEnd,
     dump_design,
 )
 from tirante.core.design.sizing import propose_tab, size  # noqa: E402
+from tirante.core.suspension.end import End  # noqa: E402
 
 SPACE = uuid.UUID("2b1c9f54-7a34-5f0b-8b1d-6c2c5d0d9a01")
 
@@ -66,6 +68,17 @@ def make(job: str, note: str, links: list[Link], catalogue: Catalogue, series: s
             )
         design = adopt(design, chosen, catalogue)
     return design
+
+
+def with_ends(design: Design, *ends: tuple[str, str, float]) -> Design:
+    """The shipped example ends, moved to where the axle stands in this car."""
+    made = []
+    for name, template, shift in ends:
+        end = End.model_validate_json((ROOT / f"data/ends/{template}.json").read_bytes())
+        points = {n: (round(x + shift, 3), y, z) for n, (x, y, z) in end.points.items()}
+        end = end.model_copy(update={"points": points})
+        made.append(SuspensionEnd(id=str(uuid.uuid5(SPACE, f"{design.name}/{name}")), name=name, end=end))
+    return design.model_copy(update={"ends": tuple(made)})
 
 
 def blank(name: str, **more: object) -> Link:
@@ -139,6 +152,9 @@ def main() -> None:
         ],
         inch, "inch", units="in",
     )  # fmt: skip
+    marram = with_ends(marram, ("Front", "double-wishbone", 0.0), ("Rear", "three-links-panhard", -2010.0))
+    tern = with_ends(tern, ("Rear", "five-link", -2510.0))
+    quay = with_ends(quay, ("Rear", "four-links-watts-axle", -2480.0))
     for design in (marram, tern, quay):
         (ROOT / "data" / "demo" / f"{design.name.lower()}.json").write_text(dump_design(design))
 

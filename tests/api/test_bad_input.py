@@ -157,7 +157,7 @@ def test_an_error_of_our_own_is_a_fixed_sentence_with_its_request(
         raise RuntimeError("secret detail")
 
     monkeypatch.setattr("tirante.api.designs.evaluate", broken)
-    answer = client.post(LINK, json={"design": {"schema_version": 1, "name": "x"}})
+    answer = client.post(LINK, json={"design": {"name": "x"}})
     assert answer.status_code == 500
     assert "secret" not in answer.text
     assert answer.json["request_id"] == answer.headers["X-Request-Id"]

@@ -146,7 +146,7 @@ def test_keys_reach_every_station_and_help(page: Page, job: str) -> None:
 
 
 def test_stations_not_built_say_so_and_offer_nothing(page: Page, job: str) -> None:
-    for station in ("survey", "layout", "cycle", "loads", "log"):
+    for station in ("survey", "loads", "log"):
         page.goto(f"{job}/{station}")
         main = page.get_by_role("main")
         expect(main).to_contain_text("here")

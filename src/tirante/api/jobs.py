@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import json
 import re
 from datetime import datetime
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from flask import Blueprint, Response, request
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
@@ -13,7 +14,7 @@ from tirante.api.context import now, services
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.core.design.fields import Id, Name
-from tirante.core.design.model import Design, dump_design, prune_catalogue
+from tirante.core.design.model import Design, dump_design, load_design, prune_catalogue
 from tirante.documents.pack import file_name
 from tirante.storage import jobs, revisions
 
@@ -56,11 +57,11 @@ class NewJob(BaseModel):
 
 
 class ImportJob(BaseModel):
-    """A design file to open as a job."""
+    """A design file of any version to open as a job."""
 
     model_config = _strict
     id: Id
-    design: Design
+    design: dict[str, Any]
 
 
 class SaveDraft(BaseModel):
@@ -182,9 +183,10 @@ def create_job(data: NewJob) -> DraftOut:
 
 @operation(blueprint, "POST", "/api/import", body=ImportJob, answer=DraftOut)
 def import_job(data: ImportJob) -> DraftOut:
-    """Open a design file as a new job."""
+    """Open a design file as a new job; one of an older version is brought up to date."""
+    design = load_design(json.dumps(data.design))
     with services().database.transaction() as connection:
-        return draft_out(jobs.create_job(connection, data.id, data.design, now()))
+        return draft_out(jobs.create_job(connection, data.id, design, now()))
 
 
 @operation(blueprint, "GET", "/api/jobs/<job_id>", answer=DraftOut)

@@ -106,6 +106,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The design with a new end, its points those of the template's example. */
+        post: operations["new_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/evaluate": {
         parameters: {
             query?: never;
@@ -132,7 +149,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Open a design file as a new job. */
+        /** Open a design file as a new job; one of an older version is brought up to date. */
         post: operations["import_job"];
         delete?: never;
         options?: never;
@@ -397,6 +414,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/study": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** An end moved through its travel: measures, events, what stops it. */
+        post: operations["study_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/study/drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The end at a position: three views with the ghost at ride height, and its plots. */
+        post: operations["draw_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tab": {
         parameters: {
             query?: never;
@@ -408,6 +459,23 @@ export interface paths {
         put?: never;
         /** Give a link a tab pair proportioned to its bolt. */
         post: operations["add_tab"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The kinds of suspension, with their points. */
+        get: operations["list_templates"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -737,6 +805,24 @@ export interface components {
             pieces: components["schemas"]["PieceOut"][];
         };
         /**
+         * Damper
+         * @description A damper between two places, with its lengths.
+         */
+        Damper: {
+            a: components["schemas"]["PlaceIn"];
+            b: components["schemas"]["PlaceIn"];
+            /**
+             * Closed Mm
+             * @default null
+             */
+            closed_mm: number | null;
+            /**
+             * Open Mm
+             * @default null
+             */
+            open_mm: number | null;
+        };
+        /**
          * Design
          * @description A job.
          */
@@ -754,6 +840,11 @@ export interface components {
              */
             catalogue: components["schemas"]["Catalogue"];
             /**
+             * Ends
+             * @default []
+             */
+            ends: components["schemas"]["SuspensionEnd"][];
+            /**
              * Links
              * @default []
              */
@@ -767,10 +858,10 @@ export interface components {
             note: string;
             /**
              * Schema Version
-             * @default 1
+             * @default 2
              * @constant
              */
-            schema_version: 1;
+            schema_version: 2;
             /**
              * @default {
              *       "check_tolerance_mm": 0.5,
@@ -945,6 +1036,98 @@ export interface components {
             width: number;
         };
         /**
+         * End
+         * @description One end of a car at ride height.
+         */
+        End: {
+            /** @default null */
+            damper: components["schemas"]["Damper"] | null;
+            /**
+             * End
+             * @default front
+             * @enum {string}
+             */
+            end: "front" | "rear";
+            /**
+             * Links
+             * @default {}
+             */
+            links: {
+                [key: string]: components["schemas"]["EndLink"];
+            };
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Points */
+            points: {
+                [key: string]: [
+                    number,
+                    number,
+                    number
+                ];
+            };
+            /** Template */
+            template: string;
+            /** @default null */
+            vehicle: components["schemas"]["Vehicle"] | null;
+            wheel: components["schemas"]["Wheel"];
+        };
+        /**
+         * EndDrawIn
+         * @description At which travel, in which unit.
+         */
+        EndDrawIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Roll Deg
+             * @default 0
+             */
+            roll_deg: number;
+            /**
+             * Steer Mm
+             * @default 0
+             */
+            steer_mm: number;
+            /**
+             * Travel Mm
+             * @default 0
+             */
+            travel_mm: number;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in";
+        };
+        /**
+         * EndLink
+         * @description What is known of a link of the template: the joints at its ends, their clocking, its stiffness.
+         */
+        EndLink: {
+            /** @default null */
+            a: components["schemas"]["JointEnd"] | null;
+            /** @default null */
+            b: components["schemas"]["JointEnd"] | null;
+            /**
+             * Clocking Deg
+             * @default 0
+             */
+            clocking_deg: number;
+            /**
+             * Stiffness N Per Mm
+             * @default 50000
+             */
+            stiffness_n_per_mm: number;
+        };
+        /**
          * EndOut
          * @description One end as built [mm].
          */
@@ -1007,6 +1190,23 @@ export interface components {
             links: components["schemas"]["LinkOut"][];
             /** Not Checked */
             not_checked: string[];
+        };
+        /**
+         * EventOut
+         * @description Something on the way.
+         */
+        EventOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "stop" | "attention";
+            /** Short */
+            short: string;
+            /** Travel Mm */
+            travel_mm: number;
+            /** What */
+            what: string;
         };
         /**
          * FaultOut
@@ -1100,10 +1300,13 @@ export interface components {
         };
         /**
          * ImportJob
-         * @description A design file to open as a job.
+         * @description A design file of any version to open as a job.
          */
         ImportJob: {
-            design: components["schemas"]["Design"];
+            /** Design */
+            design: {
+                [key: string]: unknown;
+            };
             /**
              * Id
              * @description UUID
@@ -1286,6 +1489,23 @@ export interface components {
             tilt_limit_deg: number;
         };
         /**
+         * JointEnd
+         * @description How a joint at a link's end stands: its bolt, and how far it may tilt.
+         */
+        JointEnd: {
+            /** Bolt Axis */
+            bolt_axis: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Limit Deg
+             * @default null
+             */
+            limit_deg: number | null;
+        };
+        /**
          * KeepBranch
          * @description A version to keep beside the draft.
          */
@@ -1367,6 +1587,16 @@ export interface components {
              * @enum {string}
              */
             unit: "mm" | "in";
+        };
+        /**
+         * LengthRow
+         * @description A link of the end, centre to centre.
+         */
+        LengthRow: {
+            /** Length Mm */
+            length_mm: number;
+            /** Name */
+            name: string;
         };
         /**
          * Line
@@ -1614,6 +1844,22 @@ export interface components {
             replaced: number;
         };
         /**
+         * NewEndIn
+         * @description An end to add, from a template.
+         */
+        NewEndIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Template */
+            template: string;
+        };
+        /**
          * NewJob
          * @description A job to start; the id is made by the client.
          */
@@ -1749,6 +1995,16 @@ export interface components {
             kind: "pivots";
         };
         /**
+         * PlaceIn
+         * @description A point and the body it belongs to.
+         */
+        PlaceIn: {
+            /** Body */
+            body: string;
+            /** Point */
+            point: string;
+        };
+        /**
          * Problem
          * @description What every error answers.
          */
@@ -1817,6 +2073,26 @@ export interface components {
         RevisionsOut: {
             /** Revisions */
             revisions: components["schemas"]["RevisionOut"][];
+        };
+        /**
+         * RideValue
+         * @description A measure at ride height beside its usual range (common practice, no source).
+         */
+        RideValue: {
+            /** High */
+            high: number | null;
+            /** Key */
+            key: string;
+            /** Low */
+            low: number | null;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+            /** Why */
+            why: string;
         };
         /**
          * RodEndEnd
@@ -2084,6 +2360,81 @@ export interface components {
             turns_out: number;
         };
         /**
+         * StudyIn
+         * @description Which end, leaning and steered how.
+         */
+        StudyIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Roll Deg
+             * @default 0
+             */
+            roll_deg: number;
+            /**
+             * Steer Mm
+             * @default 0
+             */
+            steer_mm: number;
+        };
+        /**
+         * StudyOut
+         * @description An end along its travel; or what makes it impossible, by field.
+         */
+        StudyOut: {
+            /** Bump */
+            bump: string;
+            /** Columns */
+            columns: {
+                [key: string]: (number | null)[];
+            };
+            /** Droop */
+            droop: string;
+            /** Events */
+            events: components["schemas"]["EventOut"][];
+            /** Faults */
+            faults: components["schemas"]["DrawFault"][];
+            /** Highest Mm */
+            highest_mm: number;
+            /** Lengths */
+            lengths: components["schemas"]["LengthRow"][];
+            /** Lowest Mm */
+            lowest_mm: number;
+            /** Reached */
+            reached: boolean[];
+            /** Ride */
+            ride: components["schemas"]["RideValue"][];
+            /** Travel Mm */
+            travel_mm: number[];
+        };
+        /**
+         * SuspensionEnd
+         * @description One end of the car in this job.
+         */
+        SuspensionEnd: {
+            /**
+             * @default {
+             *       "bump_mm": 80,
+             *       "droop_mm": 80,
+             *       "roll_deg": 3,
+             *       "steer_mm": 30
+             *     }
+             */
+            box: components["schemas"]["TravelBox"];
+            end: components["schemas"]["End"];
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * TabOut
          * @description The tab pair's derived figures.
          */
@@ -2171,6 +2522,45 @@ export interface components {
             yield_mpa: number;
         };
         /**
+         * TemplateOut
+         * @description A kind of suspension.
+         */
+        TemplateOut: {
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "independent" | "beam";
+            /** Name */
+            name: string;
+            /** Points */
+            points: components["schemas"]["TemplatePointOut"][];
+            /** Steered */
+            steered: boolean;
+            /** Title */
+            title: string;
+        };
+        /**
+         * TemplatePointOut
+         * @description A named point, what it is and how it is measured on a car.
+         */
+        TemplatePointOut: {
+            /** Measure */
+            measure: string;
+            /** Name */
+            name: string;
+            /** What */
+            what: string;
+        };
+        /**
+         * TemplatesOut
+         * @description All kinds.
+         */
+        TemplatesOut: {
+            /** Templates */
+            templates: components["schemas"]["TemplateOut"][];
+        };
+        /**
          * Text
          * @description A line of text; y is its baseline, size its height of capitals over 0.7.
          */
@@ -2225,6 +2615,32 @@ export interface components {
             y: number;
         };
         /**
+         * TravelBox
+         * @description How far the end is to be moved, each way from ride height.
+         */
+        TravelBox: {
+            /**
+             * Bump Mm
+             * @default 80
+             */
+            bump_mm: number;
+            /**
+             * Droop Mm
+             * @default 80
+             */
+            droop_mm: number;
+            /**
+             * Roll Deg
+             * @default 3
+             */
+            roll_deg: number;
+            /**
+             * Steer Mm
+             * @default 30
+             */
+            steer_mm: number;
+        };
+        /**
          * Tube
          * @description A tube size.
          */
@@ -2244,6 +2660,38 @@ export interface components {
             source: string;
             /** Wall Mm */
             wall_mm: number;
+        };
+        /**
+         * Vehicle
+         * @description What the anti percentages need.
+         */
+        Vehicle: {
+            /**
+             * Brake Share
+             * @default 0.5
+             */
+            brake_share: number;
+            /**
+             * Brakes
+             * @default outboard
+             * @enum {string}
+             */
+            brakes: "outboard" | "inboard";
+            /** Cg Height Mm */
+            cg_height_mm: number;
+            /**
+             * Drive
+             * @default inboard
+             * @enum {string}
+             */
+            drive: "upright" | "inboard";
+            /**
+             * Drive Share
+             * @default 0
+             */
+            drive_share: number;
+            /** Wheelbase Mm */
+            wheelbase_mm: number;
         };
         /**
          * Welding
@@ -2270,6 +2718,29 @@ export interface components {
              * @default 1
              */
             plugs_in_section: number;
+        };
+        /**
+         * Wheel
+         * @description The wheel as it stands at ride height.
+         */
+        Wheel: {
+            /**
+             * Camber Deg
+             * @default 0
+             */
+            camber_deg: number;
+            /** Loaded Radius Mm */
+            loaded_radius_mm: number;
+            /**
+             * Toe Deg
+             * @default 0
+             */
+            toe_deg: number;
+            /**
+             * Width Mm
+             * @default 195
+             */
+            width_mm: number;
         };
         /**
          * WorkingIn
@@ -2489,6 +2960,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DrawOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    new_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewEndIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DesignOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */
@@ -3126,6 +3630,72 @@ export interface operations {
             };
         };
     };
+    study_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    draw_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndDrawIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     add_tab: {
         parameters: {
             query?: never;
@@ -3146,6 +3716,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DesignOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_templates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplatesOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

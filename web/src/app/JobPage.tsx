@@ -7,6 +7,7 @@ import { BenchView } from '../features/bench'
 import { UnitsContext, styleOf } from '../quantity'
 import { Busy, Problem } from '../ui'
 import { Frame } from './frame/Frame'
+import { TravelProvider } from './travel'
 import { Session, SessionContext, useSession } from './session'
 import type { Unit } from '../api'
 
@@ -59,8 +60,10 @@ function Inside() {
   const narrow = useMediaQuery('(max-width: 700px)')
   if (narrow) return <BenchView />
   return (
-    <Frame>
-      <Outlet />
-    </Frame>
+    <TravelProvider>
+      <Frame>
+        <Outlet />
+      </Frame>
+    </TravelProvider>
   )
 }

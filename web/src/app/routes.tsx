@@ -1,9 +1,11 @@
 import { Navigate, createBrowserRouter } from 'react-router'
 import { BracketsStation } from '../features/brackets'
 import { CatalogueView } from '../features/catalogue'
+import { CycleStation } from '../features/cycle'
 import { PackStation } from '../features/cutting'
 import { JigsStation } from '../features/jigs'
 import { JobsView } from '../features/jobs'
+import { LayoutStation } from '../features/layout'
 import { MembersStation } from '../features/members'
 import { PlannedStation } from '../features/planned'
 import { JobPage } from './JobPage'
@@ -22,6 +24,8 @@ export const router = createBrowserRouter([
       { path: 'brackets/:linkId?', element: <BracketsStation /> },
       { path: 'jigs/:linkId?', element: <JigsStation /> },
       { path: 'pack', element: <PackStation /> },
+      { path: 'layout', element: <LayoutStation /> },
+      { path: 'cycle', element: <CycleStation /> },
       { path: ':station', element: <PlannedStation /> },
     ],
   },

@@ -9,8 +9,8 @@ export interface Station {
 
 export const STATIONS: Station[] = [
   { number: 1, path: 'survey', name: 'Survey', planned: 'Tape distances, squares-and-floor readings and hub-face offsets will become coordinates here, each with its uncertainty, and the reading that does not fit will be named.' },
-  { number: 2, path: 'layout', name: 'Layout', planned: 'Suspension ends will be laid out here from named points: three views and a 3D view, from a template for each kind.' },
-  { number: 3, path: 'cycle', name: 'Cycle', planned: 'The suspension will be moved here through bump, droop, roll and steer, with every joint’s tilt and every clearance, and what stops it first.' },
+  { number: 2, path: 'layout', name: 'Layout' },
+  { number: 3, path: 'cycle', name: 'Cycle' },
   { number: 4, path: 'loads', name: 'Loads', planned: 'Pothole, kerb, braking and cornering will be turned into forces in every link and joint here. Until then, forces are typed at station 5.' },
   { number: 5, path: 'members', name: 'Members' },
   { number: 6, path: 'brackets', name: 'Brackets' },

@@ -1,2 +1,3 @@
 export { DrawingView } from './DrawingView'
 export { useDrawing } from './useDrawing'
+export { useEndDrawing } from './useEndDrawing'

@@ -26,3 +26,5 @@ export const MoonIcon = icon('M16 11.5A6.5 6.5 0 0 1 8.5 4a6.5 6.5 0 1 0 7.5 7.5
 export const CrossIcon = icon('M5 5l10 10M15 5 5 15')
 export const PlusIcon = icon('M10 4v12M4 10h12')
 export const MenuIcon = icon('M3 6h14M3 10h14M3 14h14')
+export const PlayIcon = icon('M6 4l10 6-10 6z')
+export const PauseIcon = icon('M7 4v12M13 4v12')

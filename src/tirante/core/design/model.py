@@ -1,7 +1,7 @@
 """The design: one document per job, what a user saves, exports and imports, and what everything is computed from.
 
 Units are in every name; lengths a person typed keep the text beside the millimetres. A design holds the left side;
-side "pair" means a mirrored part on the right. Version 1 of the format; `load_design` upgrades older ones.
+side "pair" means a mirrored part on the right. Version 2 of the format; `load_design` upgrades older ones.
 """
 
 from __future__ import annotations
@@ -27,8 +27,9 @@ from tirante.core.design.fields import (
     NotNegative,
     Strength,
 )
+from tirante.core.suspension.end import End
 
-SCHEMA_VERSION = 1
+SCHEMA_VERSION = 2
 Side = Literal["left", "right", "pair", "centre"]
 School = Literal["centred", "buried", "exposure"]
 Hand = Literal["RH", "LH"]
@@ -205,21 +206,40 @@ class Link(Document):
     note: Note = ""
 
 
+class TravelBox(Document):
+    """How far the end is to be moved, each way from ride height."""
+
+    bump_mm: Annotated[float, Field(gt=0, le=600)] = 80.0
+    droop_mm: Annotated[float, Field(gt=0, le=600)] = 80.0
+    roll_deg: Annotated[float, Field(ge=0, le=15)] = 3.0
+    steer_mm: Annotated[float, Field(ge=0, le=200)] = 30.0
+
+
+class SuspensionEnd(Document):
+    """One end of the car in this job."""
+
+    id: Id
+    name: Name
+    end: End
+    box: TravelBox = TravelBox()
+
+
 class Design(Document):
     """A job."""
 
-    schema_version: Literal[1] = 1
+    schema_version: Literal[2] = 2
     name: Name
     note: Note = ""
     settings: Settings = Settings()
     links: Annotated[tuple[Link, ...], Field(max_length=500, strict=False)] = ()
     catalogue: Catalogue = Catalogue()
+    ends: Annotated[tuple[SuspensionEnd, ...], Field(max_length=8, strict=False)] = ()
 
     @model_validator(mode="after")
     def _consistent(self) -> Design:
-        ids = [link.id for link in self.links]
-        if len(set(ids)) != len(ids):
-            raise ValueError("links: two links have the same id; give one a new id")
+        for what, ids in (("links", [link.id for link in self.links]), ("ends", [end.id for end in self.ends])):
+            if len(set(ids)) != len(ids):
+                raise ValueError(f"{what}: two {what} have the same id; give one a new id")
         for i, link in enumerate(self.links):
             for kind, key, field in used_keys(link):
                 if self.catalogue.find(kind, key) is None:  # type: ignore[arg-type]
@@ -247,7 +267,15 @@ def used_keys(link: Link) -> list[tuple[str, str, str]]:
 
 # --- reading and writing --------------------------------------------------------------------------------------------
 
-_UPGRADES: dict[int, Any] = {}  # version → function to the next; a stored example of every version is a test
+
+def _add_ends(raw: dict[str, Any]) -> dict[str, Any]:
+    """1 → 2: suspension ends."""
+    return {**raw, "schema_version": 2, "ends": []}
+
+
+_UPGRADES: dict[int, Any] = {
+    1: _add_ends
+}  # version → function to the next; a stored example of every version is a test
 
 
 def load_design(text: str | bytes) -> Design:
@@ -257,7 +285,7 @@ def load_design(text: str | bytes) -> Design:
         ValidationError: by field, for what does not fit the format.
     """
     try:
-        version = json.loads(text).get("schema_version", 1)
+        version = json.loads(text).get("schema_version", SCHEMA_VERSION)
     except (ValueError, AttributeError, RecursionError):
         version = SCHEMA_VERSION
     if version in _UPGRADES:

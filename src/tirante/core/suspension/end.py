@@ -17,6 +17,7 @@ class Wheel(Document):
     """The wheel as it stands at ride height."""
 
     loaded_radius_mm: Positive
+    width_mm: Annotated[float, Field(gt=0, le=600)] = 195.0
     camber_deg: Annotated[float, Field(ge=-30, le=30)] = 0.0
     toe_deg: Annotated[float, Field(ge=-30, le=30)] = 0.0
 
@@ -55,7 +56,7 @@ class JointEnd(Document):
     limit_deg: Annotated[float, Field(gt=0, le=90)] | None = None
 
 
-class Link(Document):
+class EndLink(Document):
     """What is known of a link of the template: the joints at its ends, their clocking, its stiffness."""
 
     a: JointEnd | None = None
@@ -73,5 +74,5 @@ class End(Document):
     wheel: Wheel
     damper: Damper | None = None
     vehicle: Vehicle | None = None
-    links: dict[str, Link] = Field(default={})
+    links: dict[str, EndLink] = Field(default={})
     note: Annotated[str, Field(max_length=2000)] = ""

@@ -1,4 +1,4 @@
-import { Box, Typography } from '@mui/material'
+import { Box } from '@mui/material'
 import { useState, type ReactNode } from 'react'
 import { SkipLink } from './SkipLink'
 import { Conflict } from './Conflict'
@@ -7,6 +7,7 @@ import { Header } from './Header'
 import { KeysHelp } from './KeysHelp'
 import { SaveNotice } from './SaveNotice'
 import { StationRail } from './StationRail'
+import { TravelStrip } from '../travel'
 import { useKeys } from './useKeys'
 
 /** The frame of every station: head, the nine stations, the sheet with its panel, the foot. */
@@ -47,10 +48,7 @@ export function Frame({ children }: { children: ReactNode }) {
           px: 2.5,
         }}
       >
-        <Typography variant="caption" sx={{ color: 'text.secondary' }}>
-          The travel strip, droop to bump with what stops it, will run along here once a suspension is laid out at
-          station 2.
-        </Typography>
+        <TravelStrip />
       </Box>
       <Conflict />
       <Find open={finding} onClose={() => setFinding(false)} />

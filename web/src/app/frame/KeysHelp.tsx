@@ -3,6 +3,8 @@ import { Box, Dialog, DialogContent, DialogTitle, Typography } from '@mui/materi
 const KEYS: [string, string][] = [
   ['1 to 9', 'the stations'],
   ['[ and ]', 'the link before, the next link'],
+  [', and .', 'step the travel'],
+  ['Space', 'play it, or stop'],
   ['/', 'find a link, a check or a station'],
   ['U', 'millimetres or inches'],
   ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],

@@ -13,8 +13,9 @@ function worst(evaluation: Evaluation | null): MarkState {
   return states.includes('incomplete') ? 'in hand' : 'good'
 }
 
-function markFor(path: string, evaluation: Evaluation | null): MarkState {
+function markFor(path: string, evaluation: Evaluation | null, ends: number): MarkState {
   if (path === 'members') return worst(evaluation)
+  if (path === 'layout' || path === 'cycle') return ends ? 'in hand' : 'untouched'
   const links = evaluation?.links ?? []
   const done =
     path === 'brackets'
@@ -28,7 +29,7 @@ function markFor(path: string, evaluation: Evaluation | null): MarkState {
 
 /** The nine stations, always open, with how each stands. */
 export function StationRail() {
-  const { jobId, evaluation } = useSession()
+  const { jobId, evaluation, design } = useSession()
   const { linkId } = useParams()
   const { pathname } = useLocation()
   return (
@@ -55,7 +56,7 @@ export function StationRail() {
               <Typography component="span" sx={{ fontSize: 16, fontWeight: 'inherit' }}>
                 {station.number}
               </Typography>
-              <StateMark state={markFor(station.path, evaluation)} />
+              <StateMark state={markFor(station.path, evaluation, design.ends.length)} />
             </Box>
             <Typography
               component="span"

@@ -2,6 +2,7 @@ import { useEffect } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { useUnits } from '../../quantity'
 import { useSession } from '../session'
+import { useEnd, useTravel } from '../travel'
 import { STATIONS } from '../stations'
 
 const typing = (target: EventTarget | null) =>
@@ -14,6 +15,8 @@ export function useKeys({ find, help }: { find: () => void; help: () => void }) 
   const { linkId } = useParams()
   const { session, design, jobId } = useSession()
   const { toggle } = useUnits()
+  const { travel, playing, move } = useTravel()
+  const end = useEnd()
   useEffect(() => {
     const next = (by: number) => {
       const ids = design.links.map((link) => link.id)
@@ -41,10 +44,15 @@ export function useKeys({ find, help }: { find: () => void; help: () => void }) 
         find()
       } else if (event.key === '?') help()
       else if (event.key.toLowerCase() === 'u') toggle()
-      else if (event.key === ']') next(1)
+      else if (event.key === ',' && end) move({ travel: Math.max(-end.box.droop_mm, travel - 5), playing: false })
+      else if (event.key === '.' && end) move({ travel: Math.min(end.box.bump_mm, travel + 5), playing: false })
+      else if (event.key === ' ' && end && !(event.target instanceof HTMLButtonElement)) {
+        event.preventDefault()
+        move({ playing: !playing })
+      } else if (event.key === ']') next(1)
       else if (event.key === '[') next(-1)
     }
     window.addEventListener('keydown', press)
     return () => window.removeEventListener('keydown', press)
-  }, [go, linkId, session, design.links, jobId, toggle, find, help])
+  }, [go, linkId, session, design.links, jobId, toggle, find, help, travel, playing, move, end])
 }

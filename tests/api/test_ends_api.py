@@ -1,0 +1,121 @@
+"""Suspension ends over HTTP: from a template to a study and its drawing."""
+
+import json
+import uuid
+from typing import Any
+
+import numpy as np
+import pytest
+from flask.testing import FlaskClient
+
+from tests.conftest import ROOT
+from tirante.calc import calculate
+
+
+def study(client: FlaskClient, job: dict[str, Any], i: int = 0, **more: Any) -> dict[str, Any]:
+    body = {"design": job["design"], "end_id": job["design"]["ends"][i]["id"], **more}
+    return client.post("/api/study", json=body).json
+
+
+def test_every_template_makes_an_end_that_can_be_studied_and_drawn(client: FlaskClient) -> None:
+    design = client.post("/api/jobs", json={"id": str(uuid.uuid4()), "name": "Ends"}).json["design"]
+    templates = client.get("/api/templates").json["templates"]
+    assert len(templates) >= 13
+    for template in templates:
+        assert all(point["what"] for point in template["points"])
+        end_id = str(uuid.uuid4())
+        one = client.post(
+            "/api/ends", json={"design": design, "id": end_id, "name": "E", "template": template["name"]}
+        ).json["design"]
+        found = client.post("/api/study", json={"design": one, "end_id": end_id}).json
+        assert all(found["reached"]), template["name"]
+        assert found["ride"]
+        assert found["lengths"]
+        body = {"design": one, "end_id": end_id, "travel_mm": 30.0, "roll_deg": 2.0, "unit": "in"}
+        drawing = client.post("/api/study/drawing", json=body).json["drawing"]
+        assert {"from behind", "from the left", "from above"} <= {i.get("text") for i in drawing["items"]}
+
+
+def test_the_study_and_the_command_line_cannot_disagree(client: FlaskClient, job: dict[str, Any]) -> None:
+    found = study(client, job, roll_deg=1.5, steer_mm=6.0)
+    end = job["design"]["ends"][0]["end"]
+    rows = [[t, 1.5, 6.0] for t in found["travel_mm"]]
+    positions = calculate("cycle", {**end, "rows": rows})["positions"]
+    for key, column in found["columns"].items():
+        assert column == [p[key] for p in positions], key
+
+
+def test_the_damper_s_ends_are_found_between_positions(client: FlaskClient, job: dict[str, Any]) -> None:
+    found = study(client, job)
+    damper = job["design"]["ends"][0]["end"]["damper"]
+    events = {e["short"]: e["travel_mm"] for e in found["events"] if e["kind"] == "stop"}
+    lengths, travel = found["columns"]["damper_length_mm"], found["travel_mm"]
+    for name, limit in (("damper closed", damper["closed_mm"]), ("damper open", damper["open_mm"])):
+        at = np.interp(events[name], travel, lengths)
+        assert at == pytest.approx(limit, abs=1e-6)
+    assert found["bump"] == "the damper is closed"
+    assert (found["lowest_mm"], found["highest_mm"]) == (events["damper open"], events["damper closed"])
+
+
+def test_a_joint_that_comes_to_its_limit_stands_on_the_strip(client: FlaskClient, job: dict[str, Any]) -> None:
+    end = job["design"]["ends"][0]["end"]
+    end["damper"] = None
+    end["points"] = {n: p for n, p in end["points"].items() if not n.startswith("damper")}
+    joint = {"bolt_axis": [0.0, 0.0, 1.0], "limit_deg": 6.0}
+    end["links"] = {"tie rod": {"a": joint, "b": joint, "clocking_deg": 0.0, "stiffness_n_per_mm": 50000.0}}
+    found = study(client, job)
+    stops = [e for e in found["events"] if e["kind"] == "stop"]
+    warnings = [e for e in found["events"] if e["kind"] == "attention"]
+    assert stops
+    assert warnings
+    assert "joint reaches its limit" in stops[0]["what"]
+    # the warning comes before the stop on the way from ride height
+    up = [e["travel_mm"] for e in stops if e["travel_mm"] > 0]
+    early = [e["travel_mm"] for e in warnings if e["travel_mm"] > 0]
+    if up and early:
+        assert min(early) < min(up)
+
+
+def test_points_that_make_it_impossible_are_named_and_nothing_breaks(client: FlaskClient, job: dict[str, Any]) -> None:
+    points = job["design"]["ends"][0]["end"]["points"]
+    points["tie_outer"] = points["tie_inner"]
+    found = study(client, job)
+    assert {f["field"] for f in found["faults"]} == {"points.tie_inner", "points.tie_outer"}
+    body = {"design": job["design"], "end_id": job["design"]["ends"][0]["id"], "travel_mm": 0.0}
+    assert client.post("/api/study/drawing", json=body).json["faults"]
+    missing = {n: p for n, p in points.items() if n != "wheel_centre"}
+    job["design"]["ends"][0]["end"]["points"] = missing
+    assert "missing" in study(client, job)["faults"][0]["message"]
+
+
+def test_a_travel_out_of_reach_says_so_and_shows_the_rest(client: FlaskClient, job: dict[str, Any]) -> None:
+    end = job["design"]["ends"][0]
+    end["end"]["damper"] = None
+    end["end"]["points"] = {n: p for n, p in end["end"]["points"].items() if not n.startswith("damper")}
+    end["box"] |= {"bump_mm": 500.0, "droop_mm": 60.0}
+    found = study(client, job)
+    assert not all(found["reached"])
+    assert any(found["reached"])
+    assert any(e["short"] == "end of reach" for e in found["events"])
+    body = {"design": job["design"], "end_id": end["id"], "travel_mm": 500.0}
+    answer = client.post("/api/study/drawing", json=body).json
+    assert answer["drawing"] is None
+    assert "Move back" in answer["faults"][0]["message"]
+
+
+def test_a_design_file_of_version_1_is_brought_up_to_date(client: FlaskClient) -> None:
+    old = json.loads((ROOT / "tests/storage/design-version-1.json").read_text())
+    made = client.post("/api/import", json={"id": str(uuid.uuid4()), "design": old}).json
+    assert made["design"]["schema_version"] == 2
+    assert made["design"]["ends"] == []
+    assert (
+        client.post("/api/import", json={"id": str(uuid.uuid4()), "design": {**old, "schema_version": 99}}).status_code
+        == 422
+    )
+
+
+def test_unknown_ends_and_templates(client: FlaskClient, job: dict[str, Any]) -> None:
+    assert client.post("/api/study", json={"design": job["design"], "end_id": str(uuid.uuid4())}).status_code == 404
+    body = {"design": job["design"], "id": str(uuid.uuid4()), "name": "E", "template": "hovercraft"}
+    answer = client.post("/api/ends", json=body)
+    assert (answer.status_code, answer.json["issues"][0]["path"]) == (422, "template")

@@ -1,0 +1,75 @@
+"""From a template to the moving suspension, by mouse and by keyboard."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+pytestmark = pytest.mark.xdist_group("browser")
+
+
+def test_a_new_end_from_a_template_moves_by_keyboard(page: Page, address: str) -> None:
+    page.goto(address)
+    page.get_by_label("Name of a new job").fill("Ends")
+    page.get_by_role("button", name="Start a job").click()
+    expect(page.get_by_text("No link yet")).to_be_visible()
+    page.keyboard.press("3")
+    expect(page.get_by_text("Nothing to move yet")).to_be_visible()
+    page.keyboard.press("2")
+    page.get_by_role("button", name="New end").click()
+    page.get_by_label("Kind").click()
+    page.get_by_role("option", name="Strut").click()
+    page.get_by_role("button", name="Add the end").click()
+    expect(page.locator("[data-drawing=end]")).to_be_visible()
+    expect(page.get_by_text("strut’s upper mount").or_(page.get_by_text("strut's upper mount"))).to_be_visible()
+    expect(page.get_by_test_id("save-state")).to_have_text("saved")
+    page.keyboard.press("3")
+    expect(page.get_by_text("What stops it?")).to_be_visible()
+    for _ in range(4):
+        page.keyboard.press(".")
+    expect(page.get_by_test_id("travel")).to_have_text("+20.0 mm")
+    expect(page.locator("[data-drawing=end] text", has_text="+20.0")).to_be_visible()
+    page.keyboard.press("Space")
+    expect(page.get_by_role("button", name="Stop")).to_be_visible()
+    page.keyboard.press("Space")
+    expect(page.get_by_role("button", name="Play")).to_be_visible()
+
+
+def test_a_moved_point_moves_its_lengths_and_angles(page: Page, job: str) -> None:
+    page.goto(f"{job}/layout")
+    expect(page.locator("[data-drawing=end]")).to_be_visible()
+    before = page.locator("[data-drawing=end] text", has_text=re.compile(r"^\+3\.9")).text_content()
+    field = page.get_by_label("upper outer joint, x")
+    field.fill("-40")
+    page.keyboard.press("Enter")
+    expect(page.locator("[data-drawing=end] text", has_text=before or "")).to_have_count(0)
+    expect(page.locator("[data-drawing=end] text", has_text=re.compile(r"^\+7\.8"))).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.locator("[data-drawing=end] text", has_text=before or "")).to_be_visible()
+
+
+def test_points_that_are_one_are_named_at_the_point(page: Page, job: str) -> None:
+    page.goto(f"{job}/layout")
+    expect(page.locator("[data-drawing=end]")).to_be_visible()
+    for axis, value in zip("xyz", ("118", "292", "252"), strict=True):
+        page.get_by_label(f"joint of the tie rod on the upright, {axis}").fill(value)
+        page.keyboard.press("Enter")
+    expect(page.locator("[data-point=tie_outer]").get_by_role("alert")).to_contain_text("one point")
+    page.get_by_label("joint of the tie rod on the upright, y").fill("664")
+    expect(page.locator("[data-point=tie_outer]").get_by_role("alert")).to_have_count(0)
+
+
+def test_leaning_and_steering_change_what_is_drawn(page: Page, job: str) -> None:
+    page.goto(f"{job}/cycle")
+    drawing = page.locator("[data-drawing=end]")
+    expect(drawing).to_be_visible()
+    expect(page.get_by_text("the damper is closed")).to_be_visible()
+    before = drawing.inner_html()
+    page.get_by_role("slider", name="roll").focus()
+    for _ in range(4):
+        page.keyboard.press("ArrowRight")
+    expect(page.get_by_text(re.compile("roll 2°"))).to_be_visible()
+    page.wait_for_function("(old) => document.querySelector('[data-drawing=end]').innerHTML !== old", arg=before)
+    page.get_by_role("slider", name="Travel").focus()
+    page.keyboard.press("End")
+    expect(page.get_by_test_id("travel")).to_have_text("+80.0 mm")

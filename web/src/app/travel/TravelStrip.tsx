@@ -1,0 +1,132 @@
+import { Box, IconButton, MenuItem, Select, Slider, Typography } from '@mui/material'
+import { useUnits } from '../../quantity'
+import { PauseIcon, PlayIcon } from '../../ui'
+import { useSession } from '../session'
+import { useEnd, useStudy, useTemplates, useTravel } from './context'
+
+/** Along the foot of every station: droop, ride, bump with what happens on the way; roll and steer beside it. */
+export function TravelStrip() {
+  const { design } = useSession()
+  const { travel, roll, steer, playing, move } = useTravel()
+  const { main } = useUnits()
+  const end = useEnd()
+  const study = useStudy()
+  const templates = useTemplates()
+  if (!end)
+    return (
+      <Typography variant="caption" sx={{ color: 'text.secondary' }}>
+        The travel strip runs along here once a suspension is laid out at station 2.
+      </Typography>
+    )
+  const template = templates.data?.templates.find((one) => one.name === end.end.template)
+  const { bump_mm: bump, droop_mm: droop, roll_deg: lean, steer_mm: lock } = end.box
+  const events = study.data?.events ?? []
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, width: '100%' }} role="group" aria-label="Travel strip">
+      {design.ends.length > 1 && (
+        <Select
+          size="small"
+          variant="standard"
+          value={end.id}
+          onChange={(event) => move({ endId: event.target.value })}
+          inputProps={{ 'aria-label': 'Which end moves' }}
+          sx={{ minWidth: 72, fontSize: 13.5 }}
+        >
+          {design.ends.map((one) => (
+            <MenuItem key={one.id} value={one.id}>
+              {one.name}
+            </MenuItem>
+          ))}
+        </Select>
+      )}
+      <Typography variant="caption" sx={{ color: 'text.secondary' }}>
+        droop
+      </Typography>
+      <Box sx={{ flex: 1, minWidth: 0, position: 'relative', pt: 0.5 }}>
+        <Slider
+          size="small"
+          aria-label="Travel"
+          min={-droop}
+          max={bump}
+          step={1}
+          value={travel}
+          onChange={(_, value) => move({ travel: value as number, playing: false })}
+          valueLabelDisplay="auto"
+          valueLabelFormat={(value) => `${value > 0 ? '+' : ''}${value}`}
+          track={false}
+          marks={[
+            { value: 0 },
+            ...events.map((event) => ({
+              value: event.travel_mm,
+              label: `${event.kind === 'stop' ? '■' : '▲'} ${event.short}`,
+            })),
+          ]}
+          sx={{
+            mb: 0,
+            '& .MuiSlider-markLabel': { fontSize: 11.5, top: 22, color: 'warning.main' },
+            '& .MuiSlider-mark': { height: 10, width: 1.5 },
+          }}
+        />
+      </Box>
+      <Typography variant="caption" sx={{ color: 'text.secondary' }}>
+        bump
+      </Typography>
+      <Typography
+        sx={(theme) => ({
+          fontFamily: theme.tirante.mono,
+          color: 'primary.main',
+          fontWeight: 700,
+          width: 88,
+          textAlign: 'right',
+        })}
+        data-testid="travel"
+      >
+        {travel === 0 ? 'ride' : `${travel > 0 ? '+' : '−'}${main(Math.abs(travel))}`}
+      </Typography>
+      <Small name="roll" value={roll} most={lean} unit="°" step={0.5} onChange={(value) => move({ roll: value })} />
+      {template?.steered && (
+        <Small name="steer" value={steer} most={lock} unit="mm" step={1} onChange={(value) => move({ steer: value })} />
+      )}
+      <IconButton size="small" aria-label={playing ? 'Stop' : 'Play'} onClick={() => move({ playing: !playing })}>
+        {playing ? <PauseIcon /> : <PlayIcon />}
+      </IconButton>
+    </Box>
+  )
+}
+
+function Small(props: {
+  name: string
+  value: number
+  most: number
+  unit: string
+  step: number
+  onChange: (value: number) => void
+}) {
+  if (props.most === 0) return null
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, width: 172 }}>
+      <Typography variant="caption" sx={{ color: 'text.secondary' }}>
+        {props.name}
+      </Typography>
+      <Slider
+        size="small"
+        aria-label={props.name}
+        min={-props.most}
+        max={props.most}
+        step={props.step}
+        value={props.value}
+        track={false}
+        marks={[{ value: 0 }]}
+        onChange={(_, value) => props.onChange(value as number)}
+        sx={{ mb: 0 }}
+      />
+      <Typography
+        variant="caption"
+        sx={(theme) => ({ fontFamily: theme.tirante.mono, width: 52, textAlign: 'right', whiteSpace: 'nowrap' })}
+      >
+        {props.value}
+        {props.unit === '°' ? '°' : ` ${props.unit}`}
+      </Typography>
+    </Box>
+  )
+}

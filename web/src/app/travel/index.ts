@@ -1,0 +1,3 @@
+export { TravelProvider } from './TravelProvider'
+export { TravelStrip } from './TravelStrip'
+export { useEnd, useStudy, useTemplates, useTravel } from './context'
