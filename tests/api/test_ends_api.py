@@ -57,6 +57,15 @@ def test_the_damper_s_ends_are_found_between_positions(client: FlaskClient, job:
     assert (found["lowest_mm"], found["highest_mm"]) == (events["damper open"], events["damper closed"])
 
 
+def test_leaning_closes_the_outer_damper_first(client: FlaskClient, job: dict[str, Any]) -> None:
+    # the body leans right: the right wheel is in bump already, and its damper closes sooner than the left one
+    level, leaning = study(client, job), study(client, job, roll_deg=2.0)
+    assert leaning["bump"] == "the right damper is closed"
+    assert leaning["droop"] == "the left damper is open"
+    assert leaning["highest_mm"] < level["highest_mm"]
+    assert leaning["lowest_mm"] > level["lowest_mm"]
+
+
 def test_a_joint_that_comes_to_its_limit_stands_on_the_strip(client: FlaskClient, job: dict[str, Any]) -> None:
     end = job["design"]["ends"][0]["end"]
     end["damper"] = None

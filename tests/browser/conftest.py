@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, expect, sync_playwright
 from waitress.server import create_server
 
 from tests.conftest import ROOT
@@ -54,6 +54,9 @@ def browser() -> Iterator[Browser]:
         found = playwright.chromium.launch(executable_path="/usr/bin/chromium", headless=True, args=ARGUMENTS)
         yield found
         found.close()
+
+
+expect.set_options(timeout=12_000)  # two cores, two workers, and a suspension being solved
 
 
 class Watch:

@@ -44,7 +44,7 @@ def test_a_moved_point_moves_its_lengths_and_angles(page: Page, job: str) -> Non
     page.keyboard.press("Enter")
     expect(page.locator("[data-drawing=end] text", has_text=before or "")).to_have_count(0)
     expect(page.locator("[data-drawing=end] text", has_text=re.compile(r"^\+7\.8"))).to_be_visible()
-    page.get_by_role("button", name="Undo").click()
+    page.get_by_role("button", name="Undo", exact=True).click()
     expect(page.locator("[data-drawing=end] text", has_text=before or "")).to_be_visible()
 
 

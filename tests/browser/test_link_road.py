@@ -55,7 +55,7 @@ def test_a_new_link_from_a_length_to_its_pack(page: Page, address: str, tmp_path
     page.get_by_role("tabpanel").get_by_role("button", name="Size it").click()
     expect(page.get_by_text("Lightest that holds")).to_be_visible()
     expect(page.get_by_text("Runner-up", exact=True)).to_be_visible()
-    expect(page.get_by_test_id("advice")).to_contain_text("heavier")
+    expect(page.get_by_test_id("advice")).to_contain_text(re.compile("heavier|weighs the same"))
     page.get_by_role("button", name="Use these parts").first.click()
     expect(page.locator("[data-drawing=link]")).to_be_visible()
     expect(page.get_by_test_id("headline")).to_contain_text(re.compile("It holds|is close"))
@@ -118,7 +118,7 @@ def test_schools_move_the_saw_length_and_the_adjuster_runs_out(page: Page, job: 
     page.get_by_role("button", name="buried").first.click()
     expect(page.locator("[data-drawing=link] text", has_text=before)).to_have_count(0)
     assert saw(page) != before
-    page.get_by_role("button", name="Undo").click()
+    page.get_by_role("button", name="Undo", exact=True).click()
     expect(page.locator("[data-drawing=link] text", has_text=before)).to_be_visible()
     page.get_by_role("button", name="Redo").click()
     expect(page.locator("[data-drawing=link] text", has_text=before)).to_have_count(0)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 from math import isfinite
+from threading import Lock
 from typing import Annotated, Any, Literal
 
 from flask import Blueprint
@@ -171,8 +172,17 @@ def new_end(data: NewEndIn) -> DesignOut:
     return DesignOut(design=data.design.model_copy(update={"ends": (*data.design.ends, end)}))
 
 
-@lru_cache(maxsize=64)
+_one_at_a_time = Lock()
+
+
 def _study(end_json: str, box: tuple[float, float], roll: float, steer: float) -> Any:
+    """A study, worked out once however many ask for it at the same time."""
+    with _one_at_a_time:
+        return _worked_out(end_json, box, roll, steer)
+
+
+@lru_cache(maxsize=64)
+def _worked_out(end_json: str, box: tuple[float, float], roll: float, steer: float) -> Any:
     from tirante.core.suspension.study import study
 
     end = End.model_validate_json(end_json)

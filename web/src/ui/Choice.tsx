@@ -42,7 +42,7 @@ export function Choice(props: {
             <TextField
               {...params}
               variant="standard"
-              placeholder="choose"
+              placeholder={props.clearable ? 'none' : 'choose'}
               error={Boolean(problem)}
               slotProps={{
                 ...params.slotProps,

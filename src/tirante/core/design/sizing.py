@@ -31,6 +31,7 @@ from tirante.core.design.fields import Length
 from tirante.core.design.model import Design, FlatBase, Link, RodEndEnd, SaddleBase, Settings, TabPair
 from tirante.core.errors import InputError, NotApplicable
 
+SAME_MASS = 1e-4  # kg; less apart than this is the same
 HOLE_OVER_BOLT = 0.4  # mm; common practice, no source
 PLATES = (3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 15.0)  # mm, sheet stock; common practice, no source
 
@@ -238,10 +239,14 @@ def size(link: Link, settings: Settings, catalogue: Catalogue) -> Sizing:
             continue
         if judged.passed:
             passed.append(judged)
-            if len(passed) == 2:
+            if len(passed) >= 2 and candidate.mass > passed[1].candidate.mass + SAME_MASS:
                 break
         elif not passed and (nearest is None or judged.utilisation < nearest.utilisation):
             nearest = judged
+    # of parts that weigh the same, the ones with more in hand
+    passed.sort(
+        key=lambda j: (round(j.candidate.mass / SAME_MASS), j.utilisation, sum(c.utilisation or 0.0 for c in j.checks))
+    )
     winner = passed[0] if passed else None
     runner_up = passed[1] if len(passed) > 1 else None
     if winner:
@@ -278,6 +283,13 @@ def _lost_by(winner: Judged, runner_up: Judged | None) -> str:
     if runner_up is None:
         return "No other set of parts passes."
     extra = (runner_up.candidate.mass - winner.candidate.mass) * 1000
+    if extra < 1:
+        ours = {check.key: check.utilisation or 0.0 for check in winner.checks}
+        loses = max(runner_up.checks, key=lambda check: (check.utilisation or 0.0) - ours.get(check.key, 0.0))
+        return (
+            f"The runner-up weighs the same and has less in hand: {loses.name} "
+            f"{loses.utilisation or 0.0:.2f} against {ours.get(loses.key, 0.0):.2f}."
+        )
     return f"The runner-up passes too and is {extra:.0f} g heavier."
 
 

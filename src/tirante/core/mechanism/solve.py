@@ -21,6 +21,7 @@ from tirante.core.mechanism.system import Array, Poses, System
 TOLERANCE = 1e-9  # mm (and rad for directions)
 MAX_ITERATIONS = 40
 CHUNK = 4096
+RETRY_ITERATIONS = 15  # a small step from a solved position converges in five, or not at all
 STEPS = 8  # from a solved neighbour to a position that was not reached
 CONVERGED, NOT_ASSEMBLED, SINGULAR = 0, 1, 2
 
@@ -142,10 +143,12 @@ def _solve_chunk(
         bind[:, part] = over
 
 
-def _newton(system: System, drives: Array, poses: Poses) -> tuple[NDArray[np.int8], Array, Array | None]:
+def _newton(
+    system: System, drives: Array, poses: Poses, iterations: int = MAX_ITERATIONS
+) -> tuple[NDArray[np.int8], Array, Array | None]:
     """Iterate in place; lanes that are done, or that cannot go on, are left out of later iterations."""
     if system.mechanism.equations > system.mechanism.unknowns:
-        return _least_energy(system, drives, poses)
+        return _least_energy(system, drives, poses, iterations)
     total = poses.lanes
     status = np.full(total, NOT_ASSEMBLED, dtype=np.int8)
     left = np.full(total, np.inf)
@@ -155,7 +158,7 @@ def _newton(system: System, drives: Array, poses: Poses) -> tuple[NDArray[np.int
     plan, branch = _plan(system)
     sign = np.full(total, branch)
     last = np.full(total, np.inf)
-    for _ in range(MAX_ITERATIONS):
+    for _ in range(iterations):
         jacobian = np.empty((size, size, work.lanes))
         r = system.evaluate(work, values, jacobian)
         norm = np.abs(r).max(axis=0)
@@ -254,7 +257,9 @@ def _optimality_plan(system: System, matrix: Array) -> Plan | None:
     return system.plans["optimality"]  # type: ignore[return-value]
 
 
-def _least_energy(system: System, drives: Array, poses: Poses) -> tuple[NDArray[np.int8], Array, Array | None]:
+def _least_energy(
+    system: System, drives: Array, poses: Poses, iterations: int
+) -> tuple[NDArray[np.int8], Array, Array | None]:
     """Redundant constraints: what does not yield is met exactly, the rest shares by stiffness."""
     total, size = poses.lanes, system.mechanism.unknowns
     status = np.full(total, NOT_ASSEMBLED, dtype=np.int8)
@@ -263,7 +268,7 @@ def _least_energy(system: System, drives: Array, poses: Poses) -> tuple[NDArray[
     work, values = poses.take(active), drives
     hard = system.stiffness == 0
     scale = np.tile([1.0, 1.0, 1.0, 100.0, 100.0, 100.0], size // 6)[:, None]
-    for _ in range(MAX_ITERATIONS):
+    for _ in range(iterations):
         jacobian = np.empty((system.mechanism.equations, size, work.lanes))
         r = system.evaluate(work, values, jacobian)
         delta, singular = constrained_step(system, jacobian, r, r)
@@ -308,8 +313,10 @@ def _retry(
         reached = np.ones(len(failed), dtype=bool)
         for step in range(1, STEPS + 1):
             at = drives[:, nearest] + (drives[:, failed] - drives[:, nearest]) * (step / STEPS)
-            state, left, over = _newton(system, at, work)
+            state, left, over = _newton(system, at, work, RETRY_ITERATIONS)
             reached &= state == CONVERGED
+            if not reached.any():
+                break
         good = reached & (state == CONVERGED)
         state[~reached & (state == CONVERGED)] = SINGULAR  # it got there only by way of a toggle
         status[failed] = state

@@ -158,7 +158,10 @@ def _independent(assembled: Assembled, rows: Array) -> Cycle:
         _ackermann(left, right, steer, assembled, rest)
     status = solved.status[:n] if not both else np.maximum(solved.status[:n], solved.status[n:])
     residual = solved.residual[:n] if not both else np.maximum(solved.residual[:n], solved.residual[n:])
-    links = _links(assembled, solved, n)
+    links = _links(assembled, solved, np.arange(n))
+    if both:
+        right_links = _links(assembled, solved, np.arange(n, 2 * n))
+        links |= {f"{name}, right": columns for name, columns in right_links.items()}
     return Cycle(
         travel_mm=travel, roll_deg=roll, steer_mm=steer, status=tuple(WHY[int(s)] for s in status), residual_mm=residual,
         columns=left, right=right, links=links,
@@ -255,33 +258,38 @@ def _beam(assembled: Assembled, rows: Array) -> Cycle:
     n = rows.shape[1]
     return Cycle(
         travel_mm=travel, roll_deg=roll, steer_mm=steer, status=tuple(WHY[int(s)] for s in solved.status),
-        residual_mm=solved.residual, columns=values | left, right=right, links=_links(assembled, solved, n),
+        residual_mm=solved.residual, columns=values | left, right=right, links=_links(assembled, solved, np.arange(n)),
     )  # fmt: skip
 
 
 # --- links and joints ------------------------------------------------------------------------------------------------------
 
 
-def _links(assembled: Assembled, solved: Positions, n: int) -> dict[str, dict[str, Array]]:
-    """Length, bind, and how far each end is out of line; of an independent end's left side."""
+def _links(assembled: Assembled, solved: Positions, lanes: NDArray[np.intp]) -> dict[str, dict[str, Array]]:
+    """Length, bind, and how far each end is out of line, at some of the positions.
+
+    Of an independent end these are a left corner's; the right one's are those of its mirror image.
+    """
     found: dict[str, dict[str, Array]] = {}
     rows = {name: row for name, row, _ in solved.system.rows}
-    bad = ~measures.good_lanes(solved)[:n]
+    bad = ~measures.good_lanes(solved)[lanes]
     for link in assembled.links:
-        a, b = (solved.system.where(solved.poses, mark, solved.drives)[:, :n] for mark in (link.a, link.b))
+        a, b = (solved.system.where(solved.poses, mark, solved.drives)[:, lanes] for mark in (link.a, link.b))
         d = b - a
         one: dict[str, Array] = {"length_mm": np.linalg.norm(d, axis=0)}
         if solved.bind is not None:
-            stretch = solved.bind[rows[link.name], :n].copy()
+            stretch = solved.bind[rows[link.name], lanes].copy()
             one |= {"bind_mm": stretch, "bind_n": stretch * solved.system.stiffness[rows[link.name]]}
-        one |= _joint_angles(assembled, solved, link, measures.unit(d), n)
+        one |= _joint_angles(assembled, solved, link, measures.unit(d), lanes)
         for column in one.values():
             column[bad] = np.nan
         found[link.name] = one
     return found
 
 
-def _joint_angles(assembled: Assembled, solved: Positions, link: Any, axis: Array, n: int) -> dict[str, Array]:
+def _joint_angles(
+    assembled: Assembled, solved: Positions, link: Any, axis: Array, lanes: NDArray[np.intp]
+) -> dict[str, Array]:
     known = assembled.end.links.get(link.template_name)
     if known is None:
         return {}
@@ -302,9 +310,9 @@ def _joint_angles(assembled: Assembled, solved: Positions, link: Any, axis: Arra
         body = mark.body
         direction = (x / size, y / size, z / size)
         if body == GROUND:
-            bolts[name] = np.broadcast_to(np.array(direction)[:, None], (3, n))
+            bolts[name] = np.broadcast_to(np.array(direction)[:, None], (3, len(lanes)))
         else:
-            bolts[name] = solved.system.direction(solved.poses, body, direction)[:, :n]
+            bolts[name] = solved.system.direction(solved.poses, body, direction)[:, lanes]
         one[f"tilt_{name}_deg"] = np.degrees(joints.tilt(axis, bolts[name]))
     if len(bolts) == 2:
         pair = joints.misalignment(axis, bolts["a"], bolts["b"], radians(known.clocking_deg))

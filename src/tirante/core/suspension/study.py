@@ -102,15 +102,20 @@ def _damper(found: Cycle, end: End) -> list[Event]:
     damper = end.damper
     if damper is None:
         return []
+    sides: list[tuple[str, Array]] = []
+    if "damper_length_mm" in found.columns:
+        left, right = found.columns["damper_length_mm"], found.right["damper_length_mm"]
+        alike = np.allclose(left, right, equal_nan=True)
+        sides = [("damper", left)] if alike else [("left damper", left), ("right damper", right)]
+    for side in ("left", "right"):
+        if f"damper_length_{side}_mm" in found.columns:
+            sides.append((f"{side} damper", found.columns[f"damper_length_{side}_mm"]))
     out = []
-    for name in ("damper_length_mm", "damper_length_left_mm", "damper_length_right_mm"):
-        if name not in found.columns:
-            continue
-        which = "damper" if name == "damper_length_mm" else f"{name.split('_')[2]} damper"
+    for which, length in sides:
         for limit, word in ((damper.closed_mm, "closed"), (damper.open_mm, "open")):
             if limit is None:
                 continue
-            for travel in _crossings(found.travel_mm, found.columns[name], limit):
+            for travel in _crossings(found.travel_mm, length, limit):
                 out.append(Event(travel=travel, kind="stop", what=f"the {which} is {word}", short=f"{which} {word}"))
     return out
 

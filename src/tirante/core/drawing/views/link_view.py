@@ -181,7 +181,8 @@ def _end_in_section(
             base = sign * min(r, insert.shoulder_diameter_mm / 2)
             sheet.area((at(face - leg * 0.7, base), at(face + leg, sign * r), at(face, sign * (r + leg * 0.55))),
                        "solid", ref="check:insert_weld")  # fmt: skip
-    _plug(sheet, frame, assembly, face, inner_end, bore, r, fit)
+    clear = at(nut_start, 0)[0] + 6.2 + 27.0  # past the lettering of the thread showing
+    _plug(sheet, frame, assembly, face, inner_end, bore, r, fit, clear)
     # shank, with the engaged stretch in blue
     neck = joint.eye_to_shank_end_mm - joint.thread_length_mm
     sheet.box(at(neck, -half), at(nut_start, half), "sheet", ref="dim:showing")
@@ -212,7 +213,15 @@ def _end_in_section(
 
 
 def _plug(
-    sheet: Sheet, frame: Frame, assembly: Assembly, face: float, inner_end: float, bore: float, r: float, fit: float
+    sheet: Sheet,
+    frame: Frame,
+    assembly: Assembly,
+    face: float,
+    inner_end: float,
+    bore: float,
+    r: float,
+    fit: float,
+    clear: float,
 ) -> None:
     welding = assembly.link.welding
     if not welding.plugs or welding.plug_mm <= 0:
@@ -223,7 +232,9 @@ def _plug(
     tip = frame.at(centre, r)
     more = "" if welding.plugs == 1 else f", {welding.plugs} of them, square to each other"
     size = sheet.numbers.main(welding.plug_mm)
-    sheet.leader((tip[0] + 1, tip[1] + 0.3), (tip[0] + 8, tip[1] + 3.2), f"plug weld ⌀{size}{more}", "check:net")
+    sheet.leader(
+        (tip[0] + 1, tip[1] + 0.3), (max(tip[0] + 8, clear), tip[1] + 3.2), f"plug weld ⌀{size}{more}", "check:net"
+    )
 
 
 def _section_dimensions(

@@ -1,0 +1,92 @@
+"""Take docs/screenshots anew from the demo jobs: start `./tirante demo` on a fresh folder, then
+python tools/screenshots.py http://127.0.0.1:PORT
+"""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+OUT = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
+ARGUMENTS = ["--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-sync"]
+
+
+def shot(page: Page, name: str) -> None:
+    page.mouse.move(640, 5)
+    page.wait_for_timeout(900)
+    page.screenshot(path=OUT / f"{name}.png")
+
+
+def open_job(page: Page, base: str, name: str) -> str:
+    page.goto(base)
+    page.get_by_role("link", name=name).click()
+    page.wait_for_selector("[data-drawing=overview]")
+    return page.url.rsplit("/", 1)[0]
+
+
+def wide(page: Page, base: str) -> None:
+    page.goto(base)
+    page.wait_for_selector("text=Marram")
+    shot(page, "jobs")
+    page.goto(f"{base}/catalogue")
+    page.wait_for_selector("td")
+    page.get_by_role("tab", name="joints").click()
+    shot(page, "catalogue")
+    job = open_job(page, base, "Marram")
+    shot(page, "links")
+    page.get_by_role("link", name="Rear lower link").click()
+    page.wait_for_selector("[data-drawing=link]")
+    shot(page, "link")
+    page.locator("[data-check=bowed] button").first.click()
+    page.wait_for_selector("[data-testid=command]")
+    shot(page, "working")
+    page.get_by_role("tab", name="What it is").click()
+    shot(page, "set")
+    page.get_by_role("tab", name="Size it").click()
+    page.get_by_role("tabpanel").get_by_role("button", name="Size it").click()
+    page.wait_for_selector("text=Runner-up")
+    shot(page, "size")
+    page.keyboard.press("6")
+    page.wait_for_selector("[data-drawing=tab]")
+    shot(page, "tab")
+    page.keyboard.press("7")
+    page.wait_for_selector("[data-drawing=jig]")
+    shot(page, "jig")
+    page.keyboard.press("8")
+    page.wait_for_selector("text=Have or buy")
+    shot(page, "pack")
+    page.goto(f"{job}/layout")
+    page.wait_for_selector("[data-drawing=end]")
+    shot(page, "layout")
+    page.keyboard.press("3")
+    page.get_by_role("slider", name="roll").focus()
+    for _ in range(3):
+        page.keyboard.press("ArrowRight")
+    page.get_by_role("slider", name="Travel").focus()
+    for _ in range(42):
+        page.keyboard.press("ArrowRight")
+    shot(page, "cycle")
+
+
+def main(base: str) -> None:
+    OUT.mkdir(parents=True, exist_ok=True)
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", headless=True, args=ARGUMENTS)
+        wide(browser.new_context(viewport={"width": 1280, "height": 800}, color_scheme="light").new_page(), base)
+        dark = browser.new_context(viewport={"width": 1280, "height": 800}, color_scheme="dark").new_page()
+        open_job(dark, base, "Quay")
+        dark.get_by_role("link", name="Watts link").click()
+        dark.wait_for_selector("[data-drawing=link]")
+        shot(dark, "dark")
+        phone = browser.new_context(viewport={"width": 390, "height": 844}).new_page()
+        phone.goto(base)
+        phone.get_by_role("link", name="Marram").click()
+        phone.wait_for_selector("article")
+        shot(phone, "card")
+        browser.close()
+
+
+if __name__ == "__main__":
+    main(sys.argv[1].rstrip("/"))
