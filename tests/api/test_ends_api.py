@@ -128,3 +128,19 @@ def test_unknown_ends_and_templates(client: FlaskClient, job: dict[str, Any]) ->
     body = {"design": job["design"], "id": str(uuid.uuid4()), "name": "E", "template": "hovercraft"}
     answer = client.post("/api/ends", json=body)
     assert (answer.status_code, answer.json["issues"][0]["path"]) == (422, "template")
+
+
+def test_points_and_measures_go_out_and_come_in_as_csv(client: FlaskClient, job: dict[str, Any]) -> None:
+    end = job["design"]["ends"][0]
+    body = {"design": job["design"], "end_id": end["id"]}
+    text = client.post("/api/points/write", json=body).json["text"]
+    assert client.post("/api/points/read", json={"text": text}).json["points"] == end["end"]["points"]
+    bad = client.post("/api/points/read", json={"text": text.replace("118.0", "x")})
+    assert bad.status_code == 422
+    line = next(n for n, row in enumerate(text.splitlines(), 1) if row.startswith("tie_inner"))
+    assert [i["path"] for i in bad.json["issues"]] == [f"line {line}, x"]
+    rows = client.post("/api/study/table", json=body).json["text"].splitlines()
+    found = study(client, job)
+    assert len(rows) == len(found["travel_mm"]) + 1
+    column = rows[0].split(",").index("camber_deg")
+    assert float(rows[1].split(",")[column]) == pytest.approx(found["columns"]["camber_deg"][0], abs=1e-6)

@@ -1,6 +1,7 @@
 """From a template to the moving suspension, by mouse and by keyboard."""
 
 import re
+from pathlib import Path
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -73,3 +74,23 @@ def test_leaning_and_steering_change_what_is_drawn(page: Page, job: str) -> None
     page.get_by_role("slider", name="Travel").focus()
     page.keyboard.press("End")
     expect(page.get_by_test_id("travel")).to_have_text("+80.0 mm")
+
+
+def test_points_go_out_as_csv_and_come_back_changed(page: Page, job: str, tmp_path: Path) -> None:
+    page.goto(f"{job}/layout")
+    expect(page.locator("[data-drawing=end]")).to_be_visible()
+    with page.expect_download() as download:
+        page.get_by_role("button", name="Take away as CSV").click()
+    text = Path(download.value.path()).read_text()
+    file = tmp_path / "points.csv"
+    file.write_text(text.replace("upper_outer,-18.0", "upper_outer,x"))
+    page.get_by_label("Points file").set_input_files(file)
+    expect(page.get_by_role("alert")).to_contain_text("line 4, x")
+    file.write_text(text.replace("upper_outer,-18.0", "upper_outer,-40.0"))
+    page.get_by_label("Points file").set_input_files(file)
+    expect(page.get_by_label("upper outer joint, x")).to_have_value("−40.0")
+    page.keyboard.press("Escape")
+    page.goto(f"{job}/cycle")
+    with page.expect_download() as table:
+        page.get_by_role("button", name="All measures along the travel, CSV").click()
+    assert Path(table.value.path()).read_text().startswith("travel_mm,roll_deg,steer_mm,status,camber_deg")

@@ -20,6 +20,8 @@ from tirante.core.design.model import SuspensionEnd
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError
 from tirante.core.suspension.end import End
+from tirante.core.suspension.points_csv import read_points, write_points
+from tirante.documents.cycle_table import cycle_csv
 from tirante.storage.jobs import NotFound
 
 blueprint = Blueprint("ends", __name__)
@@ -94,6 +96,19 @@ class RideValue(BaseModel):
     low: float | None
     high: float | None
     why: str
+
+
+class PointsCsvIn(BaseModel):
+    """A file's text."""
+
+    model_config = _strict
+    text: str = Field(max_length=900_000)
+
+
+class PointsOut(BaseModel):
+    """Points read from a file [mm]."""
+
+    points: dict[str, list[float]]
 
 
 class LengthRow(BaseModel):
@@ -199,6 +214,26 @@ def _nothing(error: InputError) -> StudyOut:
         faults=faults, travel_mm=[], reached=[], columns={}, events=[], bump="", droop="", lowest_mm=0.0, highest_mm=0.0, ride=[],
         lengths=[],
     )  # fmt: skip
+
+
+@operation(blueprint, "POST", "/api/points/read", body=PointsCsvIn, answer=PointsOut)
+def read_points_csv(data: PointsCsvIn) -> PointsOut:
+    """Points from CSV; every bad row by line and column, or all of them."""
+    return PointsOut(points={name: list(place) for name, place in read_points(data.text).items()})
+
+
+@operation(blueprint, "POST", "/api/points/write", body=StudyIn, answer=PointsCsvIn)
+def write_points_csv(data: StudyIn) -> PointsCsvIn:
+    """The points of an end as CSV."""
+    return PointsCsvIn(text=write_points({n: (p[0], p[1], p[2]) for n, p in _end(data).end.points.items()}))
+
+
+@operation(blueprint, "POST", "/api/study/table", body=StudyIn, answer=PointsCsvIn)
+def study_table(data: StudyIn) -> PointsCsvIn:
+    """Every measure along the travel as CSV, of the left wheel or the axle."""
+    end = _end(data)
+    found = _study(end.end.model_dump_json(), (end.box.bump_mm, end.box.droop_mm), data.roll_deg, data.steer_mm).found
+    return PointsCsvIn(text=cycle_csv(found))
 
 
 @operation(blueprint, "POST", "/api/study", body=StudyIn, answer=StudyOut)

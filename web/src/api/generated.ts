@@ -397,6 +397,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/points/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Points from CSV; every bad row by line and column, or all of them. */
+        post: operations["read_points_csv"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/points/write": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The points of an end as CSV. */
+        post: operations["write_points_csv"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/size": {
         parameters: {
             query?: never;
@@ -442,6 +476,23 @@ export interface paths {
         put?: never;
         /** The end at a position: three views with the ghost at ride height, and its plots. */
         post: operations["draw_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/study/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every measure along the travel as CSV, of the left wheel or the axle. */
+        post: operations["study_table"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2003,6 +2054,24 @@ export interface components {
             body: string;
             /** Point */
             point: string;
+        };
+        /**
+         * PointsCsvIn
+         * @description A file's text.
+         */
+        PointsCsvIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * PointsOut
+         * @description Points read from a file [mm].
+         */
+        PointsOut: {
+            /** Points */
+            points: {
+                [key: string]: number[];
+            };
         };
         /**
          * Problem
@@ -3597,6 +3666,72 @@ export interface operations {
             };
         };
     };
+    read_points_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PointsCsvIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PointsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_points_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PointsCsvIn"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     size_link: {
         parameters: {
             query?: never;
@@ -3683,6 +3818,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DrawOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    study_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PointsCsvIn"];
                 };
             };
             /** @description what is wrong, where, and the cure */

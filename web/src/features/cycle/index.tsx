@@ -1,12 +1,13 @@
-import { Box, Typography } from '@mui/material'
+import { Box, Button, Typography } from '@mui/material'
+import { useMutation } from '@tanstack/react-query'
 import { useNavigate, useParams } from 'react-router'
+import { answer, api } from '../../api'
 import { useSession } from '../../app/session'
 import { useEnd, useStudy, useTemplates, useTravel } from '../../app/travel'
 import { DrawingView, useEndDrawing } from '../../drawing'
 import { useUnits } from '../../quantity'
-import { Busy, Empty, Problem, Section, StateMark } from '../../ui'
+import { Busy, Empty, Problem, Section, StateMark, saveText } from '../../ui'
 import { SheetHead, StationLayout } from '../members'
-import { Button } from '@mui/material'
 
 /** Station 3: the suspension moved, what stops it, and its measures. */
 export function CycleStation() {
@@ -39,6 +40,15 @@ function Moved() {
   const templates = useTemplates()
   const drawn = useEndDrawing(design, end.id, { travel, roll, steer }, unit)
   const study = useStudy()
+  const table = useMutation({
+    mutationFn: () =>
+      answer(
+        api.POST('/api/study/table', {
+          body: { design: { ...design, links: [] }, end_id: end.id, roll_deg: roll, steer_mm: steer },
+        }),
+      ),
+    onSuccess: (file) => saveText(file.text, `${end.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}-cycle.csv`),
+  })
   const title = templates.data?.templates.find((one) => one.name === end.end.template)?.title
   const drawing = drawn.data?.drawing
   const found = study.data
@@ -139,7 +149,11 @@ function Moved() {
                     )
                   })}
                 </Section>
-                <Typography variant="caption" sx={{ color: 'text.secondary' }}>
+                <Button size="small" onClick={() => table.mutate()}>
+                  All measures along the travel, CSV
+                </Button>
+                {table.error && <Problem error={table.error} />}
+                <Typography variant="caption" component="p" sx={{ color: 'text.secondary' }}>
                   Usual ranges for a light car: common practice, no source. Not watched yet: things to miss, the bump
                   stop’s pad, slider ends.
                 </Typography>

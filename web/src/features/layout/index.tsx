@@ -19,6 +19,8 @@ import { LengthField, NumberField, useUnits } from '../../quantity'
 import { Busy, Empty, PlusIcon, Problem, Section, Segmented, TextRow } from '../../ui'
 import { SheetHead, StationLayout } from '../members'
 
+import { PointsFile } from './PointsFile'
+
 type SuspensionEnd = Design['ends'][number]
 
 /** Station 2: a suspension end from a template, its points typed, its lengths following. */
@@ -265,6 +267,12 @@ function Fields({ end, edit, points, faults }: FieldsProps) {
             )}
           </Box>
         ))}
+        <PointsFile
+          end={end}
+          onRead={(read) =>
+            edit('points file', (now) => ({ ...now, end: { ...now.end, points: { ...now.end.points, ...read } } }))
+          }
+        />
       </Section>
       <Section title="Wheel at ride height">
         <LengthField
