@@ -145,6 +145,22 @@ def test_keys_reach_every_station_and_help(page: Page, job: str) -> None:
     expect(page.locator("[data-check=column_aisc]").get_by_test_id("working")).to_be_visible()
 
 
+def test_the_shop_s_factors_and_names_are_set_in_one_place(page: Page, job: str) -> None:
+    open_link(page, job)
+    before = page.locator("[data-check=column]").get_by_role("button").inner_text()
+    page.get_by_role("button", name="Job and shop settings").click()
+    dialog = page.get_by_role("dialog", name="Job and shop")
+    dialog.get_by_label("Column", exact=True).fill("4")
+    dialog.get_by_label("Name", exact=True).fill("Marram two")
+    dialog.get_by_role("button", name="1/16 in").click()
+    dialog.get_by_role("button", name="Close").click()
+    expect(page.get_by_role("link", name="Marram two")).to_be_visible()
+    expect(page.locator("[data-check=column]").get_by_role("button")).not_to_have_text(before)
+    page.locator("[data-check=column]").get_by_role("button").click()
+    expect(page.get_by_test_id("working")).to_contain_text("× 4 column")
+    saved(page)
+
+
 def test_stations_not_built_say_so_and_offer_nothing(page: Page, job: str) -> None:
     for station in ("survey", "loads", "log"):
         page.goto(f"{job}/{station}")

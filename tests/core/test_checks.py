@@ -197,3 +197,15 @@ def test_a_bought_link_says_how_much_to_cut_off(quay: Design) -> None:
     short = quay.links[1].bought.model_copy(update={"tube_length": Length(mm=100.0)})  # type: ignore[union-attr]
     refused = evaluate_link(quay.links[1].model_copy(update={"bought": short}), quay)
     assert not refused.bought.possible  # type: ignore[union-attr]
+
+
+def test_what_no_check_says_is_said_in_words(marram: Design) -> None:
+    link = marram.links[0]
+    assert evaluate_link(link, marram).notes == []
+    welded = evaluate_link(link.model_copy(update={"mid_welded": True}), marram)
+    assert "two spherical ends" in welded.notes[0]
+    both = link.model_copy(update={"end_b": link.end_b.model_copy(update={"hand": "RH"})})
+    alike = evaluate_link(both, marram)
+    assert alike.stack is not None
+    assert alike.stack.mm_per_turn is None
+    assert "one hand" in alike.notes[0]

@@ -1835,6 +1835,11 @@ export interface components {
             /** Name */
             name: string;
             /**
+             * Notes
+             * @default []
+             */
+            notes: string[];
+            /**
              * Procedure
              * @default
              */

@@ -249,6 +249,27 @@ def welding_notes(assembly: Assembly) -> list[str]:
     return notes
 
 
+def link_notes(assembly: Assembly) -> list[str]:
+    """What to know of a link that no check says; common practice, no source."""
+    notes = []
+    spherical = len(assembly.threaded) == 2
+    if assembly.link.mid_welded and spherical:
+        notes.append(
+            "Something is welded on along the span: a load off the link's axis rolls it between two spherical ends. Give it a "
+            "bush or another fixed end at one of them."
+        )
+    if spherical and assembly.threaded[0].hand == assembly.threaded[1].hand:
+        notes.append(
+            "Both ends are of one hand: turning the link does not change its length. Each end is adjusted by itself, by half "
+            "turns, with its bolt out."
+        )
+    if assembly.grade.family == "aluminium" and assembly.threaded:
+        notes.append(
+            "Aluminium: threads need inserts or a longer engagement, and lose most of their strength beside a weld."
+        )
+    return notes
+
+
 def _headline(checks: list[CheckOut]) -> tuple[Status, str, str | None]:
     asked = [c for c in checks if c.utilisation is not None]
     if not any(c.case for c in asked):
@@ -284,7 +305,7 @@ def evaluate_link(link: Link, design: Design) -> LinkOut:
         **common, status=status, headline=headline, faults=[], stack=_stack_out(built, design.settings), checks=checks,
         governing=governing, mass_kg=mass_of(built.assembly, built.stack).total, tab=_tab_out(built),
         jig=_jig_out(built.jig), bought=_bought_out(link, built.stack), procedure=built.assembly.grade.procedure,
-        welding_notes=welding_notes(built.assembly),
+        welding_notes=welding_notes(built.assembly), notes=link_notes(built.assembly),
     )  # fmt: skip
 
 

@@ -143,6 +143,7 @@ class LinkOut(Out):
     bought: BoughtOut | None = None
     procedure: str = ""
     welding_notes: list[str] = []
+    notes: list[str] = []  # what to know of it that is no check
 
 
 class PieceOut(Out):

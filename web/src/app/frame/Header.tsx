@@ -2,8 +2,9 @@ import { Box, Button, IconButton, Tooltip, Typography } from '@mui/material'
 import { useState } from 'react'
 import { Link as RouterLink, useParams } from 'react-router'
 import { HistoryDialog } from '../../features/history'
+import { SettingsDialog } from '../../features/settings'
 import { useUnits } from '../../quantity'
-import { MoonIcon, RedoIcon, Segmented, SunIcon, UndoIcon } from '../../ui'
+import { GaugeIcon, MoonIcon, RedoIcon, Segmented, SunIcon, UndoIcon } from '../../ui'
 import { useMode } from '../mode'
 import { useSession, type SaveState } from '../session'
 import { Holds } from './Holds'
@@ -25,6 +26,7 @@ export function Header({ onFind, onHelp }: { onFind: () => void; onHelp: () => v
   const { unit, toggle } = useUnits()
   const { mode, toggle: toggleMode } = useMode()
   const [history, setHistory] = useState(false)
+  const [settings, setSettings] = useState(false)
   const trouble = save.kind === 'away' || save.kind === 'refused' || save.kind === 'conflict'
   return (
     <Box
@@ -101,6 +103,9 @@ export function Header({ onFind, onHelp }: { onFind: () => void; onHelp: () => v
         ]}
         onChange={(chosen) => chosen !== unit && toggle()}
       />
+      <IconButton size="small" onClick={() => setSettings(true)} aria-label="Job and shop settings">
+        <GaugeIcon />
+      </IconButton>
       <IconButton size="small" onClick={toggleMode} aria-label={mode === 'light' ? 'Dark, for a dim shop' : 'Light'}>
         {mode === 'light' ? <MoonIcon /> : <SunIcon />}
       </IconButton>
@@ -109,6 +114,7 @@ export function Header({ onFind, onHelp }: { onFind: () => void; onHelp: () => v
           ?
         </Typography>
       </IconButton>
+      <SettingsDialog open={settings} onClose={() => setSettings(false)} />
       <HistoryDialog open={history} onClose={() => setHistory(false)} />
     </Box>
   )

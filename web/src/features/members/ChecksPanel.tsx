@@ -52,6 +52,12 @@ export function ChecksPanel({ linkId, selection, onSelect, parts }: Props) {
           No load case asks for: {idle.map((check) => check.name.toLowerCase()).join(', ')}.
         </Typography>
       )}
+      {!parts &&
+        result.notes.map((note) => (
+          <Typography key={note} variant="body2" sx={{ my: 1, borderLeft: 3, borderColor: 'warning.main', pl: 1 }}>
+            {note}
+          </Typography>
+        ))}
       {result.stack && (
         <Typography variant="caption" component="p" sx={{ color: 'text.secondary' }}>
           <b>Not checked:</b> {evaluation?.not_checked.join(', ')}. A margin is not an approval: follow your local

@@ -1,0 +1,159 @@
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material'
+import type { Settings } from '../../api'
+import { useSession } from '../../app/session'
+import { LengthField, NumberField } from '../../quantity'
+import { Section, Segmented, TextRow } from '../../ui'
+
+const FACTORS: [keyof Settings['factors'], string][] = [
+  ['yielding', 'Yield of tube and shank'],
+  ['column', 'Column'],
+  ['strip', 'Thread strip'],
+  ['joint', 'Joint and shank in tension'],
+  ['tab_yield', 'Tab yield'],
+  ['tab_rupture', 'Tab rupture and bearing'],
+  ['bolt', 'Clevis bolt'],
+  ['weld', 'Welds'],
+]
+
+/** The job's name, and how this shop works: units, thread, factors, welding. */
+export function SettingsDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const { session, design } = useSession()
+  const { settings } = design
+  const set = (part: Partial<Settings>) =>
+    session.edit(`settings ${Object.keys(part).join()}`, (now) => ({ ...now, settings: { ...now.settings, ...part } }))
+  const factor = (name: keyof Settings['factors'], value: number) =>
+    set({ factors: { ...settings.factors, [name]: value } })
+  return (
+    <Dialog open={open} onClose={onClose} fullWidth maxWidth="md" aria-labelledby="settings-title">
+      <DialogTitle id="settings-title">Job and shop</DialogTitle>
+      <DialogContent>
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', columnGap: 5 }}>
+          <Box>
+            <Section title="Job">
+              <TextRow
+                label="Name"
+                value={design.name}
+                onChange={(name) => session.edit('job name', (now) => ({ ...now, name }))}
+              />
+              <TextRow
+                label="Note"
+                multiline
+                maxLength={2000}
+                value={design.note}
+                onChange={(note) => session.edit('job note', (now) => ({ ...now, note }))}
+              />
+            </Section>
+            <Section title="Lengths" note="the other system is shown beside, always">
+              <Segmented
+                label="Units of the job"
+                fullWidth
+                value={settings.units}
+                onChange={(units) => set({ units })}
+                options={[
+                  { value: 'mm', label: 'millimetres' },
+                  { value: 'in', label: 'inches' },
+                ]}
+              />
+              <Box sx={{ height: 8 }} />
+              <Segmented
+                label="Decimals of a millimetre"
+                fullWidth
+                value={String(settings.decimals)}
+                onChange={(text) => set({ decimals: Number(text) })}
+                options={['0', '1', '2'].map((value) => ({ value, label: `${value} decimals` }))}
+              />
+              <Box sx={{ height: 8 }} />
+              <Segmented
+                label="Fraction of an inch"
+                fullWidth
+                value={String(settings.inch_denominator)}
+                onChange={(text) => set({ inch_denominator: Number(text) as 16 | 32 | 64 })}
+                options={['16', '32', '64'].map((value) => ({ value, label: `1/${value} in` }))}
+              />
+            </Section>
+            <Section title="Thread" note="of links that do not say otherwise">
+              <Segmented
+                label="Thread showing"
+                fullWidth
+                value={settings.school}
+                onChange={(school) =>
+                  set({ school, showing: school === 'exposure' ? (settings.showing ?? { mm: 5, typed: null }) : null })
+                }
+                options={[
+                  { value: 'centred', label: 'centred' },
+                  { value: 'buried', label: 'buried' },
+                  { value: 'exposure', label: 'fixed' },
+                ]}
+              />
+              {settings.school === 'exposure' && (
+                <LengthField
+                  label="Showing at each end"
+                  value={settings.showing}
+                  onChange={(showing) => showing && set({ showing })}
+                />
+              )}
+              <Box sx={{ height: 8 }} />
+              <Segmented
+                label="Left-hand thread of new links"
+                fullWidth
+                value={settings.left_hand_end}
+                onChange={(left_hand_end) => set({ left_hand_end })}
+                options={[
+                  { value: 'a', label: 'left-hand at A' },
+                  { value: 'b', label: 'left-hand at B' },
+                ]}
+              />
+            </Section>
+          </Box>
+          <Box>
+            <Section title="Design factors" note="on the load, before each check; common practice, no source">
+              {FACTORS.map(([name, label]) => (
+                <NumberField
+                  key={name}
+                  label={label}
+                  unit="×"
+                  min={1}
+                  max={20}
+                  value={settings.factors[name]}
+                  onChange={(value) => value !== null && factor(name, value)}
+                />
+              ))}
+            </Section>
+            <Section title="Welding and the jig">
+              <NumberField
+                label="Electrode, ultimate"
+                unit="MPa"
+                min={1}
+                max={5000}
+                value={settings.electrode_uts_mpa}
+                onChange={(value) => value !== null && set({ electrode_uts_mpa: value })}
+              />
+              <NumberField
+                label="Shrink, each welded end"
+                unit="mm"
+                min={0}
+                max={5}
+                value={settings.weld_shrink_mm}
+                onChange={(value) => value !== null && set({ weld_shrink_mm: value })}
+              />
+              <NumberField
+                label="Check length, within ±"
+                unit="mm"
+                min={0.01}
+                max={20}
+                value={settings.check_tolerance_mm}
+                onChange={(value) => value !== null && set({ check_tolerance_mm: value })}
+              />
+            </Section>
+            <Typography variant="caption" sx={{ color: 'text.secondary' }}>
+              Weld quality is assumed sound, not checked. Lower a factor only with a reason you could give a reviewer.
+            </Typography>
+          </Box>
+        </Box>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Close</Button>
+      </DialogActions>
+    </Dialog>
+  )
+}
