@@ -47,12 +47,18 @@ def case(name: str, axial: float = 0.0, strike: float = 0.0, side: float = 0.0) 
     return LoadCase(name=name, axial_n=axial, strike_n=strike, side_n=side)
 
 
+def of_series(row: object, series: str) -> bool:
+    """Whether a row is of the inch or the metric shelf: by its series, or by its thread."""
+    if hasattr(row, "series"):
+        return row.series in (series, "both")
+    if hasattr(row, "designation"):
+        return row.designation.startswith("M") == (series == "metric")
+    return True
+
+
 def make(job: str, note: str, links: list[Link], catalogue: Catalogue, series: str, units: str = "mm") -> Design:
     shelf = Catalogue(
-        **{
-            kind: tuple(r for r in catalogue.rows(kind) if getattr(r, "series", "both") in (series, "both"))
-            for kind in KINDS
-        }  # type: ignore[arg-type]
+        **{kind: tuple(r for r in catalogue.rows(kind) if of_series(r, series)) for kind in KINDS}  # type: ignore[arg-type]
     )
     design = Design(name=job, note=note, settings=Settings(units=units))  # type: ignore[arg-type]
     for link in links:
