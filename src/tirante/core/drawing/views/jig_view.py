@@ -17,10 +17,10 @@ def jig_sheet(assembly: Assembly, stack: LinkStack, jig: LinkJig, numbers: Numbe
     scale = min((WIDTH - 30) / jig.rail_length, 0.6)
     sheet.scale = scale
     left = (WIDTH - jig.rail_length * scale) / 2 + 40 * scale
-    frame = Frame(left, 124, scale)
-    at = frame.at
     r = assembly.tube.od_mm / 2
     rail = max(r, 25.0) * 1.5
+    frame = Frame(left, min(124.0, 131.0 - rail * scale), scale)  # the dimension on top stays clear of the heading
+    at = frame.at
     sheet.text((6, 147), "Rail from above", 3.8, bold=True)
     sheet.text(
         (37, 147), f"ordinates from A; link axis {numbers.main(jig.axis_height)} above the rail", 2.9, tone="muted"

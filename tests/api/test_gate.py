@@ -1,0 +1,89 @@
+"""The gate before the core's work: a few at a time, the newest of the waiting first, a full queue refused."""
+
+import threading
+import time
+
+import pytest
+
+from tirante.api.gate import Gate
+from tirante.api.problems import Refused
+
+
+def waiting(gate: Gate, count: int) -> None:
+    end = time.monotonic() + 5
+    while len(gate._waiting) < count:
+        assert time.monotonic() < end
+        time.sleep(0.005)
+
+
+def test_the_newest_that_waits_goes_first() -> None:
+    gate, order, hold = Gate(places=1), [], threading.Event()
+
+    def work(name: int) -> None:
+        with gate.enter():
+            order.append(name)
+            if name == 0:
+                hold.wait(5)
+
+    threads = []
+    for name in range(4):
+        thread = threading.Thread(target=work, args=(name,))
+        thread.start()
+        threads.append(thread)
+        if name == 0:
+            while not order:
+                time.sleep(0.005)
+        else:
+            waiting(gate, name)
+    hold.set()
+    for thread in threads:
+        thread.join(5)
+    assert order == [0, 3, 2, 1]
+
+
+def test_no_more_than_its_places_are_inside() -> None:
+    gate, inside, most = Gate(places=2, queue=50), [0], [0]
+    lock = threading.Lock()
+
+    def work() -> None:
+        with gate.enter():
+            with lock:
+                inside[0] += 1
+                most[0] = max(most[0], inside[0])
+            time.sleep(0.01)
+            with lock:
+                inside[0] -= 1
+
+    threads = [threading.Thread(target=work) for _ in range(20)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join(10)
+    assert most[0] == 2
+    assert inside[0] == 0
+
+
+def test_a_full_queue_is_refused_and_an_error_inside_frees_the_place() -> None:
+    gate, hold = Gate(places=1, queue=1), threading.Event()
+
+    def sit() -> None:
+        with gate.enter():
+            hold.wait(5)
+
+    first = threading.Thread(target=sit)
+    first.start()
+    while gate._free:
+        time.sleep(0.005)
+    second = threading.Thread(target=sit)
+    second.start()
+    waiting(gate, 1)
+    with pytest.raises(Refused) as caught, gate.enter():
+        pass
+    assert caught.value.status == 503
+    hold.set()
+    first.join(5)
+    second.join(5)
+    with pytest.raises(ZeroDivisionError), gate.enter():
+        raise ZeroDivisionError
+    with gate.enter():
+        pass

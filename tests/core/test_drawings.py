@@ -1,0 +1,184 @@
+"""Drawings say what they show: to scale, inside the sheet, dimensioned with the part's own figures."""
+
+from math import hypot
+
+import pytest
+
+from tirante.core.design.drawings import draw, draw_overview
+from tirante.core.design.evaluate import Built, build
+from tirante.core.design.model import Design
+from tirante.core.drawing.model import Arc, Area, Drawing, Line, Text
+from tirante.core.drawing.sheet import Frame, Numbers, Sheet
+
+NUMBERS = Numbers()
+
+
+def drawn(design: Design, i: int, view: str, **more: object) -> Drawing:
+    found = draw(design.links[i], design, view, NUMBERS, **more)  # type: ignore[arg-type]
+    assert isinstance(found, Drawing), found
+    return found
+
+
+def box_of(text: Text) -> tuple[float, float, float, float]:
+    """Where a line of text stands, from the letters' usual width."""
+    width = len(text.text) * text.size * (0.6 if text.mono else 0.52)
+    left = text.x - {"start": 0.0, "middle": width / 2, "end": width}[text.anchor]
+    return left, text.y - 0.2 * text.size, left + width, text.y + 0.72 * text.size
+
+
+VIEWS = [("link", 0), ("link", 1), ("link", 2), ("link", 3), ("tab", 0), ("tab", 1), ("tab", 2), ("jig", 0), ("jig", 3)]
+
+
+@pytest.mark.parametrize(("view", "i"), VIEWS)
+def test_everything_stands_on_the_sheet(view: str, i: int, marram: Design) -> None:
+    drawing = drawn(marram, i, view)
+    for item in drawing.items:
+        if isinstance(item, Line):
+            points = [(item.x1, item.y1), (item.x2, item.y2)]
+        elif isinstance(item, Arc):
+            points = [(item.cx, item.cy)]
+        elif isinstance(item, Area):
+            points = list(item.points)
+        else:
+            points = [box_of(item)[:2], box_of(item)[2:]]
+        for x, y in points:
+            assert -0.5 <= x <= drawing.width + 0.5, item
+            assert -0.5 <= y <= drawing.height + 0.5, item
+
+
+@pytest.mark.parametrize(("view", "i"), VIEWS)
+def test_no_lettering_stands_on_other_lettering(view: str, i: int, marram: Design) -> None:
+    texts = [item for item in drawn(marram, i, view).items if isinstance(item, Text)]
+    boxes = [box_of(text) for text in texts]
+    for a in range(len(boxes)):
+        for b in range(a):
+            (x1, y1, x2, y2), (u1, v1, u2, v2) = boxes[a], boxes[b]
+            over = min(x2, u2) - max(x1, u1), min(y2, v2) - max(y1, v1)
+            assert over[0] < 1.0 or over[1] < 0.6, (texts[a].text, texts[b].text)
+
+
+def test_the_whole_link_is_drawn_to_one_scale(marram: Design, quay: Design) -> None:
+    for design in (marram, quay):
+        for i, link in enumerate(design.links):
+            drawing = drawn(design, i, "link")
+            built = build(link, design)
+            assert isinstance(built, Built)
+            tube = next(a for a in drawing.items if isinstance(a, Area) and a.ref == "field:tube" and a.fill == "steel")
+            xs = sorted({round(x, 9) for x, _ in tube.points})
+            ys = sorted({round(y, 9) for _, y in tube.points})
+            assert xs[1] - xs[0] == pytest.approx(built.stack.tube_cut * drawing.scale)
+            assert ys[1] - ys[0] == pytest.approx(built.assembly.tube.od_mm * drawing.scale)
+
+
+def test_eyes_stand_a_centre_distance_apart(marram: Design) -> None:
+    drawing = drawn(marram, 0, "link")
+    centres = sorted(
+        {
+            (round(c.cx, 6), round(c.cy, 6))
+            for c in drawing.items
+            if isinstance(c, Arc) and c.full and c.ref in ("end:a", "end:b")
+        }
+    )
+    (xa, ya), (xb, yb) = centres[0], centres[-1]
+    assert hypot(xb - xa, yb - ya) == pytest.approx(marram.links[0].between.mm * drawing.scale, rel=1e-6)
+
+
+def test_dimensions_carry_the_figures_of_the_stack(marram: Design) -> None:
+    built = build(marram.links[0], marram)
+    assert isinstance(built, Built)
+    texts = {item.text for item in drawn(marram, 0, "link").items if isinstance(item, Text)}
+    stack = built.stack
+    assert f"saw {stack.tube_cut:.1f}" in texts
+    assert f"{stack.centre_to_centre:.1f}" in texts
+    assert f"showing {stack.ends[1].showing:.1f}" in texts
+    assert f"in {stack.ends[1].engagement:.1f}" in texts
+    assert f"no-go over {stack.ends[1].max_showing:.1f}" in texts
+
+
+def test_the_adjuster_s_mark_moves_with_the_turns(marram: Design) -> None:
+    def mark(turns: float) -> float:
+        items = drawn(marram, 0, "link", turns=turns).items
+        area = next(a for a in items if isinstance(a, Area) and a.ref == "dim:turns")
+        return area.points[0][0]
+
+    built = build(marram.links[0], marram)
+    assert isinstance(built, Built)
+    bar = next(a for a in drawn(marram, 0, "link").items if isinstance(a, Area) and a.ref == "dim:range")
+    xs = [x for x, _ in bar.points]
+    scale = (max(xs) - min(xs)) / (built.stack.longest - built.stack.shortest)
+    assert built.stack.per_turn is not None
+    assert mark(2.0) - mark(0.0) == pytest.approx(2 * built.stack.per_turn * scale)
+    assert mark(built.stack.turns_out) == pytest.approx(max(xs))
+    assert mark(-built.stack.turns_in) == pytest.approx(min(xs))
+
+
+def test_every_item_to_pick_names_what_it_shows(marram: Design) -> None:
+    kinds = ("dim:", "field:", "check:", "end:", "link:", "measure:", "wheel", "body:")
+    for view, i in VIEWS:
+        for item in drawn(marram, i, view).items:
+            assert item.ref is None or item.ref.startswith(kinds), item.ref
+
+
+def test_hatching_stays_inside_its_outline() -> None:
+    sheet = Sheet(name="t", title="t", width=50, height=50)
+    outline = [(5.0, 5.0), (35.0, 8.0), (30.0, 22.0), (8.0, 18.0)]
+    sheet.hatch(outline, 1.5)
+    assert len(sheet.items) > 10
+
+    def inside(x: float, y: float) -> bool:
+        signs = []
+        for (x1, y1), (x2, y2) in zip(outline, [*outline[1:], outline[0]], strict=True):
+            signs.append((x2 - x1) * (y - y1) - (y2 - y1) * (x - x1))
+        return min(signs) > -1e-6
+
+    for line in sheet.items:
+        assert isinstance(line, Line)
+        assert inside(line.x1, line.y1)
+        assert inside(line.x2, line.y2)
+        assert line.y2 - line.y1 == pytest.approx(line.x2 - line.x1)  # 45 degrees
+
+
+@pytest.mark.parametrize(("length", "between"), [(100.0, True), (4.0, False)])
+def test_a_short_dimension_has_its_figure_beside_it(length: float, between: bool) -> None:
+    sheet = Sheet(name="t", title="t", width=200, height=50)
+    frame = Frame(20, 20)
+    sheet.dimension(frame.at(0, 0), frame.at(length, 0), length, offset=8, ref="dim:x")
+    text = next(i for i in sheet.items if isinstance(i, Text))
+    assert (20 < text.x < 20 + length) is between
+    lines = [i for i in sheet.items if isinstance(i, Line)]
+    assert all(i.ref == "dim:x" for i in lines)
+
+
+def test_the_overview_draws_all_links_to_one_scale_and_the_rest_on_the_next_sheet(marram: Design) -> None:
+    drawing = draw_overview(marram, NUMBERS)
+    for link in marram.links:
+        built = build(link, marram)
+        assert isinstance(built, Built)
+        tube = [a for a in drawing.items if isinstance(a, Area) and a.ref == f"link:{link.id}" and a.fill == "steel"]
+        width = max(max(x for x, _ in a.points) - min(x for x, _ in a.points) for a in tube)
+        assert width == pytest.approx(built.stack.tube_cut * drawing.scale)
+    many = marram.model_copy(update={"links": marram.links * 5})
+    first, second = draw_overview(many, NUMBERS), draw_overview(many, NUMBERS, 8)
+    names = [
+        [i.text for i in sheet.items if isinstance(i, Text) and i.bold and not i.mono] for sheet in (first, second)
+    ]
+    assert [n for n in names[0] if n not in ("LH", "RH")][:4] == [link.name for link in marram.links]
+    assert len([n for n in names[1] if n not in ("LH", "RH")]) == 8
+
+
+def test_a_tab_on_a_tube_shows_its_foot_below_the_crown(marram: Design) -> None:
+    flat = draw(marram.links[1], marram, "tab-flat", NUMBERS)
+    assert isinstance(flat, Drawing)
+    tab = marram.links[1].tab
+    assert tab is not None
+    assert flat.height > tab.height.mm + tab.edge.mm
+    hole = next(i for i in flat.items if isinstance(i, Arc) and i.full)
+    assert flat.height - hole.cy == pytest.approx(tab.edge.mm)
+
+
+def test_a_long_name_does_not_break_a_sheet(marram: Design) -> None:
+    link = marram.links[0].model_copy(update={"name": "x" * 80})
+    design = marram.model_copy(update={"links": (link,)})
+    overview = draw_overview(design, NUMBERS)
+    shown = next(i.text for i in overview.items if isinstance(i, Text) and i.text.startswith("xx"))
+    assert shown.endswith("…")

@@ -1,0 +1,129 @@
+"""The jig holds what the stack says; the cut list counts what is to be made."""
+
+from collections import Counter
+
+import pytest
+
+from tirante.core.design.assembly import ThreadedEnd, mass_of
+from tirante.core.design.catalogue import Catalogue
+from tirante.core.design.choose import choose
+from tirante.core.design.evaluate import Built, build, evaluate, job_cut_list
+from tirante.core.design.model import Design
+
+
+def built(design: Design, i: int) -> Built:
+    found = build(design.links[i], design)
+    assert isinstance(found, Built), found
+    return found
+
+
+def test_ordinates_run_from_a_to_b_and_place_the_tube(marram: Design) -> None:
+    for i in range(len(marram.links)):
+        one = built(marram, i)
+        ordinates = [s.ordinate for s in one.jig.stations]
+        assert ordinates == sorted(ordinates)
+        assert ordinates[0] == 0.0
+        assert ordinates[-1] == one.jig.set_length
+        assert one.jig.stations[4].ordinate - one.jig.stations[1].ordinate == pytest.approx(one.stack.tube_cut)
+        assert one.jig.check_length == one.stack.centre_to_centre
+        assert one.jig.rail_length > one.jig.set_length
+
+
+def test_shrink_is_set_on_at_each_welded_end_and_the_cold_length_stays(marram: Design) -> None:
+    shop = marram.model_copy(update={"settings": marram.settings.model_copy(update={"weld_shrink_mm": 0.4})})
+    plain, allowed = built(marram, 0).jig, built(shop, 0).jig
+    assert allowed.set_length == pytest.approx(plain.set_length + 0.8)
+    assert allowed.check_length == plain.check_length
+
+
+def test_the_rail_clears_eye_and_tube(marram: Design) -> None:
+    one = built(marram, 0)
+    heads = [e.joint.head_diameter_mm / 2 for e in one.assembly.ends if isinstance(e, ThreadedEnd)]
+    assert one.jig.axis_height >= max([*heads, one.assembly.tube.od_mm / 2]) + 10
+
+
+def test_clocked_bolts_are_said_in_the_order_of_work(marram: Design) -> None:
+    turned = marram.links[0].model_copy(update={"clocking_deg": 90.0})
+    found = build(turned, marram)
+    assert isinstance(found, Built)
+    assert any("90°" in step for step in found.jig.steps)
+
+
+def test_counts_are_those_of_the_links_one_by_one(marram: Design, quay: Design) -> None:
+    for design in (marram, quay):
+        expected: Counter[tuple[str, str]] = Counter()
+        for i, link in enumerate(design.links):
+            n = 2 if link.side == "pair" else 1
+            for end in built(design, i).assembly.ends:
+                if isinstance(end, ThreadedEnd):
+                    expected[end.joint.label, end.hand] += n
+                    expected[end.insert.label, end.hand] += n
+                    expected[end.nut.label, end.hand] += n
+        found = {
+            (i.what, i.hand): i.count
+            for i in job_cut_list(design).items
+            if i.kind in ("joint", "insert", "nut") and i.hand
+        }
+        assert found == dict(expected)
+
+
+def test_each_thread_and_hand_needs_one_tap_and_one_die(marram: Design) -> None:
+    threads = set()
+    for i in range(len(marram.links)):
+        threads |= {(e.joint.designation, e.hand) for e in built(marram, i).assembly.ends if isinstance(e, ThreadedEnd)}
+    for tool in ("tap", "die"):
+        found = [(i.what.split(",")[0], i.hand) for i in job_cut_list(marram).items if i.kind == tool]
+        assert sorted(found) == sorted(threads)
+
+
+def test_a_bought_link_is_not_sawn_from_stock(quay: Design) -> None:
+    names = [piece.part for piece in job_cut_list(quay).pieces]
+    assert "Watts link, bought" not in names
+    assert "Parallel lower link" in names
+
+
+def test_what_is_not_complete_is_named_and_the_rest_is_listed(marram: Design) -> None:
+    bare = marram.links[0].model_copy(update={"tube": None})
+    design = marram.model_copy(update={"links": (bare, *marram.links[1:])})
+    found = evaluate(design).cut_list
+    assert found.incomplete == ["Rear lower link"]
+    assert len(found.pieces) == 3
+
+
+def test_a_tab_at_one_end_has_half_the_plates(marram: Design) -> None:
+    def plates(ends: str) -> int:
+        tab = marram.links[0].tab
+        assert tab is not None
+        link = marram.links[0].model_copy(update={"tab": tab.model_copy(update={"ends": ends})})
+        design = marram.model_copy(update={"links": (link,)})
+        return sum(i.count for i in job_cut_list(design).items if i.kind == "tab")
+
+    assert plates("both") == 8  # two plates, two ends, a pair
+    assert plates("a") == plates("b") == 4
+
+
+def test_the_mass_is_the_volume_of_its_tube_and_the_parts_as_listed(marram: Design) -> None:
+    one = built(marram, 0)
+    mass = mass_of(one.assembly, one.stack)
+    tube = one.assembly.tube
+    ring = 3.141592653589793 / 4 * (tube.od_mm**2 - tube.bore_mm**2)
+    assert mass.tube == pytest.approx(ring * one.stack.tube_cut * one.assembly.grade.density_kg_m3 * 1e-9)
+    assert mass.joints == pytest.approx(sum(e.joint.mass_kg for e in one.assembly.ends if isinstance(e, ThreadedEnd)))
+    assert mass.total == pytest.approx(mass.tube + mass.joints + mass.inserts + mass.nuts)
+    assert mass.inserts > 0
+    assert mass.nuts > 0
+
+
+def test_another_joint_moves_the_saw_length_by_what_its_shank_differs(catalogue: Catalogue, marram: Design) -> None:
+    link = marram.links[0]
+    design = marram.model_copy(update={"catalogue": catalogue})
+    before = build(link, design)
+    other = choose(link, "ends.joint", "rod-end-3_4-16-mild", catalogue)
+    after = build(other, design)
+    assert isinstance(before, Built)
+    assert isinstance(after, Built)
+    # same dimensions, weaker steel: same saw length, as long as the load asks for no more thread
+    assert after.stack.tube_cut == pytest.approx(before.stack.tube_cut)
+    assert {c.key: c.utilisation for c in after.checks}["joint"] > {c.key: c.utilisation for c in before.checks}[
+        "joint"
+    ]  # type: ignore[operator]

@@ -1,0 +1,203 @@
+"""Studies, postures and the end's drawing; invariances of the measures."""
+
+from typing import Any
+
+import numpy as np
+import pytest
+
+from tests.core.test_suspension import BEAMS, CORNERS, NAMES, example, run
+from tirante.calc.templates import shipped_templates
+from tirante.core.drawing.model import Area, Drawing, Line, Text
+from tirante.core.drawing.sheet import Numbers
+from tirante.core.drawing.views.end_view import Plot, WheelShape, _hull, _rims, end_sheet
+from tirante.core.suspension.posture import postures
+from tirante.core.suspension.study import _crossings, study
+
+SAME = (
+    "camber_deg",
+    "toe_deg",
+    "half_track_change_mm",
+    "bump_steer_deg_per_mm",
+    "roll_centre_path_mm",
+    "lateral_shift_mm",
+    "axle_steer_deg",
+    "pinion_change_deg",
+    "roll_centre_mm",
+    "motion_ratio",
+    "caster_deg",
+    "scrub_radius_mm",
+)
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_moving_the_whole_car_forward_changes_nothing(name: str) -> None:
+    end = example(name)
+    moved = end.model_copy(update={"points": {n: (p[0] - 2500.0, p[1], p[2]) for n, p in end.points.items()}})
+    one, other = (run(e, [-40, 0, 40], [0.0, 2.0]) for e in (end, moved))
+    for measure in SAME:
+        if measure in one.columns:
+            np.testing.assert_allclose(one.columns[measure], other.columns[measure], atol=1e-5, err_msg=measure)
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_a_car_of_twice_the_size_has_the_same_angles(name: str) -> None:
+    end = example(name)
+    wheel = end.wheel.model_copy(update={"loaded_radius_mm": 2 * end.wheel.loaded_radius_mm})
+    double = end.model_copy(
+        update={"points": {n: tuple(2 * v for v in p) for n, p in end.points.items()}, "wheel": wheel}
+    )
+    one, other = run(end, [-30, 0, 30]), run(double, [-60, 0, 60])
+    for measure in SAME:
+        if measure not in one.columns:
+            continue
+        factor = (
+            2.0
+            if measure.endswith("_mm") and not measure.endswith("per_mm")
+            else 0.5
+            if measure.endswith("per_mm")
+            else 1.0
+        )
+        np.testing.assert_allclose(other.columns[measure], factor * one.columns[measure], atol=1e-5, err_msg=measure)
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_halving_the_height_of_the_mass_doubles_the_anti_percentages(name: str) -> None:
+    end = example(name)
+    assert end.vehicle is not None
+    low = end.model_copy(
+        update={"vehicle": end.vehicle.model_copy(update={"cg_height_mm": end.vehicle.cg_height_mm / 2})}
+    )
+    one, other = run(end, [0.0]).columns, run(low, [0.0]).columns
+    found = [k for k in one if k.startswith("anti_")]
+    assert found
+    for key in found:
+        assert other[key][0] == pytest.approx(2 * one[key][0])
+
+
+def test_a_crossing_lies_between_its_neighbours() -> None:
+    travel, value = np.array([-10.0, 0.0, 10.0, 20.0]), np.array([4.0, 2.0, -2.0, np.nan])
+    assert _crossings(travel, value, 0.0) == [5.0]
+    assert _crossings(travel, value, 3.0) == [-5.0]
+    assert _crossings(travel, value, 9.0) == []
+
+
+def test_a_damper_s_ends_are_where_its_length_is(marram: Any) -> None:
+    end = example("double-wishbone")
+    assert end.damper is not None
+    found = study(shipped_templates()["double-wishbone"], end, 80, 80, 0.0, 0.0)
+    for event in found.events:
+        length = run(end, [event.travel]).columns["damper_length_mm"][0]
+        wanted = end.damper.closed_mm if "closed" in event.what else end.damper.open_mm
+        # straight between positions 4 mm apart: a few hundredths of a millimetre
+        assert length == pytest.approx(wanted, abs=0.05)
+    assert (found.lowest, found.highest) == tuple(sorted(e.travel for e in found.events))
+    assert marram.ends[0].end.damper is not None
+
+
+def test_without_a_damper_nothing_is_said_to_stop_it() -> None:
+    end = example("five-link")
+    found = study(shipped_templates()["five-link"], end, 50, 60, 0.0, 0.0)
+    assert found.events == ()
+    assert (found.lowest, found.highest) == (-60, 50)
+    assert "nothing stops it" in found.bump
+
+
+# --- what is drawn -----------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_links_are_drawn_at_their_length_at_every_position(name: str) -> None:
+    template, end = shipped_templates()[name], example(name)
+    rows = np.array([[0.0, 45.0, -45.0], [0.0, 2.0, -2.0], [0.0, 0.0, 0.0]])
+    at_ride, *others = postures(template, end, rows)
+    assert at_ride is not None
+    for other in others:
+        assert other is not None
+        assert len(other.sticks) == len(at_ride.sticks)
+        for a, b in zip(at_ride.sticks, other.sticks, strict=True):
+            then, now = (np.linalg.norm(np.subtract(s.a, s.b)) for s in (a, b))
+            # redundant links give a little in roll; what is drawn of a body is rigid
+            assert now == pytest.approx(then, abs=0.5 if a.thick and name in BEAMS else 1e-6)
+
+
+@pytest.mark.parametrize("name", CORNERS)
+def test_level_and_straight_the_right_side_is_the_left_one_s_image(name: str) -> None:
+    posture = postures(shipped_templates()[name], example(name), np.array([[20.0], [0.0], [0.0]]))[0]
+    assert posture is not None
+    half = len(posture.sticks) // 2
+    for left, right in zip(posture.sticks[:half], posture.sticks[half:], strict=True):
+        np.testing.assert_allclose(np.array(left.a) * (1, -1, 1), right.a, atol=1e-8)
+    one, other = posture.wheels
+    np.testing.assert_allclose(np.array(one.contact) * (1, -1, 1), other.contact, atol=1e-8)
+
+
+def test_a_position_out_of_reach_has_no_posture() -> None:
+    found = postures(
+        shipped_templates()["double-wishbone"],
+        example("double-wishbone"),
+        np.array([[0.0, 400.0], [0.0, 0.0], [0.0, 0.0]]),
+    )
+    assert found[0] is not None
+    assert found[1] is None
+
+
+def test_a_tyre_s_outline_is_as_wide_and_tall_as_the_tyre() -> None:
+    wheel = WheelShape(
+        centre=(0.0, 700.0, 310.0), spin=(0.0, 1.0, 0.0), radius=310.0, width=195.0, contact=(0.0, 700.0, 0.0)
+    )
+    points = np.array(_rims(wheel))
+    np.testing.assert_allclose(points.min(axis=0), (-310.0, 602.5, 0.0), atol=1.0)
+    np.testing.assert_allclose(points.max(axis=0), (310.0, 797.5, 620.0), atol=1.0)
+    tilted = WheelShape(centre=(0, 0, 0), spin=(0.1, 0.98, -0.17), radius=100.0, width=50.0, contact=(0, 0, 0))
+    size = np.linalg.norm(tilted.spin)
+    radii = np.linalg.norm(np.cross(np.array(_rims(tilted)), np.array(tilted.spin) / size), axis=1)
+    np.testing.assert_allclose(radii, 100.0, rtol=2e-2)
+
+
+def test_the_outline_holds_every_point_and_turns_one_way() -> None:
+    rng = np.random.default_rng(2)
+    points = [(float(x), float(y)) for x, y in rng.normal(size=(60, 2))]
+    outline = _hull(points)
+    for (x1, y1), (x2, y2) in zip(outline, [*outline[1:], outline[0]], strict=True):
+        for x, y in points:
+            assert (x2 - x1) * (y - y1) - (y2 - y1) * (x - x1) >= -1e-9
+    assert set(outline) <= set(points)
+
+
+def sheet(at: float, **more: Any) -> Drawing:
+    template, end = shipped_templates()["double-wishbone"], example("double-wishbone")
+    now, ride = postures(template, end, np.array([[at, 0.0], [0.0, 0.0], [0.0, 0.0]]))
+    travel = (-80.0, -40.0, 0.0, 40.0, 80.0)
+    plot = Plot(name="camber", unit="°", values=(1.0, 0.4, 0.0, -0.6, None), now=-0.3, signed=True)
+    assert now is not None
+    assert ride is not None
+    return end_sheet("Front", now, ride, (plot,), travel, at, ((-40.0, "open", "ink"),), 80.0, Numbers(), **more)
+
+
+def test_travel_stands_up_the_page() -> None:
+    def height(at: float) -> float:
+        rows = [
+            i
+            for i in sheet(at).items
+            if isinstance(i, Line) and i.tone == "blue" and i.style == "thin" and i.y1 == i.y2
+        ]
+        return rows[-1].y1
+
+    assert height(-60.0) < height(0.0) < height(60.0)
+    assert height(60.0) - height(0.0) == pytest.approx(height(0.0) - height(-60.0))
+
+
+def test_a_gap_in_a_measure_is_a_gap_in_its_line() -> None:
+    lines = [i for i in sheet(0.0).items if isinstance(i, Line) and i.ref == "measure:camber"]
+    assert len(lines) == 3  # four known values, three stretches, none to the missing one
+
+
+def test_the_ghost_stays_at_ride_height_while_the_wheel_moves() -> None:
+    def outlines(at: float, style: str) -> list[tuple[tuple[float, float], ...]]:
+        return [i.points for i in sheet(at).items if isinstance(i, Area) and i.style == style and len(i.points) > 12]
+
+    assert outlines(0.0, "hidden") == outlines(0.0, "visible")
+    assert outlines(50.0, "hidden") != outlines(50.0, "visible")
+    words = [i.text for i in sheet(50.0).items if isinstance(i, Text)]
+    assert "+50.0" in words
+    assert "ride" in words
