@@ -60,7 +60,10 @@ export function SettingsDialog({ open, onClose }: { open: boolean; onClose: () =
                 fullWidth
                 value={String(settings.decimals)}
                 onChange={(text) => set({ decimals: Number(text) })}
-                options={['0', '1', '2'].map((value) => ({ value, label: value === '1' ? '1 decimal' : `${value} decimals` }))}
+                options={['0', '1', '2'].map((value) => ({
+                  value,
+                  label: value === '1' ? '1 decimal' : `${value} decimals`,
+                }))}
               />
               <Box sx={{ height: 8 }} />
               <Segmented
