@@ -1,7 +1,8 @@
 """ASME B1.1 unified inch threads (tables also in Machinery's Handbook, screw thread systems): from memory.
 
-Tolerance: diameters half the last printed digit; areas a whole one, since the printed areas start from diameters
-that were rounded first (1/2-20 prints 0.1599 where its own formula gives 0.15995).
+Tolerance: diameters half the last printed digit; areas a whole one, since two rows as recalled differ from the formula by
+more than half (1/2-20: 0.1599 against 0.15995; 5/16-24: 0.0580 against 0.05807). Whether the table or the memory of it is
+the cause is not known here: confirm against the text.
 """
 
 import pytest
