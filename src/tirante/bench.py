@@ -38,7 +38,7 @@ def _one_by_one(name: str, rows: Any) -> float:
     import numpy as np
     from scipy.optimize import least_squares  # type: ignore[import-untyped]
 
-    from tirante.core.mechanism.system import Poses, System, _rotate
+    from tirante.core.mechanism.system import Poses, System, rotate
     from tirante.core.suspension.assemble import assemble_end
 
     template, end = _end(name)
@@ -48,7 +48,7 @@ def _one_by_one(name: str, rows: Any) -> float:
 
     def residual(x: Any, drives: Any) -> Any:
         shaped = x.reshape(n, 6)
-        turns = np.stack([_rotate(one[3:, None], np.eye(3)[:, :, None]) for one in shaped])
+        turns = np.stack([rotate(one[3:, None], np.eye(3)[:, :, None]) for one in shaped])
         at = shaped[:, :3] - system.origins  # absolute coordinates
         return system.evaluate(Poses(r=at[:, :, None], R=turns), drives[:, None])[:, 0]
 
@@ -71,11 +71,8 @@ def cycle_rows() -> list[tuple[str, float]]:
         steer = np.linspace(-15, 15, 5) if name == "double-wishbone" else [0.0] * 5
         rows = positions(np.linspace(-60, 60, 41), np.linspace(-2, 2, 5), steer)
         ours = _best(lambda t=template, e=end, r=rows: cycle(t, e, r))  # type: ignore[misc]
-        drives = (
-            np.vstack([rows[0], rows[2]])
-            if name == "double-wishbone"
-            else np.vstack([rows[0], np.radians(rows[1]), rows[2]])
-        )
+        # a left corner alone at each position; a beam whole
+        drives = rows[[0, 2]] if name == "double-wishbone" else np.vstack([rows[0], -np.radians(rows[1]), rows[2]])
         slow = _one_by_one(name, drives[:, :: rows.shape[1] // 40]) * rows.shape[1]
         found.append(
             (f"{name}: {rows.shape[1]} positions solved and measured, against one least_squares each", slow / ours)

@@ -9,6 +9,8 @@ from typing import Any
 import pytest
 from flask.testing import FlaskClient
 
+from tirante.api.routing import OPERATIONS
+
 LINK = "/api/evaluate"
 
 
@@ -60,6 +62,30 @@ def test_any_field_of_a_design_may_be_anything(client: FlaskClient, job: dict[st
     assert client.get(f"/api/jobs/{job['job_id']}").json["design"] == design
 
 
+def test_any_field_of_a_suspension_end_may_be_anything(client: FlaskClient, job: dict[str, Any]) -> None:
+    # the front one has a damper and joints with limits, the rear one is a beam
+    rng = random.Random(11)
+    plausible = ["ground", "rack", "lower_arm", "wheel_centre", "strut", 1e-12, 0.0, 99_999.0, [0.0, 0.0, 0.0]]
+    refused = told = 0
+    for end in job["design"]["ends"]:
+        places = [p for p in _paths(end["end"]) if p[0] != "note"]
+        for path in rng.sample(places, min(60, len(places))):
+            for bad in (*rng.sample(BAD, 2), *rng.sample(plausible, 3)):
+                body = {"design": {**job["design"], "ends": [{**end, "end": _with(end["end"], path, bad)}]}}
+                for route in ("/api/study", "/api/study/drawing"):
+                    text = json.dumps({**body, "end_id": end["id"]})
+                    answer = client.post(route, data=text, content_type="application/json")
+                    assert answer.status_code in (200, 422), (path, bad, answer.json)
+                    if answer.status_code == 422:
+                        refused += 1
+                        assert any(i["path"].startswith("design.ends.0") for i in answer.json["issues"]), (path, bad)
+                    elif answer.json["faults"]:
+                        told += 1
+                        assert all(f["field"] and f["message"] for f in answer.json["faults"]), (path, bad)
+    assert refused > 100
+    assert told > 10
+
+
 @pytest.mark.parametrize(
     ("text", "status"),
     [
@@ -74,25 +100,10 @@ def test_a_body_that_is_no_design_is_refused(text: bytes, status: int, client: F
     assert answer.json["message"]
 
 
-@pytest.mark.parametrize(
-    "path",
-    [
-        "/api/evaluate",
-        "/api/draw",
-        "/api/size",
-        "/api/change",
-        "/api/offers",
-        "/api/choose",
-        "/api/tab",
-        "/api/links",
-        "/api/overview",
-        "/api/length",
-        "/api/working",
-        "/api/jobs",
-        "/api/import",
-        "/api/catalogue/tubes",
-    ],
-)
+POSTS = sorted({entry.path.replace("<kind>", "tubes") for entry in OPERATIONS if entry.method == "post"})
+
+
+@pytest.mark.parametrize("path", [path for path in POSTS if "<" not in path])
 def test_every_route_refuses_what_is_not_its_shape(path: str, client: FlaskClient) -> None:
     for body in ({}, {"design": 5}, {"design": {"name": ""}}, {"unknown": 1}, [1]):
         answer = client.post(path, json=body)

@@ -10,7 +10,7 @@ import pytest
 from flask import Flask
 from flask.testing import FlaskClient
 
-from tests.conftest import NOW, ROOT
+from tests.conftest import ROOT
 from tirante.api.app import Config, create_app
 from tirante.server.mariadb import Instance
 from tirante.storage.pool import Database
@@ -109,7 +109,6 @@ def test_export_import_export_on_an_empty_database_is_byte_identical(
         assert other.get(f"/api/jobs/{made['job_id']}/export").data == text, name
         assert text.decode() == (ROOT / f"data/demo/{name.lower()}.json").read_text()
     empty.close()
-    assert NOW
 
 
 def test_the_pack_holds_what_it_should(client: FlaskClient, job: dict[str, Any]) -> None:
@@ -130,6 +129,15 @@ def test_an_unknown_job_is_not_found(path: str, job_id: str, client: FlaskClient
     answer = client.get(f"/api/jobs/{job_id}{path}")
     assert answer.status_code == 404
     assert answer.json["code"] == "not_found"
+
+
+@pytest.mark.parametrize("number", ["abc", "-1", "1.5", "%C2%B2", "%D9%A3", "1e3", " 1"])
+@pytest.mark.parametrize("what", ["pack.zip", "pack.pdf", "cut-list.csv"])
+def test_a_revision_that_is_no_number_is_refused_and_no_draft_printed_in_its_place(
+    what: str, number: str, client: FlaskClient, job: dict[str, Any]
+) -> None:
+    answer = client.get(f"/api/jobs/{job['job_id']}/{what}?revision={number}")
+    assert (answer.status_code, answer.json["issues"][0]["path"]) == (422, "revision")
 
 
 def test_a_revision_that_is_not_there(client: FlaskClient, job: dict[str, Any]) -> None:

@@ -191,7 +191,7 @@ def test_the_cheapest_change_is_taken_and_clears_the_check(page: Page, job: str)
 
 
 def test_a_saddle_that_is_not_square_is_refused_by_name(page: Page, job: str) -> None:
-    page.goto(job.replace("/jobs/", "/jobs/"))
+    page.goto(job)
     page.get_by_role("link", name="Rear upper link").click()
     expect(page.locator("[data-drawing=link]")).to_be_visible()
     page.keyboard.press("6")

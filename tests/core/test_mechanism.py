@@ -5,7 +5,7 @@ from math import cos, hypot, sin, sqrt
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from tirante.core.errors import InputError
@@ -78,8 +78,7 @@ def test_planned_elimination_solves_what_lapack_solves(seed: int) -> None:
     matrix = rng.normal(size=(n, n, lanes)) * pattern[:, :, None]
     rhs = rng.normal(size=(n, lanes))
     good = [lane for lane in range(lanes) if np.linalg.cond(matrix[:, :, lane]) < 1e8]
-    if not good or np.linalg.cond(matrix[:, :, 0]) > 1e8:
-        return
+    assume(0 in good)
     x, singular, sign = solve_many(matrix, rhs, plan_elimination(matrix[:, :, 0], pattern))
     for lane in good:
         assert not singular[lane]
@@ -240,10 +239,7 @@ def test_a_travel_that_cannot_be_reached_is_told_and_the_rest_is_solved() -> Non
     )
     rises = np.array([[-150.0, -99.0, -50.0, 0.0, 50.0, 99.0, 150.0]])
     solved = solve(mechanism, rises)
-    assert [int(s) for s in solved.status] == [1, 0, 0, 0, 0, 0, 1] or [int(s) for s in solved.status[[0, -1]]] != [
-        0,
-        0,
-    ]
+    assert (solved.status[[0, -1]] != CONVERGED).all()
     assert (solved.status[1:-1] == CONVERGED).all()
     x = solved.system.where(solved.poses, Mark("arm", (100.0, 0.0, 0.0)), solved.drives)[0]
     np.testing.assert_allclose(x[1:-1], np.sqrt(100.0**2 - rises[0, 1:-1] ** 2), atol=1e-7)

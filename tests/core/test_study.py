@@ -11,7 +11,7 @@ from tirante.core.drawing.model import Area, Drawing, Line, Text
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.drawing.views.end_view import Plot, WheelShape, _hull, _rims, end_sheet
 from tirante.core.suspension.posture import postures
-from tirante.core.suspension.study import _crossings, study
+from tirante.core.suspension.study import _passes, study
 
 SAME = (
     "camber_deg",
@@ -74,14 +74,43 @@ def test_halving_the_height_of_the_mass_doubles_the_anti_percentages(name: str) 
         assert other[key][0] == pytest.approx(2 * one[key][0])
 
 
-def test_a_crossing_lies_between_its_neighbours() -> None:
+def test_a_limit_is_passed_between_its_neighbours_or_at_ride_height_already() -> None:
     travel, value = np.array([-10.0, 0.0, 10.0, 20.0]), np.array([4.0, 2.0, -2.0, np.nan])
-    assert _crossings(travel, value, 0.0) == [5.0]
-    assert _crossings(travel, value, 3.0) == [-5.0]
-    assert _crossings(travel, value, 9.0) == []
+    assert _passes(travel, value - 3.0) == [(-5.0, False)]
+    assert _passes(travel, value - 9.0) == []
+    assert _passes(travel, value) == [(0.0, True), (5.0, False)]
 
 
-def test_a_damper_s_ends_are_where_its_length_is(marram: Any) -> None:
+@pytest.mark.parametrize(("limit", "word"), [({"closed_mm": 999.0}, "closed"), ({"open_mm": 10.0}, "open")])
+def test_a_damper_that_is_too_long_or_too_short_at_ride_height_stops_it_there(
+    limit: dict[str, float], word: str
+) -> None:
+    end = example("double-wishbone")
+    assert end.damper is not None
+    wrong = end.damper.model_copy(update={"closed_mm": None, "open_mm": None, **limit})
+    found = study(shipped_templates()["double-wishbone"], end.model_copy(update={"damper": wrong}), 80, 80, 0.0, 0.0)
+    assert (found.lowest, found.highest) == (0.0, 0.0)
+    assert found.bump == found.droop == f"the damper is past {word} at ride height"
+
+
+def test_a_joint_past_its_limit_at_ride_height_is_a_stop_and_one_near_it_a_warning() -> None:
+    end = example("double-wishbone")
+    joint = {"bolt_axis": (0.0, 1.0, 1.0), "limit_deg": None}
+    tilt = run(example("double-wishbone", links={"tie rod": {"a": joint}}), [0.0]).links["tie rod"]["tilt_a_deg"][0]
+    assert tilt > 1
+    for limit, kinds in ((tilt * 0.9, {"stop"}), (tilt * 1.1, {"attention"})):
+        links = {"tie rod": {"a": {**joint, "limit_deg": float(limit)}}}
+        tight = example("double-wishbone", links=links, damper=None, points=dict(_without_damper(end)))
+        found = study(shipped_templates()["double-wishbone"], tight, 5, 5, 0.0, 0.0)
+        assert {e.kind for e in found.events if e.at_ride} == kinds
+        assert (found.highest == 0.0) is ("stop" in kinds)
+
+
+def _without_damper(end: Any) -> dict[str, Any]:
+    return {name: place for name, place in end.points.items() if not name.startswith("damper")}
+
+
+def test_a_damper_s_ends_are_where_its_length_is() -> None:
     end = example("double-wishbone")
     assert end.damper is not None
     found = study(shipped_templates()["double-wishbone"], end, 80, 80, 0.0, 0.0)
@@ -91,7 +120,6 @@ def test_a_damper_s_ends_are_where_its_length_is(marram: Any) -> None:
         # straight between positions 4 mm apart: a few hundredths of a millimetre
         assert length == pytest.approx(wanted, abs=0.05)
     assert (found.lowest, found.highest) == tuple(sorted(e.travel for e in found.events))
-    assert marram.ends[0].end.damper is not None
 
 
 def test_without_a_damper_nothing_is_said_to_stop_it() -> None:
@@ -129,6 +157,18 @@ def test_level_and_straight_the_right_side_is_the_left_one_s_image(name: str) ->
         np.testing.assert_allclose(np.array(left.a) * (1, -1, 1), right.a, atol=1e-8)
     one, other = posture.wheels
     np.testing.assert_allclose(np.array(one.contact) * (1, -1, 1), other.contact, atol=1e-8)
+
+
+def test_what_is_drawn_of_a_leaning_car_is_what_was_measured() -> None:
+    # a wheel that stands with camber touches the ground beside its centre: both must take the same place for the lean
+    end = example("double-wishbone")
+    end = end.model_copy(update={"wheel": end.wheel.model_copy(update={"camber_deg": -8.0})})
+    measured = run(end, [10.0], [3.0], [5.0])
+    drawn = postures(shipped_templates()["double-wishbone"], end, np.array([[10.0], [3.0], [5.0]]))[0]
+    assert drawn is not None
+    for wheel, columns in zip(drawn.wheels, (measured.columns, measured.right), strict=True):
+        assert abs(wheel.contact[1]) == pytest.approx(columns["contact_y_mm"][0], abs=1e-8)
+        assert wheel.contact[2] == pytest.approx(columns["contact_z_mm"][0], abs=1e-8)
 
 
 def test_a_position_out_of_reach_has_no_posture() -> None:

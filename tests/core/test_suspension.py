@@ -6,8 +6,9 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
+from pydantic import ValidationError
 from scipy.optimize import least_squares
 from scipy.spatial.transform import Rotation
 
@@ -18,8 +19,9 @@ from tirante.core.mechanism.model import GROUND, Coincident, Coordinate, Distanc
 from tirante.core.mechanism.solve import CONVERGED, solve
 from tirante.core.suspension.assemble import assemble_end
 from tirante.core.suspension.cycle import Cycle, cycle, positions
-from tirante.core.suspension.end import End
+from tirante.core.suspension.end import End, Vehicle
 from tirante.core.suspension.joints import misalignment, tilt
+from tirante.core.suspension.template import Template
 
 NAMES = sorted(path.stem for path in (ROOT / "data/ends").glob("*.json"))
 BEAMS = [n for n in NAMES if shipped_templates()[n].axle == "beam"]
@@ -159,14 +161,36 @@ def test_caster_and_kingpin_are_those_of_the_outer_joints() -> None:
     assert c["mechanical_trail_mm"][0] == pytest.approx(g[0], abs=0.2)
 
 
+def test_ackermann_of_a_position_is_its_own_whatever_stands_beside_it() -> None:
+    alone = run("double-wishbone", [0.0], steer=[10.0]).columns["ackermann_percent"][0]
+    template, end = shipped_templates()["double-wishbone"], example("double-wishbone")
+    rows = np.array([[-60.0, 0.0], [0.0, 0.0], [0.0, 10.0]])
+    assert cycle(template, end, rows).columns["ackermann_percent"][1] == pytest.approx(alone, abs=1e-9)
+
+
+def test_wheels_that_steer_alike_have_no_ackermann_and_the_spacing_is_the_kingpins() -> None:
+    # tie rods square to arms that point straight back turn both wheels alike; kingpins upright 650 mm from the middle
+    end = parallel_arms().model_copy(update={"vehicle": Vehicle(wheelbase_mm=2500.0, cg_height_mm=500.0)})
+    points = dict(end.points) | {"tie_inner": (-100, 300, 250), "tie_outer": (-100, 650, 250)}
+    found = run(end.model_copy(update={"points": points}), [0.0], steer=[0.001])
+    assert found.columns["ackermann_percent"][0] == pytest.approx(0.0, abs=0.01)
+    toed = {
+        "tie_inner": (-100, 300, 250),
+        "tie_outer": (-100, 630, 250),
+    }  # arms that point inward: the inner turns more
+    c = run(end.model_copy(update={"points": points | toed}), [0.0], steer=[12.0])
+    inner, outer = -c.columns["toe_deg"][0], c.right["toe_deg"][0]
+    have = 1 / np.tan(np.radians(outer)) - 1 / np.tan(np.radians(inner))
+    assert c.columns["ackermann_percent"][0] == pytest.approx(100 * have / (1300 / 2500), rel=1e-9)
+    assert c.columns["ackermann_percent"][0] > 5
+
+
 # --- beams -------------------------------------------------------------------------------------------------------------
 
 
 def level_panhard(**points: Any) -> End:
-    base = json.loads((ROOT / "data/ends/triangulated-four-links.json").read_text())
     three = json.loads((ROOT / "data/ends/three-links-panhard.json").read_text())
     three["points"] |= {"panhard_chassis": [0, 400, 350], "panhard_axle": [0, -400, 350], **points}
-    assert base
     return End.model_validate_json(json.dumps(three))
 
 
@@ -199,6 +223,27 @@ def test_a_mirrored_design_shifts_and_steers_the_other_way(name: str) -> None:
         ("roll_centre_mm", 1),
     ):
         np.testing.assert_allclose(one.columns[measure], sign * other.columns[measure], atol=1e-6)
+
+
+@pytest.mark.parametrize("name", BEAMS)
+def test_anti_percentages_of_a_beam_are_the_slope_of_its_own_path_under_the_wheels(name: str) -> None:
+    end = example(name)
+    vehicle = end.vehicle
+    assert vehicle is not None
+    assembled = assemble_end(shipped_templates()[name], end)
+    h = 0.01
+    solved = solve(assembled.mechanism, np.array([[-h, h], [0.0, 0.0], [0.0, 0.0]]))
+    x, _, z = assembled.wheel_centre.at
+    under = Mark(assembled.wheel_centre.body, (x, 0.0, z - end.wheel.loaded_radius_mm))
+    low, high = solved.system.where(solved.poses, under, solved.drives).T
+    slope = -(high[0] - low[0]) / (high[2] - low[2])  # of a rear axle: rearward as it rises
+    scale = 100 * vehicle.wheelbase_mm / vehicle.cg_height_mm
+    c = run(end, [0.0]).columns
+    assert c["anti_lift_percent"][0] == pytest.approx(scale * vehicle.brake_share * slope, rel=1e-5, abs=1e-5)
+    assert c["anti_squat_percent"][0] == pytest.approx(scale * vehicle.drive_share * slope, rel=1e-5, abs=1e-5)
+    # where nothing is said, a driven beam reacts its own torque
+    unsaid = end.model_copy(update={"vehicle": vehicle.model_copy(update={"drive": None})})
+    assert run(unsaid, [0.0]).columns["anti_squat_percent"][0] == c["anti_squat_percent"][0]
 
 
 def test_the_roll_centre_of_a_panhard_axle_lies_on_the_rod() -> None:
@@ -277,9 +322,7 @@ def by_least_squares(name: str, drives: dict[str, float]) -> dict[str, np.ndarra
         return np.array(out)
 
     start = np.full(6 * len(bodies), 1e-3)
-    found = least_squares(
-        residuals, start, xtol=1e-15, ftol=1e-15, gtol=1e-15, method="lm" if name != "x" else "trf", max_nfev=20_000
-    )
+    found = least_squares(residuals, start, xtol=1e-15, ftol=1e-15, gtol=1e-15, method="lm", max_nfev=20_000)
     assert np.abs(found.fun).max() < 1e-6
     return {
         "centre": place(found.x, assembled.wheel_centre),
@@ -316,17 +359,15 @@ def test_any_sound_double_wishbone_holds_its_links_everywhere(shift: list[float]
     end = example("double-wishbone")
     names = [n for n in end.points if not n.startswith("damper")]
     points = {n: tuple(v + shift[3 * i + j] for j, v in enumerate(end.points[n])) for i, n in enumerate(names)}
-    moved = end.model_copy(update={"points": {**end.points, **points}, "damper": None})
-    moved = moved.model_copy(update={"points": points})
+    moved = end.model_copy(update={"points": points, "damper": None})
     found = run(moved, [travel], [0.0], [steer])
-    if found.status[0] != "converged":
-        return
+    assume(found.status[0] == "converged")
     assert found.residual_mm[0] < 1e-9
     length = np.linalg.norm(np.subtract(points["tie_inner"], points["tie_outer"]))
     assert found.links["tie rod"]["length_mm"][0] == pytest.approx(length, abs=1e-8)
 
 
-def test_links_in_any_order_give_the_same(tmp_path: Path) -> None:
+def test_links_in_any_order_give_the_same() -> None:
     template = shipped_templates()["five-link"]
     backwards = template.model_copy(update={"joints": template.joints[::-1]})
     rows = positions([-50, 0, 50], [0.0], [0.0])
@@ -356,12 +397,27 @@ def test_a_new_template_is_a_data_file(tmp_path: Path) -> None:
     points = {"pivot_in": (300, 150, 250), "pivot_out": (420, 560, 250), "wheel_centre": (0, 700, 300)}
     end = End.model_validate({"template": template.name, "points": points, "wheel": {"loaded_radius_mm": 300.0}})
     found = cycle(template, end, positions([-50, 0, 50], [0.0], [0.0]))
-    # a swing about one line: every point keeps its distance from it
-    axis = np.array((120.0, 410.0, 0.0)) / np.hypot(120, 410)
     assert set(found.status) == {"converged"}
     camber = found.columns["camber_deg"]
     assert camber[2] < camber[1] < camber[0]
-    assert axis[2] == 0
+    # a swing about one line: the wheel's centre keeps its distance from it
+    assembled = assemble_end(template, end)
+    solved = solve(assembled.mechanism, np.array([[-50.0, 0.0, 50.0], [0.0, 0.0, 0.0]]))
+    centre = solved.system.where(solved.poses, assembled.wheel_centre, solved.drives).T
+    axis = np.array((120.0, 410.0, 0.0)) / np.hypot(120, 410)
+    away = np.linalg.norm(np.cross(centre - np.array(points["pivot_in"]), axis), axis=1)
+    np.testing.assert_allclose(away, away[1], atol=1e-8)
+
+
+@pytest.mark.parametrize(
+    ("role", "value"), [("wheel_centre", "hub"), ("wheel_body", "knuckle"), ("steer_axis", ["pivot_in", "hub"])]
+)
+def test_a_template_whose_roles_are_nowhere_is_refused(role: str, value: Any) -> None:
+    data = json.loads((ROOT / "data/templates/trailing-arm.json").read_text())
+    data["roles"][role] = value
+    with pytest.raises(ValidationError) as caught:
+        Template.model_validate_json(json.dumps(data))
+    assert f"roles.{role}" in str(caught.value)
 
 
 # --- joints ------------------------------------------------------------------------------------------------------------
@@ -421,6 +477,28 @@ def test_an_impossible_point_is_named(change: dict[str, Any], field: str) -> Non
             points[name] = points[value] if isinstance(value, str) else value
     with pytest.raises(InputError) as caught:
         run(end.model_copy(update={"points": points}), [0.0])
+    assert field in caught.value.fields
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        ({"damper": {"a": {"body": "nobody"}}}, "damper.a.body"),
+        ({"damper": {"b": {"point": "nowhere"}}}, "damper.b.point"),
+        ({"damper": {"a": {"body": "upright", "point": "damper_low"}}}, "damper.a.point"),
+        ({"damper": {"closed_mm": 600.0}}, "damper.closed_mm"),
+        ({"links": {"tierod": {"a": None}}}, "links.tierod"),
+        ({"links": {"tie rod": {"b": {"bolt_axis": [0, 0, 0]}}}}, "links.tie rod.b.bolt_axis"),
+    ],
+)
+def test_a_damper_or_link_that_is_nowhere_is_named(change: dict[str, Any], field: str) -> None:
+    data = json.loads((ROOT / "data/ends/double-wishbone.json").read_text())
+    for part, values in change.items():
+        for name, value in values.items():
+            old = data[part].get(name)
+            data[part][name] = {**old, **value} if isinstance(old, dict) and isinstance(value, dict) else value
+    with pytest.raises(InputError) as caught:
+        run(End.model_validate_json(json.dumps(data)), [0.0])
     assert field in caught.value.fields
 
 

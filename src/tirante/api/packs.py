@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import re
+
 from flask import Blueprint, Response, request
 
 from tirante.api.context import now, services
 from tirante.api.jobs import find_revision
+from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.core.design.model import Design
 from tirante.documents.cards import pack_pdf
@@ -18,9 +21,12 @@ blueprint = Blueprint("packs", __name__)
 
 def _state(job_id: str) -> tuple[Design, Stamp]:
     """The design and stamp asked for: a revision by number, or the draft, which is sealed first."""
-    asked = request.args.get("revision", "")
+    asked = request.args.get("revision")
     time = now()
-    if asked.isdigit() and len(asked) <= 9:
+    if asked is not None:
+        # never a draft in the place of the revision that was meant
+        if not re.fullmatch(r"[0-9]{1,9}", asked):
+            raise Refused(422, "not_a_revision", "A revision is a number, as the history shows it.", "revision")
         row, design, _ = find_revision(job_id, int(asked))
     else:
         with services().database.transaction() as connection:

@@ -2755,10 +2755,10 @@ export interface components {
             cg_height_mm: number;
             /**
              * Drive
-             * @default inboard
-             * @enum {string}
+             * @description what reacts the drive torque; null: the axle of a beam, else inboard
+             * @default null
              */
-            drive: "upright" | "inboard";
+            drive: ("upright" | "inboard") | null;
             /**
              * Drive Share
              * @default 0

@@ -9,7 +9,7 @@ Not covered: friction, contact, flexible bodies (but see `stiffness`, which lets
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from math import sqrt
 
 from tirante.core.errors import InputError
@@ -104,7 +104,6 @@ class Mechanism:
     bodies: tuple[str, ...]
     constraints: tuple[Constraint, ...]
     drivers: tuple[str, ...] = ()
-    marks: dict[str, Mark] = field(default_factory=dict)  # to be followed, by name
 
     def __post_init__(self) -> None:
         known = {GROUND, *self.bodies}

@@ -193,10 +193,7 @@ class System:
 
     def direction(self, poses: Poses, body: str, vector: Vector) -> Array:
         """Where a direction of a body points (3, lanes)."""
-        index = self.index[body]
-        if index < 0:
-            return np.broadcast_to(np.array(vector)[:, None], (3, poses.lanes))
-        return self._lever(poses, index, vector)
+        return self._vector(poses, self.index[body], vector)
 
     @staticmethod
     def _push(jacobian: Array, row: int, body: int, n: Array, w: Array, sign: float) -> None:
@@ -348,10 +345,10 @@ class System:
         for body in range(len(self.mechanism.bodies)):
             at = 6 * body
             poses.r[body] += delta[at : at + 3]
-            poses.R[body] = _rotate(delta[at + 3 : at + 6], poses.R[body])
+            poses.R[body] = rotate(delta[at + 3 : at + 6], poses.R[body])
 
 
-def _rotate(theta: Array, turn: Array) -> Array:
+def rotate(theta: Array, turn: Array) -> Array:
     """exp(θ×) times a rotation by the unit quaternion of θ (exact, and exactly orthogonal to rounding)."""
     half = 0.5 * np.sqrt(theta[0] ** 2 + theta[1] ** 2 + theta[2] ** 2)
     w = np.cos(half)

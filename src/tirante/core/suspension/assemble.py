@@ -8,6 +8,7 @@ and the steer driver the rack's travel to the left.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import dist, hypot
 
 from tirante.core.errors import InputError
 from tirante.core.mechanism.model import (
@@ -24,7 +25,7 @@ from tirante.core.mechanism.model import (
     Vector,
     separation,
 )
-from tirante.core.suspension.end import End
+from tirante.core.suspension.end import End, EndLink
 from tirante.core.suspension.template import BallJoint, HingeJoint, Joint, LinkJoint, SliderJoint, Template
 
 TRAVEL, ROLL, STEER = "travel", "roll", "steer"
@@ -54,6 +55,11 @@ class Assembled:
     links: tuple[LinkMarks, ...]
     wheel_centre: Mark
 
+    @property
+    def steers(self) -> bool:
+        """Whether the rack's travel moves anything."""
+        return any(mark.drive == STEER for link in self.links for mark in (link.a, link.b))
+
 
 def mirrored(at: Vector) -> Vector:
     """The mirror image on the other side of the car."""
@@ -64,9 +70,12 @@ def assemble_end(template: Template, end: End) -> Assembled:
     """Build the mechanism.
 
     Raises:
-        InputError: a point is missing or unknown, two points coincide, a pivot line has no direction; named by point.
+        InputError: a point, link or body is missing or unknown, two points coincide, a line has no direction; each by its
+            field.
     """
+    _check_damper(template, end)
     _check_points(template, end)
+    _check_links(template, end)
     builder = _Builder(template, end)
     for joint in template.joints:
         if template.axle == "beam" and joint.pair:
@@ -80,9 +89,10 @@ def assemble_end(template: Template, end: End) -> Assembled:
 
 def _check_points(template: Template, end: End) -> None:
     wanted = {point.name for point in template.points}
-    needed = {name for joint in template.joints for name in _points_of(joint)} | {template.roles.wheel_centre}
+    needed = {place.point for joint in template.joints for place in joint.places} | {template.roles.wheel_centre}
     missing = sorted(needed - set(end.points))
-    extra = sorted(set(end.points) - wanted - _damper_points(end))
+    damper = {place.point for place in end.damper.places} if end.damper else set()
+    extra = sorted(set(end.points) - wanted - damper)
     if missing:
         raise InputError(
             f"These points are missing: {', '.join(missing)}. A {template.title.lower()} needs them.",
@@ -95,20 +105,52 @@ def _check_points(template: Template, end: End) -> None:
         )  # fmt: skip
 
 
-def _points_of(joint: Joint) -> list[str]:
-    if isinstance(joint, LinkJoint):
-        return [joint.a.point, joint.b.point]
-    if isinstance(joint, BallJoint):
-        return [joint.point]
-    if isinstance(joint, HingeJoint):
-        return list(joint.points)
-    if isinstance(joint, SliderJoint):
-        return [joint.place.point, *joint.line]
-    return [joint.point]
+def _check_links(template: Template, end: End) -> None:
+    """A misspelt link would be a joint whose limit nobody watches."""
+    known = [joint.name for joint in template.joints if isinstance(joint, LinkJoint)]
+    unknown = sorted(set(end.links) - set(known))
+    if unknown:
+        raise InputError(
+            f"A {template.title.lower()} has no link {', '.join(unknown)}. Links: {', '.join(known)}.",
+            code="unknown_link", fields=tuple(f"links.{name}" for name in unknown),
+        )  # fmt: skip
+    for name, link in end.links.items():
+        for which, joint in (("a", link.a), ("b", link.b)):
+            if joint is not None and hypot(*joint.bolt_axis) < 1e-9:
+                raise InputError(
+                    "A bolt's axis needs a direction: three numbers that are not all 0.",
+                    code="zero_length", fields=(f"links.{name}.{which}.bolt_axis",),
+                )  # fmt: skip
 
 
-def _damper_points(end: End) -> set[str]:
-    return {end.damper.a.point, end.damper.b.point} if end.damper else set()
+def _check_damper(template: Template, end: End) -> None:
+    """Its ends lie apart, at points the end has, on bodies the template has."""
+    damper = end.damper
+    if damper is None:
+        return
+    bodies = ["ground", *template.bodies]
+    for which, place in (("a", damper.a), ("b", damper.b)):
+        if place.point not in end.points:
+            raise InputError(
+                f"The damper's point {place.point} is missing. Give it, or name another point.",
+                code="missing", fields=(f"damper.{which}.point",), value=place.point,
+            )  # fmt: skip
+        if place.body not in bodies:
+            raise InputError(
+                f"A {template.title.lower()} has no body {place.body} to carry a damper. Bodies: {', '.join(bodies)}.",
+                code="unknown_body", fields=(f"damper.{which}.body",), value=place.body,
+            )  # fmt: skip
+    one, two = (end.points[place.point] for place in damper.places)
+    if dist(one, two) < 1e-6:
+        raise InputError(
+            "The damper's two ends are one point, so it has no length. Move one of them.",
+            code="zero_length", fields=("damper.a.point", "damper.b.point"),
+        )  # fmt: skip
+    if damper.closed_mm is not None and damper.open_mm is not None and damper.closed_mm >= damper.open_mm:
+        raise InputError(
+            f"The damper is {damper.closed_mm:g} mm closed and {damper.open_mm:g} mm open: it must be longer open.",
+            code="contradictory", fields=("damper.closed_mm", "damper.open_mm"),
+        )  # fmt: skip
 
 
 class _Builder:
@@ -123,7 +165,7 @@ class _Builder:
             body
             for joint in template.joints
             if self.beam and joint.pair
-            for body in _own_bodies(joint)
+            for body in joint.bodies_tied
             if body not in (template.roles.wheel_body, "ground", "rack")
         }
 
@@ -157,8 +199,7 @@ class _Builder:
         if isinstance(joint, LinkJoint):
             a, b = (self.mark(p.body, p.point, side) for p in (joint.a, joint.b))
             self._apart(a, b, joint.a.point, joint.b.point, joint.name)
-            known = self.end.links.get(joint.name)
-            stiffness = known.stiffness_n_per_mm if known else 50_000.0
+            stiffness = self.end.links.get(joint.name, EndLink()).stiffness_n_per_mm
             self.constraints.append(Distance(name=name, a=a, b=b, stiffness=stiffness))
             self.links.append(
                 LinkMarks(name=name, template_name=joint.name, side=side, a=a, b=b, length=separation(a, b))
@@ -204,13 +245,7 @@ class _Builder:
             middle = (centre[0], 0.0, centre[2])
             self.constraints.append(Coordinate(name="travel", mark=Mark(body, middle), along=up, drive=TRAVEL))
             self.constraints.append(
-                Turned(
-                    name="roll",
-                    body=body,
-                    direction=(0.0, 1.0, 0.0),
-                    about=(1.0, 0.0, 0.0),
-                    drive=ROLL,
-                )
+                Turned(name="roll", body=body, direction=(0.0, 1.0, 0.0), about=(1.0, 0.0, 0.0), drive=ROLL)
             )
         else:
             self.constraints.append(Coordinate(name="travel", mark=Mark(body, centre), along=up, drive=TRAVEL))
@@ -221,35 +256,13 @@ class _Builder:
         wheel_body = self.body(self.template.roles.wheel_body, "left")
         marks: dict[str, Mark] = {}
         for joint in self.template.joints:
-            for point, body in _places(joint):
-                for side in SIDES if self.beam and point in self.paired else ("left",):
-                    mark = self.mark(body, point, side)
-                    marks.setdefault(f"{point}_{side}" if self.beam and point in self.paired else point, mark)
+            for place in joint.places:
+                paired = self.beam and place.point in self.paired
+                for side in SIDES if paired else ("left",):
+                    mark = self.mark(place.body, place.point, side)
+                    marks.setdefault(f"{place.point}_{side}" if paired else place.point, mark)
         mechanism = Mechanism(bodies=tuple(self.bodies), constraints=tuple(self.constraints), drivers=drivers)
         centre = Mark(wheel_body, self.at(self.template.roles.wheel_centre, "left"))
         return Assembled(
             template=self.template, end=self.end, mechanism=mechanism, marks=marks, links=tuple(self.links), wheel_centre=centre,
         )  # fmt: skip
-
-
-def _own_bodies(joint: Joint) -> list[str]:
-    if isinstance(joint, LinkJoint):
-        return [joint.a.body, joint.b.body]
-    if isinstance(joint, BallJoint):
-        return list(joint.bodies)
-    if isinstance(joint, SliderJoint):
-        return [joint.place.body, joint.on]
-    return [joint.body, joint.on]
-
-
-def _places(joint: Joint) -> list[tuple[str, str]]:
-    """Points with the body they belong to, the moving one first."""
-    if isinstance(joint, LinkJoint):
-        return [(joint.a.point, joint.a.body), (joint.b.point, joint.b.body)]
-    if isinstance(joint, BallJoint):
-        return [(joint.point, joint.bodies[0])]
-    if isinstance(joint, HingeJoint):
-        return [(point, joint.on) for point in joint.points]
-    if isinstance(joint, SliderJoint):
-        return [(joint.place.point, joint.place.body), *((point, joint.on) for point in joint.line)]
-    return [(joint.point, joint.on)]

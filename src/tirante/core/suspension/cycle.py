@@ -7,18 +7,17 @@ An independent end is solved as two left corners: the right wheel is the mirror 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import radians
-from typing import Any
+from math import hypot, radians
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from tirante.core.errors import InputError
-from tirante.core.mechanism.model import GROUND, Mark
-from tirante.core.mechanism.solve import CONVERGED, NOT_ASSEMBLED, Positions, solve
+from tirante.core.mechanism.model import Mark
+from tirante.core.mechanism.solve import CONVERGED, NOT_ASSEMBLED, SINGULAR, Positions, solve
 from tirante.core.mechanism.system import System
 from tirante.core.suspension import joints, measures
-from tirante.core.suspension.assemble import TRAVEL, Assembled, assemble_end
+from tirante.core.suspension.assemble import TRAVEL, Assembled, LinkMarks, assemble_end
 from tirante.core.suspension.end import End
 from tirante.core.suspension.template import Template
 
@@ -27,7 +26,7 @@ MAX_POSITIONS = 200_000
 WHY = {
     CONVERGED: "converged",
     NOT_ASSEMBLED: "cannot be assembled at this position",
-    2: "singular: the mechanism stands in a toggle here",
+    SINGULAR: "singular: the mechanism stands in a toggle here",
 }
 
 
@@ -97,14 +96,14 @@ def _corner(assembled: Assembled, solved: Positions, rest: measures.WheelState) 
     if drawn:
         y, z = drawn
         c = state.contact
-        slope = measures._quotient(z - c[2], y - c[1])
+        slope = measures.quotient(z - c[2], y - c[1])
         found |= {"ic_front_drawn_y_mm": y, "ic_front_drawn_z_mm": z, "roll_centre_drawn_mm": -slope * c[1]}
     axis = measures.steering_axis(assembled, solved)
     if axis is not None:
         found |= measures.steer_measures(state, axis)
     if end.vehicle:
         fixed, centre = motion.at(state.contact), motion.at(state.centre)
-        found |= measures.anti_measures(end.vehicle, end.end, fixed, centre)
+        found |= measures.anti_measures(end.vehicle, end.end, "independent", fixed, centre)
     return found
 
 
@@ -124,38 +123,48 @@ def _wheel(assembled: Assembled, solved: Positions, side: float) -> measures.Whe
     return measures.wheel_state(centre, axis, wheel.loaded_radius_mm, side)
 
 
-def _rest(assembled: Assembled, system: System) -> measures.WheelState:
+def _resting(assembled: Assembled, system: System) -> Positions:
+    """The reference position, as one solved position."""
     drives = np.zeros((len(assembled.mechanism.drivers), 1))
-    still = Positions(
+    return Positions(
         system=system, drives=drives, poses=system.reference(1), residual=np.zeros(1), status=np.zeros(1, dtype=np.int8), bind=None,
     )  # fmt: skip
-    return _wheel(assembled, still, 1.0)
+
+
+def drives_of(assembled: Assembled, system: System, rows: Array) -> Array:
+    """Values of the mechanism's drivers for travel [mm], roll [deg] and steer [mm] (3, positions).
+
+    Of a beam one column a position; of an independent end the left corners, then as many right ones as left corners.
+    """
+    travel, roll, steer = rows
+    if assembled.template.axle == "beam":
+        return np.vstack([travel, -np.radians(roll), steer])
+    half_track = float(_wheel(assembled, _resting(assembled, system), 1.0).contact[1, 0])
+    lean = half_track * np.tan(np.radians(roll))
+    return np.vstack([np.concatenate([travel - lean, travel + lean]), np.concatenate([steer, -steer])])
 
 
 def _independent(assembled: Assembled, rows: Array) -> Cycle:
     travel, roll, steer = rows
     system = System(assembled.mechanism)
-    rest = _rest(assembled, system)
-    lean = float(rest.contact[1, 0]) * np.tan(np.radians(roll))
+    still = _resting(assembled, system)
+    rest = _wheel(assembled, still, 1.0)
     n = rows.shape[1]
-    drives = np.vstack([np.concatenate([travel - lean, travel + lean]), np.concatenate([steer, -steer])])
-    if not measures._steers(assembled):
-        drives[1] = 0.0
-        unique = np.any(roll != 0)
-        if not unique:  # both sides are one and the same
-            drives = drives[:, :n]
+    drives = drives_of(assembled, system, rows)
+    both = assembled.steers or bool(np.any(roll != 0))
+    if not both:  # the two sides are one and the same
+        drives = drives[:, :n]
     solved = solve(system, drives)
     values = _corner(assembled, solved, rest)
     bad = ~measures.good_lanes(solved)
     for column in values.values():
         column[bad] = np.nan
-    both = drives.shape[1] == 2 * n
     left = {name: column[:n] for name, column in values.items()}
     right = {name: (column[n:] if both else column[:n]) for name, column in values.items()}
     _to_the_ground(left, right)
     _roll_centre_in_roll(left, right, roll)
     if assembled.end.vehicle and both:
-        _ackermann(left, right, steer, assembled, rest)
+        _ackermann(left, right, steer, assembled, still)
     status = solved.status[:n] if not both else np.maximum(solved.status[:n], solved.status[n:])
     residual = solved.residual[:n] if not both else np.maximum(solved.residual[:n], solved.residual[n:])
     links = _links(assembled, solved, np.arange(n))
@@ -187,7 +196,7 @@ def _roll_centre_in_roll(left: dict[str, Array], right: dict[str, Array], roll: 
     # slope of each line = −dy/dz of the path, from roll_centre_path = y · dy/dz of that wheel
     sl = -left["roll_centre_path_mm"] / left["contact_y_mm"]
     sr = right["roll_centre_path_mm"] / right["contact_y_mm"]
-    y = measures._quotient(zr - zl + sl * yl - sr * yr, sl - sr)
+    y = measures.quotient(zr - zl + sl * yl - sr * yr, sl - sr)
     z = zl + sl * (y - yl)
     ground = zl + (zr - zl) * (y - yl) / (yr - yl)
     height = (z - ground) * np.cos(np.arctan2(zl - zr, yl - yr))
@@ -197,9 +206,9 @@ def _roll_centre_in_roll(left: dict[str, Array], right: dict[str, Array], roll: 
 
 
 def _ackermann(
-    left: dict[str, Array], right: dict[str, Array], steer: Array, assembled: Assembled, rest: measures.WheelState
+    left: dict[str, Array], right: dict[str, Array], steer: Array, assembled: Assembled, still: Positions
 ) -> None:
-    """cot δo − cot δi against kingpin spacing / wheelbase; toe of the straight position taken off."""
+    """cot δo − cot δi against kingpin spacing at ride height / wheelbase; toe of the straight position taken off."""
     vehicle = assembled.end.vehicle
     assert vehicle is not None
     base = assembled.end.wheel.toe_deg
@@ -207,10 +216,11 @@ def _ackermann(
     delta_right = right["toe_deg"] - base
     outer = np.where(steer > 0, delta_right, -delta_left)
     inner = np.where(steer > 0, delta_left, -delta_right)
+    rest = _wheel(assembled, still, 1.0)
     spacing = 2 * float(rest.contact[1, 0])
-    if "scrub_radius_mm" in left:
-        at_rest = np.argmin(np.abs(steer))
-        spacing -= 2 * float(left["scrub_radius_mm"][at_rest])
+    axis = measures.steering_axis(assembled, still)
+    if axis is not None:
+        spacing -= 2 * float(measures.steer_measures(rest, axis)["scrub_radius_mm"][0])
     with np.errstate(divide="ignore", invalid="ignore"):
         have = 1 / np.tan(np.radians(outer)) - 1 / np.tan(np.radians(inner))
     percent = 100 * have / (spacing / vehicle.wheelbase_mm)
@@ -225,31 +235,24 @@ def _beam(assembled: Assembled, rows: Array) -> Cycle:
     travel, roll, steer = rows
     end = assembled.end
     system = System(assembled.mechanism)
-    drives = np.vstack([travel, -np.radians(roll), steer])
-    solved = solve(system, drives)
+    solved = solve(system, drives_of(assembled, system, rows))
     radius = end.wheel.loaded_radius_mm
-    rest = _rest(assembled, system)
+    rest = _wheel(assembled, _resting(assembled, system), 1.0)
     values = measures.beam_measures(assembled, solved, radius, float(rest.contact[2, 0]))
-    sides: list[dict[str, Array]] = []
-    motion = measures.motions(solved, TRAVEL)[assembled.wheel_centre.body]
-    for side in (1.0, -1.0):
-        state = _wheel(assembled, solved, side)
-        one = {
-            "camber_deg": state.camber, "toe_deg": state.toe, "contact_y_mm": side * state.contact[1],
-            "contact_z_mm": state.contact[2], "half_track_change_mm": side * (state.contact[1] - side * rest.contact[1]),
-        }  # fmt: skip
-        sides.append(one)
-    left, right = sides
+    states = [_wheel(assembled, solved, side) for side in (1.0, -1.0)]
+    left, right = (
+        {
+            "camber_deg": s.camber, "toe_deg": s.toe, "contact_y_mm": s.side * s.contact[1], "contact_z_mm": s.contact[2],
+            "half_track_change_mm": s.side * s.contact[1] - rest.contact[1],
+        } for s in states
+    )  # fmt: skip
     _to_the_ground(left, right)
     if end.vehicle:
-        state = _wheel(assembled, solved, 1.0)
-        # the torque of a beam's brakes and of its own drive is reacted by the axle
-        middle = solved.system.where(
-            solved.poses, Mark(assembled.wheel_centre.body, (assembled.wheel_centre.at[0], 0.0, 0.0)), solved.drives
-        )
-        ground = middle.copy()
-        ground[2] = state.contact[2]
-        values |= measures.anti_measures(end.vehicle, end.end, motion.at(ground), motion.at(state.centre))
+        motion = measures.motions(solved, TRAVEL)[assembled.wheel_centre.body]
+        # of the axle as a whole: mid-way between its two contacts, and between its two wheel centres
+        fixed = motion.at((states[0].contact + states[1].contact) / 2)
+        centre = motion.at((states[0].centre + states[1].centre) / 2)
+        values |= measures.anti_measures(end.vehicle, end.end, "beam", fixed, centre)
     for name in ("left", "right"):
         values |= measures.damper_measures(assembled, solved, name)
     bad = ~measures.good_lanes(solved)
@@ -288,7 +291,7 @@ def _links(assembled: Assembled, solved: Positions, lanes: NDArray[np.intp]) -> 
 
 
 def _joint_angles(
-    assembled: Assembled, solved: Positions, link: Any, axis: Array, lanes: NDArray[np.intp]
+    assembled: Assembled, solved: Positions, link: LinkMarks, axis: Array, lanes: NDArray[np.intp]
 ) -> dict[str, Array]:
     known = assembled.end.links.get(link.template_name)
     if known is None:
@@ -299,20 +302,9 @@ def _joint_angles(
         joint = getattr(known, name)
         if joint is None:
             continue
-        x, y, z = (float(v) for v in joint.bolt_axis)
-        size = (x * x + y * y + z * z) ** 0.5
-        if size < 1e-9:
-            raise InputError(
-                "A bolt's axis needs a direction: three numbers that are not all 0.",
-                code="zero_length", fields=(f"links.{link.template_name}.{name}.bolt_axis",),
-            )  # fmt: skip
-        y = -y if link.side == "right" else y
-        body = mark.body
-        direction = (x / size, y / size, z / size)
-        if body == GROUND:
-            bolts[name] = np.broadcast_to(np.array(direction)[:, None], (3, len(lanes)))
-        else:
-            bolts[name] = solved.system.direction(solved.poses, body, direction)[:, lanes]
+        x, y, z = (float(v) / hypot(*joint.bolt_axis) for v in joint.bolt_axis)
+        turned = solved.system.direction(solved.poses, mark.body, (x, -y if link.side == "right" else y, z))
+        bolts[name] = turned[:, lanes]
         one[f"tilt_{name}_deg"] = np.degrees(joints.tilt(axis, bolts[name]))
     if len(bolts) == 2:
         pair = joints.misalignment(axis, bolts["a"], bolts["b"], radians(known.clocking_deg))

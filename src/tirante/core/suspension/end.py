@@ -37,6 +37,11 @@ class Damper(Document):
     closed_mm: Positive | None = None
     open_mm: Positive | None = None
 
+    @property
+    def places(self) -> tuple[PlaceIn, PlaceIn]:
+        """Both ends."""
+        return self.a, self.b
+
 
 class Vehicle(Document):
     """What the anti percentages need."""
@@ -46,7 +51,9 @@ class Vehicle(Document):
     brake_share: Share = 0.5  # of all braking at this end
     drive_share: Share = 0.0
     brakes: Literal["outboard", "inboard"] = "outboard"
-    drive: Literal["upright", "inboard"] = "inboard"  # which reacts the drive torque
+    drive: Literal["upright", "inboard"] | None = Field(
+        default=None, description="what reacts the drive torque; null: the axle of a beam, else inboard"
+    )
 
 
 class JointEnd(Document):
@@ -62,7 +69,9 @@ class EndLink(Document):
     a: JointEnd | None = None
     b: JointEnd | None = None
     clocking_deg: Angle = 0.0
-    stiffness_n_per_mm: Annotated[float, Field(gt=0, le=1e9)] = 50_000.0
+    stiffness_n_per_mm: Annotated[float, Field(gt=0, le=1e9)] = (
+        50_000.0  # a steel link with its joints; common practice
+    )
 
 
 class End(Document):

@@ -122,7 +122,7 @@ def steering_axis(assembled: Assembled, solved: Positions) -> tuple[Array, Array
             solved.system.where(solved.poses, assembled.marks[name], solved.drives) for name in roles.steer_axis
         )
         return low, unit(high - low)
-    if STEER not in assembled.mechanism.drivers or not _steers(assembled):
+    if not assembled.steers:
         return None
     motion = motions(solved, STEER)[assembled.wheel_centre.body]
     size = np.maximum((motion.w**2).sum(axis=0), 1e-300)
@@ -130,10 +130,6 @@ def steering_axis(assembled: Assembled, solved: Positions) -> tuple[Array, Array
     place = motion.origin + np.cross(motion.w, motion.v, axis=0) / size
     axis = unit(motion.w)
     return place, np.where(axis[2] < 0, -axis, axis)
-
-
-def _steers(assembled: Assembled) -> bool:
-    return any(getattr(mark, "drive", None) == STEER for link in assembled.links for mark in (link.a, link.b))
 
 
 def steer_measures(state: WheelState, axis: tuple[Array, Array]) -> dict[str, Array]:
@@ -152,7 +148,8 @@ def steer_measures(state: WheelState, axis: tuple[Array, Array]) -> dict[str, Ar
     }
 
 
-def _quotient(top: Array, bottom: Array) -> Array:
+def quotient(top: Array, bottom: Array) -> Array:
+    """top / bottom, NaN where there is none."""
     with np.errstate(divide="ignore", invalid="ignore"):
         found: Array = np.where(np.abs(bottom) < 1e-12, np.nan, top / bottom)
     return found
@@ -163,11 +160,11 @@ def centre_measures(state: WheelState, motion: Motion, radius: float) -> dict[st
     v, w, c = motion.at(state.centre), motion.w, state.centre
     path = contact_velocity(state, motion, radius)
     return {
-        "ic_front_y_mm": c[1] - _quotient(v[2], w[0]),
-        "ic_front_z_mm": c[2] + _quotient(v[1], w[0]),
-        "ic_side_x_mm": c[0] + _quotient(v[2], w[1]),
-        "ic_side_z_mm": c[2] - _quotient(v[0], w[1]),
-        "roll_centre_path_mm": state.contact[1] * _quotient(path[1], path[2]),
+        "ic_front_y_mm": c[1] - quotient(v[2], w[0]),
+        "ic_front_z_mm": c[2] + quotient(v[1], w[0]),
+        "ic_side_x_mm": c[0] + quotient(v[2], w[1]),
+        "ic_side_z_mm": c[2] - quotient(v[0], w[1]),
+        "roll_centre_path_mm": state.contact[1] * quotient(path[1], path[2]),
     }
 
 
@@ -184,24 +181,25 @@ def plane_trace_centre(assembled: Assembled, solved: Positions, x: Array) -> tup
         lines.append((n[1], n[2], (n * p).sum(axis=0) - n[0] * x))
     (a1, b1, c1), (a2, b2, c2) = lines
     determinant = a1 * b2 - a2 * b1
-    return _quotient(c1 * b2 - c2 * b1, determinant), _quotient(a1 * c2 - a2 * c1, determinant)
+    return quotient(c1 * b2 - c2 * b1, determinant), quotient(a1 * c2 - a2 * c1, determinant)
 
 
-def anti_measures(vehicle: Vehicle, end: str, fixed: Array, centre: Array) -> dict[str, Array]:
+def anti_measures(vehicle: Vehicle, end: str, axle: str, fixed: Array, centre: Array) -> dict[str, Array]:
     """Anti percentages from the slope of the point at which the reacting body meets the ground (or of the centre).
 
     Args:
         vehicle: shares and lengths.
         end: "front" or "rear".
+        axle: "beam" or "independent": where the drive torque goes unless the vehicle says so.
         fixed: velocity of the upright- or axle-fixed point at the contact (3, lanes), torque reacted there.
         centre: velocity of the wheel's centre, torque reacted by the body.
     """
     forward = 1.0 if end == "front" else -1.0
     scale = 100 * vehicle.wheelbase_mm / vehicle.cg_height_mm
     braking = fixed if vehicle.brakes == "outboard" else centre
-    driving = fixed if vehicle.drive == "upright" else centre
-    brake = scale * vehicle.brake_share * forward * _quotient(braking[0], braking[2])
-    drive = scale * vehicle.drive_share * forward * _quotient(driving[0], driving[2])
+    driving = fixed if (vehicle.drive or ("upright" if axle == "beam" else "inboard")) == "upright" else centre
+    brake = scale * vehicle.brake_share * forward * quotient(braking[0], braking[2])
+    drive = scale * vehicle.drive_share * forward * quotient(driving[0], driving[2])
     if end == "front":
         found = {"anti_dive_percent": brake}
         return found | ({"anti_lift_percent": drive} if vehicle.drive_share else {})
@@ -214,14 +212,13 @@ def damper_measures(assembled: Assembled, solved: Positions, side: str = "left")
     damper = assembled.end.damper
     if damper is None:
         return {}
+    beam = assembled.template.axle == "beam"
     marks = []
-    for place in (damper.a, damper.b):
-        at = assembled.end.points[place.point]
-        body = GROUND if place.body in ("ground", "rack") else place.body
-        y = -float(at[1]) if side == "right" and assembled.template.axle == "beam" else float(at[1])
-        if body != GROUND and body not in solved.system.index:
-            body = f"{body}_{side}"
-        marks.append(Mark(body, (float(at[0]), y, float(at[2]))))
+    for place in damper.places:
+        x, y, z = (float(v) for v in assembled.end.points[place.point])
+        # a beam's arms stand twice in the mechanism, by side
+        body = place.body if place.body in solved.system.index else f"{place.body}_{side}"
+        marks.append(Mark(body, (x, -y if beam and side == "right" else y, z)))
     a, b = (solved.system.where(solved.poses, mark, solved.drives) for mark in marks)
     d = a - b
     length = np.linalg.norm(d, axis=0)
@@ -230,7 +227,7 @@ def damper_measures(assembled: Assembled, solved: Positions, side: str = "left")
     for mark, where, sign in ((marks[0], a, 1.0), (marks[1], b, -1.0)):
         if mark.body != GROUND:
             speed += sign * (d * rates[mark.body].at(where)).sum(axis=0) / length
-    suffix = f"_{side}" if assembled.template.axle == "beam" else ""
+    suffix = f"_{side}" if beam else ""
     return {f"damper_length{suffix}_mm": length, f"motion_ratio{suffix}": -speed}
 
 
@@ -244,14 +241,13 @@ def beam_measures(assembled: Assembled, solved: Positions, radius: float, ride_c
     nose = system.direction(poses, body, (1.0, 0.0, 0.0))
     roll = motions(solved, ROLL)[body]
     v, w = roll.at(middle), roll.w
-    lateral = v[1] - w[2] * 0.0
-    height = middle[2] + _quotient(lateral, w[0])
+    height = middle[2] + quotient(v[1], w[0])
     return {
         "lateral_shift_mm": middle[1],
         "axle_steer_deg": np.degrees(np.arctan2(-e[0], e[1])),
         "pinion_change_deg": np.degrees(np.arctan2(nose[2], np.hypot(nose[0], nose[1]))),
         "roll_centre_mm": height - (middle[2] - (z - ride_contact_z)),
-        "roll_axis_deg": np.degrees(np.arctan2(w[2], w[0])) * 1.0,
+        "roll_axis_deg": np.degrees(np.arctan2(w[2], w[0])),
         "wheelbase_change_mm": middle[0] - x,
     }
 

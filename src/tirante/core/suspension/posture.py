@@ -10,8 +10,10 @@ from numpy.typing import NDArray
 from tirante.core.drawing.views.end_view import Point3, Posture, Stick, WheelShape
 from tirante.core.mechanism.model import GROUND, Mark
 from tirante.core.mechanism.solve import CONVERGED, Positions, solve
+from tirante.core.mechanism.system import System
 from tirante.core.suspension import measures
 from tirante.core.suspension.assemble import Assembled, assemble_end
+from tirante.core.suspension.cycle import drives_of
 from tirante.core.suspension.end import End
 from tirante.core.suspension.template import Template
 
@@ -22,17 +24,11 @@ def postures(template: Template, end: End, rows: NDArray[np.float64]) -> list[Po
     Of an independent end both sides are drawn, the right one as the mirror image of a left corner of its own.
     """
     assembled = assemble_end(template, end)
-    travel, roll, steer = rows
+    system = System(assembled.mechanism)
+    solved = solve(system, drives_of(assembled, system, rows))
     n = rows.shape[1]
     if template.axle == "beam":
-        solved = solve(assembled.mechanism, np.vstack([travel, -np.radians(roll), steer]))
         return [_one(assembled, solved, i, (1.0, -1.0)) for i in range(n)]
-    half = float(assembled.wheel_centre.at[1])
-    lean = half * np.tan(np.radians(roll))
-    solved = solve(
-        assembled.mechanism,
-        np.vstack([np.concatenate([travel - lean, travel + lean]), np.concatenate([steer, -steer])]),
-    )
     out: list[Posture | None] = []
     for i in range(n):
         left, right = _one(assembled, solved, i, (1.0,)), _one(assembled, solved, n + i, (1.0,))

@@ -1,7 +1,7 @@
 """What the page shows of an end: measures along the travel, what happens on the way, what stops it.
 
 One study is the end moved through its travel at one roll and one steer. Events are found between solved positions by
-straight interpolation of the quantity that reaches its limit.
+straight interpolation of the quantity that reaches its limit; what is past its limit at ride height already stands there.
 """
 
 from __future__ import annotations
@@ -12,7 +12,8 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from tirante.core.suspension.cycle import Cycle, cycle
+from tirante.core.mechanism.solve import CONVERGED, SINGULAR
+from tirante.core.suspension.cycle import WHY, Cycle, cycle
 from tirante.core.suspension.end import End
 from tirante.core.suspension.template import Template
 
@@ -29,6 +30,7 @@ class Event:
     kind: Literal["stop", "attention"]
     what: str
     short: str
+    at_ride: bool = False  # past its limit at ride height already
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -57,44 +59,46 @@ def study(template: Template, end: End, bump: float, droop: float, roll_deg: flo
     events = [*_reach(found), *_damper(found, end), *_joints(found, end)]
     events.sort(key=lambda e: e.travel)
     stops = [e for e in events if e.kind == "stop"]
-    up = min((e for e in stops if e.travel > 0), key=lambda e: e.travel, default=None)
-    down = max((e for e in stops if e.travel <= 0), key=lambda e: e.travel, default=None)
+    # what stands past its limit at ride height stops it both ways
+    up = min((e for e in stops if e.travel > 0 or e.at_ride), key=lambda e: e.travel, default=None)
+    down = max((e for e in stops if e.travel < 0 or e.at_ride), key=lambda e: e.travel, default=None)
     return Study(
         found=found, at_ride=at_ride, events=tuple(events),
-        bump=up.what if up else f"nothing stops it up to +{bump:g}",
-        droop=down.what if down else f"nothing stops it down to −{droop:g}",
+        bump=up.what if up else "nothing stops it as far as it was moved",
+        droop=down.what if down else "nothing stops it as far as it was moved",
         lowest=down.travel if down else -droop, highest=up.travel if up else bump,
     )  # fmt: skip
 
 
 def _reach(found: Cycle) -> list[Event]:
-    good = np.array([s == "converged" for s in found.status])
-    out = []
+    """The last position on either side that could be put together."""
     travel = found.travel_mm
+    good = np.array([s == WHY[CONVERGED] for s in found.status])
+    ride = int(np.flatnonzero(travel == 0.0)[0])
+    out = []
     for sign in (1, -1):
-        side = np.flatnonzero(travel * sign > 0)
-        side = side if sign > 0 else side[::-1]
-        lost = [i for i in side if not good[i]]
-        if lost:
-            at = float(travel[lost[0] - sign]) if 0 <= lost[0] - sign < len(travel) else 0.0
-            out.append(
-                Event(
-                    travel=at,
-                    kind="stop",
-                    what=f"beyond this it {found.status[lost[0]].split(' at this')[0]}",
-                    short="end of reach",
-                )
-            )
+        i = ride
+        while 0 <= i < len(travel) and good[i]:
+            i += sign
+        if not 0 <= i < len(travel):
+            continue
+        why = "it stands in a toggle" if found.status[i] == WHY[SINGULAR] else "it cannot be put together"
+        if i == ride:
+            return [Event(travel=0.0, kind="stop", what=f"{why} at ride height", short="end of reach", at_ride=True)]
+        out.append(Event(travel=float(travel[i - sign]), kind="stop", what=f"beyond this {why}", short="end of reach"))
     return out
 
 
-def _crossings(travel: Array, value: Array, limit: float) -> list[float]:
-    """Travels at which a value passes a limit."""
+def _passes(travel: Array, excess: Array) -> list[tuple[float, bool]]:
+    """Travels at which a quantity passes its limit (excess 0); and ride height, True, when it is past it there."""
     out = []
+    ride = np.flatnonzero(travel == 0.0)
+    if len(ride) and excess[ride[0]] > 0:
+        out.append((0.0, True))
     for i in range(len(travel) - 1):
-        a, b = value[i] - limit, value[i + 1] - limit
-        if np.isfinite(a) and np.isfinite(b) and (a < 0) != (b < 0):
-            out.append(float(travel[i] + (travel[i + 1] - travel[i]) * a / (a - b)))
+        a, b = excess[i], excess[i + 1]
+        if np.isfinite(a) and np.isfinite(b) and (a > 0) != (b > 0):
+            out.append((float(travel[i] + (travel[i + 1] - travel[i]) * a / (a - b)), False))
     return out
 
 
@@ -112,36 +116,51 @@ def _damper(found: Cycle, end: End) -> list[Event]:
             sides.append((f"{side} damper", found.columns[f"damper_length_{side}_mm"]))
     out = []
     for which, length in sides:
-        for limit, word in ((damper.closed_mm, "closed"), (damper.open_mm, "open")):
+        for limit, word, sign in ((damper.closed_mm, "closed", -1.0), (damper.open_mm, "open", 1.0)):
             if limit is None:
                 continue
-            for travel in _crossings(found.travel_mm, length, limit):
-                out.append(Event(travel=travel, kind="stop", what=f"the {which} is {word}", short=f"{which} {word}"))
+            for travel, at_ride in _passes(found.travel_mm, sign * (length - limit)):
+                past = f"past {word} at ride height" if at_ride else word
+                out.append(
+                    Event(
+                        travel=travel, kind="stop", what=f"the {which} is {past}", short=f"{which} {word}", at_ride=at_ride,
+                    )
+                )  # fmt: skip
     return out
 
 
 def _joints(found: Cycle, end: End) -> list[Event]:
     out = []
     for name, columns in found.links.items():
-        template_name = name.split(", ")[0]
-        known = end.links.get(template_name)
+        known = end.links.get(name.split(", ")[0])  # a link is named with its side behind
         if known is None:
             continue
-        for which in ("a", "b"):
+        for which, side in (("a", "inner"), ("b", "outer")):
             joint = getattr(known, which)
             angle = columns.get(f"misalignment_{which}_deg", columns.get(f"tilt_{which}_deg"))
             if joint is None or joint.limit_deg is None or angle is None:
                 continue
-            ends = {"a": "inner", "b": "outer"}[which]
-            for share, kind in ((1.0, "stop"), (WARN_FROM, "attention")):
-                for travel in _crossings(found.travel_mm, angle, share * joint.limit_deg):
-                    reaches = "its limit" if kind == "stop" else f"{100 * WARN_FROM:.0f} % of its limit"
-                    out.append(
-                        Event(
-                            travel=travel, kind=kind, what=f"the {name}’s {ends} joint reaches {reaches}, {joint.limit_deg:g}°",  # type: ignore[arg-type]
-                            short=f"{name} {ends} joint {share * joint.limit_deg:.0f}°",
-                        )
-                    )  # fmt: skip
+            out += _joint_events(f"{name}’s {side} joint", found.travel_mm, angle, joint.limit_deg)
+    return out
+
+
+def _joint_events(joint: str, travel: Array, angle: Array, limit: float) -> list[Event]:
+    """The stop at a joint's limit, and the warning before it."""
+    kinds: tuple[tuple[float, Literal["stop", "attention"], str], ...] = (
+        (1.0, "stop", "its limit"), (WARN_FROM, "attention", f"{100 * WARN_FROM:.0f} % of its limit"),
+    )  # fmt: skip
+    out = []
+    for share, kind, words in kinds:
+        for place, at_ride in _passes(travel, angle - share * limit):
+            if at_ride and kind == "attention" and angle[np.flatnonzero(travel == 0.0)[0]] > limit:
+                continue  # the stop says it
+            does = f"is past {words} at ride height" if at_ride else f"reaches {words}"
+            out.append(
+                Event(
+                    travel=place, kind=kind, what=f"the {joint} {does}, {limit:g}°",
+                    short=f"{joint.replace('’s', '')} {share * limit:.0f}°", at_ride=at_ride,
+                )
+            )  # fmt: skip
     return out
 
 

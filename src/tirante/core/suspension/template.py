@@ -33,58 +33,109 @@ class Place(Part):
     point: str
 
 
-class LinkJoint(Part):
+class JointPart(Part):
+    """What every joint has."""
+
+    name: str
+
+    @property
+    def bodies_tied(self) -> tuple[str, ...]:
+        """The bodies it holds together."""
+        raise NotImplementedError
+
+    @property
+    def places(self) -> tuple[Place, ...]:
+        """Its points, each with the body it is followed on."""
+        raise NotImplementedError
+
+
+class LinkJoint(JointPart):
     """Two points a fixed length apart."""
 
     kind: Literal["link"] = "link"
-    name: str
     a: Place
     b: Place
     pair: bool = True
 
+    @property
+    def bodies_tied(self) -> tuple[str, ...]:
+        return self.a.body, self.b.body
 
-class BallJoint(Part):
+    @property
+    def places(self) -> tuple[Place, ...]:
+        return self.a, self.b
+
+
+class BallJoint(JointPart):
     """Two bodies share a point."""
 
     kind: Literal["ball"] = "ball"
-    name: str
     bodies: tuple[str, str]
     point: str
     pair: bool = True
 
+    @property
+    def bodies_tied(self) -> tuple[str, ...]:
+        return self.bodies
 
-class HingeJoint(Part):
+    @property
+    def places(self) -> tuple[Place, ...]:
+        return (Place(body=self.bodies[0], point=self.point),)
+
+
+class HingeJoint(JointPart):
     """A body turns about the line through two points of another."""
 
     kind: Literal["hinge"] = "hinge"
-    name: str
     body: str
     on: str
     points: tuple[str, str]
     pair: bool = True
 
+    @property
+    def bodies_tied(self) -> tuple[str, ...]:
+        return self.body, self.on
 
-class SliderJoint(Part):
+    @property
+    def places(self) -> tuple[Place, ...]:
+        return tuple(Place(body=self.on, point=point) for point in self.points)
+
+
+class SliderJoint(JointPart):
     """A point of a body runs along a line through two points of another."""
 
     kind: Literal["slider"] = "slider"
-    name: str
     place: Place
     on: str
     line: tuple[str, str]
     pair: bool = True
 
+    @property
+    def bodies_tied(self) -> tuple[str, ...]:
+        return self.place.body, self.on
 
-class SpinJoint(Part):
-    """A body turns about a line through a point, its direction given by two others (a rocker)."""
+    @property
+    def places(self) -> tuple[Place, ...]:
+        return (self.place, *(Place(body=self.on, point=point) for point in self.line))
+
+
+class SpinJoint(JointPart):
+    """A body turns about a line through a point along a fixed direction of the car (a rocker)."""
 
     kind: Literal["pivot"] = "pivot"
-    name: str
     body: str
     on: str
     point: str
     direction: tuple[float, float, float]
     pair: bool = False
+
+    @property
+    def bodies_tied(self) -> tuple[str, ...]:
+        return self.body, self.on
+
+    @property
+    def places(self) -> tuple[Place, ...]:
+        return (Place(body=self.on, point=self.point),)
 
 
 Joint = Annotated[LinkJoint | BallJoint | HingeJoint | SliderJoint | SpinJoint, Field(discriminator="kind")]
@@ -98,7 +149,6 @@ class Roles(Part):
     steer_axis: tuple[str, str] | None = None  # lower outer, upper outer
     upper_plane: tuple[str, str, str] | None = None
     lower_plane: tuple[str, str, str] | None = None
-    pinion: str | None = None
 
 
 class Template(Part):
@@ -112,30 +162,29 @@ class Template(Part):
     joints: tuple[Joint, ...]
     roles: Roles
     steered: bool = False
-    damper: tuple[Place, Place] | None = None  # usual places, unless the end says otherwise
 
     @model_validator(mode="after")
     def _consistent(self) -> Template:
         points = {point.name for point in self.points}
         bodies = {"ground", "rack", *self.bodies}
         for joint in self.joints:
-            used_points, used_bodies = _uses(joint)
-            for point in used_points:
-                if point not in points:
-                    raise ValueError(f"{joint.name}: there is no point “{point}”")
-            for body in used_bodies:
+            for place in joint.places:
+                if place.point not in points:
+                    raise ValueError(f"{joint.name}: there is no point “{place.point}”")
+            for body in joint.bodies_tied:
                 if body not in bodies:
                     raise ValueError(f"{joint.name}: there is no body “{body}”")
+        self._roles_stand({place.point for joint in self.joints for place in joint.places}, points, bodies)
         return self
 
-
-def _uses(joint: LinkJoint | BallJoint | HingeJoint | SliderJoint | SpinJoint) -> tuple[list[str], list[str]]:
-    if isinstance(joint, LinkJoint):
-        return [joint.a.point, joint.b.point], [joint.a.body, joint.b.body]
-    if isinstance(joint, BallJoint):
-        return [joint.point], list(joint.bodies)
-    if isinstance(joint, HingeJoint):
-        return list(joint.points), [joint.body, joint.on]
-    if isinstance(joint, SliderJoint):
-        return [joint.place.point, *joint.line], [joint.place.body, joint.on]
-    return [joint.point], [joint.body, joint.on]
+    def _roles_stand(self, joined: set[str], points: set[str], bodies: set[str]) -> None:
+        """The measures follow joints' points, and the wheel's own."""
+        roles = self.roles
+        if roles.wheel_body not in bodies:
+            raise ValueError(f"roles.wheel_body: there is no body “{roles.wheel_body}”")
+        if roles.wheel_centre not in points:
+            raise ValueError(f"roles.wheel_centre: there is no point “{roles.wheel_centre}”")
+        for name in ("steer_axis", "upper_plane", "lower_plane"):
+            for point in getattr(roles, name) or ():
+                if point not in joined:
+                    raise ValueError(f"roles.{name}: no joint has the point “{point}”")
