@@ -5,16 +5,19 @@ Run from the project's folder after the catalogue or the sizing changes: python 
 
 from __future__ import annotations
 
+import json
 import sys
 import uuid
 from pathlib import Path
+from typing import Any
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT / "src"))
 
+from tirante.core.design.car import Car, CornerMasses  # noqa: E402
 from tirante.core.design.catalogue import KINDS, Catalogue, read_csv  # noqa: E402
 from tirante.core.design.choose import adopt  # noqa: E402
-from tirante.core.design.fields import Coordinate, Length  # noqa: E402
+from tirante.core.design.fields import Length  # noqa: E402
 from tirante.core.design.model import (  # noqa: E402
     BoughtLink,
     CentreToCentre,
@@ -22,12 +25,14 @@ from tirante.core.design.model import (  # noqa: E402
     FixedEnd,
     Link,
     LoadCase,
-    Pivots,
+    OfEnd,
     RodEndEnd,
     SaddleBase,
     Settings,
     SuspensionEnd,
+    TravelBox,
     dump_design,
+    tied,
 )
 from tirante.core.design.sizing import propose_tab, size  # noqa: E402
 from tirante.core.suspension.end import End  # noqa: E402
@@ -37,10 +42,6 @@ SPACE = uuid.UUID("2b1c9f54-7a34-5f0b-8b1d-6c2c5d0d9a01")
 
 def mm(value: float) -> Length:
     return Length(mm=value)
-
-
-def pivots(a: tuple[float, float, float], b: tuple[float, float, float]) -> Pivots:
-    return Pivots(a=tuple(Coordinate(mm=v) for v in a), b=tuple(Coordinate(mm=v) for v in b))  # type: ignore[arg-type]
 
 
 def case(name: str, axial: float = 0.0, strike: float = 0.0, side: float = 0.0) -> LoadCase:
@@ -76,15 +77,117 @@ def make(job: str, note: str, links: list[Link], catalogue: Catalogue, series: s
     return design
 
 
-def with_ends(design: Design, *ends: tuple[str, str, float]) -> Design:
-    """The shipped example ends, moved to where the axle stands in this car."""
+def at(body: str, point: str) -> dict[str, str]:
+    return {"body": body, "point": point}
+
+
+def bolted(axis: tuple[float, float, float], limit: float, wide: float | None = None) -> dict[str, Any]:
+    joint = {"bolt_axis": list(axis), "limit_deg": limit, "limit_with_spacers_deg": wide}
+    return {"a": joint, "b": joint}
+
+
+ACROSS, ALONG, UP = (0.0, 1.0, 0.0), (1.0, 0.0, 0.0), (0.0, 0.0, 1.0)
+# What each end has beside its template's points. Invented; sound together.
+MARRAM_FRONT: dict[str, Any] = {
+    "points": {
+        "bar_inner": [-300, 0, 330], "bar_outer": [-300, 440, 330], "bar_arm": [-90, 470, 330], "bar_drop": [-85, 500, 215],
+        "stop_tip": [40, 560, 262], "stop_pad": [40, 560, 214],
+    },
+    "additions": {"anti-roll-bar": {"on": "lower_arm"}},
+    "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("lower_arm", "stop_pad"), "pad_radius_mm": 32, "crush_mm": 22},
+    "links": {"tie rod": {**bolted(UP, 28), "od_mm": 22}, "drop link": {**bolted(ALONG, 30), "od_mm": 14}},
+    "balls": {
+        "upper outer joint": {"stud_axis": [0.03, -0.1, 1], "limit_deg": 26},
+        "lower outer joint": {"stud_axis": [0.03, -0.1, 1], "limit_deg": 28},
+    },
+    "member_od_mm": {"upper_arm": 22, "lower_arm": 28, "bar_arm": 20},
+    "obstacles": [
+        {"name": "frame rail", "shape": {"kind": "round", "a": [-420, 236, 405], "b": [420, 236, 405], "radius_mm": 19}, "wanted_mm": 8},
+        {"name": "sump", "shape": {"kind": "block", "low": [-120, -110, 165], "high": [240, 110, 320]}, "both_sides": False, "wanted_mm": 15},
+    ],
+    "misses": [{"a": "damper", "b": "upper arm", "wanted_mm": 6}],
+}  # fmt: skip
+MARRAM_REAR: dict[str, Any] = {
+    "points": {
+        "damper_low": [-75, 500, 300], "damper_top": [-30, 440, 705], "strap_high": [60, 380, 470], "strap_low": [60, 420, 350],
+        "prop_inner": [880, 0, 372], "prop_outer": [190, 0, 348],
+    },
+    "damper": {"a": at("ground", "damper_top"), "b": at("axle", "damper_low"), "closed_mm": 345, "open_mm": 485, "od_mm": 78},
+    "strap": {"a": at("ground", "strap_high"), "b": at("axle", "strap_low"), "length_mm": 205},
+    "shafts": {
+        "propeller shaft": {
+            "inner": at("ground", "prop_inner"), "outer": at("axle", "prop_outer"), "inner_axis": [1, 0, 0], "outer_axis": [1, 0, 0],
+            "od_mm": 50, "plunge_in_mm": 30, "plunge_out_mm": 30, "angle_limit_deg": 20,
+        }
+    },
+    "links": {
+        "lower link": {**bolted(ACROSS, 22, 32), "od_mm": 44.45}, "upper link": {**bolted(ACROSS, 22, 32), "od_mm": 38.1},
+        "Panhard rod": {**bolted(ALONG, 22, 32), "od_mm": 31.75},
+    },
+    "member_od_mm": {"axle": 76.2},
+    "obstacles": [
+        {"name": "exhaust", "shape": {"kind": "round", "a": [-350, -250, 505], "b": [520, -205, 495], "radius_mm": 26}, "both_sides": False, "wanted_mm": 20},
+        {"name": "frame rail", "shape": {"kind": "round", "a": [-380, 330, 560], "b": [620, 330, 560], "radius_mm": 22}, "wanted_mm": 20},
+    ],
+}  # fmt: skip
+TERN_REAR: dict[str, Any] = {
+    "points": {
+        "lower_front_inner": [648, 512, 301], "lower_front_outer": [62, 664, 256], "lower_rear_inner": [25, 240, 205],
+        "lower_rear_outer": [8, 690, 190], "toe_inner": [-118, 236, 214], "toe_outer": [-131, 688, 221],
+        "damper_low": [108, 618, 300], "damper_top": [76, 470, 690],
+    },
+    "damper": {"a": at("ground", "damper_top"), "b": at("upright", "damper_low"), "closed_mm": 358, "open_mm": 476, "od_mm": 62},
+    "links": {
+        "toe link": {**bolted(UP, 18, 28), "od_mm": 20}, "lower front link": {**bolted((0.25, 0.97, 0.0), 18, 28), "od_mm": 25},
+        "lower rear link": {**bolted(ALONG, 18, 28), "od_mm": 25}, "upper front link": {**bolted((0.985, 0.175, 0.0), 18, 28), "od_mm": 20},
+        "upper rear link": {**bolted((0.96, -0.28, 0.0), 18, 28), "od_mm": 20},
+    },
+    "misses": [{"a": "drive shaft", "b": "damper", "wanted_mm": 8}, {"a": "drive shaft", "b": "toe link", "wanted_mm": 8}],
+}  # fmt: skip
+QUAY_REAR: dict[str, Any] = {
+    "points": {
+        "spring_top": [-60, 430, 640], "spring_low": [-60, 430, 400], "stop_tip": [60, 440, 480], "stop_pad": [60, 440, 410],
+        "strap_high": [40, 500, 560], "strap_low": [40, 500, 350],
+    },
+    "damper": {"a": at("ground", "spring_top"), "b": at("axle", "spring_low"), "closed_mm": 166, "open_mm": 312, "od_mm": 150},
+    "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("axle", "stop_pad"), "pad_radius_mm": 40, "crush_mm": 25},
+    "strap": {"a": at("ground", "strap_high"), "b": at("axle", "strap_low"), "length_mm": 288},
+    "links": {
+        "lower link": {**bolted(ACROSS, 14), "od_mm": 50.8}, "upper link": {**bolted(ACROSS, 14), "od_mm": 44.45},
+        "left Watts link": {**bolted(ALONG, 22), "od_mm": 31.75}, "right Watts link": {**bolted(ALONG, 22), "od_mm": 31.75},
+    },
+    "member_od_mm": {"axle": 88.9, "rocker": 40},
+    "obstacles": [
+        {"name": "bed frame", "shape": {"kind": "block", "low": [60, 395, 600], "high": [800, 465, 700]}, "wanted_mm": 25},
+    ],
+}  # fmt: skip
+
+
+def with_ends(design: Design, car: Car, *ends: tuple[str, str, str, float, dict[str, Any]]) -> Design:
+    """Ends on the shipped examples' points, moved to where the axle stands in this car, with all that is theirs."""
     made = []
-    for name, template, shift in ends:
-        end = End.model_validate_json((ROOT / f"data/ends/{template}.json").read_bytes())
-        points = {n: (round(x + shift, 3), y, z) for n, (x, y, z) in end.points.items()}
-        end = end.model_copy(update={"points": points})
-        made.append(SuspensionEnd(id=str(uuid.uuid5(SPACE, f"{design.name}/{name}")), name=name, end=end))
-    return design.model_copy(update={"ends": tuple(made)})
+    for name, template, where, shift, more in ends:
+        raw = json.loads((ROOT / f"data/ends/{template}.json").read_text())
+        raw |= {key: value for key, value in more.items() if key != "points"}
+        raw |= {"points": raw["points"] | more.get("points", {}), "vehicle": None, "end": where}
+        raw["points"] = {n: [round(p[0] + shift, 3), p[1], p[2]] for n, p in raw["points"].items()}
+        for obstacle in raw.get("obstacles", []):
+            for corner in ("a", "b", "low", "high"):
+                if corner in obstacle["shape"]:
+                    obstacle["shape"][corner][0] += shift
+        end = End.model_validate_json(json.dumps(raw))
+        box = TravelBox(steer_mm=30.0 if where == "front" else 0.0)  # a rear rack stands still
+        made.append(SuspensionEnd(id=end_id(design.name, name), name=name, end=end, box=box))
+    return tied(design.model_copy(update={"ends": tuple(made), "car": car}))
+
+
+def end_id(job: str, name: str) -> str:
+    return str(uuid.uuid5(SPACE, f"{job}/{name}"))
+
+
+def of_end(job: str, end: str, link: str, a: str, b: str, mm: float) -> OfEnd:
+    """A link of an end; its length is what the end's points make of it."""
+    return OfEnd(end_id=end_id(job, end), link=link, a=a, b=b, mm=mm)
 
 
 def blank(name: str, **more: object) -> Link:
@@ -107,20 +210,20 @@ def main() -> None:
         "Beach-rescue buggy for a lifeboat station. Front: double wishbones. Rear: beam axle on three links and a Panhard rod.",
         [
             blank(
-                "Rear lower link", side="pair", between=pivots((-1180.0, 412.0, 402.0), (-2010.0, 470.0, 281.0)),
+                "Rear lower link", side="pair", between=of_end("Marram", "Rear", "lower link", "lower_chassis", "lower_axle", 840.782),
                 cases=(case("brake 1 g", -9800.0), case("bump 3 g at the stop", 12600.0, side=350.0), case("rock strike at mid-span", -4200.0, strike=6000.0)),
                 tab=tab,
             ),
             blank(
-                "Rear upper link", side="centre", between=pivots((-1420.0, 0.0, 560.0), (-2005.0, 0.0, 498.0)),
+                "Rear upper link", side="centre", between=of_end("Marram", "Rear", "upper link", "upper_chassis", "upper_axle", 588.276),
                 cases=(case("brake 1 g", 13900.0), case("drive, first gear", -11200.0)), tab=on_axle,
             ),
             blank(
-                "Panhard rod", side="centre", between=pivots((-2120.0, 455.0, 398.0), (-2120.0, -430.0, 372.0)),
+                "Panhard rod", side="centre", between=of_end("Marram", "Rear", "Panhard rod", "panhard_chassis", "panhard_axle", 885.382),
                 cases=(case("corner 1 g", -7400.0), case("kerb 1 g", 9100.0)), tab=tab,
             ),
             blank(
-                "Front tie rod", side="pair", between=pivots((118.0, 318.0, 322.0), (104.0, 652.0, 309.0)),
+                "Front tie rod", side="pair", between=of_end("Marram", "Front", "tie rod", "tie_inner", "tie_outer", 372.183),
                 cases=(case("pothole 2 g", -5200.0), case("steering at rest", 4100.0)),
             ),
         ],
@@ -131,11 +234,11 @@ def main() -> None:
         "Hill-climb car with a five-member rear upright. Metric rod ends and tube.",
         [
             blank(
-                "Toe link", side="pair", between=pivots((-2540.0, 236.0, 214.0), (-2561.0, 688.0, 221.0)),
+                "Toe link", side="pair", between=of_end("Tern", "Rear", "toe link", "toe_inner", "toe_outer", 452.241),
                 cases=(case("corner 1.6 g", -5100.0), case("brake in corner", 3900.0)),
             ),
             blank(
-                "Trailing link", side="pair", between=pivots((-1862.0, 512.0, 301.0), (-2448.0, 664.0, 256.0)),
+                "Trailing link", side="pair", between=of_end("Tern", "Rear", "lower front link", "lower_front_inner", "lower_front_outer", 607.062),
                 cases=(case("brake 1.2 g", -9600.0), case("pothole 2 g", 11800.0)), tab=propose_tab(catalogue.joints[-5], next(b for b in catalogue.bolts if abs(b.diameter_mm - 12) < 0.1), 4.0),
             ),
         ],
@@ -158,9 +261,23 @@ def main() -> None:
         ],
         inch, "inch", units="in",
     )  # fmt: skip
-    marram = with_ends(marram, ("Front", "double-wishbone", 0.0), ("Rear", "three-links-panhard", -2010.0))
-    tern = with_ends(tern, ("Rear", "five-link", -2510.0))
-    quay = with_ends(quay, ("Rear", "four-links-watts-axle", -2480.0))
+    marram = with_ends(
+        marram,
+        Car(
+            use="off-road", wheelbase_mm=2010.0, cg_height_mm=560.0, brake_front_share=0.62, drive_front_share=0.0, drive_rear="upright",
+            corners=CornerMasses(front_left_kg=182, front_right_kg=178, rear_left_kg=236, rear_right_kg=231),
+            unsprung_front_kg=62, unsprung_rear_kg=104,
+        ),
+        ("Front", "double-wishbone", "front", 0.0, MARRAM_FRONT), ("Rear", "three-links-panhard", "rear", -2010.0, MARRAM_REAR),
+    )  # fmt: skip
+    tern = with_ends(
+        tern, Car(use="circuit", wheelbase_mm=2510.0, cg_height_mm=380.0, brake_front_share=0.58, unsprung_rear_kg=58),
+        ("Rear", "five-link", "rear", -2510.0, TERN_REAR),
+    )  # fmt: skip
+    quay = with_ends(
+        quay, Car(wheelbase_mm=2480.0, cg_height_mm=600.0, brake_front_share=0.62, drive_rear="upright", unsprung_rear_kg=190),
+        ("Rear", "four-links-watts-axle", "rear", -2480.0, QUAY_REAR),
+    )  # fmt: skip
     for design in (marram, tern, quay):
         (ROOT / "data" / "demo" / f"{design.name.lower()}.json").write_text(dump_design(design))
 

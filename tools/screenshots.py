@@ -10,7 +10,14 @@ from pathlib import Path
 from playwright.sync_api import Page, sync_playwright
 
 OUT = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
-ARGUMENTS = ["--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-sync"]
+ARGUMENTS = [
+    "--no-sandbox",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-sync",
+    "--enable-unsafe-swiftshader",
+]
 
 
 def shot(page: Page, name: str) -> None:
@@ -71,6 +78,20 @@ def wide(page: Page, base: str) -> None:
     for _ in range(42):
         page.keyboard.press("ArrowRight")
     shot(page, "cycle")
+    page.get_by_role("button", name="3D", exact=True).click()
+    page.wait_for_selector("canvas")
+    shot(page, "scene")
+    page.get_by_role("button", name="bind map").click()
+    page.wait_for_selector("[data-drawing=bind]")
+    shot(page, "bind")
+    page.get_by_role("button", name="what still moves").click()
+    for name in ("upper arm pivots", "lower arm pivots", "upper outer joint", "lower outer joint"):
+        page.get_by_role("checkbox", name=name).click()
+        page.wait_for_selector(f"label:has-text('{name}') input:checked")
+    page.get_by_role("slider", name="Along the motion").focus()
+    for _ in range(14):
+        page.keyboard.press("ArrowRight")
+    shot(page, "still")
 
 
 def main(base: str) -> None:

@@ -36,7 +36,7 @@ def _end(name: str) -> tuple[Any, Any]:
 def _one_by_one(name: str, rows: Any) -> float:
     """Seconds a position of one scipy least_squares call each, as it comes, started from the one before."""
     import numpy as np
-    from scipy.optimize import least_squares  # type: ignore[import-untyped]
+    from scipy.optimize import least_squares
 
     from tirante.core.mechanism.system import Poses, System, rotate
     from tirante.core.suspension.assemble import assemble_end

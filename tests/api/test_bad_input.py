@@ -134,8 +134,8 @@ def test_a_wall_over_its_radius_names_the_row(client: FlaskClient, job: dict[str
 
 
 def test_pivots_that_coincide_are_named(client: FlaskClient, job: dict[str, Any]) -> None:
-    point = job["design"]["links"][0]["between"]["a"]
-    bad = _with(job["design"], ("links", 0, "between", "b"), point)
+    point = [{"mm": v, "typed": None} for v in (10.0, 20.0, 30.0)]
+    bad = _with(job["design"], ("links", 0, "between"), {"kind": "pivots", "a": point, "b": point})
     answer = client.post(LINK, json={"design": bad})
     assert answer.json["issues"][0]["path"].startswith("design.links.0.between")
     assert "coincide" in answer.json["issues"][0]["message"]

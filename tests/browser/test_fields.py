@@ -146,5 +146,13 @@ def test_everything_in_the_panel_is_reached_by_tab(page: Page, job: str) -> None
             "(document.activeElement.getAttribute('aria-label') || document.activeElement.labels?.[0]?.textContent || document.activeElement.textContent || '').trim()"
         )
         seen.add(name)
-    for wanted in ("Pivot A x", "Pull or push, case 1", "Add a case", "Size", "Grade", "Joint", "Plug weld diameter"):
+    for wanted in (
+        "Untie it, keep its length",
+        "Pull or push, case 1",
+        "Add a case",
+        "Size",
+        "Grade",
+        "Joint",
+        "Plug weld diameter",
+    ):
         assert wanted in seen, wanted

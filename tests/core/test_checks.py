@@ -56,6 +56,26 @@ def test_the_command_reproduces_every_figure_to_the_last_digit(
         assert found == getattr(check, check.figure or "capacity"), check.key
 
 
+@pytest.mark.parametrize(
+    ("change", "broken"),
+    [
+        ({}, None), ({"edge": 33.0}, "a_at_least_1_33_be"), ({"hole": 21.0}, "hole_at_most_pin_plus_1_mm"),
+    ],
+)  # fmt: skip
+def test_a_tab_out_of_proportion_names_the_limit_it_breaks_and_the_command_shows_it(
+    change: dict[str, float], broken: str | None, marram: Design
+) -> None:
+    link = marram.links[0]
+    assert link.tab is not None
+    tab = link.tab.model_copy(update={name: Length(mm=value) for name, value in change.items()})
+    check = checks_of(link.model_copy(update={"tab": tab}), marram)["tab_detailing"]
+    assert check.passed is (broken is None)
+    assert check.reproduce is not None
+    name = check.reproduce.output.removeprefix("detailing.")
+    assert calculate("lug", check.reproduce.input)["detailing"][name] is check.passed
+    assert broken in (None, name)
+
+
 def test_results_stand_weakest_first(marram: Design) -> None:
     for link in evaluate(marram).links:
         ratios = [check.utilisation for check in link.checks if check.utilisation is not None]

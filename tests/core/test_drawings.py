@@ -4,9 +4,9 @@ from math import hypot
 
 import pytest
 
-from tirante.core.design.drawings import draw, draw_overview
+from tirante.core.design.drawings import Adjuster, adjuster, draw, draw_overview, numbers_of
 from tirante.core.design.evaluate import Built, build
-from tirante.core.design.model import Design
+from tirante.core.design.model import Design, Link
 from tirante.core.drawing.model import Arc, Area, Drawing, Line, Text
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 
@@ -110,6 +110,52 @@ def test_the_adjuster_s_mark_moves_with_the_turns(marram: Design) -> None:
     assert mark(2.0) - mark(0.0) == pytest.approx(2 * built.stack.per_turn * scale)
     assert mark(built.stack.turns_out) == pytest.approx(max(xs))
     assert mark(-built.stack.turns_in) == pytest.approx(min(xs))
+
+
+def turned(design: Design, link: Link, turns: float, unit: str = "mm") -> Adjuster:
+    found = adjuster(link, design, turns, numbers_of(design.settings, unit))  # type: ignore[arg-type]
+    assert found is not None
+    return found
+
+
+def test_the_adjuster_says_the_length_until_the_thread_runs_out(marram: Design) -> None:
+    link = marram.links[0]
+    built = build(link, marram)
+    assert isinstance(built, Built)
+    stack = built.stack
+    assert stack.per_turn is not None
+    length = stack.centre_to_centre + 2 * stack.per_turn
+    assert f"+2 turns · {length:.1f} mm pivot to pivot" in turned(marram, link, 2.0).text
+    assert "″ pivot to pivot" in turned(marram, link, 2.0, "in").text
+    for turns, past, says in (
+        (stack.turns_out, False, "runs out after"), (stack.turns_out + 0.01, True, "too little thread"),
+        (-stack.turns_in, False, "runs out after"), (-stack.turns_in - 0.01, True, "bottoms"),
+    ):  # fmt: skip
+        found = turned(marram, link, turns)
+        assert found.past is past
+        assert says in found.text
+
+
+def test_two_ends_of_one_hand_run_out_with_the_thread_of_one_of_them(marram: Design) -> None:
+    # each end is turned by itself: what the other still has does not hold this one
+    link = marram.links[0].model_copy(update={"end_b": marram.links[0].end_b.model_copy(update={"hand": "RH"})})
+    built = build(link, marram)
+    assert isinstance(built, Built)
+    pair = build(marram.links[0], marram)
+    assert isinstance(pair, Built)
+    one_end = min(state.adjust_out for state in built.stack.ends)
+    pitch = built.assembly.threaded[0].thread.pitch
+    assert turned(marram, link, one_end / pitch).past is False
+    assert turned(marram, link, one_end / pitch + 0.5).past is True
+    assert turned(marram, link, 0.0).step_turns == 0.5
+    assert turned(marram, marram.links[0], 0.0).step_turns == 0.25
+    drawing = draw(link, marram, "link", NUMBERS, turns=one_end / pitch + 0.5)
+    assert isinstance(drawing, Drawing)
+    assert any(isinstance(i, Text) and i.text == "runs out" for i in drawing.items)
+
+
+def test_an_incomplete_link_has_no_adjuster(marram: Design) -> None:
+    assert adjuster(marram.links[0].model_copy(update={"tube": None}), marram, 1.0, NUMBERS) is None
 
 
 def test_every_item_to_pick_names_what_it_shows(marram: Design) -> None:

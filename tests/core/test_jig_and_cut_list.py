@@ -1,6 +1,8 @@
 """The jig holds what the stack says; the cut list counts what is to be made."""
 
 from collections import Counter
+from dataclasses import replace
+from math import pi
 
 import pytest
 
@@ -106,12 +108,25 @@ def test_the_mass_is_the_volume_of_its_tube_and_the_parts_as_listed(marram: Desi
     one = built(marram, 0)
     mass = mass_of(one.assembly, one.stack)
     tube = one.assembly.tube
-    ring = 3.141592653589793 / 4 * (tube.od_mm**2 - tube.bore_mm**2)
+    ring = pi / 4 * (tube.od_mm**2 - tube.bore_mm**2)
     assert mass.tube == pytest.approx(ring * one.stack.tube_cut * one.assembly.grade.density_kg_m3 * 1e-9)
     assert mass.joints == pytest.approx(sum(e.joint.mass_kg for e in one.assembly.ends if isinstance(e, ThreadedEnd)))
     assert mass.total == pytest.approx(mass.tube + mass.joints + mass.inserts + mass.nuts)
     assert mass.inserts > 0
     assert mass.nuts > 0
+
+
+def test_an_insert_weighs_as_the_metal_it_is_welded_to(marram: Design) -> None:
+    one = built(marram, 0)
+    light = one.assembly.grade.model_copy(update={"density_kg_m3": one.assembly.grade.density_kg_m3 / 3})
+    steel, third = (mass_of(a, one.stack) for a in (one.assembly, replace(one.assembly, grade=light)))
+    assert third.inserts == pytest.approx(steel.inserts / 3)
+    assert third.nuts == steel.nuts
+    # by its rings: the plug in the tube and the collar before it, both drilled for the thread
+    insert, major = one.assembly.threaded[0].insert, one.assembly.threaded[0].thread.major
+    plug = (insert.fit_diameter_mm**2 - major**2) * (insert.thread_depth_mm - insert.shoulder_mm)
+    collar = (insert.shoulder_diameter_mm**2 - major**2) * insert.shoulder_mm
+    assert steel.inserts == pytest.approx(2 * pi / 4 * (plug + collar) * one.assembly.grade.density_kg_m3 * 1e-9)
 
 
 def test_another_joint_moves_the_saw_length_by_what_its_shank_differs(catalogue: Catalogue, marram: Design) -> None:

@@ -32,10 +32,17 @@ def walk(outline: TabOutline, steps: int = 2000) -> np.ndarray:
     return np.vstack(joined)
 
 
-tabs = st.fixed_dictionaries({
-    "head_radius": st.floats(12, 60), "edge": st.floats(12, 90), "base_width": st.floats(30, 150),
-    "height": st.floats(15, 120), "hole": st.floats(6, 40), "thickness": st.floats(2, 15),
-})  # fmt: skip
+def _tab(radius: float, hole: float, beyond: float, wider: float, higher: float, thickness: float) -> dict[str, float]:
+    """Most of these hold together: proportions are drawn, not sizes."""
+    return {
+        "head_radius": radius, "hole": 2 * radius * hole, "edge": radius * beyond, "base_width": 2 * radius * wider,
+        "height": radius * higher, "thickness": thickness,
+    }  # fmt: skip
+
+
+tabs = st.builds(
+    _tab, st.floats(12, 60), st.floats(0.1, 0.9), st.floats(1, 2), st.floats(1, 2), st.floats(0.6, 3), st.floats(2, 15)
+)
 
 
 @given(tabs, st.one_of(st.none(), st.floats(40, 200)))

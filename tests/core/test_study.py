@@ -5,12 +5,16 @@ from typing import Any
 import numpy as np
 import pytest
 
-from tests.core.test_suspension import BEAMS, CORNERS, NAMES, example, run
-from tirante.calc.templates import shipped_templates
+from tests.core.test_suspension import BEAMS, CORNERS, NAMES, RISING, example, kind, run
+from tirante.calc.templates import shipped_templates, template_of
 from tirante.core.drawing.model import Area, Drawing, Line, Text
 from tirante.core.drawing.sheet import Numbers
-from tirante.core.drawing.views.end_view import Plot, WheelShape, _hull, _rims, end_sheet
+from tirante.core.drawing.views.end_view import Axis, Plot, WheelShape, _hull, _rims, plots_sheet, views_sheet
+from tirante.core.quantities import format_length
+from tirante.core.suspension.cycle import solved_cycle
+from tirante.core.suspension.drawn import Plotted, _swept, draw_plots, draw_views
 from tirante.core.suspension.posture import postures
+from tirante.core.suspension.shown import BY_KEY, MEASURES, PLOTTED, ROLL_CENTRE, at_ride
 from tirante.core.suspension.study import _passes, study
 
 SAME = (
@@ -43,9 +47,13 @@ def test_moving_the_whole_car_forward_changes_nothing(name: str) -> None:
 def test_a_car_of_twice_the_size_has_the_same_angles(name: str) -> None:
     end = example(name)
     wheel = end.wheel.model_copy(update={"loaded_radius_mm": 2 * end.wheel.loaded_radius_mm})
-    double = end.model_copy(
-        update={"points": {n: tuple(2 * v for v in p) for n, p in end.points.items()}, "wheel": wheel}
-    )
+    # a bush's stiffness against leaning has a length squared in it
+    bushes = {
+        n: b.model_copy(update={"conical_nmm_per_deg": b.conical_nmm_per_deg and 4 * b.conical_nmm_per_deg})
+        for n, b in end.bushes.items()
+    }
+    points = {n: tuple(2 * v for v in p) for n, p in end.points.items()}
+    double = end.model_copy(update={"points": points, "wheel": wheel, "bushes": bushes})
     one, other = run(end, [-30, 0, 30]), run(double, [-60, 0, 60])
     for measure in SAME:
         if measure not in one.columns:
@@ -60,7 +68,7 @@ def test_a_car_of_twice_the_size_has_the_same_angles(name: str) -> None:
         np.testing.assert_allclose(other.columns[measure], factor * one.columns[measure], atol=1e-5, err_msg=measure)
 
 
-@pytest.mark.parametrize("name", NAMES)
+@pytest.mark.parametrize("name", RISING)
 def test_halving_the_height_of_the_mass_doubles_the_anti_percentages(name: str) -> None:
     end = example(name)
     assert end.vehicle is not None
@@ -130,19 +138,79 @@ def test_without_a_damper_nothing_is_said_to_stop_it() -> None:
     assert "nothing stops it" in found.bump
 
 
+def test_every_measure_shown_is_one_that_some_end_has_with_its_unit() -> None:
+    seen = {key for name in NAMES for key in run(name, [0.0]).columns}
+    for measure in MEASURES:
+        assert measure.key in seen, measure.key
+        ranges = [measure.usual(use) for use in ("road", "circuit", "off-road")]  # type: ignore[arg-type]
+        assert all((one is None) == (measure.why == "") for one in ranges)
+        assert all(one is None or one[0] < one[1] for one in ranges)
+        assert measure.unit in {"°", "mm", "%"} or measure.key.startswith(("motion_ratio", "bump_steer"))
+    for axle, keys in PLOTTED.items():
+        assert all(BY_KEY[key].short for key in keys)
+        assert ROLL_CENTRE[axle] in keys
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_values_at_ride_height_are_those_of_the_cycle(name: str) -> None:
+    end = example(name)
+    found = study(template_of(end), end, 30, 30, 2.0, 4.0)
+    ride = run(end, [0.0]).columns
+    shown = {measure.key: value for measure, value in at_ride(found)}
+    assert shown
+    for key, value in shown.items():
+        assert value == pytest.approx(ride[key][0], abs=1e-9)  # however it leans along its travel
+
+
+def test_a_length_over_a_plot_is_written_as_the_sheet_writes_lengths() -> None:
+    template, end = shipped_templates()["double-wishbone"], example("double-wishbone")
+    found = study(template, end, 30, 30, 0.0, 0.0)
+    height = {m.key: v for m, v in at_ride(found)}["roll_centre_path_mm"]
+    for numbers, words in (
+        (Numbers(), f"{height:.1f}"),
+        (Numbers(unit="in"), format_length(height, "in", inch_denominator=32) + "″"),
+    ):
+        drawing = draw_plots("F", template, found, numbers, 0.0, 0.0, 0.0)
+        assert words in {i.text for i in drawing.items if isinstance(i, Text) and i.ref == "measure:roll centre"}
+
+
+def test_out_of_reach_nothing_is_drawn() -> None:
+    rows = np.array([[400.0, 0.0], [0.0, 0.0], [0.0, 0.0]])
+    assert draw_views("F", solved_cycle(kind("strut"), example("strut"), rows), Numbers()) is None
+
+
+@pytest.mark.parametrize("along", ["roll", "steer"])
+def test_plots_along_roll_or_steer_are_the_cycle_s_own_values(along: str) -> None:
+    template, end = kind("double-wishbone"), example("double-wishbone")
+    found = study(template, end, 30, 30, 1.0, 0.0)
+    at, columns = _swept(found.done, found, Plotted(along=along, reach=2.5), 12.0, 1.0, 4.0)  # type: ignore[arg-type]
+    rows = (12.0, at[3], 4.0) if along == "roll" else (12.0, 1.0, at[3])
+    here = run(end, *([v] for v in rows))
+    for key in ("camber_deg", "toe_deg"):
+        assert columns[key][3] == pytest.approx(here.columns[key][0], abs=1e-9)
+    drawing = draw_plots("F", template, found, Numbers(), 12.0, 1.0, 4.0, found, Plotted(along=along, reach=5.0))  # type: ignore[arg-type]
+    lines = [i for i in drawing.items if isinstance(i, Line) and i.ref == "measure:camber"]
+    assert len([i for i in lines if i.tone == "muted"]) == len(
+        [i for i in lines if i.tone == "ink"]
+    )  # another revision: the same
+
+
 # --- what is drawn -----------------------------------------------------------------------------------------------------
 
 
 @pytest.mark.parametrize("name", NAMES)
 def test_links_are_drawn_at_their_length_at_every_position(name: str) -> None:
-    template, end = shipped_templates()[name], example(name)
+    template, end = kind(name), example(name)
     rows = np.array([[0.0, 45.0, -45.0], [0.0, 2.0, -2.0], [0.0, 0.0, 0.0]])
+    rows[0] *= name in RISING
     at_ride, *others = postures(template, end, rows)
     assert at_ride is not None
     for other in others:
         assert other is not None
         assert len(other.sticks) == len(at_ride.sticks)
         for a, b in zip(at_ride.sticks, other.sticks, strict=True):
+            if a.ref.startswith("member:"):
+                continue  # dampers and shafts change their length
             then, now = (np.linalg.norm(np.subtract(s.a, s.b)) for s in (a, b))
             # redundant links give a little in roll; what is drawn of a body is rigid
             assert now == pytest.approx(then, abs=0.5 if a.thick and name in BEAMS else 1e-6)
@@ -150,7 +218,7 @@ def test_links_are_drawn_at_their_length_at_every_position(name: str) -> None:
 
 @pytest.mark.parametrize("name", CORNERS)
 def test_level_and_straight_the_right_side_is_the_left_one_s_image(name: str) -> None:
-    posture = postures(shipped_templates()[name], example(name), np.array([[20.0], [0.0], [0.0]]))[0]
+    posture = postures(kind(name), example(name), np.array([[20.0], [0.0], [0.0]]))[0]
     assert posture is not None
     half = len(posture.sticks) // 2
     for left, right in zip(posture.sticks[:half], posture.sticks[half:], strict=True):
@@ -204,14 +272,16 @@ def test_the_outline_holds_every_point_and_turns_one_way() -> None:
     assert set(outline) <= set(points)
 
 
-def sheet(at: float, **more: Any) -> Drawing:
+def sheet(at: float) -> Drawing:
     template, end = shipped_templates()["double-wishbone"], example("double-wishbone")
     now, ride = postures(template, end, np.array([[at, 0.0], [0.0, 0.0], [0.0, 0.0]]))
     travel = (-80.0, -40.0, 0.0, 40.0, 80.0)
     plot = Plot(name="camber", unit="°", values=(1.0, 0.4, 0.0, -0.6, None), now=-0.3, signed=True)
     assert now is not None
     assert ride is not None
-    return end_sheet("Front", now, ride, (plot,), travel, at, ((-40.0, "open", "ink"),), 80.0, Numbers(), **more)
+    views = views_sheet("Front", now, ride, (0.0, 80.0), Numbers())
+    plots = plots_sheet("Front", (plot,), Axis("travel", "mm", travel, at), ((-40.0, "open", "ink"),), Numbers())
+    return views.model_copy(update={"items": views.items + plots.items})
 
 
 def test_travel_stands_up_the_page() -> None:
@@ -236,8 +306,9 @@ def test_the_ghost_stays_at_ride_height_while_the_wheel_moves() -> None:
     def outlines(at: float, style: str) -> list[tuple[tuple[float, float], ...]]:
         return [i.points for i in sheet(at).items if isinstance(i, Area) and i.style == style and len(i.points) > 12]
 
-    assert outlines(0.0, "hidden") == outlines(0.0, "visible")
+    assert outlines(0.0, "hidden") == []  # at ride height there is nothing behind
     assert outlines(50.0, "hidden") != outlines(50.0, "visible")
+    assert len(outlines(50.0, "hidden")) == len(outlines(0.0, "visible"))
     words = [i.text for i in sheet(50.0).items if isinstance(i, Text)]
     assert "+50.0" in words
     assert "ride" in words

@@ -186,7 +186,19 @@ def test_a_stored_example_of_every_version_still_opens() -> None:
     old = (ROOT / "tests/storage/design-version-1.json").read_text()
     raw = json.loads(old)
     opened = json.loads(dump_design(load_design(old)))
-    # version 2 adds the ends, and takes nothing away
-    assert opened == {**raw, "schema_version": 2, "ends": []}
-    text = (ROOT / "tests/storage/design-version-2.json").read_text()
+    # version 2 adds the ends, version 3 the car; neither takes anything away
+    car = opened.pop("car")
+    assert opened == {**raw, "schema_version": 3, "ends": []}
+    assert car["wheelbase_mm"] > 0
+    second = json.loads((ROOT / "tests/storage/design-version-2.json").read_text())
+    opened = load_design(json.dumps(second))
+    vehicle = second["ends"][0]["end"]["vehicle"]
+    assert opened.car.wheelbase_mm == vehicle["wheelbase_mm"]
+    # what each end said of braking and driving is what it is given in the car
+    for one, was in zip(opened.ends, second["ends"], strict=True):
+        given = opened.standing(one).vehicle
+        assert given is not None
+        assert given.brake_share == pytest.approx(was["end"]["vehicle"]["brake_share"], abs=0.01)
+        assert {n: list(p) for n, p in one.end.points.items()} == was["end"]["points"]
+    text = (ROOT / "tests/storage/design-version-3.json").read_text()
     assert dump_design(load_design(text)) == text

@@ -13,13 +13,12 @@ from tirante.api.routing import operation
 from tirante.calc import TOPICS, calculate
 from tirante.core.design import choose, sizing
 from tirante.core.design.catalogue import Catalogue
-from tirante.core.design.drawings import draw, draw_overview
+from tirante.core.design.drawings import Adjuster, adjuster, draw, draw_overview, numbers_of
 from tirante.core.design.evaluate import evaluate, evaluate_link, shown_utilisation
 from tirante.core.design.fields import Id, Key, Name
-from tirante.core.design.model import CentreToCentre, Design, Link, Pivots, RodEndEnd, Side
+from tirante.core.design.model import Between, Design, Link, RodEndEnd, Settings, Side, TiedDesign
 from tirante.core.design.results import Evaluation
 from tirante.core.drawing.model import Drawing
-from tirante.core.drawing.sheet import Numbers
 from tirante.storage.jobs import NotFound
 
 blueprint = Blueprint("designs", __name__)
@@ -30,7 +29,7 @@ class DesignIn(BaseModel):
     """A design."""
 
     model_config = _strict
-    design: Design
+    design: TiedDesign
 
 
 class LinkIn(DesignIn):
@@ -60,6 +59,7 @@ class DrawOut(BaseModel):
 
     drawing: Drawing | None
     faults: list[DrawFault]
+    adjuster: Adjuster | None = None
 
 
 class OverviewIn(DesignIn):
@@ -75,7 +75,7 @@ class NewLinkIn(DesignIn):
     id: Id
     name: Name
     side: Side = "pair"
-    between: Annotated[Pivots | CentreToCentre, Field(discriminator="kind")]
+    between: Between
 
 
 class ChooseIn(LinkIn):
@@ -163,20 +163,20 @@ def evaluate_design(data: DesignIn) -> Evaluation:
 @operation(blueprint, "POST", "/api/draw", body=DrawIn, answer=DrawOut)
 def draw_link(data: DrawIn) -> DrawOut:
     """Draw a link, its tab or its jig."""
-    settings = data.design.settings
-    numbers = Numbers(unit=data.unit, decimals=settings.decimals, inch_denominator=settings.inch_denominator)
+    numbers = numbers_of(data.design.settings, data.unit)
+    link = _link(data)
     with services().gate.enter():
-        found = draw(_link(data), data.design, data.view, numbers, end=data.end, turns=data.turns)
+        found = draw(link, data.design, data.view, numbers, end=data.end, turns=data.turns)
+        turned = adjuster(link, data.design, data.turns, numbers) if data.view == "link" else None
     if isinstance(found, list):
         return DrawOut(drawing=None, faults=[DrawFault(field=f.field, message=f.message) for f in found])
-    return DrawOut(drawing=found, faults=[])
+    return DrawOut(drawing=found, faults=[], adjuster=turned)
 
 
 @operation(blueprint, "POST", "/api/overview", body=OverviewIn, answer=Drawing)
 def overview(data: OverviewIn) -> Drawing:
     """All links of a design to one scale."""
-    settings = data.design.settings
-    numbers = Numbers(unit=data.unit, decimals=settings.decimals, inch_denominator=settings.inch_denominator)
+    numbers = numbers_of(data.design.settings, data.unit)
     with services().gate.enter():
         return draw_overview(data.design, numbers, data.first)
 
@@ -186,14 +186,19 @@ def new_link(data: NewLinkIn) -> DesignOut:
     """The design with a new link, its left-hand end where the shop has it."""
     if any(link.id == data.id for link in data.design.links):
         return DesignOut(design=data.design)
-    left_at_a = data.design.settings.left_hand_end == "a"
-    link = Link(
-        id=data.id, name=data.name, side=data.side, between=data.between,
-        end_a=RodEndEnd(hand="LH" if left_at_a else "RH"), end_b=RodEndEnd(hand="RH" if left_at_a else "LH"),
-    )  # fmt: skip
+    link = link_with_rod_ends(data.id, data.name, data.side, data.between, data.design.settings)
     if len(data.design.links) >= 500:
         raise Refused(422, "too_many", "A job holds 500 links. Start another job for more.", "design.links")
     return DesignOut(design=data.design.model_copy(update={"links": (*data.design.links, link)}))
+
+
+def link_with_rod_ends(link_id: str, name: str, side: Side, between: Between, settings: Settings) -> Link:
+    """A link with a rod end at either end, the left-hand one where the shop has it."""
+    left_at_a = settings.left_hand_end == "a"
+    return Link(
+        id=link_id, name=name, side=side, between=between,
+        end_a=RodEndEnd(hand="LH" if left_at_a else "RH"), end_b=RodEndEnd(hand="RH" if left_at_a else "LH"),
+    )  # fmt: skip
 
 
 @operation(blueprint, "POST", "/api/offers", body=LinkIn, answer=OffersOut)

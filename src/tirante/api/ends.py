@@ -1,33 +1,26 @@
-"""Suspension ends: templates, a new end, its study along the travel, and its drawing at a position."""
+"""Suspension ends: templates and additions, a new end, its points as files, its lengths and the links made of them."""
 
 from __future__ import annotations
 
-from functools import lru_cache
-from math import isfinite
-from threading import Lock
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
-from flask import Blueprint
+from flask import Blueprint, Response
 from pydantic import BaseModel, ConfigDict, Field
 
-from tirante.api.context import services
-from tirante.api.designs import DesignIn, DesignOut, DrawFault, DrawOut
+from tirante.api.context import now
+from tirante.api.designs import DesignIn, DesignOut, link_with_rod_ends
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
-from tirante.calc.templates import FOLDER, shipped_templates, template_named
+from tirante.calc.templates import FOLDER, shipped_additions, shipped_templates, template_named, template_of
 from tirante.core.design.fields import Id, Key, Name
-from tirante.core.design.model import SuspensionEnd
-from tirante.core.drawing.sheet import Numbers
-from tirante.core.errors import InputError
+from tirante.core.design.model import Design, OfEnd, SuspensionEnd, tied
 from tirante.core.suspension.end import End
 from tirante.core.suspension.points_csv import read_points, write_points
-from tirante.documents.cycle_table import cycle_csv
+from tirante.core.suspension.template import TemplatePoint
 from tirante.storage.jobs import NotFound
 
 blueprint = Blueprint("ends", __name__)
 _strict = ConfigDict(extra="forbid", strict=True)
-Travel = Annotated[float, Field(ge=-1000, le=1000, allow_inf_nan=False)]
-Angle = Annotated[float, Field(ge=-30, le=30, allow_inf_nan=False)]
 
 
 class TemplatePointOut(BaseModel):
@@ -36,6 +29,7 @@ class TemplatePointOut(BaseModel):
     name: str
     what: str
     measure: str
+    pair: bool
 
 
 class TemplateOut(BaseModel):
@@ -45,13 +39,29 @@ class TemplateOut(BaseModel):
     title: str
     axle: Literal["independent", "beam"]
     steered: bool
+    rises: bool
     points: list[TemplatePointOut]
+    bodies: list[str]
+    links: list[str]
+    bushes: list[str]
+    balls: list[str] = Field(description="ball joints and bushes, whose studs may be watched")
+    sliders: list[str]
+
+
+class AdditionOut(BaseModel):
+    """Something that can be added to a kind of suspension."""
+
+    name: str
+    title: str
+    axle: Literal["independent", "beam", "any"]
+    asks: list[str]
 
 
 class TemplatesOut(BaseModel):
-    """All kinds."""
+    """All kinds, and all that can be added."""
 
     templates: list[TemplateOut]
+    additions: list[AdditionOut]
 
 
 class NewEndIn(DesignIn):
@@ -62,44 +72,27 @@ class NewEndIn(DesignIn):
     template: Key
 
 
-class StudyIn(DesignIn):
-    """Which end, leaning and steered how."""
+class OfEndIn(DesignIn):
+    """One of the design's ends."""
 
     end_id: Id
-    roll_deg: Angle = 0.0
-    steer_mm: Travel = 0.0
 
 
-class EndDrawIn(StudyIn):
-    """At which travel, in which unit."""
+class AddIn(OfEndIn):
+    """What to put on an end, or to take off it."""
 
-    travel_mm: Travel = 0.0
-    unit: Literal["mm", "in"] = "mm"
-
-
-class EventOut(BaseModel):
-    """Something on the way."""
-
-    travel_mm: float
-    kind: Literal["stop", "attention"]
-    what: str
-    short: str
+    addition: Key
+    present: bool
 
 
-class RideValue(BaseModel):
-    """A measure at ride height beside its usual range (common practice, no source)."""
+class LinkIdsIn(OfEndIn):
+    """Ids for the links to make, as many as the end has links."""
 
-    key: str
-    name: str
-    value: float
-    unit: str
-    low: float | None
-    high: float | None
-    why: str
+    ids: Annotated[list[Id], Field(max_length=40)]
 
 
 class PointsCsvIn(BaseModel):
-    """A file's text."""
+    """A file's text: CSV, or JSON."""
 
     model_config = _strict
     text: str = Field(max_length=900_000)
@@ -111,67 +104,49 @@ class PointsOut(BaseModel):
     points: dict[str, list[float]]
 
 
-class LengthRow(BaseModel):
-    """A link of the end, centre to centre."""
+class KindOut(BaseModel):
+    """An end's kind with its additions put on: what its points and bodies are."""
 
-    name: str
-    length_mm: float
-
-
-class StudyOut(BaseModel):
-    """An end along its travel; or what makes it impossible, by field."""
-
-    faults: list[DrawFault]
-    travel_mm: list[float]
-    reached: list[bool]
-    columns: dict[str, list[float | None]]
-    events: list[EventOut]
-    bump: str
-    droop: str
-    lowest_mm: float
-    highest_mm: float
-    ride: list[RideValue]
-    lengths: list[LengthRow]
+    template: TemplateOut
 
 
-NAMES = {
-    "camber_deg": "Camber", "toe_deg": "Toe", "caster_deg": "Caster", "kingpin_inclination_deg": "Kingpin inclination",
-    "scrub_radius_mm": "Scrub radius", "mechanical_trail_mm": "Mechanical trail", "roll_centre_path_mm": "Roll centre, by path",
-    "roll_centre_drawn_mm": "Roll centre, drawn", "roll_centre_mm": "Roll centre", "roll_axis_deg": "Roll axis",
-    "anti_dive_percent": "Anti-dive", "anti_lift_percent": "Anti-lift", "anti_squat_percent": "Anti-squat",
-    "motion_ratio": "Motion ratio", "lateral_shift_mm": "Side shift", "axle_steer_deg": "Axle steer",
-    "pinion_change_deg": "Pinion change", "damper_length_mm": "Damper length",
-}  # fmt: skip
-_SHORT = {"lateral_shift_mm": "shift", "axle_steer_deg": "steer", "pinion_change_deg": "pinion"}
-_PLOTS = {
-    "independent": ("camber_deg", "toe_deg", "caster_deg", "roll_centre_path_mm"),
-    "beam": ("lateral_shift_mm", "axle_steer_deg", "pinion_change_deg", "roll_centre_mm"),
-}
-
-
-def _unit(key: str) -> str:
-    return "°" if key.endswith("_deg") else " mm" if key.endswith("_mm") else " %" if key.endswith("_percent") else ""
-
-
-def _end(data: StudyIn) -> SuspensionEnd:
+def end_of(data: OfEndIn) -> SuspensionEnd:
+    """The end asked for."""
     found = next((end for end in data.design.ends if end.id == data.end_id), None)
     if found is None:
         raise NotFound(data.end_id)
     return found
 
 
+def _template_out(end: End | None, name: str) -> TemplateOut:
+    t = template_of(end) if end else template_named(name)
+
+    def point(p: TemplatePoint) -> TemplatePointOut:
+        return TemplatePointOut(name=p.name, what=p.what, measure=p.measure, pair=p.pair)
+
+    named: dict[str, list[str]] = {kind: [] for kind in ("link", "ball", "bush", "slider", "hinge", "pivot")}
+    for joint in t.joints:
+        named[joint.kind].append(joint.name)
+    return TemplateOut(
+        name=t.name, title=t.title, axle=t.axle, steered=t.steered, rises=t.rises, points=[point(p) for p in t.points],
+        bodies=["ground", *t.bodies], links=named["link"], bushes=named["bush"], balls=named["ball"] + named["bush"], sliders=named["slider"],
+    )  # fmt: skip
+
+
 @operation(blueprint, "GET", "/api/templates", answer=TemplatesOut)
 def list_templates() -> TemplatesOut:
-    """The kinds of suspension, with their points."""
+    """The kinds of suspension, with their points, and what can be added to them."""
     return TemplatesOut(
-        templates=[
-            TemplateOut(
-                name=t.name, title=t.title, axle=t.axle, steered=t.steered,
-                points=[TemplatePointOut(name=p.name, what=p.what, measure=p.measure) for p in t.points],
-            )
-            for t in shipped_templates().values()
-        ]
+        templates=[_template_out(None, name) for name in shipped_templates()],
+        additions=[AdditionOut(name=a.name, title=a.title, axle=a.axle, asks=list(a.asks)) for a in shipped_additions().values()],
     )  # fmt: skip
+
+
+@operation(blueprint, "POST", "/api/ends/kind", body=OfEndIn, answer=KindOut)
+def kind_of_end(data: OfEndIn) -> KindOut:
+    """What an end's points, bodies and links are, its additions counted."""
+    end = end_of(data).end
+    return KindOut(template=_template_out(end, end.template))
 
 
 @operation(blueprint, "POST", "/api/ends", body=NewEndIn, answer=DesignOut)
@@ -182,130 +157,104 @@ def new_end(data: NewEndIn) -> DesignOut:
     template = template_named(data.template)
     if len(data.design.ends) >= 8:
         raise Refused(422, "too_many", "A job holds eight ends.", "design.ends")
-    example = End.model_validate_json((FOLDER.parent / "ends" / f"{template.name}.json").read_bytes())
-    end = SuspensionEnd(id=data.id, name=data.name, end=example)
+    example = _example(template.name)
+    where = "rear" if any(one.end.end == "front" for one in data.design.ends) else "front"
+    end = SuspensionEnd(id=data.id, name=data.name, end=example.model_copy(update={"vehicle": None, "end": where}))
     return DesignOut(design=data.design.model_copy(update={"ends": (*data.design.ends, end)}))
 
 
-_one_at_a_time = Lock()
+def _example(name: str) -> End:
+    return End.model_validate_json((FOLDER.parent / "ends" / f"{name}.json").read_bytes())
 
 
-def _study(end_json: str, box: tuple[float, float], roll: float, steer: float) -> Any:
-    """A study, worked out once however many ask for it at the same time."""
-    with _one_at_a_time:
-        return _worked_out(end_json, box, roll, steer)
+@operation(blueprint, "POST", "/api/ends/add", body=AddIn, answer=DesignOut)
+def add_to_end(data: AddIn) -> DesignOut:
+    """The design with something put on an end, its points where they are likely, or with it taken off."""
+    one = end_of(data)
+    known = shipped_additions()
+    if data.addition not in known:
+        raise Refused(422, "unknown_addition", f"There is nothing called {data.addition} to add.", "addition")
+    addition = known[data.addition]
+    additions = {name: given for name, given in one.end.additions.items() if name != data.addition}
+    points = dict(one.end.points)
+    if data.present:
+        example = next(
+            (
+                end for path in sorted((FOLDER.parent / "ends").glob("*.json"))
+                if data.addition in (end := End.model_validate_json(path.read_bytes())).additions
+                and template_named(end.template).axle == template_named(one.end.template).axle
+            ),
+            None,
+        )  # fmt: skip
+        if example is None:
+            raise Refused(422, "unfit", f"{addition.title} does not go on this kind of suspension.", "addition")
+        given = example.additions[data.addition]
+        bodies = template_of(one.end).bodies
+        if given.on is not None and given.on not in (*bodies, "ground"):
+            given = given.model_copy(update={"on": template_named(one.end.template).roles.wheel_body})
+        additions[data.addition] = given
+        shift = one.end.points["wheel_centre"][0] - example.points["wheel_centre"][0]
+        wanted = {p.name for p in addition.points} | (
+            {example.steering.pivot} if example.steering and addition.steered else set()
+        )
+        for name in wanted - set(points):
+            x, y, z = example.points[name]
+            points[name] = (x + shift, y, z)
+    else:
+        gone = {p.name for p in addition.points} | (
+            {one.end.steering.pivot} if one.end.steering and addition.steered else set()
+        )
+        others = {p.name for p in template_named(one.end.template).points}
+        points = {name: at for name, at in points.items() if name not in gone - others}
+    steering = one.end.steering
+    if addition.steered:
+        steering = example.steering if data.present and example else None
+    end = one.end.model_copy(update={"additions": additions, "points": points, "steering": steering})
+    template_of(end)
+    ends = tuple(other.model_copy(update={"end": end}) if other.id == one.id else other for other in data.design.ends)
+    return DesignOut(design=data.design.model_copy(update={"ends": ends}))
 
 
-@lru_cache(maxsize=64)
-def _worked_out(end_json: str, box: tuple[float, float], roll: float, steer: float) -> Any:
-    from tirante.core.suspension.study import study
+@operation(blueprint, "POST", "/api/ends/links", body=LinkIdsIn, answer=DesignOut)
+def links_of_end(data: LinkIdsIn) -> DesignOut:
+    """The design with a link for every link of an end that has none yet; each stays tied to the end's points."""
+    from tirante.core.suspension.lengths import lengths
 
-    end = End.model_validate_json(end_json)
-    return study(template_named(end.template), end, box[0], box[1], roll, steer)
-
-
-def _value(value: Any) -> float | None:
-    return float(value) if isfinite(value) else None
-
-
-def _nothing(error: InputError) -> StudyOut:
-    faults = [DrawFault(field=field, message=error.message) for field in error.fields or ("",)]
-    return StudyOut(
-        faults=faults, travel_mm=[], reached=[], columns={}, events=[], bump="", droop="", lowest_mm=0.0, highest_mm=0.0, ride=[],
-        lengths=[],
-    )  # fmt: skip
+    one = end_of(data)
+    have = {(link.between.end_id, link.between.link) for link in data.design.links if isinstance(link.between, OfEnd)}
+    made = []
+    ids = iter(data.ids)
+    for row in lengths(template_of(one.end), data.design.standing(one)):
+        if not row.is_link or (one.id, row.part) in have:
+            continue
+        link_id = next(ids, None)
+        if link_id is None:
+            raise Refused(422, "too_few", "There are more links to make than ids were given.", "ids")
+        between = OfEnd(end_id=one.id, link=row.part, a=row.a, b=row.b, b_side=row.b_side, mm=row.left)
+        side: Literal["pair", "centre"] = "centre" if row.right is None else "pair"
+        name = f"{one.name} {row.part}"[:80]
+        made.append(link_with_rod_ends(link_id, name, side, between, data.design.settings))
+    design: Design = tied(data.design.model_copy(update={"links": (*data.design.links, *made)}))
+    return DesignOut(design=design)
 
 
 @operation(blueprint, "POST", "/api/points/read", body=PointsCsvIn, answer=PointsOut)
-def read_points_csv(data: PointsCsvIn) -> PointsOut:
-    """Points from CSV; every bad row by line and column, or all of them."""
+def read_points_file(data: PointsCsvIn) -> PointsOut:
+    """Points from CSV or JSON; every bad row by line and column, or all of them."""
     return PointsOut(points={name: list(place) for name, place in read_points(data.text).items()})
 
 
-@operation(blueprint, "POST", "/api/points/write", body=StudyIn, answer=PointsCsvIn)
-def write_points_csv(data: StudyIn) -> PointsCsvIn:
+@operation(blueprint, "POST", "/api/points/write", body=OfEndIn, answer=PointsCsvIn)
+def write_points_csv(data: OfEndIn) -> PointsCsvIn:
     """The points of an end as CSV."""
-    return PointsCsvIn(text=write_points({n: (p[0], p[1], p[2]) for n, p in _end(data).end.points.items()}))
+    return PointsCsvIn(text=write_points({n: (p[0], p[1], p[2]) for n, p in end_of(data).end.points.items()}))
 
 
-@operation(blueprint, "POST", "/api/study/table", body=StudyIn, answer=PointsCsvIn)
-def study_table(data: StudyIn) -> PointsCsvIn:
-    """Every measure along the travel as CSV, of the left wheel or the axle."""
-    end = _end(data)
-    found = _study(end.end.model_dump_json(), (end.box.bump_mm, end.box.droop_mm), data.roll_deg, data.steer_mm).found
-    return PointsCsvIn(text=cycle_csv(found))
+@operation(blueprint, "POST", "/api/ends/measuring-sheet.pdf", body=OfEndIn, media="application/pdf")
+def measuring_sheet(data: OfEndIn) -> Response:
+    """The end's points and lengths with room to write what the car says, to print."""
+    from tirante.documents.measuring_sheet import measuring_sheet_pdf
 
-
-@operation(blueprint, "POST", "/api/study", body=StudyIn, answer=StudyOut)
-def study_end(data: StudyIn) -> StudyOut:
-    """An end moved through its travel: measures, events, what stops it."""
-    from tirante.core.suspension.study import USUAL
-
-    end = _end(data)
-    try:
-        with services().gate.enter():
-            found = _study(end.end.model_dump_json(), (end.box.bump_mm, end.box.droop_mm), data.roll_deg, data.steer_mm)
-    except InputError as error:
-        return _nothing(error)
-    ride = []
-    for key, name in NAMES.items():
-        column = found.at_ride.columns.get(key)
-        value = _value(column[0]) if column is not None else None
-        if value is None:
-            continue
-        low, high, why = USUAL.get(key, (None, None, ""))
-        ride.append(RideValue(key=key, name=name, value=value, unit=_unit(key), low=low, high=high, why=why))
-    cycle = found.found
-    return StudyOut(
-        faults=[], travel_mm=[float(t) for t in cycle.travel_mm], reached=[s == "converged" for s in cycle.status],
-        columns={k: [_value(v) for v in cycle.columns[k]] for k in NAMES if k in cycle.columns},
-        events=[EventOut(travel_mm=e.travel, kind=e.kind, what=e.what, short=e.short) for e in found.events],
-        bump=found.bump, droop=found.droop, lowest_mm=found.lowest, highest_mm=found.highest, ride=ride,
-        lengths=[LengthRow(name=name, length_mm=float(c["length_mm"][0])) for name, c in found.at_ride.links.items()],
-    )  # fmt: skip
-
-
-@operation(blueprint, "POST", "/api/study/drawing", body=EndDrawIn, answer=DrawOut)
-def draw_end(data: EndDrawIn) -> DrawOut:
-    """The end at a position: three views with the ghost at ride height, and its plots."""
-    import numpy as np
-
-    from tirante.core.drawing.views.end_view import Plot, end_sheet
-    from tirante.core.suspension.posture import postures
-
-    end = _end(data)
-    settings = data.design.settings
-    numbers = Numbers(unit=data.unit, decimals=settings.decimals, inch_denominator=settings.inch_denominator)
-    try:
-        with services().gate.enter():
-            template = template_named(end.end.template)
-            found = _study(end.end.model_dump_json(), (end.box.bump_mm, end.box.droop_mm), data.roll_deg, data.steer_mm)
-            rows = np.array([[data.travel_mm, 0.0], [data.roll_deg, 0.0], [data.steer_mm, 0.0]])
-            now, ride = postures(template, end.end, rows)
-    except InputError as error:
-        return DrawOut(drawing=None, faults=[DrawFault(field=f, message=error.message) for f in error.fields or ("",)])
-    if ride is None or now is None:
-        message = "It cannot be put together at this position. Move back toward ride height, or change a point."
-        return DrawOut(drawing=None, faults=[DrawFault(field="travel_mm", message=message)])
-    cycle = found.found
-    travel = tuple(float(t) for t in cycle.travel_mm)
-
-    def at(column: Any) -> float | None:
-        return _value(np.interp(data.travel_mm, cycle.travel_mm, column)) if np.isfinite(column).all() else None
-
-    plots = tuple(
-        Plot(
-            name=_SHORT.get(key, NAMES[key].split(",")[0].lower()), unit=_unit(key).strip() if _unit(key) == "°" else "",
-            values=tuple(_value(v) for v in cycle.columns[key]), now=at(cycle.columns[key]), signed=key.endswith("_deg"),
-        )
-        for key in _PLOTS[template.axle] if key in cycle.columns
-    )  # fmt: skip
-    key = "roll_centre_path_mm" if template.axle == "independent" else "roll_centre_mm"
-    marks = tuple(
-        (e.travel, e.short.split()[-1] if e.kind == "stop" else "", "ink" if e.kind == "stop" else "amber")
-        for e in found.events
+    return Response(
+        measuring_sheet_pdf(data.design, end_of(data), now().date().isoformat()), mimetype="application/pdf"
     )
-    drawing = end_sheet(
-        end.name, now, ride, plots, travel, data.travel_mm, marks, at(cycle.columns[key]), numbers,  # type: ignore[arg-type]
-    )  # fmt: skip
-    return DrawOut(drawing=drawing, faults=[])

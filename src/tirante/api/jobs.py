@@ -14,7 +14,7 @@ from tirante.api.context import now, services
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.core.design.fields import Id, Name
-from tirante.core.design.model import Design, dump_design, load_design, prune_catalogue
+from tirante.core.design.model import Design, TiedDesign, dump_design, load_design, prune_catalogue
 from tirante.documents.pack import file_name
 from tirante.storage import jobs, revisions
 
@@ -69,7 +69,7 @@ class SaveDraft(BaseModel):
 
     model_config = _strict
     save_id: Id
-    design: Design
+    design: TiedDesign
 
 
 class SavedOut(BaseModel):
@@ -86,11 +86,7 @@ class KeepBranch(BaseModel):
     save_id: Id
     name: Name
     based_on: int | None
-    design: Design
-
-
-def _reviewer(text: str) -> str:
-    return text.strip()
+    design: TiedDesign
 
 
 class SealRevision(BaseModel):
@@ -101,7 +97,7 @@ class SealRevision(BaseModel):
     version: int
     name: Name
     issue: bool = False
-    reviewer: Annotated[Name, AfterValidator(_reviewer)] | None = None
+    reviewer: Annotated[Name, AfterValidator(str.strip)] | None = None
 
 
 class RevisionOut(BaseModel):

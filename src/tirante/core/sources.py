@@ -92,7 +92,12 @@ _ALL = (
     Source(key="maker", title="Maker's static rating as entered by the user", status="read"),
     Source(
         key="iso-8855",
-        title="ISO 8855 and SAE J670: axes and wheel angles; instant centres and anti percentages by virtual work",
+        title="ISO 8855 and SAE J670: axes and wheel angles",
+        status="from memory",
+    ),
+    Source(
+        key="wheel-path",
+        title="Roll centres, instant centres, anti percentages and motion ratio: from the velocities of the wheel's body",
         status="derived",
     ),
     Source(

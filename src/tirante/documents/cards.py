@@ -6,6 +6,7 @@ from textwrap import wrap
 
 from tirante.core.design.assembly import ThreadedEnd
 from tirante.core.design.checks import NOT_CHECKED
+from tirante.core.design.drawings import numbers_of
 from tirante.core.design.evaluate import Built, build, evaluate, shown_utilisation, welding_notes
 from tirante.core.design.model import Design
 from tirante.core.drawing.sheet import Numbers
@@ -17,16 +18,10 @@ from tirante.documents.pdf import Book, Stamp
 _FIT = 186.0 / 217.0  # a station's sheet on the printable width
 
 
-def numbers_of(design: Design) -> Numbers:
-    """How this design writes lengths."""
-    s = design.settings
-    return Numbers(unit=s.units, decimals=s.decimals, inch_denominator=s.inch_denominator)
-
-
 def pack_pdf(design: Design, stamp: Stamp) -> bytes:
     """All pages of a job."""
     book = Book(f"{design.name}, {stamp.revision}", stamp)
-    numbers = numbers_of(design)
+    numbers = numbers_of(design.settings)
     _cut_list_page(book, design, numbers)
     for link in design.links:
         built = build(link, design)
@@ -111,16 +106,12 @@ def _jig_page(book: Book, built: Built, numbers: Numbers) -> None:
     y = 124.0
     book.text(12, y, "Order", 3.8, bold=True)
     for i, step in enumerate(built.jig.steps, 1):
-        for line in _wrapped(f"{i}. {step}", 108):
+        for line in wrap(f"{i}. {step}", 108, subsequent_indent="   "):
             y -= 5.4
             book.text(14, y, line, 3.3)
     y -= 10
     book.text(12, y, f"Cold, pin to pin: ________   must be {numbers.main(built.jig.check_length)} ± "
               f"{numbers.main(built.jig.tolerance)}      welder: ____________   date: ________", 3.6)  # fmt: skip
-
-
-def _wrapped(text: str, width: int) -> list[str]:
-    return wrap(text, width, subsequent_indent="   ")
 
 
 def _cut_list_page(book: Book, design: Design, numbers: Numbers) -> None:

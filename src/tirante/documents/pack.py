@@ -7,11 +7,12 @@ import io
 import re
 import zipfile
 
+from tirante.core.design.drawings import numbers_of
 from tirante.core.design.evaluate import build, evaluate
 from tirante.core.design.model import Design, dump_design, prune_catalogue
 from tirante.core.drawing.views.link_view import link_sheet
 from tirante.core.drawing.views.tab_view import tab_flat
-from tirante.documents.cards import numbers_of, pack_pdf
+from tirante.documents.cards import pack_pdf
 from tirante.documents.dxf import to_dxf
 from tirante.documents.pdf import Stamp
 from tirante.documents.svg import to_svg
@@ -55,7 +56,9 @@ def make_pack(design: Design, stamp: Stamp) -> bytes:
         if isinstance(built, list):
             continue
         name = f"{number:02d}-{file_name(link.name)}"
-        files[f"{name}-link.svg"] = to_svg(link_sheet(built.assembly, built.stack, built.rules, 1, numbers_of(design)))
+        files[f"{name}-link.svg"] = to_svg(
+            link_sheet(built.assembly, built.stack, built.rules, 1, numbers_of(design.settings))
+        )
         if link.tab and built.outline:
             flat = tab_flat(built.outline, link.tab)
             files[f"{name}-tab.dxf"] = to_dxf(flat)

@@ -4,9 +4,18 @@ from __future__ import annotations
 
 import os
 from pathlib import Path
+from typing import Any
 from urllib.parse import quote
 
 FOLDER = Path(__file__).parent / "migrations"
+
+
+def _backend(user: str, socket: str, database: str) -> Any:
+    import yoyo
+
+    return yoyo.get_backend(
+        f"mysql://{quote(user)}@localhost/{quote(database)}?unix_socket={quote(socket, safe='')}&ssl_disabled=1"
+    )
 
 
 def migrate(user: str, socket: str, database: str) -> list[str]:
@@ -16,8 +25,7 @@ def migrate(user: str, socket: str, database: str) -> list[str]:
     """
     import yoyo
 
-    url = f"mysql://{quote(user)}@localhost/{quote(database)}?unix_socket={quote(socket, safe='')}&ssl_disabled=1"
-    backend = yoyo.get_backend(url)
+    backend = _backend(user, socket, database)
     try:
         known = yoyo.read_migrations(str(FOLDER))
         _clear_dead_lock(backend)
@@ -34,22 +42,21 @@ def pending_count(user: str, socket: str, database: str) -> int:
     """How many migrations are not applied yet."""
     import yoyo
 
-    url = f"mysql://{quote(user)}@localhost/{quote(database)}?unix_socket={quote(socket, safe='')}&ssl_disabled=1"
-    backend = yoyo.get_backend(url)
+    backend = _backend(user, socket, database)
     try:
         return len(backend.to_apply(yoyo.read_migrations(str(FOLDER))))
     finally:
         backend.connection.close()
 
 
-def _clear_dead_lock(backend: object) -> None:
-    rows = backend.execute("SELECT pid FROM yoyo_lock").fetchall()  # type: ignore[attr-defined]
-    backend.commit()  # type: ignore[attr-defined]
+def _clear_dead_lock(backend: Any) -> None:
+    rows = backend.execute("SELECT pid FROM yoyo_lock").fetchall()
+    backend.commit()
     for row in rows:
         pid = int(row[0])
         try:
             os.kill(pid, 0)
         except ProcessLookupError:
-            backend.break_lock()  # type: ignore[attr-defined]
+            backend.break_lock()
         except PermissionError:
             continue

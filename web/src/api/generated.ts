@@ -123,6 +123,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ends/add": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The design with something put on an end, its points where they are likely, or with it taken off. */
+        post: operations["add_to_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ends/kind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What an end's points, bodies and links are, its additions counted. */
+        post: operations["kind_of_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ends/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The design with a link for every link of an end that has none yet; each stays tied to the end's points. */
+        post: operations["links_of_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ends/measuring-sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The end's points and lengths with room to write what the car says, to print. */
+        post: operations["measuring_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/evaluate": {
         parameters: {
             query?: never;
@@ -406,8 +474,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Points from CSV; every bad row by line and column, or all of them. */
-        post: operations["read_points_csv"];
+        /** Points from CSV or JSON; every bad row by line and column, or all of them. */
+        post: operations["read_points_file"];
         delete?: never;
         options?: never;
         head?: never;
@@ -465,6 +533,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/study/bind-map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every joint over the whole travel, roll and steer. */
+        post: operations["study_bind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/study/drawing": {
         parameters: {
             query?: never;
@@ -474,8 +559,59 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The end at a position: three views with the ghost at ride height, and its plots. */
-        post: operations["draw_end"];
+        /** The end at a position: three views with the ghost at ride height. */
+        post: operations["draw_end_at"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/study/plots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The end's measures along its travel, roll or steer. */
+        post: operations["plot_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/study/scene": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The 3D scene along the travel. */
+        post: operations["study_scene"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/study/still-moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The freedom that the parts in place leave, one of its motions drawn, and what would take it away. */
+        post: operations["study_still_moves"];
         delete?: never;
         options?: never;
         head?: never;
@@ -493,6 +629,23 @@ export interface paths {
         put?: never;
         /** Every measure along the travel as CSV, of the left wheel or the axle. */
         post: operations["study_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/study/wheels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The travel and roll of a beam axle that lift each wheel by so much. */
+        post: operations["study_wheels"];
         delete?: never;
         options?: never;
         head?: never;
@@ -523,7 +676,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The kinds of suspension, with their points. */
+        /** The kinds of suspension, with their points, and what can be added to them. */
         get: operations["list_templates"];
         put?: never;
         post?: never;
@@ -554,6 +707,73 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AddIn
+         * @description What to put on an end, or to take off it.
+         */
+        AddIn: {
+            /** Addition */
+            addition: string;
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /** Present */
+            present: boolean;
+        };
+        /**
+         * AdditionIn
+         * @description Something put on the template: on which body, carried by which, on which side.
+         */
+        AdditionIn: {
+            /**
+             * Carrier
+             * @default ground
+             */
+            carrier: string;
+            /**
+             * On
+             * @default null
+             */
+            on: string | null;
+            /**
+             * Side
+             * @default left
+             * @enum {string}
+             */
+            side: "left" | "right";
+        };
+        /**
+         * AdditionOut
+         * @description Something that can be added to a kind of suspension.
+         */
+        AdditionOut: {
+            /** Asks */
+            asks: string[];
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "independent" | "beam" | "any";
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * Adjuster
+         * @description What turning the adjuster does, in words, and the steps it goes in.
+         */
+        Adjuster: {
+            /** Past */
+            past: boolean;
+            /** Step Turns */
+            step_turns: number;
+            /** Text */
+            text: string;
+        };
         /**
          * Arc
          * @description A circular arc, counter-clockwise from start to end; 0 to 360 is a full circle.
@@ -643,6 +863,179 @@ export interface components {
             tone: "ink" | "muted" | "blue" | "amber" | "red";
         };
         /**
+         * Ball
+         * @description A ball; `point` names the design's point that it stands for, which can be dragged.
+         */
+        Ball: {
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /** Group */
+            group: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ball";
+            /**
+             * Point
+             * @default null
+             */
+            point: string | null;
+            /** Radius */
+            radius: number;
+            /**
+             * Ref
+             * @default null
+             */
+            ref: string | null;
+            /**
+             * Tone
+             * @default steel
+             * @enum {string}
+             */
+            tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost";
+        };
+        /**
+         * BallEnd
+         * @description A ball joint or bush: its stud's or pin's axis at ride height, and its housing's where that stands elsewhere.
+         */
+        BallEnd: {
+            /**
+             * Housing Axis
+             * @default null
+             */
+            housing_axis: [
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Limit Deg
+             * @default null
+             */
+            limit_deg: number | null;
+            /**
+             * Stud Axis
+             * @description car axes; its length does not count
+             */
+            stud_axis: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * Bar
+         * @description A round bar between two points [mm].
+         */
+        Bar: {
+            /** A */
+            a: [
+                number,
+                number,
+                number
+            ];
+            /** B */
+            b: [
+                number,
+                number,
+                number
+            ];
+            /** Group */
+            group: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bar";
+            /** Radius */
+            radius: number;
+            /**
+             * Ref
+             * @default null
+             */
+            ref: string | null;
+            /**
+             * Tone
+             * @default steel
+             * @enum {string}
+             */
+            tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost";
+        };
+        /**
+         * BindIn
+         * @description Which joint to show over the box; none: the worst.
+         */
+        BindIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Joint
+             * @default null
+             */
+            joint: string | null;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in";
+        };
+        /**
+         * BindOut
+         * @description Every joint over the whole travel, roll and steer, the worst first; one of them drawn.
+         */
+        BindOut: {
+            drawing: components["schemas"]["Drawing"] | null;
+            /** Faults */
+            faults: components["schemas"]["DrawFault"][];
+            /** Joints */
+            joints: components["schemas"]["JointOut"][];
+            /** Shown */
+            shown: string | null;
+            /** Unreached */
+            unreached: number;
+            /** Unwatched */
+            unwatched: string[];
+        };
+        /**
+         * Block
+         * @description A box square to the car's axes at ride height, between two opposite corners.
+         */
+        Block: {
+            /**
+             * High
+             * @description mm: x forward, y left, z up
+             */
+            high: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "block";
+            /**
+             * Low
+             * @description mm: x forward, y left, z up
+             */
+            low: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * Bolt
          * @description A bolt that serves as clevis pin.
          */
@@ -686,6 +1079,186 @@ export interface components {
             instruction: string;
             /** Possible */
             possible: boolean;
+        };
+        /**
+         * Box
+         * @description A block along the axes of the car.
+         */
+        Box: {
+            /** Group */
+            group: string;
+            /** High */
+            high: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "box";
+            /** Low */
+            low: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Ref
+             * @default null
+             */
+            ref: string | null;
+            /**
+             * Tone
+             * @default steel
+             * @enum {string}
+             */
+            tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost";
+        };
+        /**
+         * BumpStop
+         * @description A stop that strikes a pad: its tip and the way it points, and the pad's middle, face and footprint.
+         */
+        BumpStop: {
+            /**
+             * Axis
+             * @description car axes; its length does not count
+             */
+            axis: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Crush Mm
+             * @default 20
+             */
+            crush_mm: number;
+            /**
+             * Face
+             * @description car axes; its length does not count
+             * @default [
+             *       0,
+             *       0,
+             *       1
+             *     ]
+             */
+            face: [
+                number,
+                number,
+                number
+            ];
+            pad: components["schemas"]["PlaceIn"];
+            /**
+             * Pad Radius Mm
+             * @default 25
+             */
+            pad_radius_mm: number;
+            tip: components["schemas"]["PlaceIn"];
+        };
+        /**
+         * Bushing
+         * @description What a bush gives by; null does not yield.
+         */
+        Bushing: {
+            /**
+             * Axial N Per Mm
+             * @default null
+             */
+            axial_n_per_mm: number | null;
+            /**
+             * Conical Nmm Per Deg
+             * @default null
+             */
+            conical_nmm_per_deg: number | null;
+            /**
+             * Radial N Per Mm
+             * @default null
+             */
+            radial_n_per_mm: number | null;
+        };
+        /**
+         * Car
+         * @description Lengths, masses and shares of the whole car; ride heights against how the points were taken.
+         */
+        Car: {
+            /**
+             * Brake Front Share
+             * @default 0.65
+             */
+            brake_front_share: number;
+            /**
+             * Brakes Front
+             * @default outboard
+             * @enum {string}
+             */
+            brakes_front: "outboard" | "inboard";
+            /**
+             * Brakes Rear
+             * @default outboard
+             * @enum {string}
+             */
+            brakes_rear: "outboard" | "inboard";
+            /**
+             * Cg Height Mm
+             * @default 550
+             */
+            cg_height_mm: number;
+            /**
+             * Cg Is A Guess
+             * @default true
+             */
+            cg_is_a_guess: boolean;
+            /** @default null */
+            corners: components["schemas"]["CornerMasses"] | null;
+            /**
+             * Drive Front
+             * @default null
+             */
+            drive_front: ("upright" | "inboard") | null;
+            /**
+             * Drive Front Share
+             * @default 0
+             */
+            drive_front_share: number;
+            /**
+             * Drive Rear
+             * @default null
+             */
+            drive_rear: ("upright" | "inboard") | null;
+            /**
+             * Front Rise Mm
+             * @default 0
+             */
+            front_rise_mm: number;
+            /**
+             * Rear Rise Mm
+             * @default 0
+             */
+            rear_rise_mm: number;
+            /**
+             * Unsprung Front Kg
+             * @default null
+             */
+            unsprung_front_kg: number | null;
+            /**
+             * Unsprung Rear Kg
+             * @default null
+             */
+            unsprung_rear_kg: number | null;
+            /**
+             * Use
+             * @description whose usual ranges stand beside
+             * @default road
+             * @enum {string}
+             */
+            use: "road" | "circuit" | "off-road";
+            /**
+             * Wheelbase Mm
+             * @default 2500
+             */
+            wheelbase_mm: number;
         };
         /**
          * Catalogue
@@ -836,6 +1409,20 @@ export interface components {
             typed: string | null;
         };
         /**
+         * CornerMasses
+         * @description What each wheel stands on the scales [kg].
+         */
+        CornerMasses: {
+            /** Front Left Kg */
+            front_left_kg: number;
+            /** Front Right Kg */
+            front_right_kg: number;
+            /** Rear Left Kg */
+            rear_left_kg: number;
+            /** Rear Right Kg */
+            rear_right_kg: number;
+        };
+        /**
          * CsvIn
          * @description A file's text.
          */
@@ -868,6 +1455,11 @@ export interface components {
              */
             closed_mm: number | null;
             /**
+             * Od Mm
+             * @default null
+             */
+            od_mm: number | null;
+            /**
              * Open Mm
              * @default null
              */
@@ -878,6 +1470,26 @@ export interface components {
          * @description A job.
          */
         Design: {
+            /**
+             * @default {
+             *       "brake_front_share": 0.65,
+             *       "brakes_front": "outboard",
+             *       "brakes_rear": "outboard",
+             *       "cg_height_mm": 550,
+             *       "cg_is_a_guess": true,
+             *       "corners": null,
+             *       "drive_front": null,
+             *       "drive_front_share": 0,
+             *       "drive_rear": null,
+             *       "front_rise_mm": 0,
+             *       "rear_rise_mm": 0,
+             *       "unsprung_front_kg": null,
+             *       "unsprung_rear_kg": null,
+             *       "use": "road",
+             *       "wheelbase_mm": 2500
+             *     }
+             */
+            car: components["schemas"]["Car"];
             /**
              * @default {
              *       "bolts": [],
@@ -909,10 +1521,10 @@ export interface components {
             note: string;
             /**
              * Schema Version
-             * @default 2
+             * @default 3
              * @constant
              */
-            schema_version: 2;
+            schema_version: 3;
             /**
              * @default {
              *       "check_tolerance_mm": 0.5,
@@ -1064,6 +1676,8 @@ export interface components {
          * @description A drawing, or what stands in its way.
          */
         DrawOut: {
+            /** @default null */
+            adjuster: components["schemas"]["Adjuster"] | null;
             drawing: components["schemas"]["Drawing"] | null;
             /** Faults */
             faults: components["schemas"]["DrawFault"][];
@@ -1091,6 +1705,30 @@ export interface components {
          * @description One end of a car at ride height.
          */
         End: {
+            /**
+             * Additions
+             * @default {}
+             */
+            additions: {
+                [key: string]: components["schemas"]["AdditionIn"];
+            };
+            /**
+             * Balls
+             * @description by ball joint or bush of the template
+             * @default {}
+             */
+            balls: {
+                [key: string]: components["schemas"]["BallEnd"];
+            };
+            /** @default null */
+            bump_stop: components["schemas"]["BumpStop"] | null;
+            /**
+             * Bushes
+             * @default {}
+             */
+            bushes: {
+                [key: string]: components["schemas"]["Bushing"];
+            };
             /** @default null */
             damper: components["schemas"]["Damper"] | null;
             /**
@@ -1107,10 +1745,28 @@ export interface components {
                 [key: string]: components["schemas"]["EndLink"];
             };
             /**
+             * Member Od Mm
+             * @description of the tubes of a body (an arm, an axle)
+             * @default {}
+             */
+            member_od_mm: {
+                [key: string]: number;
+            };
+            /**
+             * Misses
+             * @default []
+             */
+            misses: components["schemas"]["Pair"][];
+            /**
              * Note
              * @default
              */
             note: string;
+            /**
+             * Obstacles
+             * @default []
+             */
+            obstacles: components["schemas"]["Obstacle"][];
             /** Points */
             points: {
                 [key: string]: [
@@ -1119,6 +1775,43 @@ export interface components {
                     number
                 ];
             };
+            /**
+             * @default {
+             *       "pitch_deg": 0,
+             *       "rise_mm": 0
+             *     }
+             */
+            ride: components["schemas"]["Ride"];
+            /**
+             * Right Points
+             * @description of points unpaired on purpose: where they stand on the right (y negative)
+             * @default {}
+             */
+            right_points: {
+                [key: string]: [
+                    number,
+                    number,
+                    number
+                ];
+            };
+            /**
+             * Shafts
+             * @default {}
+             */
+            shafts: {
+                [key: string]: components["schemas"]["Shaft"];
+            };
+            /**
+             * Sliders
+             * @default {}
+             */
+            sliders: {
+                [key: string]: components["schemas"]["SliderEnds"];
+            };
+            /** @default null */
+            steering: components["schemas"]["SteeringArm"] | null;
+            /** @default null */
+            strap: components["schemas"]["Strap"] | null;
             /** Template */
             template: string;
             /** @default null */
@@ -1142,10 +1835,11 @@ export interface components {
              */
             roll_deg: number;
             /**
-             * Steer Mm
+             * Steer
+             * @description mm of the rack, or deg of the steering arm
              * @default 0
              */
-            steer_mm: number;
+            steer: number;
             /**
              * Travel Mm
              * @default 0
@@ -1159,8 +1853,26 @@ export interface components {
             unit: "mm" | "in";
         };
         /**
+         * EndLengthOut
+         * @description A length that is made after: of a link, or a side of an arm's triangle with the angle opposite.
+         */
+        EndLengthOut: {
+            /** Angle Deg */
+            angle_deg: number | null;
+            /** Is Link */
+            is_link: boolean;
+            /** Left Mm */
+            left_mm: number;
+            /** Part */
+            part: string;
+            /** Right Mm */
+            right_mm: number | null;
+            /** What */
+            what: string;
+        };
+        /**
          * EndLink
-         * @description What is known of a link of the template: the joints at its ends, their clocking, its stiffness.
+         * @description What is known of a link of the template: the joints at its ends, their clocking, its stiffness and size.
          */
         EndLink: {
             /** @default null */
@@ -1172,6 +1884,11 @@ export interface components {
              * @default 0
              */
             clocking_deg: number;
+            /**
+             * Od Mm
+             * @default null
+             */
+            od_mm: number | null;
             /**
              * Stiffness N Per Mm
              * @default 50000
@@ -1544,17 +2261,64 @@ export interface components {
          * @description How a joint at a link's end stands: its bolt, and how far it may tilt.
          */
         JointEnd: {
-            /** Bolt Axis */
+            /**
+             * Bolt Axis
+             * @description car axes; its length does not count
+             */
             bolt_axis: [
                 number,
                 number,
                 number
             ];
             /**
+             * Kind
+             * @description hinged: a clevis or bush, free about its bolt alone; the limit is what it gives
+             * @default spherical
+             * @enum {string}
+             */
+            kind: "spherical" | "hinged";
+            /**
              * Limit Deg
              * @default null
              */
             limit_deg: number | null;
+            /**
+             * Limit With Spacers Deg
+             * @default null
+             */
+            limit_with_spacers_deg: number | null;
+        };
+        /**
+         * JointOut
+         * @description A joint over the whole box.
+         */
+        JointOut: {
+            /** Advice */
+            advice: string[];
+            /** Hinged */
+            hinged: boolean;
+            /** Limit Deg */
+            limit_deg: number | null;
+            /** Name */
+            name: string;
+            /** Roll Deg */
+            roll_deg: number;
+            /**
+             * Share
+             * @description of its limit
+             */
+            share: number | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "ok" | "attention" | "stop" | "not asked";
+            /** Steer */
+            steer: number;
+            /** Travel Mm */
+            travel_mm: number;
+            /** Worst Deg */
+            worst_deg: number;
         };
         /**
          * KeepBranch
@@ -1571,6 +2335,13 @@ export interface components {
              * @description UUID
              */
             save_id: string;
+        };
+        /**
+         * KindOut
+         * @description An end's kind with its additions put on: what its points and bodies are.
+         */
+        KindOut: {
+            template: components["schemas"]["TemplateOut"];
         };
         /**
          * Length
@@ -1640,16 +2411,6 @@ export interface components {
             unit: "mm" | "in";
         };
         /**
-         * LengthRow
-         * @description A link of the end, centre to centre.
-         */
-        LengthRow: {
-            /** Length Mm */
-            length_mm: number;
-            /** Name */
-            name: string;
-        };
-        /**
          * Line
          * @description A straight line.
          */
@@ -1691,7 +2452,7 @@ export interface components {
          */
         Link: {
             /** Between */
-            between: components["schemas"]["Pivots"] | components["schemas"]["CentreToCentre"];
+            between: components["schemas"]["Pivots"] | components["schemas"]["CentreToCentre"] | components["schemas"]["OfEnd"];
             /** @default null */
             bought: components["schemas"]["BoughtLink"] | null;
             /**
@@ -1782,6 +2543,20 @@ export interface components {
              *     }
              */
             welding: components["schemas"]["Welding"];
+        };
+        /**
+         * LinkIdsIn
+         * @description Ids for the links to make, as many as the end has links.
+         */
+        LinkIdsIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /** Ids */
+            ids: string[];
         };
         /**
          * LinkIn
@@ -1934,7 +2709,7 @@ export interface components {
          */
         NewLinkIn: {
             /** Between */
-            between: components["schemas"]["Pivots"] | components["schemas"]["CentreToCentre"];
+            between: components["schemas"]["Pivots"] | components["schemas"]["CentreToCentre"] | components["schemas"]["OfEnd"];
             design: components["schemas"]["Design"];
             /**
              * Id
@@ -1980,6 +2755,79 @@ export interface components {
             source: string;
         };
         /**
+         * Obstacle
+         * @description A thing to miss: its shape at ride height, the body it moves with, and the clearance wanted.
+         */
+        Obstacle: {
+            /**
+             * Body
+             * @default ground
+             */
+            body: string;
+            /**
+             * Both Sides
+             * @default true
+             */
+            both_sides: boolean;
+            /** Name */
+            name: string;
+            /** Shape */
+            shape: components["schemas"]["Round"] | components["schemas"]["Block"] | components["schemas"]["Wall"];
+            /**
+             * Wanted Mm
+             * @default 10
+             */
+            wanted_mm: number;
+        };
+        /**
+         * OfEnd
+         * @description A link of a suspension end: its length follows that end's points (`tied`).
+         */
+        OfEnd: {
+            /** A */
+            a: string;
+            /**
+             * A Side
+             * @default left
+             * @enum {string}
+             */
+            a_side: "left" | "right";
+            /** B */
+            b: string;
+            /**
+             * B Side
+             * @default left
+             * @enum {string}
+             */
+            b_side: "left" | "right";
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "end";
+            /** Link */
+            link: string;
+            /** Mm */
+            mm: number;
+        };
+        /**
+         * OfEndIn
+         * @description One of the design's ends.
+         */
+        OfEndIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+        };
+        /**
          * OffersOut
          * @description Keys that fit, by field.
          */
@@ -2006,6 +2854,41 @@ export interface components {
              * @enum {string}
              */
             unit: "mm" | "in";
+        };
+        /**
+         * Pair
+         * @description Two parts of the end that must miss each other.
+         */
+        Pair: {
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+            /**
+             * Wanted Mm
+             * @default 10
+             */
+            wanted_mm: number;
+        };
+        /**
+         * PartOut
+         * @description A part or temporary stop.
+         */
+        PartOut: {
+            /** In Place */
+            in_place: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "part" | "stop";
+            /**
+             * Leaves
+             * @description ways to move that are left with it; null where it takes none away
+             */
+            leaves: number | null;
+            /** Name */
+            name: string;
         };
         /**
          * PieceOut
@@ -2061,8 +2944,59 @@ export interface components {
             point: string;
         };
         /**
+         * PlotsIn
+         * @description Which measures against what, beside which other revision.
+         */
+        PlotsIn: {
+            /**
+             * Along
+             * @default travel
+             * @enum {string}
+             */
+            along: "travel" | "roll" | "steer";
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * @description another revision: faint in the plots
+             * @default null
+             */
+            other: components["schemas"]["Design"] | null;
+            /**
+             * Plots
+             * @description measures; none: the usual four
+             * @default []
+             */
+            plots: string[];
+            /**
+             * Roll Deg
+             * @default 0
+             */
+            roll_deg: number;
+            /**
+             * Steer
+             * @description mm of the rack, or deg of the steering arm
+             * @default 0
+             */
+            steer: number;
+            /**
+             * Travel Mm
+             * @default 0
+             */
+            travel_mm: number;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in";
+        };
+        /**
          * PointsCsvIn
-         * @description A file's text.
+         * @description A file's text: CSV, or JSON.
          */
         PointsCsvIn: {
             /** Text */
@@ -2149,6 +3083,22 @@ export interface components {
             revisions: components["schemas"]["RevisionOut"][];
         };
         /**
+         * Ride
+         * @description How the body stands against how the points were taken: its rise at this axle, and its pitch, nose up.
+         */
+        Ride: {
+            /**
+             * Pitch Deg
+             * @default 0
+             */
+            pitch_deg: number;
+            /**
+             * Rise Mm
+             * @default 0
+             */
+            rise_mm: number;
+        };
+        /**
          * RideValue
          * @description A measure at ride height beside its usual range (common practice, no source).
          */
@@ -2161,12 +3111,83 @@ export interface components {
             low: number | null;
             /** Name */
             name: string;
-            /** Unit */
-            unit: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "°" | "mm" | "%" | "";
             /** Value */
             value: number;
             /** Why */
             why: string;
+        };
+        /**
+         * Rim
+         * @description The rim as a hollow thing that joints live in; offsets from the wheel's middle plane, outboard positive.
+         */
+        Rim: {
+            /** Barrel Radius Mm */
+            barrel_radius_mm: number;
+            /**
+             * Inboard Edge Mm
+             * @default -90
+             */
+            inboard_edge_mm: number;
+            /**
+             * Joint Radius Mm
+             * @default 22
+             */
+            joint_radius_mm: number;
+            /**
+             * Spokes Mm
+             * @default 30
+             */
+            spokes_mm: number;
+            /**
+             * Wanted Mm
+             * @default 5
+             */
+            wanted_mm: number;
+        };
+        /**
+         * Ring
+         * @description A tyre: a ring about an axis.
+         */
+        Ring: {
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /** Axis */
+            axis: [
+                number,
+                number,
+                number
+            ];
+            /** Group */
+            group: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ring";
+            /** Radius */
+            radius: number;
+            /**
+             * Ref
+             * @default null
+             */
+            ref: string | null;
+            /**
+             * Tone
+             * @default steel
+             * @enum {string}
+             */
+            tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost";
+            /** Width */
+            width: number;
         };
         /**
          * RodEndEnd
@@ -2199,6 +3220,37 @@ export interface components {
              * @default null
              */
             nut: string | null;
+        };
+        /**
+         * Round
+         * @description A tube, pipe or post: the solid within a radius of a line.
+         */
+        Round: {
+            /**
+             * A
+             * @description mm: x forward, y left, z up
+             */
+            a: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * B
+             * @description mm: x forward, y left, z up
+             */
+            b: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "round";
+            /** Radius Mm */
+            radius_mm: number;
         };
         /**
          * SaddleBase
@@ -2243,6 +3295,41 @@ export interface components {
             saved_at: string;
             /** Version */
             version: number;
+        };
+        /**
+         * Scene
+         * @description Solids, and for every place of the travel a matrix for each group (rows of 3 × 4, mm).
+         */
+        Scene: {
+            /** Groups */
+            groups: {
+                [key: string]: (number[] | null)[];
+            };
+            /** High */
+            high: [
+                number,
+                number,
+                number
+            ];
+            /** Low */
+            low: [
+                number,
+                number,
+                number
+            ];
+            /** Solids */
+            solids: (components["schemas"]["Bar"] | components["schemas"]["Ball"] | components["schemas"]["Ring"] | components["schemas"]["Box"])[];
+            /** Travel */
+            travel: number[];
+        };
+        /**
+         * SceneOut
+         * @description The 3D scene; or what makes the end impossible.
+         */
+        SceneOut: {
+            /** Faults */
+            faults: components["schemas"]["DrawFault"][];
+            scene: components["schemas"]["Scene"] | null;
         };
         /**
          * SealRevision
@@ -2346,6 +3433,62 @@ export interface components {
             weld_shrink_mm: number;
         };
         /**
+         * Shaft
+         * @description A shaft between two joints that may plunge; its flanges' axes where they stand at ride height.
+         */
+        Shaft: {
+            /**
+             * Angle Limit Deg
+             * @default null
+             */
+            angle_limit_deg: number | null;
+            inner: components["schemas"]["PlaceIn"];
+            /**
+             * Inner Axis
+             * @description car axes; its length does not count
+             * @default [
+             *       0,
+             *       1,
+             *       0
+             *     ]
+             */
+            inner_axis: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Od Mm
+             * @default null
+             */
+            od_mm: number | null;
+            outer: components["schemas"]["PlaceIn"];
+            /**
+             * Outer Axis
+             * @default null
+             */
+            outer_axis: [
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Pair
+             * @default false
+             */
+            pair: boolean;
+            /**
+             * Plunge In Mm
+             * @default null
+             */
+            plunge_in_mm: number | null;
+            /**
+             * Plunge Out Mm
+             * @default null
+             */
+            plunge_out_mm: number | null;
+        };
+        /**
          * SizedOut
          * @description A set of parts, judged.
          */
@@ -2381,6 +3524,16 @@ export interface components {
             nearest: components["schemas"]["SizedOut"] | null;
             runner_up: components["schemas"]["SizedOut"] | null;
             winner: components["schemas"]["SizedOut"] | null;
+        };
+        /**
+         * SliderEnds
+         * @description How far a slider may run from its place at ride height, along its line and back.
+         */
+        SliderEnds: {
+            /** Along Mm */
+            along_mm: number;
+            /** Back Mm */
+            back_mm: number;
         };
         /**
          * Spacer
@@ -2434,6 +3587,85 @@ export interface components {
             turns_out: number;
         };
         /**
+         * SteeringArm
+         * @description A centre arm or pitman arm in place of a rack: it turns about a line, and the steer driver is its angle.
+         */
+        SteeringArm: {
+            /**
+             * Axis
+             * @description car axes; its length does not count
+             * @default [
+             *       0,
+             *       0,
+             *       1
+             *     ]
+             */
+            axis: [
+                number,
+                number,
+                number
+            ];
+            /** Pivot */
+            pivot: string;
+        };
+        /**
+         * StillIn
+         * @description What is in place, which free motion to show, and how far along it (−1 to 1).
+         */
+        StillIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /** In Place */
+            in_place: string[];
+            /**
+             * Motion
+             * @default 0
+             */
+            motion: number;
+            /**
+             * Phase
+             * @default 0
+             */
+            phase: number;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in";
+        };
+        /**
+         * StillOut
+         * @description What the parts in place leave free.
+         */
+        StillOut: {
+            /** Degrees */
+            degrees: number;
+            drawing: components["schemas"]["Drawing"] | null;
+            /** Faults */
+            faults: components["schemas"]["DrawFault"][];
+            /** Motions */
+            motions: string[];
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Says */
+            says: string;
+        };
+        /**
+         * Strap
+         * @description A droop strap between two places; taut it stops the travel.
+         */
+        Strap: {
+            a: components["schemas"]["PlaceIn"];
+            b: components["schemas"]["PlaceIn"];
+            /** Length Mm */
+            length_mm: number;
+        };
+        /**
          * StudyIn
          * @description Which end, leaning and steered how.
          */
@@ -2450,10 +3682,11 @@ export interface components {
              */
             roll_deg: number;
             /**
-             * Steer Mm
+             * Steer
+             * @description mm of the rack, or deg of the steering arm
              * @default 0
              */
-            steer_mm: number;
+            steer: number;
         };
         /**
          * StudyOut
@@ -2475,9 +3708,16 @@ export interface components {
             /** Highest Mm */
             highest_mm: number;
             /** Lengths */
-            lengths: components["schemas"]["LengthRow"][];
+            lengths: components["schemas"]["EndLengthOut"][];
             /** Lowest Mm */
             lowest_mm: number;
+            /**
+             * Measures
+             * @description every measure that can be plotted, with its name
+             */
+            measures: {
+                [key: string]: string;
+            };
             /** Reached */
             reached: boolean[];
             /** Ride */
@@ -2495,6 +3735,7 @@ export interface components {
              *       "bump_mm": 80,
              *       "droop_mm": 80,
              *       "roll_deg": 3,
+             *       "steer_deg": 25,
              *       "steer_mm": 30
              *     }
              */
@@ -2605,10 +3846,25 @@ export interface components {
              * @enum {string}
              */
             axle: "independent" | "beam";
+            /**
+             * Balls
+             * @description ball joints and bushes, whose studs may be watched
+             */
+            balls: string[];
+            /** Bodies */
+            bodies: string[];
+            /** Bushes */
+            bushes: string[];
+            /** Links */
+            links: string[];
             /** Name */
             name: string;
             /** Points */
             points: components["schemas"]["TemplatePointOut"][];
+            /** Rises */
+            rises: boolean;
+            /** Sliders */
+            sliders: string[];
             /** Steered */
             steered: boolean;
             /** Title */
@@ -2623,14 +3879,18 @@ export interface components {
             measure: string;
             /** Name */
             name: string;
+            /** Pair */
+            pair: boolean;
             /** What */
             what: string;
         };
         /**
          * TemplatesOut
-         * @description All kinds.
+         * @description All kinds, and all that can be added.
          */
         TemplatesOut: {
+            /** Additions */
+            additions: components["schemas"]["AdditionOut"][];
             /** Templates */
             templates: components["schemas"]["TemplateOut"][];
         };
@@ -2709,6 +3969,11 @@ export interface components {
              */
             roll_deg: number;
             /**
+             * Steer Deg
+             * @default 25
+             */
+            steer_deg: number;
+            /**
              * Steer Mm
              * @default 30
              */
@@ -2768,6 +4033,35 @@ export interface components {
             wheelbase_mm: number;
         };
         /**
+         * Wall
+         * @description A flat face: everything behind it is solid.
+         */
+        Wall: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "wall";
+            /**
+             * Normal
+             * @description car axes; its length does not count
+             */
+            normal: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Through
+             * @description mm: x forward, y left, z up
+             */
+            through: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * Welding
          * @description How inserts are welded in.
          */
@@ -2805,6 +4099,8 @@ export interface components {
             camber_deg: number;
             /** Loaded Radius Mm */
             loaded_radius_mm: number;
+            /** @default null */
+            rim: components["schemas"]["Rim"] | null;
             /**
              * Toe Deg
              * @default 0
@@ -2815,6 +4111,39 @@ export interface components {
              * @default 195
              */
             width_mm: number;
+        };
+        /**
+         * WheelsIn
+         * @description How far each wheel of a beam axle is up.
+         */
+        WheelsIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /** Left Mm */
+            left_mm: number;
+            /** Right Mm */
+            right_mm: number;
+            /**
+             * Steer
+             * @default 0
+             */
+            steer: number;
+        };
+        /**
+         * WheelsOut
+         * @description The axle's travel and roll for that; or why it cannot be.
+         */
+        WheelsOut: {
+            /** Faults */
+            faults: components["schemas"]["DrawFault"][];
+            /** Roll Deg */
+            roll_deg: number | null;
+            /** Travel Mm */
+            travel_mm: number | null;
         };
         /**
          * WorkingIn
@@ -3067,6 +4396,138 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DesignOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_to_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DesignOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kind_of_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfEndIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    links_of_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkIdsIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DesignOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measuring_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfEndIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
                 };
             };
             /** @description what is wrong, where, and the cure */
@@ -3671,7 +5132,7 @@ export interface operations {
             };
         };
     };
-    read_points_csv: {
+    read_points_file: {
         parameters: {
             query?: never;
             header?: never;
@@ -3713,7 +5174,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StudyIn"];
+                "application/json": components["schemas"]["OfEndIn"];
             };
         };
         responses: {
@@ -3803,7 +5264,40 @@ export interface operations {
             };
         };
     };
-    draw_end: {
+    study_bind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BindIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BindOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    draw_end_at: {
         parameters: {
             query?: never;
             header?: never;
@@ -3823,6 +5317,105 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DrawOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plot_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlotsIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    study_scene: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SceneOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    study_still_moves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StillIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StillOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */
@@ -3856,6 +5449,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PointsCsvIn"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    study_wheels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WheelsIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WheelsOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

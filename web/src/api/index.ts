@@ -1,2 +1,3 @@
 export { ApiProblem, answer, api } from './client'
+export { tiedTo } from './tied'
 export type * from './types'

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
-import { answer, api, type Design, type Unit, type View } from '../api'
+import { answer, api, tiedTo, type Design, type Unit, type View } from '../api'
 
 interface Wanted {
   design: Design
@@ -14,7 +14,7 @@ interface Wanted {
 export function useDrawing({ design, linkId, view, unit, end = 1, turns = 0 }: Wanted) {
   const link = design.links.find((one) => one.id === linkId)
   return useQuery({
-    queryKey: ['draw', view, unit, end, turns, link, design.settings, design.catalogue],
+    queryKey: ['draw', view, unit, end, turns, link, design.settings, design.catalogue, tiedTo(design, [link])],
     queryFn: ({ signal }) =>
       answer(
         api.POST('/api/draw', {

@@ -1,7 +1,7 @@
-import { Box, InputBase, Typography } from '@mui/material'
 import { useEffect, useId, useRef, useState } from 'react'
 import { ApiProblem, answer, api, type LengthValue } from '../api'
-import { lengthText, otherUnit } from './format'
+import { FieldFrame, outside } from './FieldFrame'
+import { fieldText } from './format'
 import { useUnits } from './units'
 
 interface Props {
@@ -13,6 +13,8 @@ interface Props {
   placeholder?: string
   problem?: string
   hideLabel?: boolean
+  min?: number
+  max?: number
 }
 
 const PAUSE_MS = 300
@@ -30,6 +32,8 @@ export function LengthField({
   placeholder,
   problem,
   hideLabel,
+  min,
+  max,
 }: Props) {
   const { unit, style, other } = useUnits()
   const [typing, setTyping] = useState<string | null>(null)
@@ -54,7 +58,9 @@ export function LengthField({
       const body = { text, unit, signed, decimals: style.decimals, inch_denominator: style.denominator as 16 | 32 | 64 }
       const found = await answer(api.POST('/api/length', { body, signal: call.current.signal }))
       setRead(found)
-      setFault(null)
+      const beyond = outside(found.mm, 'mm', min, max)
+      setFault(beyond ?? null)
+      if (beyond) return
       if (value?.mm !== found.mm || value?.typed !== found.typed) onChange({ mm: found.mm, typed: found.typed })
       if (leave) setTyping(null)
     } catch (error) {
@@ -75,64 +81,24 @@ export function LengthField({
     if (typing !== null) void settle(typing, true)
   }
 
-  const shown = typing ?? (value ? lengthText(value.mm, unit, style) : '')
   const mm = typing !== null ? read?.mm : value?.mm
-  const message = fault ?? problem
   return (
-    <Box sx={{ minWidth: 0 }}>
-      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
-        {!hideLabel && (
-          <Typography component="label" htmlFor={id} variant="body2" sx={{ flex: 1, minWidth: 0 }}>
-            {label}
-          </Typography>
-        )}
-        <InputBase
-          id={id}
-          value={shown}
-          placeholder={placeholder}
-          error={Boolean(message)}
-          onChange={(event) => edit(event.target.value)}
-          onFocus={(event) => event.target.select()}
-          onBlur={leave}
-          onKeyDown={(event) => {
-            if (event.key === 'Enter') leave()
-            if (event.key === 'Escape') {
-              window.clearTimeout(timer.current)
-              setTyping(null)
-              setFault(null)
-            }
-          }}
-          slotProps={{
-            input: {
-              'aria-label': hideLabel ? label : undefined,
-              'aria-invalid': Boolean(message),
-              'aria-describedby': `${id}-note`,
-              autoComplete: 'off',
-              spellCheck: false,
-            },
-          }}
-          sx={(theme) => theme.tirante.field(Boolean(message), hideLabel ? '100%' : '7.4em')}
-        />
-        {!hideLabel && (
-          <Typography variant="caption" sx={{ color: 'text.secondary', minWidth: '1.9em' }}>
-            {unit === 'mm' ? 'mm' : 'in'}
-          </Typography>
-        )}
-      </Box>
-      <Typography
-        id={`${id}-note`}
-        variant="caption"
-        component="div"
-        role={message ? 'alert' : undefined}
-        sx={{
-          textAlign: message ? 'left' : 'right',
-          color: message ? 'error.main' : 'text.secondary',
-          minHeight: '1.2em',
-          pr: hideLabel || message ? 0 : 3,
-        }}
-      >
-        {message ?? (mm !== undefined ? other(mm) : otherUnit(unit) === 'mm' ? '' : '')}
-      </Typography>
-    </Box>
+    <FieldFrame
+      id={id}
+      label={label}
+      hideLabel={hideLabel}
+      shown={typing ?? (value ? fieldText(value.mm, unit, style) : '')}
+      unit={unit}
+      placeholder={placeholder}
+      message={fault ?? problem}
+      note={mm !== undefined ? other(mm) : ''}
+      onType={edit}
+      onTake={leave}
+      onLeave={() => {
+        window.clearTimeout(timer.current)
+        setTyping(null)
+        setFault(null)
+      }}
+    />
   )
 }

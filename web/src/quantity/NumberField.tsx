@@ -1,5 +1,5 @@
-import { Box, InputBase, Typography } from '@mui/material'
 import { useId, useState } from 'react'
+import { FieldFrame, outside } from './FieldFrame'
 
 interface Props {
   label: string
@@ -43,10 +43,9 @@ export function NumberField({
       return
     } else {
       const number = Number(plain)
-      if ((min !== undefined && number < min) || (max !== undefined && number > max)) {
-        setFault(
-          `This must be ${min !== undefined ? `at least ${min}` : ''}${min !== undefined && max !== undefined ? ' and ' : ''}${max !== undefined ? `at most ${max}` : ''} ${unit}.`,
-        )
+      const beyond = outside(number, unit, min, max)
+      if (beyond) {
+        setFault(beyond)
         return
       }
       setFault(null)
@@ -55,55 +54,26 @@ export function NumberField({
     if (leave) setTyping(null)
   }
 
-  const message = fault ?? problem
+  const take = () => typing !== null && settle(typing, true)
   return (
-    <Box sx={{ minWidth: 0 }}>
-      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
-        {!hideLabel && (
-          <Typography component="label" htmlFor={id} variant="body2" sx={{ flex: 1, minWidth: 0 }}>
-            {label}
-          </Typography>
-        )}
-        <InputBase
-          id={id}
-          value={typing ?? (value === null ? '' : tidy(value))}
-          placeholder={placeholder}
-          error={Boolean(message)}
-          onFocus={(event) => event.target.select()}
-          onChange={(event) => {
-            setTyping(event.target.value)
-            settle(event.target.value, false)
-          }}
-          onBlur={() => typing !== null && settle(typing, true)}
-          onKeyDown={(event) => {
-            if (event.key === 'Enter' && typing !== null) settle(typing, true)
-            if (event.key === 'Escape') {
-              setTyping(null)
-              setFault(null)
-            }
-          }}
-          slotProps={{
-            input: {
-              'aria-label': hideLabel ? label : undefined,
-              'aria-invalid': Boolean(message),
-              'aria-describedby': `${id}-note`,
-              inputMode: 'decimal',
-              autoComplete: 'off',
-            },
-          }}
-          sx={(theme) => theme.tirante.field(Boolean(message), hideLabel ? '100%' : '7.4em')}
-        />
-        {!hideLabel && (
-          <Typography variant="caption" sx={{ color: 'text.secondary', minWidth: '1.9em' }}>
-            {unit}
-          </Typography>
-        )}
-      </Box>
-      {message && (
-        <Typography id={`${id}-note`} variant="caption" component="div" role="alert" sx={{ color: 'error.main' }}>
-          {message}
-        </Typography>
-      )}
-    </Box>
+    <FieldFrame
+      id={id}
+      label={label}
+      hideLabel={hideLabel}
+      shown={typing ?? (value === null ? '' : tidy(value))}
+      unit={unit}
+      placeholder={placeholder}
+      message={fault ?? problem}
+      decimal
+      onType={(text) => {
+        setTyping(text)
+        settle(text, false)
+      }}
+      onTake={take}
+      onLeave={() => {
+        setTyping(null)
+        setFault(null)
+      }}
+    />
   )
 }

@@ -34,6 +34,13 @@ export function lengthText(mm: number, unit: Unit, style: LengthStyle): string {
   return (mm < 0 && Number(text) ? MINUS : '') + text
 }
 
+/** The number in a field: in millimetres with all the digits that were typed, three decimals at most. */
+export function fieldText(mm: number, unit: Unit, style: LengthStyle): string {
+  if (unit === 'in') return lengthText(mm, unit, style)
+  const digits = (String(Math.round(Math.abs(mm) * 1000) / 1000).split('.')[1] ?? '').length
+  return lengthText(mm, unit, { ...style, decimals: Math.max(style.decimals, digits) })
+}
+
 /** With its unit. */
 export function lengthWithUnit(mm: number, unit: Unit, style: LengthStyle): string {
   return unit === 'mm' ? `${lengthText(mm, unit, style)} mm` : `${lengthText(mm, unit, style)}″`

@@ -1,4 +1,5 @@
 export { LengthField } from './LengthField'
+export { MmField } from './MmField'
 export { NumberField } from './NumberField'
 export { figure, lengthText } from './format'
 export { UnitsContext, styleOf, useUnits } from './units'

@@ -61,7 +61,7 @@ class LugStrength:
     gross_yield: float
     extension_ok: bool  # a at least 1.33 b_e
     hole_ok: bool  # at most 1 mm over the pin
-    width_ok: bool  # at least 2 b_e + pin
+    width_ok: bool  # at least 2 b_e + pin; holds of itself once b_e is capped by the metal beside the hole
 
     def modes(self) -> dict[str, float]:
         """Strength by mode [N]."""

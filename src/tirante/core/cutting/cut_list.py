@@ -8,7 +8,8 @@ from __future__ import annotations
 from collections import Counter
 from dataclasses import dataclass
 
-from tirante.core.design.assembly import Assembly, ThreadedEnd, pin_hole
+from tirante.core.design.assembly import Assembly, ThreadedEnd
+from tirante.core.design.catalogue import pin_hole
 from tirante.core.design.checks import clevis_gap
 from tirante.core.members.link_stack import LinkStack
 

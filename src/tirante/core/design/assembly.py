@@ -19,7 +19,9 @@ from tirante.core.design.catalogue import (
     comes_in_hand,
     grade_comes_as,
     insert_fits_tube,
+    pin_hole,
     same_thread,
+    spacer_fits,
 )
 from tirante.core.design.model import FixedEnd, Link, LoadCase, RodEndEnd, Settings, TabPair
 from tirante.core.errors import InputError
@@ -27,7 +29,7 @@ from tirante.core.members import link_stack
 from tirante.core.members.thread import Thread, engagement_for_load, parse_thread, thread_strip
 from tirante.core.members.tube import Section
 
-STEEL_DENSITY = 7850e-9  # kg/mm^3, nuts and inserts
+STEEL_DENSITY = 7850e-9  # kg/mm^3, nuts; common value
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -188,14 +190,9 @@ def _end_fits(parts: ThreadedEnd, name: str, tube: Tube, grade: Grade) -> list[M
     return faults
 
 
-def pin_hole(joint: Joint, spacer: Spacer | None) -> float:
-    """Hole that the bolt goes through: the ball's, or the spacer's when one is fitted [mm]."""
-    return spacer.bolt_mm if spacer else joint.bore_mm
-
-
 def _pin_fits(joint: Joint, bolt: Bolt | None, spacer: Spacer | None, hole: float) -> list[Misfit]:
     faults = []
-    if spacer and abs(spacer.ball_bore_mm - joint.bore_mm) > 0.06:
+    if spacer and not spacer_fits(spacer, joint):
         faults.append(
             Misfit(
                 field="tab.spacer",
@@ -325,17 +322,22 @@ class Mass:
 
 
 def mass_of(assembly: Assembly, stack: link_stack.LinkStack) -> Mass:
-    """Mass of the link without bolts and tabs; nuts as hexagons of 1.5 D across flats (common practice)."""
+    """Mass of the link without bolts and tabs.
+
+    Nuts are steel hexagons of 1.5 D across flats (common practice); an insert is of the tube's metal, or would not weld to
+    it.
+    """
     inserts = nuts = 0.0
+    density = assembly.grade.density_kg_m3 * 1e-9
     for end in assembly.threaded:
         major = end.thread.major
         ring = end.insert.fit_diameter_mm**2 - major**2
         collar = end.insert.shoulder_diameter_mm**2 - major**2
         depth = max(0.0, end.insert.thread_depth_mm - end.insert.shoulder_mm)
-        inserts += pi / 4 * (ring * depth + collar * end.insert.shoulder_mm) * STEEL_DENSITY
+        inserts += pi / 4 * (ring * depth + collar * end.insert.shoulder_mm) * density
         nuts += (0.866 * (1.5 * major) ** 2 - pi / 4 * major**2) * end.nut.height_mm * STEEL_DENSITY
     return Mass(
-        tube=assembly.section.area * stack.tube_cut * assembly.grade.density_kg_m3 * 1e-9,
+        tube=assembly.section.area * stack.tube_cut * density,
         joints=sum(end.joint.mass_kg for end in assembly.threaded),
         inserts=inserts,
         nuts=nuts,

@@ -202,6 +202,7 @@ class Catalogue(Document):
 # --- what fits what -------------------------------------------------------------------------------------------------
 
 SLIP_FIT_MM = 0.5  # an insert may be this much smaller than the bore it is welded into; common practice, no source
+SPACER_BORE_MM = 0.06  # a spacer's and a ball's bore may differ by this: inch sizes are listed rounded; common practice
 BOLT_CLEARANCE_MM = 0.15  # a bolt may be this much smaller than the ball's bore; common practice, no source
 
 
@@ -231,6 +232,16 @@ def comes_in_hand(hands: str, hand: str) -> bool:
 def bolt_fits(bolt_mm: float, hole_mm: float) -> bool:
     """Bolt goes through the ball or spacer without slop."""
     return hole_mm - bolt_mm + 1e-9 >= 0 and hole_mm - bolt_mm <= BOLT_CLEARANCE_MM
+
+
+def spacer_fits(spacer: Spacer, joint: Joint) -> bool:
+    """Spacer is made for a ball of this bore."""
+    return abs(spacer.ball_bore_mm - joint.bore_mm) <= SPACER_BORE_MM
+
+
+def pin_hole(joint: Joint, spacer: Spacer | None) -> float:
+    """Hole that the bolt goes through: the ball's, or the spacer's when one is fitted [mm]."""
+    return spacer.bolt_mm if spacer else joint.bore_mm
 
 
 # --- CSV ------------------------------------------------------------------------------------------------------------

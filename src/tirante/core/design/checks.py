@@ -26,6 +26,7 @@ NOT_CHECKED = (
     "corrosion and wear",
     "the frame, axle or upright it bolts to",
 )
+STEEL_MODULUS = 205_000.0  # MPa, of shanks; common value
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -119,7 +120,7 @@ def link_checks(assembly: Assembly, stack: LinkStack, settings: Settings) -> lis
     for index, end in enumerate(assembly.ends):
         if isinstance(end, ThreadedEnd):
             results += _end_checks(assembly, end, index, stack, settings)
-    results = _merge_equal_ends(results)
+    results = _weaker_end(results)
     if assembly.link.tab:
         results += _tab_checks(assembly, assembly.link.tab, settings)
     return sorted(results, key=lambda r: -(r.utilisation if r.utilisation is not None else -1.0))
@@ -135,14 +136,13 @@ def tube_checks(assembly: Assembly, settings: Settings) -> list[CheckResult]:
     ]
 
 
-def _merge_equal_ends(results: list[CheckResult]) -> list[CheckResult]:
-    """Two equal ends give each check twice; keep the worse, named for both."""
+def _weaker_end(results: list[CheckResult]) -> list[CheckResult]:
+    """Two ends give each check twice; the weaker end's is kept, under that end's name."""
     by_key: dict[str, CheckResult] = {}
     for result in results:
-        base = result.key
-        other = by_key.get(base)
+        other = by_key.get(result.key)
         if other is None or (result.utilisation or -1) > (other.utilisation or -1) + 1e-12:
-            by_key[base] = result
+            by_key[result.key] = result
     return list(by_key.values())
 
 
@@ -187,10 +187,9 @@ def column_segments(assembly: Assembly, stack: LinkStack) -> list[tuple[float, f
         t, joint = end.thread, end.joint
         plain = joint.eye_to_shank_end_mm - joint.thread_length_mm
         bare = state.face_from_centre - plain
-        e = 205_000.0  # steel shank
         pieces = [
-            (plain, t.major, None, e, joint.body_yield_mpa),
-            (bare, t.root_external, None, e, joint.body_yield_mpa),
+            (plain, t.major, None, STEEL_MODULUS, joint.body_yield_mpa),
+            (bare, t.root_external, None, STEEL_MODULUS, joint.body_yield_mpa),
         ]
         halves.append([piece for piece in pieces if piece[0] > 0])
     outside = sum(piece[0] for half in halves for piece in half)
@@ -521,21 +520,25 @@ def _tab_checks(assembly: Assembly, tab: TabPair, settings: Settings) -> list[Ch
     ]
 
 
+def lug_of(tab: TabPair, pin: float) -> lug.Lug:
+    """The tab's two plates as a lug under a pin of this diameter [mm]."""
+    return lug.Lug(thickness=tab.plate.mm, width=2 * tab.head_radius.mm, hole=tab.hole.mm, pin=pin, edge=tab.edge.mm)
+
+
 def _lug_checks(assembly: Assembly, tab: TabPair, pin: float, settings: Settings) -> list[CheckResult]:
     factors = settings.factors
-    plate = lug.Lug(thickness=tab.plate.mm, width=2 * tab.head_radius.mm, hole=tab.hole.mm, pin=pin, edge=tab.edge.mm)
+    plate = lug_of(tab, pin)
     strength = lug.lug_strength(plate, tab.yield_mpa, tab.uts_mpa)
     data = {
         "thickness_mm": plate.thickness, "plates": plate.plates, "width_mm": plate.width, "hole_mm": plate.hole,
         "pin_mm": pin, "edge_mm": plate.edge, "yield_mpa": tab.yield_mpa, "uts_mpa": tab.uts_mpa,
     }  # fmt: skip
-    details = [
-        text for ok, text in (
-            (strength.extension_ok, f"metal beyond the hole is under 1.33 b_e: {plate.beyond_hole:.1f} of {1.33 * plate.effective_width:.1f} mm"),
-            (strength.hole_ok, f"the hole is more than 1 mm over the pin: {plate.hole:.1f} for {pin:.1f} mm"),
-            (strength.width_ok, "the plate is narrower than 2 b_e + pin"),
-        ) if not ok
-    ]  # fmt: skip
+    limits = {
+        "a_at_least_1_33_be": (strength.extension_ok, f"metal beyond the hole is under 1.33 b_e: {plate.beyond_hole:.1f} of {1.33 * plate.effective_width:.1f} mm"),
+        "hole_at_most_pin_plus_1_mm": (strength.hole_ok, f"the hole is more than 1 mm over the pin: {plate.hole:.1f} for {pin:.1f} mm"),
+        "width_at_least_2_be_plus_pin": (strength.width_ok, "the plate is narrower than 2 b_e + pin"),
+    }  # fmt: skip
+    broken = [name for name, (ok, _) in limits.items() if not ok]
     rows = (
         ("tab_bearing", "Tab bearing", strength.bearing, "bearing_n", factors.tab_rupture, "tab_rupture", "1.8 Fy d t n", "aisc-j7"),
         ("tab_tension", "Tab net tension", strength.tension_rupture, "tension_rupture_n", factors.tab_rupture, "tab_rupture", "Fu 2 t b_e n", "aisc-d5"),
@@ -553,13 +556,12 @@ def _lug_checks(assembly: Assembly, tab: TabPair, pin: float, settings: Settings
             return _Try(demand=abs(case.axial_n) * f, capacity=c, topic="lug", input=data, output=o)
 
         results.append(_worst(kind, assembly.link.cases, attempt))
-    names = ("a_at_least_1_33_be", "hole_at_most_pin_plus_1_mm", "width_at_least_2_be_plus_pin")
     results.append(CheckResult(
-        key="tab_detailing", name="Tab proportions", part="tab", demand=float(len(details)), capacity=0.0, unit="",
-        utilisation=1.000001 if details else None, passed=not details, case=None, factor=1.0, factor_name="none",
+        key="tab_detailing", name="Tab proportions", part="tab", demand=float(len(broken)), capacity=0.0, unit="",
+        utilisation=1.000001 if broken else None, passed=not broken, case=None, factor=1.0, factor_name="none",
         formula="a ≥ 1.33 b_e; hole ≤ pin + 1 mm; width ≥ 2 b_e + pin", source="aisc-d5",
-        note="; ".join(details) or "all three limits hold",
-        reproduce=Reproduction(topic="lug", input=data, output=f"detailing.{names[0]}", figure=""),
+        note="; ".join(limits[name][1] for name in broken) or "all three limits hold",
+        reproduce=Reproduction(topic="lug", input=data, output=f"detailing.{(broken or [*limits])[0]}", figure=""),
     ))  # fmt: skip
     return results
 

@@ -22,7 +22,9 @@ from tirante.core.design.catalogue import (
     comes_in_hand,
     grade_comes_as,
     insert_fits_tube,
+    pin_hole,
     same_thread,
+    spacer_fits,
 )
 from tirante.core.design.model import Design, Link, RodEndEnd, prune_catalogue, used_keys
 from tirante.core.design.sizing import propose_tab
@@ -94,9 +96,9 @@ def offers(link: Link, catalogue: Catalogue) -> dict[str, list[str]]:
         found |= _end_offers(link, name, catalogue)
     joint = _held_joint(link, catalogue)
     if link.tab:
-        spacers = [s for s in catalogue.spacers if joint and abs(s.ball_bore_mm - joint.bore_mm) <= 0.06]
+        spacers = [s for s in catalogue.spacers if joint and spacer_fits(s, joint)]
         spacer = catalogue.find("spacers", link.tab.spacer) if link.tab.spacer else None
-        hole = spacer.bolt_mm if isinstance(spacer, Spacer) else joint.bore_mm if joint else 0.0
+        hole = pin_hole(joint, spacer if isinstance(spacer, Spacer) else None) if joint else 0.0
         found["tab.spacer"] = _keys(
             s for s in spacers if any(bolt_fits(b.diameter_mm, s.bolt_mm) for b in catalogue.bolts)
         )

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from math import floor
 from typing import Literal
 
 from tirante.core.design.assembly import Assembly, Misfit
 from tirante.core.design.evaluate import build
-from tirante.core.design.model import Design, Link
+from tirante.core.design.model import Design, Link, Settings
+from tirante.core.design.results import Out
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.drawing.views.jig_view import jig_sheet
@@ -14,6 +16,44 @@ from tirante.core.drawing.views.link_view import link_sheet
 from tirante.core.drawing.views.overview import overview_sheet
 from tirante.core.drawing.views.tab_view import tab_flat, tab_sheet
 from tirante.core.members.link_stack import LinkStack
+from tirante.core.quantities import Unit
+
+
+class Adjuster(Out):
+    """What turning the adjuster does, in words, and the steps it goes in."""
+
+    step_turns: float
+    text: str
+    past: bool
+
+
+def numbers_of(settings: Settings, unit: Unit | None = None) -> Numbers:
+    """How a design writes lengths; in the unit asked for, else its own."""
+    return Numbers(unit=unit or settings.units, decimals=settings.decimals, inch_denominator=settings.inch_denominator)
+
+
+def adjuster(link: Link, design: Design, turns: float, numbers: Numbers) -> Adjuster | None:
+    """The link turned out (+) or in (−) by so many turns of itself (a pair) or of one end; None: it does not adjust."""
+    built = build(link, design)
+    if isinstance(built, list) or built.stack.step is None:
+        return None
+    stack, step = built.stack, built.stack.step
+    past = stack.runs_out(turns)
+    turned = f"{'+' if turns > 0 else '−'}{abs(turns):g} turns" if turns else "as built"
+    if past:
+        says = {
+            "out": "past the end: too little thread is left in the insert",
+            "in": "past the end: it bottoms or the nut is on the eye",
+        }[past]
+    else:
+        left = [floor(limit * 100 + 1e-9) / 100 for limit in (stack.turns_in, stack.turns_out)]
+        says = (
+            f"{numbers.written(stack.centre_to_centre + turns * step)} pivot to pivot · "
+            f"runs out after {left[0]:g} in, {left[1]:g} out"
+        )
+    return Adjuster(
+        step_turns=0.25 if stack.per_turn is not None else 0.5, text=f"{turned} · {says}", past=past is not None
+    )
 
 
 def draw_overview(design: Design, numbers: Numbers, first: int = 0) -> Drawing:

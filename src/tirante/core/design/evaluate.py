@@ -17,7 +17,7 @@ from typing import Any
 from pydantic import ConfigDict
 
 from tirante import ENGINE_VERSION
-from tirante.core.brackets.lug import Lug, lug_strength
+from tirante.core.brackets.lug import lug_strength
 from tirante.core.brackets.outline import TabOutline, developed_area, tab_outline
 from tirante.core.cutting.cut_list import CutList, cut_list
 from tirante.core.design.assembly import (
@@ -32,8 +32,8 @@ from tirante.core.design.assembly import (
     stack_of,
     worst_axial,
 )
-from tirante.core.design.checks import NOT_CHECKED, CheckResult, clevis_gap, link_checks
-from tirante.core.design.model import Design, Link, Settings, TabPair, used_keys
+from tirante.core.design.checks import NOT_CHECKED, CheckResult, clevis_gap, link_checks, lug_of
+from tirante.core.design.model import Design, Link, Settings, TabPair, loose, used_keys
 from tirante.core.design.results import (
     BoughtOut,
     CheckOut,
@@ -124,6 +124,9 @@ def outline_of(tab: TabPair) -> TabOutline:
 
 def build(link: Link, design: Design) -> Built | list[Misfit]:
     """Assembly, stack, checks, outline and jig of one link; or what stands in the way."""
+    if loose(link, design):
+        lost = "It was a link of a suspension end that is not there any more. Give it its pivots or its length."
+        return [Misfit(field="between", message=lost)]
     assembly = assemble(link, design.catalogue)
     if isinstance(assembly, list):
         return assembly
@@ -210,14 +213,7 @@ def _tab_out(built: Built) -> TabOut | None:
     if tab.thread_in_plane:
         warnings.append("the bolt's thread stands in the shear plane: use a longer grip")
     bolt = built.assembly.bolt
-    lug = Lug(
-        thickness=tab.plate.mm,
-        width=2 * tab.head_radius.mm,
-        hole=tab.hole.mm,
-        pin=bolt.diameter_mm if bolt else tab.hole.mm,
-        edge=tab.edge.mm,
-    )
-    if not lug_strength(lug, tab.yield_mpa, tab.uts_mpa).extension_ok:
+    if bolt and not lug_strength(lug_of(tab, bolt.diameter_mm), tab.yield_mpa, tab.uts_mpa).extension_ok:
         warnings.append("short of metal beyond the hole (AISC D5.2): a larger edge distance clears it")
     return TabOut(
         gap_mm=gap, grip_mm=gap + 2 * tab.plate.mm, plates=2 * len(built.assembly.tabbed),
@@ -297,7 +293,8 @@ def evaluate_link(link: Link, design: Design) -> LinkOut:
     built = build(link, design)
     if isinstance(built, list):
         faults = [FaultOut(field=fault.field, message=fault.message) for fault in built]
-        headline = "Not sized yet: press Size it, or choose the parts." if link.tube is None else faults[0].message
+        unsized = link.tube is None and not loose(link, design)
+        headline = "Not sized yet: press Size it, or choose the parts." if unsized else faults[0].message
         return LinkOut(**common, status="incomplete", headline=headline, faults=faults)
     checks = [_check_out(check) for check in built.checks]
     status, headline, governing = _headline(checks)
@@ -336,7 +333,8 @@ _memory = _Memory()
 
 def _key(link: Link, design: Design) -> str:
     rows = [row.hash for kind, key, _ in used_keys(link) if (row := design.catalogue.find(kind, key))]  # type: ignore[arg-type]
-    return "|".join([ENGINE_VERSION, link.model_dump_json(), design.settings.model_dump_json(), *rows])
+    tie = str(loose(link, design))
+    return "|".join([ENGINE_VERSION, tie, link.model_dump_json(), design.settings.model_dump_json(), *rows])
 
 
 def evaluate(design: Design) -> Evaluation:

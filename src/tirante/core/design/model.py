@@ -1,7 +1,7 @@
 """The design: one document per job, what a user saves, exports and imports, and what everything is computed from.
 
 Units are in every name; lengths a person typed keep the text beside the millimetres. A design holds the left side;
-side "pair" means a mirrored part on the right. Version 2 of the format; `load_design` upgrades older ones.
+side "pair" means a mirrored part on the right. Version 3 of the format; `load_design` upgrades older ones.
 """
 
 from __future__ import annotations
@@ -10,8 +10,9 @@ import json
 from math import dist
 from typing import Annotated, Any, Literal
 
-from pydantic import Field, model_validator
+from pydantic import AfterValidator, Field, model_validator
 
+from tirante.core.design.car import Car
 from tirante.core.design.catalogue import Catalogue
 from tirante.core.design.fields import (
     Angle,
@@ -25,11 +26,12 @@ from tirante.core.design.fields import (
     Name,
     Note,
     NotNegative,
+    Positive,
     Strength,
 )
-from tirante.core.suspension.end import End
+from tirante.core.suspension.end import End, PointName, Ride
 
-SCHEMA_VERSION = 2
+SCHEMA_VERSION = 3
 Side = Literal["left", "right", "pair", "centre"]
 School = Literal["centred", "buried", "exposure"]
 Hand = Literal["RH", "LH"]
@@ -94,6 +96,22 @@ class CentreToCentre(Document):
     def mm(self) -> float:
         """Centre to centre [mm]."""
         return self.length.mm
+
+
+class OfEnd(Document):
+    """A link of a suspension end: its length follows that end's points (`tied`)."""
+
+    kind: Literal["end"] = "end"
+    end_id: Id
+    link: Annotated[str, Field(max_length=80)]  # as the template calls it
+    a: PointName
+    b: PointName
+    a_side: Literal["left", "right"] = "left"
+    b_side: Literal["left", "right"] = "left"
+    mm: Positive  # centre to centre, as the end last gave it
+
+
+Between = Annotated[Pivots | CentreToCentre | OfEnd, Field(discriminator="kind")]
 
 
 class LoadCase(Document):
@@ -189,7 +207,7 @@ class Link(Document):
     id: Id
     name: Name
     side: Side = "pair"
-    between: Annotated[Pivots | CentreToCentre, Field(discriminator="kind")]
+    between: Between
     cases: Annotated[tuple[LoadCase, ...], Field(max_length=40, strict=False)] = ()
     tube: Key | None = None
     grade: Key | None = None
@@ -212,7 +230,8 @@ class TravelBox(Document):
     bump_mm: Annotated[float, Field(gt=0, le=600)] = 80.0
     droop_mm: Annotated[float, Field(gt=0, le=600)] = 80.0
     roll_deg: Annotated[float, Field(ge=0, le=15)] = 3.0
-    steer_mm: Annotated[float, Field(ge=0, le=200)] = 30.0
+    steer_mm: Annotated[float, Field(ge=0, le=200)] = 30.0  # of a rack
+    steer_deg: Annotated[float, Field(ge=0, le=60)] = 25.0  # of a steering arm
 
 
 class SuspensionEnd(Document):
@@ -227,19 +246,29 @@ class SuspensionEnd(Document):
 class Design(Document):
     """A job."""
 
-    schema_version: Literal[2] = 2
+    schema_version: Literal[3] = 3
     name: Name
     note: Note = ""
     settings: Settings = Settings()
     links: Annotated[tuple[Link, ...], Field(max_length=500, strict=False)] = ()
     catalogue: Catalogue = Catalogue()
     ends: Annotated[tuple[SuspensionEnd, ...], Field(max_length=8, strict=False)] = ()
+    car: Car = Car()
+
+    def standing(self, end: SuspensionEnd) -> End:
+        """An end in this job's car, at its ride height."""
+        return self.car.standing(end.end)
 
     @model_validator(mode="after")
     def _consistent(self) -> Design:
         for what, ids in (("links", [link.id for link in self.links]), ("ends", [end.id for end in self.ends])):
             if len(set(ids)) != len(ids):
                 raise ValueError(f"{what}: two {what} have the same id; give one a new id")
+        for i, one in enumerate(self.ends):
+            if one.end.vehicle is not None or one.end.ride != Ride():
+                raise ValueError(
+                    f"ends.{i}.end.vehicle: the vehicle and its ride height are the job’s; give them in car"
+                )
         for i, link in enumerate(self.links):
             for kind, key, field in used_keys(link):
                 if self.catalogue.find(kind, key) is None:  # type: ignore[arg-type]
@@ -273,8 +302,28 @@ def _add_ends(raw: dict[str, Any]) -> dict[str, Any]:
     return {**raw, "schema_version": 2, "ends": []}
 
 
+def _one_car(raw: dict[str, Any]) -> dict[str, Any]:
+    """2 → 3: the vehicle belongs to the job. Where two ends said different things, the first is kept."""
+    car: dict[str, Any] = {}
+    ends = []
+    for one in raw["ends"]:
+        vehicle = one["end"].get("vehicle")
+        where = one["end"].get("end", "front")
+        if vehicle:
+            share, driven = vehicle.get("brake_share", 0.5), vehicle.get("drive_share", 0.0)
+            car.setdefault("wheelbase_mm", vehicle["wheelbase_mm"])
+            car.setdefault("cg_height_mm", vehicle["cg_height_mm"])
+            car.setdefault("brake_front_share", share if where == "front" else round(1 - share, 12))
+            car.setdefault("drive_front_share", driven if where == "front" else round(1 - driven, 12))
+            car.setdefault(f"brakes_{where}", vehicle.get("brakes", "outboard"))
+            car.setdefault(f"drive_{where}", vehicle.get("drive"))
+        ends.append({**one, "end": {**one["end"], "vehicle": None}})
+    return {**raw, "schema_version": 3, "ends": ends, "car": car}
+
+
 _UPGRADES: dict[int, Any] = {
-    1: _add_ends
+    1: _add_ends,
+    2: _one_car,
 }  # version → function to the next; a stored example of every version is a test
 
 
@@ -293,7 +342,53 @@ def load_design(text: str | bytes) -> Design:
         while raw["schema_version"] in _UPGRADES:
             raw = _UPGRADES[raw["schema_version"]](raw)
         text = json.dumps(raw)
-    return Design.model_validate_json(text)
+    return tied(Design.model_validate_json(text))
+
+
+def tied(design: Design) -> Design:
+    """The design with every link of an end as long as that end's points now make it.
+
+    A link whose end or points are gone keeps the length it had; `assemble` says so.
+    """
+    ends = {one.id: one.end for one in design.ends}
+    links = []
+    for link in design.links:
+        length = of_end_length(link, ends)
+        fresh = length is not None and length != link.between.mm
+        links.append(
+            link.model_copy(update={"between": link.between.model_copy(update={"mm": length})}) if fresh else link
+        )
+    return (
+        design
+        if all(a is b for a, b in zip(links, design.links, strict=True))
+        else design.model_copy(update={"links": tuple(links)})
+    )
+
+
+def of_end_length(link: Link, ends: dict[str, End]) -> float | None:
+    """What an end's points make of a link's length [mm]; None when it is not tied, or what it was tied to is gone."""
+    between = link.between
+    if not isinstance(between, OfEnd) or between.end_id not in ends:
+        return None
+    end = ends[between.end_id]
+    places = []
+    for point, side in ((between.a, between.a_side), (between.b, between.b_side)):
+        given = end.points.get(point)
+        if given is None:
+            return None
+        mirror = (given[0], -given[1], given[2])
+        places.append(end.right_points.get(point, mirror) if side == "right" else given)
+    length = dist(*places)
+    return length if length >= 1e-3 else None
+
+
+def loose(link: Link, design: Design) -> bool:
+    """Whether what a link was tied to is gone."""
+    tied_to = isinstance(link.between, OfEnd)
+    return tied_to and of_end_length(link, {one.id: one.end for one in design.ends}) is None
+
+
+TiedDesign = Annotated[Design, AfterValidator(tied)]
 
 
 def dump_design(design: Design) -> str:

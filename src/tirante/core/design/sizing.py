@@ -7,7 +7,7 @@ judging all of them, since a heavier one cannot win. When none passes, all are j
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil, floor
 from typing import Any
 
@@ -19,12 +19,15 @@ from tirante.core.design.catalogue import (
     Insert,
     Joint,
     Nut,
+    Spacer,
     Tube,
     bolt_fits,
     comes_in_hand,
     grade_comes_as,
     insert_fits_tube,
+    pin_hole,
     same_thread,
+    spacer_fits,
 )
 from tirante.core.design.checks import CheckResult, link_checks, tube_checks
 from tirante.core.design.fields import Length
@@ -112,10 +115,11 @@ def _round_up(value: float, step: float = 0.5) -> float:
 
 def _bolts_for(joint: Joint, tab: TabPair | None, catalogue: Catalogue) -> list[Bolt]:
     spacer = catalogue.find("spacers", tab.spacer) if tab and tab.spacer else None
-    hole = getattr(spacer, "bolt_mm", joint.bore_mm)
-    if spacer is not None and abs(getattr(spacer, "ball_bore_mm", 0.0) - joint.bore_mm) > 0.06:
-        return []
-    return [bolt for bolt in catalogue.bolts if bolt_fits(bolt.diameter_mm, hole)]
+    if isinstance(spacer, Spacer):
+        if not spacer_fits(spacer, joint):
+            return []
+        return [bolt for bolt in catalogue.bolts if bolt_fits(bolt.diameter_mm, pin_hole(joint, spacer))]
+    return [bolt for bolt in catalogue.bolts if bolt_fits(bolt.diameter_mm, joint.bore_mm)]
 
 
 def hardware(
@@ -183,7 +187,7 @@ def judge(candidate: Candidate, settings: Settings, catalogue: Catalogue) -> Jud
     link = candidate.link
     if link.tab is None or not tabbed(assembly.ends, link.tab):
         return Judged(candidate=candidate, checks=link_checks(assembly, stack, settings))
-    bare = _replace(assembly, link.model_copy(update={"tab": None}), None, catalogue)
+    bare = replace(assembly, link=link.model_copy(update={"tab": None}))
     own = link_checks(bare, stack, settings)
     joint = tabbed(assembly.ends, link.tab)[0].joint
     best: Judged | None = None
@@ -192,7 +196,7 @@ def judge(candidate: Candidate, settings: Settings, catalogue: Catalogue) -> Jud
     options = [(plate, bolt) for plate in PLATES for bolt in _bolts_for(joint, link.tab, catalogue)]
     for plate, bolt in options:
         sized = link.model_copy(update={"tab": propose_tab(joint, bolt, plate, link.tab)})
-        tried = _replace(assembly, sized, bolt, catalogue)
+        tried = _with_bolt(assembly, sized, bolt, catalogue)
         try:
             checks = link_checks(tried, stack, settings)
         except (InputError, NotApplicable):
@@ -205,11 +209,9 @@ def judge(candidate: Candidate, settings: Settings, catalogue: Catalogue) -> Jud
     return best
 
 
-def _replace(assembly: Assembly, link: Link, bolt: Bolt | None, catalogue: Catalogue) -> Assembly:
+def _with_bolt(assembly: Assembly, link: Link, bolt: Bolt, catalogue: Catalogue) -> Assembly:
     spacer = catalogue.find("spacers", link.tab.spacer) if link.tab and link.tab.spacer else None
-    return Assembly(
-        link=link, tube=assembly.tube, grade=assembly.grade, ends=assembly.ends, bolt=bolt, spacer=spacer,  # type: ignore[arg-type]
-    )  # fmt: skip
+    return replace(assembly, link=link, bolt=bolt, spacer=spacer if isinstance(spacer, Spacer) else None)
 
 
 def size(link: Link, settings: Settings, catalogue: Catalogue) -> Sizing:
@@ -327,10 +329,7 @@ def _passes(assembly: Assembly, settings: Settings, share: float) -> bool:
         )
         for case in assembly.link.cases
     )
-    scaled = Assembly(
-        link=assembly.link.model_copy(update={"cases": cases}), tube=assembly.tube, grade=assembly.grade,
-        ends=assembly.ends, bolt=assembly.bolt, spacer=assembly.spacer,
-    )  # fmt: skip
+    scaled = replace(assembly, link=assembly.link.model_copy(update={"cases": cases}))
     try:
         return all(check.passed for check in link_checks(scaled, stack_of(scaled, settings), settings))
     except InputError:
@@ -383,10 +382,7 @@ def _centred(now: Assembly, settings: Settings) -> Judged | None:
     failing = {check.key for check in link_checks(now, stack_of(now, settings), settings) if not check.passed}
     if failing != {"engagement"} or (link.school or settings.school) == "centred":
         return None
-    other = Assembly(
-        link=link.model_copy(update={"school": "centred", "showing": None}), tube=now.tube, grade=now.grade,
-        ends=now.ends, bolt=now.bolt, spacer=now.spacer,
-    )  # fmt: skip
+    other = replace(now, link=link.model_copy(update={"school": "centred", "showing": None}))
     stack = stack_of(other, settings)
     checks = link_checks(other, stack, settings)
     if not all(check.passed for check in checks):

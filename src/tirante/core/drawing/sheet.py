@@ -25,6 +25,10 @@ class Numbers:
         text = format_length(mm, self.unit, decimals=self.decimals, inch_denominator=self.inch_denominator)
         return text if self.unit == "mm" else f"{text}″"
 
+    def written(self, mm: float) -> str:
+        """In the page's unit, with the unit's name."""
+        return f"{self.main(mm)} mm" if self.unit == "mm" else self.main(mm)
+
     def other(self, mm: float) -> str:
         """In the other unit."""
         if self.unit == "mm":

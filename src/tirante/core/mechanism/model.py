@@ -53,6 +53,22 @@ class Coincident:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Bush:
+    """Two marks held together by an elastic bush about an axis fixed to b's body. Three equations, five with `conical`.
+
+    A stiffness of None does not yield; `conical` None leaves the two axes free to lean.
+    """
+
+    name: str
+    a: Mark
+    b: Mark
+    axis: Vector  # in the reference position
+    radial: float | None = None  # [N/mm]
+    axial: float | None = None  # [N/mm]
+    conical: float | None = None  # [N·mm/rad]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Parallel:
     """A direction of one body stays parallel to one of another: with a `Coincident`, a hinge. Two equations."""
 
@@ -93,8 +109,18 @@ class Turned:
     drive: str | None = None
 
 
-Constraint = Distance | Coincident | Parallel | OnLine | Coordinate | Turned
-EQUATIONS: dict[type, int] = {Distance: 1, Coincident: 3, Parallel: 2, OnLine: 2, Coordinate: 1, Turned: 1}
+Constraint = Distance | Coincident | Bush | Parallel | OnLine | Coordinate | Turned
+_EQUATIONS: dict[type, int] = {Distance: 1, Coincident: 3, Parallel: 2, OnLine: 2, Coordinate: 1, Turned: 1}
+
+
+def stiffnesses(constraint: Constraint) -> tuple[float, ...]:
+    """What each of its equations yields by [N/mm, N·mm/rad], 0 where it does not."""
+    if isinstance(constraint, Bush):
+        radial = constraint.radial or 0.0
+        leaning = (constraint.conical, constraint.conical) if constraint.conical else ()
+        return (constraint.axial or 0.0, radial, radial, *leaning)
+    one = constraint.stiffness or 0.0 if isinstance(constraint, Distance) else 0.0
+    return (one,) * _EQUATIONS[type(constraint)]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -131,12 +157,12 @@ class Mechanism:
     @property
     def equations(self) -> int:
         """Of all constraints."""
-        return sum(EQUATIONS[type(constraint)] for constraint in self.constraints)
+        return sum(len(stiffnesses(constraint)) for constraint in self.constraints)
 
 
 def bodies_of(constraint: Constraint) -> tuple[str, ...]:
     """The bodies a constraint ties."""
-    if isinstance(constraint, Distance | Coincident):
+    if isinstance(constraint, Distance | Coincident | Bush):
         return constraint.a.body, constraint.b.body
     if isinstance(constraint, Parallel):
         return constraint.body_a, constraint.body_b

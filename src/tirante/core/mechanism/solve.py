@@ -38,6 +38,13 @@ class Positions:
     bind: Array | None  # (equations, lanes) what is left of redundant constraints, None when there are none
     rates: dict[str, object] = field(default_factory=dict)  # kept by whoever asks for velocities
 
+    def take(self, lanes: slice | NDArray[np.intp]) -> Positions:
+        """Some of the positions."""
+        return Positions(
+            system=self.system, drives=self.drives[:, lanes], poses=Poses(r=self.poses.r[..., lanes], R=self.poses.R[..., lanes]),
+            residual=self.residual[lanes], status=self.status[lanes], bind=None if self.bind is None else self.bind[:, lanes],
+        )  # fmt: skip
+
 
 def rates(solved: Positions, driver: str) -> Array:
     """Change of every coordinate (unknowns, lanes) for a unit of a driver, the others held: J q' = −∂r/∂drive."""
@@ -46,9 +53,40 @@ def rates(solved: Positions, driver: str) -> Array:
     system.evaluate(solved.poses, solved.drives, jacobian)
     slope = system.drive_slope(solved.poses, solved.drives, driver)
     if jacobian.shape[0] > jacobian.shape[1]:
-        return constrained_step(system, jacobian, slope, slope)[0]
+        return _redundant_rates(solved, driver, jacobian, slope)
     plan, _ = _plan(system)
     return solve_many(jacobian, -slope, plan)[0] if plan else lapack(jacobian, -slope)[0]
+
+
+def _redundant_rates(solved: Positions, driver: str, jacobian: Array, slope: Array) -> Array:
+    """Rates where redundant constraints share: equilibrium is kept, what binds turning with the bodies it acts on.
+
+    d/dt (Jsᵀ K r + Jhᵀ λ) = 0 has, beside the terms of a step, those of J's own change along the motion; they are small as
+    the bind is, so one correction with the change along the first answer leaves their square.
+    """
+    system = solved.system
+    soft = system.stiffness > 0
+    k = system.stiffness[soft] / system.stiffness.max(initial=1.0)
+    first, _, _ = _optimum(system, jacobian, slope, slope)
+    r = system.evaluate(solved.poses, solved.drives)
+    _, _, carried = _optimum(system, jacobian, r, r)
+    size = np.abs(first).max()
+    if not np.isfinite(size) or size == 0.0:
+        return first
+    step = 0.05 / size
+    unit = np.zeros((len(system.mechanism.drivers), 1))
+    unit[system.drive_index[driver]] = step
+    change = np.zeros_like(jacobian)
+    for sign in (1.0, -1.0):
+        moved = Poses(r=solved.poses.r.copy(), R=solved.poses.R.copy())
+        system.step(moved, sign * step * first)
+        there = np.empty_like(jacobian)
+        system.evaluate(moved, solved.drives + sign * unit, there)
+        change += sign * there / (2 * step)
+    turning = np.einsum("eul,el->ul", change[soft], k[:, None] * r[soft]) + np.einsum(
+        "eul,el->ul", change[~soft], carried
+    )
+    return _optimum(system, jacobian, slope, slope, turning)[0]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -100,7 +138,9 @@ def solve(mechanism: Mechanism | System, drives: Array, *, start: Poses | None =
         InputError: something of the mechanism is free to move.
     """
     system = mechanism if isinstance(mechanism, System) else System(mechanism)
-    held = freedom(system)
+    if "held" not in system.plans:
+        system.plans["held"] = freedom(system)
+    held: Freedom = system.plans["held"]  # type: ignore[assignment]
     if held.degrees:
         raise InputError(
             f"{held.degrees} motion{'s' if held.degrees > 1 else ''} of it nothing holds: "
@@ -108,7 +148,11 @@ def solve(mechanism: Mechanism | System, drives: Array, *, start: Poses | None =
             code="under_constrained",
             fields=tuple(moving_bodies(system, held)),
         )
-    drives = np.asarray(drives, dtype=float).reshape(len(system.mechanism.drivers), -1)
+    if held.redundant:
+        _refuse_twice_held(system)
+    drives = np.asarray(drives, dtype=float)
+    if system.mechanism.drivers:
+        drives = drives.reshape(len(system.mechanism.drivers), -1)
     lanes = drives.shape[1]
     poses = system.reference(lanes) if start is None else Poses(r=start.r.copy(), R=start.R.copy())
     status = np.full(lanes, NOT_ASSEMBLED, dtype=np.int8)
@@ -119,6 +163,30 @@ def solve(mechanism: Mechanism | System, drives: Array, *, start: Poses | None =
         _solve_chunk(system, drives[:, part], poses, part, status, residual, bind)
     _retry(system, drives, poses, status, residual, bind)
     return Positions(system=system, drives=drives, poses=poses, residual=residual, status=status, bind=bind)
+
+
+def _refuse_twice_held(system: System) -> None:
+    """What does not yield must not hold one motion twice: no stiffness would say who carries what.
+
+    Raises:
+        InputError: naming the constraints that do.
+    """
+    hard = system.stiffness == 0
+    jacobian = np.empty((system.mechanism.equations, system.mechanism.unknowns, 1))
+    system.evaluate(system.reference(1), np.zeros((len(system.mechanism.drivers), 1)), jacobian)
+    rows = jacobian[hard, :, 0] * np.tile([1.0, 1.0, 1.0, 0.01, 0.01, 0.01], len(system.mechanism.bodies))
+    directions, values, _ = np.linalg.svd(rows)
+    rank = int((values > 1e-8 * max(values.max(initial=0.0), 1e-300)).sum())
+    if rank == len(rows):
+        return
+    involved = np.zeros(len(hard))
+    involved[hard] = np.abs(directions[:, rank:]).max(axis=1)
+    names = tuple(name for name, first, count in system.rows if involved[first : first + count].max() > 1e-6)
+    raise InputError(
+        f"{', '.join(names)}: together they hold the same motion twice, and nothing among them yields. "
+        "Give a bush among them its stiffness, or leave one out.",
+        code="over_constrained", fields=names,
+    )  # fmt: skip
 
 
 def moving_bodies(system: System, held: Freedom) -> list[str]:
@@ -198,8 +266,9 @@ def _plan(system: System) -> tuple[Plan | None, float]:
         jacobian = np.empty((system.mechanism.equations, system.mechanism.unknowns, 1))
         system.evaluate(system.reference(1), np.zeros((len(system.mechanism.drivers), 1)), jacobian)
         try:
-            plan = plan_elimination(jacobian[:, :, 0], system.pattern)
-            system.plans["plan"] = (plan, float(np.linalg.slogdet(jacobian[:, :, 0]).sign))
+            if "order" not in system.plans:
+                system.plans["order"] = plan_elimination(jacobian[:, :, 0], system.pattern)
+            system.plans["plan"] = (system.plans["order"], float(np.linalg.slogdet(jacobian[:, :, 0]).sign))
         except np.linalg.LinAlgError:
             system.plans["plan"] = (None, 1.0)
     return system.plans["plan"]  # type: ignore[return-value]
@@ -225,6 +294,14 @@ def constrained_step(system: System, jacobian: Array, force: Array, gap: Array) 
         force: residuals of the yielding rows (as all rows; others ignored) [mm].
         gap: residuals of the other rows (as all rows; yielding ones ignored) [mm].
     """
+    found, singular, _ = _optimum(system, jacobian, force, gap)
+    return found, singular
+
+
+def _optimum(
+    system: System, jacobian: Array, force: Array, gap: Array, more: Array | float = 0.0
+) -> tuple[Array, NDArray[np.bool_], Array]:
+    """The step, which lanes are singular, and what the rows that do not yield carry; `more` is taken off the balance."""
     soft = system.stiffness > 0
     k = system.stiffness[soft] / system.stiffness.max(initial=1.0)
     js, jh = jacobian[soft], jacobian[~soft]
@@ -236,10 +313,10 @@ def constrained_step(system: System, jacobian: Array, force: Array, gap: Array) 
         matrix[np.ix_(live, live)] += row[live, None] * by[None, live]
     matrix[:n, n:] = np.moveaxis(jh, 0, 1)
     matrix[n:, :n] = jh
-    rhs = np.concatenate([-(weighted * force[soft][:, None]).sum(axis=0), -gap[~soft]])
+    rhs = np.concatenate([-(weighted * force[soft][:, None]).sum(axis=0) - more, -gap[~soft]])
     plan = _optimality_plan(system, matrix)
     found, singular = solve_many(matrix, rhs, plan)[:2] if plan else lapack(matrix, rhs)
-    return found[:n], singular
+    return found[:n], singular, found[n:]
 
 
 def _optimality_plan(system: System, matrix: Array) -> Plan | None:

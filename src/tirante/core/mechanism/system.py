@@ -14,8 +14,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.mechanism.model import (
-    EQUATIONS,
     GROUND,
+    Bush,
     Coincident,
     Coordinate,
     Distance,
@@ -25,6 +25,8 @@ from tirante.core.mechanism.model import (
     Parallel,
     Turned,
     Vector,
+    bodies_of,
+    stiffnesses,
     unit,
 )
 
@@ -81,15 +83,13 @@ class System:
         self.index = {name: i for i, name in enumerate(mechanism.bodies)} | {GROUND: -1}
         self.drive_index = {name: i for i, name in enumerate(mechanism.drivers)}
         self.origins = self._origins()
-        soft: list[float] = []
-        for c in mechanism.constraints:
-            soft += [getattr(c, "stiffness", None) or 0.0] * EQUATIONS[type(c)]
-        self.stiffness = np.array(soft)  # [N/mm] of each equation, 0 where it does not yield
+        # [N/mm, of leaning N·mm/rad] of each equation, 0 where it does not yield
+        self.stiffness = np.array([k for c in mechanism.constraints for k in stiffnesses(c)])
         self.plans: dict[str, object] = {}  # orders of elimination, found once, kept by the solver
         self.rows: list[tuple[str, int, int]] = []  # (constraint, first row, rows)
         row = 0
         for constraint in mechanism.constraints:
-            count = EQUATIONS[type(constraint)]
+            count = len(stiffnesses(constraint))
             self.rows.append((constraint.name, row, count))
             row += count
         self._plan = [self._compile(constraint) for constraint in mechanism.constraints]
@@ -125,6 +125,12 @@ class System:
         if isinstance(constraint, Coincident):
             offset = np.subtract(constraint.a.at, constraint.b.at)
             return "coincident", self.point(constraint.a), self.point(constraint.b), offset
+        if isinstance(constraint, Bush):
+            axis = unit(constraint.axis, constraint.name)
+            square = _perpendicular(axis)
+            held = "line", self.point(constraint.a), self.point(constraint.b), (axis, *square), (0.0, 0.0, 0.0)
+            leans = "parallel", self.index[constraint.a.body], axis, self.index[constraint.b.body], square
+            return "bush", held, leans if constraint.conical else None
         if isinstance(constraint, Parallel):
             axis = unit(constraint.axis, constraint.name)
             return "parallel", self.index[constraint.body_a], axis, self.index[constraint.body_b], _perpendicular(axis)
@@ -151,6 +157,20 @@ class System:
         across = np.cross(about, direction)
         drive = self.drive_index[constraint.drive] if constraint.drive else -1
         return "turned", self.index[constraint.body], tuple(direction), tuple(across), drive
+
+    @cached_property
+    def structure(self) -> tuple[object, ...]:
+        """What is tied to what by which constraint: alike for mechanisms that differ in their points alone."""
+        kinds = tuple(
+            (type(c).__name__, tuple(self.index[b] for b in bodies_of(c))) for c in self.mechanism.constraints
+        )
+        return (*kinds, tuple(self.stiffness > 0))
+
+    def like(self, other: System) -> None:
+        """Take over the orders of elimination of a mechanism of the same structure; they are guarded where they are used."""
+        if self.structure == other.structure:
+            self.__dict__["pattern"] = other.pattern
+            self.plans |= {name: other.plans[name] for name in ("order", "optimality") if name in other.plans}
 
     @cached_property
     def pattern(self) -> NDArray[np.bool_]:
@@ -289,6 +309,12 @@ class System:
                 if wt is not None:
                     self._push(jacobian, row + i, through.body, n, wt, -1.0)
                     self._turn(jacobian, row + i, through.body, n, d)
+
+    def _bush(self, plan, row, poses, drives, out, jacobian) -> None:  # type: ignore[no-untyped-def]
+        _, held, leans = plan
+        self._line(held, row, poses, drives, out, jacobian)
+        if leans:
+            self._parallel(leans, row + 3, poses, drives, out, jacobian)
 
     def _coordinate(self, plan, row, poses, drives, out, jacobian) -> None:  # type: ignore[no-untyped-def]
         _, mark, along, start, drive = plan

@@ -69,8 +69,21 @@ class LinkStack:
     longest: float
     per_turn: float | None  # a right/left-hand pair, per turn of the link
     per_half_turn: float | None  # single adjustable ends, per half turn of the end
-    turns_in: float  # of the link (pair) or of the end, until the first limit
+    turns_in: float  # of the link (pair) or of one end, until the first limit
     turns_out: float
+
+    @property
+    def step(self) -> float | None:
+        """What one turn of the link (pair) or of one end changes the length by [mm]; None: nothing turns."""
+        if self.per_turn is not None:
+            return self.per_turn
+        return None if self.per_half_turn is None else 2 * self.per_half_turn
+
+    def runs_out(self, turns: float) -> Literal["in", "out"] | None:
+        """Which end of the thread a turn out (+) or in (−) goes past, if any."""
+        if turns > self.turns_out + _ROUNDING:
+            return "out"
+        return "in" if -turns > self.turns_in + _ROUNDING else None
 
     @property
     def ok(self) -> bool:

@@ -1,18 +1,23 @@
 """From a template and an end's points to a mechanism.
 
-An independent end is its left corner; a beam axle is whole, each paired part twice (`_left`, `_right`). The travel driver
-is the rise of the wheel centre (of the axle's centre), the roll driver of a beam its turn about x against the body,
-and the steer driver the rack's travel to the left.
+An independent end is its left corner (the right one, where it is not its mirror image, is a left corner of its own); a
+beam axle is whole, each paired part twice (`_left`, `_right`). The travel driver is the rise of the wheel centre (of the
+axle's centre), the roll driver of a beam its turn about x against the body, and the steer driver the rack's travel to
+the left, or the turn of the steering arm that steers left.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from math import dist, hypot
+from dataclasses import dataclass, replace
+from itertools import combinations
+from math import pi
+
+import numpy as np
 
 from tirante.core.errors import InputError
 from tirante.core.mechanism.model import (
     GROUND,
+    Bush,
     Coincident,
     Constraint,
     Coordinate,
@@ -24,12 +29,27 @@ from tirante.core.mechanism.model import (
     Turned,
     Vector,
     separation,
+    unit,
 )
-from tirante.core.suspension.end import End, EndLink
-from tirante.core.suspension.template import BallJoint, HingeJoint, Joint, LinkJoint, SliderJoint, Template
+from tirante.core.mechanism.solve import Positions, freedom, rates
+from tirante.core.mechanism.system import System
+from tirante.core.suspension.end import Bushing, End, EndLink, PlaceIn
+from tirante.core.suspension.soundness import check_end
+from tirante.core.suspension.template import (
+    BallJoint,
+    BushJoint,
+    HingeJoint,
+    Joint,
+    LinkJoint,
+    Place,
+    SliderJoint,
+    Template,
+)
 
 TRAVEL, ROLL, STEER = "travel", "roll", "steer"
+LEFT, RIGHT = "left wheel", "right wheel"  # drivers instead of travel and roll: each wheel's rise
 SIDES = ("left", "right")
+STEERING_ARM = "steering_arm"  # the body that stands for the rack when an arm steers
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -53,12 +73,95 @@ class Assembled:
     mechanism: Mechanism
     marks: dict[str, Mark]  # by point name; of a beam's pairs also name_left, name_right
     links: tuple[LinkMarks, ...]
-    wheel_centre: Mark
+    wheel_centre: Mark  # left
+    wheel_centre_right: Mark  # of a beam
+    split: frozenset[str]  # bodies that a beam has twice
+    corner: str = "left"  # of an independent end: which corner it stands for; the right one is mirrored
+
+    @property
+    def beam(self) -> bool:
+        """Whether both wheels stand on one axle."""
+        return self.template.axle == "beam"
 
     @property
     def steers(self) -> bool:
-        """Whether the rack's travel moves anything."""
+        """Whether the steering moves anything."""
+        if STEERING_ARM in self.mechanism.bodies:
+            return True
         return any(mark.drive == STEER for link in self.links for mark in (link.a, link.b))
+
+    @property
+    def turns(self) -> bool:
+        """Whether the steer driver is an angle [rad], not a rack's travel."""
+        return STEERING_ARM in self.mechanism.bodies
+
+    @property
+    def axle_body(self) -> str:
+        """The body of a beam's tube."""
+        return self.template.axle_body
+
+    def wheel(self, side: float) -> Mark:
+        """The wheel's centre on a side, +1 left, −1 right."""
+        return self.wheel_centre if side > 0 else self.wheel_centre_right
+
+    def role(self, point: str, side: str = "left") -> Mark:
+        """The mark of a point that a role names, on a side."""
+        return self.marks[f"{point}_{side}" if f"{point}_{side}" in self.marks else point]
+
+    def body_on(self, body: str, side: str) -> str:
+        """A body's name in the mechanism on a side."""
+        if body in (GROUND, "rack"):
+            return GROUND
+        return f"{body}_{side}" if body in self.split else body
+
+    def place(self, place: PlaceIn, side: str = "left") -> Mark:
+        """A place that the end names beside its joints; on a beam's right the mirror image, unless unpaired."""
+        at = _vector(self.end.points[place.point])
+        if self.beam and side == "right":
+            single = any(p.name == place.point and not p.pair for p in self.template.points)
+            own = self.end.right_points.get(place.point)
+            at = at if single else _vector(own) if own else mirrored(at)
+        return Mark(self.body_on(place.body, side), at)
+
+    def joined(self, body: str) -> list[Mark]:
+        """The joints of a moving body, each once; of a hinge both ends of its line."""
+        found: list[Mark] = []
+
+        def add(at: Vector) -> None:
+            if all(separation(Mark(body, at), other) > 1e-6 for other in found):
+                found.append(Mark(body, at))
+
+        for constraint in self.mechanism.constraints:
+            for name in ("a", "b", "through", "mark"):
+                mark = getattr(constraint, name, None)
+                driven = isinstance(constraint, Coordinate)
+                if isinstance(mark, Mark) and mark.body == body and not driven:
+                    add(mark.at)
+        for joint in self.template.joints:
+            if joint.kind == "hinge":
+                for side in SIDES if self.beam and joint.pair else ("left",):
+                    if self.body_on(joint.body, side) == body:
+                        for point in joint.points:
+                            add(self.role(point, side).at)
+        return found
+
+    def edges(self, body: str) -> list[tuple[Mark, Mark]]:
+        """The straight parts of a moving body: between all its joints; of an anti-roll bar's half the bar and its arm."""
+        joints = self.joined(body)
+        for bar in self.template.bars:
+            for side in SIDES if self.beam else ("left",):
+                if self.body_on(bar.arm, side) == body:
+                    hinge = next(joint for joint in self.template.joints if joint.name == bar.hinge)
+                    line = [self.role(point, side).at for point in hinge.points]  # type: ignore[union-attr]
+                    tips = [mark for mark in joints if mark.at not in line]
+                    inner, outer = (Mark(body, at) for at in line)
+                    return [(inner, outer), *((outer, tip) for tip in tips)]
+        return list(combinations(joints, 2))
+
+
+def _vector(point: tuple[float, float, float]) -> Vector:
+    x, y, z = point
+    return float(x), float(y), float(z)
 
 
 def mirrored(at: Vector) -> Vector:
@@ -66,16 +169,25 @@ def mirrored(at: Vector) -> Vector:
     return at[0], -at[1], at[2]
 
 
-def assemble_end(template: Template, end: End) -> Assembled:
+def right_corner(end: End) -> End:
+    """The right corner of an independent end as a left corner of its own: the mirror image of its points."""
+    own = {name: mirrored(_vector(at)) for name, at in end.right_points.items()}
+    return end.model_copy(update={"points": {**end.points, **own}, "right_points": {}})
+
+
+def assemble_end(template: Template, end: End, *, by_wheel: bool = False) -> Assembled:
     """Build the mechanism.
+
+    Args:
+        template: with its additions.
+        end: what the user gives.
+        by_wheel: of a beam, drive each wheel's rise instead of travel and roll.
 
     Raises:
         InputError: a point, link or body is missing or unknown, two points coincide, a line has no direction; each by its
             field.
     """
-    _check_damper(template, end)
-    _check_points(template, end)
-    _check_links(template, end)
+    check_end(template, end)
     builder = _Builder(template, end)
     for joint in template.joints:
         if template.axle == "beam" and joint.pair:
@@ -83,74 +195,25 @@ def assemble_end(template: Template, end: End) -> Assembled:
                 builder.add(joint, side)
         else:
             builder.add(joint, "centre" if template.axle == "beam" else "left")
-    builder.drive()
-    return builder.done()
+    builder.steer()
+    builder.drive(by_wheel)
+    return builder.done(by_wheel)
 
 
-def _check_points(template: Template, end: End) -> None:
-    wanted = {point.name for point in template.points}
-    needed = {place.point for joint in template.joints for place in joint.places} | {template.roles.wheel_centre}
-    missing = sorted(needed - set(end.points))
-    damper = {place.point for place in end.damper.places} if end.damper else set()
-    extra = sorted(set(end.points) - wanted - damper)
-    if missing:
-        raise InputError(
-            f"These points are missing: {', '.join(missing)}. A {template.title.lower()} needs them.",
-            code="missing", fields=tuple(f"points.{name}" for name in missing),
-        )  # fmt: skip
-    if extra:
-        raise InputError(
-            f"A {template.title.lower()} has no {', '.join(extra)}. Points: {', '.join(sorted(wanted))}.",
-            code="unknown_point", fields=tuple(f"points.{name}" for name in extra),
-        )  # fmt: skip
-
-
-def _check_links(template: Template, end: End) -> None:
-    """A misspelt link would be a joint whose limit nobody watches."""
-    known = [joint.name for joint in template.joints if isinstance(joint, LinkJoint)]
-    unknown = sorted(set(end.links) - set(known))
-    if unknown:
-        raise InputError(
-            f"A {template.title.lower()} has no link {', '.join(unknown)}. Links: {', '.join(known)}.",
-            code="unknown_link", fields=tuple(f"links.{name}" for name in unknown),
-        )  # fmt: skip
-    for name, link in end.links.items():
-        for which, joint in (("a", link.a), ("b", link.b)):
-            if joint is not None and hypot(*joint.bolt_axis) < 1e-9:
-                raise InputError(
-                    "A bolt's axis needs a direction: three numbers that are not all 0.",
-                    code="zero_length", fields=(f"links.{name}.{which}.bolt_axis",),
-                )  # fmt: skip
-
-
-def _check_damper(template: Template, end: End) -> None:
-    """Its ends lie apart, at points the end has, on bodies the template has."""
-    damper = end.damper
-    if damper is None:
-        return
-    bodies = ["ground", *template.bodies]
-    for which, place in (("a", damper.a), ("b", damper.b)):
-        if place.point not in end.points:
-            raise InputError(
-                f"The damper's point {place.point} is missing. Give it, or name another point.",
-                code="missing", fields=(f"damper.{which}.point",), value=place.point,
-            )  # fmt: skip
-        if place.body not in bodies:
-            raise InputError(
-                f"A {template.title.lower()} has no body {place.body} to carry a damper. Bodies: {', '.join(bodies)}.",
-                code="unknown_body", fields=(f"damper.{which}.body",), value=place.body,
-            )  # fmt: skip
-    one, two = (end.points[place.point] for place in damper.places)
-    if dist(one, two) < 1e-6:
-        raise InputError(
-            "The damper's two ends are one point, so it has no length. Move one of them.",
-            code="zero_length", fields=("damper.a.point", "damper.b.point"),
-        )  # fmt: skip
-    if damper.closed_mm is not None and damper.open_mm is not None and damper.closed_mm >= damper.open_mm:
-        raise InputError(
-            f"The damper is {damper.closed_mm:g} mm closed and {damper.open_mm:g} mm open: it must be longer open.",
-            code="contradictory", fields=("damper.closed_mm", "damper.open_mm"),
-        )  # fmt: skip
+def _steering_left(mechanism: Mechanism, wheel_body: str) -> Mechanism:
+    """The mechanism with its steering arm's turn counted the way that turns the left wheel to the left."""
+    system = System(mechanism)
+    drives = np.zeros((len(mechanism.drivers), 1))
+    rest = Positions(
+        system=system, drives=drives, poses=system.reference(1), residual=np.zeros(1), status=np.zeros(1, dtype=np.int8), bind=None,
+    )  # fmt: skip
+    if freedom(system).degrees or not rates(rest, STEER)[6 * system.index[wheel_body] + 5, 0] < 0:
+        return mechanism
+    turned = tuple(
+        replace(c, about=(-c.about[0], -c.about[1], -c.about[2])) if isinstance(c, Turned) and c.drive == STEER else c
+        for c in mechanism.constraints
+    )
+    return replace(mechanism, constraints=turned)
 
 
 class _Builder:
@@ -161,43 +224,51 @@ class _Builder:
         self.links: list[LinkMarks] = []
         self.paired = {point.name for point in template.points if point.pair}
         self.bodies: list[str] = []
-        self.split = {
-            body
-            for joint in template.joints
-            if self.beam and joint.pair
-            for body in joint.bodies_tied
-            if body not in (template.roles.wheel_body, "ground", "rack")
-        }
+        self.split = self._split()
+
+    def _split(self) -> frozenset[str]:
+        """Bodies that a beam has on either side: those that only paired joints, or sides by name, tie."""
+        if not self.beam:
+            return frozenset()
+        twice = {body for joint in self.template.joints if joint.pair for body in joint.bodies_tied}
+        once = {
+            body for joint in self.template.joints if not joint.pair for body in joint.bodies_tied
+            if not any(place.body == body and place.side != "own" for place in joint.places)
+        }  # fmt: skip
+        return frozenset(twice - once - {self.template.axle_body, "ground", "rack"})
 
     def body(self, name: str, side: str) -> str:
         """A body's name on a side: a beam's arms exist twice, its axle once."""
-        if name in ("ground", "rack"):
+        if name == "ground":
             return GROUND
-        found = f"{name}_{side}" if name in self.split else name
+        found = STEERING_ARM if name == "rack" else f"{name}_{side}" if name in self.split else name
         if found not in self.bodies:
             self.bodies.append(found)
         return found
 
     def at(self, point: str, side: str) -> Vector:
-        """Where a point is, mirrored for the right side of a pair."""
-        if point not in self.end.points:
-            raise InputError(f"The point {point} is missing.", code="missing", fields=(f"points.{point}",))
-        x, y, z = self.end.points[point]
-        place = (float(x), float(y), float(z))
+        """Where a point is, mirrored for the right side of a pair unless it is unpaired on purpose."""
+        if side == "right" and point in self.end.right_points:
+            return _vector(self.end.right_points[point])
+        place = _vector(self.end.points[point])
         return mirrored(place) if side == "right" and (point in self.paired or not self.beam) else place
 
     def mark(self, body: str, point: str, side: str) -> Mark:
         """A point as it belongs to a body; on the rack it moves with the steering."""
         at = self.at(point, side)
-        if body == "rack":
+        if body == "rack" and self.end.steering is None:
             return Mark(GROUND, at, STEER, (0.0, 1.0, 0.0))
         return Mark(self.body(body, side), at)
+
+    def placed(self, place: Place, side: str) -> Mark:
+        """A joint's place, on its own side where it names one."""
+        return self.mark(place.body, place.point, side if place.side == "own" else place.side)
 
     def add(self, joint: Joint, side: str) -> None:
         """One joint, on one side."""
         name = f"{joint.name}, {side}" if side != "centre" and self.beam else joint.name
         if isinstance(joint, LinkJoint):
-            a, b = (self.mark(p.body, p.point, side) for p in (joint.a, joint.b))
+            a, b = self.placed(joint.a, side), self.placed(joint.b, side)
             self._apart(a, b, joint.a.point, joint.b.point, joint.name)
             stiffness = self.end.links.get(joint.name, EndLink()).stiffness_n_per_mm
             self.constraints.append(Distance(name=name, a=a, b=b, stiffness=stiffness))
@@ -207,26 +278,44 @@ class _Builder:
         elif isinstance(joint, BallJoint):
             a, b = (self.mark(body, joint.point, side) for body in joint.bodies)
             self.constraints.append(Coincident(name=name, a=a, b=b))
+        elif isinstance(joint, BushJoint):
+            self._bush(name, joint, side)
         elif isinstance(joint, HingeJoint):
             one, two = (self.at(point, side) for point in joint.points)
             self._apart(Mark(GROUND, one), Mark(GROUND, two), *joint.points, joint.name)
             axis = (two[0] - one[0], two[1] - one[1], two[2] - one[2])
-            a, b = self.mark(joint.body, joint.points[0], side), self.mark(joint.on, joint.points[0], side)
-            self.constraints.append(Coincident(name=name, a=a, b=b))
-            self.constraints.append(Parallel(name=f"{name}, axis", body_a=a.body, body_b=b.body, axis=axis))
+            self._hinge(name, joint.body, joint.on, joint.points[0], axis, side)
         elif isinstance(joint, SliderJoint):
             one, two = (self.at(point, side) for point in joint.line)
             self._apart(Mark(GROUND, one), Mark(GROUND, two), *joint.line, joint.name)
             along = (two[0] - one[0], two[1] - one[1], two[2] - one[2])
             through = self.mark(joint.on, joint.line[0], side)
-            mark = self.mark(joint.place.body, joint.place.point, side)
-            self.constraints.append(OnLine(name=name, mark=mark, through=through, along=along))
+            self.constraints.append(
+                OnLine(name=name, mark=self.placed(joint.place, side), through=through, along=along)
+            )
         else:
-            a, b = self.mark(joint.body, joint.point, side), self.mark(joint.on, joint.point, side)
-            x, y, z = joint.direction
-            axis = (x, -y if side == "right" else y, z)
-            self.constraints.append(Coincident(name=name, a=a, b=b))
-            self.constraints.append(Parallel(name=f"{name}, axis", body_a=a.body, body_b=b.body, axis=axis))
+            self._hinge(name, joint.body, joint.on, joint.point, self._facing(joint.direction, side), side)
+
+    @staticmethod
+    def _facing(direction: Vector, side: str) -> Vector:
+        x, y, z = direction
+        return x, -y if side == "right" else y, z
+
+    def _hinge(self, name: str, body: str, on: str, point: str, axis: Vector, side: str) -> None:
+        a, b = self.mark(body, point, side), self.mark(on, point, side)
+        self.constraints.append(Coincident(name=name, a=a, b=b))
+        self.constraints.append(Parallel(name=f"{name}, axis", body_a=a.body, body_b=b.body, axis=axis))
+
+    def _bush(self, name: str, joint: BushJoint, side: str) -> None:
+        gives = self.end.bushes.get(joint.name, Bushing())
+        a, b = (self.mark(body, joint.point, side) for body in joint.bodies)
+        conical = gives.conical_nmm_per_deg
+        self.constraints.append(
+            Bush(
+                name=name, a=a, b=b, axis=self._facing(joint.direction, side), radial=gives.radial_n_per_mm,
+                axial=gives.axial_n_per_mm, conical=conical * 180 / pi if conical else None,
+            )
+        )  # fmt: skip
 
     @staticmethod
     def _apart(a: Mark, b: Mark, one: str, two: str, name: str) -> None:
@@ -236,24 +325,47 @@ class _Builder:
                 code="zero_length", fields=(f"points.{one}", f"points.{two}"),
             )  # fmt: skip
 
-    def drive(self) -> None:
-        """Travel, and of a beam roll."""
-        body = self.body(self.template.roles.wheel_body, "left")
-        centre = self.at(self.template.roles.wheel_centre, "left")
-        up = (0.0, 0.0, 1.0)
-        if self.beam:
-            middle = (centre[0], 0.0, centre[2])
-            self.constraints.append(Coordinate(name="travel", mark=Mark(body, middle), along=up, drive=TRAVEL))
-            self.constraints.append(
-                Turned(name="roll", body=body, direction=(0.0, 1.0, 0.0), about=(1.0, 0.0, 0.0), drive=ROLL)
-            )
-        else:
-            self.constraints.append(Coordinate(name="travel", mark=Mark(body, centre), along=up, drive=TRAVEL))
+    def steer(self) -> None:
+        """A steering arm in place of the rack: a body on a line of the car, its turn driven."""
+        if self.end.steering is None or STEERING_ARM not in self.bodies:
+            return
+        at = _vector(self.end.points[self.end.steering.pivot])
+        axis = unit(self.end.steering.axis, "steering.axis")
+        across = np.cross(axis, np.eye(3)[int(np.argmin(np.abs(axis)))])
+        x, y, z = (float(v) for v in across / np.linalg.norm(across))
+        name = "steering arm"
+        a, b = Mark(STEERING_ARM, at), Mark(GROUND, at)
+        self.constraints += [
+            Coincident(name=name, a=a, b=b),
+            Parallel(name=f"{name}, axis", body_a=STEERING_ARM, body_b=GROUND, axis=axis),
+            Turned(name=f"{name}, turn", body=STEERING_ARM, direction=(x, y, z), about=axis, drive=STEER),
+        ]
 
-    def done(self) -> Assembled:
-        """The finished mechanism."""
-        drivers = (TRAVEL, ROLL, STEER) if self.beam else (TRAVEL, STEER)
-        wheel_body = self.body(self.template.roles.wheel_body, "left")
+    def drive(self, by_wheel: bool) -> None:
+        """Travel and of a beam roll, or each wheel's rise."""
+        up = (0.0, 0.0, 1.0)
+        centre = self.template.roles.wheel_centre
+        if not self.beam:
+            mark = self.mark(self.template.roles.wheel_body, centre, "left")
+            self.constraints.append(Coordinate(name="travel", mark=mark, along=up, drive=TRAVEL))
+            return
+        axle = self.body(self.template.axle_body, "left")
+        if by_wheel:
+            for name, side in ((LEFT, "left"), (RIGHT, "right")):
+                mark = self.mark(self.template.roles.wheel_body, centre, side)
+                self.constraints.append(Coordinate(name=name, mark=mark, along=up, drive=name))
+            return
+        if self.template.rises:
+            one, two = self.at(centre, "left"), self.at(centre, "right")
+            middle = ((one[0] + two[0]) / 2, (one[1] + two[1]) / 2, (one[2] + two[2]) / 2)
+            self.constraints.append(Coordinate(name="travel", mark=Mark(axle, middle), along=up, drive=TRAVEL))
+        self.constraints.append(
+            Turned(name="roll", body=axle, direction=(0.0, 1.0, 0.0), about=(1.0, 0.0, 0.0), drive=ROLL)
+        )
+
+    def done(self, by_wheel: bool) -> Assembled:
+        """The finished mechanism; a steering arm turned so that its driver steers left."""
+        drivers = (LEFT, RIGHT, STEER) if by_wheel else (TRAVEL, ROLL, STEER) if self.beam else (TRAVEL, STEER)
         marks: dict[str, Mark] = {}
         for joint in self.template.joints:
             for place in joint.places:
@@ -262,7 +374,11 @@ class _Builder:
                     mark = self.mark(place.body, place.point, side)
                     marks.setdefault(f"{place.point}_{side}" if paired else place.point, mark)
         mechanism = Mechanism(bodies=tuple(self.bodies), constraints=tuple(self.constraints), drivers=drivers)
-        centre = Mark(wheel_body, self.at(self.template.roles.wheel_centre, "left"))
+        if STEERING_ARM in self.bodies:
+            mechanism = _steering_left(mechanism, self.body(self.template.roles.wheel_body, "left"))
+        roles = self.template.roles
+        left, right = (self.mark(roles.wheel_body, roles.wheel_centre, side) for side in SIDES)
         return Assembled(
-            template=self.template, end=self.end, mechanism=mechanism, marks=marks, links=tuple(self.links), wheel_centre=centre,
+            template=self.template, end=self.end, mechanism=mechanism, marks=marks, links=tuple(self.links),
+            wheel_centre=left, wheel_centre_right=right, split=self.split,
         )  # fmt: skip

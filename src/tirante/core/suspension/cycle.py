@@ -1,24 +1,28 @@
 """An end moved through travel, roll and steer: every measure at every position.
 
 An independent end is solved as two left corners: the right wheel is the mirror image of a left one at its own travel
-(travel + y tan φ) and the opposite rack travel. A beam axle is solved whole.
+(travel + y tan φ) and the opposite rack travel; where points are unpaired, of a corner of its own. A beam axle is solved
+whole. Travel is counted from where the body stands (`ride`), not from where the points were taken.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import hypot, radians
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from tirante.core.errors import InputError
-from tirante.core.mechanism.model import Mark
+from tirante.core.mechanism.model import Coordinate, Distance, Mark, separation
 from tirante.core.mechanism.solve import CONVERGED, NOT_ASSEMBLED, SINGULAR, Positions, solve
 from tirante.core.mechanism.system import System
-from tirante.core.suspension import joints, measures
-from tirante.core.suspension.assemble import TRAVEL, Assembled, LinkMarks, assemble_end
+from tirante.core.suspension import axle, instant_centres, joints, measures
+from tirante.core.suspension.assemble import SIDES, TRAVEL, Assembled, LinkMarks, assemble_end, right_corner
+from tirante.core.suspension.clearance import clearances, lopsided
 from tirante.core.suspension.end import End
+from tirante.core.suspension.limits import limit_measures
+from tirante.core.suspension.ride import as_it_stands
 from tirante.core.suspension.template import Template
 
 Array = NDArray[np.float64]
@@ -36,12 +40,33 @@ class Cycle:
 
     travel_mm: Array
     roll_deg: Array
-    steer_mm: Array
+    steer: Array  # mm of a rack, deg of a steering arm
+    steer_name: str  # steer_mm or steer_deg, as it is
     status: tuple[str, ...]
     residual_mm: Array
     columns: dict[str, Array]  # of the axle, or of the left wheel
     right: dict[str, Array]  # of the right wheel, by the same names
     links: dict[str, dict[str, Array]]  # by link: length, bind, tilt and misalignment of its ends
+    balls: dict[str, dict[str, Array]]  # by ball joint or bush: misalignment
+    shafts: dict[str, dict[str, Array]]  # by shaft: length, plunge, angles
+    bars: dict[str, dict[str, Array]]  # by half of an anti-roll bar: angle to the drop link, turn of the arm
+    clearances: dict[str, dict[str, Array]]  # by pair: how far apart, and what is wanted
+    limits: dict[str, dict[str, Array]]  # of bump stop, strap and sliders
+
+
+def at_position(found: Cycle, i: int) -> Cycle:
+    """One of the positions alone."""
+
+    def cut(columns: dict[str, Array]) -> dict[str, Array]:
+        return {name: column[i : i + 1] for name, column in columns.items()}
+
+    kinds = ("links", "balls", "shafts", "bars", "clearances", "limits")
+    parts = {kind: {name: cut(columns) for name, columns in getattr(found, kind).items()} for kind in kinds}
+    return replace(
+        found, travel_mm=found.travel_mm[i : i + 1], roll_deg=found.roll_deg[i : i + 1], steer=found.steer[i : i + 1],
+        status=found.status[i : i + 1], residual_mm=found.residual_mm[i : i + 1], columns=cut(found.columns), right=cut(found.right),
+        **parts,  # type: ignore[arg-type]
+    )  # fmt: skip
 
 
 def positions(travel: ArrayLike, roll: ArrayLike, steer: ArrayLike) -> Array:
@@ -66,21 +91,242 @@ def cycle(template: Template, end: End, rows: Array) -> Cycle:
             f"{rows.shape[1]} positions are asked for; at most {MAX_POSITIONS} at once. Use fewer steps.",
             code="too_many", fields=("travel_mm",), value=rows.shape[1],
         )  # fmt: skip
+    return measured(solved_cycle(template, end, rows))
+
+
+# --- solving --------------------------------------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Side:
+    """A solved mechanism with its position at ride height: a corner, or a whole beam axle."""
+
+    assembled: Assembled
+    solved: Positions
+    rest: Positions
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Solved:
+    """An end solved at every row; of an independent end `right` stands mirrored, as a left corner."""
+
+    rows: Array  # travel [mm], roll [deg], steer [mm or deg]
+    left: Side
+    right: Side | None  # None: a beam, or the same as the left
+    end: End
+
+    @property
+    def sides(self) -> tuple[Side, ...]:
+        """Each once."""
+        return (self.left, self.right) if self.right else (self.left,)
+
+    @property
+    def status(self) -> NDArray[np.int8]:
+        """The worse of both sides."""
+        found: NDArray[np.int8] = np.max([side.solved.status for side in self.sides], axis=0)
+        return found
+
+
+def resolved(before: Solved, rows: Array) -> Solved:
+    """Other rows of an end that has been solved already, its mechanism as it is."""
+    left = before.left
+    if left.assembled.beam:
+        return _whole(left.assembled, left.solved.system, left.rest, rows, before.end)
+    return _corners(left.assembled, left.solved.system, rows, before)
+
+
+def taken(before: Solved, rows: Array) -> Solved | None:
+    """Some of the positions that were solved already; None when one of them was not."""
+    lanes = []
+    for row in rows.T:
+        same = np.flatnonzero((before.rows == row[:, None]).all(axis=0))
+        if len(same) == 0:
+            return None
+        lanes.append(int(same[0]))
+    cut = [replace(side, solved=side.solved.take(np.array(lanes))) for side in before.sides]
+    return replace(before, rows=rows, left=cut[0], right=cut[1] if before.right else None)
+
+
+def _whole(assembled: Assembled, system: System, rest: Positions, rows: Array, end: End) -> Solved:
+    solved = solve(system, beam_drives(assembled, rows))
+    if not assembled.template.rises:
+        solved.status[rows[0] != 0] = NOT_ASSEMBLED
+    return Solved(rows=rows, left=Side(assembled=assembled, solved=solved, rest=rest), right=None, end=end)
+
+
+def solved_cycle(template: Template, end: End, rows: Array, like: Solved | None = None) -> Solved:
+    """Every row solved, nothing measured yet; `like`, an end of the same kind solved before, saves planning anew.
+
+    Raises:
+        InputError: as `cycle`.
+    """
+    template, end = as_it_stands(template, end)
     assembled = assemble_end(template, end)
-    if template.axle == "beam":
-        return _beam(assembled, rows)
-    return _independent(assembled, rows)
+    system = System(assembled.mechanism)
+    if like:
+        system.like(like.left.solved.system)
+    if assembled.beam:
+        return _whole(assembled, system, _resting(assembled, system), rows, end)
+    return _corners(assembled, system, rows)
 
 
-# --- independent ----------------------------------------------------------------------------------------------------------
+def _corners(assembled: Assembled, system: System, rows: Array, before: Solved | None = None) -> Solved:
+    travel, roll, steer = rows
+    end, n = assembled.end, rows.shape[1]
+    rest = before.left.rest if before else _resting(assembled, system)
+    y = float(measures.wheel_at(assembled, rest, 1.0).contact[1, 0])
+    unlike = bool(end.right_points)
+    turn = np.radians(steer) if assembled.turns else steer
+
+    def drives(y: float, sign: float) -> Array:
+        return np.vstack([travel - end.ride.rise_mm - sign * y * np.tan(np.radians(roll)), sign * turn])
+
+    if unlike:
+        if before and before.right:
+            other, own, still = before.right.assembled, before.right.solved.system, before.right.rest
+        else:
+            other = replace(assemble_end(assembled.template, right_corner(end)), corner="right")
+            own = System(other.mechanism)
+            still = _resting(other, own)
+        yr = float(measures.wheel_at(other, still, 1.0).contact[1, 0])
+        left, right = solve(system, drives(y, 1.0)), solve(own, drives(yr, -1.0))
+        return Solved(
+            rows=rows, left=Side(assembled=assembled, solved=left, rest=rest), right=Side(assembled=other, solved=right, rest=still),
+            end=end,
+        )  # fmt: skip
+    both = bool(np.any(roll != 0) or np.any(steer != 0)) or any(lopsided(thing) for thing in end.obstacles)
+    if not both:  # the two sides are one and the same
+        solved = solve(system, drives(y, 1.0))
+        return Solved(rows=rows, left=Side(assembled=assembled, solved=solved, rest=rest), right=None, end=end)
+    whole = solve(system, np.hstack([drives(y, 1.0), drives(y, -1.0)]))
+    left, right = (whole.take(part) for part in (slice(0, n), slice(n, 2 * n)))
+    mirror = Side(assembled=replace(assembled, corner="right"), solved=right, rest=rest)
+    return Solved(rows=rows, left=Side(assembled=assembled, solved=left, rest=rest), right=mirror, end=end)
 
 
-def _corner(assembled: Assembled, solved: Positions, rest: measures.WheelState) -> dict[str, Array]:
+def beam_drives(assembled: Assembled, rows: Array) -> Array:
+    """Values of a beam's drivers for travel [mm], roll [deg] and steer [mm, deg] (3, positions)."""
+    travel, roll, steer = rows
+    turn = np.radians(steer) if assembled.turns else steer
+    return np.vstack([travel - assembled.end.ride.rise_mm, -np.radians(roll), turn])
+
+
+def _resting(assembled: Assembled, system: System) -> Positions:
+    """The position at ride height.
+
+    Raises:
+        InputError: the body cannot stand so.
+    """
+    drives = np.zeros((len(assembled.mechanism.drivers), 1))
+    rise = assembled.end.ride.rise_mm
+    if rise == 0.0 or not assembled.template.rises:
+        return Positions(
+            system=system, drives=drives, poses=system.reference(1), residual=np.zeros(1), status=np.zeros(1, dtype=np.int8), bind=None,
+        )  # fmt: skip
+    drives[0] = -rise
+    found = solve(system, drives)
+    if found.status[0] != CONVERGED:
+        raise InputError(
+            f"With the body {abs(rise):g} mm {'higher' if rise > 0 else 'lower'} the suspension cannot be assembled. "
+            "Choose a ride height nearer to where the points were taken.",
+            code="out_of_range", fields=("ride.rise_mm",), value=rise,
+        )  # fmt: skip
+    return found
+
+
+def by_wheel(template: Template, end: End, rows: Array) -> Array:
+    """Travel [mm] and roll [deg] of a beam (2, positions) that lift its wheels by so much each; NaN where it cannot.
+
+    Args:
+        template: of a beam that rises.
+        end: its design.
+        rows: rise of the left wheel's centre, of the right one's [mm], steer (3, positions).
+    """
+    template, end = as_it_stands(template, end)
+    assembled = assemble_end(template, end, by_wheel=True)
+    system = System(assembled.mechanism)
+    left, right, steer = rows
+    rise = end.ride.rise_mm
+    turn = np.radians(steer) if assembled.turns else steer
+    solved = solve(system, np.vstack([left - rise, right - rise, turn]))
+    one, two = assembled.wheel_centre.at, assembled.wheel_centre_right.at
+    x, y, z = ((a + b) / 2 for a, b in zip(one, two, strict=True))
+    middle = system.where(solved.poses, Mark(assembled.axle_body, (x, y, z)), solved.drives)
+    e = system.direction(solved.poses, assembled.axle_body, (0.0, 1.0, 0.0))
+    found = np.vstack([middle[2] - z + rise, -np.degrees(np.arctan2(e[2], e[1]))])
+    found[:, solved.status != CONVERGED] = np.nan
+    return found
+
+
+# --- measuring ------------------------------------------------------------------------------------------------------------
+
+
+def measured(done: Solved) -> Cycle:
+    """Every measure at every position of a solved end."""
+    beam = done.left.assembled.beam
+    left, right = wheel_columns(done)
+    bad = done.status != CONVERGED
+    parts = {kind: _parts(kind, done) for kind in ("links", "balls", "shafts", "bars", "clearances", "limits")}
+    for kind, key in (("shafts", "shaft_plunge_mm"), ("shafts", "shaft_angle_deg"), ("bars", "arb_link_angle_deg")):
+        for name in list(parts[kind])[:1]:  # the first shaft's and bar's stand among the wheel's measures too
+            other = name.replace(", left", ", right") if beam else f"{name}, right"
+            left[key] = parts[kind][name][key].copy()
+            right[key] = parts[kind].get(other, parts[kind][name])[key].copy()
+    for columns in (left, right, *(one for kind in parts.values() for one in kind.values())):
+        for column in columns.values():
+            column[bad] = np.nan
+    residual = np.max([side.solved.residual for side in done.sides], axis=0)
+    travel, roll, steer = done.rows
+    return Cycle(
+        travel_mm=travel, roll_deg=roll, steer=steer, steer_name="steer_deg" if done.left.assembled.turns else "steer_mm", status=tuple(WHY[int(s)] for s in done.status), residual_mm=residual,
+        columns=left, right=right, **parts,
+    )  # fmt: skip
+
+
+def wheel_columns(done: Solved) -> tuple[dict[str, Array], dict[str, Array]]:
+    """The measures of the axle and its left wheel, and of the right one."""
+    return _axle(done) if done.left.assembled.beam else _wheels(done)
+
+
+def _parts(kind: str, done: Solved) -> dict[str, dict[str, Array]]:
+    found: dict[str, dict[str, Array]] = {}
+    for side in done.sides:
+        measure = {
+            "links": _links, "balls": _balls, "shafts": axle.shaft_measures, "bars": axle.bar_measures, "clearances": clearances,
+            "limits": limit_measures,
+        }[kind]  # fmt: skip
+        own = measure(side.assembled, side.solved, side.rest)
+        suffix = ", right" if side is done.right else ""
+        found |= {f"{name}{suffix}": columns for name, columns in own.items()}
+    return found
+
+
+def _wheels(done: Solved) -> tuple[dict[str, Array], dict[str, Array]]:
+    """Both wheels of an independent end."""
+    one, two = done.left, done.right or done.left
+    left = _corner(one)
+    right = _corner(two) if done.right else {name: column.copy() for name, column in left.items()}
+    _to_the_ground(left, right, [_state(one), _state(two)])
+    _roll_centre_in_roll(left, right, done.rows[1])
+    if one.assembled.steers:
+        spacing = sum(_kingpin_y(side.assembled, side.rest, 1.0) for side in (one, two))
+        _ackermann(left, right, done, spacing)
+        for side, columns, sign in ((one, left, 1.0), (two, right, -1.0)):
+            jacking = _jacking(side, done.rows, sign)
+            if jacking is not None:
+                columns["jacking_mm"] = jacking
+    return left, right
+
+
+def _state(side: Side) -> measures.WheelState:
+    return measures.wheel_at(side.assembled, side.solved, 1.0)
+
+
+def _corner(side: Side) -> dict[str, Array]:
+    assembled, solved = side.assembled, side.solved
     end, radius = assembled.end, assembled.end.wheel.loaded_radius_mm
-    state = _wheel(assembled, solved, 1.0)
-    body = assembled.wheel_centre.body
-    motion = measures.motions(solved, TRAVEL)[body]
-    toe_rate = np.degrees(_toe_rate(state, motion))
+    state, rest = _state(side), measures.wheel_at(assembled, side.rest, 1.0)
+    motion = measures.motions(solved, TRAVEL)[assembled.wheel_centre.body]
     found = {
         "camber_deg": state.camber,
         "toe_deg": state.toe,
@@ -88,103 +334,57 @@ def _corner(assembled: Assembled, solved: Positions, rest: measures.WheelState) 
         "wheelbase_change_mm": state.centre[0] - rest.centre[0],
         "contact_y_mm": state.contact[1],
         "contact_z_mm": state.contact[2],
-        "bump_steer_deg_per_mm": toe_rate,
-        **measures.centre_measures(state, motion, radius),
-        **measures.damper_measures(assembled, solved),
+        "bump_steer_deg_per_mm": np.degrees(measures.toe_rate(state, motion)),
+        **instant_centres.centre_measures(state, motion, radius),
+        **axle.damper_measures(assembled, solved),
     }
-    drawn = measures.plane_trace_centre(assembled, solved, state.centre[0])
+    drawn = instant_centres.plane_trace_centre(assembled, solved, state.centre[0], 0)
     if drawn:
         y, z = drawn
         c = state.contact
         slope = measures.quotient(z - c[2], y - c[1])
         found |= {"ic_front_drawn_y_mm": y, "ic_front_drawn_z_mm": z, "roll_centre_drawn_mm": -slope * c[1]}
-    axis = measures.steering_axis(assembled, solved)
-    if axis is not None:
-        found |= measures.steer_measures(state, axis)
+    steering = measures.steering_axis(assembled, solved)
+    if steering is not None:
+        found |= measures.steer_measures(state, steering)
+    aside = instant_centres.plane_trace_centre(assembled, solved, state.centre[1], 1)
+    if aside:
+        found |= {"ic_side_drawn_x_mm": aside[0], "ic_side_drawn_z_mm": aside[1]}
     if end.vehicle:
         fixed, centre = motion.at(state.contact), motion.at(state.centre)
-        found |= measures.anti_measures(end.vehicle, end.end, "independent", fixed, centre)
+        found |= _anti(end, "independent", fixed, centre, aside, state.contact, state.centre)
     return found
 
 
-def _toe_rate(state: measures.WheelState, motion: measures.Motion) -> Array:
-    rate = np.cross(motion.w, state.spin, axis=0)
-    flat = state.spin[0] ** 2 + state.spin[1] ** 2
-    found: Array = (rate[0] * state.spin[1] - rate[1] * state.spin[0]) / flat * state.side
+def _anti(
+    end: End, kind: str, fixed: Array, centre: Array, drawn: tuple[Array, Array] | None, contact: Array, middle: Array
+) -> dict[str, Array]:
+    assert end.vehicle is not None
+    found = instant_centres.anti_measures(end.vehicle, end.end, kind, fixed, centre)
+    if drawn:
+        lines = (instant_centres.about(drawn, contact), instant_centres.about(drawn, middle))
+        found |= instant_centres.drawn_anti(instant_centres.anti_measures(end.vehicle, end.end, kind, *lines))
     return found
 
 
-def _wheel(assembled: Assembled, solved: Positions, side: float) -> measures.WheelState:
-    wheel = assembled.end.wheel
-    x, y, z = assembled.wheel_centre.at
-    centre = solved.system.where(solved.poses, Mark(assembled.wheel_centre.body, (x, side * y, z)), solved.drives)
-    spin = measures.spin_axis(wheel.camber_deg, wheel.toe_deg, side)
-    axis = solved.system.direction(solved.poses, assembled.wheel_centre.body, spin)
-    return measures.wheel_state(centre, axis, wheel.loaded_radius_mm, side)
+def _kingpin_y(assembled: Assembled, rest: Positions, side: float) -> float:
+    """How far the steering axis meets the ground from the middle at ride height [mm]."""
+    state = measures.wheel_at(assembled, rest, side)
+    out = float(side * state.contact[1, 0])
+    steering = measures.steering_axis(assembled, rest, side)
+    return out - float(measures.steer_measures(state, steering)["scrub_radius_mm"][0]) if steering else out
 
 
-def _resting(assembled: Assembled, system: System) -> Positions:
-    """The reference position, as one solved position."""
-    drives = np.zeros((len(assembled.mechanism.drivers), 1))
-    return Positions(
-        system=system, drives=drives, poses=system.reference(1), residual=np.zeros(1), status=np.zeros(1, dtype=np.int8), bind=None,
-    )  # fmt: skip
-
-
-def drives_of(assembled: Assembled, system: System, rows: Array) -> Array:
-    """Values of the mechanism's drivers for travel [mm], roll [deg] and steer [mm] (3, positions).
-
-    Of a beam one column a position; of an independent end the left corners, then as many right ones as left corners.
-    """
-    travel, roll, steer = rows
-    if assembled.template.axle == "beam":
-        return np.vstack([travel, -np.radians(roll), steer])
-    half_track = float(_wheel(assembled, _resting(assembled, system), 1.0).contact[1, 0])
-    lean = half_track * np.tan(np.radians(roll))
-    return np.vstack([np.concatenate([travel - lean, travel + lean]), np.concatenate([steer, -steer])])
-
-
-def _independent(assembled: Assembled, rows: Array) -> Cycle:
-    travel, roll, steer = rows
-    system = System(assembled.mechanism)
-    still = _resting(assembled, system)
-    rest = _wheel(assembled, still, 1.0)
-    n = rows.shape[1]
-    drives = drives_of(assembled, system, rows)
-    both = assembled.steers or bool(np.any(roll != 0))
-    if not both:  # the two sides are one and the same
-        drives = drives[:, :n]
-    solved = solve(system, drives)
-    values = _corner(assembled, solved, rest)
-    bad = ~measures.good_lanes(solved)
-    for column in values.values():
-        column[bad] = np.nan
-    left = {name: column[:n] for name, column in values.items()}
-    right = {name: (column[n:] if both else column[:n]) for name, column in values.items()}
-    _to_the_ground(left, right)
-    _roll_centre_in_roll(left, right, roll)
-    if assembled.end.vehicle and both:
-        _ackermann(left, right, steer, assembled, still)
-    status = solved.status[:n] if not both else np.maximum(solved.status[:n], solved.status[n:])
-    residual = solved.residual[:n] if not both else np.maximum(solved.residual[:n], solved.residual[n:])
-    links = _links(assembled, solved, np.arange(n))
-    if both:
-        right_links = _links(assembled, solved, np.arange(n, 2 * n))
-        links |= {f"{name}, right": columns for name, columns in right_links.items()}
-    return Cycle(
-        travel_mm=travel, roll_deg=roll, steer_mm=steer, status=tuple(WHY[int(s)] for s in status), residual_mm=residual,
-        columns=left, right=right, links=links,
-    )  # fmt: skip
-
-
-def _to_the_ground(left: dict[str, Array], right: dict[str, Array]) -> None:
-    """Camber against the plane through both contact centres; the body's axes lean by its own angle."""
-    lean = np.degrees(
-        np.arctan2(left["contact_z_mm"] - right["contact_z_mm"], left["contact_y_mm"] + right["contact_y_mm"])
-    )
-    # the ground rises to the left by `lean` in the body's axes: the left wheel leans out less, the right one more
-    left["camber_to_ground_deg"] = left["camber_deg"] + lean
-    right["camber_to_ground_deg"] = right["camber_deg"] - lean
+def _to_the_ground(left: dict[str, Array], right: dict[str, Array], states: list[measures.WheelState]) -> None:
+    """Camber and toe against the plane through both contact centres; the body's axes lean by its own angle."""
+    lean = np.arctan2(left["contact_z_mm"] - right["contact_z_mm"], left["contact_y_mm"] + right["contact_y_mm"])
+    # the ground rises to the left by `lean` in the body's axes; seen in its own, every direction turns by −lean about x
+    for columns, state, turn in ((left, states[0], lean), (right, states[1], -lean * states[1].side)):
+        s = state.spin
+        across = s[1] * np.cos(turn) + s[2] * np.sin(turn)
+        up = s[2] * np.cos(turn) - s[1] * np.sin(turn)
+        columns["camber_to_ground_deg"] = np.degrees(-np.arcsin(np.clip(up, -1, 1)))
+        columns["toe_to_ground_deg"] = np.degrees(np.arctan2(s[0], state.side * across))
 
 
 def _roll_centre_in_roll(left: dict[str, Array], right: dict[str, Array], roll: Array) -> None:
@@ -205,108 +405,175 @@ def _roll_centre_in_roll(left: dict[str, Array], right: dict[str, Array], roll: 
         side["roll_centre_y_mm"] = np.where(leaning, y, 0.0)
 
 
-def _ackermann(
-    left: dict[str, Array], right: dict[str, Array], steer: Array, assembled: Assembled, still: Positions
-) -> None:
+def _ackermann(left: dict[str, Array], right: dict[str, Array], done: Solved, spacing: float) -> None:
     """cot δo − cot δi against kingpin spacing at ride height / wheelbase; toe of the straight position taken off."""
-    vehicle = assembled.end.vehicle
-    assert vehicle is not None
-    base = assembled.end.wheel.toe_deg
+    vehicle, steer = done.end.vehicle, done.rows[2]
+    if vehicle is None:
+        return
+    base = done.end.wheel.toe_deg
     delta_left = -(left["toe_deg"] - base)  # toe-in of the left wheel turns it to the right
     delta_right = right["toe_deg"] - base
     outer = np.where(steer > 0, delta_right, -delta_left)
     inner = np.where(steer > 0, delta_left, -delta_right)
-    rest = _wheel(assembled, still, 1.0)
-    spacing = 2 * float(rest.contact[1, 0])
-    axis = measures.steering_axis(assembled, still)
-    if axis is not None:
-        spacing -= 2 * float(measures.steer_measures(rest, axis)["scrub_radius_mm"][0])
     with np.errstate(divide="ignore", invalid="ignore"):
         have = 1 / np.tan(np.radians(outer)) - 1 / np.tan(np.radians(inner))
     percent = 100 * have / (spacing / vehicle.wheelbase_mm)
     percent[np.abs(steer) < 1e-9] = np.nan
-    left["ackermann_percent"] = right["ackermann_percent"] = percent
+    left["ackermann_percent"] = percent
+    right["ackermann_percent"] = percent.copy()
 
 
-# --- beam ------------------------------------------------------------------------------------------------------------------
+def _jacking(side: Side, rows: Array, sign: float) -> Array | None:
+    """How much the tyre rises against the body as it is steered, the spring's length held (level body only) [mm].
 
-
-def _beam(assembled: Assembled, rows: Array) -> Cycle:
+    The straight position of the same travel gives the spring its length; NaN in roll, None without a damper.
+    """
     travel, roll, steer = rows
-    end = assembled.end
-    system = System(assembled.mechanism)
-    solved = solve(system, drives_of(assembled, system, rows))
-    radius = end.wheel.loaded_radius_mm
-    rest = _wheel(assembled, _resting(assembled, system), 1.0)
-    values = measures.beam_measures(assembled, solved, radius, float(rest.contact[2, 0]))
-    states = [_wheel(assembled, solved, side) for side in (1.0, -1.0)]
-    left, right = (
-        {
-            "camber_deg": s.camber, "toe_deg": s.toe, "contact_y_mm": s.side * s.contact[1], "contact_z_mm": s.contact[2],
-            "half_track_change_mm": s.side * s.contact[1] - rest.contact[1],
-        } for s in states
-    )  # fmt: skip
-    _to_the_ground(left, right)
-    if end.vehicle:
-        motion = measures.motions(solved, TRAVEL)[assembled.wheel_centre.body]
+    assembled, damper = side.assembled, side.assembled.end.damper
+    if damper is None:
+        return None
+    found = np.where(roll == 0, 0.0, np.nan)  # straight ahead nothing rises
+    level = np.flatnonzero((roll == 0) & (steer != 0))
+    if len(level) == 0:
+        return found
+    heights, which = np.unique(travel[level], return_inverse=True)
+    straight = solve(side.solved.system, np.vstack([heights - assembled.end.ride.rise_mm, np.zeros(len(heights))]))
+    spring = axle.damper_measures(assembled, straight)["damper_length_mm"]
+    a, b = (assembled.place(place) for place in damper.places)
+    held = replace(
+        assembled.mechanism,
+        constraints=tuple(
+            Distance(name="spring", a=a, b=b, drive=TRAVEL) if isinstance(c, Coordinate) and c.drive == TRAVEL else c
+            for c in assembled.mechanism.constraints
+        ),
+    )
+    turn = sign * (np.radians(steer[level]) if assembled.turns else steer[level])
+    try:
+        moved = solve(held, np.vstack([spring[which] - separation(a, b), turn]))
+    except InputError:  # the damper does not feel the travel: nothing is held by it
+        found[level] = np.nan
+        return found
+    contact = measures.wheel_at(assembled, moved, 1.0).contact[2]
+    start = measures.wheel_at(assembled, straight, 1.0).contact[2][which]
+    good = (moved.status == CONVERGED) & (straight.status[which] == CONVERGED)
+    found[level] = np.where(good, contact - start, np.nan)
+    return found
+
+
+def _axle(done: Solved) -> tuple[dict[str, Array], dict[str, Array]]:
+    """A beam axle and both its wheels."""
+    side, end = done.left, done.end
+    assembled, solved = side.assembled, side.solved
+    still = assembled.wheel_centre.at[2] - end.wheel.loaded_radius_mm * np.cos(np.radians(end.wheel.camber_deg))
+    values = axle.beam_measures(assembled, solved, still)
+    states = [measures.wheel_at(assembled, solved, sign) for sign in (1.0, -1.0)]
+    left, right = (_beam_wheel(side, state) for state in states)
+    _to_the_ground(left, right, states)
+    if assembled.steers:
+        spacing = sum(_kingpin_y(assembled, side.rest, sign) for sign in (1.0, -1.0))
+        _ackermann(left, right, done, spacing)
+        straight = solve(
+            solved.system, beam_drives(assembled, np.vstack([done.rows[:2], np.zeros_like(done.rows[:1])]))
+        )
+        for columns, sign in ((left, 1.0), (right, -1.0)):
+            start = measures.wheel_at(assembled, straight, sign).contact[2]
+            columns["jacking_mm"] = columns["contact_z_mm"] - start
+    if end.vehicle and assembled.template.rises:
+        motion = measures.motions(solved, TRAVEL)[assembled.axle_body]
         # of the axle as a whole: mid-way between its two contacts, and between its two wheel centres
-        fixed = motion.at((states[0].contact + states[1].contact) / 2)
-        centre = motion.at((states[0].centre + states[1].centre) / 2)
-        values |= measures.anti_measures(end.vehicle, end.end, "beam", fixed, centre)
-    for name in ("left", "right"):
-        values |= measures.damper_measures(assembled, solved, name)
-    bad = ~measures.good_lanes(solved)
-    for column in (*values.values(), *left.values(), *right.values()):
-        column[bad] = np.nan
-    n = rows.shape[1]
-    return Cycle(
-        travel_mm=travel, roll_deg=roll, steer_mm=steer, status=tuple(WHY[int(s)] for s in solved.status),
-        residual_mm=solved.residual, columns=values | left, right=right, links=_links(assembled, solved, np.arange(n)),
-    )  # fmt: skip
+        contact = (states[0].contact + states[1].contact) / 2
+        middle = (states[0].centre + states[1].centre) / 2
+        drawn = instant_centres.link_line_centre(assembled, solved)
+        if drawn:
+            values |= {"ic_side_drawn_x_mm": drawn[0], "ic_side_drawn_z_mm": drawn[1]}
+        values |= _anti(end, "beam", motion.at(contact), motion.at(middle), drawn, contact, middle)
+    for name, columns in (("left", left), ("right", right)):
+        columns |= axle.damper_measures(assembled, solved, name)
+    return values | left, right
+
+
+def _beam_wheel(side: Side, state: measures.WheelState) -> dict[str, Array]:
+    assembled, solved = side.assembled, side.solved
+    rest = measures.wheel_at(assembled, side.rest, state.side)
+    found = {
+        "camber_deg": state.camber, "toe_deg": state.toe, "contact_y_mm": state.side * state.contact[1],
+        "contact_z_mm": state.contact[2].copy(),
+        "half_track_change_mm": state.side * (state.contact[1] - rest.contact[1]),
+    }  # fmt: skip
+    steering = measures.steering_axis(assembled, solved, state.side)
+    if steering is not None:
+        found |= measures.steer_measures(state, steering)
+        if assembled.template.rises:
+            motion = measures.motions(solved, TRAVEL)[assembled.wheel(state.side).body]
+            found["bump_steer_deg_per_mm"] = np.degrees(measures.toe_rate(state, motion))
+    return found
 
 
 # --- links and joints ------------------------------------------------------------------------------------------------------
 
 
-def _links(assembled: Assembled, solved: Positions, lanes: NDArray[np.intp]) -> dict[str, dict[str, Array]]:
-    """Length, bind, and how far each end is out of line, at some of the positions.
+def _links(assembled: Assembled, solved: Positions, rest: Positions) -> dict[str, dict[str, Array]]:
+    """Length, bind, and how far each end is out of line.
 
     Of an independent end these are a left corner's; the right one's are those of its mirror image.
     """
     found: dict[str, dict[str, Array]] = {}
     rows = {name: row for name, row, _ in solved.system.rows}
-    bad = ~measures.good_lanes(solved)[lanes]
     for link in assembled.links:
-        a, b = (solved.system.where(solved.poses, mark, solved.drives)[:, lanes] for mark in (link.a, link.b))
+        a, b = (solved.system.where(solved.poses, mark, solved.drives) for mark in (link.a, link.b))
         d = b - a
         one: dict[str, Array] = {"length_mm": np.linalg.norm(d, axis=0)}
         if solved.bind is not None:
-            stretch = solved.bind[rows[link.name], lanes].copy()
+            stretch = solved.bind[rows[link.name]].copy()
             one |= {"bind_mm": stretch, "bind_n": stretch * solved.system.stiffness[rows[link.name]]}
-        one |= _joint_angles(assembled, solved, link, measures.unit(d), lanes)
-        for column in one.values():
-            column[bad] = np.nan
-        found[link.name] = one
+        found[link.name] = one | joint_angles(assembled, solved, link, measures.unit(d))
     return found
 
 
-def _joint_angles(
-    assembled: Assembled, solved: Positions, link: LinkMarks, axis: Array, lanes: NDArray[np.intp]
-) -> dict[str, Array]:
+def _balls(assembled: Assembled, solved: Positions, rest: Positions) -> dict[str, dict[str, Array]]:
+    """Of ball joints and bushes whose axes are known: the angle between housing and stud [deg]."""
+    found: dict[str, dict[str, Array]] = {}
+    for joint in assembled.template.joints:
+        known = assembled.end.balls.get(joint.name)
+        if known is None:
+            continue
+        for side in SIDES if assembled.beam and joint.pair else ("left",):
+            turned = []
+            for body, axis in zip(
+                joint.bodies_tied, (known.housing_axis or known.stud_axis, known.stud_axis), strict=True
+            ):
+                x, y, z = (v / hypot(*axis) for v in axis)
+                direction = (x, -y if side == "right" else y, z)
+                turned.append(solved.system.direction(solved.poses, assembled.body_on(body, side), direction))
+            angle = np.degrees(np.arccos(np.clip(np.abs((turned[0] * turned[1]).sum(axis=0)), 0.0, 1.0)))
+            name = f"{joint.name}, {side}" if assembled.beam and joint.pair else joint.name
+            found[name] = {"misalignment_deg": np.broadcast_to(angle, (solved.poses.lanes,)).copy()}
+    return found
+
+
+def bolt_directions(assembled: Assembled, solved: Positions, link: LinkMarks) -> dict[str, Array]:
+    """Where the bolts of a link's ends point (3, lanes), of those that are known."""
+    known = assembled.end.links.get(link.template_name)
+    found: dict[str, Array] = {}
+    for name, mark in (("a", link.a), ("b", link.b)):
+        joint = getattr(known, name, None)
+        if joint is not None:
+            x, y, z = (float(v) / hypot(*joint.bolt_axis) for v in joint.bolt_axis)
+            found[name] = solved.system.direction(solved.poses, mark.body, (x, -y if link.side == "right" else y, z))
+    return found
+
+
+def joint_angles(assembled: Assembled, solved: Positions, link: LinkMarks, axis: Array) -> dict[str, Array]:
+    """Tilt of either end, and the misalignment of both at the link's best roll [deg]; of a hinged end what it is bent by."""
     known = assembled.end.links.get(link.template_name)
     if known is None:
         return {}
-    one: dict[str, Array] = {}
-    bolts: dict[str, Array] = {}
-    for name, mark in (("a", link.a), ("b", link.b)):
-        joint = getattr(known, name)
-        if joint is None:
-            continue
-        x, y, z = (float(v) / hypot(*joint.bolt_axis) for v in joint.bolt_axis)
-        turned = solved.system.direction(solved.poses, mark.body, (x, -y if link.side == "right" else y, z))
-        bolts[name] = turned[:, lanes]
-        one[f"tilt_{name}_deg"] = np.degrees(joints.tilt(axis, bolts[name]))
+    bolts = bolt_directions(assembled, solved, link)
+    one = {f"tilt_{name}_deg": np.degrees(joints.tilt(axis, bolt)) for name, bolt in bolts.items()}
     if len(bolts) == 2:
-        pair = joints.misalignment(axis, bolts["a"], bolts["b"], radians(known.clocking_deg))
+        hinged = tuple(joint is not None and joint.kind == "hinged" for joint in (known.a, known.b))
+        own = tuple(joint.limit_deg if joint is not None else None for joint in (known.a, known.b))
+        limits = own if None not in own else (1.0, 1.0)
+        pair = joints.misalignment(axis, bolts["a"], bolts["b"], radians(known.clocking_deg), hinged, limits)  # type: ignore[arg-type]
         one["misalignment_a_deg"], one["misalignment_b_deg"] = (np.degrees(angle) for angle in pair)
     return one

@@ -1,12 +1,14 @@
-"""Points of an end as CSV: a header, any column order, the unit in the header (x_mm, x_in), lines with # are comments.
+"""Points of an end as CSV or JSON. CSV: a header, any column order, the unit in the header (x_mm, x_in), lines with # are comments.
 
-What is written reads back to the same points, to the last digit.
+JSON: names with [x, y, z], or {"unit": "mm" or "in", "points": {…}}. What is written reads back to the same points, to
+the last digit.
 """
 
 from __future__ import annotations
 
 import csv
 import io
+import json
 from math import isfinite
 
 from tirante.core.errors import InputError
@@ -60,7 +62,10 @@ def read_points(text: str) -> dict[str, Point]:
     Raises:
         InputError: code `bad_rows`, with `fields` naming every bad row by line and column and the messages in `value`.
     """
-    lines = text.removeprefix("\ufeff").splitlines()
+    text = text.removeprefix("\ufeff")
+    if text.lstrip().startswith("{"):
+        return _read_json(text)
+    lines = text.splitlines()
     kept = [(n, line) for n, line in enumerate(lines, 1) if line.strip() and not line.lstrip().startswith("#")]
     faults: list[tuple[str, str]] = []
     points: dict[str, Point] = {}
@@ -90,6 +95,45 @@ def read_points(text: str) -> dict[str, Point]:
             points[name] = place
     if not faults and not points:
         faults.append(("line 1", "no points under the header"))
+    if faults:
+        raise _refused(faults)
+    return points
+
+
+def _read_json(text: str) -> dict[str, Point]:
+    """Points from JSON, every fault by name and axis."""
+    try:
+        raw = json.loads(text)
+    except (ValueError, RecursionError) as error:
+        line = getattr(error, "lineno", 1)
+        raise _refused([(f"line {line}", "this is not JSON from here on")]) from error
+    unit = raw.get("unit", "mm") if isinstance(raw.get("points"), dict) else "mm"
+    rows = raw["points"] if isinstance(raw.get("points"), dict) else raw
+    faults: list[tuple[str, str]] = []
+    if unit not in ("mm", "in"):
+        faults.append(("unit", "the unit is mm or in"))
+    scale = INCH if unit == "in" else 1.0
+    points: dict[str, Point] = {}
+    for name, place in list(rows.items())[: MAX_ROWS + 1]:
+        where = name.strip()[:40]
+        if not where:
+            faults.append(("a point", "the point has no name"))
+        if not isinstance(place, list) or len(place) != 3:
+            faults.append((where, "a point is [x, y, z]"))
+            continue
+        values = []
+        for axis, value in zip(AXES, place, strict=True):
+            number = isinstance(value, int | float) and not isinstance(value, bool)
+            if not number or not isfinite(value) or abs(value * scale) > LARGEST:
+                faults.append((f"{where}, {axis}", f"“{str(value)[:20]}” is no place on a car"))
+            else:
+                values.append(float(value) * scale)
+        if len(values) == 3:
+            points[name.strip()] = (values[0], values[1], values[2])
+    if len(rows) > MAX_ROWS:
+        faults.append(("points", f"at most {MAX_ROWS} points"))
+    if not faults and not points:
+        faults.append(("points", "there are none"))
     if faults:
         raise _refused(faults)
     return points

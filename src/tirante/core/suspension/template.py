@@ -1,7 +1,9 @@
 """What kind of suspension: named points, bodies, joints and roles, as data. A template holds no code.
 
 Names in a template are the trade's. A beam template's paired points stand on the left and are mirrored to the right by
-themselves; an independent one describes the left corner, the right is its mirror image.
+themselves; an independent one describes the left corner, the right is its mirror image. An addition (an anti-roll bar, a
+steered axle's knuckles) is more of the same, put onto a template; where it says `$on`, `$carrier` or `$side`, the end
+says which body or side that is.
 """
 
 from __future__ import annotations
@@ -27,10 +29,14 @@ class TemplatePoint(Part):
 
 
 class Place(Part):
-    """A point as it belongs to a body; `rack` is the ground as the steering moves it."""
+    """A point as it belongs to a body; `rack` is what the steering moves, a rack or the end of its arm.
+
+    In a joint that stands once, `side` says on which side of a beam the point is.
+    """
 
     body: str
     point: str
+    side: Literal["own", "left", "right", "$side"] = "own"
 
 
 class JointPart(Part):
@@ -138,17 +144,69 @@ class SpinJoint(JointPart):
         return (Place(body=self.on, point=self.point),)
 
 
-Joint = Annotated[LinkJoint | BallJoint | HingeJoint | SliderJoint | SpinJoint, Field(discriminator="kind")]
+class BushJoint(JointPart):
+    """Two bodies share a point through a bush about a fixed direction of the car; the end gives its stiffness."""
+
+    kind: Literal["bush"] = "bush"
+    bodies: tuple[str, str]
+    point: str
+    direction: tuple[float, float, float]
+    pair: bool = True
+
+    @property
+    def bodies_tied(self) -> tuple[str, ...]:
+        return self.bodies
+
+    @property
+    def places(self) -> tuple[Place, ...]:
+        return (Place(body=self.bodies[0], point=self.point),)
+
+
+Joint = Annotated[LinkJoint | BallJoint | BushJoint | HingeJoint | SliderJoint | SpinJoint, Field(discriminator="kind")]
 
 
 class Roles(Part):
-    """Which points the measures are taken from."""
+    """Which bodies and points the measures are taken from."""
 
     wheel_body: str
     wheel_centre: str
+    axle_body: str | None = None  # of a beam whose wheels stand on knuckles
     steer_axis: tuple[str, str] | None = None  # lower outer, upper outer
     upper_plane: tuple[str, str, str] | None = None
     lower_plane: tuple[str, str, str] | None = None
+    upper_line: tuple[str, str] | None = None  # of a beam's links in the side view: chassis, axle
+    lower_line: tuple[str, str] | None = None
+
+
+class Bar(Part):
+    """An anti-roll bar's half: the arm that turns with it, and the drop link that turns the arm."""
+
+    name: str
+    arm: str  # body
+    hinge: str  # joint that the arm turns in
+    drop_link: str  # link joint
+
+
+class AdditionRoles(Part):
+    """What an addition changes of a template's roles."""
+
+    wheel_body: str | None = None
+    steer_axis: tuple[str, str] | None = None
+
+
+class Addition(Part):
+    """Something that can be added to a kind of suspension."""
+
+    name: str
+    title: str
+    axle: Literal["independent", "beam", "any"] = "any"
+    points: tuple[TemplatePoint, ...]
+    bodies: tuple[str, ...]
+    joints: tuple[Joint, ...]
+    roles: AdditionRoles = AdditionRoles()
+    bars: tuple[Bar, ...] = ()
+    steered: bool = False
+    asks: tuple[Literal["on", "carrier", "side"], ...] = ()  # what the end says of it
 
 
 class Template(Part):
@@ -161,7 +219,14 @@ class Template(Part):
     bodies: tuple[str, ...]
     joints: tuple[Joint, ...]
     roles: Roles
+    bars: tuple[Bar, ...] = ()
     steered: bool = False
+    rises: bool = True  # its wheels rise against the body; not those of a beam on a centre pivot, which only leans
+
+    @property
+    def axle_body(self) -> str:
+        """The body of a beam's tube."""
+        return self.roles.axle_body or self.roles.wheel_body
 
     @model_validator(mode="after")
     def _consistent(self) -> Template:
@@ -180,11 +245,43 @@ class Template(Part):
     def _roles_stand(self, joined: set[str], points: set[str], bodies: set[str]) -> None:
         """The measures follow joints' points, and the wheel's own."""
         roles = self.roles
-        if roles.wheel_body not in bodies:
-            raise ValueError(f"roles.wheel_body: there is no body “{roles.wheel_body}”")
+        for role in ("wheel_body", "axle_body"):
+            body = getattr(roles, role)
+            if body is not None and body not in bodies:
+                raise ValueError(f"roles.{role}: there is no body “{body}”")
         if roles.wheel_centre not in points:
             raise ValueError(f"roles.wheel_centre: there is no point “{roles.wheel_centre}”")
-        for name in ("steer_axis", "upper_plane", "lower_plane"):
+        for name in ("steer_axis", "upper_plane", "lower_plane", "upper_line", "lower_line"):
             for point in getattr(roles, name) or ():
                 if point not in joined:
                     raise ValueError(f"roles.{name}: no joint has the point “{point}”")
+
+
+def with_addition(template: Template, addition: Addition, said: dict[str, str]) -> Template:
+    """A template with an addition put on; `said` gives the body or side that each of its `asks` stands for.
+
+    Raises:
+        ValueError: they do not go together, or a body is not there.
+    """
+    if addition.axle not in ("any", template.axle):
+        raise ValueError(
+            f"{addition.title} goes on {'a beam axle' if addition.axle == 'beam' else 'an independent end'}."
+        )
+    text = addition.model_dump_json()
+    for ask in addition.asks:
+        text = text.replace(f'"${ask}"', f'"{said[ask]}"')
+    more = Addition.model_validate_json(text)
+    roles = template.roles.model_copy(update=more.roles.model_dump(exclude_none=True))
+    if more.roles.wheel_body:
+        roles = roles.model_copy(update={"axle_body": template.axle_body})
+    return Template.model_validate(
+        {
+            **template.model_dump(),
+            "points": [p.model_dump() for p in (*template.points, *more.points)],
+            "bodies": (*template.bodies, *more.bodies),
+            "joints": [j.model_dump() for j in (*template.joints, *more.joints)],
+            "roles": roles.model_dump(),
+            "bars": [b.model_dump() for b in (*template.bars, *more.bars)],
+            "steered": template.steered or more.steered,
+        }
+    )

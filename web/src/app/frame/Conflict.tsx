@@ -10,25 +10,31 @@ import {
   Typography,
 } from '@mui/material'
 import { useState } from 'react'
-import { ApiProblem, type Design, type Link } from '../../api'
-import { useUnits } from '../../quantity'
+import { ApiProblem, type Design } from '../../api'
 import { useSession } from '../session'
 
-/** Fields of two links that differ, as short lines. */
-function differences(mine: Design, theirs: Design): { name: string; mine: string; theirs: string }[] {
+type Named = { id: string; name: string }
+
+/** Parts of the same id that differ, field by field, as short lines. */
+function unlike<T extends Named>(mine: T[], theirs: T[]): { name: string; mine: string; theirs: string }[] {
   const rows: { name: string; mine: string; theirs: string }[] = []
-  const ids = new Set([...mine.links, ...theirs.links].map((link) => link.id))
-  for (const id of ids) {
-    const a = mine.links.find((link) => link.id === id)
-    const b = theirs.links.find((link) => link.id === id)
+  for (const id of new Set([...mine, ...theirs].map((part) => part.id))) {
+    const a = mine.find((part) => part.id === id)
+    const b = theirs.find((part) => part.id === id)
     if (JSON.stringify(a) === JSON.stringify(b)) continue
-    const fields = new Set([...Object.keys(a ?? {}), ...Object.keys(b ?? {})]) as Set<keyof Link>
+    const fields = new Set([...Object.keys(a ?? {}), ...Object.keys(b ?? {})]) as Set<keyof T & string>
     const changed = [...fields].filter((field) => JSON.stringify(a?.[field]) !== JSON.stringify(b?.[field]))
-    const say = (link: Link | undefined) =>
-      link ? changed.map((field) => `${field.replaceAll('_', ' ')}: ${brief(link[field])}`).join('; ') : 'not there'
+    const say = (part: T | undefined) =>
+      part ? changed.map((field) => `${field.replaceAll('_', ' ')}: ${brief(part[field])}`).join('; ') : 'not there'
     rows.push({ name: a?.name ?? b?.name ?? id, mine: say(a), theirs: say(b) })
   }
-  for (const field of ['name', 'note', 'settings'] as const)
+  return rows
+}
+
+/** What two versions of a job differ in. */
+function differences(mine: Design, theirs: Design): { name: string; mine: string; theirs: string }[] {
+  const rows = [...unlike(mine.links, theirs.links), ...unlike(mine.ends, theirs.ends)]
+  for (const field of ['name', 'note', 'settings', 'car'] as const)
     if (JSON.stringify(mine[field]) !== JSON.stringify(theirs[field]))
       rows.push({ name: `the job’s ${field}`, mine: brief(mine[field]), theirs: brief(theirs[field]) })
   return rows
@@ -48,7 +54,6 @@ function brief(value: unknown): string {
 /** Two people edited: both versions shown, theirs taken or mine kept as a branch; nothing is lost. */
 export function Conflict() {
   const { session, design, save } = useSession()
-  const { unit } = useUnits()
   const [name, setName] = useState('my version')
   const [failed, setFailed] = useState<string | null>(null)
   if (save.kind !== 'conflict') return null
@@ -69,7 +74,7 @@ export function Conflict() {
           Theirs was saved at {new Date(theirs.saved_at).toLocaleTimeString()}. Both versions are here; take theirs, or
           keep yours beside it as a branch that you find under the revisions.
         </Typography>
-        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1.5fr 1.5fr', columnGap: 2, rowGap: 1 }} data-unit={unit}>
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1.5fr 1.5fr', columnGap: 2, rowGap: 1 }}>
           <Typography variant="h3">Part</Typography>
           <Typography variant="h3">Yours</Typography>
           <Typography variant="h3">Theirs</Typography>

@@ -30,8 +30,8 @@ export function KeysHelp({ open, onClose }: { open: boolean; onClose: () => void
           ))}
         </Box>
         <Typography variant="body2" sx={{ mt: 2, color: 'text.secondary' }}>
-          Lengths may be typed as 546.1, 21 1/2 in, 14.5in, 1/2" or 2' 3 1/4", in any field, whichever unit the page
-          shows.
+          Lengths may be typed as 546.1, 21 1/2 in, 14.5in, 1/2" or 2' 3 1/4", in any field of a length, whichever unit
+          the page shows.
         </Typography>
       </DialogContent>
     </Dialog>

@@ -22,7 +22,8 @@ export function SaveNotice() {
           </Button>
         }
       >
-        Not saved. {issue?.message ?? save.problem.message} Change it, and it saves by itself; what you typed is kept.
+        Not saved. {issue?.path && `${issue.path.replace(/^design\./, '').replaceAll('.', ' › ')}: `}
+        {issue?.message ?? save.problem.message} Change it, and it saves by itself; what you typed is kept.
       </Alert>
     )
   }

@@ -1,3 +1,3 @@
 export { Session, newId } from './session'
 export type { SaveState, SessionState } from './session'
-export { SessionContext, useLink, useSession } from './context'
+export { SessionContext, useEndEdit, useLink, useSession } from './context'

@@ -22,6 +22,7 @@ export interface SessionState {
 }
 
 const SAVE_PAUSE_MS = 600
+const REST_MS = 250
 const RETRY_MS = 1500
 const HISTORY = 200
 
@@ -47,6 +48,7 @@ export class Session {
   private future: { design: Design; label: string }[] = []
   private lastLabel = ''
   private lastAt = 0
+  private evaluation: number | undefined
   private timer: number | undefined
   private saving = false
   private pendingSave: { id: string; design: Design } | null = null
@@ -118,13 +120,18 @@ export class Session {
   }
 
   private become(design: Design) {
+    const { links, settings, catalogue } = this.current.design
+    const linksChanged = design.links !== links || design.settings !== settings || design.catalogue !== catalogue
     this.update({ design, canUndo: this.past.length > 0, canRedo: this.future.length > 0 })
     this.stash()
     if (this.current.save.kind !== 'conflict') {
       this.update({ save: { kind: 'unsaved' } })
       this.schedule(SAVE_PAUSE_MS)
     }
-    void this.evaluate()
+    // an end that is being moved is drawn first; its links follow when it rests
+    window.clearTimeout(this.evaluation)
+    if (linksChanged) void this.evaluate()
+    else this.evaluation = window.setTimeout(() => void this.evaluate(), REST_MS)
   }
 
   private update(part: Partial<SessionState>) {

@@ -1,8 +1,10 @@
+import type { StudyOut } from '../../api'
 import { Box, IconButton, MenuItem, Select, Slider, Typography } from '@mui/material'
 import { useUnits } from '../../quantity'
 import { PauseIcon, PlayIcon } from '../../ui'
 import { useSession } from '../session'
-import { useEnd, useStudy, useTemplates, useTravel } from './context'
+import { steering, useEnd, useKind, useStudy, useTravel } from './context'
+import { OneWheel } from './OneWheel'
 
 /** Along the foot of every station: droop, ride, bump with what happens on the way; roll and steer beside it. */
 export function TravelStrip() {
@@ -11,15 +13,15 @@ export function TravelStrip() {
   const { main } = useUnits()
   const end = useEnd()
   const study = useStudy()
-  const templates = useTemplates()
+  const kind = useKind(end)
   if (!end)
     return (
       <Typography variant="caption" sx={{ color: 'text.secondary' }}>
         The travel strip runs along here once a suspension is laid out at station 2.
       </Typography>
     )
-  const template = templates.data?.templates.find((one) => one.name === end.end.template)
-  const { bump_mm: bump, droop_mm: droop, roll_deg: lean, steer_mm: lock } = end.box
+  const { bump_mm: bump, droop_mm: droop, roll_deg: lean } = end.box
+  const lock = steering(end)
   const events = study.data?.events ?? []
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, width: '100%' }} role="group" aria-label="Travel strip">
@@ -44,6 +46,7 @@ export function TravelStrip() {
       </Typography>
       <Box sx={{ flex: 1, minWidth: 0, position: 'relative', pt: 0.5 }}>
         <Slider
+          disabled={kind ? !kind.rises : false}
           size="small"
           aria-label="Travel"
           min={-droop}
@@ -52,15 +55,9 @@ export function TravelStrip() {
           value={travel}
           onChange={(_, value) => move({ travel: value as number, playing: false })}
           valueLabelDisplay="auto"
-          valueLabelFormat={(value) => `${value > 0 ? '+' : ''}${value}`}
+          valueLabelFormat={(value) => `${value > 0 ? '+' : value < 0 ? '−' : ''}${main(Math.abs(value))}`}
           track={false}
-          marks={[
-            { value: 0 },
-            ...events.map((event) => ({
-              value: event.travel_mm,
-              label: `${event.kind === 'stop' ? '■' : '▲'} ${event.short}`,
-            })),
-          ]}
+          marks={[{ value: 0 }, ...labelled(events, bump + droop)]}
           sx={{
             mb: 0,
             '& .MuiSlider-markLabel': { fontSize: 11.5, top: 22, color: 'warning.main' },
@@ -84,14 +81,40 @@ export function TravelStrip() {
         {travel === 0 ? 'ride' : `${travel > 0 ? '+' : '−'}${main(Math.abs(travel))}`}
       </Typography>
       <Small name="roll" value={roll} most={lean} unit="°" step={0.5} onChange={(value) => move({ roll: value })} />
-      {template?.steered && (
-        <Small name="steer" value={steer} most={lock} unit="mm" step={1} onChange={(value) => move({ steer: value })} />
+      {kind?.steered && (
+        <Small
+          name="steer"
+          value={steer}
+          most={lock.most}
+          unit={lock.unit}
+          step={1}
+          onChange={(value) => move({ steer: value })}
+        />
       )}
+      {kind?.axle === 'beam' && kind.rises && <OneWheel end={end} />}
       <IconButton size="small" aria-label={playing ? 'Stop' : 'Play'} onClick={() => move({ playing: !playing })}>
         {playing ? <PauseIcon /> : <PlayIcon />}
       </IconButton>
     </Box>
   )
+}
+
+const LABEL = 0.2 // of the strip's length, what a label takes
+
+/** Events as marks; a label that would run into one before it is left away, stops named before warnings. */
+function labelled(events: StudyOut['events'], span: number) {
+  const taken: number[] = []
+  const named = new Set<number>()
+  for (const kind of ['stop', 'attention'] as const)
+    events.forEach((event, i) => {
+      if (event.kind !== kind || taken.some((place) => Math.abs(place - event.travel_mm) < LABEL * span)) return
+      taken.push(event.travel_mm)
+      named.add(i)
+    })
+  return events.map((event, i) => ({
+    value: event.travel_mm,
+    label: named.has(i) ? `${event.kind === 'stop' ? '■' : '▲'} ${event.short}` : '',
+  }))
 }
 
 function Small(props: {
@@ -102,6 +125,7 @@ function Small(props: {
   step: number
   onChange: (value: number) => void
 }) {
+  const { main } = useUnits()
   if (props.most === 0) return null
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, width: 172 }}>
@@ -124,8 +148,7 @@ function Small(props: {
         variant="caption"
         sx={(theme) => ({ fontFamily: theme.tirante.mono, width: 52, textAlign: 'right', whiteSpace: 'nowrap' })}
       >
-        {props.value}
-        {props.unit === '°' ? '°' : ` ${props.unit}`}
+        {props.unit === '°' ? `${Math.round(props.value * 100) / 100}°` : main(props.value)}
       </Typography>
     </Box>
   )

@@ -1,6 +1,6 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
 import { createContext, useContext } from 'react'
-import { answer, api } from '../../api'
+import { answer, api, type Design, type SuspensionEnd } from '../../api'
 import { useSession } from '../session'
 
 /** Where the suspension stands: which end, and its travel, roll and steer. */
@@ -31,26 +31,62 @@ export function useEnd() {
   return design.ends.find((end) => end.id === endId) ?? design.ends[0]
 }
 
+/** The design with no more than a study asks of it. */
+export const studied = (design: Design): Design => ({
+  ...design,
+  links: [],
+  catalogue: { tubes: [], grades: [], joints: [], inserts: [], nuts: [], bolts: [], spacers: [] },
+})
+
+/** What a study's answer depends on. */
+export const studyKey = (design: Design, end: SuspensionEnd | undefined) => [end, design.car, design.settings]
+
+/** Resolves when no view of an end is on its way: the picture is what an edit waits for, its measures come after. */
+export async function drawnFirst(queries: QueryClient) {
+  while (queries.isFetching({ queryKey: ['end-drawing'] }) > 0) await new Promise((done) => setTimeout(done, 8))
+}
+
 /** The core's study of an end along its travel, at the strip's roll and steer. */
 export function useStudy() {
   const { design } = useSession()
   const { roll, steer } = useTravel()
   const end = useEnd()
+  const queries = useQueryClient()
   return useQuery({
-    queryKey: ['study', end, roll, steer],
-    queryFn: ({ signal }) =>
-      answer(
+    queryKey: ['study', ...studyKey(design, end), roll, steer],
+    queryFn: async ({ signal }) => {
+      await drawnFirst(queries)
+      return answer(
         api.POST('/api/study', {
-          body: { design: { ...design, links: [] }, end_id: end!.id, roll_deg: roll, steer_mm: steer },
+          body: { design: studied(design), end_id: end!.id, roll_deg: roll, steer },
           signal,
         }),
-      ),
+      )
+    },
     enabled: end !== undefined,
     placeholderData: keepPreviousData,
   })
 }
 
-/** The kinds of suspension. */
+/** The kinds of suspension, and what can be added to them. */
 export function useTemplates() {
   return useQuery({ queryKey: ['templates'], queryFn: () => answer(api.GET('/api/templates')), staleTime: Infinity })
 }
+
+/** What an end's points, bodies and links are, its additions counted. */
+export function useKind(end: SuspensionEnd | undefined) {
+  const { design } = useSession()
+  const found = useQuery({
+    queryKey: ['kind', end?.end.template, end?.end.additions],
+    queryFn: ({ signal }) =>
+      answer(api.POST('/api/ends/kind', { body: { design: studied(design), end_id: end!.id }, signal })),
+    enabled: end !== undefined,
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+  })
+  return found.data?.template
+}
+
+/** How far an end is steered each way, and in which unit: of its rack, or of its steering arm. */
+export const steering = (end: SuspensionEnd): { most: number; unit: '°' | 'mm' } =>
+  end.end.steering ? { most: end.box.steer_deg, unit: '°' } : { most: end.box.steer_mm, unit: 'mm' }

@@ -1,3 +1,6 @@
 export { TravelProvider } from './TravelProvider'
 export { TravelStrip } from './TravelStrip'
-export { useEnd, useStudy, useTemplates, useTravel } from './context'
+export { steering, studied, studyKey, useEnd, useKind, useStudy, useTemplates, useTravel } from './context'
+export { useEarly } from './useEarly'
+export { EndViews } from './EndViews'
+export { USUAL, type Plots } from './useEndDrawing'

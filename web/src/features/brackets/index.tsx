@@ -4,7 +4,7 @@ import { useNavigate, useParams, useSearchParams } from 'react-router'
 import type { Link, TabPair } from '../../api'
 import { useLink, useSession } from '../../app/session'
 import { DrawingView, useDrawing } from '../../drawing'
-import { LengthField, NumberField, useUnits } from '../../quantity'
+import { LengthField, MmField, NumberField, useUnits } from '../../quantity'
 import { Busy, Choice, Empty, Problem, Section, Segmented, TextRow } from '../../ui'
 import { ChecksPanel, LinkList, SheetHead, StationLayout, fieldOf, refsOf, useParts } from '../members'
 
@@ -217,9 +217,8 @@ function TabFields({ link, tab, selected }: { link: Link; tab: TabPair; selected
             />
           </Box>
         )}
-        <NumberField
+        <MmField
           label="Wall it is welded to"
-          unit="mm"
           min={0}
           optional
           placeholder="not known"
@@ -274,9 +273,8 @@ function TabFields({ link, tab, selected }: { link: Link; tab: TabPair; selected
           onChange={(key) => parts.choose('tab.bolt', key)}
           problem={problems.get('tab.bolt')}
         />
-        <NumberField
+        <MmField
           label="Shim each side"
-          unit="mm"
           min={0}
           max={100}
           value={tab.shim_mm}
@@ -302,9 +300,8 @@ function TabFields({ link, tab, selected }: { link: Link; tab: TabPair; selected
           value={tab.load_angle_deg}
           onChange={(value) => value !== null && set('angle', { load_angle_deg: value })}
         />
-        <NumberField
+        <MmField
           label="Fillet leg, both faces"
-          unit="mm"
           min={0.5}
           max={50}
           value={tab.weld_leg_mm}

@@ -1,18 +1,23 @@
 import { Box, Button, Typography } from '@mui/material'
-import { useMutation } from '@tanstack/react-query'
-import { useNavigate, useParams } from 'react-router'
-import { answer, api } from '../../api'
+import { useMemo, useState } from 'react'
+import { useNavigate } from 'react-router'
+import type { SuspensionEnd } from '../../api'
 import { useSession } from '../../app/session'
-import { useEnd, useStudy, useTemplates, useTravel } from '../../app/travel'
-import { DrawingView, useEndDrawing } from '../../drawing'
+import { EndViews, USUAL, steering, useEnd, useKind, useTravel } from '../../app/travel'
+import { Drawn } from '../../drawing'
 import { useUnits } from '../../quantity'
-import { Busy, Empty, Problem, Section, StateMark, saveText } from '../../ui'
+import { EndScene } from '../../scene3d'
+import { Empty, Segmented, sentence } from '../../ui'
 import { SheetHead, StationLayout } from '../members'
+import { BindPanel, useBindMap } from './BindMap'
+import { MotionPanel, useOther } from './MotionPanel'
+import { NOTHING, StillPanel, useStillMoves } from './StillMoves'
 
-/** Station 3: the suspension moved, what stops it, and its measures. */
+type View = 'views' | '3d' | 'bind' | 'still'
+
+/** Station 3: the suspension moved, what stops it, what binds, what still moves, and its measures. */
 export function CycleStation() {
-  const { design, jobId } = useSession()
-  const { station } = useParams()
+  const { jobId } = useSession()
   const go = useNavigate()
   const end = useEnd()
   if (!end)
@@ -26,156 +31,102 @@ export function CycleStation() {
             </Button>
           </Empty>
         }
-        panel={<Box sx={{ p: 2.25 }} data-station={station} data-ends={design.ends.length} />}
+        panel={<Box />}
       />
     )
-  return <Moved key={end.id} />
+  return <Moved key={end.id} end={end} />
 }
 
-function Moved() {
-  const { design } = useSession()
+function Moved({ end }: { end: SuspensionEnd }) {
   const { travel, roll, steer } = useTravel()
-  const { unit, main } = useUnits()
-  const end = useEnd()!
-  const templates = useTemplates()
-  const drawn = useEndDrawing(design, end.id, { travel, roll, steer }, unit)
-  const study = useStudy()
-  const table = useMutation({
-    mutationFn: () =>
-      answer(
-        api.POST('/api/study/table', {
-          body: { design: { ...design, links: [] }, end_id: end.id, roll_deg: roll, steer_mm: steer },
-        }),
-      ),
-    onSuccess: (file) => saveText(file.text, `${end.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}-cycle.csv`),
-  })
-  const title = templates.data?.templates.find((one) => one.name === end.end.template)?.title
-  const drawing = drawn.data?.drawing
-  const found = study.data
+  const { main } = useUnits()
+  const kind = useKind(end)
+  const [view, setView] = useState<View>('views')
+  const [revision, setRevision] = useState<number | null>(null)
+  const [joint, setJoint] = useState<string | null>(null)
+  const [mocked, setMocked] = useState(NOTHING)
+  const [chosen, setChosen] = useState<string | null>(null)
+  const [plots, setPlots] = useState(USUAL)
+  const other = useOther(revision)
+  const at = useMemo(() => ({ travel, roll, steer }), [travel, roll, steer])
+  const bind = useBindMap(end, joint, view === 'bind')
+  const still = useStillMoves(end, mocked, view === 'still')
+  const views = (
+    <EndViews
+      endId={end.id}
+      at={at}
+      other={other}
+      plots={plots}
+      busy="Solving the suspension"
+      empty="Not at this position"
+    />
+  )
   const signed = (mm: number) => `${mm > 0 ? '+' : mm < 0 ? '−' : ''}${main(Math.abs(mm))}`
+  const turned = steering(end).unit === 'mm' ? signed(steer) : `${steer}°`
+  const place =
+    travel === 0 ? 'at ride height' : `${signed(travel)} of ${main(travel > 0 ? end.box.bump_mm : end.box.droop_mm)}`
+  const note = [
+    kind && sentence(kind.title),
+    place,
+    roll && `roll ${roll < 0 ? '−' : '+'}${Math.abs(roll).toFixed(roll % 0.5 ? 2 : 1)}°`,
+    steer && `steer ${turned}`,
+  ]
   return (
     <StationLayout
       sheet={
         <>
           <SheetHead
             title={<Typography variant="h1">{end.name}</Typography>}
-            note={`${title?.toLowerCase() ?? ''} · ${travel === 0 ? 'at ride height' : `${signed(travel)} of ${main(travel > 0 ? end.box.bump_mm : end.box.droop_mm)}`}${roll ? ` · roll ${roll}°` : ''}${steer ? ` · steer ${steer} mm` : ''}`}
-          />
+            note={
+              view === 'still'
+                ? 'being put together'
+                : view === 'bind'
+                  ? 'the whole box'
+                  : note.filter(Boolean).join(' · ')
+            }
+          >
+            <Segmented
+              label="What is shown"
+              value={view}
+              onChange={setView}
+              options={[
+                { value: 'views', label: 'three views' },
+                { value: '3d', label: '3D' },
+                { value: 'bind', label: 'bind map' },
+                { value: 'still', label: 'what still moves' },
+              ]}
+            />
+          </SheetHead>
           <Box sx={{ flex: 1, minHeight: 0, px: 2, pb: 1 }}>
-            {drawn.error && <Problem error={drawn.error} retry={() => void drawn.refetch()} />}
-            {drawn.isPending && <Busy what="Solving the suspension" />}
-            {drawing && <DrawingView drawing={drawing} />}
-            {drawn.data && !drawing && (
-              <Empty title="Not at this position">
-                {drawn.data.faults.map((fault, i) => (
-                  <Box key={i} role="alert">
-                    {fault.message}
-                  </Box>
-                ))}
-              </Empty>
+            {view === 'views' && views}
+            {view === '3d' && (
+              <EndScene end={end} chosen={chosen} onChoose={setChosen}>
+                {views}
+              </EndScene>
             )}
+            {view === 'bind' && (bind.data?.drawing || bind.isPending) && (
+              <Drawn query={bind} busy="Moving it through the whole box" empty="Nothing to map" />
+            )}
+            {view === 'still' &&
+              (still.data && !still.data.drawing ? (
+                <Empty title="Nothing is in place">
+                  Tick on the right what is on the car. What those parts leave free is drawn here and can be moved.
+                </Empty>
+              ) : (
+                <Drawn query={still} busy="Counting what holds it" empty="This cannot be put together" />
+              ))}
           </Box>
         </>
       }
       panel={
-        <Box sx={{ p: 2.25, overflowY: 'auto' }}>
-          {study.error && <Problem error={study.error} retry={() => void study.refetch()} />}
-          {!found && !study.error && <Busy what="Moving it through its travel" />}
-          {found && found.faults.length === 0 && (
-            <>
-              <Typography variant="h2">What stops it?</Typography>
-              <Typography variant="body2" sx={{ color: 'text.secondary', mb: 1 }}>
-                {found.travel_mm.length} positions along the travel
-                {roll || steer ? ', leaning or steered as the strip stands' : ''}
-              </Typography>
-              <Stop name={`Droop ${signed(found.lowest_mm)}`} what={found.droop} />
-              <Stop name={`Bump ${signed(found.highest_mm)}`} what={found.bump} />
-              {found.events
-                .filter((event) => event.kind === 'attention')
-                .map((event, i) => (
-                  <Box
-                    key={i}
-                    sx={{
-                      py: 0.75,
-                      borderBottom: 1,
-                      borderColor: 'divider',
-                      display: 'flex',
-                      gap: 1,
-                      alignItems: 'baseline',
-                    }}
-                  >
-                    <StateMark state="attention" />
-                    <Typography variant="body2">
-                      {event.what}, at {signed(event.travel_mm)}
-                    </Typography>
-                  </Box>
-                ))}
-              <Box sx={{ mt: 2.5 }}>
-                <Section title="At ride height">
-                  {found.ride.map((row) => {
-                    const out = row.low !== null && row.high !== null && (row.value < row.low || row.value > row.high)
-                    const digits = row.unit === '°' || row.unit === '' ? 2 : 1
-                    return (
-                      <Box
-                        key={row.key}
-                        sx={{
-                          display: 'flex',
-                          gap: 1,
-                          py: 0.5,
-                          borderBottom: 1,
-                          borderColor: 'divider',
-                          alignItems: 'baseline',
-                        }}
-                        title={row.why}
-                      >
-                        <Typography variant="body2" sx={{ flex: 1 }}>
-                          {row.name}
-                        </Typography>
-                        <Typography
-                          variant="body2"
-                          sx={(theme) => ({
-                            fontFamily: theme.tirante.mono,
-                            color: out ? 'warning.main' : 'text.primary',
-                          })}
-                        >
-                          {row.value > 0 && row.unit === '°' ? '+' : row.value < 0 ? '−' : ''}
-                          {Math.abs(row.value).toFixed(digits)}
-                          {row.unit}
-                        </Typography>
-                        <Typography variant="caption" sx={{ color: 'text.secondary', width: 78, textAlign: 'right' }}>
-                          {row.low !== null && `${row.low} to ${row.high}`}
-                        </Typography>
-                      </Box>
-                    )
-                  })}
-                </Section>
-                <Button size="small" onClick={() => table.mutate()}>
-                  All measures along the travel, CSV
-                </Button>
-                {table.error && <Problem error={table.error} />}
-                <Typography variant="caption" component="p" sx={{ color: 'text.secondary' }}>
-                  Usual ranges for a light car: common practice, no source. Not watched yet: things to miss, the bump
-                  stop’s pad, slider ends.
-                </Typography>
-              </Box>
-            </>
-          )}
-          {found?.faults.map((fault, i) => (
-            <Typography key={i} role="alert" sx={{ color: 'error.main' }}>
-              {fault.message}
-            </Typography>
-          ))}
-        </Box>
+        view === 'bind' ? (
+          <BindPanel end={end} query={bind} onChoose={setJoint} />
+        ) : view === 'still' ? (
+          <StillPanel query={still} mocked={mocked} onChange={setMocked} />
+        ) : (
+          <MotionPanel end={end} compare={{ number: revision, choose: setRevision }} plots={plots} onPlots={setPlots} />
+        )
       }
     />
-  )
-}
-
-function Stop({ name, what }: { name: string; what: string }) {
-  return (
-    <Box sx={{ py: 0.75, borderBottom: 1, borderColor: 'divider' }}>
-      <Typography sx={{ fontWeight: 600 }}>{name}</Typography>
-      <Typography variant="body2">{what}</Typography>
-    </Box>
   )
 }

@@ -1,4 +1,4 @@
-import { Box, Typography } from '@mui/material'
+import { Box, Button, Typography } from '@mui/material'
 import type { LengthValue, Link } from '../../api'
 import { useLink } from '../../app/session'
 import { LengthField, useUnits } from '../../quantity'
@@ -8,7 +8,7 @@ const AXES = ['x', 'y', 'z'] as const
 
 /** The two pivots, or the length between them. */
 export function BetweenFields({ link }: { link: Link }) {
-  const { edit, result, problems } = useLink(link.id)
+  const { design, edit, result, problems } = useLink(link.id)
   const { main, other } = useUnits()
   const { between } = link
   const become = (kind: 'pivots' | 'length') => {
@@ -24,6 +24,26 @@ export function BetweenFields({ link }: { link: Link }) {
       between:
         kind === 'length' ? { kind: 'length', length: { mm, typed: null } } : { kind: 'pivots', a: at(0), b: at(-mm) },
     }))
+  }
+  if (between.kind === 'end') {
+    const from = design.ends.find((end) => end.id === between.end_id)
+    return (
+      <Section title="Between" note={result ? `${main(result.length_mm)}, ${other(result.length_mm)}` : undefined}>
+        <Typography variant="body2">
+          {from
+            ? `It is the ${between.link} of ${from.name}: its length follows the points at Layout.`
+            : `It was the ${between.link} of an end that is gone.`}
+        </Typography>
+        {problems.has('between') && (
+          <Typography role="alert" variant="caption" sx={{ color: 'error.main' }}>
+            {problems.get('between')}
+          </Typography>
+        )}
+        <Button size="small" onClick={() => become('length')}>
+          Untie it, keep its length
+        </Button>
+      </Section>
+    )
   }
   return (
     <Section title="Between">

@@ -1,7 +1,7 @@
 import { Box, ButtonBase, Typography } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
-import { ApiProblem, answer, api, type CheckOut, type Link } from '../../api'
+import { ApiProblem, answer, api, tiedTo, type CheckOut, type Link } from '../../api'
 import { useLink, useSession } from '../../app/session'
 import { Busy, MarginBar, Problem } from '../../ui'
 import { Working } from './Working'
@@ -112,7 +112,7 @@ function CheckRow({ check, open, onToggle }: { check: CheckOut; open: boolean; o
 function ChangeNote({ link }: { link: Link }) {
   const { session, design } = useSession()
   const found = useQuery({
-    queryKey: ['change', link, design.settings],
+    queryKey: ['change', link, design.settings, tiedTo(design, [link])],
     queryFn: ({ signal }) => answer(api.POST('/api/change', { body: { design, link_id: link.id }, signal })),
     retry: (count, error) => error instanceof ApiProblem && error.passing && count < 3,
   })

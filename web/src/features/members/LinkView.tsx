@@ -93,7 +93,7 @@ export function LinkView({ linkId }: { linkId: string }) {
               <NotYet result={result} onSize={() => show(null, 'size')} onSet={() => show('field:tube', 'set')} />
             )}
           </Box>
-          {drawing && result?.stack && <AdjusterSteps stack={result.stack} turns={turns} onTurn={setTurns} />}
+          {drawn.data?.adjuster && <AdjusterSteps adjuster={drawn.data.adjuster} turns={turns} onTurn={setTurns} />}
         </>
       }
       panel={

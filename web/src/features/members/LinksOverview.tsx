@@ -2,7 +2,7 @@ import { Box, Button, Typography } from '@mui/material'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
-import { answer, api } from '../../api'
+import { answer, api, tiedTo } from '../../api'
 import { useSession } from '../../app/session'
 import { DrawingView } from '../../drawing'
 import { useUnits } from '../../quantity'
@@ -21,7 +21,7 @@ export function LinksOverview() {
   const [first, setFirst] = useState(0)
   const go = useNavigate()
   const drawn = useQuery({
-    queryKey: ['overview', unit, first, design.links, design.settings],
+    queryKey: ['overview', unit, first, design.links, design.settings, tiedTo(design, design.links)],
     queryFn: ({ signal }) => answer(api.POST('/api/overview', { body: { design, first, unit }, signal })),
     enabled: design.links.length > 0,
     placeholderData: keepPreviousData,

@@ -2,7 +2,7 @@ import { Box, Button, Checkbox, FormControlLabel } from '@mui/material'
 import { useEffect, useRef } from 'react'
 import type { Link } from '../../api'
 import { useLink } from '../../app/session'
-import { LengthField, NumberField } from '../../quantity'
+import { LengthField, MmField, NumberField } from '../../quantity'
 import { Problem, Section, Segmented, TextRow } from '../../ui'
 import { BetweenFields } from './BetweenFields'
 import { CaseFields } from './CaseFields'
@@ -126,18 +126,16 @@ function Fields({ link, onRemoved }: { link: Link; onRemoved: () => void }) {
       </Box>
       <Box data-field="welding">
         <Section title="Insert welds" note="ring at the tube’s end, and plug welds through its wall">
-          <NumberField
+          <MmField
             label="Fillet leg"
-            unit="mm"
             min={0}
             max={50}
             value={link.welding.leg_mm}
             onChange={(leg) => leg !== null && weld({ leg_mm: leg })}
             problem={problems.get('welding.leg_mm')}
           />
-          <NumberField
+          <MmField
             label="Plug weld diameter"
-            unit="mm"
             min={0}
             max={100}
             value={link.welding.plug_mm}
@@ -165,9 +163,8 @@ function Fields({ link, onRemoved }: { link: Link; onRemoved: () => void }) {
         </Section>
       </Box>
       <Section title="Straightness and clocking">
-        <NumberField
+        <MmField
           label="Crookedness (length/1000 if empty)"
-          unit="mm"
           min={0}
           optional
           value={link.bow_mm}

@@ -1,7 +1,7 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material'
 import type { Settings } from '../../api'
 import { useSession } from '../../app/session'
-import { LengthField, NumberField } from '../../quantity'
+import { LengthField, MmField, NumberField } from '../../quantity'
 import { Section, Segmented, TextRow } from '../../ui'
 
 const FACTORS: [keyof Settings['factors'], string][] = [
@@ -131,17 +131,15 @@ export function SettingsDialog({ open, onClose }: { open: boolean; onClose: () =
                 value={settings.electrode_uts_mpa}
                 onChange={(value) => value !== null && set({ electrode_uts_mpa: value })}
               />
-              <NumberField
+              <MmField
                 label="Shrink, each welded end"
-                unit="mm"
                 min={0}
                 max={5}
                 value={settings.weld_shrink_mm}
                 onChange={(value) => value !== null && set({ weld_shrink_mm: value })}
               />
-              <NumberField
+              <MmField
                 label="Check length, within ±"
-                unit="mm"
                 min={0.01}
                 max={20}
                 value={settings.check_tolerance_mm}

@@ -1,14 +1,15 @@
-"""A suspension end at one position: from behind, from the left, from above, with a ghost at ride height, and its plots."""
+"""A suspension end at one position: from behind, from the left and from above, with a ghost at ride height; and its plots."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 from math import cos, pi, sin
+from typing import Literal
 
 from tirante.core.drawing.model import Drawing, Style, Tone
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 
-WIDTH, HEIGHT = 217.0, 172.0
+VIEWS, PLOTS, WIDTH, HEIGHT = 145.0, 72.0, 217.0, 172.0
 Point3 = tuple[float, float, float]
 
 
@@ -19,7 +20,8 @@ class Stick:
     a: Point3
     b: Point3
     ref: str
-    thick: bool  # a link, drawn with its eyes
+    thick: bool = False  # a link, drawn with its eyes
+    coil: float = 0.0  # of a damper: the diameter of the spring round it
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -34,11 +36,20 @@ class WheelShape:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Thing:
+    """Something to miss, by the corners of its outline from any side."""
+
+    points: tuple[Point3, ...]
+    ref: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Posture:
     """All that is drawn of an end at one position, in the body's axes."""
 
     sticks: tuple[Stick, ...]
     wheels: tuple[WheelShape, ...]
+    things: tuple[Thing, ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -46,10 +57,26 @@ class Plot:
     """One measure along the travel."""
 
     name: str
-    unit: str
+    unit: str  # of the values; lengths are written as the sheet writes them
     values: tuple[float | None, ...]
     now: float | None
     signed: bool
+    other: tuple[float | None, ...] = ()  # the same of another revision, faint
+
+
+@dataclass(frozen=True, slots=True)
+class Axis:
+    """What stands up the page of the plots: its name, unit, places, and where the end stands now."""
+
+    name: str
+    unit: Literal["mm", "°"]
+    places: tuple[float, ...]
+    at: float
+
+    def said(self, value: float, numbers: Numbers) -> str:
+        """A place on it, with its sign."""
+        sign = "+" if value > 0 else "−" if value < 0 else ""
+        return f"{sign}{numbers.main(abs(value)) if self.unit == 'mm' else f'{abs(value):.3g}°'}"
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,24 +90,42 @@ class _View:
 _VIEWS = (_View("from behind", 1, -1.0, 2), _View("from the left", 0, 1.0, 2), _View("from above", 1, -1.0, 0))
 
 
-def end_sheet(
-    name: str, now: Posture, ride: Posture, plots: tuple[Plot, ...], travel: tuple[float, ...], at: float,
-    marks: tuple[tuple[float, str, Tone], ...], roll_centre: float | None, numbers: Numbers,
-) -> Drawing:  # fmt: skip
-    """The three views and the plots; travel stands up the page as it does on the car."""
-    sheet = Sheet(name="end", title=name, width=WIDTH, height=HEIGHT, numbers=numbers)
-    places = ((6.0, 88.0, 138.0, 78.0), (6.0, 4.0, 66.0, 76.0), (78.0, 4.0, 66.0, 76.0))
+def views_sheet(
+    name: str,
+    now: Posture,
+    ride: Posture,
+    roll_centre: tuple[float, float] | None,
+    numbers: Numbers,
+    width: float = VIEWS,
+) -> Drawing:
+    """From behind, from the left and from above, with the ghost at ride height."""
+    sheet = Sheet(name="end", title=name, width=width, height=HEIGHT, numbers=numbers)
+    _views(sheet, now, ride, roll_centre, width - 3)
+    return sheet.done()
+
+
+def plots_sheet(
+    name: str, plots: tuple[Plot, ...], axis: Axis, marks: tuple[tuple[float, str, Tone], ...], numbers: Numbers
+) -> Drawing:
+    """Measures side by side; travel stands up the page as it does on the car."""
+    sheet = Sheet(name="plots", title=f"{name}: measures", width=PLOTS, height=HEIGHT, numbers=numbers)
+    _plots(sheet, plots, axis, marks)
+    return sheet.done()
+
+
+def _views(sheet: Sheet, now: Posture, ride: Posture, roll_centre: tuple[float, float] | None, width: float) -> None:
+    half = (width - 12) / 2
+    places = ((6.0, 88.0, width - 6, 78.0), (6.0, 4.0, half, 76.0), (12.0 + half, 4.0, half, 76.0))
     for view, (x, y, w, h) in zip(_VIEWS, places, strict=True):
         frame = _fit(view, ride, now, x, y, w, h - 6)
         sheet.text((x, y + h - 2), view.title, 2.9, tone="muted")
-        _posture(sheet, frame, view, ride, ghost=True)
+        if now != ride:
+            _posture(sheet, frame, view, ride, ghost=True)
         _posture(sheet, frame, view, now, ghost=False)
-        if view.up == 2:
+        if view.up == 2 and now.wheels:
             _ground(sheet, frame, view, now)
-        if view.title == "from behind":
+        if view.title == "from behind" and len(now.wheels) == 2:
             _middle(sheet, frame, now, roll_centre)
-    _plots(sheet, plots, travel, at, marks)
-    return sheet.done()
 
 
 def _flat(view: _View, p: Point3) -> tuple[float, float]:
@@ -95,7 +140,7 @@ def _fit(view: _View, ride: Posture, now: Posture, x: float, y: float, w: float,
 
 
 def _extent(posture: Posture) -> list[Point3]:
-    out = [p for s in posture.sticks for p in (s.a, s.b)]
+    out = [p for s in posture.sticks for p in (s.a, s.b)] + [p for thing in posture.things for p in thing.points]
     for wheel in posture.wheels:
         x, y, z = wheel.centre
         r, half = wheel.radius, wheel.width / 2
@@ -110,12 +155,18 @@ def _posture(sheet: Sheet, frame: Frame, view: _View, posture: Posture, *, ghost
             sheet.area(outline, style="hidden", tone="muted")
         else:
             sheet.area(outline, "sheet" if view.title != "from the left" else "none", "visible", ref="wheel")
+    for thing in () if ghost else posture.things:
+        outline = [frame.at(*p) for p in _hull([_flat(view, p) for p in thing.points])]
+        if len(outline) > 2:
+            sheet.area(outline, "pale", "thin", "muted", ref=thing.ref)
     for stick in posture.sticks:
         a, b = frame.at(*_flat(view, stick.a)), frame.at(*_flat(view, stick.b))
         if ghost:
             sheet.line(a, b, "hidden", "muted")
             continue
-        if stick.thick:
+        if stick.coil:
+            _coil(sheet, a, b, stick.coil * frame.scale, stick.ref)
+        elif stick.thick:
             _bar(sheet, a, b, stick.ref)
             for end in (a, b):
                 sheet.circle(end, 0.95, "thin", "sheet", ref=stick.ref)
@@ -132,6 +183,22 @@ def _bar(sheet: Sheet, a: tuple[float, float], b: tuple[float, float], ref: str)
     sheet.area(
         ((a[0] + nx, a[1] + ny), (b[0] + nx, b[1] + ny), (b[0] - nx, b[1] - ny), (a[0] - nx, a[1] - ny)), "steel", "thin", ref=ref
     )  # fmt: skip
+
+
+def _coil(sheet: Sheet, a: tuple[float, float], b: tuple[float, float], across: float, ref: str) -> None:
+    """A damper with its spring: the line, and the spring as a zigzag in the middle of it."""
+    dx, dy = b[0] - a[0], b[1] - a[1]
+    size = (dx * dx + dy * dy) ** 0.5
+    sheet.line(a, b, "thin", "ink", ref)
+    if size < 2:
+        return
+    nx, ny = -dy / size * across / 2, dx / size * across / 2
+    turns, before = 9, (a[0] + 0.2 * dx, a[1] + 0.2 * dy)
+    for i in range(1, turns + 1):
+        share, sign = 0.2 + 0.6 * i / turns, 1 if i % 2 else -1
+        here = (a[0] + share * dx + sign * nx, a[1] + share * dy + sign * ny)
+        sheet.line(before, here, "thin", "ink", ref)
+        before = here
 
 
 def _rims(wheel: WheelShape) -> list[Point3]:
@@ -174,36 +241,35 @@ def _hull(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
 
 
 def _ground(sheet: Sheet, frame: Frame, view: _View, now: Posture) -> None:
-    contacts = [frame.at(*_flat(view, wheel.contact)) for wheel in now.wheels]
-    if len(contacts) == 2 and view.across == 1:
-        (x1, y1), (x2, y2) = contacts
-        slope = (y2 - y1) / (x2 - x1) if abs(x2 - x1) > 1e-9 else 0.0
-        sheet.line(
-            (x1 - 14 if x1 < x2 else x1 + 14, y1 - slope * (14 if x1 < x2 else -14)),
-            (x2 + (14 if x1 < x2 else -14), y2 + slope * (14 if x1 < x2 else -14)),
-            "visible",
-        )
+    """Through the contacts, or level under the near wheel when the other stands behind it."""
+    contacts = sorted(frame.at(*_flat(view, wheel.contact)) for wheel in now.wheels)
+    (x1, y1), (x2, y2) = contacts[0], contacts[-1]
+    if view.across == 1 and x2 - x1 > 1e-9:
+        slope = (y2 - y1) / (x2 - x1)
+        sheet.line((x1 - 14, y1 - 14 * slope), (x2 + 14, y2 + 14 * slope), "visible")
     else:
-        x, y = contacts[0]
+        x, y = frame.at(*_flat(view, now.wheels[0].contact))
         sheet.line((x - 26, y), (x + 26, y), "visible")
 
 
-def _middle(sheet: Sheet, frame: Frame, now: Posture, roll_centre: float | None) -> None:
+def _middle(sheet: Sheet, frame: Frame, now: Posture, roll_centre: tuple[float, float] | None) -> None:
     low = min(frame.at(0, wheel.contact[2])[1] for wheel in now.wheels)
     x = frame.at(0, 0)[0]
     sheet.line((x, low - 3), (x, low + 58), "centre", "muted")
     if roll_centre is None:
         return
-    ground = sum(wheel.contact[2] for wheel in now.wheels) / len(now.wheels)
-    at = frame.at(0, ground + roll_centre)
-    if not low - 20 < at[1] < HEIGHT:
+    y, height = roll_centre
+    one, two = (wheel.contact for wheel in now.wheels)
+    ground = one[2] + (two[2] - one[2]) * (y - one[1]) / (two[1] - one[1])
+    at = frame.at(-y, ground + height)
+    if not (low - 20 < at[1] < HEIGHT and 0 < at[0] < sheet.width):
         return
     for wheel in now.wheels:
         sheet.line(at, frame.at(-wheel.contact[1], wheel.contact[2]), "hidden", "blue", "measure:roll_centre")
     sheet.circle(at, 1.1, "thin", "blue", "blue", ref="measure:roll_centre")
     sheet.text(
         (at[0] + 2.5, at[1] + 1.2),
-        f"roll centre {sheet.numbers.main(roll_centre)}",
+        f"roll centre {sheet.numbers.main(height)}",
         2.9,
         tone="blue",
         mono=True,
@@ -211,17 +277,12 @@ def _middle(sheet: Sheet, frame: Frame, now: Posture, roll_centre: float | None)
     )
 
 
-def _plots(
-    sheet: Sheet,
-    plots: tuple[Plot, ...],
-    travel: tuple[float, ...],
-    at: float,
-    marks: tuple[tuple[float, str, Tone], ...],
-) -> None:
+def _plots(sheet: Sheet, plots: tuple[Plot, ...], axis: Axis, marks: tuple[tuple[float, str, Tone], ...]) -> None:
     low, high = 12.0, 150.0
+    travel, at = axis.places, axis.at
     span = max(1e-9, travel[-1] - travel[0])
-    x0, gap = 158.0, 2.0
-    width = (WIDTH - 4 - x0 - gap * (len(plots) - 1)) / max(1, len(plots))
+    x0, gap = 14.0, 2.0
+    width = (PLOTS - 3 - x0 - gap * (len(plots) - 1)) / max(1, len(plots))
 
     def y(value: float) -> float:
         return low + (high - low) * (value - travel[0]) / span
@@ -232,7 +293,7 @@ def _plots(
         sheet.text((left + width / 2, high + 10), plot.name, 2.5, "middle", bold=True)
         sheet.text(
             (left + width / 2, high + 5),
-            _said(plot),
+            _said(plot, sheet.numbers),
             2.6,
             "middle",
             "blue",
@@ -240,7 +301,7 @@ def _plots(
             bold=True,
             ref=f"measure:{plot.name}",
         )
-        known = [v for v in plot.values if v is not None]
+        known = [v for v in (*plot.values, *plot.other) if v is not None]
         if not known:
             continue
         least, most = min(known), max(known)
@@ -250,30 +311,35 @@ def _plots(
         def x(value: float, left: float = left, least: float = least, most: float = most) -> float:
             return left + width * (value - least) / (most - least)
 
-        before: tuple[float, float] | None = None
-        for t, v in zip(travel, plot.values, strict=True):
-            here = (x(v), y(t)) if v is not None else None
-            if here and before:
-                sheet.line(before, here, "visible", ref=f"measure:{plot.name}")
-            before = here
+        for values, style, tone in ((plot.other, "thin", "muted"), (plot.values, "visible", "ink")):
+            before: tuple[float, float] | None = None
+            for t, v in zip(travel, values, strict=False):
+                here = (x(v), y(t)) if v is not None else None
+                if here and before:
+                    sheet.line(before, here, style, tone, ref=f"measure:{plot.name}")  # type: ignore[arg-type]
+                before = here
         if plot.now is not None:
             sheet.circle((x(min(max(plot.now, least), most)), y(at)), 1.0, "thin", "blue", "blue")
-    right = WIDTH - 4
+    right = PLOTS - 3
     away = abs(y(at) - y(0)) > 3
-    _row(sheet, x0 - 2, right, y(0), "hidden", "muted", "ride" if away else "")
+    rest = "ride" if axis.name == "travel" else "0"
+    _row(sheet, x0 - 2, right, y(0), "hidden", "muted", rest if away else "")
     for value, word, tone in marks:
         _row(sheet, x0 - 2, right, y(value), "thin", tone, word if abs(y(value) - y(at)) > 3 else "")
-    sign = "+" if at > 0 else "−" if at < 0 else ""
-    _row(sheet, x0 - 2, right, y(at), "thin", "blue", f"{sign}{sheet.numbers.main(abs(at))}" if at else "ride")
-    sheet.text(((x0 + right) / 2, low - 8), "travel up the page, as it is on the car", 2.5, "middle", "muted")
+    _row(sheet, x0 - 2, right, y(at), "thin", "blue", axis.said(at, sheet.numbers) if at else rest)
+    foot = {
+        "travel": "travel up the page, as it is on the car", "roll": "roll up the page, leaning right +",
+        "steer": "steer up the page, to the left +",
+    }[axis.name]  # fmt: skip
+    sheet.text(((x0 + right) / 2, low - 8), foot, 2.5, "middle", "muted")
 
 
-def _said(plot: Plot) -> str:
+def _said(plot: Plot, numbers: Numbers) -> str:
     if plot.now is None:
         return "–"
     sign = "+" if plot.signed and plot.now > 0 else "−" if plot.now < 0 else ""
-    digits = 2 if plot.unit == "°" else 1
-    return f"{sign}{abs(plot.now):.{digits}f}{plot.unit}"
+    size = numbers.main(abs(plot.now)) if plot.unit == "mm" else f"{abs(plot.now):.2f}{plot.unit}"
+    return f"{sign}{size}"
 
 
 def _row(sheet: Sheet, left: float, right: float, y: float, style: Style, tone: Tone, word: str) -> None:

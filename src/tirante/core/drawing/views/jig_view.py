@@ -90,11 +90,11 @@ def jig_sheet(assembly: Assembly, stack: LinkStack, jig: LinkJig, numbers: Numbe
     yy = y - 6.2 - 5.6 * 6 - 3
     sheet.text((6, yy), f"Check, cold: {numbers.main(jig.check_length)} ± {numbers.main(jig.tolerance)} pin to pin", 3.8,
                tone="blue", bold=True, ref="dim:check_length")  # fmt: skip
-    same = assembly.link.side != "pair"
+    pair = assembly.link.side == "pair"
     text = (
-        "one part"
-        if same
-        else "left and right are the same part: turn end for end, LH stays at its end; make two alike"
+        "left and right are the same part: turn end for end, LH stays at its end; make two alike"
+        if pair
+        else "one part"
     )
     sheet.text((6, yy - 5.5), text, 2.9, tone="muted")
     return sheet.done()

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from tirante.core.design.assembly import Assembly, EngagementRules, LinkEndParts, ThreadedEnd
 from tirante.core.drawing.model import Drawing, Tone
 from tirante.core.drawing.sheet import Frame, Numbers, Point, Sheet
@@ -136,8 +138,8 @@ def _end_outside(
         _lh_ring(sheet, at, neck + 0.2 * max(nut - neck, 2.0), half * 1.28, max(1.3 / frame.scale, 1.2), ref)
 
 
-def _lh_ring(sheet: Sheet, at: object, u: float, half: float, width: float, ref: str) -> None:
-    sheet.box(at(u, -half), at(u + width, half), "solid", style=None, ref=ref)  # type: ignore[operator]
+def _lh_ring(sheet: Sheet, at: Callable[[float, float], Point], u: float, half: float, width: float, ref: str) -> None:
+    sheet.box(at(u, -half), at(u + width, half), "solid", style=None, ref=ref)
 
 
 def _end_in_section(
@@ -273,16 +275,17 @@ def _section_dimensions(
 def _adjuster(sheet: Sheet, stack: LinkStack, turns: float) -> None:
     sheet.text((6, 29.5), "Adjuster", 3.8, bold=True)
     n = sheet.numbers
-    if stack.per_turn is None and stack.per_half_turn is None:
+    step = stack.step
+    if step is None:
         sheet.text((26, 29.5), "none: neither end is threaded", 2.9, tone="muted")
         return
-    if stack.per_turn is not None:
-        step, about = stack.per_turn, f"one turn of the link = {stack.per_turn:.2f} mm"
-    else:
-        step = 2 * (stack.per_half_turn or 0.0)
-        about = f"half a turn of an end = {stack.per_half_turn:.2f} mm; take the bolt out to turn it"
+    about = (
+        f"one turn of the link = {step:.2f} mm"
+        if stack.per_turn is not None
+        else f"half a turn of an end = {step / 2:.2f} mm; take the bolt out to turn it"
+    )
     sheet.text((26, 29.5), about, 2.9, tone="muted")
-    inward, outward = stack.centre_to_centre - stack.shortest, stack.longest - stack.centre_to_centre
+    inward, outward = stack.turns_in * step, stack.turns_out * step
     reach = max(5.0, 5.0 * (int(max(inward, outward) * 1.15 / 5) + 1))
     middle, scale, y = WIDTH / 2, 80 / reach, 17.0
     if inward > 0 or outward > 0:
@@ -309,7 +312,7 @@ def _adjuster(sheet: Sheet, stack: LinkStack, turns: float) -> None:
         (middle + outward * scale, y + 6.2), f"out {n.main(outward)}", 3.0, "start", "blue", mono=True, ref="dim:range"
     )
     x = middle + turns * step * scale
-    beyond = turns * step > outward + 1e-9 or -turns * step > inward + 1e-9
+    beyond = stack.runs_out(turns) is not None
     tone: Tone = "amber" if beyond else "ink"
     sheet.area(((x, y + 0.4), (x - 1.5, y + 5.4), (x + 1.5, y + 5.4)), "solid", tone=tone, ref="dim:turns")
     if beyond:

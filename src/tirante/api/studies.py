@@ -1,0 +1,498 @@
+"""An end in motion: its study along the travel, its drawing at a position, bind map, free motions and 3D scene."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from collections.abc import Callable
+from functools import lru_cache
+from math import isfinite
+from threading import Lock
+from typing import TYPE_CHECKING, Annotated, Literal, TypeVar
+
+from flask import Blueprint
+from pydantic import BaseModel, Field
+
+from tirante.api.context import services
+from tirante.api.designs import DrawFault, DrawOut
+from tirante.api.ends import OfEndIn, PointsCsvIn, end_of
+from tirante.api.routing import operation
+from tirante.calc.templates import template_of
+from tirante.core.design.drawings import numbers_of
+from tirante.core.design.fields import Key
+from tirante.core.design.model import Design, SuspensionEnd
+from tirante.core.drawing.model import Drawing
+from tirante.core.drawing.scene import Scene
+from tirante.core.errors import InputError
+from tirante.core.suspension.end import End
+from tirante.documents.cycle_table import cycle_csv
+
+if TYPE_CHECKING:
+    from tirante.core.suspension.bind_map import BindMap
+    from tirante.core.suspension.cycle import Solved
+    from tirante.core.suspension.drawn import Plotted
+    from tirante.core.suspension.still_moves import StillMoves
+    from tirante.core.suspension.study import Study
+
+blueprint = Blueprint("studies", __name__)
+T = TypeVar("T", bound=BaseModel)
+Travel = Annotated[float, Field(ge=-1000, le=1000, allow_inf_nan=False)]
+Angle = Annotated[float, Field(ge=-30, le=30, allow_inf_nan=False)]
+Unit = Literal["mm", "in"]
+
+
+class StudyIn(OfEndIn):
+    """Which end, leaning and steered how."""
+
+    roll_deg: Angle = 0.0
+    steer: Travel = Field(default=0.0, description="mm of the rack, or deg of the steering arm")
+
+
+class EndDrawIn(StudyIn):
+    """At which travel, in which unit."""
+
+    travel_mm: Travel = 0.0
+    unit: Unit = "mm"
+
+
+class PlotsIn(EndDrawIn):
+    """Which measures against what, beside which other revision."""
+
+    plots: Annotated[list[Key], Field(max_length=4)] = Field(default=[], description="measures; none: the usual four")
+    along: Literal["travel", "roll", "steer"] = "travel"
+    other: Design | None = Field(default=None, description="another revision: faint in the plots")
+
+
+class EventOut(BaseModel):
+    """Something on the way."""
+
+    travel_mm: float
+    kind: Literal["stop", "attention"]
+    what: str
+    short: str
+
+
+class RideValue(BaseModel):
+    """A measure at ride height beside its usual range (common practice, no source)."""
+
+    key: str
+    name: str
+    value: float
+    unit: Literal["°", "mm", "%", ""]
+    low: float | None
+    high: float | None
+    why: str
+
+
+class EndLengthOut(BaseModel):
+    """A length that is made after: of a link, or a side of an arm's triangle with the angle opposite."""
+
+    part: str
+    what: str
+    left_mm: float
+    right_mm: float | None
+    angle_deg: float | None
+    is_link: bool
+
+
+class StudyOut(BaseModel):
+    """An end along its travel; or what makes it impossible, by field."""
+
+    faults: list[DrawFault]
+    travel_mm: list[float]
+    reached: list[bool]
+    columns: dict[str, list[float | None]]
+    measures: dict[str, str] = Field(description="every measure that can be plotted, with its name")
+    events: list[EventOut]
+    bump: str
+    droop: str
+    lowest_mm: float
+    highest_mm: float
+    ride: list[RideValue]
+    lengths: list[EndLengthOut]
+
+
+class WheelsIn(OfEndIn):
+    """How far each wheel of a beam axle is up."""
+
+    left_mm: Travel
+    right_mm: Travel
+    steer: Travel = 0.0
+
+
+class WheelsOut(BaseModel):
+    """The axle's travel and roll for that; or why it cannot be."""
+
+    travel_mm: float | None
+    roll_deg: float | None
+    faults: list[DrawFault]
+
+
+class BindIn(OfEndIn):
+    """Which joint to show over the box; none: the worst."""
+
+    joint: str | None = Field(default=None, max_length=120)
+    unit: Unit = "mm"
+
+
+class JointOut(BaseModel):
+    """A joint over the whole box."""
+
+    name: str
+    hinged: bool
+    worst_deg: float
+    limit_deg: float | None
+    share: float | None = Field(description="of its limit")
+    state: Literal["ok", "attention", "stop", "not asked"]
+    travel_mm: float
+    roll_deg: float
+    steer: float
+    advice: list[str]
+
+
+class BindOut(BaseModel):
+    """Every joint over the whole travel, roll and steer, the worst first; one of them drawn."""
+
+    faults: list[DrawFault]
+    joints: list[JointOut]
+    unwatched: list[str]
+    unreached: int
+    shown: str | None
+    drawing: Drawing | None
+
+
+class StillIn(OfEndIn):
+    """What is in place, which free motion to show, and how far along it (−1 to 1)."""
+
+    in_place: Annotated[list[Annotated[str, Field(max_length=120)]], Field(max_length=80)]
+    motion: Annotated[int, Field(ge=0, le=60)] = 0
+    phase: Annotated[float, Field(ge=-1, le=1, allow_inf_nan=False)] = 0.0
+    unit: Unit = "mm"
+
+
+class PartOut(BaseModel):
+    """A part or temporary stop."""
+
+    name: str
+    kind: Literal["part", "stop"]
+    in_place: bool
+    leaves: int | None = Field(description="ways to move that are left with it; null where it takes none away")
+
+
+class StillOut(BaseModel):
+    """What the parts in place leave free."""
+
+    faults: list[DrawFault]
+    parts: list[PartOut]
+    degrees: int
+    motions: list[str]
+    says: str
+    drawing: Drawing | None
+
+
+class SceneOut(BaseModel):
+    """The 3D scene; or what makes the end impossible."""
+
+    faults: list[DrawFault]
+    scene: Scene | None
+
+
+class _Studies:
+    """Studies by what they depend on, each worked out once however many ask; the last of an end helps the next of it."""
+
+    def __init__(self, size: int = 64) -> None:
+        self._size, self._lock, self._working = size, Lock(), Lock()
+        self._kept: OrderedDict[tuple[object, ...], Study] = OrderedDict()
+        self._last: OrderedDict[str, Study] = OrderedDict()
+
+    def get(self, end: SuspensionEnd, standing: End, roll: float, steer: float) -> Study:
+        """A study, from memory or worked out now."""
+        from tirante.core.suspension.study import study
+
+        key = self._key(end, standing, roll, steer)
+        with self._working:
+            found = self._known(key)
+            if found is None:
+                bump, droop = end.box.bump_mm, end.box.droop_mm
+                found = study(template_of(standing), standing, bump, droop, roll, steer, self._before(end.id))
+                with self._lock:
+                    self._kept[key] = self._last[end.id] = found
+                    for kept in (self._kept, self._last):
+                        while len(kept) > self._size:
+                            kept.popitem(last=False)
+            return found
+
+    def solved(self, end: SuspensionEnd, standing: End, travel: float, roll: float, steer: float) -> Solved:
+        """The end at a position and at ride height; it waits for no study, but takes what a study has left."""
+        import numpy as np
+
+        from tirante.core.suspension.cycle import resolved, solved_cycle, taken
+
+        rows = np.array([[travel, 0.0], [roll, 0.0], [steer, 0.0]])
+        found = self._known(self._key(end, standing, roll, steer))
+        if found is not None:
+            return taken(found.done, rows) or resolved(found.done, rows)
+        before = self._before(end.id)
+        return solved_cycle(template_of(standing), standing, rows, before.done if before else None)
+
+    @staticmethod
+    def _key(end: SuspensionEnd, standing: End, roll: float, steer: float) -> tuple[object, ...]:
+        return standing.model_dump_json(), end.box.bump_mm, end.box.droop_mm, roll, steer
+
+    def _known(self, key: tuple[object, ...]) -> Study | None:
+        with self._lock:
+            if key in self._kept:
+                self._kept.move_to_end(key)
+            return self._kept.get(key)
+
+    def _before(self, end_id: str) -> Study | None:
+        with self._lock:
+            return self._last.get(end_id)
+
+
+_studies = _Studies()
+
+
+def _study(design: Design, end: SuspensionEnd, roll: float, steer: float) -> Study:
+    return _studies.get(end, design.standing(end), roll, steer)
+
+
+def _value(value: float) -> float | None:
+    return float(value) if isfinite(value) else None
+
+
+def _faults(error: InputError) -> list[DrawFault]:
+    return [DrawFault(field=field, message=error.message) for field in error.fields or ("",)]
+
+
+def _or_faults(answer: Callable[[], T], empty: Callable[[list[DrawFault]], T]) -> T:
+    """An answer worked out behind the gate; or what stands in its way, by field."""
+    try:
+        with services().gate.enter():
+            return answer()
+    except InputError as error:
+        return empty(_faults(error))
+
+
+@operation(blueprint, "POST", "/api/study/table", body=StudyIn, answer=PointsCsvIn)
+def study_table(data: StudyIn) -> PointsCsvIn:
+    """Every measure along the travel as CSV, of the left wheel or the axle."""
+    return PointsCsvIn(text=cycle_csv(_study(data.design, end_of(data), data.roll_deg, data.steer).found))
+
+
+@operation(blueprint, "POST", "/api/study", body=StudyIn, answer=StudyOut)
+def study_end(data: StudyIn) -> StudyOut:
+    """An end moved through its travel: measures, events, what stops it."""
+    end = end_of(data)
+
+    def nothing(faults: list[DrawFault]) -> StudyOut:
+        return StudyOut(
+            faults=faults, travel_mm=[], reached=[], columns={}, measures={}, events=[], bump="", droop="", lowest_mm=0.0, highest_mm=0.0, ride=[],
+            lengths=[],
+        )  # fmt: skip
+
+    return _or_faults(
+        lambda: _study_out(data.design, end, _study(data.design, end, data.roll_deg, data.steer)), nothing
+    )
+
+
+def _study_out(design: Design, end: SuspensionEnd, found: Study) -> StudyOut:
+    from tirante.core.suspension.lengths import lengths
+    from tirante.core.suspension.shown import BY_KEY, at_ride
+
+    ride = []
+    for m, value in at_ride(found):
+        low, high = m.usual(design.car.use) or (None, None)
+        ride.append(RideValue(key=m.key, name=m.name, value=value, unit=m.unit, low=low, high=high, why=m.why))
+    template = template_of(end.end)
+    called = {point.name: point.what for point in template.points}
+    rows = [
+        EndLengthOut(
+            part=row.part, what=f"{called.get(row.a, row.a)} – {called.get(row.b, row.b)}", left_mm=row.left, right_mm=row.right,
+            angle_deg=row.angle_deg, is_link=row.is_link,
+        )
+        for row in lengths(template, design.standing(end))
+    ]  # fmt: skip
+    cycle = found.found
+    return StudyOut(
+        faults=[], travel_mm=[float(t) for t in cycle.travel_mm], reached=[s == "converged" for s in cycle.status],
+        columns={k: [_value(v) for v in cycle.columns[k]] for k in BY_KEY if k in cycle.columns},
+        measures={k: BY_KEY[k].name for k in BY_KEY if k in cycle.columns},
+        events=[EventOut(travel_mm=e.travel, kind=e.kind, what=e.what, short=e.short) for e in found.events],
+        bump=found.bump, droop=found.droop, lowest_mm=found.lowest, highest_mm=found.highest, ride=ride, lengths=rows,
+    )  # fmt: skip
+
+
+@operation(blueprint, "POST", "/api/study/drawing", body=EndDrawIn, answer=DrawOut)
+def draw_end_at(data: EndDrawIn) -> DrawOut:
+    """The end at a position: three views with the ghost at ride height."""
+    from tirante.core.suspension.drawn import draw_views
+
+    end = end_of(data)
+
+    def answer() -> DrawOut:
+        done = _studies.solved(end, data.design.standing(end), data.travel_mm, data.roll_deg, data.steer)
+        drawing = draw_views(end.name, done, numbers_of(data.design.settings, data.unit))
+        if drawing is None:
+            message = "It cannot be put together at this position. Move back toward ride height, or change a point."
+            return DrawOut(drawing=None, faults=[DrawFault(field="travel_mm", message=message)])
+        return DrawOut(drawing=drawing, faults=[])
+
+    return _or_faults(answer, lambda faults: DrawOut(drawing=None, faults=faults))
+
+
+@operation(blueprint, "POST", "/api/study/plots", body=PlotsIn, answer=DrawOut)
+def plot_end(data: PlotsIn) -> DrawOut:
+    """The end's measures along its travel, roll or steer."""
+    from tirante.core.suspension.drawn import draw_plots
+
+    end = end_of(data)
+
+    def answer() -> DrawOut:
+        found = _study(data.design, end, data.roll_deg, data.steer)
+        numbers = numbers_of(data.design.settings, data.unit)
+        drawing = draw_plots(
+            end.name, template_of(end.end), found, numbers, data.travel_mm, data.roll_deg, data.steer, _other(data), _plotted(data, end),
+        )  # fmt: skip
+        return DrawOut(drawing=drawing, faults=[])
+
+    return _or_faults(answer, lambda faults: DrawOut(drawing=None, faults=faults))
+
+
+def _plotted(data: PlotsIn, end: SuspensionEnd) -> Plotted:
+    from tirante.core.suspension.drawn import Plotted
+    from tirante.core.suspension.shown import BY_KEY
+
+    unknown = [key for key in data.plots if key not in BY_KEY]
+    if unknown:
+        raise InputError(f"There is no measure {', '.join(unknown)}.", code="unknown_measure", fields=("plots",))
+    arm = end.end.steering is not None
+    reach = end.box.roll_deg if data.along == "roll" else end.box.steer_deg if arm else end.box.steer_mm
+    return Plotted(keys=tuple(data.plots), along=data.along, reach=reach, steer_unit="°" if arm else "mm")
+
+
+def _other(data: PlotsIn) -> Study | None:
+    """The same end in another revision; None where it was not there, or could not be put together."""
+    if data.other is None:
+        return None
+    one = next((end for end in data.other.ends if end.id == data.end_id), None)
+    try:
+        return _study(data.other, one, data.roll_deg, data.steer) if one else None
+    except InputError:
+        return None
+
+
+@operation(blueprint, "POST", "/api/study/wheels", body=WheelsIn, answer=WheelsOut)
+def study_wheels(data: WheelsIn) -> WheelsOut:
+    """The travel and roll of a beam axle that lift each wheel by so much."""
+    import numpy as np
+
+    from tirante.core.suspension.cycle import by_wheel
+
+    end = end_of(data)
+    template = template_of(end.end)
+
+    def answer() -> WheelsOut:
+        if template.axle != "beam" or not template.rises:
+            raise InputError("Only a beam axle’s wheels rise by themselves.", code="not_a_beam", fields=("end_id",))
+        rows = np.array([[data.left_mm], [data.right_mm], [data.steer]])
+        travel, roll = by_wheel(template, data.design.standing(end), rows)[:, 0]
+        if not isfinite(travel):
+            raise InputError(
+                "The axle cannot stand so. Lift a wheel less.", code="out_of_range", fields=("left_mm", "right_mm")
+            )
+        return WheelsOut(travel_mm=float(travel), roll_deg=float(roll), faults=[])
+
+    return _or_faults(answer, lambda faults: WheelsOut(travel_mm=None, roll_deg=None, faults=faults))
+
+
+@operation(blueprint, "POST", "/api/study/bind-map", body=BindIn, answer=BindOut)
+def study_bind(data: BindIn) -> BindOut:
+    """Every joint over the whole travel, roll and steer."""
+    from tirante.core.drawing.views.bind_view import bind_sheet
+    from tirante.core.suspension.bind_map import state_of
+
+    end = end_of(data)
+
+    def answer() -> BindOut:
+        found = _bind(data.design.standing(end).model_dump_json(), end.box.model_dump_json())
+        shown = next((j for j in found.joints if j.name == data.joint), found.joints[0] if found.joints else None)
+        numbers = numbers_of(data.design.settings, data.unit)
+        turns = "°" if end.end.steering else "mm"
+        return BindOut(
+            faults=[], unwatched=list(found.unwatched), unreached=found.unreached, shown=shown.name if shown else None,
+            drawing=bind_sheet(shown.name, shown.over_travel(found), numbers, turns) if shown else None,
+            joints=[
+                JointOut(
+                    name=j.name, hinged=j.hinged, worst_deg=j.worst, limit_deg=j.limit, share=j.share, state=state_of(j), travel_mm=j.travel,
+                    roll_deg=j.roll, steer=j.steer, advice=list(j.advice),
+                )
+                for j in found.joints
+            ],
+        )  # fmt: skip
+
+    return _or_faults(
+        answer, lambda faults: BindOut(faults=faults, joints=[], unwatched=[], unreached=0, shown=None, drawing=None)
+    )
+
+
+@lru_cache(maxsize=8)
+def _bind(end_json: str, box_json: str) -> BindMap:
+    from tirante.core.design.model import TravelBox
+    from tirante.core.suspension.bind_map import bind_map
+
+    end, box = End.model_validate_json(end_json), TravelBox.model_validate_json(box_json)
+    steer = box.steer_deg if end.steering else box.steer_mm
+    return bind_map(template_of(end), end, bump=box.bump_mm, droop=box.droop_mm, roll=box.roll_deg, steer=steer)
+
+
+@operation(blueprint, "POST", "/api/study/still-moves", body=StillIn, answer=StillOut)
+def study_still_moves(data: StillIn) -> StillOut:
+    """The freedom that the parts in place leave, one of its motions drawn, and what would take it away."""
+    from tirante.core.drawing.views.end_view import WIDTH, views_sheet
+    from tirante.core.suspension.posture import motion_posture
+
+    end = end_of(data)
+
+    def answer() -> StillOut:
+        found = _still(data.design.standing(end).model_dump_json(), tuple(data.in_place))
+        leaves = {one.name: one.leaves for one in found.takes_away}
+        drawing = None
+        if found.frames is not None:
+            motion = found.motions[min(data.motion, len(found.motions) - 1)].frames if found.motions else found.frames
+            lanes = motion.poses.lanes
+            middle = found.middle(motion)
+            way = (lanes - 1 - middle) if data.phase > 0 else middle
+            lane = middle + round(data.phase * way)
+            now, ride = (motion_posture(found.assembled, motion, i) for i in (lane, middle))
+            drawing = views_sheet(end.name, now, ride, None, numbers_of(data.design.settings, data.unit), WIDTH)
+        return StillOut(
+            faults=[], degrees=found.degrees, motions=[motion.what for motion in found.motions], says=found.says, drawing=drawing,
+            parts=[
+                PartOut(name=p.name, kind=p.kind, in_place=p.name in found.in_place, leaves=leaves.get(p.name)) for p in found.parts
+            ],
+        )  # fmt: skip
+
+    return _or_faults(
+        answer, lambda faults: StillOut(faults=faults, parts=[], degrees=0, motions=[], says="", drawing=None)
+    )
+
+
+@lru_cache(maxsize=16)
+def _still(end_json: str, in_place: tuple[str, ...]) -> StillMoves:
+    from tirante.core.suspension.still_moves import still_moves
+
+    end = End.model_validate_json(end_json)
+    return still_moves(template_of(end), end, in_place)
+
+
+@operation(blueprint, "POST", "/api/study/scene", body=StudyIn, answer=SceneOut)
+def study_scene(data: StudyIn) -> SceneOut:
+    """The 3D scene along the travel."""
+    from tirante.core.suspension.scene import scene
+
+    end = end_of(data)
+
+    def answer() -> SceneOut:
+        return SceneOut(faults=[], scene=scene(_study(data.design, end, data.roll_deg, data.steer).done))
+
+    return _or_faults(answer, lambda faults: SceneOut(faults=faults, scene=None))

@@ -1,0 +1,72 @@
+"""The 3D scene of an end: solids in their place at ride height, each in a group, and where every group is on the way.
+
+Like the drawings it is made here and only shown elsewhere: a page moves groups, it works out no geometry.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+Point = tuple[float, float, float]
+Tone = Literal["steel", "joint", "tyre", "obstacle", "ghost"]
+
+
+class Solid(BaseModel):
+    """Base of the scene's solids."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    group: str
+    ref: str | None = None
+    tone: Tone = "steel"
+
+
+class Bar(Solid):
+    """A round bar between two points [mm]."""
+
+    kind: Literal["bar"] = "bar"
+    a: Point
+    b: Point
+    radius: float
+
+
+class Ball(Solid):
+    """A ball; `point` names the design's point that it stands for, which can be dragged."""
+
+    kind: Literal["ball"] = "ball"
+    at: Point
+    radius: float
+    point: str | None = None
+
+
+class Ring(Solid):
+    """A tyre: a ring about an axis."""
+
+    kind: Literal["ring"] = "ring"
+    at: Point
+    axis: Point
+    radius: float  # outer
+    width: float
+
+
+class Box(Solid):
+    """A block along the axes of the car."""
+
+    kind: Literal["box"] = "box"
+    low: Point
+    high: Point
+
+
+Shape = Annotated[Bar | Ball | Ring | Box, Field(discriminator="kind")]
+
+
+class Scene(BaseModel):
+    """Solids, and for every place of the travel a matrix for each group (rows of 3 × 4, mm)."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    solids: tuple[Shape, ...]
+    travel: tuple[float, ...]
+    groups: dict[str, tuple[tuple[float, ...] | None, ...]]  # None: not reached there
+    low: Point  # of all of it at ride height
+    high: Point

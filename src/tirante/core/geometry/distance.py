@@ -1,0 +1,75 @@
+"""Distances at many positions at once; points are (3, lanes), lengths in mm.
+
+Closed forms: segments by the closest points of two lines held inside their ends (derived); a block by bisection on the
+slope of the squared distance along the segment, which is convex, so the answer is exact to rounding.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float64]
+BISECTIONS = 32  # the distance is flat at its least, so its error is the square of what is left of the length
+
+
+def segments(p1: Array, q1: Array, p2: Array, q2: Array) -> Array:
+    """Least distance between two straight segments p1–q1 and p2–q2; either may be a point."""
+    d1, d2, r = q1 - p1, q2 - p2, p1 - p2
+    a, e = (d1 * d1).sum(axis=0), (d2 * d2).sum(axis=0)
+    b, c, f = (d1 * d2).sum(axis=0), (d1 * r).sum(axis=0), (d2 * r).sum(axis=0)
+    a, e = np.maximum(a, 1e-300), np.maximum(e, 1e-300)
+    determinant = a * e - b * b
+    with np.errstate(divide="ignore", invalid="ignore"):
+        s = np.where(determinant > 1e-12 * a * e, (b * f - c * e) / determinant, 0.0)
+    s = np.clip(s, 0.0, 1.0)
+    t = (b * s + f) / e
+    # the nearest of the second line lies beyond its end: hold it there and look again along the first
+    held = np.clip(t, 0.0, 1.0)
+    s = np.where(t != held, np.clip((b * held - c) / a, 0.0, 1.0), s)
+    found: Array = np.linalg.norm(p1 + d1 * s - p2 - d2 * held, axis=0)
+    return found
+
+
+def segment_block(p: Array, q: Array, centre: Array, axes: Array, half: Array) -> Array:
+    """Least distance between a segment and a block, 0 where they meet.
+
+    Args:
+        p, q: the segment's ends.
+        centre: of the block (3, lanes).
+        axes: its own directions (3, 3, lanes), one a row.
+        half: half its sizes along them (3,).
+    """
+    start = np.einsum("ijk,jk->ik", axes, p - centre)
+    along = np.einsum("ijk,jk->ik", axes, q - p)
+    low, high = np.zeros(p.shape[1]), np.ones(p.shape[1])
+    for _ in range(BISECTIONS):
+        middle = (low + high) / 2
+        at = start + along * middle
+        outside = at - np.clip(at, -half[:, None], half[:, None])
+        rising = (outside * along).sum(axis=0) > 0
+        low, high = np.where(rising, low, middle), np.where(rising, middle, high)
+    at = start + along * np.where(high == 1.0, 1.0, low)  # exactly the end where that is nearest
+    found: Array = np.linalg.norm(at - np.clip(at, -half[:, None], half[:, None]), axis=0)
+    return found
+
+
+def point_block(p: Array, centre: Array, axes: Array, half: Array) -> Array:
+    """Distance of points to a block, 0 inside; see `segment_block`."""
+    at = np.einsum("ijk,jk->ik", axes, p - centre)
+    found: Array = np.linalg.norm(at - np.clip(at, -half[:, None], half[:, None]), axis=0)
+    return found
+
+
+def point_segment(p: Array, a: Array, b: Array) -> Array:
+    """Distance of points to a segment."""
+    d = b - a
+    share = np.clip(((p - a) * d).sum(axis=0) / np.maximum((d * d).sum(axis=0), 1e-300), 0.0, 1.0)
+    found: Array = np.linalg.norm(p - a - d * share, axis=0)
+    return found
+
+
+def segment_wall(p: Array, q: Array, through: Array, normal: Array) -> Array:
+    """How far the nearer end of a segment stands before a wall; negative behind it."""
+    found: Array = np.minimum(((p - through) * normal).sum(axis=0), ((q - through) * normal).sum(axis=0))
+    return found

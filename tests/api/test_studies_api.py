@@ -1,0 +1,151 @@
+"""An end in motion over HTTP: what the page asks beside its study."""
+
+import io
+import json
+import uuid
+from typing import Any
+
+import pdfplumber
+import pytest
+from flask.testing import FlaskClient
+
+from tirante.calc import calculate
+from tirante.core.design.model import load_design
+
+
+def asked(client: FlaskClient, job: dict[str, Any], path: str, i: int = 0, **more: Any) -> dict[str, Any]:
+    body = {"design": job["design"], "end_id": job["design"]["ends"][i]["id"], **more}
+    answer = client.post(path, json=body)
+    assert answer.status_code == 200, answer.json
+    return answer.json  # type: ignore[no-any-return]
+
+
+def test_lifting_one_wheel_of_the_rear_axle_is_travel_and_roll_that_calc_confirms(
+    client: FlaskClient, job: dict[str, Any]
+) -> None:
+    found = asked(client, job, "/api/study/wheels", 1, left_mm=40.0, right_mm=-10.0)
+    design = load_design(json.dumps(job["design"]))
+    end = design.standing(design.ends[1]).model_dump(mode="json")
+    position = calculate("cycle", {**end, "wheels": [[40.0, -10.0, 0.0]]})["positions"][0]
+    assert (position["travel_mm"], position["roll_deg"]) == (found["travel_mm"], found["roll_deg"])
+    # mid-way between the wheels, the left one higher: the body leans left against the axle
+    assert found["travel_mm"] == pytest.approx(15.0, abs=0.1)
+    assert found["roll_deg"] < -1
+    independent = asked(client, job, "/api/study/wheels", 0, left_mm=40.0, right_mm=0.0)
+    assert "beam axle" in independent["faults"][0]["message"]
+
+
+def test_the_bind_map_draws_the_joint_asked_for(client: FlaskClient, job: dict[str, Any]) -> None:
+    found = asked(client, job, "/api/study/bind-map", joint="tie rod, outer end")
+    assert found["shown"] == "tie rod, outer end"
+    assert "tie rod, outer end" in found["drawing"]["title"]
+    shares = [j["share"] for j in found["joints"] if j["share"] is not None]
+    assert shares == sorted(shares, reverse=True)
+    row = next(j for j in found["joints"] if j["name"] == found["shown"])
+    words = {item.get("text") for item in found["drawing"]["items"]}
+    assert any(f"{row['worst_deg']:.1f}°" in (word or "") for word in words)
+
+
+def test_what_still_moves_is_drawn_with_the_parts_in_place_alone(client: FlaskClient, job: dict[str, Any]) -> None:
+    nothing = asked(client, job, "/api/study/still-moves", in_place=[])
+    assert nothing["drawing"] is None
+    assert not any(part["in_place"] for part in nothing["parts"])
+    arm = asked(client, job, "/api/study/still-moves", in_place=["lower arm pivots"], phase=0.5)
+    assert (arm["degrees"], arm["motions"]) == (1, ["the lower arm moves"])
+    refs = {item.get("ref") for item in arm["drawing"]["items"]}
+    assert "body:lower_arm" in refs
+    assert not any(ref and ref.startswith(("link:", "body:upper", "wheel")) for ref in refs)
+    wrong = asked(client, job, "/api/study/still-moves", in_place=["the engine"])
+    assert wrong["faults"][0]["field"] == "in_place"
+
+
+def test_the_scene_has_every_point_of_the_left_side_once_to_drag(client: FlaskClient, job: dict[str, Any]) -> None:
+    scene = asked(client, job, "/api/study/scene")["scene"]
+    dragged = [solid["point"] for solid in scene["solids"] if solid["kind"] == "ball" and solid["point"]]
+    assert len(dragged) == len(set(dragged))
+    assert {"upper_outer", "tie_inner", "wheel_centre", "bar_drop"} <= set(dragged)
+    for rows in scene["groups"].values():
+        assert len(rows) == len(scene["travel"])
+
+
+def test_plots_take_any_measure_and_no_other(client: FlaskClient, job: dict[str, Any]) -> None:
+    found = asked(client, job, "/api/study/plots", plots=["scrub_radius_mm", "jacking_mm"], along="steer")
+    words = {item.get("text") for item in found["drawing"]["items"]}
+    assert {"scrub", "jacking", "steer up the page, to the left +"} <= words
+    wrong = asked(client, job, "/api/study/plots", plots=["happiness"])
+    assert wrong["faults"][0]["field"] == "plots"
+
+
+def test_another_revision_stands_faint_beside(client: FlaskClient, job: dict[str, Any]) -> None:
+    before = json.loads(json.dumps(job["design"]))
+    job["design"]["ends"][0]["end"]["points"]["upper_outer"][0] -= 12
+    found = asked(client, job, "/api/study/plots", other=before)
+    lines = [
+        item for item in found["drawing"]["items"] if item.get("ref") == "measure:caster" and item["kind"] == "line"
+    ]
+    faint = [line["x1"] for line in lines if line["tone"] == "muted"]
+    own = [line["x1"] for line in lines if line["tone"] == "ink"]
+    assert len(faint) == len(own) > 10
+    assert max(faint) < min(own)  # 12 mm back at the top is more caster: further right
+
+
+def test_the_measuring_sheet_names_every_point_and_length(client: FlaskClient, job: dict[str, Any]) -> None:
+    body = {"design": job["design"], "end_id": job["design"]["ends"][0]["id"]}
+    answer = client.post("/api/ends/measuring-sheet.pdf", json=body)
+    assert answer.mimetype == "application/pdf"
+    with pdfplumber.open(io.BytesIO(answer.data)) as pdf:
+        text = "\n".join(page.extract_text() for page in pdf.pages)
+    for words in ("upper outer joint", "tie rod", "372.2", "angle opposite", "lower arm", "DRAFT"):
+        assert words in text, words
+
+
+def test_links_made_from_an_end_follow_it_and_are_loose_when_it_goes(client: FlaskClient, job: dict[str, Any]) -> None:
+    end_id = job["design"]["ends"][1]["id"]
+    job["design"]["links"] = []
+    body = {"design": job["design"], "end_id": end_id, "ids": [str(uuid.uuid4()) for _ in range(9)]}
+    made = client.post("/api/ends/links", json=body).json["design"]
+    assert [link["name"] for link in made["links"]] == ["Rear lower link", "Rear upper link", "Rear Panhard rod"]
+    assert [link["side"] for link in made["links"]] == ["pair", "centre", "centre"]
+    again = client.post("/api/ends/links", json={**body, "design": made}).json["design"]
+    assert len(again["links"]) == 3
+    x, y, z = made["ends"][1]["end"]["points"]["lower_axle"]
+    made["ends"][1]["end"]["points"]["lower_axle"] = [x, y, z + 100]
+    evaluated = client.post("/api/evaluate", json={"design": made}).json["links"]
+    a = made["ends"][1]["end"]["points"]["lower_chassis"]
+    assert evaluated[0]["length_mm"] == pytest.approx(
+        sum((p - q) ** 2 for p, q in zip(a, (x, y, z + 100), strict=True)) ** 0.5
+    )
+    made["ends"] = made["ends"][:1]
+    loose = client.post("/api/evaluate", json={"design": made}).json["links"][0]
+    assert [fault["field"] for fault in loose["faults"]] == ["between"]
+
+
+def test_an_addition_is_put_on_and_taken_off_without_a_trace(client: FlaskClient, job: dict[str, Any]) -> None:
+    rear = {"design": job["design"], "end_id": job["design"]["ends"][1]["id"], "addition": "steered-axle"}
+    put = client.post("/api/ends/add", json={**rear, "present": True}).json["design"]
+    found = client.post("/api/study", json={"design": put, "end_id": rear["end_id"]}).json
+    assert found["faults"] == []
+    assert "toe_deg" in found["columns"]
+    kind = client.post("/api/ends/kind", json={"design": put, "end_id": rear["end_id"]}).json["template"]
+    assert {"track rod", "drag link"} <= set(kind["links"])
+    off = client.post("/api/ends/add", json={**rear, "design": put, "present": False}).json["design"]
+    assert off["ends"][1] == job["design"]["ends"][1]
+    refused = client.post("/api/ends/add", json={**rear, "end_id": job["design"]["ends"][0]["id"], "present": True})
+    assert refused.status_code == 422
+
+
+def test_a_vehicle_of_its_own_is_refused_for_an_end_of_a_job(client: FlaskClient, job: dict[str, Any]) -> None:
+    job["design"]["ends"][0]["end"]["vehicle"] = {"wheelbase_mm": 2000.0, "cg_height_mm": 500.0}
+    answer = client.post("/api/study", json={"design": job["design"], "end_id": job["design"]["ends"][0]["id"]})
+    assert answer.status_code == 422
+    assert "car" in answer.json["issues"][0]["message"]
+
+
+def test_points_come_as_json_too_and_every_fault_is_named(client: FlaskClient) -> None:
+    text = json.dumps({"unit": "in", "points": {"a": [1, 2.5, -3], "b": [0, 0, 0]}})
+    read = client.post("/api/points/read", json={"text": text}).json["points"]
+    assert read["a"] == [25.4, 63.5, pytest.approx(-76.2)]
+    bad = json.dumps({"a": [1, 2], "b": [0, "x", 1e9], "c": [1, 2, 3]})
+    answer = client.post("/api/points/read", json={"text": bad})
+    assert [issue["path"] for issue in answer.json["issues"]] == ["a", "b, y", "b, z"]
+    assert client.post("/api/points/read", json={"text": "{ no"}).status_code == 422

@@ -1,0 +1,204 @@
+import { Box, Button, MenuItem, TextField, Typography } from '@mui/material'
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { answer, api, type Design, type SuspensionEnd } from '../../api'
+import { useSession } from '../../app/session'
+import { studied, useKind, useStudy, useTravel, type Plots } from '../../app/travel'
+import { useUnits } from '../../quantity'
+import { Busy, Problem, Section, Segmented, StateMark, fileName, saveText } from '../../ui'
+import { RideTable } from './RideTable'
+
+/** What stops the end either way, what happens on the way, and its measures at ride height. */
+export function MotionPanel(props: {
+  end: SuspensionEnd
+  compare: Compare
+  plots: Plots
+  onPlots: (plots: Plots) => void
+}) {
+  const { end, compare, plots, onPlots } = props
+  const { design } = useSession()
+  const { roll, steer, move } = useTravel()
+  const { main } = useUnits()
+  const study = useStudy()
+  const table = useMutation({
+    mutationFn: () =>
+      answer(
+        api.POST('/api/study/table', { body: { design: studied(design), end_id: end.id, roll_deg: roll, steer } }),
+      ),
+    onSuccess: (file) => saveText(file.text, `${fileName(end.name)}-cycle.csv`),
+  })
+  const found = study.data
+  const signed = (mm: number) => `${mm > 0 ? '+' : mm < 0 ? '−' : ''}${main(Math.abs(mm))}`
+  return (
+    <Box sx={{ p: 2.25, overflowY: 'auto' }}>
+      {study.error && <Problem error={study.error} retry={() => void study.refetch()} />}
+      {!found && !study.error && <Busy what="Moving it through its travel" />}
+      {found && found.faults.length === 0 && (
+        <>
+          <Typography variant="h2">What stops it?</Typography>
+          <Typography variant="body2" sx={{ color: 'text.secondary', mb: 1 }}>
+            {found.travel_mm.length} positions along the travel
+            {roll || steer ? ', leaning or steered as the strip stands' : ''}
+          </Typography>
+          <Stop name={`Droop ${signed(found.lowest_mm)}`} what={found.droop} />
+          <Stop name={`Bump ${signed(found.highest_mm)}`} what={found.bump} />
+          <Typography variant="h3" sx={{ mt: 1.5 }}>
+            On the way
+          </Typography>
+          {found.events.length === 0 && <Typography variant="body2">Nothing within the travel.</Typography>}
+          {found.events.map((event, i) => (
+            <Button
+              key={i}
+              onClick={() => move({ travel: Math.round(event.travel_mm * 10) / 10, playing: false })}
+              sx={{
+                width: '100%', justifyContent: 'flex-start', textAlign: 'left', gap: 1, px: 0, py: 0.5, fontWeight: 400,
+                borderBottom: 1, borderColor: 'divider', borderRadius: 0, color: 'text.primary', fontSize: 13.5, lineHeight: 1.3,
+              }} // prettier-ignore
+            >
+              <StateMark state={event.kind} />
+              <Box component="span" sx={{ flex: 1 }}>
+                {event.what}
+              </Box>
+              <Box component="span" sx={(theme) => ({ fontFamily: theme.tirante.mono, whiteSpace: 'nowrap' })}>
+                {signed(event.travel_mm)}
+              </Box>
+            </Button>
+          ))}
+          <Box sx={{ mt: 2.5 }}>
+            <Section
+              title="At ride height"
+              note={`usual for a light car, ${design.car.use}: common practice, no source`}
+            >
+              <RideTable rows={found.ride} />
+            </Section>
+            <PlotChoice end={end} measures={found.measures} plots={plots} onPlots={onPlots} />
+            <CompareWith compare={compare} />
+            <Button size="small" onClick={() => table.mutate()}>
+              All measures along the travel, CSV
+            </Button>
+            {table.error && <Problem error={table.error} />}
+            <Typography variant="caption" component="p" sx={{ color: 'text.secondary' }}>
+              Car on stands, springs unloaded and air springs empty before anything is cycled. Watched are the limits
+              entered at Layout; what was not entered is not watched. Without a diameter a link or arm is taken as 25
+              mm, an axle as 70, a spring as 60, a shaft as 28.
+            </Typography>
+          </Box>
+        </>
+      )}
+      {found?.faults.map((fault, i) => (
+        <Typography key={i} role="alert" sx={{ color: 'error.main' }}>
+          {fault.message}
+        </Typography>
+      ))}
+    </Box>
+  )
+}
+
+function Stop({ name, what }: { name: string; what: string }) {
+  return (
+    <Box sx={{ py: 0.75, borderBottom: 1, borderColor: 'divider' }}>
+      <Typography sx={{ fontWeight: 600 }}>{name}</Typography>
+      <Typography variant="body2">{what}</Typography>
+    </Box>
+  )
+}
+
+/** Which measures are plotted, and against what. */
+function PlotChoice(props: {
+  end: SuspensionEnd
+  measures: Record<string, string>
+  plots: Plots
+  onPlots: (plots: Plots) => void
+}) {
+  const { measures, plots, onPlots } = props
+  const kind = useKind(props.end)
+  return (
+    <Section title="Plots">
+      <Segmented
+        label="Plotted against"
+        fullWidth
+        value={plots.along}
+        onChange={(along) => onPlots({ ...plots, along })}
+        options={[
+          { value: 'travel' as const, label: 'travel' },
+          { value: 'roll' as const, label: 'roll' },
+          ...(kind?.steered ? [{ value: 'steer' as const, label: 'steer' }] : []),
+        ]}
+      />
+      <TextField
+        select
+        fullWidth
+        size="small"
+        variant="standard"
+        label="Measures, four at most"
+        value={plots.measures}
+        onChange={(event) => onPlots({ ...plots, measures: (event.target.value as unknown as string[]).slice(-4) })}
+        slotProps={{
+          select: {
+            multiple: true,
+            displayEmpty: true,
+            renderValue: (chosen) =>
+              (chosen as string[]).map((key) => measures[key] ?? key).join(', ') || 'the usual four',
+          },
+          inputLabel: { shrink: true },
+        }}
+        sx={{ mt: 1.5 }}
+      >
+        {Object.entries(measures).map(([key, name]) => (
+          <MenuItem key={key} value={key} dense>
+            {name}
+          </MenuItem>
+        ))}
+      </TextField>
+    </Section>
+  )
+}
+
+export interface Compare {
+  number: number | null
+  choose: (number: number | null) => void
+}
+
+/** Another revision of this job, for its measures faint beside these. */
+export function useOther(number: number | null): Design | null {
+  const { jobId } = useSession()
+  const found = useQuery({
+    queryKey: ['revision', jobId, number],
+    queryFn: () =>
+      answer(
+        api.GET('/api/jobs/{job_id}/revisions/{number}', {
+          params: { path: { job_id: jobId, number: number! } },
+        }),
+      ),
+    enabled: number !== null,
+    staleTime: Infinity,
+  })
+  return number === null ? null : ((found.data?.design as Design | undefined) ?? null)
+}
+
+function CompareWith({ compare }: { compare: Compare }) {
+  const { jobId, version } = useSession()
+  const list = useQuery({
+    queryKey: ['revisions', jobId, version],
+    queryFn: () => answer(api.GET('/api/jobs/{job_id}/revisions', { params: { path: { job_id: jobId } } })),
+  })
+  return (
+    <TextField
+      select
+      fullWidth
+      size="small"
+      variant="standard"
+      label="Compare with a revision"
+      value={compare.number === null ? '' : String(compare.number)}
+      onChange={(event) => compare.choose(event.target.value ? Number(event.target.value) : null)}
+      helperText={compare.number === null ? 'its plots stand faint beside these' : 'faint in the plots'}
+      sx={{ mb: 1 }}
+    >
+      <MenuItem value="">none</MenuItem>
+      {list.data?.revisions.map((one) => (
+        <MenuItem key={one.number} value={String(one.number)}>
+          rev {one.number} {one.name}
+        </MenuItem>
+      ))}
+    </TextField>
+  )
+}

@@ -1,0 +1,52 @@
+import { Box, Typography } from '@mui/material'
+import type { StudyOut } from '../../api'
+import { lengthText, useUnits } from '../../quantity'
+
+type Row = StudyOut['ride'][number]
+
+/** Every measure at ride height beside its usual range. */
+export function RideTable({ rows }: { rows: Row[] }) {
+  return rows.map((row) => <Line key={row.key} row={row} />)
+}
+
+function Line({ row }: { row: Row }) {
+  const { main, unit, style } = useUnits()
+  const out = row.low !== null && row.high !== null && (row.value < row.low || row.value > row.high)
+  const digits = row.unit === '%' ? 1 : 2
+  const size = (value: number) =>
+    row.unit === 'mm'
+      ? main(Math.abs(value))
+      : `${Math.abs(value).toFixed(digits)}${row.unit === '%' ? ' %' : row.unit}`
+  const sign = row.value > 0 && row.unit === '°' ? '+' : row.value < 0 ? '−' : ''
+  const bound = (value: number) =>
+    row.unit === 'mm' && unit === 'in' ? lengthText(value, unit, style) : String(value).replace('-', '−')
+  return (
+    <Box
+      sx={{ display: 'flex', gap: 1, py: 0.5, borderBottom: 1, borderColor: 'divider', alignItems: 'baseline' }}
+      title={row.why}
+    >
+      <Typography variant="body2" sx={{ flex: 1, minWidth: 0 }}>
+        {row.name}
+        {out && (
+          <Typography variant="caption" component="div" sx={{ color: 'text.secondary' }}>
+            {row.why}
+          </Typography>
+        )}
+      </Typography>
+      <Typography
+        variant="body2"
+        sx={(theme) => ({
+          fontFamily: theme.tirante.mono,
+          color: out ? 'warning.main' : 'text.primary',
+          whiteSpace: 'nowrap',
+        })}
+      >
+        {sign}
+        {size(row.value)}
+      </Typography>
+      <Typography variant="caption" sx={{ color: 'text.secondary', width: 88, textAlign: 'right' }}>
+        {row.low !== null && row.high !== null && `${bound(row.low)} to ${bound(row.high)}`}
+      </Typography>
+    </Box>
+  )
+}

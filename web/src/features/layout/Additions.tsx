@@ -1,0 +1,54 @@
+import { useMutation } from '@tanstack/react-query'
+import { answer, api, type Kind, type SuspensionEnd } from '../../api'
+import { useEndEdit } from '../../app/session'
+import { useTemplates } from '../../app/travel'
+import { Fold, Problem } from '../../ui'
+import { FieldRows } from './FieldRows'
+import { plain, withValue, type Field } from './fields'
+import { Optional } from './Optional'
+
+/** What is put on the template: an anti-roll bar, a steered axle's knuckles. */
+export function Additions({ end, kind, wrong }: { end: SuspensionEnd; kind: Kind; wrong: boolean }) {
+  const { session, editEnd, problems } = useEndEdit(end.id)
+  const templates = useTemplates()
+  const offered = templates.data?.additions.filter((one) => one.axle === 'any' || one.axle === kind.axle) ?? []
+  const put = useMutation({
+    mutationFn: async ({ addition, present }: { addition: string; present: boolean }) => {
+      const body = { design: session.state().design, end_id: end.id, addition, present }
+      const found = await answer(api.POST('/api/ends/add', { body }))
+      return found.design.ends.find((one) => one.id === end.id)!
+    },
+    onSuccess: (changed) => editEnd('additions', () => changed.end),
+  })
+  const have = Object.keys(end.end.additions)
+  const title = (name: string) => templates.data?.additions.find((one) => one.name === name)?.title ?? plain(name)
+  return (
+    <Fold title="Added" note={have.map(plain).join(', ') || 'nothing'} wrong={wrong}>
+      {offered.map((one) => (
+        <Optional
+          key={one.name}
+          label={title(one.name)}
+          present={have.includes(one.name)}
+          onChange={(present) => put.mutate({ addition: one.name, present })}
+        >
+          <FieldRows
+            whole={end.end}
+            fields={[
+              ...one.asks
+                .filter((ask) => ask !== 'side')
+                .map((ask): Field => ({
+                  kind: 'choice',
+                  path: `additions/${one.name}/${ask}`,
+                  label: ask === 'on' ? 'Fastened to' : 'Carried by',
+                  options: kind.bodies.map((value) => ({ value, label: plain(value) })),
+                })),
+            ]}
+            problems={problems}
+            onChange={(path, value) => editEnd(path, (now) => withValue(now, path, value))}
+          />
+        </Optional>
+      ))}
+      {put.error && <Problem error={put.error} />}
+    </Fold>
+  )
+}

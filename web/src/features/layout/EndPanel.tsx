@@ -1,0 +1,317 @@
+import { Box, Button, Typography } from '@mui/material'
+import { memo } from 'react'
+import type { Kind, StudyOut, SuspensionEnd } from '../../api'
+import { useEndEdit } from '../../app/session'
+import { useUnits } from '../../quantity'
+import { Fold, Segmented, TextRow } from '../../ui'
+import { Additions } from './Additions'
+import { FieldRows } from './FieldRows'
+import { withValue, withoutValue, type Field } from './fields'
+import { Lengths } from './Lengths'
+import { Optional } from './Optional'
+import { EMPTY_DAMPER, EMPTY_STOP, pruned, withPlaces } from './places'
+import { PointRows } from './PointRows'
+import { PointsFile } from './PointsFile'
+import * as tables from './tables'
+import { ThingsToMiss } from './ThingsToMiss'
+
+interface Props {
+  end: SuspensionEnd
+  kind: Kind
+  study: StudyOut | undefined
+  chosen: string | null
+  onChoose: (name: string) => void
+}
+
+/** All that an end is: its points, how it stands, what it carries, what limits it, what it must miss. */
+export const EndPanel = memo(function EndPanel({ end, kind, study, chosen, onChoose }: Props) {
+  const { session, car, edit, editEnd, editCar, problems: refused } = useEndEdit(end.id)
+  const { main } = useUnits()
+  const problems = new Map(refused)
+  for (const fault of study?.faults ?? []) if (!problems.has(fault.field)) problems.set(fault.field, fault.message)
+  const wrong = (...starts: string[]) =>
+    [...problems.keys()].some((path) => starts.some((start) => path === start || path.startsWith(`${start}.`)))
+  const rows = (fields: Field[]) => (
+    <FieldRows
+      whole={end.end}
+      fields={fields}
+      problems={problems}
+      onChange={(path, value) => editEnd(path, (now) => withValue(now, path, value))}
+    />
+  )
+  const carRows = (fields: Field[]) => (
+    <FieldRows
+      whole={car}
+      fields={fields}
+      problems={new Map([...problems].map(([path, message]) => [path.replace(/^car\./, ''), message]))}
+      onChange={(path, value) => editCar(withValue(car, path, value))}
+    />
+  )
+  const named = (of: 'bushes' | 'balls' | 'sliders', name: string, made: unknown) =>
+    editEnd(`${of} ${name}`, (now) =>
+      made === null ? withoutValue(now, `${of}/${name}`) : withValue(now, `${of}/${name}`, made),
+    )
+  const raised = car.front_rise_mm !== 0 || car.rear_rise_mm !== 0
+  const signed = (mm: number) => `${mm > 0 ? '+' : mm < 0 ? '−' : ''}${main(Math.abs(mm))}`
+  const place = (path: string, name: string, label: string) => (
+    <>
+      {rows(tables.placeFields(kind, path, label))}
+      {rows([{ kind: 'at', path: `points/${name}`, label: `${label}, where` }])}
+    </>
+  )
+  return (
+    <Box sx={{ px: 2.25, py: 1, overflowY: 'auto' }}>
+      <TextRow label="Name" value={end.name} onChange={(name) => edit('name', (now) => ({ ...now, name }))} />
+      <Segmented
+        label="Which end of the car"
+        fullWidth
+        value={end.end.end}
+        onChange={(where) => editEnd('end', (now) => ({ ...now, end: where }))}
+        options={[
+          { value: 'front', label: 'front of the car' },
+          { value: 'rear', label: 'rear of the car' },
+        ]}
+      />
+      <Fold title="Points" note="left side; x ahead, y left, z up" open wrong={wrong('points', 'right_points')}>
+        <PointRows
+          end={end.end}
+          points={kind.points}
+          problems={problems}
+          chosen={chosen}
+          onChoose={onChoose}
+          onChange={editEnd}
+        />
+        <PointsFile
+          end={end}
+          onRead={(read) => editEnd('points file', (now) => ({ ...now, points: { ...now.points, ...read } }))}
+        />
+      </Fold>
+      <Fold title="Lengths" note="what is made after">
+        <Lengths end={end} rows={study?.lengths ?? []} />
+      </Fold>
+      <Fold
+        title="Ride height"
+        note={
+          raised ? `front ${signed(car.front_rise_mm)}, rear ${signed(car.rear_rise_mm)}` : 'as the points were taken'
+        }
+        wrong={wrong('ride', 'car.front_rise_mm', 'car.rear_rise_mm')}
+      >
+        <Typography variant="caption" component="p" sx={{ color: 'text.secondary', mt: 0 }}>
+          The body against how the points were taken. The whole car follows: wheels, dampers, steering axis.
+        </Typography>
+        {carRows(tables.RIDE)}
+        {problems.has('ride.rise_mm') && <Wrong message={problems.get('ride.rise_mm')} />}
+      </Fold>
+      <Fold title="Vehicle" note={`wheelbase ${main(car.wheelbase_mm)}`} wrong={wrong('car', 'vehicle')}>
+        {carRows(tables.CAR)}
+        {carRows(tables.torque(end.end.end))}
+        <Optional
+          label="corner weights"
+          present={car.corners !== null}
+          onChange={(on) => editCar({ corners: on ? tables.NEW_CORNERS : null })}
+        >
+          {carRows(tables.CORNERS)}
+        </Optional>
+        {carRows(tables.UNSPRUNG)}
+      </Fold>
+      <Fold title="Wheel" note={`radius ${main(end.end.wheel.loaded_radius_mm)}`} wrong={wrong('wheel')}>
+        {rows(tables.WHEEL)}
+        <Optional
+          label="joints live inside the rim"
+          present={end.end.wheel.rim !== null}
+          onChange={(on) => editEnd('rim', (now) => withValue(now, 'wheel/rim', on ? tables.NEW_RIM : null))}
+        >
+          {rows(tables.RIM)}
+        </Optional>
+      </Fold>
+      <Fold title="Damper" note={end.end.damper ? '' : 'none'} wrong={wrong('damper')}>
+        <Optional
+          label="there is a damper"
+          present={end.end.damper !== null}
+          onChange={(on) =>
+            editEnd('damper', (now) =>
+              on
+                ? withPlaces(now, 'damper', { a: 'damper_top', b: 'damper_low' }, kind, EMPTY_DAMPER)
+                : pruned({ ...now, damper: null }, kind),
+            )
+          }
+        >
+          {end.end.damper && (
+            <>
+              {place('damper/a', end.end.damper.a.point, 'Upper eye')}
+              {place('damper/b', end.end.damper.b.point, 'Lower eye')}
+              {rows(tables.DAMPER)}
+            </>
+          )}
+        </Optional>
+      </Fold>
+      <Fold
+        title="Stops"
+        note={[end.end.bump_stop && 'bump stop', end.end.strap && 'strap'].filter(Boolean).join(', ') || 'none'}
+        wrong={wrong('bump_stop', 'strap', 'sliders')}
+      >
+        <Optional
+          label="bump stop"
+          present={end.end.bump_stop !== null}
+          onChange={(on) =>
+            editEnd('bump stop', (now) =>
+              on
+                ? withPlaces(now, 'bump_stop', { tip: 'stop_tip', pad: 'stop_pad' }, kind, EMPTY_STOP)
+                : pruned({ ...now, bump_stop: null }, kind),
+            )
+          }
+        >
+          {end.end.bump_stop && (
+            <>
+              {place('bump_stop/tip', end.end.bump_stop.tip.point, 'Its tip')}
+              {place('bump_stop/pad', end.end.bump_stop.pad.point, 'Middle of the pad')}
+              {rows(tables.STOP)}
+            </>
+          )}
+        </Optional>
+        <Optional
+          label="droop strap"
+          present={end.end.strap !== null}
+          onChange={(on) =>
+            editEnd('strap', (now) =>
+              on
+                ? withPlaces(now, 'strap', { a: 'strap_high', b: 'strap_low' }, kind, { length_mm: 300 })
+                : pruned({ ...now, strap: null }, kind),
+            )
+          }
+        >
+          {end.end.strap && (
+            <>
+              {place('strap/a', end.end.strap.a.point, 'Upper end')}
+              {place('strap/b', end.end.strap.b.point, 'Lower end')}
+              {rows(tables.STRAP)}
+            </>
+          )}
+        </Optional>
+        {kind.sliders.map((name) => (
+          <Optional
+            key={name}
+            label={`ends of the ${name}`}
+            present={name in end.end.sliders}
+            onChange={(on) => named('sliders', name, on ? tables.NEW_SLIDER : null)}
+          >
+            {rows(tables.sliderFields(name))}
+          </Optional>
+        ))}
+      </Fold>
+      <Fold
+        title="Joints of the links"
+        note={`${Object.keys(end.end.links).length} of ${kind.links.length} given`}
+        wrong={wrong('links')}
+      >
+        {kind.links.map((name) => (
+          <Box key={name} sx={{ mb: 1.5 }}>
+            <Typography variant="body2" sx={{ fontWeight: 600 }}>
+              {name}
+            </Typography>
+            {(['a', 'b'] as const).map((which) => (
+              <Optional
+                key={which}
+                label={which === 'a' ? 'bolt of its inner end' : 'bolt of its outer end'}
+                present={Boolean(end.end.links[name]?.[which])}
+                onChange={(on) =>
+                  editEnd(`joint ${name}${which}`, (now) => {
+                    const link = now.links[name] ?? tables.NEW_LINK
+                    const changed = { ...link, [which]: on ? tables.NEW_JOINT : null }
+                    return { ...now, links: { ...now.links, [name]: changed as (typeof now.links)[string] } }
+                  })
+                }
+              >
+                {rows(tables.jointFields(`links/${name}/${which}`))}
+              </Optional>
+            ))}
+            {end.end.links[name] && rows(tables.linkFields(name))}
+          </Box>
+        ))}
+      </Fold>
+      {kind.balls.length > 0 && (
+        <Fold
+          title="Bushes and ball joints"
+          note={`${Object.keys(end.end.balls).length + Object.keys(end.end.bushes).length} given`}
+          wrong={wrong('balls', 'bushes')}
+        >
+          {kind.bushes.map((name) => (
+            <Optional
+              key={name}
+              label={`${name}: it gives`}
+              present={name in end.end.bushes}
+              onChange={(on) => named('bushes', name, on ? tables.NEW_BUSH : null)}
+            >
+              {rows(tables.bushFields(name))}
+            </Optional>
+          ))}
+          {kind.balls.map((name) => (
+            <Optional
+              key={name}
+              label={`${name}: how far it may lean`}
+              present={name in end.end.balls}
+              onChange={(on) => named('balls', name, on ? tables.NEW_BALL : null)}
+            >
+              {rows(tables.ballFields(name))}
+            </Optional>
+          ))}
+        </Fold>
+      )}
+      <Fold title="Shafts" note={Object.keys(end.end.shafts).join(', ') || 'none'} wrong={wrong('shafts')}>
+        <Optional
+          label="drive shaft"
+          present={tables.SHAFT in end.end.shafts}
+          onChange={(on) =>
+            editEnd('shaft', (now) =>
+              on
+                ? withPlaces(
+                    now,
+                    `shafts/${tables.SHAFT}`,
+                    { inner: 'shaft_in', outer: 'shaft_out' },
+                    kind,
+                    tables.NEW_SHAFT,
+                  )
+                : pruned(withoutValue(now, `shafts/${tables.SHAFT}`), kind),
+            )
+          }
+        >
+          {end.end.shafts[tables.SHAFT] && (
+            <>
+              {place(`shafts/${tables.SHAFT}/inner`, end.end.shafts[tables.SHAFT]!.inner.point, 'Inner joint')}
+              {place(`shafts/${tables.SHAFT}/outer`, end.end.shafts[tables.SHAFT]!.outer.point, 'Outer joint')}
+              {rows(tables.SHAFT_FIELDS)}
+            </>
+          )}
+        </Optional>
+      </Fold>
+      <ThingsToMiss end={end} kind={kind} problems={problems} editEnd={editEnd} wrong={wrong('obstacles', 'misses')} />
+      <Additions end={end} kind={kind} wrong={wrong('additions', 'steering')} />
+      <Fold title="How far to move it" wrong={wrong('box')}>
+        <FieldRows
+          whole={end.box}
+          fields={tables.boxFields(kind, end.end)}
+          problems={new Map([...problems].map(([path, message]) => [path.replace(/^box\./, ''), message]))}
+          onChange={(path, value) => edit(`box ${path}`, (now) => ({ ...now, box: withValue(now.box, path, value) }))}
+        />
+      </Fold>
+      <Button
+        color="error"
+        size="small"
+        sx={{ my: 1 }}
+        onClick={() =>
+          session.edit('remove an end', (now) => ({ ...now, ends: now.ends.filter((one) => one.id !== end.id) }))
+        }
+      >
+        Remove this end (undo brings it back)
+      </Button>
+    </Box>
+  )
+})
+
+function Wrong({ message }: { message: string | undefined }) {
+  return (
+    <Typography role="alert" variant="caption" component="p" sx={{ color: 'error.main', m: 0 }}>
+      {message}
+    </Typography>
+  )
+}

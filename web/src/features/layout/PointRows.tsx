@@ -1,0 +1,127 @@
+import { Box, Button, Typography } from '@mui/material'
+import { memo } from 'react'
+import type { End, Kind } from '../../api'
+import { LengthField } from '../../quantity'
+import { plain, problemAt, withoutValue } from './fields'
+
+const ORIGIN = [0, 0, 0]
+
+interface Props {
+  end: End
+  points: Kind['points']
+  problems: Map<string, string>
+  chosen: string | null
+  onChoose: (name: string) => void
+  onChange: (label: string, change: (now: End) => End) => void
+}
+
+/** The points of an end, each by what it is; a pair may be unpaired on purpose. */
+export function PointRows({ end, points, problems, chosen, onChoose, onChange }: Props) {
+  const extra = Object.keys(end.points).filter((name) => !points.some((point) => point.name === name))
+  const rows = [...points, ...extra.map((name) => ({ name, what: plain(name), measure: '', pair: true }))]
+  return (
+    <>
+      {rows.map((point) => (
+        <Box
+          key={point.name}
+          data-point={point.name}
+          onFocusCapture={() => onChoose(point.name)}
+          sx={{ mb: 0.5, borderLeft: 3, borderColor: chosen === point.name ? 'warning.main' : 'transparent', pl: 0.75 }}
+        >
+          <Box sx={{ display: 'flex', alignItems: 'baseline' }}>
+            <Typography
+              variant="body2"
+              title={point.measure}
+              sx={{ flex: 1, color: problemAt(problems, `points/${point.name}`) ? 'error.main' : 'text.primary' }}
+            >
+              {point.what}
+            </Typography>
+            {point.pair && <Pairing name={point.name} end={end} onChange={onChange} />}
+          </Box>
+          <Row
+            name={point.name}
+            what={point.what}
+            of="points"
+            at={end.points[point.name] ?? ORIGIN}
+            problem={problemAt(problems, `points/${point.name}`)}
+            onChange={onChange}
+          />
+          {end.right_points[point.name] && (
+            <>
+              <Typography variant="caption" sx={{ color: 'text.secondary' }}>
+                on the right, y negative
+              </Typography>
+              <Row
+                name={point.name}
+                what={`${point.what}, right`}
+                of="right_points"
+                at={end.right_points[point.name] ?? ORIGIN}
+                problem={problemAt(problems, `right_points/${point.name}`)}
+                onChange={onChange}
+              />
+            </>
+          )}
+        </Box>
+      ))}
+    </>
+  )
+}
+
+function Pairing({ name, end, onChange }: { name: string; end: End; onChange: Props['onChange'] }) {
+  const own = end.right_points[name]
+  return (
+    <Button
+      size="small"
+      sx={{ minWidth: 0, py: 0, fontSize: 12, fontWeight: 400 }}
+      title={own ? 'the right side mirrors the left again' : 'let the right side stand elsewhere'}
+      onClick={() =>
+        onChange(`pairing ${name}`, (now) => {
+          if (now.right_points[name]) return withoutValue(now, `right_points/${name}`)
+          const [x = 0, y = 0, z = 0] = now.points[name] ?? []
+          return { ...now, right_points: { ...now.right_points, [name]: [x, -y, z] } }
+        })
+      }
+    >
+      {own ? 'pair again' : 'unpair'}
+    </Button>
+  )
+}
+
+/** The three coordinates of a point; drawn again only when they, or what is said of them, change. */
+const Row = memo(function Row(props: {
+  name: string
+  what: string
+  of: 'points' | 'right_points'
+  at: number[]
+  problem?: string
+  onChange: Props['onChange']
+}) {
+  const { name, of, at, problem } = props
+  return (
+    <>
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', columnGap: 1.5 }}>
+        {['x', 'y', 'z'].map((axis, i) => (
+          <LengthField
+            key={axis}
+            hideLabel
+            signed
+            label={`${props.what}, ${axis}`}
+            value={{ mm: at[i] ?? 0, typed: null }}
+            onChange={(value) =>
+              value &&
+              props.onChange(`point ${of} ${name}${axis}`, (now) => ({
+                ...now,
+                [of]: { ...now[of], [name]: (now[of][name] ?? [0, 0, 0]).map((old, j) => (j === i ? value.mm : old)) },
+              }))
+            }
+          />
+        ))}
+      </Box>
+      {problem && (
+        <Typography role="alert" variant="caption" component="p" sx={{ color: 'error.main', m: 0 }}>
+          {problem}
+        </Typography>
+      )}
+    </>
+  )
+})

@@ -1,0 +1,40 @@
+import type { Kind, SuspensionEnd } from '../../api'
+import { withValue } from './fields'
+
+export const EMPTY_DAMPER = { closed_mm: null, open_mm: null, od_mm: null }
+export const EMPTY_STOP = { axis: [0, 0, -1], face: [0, 0, 1], pad_radius_mm: 25, crush_mm: 20 }
+
+/** The end with something between two new places: the first over the wheel on the chassis, the second on the wheel's side. */
+export function withPlaces(
+  now: SuspensionEnd['end'],
+  path: string,
+  places: Record<string, string>,
+  kind: Kind,
+  more: Record<string, unknown>,
+): SuspensionEnd['end'] {
+  const [x = 0, y = 0, z = 0] = now.points.wheel_centre ?? []
+  const points = { ...now.points }
+  const bodies = ['ground', kind.bodies.find((body) => body !== 'ground') ?? 'ground']
+  const made: Record<string, unknown> = { ...more }
+  Object.entries(places).forEach(([name, point], i) => {
+    points[point] ??= [x, Math.max(1, y - 160), i === 0 ? z + 250 : z]
+    made[name] = { body: bodies[i], point }
+  })
+  return withValue({ ...now, points }, path, made)
+}
+
+/** The end without the points that neither its kind nor anything it still carries asks for. */
+export function pruned(end: SuspensionEnd['end'], kind: Kind): SuspensionEnd['end'] {
+  const places = [
+    end.damper?.a, end.damper?.b, end.strap?.a, end.strap?.b, end.bump_stop?.tip, end.bump_stop?.pad,
+    ...Object.values(end.shafts).flatMap((shaft) => [shaft.inner, shaft.outer]),
+  ] // prettier-ignore
+  const used = new Set([
+    ...kind.points.map((point) => point.name),
+    ...places.flatMap((place) => (place ? [place.point] : [])),
+    ...(end.steering ? [end.steering.pivot] : []),
+  ])
+  const kept = (points: Record<string, number[]>) =>
+    Object.fromEntries(Object.entries(points).filter(([name]) => used.has(name)))
+  return { ...end, points: kept(end.points), right_points: kept(end.right_points) }
+}

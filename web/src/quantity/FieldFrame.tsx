@@ -1,0 +1,88 @@
+import { Box, InputBase, Typography } from '@mui/material'
+import type { ReactNode } from 'react'
+
+interface Props {
+  id: string
+  label: string
+  hideLabel?: boolean
+  shown: string
+  unit: string
+  placeholder?: string
+  message?: string
+  /** Said under the field while nothing is wrong. */
+  note?: ReactNode
+  decimal?: boolean
+  onType: (text: string) => void
+  onTake: () => void
+  onLeave: () => void
+}
+
+/** A field of a figure: its label, what is typed, its unit, and below it what is wrong or the same in the other unit. */
+export function FieldFrame(props: Props) {
+  const { id, label, hideLabel, message } = props
+  const wrong = Boolean(message)
+  return (
+    <Box sx={{ minWidth: 0 }}>
+      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
+        {!hideLabel && (
+          <Typography component="label" htmlFor={id} variant="body2" sx={{ flex: 1, minWidth: 0 }}>
+            {label}
+          </Typography>
+        )}
+        <InputBase
+          id={id}
+          value={props.shown}
+          placeholder={props.placeholder}
+          error={wrong}
+          onChange={(event) => props.onType(event.target.value)}
+          onFocus={(event) => event.target.select()}
+          onBlur={props.onTake}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') props.onTake()
+            if (event.key === 'Escape') props.onLeave()
+          }}
+          slotProps={{
+            input: {
+              'aria-label': hideLabel ? label : undefined,
+              'aria-invalid': wrong,
+              'aria-describedby': `${id}-note`,
+              inputMode: props.decimal ? 'decimal' : undefined,
+              autoComplete: 'off',
+              spellCheck: false,
+            },
+          }}
+          sx={(theme) => theme.tirante.field(wrong, hideLabel ? '100%' : '7.4em')}
+        />
+        {!hideLabel && (
+          <Typography variant="caption" sx={{ color: 'text.secondary', minWidth: '1.9em' }}>
+            {props.unit}
+          </Typography>
+        )}
+      </Box>
+      {(message || props.note !== undefined) && (
+        <Typography
+          id={`${id}-note`}
+          variant="caption"
+          component="div"
+          role={message ? 'alert' : undefined}
+          sx={{
+            textAlign: message ? 'left' : 'right',
+            color: message ? 'error.main' : 'text.secondary',
+            minHeight: '1.2em',
+            pr: hideLabel || message ? 0 : 3,
+          }}
+        >
+          {message ?? props.note}
+        </Typography>
+      )}
+    </Box>
+  )
+}
+
+/** What a value outside its bounds is told; undefined inside them. */
+export function outside(value: number, unit: string, min?: number, max?: number): string | undefined {
+  if ((min === undefined || value >= min) && (max === undefined || value <= max)) return undefined
+  const least = min === undefined ? '' : `at least ${min}`
+  const most = max === undefined ? '' : `at most ${max}`
+  return `This must be ${least}${least && most ? ' and ' : ''}${most}${unit ? ` ${unit}` : ''}.`
+}
