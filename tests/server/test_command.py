@@ -41,7 +41,9 @@ class Run:
         while time.monotonic() < begin + 60:
             if (self.home / "run.json").exists():
                 return time.monotonic() - begin
-            assert self.process.poll() is None
+            if self.process.poll() is not None:
+                said, _ = self.process.communicate()  # closes the pipe: left open it fails some later test instead
+                raise AssertionError(f"it ended with {self.process.returncode}: {said}")
             time.sleep(0.02)
         raise AssertionError("it did not start")
 

@@ -107,6 +107,8 @@ class Instance:
             "character-set-server=utf8mb4",
             "collation-server=utf8mb4_uca1400_ai_ci",
             "default-time-zone=+00:00",
+            # several servers side by side (a demo and tests) can use up the machine's asynchronous requests, a start then fails
+            "innodb-use-native-aio=0",
             "innodb-log-file-size=32M",
             "innodb-buffer-pool-size=64M",
             "max-allowed-packet=32M",
@@ -120,18 +122,28 @@ class Instance:
         # a folder left half made by a kill in the middle of the first start holds nothing of anyone's
         shutil.rmtree(self._data / "data", ignore_errors=True)
         making = self._data / "making"
-        shutil.rmtree(making, ignore_errors=True)
         user = _owner()
-        done = subprocess.run(
-            [
-                "mariadb-install-db", f"--defaults-file={self._data / 'my.cnf'}", f"--datadir={making}",
-                "--skip-test-db", "--auth-root-authentication-method=socket", f"--auth-root-socket-user={user}",
-            ],
-            capture_output=True, text=True,
-        )  # fmt: skip
-        if done.returncode:
-            raise StartFailed(f"MariaDB's data folder could not be made: {done.stderr.strip()[-400:]}")
+        command = [
+            "mariadb-install-db", f"--defaults-file={self._data / 'my.cnf'}", f"--datadir={making}",
+            "--skip-test-db", "--auth-root-authentication-method=socket", f"--auth-root-socket-user={user}",
+        ]  # fmt: skip
+        # it has been seen to fail on a machine short of something for a moment: what it made is thrown away, and tried anew
+        for pause in (0.5, 2.0, None):
+            shutil.rmtree(making, ignore_errors=True)
+            done = subprocess.run(command, capture_output=True, text=True, stdin=subprocess.DEVNULL)
+            if not done.returncode:
+                break
+            if pause is None:
+                raise StartFailed(f"MariaDB's data folder could not be made: {self._said(done)}")
+            time.sleep(pause)
         making.rename(self._data / "data")
+
+    def _said(self, done: subprocess.CompletedProcess[str]) -> str:
+        """What a failed command printed, and what the server wrote to its own log meanwhile: the reason stands in either."""
+        log = self._data / "error.log"
+        written = log.read_text(errors="replace") if log.exists() else ""
+        parts = [text.strip()[-600:] for text in (done.stderr, done.stdout, written)]
+        return f"exit code {done.returncode}. " + "\n".join(part for part in parts if part)
 
     def _wait(self, seconds: float = 60.0) -> None:
         end = time.monotonic() + seconds

@@ -8,7 +8,7 @@ import { UnitsContext, styleOf } from '../quantity'
 import { Busy, Problem } from '../ui'
 import { Frame } from './frame/Frame'
 import { TravelProvider } from './travel'
-import { Session, SessionContext, useSession } from './session'
+import { Session, SessionContext, useSessionPart } from './session'
 import type { Unit } from '../api'
 
 /** A job: its draft loaded, then the stations in the frame; on a narrow screen the part cards alone. */
@@ -46,9 +46,8 @@ function OpenJob({ draft }: { draft: DraftOut }) {
 }
 
 function InUnits({ children }: { children: React.ReactNode }) {
-  const { design } = useSession()
-  const [unit, setUnit] = useState<Unit>(design.settings.units)
-  const { settings } = design
+  const settings = useSessionPart((state) => state.design.settings)
+  const [unit, setUnit] = useState<Unit>(settings.units)
   const value = useMemo(
     () => ({ unit, style: styleOf(settings), toggle: () => setUnit((now) => (now === 'mm' ? 'in' : 'mm')) }),
     [unit, settings],

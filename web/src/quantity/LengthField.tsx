@@ -19,6 +19,14 @@ interface Props {
 
 const PAUSE_MS = 300
 
+/** A bare decimal typed while the page is in millimetres: the one reading that needs no asking of the core. */
+function plainMm(text: string, signed: boolean): { mm: number; typed: string } | null {
+  const typed = text.trim()
+  if (!/^[+−-]?\d{1,4}(\.\d{1,6})?$/.test(typed)) return null
+  const mm = Number(typed.replace('−', '-'))
+  return signed || mm > 0 ? { mm, typed } : null
+}
+
 /**
  * A length typed freely in either system. The core reads it; the other unit stands beside it as it is typed; what cannot
  * be read stays as typed, with what is wrong and what would be right.
@@ -45,6 +53,15 @@ export function LengthField({
 
   useEffect(() => () => window.clearTimeout(timer.current), [])
 
+  const take = (found: { mm: number; typed: string }, leave: boolean) => {
+    setRead(found)
+    const beyond = outside(found.mm, 'mm', min, max)
+    setFault(beyond ?? null)
+    if (beyond) return
+    if (value?.mm !== found.mm || value?.typed !== found.typed) onChange({ mm: found.mm, typed: found.typed })
+    if (leave) setTyping(null)
+  }
+
   const settle = async (text: string, leave: boolean) => {
     call.current?.abort()
     call.current = new AbortController()
@@ -55,14 +72,11 @@ export function LengthField({
       return
     }
     try {
+      const plain = unit === 'mm' ? plainMm(text, signed) : null
+      if (plain) return take(plain, leave)
       const body = { text, unit, signed, decimals: style.decimals, inch_denominator: style.denominator as 16 | 32 | 64 }
       const found = await answer(api.POST('/api/length', { body, signal: call.current.signal }))
-      setRead(found)
-      const beyond = outside(found.mm, 'mm', min, max)
-      setFault(beyond ?? null)
-      if (beyond) return
-      if (value?.mm !== found.mm || value?.typed !== found.typed) onChange({ mm: found.mm, typed: found.typed })
-      if (leave) setTyping(null)
+      take(found, leave)
     } catch (error) {
       if (error instanceof ApiProblem) {
         setFault(error.message)

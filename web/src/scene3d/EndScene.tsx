@@ -2,7 +2,7 @@ import { Box, Typography } from '@mui/material'
 import { keepPreviousData, queryOptions, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Suspense, lazy, useState, type ReactNode } from 'react'
 import { answer, api, type Design, type SuspensionEnd } from '../api'
-import { useEndEdit, useSession } from '../app/session'
+import { useEndEdit, useDesign } from '../app/session'
 import { studied, studyKey, useEarly, useTravel } from '../app/travel'
 import { useUnits } from '../quantity'
 import { Busy, Empty, Problem, Segmented } from '../ui'
@@ -32,7 +32,7 @@ interface Props {
 
 /** The end in 3D at the strip's position; a pivot is dragged along an axis, and the study follows. */
 export function EndScene({ end, chosen, onChoose, children }: Props) {
-  const { design } = useSession()
+  const design = useDesign()
   const { editEnd } = useEndEdit(end.id)
   const { travel, roll, steer } = useTravel()
   const { main } = useUnits()

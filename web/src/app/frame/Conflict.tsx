@@ -11,7 +11,7 @@ import {
 } from '@mui/material'
 import { useState } from 'react'
 import { ApiProblem, type Design } from '../../api'
-import { useSession } from '../session'
+import { useDesign, useSessionPart, useTheSession } from '../session'
 
 type Named = { id: string; name: string }
 
@@ -53,7 +53,9 @@ function brief(value: unknown): string {
 
 /** Two people edited: both versions shown, theirs taken or mine kept as a branch; nothing is lost. */
 export function Conflict() {
-  const { session, design, save } = useSession()
+  const session = useTheSession()
+  const design = useDesign()
+  const save = useSessionPart((state) => state.save)
   const [name, setName] = useState('my version')
   const [failed, setFailed] = useState<string | null>(null)
   if (save.kind !== 'conflict') return null

@@ -1,6 +1,6 @@
 import { Autocomplete, Dialog, DialogContent, TextField } from '@mui/material'
 import { useNavigate } from 'react-router'
-import { useSession } from '../session'
+import { useSessionPart } from '../session'
 import { STATIONS } from '../stations'
 
 interface Target {
@@ -11,7 +11,8 @@ interface Target {
 
 /** Find a link, a check of a link, or a station, by typing. */
 export function Find({ open, onClose }: { open: boolean; onClose: () => void }) {
-  const { evaluation, jobId } = useSession()
+  const evaluation = useSessionPart((state) => state.evaluation)
+  const jobId = useSessionPart((state) => state.jobId)
   const go = useNavigate()
   const base = `/jobs/${jobId}`
   const links = evaluation?.links ?? []

@@ -14,7 +14,6 @@ import { useKeys } from './useKeys'
 export function Frame({ children }: { children: ReactNode }) {
   const [finding, setFinding] = useState(false)
   const [helping, setHelping] = useState(false)
-  useKeys({ find: () => setFinding(true), help: () => setHelping(true) })
   return (
     <Box
       sx={{
@@ -26,6 +25,7 @@ export function Frame({ children }: { children: ReactNode }) {
       }}
     >
       <SkipLink />
+      <Keys find={() => setFinding(true)} help={() => setHelping(true)} />
       <Header onFind={() => setFinding(true)} onHelp={() => setHelping(true)} />
       <StationRail />
       <Box
@@ -55,4 +55,10 @@ export function Frame({ children }: { children: ReactNode }) {
       <KeysHelp open={helping} onClose={() => setHelping(false)} />
     </Box>
   )
+}
+
+/** The keys, by themselves: what they need to know of the job changes with every edit, the frame does not. */
+function Keys(props: { find: () => void; help: () => void }) {
+  useKeys(props)
+  return null
 }

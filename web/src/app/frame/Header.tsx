@@ -1,12 +1,12 @@
 import { Box, Button, IconButton, Tooltip, Typography } from '@mui/material'
-import { useState } from 'react'
+import { memo, useState } from 'react'
 import { Link as RouterLink, useParams } from 'react-router'
 import { HistoryDialog } from '../../features/history'
 import { SettingsDialog } from '../../features/settings'
 import { useUnits } from '../../quantity'
 import { GaugeIcon, MoonIcon, RedoIcon, Segmented, SunIcon, UndoIcon } from '../../ui'
 import { useMode } from '../mode'
-import { useSession, type SaveState } from '../session'
+import { type SaveState, useSessionPart, useTheSession } from '../session'
 import { Holds } from './Holds'
 
 const SAVING: Record<SaveState['kind'], string> = {
@@ -19,15 +19,15 @@ const SAVING: Record<SaveState['kind'], string> = {
 }
 
 /** Job, part, revision and saving on the left; find, holds, units on the right. */
-export function Header({ onFind, onHelp }: { onFind: () => void; onHelp: () => void }) {
-  const { session, design, basedOn, save, canUndo, canRedo } = useSession()
+export const Header = memo(function Header({ onFind, onHelp }: { onFind: () => void; onHelp: () => void }) {
+  const name = useSessionPart((state) => state.design.name)
+  const basedOn = useSessionPart((state) => state.basedOn)
   const { linkId } = useParams()
-  const link = design.links.find((one) => one.id === linkId)
+  const linkName = useSessionPart((state) => state.design.links.find((one) => one.id === linkId)?.name)
   const { unit, toggle } = useUnits()
   const { mode, toggle: toggleMode } = useMode()
   const [history, setHistory] = useState(false)
   const [settings, setSettings] = useState(false)
-  const trouble = save.kind === 'away' || save.kind === 'refused' || save.kind === 'conflict'
   return (
     <Box
       component="header"
@@ -50,11 +50,11 @@ export function Header({ onFind, onHelp }: { onFind: () => void; onHelp: () => v
         title="All jobs"
         sx={{ color: 'text.primary', textDecoration: 'none', maxWidth: 240, '&:hover': { color: 'primary.main' } }}
       >
-        {design.name}
+        {name}
       </Typography>
-      {link && (
+      {linkName && (
         <Typography noWrap sx={{ maxWidth: 260 }}>
-          {link.name}
+          {linkName}
         </Typography>
       )}
       <Button
@@ -66,30 +66,9 @@ export function Header({ onFind, onHelp }: { onFind: () => void; onHelp: () => v
       >
         {basedOn === null ? 'no revision yet' : `rev ${basedOn}`}
       </Button>
-      <Typography
-        variant="body2"
-        role="status"
-        noWrap
-        sx={{ color: trouble ? 'warning.main' : 'text.secondary' }}
-        data-testid="save-state"
-      >
-        {SAVING[save.kind]}
-      </Typography>
+      <Saving />
       <Box sx={{ flex: 1 }} />
-      <Tooltip title="Undo (Ctrl Z)">
-        <span>
-          <IconButton size="small" aria-label="Undo" disabled={!canUndo} onClick={session.undo}>
-            <UndoIcon />
-          </IconButton>
-        </span>
-      </Tooltip>
-      <Tooltip title="Redo (Ctrl Shift Z)">
-        <span>
-          <IconButton size="small" aria-label="Redo" disabled={!canRedo} onClick={session.redo}>
-            <RedoIcon />
-          </IconButton>
-        </span>
-      </Tooltip>
+      <Steps />
       <Button size="small" color="inherit" onClick={onFind} sx={{ color: 'text.secondary', fontWeight: 400 }}>
         / find
       </Button>
@@ -114,8 +93,48 @@ export function Header({ onFind, onHelp }: { onFind: () => void; onHelp: () => v
           ?
         </Typography>
       </IconButton>
-      <SettingsDialog open={settings} onClose={() => setSettings(false)} />
-      <HistoryDialog open={history} onClose={() => setHistory(false)} />
+      {settings && <SettingsDialog open onClose={() => setSettings(false)} />}
+      {history && <HistoryDialog open onClose={() => setHistory(false)} />}
     </Box>
+  )
+})
+
+function Saving() {
+  const saving = useSessionPart((state) => state.save.kind)
+  const trouble = saving === 'away' || saving === 'refused' || saving === 'conflict'
+  return (
+    <Typography
+      variant="body2"
+      role="status"
+      noWrap
+      sx={{ color: trouble ? 'warning.main' : 'text.secondary' }}
+      data-testid="save-state"
+    >
+      {SAVING[saving]}
+    </Typography>
+  )
+}
+
+function Steps() {
+  const session = useTheSession()
+  const canUndo = useSessionPart((state) => state.canUndo)
+  const canRedo = useSessionPart((state) => state.canRedo)
+  return (
+    <>
+      <Tooltip title="Undo (Ctrl Z)">
+        <span>
+          <IconButton size="small" aria-label="Undo" disabled={!canUndo} onClick={session.undo}>
+            <UndoIcon />
+          </IconButton>
+        </span>
+      </Tooltip>
+      <Tooltip title="Redo (Ctrl Shift Z)">
+        <span>
+          <IconButton size="small" aria-label="Redo" disabled={!canRedo} onClick={session.redo}>
+            <RedoIcon />
+          </IconButton>
+        </span>
+      </Tooltip>
+    </>
   )
 }

@@ -3,11 +3,12 @@ import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { FlagIcon, StateMark } from '../../ui'
 import { holdsOf } from '../holds'
-import { useSession } from '../session'
+import { useSessionPart } from '../session'
 
 /** Every failing, close or missing check of the job, worst first; choosing one goes there. */
 export function Holds() {
-  const { evaluation, jobId } = useSession()
+  const evaluation = useSessionPart((state) => state.evaluation)
+  const jobId = useSessionPart((state) => state.jobId)
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
   const go = useNavigate()
   const holds = holdsOf(evaluation)

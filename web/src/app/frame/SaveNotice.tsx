@@ -1,9 +1,10 @@
 import { Alert, Button } from '@mui/material'
-import { useSession } from '../session'
+import { useSessionPart, useTheSession } from '../session'
 
 /** Said at the top of the sheet while what is typed is not saved: why, and that it is kept. */
 export function SaveNotice() {
-  const { session, save } = useSession()
+  const session = useTheSession()
+  const save = useSessionPart((state) => state.save)
   if (save.kind === 'away')
     return (
       <Alert severity="warning" variant="filled" square>

@@ -1,7 +1,7 @@
 import { Box, Typography } from '@mui/material'
 import { NavLink, useLocation, useParams } from 'react-router'
 import { StateMark, type MarkState } from '../../ui'
-import { useSession } from '../session'
+import { useSessionPart } from '../session'
 import { STATIONS } from '../stations'
 import type { Evaluation } from '../../api'
 
@@ -29,7 +29,9 @@ function markFor(path: string, evaluation: Evaluation | null, ends: number): Mar
 
 /** The nine stations, always open, with how each stands. */
 export function StationRail() {
-  const { jobId, evaluation, design } = useSession()
+  const jobId = useSessionPart((state) => state.jobId)
+  const evaluation = useSessionPart((state) => state.evaluation)
+  const ends = useSessionPart((state) => state.design.ends.length)
   const { linkId } = useParams()
   const { pathname } = useLocation()
   return (
@@ -56,7 +58,7 @@ export function StationRail() {
               <Typography component="span" sx={{ fontSize: 16, fontWeight: 'inherit' }}>
                 {station.number}
               </Typography>
-              <StateMark state={markFor(station.path, evaluation, design.ends.length)} />
+              <StateMark state={markFor(station.path, evaluation, ends)} />
             </Box>
             <Typography
               component="span"

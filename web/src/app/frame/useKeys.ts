@@ -1,7 +1,7 @@
 import { useEffect } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { useUnits } from '../../quantity'
-import { useSession } from '../session'
+import { useDesign, useSessionPart, useTheSession } from '../session'
 import { useEnd, useTravel } from '../travel'
 import { STATIONS } from '../stations'
 
@@ -13,7 +13,9 @@ const typing = (target: EventTarget | null) =>
 export function useKeys({ find, help }: { find: () => void; help: () => void }) {
   const go = useNavigate()
   const { linkId } = useParams()
-  const { session, design, jobId } = useSession()
+  const session = useTheSession()
+  const design = useDesign()
+  const jobId = useSessionPart((state) => state.jobId)
   const { toggle } = useUnits()
   const { travel, playing, move } = useTravel()
   const end = useEnd()

@@ -4,23 +4,28 @@ import type { Session, SessionState } from './session'
 
 export const SessionContext = createContext<Session | null>(null)
 
-export function useSession() {
+/** The job's session itself: how to edit, undo and save. It never changes while the job is open. */
+export function useTheSession(): Session {
   const session = useContext(SessionContext)
   if (!session) throw new Error('outside a job')
-  const state = useSyncExternalStore(session.subscribe, session.state)
-  return { session, ...state }
+  return session
 }
 
 /** One part of the session's state: what uses it is drawn again only when that part changes. */
-function useSessionPart<T>(select: (state: SessionState) => T): T {
-  const session = useContext(SessionContext)
-  if (!session) throw new Error('outside a job')
+export function useSessionPart<T>(select: (state: SessionState) => T): T {
+  const session = useTheSession()
   return useSyncExternalStore(session.subscribe, () => select(session.state()))
 }
 
+/** The design as it is being edited. */
+export const useDesign = () => useSessionPart((state) => state.design)
+
 /** A link with its results, and how to edit it. */
 export function useLink(linkId: string | undefined) {
-  const { session, design, evaluation, save } = useSession()
+  const session = useTheSession()
+  const design = useDesign()
+  const evaluation = useSessionPart((state) => state.evaluation)
+  const save = useSessionPart((state) => state.save)
   const index = design.links.findIndex((link) => link.id === linkId)
   const link: Link | undefined = design.links[index]
   const result: LinkOut | undefined = evaluation?.links.find((one) => one.id === linkId)
@@ -49,8 +54,7 @@ function refusedUnder(save: ReturnType<Session['state']>['save'], place: string)
 
 /** How to edit a suspension end and the car it stands in, and what a save was refused for. */
 export function useEndEdit(endId: string) {
-  const session = useContext(SessionContext)
-  if (!session) throw new Error('outside a job')
+  const session = useTheSession()
   const car = useSessionPart((state) => state.design.car)
   const index = useSessionPart((state) => state.design.ends.findIndex((end) => end.id === endId))
   const refused = useSessionPart((state) => (state.save.kind === 'refused' ? state.save : null))

@@ -1,3 +1,3 @@
 export { Session, newId } from './session'
 export type { SaveState, SessionState } from './session'
-export { SessionContext, useEndEdit, useLink, useSession } from './context'
+export { SessionContext, useDesign, useEndEdit, useLink, useSessionPart, useTheSession } from './context'

@@ -3,7 +3,7 @@ import { memo } from 'react'
 import type { Design } from '../../api'
 import { Drawn } from '../../drawing'
 import { useUnits } from '../../quantity'
-import { useSession } from '../session'
+import { useDesign } from '../session'
 import { USUAL, useEndDrawing, useEndPlots, type Place, type Plots } from './useEndDrawing'
 
 interface Props {
@@ -17,7 +17,7 @@ interface Props {
 
 /** The three views of an end with the plots beside them, each drawn as soon as it is there. */
 export const EndViews = memo(function EndViews({ endId, at, busy, empty, other = null, plots = USUAL }: Props) {
-  const { design } = useSession()
+  const design = useDesign()
   const { unit } = useUnits()
   const views = useEndDrawing(design, endId, at, unit)
   const plotted = useEndPlots(design, endId, at, unit, other, plots)

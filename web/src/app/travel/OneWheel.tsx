@@ -3,12 +3,12 @@ import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, api, type SuspensionEnd } from '../../api'
 import { useUnits } from '../../quantity'
-import { useSession } from '../session'
+import { useTheSession } from '../session'
 import { studied, useTravel } from './context'
 
 /** Each wheel of a beam axle by itself: the core finds the travel and roll that lift them so. */
-export function OneWheel({ end }: { end: SuspensionEnd }) {
-  const { session } = useSession()
+export function OneWheel({ endId, box }: { endId: string; box: SuspensionEnd['box'] }) {
+  const session = useTheSession()
   const { steer, move } = useTravel()
   const { main } = useUnits()
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
@@ -17,7 +17,7 @@ export function OneWheel({ end }: { end: SuspensionEnd }) {
     mutationFn: ({ left, right }: { left: number; right: number }) =>
       answer(
         api.POST('/api/study/wheels', {
-          body: { design: studied(session.state().design), end_id: end.id, left_mm: left, right_mm: right, steer },
+          body: { design: studied(session.state().design), end_id: endId, left_mm: left, right_mm: right, steer },
         }),
       ),
     onSuccess: (found) => {
@@ -59,8 +59,8 @@ export function OneWheel({ end }: { end: SuspensionEnd }) {
               <Slider
                 size="small"
                 aria-label={`${side} wheel`}
-                min={-end.box.droop_mm}
-                max={end.box.bump_mm}
+                min={-box.droop_mm}
+                max={box.bump_mm}
                 step={1}
                 track={false}
                 marks={[{ value: 0 }]}

@@ -1,12 +1,11 @@
-import { useEffect, useMemo, useState, type ReactNode } from 'react'
-import { useSession } from '../session'
+import { useCallback, useEffect, useMemo, useState, type ReactNode } from 'react'
+import { useSessionPart } from '../session'
 import { TravelContext, type Travel } from './context'
 
 const FRAME_MS = 60
 
 /** Keeps where the suspension stands while the stations change; plays it up and down. */
 export function TravelProvider({ children }: { children: ReactNode }) {
-  const { design } = useSession()
   const [state, setState] = useState<Omit<Travel, 'move'>>({
     endId: null,
     travel: 0,
@@ -14,9 +13,9 @@ export function TravelProvider({ children }: { children: ReactNode }) {
     steer: 0,
     playing: false,
   })
-  const end = design.ends.find((one) => one.id === state.endId) ?? design.ends[0]
-  const bump = end?.box.bump_mm ?? 0
-  const droop = end?.box.droop_mm ?? 0
+  const box = useSessionPart(({ design }) => (design.ends.find((one) => one.id === state.endId) ?? design.ends[0])?.box)
+  const bump = box?.bump_mm ?? 0
+  const droop = box?.droop_mm ?? 0
   useEffect(() => {
     if (!state.playing) return
     let up = true
@@ -32,16 +31,14 @@ export function TravelProvider({ children }: { children: ReactNode }) {
     }, FRAME_MS)
     return () => window.clearInterval(timer)
   }, [state.playing, bump, droop])
-  const value = useMemo<Travel>(
-    () => ({
-      ...state,
-      move: (part) =>
-        setState((now) => {
-          const other = part.endId !== undefined && part.endId !== now.endId
-          return other ? { ...now, travel: 0, roll: 0, steer: 0, playing: false, ...part } : { ...now, ...part }
-        }),
-    }),
-    [state],
+  const move = useCallback<Travel['move']>(
+    (part) =>
+      setState((now) => {
+        const other = part.endId !== undefined && part.endId !== now.endId
+        return other ? { ...now, travel: 0, roll: 0, steer: 0, playing: false, ...part } : { ...now, ...part }
+      }),
+    [],
   )
+  const value = useMemo<Travel>(() => ({ ...state, move }), [state, move])
   return <TravelContext value={value}>{children}</TravelContext>
 }

@@ -1,16 +1,15 @@
-import type { StudyOut } from '../../api'
+import { memo } from 'react'
+import type { StudyOut, SuspensionEnd } from '../../api'
 import { Box, IconButton, MenuItem, Select, Slider, Typography } from '@mui/material'
 import { useUnits } from '../../quantity'
 import { PauseIcon, PlayIcon } from '../../ui'
-import { useSession } from '../session'
-import { steering, useEnd, useKind, useStudy, useTravel } from './context'
+import { steering, useEnd, useEnds, useKind, useStudy, useTravel } from './context'
 import { OneWheel } from './OneWheel'
+
+const NONE: StudyOut['events'] = []
 
 /** Along the foot of every station: droop, ride, bump with what happens on the way; roll and steer beside it. */
 export function TravelStrip() {
-  const { design } = useSession()
-  const { travel, roll, steer, playing, move } = useTravel()
-  const { main } = useUnits()
   const end = useEnd()
   const study = useStudy()
   const kind = useKind(end)
@@ -20,21 +19,49 @@ export function TravelStrip() {
         The travel strip runs along here once a suspension is laid out at station 2.
       </Typography>
     )
-  const { bump_mm: bump, droop_mm: droop, roll_deg: lean } = end.box
   const lock = steering(end)
-  const events = study.data?.events ?? []
+  return (
+    <Strip
+      endId={end.id}
+      box={end.box}
+      most={lock.most}
+      unit={lock.unit}
+      events={study.data?.events ?? NONE}
+      rises={kind?.rises ?? true}
+      steered={kind?.steered ?? false}
+      beam={kind?.axle === 'beam'}
+    />
+  )
+}
+
+/** The strip itself: an edit of a point does not draw it anew, what it comes to does. */
+const Strip = memo(function Strip(props: {
+  endId: string
+  box: SuspensionEnd['box']
+  most: number
+  unit: '°' | 'mm'
+  events: StudyOut['events']
+  rises: boolean
+  steered: boolean
+  beam: boolean
+}) {
+  const { endId, events, rises } = props
+  const ends = useEnds()
+  const { travel, roll, steer, playing, move } = useTravel()
+  const { main } = useUnits()
+  const { bump_mm: bump, droop_mm: droop, roll_deg: lean } = props.box
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, width: '100%' }} role="group" aria-label="Travel strip">
-      {design.ends.length > 1 && (
+      {ends.length > 1 && (
         <Select
           size="small"
           variant="standard"
-          value={end.id}
+          value={endId}
           onChange={(event) => move({ endId: event.target.value })}
           inputProps={{ 'aria-label': 'Which end moves' }}
           sx={{ minWidth: 72, fontSize: 13.5 }}
         >
-          {design.ends.map((one) => (
+          {ends.map((one) => (
             <MenuItem key={one.id} value={one.id}>
               {one.name}
             </MenuItem>
@@ -46,7 +73,7 @@ export function TravelStrip() {
       </Typography>
       <Box sx={{ flex: 1, minWidth: 0, position: 'relative', pt: 0.5 }}>
         <Slider
-          disabled={kind ? !kind.rises : false}
+          disabled={!rises}
           size="small"
           aria-label="Travel"
           min={-droop}
@@ -81,23 +108,23 @@ export function TravelStrip() {
         {travel === 0 ? 'ride' : `${travel > 0 ? '+' : '−'}${main(Math.abs(travel))}`}
       </Typography>
       <Small name="roll" value={roll} most={lean} unit="°" step={0.5} onChange={(value) => move({ roll: value })} />
-      {kind?.steered && (
+      {props.steered && (
         <Small
           name="steer"
           value={steer}
-          most={lock.most}
-          unit={lock.unit}
+          most={props.most}
+          unit={props.unit}
           step={1}
           onChange={(value) => move({ steer: value })}
         />
       )}
-      {kind?.axle === 'beam' && kind.rises && <OneWheel end={end} />}
+      {props.beam && rises && <OneWheel endId={endId} box={props.box} />}
       <IconButton size="small" aria-label={playing ? 'Stop' : 'Play'} onClick={() => move({ playing: !playing })}>
         {playing ? <PauseIcon /> : <PlayIcon />}
       </IconButton>
     </Box>
   )
-}
+})
 
 const LABEL = 0.2 // of the strip's length, what a label takes
 

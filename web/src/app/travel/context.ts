@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
-import { createContext, useContext } from 'react'
+import { createContext, useContext, useMemo } from 'react'
 import { answer, api, type Design, type SuspensionEnd } from '../../api'
-import { useSession } from '../session'
+import { useDesign, useSessionPart, useTheSession } from '../session'
 
 /** Where the suspension stands: which end, and its travel, roll and steer. */
 export interface Travel {
@@ -26,9 +26,16 @@ export const useTravel = () => useContext(TravelContext)
 
 /** The end that the strip moves. */
 export function useEnd() {
-  const { design } = useSession()
   const { endId } = useTravel()
-  return design.ends.find((end) => end.id === endId) ?? design.ends[0]
+  return useSessionPart(({ design }) => design.ends.find((end) => end.id === endId) ?? design.ends[0])
+}
+
+const names = (design: Design) => JSON.stringify(design.ends.map(({ id, name }) => ({ id, name })))
+
+/** The ends of the car to choose from, by id and name. */
+export function useEnds() {
+  const text = useSessionPart(({ design }) => names(design))
+  return useMemo(() => JSON.parse(text) as { id: string; name: string }[], [text])
 }
 
 /** The design with no more than a study asks of it. */
@@ -48,7 +55,7 @@ export async function drawnFirst(queries: QueryClient) {
 
 /** The core's study of an end along its travel, at the strip's roll and steer. */
 export function useStudy() {
-  const { design } = useSession()
+  const design = useDesign()
   const { roll, steer } = useTravel()
   const end = useEnd()
   const queries = useQueryClient()
@@ -75,11 +82,13 @@ export function useTemplates() {
 
 /** What an end's points, bodies and links are, its additions counted. */
 export function useKind(end: SuspensionEnd | undefined) {
-  const { design } = useSession()
+  const session = useTheSession()
   const found = useQuery({
     queryKey: ['kind', end?.end.template, end?.end.additions],
     queryFn: ({ signal }) =>
-      answer(api.POST('/api/ends/kind', { body: { design: studied(design), end_id: end!.id }, signal })),
+      answer(
+        api.POST('/api/ends/kind', { body: { design: studied(session.state().design), end_id: end!.id }, signal }),
+      ),
     enabled: end !== undefined,
     placeholderData: keepPreviousData,
     staleTime: Infinity,

@@ -1,13 +1,13 @@
 import { useEffect, useRef } from 'react'
 import type { Design } from '../../api'
-import { useSession } from '../session'
+import { useTheSession } from '../session'
 
 /**
  * Ask the server as soon as the design changes, before the page has drawn its own fields anew: both work at once, and
  * what is drawn follows an edit sooner.
  */
 export function useEarly(ask: (design: Design) => void, enabled = true) {
-  const { session } = useSession()
+  const session = useTheSession()
   const latest = useRef(ask)
   useEffect(() => {
     latest.current = ask

@@ -1,13 +1,14 @@
 import { Box, Button, Typography } from '@mui/material'
 import { Link as RouterLink } from 'react-router'
 import type { Link, LinkOut } from '../../api'
-import { useSession } from '../../app/session'
+import { useDesign, useSessionPart } from '../../app/session'
 import { useUnits } from '../../quantity'
 import { Empty } from '../../ui'
 
 /** Beside the saw, on a phone: one card a part, in large figures; swipe to the next. */
 export function BenchView() {
-  const { design, evaluation } = useSession()
+  const design = useDesign()
+  const evaluation = useSessionPart((state) => state.evaluation)
   const { unit, toggle } = useUnits()
   return (
     <Box sx={{ height: '100dvh', display: 'flex', flexDirection: 'column', bgcolor: 'background.default' }}>

@@ -2,7 +2,7 @@ import { Box, Button, Checkbox, FormControlLabel, Tab, Tabs, Typography } from '
 import { useState } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
 import type { Link, TabPair } from '../../api'
-import { useLink, useSession } from '../../app/session'
+import { useLink, useDesign } from '../../app/session'
 import { DrawingView, useDrawing } from '../../drawing'
 import { LengthField, MmField, NumberField, useUnits } from '../../quantity'
 import { Busy, Choice, Empty, Problem, Section, Segmented, TextRow } from '../../ui'
@@ -11,7 +11,7 @@ import { ChecksPanel, LinkList, SheetHead, StationLayout, fieldOf, refsOf, usePa
 /** Station 6: the double-shear tab pair of a link. */
 export function BracketsStation() {
   const { linkId } = useParams()
-  const { design } = useSession()
+  const design = useDesign()
   const known = design.links.some((link) => link.id === linkId)
   if (known && linkId) return <TabView key={linkId} linkId={linkId} />
   return (
@@ -31,7 +31,7 @@ export function BracketsStation() {
 }
 
 function TabView({ linkId }: { linkId: string }) {
-  const { design } = useSession()
+  const design = useDesign()
   const { link, result } = useLink(linkId)
   const { unit } = useUnits()
   const [search, setSearch] = useSearchParams()

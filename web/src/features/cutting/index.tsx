@@ -3,7 +3,7 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { answer, api } from '../../api'
-import { useSession } from '../../app/session'
+import { useSessionPart, useTheSession } from '../../app/session'
 import { useUnits } from '../../quantity'
 import { Busy, Empty, Problem, Section } from '../../ui'
 import { SheetHead, StationLayout } from '../members'
@@ -11,7 +11,7 @@ import { HistoryDialog } from '../history'
 
 /** Station 8: what to saw and buy, and the pack to print and cut from. */
 export function PackStation() {
-  const { evaluation } = useSession()
+  const evaluation = useSessionPart((state) => state.evaluation)
   const list = evaluation?.cut_list
   return (
     <StationLayout
@@ -46,7 +46,8 @@ const cell = {
 }
 
 function Saw() {
-  const { evaluation, jobId } = useSession()
+  const evaluation = useSessionPart((state) => state.evaluation)
+  const jobId = useSessionPart((state) => state.jobId)
   const { main, other } = useUnits()
   const go = useNavigate()
   return (
@@ -101,7 +102,7 @@ function Saw() {
 }
 
 function Items() {
-  const { evaluation } = useSession()
+  const evaluation = useSessionPart((state) => state.evaluation)
   return (
     <Section title="Have or buy">
       <Box component="table" sx={cell}>
@@ -140,7 +141,9 @@ function Items() {
 }
 
 function PackPanel() {
-  const { session, jobId, version } = useSession()
+  const session = useTheSession()
+  const jobId = useSessionPart((state) => state.jobId)
+  const version = useSessionPart((state) => state.version)
   const [history, setHistory] = useState(false)
   const revisions = useQuery({
     queryKey: ['revisions', jobId, version, history],

@@ -1,14 +1,14 @@
 import { Box, ButtonBase, Typography } from '@mui/material'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { answer, api, type BindOut, type SuspensionEnd } from '../../api'
-import { useSession } from '../../app/session'
+import { useDesign } from '../../app/session'
 import { studied, steering, studyKey, useTravel } from '../../app/travel'
 import { useUnits } from '../../quantity'
 import { Busy, Empty, MarginBar, Problem, StateMark } from '../../ui'
 
 /** The bind map of an end; one of its joints is drawn. */
 export function useBindMap(end: SuspensionEnd, joint: string | null, wanted: boolean) {
-  const { design } = useSession()
+  const design = useDesign()
   const { unit } = useUnits()
   return useQuery({
     queryKey: ['bind', ...studyKey(design, end), joint, unit],

@@ -1,7 +1,7 @@
 import { Box, Button, MenuItem, TextField, Typography } from '@mui/material'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { answer, api, type Design, type SuspensionEnd } from '../../api'
-import { useSession } from '../../app/session'
+import { useDesign, useSessionPart } from '../../app/session'
 import { studied, useKind, useStudy, useTravel, type Plots } from '../../app/travel'
 import { useUnits } from '../../quantity'
 import { Busy, Problem, Section, Segmented, StateMark, fileName, saveText } from '../../ui'
@@ -15,7 +15,7 @@ export function MotionPanel(props: {
   onPlots: (plots: Plots) => void
 }) {
   const { end, compare, plots, onPlots } = props
-  const { design } = useSession()
+  const design = useDesign()
   const { roll, steer, move } = useTravel()
   const { main } = useUnits()
   const study = useStudy()
@@ -160,7 +160,7 @@ export interface Compare {
 
 /** Another revision of this job, for its measures faint beside these. */
 export function useOther(number: number | null): Design | null {
-  const { jobId } = useSession()
+  const jobId = useSessionPart((state) => state.jobId)
   const found = useQuery({
     queryKey: ['revision', jobId, number],
     queryFn: () =>
@@ -176,7 +176,8 @@ export function useOther(number: number | null): Design | null {
 }
 
 function CompareWith({ compare }: { compare: Compare }) {
-  const { jobId, version } = useSession()
+  const jobId = useSessionPart((state) => state.jobId)
+  const version = useSessionPart((state) => state.version)
   const list = useQuery({
     queryKey: ['revisions', jobId, version],
     queryFn: () => answer(api.GET('/api/jobs/{job_id}/revisions', { params: { path: { job_id: jobId } } })),

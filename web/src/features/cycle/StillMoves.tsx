@@ -2,7 +2,7 @@ import { Box, Button, Checkbox, FormControlLabel, Slider, Typography } from '@mu
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { answer, api, type SuspensionEnd } from '../../api'
-import { useSession } from '../../app/session'
+import { useDesign } from '../../app/session'
 import { studied, studyKey } from '../../app/travel'
 import { useUnits } from '../../quantity'
 import { Busy, PauseIcon, PlayIcon, Problem, Section, Segmented } from '../../ui'
@@ -18,7 +18,7 @@ export const NOTHING: Mocked = { inPlace: [], motion: 0, phase: 0 }
 
 /** What the parts in place leave free, one of its motions drawn. */
 export function useStillMoves(end: SuspensionEnd, mocked: Mocked, wanted: boolean) {
-  const { design } = useSession()
+  const design = useDesign()
   const { unit } = useUnits()
   return useQuery({
     queryKey: ['still', ...studyKey(design, end), mocked, unit],

@@ -2,7 +2,7 @@ import { Box, Button, Typography } from '@mui/material'
 import { useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import type { SuspensionEnd } from '../../api'
-import { useSession } from '../../app/session'
+import { useSessionPart } from '../../app/session'
 import { EndViews, USUAL, steering, useEnd, useKind, useTravel } from '../../app/travel'
 import { Drawn } from '../../drawing'
 import { useUnits } from '../../quantity'
@@ -17,7 +17,7 @@ type View = 'views' | '3d' | 'bind' | 'still'
 
 /** Station 3: the suspension moved, what stops it, what binds, what still moves, and its measures. */
 export function CycleStation() {
-  const { jobId } = useSession()
+  const jobId = useSessionPart((state) => state.jobId)
   const go = useNavigate()
   const end = useEnd()
   if (!end)

@@ -14,7 +14,7 @@ import {
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, api, type RevisionOut } from '../../api'
-import { newId, useSession } from '../../app/session'
+import { newId, useSessionPart, useTheSession } from '../../app/session'
 import { Busy, Problem } from '../../ui'
 
 const KIND: Record<RevisionOut['kind'], string> = {
@@ -35,7 +35,9 @@ export function HistoryDialog({ open, onClose }: { open: boolean; onClose: () =>
 }
 
 function History({ onClose }: { onClose: () => void }) {
-  const { session, jobId, version } = useSession()
+  const session = useTheSession()
+  const jobId = useSessionPart((state) => state.jobId)
+  const version = useSessionPart((state) => state.version)
   const queries = useQueryClient()
   const [name, setName] = useState('')
   const [issue, setIssue] = useState(false)

@@ -1,7 +1,7 @@
 import { Box, Typography } from '@mui/material'
 import { useState } from 'react'
 import { useParams } from 'react-router'
-import { useLink, useSession } from '../../app/session'
+import { useLink, useDesign } from '../../app/session'
 import { DrawingView, useDrawing } from '../../drawing'
 import { useUnits } from '../../quantity'
 import { Busy, Empty, Problem, Section } from '../../ui'
@@ -10,7 +10,7 @@ import { LinkList, SheetHead, StationLayout } from '../members'
 /** Station 7: the rail jig of a link. */
 export function JigsStation() {
   const { linkId } = useParams()
-  const { design } = useSession()
+  const design = useDesign()
   const known = design.links.some((link) => link.id === linkId)
   if (known && linkId) return <JigView key={linkId} linkId={linkId} />
   return (
@@ -30,7 +30,7 @@ export function JigsStation() {
 }
 
 function JigView({ linkId }: { linkId: string }) {
-  const { design } = useSession()
+  const design = useDesign()
   const { link, result } = useLink(linkId)
   const { unit, main, other } = useUnits()
   const [picked, setPicked] = useState<string | null>(null)

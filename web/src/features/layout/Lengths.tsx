@@ -1,14 +1,15 @@
 import { Box, Button, Typography } from '@mui/material'
 import { useMutation } from '@tanstack/react-query'
 import { answer, api, type StudyOut, type SuspensionEnd } from '../../api'
-import { newId, useSession } from '../../app/session'
+import { newId, useDesign, useTheSession } from '../../app/session'
 import { studied } from '../../app/travel'
 import { useUnits } from '../../quantity'
 import { Problem, fileName, saveFile } from '../../ui'
 
 /** Every length that is made after; links of the job are made from them and stay tied. */
 export function Lengths({ end, rows }: { end: SuspensionEnd; rows: StudyOut['lengths'] }) {
-  const { session, design } = useSession()
+  const session = useTheSession()
+  const design = useDesign()
   const links = rows.filter((row) => row.is_link)
   const tied = design.links.filter((link) => link.between.kind === 'end' && link.between.end_id === end.id)
   const make = useMutation({

@@ -2,13 +2,13 @@ import { Button, Dialog, DialogActions, DialogContent, DialogTitle, MenuItem, Te
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, api } from '../../api'
-import { newId, useSession } from '../../app/session'
+import { newId, useTheSession } from '../../app/session'
 import { useTemplates, useTravel } from '../../app/travel'
 import { Problem, TextRow } from '../../ui'
 
 /** An end from a template: its points stand where a sound example has them. */
 export function NewEnd({ count, onClose }: { count: number; onClose: () => void }) {
-  const { session } = useSession()
+  const session = useTheSession()
   const { move } = useTravel()
   const templates = useTemplates()
   const [name, setName] = useState(count === 0 ? 'Front' : 'Rear')

@@ -1,7 +1,7 @@
 import { Box, Button } from '@mui/material'
 import { useMutation } from '@tanstack/react-query'
 import { answer, api, type SuspensionEnd } from '../../api'
-import { useSession } from '../../app/session'
+import { useTheSession } from '../../app/session'
 import { studied } from '../../app/travel'
 import { FileButton, Problem, fileName, saveText } from '../../ui'
 
@@ -13,7 +13,7 @@ export function PointsFile({
   end: SuspensionEnd
   onRead: (points: Record<string, number[]>) => void
 }) {
-  const { session } = useSession()
+  const session = useTheSession()
   const write = useMutation({
     mutationFn: () =>
       answer(api.POST('/api/points/write', { body: { design: studied(session.state().design), end_id: end.id } })),

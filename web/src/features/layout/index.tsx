@@ -1,8 +1,7 @@
 import { Box, Button, Typography } from '@mui/material'
-import { useDeferredValue, useState } from 'react'
+import { useCallback, useDeferredValue, useMemo, useState } from 'react'
 import type { SuspensionEnd } from '../../api'
-import { useSession } from '../../app/session'
-import { EndViews, useEnd, useKind, useStudy, useTravel } from '../../app/travel'
+import { EndViews, useEnd, useEnds, useKind, useStudy, useTravel } from '../../app/travel'
 import { EndScene } from '../../scene3d'
 import { Empty, PlusIcon, Segmented, sentence } from '../../ui'
 import { SheetHead, StationLayout } from '../members'
@@ -11,14 +10,16 @@ import { NewEnd } from './NewEnd'
 
 /** Station 2: a suspension end from a template, its points typed or dragged, its lengths following. */
 export function LayoutStation() {
-  const { design } = useSession()
+  const ends = useEnds()
   const { move } = useTravel()
   const end = useEnd()
   const [adding, setAdding] = useState(false)
+  const add = useCallback(() => setAdding(true), [])
+  const choose = useCallback((id: string) => move({ endId: id }), [move])
   return (
     <>
       {end ? (
-        <EndLayout key={end.id} end={end} onAdd={() => setAdding(true)} onChoose={(id) => move({ endId: id })} />
+        <EndLayout key={end.id} end={end} onAdd={add} onChoose={choose} />
       ) : (
         <StationLayout
           sheet={
@@ -35,7 +36,7 @@ export function LayoutStation() {
           panel={<Box />}
         />
       )}
-      {adding && <NewEnd count={design.ends.length} onClose={() => setAdding(false)} />}
+      {adding && <NewEnd count={ends.length} onClose={() => setAdding(false)} />}
     </>
   )
 }
@@ -51,7 +52,7 @@ function EndLayout({
   onAdd: () => void
   onChoose: (id: string) => void
 }) {
-  const { design } = useSession()
+  const ends = useEnds()
   const [view, setView] = useState<'views' | '3d'>('views')
   const [chosen, setChosen] = useState<string | null>(null)
   const views = <EndViews endId={end.id} at={AT_RIDE} busy="Drawing the end" empty="This cannot be put together" />
@@ -59,32 +60,41 @@ function EndLayout({
   // the picture before the panel: its many fields are drawn when nothing more urgent waits
   const rested = useDeferredValue(end)
   const kind = useKind(rested)
+  const { id, name } = end
+  const title = kind?.title
+  // an edit leaves the head as it is: not drawn anew, the picture comes sooner
+  const head = useMemo(
+    () => (
+      <SheetHead title={<Typography variant="h1">{name}</Typography>} note={title && sentence(title)}>
+        {ends.length > 1 && (
+          <Segmented
+            label="Which end"
+            value={id}
+            onChange={onChoose}
+            options={ends.map((one) => ({ value: one.id, label: one.name }))}
+          />
+        )}
+        <Segmented
+          label="How it is shown"
+          value={view}
+          onChange={setView}
+          options={[
+            { value: 'views', label: 'three views' },
+            { value: '3d', label: '3D' },
+          ]}
+        />
+        <Button variant="contained" size="small" startIcon={<PlusIcon />} onClick={onAdd}>
+          New end
+        </Button>
+      </SheetHead>
+    ),
+    [id, name, title, ends, view, onAdd, onChoose],
+  )
   return (
     <StationLayout
       sheet={
         <>
-          <SheetHead title={<Typography variant="h1">{end.name}</Typography>} note={kind && sentence(kind.title)}>
-            {design.ends.length > 1 && (
-              <Segmented
-                label="Which end"
-                value={end.id}
-                onChange={onChoose}
-                options={design.ends.map((one) => ({ value: one.id, label: one.name }))}
-              />
-            )}
-            <Segmented
-              label="How it is shown"
-              value={view}
-              onChange={setView}
-              options={[
-                { value: 'views', label: 'three views' },
-                { value: '3d', label: '3D' },
-              ]}
-            />
-            <Button variant="contained" size="small" startIcon={<PlusIcon />} onClick={onAdd}>
-              New end
-            </Button>
-          </SheetHead>
+          {head}
           <Box sx={{ flex: 1, minHeight: 0, px: 2, pb: 1 }}>
             {view === 'views' ? (
               views

@@ -2,7 +2,7 @@ import { Box, ButtonBase, Typography } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
 import { ApiProblem, answer, api, tiedTo, type CheckOut, type Link } from '../../api'
-import { useLink, useSession } from '../../app/session'
+import { useLink, useDesign, useSessionPart, useTheSession } from '../../app/session'
 import { Busy, MarginBar, Problem } from '../../ui'
 import { Working } from './Working'
 
@@ -16,7 +16,7 @@ interface Props {
 
 /** Every check, weakest first; each opens to its working. */
 export function ChecksPanel({ linkId, selection, onSelect, parts }: Props) {
-  const { evaluation } = useSession()
+  const evaluation = useSessionPart((state) => state.evaluation)
   const { link, result } = useLink(linkId)
   if (!result) return <Busy what="Working it out" />
   const rows = parts ? result.checks.filter((check) => parts.includes(check.part)) : result.checks
@@ -110,7 +110,8 @@ function CheckRow({ check, open, onToggle }: { check: CheckOut; open: boolean; o
 
 /** The cheapest change that clears the governing check, worked out by the core. */
 function ChangeNote({ link }: { link: Link }) {
-  const { session, design } = useSession()
+  const session = useTheSession()
+  const design = useDesign()
   const found = useQuery({
     queryKey: ['change', link, design.settings, tiedTo(design, [link])],
     queryFn: ({ signal }) => answer(api.POST('/api/change', { body: { design, link_id: link.id }, signal })),

@@ -1,12 +1,14 @@
 import { Box, Typography } from '@mui/material'
 import { Link as RouterLink } from 'react-router'
-import { useSession } from '../../app/session'
+import { useDesign, useSessionPart } from '../../app/session'
 import { useUnits } from '../../quantity'
 import { MarginBar, StateMark, markOf } from '../../ui'
 
 /** The job's links, each with its weakest check. */
 export function LinkList({ station }: { station: string }) {
-  const { evaluation, design, jobId } = useSession()
+  const evaluation = useSessionPart((state) => state.evaluation)
+  const design = useDesign()
+  const jobId = useSessionPart((state) => state.jobId)
   const { main } = useUnits()
   return (
     <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0 }}>

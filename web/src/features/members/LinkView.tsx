@@ -1,7 +1,7 @@
 import { Box, Button, Tab, Tabs, Typography } from '@mui/material'
 import { useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
-import { useLink, useSession } from '../../app/session'
+import { useLink, useDesign } from '../../app/session'
 import { DrawingView, useDrawing } from '../../drawing'
 import { useUnits } from '../../quantity'
 import { Busy, Problem, Segmented } from '../../ui'
@@ -19,7 +19,7 @@ type PanelName = 'hold' | 'set' | 'size'
 
 /** One link: drawn to scale on the sheet; what holds, what is set and sizing in the panel. */
 export function LinkView({ linkId }: { linkId: string }) {
-  const { design } = useSession()
+  const design = useDesign()
   const { link, result, edit } = useLink(linkId)
   const { unit } = useUnits()
   const [search, setSearch] = useSearchParams()

@@ -3,7 +3,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { answer, api, tiedTo } from '../../api'
-import { useSession } from '../../app/session'
+import { useDesign, useSessionPart } from '../../app/session'
 import { DrawingView } from '../../drawing'
 import { useUnits } from '../../quantity'
 import { Busy, Empty, PlusIcon, Problem } from '../../ui'
@@ -15,7 +15,8 @@ const ROWS = 8 // the core's sheet holds this many
 
 /** All links of the job, drawn to one scale. */
 export function LinksOverview() {
-  const { design, jobId } = useSession()
+  const design = useDesign()
+  const jobId = useSessionPart((state) => state.jobId)
   const { unit } = useUnits()
   const [adding, setAdding] = useState(false)
   const [first, setFirst] = useState(0)

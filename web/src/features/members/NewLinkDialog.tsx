@@ -3,7 +3,7 @@ import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { answer, api, type LengthValue, type Link } from '../../api'
-import { newId, useSession } from '../../app/session'
+import { newId, useDesign, useSessionPart, useTheSession } from '../../app/session'
 import { LengthField } from '../../quantity'
 import { Problem, Segmented, TextRow } from '../../ui'
 
@@ -15,7 +15,9 @@ const AXES = ['x forward', 'y left', 'z up']
 
 /** A link from two pivots, from a length, or a bought one to be shortened. */
 export function NewLinkDialog({ onClose }: { onClose: () => void }) {
-  const { session, design, jobId } = useSession()
+  const session = useTheSession()
+  const design = useDesign()
+  const jobId = useSessionPart((state) => state.jobId)
   const go = useNavigate()
   const [way, setWay] = useState<Way>('pivots')
   const [name, setName] = useState(`Link ${design.links.length + 1}`)

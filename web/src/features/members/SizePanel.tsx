@@ -1,12 +1,12 @@
 import { Box, Button, Typography } from '@mui/material'
 import { useMutation } from '@tanstack/react-query'
 import { answer, api, type SizedOut } from '../../api'
-import { useLink, useSession } from '../../app/session'
+import { useLink, useTheSession } from '../../app/session'
 import { Busy, Problem } from '../../ui'
 
 /** The catalogue searched for the lightest parts that pass every check; the runner-up beside it. */
 export function SizePanel({ linkId, onUsed }: { linkId: string; onUsed: () => void }) {
-  const { session } = useSession()
+  const session = useTheSession()
   const { link } = useLink(linkId)
   const size = useMutation({
     mutationFn: () => answer(api.POST('/api/size', { body: { design: session.state().design, link_id: linkId } })),

@@ -1,14 +1,15 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { answer, api, type Catalogue, type Link } from '../../api'
-import { useSession } from '../../app/session'
+import { useDesign, useTheSession } from '../../app/session'
 import type { Option } from '../../ui'
 
 export type Kind = keyof Catalogue
 
 /** What may be chosen for each field of a link, and how to choose it; what fits is the core's to say. */
 export function useParts(link: Link) {
-  const { session, design } = useSession()
+  const session = useTheSession()
+  const design = useDesign()
   const catalogue = useQuery({
     queryKey: ['catalogue'],
     queryFn: () => answer(api.GET('/api/catalogue')),

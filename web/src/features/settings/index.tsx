@@ -1,6 +1,6 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material'
 import type { Settings } from '../../api'
-import { useSession } from '../../app/session'
+import { useDesign, useTheSession } from '../../app/session'
 import { LengthField, MmField, NumberField } from '../../quantity'
 import { Section, Segmented, TextRow } from '../../ui'
 
@@ -17,7 +17,8 @@ const FACTORS: [keyof Settings['factors'], string][] = [
 
 /** The job's name, and how this shop works: units, thread, factors, welding. */
 export function SettingsDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
-  const { session, design } = useSession()
+  const session = useTheSession()
+  const design = useDesign()
   const { settings } = design
   const set = (part: Partial<Settings>) =>
     session.edit(`settings ${Object.keys(part).join()}`, (now) => ({ ...now, settings: { ...now.settings, ...part } }))

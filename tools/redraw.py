@@ -1,0 +1,92 @@
+"""How long an edit takes to the redrawn three views, in the browser: a typed coordinate, Enter to painted.
+
+Run it against a demo that runs: `python tools/redraw.py http://127.0.0.1:8720`. Prints median and 95th percentile of
+each end of each demo job. Never a test: the machine decides.
+"""
+
+from __future__ import annotations
+
+import json
+import sys
+import urllib.request
+
+from playwright.sync_api import Page, sync_playwright
+
+EDITS = 40
+WATCH = """() => {
+  window.took = []
+  const sheet = () => document.querySelector('[data-drawing=end]')
+  let at = null
+  addEventListener('input', () => { at = performance.now() }, true)
+  addEventListener('keydown', (event) => { if (event.key === 'Enter') at = performance.now() }, true)
+  new MutationObserver((changes) => {
+    if (at === null) return
+    const drawn = sheet()
+    if (!drawn || !changes.some((change) => drawn.contains(change.target))) return
+    const began = at
+    at = null
+    requestAnimationFrame(() => setTimeout(() => window.took.push(performance.now() - began)))
+  }).observe(document.body, { subtree: true, childList: true, attributes: true, characterData: true })
+}"""
+
+
+def measure(page: Page, edits: int = EDITS) -> list[float]:
+    """Milliseconds of each of so many edits of the end on screen, to and fro by a millimetre or two."""
+    page.locator("[data-drawing=end]").wait_for()
+    page.evaluate(WATCH)
+    fields = page.locator("[data-point] input")
+    count = min(6, fields.count() // 3)
+    before = {i: fields.nth(3 * i + 2).input_value() for i in range(count)}
+    for i in range(edits):
+        field = fields.nth(3 * (i % count) + 2)
+        number = float(before[i % count].replace("−", "-").split()[0])
+        field.focus()
+        page.wait_for_timeout(250)  # a person goes to the field, then types
+        field.fill(f"{number + 1 + (i // count) % 2}")
+        page.keyboard.press("Enter")
+        page.wait_for_function(f"window.took.length >= {i + 1}", timeout=10_000)
+        page.wait_for_timeout(800)  # and looks before the next one: the save has gone by then
+    for i, text in before.items():
+        fields.nth(3 * i + 2).fill(text)
+        page.keyboard.press("Enter")
+    page.wait_for_timeout(1500)
+    found: list[float] = page.evaluate("window.took")
+    return sorted(found[2:edits])  # the first edits find a cold page
+
+
+def main() -> None:
+    """Measure every end of every job."""
+    address = sys.argv[1].rstrip("/")
+    with urllib.request.urlopen(f"{address}/api/jobs") as answer:
+        jobs = json.loads(answer.read())
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox"])
+        page = browser.new_page(viewport={"width": 1280, "height": 800}, bypass_csp=True)
+        for job in jobs["jobs"] if isinstance(jobs, dict) else jobs:
+            page.goto(f"{address}/jobs/{job['id']}/layout")
+            page.locator("[data-drawing=end]").wait_for()
+            choice = page.get_by_label("Which end moves")
+            names = [None]
+            if choice.count():
+                with urllib.request.urlopen(f"{address}/api/jobs/{job['id']}") as answer:
+                    names = [end["name"] for end in json.loads(answer.read())["design"]["ends"]]
+            for name in names:
+                if name is not None and name != names[0]:
+                    page.locator(
+                        "[aria-label='Which end moves'], [id]:has(+ input[aria-label='Which end moves'])"
+                    ).first.click()
+                    page.get_by_role("option", name=name).click()
+                    page.wait_for_timeout(800)
+                took = measure(page)
+                middle, late = took[len(took) // 2], took[int(0.95 * (len(took) - 1))]
+                print(
+                    f"{job['name']:10} {name or 'end':10} median {middle:5.0f} ms   95th percentile {late:5.0f} ms",
+                    flush=True,
+                )
+                page.reload()
+                page.locator("[data-drawing=end]").wait_for()
+        browser.close()
+
+
+if __name__ == "__main__":
+    main()
