@@ -145,3 +145,11 @@ def test_points_and_measures_go_out_and_come_in_as_csv(client: FlaskClient, job:
     assert len(rows) == len(found["travel_mm"]) + 1
     column = rows[0].split(",").index("camber_deg")
     assert float(rows[1].split(",")[column]) == pytest.approx(found["columns"]["camber_deg"][0], abs=1e-6)
+    for along, place in (("roll", 1), ("steer", 2)):
+        swept = (
+            client.post("/api/study/table", json={**body, "along": along, "travel_mm": 10.0}).json["text"].splitlines()
+        )
+        cells = [row.split(",") for row in swept[1:]]
+        assert len({row[place] for row in cells}) == len(cells) > 20
+        assert {float(row[0]) for row in cells} == {10.0}
+        assert len({row[column] for row in cells}) == len(cells)

@@ -215,3 +215,66 @@ def test_what_is_taken_off_leaves_no_point_behind_that_would_stop_the_end(layout
     expect(layout.get_by_test_id("save-state")).to_have_text("saved")
     expect(layout.get_by_role("alert")).to_have_count(0)
     expect(layout.get_by_text("damper low", exact=True)).to_have_count(0)
+
+
+def reach(page: Page, target: str, most: int = 400, back: bool = False) -> None:
+    """Tab until the focus stands on what a selector finds."""
+    for _ in range(most):
+        if page.evaluate("(want) => document.activeElement?.matches(want) ?? false", target):
+            return
+        page.keyboard.press("Shift+Tab" if back else "Tab")
+    raise AssertionError(f"the keyboard does not reach {target}")
+
+
+def choose_by_key(page: Page, target: str, first_letters: str) -> None:
+    reach(page, target)
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("listbox")).to_be_visible()
+    page.keyboard.type(first_letters)
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("listbox")).to_have_count(0)
+
+
+def test_from_template_to_events_bind_map_and_what_still_moves_by_keyboard_alone(page: Page, address: str) -> None:
+    page.goto(address)
+    expect(page.get_by_label("Name of a new job")).to_be_visible()
+    reach(
+        page,
+        "input[aria-label='Name of a new job'], #"
+        + (page.get_by_label("Name of a new job").get_attribute("id") or "none"),
+    )
+    page.keyboard.type("By key")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("No link yet")).to_be_visible()
+    page.keyboard.press("2")
+    expect(page.get_by_text("No suspension end yet")).to_be_visible()
+    reach(page, "main button")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("dialog")).to_be_visible()
+    choose_by_key(page, "[role=dialog] [role=combobox]", "Double")
+    for _ in range(20):
+        if page.evaluate("document.activeElement?.textContent") == "Add the end":
+            break
+        page.keyboard.press("Tab")
+    page.keyboard.press("Enter")
+    expect(page.locator("[data-drawing=end]")).to_be_visible()
+    # a point typed, by key
+    reach(page, "input[aria-label='upper outer joint, z']")
+    before = page.evaluate("document.activeElement.value")
+    page.keyboard.type(str(float(before) + 4))
+    page.keyboard.press("Enter")
+    expect(page.get_by_test_id("save-state")).to_have_text("saved")
+    page.evaluate("document.activeElement.blur()")
+    page.keyboard.press("3")
+    expect(page.get_by_text("What stops it?")).to_be_visible()
+    for _ in range(3):
+        page.keyboard.press(".")
+    expect(page.get_by_test_id("travel")).to_have_text("+15.0 mm")
+    for view, sign in (("bind map", "text=worst first"), ("what still moves", "text=in place")):
+        reach(page, "[aria-label='What is shown'] button")
+        for _ in range(6):
+            if (page.evaluate("document.activeElement?.textContent") or "").lower() == view:
+                break
+            page.keyboard.press("ArrowRight")
+        page.keyboard.press("Enter")
+        expect(page.locator(sign).first).to_be_visible()

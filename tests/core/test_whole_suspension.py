@@ -371,3 +371,24 @@ def test_each_damper_of_a_beam_has_its_length_and_ratio(side: str) -> None:
         for place in end.damper.places  # type: ignore[union-attr]
     )
     assert length[1] == pytest.approx(np.linalg.norm(a - b), abs=1e-9)
+
+
+@pytest.mark.parametrize("name", ["double-wishbone", "three-links-panhard-steered"])
+def test_a_spacer_and_another_offset_put_the_wheel_out_along_its_axle(name: str) -> None:
+    plain = changed(example(name), wheel={"loaded_radius_mm": 310.0, "camber_deg": -2.0, "toe_deg": 0.5,
+                                          "rim": {"barrel_radius_mm": 165.0, "spokes_mm": 35.0}})  # fmt: skip
+    spaced = changed(plain, wheel={**plain.wheel.model_dump(), "spacer_mm": 20.0})
+    rim = {**plain.wheel.rim.model_dump(), "offset_mm": 15.0}  # type: ignore[union-attr]  # 20 mm less offset: the same place
+    other = changed(plain, wheel={**plain.wheel.model_dump(), "rim": rim})
+    before, after, third = (run(end, [0.0], [0.0]) for end in (plain, spaced, other))
+    out = 20.0 * np.cos(np.radians(2.0))  # the contact moves square to the wheel, down its plane no further
+    for found in (after, third):
+        assert found.columns["contact_y_mm"][0] - before.columns["contact_y_mm"][0] == pytest.approx(
+            out * np.cos(np.radians(0.5)), abs=1e-9
+        )
+        assert found.columns["camber_deg"][0] == pytest.approx(-2.0, abs=1e-9)
+    # the steering axis meets the ground of the new contact: scrub grows by the way out, seen level, less the axis' lean
+    rise = after.columns["contact_z_mm"][0] - before.columns["contact_z_mm"][0]
+    lean = np.tan(np.radians(before.columns["kingpin_inclination_deg"][0]))
+    grown = after.columns["scrub_radius_mm"][0] - before.columns["scrub_radius_mm"][0]
+    assert grown == pytest.approx(out + rise * lean, abs=0.05)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from collections.abc import Callable
+from dataclasses import replace
 from functools import lru_cache
 from math import isfinite
 from threading import Lock
@@ -60,6 +61,13 @@ class PlotsIn(EndDrawIn):
     plots: Annotated[list[Key], Field(max_length=4)] = Field(default=[], description="measures; none: the usual four")
     along: Literal["travel", "roll", "steer"] = "travel"
     other: Design | None = Field(default=None, description="another revision: faint in the plots")
+
+
+class TableIn(StudyIn):
+    """Along what the table runs; the other two stay where they are."""
+
+    travel_mm: Travel = 0.0
+    along: Literal["travel", "roll", "steer"] = "travel"
 
 
 class EventOut(BaseModel):
@@ -273,10 +281,14 @@ def _or_faults(answer: Callable[[], T], empty: Callable[[list[DrawFault]], T]) -
         return empty(_faults(error))
 
 
-@operation(blueprint, "POST", "/api/study/table", body=StudyIn, answer=PointsCsvIn)
-def study_table(data: StudyIn) -> PointsCsvIn:
-    """Every measure along the travel as CSV, of the left wheel or the axle."""
-    return PointsCsvIn(text=cycle_csv(_study(data.design, end_of(data), data.roll_deg, data.steer).found))
+@operation(blueprint, "POST", "/api/study/table", body=TableIn, answer=PointsCsvIn)
+def study_table(data: TableIn) -> PointsCsvIn:
+    """Every measure along the travel, roll or steer as CSV, of the left wheel or the axle."""
+    from tirante.core.suspension.drawn import swept
+
+    end = end_of(data)
+    found = _study(data.design, end, data.roll_deg, data.steer)
+    return PointsCsvIn(text=cycle_csv(swept(found, _along(end, data.along), data.travel_mm, data.roll_deg, data.steer)))
 
 
 @operation(blueprint, "POST", "/api/study", body=StudyIn, answer=StudyOut)
@@ -359,15 +371,21 @@ def plot_end(data: PlotsIn) -> DrawOut:
 
 
 def _plotted(data: PlotsIn, end: SuspensionEnd) -> Plotted:
-    from tirante.core.suspension.drawn import Plotted
     from tirante.core.suspension.shown import BY_KEY
 
     unknown = [key for key in data.plots if key not in BY_KEY]
     if unknown:
         raise InputError(f"There is no measure {', '.join(unknown)}.", code="unknown_measure", fields=("plots",))
+    return replace(_along(end, data.along), keys=tuple(data.plots))
+
+
+def _along(end: SuspensionEnd, along: Literal["travel", "roll", "steer"]) -> Plotted:
+    """How far an end is swept along its travel, roll or steer."""
+    from tirante.core.suspension.drawn import Plotted
+
     arm = end.end.steering is not None
-    reach = end.box.roll_deg if data.along == "roll" else end.box.steer_deg if arm else end.box.steer_mm
-    return Plotted(keys=tuple(data.plots), along=data.along, reach=reach, steer_unit="°" if arm else "mm")
+    reach = end.box.roll_deg if along == "roll" else end.box.steer_deg if arm else end.box.steer_mm
+    return Plotted(along=along, reach=reach, steer_unit="°" if arm else "mm")
 
 
 def _other(data: PlotsIn) -> Study | None:

@@ -627,7 +627,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Every measure along the travel as CSV, of the left wheel or the axle. */
+        /** Every measure along the travel, roll or steer as CSV, of the left wheel or the axle. */
         post: operations["study_table"];
         delete?: never;
         options?: never;
@@ -3139,6 +3139,12 @@ export interface components {
              */
             joint_radius_mm: number;
             /**
+             * Offset Mm
+             * @description offset of the wheel that is fitted now, mounting face outboard positive; null: the same
+             * @default null
+             */
+            offset_mm: number | null;
+            /**
              * Spokes Mm
              * @default 30
              */
@@ -3837,6 +3843,40 @@ export interface components {
             yield_mpa: number;
         };
         /**
+         * TableIn
+         * @description Along what the table runs; the other two stay where they are.
+         */
+        TableIn: {
+            /**
+             * Along
+             * @default travel
+             * @enum {string}
+             */
+            along: "travel" | "roll" | "steer";
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Roll Deg
+             * @default 0
+             */
+            roll_deg: number;
+            /**
+             * Steer
+             * @description mm of the rack, or deg of the steering arm
+             * @default 0
+             */
+            steer: number;
+            /**
+             * Travel Mm
+             * @default 0
+             */
+            travel_mm: number;
+        };
+        /**
          * TemplateOut
          * @description A kind of suspension.
          */
@@ -4101,6 +4141,12 @@ export interface components {
             loaded_radius_mm: number;
             /** @default null */
             rim: components["schemas"]["Rim"] | null;
+            /**
+             * Spacer Mm
+             * @description hub spacer put on since the points were taken
+             * @default 0
+             */
+            spacer_mm: number;
             /**
              * Toe Deg
              * @default 0
@@ -5438,7 +5484,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StudyIn"];
+                "application/json": components["schemas"]["TableIn"];
             };
         };
         responses: {

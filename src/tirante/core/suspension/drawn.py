@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from tirante.core.drawing.model import Drawing, Tone
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.drawing.views.end_view import Axis, Plot, plots_sheet, views_sheet
-from tirante.core.suspension.cycle import Solved, measured, resolved, wheel_columns
+from tirante.core.suspension.cycle import Cycle, Solved, measured, resolved, wheel_columns
 from tirante.core.suspension.posture import postures_of
 from tirante.core.suspension.shown import BY_KEY, PLOTTED, ROLL_CENTRE
 from tirante.core.suspension.study import Study
@@ -54,8 +54,8 @@ def draw_plots(
     wanted = wanted or Plotted()
     if wanted.along == "travel" and not template.rises:  # it only leans
         wanted = replace(wanted, along="roll")
-    along, columns = _swept(found.done, found, wanted, travel, roll, steer)
-    beside = _swept(other.done, other, wanted, travel, roll, steer) if other else None
+    along, columns = _swept(found, wanted, travel, roll, steer)
+    beside = _swept(other, wanted, travel, roll, steer) if other else None
     here = {"travel": travel, "roll": roll, "steer": steer}[wanted.along]
 
     def at(key: str) -> float | None:
@@ -80,15 +80,21 @@ def draw_plots(
 
 
 def _swept(
-    done: Solved, found: Study, wanted: Plotted, travel: float, roll: float, steer: float
+    found: Study, wanted: Plotted, travel: float, roll: float, steer: float
 ) -> tuple[NDArray[np.float64], dict[str, NDArray[np.float64]]]:
-    """Values up the page and the measures there: the study's own along the travel, else solved for it."""
+    """Values up the page and the measures there."""
+    moved = swept(found, wanted, travel, roll, steer)
+    return {"travel": moved.travel_mm, "roll": moved.roll_deg, "steer": moved.steer}[wanted.along], moved.columns
+
+
+def swept(found: Study, wanted: Plotted, travel: float, roll: float, steer: float) -> Cycle:
+    """The measures of an end along its travel, roll or steer: the study's own along the travel, else solved for it."""
     if wanted.along == "travel":
-        return found.found.travel_mm, found.found.columns
+        return found.found
     along = np.linspace(-wanted.reach, wanted.reach, SWEPT) if wanted.reach else np.zeros(1)
     rows = np.array([np.full(along.shape, v) for v in (travel, roll, steer)])
     rows[1 if wanted.along == "roll" else 2] = along
-    return along, measured(resolved(done, rows)).columns
+    return measured(resolved(found.done, rows))
 
 
 def _along(

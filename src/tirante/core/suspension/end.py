@@ -20,7 +20,11 @@ class Rim(Document):
     """The rim as a hollow thing that joints live in; offsets from the wheel's middle plane, outboard positive."""
 
     barrel_radius_mm: Positive  # inside
-    spokes_mm: Signed = 30.0  # inboard face of the spokes, hub spacer counted
+    spokes_mm: Signed = 30.0  # inboard face of the spokes: the offset of the wheel that the points were taken with
+    offset_mm: Signed | None = Field(
+        default=None,
+        description="offset of the wheel that is fitted now, mounting face outboard positive; null: the same",
+    )
     inboard_edge_mm: Signed = -90.0
     joint_radius_mm: Positive = 22.0  # of the joints inside it
     wanted_mm: NotNegative = 5.0
@@ -34,6 +38,13 @@ class Wheel(Document):
     camber_deg: Annotated[float, Field(ge=-30, le=30)] = 0.0
     toe_deg: Annotated[float, Field(ge=-30, le=30)] = 0.0
     rim: Rim | None = None
+    spacer_mm: NotNegative = Field(default=0.0, description="hub spacer put on since the points were taken")
+
+    @property
+    def moved_out_mm(self) -> float:
+        """How far spacer and offset put the wheel's middle plane outboard of where the points have it."""
+        rim = self.rim
+        return self.spacer_mm + (rim.spokes_mm - rim.offset_mm if rim and rim.offset_mm is not None else 0.0)
 
 
 class PlaceIn(Document):

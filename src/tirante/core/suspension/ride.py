@@ -1,4 +1,6 @@
-"""The body higher, lower or pitched against how the points were taken.
+"""The body higher, lower or pitched against how the points were taken; another wheel or a spacer on the hub.
+
+A spacer, or a wheel of another offset, moves the wheel's centre along its spin axis.
 
 Pitch turns everything about the line through the wheel's centre across the car, nose up: wheels are round, so the wheel
 stays where it is and only its camber, toe and steering axis lean. The rise is left to the travel driver.
@@ -15,7 +17,8 @@ from tirante.core.suspension.template import BushJoint, SpinJoint, Template
 
 
 def as_it_stands(template: Template, end: End) -> tuple[Template, End]:
-    """Template and end with the pitch taken into points and directions; the rise stays in `ride`."""
+    """Template and end with wheel, spacer and pitch taken into points and directions; the rise stays in `ride`."""
+    end = _with_wheel(template, end)
     pitch = radians(end.ride.pitch_deg)
     if pitch == 0.0 or template.roles.wheel_centre not in end.points:
         return template, end
@@ -70,6 +73,31 @@ def as_it_stands(template: Template, end: End) -> tuple[Template, End]:
         for joint in template.joints
     )  # fmt: skip
     return template.model_copy(update={"joints": joints}), end.model_copy(update=change)
+
+
+def _with_wheel(template: Template, end: End) -> End:
+    """The wheel's centre where spacer and offset put it, and the spokes where that wheel has them."""
+    out, name = end.wheel.moved_out_mm, template.roles.wheel_centre
+    rim = end.wheel.rim
+    if rim and rim.offset_mm is not None:
+        fitted = rim.model_copy(update={"spokes_mm": rim.offset_mm, "offset_mm": None})
+        end = end.model_copy(update={"wheel": end.wheel.model_copy(update={"rim": fitted})})
+    if out == 0.0 or name not in end.points:
+        return end
+
+    def shifted(at: Point, side: float) -> Point:
+        s = spin_axis(end.wheel.camber_deg, end.wheel.toe_deg, side)
+        x, y, z = (a + out * float(b) for a, b in zip(at, s, strict=True))
+        return x, y, z
+
+    right = {name: shifted(end.right_points[name], -1.0)} if name in end.right_points else {}
+    return end.model_copy(
+        update={
+            "points": {**end.points, name: shifted(end.points[name], 1.0)},
+            "right_points": {**end.right_points, **right},
+            "wheel": end.wheel.model_copy(update={"spacer_mm": 0.0}),
+        }
+    )
 
 
 def pitched(template: Template, end: End) -> tuple[tuple[float, float, float], float]:

@@ -16,15 +16,24 @@ export function MotionPanel(props: {
 }) {
   const { end, compare, plots, onPlots } = props
   const design = useDesign()
-  const { roll, steer, move } = useTravel()
+  const { travel, roll, steer, move } = useTravel()
   const { main } = useUnits()
   const study = useStudy()
   const table = useMutation({
     mutationFn: () =>
       answer(
-        api.POST('/api/study/table', { body: { design: studied(design), end_id: end.id, roll_deg: roll, steer } }),
+        api.POST('/api/study/table', {
+          body: {
+            design: studied(design),
+            end_id: end.id,
+            travel_mm: travel,
+            roll_deg: roll,
+            steer,
+            along: plots.along,
+          },
+        }),
       ),
-    onSuccess: (file) => saveText(file.text, `${fileName(end.name)}-cycle.csv`),
+    onSuccess: (file) => saveText(file.text, `${fileName(end.name)}-along-${plots.along}.csv`),
   })
   const found = study.data
   const signed = (mm: number) => `${mm > 0 ? '+' : mm < 0 ? '−' : ''}${main(Math.abs(mm))}`

@@ -1,8 +1,8 @@
 import { Box, Button, Typography } from '@mui/material'
 import { memo } from 'react'
-import type { Kind, StudyOut, SuspensionEnd } from '../../api'
+import type { End, Kind, StudyOut, SuspensionEnd } from '../../api'
 import { useEndEdit } from '../../app/session'
-import { useUnits } from '../../quantity'
+import { MmField, useUnits } from '../../quantity'
 import { Fold, Segmented, TextRow } from '../../ui'
 import { Additions } from './Additions'
 import { FieldRows } from './FieldRows'
@@ -115,6 +115,7 @@ export const EndPanel = memo(function EndPanel({ end, kind, study, chosen, onCho
         {carRows(tables.UNSPRUNG)}
       </Fold>
       <Fold title="Wheel" note={`radius ${main(end.end.wheel.loaded_radius_mm)}`} wrong={wrong('wheel')}>
+        <Track end={end.end} onChange={editEnd} />
         {rows(tables.WHEEL)}
         <Optional
           label="joints live inside the rim"
@@ -313,5 +314,34 @@ function Wrong({ message }: { message: string | undefined }) {
     <Typography role="alert" variant="caption" component="p" sx={{ color: 'error.main', m: 0 }}>
       {message}
     </Typography>
+  )
+}
+
+/** Between the wheel centres; typed, it moves the wheel and leaves the joints. */
+function Track({ end, onChange }: { end: End; onChange: (label: string, change: (now: End) => End) => void }) {
+  const left = end.points.wheel_centre
+  if (!left) return null
+  const right = end.right_points.wheel_centre
+  return (
+    <MmField
+      label="Track, between wheel centres"
+      value={(left[1] ?? 0) - (right ? (right[1] ?? 0) : -(left[1] ?? 0))}
+      min={100}
+      max={4000}
+      onChange={(mm) =>
+        mm !== null &&
+        onChange('track', (now) => {
+          const [x = 0, , z = 0] = now.points.wheel_centre ?? []
+          const other = now.right_points.wheel_centre
+          return {
+            ...now,
+            points: { ...now.points, wheel_centre: [x, mm / 2, z] },
+            right_points: other
+              ? { ...now.right_points, wheel_centre: [other[0] ?? 0, -mm / 2, other[2] ?? 0] }
+              : now.right_points,
+          }
+        })
+      }
+    />
   )
 }

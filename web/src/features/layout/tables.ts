@@ -11,13 +11,15 @@ export const placeFields = (kind: Kind, path: string, label: string): Field[] =>
 export const WHEEL: Field[] = [
   { kind: 'mm', path: 'wheel/loaded_radius_mm', label: 'Loaded radius' },
   { kind: 'mm', path: 'wheel/width_mm', label: 'Tyre width' },
+  { kind: 'mm', path: 'wheel/spacer_mm', label: 'Hub spacer put on since', min: 0 },
   { kind: 'number', path: 'wheel/camber_deg', label: 'Camber, top out +', unit: '°', min: -30, max: 30 },
   { kind: 'number', path: 'wheel/toe_deg', label: 'Toe-in, a wheel', unit: '°', min: -30, max: 30 },
 ]
 
 export const RIM: Field[] = [
   { kind: 'mm', path: 'wheel/rim/barrel_radius_mm', label: 'Barrel, inside radius' },
-  { kind: 'mm', path: 'wheel/rim/spokes_mm', label: 'Spokes, out from middle', signed: true },
+  { kind: 'mm', path: 'wheel/rim/spokes_mm', label: 'Offset when the points were taken', signed: true },
+  { kind: 'mm', path: 'wheel/rim/offset_mm', label: 'Offset of the wheel on it now', signed: true, optional: true },
   { kind: 'mm', path: 'wheel/rim/inboard_edge_mm', label: 'Inboard edge', signed: true },
   { kind: 'mm', path: 'wheel/rim/joint_radius_mm', label: 'Joints inside, radius' },
   { kind: 'mm', path: 'wheel/rim/wanted_mm', label: 'Clearance wanted', min: 0 },
