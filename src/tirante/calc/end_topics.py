@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from functools import lru_cache
 from math import isfinite
-from typing import TYPE_CHECKING, Annotated, Any
+from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 
 from tirante.calc.registry import Working, step, topic
 from tirante.calc.templates import FOLDER, template_of
-from tirante.core.design.fields import Signed
+from tirante.core.design.fields import Document, Signed
 from tirante.core.errors import InputError
 from tirante.core.suspension.end import End
 
 if TYPE_CHECKING:
-    from tirante.core.suspension.cycle import Cycle
+    from tirante.core.suspension.cycle import Cycle, Solved
 
 Row = Annotated[tuple[Signed, Signed, Signed], Field(strict=False)]
 MAX_ROWS = 200_000
@@ -121,3 +121,190 @@ def run_cycle(data: CycleInput) -> tuple[dict[str, Any], Working]:
         step("paths", "roll centre y_c (dy_c/dt)/(dz_c/dt); anti = 100 · share · slope · wheelbase / CG height", "wheel-path"),
     ]  # fmt: skip
     return {"positions": as_rows(found)}, steps
+
+
+Vector3 = Annotated[tuple[Signed, Signed, Signed], Field(strict=False)]
+Place = Annotated[str, Field(max_length=60)]
+
+
+class PushIn(Document):
+    """A force at a place."""
+
+    at: Place = Field(
+        description="contact_left, wheel_centre_right …, or a point's name (with _left or _right on a beam)"
+    )
+    f_n: Vector3
+    on: Place | None = Field(default=None, description="body; null: the wheel's, or the one that the point belongs to")
+
+
+class TurnIn(Document):
+    """A moment on a body."""
+
+    on: Place
+    m_nmm: Vector3
+
+
+class LoadCaseIn(Document):
+    """What acts at once."""
+
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    forces: Annotated[tuple[PushIn, ...], Field(strict=False, max_length=100)] = ()
+    moments: Annotated[tuple[TurnIn, ...], Field(strict=False, max_length=100)] = ()
+
+
+class AtPosition(End):
+    """An end at one position."""
+
+    travel_mm: Signed | Values = 0.0
+    roll_deg: Signed | Values = 0.0
+    steer_mm: Signed | Values | None = None
+    steer_deg: Signed | Values | None = None
+    rows: Annotated[tuple[Row, ...], Field(strict=False, min_length=1, max_length=1)] | None = Field(
+        default=None, description="[[travel, roll, steer]] instead"
+    )
+
+    @property
+    def position(self) -> tuple[float, float, float]:
+        """Travel, roll and steer.
+
+        Raises:
+            InputError: more than one position is given.
+        """
+        if self.rows is not None:
+            return self.rows[0]
+        found = []
+        for name, given in (("travel_mm", self.travel_mm), ("roll_deg", self.roll_deg),
+                            ("steer_deg" if self.steering else "steer_mm", self.steer_deg if self.steering else self.steer_mm)):  # fmt: skip
+            values = given if isinstance(given, tuple) else (given if given is not None else 0.0,)
+            if len(values) != 1:
+                raise InputError(f"{name}: one position at a time; give one value.", code="too_many", fields=(name,))
+            found.append(float(values[0]))
+        return found[0], found[1], found[2]
+
+    @property
+    def as_end(self) -> End:
+        """The end alone."""
+        return End.model_construct(**{name: getattr(self, name) for name in End.model_fields})
+
+
+class LoadsInput(AtPosition):
+    """An end at one position, with what acts on it."""
+
+    cases: Annotated[tuple[LoadCaseIn, ...], Field(strict=False, min_length=1, max_length=200)]
+
+
+def _case_example() -> dict[str, Any]:
+    end = {key: value for key, value in _example().items() if key not in ("roll_deg", "steer_mm")}
+    corner = {"name": "corner", "forces": [{"at": "contact_left", "f_n": [0, -2000, 3000]}]}
+    return {**end, "travel_mm": 0, "cases": [corner]}
+
+
+def _solved_at(data: AtPosition) -> Solved:
+    import numpy as np
+
+    from tirante.core.suspension.cycle import solved_cycle
+
+    end = data.as_end
+    return solved_cycle(template_of(end), end, np.array(data.position).reshape(3, 1))
+
+
+@topic(
+    "loads",
+    LoadsInput,
+    outputs={"cases": "each with axial_n by link (tension positive), reactions_n and moments_nmm by joint (what the joint puts on its "
+                      "first body), pivots_n by point of hinges, spring_n (left; compression positive), springs_n, holds, bar_nmm, "
+                      "bind_n, residual; or fault"},
+    example=_case_example(),
+    sources=("virtual-work",),
+)  # fmt: skip
+def run_loads(data: LoadsInput) -> tuple[dict[str, Any], Working]:
+    """Forces through a suspension end at one position: links, joints and springs in equilibrium with every case."""
+    from tirante.core.suspension.statics import Case, Push, forces
+
+    done = _solved_at(data)
+    cases = [
+        Case(name=case.name, pushes=(
+            *(Push(at=push.at, force=push.f_n, on=push.on) for push in case.forces),
+            *(Push(on=turn.on, moment=turn.m_nmm) for turn in case.moments),
+        )) for case in data.cases
+    ]  # fmt: skip
+    out: list[dict[str, Any]] = []
+    for found in forces(done, 0, cases):
+        if found.fault:
+            out.append({"name": found.name, "fault": {"code": found.fault.code, "message": found.fault.message}})
+            continue
+        springs = {name.removeprefix("spring").strip(", ") or "left": value for name, value in found.springs.items()}
+        out.append({
+            "name": found.name, "axial_n": found.axial,
+            "reactions_n": {name: joint.force.tolist() for name, joint in found.joints.items()},
+            "moments_nmm": {name: joint.moment.tolist() for name, joint in found.joints.items()},
+            "acts_on": {name: joint.body for name, joint in found.joints.items()},
+            "pivots_n": {name: joint.force.tolist() for name, joint in found.pivots.items()},
+            "spring_n": springs.get("left"), "springs_n": springs, "holds": found.holds, "bar_nmm": found.bars,
+            "bind_n": found.bind, "residual": found.residual,
+        })  # fmt: skip
+    steps = [
+        step("equilibrium", "Jᵀ f = w; where more holds than needed f = K J δ", "virtual-work",
+             residual=max((case.get("residual", 0.0) for case in out), default=0.0)),
+    ]  # fmt: skip
+    return {"cases": out}, steps
+
+
+class AdjusterIn(Document):
+    """How a link's length is changed; a right/left pair by whole turns, one end by half turns."""
+
+    kind: Literal["pair", "one_end"] = "pair"
+    pitch_mm: Annotated[float, Field(gt=0, le=10)] = 1.5875
+    pitch_b_mm: Annotated[float, Field(gt=0, le=10)] | None = Field(
+        default=None, description="of a pair's other end; null: the same"
+    )
+
+    @property
+    def mm(self) -> float:
+        """Longer by, for a turn or a half turn."""
+        return self.pitch_mm / 2 if self.kind == "one_end" else self.pitch_mm + (self.pitch_b_mm or self.pitch_mm)
+
+
+class TurnsInput(AtPosition):
+    """An end at one position, and which of its links can be turned."""
+
+    adjusters: dict[Annotated[str, Field(max_length=80)], AdjusterIn] | None = Field(
+        default=None,
+        description="by link as `cycle` names it, or side of a hinged arm (pivot – outer); null: each a pair of 3/4-16 (3.175 mm a turn)",
+    )
+
+
+@topic(
+    "turns",
+    TurnsInput,
+    outputs={"turns": "by adjuster: change of each measure for one turn longer (pair) or half a turn (one end); the right wheel's inside",
+             "per_mm": "by adjuster: slope of each measure", "adjusters": "kind, unit and mm of each"},
+    example={key: value for key, value in _case_example().items() if key != "cases"},
+    sources=("mechanism",),
+)  # fmt: skip
+def run_turns(data: TurnsInput) -> tuple[dict[str, Any], Working]:
+    """What one turn, or half turn, of each adjuster does to every measure, the wheel's height held."""
+    from tirante.core.suspension.turns import Adjuster, turn_sheet
+
+    done = _solved_at(data)
+    from tirante.core.suspension.cycle import arm_sides
+
+    assembled = done.left.assembled
+    names = [*(link.name for link in assembled.links), *arm_sides(assembled)]
+    given = data.adjusters if data.adjusters is not None else {name: AdjusterIn() for name in names}
+    sheet = turn_sheet(done, [Adjuster(link=name, kind=one.kind, mm=one.mm) for name, one in given.items()])
+    out = {
+        "turns": {one.adjuster.link: {**one.change, "right": one.right} for one in sheet},
+        "per_mm": {one.adjuster.link: one.per_mm for one in sheet},
+        "adjusters": {
+            one.adjuster.link: {"kind": one.adjuster.kind, "unit": one.adjuster.unit, "mm": one.adjuster.mm} for one in sheet
+        },
+    }  # fmt: skip
+    return out, [
+        step(
+            "turns",
+            "measure(L + mm of one turn) − measure(L), travel and steer held",
+            "mechanism",
+            adjusters=len(sheet),
+        )
+    ]

@@ -27,6 +27,11 @@ _ALL = (
         key="geometry", title="Plane geometry of the section or stack: derivation in docs/methods.md", status="derived"
     ),
     Source(
+        key="virtual-work",
+        title="Virtual work on the mechanism's Jacobian: derivation in docs/methods.md, Forces in the mechanism",
+        status="derived",
+    ),
+    Source(
         key="shigley-columns",
         title="Shigley, Mechanical Engineering Design, ch. 4: Euler and Johnson columns",
         status="from memory",

@@ -45,11 +45,15 @@ class Distance:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Coincident:
-    """Two marks are one point: a spherical joint. Three equations."""
+    """Two marks are one point: a spherical joint. Three equations.
+
+    Marks that stand apart in the reference position stay so far apart, unless they are to `meet`.
+    """
 
     name: str
     a: Mark
     b: Mark
+    meet: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

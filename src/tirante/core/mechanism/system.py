@@ -123,7 +123,7 @@ class System:
             drive = self.drive_index[constraint.drive] if constraint.drive else -1
             return "distance", a, b, length, drive
         if isinstance(constraint, Coincident):
-            offset = np.subtract(constraint.a.at, constraint.b.at)
+            offset = np.zeros(3) if constraint.meet else np.subtract(constraint.a.at, constraint.b.at)
             return "coincident", self.point(constraint.a), self.point(constraint.b), offset
         if isinstance(constraint, Bush):
             axis = unit(constraint.axis, constraint.name)

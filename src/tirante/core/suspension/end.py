@@ -62,6 +62,7 @@ class Damper(Document):
     closed_mm: Positive | None = None
     open_mm: Positive | None = None
     od_mm: Positive | None = None  # of the spring round it
+    rate_n_per_mm: Annotated[float, Field(gt=0, le=1e6)] | None = None  # of the spring on it
 
     @property
     def places(self) -> tuple[PlaceIn, PlaceIn]:
@@ -78,6 +79,11 @@ class BumpStop(Document):
     face: Direction = (0.0, 0.0, 1.0)  # square to the pad
     pad_radius_mm: Positive = 25.0
     crush_mm: NotNegative = 20.0  # from touching to solid
+    rate_n_per_mm: Annotated[float, Field(gt=0, le=1e6)] | None = None
+    rate3_n_per_mm3: Annotated[float, Field(ge=0, le=1e6)] = 0.0  # it grows harder: F = k x + k3 x³
+    table: Annotated[tuple[tuple[NotNegative, NotNegative], ...], Field(strict=False, max_length=60)] = Field(
+        default=(), description="compression mm and force N, instead of rates"
+    )
 
 
 class Strap(Document):
@@ -161,6 +167,9 @@ class AdditionIn(Document):
     on: PointName | None = None
     carrier: PointName = "ground"
     side: Literal["left", "right"] = "left"
+    rate_nm_per_deg: Annotated[float, Field(gt=0, le=1e6)] | None = Field(
+        default=None, description="of an anti-roll bar: torque for each degree that its two ends are twisted"
+    )
 
 
 class Shaft(Document):

@@ -1,0 +1,106 @@
+"""The turn sheet: against the mechanism built with longer parts, and the shortest set of turns against all others."""
+
+from __future__ import annotations
+
+import itertools
+
+import numpy as np
+import pytest
+
+from tests.core.test_suspension import example
+from tests.core.test_whole_suspension import changed
+from tirante.calc.templates import template_of
+from tirante.core.errors import InputError
+from tirante.core.suspension.cycle import Solved, measured, solved_cycle
+from tirante.core.suspension.turns import Adjuster, Wanted, shortest_turns, turn_sheet
+
+
+def at_ride(name: str) -> Solved:
+    end = example(name)
+    return solved_cycle(template_of(end), end, np.zeros((3, 1)))
+
+
+def test_a_level_tie_rod_steers_its_wheel_by_the_arm_it_pulls() -> None:
+    """Upright kingpin, tie rod square to the car: a turn shorter or longer swings the steering arm, an arc in closed form."""
+    end = changed(example("double-wishbone"), points={
+        "upper_outer": [0, 650, 500], "lower_outer": [0, 650, 200], "tie_inner": [100, 250, 300], "tie_outer": [100, 650, 300],
+        "upper_front": [150, 300, 500], "upper_rear": [-150, 300, 500], "lower_front": [150, 300, 200], "lower_rear": [-150, 300, 200],
+    }, wheel={"loaded_radius_mm": 310.0})  # fmt: skip
+    done = solved_cycle(template_of(end), end, np.zeros((3, 1)))
+    (tie,) = turn_sheet(done, [Adjuster(link="tie rod", kind="pair", mm=3.175)])
+    # the arm's end on a circle of 100 mm about (0, 650), the rod's on one of 403.175 mm about (100, 250)
+    a, c, r, b = np.array([0.0, 650.0]), np.array([100.0, 250.0]), 100.0, 403.175
+    d = np.linalg.norm(c - a)
+    along = (c - a) / d
+    x = (d * d + r * r - b * b) / (2 * d)
+    side = np.array([-along[1], along[0]])
+    ends = [a + x * along + sign * np.sqrt(r * r - x * x) * side for sign in (1, -1)]
+    end_now = min(ends, key=lambda p: np.linalg.norm(p - [100.0, 650.0]))
+    turned = np.degrees(np.arctan2(end_now[1] - 650.0, end_now[0]))
+    assert tie.change["toe_deg"] == pytest.approx(-turned, abs=1e-9)
+    assert tie.change["camber_deg"] == pytest.approx(0.0, abs=1e-9)
+    assert tie.per_mm["toe_deg"] * 3.175 == pytest.approx(tie.change["toe_deg"], rel=0.03)
+
+
+@pytest.mark.parametrize("name", ["five-link", "three-links-panhard", "triangulated-four-links"])
+def test_one_turn_is_the_same_as_a_part_made_longer(name: str) -> None:
+    """Measured by the whole cycle of a mechanism whose other end of the link is let out: driven from the other description."""
+    done = at_ride(name)
+    link = done.left.assembled.links[0]
+    (one,) = turn_sheet(done, [Adjuster(link=link.name, kind="one_end", mm=0.9)])
+    (double,) = turn_sheet(done, [Adjuster(link=link.name, kind="one_end", mm=1.8)])
+    for measure, slope in one.per_mm.items():
+        if measure in ("camber_deg", "toe_deg", "pinion_change_deg", "axle_steer_deg", "caster_deg"):
+            # change = slope L + curvature L²: two lengths tell the slope
+            told = (4 * one.change[measure] - double.change[measure]) / 1.8
+            assert told == pytest.approx(slope, abs=2e-5)
+
+
+def test_an_arm_side_let_out_moves_the_outer_joint_on_its_triangle() -> None:
+    done = at_ride("double-wishbone")
+    end = done.end
+    p = {name: np.array(at) for name, at in end.points.items()}
+    sheet = turn_sheet(
+        done, [Adjuster(link=f"upper_{which} – upper_outer", kind="one_end", mm=1.0) for which in ("front", "rear")]
+    )
+    both = {key: sheet[0].per_mm[key] + sheet[1].per_mm[key] for key in ("camber_deg", "caster_deg")}
+    # an upper arm that grows pushes the top out: camber up; the front side alone pushes it rearward too: caster up
+    assert both["camber_deg"] > 0.1
+    assert sheet[0].per_mm["caster_deg"] > 0.05 > 0 > sheet[1].per_mm["caster_deg"]
+    # camber by the height of the kingpin, both sides grown: the top goes out about as far, square to the hinge
+    out = (p["upper_outer"] - p["upper_front"])[1:]
+    out = out / np.linalg.norm(out)
+    rough = np.degrees(out[0] / (p["upper_outer"] - p["lower_outer"])[2])
+    assert both["camber_deg"] == pytest.approx(rough, rel=0.15)
+
+
+def test_the_shortest_set_is_the_shortest_of_all_that_reach() -> None:
+    done = at_ride("five-link")
+    names = [link.name for link in done.left.assembled.links][:3]
+    sheet = turn_sheet(done, [Adjuster(link=name, kind="one_end", mm=1.0) for name in names])
+    wanted = [
+        Wanted(measure="camber_deg", change=-0.35, within=0.12),
+        Wanted(measure="toe_deg", change=0.2, within=0.12),
+    ]
+    found = shortest_turns(done, sheet, wanted)
+    assert found.reached
+    total = sum(abs(count) for count in found.turns.values())
+    for counts in itertools.product(range(-6, 7), repeat=3):
+        if sum(map(abs, counts)) < total:
+            reached = all(
+                abs(sum(n * one.change[w.measure] for n, one in zip(counts, sheet, strict=True)) - w.change)
+                < 0.98 * w.within
+                for w in wanted
+            )
+            assert not reached, counts
+
+
+def test_turns_that_cannot_be_had_are_said() -> None:
+    done = at_ride("double-wishbone")
+    sheet = turn_sheet(done, [Adjuster(link="tie rod", kind="one_end", mm=0.79)])
+    with pytest.raises(InputError, match="No adjuster"):
+        shortest_turns(done, sheet, [Wanted(measure="lateral_shift_mm", change=5.0, within=0.1)])
+    short = shortest_turns(done, sheet, [Wanted(measure="toe_deg", change=-4.0, within=0.05)], {"tie rod": (-2.0, 2.0)})
+    assert (short.reached, short.turns["tie rod"]) == (False, 2.0)
+    assert short.misses_by["toe_deg"] == pytest.approx(-4.0 - short.comes_to["toe_deg"])
+    assert measured(done).columns["toe_deg"][0] == pytest.approx(done.end.wheel.toe_deg, abs=1e-9)
