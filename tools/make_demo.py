@@ -14,6 +14,7 @@ from typing import Any
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT / "src"))
 
+from tirante.calc.loaded import bare, shipped_load_sets, with_loads  # noqa: E402
 from tirante.core.design.car import Car, CornerMasses  # noqa: E402
 from tirante.core.design.catalogue import KINDS, Catalogue, read_csv  # noqa: E402
 from tirante.core.design.choose import adopt  # noqa: E402
@@ -93,8 +94,10 @@ MARRAM_FRONT: dict[str, Any] = {
         "bar_inner": [-300, 0, 330], "bar_outer": [-300, 440, 330], "bar_arm": [-90, 470, 330], "bar_drop": [-85, 500, 215],
         "stop_tip": [40, 560, 262], "stop_pad": [40, 560, 214],
     },
-    "additions": {"anti-roll-bar": {"on": "lower_arm"}},
-    "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("lower_arm", "stop_pad"), "pad_radius_mm": 32, "crush_mm": 22},
+    "additions": {"anti-roll-bar": {"on": "lower_arm", "rate_nm_per_deg": 16}},
+    "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("lower_arm", "stop_pad"), "pad_radius_mm": 32, "crush_mm": 60,
+                  "rate_n_per_mm": 120, "rate3_n_per_mm3": 0.05},
+    "damper": {"a": at("ground", "damper_top"), "b": at("lower_arm", "damper_low"), "closed_mm": 432, "open_mm": 535, "rate_n_per_mm": 42},
     "links": {"tie rod": {**bolted(UP, 28), "od_mm": 22}, "drop link": {**bolted(ALONG, 30), "od_mm": 14}},
     "balls": {
         "upper outer joint": {"stud_axis": [0.03, -0.1, 1], "limit_deg": 26},
@@ -110,9 +113,12 @@ MARRAM_FRONT: dict[str, Any] = {
 MARRAM_REAR: dict[str, Any] = {
     "points": {
         "damper_low": [-75, 500, 300], "damper_top": [-30, 440, 705], "strap_high": [60, 380, 470], "strap_low": [60, 420, 350],
+        "stop_tip": [30, 470, 408], "stop_pad": [30, 470, 350],
         "prop_inner": [880, 0, 372], "prop_outer": [190, 0, 348],
     },
-    "damper": {"a": at("ground", "damper_top"), "b": at("axle", "damper_low"), "closed_mm": 345, "open_mm": 485, "od_mm": 78},
+    "damper": {"a": at("ground", "damper_top"), "b": at("axle", "damper_low"), "closed_mm": 345, "open_mm": 485, "od_mm": 78, "rate_n_per_mm": 36},
+    "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("axle", "stop_pad"), "pad_radius_mm": 35, "crush_mm": 45,
+                  "rate_n_per_mm": 110, "rate3_n_per_mm3": 0.05},
     "strap": {"a": at("ground", "strap_high"), "b": at("axle", "strap_low"), "length_mm": 205},
     "shafts": {
         "propeller shaft": {
@@ -136,7 +142,7 @@ TERN_REAR: dict[str, Any] = {
         "lower_rear_outer": [8, 690, 190], "toe_inner": [-118, 236, 214], "toe_outer": [-131, 688, 221],
         "damper_low": [108, 618, 300], "damper_top": [76, 470, 690],
     },
-    "damper": {"a": at("ground", "damper_top"), "b": at("upright", "damper_low"), "closed_mm": 358, "open_mm": 476, "od_mm": 62},
+    "damper": {"a": at("ground", "damper_top"), "b": at("upright", "damper_low"), "closed_mm": 358, "open_mm": 476, "od_mm": 62, "rate_n_per_mm": 60},
     "links": {
         "toe link": {**bolted(UP, 18, 28), "od_mm": 20}, "lower front link": {**bolted((0.25, 0.97, 0.0), 18, 28), "od_mm": 25},
         "lower rear link": {**bolted(ALONG, 18, 28), "od_mm": 25}, "upper front link": {**bolted((0.985, 0.175, 0.0), 18, 28), "od_mm": 20},
@@ -149,8 +155,8 @@ QUAY_REAR: dict[str, Any] = {
         "spring_top": [-60, 430, 640], "spring_low": [-60, 430, 400], "stop_tip": [60, 440, 480], "stop_pad": [60, 440, 410],
         "strap_high": [40, 500, 560], "strap_low": [40, 500, 350],
     },
-    "damper": {"a": at("ground", "spring_top"), "b": at("axle", "spring_low"), "closed_mm": 166, "open_mm": 312, "od_mm": 150},
-    "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("axle", "stop_pad"), "pad_radius_mm": 40, "crush_mm": 25},
+    "damper": {"a": at("ground", "spring_top"), "b": at("axle", "spring_low"), "closed_mm": 166, "open_mm": 312, "od_mm": 150, "rate_n_per_mm": 48},
+    "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("axle", "stop_pad"), "pad_radius_mm": 40, "crush_mm": 45, "rate_n_per_mm": 220, "rate3_n_per_mm3": 0.08},
     "strap": {"a": at("ground", "strap_high"), "b": at("axle", "strap_low"), "length_mm": 288},
     "links": {
         "lower link": {**bolted(ACROSS, 14), "od_mm": 50.8}, "upper link": {**bolted(ACROSS, 14), "od_mm": 44.45},
@@ -179,6 +185,21 @@ def with_ends(design: Design, car: Car, *ends: tuple[str, str, str, float, dict[
         box = TravelBox(steer_mm=30.0 if where == "front" else 0.0)  # a rear rack stands still
         made.append(SuspensionEnd(id=end_id(design.name, name), name=name, end=end, box=box))
     return tied(design.model_copy(update={"ends": tuple(made), "car": car}))
+
+
+def for_its_loads(design: Design, loads: str, shelf: Catalogue) -> Design:
+    """The load set of its use, and every link that is tied to an end sized again for what that puts into it."""
+    design = with_loads(design.model_copy(update={"loads": shipped_load_sets()[loads]}))
+    for link in design.links:
+        if isinstance(link.between, OfEnd):
+            found = size(link, design.settings, shelf)
+            print(f"{design.name}: {link.name}: {found.advice}")
+            if found.winner:
+                print(
+                    f"   {found.winner.candidate.assembly.tube.label}, {found.winner.worst.name} {found.winner.utilisation:.2f} in {found.winner.worst.case}"
+                )
+                design = adopt(design, found.winner.candidate.link, shelf)
+    return bare(design)
 
 
 def end_id(job: str, name: str) -> str:
@@ -271,13 +292,18 @@ def main() -> None:
         ("Front", "double-wishbone", "front", 0.0, MARRAM_FRONT), ("Rear", "three-links-panhard", "rear", -2010.0, MARRAM_REAR),
     )  # fmt: skip
     tern = with_ends(
-        tern, Car(use="circuit", wheelbase_mm=2510.0, cg_height_mm=380.0, brake_front_share=0.58, unsprung_rear_kg=58),
+        tern, Car(use="circuit", wheelbase_mm=2510.0, cg_height_mm=380.0, brake_front_share=0.58, unsprung_rear_kg=58, mass_kg=640, cg_behind_front_mm=1430),
         ("Rear", "five-link", "rear", -2510.0, TERN_REAR),
     )  # fmt: skip
     quay = with_ends(
-        quay, Car(wheelbase_mm=2480.0, cg_height_mm=600.0, brake_front_share=0.62, drive_rear="upright", unsprung_rear_kg=190),
+        quay, Car(wheelbase_mm=2480.0, cg_height_mm=600.0, brake_front_share=0.62, drive_rear="upright", unsprung_rear_kg=190, mass_kg=1460, cg_behind_front_mm=1380),
         ("Rear", "four-links-watts-axle", "rear", -2480.0, QUAY_REAR),
     )  # fmt: skip
+    marram = for_its_loads(marram, "off-road", inch)
+    tern = for_its_loads(
+        tern, "circuit", Catalogue(**{k: tuple(r for r in catalogue.rows(k) if of_series(r, "metric")) for k in KINDS})
+    )  # type: ignore[arg-type]
+    quay = quay.model_copy(update={"loads": shipped_load_sets()["road"]})
     for design in (marram, tern, quay):
         (ROOT / "data" / "demo" / f"{design.name.lower()}.json").write_text(dump_design(design))
 

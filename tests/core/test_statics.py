@@ -156,7 +156,7 @@ def test_a_double_wishbone_against_equilibrium_of_its_parts_written_out() -> Non
     assert whole == pytest.approx(found.joints["lower arm pivots"].force, abs=1e-9)
 
 
-E, STIFF_AREA, STIFF_I = 205_000.0, 1e6, 1e11
+E, STIFF_AREA, STIFF_I = 205_000.0, 1e5, 1e9
 
 
 def frame_forces(end: End, stiffness: float) -> tuple[dict[str, float], Forces]:
@@ -194,7 +194,7 @@ def frame_forces(end: End, stiffness: float) -> tuple[dict[str, float], Forces]:
     for side in ("left", "right") if beam else ("left",):
         a, b = (assembled.place(place, side) for place in end.damper.places)  # type: ignore[union-attr]
         label = f"spring, {side}" if beam else "spring"
-        bars[label] = (node(a.at, a.body), node(b.at, b.body), float(np.linalg.norm(np.subtract(a.at, b.at))), 1e9)
+        bars[label] = (node(a.at, a.body), node(b.at, b.body), float(np.linalg.norm(np.subtract(a.at, b.at))), 1e6)
     found = carried(end, HIT)
     contact = next(at for what, at, _ in found.applied if what == "contact_left")
     hit = node(tuple(contact), assembled.wheel_centre.body)

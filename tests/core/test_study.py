@@ -183,7 +183,7 @@ def test_out_of_reach_nothing_is_drawn() -> None:
 def test_plots_along_roll_or_steer_are_the_cycle_s_own_values(along: str) -> None:
     template, end = kind("double-wishbone"), example("double-wishbone")
     found = study(template, end, 30, 30, 1.0, 0.0)
-    at, columns = _swept(found.done, found, Plotted(along=along, reach=2.5), 12.0, 1.0, 4.0)  # type: ignore[arg-type]
+    at, columns = _swept(found, Plotted(along=along, reach=2.5), 12.0, 1.0, 4.0)  # type: ignore[arg-type]
     rows = (12.0, at[3], 4.0) if along == "roll" else (12.0, 1.0, at[3])
     here = run(end, *([v] for v in rows))
     for key in ("camber_deg", "toe_deg"):

@@ -5,12 +5,13 @@ from __future__ import annotations
 from typing import Annotated, Any, Literal
 
 from flask import Blueprint
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field
 
 from tirante.api.context import services, shop_catalogue
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.calc import TOPICS, calculate
+from tirante.calc.loaded import bare, with_loads
 from tirante.core.design import choose, sizing
 from tirante.core.design.catalogue import Catalogue
 from tirante.core.design.drawings import Adjuster, adjuster, draw, draw_overview, numbers_of
@@ -25,11 +26,16 @@ blueprint = Blueprint("designs", __name__)
 _strict = ConfigDict(extra="forbid", strict=True)
 
 
+# every link that is tied to an end comes with what the load cases put into it; what goes out does not keep that
+LoadedDesign = Annotated[TiedDesign, AfterValidator(with_loads)]
+BareDesign = Annotated[Design, BeforeValidator(lambda design: bare(design) if isinstance(design, Design) else design)]
+
+
 class DesignIn(BaseModel):
     """A design."""
 
     model_config = _strict
-    design: TiedDesign
+    design: LoadedDesign
 
 
 class LinkIn(DesignIn):
@@ -88,7 +94,7 @@ class ChooseIn(LinkIn):
 class DesignOut(BaseModel):
     """A design."""
 
-    design: Design
+    design: BareDesign
 
 
 class OffersOut(BaseModel):
@@ -100,7 +106,7 @@ class OffersOut(BaseModel):
 class SizedOut(BaseModel):
     """A set of parts, judged."""
 
-    design: Design = Field(description="with the link so built")
+    design: BareDesign = Field(description="with the link so built")
     tube: str
     grade: str
     joint: str | None

@@ -13,6 +13,7 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 from tirante.api.context import now, services
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
+from tirante.calc.loaded import bare
 from tirante.core.design.fields import Id, Name
 from tirante.core.design.model import Design, TiedDesign, dump_design, load_design, prune_catalogue
 from tirante.documents.pack import file_name
@@ -69,7 +70,7 @@ class SaveDraft(BaseModel):
 
     model_config = _strict
     save_id: Id
-    design: TiedDesign
+    design: Annotated[TiedDesign, AfterValidator(bare)]
 
 
 class SavedOut(BaseModel):
@@ -86,7 +87,7 @@ class KeepBranch(BaseModel):
     save_id: Id
     name: Name
     based_on: int | None
-    design: TiedDesign
+    design: Annotated[TiedDesign, AfterValidator(bare)]
 
 
 class SealRevision(BaseModel):

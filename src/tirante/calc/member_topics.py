@@ -20,6 +20,7 @@ from tirante.calc.fields import (
 )
 from tirante.calc.registry import Working, step, topic
 from tirante.core.errors import InputError
+from tirante.core.loads import bump_stop
 from tirante.core.members import beam_column, column, insert_weld, link_stack, rod_end, thread, tube
 
 Result = tuple[dict[str, Any], Working]
@@ -579,3 +580,40 @@ def run_shank_bending(data: ShankBendingInput) -> Result:
         step("stress", "N / (π d3²/4) + 32 M / (π d3³)", "shigley-shaft", N_n=data.axial_n, d3_mm=t.root_external,
              stress_mpa=stress),
     ]  # fmt: skip
+
+
+class BumpStopInput(Input):
+    mass_kg: float = Field(gt=0, le=100_000)
+    speed_m_s: float = Field(ge=0, le=50)
+    k1_n_mm: float = Field(ge=0, le=1e7)
+    k3_n_mm3: float = Field(default=0.0, ge=0, le=1e7)
+    wheel_rate_n_mm: float = Field(default=0.0, ge=0, le=1e6)
+    wheel_preload_n: float = Field(default=0.0, ge=0, le=1e7)
+    motion_ratio: float = Field(default=1.0, gt=0, le=10, description="stop travel per wheel travel")
+
+
+@topic(
+    "bump-stop",
+    BumpStopInput,
+    outputs={
+        "stop_compression_mm": "when it stands still", "stop_force_n": "on the stop then",
+        "wheel_force_n": "at the wheel: stop and spring together", "wheel_travel_mm": "after touching",
+    },
+    example={"mass_kg": 250, "speed_m_s": 1.5, "k1_n_mm": 120},
+    sources=("energy",),
+)  # fmt: skip
+def run_bump_stop(data: BumpStopInput) -> Result:
+    """A corner caught by its bump stop: energy of the fall against stop and spring."""
+    found = bump_stop.caught(
+        data.mass_kg, data.speed_m_s, bump_stop.polynomial(data.k1_n_mm, data.k3_n_mm3), wheel_rate=data.wheel_rate_n_mm,
+        wheel_preload=data.wheel_preload_n, motion_ratio=data.motion_ratio,
+    )  # fmt: skip
+    out = {
+        "stop_compression_mm": found.compression, "stop_force_n": found.stop_force, "wheel_force_n": found.wheel_force,
+        "wheel_travel_mm": found.wheel_travel,
+    }  # fmt: skip
+    energy = data.mass_kg * data.speed_m_s**2 / 2
+    return out, [
+        step("energy", "m v²/2 + m g x = ∫F dx", "energy", kinetic_j=energy, wheel_travel_mm=found.wheel_travel),
+        step("force", "F = k1 s + k3 s³", "energy", stop_force_n=found.stop_force),
+    ]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from importlib import import_module
@@ -33,7 +34,7 @@ _MEMBERS, _BRACKETS, _ENDS = "member_topics", "bracket_topics", "end_topics"
 _MODULES = {
     "column": _MEMBERS, "stepped-column": _MEMBERS, "beam-column": _MEMBERS, "net-section": _MEMBERS, "local-wall": _MEMBERS,
     "thread": _MEMBERS, "thread-strip": _MEMBERS, "link-stack": _MEMBERS, "rod-end": _MEMBERS, "insert-weld": _MEMBERS,
-    "shank-bending": _MEMBERS, "pin": _BRACKETS, "lug": _BRACKETS, "tab-bending": _BRACKETS, "weld": _BRACKETS,
+    "shank-bending": _MEMBERS, "bump-stop": _MEMBERS, "pin": _BRACKETS, "lug": _BRACKETS, "tab-bending": _BRACKETS, "weld": _BRACKETS,
     "cycle": _ENDS, "loads": _ENDS, "turns": _ENDS,
 }  # fmt: skip
 
@@ -116,6 +117,7 @@ def calculate(name: str, payload: object, *, working: bool = False) -> dict[str,
     return {**result, "working": steps} if working else result
 
 
+_NAMED = re.compile(r"([a-z_]+(?:\.[a-z0-9_]+)+|[a-z]+_[a-z_]+): (.*)", re.DOTALL)
 _WORDS = {
     "missing": "This field is missing. Give it a value.",
     "extra_forbidden": "There is no such field here. Remove it or check its spelling.",
@@ -143,9 +145,14 @@ def validation_issues(error: ValidationError) -> list[dict[str, Any]]:
                 .replace("String should", "This must")
                 .replace("a valid number", "a number")
             )
+        path = ".".join(str(part) for part in fault["loc"])
+        # a rule of the whole names the field that it is about: "ends.0.end.ride: …"
+        if fault["type"] == "value_error" and (named := _NAMED.match(message)):
+            path = f"{path}.{named[1]}".lstrip(".")
+            message = f"{named[2][:1].upper()}{named[2][1:]}"
         issues.append(
             {
-                "path": ".".join(str(part) for part in fault["loc"]),
+                "path": path,
                 "code": fault["type"],
                 "params": context,
                 "message": message,

@@ -32,6 +32,16 @@ _ALL = (
         status="derived",
     ),
     Source(
+        key="energy",
+        title="Energy of a fall against springs: derivation in docs/methods.md, Bump stop",
+        status="derived",
+    ),
+    Source(
+        key="statics-of-the-car",
+        title="Equilibrium of the whole car: derivation in docs/methods.md, Wheel loads",
+        status="derived",
+    ),
+    Source(
         key="shigley-columns",
         title="Shigley, Mechanical Engineering Design, ch. 4: Euler and Johnson columns",
         status="from memory",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from textwrap import wrap
 
+from tirante.calc.loaded import with_loads
 from tirante.core.design.assembly import ThreadedEnd
 from tirante.core.design.checks import NOT_CHECKED
 from tirante.core.design.drawings import numbers_of
@@ -20,6 +21,7 @@ _FIT = 186.0 / 217.0  # a station's sheet on the printable width
 
 def pack_pdf(design: Design, stamp: Stamp) -> bytes:
     """All pages of a job."""
+    design = with_loads(design)
     book = Book(f"{design.name}, {stamp.revision}", stamp)
     numbers = numbers_of(design.settings)
     _cut_list_page(book, design, numbers)

@@ -7,6 +7,7 @@ import io
 import re
 import zipfile
 
+from tirante.calc.loaded import bare, with_loads
 from tirante.core.design.drawings import numbers_of
 from tirante.core.design.evaluate import build, evaluate
 from tirante.core.design.model import Design, dump_design, prune_catalogue
@@ -25,7 +26,7 @@ def file_name(text: str) -> str:
 
 def cut_list_csv(design: Design) -> str:
     """The cut list, a row a piece or item; lengths in mm and inches."""
-    found = evaluate(design).cut_list
+    found = evaluate(with_loads(design)).cut_list
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(["kind", "what", "hand", "count", "length_mm", "length_in", "part", "side"])
@@ -45,11 +46,12 @@ def _safe(text: str) -> str:
 
 def make_pack(design: Design, stamp: Stamp) -> bytes:
     """The zip of a job."""
-    design = prune_catalogue(design)
+    saved = bare(prune_catalogue(design))
+    design = with_loads(saved)
     files: dict[str, str | bytes] = {
         f"{file_name(design.name)}.pdf": pack_pdf(design, stamp),
         "cut-list.csv": cut_list_csv(design),
-        "design.json": dump_design(design),
+        "design.json": dump_design(saved),
     }
     for number, link in enumerate(design.links, 1):
         built = build(link, design)

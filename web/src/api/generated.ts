@@ -431,6 +431,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/load-sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The load sets that ship; each factor common practice, to be edited. */
+        get: operations["load_sets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every case of the load set carried through an end. */
+        post: operations["loads"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loads/pick-ups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Loads of the pick-up points on the car's frame as CSV: every end, every case. */
+        post: operations["pick_ups"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/offers": {
         parameters: {
             query?: never;
@@ -738,6 +789,12 @@ export interface components {
              * @default null
              */
             on: string | null;
+            /**
+             * Rate Nm Per Deg
+             * @description of an anti-roll bar: torque for each degree that its two ends are twisted
+             * @default null
+             */
+            rate_nm_per_deg: number | null;
             /**
              * Side
              * @default left
@@ -1155,6 +1212,25 @@ export interface components {
              * @default 25
              */
             pad_radius_mm: number;
+            /**
+             * Rate3 N Per Mm3
+             * @default 0
+             */
+            rate3_n_per_mm3: number;
+            /**
+             * Rate N Per Mm
+             * @default null
+             */
+            rate_n_per_mm: number | null;
+            /**
+             * Table
+             * @description compression mm and force N, instead of rates
+             * @default []
+             */
+            table: [
+                number,
+                number
+            ][];
             tip: components["schemas"]["PlaceIn"];
         };
         /**
@@ -1201,6 +1277,11 @@ export interface components {
              */
             brakes_rear: "outboard" | "inboard";
             /**
+             * Cg Behind Front Mm
+             * @default null
+             */
+            cg_behind_front_mm: number | null;
+            /**
              * Cg Height Mm
              * @default 550
              */
@@ -1233,6 +1314,11 @@ export interface components {
              */
             front_rise_mm: number;
             /**
+             * Mass Kg
+             * @default null
+             */
+            mass_kg: number | null;
+            /**
              * Rear Rise Mm
              * @default 0
              */
@@ -1259,6 +1345,152 @@ export interface components {
              * @default 2500
              */
             wheelbase_mm: number;
+        };
+        /**
+         * CarCase
+         * @description Something that happens to the car.
+         *
+         *     wheel: one wheel is hit (or both): factors × its own standing load. car: the whole car is accelerated: g, with load
+         *     transfer from its height of mass. landing: a corner falls onto its bump stop. strike: the car comes down on a link's
+         *     middle. jack: an end is lifted at a point. snatch: the wheel drops and the damper's end stops it.
+         */
+        CarCase: {
+            /**
+             * At
+             * @default ride
+             * @enum {string}
+             */
+            at: "ride" | "stop" | "droop";
+            /**
+             * Body
+             * @default null
+             */
+            body: string | null;
+            /**
+             * Drop Mm
+             * @default null
+             */
+            drop_mm: number | null;
+            /**
+             * End
+             * @default both
+             * @enum {string}
+             */
+            end: "front" | "rear" | "both";
+            /**
+             * Kind
+             * @default wheel
+             * @enum {string}
+             */
+            kind: "wheel" | "car" | "landing" | "strike" | "jack" | "snatch";
+            /**
+             * Lateral
+             * @default 0
+             */
+            lateral: number;
+            /**
+             * Link
+             * @default null
+             */
+            link: string | null;
+            /**
+             * Longitudinal
+             * @default 0
+             */
+            longitudinal: number;
+            /** Name */
+            name: string;
+            /**
+             * Point
+             * @default null
+             */
+            point: string | null;
+            /**
+             * Roll Deg
+             * @default 0
+             */
+            roll_deg: number;
+            /**
+             * Source
+             * @default common practice, no source
+             */
+            source: string;
+            /**
+             * Speed M S
+             * @default null
+             */
+            speed_m_s: number | null;
+            /**
+             * Steer
+             * @default 0
+             */
+            steer: number;
+            /**
+             * Stiffness N Per Mm
+             * @default null
+             */
+            stiffness_n_per_mm: number | null;
+            /**
+             * Torque
+             * @default rolling
+             * @enum {string}
+             */
+            torque: "rolling" | "brake" | "drive";
+            /**
+             * Travel Mm
+             * @description instead of `at`
+             * @default null
+             */
+            travel_mm: number | null;
+            /**
+             * Vertical
+             * @default 1
+             */
+            vertical: number;
+            /**
+             * Wheels
+             * @default each
+             * @enum {string}
+             */
+            wheels: "each" | "both";
+        };
+        /**
+         * CaseOut
+         * @description One case, one way round.
+         */
+        CaseOut: {
+            /** Carrier */
+            carrier: string;
+            /** Fault */
+            fault: string | null;
+            /**
+             * Hardest
+             * @description the link that it loads most
+             */
+            hardest: string;
+            /** Hardest N */
+            hardest_n: number | null;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Notes */
+            notes: string[];
+            /**
+             * Of
+             * @description the case of the load set
+             */
+            of: string;
+            /** Residual */
+            residual: number | null;
+            /** Roll Deg */
+            roll_deg: number;
+            /** Source */
+            source: string;
+            /** Steer */
+            steer: number;
+            /** Travel Mm */
+            travel_mm: number;
         };
         /**
          * Catalogue
@@ -1464,6 +1696,11 @@ export interface components {
              * @default null
              */
             open_mm: number | null;
+            /**
+             * Rate N Per Mm
+             * @default null
+             */
+            rate_n_per_mm: number | null;
         };
         /**
          * Design
@@ -1475,6 +1712,7 @@ export interface components {
              *       "brake_front_share": 0.65,
              *       "brakes_front": "outboard",
              *       "brakes_rear": "outboard",
+             *       "cg_behind_front_mm": null,
              *       "cg_height_mm": 550,
              *       "cg_is_a_guess": true,
              *       "corners": null,
@@ -1482,6 +1720,7 @@ export interface components {
              *       "drive_front_share": 0,
              *       "drive_rear": null,
              *       "front_rise_mm": 0,
+             *       "mass_kg": null,
              *       "rear_rise_mm": 0,
              *       "unsprung_front_kg": null,
              *       "unsprung_rear_kg": null,
@@ -1512,6 +1751,13 @@ export interface components {
              * @default []
              */
             links: components["schemas"]["Link"][];
+            /**
+             * @default {
+             *       "cases": [],
+             *       "name": "none"
+             *     }
+             */
+            loads: components["schemas"]["LoadSet"];
             /** Name */
             name: string;
             /**
@@ -2545,6 +2791,24 @@ export interface components {
             welding: components["schemas"]["Welding"];
         };
         /**
+         * LinkCaseOut
+         * @description A load case of a link: typed, or worked out of the car's.
+         */
+        LinkCaseOut: {
+            /** At */
+            at: string;
+            /** Axial N */
+            axial_n: number;
+            /** Name */
+            name: string;
+            /** Side N */
+            side_n: number;
+            /** Strike N */
+            strike_n: number;
+            /** Worked */
+            worked: boolean;
+        };
+        /**
          * LinkIdsIn
          * @description Ids for the links to make, as many as the end has links.
          */
@@ -2577,6 +2841,11 @@ export interface components {
         LinkOut: {
             /** @default null */
             bought: components["schemas"]["BoughtOut"] | null;
+            /**
+             * Cases
+             * @default []
+             */
+            cases: components["schemas"]["LinkCaseOut"][];
             /**
              * Checks
              * @default []
@@ -2643,9 +2912,14 @@ export interface components {
         };
         /**
          * LoadCase
-         * @description What the link sees at once; typed here, worked out from the car in later work.
+         * @description What the link sees at once; typed, or worked out of the car's load cases (`worked`, made anew whenever it is read).
          */
         LoadCase: {
+            /**
+             * At
+             * @default
+             */
+            at: string;
             /**
              * Axial N
              * @default 0
@@ -2663,6 +2937,35 @@ export interface components {
              * @default 0
              */
             strike_n: number;
+            /**
+             * Worked
+             * @default false
+             */
+            worked: boolean;
+        };
+        /**
+         * LoadSet
+         * @description The cases of a car.
+         */
+        LoadSet: {
+            /**
+             * Cases
+             * @default []
+             */
+            cases: components["schemas"]["CarCase"][];
+            /**
+             * Name
+             * @default none
+             */
+            name: string;
+        };
+        /**
+         * LoadSetsOut
+         * @description The load sets that ship.
+         */
+        LoadSetsOut: {
+            /** Sets */
+            sets: components["schemas"]["LoadSet"][];
         };
         /**
          * LoadedOut
@@ -2673,6 +2976,57 @@ export interface components {
             added: number;
             /** Replaced */
             replaced: number;
+        };
+        /**
+         * LoadsIn
+         * @description Which case to draw; none: the one that loads a link most.
+         */
+        LoadsIn: {
+            /**
+             * Case
+             * @default null
+             */
+            case: string | null;
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in";
+        };
+        /**
+         * LoadsOut
+         * @description All cases of an end, one of them drawn.
+         */
+        LoadsOut: {
+            /** Bump */
+            bump: string;
+            /** Cases */
+            cases: components["schemas"]["CaseOut"][];
+            drawing: components["schemas"]["Drawing"] | null;
+            /** Droop */
+            droop: string;
+            /** Faults */
+            faults: components["schemas"]["DrawFault"][];
+            /** Joints */
+            joints: components["schemas"]["WorstOut"][];
+            /** Links */
+            links: components["schemas"]["WorstOut"][];
+            /** Parts */
+            parts: components["schemas"]["PartForce"][];
+            /** Shown */
+            shown: string | null;
+            /**
+             * Stiffness
+             * @description how redundant layouts share, in words; empty where nothing is shared
+             */
+            stiffness: string;
         };
         /**
          * NewEndIn
@@ -2869,6 +3223,31 @@ export interface components {
              * @default 10
              */
             wanted_mm: number;
+        };
+        /**
+         * PartForce
+         * @description What a part carries in the case shown; links tension positive, springs and stops compression positive.
+         */
+        PartForce: {
+            /** Force N */
+            force_n: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "link" | "joint" | "spring" | "stop" | "bar" | "held";
+            /**
+             * Moment Nmm
+             * @default null
+             */
+            moment_nmm: number[] | null;
+            /** Part */
+            part: string;
+            /**
+             * Vector N
+             * @default null
+             */
+            vector_n: number[] | null;
         };
         /**
          * PartOut
@@ -4219,6 +4598,22 @@ export interface components {
                 [key: string]: unknown;
             }[];
         };
+        /**
+         * WorstOut
+         * @description The hardest a part is pulled and pushed, and by which case.
+         */
+        WorstOut: {
+            /** Part */
+            part: string;
+            /** Pull Case */
+            pull_case: string;
+            /** Pull N */
+            pull_n: number;
+            /** Push Case */
+            push_case: string;
+            /** Push N */
+            push_n: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -5099,6 +5494,101 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DesignOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    load_sets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadSetsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loads: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoadsIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pick_ups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfEndIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PointsCsvIn"];
                 };
             };
             /** @description what is wrong, where, and the cure */

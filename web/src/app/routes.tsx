@@ -6,6 +6,7 @@ import { PackStation } from '../features/cutting'
 import { JigsStation } from '../features/jigs'
 import { JobsView } from '../features/jobs'
 import { LayoutStation } from '../features/layout'
+import { LoadsStation } from '../features/loads'
 import { MembersStation } from '../features/members'
 import { PlannedStation } from '../features/planned'
 import { JobPage } from './JobPage'
@@ -26,6 +27,7 @@ export const router = createBrowserRouter([
       { path: 'pack', element: <PackStation /> },
       { path: 'layout', element: <LayoutStation /> },
       { path: 'cycle', element: <CycleStation /> },
+      { path: 'loads', element: <LoadsStation /> },
       { path: ':station', element: <PlannedStation /> },
     ],
   },

@@ -11,7 +11,7 @@ export const STATIONS: Station[] = [
   { number: 1, path: 'survey', name: 'Survey', planned: 'Tape distances, squares-and-floor readings and hub-face offsets will become coordinates here, each with its uncertainty, and the reading that does not fit will be named.' },
   { number: 2, path: 'layout', name: 'Layout' },
   { number: 3, path: 'cycle', name: 'Cycle' },
-  { number: 4, path: 'loads', name: 'Loads', planned: 'Pothole, kerb, braking and cornering will be turned into forces in every link and joint here. Until then, forces are typed at station 5.' },
+  { number: 4, path: 'loads', name: 'Loads' },
   { number: 5, path: 'members', name: 'Members' },
   { number: 6, path: 'brackets', name: 'Brackets' },
   { number: 7, path: 'jigs', name: 'Jigs' },

@@ -35,6 +35,8 @@ class Car(Document):
     cg_height_mm: Positive = 550.0
     cg_is_a_guess: bool = True
     corners: CornerMasses | None = None
+    mass_kg: Positive | None = None  # where no corner weights are known: the whole car …
+    cg_behind_front_mm: Annotated[float, Field(ge=-20_000, le=20_000)] | None = None  # … and where its mass stands
     unsprung_front_kg: Positive | None = None  # both wheels with what goes up and down with them
     unsprung_rear_kg: Positive | None = None
     brake_front_share: Share = 0.65

@@ -44,6 +44,7 @@ from tirante.core.design.results import (
     ItemOut,
     JigOut,
     JigStationOut,
+    LinkCaseOut,
     LinkOut,
     Out,
     PieceOut,
@@ -289,6 +290,7 @@ def evaluate_link(link: Link, design: Design) -> LinkOut:
     common: dict[str, Any] = {"id": link.id, "name": link.name, "side": link.side, "length_mm": link.between.mm}
     tube = design.catalogue.find("tubes", link.tube) if link.tube else None
     grade = design.catalogue.find("grades", link.grade) if link.grade else None
+    common["cases"] = [LinkCaseOut(**case.model_dump()) for case in link.cases]
     common |= {"tube_label": tube.label if tube else None, "grade_label": grade.label if grade else None}
     built = build(link, design)
     if isinstance(built, list):

@@ -29,6 +29,7 @@ from tirante.core.design.fields import (
     Positive,
     Strength,
 )
+from tirante.core.loads.cases import LoadSet
 from tirante.core.suspension.end import End, PointName, Ride
 
 SCHEMA_VERSION = 3
@@ -115,9 +116,11 @@ Between = Annotated[Pivots | CentreToCentre | OfEnd, Field(discriminator="kind")
 
 
 class LoadCase(Document):
-    """What the link sees at once; typed here, worked out from the car in later work."""
+    """What the link sees at once; typed, or worked out of the car's load cases (`worked`, made anew whenever it is read)."""
 
     name: Name
+    at: Annotated[str, Field(max_length=120)] = ""  # the travel position that a worked one applies at
+    worked: bool = False
     axial_n: Force = 0.0  # tension positive
     strike_n: Annotated[float, Field(ge=0, le=1e7)] = 0.0  # at mid-span, square to the link
     side_n: Annotated[float, Field(ge=0, le=1e7)] = 0.0  # at an eye, square to the link
@@ -254,6 +257,7 @@ class Design(Document):
     catalogue: Catalogue = Catalogue()
     ends: Annotated[tuple[SuspensionEnd, ...], Field(max_length=8, strict=False)] = ()
     car: Car = Car()
+    loads: LoadSet = LoadSet()
 
     def standing(self, end: SuspensionEnd) -> End:
         """An end in this job's car, at its ride height."""
@@ -266,8 +270,9 @@ class Design(Document):
                 raise ValueError(f"{what}: two {what} have the same id; give one a new id")
         for i, one in enumerate(self.ends):
             if one.end.vehicle is not None or one.end.ride != Ride():
+                which = "ride" if one.end.vehicle is None else "vehicle"
                 raise ValueError(
-                    f"ends.{i}.end.vehicle: the vehicle and its ride height are the job’s; give them in car"
+                    f"ends.{i}.end.{which}: the vehicle and its ride height are the job’s; give them in car"
                 )
         for i, link in enumerate(self.links):
             for kind, key, field in used_keys(link):

@@ -122,6 +122,17 @@ class BoughtOut(Out):
     possible: bool
 
 
+class LinkCaseOut(Out):
+    """A load case of a link: typed, or worked out of the car's."""
+
+    name: str
+    at: str
+    worked: bool
+    axial_n: float
+    strike_n: float
+    side_n: float
+
+
 class LinkOut(Out):
     """One link, worked out."""
 
@@ -135,6 +146,7 @@ class LinkOut(Out):
     tube_label: str | None = None
     grade_label: str | None = None
     stack: StackOut | None = None
+    cases: list[LinkCaseOut] = []
     checks: list[CheckOut] = []
     governing: str | None = None
     mass_kg: float | None = None

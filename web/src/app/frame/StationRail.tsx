@@ -13,8 +13,9 @@ function worst(evaluation: Evaluation | null): MarkState {
   return states.includes('incomplete') ? 'in hand' : 'good'
 }
 
-function markFor(path: string, evaluation: Evaluation | null, ends: number): MarkState {
+function markFor(path: string, evaluation: Evaluation | null, ends: number, loads: number): MarkState {
   if (path === 'members') return worst(evaluation)
+  if (path === 'loads') return loads ? 'in hand' : 'untouched'
   if (path === 'layout' || path === 'cycle') return ends ? 'in hand' : 'untouched'
   const links = evaluation?.links ?? []
   const done =
@@ -32,6 +33,7 @@ export function StationRail() {
   const jobId = useSessionPart((state) => state.jobId)
   const evaluation = useSessionPart((state) => state.evaluation)
   const ends = useSessionPart((state) => state.design.ends.length)
+  const loads = useSessionPart((state) => state.design.loads.cases.length)
   const { linkId } = useParams()
   const { pathname } = useLocation()
   return (
@@ -58,7 +60,7 @@ export function StationRail() {
               <Typography component="span" sx={{ fontSize: 16, fontWeight: 'inherit' }}>
                 {station.number}
               </Typography>
-              <StateMark state={markFor(station.path, evaluation, ends)} />
+              <StateMark state={markFor(station.path, evaluation, ends, loads)} />
             </Box>
             <Typography
               component="span"

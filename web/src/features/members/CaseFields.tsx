@@ -1,6 +1,7 @@
 import { Box, Button, IconButton, InputBase, Typography } from '@mui/material'
 import type { Link, LoadCase } from '../../api'
-import { useLink } from '../../app/session'
+import { Link as RouterLink } from 'react-router'
+import { useLink, useSessionPart } from '../../app/session'
 import { NumberField } from '../../quantity'
 import { CrossIcon, PlusIcon, Section } from '../../ui'
 
@@ -8,7 +9,9 @@ const LIMIT = 1e7
 
 /** What the link sees at once, case by case; forces are before any factor. */
 export function CaseFields({ link }: { link: Link }) {
-  const { edit, problems } = useLink(link.id)
+  const { edit, problems, result } = useLink(link.id)
+  const jobId = useSessionPart((state) => state.jobId)
+  const worked = (result?.cases ?? []).filter((one) => one.worked)
   const change = (i: number, part: Partial<LoadCase>) =>
     edit(`case ${i} ${Object.keys(part).join()}`, (now) => ({
       ...now,
@@ -17,7 +20,10 @@ export function CaseFields({ link }: { link: Link }) {
   const add = () =>
     edit('add a case', (now) => ({
       ...now,
-      cases: [...now.cases, { name: `case ${now.cases.length + 1}`, axial_n: 0, strike_n: 0, side_n: 0 }],
+      cases: [
+        ...now.cases,
+        { name: `case ${now.cases.length + 1}`, axial_n: 0, strike_n: 0, side_n: 0, at: '', worked: false },
+      ],
     }))
   const remove = (i: number) => edit('remove a case', (now) => ({ ...now, cases: now.cases.filter((_, j) => j !== i) }))
   return (
@@ -85,6 +91,31 @@ export function CaseFields({ link }: { link: Link }) {
           </Box>
         ))}
       </Box>
+      {worked.length > 0 && (
+        <Box sx={{ mb: 0.5 }}>
+          <Typography variant="caption" sx={{ color: 'text.secondary' }}>
+            from the car’s load cases, <RouterLink to={`/jobs/${jobId}/loads`}>station 4</RouterLink>
+          </Typography>
+          {worked.map((one) => (
+            <Box
+              key={`${one.name}${one.axial_n}`}
+              title={one.at}
+              sx={{ display: 'flex', justifyContent: 'space-between', gap: 1, fontSize: 13.5 }}
+            >
+              <Box
+                component="span"
+                sx={{ minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
+              >
+                {one.name}
+              </Box>
+              <Box component="span" sx={(theme) => ({ fontFamily: theme.tirante.mono, whiteSpace: 'nowrap' })}>
+                {one.axial_n < 0 ? '−' : '+'}
+                {Math.abs(one.axial_n).toFixed(0)} N{one.strike_n > 0 && `, strike ${one.strike_n.toFixed(0)}`}
+              </Box>
+            </Box>
+          ))}
+        </Box>
+      )}
       <Button size="small" startIcon={<PlusIcon />} onClick={add} disabled={link.cases.length >= 40} sx={{ mt: 0.5 }}>
         Add a case
       </Button>

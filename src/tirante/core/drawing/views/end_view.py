@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from math import cos, pi, sin
 from typing import Literal
 
-from tirante.core.drawing.model import Drawing, Style, Tone
+from tirante.core.drawing.model import Drawing, Fill, Style, Tone
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 
 VIEWS, PLOTS, WIDTH, HEIGHT = 145.0, 72.0, 217.0, 172.0
@@ -80,14 +80,22 @@ class Axis:
 
 
 @dataclass(frozen=True, slots=True)
-class _View:
+class View:
+    """From where it is seen."""
+
     title: str
     across: int  # axis drawn to the right
     flip: float
     up: int
 
 
-_VIEWS = (_View("from behind", 1, -1.0, 2), _View("from the left", 0, 1.0, 2), _View("from above", 1, -1.0, 0))
+VIEWS_DRAWN = (View("from behind", 1, -1.0, 2), View("from the left", 0, 1.0, 2), View("from above", 1, -1.0, 0))
+
+
+def view_places(width: float) -> tuple[tuple[float, float, float, float], ...]:
+    """Where the three views stand on a sheet: x, y, width, height."""
+    half = (width - 12) / 2
+    return (6.0, 88.0, width - 6, 78.0), (6.0, 4.0, half, 76.0), (12.0 + half, 4.0, half, 76.0)
 
 
 def views_sheet(
@@ -114,26 +122,26 @@ def plots_sheet(
 
 
 def _views(sheet: Sheet, now: Posture, ride: Posture, roll_centre: tuple[float, float] | None, width: float) -> None:
-    half = (width - 12) / 2
-    places = ((6.0, 88.0, width - 6, 78.0), (6.0, 4.0, half, 76.0), (12.0 + half, 4.0, half, 76.0))
-    for view, (x, y, w, h) in zip(_VIEWS, places, strict=True):
-        frame = _fit(view, ride, now, x, y, w, h - 6)
+    for view, (x, y, w, h) in zip(VIEWS_DRAWN, view_places(width), strict=True):
+        frame = fit(view, ride, now, x, y, w, h - 6)
         sheet.text((x, y + h - 2), view.title, 2.9, tone="muted")
         if now != ride:
-            _posture(sheet, frame, view, ride, ghost=True)
-        _posture(sheet, frame, view, now, ghost=False)
+            posture_on(sheet, frame, view, ride, ghost=True)
+        posture_on(sheet, frame, view, now, ghost=False)
         if view.up == 2 and now.wheels:
             _ground(sheet, frame, view, now)
         if view.title == "from behind" and len(now.wheels) == 2:
             _middle(sheet, frame, now, roll_centre)
 
 
-def _flat(view: _View, p: Point3) -> tuple[float, float]:
+def flat(view: View, p: Point3) -> tuple[float, float]:
+    """A point or direction as the view sees it."""
     return view.flip * p[view.across], p[view.up]
 
 
-def _fit(view: _View, ride: Posture, now: Posture, x: float, y: float, w: float, h: float) -> Frame:
-    points = [_flat(view, p) for posture in (ride, now) for p in _extent(posture)]
+def fit(view: View, ride: Posture, now: Posture, x: float, y: float, w: float, h: float) -> Frame:
+    """Both postures inside a box of the sheet."""
+    points = [flat(view, p) for posture in (ride, now) for p in _extent(posture)]
     xs, ys = [p[0] for p in points], [p[1] for p in points]
     scale = min(w / max(1.0, max(xs) - min(xs)), h / max(1.0, max(ys) - min(ys)))
     return Frame(x + w / 2 - scale * (max(xs) + min(xs)) / 2, y + h / 2 - scale * (max(ys) + min(ys)) / 2, scale)
@@ -148,40 +156,44 @@ def _extent(posture: Posture) -> list[Point3]:
     return out
 
 
-def _posture(sheet: Sheet, frame: Frame, view: _View, posture: Posture, *, ghost: bool) -> None:
+def posture_on(sheet: Sheet, frame: Frame, view: View, posture: Posture, *, ghost: bool) -> None:
+    """Wheels, things to miss, links and bodies; of a ghost dashed lines alone."""
     for wheel in posture.wheels:
-        outline = [frame.at(*p) for p in _hull([_flat(view, p) for p in _rims(wheel)])]
+        outline = [frame.at(*p) for p in _hull([flat(view, p) for p in _rims(wheel)])]
         if ghost:
             sheet.area(outline, style="hidden", tone="muted")
         else:
             sheet.area(outline, "sheet" if view.title != "from the left" else "none", "visible", ref="wheel")
     for thing in () if ghost else posture.things:
-        outline = [frame.at(*p) for p in _hull([_flat(view, p) for p in thing.points])]
+        outline = [frame.at(*p) for p in _hull([flat(view, p) for p in thing.points])]
         if len(outline) > 2:
             sheet.area(outline, "pale", "thin", "muted", ref=thing.ref)
     for stick in posture.sticks:
-        a, b = frame.at(*_flat(view, stick.a)), frame.at(*_flat(view, stick.b))
+        a, b = frame.at(*flat(view, stick.a)), frame.at(*flat(view, stick.b))
         if ghost:
             sheet.line(a, b, "hidden", "muted")
             continue
         if stick.coil:
             _coil(sheet, a, b, stick.coil * frame.scale, stick.ref)
         elif stick.thick:
-            _bar(sheet, a, b, stick.ref)
+            bar(sheet, a, b, stick.ref)
             for end in (a, b):
                 sheet.circle(end, 0.95, "thin", "sheet", ref=stick.ref)
         else:
             sheet.line(a, b, "visible", "ink", stick.ref)
 
 
-def _bar(sheet: Sheet, a: tuple[float, float], b: tuple[float, float], ref: str) -> None:
+def bar(
+    sheet: Sheet, a: tuple[float, float], b: tuple[float, float], ref: str, fill: Fill = "steel", tone: Tone = "ink"
+) -> None:  # fmt: skip
+    """A link as a bar."""
     dx, dy = b[0] - a[0], b[1] - a[1]
     size = (dx * dx + dy * dy) ** 0.5
     if size < 1e-6:
         return
     nx, ny = -dy / size * 0.65, dx / size * 0.65
     sheet.area(
-        ((a[0] + nx, a[1] + ny), (b[0] + nx, b[1] + ny), (b[0] - nx, b[1] - ny), (a[0] - nx, a[1] - ny)), "steel", "thin", ref=ref
+        ((a[0] + nx, a[1] + ny), (b[0] + nx, b[1] + ny), (b[0] - nx, b[1] - ny), (a[0] - nx, a[1] - ny)), fill, "thin", tone, ref
     )  # fmt: skip
 
 
@@ -240,15 +252,15 @@ def _hull(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
     return half(ordered) + half(ordered[::-1])
 
 
-def _ground(sheet: Sheet, frame: Frame, view: _View, now: Posture) -> None:
+def _ground(sheet: Sheet, frame: Frame, view: View, now: Posture) -> None:
     """Through the contacts, or level under the near wheel when the other stands behind it."""
-    contacts = sorted(frame.at(*_flat(view, wheel.contact)) for wheel in now.wheels)
+    contacts = sorted(frame.at(*flat(view, wheel.contact)) for wheel in now.wheels)
     (x1, y1), (x2, y2) = contacts[0], contacts[-1]
     if view.across == 1 and x2 - x1 > 1e-9:
         slope = (y2 - y1) / (x2 - x1)
         sheet.line((x1 - 14, y1 - 14 * slope), (x2 + 14, y2 + 14 * slope), "visible")
     else:
-        x, y = frame.at(*_flat(view, now.wheels[0].contact))
+        x, y = frame.at(*flat(view, now.wheels[0].contact))
         sheet.line((x - 26, y), (x + 26, y), "visible")
 
 

@@ -1,0 +1,157 @@
+"""A design with the forces that its load cases put into its links: worked out once, remembered, the same for every client."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from functools import cache
+from pathlib import Path
+from threading import Lock
+from typing import TYPE_CHECKING
+
+from tirante import ENGINE_VERSION
+from tirante.calc.templates import template_of
+from tirante.core.design.model import Design, Link, LoadCase, OfEnd, SuspensionEnd, tied
+from tirante.core.errors import InputError
+from tirante.core.loads.cases import LoadSet
+
+if TYPE_CHECKING:
+    from tirante.core.loads.end_loads import Carried, EndLoads
+    from tirante.core.suspension.cycle import Solved
+
+SETS = Path(__file__).resolve().parents[3] / "data" / "loads"
+KEPT = 48
+
+
+@cache
+def shipped_load_sets() -> dict[str, LoadSet]:
+    """The load sets that ship, by name."""
+    found = [LoadSet.model_validate_json(path.read_bytes()) for path in sorted(SETS.glob("*.json"))]
+    return {one.name: one for one in found}
+
+
+class _Memory:
+    """Loads of ends by all they depend on; the last of an end helps the next."""
+
+    def __init__(self) -> None:
+        self._lock, self._working = Lock(), Lock()
+        self._kept: OrderedDict[str, EndLoads | InputError] = OrderedDict()
+        self._last: dict[str, Solved] = {}
+
+    def get(self, design: Design, end: SuspensionEnd) -> EndLoads | InputError:
+        from tirante.core.loads.end_loads import end_loads
+
+        standing = design.standing(end)
+        tracks = tracks_of(design)
+        key = "|".join(
+            [ENGINE_VERSION, standing.model_dump_json(), end.box.model_dump_json(), design.car.model_dump_json(),
+             design.loads.model_dump_json(), str(tracks)]
+        )  # fmt: skip
+        with self._lock:
+            if key in self._kept:
+                self._kept.move_to_end(key)
+                return self._kept[key]
+        with self._working:
+            try:
+                found: EndLoads | InputError = end_loads(
+                    template_of(standing), standing, design.car, design.loads.cases, bump=end.box.bump_mm,
+                    droop=end.box.droop_mm, tracks=tracks, like=self._last.get(end.id),
+                )  # fmt: skip
+            except InputError as error:
+                found = error
+        with self._lock:
+            self._kept[key] = found
+            if not isinstance(found, InputError) and found.solved is not None:
+                self._last[end.id] = found.solved
+            while len(self._kept) > KEPT:
+                self._kept.popitem(last=False)
+            while len(self._last) > KEPT:
+                self._last.pop(next(iter(self._last)))
+        return found
+
+
+_memory = _Memory()
+
+
+def tracks_of(design: Design) -> dict[str, float]:
+    """Track of each end between its wheel centres [mm]."""
+    found: dict[str, float] = {}
+    for one in design.ends:
+        left = one.end.points.get("wheel_centre")
+        if left is not None:
+            right = one.end.right_points.get("wheel_centre", (0.0, -left[1], 0.0))
+            found[one.end.end] = left[1] - right[1] + 2 * one.end.wheel.moved_out_mm
+    return found
+
+
+def loads_of(design: Design, end: SuspensionEnd) -> EndLoads | InputError:
+    """All cases of a design's load set carried by one of its ends; or why the end cannot be put together."""
+    return _memory.get(design, end)
+
+
+def bare(design: Design) -> Design:
+    """The design without the cases that were worked out."""
+    links = tuple(
+        link.model_copy(update={"cases": tuple(case for case in link.cases if not case.worked)})
+        if any(case.worked for case in link.cases) else link
+        for link in design.links
+    )  # fmt: skip
+    return design if links == design.links else design.model_copy(update={"links": links})
+
+
+def with_loads(design: Design) -> Design:
+    """The design, every link that is tied to an end given the envelope of what the load cases put into it."""
+    design = bare(tied(design))
+    ends = {one.id: one for one in design.ends}
+    if not design.loads.cases:
+        return design
+    links = []
+    for link in design.links:
+        if isinstance(link.between, OfEnd) and link.between.end_id in ends:
+            found = loads_of(design, ends[link.between.end_id])
+            if not isinstance(found, InputError):
+                link = link.model_copy(update={"cases": (*link.cases, *worked_cases(link, found.cases))})
+        links.append(link)
+    return design.model_copy(update={"links": tuple(links)})
+
+
+def sides_of(link: Link, template_name: str, names: list[str]) -> list[str]:
+    """Which of an end's links, as its forces name them, a link of the job stands for."""
+    stems = {name: name.removesuffix(", left").removesuffix(", right") for name in names}
+    own = [name for name, stem in stems.items() if stem == template_name]
+    if link.side == "left":
+        return [name for name in own if not name.endswith(", right")]
+    if link.side == "right":
+        return [name for name in own if name.endswith(", right")]
+    return own
+
+
+def worked_cases(link: Link, carried: tuple[Carried, ...]) -> list[LoadCase]:
+    """Most tension and most compression over all cases, and the same of each that also strikes the link."""
+    assert isinstance(link.between, OfEnd)
+    every: list[LoadCase] = []
+    for one in carried:
+        if one.forces is None or one.fault:
+            continue
+        travel, roll, steer = one.position
+        where = f"at {travel:+.1f} mm" if travel else "at ride height"
+        where += f", roll {roll:+.1f}°" if roll else ""
+        where += f", steer {steer:+.1f}" if steer else ""
+        for name in sides_of(link, link.between.link, list(one.forces.axial)):
+            axial = one.forces.axial[name] + one.forces.bind.get(name, 0.0)
+            right = " (right)" if name.endswith(", right") else ""
+            label = f"{one.name}{right}"[:80]
+            every.append(
+                LoadCase(name=label, at=where, worked=True, axial_n=axial, strike_n=one.strikes.get(name, 0.0))
+            )
+    out: list[LoadCase] = []
+    for group in ([case for case in every if not case.strike_n], [case for case in every if case.strike_n]):
+        if not group:
+            continue
+        pull, push = max(group, key=lambda c: c.axial_n), min(group, key=lambda c: c.axial_n)
+        out.append(pull)
+        if push is not pull and push.name != pull.name:
+            out.append(push)
+        hardest = max(group, key=lambda c: c.strike_n)
+        if hardest.strike_n and hardest not in out:
+            out.append(hardest)
+    return [case for case in out if abs(case.axial_n) > 1e-9 or case.strike_n]

@@ -1,0 +1,1 @@
+"""What a car puts into its suspension: load cases, wheel loads, bump stops."""

@@ -1,0 +1,141 @@
+"""Forces ready to show: the drawing of a case, the worst case of every part, and the pick-up points' loads as CSV."""
+
+from __future__ import annotations
+
+import csv
+import io
+from dataclasses import dataclass
+
+import numpy as np
+
+from tirante.core.drawing.model import Drawing
+from tirante.core.drawing.sheet import Numbers
+from tirante.core.drawing.views.load_view import LinkForce, PointForce, load_sheet
+from tirante.core.loads.end_loads import Carried, EndLoads
+from tirante.core.mechanism.model import GROUND
+from tirante.core.suspension.cycle import resolved
+from tirante.core.suspension.posture import postures_of
+from tirante.core.suspension.statics import Array, Forces
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Worst:
+    """The hardest a part is pulled and pushed (a joint: loaded), and by which case [N]."""
+
+    part: str
+    pull: float
+    pull_case: str
+    push: float
+    push_case: str
+
+
+def worst_of_parts(found: EndLoads) -> tuple[list[Worst], list[Worst]]:
+    """Of every link, spring and stop; and of every joint, its largest force as `pull`."""
+    links: dict[str, list[tuple[float, str]]] = {}
+    joints: dict[str, list[tuple[float, str]]] = {}
+    for one in found.cases:
+        if one.forces is None or one.fault:
+            continue
+        for name, force in (
+            one.forces.axial | {k: -v for k, v in (one.forces.springs | one.forces.stops).items()}
+        ).items():
+            links.setdefault(name, []).append((force + one.forces.bind.get(name, 0.0), one.name))
+        for name, joint in one.forces.joints.items():
+            joints.setdefault(name, []).append((float(np.linalg.norm(joint.force)), one.name))
+    rows = []
+    for name, forces in links.items():
+        pull, push = max(forces), min(forces)
+        rows.append(
+            Worst(part=name, pull=max(pull[0], 0.0), pull_case=pull[1] if pull[0] > 0 else "", push=min(push[0], 0.0),
+                  push_case=push[1] if push[0] < 0 else "")
+        )  # fmt: skip
+    rows.sort(key=lambda row: -max(row.pull, -row.push))
+    most = [Worst(part=name, pull=max(f)[0], pull_case=max(f)[1], push=0.0, push_case="") for name, f in joints.items()]
+    most.sort(key=lambda row: -row.pull)
+    return rows, most
+
+
+def draw_case(name: str, found: EndLoads, case: Carried, numbers: Numbers) -> Drawing | None:
+    """Three views with the forces of a case; None where it was not carried."""
+    if found.solved is None or case.forces is None or case.fault:
+        return None
+    rows = np.array([case.position, (0.0, 0.0, 0.0)]).T
+    now, ride = postures_of(resolved(found.solved, rows))
+    if now is None or ride is None:
+        return None
+    forces = case.forces
+    links = tuple(
+        LinkForce(name=link, a=_point(a), b=_point(b), force=forces.axial[link]) for link, (a, b) in forces.ends.items()
+    )
+    points = [
+        PointForce(at=_point(at), force=_point(force), what=what, applied=True) for what, at, force in forces.applied
+    ]
+    points += [
+        PointForce(at=_point(at), force=_point(force), what=what, applied=False) for what, at, force in on_frame(forces)
+    ]
+    points += [
+        PointForce(at=_point(joint.at), force=_point(-joint.force), what=what, applied=False)  # as its second body feels it
+        for what, joint in forces.joints.items() if GROUND not in (joint.body, joint.on)
+    ]  # fmt: skip
+    return load_sheet(f"{name}: {case.name}", now, ride, links, tuple(points), numbers)
+
+
+def _point(v: Array) -> tuple[float, float, float]:
+    x, y, z = v
+    return float(x), float(y), float(z)
+
+
+def on_frame(forces: Forces) -> list[tuple[str, Array, Array]]:
+    """What every pick-up point puts on the car's frame: name, where [mm], force [N]; springs and stops are not among them."""
+    out = []
+    for name, (a, b) in forces.ends.items():
+        along = (b - a) / np.linalg.norm(b - a)
+        one, two = forces.bodies[name]
+        if one == GROUND:
+            out.append((name, a, forces.axial[name] * along))
+        if two == GROUND:
+            out.append((name, b, -forces.axial[name] * along))
+    for name, joint in forces.pivots.items():
+        if GROUND in (joint.body, joint.on):
+            out.append((name, joint.at, -joint.force if joint.on == GROUND else joint.force))
+    return out
+
+
+def pickups_csv(found: dict[str, EndLoads]) -> str:
+    """Loads of the pick-up points on the car's frame, a row a point and case: for whoever analyses the frame."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(
+        ["end", "case", "travel_mm", "roll_deg", "steer", "point", "x_mm", "y_mm", "z_mm", "fx_n", "fy_n", "fz_n"]
+    )
+    for end, loads in found.items():
+        for one in loads.cases:
+            if one.forces is None or one.fault:
+                continue
+            springs = [(name, *place) for name, place in _springs_on_frame(loads, one).items()]
+            for name, at, force in (*on_frame(one.forces), *springs):
+                writer.writerow(
+                    [end, one.name, *(f"{v:.6g}" for v in one.position), name, *(f"{v:.3f}" for v in (*at, *force))]
+                )
+    return out.getvalue()
+
+
+def _springs_on_frame(loads: EndLoads, one: Carried) -> dict[str, tuple[Array, Array]]:
+    """Where springs stand on the frame, and their push on it."""
+    solved = loads.solved
+    if solved is None or one.forces is None or solved.end.damper is None:
+        return {}
+    moved = resolved(solved, np.array(one.position).reshape(3, 1))
+    out = {}
+    for label, force in one.forces.springs.items():
+        beam = moved.left.assembled.beam
+        right = label.endswith(", right")
+        side = moved.left if beam or not right else moved.right or moved.left
+        near = "right" if beam and right else "left"
+        flip = np.array([1.0, -1.0 if right and not beam else 1.0, 1.0])
+        a, b = (side.assembled.place(place, near) for place in solved.end.damper.places)
+        pa, pb = (side.solved.system.where(side.solved.poses, m, side.solved.drives)[:, 0] * flip for m in (a, b))
+        for mark, here, there in ((a, pa, pb), (b, pb, pa)):
+            if mark.body == GROUND:
+                out[label] = (here, force * (here - there) / np.linalg.norm(here - there))
+    return out

@@ -1,0 +1,250 @@
+"""Load cases: the whole car in equilibrium, the bump stop by the equation of motion, and every case on the demo jobs."""
+
+from __future__ import annotations
+
+import csv
+import io
+from math import sqrt
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from pydantic import ValidationError
+from scipy.integrate import solve_ivp
+
+from tests.conftest import ROOT
+from tirante.calc.loaded import bare, loads_of, shipped_load_sets, tracks_of, with_loads
+from tirante.calc.registry import calculate
+from tirante.core.design.car import Car, CornerMasses
+from tirante.core.design.evaluate import evaluate
+from tirante.core.design.model import Design, load_design
+from tirante.core.errors import InputError
+from tirante.core.loads.bump_stop import GRAVITY, caught, linear_force, polynomial, tabulated
+from tirante.core.loads.cases import CarCase, LoadSet
+from tirante.core.loads.shown import pickups_csv
+from tirante.core.loads.wheel_loads import WHEELS, accelerated, hit, standing_loads
+from tirante.core.mechanism.model import Mark
+from tirante.core.mechanism.statics import reference_of
+from tirante.core.suspension.cycle import measured, resolved
+
+TRACKS = {"front": 1400.0, "rear": 1500.0}
+CAR = Car(wheelbase_mm=2500.0, cg_height_mm=550.0, brake_front_share=0.6,
+          corners=CornerMasses(front_left_kg=260, front_right_kg=240, rear_left_kg=310, rear_right_kg=290))  # fmt: skip
+
+
+def demo(name: str) -> Design:
+    return load_design((ROOT / f"data/demo/{name}.json").read_bytes())
+
+
+# --- the bump stop ------------------------------------------------------------------------------------------------------
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.floats(20, 2000), st.floats(0, 8), st.floats(5, 2000))
+def test_a_linear_stop_alone_is_the_closed_form(mass: float, speed: float, k: float) -> None:
+    found = caught(mass, speed, polynomial(k, 0.0))
+    assert found.stop_force == pytest.approx(linear_force(mass, speed, k), rel=1e-9)
+    assert found.wheel_force == pytest.approx(found.stop_force)
+
+
+@pytest.mark.parametrize(("k1", "k3", "rate", "preload", "ratio"), [(90.0, 0.05, 0.0, 0.0, 1.0), (60.0, 0.3, 25.0, 2500.0, 0.7),
+                                                                   (200.0, 0.0, 18.0, 900.0, 1.3)])  # fmt: skip
+def test_it_stands_still_where_the_equation_of_motion_does(
+    k1: float, k3: float, rate: float, preload: float, ratio: float
+) -> None:
+    """m x'' = m g − F(x), from the speed of touching until it stands."""
+    mass, speed = 250.0, 2.2
+
+    def push(x: float) -> float:  # mm → N at the wheel
+        return ratio * (k1 * ratio * x + k3 * (ratio * x) ** 3) + preload + rate * x
+
+    def motion(_: float, y: np.ndarray) -> list[float]:  # type: ignore[type-arg]
+        return [y[1], (mass * GRAVITY - push(y[0])) / mass * 1000]
+
+    def stands(_: float, y: np.ndarray) -> float:  # type: ignore[type-arg]
+        return float(y[1])
+
+    stands.terminal = True  # type: ignore[attr-defined]
+    stands.direction = -1  # type: ignore[attr-defined]
+    run = solve_ivp(motion, (0, 2), [0.0, speed * 1000], events=stands, rtol=1e-11, atol=1e-9)
+    deepest = float(run.y_events[0][0][0])
+    found = calculate("bump-stop", {"mass_kg": mass, "speed_m_s": speed, "k1_n_mm": k1, "k3_n_mm3": k3, "wheel_rate_n_mm": rate,
+                                    "wheel_preload_n": preload, "motion_ratio": ratio})  # fmt: skip
+    assert found["stop_compression_mm"] == pytest.approx(ratio * deepest, rel=1e-7)
+    assert found["wheel_force_n"] == pytest.approx(push(deepest), rel=1e-7)
+
+
+def test_a_table_of_a_straight_line_is_the_linear_stop_and_what_falls_is_refused() -> None:
+    table = [(10.0, 900.0), (0.0, 0.0), (30.0, 2700.0)]
+    assert caught(200, 1.5, tabulated(table)).stop_force == pytest.approx(linear_force(200, 1.5, 90.0), rel=1e-9)
+    progressive = tabulated([(0.0, 0.0), (20.0, 1000.0), (40.0, 6000.0)])
+    steps = np.linspace(0, 55, 20001)
+    by_hand = np.trapezoid([progressive[0](x) for x in steps], steps)
+    assert progressive[1](55.0) == pytest.approx(by_hand, rel=1e-6)
+    with pytest.raises(InputError, match="must rise"):
+        tabulated([(0.0, 0.0), (20.0, 1000.0), (40.0, 500.0)])
+    with pytest.raises(InputError, match="Nothing stops it"):
+        caught(200, 1.5, polynomial(0.0, 0.0))
+
+
+# --- the car as a whole ---------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(("ahead", "across"), [(-1.0, 0.0), (0.6, 0.0), (0.0, 0.8), (-0.5, -0.6)])
+def test_the_ground_carries_the_accelerated_car(ahead: float, across: float) -> None:
+    """Forces are m a, moments about the mass's own place nought: pitch for the car, roll for each axle's share."""
+    case = CarCase(name="x", kind="car", longitudinal=ahead, lateral=across, torque="brake" if ahead < 0 else "drive")
+    found = accelerated(CAR, case, ahead, across, TRACKS)
+    rest = standing_loads(CAR)
+    weight = sum(rest.values())
+    force = np.sum([found[w].force for w in WHEELS], axis=0)
+    assert force == pytest.approx([weight * ahead, weight * across, weight], rel=1e-12)
+    x = {"front": 0.0, "rear": -CAR.wheelbase_mm}
+    pitch = sum((found[w].force[2] - rest[w]) * x[w[0]] for w in WHEELS)
+    assert pitch == pytest.approx(-weight * ahead * CAR.cg_height_mm, abs=1e-6)
+    for end, track in TRACKS.items():
+        moved = found[end, "right"].force[2] - found[end, "left"].force[2] - (rest[end, "right"] - rest[end, "left"])
+        axle = rest[end, "left"] + rest[end, "right"]
+        assert moved * track / 2 == pytest.approx(axle * across * CAR.cg_height_mm, abs=1e-6)
+
+
+def test_a_wheel_that_would_pull_on_the_ground_is_in_the_air_and_said_to_be() -> None:
+    high = CAR.model_copy(update={"cg_height_mm": 1900.0})
+    found = accelerated(high, CarCase(name="x", kind="car", lateral=1.0), 0.0, 1.0, TRACKS)
+    assert found["front", "left"].lifted
+    assert found["front", "left"].force[1:] == (0.0, 0.0)
+
+
+def test_a_hit_wheel_is_pushed_to_the_middle_of_the_car() -> None:
+    case = CarCase(name="kerb", vertical=2.0, longitudinal=-1.0, lateral=1.5)
+    assert hit(1000.0, case, "left").force == (-1000.0, -1500.0, 2000.0)
+    assert hit(1000.0, case, "right").force == (-1000.0, 1500.0, 2000.0)
+
+
+@pytest.mark.parametrize(
+    ("more", "field"),
+    [({"corners": None}, "car.corners"), ({"corners": None, "mass_kg": 900.0}, "car.cg_behind_front_mm"),
+     ({"corners": None, "mass_kg": 900.0, "cg_behind_front_mm": 2600.0}, "car.cg_behind_front_mm"),
+     ({"corners": None, "mass_kg": 900.0, "cg_behind_front_mm": -10.0}, "car.cg_behind_front_mm")],
+)  # fmt: skip
+def test_masses_that_are_missing_or_cannot_be_are_named(more: dict[str, float], field: str) -> None:
+    with pytest.raises(InputError) as caught_error:
+        standing_loads(CAR.model_copy(update=more))
+    assert field in caught_error.value.fields
+
+
+def test_mass_and_place_stand_as_the_scales_would_read() -> None:
+    car = CAR.model_copy(update={"corners": None, "mass_kg": 1100.0, "cg_behind_front_mm": 1000.0})
+    rest = standing_loads(car)
+    assert sum(rest.values()) == pytest.approx(1100 * GRAVITY)
+    assert (rest["rear", "left"] + rest["rear", "right"]) * car.wheelbase_mm == pytest.approx(1100 * GRAVITY * 1000.0)
+
+
+@pytest.mark.parametrize(
+    "bad",
+    [{"kind": "landing"}, {"kind": "landing", "drop_mm": 100, "speed_m_s": 1}, {"kind": "snatch"}, {"kind": "jack"},
+     {"vertical": 0.0}, {"vertical": float("nan")}],
+)  # fmt: skip
+def test_a_case_that_says_nothing_is_refused(bad: dict[str, float]) -> None:
+    with pytest.raises(ValidationError):
+        CarCase.model_validate({"name": "x", **bad})
+    twice = {"cases": [{"name": "a"}, {"name": "a"}]}
+    with pytest.raises(ValidationError, match="two cases"):
+        LoadSet.model_validate(twice)
+
+
+# --- on the demo jobs -------------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("name", ["marram", "tern", "quay"])
+@pytest.mark.parametrize("use", sorted(shipped_load_sets()))
+def test_every_shipped_case_balances_on_every_demo_end(name: str, use: str) -> None:
+    design = demo(name).model_copy(update={"loads": shipped_load_sets()[use]})
+    for end in design.ends:
+        found = loads_of(design, end)
+        assert not isinstance(found, InputError)
+        for one in found.cases:
+            if one.fault:
+                assert one.case.kind == "landing", one.fault
+                assert end.end.bump_stop is None
+                continue
+            assert one.forces
+            assert one.forces.residual < 1e-9
+            # springs, stops and links are those that the end has
+            assert one.forces.springs or one.forces.stops
+        names = [one.name for one in found.cases]
+        assert len(set(names)) == len(names)
+
+
+def test_a_bump_at_the_stop_is_shared_by_stop_and_spring_as_the_spring_s_rate_says() -> None:
+    design = demo("marram")
+    end = design.ends[0]
+    found = loads_of(design, end)
+    assert not isinstance(found, InputError)
+    one = next(c for c in found.cases if c.case.at == "stop" and c.case.kind == "wheel")
+    assert one.forces
+    assert one.carrier == "stop"
+    # the same wheel load on the springs alone is more on them by what the stop took, at the wheel
+    alone = design.model_copy(
+        update={"loads": LoadSet(cases=(one.case.model_copy(update={"travel_mm": one.position[0]}),))}
+    )
+    other = loads_of(alone, end)
+    assert not isinstance(other, InputError)
+    spring = other.cases[0].forces
+    assert spring
+    at = measured(resolved(found.solved, np.array(one.position).reshape(3, 1)))  # type: ignore[arg-type]
+    ratio = float(at.columns["motion_ratio"][0])
+    stop_work = (spring.springs["spring"] - one.forces.springs["spring"]) * ratio
+    assert one.forces.stops["bump stop"] > 0
+    # virtual work: the stop pushes along its own line (straight down here) on the arm's point under its tip
+    side = found.solved.left  # type: ignore[union-attr]
+    tip = side.assembled.place(end.end.bump_stop.tip)  # type: ignore[union-attr]
+    here = resolved(found.solved, np.array(one.position).reshape(3, 1)).left.solved  # type: ignore[arg-type]
+    under = Mark("lower_arm", reference_of(here.system, here.poses, "lower_arm", np.array(tip.at)))
+    heights = []
+    for d in (-0.01, 0.01):
+        moved = resolved(found.solved, np.array([[one.position[0] + d], [0.0], [0.0]])).left.solved  # type: ignore[arg-type]
+        heights.append(float(moved.system.where(moved.poses, under, moved.drives)[2, 0]))
+    assert one.forces.stops["bump stop"] * (heights[1] - heights[0]) / 0.02 == pytest.approx(stop_work, rel=1e-5)
+
+
+def test_links_of_the_job_see_the_envelope_and_it_is_never_kept() -> None:
+    design = demo("marram")
+    loaded = with_loads(design)
+    panhard = next(link for link in loaded.links if link.name == "Panhard rod")
+    worked = [case for case in panhard.cases if case.worked]
+    found = loads_of(design, design.ends[1])
+    assert not isinstance(found, InputError)
+    every = [c.forces.axial["Panhard rod"] for c in found.cases if c.forces and not c.fault]
+    assert max(case.axial_n for case in worked) == pytest.approx(max(every))
+    assert min(case.axial_n for case in worked) == pytest.approx(min(every))
+    assert with_loads(loaded) == loaded  # not twice
+    assert bare(loaded) == bare(design)
+    lower = next(link for link in loaded.links if link.name == "Rear lower link")
+    assert any(case.worked and case.strike_n > 0 for case in lower.cases)
+    out = next(link for link in evaluate(loaded).links if link.name == "Panhard rod")
+    assert {case.name for case in out.cases if case.worked} == {case.name for case in worked}
+    assert tracks_of(design)["rear"] > 1000
+
+
+def test_pick_up_loads_hold_the_suspension_against_the_wheel() -> None:
+    """What the frame feels, all points together, is the ground's push."""
+    design = demo("tern").model_copy(update={"loads": LoadSet(cases=(CarCase(name="hit", vertical=2.0, lateral=1.0, longitudinal=-0.5, torque="brake"),))})  # fmt: skip
+    found = loads_of(design, design.ends[0])
+    assert not isinstance(found, InputError)
+    rows = list(csv.DictReader(io.StringIO(pickups_csv({"Rear": found}))))
+    total = [sum(float(row[axis]) for row in rows) for axis in ("fx_n", "fy_n", "fz_n")]
+    rest = max(standing_loads(design.car)["rear", side] for side in ("left", "right"))
+    assert total == pytest.approx([-0.5 * rest, -rest, 2 * rest], abs=0.05)
+
+
+def test_a_snatch_is_the_wheel_s_momentum_on_a_spring() -> None:
+    design = demo("tern").model_copy(update={"loads": LoadSet(cases=(CarCase(name="s", kind="snatch", at="droop", speed_m_s=1.2, stiffness_n_per_mm=900.0),))})  # fmt: skip
+    found = loads_of(design, design.ends[0])
+    assert not isinstance(found, InputError)
+    one = found.cases[0]
+    assert one.forces
+    assert one.pushes[0].force[2] == pytest.approx(-1.2 * sqrt(900e3 * 29.0))
+    assert one.forces.springs["spring"] < 0  # the damper's end holds it up
+    assert one.position[0] == pytest.approx(found.droop_mm)
