@@ -66,14 +66,7 @@ def load_sheet(
         sheet.text((x, y + h - 2), view.title, 2.9, tone="muted")
         posture_on(sheet, frame, view, posture, ghost=False)
         for link in links:
-            _link(
-                sheet,
-                frame,
-                view,
-                link,
-                bold=abs(link.force) >= worst > NOTHING,
-                label=labelled[link.name] == view.title,
-            )
+            _link(sheet, frame, view, link)
         for point in points:
             size = {v.title: hypot(*flat(v, point.force)) for v in VIEWS_DRAWN}
             told = hypot(*point.force) > 0.12 * largest and size[view.title] >= max(size.values())
