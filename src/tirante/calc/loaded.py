@@ -25,8 +25,11 @@ KEPT = 48
 @cache
 def shipped_load_sets() -> dict[str, LoadSet]:
     """The load sets that ship, by name."""
-    found = [LoadSet.model_validate_json(path.read_bytes()) for path in sorted(SETS.glob("*.json"))]
-    return {one.name: one for one in found}
+    found = {
+        one.name: one for one in (LoadSet.model_validate_json(p.read_bytes()) for p in sorted(SETS.glob("*.json")))
+    }
+    mildest = sorted(found.values(), key=lambda one: max(case.vertical for case in one.cases))
+    return {one.name: one for one in mildest}
 
 
 class _Memory:
@@ -138,7 +141,9 @@ def worked_cases(link: Link, carried: tuple[Carried, ...]) -> list[LoadCase]:
         where += f", steer {steer:+.1f}" if steer else ""
         for name in sides_of(link, link.between.link, list(one.forces.axial)):
             axial = one.forces.axial[name] + one.forces.bind.get(name, 0.0)
-            right = " (right)" if name.endswith(", right") else ""
+            right = (
+                " (right)" if name.endswith(", right") and "right" not in one.name and "left" not in one.name else ""
+            )
             label = f"{one.name}{right}"[:80]
             every.append(
                 LoadCase(name=label, at=where, worked=True, axial_n=axial, strike_n=one.strikes.get(name, 0.0))

@@ -398,6 +398,10 @@ def _carry(made: list[Carried], swept: Solved, end: End, car: Car, by_high: str)
         except InputError as error:
             out.append(replace(one, fault=error.message))
             continue
+        if carrier == "stop" and found.stops and max(found.stops.values()) < 0:
+            carrier = "spring"  # the springs alone hold more than the load: the stop is left
+            notes.append("the springs carry it without the stop")
+            (found,) = forces(solved, lanes[one.position], [Case(name=one.name, pushes=one.pushes)])
         fault = found.fault.message if found.fault else None
         out.append(replace(one, carrier=carrier, notes=tuple(notes), forces=found, fault=fault))
     return out

@@ -305,7 +305,10 @@ def _carried(held: list[_Held], case: Case) -> Forces:
             applied.append((push.at, at * flip, force * flip))
     out: dict[str, dict[str, Any]] = {key: {} for key in _KINDS}
     fault, residual = None, 0.0
-    for one, load in zip(held, loads, strict=True):
+    touched = {_placed(held, push)[0] for push in case.pushes} or {0}
+    for i, (one, load) in enumerate(zip(held, loads, strict=True)):
+        if i not in touched and not any(one.bars.values()):
+            continue  # a corner on which nothing acts
         found = balance(one.system, one.poses, one.drives, load[:, None])
         fault = fault or found.carried[0]
         residual = max(residual, float(found.residual[0]))

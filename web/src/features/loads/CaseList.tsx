@@ -34,9 +34,17 @@ export function CaseList({ found, onChoose }: { found: LoadsOut; onChoose: (name
                 <Typography
                   variant="caption"
                   component="div"
-                  sx={{ color: 'text.secondary', display: 'flex', justifyContent: 'space-between', gap: 1 }}
+                  sx={{
+                    color: 'text.secondary',
+                    display: 'flex',
+                    flexWrap: 'wrap',
+                    justifyContent: 'space-between',
+                    columnGap: 1,
+                  }}
                 >
-                  <span>{place(one.travel_mm)}</span>
+                  <Box component="span" sx={{ whiteSpace: 'nowrap' }}>
+                    {place(one.travel_mm)}
+                  </Box>
                   <Box component="span" sx={(theme) => ({ fontFamily: theme.tirante.mono, whiteSpace: 'nowrap' })}>
                     {one.hardest_n !== null && `${one.hardest} ${force(one.hardest_n)}`}
                   </Box>

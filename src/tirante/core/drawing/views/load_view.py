@@ -69,13 +69,17 @@ def load_sheet(
             _link(sheet, frame, view, link)
         for point in points:
             size = {v.title: hypot(*flat(v, point.force)) for v in VIEWS_DRAWN}
-            told = hypot(*point.force) > 0.12 * largest and size[view.title] >= max(size.values())
+            told = (
+                point.what not in labelled
+                and hypot(*point.force) > 0.12 * largest
+                and size[view.title] >= max(size.values())
+            )  # a link's own force stands on it
             _arrow(sheet, frame, view, point, largest, label=told)
         for link in links:  # over all that is drawn, so that nothing runs through a figure
             if labelled[link.name] == view.title:
                 _label(sheet, frame, view, link, bold=abs(link.force) >= worst > NOTHING)
-    sheet.text((6, 2.0), "whole blue +: pulled", 2.7, tone="blue")
-    sheet.text((46, 2.0), "dashed −: pushed", 2.7, tone="ink")
+    sheet.text((34, HEIGHT - 8), "whole blue +: pulled", 2.7, tone="blue")
+    sheet.text((68, HEIGHT - 8), "dashed −: pushed", 2.7, tone="ink")
     sheet.text(
         (82, 2.0),
         "heavy arrow: the load; light: on the car’s frame, and of the arms’ outer joints, kN",
