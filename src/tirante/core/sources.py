@@ -42,6 +42,27 @@ _ALL = (
         status="derived",
     ),
     Source(
+        key="direct-stiffness",
+        title="Direct stiffness method for frames in space: derivation in docs/methods.md, Arms as frames",
+        status="derived",
+    ),
+    Source(
+        key="bredt",
+        title="Bredt: torsion of a thin closed section (in Timoshenko, Strength of Materials)",
+        status="from memory",
+    ),
+    Source(
+        key="timoshenko-plates",
+        title="Timoshenko and Gere, Theory of Elastic Stability, ch. 9: buckling of plates",
+        status="from memory",
+    ),
+    Source(
+        key="en-1993-1-9",
+        title="EN 1993-1-9: detail classes and constant-amplitude limits; IIW recommendations alike",
+        status="from memory",
+    ),
+    Source(key="search", title="Search over the catalogue in order: docs/methods.md, Sizing", status="derived"),
+    Source(
         key="shigley-columns",
         title="Shigley, Mechanical Engineering Design, ch. 4: Euler and Johnson columns",
         status="from memory",

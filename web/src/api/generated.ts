@@ -1105,6 +1105,12 @@ export interface components {
             key: string;
             /** Label */
             label: string;
+            /**
+             * Price
+             * @description in the shop's money: of a grade for a kilogram of tube, of anything else for one
+             * @default null
+             */
+            price: number | null;
             /** Source */
             source: string;
             /** Strength Class */
@@ -2284,6 +2290,12 @@ export interface components {
             /** Label */
             label: string;
             /**
+             * Price
+             * @description in the shop's money: of a grade for a kilogram of tube, of anything else for one
+             * @default null
+             */
+            price: number | null;
+            /**
              * Procedure
              * @default
              */
@@ -2350,6 +2362,12 @@ export interface components {
             key: string;
             /** Label */
             label: string;
+            /**
+             * Price
+             * @description in the shop's money: of a grade for a kilogram of tube, of anything else for one
+             * @default null
+             */
+            price: number | null;
             /** Shoulder Diameter Mm */
             shoulder_diameter_mm: number;
             /** Shoulder Mm */
@@ -2493,6 +2511,12 @@ export interface components {
             maker_static_n: number | null;
             /** Mass Kg */
             mass_kg: number;
+            /**
+             * Price
+             * @description in the shop's money: of a grade for a kilogram of tube, of anything else for one
+             * @default null
+             */
+            price: number | null;
             /** Race Pressure Mpa */
             race_pressure_mpa: number;
             /** Source */
@@ -3105,6 +3129,12 @@ export interface components {
             key: string;
             /** Label */
             label: string;
+            /**
+             * Price
+             * @description in the shop's money: of a grade for a kilogram of tube, of anything else for one
+             * @default null
+             */
+            price: number | null;
             /** Source */
             source: string;
         };
@@ -3937,6 +3967,12 @@ export interface components {
             label: string;
             /** Outside Mm */
             outside_mm: number;
+            /**
+             * Price
+             * @description in the shop's money: of a grade for a kilogram of tube, of anything else for one
+             * @default null
+             */
+            price: number | null;
             /** Source */
             source: string;
             /**
@@ -4409,6 +4445,12 @@ export interface components {
             label: string;
             /** Od Mm */
             od_mm: number;
+            /**
+             * Price
+             * @description in the shop's money: of a grade for a kilogram of tube, of anything else for one
+             * @default null
+             */
+            price: number | null;
             /**
              * Series
              * @enum {string}

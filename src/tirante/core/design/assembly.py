@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from math import pi
 
 from tirante.core.design.catalogue import (
@@ -239,11 +240,16 @@ class EngagementRules:
 
 def engagement_rules(end: ThreadedEnd, axial: float, settings: Settings) -> EngagementRules:
     """Least engagement of an end under the given axial force (unfactored) [mm]."""
-    thread, joint, insert = end.thread, end.joint, end.insert
+    return _rules(end.joint, end.insert, axial, settings.factors.strip)
+
+
+@lru_cache(maxsize=8192)
+def _rules(joint: Joint, insert: Insert, axial: float, factor: float) -> EngagementRules:
+    thread = parse_thread(joint.designation)
     strip = thread_strip(thread, joint.body_uts_mpa, insert.uts_mpa, thread.major)
     return EngagementRules(
         one_diameter=thread.major,
-        for_load=engagement_for_load(thread, joint.body_uts_mpa, insert.uts_mpa, settings.factors.strip * axial),
+        for_load=engagement_for_load(thread, joint.body_uts_mpa, insert.uts_mpa, factor * axial),
         shank_breaks_first=strip.min_engagement,
         two_thirds_of_thread=joint.thread_length_mm * 2 / 3,
     )

@@ -45,11 +45,14 @@ class Row(Document):
     key: Key
     label: Annotated[Note, Field(min_length=1, max_length=120)]
     source: Source
+    price: Annotated[float, Field(ge=0, le=1e6)] | None = Field(
+        default=None, description="in the shop's money: of a grade for a kilogram of tube, of anything else for one"
+    )
 
     @property
     def hash(self) -> str:
-        """Of the row's contents, to tell an edited row from the one a design was built with."""
-        text = json.dumps(self.model_dump(mode="json"), sort_keys=True, ensure_ascii=False)
+        """Of what the row is, to tell an edited row from the one a design was built with; its price is not part of it."""
+        text = json.dumps(self.model_dump(mode="json", exclude={"price"}), sort_keys=True, ensure_ascii=False)
         return hashlib.sha256(text.encode()).hexdigest()[:16]
 
 

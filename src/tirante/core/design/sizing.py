@@ -1,6 +1,6 @@
-"""Size it: every tube × grade × joint × insert that fits together, judged against all checks; least mass wins.
+"""Size it: every tube × grade × joint × insert that fits together, judged against all checks; the least mass or cost wins.
 
-Candidates are put in order of mass and judged until two pass: the winner and the runner-up. That is the same answer as
+Candidates are put in order of mass (or cost) and judged until two pass: the winner and the runner-up. That is the same answer as
 judging all of them, since a heavier one cannot win. When none passes, all are judged and the nearest is named.
 """
 
@@ -8,10 +8,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from math import ceil, floor
-from typing import Any
+from math import ceil, floor, inf
+from typing import Any, Literal
 
-from tirante.core.design.assembly import Assembly, PlainEnd, ThreadedEnd, assemble, mass_of, stack_of, tabbed
+from tirante.core.design.assembly import Assembly, Mass, PlainEnd, ThreadedEnd, assemble, mass_of, stack_of, tabbed
 from tirante.core.design.catalogue import (
     Bolt,
     Catalogue,
@@ -34,6 +34,8 @@ from tirante.core.design.fields import Length
 from tirante.core.design.model import Design, FlatBase, Link, RodEndEnd, SaddleBase, Settings, TabPair
 from tirante.core.errors import InputError, NotApplicable
 
+Objective = Literal["mass", "cost"]
+SAME_COST = 0.005  # of the shop's money
 SAME_MASS = 1e-4  # kg; less apart than this is the same
 HOLE_OVER_BOLT = 0.4  # mm; common practice, no source
 PLATES = (3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 15.0)  # mm, sheet stock; common practice, no source
@@ -43,9 +45,24 @@ PLATES = (3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 15.0)  # mm, sheet stock; common 
 class Candidate:
     """A set of parts that fit together."""
 
-    link: Link
     assembly: Assembly
     mass: float  # [kg] link without bolts and tabs
+    cost: float | None = None  # in the shop's money, alike; None where a price is missing
+
+    @property
+    def link(self) -> Link:
+        """The link with these parts chosen."""
+        assembly = self.assembly
+        update: dict[str, Any] = {"tube": assembly.tube.key, "grade": assembly.grade.key}
+        for name, parts in zip(("end_a", "end_b"), assembly.ends, strict=True):
+            if isinstance(parts, ThreadedEnd):
+                keys = {"joint": parts.joint.key, "insert": parts.insert.key, "nut": parts.nut.key}
+                update[name] = getattr(assembly.link, name).model_copy(update=keys)
+        return assembly.link.model_copy(update=update)
+
+    def by(self, objective: Objective) -> float:
+        """What is to be least."""
+        return self.mass if objective == "mass" else self.cost if self.cost is not None else inf
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -122,62 +139,113 @@ def _bolts_for(joint: Joint, tab: TabPair | None, catalogue: Catalogue) -> list[
     return [bolt for bolt in catalogue.bolts if bolt_fits(bolt.diameter_mm, joint.bore_mm)]
 
 
+class Hardware:
+    """Joints, inserts and nuts that go together in the hands wanted, found once for all tubes."""
+
+    def __init__(self, hands: Sequence[str], catalogue: Catalogue) -> None:
+        def made(row: Joint | Insert | Nut) -> bool:
+            return all(comes_in_hand(row.hands, hand) for hand in hands)
+
+        self._inserts = [insert for insert in catalogue.inserts if made(insert)]
+        joints = [joint for joint in catalogue.joints if made(joint)]
+        nuts = [nut for nut in catalogue.nuts if made(nut)]
+        self._sets: dict[str, list[tuple[Joint, Nut]]] = {}
+        for designation in {insert.designation for insert in self._inserts}:
+            self._sets[designation] = [
+                (joint, nut) for joint in joints if same_thread(joint.designation, designation)
+                for nut in nuts if same_thread(nut.designation, joint.designation)
+            ]  # fmt: skip
+
+    def fitting(self, tube: Tube, grade: Grade) -> Iterator[tuple[Joint, Insert, Nut]]:
+        """All sets whose insert goes into the tube and welds to its grade."""
+        for insert in self._inserts:
+            if insert_fits_tube(insert, tube, grade):
+                for joint, nut in self._sets[insert.designation]:
+                    yield joint, insert, nut
+
+
 def hardware(
     tube: Tube, grade: Grade, hands: Sequence[str], catalogue: Catalogue
 ) -> Iterator[tuple[Joint, Insert, Nut]]:
     """Joint, insert and nut that fit each other, the tube and the hands wanted."""
-    for insert in catalogue.inserts:
-        if not insert_fits_tube(insert, tube, grade) or not all(comes_in_hand(insert.hands, h) for h in hands):
-            continue
-        for joint in catalogue.joints:
-            if not same_thread(joint.designation, insert.designation):
-                continue
-            if not all(comes_in_hand(joint.hands, h) for h in hands):
-                continue
-            for nut in catalogue.nuts:
-                if same_thread(nut.designation, joint.designation) and all(comes_in_hand(nut.hands, h) for h in hands):
-                    yield joint, insert, nut
+    return Hardware(hands, catalogue).fitting(tube, grade)
 
 
-def candidates(link: Link, settings: Settings, catalogue: Catalogue) -> list[Candidate]:
-    """Everything that fits together for this link, lightest first; parts too long for it are left out."""
+def candidates(
+    link: Link, settings: Settings, catalogue: Catalogue, objective: Objective = "mass"
+) -> list[Candidate]:  # fmt: skip
+    """Everything that fits together for this link, lightest (or cheapest) first; parts too long for it are left out."""
     hands = [end.hand for end in (link.end_a, link.end_b) if isinstance(end, RodEndEnd)]
     found: list[Candidate] = []
+    shelf = Hardware(hands, catalogue)
     for tube in catalogue.tubes:
         for grade in catalogue.grades:
             if not grade_comes_as(grade, tube):
                 continue
-            sets: list[tuple[Joint, Insert, Nut] | None] = (
-                list(hardware(tube, grade, hands, catalogue)) if hands else [None]
-            )
+            sets: list[tuple[Joint, Insert, Nut] | None] = list(shelf.fitting(tube, grade)) if hands else [None]
             for parts in sets:
                 candidate = _candidate(link, tube, grade, parts, settings)
                 if candidate:
                     found.append(candidate)
-    found.sort(key=lambda c: (c.mass, c.assembly.tube.key, c.assembly.grade.key, str(c.link.end_a), str(c.link.end_b)))
+    found.sort(
+        key=lambda c: (c.by(objective), c.assembly.tube.key, c.assembly.grade.key, *(e.joint.key for e in c.assembly.threaded),
+                       *(e.insert.key for e in c.assembly.threaded), *(e.nut.key for e in c.assembly.threaded))
+    )  # fmt: skip
     return found
 
 
 def _candidate(
     link: Link, tube: Tube, grade: Grade, parts: tuple[Joint, Insert, Nut] | None, settings: Settings
 ) -> Candidate | None:
-    update: dict[str, Any] = {"tube": tube.key, "grade": grade.key}
     ends: list[ThreadedEnd | PlainEnd] = []
-    for name in ("end_a", "end_b"):
-        end = getattr(link, name)
+    for end in (link.end_a, link.end_b):
         if isinstance(end, RodEndEnd) and parts:
             joint, insert, nut = parts
-            update[name] = end.model_copy(update={"joint": joint.key, "insert": insert.key, "nut": nut.key})
             ends.append(ThreadedEnd(joint=joint, insert=insert, nut=nut, hand=end.hand))
-        else:
+        elif not isinstance(end, RodEndEnd):
             ends.append(PlainEnd(what=end.what, centre_to_face=end.centre_to_face.mm))
-    chosen = link.model_copy(update=update)
-    assembly = Assembly(link=chosen, tube=tube, grade=grade, ends=(ends[0], ends[1]), bolt=None, spacer=None)
+    # the link itself is made when the candidate is judged: most never are
+    assembly = Assembly(link=link, tube=tube, grade=grade, ends=(ends[0], ends[1]), bolt=None, spacer=None)
     try:
         stack = stack_of(assembly, settings)
     except InputError:
         return None
-    return Candidate(link=chosen, assembly=assembly, mass=mass_of(assembly, stack).total)
+    mass = mass_of(assembly, stack)
+    return Candidate(assembly=assembly, mass=mass.total, cost=_cost(assembly, mass))
+
+
+def _cost(assembly: Assembly, mass: Mass) -> float | None:
+    """Tube by the kilogram of its grade, the rest by the piece; None where a price is missing."""
+    prices = [assembly.grade.price]
+    for end in assembly.threaded:
+        prices += [end.joint.price, end.insert.price, end.nut.price]
+    if any(price is None for price in prices):
+        return None
+    return (assembly.grade.price or 0.0) * mass.tube + sum(price or 0.0 for price in prices[1:])
+
+
+def _refuse_unpriced(pool: list[Candidate]) -> None:
+    """Least cost is not guessed: every part that comes into question must have its price.
+
+    Raises:
+        InputError: naming the first rows without one.
+    """
+    missing: dict[str, None] = {}
+    for candidate in pool:
+        if candidate.cost is None:
+            rows = [
+                candidate.assembly.grade,
+                *(r for end in candidate.assembly.threaded for r in (end.joint, end.insert, end.nut)),
+            ]
+            missing |= {row.label: None for row in rows if row.price is None}
+    if missing:
+        names = list(missing)
+        more = f" and {len(names) - 3} more" if len(names) > 3 else ""
+        raise InputError(
+            f"Least cost needs a price for every part that comes into question; there is none for {', '.join(names[:3])}{more}. "
+            "Give prices in the catalogue, or size for least mass.",
+            code="no_price", fields=("objective",),
+        )  # fmt: skip
 
 
 def judge(candidate: Candidate, settings: Settings, catalogue: Catalogue) -> Judged | None:
@@ -192,7 +260,7 @@ def judge(candidate: Candidate, settings: Settings, catalogue: Catalogue) -> Jud
     joint = tabbed(assembly.ends, link.tab)[0].joint
     best: Judged | None = None
     if not all(check.passed for check in own):
-        return Judged(candidate=Candidate(link=bare.link, assembly=bare, mass=candidate.mass), checks=own)
+        return Judged(candidate=Candidate(assembly=bare, mass=candidate.mass), checks=own)
     options = [(plate, bolt) for plate in PLATES for bolt in _bolts_for(joint, link.tab, catalogue)]
     for plate, bolt in options:
         sized = link.model_copy(update={"tab": propose_tab(joint, bolt, plate, link.tab)})
@@ -201,7 +269,7 @@ def judge(candidate: Candidate, settings: Settings, catalogue: Catalogue) -> Jud
             checks = link_checks(tried, stack, settings)
         except (InputError, NotApplicable):
             continue
-        judged = Judged(candidate=Candidate(link=sized, assembly=tried, mass=candidate.mass), checks=checks)
+        judged = Judged(candidate=Candidate(assembly=tried, mass=candidate.mass), checks=checks)
         if best is None or judged.utilisation < best.utilisation:
             best = judged
         if judged.passed:
@@ -214,22 +282,25 @@ def _with_bolt(assembly: Assembly, link: Link, bolt: Bolt, catalogue: Catalogue)
     return replace(assembly, link=link, bolt=bolt, spacer=spacer if isinstance(spacer, Spacer) else None)
 
 
-def size(link: Link, settings: Settings, catalogue: Catalogue) -> Sizing:
-    """The lightest set of parts that passes every check, and the next one.
+def size(link: Link, settings: Settings, catalogue: Catalogue, objective: Objective = "mass") -> Sizing:
+    """The lightest (or cheapest) set of parts that passes every check, and the next one.
 
     Raises:
-        InputError: no load is entered, so nothing can be judged.
+        InputError: no load is entered, so nothing can be judged; for least cost, a price is missing.
     """
     if not any(case.axial_n or case.strike_n or case.side_n for case in link.cases):
         raise InputError(
             "No load is entered. Say what the link sees (pull, push, strike or side force), then size it.",
             code="missing", fields=("cases",),
         )  # fmt: skip
-    pool = candidates(link, settings, catalogue)
+    pool = candidates(link, settings, catalogue, objective)
+    same = SAME_MASS if objective == "mass" else SAME_COST
+    if objective == "cost":
+        _refuse_unpriced(pool)
     passed: list[Judged] = []
     nearest: Judged | None = None
     count = 0
-    screen = _TubeScreen(settings)
+    screen = TubeScreen(settings)
     for candidate in pool:
         count += 1
         at_least = screen.utilisation(candidate.assembly)
@@ -241,18 +312,22 @@ def size(link: Link, settings: Settings, catalogue: Catalogue) -> Sizing:
             continue
         if judged.passed:
             passed.append(judged)
-            if len(passed) >= 2 and candidate.mass > passed[1].candidate.mass + SAME_MASS:
+            if len(passed) >= 2 and candidate.by(objective) > passed[1].candidate.by(objective) + same:
                 break
         elif not passed and (nearest is None or judged.utilisation < nearest.utilisation):
             nearest = judged
     # of parts that weigh the same, the ones with more in hand
     passed.sort(
-        key=lambda j: (round(j.candidate.mass / SAME_MASS), j.utilisation, sum(c.utilisation or 0.0 for c in j.checks))
+        key=lambda j: (
+            round(j.candidate.by(objective) / same),
+            j.utilisation,
+            sum(c.utilisation or 0.0 for c in j.checks),
+        )
     )
     winner = passed[0] if passed else None
     runner_up = passed[1] if len(passed) > 1 else None
     if winner:
-        advice = _lost_by(winner, runner_up)
+        advice = _lost_by(winner, runner_up, objective)
         nearest = None
     elif nearest is None:
         advice = (
@@ -266,7 +341,7 @@ def size(link: Link, settings: Settings, catalogue: Catalogue) -> Sizing:
     )
 
 
-class _TubeScreen:
+class TubeScreen:
     """Worst utilisation of the checks that tube and grade alone decide: a lower bound for every set of ends on them."""
 
     def __init__(self, settings: Settings) -> None:
@@ -281,15 +356,18 @@ class _TubeScreen:
         return self._known[key]
 
 
-def _lost_by(winner: Judged, runner_up: Judged | None) -> str:
+def _lost_by(winner: Judged, runner_up: Judged | None, objective: Objective) -> str:
     if runner_up is None:
         return "No other set of parts passes."
-    extra = (runner_up.candidate.mass - winner.candidate.mass) * 1000
+    if objective == "cost" and runner_up.candidate.by("cost") > winner.candidate.by("cost") + SAME_COST:
+        dearer = runner_up.candidate.by("cost") - winner.candidate.by("cost")
+        return f"The runner-up passes too and costs {dearer:.2f} more."
+    extra = (runner_up.candidate.mass - winner.candidate.mass) * 1000 if objective == "mass" else 0.0
     if extra < 1:
         ours = {check.key: check.utilisation or 0.0 for check in winner.checks}
         loses = max(runner_up.checks, key=lambda check: (check.utilisation or 0.0) - ours.get(check.key, 0.0))
         return (
-            f"The runner-up weighs the same and has less in hand: {loses.name} "
+            f"The runner-up {'weighs' if objective == 'mass' else 'costs'} the same and has less in hand: {loses.name} "
             f"{loses.utilisation or 0.0:.2f} against {ours.get(loses.key, 0.0):.2f}."
         )
     return f"The runner-up passes too and is {extra:.0f} g heavier."
@@ -387,7 +465,7 @@ def _centred(now: Assembly, settings: Settings) -> Judged | None:
     checks = link_checks(other, stack, settings)
     if not all(check.passed for check in checks):
         return None
-    candidate = Candidate(link=other.link, assembly=other, mass=mass_of(other, stack).total)
+    candidate = Candidate(assembly=other, mass=mass_of(other, stack).total)
     return Judged(candidate=candidate, checks=checks)
 
 

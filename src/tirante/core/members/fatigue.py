@@ -1,0 +1,44 @@
+"""A fatigue screen: the stress range of everyday cycles against a constant-amplitude limit. A screen, not a life.
+
+Source:
+    EN 1993-1-9: detail class Δσ_C at 2 million cycles, slope 3 to 5 million, Δσ_D = (2/5)^(1/3) Δσ_C; threads in
+    tension class 50, with (30/d)^0.25 above 30 mm; fillet welds round a tube's end class 40, throat class 36 (from memory).
+    IIW gives classes alike (from memory).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import inf
+
+THREAD_CLASS, TOE_CLASS, THROAT_CLASS = 50.0, 40.0, 36.0  # MPa at 2e6 cycles
+LIMIT_OF_CLASS = (2 / 5) ** (1 / 3)
+PARTIAL = 1.35  # EN 1993-1-9, safe life, high consequence; from memory
+AT_CLASS, AT_LIMIT = 2e6, 5e6
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Screened:
+    """A detail under a stress range [MPa]."""
+
+    stress_range: float
+    detail_class: float
+    limit: float  # constant-amplitude, divided by the partial factor
+    cycles: float  # to failure by the class's line, of ranges above the limit; inf at or below it
+
+    @property
+    def utilisation(self) -> float:
+        """Range over limit."""
+        return self.stress_range / self.limit
+
+
+def screen(stress_range: float, detail_class: float, partial: float = PARTIAL) -> Screened:
+    """A stress range against the constant-amplitude limit of a detail class."""
+    limit = LIMIT_OF_CLASS * detail_class / partial
+    cycles = inf if stress_range <= limit else AT_CLASS * (detail_class / partial / stress_range) ** 3
+    return Screened(stress_range=stress_range, detail_class=detail_class, limit=limit, cycles=cycles)
+
+
+def thread_class(diameter: float) -> float:
+    """Of a thread in tension; large ones are weaker [MPa]."""
+    return float(THREAD_CLASS * min(1.0, (30.0 / diameter) ** 0.25))
