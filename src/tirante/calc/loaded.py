@@ -12,7 +12,7 @@ from tirante import ENGINE_VERSION
 from tirante.calc.templates import template_of
 from tirante.core.design.model import Design, Link, LoadCase, OfEnd, SuspensionEnd, tied
 from tirante.core.errors import InputError
-from tirante.core.loads.cases import LoadSet
+from tirante.core.loads.cases import CarCase, LoadSet
 
 if TYPE_CHECKING:
     from tirante.core.loads.end_loads import Carried, EndLoads
@@ -160,3 +160,30 @@ def worked_cases(link: Link, carried: tuple[Carried, ...]) -> list[LoadCase]:
         if hardest.strike_n and hardest not in out:
             out.append(hardest)
     return [case for case in out if abs(case.axial_n) > 1e-9 or case.strike_n]
+
+
+EVERYDAY = LoadSet(
+    name="everyday",
+    cases=(
+        CarCase(name="corner", kind="car", lateral=1.0), CarCase(name="brake", kind="car", longitudinal=-1.0, torque="brake"),
+        CarCase(name="drive", kind="car", longitudinal=0.5, torque="drive"), CarCase(name="stand", kind="car", vertical=1.0),
+    ),
+)  # fmt: skip
+
+
+def everyday_ranges(design: Design) -> dict[str, float]:
+    """Of every link tied to an end: most less least axial force over everyday cycles at ride height [N]."""
+    plain = bare(design).model_copy(update={"loads": EVERYDAY})
+    out: dict[str, float] = {}
+    for end in design.ends:
+        found = loads_of(plain, end)
+        if isinstance(found, InputError):
+            continue
+        carried = [one.forces for one in found.cases if one.forces and not one.fault]
+        for link in design.links:
+            if not isinstance(link.between, OfEnd) or link.between.end_id != end.id or not carried:
+                continue
+            for name in sides_of(link, link.between.link, list(carried[0].axial)):
+                values = [one.axial[name] for one in carried if name in one.axial]
+                out[link.id] = max(out.get(link.id, 0.0), max(values) - min(values))
+    return out

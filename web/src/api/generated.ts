@@ -208,6 +208,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/first-to-give": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Of each corner the parts in the order in which they give, and a fatigue screen of everyday cycles. */
+        post: operations["first_to_give"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/import": {
         parameters: {
             query?: never;
@@ -567,6 +584,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/size-all": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every link sized together for least mass, least cost or the fewest different stocks. */
+        post: operations["size_the_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/study": {
         parameters: {
             query?: never;
@@ -737,6 +771,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/turn-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What one turn of each of the job's adjusters does, and the shortest way to what is wanted. */
+        post: operations["turn_sheet_of"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/working": {
         parameters: {
             query?: never;
@@ -830,6 +881,31 @@ export interface components {
             step_turns: number;
             /** Text */
             text: string;
+        };
+        /**
+         * AdjusterOut
+         * @description A link of the job, and what one turn longer (pair) or half a turn (one end) does.
+         */
+        AdjusterOut: {
+            /** Change */
+            change: {
+                [key: string]: number;
+            };
+            /** Link Id */
+            link_id: string;
+            /** Longer */
+            longer: number;
+            /** Mm */
+            mm: number;
+            /** Name */
+            name: string;
+            /** Shorter */
+            shorter: number;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "turn" | "half turn";
         };
         /**
          * Arc
@@ -1178,6 +1254,28 @@ export interface components {
              * @enum {string}
              */
             tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost";
+        };
+        /**
+         * BudgetOut
+         * @description What a link is asked over the wanted range.
+         */
+        BudgetOut: {
+            /** At Longest */
+            at_longest: components["schemas"]["EndLeftOut"][];
+            /** At Shortest */
+            at_shortest: components["schemas"]["EndLeftOut"][];
+            /** Link Id */
+            link_id: string;
+            /** Longest */
+            longest: number;
+            /** Name */
+            name: string;
+            /** Ok */
+            ok: boolean;
+            /** Shortest */
+            shortest: number;
+            /** Unit */
+            unit: string;
         };
         /**
          * BumpStop
@@ -1661,6 +1759,22 @@ export interface components {
             rear_right_kg: number;
         };
         /**
+         * CornerOut
+         * @description One end of the car: what gives first, and the fatigue screen.
+         */
+        CornerOut: {
+            /** Brittle First */
+            brittle_first: boolean;
+            /** Fatigue */
+            fatigue: components["schemas"]["FatigueOut"][];
+            /** Gives */
+            gives: components["schemas"]["GivesOut"][];
+            /** Name */
+            name: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * CsvIn
          * @description A file's text.
          */
@@ -2105,6 +2219,24 @@ export interface components {
             unit: "mm" | "in";
         };
         /**
+         * EndLeftOut
+         * @description A threaded end at one end of the range [mm].
+         */
+        EndLeftOut: {
+            /** Depth Left Mm */
+            depth_left_mm: number | null;
+            /** End */
+            end: string;
+            /** Engagement Mm */
+            engagement_mm: number;
+            /** Needed Mm */
+            needed_mm: number;
+            /** Ok */
+            ok: boolean;
+            /** Showing Mm */
+            showing_mm: number;
+        };
+        /**
          * EndLengthOut
          * @description A length that is made after: of a link, or a side of an arm's triangle with the angle opposite.
          */
@@ -2229,6 +2361,26 @@ export interface components {
             what: string;
         };
         /**
+         * FatigueOut
+         * @description The screen of one link: everyday force range, worst detail and its share of the constant-amplitude limit.
+         */
+        FatigueOut: {
+            /** Cycles */
+            cycles: number | null;
+            /** Detail */
+            detail: string;
+            /** Link */
+            link: string;
+            /** Link Id */
+            link_id: string;
+            /** Range N */
+            range_n: number;
+            /** Share */
+            share: number;
+            /** Shown */
+            shown: string;
+        };
+        /**
          * FaultOut
          * @description What is missing or contradictory, at a field of the link.
          */
@@ -2237,6 +2389,18 @@ export interface components {
             field: string;
             /** Message */
             message: string;
+        };
+        /**
+         * FirstOut
+         * @description What gives first of each corner, and what is not checked beside it.
+         */
+        FirstOut: {
+            /** Corners */
+            corners: components["schemas"]["CornerOut"][];
+            /** Fatigue Note */
+            fatigue_note: string;
+            /** Not Checked */
+            not_checked: string[];
         };
         /**
          * FixedEnd
@@ -2270,6 +2434,26 @@ export interface components {
              * @default null
              */
             wall_mm: number | null;
+        };
+        /**
+         * GivesOut
+         * @description A part, and how many times the worst load it bears.
+         */
+        GivesOut: {
+            /** Case */
+            case: string;
+            /** Check */
+            check: string;
+            /** How */
+            how: string;
+            /** Link */
+            link: string;
+            /** Link Id */
+            link_id: string;
+            /** Part */
+            part: string;
+            /** Times */
+            times: number;
         };
         /**
          * Grade
@@ -2933,6 +3117,32 @@ export interface components {
              * @default []
              */
             welding_notes: string[];
+        };
+        /**
+         * LinkSizedOut
+         * @description One link of the job.
+         */
+        LinkSizedOut: {
+            /** Advice */
+            advice: string;
+            /** Grade */
+            grade: string;
+            /** Joint */
+            joint: string | null;
+            /** Link Id */
+            link_id: string;
+            /** Mass Kg */
+            mass_kg: number | null;
+            /** Name */
+            name: string;
+            /** Runner Up */
+            runner_up: string;
+            /** Sized */
+            sized: boolean;
+            /** Tube */
+            tube: string;
+            /** Worst */
+            worst: string;
         };
         /**
          * LoadCase
@@ -3904,6 +4114,36 @@ export interface components {
             plunge_out_mm: number | null;
         };
         /**
+         * SizeAllIn
+         * @description The job, and what is to be least.
+         */
+        SizeAllIn: {
+            /**
+             * Aim
+             * @default mass
+             * @enum {string}
+             */
+            aim: "mass" | "cost" | "stocks";
+            design: components["schemas"]["Design"];
+        };
+        /**
+         * SizeAllOut
+         * @description The job sized: the design with every link so built, and what was found.
+         */
+        SizeAllOut: {
+            /** Considered */
+            considered: number;
+            design: components["schemas"]["Design"];
+            /** Judged */
+            judged: number;
+            /** Links */
+            links: components["schemas"]["LinkSizedOut"][];
+            /** Mass Kg */
+            mass_kg: number;
+            /** Stocks */
+            stocks: number;
+        };
+        /**
          * SizedOut
          * @description A set of parts, judged.
          */
@@ -4462,6 +4702,72 @@ export interface components {
             wall_mm: number;
         };
         /**
+         * TurnOut
+         * @description Turns of one adjuster, longer positive.
+         */
+        TurnOut: {
+            /** Name */
+            name: string;
+            /** Turns */
+            turns: number;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * TurnSheetOut
+         * @description What each adjuster does, the shortest set of turns to what is wanted, and the thread over the range.
+         */
+        TurnSheetOut: {
+            /** Adjusters */
+            adjusters: components["schemas"]["AdjusterOut"][];
+            /** Budget */
+            budget: components["schemas"]["BudgetOut"][];
+            /** Faults */
+            faults: components["schemas"]["DrawFault"][];
+            /**
+             * Fixed
+             * @description links of the end that do not adjust or are not built yet, and why
+             */
+            fixed: string[];
+            /** Measures */
+            measures: {
+                [key: string]: string;
+            };
+            /** Misses */
+            misses: {
+                [key: string]: number;
+            };
+            /** Reached */
+            reached: boolean | null;
+            /** Turns */
+            turns: components["schemas"]["TurnOut"][];
+        };
+        /**
+         * TurnsIn
+         * @description What is wanted of the alignment, and over what range it is to be adjustable.
+         */
+        TurnsIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Ranges
+             * @description of measures, plus and minus from as built
+             * @default {}
+             */
+            ranges: {
+                [key: string]: number;
+            };
+            /**
+             * Wanted
+             * @default []
+             */
+            wanted: components["schemas"]["WantedIn"][];
+        };
+        /**
          * Vehicle
          * @description What the anti percentages need.
          */
@@ -4521,6 +4827,23 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * WantedIn
+         * @description A measure to be brought from as measured to as wanted.
+         */
+        WantedIn: {
+            /** Measure */
+            measure: string;
+            /** Measured */
+            measured: number;
+            /** Wanted */
+            wanted: number;
+            /**
+             * Within
+             * @default 0.1
+             */
+            within: number;
         };
         /**
          * Welding
@@ -5044,6 +5367,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Evaluation"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    first_to_give: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DesignIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirstOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */
@@ -5809,6 +6165,39 @@ export interface operations {
             };
         };
     };
+    size_the_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SizeAllIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SizeAllOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     study_end: {
         parameters: {
             query?: never;
@@ -6122,6 +6511,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TemplatesOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    turn_sheet_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TurnsIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TurnSheetOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -1,4 +1,4 @@
-import { Box, Button, IconButton, InputBase, Typography } from '@mui/material'
+import { Box, Button, IconButton, InputBase, Link as MuiLink, Typography } from '@mui/material'
 import type { Link, LoadCase } from '../../api'
 import { Link as RouterLink } from 'react-router'
 import { useLink, useSessionPart } from '../../app/session'
@@ -94,7 +94,10 @@ export function CaseFields({ link }: { link: Link }) {
       {worked.length > 0 && (
         <Box sx={{ mb: 0.5 }}>
           <Typography variant="caption" sx={{ color: 'text.secondary' }}>
-            from the car’s load cases, <RouterLink to={`/jobs/${jobId}/loads`}>station 4</RouterLink>
+            from the car’s load cases,{' '}
+            <MuiLink component={RouterLink} to={`/jobs/${jobId}/loads`}>
+              station 4
+            </MuiLink>
           </Typography>
           {worked.map((one) => (
             <Box

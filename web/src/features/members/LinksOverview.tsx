@@ -6,10 +6,21 @@ import { answer, api, tiedTo } from '../../api'
 import { useDesign, useSessionPart } from '../../app/session'
 import { DrawingView } from '../../drawing'
 import { useUnits } from '../../quantity'
-import { Busy, Empty, PlusIcon, Problem } from '../../ui'
+import { Busy, Empty, PlusIcon, Problem, Segmented } from '../../ui'
+import { useEnd } from '../../app/travel'
+import { SizeAll } from './SizeAll'
+import { AlignmentPanel, NO_ALIGNMENT, TurnSheet, useTurnSheet } from './TurnSheet'
+import { ScreenPanel, WhatGives, useWhatGives } from './WhatGives'
 import { LinkList } from './LinkList'
 import { NewLinkDialog } from './NewLinkDialog'
 import { SheetHead, StationLayout } from './StationLayout'
+
+type View = 'links' | 'turns' | 'gives'
+const NOTE: Record<View, (end?: string) => string> = {
+  links: () => 'to one scale; pick one to open it',
+  turns: (end) => `of ${end ?? 'the end'}; the strip below chooses which`,
+  gives: () => 'how many times its worst load each part bears',
+}
 
 const ROWS = 8 // the core's sheet holds this many
 
@@ -20,6 +31,8 @@ export function LinksOverview() {
   const { unit } = useUnits()
   const [adding, setAdding] = useState(false)
   const [first, setFirst] = useState(0)
+  const [view, setView] = useState<View>('links')
+  const [alignment, setAlignment] = useState(NO_ALIGNMENT)
   const go = useNavigate()
   const drawn = useQuery({
     queryKey: ['overview', unit, first, design.links, design.settings, tiedTo(design, design.links)],
@@ -27,7 +40,10 @@ export function LinksOverview() {
     enabled: design.links.length > 0,
     placeholderData: keepPreviousData,
   })
-  const more = design.links.length > ROWS
+  const more = design.links.length > ROWS && view === 'links'
+  const turns = useTurnSheet(alignment, view === 'turns')
+  const gives = useWhatGives(view === 'gives')
+  const end = useEnd()
   return (
     <>
       <StationLayout
@@ -39,8 +55,20 @@ export function LinksOverview() {
                   Links
                 </Typography>
               }
-              note={design.links.length > 0 && 'to one scale; pick one to open it'}
+              note={design.links.length > 0 && NOTE[view](end?.name)}
             >
+              {design.links.length > 0 && (
+                <Segmented
+                  label="What is shown"
+                  value={view}
+                  onChange={setView}
+                  options={[
+                    { value: 'links' as const, label: 'links' },
+                    { value: 'turns' as const, label: 'turn sheet' },
+                    { value: 'gives' as const, label: 'what gives first' },
+                  ]}
+                />
+              )}
               {more && (
                 <>
                   <Button size="small" disabled={first === 0} onClick={() => setFirst(Math.max(0, first - ROWS))}>
@@ -66,9 +94,11 @@ export function LinksOverview() {
                   what it sees, press Size it, and its parts, saw length and checks are here.
                 </Empty>
               )}
+              {view === 'turns' && <TurnSheet query={turns} />}
+              {view === 'gives' && <WhatGives query={gives} />}
               {drawn.error && <Problem error={drawn.error} retry={() => void drawn.refetch()} />}
               {drawn.isPending && design.links.length > 0 && <Busy what="Drawing the links" />}
-              {drawn.data && design.links.length > 0 && (
+              {drawn.data && view === 'links' && design.links.length > 0 && (
                 <DrawingView
                   drawing={drawn.data}
                   onSelect={(ref) => ref.startsWith('link:') && void go(`/jobs/${jobId}/members/${ref.slice(5)}`)}
@@ -78,18 +108,29 @@ export function LinksOverview() {
           </>
         }
         panel={
-          <Box sx={{ p: 2.25, overflowY: 'auto' }}>
-            <Typography variant="h2">Will they hold?</Typography>
-            <Typography variant="body2" sx={{ color: 'text.secondary', mb: 1 }}>
-              {design.links.length ? 'the weakest check of each; the mark is the limit' : 'nothing to check yet'}
-            </Typography>
-            <LinkList station="members" />
-            {design.note && (
-              <Typography variant="body2" sx={{ mt: 2, color: 'text.secondary' }}>
-                {design.note}
+          view === 'turns' ? (
+            <Box sx={{ p: 2.25, overflowY: 'auto' }}>
+              <AlignmentPanel query={turns} alignment={alignment} onChange={setAlignment} />
+            </Box>
+          ) : view === 'gives' ? (
+            <Box sx={{ p: 2.25, overflowY: 'auto' }}>
+              <ScreenPanel query={gives} />
+            </Box>
+          ) : (
+            <Box sx={{ p: 2.25, overflowY: 'auto' }}>
+              {design.links.length > 0 && <SizeAll />}
+              <Typography variant="h2">Will they hold?</Typography>
+              <Typography variant="body2" sx={{ color: 'text.secondary', mb: 1 }}>
+                {design.links.length ? 'the weakest check of each; the mark is the limit' : 'nothing to check yet'}
               </Typography>
-            )}
-          </Box>
+              <LinkList station="members" />
+              {design.note && (
+                <Typography variant="body2" sx={{ mt: 2, color: 'text.secondary' }}>
+                  {design.note}
+                </Typography>
+              )}
+            </Box>
+          )
         }
       />
       {adding && <NewLinkDialog onClose={() => setAdding(false)} />}

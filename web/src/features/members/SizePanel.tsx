@@ -7,7 +7,7 @@ import { Busy, Problem } from '../../ui'
 /** The catalogue searched for the lightest parts that pass every check; the runner-up beside it. */
 export function SizePanel({ linkId, onUsed }: { linkId: string; onUsed: () => void }) {
   const session = useTheSession()
-  const { link } = useLink(linkId)
+  const { link, result } = useLink(linkId)
   const size = useMutation({
     mutationFn: () => answer(api.POST('/api/size', { body: { design: session.state().design, link_id: linkId } })),
   })
@@ -19,7 +19,7 @@ export function SizePanel({ linkId, onUsed }: { linkId: string; onUsed: () => vo
     }))
     onUsed()
   }
-  const loaded = link?.cases.some((one) => one.axial_n || one.strike_n || one.side_n)
+  const loaded = (result?.cases ?? link?.cases)?.some((one) => one.axial_n || one.strike_n || one.side_n)
   return (
     <>
       <Typography variant="body2" sx={{ mb: 1.5 }}>

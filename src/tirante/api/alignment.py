@@ -1,0 +1,352 @@
+"""Members beside the single link: the whole job sized, the turn sheet, thread over the range, what gives first, fatigue."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from flask import Blueprint
+from pydantic import BaseModel, Field
+
+from tirante.api.context import services, shop_catalogue
+from tirante.api.designs import BareDesign, DesignIn, DrawFault
+from tirante.api.ends import OfEndIn, end_of
+from tirante.api.routing import operation
+from tirante.calc import calculate
+from tirante.calc.loaded import everyday_ranges, sides_of
+from tirante.calc.templates import template_of
+from tirante.core.design import choose
+from tirante.core.design.alignment import EndLeft, JobAdjuster, job_adjuster, thread_budget
+from tirante.core.design.evaluate import Built, build, evaluate, shown_utilisation
+from tirante.core.design.first_to_give import NOT_CHECKED_BESIDE, order_of
+from tirante.core.design.model import OfEnd
+from tirante.core.design.size_all import size_all
+from tirante.core.errors import InputError
+
+blueprint = Blueprint("alignment", __name__)
+
+
+class SizeAllIn(DesignIn):
+    """The job, and what is to be least."""
+
+    aim: Literal["mass", "cost", "stocks"] = "mass"
+
+
+class LinkSizedOut(BaseModel):
+    """One link of the job."""
+
+    link_id: str
+    name: str
+    sized: bool
+    tube: str
+    grade: str
+    joint: str | None
+    mass_kg: float | None
+    worst: str
+    runner_up: str
+    advice: str
+
+
+class SizeAllOut(BaseModel):
+    """The job sized: the design with every link so built, and what was found."""
+
+    design: BareDesign
+    links: list[LinkSizedOut]
+    stocks: int
+    mass_kg: float
+    considered: int
+    judged: int
+
+
+@operation(blueprint, "POST", "/api/size-all", body=SizeAllIn, answer=SizeAllOut)
+def size_the_job(data: SizeAllIn) -> SizeAllOut:
+    """Every link sized together for least mass, least cost or the fewest different stocks."""
+    catalogue, design = shop_catalogue(), data.design
+    with services().gate.enter():
+        found = size_all(design.links, design.settings, catalogue, data.aim)
+    rows = []
+    names = {link.id: link.name for link in design.links}
+    for one in found.links:
+        winner = one.sizing.winner if one.sizing else None
+        second = one.sizing.runner_up if one.sizing else None
+        if winner:
+            design = choose.adopt(design, winner.candidate.link, catalogue)
+        assembly = winner.candidate.assembly if winner else None
+        rows.append(
+            LinkSizedOut(
+                link_id=one.link_id, name=names[one.link_id], sized=winner is not None, tube=assembly.tube.label if assembly else "",
+                grade=assembly.grade.label if assembly else "",
+                joint=assembly.threaded[0].joint.label if assembly and assembly.threaded else None,
+                mass_kg=winner.candidate.mass if winner else None,
+                worst=f"{winner.worst.name} {shown_utilisation(winner.worst.utilisation)}" if winner else "",
+                runner_up=second.candidate.assembly.tube.label if second else "",
+                advice=(one.sizing.advice if one.sizing else None) or one.fault or "",
+            )
+        )  # fmt: skip
+    return SizeAllOut(
+        design=design, links=rows, stocks=found.stocks, mass_kg=found.mass, considered=found.considered, judged=found.judged
+    )  # fmt: skip
+
+
+class WantedIn(BaseModel):
+    """A measure to be brought from as measured to as wanted."""
+
+    measure: Annotated[str, Field(max_length=60)]
+    measured: Annotated[float, Field(ge=-1000, le=1000, allow_inf_nan=False)]
+    wanted: Annotated[float, Field(ge=-1000, le=1000, allow_inf_nan=False)]
+    within: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)] = 0.1
+
+
+class TurnsIn(OfEndIn):
+    """What is wanted of the alignment, and over what range it is to be adjustable."""
+
+    wanted: Annotated[list[WantedIn], Field(max_length=6, default_factory=list)]
+    ranges: dict[Annotated[str, Field(max_length=60)], Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]] = (
+        Field(default={}, description="of measures, plus and minus from as built")
+    )
+
+
+class AdjusterOut(BaseModel):
+    """A link of the job, and what one turn longer (pair) or half a turn (one end) does."""
+
+    name: str
+    link_id: str
+    unit: Literal["turn", "half turn"]
+    mm: float
+    shorter: float
+    longer: float
+    change: dict[str, float]
+
+
+class EndLeftOut(BaseModel):
+    """A threaded end at one end of the range [mm]."""
+
+    end: str
+    engagement_mm: float
+    needed_mm: float
+    showing_mm: float
+    depth_left_mm: float | None
+    ok: bool
+
+
+class BudgetOut(BaseModel):
+    """What a link is asked over the wanted range."""
+
+    name: str
+    link_id: str
+    unit: str
+    shortest: float
+    longest: float
+    at_shortest: list[EndLeftOut]
+    at_longest: list[EndLeftOut]
+    ok: bool
+
+
+class TurnOut(BaseModel):
+    """Turns of one adjuster, longer positive."""
+
+    name: str
+    turns: float
+    unit: str
+
+
+class TurnSheetOut(BaseModel):
+    """What each adjuster does, the shortest set of turns to what is wanted, and the thread over the range."""
+
+    faults: list[DrawFault]
+    measures: dict[str, str]
+    adjusters: list[AdjusterOut]
+    fixed: list[str] = Field(description="links of the end that do not adjust or are not built yet, and why")
+    turns: list[TurnOut]
+    reached: bool | None
+    misses: dict[str, float]
+    budget: list[BudgetOut]
+
+
+MEASURES = {
+    "camber_deg": "camber", "toe_deg": "toe-in", "caster_deg": "caster", "pinion_change_deg": "pinion, nose up", "half_track_change_mm": "half track",
+    "wheelbase_change_mm": "wheel ahead", "lateral_shift_mm": "axle to the left", "axle_steer_deg": "axle steer",
+}  # fmt: skip
+
+
+def _adjusters(data: OfEndIn, names: list[str]) -> tuple[list[JobAdjuster], list[str]]:
+    found, fixed = [], []
+    for link in data.design.links:
+        if not isinstance(link.between, OfEnd) or link.between.end_id != data.end_id:
+            continue
+        built = build(link, data.design)
+        if not isinstance(built, Built):
+            fixed.append(f"{link.name}: not complete yet")
+            continue
+        own = [
+            job_adjuster(link, built.assembly, built.stack, name) for name in sides_of(link, link.between.link, names)
+        ]
+        own = [one for one in own if one is not None]
+        if not own:
+            fixed.append(f"{link.name}: does not adjust")
+        found += [one for one in own if one is not None]
+    return found, fixed
+
+
+@operation(blueprint, "POST", "/api/turn-sheet", body=TurnsIn, answer=TurnSheetOut)
+def turn_sheet_of(data: TurnsIn) -> TurnSheetOut:
+    """What one turn of each of the job's adjusters does, and the shortest way to what is wanted."""
+    import numpy as np
+
+    from tirante.core.suspension.cycle import solved_cycle
+    from tirante.core.suspension.turns import Wanted, shortest_turns, turn_sheet
+
+    end = end_of(data)
+    standing = data.design.standing(end)
+    try:
+        with services().gate.enter():
+            done = solved_cycle(template_of(standing), standing, np.zeros((3, 1)))
+            names = [link.name for link in done.left.assembled.links]
+            adjusters, fixed = _adjusters(data, names)
+            sheet = turn_sheet(done, [one.adjuster for one in adjusters])
+            turns = None
+            wanted = [
+                Wanted(measure=w.measure, change=w.wanted - w.measured, within=w.within) for w in data.wanted
+                if w.measure in MEASURES
+            ]  # fmt: skip
+            if wanted:
+                room = {one.adjuster.link: one.room for one in adjusters}
+                turns = shortest_turns(done, sheet, wanted, room)
+            ranges = {name: value for name, value in data.ranges.items() if name in MEASURES and value > 0}
+            budget = thread_budget(done, sheet, adjusters, ranges, data.design.settings)[0] if ranges else []
+    except InputError as error:
+        faults = [DrawFault(field=field, message=error.message) for field in error.fields or ("",)]
+        return TurnSheetOut(
+            faults=faults, measures=MEASURES, adjusters=[], fixed=[], turns=[], reached=None, misses={}, budget=[]
+        )
+    units = {one.adjuster.link: one.adjuster.unit for one in adjusters}
+    shown = {name for one in sheet for name, value in one.change.items() if name in MEASURES and abs(value) > 5e-4}
+    return TurnSheetOut(
+        faults=[], measures={name: text for name, text in MEASURES.items() if name in shown},
+        adjusters=[
+            AdjusterOut(
+                name=own.adjuster.link, link_id=own.link.id, unit=own.adjuster.unit, mm=own.adjuster.mm, shorter=own.shorter,  # type: ignore[arg-type]
+                longer=own.longer, change={name: one.change[name] for name in MEASURES if name in one.change and name in shown},
+            )
+            for own, one in zip(adjusters, sheet, strict=True)
+        ],
+        fixed=fixed,
+        turns=[TurnOut(name=name, turns=count, unit=units[name]) for name, count in turns.turns.items() if count] if turns else [],
+        reached=turns.reached if turns else None, misses=turns.misses_by if turns else {},
+        budget=[
+            BudgetOut(
+                name=one.adjuster.adjuster.link, link_id=one.adjuster.link.id, unit=one.adjuster.adjuster.unit, shortest=one.shortest,
+                longest=one.longest, at_shortest=[_left(e) for e in one.at_shortest], at_longest=[_left(e) for e in one.at_longest],
+                ok=one.ok,
+            )
+            for one in budget
+        ],
+    )  # fmt: skip
+
+
+def _left(end: EndLeft) -> EndLeftOut:
+    return EndLeftOut(
+        end=end.end,
+        engagement_mm=end.engagement,
+        needed_mm=end.needed,
+        showing_mm=end.showing,
+        depth_left_mm=end.depth_left,
+        ok=end.ok,
+    )
+
+
+class GivesOut(BaseModel):
+    """A part, and how many times the worst load it bears."""
+
+    link_id: str
+    link: str
+    part: str
+    check: str
+    case: str
+    times: float
+    how: str
+
+
+class FatigueOut(BaseModel):
+    """The screen of one link: everyday force range, worst detail and its share of the constant-amplitude limit."""
+
+    link_id: str
+    link: str
+    range_n: float
+    detail: str
+    share: float
+    shown: str
+    cycles: float | None
+
+
+class CornerOut(BaseModel):
+    """One end of the car: what gives first, and the fatigue screen."""
+
+    name: str
+    sentence: str
+    brittle_first: bool
+    gives: list[GivesOut]
+    fatigue: list[FatigueOut]
+
+
+class FirstOut(BaseModel):
+    """What gives first of each corner, and what is not checked beside it."""
+
+    corners: list[CornerOut]
+    not_checked: list[str]
+    fatigue_note: str
+
+
+@operation(blueprint, "POST", "/api/first-to-give", body=DesignIn, answer=FirstOut)
+def first_to_give(data: DesignIn) -> FirstOut:
+    """Of each corner the parts in the order in which they give, and a fatigue screen of everyday cycles."""
+    design = data.design
+    with services().gate.enter():
+        links = evaluate(design).links
+        corners = []
+        groups = [
+            (
+                end.name,
+                {link.id for link in design.links if isinstance(link.between, OfEnd) and link.between.end_id == end.id},
+            )
+            for end in design.ends
+        ]
+        tied = {own for _, ids in groups for own in ids}
+        groups.append(("Other links", {link.id for link in design.links if link.id not in tied}))
+        ranges = everyday_ranges(design)
+        for name, ids in groups:
+            if not ids:
+                continue
+            order = order_of([link for link in links if link.id in ids])
+            corners.append(
+                CornerOut(
+                    name=name, sentence=order.sentence, brittle_first=order.brittle_first,
+                    gives=[GivesOut(**{f: getattr(one, f) for f in GivesOut.model_fields}) for one in order.gives],
+                    fatigue=[screen for link in design.links if link.id in ids and (screen := _screened(link, design, ranges.get(link.id)))],
+                )
+            )  # fmt: skip
+    return FirstOut(
+        corners=corners, not_checked=list(NOT_CHECKED_BESIDE),
+        fatigue_note=(
+            "A screen, not a life: the range between 1 g cornering each way, 1 g braking and 0.5 g driving at ride height, against "
+            "constant-amplitude limits. Notches, corrosion, bent threads and poor welds are not in it."
+        ),
+    )  # fmt: skip
+
+
+def _screened(link, design, force_range: float | None) -> FatigueOut | None:  # type: ignore[no-untyped-def]
+    built = build(link, design)
+    if force_range is None or not isinstance(built, Built) or not built.assembly.threaded:
+        return None
+    end = built.assembly.threaded[0]
+    found = calculate(
+        "fatigue",
+        {"range_n": force_range, "designation": end.joint.designation, "od_mm": built.assembly.tube.od_mm,
+         "wall_mm": built.assembly.tube.wall_mm, "leg_mm": link.welding.leg_mm or 0.1},
+    )  # fmt: skip
+    detail = found["governing"]
+    share = found[f"{detail}_utilisation"]
+    words = {"thread": "thread root", "toe": "tube at the insert’s weld", "throat": "insert’s weld"}
+    return FatigueOut(
+        link_id=link.id, link=link.name, range_n=force_range, detail=words[detail], share=share, shown=shown_utilisation(share),
+        cycles=found["cycles"],
+    )  # fmt: skip

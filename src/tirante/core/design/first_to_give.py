@@ -1,0 +1,86 @@
+"""What gives first: of each corner, the parts in order of how many times the worst load they bear before they fail.
+
+A tube should bend before a joint, a thread or a weld lets go: what fails without warning first is pointed out.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from tirante.core.design.results import LinkOut
+
+BENDS = {
+    "column",
+    "column_aisc",
+    "stepped",
+    "bowed",
+    "net",
+    "shank_bending",
+    "tab_foot",
+    "tab_yield",
+    "tab_bearing",
+    "pin_bending",
+}
+SNAPS = {"thread_tension", "strip_insert", "strip_shank", "joint", "joint_side", "insert_weld", "pin_shear", "tab_tension", "tab_tearout", "tab_weld"}  # fmt: skip
+NOT_CHECKED_BESIDE = (
+    "steering arms",
+    "stub axles",
+    "uprights",
+    "the axle's housing and its brackets",
+    "the frame at the pick-up points",
+)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Gives:
+    """One way a part of a link gives."""
+
+    link_id: str
+    link: str
+    part: str
+    check: str
+    case: str
+    times: float  # the worst unfactored load, until it gives; of second-order checks approximately
+    how: str  # "bends" or "lets go"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Order:
+    """The parts of some links, weakest first, each part once."""
+
+    gives: tuple[Gives, ...]
+    brittle_first: bool
+    sentence: str
+
+
+def order_of(links: Sequence[LinkOut]) -> Order:
+    """Rank every part of the links by its least multiple of the worst load."""
+    weakest: dict[tuple[str, str], Gives] = {}
+    for link in links:
+        for check in link.checks:
+            if not check.utilisation or check.case is None or check.key not in BENDS | SNAPS:
+                continue
+            found = Gives(
+                link_id=link.id, link=link.name, part=check.part, check=check.name, case=check.case,
+                times=check.factor / check.utilisation, how="bends" if check.key in BENDS else "lets go",
+            )  # fmt: skip
+            key = (link.id, check.part)
+            if key not in weakest or found.times < weakest[key].times:
+                weakest[key] = found
+    ranked = tuple(sorted(weakest.values(), key=lambda one: one.times))
+    if not ranked:
+        return Order(
+            gives=(), brittle_first=False, sentence="No link has a load yet, so nothing says what gives first."
+        )
+    first = ranked[0]
+    brittle = first.how == "lets go"
+    sentence = f"First: {first.part} of {first.link}, {first.check[:1].lower()}{first.check[1:]}, at {first.times:.1f} times the load of “{first.case}”."
+    if brittle:
+        bending = next((one for one in ranked if one.how == "bends"), None)
+        sentence += (
+            " It lets go without bending first: a stronger joint, thread or weld there, or a tube that bends before it."
+        )
+        if bending:
+            sentence += f" The first to bend is {bending.part} of {bending.link}, at {bending.times:.1f}."
+    return Order(gives=ranked, brittle_first=brittle, sentence=sentence)

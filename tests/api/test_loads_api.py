@@ -1,0 +1,135 @@
+"""Loads, sizing of the whole job, the turn sheet and what gives first, through the API."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+import pytest
+from flask.testing import FlaskClient
+
+
+def loads(client: FlaskClient, design: dict[str, Any], end: int = 0, **more: Any) -> Any:
+    answer = client.post("/api/loads", json={"design": design, "end_id": design["ends"][end]["id"], **more})
+    assert answer.status_code == 200, answer.json
+    return answer.json
+
+
+def test_every_case_of_the_demo_is_carried_and_one_is_drawn(client: FlaskClient, job: dict[str, Any]) -> None:
+    found = loads(client, job["design"], 1)
+    assert found["faults"] == []
+    assert all(case["fault"] is None and case["residual"] < 1e-9 for case in found["cases"])
+    assert found["drawing"]["name"] == "loads"
+    # the hardest case is the one that is shown; its link carries what the table of the worst says
+    hardest = max(found["cases"], key=lambda case: abs(case["hardest_n"]))
+    assert found["shown"] == hardest["name"]
+    worst = next(row for row in found["links"] if row["part"] == hardest["hardest"])
+    assert hardest["hardest_n"] in (pytest.approx(worst["pull_n"]), pytest.approx(worst["push_n"]))
+    other = loads(client, job["design"], 1, case="brake 0.9 g")
+    assert other["shown"] == "brake 0.9 g"
+    written = [item["text"] for item in other["drawing"]["items"] if item["kind"] == "text"]
+    lower = next(part["force_n"] for part in other["parts"] if part["part"] == "lower link, left")
+    assert any(f"{abs(lower) / 1000:.2f} kN" in text for text in written)
+
+
+def test_what_a_case_lacks_is_named_at_it_and_the_others_stand(client: FlaskClient, job: dict[str, Any]) -> None:
+    design = json.loads(json.dumps(job["design"]))
+    design["ends"][1]["end"]["bump_stop"] = None
+    points = design["ends"][1]["end"]["points"]
+    del points["stop_tip"], points["stop_pad"]
+    found = loads(client, design, 1)
+    landing = next(case for case in found["cases"] if case["kind"] == "landing")
+    assert "bump stop" in landing["fault"]
+    assert sum(case["fault"] is None for case in found["cases"]) == len(found["cases"]) - 1
+    design["car"]["corners"] = None
+    bare = loads(client, design, 1)
+    assert all("corner weights" in case["fault"] for case in bare["cases"] if case["kind"] in ("car", "wheel"))
+    assert bare["drawing"] is not None  # the snatch needs no standing load
+
+
+@pytest.mark.parametrize(
+    ("change", "path"),
+    [({"kind": "landing", "drop_mm": None, "speed_m_s": None}, "design.loads.cases.0"), ({"vertical": -1.0}, "design.loads.cases.0.vertical"),
+     ({"kind": "wheel", "vertical": 0.0, "longitudinal": 0.0, "lateral": 0.0}, "design.loads.cases.0")],
+)  # fmt: skip
+def test_a_bad_case_is_refused_at_its_field(
+    client: FlaskClient, job: dict[str, Any], change: dict[str, Any], path: str
+) -> None:
+    design = json.loads(json.dumps(job["design"]))
+    design["loads"]["cases"][0] |= change
+    answer = client.post("/api/loads", json={"design": design, "end_id": design["ends"][0]["id"]})
+    assert answer.status_code == 422
+    assert any(issue["path"].startswith(path) for issue in answer.json["issues"]), answer.json
+
+
+def test_the_sets_that_ship_say_where_each_factor_is_from(client: FlaskClient) -> None:
+    sets = client.get("/api/load-sets").json["sets"]
+    assert {"road", "circuit", "off-road"} <= {one["name"] for one in sets}
+    assert all(case["source"] for one in sets for case in one["cases"])
+
+
+def test_pick_up_loads_go_out_as_csv(client: FlaskClient, job: dict[str, Any]) -> None:
+    body = {"design": job["design"], "end_id": job["design"]["ends"][0]["id"]}
+    rows = client.post("/api/loads/pick-ups", json=body).json["text"].splitlines()
+    assert rows[0].startswith("end,case,travel_mm")
+    assert {row.split(",")[0] for row in rows[1:]} == {"Front", "Rear"}
+
+
+def test_worked_cases_reach_the_links_and_are_never_saved(client: FlaskClient, job: dict[str, Any]) -> None:
+    links = client.post("/api/evaluate", json={"design": job["design"]}).json["links"]
+    panhard = next(link for link in links if link["name"] == "Panhard rod")
+    assert any(case["worked"] for case in panhard["cases"])
+    sized = client.post("/api/size", json={"design": job["design"], "link_id": panhard["id"]}).json
+    kept = next(link for link in sized["winner"]["design"]["links"] if link["id"] == panhard["id"])
+    assert not any(case["worked"] for case in kept["cases"])
+
+
+def test_the_whole_job_is_sized_and_holds(client: FlaskClient, job: dict[str, Any]) -> None:
+    found = client.post("/api/size-all", json={"design": job["design"], "aim": "stocks"}).json
+    assert all(one["sized"] for one in found["links"])
+    assert found["stocks"] == len({(one["tube"], one["grade"]) for one in found["links"]})
+    after = client.post("/api/evaluate", json={"design": found["design"]}).json["links"]
+    assert all(link["status"] in ("ok", "attention") for link in after)
+    light = client.post("/api/size-all", json={"design": job["design"]}).json
+    assert light["mass_kg"] <= found["mass_kg"] + 1e-9
+    assert light["stocks"] >= found["stocks"]
+    dear = client.post("/api/size-all", json={"design": job["design"], "aim": "cost"}).json
+    assert all(not one["sized"] and "price" in one["advice"] for one in dear["links"])
+
+
+def test_the_turn_sheet_brings_the_toe_to_where_it_is_wanted(client: FlaskClient, job: dict[str, Any]) -> None:
+    body = {"design": job["design"], "end_id": job["design"]["ends"][0]["id"]}
+    sheet = client.post("/api/turn-sheet", json=body).json
+    tie = next(one for one in sheet["adjusters"] if one["name"] == "tie rod")
+    assert tie["unit"] == "turn"
+    wanted = [{"measure": "toe_deg", "measured": 1.0, "wanted": 0.0, "within": 0.2}]
+    found = client.post("/api/turn-sheet", json={**body, "wanted": wanted, "ranges": {"toe_deg": 1.5}}).json
+    assert found["reached"] is True
+    (turned,) = found["turns"]
+    assert turned["turns"] * tie["change"]["toe_deg"] == pytest.approx(-1.0, abs=0.25)
+    (budget,) = found["budget"]
+    # the thread that one end of the range uses up is what the other leaves
+    one, other = budget["at_shortest"][0], budget["at_longest"][0]
+    assert one["engagement_mm"] + one["showing_mm"] == pytest.approx(other["engagement_mm"] + other["showing_mm"])
+    assert one["engagement_mm"] > other["engagement_mm"]
+    far = client.post(
+        "/api/turn-sheet", json={**body, "wanted": [{"measure": "toe_deg", "measured": 30.0, "wanted": 0.0}]}
+    ).json
+    assert far["reached"] is False
+    assert far["misses"]["toe_deg"] != 0
+
+
+def test_what_gives_first_is_the_check_with_the_least_in_hand(client: FlaskClient, job: dict[str, Any]) -> None:
+    found = client.post("/api/first-to-give", json={"design": job["design"]}).json
+    rear = next(corner for corner in found["corners"] if corner["name"] == "Rear")
+    times = [one["times"] for one in rear["gives"]]
+    assert times == sorted(times)
+    links = client.post("/api/evaluate", json={"design": job["design"]}).json["links"]
+    own = {one["link_id"] for one in rear["gives"]}
+    # no check of these links that a load asks for has less than the first
+    for link in links:
+        for check in link["checks"]:
+            if link["id"] in own and check["utilisation"] and check["case"] and check["unit"] in ("N", "MPa"):
+                assert check["factor"] / check["utilisation"] >= times[0] - 1e-9
+    assert any("uprights" in word for word in found["not_checked"])
+    assert {one["link"] for one in rear["fatigue"]} == {"Rear lower link", "Rear upper link", "Panhard rod"}
