@@ -7,6 +7,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+from tirante.calc.templates import template_of
 from tirante.core.design.catalogue import KINDS, Catalogue, read_csv
 from tirante.core.design.choose import adopt
 from tirante.core.design.evaluate import evaluate, evaluate_link
@@ -91,6 +92,56 @@ def cycle_rows() -> list[tuple[str, float]]:
     return found
 
 
+def load_rows() -> list[tuple[str, float]]:
+    """All cases of both ends anew, against from memory."""
+    from tirante.calc.loaded import loads_of, tracks_of
+    from tirante.core.loads.end_loads import end_loads
+
+    design = load_design((ROOT / "data/demo/marram.json").read_bytes())
+
+    def anew() -> None:
+        for end in design.ends:
+            standing = design.standing(end)
+            end_loads(
+                template_of(standing), standing, design.car, design.loads.cases, bump=end.box.bump_mm, droop=end.box.droop_mm,
+                tracks=tracks_of(design),
+            )  # fmt: skip
+
+    def remembered() -> None:
+        for end in design.ends:
+            loads_of(design, end)
+
+    remembered()
+    return [("all load cases of a car from memory, against carried anew", _best(anew) / _best(remembered))]
+
+
+def _car_times(catalogue: Catalogue) -> tuple[float, float, float]:
+    """Seconds for all cases of both ends, for sizing all links, and sets of parts judged or passed over a second."""
+    from tirante.calc.loaded import tracks_of, with_loads
+    from tirante.core.design.size_all import size_all
+    from tirante.core.loads.end_loads import end_loads
+
+    design = load_design((ROOT / "data/demo/marram.json").read_bytes())
+    standing = [(design.standing(end), end.box) for end in design.ends]
+
+    def carry() -> None:
+        for end, box in standing:
+            end_loads(
+                template_of(end),
+                end,
+                design.car,
+                design.loads.cases,
+                bump=box.bump_mm,
+                droop=box.droop_mm,
+                tracks=tracks_of(design),
+            )
+
+    loaded = with_loads(design)
+    sized = _best(lambda: size_all(loaded.links, loaded.settings, catalogue))
+    considered = size_all(loaded.links, loaded.settings, catalogue).considered
+    return _best(carry), sized, considered / sized
+
+
 def run_bench() -> int:
     """Print the table."""
     catalogue = Catalogue(
@@ -116,8 +167,13 @@ def run_bench() -> int:
         (f"sizing by mass with the tube screen, against judging all {len(pool)}", each / search),
     ]
     rows += cycle_rows()
+    rows += load_rows()
     print("How many times as fast (this machine, this run):")
     for name, ratio in rows:
         print(f"  {ratio:8.1f} ×  {name}")
+    loads, sized, per_second = _car_times(catalogue)
+    print(
+        f"  all load cases of a full car, both ends: {loads:.3f} s; size all of it: {sized:.2f} s, {per_second:,.0f} sets of parts a second"
+    )
     print(f"  sizing one link: {search:.2f} s; one link worked out: {fresh / max(1, len(design.links)) * 1000:.1f} ms")
     return 0

@@ -375,36 +375,61 @@ def _carry(made: list[Carried], swept: Solved, end: End, car: Car, by_high: str)
         return made
     solved = resolved(swept, np.array(places).T)
     lanes = {place: i for i, place in enumerate(places)}
-    out = []
-    for one in made:
-        if one.fault is not None:
-            out.append(one)
-            continue
-        carrier, own = one.carrier, {}
-        notes = list(one.notes)
-        if carrier == "stop" and by_high != "the bump stop touches":
-            carrier = "spring"
-            notes.append(f"{by_high} before the bump stop touches: the springs are taken to carry it all")
-        if carrier == "stop":
-            rate = end.damper.rate_n_per_mm if end.damper else None
-            if rate is None:
-                notes.append("no spring rate is known: the stop is taken to carry it all")
+    ready = [one if one.fault is not None else _with_carrier(one, end, by_high) for one in made]
+    # cases that stand alike are carried by one mechanism
+    groups: dict[tuple[int, Carrier], list[int]] = {}
+    for i, one in enumerate(ready):
+        if one.fault is None:
+            groups.setdefault((lanes[one.position], one.carrier), []).append(i)
+    for (lane, carrier), members in groups.items():
+        shares = carrier == "stop" and end.damper is not None and end.damper.rate_n_per_mm is not None
+        own = _own_springs(solved, lane, end, car, swept) if shares else {}
+        left: list[int] = []
+        for i, found in zip(members, _forces(solved, lane, [ready[i] for i in members], carrier, own), strict=True):
+            if isinstance(found, InputError):
+                ready[i] = replace(ready[i], fault=found.message)
+            elif carrier == "stop" and found.stops and max(found.stops.values()) < 0:
+                left.append(i)  # the springs alone hold more than the load: the stop is left
             else:
-                own = _own_springs(solved, lanes[one.position], end, car, swept)
-        try:
-            (found,) = forces(
-                solved, lanes[one.position], [Case(name=one.name, pushes=one.pushes)], carrier=carrier, spring_n=own
+                ready[i] = replace(ready[i], forces=found, fault=found.fault.message if found.fault else None)
+        for i, found in zip(left, _forces(solved, lane, [ready[i] for i in left], "spring", {}), strict=True):
+            assert not isinstance(found, InputError)
+            notes = (*ready[i].notes, "the springs carry it without the stop")
+            ready[i] = replace(
+                ready[i],
+                carrier="spring",
+                notes=notes,
+                forces=found,
+                fault=found.fault.message if found.fault else None,
             )
-        except InputError as error:
-            out.append(replace(one, fault=error.message))
-            continue
-        if carrier == "stop" and found.stops and max(found.stops.values()) < 0:
-            carrier = "spring"  # the springs alone hold more than the load: the stop is left
-            notes.append("the springs carry it without the stop")
-            (found,) = forces(solved, lanes[one.position], [Case(name=one.name, pushes=one.pushes)])
-        fault = found.fault.message if found.fault else None
-        out.append(replace(one, carrier=carrier, notes=tuple(notes), forces=found, fault=fault))
-    return out
+    return ready
+
+
+def _with_carrier(one: Carried, end: End, by_high: str) -> Carried:
+    """What takes the load: the stop only where it is met before anything else ends the travel."""
+    if one.carrier != "stop":
+        return one
+    if by_high != "the bump stop touches":
+        said = f"{by_high} before the bump stop touches: the springs are taken to carry it all"
+        return replace(one, carrier="spring", notes=(*one.notes, said))
+    if end.damper is None or end.damper.rate_n_per_mm is None:
+        return replace(one, notes=(*one.notes, "no spring rate is known: the stop is taken to carry it all"))
+    return one
+
+
+def _forces(
+    solved: Solved, lane: int, group: list[Carried], carrier: Carrier, own: dict[str, float]
+) -> list[Forces | InputError]:  # fmt: skip
+    """Every case of a group; one that names no place of this end keeps its reason, the others stand."""
+    cases = [Case(name=one.name, pushes=one.pushes) for one in group]
+    if not cases:
+        return []
+    try:
+        return list(forces(solved, lane, cases, carrier=carrier, spring_n=own))
+    except InputError as error:
+        if len(cases) == 1:
+            return [error]
+        return [found for one in group for found in _forces(solved, lane, [one], carrier, own)]
 
 
 def _own_springs(solved: Solved, lane: int, end: End, car: Car, swept: Solved) -> dict[str, float]:
