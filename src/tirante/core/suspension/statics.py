@@ -19,7 +19,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.errors import InputError
-from tirante.core.mechanism.model import GROUND, Constraint, Distance, Mark, bodies_of
+from tirante.core.mechanism.model import GROUND, Constraint, Distance, Mark
 from tirante.core.mechanism.solve import CONVERGED, Positions
 from tirante.core.mechanism.statics import Balance, balance, reference_of, where, wrench_of
 from tirante.core.mechanism.system import Poses, System
@@ -108,6 +108,8 @@ class _Held:
     own: Array  # wrenches of springs that carry their own force, and of bars (unknowns)
     given: dict[str, float]  # springs that carry their own force, compression positive
     bars: dict[str, float]
+
+    names: frozenset[str]  # of the constraints
 
     @property
     def assembled(self) -> Assembled:
@@ -213,7 +215,7 @@ def _hold(
             own += wrench_of(system, poses, carrier_body, one, np.zeros(3), -moment)
     return _Held(
         side=side, suffix=suffix, sign=sign, system=system, poses=poses, drives=drives, springs=springs, stops=stops, holds=holds,
-        own=own, given=given, bars=bars,
+        own=own, given=given, bars=bars, names=frozenset(name for name, _, _ in system.rows),
     )  # fmt: skip
 
 
@@ -478,8 +480,7 @@ def _joint(
 ) -> None:  # fmt: skip
     """The force of a joint, all its constraints together, on its first body."""
     assembled = one.assembled
-    bodies = {c.name: bodies_of(c) for c in one.system.mechanism.constraints}
-    parts = [name for name in (label, f"{label}, axis") if name in bodies]
+    parts = [name for name in (label, f"{label}, axis") if name in one.names]
     if not parts:
         return
     tied = [assembled.body_on(body, side) for body in joint.bodies_tied]
