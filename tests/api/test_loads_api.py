@@ -133,3 +133,30 @@ def test_what_gives_first_is_the_check_with_the_least_in_hand(client: FlaskClien
                 assert check["factor"] / check["utilisation"] >= times[0] - 1e-9
     assert any("uprights" in word for word in found["not_checked"])
     assert {one["link"] for one in rear["fatigue"]} == {"Rear lower link", "Rear upper link", "Panhard rod"}
+
+
+def test_arms_are_made_sized_and_worked_out(client: FlaskClient, job: dict[str, Any]) -> None:
+    design = {**job["design"], "arms": []}
+    end = design["ends"][0]["id"]
+    before = client.post("/api/arms", json={"design": design}).json
+    assert before["missing"][end] == ["upper_arm", "lower_arm"]
+    ids = [f"00000000-0000-4000-8000-00000000000{i}" for i in range(1, 4)]
+    made = client.post("/api/arms/new", json={"design": design, "end_id": end, "ids": ids}).json["design"]
+    assert [arm["body"] for arm in made["arms"]] == ["upper_arm", "lower_arm"]
+    bare = client.post("/api/arms", json={"design": made}).json["arms"]
+    assert all("Size it" in arm["fault"] for arm in bare)
+    sized = client.post("/api/arms/size", json={"design": made, "arm_id": ids[0]}).json
+    arm = client.post("/api/arms", json={"design": sized["design"]}).json["arms"][0]
+    assert (arm["state"], arm["tube_label"]) == ("ok", sized["tube"])
+    assert arm["mass_kg"] == pytest.approx(sized["mass_kg"])
+    assert (
+        client.post(
+            "/api/arms/size", json={"design": made, "arm_id": "00000000-0000-4000-8000-0000000000ff"}
+        ).status_code
+        == 404
+    )
+    wrong = json.loads(json.dumps(made))
+    wrong["arms"][0]["tube"] = "no-such"
+    refused = client.post("/api/arms", json={"design": wrong})
+    assert refused.status_code == 422
+    assert refused.json["issues"][0]["path"] == "design.arms.0.tube"

@@ -325,3 +325,16 @@ def test_the_command_answers_per_case() -> None:
     )
     with pytest.raises(InputError, match="one position"):
         calculate("loads", payload("double-wishbone", cases=cases, travel_mm=[0, 10]))
+
+
+@pytest.mark.parametrize(
+    "name", ["double-wishbone", "double-wishbone-pushrod", "three-links-panhard", "link-on-arm", "radius-arms"]
+)
+def test_all_that_acts_on_every_body_is_in_balance(name: str) -> None:
+    found = carried(sprung(name), HIT, at=(15.0, 0.5, 0.0))
+    assert found.on
+    for body, acting in found.on.items():
+        force = np.sum([one.force for one in acting], axis=0)
+        moment = np.sum([np.cross(one.at, one.force) + one.moment for one in acting], axis=0)
+        assert np.abs(force).max() < 1e-6, body
+        assert np.abs(moment).max() < 1e-3, body

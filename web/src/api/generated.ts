@@ -4,6 +4,57 @@
  */
 
 export interface paths {
+    "/api/arms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every arm of the job under every load case. */
+        post: operations["arms"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/arms/new": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The design with an arm for every hinged body of an end that has none. */
+        post: operations["new_arms"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/arms/size": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The lightest tube and grade of the catalogue that hold an arm under every case. */
+        post: operations["size_an_arm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue": {
         parameters: {
             query?: never;
@@ -996,6 +1047,186 @@ export interface components {
             tone: "ink" | "muted" | "blue" | "amber" | "red";
         };
         /**
+         * Arm
+         * @description A welded arm of a suspension end: a tube from each pivot of its hinge to the outer joint, braced where wanted.
+         */
+        Arm: {
+            /** Body */
+            body: string;
+            /**
+             * Brace At
+             * @default null
+             */
+            brace_at: number | null;
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Grade
+             * @default null
+             */
+            grade: string | null;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Outer
+             * @default ball joint in a socket
+             * @enum {string}
+             */
+            outer: "ball joint in a socket" | "spherical bearing in a cup" | "rod end";
+            /**
+             * Pivots
+             * @default bush sleeves
+             * @enum {string}
+             */
+            pivots: "bush sleeves" | "rod ends" | "spherical bearings";
+            /**
+             * Side
+             * @default pair
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+            /** @default null */
+            stud: components["schemas"]["Stud"] | null;
+            /**
+             * Tube
+             * @default null
+             */
+            tube: string | null;
+        };
+        /**
+         * ArmIn
+         * @description One of the design's arms.
+         */
+        ArmIn: {
+            /**
+             * Arm Id
+             * @description UUID
+             */
+            arm_id: string;
+            design: components["schemas"]["Design"];
+        };
+        /**
+         * ArmOut
+         * @description An arm, worked out; or what stands in the way.
+         */
+        ArmOut: {
+            /** Camber Deg Per G */
+            camber_deg_per_g: number | null;
+            /** Deflection Mm */
+            deflection_mm: number[] | null;
+            /** Fault */
+            fault: string | null;
+            /** Grade Label */
+            grade_label: string | null;
+            /** Headline */
+            headline: string;
+            /** Id */
+            id: string;
+            /** Mass Kg */
+            mass_kg: number | null;
+            /** Name */
+            name: string;
+            /** Notes */
+            notes: string[];
+            /** Outer */
+            outer: string;
+            /** Outer Case */
+            outer_case: string;
+            /** Outer N */
+            outer_n: number | null;
+            /** Outer Pull N */
+            outer_pull_n: number | null;
+            /** Shown */
+            shown: string;
+            /** State */
+            state: string;
+            /** Stud Shown */
+            stud_shown: string;
+            /** Stud Use */
+            stud_use: number | null;
+            /** Tube Label */
+            tube_label: string | null;
+            /** Tubes */
+            tubes: components["schemas"]["ArmTubeOut"][];
+        };
+        /**
+         * ArmSizedOut
+         * @description An arm sized.
+         */
+        ArmSizedOut: {
+            /** Advice */
+            advice: string;
+            /** Considered */
+            considered: number;
+            design: components["schemas"]["Design"] | null;
+            /** Grade */
+            grade: string;
+            /** Mass Kg */
+            mass_kg: number | null;
+            /** Runner Up */
+            runner_up: string;
+            /** Tube */
+            tube: string;
+            /** Worst */
+            worst: string;
+        };
+        /**
+         * ArmTubeOut
+         * @description A stretch of tube in its worst case.
+         */
+        ArmTubeOut: {
+            /** Axial N */
+            axial_n: number;
+            /** Case */
+            case: string;
+            /** Column Use */
+            column_use: number;
+            /** Moment Nmm */
+            moment_nmm: number;
+            /** Name */
+            name: string;
+            /** Shear N */
+            shear_n: number;
+            /** Shown */
+            shown: string;
+            /** State */
+            state: string;
+            /** Stress Mpa */
+            stress_mpa: number;
+            /** Torsion Nmm */
+            torsion_nmm: number;
+            /** Weld Use */
+            weld_use: number;
+        };
+        /**
+         * ArmsOut
+         * @description All arms of the job, and which hinged bodies have none yet.
+         */
+        ArmsOut: {
+            /** Arms */
+            arms: components["schemas"]["ArmOut"][];
+            /**
+             * Missing
+             * @description by end: hinged bodies that are no part yet
+             */
+            missing: {
+                [key: string]: string[];
+            };
+        };
+        /**
          * Ball
          * @description A ball; `point` names the design's point that it stands for, which can be dragged.
          */
@@ -1827,6 +2058,11 @@ export interface components {
          * @description A job.
          */
         Design: {
+            /**
+             * Arms
+             * @default []
+             */
+            arms: components["schemas"]["Arm"][];
             /**
              * @default {
              *       "brake_front_share": 0.65,
@@ -3263,6 +3499,20 @@ export interface components {
             stiffness: string;
         };
         /**
+         * NewArmsIn
+         * @description Ids for the arms that the end's hinged bodies become.
+         */
+        NewArmsIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /** Ids */
+            ids: string[];
+        };
+        /**
          * NewEndIn
          * @description An end to add, from a template.
          */
@@ -4327,6 +4577,21 @@ export interface components {
             length_mm: number;
         };
         /**
+         * Stud
+         * @description A ball joint's stud between its ball and the seat of its taper.
+         */
+        Stud: {
+            /** Diameter Mm */
+            diameter_mm: number;
+            /** Lever Mm */
+            lever_mm: number;
+            /**
+             * Yield Mpa
+             * @default 650
+             */
+            yield_mpa: number;
+        };
+        /**
          * StudyIn
          * @description Which end, leaning and steered how.
          */
@@ -4761,10 +5026,7 @@ export interface components {
             ranges: {
                 [key: string]: number;
             };
-            /**
-             * Wanted
-             * @default []
-             */
+            /** Wanted */
             wanted: components["schemas"]["WantedIn"][];
         };
         /**
@@ -4988,6 +5250,105 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    arms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DesignIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArmsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    new_arms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewArmsIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DesignOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    size_an_arm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArmIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArmSizedOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_catalogue: {
         parameters: {
             query?: never;

@@ -26,7 +26,7 @@ from tirante.core.design.catalogue import (
     same_thread,
     spacer_fits,
 )
-from tirante.core.design.model import Design, Link, RodEndEnd, prune_catalogue, used_keys
+from tirante.core.design.model import Arm, Design, Link, RodEndEnd, prune_catalogue, used_keys
 from tirante.core.design.sizing import propose_tab
 from tirante.core.errors import InputError
 
@@ -227,4 +227,19 @@ def adopt(design: Design, link: Link, catalogue: Catalogue) -> Design:
         links.append(link)
     whole = {kind: tuple(found.values()) for kind, found in rows.items()}
     changed = design.model_copy(update={"links": tuple(links), "catalogue": Catalogue(**whole)})  # type: ignore[arg-type]
+    return prune_catalogue(changed)
+
+
+def adopt_arm(design: Design, arm: Arm, catalogue: Catalogue) -> Design:
+    """The design with this arm in the place of the one with its id (or added), and its tube and grade copied in."""
+    rows = {kind: {row.key: row for row in design.catalogue.rows(kind)} for kind in Catalogue.model_fields}  # type: ignore[arg-type]
+    for kind, key in (("tubes", arm.tube), ("grades", arm.grade)):
+        found = catalogue.find(kind, key) if key else None  # type: ignore[arg-type]
+        if found is not None and found.key not in rows[kind]:
+            rows[kind][found.key] = found
+    arms = [arm if other.id == arm.id else other for other in design.arms]
+    if all(other.id != arm.id for other in design.arms):
+        arms.append(arm)
+    whole = {kind: tuple(found.values()) for kind, found in rows.items()}
+    changed = design.model_copy(update={"arms": tuple(arms), "catalogue": Catalogue(**whole)})  # type: ignore[arg-type]
     return prune_catalogue(changed)

@@ -227,6 +227,33 @@ class Link(Document):
     note: Note = ""
 
 
+class Stud(Document):
+    """A ball joint's stud between its ball and the seat of its taper."""
+
+    diameter_mm: Positive  # at the seat
+    lever_mm: Positive  # ball centre to the seat
+    yield_mpa: Strength = 650.0
+
+
+class Arm(Document):
+    """A welded arm of a suspension end: a tube from each pivot of its hinge to the outer joint, braced where wanted."""
+
+    id: Id
+    name: Name
+    side: Side = "pair"
+    end_id: Id
+    body: PointName  # of the end's template
+    tube: Key | None = None
+    grade: Key | None = None
+    brace_at: Annotated[float, Field(gt=0.05, lt=0.95)] | None = (
+        None  # share of the way from the pivots to the outer joint
+    )
+    pivots: Literal["bush sleeves", "rod ends", "spherical bearings"] = "bush sleeves"
+    outer: Literal["ball joint in a socket", "spherical bearing in a cup", "rod end"] = "ball joint in a socket"
+    stud: Stud | None = None
+    note: Note = ""
+
+
 class TravelBox(Document):
     """How far the end is to be moved, each way from ride height."""
 
@@ -256,6 +283,7 @@ class Design(Document):
     links: Annotated[tuple[Link, ...], Field(max_length=500, strict=False)] = ()
     catalogue: Catalogue = Catalogue()
     ends: Annotated[tuple[SuspensionEnd, ...], Field(max_length=8, strict=False)] = ()
+    arms: Annotated[tuple[Arm, ...], Field(max_length=60, strict=False)] = ()
     car: Car = Car()
     loads: LoadSet = LoadSet()
 
@@ -265,7 +293,8 @@ class Design(Document):
 
     @model_validator(mode="after")
     def _consistent(self) -> Design:
-        for what, ids in (("links", [link.id for link in self.links]), ("ends", [end.id for end in self.ends])):
+        every = {"links": self.links, "ends": self.ends, "arms": self.arms}
+        for what, ids in ((what, [one.id for one in parts]) for what, parts in every.items()):  # type: ignore[attr-defined]
             if len(set(ids)) != len(ids):
                 raise ValueError(f"{what}: two {what} have the same id; give one a new id")
         for i, one in enumerate(self.ends):
@@ -280,6 +309,12 @@ class Design(Document):
                     raise ValueError(
                         f"links.{i}.{field}: the catalogue rows of this design have no {kind[:-1]} “{key}”; choose "
                         "one from the catalogue"
+                    )
+        for i, arm in enumerate(self.arms):
+            for field, row, wanted in (("tube", "tubes", arm.tube), ("grade", "grades", arm.grade)):
+                if wanted is not None and self.catalogue.find(row, wanted) is None:  # type: ignore[arg-type]
+                    raise ValueError(
+                        f"arms.{i}.{field}: the catalogue rows of this design have no {field} “{wanted}”; choose one from the catalogue"
                     )
         return self
 
@@ -404,6 +439,7 @@ def dump_design(design: Design) -> str:
 def prune_catalogue(design: Design) -> Design:
     """The design with only the catalogue rows it uses, in a fixed order."""
     used = {(kind, key) for link in design.links for kind, key, _ in used_keys(link)}
+    used |= {(kind, key) for arm in design.arms for kind, key in (("tubes", arm.tube), ("grades", arm.grade)) if key}
     rows = {
         kind: tuple(
             sorted(

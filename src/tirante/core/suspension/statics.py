@@ -31,7 +31,7 @@ from tirante.core.suspension.template import HingeJoint, Joint, SpinJoint
 
 Array = NDArray[np.float64]
 Carrier = Literal["spring", "stop"]
-_KINDS = ("axial", "ends", "bodies", "bind", "joints", "pivots", "springs", "holds", "stops", "bars")
+_KINDS = ("axial", "ends", "bodies", "bind", "joints", "pivots", "springs", "holds", "stops", "bars", "on")
 VIRTUAL = 100.0  # mm: length of the strut that stands for a push along a line
 
 
@@ -70,6 +70,16 @@ class JointForce:
     moment: Array
 
 
+@dataclass(frozen=True, slots=True)
+class Acting:
+    """A force [N] and a moment [N·mm] on a body at a place [mm], car axes, and what puts it there."""
+
+    what: str
+    at: Array
+    force: Array
+    moment: Array
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Forces:
     """One case, carried through an end. Names of an independent end's right corner end in ", right"."""
@@ -88,6 +98,7 @@ class Forces:
     holds: dict[str, float]  # what stands for a spring that is not there [N, N·mm]
     stops: dict[str, float]  # compression positive [N]
     bars: dict[str, float]  # torque of an anti-roll bar's half [N·mm]
+    on: dict[str, list[Acting]]  # by moving body: all that acts on it
     applied: tuple[tuple[str, Array, Array], ...]  # where, at [mm], force [N]
     residual: float
 
@@ -110,6 +121,7 @@ class _Held:
     bars: dict[str, float]
 
     names: frozenset[str]  # of the constraints
+    spring_marks: dict[str, tuple[Mark, Mark]]
 
     @property
     def assembled(self) -> Assembled:
@@ -161,7 +173,7 @@ def _hold(
     more: list[Constraint] = []
     sides = SIDES if assembled.beam else ("left",)
     rate = damper.rate_n_per_mm if damper else None
-    spring_marks = {}
+    spring_marks: dict[str, tuple[Mark, Mark]] = {}
     for name in sides if damper else ():
         assert damper
         a, b = (assembled.place(place, name) for place in damper.places)
@@ -215,7 +227,7 @@ def _hold(
             own += wrench_of(system, poses, carrier_body, one, np.zeros(3), -moment)
     return _Held(
         side=side, suffix=suffix, sign=sign, system=system, poses=poses, drives=drives, springs=springs, stops=stops, holds=holds,
-        own=own, given=given, bars=bars, names=frozenset(name for name, _, _ in system.rows),
+        own=own, given=given, bars=bars, names=frozenset(name for name, _, _ in system.rows), spring_marks=spring_marks,
     )  # fmt: skip
 
 
@@ -288,6 +300,7 @@ def _called(name: str) -> set[str]:
 def _carried(held: list[_Held], case: Case) -> Forces:
     loads = [one.own.copy() for one in held]
     applied: list[tuple[str, Array, Array]] = []
+    pushed: list[tuple[int, str, Acting]] = []
     for push in case.pushes:
         which, place, side = _placed(held, push)
         one = held[which]
@@ -305,6 +318,7 @@ def _carried(held: list[_Held], case: Case) -> Forces:
         loads[which] += wrench_of(one.system, one.poses, body, at, force, moment)
         if push.at:
             applied.append((push.at, at * flip, force * flip))
+        pushed.append((which, body, Acting(push.at or "moment", at * flip, force * flip, moment * flip * one.sign)))
     out: dict[str, dict[str, Any]] = {key: {} for key in _KINDS}
     fault, residual = None, 0.0
     touched = {_placed(held, push)[0] for push in case.pushes} or {0}
@@ -316,6 +330,8 @@ def _carried(held: list[_Held], case: Case) -> Forces:
         residual = max(residual, float(found.residual[0]))
         if found.carried[0] is None:
             _read(one, found, out)
+    for which, body, acting in pushed:
+        out["on"].setdefault(f"{body}{held[which].suffix}", []).append(acting)
     return Forces(name=case.name, fault=fault, applied=tuple(applied), residual=residual, **out)
 
 
@@ -420,7 +436,8 @@ def _read(one: _Held, found: Balance, out: dict[str, dict[str, Any]]) -> None:
     solved = one.side.solved
     for link in assembled.links:
         name = f"{link.name}{suffix}"
-        out["axial"][name] = float(found.of(link.name)[0, 0])
+        tension = out["axial"][name] = float(found.of(link.name)[0, 0])
+        _pulls(out, suffix, name, link.a, link.b, at(link.a) * flip, at(link.b) * flip, tension)
         out["ends"][name] = (at(link.a) * flip, at(link.b) * flip)
         out["bodies"][name] = (link.a.body, link.b.body)
     if solved.bind is not None:
@@ -431,11 +448,18 @@ def _read(one: _Held, found: Balance, out: dict[str, dict[str, Any]]) -> None:
             force = float(solved.bind[row, lane] * solved.system.stiffness[row])
             if abs(force) > 1e-6:
                 out["bind"][f"{link.name}{suffix}"] = force
-    for constraint, name in one.springs.items():
-        out["springs"][name] = -float(found.of(constraint)[0, 0])
-    out["springs"] |= one.given
-    for constraint, name in one.stops.items():
-        out["stops"][name] = -float(found.of(constraint)[0, 0])
+    struts = {c.name: c for c in one.system.mechanism.constraints}
+    for kind, of in (("springs", one.springs), ("stops", one.stops)):
+        for constraint, name in of.items():
+            tension = float(found.of(constraint)[0, 0])
+            out[kind][name] = -tension
+            strut = struts[constraint]
+            assert isinstance(strut, Distance)
+            _pulls(out, suffix, name, strut.a, strut.b, at(strut.a) * flip, at(strut.b) * flip, tension)
+    for name, push in one.given.items():
+        out["springs"][name] = push
+        a, b = one.spring_marks[name]
+        _pulls(out, suffix, name, a, b, at(a) * flip, at(b) * flip, -push)
     for constraint, name in one.holds.items():
         out["holds"][name] = float(found.of(constraint)[0, 0])
     out["bars"] |= one.bars
@@ -447,6 +471,16 @@ def _read(one: _Held, found: Balance, out: dict[str, dict[str, Any]]) -> None:
             _joint(one, found, joint, label, side, out, flip)
     if STEERING_ARM in one.system.index and "steering arm" in {name for name, _, _ in one.system.rows}:
         _steering_arm(one, found, out, flip)
+
+
+def _pulls(
+    out: dict[str, dict[str, Any]], suffix: str, name: str, a: Mark, b: Mark, pa: Array, pb: Array, tension: float
+) -> None:  # fmt: skip
+    """What a link, spring or stop between two marks puts on the moving bodies at its ends."""
+    along = (pb - pa) / np.linalg.norm(pb - pa)
+    for mark, place, pull in ((a, pa, along), (b, pb, -along)):
+        if mark.body != GROUND:
+            out["on"].setdefault(f"{mark.body}{suffix}", []).append(Acting(name, place, tension * pull, np.zeros(3)))
 
 
 def _steering_arm(one: _Held, found: Balance, out: dict[str, dict[str, Any]], flip: Array) -> None:
@@ -499,9 +533,14 @@ def _joint(
     sign = one.sign
     name = f"{label}{one.suffix}"
     first, second = (body, other) if back > 0 else (other, body)
-    out["joints"][name] = JointForce(
+    made = out["joints"][name] = JointForce(
         body=first, on=second, at=place * flip, force=back * force * flip, moment=back * moment * flip * sign
     )
+    for which, way in ((first, 1.0), (second, -1.0)):
+        if which != GROUND:
+            out["on"].setdefault(f"{which}{one.suffix}", []).append(
+                Acting(name, made.at, way * made.force, way * made.moment)
+            )
     if isinstance(joint, HingeJoint):
         ends = [where(one.system, one.poses, one.drives, _on(one, p, side, body)) for p in joint.points]
         for p, at, share in zip(joint.points, ends, _two_pivots(ends, force, moment), strict=True):

@@ -42,6 +42,7 @@ export function useEnds() {
 export const studied = (design: Design): Design => ({
   ...design,
   links: [],
+  arms: [],
   catalogue: { tubes: [], grades: [], joints: [], inserts: [], nuts: [], bolts: [], spacers: [] },
 })
 

@@ -8,6 +8,7 @@ import { DrawingView } from '../../drawing'
 import { useUnits } from '../../quantity'
 import { Busy, Empty, PlusIcon, Problem, Segmented } from '../../ui'
 import { useEnd } from '../../app/travel'
+import { ArmPanel, Arms, useArms } from './Arms'
 import { SizeAll } from './SizeAll'
 import { AlignmentPanel, NO_ALIGNMENT, TurnSheet, useTurnSheet } from './TurnSheet'
 import { ScreenPanel, WhatGives, useWhatGives } from './WhatGives'
@@ -15,9 +16,10 @@ import { LinkList } from './LinkList'
 import { NewLinkDialog } from './NewLinkDialog'
 import { SheetHead, StationLayout } from './StationLayout'
 
-type View = 'links' | 'turns' | 'gives'
+type View = 'links' | 'arms' | 'turns' | 'gives'
 const NOTE: Record<View, (end?: string) => string> = {
   links: () => 'to one scale; pick one to open it',
+  arms: () => 'welded frames, each tube in its worst case',
   turns: (end) => `of ${end ?? 'the end'}; the strip below chooses which`,
   gives: () => 'how many times its worst load each part bears',
 }
@@ -43,6 +45,10 @@ export function LinksOverview() {
   const more = design.links.length > ROWS && view === 'links'
   const turns = useTurnSheet(alignment, view === 'turns')
   const gives = useWhatGives(view === 'gives')
+  const arms = useArms(view === 'arms')
+  const [chosen, setChosen] = useState<string | null>(null)
+  const arm = chosen ?? design.arms[0]?.id ?? null
+  const hasArms = design.ends.length > 0
   const end = useEnd()
   return (
     <>
@@ -57,13 +63,14 @@ export function LinksOverview() {
               }
               note={design.links.length > 0 && NOTE[view](end?.name)}
             >
-              {design.links.length > 0 && (
+              {(design.links.length > 0 || hasArms) && (
                 <Segmented
                   label="What is shown"
                   value={view}
                   onChange={setView}
                   options={[
                     { value: 'links' as const, label: 'links' },
+                    { value: 'arms' as const, label: 'arms' },
                     { value: 'turns' as const, label: 'turn sheet' },
                     { value: 'gives' as const, label: 'what gives first' },
                   ]}
@@ -88,12 +95,13 @@ export function LinksOverview() {
               </Button>
             </SheetHead>
             <Box sx={{ flex: 1, minHeight: 0, px: 2, pb: 1 }}>
-              {design.links.length === 0 && (
+              {design.links.length === 0 && view === 'links' && (
                 <Empty title="No link yet">
                   Add the first from its two pivots, from a length, or from a link you bought and mean to shorten. Say
                   what it sees, press Size it, and its parts, saw length and checks are here.
                 </Empty>
               )}
+              {view === 'arms' && <Arms query={arms} chosen={arm} onChoose={setChosen} />}
               {view === 'turns' && <TurnSheet query={turns} />}
               {view === 'gives' && <WhatGives query={gives} />}
               {drawn.error && <Problem error={drawn.error} retry={() => void drawn.refetch()} />}
@@ -108,7 +116,11 @@ export function LinksOverview() {
           </>
         }
         panel={
-          view === 'turns' ? (
+          view === 'arms' ? (
+            <Box sx={{ p: 2.25, overflowY: 'auto' }}>
+              <ArmPanel query={arms} chosen={arm} />
+            </Box>
+          ) : view === 'turns' ? (
             <Box sx={{ p: 2.25, overflowY: 'auto' }}>
               <AlignmentPanel query={turns} alignment={alignment} onChange={setAlignment} />
             </Box>
