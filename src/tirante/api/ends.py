@@ -55,6 +55,7 @@ class AdditionOut(BaseModel):
     title: str
     axle: Literal["independent", "beam", "any"]
     asks: list[str]
+    has_bar: bool = Field(description="an anti-roll bar, with a rate")
 
 
 class TemplatesOut(BaseModel):
@@ -138,7 +139,7 @@ def list_templates() -> TemplatesOut:
     """The kinds of suspension, with their points, and what can be added to them."""
     return TemplatesOut(
         templates=[_template_out(None, name) for name in shipped_templates()],
-        additions=[AdditionOut(name=a.name, title=a.title, axle=a.axle, asks=list(a.asks)) for a in shipped_additions().values()],
+        additions=[AdditionOut(name=a.name, title=a.title, axle=a.axle, asks=list(a.asks), has_bar=bool(a.bars)) for a in shipped_additions().values()],
     )  # fmt: skip
 
 

@@ -916,6 +916,11 @@ export interface components {
              * @enum {string}
              */
             axle: "independent" | "beam" | "any";
+            /**
+             * Has Bar
+             * @description an anti-roll bar, with a rate
+             */
+            has_bar: boolean;
             /** Name */
             name: string;
             /** Title */

@@ -42,6 +42,18 @@ export function Additions({ end, kind, wrong }: { end: SuspensionEnd; kind: Kind
                   label: ask === 'on' ? 'Fastened to' : 'Carried by',
                   options: kind.bodies.map((value) => ({ value, label: plain(value) })),
                 })),
+              ...(one.has_bar
+                ? [
+                    {
+                      kind: 'number',
+                      path: `additions/${one.name}/rate_nm_per_deg`,
+                      label: 'Rate, of its twist',
+                      unit: 'N·m/°',
+                      optional: true,
+                      min: 0,
+                    } satisfies Field,
+                  ]
+                : []),
             ]}
             problems={problems}
             onChange={(path, value) => editEnd(path, (now) => withValue(now, path, value))}

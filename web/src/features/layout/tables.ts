@@ -34,6 +34,14 @@ export const CAR: Field[] = [
     options: ['road', 'circuit', 'off-road'].map((value) => ({ value, label: value })),
   },
   { kind: 'mm', path: 'wheelbase_mm', label: 'Wheelbase' },
+  { kind: 'number', path: 'mass_kg', label: 'Mass of the whole car', unit: 'kg', optional: true, min: 1 },
+  {
+    kind: 'mm',
+    path: 'cg_behind_front_mm',
+    label: 'It stands behind the front axle',
+    optional: true,
+    signed: true,
+  },
   { kind: 'mm', path: 'cg_height_mm', label: 'Height of the mass' },
   { kind: 'check', path: 'cg_is_a_guess', label: 'that height is a guess' },
   { kind: 'number', path: 'brake_front_share', label: 'Braking at the front', unit: '', min: 0, max: 1 },
@@ -70,6 +78,7 @@ export const NEW_CORNERS = { front_left_kg: 250, front_right_kg: 250, rear_left_
 export const DAMPER: Field[] = [
   { kind: 'mm', path: 'damper/closed_mm', label: 'Length closed', optional: true },
   { kind: 'mm', path: 'damper/open_mm', label: 'Length open', optional: true },
+  { kind: 'number', path: 'damper/rate_n_per_mm', label: 'Rate of the spring', unit: 'N/mm', optional: true, min: 0 },
   { kind: 'mm', path: 'damper/od_mm', label: 'Spring, outside', optional: true },
 ]
 export const STOP: Field[] = [
@@ -77,6 +86,15 @@ export const STOP: Field[] = [
   { kind: 'direction', path: 'bump_stop/face', label: 'The pad faces along' },
   { kind: 'mm', path: 'bump_stop/pad_radius_mm', label: 'Pad, radius' },
   { kind: 'mm', path: 'bump_stop/crush_mm', label: 'Crush to solid', min: 0 },
+  {
+    kind: 'number',
+    path: 'bump_stop/rate_n_per_mm',
+    label: 'Rate, k of F = k x + k₃ x³',
+    unit: 'N/mm',
+    optional: true,
+    min: 0,
+  },
+  { kind: 'number', path: 'bump_stop/rate3_n_per_mm3', label: 'k₃', unit: 'N/mm³', min: 0 },
 ]
 export const STRAP: Field[] = [{ kind: 'mm', path: 'strap/length_mm', label: 'Length taut' }]
 

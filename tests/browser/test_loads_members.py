@@ -1,0 +1,106 @@
+"""From vehicle data to a sized car and its turn sheet, in the real interface."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.test_whole_suspension import choose_by_key, reach
+
+pytestmark = pytest.mark.xdist_group("browser")
+
+
+def test_from_vehicle_data_to_a_sized_car_and_its_turn_sheet(page: Page, address: str) -> None:
+    page.goto(address)
+    page.get_by_label("Name of a new job").fill("Loaded")
+    page.get_by_role("button", name="Start a job").click()
+    expect(page.get_by_text("No link yet")).to_be_visible()
+    # loads ask for a suspension first
+    page.keyboard.press("4")
+    expect(page.get_by_text("Nothing to load yet")).to_be_visible()
+    page.get_by_role("button", name="To the layout").click()
+    page.get_by_role("button", name="New end").first.click()
+    choose_by_key(page, "[role=dialog] [role=combobox]", "Five")
+    page.get_by_role("button", name="Add the end").click()
+    expect(page.locator("[data-drawing=end]")).to_be_visible()
+    # a set is chosen; what the wheels carry is not known yet, and every case says so
+    page.get_by_role("link", name="Loads").click()
+    expect(page.get_by_text("What must it stand?")).to_be_visible()
+    page.get_by_role("button", name="road", exact=True).click()
+    expect(page.get_by_text(re.compile("Give the corner weights")).first).to_be_visible()
+    # the vehicle
+    page.get_by_role("link", name="Layout").click()
+    page.get_by_role("button", name=re.compile("^Vehicle")).click()
+    page.get_by_label("Mass of the whole car").fill("900")
+    page.keyboard.press("Enter")
+    page.get_by_label("It stands behind the front axle").fill("1250")
+    page.keyboard.press("Enter")
+    page.get_by_label("Unsprung, front").fill("70")
+    page.keyboard.press("Enter")
+    # every case is carried now
+    page.get_by_role("link", name="Loads").click()
+    expect(page.locator("[data-drawing=loads]")).to_be_visible()
+    expect(page.get_by_role("list", name="Load cases").get_by_text("▲")).to_have_count(0)
+    page.get_by_role("button", name=re.compile("^brake 1 g")).click()
+    expect(page.locator("[data-drawing=loads] text", has_text="kN").first).to_be_visible()
+    page.get_by_role("button", name="worst of each part").click()
+    expect(page.get_by_role("table").first).to_contain_text("pulled")
+    # links made of the end, sized all at once
+    page.get_by_role("link", name="Layout").click()
+    page.get_by_role("button", name=re.compile("^Lengths")).click()
+    page.get_by_role("button", name=re.compile("^Make links")).click()
+    page.get_by_role("link", name="Members").click()
+    expect(page.get_by_text("Not sized yet").first).to_be_visible()
+    page.get_by_role("button", name="Size all").click()
+    expect(page.get_by_test_id("size-all")).to_be_visible(timeout=60_000)
+    page.get_by_test_id("size-all").get_by_role("button", name="Use these parts").click()
+    expect(page.get_by_text("Not sized yet")).to_have_count(0)
+    # the turn sheet
+    page.get_by_role("button", name="turn sheet").click()
+    expect(page.get_by_role("table").first).to_contain_text("toe link")
+    page.get_by_label("toe-in, measured").fill("0.8")
+    page.keyboard.press("Enter")
+    expect(page.get_by_test_id("turns")).to_contain_text(re.compile("longer|shorter"))
+    page.get_by_role("button", name="what gives first").click()
+    expect(page.get_by_text(re.compile("^(▲ )?First: "))).to_be_visible()
+    expect(page.get_by_text("Fatigue screen")).to_be_visible()
+    # undone in one step
+    page.get_by_role("button", name="Undo", exact=True).click()
+    page.get_by_role("button", name="links", exact=True).click()
+    expect(page.get_by_text("Not sized yet").first).to_be_visible()
+
+
+def test_a_changed_case_changes_what_the_links_see_and_a_bad_one_is_named(page: Page, job: str) -> None:
+    page.goto(f"{job}/loads")
+    expect(page.locator("[data-drawing=loads]")).to_be_visible()
+    page.get_by_role("button", name="Change the cases").click()
+    page.get_by_role("button", name=re.compile("^bump 4 g at the stop")).click()
+    factor = page.get_by_label("Up, × standing load").first
+    factor.fill("0")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("alert").first).to_contain_text("no contact force")
+    factor.fill("6")
+    page.keyboard.press("Enter")
+    expect(page.get_by_test_id("save-state")).to_have_text("saved")
+    expect(page.get_by_text("changed here")).to_be_visible()
+    page.get_by_role("button", name="Back to the cases").click()
+    page.get_by_role("button", name="off-road", exact=True).click()
+    expect(page.get_by_text("changed here")).to_have_count(0)
+
+
+def test_arms_are_read_and_braced_by_keyboard(page: Page, job: str) -> None:
+    page.goto(f"{job}/members")
+    expect(page.get_by_role("button", name="Size all")).to_be_visible()
+    reach(page, "[aria-label='What is shown'] button")
+    page.keyboard.press("ArrowRight")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("It is close").or_(page.get_by_text("It holds")).first).to_be_visible()
+    arm = page.get_by_role("button", name=re.compile("^Front lower arm"))
+    arm.focus()
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("Cross brace, share of the way out")).to_have_value("0.6")
+    before = arm.text_content()
+    field = page.get_by_label("Cross brace, share of the way out")
+    field.fill("0.4")
+    page.keyboard.press("Enter")
+    expect(arm).not_to_have_text(before or "")
