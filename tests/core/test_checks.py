@@ -1,15 +1,18 @@
 """Every check of a link: reproducible to the last digit, moving the way the metal does."""
 
+import json
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from pydantic import ValidationError
 
 from tirante.calc import calculate
 from tirante.core.design.assembly import Assembly, assemble, stack_of
 from tirante.core.design.checks import CheckResult, column_segments
 from tirante.core.design.evaluate import Built, build, evaluate, evaluate_link, shown_utilisation
 from tirante.core.design.fields import Length
-from tirante.core.design.model import Design, Link, LoadCase
+from tirante.core.design.model import Bent, Design, Link, LoadCase
 
 LINK_CHECKS = {
     "column", "column_aisc", "stepped", "bowed", "net", "wall", "wall_bending", "engagement", "thread_tension", "strip_insert",
@@ -229,3 +232,42 @@ def test_what_no_check_says_is_said_in_words(marram: Design) -> None:
     assert alike.stack is not None
     assert alike.stack.mm_per_turn is None
     assert "one hand" in alike.notes[0]
+
+
+@pytest.mark.parametrize(("offset", "leg"), [(30.0, None), (45.0, 200.0)])
+def test_a_bent_link_is_sawn_along_its_tube_and_bends_by_its_offset(
+    marram: Design, offset: float, leg: float | None
+) -> None:
+    straight = loaded(marram, LoadCase(name="push", axial_n=-3000.0), bow_mm=0.0)
+    bent = straight.model_copy(
+        update={"bent": Bent(offset=Length(mm=offset), from_ends=None if leg is None else Length(mm=leg))}
+    )
+    built, plain = build(bent, marram), build(straight, marram)
+    assert isinstance(built, Built)
+    assert isinstance(plain, Built)
+    span = straight.between.mm
+    reach = leg or span / 2
+    longer = 2 * (reach**2 + offset**2) ** 0.5 - 2 * reach
+    assert built.stack.tube_cut - plain.stack.tube_cut == pytest.approx(longer)
+    assert built.stack.centre_to_centre == span
+    assert built.stack.longest == pytest.approx(plain.stack.longest)
+    check = checks_of(bent, marram)["bowed"]
+    section = built.assembly.section
+    # first order: P/A + P e D/2I; second order is a little more at this small share of the column's load
+    axial = 3000.0 * marram.settings.factors.yielding
+    first = axial / section.area + axial * offset * section.od / 2 / section.second_moment
+    assert first < check.demand < 1.15 * first
+    pulled = checks_of(bent.model_copy(update={"cases": (LoadCase(name="pull", axial_n=3000.0),)}), marram)["bowed"]
+    assert pulled.demand == pytest.approx(check.demand)
+    assert any("rolls" in note for note in evaluate_link(bent, marram).notes)
+
+
+def test_bends_past_the_middle_are_refused(marram: Design) -> None:
+    link = marram.links[0]
+    data = link.model_dump(mode="json")
+    for bent, words in (
+        ({"offset": {"mm": 20.0}, "from_ends": {"mm": 600.0}}, "past the middle"),
+        ({"offset": {"mm": 400.0}}, "quarter"),
+    ):
+        with pytest.raises(ValidationError, match=words):
+            Link.model_validate_json(json.dumps({**data, "bent": bent}))

@@ -1336,6 +1336,15 @@ export interface components {
             tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost";
         };
         /**
+         * Bent
+         * @description A tube bent round something: straight pieces that meet off the line between the pivots.
+         */
+        Bent: {
+            /** @default null */
+            from_ends: components["schemas"]["Length"] | null;
+            offset: components["schemas"]["Length"];
+        };
+        /**
          * BindIn
          * @description Which joint to show over the box; none: the worst.
          */
@@ -3146,6 +3155,8 @@ export interface components {
          * @description A two-pivot link.
          */
         Link: {
+            /** @default null */
+            bent: components["schemas"]["Bent"] | null;
             /** Between */
             between: components["schemas"]["Pivots"] | components["schemas"]["CentreToCentre"] | components["schemas"]["OfEnd"];
             /** @default null */

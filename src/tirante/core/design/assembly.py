@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from math import pi
 
@@ -294,11 +294,19 @@ def stack_of(assembly: Assembly, settings: Settings) -> link_stack.LinkStack:
     school, showing = school_of(assembly.link, settings)
     ends = [stack_end(end, axial, settings) for end in assembly.ends]
     try:
-        stack = link_stack.link_stack(assembly.link.between.mm, ends, school, showing)
+        stack = link_stack.link_stack(assembly.link.path_mm, ends, school, showing)
     except InputError as error:
         names = {"ends.0": "end_a.joint", "ends.1": "end_b.joint", "centre_to_centre_mm": "between"}
         error.fields = tuple(names.get(field.rsplit(".", 1)[0], names.get(field, field)) for field in error.fields)
         raise
+    extra = assembly.link.path_mm - assembly.link.between.mm
+    if extra:  # sawn along the tube; adjusted and jigged pivot to pivot
+        stack = replace(
+            stack,
+            centre_to_centre=assembly.link.between.mm,
+            shortest=stack.shortest - extra,
+            longest=stack.longest - extra,
+        )
     inside = sum(end.insert.thread_depth_mm - end.insert.shoulder_mm for end in assembly.threaded)
     if stack.tube_cut < inside:
         raise InputError(

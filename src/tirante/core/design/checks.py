@@ -241,17 +241,30 @@ def _bowed_check(assembly: Assembly, settings: Settings) -> CheckResult:
                  formula="P/A + M D/2I with M on the bent shape; P ≥ Pe is refused",
                  source="timoshenko-beam-column")  # fmt: skip
 
+    bent = link.bent
+    leg = (bent.from_ends.mm if bent.from_ends else length / 2) if bent else 0.0
+    kink = beam_column.Kink(offset=bent.offset.mm, from_ends=leg) if bent else None
+
     def attempt(case: LoadCase) -> _Try | None:
-        if case.axial_n >= 0 and case.strike_n == 0:
+        if case.axial_n >= 0 and case.strike_n == 0 and not (bent and case.axial_n):
             return None
-        axial, lateral = max(0.0, -case.axial_n) * kind.factor, case.strike_n * kind.factor
+        # pulled, a bent tube straightens: taken as if it were pushed, which is on the safe side
+        push = abs(case.axial_n) if bent else max(0.0, -case.axial_n)
+        axial, lateral = push * kind.factor, case.strike_n * kind.factor
         beam = beam_column.BeamColumn(
-            section=assembly.section, length=length, elastic_modulus=grade.e_mpa, mid_lateral=lateral, bow=bow
+            section=assembly.section,
+            length=length,
+            elastic_modulus=grade.e_mpa,
+            mid_lateral=lateral,
+            bow=bow,
+            kink=kink,
         )
-        payload = {
+        payload: dict[str, Any] = {
             "od_mm": assembly.tube.od_mm, "wall_mm": assembly.tube.wall_mm, "length_mm": length, "e_mpa": grade.e_mpa,
             "axial_compression_n": axial, "mid_lateral_n": lateral, "bow_mm": bow, "yield_mpa": strength,
         }  # fmt: skip
+        if bent:
+            payload["kink"] = {"offset_mm": bent.offset.mm, "from_ends_mm": leg}
         if axial >= beam.euler:
             euler = column.column_strength(assembly.section, length, strength, grade.e_mpa).euler
             data = {key: payload[key] for key in ("od_mm", "wall_mm", "length_mm", "e_mpa", "yield_mpa")}
@@ -391,7 +404,7 @@ def _engagement_check(
             })  # fmt: skip
         else:
             ends.append({"kind": "fixed", "centre_to_face_mm": parts.centre_to_face})
-    payload: dict[str, Any] = {"centre_to_centre_mm": assembly.link.between.mm, "school": school, "ends": ends}
+    payload: dict[str, Any] = {"centre_to_centre_mm": assembly.link.path_mm, "school": school, "ends": ends}
     if showing is not None and school != "centred":
         payload["showing_mm"] = showing
     state = stack.ends[index]

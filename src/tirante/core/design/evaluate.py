@@ -250,6 +250,18 @@ def link_notes(assembly: Assembly) -> list[str]:
     """What to know of a link that no check says; common practice, no source."""
     notes = []
     spherical = len(assembly.threaded) == 2
+    bent = assembly.link.bent
+    if bent:
+        where = f"{bent.from_ends.mm:.1f} mm from either pivot" if bent.from_ends else "at mid-span"
+        notes.append(
+            f"Bent {bent.offset.mm:.1f} mm off its line, {where}. The drawings show it straightened out; the saw length is along the tube, "
+            "before it is bent. Bend it first, then fit the inserts along the outer pieces."
+        )
+    if bent and spherical:
+        notes.append(
+            "Bent, with two spherical ends it rolls until the bend hangs as the load pulls it. One hinged end (a bush or a clevis) "
+            "stops that; it costs the turn of the link: the other end is then adjusted by half turns with its bolt out."
+        )
     if assembly.link.mid_welded and spherical:
         notes.append(
             "Something is welded on along the span: a load off the link's axis rolls it between two spherical ends. Give it a "

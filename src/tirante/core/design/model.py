@@ -7,7 +7,7 @@ side "pair" means a mirrored part on the right. Version 3 of the format; `load_d
 from __future__ import annotations
 
 import json
-from math import dist
+from math import dist, hypot
 from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, Field, model_validator
@@ -156,6 +156,13 @@ class Welding(Document):
     plugs_in_section: Annotated[int, Field(ge=0, le=8)] = 1  # square to each other: one in any cross-section
 
 
+class Bent(Document):
+    """A tube bent round something: straight pieces that meet off the line between the pivots."""
+
+    offset: Length
+    from_ends: Length | None = None  # of either bend from its pivot; None: one bend at mid-span
+
+
 class BoughtLink(Document):
     """A link bought ready-made, to be shortened: its tube as it came and the end that stays."""
 
@@ -219,12 +226,32 @@ class Link(Document):
     school: School | None = None  # None: the shop's
     showing: Length | None = None
     bow_mm: NotNegative | None = None  # None: length / 1000
+    bent: Bent | None = None
     mid_welded: bool = False  # something is welded on along the span
     welding: Welding = Welding()
     clocking_deg: Angle = 0.0  # between the two bolt axes
     bought: BoughtLink | None = None
     tab: TabPair | None = None
     note: Note = ""
+
+    @property
+    def path_mm(self) -> float:
+        """Centre to centre along the tube: more than pivot to pivot where it is bent [mm]."""
+        span = self.between.mm
+        if self.bent is None:
+            return span
+        leg = self.bent.from_ends.mm if self.bent.from_ends else span / 2
+        return 2 * hypot(leg, self.bent.offset.mm) + span - 2 * leg
+
+    @model_validator(mode="after")
+    def _bends(self) -> Link:
+        if self.bent and self.bent.from_ends and self.bent.from_ends.mm > self.between.mm / 2:
+            raise ValueError(
+                f"bent.from_ends: the bends lie past the middle; give at most {self.between.mm / 2:.1f} mm, or none for one bend"
+            )
+        if self.bent and self.bent.offset.mm > self.between.mm / 4:
+            raise ValueError("bent.offset: bent by more than a quarter of its length it is no link any more; give less")
+        return self
 
 
 class Stud(Document):

@@ -190,6 +190,39 @@ function Fields({ link, onRemoved }: { link: Link; onRemoved: () => void }) {
           }
           label="something is welded on along the span"
         />
+        <FormControlLabel
+          control={
+            <Checkbox
+              size="small"
+              checked={link.bent !== null}
+              onChange={(event) => {
+                const bent = event.target.checked ? { offset: { mm: 20, typed: null }, from_ends: null } : null
+                edit('bent', (now) => ({ ...now, bent }))
+              }}
+            />
+          }
+          label="bent round something"
+        />
+        {link.bent && (
+          <>
+            <LengthField
+              label="Off the line by"
+              min={0.1}
+              value={link.bent.offset}
+              onChange={(offset) =>
+                offset && edit('bent offset', (now) => ({ ...now, bent: { ...now.bent!, offset } }))
+              }
+              problem={problems.get('bent.offset')}
+            />
+            <LengthField
+              label="Bends from either pivot (one in the middle if empty)"
+              optional
+              value={link.bent.from_ends}
+              onChange={(from) => edit('bends', (now) => ({ ...now, bent: { ...now.bent!, from_ends: from } }))}
+              problem={problems.get('bent.from_ends')}
+            />
+          </>
+        )}
       </Section>
       <Bought link={link} />
       <Section title="Note">

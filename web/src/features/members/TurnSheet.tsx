@@ -274,7 +274,7 @@ function Answer({ data }: { data: TurnSheetOut }) {
         <Box key={one.name} sx={{ display: 'flex', justifyContent: 'space-between' }}>
           <span>{one.name}</span>
           <Box component="span" sx={(theme) => ({ fontFamily: theme.tirante.mono, fontWeight: 700 })}>
-            {shown(one.turns, one.unit === 'turn' ? 2 : 0)} {one.unit}
+            {Math.abs(one.turns).toFixed(one.unit === 'turn' ? 2 : 0)} {one.unit}
             {Math.abs(one.turns) === 1 ? '' : 's'} {one.turns > 0 ? 'longer' : 'shorter'}
           </Box>
         </Box>

@@ -75,13 +75,14 @@ def load_sheet(
                 and size[view.title] >= max(size.values())
             )  # a link's own force stands on it
             _arrow(sheet, frame, view, point, largest, label=told)
+        taken: list[tuple[float, float, float, float]] = []
         for link in links:  # over all that is drawn, so that nothing runs through a figure
             if labelled[link.name] == view.title:
-                _label(sheet, frame, view, link, bold=abs(link.force) >= worst > NOTHING)
+                _label(sheet, frame, view, link, taken, bold=abs(link.force) >= worst > NOTHING)
     sheet.text((34, HEIGHT - 8), "whole blue +: pulled", 2.7, tone="blue")
     sheet.text((68, HEIGHT - 8), "dashed −: pushed", 2.7, tone="ink")
     sheet.text(
-        (82, 2.0),
+        (98, HEIGHT - 8),
         "heavy arrow: the load; light: on the car’s frame, and of the arms’ outer joints, kN",
         2.7,
         tone="muted",
@@ -113,7 +114,10 @@ def _link(sheet: Sheet, frame: Frame, view: View, link: LinkForce) -> None:
         sheet.circle(end, 0.95, "thin", "sheet", ref=ref)
 
 
-def _label(sheet: Sheet, frame: Frame, view: View, link: LinkForce, *, bold: bool) -> None:
+def _label(
+    sheet: Sheet, frame: Frame, view: View, link: LinkForce, taken: list[tuple[float, float, float, float]], *, bold: bool
+) -> None:  # fmt: skip
+    """The force beside its link, moved along the page until it covers no other."""
     if abs(link.force) <= NOTHING:
         return
     a, b = frame.at(*flat(view, link.a)), frame.at(*flat(view, link.b))
@@ -123,6 +127,13 @@ def _label(sheet: Sheet, frame: Frame, view: View, link: LinkForce, *, bold: boo
     size = 3.0 if bold else 2.6
     text = kilonewtons(link.force)
     x, y = (middle[0] + 1.6, middle[1] - 0.9) if steep else (middle[0] - 0.3 * size * len(text), middle[1] + 1.4)
+    width, high = 0.62 * size * len(text) + 0.8, 1.5 * size
+    for shift in (0.0, high, -high, 2 * high, -2 * high, 3 * high):
+        place = (x, y + shift, x + width, y + shift + high)
+        if all(place[0] >= b[2] or place[2] <= b[0] or place[1] >= b[3] or place[3] <= b[1] for b in taken):
+            y += shift
+            break
+    taken.append((x, y, x + width, y + high))
     sheet.box((x - 0.4, y - 0.6), (x + 0.62 * size * len(text), y + 0.8 * size), "sheet", None)
     sheet.text((x, y), text, size, "start", tone, mono=True, bold=bold, ref=ref)
 
