@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 import json
+import shlex
 from typing import Any
 
 import pytest
 from flask.testing import FlaskClient
+
+from tirante.calc import calculate
 
 
 def loads(client: FlaskClient, design: dict[str, Any], end: int = 0, **more: Any) -> Any:
@@ -30,6 +33,23 @@ def test_every_case_of_the_demo_is_carried_and_one_is_drawn(client: FlaskClient,
     written = [item["text"] for item in other["drawing"]["items"] if item["kind"] == "text"]
     lower = next(part["force_n"] for part in other["parts"] if part["part"] == "lower link, left")
     assert any(f"{abs(lower) / 1000:.2f} kN" in text for text in written)
+
+
+@pytest.mark.parametrize(
+    ("end", "case"),
+    [(1, "rearward pothole 2.5 g with bump 2 g, left wheel"), (0, "corner 0.9 g, turning left"), (0, "droop snatch")],
+)
+def test_the_command_repeats_a_case_to_the_last_digit(
+    client: FlaskClient, job: dict[str, Any], end: int, case: str
+) -> None:
+    found = loads(client, job["design"], end, case=case)
+    words = shlex.split(found["command"])
+    assert words[0] == "echo"
+    assert words[2:] == ["|", "./tirante", "calc", "loads"]
+    again = calculate("loads", words[1])["cases"][0]
+    for part in found["parts"]:
+        if part["kind"] == "link":
+            assert again["axial_n"][part["part"]] == pytest.approx(part["force_n"], rel=1e-9, abs=1e-6)
 
 
 def test_what_a_case_lacks_is_named_at_it_and_the_others_stand(client: FlaskClient, job: dict[str, Any]) -> None:

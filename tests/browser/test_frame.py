@@ -162,7 +162,7 @@ def test_the_shop_s_factors_and_names_are_set_in_one_place(page: Page, job: str)
 
 
 def test_stations_not_built_say_so_and_offer_nothing(page: Page, job: str) -> None:
-    for station in ("survey", "loads", "log"):
+    for station in ("survey", "log"):
         page.goto(f"{job}/{station}")
         main = page.get_by_role("main")
         expect(main).to_contain_text("here")

@@ -155,3 +155,10 @@ def test_single_shear_bends_the_pin_by_the_whole_force() -> None:
     plate, gap, ball, force = (pin[k] for k in ("plate_mm", "gap_mm", "ball_width_mm", "force_n"))
     assert double["bending_moment_nmm"] == pytest.approx(force / 2 * (plate / 2 + gap + ball / 4))
     assert single["bending_moment_nmm"] == pytest.approx(force * (plate / 2 + gap + ball / 2))
+
+
+def test_forces_of_a_heavy_car_are_taken() -> None:
+    example = TOPICS["loads"].example
+    heavy = _with(example, ("cases", 0, "forces", 0, "f_n", 2), 250_000.0)
+    heavy["cases"][0]["moments"] = [{"on": "upright", "m_nmm": [0.0, -9e7, 0.0]}]
+    assert calculate("loads", heavy)["cases"][0]["residual"] < 1e-9

@@ -71,7 +71,7 @@ def _scaled(candidate, cases):  # type: ignore[no-untyped-def]
     from dataclasses import replace
 
     changed = candidate.link.model_copy(update={"cases": cases})
-    return replace(candidate, link=changed, assembly=replace(candidate.assembly, link=changed))
+    return replace(candidate, assembly=replace(candidate.assembly, link=changed))
 
 
 def test_titanium_tube_gets_no_steel_insert(catalogue: Catalogue) -> None:

@@ -13,6 +13,7 @@ from tirante.api.ends import OfEndIn, PointsCsvIn, end_of
 from tirante.api.routing import operation
 from tirante.calc.loaded import loads_of, shipped_load_sets
 from tirante.core.design.drawings import numbers_of
+from tirante.core.design.evaluate import command_line
 from tirante.core.drawing.model import Drawing
 from tirante.core.errors import InputError
 from tirante.core.loads.cases import LoadSet
@@ -83,6 +84,7 @@ class LoadsOut(BaseModel):
     stiffness: str = Field(description="how redundant layouts share, in words; empty where nothing is shared")
     bump: str
     droop: str
+    command: str | None = Field(description="the line that repeats the case shown; none where the bump stop carries")
     drawing: Drawing | None
 
 
@@ -95,7 +97,7 @@ def load_sets() -> LoadSetsOut:
 @operation(blueprint, "POST", "/api/loads", body=LoadsIn, answer=LoadsOut)
 def loads(data: LoadsIn) -> LoadsOut:
     """Every case of the load set carried through an end."""
-    from tirante.core.loads.shown import draw_case, worst_of_parts
+    from tirante.core.loads.shown import as_calc_input, draw_case, worst_of_parts
 
     end = end_of(data)
     with services().gate.enter():
@@ -112,6 +114,7 @@ def loads(data: LoadsIn) -> LoadsOut:
                 stiffness="",
                 bump="",
                 droop="",
+                command=None,
                 drawing=None,
             )
         rows = []
@@ -130,13 +133,15 @@ def loads(data: LoadsIn) -> LoadsOut:
         chosen = next((one for one in good if one.name == data.case), hardest)
         links, joints = worst_of_parts(found)
         drawing = draw_case(end.name, found, chosen, numbers_of(data.design.settings, data.unit)) if chosen else None
+        repeats = as_calc_input(data.design.standing(end), chosen) if chosen else None
+        command = command_line("loads", repeats) if repeats else None
         shares = bool(found.solved and any(side.solved.bind is not None for side in found.solved.sides))
     return LoadsOut(
         faults=[], cases=rows, shown=chosen.name if chosen else None, parts=_parts(chosen.forces) if chosen else [],
         links=[_worst(row) for row in links], joints=[_worst(row) for row in joints],
         stiffness="more holds than is needed: links and bushes share by their stiffness, as given at Layout" if shares else "",
         bump=f"{found.bump_by} at {found.bump_mm:+.1f} mm", droop=f"{found.droop_by} at {found.droop_mm:+.1f} mm",
-        drawing=drawing,
+        command=command, drawing=drawing,
     )  # fmt: skip
 
 

@@ -123,7 +123,10 @@ def run_cycle(data: CycleInput) -> tuple[dict[str, Any], Working]:
     return {"positions": as_rows(found)}, steps
 
 
-Vector3 = Annotated[tuple[Signed, Signed, Signed], Field(strict=False)]
+_Newton = Annotated[float, Field(ge=-1e9, le=1e9, description="N")]
+_Moment = Annotated[float, Field(ge=-1e12, le=1e12, description="N·mm")]
+Force3 = Annotated[tuple[_Newton, _Newton, _Newton], Field(strict=False)]
+Moment3 = Annotated[tuple[_Moment, _Moment, _Moment], Field(strict=False)]
 Place = Annotated[str, Field(max_length=60)]
 
 
@@ -133,7 +136,7 @@ class PushIn(Document):
     at: Place = Field(
         description="contact_left, wheel_centre_right …, or a point's name (with _left or _right on a beam)"
     )
-    f_n: Vector3
+    f_n: Force3
     on: Place | None = Field(default=None, description="body; null: the wheel's, or the one that the point belongs to")
 
 
@@ -141,7 +144,7 @@ class TurnIn(Document):
     """A moment on a body."""
 
     on: Place
-    m_nmm: Vector3
+    m_nmm: Moment3
 
 
 class LoadCaseIn(Document):

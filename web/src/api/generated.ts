@@ -3495,6 +3495,11 @@ export interface components {
             bump: string;
             /** Cases */
             cases: components["schemas"]["CaseOut"][];
+            /**
+             * Command
+             * @description the line that repeats the case shown; none where the bump stop carries
+             */
+            command: string | null;
             drawing: components["schemas"]["Drawing"] | null;
             /** Droop */
             droop: string;

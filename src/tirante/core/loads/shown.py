@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
@@ -14,6 +15,7 @@ from tirante.core.drawing.views.load_view import LinkForce, PointForce, load_she
 from tirante.core.loads.end_loads import Carried, EndLoads
 from tirante.core.mechanism.model import GROUND
 from tirante.core.suspension.cycle import resolved
+from tirante.core.suspension.end import End
 from tirante.core.suspension.posture import postures_of
 from tirante.core.suspension.statics import Array, Forces
 
@@ -139,3 +141,27 @@ def _springs_on_frame(loads: EndLoads, one: Carried) -> dict[str, tuple[Array, A
             if mark.body == GROUND:
                 out[label] = (here, force * (here - there) / np.linalg.norm(here - there))
     return out
+
+
+def as_calc_input(end: End, one: Carried) -> dict[str, Any] | None:
+    """The input of `calc loads` that repeats a case; None where the bump stop carries, which that topic does not know."""
+    if one.forces is None or one.fault or one.carrier != "spring":
+        return None
+    travel, roll, steer = one.position
+    forces, moments = [], []
+    for push in one.pushes:
+        if push.at is None:
+            moments.append({"on": push.on, "m_nmm": list(push.moment)})
+            continue
+        placed: dict[str, Any] = {"at": push.at, "f_n": list(push.force)}
+        if push.on:
+            placed["on"] = push.on
+        forces.append(placed)
+        if push.rolling:  # a rolling wheel's missing moment, said as one
+            side = "right" if push.at.endswith("_right") else "left"
+            acting = next(a for acts in one.forces.on.values() for a in acts if a.what == push.at)
+            moments.append({"on": f"wheel_{side}", "m_nmm": acting.moment.tolist()})
+    return {
+        **end.model_dump(mode="json", exclude_none=True), "travel_mm": travel, "roll_deg": roll,
+        ("steer_deg" if end.steering else "steer_mm"): steer, "cases": [{"name": one.name[:80], "forces": forces, "moments": moments}],
+    }  # fmt: skip

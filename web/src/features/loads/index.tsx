@@ -6,7 +6,7 @@ import { answer, api, type LoadsOut } from '../../api'
 import { useDesign, useSessionPart, useTheSession } from '../../app/session'
 import { studied, useEnd, useEnds, useTravel } from '../../app/travel'
 import { Drawn } from '../../drawing'
-import { Busy, Empty, Problem, Section, Segmented, saveText } from '../../ui'
+import { Busy, Empty, Fold, Problem, Section, Segmented, saveText } from '../../ui'
 import { SheetHead, StationLayout } from '../members'
 import { CaseEditor } from './CaseEditor'
 import { CaseList } from './CaseList'
@@ -203,6 +203,22 @@ function Balance({ data }: { data: LoadsOut }) {
         Not in these figures: what the unsprung parts’ own weight takes off, and how the ends share a corner by their
         roll stiffness. Steering arms, stub axles and uprights are not checked.
       </Typography>
+      {data.command && (
+        <Fold title="Working" note="Jᵀ f = w; docs/methods.md">
+          <Typography variant="caption" component="p" sx={{ color: 'text.secondary', mt: 0 }}>
+            This line repeats the case:
+          </Typography>
+          <Box
+            component="pre"
+            data-testid="command"
+            sx={(theme) => ({
+              fontFamily: theme.tirante.mono, fontSize: 11, whiteSpace: 'pre-wrap', wordBreak: 'break-all', maxHeight: 160, overflow: 'auto', m: 0,
+            })} // prettier-ignore
+          >
+            {data.command}
+          </Box>
+        </Fold>
+      )}
     </Section>
   )
 }
