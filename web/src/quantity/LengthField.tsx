@@ -19,11 +19,18 @@ interface Props {
 
 const PAUSE_MS = 300
 
-/** A bare decimal typed while the page is in millimetres: the one reading that needs no asking of the core. */
-function plainMm(text: string, signed: boolean): { mm: number; typed: string } | null {
+/**
+ * A bare decimal: the one reading that needs no asking of the core. In inches by whole numbers, so that it is the same to the
+ * last digit as the core's fractions.
+ */
+function plainLength(text: string, unit: 'mm' | 'in', signed: boolean): { mm: number; typed: string } | null {
   const typed = text.trim()
-  if (!/^[+−-]?\d{1,4}(\.\d{1,6})?$/.test(typed)) return null
-  const mm = Number(typed.replace('−', '-'))
+  const found = /^([+−-]?)(\d{1,4})(?:\.(\d{1,6}))?$/.exec(typed)
+  if (!found) return null
+  const [, sign = '', whole = '', part = ''] = found
+  const digits = BigInt(whole + part) * (unit === 'mm' ? 1n : 254n)
+  const size = Number(`${digits}e-${part.length + (unit === 'mm' ? 0 : 1)}`)
+  const mm = sign === '' || sign === '+' ? size : -size
   return signed || mm > 0 ? { mm, typed } : null
 }
 
@@ -72,7 +79,7 @@ export function LengthField({
       return
     }
     try {
-      const plain = unit === 'mm' ? plainMm(text, signed) : null
+      const plain = plainLength(text, unit, signed)
       if (plain) return take(plain, leave)
       const body = { text, unit, signed, decimals: style.decimals, inch_denominator: style.denominator as 16 | 32 | 64 }
       const found = await answer(api.POST('/api/length', { body, signal: call.current.signal }))

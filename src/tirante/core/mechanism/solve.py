@@ -69,6 +69,8 @@ def _redundant_rates(solved: Positions, driver: str, jacobian: Array, slope: Arr
     k = system.stiffness[soft] / system.stiffness.max(initial=1.0)
     first, _, _ = _optimum(system, jacobian, slope, slope)
     r = system.evaluate(solved.poses, solved.drives)
+    if np.abs(r).max() < TOLERANCE:  # nothing binds, so nothing turns with the bodies
+        return first
     _, _, carried = _optimum(system, jacobian, r, r)
     size = np.abs(first).max()
     if not np.isfinite(size) or size == 0.0:
