@@ -172,3 +172,37 @@ def test_an_error_of_our_own_is_a_fixed_sentence_with_its_request(
     assert answer.status_code == 500
     assert "secret" not in answer.text
     assert answer.json["request_id"] == answer.headers["X-Request-Id"]
+
+
+def test_any_field_of_loads_car_and_arms_may_be_anything(client: FlaskClient, job: dict[str, Any]) -> None:
+    """Loads, turn sheet, what gives first and arms answer or refuse by field, whatever an end, the car or a case says."""
+    rng = random.Random(5)
+    plausible = ["ground", "lower_arm", "nowhere", 1e-9, 0.0, -3.0, 99_999.0, [0.0, 0.0, 0.0], {}]
+    design = job["design"]
+    places = [("loads", *p) for p in _paths(design["loads"])] + [("car", *p) for p in _paths(design["car"])]
+    places += [("arms", *p) for p in _paths(design["arms"])]
+    places += [
+        ("ends", 0, "end", *p)
+        for p in _paths(design["ends"][0]["end"])
+        if p[0] in ("points", "damper", "bump_stop", "wheel", "balls")
+    ]
+    told = refused = 0
+    for path in rng.sample(places, 60):
+        for bad in (*rng.sample(BAD, 1), *rng.sample(plausible, 2)):
+            changed = _with(design, path, bad)
+            end = design["ends"][0]["id"]
+            for route, body in (
+                ("/api/loads", {"end_id": end}),
+                ("/api/arms", {}),
+                ("/api/turn-sheet", {"end_id": end}),
+            ):
+                text = json.dumps({"design": changed, **body})
+                answer = client.post(route, data=text, content_type="application/json")
+                assert answer.status_code in (200, 422), (path, bad, route, answer.status_code)
+                if answer.status_code == 422:
+                    refused += 1
+                    assert answer.json["issues"], (path, bad)
+                else:
+                    told += 1
+    assert refused > 30
+    assert told > 30
