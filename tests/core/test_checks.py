@@ -10,6 +10,7 @@ from pydantic import ValidationError
 from tirante.calc import calculate
 from tirante.core.design.assembly import Assembly, assemble, stack_of
 from tirante.core.design.checks import CheckResult, column_segments
+from tirante.core.design.drawings import draw, numbers_of
 from tirante.core.design.evaluate import Built, build, evaluate, evaluate_link, shown_utilisation
 from tirante.core.design.fields import Length
 from tirante.core.design.model import Bent, Design, Link, LoadCase
@@ -260,6 +261,9 @@ def test_a_bent_link_is_sawn_along_its_tube_and_bends_by_its_offset(
     pulled = checks_of(bent.model_copy(update={"cases": (LoadCase(name="pull", axial_n=3000.0),)}), marram)["bowed"]
     assert pulled.demand == pytest.approx(check.demand)
     assert any("rolls" in note for note in evaluate_link(bent, marram).notes)
+    drawn = draw(bent, marram, "link", numbers_of(marram.settings))
+    assert not isinstance(drawn, list)
+    assert any("drawn straight" in item.text for item in drawn.items if item.kind == "text")
 
 
 def test_bends_past_the_middle_are_refused(marram: Design) -> None:

@@ -79,6 +79,8 @@ def _whole(sheet: Sheet, assembly: Assembly, stack: LinkStack) -> None:
     face_a, face_b = stack.ends[0].face_from_centre, length - stack.ends[1].face_from_centre
     middle = frame.at(length / 2, 0)
     label = f"{assembly.tube.label}, {assembly.grade.label.split(',')[0]}"
+    if assembly.link.bent:
+        label += f"; bent {sheet.numbers.main(assembly.link.bent.offset.mm)} off its line, drawn straight"
     inside = scale * stack.tube_cut > 3.2 * 0.55 * len(label) and scale * assembly.tube.od_mm > 4.2
     start, stop = frame.at(-heads[0] * 1.25, 0), frame.at(length + heads[1] * 1.25, 0)
     if inside:  # the centre line leaves room for the lettering

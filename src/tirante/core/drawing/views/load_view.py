@@ -156,7 +156,9 @@ def _arrow(sheet: Sheet, frame: Frame, view: View, point: PointForce, largest: f
         start: Point = (at[0] - dx * scale, at[1] - dy * scale)
         sheet.line(start, at, "visible", "amber", ref)
         sheet.arrow(at, atan2(dy, dx), "amber", ref)
-        sheet.text((start[0] + 1.0, start[1] - 2.2), f"{size / 1000:.2f} kN", 2.6, tone="amber", mono=True, ref=ref)
+        sheet.text(
+            (start[0] + 1.0, max(1.5, start[1] - 2.2)), f"{size / 1000:.2f} kN", 2.6, tone="amber", mono=True, ref=ref
+        )
     else:
         tip: Point = (at[0] + dx * scale, at[1] + dy * scale)
         sheet.line(at, tip, "thin", "muted", ref)

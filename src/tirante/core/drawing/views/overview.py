@@ -70,7 +70,8 @@ def _tall(built: tuple[Assembly, LinkStack] | None) -> float:
 
 def _parts(assembly: Assembly) -> str:
     joint = next((f", {end.joint.designation}" for end in assembly.threaded), "")
-    return f"{assembly.tube.label}, {assembly.grade.label.split(',')[0]}{joint}"
+    bent = "; bent, drawn straight" if assembly.link.bent else ""
+    return f"{assembly.tube.label}, {assembly.grade.label.split(',')[0]}{joint}{bent}"
 
 
 def _short(text: str, most: int) -> str:
