@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from tests.conftest import ROOT
-from tirante.calc.loaded import loads_of
+from tirante.calc.loaded import EVERYDAY, loads_of
 from tirante.calc.templates import template_of
 from tirante.core.design.arm import ArmResult, arm_result, places_of, size_arm
 from tirante.core.design.catalogue import KINDS, Catalogue, grade_comes_as, read_csv
@@ -144,3 +144,21 @@ def test_what_is_no_arm_and_what_has_no_load_is_refused() -> None:
         arm_result(
             arm.model_copy(update={"body": "lower_arm"}), TUBE, GRADE, template, empty, None, DesignFactors(), {}
         )
+
+
+@pytest.mark.parametrize(
+    ("body", "own", "other"), [("upper_arm", "upper_outer", "lower_outer"), ("lower_arm", "lower_outer", "upper_outer")]
+)
+def test_camber_per_g_is_the_joint_s_way_over_the_height_of_the_kingpin(body: str, own: str, other: str) -> None:
+    design, found = job()
+    end = design.ends[0]
+    everyday = loads_of(design.model_copy(update={"loads": EVERYDAY}), end)
+    assert not isinstance(everyday, InputError)
+    arm = Arm(id="00000000-0000-4000-8000-000000000001", name="arm", end_id=end.id, body=body)
+    result = arm_result(arm, TUBE, GRADE, template_of(end.end), found, everyday, DesignFactors(), {})
+    height = end.end.points[own][2] - end.end.points[other][2]
+    assert result.camber_deg_per_g is not None
+    assert np.radians(result.camber_deg_per_g) == pytest.approx(result.deflection_mm[1] / height, rel=1e-6)
+    # the outer wheel is pushed in at the bottom: the lower arm is pressed in, the upper pulled out; both tilt the top outward
+    assert result.deflection_mm[1] * height > 0
+    assert 0 < result.camber_deg_per_g < 1.0

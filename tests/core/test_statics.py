@@ -296,11 +296,23 @@ def test_an_anti_roll_bar_carries_by_its_rate_and_the_spring_the_rest() -> None:
 
 
 def test_what_nothing_carries_is_named_and_the_other_cases_stand() -> None:
-    end = example("centre-pivot-beam")
-    cases = [Case(name="ahead", pushes=(Push(at="wheel_centre_left", force=(100.0, 0.0, 0.0)),)),
-             Case(name="up", pushes=(Push(at="wheel_centre_left", force=(0.0, 0.0, 500.0)),))]  # fmt: skip
-    found = forces(solved(end), 0, cases)
-    assert all(case.fault is None and case.residual < 1e-9 for case in found)
+    # a spring between two points of the car's frame holds no wheel up; what does no work on its rise is carried all the same
+    place = {"body": "ground"}
+    end = changed(
+        example("double-wishbone"),
+        damper={"a": {**place, "point": "damper_top"}, "b": {**place, "point": "damper_low"}},
+    )
+    cases = [
+        Case(name="up", pushes=(Push(at="wheel_centre_left", force=(0.0, 0.0, 500.0)),)),
+        Case(name="none", pushes=()),
+    ]
+    up, none = forces(solved(end), 0, cases)
+    assert up.fault is not None
+    assert up.fault.code == "not_carried"
+    assert "upright" in up.fault.fields
+    assert up.axial == {}
+    assert none.fault is None
+    assert none.axial["tie rod"] == pytest.approx(0.0, abs=1e-9)
     with pytest.raises(InputError, match="no place"):
         forces(solved(end), 0, [Case(name="x", pushes=(Push(at="nowhere", force=(1.0, 0.0, 0.0)),))])
     with pytest.raises(InputError, match="no body"):

@@ -43,8 +43,8 @@ def test_a_level_tie_rod_steers_its_wheel_by_the_arm_it_pulls() -> None:
 
 
 @pytest.mark.parametrize("name", ["five-link", "three-links-panhard", "triangulated-four-links"])
-def test_one_turn_is_the_same_as_a_part_made_longer(name: str) -> None:
-    """Measured by the whole cycle of a mechanism whose other end of the link is let out: driven from the other description."""
+def test_the_slope_is_what_two_lengths_tell(name: str) -> None:
+    """The slope for a millimetre against the changes of two lengths, whose curvature cancels."""
     done = at_ride(name)
     link = done.left.assembled.links[0]
     (one,) = turn_sheet(done, [Adjuster(link=link.name, kind="one_end", mm=0.9)])

@@ -18,7 +18,7 @@ from tirante.core.design import choose
 from tirante.core.design.alignment import EndLeft, JobAdjuster, job_adjuster, thread_budget
 from tirante.core.design.evaluate import Built, build, evaluate, shown_utilisation
 from tirante.core.design.first_to_give import NOT_CHECKED_BESIDE, order_of
-from tirante.core.design.model import OfEnd
+from tirante.core.design.model import Design, Link, OfEnd
 from tirante.core.design.size_all import size_all
 from tirante.core.errors import InputError
 
@@ -169,7 +169,8 @@ MEASURES = {
 
 
 def _adjusters(data: OfEndIn, names: list[str]) -> tuple[list[JobAdjuster], list[str]]:
-    found, fixed = [], []
+    found: list[JobAdjuster] = []
+    fixed: list[str] = []
     for link in data.design.links:
         if not isinstance(link.between, OfEnd) or link.between.end_id != data.end_id:
             continue
@@ -333,7 +334,7 @@ def first_to_give(data: DesignIn) -> FirstOut:
     )  # fmt: skip
 
 
-def _screened(link, design, force_range: float | None) -> FatigueOut | None:  # type: ignore[no-untyped-def]
+def _screened(link: Link, design: Design, force_range: float | None) -> FatigueOut | None:
     built = build(link, design)
     if force_range is None or not isinstance(built, Built) or not built.assembly.threaded:
         return None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Literal
 
 from flask import Blueprint
 from pydantic import BaseModel, Field
@@ -17,6 +17,10 @@ from tirante.core.design.evaluate import command_line
 from tirante.core.drawing.model import Drawing
 from tirante.core.errors import InputError
 from tirante.core.loads.cases import LoadSet
+
+if TYPE_CHECKING:
+    from tirante.core.loads.shown import Worst
+    from tirante.core.suspension.statics import Forces
 
 blueprint = Blueprint("loads", __name__)
 
@@ -145,11 +149,13 @@ def loads(data: LoadsIn) -> LoadsOut:
     )  # fmt: skip
 
 
-def _worst(row) -> WorstOut:  # type: ignore[no-untyped-def]
+def _worst(row: Worst) -> WorstOut:
     return WorstOut(part=row.part, pull_n=row.pull, pull_case=row.pull_case, push_n=row.push, push_case=row.push_case)
 
 
-def _parts(forces) -> list[PartForce]:  # type: ignore[no-untyped-def]
+def _parts(forces: Forces | None) -> list[PartForce]:
+    if forces is None:
+        return []
     out = [PartForce(part=name, kind="link", force_n=force) for name, force in forces.axial.items()]
     out += [PartForce(part=name, kind="spring", force_n=force) for name, force in forces.springs.items()]
     out += [PartForce(part=name, kind="stop", force_n=force) for name, force in forces.stops.items()]

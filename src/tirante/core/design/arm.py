@@ -151,7 +151,7 @@ def arm_result(
         notes.append("along the hinge's line its two pivots are taken to share: joints with play leave it to one")
     if arm.stud is None and arm.outer == "ball joint in a socket":
         notes.append("the ball joint's stud is not checked: give its size")
-    moved, camber = _give(arm, everyday, places, section, grade)
+    moved, camber = _give(arm, everyday, template, places, section, grade)
     lengths = _lengths(arm, good[0], places)
     return ArmResult(
         tubes=every, worst=max(top.weld_use, top.column_use) if top else None,
@@ -306,7 +306,7 @@ def _lengths(arm: Arm, one: Carried, places: ArmPlaces) -> float:
 
 
 def _give(
-    arm: Arm, everyday: EndLoads | None, places: ArmPlaces, section: Section, grade: Grade
+    arm: Arm, everyday: EndLoads | None, template: Template, places: ArmPlaces, section: Section, grade: Grade
 ) -> tuple[Array, float | None]:  # fmt: skip
     """How far the outer joint goes under 1 g of cornering, outer wheel; and the camber that it costs by itself."""
     if everyday is None:
@@ -319,12 +319,20 @@ def _give(
     made, found, _ = _solved(arm, one, "", places, section, grade)
     moved: Array = found.displacements[made.names.index("outer"), :3, 0]
     assert one.forces
-    others = [j.at for name, j in one.forces.joints.items() if name.endswith("outer joint") and name != places.outer]
+    beside = [places_of(template, body) for body in template.bodies if body != arm.body]
+    on_upright = [p.outer for p in beside if p is not None and p.outer in one.forces.joints]
+    others = [one.forces.joints[outer].at for outer in on_upright if _shares(template, outer, places.outer)]
     if not others:
         return moved, None
     own = one.forces.joints[places.outer].at
     height = float(own[2] - others[0][2])
     return moved, degrees(atan(float(moved[1]) / height)) if abs(height) > 1.0 else None
+
+
+def _shares(template: Template, one: str, other: str) -> bool:
+    """Whether two ball joints hold the wheel's body."""
+    tied = {joint.name: joint.bodies for joint in template.joints if joint.kind == "ball"}
+    return all(template.roles.wheel_body in tied[name] for name in (one, other))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

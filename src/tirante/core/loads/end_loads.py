@@ -339,7 +339,7 @@ def _strike(
 
 
 def _low(link: LinkMarks) -> bool:
-    """A lower link: the trade's name says so, or it lies below the wheel's centre."""
+    """A lower link, by the trade's name for it; any other is struck by naming it in the case."""
     return "lower" in link.template_name
 
 

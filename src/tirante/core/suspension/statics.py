@@ -273,7 +273,7 @@ def _twists(done: Solved, lane: int) -> dict[str, float]:
         return {}
     found: dict[str, float] = {}
     for bar in template.bars:
-        addition = next((end.additions[name] for name in end.additions if name in _called(bar.name)), None)
+        addition = end.additions.get(bar.addition or "")
         rate = (addition.rate_nm_per_deg if addition else None) or 0.0
         if done.left.assembled.beam:
             turns = axle.bar_measures(done.left.assembled, done.left.solved, done.left.rest)
@@ -288,10 +288,6 @@ def _twists(done: Solved, lane: int) -> dict[str, float]:
             )
             found |= {bar.name: -rate * 1000.0 * (one - two), f"{bar.name}, right": -rate * 1000.0 * (two - one)}
     return {name: float(value) for name, value in found.items()}
-
-
-def _called(name: str) -> set[str]:
-    return {name, name.replace(" ", "-")}
 
 
 # --- carrying -----------------------------------------------------------------------------------------------------------

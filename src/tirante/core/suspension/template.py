@@ -185,6 +185,7 @@ class Bar(Part):
     arm: str  # body
     hinge: str  # joint that the arm turns in
     drop_link: str  # link joint
+    addition: str | None = None  # that put it on: the end gives its rate there
 
 
 class AdditionRoles(Part):
@@ -281,7 +282,10 @@ def with_addition(template: Template, addition: Addition, said: dict[str, str]) 
             "bodies": (*template.bodies, *more.bodies),
             "joints": [j.model_dump() for j in (*template.joints, *more.joints)],
             "roles": roles.model_dump(),
-            "bars": [b.model_dump() for b in (*template.bars, *more.bars)],
+            "bars": [
+                *(b.model_dump() for b in template.bars),
+                *({**b.model_dump(), "addition": addition.name} for b in more.bars),
+            ],
             "steered": template.steered or more.steered,
         }
     )
