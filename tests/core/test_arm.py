@@ -9,14 +9,16 @@ import numpy as np
 import pytest
 
 from tests.conftest import ROOT
+from tests.core.test_suspension import example
 from tirante.calc.loaded import EVERYDAY, loads_of
 from tirante.calc.templates import template_of
 from tirante.core.design.arm import ArmResult, arm_result, places_of, size_arm
+from tirante.core.design.car import Car
 from tirante.core.design.catalogue import KINDS, Catalogue, grade_comes_as, read_csv
 from tirante.core.design.model import Arm, Design, DesignFactors, Stud, load_design
 from tirante.core.errors import InputError
 from tirante.core.loads.cases import CarCase, LoadSet
-from tirante.core.loads.end_loads import EndLoads
+from tirante.core.loads.end_loads import EndLoads, end_loads
 from tirante.core.members.column import column_strength
 from tirante.core.members.tube import Section
 
@@ -162,3 +164,28 @@ def test_camber_per_g_is_the_joint_s_way_over_the_height_of_the_kingpin(body: st
     # the outer wheel is pushed in at the bottom: the lower arm is pressed in, the upper pulled out; both tilt the top outward
     assert result.deflection_mm[1] * height > 0
     assert 0 < result.camber_deg_per_g < 1.0
+
+
+@pytest.mark.parametrize(("name", "body"), [("strut", "lower_arm"), ("link-on-arm", "lower_arm"), ("double-wishbone-pushrod", "lower_arm"),
+                                            ("double-wishbone-pushrod", "upper_arm")])  # fmt: skip
+def test_arms_of_other_layouts_balance_too(name: str, body: str) -> None:
+    """A strut's arm, one that a toe link ends on, one with a push rod: no demo job has them."""
+    end = example(name)
+    car = Car(mass_kg=900.0, cg_behind_front_mm=1200.0, unsprung_front_kg=60.0, unsprung_rear_kg=60.0)
+    cases = (
+        CarCase(name="kerb", vertical=2.0, lateral=1.0),
+        CarCase(name="brake", kind="car", longitudinal=-1.0, torque="brake"),
+    )
+    found = end_loads(template_of(end), car.standing(end), car, cases, bump=40.0, droop=40.0, tracks={end.end: 1400.0})
+    assert all(one.fault is None for one in found.cases), [one.fault for one in found.cases]
+    arm = Arm(
+        id="00000000-0000-4000-8000-000000000001",
+        name="arm",
+        end_id="00000000-0000-4000-8000-000000000002",
+        body=body,
+        brace_at=0.5,
+    )
+    result = arm_result(arm, TUBE, GRADE, template_of(end), found, None, DesignFactors(), {})
+    assert result.residual < 1e-9
+    assert {"front tube", "rear tube"} <= {tube.name.split(",")[0] for tube in result.tubes}
+    assert result.outer_force > 100.0

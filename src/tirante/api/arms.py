@@ -105,7 +105,7 @@ def _end(design: Design, arm: Arm) -> SuspensionEnd | None:
 
 def _bodies(end: SuspensionEnd) -> list[str]:
     template = template_of(end.end)
-    return [body for body in template.bodies if places_of(template, body) is not None and body.endswith("arm")]
+    return [body for body in template.bodies if places_of(template, body) is not None]
 
 
 @operation(blueprint, "POST", "/api/arms/new", body=NewArmsIn, answer=DesignOut)
