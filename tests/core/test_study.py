@@ -11,7 +11,7 @@ from tirante.core.drawing.model import Area, Drawing, Line, Text
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.drawing.views.end_view import Axis, Plot, WheelShape, _hull, _rims, plots_sheet, views_sheet
 from tirante.core.quantities import format_length
-from tirante.core.suspension.cycle import solved_cycle
+from tirante.core.suspension.cycle import measured, positions, roll_centre, solved_cycle
 from tirante.core.suspension.drawn import Plotted, _swept, draw_plots, draw_views
 from tirante.core.suspension.posture import postures
 from tirante.core.suspension.shown import BY_KEY, MEASURES, PLOTTED, ROLL_CENTRE, at_ride
@@ -312,3 +312,15 @@ def test_the_ghost_stays_at_ride_height_while_the_wheel_moves() -> None:
     words = [i.text for i in sheet(50.0).items if isinstance(i, Text)]
     assert "+50.0" in words
     assert "ride" in words
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_the_roll_centre_that_is_drawn_is_the_one_that_is_measured(name: str) -> None:
+    end = example(name)
+    template = template_of(end)
+    done = solved_cycle(template, end, positions([-20.0, 0.0, 15.0], [-1.5, 0.0, 2.0], [0.0]))
+    columns = measured(done).columns
+    height, y = roll_centre(done)
+    assert np.allclose(height, columns[ROLL_CENTRE[template.axle]], rtol=0, atol=1e-9, equal_nan=True)
+    assert np.allclose(y, columns.get("roll_centre_y_mm", 0.0 * height), rtol=0, atol=1e-9, equal_nan=True)
+    assert np.isfinite(height).any()

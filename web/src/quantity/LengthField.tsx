@@ -3,6 +3,7 @@ import { ApiProblem, answer, api, type LengthValue } from '../api'
 import { FieldFrame, outside } from './FieldFrame'
 import { fieldText } from './format'
 import { useUnits } from './units'
+import { useKept } from './useKept'
 
 interface Props {
   label: string
@@ -54,6 +55,7 @@ export function LengthField({
   const [typing, setTyping] = useState<string | null>(null)
   const [read, setRead] = useState<{ mm: number } | null>(null)
   const [fault, setFault] = useState<string | null>(null)
+  const [standing, keep] = useKept(value?.mm)
   const id = useId()
   const timer = useRef<number>(undefined)
   const call = useRef<AbortController>(undefined)
@@ -65,7 +67,10 @@ export function LengthField({
     const beyond = outside(found.mm, 'mm', min, max)
     setFault(beyond ?? null)
     if (beyond) return
-    if (value?.mm !== found.mm || value?.typed !== found.typed) onChange({ mm: found.mm, typed: found.typed })
+    if (value?.mm !== found.mm || value?.typed !== found.typed) {
+      keep(found.mm)
+      onChange({ mm: found.mm, typed: found.typed })
+    }
     if (leave) setTyping(null)
   }
 
@@ -102,13 +107,13 @@ export function LengthField({
     if (typing !== null) void settle(typing, true)
   }
 
-  const mm = typing !== null ? read?.mm : value?.mm
+  const mm = typing !== null ? read?.mm : standing
   return (
     <FieldFrame
       id={id}
       label={label}
       hideLabel={hideLabel}
-      shown={typing ?? (value ? fieldText(value.mm, unit, style) : '')}
+      shown={typing ?? (standing !== undefined ? fieldText(standing, unit, style) : '')}
       unit={unit}
       placeholder={placeholder}
       message={fault ?? problem}

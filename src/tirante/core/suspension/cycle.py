@@ -359,6 +359,40 @@ def wheel_columns(done: Solved) -> tuple[dict[str, Array], dict[str, Array]]:
     return _axle(done) if done.left.assembled.beam else _wheels(done)
 
 
+def roll_centre(done: Solved) -> tuple[Array, Array]:
+    """The roll centre by the path, alone: height above the ground and y [mm], the same as among all measures.
+
+    It is all that a drawing at one position asks for, at a small part of the work.
+    """
+    side = done.left
+    if side.assembled.beam:
+        height = axle.beam_measures(side.assembled, side.solved, _still(side))["roll_centre_mm"]
+        y = np.zeros_like(height)
+    else:
+        left = _path(side)
+        right = _path(done.right) if done.right else {name: column.copy() for name, column in left.items()}
+        _roll_centre_in_roll(left, right, done.rows[1])
+        height = left["roll_centre_path_mm"]
+        y = left.get("roll_centre_y_mm", np.zeros_like(height))
+    there = done.status == CONVERGED
+    return np.where(there, height, np.nan), np.where(there, y, np.nan)
+
+
+def _path(side: Side) -> dict[str, Array]:
+    state = _state(side)
+    motion = measures.motions(side.solved, TRAVEL)[side.assembled.wheel_centre.body]
+    found = instant_centres.centre_measures(state, motion, side.assembled.end.wheel.loaded_radius_mm)
+    return {
+        "contact_y_mm": state.contact[1], "contact_z_mm": state.contact[2], "roll_centre_path_mm": found["roll_centre_path_mm"],
+    }  # fmt: skip
+
+
+def _still(side: Side) -> float:
+    """Height of the contact as the wheels stood when the points were taken [mm]."""
+    wheel = side.assembled.end.wheel
+    return float(side.assembled.wheel_centre.at[2] - wheel.loaded_radius_mm * np.cos(np.radians(wheel.camber_deg)))
+
+
 def _parts(kind: str, done: Solved) -> dict[str, dict[str, Array]]:
     found: dict[str, dict[str, Array]] = {}
     for side in done.sides:
@@ -535,8 +569,7 @@ def _axle(done: Solved) -> tuple[dict[str, Array], dict[str, Array]]:
     """A beam axle and both its wheels."""
     side, end = done.left, done.end
     assembled, solved = side.assembled, side.solved
-    still = assembled.wheel_centre.at[2] - end.wheel.loaded_radius_mm * np.cos(np.radians(end.wheel.camber_deg))
-    values = axle.beam_measures(assembled, solved, still)
+    values = axle.beam_measures(assembled, solved, _still(side))
     states = [measures.wheel_at(assembled, solved, sign) for sign in (1.0, -1.0)]
     left, right = (_beam_wheel(side, state) for state in states)
     _to_the_ground(left, right, states)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from math import isfinite
 from typing import Literal
 
 import numpy as np
@@ -11,9 +12,9 @@ from numpy.typing import NDArray
 from tirante.core.drawing.model import Drawing, Tone
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.drawing.views.end_view import Axis, Plot, plots_sheet, views_sheet
-from tirante.core.suspension.cycle import Cycle, Solved, measured, resolved, wheel_columns
+from tirante.core.suspension.cycle import Cycle, Solved, measured, resolved, roll_centre
 from tirante.core.suspension.posture import postures_of
-from tirante.core.suspension.shown import BY_KEY, PLOTTED, ROLL_CENTRE
+from tirante.core.suspension.shown import BY_KEY, PLOTTED
 from tirante.core.suspension.study import Study
 from tirante.core.suspension.template import Template
 
@@ -36,10 +37,8 @@ def draw_views(name: str, done: Solved, numbers: Numbers) -> Drawing | None:
     now, ride = postures_of(done)
     if now is None or ride is None:
         return None
-    key = ROLL_CENTRE[done.left.assembled.template.axle]
-    columns = wheel_columns(done)[0]
-    place = [float(columns[k][0]) if k in columns else 0.0 for k in ("roll_centre_y_mm", key)]
-    centre = (place[0], place[1]) if key in columns and np.isfinite(place).all() else None
+    height, y = (float(column[0]) for column in roll_centre(done))
+    centre = (y, height) if isfinite(height) and isfinite(y) else None
     return views_sheet(name, now, ride, centre, numbers)
 
 

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
-import { createContext, useContext, useMemo } from 'react'
+import { createContext, startTransition, useContext, useEffect, useMemo, useState } from 'react'
 import { answer, api, type Design, type SuspensionEnd } from '../../api'
 import { useDesign, useSessionPart, useTheSession } from '../session'
 
@@ -49,9 +49,34 @@ export const studied = (design: Design): Design => ({
 /** What a study's answer depends on. */
 export const studyKey = (design: Design, end: SuspensionEnd | undefined) => [end, design.car, design.settings]
 
+const drawing = (queries: QueryClient) => queries.isFetching({ queryKey: ['end-drawing'] }) > 0
+
+/** Resolves when the browser has put on the screen what the page has drawn so far. */
+const painted = () => new Promise((done) => requestAnimationFrame(() => setTimeout(done)))
+
 /** Resolves when no view of an end is on its way: the picture is what an edit waits for, its measures come after. */
 export async function drawnFirst(queries: QueryClient) {
-  while (queries.isFetching({ queryKey: ['end-drawing'] }) > 0) await new Promise((done) => setTimeout(done, 8))
+  while (drawing(queries)) await new Promise((done) => setTimeout(done, 8))
+  // a page that is not seen paints nothing: then it must not wait for that
+  if (document.visibilityState === 'visible') await painted()
+}
+
+/**
+ * A value as it was until the picture of the newest one is on the screen: what hangs on it (a panel of many fields) is drawn
+ * after what an edit waits for. It follows at once where no picture is on its way.
+ */
+export function useRested<T>(value: T): T {
+  const queries = useQueryClient()
+  const [rested, setRested] = useState(value)
+  useEffect(() => {
+    let gone = false
+    const ready = drawing(queries) ? drawnFirst(queries) : Promise.resolve()
+    void ready.then(() => !gone && startTransition(() => setRested(value)))
+    return () => {
+      gone = true
+    }
+  }, [value, queries])
+  return rested
 }
 
 /** The core's study of an end along its travel, at the strip's roll and steer. */

@@ -1,6 +1,17 @@
 export { TravelProvider } from './TravelProvider'
 export { TravelStrip } from './TravelStrip'
-export { steering, studied, studyKey, useEnd, useEnds, useKind, useStudy, useTemplates, useTravel } from './context'
+export {
+  steering,
+  studied,
+  studyKey,
+  useEnd,
+  useEnds,
+  useKind,
+  useRested,
+  useStudy,
+  useTemplates,
+  useTravel,
+} from './context'
 export { useEarly } from './useEarly'
 export { EndViews } from './EndViews'
 export { USUAL, type Plots } from './useEndDrawing'

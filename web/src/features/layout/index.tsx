@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from '@mui/material'
-import { useCallback, useDeferredValue, useMemo, useState } from 'react'
+import { useCallback, useMemo, useState } from 'react'
 import type { SuspensionEnd } from '../../api'
-import { EndViews, useEnd, useEnds, useKind, useStudy, useTravel } from '../../app/travel'
+import { EndViews, useEnd, useEnds, useKind, useRested, useStudy, useTravel } from '../../app/travel'
 import { EndScene } from '../../scene3d'
 import { Empty, PlusIcon, Segmented, sentence } from '../../ui'
 import { SheetHead, StationLayout } from '../members'
@@ -57,8 +57,8 @@ function EndLayout({
   const [chosen, setChosen] = useState<string | null>(null)
   const views = <EndViews endId={end.id} at={AT_RIDE} busy="Drawing the end" empty="This cannot be put together" />
   const study = useStudy()
-  // the picture before the panel: its many fields are drawn when nothing more urgent waits
-  const rested = useDeferredValue(end)
+  // the picture before the panel and its many fields
+  const rested = useRested(end)
   const kind = useKind(rested)
   const { id, name } = end
   const title = kind?.title

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from math import cos, pi, sin
 from typing import Literal
 
@@ -213,7 +214,8 @@ def _coil(sheet: Sheet, a: tuple[float, float], b: tuple[float, float], across: 
         before = here
 
 
-def _rims(wheel: WheelShape) -> list[Point3]:
+@lru_cache(maxsize=16)  # three views ask for each wheel's
+def _rims(wheel: WheelShape) -> tuple[Point3, ...]:
     """Points of the tyre's two outer circles."""
     sx, sy, sz = wheel.spin
     # two directions in the wheel's plane
@@ -232,7 +234,7 @@ def _rims(wheel: WheelShape) -> list[Point3]:
                     wheel.centre[2] + half * sz + c * u[2] + s * v[2],
                 )
             )
-    return out
+    return tuple(out)
 
 
 def _hull(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
