@@ -14,11 +14,10 @@ from typing import Any
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT / "src"))
 
-from tirante.calc.loaded import bare, loads_of, shipped_load_sets, with_loads  # noqa: E402
-from tirante.calc.templates import template_of  # noqa: E402
-from tirante.core.design.arm import size_arm  # noqa: E402
+from tirante.calc.arms import sized_arm  # noqa: E402
+from tirante.calc.loaded import bare, shipped_load_sets, with_loads  # noqa: E402
 from tirante.core.design.car import Car, CornerMasses  # noqa: E402
-from tirante.core.design.catalogue import KINDS, Catalogue, grade_comes_as, read_csv  # noqa: E402
+from tirante.core.design.catalogue import KINDS, Catalogue, read_csv  # noqa: E402
 from tirante.core.design.choose import adopt, adopt_arm  # noqa: E402
 from tirante.core.design.fields import Length  # noqa: E402
 from tirante.core.design.model import (  # noqa: E402
@@ -27,6 +26,7 @@ from tirante.core.design.model import (  # noqa: E402
     CentreToCentre,
     Design,
     FixedEnd,
+    Gusset,
     Link,
     LoadCase,
     OfEnd,
@@ -40,7 +40,6 @@ from tirante.core.design.model import (  # noqa: E402
     tied,
 )
 from tirante.core.design.sizing import propose_tab, size  # noqa: E402
-from tirante.core.errors import InputError  # noqa: E402
 from tirante.core.suspension.end import End  # noqa: E402
 
 SPACE = uuid.UUID("2b1c9f54-7a34-5f0b-8b1d-6c2c5d0d9a01")
@@ -210,19 +209,15 @@ def for_its_loads(design: Design, loads: str, shelf: Catalogue) -> Design:
 def with_arms(design: Design, end: str, arms: dict[str, dict[str, Any]], shelf: Catalogue) -> Design:
     """Arms of an end as parts, each sized for the job's loads."""
     one = next(e for e in design.ends if e.name == end)
-    loads = loads_of(design, one)
-    assert not isinstance(loads, InputError)
-    studs = {name: ball.stud_axis for name, ball in one.end.balls.items()}
     for body, more in arms.items():
         name = f"{end} {body.replace('_', ' ')}"
         arm = Arm(id=str(uuid.uuid5(SPACE, f"{design.name}/{name}")), name=name, end_id=one.id, body=body, **more)
-        found = size_arm(
-            arm, shelf.tubes, shelf.grades, grade_comes_as, template_of(one.end), loads, design.settings.factors, studs
-        )
-        assert found.tube
-        assert found.grade
-        print(f"{design.name}: {name}: {found.tube.label}, {found.grade.label}; {found.advice}")
-        design = adopt_arm(design, arm.model_copy(update={"tube": found.tube.key, "grade": found.grade.key}), shelf)
+        found = sized_arm(arm, design, shelf)
+        assert found.arm
+        assert found.found.tube
+        assert found.found.grade
+        print(f"{design.name}: {name}: {found.found.tube.label}, {found.found.grade.label}; {found.advice}")
+        design = adopt_arm(design, found.arm, shelf)
     return design
 
 
@@ -324,8 +319,11 @@ def main() -> None:
         ("Rear", "four-links-watts-axle", "rear", -2480.0, QUAY_REAR),
     )  # fmt: skip
     marram = for_its_loads(marram, "off-road", inch)
-    braced = {"brace_at": 0.6, "stud": Stud(diameter_mm=20.0, lever_mm=16.0, yield_mpa=900.0)}
-    marram = with_arms(marram, "Front", {"upper_arm": {}, "lower_arm": braced}, inch)
+    braced = {
+        "brace_at": 0.6, "stud": Stud(diameter_mm=20.0, lever_mm=16.0, yield_mpa=900.0, holds_in_n=42_000.0),
+        "gusset": Gusset(reach_mm=110.0, thickness_mm=4.0),
+    }  # fmt: skip
+    marram = with_arms(marram, "Front", {"upper_arm": {"pivots": "rod ends"}, "lower_arm": braced}, inch)
     tern = for_its_loads(
         tern, "circuit", Catalogue(**{k: tuple(r for r in catalogue.rows(k) if of_series(r, "metric")) for k in KINDS})
     )  # type: ignore[arg-type]

@@ -108,6 +108,8 @@ def test_the_whole_job_is_sized_and_holds(client: FlaskClient, job: dict[str, An
     found = client.post("/api/size-all", json={"design": job["design"], "aim": "stocks"}).json
     assert all(one["sized"] for one in found["links"])
     assert found["stocks"] == len({(one["tube"], one["grade"]) for one in found["links"]})
+    arms = client.post("/api/arms", json={"design": found["design"]}).json["arms"]
+    assert all(arm["state"] in ("ok", "attention") for arm in arms)
     after = client.post("/api/evaluate", json={"design": found["design"]}).json["links"]
     assert all(link["status"] in ("ok", "attention") for link in after)
     light = client.post("/api/size-all", json={"design": job["design"]}).json
@@ -127,7 +129,7 @@ def test_the_turn_sheet_brings_the_toe_to_where_it_is_wanted(client: FlaskClient
     assert found["reached"] is True
     (turned,) = found["turns"]
     assert turned["turns"] * tie["change"]["toe_deg"] == pytest.approx(-1.0, abs=0.25)
-    (budget,) = found["budget"]
+    budget = next(one for one in found["budget"] if one["name"] == "tie rod")
     # the thread that one end of the range uses up is what the other leaves
     one, other = budget["at_shortest"][0], budget["at_longest"][0]
     assert one["engagement_mm"] + one["showing_mm"] == pytest.approx(other["engagement_mm"] + other["showing_mm"])
@@ -137,6 +139,47 @@ def test_the_turn_sheet_brings_the_toe_to_where_it_is_wanted(client: FlaskClient
     ).json
     assert far["reached"] is False
     assert far["misses"]["toe_deg"] != 0
+
+
+def test_camber_and_caster_are_set_by_the_rod_ends_of_an_arm(client: FlaskClient, job: dict[str, Any]) -> None:
+    body = {"design": job["design"], "end_id": job["design"]["ends"][0]["id"]}
+    wanted = [
+        {"measure": "camber_deg", "measured": 0.0, "wanted": 0.5, "within": 0.15},
+        {"measure": "toe_deg", "measured": 0.0, "wanted": 0.0, "within": 0.1},
+    ]
+    found = client.post("/api/turn-sheet", json={**body, "wanted": wanted, "ranges": {"camber_deg": 0.6}}).json
+    sides = [one for one in found["adjusters"] if one["name"].startswith("Front upper arm, ")]
+    assert [one["unit"] for one in sides] == ["half turn", "half turn"]
+    # a longer upper arm pushes the top of the wheel out; the two sides pull the caster opposite ways
+    assert all(one["change"]["camber_deg"] > 0 for one in sides)
+    assert sides[0]["change"]["caster_deg"] * sides[1]["change"]["caster_deg"] < 0
+    assert found["reached"] is True
+    turned = {one["name"]: one["turns"] for one in found["turns"]}
+    assert any(turned.get(name, 0) > 0 for name in ("Front upper arm, front tube", "Front upper arm, rear tube"))
+    assert all(count == int(count) for name, count in turned.items() if "arm" in name)
+    budget = {one["name"]: one for one in found["budget"]}
+    assert {"Front upper arm, front tube", "Front upper arm, rear tube", "tie rod"} <= set(budget)
+    assert any("Front lower arm: does not adjust" in one for one in found["fixed"])
+    # 0.6° either way takes more thread than the inserts have: the arm's rod ends are turned for it, and toe is set again
+    assert budget["Front upper arm, front tube"]["longest"] > 0
+    assert budget["Front upper arm, front tube"]["shortest"] < 0
+    assert not budget["Front upper arm, front tube"]["ok"]
+    assert abs(budget["tie rod"]["longest"]) < 3
+
+
+def test_a_search_says_how_far_it_is_and_can_be_stopped(client: FlaskClient, job: dict[str, Any]) -> None:
+    search = "00000000-0000-4000-8000-0000000000aa"
+    assert client.get(f"/api/searches/{search}").json == {"done": 0, "of": 0}
+    found = client.post("/api/size-all", json={"design": job["design"], "search_id": search}).json
+    whole = len(job["design"]["links"]) + len(job["design"]["arms"])
+    assert (found["stopped"], len(found["links"])) == (False, whole)
+    assert {one["kind"] for one in found["links"]} == {"link", "arm"}
+    assert client.get(f"/api/searches/{search}").json["of"] == whole
+    other = search[:-1] + "b"
+    assert client.post(f"/api/searches/{other}/stop", json={}).status_code == 200
+    halted = client.post("/api/size-all", json={"design": job["design"], "search_id": other}).json
+    assert halted["stopped"] is True
+    assert len(halted["links"]) < whole
 
 
 def test_what_gives_first_is_the_check_with_the_least_in_hand(client: FlaskClient, job: dict[str, Any]) -> None:
@@ -164,7 +207,7 @@ def test_arms_are_made_sized_and_worked_out(client: FlaskClient, job: dict[str, 
     made = client.post("/api/arms/new", json={"design": design, "end_id": end, "ids": ids}).json["design"]
     assert [arm["body"] for arm in made["arms"]] == ["upper_arm", "lower_arm"]
     bare = client.post("/api/arms", json={"design": made}).json["arms"]
-    assert all("Size it" in arm["fault"] for arm in bare)
+    assert all("Size it" in arm["faults"][0]["message"] for arm in bare)
     sized = client.post("/api/arms/size", json={"design": made, "arm_id": ids[0]}).json
     arm = client.post("/api/arms", json={"design": sized["design"]}).json["arms"][0]
     assert (arm["state"], arm["tube_label"]) == ("ok", sized["tube"])
@@ -180,3 +223,54 @@ def test_arms_are_made_sized_and_worked_out(client: FlaskClient, job: dict[str, 
     refused = client.post("/api/arms", json={"design": wrong})
     assert refused.status_code == 422
     assert refused.json["issues"][0]["path"] == "design.arms.0.tube"
+
+
+def test_what_is_to_be_settled_names_arms_and_cases_where_they_are(client: FlaskClient, job: dict[str, Any]) -> None:
+    design = json.loads(json.dumps(job["design"]))
+    design["arms"][1]["brace_at"] = None
+    design["arms"][1]["stud"]["diameter_mm"] = 8.0
+    design["arms"][0]["pivot_end"]["insert"] = None
+    points = design["ends"][1]["end"]["points"]
+    design["ends"][1]["end"]["bump_stop"] = None
+    del points["stop_tip"], points["stop_pad"]
+    found = client.post("/api/holds", json={"design": design}).json["holds"]
+    assert [one["rank"] for one in found] == sorted((one["rank"] for one in found), reverse=True)
+    stud = next(one for one in found if one["selection"] == "check:stud")
+    assert (stud["state"], stud["id"], stud["station"]) == ("stop", design["arms"][1]["id"], "members")
+    insert = next(one for one in found if one["selection"] == "field:pivot_end.insert")
+    assert (insert["state"], insert["id"]) == ("incomplete", design["arms"][0]["id"])
+    case = next(one for one in found if one["station"] == "loads")
+    assert "bump stop" in case["what"]
+    assert case["id"] == design["ends"][1]["id"]
+
+
+def test_an_arm_is_drawn_flat_with_its_lengths_and_uses(client: FlaskClient, job: dict[str, Any]) -> None:
+    arm = job["design"]["arms"][1]
+    found = client.post("/api/arms/drawing", json={"design": job["design"], "arm_id": arm["id"]}).json
+    items = found["drawing"]["items"]
+    words = [item["text"] for item in items if item["kind"] == "text"]
+    told = next(
+        one for one in client.post("/api/arms", json={"design": job["design"]}).json["arms"] if one["id"] == arm["id"]
+    )
+    for name in ("front tube", "rear tube"):
+        assert any(f"{told['saw_mm'][name]:.1f} mm" in text for text in words)
+    shown = {check["shown"] for check in told["checks"] if check["key"].split(":")[0] in ("weld", "column")}
+    assert shown & set(words)
+    # the side lengths are those of the end's points
+    points = job["design"]["ends"][0]["end"]["points"]
+    side = sum((a - b) ** 2 for a, b in zip(points["lower_front"], points["lower_outer"], strict=True)) ** 0.5
+    assert any(f"{side:.1f}" in text for text in words)
+    assert "check:gusset" in {item.get("ref") for item in items}
+    offers = client.post(
+        "/api/arms/offers", json={"design": job["design"], "arm_id": job["design"]["arms"][0]["id"]}
+    ).json
+    assert job["design"]["arms"][0]["pivot_end"]["joint"] in offers["joints"]
+    chosen = client.post(
+        "/api/arms/choose",
+        json={"design": job["design"], "arm_id": arm["id"], "part": "joint", "key": offers["joints"][0]},
+    )
+    assert chosen.json["design"]["arms"][1]["pivot_end"]["joint"] == offers["joints"][0]
+    wrong = client.post(
+        "/api/arms/choose", json={"design": job["design"], "arm_id": arm["id"], "part": "joint", "key": "no-such"}
+    )
+    assert (wrong.status_code, wrong.json["issues"][0]["path"]) == (422, "key")

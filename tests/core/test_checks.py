@@ -9,7 +9,8 @@ from pydantic import ValidationError
 
 from tirante.calc import calculate
 from tirante.core.design.assembly import Assembly, assemble, stack_of
-from tirante.core.design.checks import CheckResult, column_segments
+from tirante.core.design.check_result import CheckResult
+from tirante.core.design.checks import column_segments
 from tirante.core.design.drawings import draw, numbers_of
 from tirante.core.design.evaluate import Built, build, evaluate, evaluate_link, shown_utilisation
 from tirante.core.design.fields import Length

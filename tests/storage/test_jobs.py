@@ -193,7 +193,9 @@ def test_a_stored_example_of_every_version_still_opens() -> None:
     for rows in opened["catalogue"].values():
         assert all(row.pop("price") is None for row in rows)
     for link in opened["links"]:
-        assert link.pop("bent") is None
+        assert [link.pop(name) for name in ("bent", "splice", "boxed")] == [None] * 3
+        for end in (link["end_a"], link["end_b"]):
+            assert end.pop("tapped_mm" if end["kind"] == "rod_end" else "machined") is None
         for case in link["cases"]:
             assert (case.pop("at"), case.pop("worked")) == ("", False)
     assert opened == {**raw, "schema_version": 3, "ends": []}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from time import perf_counter
 from typing import Annotated, Literal
 
 from flask import Blueprint
@@ -11,15 +12,19 @@ from tirante.api.context import services, shop_catalogue
 from tirante.api.designs import BareDesign, DesignIn, DrawFault
 from tirante.api.ends import OfEndIn, end_of
 from tirante.api.routing import operation
+from tirante.api.searches import searches
 from tirante.calc import calculate
+from tirante.calc.arms import sized_arm, worked_arm
 from tirante.calc.loaded import everyday_ranges, sides_of
 from tirante.calc.templates import template_of
 from tirante.core.design import choose
 from tirante.core.design.alignment import EndLeft, JobAdjuster, job_adjuster, thread_budget
+from tirante.core.design.catalogue import Catalogue
 from tirante.core.design.evaluate import Built, build, evaluate, shown_utilisation
+from tirante.core.design.fields import Id
 from tirante.core.design.first_to_give import NOT_CHECKED_BESIDE, order_of
-from tirante.core.design.model import Design, Link, OfEnd
-from tirante.core.design.size_all import size_all
+from tirante.core.design.model import Arm, Design, Link, OfEnd
+from tirante.core.design.size_all import LinkSized, size_all
 from tirante.core.errors import InputError
 
 blueprint = Blueprint("alignment", __name__)
@@ -29,12 +34,14 @@ class SizeAllIn(DesignIn):
     """The job, and what is to be least."""
 
     aim: Literal["mass", "cost", "stocks"] = "mass"
+    search_id: Id | None = Field(default=None, description="made by the client, to ask how far it is and to stop it")
 
 
 class LinkSizedOut(BaseModel):
-    """One link of the job."""
+    """One link or arm of the job."""
 
     link_id: str
+    kind: Literal["link", "arm"]
     name: str
     sized: bool
     tube: str
@@ -55,36 +62,102 @@ class SizeAllOut(BaseModel):
     mass_kg: float
     considered: int
     judged: int
+    seconds: float
+    stopped: bool = Field(description="before all parts were sized")
 
 
 @operation(blueprint, "POST", "/api/size-all", body=SizeAllIn, answer=SizeAllOut)
 def size_the_job(data: SizeAllIn) -> SizeAllOut:
-    """Every link sized together for least mass, least cost or the fewest different stocks."""
+    """Every link and arm sized together for least mass, least cost or the fewest different stocks."""
     catalogue, design = shop_catalogue(), data.design
+    began, of = perf_counter(), len(data.design.links) + len(data.design.arms)
+    step = searches().progress(data.search_id)
     with services().gate.enter():
-        found = size_all(design.links, design.settings, catalogue, data.aim)
-    rows = []
-    names = {link.id: link.name for link in design.links}
-    for one in found.links:
-        winner = one.sizing.winner if one.sizing else None
-        second = one.sizing.runner_up if one.sizing else None
-        if winner:
-            design = choose.adopt(design, winner.candidate.link, catalogue)
-        assembly = winner.candidate.assembly if winner else None
-        rows.append(
-            LinkSizedOut(
-                link_id=one.link_id, name=names[one.link_id], sized=winner is not None, tube=assembly.tube.label if assembly else "",
-                grade=assembly.grade.label if assembly else "",
-                joint=assembly.threaded[0].joint.label if assembly and assembly.threaded else None,
-                mass_kg=winner.candidate.mass if winner else None,
-                worst=f"{winner.worst.name} {shown_utilisation(winner.worst.utilisation)}" if winner else "",
-                runner_up=second.candidate.assembly.tube.label if second else "",
-                advice=(one.sizing.advice if one.sizing else None) or one.fault or "",
-            )
+        found = size_all(
+            design.links, design.settings, catalogue, data.aim, progress=lambda done, _: step(done, of)
         )  # fmt: skip
+        rows = []
+        names = {link.id: link.name for link in design.links}
+        for one in found.links:
+            row, design = _link_sized(one, names[one.link_id], design, catalogue)
+            rows.append(row)
+        weighed = found.mass
+        stocks = {
+            (link.tube, link.grade) for link in design.links if any(r.link_id == link.id and r.sized for r in rows)
+        }
+        shelf = _of_stocks(catalogue, stocks) if data.aim == "stocks" else catalogue
+        judged = considered = 0
+        for done, arm in enumerate(data.design.arms, len(data.design.links)):
+            if len(found.links) < len(data.design.links) or not step(done, of):
+                break
+            row, design, tried = _arm_sized(arm, design, shelf, catalogue, data.aim)
+            rows.append(row)
+            considered, judged, weighed = considered + tried, judged + tried, weighed + (row.mass_kg or 0.0)
+            now = next(one for one in design.arms if one.id == arm.id)
+            stocks |= {(now.tube, now.grade)} if row.sized else set()
     return SizeAllOut(
-        design=design, links=rows, stocks=found.stocks, mass_kg=found.mass, considered=found.considered, judged=found.judged
+        design=design, links=rows, stocks=len(stocks), mass_kg=weighed, considered=found.considered + considered,
+        judged=found.judged + judged, seconds=perf_counter() - began, stopped=len(rows) < of,
     )  # fmt: skip
+
+
+def _link_sized(one: LinkSized, name: str, design: Design, catalogue: Catalogue) -> tuple[LinkSizedOut, Design]:
+    winner = one.sizing.winner if one.sizing else None
+    second = one.sizing.runner_up if one.sizing else None
+    if winner:
+        design = choose.adopt(design, winner.candidate.link, catalogue)
+    assembly = winner.candidate.assembly if winner else None
+    row = LinkSizedOut(
+        link_id=one.link_id, kind="link", name=name, sized=winner is not None, tube=assembly.tube.label if assembly else "",
+        grade=assembly.grade.label if assembly else "",
+        joint=assembly.threaded[0].joint.label if assembly and assembly.threaded else None,
+        mass_kg=winner.candidate.mass if winner else None,
+        worst=f"{winner.worst.name} {shown_utilisation(winner.worst.utilisation)}" if winner else "",
+        runner_up=second.candidate.assembly.tube.label if second else "",
+        advice=(one.sizing.advice if one.sizing else None) or one.fault or "",
+    )  # fmt: skip
+    return row, design
+
+
+def _of_stocks(catalogue: Catalogue, stocks: set[tuple[str | None, str | None]]) -> Catalogue:
+    """The shelf with no tube or grade but those that links already use."""
+    tubes, grades = {tube for tube, _ in stocks}, {grade for _, grade in stocks}
+    return catalogue.model_copy(
+        update={
+            "tubes": tuple(row for row in catalogue.tubes if row.key in tubes),
+            "grades": tuple(row for row in catalogue.grades if row.key in grades),
+        }
+    )
+
+
+def _arm_sized(
+    arm: Arm, design: Design, shelf: Catalogue, catalogue: Catalogue, aim: str
+) -> tuple[LinkSizedOut, Design, int]:
+    """An arm from the shelf, or from the whole catalogue when nothing on it holds."""
+    tried = 0
+    try:
+        found = sized_arm(arm, design, shelf, aim)
+        tried += found.found.considered
+        if found.arm is None and shelf is not catalogue:
+            found = sized_arm(arm, design, catalogue, aim)
+            tried += found.found.considered
+    except InputError as error:
+        fault = LinkSizedOut(
+            link_id=arm.id, kind="arm", name=arm.name, sized=False, tube="", grade="", joint=None, mass_kg=None, worst="", runner_up="",
+            advice=error.message,
+        )  # fmt: skip
+        return fault, design, tried
+    one = found.found
+    sized = found.arm is not None and one.tube is not None and one.grade is not None and one.result is not None
+    if found.arm is not None:
+        design = choose.adopt_arm(design, found.arm, catalogue)
+    row = LinkSizedOut(
+        link_id=arm.id, kind="arm", name=arm.name, sized=sized, tube=one.tube.label if one.tube and sized else "",
+        grade=one.grade.label if one.grade and sized else "", joint=None, mass_kg=one.result.mass_kg if one.result and sized else None,
+        worst=f"{one.result.worst_what} {shown_utilisation(one.result.worst)}" if one.result and sized else "", runner_up=one.runner_up,
+        advice=found.advice,
+    )  # fmt: skip
+    return row, design, tried
 
 
 class WantedIn(BaseModel):
@@ -174,6 +247,9 @@ def _adjusters(data: OfEndIn, names: list[str]) -> tuple[list[JobAdjuster], list
     for link in data.design.links:
         if not isinstance(link.between, OfEnd) or link.between.end_id != data.end_id:
             continue
+        if link.boxed:
+            fixed.append(f"{link.name}: boxed, does not adjust")
+            continue
         built = build(link, data.design)
         if not isinstance(built, Built):
             fixed.append(f"{link.name}: not complete yet")
@@ -185,7 +261,27 @@ def _adjusters(data: OfEndIn, names: list[str]) -> tuple[list[JobAdjuster], list
         if not own:
             fixed.append(f"{link.name}: does not adjust")
         found += [one for one in own if one is not None]
+    for arm in data.design.arms:
+        if arm.end_id == data.end_id:
+            own_arm, why = _of_arm(arm, data.design, set(names))
+            found += own_arm
+            fixed += why
     return found, fixed
+
+
+def _of_arm(arm: Arm, design: Design, names: set[str]) -> tuple[list[JobAdjuster], list[str]]:
+    """Both sides of an arm on rod ends, each turned by half turns; the arm comes off its pivots for it."""
+    if arm.pivots != "rod ends":
+        return [], [f"{arm.name}: does not adjust"]
+    worked = worked_arm(arm, design)
+    if not worked.sides or worked.result is None:
+        return [], [f"{arm.name}: not complete yet"]
+    made = [
+        job_adjuster(side.link, side.assembly, side.stack, f"{side.pivot} – {worked.result.places.outer_point}")
+        for side in worked.sides
+    ]
+    own = [one for one in made if one is not None and one.adjuster.link in names]
+    return own, [] if own else [f"{arm.name}: the mechanism holds its sides as they are"]
 
 
 @operation(blueprint, "POST", "/api/turn-sheet", body=TurnsIn, answer=TurnSheetOut)
@@ -193,6 +289,7 @@ def turn_sheet_of(data: TurnsIn) -> TurnSheetOut:
     """What one turn of each of the job's adjusters does, and the shortest way to what is wanted."""
     import numpy as np
 
+    from tirante.core.suspension.changed import arm_sides
     from tirante.core.suspension.cycle import solved_cycle
     from tirante.core.suspension.turns import Wanted, shortest_turns, turn_sheet
 
@@ -201,7 +298,7 @@ def turn_sheet_of(data: TurnsIn) -> TurnSheetOut:
     try:
         with services().gate.enter():
             done = solved_cycle(template_of(standing), standing, np.zeros((3, 1)))
-            names = [link.name for link in done.left.assembled.links]
+            names = [link.name for link in done.left.assembled.links] + list(arm_sides(done.left.assembled))
             adjusters, fixed = _adjusters(data, names)
             sheet = turn_sheet(done, [one.adjuster for one in adjusters])
             turns = None
@@ -220,22 +317,25 @@ def turn_sheet_of(data: TurnsIn) -> TurnSheetOut:
             faults=faults, measures=MEASURES, adjusters=[], fixed=[], turns=[], reached=None, misses={}, budget=[]
         )
     units = {one.adjuster.link: one.adjuster.unit for one in adjusters}
+    called = {
+        one.adjuster.link: one.link.name if " – " in one.adjuster.link else one.adjuster.link for one in adjusters
+    }
     shown = {name for one in sheet for name, value in one.change.items() if name in MEASURES and abs(value) > 5e-4}
     return TurnSheetOut(
         faults=[], measures={name: text for name, text in MEASURES.items() if name in shown},
         adjusters=[
             AdjusterOut(
-                name=own.adjuster.link, link_id=own.link.id, unit=own.adjuster.unit, mm=own.adjuster.mm, shorter=own.shorter,  # type: ignore[arg-type]
+                name=called[own.adjuster.link], link_id=own.link.id, unit=own.adjuster.unit, mm=own.adjuster.mm, shorter=own.shorter,  # type: ignore[arg-type]
                 longer=own.longer, change={name: one.change[name] for name in MEASURES if name in one.change and name in shown},
             )
             for own, one in zip(adjusters, sheet, strict=True)
         ],
         fixed=fixed,
-        turns=[TurnOut(name=name, turns=count, unit=units[name]) for name, count in turns.turns.items() if count] if turns else [],
+        turns=[TurnOut(name=called[name], turns=count, unit=units[name]) for name, count in turns.turns.items() if count] if turns else [],
         reached=turns.reached if turns else None, misses=turns.misses_by if turns else {},
         budget=[
             BudgetOut(
-                name=one.adjuster.adjuster.link, link_id=one.adjuster.link.id, unit=one.adjuster.adjuster.unit, shortest=one.shortest,
+                name=called[one.adjuster.adjuster.link], link_id=one.adjuster.link.id, unit=one.adjuster.adjuster.unit, shortest=one.shortest,
                 longest=one.longest, at_shortest=[_left(e) for e in one.at_shortest], at_longest=[_left(e) for e in one.at_longest],
                 ok=one.ok,
             )

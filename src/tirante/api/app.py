@@ -13,7 +13,7 @@ from urllib.parse import urlsplit
 from flask import Flask, Response, g, request, send_from_directory
 from werkzeug.exceptions import HTTPException
 
-from tirante.api import alignment, arms, catalogue, designs, ends, jobs, lengths, loads, packs, studies
+from tirante.api import alignment, arms, catalogue, designs, ends, holds, jobs, lengths, loads, packs, searches, studies
 from tirante.api.context import Services, services
 from tirante.api.problems import Problem, Refused, of_error
 from tirante.api.routing import MAX_BODY
@@ -48,7 +48,7 @@ def create_app(config: Config) -> Flask:
     app.config.update(MAX_CONTENT_LENGTH=MAX_BODY, PROPAGATE_EXCEPTIONS=False)
     app.url_map.strict_slashes = False
     app.extensions["tirante"] = Services(database=config.database)
-    for module in (jobs, designs, ends, studies, loads, alignment, arms, catalogue, lengths, packs):
+    for module in (jobs, designs, ends, studies, loads, alignment, arms, holds, searches, catalogue, lengths, packs):
         app.register_blueprint(module.blueprint)
     _guard(app, config)
     _errors(app)

@@ -1,27 +1,29 @@
-"""Arms as parts: made from an end's hinged bodies, worked out under every case, sized."""
+"""Arms as parts: made from an end's hinged bodies, worked out under every case, drawn, sized."""
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from flask import Blueprint
 from pydantic import BaseModel, Field
 
 from tirante.api.context import services, shop_catalogue
-from tirante.api.designs import BareDesign, DesignIn, DesignOut
+from tirante.api.designs import BareDesign, DesignIn, DesignOut, DrawFault
 from tirante.api.ends import OfEndIn, end_of
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
-from tirante.calc.loaded import EVERYDAY, bare, loads_of
+from tirante.calc.arms import SizedArm, WorkedArm, sized_arm, worked_arm
 from tirante.calc.templates import template_of
-from tirante.core.design.arm import ArmResult, arm_result, places_of, size_arm
-from tirante.core.design.catalogue import grade_comes_as
+from tirante.core.design.arm_frame import places_of
+from tirante.core.design.arm_shown import arm_drawing, hardware_offers, saw_lengths
 from tirante.core.design.choose import adopt_arm
-from tirante.core.design.evaluate import shown_utilisation
+from tirante.core.design.drawings import numbers_of
+from tirante.core.design.evaluate import check_out, shown_utilisation
 from tirante.core.design.fields import Id
 from tirante.core.design.model import Arm, Design, SuspensionEnd
+from tirante.core.design.results import CheckOut
+from tirante.core.drawing.model import Drawing
 from tirante.core.errors import InputError
-from tirante.core.loads.end_loads import EndLoads
 from tirante.storage.jobs import NotFound
 
 blueprint = Blueprint("arms", __name__)
@@ -39,20 +41,30 @@ class ArmIn(DesignIn):
     arm_id: Id
 
 
-class ArmTubeOut(BaseModel):
-    """A stretch of tube in its worst case."""
+class ArmDrawIn(ArmIn):
+    """In which unit."""
+
+    unit: Literal["mm", "in"] = "mm"
+
+
+class OuterOut(BaseModel):
+    """What the outer joint sees [N], along its stud where that is known."""
 
     name: str
+    force_n: float
     case: str
-    axial_n: float
-    moment_nmm: float
-    torsion_nmm: float
-    shear_n: float
-    stress_mpa: float
-    weld_use: float
-    column_use: float
-    shown: str
-    state: str
+    out_n: float
+    out_case: str
+    into_n: float
+    stud_points: Literal["up", "down"] | None
+
+
+class GivesOut(BaseModel):
+    """Under 1 g of cornering, outer wheel, by this arm's tubes alone."""
+
+    moved_mm: list[float]
+    camber_deg: float
+    toe_deg: float
 
 
 class ArmOut(BaseModel):
@@ -60,22 +72,18 @@ class ArmOut(BaseModel):
 
     id: str
     name: str
-    fault: str | None
+    faults: list[DrawFault]
     tube_label: str | None
     grade_label: str | None
     shown: str
-    state: str
+    state: Literal["ok", "attention", "stop", "incomplete"]
     headline: str
-    tubes: list[ArmTubeOut]
-    outer: str
-    outer_n: float | None
-    outer_case: str
-    outer_pull_n: float | None
-    stud_use: float | None
-    stud_shown: str
-    deflection_mm: list[float] | None
-    camber_deg_per_g: float | None
+    checks: list[CheckOut]
+    outer: OuterOut | None
+    gives: GivesOut | None
     mass_kg: float | None
+    saw_mm: dict[str, float]
+    residual: float | None
     notes: list[str]
 
 
@@ -99,8 +107,19 @@ class ArmSizedOut(BaseModel):
     advice: str
 
 
-def _end(design: Design, arm: Arm) -> SuspensionEnd | None:
-    return next((end for end in design.ends if end.id == arm.end_id), None)
+class ArmDrawOut(BaseModel):
+    """The arm in its plane; None while it is not complete."""
+
+    drawing: Drawing | None
+    faults: list[DrawFault]
+
+
+class ArmOffersOut(BaseModel):
+    """Joints, inserts and nuts that go into the arm's tube together with what is chosen, by kind."""
+
+    joints: list[str]
+    inserts: list[str]
+    nuts: list[str]
 
 
 def _bodies(end: SuspensionEnd) -> list[str]:
@@ -127,7 +146,7 @@ def new_arms(data: NewArmsIn) -> DesignOut:
 def arms(data: DesignIn) -> ArmsOut:
     """Every arm of the job under every load case."""
     with services().gate.enter():
-        found = [_worked(arm, data.design) for arm in data.design.arms]
+        found = [_told(worked_arm(arm, data.design)) for arm in data.design.arms]
     missing = {}
     for end in data.design.ends:
         known = {arm.body for arm in data.design.arms if arm.end_id == end.id}
@@ -137,101 +156,107 @@ def arms(data: DesignIn) -> ArmsOut:
     return ArmsOut(arms=found, missing=missing)
 
 
-def _fault(arm: Arm, message: str, tube: str | None = None, grade: str | None = None) -> ArmOut:
+def _told(worked: WorkedArm) -> ArmOut:
+    arm, found = worked.arm, worked.result
+    checks = [check_out(check) for check in worked.checks]
+    top = checks[0] if checks else None
+    if worked.faults:
+        state, headline = "incomplete", worked.faults[0].message
+    elif top is None:
+        state, headline = "incomplete", "No load asks anything of it yet."
+    else:
+        word = {"stop": "It does not hold", "attention": "It is close"}.get(top.state, "It holds")
+        state = top.state if top.state in ("stop", "attention") else "ok"
+        headline = f"{word}. Weakest: {top.name}, {top.shown} of 1.00 in “{top.case}”."
+    joint = found.outer if found else None
+    gives = found.gives if found else None
     return ArmOut(
-        id=arm.id, name=arm.name, fault=message, tube_label=tube, grade_label=grade, shown="–", state="incomplete", headline=message, tubes=[],
-        outer="", outer_n=None, outer_case="", outer_pull_n=None, stud_use=None, stud_shown="–", deflection_mm=None, camber_deg_per_g=None,
-        mass_kg=None, notes=[],
+        id=arm.id, name=arm.name, faults=[DrawFault(field=f.field, message=f.message) for f in worked.faults],
+        tube_label=worked.tube.label if worked.tube else None, grade_label=worked.grade.label if worked.grade else None,
+        shown=top.shown if top else "–", state=state, headline=headline, checks=checks,  # type: ignore[arg-type]
+        outer=OuterOut(
+            name=joint.name, force_n=joint.force, case=joint.case, out_n=joint.out, out_case=joint.out_case, into_n=joint.into,
+            stud_points=None if joint.upward is None else "up" if joint.upward else "down",
+        ) if joint else None,
+        gives=GivesOut(moved_mm=gives.moved.tolist(), camber_deg=gives.camber_deg, toe_deg=gives.toe_deg) if gives else None,
+        mass_kg=found.mass_kg if found else None, saw_mm=saw_lengths(arm, found, worked.sides) if found else {},
+        residual=found.residual if found else None, notes=list(found.notes) if found else [],
     )  # fmt: skip
 
 
-def _loads(design: Design, end: SuspensionEnd) -> EndLoads:
-    found = loads_of(design, end)
-    if isinstance(found, InputError):
-        raise found
-    return found
+@operation(blueprint, "POST", "/api/arms/drawing", body=ArmDrawIn, answer=ArmDrawOut)
+def draw_arm(data: ArmDrawIn) -> ArmDrawOut:
+    """An arm flat in its plane, each tube with how it is used."""
+    arm = _arm(data.design, data.arm_id)
+    with services().gate.enter():
+        worked = worked_arm(arm, data.design)
+    faults = [DrawFault(field=f.field, message=f.message) for f in worked.faults]
+    if worked.result is None or worked.tube is None:
+        return ArmDrawOut(drawing=None, faults=faults)
+    numbers = numbers_of(data.design.settings, data.unit)
+    drawing = arm_drawing(arm, worked.tube, worked.result, worked.sides, worked.checks, numbers)
+    return ArmDrawOut(drawing=drawing, faults=faults)
 
 
-def _worked(arm: Arm, design: Design) -> ArmOut:
-    end = _end(design, arm)
-    if end is None:
-        return _fault(arm, "The suspension end that it was an arm of is not there any more.")
-    tube = design.catalogue.find("tubes", arm.tube) if arm.tube else None
-    grade = design.catalogue.find("grades", arm.grade) if arm.grade else None
-    labels = (tube.label if tube else None, grade.label if grade else None)
-    if tube is None or grade is None:
-        return _fault(arm, "Not sized yet: press Size it.", *labels)
-    try:
-        everyday = _loads(bare(design).model_copy(update={"loads": EVERYDAY}), end)
-        studs = {name: ball.stud_axis for name, ball in end.end.balls.items()}
-        found = arm_result(
-            arm, tube, grade, template_of(end.end), _loads(design, end), everyday, design.settings.factors, studs  # type: ignore[arg-type]
-        )  # fmt: skip
-    except InputError as error:
-        return _fault(arm, error.message, *labels)
-    return _told(arm, found, labels)
+def _arm(design: Design, arm_id: str) -> Arm:
+    arm = next((one for one in design.arms if one.id == arm_id), None)
+    if arm is None:
+        raise NotFound(arm_id)
+    return arm
 
 
-def _state(use: float) -> str:
-    return "stop" if use > 1.0 else "attention" if use >= 0.85 else "ok"
+@operation(blueprint, "POST", "/api/arms/offers", body=ArmIn, answer=ArmOffersOut)
+def arm_offers(data: ArmIn) -> ArmOffersOut:
+    """What goes into the pivots' ends of an arm's tube."""
+    arm, catalogue = _arm(data.design, data.arm_id), shop_catalogue()
+    found = hardware_offers(arm, data.design.catalogue, catalogue)
+    return ArmOffersOut(joints=found["joints"], inserts=found["inserts"], nuts=found["nuts"])
 
 
-def _told(arm: Arm, found: ArmResult, labels: tuple[str | None, str | None]) -> ArmOut:
-    worst = found.worst or 0.0
-    stud = found.stud_use
-    top = max(worst, stud or 0.0)
-    word = {"stop": "It does not hold", "attention": "It is close", "ok": "It holds"}[_state(top)]
-    what = "the ball joint’s stud, bent" if stud is not None and stud > worst else found.worst_what
-    return ArmOut(
-        id=arm.id, name=arm.name, fault=None, tube_label=labels[0], grade_label=labels[1], shown=shown_utilisation(top), state=_state(top),
-        headline=f"{word}. Weakest: {what}, {shown_utilisation(top)} of 1.00 in “{found.worst_case}”.",
-        tubes=[
-            ArmTubeOut(
-                name=t.name, case=t.case, axial_n=t.axial, moment_nmm=t.moment, torsion_nmm=t.torsion, shear_n=t.shear, stress_mpa=t.stress,
-                weld_use=t.weld_use, column_use=t.column_use, shown=shown_utilisation(max(t.weld_use, t.column_use)),
-                state=_state(max(t.weld_use, t.column_use)),
-            )
-            for t in found.tubes
-        ],
-        outer=found.outer, outer_n=found.outer_force, outer_case=found.outer_case, outer_pull_n=found.outer_pull or None, stud_use=stud,
-        stud_shown=shown_utilisation(stud), deflection_mm=found.deflection_mm.tolist() if found.camber_deg_per_g is not None else None,
-        camber_deg_per_g=found.camber_deg_per_g, mass_kg=found.mass_kg, notes=list(found.notes),
-    )  # fmt: skip
+class ArmChooseIn(ArmIn):
+    """A part for its pivots' rod ends; null clears it."""
+
+    part: Literal["joint", "insert", "nut", "tube", "grade"]
+    key: Annotated[str, Field(max_length=80)] | None
+
+
+@operation(blueprint, "POST", "/api/arms/choose", body=ArmChooseIn, answer=DesignOut)
+def choose_for_arm(data: ArmChooseIn) -> DesignOut:
+    """The design with a part chosen for an arm, its catalogue row copied in."""
+    arm, catalogue = _arm(data.design, data.arm_id), shop_catalogue()
+    if data.key is not None and catalogue.find(f"{data.part}s", data.key) is None:  # type: ignore[arg-type]
+        raise Refused(422, "unknown_part", f"There is no {data.part} “{data.key}” in the catalogue.", "key")
+    if data.part in ("tube", "grade"):
+        changed = arm.model_copy(update={data.part: data.key})
+    else:
+        changed = arm.model_copy(update={"pivot_end": arm.pivot_end.model_copy(update={data.part: data.key})})
+    return DesignOut(design=adopt_arm(data.design, changed, catalogue))
 
 
 @operation(blueprint, "POST", "/api/arms/size", body=ArmIn, answer=ArmSizedOut)
 def size_an_arm(data: ArmIn) -> ArmSizedOut:
-    """The lightest tube and grade of the catalogue that hold an arm under every case."""
+    """The lightest tube and grade of the catalogue that hold an arm under every case, with rod ends where it has them."""
     design, catalogue = data.design, shop_catalogue()
-    arm = next((one for one in design.arms if one.id == data.arm_id), None)
-    end = _end(design, arm) if arm else None
-    if arm is None or end is None:
-        raise NotFound(data.arm_id)
-    with services().gate.enter():
-        studs = {name: ball.stud_axis for name, ball in end.end.balls.items()}
-        try:
-            found = size_arm(
-                arm, catalogue.tubes, catalogue.grades, grade_comes_as, template_of(end.end), _loads(design, end), design.settings.factors,
-                studs,
-            )  # fmt: skip
-        except InputError as error:
-            return ArmSizedOut(
-                design=None, tube="", grade="", mass_kg=None, worst="", runner_up="", considered=0, advice=error.message
-            )
-    if found.tube is None or found.grade is None or found.result is None:
+    arm = _arm(design, data.arm_id)
+    try:
+        with services().gate.enter():
+            found = sized_arm(arm, design, catalogue)
+    except InputError as error:
         return ArmSizedOut(
-            design=None,
-            tube="",
-            grade="",
-            mass_kg=None,
-            worst="",
-            runner_up="",
-            considered=found.considered,
-            advice=found.advice,
+            design=None, tube="", grade="", mass_kg=None, worst="", runner_up="", considered=0, advice=error.message
         )
-    sized = arm.model_copy(update={"tube": found.tube.key, "grade": found.grade.key})
+    return arm_sized_out(found, design)
+
+
+def arm_sized_out(found: SizedArm, design: Design) -> ArmSizedOut:
+    """What the search found, ready to show."""
+    one = found.found
+    if found.arm is None or one.tube is None or one.grade is None or one.result is None:
+        return ArmSizedOut(
+            design=None, tube="", grade="", mass_kg=None, worst="", runner_up="", considered=one.considered, advice=found.advice
+        )  # fmt: skip
     return ArmSizedOut(
-        design=adopt_arm(design, sized, catalogue), tube=found.tube.label, grade=found.grade.label, mass_kg=found.result.mass_kg,
-        worst=f"{found.result.worst_what} {shown_utilisation(found.result.worst)}", runner_up=found.runner_up, considered=found.considered,
+        design=adopt_arm(design, found.arm, shop_catalogue()), tube=one.tube.label, grade=one.grade.label, mass_kg=one.result.mass_kg,
+        worst=f"{one.result.worst_what} {shown_utilisation(one.result.worst)}", runner_up=one.runner_up, considered=one.considered,
         advice=found.advice,
     )  # fmt: skip

@@ -290,7 +290,7 @@ def run_turns(data: TurnsInput) -> tuple[dict[str, Any], Working]:
     from tirante.core.suspension.turns import Adjuster, turn_sheet
 
     done = _solved_at(data)
-    from tirante.core.suspension.cycle import arm_sides
+    from tirante.core.suspension.changed import arm_sides
 
     assembled = done.left.assembled
     names = [*(link.name for link in assembled.links), *arm_sides(assembled)]

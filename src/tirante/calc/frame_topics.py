@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from tirante.calc.fields import Designation, Input, Mm, Modulus, Mpa, Newton, NewtonOrZero, SignedMm
+from tirante.calc.fields import Designation, Input, Mm, MmOrZero, Modulus, Mpa, Newton, NewtonOrZero, SignedMm
 from tirante.calc.registry import Working, step, topic
 from tirante.core.errors import InputError
 from tirante.core.members import boxed_link, column, fatigue, tube
@@ -25,8 +25,12 @@ Moment3 = Annotated[tuple[Moment, Moment, Moment], Field(strict=False)]
 class ArmTubeIn(Input):
     a: Name
     b: Name
-    od_mm: Mm
+    od_mm: Mm | None = Field(default=None, description="of a round tube or bar")
     wall_mm: Mm | None = Field(default=None, description="null: a solid bar")
+    flat_mm: Annotated[tuple[Mm, Mm], Field(strict=False)] | None = Field(
+        default=None, description="width and thickness of a flat strut, in place of od_mm; its stress is along it alone"
+    )
+    column_mm: Mm | None = Field(default=None, description="what it buckles over; null: its own length")
     yield_mpa: Mpa
     welded_yield_mpa: Mpa | None = Field(default=None, description="near welds, at both ends; null: the yield")
     e_mpa: Modulus = 205_000.0
@@ -53,6 +57,8 @@ class ArmInput(Input):
         default=(), description="a node held along a line: a spring, a stop"
     )
     loads: Annotated[tuple[ArmLoadIn, ...], Field(strict=False, min_length=1, max_length=60)]
+    yield_factor: Annotated[float, Field(ge=1, le=20)] = 1.0
+    column_factor: Annotated[float, Field(ge=1, le=20)] = 1.0
 
 
 _ARM = {
@@ -67,8 +73,9 @@ _ARM = {
 @topic(
     "arm",
     ArmInput,
-    outputs={"tubes": "each: axial_n (tension +), shear_n, moment_nmm and torsion_nmm at both ends, von_mises_mpa, utilisation at factor 1 "
-                      "(as-welded yield at the ends), column_n and column_utilisation where pushed",
+    outputs={"tubes": "each: axial_n (tension +), shear_n, moment_nmm and torsion_nmm at both ends, von_mises_mpa, utilisation (times "
+                      "yield_factor, over the as-welded yield), column_n, column_utilisation where pushed (times column_factor), "
+                      "column_and_bending where pushed (and the moment's fibre times yield_factor over the yield)",
              "reactions_n": "what each pivot and held node puts on the arm", "displacements_mm": "by node", "residual": "of equilibrium"},
     example=_ARM,
     sources=("direct-stiffness", "shigley-columns", "aisc-e3"),
@@ -77,7 +84,7 @@ def run_arm(data: ArmInput) -> Result:
     """A control arm as a welded frame: section forces along every tube, stresses, deflections."""
     import numpy as np
 
-    from tirante.core.members.frame import Bar, frame, von_mises
+    from tirante.core.members.frame import frames, von_mises
 
     names = list(data.nodes)
     index = {name: i for i, name in enumerate(names)}
@@ -91,10 +98,10 @@ def run_arm(data: ArmInput) -> Result:
                 f"There is no node “{name}”. Nodes: {', '.join(names)}.", code="unknown_node", fields=(where,)
             )
     at = np.array([data.nodes[name] for name in names], float)
-    bars = [
-        Bar(a=index[t.a], b=index[t.b], section=tube.Section(od=t.od_mm, wall=t.wall_mm), elastic_modulus=t.e_mpa, shear_modulus=t.e_mpa / 2.6)
-        for t in data.tubes
-    ]  # fmt: skip
+    for i, t in enumerate(data.tubes):
+        if (t.od_mm is None) == (t.flat_mm is None):
+            raise InputError("Give od_mm of a round tube, or flat_mm of a flat strut.", fields=(f"tubes.{i}.od_mm",))
+    stiffness = np.array([[_stiffness(t) for t in data.tubes]])
     held = np.zeros((len(names), 6), bool)
     for name in data.pivots:
         held[index[name], :3] = True
@@ -107,35 +114,53 @@ def run_arm(data: ArmInput) -> Result:
         if size < 1e-9:
             raise InputError("The line has no direction. Give one.", fields=(f"held.{i}.along",))
         lines.append((index[one.at], np.array(one.along) / size))
-    solved = frame(at, bars, held, loads, lines)
+    pairs = [(index[t.a], index[t.b]) for t in data.tubes]
+    solved = frames(at, pairs, stiffness, held, loads, lines)
     tubes = []
-    for i, (t, bar) in enumerate(zip(data.tubes, bars, strict=True)):
-        axial, shear = float(solved.axial()[i, 0]), solved.shear()[i, :, 0]
-        bending, torsion = solved.bending()[i, :, 0], float(solved.torsion()[i, 0])
-        stress = max(
-            von_mises(bar.section, axial, float(m), torsion, float(v)) for m, v in zip(bending, shear, strict=True)
-        )
-        length = float(np.linalg.norm(at[bar.b] - at[bar.a]))
-        strong = column.column_strength(bar.section, length, t.yield_mpa, t.e_mpa)
-        carries = min(strong.critical, strong.aisc_e3)
-        tubes.append({
+    for i, t in enumerate(data.tubes):
+        axial, shear = float(solved.axial()[0, i, 0]), solved.shear()[0, i, :, 0]
+        bending, torsion = solved.bending()[0, i, :, 0], float(solved.torsion()[0, i, 0])
+        told: dict[str, Any] = {
             "a": t.a, "b": t.b, "axial_n": axial, "shear_n": shear.tolist(), "moment_nmm": bending.tolist(), "torsion_nmm": torsion,
-            "von_mises_mpa": stress, "utilisation": stress / (t.welded_yield_mpa or t.yield_mpa), "column_n": carries,
-            "column_utilisation": max(0.0, -axial) / carries,
+        }  # fmt: skip
+        welded = t.welded_yield_mpa or t.yield_mpa
+        if t.flat_mm is not None:
+            stress = abs(axial) / (t.flat_mm[0] * t.flat_mm[1])
+            tubes.append({**told, "von_mises_mpa": stress, "utilisation": stress * data.yield_factor / welded})
+            continue
+        section = tube.Section(od=t.od_mm or 0.0, wall=t.wall_mm)
+        stress = von_mises(section, axial, float(bending.max()), torsion, float(shear.max()))
+        length = t.column_mm or float(np.linalg.norm(at[index[t.b]] - at[index[t.a]]))
+        strong = column.column_strength(section, length, t.yield_mpa, t.e_mpa)
+        carries = min(strong.critical, strong.aisc_e3)
+        pushed = max(0.0, -axial) * data.column_factor / carries
+        fibre = float(bending.max()) * section.od / 2 / section.second_moment
+        tubes.append({
+            **told, "von_mises_mpa": stress, "utilisation": stress * data.yield_factor / welded, "column_n": carries,
+            "column_utilisation": pushed, "column_and_bending": pushed + fibre * data.yield_factor / t.yield_mpa if pushed else 0.0,
         })  # fmt: skip
-    reactions = {name: solved.reactions[index[name], :3, 0].tolist() for name in data.pivots}
-    for line, (_, direction), force in zip(data.held, lines, solved.lines[:, 0], strict=True):
+    reactions = {name: solved.reactions[0, index[name], :3, 0].tolist() for name in data.pivots}
+    for line, (_, direction), force in zip(data.held, lines, solved.lines[0, :, 0], strict=True):
         before = np.array(reactions.get(line.at, [0.0, 0.0, 0.0]))
         reactions[line.at] = (before + force * direction).tolist()
     out = {
         "tubes": tubes, "reactions_n": reactions, "residual": solved.residual,
-        "displacements_mm": {name: solved.displacements[i, :3, 0].tolist() for name, i in index.items()},
+        "displacements_mm": {name: solved.displacements[0, i, :3, 0].tolist() for name, i in index.items()},
     }  # fmt: skip
     worst = max(one["utilisation"] for one in tubes)
     return out, [
         step("frame", "K u = F, rigid welded joints, pivots turn freely", "direct-stiffness", nodes=len(names), tubes=len(tubes)),
         step("stress", "√((N/A + M c/I)² + 3 (T c/2I)²), and 2 V/A at the neutral fibre", "direct-stiffness", worst=worst),
     ]  # fmt: skip
+
+
+def _stiffness(t: ArmTubeIn) -> tuple[float, float, float]:
+    from tirante.core.members.frame import flat_stiffness, stiffness_of
+
+    shear = t.e_mpa / 2.6
+    if t.flat_mm is not None:
+        return flat_stiffness(*t.flat_mm, t.e_mpa, shear)
+    return stiffness_of(tube.Section(od=t.od_mm or 0.0, wall=t.wall_mm), t.e_mpa, shear)
 
 
 class BoxedInput(Input):
@@ -162,6 +187,7 @@ class BoxedInput(Input):
         "area_mm2": "cross-section", "i_mm4": "about the level axis", "cell_mm2": "inside the plates' middle lines",
         "moment_nmm": "under the pad", "torque_nmm": "of the pad's offset", "bending_mpa": "with the push's amplifier", "torsion_mpa": "Bredt",
         "shear_mpa": "at the neutral axis", "von_mises_mpa": "worst", "utilisation": "von Mises over yield, factor 1",
+        "buckling_mpa": "bending with push, what presses the top plate", "column_n": "Euler on two pins about the weaker axis, at most A · yield",
         "top_buckling_mpa": "critical stress of the pressed plate", "side_buckling_mpa": "of a side in bending",
         "buckling_utilisation": "bending with push over the lower of them", "seam_n_per_mm": "of one seam",
         "seam_throat_mpa": "on 0.707 leg", "seam_utilisation": "over 0.6 of the electrode, factor 1",
@@ -191,7 +217,9 @@ def run_boxed_link(data: BoxedInput) -> Result:
         "area_mm2": box.area, "i_mm4": box.second_moment, "cell_mm2": box.cell, "moment_nmm": found.moment, "torque_nmm": found.torque,
         "bending_mpa": found.bending, "torsion_mpa": found.torsion, "shear_mpa": found.shear, "von_mises_mpa": found.von_mises,
         "utilisation": found.von_mises / data.yield_mpa, "top_buckling_mpa": found.top_buckling,
-        "side_buckling_mpa": found.side_buckling, "buckling_utilisation": pressed / min(found.top_buckling, found.side_buckling),
+        "side_buckling_mpa": found.side_buckling, "buckling_mpa": pressed,
+        "column_n": min(column.euler_of(data.length_mm, data.e_mpa, min(box.second_moment, box.second_moment_across)), box.area * data.yield_mpa),
+        "buckling_utilisation": pressed / min(found.top_buckling, found.side_buckling),
         "seam_n_per_mm": found.seam_flow, "seam_throat_mpa": found.seam_throat, "seam_utilisation": found.seam_throat / found.seam_nominal,
     }  # fmt: skip
     return out, [
@@ -200,6 +228,88 @@ def run_boxed_link(data: BoxedInput) -> Result:
         step("plates", "k π² E/(12 (1 − ν²)) (t/b)², k 4 pressed, 23.9 bent", "timoshenko-plates", top_mpa=found.top_buckling),
         step("seams", "V Q/(2 I) + T/(2 A_m) over 0.707 leg, against 0.6 FEXX", "aisc-j2", flow=found.seam_flow),
     ]  # fmt: skip
+
+
+class SpliceInput(Input):
+    tube_od_mm: Mm
+    tube_wall_mm: Mm
+    inside: bool = Field(default=True, description="the sleeve lies in the bore; false: over the tube")
+    sleeve_wall_mm: Mm
+    sleeve_length_mm: Mm = Field(description="half of it in either tube")
+    plugs: Annotated[int, Field(ge=0, le=8)] = 2
+    plugs_in_section: Annotated[int, Field(ge=0, le=8)] = 1
+    plug_mm: MmOrZero = 9.5
+    leg_mm: MmOrZero = 4.0
+    yield_mpa: Mpa
+    welded_yield_mpa: Mpa
+    uts_mpa: Mpa
+    electrode_uts_mpa: Mpa = 483.0
+    axial_n: Newton = 0.0
+    moment_nmm: Moment = Field(default=0.0, description="at the joint")
+
+
+@topic(
+    "splice",
+    SpliceInput,
+    outputs={"sleeve_od_mm": "", "net_n": "sleeve at its plug welds, nominal", "weld_n": "ring and plugs of either side, nominal",
+             "stress_mpa": "of the sleeve under axial_n and moment_nmm", "overlap_diameters": "of the sleeve in either tube; 1.5 is common practice"},
+    example={"tube_od_mm": 38.1, "tube_wall_mm": 3.05, "sleeve_wall_mm": 4.0, "sleeve_length_mm": 120, "yield_mpa": 435, "welded_yield_mpa": 250,
+             "uts_mpa": 655, "axial_n": -9000, "moment_nmm": 90000},
+    sources=("aisc-d2", "aisc-j2", "shigley-shaft"),
+)  # fmt: skip
+def run_splice(data: SpliceInput) -> Result:
+    """Two lengths of tube joined by a sleeve, plug welds and a ring."""
+    from tirante.core.members.splice import sleeve_section, splice_strength
+
+    section = tube.Section(od=data.tube_od_mm, wall=data.tube_wall_mm)
+    try:
+        sleeve = sleeve_section(section, data.sleeve_wall_mm, inside=data.inside)
+    except InputError as error:
+        error.fields = ("sleeve_wall_mm",)
+        raise
+    found = splice_strength(
+        section, sleeve, data.sleeve_length_mm, plugs=data.plugs, plugs_in_section=data.plugs_in_section, plug=data.plug_mm,
+        leg=data.leg_mm, yield_strength=data.yield_mpa, welded_yield=data.welded_yield_mpa, ultimate=data.uts_mpa,
+        electrode_ultimate=data.electrode_uts_mpa, axial=data.axial_n, moment=data.moment_nmm,
+    )  # fmt: skip
+    out = {
+        "sleeve_od_mm": sleeve.od, "net_n": found.net, "weld_n": found.weld, "stress_mpa": found.stress, "overlap_diameters": found.overlap,
+    }  # fmt: skip
+    return out, [
+        step("net", "lower of A · as-welded yield and (A − Σ n d t) · ultimate", "aisc-d2", net_n=found.net),
+        step("weld", "ring 0.6 FEXX · 0.707 leg · π D, and plugs", "aisc-j2", weld_n=found.weld),
+        step("stress", "P/A + M c/I of the sleeve alone", "shigley-shaft", stress_mpa=found.stress),
+    ]
+
+
+class ClevisPinInput(Input):
+    pin_mm: Mm
+    ear_mm: Mm = Field(description="thickness of one ear")
+    gap_mm: MmOrZero = Field(default=0.0, description="between the ears, filled by what the pin holds")
+    force_n: NewtonOrZero
+    yield_mpa: Mpa
+
+
+@topic(
+    "clevis-pin",
+    ClevisPinInput,
+    outputs={
+        "bending_moment_nmm": "F/2 (ear/2 + gap/4)",
+        "bending_mpa": "32 M/(π d³)",
+        "utilisation": "over yield, factor 1",
+    },
+    example={"pin_mm": 12, "ear_mm": 8, "gap_mm": 16, "force_n": 9000, "yield_mpa": 640},
+    sources=("en-1993-1-8",),
+)
+def run_clevis_pin(data: ClevisPinInput) -> Result:
+    """A plain pin through a clevis, bent by what it holds."""
+    from tirante.core.brackets.bolt import PinStack, pin_bending_moment, pin_bending_stress
+
+    stack = PinStack(ball_width=max(data.gap_mm, 1e-6), gap=0.0, plate=data.ear_mm, planes=2)
+    moment = pin_bending_moment(stack, data.force_n)
+    stress = pin_bending_stress(data.pin_mm, moment)
+    out = {"bending_moment_nmm": moment, "bending_mpa": stress, "utilisation": stress / data.yield_mpa}
+    return out, [step("pin", "F/2 (ear/2 + gap/4) · 32/(π d³)", "en-1993-1-8", moment_nmm=moment, stress_mpa=stress)]
 
 
 class FatigueInput(Input):

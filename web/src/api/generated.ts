@@ -21,6 +21,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/arms/choose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The design with a part chosen for an arm, its catalogue row copied in. */
+        post: operations["choose_for_arm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/arms/drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** An arm flat in its plane, each tube with how it is used. */
+        post: operations["draw_arm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/arms/new": {
         parameters: {
             query?: never;
@@ -38,6 +72,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/arms/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What goes into the pivots' ends of an arm's tube. */
+        post: operations["arm_offers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/arms/size": {
         parameters: {
             query?: never;
@@ -47,7 +98,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The lightest tube and grade of the catalogue that hold an arm under every case. */
+        /** The lightest tube and grade of the catalogue that hold an arm under every case, with rod ends where it has them. */
         post: operations["size_an_arm"];
         delete?: never;
         options?: never;
@@ -270,6 +321,23 @@ export interface paths {
         put?: never;
         /** Of each corner the parts in the order in which they give, and a fatigue screen of everyday cycles. */
         post: operations["first_to_give"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/holds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Arms and load cases of a job that want attention. */
+        post: operations["holds"];
         delete?: never;
         options?: never;
         head?: never;
@@ -618,6 +686,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/searches/{search_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many parts a search has done; nothing of nothing before it began. */
+        get: operations["search_progress"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/searches/{search_id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have a search end after the part it is at; what is done stands. */
+        post: operations["stop_search"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/size": {
         parameters: {
             query?: never;
@@ -644,7 +746,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Every link sized together for least mass, least cost or the fewest different stocks. */
+        /** Every link and arm sized together for least mass, least cost or the fewest different stocks. */
         post: operations["size_the_job"];
         delete?: never;
         options?: never;
@@ -1073,6 +1175,8 @@ export interface components {
              * @default null
              */
             grade: string | null;
+            /** @default null */
+            gusset: components["schemas"]["Gusset"] | null;
             /**
              * Id
              * @description UUID
@@ -1092,6 +1196,27 @@ export interface components {
              */
             outer: "ball joint in a socket" | "spherical bearing in a cup" | "rod end";
             /**
+             * Outer Face Mm
+             * @default 30
+             */
+            outer_face_mm: number;
+            /**
+             * @default {
+             *       "hand": "RH",
+             *       "insert": null,
+             *       "joint": null,
+             *       "kind": "rod_end",
+             *       "nut": null,
+             *       "tapped_mm": null
+             *     }
+             */
+            pivot_end: components["schemas"]["RodEndEnd"];
+            /**
+             * Pivot Face Mm
+             * @default 22
+             */
+            pivot_face_mm: number;
+            /**
              * Pivots
              * @default bush sleeves
              * @enum {string}
@@ -1110,6 +1235,61 @@ export interface components {
              * @default null
              */
             tube: string | null;
+            /**
+             * @default {
+             *       "leg_mm": 4,
+             *       "plug_mm": 9.5,
+             *       "plugs": 2,
+             *       "plugs_in_section": 1
+             *     }
+             */
+            welding: components["schemas"]["Welding"];
+        };
+        /**
+         * ArmChooseIn
+         * @description A part for its pivots' rod ends; null clears it.
+         */
+        ArmChooseIn: {
+            /**
+             * Arm Id
+             * @description UUID
+             */
+            arm_id: string;
+            design: components["schemas"]["Design"];
+            /** Key */
+            key: string | null;
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "joint" | "insert" | "nut" | "tube" | "grade";
+        };
+        /**
+         * ArmDrawIn
+         * @description In which unit.
+         */
+        ArmDrawIn: {
+            /**
+             * Arm Id
+             * @description UUID
+             */
+            arm_id: string;
+            design: components["schemas"]["Design"];
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in";
+        };
+        /**
+         * ArmDrawOut
+         * @description The arm in its plane; None while it is not complete.
+         */
+        ArmDrawOut: {
+            drawing: components["schemas"]["Drawing"] | null;
+            /** Faults */
+            faults: components["schemas"]["DrawFault"][];
         };
         /**
          * ArmIn
@@ -1124,16 +1304,27 @@ export interface components {
             design: components["schemas"]["Design"];
         };
         /**
+         * ArmOffersOut
+         * @description Joints, inserts and nuts that go into the arm's tube together with what is chosen, by kind.
+         */
+        ArmOffersOut: {
+            /** Inserts */
+            inserts: string[];
+            /** Joints */
+            joints: string[];
+            /** Nuts */
+            nuts: string[];
+        };
+        /**
          * ArmOut
          * @description An arm, worked out; or what stands in the way.
          */
         ArmOut: {
-            /** Camber Deg Per G */
-            camber_deg_per_g: number | null;
-            /** Deflection Mm */
-            deflection_mm: number[] | null;
-            /** Fault */
-            fault: string | null;
+            /** Checks */
+            checks: components["schemas"]["CheckOut"][];
+            /** Faults */
+            faults: components["schemas"]["DrawFault"][];
+            gives: components["schemas"]["tirante__api__arms__GivesOut"] | null;
             /** Grade Label */
             grade_label: string | null;
             /** Headline */
@@ -1146,26 +1337,22 @@ export interface components {
             name: string;
             /** Notes */
             notes: string[];
-            /** Outer */
-            outer: string;
-            /** Outer Case */
-            outer_case: string;
-            /** Outer N */
-            outer_n: number | null;
-            /** Outer Pull N */
-            outer_pull_n: number | null;
+            outer: components["schemas"]["OuterOut"] | null;
+            /** Residual */
+            residual: number | null;
+            /** Saw Mm */
+            saw_mm: {
+                [key: string]: number;
+            };
             /** Shown */
             shown: string;
-            /** State */
-            state: string;
-            /** Stud Shown */
-            stud_shown: string;
-            /** Stud Use */
-            stud_use: number | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "ok" | "attention" | "stop" | "incomplete";
             /** Tube Label */
             tube_label: string | null;
-            /** Tubes */
-            tubes: components["schemas"]["ArmTubeOut"][];
         };
         /**
          * ArmSizedOut
@@ -1187,34 +1374,6 @@ export interface components {
             tube: string;
             /** Worst */
             worst: string;
-        };
-        /**
-         * ArmTubeOut
-         * @description A stretch of tube in its worst case.
-         */
-        ArmTubeOut: {
-            /** Axial N */
-            axial_n: number;
-            /** Case */
-            case: string;
-            /** Column Use */
-            column_use: number;
-            /** Moment Nmm */
-            moment_nmm: number;
-            /** Name */
-            name: string;
-            /** Shear N */
-            shear_n: number;
-            /** Shown */
-            shown: string;
-            /** State */
-            state: string;
-            /** Stress Mpa */
-            stress_mpa: number;
-            /** Torsion Nmm */
-            torsion_nmm: number;
-            /** Weld Use */
-            weld_use: number;
         };
         /**
          * ArmsOut
@@ -1499,6 +1658,46 @@ export interface components {
              * @enum {string}
              */
             tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost";
+        };
+        /**
+         * Boxed
+         * @description A link of four plates that takes a bump stop or a strike on a pad along its top; it has no tube.
+         */
+        Boxed: {
+            /** Bottom Mm */
+            bottom_mm: number;
+            height: components["schemas"]["Length"];
+            /**
+             * Leg Mm
+             * @default 4
+             */
+            leg_mm: number;
+            pad_at: components["schemas"]["Length"];
+            /**
+             * Pad Offset Mm
+             * @default 0
+             */
+            pad_offset_mm: number;
+            /**
+             * Plate Name
+             * @default S355 plate
+             */
+            plate_name: string;
+            /** Side Mm */
+            side_mm: number;
+            /** Top Mm */
+            top_mm: number;
+            /**
+             * Uts Mpa
+             * @default 470
+             */
+            uts_mpa: number;
+            width: components["schemas"]["Length"];
+            /**
+             * Yield Mpa
+             * @default 355
+             */
+            yield_mpa: number;
         };
         /**
          * BudgetOut
@@ -2013,7 +2212,7 @@ export interface components {
             /** Fatigue */
             fatigue: components["schemas"]["FatigueOut"][];
             /** Gives */
-            gives: components["schemas"]["GivesOut"][];
+            gives: components["schemas"]["tirante__api__alignment__GivesOut"][];
             /** Name */
             name: string;
             /** Sentence */
@@ -2654,7 +2853,7 @@ export interface components {
         };
         /**
          * FixedEnd
-         * @description An end that does not adjust: bush sleeve, cup or clevis welded to the tube.
+         * @description An end that does not adjust: bush sleeve, cup, machined eye or clevis, welded to the tube.
          */
         FixedEnd: {
             centre_to_face: components["schemas"]["Length"];
@@ -2663,6 +2862,8 @@ export interface components {
              * @enum {string}
              */
             kind: "fixed";
+            /** @default null */
+            machined: components["schemas"]["Machined"] | null;
             /**
              * What
              * @default bush sleeve
@@ -2684,26 +2885,6 @@ export interface components {
              * @default null
              */
             wall_mm: number | null;
-        };
-        /**
-         * GivesOut
-         * @description A part, and how many times the worst load it bears.
-         */
-        GivesOut: {
-            /** Case */
-            case: string;
-            /** Check */
-            check: string;
-            /** How */
-            how: string;
-            /** Link */
-            link: string;
-            /** Link Id */
-            link_id: string;
-            /** Part */
-            part: string;
-            /** Times */
-            times: number;
         };
         /**
          * Grade
@@ -2757,6 +2938,58 @@ export interface components {
             welded_yield_mpa: number;
             /** Yield Mpa */
             yield_mpa: number;
+        };
+        /**
+         * Gusset
+         * @description A flat plate let in between the two tubes where they meet at the outer joint.
+         */
+        Gusset: {
+            /** Reach Mm */
+            reach_mm: number;
+            /** Thickness Mm */
+            thickness_mm: number;
+        };
+        /**
+         * HoldOut
+         * @description Something to settle, and where.
+         */
+        HoldOut: {
+            /** Detail */
+            detail: string;
+            /**
+             * Id
+             * @description of the arm, or of the suspension end
+             */
+            id: string;
+            /** Part */
+            part: string;
+            /**
+             * Rank
+             * @description the worse, the higher
+             */
+            rank: number;
+            /** Selection */
+            selection: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "stop" | "attention" | "incomplete";
+            /**
+             * Station
+             * @enum {string}
+             */
+            station: "members" | "loads";
+            /** What */
+            what: string;
+        };
+        /**
+         * HoldsOut
+         * @description All of them.
+         */
+        HoldsOut: {
+            /** Holds */
+            holds: components["schemas"]["HoldOut"][];
         };
         /**
          * ImportJob
@@ -3166,6 +3399,8 @@ export interface components {
              * @default null
              */
             bow_mm: number | null;
+            /** @default null */
+            boxed: components["schemas"]["Boxed"] | null;
             /**
              * Cases
              * @default []
@@ -3183,7 +3418,8 @@ export interface components {
              *       "insert": null,
              *       "joint": null,
              *       "kind": "rod_end",
-             *       "nut": null
+             *       "nut": null,
+             *       "tapped_mm": null
              *     }
              */
             end_a: components["schemas"]["RodEndEnd"] | components["schemas"]["FixedEnd"];
@@ -3194,7 +3430,8 @@ export interface components {
              *       "insert": null,
              *       "joint": null,
              *       "kind": "rod_end",
-             *       "nut": null
+             *       "nut": null,
+             *       "tapped_mm": null
              *     }
              */
             end_b: components["schemas"]["RodEndEnd"] | components["schemas"]["FixedEnd"];
@@ -3233,6 +3470,8 @@ export interface components {
              * @enum {string}
              */
             side: "left" | "right" | "pair" | "centre";
+            /** @default null */
+            splice: components["schemas"]["Splice"] | null;
             /** @default null */
             tab: components["schemas"]["TabPair"] | null;
             /**
@@ -3372,7 +3611,7 @@ export interface components {
         };
         /**
          * LinkSizedOut
-         * @description One link of the job.
+         * @description One link or arm of the job.
          */
         LinkSizedOut: {
             /** Advice */
@@ -3381,6 +3620,11 @@ export interface components {
             grade: string;
             /** Joint */
             joint: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "link" | "arm";
             /** Link Id */
             link_id: string;
             /** Mass Kg */
@@ -3518,6 +3762,48 @@ export interface components {
              * @description how redundant layouts share, in words; empty where nothing is shared
              */
             stiffness: string;
+        };
+        /**
+         * Machined
+         * @description An end turned or milled from the solid: an eye on a spigot, or a clevis, let into the tube and welded.
+         */
+        Machined: {
+            /** Edge Mm */
+            edge_mm: number;
+            /**
+             * Form
+             * @default eye
+             * @enum {string}
+             */
+            form: "eye" | "clevis";
+            /**
+             * Gap Mm
+             * @default 0
+             */
+            gap_mm: number;
+            /** Hole Mm */
+            hole_mm: number;
+            /** Pin Mm */
+            pin_mm: number;
+            /**
+             * Pin Yield Mpa
+             * @default 640
+             */
+            pin_yield_mpa: number;
+            /** Thickness Mm */
+            thickness_mm: number;
+            /**
+             * Uts Mpa
+             * @default 490
+             */
+            uts_mpa: number;
+            /** Width Mm */
+            width_mm: number;
+            /**
+             * Yield Mpa
+             * @default 355
+             */
+            yield_mpa: number;
         };
         /**
          * NewArmsIn
@@ -3701,6 +3987,26 @@ export interface components {
             offers: {
                 [key: string]: string[];
             };
+        };
+        /**
+         * OuterOut
+         * @description What the outer joint sees [N], along its stud where that is known.
+         */
+        OuterOut: {
+            /** Case */
+            case: string;
+            /** Force N */
+            force_n: number;
+            /** Into N */
+            into_n: number;
+            /** Name */
+            name: string;
+            /** Out Case */
+            out_case: string;
+            /** Out N */
+            out_n: number;
+            /** Stud Points */
+            stud_points: ("up" | "down") | null;
         };
         /**
          * OverviewIn
@@ -4087,7 +4393,7 @@ export interface components {
         };
         /**
          * RodEndEnd
-         * @description A threaded end: joint, insert and nut by catalogue key (None: not chosen yet).
+         * @description A threaded end: joint, insert and nut by catalogue key (None: not chosen yet), or the tube itself tapped.
          */
         RodEndEnd: {
             /**
@@ -4116,6 +4422,11 @@ export interface components {
              * @default null
              */
             nut: string | null;
+            /**
+             * Tapped Mm
+             * @default null
+             */
+            tapped_mm: number | null;
         };
         /**
          * Round
@@ -4251,6 +4562,16 @@ export interface components {
             save_id: string;
             /** Version */
             version: number;
+        };
+        /**
+         * SearchOut
+         * @description How far a search is.
+         */
+        SearchOut: {
+            /** Done */
+            done: number;
+            /** Of */
+            of: number;
         };
         /**
          * Settings
@@ -4396,6 +4717,12 @@ export interface components {
              */
             aim: "mass" | "cost" | "stocks";
             design: components["schemas"]["Design"];
+            /**
+             * Search Id
+             * @description made by the client, to ask how far it is and to stop it
+             * @default null
+             */
+            search_id: string | null;
         };
         /**
          * SizeAllOut
@@ -4411,8 +4738,15 @@ export interface components {
             links: components["schemas"]["LinkSizedOut"][];
             /** Mass Kg */
             mass_kg: number;
+            /** Seconds */
+            seconds: number;
             /** Stocks */
             stocks: number;
+            /**
+             * Stopped
+             * @description before all parts were sized
+             */
+            stopped: boolean;
         };
         /**
          * SizedOut
@@ -4491,6 +4825,42 @@ export interface components {
              * @default 0
              */
             tilt_gain_deg: number;
+        };
+        /**
+         * Splice
+         * @description Two lengths of tube joined over or round a sleeve: how a link is mended, or a short one made long enough.
+         */
+        Splice: {
+            at: components["schemas"]["Length"];
+            /**
+             * Leg Mm
+             * @default 4
+             */
+            leg_mm: number;
+            length: components["schemas"]["Length"];
+            /**
+             * Plug Mm
+             * @default 9.5
+             */
+            plug_mm: number;
+            /**
+             * Plugs
+             * @default 2
+             */
+            plugs: number;
+            /**
+             * Plugs In Section
+             * @default 1
+             */
+            plugs_in_section: number;
+            /**
+             * Sleeve
+             * @default inside
+             * @enum {string}
+             */
+            sleeve: "inside" | "outside";
+            /** Wall Mm */
+            wall_mm: number;
         };
         /**
          * StackOut
@@ -4588,6 +4958,11 @@ export interface components {
             says: string;
         };
         /**
+         * StopIn
+         * @description Nothing more to say.
+         */
+        StopIn: Record<string, never>;
+        /**
          * Strap
          * @description A droop strap between two places; taut it stops the travel.
          */
@@ -4604,8 +4979,19 @@ export interface components {
         Stud: {
             /** Diameter Mm */
             diameter_mm: number;
+            /**
+             * Holds In N
+             * @default null
+             */
+            holds_in_n: number | null;
             /** Lever Mm */
             lever_mm: number;
+            /**
+             * Taper
+             * @default 1:10
+             * @enum {string}
+             */
+            taper: "1:8" | "1:10" | "none";
             /**
              * Yield Mpa
              * @default 650
@@ -5262,6 +5648,38 @@ export interface components {
             /** Push N */
             push_n: number;
         };
+        /**
+         * GivesOut
+         * @description A part, and how many times the worst load it bears.
+         */
+        tirante__api__alignment__GivesOut: {
+            /** Case */
+            case: string;
+            /** Check */
+            check: string;
+            /** How */
+            how: string;
+            /** Link */
+            link: string;
+            /** Link Id */
+            link_id: string;
+            /** Part */
+            part: string;
+            /** Times */
+            times: number;
+        };
+        /**
+         * GivesOut
+         * @description Under 1 g of cornering, outer wheel, by this arm's tubes alone.
+         */
+        tirante__api__arms__GivesOut: {
+            /** Camber Deg */
+            camber_deg: number;
+            /** Moved Mm */
+            moved_mm: number[];
+            /** Toe Deg */
+            toe_deg: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -5304,6 +5722,72 @@ export interface operations {
             };
         };
     };
+    choose_for_arm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArmChooseIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DesignOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    draw_arm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArmDrawIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArmDrawOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     new_arms: {
         parameters: {
             query?: never;
@@ -5324,6 +5808,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DesignOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    arm_offers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArmIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArmOffersOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */
@@ -5782,6 +6299,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FirstOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    holds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DesignIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoldsOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */
@@ -6501,6 +7051,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PointsCsvIn"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    search_progress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                search_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop_search: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                search_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StopIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -1,28 +1,39 @@
-import type { Evaluation } from '../api'
+import type { Evaluation, HoldOut } from '../api'
 
 /** Something to settle: a failing or close check, or something missing. */
 export interface Hold {
-  linkId: string
-  linkName: string
+  part: string
+  /** Where it is settled, under the job. */
+  to: string
+  /** The suspension end to turn to first. */
+  endId?: string
   title: string
   detail: string
-  selection: string
   rank: number
   state: 'stop' | 'attention' | 'incomplete'
 }
 
 /** Every failing or missing check of the job, worst first. */
-export function holdsOf(evaluation: Evaluation | null): Hold[] {
-  const found: Hold[] = []
+export function holdsOf(evaluation: Evaluation | null, others: HoldOut[] = []): Hold[] {
+  const found: Hold[] = others.map((one) => ({
+    part: one.part,
+    to: one.station === 'members' ? `members?arm=${one.id}&show=${encodeURIComponent(one.selection)}` : one.station,
+    endId: one.station === 'loads' ? one.id : undefined,
+    title: one.what,
+    detail: one.detail,
+    rank: one.rank,
+    state: one.state,
+  }))
   for (const link of evaluation?.links ?? []) {
-    const common = { linkId: link.id, linkName: link.name }
+    const common = { part: link.name }
+    const at = (selection: string) => `members/${link.id}?show=${encodeURIComponent(selection)}`
     for (const check of link.checks) {
       if (check.state !== 'stop' && check.state !== 'attention') continue
       found.push({
         ...common,
         title: `${check.name} ${check.utilisation === null ? '' : check.shown}`,
         detail: check.note || check.case || check.part,
-        selection: `check:${check.key}`,
+        to: at(`check:${check.key}`),
         rank: (check.state === 'stop' ? 1e6 : 0) + Math.min(check.utilisation ?? 1, 1e5),
         state: check.state,
       })
@@ -33,7 +44,7 @@ export function holdsOf(evaluation: Evaluation | null): Hold[] {
         ...common,
         title: link.headline,
         detail: 'no parts yet',
-        selection: 'field:tube',
+        to: at('field:tube'),
         rank: 0.3,
         state: 'incomplete',
       })
@@ -42,7 +53,7 @@ export function holdsOf(evaluation: Evaluation | null): Hold[] {
         ...common,
         title: fault.message,
         detail: 'not complete',
-        selection: `field:${fault.field}`,
+        to: at(`field:${fault.field}`),
         rank: 0.5,
         state: 'incomplete',
       })
@@ -51,7 +62,7 @@ export function holdsOf(evaluation: Evaluation | null): Hold[] {
         ...common,
         title: link.headline,
         detail: 'no load entered',
-        selection: 'field:cases',
+        to: at('field:cases'),
         rank: 0.4,
         state: 'incomplete',
       })

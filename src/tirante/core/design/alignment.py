@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from tirante.core.design.assembly import Assembly, ThreadedEnd, stack_end, worst_axial
-from tirante.core.design.model import Link, OfEnd, Settings
+from tirante.core.design.model import Link, Settings
 from tirante.core.members.link_stack import LinkStack
 from tirante.core.suspension.cycle import Solved
 from tirante.core.suspension.turns import Adjuster, Turned, TurnSet, Wanted, shortest_turns
@@ -14,7 +14,7 @@ from tirante.core.suspension.turns import Adjuster, Turned, TurnSet, Wanted, sho
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class JobAdjuster:
-    """A link of the job that adjusts, on one side of the car."""
+    """A link of the job, or the side of an arm on a rod end, that adjusts, on one side of the car."""
 
     link: Link
     assembly: Assembly
@@ -31,7 +31,6 @@ class JobAdjuster:
 
 def job_adjuster(link: Link, assembly: Assembly, stack: LinkStack, name: str) -> JobAdjuster | None:
     """How a built link adjusts under the name that its end's mechanism has for it; None when it does not."""
-    assert isinstance(link.between, OfEnd)
     if stack.per_turn is not None:
         made = Adjuster(link=name, kind="pair", mm=stack.per_turn)
         return JobAdjuster(
@@ -106,7 +105,7 @@ class Budget:
 def thread_budget(
     done: Solved, sheet: Sequence[Turned], adjusters: Sequence[JobAdjuster], ranges: Mapping[str, float], settings: Settings
 ) -> tuple[list[Budget], list[tuple[str, TurnSet]]]:  # fmt: skip
-    """Turn the job to either end of every wanted range, the other measures held, and see what thread is left.
+    """Turn the job to either end of every wanted range, the other measures held, toe too, and see what thread is left.
 
     Args:
         done: the end at ride height.
@@ -120,6 +119,12 @@ def thread_budget(
     """
     extremes: list[tuple[str, TurnSet]] = []
     measures = [m for m in ranges if any(abs(one.change.get(m, 0.0)) > 1e-9 for one in sheet)]
+    # whatever else is set, toe is set again after it
+    held = (
+        ["toe_deg"]
+        if "toe_deg" not in measures and any(abs(one.change.get("toe_deg", 0.0)) > 1e-9 for one in sheet)
+        else []
+    )
     for measure in measures:
         for sign in (1.0, -1.0):
             if not ranges[measure]:
@@ -128,7 +133,7 @@ def thread_budget(
                 Wanted(
                     measure=m, change=sign * ranges[m] if m == measure else 0.0, within=0.1 if m == measure else 0.15
                 )
-                for m in measures
+                for m in (*measures, *held)
             ]
             extremes.append((f"{measure} {sign * ranges[measure]:+g}", shortest_turns(done, sheet, wanted)))
     out = []

@@ -1,35 +1,53 @@
-"""A welded arm under every load case: its frame, each tube and its welds, its outer joint, and what it gives per g.
+"""A welded arm under every load case: each tube and its welds, its gusset, its outer joint, what it gives per g; and its size.
 
-The tubes run from the pivots to the outer joint; what acts along them (spring, stop, push rod, drop link) is brought to
-the nearest tube with its moment. Where tubes are welded, the as-welded yield holds.
-Not covered: gussets and sleeves themselves, the joint's housing, second order beyond the column check of each tube.
+Where tubes are welded, the as-welded yield holds. Not covered: the sleeves and cups themselves, the ball joint's
+housing, second order beyond the column check of each tube.
 
 Source:
-    Forces from the mechanism; frame by direct stiffness; stress by von Mises; column Shigley and AISC E3, the lower, and
-    bending by linear interaction (docs/methods.md, Arms as frames).
+    Stress by von Mises; column Shigley and AISC E3, the lower, and bending by linear interaction; toe and camber per g by the
+    mechanism with the outer joint moved as the frame gives (docs/methods.md, Arms as frames).
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
-from math import atan, degrees, pi
+from dataclasses import dataclass
+from functools import lru_cache
+from math import pi
 
 import numpy as np
 from numpy.typing import NDArray
 
+from tirante.core.design.arm_frame import BRACE, GUSSET, ArmFrame, ArmPlaces, Material, arm_frame, places_of, sides_in
 from tirante.core.design.catalogue import Grade, Tube
 from tirante.core.design.model import Arm, DesignFactors
 from tirante.core.errors import InputError
 from tirante.core.loads.end_loads import Carried, EndLoads
 from tirante.core.members.column import column_strength
-from tirante.core.members.frame import Bar, frame, von_mises
+from tirante.core.members.frame import von_mises_of
 from tirante.core.members.tube import Section, wall_slenderness
-from tirante.core.suspension.statics import Acting
-from tirante.core.suspension.template import HingeJoint, Template
+from tirante.core.suspension.changed import shifted
+from tirante.core.suspension.cycle import Solved, wheel_columns
+from tirante.core.suspension.template import Template
 
 Array = NDArray[np.float64]
-SHEAR_OF_E = 2.6  # E / G at Poisson's ratio 0.3
+AT_ONCE = 48  # sizes judged together in a search
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ArmSetting:
+    """Where an arm stands and what it sees.
+
+    `everyday` is cornering of 1 g with the end at ride height (`ride`), for what the arm gives; None leaves that out. `studs`
+    are the axes of ball joints' studs at ride height, by joint, each from the ball to its seat.
+    """
+
+    template: Template
+    loads: EndLoads
+    factors: DesignFactors
+    studs: dict[str, tuple[float, float, float]]
+    everyday: EndLoads | None = None
+    ride: Solved | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -46,293 +64,241 @@ class TubeForces:
     weld_use: float  # factored stress at its welded ends over the as-welded yield
     column_use: float  # factored push over the column's, and bending over yield, together
 
+    @property
+    def use(self) -> float:
+        """The larger."""
+        return max(self.weld_use, self.column_use)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OuterJoint:
+    """What an arm's outer joint sees."""
+
+    name: str
+    force: float  # worst [N]
+    case: str
+    out: float  # worst along the stud, pulling the ball out of its socket [N]; 0 where the stud is not known
+    out_case: str
+    into: float  # worst along the stud, pressing it in [N]
+    stud_use: float | None
+    stud_case: str
+    out_use: float | None  # over what the maker says the socket holds; None where that is not entered
+    upward: bool | None  # whether the stud points up from its ball
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Given:
+    """What an arm gives under 1 g of cornering, outer wheel, by its own tubes."""
+
+    moved: Array  # of its outer joint, car axes [mm]
+    camber_deg: float  # of the wheel, positive top outward
+    toe_deg: float  # positive toe-in
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ArmResult:
     """An arm, worked out."""
 
     tubes: tuple[TubeForces, ...]  # of each stretch the worst case
+    welds: tuple[TubeForces, ...]  # of each whole tube the case that asks most of its welds
+    columns: tuple[TubeForces, ...]  # … and the one that asks most of it as a column; only of tubes that are pushed
     worst: float | None
     worst_what: str
     worst_case: str
-    outer: str  # joint's name
-    outer_force: float  # worst [N]
-    outer_case: str
-    outer_pull: float  # worst along the stud, away from its housing or into it [N]; 0 where the stud is not known
-    stud_use: float | None
-    deflection_mm: Array  # of the outer joint under 1 g of cornering, outer wheel
-    camber_deg_per_g: float | None
+    outer: OuterJoint
+    gives: Given | None
+    gusset: float | None  # worst push or pull over the plate's factored yield
+    gusset_case: str
+    lengths: dict[str, float]  # of the tubes between centres [mm]
     mass_kg: float
     residual: float
     notes: tuple[str, ...]
+    places: ArmPlaces
+    frames: tuple[ArmFrame, ...]  # every case; `which` of the tubes they hold is this arm's
+    which: int
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ArmPlaces:
-    """The hinge's two points and the outer joint of an arm."""
-
-    pivots: tuple[str, str]
-    hinge: str
-    outer_point: str
-    outer: str
-
-
-def places_of(template: Template, body: str) -> ArmPlaces | None:
-    """Where a hinged arm stands; None for a body that is none."""
-    hinge = next((j for j in template.joints if isinstance(j, HingeJoint) and j.body == body), None)
-    outers = [j for j in template.joints if j.kind == "ball" and body in j.bodies]
-    if hinge is None or len(outers) != 1:
-        return None
-    return ArmPlaces(pivots=hinge.points, hinge=hinge.name, outer_point=outers[0].point, outer=outers[0].name)
-
-
-def arm_result(
-    arm: Arm, tube: Tube, grade: Grade, template: Template, loads: EndLoads, everyday: EndLoads | None, factors: DesignFactors,
-    studs: dict[str, tuple[float, float, float]],
-) -> ArmResult:  # fmt: skip
-    """Carry every case through the arm.
-
-    Args:
-        arm: the part.
-        tube: of it.
-        grade: of the tube.
-        template: of its end.
-        loads: the end's cases.
-        everyday: cornering of 1 g, for the deflection.
-        factors: yield and column.
-        studs: axes of ball joints' studs at ride height, by joint.
+def carried(arm: Arm, setting: ArmSetting, tubes: Sequence[Material]) -> tuple[ArmPlaces, list[ArmFrame]]:
+    """Every case and side, carried through the arm made of each of these tubes.
 
     Raises:
         InputError: the body is no hinged arm; no case was carried; the frame is loose.
     """
-    places = places_of(template, arm.body)
+    places, every = _asked(arm, setting)
+    return places, [arm_frame(arm, one, suffix, places, tubes) for one, suffix in every]
+
+
+def _asked(arm: Arm, setting: ArmSetting) -> tuple[ArmPlaces, list[tuple[Carried, str]]]:
+    """Where the arm stands, and every case and side that loads it."""
+    places = places_of(setting.template, arm.body)
     if places is None:
         raise InputError(f"“{arm.body}” is no arm on a hinge with one outer joint.", code="no_arm", fields=("body",))
-    good = [one for one in loads.cases if one.forces is not None and not one.fault]
+    good = [one for one in setting.loads.cases if one.forces is not None and not one.fault]
     if not good:
         raise InputError(
             "No case could be carried, so nothing says what the arm sees.", code="missing", fields=("loads",)
         )
-    section = Section(od=tube.od_mm, wall=tube.wall_mm)
+    return places, [(one, suffix) for one in good for suffix in sides_in(one, arm.body)]
+
+
+def arm_result(arm: Arm, tube: Tube, grade: Grade, setting: ArmSetting) -> ArmResult:
+    """Carry every case through the arm, made of one tube.
+
+    Raises:
+        InputError: as `carried`.
+    """
+    made = _material(tube, grade)
+    places, every = carried(arm, setting, [made])
+    return _result(arm, tube, grade, setting, places, every, 0)
+
+
+def _material(tube: Tube, grade: Grade) -> Material:
+    return Material(section=Section(od=tube.od_mm, wall=tube.wall_mm), elastic_modulus=grade.e_mpa)
+
+
+def _result(
+    arm: Arm, tube: Tube, grade: Grade, setting: ArmSetting, places: ArmPlaces, every: Sequence[ArmFrame], k: int
+) -> ArmResult:
+    section, factors = Section(od=tube.od_mm, wall=tube.wall_mm), setting.factors
     worst: dict[str, TubeForces] = {}
-    outer_force, outer_case, outer_pull, stud_use, residual = 0.0, "", 0.0, None, 0.0
-    for one in good:
-        for suffix in _sides(one, arm.body):
-            stretches, left = _stretches(arm, one, suffix, places, section, grade, factors)
-            residual = max(residual, left)
-            for stretch in stretches:
-                known = worst.get(stretch.name)
-                if known is None or max(stretch.weld_use, stretch.column_use) > max(known.weld_use, known.column_use):
-                    worst[stretch.name] = stretch
-            assert one.forces
-            force = one.forces.joints[f"{places.outer}{suffix}"].force
-            size = float(np.linalg.norm(force))
-            if size > outer_force:
-                outer_force, outer_case = size, one.name
-            axis = studs.get(places.outer)
-            if axis is not None:
-                unit = np.array(axis) / np.linalg.norm(axis) * np.array([1.0, -1.0 if suffix else 1.0, 1.0])
-                along = float(force @ unit)
-                outer_pull = max(outer_pull, abs(along))
-                if arm.stud:
-                    across = float(np.linalg.norm(force - along * unit)) * factors.joint
-                    d = arm.stud.diameter_mm
-                    stress = 32 * across * arm.stud.lever_mm / (pi * d**3) + 4 * abs(along) * factors.joint / (
-                        pi * d * d
-                    )
-                    stud_use = max(stud_use or 0.0, stress / arm.stud.yield_mpa)
-    every = tuple(worst.values())
-    top = max(every, key=lambda t: max(t.weld_use, t.column_use), default=None)
+    welds: dict[str, TubeForces] = {}
+    columns: dict[str, TubeForces] = {}
+    for one in every:
+        weld, column, stress = _uses(one, [section], np.array([k]), grade, factors)
+        for i, name in enumerate(one.names):
+            stretch = TubeForces(
+                name=name, case=one.case, axial=float(one.axial[k, i]), moment=float(one.moment[k, i]), torsion=float(one.torsion[k, i]),
+                shear=float(one.shear[k, i]), stress=float(stress[0, i]), weld_use=float(weld[0, i]), column_use=float(column[0, i]),
+            )  # fmt: skip
+            stem = name.split(",")[0]
+            if name not in worst or stretch.use > worst[name].use:
+                worst[name] = stretch
+            if stem not in welds or stretch.weld_use > welds[stem].weld_use:
+                welds[stem] = stretch
+            if stretch.column_use > (columns[stem].column_use if stem in columns else 0.0):
+                columns[stem] = stretch
+    tubes = tuple(worst.values())
+    top = max(tubes, key=lambda t: t.use, default=None)
+    plate, plate_case = _gusset(arm, grade, factors, every, k)
+    lengths = dict(every[0].lengths)
     notes = []
     wall = wall_slenderness(section, grade.yield_mpa, grade.e_mpa)
     if not wall.bending_ok:
         notes.append(f"the wall is thin for bending: D/t {wall.d_over_t:.0f}, at most {wall.bending_limit:.0f}")
     if arm.pivots != "bush sleeves":
-        notes.append("along the hinge's line its two pivots are taken to share: joints with play leave it to one")
+        notes.append("along the hinge’s line its two pivots are taken to share: joints with play leave it to one")
     if arm.stud is None and arm.outer == "ball joint in a socket":
-        notes.append("the ball joint's stud is not checked: give its size")
-    moved, camber = _give(arm, everyday, template, places, section, grade)
-    lengths = _lengths(arm, good[0], places)
+        notes.append("the ball joint’s stud is not checked: give its size")
+    if arm.gusset and GUSSET not in every[0].lengths:
+        notes.append("the gusset reaches past the tubes: it is left out. Give it less reach.")
     return ArmResult(
-        tubes=every, worst=max(top.weld_use, top.column_use) if top else None,
+        tubes=tubes, welds=tuple(welds.values()), columns=tuple(columns.values()), worst=top.use if top else None,
         worst_what="" if top is None else f"{top.name}, {'at its weld' if top.weld_use >= top.column_use else 'as a column that bends'}",
-        worst_case=top.case if top else "", outer=places.outer, outer_force=outer_force, outer_case=outer_case, outer_pull=outer_pull,
-        stud_use=stud_use, deflection_mm=moved, camber_deg_per_g=camber, mass_kg=section.area * lengths * grade.density_kg_m3 * 1e-9,
-        residual=residual, notes=tuple(notes),
+        worst_case=top.case if top else "", outer=_outer(arm, setting, places, every), gives=_gives(arm, setting, places, tube, grade),
+        gusset=plate, gusset_case=plate_case, lengths=lengths, mass_kg=_mass(arm, section, grade, lengths),
+        residual=max(one.residual for one in every), notes=tuple(notes), places=places,
+        frames=tuple(every), which=k,
     )  # fmt: skip
 
 
-def _sides(one: Carried, body: str) -> list[str]:
-    assert one.forces
-    return [suffix for suffix in ("", ", right") if f"{body}{suffix}" in one.forces.on]
+def _mass(arm: Arm, section: Section, grade: Grade, lengths: dict[str, float]) -> float:
+    tubes = section.area * sum(length for name, length in lengths.items() if name != GUSSET)
+    plate = 0.0
+    if arm.gusset and GUSSET in lengths:  # a triangle between the two tubes
+        r, across = arm.gusset.reach_mm, lengths[GUSSET]
+        plate = across / 2 * float(np.sqrt(max(0.0, r * r - across * across / 4))) * arm.gusset.thickness_mm
+    return (tubes + plate) * grade.density_kg_m3 * 1e-9
 
 
-@dataclass(frozen=True, slots=True)
-class _Frame:
-    nodes: Array
-    names: list[str]
-    bars: list[Bar]
-    stretches: list[str]
+def _gusset(
+    arm: Arm, grade: Grade, factors: DesignFactors, every: Sequence[ArmFrame], k: int
+) -> tuple[float | None, str]:
+    if arm.gusset is None or GUSSET not in every[0].lengths:
+        return None, ""
+    area = arm.gusset.reach_mm / 2 * arm.gusset.thickness_mm
+    found = [
+        (abs(float(one.gusset[k])) * factors.yielding / (area * grade.welded_yield_mpa), one.case) for one in every
+    ]
+    return max(found)
 
 
-def _built(
-    arm: Arm, pivots: list[Array], outer: Array, acting: Sequence[Acting], section: Section, grade: Grade
-) -> tuple[_Frame, list[tuple[int, Array, Array]]]:
-    """Nodes and tubes; and what acts, brought to the nearest node or tube with its moment."""
-    shares: list[list[tuple[float, str]]] = [[], []]
-    brought: list[tuple[str, Array, Array]] = []
-    if arm.brace_at is not None:
-        for side in shares:
-            side.append((arm.brace_at, f"brace {shares.index(side)}"))
-    for k, one in enumerate(acting):
-        if np.linalg.norm(one.at - outer) < 1e-6:
-            brought.append(("outer", one.force, one.moment))
+def _uses(
+    one: ArmFrame, sections: Sequence[Section], which: NDArray[np.intp], grade: Grade, factors: DesignFactors
+) -> tuple[Array, Array, Array]:
+    """Of each of these tubes and every stretch: use at the weld, use as a column, stress (tubes, stretches)."""
+    od = np.array([s.od for s in sections])[:, None]
+    area = np.array([s.area for s in sections])[:, None]
+    second = np.array([s.second_moment for s in sections])[:, None]
+    axial, moment = one.axial[which], one.moment[which]
+    stress = von_mises_of(od, area, second, axial, moment, one.torsion[which], one.shear[which])
+    stems = [name.split(",")[0] for name in one.names]
+    # what a stretch buckles over is the whole tube that it is part of, on the safe side
+    strong = np.array([_columns(s, grade, stems, one.lengths) for s in sections])
+    push = np.maximum(0.0, -axial) * factors.column / strong
+    bent = moment * factors.yielding * (od / 2) / second / grade.yield_mpa
+    return stress * factors.yielding / grade.welded_yield_mpa, np.where(push > 0, push + bent, 0.0), stress
+
+
+def _columns(section: Section, grade: Grade, stems: Sequence[str], lengths: dict[str, float]) -> list[float]:
+    # an arm is as long in one case as in another, to the rounding of its position
+    return [_column(section, round(lengths[stem], 6), grade.yield_mpa, grade.e_mpa) for stem in stems]
+
+
+@lru_cache(maxsize=8192)
+def _column(section: Section, length: float, yield_strength: float, elastic_modulus: float) -> float:
+    found = column_strength(section, length, yield_strength, elastic_modulus)
+    return min(found.critical, found.aisc_e3)
+
+
+def _outer(arm: Arm, setting: ArmSetting, places: ArmPlaces, every: Sequence[ArmFrame]) -> OuterJoint:
+    axis = setting.studs.get(places.outer)
+    force, case, out, out_case, into = 0.0, "", 0.0, "", 0.0
+    stud_use, stud_case = None, ""
+    for one in every:
+        size = float(np.linalg.norm(one.outer_force))
+        if size > force:
+            force, case = size, one.case
+        if axis is None:
             continue
-        near = []
-        for i, pivot in enumerate(pivots):
-            d = outer - pivot
-            share = float(np.clip((one.at - pivot) @ d / (d @ d), 0.02, 0.98))
-            near.append((float(np.linalg.norm(one.at - pivot - share * d)), i, share))
-        _, i, share = min(near)
-        foot = pivots[i] + share * (outer - pivots[i])
-        name = f"load {k}"
-        close = next((other for at, other in shares[i] if abs(at - share) < 0.02), None)
-        if close is None:
-            shares[i].append((share, name))
-        else:
-            at = next(a for a, other in shares[i] if other == close)
-            foot, name = pivots[i] + at * (outer - pivots[i]), close
-        brought.append((name, one.force, one.moment + np.cross(one.at - foot, one.force)))
-    nodes, names = [pivots[0], pivots[1], outer], ["pivot 0", "pivot 1", "outer"]
-    bars: list[Bar] = []
-    stretches: list[str] = []
-
-    def add(a: str, b: str, name: str) -> None:
-        bars.append(
-            Bar(
-                a=names.index(a),
-                b=names.index(b),
-                section=section,
-                elastic_modulus=grade.e_mpa,
-                shear_modulus=grade.e_mpa / SHEAR_OF_E,
-            )
+        unit = (
+            np.array(axis) / np.linalg.norm(axis) * np.array([1.0, -1.0 if one.case.endswith(", right") else 1.0, 1.0])
         )
-        stretches.append(name)
-
-    for i, label in enumerate(("front tube", "rear tube")):
-        before = f"pivot {i}"
-        stops = sorted(shares[i])
-        for share, name in stops:
-            nodes.append(pivots[i] + share * (outer - pivots[i]))
-            names.append(name)
-        for j, name in enumerate([*(name for _, name in stops), "outer"]):
-            add(before, name, label if not stops else f"{label}, stretch {j + 1}")
-            before = name
-    if arm.brace_at is not None:
-        add("brace 0", "brace 1", "brace")
-    made = _Frame(np.array(nodes), names, bars, stretches)
-    return made, [(names.index(name), force, moment) for name, force, moment in brought]
-
-
-def _solved(arm: Arm, one: Carried, suffix: str, places: ArmPlaces, section: Section, grade: Grade):  # type: ignore[no-untyped-def]
-    assert one.forces
-    right = "_right" if suffix else ""
-    pivots = [one.forces.pivots[f"{p}{right}"].at for p in places.pivots]
-    outer = one.forces.joints[f"{places.outer}{suffix}"].at
-    acting = [a for a in one.forces.on[f"{arm.body}{suffix}"] if a.what != f"{places.hinge}{suffix}"]
-    made, brought = _built(arm, pivots, outer, acting, section, grade)
-    n = len(made.nodes)
-    held = np.zeros((n, 6), bool)
-    held[:2, :3] = True
-    loads = np.zeros((n, 6, 1))
-    for node, force, moment in brought:
-        loads[node, :3, 0] += force
-        loads[node, 3:, 0] += moment
-    # about its hinge nothing holds the arm but the balance of what acts: one line at the outer joint, that feels nothing
-    axis = pivots[1] - pivots[0]
-    square = np.cross(axis, outer - pivots[0])
-    found = frame(made.nodes, made.bars, held, loads, [(2, square / np.linalg.norm(square))])
-    return made, found, loads
-
-
-def _stretches(
-    arm: Arm, one: Carried, suffix: str, places: ArmPlaces, section: Section, grade: Grade, factors: DesignFactors
-) -> tuple[list[TubeForces], float]:  # fmt: skip
-    made, found, loads = _solved(arm, one, suffix, places, section, grade)
-    size = float(np.abs(loads[:, :3]).max(initial=1.0))
-    left = max(found.residual, float(np.abs(found.lines).max(initial=0.0)) / size)
-    out = []
-    plastic = section.second_moment / (section.od / 2)
-    for i, (bar, name) in enumerate(zip(made.bars, made.stretches, strict=True)):
-        axial = float(found.axial()[i, 0])
-        moment, shear = float(found.bending()[i, :, 0].max()), float(found.shear()[i, :, 0].max())
-        torsion = float(found.torsion()[i, 0])
-        stress = von_mises(section, axial, moment, torsion, shear)
-        whole = _tube_length(made, name)
-        strong = column_strength(section, whole, grade.yield_mpa, grade.e_mpa)
-        push = max(0.0, -axial) * factors.column / min(strong.critical, strong.aisc_e3)
-        out.append(
-            TubeForces(
-                name=name, case=f"{one.name}{suffix}", axial=axial, moment=moment, torsion=torsion, shear=shear, stress=stress,
-                weld_use=stress * factors.yielding / grade.welded_yield_mpa,
-                column_use=push + moment * factors.yielding / (plastic * grade.yield_mpa) if push else 0.0,
+        along = float(one.outer_force @ unit)  # the stud draws the housing after it, out of which it is pulled
+        if along > out:
+            out, out_case = along, one.case
+        into = max(into, -along)
+        if arm.stud:
+            across = float(np.linalg.norm(one.outer_force - along * unit)) * setting.factors.joint
+            d = arm.stud.diameter_mm
+            stress = 32 * across * arm.stud.lever_mm / (pi * d**3) + 4 * abs(along) * setting.factors.joint / (
+                pi * d * d
             )
-        )  # fmt: skip
-        del bar
-    return out, left
+            if stress / arm.stud.yield_mpa > (stud_use or 0.0):
+                stud_use, stud_case = stress / arm.stud.yield_mpa, one.case
+    holds = arm.stud.holds_in_n if arm.stud else None
+    return OuterJoint(
+        name=places.outer, force=force, case=case, out=out, out_case=out_case, into=into, stud_use=stud_use, stud_case=stud_case,
+        out_use=out * setting.factors.joint / holds if holds else None, upward=axis[2] > 0 if axis is not None else None,
+    )  # fmt: skip
 
 
-def _tube_length(made: _Frame, name: str) -> float:
-    """Of the whole tube that a stretch is part of: what it buckles over, on the safe side."""
-    stem = name.split(",")[0]
-    return float(
-        sum(
-            np.linalg.norm(made.nodes[bar.b] - made.nodes[bar.a])
-            for bar, other in zip(made.bars, made.stretches, strict=True)
-            if other.split(",")[0] == stem
-        )
-    )
-
-
-def _lengths(arm: Arm, one: Carried, places: ArmPlaces) -> float:
-    """Of all its tubes, joint centre to joint centre [mm]."""
-    assert one.forces
-    pivots = [one.forces.pivots[p].at for p in places.pivots if p in one.forces.pivots]
-    outer = one.forces.joints[places.outer].at
-    total = sum(float(np.linalg.norm(outer - p)) for p in pivots)
-    if arm.brace_at is not None and len(pivots) == 2:
-        total += float(np.linalg.norm(pivots[1] - pivots[0])) * (1 - arm.brace_at)
-    return total
-
-
-def _give(
-    arm: Arm, everyday: EndLoads | None, template: Template, places: ArmPlaces, section: Section, grade: Grade
-) -> tuple[Array, float | None]:  # fmt: skip
-    """How far the outer joint goes under 1 g of cornering, outer wheel; and the camber that it costs by itself."""
-    if everyday is None:
-        return np.full(3, np.nan), None
-    one = next(
-        (c for c in everyday.cases if c.case.lateral and c.name.endswith("right") and c.forces and not c.fault), None
-    )
+def _gives(arm: Arm, setting: ArmSetting, places: ArmPlaces, tube: Tube, grade: Grade) -> Given | None:
+    """Toe and camber of the outer wheel under 1 g of cornering: the wheel where the arm's tubes let its joint go."""
+    if setting.everyday is None or setting.ride is None:
+        return None
+    one = next((c for c in setting.everyday.cases if _outer_wheel(c)), None)
     if one is None or arm.body not in (one.forces.on if one.forces else {}):
-        return np.full(3, np.nan), None
-    made, found, _ = _solved(arm, one, "", places, section, grade)
-    moved: Array = found.displacements[made.names.index("outer"), :3, 0]
-    assert one.forces
-    beside = [places_of(template, body) for body in template.bodies if body != arm.body]
-    on_upright = [p.outer for p in beside if p is not None and p.outer in one.forces.joints]
-    others = [one.forces.joints[outer].at for outer in on_upright if _shares(template, outer, places.outer)]
-    if not others:
-        return moved, None
-    own = one.forces.joints[places.outer].at
-    height = float(own[2] - others[0][2])
-    return moved, degrees(atan(float(moved[1]) / height)) if abs(height) > 1.0 else None
+        return None
+    found = arm_frame(arm, one, "", places, [_material(tube, grade)])
+    before = wheel_columns(setting.ride)[0]
+    after = wheel_columns(shifted(setting.ride, arm.body, places.outer, found.moved[0]))[0]
+    camber, toe = (float(after[key][0] - before[key][0]) for key in ("camber_deg", "toe_deg"))
+    return Given(moved=found.moved[0], camber_deg=camber, toe_deg=toe) if np.isfinite(camber) else None
 
 
-def _shares(template: Template, one: str, other: str) -> bool:
-    """Whether two ball joints hold the wheel's body."""
-    tied = {joint.name: joint.bodies for joint in template.joints if joint.kind == "ball"}
-    return all(template.roles.wheel_body in tied[name] for name in (one, other))
+def _outer_wheel(one: Carried) -> bool:
+    """Whether a case is cornering to the right, in which the left wheel is the outer one."""
+    return bool(one.case.lateral and one.name.endswith("right") and one.forces and not one.fault)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -348,56 +314,95 @@ class ArmSized:
 
 
 def size_arm(
-    arm: Arm, tubes: Sequence[Tube], grades: Sequence[Grade], comes_as: Callable[[Grade, Tube], bool], template: Template, loads: EndLoads,
-    factors: DesignFactors, studs: dict[str, tuple[float, float, float]],
+    arm: Arm, tubes: Sequence[Tube], grades: Sequence[Grade], comes_as: Callable[[Grade, Tube], bool], setting: ArmSetting,
+    by: Callable[[Tube, Grade, float], float | None] | None = None,
 ) -> ArmSized:  # fmt: skip
-    """Tubes and grades in order of mass, judged under the cases that load the first of them most, then under all.
+    """Every tube and grade judged under every case; the least mass (or what `by` makes of tube, grade and mass) wins.
 
     Raises:
-        InputError: as `arm_result`.
+        InputError: as `carried`; what is to be least is not known of one that comes into question.
     """
     # steel, unless the arm has a grade of another family already: light metals lose too much beside their welds to be proposed
     family = next((g.family for g in grades if g.key == arm.grade), "steel")
     pairs = [(t, g) for t in tubes for g in grades if g.family == family and comes_as(g, t)]
-    pairs.sort(key=lambda p: (Section(od=p[0].od_mm, wall=p[0].wall_mm).area * p[1].density_kg_m3, p[0].key, p[1].key))
     if not pairs:
-        return ArmSized(
-            tube=None, grade=None, result=None, runner_up="", considered=0, advice="No tube in the catalogue. Add one."
-        )
+        return _none(0, "No tube in the catalogue. Add one.")
     middle = pairs[len(pairs) // 2]
-    first = arm_result(arm, *middle, template, loads, None, factors, studs)
-    named = {t.case.removesuffix(", right") for t in first.tubes}
-    few = replace(loads, cases=tuple(one for one in loads.cases if one.name in named))
-    passed: list[tuple[Tube, Grade, ArmResult]] = []
-    nearest: tuple[float, str] | None = None
-    for tube, grade in pairs:
-        quick = arm_result(arm, tube, grade, template, few, None, factors, studs)
-        if (quick.worst or 0.0) > 1.0:
-            if nearest is None or (quick.worst or 0.0) < nearest[0]:
-                nearest = (
-                    quick.worst or 0.0,
-                    f"{tube.label}, {grade.label}: {quick.worst_what} {quick.worst:.2f} in “{quick.worst_case}”",
-                )
-            continue
-        whole = arm_result(arm, tube, grade, template, loads, None, factors, studs)
-        if (whole.worst or 0.0) <= 1.0:
-            passed.append((tube, grade, whole))
-            if len(passed) == 2:
-                break
+    trial = arm_result(arm, *middle, setting)
+    masses = [_mass(arm, Section(od=t.od_mm, wall=t.wall_mm), g, trial.lengths) for t, g in pairs]
+    least = masses if by is None else [_known(by(t, g, m), t, g) for (t, g), m in zip(pairs, masses, strict=True)]
+    order = sorted(range(len(pairs)), key=lambda i: (least[i], pairs[i][0].key, pairs[i][1].key))
+    passed: list[int] = []
+    for start in range(0, len(order), AT_ONCE):  # the least first: a heavier one cannot win
+        few = order[start : start + AT_ONCE]
+        uses = judged(arm, [pairs[i] for i in few], setting, trial)
+        passed += [i for i, use in zip(few, uses, strict=True) if use <= 1.0]
+        if len(passed) > 1:
+            break
     if not passed:
-        near = nearest[1] if nearest else ""
-        return ArmSized(
-            tube=None, grade=None, result=None, runner_up="", considered=len(pairs),
-            advice=f"No tube holds. Nearest: {near}. A brace, another place for spring or stop, or a larger tube in the catalogue would clear it.",
+        tube, grade = pairs[int(np.argmin(judged(arm, pairs, setting, trial, give_up=False)))]
+        near = arm_result(arm, tube, grade, setting)
+        return _none(
+            len(pairs),
+            f"No tube holds. Nearest: {tube.label}, {grade.label}: {near.worst_what} {near.worst:.2f} in “{near.worst_case}”. A brace, a "
+            "gusset, another place for spring or stop, or a larger tube in the catalogue would clear it.",
         )  # fmt: skip
-    tube, grade, result = passed[0]
-    if len(passed) < 2:
-        return ArmSized(
-            tube=tube, grade=grade, result=result, runner_up="", considered=len(pairs), advice="No other tube holds."
-        )
-    other, of, second = passed[1]
-    more = (second.mass_kg - result.mass_kg) * 1000
+    (tube, grade), runner, advice = pairs[passed[0]], "", "No other tube holds."
+    if len(passed) > 1:
+        other, of = pairs[passed[1]]
+        runner, more = f"{other.label}, {of.label}", (masses[passed[1]] - masses[passed[0]]) * 1000
+        apart = f"{abs(more):.0f} g {'heavier' if more >= 0 else 'lighter'}"
+        advice = f"The runner-up, {runner}, holds too and is {apart}{'' if by is None else ', and dearer'}."
     return ArmSized(
-        tube=tube, grade=grade, result=result, runner_up=f"{other.label}, {of.label}", considered=len(pairs),
-        advice=f"The runner-up, {other.label}, {of.label}, holds too and is {more:.0f} g heavier.",
+        tube=tube, grade=grade, result=arm_result(arm, tube, grade, setting), runner_up=runner, considered=len(pairs), advice=advice
     )  # fmt: skip
+
+
+def _none(considered: int, advice: str) -> ArmSized:
+    return ArmSized(tube=None, grade=None, result=None, runner_up="", considered=considered, advice=advice)
+
+
+def _known(value: float | None, tube: Tube, grade: Grade) -> float:
+    if value is None:
+        raise InputError(
+            f"Least cost needs a price for {grade.label}. Give it in the catalogue, or size for least mass.",
+            code="no_price", fields=("objective",), value=tube.key,
+        )  # fmt: skip
+    return value
+
+
+def judged(
+    arm: Arm, pairs: Sequence[tuple[Tube, Grade]], setting: ArmSetting, trial: ArmResult, *, give_up: bool = True
+) -> Array:
+    """Worst use of every tube and grade over all cases; of those that fail, and are given up, at least what failed them.
+
+    The cases that load a trial arm hardest come first: what they fail need not be carried through the rest.
+
+    Raises:
+        InputError: as `carried`.
+    """
+    places, every = _asked(arm, setting)
+    hard = [float(np.abs(one.axial).max() + np.abs(one.moment).max() / 10.0) for one in trial.frames]
+    worst = np.zeros(len(pairs))
+    for i in np.argsort(hard)[::-1]:
+        left = [k for k in range(len(pairs)) if not give_up or worst[k] <= 1.0]
+        if not left:
+            break
+        one, suffix = every[i]
+        kinds = sorted({(pairs[k][0].key, pairs[k][1].e_mpa) for k in left})
+        place = {kind: n for n, kind in enumerate(kinds)}
+        tubes = {t.key: _material(t, g).section for t, g in (pairs[k] for k in left)}
+        made = [Material(section=tubes[key], elastic_modulus=e) for key, e in kinds]
+        found = arm_frame(arm, one, suffix, places, made)
+        of: dict[str, list[int]] = {}
+        for k in left:
+            of.setdefault(pairs[k][1].key, []).append(k)
+        for rows in of.values():
+            grade = pairs[rows[0]][1]
+            which = np.array([place[pairs[k][0].key, grade.e_mpa] for k in rows])
+            weld, column, _ = _uses(found, [tubes[pairs[k][0].key] for k in rows], which, grade, setting.factors)
+            worst[rows] = np.maximum(worst[rows], np.maximum(weld, column).max(axis=1))
+    return worst
+
+
+__all__ = ["BRACE", "ArmResult", "ArmSetting", "ArmSized", "arm_result", "carried", "judged", "places_of", "size_arm"]

@@ -24,9 +24,10 @@ from tirante.core.design.catalogue import (
     same_thread,
     spacer_fits,
 )
-from tirante.core.design.model import FixedEnd, Link, LoadCase, RodEndEnd, Settings, TabPair
+from tirante.core.design.model import FixedEnd, Link, LoadCase, Machined, RodEndEnd, Settings, TabPair
 from tirante.core.errors import InputError
 from tirante.core.members import link_stack
+from tirante.core.members.splice import sleeve_section
 from tirante.core.members.thread import Thread, engagement_for_load, parse_thread, thread_strip
 from tirante.core.members.tube import Section
 
@@ -38,9 +39,10 @@ class ThreadedEnd:
     """A rod end with its insert and nut."""
 
     joint: Joint
-    insert: Insert
+    insert: Insert  # or what stands for it where the tube itself is tapped
     nut: Nut
     hand: str
+    tapped: bool = False  # the thread is cut into the tube
 
     @property
     def thread(self) -> Thread:
@@ -54,6 +56,7 @@ class PlainEnd:
 
     what: str
     centre_to_face: float
+    machined: Machined | None = None
 
 
 LinkEndParts = ThreadedEnd | PlainEnd
@@ -79,6 +82,12 @@ class Assembly:
     def threaded(self) -> list[ThreadedEnd]:
         """The ends that adjust."""
         return [end for end in self.ends if isinstance(end, ThreadedEnd)]
+
+    @property
+    def welded(self) -> bool:
+        """Whether anything is welded to the tube."""
+        link = self.link
+        return len([end for end in self.threaded if end.tapped]) < 2 or link.mid_welded or link.splice is not None
 
     @property
     def tabbed(self) -> list[ThreadedEnd]:
@@ -113,9 +122,11 @@ def assemble(link: Link, catalogue: Catalogue) -> Assembly | list[Misfit]:
     for name in ("end_a", "end_b"):
         end = getattr(link, name)
         if isinstance(end, FixedEnd):
-            ends.append(PlainEnd(what=end.what, centre_to_face=end.centre_to_face.mm))
+            ends.append(PlainEnd(what=end.what, centre_to_face=end.centre_to_face.mm, machined=end.machined))
+            if end.machined:
+                faults += _machined_fits(end.machined, name)
             continue
-        parts, missing = _threaded(end, name, catalogue)
+        parts, missing = _threaded(end, name, catalogue, tube, grade)
         faults += missing
         if parts:
             ends.append(parts)
@@ -125,6 +136,12 @@ def assemble(link: Link, catalogue: Catalogue) -> Assembly | list[Misfit]:
         faults.append(
             Misfit(field="grade", message=f"{grade.label} is not drawn as {tube.label}. Choose another grade.")
         )
+    if link.splice and isinstance(tube, Tube):
+        try:
+            section = Section(od=tube.od_mm, wall=tube.wall_mm)
+            sleeve_section(section, link.splice.wall_mm, inside=link.splice.sleeve == "inside")
+        except InputError as error:
+            faults.append(Misfit(field="splice.wall_mm", message=error.message))
     bolt = catalogue.find("bolts", link.tab.bolt) if link.tab and link.tab.bolt else None
     spacer = catalogue.find("spacers", link.tab.spacer) if link.tab and link.tab.spacer else None
     if link.tab and len(ends) == 2:
@@ -151,7 +168,11 @@ def assemble(link: Link, catalogue: Catalogue) -> Assembly | list[Misfit]:
     )  # fmt: skip
 
 
-def _threaded(end: RodEndEnd, name: str, catalogue: Catalogue) -> tuple[ThreadedEnd | None, list[Misfit]]:
+def _threaded(
+    end: RodEndEnd, name: str, catalogue: Catalogue, tube: object, grade: object
+) -> tuple[ThreadedEnd | None, list[Misfit]]:
+    if end.tapped_mm is not None:
+        return _tapped(end, name, catalogue, tube, grade)
     faults = []
     joint = catalogue.find("joints", end.joint) if end.joint else None
     insert = catalogue.find("inserts", end.insert) if end.insert else None
@@ -166,9 +187,76 @@ def _threaded(end: RodEndEnd, name: str, catalogue: Catalogue) -> tuple[Threaded
     return None, faults
 
 
-def _end_fits(parts: ThreadedEnd, name: str, tube: Tube, grade: Grade) -> list[Misfit]:
+def _tapped(
+    end: RodEndEnd, name: str, catalogue: Catalogue, tube: object, grade: object
+) -> tuple[ThreadedEnd | None, list[Misfit]]:
+    """A joint in the tube's own thread; the tube stands for the insert."""
+    joint = catalogue.find("joints", end.joint) if end.joint else None
+    nut = catalogue.find("nuts", end.nut) if end.nut else None
+    faults = [
+        Misfit(field=f"{name}.{kind}", message=f"No {kind} is chosen yet. Choose one; Size it does not search tapped tubes.")
+        for kind, row in (("joint", joint), ("nut", nut)) if row is None
+    ]  # fmt: skip
+    if not (isinstance(joint, Joint) and isinstance(nut, Nut) and isinstance(tube, Tube) and isinstance(grade, Grade)):
+        return None, faults
+    return ThreadedEnd(
+        joint=joint, insert=tapped_insert(joint, tube, grade, end.tapped_mm or 0.0), nut=nut, hand=end.hand, tapped=True
+    ), faults
+
+
+def tapped_insert(joint: Joint, tube: Tube, grade: Grade, depth: float) -> Insert:
+    """The tube's own thread, as what the joint is screwed into."""
+    return Insert(
+        key="tapped", label=f"{joint.designation} tapped in the tube, {depth:g} mm deep", source="the tube’s own metal",
+        designation=joint.designation, hands="RH LH", family=grade.family, fit_diameter_mm=tube.od_mm, shoulder_diameter_mm=tube.od_mm,
+        shoulder_mm=0.0, thread_depth_mm=depth, uts_mpa=grade.uts_mpa, yield_mpa=grade.yield_mpa,
+    )  # fmt: skip
+
+
+def _machined_fits(end: Machined, name: str) -> list[Misfit]:
     faults = []
+    if end.pin_mm > end.hole_mm:
+        faults.append(
+            Misfit(field=f"{name}.machined.hole_mm", message="The hole is smaller than its pin: bore it larger.")
+        )
+    if end.hole_mm >= end.width_mm:
+        faults.append(
+            Misfit(field=f"{name}.machined.width_mm", message="The hole is as wide as the end: give it more width.")
+        )
+    if end.edge_mm <= end.hole_mm / 2:
+        faults.append(
+            Misfit(field=f"{name}.machined.edge_mm", message="The hole breaks out of the end: give it more edge.")
+        )
+    return faults
+
+
+def _end_fits(parts: ThreadedEnd, name: str, tube: Tube, grade: Grade) -> list[Misfit]:
+    faults: list[Misfit] = []
     joint, insert, nut = parts.joint, parts.insert, parts.nut
+    if parts.tapped:
+        drill = parts.thread.minor_internal
+        if tube.bore_mm > drill + 1e-6:
+            faults.append(
+                Misfit(
+                    field=f"{name}.tapped_mm",
+                    message=f"The bore is {tube.bore_mm:.2f} mm, wider than the tap's drill, {drill:.2f} mm: no thread is cut. Choose a thicker tube.",
+                )
+            )
+        if tube.od_mm <= parts.thread.major + 2:
+            faults.append(
+                Misfit(
+                    field=f"{name}.tapped_mm",
+                    message=f"The thread is {parts.thread.major:g} mm, the tube {tube.od_mm:g} mm: no wall is left outside it.",
+                )
+            )
+        if not same_thread(joint.designation, nut.designation):
+            faults.append(
+                Misfit(field=f"{name}.nut", message=f"The nut is {nut.designation}, the joint {joint.designation}.")
+            )
+        for part, bought in (("joint", joint), ("nut", nut)):
+            if not comes_in_hand(bought.hands, parts.hand):
+                faults.append(Misfit(field=f"{name}.{part}", message=f"{bought.label} is not made {parts.hand}."))
+        return faults
     if not same_thread(joint.designation, insert.designation):
         faults.append(
             Misfit(
@@ -307,6 +395,16 @@ def stack_of(assembly: Assembly, settings: Settings) -> link_stack.LinkStack:
             shortest=stack.shortest - extra,
             longest=stack.longest - extra,
         )
+    if assembly.link.splice:
+        first = assembly.link.splice.at.mm - stack.ends[0].face_from_centre
+        half = assembly.link.splice.length.mm / 2
+        if not half < first < stack.tube_cut - half:
+            near = stack.ends[0].face_from_centre + half
+            raise InputError(
+                f"The sleeve reaches past the tube’s end. Splice it between {near:.1f} and {near + stack.tube_cut - 2 * half:.1f} mm from "
+                "pivot A, or take a shorter sleeve.",
+                code="out_of_range", fields=("splice.at",), value=assembly.link.splice.at.mm,
+            )  # fmt: skip
     inside = sum(end.insert.thread_depth_mm - end.insert.shoulder_mm for end in assembly.threaded)
     if stack.tube_cut < inside:
         raise InputError(
@@ -345,6 +443,9 @@ def mass_of(assembly: Assembly, stack: link_stack.LinkStack) -> Mass:
     density = assembly.grade.density_kg_m3 * 1e-9
     for end in assembly.threaded:
         major = end.thread.major
+        if end.tapped:
+            nuts += (0.866 * (1.5 * major) ** 2 - pi / 4 * major**2) * end.nut.height_mm * STEEL_DENSITY
+            continue
         ring = end.insert.fit_diameter_mm**2 - major**2
         collar = end.insert.shoulder_diameter_mm**2 - major**2
         depth = max(0.0, end.insert.thread_depth_mm - end.insert.shoulder_mm)

@@ -6,14 +6,15 @@ impact, weld quality, corrosion, the structure the link bolts to.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
-from dataclasses import dataclass, field
-from math import cos, inf, radians, sin
+from collections.abc import Callable
+from math import cos, radians, sin
 from typing import Any
 
 from tirante.core.brackets import bolt as bolts
 from tirante.core.brackets import lug, tab_bending, weld_group
-from tirante.core.design.assembly import Assembly, ThreadedEnd, school_of, stack_end, tabbed, worst_axial
+from tirante.core.design.assembly import Assembly, PlainEnd, ThreadedEnd, school_of, stack_end, tabbed, worst_axial
+from tirante.core.design.check_result import CheckResult, Kind, Reproduction, Try, worst_of
+from tirante.core.design.joined_checks import joined_checks
 from tirante.core.design.model import LoadCase, Settings, TabPair
 from tirante.core.members import beam_column, column, insert_weld, rod_end, thread, tube
 from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
@@ -29,98 +30,13 @@ NOT_CHECKED = (
 STEEL_MODULUS = 205_000.0  # MPa, of shanks; common value
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Reproduction:
-    """Which calculation gives a figure: topic, its input, and the output field that is the figure."""
-
-    topic: str
-    input: dict[str, Any]
-    output: str  # dotted path
-    figure: str  # "capacity" or "demand"
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class CheckResult:
-    """One check, its worst load case. Utilisation 1 is the limit; `passed` is decided on the unrounded value."""
-
-    key: str
-    name: str
-    part: str
-    demand: float
-    capacity: float
-    unit: str
-    utilisation: float | None  # None: no load asks for it
-    passed: bool
-    case: str | None
-    factor: float
-    factor_name: str
-    formula: str
-    source: str
-    reproduce: Reproduction | None
-    note: str = ""
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class _Kind:
-    key: str
-    name: str
-    part: str
-    unit: str
-    factor: float
-    factor_name: str
-    formula: str
-    source: str
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class _Try:
-    demand: float
-    capacity: float
-    topic: str
-    input: dict[str, Any]
-    output: str
-    figure: str = "capacity"
-    utilisation: float | None = field(default=None)
-    note: str = ""
-    unit: str | None = None  # when the figure is not in the check's usual unit
-
-
-def _ratio(demand: float, capacity: float) -> float:
-    return inf if capacity <= 0 < demand else 0.0 if demand <= 0 else demand / capacity
-
-
-def _worst(kind: _Kind, cases: Iterable[LoadCase], attempt: Callable[[LoadCase], _Try | None]) -> CheckResult:
-    best: tuple[float, str, _Try] | None = None
-    for case in cases:
-        tried = attempt(case)
-        if tried is None:
-            continue
-        ratio = tried.utilisation if tried.utilisation is not None else _ratio(tried.demand, tried.capacity)
-        if best is None or ratio > best[0]:
-            best = (ratio, case.name, tried)
-    if best is None:
-        return CheckResult(
-            key=kind.key, name=kind.name, part=kind.part, demand=0.0, capacity=0.0, unit=kind.unit, utilisation=None,
-            passed=True, case=None, factor=kind.factor, factor_name=kind.factor_name, formula=kind.formula,
-            source=kind.source, reproduce=None, note="no load case asks for it",
-        )  # fmt: skip
-    ratio, name, tried = best
-    ratio = min(ratio, 1e6)  # finite for every reader
-    return CheckResult(
-        key=kind.key, name=kind.name, part=kind.part, demand=tried.demand, capacity=tried.capacity,
-        unit=tried.unit or kind.unit, utilisation=ratio, passed=ratio <= 1.0, case=name, factor=kind.factor, factor_name=kind.factor_name,
-        formula=kind.formula, source=kind.source, note=tried.note,
-        reproduce=Reproduction(topic=tried.topic, input=tried.input, output=tried.output, figure=tried.figure),
-    )  # fmt: skip
-
-
 def link_checks(assembly: Assembly, stack: LinkStack, settings: Settings) -> list[CheckResult]:
     """All checks of the link and its tab, weakest first; those that no case asks for at the end."""
     results = [*tube_checks(assembly, settings), _stepped_check(assembly, stack, settings)]
     for index, end in enumerate(assembly.ends):
         if isinstance(end, ThreadedEnd):
             results += _end_checks(assembly, end, index, stack, settings)
-    results = _weaker_end(results)
+    results = _weaker_end(results + joined_checks(assembly, settings))
     if assembly.link.tab:
         results += _tab_checks(assembly, assembly.link.tab, settings)
     return sorted(results, key=lambda r: -(r.utilisation if r.utilisation is not None else -1.0))
@@ -163,15 +79,15 @@ def _column_checks(assembly: Assembly, settings: Settings) -> list[CheckResult]:
         ("column_aisc", "Column, AISC E3", strength.aisc_e3, "aisc_e3_n",
          "0.658^(Fy/Fe) Fy A, or 0.877 Fe A when Fy/Fe > 2.25", "aisc-e3"),
     ):  # fmt: skip
-        kind = _Kind(key=key, name=name, part="tube", unit="N", factor=settings.factors.column, factor_name="column",
+        kind = Kind(key=key, name=name, part="tube", unit="N", factor=settings.factors.column, factor_name="column",
                      formula=formula, source=source)  # fmt: skip
 
-        def attempt(case: LoadCase, value: float = value, output: str = output, k: _Kind = kind) -> _Try | None:
+        def attempt(case: LoadCase, value: float = value, output: str = output, k: Kind = kind) -> Try | None:
             if case.axial_n >= 0:
                 return None
-            return _Try(demand=-case.axial_n * k.factor, capacity=value, topic="column", input=payload, output=output)
+            return Try(demand=-case.axial_n * k.factor, capacity=value, topic="column", input=payload, output=output)
 
-        found.append(_worst(kind, assembly.link.cases, attempt))
+        found.append(worst_of(kind, assembly.link.cases, attempt))
     return found
 
 
@@ -199,7 +115,7 @@ def column_segments(assembly: Assembly, stack: LinkStack) -> list[tuple[float, f
 
 
 def _stepped_check(assembly: Assembly, stack: LinkStack, settings: Settings) -> CheckResult:
-    kind = _Kind(key="stepped", name="Bare shanks, stepped column", part="tube and shanks", unit="N",
+    kind = Kind(key="stepped", name="Bare shanks, stepped column", part="tube and shanks", unit="N",
                  factor=settings.factors.column, factor_name="column",
                  formula="Py (1 − Py/4Pe), Pe of the exact stepped line; Pe when Py > 2 Pe",
                  source="timoshenko-stepped")  # fmt: skip
@@ -217,13 +133,13 @@ def _stepped_check(assembly: Assembly, stack: LinkStack, settings: Settings) -> 
     }
     capacity = strength.critical or 0.0
 
-    def attempt(case: LoadCase) -> _Try | None:
+    def attempt(case: LoadCase) -> Try | None:
         if case.axial_n >= 0:
             return None
-        return _Try(demand=-case.axial_n * kind.factor, capacity=capacity, topic="stepped-column", input=payload,
+        return Try(demand=-case.axial_n * kind.factor, capacity=capacity, topic="stepped-column", input=payload,
                     output="critical_n")  # fmt: skip
 
-    return _worst(kind, assembly.link.cases, attempt)
+    return worst_of(kind, assembly.link.cases, attempt)
 
 
 def default_bow(length: float) -> float:
@@ -235,8 +151,8 @@ def _bowed_check(assembly: Assembly, settings: Settings) -> CheckResult:
     link, grade = assembly.link, assembly.grade
     length = link.between.mm
     bow = link.bow_mm if link.bow_mm is not None else default_bow(length)
-    strength = grade.welded_yield_mpa if link.mid_welded else grade.yield_mpa
-    kind = _Kind(key="bowed", name="Bowed or struck under compression", part="tube", unit="MPa",
+    strength = grade.welded_yield_mpa if link.mid_welded or link.splice else grade.yield_mpa
+    kind = Kind(key="bowed", name="Bowed or struck under compression", part="tube", unit="MPa",
                  factor=settings.factors.yielding, factor_name="yielding",
                  formula="P/A + M D/2I with M on the bent shape; P ≥ Pe is refused",
                  source="timoshenko-beam-column")  # fmt: skip
@@ -245,7 +161,7 @@ def _bowed_check(assembly: Assembly, settings: Settings) -> CheckResult:
     leg = (bent.from_ends.mm if bent.from_ends else length / 2) if bent else 0.0
     kink = beam_column.Kink(offset=bent.offset.mm, from_ends=leg) if bent else None
 
-    def attempt(case: LoadCase) -> _Try | None:
+    def attempt(case: LoadCase) -> Try | None:
         if case.axial_n >= 0 and case.strike_n == 0 and not (bent and case.axial_n):
             return None
         # pulled, a bent tube straightens: taken as if it were pushed, which is on the safe side
@@ -268,55 +184,58 @@ def _bowed_check(assembly: Assembly, settings: Settings) -> CheckResult:
         if axial >= beam.euler:
             euler = column.column_strength(assembly.section, length, strength, grade.e_mpa).euler
             data = {key: payload[key] for key in ("od_mm", "wall_mm", "length_mm", "e_mpa", "yield_mpa")}
-            return _Try(demand=axial, capacity=euler, topic="column", input=data, output="euler_n", unit="N",
+            return Try(demand=axial, capacity=euler, topic="column", input=data, output="euler_n", unit="N",
                         utilisation=max(1.000001, axial / euler),
                         note="the factored compression reaches the Euler load: no bent equilibrium")  # fmt: skip
         stress = beam_column.response(beam, axial).max_stress
-        return _Try(demand=stress, capacity=strength, topic="beam-column", input=payload, output="max_stress_mpa",
+        return Try(demand=stress, capacity=strength, topic="beam-column", input=payload, output="max_stress_mpa",
                     figure="demand")  # fmt: skip
 
-    return _worst(kind, link.cases, attempt)
+    return worst_of(kind, link.cases, attempt)
 
 
 def _net_check(assembly: Assembly, settings: Settings) -> CheckResult:
     grade, welding = assembly.grade, assembly.link.welding
-    inserts = bool(assembly.threaded)
+    inserts = any(not end.tapped for end in assembly.threaded) or any(
+        isinstance(end, PlainEnd) and end.machined for end in assembly.ends
+    )
     holes = welding.plugs_in_section if inserts and welding.plugs and welding.plug_mm > 0 else 0
-    kind = _Kind(key="net", name="Tube at its plug welds", part="tube", unit="N", factor=settings.factors.yielding,
+    welded = grade.welded_yield_mpa if assembly.welded else None
+    kind = Kind(key="net", name="Tube at its plug welds", part="tube", unit="N", factor=settings.factors.yielding,
                  factor_name="yielding", formula="lower of A · as-welded yield and net A · ultimate (A − Σ n d t)",
                  source="aisc-d2")  # fmt: skip
     found = tube.net_section(
         assembly.section, [tube.Holes(diameter=welding.plug_mm, count=holes)] if holes else [], grade.yield_mpa,
-        grade.uts_mpa, grade.welded_yield_mpa,
+        grade.uts_mpa, welded,
     )  # fmt: skip
     payload: dict[str, Any] = {
         "od_mm": assembly.tube.od_mm, "wall_mm": assembly.tube.wall_mm,
         "holes": [{"diameter_mm": welding.plug_mm, "count_in_section": holes}] if holes else [],
-        "yield_mpa": grade.yield_mpa, "uts_mpa": grade.uts_mpa, "welded_yield_mpa": grade.welded_yield_mpa,
+        "yield_mpa": grade.yield_mpa, "uts_mpa": grade.uts_mpa, **({} if welded is None else {"welded_yield_mpa": welded}),
     }  # fmt: skip
 
-    def attempt(case: LoadCase) -> _Try | None:
+    def attempt(case: LoadCase) -> Try | None:
         if case.axial_n == 0:
             return None
-        return _Try(demand=abs(case.axial_n) * kind.factor, capacity=found.capacity, topic="net-section",
+        return Try(demand=abs(case.axial_n) * kind.factor, capacity=found.capacity, topic="net-section",
                     input=payload, output="capacity_n")  # fmt: skip
 
-    return _worst(kind, assembly.link.cases, attempt)
+    return worst_of(kind, assembly.link.cases, attempt)
 
 
 def _wall_checks(assembly: Assembly) -> list[CheckResult]:
     grade, section = assembly.grade, assembly.section
     found = tube.wall_slenderness(section, grade.yield_mpa, grade.e_mpa)
     payload = {"od_mm": section.od, "wall_mm": section.wall, "yield_mpa": grade.yield_mpa, "e_mpa": grade.e_mpa}
-    kind = _Kind(key="wall", name="Wall in compression", part="tube", unit="", factor=1.0, factor_name="none",
+    kind = Kind(key="wall", name="Wall in compression", part="tube", unit="", factor=1.0, factor_name="none",
                  formula="D/t ≤ 0.11 E/Fy", source="aisc-b4")  # fmt: skip
-    bending = _Kind(key="wall_bending", name="Wall in bending", part="tube", unit="", factor=1.0, factor_name="none",
+    bending = Kind(key="wall_bending", name="Wall in bending", part="tube", unit="", factor=1.0, factor_name="none",
                     formula="D/t ≤ 0.07 E/Fy", source="aisc-b4")  # fmt: skip
     return [
-        _worst(kind, assembly.link.cases, lambda case: None if case.axial_n >= 0 else _Try(
+        worst_of(kind, assembly.link.cases, lambda case: None if case.axial_n >= 0 else Try(
             demand=found.d_over_t, capacity=found.compression_limit, topic="local-wall", input=payload,
             output="compression_limit")),
-        _worst(bending, assembly.link.cases, lambda case: None if case.strike_n == 0 else _Try(
+        worst_of(bending, assembly.link.cases, lambda case: None if case.strike_n == 0 else Try(
             demand=found.d_over_t, capacity=found.bending_limit, topic="local-wall", input=payload,
             output="bending_limit")),
     ]  # fmt: skip
@@ -341,18 +260,18 @@ def _end_checks(
     }  # fmt: skip
 
     def axial(
-        kind: _Kind, capacity: float, topic: str, data: dict[str, Any], output: str, tension: bool = False
+        kind: Kind, capacity: float, topic: str, data: dict[str, Any], output: str, tension: bool = False
     ) -> CheckResult:
-        def attempt(case: LoadCase) -> _Try | None:
+        def attempt(case: LoadCase) -> Try | None:
             force = max(0.0, case.axial_n) if tension else abs(case.axial_n)
             if force == 0:
                 return None
-            return _Try(demand=force * kind.factor, capacity=capacity, topic=topic, input=data, output=output)
+            return Try(demand=force * kind.factor, capacity=capacity, topic=topic, input=data, output=output)
 
-        return _worst(kind, cases, attempt)
+        return worst_of(kind, cases, attempt)
 
-    def kind(key: str, name: str, factor: float, factor_name: str, formula: str, source: str, unit: str = "N") -> _Kind:
-        return _Kind(key=key, name=name, part=part, unit=unit, factor=factor, factor_name=factor_name,
+    def kind(key: str, name: str, factor: float, factor_name: str, formula: str, source: str, unit: str = "N") -> Kind:
+        return Kind(key=key, name=name, part=part, unit=unit, factor=factor, factor_name=factor_name,
                      formula=formula, source=source)  # fmt: skip
 
     results = [
@@ -360,7 +279,7 @@ def _end_checks(
                                "geometry", "mm"), assembly, end, index, stack, settings),
         axial(kind("thread_tension", "Shank breaking at the thread", factors.joint, "joint", "At · σu of the shank",
                    "fed-std-h28"), found.break_force, "thread-strip", payload, "break_n", tension=True),
-        axial(kind("strip_insert", "Thread strip, insert", factors.strip, "strip", "0.5 σu · An(e)", "fed-std-h28"),
+        axial(kind("strip_insert", "Thread strip, tube" if end.tapped else "Thread strip, insert", factors.strip, "strip", "0.5 σu · An(e)", "fed-std-h28"),
               found.strip_internal, "thread-strip", payload, "strip_internal_n"),
         axial(kind("strip_shank", "Thread strip, shank", factors.strip, "strip", "0.5 σu · As(e)", "fed-std-h28"),
               found.strip_external, "thread-strip", payload, "strip_external_n"),
@@ -369,7 +288,7 @@ def _end_checks(
     bend = kind("shank_bending", "Shank bending at the nut", factors.yielding, "yielding",
                 "N/(π d3²/4) + 32 V·lever/(π d3³), V = side + half the strike", "shigley-shaft", "MPa")  # fmt: skip
 
-    def bending(case: LoadCase) -> _Try | None:
+    def bending(case: LoadCase) -> Try | None:
         side = case.side_n + case.strike_n / 2
         if side == 0:
             return None
@@ -378,16 +297,16 @@ def _end_checks(
             "lever_mm": lever, "yield_mpa": joint.body_yield_mpa,
         }  # fmt: skip
         stress = thread.shank_bending_stress(end.thread, data["axial_n"], data["side_n"], lever)  # type: ignore[arg-type]
-        return _Try(demand=stress, capacity=joint.body_yield_mpa, topic="shank-bending", input=data,
+        return Try(demand=stress, capacity=joint.body_yield_mpa, topic="shank-bending", input=data,
                     output="stress_mpa", figure="demand")  # fmt: skip
 
-    results.append(_worst(bend, cases, bending))
+    results.append(worst_of(bend, cases, bending))
     results += _joint_and_weld(assembly, end, settings, axial, kind)
     return results
 
 
 def _engagement_check(
-    kind: _Kind, assembly: Assembly, end: ThreadedEnd, index: int, stack: LinkStack, settings: Settings
+    kind: Kind, assembly: Assembly, end: ThreadedEnd, index: int, stack: LinkStack, settings: Settings
 ) -> CheckResult:
     axial = worst_axial(assembly.link.cases)
     school, showing = school_of(assembly.link, settings)
@@ -424,7 +343,7 @@ def _engagement_check(
 
 def _joint_and_weld(
     assembly: Assembly, end: ThreadedEnd, settings: Settings,
-    axial: Callable[..., CheckResult], kind: Callable[..., _Kind],
+    axial: Callable[..., CheckResult], kind: Callable[..., Kind],
 ) -> list[CheckResult]:  # fmt: skip
     factors, joint, welding = settings.factors, end.joint, assembly.link.welding
     strength = rod_end.rod_end_strength(
@@ -449,19 +368,23 @@ def _joint_and_weld(
     }  # fmt: skip
     side_kind = kind("joint_side", "Joint pushed along its bolt", factors.joint, "joint", "0.2 · race capacity",
                      "rod-end-practice")  # fmt: skip
-    side = _worst(side_kind, assembly.link.cases, lambda case: None if case.side_n + case.strike_n == 0 else _Try(
+    side = worst_of(side_kind, assembly.link.cases, lambda case: None if case.side_n + case.strike_n == 0 else Try(
         demand=(case.side_n + case.strike_n / 2) * side_kind.factor, capacity=strength.axial, topic="rod-end",
         input=data, output="axial_n",
         note="the side force and half the strike may act along the bolt"))  # fmt: skip
     rating_source = "maker" if joint.maker_static_n is not None else "rod-end-practice"
-    return [
+    found = [
         axial(kind("joint", "Joint rating", factors.joint, "joint",
                    "maker's static rating, else least of shank, eye and race", rating_source),
               strength.rating, "rod-end", data, "rating_n"),
         side,
-        axial(kind("insert_weld", "Insert weld", factors.weld, "weld", "ring 0.6 FEXX · 0.707 leg · π D, and plugs",
-                   "aisc-j2"), weld.capacity, "insert-weld", weld_data, "capacity_n"),
     ]  # fmt: skip
+    if not end.tapped:
+        found.append(
+            axial(kind("insert_weld", "Insert weld", factors.weld, "weld", "ring 0.6 FEXX · 0.707 leg · π D, and plugs", "aisc-j2"),
+                  weld.capacity, "insert-weld", weld_data, "capacity_n")
+        )  # fmt: skip
+    return found
 
 
 # --- the tab --------------------------------------------------------------------------------------------------------
@@ -502,32 +425,32 @@ def _tab_checks(assembly: Assembly, tab: TabPair, settings: Settings) -> list[Ch
     def force_of(case: LoadCase, factor: float) -> float | None:
         return abs(case.axial_n) * factor if case.axial_n else None
 
-    shear_kind = _Kind(key="pin_shear", name="Clevis pin, shear", part="bolt", unit="N", factor=factors.bolt,
+    shear_kind = Kind(key="pin_shear", name="Clevis pin, shear", part="bolt", unit="N", factor=factors.bolt,
                        factor_name="bolt", formula="2 · 0.6 Rm · area (0.5 for 10.9 and 12.9 on the thread)",
                        source="en-1993-1-8")  # fmt: skip
-    bend_kind = _Kind(key="pin_bending", name="Clevis pin, bending", part="bolt", unit="MPa", factor=factors.bolt,
+    bend_kind = Kind(key="pin_bending", name="Clevis pin, bending", part="bolt", unit="MPa", factor=factors.bolt,
                       factor_name="bolt", formula="F/2 (plate/2 + gap + ball/4) · 32/(π d³) against yield",
                       source="en-1993-1-8")  # fmt: skip
 
-    def pin_shear(case: LoadCase) -> _Try | None:
+    def pin_shear(case: LoadCase) -> Try | None:
         force = force_of(case, factors.bolt)
         return (
             None
             if force is None
-            else _Try(demand=force, capacity=shear, topic="pin", input=pin_data(force), output="shear_n")
+            else Try(demand=force, capacity=shear, topic="pin", input=pin_data(force), output="shear_n")
         )
 
-    def pin_bending(case: LoadCase) -> _Try | None:
+    def pin_bending(case: LoadCase) -> Try | None:
         force = force_of(case, factors.bolt)
         if force is None:
             return None
         stress = bolts.pin_bending_stress(bending_diameter, bolts.pin_bending_moment(stack, force))
-        return _Try(demand=stress, capacity=material.yield_strength, topic="pin", input=pin_data(force),
+        return Try(demand=stress, capacity=material.yield_strength, topic="pin", input=pin_data(force),
                     output="bending_mpa", figure="demand")  # fmt: skip
 
     return [
-        _worst(shear_kind, cases, pin_shear),
-        _worst(bend_kind, cases, pin_bending),
+        worst_of(shear_kind, cases, pin_shear),
+        worst_of(bend_kind, cases, pin_bending),
         *_lug_checks(assembly, tab, bolt.diameter_mm, settings),
         *_foot_checks(tab, cases, settings),
     ]
@@ -560,15 +483,15 @@ def _lug_checks(assembly: Assembly, tab: TabPair, pin: float, settings: Settings
     )  # fmt: skip
     results = []
     for key, name, capacity, output, factor, factor_name, formula, source in rows:
-        kind = _Kind(key=key, name=name, part="tab", unit="N", factor=factor, factor_name=factor_name,
+        kind = Kind(key=key, name=name, part="tab", unit="N", factor=factor, factor_name=factor_name,
                      formula=formula, source=source)  # fmt: skip
 
-        def attempt(case: LoadCase, f: float = factor, c: float = capacity, o: str = output) -> _Try | None:
+        def attempt(case: LoadCase, f: float = factor, c: float = capacity, o: str = output) -> Try | None:
             if case.axial_n == 0:
                 return None
-            return _Try(demand=abs(case.axial_n) * f, capacity=c, topic="lug", input=data, output=o)
+            return Try(demand=abs(case.axial_n) * f, capacity=c, topic="lug", input=data, output=o)
 
-        results.append(_worst(kind, assembly.link.cases, attempt))
+        results.append(worst_of(kind, assembly.link.cases, attempt))
     results.append(CheckResult(
         key="tab_detailing", name="Tab proportions", part="tab", demand=float(len(broken)), capacity=0.0, unit="",
         utilisation=1.000001 if broken else None, passed=not broken, case=None, factor=1.0, factor_name="none",
@@ -590,14 +513,14 @@ def foot_runs(tab: TabPair) -> list[tuple[float, float, float, float]]:
 
 def _foot_checks(tab: TabPair, cases: tuple[LoadCase, ...], settings: Settings) -> list[CheckResult]:
     factors = settings.factors
-    bend = _Kind(key="tab_foot", name="Tab bending at its foot", part="tab", unit="MPa", factor=factors.tab_yield,
+    bend = Kind(key="tab_foot", name="Tab bending at its foot", part="tab", unit="MPa", factor=factors.tab_yield,
                  factor_name="tab_yield", formula="N/A + 6 M/(t w²) + 6 V h/(w t²)", source="shigley-shaft")  # fmt: skip
-    weld = _Kind(key="tab_weld", name="Tab weld", part="tab", unit="MPa", factor=factors.weld, factor_name="weld",
+    weld = Kind(key="tab_weld", name="Tab weld", part="tab", unit="MPa", factor=factors.weld, factor_name="weld",
                  formula="line force of the group / 0.707 leg, against 0.6 FEXX", source="blodgett")  # fmt: skip
     nominal = SHEAR_OF_ELECTRODE * settings.electrode_uts_mpa
     angle = radians(tab.load_angle_deg)
 
-    def foot(case: LoadCase) -> _Try | None:
+    def foot(case: LoadCase) -> Try | None:
         side = case.side_n + case.strike_n / 2
         if case.axial_n == 0 and side == 0:
             return None
@@ -610,10 +533,10 @@ def _foot_checks(tab: TabPair, cases: tuple[LoadCase, ...], settings: Settings) 
             tab.plate.mm, tab.base_width.mm, tab.height.mm, 2, abs(case.axial_n) * bend.factor, tab.load_angle_deg,
             side * bend.factor,
         )  # fmt: skip
-        return _Try(demand=stress, capacity=tab.yield_mpa, topic="tab-bending", input=data, output="stress_mpa",
+        return Try(demand=stress, capacity=tab.yield_mpa, topic="tab-bending", input=data, output="stress_mpa",
                     figure="demand")  # fmt: skip
 
-    def group(case: LoadCase) -> _Try | None:
+    def group(case: LoadCase) -> Try | None:
         side = (case.side_n + case.strike_n / 2) * weld.factor / 2
         pull = abs(case.axial_n) * weld.factor / 2
         if pull == 0 and side == 0:
@@ -626,7 +549,7 @@ def _foot_checks(tab: TabPair, cases: tuple[LoadCase, ...], settings: Settings) 
             "segments": [list(run) for run in runs], "leg_mm": tab.weld_leg_mm, "force_n": list(force),
             "at_mm": list(at), "electrode_uts_mpa": settings.electrode_uts_mpa,
         }  # fmt: skip
-        return _Try(demand=found.max_line_force / (THROAT_OF_LEG * tab.weld_leg_mm), capacity=nominal, topic="weld",
+        return Try(demand=found.max_line_force / (THROAT_OF_LEG * tab.weld_leg_mm), capacity=nominal, topic="weld",
                     input=data, output="throat_stress_max_mpa", figure="demand")  # fmt: skip
 
-    return [_worst(bend, cases, foot), _worst(weld, cases, group)]
+    return [worst_of(bend, cases, foot), worst_of(weld, cases, group)]

@@ -26,7 +26,7 @@ from tirante.core.design.catalogue import (
     same_thread,
     spacer_fits,
 )
-from tirante.core.design.model import Arm, Design, Link, RodEndEnd, prune_catalogue, used_keys
+from tirante.core.design.model import Arm, Design, Link, RodEndEnd, keys_of_arm, prune_catalogue, used_keys
 from tirante.core.design.sizing import propose_tab
 from tirante.core.errors import InputError
 
@@ -231,10 +231,10 @@ def adopt(design: Design, link: Link, catalogue: Catalogue) -> Design:
 
 
 def adopt_arm(design: Design, arm: Arm, catalogue: Catalogue) -> Design:
-    """The design with this arm in the place of the one with its id (or added), and its tube and grade copied in."""
+    """The design with this arm in the place of the one with its id (or added), and the rows it uses copied in."""
     rows = {kind: {row.key: row for row in design.catalogue.rows(kind)} for kind in Catalogue.model_fields}  # type: ignore[arg-type]
-    for kind, key in (("tubes", arm.tube), ("grades", arm.grade)):
-        found = catalogue.find(kind, key) if key else None  # type: ignore[arg-type]
+    for kind, key, _ in keys_of_arm(arm):
+        found = catalogue.find(kind, key)  # type: ignore[arg-type]
         if found is not None and found.key not in rows[kind]:
             rows[kind][found.key] = found
     arms = [arm if other.id == arm.id else other for other in design.arms]

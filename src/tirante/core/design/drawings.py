@@ -7,10 +7,11 @@ from typing import Literal
 
 from tirante.core.design.assembly import Assembly, Misfit
 from tirante.core.design.evaluate import build
-from tirante.core.design.model import Design, Link, Settings
+from tirante.core.design.model import Boxed, Design, Link, Settings
 from tirante.core.design.results import Out
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers
+from tirante.core.drawing.views.box_view import BoxDrawn, box_sheet
 from tirante.core.drawing.views.jig_view import jig_sheet
 from tirante.core.drawing.views.link_view import link_sheet
 from tirante.core.drawing.views.overview import overview_sheet
@@ -56,6 +57,13 @@ def adjuster(link: Link, design: Design, turns: float, numbers: Numbers) -> Adju
     )
 
 
+def _box(link: Link, boxed: Boxed) -> BoxDrawn:
+    return BoxDrawn(
+        title=link.name, length=link.between.mm, height=boxed.height.mm, width=boxed.width.mm, side=boxed.side_mm, top=boxed.top_mm,
+        bottom=boxed.bottom_mm, pad_at=boxed.pad_at.mm, pad_offset=boxed.pad_offset_mm, leg=boxed.leg_mm, plate=boxed.plate_name,
+    )  # fmt: skip
+
+
 def draw_overview(design: Design, numbers: Numbers, first: int = 0) -> Drawing:
     """All links to one scale, from number `first` on as many as stand on one sheet."""
     rows: list[tuple[Link, tuple[Assembly, LinkStack] | None]] = []
@@ -68,6 +76,8 @@ def draw_overview(design: Design, numbers: Numbers, first: int = 0) -> Drawing:
 def draw(link: Link, design: Design, view: Literal["link", "tab", "jig", "tab-flat"], numbers: Numbers, *, end: int = 1,
          turns: float = 0.0) -> Drawing | list[Misfit]:  # fmt: skip
     """A drawing of a link; or what stands in its way."""
+    if link.boxed and view == "link":
+        return box_sheet(_box(link, link.boxed), numbers)
     built = build(link, design)
     if isinstance(built, list):
         return built

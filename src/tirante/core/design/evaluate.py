@@ -32,7 +32,9 @@ from tirante.core.design.assembly import (
     stack_of,
     worst_axial,
 )
-from tirante.core.design.checks import NOT_CHECKED, CheckResult, clevis_gap, link_checks, lug_of
+from tirante.core.design.boxed import boxed_checks, boxed_mass, boxed_notes, plates_of
+from tirante.core.design.check_result import CheckResult
+from tirante.core.design.checks import NOT_CHECKED, clevis_gap, link_checks, lug_of
 from tirante.core.design.model import Design, Link, Settings, TabPair, loose, used_keys
 from tirante.core.design.results import (
     BoughtOut,
@@ -86,7 +88,8 @@ def command_line(topic: str, payload: dict[str, Any]) -> str:
     return f"echo {shlex.quote(json.dumps(payload, ensure_ascii=False))} | ./tirante calc {topic}"
 
 
-def _check_out(result: CheckResult) -> CheckOut:
+def check_out(result: CheckResult) -> CheckOut:
+    """A check, ready to show."""
     if result.utilisation is None:
         state = "not asked"
     elif not result.passed:
@@ -125,6 +128,8 @@ def outline_of(tab: TabPair) -> TabOutline:
 
 def build(link: Link, design: Design) -> Built | list[Misfit]:
     """Assembly, stack, checks, outline and jig of one link; or what stands in the way."""
+    if link.boxed:
+        return [Misfit(field="boxed", message="A boxed link is of plates: it has no tube, no thread and no rail jig.")]
     if loose(link, design):
         lost = "It was a link of a suspension end that is not there any more. Give it its pivots or its length."
         return [Misfit(field="between", message=lost)]
@@ -232,6 +237,8 @@ def _jig_out(jig: LinkJig) -> JigOut:
 
 def welding_notes(assembly: Assembly) -> list[str]:
     """What the welder must know of this link; common practice, no source."""
+    if not assembly.welded:
+        return ["Nothing is welded on this link: both its ends are screwed into the tube."]
     notes = [
         "Weld with a stud screwed into each insert (an old joint or a bare stud) and leave it in until cold: it keeps the thread.",
         "Chase both inserts after welding, each with the tap of its hand.",
@@ -256,6 +263,18 @@ def link_notes(assembly: Assembly) -> list[str]:
         notes.append(
             f"Bent {bent.offset.mm:.1f} mm off its line, {where}. The drawings show it straightened out; the saw length is along the tube, "
             "before it is bent. Bend it first, then fit the inserts along the outer pieces."
+        )
+    if assembly.link.splice:
+        splice = assembly.link.splice
+        notes.append(
+            f"Spliced {splice.at.mm:.1f} mm from pivot A with a sleeve {splice.sleeve} the tube, {splice.length.mm:.1f} mm long. Slide and "
+            "mark it at its middle, plug-weld both sides, then the ring; keep it away from mid-span when it is pushed or struck. "
+            "The as-welded yield is used for bending."
+        )
+    if any(end.tapped for end in assembly.threaded):
+        notes.append(
+            "The tube itself is tapped: drill and tap it square in a lathe, deburr, and weld nothing near the thread. A worn thread "
+            "means a new tube, where an insert can be replaced."
         )
     if bent and spherical:
         notes.append(
@@ -304,13 +323,21 @@ def evaluate_link(link: Link, design: Design) -> LinkOut:
     grade = design.catalogue.find("grades", link.grade) if link.grade else None
     common["cases"] = [LinkCaseOut(**case.model_dump()) for case in link.cases]
     common |= {"tube_label": tube.label if tube else None, "grade_label": grade.label if grade else None}
+    if link.boxed and not loose(link, design):
+        checks = [check_out(check) for check in boxed_checks(link, design.settings)]
+        status, headline, governing = _headline(checks)
+        boxed = common | {"tube_label": "boxed of four plates", "grade_label": link.boxed.plate_name}
+        return LinkOut(
+            **boxed, status=status, headline=headline, faults=[], checks=checks, governing=governing, mass_kg=boxed_mass(link),
+            notes=boxed_notes(link),
+        )  # fmt: skip
     built = build(link, design)
     if isinstance(built, list):
         faults = [FaultOut(field=fault.field, message=fault.message) for fault in built]
         unsized = link.tube is None and not loose(link, design)
         headline = "Not sized yet: press Size it, or choose the parts." if unsized else faults[0].message
         return LinkOut(**common, status="incomplete", headline=headline, faults=faults)
-    checks = [_check_out(check) for check in built.checks]
+    checks = [check_out(check) for check in built.checks]
     status, headline, governing = _headline(checks)
     return LinkOut(
         **common, status=status, headline=headline, faults=[], stack=_stack_out(built, design.settings), checks=checks,
@@ -368,8 +395,11 @@ def evaluate(design: Design) -> Evaluation:
 
 def job_cut_list(design: Design) -> CutList:
     """The cut list of a design."""
-    complete, incomplete = [], []
+    complete, incomplete, boxes = [], [], []
     for link in design.links:
+        if link.boxed:
+            boxes.append((link, plates_of(link)))
+            continue
         assembly = assemble(link, design.catalogue)
         if isinstance(assembly, list):
             incomplete.append(link.name)
@@ -378,7 +408,7 @@ def job_cut_list(design: Design) -> CutList:
             complete.append((assembly, stack_of(assembly, design.settings)))
         except InputError:
             incomplete.append(link.name)
-    return cut_list(complete, incomplete)
+    return cut_list(complete, incomplete, boxes)
 
 
 def _cut_list_out(found: CutList) -> CutListOut:

@@ -127,21 +127,67 @@ class LoadCase(Document):
 
 
 class RodEndEnd(Document):
-    """A threaded end: joint, insert and nut by catalogue key (None: not chosen yet)."""
+    """A threaded end: joint, insert and nut by catalogue key (None: not chosen yet), or the tube itself tapped."""
 
     kind: Literal["rod_end"] = "rod_end"
     joint: Key | None = None
     insert: Key | None = None
     nut: Key | None = None
     hand: Hand = "RH"
+    tapped_mm: Positive | None = None  # full thread cut into a thick tube, in place of an insert
+
+
+class Machined(Document):
+    """An end turned or milled from the solid: an eye on a spigot, or a clevis, let into the tube and welded."""
+
+    form: Literal["eye", "clevis"] = "eye"
+    thickness_mm: Positive  # of the eye, or of one ear
+    width_mm: Positive  # across the hole
+    hole_mm: Positive
+    pin_mm: Positive
+    edge_mm: Positive  # hole's centre to the free end
+    gap_mm: NotNegative = 0.0  # between a clevis's ears
+    yield_mpa: Strength = 355.0
+    uts_mpa: Strength = 490.0
+    pin_yield_mpa: Strength = 640.0
 
 
 class FixedEnd(Document):
-    """An end that does not adjust: bush sleeve, cup or clevis welded to the tube."""
+    """An end that does not adjust: bush sleeve, cup, machined eye or clevis, welded to the tube."""
 
     kind: Literal["fixed"] = "fixed"
     what: Name = "bush sleeve"
     centre_to_face: Length
+    machined: Machined | None = None
+
+
+class Splice(Document):
+    """Two lengths of tube joined over or round a sleeve: how a link is mended, or a short one made long enough."""
+
+    at: Length  # from pivot A along the tube to where the two meet
+    sleeve: Literal["inside", "outside"] = "inside"
+    length: Length  # of the sleeve, half of it in either tube
+    wall_mm: Positive
+    plugs: Annotated[int, Field(ge=0, le=8)] = 2  # on either side
+    plugs_in_section: Annotated[int, Field(ge=0, le=8)] = 1
+    plug_mm: NotNegative = 9.5
+    leg_mm: NotNegative = 4.0  # of the ring: the two tubes' meeting over an inside sleeve, the ends of an outside one
+
+
+class Boxed(Document):
+    """A link of four plates that takes a bump stop or a strike on a pad along its top; it has no tube."""
+
+    height: Length  # outside
+    width: Length
+    side_mm: Positive
+    top_mm: Positive
+    bottom_mm: Positive
+    pad_at: Length  # from pivot A
+    pad_offset_mm: Annotated[float, Field(ge=-200, le=200)] = 0.0  # of the stop's line from the middle
+    leg_mm: Annotated[float, Field(gt=0, le=50)] = 4.0  # of the four seams
+    plate_name: Name = "S355 plate"
+    yield_mpa: Strength = 355.0
+    uts_mpa: Strength = 470.0
 
 
 LinkEnd = Annotated[RodEndEnd | FixedEnd, Field(discriminator="kind")]
@@ -227,6 +273,8 @@ class Link(Document):
     showing: Length | None = None
     bow_mm: NotNegative | None = None  # None: length / 1000
     bent: Bent | None = None
+    splice: Splice | None = None
+    boxed: Boxed | None = None  # then there is no tube; strikes push on its pad
     mid_welded: bool = False  # something is welded on along the span
     welding: Welding = Welding()
     clocking_deg: Angle = 0.0  # between the two bolt axes
@@ -245,6 +293,20 @@ class Link(Document):
 
     @model_validator(mode="after")
     def _bends(self) -> Link:
+        if self.splice and not self.splice.length.mm / 2 < self.splice.at.mm < self.path_mm - self.splice.length.mm / 2:
+            raise ValueError(
+                f"splice.at: the sleeve does not lie along the tube; give between {self.splice.length.mm / 2:.1f} and "
+                f"{self.path_mm - self.splice.length.mm / 2:.1f} mm"
+            )
+        if self.boxed and not self.boxed.pad_at.mm < self.between.mm:
+            raise ValueError(f"boxed.pad_at: the pad stands past pivot B; give less than {self.between.mm:.1f} mm")
+        if self.boxed and (self.bent or self.splice or self.bought):
+            raise ValueError("boxed: a boxed link is of plates: it is neither bent, spliced nor bought; take one out")
+        if self.boxed and (
+            self.boxed.top_mm + self.boxed.bottom_mm >= self.boxed.height.mm
+            or 2 * self.boxed.side_mm >= self.boxed.width.mm
+        ):
+            raise ValueError("boxed.height: the plates together are as thick as the box; give it more height and width")
         if self.bent and self.bent.from_ends and self.bent.from_ends.mm > self.between.mm / 2:
             raise ValueError(
                 f"bent.from_ends: the bends lie past the middle; give at most {self.between.mm / 2:.1f} mm, or none for one bend"
@@ -260,6 +322,17 @@ class Stud(Document):
     diameter_mm: Positive  # at the seat
     lever_mm: Positive  # ball centre to the seat
     yield_mpa: Strength = 650.0
+    taper: Literal["1:8", "1:10", "none"] = "1:10"  # in diameter; the boss is reamed to the same
+    holds_in_n: Annotated[float, Field(gt=0, le=1e7)] | None = (
+        None  # the maker's, against being pulled out of its socket
+    )
+
+
+class Gusset(Document):
+    """A flat plate let in between the two tubes where they meet at the outer joint."""
+
+    reach_mm: Positive  # along either tube, from the outer joint's centre
+    thickness_mm: Positive
 
 
 class Arm(Document):
@@ -278,6 +351,11 @@ class Arm(Document):
     pivots: Literal["bush sleeves", "rod ends", "spherical bearings"] = "bush sleeves"
     outer: Literal["ball joint in a socket", "spherical bearing in a cup", "rod end"] = "ball joint in a socket"
     stud: Stud | None = None
+    gusset: Gusset | None = None
+    pivot_end: RodEndEnd = RodEndEnd(hand="RH")  # of either pivot, where those are rod ends
+    pivot_face_mm: NotNegative = 22.0  # pivot's centre to where its tube begins: half the sleeve or cup
+    outer_face_mm: NotNegative = 30.0  # the same at the outer joint
+    welding: Welding = Welding()  # of the inserts, where the pivots are rod ends
     note: Note = ""
 
 
@@ -338,10 +416,10 @@ class Design(Document):
                         "one from the catalogue"
                     )
         for i, arm in enumerate(self.arms):
-            for field, row, wanted in (("tube", "tubes", arm.tube), ("grade", "grades", arm.grade)):
-                if wanted is not None and self.catalogue.find(row, wanted) is None:  # type: ignore[arg-type]
+            for row, wanted, field in keys_of_arm(arm):
+                if self.catalogue.find(row, wanted) is None:  # type: ignore[arg-type]
                     raise ValueError(
-                        f"arms.{i}.{field}: the catalogue rows of this design have no {field} “{wanted}”; choose one from the catalogue"
+                        f"arms.{i}.{field}: the catalogue rows of this design have no {row[:-1]} “{wanted}”; choose one from the catalogue"
                     )
         return self
 
@@ -353,11 +431,21 @@ def used_keys(link: Link) -> list[tuple[str, str, str]]:
         if isinstance(end, RodEndEnd):
             wanted += [
                 ("joints", end.joint, f"{name}.joint"),
-                ("inserts", end.insert, f"{name}.insert"),
+                ("inserts", end.insert if end.tapped_mm is None else None, f"{name}.insert"),
                 ("nuts", end.nut, f"{name}.nut"),
             ]
     if link.tab:
         wanted += [("bolts", link.tab.bolt, "tab.bolt"), ("spacers", link.tab.spacer, "tab.spacer")]
+    return [(kind, key, field) for kind, key, field in wanted if key is not None]
+
+
+def keys_of_arm(arm: Arm) -> list[tuple[str, str, str]]:
+    """Catalogue rows an arm uses: (kind, key, field)."""
+    end = arm.pivot_end
+    wanted = [
+        ("tubes", arm.tube, "tube"), ("grades", arm.grade, "grade"), ("joints", end.joint, "pivot_end.joint"),
+        ("inserts", end.insert, "pivot_end.insert"), ("nuts", end.nut, "pivot_end.nut"),
+    ]  # fmt: skip
     return [(kind, key, field) for kind, key, field in wanted if key is not None]
 
 
@@ -466,7 +554,7 @@ def dump_design(design: Design) -> str:
 def prune_catalogue(design: Design) -> Design:
     """The design with only the catalogue rows it uses, in a fixed order."""
     used = {(kind, key) for link in design.links for kind, key, _ in used_keys(link)}
-    used |= {(kind, key) for arm in design.arms for kind, key in (("tubes", arm.tube), ("grades", arm.grade)) if key}
+    used |= {(kind, key) for arm in design.arms for kind, key, _ in keys_of_arm(arm)}
     rows = {
         kind: tuple(
             sorted(

@@ -67,7 +67,7 @@ def size_all(
         if aim == "stocks" and found.winner:
             options[link.id] = Options(link, settings, catalogue)
     if aim == "stocks" and options:
-        chosen = fewest_stocks(options)
+        chosen = fewest_stocks(options, lambda: progress is None or progress(len(done), len(links)))
         done = [
             one if one.link_id not in chosen else _with(one, chosen[one.link_id]) for one in done
         ]  # fmt: skip
@@ -129,14 +129,15 @@ class Options:
         return False
 
 
-def fewest_stocks(options: dict[str, Options]) -> dict[str, Judged]:
-    """One passing set for each link, from the fewest stocks, the lightest of those."""
-    while True:
+def fewest_stocks(options: dict[str, Options], go_on: Callable[[], bool] = lambda: True) -> dict[str, Judged]:
+    """One passing set for each link, from the fewest stocks, the lightest of those; none when it is told to stop."""
+    while go_on():
         picked = _pick({link: own.least for link, own in options.items()})
         # judge all that is picked, even after one has failed: what is learned is kept
         held = [options[link].settle(stock) for link, stock in picked.items()]
         if all(held):
             return {link: options[link].passing[stock] for link, stock in picked.items()}
+    return {}
 
 
 def _pick(least: dict[str, dict[Stock, float]]) -> dict[str, Stock]:

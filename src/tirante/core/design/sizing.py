@@ -29,7 +29,8 @@ from tirante.core.design.catalogue import (
     same_thread,
     spacer_fits,
 )
-from tirante.core.design.checks import CheckResult, link_checks, tube_checks
+from tirante.core.design.check_result import CheckResult
+from tirante.core.design.checks import link_checks, tube_checks
 from tirante.core.design.fields import Length
 from tirante.core.design.model import Design, FlatBase, Link, RodEndEnd, SaddleBase, Settings, TabPair
 from tirante.core.errors import InputError, NotApplicable
@@ -203,7 +204,7 @@ def _candidate(
             joint, insert, nut = parts
             ends.append(ThreadedEnd(joint=joint, insert=insert, nut=nut, hand=end.hand))
         elif not isinstance(end, RodEndEnd):
-            ends.append(PlainEnd(what=end.what, centre_to_face=end.centre_to_face.mm))
+            ends.append(PlainEnd(what=end.what, centre_to_face=end.centre_to_face.mm, machined=end.machined))
     # the link itself is made when the candidate is judged: most never are
     assembly = Assembly(link=link, tube=tube, grade=grade, ends=(ends[0], ends[1]), bolt=None, spacer=None)
     try:
@@ -288,6 +289,16 @@ def size(link: Link, settings: Settings, catalogue: Catalogue, objective: Object
     Raises:
         InputError: no load is entered, so nothing can be judged; for least cost, a price is missing.
     """
+    if link.boxed:
+        raise InputError(
+            "A boxed link is of the plates you give: Size it searches tubes. Change its plates until its checks hold.",
+            code="boxed", fields=("boxed",),
+        )  # fmt: skip
+    if any(isinstance(end, RodEndEnd) and end.tapped_mm is not None for end in (link.end_a, link.end_b)):
+        raise InputError(
+            "This link’s tube is tapped: Size it searches tubes with inserts. Choose tube, joint and nut yourself, or put inserts in.",
+            code="tapped", fields=("end_a.tapped_mm",),
+        )  # fmt: skip
     if not any(case.axial_n or case.strike_n or case.side_n for case in link.cases):
         raise InputError(
             "No load is entered. Say what the link sees (pull, push, strike or side force), then size it.",

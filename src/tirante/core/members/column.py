@@ -171,3 +171,12 @@ def stepped_column(segments: Sequence[Segment]) -> SteppedStrength:
         squash = min(squash, segment.section.area * segment.yield_strength)
     critical = elastic if squash > 2 * elastic else squash * (1 - squash / (4 * elastic))
     return SteppedStrength(elastic_critical=elastic, squash=squash, critical=critical)
+
+
+def euler_of(length: float, elastic_modulus: float, second_moment: float) -> float:
+    """π² E I / L² of a bar on two pins [N].
+
+    Source:
+        Shigley, columns (from memory).
+    """
+    return pi**2 * elastic_modulus * second_moment / length**2

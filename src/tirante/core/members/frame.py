@@ -36,7 +36,8 @@ class Bar:
 class FrameForces:
     """Of every load: displacements (nodes, 6, loads), reactions alike, and bar forces (bars, 2 ends, 6, loads).
 
-    Bar forces act on the bar at its ends in its own axes: along (a to b), two across, then moments; [N, N·mm].
+    Bar forces act on the bar at its ends in its own axes: along (a to b), two across, then moments; [N, N·mm]. Of many
+    variants at once (`frames`) each array has one axis more, in front.
     """
 
     displacements: Array
@@ -47,19 +48,19 @@ class FrameForces:
 
     def axial(self) -> Array:
         """Tension of every bar (bars, loads) [N]."""
-        return -self.bars[:, 0, 0, :]
+        return -self.bars[..., 0, 0, :]
 
     def shear(self) -> Array:
         """Largest shear at either end (bars, 2, loads) [N]."""
-        return np.hypot(self.bars[:, :, 1, :], self.bars[:, :, 2, :])
+        return np.hypot(self.bars[..., 1, :], self.bars[..., 2, :])
 
     def bending(self) -> Array:
         """Bending moment at either end (bars, 2, loads) [N·mm]."""
-        return np.hypot(self.bars[:, :, 4, :], self.bars[:, :, 5, :])
+        return np.hypot(self.bars[..., 4, :], self.bars[..., 5, :])
 
     def torsion(self) -> Array:
         """Torque of every bar (bars, loads) [N·mm]."""
-        return np.abs(self.bars[:, 0, 3, :])
+        return np.abs(self.bars[..., 0, 3, :])
 
 
 def frame(
@@ -77,87 +78,133 @@ def frame(
     Raises:
         InputError: a bar has no length; the frame can move freely.
     """
-    n, count = len(nodes), loads.shape[2]
-    whole = np.zeros((6 * n, 6 * n))
+    stiffness = np.array([[stiffness_of(bar.section, bar.elastic_modulus, bar.shear_modulus) for bar in bars]])
+    found = frames(nodes, [(bar.a, bar.b) for bar in bars], stiffness, held, loads, lines)
+    return FrameForces(
+        displacements=found.displacements[0], reactions=found.reactions[0], bars=found.bars[0], lines=found.lines[0],
+        residual=found.residual,
+    )  # fmt: skip
+
+
+def stiffness_of(section: Section, elastic_modulus: float, shear_modulus: float) -> tuple[float, float, float]:
+    """E A [N], E I [N·mm²] and G J [N·mm²] of a round tube (J = 2 I)."""
+    second = section.second_moment
+    return elastic_modulus * section.area, elastic_modulus * second, shear_modulus * 2 * second
+
+
+def flat_stiffness(
+    width: float, thickness: float, elastic_modulus: float, shear_modulus: float
+) -> tuple[float, float, float]:
+    """The same of a flat strut, about its weaker axis both ways (J = w t³/3)."""
+    second = width * thickness**3 / 12
+    return elastic_modulus * width * thickness, elastic_modulus * second, shear_modulus * 4 * second
+
+
+def frames(
+    nodes: Array, ends: Sequence[tuple[int, int]], stiffness: Array, held: Array, loads: Array, lines: Sequence[tuple[int, Array]] = (),
+) -> FrameForces:  # fmt: skip
+    """One frame with its bars of many sizes, all solved at once.
+
+    Args:
+        nodes: (n, 3) [mm].
+        ends: of the bars, by node.
+        stiffness: (variants, bars, 3) E A, E I and G J of every bar in every variant [N, N·mm²].
+        held, loads, lines: as of `frame`.
+
+    Raises:
+        InputError: as `frame`.
+    """
+    n, count, variants = len(nodes), loads.shape[2], len(stiffness)
+    size = 6 * n
+    whole = np.zeros((variants, size, size))
     kept = []
-    for i, bar in enumerate(bars):
-        local, turn = _element(nodes[bar.a], nodes[bar.b], bar, i)
-        where = np.r_[6 * bar.a : 6 * bar.a + 6, 6 * bar.b : 6 * bar.b + 6]
-        whole[np.ix_(where, where)] += turn.T @ local @ turn
+    for i, (a, b) in enumerate(ends):
+        parts, turn = _element(nodes[a], nodes[b], i)
+        where = np.r_[6 * a : 6 * a + 6, 6 * b : 6 * b + 6]
+        local = np.tensordot(stiffness[:, i, :], parts, axes=1)
+        whole[:, where[:, None], where[None, :]] += turn.T @ local @ turn
         kept.append((local, turn, where))
     fixed = held.reshape(-1).astype(bool)
     free = ~fixed
-    right = loads.reshape(6 * n, count)
-    rows = np.zeros((len(lines), 6 * n))
+    right = loads.reshape(size, count)
+    rows = np.zeros((len(lines), size))
     for i, (node, direction) in enumerate(lines):
         rows[i, 6 * node : 6 * node + 3] = direction
-    inner, c = whole[np.ix_(free, free)], rows[:, free]
-    scale = 1 / np.sqrt(np.maximum(np.abs(np.diag(inner)), 1e-30))
+    inner, c = whole[:, free][:, :, free], rows[:, free]
+    scale = 1 / np.sqrt(np.maximum(np.abs(np.diagonal(inner, axis1=1, axis2=2)).mean(axis=0), 1e-30))
     # only motions that the lines allow: the complement of their directions
     basis = np.linalg.qr((c * scale).T, mode="complete")[0][:, len(lines) :] if len(lines) else np.eye(len(scale))
     basis = scale[:, None] * basis
     allowed = basis.T @ inner @ basis
-    values = np.linalg.eigvalsh(allowed) if len(allowed) else np.ones(1)
+    # what is loose is loose at every size
+    values = np.linalg.eigvalsh(allowed[0]) if allowed.shape[1] else np.ones(1)
     if values[0] < 1e-11 * values[-1]:
         raise InputError(
             "The frame can move freely: too few pivots hold it, or a tube hangs loose. Hold another point.",
             code="not_held", fields=("pivots",),
         )  # fmt: skip
-    moved = np.zeros((6 * n, count))
+    moved = np.zeros((variants, size, count))
     for _ in range(2):  # once more on what is left, for the last digits
-        moved[free] += basis @ np.linalg.solve(allowed, basis.T @ (right - whole @ moved)[free])
+        moved[:, free] += basis @ np.linalg.solve(allowed, basis.T @ (right - whole @ moved)[:, free])
     reactions = whole @ moved - right
-    pushes = np.linalg.lstsq(c.T, reactions[free], rcond=None)[0] if len(lines) else np.zeros((0, count))
-    left = np.abs(reactions[free] - c.T @ pushes).max(initial=0.0) / max(np.abs(right).max(initial=0.0), 1e-12)
-    reactions[free] = 0.0
-    ends = np.array([(local @ turn @ moved[where]).reshape(2, 6, count) for local, turn, where in kept])
+    pushes = np.linalg.pinv(c.T) @ reactions[:, free] if len(lines) else np.zeros((variants, 0, count))
+    left = np.abs(reactions[:, free] - c.T @ pushes).max(initial=0.0) / max(np.abs(right).max(initial=0.0), 1e-12)
+    reactions[:, free] = 0.0
+    bars = np.stack(
+        [(local @ (turn @ moved[:, where])).reshape(variants, 2, 6, count) for local, turn, where in kept], 1
+    )
     return FrameForces(
-        displacements=moved.reshape(n, 6, count), reactions=reactions.reshape(n, 6, count), bars=ends, lines=pushes,
-        residual=float(left),
+        displacements=moved.reshape(variants, n, 6, count), reactions=reactions.reshape(variants, n, 6, count), bars=bars,
+        lines=pushes, residual=float(left),
     )  # fmt: skip
 
 
-def _element(a: Array, b: Array, bar: Bar, index: int) -> tuple[Array, Array]:
-    """Stiffness in the bar's own axes (12 × 12), and the turn from the frame's axes to them."""
+def _element(a: Array, b: Array, index: int) -> tuple[Array, Array]:
+    """Stiffness in the bar's own axes for E A, E I and G J of one (3, 12, 12), and the turn from the frame's axes to them."""
     d = b - a
     length = float(np.linalg.norm(d))
     if length < 1e-6:
         raise InputError(
             f"Tube {index + 1} has no length. Move one of its ends.", code="zero_length", fields=(f"tubes.{index}",)
         )
-    x = d / length
-    seed = np.eye(3)[int(np.argmin(np.abs(x)))]
-    y = np.cross(seed, x)
-    y /= np.linalg.norm(y)
-    axes = np.array([x, y, np.cross(x, y)])
-    turn = np.kron(np.eye(4), axes)
-    e, g, area, i = bar.elastic_modulus, bar.shear_modulus, bar.section.area, bar.section.second_moment
-    k = np.zeros((12, 12))
-
-    def pair(p: int, q: int, stiffness: float) -> None:
-        k[p, p] += stiffness
-        k[q, q] += stiffness
-        k[p, q] -= stiffness
-        k[q, p] -= stiffness
-
-    pair(0, 6, e * area / length)
-    pair(3, 9, g * 2 * i / length)
+    x1, x2, x3 = (float(v) / length for v in d)
+    # across it: square to the axis of the car that it lies along least
+    least = min((abs(x1), 0), (abs(x2), 1), (abs(x3), 2))[1]
+    y = ((0.0, -x3, x2), (x3, 0.0, -x1), (-x2, x1, 0.0))[least]
+    size = (y[0] ** 2 + y[1] ** 2 + y[2] ** 2) ** 0.5
+    y1, y2, y3 = (v / size for v in y)
+    axes = ((x1, x2, x3), (y1, y2, y3), (x2 * y3 - x3 * y2, x3 * y1 - x1 * y3, x1 * y2 - x2 * y1))
+    turn = np.zeros((12, 12))
+    for i in range(0, 12, 3):
+        turn[i : i + 3, i : i + 3] = axes
+    k = np.zeros((3, 12, 12))
+    for of, p, q in ((0, 0, 6), (2, 3, 9)):
+        k[of, [p, q], [p, q]] += 1 / length
+        k[of, [p, q], [q, p]] -= 1 / length
     for v, r, sign in ((1, 5, 1.0), (2, 4, -1.0)):
-        block = e * i / length**3 * np.array(
+        block = np.array(
             [[12, 6 * length * sign, -12, 6 * length * sign],
              [6 * length * sign, 4 * length**2, -6 * length * sign, 2 * length**2],
              [-12, -6 * length * sign, 12, -6 * length * sign],
              [6 * length * sign, 2 * length**2, -6 * length * sign, 4 * length**2]]
-        )  # fmt: skip
+        ) / length**3  # fmt: skip
         where = [v, r, v + 6, r + 6]
-        k[np.ix_(where, where)] += block
+        k[1][np.ix_(where, where)] += block
     return k, turn
 
 
 def von_mises(section: Section, axial: float, bending: float, torsion: float, shear: float) -> float:
     """Worst stress in a round tube [MPa]: bending's fibre with torsion, or the neutral fibre with shear (2 V/A) and torsion."""
-    c, i = section.od / 2, section.second_moment
-    twist = torsion * c / (2 * i)
-    fibre = ((abs(axial) / section.area + bending * c / i) ** 2 + 3 * twist**2) ** 0.5
-    neutral = ((axial / section.area) ** 2 + 3 * (twist + 2 * shear / section.area) ** 2) ** 0.5
-    return float(max(fibre, neutral))
+    forces = (np.array(value) for value in (axial, bending, torsion, shear))
+    return float(von_mises_of(np.array(section.od), np.array(section.area), np.array(section.second_moment), *forces))
+
+
+def von_mises_of(
+    od: Array, area: Array, second: Array, axial: Array, bending: Array, torsion: Array, shear: Array
+) -> Array:
+    """`von_mises` of many tubes and forces at once."""
+    c = od / 2
+    twist = torsion * c / (2 * second)
+    fibre = np.sqrt((np.abs(axial) / area + bending * c / second) ** 2 + 3 * twist**2)
+    neutral = np.sqrt((axial / area) ** 2 + 3 * (twist + 2 * shear / area) ** 2)
+    return np.maximum(fibre, neutral)

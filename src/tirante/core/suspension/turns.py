@@ -18,7 +18,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.errors import InputError
-from tirante.core.suspension.cycle import Solved, lengthened, wheel_columns
+from tirante.core.suspension.changed import lengthened
+from tirante.core.suspension.cycle import Solved, wheel_columns
 
 Array = NDArray[np.float64]
 MEASURES = (

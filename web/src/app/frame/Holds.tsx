@@ -3,6 +3,8 @@ import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { FlagIcon, StateMark } from '../../ui'
 import { holdsOf } from '../holds'
+import { useTravel } from '../travel'
+import { useOtherHolds } from '../useOtherHolds'
 import { useSessionPart } from '../session'
 
 /** Every failing, close or missing check of the job, worst first; choosing one goes there. */
@@ -11,7 +13,9 @@ export function Holds() {
   const jobId = useSessionPart((state) => state.jobId)
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
   const go = useNavigate()
-  const holds = holdsOf(evaluation)
+  const { move } = useTravel()
+  const others = useOtherHolds()
+  const holds = holdsOf(evaluation, others)
   const stops = holds.some((hold) => hold.state === 'stop')
   const label = holds.length === 0 ? 'nothing to settle' : `${holds.length} to settle`
   return (
@@ -38,13 +42,14 @@ export function Holds() {
             sx={{ whiteSpace: 'normal', gap: 1.5, alignItems: 'baseline' }}
             onClick={() => {
               setAnchor(null)
-              void go(`/jobs/${jobId}/members/${hold.linkId}?show=${encodeURIComponent(hold.selection)}`)
+              if (hold.endId) move({ endId: hold.endId })
+              void go(`/jobs/${jobId}/${hold.to}`)
             }}
           >
             <StateMark state={hold.state === 'incomplete' ? 'in hand' : hold.state} />
             <Box>
               <Typography variant="body2">
-                <b>{hold.linkName}</b>: {hold.title}
+                <b>{hold.part}</b>: {hold.title}
               </Typography>
               <Typography variant="caption" sx={{ color: 'text.secondary' }}>
                 {hold.detail}

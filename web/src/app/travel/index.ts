@@ -1,6 +1,7 @@
 export { TravelProvider } from './TravelProvider'
 export { TravelStrip } from './TravelStrip'
 export {
+  drawnFirst,
   steering,
   studied,
   studyKey,

@@ -58,7 +58,7 @@ export function ChecksPanel({ linkId, selection, onSelect, parts }: Props) {
             {note}
           </Typography>
         ))}
-      {result.stack && (
+      {(result.stack || rows.length > 0) && (
         <Typography variant="caption" component="p" sx={{ color: 'text.secondary' }}>
           <b>Not checked:</b> {evaluation?.not_checked.join(', ')}. A margin is not an approval: follow your local
           rules, and have a licensed engineer or certifier pass a road or race car.
@@ -68,7 +68,16 @@ export function ChecksPanel({ linkId, selection, onSelect, parts }: Props) {
   )
 }
 
-function CheckRow({ check, open, onToggle }: { check: CheckOut; open: boolean; onToggle: (open: boolean) => void }) {
+/** A check: its name, use and margin; open, its working. */
+export function CheckRow({
+  check,
+  open,
+  onToggle,
+}: {
+  check: CheckOut
+  open: boolean
+  onToggle: (open: boolean) => void
+}) {
   const row = useRef<HTMLDivElement>(null)
   useEffect(() => {
     if (open) row.current?.scrollIntoView({ block: 'nearest' })

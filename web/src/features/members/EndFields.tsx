@@ -3,6 +3,7 @@ import type { Link } from '../../api'
 import { useLink } from '../../app/session'
 import { LengthField } from '../../quantity'
 import { Choice, Section, Segmented, TextRow } from '../../ui'
+import { MachinedFields, Tapped } from './MadeEnds'
 import type { useParts } from './useParts'
 
 type EndName = 'end_a' | 'end_b'
@@ -10,7 +11,14 @@ type Parts = ReturnType<typeof useParts>
 
 const alike = (link: Link) => {
   const { end_a: a, end_b: b } = link
-  return a.kind === 'rod_end' && b.kind === 'rod_end' && a.joint === b.joint && a.insert === b.insert && a.nut === b.nut
+  return (
+    a.kind === 'rod_end' &&
+    b.kind === 'rod_end' &&
+    a.joint === b.joint &&
+    a.insert === b.insert &&
+    a.nut === b.nut &&
+    a.tapped_mm === b.tapped_mm
+  )
 }
 
 /** Both ends: joint, insert and nut of each, its hand, or an end that does not adjust. */
@@ -22,8 +30,15 @@ export function EndFields({ link, parts }: { link: Link; parts: Parts }) {
       ...now,
       [name]:
         value === 'fixed'
-          ? { kind: 'fixed', what: 'bush sleeve', centre_to_face: { mm: 25, typed: null } }
-          : { kind: 'rod_end', joint: null, insert: null, nut: null, hand: value === 'lh' ? 'LH' : 'RH' },
+          ? { kind: 'fixed', what: 'bush sleeve', centre_to_face: { mm: 25, typed: null }, machined: null }
+          : {
+              kind: 'rod_end',
+              joint: null,
+              insert: null,
+              nut: null,
+              hand: value === 'lh' ? 'LH' : 'RH',
+              tapped_mm: null,
+            },
     }))
   const hand = (name: EndName, value: 'RH' | 'LH') =>
     edit(`${name} hand`, (now) => {
@@ -33,18 +48,39 @@ export function EndFields({ link, parts }: { link: Link; parts: Parts }) {
   const rows = (name: EndName, target: string) => {
     const end = link[name]
     if (end.kind !== 'rod_end') return null
-    return (['joint', 'insert', 'nut'] as const).map((part) => (
-      <Box key={part} data-field={`${name}.${part}`}>
-        <Choice
-          label={part[0]!.toUpperCase() + part.slice(1)}
-          value={end[part]}
-          options={parts.options(`${name}.${part}`, `${part}s`, end[part])}
-          onChange={(key) => parts.choose(`${target}.${part}`, key)}
-          empty={part === 'joint' ? 'Choose tube and grade first.' : 'Choose the joint first.'}
-          problem={problems.get(`${name}.${part}`)}
-        />
-      </Box>
-    ))
+    const tapped = end.tapped_mm !== null
+    const shown = tapped ? (['joint', 'nut'] as const) : (['joint', 'insert', 'nut'] as const)
+    const names: EndName[] = target === 'ends' ? ['end_a', 'end_b'] : [name]
+    return [
+      ...shown.map((part) => (
+        <Box key={part} data-field={`${name}.${part}`}>
+          <Choice
+            label={part[0]!.toUpperCase() + part.slice(1)}
+            value={end[part]}
+            options={parts.options(`${name}.${part}`, `${part}s`, end[part])}
+            onChange={(key) => parts.choose(`${target}.${part}`, key)}
+            empty={part === 'joint' ? 'Choose tube and grade first.' : 'Choose the joint first.'}
+            problem={problems.get(`${name}.${part}`)}
+          />
+        </Box>
+      )),
+      <Tapped
+        key="tapped"
+        depth={end.tapped_mm}
+        problem={problems.get(`${name}.tapped_mm`)}
+        onChange={(tapped_mm) =>
+          edit(`${name} tapped`, (now) => {
+            const next = { ...now }
+            for (const one of names) {
+              const old = now[one]
+              if (old.kind === 'rod_end')
+                next[one] = { ...old, tapped_mm, insert: tapped_mm === null ? old.insert : null }
+            }
+            return next
+          })
+        }
+      />,
+    ]
   }
   return (
     <Section title="Ends" note="a right/left pair turns without dismantling; one adjustable end goes by half turns">
@@ -88,6 +124,14 @@ export function EndFields({ link, parts }: { link: Link; parts: Parts }) {
                   onChange={(value) =>
                     value &&
                     edit(`${name} face`, (now) => ({ ...now, [name]: { ...now[name], centre_to_face: value } }))
+                  }
+                />
+                <MachinedFields
+                  machined={end.machined}
+                  problems={problems}
+                  at={`${name}.machined`}
+                  onChange={(machined) =>
+                    edit(`${name} machined`, (now) => ({ ...now, [name]: { ...now[name], machined } }))
                   }
                 />
               </>

@@ -61,27 +61,31 @@ export function LinkView({ linkId }: { linkId: string }) {
             }
             note={SIDES[link.side]}
           >
-            <Segmented
-              label="How much thread shows"
-              value={school}
-              onChange={(value) =>
-                edit('school', (now) => ({
-                  ...now,
-                  school: value,
-                  showing: value === 'exposure' ? (now.showing ?? { mm: 5, typed: null }) : null,
-                }))
-              }
-              options={SCHOOLS.map((one) => ({ value: one.key, label: one.label, title: one.trade }))}
-            />
-            <Segmented
-              label="End in section"
-              value={String(end)}
-              onChange={(value) => setEnd(Number(value))}
-              options={[
-                { value: '0', label: 'end A' },
-                { value: '1', label: 'end B' },
-              ]}
-            />
+            {!link.boxed && (
+              <Segmented
+                label="How much thread shows"
+                value={school}
+                onChange={(value) =>
+                  edit('school', (now) => ({
+                    ...now,
+                    school: value,
+                    showing: value === 'exposure' ? (now.showing ?? { mm: 5, typed: null }) : null,
+                  }))
+                }
+                options={SCHOOLS.map((one) => ({ value: one.key, label: one.label, title: one.trade }))}
+              />
+            )}
+            {!link.boxed && (
+              <Segmented
+                label="End in section"
+                value={String(end)}
+                onChange={(value) => setEnd(Number(value))}
+                options={[
+                  { value: '0', label: 'end A' },
+                  { value: '1', label: 'end B' },
+                ]}
+              />
+            )}
           </SheetHead>
           <Box sx={{ flex: 1, minHeight: 0, px: 2, position: 'relative' }}>
             {drawn.error && <Problem error={drawn.error} retry={() => void drawn.refetch()} />}
@@ -121,7 +125,7 @@ export function LinkView({ linkId }: { linkId: string }) {
               <SetPanel linkId={linkId} selection={selection} onRemoved={() => void go('..', { relative: 'path' })} />
             )}
             {panel === 'size' && <SizePanel linkId={linkId} onUsed={() => show(null, 'hold')} />}
-            {panel === 'hold' && result && !result.stack && (
+            {panel === 'hold' && result && !result.stack && !link.boxed && (
               <Button variant="contained" onClick={() => show(null, 'size')}>
                 Size it
               </Button>

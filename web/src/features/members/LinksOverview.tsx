@@ -1,14 +1,16 @@
 import { Box, Button, Typography } from '@mui/material'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { useNavigate } from 'react-router'
+import { useNavigate, useSearchParams } from 'react-router'
 import { answer, api, tiedTo } from '../../api'
 import { useDesign, useSessionPart } from '../../app/session'
 import { DrawingView } from '../../drawing'
 import { useUnits } from '../../quantity'
 import { Busy, Empty, PlusIcon, Problem, Segmented } from '../../ui'
 import { useEnd } from '../../app/travel'
-import { ArmPanel, Arms, useArms } from './Arms'
+import { ArmPanel } from './ArmPanel'
+import { Arms } from './Arms'
+import { useArms } from './useArms'
 import { SizeAll } from './SizeAll'
 import { AlignmentPanel, NO_ALIGNMENT, TurnSheet, useTurnSheet } from './TurnSheet'
 import { ScreenPanel, WhatGives, useWhatGives } from './WhatGives'
@@ -19,7 +21,7 @@ import { SheetHead, StationLayout } from './StationLayout'
 type View = 'links' | 'arms' | 'turns' | 'gives'
 const NOTE: Record<View, (end?: string) => string> = {
   links: () => 'to one scale; pick one to open it',
-  arms: () => 'welded frames, each tube in its worst case',
+  arms: () => 'welded frames under every case; pick a tube',
   turns: (end) => `of ${end ?? 'the end'}; the strip below chooses which`,
   gives: () => 'how many times its worst load each part bears',
 }
@@ -33,7 +35,10 @@ export function LinksOverview() {
   const { unit } = useUnits()
   const [adding, setAdding] = useState(false)
   const [first, setFirst] = useState(0)
-  const [view, setView] = useState<View>('links')
+  // what is shown stands in the address: a hold goes straight to an arm and its check, and back comes back
+  const [search, setSearch] = useSearchParams()
+  const view: View = search.has('arm') ? 'arms' : ((search.get('view') as View | null) ?? 'links')
+  const setView = (next: View) => setSearch(next === 'links' ? {} : { view: next }, { replace: true })
   const [alignment, setAlignment] = useState(NO_ALIGNMENT)
   const go = useNavigate()
   const drawn = useQuery({
@@ -46,8 +51,10 @@ export function LinksOverview() {
   const turns = useTurnSheet(alignment, view === 'turns')
   const gives = useWhatGives(view === 'gives')
   const arms = useArms(view === 'arms')
-  const [chosen, setChosen] = useState<string | null>(null)
-  const arm = chosen ?? design.arms[0]?.id ?? null
+  const arm = design.arms.find((one) => one.id === search.get('arm'))?.id ?? design.arms[0]?.id ?? null
+  const selection = search.get('show')
+  const choose = (id: string) => setSearch({ arm: id }, { replace: true })
+  const select = (ref: string | null) => arm && setSearch(ref ? { arm, show: ref } : { arm }, { replace: true })
   const hasArms = design.ends.length > 0
   const end = useEnd()
   return (
@@ -101,7 +108,9 @@ export function LinksOverview() {
                   what it sees, press Size it, and its parts, saw length and checks are here.
                 </Empty>
               )}
-              {view === 'arms' && <Arms query={arms} chosen={arm} onChoose={setChosen} />}
+              {view === 'arms' && (
+                <Arms query={arms} chosen={arm} onChoose={choose} selection={selection} onSelect={select} />
+              )}
               {view === 'turns' && <TurnSheet query={turns} />}
               {view === 'gives' && <WhatGives query={gives} />}
               {drawn.error && <Problem error={drawn.error} retry={() => void drawn.refetch()} />}
@@ -118,7 +127,7 @@ export function LinksOverview() {
         panel={
           view === 'arms' ? (
             <Box sx={{ p: 2.25, overflowY: 'auto' }}>
-              <ArmPanel query={arms} chosen={arm} />
+              <ArmPanel query={arms} chosen={arm} selection={selection} onSelect={select} />
             </Box>
           ) : view === 'turns' ? (
             <Box sx={{ p: 2.25, overflowY: 'auto' }}>

@@ -9,6 +9,7 @@ import { CaseFields } from './CaseFields'
 import { EndFields } from './EndFields'
 import { SCHOOLS } from './schools'
 import { fieldOf } from './selection'
+import { BoxedFields, SpliceFields } from './SpliceBox'
 import { useParts } from './useParts'
 import { Choice } from '../../ui'
 
@@ -41,12 +42,7 @@ export function SetPanel({ linkId, selection, onRemoved }: Props) {
 }
 
 function Fields({ link, onRemoved }: { link: Link; onRemoved: () => void }) {
-  const { session, edit, problems, design } = useLink(link.id)
-  const parts = useParts(link)
-  const school = link.school ?? design.settings.school
-  const trade = SCHOOLS.find((one) => one.key === school)?.trade
-  const weld = (change: Partial<Link['welding']>) =>
-    edit('welding', (now) => ({ ...now, welding: { ...now.welding, ...change } }))
+  const { session, edit, problems } = useLink(link.id)
   return (
     <>
       <Section title="Name and side">
@@ -70,6 +66,50 @@ function Fields({ link, onRemoved }: { link: Link; onRemoved: () => void }) {
       <Box data-field="cases">
         <CaseFields link={link} />
       </Box>
+      {!link.boxed && <TubeFields link={link} />}
+      {!link.boxed && (
+        <Box data-field="splice">
+          <SpliceFields link={link} />
+        </Box>
+      )}
+      <Box data-field="boxed">
+        <BoxedFields link={link} />
+      </Box>
+      {!link.boxed && <Bought link={link} />}
+      <Section title="Note">
+        <TextRow
+          label="Note"
+          multiline
+          maxLength={2000}
+          value={link.note}
+          onChange={(note) => edit('note', (now) => ({ ...now, note }))}
+          problem={problems.get('note')}
+        />
+      </Section>
+      <Button
+        color="error"
+        size="small"
+        onClick={() => {
+          session.edit('remove a link', (now) => ({ ...now, links: now.links.filter((one) => one.id !== link.id) }))
+          onRemoved()
+        }}
+      >
+        Remove this link (undo brings it back)
+      </Button>
+    </>
+  )
+}
+
+/** What a link of tube is made of: tube, ends, thread, welds, straightness. */
+function TubeFields({ link }: { link: Link }) {
+  const { edit, problems, design } = useLink(link.id)
+  const parts = useParts(link)
+  const school = link.school ?? design.settings.school
+  const trade = SCHOOLS.find((one) => one.key === school)?.trade
+  const weld = (change: Partial<Link['welding']>) =>
+    edit('welding', (now) => ({ ...now, welding: { ...now.welding, ...change } }))
+  return (
+    <>
       {parts.error && <Problem error={parts.error} />}
       <Section title="Tube" note="only what fits together is offered; what follows changes with it">
         <Box data-field="tube">
@@ -224,27 +264,6 @@ function Fields({ link, onRemoved }: { link: Link; onRemoved: () => void }) {
           </>
         )}
       </Section>
-      <Bought link={link} />
-      <Section title="Note">
-        <TextRow
-          label="Note"
-          multiline
-          maxLength={2000}
-          value={link.note}
-          onChange={(note) => edit('note', (now) => ({ ...now, note }))}
-          problem={problems.get('note')}
-        />
-      </Section>
-      <Button
-        color="error"
-        size="small"
-        onClick={() => {
-          session.edit('remove a link', (now) => ({ ...now, links: now.links.filter((one) => one.id !== link.id) }))
-          onRemoved()
-        }}
-      >
-        Remove this link (undo brings it back)
-      </Button>
     </>
   )
 }

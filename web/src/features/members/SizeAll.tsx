@@ -1,8 +1,8 @@
 import { Box, Button, LinearProgress, Typography } from '@mui/material'
-import { useMutation } from '@tanstack/react-query'
-import { useRef, useState } from 'react'
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
 import { answer, api, type SizeAllOut } from '../../api'
-import { useSessionPart, useTheSession } from '../../app/session'
+import { newId, useSessionPart, useTheSession } from '../../app/session'
 import { Problem, Section, Segmented } from '../../ui'
 
 type Aim = 'mass' | 'cost' | 'stocks'
@@ -11,32 +11,49 @@ const FOUND: Record<Aim, string> = { mass: 'lightest', cost: 'cheapest', stocks:
 /** Every link of the job sized together; what is found is shown first and taken when it is wanted. */
 export function SizeAll() {
   const session = useTheSession()
-  const links = useSessionPart((state) => state.design.links)
+  const parts = useSessionPart((state) => state.design.links.length + state.design.arms.length)
   const [aim, setAim] = useState<Aim>('mass')
   const [found, setFound] = useState<SizeAllOut | null>(null)
-  const call = useRef<AbortController>(undefined)
+  const [search, setSearch] = useState<string | null>(null)
   const size = useMutation({
-    mutationFn: () => {
-      call.current = new AbortController()
-      const { signal } = call.current
-      return answer(api.POST('/api/size-all', { body: { design: session.state().design, aim }, signal }))
-    },
+    mutationFn: (id: string) =>
+      answer(api.POST('/api/size-all', { body: { design: session.state().design, aim, search_id: id } })),
     onSuccess: setFound,
+    onSettled: () => setSearch(null),
   })
-  const stopped = size.error instanceof DOMException
+  const far = useQuery({
+    queryKey: ['search', search],
+    queryFn: () => answer(api.GET('/api/searches/{search_id}', { params: { path: { search_id: search! } } })),
+    enabled: search !== null,
+    refetchInterval: 300,
+  })
+  const stop = () =>
+    search && void api.POST('/api/searches/{search_id}/stop', { params: { path: { search_id: search } }, body: {} })
+  const begin = () => {
+    const id = newId()
+    setSearch(id)
+    setFound(null)
+    size.mutate(id)
+  }
+  const { done = 0, of = 0 } = (search !== null && far.data) || {}
   const take = () => {
     if (!found) return
     const sized = new Map(found.design.links.map((link) => [link.id, link]))
+    const arms = new Map(found.design.arms.map((arm) => [arm.id, arm]))
     const won = new Set(found.links.filter((one) => one.sized).map((one) => one.link_id))
     session.edit('size all', (now) => ({
       ...now,
       links: now.links.map((link) => (won.has(link.id) ? (sized.get(link.id) ?? link) : link)),
+      arms: now.arms.map((arm) => (won.has(arm.id) ? (arms.get(arm.id) ?? arm) : arm)),
       catalogue: found.design.catalogue,
     }))
     setFound(null)
   }
   return (
-    <Section title="Size all" note="every link against every case; hardware that does not fit together is never tried">
+    <Section
+      title="Size all"
+      note="every link and arm against every case; hardware that does not fit together is never tried"
+    >
       <Segmented
         label="What is to be least"
         fullWidth
@@ -52,18 +69,25 @@ export function SizeAll() {
         ]}
       />
       <Box sx={{ display: 'flex', gap: 1, mt: 1 }}>
-        <Button
-          variant="contained"
-          fullWidth
-          onClick={() => size.mutate()}
-          disabled={size.isPending || links.length === 0}
-        >
+        <Button variant="contained" fullWidth onClick={begin} disabled={size.isPending || parts === 0}>
           Size all
         </Button>
-        {size.isPending && <Button onClick={() => call.current?.abort()}>Stop</Button>}
+        {size.isPending && <Button onClick={stop}>Stop</Button>}
       </Box>
-      {size.isPending && <LinearProgress aria-label="Searching the catalogue" sx={{ mt: 1 }} />}
-      {size.error && !stopped && (
+      {size.isPending && (
+        <>
+          <LinearProgress
+            aria-label="Searching the catalogue"
+            variant={of ? 'determinate' : 'indeterminate'}
+            value={of ? (100 * done) / of : undefined}
+            sx={{ mt: 1 }}
+          />
+          <Typography variant="caption" component="p" role="status" sx={{ m: 0 }}>
+            {of ? `${done} of ${of} parts sized` : 'beginning'}
+          </Typography>
+        </>
+      )}
+      {size.error && (
         <Box sx={{ mt: 1 }}>
           <Problem error={size.error} />
         </Box>
@@ -95,9 +119,10 @@ export function SizeAll() {
             </Box>
           ))}
           <Typography variant="caption" component="p" sx={{ color: 'text.secondary', mt: 0 }}>
+            {found.stopped && 'Stopped before all were sized. '}
             {FOUND[aim]}: {found.mass_kg.toFixed(2)} kg, {found.stocks} different{' '}
             {found.stocks === 1 ? 'stock' : 'stocks'}; {found.considered.toLocaleString('en')} sets of parts fit
-            together, {found.judged.toLocaleString('en')} came into question.
+            together, {found.judged.toLocaleString('en')} came into question, in {found.seconds.toFixed(1)} s.
           </Typography>
           <Button variant="contained" size="small" onClick={take} disabled={found.links.every((one) => !one.sized)}>
             Use these parts

@@ -1,0 +1,159 @@
+"""The arms of a job, worked out in its end under its load cases: the same for page, search and turn sheet."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from tirante.calc.loaded import EVERYDAY, bare, loads_of
+from tirante.calc.templates import template_of
+from tirante.core.design.arm import ArmResult, ArmSetting, ArmSized, arm_result, carried, size_arm
+from tirante.core.design.arm_checks import arm_checks
+from tirante.core.design.arm_ends import ArmSide, arm_sides_of, size_ends
+from tirante.core.design.arm_frame import Material
+from tirante.core.design.assembly import Misfit
+from tirante.core.design.catalogue import Catalogue, Grade, Tube, grade_comes_as
+from tirante.core.design.check_result import CheckResult
+from tirante.core.design.model import Arm, Design, SuspensionEnd
+from tirante.core.errors import InputError
+from tirante.core.loads.end_loads import EndLoads
+from tirante.core.members.tube import Section
+
+if TYPE_CHECKING:
+    from tirante.core.suspension.cycle import Solved
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WorkedArm:
+    """An arm with its checks, weakest first; or what stands in the way."""
+
+    arm: Arm
+    end: SuspensionEnd | None
+    tube: Tube | None
+    grade: Grade | None
+    faults: tuple[Misfit, ...] = ()
+    result: ArmResult | None = None
+    sides: tuple[ArmSide, ...] = ()
+    checks: tuple[CheckResult, ...] = ()
+
+    @property
+    def complete(self) -> bool:
+        """Whether nothing stands in the way."""
+        return self.result is not None and not self.faults
+
+
+def end_of_arm(design: Design, arm: Arm) -> SuspensionEnd | None:
+    """The suspension end an arm belongs to; None when it is gone."""
+    return next((end for end in design.ends if end.id == arm.end_id), None)
+
+
+def setting_of(design: Design, end: SuspensionEnd) -> ArmSetting:
+    """Where an end's arms stand and what they see.
+
+    Raises:
+        InputError: the end cannot be put together.
+    """
+    plain = bare(design)
+    every, everyday = _loads(plain, end), _loads(plain.model_copy(update={"loads": EVERYDAY}), end)
+    return ArmSetting(
+        template=template_of(end.end), loads=every, factors=design.settings.factors, everyday=everyday,
+        studs={name: ball.stud_axis for name, ball in end.end.balls.items()}, ride=_at_ride(design.standing(end).model_dump_json()),
+    )  # fmt: skip
+
+
+def _loads(design: Design, end: SuspensionEnd) -> EndLoads:
+    found = loads_of(design, end)
+    if isinstance(found, InputError):
+        raise found
+    return found
+
+
+@lru_cache(maxsize=16)
+def _at_ride(end_json: str) -> Solved:
+    from tirante.core.suspension.cycle import solved_cycle
+    from tirante.core.suspension.end import End
+
+    end = End.model_validate_json(end_json)
+    return solved_cycle(template_of(end), end, np.zeros((3, 1)))
+
+
+def worked_arm(arm: Arm, design: Design) -> WorkedArm:
+    """An arm of a job, worked out."""
+    end = end_of_arm(design, arm)
+    tube = design.catalogue.find("tubes", arm.tube) if arm.tube else None
+    grade = design.catalogue.find("grades", arm.grade) if arm.grade else None
+    tube = tube if isinstance(tube, Tube) else None
+    grade = grade if isinstance(grade, Grade) else None
+    known = {"arm": arm, "end": end, "tube": tube, "grade": grade}
+    if end is None:
+        lost = "The suspension end that it was an arm of is not there any more. Take it out, or undo."
+        return WorkedArm(**known, faults=(Misfit(field="end_id", message=lost),))  # type: ignore[arg-type]
+    if tube is None or grade is None:
+        return WorkedArm(**known, faults=(Misfit(field="tube", message="Not sized yet: press Size it."),))  # type: ignore[arg-type]
+    try:
+        setting = setting_of(design, end)
+        result = arm_result(arm, tube, grade, setting)
+    except InputError as error:
+        return WorkedArm(**known, faults=(Misfit(field=(error.fields or ("",))[0], message=error.message),))  # type: ignore[arg-type]
+    sides: list[ArmSide] = []
+    faults: tuple[Misfit, ...] = ()
+    if arm.pivots == "rod ends":
+        found = arm_sides_of(arm, result.places, result.frames, result.which, design.catalogue, design.settings)
+        faults = tuple(one for one in found if isinstance(one, Misfit))
+        sides = [one for one in found if isinstance(one, ArmSide)]
+    checks = arm_checks(arm, tube, grade, result, sides, design.settings.factors)
+    return WorkedArm(**known, faults=faults, result=result, sides=tuple(sides), checks=tuple(checks))  # type: ignore[arg-type]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SizedArm:
+    """What the search found, and the arm with it."""
+
+    found: ArmSized
+    arm: Arm | None  # as it would be; None when nothing holds
+    advice: str
+
+
+def sized_arm(arm: Arm, design: Design, catalogue: Catalogue, aim: str = "mass") -> SizedArm:
+    """The least tube and grade that hold an arm, and the rod ends at its pivots where it has them.
+
+    Raises:
+        InputError: the end is gone or cannot be put together; no case was carried; a price is missing.
+    """
+    end = end_of_arm(design, arm)
+    if end is None:
+        raise InputError("The suspension end of this arm is not there any more.", code="missing", fields=("end_id",))
+    setting = setting_of(design, end)
+
+    def price(_tube: Tube, grade: Grade, mass: float) -> float | None:
+        return None if grade.price is None else grade.price * mass
+
+    tubes: tuple[Tube, ...] = catalogue.tubes
+    left_out = 0
+    while True:
+        found = size_arm(
+            arm, tubes, catalogue.grades, grade_comes_as, setting, price if aim == "cost" else None
+        )  # fmt: skip
+        if found.tube is None or found.grade is None:
+            why = " (tubes that hold have no rod end that does)" if left_out else ""
+            return SizedArm(found=found, arm=None, advice=found.advice + why)
+        sized = arm.model_copy(update={"tube": found.tube.key, "grade": found.grade.key})
+        if arm.pivots != "rod ends":
+            return SizedArm(found=found, arm=sized, advice=found.advice)
+        material = Material(
+            section=Section(od=found.tube.od_mm, wall=found.tube.wall_mm), elastic_modulus=found.grade.e_mpa
+        )
+        places, every = carried(sized, setting, [material])
+        end_parts = size_ends(sized, places, every, 0, found.tube, found.grade, catalogue, design.settings)
+        if end_parts is not None:
+            more = f" {left_out} lighter tubes were left out: no rod end that fits them holds." if left_out else ""
+            return SizedArm(
+                found=found, arm=sized.model_copy(update={"pivot_end": end_parts}), advice=found.advice + more
+            )
+        # no insert of the catalogue fits this tube, or none that does holds: the next tube
+        key = found.tube.key
+        tubes = tuple(t for t in tubes if t.key != key)
+        left_out += 1

@@ -1,0 +1,286 @@
+"""Links beyond a straight tube with inserts: tapped tubes, machined ends, splices, boxed links, each against its formula written out."""
+
+from __future__ import annotations
+
+from math import pi
+from typing import Any
+
+import numpy as np
+import pytest
+
+from tests.core.test_arm import SHELF
+from tirante.calc import calculate
+from tirante.core.design.boxed import boxed_checks, plates_of
+from tirante.core.design.catalogue import Grade, Tube, grade_comes_as
+from tirante.core.design.drawings import draw, numbers_of
+from tirante.core.design.evaluate import build, evaluate
+from tirante.core.design.fields import Length
+from tirante.core.design.model import (
+    Boxed,
+    CentreToCentre,
+    Design,
+    FixedEnd,
+    Link,
+    LoadCase,
+    Machined,
+    RodEndEnd,
+    Settings,
+    Splice,
+)
+from tirante.core.design.results import CheckOut, LinkOut
+from tirante.core.design.sizing import size
+from tirante.core.drawing.model import Text
+from tirante.core.errors import InputError
+from tirante.core.members.column import column_strength
+from tirante.core.members.splice import sleeve_section, splice_strength
+from tirante.core.members.thread import parse_thread
+from tirante.core.members.tube import Section
+
+ID = "00000000-0000-4000-8000-000000000001"
+THICK = Tube(key="thick", label="thick tube", source="invented", series="inch", od_mm=31.75, wall_mm=9.0)
+
+METALS = sorted(
+    (row for row in SHELF.grades if row.family == "steel" and grade_comes_as(row, THICK)), key=lambda row: row.uts_mpa
+)
+CASES = (LoadCase(name="push", axial_n=-9000.0), LoadCase(name="pull", axial_n=12000.0))
+
+
+def mm(value: float) -> Length:
+    return Length(mm=value)
+
+
+def job(link: Link, *tubes: Tube) -> Design:
+    shelf = SHELF.model_copy(update={"tubes": (*SHELF.tubes, THICK, *tubes)})
+    return Design(name="job", links=(link,), catalogue=shelf)
+
+
+def worked(link: Link) -> LinkOut:
+    return evaluate(job(link)).links[0]
+
+
+def a_link(**more: Any) -> Link:
+    fields = {"tube": "tube-1.25x0.120", "grade": "4130n-thin", "cases": CASES, **more}
+    ends = {
+        "end_a": FixedEnd(what="bush", centre_to_face=mm(20.0)),
+        "end_b": FixedEnd(what="bush", centre_to_face=mm(20.0)),
+    }
+    return Link(id=ID, name="link", between=CentreToCentre(length=mm(600.0)), **{**ends, **fields})
+
+
+def check(found: LinkOut, key: str) -> CheckOut:
+    return next(one for one in found.checks if one.key == key)
+
+
+def grade(key: str) -> Grade:
+    return next(row for row in SHELF.grades if row.key == key)
+
+
+def test_every_figure_of_these_links_comes_out_of_the_command_line() -> None:
+    clevis = Machined(form="clevis", thickness_mm=8, width_mm=32, hole_mm=12.2, pin_mm=12, edge_mm=24, gap_mm=16)
+    links = [
+        a_link(end_a=FixedEnd(what="clevis", centre_to_face=mm(40), machined=clevis), splice=Splice(at=mm(200), length=mm(120), wall_mm=4)),
+        a_link(boxed=Boxed(height=mm(70), width=mm(60), side_mm=5, top_mm=6, bottom_mm=5, pad_at=mm(400), pad_offset_mm=12),
+               cases=(LoadCase(name="stop", axial_n=-6000, strike_n=15_000),)),
+        tapped(),
+    ]  # fmt: skip
+    seen = set()
+    for link in links:
+        found = worked(link)
+        assert found.faults == [], found.faults
+        for one in found.checks:
+            if one.topic is None or not one.figure:
+                continue
+            assert one.topic_input is not None
+            assert one.output
+            out: Any = calculate(one.topic, one.topic_input)
+            for part in one.output.split("."):
+                out = out[int(part)] if part.isdigit() else out[part]
+            assert out == pytest.approx(one.demand if one.figure == "demand" else one.capacity, rel=1e-9), one.key
+            seen.add(one.key)
+    assert {"machined_pin", "machined_bearing", "spigot_weld", "splice_net", "splice_weld", "splice_bending", "tapped_wall", "strip_insert",
+            "box_stress", "box_plates", "box_seams", "box_column"} <= seen  # fmt: skip
+
+
+def tapped(**more: Any) -> Link:
+    joint = next(row for row in SHELF.joints if row.designation == "5/8-18 UNF")
+    nut = next(row for row in SHELF.nuts if row.designation == "5/8-18 UNF")
+    ends = {
+        name: RodEndEnd(joint=joint.key, nut=nut.key, hand=hand, tapped_mm=40.0)  # type: ignore[arg-type]
+        for name, hand in (("end_a", "RH"), ("end_b", "LH"))
+    }
+    return a_link(**{"tube": "thick", "grade": METALS[0].key, **ends, **more})
+
+
+def test_a_tapped_tube_needs_no_insert_and_strips_as_the_tube_s_own_metal() -> None:
+    link = tapped()
+    found = worked(link)
+    assert found.stack is not None, found.faults
+    keys = {one.key for one in found.checks}
+    assert "insert_weld" not in keys
+    metal = grade(link.grade or "")
+    thread = parse_thread("5/8-18 UNF")
+    wall = check(found, "tapped_wall")
+    # the wall outside the thread, at the yield as delivered: nothing is welded
+    assert wall.capacity == pytest.approx(pi / 4 * (31.75**2 - thread.major**2) * metal.yield_mpa, rel=1e-9)
+    strip = check(found, "strip_insert")
+    assert strip.topic_input is not None
+    assert strip.topic_input["internal_uts_mpa"] == metal.uts_mpa
+    assert check(found, "net").topic_input == {
+        "od_mm": 31.75, "wall_mm": 9.0, "holes": [], "yield_mpa": metal.yield_mpa, "uts_mpa": metal.uts_mpa
+    }  # fmt: skip
+    assert found.welding_notes == ["Nothing is welded on this link: both its ends are screwed into the tube."]
+    parts = evaluate(job(link)).cut_list
+    assert not [item for item in parts.items if item.kind == "insert"]
+    assert any("cut the tube’s own thread" in item.what for item in parts.items)
+
+
+def test_a_bore_wider_than_the_drill_is_refused_at_the_thread() -> None:
+    found = worked(tapped(tube="tube-1.25x0.120"))
+    assert any(fault.field == "end_a.tapped_mm" and "wider than the tap" in fault.message for fault in found.faults)
+    with pytest.raises(InputError, match="tapped"):
+        size(tapped(), Settings(), SHELF)
+
+
+def test_softer_metal_needs_more_thread() -> None:
+    assert METALS[-1].uts_mpa > METALS[0].uts_mpa
+    weak, strong = (worked(tapped(grade=g.key)) for g in (METALS[0], METALS[-1]))
+    assert weak.stack
+    assert strong.stack
+    needs = [found.stack.ends[0].shank_breaks_first_mm for found in (weak, strong)]  # type: ignore[union-attr]
+    assert needs[0] > needs[1]  # type: ignore[operator]
+
+
+def test_a_clevis_bears_at_its_pin_and_its_pin_bends_between_the_ears() -> None:
+    end = Machined(form="clevis", thickness_mm=8, width_mm=32, hole_mm=12.2, pin_mm=12, edge_mm=24, gap_mm=16)
+    found = worked(a_link(end_b=FixedEnd(what="clevis", centre_to_face=mm(45), machined=end)))
+    assert check(found, "machined_bearing").capacity == pytest.approx(1.8 * 355 * 12 * 8 * 2)
+    pin = check(found, "machined_pin")
+    force = 12000.0 * Settings().factors.bolt
+    assert pin.demand == pytest.approx(32 * force / 2 * (8 / 2 + 16 / 4) / (pi * 12**3))
+    eye = end.model_copy(update={"form": "eye"})
+    other = worked(a_link(end_b=FixedEnd(what="eye", centre_to_face=mm(45), machined=eye)))
+    assert check(other, "machined_bearing").capacity == pytest.approx(1.8 * 355 * 12 * 8)
+    assert all(one.key != "machined_pin" for one in other.checks)
+    loose = end.model_copy(update={"pin_mm": 13.0})
+    bad = worked(a_link(end_b=FixedEnd(what="clevis", centre_to_face=mm(45), machined=loose)))
+    assert bad.faults[0].field == "end_b.machined.hole_mm"
+
+
+def test_a_sleeve_carries_alone_at_the_joint() -> None:
+    tube = Section(od=38.1, wall=3.05)
+    sleeve = sleeve_section(tube, 4.0, inside=True)
+    assert sleeve.od == pytest.approx(32.0)
+    found = splice_strength(
+        tube, sleeve, 120.0, plugs=2, plugs_in_section=1, plug=9.5, leg=4.0, yield_strength=435, welded_yield=250, ultimate=655,
+        electrode_ultimate=483, axial=-9000, moment=90_000,
+    )  # fmt: skip
+    area, second = pi * 4 * 28, pi / 64 * (32**4 - 24**4)
+    assert found.stress == pytest.approx(9000 / area + 90_000 * 16 / second)
+    assert found.net == pytest.approx(min(area * 250, (area - 9.5 * 4) * 655))
+    assert found.weld == pytest.approx(pi * 38.1 * 4 * 0.6 * 483 * 0.707 + 2 * pi / 4 * 9.5**2 * 0.6 * 483)
+    assert found.overlap == pytest.approx(60 / 38.1)
+    outside = sleeve_section(tube, 4.0, inside=False)
+    assert (outside.od, outside.bore) == pytest.approx((46.1, 38.1))
+    with pytest.raises(InputError, match="does not go"):
+        sleeve_section(tube, 17.0, inside=True)
+
+
+def test_a_spliced_link_is_sawn_in_two_that_make_the_whole() -> None:
+    link = a_link(splice=Splice(at=mm(200), length=mm(120), wall_mm=4))
+    plain, cut = (evaluate(job(one)).cut_list for one in (a_link(), link))
+    whole = plain.pieces[0].length_mm
+    assert [p.part for p in cut.pieces] == ["link, to B", "link, to A"]
+    assert sum(p.length_mm for p in cut.pieces) == pytest.approx(whole)
+    assert min(p.length_mm for p in cut.pieces) == pytest.approx(200 - 20)
+    sleeve = next(item for item in cut.items if item.kind == "plate")
+    assert sleeve.count == 2
+    assert "120.0 mm long" in sleeve.what
+    short = worked(a_link(splice=Splice(at=mm(200), length=mm(60), wall_mm=4)))
+    assert "common practice" in check(short, "splice_bending").note
+    # struck, a splice at mid-span would be bent: the as-welded yield is used for the tube too
+    assert check(worked(link), "bowed").capacity == grade("4130n-thin").welded_yield_mpa
+    off = worked(a_link(splice=Splice(at=mm(70), length=mm(120), wall_mm=4)))
+    assert off.faults[0].field == "splice.at"
+    thin = worked(a_link(splice=Splice(at=mm(200), length=mm(120), wall_mm=14)))
+    assert thin.faults[0].field == "splice.wall_mm"
+
+
+def test_a_box_under_its_stop_is_the_beam_of_the_handbook() -> None:
+    """Simply supported, a load away from mid-span: M = F a b / L; the fibre at M c / I, twisted by Bredt."""
+    boxed = Boxed(height=mm(70), width=mm(60), side_mm=5, top_mm=5, bottom_mm=5, pad_at=mm(400))
+    link = a_link(boxed=boxed, cases=(LoadCase(name="stop", strike_n=10_000.0),))
+    factors = Settings().factors
+    found = {one.key: one for one in boxed_checks(link, Settings())}
+    moment = 10_000.0 * factors.yielding * 400 * 200 / 600
+    second = (60 * 70**3 - 50 * 60**3) / 12
+    bending, shear = moment * 35 / second, 10_000.0 * factors.yielding * 400 / 600
+    half = 60 * 5 * 32.5 + 2 * 5 * 30 * 15
+    at_axis = 3**0.5 * shear * half / (second * 10)
+    assert found["box_stress"].demand == pytest.approx(max(bending, at_axis), rel=1e-9)
+    assert found["box_column"].utilisation is None
+    pressed = a_link(boxed=boxed, cases=(LoadCase(name="push", axial_n=-20_000.0),))
+    column = next(one for one in boxed_checks(pressed, Settings()) if one.key == "box_column")
+    across = (70 * 60**3 - 60 * 50**3) / 12
+    area = 70 * 60 - 60 * 50
+    assert column.capacity == pytest.approx(min(pi**2 * 205_000 * min(second, across) / 600**2, area * 355), rel=1e-9)
+    past = a_link(boxed=boxed, cases=(LoadCase(name="push", axial_n=-9e6),))
+    worst = boxed_checks(past, Settings())[0]
+    assert worst.utilisation is not None
+    assert worst.utilisation > 1.0
+    assert not worst.passed
+
+
+def test_a_boxed_link_of_a_job_has_its_plates_drawing_and_cut_list() -> None:
+    boxed = Boxed(height=mm(70), width=mm(60), side_mm=5, top_mm=6, bottom_mm=5, pad_at=mm(400))
+    link = a_link(boxed=boxed, cases=(LoadCase(name="stop", axial_n=-5000, strike_n=9000.0),))
+    design = job(link)
+    assert [(p.name, p.width, p.count) for p in plates_of(link)] == [
+        ("side plate", 59.0, 2), ("top plate", 60.0, 1), ("bottom plate", 60.0, 1)
+    ]  # fmt: skip
+    found = evaluate(design)
+    out = found.links[0]
+    assert out.mass_kg == pytest.approx(600 * (2 * 59 * 5 + 60 * 6 + 60 * 5) * 7.85e-6)
+    assert out.status in ("ok", "attention", "stop")
+    plates = {item.what: item.count for item in found.cut_list.items if item.kind == "plate"}
+    assert sorted(plates.values()) == [2, 2, 4]
+    sheet = draw(link, design, "link", numbers_of(Settings()))
+    assert not isinstance(sheet, list)
+    words = [item.text for item in sheet.items if isinstance(item, Text)]
+    assert any("600" in text for text in words)
+    assert any("70" in text for text in words)
+    jig = draw(link, design, "jig", numbers_of(Settings()))
+    assert isinstance(jig, list)
+    assert jig[0].field == "boxed"
+    assert isinstance(build(link, design), list)
+    with pytest.raises(InputError, match="plates you give"):
+        size(link, Settings(), SHELF)
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [({"boxed": {"pad_at": {"mm": 700.0}}}, "boxed.pad_at"), ({"boxed": {"height": {"mm": 11.0}}}, "boxed.height"),
+     ({"splice": {"at": {"mm": 590.0}, "length": {"mm": 120.0}, "wall_mm": 4.0}}, "splice.at")],
+)  # fmt: skip
+def test_what_cannot_be_made_is_refused_by_its_field(change: dict[str, Any], field: str) -> None:
+    base = a_link().model_dump(mode="json")
+    box = {
+        "height": {"mm": 70.0},
+        "width": {"mm": 60.0},
+        "side_mm": 5.0,
+        "top_mm": 6.0,
+        "bottom_mm": 5.0,
+        "pad_at": {"mm": 300.0},
+    }
+    if "boxed" in change:
+        change = {"boxed": box | change["boxed"]}
+    with pytest.raises(ValueError, match=field):
+        Link.model_validate(base | change)
+
+
+def test_euler_of_a_box_is_that_of_a_tube_of_the_same_second_moment() -> None:
+    section = Section(od=40.0, wall=3.0)
+    from tirante.core.members.column import euler_of
+
+    strong = column_strength(section, 900.0, 355.0, 205_000.0)
+    assert euler_of(900.0, 205_000.0, section.second_moment) == pytest.approx(strong.euler, rel=1e-12)
+    assert np.isfinite(strong.euler)
