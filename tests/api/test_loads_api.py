@@ -157,6 +157,9 @@ def test_camber_and_caster_are_set_by_the_rod_ends_of_an_arm(client: FlaskClient
     turned = {one["name"]: one["turns"] for one in found["turns"]}
     assert any(turned.get(name, 0) > 0 for name in ("Front upper arm, front tube", "Front upper arm, rear tube"))
     assert all(count == int(count) for name, count in turned.items() if "arm" in name)
+    again = calculate("turns", shlex.split(found["command"])[1])["turns"]
+    assert again["tie rod"]["toe_deg"] == pytest.approx(found["adjusters"][0]["change"]["toe_deg"], rel=1e-9)
+    assert again["upper_front – upper_outer"]["caster_deg"] == pytest.approx(sides[0]["change"]["caster_deg"], rel=1e-9)
     budget = {one["name"]: one for one in found["budget"]}
     assert {"Front upper arm, front tube", "Front upper arm, rear tube", "tie rod"} <= set(budget)
     assert any("Front lower arm: does not adjust" in one for one in found["fixed"])
@@ -195,6 +198,16 @@ def test_what_gives_first_is_the_check_with_the_least_in_hand(client: FlaskClien
             if link["id"] in own and check["utilisation"] and check["case"] and check["unit"] in ("N", "MPa"):
                 assert check["factor"] / check["utilisation"] >= times[0] - 1e-9
     assert any("uprights" in word for word in found["not_checked"])
+    front = next(corner for corner in found["corners"] if corner["name"] == "Front")
+    arms = [one for one in front["gives"] if one["kind"] == "arm"]
+    assert {one["link"] for one in arms} == {"Front upper arm", "Front lower arm"}
+    known = {
+        c["key"] for a in client.post("/api/arms", json={"design": job["design"]}).json["arms"] for c in a["checks"]
+    }
+    assert {one["key"] for one in arms} <= known
+    for screen in rear["fatigue"]:
+        again = calculate("fatigue", shlex.split(screen["command"])[1])
+        assert again[f"{again['governing']}_utilisation"] == pytest.approx(screen["share"], rel=1e-12)
     assert {one["link"] for one in rear["fatigue"]} == {"Rear lower link", "Rear upper link", "Panhard rod"}
 
 
@@ -274,3 +287,23 @@ def test_an_arm_is_drawn_flat_with_its_lengths_and_uses(client: FlaskClient, job
         "/api/arms/choose", json={"design": job["design"], "arm_id": arm["id"], "part": "joint", "key": "no-such"}
     )
     assert (wrong.status_code, wrong.json["issues"][0]["path"]) == (422, "key")
+
+
+def test_the_bend_of_a_link_is_taken_from_what_it_comes_near_to(client: FlaskClient, job: dict[str, Any]) -> None:
+    ids = {link["name"]: link["id"] for link in job["design"]["links"]}
+    near = client.post("/api/study/bend", json={"design": job["design"], "link_id": ids["Panhard rod"]}).json
+    assert near["offset_mm"] == int(near["offset_mm"]) > 0
+    assert "exhaust" in near["says"]
+    far = client.post("/api/study/bend", json={"design": job["design"], "link_id": ids["Front tie rod"]}).json
+    assert far["offset_mm"] is None
+    assert "needs no bend" in far["says"]
+    loose = {
+        **job["design"],
+        "links": [{**job["design"]["links"][0], "between": {"kind": "length", "length": {"mm": 500.0, "typed": None}}}],
+    }
+    told = client.post("/api/study/bend", json={"design": loose, "link_id": loose["links"][0]["id"]}).json
+    assert "no suspension end" in told["says"]
+    gone = client.post(
+        "/api/study/bend", json={"design": job["design"], "link_id": "00000000-0000-4000-8000-0000000000ff"}
+    )
+    assert gone.status_code == 404

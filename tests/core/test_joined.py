@@ -8,14 +8,17 @@ from typing import Any
 import numpy as np
 import pytest
 
+from tests.conftest import ROOT
 from tests.core.test_arm import SHELF
 from tirante.calc import calculate
+from tirante.calc.templates import template_of
 from tirante.core.design.boxed import boxed_checks, plates_of
 from tirante.core.design.catalogue import Grade, Tube, grade_comes_as
 from tirante.core.design.drawings import draw, numbers_of
 from tirante.core.design.evaluate import build, evaluate
 from tirante.core.design.fields import Length
 from tirante.core.design.model import (
+    Bent,
     Boxed,
     CentreToCentre,
     Design,
@@ -26,6 +29,7 @@ from tirante.core.design.model import (
     RodEndEnd,
     Settings,
     Splice,
+    load_design,
 )
 from tirante.core.design.results import CheckOut, LinkOut
 from tirante.core.design.sizing import size
@@ -35,6 +39,8 @@ from tirante.core.members.column import column_strength
 from tirante.core.members.splice import sleeve_section, splice_strength
 from tirante.core.members.thread import parse_thread
 from tirante.core.members.tube import Section
+from tirante.core.suspension.clearance import bend_to_clear
+from tirante.core.suspension.study import study
 
 ID = "00000000-0000-4000-8000-000000000001"
 THICK = Tube(key="thick", label="thick tube", source="invented", series="inch", od_mm=31.75, wall_mm=9.0)
@@ -284,3 +290,40 @@ def test_euler_of_a_box_is_that_of_a_tube_of_the_same_second_moment() -> None:
     strong = column_strength(section, 900.0, 355.0, 205_000.0)
     assert euler_of(900.0, 205_000.0, section.second_moment) == pytest.approx(strong.euler, rel=1e-12)
     assert np.isfinite(strong.euler)
+
+
+@pytest.mark.parametrize("leg", [None, 0.25])
+def test_a_bend_lifts_the_link_clear_where_it_comes_nearest(leg: float | None) -> None:
+    design = load_design((ROOT / "data/demo/marram.json").read_bytes())
+    end = design.ends[1]
+    found = study(template_of(end.end), design.standing(end), end.box.bump_mm, end.box.droop_mm, 0.0, 0.0)
+    side = found.done.left
+    bend = bend_to_clear(side.assembled, side.solved, "Panhard rod", leg)
+    assert bend
+    assert bend.obstacle == "exhaust"
+    profile = min(1.0, min(bend.share, 1 - bend.share) / (leg or 0.5))
+    assert bend.clearance + bend.offset * profile == pytest.approx(bend.wanted)
+    # the nearest place of all is the one that the study watches
+    least = float(np.nanmin(found.found.clearances["Panhard rod to exhaust"]["clearance_mm"]))
+    assert bend.clearance >= least - 1e-6
+    assert 0 < bend.offset < 10
+    far = bend_to_clear(side.assembled, side.solved, "upper link", leg)
+    assert far
+    assert far.offset == 0.0
+    bare = design.standing(end).model_copy(update={"obstacles": ()})
+    again = study(template_of(end.end), bare, end.box.bump_mm, end.box.droop_mm, 0.0, 0.0).done.left
+    assert bend_to_clear(again.assembled, again.solved, "Panhard rod", leg) is None
+
+
+def test_a_bent_link_tells_the_bender_angle_and_mark() -> None:
+    link = a_link(bent=Bent(offset=mm(30.0), from_ends=mm(150.0)))
+    sheet = draw(link, job(link), "link", numbers_of(Settings()))
+    assert not isinstance(sheet, list)
+    (told,) = [item.text for item in sheet.items if isinstance(item, Text) and "bends of" in item.text]
+    assert f"{np.degrees(np.arctan2(30, 150)):.1f}°" in told
+    assert f"{np.hypot(150, 30) - 20:.1f}" in told
+    one = a_link(bent=Bent(offset=mm(30.0)))
+    sheet = draw(one, job(one), "link", numbers_of(Settings()))
+    assert not isinstance(sheet, list)
+    (told,) = [item.text for item in sheet.items if isinstance(item, Text) and "one bend of" in item.text]
+    assert f"{2 * np.degrees(np.arctan2(30, 300)):.1f}°" in told

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from time import perf_counter
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from flask import Blueprint
 from pydantic import BaseModel, Field
@@ -20,12 +21,14 @@ from tirante.calc.templates import template_of
 from tirante.core.design import choose
 from tirante.core.design.alignment import EndLeft, JobAdjuster, job_adjuster, thread_budget
 from tirante.core.design.catalogue import Catalogue
-from tirante.core.design.evaluate import Built, build, evaluate, shown_utilisation
+from tirante.core.design.evaluate import Built, build, check_out, command_line, evaluate, shown_utilisation
 from tirante.core.design.fields import Id
 from tirante.core.design.first_to_give import NOT_CHECKED_BESIDE, order_of
 from tirante.core.design.model import Arm, Design, Link, OfEnd
+from tirante.core.design.results import CheckOut
 from tirante.core.design.size_all import LinkSized, size_all
 from tirante.core.errors import InputError
+from tirante.core.suspension.end import End
 
 blueprint = Blueprint("alignment", __name__)
 
@@ -233,6 +236,7 @@ class TurnSheetOut(BaseModel):
     reached: bool | None
     misses: dict[str, float]
     budget: list[BudgetOut]
+    command: str | None = Field(description="the line that repeats what a turn of each adjuster does")
 
 
 MEASURES = {
@@ -314,7 +318,15 @@ def turn_sheet_of(data: TurnsIn) -> TurnSheetOut:
     except InputError as error:
         faults = [DrawFault(field=field, message=error.message) for field in error.fields or ("",)]
         return TurnSheetOut(
-            faults=faults, measures=MEASURES, adjusters=[], fixed=[], turns=[], reached=None, misses={}, budget=[]
+            faults=faults,
+            measures=MEASURES,
+            adjusters=[],
+            fixed=[],
+            turns=[],
+            reached=None,
+            misses={},
+            budget=[],
+            command=None,
         )
     units = {one.adjuster.link: one.adjuster.unit for one in adjusters}
     called = {
@@ -341,7 +353,20 @@ def turn_sheet_of(data: TurnsIn) -> TurnSheetOut:
             )
             for one in budget
         ],
+        command=command_line("turns", _repeats(standing, adjusters)) if adjusters else None,
     )  # fmt: skip
+
+
+def _repeats(standing: End, adjusters: list[JobAdjuster]) -> dict[str, Any]:
+    """The sheet, as `calc turns` takes it."""
+    given = {}
+    for one in adjusters:
+        if one.adjuster.kind == "one_end":
+            given[one.adjuster.link] = {"kind": "one_end", "pitch_mm": 2 * one.adjuster.mm}
+        else:
+            pitches = [end.thread.pitch for end in one.assembly.threaded]
+            given[one.adjuster.link] = {"kind": "pair", "pitch_mm": pitches[0], "pitch_b_mm": pitches[1]}
+    return {**standing.model_dump(mode="json", exclude_none=True), "travel_mm": 0.0, "adjusters": given}
 
 
 def _left(end: EndLeft) -> EndLeftOut:
@@ -359,9 +384,11 @@ class GivesOut(BaseModel):
     """A part, and how many times the worst load it bears."""
 
     link_id: str
+    kind: Literal["link", "arm"]
     link: str
     part: str
     check: str
+    key: str = Field(description="of the check")
     case: str
     times: float
     how: str
@@ -377,6 +404,21 @@ class FatigueOut(BaseModel):
     share: float
     shown: str
     cycles: float | None
+    command: str = Field(description="the line that repeats it")
+
+
+@dataclass(frozen=True, slots=True)
+class _CheckedArm:
+    arm: Arm
+    checks: list[CheckOut]
+
+    @property
+    def id(self) -> str:
+        return self.arm.id
+
+    @property
+    def name(self) -> str:
+        return self.arm.name
 
 
 class CornerOut(BaseModel):
@@ -413,15 +455,23 @@ def first_to_give(data: DesignIn) -> FirstOut:
         ]
         tied = {own for _, ids in groups for own in ids}
         groups.append(("Other links", {link.id for link in design.links if link.id not in tied}))
+        arms = {
+            arm.id: _CheckedArm(arm, [check_out(one) for one in worked_arm(arm, design).checks]) for arm in design.arms
+        }
+        of_arms = {end.name: [one for one in arms.values() if one.arm.end_id == end.id] for end in design.ends}
         ranges = everyday_ranges(design)
         for name, ids in groups:
-            if not ids:
+            own = of_arms.get(name, [])
+            if not ids and not own:
                 continue
-            order = order_of([link for link in links if link.id in ids])
+            order = order_of([*(link for link in links if link.id in ids), *own])
             corners.append(
                 CornerOut(
                     name=name, sentence=order.sentence, brittle_first=order.brittle_first,
-                    gives=[GivesOut(**{f: getattr(one, f) for f in GivesOut.model_fields}) for one in order.gives],
+                    gives=[
+                        GivesOut(kind="arm" if one.link_id in arms else "link", **{f: getattr(one, f) for f in GivesOut.model_fields if f != "kind"})
+                        for one in order.gives
+                    ],
                     fatigue=[screen for link in design.links if link.id in ids and (screen := _screened(link, design, ranges.get(link.id)))],
                 )
             )  # fmt: skip
@@ -439,15 +489,15 @@ def _screened(link: Link, design: Design, force_range: float | None) -> FatigueO
     if force_range is None or not isinstance(built, Built) or not built.assembly.threaded:
         return None
     end = built.assembly.threaded[0]
-    found = calculate(
-        "fatigue",
-        {"range_n": force_range, "designation": end.joint.designation, "od_mm": built.assembly.tube.od_mm,
-         "wall_mm": built.assembly.tube.wall_mm, "leg_mm": link.welding.leg_mm or 0.1},
-    )  # fmt: skip
+    data = {
+        "range_n": force_range, "designation": end.joint.designation, "od_mm": built.assembly.tube.od_mm,
+        "wall_mm": built.assembly.tube.wall_mm, "leg_mm": link.welding.leg_mm or 0.1,
+    }  # fmt: skip
+    found = calculate("fatigue", data)
     detail = found["governing"]
     share = found[f"{detail}_utilisation"]
     words = {"thread": "thread root", "toe": "tube at the insert’s weld", "throat": "insert’s weld"}
     return FatigueOut(
         link_id=link.id, link=link.name, range_n=force_range, detail=words[detail], share=share, shown=shown_utilisation(share),
-        cycles=found["cycles"],
+        cycles=found["cycles"], command=command_line("fatigue", data),
     )  # fmt: skip

@@ -6,7 +6,7 @@ from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import replace
 from functools import lru_cache
-from math import isfinite
+from math import ceil, isfinite
 from threading import Lock
 from typing import TYPE_CHECKING, Annotated, Literal, TypeVar
 
@@ -14,18 +14,19 @@ from flask import Blueprint
 from pydantic import BaseModel, Field
 
 from tirante.api.context import services
-from tirante.api.designs import DrawFault, DrawOut
+from tirante.api.designs import DrawFault, DrawOut, LinkIn
 from tirante.api.ends import OfEndIn, PointsCsvIn, end_of
 from tirante.api.routing import operation
 from tirante.calc.templates import template_of
 from tirante.core.design.drawings import numbers_of
 from tirante.core.design.fields import Key
-from tirante.core.design.model import Design, SuspensionEnd
+from tirante.core.design.model import Design, OfEnd, SuspensionEnd
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.scene import Scene
 from tirante.core.errors import InputError
 from tirante.core.suspension.end import End
 from tirante.documents.cycle_table import cycle_csv
+from tirante.storage.jobs import NotFound
 
 if TYPE_CHECKING:
     from tirante.core.suspension.bind_map import BindMap
@@ -501,6 +502,62 @@ def _still(end_json: str, in_place: tuple[str, ...]) -> StillMoves:
 
     end = End.model_validate_json(end_json)
     return still_moves(template_of(end), end, in_place)
+
+
+class BendOut(BaseModel):
+    """How far a link must be bent off its line to clear what it comes near to."""
+
+    offset_mm: float | None = Field(description="rounded up to whole millimetres; none where nothing asks for a bend")
+    says: str
+
+
+@operation(blueprint, "POST", "/api/study/bend", body=LinkIn, answer=BendOut)
+def bend_of_link(data: LinkIn) -> BendOut:
+    """The bend of a link that gives it the clearance wanted over the travel of its end."""
+    from tirante.core.suspension.clearance import bend_to_clear
+
+    link = next((one for one in data.design.links if one.id == data.link_id), None)
+    if link is None:
+        raise NotFound(data.link_id)
+    between = link.between
+    end = next((one for one in data.design.ends if isinstance(between, OfEnd) and one.id == between.end_id), None)
+    if not isinstance(between, OfEnd) or end is None:
+        return BendOut(
+            offset_mm=None,
+            says="It belongs to no suspension end, so nothing is known of what it comes near to. Type the offset.",
+        )
+    leg = link.bent.from_ends.mm / between.mm if link.bent and link.bent.from_ends else None
+
+    def answer() -> BendOut:
+        done = _study(data.design, end, 0.0, 0.0).done
+        every = [
+            found for side in done.sides if (found := bend_to_clear(side.assembled, side.solved, between.link, leg))
+        ]
+        if not every:
+            return BendOut(
+                offset_mm=None,
+                says="Nothing to miss is entered at Layout for this end. Enter it there, or type the offset.",
+            )
+        worst = max(every, key=lambda found: (found.offset, -found.clearance))
+        where = f"{worst.clearance:.1f} mm from the {worst.obstacle} at {done.rows[0, worst.lane]:+.0f} mm of travel"
+        if worst.offset <= 0:
+            return BendOut(
+                offset_mm=None,
+                says=f"Straight, it comes no nearer than {where}; {worst.wanted:g} mm are wanted. It needs no bend.",
+            )
+        if worst.clearance <= 0:
+            return BendOut(
+                offset_mm=None,
+                says=f"Straight, it comes {where}: it touches or runs through it. Move a pivot, or type an offset you have measured.",
+            )
+        offset = float(ceil(worst.offset))
+        return BendOut(
+            offset_mm=offset,
+            says=f"Straight, it comes {where}, {worst.share:.0%} of the way along; {worst.wanted:g} mm are wanted. Bent {offset:g} mm straight "
+            "away from it, it clears. Hang the bend so; the bent link is not moved through the travel again here.",
+        )  # fmt: skip
+
+    return _or_faults(answer, lambda faults: BendOut(offset_mm=None, says=faults[0].message))
 
 
 @operation(blueprint, "POST", "/api/study/scene", body=StudyIn, answer=SceneOut)

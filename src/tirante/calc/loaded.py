@@ -135,10 +135,7 @@ def worked_cases(link: Link, carried: tuple[Carried, ...]) -> list[LoadCase]:
     for one in carried:
         if one.forces is None or one.fault:
             continue
-        travel, roll, steer = one.position
-        where = f"at {travel:+.1f} mm" if travel else "at ride height"
-        where += f", roll {roll:+.1f}°" if roll else ""
-        where += f", steer {steer:+.1f}" if steer else ""
+        where = one.where
         for name in sides_of(link, link.between.link, list(one.forces.axial)):
             axial = one.forces.axial[name] + one.forces.bind.get(name, 0.0)
             right = (

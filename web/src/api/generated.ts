@@ -771,6 +771,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/study/bend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The bend of a link that gives it the clearance wanted over the travel of its end. */
+        post: operations["bend_of_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/study/bind-map": {
         parameters: {
             query?: never;
@@ -1495,6 +1512,19 @@ export interface components {
             tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost";
         };
         /**
+         * BendOut
+         * @description How far a link must be bent off its line to clear what it comes near to.
+         */
+        BendOut: {
+            /**
+             * Offset Mm
+             * @description rounded up to whole millimetres; none where nothing asks for a bend
+             */
+            offset_mm: number | null;
+            /** Says */
+            says: string;
+        };
+        /**
          * Bent
          * @description A tube bent round something: straight pieces that meet off the line between the pivots.
          */
@@ -2111,6 +2141,8 @@ export interface components {
          * @description A check, ready to show: utilisation 1 is the limit.
          */
         CheckOut: {
+            /** At */
+            at: string;
             /** Capacity */
             capacity: number;
             /** Case */
@@ -2814,6 +2846,11 @@ export interface components {
          * @description The screen of one link: everyday force range, worst detail and its share of the constant-amplitude limit.
          */
         FatigueOut: {
+            /**
+             * Command
+             * @description the line that repeats it
+             */
+            command: string;
             /** Cycles */
             cycles: number | null;
             /** Detail */
@@ -5394,6 +5431,11 @@ export interface components {
             adjusters: components["schemas"]["AdjusterOut"][];
             /** Budget */
             budget: components["schemas"]["BudgetOut"][];
+            /**
+             * Command
+             * @description the line that repeats what a turn of each adjuster does
+             */
+            command: string | null;
             /** Faults */
             faults: components["schemas"]["DrawFault"][];
             /**
@@ -5659,6 +5701,16 @@ export interface components {
             check: string;
             /** How */
             how: string;
+            /**
+             * Key
+             * @description of the check
+             */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "link" | "arm";
             /** Link */
             link: string;
             /** Link Id */
@@ -7216,6 +7268,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudyOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bend_of_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BendOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -32,6 +32,7 @@ from tirante.core.suspension.template import Template
 
 Array = NDArray[np.float64]
 AT_ONCE = 48  # sizes judged together in a search
+SAME = 1e-4  # [kg], or of the shop's money; less apart than this is the same
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -332,13 +333,15 @@ def size_arm(
     masses = [_mass(arm, Section(od=t.od_mm, wall=t.wall_mm), g, trial.lengths) for t, g in pairs]
     least = masses if by is None else [_known(by(t, g, m), t, g) for (t, g), m in zip(pairs, masses, strict=True)]
     order = sorted(range(len(pairs)), key=lambda i: (least[i], pairs[i][0].key, pairs[i][1].key))
-    passed: list[int] = []
+    use: dict[int, float] = {}
     for start in range(0, len(order), AT_ONCE):  # the least first: a heavier one cannot win
         few = order[start : start + AT_ONCE]
-        uses = judged(arm, [pairs[i] for i in few], setting, trial)
-        passed += [i for i, use in zip(few, uses, strict=True) if use <= 1.0]
-        if len(passed) > 1:
+        found = judged(arm, [pairs[i] for i in few], setting, trial)
+        use |= {i: float(one) for i, one in zip(few, found, strict=True) if one <= 1.0}
+        if len(use) > 1 and least[few[-1]] > sorted(least[i] for i in use)[1] + SAME:
             break
+    # of those that weigh (or cost) the same, the one with more in hand
+    passed = sorted(use, key=lambda i: (round(least[i] / SAME), use[i], pairs[i][0].key, pairs[i][1].key))
     if not passed:
         tube, grade = pairs[int(np.argmin(judged(arm, pairs, setting, trial, give_up=False)))]
         near = arm_result(arm, tube, grade, setting)
@@ -351,8 +354,9 @@ def size_arm(
     if len(passed) > 1:
         other, of = pairs[passed[1]]
         runner, more = f"{other.label}, {of.label}", (masses[passed[1]] - masses[passed[0]]) * 1000
-        apart = f"{abs(more):.0f} g {'heavier' if more >= 0 else 'lighter'}"
-        advice = f"The runner-up, {runner}, holds too and is {apart}{'' if by is None else ', and dearer'}."
+        apart = "weighs the same" if abs(more) < 0.5 else f"is {abs(more):.0f} g {'heavier' if more > 0 else 'lighter'}"
+        dearer = "" if by is None or least[passed[1]] - least[passed[0]] < SAME else ", and dearer"
+        advice = f"The runner-up, {runner}, holds too and {apart}{dearer}, with {use[passed[1]]:.2f} in use against {use[passed[0]]:.2f}."
     return ArmSized(
         tube=tube, grade=grade, result=arm_result(arm, tube, grade, setting), runner_up=runner, considered=len(pairs), advice=advice
     )  # fmt: skip

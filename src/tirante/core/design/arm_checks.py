@@ -39,6 +39,8 @@ def arm_checks(
             if check.key not in weakest or (check.utilisation or -1.0) > (weakest[check.key].utilisation or -1.0):
                 weakest[check.key] = named
     out += weakest.values()
+    where = {one.case: one.where for one in found.frames}
+    out = [replace(one, at=one.at or where.get(one.case or "", "")) for one in out]
     return sorted(out, key=lambda r: -(r.utilisation if r.utilisation is not None else -1.0))
 
 
@@ -77,7 +79,7 @@ def _column(
     i = frame.names.index(one.name)
     return _result(
         f"column:{one.name.split(',')[0]}", f"{_named(one)} as a column that bends", "tube", one.column_use, 1.0, "", one.column_use, one.case,
-        1.0, "P · column factor / lower of Euler–Johnson and AISC E3 + M c/I · yield factor / yield", "shigley-columns",
+        factors.yielding, "P · column factor / lower of Euler–Johnson and AISC E3 + M c/I · yield factor / yield", "shigley-columns",
         Reproduction(
             topic="arm", input=frame_input(frame, arm, tube, grade, factors), output=f"tubes.{i}.column_and_bending", figure="utilisation"
         ),

@@ -38,7 +38,7 @@ def side_cases(every: Sequence[ArmFrame], k: int, which: int) -> tuple[LoadCase,
     """Most pull, most push and most side force at a pivot over all cases."""
     found = [
         LoadCase(
-            name=one.case[:80], worked=True, axial_n=float(one.at_pivot[k, which, 0]), side_n=float(one.at_pivot[k, which, 1])
+            name=one.case[:80], at=one.where, worked=True, axial_n=float(one.at_pivot[k, which, 0]), side_n=float(one.at_pivot[k, which, 1])
         )
         for one in every
     ]  # fmt: skip

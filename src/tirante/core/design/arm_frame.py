@@ -61,6 +61,7 @@ class ArmFrame:
     """An arm in one case, on one side of the car, with each of the tubes that were asked for (first axis of every array)."""
 
     case: str
+    where: str  # the position of the case, in words
     names: tuple[str, ...]  # of the stretches of tube, the brace among them; the gusset is left out
     axial: Array  # (tubes asked, stretches) [N]
     moment: Array  # larger of both ends [N·mm]
@@ -77,6 +78,7 @@ class ArmFrame:
     ends: tuple[tuple[int, int], ...]  # of the stretches, by node
     plate: tuple[int, int] | None  # the gusset's two nodes
     loads: Array  # (nodes, 6) [N, N·mm]
+    acting: tuple[tuple[int, str], ...]  # what acts along the tubes, by the node it is brought to
     line: Array  # direction in which the outer joint is held about the hinge, where nothing is felt
     residual: float
 
@@ -115,13 +117,14 @@ def arm_frame(arm: Arm, one: Carried, suffix: str, places: ArmPlaces, tubes: Seq
     own = [i for i, name in enumerate(made.stretches) if name != GUSSET]
     plate = [i for i, name in enumerate(made.stretches) if name == GUSSET]
     return ArmFrame(
-        case=f"{one.name}{suffix}", names=tuple(made.stretches[i] for i in own), axial=found.axial()[..., 0][:, own],
+        case=f"{one.name}{suffix}", where=one.where, names=tuple(made.stretches[i] for i in own), axial=found.axial()[..., 0][:, own],
         moment=found.bending()[..., 0][:, own].max(axis=2), torsion=found.torsion()[..., 0][:, own],
         shear=found.shear()[..., 0][:, own].max(axis=2), lengths=made.lengths(), at_pivot=_at_pivots(made, found),
         gusset=found.axial()[:, plate[0], 0] if plate else np.zeros(len(tubes)),
         moved=found.displacements[:, 2, :3, 0], outer_force=_from(acting, f"{places.outer}{suffix}"),
         nodes=made.nodes, ends=tuple(made.ends[i] for i in own), plate=made.ends[plate[0]] if plate else None,
         loads=loads[:, :, 0], line=lines[0][1],
+        acting=tuple((node, one.what) for (node, _, _), one in zip(brought, acting, strict=True) if node > 2),
         residual=max(found.residual, float(np.abs(found.lines).max(initial=0.0)) / size),
     )  # fmt: skip
 

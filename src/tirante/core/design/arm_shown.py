@@ -65,10 +65,7 @@ def arm_drawing(
             )
         )  # fmt: skip
     plate = (flat(frame.nodes[frame.plate[0]]), flat(frame.nodes[frame.plate[1]])) if frame.plate else None
-    others = [
-        (flat(frame.nodes[i]), "spring or stop") for i in range(3, len(frame.nodes))
-        if np.abs(frame.loads[i]).max() > 1e-6
-    ]  # fmt: skip
+    others = [(flat(frame.nodes[i]), what.split(",")[0]) for i, what in frame.acting]
     pivots = [(flat(at), name.replace("_", " ")) for at, name in zip((one, two), found.places.pivots, strict=True)]
     return arm_sheet(
         ArmDrawn(

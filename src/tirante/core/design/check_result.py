@@ -39,6 +39,7 @@ class CheckResult:
     source: str
     reproduce: Reproduction | None
     note: str = ""
+    at: str = ""  # the travel position of the case, in words; empty for a typed one
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -77,25 +78,25 @@ def ratio_of(demand: float, capacity: float) -> float:
 
 def worst_of(kind: Kind, cases: Iterable[LoadCase], attempt: Callable[[LoadCase], Try | None]) -> CheckResult:
     """The case that asks most."""
-    best: tuple[float, str, Try] | None = None
+    best: tuple[float, LoadCase, Try] | None = None
     for case in cases:
         tried = attempt(case)
         if tried is None:
             continue
         ratio = tried.utilisation if tried.utilisation is not None else ratio_of(tried.demand, tried.capacity)
         if best is None or ratio > best[0]:
-            best = (ratio, case.name, tried)
+            best = (ratio, case, tried)
     if best is None:
         return CheckResult(
             key=kind.key, name=kind.name, part=kind.part, demand=0.0, capacity=0.0, unit=kind.unit, utilisation=None,
             passed=True, case=None, factor=kind.factor, factor_name=kind.factor_name, formula=kind.formula,
             source=kind.source, reproduce=None, note="no load case asks for it",
         )  # fmt: skip
-    ratio, name, tried = best
+    ratio, case, tried = best
     ratio = min(ratio, 1e6)  # finite for every reader
     return CheckResult(
         key=kind.key, name=kind.name, part=kind.part, demand=tried.demand, capacity=tried.capacity,
-        unit=tried.unit or kind.unit, utilisation=ratio, passed=ratio <= 1.0, case=name, factor=kind.factor, factor_name=kind.factor_name,
+        unit=tried.unit or kind.unit, utilisation=ratio, passed=ratio <= 1.0, case=case.name, at=case.at, factor=kind.factor, factor_name=kind.factor_name,
         formula=kind.formula, source=kind.source, note=tried.note,
         reproduce=Reproduction(topic=tried.topic, input=tried.input, output=tried.output, figure=tried.figure),
     )  # fmt: skip

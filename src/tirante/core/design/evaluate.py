@@ -101,7 +101,7 @@ def check_out(result: CheckResult) -> CheckOut:
     return CheckOut(
         key=result.key, name=result.name, part=result.part, demand=result.demand, capacity=result.capacity,
         unit=result.unit, utilisation=result.utilisation, shown=shown_utilisation(result.utilisation),
-        state=state, case=result.case, factor=result.factor, factor_name=result.factor_name,  # type: ignore[arg-type]
+        state=state, case=result.case, at=result.at, factor=result.factor, factor_name=result.factor_name,  # type: ignore[arg-type]
         formula=result.formula, source=source.title, source_status=source.status, note=result.note,
         topic=reproduce.topic if reproduce else None, topic_input=reproduce.input if reproduce else None,
         output=reproduce.output if reproduce else None, figure=reproduce.figure if reproduce else None,

@@ -7,22 +7,16 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Protocol
 
-from tirante.core.design.results import LinkOut
+from tirante.core.design.results import CheckOut
 
-BENDS = {
-    "column",
-    "column_aisc",
-    "stepped",
-    "bowed",
-    "net",
-    "shank_bending",
-    "tab_foot",
-    "tab_yield",
-    "tab_bearing",
-    "pin_bending",
-}
-SNAPS = {"thread_tension", "strip_insert", "strip_shank", "joint", "joint_side", "insert_weld", "pin_shear", "tab_tension", "tab_tearout", "tab_weld"}  # fmt: skip
+BENDS = frozenset(
+    ["column", "column_aisc", "stepped", "bowed", "net", "shank_bending", "tab_foot", "tab_yield", "tab_bearing", "pin_bending", "weld", "gusset", "stud", "machined_bearing", "machined_yield", "machined_pin", "splice_bending", "splice_net", "tapped_wall", "box_stress", "box_column", "box_plates"]
+)
+SNAPS = frozenset(
+    ["thread_tension", "strip_insert", "strip_shank", "joint", "joint_side", "insert_weld", "pin_shear", "tab_tension", "tab_tearout", "tab_weld", "pull_out", "machined_tension", "machined_tearout", "spigot_weld", "splice_weld", "box_seams"]
+)
 NOT_CHECKED_BESIDE = (
     "steering arms",
     "stub axles",
@@ -30,6 +24,22 @@ NOT_CHECKED_BESIDE = (
     "the axle's housing and its brackets",
     "the frame at the pick-up points",
 )
+
+
+class Checked(Protocol):
+    """A link or an arm with its checks."""
+
+    @property
+    def id(self) -> str:
+        """Of the part."""
+
+    @property
+    def name(self) -> str:
+        """Of the part."""
+
+    @property
+    def checks(self) -> list[CheckOut]:
+        """All of it."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -40,6 +50,7 @@ class Gives:
     link: str
     part: str
     check: str
+    key: str  # of the check
     case: str
     times: float  # the worst unfactored load, until it gives; of second-order checks approximately
     how: str  # "bends" or "lets go"
@@ -54,16 +65,17 @@ class Order:
     sentence: str
 
 
-def order_of(links: Sequence[LinkOut]) -> Order:
-    """Rank every part of the links by its least multiple of the worst load."""
+def order_of(links: Sequence[Checked]) -> Order:
+    """Rank every part of the links and arms by its least multiple of the worst load."""
     weakest: dict[tuple[str, str], Gives] = {}
     for link in links:
         for check in link.checks:
-            if not check.utilisation or check.case is None or check.key not in BENDS | SNAPS:
+            kind = check.key.split(":")[0]  # of an arm each tube has its own
+            if not check.utilisation or check.case is None or kind not in BENDS | SNAPS:
                 continue
             found = Gives(
-                link_id=link.id, link=link.name, part=check.part, check=check.name, case=check.case,
-                times=check.factor / check.utilisation, how="bends" if check.key in BENDS else "lets go",
+                link_id=link.id, link=link.name, part=check.part, check=check.name, key=check.key, case=check.case,
+                times=check.factor / check.utilisation, how="bends" if kind in BENDS else "lets go",
             )  # fmt: skip
             key = (link.id, check.part)
             if key not in weakest or found.times < weakest[key].times:

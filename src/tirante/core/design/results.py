@@ -70,6 +70,7 @@ class CheckOut(Out):
     shown: str  # utilisation rounded up
     state: Literal["ok", "attention", "stop", "not asked"]
     case: str | None
+    at: str  # the travel position of the case, in words; empty for a typed one
     factor: float
     factor_name: str
     formula: str

@@ -47,6 +47,14 @@ class Carried:
     forces: Forces | None = None
     fault: str | None = None
 
+    @property
+    def where(self) -> str:
+        """The position that it applies at, in words."""
+        travel, roll, steer = self.position
+        found = f"at {travel:+.1f} mm" if travel else "at ride height"
+        found += f", roll {roll:+.1f}°" if roll else ""
+        return found + (f", steer {steer:+.1f}" if steer else "")
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class EndLoads:

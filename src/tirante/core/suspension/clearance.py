@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from tirante.core.geometry.distance import point_block, point_segment, segment_block, segment_wall, segments
 from tirante.core.mechanism.model import GROUND, Mark, Vector, separation
-from tirante.core.mechanism.solve import Positions
+from tirante.core.mechanism.solve import CONVERGED, Positions
 from tirante.core.suspension import measures
 from tirante.core.suspension.assemble import SIDES, Assembled, mirrored
 from tirante.core.suspension.end import Block, Obstacle, Round
@@ -111,6 +111,64 @@ def clearances(assembled: Assembled, solved: Positions, rest: Positions) -> dict
                 ]
                 note(f"{one.name} to {two.name}", segments(*spots) - one.radius - two.radius, pair.wanted_mm)
     return found | _in_rim(assembled, solved, rest)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Bend:
+    """How far a link must be bent away from what comes nearest to it [mm]."""
+
+    offset: float  # of its bends off the line; 0 when nothing asks for one
+    obstacle: str
+    clearance: float  # as the straight link has it
+    wanted: float
+    share: float  # of the way from its first end, where that is
+    lane: int
+
+
+ALONG = 41  # places along a link that are looked at
+
+
+def bend_to_clear(assembled: Assembled, solved: Positions, link: str, leg: float | None = None) -> Bend | None:
+    """The bend that clears every thing to miss, the link bent straight away from it.
+
+    A bend lifts the link most at the bend and nothing at its pivots: what is near an end asks for more of it.
+
+    Args:
+        assembled: the end.
+        solved: every position it is moved to.
+        link: as the template calls it; both sides of a pair are looked at.
+        leg: share of the link from either pivot to its bend; None: one bend in the middle.
+
+    Returns:
+        The worst place of all; None when nothing is watched.
+    """
+    shares = np.linspace(0.0, 1.0, ALONG)
+    profile = np.minimum(1.0, np.minimum(shares, 1 - shares) / (leg or 0.5))
+    inner = profile > 0.12  # beside the joint a bend lifts nothing
+    best: Bend | None = None
+    for member in (one for one in members(assembled) if _called(one.name, link)):
+        p, q = (
+            np.broadcast_to(solved.system.where(solved.poses, m, solved.drives), (3, solved.poses.lanes))
+            for m in (member.a, member.b)
+        )
+        spots = p[:, None, :] + shares[None, :, None] * (q - p)[:, None, :]
+        for obstacle in assembled.end.obstacles:
+            for solid in _solids(assembled, obstacle):
+                if solid.body in (member.a.body, member.b.body) and solid.body != GROUND:
+                    continue
+                gap = solid.gap(solved, spots, None) - member.radius
+                lack = np.where(
+                    inner[:, None], (obstacle.wanted_mm - gap) / np.maximum(profile, 1e-9)[:, None], -np.inf
+                )
+                lack[:, solved.status != CONVERGED] = -np.inf
+                i, lane = np.unravel_index(int(np.argmax(lack)), lack.shape)
+                found = Bend(
+                    offset=max(0.0, float(lack[i, lane])), obstacle=obstacle.name, clearance=float(gap[i, lane]), wanted=obstacle.wanted_mm,
+                    share=float(shares[i]), lane=int(lane),
+                )  # fmt: skip
+                if best is None or (found.offset, -found.clearance) > (best.offset, -best.clearance):
+                    best = found
+    return best
 
 
 def _called(name: str, wanted: str) -> bool:

@@ -6,7 +6,7 @@ import { answer, api, type LoadsOut } from '../../api'
 import { useDesign, useSessionPart, useTheSession } from '../../app/session'
 import { studied, useEnd, useEnds, useTravel } from '../../app/travel'
 import { Drawn } from '../../drawing'
-import { Busy, Empty, Fold, Problem, Section, Segmented, saveText } from '../../ui'
+import { Busy, Empty, Fold, Problem, Repeats, Section, Segmented, saveText } from '../../ui'
 import { SheetHead, StationLayout } from '../members'
 import { CaseEditor } from './CaseEditor'
 import { CaseList } from './CaseList'
@@ -205,18 +205,7 @@ function Balance({ data }: { data: LoadsOut }) {
       </Typography>
       {data.command && (
         <Fold title="Working" note="Jᵀ f = w; docs/methods.md">
-          <Typography variant="caption" component="p" sx={{ color: 'text.secondary', mt: 0 }}>
-            This line repeats the case:
-          </Typography>
-          <Box
-            component="pre"
-            data-testid="command"
-            sx={(theme) => ({
-              fontFamily: theme.tirante.mono, fontSize: 11, whiteSpace: 'pre-wrap', wordBreak: 'break-all', maxHeight: 160, overflow: 'auto', m: 0,
-            })} // prettier-ignore
-          >
-            {data.command}
-          </Box>
+          <Repeats line={data.command} what="This line repeats the case:" />
         </Fold>
       )}
     </Section>

@@ -19,6 +19,12 @@ import { NewLinkDialog } from './NewLinkDialog'
 import { SheetHead, StationLayout } from './StationLayout'
 
 type View = 'links' | 'arms' | 'turns' | 'gives'
+const TITLE: Record<View, string> = {
+  links: 'Links',
+  arms: 'Arms',
+  turns: 'Turn sheet',
+  gives: 'What gives first',
+}
 const NOTE: Record<View, (end?: string) => string> = {
   links: () => 'to one scale; pick one to open it',
   arms: () => 'welded frames under every case; pick a tube',
@@ -65,7 +71,7 @@ export function LinksOverview() {
             <SheetHead
               title={
                 <Typography variant="h1" noWrap>
-                  Links
+                  {TITLE[view]}
                 </Typography>
               }
               note={design.links.length > 0 && NOTE[view](end?.name)}

@@ -1,6 +1,7 @@
-import { Box, Button, Checkbox, FormControlLabel } from '@mui/material'
+import { Box, Button, Checkbox, FormControlLabel, Typography } from '@mui/material'
+import { useMutation } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
-import type { Link } from '../../api'
+import { answer, api, type Link } from '../../api'
 import { useLink } from '../../app/session'
 import { LengthField, MmField, NumberField } from '../../quantity'
 import { Problem, Section, Segmented, TextRow } from '../../ui'
@@ -261,9 +262,38 @@ function TubeFields({ link }: { link: Link }) {
               onChange={(from) => edit('bends', (now) => ({ ...now, bent: { ...now.bent!, from_ends: from } }))}
               problem={problems.get('bent.from_ends')}
             />
+            <BendToClear link={link} />
           </>
         )}
       </Section>
+    </>
+  )
+}
+
+/** The offset that the clearance found in Cycle asks for. */
+function BendToClear({ link }: { link: Link }) {
+  const { session, edit } = useLink(link.id)
+  const found = useMutation({
+    mutationFn: () =>
+      answer(api.POST('/api/study/bend', { body: { design: session.state().design, link_id: link.id } })),
+    onSuccess: ({ offset_mm }) =>
+      offset_mm !== null &&
+      edit('bent offset', (now) => ({
+        ...now,
+        bent: now.bent && { ...now.bent, offset: { mm: offset_mm, typed: null } },
+      })),
+  })
+  return (
+    <>
+      <Button size="small" onClick={() => found.mutate()} disabled={found.isPending}>
+        Take the offset from the clearance in Cycle
+      </Button>
+      {found.error && <Problem error={found.error} />}
+      {found.data && (
+        <Typography variant="caption" component="p" role="status" sx={{ mt: 0 }}>
+          {found.data.says}
+        </Typography>
+      )}
     </>
   )
 }

@@ -5,7 +5,7 @@ import { answer, api, type TurnSheetOut } from '../../api'
 import { useDesign } from '../../app/session'
 import { useEnd } from '../../app/travel'
 import { NumberField, useUnits } from '../../quantity'
-import { Busy, Empty, Problem, Section } from '../../ui'
+import { Busy, Empty, Fold, Problem, Repeats, Section } from '../../ui'
 
 type Aim = { measured: number; wanted: number }
 export interface Alignment {
@@ -251,6 +251,11 @@ export function AlignmentPanel(props: {
       <Typography variant="caption" component="p" sx={{ color: 'text.secondary' }}>
         The wheel’s height is held: on level stands, springs out or dummies in. Measure again after the first turns.
       </Typography>
+      {data?.command && (
+        <Fold title="Working" note="the mechanism solved anew, each length changed">
+          <Repeats line={data.command} what="This line repeats the table:" />
+        </Fold>
+      )}
     </>
   )
 }

@@ -3,7 +3,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { Link as RouterLink } from 'react-router'
 import { answer, api, type FirstOut } from '../../api'
 import { useDesign, useSessionPart } from '../../app/session'
-import { Busy, Problem } from '../../ui'
+import { Busy, Fold, Problem, Repeats } from '../../ui'
 
 export function useWhatGives(enabled: boolean) {
   const design = useDesign()
@@ -51,7 +51,10 @@ function OneCorner({ corner }: { corner: Corner }) {
             {one.times.toFixed(1)} ×
           </Box>
           <Box sx={{ minWidth: 0 }}>
-            <Link component={RouterLink} to={`/jobs/${jobId}/members/${one.link_id}`}>
+            <Link
+              component={RouterLink}
+              to={`/jobs/${jobId}/members${one.kind === 'arm' ? `?arm=${one.link_id}&` : `/${one.link_id}?`}show=${encodeURIComponent(`check:${one.key}`)}`}
+            >
               {one.link}
             </Link>
             : {one.part}, {one.check[0]?.toLowerCase()}
@@ -115,6 +118,9 @@ export function ScreenPanel({ query }: { query: ReturnType<typeof useWhatGives> 
             {one.cycles !== null &&
               `; about ${Math.round(one.cycles / 1000).toLocaleString('en')} thousand such cycles`}
           </Typography>
+          <Fold title="Working" note="EN 1993-1-9">
+            <Repeats line={one.command} what="This line repeats it:" />
+          </Fold>
         </Box>
       ))}
       <Typography variant="h3" sx={{ mt: 2 }}>

@@ -45,6 +45,11 @@ export function Working({ check }: { check: CheckOut }) {
         {check.factor !== 1 && ` (× ${check.factor} ${check.factor_name.replace('_', ' ')})`}
       </Line>
       <Line name="it bears">{figure(check.capacity, check.unit, true)}</Line>
+      {check.case && (
+        <Line name="case">
+          “{check.case}”{check.at ? `, ${check.at}` : ', as typed'}
+        </Line>
+      )}
       <Line name="formula">{check.formula}</Line>
       <Line name="source">
         {check.source}

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import hypot
+from math import atan2, hypot, pi
 
-from tirante.core.drawing.model import Drawing, Fill, Tone
+from tirante.core.drawing.model import Anchor, Drawing, Fill, Tone
 from tirante.core.drawing.sheet import Frame, Numbers, Point, Sheet
 
 WIDTH, HEIGHT = 217.0, 172.0
@@ -107,14 +107,31 @@ def _length(sheet: Sheet, frame: Frame, arm: ArmDrawn, tube: ArmTube) -> None:
     )
     # to the left of a → b lies outside when the middle of the arm lies to the right
     left = (b[0] - a[0]) * (inside[1] - a[1]) - (b[1] - a[1]) * (inside[0] - a[0]) < 0
-    offset = 13.0 if left else -13.0
-    sheet.dimension(a, b, long, offset=offset, ref=f"length:{tube.name}", both=False)
-    assert tube.saw is not None
     size = hypot(b[0] - a[0], b[1] - a[1])
-    nx, ny = -(b[1] - a[1]) / size, (b[0] - a[0]) / size
     sign = 1 if left else -1
-    place = ((a[0] + b[0]) / 2 + nx * sign * 24, (a[1] + b[1]) / 2 + ny * sign * 24)
-    anchor = "end" if nx * sign < -0.3 else "start" if nx * sign > 0.3 else "middle"
-    text = f"saw {sheet.numbers.written(tube.saw)}"
-    sheet.text((place[0], place[1] - 1.5), text, 3.2, anchor, "blue", mono=True, bold=True, ref=tube.ref)  # type: ignore[arg-type]
-    sheet.text((place[0], place[1] - 5.3), tube.name, 2.6, anchor, "muted", ref=tube.ref)  # type: ignore[arg-type]
+    nx, ny = -(b[1] - a[1]) / size * sign, (b[0] - a[0]) / size * sign
+    ref = f"length:{tube.name}"
+    start, end = (a[0] + nx * 13, a[1] + ny * 13), (b[0] + nx * 13, b[1] + ny * 13)
+    for foot, tip in ((a, start), (b, end)):
+        sheet.line((foot[0] + nx, foot[1] + ny), (tip[0] + nx * 1.4, tip[1] + ny * 1.4), "dimension", "muted", ref)
+    sheet.line(start, end, "dimension", "ink", ref)
+    slope = atan2(end[1] - start[1], end[0] - start[0])
+    sheet.arrow(end, slope, "ink", ref)
+    sheet.arrow(start, slope + pi, "ink", ref)
+    # a slanted figure would cross its own line: it stands beside it, level
+    assert tube.saw is not None
+    place = ((start[0] + end[0]) / 2 + nx * 5, (start[1] + end[1]) / 2 + ny * 5)
+    anchor: Anchor = "end" if nx < -0.3 else "start" if nx > 0.3 else "middle"
+    numbers = sheet.numbers
+    sheet.text((place[0], place[1] + 3.4), numbers.main(long), 3.6, anchor, mono=True, bold=True, ref=ref)
+    sheet.text((place[0], place[1] + 0.2), f"{tube.name}, between centres", 2.5, anchor, "muted", ref=ref)
+    sheet.text(
+        (place[0], place[1] - 4.6),
+        f"saw {numbers.written(tube.saw)}",
+        3.2,
+        anchor,
+        "blue",
+        mono=True,
+        bold=True,
+        ref=tube.ref,
+    )

@@ -36,8 +36,8 @@ def box_sheet(box: BoxDrawn, numbers: Numbers) -> Drawing:
 
 
 def _side(sheet: Sheet, box: BoxDrawn) -> None:
-    scale = min((WIDTH - 30) / (box.length + box.height), 30 / box.height, 0.6)
-    frame = Frame((WIDTH - scale * box.length) / 2, 122.0, scale)
+    scale = min((WIDTH - 56) / (box.length + box.height), 30 / box.height, 0.6)
+    frame = Frame((WIDTH - 26 - scale * box.length) / 2, 122.0, scale)
     half = box.height / 2
     a, b = frame.at(0, 0), frame.at(box.length, 0)
     sheet.text((6, HEIGHT - 8), "from the side", 2.9, tone="muted")

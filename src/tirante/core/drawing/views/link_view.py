@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from itertools import pairwise
+from math import atan2, degrees, hypot
 
-from tirante.core.design.assembly import Assembly, EngagementRules, LinkEndParts, ThreadedEnd
+from tirante.core.design.assembly import Assembly, EngagementRules, LinkEndParts, PlainEnd, ThreadedEnd
 from tirante.core.drawing.model import Drawing, Tone
 from tirante.core.drawing.sheet import Frame, Numbers, Point, Sheet
 from tirante.core.members.link_stack import EndState, LinkStack
@@ -34,7 +36,14 @@ def link_sheet(
         _end_in_section(sheet, assembly, parts, stack.ends[end], rules[end], letter.lower())
     else:
         sheet.text((6, 100.5), f"End {letter}, {parts.what}", 3.8, bold=True)
-        sheet.text((6, 94), "welded; it does not adjust and is not checked here", 2.9, tone="muted")
+        about = "it does not adjust"
+        if isinstance(parts, PlainEnd) and parts.machined:
+            made = parts.machined
+            n = sheet.numbers
+            about += f"; machined {made.form}, {n.written(made.thickness_mm)} thick, {n.written(made.width_mm)} wide, hole {n.written(made.hole_mm)}"
+        else:
+            about += ", is welded, and is not checked here"
+        sheet.text((6, 94), about, 2.9, tone="muted")
     _adjuster(sheet, stack, turns)
     return sheet.done()
 
@@ -62,7 +71,28 @@ def draw_link(
     for index, (parts, state) in enumerate(zip(assembly.ends, stack.ends, strict=True)):
         _end_outside(sheet, frame, assembly, parts, state, index, length, ref or f"end:{'ab'[index]}")
     sheet.box(frame.at(face_a, -r), frame.at(face_b, r), "steel", ref=ref or "field:tube")
+    if assembly.link.splice:
+        _splice(sheet, frame, assembly, face_a, face_b, stack, ref or "field:splice")
     return frame
+
+
+def _splice(
+    sheet: Sheet, frame: Frame, assembly: Assembly, face_a: float, face_b: float, stack: LinkStack, ref: str
+) -> None:
+    """The sleeve, hidden in the bore or over the tube, and where the two lengths meet."""
+    splice = assembly.link.splice
+    assert splice
+    # along a bent tube it is drawn where its share of the length lies
+    along = (splice.at.mm - stack.ends[0].face_from_centre) / stack.tube_cut
+    x, half = face_a + along * (face_b - face_a), splice.length.mm / 2
+    r = assembly.tube.od_mm / 2
+    if splice.sleeve == "outside":
+        r += splice.wall_mm
+        sheet.box(frame.at(x - half, -r), frame.at(x + half, r), "pale", ref=ref)
+    else:
+        bore = assembly.tube.bore_mm / 2
+        sheet.box(frame.at(x - half, -bore), frame.at(x + half, bore), "none", "hidden", ref=ref)
+    sheet.line(frame.at(x, -r), frame.at(x, r), "visible" if splice.sleeve == "inside" else "hidden", ref=ref)
 
 
 def _whole(sheet: Sheet, assembly: Assembly, stack: LinkStack) -> None:
@@ -81,7 +111,11 @@ def _whole(sheet: Sheet, assembly: Assembly, stack: LinkStack) -> None:
     label = f"{assembly.tube.label}, {assembly.grade.label.split(',')[0]}"
     if assembly.link.bent:
         label += f"; bent {sheet.numbers.main(assembly.link.bent.offset.mm)} off its line, drawn straight"
-    inside = scale * stack.tube_cut > 3.2 * 0.55 * len(label) and scale * assembly.tube.od_mm > 4.2
+    inside = (
+        assembly.link.splice is None
+        and scale * stack.tube_cut > 3.2 * 0.55 * len(label)
+        and scale * assembly.tube.od_mm > 4.2
+    )
     start, stop = frame.at(-heads[0] * 1.25, 0), frame.at(length + heads[1] * 1.25, 0)
     if inside:  # the centre line leaves room for the lettering
         room = 0.75 * len(label) + 2
@@ -91,6 +125,8 @@ def _whole(sheet: Sheet, assembly: Assembly, stack: LinkStack) -> None:
     else:
         sheet.text((middle[0], frame.at(0, r)[1] + 2.0), label, 2.9, "middle", ref="field:tube")
         sheet.line(start, stop, "centre", "muted")
+    if assembly.link.bent:
+        _bent(sheet, assembly, stack, left, scale)
     bottom = frame.at(0, -max(r, *heads))[1]
     low = frame.at(0, -r)[1]
     gap = low - bottom
@@ -99,6 +135,36 @@ def _whole(sheet: Sheet, assembly: Assembly, stack: LinkStack) -> None:
     sheet.dimension((frame.at(0, 0)[0], bottom), (frame.at(length, 0)[0], bottom), length,
                     offset=-14.0, ref="dim:centre_to_centre", size=4.0,
                     note="pivot to pivot")  # fmt: skip
+
+
+def _bent(sheet: Sheet, assembly: Assembly, stack: LinkStack, left: float, scale: float) -> None:
+    """How the tube is bent, to the scale of the link: its line, the angle of each bend, and where it is marked for the bender."""
+    bent, length = assembly.link.bent, stack.centre_to_centre
+    assert bent
+    leg = bent.from_ends.mm if bent.from_ends else length / 2
+    off = bent.offset.mm
+    base, up = 150.0, min(scale, 6.5 / off)
+    at = [(0.0, 0.0), (leg, off), (length - leg, off), (length, 0.0)]
+    points = [(left + scale * x, base + up * y) for x, y in at]
+    sheet.line(points[0], points[-1], "centre", "muted")
+    for a, b in pairwise(points):
+        if a != b:
+            sheet.line(a, b, "visible", "blue", "field:bent")
+    for point in (points[0], points[-1]):
+        sheet.circle(point, 0.8, "thin", "sheet")
+    angle = degrees(atan2(off, leg))
+    two = bent.from_ends is not None
+    mark = hypot(leg, off) - stack.ends[0].face_from_centre
+    n = sheet.numbers
+    text = (
+        f"two bends of {angle:.1f}°, marked {n.written(mark)} from either end of the tube"
+        if two and stack.ends[0].face_from_centre == stack.ends[1].face_from_centre
+        else f"two bends of {angle:.1f}°, the first marked {n.written(mark)} from the tube’s end at A"
+        if two
+        else f"one bend of {2 * angle:.1f}°, marked {n.written(mark)} from the tube’s end at A"
+    )
+    more = "" if up == scale else "; across not to scale"
+    sheet.text((6, 157.0), f"{text}; {n.written(off)} off its line{more}", 2.7, tone="blue", ref="field:bent")
 
 
 def _end_outside(
@@ -119,6 +185,9 @@ def _end_outside(
 
     if not isinstance(parts, ThreadedEnd):
         r = assembly.tube.od_mm / 2
+        if parts.machined:
+            _machined(sheet, at, parts, state, frame.scale, ref)
+            return
         sheet.circle(at(0, 0), r * frame.scale, fill="pale", ref=ref)
         sheet.circle(at(0, 0), r * 0.5 * frame.scale, fill="sheet", ref=ref)
         return
@@ -140,6 +209,19 @@ def _end_outside(
         _lh_ring(sheet, at, neck + 0.2 * max(nut - neck, 2.0), half * 1.28, max(1.3 / frame.scale, 1.2), ref)
 
 
+def _machined(
+    sheet: Sheet, at: Callable[[float, float], Point], parts: PlainEnd, state: EndState, scale: float, ref: str
+) -> None:
+    """An eye or clevis from the solid, seen along its pin: head, hole, and the spigot into the tube."""
+    end = parts.machined
+    assert end
+    half, face = end.width_mm / 2, state.face_from_centre
+    sheet.box(at(0, -half), at(face, half), "pale", ref=ref)
+    sheet.box(at(-end.edge_mm, -half), at(0, half), "pale", ref=ref)
+    sheet.circle(at(0, 0), end.hole_mm / 2 * scale, fill="sheet", ref=ref)
+    sheet.text((at(0, 0)[0], at(0, half)[1] + 1.8), end.form, 2.7, "middle", "muted", ref=ref)
+
+
 def _lh_ring(sheet: Sheet, at: Callable[[float, float], Point], u: float, half: float, width: float, ref: str) -> None:
     sheet.box(at(u, -half), at(u + width, half), "solid", style=None, ref=ref)
 
@@ -159,14 +241,20 @@ def _end_in_section(
     scale = min(150 / (drawn_tube + head), 35 / max(2 * head, tube.od_mm), 1.2)
     frame = Frame(24 + head * scale, 72, scale)
     at = frame.at
-    r, bore, fit = tube.od_mm / 2, tube.bore_mm / 2, insert.fit_diameter_mm / 2
+    r, bore = tube.od_mm / 2, tube.bore_mm / 2
+    fit = bore if parts.tapped else insert.fit_diameter_mm / 2
     half = parts.thread.major / 2
     root = parts.thread.root_external / 2
     ref = f"end:{name}"
     for sign in (1, -1):
         wall = [at(face, sign * bore), at(drawn_tube, sign * bore), at(drawn_tube, sign * r), at(face, sign * r)]
+        if parts.tapped:  # the thread is cut out of the wall
+            cut = [at(inner_end, sign * half), at(face, sign * half)]
+            wall = [at(inner_end, sign * bore), *wall[1:], cut[1], cut[0]]
         sheet.area(wall, "sheet", ref="field:tube")
         sheet.hatch(wall, 1.5, ref="field:tube")
+        if parts.tapped:
+            continue
         body = [at(face, sign * half), at(inner_end, sign * half), at(inner_end, sign * fit), at(face, sign * fit)]
         sheet.area(body, "sheet", ref=f"field:end_{name}.insert")
         sheet.hatch(body, 1.1, rising=False, ref=f"field:end_{name}.insert")
@@ -186,7 +274,8 @@ def _end_in_section(
             sheet.area((at(face - leg * 0.7, base), at(face + leg, sign * r), at(face, sign * (r + leg * 0.55))),
                        "solid", ref="check:insert_weld")  # fmt: skip
     clear = at(nut_start, 0)[0] + 6.2 + 27.0  # past the lettering of the thread showing
-    _plug(sheet, frame, assembly, face, inner_end, bore, r, fit, clear)
+    if not parts.tapped:
+        _plug(sheet, frame, assembly, face, inner_end, bore, r, fit, clear)
     # shank, with the engaged stretch in blue
     neck = joint.eye_to_shank_end_mm - joint.thread_length_mm
     sheet.box(at(neck, -half), at(nut_start, half), "sheet", ref="dim:showing")
