@@ -116,7 +116,8 @@ def load_rows() -> list[tuple[str, float]]:
 
 
 def _car_times(catalogue: Catalogue) -> tuple[float, float, float]:
-    """Seconds for all cases of both ends, for sizing all links, and sets of parts judged or passed over a second."""
+    """Seconds for all cases of both ends, for sizing all links and arms, and sets of parts judged or passed over a second."""
+    from tirante.calc.arms import sized_arm
     from tirante.calc.loaded import tracks_of, with_loads
     from tirante.core.design.size_all import size_all
     from tirante.core.loads.end_loads import end_loads
@@ -137,8 +138,14 @@ def _car_times(catalogue: Catalogue) -> tuple[float, float, float]:
             )
 
     loaded = with_loads(design)
-    sized = _best(lambda: size_all(loaded.links, loaded.settings, catalogue))
-    considered = size_all(loaded.links, loaded.settings, catalogue).considered
+    considered = 0
+
+    def all_of_it() -> None:
+        nonlocal considered
+        considered = size_all(loaded.links, loaded.settings, catalogue).considered
+        considered += sum(sized_arm(arm, design, catalogue).found.considered for arm in design.arms)
+
+    sized = _best(all_of_it)
     return _best(carry), sized, considered / sized
 
 

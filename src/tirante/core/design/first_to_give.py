@@ -12,10 +12,50 @@ from typing import Protocol
 from tirante.core.design.results import CheckOut
 
 BENDS = frozenset(
-    ["column", "column_aisc", "stepped", "bowed", "net", "shank_bending", "tab_foot", "tab_yield", "tab_bearing", "pin_bending", "weld", "gusset", "stud", "machined_bearing", "machined_yield", "machined_pin", "splice_bending", "splice_net", "tapped_wall", "box_stress", "box_column", "box_plates"]
+    [
+        "column",
+        "column_aisc",
+        "stepped",
+        "bowed",
+        "net",
+        "shank_bending",
+        "tab_foot",
+        "tab_yield",
+        "tab_bearing",
+        "pin_bending",
+        "weld",
+        "gusset",
+        "stud",
+        "machined_bearing",
+        "machined_yield",
+        "machined_pin",
+        "splice_bending",
+        "splice_net",
+        "tapped_wall",
+        "box_stress",
+        "box_column",
+        "box_plates",
+    ]
 )
 SNAPS = frozenset(
-    ["thread_tension", "strip_insert", "strip_shank", "joint", "joint_side", "insert_weld", "pin_shear", "tab_tension", "tab_tearout", "tab_weld", "pull_out", "machined_tension", "machined_tearout", "spigot_weld", "splice_weld", "box_seams"]
+    [
+        "thread_tension",
+        "strip_insert",
+        "strip_shank",
+        "joint",
+        "joint_side",
+        "insert_weld",
+        "pin_shear",
+        "tab_tension",
+        "tab_tearout",
+        "tab_weld",
+        "pull_out",
+        "machined_tension",
+        "machined_tearout",
+        "spigot_weld",
+        "splice_weld",
+        "box_seams",
+    ]
 )
 NOT_CHECKED_BESIDE = (
     "steering arms",

@@ -6,6 +6,7 @@ judging all of them, since a heavier one cannot win. When none passes, all are j
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from math import ceil, floor, inf
@@ -13,6 +14,7 @@ from typing import Any, Literal
 
 from tirante.core.design.assembly import Assembly, Mass, PlainEnd, ThreadedEnd, assemble, mass_of, stack_of, tabbed
 from tirante.core.design.catalogue import (
+    SLIP_FIT_MM,
     Bolt,
     Catalogue,
     Grade,
@@ -34,6 +36,7 @@ from tirante.core.design.checks import link_checks, tube_checks
 from tirante.core.design.fields import Length
 from tirante.core.design.model import Design, FlatBase, Link, RodEndEnd, SaddleBase, Settings, TabPair
 from tirante.core.errors import InputError, NotApplicable
+from tirante.core.members.link_stack import LinkStack
 
 Objective = Literal["mass", "cost"]
 SAME_COST = 0.005  # of the shop's money
@@ -147,11 +150,15 @@ class Hardware:
         def made(row: Joint | Insert | Nut) -> bool:
             return all(comes_in_hand(row.hands, hand) for hand in hands)
 
-        self._inserts = [insert for insert in catalogue.inserts if made(insert)]
+        inserts = [insert for insert in catalogue.inserts if made(insert)]
+        # by what they fit into, so that a tube asks only those near its bore
+        self._inserts: dict[str, list[Insert]] = {}
+        for insert in sorted(inserts, key=lambda row: row.fit_diameter_mm):
+            self._inserts.setdefault(insert.family, []).append(insert)
         joints = [joint for joint in catalogue.joints if made(joint)]
         nuts = [nut for nut in catalogue.nuts if made(nut)]
         self._sets: dict[str, list[tuple[Joint, Nut]]] = {}
-        for designation in {insert.designation for insert in self._inserts}:
+        for designation in {insert.designation for insert in inserts}:
             self._sets[designation] = [
                 (joint, nut) for joint in joints if same_thread(joint.designation, designation)
                 for nut in nuts if same_thread(nut.designation, joint.designation)
@@ -159,7 +166,11 @@ class Hardware:
 
     def fitting(self, tube: Tube, grade: Grade) -> Iterator[tuple[Joint, Insert, Nut]]:
         """All sets whose insert goes into the tube and welds to its grade."""
-        for insert in self._inserts:
+        own = self._inserts.get(grade.family, [])
+        start = bisect_left(own, tube.bore_mm - SLIP_FIT_MM - 1e-6, key=lambda row: row.fit_diameter_mm)
+        for insert in own[start:]:
+            if insert.fit_diameter_mm > tube.bore_mm + 1e-6:
+                break
             if insert_fits_tube(insert, tube, grade):
                 for joint, nut in self._sets[insert.designation]:
                     yield joint, insert, nut
@@ -179,13 +190,14 @@ def candidates(
     hands = [end.hand for end in (link.end_a, link.end_b) if isinstance(end, RodEndEnd)]
     found: list[Candidate] = []
     shelf = Hardware(hands, catalogue)
+    stacks: dict[tuple[str, ...], LinkStack | None] = {}  # no tube changes how the ends stack up
     for tube in catalogue.tubes:
         for grade in catalogue.grades:
             if not grade_comes_as(grade, tube):
                 continue
             sets: list[tuple[Joint, Insert, Nut] | None] = list(shelf.fitting(tube, grade)) if hands else [None]
             for parts in sets:
-                candidate = _candidate(link, tube, grade, parts, settings)
+                candidate = _candidate(link, tube, grade, parts, settings, stacks)
                 if candidate:
                     found.append(candidate)
     found.sort(
@@ -196,8 +208,9 @@ def candidates(
 
 
 def _candidate(
-    link: Link, tube: Tube, grade: Grade, parts: tuple[Joint, Insert, Nut] | None, settings: Settings
-) -> Candidate | None:
+    link: Link, tube: Tube, grade: Grade, parts: tuple[Joint, Insert, Nut] | None, settings: Settings,
+    stacks: dict[tuple[str, ...], LinkStack | None],
+) -> Candidate | None:  # fmt: skip
     ends: list[ThreadedEnd | PlainEnd] = []
     for end in (link.end_a, link.end_b):
         if isinstance(end, RodEndEnd) and parts:
@@ -207,9 +220,14 @@ def _candidate(
             ends.append(PlainEnd(what=end.what, centre_to_face=end.centre_to_face.mm, machined=end.machined))
     # the link itself is made when the candidate is judged: most never are
     assembly = Assembly(link=link, tube=tube, grade=grade, ends=(ends[0], ends[1]), bolt=None, spacer=None)
-    try:
-        stack = stack_of(assembly, settings)
-    except InputError:
+    key = tuple(row.key for row in parts or ())
+    if key not in stacks:
+        try:
+            stacks[key] = stack_of(assembly, settings)
+        except InputError:
+            stacks[key] = None
+    stack = stacks[key]
+    if stack is None:
         return None
     mass = mass_of(assembly, stack)
     return Candidate(assembly=assembly, mass=mass.total, cost=_cost(assembly, mass))
