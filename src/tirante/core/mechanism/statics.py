@@ -15,6 +15,7 @@ import numpy as np
 from numpy.typing import ArrayLike
 
 from tirante.core.errors import InputError
+from tirante.core.geometry.vectors import cross
 from tirante.core.mechanism.model import GROUND, Mark
 from tirante.core.mechanism.system import Array, Poses, System
 
@@ -46,7 +47,7 @@ class Balance:
         wrench = -self.jacobian[row : row + count, 6 * i : 6 * i + 6].T @ self.forces[row : row + count]
         force, moment = wrench[:3], wrench[3:]
         arm = at - self.origin(body)
-        return force, moment - np.cross(np.broadcast_to(arm[:, None], force.shape), force, axis=0)
+        return force, moment - cross(arm, force)
 
     def origin(self, body: str) -> Array:
         """Where a body's own origin is now [mm]."""
@@ -80,7 +81,7 @@ def wrench_of(
     i = system.index[body]
     arm = np.asarray(at, float) - (system.origins[i] + poses.r[i, :, 0])
     out[6 * i : 6 * i + 3] = force
-    out[6 * i + 3 : 6 * i + 6] = np.cross(arm, np.asarray(force, float)) + np.asarray(moment, float)
+    out[6 * i + 3 : 6 * i + 6] = cross(arm, np.asarray(force, float)) + np.asarray(moment, float)
     return out
 
 
