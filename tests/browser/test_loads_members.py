@@ -104,3 +104,71 @@ def test_arms_are_read_and_braced_by_keyboard(page: Page, job: str) -> None:
     field.fill("0.4")
     page.keyboard.press("Enter")
     expect(arm).not_to_have_text(before or "")
+
+
+def test_an_arm_put_on_rod_ends_is_sized_opened_and_turned(page: Page, job: str) -> None:
+    page.goto(f"{job}/members?view=arms")
+    page.get_by_role("button", name=re.compile("^Front lower arm")).click()
+    expect(page.locator("[data-drawing=arm] text", has_text="saw").first).to_be_visible()
+    # a check opens to its case, its position and the line that repeats it; its tube is marked on the drawing
+    page.locator("[data-check='weld:front tube'] button").first.click()
+    working = page.get_by_test_id("working")
+    expect(working).to_contain_text(re.compile("“.+”, at"))
+    expect(working.get_by_test_id("command")).to_contain_text("./tirante calc arm")
+    page.get_by_label("At its pivots").click()
+    page.get_by_role("option", name="rod ends").click()
+    expect(page.get_by_test_id("arm-headline")).to_contain_text("No joint is chosen yet")
+    page.get_by_role("button", name="Size it", exact=True).click()
+    expect(page.get_by_test_id("arm-advice")).to_be_visible(timeout=30_000)
+    expect(page.get_by_test_id("arm-headline")).to_contain_text(re.compile("^It (holds|is close)"))
+    expect(page.locator("[data-check=engagement]")).to_be_visible()
+    page.get_by_role("button", name="turn sheet").click()
+    for side in ("front tube", "rear tube"):
+        expect(page.get_by_role("table").first).to_contain_text(f"Front lower arm, {side}")
+    page.get_by_role("button", name=re.compile("^Working")).click()
+    expect(page.get_by_test_id("command")).to_contain_text("./tirante calc turns")
+
+
+def test_what_an_arm_lacks_is_among_what_is_to_be_settled(page: Page, job: str) -> None:
+    page.goto(f"{job}/members?view=arms")
+    page.get_by_role("button", name=re.compile("^Front lower arm")).click()
+    page.get_by_label("Stud, at its seat").fill("8")
+    page.keyboard.press("Enter")
+    expect(page.locator("[data-check=stud]")).to_contain_text(re.compile(r"[1-9]\.\d\d"))
+    page.get_by_role("button", name="links", exact=True).click()
+    flag = page.get_by_role("button", name=re.compile("to settle$"))
+    flag.click()
+    entry = page.get_by_role("menuitem", name=re.compile("Front lower arm: Ball joint’s stud"))
+    if entry.count() == 0:  # it is worked out when the edit has come to rest
+        page.keyboard.press("Escape")
+        page.wait_for_timeout(2500)
+        flag.click()
+    entry.click()
+    expect(page.locator("[data-check=stud]").get_by_test_id("working")).to_be_visible()
+
+
+def test_a_link_is_bent_spliced_and_boxed_and_size_all_counts(page: Page, job: str) -> None:
+    page.goto(f"{job}/members")
+    page.locator("[data-drawing=overview] text", has_text="Panhard rod").first.click()
+    page.get_by_role("tab", name="What it is").click()
+    page.get_by_label("bent round something").check()
+    page.get_by_role("button", name="Take the offset from the clearance in Cycle").click()
+    expect(page.get_by_text(re.compile("from the exhaust at .* of travel"))).to_be_visible()
+    expect(page.locator("[data-drawing=link] text", has_text="one bend of")).to_be_visible()
+    page.get_by_label("two lengths of tube joined by a sleeve").check()
+    page.get_by_role("tab", name="Will it hold?").click()
+    expect(page.locator("[data-check=splice_net]")).to_be_visible()
+    page.get_by_role("tab", name="What it is").click()
+    page.get_by_label("it is boxed of four plates, not a tube").check()
+    expect(page.locator("[data-drawing=link] text", has_text="cut through")).to_be_visible()
+    expect(page.get_by_text("Insert welds")).to_have_count(0)
+    page.get_by_role("tab", name="Will it hold?").click()
+    expect(page.locator("[data-check=box_stress]")).to_be_visible()
+    for _ in range(3):  # boxed, spliced, bent with its offset
+        page.get_by_role("button", name="Undo", exact=True).click()
+    page.goto(f"{job}/members")
+    page.get_by_role("button", name="Size all").click()
+    expect(page.get_by_role("status").filter(has_text=re.compile("parts sized|beginning"))).to_be_visible()
+    found = page.get_by_test_id("size-all")
+    expect(found).to_be_visible(timeout=60_000)
+    expect(found).to_contain_text("Front upper arm")
