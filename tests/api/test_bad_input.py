@@ -206,3 +206,59 @@ def test_any_field_of_loads_car_and_arms_may_be_anything(client: FlaskClient, jo
                     told += 1
     assert refused > 30
     assert told > 30
+
+
+def test_any_field_of_a_made_link_or_arm_may_be_anything(client: FlaskClient, job: dict[str, Any]) -> None:
+    """Spliced, bent, machined, tapped and boxed links, arms on rod ends with gusset and stud: answered or refused by field."""
+    rng = random.Random(7)
+    plausible = [
+        1e-9,
+        1e-3,
+        0.0,
+        -3.0,
+        7.5,
+        400.0,
+        99_999.0,
+        {"mm": 1e-3, "typed": None},
+        {"mm": 90_000.0, "typed": None},
+        "outside",
+        {},
+    ]
+    design = json.loads(json.dumps(job["design"]))
+    bent, boxed = design["links"][0], design["links"][1]
+    bent |= {
+        "bent": {"offset": {"mm": 15.0}, "from_ends": {"mm": 200.0}},
+        "splice": {"at": {"mm": 250.0}, "length": {"mm": 120.0}, "wall_mm": 3.0},
+        "end_a": {"kind": "fixed", "what": "clevis", "centre_to_face": {"mm": 40.0},
+                  "machined": {"form": "clevis", "thickness_mm": 8.0, "width_mm": 32.0, "hole_mm": 12.2, "pin_mm": 12.0, "edge_mm": 24.0, "gap_mm": 16.0}},
+    }  # fmt: skip
+    bent["end_b"]["tapped_mm"] = 40.0
+    boxed["boxed"] = {
+        "height": {"mm": 70.0}, "width": {"mm": 60.0}, "side_mm": 5.0, "top_mm": 6.0, "bottom_mm": 5.0, "pad_at": {"mm": 300.0}
+    }  # fmt: skip
+    assert client.post("/api/evaluate", json={"design": design}).status_code == 200
+    kept = ("bent", "splice", "boxed", "end_a", "end_b", "welding")
+    places = [("links", i, *p) for i in (0, 1) for p in _paths(design["links"][i]) if p[0] in kept]
+    places += [("arms", i, *p) for i in (0, 1) for p in _paths(design["arms"][i])]
+    told = refused = 0
+    for path in rng.sample(places, min(70, len(places))):
+        for bad in (*rng.sample(BAD, 1), *rng.sample(plausible, 3)):
+            changed = _with(design, path, bad)
+            for route, more in (
+                ("/api/evaluate", {}),
+                ("/api/draw", {"link_id": bent["id"], "view": "link"}),
+                ("/api/draw", {"link_id": boxed["id"], "view": "link"}),
+                ("/api/holds", {}),
+                ("/api/arms/drawing", {"arm_id": design["arms"][1]["id"]}),
+                ("/api/first-to-give", {}),
+            ):
+                text = json.dumps({"design": changed, **more})
+                answer = client.post(route, data=text, content_type="application/json")
+                assert answer.status_code in (200, 404, 422), (path, bad, route, answer.json)
+                if answer.status_code == 422:
+                    refused += 1
+                    assert answer.json["issues"], (path, bad)
+                else:
+                    told += 1
+    assert refused > 100
+    assert told > 100
