@@ -52,6 +52,7 @@ def wide(page: Page, base: str) -> None:
     page.wait_for_selector("text=Fatigue screen")
     shot(page, "gives")
     page.get_by_role("button", name="links", exact=True).click()
+    page.wait_for_selector("[data-drawing=overview]")
     page.get_by_role("link", name="Rear lower link").click()
     page.wait_for_selector("[data-drawing=link]")
     shot(page, "link")

@@ -6,7 +6,7 @@ import { Busy, Fold, Problem, Section } from '../../ui'
 import { FieldRows } from '../layout/FieldRows'
 import { withValue, type Field } from '../layout/fields'
 import { ArmEnds } from './ArmEnds'
-import { CheckRow } from './ChecksPanel'
+import { CheckRows } from './ChecksPanel'
 import type { Arm, useArms } from './useArms'
 
 const choice = (values: string[]) => values.map((value) => ({ value, label: value }))
@@ -163,14 +163,7 @@ function Checks({ arm, selection, onSelect }: { arm: ArmOut } & Pick<Props, 'sel
   if (!asked.length) return null
   return (
     <Section title="Will it hold?" note="the weakest first; each opens to its working">
-      {asked.map((check) => (
-        <CheckRow
-          key={check.key}
-          check={check}
-          open={selection === `check:${check.key}`}
-          onToggle={(open) => onSelect(open ? `check:${check.key}` : null)}
-        />
-      ))}
+      <CheckRows checks={asked} selection={selection} onSelect={onSelect} />
     </Section>
   )
 }

@@ -39,14 +39,7 @@ export function ChecksPanel({ linkId, selection, onSelect, parts }: Props) {
         </Typography>
       )}
       {!parts && link && result.status !== 'ok' && result.stack && result.governing && <ChangeNote link={link} />}
-      {asked.map((check) => (
-        <CheckRow
-          key={check.key}
-          check={check}
-          open={selection === `check:${check.key}`}
-          onToggle={(open) => onSelect(open ? `check:${check.key}` : null)}
-        />
-      ))}
+      <CheckRows checks={asked} selection={selection} onSelect={onSelect} />
       {idle.length > 0 && (
         <Typography variant="caption" component="p" sx={{ color: 'text.secondary' }}>
           No load case asks for: {idle.map((check) => check.name.toLowerCase()).join(', ')}.
@@ -68,16 +61,28 @@ export function ChecksPanel({ linkId, selection, onSelect, parts }: Props) {
   )
 }
 
+/** Checks in a list, one of them open. */
+export function CheckRows({
+  checks,
+  selection,
+  onSelect,
+}: { checks: CheckOut[] } & Pick<Props, 'selection' | 'onSelect'>) {
+  return (
+    <>
+      {checks.map((check) => (
+        <CheckRow
+          key={check.key}
+          check={check}
+          open={selection === `check:${check.key}`}
+          onToggle={(open) => onSelect(open ? `check:${check.key}` : null)}
+        />
+      ))}
+    </>
+  )
+}
+
 /** A check: its name, use and margin; open, its working. */
-export function CheckRow({
-  check,
-  open,
-  onToggle,
-}: {
-  check: CheckOut
-  open: boolean
-  onToggle: (open: boolean) => void
-}) {
+function CheckRow({ check, open, onToggle }: { check: CheckOut; open: boolean; onToggle: (open: boolean) => void }) {
   const row = useRef<HTMLDivElement>(null)
   useEffect(() => {
     if (open) row.current?.scrollIntoView({ block: 'nearest' })

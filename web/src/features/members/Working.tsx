@@ -1,9 +1,8 @@
-import { Box, Button, Typography } from '@mui/material'
+import { Box } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
 import { answer, api, type CheckOut } from '../../api'
 import { figure } from '../../quantity'
-import { Busy, Problem } from '../../ui'
+import { Busy, Problem, Repeats } from '../../ui'
 
 const number = (value: unknown): string =>
   typeof value === 'number' ? String(Number(value.toPrecision(6))) : value === null ? 'none' : String(value)
@@ -28,16 +27,11 @@ function named(field: string): string {
 
 /** What stands behind a check: demand and capacity, formula, inputs, source with its status, and the line that repeats it. */
 export function Working({ check }: { check: CheckOut }) {
-  const [copied, setCopied] = useState(false)
   const steps = useQuery({
     queryKey: ['working', check.topic, check.topic_input],
     queryFn: () => answer(api.POST('/api/working', { body: { topic: check.topic!, input: check.topic_input! } })),
     enabled: check.topic !== null,
   })
-  const copy = async () => {
-    await navigator.clipboard.writeText(check.command ?? '')
-    setCopied(true)
-  }
   return (
     <Box sx={{ pb: 1.5, fontSize: 12.5 }} data-testid="working">
       <Line name="asked of it">
@@ -73,30 +67,7 @@ export function Working({ check }: { check: CheckOut }) {
       ))}
       {check.command && (
         <Box sx={{ mt: 1 }}>
-          <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
-            <Typography variant="caption" sx={{ fontWeight: 600 }}>
-              The same from the command line: {check.figure} is {check.output}
-            </Typography>
-            <Button size="small" onClick={() => void copy()}>
-              {copied ? 'copied' : 'copy'}
-            </Button>
-          </Box>
-          <Box
-            component="code"
-            data-testid="command"
-            sx={(theme) => ({
-              display: 'block',
-              fontFamily: theme.tirante.mono,
-              fontSize: 11,
-              overflowWrap: 'anywhere',
-              p: 0.75,
-              bgcolor: 'background.paper',
-              border: 1,
-              borderColor: 'divider',
-            })}
-          >
-            {check.command}
-          </Box>
+          <Repeats line={check.command} what={`The same from the command line: ${check.figure} is ${check.output}`} />
         </Box>
       )}
     </Box>
