@@ -141,7 +141,7 @@ def test_what_an_arm_lacks_is_among_what_is_to_be_settled(page: Page, job: str) 
     entry = page.get_by_role("menuitem", name=re.compile("Front lower arm: Ball joint’s stud"))
     if entry.count() == 0:  # it is worked out when the edit has come to rest
         page.keyboard.press("Escape")
-        page.wait_for_timeout(2500)
+        page.wait_for_timeout(5000)
         flag.click()
     entry.click()
     expect(page.locator("[data-check=stud]").get_by_test_id("working")).to_be_visible()

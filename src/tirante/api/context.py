@@ -19,6 +19,9 @@ class Services:
 
     database: Database
     gate: Gate = field(default_factory=Gate)
+    quick: Gate = field(
+        default_factory=Gate
+    )  # for the picture that an edit waits for: heavier work does not stand in its way
 
 
 def services() -> Services:

@@ -41,8 +41,11 @@ class HoldsOut(BaseModel):
 @operation(blueprint, "POST", "/api/holds", body=DesignIn, answer=HoldsOut)
 def holds(data: DesignIn) -> HoldsOut:
     """Arms and load cases of a job that want attention."""
+    found: list[HoldOut] = []
+    for arm in data.design.arms:  # one at a time: what somebody waits for goes between
+        with services().gate.enter():
+            found += _of_arm(worked_arm(arm, data.design))
     with services().gate.enter():
-        found = [hold for arm in data.design.arms for hold in _of_arm(worked_arm(arm, data.design))]
         found += _of_loads(data.design)
     return HoldsOut(holds=sorted(found, key=lambda hold: -hold.rank))
 

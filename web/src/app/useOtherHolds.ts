@@ -3,7 +3,7 @@ import { answer, api } from '../api'
 import { useDesign } from './session'
 import { drawnFirst } from './travel'
 
-const REST_MS = 700
+const REST_MS = 2000
 
 /** Arms and load cases that want attention; worked out when an edit has come to rest. */
 export function useOtherHolds() {

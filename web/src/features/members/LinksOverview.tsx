@@ -29,7 +29,7 @@ const NOTE: Record<View, (end?: string) => string> = {
   links: () => 'to one scale; pick one to open it',
   arms: () => 'welded frames under every case; pick a tube',
   turns: (end) => `of ${end ?? 'the end'}; the strip below chooses which`,
-  gives: () => 'how many times its worst load each part bears',
+  gives: () => 'times its worst load each part bears',
 }
 
 const ROWS = 8 // the core's sheet holds this many

@@ -48,7 +48,7 @@ function OneCorner({ corner }: { corner: Corner }) {
             component="span"
             sx={(theme) => ({ fontFamily: theme.tirante.mono, fontWeight: i === 0 ? 700 : 400, textAlign: 'right' })}
           >
-            {one.times.toFixed(1)} ×
+            {one.times > 99 ? '>99' : one.times.toFixed(1)} ×
           </Box>
           <Box sx={{ minWidth: 0 }}>
             <Link
