@@ -7,6 +7,8 @@ from typing import Any
 
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from tests.conftest import ROOT
 from tests.core.test_arm import SHELF
@@ -15,6 +17,7 @@ from tirante.calc.templates import template_of
 from tirante.core.design.boxed import boxed_checks, plates_of
 from tirante.core.design.catalogue import Grade, Tube, grade_comes_as
 from tirante.core.design.drawings import draw, numbers_of
+from tirante.core.design.envelope import envelope
 from tirante.core.design.evaluate import build, evaluate
 from tirante.core.design.fields import Length
 from tirante.core.design.model import (
@@ -327,3 +330,27 @@ def test_a_bent_link_tells_the_bender_angle_and_mark() -> None:
     assert not isinstance(sheet, list)
     (told,) = [item.text for item in sheet.items if isinstance(item, Text) and "one bend of" in item.text]
     assert f"{2 * np.degrees(np.arctan2(30, 300)):.1f}°" in told
+
+
+@given(
+    st.lists(
+        st.tuples(st.floats(-1e5, 1e5), st.sampled_from([0.0, 2e3, 5e3]), st.floats(0, 4e3)), min_size=1, max_size=25,
+    )
+)  # fmt: skip
+@settings(max_examples=60, deadline=None)
+def test_no_case_left_out_of_an_envelope_governs_a_check(rows: list[tuple[float, float, float]]) -> None:
+    """Stress of a struck column and of a bent shank, over all cases and over those that are kept."""
+    cases = [LoadCase(name=f"{i}", axial_n=a, strike_n=f, side_n=s) for i, (a, f, s) in enumerate(rows)]
+    kept = envelope(cases)
+    assert set(kept) <= set(cases)
+
+    def worst(of: list[LoadCase], kind: str) -> float:
+        values = {
+            "pull": [max(0.0, c.axial_n) for c in of],
+            "push": [max(0.0, -c.axial_n) * (1 + c.strike_n / 1e4) + 3 * c.strike_n for c in of],
+            "shank": [abs(c.axial_n) / 200 + (c.side_n + c.strike_n / 2) * 20 for c in of],
+        }
+        return max(values[kind])
+
+    for kind in ("pull", "push", "shank"):
+        assert worst(kept, kind) == worst(cases, kind)

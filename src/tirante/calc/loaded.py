@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 
 from tirante import ENGINE_VERSION
 from tirante.calc.templates import template_of
+from tirante.core.design.envelope import envelope
 from tirante.core.design.model import Design, Link, LoadCase, OfEnd, SuspensionEnd, tied
 from tirante.core.errors import InputError
 from tirante.core.loads.cases import CarCase, LoadSet
@@ -129,7 +130,7 @@ def sides_of(link: Link, template_name: str, names: list[str]) -> list[str]:
 
 
 def worked_cases(link: Link, carried: tuple[Carried, ...]) -> list[LoadCase]:
-    """Most tension and most compression over all cases, and the same of each that also strikes the link."""
+    """Of all cases those that can govern: most tension and most compression, and of those that strike the link every one that no other exceeds."""
     assert isinstance(link.between, OfEnd)
     every: list[LoadCase] = []
     for one in carried:
@@ -147,15 +148,7 @@ def worked_cases(link: Link, carried: tuple[Carried, ...]) -> list[LoadCase]:
             )
     out: list[LoadCase] = []
     for group in ([case for case in every if not case.strike_n], [case for case in every if case.strike_n]):
-        if not group:
-            continue
-        pull, push = max(group, key=lambda c: c.axial_n), min(group, key=lambda c: c.axial_n)
-        out.append(pull)
-        if push is not pull and push.name != pull.name:
-            out.append(push)
-        hardest = max(group, key=lambda c: c.strike_n)
-        if hardest.strike_n and hardest not in out:
-            out.append(hardest)
+        out += envelope(group)
     return [case for case in out if abs(case.axial_n) > 1e-9 or case.strike_n]
 
 

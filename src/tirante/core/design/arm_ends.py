@@ -14,6 +14,7 @@ from tirante.core.design.assembly import Assembly, Misfit, ThreadedEnd, assemble
 from tirante.core.design.catalogue import Catalogue, Grade, Tube
 from tirante.core.design.check_result import CheckResult
 from tirante.core.design.checks import link_checks
+from tirante.core.design.envelope import envelope
 from tirante.core.design.fields import Length
 from tirante.core.design.model import Arm, CentreToCentre, FixedEnd, Link, LoadCase, RodEndEnd, Settings
 from tirante.core.design.sizing import hardware
@@ -35,19 +36,14 @@ class ArmSide:
 
 
 def side_cases(every: Sequence[ArmFrame], k: int, which: int) -> tuple[LoadCase, ...]:
-    """Most pull, most push and most side force at a pivot over all cases."""
+    """What a pivot sees, of all cases those that can govern."""
     found = [
         LoadCase(
             name=one.case[:80], at=one.where, worked=True, axial_n=float(one.at_pivot[k, which, 0]), side_n=float(one.at_pivot[k, which, 1])
         )
         for one in every
     ]  # fmt: skip
-    picked = [
-        max(found, key=lambda c: c.axial_n),
-        min(found, key=lambda c: c.axial_n),
-        max(found, key=lambda c: c.side_n),
-    ]
-    return tuple(dict.fromkeys(picked))
+    return tuple(envelope(found)[:40])
 
 
 def side_link(arm: Arm, which: int, length: float, cases: tuple[LoadCase, ...], end: RodEndEnd) -> Link:
