@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 from tests.conftest import ROOT
 from tests.core.test_arm import SHELF
 from tirante.calc import calculate
+from tirante.calc.arms import worked_arm
 from tirante.calc.templates import template_of
 from tirante.core.design.boxed import boxed_checks, plates_of
 from tirante.core.design.catalogue import Grade, Tube, grade_comes_as
@@ -20,6 +21,7 @@ from tirante.core.design.drawings import draw, numbers_of
 from tirante.core.design.envelope import envelope
 from tirante.core.design.evaluate import build, evaluate
 from tirante.core.design.fields import Length
+from tirante.core.design.first_to_give import BENDS, SNAPS, order_of
 from tirante.core.design.model import (
     Bent,
     Boxed,
@@ -32,6 +34,7 @@ from tirante.core.design.model import (
     RodEndEnd,
     Settings,
     Splice,
+    Welding,
     load_design,
 )
 from tirante.core.design.results import CheckOut, LinkOut
@@ -73,7 +76,8 @@ def a_link(**more: Any) -> Link:
         "end_a": FixedEnd(what="bush", centre_to_face=mm(20.0)),
         "end_b": FixedEnd(what="bush", centre_to_face=mm(20.0)),
     }
-    return Link(id=ID, name="link", between=CentreToCentre(length=mm(600.0)), **{**ends, **fields})
+    named = {"id": ID, "name": "link", **ends, **fields}
+    return Link(between=CentreToCentre(length=mm(600.0)), **named)
 
 
 def check(found: LinkOut, key: str) -> CheckOut:
@@ -354,3 +358,54 @@ def test_no_case_left_out_of_an_envelope_governs_a_check(rows: list[tuple[float,
 
     for kind in ("pull", "push", "shank"):
         assert worst(kept, kind) == worst(cases, kind)
+
+
+def test_a_clevis_s_pin_is_bent_as_a_bolt_through_a_ball_without_spacers() -> None:
+    plain = calculate(
+        "clevis-pin", {"pin_mm": 12.0, "ear_mm": 8.0, "gap_mm": 16.0, "force_n": 9000.0, "yield_mpa": 640.0}
+    )
+    bolt = calculate(
+        "pin",
+        {"diameter_mm": 12.0, "designation": "M12x1.75", "class": "8.8", "planes": 2, "thread_in_plane": False, "ball_width_mm": 16.0,
+         "plate_mm": 8.0, "gap_mm": 0.0, "force_n": 9000.0},
+    )  # fmt: skip
+    assert plain["bending_moment_nmm"] == pytest.approx(bolt["bending_moment_nmm"])
+    assert plain["bending_mpa"] == pytest.approx(bolt["bending_mpa"])
+    assert plain["utilisation"] == pytest.approx(plain["bending_mpa"] / 640.0)
+
+
+def test_every_check_that_a_load_asks_for_says_how_it_gives() -> None:
+    """What is no way of giving is named here, so that a new check is not forgotten among what gives first."""
+    beside = {"engagement", "wall", "wall_bending", "tab_detailing"}
+    clevis = Machined(form="clevis", thickness_mm=8, width_mm=32, hole_mm=12.2, pin_mm=12, edge_mm=24, gap_mm=16)
+    hard = (LoadCase(name="all", axial_n=-9000.0, strike_n=1500.0, side_n=300.0), LoadCase(name="pull", axial_n=9000.0))
+    keys: set[str] = set()
+    for link in (
+        a_link(end_a=FixedEnd(what="clevis", centre_to_face=mm(40), machined=clevis), splice=Splice(at=mm(200), length=mm(120), wall_mm=4), cases=hard),
+        a_link(boxed=Boxed(height=mm(70), width=mm(60), side_mm=5, top_mm=6, bottom_mm=5, pad_at=mm(400)), cases=hard),
+        tapped(cases=hard),
+    ):  # fmt: skip
+        keys |= {one.key for one in worked(link).checks}
+    marram = load_design((ROOT / "data/demo/marram.json").read_bytes())
+    keys |= {one.key for link in evaluate(marram).links for one in link.checks}
+    keys |= {one.key.split(":")[0] for arm in marram.arms for one in worked_arm(arm, marram).checks}
+    assert len(keys) > 30
+    assert keys - beside == (keys - beside) & (BENDS | SNAPS)
+    assert not BENDS & SNAPS
+
+
+def test_the_weakest_part_comes_first_and_one_that_snaps_is_pointed_out() -> None:
+    strong = a_link(
+        tube="tube-2x0.250", cases=(LoadCase(name="pull", axial_n=30_000.0),), welding=Welding(leg_mm=1.5, plugs=0)
+    )
+    weak = a_link(
+        id=ID[:-1] + "2", name="weak", tube="tube-0.75x0.065", cases=(LoadCase(name="push", axial_n=-1000.0),)
+    )
+    parts = [link.model_copy(update={"end_a": FixedEnd(what="eye", centre_to_face=mm(30), machined=Machined(
+        thickness_mm=12, width_mm=40, hole_mm=12.2, pin_mm=12, edge_mm=26))}) for link in (strong, weak)]  # fmt: skip
+    found = order_of([worked(link) for link in parts])
+    times = [one.times for one in found.gives]
+    assert times == sorted(times)
+    # the strong tube on a thin weld: its weld lets go first, long before the tube would bend
+    assert (found.gives[0].key, found.brittle_first) == ("spigot_weld", True)
+    assert "lets go without bending first" in found.sentence
