@@ -157,6 +157,14 @@ def test_camber_and_caster_are_set_by_the_rod_ends_of_an_arm(client: FlaskClient
     turned = {one["name"]: one["turns"] for one in found["turns"]}
     assert any(turned.get(name, 0) > 0 for name in ("Front upper arm, front tube", "Front upper arm, rear tube"))
     assert all(count == int(count) for name, count in turned.items() if "arm" in name)
+    # only the camber is asked for: it is not got by the tie rod, and toe and caster stay
+    alone = client.post("/api/turn-sheet", json={**body, "wanted": wanted[:1]}).json
+    count = {one["name"]: one["turns"] for one in alone["turns"]}
+    assert alone["reached"] is True
+    for measure in ("toe_deg", "caster_deg"):
+        moved = sum(count.get(one["name"], 0.0) * one["change"][measure] for one in alone["adjusters"])
+        assert abs(moved) < 0.25, measure
+    assert abs(count.get("tie rod", 0.0)) <= 1.0
     again = calculate("turns", shlex.split(found["command"])[1])["turns"]
     assert again["tie rod"]["toe_deg"] == pytest.approx(found["adjusters"][0]["change"]["toe_deg"], rel=1e-9)
     assert again["upper_front – upper_outer"]["caster_deg"] == pytest.approx(sides[0]["change"]["caster_deg"], rel=1e-9)

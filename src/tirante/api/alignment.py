@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from time import perf_counter
 from typing import Annotated, Any, Literal
 
@@ -15,11 +16,10 @@ from tirante.api.ends import OfEndIn, end_of
 from tirante.api.routing import operation
 from tirante.api.searches import searches
 from tirante.calc import calculate
-from tirante.calc.arms import sized_arm, worked_arm
+from tirante.calc.arms import at_ride, sized_arm, worked_arm
 from tirante.calc.loaded import everyday_ranges, sides_of
-from tirante.calc.templates import template_of
 from tirante.core.design import choose
-from tirante.core.design.alignment import EndLeft, JobAdjuster, job_adjuster, thread_budget
+from tirante.core.design.alignment import EndLeft, JobAdjuster, job_adjuster, thread_budget, turned_to
 from tirante.core.design.catalogue import Catalogue
 from tirante.core.design.evaluate import Built, build, check_out, command_line, evaluate, shown_utilisation
 from tirante.core.design.fields import Id
@@ -29,6 +29,7 @@ from tirante.core.design.results import CheckOut
 from tirante.core.design.size_all import LinkSized, size_all
 from tirante.core.errors import InputError
 from tirante.core.suspension.end import End
+from tirante.core.suspension.turns import Adjuster, Turned
 
 blueprint = Blueprint("alignment", __name__)
 
@@ -288,23 +289,29 @@ def _of_arm(arm: Arm, design: Design, names: set[str]) -> tuple[list[JobAdjuster
     return own, [] if own else [f"{arm.name}: the mechanism holds its sides as they are"]
 
 
+@lru_cache(maxsize=16)
+def _sheet(end_json: str, adjusters: tuple[Adjuster, ...]) -> list[Turned]:
+    """What each does, worked out once while only what is wanted changes."""
+    from tirante.core.suspension.turns import turn_sheet
+
+    return turn_sheet(at_ride(end_json), adjusters)
+
+
 @operation(blueprint, "POST", "/api/turn-sheet", body=TurnsIn, answer=TurnSheetOut)
 def turn_sheet_of(data: TurnsIn) -> TurnSheetOut:
     """What one turn of each of the job's adjusters does, and the shortest way to what is wanted."""
-    import numpy as np
-
     from tirante.core.suspension.changed import arm_sides
-    from tirante.core.suspension.cycle import solved_cycle
-    from tirante.core.suspension.turns import Wanted, shortest_turns, turn_sheet
+    from tirante.core.suspension.turns import Wanted
 
     end = end_of(data)
     standing = data.design.standing(end)
     try:
         with services().gate.enter():
-            done = solved_cycle(template_of(standing), standing, np.zeros((3, 1)))
+            text = standing.model_dump_json()
+            done = at_ride(text)
             names = [link.name for link in done.left.assembled.links] + list(arm_sides(done.left.assembled))
             adjusters, fixed = _adjusters(data, names)
-            sheet = turn_sheet(done, [one.adjuster for one in adjusters])
+            sheet = _sheet(text, tuple(one.adjuster for one in adjusters))
             turns = None
             wanted = [
                 Wanted(measure=w.measure, change=w.wanted - w.measured, within=w.within) for w in data.wanted
@@ -312,7 +319,7 @@ def turn_sheet_of(data: TurnsIn) -> TurnSheetOut:
             ]  # fmt: skip
             if wanted:
                 room = {one.adjuster.link: one.room for one in adjusters}
-                turns = shortest_turns(done, sheet, wanted, room)
+                turns = turned_to(done, sheet, wanted, room)
             ranges = {name: value for name, value in data.ranges.items() if name in MEASURES and value > 0}
             budget = thread_budget(done, sheet, adjusters, ranges, data.design.settings)[0] if ranges else []
     except InputError as error:

@@ -159,7 +159,9 @@ def arms(data: DesignIn) -> ArmsOut:
 def _told(worked: WorkedArm) -> ArmOut:
     arm, found = worked.arm, worked.result
     checks = [check_out(check) for check in worked.checks]
-    top = checks[0] if checks else None
+    # as of a link: thread that is long enough is no weakness, thread that is too short is
+    ranked = [one for one in checks if one.key != "engagement" or one.state == "stop"]
+    top = ranked[0] if ranked else None
     if worked.faults:
         state, headline = "incomplete", worked.faults[0].message
     elif top is None:
@@ -167,7 +169,7 @@ def _told(worked: WorkedArm) -> ArmOut:
     else:
         word = {"stop": "It does not hold", "attention": "It is close"}.get(top.state, "It holds")
         state = top.state if top.state in ("stop", "attention") else "ok"
-        headline = f"{word}. Weakest: {top.name}, {top.shown} of 1.00 in “{top.case}”."
+        headline = f"{word}. Weakest: {top.name}, {top.shown} of 1.00{f' in “{top.case}”' if top.case else ''}."
     joint = found.outer if found else None
     gives = found.gives if found else None
     return ArmOut(

@@ -60,7 +60,7 @@ def setting_of(design: Design, end: SuspensionEnd) -> ArmSetting:
     every, everyday = _loads(plain, end), _loads(plain.model_copy(update={"loads": EVERYDAY}), end)
     return ArmSetting(
         template=template_of(end.end), loads=every, factors=design.settings.factors, everyday=everyday,
-        studs={name: ball.stud_axis for name, ball in end.end.balls.items()}, ride=_at_ride(design.standing(end).model_dump_json()),
+        studs={name: ball.stud_axis for name, ball in end.end.balls.items()}, ride=at_ride(design.standing(end).model_dump_json()),
     )  # fmt: skip
 
 
@@ -72,7 +72,8 @@ def _loads(design: Design, end: SuspensionEnd) -> EndLoads:
 
 
 @lru_cache(maxsize=16)
-def _at_ride(end_json: str) -> Solved:
+def at_ride(end_json: str) -> Solved:
+    """An end as it stands in its car, solved at ride height; by its text, so that it is solved once."""
     from tirante.core.suspension.cycle import solved_cycle
     from tirante.core.suspension.end import End
 

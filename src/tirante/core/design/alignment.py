@@ -102,10 +102,36 @@ class Budget:
         return all(end.ok for end in (*self.at_shortest, *self.at_longest))
 
 
+HELD = (("toe_deg", "camber_deg", "caster_deg", "pinion_change_deg"), ("toe_deg",), ())
+HELD_WITHIN = 0.15  # deg
+
+
+def turned_to(
+    done: Solved, sheet: Sequence[Turned], wanted: Sequence[Wanted], room: Mapping[str, tuple[float, float]] | None = None
+) -> TurnSet:  # fmt: skip
+    """The shortest set of turns that brings what is wanted and leaves the rest of the alignment; failing that, toe; failing that, only it.
+
+    Raises:
+        InputError: as `shortest_turns`.
+    """
+    named = {want.measure for want in wanted}
+    found: TurnSet | None = None
+    for held in HELD:
+        beside = [
+            Wanted(measure=m, change=0.0, within=HELD_WITHIN) for m in held
+            if m not in named and any(abs(one.change.get(m, 0.0)) > 1e-9 for one in sheet)
+        ]  # fmt: skip
+        found = shortest_turns(done, sheet, [*wanted, *beside], room)
+        if found.reached:
+            return found
+    assert found
+    return found
+
+
 def thread_budget(
     done: Solved, sheet: Sequence[Turned], adjusters: Sequence[JobAdjuster], ranges: Mapping[str, float], settings: Settings
 ) -> tuple[list[Budget], list[tuple[str, TurnSet]]]:  # fmt: skip
-    """Turn the job to either end of every wanted range, the other measures held, toe too, and see what thread is left.
+    """Turn the job to either end of every wanted range, the rest of the alignment held where it can be, and see what thread is left.
 
     Args:
         done: the end at ride height.
@@ -119,12 +145,6 @@ def thread_budget(
     """
     extremes: list[tuple[str, TurnSet]] = []
     measures = [m for m in ranges if any(abs(one.change.get(m, 0.0)) > 1e-9 for one in sheet)]
-    # whatever else is set, toe is set again after it
-    held = (
-        ["toe_deg"]
-        if "toe_deg" not in measures and any(abs(one.change.get("toe_deg", 0.0)) > 1e-9 for one in sheet)
-        else []
-    )
     for measure in measures:
         for sign in (1.0, -1.0):
             if not ranges[measure]:
@@ -133,9 +153,9 @@ def thread_budget(
                 Wanted(
                     measure=m, change=sign * ranges[m] if m == measure else 0.0, within=0.1 if m == measure else 0.15
                 )
-                for m in (*measures, *held)
+                for m in measures
             ]
-            extremes.append((f"{measure} {sign * ranges[measure]:+g}", shortest_turns(done, sheet, wanted)))
+            extremes.append((f"{measure} {sign * ranges[measure]:+g}", turned_to(done, sheet, wanted)))
     out = []
     for one in adjusters:
         turns = [found.turns.get(one.adjuster.link, 0.0) for _, found in extremes] or [0.0]

@@ -26,7 +26,18 @@ export function useTurnSheet(alignment: Alignment, enabled: boolean) {
     .filter(([, aim]) => aim.measured !== aim.wanted)
     .map(([measure, aim]) => ({ measure, ...aim, within: within(measure) }))
   return useQuery({
-    queryKey: ['turn-sheet', design.links, end, design.car, design.settings, design.loads, wanted, alignment.ranges],
+    queryKey: [
+      'turn-sheet',
+      design.links,
+      design.arms,
+      design.catalogue,
+      end,
+      design.car,
+      design.settings,
+      design.loads,
+      wanted,
+      alignment.ranges,
+    ],
     queryFn: ({ signal }) =>
       answer(
         api.POST('/api/turn-sheet', {
@@ -228,6 +239,7 @@ export function AlignmentPanel(props: {
           {open ? 'fewer measures' : 'all measures'}
         </Typography>
         {data?.reached !== null && data && <Answer data={data} />}
+        {props.query.isFetching && <Busy what="Working out the turns" />}
       </Section>
       <Section title="Range to be had" note="plus and minus, from as built">
         {chosen.map(([key, name]) => (
