@@ -20,7 +20,7 @@ from tirante.core.design.assembly import Misfit
 from tirante.core.design.car import Car
 from tirante.core.design.catalogue import KINDS, Catalogue, grade_comes_as, read_csv
 from tirante.core.design.choose import adopt_arm
-from tirante.core.design.model import Arm, Design, DesignFactors, Gusset, Stud, load_design
+from tirante.core.design.model import Arm, Design, DesignFactors, Gusset, Stud, dump_design, load_design
 from tirante.core.errors import InputError
 from tirante.core.loads.cases import CarCase, LoadSet
 from tirante.core.loads.end_loads import EndLoads, end_loads
@@ -306,3 +306,19 @@ def test_arms_of_other_layouts_balance_too(name: str, body: str) -> None:
     assert result.residual < 1e-9
     assert {"front tube", "rear tube"} <= {tube.name.split(",")[0] for tube in result.tubes}
     assert result.outer.force > 100.0
+
+
+def test_an_arm_is_worked_out_again_only_when_what_it_depends_on_changes() -> None:
+    design, _ = job()
+    arm = design.arms[1]
+    first = worked_arm(arm, design)
+    assert (
+        worked_arm(arm, load_design(dump_design(design))) is first
+    )  # the same by what it says, not by which copy it is
+    # another name of the job changes nothing; a factor, a case, a point or the tube does
+    assert worked_arm(arm, design.model_copy(update={"name": "other"})) is first
+    stricter = design.settings.model_copy(update={"factors": DesignFactors(yielding=1.8)})
+    firmer = worked_arm(arm, design.model_copy(update={"settings": stricter}))
+    assert firmer.checks[0].utilisation == pytest.approx((first.checks[0].utilisation or 0) * 1.8 / 1.5)
+    fewer = design.loads.model_copy(update={"cases": design.loads.cases[:1]})
+    assert worked_arm(arm, design.model_copy(update={"loads": fewer})) is not first

@@ -8,7 +8,8 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from tirante.calc.loaded import EVERYDAY, bare, loads_of
+from tirante import ENGINE_VERSION
+from tirante.calc.loaded import EVERYDAY, bare, loads_of, tracks_of
 from tirante.calc.templates import template_of
 from tirante.core.design.arm import ArmResult, ArmSetting, ArmSized, arm_result, carried, size_arm
 from tirante.core.design.arm_checks import arm_checks
@@ -17,7 +18,8 @@ from tirante.core.design.arm_frame import Material
 from tirante.core.design.assembly import Misfit
 from tirante.core.design.catalogue import Catalogue, Grade, Tube, grade_comes_as
 from tirante.core.design.check_result import CheckResult
-from tirante.core.design.model import Arm, Design, SuspensionEnd
+from tirante.core.design.memory import Memory
+from tirante.core.design.model import Arm, Design, SuspensionEnd, keys_of_arm
 from tirante.core.errors import InputError
 from tirante.core.loads.end_loads import EndLoads
 from tirante.core.members.tube import Section
@@ -81,9 +83,25 @@ def at_ride(end_json: str) -> Solved:
     return solved_cycle(template_of(end), end, np.zeros((3, 1)))
 
 
+_memory: Memory[WorkedArm] = Memory(64)
+
+
 def worked_arm(arm: Arm, design: Design) -> WorkedArm:
-    """An arm of a job, worked out."""
+    """An arm of a job, worked out; from memory while nothing that it depends on has changed."""
     end = end_of_arm(design, arm)
+    if end is None:
+        return _worked(arm, design, None)
+    rows = [row.hash for kind, key, _ in keys_of_arm(arm) if (row := design.catalogue.find(kind, key))]  # type: ignore[arg-type]
+    known = (arm, design.standing(end), end.box, design.car, design.loads, design.settings)
+    key = "|".join([ENGINE_VERSION, *(one.model_dump_json() for one in known), str(tracks_of(design)), *rows])
+    found = _memory.get(key)
+    if found is None:
+        found = _worked(arm, design, end)
+        _memory.put(key, found)
+    return found
+
+
+def _worked(arm: Arm, design: Design, end: SuspensionEnd | None) -> WorkedArm:
     tube = design.catalogue.find("tubes", arm.tube) if arm.tube else None
     grade = design.catalogue.find("grades", arm.grade) if arm.grade else None
     tube = tube if isinstance(tube, Tube) else None

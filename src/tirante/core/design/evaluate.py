@@ -8,10 +8,8 @@ from __future__ import annotations
 
 import json
 import shlex
-from collections import OrderedDict
 from dataclasses import asdict
 from math import ceil
-from threading import Lock
 from typing import Any
 
 from pydantic import ConfigDict
@@ -35,6 +33,7 @@ from tirante.core.design.assembly import (
 from tirante.core.design.boxed import boxed_checks, boxed_mass, boxed_notes, plates_of
 from tirante.core.design.check_result import CheckResult
 from tirante.core.design.checks import NOT_CHECKED, clevis_gap, link_checks, lug_of
+from tirante.core.design.memory import Memory
 from tirante.core.design.model import Design, Link, Settings, TabPair, loose, used_keys
 from tirante.core.design.results import (
     BoughtOut,
@@ -347,29 +346,7 @@ def evaluate_link(link: Link, design: Design) -> LinkOut:
     )  # fmt: skip
 
 
-class _Memory:
-    """Results by the text of their inputs; bounded, least recently used leaves first."""
-
-    def __init__(self, size: int = 512) -> None:
-        self._size = size
-        self._lock = Lock()
-        self._kept: OrderedDict[str, LinkOut] = OrderedDict()
-
-    def get(self, key: str) -> LinkOut | None:
-        with self._lock:
-            if key in self._kept:
-                self._kept.move_to_end(key)
-                return self._kept[key]
-        return None
-
-    def put(self, key: str, value: LinkOut) -> None:
-        with self._lock:
-            self._kept[key] = value
-            while len(self._kept) > self._size:
-                self._kept.popitem(last=False)
-
-
-_memory = _Memory()
+_memory: Memory[LinkOut] = Memory()
 
 
 def _key(link: Link, design: Design) -> str:
