@@ -308,6 +308,29 @@ def test_arms_of_other_layouts_balance_too(name: str, body: str) -> None:
     assert result.outer.force > 100.0
 
 
+def test_ratings_of_its_joints_are_held_against_the_whole_force_on_them() -> None:
+    design, _ = job()
+    arm = an_arm(
+        design, "upper_arm", tube="tube-1.25x0.120", grade="4130n-thin", pivots="spherical bearings",
+        outer="spherical bearing in a cup", outer_rating_n=40_000.0, pivot_rating_n=30_000.0,
+    )  # fmt: skip
+    rated = worked_arm(arm, adopt_arm(design, arm, SHELF))
+    assert rated.result
+    checks = {check.key: check for check in rated.checks}
+    factor = design.settings.factors.joint
+    assert checks["outer_joint"].demand == pytest.approx(rated.result.outer.force * factor)
+    assert checks["outer_joint"].utilisation == pytest.approx(rated.result.outer.force * factor / 40_000)
+    # nothing acts on this arm but at its three joints: two pivots hold what the outer one brings
+    worst = max(float(np.linalg.norm(one.outer_force)) for one in rated.result.frames)
+    assert checks["pivot_joint"].demand > 0.5 * worst * factor
+    assert checks["pivot_joint"].demand < 3 * worst * factor
+    assert not any("rating" in note for note in rated.result.notes)
+    bare = an_arm(design, "upper_arm", **{k: getattr(arm, k) for k in ("tube", "grade", "pivots", "outer")})
+    without = worked_arm(bare, adopt_arm(design, bare, SHELF))
+    assert without.result
+    assert sum("rating" in note for note in without.result.notes) == 2
+
+
 def test_an_arm_is_worked_out_again_only_when_what_it_depends_on_changes() -> None:
     design, _ = job()
     arm = design.arms[1]

@@ -1218,6 +1218,11 @@ export interface components {
              */
             outer_face_mm: number;
             /**
+             * Outer Rating N
+             * @default null
+             */
+            outer_rating_n: number | null;
+            /**
              * @default {
              *       "hand": "RH",
              *       "insert": null,
@@ -1233,6 +1238,11 @@ export interface components {
              * @default 22
              */
             pivot_face_mm: number;
+            /**
+             * Pivot Rating N
+             * @default null
+             */
+            pivot_rating_n: number | null;
             /**
              * Pivots
              * @default bush sleeves

@@ -190,14 +190,10 @@ def _result(
         notes.append("along the hinge’s line its two pivots are taken to share: joints with play leave it to one")
     if arm.stud is None and arm.outer == "ball joint in a socket":
         notes.append("the ball joint’s stud is not checked: give its size")
-    if arm.outer != "ball joint in a socket":
-        notes.append(
-            f"the {arm.outer} at its outer end is not checked: choose one whose rating bears what it sees, with its factor"
-        )
-    if arm.pivots == "spherical bearings":
-        notes.append(
-            "the spherical bearings at its pivots are not checked: choose ones that bear what the tubes bring them"
-        )
+    if arm.outer != "ball joint in a socket" and arm.outer_rating_n is None:
+        notes.append(f"the {arm.outer} at its outer end is not checked: give its maker’s rating")
+    if arm.pivots == "spherical bearings" and arm.pivot_rating_n is None:
+        notes.append("the spherical bearings at its pivots are not checked: give their maker’s rating")
     if arm.gusset and GUSSET not in every[0].lengths:
         notes.append("the gusset reaches past the tubes: it is left out. Give it less reach.")
     return ArmResult(

@@ -6,6 +6,8 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
+import numpy as np
+
 from tirante.core.design.arm import ArmResult, TubeForces
 from tirante.core.design.arm_ends import ArmSide
 from tirante.core.design.arm_frame import ArmFrame
@@ -32,6 +34,7 @@ def arm_checks(
             )
         )  # fmt: skip
     out += _stud(arm, found, factors)
+    out += _ratings(arm, found, factors)
     weakest: dict[str, CheckResult] = {}
     for side in sides:
         for check in side.checks:
@@ -108,6 +111,32 @@ def _stud(arm: Arm, found: ArmResult, factors: DesignFactors) -> list[CheckResul
             _result(
                 "pull_out", "Ball pulled out of its socket", "outer joint", joint.out * factors.joint, stud.holds_in_n, "N", joint.out_use,
                 joint.out_case, factors.joint, "pull along the stud, factored, against what the maker says the socket holds", "maker", None,
+            )
+        )  # fmt: skip
+    return out
+
+
+def _ratings(arm: Arm, found: ArmResult, factors: DesignFactors) -> list[CheckResult]:
+    """What the joints see, whatever its way, against what their makers say they bear."""
+    out = []
+    if arm.outer_rating_n:
+        use = found.outer.force * factors.joint / arm.outer_rating_n
+        out.append(
+            _result(
+                "outer_joint", f"Outer {'joint' if arm.outer.startswith('ball') else arm.outer}, its rating", "outer joint",
+                found.outer.force * factors.joint, arm.outer_rating_n, "N", use, found.outer.case, factors.joint,
+                "the force at the joint, factored, against the maker’s static rating", "maker", None,
+            )
+        )  # fmt: skip
+    if arm.pivot_rating_n and arm.pivots != "rod ends":
+        force, case = max(
+            (float(np.hypot(*one.at_pivot[found.which, pivot])), one.case) for one in found.frames for pivot in (0, 1)
+        )
+        out.append(
+            _result(
+                "pivot_joint", f"{arm.pivots.capitalize()} at the pivots, their rating", "pivots", force * factors.joint, arm.pivot_rating_n,
+                "N", force * factors.joint / arm.pivot_rating_n, case, factors.joint,
+                "the larger of both pivots’ forces, factored, against the maker’s static rating", "maker", None,
             )
         )  # fmt: skip
     return out

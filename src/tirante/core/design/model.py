@@ -355,6 +355,10 @@ class Arm(Document):
     pivot_end: RodEndEnd = RodEndEnd(hand="RH")  # of either pivot, where those are rod ends
     pivot_face_mm: NotNegative = 22.0  # pivot's centre to where its tube begins: half the sleeve or cup
     outer_face_mm: NotNegative = 30.0  # the same at the outer joint
+    outer_rating_n: Annotated[float, Field(gt=0, le=1e7)] | None = None  # the maker's static rating of the outer joint
+    pivot_rating_n: Annotated[float, Field(gt=0, le=1e7)] | None = (
+        None  # the same of the bush or bearing at either pivot
+    )
     welding: Welding = Welding()  # of the inserts, where the pivots are rod ends
     note: Note = ""
 

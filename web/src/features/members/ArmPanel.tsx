@@ -29,8 +29,12 @@ const MADE: Field[] = [
     options: choice(['ball joint in a socket', 'spherical bearing in a cup', 'rod end']),
   },
   { kind: 'mm', path: 'outer_face_mm', label: 'Outer joint’s centre to the tube' },
+  { kind: 'number', path: 'outer_rating_n', label: 'Outer joint’s rating (maker’s)', unit: 'N', min: 1, max: 1e7, optional: true },
 ] // prettier-ignore
-const SLEEVE: Field[] = [{ kind: 'mm', path: 'pivot_face_mm', label: 'Pivot’s centre to the tube' }]
+const SLEEVE: Field[] = [
+  { kind: 'mm', path: 'pivot_face_mm', label: 'Pivot’s centre to the tube' },
+  { kind: 'number', path: 'pivot_rating_n', label: 'Pivots’ rating (maker’s)', unit: 'N', min: 1, max: 1e7, optional: true },
+] // prettier-ignore
 const GUSSET: Field[] = [
   { kind: 'mm', path: 'gusset/reach_mm', label: 'Along either tube' },
   { kind: 'mm', path: 'gusset/thickness_mm', label: 'Plate' },
