@@ -14,8 +14,9 @@ from tirante.calc import calculate
 from tirante.calc.arms import setting_of, sized_arm, worked_arm
 from tirante.calc.loaded import loads_of
 from tirante.calc.templates import template_of
-from tirante.core.design.arm import ArmResult, ArmSetting, arm_result, judged, places_of, size_arm
+from tirante.core.design.arm import ArmResult, ArmSetting, arm_result, judged, size_arm
 from tirante.core.design.arm_ends import arm_sides_of
+from tirante.core.design.arm_frame import places_of
 from tirante.core.design.assembly import Misfit
 from tirante.core.design.car import Car
 from tirante.core.design.catalogue import KINDS, Catalogue, grade_comes_as, read_csv
@@ -255,7 +256,7 @@ def test_the_rod_ends_of_a_sized_arm_are_the_lightest_that_hold() -> None:
             assert nut
             end = sized.pivot_end.model_copy(update={"joint": joint.key, "insert": insert.key, "nut": nut.key})
             other = sized.model_copy(update={"pivot_end": end})
-            sides = arm_sides_of(other, done.result.places, done.result.frames, 0, SHELF, design.settings)
+            sides = arm_sides_of(other, done.result.places, done.result.frames, SHELF, design.settings)
             fails = [one for one in sides if isinstance(one, Misfit) or not all(c.passed for c in one.checks)]
             assert fails, (joint.key, insert.key)
             tried += 1

@@ -11,10 +11,9 @@ import numpy as np
 from tirante import ENGINE_VERSION
 from tirante.calc.loaded import EVERYDAY, bare, loads_of, tracks_of
 from tirante.calc.templates import template_of
-from tirante.core.design.arm import ArmResult, ArmSetting, ArmSized, arm_result, carried, size_arm
+from tirante.core.design.arm import ArmResult, ArmSetting, ArmSized, arm_result, size_arm
 from tirante.core.design.arm_checks import arm_checks
 from tirante.core.design.arm_ends import ArmSide, arm_sides_of, size_ends
-from tirante.core.design.arm_frame import Material
 from tirante.core.design.assembly import Misfit
 from tirante.core.design.catalogue import Catalogue, Grade, Tube, grade_comes_as
 from tirante.core.design.check_result import CheckResult
@@ -22,7 +21,6 @@ from tirante.core.design.memory import Memory
 from tirante.core.design.model import Arm, Design, SuspensionEnd, keys_of_arm
 from tirante.core.errors import InputError
 from tirante.core.loads.end_loads import EndLoads
-from tirante.core.members.tube import Section
 
 if TYPE_CHECKING:
     from tirante.core.suspension.cycle import Solved
@@ -120,7 +118,7 @@ def _worked(arm: Arm, design: Design, end: SuspensionEnd | None) -> WorkedArm:
     sides: list[ArmSide] = []
     faults: tuple[Misfit, ...] = ()
     if arm.pivots == "rod ends":
-        found = arm_sides_of(arm, result.places, result.frames, result.which, design.catalogue, design.settings)
+        found = arm_sides_of(arm, result.places, result.frames, design.catalogue, design.settings)
         faults = tuple(one for one in found if isinstance(one, Misfit))
         sides = [one for one in found if isinstance(one, ArmSide)]
     checks = arm_checks(arm, tube, grade, result, sides, design.settings.factors)
@@ -162,11 +160,8 @@ def sized_arm(arm: Arm, design: Design, catalogue: Catalogue, aim: str = "mass")
         sized = arm.model_copy(update={"tube": found.tube.key, "grade": found.grade.key})
         if arm.pivots != "rod ends":
             return SizedArm(found=found, arm=sized, advice=found.advice)
-        material = Material(
-            section=Section(od=found.tube.od_mm, wall=found.tube.wall_mm), elastic_modulus=found.grade.e_mpa
-        )
-        places, every = carried(sized, setting, [material])
-        end_parts = size_ends(sized, places, every, 0, found.tube, found.grade, catalogue, design.settings)
+        assert found.result
+        end_parts = size_ends(sized, found.result.frames, found.tube, found.grade, catalogue, design.settings)
         if end_parts is not None:
             more = f" {left_out} lighter tubes were left out: no rod end that fits them holds." if left_out else ""
             return SizedArm(

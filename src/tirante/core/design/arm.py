@@ -18,7 +18,7 @@ from math import pi
 import numpy as np
 from numpy.typing import NDArray
 
-from tirante.core.design.arm_frame import BRACE, GUSSET, ArmFrame, ArmPlaces, Material, arm_frame, places_of, sides_in
+from tirante.core.design.arm_frame import GUSSET, ArmFrame, ArmPlaces, Material, arm_frame, places_of, sides_in
 from tirante.core.design.catalogue import Grade, Tube
 from tirante.core.design.model import Arm, DesignFactors
 from tirante.core.errors import InputError
@@ -115,8 +115,7 @@ class ArmResult:
     residual: float
     notes: tuple[str, ...]
     places: ArmPlaces
-    frames: tuple[ArmFrame, ...]  # every case; `which` of the tubes they hold is this arm's
-    which: int
+    frames: tuple[ArmFrame, ...]  # every case, with this arm's tube alone
 
 
 def carried(arm: Arm, setting: ArmSetting, tubes: Sequence[Material]) -> tuple[ArmPlaces, list[ArmFrame]]:
@@ -148,28 +147,17 @@ def arm_result(arm: Arm, tube: Tube, grade: Grade, setting: ArmSetting) -> ArmRe
     Raises:
         InputError: as `carried`.
     """
-    made = _material(tube, grade)
-    places, every = carried(arm, setting, [made])
-    return _result(arm, tube, grade, setting, places, every, 0)
-
-
-def _material(tube: Tube, grade: Grade) -> Material:
-    return Material(section=Section(od=tube.od_mm, wall=tube.wall_mm), elastic_modulus=grade.e_mpa)
-
-
-def _result(
-    arm: Arm, tube: Tube, grade: Grade, setting: ArmSetting, places: ArmPlaces, every: Sequence[ArmFrame], k: int
-) -> ArmResult:
+    places, every = carried(arm, setting, [_material(tube, grade)])
     section, factors = Section(od=tube.od_mm, wall=tube.wall_mm), setting.factors
     worst: dict[str, TubeForces] = {}
     welds: dict[str, TubeForces] = {}
     columns: dict[str, TubeForces] = {}
     for one in every:
-        weld, column, stress = _uses(one, [section], np.array([k]), grade, factors)
+        weld, column, stress = _uses(one, [section], np.array([0]), grade, factors)
         for i, name in enumerate(one.names):
             stretch = TubeForces(
-                name=name, case=one.case, axial=float(one.axial[k, i]), moment=float(one.moment[k, i]), torsion=float(one.torsion[k, i]),
-                shear=float(one.shear[k, i]), stress=float(stress[0, i]), weld_use=float(weld[0, i]), column_use=float(column[0, i]),
+                name=name, case=one.case, axial=float(one.axial[0, i]), moment=float(one.moment[0, i]), torsion=float(one.torsion[0, i]),
+                shear=float(one.shear[0, i]), stress=float(stress[0, i]), weld_use=float(weld[0, i]), column_use=float(column[0, i]),
             )  # fmt: skip
             stem = name.split(",")[0]
             if name not in worst or stretch.use > worst[name].use:
@@ -180,7 +168,7 @@ def _result(
                 columns[stem] = stretch
     tubes = tuple(worst.values())
     top = max(tubes, key=lambda t: t.use, default=None)
-    plate, plate_case = _gusset(arm, grade, factors, every, k)
+    plate, plate_case = _gusset(arm, grade, factors, every)
     lengths = dict(every[0].lengths)
     notes = []
     wall = wall_slenderness(section, grade.yield_mpa, grade.e_mpa)
@@ -202,8 +190,12 @@ def _result(
         worst_case=top.case if top else "", outer=_outer(arm, setting, places, every), gives=_gives(arm, setting, places, tube, grade),
         gusset=plate, gusset_case=plate_case, lengths=lengths, mass_kg=_mass(arm, section, grade, lengths),
         residual=max(one.residual for one in every), notes=tuple(notes), places=places,
-        frames=tuple(every), which=k,
+        frames=tuple(every),
     )  # fmt: skip
+
+
+def _material(tube: Tube, grade: Grade) -> Material:
+    return Material(section=Section(od=tube.od_mm, wall=tube.wall_mm), elastic_modulus=grade.e_mpa)
 
 
 def _mass(arm: Arm, section: Section, grade: Grade, lengths: dict[str, float]) -> float:
@@ -215,14 +207,12 @@ def _mass(arm: Arm, section: Section, grade: Grade, lengths: dict[str, float]) -
     return (tubes + plate) * grade.density_kg_m3 * 1e-9
 
 
-def _gusset(
-    arm: Arm, grade: Grade, factors: DesignFactors, every: Sequence[ArmFrame], k: int
-) -> tuple[float | None, str]:
+def _gusset(arm: Arm, grade: Grade, factors: DesignFactors, every: Sequence[ArmFrame]) -> tuple[float | None, str]:
     if arm.gusset is None or GUSSET not in every[0].lengths:
         return None, ""
     area = arm.gusset.reach_mm / 2 * arm.gusset.thickness_mm
     found = [
-        (abs(float(one.gusset[k])) * factors.yielding / (area * grade.welded_yield_mpa), one.case) for one in every
+        (abs(float(one.gusset[0])) * factors.yielding / (area * grade.welded_yield_mpa), one.case) for one in every
     ]
     return max(found)
 
@@ -411,6 +401,3 @@ def judged(
             weld, column, _ = _uses(found, [tubes[pairs[k][0].key] for k in rows], which, grade, setting.factors)
             worst[rows] = np.maximum(worst[rows], np.maximum(weld, column).max(axis=1))
     return worst
-
-
-__all__ = ["BRACE", "ArmResult", "ArmSetting", "ArmSized", "arm_result", "carried", "judged", "places_of", "size_arm"]

@@ -130,7 +130,7 @@ def _ratings(arm: Arm, found: ArmResult, factors: DesignFactors) -> list[CheckRe
         )  # fmt: skip
     if arm.pivot_rating_n and arm.pivots != "rod ends":
         force, case = max(
-            (float(np.hypot(*one.at_pivot[found.which, pivot])), one.case) for one in found.frames for pivot in (0, 1)
+            (float(np.hypot(*one.at_pivot[0, pivot])), one.case) for one in found.frames for pivot in (0, 1)
         )
         out.append(
             _result(

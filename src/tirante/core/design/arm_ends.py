@@ -35,11 +35,11 @@ class ArmSide:
     checks: tuple[CheckResult, ...]  # of thread, joint and insert; the tube's are the frame's
 
 
-def side_cases(every: Sequence[ArmFrame], k: int, which: int) -> tuple[LoadCase, ...]:
+def side_cases(every: Sequence[ArmFrame], which: int) -> tuple[LoadCase, ...]:
     """What a pivot sees, of all cases those that can govern."""
     found = [
         LoadCase(
-            name=one.case[:80], at=one.where, worked=True, axial_n=float(one.at_pivot[k, which, 0]), side_n=float(one.at_pivot[k, which, 1])
+            name=one.case[:80], at=one.where, worked=True, axial_n=float(one.at_pivot[0, which, 0]), side_n=float(one.at_pivot[0, which, 1])
         )
         for one in every
     ]  # fmt: skip
@@ -56,12 +56,12 @@ def side_link(arm: Arm, which: int, length: float, cases: tuple[LoadCase, ...], 
 
 
 def arm_sides_of(
-    arm: Arm, places: ArmPlaces, every: Sequence[ArmFrame], k: int, catalogue: Catalogue, settings: Settings
+    arm: Arm, places: ArmPlaces, every: Sequence[ArmFrame], catalogue: Catalogue, settings: Settings
 ) -> list[ArmSide] | list[Misfit]:
     """Both sides of an arm on rod ends, with their checks; or all that is missing or does not fit."""
     out: list[ArmSide] = []
     for which, pivot in enumerate(places.pivots):
-        link = side_link(arm, which, every[0].lengths[TUBES[which]], side_cases(every, k, which), arm.pivot_end)
+        link = side_link(arm, which, every[0].lengths[TUBES[which]], side_cases(every, which), arm.pivot_end)
         assembly = assemble(link, catalogue)
         if isinstance(assembly, list):
             return [Misfit(field=m.field.replace("end_a", "pivot_end"), message=m.message) for m in assembly]
@@ -76,7 +76,7 @@ def arm_sides_of(
 
 
 def size_ends(
-    arm: Arm, places: ArmPlaces, every: Sequence[ArmFrame], k: int, tube: Tube, grade: Grade, catalogue: Catalogue, settings: Settings
+    arm: Arm, every: Sequence[ArmFrame], tube: Tube, grade: Grade, catalogue: Catalogue, settings: Settings
 ) -> RodEndEnd | None:  # fmt: skip
     """The lightest joint, insert and nut that hold at both pivots; None when none of the catalogue does."""
     sets = sorted(
@@ -85,15 +85,15 @@ def size_ends(
     )
     for joint, insert, nut in sets:
         end = arm.pivot_end.model_copy(update={"joint": joint.key, "insert": insert.key, "nut": nut.key})
-        if all(_holds(arm, which, every, k, tube, grade, end, (joint, insert, nut), settings) for which in (0, 1)):
+        if all(_holds(arm, which, every, tube, grade, end, (joint, insert, nut), settings) for which in (0, 1)):
             return end
     return None
 
 
 def _holds(
-    arm: Arm, which: int, every: Sequence[ArmFrame], k: int, tube: Tube, grade: Grade, end: RodEndEnd, parts: tuple, settings: Settings  # type: ignore[type-arg]
+    arm: Arm, which: int, every: Sequence[ArmFrame], tube: Tube, grade: Grade, end: RodEndEnd, parts: tuple, settings: Settings  # type: ignore[type-arg]
 ) -> bool:  # fmt: skip
-    link = side_link(arm, which, every[0].lengths[TUBES[which]], side_cases(every, k, which), end)
+    link = side_link(arm, which, every[0].lengths[TUBES[which]], side_cases(every, which), end)
     link = link.model_copy(update={"tube": tube.key, "grade": grade.key})
     joint, insert, nut = parts
     rows = Catalogue(tubes=(tube,), grades=(grade,), joints=(joint,), inserts=(insert,), nuts=(nut,))

@@ -70,7 +70,7 @@ def arm_drawing(
     return arm_sheet(
         ArmDrawn(
             title=arm.name, pivots=(pivots[0], pivots[1]), outer=(flat(outer), found.places.outer), tubes=tuple(tubes), gusset=plate,
-            acting=tuple(others), pivot_radius=arm.pivot_face_mm, outer_radius=arm.outer_face_mm, rod_ends=bool(sides),
+            acting=tuple(others), pivot_radius=arm.pivot_face_mm, outer_radius=arm.outer_face_mm,
         ),
         numbers,
     )  # fmt: skip

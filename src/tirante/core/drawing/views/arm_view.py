@@ -37,7 +37,6 @@ class ArmDrawn:
     acting: tuple[tuple[Point, str], ...]  # what else acts on it, brought to its plane
     pivot_radius: float
     outer_radius: float
-    rod_ends: bool
 
 
 def arm_sheet(arm: ArmDrawn, numbers: Numbers) -> Drawing:
