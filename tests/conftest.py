@@ -11,8 +11,9 @@ from pathlib import Path
 
 import pytest
 
-from tirante.core.design.catalogue import KINDS, Catalogue, read_csv
-from tirante.core.design.model import Design, load_design
+from tirante.core.document.catalogue import KINDS, Catalogue, read_csv
+from tirante.core.document.design import Design
+from tirante.core.document.upgrades import load_design
 from tirante.server.demo import load_demo, load_seeds
 from tirante.server.mariadb import Instance
 from tirante.storage.pool import Credentials, Database

@@ -14,33 +14,22 @@ from typing import Any
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT / "src"))
 
-from tirante.calc.arms import sized_arm  # noqa: E402
-from tirante.calc.loaded import bare, shipped_load_sets, with_loads  # noqa: E402
-from tirante.core.design.car import Car, CornerMasses  # noqa: E402
-from tirante.core.design.catalogue import KINDS, Catalogue, read_csv  # noqa: E402
-from tirante.core.design.choose import adopt, adopt_arm  # noqa: E402
-from tirante.core.design.fields import Length  # noqa: E402
-from tirante.core.design.model import (  # noqa: E402
-    Arm,
-    BoughtLink,
-    CentreToCentre,
-    Design,
-    FixedEnd,
-    Gusset,
-    Link,
-    LoadCase,
-    OfEnd,
-    RodEndEnd,
-    SaddleBase,
-    Settings,
-    Stud,
-    SuspensionEnd,
-    TravelBox,
-    dump_design,
-    tied,
-)
-from tirante.core.design.sizing import propose_tab, size  # noqa: E402
-from tirante.core.suspension.end import End  # noqa: E402
+from tirante.core.document.adopt import adopt, adopt_arm  # noqa: E402
+from tirante.core.document.car import Car, CornerMasses  # noqa: E402
+from tirante.core.document.catalogue import KINDS, Catalogue, read_csv  # noqa: E402
+from tirante.core.document.design import Design, SuspensionEnd, TravelBox, tied  # noqa: E402
+from tirante.core.document.end import End  # noqa: E402
+from tirante.core.document.fields import Length  # noqa: E402
+from tirante.core.document.parts.arm import Arm, Gusset, Stud  # noqa: E402
+from tirante.core.document.parts.bracket import SaddleBase  # noqa: E402
+from tirante.core.document.parts.common import CentreToCentre, LoadCase, OfEnd, RodEndEnd  # noqa: E402
+from tirante.core.document.parts.link import BoughtLink, FixedEnd, Link  # noqa: E402
+from tirante.core.document.settings import Settings  # noqa: E402
+from tirante.core.document.upgrades import dump_design  # noqa: E402
+from tirante.core.job.arms import sized_arm  # noqa: E402
+from tirante.core.job.loads import bare, with_loads  # noqa: E402
+from tirante.core.parts.link.sizing import propose_tab, size  # noqa: E402
+from tirante.shipped.load_sets import shipped_load_sets  # noqa: E402
 
 SPACE = uuid.UUID("2b1c9f54-7a34-5f0b-8b1d-6c2c5d0d9a01")
 

@@ -11,7 +11,7 @@ sys.path.insert(0, str(ROOT / "src"))
 
 import tirante.api.app  # noqa: E402, F401 - registers the routes
 from tirante.api.routing import openapi_text  # noqa: E402
-from tirante.core.design.model import Design  # noqa: E402
+from tirante.core.document.design import Design  # noqa: E402
 
 if __name__ == "__main__":
     (ROOT / "docs/openapi.json").write_text(openapi_text())

@@ -7,12 +7,12 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-from tirante.calc.templates import template_of
-from tirante.core.design.catalogue import KINDS, Catalogue, read_csv
-from tirante.core.design.choose import adopt
-from tirante.core.design.evaluate import evaluate, evaluate_link
-from tirante.core.design.model import load_design
-from tirante.core.design.sizing import candidates, judge, size
+from tirante.core.document.adopt import adopt
+from tirante.core.document.catalogue import KINDS, Catalogue, read_csv
+from tirante.core.document.upgrades import load_design
+from tirante.core.job.evaluate import evaluate, evaluate_link
+from tirante.core.parts.link.sizing import candidates, judge, size
+from tirante.shipped.templates import template_of
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -27,8 +27,8 @@ def _best(work: Callable[[], object], repeat: int = 3) -> float:
 
 
 def _end(name: str) -> tuple[Any, Any]:
-    from tirante.calc.templates import shipped_templates
-    from tirante.core.suspension.end import End
+    from tirante.core.document.end import End
+    from tirante.shipped.templates import shipped_templates
 
     end = End.model_validate_json((ROOT / f"data/ends/{name}.json").read_bytes())
     return shipped_templates()[end.template], end
@@ -94,7 +94,7 @@ def cycle_rows() -> list[tuple[str, float]]:
 
 def load_rows() -> list[tuple[str, float]]:
     """All cases of both ends anew, against from memory."""
-    from tirante.calc.loaded import loads_of, tracks_of
+    from tirante.core.job.loads import loads_of, tracks_of
     from tirante.core.loads.end_loads import end_loads
 
     design = load_design((ROOT / "data/demo/marram.json").read_bytes())
@@ -117,9 +117,9 @@ def load_rows() -> list[tuple[str, float]]:
 
 def _car_times(catalogue: Catalogue) -> tuple[float, float, float]:
     """Seconds for all cases of both ends, for sizing all links and arms, and sets of parts judged or passed over a second."""
-    from tirante.calc.arms import sized_arm
-    from tirante.calc.loaded import tracks_of, with_loads
-    from tirante.core.design.size_all import size_all
+    from tirante.core.job.arms import sized_arm
+    from tirante.core.job.loads import tracks_of, with_loads
+    from tirante.core.job.size_all import size_all
     from tirante.core.loads.end_loads import end_loads
 
     design = load_design((ROOT / "data/demo/marram.json").read_bytes())

@@ -10,8 +10,9 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from tirante.calc import TOPICS, Topic, calculate, problem
+from tirante.calc import TOPICS, Topic, calculate
 from tirante.core.errors import NotApplicable, TiranteError
+from tirante.core.problems import problem
 from tirante.core.sources import cite
 
 BAD_INPUT, NOT_COVERED = 2, 3

@@ -10,7 +10,7 @@ from flask.testing import FlaskClient
 
 from tests.conftest import ROOT
 from tirante.calc import calculate
-from tirante.core.design.model import load_design
+from tirante.core.document.upgrades import load_design
 
 
 def study(client: FlaskClient, job: dict[str, Any], i: int = 0, **more: Any) -> dict[str, Any]:

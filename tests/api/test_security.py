@@ -7,7 +7,7 @@ from flask.testing import FlaskClient
 
 from tests.conftest import ROOT
 from tirante.api.routing import OPERATIONS, openapi_text
-from tirante.core.design.model import Design
+from tirante.core.document.design import Design
 
 
 @pytest.mark.parametrize("host", ["evil.example", "10.0.0.5:8720", "127.0.0.1.evil.example", "", "localhost.evil:80"])

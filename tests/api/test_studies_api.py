@@ -10,7 +10,7 @@ import pytest
 from flask.testing import FlaskClient
 
 from tirante.calc import calculate
-from tirante.core.design.model import load_design
+from tirante.core.document.upgrades import load_design
 
 
 def asked(client: FlaskClient, job: dict[str, Any], path: str, i: int = 0, **more: Any) -> dict[str, Any]:

@@ -7,8 +7,9 @@ import pytest
 from pydantic import ValidationError
 
 from tests.conftest import ROOT
-from tirante.calc import calculate, problem
+from tirante.calc import calculate
 from tirante.core.errors import InputError
+from tirante.core.problems import problem
 
 CORNER = [
     "camber_deg",

@@ -9,9 +9,10 @@ from pathlib import Path
 import pytest
 from pydantic import ValidationError
 
-from tirante.calc import TOPICS, calculate, problem
+from tirante.calc import TOPICS, calculate
 from tirante.cli import describe
 from tirante.core.errors import TiranteError
+from tirante.core.problems import problem
 
 ROOT = Path(__file__).resolve().parents[2]
 

@@ -11,24 +11,27 @@ import pytest
 from tests.conftest import ROOT
 from tests.core.test_suspension import example
 from tirante.calc import calculate
-from tirante.calc.arms import setting_of, sized_arm, worked_arm
-from tirante.calc.loaded import loads_of
-from tirante.calc.templates import template_of
-from tirante.core.design.arm import ArmResult, ArmSetting, arm_result, judged, size_arm
-from tirante.core.design.arm_ends import arm_sides_of
-from tirante.core.design.arm_frame import places_of
-from tirante.core.design.assembly import Misfit
-from tirante.core.design.car import Car
-from tirante.core.design.catalogue import KINDS, Catalogue, grade_comes_as, read_csv
-from tirante.core.design.choose import adopt_arm
-from tirante.core.design.model import Arm, Design, DesignFactors, Gusset, Stud, dump_design, load_design
+from tirante.core.document.adopt import adopt_arm
+from tirante.core.document.car import Car
+from tirante.core.document.catalogue import KINDS, Catalogue, grade_comes_as, read_csv
+from tirante.core.document.design import Design
+from tirante.core.document.load_cases import CarCase, LoadSet
+from tirante.core.document.parts.arm import Arm, Gusset, Stud
+from tirante.core.document.settings import DesignFactors
+from tirante.core.document.upgrades import dump_design, load_design
 from tirante.core.errors import InputError
-from tirante.core.loads.cases import CarCase, LoadSet
+from tirante.core.job.arms import setting_of, sized_arm, worked_arm
+from tirante.core.job.loads import loads_of
 from tirante.core.loads.end_loads import EndLoads, end_loads
 from tirante.core.members.column import column_strength
 from tirante.core.members.tube import Section
+from tirante.core.parts.arm.ends import arm_sides_of
+from tirante.core.parts.arm.frame import places_of
+from tirante.core.parts.arm.judged import ArmResult, ArmSetting, arm_result, judged, size_arm
+from tirante.core.parts.link.assembly import Misfit
 from tirante.core.suspension.changed import lengthened, shifted
 from tirante.core.suspension.cycle import wheel_columns
+from tirante.shipped.templates import template_of
 
 SHELF = Catalogue(**{kind: tuple(read_csv(kind, (ROOT / f"data/catalogue/{kind}.csv").read_text())) for kind in KINDS})  # type: ignore[arg-type]
 TUBE = next(row for row in SHELF.tubes if row.key == "tube-1.25x0.120")

@@ -2,11 +2,14 @@
 
 import pytest
 
-from tirante.core.design.assembly import Assembly, Misfit, assemble
-from tirante.core.design.catalogue import KINDS, ROW_MODELS, Catalogue, Kind, read_csv, same_thread, write_csv
-from tirante.core.design.choose import adopt, choose, offers
-from tirante.core.design.model import Design, Link, RodEndEnd
+from tirante.core.document.adopt import adopt
+from tirante.core.document.catalogue import KINDS, ROW_MODELS, Catalogue, Kind, read_csv, same_thread, write_csv
+from tirante.core.document.design import Design
+from tirante.core.document.parts.common import RodEndEnd
+from tirante.core.document.parts.link import Link
 from tirante.core.errors import InputError
+from tirante.core.parts.link.assembly import Assembly, Misfit, assemble
+from tirante.core.parts.link.choose import choose, offers
 
 
 @pytest.mark.parametrize("kind", KINDS)

@@ -8,13 +8,18 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from tirante.calc import calculate
-from tirante.core.design.assembly import Assembly, assemble, stack_of
-from tirante.core.design.check_result import CheckResult
-from tirante.core.design.checks import column_segments
-from tirante.core.design.drawings import draw, numbers_of
-from tirante.core.design.evaluate import Built, build, evaluate, evaluate_link, shown_utilisation
-from tirante.core.design.fields import Length
-from tirante.core.design.model import Bent, Design, Link, LoadCase
+from tirante.core.checks.result import CheckResult
+from tirante.core.checks.shown import shown_utilisation
+from tirante.core.document.design import Design
+from tirante.core.document.fields import Length
+from tirante.core.document.parts.common import LoadCase
+from tirante.core.document.parts.link import Bent, Link
+from tirante.core.job.drawings import draw
+from tirante.core.job.evaluate import evaluate, evaluate_link
+from tirante.core.parts.link.assembly import Assembly, assemble, stack_of
+from tirante.core.parts.link.built import Built, build
+from tirante.core.parts.link.checks import column_segments
+from tirante.core.parts.numbers import numbers_of
 
 LINK_CHECKS = {
     "column", "column_aisc", "stepped", "bowed", "net", "wall", "wall_bending", "engagement", "thread_tension", "strip_insert",
@@ -179,7 +184,7 @@ def test_an_exposure_without_its_length_is_asked_for(marram: Design) -> None:
 
 
 def test_inserts_that_would_meet_inside_the_tube_are_refused(marram: Design) -> None:
-    from tirante.core.design.model import CentreToCentre
+    from tirante.core.document.parts.common import CentreToCentre
 
     found = evaluate_link(
         marram.links[0].model_copy(update={"between": CentreToCentre(length=Length(mm=130.0))}), marram

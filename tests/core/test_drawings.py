@@ -4,11 +4,13 @@ from math import hypot
 
 import pytest
 
-from tirante.core.design.drawings import Adjuster, adjuster, draw, draw_overview, numbers_of
-from tirante.core.design.evaluate import Built, build
-from tirante.core.design.model import Design, Link
+from tirante.core.document.design import Design
+from tirante.core.document.parts.link import Link
 from tirante.core.drawing.model import Arc, Area, Drawing, Line, Text
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
+from tirante.core.job.drawings import Adjuster, adjuster, draw, draw_overview
+from tirante.core.parts.link.built import Built, build
+from tirante.core.parts.numbers import numbers_of
 
 NUMBERS = Numbers()
 

@@ -10,17 +10,17 @@ import pytest
 from Pynite import FEModel3D
 
 from tests.conftest import ROOT
-from tirante.calc.loaded import with_loads
 from tirante.calc.registry import calculate
-from tirante.core.design.catalogue import KINDS, Catalogue, read_csv
-from tirante.core.design.model import load_design
-from tirante.core.design.size_all import Options, fewest_stocks, size_all
-from tirante.core.design.sizing import candidates, judge, size
+from tirante.core.document.catalogue import KINDS, Catalogue, read_csv
+from tirante.core.document.upgrades import load_design
 from tirante.core.errors import InputError
+from tirante.core.job.loads import with_loads
+from tirante.core.job.size_all import Options, fewest_stocks, size_all
 from tirante.core.members.boxed_link import Box, boxed_link
 from tirante.core.members.fatigue import screen
 from tirante.core.members.frame import Bar, frame, von_mises
 from tirante.core.members.tube import Section
+from tirante.core.parts.link.sizing import candidates, judge, size
 
 E, G = 205_000.0, 205_000.0 / 2.6
 TUBE = Section(od=25.4, wall=3.05)

@@ -6,11 +6,12 @@ from math import pi
 
 import pytest
 
-from tirante.core.design.assembly import ThreadedEnd, mass_of
-from tirante.core.design.catalogue import Catalogue
-from tirante.core.design.choose import choose
-from tirante.core.design.evaluate import Built, build, evaluate, job_cut_list
-from tirante.core.design.model import Design
+from tirante.core.document.catalogue import Catalogue
+from tirante.core.document.design import Design
+from tirante.core.job.evaluate import evaluate, job_cut_list
+from tirante.core.parts.link.assembly import ThreadedEnd, mass_of
+from tirante.core.parts.link.built import Built, build
+from tirante.core.parts.link.choose import choose
 
 
 def built(design: Design, i: int) -> Built:

@@ -13,40 +13,34 @@ from hypothesis import strategies as st
 from tests.conftest import ROOT
 from tests.core.test_arm import SHELF
 from tirante.calc import calculate
-from tirante.calc.arms import worked_arm
-from tirante.calc.templates import template_of
-from tirante.core.design.boxed import boxed_checks, plates_of
-from tirante.core.design.catalogue import Grade, Tube, grade_comes_as
-from tirante.core.design.drawings import draw, numbers_of
-from tirante.core.design.envelope import envelope
-from tirante.core.design.evaluate import build, evaluate
-from tirante.core.design.fields import Length
-from tirante.core.design.first_to_give import BENDS, SNAPS, order_of
-from tirante.core.design.model import (
-    Bent,
-    Boxed,
-    CentreToCentre,
-    Design,
-    FixedEnd,
-    Link,
-    LoadCase,
-    Machined,
-    RodEndEnd,
-    Settings,
-    Splice,
-    Welding,
-    load_design,
-)
-from tirante.core.design.results import CheckOut, LinkOut
-from tirante.core.design.sizing import size
+from tirante.core.checks.first_to_give import BENDS, SNAPS, order_of
+from tirante.core.checks.shown import CheckOut
+from tirante.core.document.catalogue import Grade, Tube, grade_comes_as
+from tirante.core.document.design import Design
+from tirante.core.document.fields import Length
+from tirante.core.document.parts.boxed_link import Boxed
+from tirante.core.document.parts.common import CentreToCentre, LoadCase, RodEndEnd, Welding
+from tirante.core.document.parts.link import Bent, FixedEnd, Link, Machined, Splice
+from tirante.core.document.settings import Settings
+from tirante.core.document.upgrades import load_design
 from tirante.core.drawing.model import Text
 from tirante.core.errors import InputError
+from tirante.core.job.arms import worked_arm
+from tirante.core.job.drawings import draw
+from tirante.core.job.evaluate import evaluate
+from tirante.core.job.results import LinkOut
+from tirante.core.loads.envelope import envelope
 from tirante.core.members.column import column_strength
 from tirante.core.members.splice import sleeve_section, splice_strength
 from tirante.core.members.thread import parse_thread
 from tirante.core.members.tube import Section
+from tirante.core.parts.boxed_link.part import boxed_checks, plates_of
+from tirante.core.parts.link.built import build
+from tirante.core.parts.link.sizing import size
+from tirante.core.parts.numbers import numbers_of
 from tirante.core.suspension.clearance import bend_to_clear
 from tirante.core.suspension.study import study
+from tirante.shipped.templates import template_of
 
 ID = "00000000-0000-4000-8000-000000000001"
 THICK = Tube(key="thick", label="thick tube", source="invented", series="inch", od_mm=31.75, wall_mm=9.0)

@@ -9,11 +9,11 @@ import pytest
 
 from tests.core.test_suspension import BEAMS, NAMES, RISING, example, kind, parallel_arms, run
 from tests.core.test_whole_suspension import changed
+from tirante.core.document.end import End
 from tirante.core.errors import InputError
 from tirante.core.suspension.bind_map import bind_map, turned_bracket
 from tirante.core.suspension.cycle import positions, solved_cycle
-from tirante.core.suspension.end import End
-from tirante.core.suspension.scene import scene
+from tirante.core.suspension.shown.scene import scene
 from tirante.core.suspension.still_moves import parts_of, still_moves
 from tirante.core.suspension.study import Study, study
 

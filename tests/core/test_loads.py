@@ -14,19 +14,21 @@ from pydantic import ValidationError
 from scipy.integrate import solve_ivp
 
 from tests.conftest import ROOT
-from tirante.calc.loaded import bare, loads_of, shipped_load_sets, tracks_of, with_loads
 from tirante.calc.registry import calculate
-from tirante.core.design.car import Car, CornerMasses
-from tirante.core.design.evaluate import evaluate
-from tirante.core.design.model import Design, load_design
+from tirante.core.document.car import Car, CornerMasses
+from tirante.core.document.design import Design
+from tirante.core.document.load_cases import CarCase, LoadSet
+from tirante.core.document.upgrades import load_design
 from tirante.core.errors import InputError
+from tirante.core.job.evaluate import evaluate
+from tirante.core.job.loads import bare, loads_of, tracks_of, with_loads
 from tirante.core.loads.bump_stop import GRAVITY, caught, linear_force, polynomial, tabulated
-from tirante.core.loads.cases import CarCase, LoadSet
 from tirante.core.loads.shown import pickups_csv
 from tirante.core.loads.wheel_loads import WHEELS, accelerated, hit, standing_loads
 from tirante.core.mechanism.model import Mark
 from tirante.core.mechanism.statics import reference_of
 from tirante.core.suspension.cycle import measured, resolved
+from tirante.shipped.load_sets import shipped_load_sets
 
 TRACKS = {"front": 1400.0, "rear": 1500.0}
 CAR = Car(wheelbase_mm=2500.0, cg_height_mm=550.0, brake_front_share=0.6,

@@ -7,8 +7,8 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from tirante.core.brackets.outline import Curve, Straight, TabOutline, developed_area, tab_outline
 from tirante.core.errors import InputError, NotApplicable
+from tirante.core.parts.bracket.families.tab_outline import Curve, Straight, TabOutline, developed_area, tab_outline
 
 TAB = {"head_radius": 30.0, "edge": 38.0, "base_width": 70.0, "height": 45.0, "hole": 19.4, "thickness": 6.0}
 

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tirante.core.errors import InputError
-from tirante.core.suspension.points_csv import read_points, write_points
+from tirante.core.suspension.shown.points_csv import read_points, write_points
 
 name = st.from_regex(r"\A[a-z][a-z0-9_]{0,20}\Z")
 number = st.floats(-99_000, 99_000)

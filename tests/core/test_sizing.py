@@ -2,12 +2,15 @@
 
 import pytest
 
-from tirante.core.design.assembly import worst_axial
-from tirante.core.design.catalogue import Catalogue
-from tirante.core.design.evaluate import evaluate_link
-from tirante.core.design.fields import Length
-from tirante.core.design.model import CentreToCentre, Design, FixedEnd, Link, LoadCase, Settings
-from tirante.core.design.sizing import bearable_share, candidates, cheapest_change, judge, size
+from tirante.core.document.catalogue import Catalogue
+from tirante.core.document.design import Design
+from tirante.core.document.fields import Length
+from tirante.core.document.parts.common import CentreToCentre, LoadCase
+from tirante.core.document.parts.link import FixedEnd, Link
+from tirante.core.document.settings import Settings
+from tirante.core.job.evaluate import evaluate_link
+from tirante.core.parts.link.assembly import worst_axial
+from tirante.core.parts.link.sizing import bearable_share, candidates, cheapest_change, judge, size
 
 ID = "0190a0a0-0000-7000-8000-000000000001"
 

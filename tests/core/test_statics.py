@@ -12,12 +12,12 @@ from Pynite import FEModel3D
 
 from tests.core.test_whole_suspension import changed, example
 from tirante.calc.registry import calculate
-from tirante.calc.templates import FOLDER, template_of
+from tirante.core.document.end import End
 from tirante.core.errors import InputError
 from tirante.core.mechanism.model import GROUND
 from tirante.core.suspension.cycle import Solved, measured, solved_cycle
-from tirante.core.suspension.end import End
 from tirante.core.suspension.statics import Case, Forces, Push, forces
+from tirante.shipped.templates import FOLDER, template_of
 
 Array = NDArray[np.float64]
 ENDS = sorted(path.stem for path in (FOLDER.parent / "ends").glob("*.json"))

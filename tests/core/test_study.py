@@ -6,16 +6,16 @@ import numpy as np
 import pytest
 
 from tests.core.test_suspension import BEAMS, CORNERS, NAMES, RISING, example, kind, run
-from tirante.calc.templates import shipped_templates, template_of
 from tirante.core.drawing.model import Area, Drawing, Line, Text
 from tirante.core.drawing.sheet import Numbers
-from tirante.core.drawing.views.end_view import Axis, Plot, WheelShape, _hull, _rims, plots_sheet, views_sheet
 from tirante.core.quantities import format_length
 from tirante.core.suspension.cycle import measured, positions, roll_centre, solved_cycle
-from tirante.core.suspension.drawn import Plotted, _swept, draw_plots, draw_views
-from tirante.core.suspension.posture import postures
-from tirante.core.suspension.shown import BY_KEY, MEASURES, PLOTTED, ROLL_CENTRE, at_ride
+from tirante.core.suspension.shown.drawn import Plotted, _swept, draw_plots, draw_views
+from tirante.core.suspension.shown.end_view import Axis, Plot, WheelShape, _hull, _rims, plots_sheet, views_sheet
+from tirante.core.suspension.shown.measures_shown import BY_KEY, MEASURES, PLOTTED, ROLL_CENTRE, at_ride
+from tirante.core.suspension.shown.posture import postures
 from tirante.core.suspension.study import _passes, study
+from tirante.shipped.templates import shipped_templates, template_of
 
 SAME = (
     "camber_deg",

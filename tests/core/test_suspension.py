@@ -13,15 +13,15 @@ from scipy.optimize import least_squares
 from scipy.spatial.transform import Rotation
 
 from tests.conftest import ROOT
-from tirante.calc.templates import read_templates, shipped_templates, template_of
+from tirante.core.document.end import End, Vehicle
 from tirante.core.errors import InputError
 from tirante.core.mechanism.model import GROUND, Coincident, Coordinate, Distance, Mark, OnLine, Parallel, Turned
 from tirante.core.mechanism.solve import CONVERGED, solve
 from tirante.core.suspension.assemble import assemble_end
 from tirante.core.suspension.cycle import Cycle, cycle, positions
-from tirante.core.suspension.end import End, Vehicle
 from tirante.core.suspension.joints import misalignment, tilt
 from tirante.core.suspension.template import Template
+from tirante.shipped.templates import read_templates, shipped_templates, template_of
 
 NAMES = sorted(path.stem for path in (ROOT / "data/ends").glob("*.json"))
 

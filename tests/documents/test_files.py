@@ -13,11 +13,12 @@ import pdfplumber
 import pytest
 from ezdxf import recover
 
-from tirante.core.design.evaluate import Built, build
-from tirante.core.design.fields import Length
-from tirante.core.design.model import Design, load_design
+from tirante.core.document.design import Design
+from tirante.core.document.fields import Length
+from tirante.core.document.upgrades import load_design
 from tirante.core.drawing.model import Arc, Drawing, Line, Text
-from tirante.core.drawing.views.tab_view import tab_flat
+from tirante.core.parts.bracket.families.tab_view import tab_flat
+from tirante.core.parts.link.built import Built, build
 from tirante.documents.cards import pack_pdf
 from tirante.documents.dxf import to_dxf
 from tirante.documents.pack import cut_list_csv, make_pack
@@ -218,8 +219,8 @@ def test_a_name_cannot_become_a_formula_or_markup(marram: Design) -> None:
     assert "'=1+1" in cut_list_csv(design)
     built = build(evil, design)
     assert isinstance(built, Built)
-    from tirante.core.design.drawings import draw
     from tirante.core.drawing.sheet import Numbers
+    from tirante.core.job.drawings import draw
 
     drawing = draw(evil, design, "link", Numbers())
     assert isinstance(drawing, Drawing)
@@ -237,8 +238,8 @@ def test_a_plate_larger_than_the_page_says_so(marram: Design) -> None:
 
 
 def test_inch_sheets_show_both_systems(quay: Design) -> None:
-    from tirante.core.design.drawings import draw
     from tirante.core.drawing.sheet import Numbers
+    from tirante.core.job.drawings import draw
 
     drawing = draw(quay.links[0], quay, "link", Numbers(unit="in"))
     assert isinstance(drawing, Drawing)
@@ -248,9 +249,9 @@ def test_inch_sheets_show_both_systems(quay: Design) -> None:
 
 
 def test_a_left_hand_end_is_ringed_and_lettered_in_the_drawing(marram: Design) -> None:
-    from tirante.core.design.drawings import draw
     from tirante.core.drawing.model import Area
     from tirante.core.drawing.sheet import Numbers
+    from tirante.core.job.drawings import draw
 
     drawing = draw(marram.links[0], marram, "link", Numbers())
     assert isinstance(drawing, Drawing)

@@ -10,7 +10,8 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.conftest import NOW
-from tirante.core.design.model import Design, dump_design, load_design
+from tirante.core.document.design import Design
+from tirante.core.document.upgrades import dump_design, load_design
 from tirante.storage import catalogue as catalogue_store
 from tirante.storage import jobs, revisions
 from tirante.storage.pool import Credentials, Database

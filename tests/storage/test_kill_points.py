@@ -26,7 +26,7 @@ SAVER = """
 import os, signal, sys, uuid
 from datetime import datetime, timedelta
 import pymysql.cursors, pymysql.connections
-from tirante.core.design.model import Design
+from tirante.core.document.design import Design
 from tirante.storage import jobs
 from tirante.storage.pool import Credentials, Database
 

@@ -16,19 +16,24 @@ from tirante.api.ends import OfEndIn, end_of
 from tirante.api.routing import operation
 from tirante.api.searches import searches
 from tirante.calc import calculate
-from tirante.calc.arms import at_ride, sized_arm, worked_arm
-from tirante.calc.loaded import everyday_ranges, sides_of
-from tirante.core.design import choose
-from tirante.core.design.alignment import EndLeft, JobAdjuster, job_adjuster, thread_budget, turned_to
-from tirante.core.design.catalogue import Catalogue
-from tirante.core.design.evaluate import Built, build, check_out, command_line, evaluate, shown_utilisation
-from tirante.core.design.fields import Id
-from tirante.core.design.first_to_give import NOT_CHECKED_BESIDE, order_of
-from tirante.core.design.model import Arm, Design, Link, OfEnd
-from tirante.core.design.results import CheckOut
-from tirante.core.design.size_all import LinkSized, size_all
+from tirante.core.checks.first_to_give import NOT_CHECKED_BESIDE, order_of
+from tirante.core.checks.shown import CheckOut, check_out, command_line, shown_utilisation
+from tirante.core.document.adopt import adopt, adopt_arm
+from tirante.core.document.catalogue import Catalogue
+from tirante.core.document.design import Design
+from tirante.core.document.end import End
+from tirante.core.document.fields import Id
+from tirante.core.document.parts.arm import Arm
+from tirante.core.document.parts.common import OfEnd
+from tirante.core.document.parts.link import Link
 from tirante.core.errors import InputError
-from tirante.core.suspension.end import End
+from tirante.core.job.alignment import EndLeft, JobAdjuster, job_adjuster, thread_budget, turned_to
+from tirante.core.job.arms import at_ride, sized_arm, worked_arm
+from tirante.core.job.evaluate import evaluate
+from tirante.core.job.loads import everyday_ranges
+from tirante.core.job.size_all import LinkSized, size_all
+from tirante.core.loads.seen import sides_of
+from tirante.core.parts.link.built import Built, build
 from tirante.core.suspension.turns import Adjuster, Turned
 
 blueprint = Blueprint("alignment", __name__)
@@ -109,7 +114,7 @@ def _link_sized(one: LinkSized, name: str, design: Design, catalogue: Catalogue)
     winner = one.sizing.winner if one.sizing else None
     second = one.sizing.runner_up if one.sizing else None
     if winner:
-        design = choose.adopt(design, winner.candidate.link, catalogue)
+        design = adopt(design, winner.candidate.link, catalogue)
     assembly = winner.candidate.assembly if winner else None
     row = LinkSizedOut(
         link_id=one.link_id, kind="link", name=name, sized=winner is not None, tube=assembly.tube.label if assembly else "",
@@ -154,7 +159,7 @@ def _arm_sized(
     one = found.found
     sized = found.arm is not None and one.tube is not None and one.grade is not None and one.result is not None
     if found.arm is not None:
-        design = choose.adopt_arm(design, found.arm, catalogue)
+        design = adopt_arm(design, found.arm, catalogue)
     row = LinkSizedOut(
         link_id=arm.id, kind="arm", name=arm.name, sized=sized, tube=one.tube.label if one.tube and sized else "",
         grade=one.grade.label if one.grade and sized else "", joint=None, mass_kg=one.result.mass_kg if one.result and sized else None,

@@ -12,18 +12,18 @@ from tirante.api.designs import BareDesign, DesignIn, DesignOut, DrawFault
 from tirante.api.ends import OfEndIn, end_of
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
-from tirante.calc.arms import SizedArm, WorkedArm, sized_arm, worked_arm
-from tirante.calc.templates import template_of
-from tirante.core.design.arm_frame import places_of
-from tirante.core.design.arm_shown import arm_drawing, hardware_offers, saw_lengths
-from tirante.core.design.choose import adopt_arm
-from tirante.core.design.drawings import numbers_of
-from tirante.core.design.evaluate import check_out, shown_utilisation
-from tirante.core.design.fields import Id
-from tirante.core.design.model import Arm, Design, SuspensionEnd
-from tirante.core.design.results import CheckOut
+from tirante.core.checks.shown import CheckOut, check_out, shown_utilisation
+from tirante.core.document.adopt import adopt_arm
+from tirante.core.document.design import Design, SuspensionEnd
+from tirante.core.document.fields import Id
+from tirante.core.document.parts.arm import Arm
 from tirante.core.drawing.model import Drawing
 from tirante.core.errors import InputError
+from tirante.core.job.arms import SizedArm, WorkedArm, sized_arm, worked_arm
+from tirante.core.parts.arm.frame import places_of
+from tirante.core.parts.arm.shown import arm_drawing, hardware_offers, saw_lengths
+from tirante.core.parts.numbers import numbers_of
+from tirante.shipped.templates import template_of
 from tirante.storage.jobs import NotFound
 
 blueprint = Blueprint("arms", __name__)

@@ -10,7 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from tirante.api.context import services, shop_catalogue
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
-from tirante.core.design.catalogue import Catalogue, Kind, read_csv, write_csv
+from tirante.core.document.catalogue import Catalogue, Kind, read_csv, write_csv
 from tirante.storage.catalogue import put_rows
 
 blueprint = Blueprint("catalogue", __name__)

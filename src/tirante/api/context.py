@@ -8,7 +8,7 @@ from datetime import UTC, datetime
 from flask import current_app
 
 from tirante.api.gate import Gate
-from tirante.core.design.catalogue import Catalogue
+from tirante.core.document.catalogue import Catalogue
 from tirante.storage.catalogue import load_catalogue
 from tirante.storage.pool import Database
 

@@ -11,15 +11,21 @@ from tirante.api.context import services, shop_catalogue
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.calc import TOPICS, calculate
-from tirante.calc.loaded import bare, with_loads
-from tirante.core.design import choose, sizing
-from tirante.core.design.catalogue import Catalogue
-from tirante.core.design.drawings import Adjuster, adjuster, draw, draw_overview, numbers_of
-from tirante.core.design.evaluate import evaluate, evaluate_link, shown_utilisation
-from tirante.core.design.fields import Id, Key, Name
-from tirante.core.design.model import Between, Design, Link, RodEndEnd, Settings, Side, TiedDesign
-from tirante.core.design.results import Evaluation
+from tirante.core.checks.shown import shown_utilisation
+from tirante.core.document.adopt import adopt
+from tirante.core.document.catalogue import Catalogue
+from tirante.core.document.design import Design, TiedDesign
+from tirante.core.document.fields import Id, Key, Name
+from tirante.core.document.parts.common import Between, RodEndEnd, Side
+from tirante.core.document.parts.link import Link
+from tirante.core.document.settings import Settings
 from tirante.core.drawing.model import Drawing
+from tirante.core.job.drawings import Adjuster, adjuster, draw, draw_overview
+from tirante.core.job.evaluate import evaluate, evaluate_link
+from tirante.core.job.loads import bare, with_loads
+from tirante.core.job.results import Evaluation
+from tirante.core.parts.link import choose, sizing
+from tirante.core.parts.numbers import numbers_of
 from tirante.storage.jobs import NotFound
 
 blueprint = Blueprint("designs", __name__)
@@ -218,7 +224,7 @@ def choose_part(data: ChooseIn) -> DesignOut:
     """Take a part; what no longer fits behind it follows."""
     catalogue = shop_catalogue()
     link = choose.choose(_link(data), data.part, data.key, catalogue)
-    return DesignOut(design=choose.adopt(data.design, link, catalogue))
+    return DesignOut(design=adopt(data.design, link, catalogue))
 
 
 @operation(blueprint, "POST", "/api/tab", body=LinkIn, answer=DesignOut)
@@ -226,7 +232,7 @@ def add_tab(data: LinkIn) -> DesignOut:
     """Give a link a tab pair proportioned to its bolt."""
     catalogue = shop_catalogue()
     link = choose.add_tab(_link(data), catalogue)
-    return DesignOut(design=choose.adopt(data.design, link, catalogue))
+    return DesignOut(design=adopt(data.design, link, catalogue))
 
 
 def _sized(judged: sizing.Judged | None, design: Design, catalogue: Catalogue) -> SizedOut | None:
@@ -234,7 +240,7 @@ def _sized(judged: sizing.Judged | None, design: Design, catalogue: Catalogue) -
         return None
     assembly, worst = judged.candidate.assembly, judged.worst
     return SizedOut(
-        design=choose.adopt(design, judged.candidate.link, catalogue), tube=assembly.tube.label,
+        design=adopt(design, judged.candidate.link, catalogue), tube=assembly.tube.label,
         grade=assembly.grade.label, joint=assembly.threaded[0].joint.label if assembly.threaded else None,
         mass_kg=judged.candidate.mass, worst_name=worst.name, worst_shown=shown_utilisation(worst.utilisation),
         worst_case=worst.case,

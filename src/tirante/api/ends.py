@@ -11,12 +11,13 @@ from tirante.api.context import now
 from tirante.api.designs import DesignIn, DesignOut, link_with_rod_ends
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
-from tirante.calc.templates import FOLDER, shipped_additions, shipped_templates, template_named, template_of
-from tirante.core.design.fields import Id, Key, Name
-from tirante.core.design.model import Design, OfEnd, SuspensionEnd, tied
-from tirante.core.suspension.end import End
-from tirante.core.suspension.points_csv import read_points, write_points
+from tirante.core.document.design import Design, SuspensionEnd, tied
+from tirante.core.document.end import End
+from tirante.core.document.fields import Id, Key, Name
+from tirante.core.document.parts.common import OfEnd
+from tirante.core.suspension.shown.points_csv import read_points, write_points
 from tirante.core.suspension.template import TemplatePoint
+from tirante.shipped.templates import FOLDER, shipped_additions, shipped_templates, template_named, template_of
 from tirante.storage.jobs import NotFound
 
 blueprint = Blueprint("ends", __name__)
@@ -219,7 +220,7 @@ def add_to_end(data: AddIn) -> DesignOut:
 @operation(blueprint, "POST", "/api/ends/links", body=LinkIdsIn, answer=DesignOut)
 def links_of_end(data: LinkIdsIn) -> DesignOut:
     """The design with a link for every link of an end that has none yet; each stays tied to the end's points."""
-    from tirante.core.suspension.lengths import lengths
+    from tirante.core.suspension.shown.lengths import lengths
 
     one = end_of(data)
     have = {(link.between.end_id, link.between.link) for link in data.design.links if isinstance(link.between, OfEnd)}

@@ -10,11 +10,11 @@ from pydantic import BaseModel, Field
 from tirante.api.context import services
 from tirante.api.designs import DesignIn
 from tirante.api.routing import operation
-from tirante.calc.arms import WorkedArm, worked_arm
-from tirante.calc.loaded import loads_of
-from tirante.core.design.evaluate import check_out
-from tirante.core.design.model import Design
+from tirante.core.checks.shown import check_out
+from tirante.core.document.design import Design
 from tirante.core.errors import InputError
+from tirante.core.job.arms import WorkedArm, worked_arm
+from tirante.core.job.loads import loads_of
 
 blueprint = Blueprint("holds", __name__)
 

@@ -13,9 +13,10 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 from tirante.api.context import now, services
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
-from tirante.calc.loaded import bare
-from tirante.core.design.fields import Id, Name
-from tirante.core.design.model import Design, TiedDesign, dump_design, load_design, prune_catalogue
+from tirante.core.document.design import Design, TiedDesign, prune_catalogue
+from tirante.core.document.fields import Id, Name
+from tirante.core.document.upgrades import dump_design, load_design
+from tirante.core.job.loads import bare
 from tirante.documents.pack import file_name
 from tirante.storage import jobs, revisions
 

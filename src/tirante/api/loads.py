@@ -11,12 +11,13 @@ from tirante.api.context import services
 from tirante.api.designs import DrawFault
 from tirante.api.ends import OfEndIn, PointsCsvIn, end_of
 from tirante.api.routing import operation
-from tirante.calc.loaded import loads_of, shipped_load_sets
-from tirante.core.design.drawings import numbers_of
-from tirante.core.design.evaluate import command_line
+from tirante.core.checks.shown import command_line
+from tirante.core.document.load_cases import LoadSet
 from tirante.core.drawing.model import Drawing
 from tirante.core.errors import InputError
-from tirante.core.loads.cases import LoadSet
+from tirante.core.job.loads import loads_of
+from tirante.core.parts.numbers import numbers_of
+from tirante.shipped.load_sets import shipped_load_sets
 
 if TYPE_CHECKING:
     from tirante.core.loads.shown import Worst

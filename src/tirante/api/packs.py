@@ -10,7 +10,7 @@ from tirante.api.context import now, services
 from tirante.api.jobs import find_revision
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
-from tirante.core.design.model import Design
+from tirante.core.document.design import Design
 from tirante.documents.cards import pack_pdf
 from tirante.documents.pack import cut_list_csv, file_name, make_pack
 from tirante.documents.pdf import Stamp

@@ -6,8 +6,8 @@ from typing import Any
 
 from pydantic import BaseModel, Field, ValidationError
 
-from tirante.calc import problem as as_problem
 from tirante.core.errors import NotApplicable, TiranteError
+from tirante.core.problems import problem as as_problem
 from tirante.storage.jobs import NotFound, Stale
 from tirante.storage.pool import Unavailable
 

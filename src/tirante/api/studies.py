@@ -17,21 +17,22 @@ from tirante.api.context import services
 from tirante.api.designs import DrawFault, DrawOut, LinkIn
 from tirante.api.ends import OfEndIn, PointsCsvIn, end_of
 from tirante.api.routing import operation
-from tirante.calc.templates import template_of
-from tirante.core.design.drawings import numbers_of
-from tirante.core.design.fields import Key
-from tirante.core.design.model import Design, OfEnd, SuspensionEnd
+from tirante.core.document.design import Design, SuspensionEnd
+from tirante.core.document.end import End
+from tirante.core.document.fields import Key
+from tirante.core.document.parts.common import OfEnd
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.scene import Scene
 from tirante.core.errors import InputError
-from tirante.core.suspension.end import End
+from tirante.core.parts.numbers import numbers_of
 from tirante.documents.cycle_table import cycle_csv
+from tirante.shipped.templates import template_of
 from tirante.storage.jobs import NotFound
 
 if TYPE_CHECKING:
     from tirante.core.suspension.bind_map import BindMap
     from tirante.core.suspension.cycle import Solved
-    from tirante.core.suspension.drawn import Plotted
+    from tirante.core.suspension.shown.drawn import Plotted
     from tirante.core.suspension.still_moves import StillMoves
     from tirante.core.suspension.study import Study
 
@@ -285,7 +286,7 @@ def _or_faults(answer: Callable[[], T], empty: Callable[[list[DrawFault]], T], *
 @operation(blueprint, "POST", "/api/study/table", body=TableIn, answer=PointsCsvIn)
 def study_table(data: TableIn) -> PointsCsvIn:
     """Every measure along the travel, roll or steer as CSV, of the left wheel or the axle."""
-    from tirante.core.suspension.drawn import swept
+    from tirante.core.suspension.shown.drawn import swept
 
     end = end_of(data)
     found = _study(data.design, end, data.roll_deg, data.steer)
@@ -309,8 +310,8 @@ def study_end(data: StudyIn) -> StudyOut:
 
 
 def _study_out(design: Design, end: SuspensionEnd, found: Study) -> StudyOut:
-    from tirante.core.suspension.lengths import lengths
-    from tirante.core.suspension.shown import BY_KEY, at_ride
+    from tirante.core.suspension.shown.lengths import lengths
+    from tirante.core.suspension.shown.measures_shown import BY_KEY, at_ride
 
     ride = []
     for m, value in at_ride(found):
@@ -338,7 +339,7 @@ def _study_out(design: Design, end: SuspensionEnd, found: Study) -> StudyOut:
 @operation(blueprint, "POST", "/api/study/drawing", body=EndDrawIn, answer=DrawOut)
 def draw_end_at(data: EndDrawIn) -> DrawOut:
     """The end at a position: three views with the ghost at ride height."""
-    from tirante.core.suspension.drawn import draw_views
+    from tirante.core.suspension.shown.drawn import draw_views
 
     end = end_of(data)
 
@@ -356,7 +357,7 @@ def draw_end_at(data: EndDrawIn) -> DrawOut:
 @operation(blueprint, "POST", "/api/study/plots", body=PlotsIn, answer=DrawOut)
 def plot_end(data: PlotsIn) -> DrawOut:
     """The end's measures along its travel, roll or steer."""
-    from tirante.core.suspension.drawn import draw_plots
+    from tirante.core.suspension.shown.drawn import draw_plots
 
     end = end_of(data)
 
@@ -372,7 +373,7 @@ def plot_end(data: PlotsIn) -> DrawOut:
 
 
 def _plotted(data: PlotsIn, end: SuspensionEnd) -> Plotted:
-    from tirante.core.suspension.shown import BY_KEY
+    from tirante.core.suspension.shown.measures_shown import BY_KEY
 
     unknown = [key for key in data.plots if key not in BY_KEY]
     if unknown:
@@ -382,7 +383,7 @@ def _plotted(data: PlotsIn, end: SuspensionEnd) -> Plotted:
 
 def _along(end: SuspensionEnd, along: Literal["travel", "roll", "steer"]) -> Plotted:
     """How far an end is swept along its travel, roll or steer."""
-    from tirante.core.suspension.drawn import Plotted
+    from tirante.core.suspension.shown.drawn import Plotted
 
     arm = end.end.steering is not None
     reach = end.box.roll_deg if along == "roll" else end.box.steer_deg if arm else end.box.steer_mm
@@ -427,8 +428,8 @@ def study_wheels(data: WheelsIn) -> WheelsOut:
 @operation(blueprint, "POST", "/api/study/bind-map", body=BindIn, answer=BindOut)
 def study_bind(data: BindIn) -> BindOut:
     """Every joint over the whole travel, roll and steer."""
-    from tirante.core.drawing.views.bind_view import bind_sheet
     from tirante.core.suspension.bind_map import state_of
+    from tirante.core.suspension.shown.bind_view import bind_sheet
 
     end = end_of(data)
 
@@ -456,7 +457,7 @@ def study_bind(data: BindIn) -> BindOut:
 
 @lru_cache(maxsize=8)
 def _bind(end_json: str, box_json: str) -> BindMap:
-    from tirante.core.design.model import TravelBox
+    from tirante.core.document.design import TravelBox
     from tirante.core.suspension.bind_map import bind_map
 
     end, box = End.model_validate_json(end_json), TravelBox.model_validate_json(box_json)
@@ -467,8 +468,8 @@ def _bind(end_json: str, box_json: str) -> BindMap:
 @operation(blueprint, "POST", "/api/study/still-moves", body=StillIn, answer=StillOut)
 def study_still_moves(data: StillIn) -> StillOut:
     """The freedom that the parts in place leave, one of its motions drawn, and what would take it away."""
-    from tirante.core.drawing.views.end_view import WIDTH, views_sheet
-    from tirante.core.suspension.posture import motion_posture
+    from tirante.core.suspension.shown.end_view import WIDTH, views_sheet
+    from tirante.core.suspension.shown.posture import motion_posture
 
     end = end_of(data)
 
@@ -563,7 +564,7 @@ def bend_of_link(data: LinkIn) -> BendOut:
 @operation(blueprint, "POST", "/api/study/scene", body=StudyIn, answer=SceneOut)
 def study_scene(data: StudyIn) -> SceneOut:
     """The 3D scene along the travel."""
-    from tirante.core.suspension.scene import scene
+    from tirante.core.suspension.shown.scene import scene
 
     end = end_of(data)
 

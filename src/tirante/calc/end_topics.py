@@ -9,10 +9,10 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal
 from pydantic import Field, model_validator
 
 from tirante.calc.registry import Working, step, topic
-from tirante.calc.templates import FOLDER, template_of
-from tirante.core.design.fields import Document, Signed
+from tirante.core.document.end import End
+from tirante.core.document.fields import Document, Signed
 from tirante.core.errors import InputError
-from tirante.core.suspension.end import End
+from tirante.shipped.templates import FOLDER, template_of
 
 if TYPE_CHECKING:
     from tirante.core.suspension.cycle import Cycle, Solved

@@ -397,10 +397,12 @@ CATALOGUE = Path(__file__).resolve().parents[3] / "data" / "catalogue"
 )  # fmt: skip
 def run_size(data: SizeInput) -> Result:
     """The least set of tube, grade, joint and insert of the shipped catalogue that passes every check of a link."""
-    from tirante.core.design.catalogue import KINDS, Catalogue, read_csv
-    from tirante.core.design.fields import Length
-    from tirante.core.design.model import CentreToCentre, Link, LoadCase, RodEndEnd, Settings
-    from tirante.core.design.sizing import size
+    from tirante.core.document.catalogue import KINDS, Catalogue, read_csv
+    from tirante.core.document.fields import Length
+    from tirante.core.document.parts.common import CentreToCentre, LoadCase, RodEndEnd
+    from tirante.core.document.parts.link import Link
+    from tirante.core.document.settings import Settings
+    from tirante.core.parts.link.sizing import size
 
     rows: dict[str, Any] = {kind: tuple(read_csv(kind, (CATALOGUE / f"{kind}.csv").read_text())) for kind in KINDS}
     if data.grades is not None:

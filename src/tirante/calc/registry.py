@@ -3,15 +3,13 @@
 from __future__ import annotations
 
 import json
-import re
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from importlib import import_module
 from typing import Any
 
-from pydantic import BaseModel, ValidationError
+from pydantic import BaseModel
 
-from tirante.core.errors import TiranteError
 from tirante.core.sources import SOURCES
 
 Working = list[dict[str, Any]]
@@ -31,6 +29,8 @@ class Topic:
 
 
 _MEMBERS, _BRACKETS, _ENDS, _FRAMES = "member_topics", "bracket_topics", "end_topics", "frame_topics"
+
+
 _MODULES = {
     "column": _MEMBERS, "stepped-column": _MEMBERS, "beam-column": _MEMBERS, "net-section": _MEMBERS, "local-wall": _MEMBERS,
     "thread": _MEMBERS, "thread-strip": _MEMBERS, "link-stack": _MEMBERS, "rod-end": _MEMBERS, "insert-weld": _MEMBERS,
@@ -62,6 +62,8 @@ class _Topics(Mapping[str, "Topic"]):
 
 
 _topics = _Topics()
+
+
 TOPICS: Mapping[str, Topic] = _topics
 
 
@@ -118,73 +120,4 @@ def calculate(name: str, payload: object, *, working: bool = False) -> dict[str,
     return {**result, "working": steps} if working else result
 
 
-_NAMED = re.compile(r"([a-z_]+(?:\.[a-z0-9_]+)+|[a-z]+_[a-z_]+): (.*)", re.DOTALL)
-_WORDS = {
-    "missing": "This field is missing. Give it a value.",
-    "extra_forbidden": "There is no such field here. Remove it or check its spelling.",
-    "float_type": "This must be a number, without quotes.",
-    "int_type": "This must be a whole number, without quotes.",
-    "bool_type": "This must be true or false.",
-    "string_type": "This must be text.",
-    "list_type": "This must be a list.",
-    "dict_type": "This must be an object with named fields.",
-    "model_type": "This must be an object with named fields.",
-    "finite_number": "This must be a finite number.",
-}
-
-
-def validation_issues(error: ValidationError) -> list[dict[str, Any]]:
-    """Every fault of an input by its path, in words that name the cure; never the input itself."""
-    issues = []
-    for fault in error.errors(include_url=False, include_input=False, include_context=True):
-        context = {k: v for k, v in (fault.get("ctx") or {}).items() if isinstance(v, int | float | str | bool)}
-        message = _WORDS.get(fault["type"])
-        if message is None:
-            message = str(fault["msg"]).removeprefix("Value error, ")
-            message = (
-                message.replace("Input should be", "This must be")
-                .replace("String should", "This must")
-                .replace("a valid number", "a number")
-            )
-        path = ".".join(str(part) for part in fault["loc"])
-        # a rule of the whole names the field that it is about: "ends.0.end.ride: …"
-        if fault["type"] == "value_error" and (named := _NAMED.match(message)):
-            path = f"{path}.{named[1]}".lstrip(".")
-            message = f"{named[2][:1].upper()}{named[2][1:]}"
-        issues.append(
-            {
-                "path": path,
-                "code": fault["type"],
-                "params": context,
-                "message": message,
-            }
-        )
-    return issues
-
-
-def problem(error: ValidationError | TiranteError) -> dict[str, Any]:
-    """The one problem shape: code, message, issues by path."""
-    if isinstance(error, ValidationError):
-        issues = validation_issues(error)
-        first = issues[0]
-        return {
-            "code": "invalid_input",
-            "message": f"{first['path'] or 'The input'}: {first['message']}",
-            "issues": issues,
-        }
-    params: dict[str, Any] = {}
-    if error.limits:
-        params["limits"] = list(error.limits)
-    if isinstance(error.value, int | float | str):
-        params["value"] = error.value
-    return {
-        "code": error.code,
-        "message": error.message,
-        "issues": [
-            {"path": field, "code": error.code, "params": params, "message": error.message}
-            for field in error.fields or ("",)
-        ],
-    }
-
-
-__all__ = ["TOPICS", "Topic", "calculate", "problem", "step", "topic"]
+__all__ = ["TOPICS", "Topic", "calculate", "step", "topic"]

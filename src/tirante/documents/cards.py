@@ -4,16 +4,19 @@ from __future__ import annotations
 
 from textwrap import wrap
 
-from tirante.calc.loaded import with_loads
-from tirante.core.design.assembly import ThreadedEnd
-from tirante.core.design.checks import NOT_CHECKED
-from tirante.core.design.drawings import numbers_of
-from tirante.core.design.evaluate import Built, build, evaluate, shown_utilisation, welding_notes
-from tirante.core.design.model import Design
+from tirante.core.checks.shown import shown_utilisation
+from tirante.core.document.design import Design
 from tirante.core.drawing.sheet import Numbers
-from tirante.core.drawing.views.jig_view import jig_sheet
-from tirante.core.drawing.views.link_view import link_sheet
-from tirante.core.drawing.views.tab_view import tab_flat, tab_sheet
+from tirante.core.job.evaluate import evaluate
+from tirante.core.job.loads import with_loads
+from tirante.core.parts.bracket.families.tab_view import tab_flat, tab_sheet
+from tirante.core.parts.link.assembly import ThreadedEnd
+from tirante.core.parts.link.built import Built, build
+from tirante.core.parts.link.checks import NOT_CHECKED
+from tirante.core.parts.link.jig_view import jig_sheet
+from tirante.core.parts.link.notes import welding_notes
+from tirante.core.parts.link.view import link_sheet
+from tirante.core.parts.numbers import numbers_of
 from tirante.documents.pdf import Book, Stamp
 
 _FIT = 186.0 / 217.0  # a station's sheet on the printable width

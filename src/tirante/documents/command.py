@@ -9,8 +9,8 @@ from pathlib import Path
 
 from pydantic import ValidationError
 
-from tirante.calc import problem
-from tirante.core.design.model import load_design
+from tirante.core.document.upgrades import load_design
+from tirante.core.problems import problem
 from tirante.documents.pack import make_pack
 from tirante.documents.pdf import Stamp
 

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from tirante.calc.templates import template_of
-from tirante.core.design.drawings import numbers_of
-from tirante.core.design.model import Design, SuspensionEnd
-from tirante.core.suspension.lengths import lengths
+from tirante.core.document.design import Design, SuspensionEnd
+from tirante.core.parts.numbers import numbers_of
+from tirante.core.suspension.shown.lengths import lengths
 from tirante.documents.pdf import Book, Stamp
+from tirante.shipped.templates import template_of
 
 TOP, FOOT = 262.0, 24.0
 

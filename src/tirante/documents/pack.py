@@ -7,12 +7,14 @@ import io
 import re
 import zipfile
 
-from tirante.calc.loaded import bare, with_loads
-from tirante.core.design.drawings import numbers_of
-from tirante.core.design.evaluate import build, evaluate
-from tirante.core.design.model import Design, dump_design, prune_catalogue
-from tirante.core.drawing.views.link_view import link_sheet
-from tirante.core.drawing.views.tab_view import tab_flat
+from tirante.core.document.design import Design, prune_catalogue
+from tirante.core.document.upgrades import dump_design
+from tirante.core.job.evaluate import evaluate
+from tirante.core.job.loads import bare, with_loads
+from tirante.core.parts.bracket.families.tab_view import tab_flat
+from tirante.core.parts.link.built import build
+from tirante.core.parts.link.view import link_sheet
+from tirante.core.parts.numbers import numbers_of
 from tirante.documents.cards import pack_pdf
 from tirante.documents.dxf import to_dxf
 from tirante.documents.pdf import Stamp

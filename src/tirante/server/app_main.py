@@ -28,8 +28,8 @@ def credentials_from_environment() -> Credentials:
 
 
 ASKED_FIRST = (
-    "tirante.core.suspension.drawn", "tirante.core.suspension.scene", "tirante.core.suspension.lengths", "tirante.core.suspension.shown",
-    "tirante.core.loads.end_loads", "tirante.core.design.evaluate",
+    "tirante.core.suspension.shown.drawn", "tirante.core.suspension.shown.scene", "tirante.core.suspension.shown.lengths", "tirante.core.suspension.shown.measures_shown",
+    "tirante.core.loads.end_loads", "tirante.core.job.evaluate",
 )  # fmt: skip
 
 

@@ -7,8 +7,8 @@ import uuid
 from datetime import datetime
 from pathlib import Path
 
-from tirante.core.design.catalogue import KINDS
-from tirante.core.design.model import load_design
+from tirante.core.document.catalogue import KINDS
+from tirante.core.document.upgrades import load_design
 from tirante.storage import catalogue, jobs, revisions
 from tirante.storage.pool import Database
 

@@ -10,7 +10,7 @@ from typing import Any, Literal
 
 from pymysql.connections import Connection
 
-from tirante.core.design.catalogue import KINDS, ROW_MODELS, Catalogue, Kind, Row, read_csv
+from tirante.core.document.catalogue import KINDS, ROW_MODELS, Catalogue, Kind, Row, read_csv
 
 
 def load_catalogue(connection: Connection[Any]) -> Catalogue:

@@ -5,7 +5,8 @@ from __future__ import annotations
 import hashlib
 import zlib
 
-from tirante.core.design.model import Design, dump_design, load_design
+from tirante.core.document.design import Design
+from tirante.core.document.upgrades import dump_design, load_design
 
 
 def pack(design: Design) -> tuple[bytes, str]:

@@ -8,7 +8,7 @@ from typing import Any
 
 from pymysql.connections import Connection
 
-from tirante.core.design.model import Design
+from tirante.core.document.design import Design
 from tirante.storage import revisions
 from tirante.storage.documents import pack, unpack
 

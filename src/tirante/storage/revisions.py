@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Any, Literal
 
 from pymysql.connections import Connection
 
-from tirante.core.design.model import Design
+from tirante.core.document.design import Design
 from tirante.storage.documents import pack, unpack
 
 if TYPE_CHECKING:

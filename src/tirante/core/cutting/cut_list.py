@@ -9,13 +9,13 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from tirante.core.design.assembly import Assembly, ThreadedEnd
-from tirante.core.design.boxed import Plate
-from tirante.core.design.catalogue import pin_hole
-from tirante.core.design.checks import clevis_gap
-from tirante.core.design.model import Link
+from tirante.core.document.catalogue import pin_hole
+from tirante.core.document.parts.link import Link
 from tirante.core.members.link_stack import LinkStack
 from tirante.core.members.splice import sleeve_section
+from tirante.core.parts.boxed_link.part import Plate
+from tirante.core.parts.link.assembly import Assembly, ThreadedEnd
+from tirante.core.parts.link.checks import clevis_gap
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

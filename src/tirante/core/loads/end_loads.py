@@ -14,16 +14,16 @@ from math import sqrt
 import numpy as np
 from numpy.typing import NDArray
 
-from tirante.core.design.car import Car
+from tirante.core.document.car import Car
+from tirante.core.document.end import BumpStop, End
+from tirante.core.document.load_cases import CarCase
 from tirante.core.errors import InputError
 from tirante.core.loads.bump_stop import GRAVITY, Caught, caught, polynomial, tabulated
-from tirante.core.loads.cases import CarCase
 from tirante.core.loads.wheel_loads import Contact, accelerated, hit, standing_loads
 from tirante.core.suspension import axle
 from tirante.core.suspension.assemble import LinkMarks
 from tirante.core.suspension.clearance import lopsided
 from tirante.core.suspension.cycle import Solved, resolved, solved_cycle
-from tirante.core.suspension.end import BumpStop, End
 from tirante.core.suspension.limits import limit_measures
 from tirante.core.suspension.statics import Carrier, Case, Forces, Push, forces
 from tirante.core.suspension.template import Template

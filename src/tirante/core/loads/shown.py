@@ -9,14 +9,14 @@ from typing import Any
 
 import numpy as np
 
+from tirante.core.document.end import End
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers
-from tirante.core.drawing.views.load_view import LinkForce, PointForce, load_sheet
 from tirante.core.loads.end_loads import Carried, EndLoads
+from tirante.core.loads.view import LinkForce, PointForce, load_sheet
 from tirante.core.mechanism.model import GROUND
 from tirante.core.suspension.cycle import resolved
-from tirante.core.suspension.end import End
-from tirante.core.suspension.posture import postures_of
+from tirante.core.suspension.shown.posture import postures_of
 from tirante.core.suspension.statics import Array, Forces
 
 

@@ -11,10 +11,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from tirante.core.design.car import Car
+from tirante.core.document.car import Car
+from tirante.core.document.load_cases import CarCase
 from tirante.core.errors import InputError
 from tirante.core.loads.bump_stop import GRAVITY
-from tirante.core.loads.cases import CarCase
 
 Wheel = tuple[str, str]  # end, side
 WHEELS: tuple[Wheel, ...] = (("front", "left"), ("front", "right"), ("rear", "left"), ("rear", "right"))

@@ -14,6 +14,7 @@ from math import pi
 
 import numpy as np
 
+from tirante.core.document.end import Bushing, End, EndLink, PlaceIn
 from tirante.core.errors import InputError
 from tirante.core.mechanism.model import (
     GROUND,
@@ -33,7 +34,6 @@ from tirante.core.mechanism.model import (
 )
 from tirante.core.mechanism.solve import Positions, freedom, rates
 from tirante.core.mechanism.system import System
-from tirante.core.suspension.end import Bushing, End, EndLink, PlaceIn
 from tirante.core.suspension.soundness import check_end
 from tirante.core.suspension.template import (
     BallJoint,

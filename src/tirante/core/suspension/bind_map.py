@@ -15,16 +15,16 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import linprog
 
-from tirante.core.drawing.views.bind_view import Cells
+from tirante.core.document.end import End, JointEnd
 from tirante.core.mechanism.model import GROUND
 from tirante.core.mechanism.solve import CONVERGED, Positions
 from tirante.core.suspension import joints
 from tirante.core.suspension.assemble import LinkMarks
 from tirante.core.suspension.cycle import Side, Solved, bolt_directions, measured, positions, solved_cycle
-from tirante.core.suspension.end import End, JointEnd
-from tirante.core.suspension.limits import WARN_FROM, plain
 from tirante.core.suspension.measures import unit
+from tirante.core.suspension.shown.bind_view import Cells
 from tirante.core.suspension.template import Template
+from tirante.core.suspension.watches import WARN_FROM, plain
 
 Array = NDArray[np.float64]
 

@@ -12,12 +12,12 @@ from math import cos, hypot, pi, sin
 import numpy as np
 from numpy.typing import NDArray
 
+from tirante.core.document.end import Block, Obstacle, Round
 from tirante.core.geometry.distance import point_block, point_segment, segment_block, segment_wall, segments
 from tirante.core.mechanism.model import GROUND, Mark, Vector, separation
 from tirante.core.mechanism.solve import CONVERGED, Positions
 from tirante.core.suspension import measures
 from tirante.core.suspension.assemble import SIDES, Assembled, mirrored
-from tirante.core.suspension.end import Block, Obstacle, Round
 from tirante.core.suspension.ride import pitched
 
 Array = NDArray[np.float64]

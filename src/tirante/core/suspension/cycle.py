@@ -13,6 +13,7 @@ from math import hypot, radians
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
+from tirante.core.document.end import End
 from tirante.core.errors import InputError
 from tirante.core.mechanism.model import Coordinate, Distance, Mark, separation
 from tirante.core.mechanism.solve import CONVERGED, NOT_ASSEMBLED, SINGULAR, Positions, solve
@@ -20,7 +21,6 @@ from tirante.core.mechanism.system import System
 from tirante.core.suspension import axle, instant_centres, joints, measures
 from tirante.core.suspension.assemble import SIDES, TRAVEL, Assembled, LinkMarks, assemble_end, right_corner
 from tirante.core.suspension.clearance import clearances, lopsided
-from tirante.core.suspension.end import End
 from tirante.core.suspension.limits import limit_measures
 from tirante.core.suspension.ride import as_it_stands
 from tirante.core.suspension.template import Template

@@ -10,9 +10,9 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
+from tirante.core.document.end import Vehicle
 from tirante.core.mechanism.solve import Positions
 from tirante.core.suspension.assemble import SIDES, Assembled
-from tirante.core.suspension.end import Vehicle
 from tirante.core.suspension.measures import Motion, WheelState, contact_velocity, quotient
 
 Array = NDArray[np.float64]

@@ -11,7 +11,7 @@ from __future__ import annotations
 from math import asin, atan2, cos, degrees, radians, sin
 from typing import Any
 
-from tirante.core.suspension.end import Direction, End, Point
+from tirante.core.document.end import Direction, End, Point
 from tirante.core.suspension.measures import spin_axis
 from tirante.core.suspension.template import BushJoint, SpinJoint, Template
 

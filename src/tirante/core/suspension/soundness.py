@@ -7,8 +7,8 @@ from typing import Any
 
 import numpy as np
 
+from tirante.core.document.end import End, PlaceIn
 from tirante.core.errors import InputError
-from tirante.core.suspension.end import End, PlaceIn
 from tirante.core.suspension.template import (
     BallJoint,
     BushJoint,

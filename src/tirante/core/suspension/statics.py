@@ -18,6 +18,7 @@ from typing import Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from tirante.core.document.end import PlaceIn
 from tirante.core.errors import InputError
 from tirante.core.mechanism.model import GROUND, Constraint, Distance, Mark
 from tirante.core.mechanism.solve import CONVERGED, Positions
@@ -26,7 +27,6 @@ from tirante.core.mechanism.system import Poses, System
 from tirante.core.suspension import axle, measures
 from tirante.core.suspension.assemble import ROLL, SIDES, STEERING_ARM, TRAVEL, Assembled
 from tirante.core.suspension.cycle import Side, Solved
-from tirante.core.suspension.end import PlaceIn
 from tirante.core.suspension.template import HingeJoint, Joint, SpinJoint
 
 Array = NDArray[np.float64]

@@ -14,6 +14,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from tirante.core.document.end import End
 from tirante.core.errors import InputError
 from tirante.core.mechanism.model import (
     GROUND,
@@ -31,7 +32,6 @@ from tirante.core.mechanism.model import (
 from tirante.core.mechanism.solve import Freedom, Positions, freedom
 from tirante.core.mechanism.system import Poses, System
 from tirante.core.suspension.assemble import SIDES, STEER, Assembled, assemble_end
-from tirante.core.suspension.end import End
 from tirante.core.suspension.ride import as_it_stands
 from tirante.core.suspension.template import Template
 

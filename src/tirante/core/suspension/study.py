@@ -12,11 +12,11 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from tirante.core.document.end import End
 from tirante.core.mechanism.solve import CONVERGED, SINGULAR
 from tirante.core.suspension.cycle import WHY, Cycle, Solved, at_position, measured, resolved, solved_cycle
-from tirante.core.suspension.end import End
-from tirante.core.suspension.limits import Watch, watches
 from tirante.core.suspension.template import Template
+from tirante.core.suspension.watches import Watch, watches
 
 Array = NDArray[np.float64]
 STEPS = 41

@@ -1,0 +1,276 @@
+"""One end of a car as a user describes it: template, points, wheel, damper, vehicle. Degrees and mm, as in every file."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from tirante.core.document.fields import Angle, Document, Key, Name, NotNegative, Positive, Signed
+
+Point = Annotated[tuple[Signed, Signed, Signed], Field(strict=False, description="mm: x forward, y left, z up")]
+
+
+Direction = Annotated[
+    tuple[Signed, Signed, Signed], Field(strict=False, description="car axes; its length does not count")
+]
+
+
+PointName = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
+
+
+Share = Annotated[float, Field(ge=0, le=1)]
+
+
+class Rim(Document):
+    """The rim as a hollow thing that joints live in; offsets from the wheel's middle plane, outboard positive."""
+
+    barrel_radius_mm: Positive  # inside
+    spokes_mm: Signed = 30.0  # inboard face of the spokes: the offset of the wheel that the points were taken with
+    offset_mm: Signed | None = Field(
+        default=None,
+        description="offset of the wheel that is fitted now, mounting face outboard positive; null: the same",
+    )
+    inboard_edge_mm: Signed = -90.0
+    joint_radius_mm: Positive = 22.0  # of the joints inside it
+    wanted_mm: NotNegative = 5.0
+
+
+class Wheel(Document):
+    """The wheel as it stands at ride height."""
+
+    loaded_radius_mm: Positive
+    width_mm: Annotated[float, Field(gt=0, le=600)] = 195.0
+    camber_deg: Annotated[float, Field(ge=-30, le=30)] = 0.0
+    toe_deg: Annotated[float, Field(ge=-30, le=30)] = 0.0
+    rim: Rim | None = None
+    spacer_mm: NotNegative = Field(default=0.0, description="hub spacer put on since the points were taken")
+
+    @property
+    def moved_out_mm(self) -> float:
+        """How far spacer and offset put the wheel's middle plane outboard of where the points have it."""
+        rim = self.rim
+        return self.spacer_mm + (rim.spokes_mm - rim.offset_mm if rim and rim.offset_mm is not None else 0.0)
+
+
+class PlaceIn(Document):
+    """A point and the body it belongs to."""
+
+    body: PointName
+    point: PointName
+
+
+class Damper(Document):
+    """A damper between two places, with its lengths."""
+
+    a: PlaceIn
+    b: PlaceIn
+    closed_mm: Positive | None = None
+    open_mm: Positive | None = None
+    od_mm: Positive | None = None  # of the spring round it
+    rate_n_per_mm: Annotated[float, Field(gt=0, le=1e6)] | None = None  # of the spring on it
+
+    @property
+    def places(self) -> tuple[PlaceIn, PlaceIn]:
+        """Both ends."""
+        return self.a, self.b
+
+
+class BumpStop(Document):
+    """A stop that strikes a pad: its tip and the way it points, and the pad's middle, face and footprint."""
+
+    tip: PlaceIn
+    axis: Direction
+    pad: PlaceIn
+    face: Direction = (0.0, 0.0, 1.0)  # square to the pad
+    pad_radius_mm: Positive = 25.0
+    crush_mm: NotNegative = 20.0  # from touching to solid
+    rate_n_per_mm: Annotated[float, Field(gt=0, le=1e6)] | None = None
+    rate3_n_per_mm3: Annotated[float, Field(ge=0, le=1e6)] = 0.0  # it grows harder: F = k x + k3 x³
+    table: Annotated[tuple[tuple[NotNegative, NotNegative], ...], Field(strict=False, max_length=60)] = Field(
+        default=(), description="compression mm and force N, instead of rates"
+    )
+
+
+class Strap(Document):
+    """A droop strap between two places; taut it stops the travel."""
+
+    a: PlaceIn
+    b: PlaceIn
+    length_mm: Positive
+
+
+class SliderEnds(Document):
+    """How far a slider may run from its place at ride height, along its line and back."""
+
+    along_mm: NotNegative
+    back_mm: NotNegative
+
+
+class Vehicle(Document):
+    """What the anti percentages need."""
+
+    wheelbase_mm: Positive
+    cg_height_mm: Positive
+    brake_share: Share = 0.5  # of all braking at this end
+    drive_share: Share = 0.0
+    brakes: Literal["outboard", "inboard"] = "outboard"
+    drive: Literal["upright", "inboard"] | None = Field(
+        default=None, description="what reacts the drive torque; null: the axle of a beam, else inboard"
+    )
+
+
+class JointEnd(Document):
+    """How a joint at a link's end stands: its bolt, and how far it may tilt."""
+
+    bolt_axis: Direction
+    limit_deg: Annotated[float, Field(gt=0, le=90)] | None = None
+    limit_with_spacers_deg: Annotated[float, Field(gt=0, le=90)] | None = None
+    kind: Literal["spherical", "hinged"] = Field(
+        default="spherical",
+        description="hinged: a clevis or bush, free about its bolt alone; the limit is what it gives",
+    )
+
+
+class BallEnd(Document):
+    """A ball joint or bush: its stud's or pin's axis at ride height, and its housing's where that stands elsewhere."""
+
+    stud_axis: Direction
+    housing_axis: Direction | None = None
+    limit_deg: Annotated[float, Field(gt=0, le=90)] | None = None
+
+
+class EndLink(Document):
+    """What is known of a link of the template: the joints at its ends, their clocking, its stiffness and size."""
+
+    a: JointEnd | None = None
+    b: JointEnd | None = None
+    clocking_deg: Angle = 0.0
+    stiffness_n_per_mm: Annotated[float, Field(gt=0, le=1e9)] = (
+        50_000.0  # a steel link with its joints; common practice
+    )
+    od_mm: Positive | None = None
+
+
+class Bushing(Document):
+    """What a bush gives by; null does not yield."""
+
+    radial_n_per_mm: Annotated[float, Field(gt=0, le=1e9)] | None = None
+    axial_n_per_mm: Annotated[float, Field(gt=0, le=1e9)] | None = None
+    conical_nmm_per_deg: Annotated[float, Field(gt=0, le=1e12)] | None = None
+
+
+class SteeringArm(Document):
+    """A centre arm or pitman arm in place of a rack: it turns about a line, and the steer driver is its angle."""
+
+    pivot: PointName
+    axis: Direction = (0.0, 0.0, 1.0)
+
+
+class AdditionIn(Document):
+    """Something put on the template: on which body, carried by which, on which side."""
+
+    on: PointName | None = None
+    carrier: PointName = "ground"
+    side: Literal["left", "right"] = "left"
+    rate_nm_per_deg: Annotated[float, Field(gt=0, le=1e6)] | None = Field(
+        default=None, description="of an anti-roll bar: torque for each degree that its two ends are twisted"
+    )
+
+
+class Shaft(Document):
+    """A shaft between two joints that may plunge; its flanges' axes where they stand at ride height."""
+
+    inner: PlaceIn
+    outer: PlaceIn
+    inner_axis: Direction = (0.0, 1.0, 0.0)
+    outer_axis: Direction | None = None  # null: the wheel's spin axis
+    od_mm: Positive | None = None
+    plunge_in_mm: NotNegative | None = None  # room from ride height, inward …
+    plunge_out_mm: NotNegative | None = None  # … and outward
+    angle_limit_deg: Annotated[float, Field(gt=0, le=90)] | None = None
+    pair: bool = False  # of a beam: one on either side
+
+
+class Round(Document):
+    """A tube, pipe or post: the solid within a radius of a line."""
+
+    kind: Literal["round"] = "round"
+    a: Point
+    b: Point
+    radius_mm: NotNegative
+
+
+class Block(Document):
+    """A box square to the car's axes at ride height, between two opposite corners."""
+
+    kind: Literal["block"] = "block"
+    low: Point
+    high: Point
+
+    @model_validator(mode="after")
+    def _in_order(self) -> Block:
+        if any(a >= b for a, b in zip(self.low, self.high, strict=True)):
+            raise ValueError("low must be less than high in x, y and z")
+        return self
+
+
+class Wall(Document):
+    """A flat face: everything behind it is solid."""
+
+    kind: Literal["wall"] = "wall"
+    through: Point
+    normal: Direction
+
+
+class Obstacle(Document):
+    """A thing to miss: its shape at ride height, the body it moves with, and the clearance wanted."""
+
+    name: Name
+    shape: Annotated[Round | Block | Wall, Field(discriminator="kind")]
+    body: PointName = "ground"
+    both_sides: bool = True  # stands on the right too
+    wanted_mm: NotNegative = 10.0
+
+
+class Pair(Document):
+    """Two parts of the end that must miss each other."""
+
+    a: Name
+    b: Name
+    wanted_mm: NotNegative = 10.0
+
+
+class Ride(Document):
+    """How the body stands against how the points were taken: its rise at this axle, and its pitch, nose up."""
+
+    rise_mm: Annotated[float, Field(ge=-500, le=500)] = 0.0
+    pitch_deg: Annotated[float, Field(ge=-15, le=15)] = 0.0
+
+
+class End(Document):
+    """One end of a car at ride height."""
+
+    template: Key
+    end: Literal["front", "rear"] = "front"
+    points: dict[PointName, Point]
+    wheel: Wheel
+    right_points: dict[PointName, Point] = Field(
+        default={}, description="of points unpaired on purpose: where they stand on the right (y negative)"
+    )
+    damper: Damper | None = None
+    vehicle: Vehicle | None = None
+    links: dict[str, EndLink] = Field(default={})
+    note: Annotated[str, Field(max_length=2000)] = ""
+    additions: dict[Key, AdditionIn] = Field(default={})
+    steering: SteeringArm | None = None  # null: a rack
+    bushes: dict[str, Bushing] = Field(default={})
+    balls: dict[str, BallEnd] = Field(default={}, description="by ball joint or bush of the template")
+    shafts: dict[Name, Shaft] = Field(default={})
+    bump_stop: BumpStop | None = None
+    strap: Strap | None = None
+    sliders: dict[str, SliderEnds] = Field(default={})
+    member_od_mm: dict[PointName, Positive] = Field(default={}, description="of the tubes of a body (an arm, an axle)")
+    obstacles: Annotated[tuple[Obstacle, ...], Field(max_length=60, strict=False)] = ()
+    misses: Annotated[tuple[Pair, ...], Field(max_length=60, strict=False)] = ()
+    ride: Ride = Ride()

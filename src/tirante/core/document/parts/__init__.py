@@ -1,0 +1,1 @@
+"""The saved model of each kind of part, one file a kind."""

@@ -1,0 +1,77 @@
+"""A welded arm as it is saved."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from tirante.core.document.end import PointName
+from tirante.core.document.fields import (
+    Document,
+    Id,
+    Key,
+    Name,
+    Note,
+    NotNegative,
+    Positive,
+    Strength,
+)
+from tirante.core.document.parts.common import RodEndEnd, Side, Welding
+
+
+class Stud(Document):
+    """A ball joint's stud between its ball and the seat of its taper."""
+
+    diameter_mm: Positive  # at the seat
+    lever_mm: Positive  # ball centre to the seat
+    yield_mpa: Strength = 650.0
+    taper: Literal["1:8", "1:10", "none"] = "1:10"  # in diameter; the boss is reamed to the same
+    holds_in_n: Annotated[float, Field(gt=0, le=1e7)] | None = (
+        None  # the maker's, against being pulled out of its socket
+    )
+
+
+class Gusset(Document):
+    """A flat plate let in between the two tubes where they meet at the outer joint."""
+
+    reach_mm: Positive  # along either tube, from the outer joint's centre
+    thickness_mm: Positive
+
+
+class Arm(Document):
+    """A welded arm of a suspension end: a tube from each pivot of its hinge to the outer joint, braced where wanted."""
+
+    id: Id
+    name: Name
+    side: Side = "pair"
+    end_id: Id
+    body: PointName  # of the end's template
+    tube: Key | None = None
+    grade: Key | None = None
+    brace_at: Annotated[float, Field(gt=0.05, lt=0.95)] | None = (
+        None  # share of the way from the pivots to the outer joint
+    )
+    pivots: Literal["bush sleeves", "rod ends", "spherical bearings"] = "bush sleeves"
+    outer: Literal["ball joint in a socket", "spherical bearing in a cup", "rod end"] = "ball joint in a socket"
+    stud: Stud | None = None
+    gusset: Gusset | None = None
+    pivot_end: RodEndEnd = RodEndEnd(hand="RH")  # of either pivot, where those are rod ends
+    pivot_face_mm: NotNegative = 22.0  # pivot's centre to where its tube begins: half the sleeve or cup
+    outer_face_mm: NotNegative = 30.0  # the same at the outer joint
+    outer_rating_n: Annotated[float, Field(gt=0, le=1e7)] | None = None  # the maker's static rating of the outer joint
+    pivot_rating_n: Annotated[float, Field(gt=0, le=1e7)] | None = (
+        None  # the same of the bush or bearing at either pivot
+    )
+    welding: Welding = Welding()  # of the inserts, where the pivots are rod ends
+    note: Note = ""
+
+
+def keys_of_arm(arm: Arm) -> list[tuple[str, str, str]]:
+    """Catalogue rows an arm uses: (kind, key, field)."""
+    end = arm.pivot_end
+    wanted = [
+        ("tubes", arm.tube, "tube"), ("grades", arm.grade, "grade"), ("joints", end.joint, "pivot_end.joint"),
+        ("inserts", end.insert, "pivot_end.insert"), ("nuts", end.nut, "pivot_end.nut"),
+    ]  # fmt: skip
+    return [(kind, key, field) for kind, key, field in wanted if key is not None]

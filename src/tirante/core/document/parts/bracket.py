@@ -1,0 +1,58 @@
+"""What holds a joint, as it is saved."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from tirante.core.document.fields import (
+    Angle,
+    Document,
+    Key,
+    Length,
+    Name,
+    NotNegative,
+    Strength,
+)
+
+
+class FlatBase(Document):
+    """The tab stands on a flat."""
+
+    kind: Literal["flat"] = "flat"
+    wall_mm: NotNegative | None = None  # of what it is welded to
+
+
+class SaddleBase(Document):
+    """The tab's foot is cut to stand square across a round tube."""
+
+    kind: Literal["saddle"] = "saddle"
+    tube_od: Length
+    angle_deg: Angle = 90.0  # between plate and tube axis; only 90 is worked out
+    wall_mm: NotNegative | None = None
+
+
+Base = Annotated[FlatBase | SaddleBase, Field(discriminator="kind")]
+
+
+class TabPair(Document):
+    """Two plates that hold a joint in double shear."""
+
+    ends: Literal["a", "b", "both"] = "both"
+    plate: Length
+    grade_name: Name = "S275 plate"
+    yield_mpa: Strength = 275.0
+    uts_mpa: Strength = 410.0
+    hole: Length
+    head_radius: Length  # of the free end; half the width across the hole
+    edge: Length  # hole centre to the free end along the load, at least the head radius
+    base_width: Length
+    height: Length  # base to hole centre
+    base: Base = FlatBase()
+    bolt: Key | None = None
+    spacer: Key | None = None
+    shim_mm: NotNegative = 0.0  # each side, beside the spacer
+    thread_in_plane: bool = False
+    weld_leg_mm: Annotated[float, Field(gt=0, le=50)] = 5.0
+    load_angle_deg: Angle = 0.0  # pull from the tab's axis: 0 straight off the base

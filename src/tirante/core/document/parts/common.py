@@ -1,0 +1,102 @@
+"""What several kinds of part are saved with: sides, what a part stands between, typed loads, threaded ends, welding."""
+
+from __future__ import annotations
+
+from math import dist
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from tirante.core.document.end import PointName
+from tirante.core.document.fields import (
+    Coordinate,
+    Document,
+    Force,
+    Id,
+    Key,
+    Length,
+    Name,
+    NotNegative,
+    Positive,
+)
+from tirante.core.document.settings import Hand
+
+Side = Literal["left", "right", "pair", "centre"]
+
+
+class Pivots(Document):
+    """A link between two pivots in car axes: x forward, y left, z up."""
+
+    kind: Literal["pivots"] = "pivots"
+    a: tuple[Coordinate, Coordinate, Coordinate] = Field(strict=False)
+    b: tuple[Coordinate, Coordinate, Coordinate] = Field(strict=False)
+
+    @property
+    def mm(self) -> float:
+        """Centre to centre [mm]."""
+        return dist([c.mm for c in self.a], [c.mm for c in self.b])
+
+    @model_validator(mode="after")
+    def _apart(self) -> Pivots:
+        if self.mm < 1.0:
+            raise ValueError("the two pivots coincide; move one of them")
+        return self
+
+
+class CentreToCentre(Document):
+    """A link of a given length."""
+
+    kind: Literal["length"] = "length"
+    length: Length
+
+    @property
+    def mm(self) -> float:
+        """Centre to centre [mm]."""
+        return self.length.mm
+
+
+class OfEnd(Document):
+    """A link of a suspension end: its length follows that end's points (`tied`)."""
+
+    kind: Literal["end"] = "end"
+    end_id: Id
+    link: Annotated[str, Field(max_length=80)]  # as the template calls it
+    a: PointName
+    b: PointName
+    a_side: Literal["left", "right"] = "left"
+    b_side: Literal["left", "right"] = "left"
+    mm: Positive  # centre to centre, as the end last gave it
+
+
+Between = Annotated[Pivots | CentreToCentre | OfEnd, Field(discriminator="kind")]
+
+
+class LoadCase(Document):
+    """What the link sees at once; typed, or worked out of the car's load cases (`worked`, made anew whenever it is read)."""
+
+    name: Name
+    at: Annotated[str, Field(max_length=120)] = ""  # the travel position that a worked one applies at
+    worked: bool = False
+    axial_n: Force = 0.0  # tension positive
+    strike_n: Annotated[float, Field(ge=0, le=1e7)] = 0.0  # at mid-span, square to the link
+    side_n: Annotated[float, Field(ge=0, le=1e7)] = 0.0  # at an eye, square to the link
+
+
+class RodEndEnd(Document):
+    """A threaded end: joint, insert and nut by catalogue key (None: not chosen yet), or the tube itself tapped."""
+
+    kind: Literal["rod_end"] = "rod_end"
+    joint: Key | None = None
+    insert: Key | None = None
+    nut: Key | None = None
+    hand: Hand = "RH"
+    tapped_mm: Positive | None = None  # full thread cut into a thick tube, in place of an insert
+
+
+class Welding(Document):
+    """How inserts are welded in."""
+
+    leg_mm: NotNegative = 4.0
+    plug_mm: NotNegative = 9.5
+    plugs: Annotated[int, Field(ge=0, le=8)] = 2
+    plugs_in_section: Annotated[int, Field(ge=0, le=8)] = 1  # square to each other: one in any cross-section

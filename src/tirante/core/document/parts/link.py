@@ -1,0 +1,153 @@
+"""A two-pivot link as it is saved."""
+
+from __future__ import annotations
+
+from math import hypot
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from tirante.core.document.fields import (
+    Angle,
+    Document,
+    Id,
+    Key,
+    Length,
+    Name,
+    Note,
+    NotNegative,
+    Positive,
+    Strength,
+)
+from tirante.core.document.parts.boxed_link import Boxed
+from tirante.core.document.parts.bracket import TabPair
+from tirante.core.document.parts.common import Between, LoadCase, RodEndEnd, Side, Welding
+from tirante.core.document.settings import School
+
+
+class Machined(Document):
+    """An end turned or milled from the solid: an eye on a spigot, or a clevis, let into the tube and welded."""
+
+    form: Literal["eye", "clevis"] = "eye"
+    thickness_mm: Positive  # of the eye, or of one ear
+    width_mm: Positive  # across the hole
+    hole_mm: Positive
+    pin_mm: Positive
+    edge_mm: Positive  # hole's centre to the free end
+    gap_mm: NotNegative = 0.0  # between a clevis's ears
+    yield_mpa: Strength = 355.0
+    uts_mpa: Strength = 490.0
+    pin_yield_mpa: Strength = 640.0
+
+
+class FixedEnd(Document):
+    """An end that does not adjust: bush sleeve, cup, machined eye or clevis, welded to the tube."""
+
+    kind: Literal["fixed"] = "fixed"
+    what: Name = "bush sleeve"
+    centre_to_face: Length
+    machined: Machined | None = None
+
+
+class Splice(Document):
+    """Two lengths of tube joined over or round a sleeve: how a link is mended, or a short one made long enough."""
+
+    at: Length  # from pivot A along the tube to where the two meet
+    sleeve: Literal["inside", "outside"] = "inside"
+    length: Length  # of the sleeve, half of it in either tube
+    wall_mm: Positive
+    plugs: Annotated[int, Field(ge=0, le=8)] = 2  # on either side
+    plugs_in_section: Annotated[int, Field(ge=0, le=8)] = 1
+    plug_mm: NotNegative = 9.5
+    leg_mm: NotNegative = 4.0  # of the ring: the two tubes' meeting over an inside sleeve, the ends of an outside one
+
+
+LinkEnd = Annotated[RodEndEnd | FixedEnd, Field(discriminator="kind")]
+
+
+class Bent(Document):
+    """A tube bent round something: straight pieces that meet off the line between the pivots."""
+
+    offset: Length
+    from_ends: Length | None = None  # of either bend from its pivot; None: one bend at mid-span
+
+
+class BoughtLink(Document):
+    """A link bought ready-made, to be shortened: its tube as it came and the end that stays."""
+
+    tube_length: Length
+    keep: Literal["a", "b"] = "a"
+
+
+class Link(Document):
+    """A two-pivot link."""
+
+    id: Id
+    name: Name
+    side: Side = "pair"
+    between: Between
+    cases: Annotated[tuple[LoadCase, ...], Field(max_length=40, strict=False)] = ()
+    tube: Key | None = None
+    grade: Key | None = None
+    end_a: LinkEnd = RodEndEnd(hand="RH")
+    end_b: LinkEnd = RodEndEnd(hand="LH")
+    school: School | None = None  # None: the shop's
+    showing: Length | None = None
+    bow_mm: NotNegative | None = None  # None: length / 1000
+    bent: Bent | None = None
+    splice: Splice | None = None
+    boxed: Boxed | None = None  # then there is no tube; strikes push on its pad
+    mid_welded: bool = False  # something is welded on along the span
+    welding: Welding = Welding()
+    clocking_deg: Angle = 0.0  # between the two bolt axes
+    bought: BoughtLink | None = None
+    tab: TabPair | None = None
+    note: Note = ""
+
+    @property
+    def path_mm(self) -> float:
+        """Centre to centre along the tube: more than pivot to pivot where it is bent [mm]."""
+        span = self.between.mm
+        if self.bent is None:
+            return span
+        leg = self.bent.from_ends.mm if self.bent.from_ends else span / 2
+        return 2 * hypot(leg, self.bent.offset.mm) + span - 2 * leg
+
+    @model_validator(mode="after")
+    def _bends(self) -> Link:
+        if self.splice and not self.splice.length.mm / 2 < self.splice.at.mm < self.path_mm - self.splice.length.mm / 2:
+            raise ValueError(
+                f"splice.at: the sleeve does not lie along the tube; give between {self.splice.length.mm / 2:.1f} and "
+                f"{self.path_mm - self.splice.length.mm / 2:.1f} mm"
+            )
+        if self.boxed and not self.boxed.pad_at.mm < self.between.mm:
+            raise ValueError(f"boxed.pad_at: the pad stands past pivot B; give less than {self.between.mm:.1f} mm")
+        if self.boxed and (self.bent or self.splice or self.bought):
+            raise ValueError("boxed: a boxed link is of plates: it is neither bent, spliced nor bought; take one out")
+        if self.boxed and (
+            self.boxed.top_mm + self.boxed.bottom_mm >= self.boxed.height.mm
+            or 2 * self.boxed.side_mm >= self.boxed.width.mm
+        ):
+            raise ValueError("boxed.height: the plates together are as thick as the box; give it more height and width")
+        if self.bent and self.bent.from_ends and self.bent.from_ends.mm > self.between.mm / 2:
+            raise ValueError(
+                f"bent.from_ends: the bends lie past the middle; give at most {self.between.mm / 2:.1f} mm, or none for one bend"
+            )
+        if self.bent and self.bent.offset.mm > self.between.mm / 4:
+            raise ValueError("bent.offset: bent by more than a quarter of its length it is no link any more; give less")
+        return self
+
+
+def used_keys(link: Link) -> list[tuple[str, str, str]]:
+    """Catalogue rows a link uses: (kind, key, field)."""
+    wanted = [("tubes", link.tube, "tube"), ("grades", link.grade, "grade")]
+    for name, end in (("end_a", link.end_a), ("end_b", link.end_b)):
+        if isinstance(end, RodEndEnd):
+            wanted += [
+                ("joints", end.joint, f"{name}.joint"),
+                ("inserts", end.insert if end.tapped_mm is None else None, f"{name}.insert"),
+                ("nuts", end.nut, f"{name}.nut"),
+            ]
+    if link.tab:
+        wanted += [("bolts", link.tab.bolt, "tab.bolt"), ("spacers", link.tab.spacer, "tab.spacer")]
+    return [(kind, key, field) for kind, key, field in wanted if key is not None]

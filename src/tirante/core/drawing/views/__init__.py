@@ -1,1 +1,0 @@
-"""What is drawn of a part: the link, its tab, its jig."""

@@ -1,1 +1,0 @@
-"""Jigs that hold a part true while it is welded."""

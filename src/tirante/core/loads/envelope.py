@@ -1,0 +1,29 @@
+"""Of many load cases those that can govern: no other pulls (or pushes) as hard and strikes and bends as hard at once.
+
+Every check of a link grows with the force along it (of either sign by itself), with a strike and with a side force; so a
+case that another exceeds in all three cannot govern any of them.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from tirante.core.document.parts.common import LoadCase
+
+
+def envelope(cases: Sequence[LoadCase]) -> list[LoadCase]:
+    """The cases that can govern, hardest pull first, hardest push last; of equal ones the first."""
+    kept: list[LoadCase] = []
+    for i, one in enumerate(cases):
+        beaten = any(
+            _exceeds(other, one) and (not _exceeds(one, other) or j < i) for j, other in enumerate(cases) if j != i
+        )
+        if not beaten:
+            kept.append(one)
+    return sorted(kept, key=lambda case: -case.axial_n)
+
+
+def _exceeds(one: LoadCase, other: LoadCase) -> bool:
+    """Whether one is at least as hard as the other in every way."""
+    way = 1.0 if other.axial_n >= 0 else -1.0
+    return one.axial_n * way >= other.axial_n * way and one.strike_n >= other.strike_n and one.side_n >= other.side_n

@@ -1,0 +1,1 @@
+"""What is made: a folder a kind, each with assembly, checks, pieces, views and notes."""

@@ -1,0 +1,1 @@
+"""Welded arms of suspension ends."""

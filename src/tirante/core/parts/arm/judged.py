@@ -1,0 +1,408 @@
+"""A welded arm under every load case: each tube and its welds, its gusset, its outer joint, what it gives per g; and its size.
+
+Where tubes are welded, the as-welded yield holds. Not covered: the sleeves and cups themselves, the ball joint's
+housing, second order beyond the column check of each tube.
+
+Source:
+    Stress by von Mises; column Shigley and AISC E3, the lower, and bending by linear interaction; toe and camber per g by the
+    mechanism with the outer joint moved as the frame gives (docs/methods.md, Arms as frames).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+from math import pi
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tirante.core.document.catalogue import Grade, Tube
+from tirante.core.document.parts.arm import Arm
+from tirante.core.document.settings import DesignFactors
+from tirante.core.errors import InputError
+from tirante.core.loads.end_loads import Carried, EndLoads
+from tirante.core.members.column import column_strength
+from tirante.core.members.frame import von_mises_of
+from tirante.core.members.tube import Section, wall_slenderness
+from tirante.core.parts.arm.frame import GUSSET, ArmFrame, ArmPlaces, Material, arm_frame, places_of, sides_in
+from tirante.core.suspension.changed import shifted
+from tirante.core.suspension.cycle import Solved, wheel_columns
+from tirante.core.suspension.template import Template
+
+Array = NDArray[np.float64]
+
+
+AT_ONCE = 48  # sizes judged together in a search
+
+
+SAME = 1e-4  # [kg], or of the shop's money; less apart than this is the same
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ArmSetting:
+    """Where an arm stands and what it sees.
+
+    `everyday` is cornering of 1 g with the end at ride height (`ride`), for what the arm gives; None leaves that out. `studs`
+    are the axes of ball joints' studs at ride height, by joint, each from the ball to its seat.
+    """
+
+    template: Template
+    loads: EndLoads
+    factors: DesignFactors
+    studs: dict[str, tuple[float, float, float]]
+    everyday: EndLoads | None = None
+    ride: Solved | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TubeForces:
+    """A stretch of tube in a case [N, N·mm, MPa]."""
+
+    name: str
+    case: str
+    axial: float
+    moment: float
+    torsion: float
+    shear: float
+    stress: float
+    weld_use: float  # factored stress at its welded ends over the as-welded yield
+    column_use: float  # factored push over the column's, and bending over yield, together
+
+    @property
+    def use(self) -> float:
+        """The larger."""
+        return max(self.weld_use, self.column_use)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OuterJoint:
+    """What an arm's outer joint sees."""
+
+    name: str
+    force: float  # worst [N]
+    case: str
+    out: float  # worst along the stud, pulling the ball out of its socket [N]; 0 where the stud is not known
+    out_case: str
+    into: float  # worst along the stud, pressing it in [N]
+    stud_use: float | None
+    stud_case: str
+    out_use: float | None  # over what the maker says the socket holds; None where that is not entered
+    upward: bool | None  # whether the stud points up from its ball
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Given:
+    """What an arm gives under 1 g of cornering, outer wheel, by its own tubes."""
+
+    moved: Array  # of its outer joint, car axes [mm]
+    camber_deg: float  # of the wheel, positive top outward
+    toe_deg: float  # positive toe-in
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ArmResult:
+    """An arm, worked out."""
+
+    tubes: tuple[TubeForces, ...]  # of each stretch the worst case
+    welds: tuple[TubeForces, ...]  # of each whole tube the case that asks most of its welds
+    columns: tuple[TubeForces, ...]  # … and the one that asks most of it as a column; only of tubes that are pushed
+    worst: float | None
+    worst_what: str
+    worst_case: str
+    outer: OuterJoint
+    gives: Given | None
+    gusset: float | None  # worst push or pull over the plate's factored yield
+    gusset_case: str
+    lengths: dict[str, float]  # of the tubes between centres [mm]
+    mass_kg: float
+    residual: float
+    notes: tuple[str, ...]
+    places: ArmPlaces
+    frames: tuple[ArmFrame, ...]  # every case, with this arm's tube alone
+
+
+def carried(arm: Arm, setting: ArmSetting, tubes: Sequence[Material]) -> tuple[ArmPlaces, list[ArmFrame]]:
+    """Every case and side, carried through the arm made of each of these tubes.
+
+    Raises:
+        InputError: the body is no hinged arm; no case was carried; the frame is loose.
+    """
+    places, every = _asked(arm, setting)
+    return places, [arm_frame(arm, one, suffix, places, tubes) for one, suffix in every]
+
+
+def _asked(arm: Arm, setting: ArmSetting) -> tuple[ArmPlaces, list[tuple[Carried, str]]]:
+    """Where the arm stands, and every case and side that loads it."""
+    places = places_of(setting.template, arm.body)
+    if places is None:
+        raise InputError(f"“{arm.body}” is no arm on a hinge with one outer joint.", code="no_arm", fields=("body",))
+    good = [one for one in setting.loads.cases if one.forces is not None and not one.fault]
+    if not good:
+        raise InputError(
+            "No case could be carried, so nothing says what the arm sees.", code="missing", fields=("loads",)
+        )
+    return places, [(one, suffix) for one in good for suffix in sides_in(one, arm.body)]
+
+
+def arm_result(arm: Arm, tube: Tube, grade: Grade, setting: ArmSetting) -> ArmResult:
+    """Carry every case through the arm, made of one tube.
+
+    Raises:
+        InputError: as `carried`.
+    """
+    places, every = carried(arm, setting, [_material(tube, grade)])
+    section, factors = Section(od=tube.od_mm, wall=tube.wall_mm), setting.factors
+    worst: dict[str, TubeForces] = {}
+    welds: dict[str, TubeForces] = {}
+    columns: dict[str, TubeForces] = {}
+    for one in every:
+        weld, column, stress = _uses(one, [section], np.array([0]), grade, factors)
+        for i, name in enumerate(one.names):
+            stretch = TubeForces(
+                name=name, case=one.case, axial=float(one.axial[0, i]), moment=float(one.moment[0, i]), torsion=float(one.torsion[0, i]),
+                shear=float(one.shear[0, i]), stress=float(stress[0, i]), weld_use=float(weld[0, i]), column_use=float(column[0, i]),
+            )  # fmt: skip
+            stem = name.split(",")[0]
+            if name not in worst or stretch.use > worst[name].use:
+                worst[name] = stretch
+            if stem not in welds or stretch.weld_use > welds[stem].weld_use:
+                welds[stem] = stretch
+            if stretch.column_use > (columns[stem].column_use if stem in columns else 0.0):
+                columns[stem] = stretch
+    tubes = tuple(worst.values())
+    top = max(tubes, key=lambda t: t.use, default=None)
+    plate, plate_case = _gusset(arm, grade, factors, every)
+    lengths = dict(every[0].lengths)
+    notes = []
+    wall = wall_slenderness(section, grade.yield_mpa, grade.e_mpa)
+    if not wall.bending_ok:
+        notes.append(f"the wall is thin for bending: D/t {wall.d_over_t:.0f}, at most {wall.bending_limit:.0f}")
+    if arm.pivots != "bush sleeves":
+        notes.append("along the hinge’s line its two pivots are taken to share: joints with play leave it to one")
+    if arm.stud is None and arm.outer == "ball joint in a socket":
+        notes.append("the ball joint’s stud is not checked: give its size")
+    if arm.outer != "ball joint in a socket" and arm.outer_rating_n is None:
+        notes.append(f"the {arm.outer} at its outer end is not checked: give its maker’s rating")
+    if arm.pivots == "spherical bearings" and arm.pivot_rating_n is None:
+        notes.append("the spherical bearings at its pivots are not checked: give their maker’s rating")
+    if arm.gusset and GUSSET not in every[0].lengths:
+        notes.append("the gusset reaches past the tubes: it is left out. Give it less reach.")
+    return ArmResult(
+        tubes=tubes, welds=tuple(welds.values()), columns=tuple(columns.values()), worst=top.use if top else None,
+        worst_what="" if top is None else f"{top.name}, {'at its weld' if top.weld_use >= top.column_use else 'as a column that bends'}",
+        worst_case=top.case if top else "", outer=_outer(arm, setting, places, every), gives=_gives(arm, setting, places, tube, grade),
+        gusset=plate, gusset_case=plate_case, lengths=lengths, mass_kg=_mass(arm, section, grade, lengths),
+        residual=max(one.residual for one in every), notes=tuple(notes), places=places,
+        frames=tuple(every),
+    )  # fmt: skip
+
+
+def _material(tube: Tube, grade: Grade) -> Material:
+    return Material(section=Section(od=tube.od_mm, wall=tube.wall_mm), elastic_modulus=grade.e_mpa)
+
+
+def _mass(arm: Arm, section: Section, grade: Grade, lengths: dict[str, float]) -> float:
+    tubes = section.area * sum(length for name, length in lengths.items() if name != GUSSET)
+    plate = 0.0
+    if arm.gusset and GUSSET in lengths:  # a triangle between the two tubes
+        r, across = arm.gusset.reach_mm, lengths[GUSSET]
+        plate = across / 2 * float(np.sqrt(max(0.0, r * r - across * across / 4))) * arm.gusset.thickness_mm
+    return (tubes + plate) * grade.density_kg_m3 * 1e-9
+
+
+def _gusset(arm: Arm, grade: Grade, factors: DesignFactors, every: Sequence[ArmFrame]) -> tuple[float | None, str]:
+    if arm.gusset is None or GUSSET not in every[0].lengths:
+        return None, ""
+    area = arm.gusset.reach_mm / 2 * arm.gusset.thickness_mm
+    found = [
+        (abs(float(one.gusset[0])) * factors.yielding / (area * grade.welded_yield_mpa), one.case) for one in every
+    ]
+    return max(found)
+
+
+def _uses(
+    one: ArmFrame, sections: Sequence[Section], which: NDArray[np.intp], grade: Grade, factors: DesignFactors
+) -> tuple[Array, Array, Array]:
+    """Of each of these tubes and every stretch: use at the weld, use as a column, stress (tubes, stretches)."""
+    od = np.array([s.od for s in sections])[:, None]
+    area = np.array([s.area for s in sections])[:, None]
+    second = np.array([s.second_moment for s in sections])[:, None]
+    axial, moment = one.axial[which], one.moment[which]
+    stress = von_mises_of(od, area, second, axial, moment, one.torsion[which], one.shear[which])
+    stems = [name.split(",")[0] for name in one.names]
+    # what a stretch buckles over is the whole tube that it is part of, on the safe side
+    strong = np.array([_columns(s, grade, stems, one.lengths) for s in sections])
+    push = np.maximum(0.0, -axial) * factors.column / strong
+    bent = moment * factors.yielding * (od / 2) / second / grade.yield_mpa
+    return stress * factors.yielding / grade.welded_yield_mpa, np.where(push > 0, push + bent, 0.0), stress
+
+
+def _columns(section: Section, grade: Grade, stems: Sequence[str], lengths: dict[str, float]) -> list[float]:
+    # an arm is as long in one case as in another, to the rounding of its position
+    return [_column(section, round(lengths[stem], 6), grade.yield_mpa, grade.e_mpa) for stem in stems]
+
+
+@lru_cache(maxsize=8192)
+def _column(section: Section, length: float, yield_strength: float, elastic_modulus: float) -> float:
+    found = column_strength(section, length, yield_strength, elastic_modulus)
+    return min(found.critical, found.aisc_e3)
+
+
+def _outer(arm: Arm, setting: ArmSetting, places: ArmPlaces, every: Sequence[ArmFrame]) -> OuterJoint:
+    axis = setting.studs.get(places.outer)
+    force, case, out, out_case, into = 0.0, "", 0.0, "", 0.0
+    stud_use, stud_case = None, ""
+    for one in every:
+        size = float(np.linalg.norm(one.outer_force))
+        if size > force:
+            force, case = size, one.case
+        if axis is None:
+            continue
+        unit = (
+            np.array(axis) / np.linalg.norm(axis) * np.array([1.0, -1.0 if one.case.endswith(", right") else 1.0, 1.0])
+        )
+        along = float(one.outer_force @ unit)  # the stud draws the housing after it, out of which it is pulled
+        if along > out:
+            out, out_case = along, one.case
+        into = max(into, -along)
+        if arm.stud:
+            across = float(np.linalg.norm(one.outer_force - along * unit)) * setting.factors.joint
+            d = arm.stud.diameter_mm
+            stress = 32 * across * arm.stud.lever_mm / (pi * d**3) + 4 * abs(along) * setting.factors.joint / (
+                pi * d * d
+            )
+            if stress / arm.stud.yield_mpa > (stud_use or 0.0):
+                stud_use, stud_case = stress / arm.stud.yield_mpa, one.case
+    holds = arm.stud.holds_in_n if arm.stud else None
+    return OuterJoint(
+        name=places.outer, force=force, case=case, out=out, out_case=out_case, into=into, stud_use=stud_use, stud_case=stud_case,
+        out_use=out * setting.factors.joint / holds if holds else None, upward=axis[2] > 0 if axis is not None else None,
+    )  # fmt: skip
+
+
+def _gives(arm: Arm, setting: ArmSetting, places: ArmPlaces, tube: Tube, grade: Grade) -> Given | None:
+    """Toe and camber of the outer wheel under 1 g of cornering: the wheel where the arm's tubes let its joint go."""
+    if setting.everyday is None or setting.ride is None:
+        return None
+    one = next((c for c in setting.everyday.cases if _outer_wheel(c)), None)
+    if one is None or arm.body not in (one.forces.on if one.forces else {}):
+        return None
+    found = arm_frame(arm, one, "", places, [_material(tube, grade)])
+    before = wheel_columns(setting.ride)[0]
+    after = wheel_columns(shifted(setting.ride, arm.body, places.outer, found.moved[0]))[0]
+    camber, toe = (float(after[key][0] - before[key][0]) for key in ("camber_deg", "toe_deg"))
+    return Given(moved=found.moved[0], camber_deg=camber, toe_deg=toe) if np.isfinite(camber) else None
+
+
+def _outer_wheel(one: Carried) -> bool:
+    """Whether a case is cornering to the right, in which the left wheel is the outer one."""
+    return bool(one.case.lateral and one.name.endswith("right") and one.forces and not one.fault)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ArmSized:
+    """The lightest tube and grade that hold an arm, and the next."""
+
+    tube: Tube | None
+    grade: Grade | None
+    result: ArmResult | None
+    runner_up: str
+    considered: int
+    advice: str
+
+
+def size_arm(
+    arm: Arm, tubes: Sequence[Tube], grades: Sequence[Grade], comes_as: Callable[[Grade, Tube], bool], setting: ArmSetting,
+    by: Callable[[Tube, Grade, float], float | None] | None = None,
+) -> ArmSized:  # fmt: skip
+    """Every tube and grade judged under every case; the least mass (or what `by` makes of tube, grade and mass) wins.
+
+    Raises:
+        InputError: as `carried`; what is to be least is not known of one that comes into question.
+    """
+    # steel, unless the arm has a grade of another family already: light metals lose too much beside their welds to be proposed
+    family = next((g.family for g in grades if g.key == arm.grade), "steel")
+    pairs = [(t, g) for t in tubes for g in grades if g.family == family and comes_as(g, t)]
+    if not pairs:
+        return _none(0, "No tube in the catalogue. Add one.")
+    middle = pairs[len(pairs) // 2]
+    trial = arm_result(arm, *middle, setting)
+    masses = [_mass(arm, Section(od=t.od_mm, wall=t.wall_mm), g, trial.lengths) for t, g in pairs]
+    least = masses if by is None else [_known(by(t, g, m), t, g) for (t, g), m in zip(pairs, masses, strict=True)]
+    order = sorted(range(len(pairs)), key=lambda i: (least[i], pairs[i][0].key, pairs[i][1].key))
+    use: dict[int, float] = {}
+    for start in range(0, len(order), AT_ONCE):  # the least first: a heavier one cannot win
+        few = order[start : start + AT_ONCE]
+        found = judged(arm, [pairs[i] for i in few], setting, trial)
+        use |= {i: float(one) for i, one in zip(few, found, strict=True) if one <= 1.0}
+        if len(use) > 1 and least[few[-1]] > sorted(least[i] for i in use)[1] + SAME:
+            break
+    # of those that weigh (or cost) the same, the one with more in hand
+    passed = sorted(use, key=lambda i: (round(least[i] / SAME), use[i], pairs[i][0].key, pairs[i][1].key))
+    if not passed:
+        tube, grade = pairs[int(np.argmin(judged(arm, pairs, setting, trial, give_up=False)))]
+        near = arm_result(arm, tube, grade, setting)
+        return _none(
+            len(pairs),
+            f"No tube holds. Nearest: {tube.label}, {grade.label}: {near.worst_what} {near.worst:.2f} in “{near.worst_case}”. A brace, a "
+            "gusset, another place for spring or stop, or a larger tube in the catalogue would clear it.",
+        )  # fmt: skip
+    (tube, grade), runner, advice = pairs[passed[0]], "", "No other tube holds."
+    if len(passed) > 1:
+        other, of = pairs[passed[1]]
+        runner, more = f"{other.label}, {of.label}", (masses[passed[1]] - masses[passed[0]]) * 1000
+        apart = "weighs the same" if abs(more) < 0.5 else f"is {abs(more):.0f} g {'heavier' if more > 0 else 'lighter'}"
+        dearer = "" if by is None or least[passed[1]] - least[passed[0]] < SAME else ", and dearer"
+        advice = f"The runner-up, {runner}, holds too and {apart}{dearer}, with {use[passed[1]]:.2f} in use against {use[passed[0]]:.2f}."
+    return ArmSized(
+        tube=tube, grade=grade, result=arm_result(arm, tube, grade, setting), runner_up=runner, considered=len(pairs), advice=advice
+    )  # fmt: skip
+
+
+def _none(considered: int, advice: str) -> ArmSized:
+    return ArmSized(tube=None, grade=None, result=None, runner_up="", considered=considered, advice=advice)
+
+
+def _known(value: float | None, tube: Tube, grade: Grade) -> float:
+    if value is None:
+        raise InputError(
+            f"Least cost needs a price for {grade.label}. Give it in the catalogue, or size for least mass.",
+            code="no_price", fields=("objective",), value=tube.key,
+        )  # fmt: skip
+    return value
+
+
+def judged(
+    arm: Arm, pairs: Sequence[tuple[Tube, Grade]], setting: ArmSetting, trial: ArmResult, *, give_up: bool = True
+) -> Array:
+    """Worst use of every tube and grade over all cases; of those that fail, and are given up, at least what failed them.
+
+    The cases that load a trial arm hardest come first: what they fail need not be carried through the rest.
+
+    Raises:
+        InputError: as `carried`.
+    """
+    places, every = _asked(arm, setting)
+    hard = [float(np.abs(one.axial).max() + np.abs(one.moment).max() / 10.0) for one in trial.frames]
+    worst = np.zeros(len(pairs))
+    for i in np.argsort(hard)[::-1]:
+        left = [k for k in range(len(pairs)) if not give_up or worst[k] <= 1.0]
+        if not left:
+            break
+        one, suffix = every[i]
+        kinds = sorted({(pairs[k][0].key, pairs[k][1].e_mpa) for k in left})
+        place = {kind: n for n, kind in enumerate(kinds)}
+        tubes = {t.key: _material(t, g).section for t, g in (pairs[k] for k in left)}
+        made = [Material(section=tubes[key], elastic_modulus=e) for key, e in kinds]
+        found = arm_frame(arm, one, suffix, places, made)
+        of: dict[str, list[int]] = {}
+        for k in left:
+            of.setdefault(pairs[k][1].key, []).append(k)
+        for rows in of.values():
+            grade = pairs[rows[0]][1]
+            which = np.array([place[pairs[k][0].key, grade.e_mpa] for k in rows])
+            weld, column, _ = _uses(found, [tubes[pairs[k][0].key] for k in rows], which, grade, setting.factors)
+            worst[rows] = np.maximum(worst[rows], np.maximum(weld, column).max(axis=1))
+    return worst

@@ -1,0 +1,1 @@
+"""Links of four plates."""

@@ -1,0 +1,1 @@
+"""What holds a joint."""

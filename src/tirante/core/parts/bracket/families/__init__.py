@@ -1,0 +1,1 @@
+"""The families of brackets, one a file."""

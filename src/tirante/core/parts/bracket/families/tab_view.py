@@ -1,0 +1,197 @@
+"""The tab: on its station's sheet with the clevis in section, and as a 1:1 template."""
+
+from __future__ import annotations
+
+from tirante.core.document.parts.bracket import SaddleBase, TabPair
+from tirante.core.drawing.model import Drawing, Style
+from tirante.core.drawing.sheet import Frame, Numbers, Sheet
+from tirante.core.parts.bracket.families.tab_outline import Curve, Straight, TabOutline
+from tirante.core.parts.link.assembly import Assembly
+from tirante.core.parts.link.checks import clevis_gap
+
+WIDTH, HEIGHT = 217.0, 160.0
+
+
+def draw_outline(sheet: Sheet, frame: Frame, outline: TabOutline, style: Style, ref: str | None = None) -> None:
+    """The contour and hole, exact lines and arcs."""
+    for edge in outline.edges:
+        if isinstance(edge, Straight):
+            sheet.line(frame.at(edge.x1, edge.y1), frame.at(edge.x2, edge.y2), style, ref=ref)
+        elif isinstance(edge, Curve):
+            sheet.arc(frame.at(edge.cx, edge.cy), edge.r * frame.scale, edge.start_deg, edge.end_deg, style, ref)
+    x, y, diameter = outline.hole
+    sheet.circle(frame.at(x, y), diameter / 2 * frame.scale, style, ref="dim:hole" if ref else None)
+
+
+def tab_sheet(assembly: Assembly, tab: TabPair, outline: TabOutline, numbers: Numbers) -> Drawing:
+    """The plate dimensioned, and the clevis cut along the bolt."""
+    sheet = Sheet(name="tab", title=f"{assembly.link.name}: tab pair", width=WIDTH, height=HEIGHT, numbers=numbers)
+    top = tab.height.mm + tab.edge.mm
+    tall = top - outline.low
+    scale = min(92 / tall, 62 / tab.base_width.mm, 1.5)
+    sheet.scale = scale
+    sheet.text((6, 146), "One plate", 3.8, bold=True)
+    sheet.text(
+        (26, 146),
+        f"{numbers.main(tab.plate.mm)} {tab.grade_name}, cut {2 * len(assembly.tabbed)} a link",
+        2.9,
+        tone="muted",
+    )
+    frame = Frame(66, 36 + (98 - tall * scale) / 2 - outline.low * scale, scale)
+    draw_outline(sheet, frame, outline, "visible", ref="field:tab")
+    at = frame.at
+    half, r = tab.base_width.mm / 2, tab.head_radius.mm
+    sheet.line(at(-r * 1.2, tab.height.mm), at(r * 1.2, tab.height.mm), "centre", "muted")
+    sheet.line(at(0, min(outline.low, 0) - 3 / scale), at(0, top + 3 / scale), "centre", "muted")
+    if isinstance(tab.base, SaddleBase):
+        big = tab.base.tube_od.mm / 2
+        sheet.arc(at(0, -big), big * scale, 18, 162, "hidden")
+    low = at(0, outline.low)[1]
+    sheet.dimension(
+        at(-half, outline.low),
+        at(half, outline.low),
+        tab.base_width.mm,
+        offset=-(7.0),
+        ref="dim:base_width",
+        tone="blue",
+    )
+    foot_x = at(-half, 0)[0]
+    _vertical(sheet, foot_x - 6, at(0, 0)[1], at(0, tab.height.mm)[1], tab.height.mm, "dim:height")
+    hole_edge = at(tab.hole.mm / 2 * 0.7071, tab.height.mm + tab.hole.mm / 2 * 0.7071)
+    right = at(max(half, r), 0)[0] + 5
+    sheet.leader(
+        hole_edge,
+        (right, at(0, top)[1] + 2),
+        f"hole ⌀{numbers.main(tab.hole.mm)}  ({numbers.other(tab.hole.mm)})",
+        "dim:hole",
+    )
+    centre = tab.height.mm + tab.edge.mm - r
+    edge = at(r * 0.94, centre + r * 0.34)
+    sheet.dimension(
+        at(0, tab.height.mm),
+        at(0, top),
+        tab.edge.mm,
+        offset=-(right - at(0, 0)[0] + 4),
+        ref="dim:edge",
+        tone="blue",
+        size=3.2,
+    )
+    sheet.leader(edge, (right, at(0, top)[1] - 4), f"R {numbers.main(r)}  ({numbers.other(r)})", "dim:head_radius")
+    if isinstance(tab.base, SaddleBase):
+        sheet.text(
+            (66, low - 15.5),
+            f"foot cut R {numbers.main(tab.base.tube_od.mm / 2)} to stand square across the tube",
+            2.8,
+            "middle",
+            "muted",
+        )
+    _clevis(sheet, assembly, tab)
+    return sheet.done()
+
+
+def _vertical(sheet: Sheet, x: float, y1: float, y2: float, value: float, ref: str) -> None:
+    sheet.line((x - 1.5, y1), (x + 5, y1), "dimension", "muted", ref)
+    sheet.line((x - 1.5, y2), (x + 5, y2), "dimension", "muted", ref)
+    sheet.line((x, y1), (x, y2), "dimension", "blue", ref)
+    sheet.arrow((x, y1), -1.5707963, "blue", ref)
+    sheet.arrow((x, y2), 1.5707963, "blue", ref)
+    middle = (y1 + y2) / 2
+    sheet.text((x - 1.6, middle), sheet.numbers.main(value), 3.6, "end", "blue", mono=True, bold=True, ref=ref)
+    sheet.text((x - 1.6, middle - 3.4), sheet.numbers.other(value), 2.5, "end", "muted", mono=True, ref=ref)
+
+
+def _clevis(sheet: Sheet, assembly: Assembly, tab: TabPair) -> None:
+    joint = assembly.tabbed[0].joint
+    gap = clevis_gap(assembly, tab)
+    across = gap + 2 * tab.plate.mm
+    bolt = assembly.bolt.diameter_mm if assembly.bolt else joint.bore_mm
+    scale = min(52 / (across + 2.6 * bolt), 80 / (tab.height.mm + tab.edge.mm + 12), 1.5)
+    n = sheet.numbers
+    sheet.text((132, 146), "Along the bolt", 3.8, bold=True)
+    sheet.text((159, 146), "in section", 2.9, tone="muted")
+    base = 42 + (92 - (tab.height.mm + tab.edge.mm) * scale) / 2
+    frame = Frame(172, base, scale)
+    at = frame.at
+    top = tab.height.mm + tab.edge.mm
+    for sign in (-1, 1):
+        x0, x1 = sign * gap / 2, sign * (gap / 2 + tab.plate.mm)
+        below = [at(x0, 0), at(x1, 0), at(x1, tab.height.mm - tab.hole.mm / 2), at(x0, tab.height.mm - tab.hole.mm / 2)]
+        above = [
+            at(x0, tab.height.mm + tab.hole.mm / 2),
+            at(x1, tab.height.mm + tab.hole.mm / 2),
+            at(x1, top),
+            at(x0, top),
+        ]
+        for piece in (below, above):
+            sheet.area(piece, "sheet", ref="field:tab")
+            sheet.hatch(piece, 1.3, rising=sign > 0, ref="field:tab")
+        leg = tab.weld_leg_mm
+        for face in (x0, x1):
+            out = sign if face == x1 else -sign
+            sheet.area((at(face, 0), at(face + out * leg, 0), at(face, leg)), "solid", ref="check:tab_weld")
+        if assembly.spacer or tab.shim_mm:
+            inner = sign * joint.ball_width_mm / 2
+            outside = assembly.spacer.outside_mm / 2 if assembly.spacer else bolt
+            sheet.box(
+                at(inner, tab.height.mm - outside),
+                at(x0, tab.height.mm + outside),
+                "pale",
+                "thin",
+                ref="field:tab.spacer",
+            )
+    base_half = across / 2 + 8
+    sheet.line(at(-base_half, 0), at(base_half, 0))
+    half = joint.ball_width_mm / 2
+    width = joint.housing_width_mm / 2
+    big = joint.head_diameter_mm / 2
+    sheet.box(at(-width, tab.height.mm - big), at(width, tab.height.mm + big), "steel", ref="field:end_a.joint")
+    sheet.box(
+        at(-half, tab.height.mm - joint.bore_mm * 0.75),
+        at(half, tab.height.mm + joint.bore_mm * 0.75),
+        "pale",
+        ref="field:end_a.joint",
+    )
+    reach = across / 2
+    sheet.box(
+        at(-reach, tab.height.mm - bolt / 2),
+        at(reach + 0.9 * bolt, tab.height.mm + bolt / 2),
+        "sheet",
+        ref="check:pin_shear",
+    )
+    sheet.box(
+        at(-reach - 0.65 * bolt, tab.height.mm - bolt * 0.8),
+        at(-reach, tab.height.mm + bolt * 0.8),
+        "pale",
+        ref="check:pin_bending",
+    )
+    sheet.box(
+        at(reach, tab.height.mm - bolt * 0.8),
+        at(reach + 0.8 * bolt, tab.height.mm + bolt * 0.8),
+        "pale",
+        ref="check:pin_bending",
+    )
+    sheet.line(at(-reach - bolt, tab.height.mm), at(reach + 1.3 * bolt, tab.height.mm), "centre", "muted")
+    sheet.dimension(at(-gap / 2, 0), at(gap / 2, 0), gap, offset=-7.0, ref="dim:gap", note="between", tone="blue")
+    sheet.dimension(at(-across / 2, top), at(across / 2, top), across, offset=7.0, ref="dim:grip", note="grip")
+    label = assembly.bolt.label if assembly.bolt else "bolt not chosen"
+    sheet.text((172, base - 20), f"{label}", 3.0, "middle", ref="check:pin_shear")
+    parts = f"ball {n.main(joint.ball_width_mm)}"
+    if assembly.spacer:
+        parts += f" + spacers 2 × {n.main(assembly.spacer.height_mm)}"
+    if tab.shim_mm:
+        parts += f" + shims 2 × {n.main(tab.shim_mm)}"
+    sheet.text((172, base - 24.5), parts, 2.8, "middle", "muted")
+
+
+def tab_flat(outline: TabOutline, tab: TabPair) -> Drawing:
+    """The plate alone at 1:1, origin at the lower left of its bounds: what the DXF holds."""
+    half = max(tab.base_width.mm / 2, tab.head_radius.mm)
+    height = tab.height.mm + tab.edge.mm - outline.low
+    sheet = Sheet(name="tab-flat", title="tab", width=2 * half, height=height)
+    frame = Frame(half, -outline.low, 1.0)
+    draw_outline(sheet, frame, outline, "cut")
+    x, y, diameter = outline.hole
+    reach = diameter / 2 + 3
+    sheet.line(frame.at(x - reach, y), frame.at(x + reach, y), "mark")
+    sheet.line(frame.at(x, y - reach), frame.at(x, y + reach), "mark")
+    return sheet.done()

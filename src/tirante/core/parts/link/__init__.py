@@ -1,0 +1,1 @@
+"""Links with two pivots: tube, threaded or plain ends."""

@@ -1,0 +1,462 @@
+"""A link with its catalogue rows in hand: what is chosen, whether it goes together, its stack and its mass."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from math import pi
+
+from tirante.core.document.catalogue import (
+    Bolt,
+    Catalogue,
+    Grade,
+    Insert,
+    Joint,
+    Nut,
+    Spacer,
+    Tube,
+    bolt_fits,
+    comes_in_hand,
+    grade_comes_as,
+    insert_fits_tube,
+    pin_hole,
+    same_thread,
+    spacer_fits,
+)
+from tirante.core.document.parts.bracket import TabPair
+from tirante.core.document.parts.common import LoadCase, RodEndEnd
+from tirante.core.document.parts.link import FixedEnd, Link, Machined
+from tirante.core.document.settings import Settings
+from tirante.core.errors import InputError
+from tirante.core.members import link_stack
+from tirante.core.members.splice import sleeve_section
+from tirante.core.members.thread import Thread, engagement_for_load, parse_thread, thread_strip
+from tirante.core.members.tube import Section
+
+STEEL_DENSITY = 7850e-9  # kg/mm^3, nuts; common value
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ThreadedEnd:
+    """A rod end with its insert and nut."""
+
+    joint: Joint
+    insert: Insert  # or what stands for it where the tube itself is tapped
+    nut: Nut
+    hand: str
+    tapped: bool = False  # the thread is cut into the tube
+
+    @property
+    def thread(self) -> Thread:
+        """The shank's thread."""
+        return parse_thread(self.joint.designation)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlainEnd:
+    """An end that does not adjust."""
+
+    what: str
+    centre_to_face: float
+    machined: Machined | None = None
+
+
+LinkEndParts = ThreadedEnd | PlainEnd
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Assembly:
+    """A complete link."""
+
+    link: Link
+    tube: Tube
+    grade: Grade
+    ends: tuple[LinkEndParts, LinkEndParts]
+    bolt: Bolt | None
+    spacer: Spacer | None
+
+    @property
+    def section(self) -> Section:
+        """The tube's section."""
+        return Section(od=self.tube.od_mm, wall=self.tube.wall_mm)
+
+    @property
+    def threaded(self) -> list[ThreadedEnd]:
+        """The ends that adjust."""
+        return [end for end in self.ends if isinstance(end, ThreadedEnd)]
+
+    @property
+    def welded(self) -> bool:
+        """Whether anything is welded to the tube."""
+        link = self.link
+        return len([end for end in self.threaded if end.tapped]) < 2 or link.mid_welded or link.splice is not None
+
+    @property
+    def tabbed(self) -> list[ThreadedEnd]:
+        """The joints that the tab pair holds, A first; of both ends they are of one bore and ball width."""
+        return tabbed(self.ends, self.link.tab) if self.link.tab else []
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Misfit:
+    """Something that is not chosen or does not go together, at a field of the link."""
+
+    field: str
+    message: str
+
+
+def tabbed(ends: Sequence[LinkEndParts], tab: TabPair) -> list[ThreadedEnd]:
+    """The joints of a link's ends that its tab pair holds."""
+    wanted = {"a": ends[:1], "b": ends[1:], "both": ends}[tab.ends]
+    return [end for end in wanted if isinstance(end, ThreadedEnd)]
+
+
+def assemble(link: Link, catalogue: Catalogue) -> Assembly | list[Misfit]:
+    """Put the chosen rows together, or say all that is missing or does not fit."""
+    faults: list[Misfit] = []
+    tube = catalogue.find("tubes", link.tube) if link.tube else None
+    grade = catalogue.find("grades", link.grade) if link.grade else None
+    if not isinstance(tube, Tube):
+        faults.append(Misfit(field="tube", message="No tube is chosen yet. Press Size it, or choose one."))
+    if not isinstance(grade, Grade):
+        faults.append(Misfit(field="grade", message="No grade is chosen yet. Press Size it, or choose one."))
+    ends: list[LinkEndParts] = []
+    for name in ("end_a", "end_b"):
+        end = getattr(link, name)
+        if isinstance(end, FixedEnd):
+            ends.append(PlainEnd(what=end.what, centre_to_face=end.centre_to_face.mm, machined=end.machined))
+            if end.machined:
+                faults += _machined_fits(end.machined, name)
+            continue
+        parts, missing = _threaded(end, name, catalogue, tube, grade)
+        faults += missing
+        if parts:
+            ends.append(parts)
+            if isinstance(tube, Tube) and isinstance(grade, Grade):
+                faults += _end_fits(parts, name, tube, grade)
+    if isinstance(tube, Tube) and isinstance(grade, Grade) and not grade_comes_as(grade, tube):
+        faults.append(
+            Misfit(field="grade", message=f"{grade.label} is not drawn as {tube.label}. Choose another grade.")
+        )
+    if link.splice and isinstance(tube, Tube):
+        try:
+            section = Section(od=tube.od_mm, wall=tube.wall_mm)
+            sleeve_section(section, link.splice.wall_mm, inside=link.splice.sleeve == "inside")
+        except InputError as error:
+            faults.append(Misfit(field="splice.wall_mm", message=error.message))
+    bolt = catalogue.find("bolts", link.tab.bolt) if link.tab and link.tab.bolt else None
+    spacer = catalogue.find("spacers", link.tab.spacer) if link.tab and link.tab.spacer else None
+    if link.tab and len(ends) == 2:
+        held = [end.joint for end in tabbed(ends, link.tab)]
+        if not held:
+            faults.append(Misfit(field="tab.ends", message="There is no joint at that end for the tab pair to hold."))
+        elif len({(joint.bore_mm, joint.ball_width_mm) for joint in held}) > 1:
+            faults.append(
+                Misfit(
+                    field="tab.ends",
+                    message="The two ends have different balls, so one tab pair cannot hold both. Put the tab pair on one end.",
+                )
+            )
+        else:
+            faults += _pin_fits(
+                held[0], bolt if isinstance(bolt, Bolt) else None,
+                spacer if isinstance(spacer, Spacer) else None, link.tab.hole.mm,
+            )  # fmt: skip
+    if faults or not isinstance(tube, Tube) or not isinstance(grade, Grade) or len(ends) != 2:
+        return faults
+    return Assembly(
+        link=link, tube=tube, grade=grade, ends=(ends[0], ends[1]),
+        bolt=bolt if isinstance(bolt, Bolt) else None, spacer=spacer if isinstance(spacer, Spacer) else None,
+    )  # fmt: skip
+
+
+def _threaded(
+    end: RodEndEnd, name: str, catalogue: Catalogue, tube: object, grade: object
+) -> tuple[ThreadedEnd | None, list[Misfit]]:
+    if end.tapped_mm is not None:
+        return _tapped(end, name, catalogue, tube, grade)
+    faults = []
+    joint = catalogue.find("joints", end.joint) if end.joint else None
+    insert = catalogue.find("inserts", end.insert) if end.insert else None
+    nut = catalogue.find("nuts", end.nut) if end.nut else None
+    for kind, row in (("joint", joint), ("insert", insert), ("nut", nut)):
+        if row is None:
+            faults.append(
+                Misfit(field=f"{name}.{kind}", message=f"No {kind} is chosen yet. Press Size it, or choose one.")
+            )
+    if isinstance(joint, Joint) and isinstance(insert, Insert) and isinstance(nut, Nut):
+        return ThreadedEnd(joint=joint, insert=insert, nut=nut, hand=end.hand), faults
+    return None, faults
+
+
+def _tapped(
+    end: RodEndEnd, name: str, catalogue: Catalogue, tube: object, grade: object
+) -> tuple[ThreadedEnd | None, list[Misfit]]:
+    """A joint in the tube's own thread; the tube stands for the insert."""
+    joint = catalogue.find("joints", end.joint) if end.joint else None
+    nut = catalogue.find("nuts", end.nut) if end.nut else None
+    faults = [
+        Misfit(field=f"{name}.{kind}", message=f"No {kind} is chosen yet. Choose one; Size it does not search tapped tubes.")
+        for kind, row in (("joint", joint), ("nut", nut)) if row is None
+    ]  # fmt: skip
+    if not (isinstance(joint, Joint) and isinstance(nut, Nut) and isinstance(tube, Tube) and isinstance(grade, Grade)):
+        return None, faults
+    return ThreadedEnd(
+        joint=joint, insert=tapped_insert(joint, tube, grade, end.tapped_mm or 0.0), nut=nut, hand=end.hand, tapped=True
+    ), faults
+
+
+def tapped_insert(joint: Joint, tube: Tube, grade: Grade, depth: float) -> Insert:
+    """The tube's own thread, as what the joint is screwed into."""
+    return Insert(
+        key="tapped", label=f"{joint.designation} tapped in the tube, {depth:g} mm deep", source="the tube’s own metal",
+        designation=joint.designation, hands="RH LH", family=grade.family, fit_diameter_mm=tube.od_mm, shoulder_diameter_mm=tube.od_mm,
+        shoulder_mm=0.0, thread_depth_mm=depth, uts_mpa=grade.uts_mpa, yield_mpa=grade.yield_mpa,
+    )  # fmt: skip
+
+
+def _machined_fits(end: Machined, name: str) -> list[Misfit]:
+    faults = []
+    if end.pin_mm > end.hole_mm:
+        faults.append(
+            Misfit(field=f"{name}.machined.hole_mm", message="The hole is smaller than its pin: bore it larger.")
+        )
+    if end.hole_mm >= end.width_mm:
+        faults.append(
+            Misfit(field=f"{name}.machined.width_mm", message="The hole is as wide as the end: give it more width.")
+        )
+    if end.edge_mm <= end.hole_mm / 2:
+        faults.append(
+            Misfit(field=f"{name}.machined.edge_mm", message="The hole breaks out of the end: give it more edge.")
+        )
+    return faults
+
+
+def _end_fits(parts: ThreadedEnd, name: str, tube: Tube, grade: Grade) -> list[Misfit]:
+    faults: list[Misfit] = []
+    joint, insert, nut = parts.joint, parts.insert, parts.nut
+    if parts.tapped:
+        drill = parts.thread.minor_internal
+        if tube.bore_mm > drill + 1e-6:
+            faults.append(
+                Misfit(
+                    field=f"{name}.tapped_mm",
+                    message=f"The bore is {tube.bore_mm:.2f} mm, wider than the tap's drill, {drill:.2f} mm: no thread is cut. Choose a thicker tube.",
+                )
+            )
+        if tube.od_mm <= parts.thread.major + 2:
+            faults.append(
+                Misfit(
+                    field=f"{name}.tapped_mm",
+                    message=f"The thread is {parts.thread.major:g} mm, the tube {tube.od_mm:g} mm: no wall is left outside it.",
+                )
+            )
+        if not same_thread(joint.designation, nut.designation):
+            faults.append(
+                Misfit(field=f"{name}.nut", message=f"The nut is {nut.designation}, the joint {joint.designation}.")
+            )
+        for part, bought in (("joint", joint), ("nut", nut)):
+            if not comes_in_hand(bought.hands, parts.hand):
+                faults.append(Misfit(field=f"{name}.{part}", message=f"{bought.label} is not made {parts.hand}."))
+        return faults
+    if not same_thread(joint.designation, insert.designation):
+        faults.append(
+            Misfit(
+                field=f"{name}.insert", message=f"The insert is {insert.designation}, the joint {joint.designation}."
+            )
+        )
+    if not same_thread(joint.designation, nut.designation):
+        faults.append(
+            Misfit(field=f"{name}.nut", message=f"The nut is {nut.designation}, the joint {joint.designation}.")
+        )
+    for kind, row in (("joint", joint), ("insert", insert), ("nut", nut)):
+        if not comes_in_hand(row.hands, parts.hand):
+            faults.append(Misfit(field=f"{name}.{kind}", message=f"{row.label} is not made {parts.hand}."))
+    if not insert_fits_tube(insert, tube, grade):
+        if insert.family != grade.family:
+            why = f"the insert is {insert.family}, the tube {grade.family}: they do not weld together"
+        else:
+            why = f"the insert is {insert.fit_diameter_mm:g} mm, the bore {tube.bore_mm:.2f} mm"
+        faults.append(Misfit(field=f"{name}.insert", message=f"The insert does not fit the tube: {why}."))
+    return faults
+
+
+def _pin_fits(joint: Joint, bolt: Bolt | None, spacer: Spacer | None, hole: float) -> list[Misfit]:
+    faults = []
+    if spacer and not spacer_fits(spacer, joint):
+        faults.append(
+            Misfit(
+                field="tab.spacer",
+                message=f"The spacer is for a {spacer.ball_bore_mm:g} mm bore, the ball has {joint.bore_mm:g} mm.",
+            )
+        )
+    if bolt is None:
+        faults.append(Misfit(field="tab.bolt", message="No bolt is chosen yet. Press Size it, or choose one."))
+    elif not bolt_fits(bolt.diameter_mm, pin_hole(joint, spacer)):
+        faults.append(
+            Misfit(
+                field="tab.bolt",
+                message=f"The bolt is {bolt.diameter_mm:g} mm, the hole through the joint {pin_hole(joint, spacer):g} mm.",
+            )
+        )
+    if bolt and hole < bolt.diameter_mm:
+        faults.append(
+            Misfit(
+                field="tab.hole", message=f"The hole is {hole:g} mm, the bolt {bolt.diameter_mm:g} mm: drill it larger."
+            )
+        )
+    return faults
+
+
+def worst_axial(cases: tuple[LoadCase, ...]) -> float:
+    """Largest axial force of either sign [N]."""
+    return max((abs(case.axial_n) for case in cases), default=0.0)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class EngagementRules:
+    """The four rules of least engagement, beside each other [mm]; the default is the larger of the first two."""
+
+    one_diameter: float  # common practice
+    for_load: float  # what the factored load needs against strip
+    shank_breaks_first: float  # FED-STD-H28
+    two_thirds_of_thread: float  # kit instructions
+
+    @property
+    def default(self) -> float:
+        """What the application keeps to."""
+        return max(self.one_diameter, self.for_load)
+
+
+def engagement_rules(end: ThreadedEnd, axial: float, settings: Settings) -> EngagementRules:
+    """Least engagement of an end under the given axial force (unfactored) [mm]."""
+    return _rules(end.joint, end.insert, axial, settings.factors.strip)
+
+
+@lru_cache(maxsize=8192)
+def _rules(joint: Joint, insert: Insert, axial: float, factor: float) -> EngagementRules:
+    thread = parse_thread(joint.designation)
+    strip = thread_strip(thread, joint.body_uts_mpa, insert.uts_mpa, thread.major)
+    return EngagementRules(
+        one_diameter=thread.major,
+        for_load=engagement_for_load(thread, joint.body_uts_mpa, insert.uts_mpa, factor * axial),
+        shank_breaks_first=strip.min_engagement,
+        two_thirds_of_thread=joint.thread_length_mm * 2 / 3,
+    )
+
+
+def stack_end(end: LinkEndParts, axial: float, settings: Settings) -> link_stack.End:
+    """The end as the link stack sees it."""
+    if isinstance(end, PlainEnd):
+        return link_stack.FixedEnd(centre_to_face=end.centre_to_face)
+    return link_stack.AdjustableEnd(
+        pitch=end.thread.pitch,
+        thread_length=end.joint.thread_length_mm,
+        eye_to_shank_end=end.joint.eye_to_shank_end_mm,
+        jam_nut=end.nut.height_mm,
+        shoulder=end.insert.shoulder_mm,
+        min_engagement=engagement_rules(end, axial, settings).default,
+        insert_depth=end.insert.thread_depth_mm,
+        hand="LH" if end.hand == "LH" else "RH",
+    )
+
+
+def school_of(link: Link, settings: Settings) -> tuple[link_stack.School, float | None]:
+    """The school in force and its showing [mm]."""
+    school = link.school or settings.school
+    showing = link.showing if link.school else link.showing or settings.showing
+    if school == "exposure" and showing is None:
+        raise InputError(
+            "Fixed exposure needs the length of thread to show. Type it beside the school.",
+            code="missing",
+            fields=("showing",),
+        )
+    return school, showing.mm if showing else None
+
+
+def stack_of(assembly: Assembly, settings: Settings) -> link_stack.LinkStack:
+    """The link's stack as built.
+
+    Raises:
+        InputError: no tube is left, or the thread is too short; `fields` are the link's.
+    """
+    axial = worst_axial(assembly.link.cases)
+    school, showing = school_of(assembly.link, settings)
+    ends = [stack_end(end, axial, settings) for end in assembly.ends]
+    try:
+        stack = link_stack.link_stack(assembly.link.path_mm, ends, school, showing)
+    except InputError as error:
+        names = {"ends.0": "end_a.joint", "ends.1": "end_b.joint", "centre_to_centre_mm": "between"}
+        error.fields = tuple(names.get(field.rsplit(".", 1)[0], names.get(field, field)) for field in error.fields)
+        raise
+    extra = assembly.link.path_mm - assembly.link.between.mm
+    if extra:  # sawn along the tube; adjusted and jigged pivot to pivot
+        stack = replace(
+            stack,
+            centre_to_centre=assembly.link.between.mm,
+            shortest=stack.shortest - extra,
+            longest=stack.longest - extra,
+        )
+    if assembly.link.splice:
+        first = assembly.link.splice.at.mm - stack.ends[0].face_from_centre
+        half = assembly.link.splice.length.mm / 2
+        if not half < first < stack.tube_cut - half:
+            near = stack.ends[0].face_from_centre + half
+            raise InputError(
+                f"The sleeve reaches past the tube’s end. Splice it between {near:.1f} and {near + stack.tube_cut - 2 * half:.1f} mm from "
+                "pivot A, or take a shorter sleeve.",
+                code="out_of_range", fields=("splice.at",), value=assembly.link.splice.at.mm,
+            )  # fmt: skip
+    inside = sum(end.insert.thread_depth_mm - end.insert.shoulder_mm for end in assembly.threaded)
+    if stack.tube_cut < inside:
+        raise InputError(
+            f"The tube would be {stack.tube_cut:.1f} mm and its inserts reach {inside:.1f} mm into it: they meet. Use a "
+            "smaller thread or a solid link.",
+            code="too_short",
+            fields=("between",),
+            value=stack.tube_cut,
+            limits=(inside, None),
+        )
+    return stack
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Mass:
+    """Mass of one link [kg]."""
+
+    tube: float
+    joints: float
+    inserts: float
+    nuts: float
+
+    @property
+    def total(self) -> float:
+        """All of it [kg]."""
+        return self.tube + self.joints + self.inserts + self.nuts
+
+
+def mass_of(assembly: Assembly, stack: link_stack.LinkStack) -> Mass:
+    """Mass of the link without bolts and tabs.
+
+    Nuts are steel hexagons of 1.5 D across flats (common practice); an insert is of the tube's metal, or would not weld to
+    it.
+    """
+    inserts = nuts = 0.0
+    density = assembly.grade.density_kg_m3 * 1e-9
+    for end in assembly.threaded:
+        major = end.thread.major
+        if end.tapped:
+            nuts += (0.866 * (1.5 * major) ** 2 - pi / 4 * major**2) * end.nut.height_mm * STEEL_DENSITY
+            continue
+        ring = end.insert.fit_diameter_mm**2 - major**2
+        collar = end.insert.shoulder_diameter_mm**2 - major**2
+        depth = max(0.0, end.insert.thread_depth_mm - end.insert.shoulder_mm)
+        inserts += pi / 4 * (ring * depth + collar * end.insert.shoulder_mm) * density
+        nuts += (0.866 * (1.5 * major) ** 2 - pi / 4 * major**2) * end.nut.height_mm * STEEL_DENSITY
+    return Mass(
+        tube=assembly.section.area * stack.tube_cut * density,
+        joints=sum(end.joint.mass_kg for end in assembly.threaded),
+        inserts=inserts,
+        nuts=nuts,
+    )

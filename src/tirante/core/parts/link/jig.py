@@ -1,0 +1,82 @@
+"""A rail jig for a link: two dummy bolts at the set length, stops at the tube's faces, rests, the check length.
+
+Ordinates along the rail from the datum, the dummy bolt of end A. Not covered: arms, brackets in the jig.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from tirante.core.document.settings import Settings
+from tirante.core.members.link_stack import LinkStack
+from tirante.core.parts.link.assembly import Assembly, ThreadedEnd
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Station:
+    """Something that stands on the rail."""
+
+    name: str
+    ordinate: float  # [mm] from the datum
+    what: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LinkJig:
+    """The jig of one link [mm]."""
+
+    stations: tuple[Station, ...]
+    set_length: float  # between the dummy bolts while welding: check length plus allowance for shrink
+    check_length: float  # pivot to pivot, cold
+    tolerance: float
+    axis_height: float  # link axis above the rail
+    rail_length: float
+    clocking_deg: float
+    steps: tuple[str, ...]
+
+
+def link_jig(assembly: Assembly, stack: LinkStack, settings: Settings) -> LinkJig:
+    """Lay out the jig.
+
+    The dummy bolts stand at centre to centre plus the shop's shrink allowance for each welded end; the axis is high
+    enough for eye and tube with 10 mm to reach under.
+
+    Source:
+        Geometry (derived); shrink allowance 0.3–0.8 mm a fillet, common practice, default 0.
+    """
+    shrink = settings.weld_shrink_mm * len(assembly.ends)
+    length = stack.centre_to_centre
+    set_length = length + shrink
+    face_a = stack.ends[0].face_from_centre
+    face_b = stack.ends[1].face_from_centre
+    radii = [assembly.tube.od_mm / 2]
+    radii += [end.joint.head_diameter_mm / 2 for end in assembly.threaded]
+    bores = [
+        f"⌀{end.joint.bore_mm:g} dummy bolt, {end.hand}" if isinstance(end, ThreadedEnd) else f"pin for the {end.what}"
+        for end in assembly.ends
+    ]
+    near, far = face_a, set_length - face_b
+    stations = (
+        Station(name="A", ordinate=0.0, what=f"datum: {bores[0]}"),
+        Station(name="1", ordinate=near, what="stop: tube face, end A"),
+        Station(name="2", ordinate=near + (far - near) * 0.22, what="vee rest"),
+        Station(name="3", ordinate=near + (far - near) * 0.78, what="vee rest"),
+        Station(name="4", ordinate=far, what="stop: tube face, end B"),
+        Station(name="B", ordinate=set_length, what=bores[1]),
+    )
+    clock = (
+        "both eyes flat, bolts parallel"
+        if assembly.link.clocking_deg == 0
+        else f"turn the bolt of end B by {assembly.link.clocking_deg:g}° against A"
+    )
+    return LinkJig(
+        stations=stations, set_length=set_length, check_length=length, tolerance=settings.check_tolerance_mm,
+        axis_height=max(radii) + 10.0, rail_length=set_length + 80.0, clocking_deg=assembly.link.clocking_deg,
+        steps=(
+            "Screw an old joint into each insert to the showing length, nuts run up: a stud stays in while welding.",
+            f"Pin A and B to the dummy bolts, {clock}; tube against both stops, gaps alike.",
+            "Tack each insert in four places, opposite pairs. Check the length.",
+            "Plug welds first, then the ring in four runs, opposite quarters, ends in turn. No arc on a ball or a thread.",
+            "Cold: check the length pin to pin. Then take the old joints out, chase each thread with the tap of its hand, fit the new ones.",
+        ),
+    )  # fmt: skip

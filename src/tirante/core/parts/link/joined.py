@@ -1,0 +1,216 @@
+"""Checks of what is joined to a link's tube or cut into it: machined eyes and clevises, a splice, the tube's own thread."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from math import pi
+from typing import Any
+
+from tirante.core.brackets import lug
+from tirante.core.brackets.bolt import PinStack, pin_bending_moment, pin_bending_stress
+from tirante.core.checks.result import CheckResult, Kind, Try, worst_of
+from tirante.core.document.parts.common import LoadCase
+from tirante.core.document.parts.link import Machined
+from tirante.core.document.settings import Settings
+from tirante.core.members import beam_column, insert_weld
+from tirante.core.members.splice import sleeve_section, splice_strength
+from tirante.core.parts.link.assembly import Assembly, PlainEnd, ThreadedEnd
+
+ENOUGH_OVERLAP = 1.5  # tube diameters of sleeve on either side; common practice, no source
+
+
+def joined_checks(assembly: Assembly, settings: Settings) -> list[CheckResult]:
+    """Of machined ends, of the splice, of tapped ends; none where there is none of them."""
+    out: list[CheckResult] = []
+    for index, end in enumerate(assembly.ends):
+        part = f"end {'AB'[index]}"
+        if isinstance(end, PlainEnd) and end.machined:
+            out += _machined(assembly, end.machined, part, settings)
+        elif isinstance(end, ThreadedEnd) and end.tapped:
+            out.append(_tapped(assembly, end, part, settings))
+    if assembly.link.splice:
+        out += _splice(assembly, settings)
+    return out
+
+
+def _axial(
+    kind: Kind, topic: str, data: dict[str, Any], output: str, capacity: float
+) -> Callable[[LoadCase], Try | None]:
+    def attempt(case: LoadCase) -> Try | None:
+        if case.axial_n == 0:
+            return None
+        return Try(demand=abs(case.axial_n) * kind.factor, capacity=capacity, topic=topic, input=data, output=output)
+
+    return attempt
+
+
+def _machined(assembly: Assembly, end: Machined, part: str, settings: Settings) -> list[CheckResult]:
+    factors, cases, welding = settings.factors, assembly.link.cases, assembly.link.welding
+    plates = 2 if end.form == "clevis" else 1
+    plate = lug.Lug(
+        thickness=end.thickness_mm, width=end.width_mm, hole=end.hole_mm, pin=end.pin_mm, edge=end.edge_mm, plates=plates
+    )  # fmt: skip
+    strength = lug.lug_strength(plate, end.yield_mpa, end.uts_mpa)
+    data = {
+        "thickness_mm": end.thickness_mm, "plates": plates, "width_mm": end.width_mm, "hole_mm": end.hole_mm, "pin_mm": end.pin_mm,
+        "edge_mm": end.edge_mm, "yield_mpa": end.yield_mpa, "uts_mpa": end.uts_mpa,
+    }  # fmt: skip
+    word = "Clevis" if plates == 2 else "Eye"
+    rows = (
+        ("bearing", "bearing of its pin", strength.bearing, "bearing_n", factors.tab_rupture, "tab_rupture", "1.8 Fy d t n", "aisc-j7"),
+        ("tension", "net tension", strength.tension_rupture, "tension_rupture_n", factors.tab_rupture, "tab_rupture", "Fu 2 t b_e n", "aisc-d5"),
+        ("tearout", "tear-out", strength.shear_rupture, "shear_rupture_n", factors.tab_rupture, "tab_rupture", "0.6 Fu 2 t (a + d/2) n", "aisc-d5"),
+        ("yield", "yield across it", strength.gross_yield, "gross_yield_n", factors.tab_yield, "tab_yield", "Fy w t n", "aisc-d2"),
+    )  # fmt: skip
+    out = []
+    for key, name, capacity, output, factor, factor_name, formula, source in rows:
+        kind = Kind(
+            key=f"machined_{key}", name=f"{word}, {name}", part=part, unit="N", factor=factor, factor_name=factor_name, formula=formula,
+            source=source,
+        )  # fmt: skip
+        out.append(worst_of(kind, cases, _axial(kind, "lug", data, output, capacity)))
+    if plates == 2:
+        out.append(_clevis_pin(end, part, cases, settings))
+    base = min(assembly.grade.uts_mpa, end.uts_mpa)
+    weld = insert_weld.insert_weld(
+        assembly.tube.od_mm, welding.leg_mm, welding.plug_mm, welding.plugs, settings.electrode_uts_mpa, base
+    )
+    kind = Kind(
+        key="spigot_weld", name=f"{word}’s spigot, weld in the tube", part=part, unit="N", factor=factors.weld, factor_name="weld",
+        formula="ring 0.6 FEXX · 0.707 leg · π D, and plugs", source="aisc-j2",
+    )  # fmt: skip
+    welded = {
+        "tube_od_mm": assembly.tube.od_mm, "leg_mm": welding.leg_mm, "plug_mm": welding.plug_mm, "plugs": welding.plugs,
+        "electrode_uts_mpa": settings.electrode_uts_mpa, "base_uts_mpa": base,
+    }  # fmt: skip
+    out.append(worst_of(kind, cases, _axial(kind, "insert-weld", welded, "capacity_n", weld.capacity)))
+    return out
+
+
+def _clevis_pin(end: Machined, part: str, cases: tuple[LoadCase, ...], settings: Settings) -> CheckResult:
+    """What stands between the ears is taken to fill the gap."""
+    stack = PinStack(ball_width=max(end.gap_mm, 1e-6), gap=0.0, plate=end.thickness_mm, planes=2)
+    kind = Kind(
+        key="machined_pin", name="Clevis’s pin, bending", part=part, unit="MPa", factor=settings.factors.bolt, factor_name="bolt",
+        formula="F/2 (ear/2 + gap/4) · 32/(π d³) against the pin’s yield", source="en-1993-1-8",
+    )  # fmt: skip
+
+    def attempt(case: LoadCase) -> Try | None:
+        if case.axial_n == 0:
+            return None
+        force = abs(case.axial_n) * kind.factor
+        stress = pin_bending_stress(end.pin_mm, pin_bending_moment(stack, force))
+        data = {
+            "pin_mm": end.pin_mm, "ear_mm": end.thickness_mm, "gap_mm": end.gap_mm, "force_n": force, "yield_mpa": end.pin_yield_mpa,
+        }  # fmt: skip
+        return Try(
+            demand=stress,
+            capacity=end.pin_yield_mpa,
+            topic="clevis-pin",
+            input=data,
+            output="bending_mpa",
+            figure="demand",
+        )
+
+    return worst_of(kind, cases, attempt)
+
+
+def _tapped(assembly: Assembly, end: ThreadedEnd, part: str, settings: Settings) -> CheckResult:
+    """The wall that the thread leaves, in tension and push; nothing is welded there, so the yield as delivered."""
+    od, major = assembly.tube.od_mm, end.thread.major
+    area = pi / 4 * (od * od - major * major)
+    kind = Kind(
+        key="tapped_wall", name="Tube outside its own thread", part=part, unit="N", factor=settings.factors.yielding,
+        factor_name="yielding", formula="π/4 (D² − d²) · yield, d the thread’s major diameter", source="aisc-d2",
+    )  # fmt: skip
+    wall = (od - major) / 2
+    data = {
+        "od_mm": od,
+        "wall_mm": wall,
+        "holes": [],
+        "yield_mpa": assembly.grade.yield_mpa,
+        "uts_mpa": assembly.grade.uts_mpa,
+    }
+    return worst_of(
+        kind, assembly.link.cases, _axial(kind, "net-section", data, "capacity_n", area * assembly.grade.yield_mpa)
+    )
+
+
+def _splice(assembly: Assembly, settings: Settings) -> list[CheckResult]:
+    link, grade, factors = assembly.link, assembly.grade, settings.factors
+    splice = link.splice
+    assert splice
+    sleeve = sleeve_section(assembly.section, splice.wall_mm, inside=splice.sleeve == "inside")
+    common: dict[str, Any] = {
+        "tube_od_mm": assembly.tube.od_mm, "tube_wall_mm": assembly.tube.wall_mm, "inside": splice.sleeve == "inside",
+        "sleeve_wall_mm": splice.wall_mm, "sleeve_length_mm": splice.length.mm, "plugs": splice.plugs,
+        "plugs_in_section": splice.plugs_in_section, "plug_mm": splice.plug_mm, "leg_mm": splice.leg_mm, "yield_mpa": grade.yield_mpa,
+        "welded_yield_mpa": grade.welded_yield_mpa, "uts_mpa": grade.uts_mpa, "electrode_uts_mpa": settings.electrode_uts_mpa,
+    }  # fmt: skip
+
+    def strength(axial: float, moment: float) -> Any:
+        return splice_strength(
+            assembly.section, sleeve, splice.length.mm, plugs=splice.plugs, plugs_in_section=splice.plugs_in_section,
+            plug=splice.plug_mm, leg=splice.leg_mm, yield_strength=grade.yield_mpa, welded_yield=grade.welded_yield_mpa,
+            ultimate=grade.uts_mpa, electrode_ultimate=settings.electrode_uts_mpa, axial=axial, moment=moment,
+        )  # fmt: skip
+
+    still = strength(0.0, 0.0)
+    overlap = still.overlap
+    told = (
+        ""
+        if overlap >= ENOUGH_OVERLAP
+        else f"the sleeve reaches {overlap:.1f} diameters into either tube: {ENOUGH_OVERLAP:g} are common practice"
+    )
+    out = []
+    for key, name, capacity, output, factor, factor_name, formula, source in (
+        ("splice_net", "Sleeve at its plug welds", still.net, "net_n", factors.yielding, "yielding",
+         "lower of A · as-welded yield and net A · ultimate", "aisc-d2"),
+        ("splice_weld", "Splice, welds of either side", still.weld, "weld_n", factors.weld, "weld",
+         "ring 0.6 FEXX · 0.707 leg · π D, and plugs", "aisc-j2"),
+    ):  # fmt: skip
+        kind = Kind(
+            key=key,
+            name=name,
+            part="splice",
+            unit="N",
+            factor=factor,
+            factor_name=factor_name,
+            formula=formula,
+            source=source,
+        )
+        tried = worst_of(kind, link.cases, _axial(kind, "splice", common, output, capacity))
+        out.append(tried)
+    bend = Kind(
+        key="splice_bending", name="Sleeve, bent under push or strike", part="splice", unit="MPa", factor=factors.yielding,
+        factor_name="yielding", formula="P/A + M c/I of the sleeve, M the link’s largest, against the as-welded yield",
+        source="timoshenko-beam-column",
+    )  # fmt: skip
+    length = link.between.mm
+    leg = (link.bent.from_ends.mm if link.bent.from_ends else length / 2) if link.bent else 0.0
+    kink = beam_column.Kink(offset=link.bent.offset.mm, from_ends=leg) if link.bent else None
+    bow = link.bow_mm if link.bow_mm is not None else length / 1000
+
+    def bending(case: LoadCase) -> Try | None:
+        if case.axial_n == 0 and case.strike_n == 0:
+            return None
+        push = max(0.0, -case.axial_n) * bend.factor
+        beam = beam_column.BeamColumn(
+            section=assembly.section,
+            length=length,
+            elastic_modulus=grade.e_mpa,
+            mid_lateral=case.strike_n * bend.factor,
+            bow=bow,
+            kink=kink,
+        )
+        # past the Euler load the column's own check refuses it; here the largest moment it can still stand
+        moment = beam_column.response(beam, min(push, 0.95 * beam.euler)).max_moment
+        axial = case.axial_n * bend.factor
+        data = {**common, "axial_n": axial, "moment_nmm": moment}
+        return Try(
+            demand=strength(axial, moment).stress, capacity=grade.welded_yield_mpa, topic="splice", input=data, output="stress_mpa",
+            figure="demand", note=told,
+        )  # fmt: skip
+
+    out.append(worst_of(bend, link.cases, bending))
+    return out

@@ -1,0 +1,70 @@
+"""What the welder and the user must know of a link that no check says."""
+
+from __future__ import annotations
+
+from tirante.core.parts.link.assembly import (
+    Assembly,
+)
+
+
+def welding_notes(assembly: Assembly) -> list[str]:
+    """What the welder must know of this link; common practice, no source."""
+    if not assembly.welded:
+        return ["Nothing is welded on this link: both its ends are screwed into the tube."]
+    notes = [
+        "Weld with a stud screwed into each insert (an old joint or a bare stud) and leave it in until cold: it keeps the thread.",
+        "Chase both inserts after welding, each with the tap of its hand.",
+        "Earth on the tube. No current and no heat through a joint that will be used: an arc across a ball ends it.",
+        "Plug-weld holes go through the tube's wall only, never into the thread.",
+        "Strip plating before welding. No chlorinated cleaner near an arc.",
+    ]
+    if assembly.grade.procedure:
+        notes.insert(0, f"{assembly.grade.label}: {assembly.grade.procedure}.")
+    if assembly.link.mid_welded:
+        notes.append("Something is welded on along the span: the as-welded yield is used for bending.")
+    return notes
+
+
+def link_notes(assembly: Assembly) -> list[str]:
+    """What to know of a link that no check says; common practice, no source."""
+    notes = []
+    spherical = len(assembly.threaded) == 2
+    bent = assembly.link.bent
+    if bent:
+        where = f"{bent.from_ends.mm:.1f} mm from either pivot" if bent.from_ends else "at mid-span"
+        notes.append(
+            f"Bent {bent.offset.mm:.1f} mm off its line, {where}. The drawings show it straightened out; the saw length is along the tube, "
+            "before it is bent. Bend it first, then fit the inserts along the outer pieces."
+        )
+    if assembly.link.splice:
+        splice = assembly.link.splice
+        notes.append(
+            f"Spliced {splice.at.mm:.1f} mm from pivot A with a sleeve {splice.sleeve} the tube, {splice.length.mm:.1f} mm long. Slide and "
+            "mark it at its middle, plug-weld both sides, then the ring; keep it away from mid-span when it is pushed or struck. "
+            "The as-welded yield is used for bending."
+        )
+    if any(end.tapped for end in assembly.threaded):
+        notes.append(
+            "The tube itself is tapped: drill and tap it square in a lathe, deburr, and weld nothing near the thread. A worn thread "
+            "means a new tube, where an insert can be replaced."
+        )
+    if bent and spherical:
+        notes.append(
+            "Bent, with two spherical ends it rolls until the bend hangs as the load pulls it. One hinged end (a bush or a clevis) "
+            "stops that; it costs the turn of the link: the other end is then adjusted by half turns with its bolt out."
+        )
+    if assembly.link.mid_welded and spherical:
+        notes.append(
+            "Something is welded on along the span: a load off the link's axis rolls it between two spherical ends. Give it a "
+            "bush or another fixed end at one of them."
+        )
+    if spherical and assembly.threaded[0].hand == assembly.threaded[1].hand:
+        notes.append(
+            "Both ends are of one hand: turning the link does not change its length. Each end is adjusted by itself, by half "
+            "turns, with its bolt out."
+        )
+    if assembly.grade.family == "aluminium" and assembly.threaded:
+        notes.append(
+            "Aluminium: threads need inserts or a longer engagement, and lose most of their strength beside a weld."
+        )
+    return notes

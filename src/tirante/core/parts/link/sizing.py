@@ -1,0 +1,535 @@
+"""Size it: every tube × grade × joint × insert that fits together, judged against all checks; the least mass or cost wins.
+
+Candidates are put in order of mass (or cost) and judged until two pass: the winner and the runner-up. That is the same answer as
+judging all of them, since a heavier one cannot win. When none passes, all are judged and the nearest is named.
+"""
+
+from __future__ import annotations
+
+from bisect import bisect_left
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from math import ceil, floor, inf
+from typing import Any, Literal
+
+from tirante.core.checks.result import CheckResult
+from tirante.core.document.catalogue import (
+    SLIP_FIT_MM,
+    Bolt,
+    Catalogue,
+    Grade,
+    Insert,
+    Joint,
+    Nut,
+    Spacer,
+    Tube,
+    bolt_fits,
+    comes_in_hand,
+    grade_comes_as,
+    insert_fits_tube,
+    pin_hole,
+    same_thread,
+    spacer_fits,
+)
+from tirante.core.document.design import Design
+from tirante.core.document.fields import Length
+from tirante.core.document.parts.bracket import FlatBase, SaddleBase, TabPair
+from tirante.core.document.parts.common import RodEndEnd
+from tirante.core.document.parts.link import Link
+from tirante.core.document.settings import Settings
+from tirante.core.errors import InputError, NotApplicable
+from tirante.core.members.link_stack import LinkStack
+from tirante.core.parts.link.assembly import Assembly, Mass, PlainEnd, ThreadedEnd, assemble, mass_of, stack_of, tabbed
+from tirante.core.parts.link.checks import link_checks, tube_checks
+
+Objective = Literal["mass", "cost"]
+
+
+SAME_COST = 0.005  # of the shop's money
+
+
+SAME_MASS = 1e-4  # kg; less apart than this is the same
+
+
+HOLE_OVER_BOLT = 0.4  # mm; common practice, no source
+
+
+PLATES = (3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 15.0)  # mm, sheet stock; common practice, no source
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Candidate:
+    """A set of parts that fit together."""
+
+    assembly: Assembly
+    mass: float  # [kg] link without bolts and tabs
+    cost: float | None = None  # in the shop's money, alike; None where a price is missing
+
+    @property
+    def link(self) -> Link:
+        """The link with these parts chosen."""
+        assembly = self.assembly
+        update: dict[str, Any] = {"tube": assembly.tube.key, "grade": assembly.grade.key}
+        for name, parts in zip(("end_a", "end_b"), assembly.ends, strict=True):
+            if isinstance(parts, ThreadedEnd):
+                keys = {"joint": parts.joint.key, "insert": parts.insert.key, "nut": parts.nut.key}
+                update[name] = getattr(assembly.link, name).model_copy(update=keys)
+        return assembly.link.model_copy(update=update)
+
+    def by(self, objective: Objective) -> float:
+        """What is to be least."""
+        return self.mass if objective == "mass" else self.cost if self.cost is not None else inf
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Judged:
+    """A candidate with its checks."""
+
+    candidate: Candidate
+    checks: list[CheckResult]
+
+    @property
+    def worst(self) -> CheckResult:
+        """The governing check."""
+        return self.checks[0]
+
+    @property
+    def passed(self) -> bool:
+        """Whether all checks hold."""
+        return all(check.passed for check in self.checks)
+
+    @property
+    def utilisation(self) -> float:
+        """Of the governing check."""
+        return self.worst.utilisation or 0.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sizing:
+    """The answer."""
+
+    considered: int
+    judged: int
+    winner: Judged | None
+    runner_up: Judged | None
+    nearest: Judged | None  # when nothing passes
+    advice: str
+
+
+def propose_tab(joint: Joint, bolt: Bolt, plate: float, previous: TabPair | None = None) -> TabPair:
+    """A tab proportioned to the bolt: 3 bolts wide, with 1.33 b_e of metal beyond the hole (AISC D5.2).
+
+    Keeps what the user chose of the previous tab: ends, plate grade, base, spacer, weld and load angle.
+    """
+    hole = bolt.diameter_mm + HOLE_OVER_BOLT
+    radius = _round_up(1.5 * bolt.diameter_mm)
+    beside = radius - hole / 2
+    edge = max(radius, _round_up(1.34 * min(2 * plate + 16.0, beside) + hole / 2))
+    height = _round_up(joint.head_diameter_mm / 2 + 10.0)
+    base = previous.base if previous else FlatBase()
+    if previous:
+        height = max(height, previous.height.mm)
+    width = 2.0 * radius + 10.0
+    if isinstance(base, SaddleBase):
+        width = max(2.0 * radius, min(width, 0.89 * base.tube_od.mm))
+    height = max(height, _round_up(radius * 0.75 + 4.0))
+    shared: dict[str, Any] = {
+        "plate": Length(mm=plate), "hole": Length(mm=round(hole, 2)), "head_radius": Length(mm=radius), "edge": Length(mm=edge),
+        "base_width": Length(mm=width), "height": Length(mm=height), "bolt": bolt.key,
+    }  # fmt: skip
+    if previous:
+        return previous.model_copy(update=shared)
+    return TabPair(**shared)
+
+
+def _round_up(value: float, step: float = 0.5) -> float:
+    return ceil(value / step - 1e-9) * step
+
+
+def _bolts_for(joint: Joint, tab: TabPair | None, catalogue: Catalogue) -> list[Bolt]:
+    spacer = catalogue.find("spacers", tab.spacer) if tab and tab.spacer else None
+    if isinstance(spacer, Spacer):
+        if not spacer_fits(spacer, joint):
+            return []
+        return [bolt for bolt in catalogue.bolts if bolt_fits(bolt.diameter_mm, pin_hole(joint, spacer))]
+    return [bolt for bolt in catalogue.bolts if bolt_fits(bolt.diameter_mm, joint.bore_mm)]
+
+
+class Hardware:
+    """Joints, inserts and nuts that go together in the hands wanted, found once for all tubes."""
+
+    def __init__(self, hands: Sequence[str], catalogue: Catalogue) -> None:
+        def made(row: Joint | Insert | Nut) -> bool:
+            return all(comes_in_hand(row.hands, hand) for hand in hands)
+
+        inserts = [insert for insert in catalogue.inserts if made(insert)]
+        # by what they fit into, so that a tube asks only those near its bore
+        self._inserts: dict[str, list[Insert]] = {}
+        for insert in sorted(inserts, key=lambda row: row.fit_diameter_mm):
+            self._inserts.setdefault(insert.family, []).append(insert)
+        joints = [joint for joint in catalogue.joints if made(joint)]
+        nuts = [nut for nut in catalogue.nuts if made(nut)]
+        self._sets: dict[str, list[tuple[Joint, Nut]]] = {}
+        for designation in {insert.designation for insert in inserts}:
+            self._sets[designation] = [
+                (joint, nut) for joint in joints if same_thread(joint.designation, designation)
+                for nut in nuts if same_thread(nut.designation, joint.designation)
+            ]  # fmt: skip
+
+    def fitting(self, tube: Tube, grade: Grade) -> Iterator[tuple[Joint, Insert, Nut]]:
+        """All sets whose insert goes into the tube and welds to its grade."""
+        own = self._inserts.get(grade.family, [])
+        start = bisect_left(own, tube.bore_mm - SLIP_FIT_MM - 1e-6, key=lambda row: row.fit_diameter_mm)
+        for insert in own[start:]:
+            if insert.fit_diameter_mm > tube.bore_mm + 1e-6:
+                break
+            if insert_fits_tube(insert, tube, grade):
+                for joint, nut in self._sets[insert.designation]:
+                    yield joint, insert, nut
+
+
+def hardware(
+    tube: Tube, grade: Grade, hands: Sequence[str], catalogue: Catalogue
+) -> Iterator[tuple[Joint, Insert, Nut]]:
+    """Joint, insert and nut that fit each other, the tube and the hands wanted."""
+    return Hardware(hands, catalogue).fitting(tube, grade)
+
+
+def candidates(
+    link: Link, settings: Settings, catalogue: Catalogue, objective: Objective = "mass"
+) -> list[Candidate]:  # fmt: skip
+    """Everything that fits together for this link, lightest (or cheapest) first; parts too long for it are left out."""
+    hands = [end.hand for end in (link.end_a, link.end_b) if isinstance(end, RodEndEnd)]
+    found: list[Candidate] = []
+    shelf = Hardware(hands, catalogue)
+    stacks: dict[tuple[str, ...], LinkStack | None] = {}  # no tube changes how the ends stack up
+    for tube in catalogue.tubes:
+        for grade in catalogue.grades:
+            if not grade_comes_as(grade, tube):
+                continue
+            sets: list[tuple[Joint, Insert, Nut] | None] = list(shelf.fitting(tube, grade)) if hands else [None]
+            for parts in sets:
+                candidate = _candidate(link, tube, grade, parts, settings, stacks)
+                if candidate:
+                    found.append(candidate)
+    found.sort(
+        key=lambda c: (c.by(objective), c.assembly.tube.key, c.assembly.grade.key, *(e.joint.key for e in c.assembly.threaded),
+                       *(e.insert.key for e in c.assembly.threaded), *(e.nut.key for e in c.assembly.threaded))
+    )  # fmt: skip
+    return found
+
+
+def _candidate(
+    link: Link, tube: Tube, grade: Grade, parts: tuple[Joint, Insert, Nut] | None, settings: Settings,
+    stacks: dict[tuple[str, ...], LinkStack | None],
+) -> Candidate | None:  # fmt: skip
+    ends: list[ThreadedEnd | PlainEnd] = []
+    for end in (link.end_a, link.end_b):
+        if isinstance(end, RodEndEnd) and parts:
+            joint, insert, nut = parts
+            ends.append(ThreadedEnd(joint=joint, insert=insert, nut=nut, hand=end.hand))
+        elif not isinstance(end, RodEndEnd):
+            ends.append(PlainEnd(what=end.what, centre_to_face=end.centre_to_face.mm, machined=end.machined))
+    # the link itself is made when the candidate is judged: most never are
+    assembly = Assembly(link=link, tube=tube, grade=grade, ends=(ends[0], ends[1]), bolt=None, spacer=None)
+    key = tuple(row.key for row in parts or ())
+    if key not in stacks:
+        try:
+            stacks[key] = stack_of(assembly, settings)
+        except InputError:
+            stacks[key] = None
+    stack = stacks[key]
+    if stack is None:
+        return None
+    mass = mass_of(assembly, stack)
+    return Candidate(assembly=assembly, mass=mass.total, cost=_cost(assembly, mass))
+
+
+def _cost(assembly: Assembly, mass: Mass) -> float | None:
+    """Tube by the kilogram of its grade, the rest by the piece; None where a price is missing."""
+    prices = [assembly.grade.price]
+    for end in assembly.threaded:
+        prices += [end.joint.price, end.insert.price, end.nut.price]
+    if any(price is None for price in prices):
+        return None
+    return (assembly.grade.price or 0.0) * mass.tube + sum(price or 0.0 for price in prices[1:])
+
+
+def _refuse_unpriced(pool: list[Candidate]) -> None:
+    """Least cost is not guessed: every part that comes into question must have its price.
+
+    Raises:
+        InputError: naming the first rows without one.
+    """
+    missing: dict[str, None] = {}
+    for candidate in pool:
+        if candidate.cost is None:
+            rows = [
+                candidate.assembly.grade,
+                *(r for end in candidate.assembly.threaded for r in (end.joint, end.insert, end.nut)),
+            ]
+            missing |= {row.label: None for row in rows if row.price is None}
+    if missing:
+        names = list(missing)
+        more = f" and {len(names) - 3} more" if len(names) > 3 else ""
+        raise InputError(
+            f"Least cost needs a price for every part that comes into question; there is none for {', '.join(names[:3])}{more}. "
+            "Give prices in the catalogue, or size for least mass.",
+            code="no_price", fields=("objective",),
+        )  # fmt: skip
+
+
+def judge(candidate: Candidate, settings: Settings, catalogue: Catalogue) -> Judged | None:
+    """All checks of a candidate, its bolt and tab chosen: least plate, then the lowest bolt class that holds."""
+    stack = stack_of(candidate.assembly, settings)
+    assembly = candidate.assembly
+    link = candidate.link
+    if link.tab is None or not tabbed(assembly.ends, link.tab):
+        return Judged(candidate=candidate, checks=link_checks(assembly, stack, settings))
+    bare = replace(assembly, link=link.model_copy(update={"tab": None}))
+    own = link_checks(bare, stack, settings)
+    joint = tabbed(assembly.ends, link.tab)[0].joint
+    best: Judged | None = None
+    if not all(check.passed for check in own):
+        return Judged(candidate=Candidate(assembly=bare, mass=candidate.mass), checks=own)
+    options = [(plate, bolt) for plate in PLATES for bolt in _bolts_for(joint, link.tab, catalogue)]
+    for plate, bolt in options:
+        sized = link.model_copy(update={"tab": propose_tab(joint, bolt, plate, link.tab)})
+        tried = _with_bolt(assembly, sized, bolt, catalogue)
+        try:
+            checks = link_checks(tried, stack, settings)
+        except (InputError, NotApplicable):
+            continue
+        judged = Judged(candidate=Candidate(assembly=tried, mass=candidate.mass), checks=checks)
+        if best is None or judged.utilisation < best.utilisation:
+            best = judged
+        if judged.passed:
+            return judged
+    return best
+
+
+def _with_bolt(assembly: Assembly, link: Link, bolt: Bolt, catalogue: Catalogue) -> Assembly:
+    spacer = catalogue.find("spacers", link.tab.spacer) if link.tab and link.tab.spacer else None
+    return replace(assembly, link=link, bolt=bolt, spacer=spacer if isinstance(spacer, Spacer) else None)
+
+
+def size(link: Link, settings: Settings, catalogue: Catalogue, objective: Objective = "mass") -> Sizing:
+    """The lightest (or cheapest) set of parts that passes every check, and the next one.
+
+    Raises:
+        InputError: no load is entered, so nothing can be judged; for least cost, a price is missing.
+    """
+    if link.boxed:
+        raise InputError(
+            "A boxed link is of the plates you give: Size it searches tubes. Change its plates until its checks hold.",
+            code="boxed", fields=("boxed",),
+        )  # fmt: skip
+    if any(isinstance(end, RodEndEnd) and end.tapped_mm is not None for end in (link.end_a, link.end_b)):
+        raise InputError(
+            "This link’s tube is tapped: Size it searches tubes with inserts. Choose tube, joint and nut yourself, or put inserts in.",
+            code="tapped", fields=("end_a.tapped_mm",),
+        )  # fmt: skip
+    if not any(case.axial_n or case.strike_n or case.side_n for case in link.cases):
+        raise InputError(
+            "No load is entered. Say what the link sees (pull, push, strike or side force), then size it.",
+            code="missing", fields=("cases",),
+        )  # fmt: skip
+    pool = candidates(link, settings, catalogue, objective)
+    same = SAME_MASS if objective == "mass" else SAME_COST
+    if objective == "cost":
+        _refuse_unpriced(pool)
+    passed: list[Judged] = []
+    nearest: Judged | None = None
+    count = 0
+    screen = TubeScreen(settings)
+    for candidate in pool:
+        count += 1
+        at_least = screen.utilisation(candidate.assembly)
+        # a tube that fails by itself cannot win; one that fails by more than the nearest cannot be nearer
+        if at_least > 1.0 and (passed or (nearest is not None and at_least >= nearest.utilisation)):
+            continue
+        judged = judge(candidate, settings, catalogue)
+        if judged is None:
+            continue
+        if judged.passed:
+            passed.append(judged)
+            if len(passed) >= 2 and candidate.by(objective) > passed[1].candidate.by(objective) + same:
+                break
+        elif not passed and (nearest is None or judged.utilisation < nearest.utilisation):
+            nearest = judged
+    # of parts that weigh the same, the ones with more in hand
+    passed.sort(
+        key=lambda j: (
+            round(j.candidate.by(objective) / same),
+            j.utilisation,
+            sum(c.utilisation or 0.0 for c in j.checks),
+        )
+    )
+    winner = passed[0] if passed else None
+    runner_up = passed[1] if len(passed) > 1 else None
+    if winner:
+        advice = _lost_by(winner, runner_up, objective)
+        nearest = None
+    elif nearest is None:
+        advice = (
+            "Nothing in the catalogue fits together at this length and these hands. Lengthen the link, use one "
+            "adjustable end, or add parts to the catalogue."
+        )
+    else:
+        advice = _binding(nearest, settings)
+    return Sizing(
+        considered=len(pool), judged=count, winner=winner, runner_up=runner_up, nearest=nearest, advice=advice
+    )
+
+
+class TubeScreen:
+    """Worst utilisation of the checks that tube and grade alone decide: a lower bound for every set of ends on them."""
+
+    def __init__(self, settings: Settings) -> None:
+        self._settings = settings
+        self._known: dict[tuple[str, str], float] = {}
+
+    def utilisation(self, assembly: Assembly) -> float:
+        key = (assembly.tube.key, assembly.grade.key)
+        if key not in self._known:
+            found = tube_checks(assembly, self._settings)
+            self._known[key] = max((check.utilisation or 0.0 for check in found), default=0.0)
+        return self._known[key]
+
+
+def _lost_by(winner: Judged, runner_up: Judged | None, objective: Objective) -> str:
+    if runner_up is None:
+        return "No other set of parts passes."
+    if objective == "cost" and runner_up.candidate.by("cost") > winner.candidate.by("cost") + SAME_COST:
+        dearer = runner_up.candidate.by("cost") - winner.candidate.by("cost")
+        return f"The runner-up passes too and costs {dearer:.2f} more."
+    extra = (runner_up.candidate.mass - winner.candidate.mass) * 1000 if objective == "mass" else 0.0
+    if extra < 1:
+        ours = {check.key: check.utilisation or 0.0 for check in winner.checks}
+        loses = max(runner_up.checks, key=lambda check: (check.utilisation or 0.0) - ours.get(check.key, 0.0))
+        return (
+            f"The runner-up {'weighs' if objective == 'mass' else 'costs'} the same and has less in hand: {loses.name} "
+            f"{loses.utilisation or 0.0:.2f} against {ours.get(loses.key, 0.0):.2f}."
+        )
+    return f"The runner-up passes too and is {extra:.0f} g heavier."
+
+
+def _binding(nearest: Judged, settings: Settings) -> str:
+    worst = nearest.worst
+    share = bearable_share(nearest.candidate.assembly, settings)
+    part = {"bolt": "a stronger or larger bolt", "tab": "another tab"}.get(
+        worst.part, "a stronger part in the catalogue"
+    )
+    where = f" in “{worst.case}”" if worst.case else ""
+    load = f"loads of {floor(share * 100)} % of those entered, " if share > 0.005 else ""
+    return (
+        f"Nothing passes. Nearest: {nearest.candidate.assembly.tube.label}, {nearest.candidate.assembly.grade.label}; "
+        f"{worst.name} binds at {worst.utilisation:.2f}{where}. What would clear it: {load}{part}"
+        + (", or a shorter link." if worst.key in ("column", "column_aisc", "stepped", "bowed") else ".")
+    )
+
+
+def bearable_share(assembly: Assembly, settings: Settings) -> float:
+    """Largest multiple of all entered loads that passes every check, by bisection (checks may be non-linear)."""
+    low, high = 0.0, 1.0
+    for _ in range(24):
+        middle = (low + high) / 2
+        if _passes(assembly, settings, middle):
+            low = middle
+        else:
+            high = middle
+    return low
+
+
+def _passes(assembly: Assembly, settings: Settings, share: float) -> bool:
+    cases = tuple(
+        case.model_copy(
+            update={"axial_n": case.axial_n * share, "strike_n": case.strike_n * share, "side_n": case.side_n * share}
+        )
+        for case in assembly.link.cases
+    )
+    scaled = replace(assembly, link=assembly.link.model_copy(update={"cases": cases}))
+    try:
+        return all(check.passed for check in link_checks(scaled, stack_of(scaled, settings), settings))
+    except InputError:
+        return False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Change:
+    """The cheapest change that clears the governing check."""
+
+    judged: Judged
+    changed: tuple[str, ...]  # of: thread showing, outside diameter, wall, grade, thread, joint
+    mass_change: float  # [kg] a link
+
+
+COMFORT = 0.85  # what a suggested change brings the governing check under
+
+
+def cheapest_change(link: Link, design: Design, catalogue: Catalogue) -> Change | None:
+    """Fewest parts changed, then least mass, that passes all checks with the worst under 0.85; None when none does.
+
+    Args:
+        link: complete, as built.
+        design: its design (settings and the rows it uses).
+        catalogue: the shop's whole catalogue.
+    """
+    now = assemble(link, design.catalogue)
+    if isinstance(now, list):
+        return None
+    mass = mass_of(now, stack_of(now, design.settings)).total
+    centred = _centred(now, design.settings)
+    if centred:
+        return Change(judged=centred, changed=("thread showing",), mass_change=centred.candidate.mass - mass)
+    pool = []
+    for candidate in candidates(link, design.settings, catalogue):
+        changed = _changed(now, candidate.assembly)
+        if changed:
+            pool.append((len(changed), candidate.mass, changed, candidate))
+    pool.sort(key=lambda entry: (entry[0], entry[1]))
+    for _, _, changed, candidate in pool:
+        judged = judge(candidate, design.settings, catalogue)
+        if judged and judged.passed and _comfortable(judged):
+            return Change(judged=judged, changed=changed, mass_change=candidate.mass - mass)
+    return None
+
+
+def _centred(now: Assembly, settings: Settings) -> Judged | None:
+    """The same parts with the thread centred, when only the engagement fails and that clears it."""
+    link = now.link
+    failing = {check.key for check in link_checks(now, stack_of(now, settings), settings) if not check.passed}
+    if failing != {"engagement"} or (link.school or settings.school) == "centred":
+        return None
+    other = replace(now, link=link.model_copy(update={"school": "centred", "showing": None}))
+    stack = stack_of(other, settings)
+    checks = link_checks(other, stack, settings)
+    if not all(check.passed for check in checks):
+        return None
+    candidate = Candidate(assembly=other, mass=mass_of(other, stack).total)
+    return Judged(candidate=candidate, checks=checks)
+
+
+def _comfortable(judged: Judged) -> bool:
+    return all(
+        (check.utilisation or 0.0) <= COMFORT
+        for check in judged.checks
+        if check.key not in ("engagement", "tab_detailing") and check.part not in ("tab", "bolt")
+    )
+
+
+def _changed(now: Assembly, other: Assembly) -> tuple[str, ...]:
+    changed = []
+    if abs(now.tube.od_mm - other.tube.od_mm) > 1e-6:
+        changed.append("outside diameter")
+    if abs(now.tube.wall_mm - other.tube.wall_mm) > 1e-6:
+        changed.append("wall")
+    if now.grade.key != other.grade.key:
+        changed.append("grade")
+    if now.threaded and other.threaded:
+        one, two = now.threaded[0].joint, other.threaded[0].joint
+        if not same_thread(one.designation, two.designation):
+            changed.append("thread")
+        elif one.key != two.key:
+            changed.append("joint")
+    return tuple(changed)

@@ -1,0 +1,364 @@
+"""A suspension end at one position: from behind, from the left and from above, with a ghost at ride height; and its plots."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from math import cos, pi, sin
+from typing import Literal
+
+from tirante.core.drawing.model import Drawing, Fill, Style, Tone
+from tirante.core.drawing.sheet import Frame, Numbers, Sheet
+
+VIEWS, PLOTS, WIDTH, HEIGHT = 145.0, 72.0, 217.0, 172.0
+
+
+Point3 = tuple[float, float, float]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stick:
+    """A straight part between two points."""
+
+    a: Point3
+    b: Point3
+    ref: str
+    thick: bool = False  # a link, drawn with its eyes
+    coil: float = 0.0  # of a damper: the diameter of the spring round it
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WheelShape:
+    """A wheel: centre, spin axis outboard, loaded radius and width [mm]."""
+
+    centre: Point3
+    spin: Point3
+    radius: float
+    width: float
+    contact: Point3
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Thing:
+    """Something to miss, by the corners of its outline from any side."""
+
+    points: tuple[Point3, ...]
+    ref: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Posture:
+    """All that is drawn of an end at one position, in the body's axes."""
+
+    sticks: tuple[Stick, ...]
+    wheels: tuple[WheelShape, ...]
+    things: tuple[Thing, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Plot:
+    """One measure along the travel."""
+
+    name: str
+    unit: str  # of the values; lengths are written as the sheet writes them
+    values: tuple[float | None, ...]
+    now: float | None
+    signed: bool
+    other: tuple[float | None, ...] = ()  # the same of another revision, faint
+
+
+@dataclass(frozen=True, slots=True)
+class Axis:
+    """What stands up the page of the plots: its name, unit, places, and where the end stands now."""
+
+    name: str
+    unit: Literal["mm", "°"]
+    places: tuple[float, ...]
+    at: float
+
+    def said(self, value: float, numbers: Numbers) -> str:
+        """A place on it, with its sign."""
+        sign = "+" if value > 0 else "−" if value < 0 else ""
+        return f"{sign}{numbers.main(abs(value)) if self.unit == 'mm' else f'{abs(value):.3g}°'}"
+
+
+@dataclass(frozen=True, slots=True)
+class View:
+    """From where it is seen."""
+
+    title: str
+    across: int  # axis drawn to the right
+    flip: float
+    up: int
+
+
+VIEWS_DRAWN = (View("from behind", 1, -1.0, 2), View("from the left", 0, 1.0, 2), View("from above", 1, -1.0, 0))
+
+
+def view_places(width: float) -> tuple[tuple[float, float, float, float], ...]:
+    """Where the three views stand on a sheet: x, y, width, height."""
+    half = (width - 12) / 2
+    return (6.0, 88.0, width - 6, 78.0), (6.0, 4.0, half, 76.0), (12.0 + half, 4.0, half, 76.0)
+
+
+def views_sheet(
+    name: str,
+    now: Posture,
+    ride: Posture,
+    roll_centre: tuple[float, float] | None,
+    numbers: Numbers,
+    width: float = VIEWS,
+) -> Drawing:
+    """From behind, from the left and from above, with the ghost at ride height."""
+    sheet = Sheet(name="end", title=name, width=width, height=HEIGHT, numbers=numbers)
+    _views(sheet, now, ride, roll_centre, width - 3)
+    return sheet.done()
+
+
+def plots_sheet(
+    name: str, plots: tuple[Plot, ...], axis: Axis, marks: tuple[tuple[float, str, Tone], ...], numbers: Numbers
+) -> Drawing:
+    """Measures side by side; travel stands up the page as it does on the car."""
+    sheet = Sheet(name="plots", title=f"{name}: measures", width=PLOTS, height=HEIGHT, numbers=numbers)
+    _plots(sheet, plots, axis, marks)
+    return sheet.done()
+
+
+def _views(sheet: Sheet, now: Posture, ride: Posture, roll_centre: tuple[float, float] | None, width: float) -> None:
+    for view, (x, y, w, h) in zip(VIEWS_DRAWN, view_places(width), strict=True):
+        frame = fit(view, ride, now, x, y, w, h - 6)
+        sheet.text((x, y + h - 2), view.title, 2.9, tone="muted")
+        if now != ride:
+            posture_on(sheet, frame, view, ride, ghost=True)
+        posture_on(sheet, frame, view, now, ghost=False)
+        if view.up == 2 and now.wheels:
+            _ground(sheet, frame, view, now)
+        if view.title == "from behind" and len(now.wheels) == 2:
+            _middle(sheet, frame, now, roll_centre)
+
+
+def flat(view: View, p: Point3) -> tuple[float, float]:
+    """A point or direction as the view sees it."""
+    return view.flip * p[view.across], p[view.up]
+
+
+def fit(view: View, ride: Posture, now: Posture, x: float, y: float, w: float, h: float) -> Frame:
+    """Both postures inside a box of the sheet."""
+    points = [flat(view, p) for posture in (ride, now) for p in _extent(posture)]
+    xs, ys = [p[0] for p in points], [p[1] for p in points]
+    scale = min(w / max(1.0, max(xs) - min(xs)), h / max(1.0, max(ys) - min(ys)))
+    return Frame(x + w / 2 - scale * (max(xs) + min(xs)) / 2, y + h / 2 - scale * (max(ys) + min(ys)) / 2, scale)
+
+
+def _extent(posture: Posture) -> list[Point3]:
+    out = [p for s in posture.sticks for p in (s.a, s.b)] + [p for thing in posture.things for p in thing.points]
+    for wheel in posture.wheels:
+        x, y, z = wheel.centre
+        r, half = wheel.radius, wheel.width / 2
+        out += [(x + sx * r, y + sy * half, z + sz * r) for sx in (-1, 1) for sy in (-1, 1) for sz in (-1, 1)]
+    return out
+
+
+def posture_on(sheet: Sheet, frame: Frame, view: View, posture: Posture, *, ghost: bool) -> None:
+    """Wheels, things to miss, links and bodies; of a ghost dashed lines alone."""
+    for wheel in posture.wheels:
+        outline = [frame.at(*p) for p in _hull([flat(view, p) for p in _rims(wheel)])]
+        if ghost:
+            sheet.area(outline, style="hidden", tone="muted")
+        else:
+            sheet.area(outline, "sheet" if view.title != "from the left" else "none", "visible", ref="wheel")
+    for thing in () if ghost else posture.things:
+        outline = [frame.at(*p) for p in _hull([flat(view, p) for p in thing.points])]
+        if len(outline) > 2:
+            sheet.area(outline, "pale", "thin", "muted", ref=thing.ref)
+    for stick in posture.sticks:
+        a, b = frame.at(*flat(view, stick.a)), frame.at(*flat(view, stick.b))
+        if ghost:
+            sheet.line(a, b, "hidden", "muted")
+            continue
+        if stick.coil:
+            _coil(sheet, a, b, stick.coil * frame.scale, stick.ref)
+        elif stick.thick:
+            bar(sheet, a, b, stick.ref)
+            for end in (a, b):
+                sheet.circle(end, 0.95, "thin", "sheet", ref=stick.ref)
+        else:
+            sheet.line(a, b, "visible", "ink", stick.ref)
+
+
+def bar(
+    sheet: Sheet, a: tuple[float, float], b: tuple[float, float], ref: str, fill: Fill = "steel", tone: Tone = "ink"
+) -> None:  # fmt: skip
+    """A link as a bar."""
+    dx, dy = b[0] - a[0], b[1] - a[1]
+    size = (dx * dx + dy * dy) ** 0.5
+    if size < 1e-6:
+        return
+    nx, ny = -dy / size * 0.65, dx / size * 0.65
+    sheet.area(
+        ((a[0] + nx, a[1] + ny), (b[0] + nx, b[1] + ny), (b[0] - nx, b[1] - ny), (a[0] - nx, a[1] - ny)), fill, "thin", tone, ref
+    )  # fmt: skip
+
+
+def _coil(sheet: Sheet, a: tuple[float, float], b: tuple[float, float], across: float, ref: str) -> None:
+    """A damper with its spring: the line, and the spring as a zigzag in the middle of it."""
+    dx, dy = b[0] - a[0], b[1] - a[1]
+    size = (dx * dx + dy * dy) ** 0.5
+    sheet.line(a, b, "thin", "ink", ref)
+    if size < 2:
+        return
+    nx, ny = -dy / size * across / 2, dx / size * across / 2
+    turns, before = 9, (a[0] + 0.2 * dx, a[1] + 0.2 * dy)
+    for i in range(1, turns + 1):
+        share, sign = 0.2 + 0.6 * i / turns, 1 if i % 2 else -1
+        here = (a[0] + share * dx + sign * nx, a[1] + share * dy + sign * ny)
+        sheet.line(before, here, "thin", "ink", ref)
+        before = here
+
+
+@lru_cache(maxsize=16)  # three views ask for each wheel's
+def _rims(wheel: WheelShape) -> tuple[Point3, ...]:
+    """Points of the tyre's two outer circles."""
+    sx, sy, sz = wheel.spin
+    # two directions in the wheel's plane
+    ux, uy = -sy, sx
+    size = (ux * ux + uy * uy) ** 0.5 or 1.0
+    u = (ux / size, uy / size, 0.0)
+    v = (sy * u[2] - sz * u[1], sz * u[0] - sx * u[2], sx * u[1] - sy * u[0])
+    out = []
+    for half in (-wheel.width / 2, wheel.width / 2):
+        for i in range(48):
+            c, s = wheel.radius * cos(2 * pi * i / 48), wheel.radius * sin(2 * pi * i / 48)
+            out.append(
+                (
+                    wheel.centre[0] + half * sx + c * u[0] + s * v[0],
+                    wheel.centre[1] + half * sy + c * u[1] + s * v[1],
+                    wheel.centre[2] + half * sz + c * u[2] + s * v[2],
+                )
+            )
+    return tuple(out)
+
+
+def _hull(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
+    """Convex outline, counter-clockwise (monotone chain)."""
+    ordered = sorted(set(points))
+
+    def half(run: list[tuple[float, float]]) -> list[tuple[float, float]]:
+        out: list[tuple[float, float]] = []
+        for p in run:
+            while len(out) > 1 and (out[-1][0] - out[-2][0]) * (p[1] - out[-2][1]) <= (out[-1][1] - out[-2][1]) * (
+                p[0] - out[-2][0]
+            ):
+                out.pop()
+            out.append(p)
+        return out[:-1]
+
+    return half(ordered) + half(ordered[::-1])
+
+
+def _ground(sheet: Sheet, frame: Frame, view: View, now: Posture) -> None:
+    """Through the contacts, or level under the near wheel when the other stands behind it."""
+    contacts = sorted(frame.at(*flat(view, wheel.contact)) for wheel in now.wheels)
+    (x1, y1), (x2, y2) = contacts[0], contacts[-1]
+    if view.across == 1 and x2 - x1 > 1e-9:
+        slope = (y2 - y1) / (x2 - x1)
+        sheet.line((x1 - 14, y1 - 14 * slope), (x2 + 14, y2 + 14 * slope), "visible")
+    else:
+        x, y = frame.at(*flat(view, now.wheels[0].contact))
+        sheet.line((x - 26, y), (x + 26, y), "visible")
+
+
+def _middle(sheet: Sheet, frame: Frame, now: Posture, roll_centre: tuple[float, float] | None) -> None:
+    low = min(frame.at(0, wheel.contact[2])[1] for wheel in now.wheels)
+    x = frame.at(0, 0)[0]
+    sheet.line((x, low - 3), (x, low + 58), "centre", "muted")
+    if roll_centre is None:
+        return
+    y, height = roll_centre
+    one, two = (wheel.contact for wheel in now.wheels)
+    ground = one[2] + (two[2] - one[2]) * (y - one[1]) / (two[1] - one[1])
+    at = frame.at(-y, ground + height)
+    if not (low - 20 < at[1] < HEIGHT and 0 < at[0] < sheet.width):
+        return
+    for wheel in now.wheels:
+        sheet.line(at, frame.at(-wheel.contact[1], wheel.contact[2]), "hidden", "blue", "measure:roll_centre")
+    sheet.circle(at, 1.1, "thin", "blue", "blue", ref="measure:roll_centre")
+    sheet.text(
+        (at[0] + 2.5, at[1] + 1.2),
+        f"roll centre {sheet.numbers.main(height)}",
+        2.9,
+        tone="blue",
+        mono=True,
+        ref="measure:roll_centre",
+    )
+
+
+def _plots(sheet: Sheet, plots: tuple[Plot, ...], axis: Axis, marks: tuple[tuple[float, str, Tone], ...]) -> None:
+    low, high = 12.0, 150.0
+    travel, at = axis.places, axis.at
+    span = max(1e-9, travel[-1] - travel[0])
+    x0, gap = 14.0, 2.0
+    width = (PLOTS - 3 - x0 - gap * (len(plots) - 1)) / max(1, len(plots))
+
+    def y(value: float) -> float:
+        return low + (high - low) * (value - travel[0]) / span
+
+    for i, plot in enumerate(plots):
+        left = x0 + i * (width + gap)
+        sheet.box((left, low - 2), (left + width, high + 2), "pale", "dimension", "muted")
+        sheet.text((left + width / 2, high + 10), plot.name, 2.5, "middle", bold=True)
+        sheet.text(
+            (left + width / 2, high + 5),
+            _said(plot, sheet.numbers),
+            2.6,
+            "middle",
+            "blue",
+            mono=True,
+            bold=True,
+            ref=f"measure:{plot.name}",
+        )
+        known = [v for v in (*plot.values, *plot.other) if v is not None]
+        if not known:
+            continue
+        least, most = min(known), max(known)
+        margin = max((most - least) * 0.1, 1e-6)
+        least, most = least - margin, most + margin
+
+        def x(value: float, left: float = left, least: float = least, most: float = most) -> float:
+            return left + width * (value - least) / (most - least)
+
+        for values, style, tone in ((plot.other, "thin", "muted"), (plot.values, "visible", "ink")):
+            before: tuple[float, float] | None = None
+            for t, v in zip(travel, values, strict=False):
+                here = (x(v), y(t)) if v is not None else None
+                if here and before:
+                    sheet.line(before, here, style, tone, ref=f"measure:{plot.name}")  # type: ignore[arg-type]
+                before = here
+        if plot.now is not None:
+            sheet.circle((x(min(max(plot.now, least), most)), y(at)), 1.0, "thin", "blue", "blue")
+    right = PLOTS - 3
+    away = abs(y(at) - y(0)) > 3
+    rest = "ride" if axis.name == "travel" else "0"
+    _row(sheet, x0 - 2, right, y(0), "hidden", "muted", rest if away else "")
+    for value, word, tone in marks:
+        _row(sheet, x0 - 2, right, y(value), "thin", tone, word if abs(y(value) - y(at)) > 3 else "")
+    _row(sheet, x0 - 2, right, y(at), "thin", "blue", axis.said(at, sheet.numbers) if at else rest)
+    foot = {
+        "travel": "travel up the page, as it is on the car", "roll": "roll up the page, leaning right +",
+        "steer": "steer up the page, to the left +",
+    }[axis.name]  # fmt: skip
+    sheet.text(((x0 + right) / 2, low - 8), foot, 2.5, "middle", "muted")
+
+
+def _said(plot: Plot, numbers: Numbers) -> str:
+    if plot.now is None:
+        return "–"
+    sign = "+" if plot.signed and plot.now > 0 else "−" if plot.now < 0 else ""
+    size = numbers.main(abs(plot.now)) if plot.unit == "mm" else f"{abs(plot.now):.2f}{plot.unit}"
+    return f"{sign}{size}"
+
+
+def _row(sheet: Sheet, left: float, right: float, y: float, style: Style, tone: Tone, word: str) -> None:
+    sheet.line((left, y), (right, y), style, tone)
+    if word:
+        sheet.text((left - 1, y - 0.9), word, 2.5, "end", tone, bold=tone == "blue")

@@ -1,0 +1,147 @@
+"""What is to be drawn of an end at one position: its links, arms and wheels, in the body's axes."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tirante.core.document.end import End
+from tirante.core.mechanism.model import GROUND, Distance, Mark
+from tirante.core.mechanism.solve import CONVERGED, Positions
+from tirante.core.suspension import measures
+from tirante.core.suspension.assemble import Assembled
+from tirante.core.suspension.clearance import members, own_solids
+from tirante.core.suspension.cycle import Solved, solved_cycle
+from tirante.core.suspension.shown.end_view import Point3, Posture, Stick, Thing, WheelShape
+from tirante.core.suspension.template import Template
+
+
+def postures(template: Template, end: End, rows: NDArray[np.float64]) -> list[Posture | None]:
+    """A posture for each row (travel, roll, steer; 3 × n); None where the position is not reached."""
+    return postures_of(solved_cycle(template, end, rows))
+
+
+def postures_of(done: Solved) -> list[Posture | None]:
+    """A posture for each position of a solved end.
+
+    Of an independent end both sides are drawn, the right one as the mirror image of a left corner of its own.
+    """
+    known: dict[bytes, Posture | None] = {}  # a position that stands twice is looked at once
+    for i in range(done.rows.shape[1]):
+        key = done.rows[:, i].tobytes()
+        if key not in known:
+            known[key] = _whole(done, i)
+    return [known[done.rows[:, i].tobytes()] for i in range(done.rows.shape[1])]
+
+
+def _whole(done: Solved, i: int) -> Posture | None:
+    one, two = done.left, done.right
+    if one.assembled.beam:
+        return _one(one.assembled, one.solved, i, (1.0, -1.0))
+    left = _one(one.assembled, one.solved, i, (1.0,))
+    right = _one(two.assembled, two.solved, i, (1.0,)) if two else left  # the two sides are one and the same
+    return None if left is None or right is None else _joined(left, _mirror(right))
+
+
+def motion_posture(assembled: Assembled, solved: Positions, lane: int) -> Posture:
+    """What is in place of a suspension that is being put together, at one place of a free motion."""
+    held = {c.name for c in solved.system.mechanism.constraints}
+    found = _one(
+        assembled,
+        solved,
+        lane,
+        (1.0, -1.0) if assembled.beam else (1.0,),
+        dampers=any(n.startswith("dummy damper") for n in held),
+    )
+    assert found is not None
+    return found
+
+
+def _mirror(posture: Posture) -> Posture:
+    def m(p: Point3) -> Point3:
+        return p[0], -p[1], p[2]
+
+    return Posture(
+        sticks=tuple(Stick(a=m(s.a), b=m(s.b), ref=s.ref, thick=s.thick, coil=s.coil) for s in posture.sticks),
+        things=tuple(Thing(points=tuple(m(p) for p in t.points), ref=t.ref) for t in posture.things),
+        wheels=tuple(
+            WheelShape(centre=m(w.centre), spin=m(w.spin), radius=w.radius, width=w.width, contact=m(w.contact))
+            for w in posture.wheels
+        ),
+    )
+
+
+def _joined(left: Posture, right: Posture) -> Posture:
+    return Posture(
+        sticks=left.sticks + right.sticks, wheels=left.wheels + right.wheels, things=left.things + right.things
+    )
+
+
+def _one(
+    assembled: Assembled, solved: Positions, lane: int, sides: tuple[float, ...], *, dampers: bool = True
+) -> Posture | None:
+    if solved.status[lane] != CONVERGED:
+        return None
+    system = solved.system
+    poses, drives = solved.poses.take(np.array([lane])), solved.drives[:, [lane]]
+
+    def at(mark: Mark) -> Point3:
+        if mark.body == GROUND and mark.drive is None:
+            return mark.at
+        x, y, z = (float(v) for v in system.where(poses, mark, drives)[:, 0])
+        return x, y, z
+
+    held = {c.name for c in system.mechanism.constraints}
+    own = {c.name: c for c in system.mechanism.constraints}
+    sticks = []
+    for link in assembled.links:
+        if link.name in held:
+            joined = own[link.name]  # on a rack that is not held, its end moves with the rack
+            a, b = (joined.a, joined.b) if isinstance(joined, Distance) else (link.a, link.b)
+            sticks.append(Stick(a=at(a), b=at(b), ref=f"link:{link.name}", thick=True))
+    for body, parts in _bodies(assembled).items():
+        if body in system.index:  # else not put in place yet
+            sticks += [Stick(a=at(a), b=at(b), ref=f"body:{body}") for a, b in parts]
+    for member in members(assembled):
+        kind = member.name.split(",")[0]
+        if kind not in ("damper", *assembled.end.shafts) or (kind == "damper" and not dampers):
+            continue
+        if {member.a.body, member.b.body} <= {*system.index}:
+            coil = 2 * member.radius if member.name.startswith("damper") else 0.0
+            sticks.append(Stick(a=at(member.a), b=at(member.b), ref=f"member:{member.name}", coil=coil))
+    wheels = []
+    wheel = assembled.end.wheel
+    one = solved.take(slice(lane, lane + 1))
+    for side in sides:
+        if assembled.wheel(side).body not in system.index:
+            continue
+        state = measures.wheel_at(assembled, one, side)
+        centre, spin, contact = (_point(vector) for vector in (state.centre, state.spin, state.contact))
+        wheels.append(
+            WheelShape(centre=centre, spin=spin, radius=wheel.loaded_radius_mm, width=wheel.width_mm, contact=contact)
+        )
+    things = tuple(
+        Thing(points=tuple(at(Mark(solid.body, p)) for p in solid.outline()), ref=f"obstacle:{obstacle.name}")
+        for obstacle in assembled.end.obstacles for solid in own_solids(assembled, obstacle)
+        if solid.body in system.index and solid.outline()
+    )  # fmt: skip
+    return Posture(sticks=tuple(sticks), wheels=tuple(wheels), things=things)
+
+
+def _point(vector: NDArray[np.float64]) -> Point3:
+    x, y, z = (float(v) for v in vector[:, 0])
+    return x, y, z
+
+
+def _bodies(assembled: Assembled) -> dict[str, list[tuple[Mark, Mark]]]:
+    """The lines of every moving body: between its joints; of the wheel's body also to the wheel's centre."""
+    found = {body: assembled.edges(body) for body in assembled.mechanism.bodies}
+    for side in (1.0, -1.0) if assembled.beam else (1.0,):
+        wheel = assembled.wheel(side)
+        if wheel.body != assembled.axle_body or not assembled.beam:
+            found[wheel.body] += [(mark, wheel) for mark in assembled.joined(wheel.body)]
+    if assembled.beam:
+        # the axle is its tube: joints stand off it
+        one, two = (Mark(assembled.axle_body, m.at) for m in (assembled.wheel_centre, assembled.wheel_centre_right))
+        found[assembled.axle_body] = [(one, two)]
+    return found

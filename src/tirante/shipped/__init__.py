@@ -1,0 +1,1 @@
+"""The data files that ship, read once: templates, additions, load sets."""
