@@ -14,23 +14,26 @@ from typing import Any
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT / "src"))
 
-from tirante.core.document.adopt import adopt, adopt_arm  # noqa: E402
+from tirante.core.document.adopt import adopted, patched  # noqa: E402
 from tirante.core.document.car import Car, CornerMasses  # noqa: E402
 from tirante.core.document.catalogue import KINDS, Catalogue, read_csv  # noqa: E402
 from tirante.core.document.design import Design, SuspensionEnd, TravelBox, tied  # noqa: E402
 from tirante.core.document.end import End  # noqa: E402
 from tirante.core.document.fields import Length  # noqa: E402
+from tirante.core.document.joints import EndOfLink, HeldJoint  # noqa: E402
 from tirante.core.document.parts.arm import Arm, Gusset, Stud  # noqa: E402
-from tirante.core.document.parts.bracket import SaddleBase  # noqa: E402
+from tirante.core.document.parts.bracket import SaddleBase, TabPair  # noqa: E402
 from tirante.core.document.parts.common import CentreToCentre, LoadCase, OfEnd, RodEndEnd  # noqa: E402
 from tirante.core.document.parts.link import BoughtLink, FixedEnd, Link  # noqa: E402
 from tirante.core.document.settings import Settings  # noqa: E402
 from tirante.core.document.upgrades import dump_design  # noqa: E402
-from tirante.core.job.arms import sized_arm  # noqa: E402
-from tirante.core.job.loads import bare, with_loads  # noqa: E402
-from tirante.core.parts.link.sizing import propose_tab, size  # noqa: E402
-from tirante.shipped.load_sets import shipped_load_sets  # noqa: E402
+from tirante.core.job.memory import Memory  # noqa: E402
+from tirante.core.job.worked import Worked  # noqa: E402
+from tirante.core.parts.bracket.families.tab_pair import proportioned  # noqa: E402
+from tirante.core.parts.registry import kind_of  # noqa: E402
+from tirante.shipped import the_shelf  # noqa: E402
 
+MEMORY = Memory()
 SPACE = uuid.UUID("2b1c9f54-7a34-5f0b-8b1d-6c2c5d0d9a01")
 
 
@@ -51,24 +54,58 @@ def of_series(row: object, series: str) -> bool:
     return True
 
 
-def make(job: str, note: str, links: list[Link], catalogue: Catalogue, series: str, units: str = "mm") -> Design:
-    shelf = Catalogue(
-        **{kind: tuple(r for r in catalogue.rows(kind) if of_series(r, series)) for kind in KINDS}  # type: ignore[arg-type]
+def shelf_of(catalogue: Catalogue, series: str) -> Catalogue:
+    return Catalogue(**{kind: tuple(r for r in catalogue.rows(kind) if of_series(r, series)) for kind in KINDS})  # type: ignore[arg-type]
+
+
+def tabs_of(link: Link, ends: str, sizes: dict[str, Any], spacer: str | None = None) -> tuple[TabPair, list[HeldJoint]]:
+    """A tab pair for a link's ends, not made to suit them yet."""
+    pair = TabPair(
+        id=str(uuid.uuid5(uuid.NAMESPACE_OID, f"{link.id} tab pair")),
+        name=f"{link.name}, tabs",
+        side=link.side,
+        **sizes,
     )
-    design = Design(name=job, note=note, settings=Settings(units=units))  # type: ignore[arg-type]
-    for link in links:
+    joints = [
+        HeldJoint(id=str(uuid.uuid5(uuid.NAMESPACE_OID, f"{link.id} joint {end}")), held=EndOfLink(part=link.id, end=end), by=pair.id, spacer=spacer)  # type: ignore[arg-type]
+        for end in ends
+    ]  # fmt: skip
+    return pair, joints
+
+
+Asked = tuple[Link, str, dict[str, Any]]  # a link, the ends that tabs hold, the tabs' first sizes
+
+
+def make(job: str, note: str, links: list[Asked], catalogue: Catalogue, series: str, units: str = "mm") -> Design:
+    """The job's links with their tabs, each sized for what is typed for it."""
+    shelf = shelf_of(catalogue, series)
+    parts: list[Any] = []
+    brackets: list[Any] = []
+    joints: list[HeldJoint] = []
+    for link, ends, sizes in links:
         link = link.model_copy(update={"id": str(uuid.uuid5(SPACE, f"{job}/{link.name}"))})
-        found = size(link, design.settings, shelf)
-        if found.winner is None:
-            print(f"{job}: {link.name}: {found.advice}")
-            chosen = found.nearest.candidate.link if found.nearest else link
-        else:
-            chosen = found.winner.candidate.link
-            print(
-                f"{job}: {link.name}: {found.winner.candidate.assembly.tube.label}, {found.winner.candidate.assembly.grade.label}, {found.winner.worst.name} {found.winner.utilisation:.2f}"
-            )
-        design = adopt(design, chosen, catalogue)
+        parts.append(link)
+        if ends:
+            pair, held = tabs_of(link, ends, sizes)
+            brackets.append(pair)
+            joints += held
+    design = Design(
+        name=job, note=note, settings=Settings(units=units), parts=(*parts, *brackets), joints=tuple(joints)
+    )  # type: ignore[arg-type]
+    for part in parts:
+        design = sized(design, part, shelf, catalogue)
     return design
+
+
+def sized(design: Design, part: Any, shelf: Catalogue, catalogue: Catalogue) -> Design:
+    """A part and the brackets that hold it, sized from a shelf; its rows from the whole catalogue."""
+    found = kind_of(part).size(part, Worked(design, the_shelf(), MEMORY), shelf, "mass")
+    best = found.winner or found.nearest
+    print(f"{design.name}: {part.name}: {found.advice}")
+    if best is None:
+        return design
+    print(f"   {best.tube}, {best.grade}, {best.worst.name if best.worst else best.worst_told}")
+    return patched(design, adopted(design, best.parts, catalogue, best.joints))
 
 
 def at(body: str, point: str) -> dict[str, str]:
@@ -182,31 +219,26 @@ def with_ends(design: Design, car: Car, *ends: tuple[str, str, str, float, dict[
 
 def for_its_loads(design: Design, loads: str, shelf: Catalogue) -> Design:
     """The load set of its use, and every link that is tied to an end sized again for what that puts into it."""
-    design = with_loads(design.model_copy(update={"loads": shipped_load_sets()[loads]}))
-    for link in design.links:
-        if isinstance(link.between, OfEnd):
-            found = size(link, design.settings, shelf)
-            print(f"{design.name}: {link.name}: {found.advice}")
-            if found.winner:
-                print(
-                    f"   {found.winner.candidate.assembly.tube.label}, {found.winner.worst.name} {found.winner.utilisation:.2f} in {found.winner.worst.case}"
-                )
-                design = adopt(design, found.winner.candidate.link, shelf)
-    return bare(design)
+    design = design.model_copy(update={"loads": the_shelf().load_sets[loads]})
+    for link in design.of_kind(Link):
+        if link.of_end:
+            design = sized(design, link, shelf, shelf)
+    return design
 
 
 def with_arms(design: Design, end: str, arms: dict[str, dict[str, Any]], shelf: Catalogue) -> Design:
-    """Arms of an end as parts, each sized for the job's loads."""
+    """Arms of an end as parts, each sized for the job's loads; they stand after the links."""
     one = next(e for e in design.ends if e.name == end)
+    made = []
     for body, more in arms.items():
         name = f"{end} {body.replace('_', ' ')}"
-        arm = Arm(id=str(uuid.uuid5(SPACE, f"{design.name}/{name}")), name=name, end_id=one.id, body=body, **more)
-        found = sized_arm(arm, design, shelf)
-        assert found.arm
-        assert found.found.tube
-        assert found.found.grade
-        print(f"{design.name}: {name}: {found.found.tube.label}, {found.found.grade.label}; {found.advice}")
-        design = adopt_arm(design, found.arm, shelf)
+        made.append(
+            Arm(id=str(uuid.uuid5(SPACE, f"{design.name}/{name}")), name=name, end_id=one.id, body=body, **more)
+        )
+    members = [part for part in design.parts if not isinstance(part, TabPair)]
+    design = design.model_copy(update={"parts": (*members, *made, *design.of_kind(TabPair))})
+    for arm in made:
+        design = sized(design, arm, shelf, shelf)
     return design
 
 
@@ -232,29 +264,28 @@ def main() -> None:
         **{k: tuple(r for r in catalogue.rows(k) if getattr(r, "series", "inch") != "metric") for k in KINDS}
     )  # type: ignore[arg-type]
     joint, bolt = inch.joints[0], inch.bolts[0]
-    tab = propose_tab(joint, bolt, 4.0)
-    on_axle = tab.model_copy(update={"base": SaddleBase(tube_od=mm(76.2), wall_mm=6.35), "ends": "b"})
+    tab = proportioned(joint, bolt, 4.0)
+    on_axle = tab | {"base": SaddleBase(tube_od=mm(76.2), wall_mm=6.35)}
     marram = make(
         "Marram",
         "Beach-rescue buggy for a lifeboat station. Front: double wishbones. Rear: beam axle on three links and a Panhard rod.",
         [
-            blank(
+            (blank(
                 "Rear lower link", side="pair", between=of_end("Marram", "Rear", "lower link", "lower_chassis", "lower_axle", 840.782),
                 cases=(case("brake 1 g", -9800.0), case("bump 3 g at the stop", 12600.0, side=350.0), case("rock strike at mid-span", -4200.0, strike=6000.0)),
-                tab=tab,
-            ),
-            blank(
+            ), "ab", tab),
+            (blank(
                 "Rear upper link", side="centre", between=of_end("Marram", "Rear", "upper link", "upper_chassis", "upper_axle", 588.276),
-                cases=(case("brake 1 g", 13900.0), case("drive, first gear", -11200.0)), tab=on_axle,
-            ),
-            blank(
+                cases=(case("brake 1 g", 13900.0), case("drive, first gear", -11200.0)),
+            ), "b", on_axle),
+            (blank(
                 "Panhard rod", side="centre", between=of_end("Marram", "Rear", "Panhard rod", "panhard_chassis", "panhard_axle", 885.382),
-                cases=(case("corner 1 g", -7400.0), case("kerb 1 g", 9100.0)), tab=tab,
-            ),
-            blank(
+                cases=(case("corner 1 g", -7400.0), case("kerb 1 g", 9100.0)),
+            ), "ab", tab),
+            (blank(
                 "Front tie rod", side="pair", between=of_end("Marram", "Front", "tie rod", "tie_inner", "tie_outer", 372.183),
                 cases=(case("pothole 2 g", -5200.0), case("steering at rest", 4100.0)),
-            ),
+            ), "", {}),
         ],
         inch, "inch",
     )  # fmt: skip
@@ -262,14 +293,14 @@ def main() -> None:
         "Tern",
         "Hill-climb car with a five-member rear upright. Metric rod ends and tube.",
         [
-            blank(
+            (blank(
                 "Toe link", side="pair", between=of_end("Tern", "Rear", "toe link", "toe_inner", "toe_outer", 452.241),
                 cases=(case("corner 1.6 g", -5100.0), case("brake in corner", 3900.0)),
-            ),
-            blank(
+            ), "", {}),
+            (blank(
                 "Trailing link", side="pair", between=of_end("Tern", "Rear", "lower front link", "lower_front_inner", "lower_front_outer", 607.062),
-                cases=(case("brake 1.2 g", -9600.0), case("pothole 2 g", 11800.0)), tab=propose_tab(catalogue.joints[-5], next(b for b in catalogue.bolts if abs(b.diameter_mm - 12) < 0.1), 4.0),
-            ),
+                cases=(case("brake 1.2 g", -9600.0), case("pothole 2 g", 11800.0)),
+            ), "ab", proportioned(catalogue.joints[-5], next(b for b in catalogue.bolts if abs(b.diameter_mm - 12) < 0.1), 4.0)),
         ],
         catalogue, "metric",
     )  # fmt: skip
@@ -277,16 +308,16 @@ def main() -> None:
         "Quay",
         "Harbour flatbed on parallel links with a Watts linkage and air springs.",
         [
-            blank(
+            (blank(
                 "Parallel lower link", side="pair", between=CentreToCentre(length=Length(mm=685.8, typed="27 in")),
                 cases=(case("brake 1 g, laden", -16200.0), case("kerb 1 g", 14100.0)),
-                end_a=FixedEnd(what="rubber bush sleeve", centre_to_face=mm(28.6)), end_b=RodEndEnd(hand="RH"), tab=tab.model_copy(update={"ends": "b"}),
-            ),
-            blank(
+                end_a=FixedEnd(what="rubber bush sleeve", centre_to_face=mm(28.6)), end_b=RodEndEnd(hand="RH"),
+            ), "b", tab),
+            (blank(
                 "Watts link, bought", side="pair", between=CentreToCentre(length=Length(mm=431.8, typed="17 in")),
                 cases=(case("corner 0.8 g, laden", -8800.0), case("kerb 1 g", 10900.0)),
                 bought=BoughtLink(tube_length=Length(mm=457.2, typed="18 in"), keep="a"),
-            ),
+            ), "", {}),
         ],
         inch, "inch", units="in",
     )  # fmt: skip
@@ -316,7 +347,7 @@ def main() -> None:
     tern = for_its_loads(
         tern, "circuit", Catalogue(**{k: tuple(r for r in catalogue.rows(k) if of_series(r, "metric")) for k in KINDS})
     )  # type: ignore[arg-type]
-    quay = quay.model_copy(update={"loads": shipped_load_sets()["road"]})
+    quay = quay.model_copy(update={"loads": the_shelf().load_sets["road"]})
     for design in (marram, tern, quay):
         (ROOT / "data" / "demo" / f"{design.name.lower()}.json").write_text(dump_design(design))
 

@@ -7,12 +7,16 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-from tirante.core.document.adopt import adopt
+from tirante.core.document.adopt import adopted, patched
 from tirante.core.document.catalogue import KINDS, Catalogue, read_csv
+from tirante.core.document.parts.link import Link
 from tirante.core.document.upgrades import load_design
-from tirante.core.job.evaluate import evaluate, evaluate_link
-from tirante.core.parts.link.sizing import candidates, judge, size
-from tirante.shipped.templates import template_of
+from tirante.core.job.evaluate import evaluate, part_out
+from tirante.core.job.memory import Memory
+from tirante.core.job.worked import Worked
+from tirante.core.parts.link.kind import LINK
+from tirante.core.parts.link.sizing import candidates, judge
+from tirante.shipped import the_shelf
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -28,10 +32,9 @@ def _best(work: Callable[[], object], repeat: int = 3) -> float:
 
 def _end(name: str) -> tuple[Any, Any]:
     from tirante.core.document.end import End
-    from tirante.shipped.templates import shipped_templates
 
     end = End.model_validate_json((ROOT / f"data/ends/{name}.json").read_bytes())
-    return shipped_templates()[end.template], end
+    return the_shelf().templates[end.template], end
 
 
 def _one_by_one(name: str, rows: Any) -> float:
@@ -92,85 +95,71 @@ def cycle_rows() -> list[tuple[str, float]]:
     return found
 
 
+def _marram(memory: Memory | None = None) -> Worked:
+    return Worked(load_design((ROOT / "data/demo/marram.json").read_bytes()), the_shelf(), memory or Memory())
+
+
+def _carry(job: Worked) -> None:
+    """All load cases of both ends."""
+    for end in job.design.ends:
+        job.carried(end.id)
+
+
 def load_rows() -> list[tuple[str, float]]:
     """All cases of both ends anew, against from memory."""
-    from tirante.core.job.loads import loads_of, tracks_of
-    from tirante.core.loads.end_loads import end_loads
-
-    design = load_design((ROOT / "data/demo/marram.json").read_bytes())
-
-    def anew() -> None:
-        for end in design.ends:
-            standing = design.standing(end)
-            end_loads(
-                template_of(standing), standing, design.car, design.loads.cases, bump=end.box.bump_mm, droop=end.box.droop_mm,
-                tracks=tracks_of(design),
-            )  # fmt: skip
-
-    def remembered() -> None:
-        for end in design.ends:
-            loads_of(design, end)
-
-    remembered()
-    return [("all load cases of a car from memory, against carried anew", _best(anew) / _best(remembered))]
+    known = _marram()
+    _carry(known)
+    anew = _best(lambda: _carry(_marram()))
+    return [("all load cases of a car from memory, against carried anew", anew / _best(lambda: _carry(known)))]
 
 
-def _car_times(catalogue: Catalogue) -> tuple[float, float, float]:
-    """Seconds for all cases of both ends, for sizing all links and arms, and sets of parts judged or passed over a second."""
-    from tirante.core.job.arms import sized_arm
-    from tirante.core.job.loads import tracks_of, with_loads
+def _car_times(shelf: Catalogue) -> tuple[float, float, float]:
+    """Seconds for all load cases of the demo car, for sizing all of it, and sets of parts a second."""
     from tirante.core.job.size_all import size_all
-    from tirante.core.loads.end_loads import end_loads
 
-    design = load_design((ROOT / "data/demo/marram.json").read_bytes())
-    standing = [(design.standing(end), end.box) for end in design.ends]
-
-    def carry() -> None:
-        for end, box in standing:
-            end_loads(
-                template_of(end),
-                end,
-                design.car,
-                design.loads.cases,
-                bump=box.bump_mm,
-                droop=box.droop_mm,
-                tracks=tracks_of(design),
-            )
-
-    loaded = with_loads(design)
+    job = _marram()
+    _carry(job)
     considered = 0
 
     def all_of_it() -> None:
         nonlocal considered
-        considered = size_all(loaded.links, loaded.settings, catalogue).considered
-        considered += sum(sized_arm(arm, design, catalogue).found.considered for arm in design.arms)
+        considered = size_all(job, shelf).considered
 
     sized = _best(all_of_it)
-    return _best(carry), sized, considered / sized
+    return _best(lambda: _carry(_marram())), sized, considered / sized
 
 
 def run_bench() -> int:
     """Print the table."""
-    catalogue = Catalogue(
+    from tirante.core.parts.around import seen_between
+
+    shelf = Catalogue(
         **{kind: tuple(read_csv(kind, (ROOT / f"data/catalogue/{kind}.csv").read_text())) for kind in KINDS}  # type: ignore[arg-type]
     )
-    design = load_design((ROOT / "data/demo/marram.json").read_bytes())
-    link = design.links[0]
-    evaluate(design)
-    fresh = _best(lambda: [evaluate_link(one, design) for one in design.links])
-    remembered = _best(lambda: evaluate(design))
-    edited = adopt(design, link.model_copy(update={"name": "edited"}), catalogue)
+    memory = Memory()
+    job = _marram(memory)
+    link = job.design.of_kind(Link)[0]
+    evaluate(job)
+    links = job.design.of_kind(Link)
+    fresh = _best(lambda: [part_out(LINK.work_out(one, job), job) for one in links])
+    whole = _best(lambda: evaluate(_marram(memory)))
 
     def one_edit() -> None:
-        evaluate(edited.model_copy(update={"name": f"{time.perf_counter()}"}))
+        edited = adopted(job.design, [link.model_copy(update={"note": f"{time.perf_counter()}"})], shelf)
+        evaluate(Worked(patched(job.design, edited), the_shelf(), memory))
 
-    pool = candidates(link, design.settings, catalogue)
-    search = _best(lambda: size(link, design.settings, catalogue))
+    def anew() -> None:
+        evaluate(_marram())
+
+    cases = seen_between(link.between, link.side, link.cases, job)
+    pool = candidates(link, cases, job.settings, shelf)
+    search = _best(lambda: LINK.size(link, job, shelf, "mass"))
     sample = pool[:: max(1, len(pool) // 60)]
-    each = _best(lambda: [judge(one, design.settings, catalogue) for one in sample], 1) / len(sample) * len(pool)
+    each = _best(lambda: [judge(one, job.settings) for one in sample], 1) / len(sample) * len(pool)
+    all_anew = _best(anew)
     rows = [
-        ("a design from memory, against worked out anew", fresh / remembered),
-        ("one link edited, against the whole design", fresh / _best(one_edit)),
+        ("a design from memory, against worked out anew", all_anew / whole),
+        ("one link edited, against the whole design", all_anew / _best(one_edit)),
         (f"sizing by mass with the tube screen, against judging all {len(pool)}", each / search),
     ]
     rows += cycle_rows()
@@ -178,9 +167,12 @@ def run_bench() -> int:
     print("How many times as fast (this machine, this run):")
     for name, ratio in rows:
         print(f"  {ratio:8.1f} ×  {name}")
-    loads, sized, per_second = _car_times(catalogue)
+    loads, sized, per_second = _car_times(shelf)
     print(
         f"  all load cases of a full car, both ends: {loads:.3f} s; size all of it: {sized:.2f} s, {per_second:,.0f} sets of parts a second"
     )
-    print(f"  sizing one link: {search:.2f} s; one link worked out: {fresh / max(1, len(design.links)) * 1000:.1f} ms")
+    print(f"  sizing one link: {search:.2f} s; one link worked out: {fresh / max(1, len(links)) * 1000:.1f} ms")
+    print(
+        f"  a whole design of {len(job.design.parts)} parts worked out anew: {all_anew:.2f} s; shown from memory: {whole * 1000:.1f} ms"
+    )
     return 0

@@ -59,6 +59,20 @@ def describe(topic: Topic) -> str:
     )
 
 
+def answer(topic: str, payload: dict[str, Any]) -> dict[str, Any] | None:
+    """What `./tirante calc TOPIC --working` gives, for whoever shows the working; None when there is no such topic.
+
+    Args:
+        topic: its name.
+        payload: its input.
+
+    Raises:
+        ValidationError: the input's shape is wrong.
+        TiranteError: the core refused it.
+    """
+    return calculate(topic, payload, working=True) if topic in TOPICS else None
+
+
 def _calc(arguments: list[str]) -> int:
     parser = argparse.ArgumentParser(prog="tirante calc", add_help=False)
     parser.add_argument("topic", nargs="?")

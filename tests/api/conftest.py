@@ -11,6 +11,7 @@ from flask.testing import FlaskClient
 
 from tests.conftest import ROOT
 from tirante.api.app import Config, create_app
+from tirante.cli import answer
 from tirante.storage.pool import Database
 
 
@@ -21,7 +22,7 @@ def app(seeded: Database, tmp_path_factory: pytest.TempPathFactory) -> Flask:
     (static / "index.html").write_text((ROOT / "web/index.html").read_text())
     (static / "assets/a.js").write_text("1")
     (static / "favicon.svg").write_text("<svg/>")
-    return create_app(Config(database=seeded, static=static))
+    return create_app(Config(database=seeded, answers=answer, static=static))
 
 
 @pytest.fixture

@@ -9,6 +9,7 @@ from typing import Any
 import pytest
 from flask.testing import FlaskClient
 
+from tests.api.asked import of_kind, where
 from tirante.api.routing import OPERATIONS
 
 LINK = "/api/evaluate"
@@ -115,14 +116,15 @@ def test_every_route_refuses_what_is_not_its_shape(path: str, client: FlaskClien
 
 
 def test_a_save_that_is_refused_keeps_what_was_saved(client: FlaskClient, job: dict[str, Any]) -> None:
-    bad = _with(job["design"], ("links", 0, "cases", 0, "axial_n"), 1e30)
+    at = where(job["design"], of_kind(job["design"], "link")[0]["id"])
+    bad = _with(job["design"], ("parts", at, "side"), "upward")
     answer = client.put(
         f"/api/jobs/{job['job_id']}/draft",
         json={"save_id": str(uuid.uuid4()), "design": bad},
         headers={"If-Match": "1"},
     )
     assert answer.status_code == 422
-    assert answer.json["issues"][0]["path"] == "design.links.0.cases.0.axial_n"
+    assert answer.json["issues"][0]["path"] == f"design.parts.{at}.side"
     assert client.get(f"/api/jobs/{job['job_id']}").json["design"] == job["design"]
 
 
@@ -135,15 +137,16 @@ def test_a_wall_over_its_radius_names_the_row(client: FlaskClient, job: dict[str
 
 def test_pivots_that_coincide_are_named(client: FlaskClient, job: dict[str, Any]) -> None:
     point = [{"mm": v, "typed": None} for v in (10.0, 20.0, 30.0)]
-    bad = _with(job["design"], ("links", 0, "between"), {"kind": "pivots", "a": point, "b": point})
+    at = where(job["design"], of_kind(job["design"], "link")[0]["id"])
+    bad = _with(job["design"], ("parts", at, "between"), {"kind": "pivots", "a": point, "b": point})
     answer = client.post(LINK, json={"design": bad})
-    assert answer.json["issues"][0]["path"].startswith("design.links.0.between")
+    assert answer.json["issues"][0]["path"].startswith(f"design.parts.{at}.between")
     assert "coincide" in answer.json["issues"][0]["message"]
 
 
-def test_a_link_that_is_not_in_the_design(client: FlaskClient, job: dict[str, Any]) -> None:
+def test_a_part_that_is_not_in_the_design(client: FlaskClient, job: dict[str, Any]) -> None:
     for path in ("/api/draw", "/api/size", "/api/change", "/api/offers"):
-        assert client.post(path, json={"design": job["design"], "link_id": str(uuid.uuid4())}).status_code == 404
+        assert client.post(path, json={"design": job["design"], "part_id": str(uuid.uuid4())}).status_code == 404
 
 
 def test_a_bad_catalogue_file_loads_nothing_and_names_each_line(client: FlaskClient) -> None:
@@ -164,7 +167,7 @@ def test_a_bad_catalogue_file_loads_nothing_and_names_each_line(client: FlaskCli
 def test_an_error_of_our_own_is_a_fixed_sentence_with_its_request(
     client: FlaskClient, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    def broken(_design: object) -> None:
+    def broken(_job: object) -> None:
         raise RuntimeError("secret detail")
 
     monkeypatch.setattr("tirante.api.designs.evaluate", broken)
@@ -180,7 +183,8 @@ def test_any_field_of_loads_car_and_arms_may_be_anything(client: FlaskClient, jo
     plausible = ["ground", "lower_arm", "nowhere", 1e-9, 0.0, -3.0, 99_999.0, [0.0, 0.0, 0.0], {}]
     design = job["design"]
     places = [("loads", *p) for p in _paths(design["loads"])] + [("car", *p) for p in _paths(design["car"])]
-    places += [("arms", *p) for p in _paths(design["arms"])]
+    at = {part["id"]: where(design, part["id"]) for part in of_kind(design, "arm")}
+    places += [("parts", at[arm["id"]], *p) for arm in of_kind(design, "arm") for p in _paths(arm)]
     places += [
         ("ends", 0, "end", *p)
         for p in _paths(design["ends"][0]["end"])
@@ -193,7 +197,7 @@ def test_any_field_of_loads_car_and_arms_may_be_anything(client: FlaskClient, jo
             end = design["ends"][0]["id"]
             for route, body in (
                 ("/api/loads", {"end_id": end}),
-                ("/api/arms", {}),
+                ("/api/evaluate", {}),
                 ("/api/turn-sheet", {"end_id": end}),
             ):
                 text = json.dumps({"design": changed, **body})
@@ -225,7 +229,7 @@ def test_any_field_of_a_made_link_or_arm_may_be_anything(client: FlaskClient, jo
         {},
     ]
     design = json.loads(json.dumps(job["design"]))
-    bent, boxed = design["links"][0], design["links"][1]
+    bent, plain = of_kind(design, "link")[:2]
     bent |= {
         "bent": {"offset": {"mm": 15.0}, "from_ends": {"mm": 200.0}},
         "splice": {"at": {"mm": 250.0}, "length": {"mm": 120.0}, "wall_mm": 3.0},
@@ -233,23 +237,28 @@ def test_any_field_of_a_made_link_or_arm_may_be_anything(client: FlaskClient, jo
                   "machined": {"form": "clevis", "thickness_mm": 8.0, "width_mm": 32.0, "hole_mm": 12.2, "pin_mm": 12.0, "edge_mm": 24.0, "gap_mm": 16.0}},
     }  # fmt: skip
     bent["end_b"]["tapped_mm"] = 40.0
-    boxed["boxed"] = {
-        "height": {"mm": 70.0}, "width": {"mm": 60.0}, "side_mm": 5.0, "top_mm": 6.0, "bottom_mm": 5.0, "pad_at": {"mm": 300.0}
+    boxed = {
+        **{key: plain[key] for key in ("side", "between", "cases", "note")}, "kind": "boxed_link", "id": str(uuid.uuid4()), "name": "boxed",
+        "height": {"mm": 70.0}, "width": {"mm": 60.0}, "side_mm": 5.0, "top_mm": 6.0, "bottom_mm": 5.0, "pad_at": {"mm": 200.0}, "pad_offset_mm": 0.0,
     }  # fmt: skip
+    design["parts"].append(boxed)
     assert client.post("/api/evaluate", json={"design": design}).status_code == 200
-    kept = ("bent", "splice", "boxed", "end_a", "end_b", "welding")
-    places = [("links", i, *p) for i in (0, 1) for p in _paths(design["links"][i]) if p[0] in kept]
-    places += [("arms", i, *p) for i in (0, 1) for p in _paths(design["arms"][i])]
+    arms = of_kind(design, "arm")
+    tab = of_kind(design, "tab_pair")[0]
+    kept = ("bent", "splice", "end_a", "end_b", "welding")
+    places = [("parts", where(design, bent["id"]), *p) for p in _paths(bent) if p[0] in kept]
+    places += [("parts", where(design, part["id"]), *p) for part in (boxed, tab, *arms) for p in _paths(part)]
+    places += [("joints", 0, *p) for p in _paths(design["joints"][0])]
     told = refused = 0
     for path in rng.sample(places, min(70, len(places))):
         for bad in (*rng.sample(BAD, 1), *rng.sample(plausible, 3)):
             changed = _with(design, path, bad)
             for route, more in (
                 ("/api/evaluate", {}),
-                ("/api/draw", {"link_id": bent["id"], "view": "link"}),
-                ("/api/draw", {"link_id": boxed["id"], "view": "link"}),
-                ("/api/holds", {}),
-                ("/api/arms/drawing", {"arm_id": design["arms"][1]["id"]}),
+                ("/api/draw", {"part_id": bent["id"], "view": "drawing"}),
+                ("/api/draw", {"part_id": boxed["id"], "view": "drawing"}),
+                ("/api/draw", {"part_id": tab["id"], "view": "tab"}),
+                ("/api/draw", {"part_id": arms[1]["id"], "view": "drawing"}),
                 ("/api/first-to-give", {}),
             ):
                 text = json.dumps({"design": changed, **more})

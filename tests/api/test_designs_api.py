@@ -6,39 +6,57 @@ from typing import Any
 import pytest
 from flask.testing import FlaskClient
 
+from tests.api.asked import named, of_kind, put
 from tirante.calc import calculate
 
 
 def link_of(job: dict[str, Any], i: int = 0) -> dict[str, Any]:
-    return {"design": job["design"], "link_id": job["design"]["links"][i]["id"]}
+    return {"design": job["design"], "part_id": of_kind(job["design"], "link")[i]["id"]}
 
 
 def test_the_page_and_the_command_line_cannot_disagree(client: FlaskClient, job: dict[str, Any]) -> None:
-    for link in client.post("/api/evaluate", json={"design": job["design"]}).json["links"]:
-        for check in link["checks"]:
-            if not check["topic"] or check["key"] == "tab_detailing":
+    kinds = set()
+    for part in client.post("/api/evaluate", json={"design": job["design"]}).json["parts"]:
+        for check in part["checks"]:
+            if not check["topic"] or not check["figure"]:
                 continue
+            kinds.add(part["kind"])
             found: Any = calculate(check["topic"], check["topic_input"])
             for step in check["output"].split("."):
                 found = found[int(step)] if isinstance(found, list) else found[step]
-            assert found == check[check["figure"]]
+            assert found == pytest.approx(check[check["figure"]], rel=1e-8)
             shown = client.post("/api/working", json={"topic": check["topic"], "input": check["topic_input"]}).json
             assert shown["working"]
+    assert kinds == {"link", "arm", "tab_pair"}
 
 
-@pytest.mark.parametrize("view", ["link", "tab", "jig", "tab-flat"])
-def test_every_view_is_drawn_in_both_units(view: str, client: FlaskClient, job: dict[str, Any]) -> None:
-    for unit in ("mm", "in"):
-        body = {**link_of(job), "view": view, "end": 0, "turns": 0.0, "unit": unit}
-        drawing = client.post("/api/draw", json=body).json["drawing"]
-        assert drawing["items"]
-        xs = [item["x1"] for item in drawing["items"] if item["kind"] == "line"]
-        assert all(-1 <= x <= drawing["width"] + 1 for x in xs)
+def test_every_view_of_every_part_is_drawn_in_both_units(client: FlaskClient, job: dict[str, Any]) -> None:
+    seen = set()
+    for part in client.post("/api/evaluate", json={"design": job["design"]}).json["parts"]:
+        assert part["views"], part["name"]
+        for view in part["views"]:
+            for unit in ("mm", "in"):
+                body = {"design": job["design"], "part_id": part["id"], "view": view["name"], "end": 0, "unit": unit}
+                drawing = client.post("/api/draw", json=body).json["drawing"]
+                xs = [item["x1"] for item in drawing["items"] if item["kind"] == "line"]
+                assert xs
+                assert all(-1 <= x <= drawing["width"] + 1 for x in xs)
+                assert all(
+                    -1 <= y <= drawing["height"] + 1 for y in (i["y1"] for i in drawing["items"] if i["kind"] == "line")
+                )
+            seen.add((part["kind"], view["name"]))
+    assert {
+        ("link", "drawing"),
+        ("link", "jig"),
+        ("arm", "drawing"),
+        ("tab_pair", "tab"),
+        ("tab_pair", "tab-flat"),
+    } <= seen
 
 
 def test_turning_past_the_end_of_the_thread_is_said_in_the_drawing(client: FlaskClient, job: dict[str, Any]) -> None:
     def texts(turns: float) -> list[str]:
-        body = {**link_of(job), "view": "link", "end": 1, "turns": turns, "unit": "mm"}
+        body = {**link_of(job), "view": "drawing", "end": 1, "turns": turns, "unit": "mm"}
         return [i["text"] for i in client.post("/api/draw", json=body).json["drawing"]["items"] if i["kind"] == "text"]
 
     assert "runs out" not in texts(4.0)
@@ -47,8 +65,10 @@ def test_turning_past_the_end_of_the_thread_is_said_in_the_drawing(client: Flask
 
 
 def test_an_incomplete_link_says_what_is_missing_instead_of_a_drawing(client: FlaskClient, job: dict[str, Any]) -> None:
-    job["design"]["links"][0]["tube"] = None
-    answer = client.post("/api/draw", json={**link_of(job), "view": "link", "end": 1, "turns": 0.0, "unit": "mm"}).json
+    of_kind(job["design"], "link")[0]["tube"] = None
+    answer = client.post(
+        "/api/draw", json={**link_of(job), "view": "drawing", "end": 1, "turns": 0.0, "unit": "mm"}
+    ).json
     assert answer["drawing"] is None
     assert answer["faults"][0]["field"] == "tube"
     overview = client.post("/api/overview", json={"design": job["design"], "first": 0, "unit": "mm"}).json
@@ -60,27 +80,32 @@ def test_a_new_link_from_nothing_to_a_saw_length(client: FlaskClient) -> None:
     link_id = str(uuid.uuid4())
     between = {"kind": "length", "length": {"mm": 546.1, "typed": "21 1/2 in"}}
     body = {"design": design, "id": link_id, "name": "Link", "side": "pair", "between": between}
-    design = client.post("/api/links", json=body).json["design"]
-    assert [design["links"][0][e]["hand"] for e in ("end_a", "end_b")] == ["RH", "LH"]
-    refused = client.post("/api/size", json={"design": design, "link_id": link_id})
+    design = put(design, client.post("/api/links", json=body).json)
+    assert [design["parts"][0][e]["hand"] for e in ("end_a", "end_b")] == ["RH", "LH"]
+    refused = client.post("/api/size", json={"design": design, "part_id": link_id})
     assert refused.json["issues"][0]["path"] == "cases"
-    design["links"][0]["cases"] = [{"name": "push", "axial_n": -9000.0, "strike_n": 0.0, "side_n": 200.0}]
-    sized = client.post("/api/size", json={"design": design, "link_id": link_id}).json
+    design["parts"][0]["cases"] = [{"name": "push", "axial_n": -9000.0, "strike_n": 0.0, "side_n": 200.0}]
+    sized = client.post("/api/size", json={"design": design, "part_id": link_id}).json
     assert sized["winner"]["mass_kg"] <= sized["runner_up"]["mass_kg"]
-    design = client.post("/api/tab", json={"design": sized["winner"]["design"], "link_id": link_id}).json["design"]
+    design = put(design, sized["winner"]["patch"])
+    body = {"design": design, "part_id": link_id, "bracket_id": str(uuid.uuid4()), "joints": {"a": str(uuid.uuid4())}}
+    design = put(design, client.post("/api/brackets/new", json=body).json)
     found = client.post("/api/evaluate", json={"design": design}).json
-    assert found["links"][0]["stack"]["tube_cut_mm"] > 300
-    assert found["links"][0]["tab"]["gap_mm"] > 0
+    link, tab = found["parts"]
+    assert link["own"]["stack"]["tube_cut_mm"] > 300
+    assert tab["complete"], tab["faults"]
+    assert [item["what"] for item in found["cut_list"]["items"] if item["kind"] == "bolt"]
     assert found["cut_list"]["pieces"][0]["count"] == 2
 
 
 def test_choosing_a_part_copies_its_row_into_the_design(client: FlaskClient, job: dict[str, Any]) -> None:
     offered = client.post("/api/offers", json=link_of(job)).json["offers"]
-    other = next(key for key in offered["tube"] if key != job["design"]["links"][0]["tube"])
-    design = client.post("/api/choose", json={**link_of(job), "part": "tube", "key": other}).json["design"]
-    assert design["links"][0]["tube"] == other
+    other = next(key for key in offered["tube"] if key != of_kind(job["design"], "link")[0]["tube"])
+    design = client.post("/api/choose", json={**link_of(job), "field": "tube", "key": other}).json
+    design = put(job["design"], design)
+    assert of_kind(design, "link")[0]["tube"] == other
     assert other in [row["key"] for row in design["catalogue"]["tubes"]]
-    bad = client.post("/api/choose", json={**link_of(job), "part": "end_a.nut", "key": "nut-m8x1.25"})
+    bad = client.post("/api/choose", json={**link_of(job), "field": "end_a.nut", "key": "nut-m8x1.25"})
     assert (bad.status_code, bad.json["code"]) == (422, "does_not_fit")
 
 
@@ -88,7 +113,8 @@ def test_the_cheapest_change_is_worked_out_and_not_canned(client: FlaskClient, j
     one = client.post("/api/change", json=link_of(job, 0)).json
     two = client.post("/api/change", json=link_of(job, 2)).json
     assert one["sentence"] != two["sentence"]
-    changed = client.post("/api/evaluate", json={"design": one["found"]["design"]}).json["links"][0]
+    design = put(job["design"], one["found"]["patch"])
+    changed = named(client.post("/api/evaluate", json={"design": design}).json, of_kind(design, "link")[0]["name"])
     assert changed["status"] == "ok"
 
 

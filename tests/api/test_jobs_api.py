@@ -12,6 +12,7 @@ from flask.testing import FlaskClient
 
 from tests.conftest import ROOT
 from tirante.api.app import Config, create_app
+from tirante.cli import answer
 from tirante.server.mariadb import Instance
 from tirante.storage.pool import Database
 
@@ -102,7 +103,7 @@ def test_export_import_export_on_an_empty_database_is_byte_identical(
     }
     assert set(first) == {"Marram", "Tern", "Quay"}
     empty = Database(instance.bootstrap(f"empty_{worker_id}")[0], connections=2)
-    other = create_app(Config(database=empty)).test_client()
+    other = create_app(Config(database=empty, answers=answer)).test_client()
     for name, text in first.items():
         body = b'{"id": "%s", "design": %s}' % (new().encode(), text)
         made = other.post("/api/import", data=body, content_type="application/json").json

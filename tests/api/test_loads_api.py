@@ -9,6 +9,7 @@ from typing import Any
 import pytest
 from flask.testing import FlaskClient
 
+from tests.api.asked import named, of_kind, put
 from tirante.calc import calculate
 
 
@@ -96,27 +97,26 @@ def test_pick_up_loads_go_out_as_csv(client: FlaskClient, job: dict[str, Any]) -
 
 
 def test_worked_cases_reach_the_links_and_are_never_saved(client: FlaskClient, job: dict[str, Any]) -> None:
-    links = client.post("/api/evaluate", json={"design": job["design"]}).json["links"]
-    panhard = next(link for link in links if link["name"] == "Panhard rod")
-    assert any(case["worked"] for case in panhard["cases"])
-    sized = client.post("/api/size", json={"design": job["design"], "link_id": panhard["id"]}).json
-    kept = next(link for link in sized["winner"]["design"]["links"] if link["id"] == panhard["id"])
-    assert not any(case["worked"] for case in kept["cases"])
+    panhard = named(client.post("/api/evaluate", json={"design": job["design"]}).json, "Panhard rod")
+    worked = {case["name"] for case in panhard["own"]["cases"] if case["worked"]}
+    assert worked
+    sized = client.post("/api/size", json={"design": job["design"], "part_id": panhard["id"]}).json
+    (kept,) = [part for part in sized["winner"]["patch"]["parts"] if part["id"] == panhard["id"]]
+    assert not worked & {case["name"] for case in kept["cases"]}
 
 
 def test_the_whole_job_is_sized_and_holds(client: FlaskClient, job: dict[str, Any]) -> None:
     found = client.post("/api/size-all", json={"design": job["design"], "aim": "stocks"}).json
-    assert all(one["sized"] for one in found["links"])
-    assert found["stocks"] == len({(one["tube"], one["grade"]) for one in found["links"]})
-    arms = client.post("/api/arms", json={"design": found["design"]}).json["arms"]
-    assert all(arm["state"] in ("ok", "attention") for arm in arms)
-    after = client.post("/api/evaluate", json={"design": found["design"]}).json["links"]
-    assert all(link["status"] in ("ok", "attention") for link in after)
+    assert {one["kind"] for one in found["parts"]} == {"link", "arm"}
+    assert all(one["sized"] for one in found["parts"])
+    assert found["stocks"] == len({(one["tube"], one["grade"]) for one in found["parts"]})
+    after = client.post("/api/evaluate", json={"design": put(job["design"], found["patch"])}).json["parts"]
+    assert all(part["status"] in ("ok", "attention") for part in after)
     light = client.post("/api/size-all", json={"design": job["design"]}).json
     assert light["mass_kg"] <= found["mass_kg"] + 1e-9
     assert light["stocks"] >= found["stocks"]
     dear = client.post("/api/size-all", json={"design": job["design"], "aim": "cost"}).json
-    assert all(not one["sized"] and "price" in one["advice"] for one in dear["links"])
+    assert all(not one["sized"] and "price" in one["advice"] for one in dear["parts"])
 
 
 def test_the_turn_sheet_brings_the_toe_to_where_it_is_wanted(client: FlaskClient, job: dict[str, Any]) -> None:
@@ -182,15 +182,15 @@ def test_a_search_says_how_far_it_is_and_can_be_stopped(client: FlaskClient, job
     search = "00000000-0000-4000-8000-0000000000aa"
     assert client.get(f"/api/searches/{search}").json == {"done": 0, "of": 0}
     found = client.post("/api/size-all", json={"design": job["design"], "search_id": search}).json
-    whole = len(job["design"]["links"]) + len(job["design"]["arms"])
-    assert (found["stopped"], len(found["links"])) == (False, whole)
-    assert {one["kind"] for one in found["links"]} == {"link", "arm"}
+    whole = len(of_kind(job["design"], "link")) + len(of_kind(job["design"], "arm"))
+    assert (found["stopped"], len(found["parts"])) == (False, whole)
+    assert {one["kind"] for one in found["parts"]} == {"link", "arm"}
     assert client.get(f"/api/searches/{search}").json["of"] == whole
     other = search[:-1] + "b"
     assert client.post(f"/api/searches/{other}/stop", json={}).status_code == 200
     halted = client.post("/api/size-all", json={"design": job["design"], "search_id": other}).json
     assert halted["stopped"] is True
-    assert len(halted["links"]) < whole
+    assert len(halted["parts"]) < whole
 
 
 def test_what_gives_first_is_the_check_with_the_least_in_hand(client: FlaskClient, job: dict[str, Any]) -> None:
@@ -198,120 +198,109 @@ def test_what_gives_first_is_the_check_with_the_least_in_hand(client: FlaskClien
     rear = next(corner for corner in found["corners"] if corner["name"] == "Rear")
     times = [one["times"] for one in rear["gives"]]
     assert times == sorted(times)
-    links = client.post("/api/evaluate", json={"design": job["design"]}).json["links"]
-    own = {one["link_id"] for one in rear["gives"]}
+    parts = client.post("/api/evaluate", json={"design": job["design"]}).json["parts"]
+    own = {one["part_id"] for one in rear["gives"]}
     # no check of these links that a load asks for has less than the first
-    for link in links:
-        for check in link["checks"]:
-            if link["id"] in own and check["utilisation"] and check["case"] and check["unit"] in ("N", "MPa"):
+    for part in parts:
+        for check in part["checks"]:
+            if part["id"] in own and check["utilisation"] and check["case"] and check["unit"] in ("N", "MPa"):
                 assert check["factor"] / check["utilisation"] >= times[0] - 1e-9
     assert any("uprights" in word for word in found["not_checked"])
     front = next(corner for corner in found["corners"] if corner["name"] == "Front")
-    arms = [one for one in front["gives"] if one["kind"] == "arm"]
-    assert {one["link"] for one in arms} == {"Front upper arm", "Front lower arm"}
-    known = {
-        c["key"] for a in client.post("/api/arms", json={"design": job["design"]}).json["arms"] for c in a["checks"]
-    }
-    assert {one["key"] for one in arms} <= known
+    kinds = {part["id"]: part["kind"] for part in parts}
+    arms = [one for one in front["gives"] if kinds[one["part_id"]] == "arm"]
+    assert {one["of"] for one in arms} == {"Front upper arm", "Front lower arm"}
+    assert {one["key"] for one in arms} <= {c["key"] for p in parts if p["kind"] == "arm" for c in p["checks"]}
+    assert "tab_pair" in {kinds[one["part_id"]] for one in rear["gives"]}
     for screen in rear["fatigue"]:
         again = calculate("fatigue", shlex.split(screen["command"])[1])
         assert again[f"{again['governing']}_utilisation"] == pytest.approx(screen["share"], rel=1e-12)
-    assert {one["link"] for one in rear["fatigue"]} == {"Rear lower link", "Rear upper link", "Panhard rod"}
+    assert {one["name"] for one in rear["fatigue"]} == {"Rear lower link", "Rear upper link", "Panhard rod"}
 
 
 def test_arms_are_made_sized_and_worked_out(client: FlaskClient, job: dict[str, Any]) -> None:
-    design = {**job["design"], "arms": []}
+    design = {**job["design"], "parts": [], "joints": []}
     end = design["ends"][0]["id"]
-    before = client.post("/api/arms", json={"design": design}).json
-    assert before["missing"][end] == ["upper_arm", "lower_arm"]
+    before = client.post("/api/evaluate", json={"design": design}).json["not_made"]
+    assert {"upper arm", "lower arm"} <= {one["name"] for one in before if one["end_id"] == end}
     ids = [f"00000000-0000-4000-8000-00000000000{i}" for i in range(1, 4)]
-    made = client.post("/api/arms/new", json={"design": design, "end_id": end, "ids": ids}).json["design"]
-    assert [arm["body"] for arm in made["arms"]] == ["upper_arm", "lower_arm"]
-    bare = client.post("/api/arms", json={"design": made}).json["arms"]
+    body = {"design": design, "end_id": end, "ids": ids, "kinds": ["arm"]}
+    made = put(design, client.post("/api/parts/of-end", json=body).json)
+    assert [arm["body"] for arm in made["parts"]] == ["upper_arm", "lower_arm"]
+    bare = client.post("/api/evaluate", json={"design": made}).json["parts"]
     assert all("Size it" in arm["faults"][0]["message"] for arm in bare)
-    sized = client.post("/api/arms/size", json={"design": made, "arm_id": ids[0]}).json
-    arm = client.post("/api/arms", json={"design": sized["design"]}).json["arms"][0]
-    assert (arm["state"], arm["tube_label"]) == ("ok", sized["tube"])
+    sized = client.post("/api/size", json={"design": made, "part_id": ids[0]}).json["winner"]
+    arm = client.post("/api/evaluate", json={"design": put(made, sized["patch"])}).json["parts"][0]
+    assert (arm["status"], arm["stock"]) == ("ok", sized["tube"])
     assert arm["mass_kg"] == pytest.approx(sized["mass_kg"])
-    assert (
-        client.post(
-            "/api/arms/size", json={"design": made, "arm_id": "00000000-0000-4000-8000-0000000000ff"}
-        ).status_code
-        == 404
-    )
+    nobody = {"design": made, "part_id": "00000000-0000-4000-8000-0000000000ff"}
+    assert client.post("/api/size", json=nobody).status_code == 404
     wrong = json.loads(json.dumps(made))
-    wrong["arms"][0]["tube"] = "no-such"
-    refused = client.post("/api/arms", json={"design": wrong})
+    wrong["parts"][0]["tube"] = "no-such"
+    refused = client.post("/api/evaluate", json={"design": wrong})
     assert refused.status_code == 422
-    assert refused.json["issues"][0]["path"] == "design.arms.0.tube"
+    assert refused.json["issues"][0]["path"] == "design.parts.0.tube"
 
 
 def test_what_is_to_be_settled_names_arms_and_cases_where_they_are(client: FlaskClient, job: dict[str, Any]) -> None:
     design = json.loads(json.dumps(job["design"]))
-    design["arms"][1]["brace_at"] = None
-    design["arms"][1]["stud"]["diameter_mm"] = 8.0
-    design["arms"][0]["pivot_end"]["insert"] = None
+    arms = of_kind(design, "arm")
+    arms[1]["brace_at"] = None
+    arms[1]["stud"]["diameter_mm"] = 8.0
+    arms[0]["pivot_end"]["insert"] = None
     points = design["ends"][1]["end"]["points"]
     design["ends"][1]["end"]["bump_stop"] = None
     del points["stop_tip"], points["stop_pad"]
-    found = client.post("/api/holds", json={"design": design}).json["holds"]
+    found = client.post("/api/evaluate", json={"design": design}).json["holds"]
     assert [one["rank"] for one in found] == sorted((one["rank"] for one in found), reverse=True)
     stud = next(one for one in found if one["selection"] == "check:stud")
-    assert (stud["state"], stud["id"], stud["station"]) == ("stop", design["arms"][1]["id"], "members")
+    assert (stud["state"], stud["id"], stud["station"]) == ("stop", arms[1]["id"], "members")
     insert = next(one for one in found if one["selection"] == "field:pivot_end.insert")
-    assert (insert["state"], insert["id"]) == ("incomplete", design["arms"][0]["id"])
+    assert (insert["state"], insert["id"]) == ("incomplete", arms[0]["id"])
     case = next(one for one in found if one["station"] == "loads")
     assert "bump stop" in case["what"]
     assert case["id"] == design["ends"][1]["id"]
 
 
 def test_an_arm_is_drawn_flat_with_its_lengths_and_uses(client: FlaskClient, job: dict[str, Any]) -> None:
-    arm = job["design"]["arms"][1]
-    found = client.post("/api/arms/drawing", json={"design": job["design"], "arm_id": arm["id"]}).json
+    arms = of_kind(job["design"], "arm")
+    arm = arms[1]
+    found = client.post("/api/draw", json={"design": job["design"], "part_id": arm["id"], "view": "drawing"}).json
     items = found["drawing"]["items"]
     words = [item["text"] for item in items if item["kind"] == "text"]
-    told = next(
-        one for one in client.post("/api/arms", json={"design": job["design"]}).json["arms"] if one["id"] == arm["id"]
-    )
+    told = named(client.post("/api/evaluate", json={"design": job["design"]}).json, arm["name"])
     for name in ("front tube", "rear tube"):
-        assert any(f"{told['saw_mm'][name]:.1f} mm" in text for text in words)
-    shown = {check["shown"] for check in told["checks"] if check["key"].split(":")[0] in ("weld", "column")}
+        assert any(f"{told['own']['saw_mm'][name]:.1f} mm" in text for text in words)
+    shown = {check["shown"] for check in told["checks"] if check["key"].split(":")[0] in ("frame_weld", "frame_column")}
     assert shown & set(words)
     # the side lengths are those of the end's points
     points = job["design"]["ends"][0]["end"]["points"]
     side = sum((a - b) ** 2 for a, b in zip(points["lower_front"], points["lower_outer"], strict=True)) ** 0.5
     assert any(f"{side:.1f}" in text for text in words)
     assert "check:gusset" in {item.get("ref") for item in items}
-    offers = client.post(
-        "/api/arms/offers", json={"design": job["design"], "arm_id": job["design"]["arms"][0]["id"]}
-    ).json
-    assert job["design"]["arms"][0]["pivot_end"]["joint"] in offers["joints"]
-    chosen = client.post(
-        "/api/arms/choose",
-        json={"design": job["design"], "arm_id": arm["id"], "part": "joint", "key": offers["joints"][0]},
-    )
-    assert chosen.json["design"]["arms"][1]["pivot_end"]["joint"] == offers["joints"][0]
-    wrong = client.post(
-        "/api/arms/choose", json={"design": job["design"], "arm_id": arm["id"], "part": "joint", "key": "no-such"}
-    )
+    upper = {"design": job["design"], "part_id": arms[0]["id"]}
+    offers = client.post("/api/offers", json=upper).json["offers"]["pivot_end.joint"]
+    assert arms[0]["pivot_end"]["joint"] in offers
+    field = {"field": "pivot_end.joint"}
+    (chosen,) = client.post("/api/choose", json={**upper, **field, "key": offers[0]}).json["parts"]
+    assert chosen["pivot_end"]["joint"] == offers[0]
+    wrong = client.post("/api/choose", json={**upper, **field, "key": "no-such"})
     assert (wrong.status_code, wrong.json["issues"][0]["path"]) == (422, "key")
 
 
 def test_the_bend_of_a_link_is_taken_from_what_it_comes_near_to(client: FlaskClient, job: dict[str, Any]) -> None:
-    ids = {link["name"]: link["id"] for link in job["design"]["links"]}
-    near = client.post("/api/study/bend", json={"design": job["design"], "link_id": ids["Panhard rod"]}).json
+    ids = {link["name"]: link["id"] for link in of_kind(job["design"], "link")}
+    near = client.post("/api/study/bend", json={"design": job["design"], "part_id": ids["Panhard rod"]}).json
     assert near["offset_mm"] == int(near["offset_mm"]) > 0
     assert "exhaust" in near["says"]
-    far = client.post("/api/study/bend", json={"design": job["design"], "link_id": ids["Front tie rod"]}).json
+    far = client.post("/api/study/bend", json={"design": job["design"], "part_id": ids["Front tie rod"]}).json
     assert far["offset_mm"] is None
     assert "needs no bend" in far["says"]
-    loose = {
-        **job["design"],
-        "links": [{**job["design"]["links"][0], "between": {"kind": "length", "length": {"mm": 500.0, "typed": None}}}],
-    }
-    told = client.post("/api/study/bend", json={"design": loose, "link_id": loose["links"][0]["id"]}).json
+    length = {"kind": "length", "length": {"mm": 500.0, "typed": None}}
+    loose = {**job["design"], "joints": [], "parts": [{**of_kind(job["design"], "link")[0], "between": length}]}
+    told = client.post("/api/study/bend", json={"design": loose, "part_id": loose["parts"][0]["id"]}).json
     assert "no suspension end" in told["says"]
     gone = client.post(
-        "/api/study/bend", json={"design": job["design"], "link_id": "00000000-0000-4000-8000-0000000000ff"}
+        "/api/study/bend", json={"design": job["design"], "part_id": "00000000-0000-4000-8000-0000000000ff"}
     )
     assert gone.status_code == 404

@@ -9,6 +9,7 @@ import pdfplumber
 import pytest
 from flask.testing import FlaskClient
 
+from tests.api.asked import put
 from tirante.calc import calculate
 from tirante.core.document.upgrades import load_design
 
@@ -101,34 +102,39 @@ def test_the_measuring_sheet_names_every_point_and_length(client: FlaskClient, j
 
 def test_links_made_from_an_end_follow_it_and_are_loose_when_it_goes(client: FlaskClient, job: dict[str, Any]) -> None:
     end_id = job["design"]["ends"][1]["id"]
-    job["design"]["links"] = []
-    body = {"design": job["design"], "end_id": end_id, "ids": [str(uuid.uuid4()) for _ in range(9)]}
-    made = client.post("/api/ends/links", json=body).json["design"]
-    assert [link["name"] for link in made["links"]] == ["Rear lower link", "Rear upper link", "Rear Panhard rod"]
-    assert [link["side"] for link in made["links"]] == ["pair", "centre", "centre"]
-    again = client.post("/api/ends/links", json={**body, "design": made}).json["design"]
-    assert len(again["links"]) == 3
+    job["design"]["parts"], job["design"]["joints"] = [], []
+    body = {"design": job["design"], "end_id": end_id, "ids": [str(uuid.uuid4()) for _ in range(9)], "kinds": ["link"]}
+    made = put(job["design"], client.post("/api/parts/of-end", json=body).json)
+    assert [link["name"] for link in made["parts"]] == ["Rear lower link", "Rear upper link", "Rear Panhard rod"]
+    assert [link["side"] for link in made["parts"]] == ["pair", "centre", "centre"]
+    again = client.post("/api/parts/of-end", json={**body, "design": made}).json
+    assert again["parts"] == []
     x, y, z = made["ends"][1]["end"]["points"]["lower_axle"]
     made["ends"][1]["end"]["points"]["lower_axle"] = [x, y, z + 100]
-    evaluated = client.post("/api/evaluate", json={"design": made}).json["links"]
+    evaluated = client.post("/api/evaluate", json={"design": made}).json["parts"]
     a = made["ends"][1]["end"]["points"]["lower_chassis"]
-    assert evaluated[0]["length_mm"] == pytest.approx(
+    assert evaluated[0]["own"]["length_mm"] == pytest.approx(
         sum((p - q) ** 2 for p, q in zip(a, (x, y, z + 100), strict=True)) ** 0.5
     )
     made["ends"] = made["ends"][:1]
-    loose = client.post("/api/evaluate", json={"design": made}).json["links"][0]
+    loose = client.post("/api/evaluate", json={"design": made}).json["parts"][0]
     assert [fault["field"] for fault in loose["faults"]] == ["between"]
 
 
 def test_an_addition_is_put_on_and_taken_off_without_a_trace(client: FlaskClient, job: dict[str, Any]) -> None:
     rear = {"design": job["design"], "end_id": job["design"]["ends"][1]["id"], "addition": "steered-axle"}
-    put = client.post("/api/ends/add", json={**rear, "present": True}).json["design"]
-    found = client.post("/api/study", json={"design": put, "end_id": rear["end_id"]}).json
+
+    def with_end(answer: Any) -> dict[str, Any]:
+        end = answer.json["end"]
+        return {**job["design"], "ends": [end if one["id"] == end["id"] else one for one in job["design"]["ends"]]}
+
+    added = with_end(client.post("/api/ends/add", json={**rear, "present": True}))
+    found = client.post("/api/study", json={"design": added, "end_id": rear["end_id"]}).json
     assert found["faults"] == []
     assert "toe_deg" in found["columns"]
-    kind = client.post("/api/ends/kind", json={"design": put, "end_id": rear["end_id"]}).json["template"]
+    kind = client.post("/api/ends/kind", json={"design": added, "end_id": rear["end_id"]}).json["template"]
     assert {"track rod", "drag link"} <= set(kind["links"])
-    off = client.post("/api/ends/add", json={**rear, "design": put, "present": False}).json["design"]
+    off = with_end(client.post("/api/ends/add", json={**rear, "design": added, "present": False}))
     assert off["ends"][1] == job["design"]["ends"][1]
     refused = client.post("/api/ends/add", json={**rear, "end_id": job["design"]["ends"][0]["id"], "present": True})
     assert refused.status_code == 422

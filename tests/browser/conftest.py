@@ -14,6 +14,7 @@ from waitress.server import create_server
 
 from tests.conftest import ROOT
 from tirante.api.app import Config, create_app
+from tirante.cli import answer
 from tirante.server.mariadb import free_port
 from tirante.storage.pool import Database
 
@@ -39,7 +40,7 @@ def address(seeded: Database, front_end: Path) -> Iterator[str]:
     """Where the server listens."""
     port = free_port()
     server = create_server(
-        create_app(Config(database=seeded, static=front_end)), host="127.0.0.1", port=port, threads=6
+        create_app(Config(database=seeded, answers=answer, static=front_end)), host="127.0.0.1", port=port, threads=6
     )
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()

@@ -82,7 +82,7 @@ def test_a_fixed_exposure_is_typed_and_its_bottoming_is_said(page: Page, job: st
 
 def test_a_link_is_removed_and_undo_brings_it_back(page: Page, job: str) -> None:
     open_set(page, job, "Front tie rod")
-    page.get_by_role("button", name="Remove this link").click()
+    page.get_by_role("button", name="Take out this link").click()
     expect(page.get_by_role("link", name="Front tie rod")).to_have_count(0)
     page.get_by_role("button", name="Undo", exact=True).click()
     expect(page.get_by_role("link", name="Front tie rod")).to_be_visible()
@@ -95,6 +95,7 @@ def test_a_tab_s_fields_move_its_drawing_and_its_checks(page: Page, job: str) ->
     page.keyboard.press("6")
     drawing = page.locator("[data-drawing=tab]")
     expect(drawing).to_be_visible()
+    page.get_by_role("tab", name="What it is").click()
     page.get_by_label("Shim each side").fill("2.5")
     expect(drawing.locator("text", has_text="27.2")).to_be_visible()
     page.get_by_label("Hole to free end").fill("30")
@@ -115,6 +116,7 @@ def test_spacers_that_fit_the_ball_are_offered_and_bring_their_bolt(page: Page, 
     expect(page.locator("[data-drawing=link]")).to_be_visible()
     page.keyboard.press("6")
     expect(page.locator("[data-drawing=tab]")).to_be_visible()
+    page.get_by_role("tab", name="What it is").click()
     page.get_by_label("Spacer").click()
     options = page.get_by_role("option")
     expect(options.first).to_be_visible()

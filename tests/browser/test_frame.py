@@ -140,7 +140,7 @@ def test_keys_reach_every_station_and_help(page: Page, job: str) -> None:
     page.keyboard.press("]")
     expect(page.get_by_role("heading", name="Rear upper link")).to_be_visible()
     page.keyboard.press("/")
-    page.get_by_role("combobox", name="Find a link, a check, a station").fill("Panhard rod: Column, AISC")
+    page.get_by_role("combobox", name="Find a part, a check, a station").fill("Panhard rod: Column, AISC")
     page.keyboard.press("Enter")
     expect(page.locator("[data-check=column_aisc]").get_by_test_id("working")).to_be_visible()
 

@@ -13,7 +13,7 @@ def test_a_new_end_from_a_template_moves_by_keyboard(page: Page, address: str) -
     page.goto(address)
     page.get_by_label("Name of a new job").fill("Ends")
     page.get_by_role("button", name="Start a job").click()
-    expect(page.get_by_text("No link yet")).to_be_visible()
+    expect(page.get_by_text("No member yet")).to_be_visible()
     page.keyboard.press("3")
     expect(page.get_by_text("Nothing to move yet")).to_be_visible()
     page.keyboard.press("2")

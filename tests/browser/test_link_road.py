@@ -63,11 +63,13 @@ def test_a_new_link_from_a_length_to_its_pack(page: Page, address: str, tmp_path
     saved(page)
 
     page.keyboard.press("6")
+    expect(page.get_by_text("Nothing in this job holds end A and end B")).to_be_visible()
     page.get_by_role("button", name="Add a tab pair").click()
     expect(page.locator("[data-drawing=tab]")).to_be_visible()
     page.get_by_role("tab", name="Will it hold?").click()
     expect(page.locator("[data-check=tab_tearout]")).to_be_visible()
     page.keyboard.press("7")
+    page.get_by_role("link", name=re.compile("^Trailing link")).click()
     expect(page.locator("[data-drawing=jig]")).to_be_visible()
     expect(page.get_by_text("pin to pin, cold")).to_be_visible()
     page.keyboard.press("8")
@@ -78,7 +80,9 @@ def test_a_new_link_from_a_length_to_its_pack(page: Page, address: str, tmp_path
     with zipfile.ZipFile(io.BytesIO(Path(download.value.path()).read_bytes())) as pack:
         assert {n.rsplit(".", 1)[1] for n in pack.namelist()} == {"pdf", "dxf", "svg", "csv", "json"}
         design = json.loads(pack.read("design.json"))
-    assert design["links"][0]["between"]["length"] == {"mm": 546.1, "typed": "21 1/2 in"}
+    link, tab = design["parts"]
+    assert {joint["by"] for joint in design["joints"]} == {tab["id"]}
+    assert link["between"]["length"] == {"mm": 546.1, "typed": "21 1/2 in"}
 
     # the design file opens as another job
     file = tmp_path / "again.json"
@@ -152,7 +156,7 @@ def test_a_check_opens_to_its_working_and_the_line_repeats_it(page: Page, job: s
     job_id = job.rsplit("/", 1)[1]
     design = page.request.get(f"{job.rsplit('/jobs', 1)[0]}/api/jobs/{job_id}").json()["design"]
     evaluated = page.request.post(f"{job.rsplit('/jobs', 1)[0]}/api/evaluate", data={"design": design}).json()
-    link = next(one for one in evaluated["links"] if one["id"] == link_id)
+    link = next(one for one in evaluated["parts"] if one["id"] == link_id)
     assert found["critical_n"] == next(c for c in link["checks"] if c["key"] == "column")["capacity"]
     expect(page.get_by_text("Not checked:")).to_be_visible()
 
@@ -194,11 +198,11 @@ def test_the_cheapest_change_is_taken_and_clears_the_check(page: Page, job: str)
 
 
 def test_a_saddle_that_is_not_square_is_refused_by_name(page: Page, job: str) -> None:
-    page.goto(job)
-    page.get_by_role("link", name="Rear upper link").click()
-    expect(page.locator("[data-drawing=link]")).to_be_visible()
+    open_link(page, job, "Rear upper link")
     page.keyboard.press("6")
     expect(page.locator("[data-drawing=tab]")).to_be_visible()
+    expect(page.locator("[data-drawing=tab]")).to_be_visible()
+    page.get_by_role("tab", name="What it is").click()
     page.get_by_label("Plate to tube axis").fill("60")
     expect(page.get_by_role("alert").first).to_contain_text("oblique")
     page.get_by_label("Plate to tube axis").fill("90")

@@ -10,8 +10,9 @@ import pytest
 
 from tests.conftest import ROOT
 from tests.core.test_suspension import example
+from tests.jobs import arms, part_of, template_of, with_part, work
 from tirante.calc import calculate
-from tirante.core.document.adopt import adopt_arm
+from tirante.core.document.adopt import adopted, patched
 from tirante.core.document.car import Car
 from tirante.core.document.catalogue import KINDS, Catalogue, grade_comes_as, read_csv
 from tirante.core.document.design import Design
@@ -20,18 +21,16 @@ from tirante.core.document.parts.arm import Arm, Gusset, Stud
 from tirante.core.document.settings import DesignFactors
 from tirante.core.document.upgrades import dump_design, load_design
 from tirante.core.errors import InputError
-from tirante.core.job.arms import setting_of, sized_arm, worked_arm
-from tirante.core.job.loads import loads_of
 from tirante.core.loads.end_loads import EndLoads, end_loads
 from tirante.core.members.column import column_strength
 from tirante.core.members.tube import Section
 from tirante.core.parts.arm.ends import arm_sides_of
 from tirante.core.parts.arm.frame import places_of
 from tirante.core.parts.arm.judged import ArmResult, ArmSetting, arm_result, judged, size_arm
-from tirante.core.parts.link.assembly import Misfit
+from tirante.core.parts.arm.kind import ARM, ArmMade
+from tirante.core.parts.part import Misfit, Part
 from tirante.core.suspension.changed import lengthened, shifted
 from tirante.core.suspension.cycle import wheel_columns
-from tirante.shipped.templates import template_of
 
 SHELF = Catalogue(**{kind: tuple(read_csv(kind, (ROOT / f"data/catalogue/{kind}.csv").read_text())) for kind in KINDS})  # type: ignore[arg-type]
 TUBE = next(row for row in SHELF.tubes if row.key == "tube-1.25x0.120")
@@ -42,9 +41,7 @@ def job(*cases: CarCase) -> tuple[Design, EndLoads]:
     design = load_design((ROOT / "data/demo/marram.json").read_bytes())
     if cases:
         design = design.model_copy(update={"loads": LoadSet(cases=cases)})
-    found = loads_of(design, design.ends[0])
-    assert not isinstance(found, InputError)
-    return design, found
+    return design, work(design).carried(design.ends[0].id)
 
 
 def worked(body: str, *cases: CarCase, **more: Any) -> ArmResult:
@@ -54,6 +51,30 @@ def worked(body: str, *cases: CarCase, **more: Any) -> ArmResult:
 
 def an_arm(design: Design, body: str, **more: Any) -> Arm:
     return Arm(id="00000000-0000-4000-8000-000000000001", name="arm", end_id=design.ends[0].id, body=body, **more)
+
+
+def stands_in(design: Design) -> ArmSetting:
+    """As the job sets its front arms."""
+    return ARM.setting(an_arm(design, "upper_arm"), work(design))
+
+
+def sized_arm(arm: Arm, design: Design) -> Arm:
+    found = ARM.size(arm, work(with_part(design, arm)), SHELF, "mass")
+    assert found.winner, found.advice
+    (sized,) = found.winner.parts
+    assert isinstance(sized, Arm)
+    return sized
+
+
+def worked_arm(arm: Arm, design: Design) -> Part:
+    """The arm in its job, with its rows taken up."""
+    patch = adopted(design, [arm], SHELF)
+    return part_of(arm, patched(design, patch))
+
+
+def made(part: Part) -> ArmMade:
+    assert isinstance(part.own, ArmMade)
+    return part.own
 
 
 def setting(design: Design, found: EndLoads) -> ArmSetting:
@@ -172,7 +193,7 @@ def test_what_is_no_arm_and_what_has_no_load_is_refused() -> None:
 def test_what_an_arm_gives_tilts_the_wheel_by_the_joint_s_way_over_the_kingpin(body: str, own: str, other: str) -> None:
     design, _ = job()
     end = design.ends[0]
-    result = arm_result(an_arm(design, body), TUBE, GRADE, setting_of(design, end))
+    result = arm_result(an_arm(design, body), TUBE, GRADE, stands_in(design))
     assert result.gives
     height = end.end.points[own][2] - end.end.points[other][2]
     # with the wheel's height held the other arm swings a little too: near the plain triangle, not on it
@@ -185,7 +206,7 @@ def test_what_an_arm_gives_tilts_the_wheel_by_the_joint_s_way_over_the_kingpin(b
 
 def test_a_tube_twice_as_thick_gives_about_half_and_a_stiff_one_nothing() -> None:
     design, _ = job()
-    stands = setting_of(design, design.ends[0])
+    stands = stands_in(design)
     arm = an_arm(design, "upper_arm")
     heavy = next(row for row in SHELF.tubes if row.key == "tube-1.25x0.250")
     light, more = (arm_result(arm, tube, GRADE, stands).gives for tube in (TUBE, heavy))
@@ -217,14 +238,17 @@ def test_every_figure_of_an_arm_comes_out_of_the_command_line() -> None:
         design, "lower_arm", brace_at=0.6, gusset=Gusset(reach_mm=100.0, thickness_mm=5.0), pivots="rod ends",
         stud=Stud(diameter_mm=18.0, lever_mm=18.0, holds_in_n=60_000.0),
     )  # fmt: skip
-    found = sized_arm(arm, design, SHELF)
-    assert found.arm
-    job_now = adopt_arm(design, found.arm, SHELF)
-    done = worked_arm(found.arm, job_now)
+    done = worked_arm(sized_arm(arm, design), design)
     assert done.complete
-    assert {"stud", "pull_out", "gusset", "engagement", "shank_bending", "weld:front tube", "column:rear tube"} <= {
-        c.key for c in done.checks
-    }
+    assert {
+        "stud",
+        "pull_out",
+        "gusset",
+        "engagement",
+        "shank_bending",
+        "frame_weld:front tube",
+        "frame_column:rear tube",
+    } <= {c.key for c in done.checks}
     assert list(done.checks) == sorted(done.checks, key=lambda c: -(c.utilisation or -1.0))
     seen = 0
     for check in done.checks:
@@ -244,12 +268,9 @@ def test_every_figure_of_an_arm_comes_out_of_the_command_line() -> None:
 def test_the_rod_ends_of_a_sized_arm_are_the_lightest_that_hold() -> None:
     design, _ = job()
     arm = an_arm(design, "lower_arm", pivots="rod ends", brace_at=0.6)
-    found = sized_arm(arm, design, SHELF)
-    assert found.arm
-    sized = found.arm
-    done = worked_arm(sized, adopt_arm(design, sized, SHELF))
+    sized = sized_arm(arm, design)
+    done = worked_arm(sized, design)
     assert all(check.passed for check in done.checks)
-    assert done.result
     chosen = next(row for row in SHELF.joints if row.key == sized.pivot_end.joint)
     lighter = [row for row in SHELF.joints if row.mass_kg < chosen.mass_kg]
     tried = 0
@@ -259,7 +280,7 @@ def test_the_rod_ends_of_a_sized_arm_are_the_lightest_that_hold() -> None:
             assert nut
             end = sized.pivot_end.model_copy(update={"joint": joint.key, "insert": insert.key, "nut": nut.key})
             other = sized.model_copy(update={"pivot_end": end})
-            sides = arm_sides_of(other, done.result.places, done.result.frames, SHELF, design.settings)
+            sides = arm_sides_of(other, made(done).result.places, made(done).result.frames, SHELF, design.settings)
             fails = [one for one in sides if isinstance(one, Misfit) or not all(c.passed for c in one.checks)]
             assert fails, (joint.key, insert.key)
             tried += 1
@@ -268,7 +289,7 @@ def test_the_rod_ends_of_a_sized_arm_are_the_lightest_that_hold() -> None:
 
 def test_a_joint_moved_on_its_arm_is_an_arm_whose_sides_have_grown() -> None:
     design, _ = job()
-    ride = setting_of(design, design.ends[0]).ride
+    ride = stands_in(design).ride
     assert ride
     points = design.ends[0].end.points
     one, two, outer = (np.array(points[name]) for name in ("lower_front", "lower_rear", "lower_outer"))
@@ -318,34 +339,35 @@ def test_ratings_of_its_joints_are_held_against_the_whole_force_on_them() -> Non
         design, "upper_arm", tube="tube-1.25x0.120", grade="4130n-thin", pivots="spherical bearings",
         outer="spherical bearing in a cup", outer_rating_n=40_000.0, pivot_rating_n=30_000.0,
     )  # fmt: skip
-    rated = worked_arm(arm, adopt_arm(design, arm, SHELF))
-    assert rated.result
+    rated = worked_arm(arm, design)
     checks = {check.key: check for check in rated.checks}
     factor = design.settings.factors.joint
-    assert checks["outer_joint"].demand == pytest.approx(rated.result.outer.force * factor)
-    assert checks["outer_joint"].utilisation == pytest.approx(rated.result.outer.force * factor / 40_000)
+    assert checks["outer_joint"].demand == pytest.approx(made(rated).result.outer.force * factor)
+    assert checks["outer_joint"].utilisation == pytest.approx(made(rated).result.outer.force * factor / 40_000)
     # nothing acts on this arm but at its three joints: two pivots hold what the outer one brings
-    worst = max(float(np.linalg.norm(one.outer_force)) for one in rated.result.frames)
+    worst = max(float(np.linalg.norm(one.outer_force)) for one in made(rated).result.frames)
     assert checks["pivot_joint"].demand > 0.5 * worst * factor
     assert checks["pivot_joint"].demand < 3 * worst * factor
-    assert not any("rating" in note for note in rated.result.notes)
+    assert not any("rating" in note for note in made(rated).result.notes)
     bare = an_arm(design, "upper_arm", **{k: getattr(arm, k) for k in ("tube", "grade", "pivots", "outer")})
-    without = worked_arm(bare, adopt_arm(design, bare, SHELF))
-    assert without.result
-    assert sum("rating" in note for note in without.result.notes) == 2
+    without = worked_arm(bare, design)
+    assert sum("rating" in note for note in made(without).result.notes) == 2
 
 
 def test_an_arm_is_worked_out_again_only_when_what_it_depends_on_changes() -> None:
     design, _ = job()
-    arm = design.arms[1]
-    first = worked_arm(arm, design)
-    assert (
-        worked_arm(arm, load_design(dump_design(design))) is first
-    )  # the same by what it says, not by which copy it is
-    # another name of the job changes nothing; a factor, a case, a point or the tube does
-    assert worked_arm(arm, design.model_copy(update={"name": "other"})) is first
+    arm = arms(design)[1]
+    first = part_of(arm, design)
+    # the same by what it says, not by which copy it is; another name of the job changes nothing
+    assert part_of(arm, load_design(dump_design(design))).judged == first.judged
+    assert part_of(arm, design.model_copy(update={"name": "other"})) is first
+    # a factor, a case, a point or the tube does
     stricter = design.settings.model_copy(update={"factors": DesignFactors(yielding=1.8)})
-    firmer = worked_arm(arm, design.model_copy(update={"settings": stricter}))
+    firmer = part_of(arm, design.model_copy(update={"settings": stricter}))
     assert firmer.checks[0].utilisation == pytest.approx((first.checks[0].utilisation or 0) * 1.8 / 1.5)
     fewer = design.loads.model_copy(update={"cases": design.loads.cases[:1]})
-    assert worked_arm(arm, design.model_copy(update={"loads": fewer})) is not first
+    assert part_of(arm, design.model_copy(update={"loads": fewer})) is not first
+    with_other = design.model_copy(
+        update={"loads": design.loads.model_copy(update={"cases": design.loads.cases[::-1]})}
+    )
+    assert part_of(arm, with_other).judged != first.judged

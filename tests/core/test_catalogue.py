@@ -2,14 +2,19 @@
 
 import pytest
 
-from tirante.core.document.adopt import adopt
+from tests.jobs import links
+from tirante.core.document.adopt import adopted, patched
 from tirante.core.document.catalogue import KINDS, ROW_MODELS, Catalogue, Kind, read_csv, same_thread, write_csv
 from tirante.core.document.design import Design
 from tirante.core.document.parts.common import RodEndEnd
 from tirante.core.document.parts.link import Link
 from tirante.core.errors import InputError
-from tirante.core.parts.link.assembly import Assembly, Misfit, assemble
+from tirante.core.loads.case_seen import CaseSeen
+from tirante.core.parts.link.assembly import Assembly, assemble
 from tirante.core.parts.link.choose import choose, offers
+from tirante.core.parts.part import Misfit
+
+CASES = (CaseSeen(name="push", axial_n=-9000.0),)
 
 
 @pytest.mark.parametrize("kind", KINDS)
@@ -36,7 +41,7 @@ def test_every_joint_finds_an_insert_a_nut_and_a_bolt(catalogue: Catalogue) -> N
 
 def test_whatever_is_offered_goes_together(catalogue: Catalogue, marram: Design) -> None:
     # walk the whole road for many tubes; whatever comes out assembles without a misfit
-    link = marram.links[0].model_copy(update={"tab": None})
+    link = links(marram)[0]
     walked = 0
     for tube in offers(link, catalogue)["tube"][::9]:
         at_tube = choose(link, "tube", tube, catalogue)
@@ -44,14 +49,14 @@ def test_whatever_is_offered_goes_together(catalogue: Catalogue, marram: Design)
             at_grade = choose(at_tube, "grade", grade, catalogue)
             for joint in offers(at_grade, catalogue)["end_a.joint"]:
                 chosen = choose(at_grade, "ends.joint", joint, catalogue)
-                found = assemble(chosen, catalogue)
+                found = assemble(chosen, catalogue, CASES)
                 assert isinstance(found, Assembly), found
                 walked += 1
     assert walked > 60
 
 
 def test_what_does_not_fit_is_never_offered(catalogue: Catalogue, marram: Design) -> None:
-    link = marram.links[0]
+    link = links(marram)[0]
     offered = offers(link, catalogue)
     for field, kind in (("end_a.joint", "joints"), ("end_a.insert", "inserts"), ("end_a.nut", "nuts")):
         leaf = field.split(".")[1]
@@ -60,37 +65,37 @@ def test_what_does_not_fit_is_never_offered(catalogue: Catalogue, marram: Design
             if row.key in offered[field] or leaf == "joint":
                 continue
             end = link.end_a.model_copy(update={leaf: row.key})
-            faults = assemble(link.model_copy(update={"end_a": end}), catalogue)
+            faults = assemble(link.model_copy(update={"end_a": end}), catalogue, CASES)
             assert isinstance(faults, list), f"{row.key} fits and is not offered"
             assert any(fault.field == field for fault in faults)
 
 
 def test_a_part_that_does_not_fit_is_refused_and_nothing_changes(catalogue: Catalogue, marram: Design) -> None:
     with pytest.raises(InputError) as caught:
-        choose(marram.links[0], "end_a.insert", "insert-3_8-24-bore-15.748", catalogue)
+        choose(links(marram)[0], "end_a.insert", "insert-3_8-24-bore-15.748", catalogue)
     assert caught.value.code == "does_not_fit"
     with pytest.raises(InputError):
-        choose(marram.links[0], "end_c.insert", "x", catalogue)
+        choose(links(marram)[0], "end_c.insert", "x", catalogue)
 
 
 def test_a_left_hand_end_takes_no_right_hand_part(catalogue: Catalogue, marram: Design) -> None:
     joint = catalogue.joints[4].model_copy(update={"key": "only-rh", "hands": "RH"})
     widened = catalogue.model_copy(update={"joints": (*catalogue.joints, joint)})
-    offered = offers(marram.links[0], widened)
+    offered = offers(links(marram)[0], widened)
     assert "only-rh" not in offered["end_b.joint"]
-    end = marram.links[0].end_b
+    end = links(marram)[0].end_b
     assert isinstance(end, RodEndEnd)
-    forced = marram.links[0].model_copy(update={"end_b": end.model_copy(update={"joint": "only-rh"})})
-    faults = assemble(forced, widened)
+    forced = links(marram)[0].model_copy(update={"end_b": end.model_copy(update={"joint": "only-rh"})})
+    faults = assemble(forced, widened, CASES)
     assert isinstance(faults, list)
     assert Misfit(field="end_b.joint", message=f"{joint.label} is not made LH.") in faults
 
 
 def test_another_tube_brings_inserts_that_fit_its_bore(catalogue: Catalogue, marram: Design) -> None:
-    link = marram.links[0]
+    link = links(marram)[0]
     other = next(t for t in catalogue.tubes if t.series == "inch" and abs(t.od_mm - 50.8) < 0.1 and t.wall_mm > 6)
     changed = choose(link, "tube", other.key, catalogue)
-    found = assemble(changed, catalogue)
+    found = assemble(changed, catalogue, CASES)
     assert isinstance(found, Assembly), found
     assert found.ends[0].insert.key != link.end_a.insert  # type: ignore[union-attr]
     assert found.ends[0].joint.key == link.end_a.joint  # type: ignore[union-attr]
@@ -100,9 +105,14 @@ def test_a_design_keeps_its_rows_when_the_catalogue_is_edited(catalogue: Catalog
     grade = marram.catalogue.grades[0]
     weaker = grade.model_copy(update={"yield_mpa": grade.yield_mpa / 2, "welded_yield_mpa": grade.yield_mpa / 3})
     edited = catalogue.model_copy(update={"grades": (weaker, *[g for g in catalogue.grades if g.key != grade.key])})
-    renamed = adopt(marram, marram.links[0].model_copy(update={"note": "x"}), edited)
+    renamed = patched(marram, adopted(marram, [links(marram)[0].model_copy(update={"note": "x"})], edited))
     assert renamed.catalogue.find("grades", grade.key) == grade
     assert grade.hash != weaker.hash
+    # nor does another part that takes the row by its key change it behind the backs of those that have it: it is told
+    new = Link(id="00000000-0000-4000-8000-0000000000aa", name="new", between=links(marram)[0].between, grade=grade.key)
+    taken = adopted(marram, [new], edited)
+    assert patched(marram, taken).catalogue.find("grades", grade.key) == grade
+    assert [grade.label in told for told in taken.told] == [True]
 
 
 def test_bad_rows_are_all_named_by_line_and_field_and_nothing_is_read() -> None:
@@ -147,6 +157,6 @@ def test_row_models_cover_every_kind() -> None:
 
 
 def test_an_unsized_link_is_offered_every_tube(catalogue: Catalogue, marram: Design) -> None:
-    bare = Link(id=marram.links[0].id, name="bare", between=marram.links[0].between)
+    bare = Link(id=links(marram)[0].id, name="bare", between=links(marram)[0].between)
     assert len(offers(bare, catalogue)["tube"]) == len(catalogue.tubes)
     assert offers(bare, catalogue)["grade"] == []

@@ -4,21 +4,28 @@ from math import hypot
 
 import pytest
 
+from tests.jobs import built, draw, links, part_of, tabs_of, with_links, work
 from tirante.core.document.design import Design
 from tirante.core.document.parts.link import Link
 from tirante.core.drawing.model import Arc, Area, Drawing, Line, Text
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
-from tirante.core.job.drawings import Adjuster, adjuster, draw, draw_overview
-from tirante.core.parts.link.built import Built, build
+from tirante.core.job.overview import overview_sheet
+from tirante.core.parts.link.kind import LINK
+from tirante.core.parts.link.shown import AdjusterOut
 from tirante.core.parts.numbers import numbers_of
 
 NUMBERS = Numbers()
 
 
 def drawn(design: Design, i: int, view: str, **more: object) -> Drawing:
-    found = draw(design.links[i], design, view, NUMBERS, **more)  # type: ignore[arg-type]
-    assert isinstance(found, Drawing), found
-    return found
+    link = links(design)[i]
+    part = tabs_of(link, design) if view.startswith("tab") else link
+    assert part
+    return draw(part, design, view, NUMBERS, **more)  # type: ignore[arg-type]
+
+
+def overview(design: Design, first: int = 0) -> Drawing:
+    return overview_sheet([part for part in work(design).parts if part.saved.kind == "link"], NUMBERS, first=first)
 
 
 def box_of(text: Text) -> tuple[float, float, float, float]:
@@ -28,7 +35,17 @@ def box_of(text: Text) -> tuple[float, float, float, float]:
     return left, text.y - 0.2 * text.size, left + width, text.y + 0.72 * text.size
 
 
-VIEWS = [("link", 0), ("link", 1), ("link", 2), ("link", 3), ("tab", 0), ("tab", 1), ("tab", 2), ("jig", 0), ("jig", 3)]
+VIEWS = [
+    ("drawing", 0),
+    ("drawing", 1),
+    ("drawing", 2),
+    ("drawing", 3),
+    ("tab", 0),
+    ("tab", 1),
+    ("tab", 2),
+    ("jig", 0),
+    ("jig", 3),
+]
 
 
 @pytest.mark.parametrize(("view", "i"), VIEWS)
@@ -61,19 +78,18 @@ def test_no_lettering_stands_on_other_lettering(view: str, i: int, marram: Desig
 
 def test_the_whole_link_is_drawn_to_one_scale(marram: Design, quay: Design) -> None:
     for design in (marram, quay):
-        for i, link in enumerate(design.links):
-            drawing = drawn(design, i, "link")
-            built = build(link, design)
-            assert isinstance(built, Built)
+        for i, link in enumerate(links(design)):
+            drawing = drawn(design, i, "drawing")
+            made = built(link, design)
             tube = next(a for a in drawing.items if isinstance(a, Area) and a.ref == "field:tube" and a.fill == "steel")
             xs = sorted({round(x, 9) for x, _ in tube.points})
             ys = sorted({round(y, 9) for _, y in tube.points})
-            assert xs[1] - xs[0] == pytest.approx(built.stack.tube_cut * drawing.scale)
-            assert ys[1] - ys[0] == pytest.approx(built.assembly.tube.od_mm * drawing.scale)
+            assert xs[1] - xs[0] == pytest.approx(made.stack.tube_cut * drawing.scale)
+            assert ys[1] - ys[0] == pytest.approx(made.assembly.tube.od_mm * drawing.scale)
 
 
 def test_eyes_stand_a_centre_distance_apart(marram: Design) -> None:
-    drawing = drawn(marram, 0, "link")
+    drawing = drawn(marram, 0, "drawing")
     centres = sorted(
         {
             (round(c.cx, 6), round(c.cy, 6))
@@ -82,14 +98,13 @@ def test_eyes_stand_a_centre_distance_apart(marram: Design) -> None:
         }
     )
     (xa, ya), (xb, yb) = centres[0], centres[-1]
-    assert hypot(xb - xa, yb - ya) == pytest.approx(marram.links[0].between.mm * drawing.scale, rel=1e-6)
+    assert hypot(xb - xa, yb - ya) == pytest.approx(links(marram)[0].between.mm * drawing.scale, rel=1e-6)
 
 
 def test_dimensions_carry_the_figures_of_the_stack(marram: Design) -> None:
-    built = build(marram.links[0], marram)
-    assert isinstance(built, Built)
-    texts = {item.text for item in drawn(marram, 0, "link").items if isinstance(item, Text)}
-    stack = built.stack
+    made = built(links(marram)[0], marram)
+    texts = {item.text for item in drawn(marram, 0, "drawing").items if isinstance(item, Text)}
+    stack = made.stack
     assert f"saw {stack.tube_cut:.1f}" in texts
     assert f"{stack.centre_to_centre:.1f}" in texts
     assert f"showing {stack.ends[1].showing:.1f}" in texts
@@ -99,32 +114,30 @@ def test_dimensions_carry_the_figures_of_the_stack(marram: Design) -> None:
 
 def test_the_adjuster_s_mark_moves_with_the_turns(marram: Design) -> None:
     def mark(turns: float) -> float:
-        items = drawn(marram, 0, "link", turns=turns).items
+        items = drawn(marram, 0, "drawing", turns=turns).items
         area = next(a for a in items if isinstance(a, Area) and a.ref == "dim:turns")
         return area.points[0][0]
 
-    built = build(marram.links[0], marram)
-    assert isinstance(built, Built)
-    bar = next(a for a in drawn(marram, 0, "link").items if isinstance(a, Area) and a.ref == "dim:range")
+    made = built(links(marram)[0], marram)
+    bar = next(a for a in drawn(marram, 0, "drawing").items if isinstance(a, Area) and a.ref == "dim:range")
     xs = [x for x, _ in bar.points]
-    scale = (max(xs) - min(xs)) / (built.stack.longest - built.stack.shortest)
-    assert built.stack.per_turn is not None
-    assert mark(2.0) - mark(0.0) == pytest.approx(2 * built.stack.per_turn * scale)
-    assert mark(built.stack.turns_out) == pytest.approx(max(xs))
-    assert mark(-built.stack.turns_in) == pytest.approx(min(xs))
+    scale = (max(xs) - min(xs)) / (made.stack.longest - made.stack.shortest)
+    assert made.stack.per_turn is not None
+    assert mark(2.0) - mark(0.0) == pytest.approx(2 * made.stack.per_turn * scale)
+    assert mark(made.stack.turns_out) == pytest.approx(max(xs))
+    assert mark(-made.stack.turns_in) == pytest.approx(min(xs))
 
 
-def turned(design: Design, link: Link, turns: float, unit: str = "mm") -> Adjuster:
-    found = adjuster(link, design, turns, numbers_of(design.settings, unit))  # type: ignore[arg-type]
+def turned(design: Design, link: Link, turns: float, unit: str = "mm") -> AdjusterOut:
+    found = LINK.adjuster(part_of(link, design), turns, numbers_of(design.settings, unit))  # type: ignore[arg-type]
     assert found is not None
     return found
 
 
 def test_the_adjuster_says_the_length_until_the_thread_runs_out(marram: Design) -> None:
-    link = marram.links[0]
-    built = build(link, marram)
-    assert isinstance(built, Built)
-    stack = built.stack
+    link = links(marram)[0]
+    made = built(link, marram)
+    stack = made.stack
     assert stack.per_turn is not None
     length = stack.centre_to_centre + 2 * stack.per_turn
     assert f"+2 turns · {length:.1f} mm pivot to pivot" in turned(marram, link, 2.0).text
@@ -140,28 +153,20 @@ def test_the_adjuster_says_the_length_until_the_thread_runs_out(marram: Design) 
 
 def test_two_ends_of_one_hand_run_out_with_the_thread_of_one_of_them(marram: Design) -> None:
     # each end is turned by itself: what the other still has does not hold this one
-    link = marram.links[0].model_copy(update={"end_b": marram.links[0].end_b.model_copy(update={"hand": "RH"})})
-    built = build(link, marram)
-    assert isinstance(built, Built)
-    pair = build(marram.links[0], marram)
-    assert isinstance(pair, Built)
-    one_end = min(state.adjust_out for state in built.stack.ends)
-    pitch = built.assembly.threaded[0].thread.pitch
+    link = links(marram)[0].model_copy(update={"end_b": links(marram)[0].end_b.model_copy(update={"hand": "RH"})})
+    made = built(link, marram)
+    one_end = min(state.adjust_out for state in made.stack.ends)
+    pitch = made.assembly.threaded[0].thread.pitch
     assert turned(marram, link, one_end / pitch).past is False
     assert turned(marram, link, one_end / pitch + 0.5).past is True
     assert turned(marram, link, 0.0).step_turns == 0.5
-    assert turned(marram, marram.links[0], 0.0).step_turns == 0.25
-    drawing = draw(link, marram, "link", NUMBERS, turns=one_end / pitch + 0.5)
-    assert isinstance(drawing, Drawing)
+    assert turned(marram, links(marram)[0], 0.0).step_turns == 0.25
+    drawing = draw(link, marram, "drawing", NUMBERS, turns=one_end / pitch + 0.5)
     assert any(isinstance(i, Text) and i.text == "runs out" for i in drawing.items)
 
 
-def test_an_incomplete_link_has_no_adjuster(marram: Design) -> None:
-    assert adjuster(marram.links[0].model_copy(update={"tube": None}), marram, 1.0, NUMBERS) is None
-
-
 def test_every_item_to_pick_names_what_it_shows(marram: Design) -> None:
-    kinds = ("dim:", "field:", "check:", "end:", "link:", "measure:", "wheel", "body:")
+    kinds = ("dim:", "field:", "check:", "end:", "joint", "part:", "measure:", "wheel", "body:")
     for view, i in VIEWS:
         for item in drawn(marram, i, view).items:
             assert item.ref is None or item.ref.startswith(kinds), item.ref
@@ -198,26 +203,26 @@ def test_a_short_dimension_has_its_figure_beside_it(length: float, between: bool
 
 
 def test_the_overview_draws_all_links_to_one_scale_and_the_rest_on_the_next_sheet(marram: Design) -> None:
-    drawing = draw_overview(marram, NUMBERS)
-    for link in marram.links:
-        built = build(link, marram)
-        assert isinstance(built, Built)
-        tube = [a for a in drawing.items if isinstance(a, Area) and a.ref == f"link:{link.id}" and a.fill == "steel"]
+    drawing = overview(marram)
+    for link in links(marram):
+        made = built(link, marram)
+        tube = [a for a in drawing.items if isinstance(a, Area) and a.ref == f"part:{link.id}" and a.fill == "steel"]
         width = max(max(x for x, _ in a.points) - min(x for x, _ in a.points) for a in tube)
-        assert width == pytest.approx(built.stack.tube_cut * drawing.scale)
-    many = marram.model_copy(update={"links": marram.links * 5})
-    first, second = draw_overview(many, NUMBERS), draw_overview(many, NUMBERS, 8)
+        assert width == pytest.approx(made.stack.tube_cut * drawing.scale)
+    many = with_links(
+        marram, *(link.model_copy(update={"id": f"{link.id[:-2]}{n:02d}"}) for n in range(5) for link in links(marram))
+    )
+    first, second = overview(many), overview(many, 8)
     names = [
         [i.text for i in sheet.items if isinstance(i, Text) and i.bold and not i.mono] for sheet in (first, second)
     ]
-    assert [n for n in names[0] if n not in ("LH", "RH")][:4] == [link.name for link in marram.links]
+    assert [n for n in names[0] if n not in ("LH", "RH")][:4] == [link.name for link in links(marram)]
     assert len([n for n in names[1] if n not in ("LH", "RH")]) == 8
 
 
 def test_a_tab_on_a_tube_shows_its_foot_below_the_crown(marram: Design) -> None:
-    flat = draw(marram.links[1], marram, "tab-flat", NUMBERS)
-    assert isinstance(flat, Drawing)
-    tab = marram.links[1].tab
+    flat = drawn(marram, 1, "tab-flat")
+    tab = tabs_of(links(marram)[1], marram)
     assert tab is not None
     assert flat.height > tab.height.mm + tab.edge.mm
     hole = next(i for i in flat.items if isinstance(i, Arc) and i.full)
@@ -225,8 +230,7 @@ def test_a_tab_on_a_tube_shows_its_foot_below_the_crown(marram: Design) -> None:
 
 
 def test_a_long_name_does_not_break_a_sheet(marram: Design) -> None:
-    link = marram.links[0].model_copy(update={"name": "x" * 80})
-    design = marram.model_copy(update={"links": (link,)})
-    overview = draw_overview(design, NUMBERS)
-    shown = next(i.text for i in overview.items if isinstance(i, Text) and i.text.startswith("xx"))
+    link = links(marram)[0].model_copy(update={"name": "x" * 80})
+    sheet = overview(with_links(marram, link))
+    shown = next(i.text for i in sheet.items if isinstance(i, Text) and i.text.startswith("xx"))
     assert shown.endswith("…")

@@ -10,16 +10,22 @@ import pytest
 from Pynite import FEModel3D
 
 from tests.conftest import ROOT
+from tests.jobs import links, work
 from tirante.calc.registry import calculate
 from tirante.core.document.catalogue import KINDS, Catalogue, read_csv
+from tirante.core.document.parts.link import Link
 from tirante.core.document.upgrades import load_design
 from tirante.core.errors import InputError
-from tirante.core.job.loads import with_loads
-from tirante.core.job.size_all import Options, fewest_stocks, size_all
+from tirante.core.job.size_all import fewest_stocks, size_all
+from tirante.core.job.worked import Worked
+from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members.boxed_link import Box, boxed_link
 from tirante.core.members.fatigue import screen
 from tirante.core.members.frame import Bar, frame, von_mises
 from tirante.core.members.tube import Section
+from tirante.core.parts.around import seen_between
+from tirante.core.parts.link.assembly import stack_of
+from tirante.core.parts.link.kind import LINK
 from tirante.core.parts.link.sizing import candidates, judge, size
 
 E, G = 205_000.0, 205_000.0 / 2.6
@@ -190,66 +196,84 @@ def test_the_fatigue_line_meets_class_and_limit() -> None:
 # --- size all ------------------------------------------------------------------------------------------------------------------
 
 
+def tern() -> Worked:
+    return work(load_design((ROOT / "data/demo/tern.json").read_bytes()))
+
+
+def seen(link: Link, job: Worked) -> tuple[CaseSeen, ...]:
+    return seen_between(link.between, link.side, link.cases, job)
+
+
 def test_least_mass_of_the_job_is_that_of_each_link_and_nothing_lighter_passes() -> None:
-    design, catalogue = with_loads(load_design((ROOT / "data/demo/tern.json").read_bytes())), shelf()
-    found = size_all(design.links, design.settings, catalogue)
-    for one, link in zip(found.links, design.links, strict=True):
-        assert one.sizing
-        assert one.sizing.winner
-        assert one.sizing.winner.candidate.mass == pytest.approx(
-            size(link, design.settings, catalogue).winner.candidate.mass
-        )  # type: ignore[union-attr]
+    job, catalogue = tern(), shelf()
+    found = size_all(job, catalogue)
+    for one, link in zip(found.parts, links(job.design), strict=True):
+        assert one.sized
+        assert one.sized.winner
+        mass = one.sized.winner.mass
+        assert mass == pytest.approx(LINK.size(link, job, catalogue, "mass").winner.mass)  # type: ignore[union-attr]
+        refit = LINK._refitter(link, job, catalogue)
         for candidate in itertools.takewhile(
-            lambda c, m=one.sizing.winner.candidate.mass: c.mass < m - 1e-3,
-            candidates(link, design.settings, catalogue),
+            lambda c, m=mass: c.mass < m - 1e-3, candidates(link, seen(link, job), job.settings, catalogue)
         ):  # type: ignore[misc]
-            judged = judge(candidate, design.settings, catalogue)
-            assert judged is None or not judged.passed
-    assert found.mass == pytest.approx(sum(one.sizing.winner.candidate.mass for one in found.links))  # type: ignore[union-attr]
+            assert not judge(candidate, job.settings, refit).passed
+    assert found.mass == pytest.approx(sum(one.sized.winner.mass for one in found.parts))  # type: ignore[union-attr]
 
 
 def test_the_fewest_stocks_are_the_fewest_of_all_choices() -> None:
-    design, catalogue = with_loads(load_design((ROOT / "data/demo/tern.json").read_bytes())), shelf()
+    job, catalogue = tern(), shelf()
     small = catalogue.model_copy(update={"tubes": catalogue.tubes[::4], "grades": catalogue.grades[:6]})
-    own = {link.id: Options(link, design.settings, small) for link in design.links}
+    own = {link.id: LINK.options(link, job, small) for link in links(job.design)}
     exhaustive = {}
-    for link in design.links:
-        every = Options(link, design.settings, small)
+    for link in links(job.design):
+        every = LINK.options(link, job, small)
+        assert every
+        masses = {}
         for stock in list(every.least):
             while stock in every.least and not every.settle(stock):
                 pass
-        exhaustive[link.id] = {stock: judged.candidate.mass for stock, judged in every.passing.items()}
-    found = fewest_stocks(own)
+            if stock in every.least:
+                masses[stock] = every.passing(stock).mass
+        exhaustive[link.id] = masses
+    found = fewest_stocks(own)  # type: ignore[arg-type]
     best = min(
         (len(set(choice)), sum(exhaustive[link][stock] for link, stock in zip(exhaustive, choice, strict=True)))
         for choice in itertools.product(*(list(options) for options in exhaustive.values()))
     )
-    taken = {(j.candidate.assembly.tube.key, j.candidate.assembly.grade.key) for j in found.values()}
-    assert (len(taken), sum(j.candidate.mass for j in found.values())) == pytest.approx(best)
+    assert (len({c.stock for c in found.values()}), sum(c.mass for c in found.values())) == pytest.approx(best)
+    # the job's own answer is the same, with what each would weigh by itself said
+    whole = size_all(job, small, "stocks")
+    assert (whole.stocks, whole.mass) == pytest.approx(best)
 
 
 def test_least_cost_needs_every_price_and_then_is_the_cheapest() -> None:
-    design, catalogue = with_loads(load_design((ROOT / "data/demo/tern.json").read_bytes())), shelf()
-    link = design.links[0]
+    job, catalogue = tern(), shelf()
+    link = links(job.design)[0]
+    cases = seen(link, job)
     with pytest.raises(InputError, match="needs a price"):
-        size(link, design.settings, catalogue, "cost")
+        size(link, cases, job.settings, catalogue, "cost")
     priced = catalogue.model_copy(update={
         kind: tuple(row.model_copy(update={"price": 2.0 + 3.1 * (i % 7)}) for i, row in enumerate(catalogue.rows(kind)))
         for kind in ("grades", "joints", "inserts", "nuts")
     })  # fmt: skip
-    found = size(link, design.settings, priced, "cost")
+    found = size(link, cases, job.settings, priced, "cost")
     assert found.winner
-    for candidate in candidates(link, design.settings, priced, "cost"):
+    # what it costs, piece by piece: tube by its mass, two of each of the rest
+    assembly, end = found.winner.candidate.assembly, found.winner.candidate.assembly.threaded[0]
+    stack = stack_of(assembly, job.settings)
+    kilos = assembly.section.area * stack.tube_cut * assembly.grade.density_kg_m3 * 1e-9
+    pieces = sum(row.price or 0.0 for row in (end.joint, end.insert, end.nut))
+    assert found.winner.candidate.cost == pytest.approx((assembly.grade.price or 0.0) * kilos + 2 * pieces)
+    for candidate in candidates(link, cases, job.settings, priced, "cost"):
         if candidate.cost >= found.winner.candidate.cost - 0.01:  # type: ignore[operator]
             break
-        judged = judge(candidate, design.settings, priced)
-        assert judged is None or not judged.passed
-    by_mass = size(link, design.settings, priced)
+        assert not judge(candidate, job.settings).passed
+    by_mass = size(link, cases, job.settings, priced)
     assert by_mass.winner.candidate.cost >= found.winner.candidate.cost  # type: ignore[union-attr, operator]
 
 
 def test_it_can_be_stopped_and_what_is_done_stands() -> None:
-    design, catalogue = with_loads(load_design((ROOT / "data/demo/tern.json").read_bytes())), shelf()
-    found = size_all(design.links, design.settings, catalogue, progress=lambda done, _: done < 1)
-    assert len(found.links) == 1
-    assert found.links[0].sizing
+    found = size_all(tern(), shelf(), progress=lambda done, _: done < 1)
+    assert len(found.parts) == 1
+    assert found.parts[0].sized
+    assert found.asked == 2

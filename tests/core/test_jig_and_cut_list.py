@@ -6,22 +6,33 @@ from math import pi
 
 import pytest
 
+from tests.jobs import arms, links, tabs_of, with_part, work
+from tests.jobs import built as built_link
+from tirante.core.cutting.cut_list import CutList, cut_list
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.design import Design
-from tirante.core.job.evaluate import evaluate, job_cut_list
+from tirante.core.document.fields import Length
+from tirante.core.document.parts.link import Splice
 from tirante.core.parts.link.assembly import ThreadedEnd, mass_of
-from tirante.core.parts.link.built import Built, build
+from tirante.core.parts.link.built import Built
 from tirante.core.parts.link.choose import choose
 
 
 def built(design: Design, i: int) -> Built:
-    found = build(design.links[i], design)
-    assert isinstance(found, Built), found
-    return found
+    return built_link(links(design)[i], design)
+
+
+def without_arms(design: Design) -> Design:
+    known = {arm.id for arm in arms(design)}
+    return design.model_copy(update={"parts": tuple(part for part in design.parts if part.id not in known)})
+
+
+def the_list(design: Design) -> CutList:
+    return cut_list(work(design).parts)
 
 
 def test_ordinates_run_from_a_to_b_and_place_the_tube(marram: Design) -> None:
-    for i in range(len(marram.links)):
+    for i in range(len(links(marram))):
         one = built(marram, i)
         ordinates = [s.ordinate for s in one.jig.stations]
         assert ordinates == sorted(ordinates)
@@ -46,16 +57,15 @@ def test_the_rail_clears_eye_and_tube(marram: Design) -> None:
 
 
 def test_clocked_bolts_are_said_in_the_order_of_work(marram: Design) -> None:
-    turned = marram.links[0].model_copy(update={"clocking_deg": 90.0})
-    found = build(turned, marram)
-    assert isinstance(found, Built)
+    turned = links(marram)[0].model_copy(update={"clocking_deg": 90.0})
+    found = built_link(turned, marram)
     assert any("90°" in step for step in found.jig.steps)
 
 
 def test_counts_are_those_of_the_links_one_by_one(marram: Design, quay: Design) -> None:
-    for design in (marram, quay):
+    for design in (without_arms(marram), quay):
         expected: Counter[tuple[str, str]] = Counter()
-        for i, link in enumerate(design.links):
+        for i, link in enumerate(links(design)):
             n = 2 if link.side == "pair" else 1
             for end in built(design, i).assembly.ends:
                 if isinstance(end, ThreadedEnd):
@@ -63,46 +73,74 @@ def test_counts_are_those_of_the_links_one_by_one(marram: Design, quay: Design) 
                     expected[end.insert.label, end.hand] += n
                     expected[end.nut.label, end.hand] += n
         found = {
-            (i.what, i.hand): i.count
-            for i in job_cut_list(design).items
-            if i.kind in ("joint", "insert", "nut") and i.hand
+            (i.what, i.hand): i.count for i in the_list(design).items if i.kind in ("joint", "insert", "nut") and i.hand
         }
         assert found == dict(expected)
 
 
 def test_each_thread_and_hand_needs_one_tap_and_one_die(marram: Design) -> None:
     threads = set()
-    for i in range(len(marram.links)):
+    for i in range(len(links(marram))):
         threads |= {(e.joint.designation, e.hand) for e in built(marram, i).assembly.ends if isinstance(e, ThreadedEnd)}
     for tool in ("tap", "die"):
-        found = [(i.what.split(",")[0], i.hand) for i in job_cut_list(marram).items if i.kind == tool]
+        found = [(i.what.split(",")[0], i.hand) for i in the_list(without_arms(marram)).items if i.kind == tool]
         assert sorted(found) == sorted(threads)
 
 
 def test_a_bought_link_is_not_sawn_from_stock(quay: Design) -> None:
-    names = [piece.part for piece in job_cut_list(quay).pieces]
+    names = [piece.part for piece in the_list(quay).pieces]
     assert "Watts link, bought" not in names
     assert "Parallel lower link" in names
 
 
 def test_what_is_not_complete_is_named_and_the_rest_is_listed(marram: Design) -> None:
-    bare = marram.links[0].model_copy(update={"tube": None})
-    design = marram.model_copy(update={"links": (bare, *marram.links[1:])})
-    found = evaluate(design).cut_list
-    assert found.incomplete == ["Rear lower link"]
+    bare = links(marram)[0].model_copy(update={"tube": None})
+    found = the_list(with_part(without_arms(marram), bare))
+    assert [(one.name, one.why.split(".")[0]) for one in found.left_out] == [
+        ("Rear lower link", "No tube is chosen yet")
+    ]
     assert len(found.pieces) == 3
 
 
-def test_a_tab_at_one_end_has_half_the_plates(marram: Design) -> None:
-    def plates(ends: str) -> int:
-        tab = marram.links[0].tab
-        assert tab is not None
-        link = marram.links[0].model_copy(update={"tab": tab.model_copy(update={"ends": ends})})
-        design = marram.model_copy(update={"links": (link,)})
-        return sum(i.count for i in job_cut_list(design).items if i.kind == "tab")
+def test_the_arms_stand_on_the_list_with_their_saw_lengths_before_notching(marram: Design) -> None:
+    found = the_list(marram)
+    for arm in arms(marram):
+        own = [piece for piece in found.pieces if piece.part_id == arm.id]
+        saw = work(marram).part(arm.id).own.result.lengths  # type: ignore[union-attr]
+        assert len(own) == (3 if arm.brace_at else 2)
+        assert all(piece.before_notching and piece.count == 2 for piece in own)
+        if arm.pivots == "bush sleeves":
+            faces = arm.pivot_face_mm + arm.outer_face_mm
+            by_name = {piece.part.rsplit(", ", 1)[1]: piece.length_mm for piece in own}
+            assert by_name["front tube"] == pytest.approx(saw["front tube"] - faces)
+            assert by_name["brace"] == pytest.approx(saw["brace"])
+    gusset = next(item for item in found.items if "gusset" in item.what)
+    assert (gusset.kind, gusset.count) == ("plate", 2)
 
-    assert plates("both") == 8  # two plates, two ends, a pair
-    assert plates("a") == plates("b") == 4
+
+def test_every_saw_line_has_a_key_of_its_own(marram: Design) -> None:
+    splice = Splice(at=Length(mm=250.0), length=Length(mm=120.0), wall_mm=4.0)
+    found = the_list(with_part(marram, links(marram)[0].model_copy(update={"splice": splice})))
+    keys = [piece.key for piece in found.pieces]
+    assert len(keys) == len(set(keys))
+    own = [piece for piece in found.pieces if piece.part_id == links(marram)[0].id]
+    assert {piece.part for piece in own} == {"Rear lower link, to A", "Rear lower link, to B"}
+    whole = next(piece for piece in the_list(marram).pieces if piece.part_id == links(marram)[0].id)
+    assert sum(piece.length_mm for piece in own) == pytest.approx(whole.length_mm)
+
+
+def test_a_tab_at_one_end_has_half_the_plates_and_half_the_bolts(marram: Design) -> None:
+    tab = tabs_of(links(marram)[0], marram)
+    assert tab
+
+    def counted(ends: str) -> tuple[int, int]:
+        joints = tuple(j for j in marram.held_by(tab.id) if j.held.end in ends)  # type: ignore[union-attr]
+        design = marram.model_copy(update={"parts": (links(marram)[0], tab), "joints": joints})
+        items = the_list(design).items
+        return tuple(sum(i.count for i in items if i.kind == kind) for kind in ("tab", "bolt"))  # type: ignore[return-value]
+
+    assert counted("ab") == (8, 4)  # two plates and a bolt, two ends, a pair
+    assert counted("a") == counted("b") == (4, 2)
 
 
 def test_the_mass_is_the_volume_of_its_tube_and_the_parts_as_listed(marram: Design) -> None:
@@ -131,13 +169,11 @@ def test_an_insert_weighs_as_the_metal_it_is_welded_to(marram: Design) -> None:
 
 
 def test_another_joint_moves_the_saw_length_by_what_its_shank_differs(catalogue: Catalogue, marram: Design) -> None:
-    link = marram.links[0]
+    link = links(marram)[0]
     design = marram.model_copy(update={"catalogue": catalogue})
-    before = build(link, design)
+    before = built_link(link, design)
     other = choose(link, "ends.joint", "rod-end-3_4-16-mild", catalogue)
-    after = build(other, design)
-    assert isinstance(before, Built)
-    assert isinstance(after, Built)
+    after = built_link(other, design)
     # same dimensions, weaker steel: same saw length, as long as the load asks for no more thread
     assert after.stack.tube_cut == pytest.approx(before.stack.tube_cut)
     assert {c.key: c.utilisation for c in after.checks}["joint"] > {c.key: c.utilisation for c in before.checks}[

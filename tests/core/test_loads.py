@@ -14,21 +14,22 @@ from pydantic import ValidationError
 from scipy.integrate import solve_ivp
 
 from tests.conftest import ROOT
+from tests.jobs import built, links, shown, work
 from tirante.calc.registry import calculate
 from tirante.core.document.car import Car, CornerMasses
 from tirante.core.document.design import Design
 from tirante.core.document.load_cases import CarCase, LoadSet
-from tirante.core.document.upgrades import load_design
+from tirante.core.document.upgrades import dump_design, load_design
 from tirante.core.errors import InputError
-from tirante.core.job.evaluate import evaluate
-from tirante.core.job.loads import bare, loads_of, tracks_of, with_loads
-from tirante.core.loads.bump_stop import GRAVITY, caught, linear_force, polynomial, tabulated
+from tirante.core.job.worked import tracks_of
+from tirante.core.loads.bump_stop import caught, linear_force, polynomial, tabulated
 from tirante.core.loads.shown import pickups_csv
 from tirante.core.loads.wheel_loads import WHEELS, accelerated, hit, standing_loads
 from tirante.core.mechanism.model import Mark
 from tirante.core.mechanism.statics import reference_of
 from tirante.core.suspension.cycle import measured, resolved
-from tirante.shipped.load_sets import shipped_load_sets
+from tirante.core.units import STANDARD_GRAVITY as GRAVITY
+from tirante.shipped import the_shelf
 
 TRACKS = {"front": 1400.0, "rear": 1500.0}
 CAR = Car(wheelbase_mm=2500.0, cg_height_mm=550.0, brake_front_share=0.6,
@@ -160,12 +161,11 @@ def test_a_case_that_says_nothing_is_refused(bad: dict[str, float]) -> None:
 
 
 @pytest.mark.parametrize("name", ["marram", "tern", "quay"])
-@pytest.mark.parametrize("use", sorted(shipped_load_sets()))
+@pytest.mark.parametrize("use", sorted(the_shelf().load_sets))
 def test_every_shipped_case_balances_on_every_demo_end(name: str, use: str) -> None:
-    design = demo(name).model_copy(update={"loads": shipped_load_sets()[use]})
+    design = demo(name).model_copy(update={"loads": the_shelf().load_sets[use]})
     for end in design.ends:
-        found = loads_of(design, end)
-        assert not isinstance(found, InputError)
+        found = work(design).carried(end.id)
         for one in found.cases:
             if one.fault:
                 assert one.case.kind == "landing", one.fault
@@ -182,8 +182,7 @@ def test_every_shipped_case_balances_on_every_demo_end(name: str, use: str) -> N
 def test_a_bump_at_the_stop_is_shared_by_stop_and_spring_as_the_spring_s_rate_says() -> None:
     design = demo("marram")
     end = design.ends[0]
-    found = loads_of(design, end)
-    assert not isinstance(found, InputError)
+    found = work(design).carried(end.id)
     one = next(c for c in found.cases if c.case.at == "stop" and c.case.kind == "wheel")
     assert one.forces
     assert one.carrier == "stop"
@@ -191,8 +190,7 @@ def test_a_bump_at_the_stop_is_shared_by_stop_and_spring_as_the_spring_s_rate_sa
     alone = design.model_copy(
         update={"loads": LoadSet(cases=(one.case.model_copy(update={"travel_mm": one.position[0]}),))}
     )
-    other = loads_of(alone, end)
-    assert not isinstance(other, InputError)
+    other = work(alone).carried(end.id)
     spring = other.cases[0].forces
     assert spring
     at = measured(resolved(found.solved, np.array(one.position).reshape(3, 1)))  # type: ignore[arg-type]
@@ -213,28 +211,24 @@ def test_a_bump_at_the_stop_is_shared_by_stop_and_spring_as_the_spring_s_rate_sa
 
 def test_links_of_the_job_see_the_envelope_and_it_is_never_kept() -> None:
     design = demo("marram")
-    loaded = with_loads(design)
-    panhard = next(link for link in loaded.links if link.name == "Panhard rod")
-    worked = [case for case in panhard.cases if case.worked]
-    found = loads_of(design, design.ends[1])
-    assert not isinstance(found, InputError)
+    panhard = next(link for link in links(design) if link.name == "Panhard rod")
+    worked = [case for case in built(panhard, design).assembly.cases if case.worked]
+    found = work(design).carried(design.ends[1].id)
     every = [c.forces.axial["Panhard rod"] for c in found.cases if c.forces and not c.fault]
     assert max(case.axial_n for case in worked) == pytest.approx(max(every))
     assert min(case.axial_n for case in worked) == pytest.approx(min(every))
-    assert with_loads(loaded) == loaded  # not twice
-    assert bare(loaded) == bare(design)
-    lower = next(link for link in loaded.links if link.name == "Rear lower link")
-    assert any(case.worked and case.strike_n > 0 for case in lower.cases)
-    out = next(link for link in evaluate(loaded).links if link.name == "Panhard rod")
-    assert {case.name for case in out.cases if case.worked} == {case.name for case in worked}
+    # it is in no document: what is saved has only what was typed
+    assert all(case.name not in dump_design(design) for case in worked)
+    lower = next(link for link in links(design) if link.name == "Rear lower link")
+    assert any(case.worked and case.strike_n > 0 for case in built(lower, design).assembly.cases)
+    assert {case.name for case in shown(panhard, design).own.cases if case.worked} == {case.name for case in worked}
     assert tracks_of(design)["rear"] > 1000
 
 
 def test_pick_up_loads_hold_the_suspension_against_the_wheel() -> None:
     """What the frame feels, all points together, is the ground's push."""
     design = demo("tern").model_copy(update={"loads": LoadSet(cases=(CarCase(name="hit", vertical=2.0, lateral=1.0, longitudinal=-0.5, torque="brake"),))})  # fmt: skip
-    found = loads_of(design, design.ends[0])
-    assert not isinstance(found, InputError)
+    found = work(design).carried(design.ends[0].id)
     rows = list(csv.DictReader(io.StringIO(pickups_csv({"Rear": found}))))
     total = [sum(float(row[axis]) for row in rows) for axis in ("fx_n", "fy_n", "fz_n")]
     rest = max(standing_loads(design.car)["rear", side] for side in ("left", "right"))
@@ -243,8 +237,7 @@ def test_pick_up_loads_hold_the_suspension_against_the_wheel() -> None:
 
 def test_a_snatch_is_the_wheel_s_momentum_on_a_spring() -> None:
     design = demo("tern").model_copy(update={"loads": LoadSet(cases=(CarCase(name="s", kind="snatch", at="droop", speed_m_s=1.2, stiffness_n_per_mm=900.0),))})  # fmt: skip
-    found = loads_of(design, design.ends[0])
-    assert not isinstance(found, InputError)
+    found = work(design).carried(design.ends[0].id)
     one = found.cases[0]
     assert one.forces
     assert one.pushes[0].force[2] == pytest.approx(-1.2 * sqrt(900e3 * 29.0))

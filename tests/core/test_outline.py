@@ -8,28 +8,25 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tirante.core.errors import InputError, NotApplicable
-from tirante.core.parts.bracket.families.tab_outline import Curve, Straight, TabOutline, developed_area, tab_outline
+from tirante.core.flat.contour import Curve, Straight, grown, polygon, require_closed
+from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
 
 TAB = {"head_radius": 30.0, "edge": 38.0, "base_width": 70.0, "height": 45.0, "hole": 19.4, "thickness": 6.0}
 
 
 def walk(outline: TabOutline, steps: int = 2000) -> np.ndarray:
-    """The contour as points, each edge turned so that it starts where the one before ended."""
+    """The contour as points, in the order it is walked; it closes by itself."""
     pieces = []
-    for edge in outline.edges:
+    for edge in outline.contour.edges:
         if isinstance(edge, Straight):
-            pieces.append(np.array([(edge.x1, edge.y1), (edge.x2, edge.y2)]))
+            pieces.append(np.array([edge.start, edge.end]))
         else:
             angles = np.radians(np.linspace(edge.start_deg, edge.end_deg, steps))
-            pieces.append(np.column_stack([edge.cx + edge.r * np.cos(angles), edge.cy + edge.r * np.sin(angles)]))
-    joined = [pieces[0]]
-    for piece in pieces[1:]:
-        end = joined[-1][-1]
-        forward = np.linalg.norm(piece[0] - end) <= np.linalg.norm(piece[-1] - end)
-        joined.append(piece if forward else piece[::-1])
-        assert np.linalg.norm(joined[-1][0] - end) < 1e-9
-    assert np.linalg.norm(joined[-1][-1] - joined[0][0]) < 1e-9
-    return np.vstack(joined)
+            arc = np.column_stack([edge.cx + edge.r * np.cos(angles), edge.cy + edge.r * np.sin(angles)])
+            pieces.append(arc[::-1] if edge.back else arc)
+    for one, two in zip(pieces, [*pieces[1:], pieces[0]], strict=True):
+        assert np.linalg.norm(two[0] - one[-1]) < 1e-9
+    return np.vstack(pieces)
 
 
 def _tab(radius: float, hole: float, beyond: float, wider: float, higher: float, thickness: float) -> dict[str, float]:
@@ -51,9 +48,13 @@ def test_contour_closes_and_its_area_is_that_of_the_polygon(tab: dict[str, float
         outline = tab_outline(**tab, saddle_od=tube)
     except InputError:
         assume(False)
+    require_closed(outline.contour, "tab")
     x, y = walk(outline).T
+    assert np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1)) > 0  # walked with the metal on the left
+    low = outline.contour.bounds
+    assert low == pytest.approx((x.min(), y.min(), x.max(), y.max()), abs=1e-3)
     area = abs(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) / 2 - pi * tab["hole"] ** 2 / 4
-    assert developed_area(outline) == pytest.approx(area, rel=1e-5)
+    assert outline.contour.area == pytest.approx(area, rel=1e-5)
 
 
 @given(tabs)
@@ -62,7 +63,7 @@ def test_flanks_run_into_the_head_without_a_corner(tab: dict[str, float]) -> Non
         outline = tab_outline(**tab)
     except InputError:
         assume(False)
-    flank, head = outline.edges[0], outline.edges[1]
+    flank, head = outline.contour.edges[0], outline.contour.edges[1]
     assert isinstance(flank, Straight)
     assert isinstance(head, Curve)
     along = atan2(flank.y2 - flank.y1, flank.x2 - flank.x1)
@@ -74,12 +75,13 @@ def test_flanks_run_into_the_head_without_a_corner(tab: dict[str, float]) -> Non
 def test_metal_beyond_the_hole_is_the_edge_distance() -> None:
     outline = tab_outline(**TAB)
     assert walk(outline)[:, 1].max() == pytest.approx(TAB["height"] + TAB["edge"])
-    assert outline.hole == (0.0, TAB["height"], TAB["hole"])
+    hole = outline.contour.holes[0]
+    assert (hole.x, hole.y, hole.diameter) == (0.0, TAB["height"], TAB["hole"])
 
 
 def test_a_saddle_foot_lies_on_its_tube() -> None:
     outline = tab_outline(**TAB, saddle_od=90.0)
-    foot = next(e for e in outline.edges if isinstance(e, Curve) and e.cy < 0)
+    foot = next(e for e in outline.contour.edges if isinstance(e, Curve) and e.cy < 0)
     x, y = foot.cx + foot.r * cos(radians(foot.start_deg)), foot.cy + foot.r * sin(radians(foot.start_deg))
     assert (x, y) == pytest.approx((35.0, outline.low))
     assert hypot(x, y + 45.0) == pytest.approx(45.0)
@@ -102,3 +104,22 @@ def test_an_oblique_saddle_is_refused_by_name() -> None:
     with pytest.raises(NotApplicable) as caught:
         tab_outline(**TAB, saddle_od=90.0, saddle_angle_deg=60.0)
     assert caught.value.code == "oblique_saddle"
+
+
+def test_an_open_outline_is_refused_with_its_gap() -> None:
+    from dataclasses import replace
+
+    contour = tab_outline(**TAB).contour
+    torn = replace(contour, edges=contour.edges[:-1])
+    with pytest.raises(InputError, match=r"open by 70\.000 mm"):
+        require_closed(torn, "tab")
+
+
+def test_an_offset_grows_by_the_girth_and_the_corners_arc() -> None:
+    # Steiner: area + girth · d + π d² of a convex outline
+    contour = tab_outline(**TAB).contour
+    points = walk(tab_outline(**TAB))
+    girth = np.linalg.norm(np.diff(np.vstack([points, points[:1]]), axis=0), axis=1).sum()
+    metal = contour.area + pi * TAB["hole"] ** 2 / 4
+    assert grown(contour, 5.0).area == pytest.approx(metal + girth * 5 + pi * 25, rel=2e-4)
+    assert polygon(contour).area == pytest.approx(contour.area, rel=2e-3)

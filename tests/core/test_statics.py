@@ -11,16 +11,17 @@ from numpy.typing import NDArray
 from Pynite import FEModel3D
 
 from tests.core.test_whole_suspension import changed, example
+from tests.jobs import template_of
 from tirante.calc.registry import calculate
 from tirante.core.document.end import End
 from tirante.core.errors import InputError
 from tirante.core.mechanism.model import GROUND
 from tirante.core.suspension.cycle import Solved, measured, solved_cycle
 from tirante.core.suspension.statics import Case, Forces, Push, forces
-from tirante.shipped.templates import FOLDER, template_of
+from tirante.shipped.templates import DATA
 
 Array = NDArray[np.float64]
-ENDS = sorted(path.stem for path in (FOLDER.parent / "ends").glob("*.json"))
+ENDS = sorted(path.stem for path in (DATA / "ends").glob("*.json"))
 BEAMS = {"centre-pivot-beam"}
 HIT = Push(at="contact_left", force=(-1500.0, -2200.0, 4100.0))
 
@@ -320,7 +321,7 @@ def test_what_nothing_carries_is_named_and_the_other_cases_stand() -> None:
 
 
 def payload(name: str, **more: Any) -> dict[str, Any]:
-    return {**json.loads((FOLDER.parent / "ends" / f"{name}.json").read_text()), **more}
+    return {**json.loads((DATA / "ends" / f"{name}.json").read_text()), **more}
 
 
 def test_the_command_answers_per_case() -> None:

@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from tests.core.test_suspension import BEAMS, CORNERS, NAMES, RISING, example, kind, run
+from tests.jobs import template_of
 from tirante.core.drawing.model import Area, Drawing, Line, Text
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.quantities import format_length
@@ -15,7 +16,7 @@ from tirante.core.suspension.shown.end_view import Axis, Plot, WheelShape, _hull
 from tirante.core.suspension.shown.measures_shown import BY_KEY, MEASURES, PLOTTED, ROLL_CENTRE, at_ride
 from tirante.core.suspension.shown.posture import postures
 from tirante.core.suspension.study import _passes, study
-from tirante.shipped.templates import shipped_templates, template_of
+from tirante.shipped import the_shelf
 
 SAME = (
     "camber_deg",
@@ -96,7 +97,7 @@ def test_a_damper_that_is_too_long_or_too_short_at_ride_height_stops_it_there(
     end = example("double-wishbone")
     assert end.damper is not None
     wrong = end.damper.model_copy(update={"closed_mm": None, "open_mm": None, **limit})
-    found = study(shipped_templates()["double-wishbone"], end.model_copy(update={"damper": wrong}), 80, 80, 0.0, 0.0)
+    found = study(the_shelf().templates["double-wishbone"], end.model_copy(update={"damper": wrong}), 80, 80, 0.0, 0.0)
     assert (found.lowest, found.highest) == (0.0, 0.0)
     assert found.bump == found.droop == f"the damper is past {word} at ride height"
 
@@ -109,7 +110,7 @@ def test_a_joint_past_its_limit_at_ride_height_is_a_stop_and_one_near_it_a_warni
     for limit, kinds in ((tilt * 0.9, {"stop"}), (tilt * 1.1, {"attention"})):
         links = {"tie rod": {"a": {**joint, "limit_deg": float(limit)}}}
         tight = example("double-wishbone", links=links, damper=None, points=dict(_without_damper(end)))
-        found = study(shipped_templates()["double-wishbone"], tight, 5, 5, 0.0, 0.0)
+        found = study(the_shelf().templates["double-wishbone"], tight, 5, 5, 0.0, 0.0)
         assert {e.kind for e in found.events if e.at_ride} == kinds
         assert (found.highest == 0.0) is ("stop" in kinds)
 
@@ -121,7 +122,7 @@ def _without_damper(end: Any) -> dict[str, Any]:
 def test_a_damper_s_ends_are_where_its_length_is() -> None:
     end = example("double-wishbone")
     assert end.damper is not None
-    found = study(shipped_templates()["double-wishbone"], end, 80, 80, 0.0, 0.0)
+    found = study(the_shelf().templates["double-wishbone"], end, 80, 80, 0.0, 0.0)
     for event in found.events:
         length = run(end, [event.travel]).columns["damper_length_mm"][0]
         wanted = end.damper.closed_mm if "closed" in event.what else end.damper.open_mm
@@ -132,7 +133,7 @@ def test_a_damper_s_ends_are_where_its_length_is() -> None:
 
 def test_without_a_damper_nothing_is_said_to_stop_it() -> None:
     end = example("five-link")
-    found = study(shipped_templates()["five-link"], end, 50, 60, 0.0, 0.0)
+    found = study(the_shelf().templates["five-link"], end, 50, 60, 0.0, 0.0)
     assert found.events == ()
     assert (found.lowest, found.highest) == (-60, 50)
     assert "nothing stops it" in found.bump
@@ -163,7 +164,7 @@ def test_values_at_ride_height_are_those_of_the_cycle(name: str) -> None:
 
 
 def test_a_length_over_a_plot_is_written_as_the_sheet_writes_lengths() -> None:
-    template, end = shipped_templates()["double-wishbone"], example("double-wishbone")
+    template, end = the_shelf().templates["double-wishbone"], example("double-wishbone")
     found = study(template, end, 30, 30, 0.0, 0.0)
     height = {m.key: v for m, v in at_ride(found)}["roll_centre_path_mm"]
     for numbers, words in (
@@ -232,7 +233,7 @@ def test_what_is_drawn_of_a_leaning_car_is_what_was_measured() -> None:
     end = example("double-wishbone")
     end = end.model_copy(update={"wheel": end.wheel.model_copy(update={"camber_deg": -8.0})})
     measured = run(end, [10.0], [3.0], [5.0])
-    drawn = postures(shipped_templates()["double-wishbone"], end, np.array([[10.0], [3.0], [5.0]]))[0]
+    drawn = postures(the_shelf().templates["double-wishbone"], end, np.array([[10.0], [3.0], [5.0]]))[0]
     assert drawn is not None
     for wheel, columns in zip(drawn.wheels, (measured.columns, measured.right), strict=True):
         assert abs(wheel.contact[1]) == pytest.approx(columns["contact_y_mm"][0], abs=1e-8)
@@ -241,7 +242,7 @@ def test_what_is_drawn_of_a_leaning_car_is_what_was_measured() -> None:
 
 def test_a_position_out_of_reach_has_no_posture() -> None:
     found = postures(
-        shipped_templates()["double-wishbone"],
+        the_shelf().templates["double-wishbone"],
         example("double-wishbone"),
         np.array([[0.0, 400.0], [0.0, 0.0], [0.0, 0.0]]),
     )
@@ -273,7 +274,7 @@ def test_the_outline_holds_every_point_and_turns_one_way() -> None:
 
 
 def sheet(at: float) -> Drawing:
-    template, end = shipped_templates()["double-wishbone"], example("double-wishbone")
+    template, end = the_shelf().templates["double-wishbone"], example("double-wishbone")
     now, ride = postures(template, end, np.array([[at, 0.0], [0.0, 0.0], [0.0, 0.0]]))
     travel = (-80.0, -40.0, 0.0, 40.0, 80.0)
     plot = Plot(name="camber", unit="°", values=(1.0, 0.4, 0.0, -0.6, None), now=-0.3, signed=True)

@@ -13,6 +13,7 @@ from scipy.optimize import least_squares
 from scipy.spatial.transform import Rotation
 
 from tests.conftest import ROOT
+from tests.jobs import template_of
 from tirante.core.document.end import End, Vehicle
 from tirante.core.errors import InputError
 from tirante.core.mechanism.model import GROUND, Coincident, Coordinate, Distance, Mark, OnLine, Parallel, Turned
@@ -21,7 +22,8 @@ from tirante.core.suspension.assemble import assemble_end
 from tirante.core.suspension.cycle import Cycle, cycle, positions
 from tirante.core.suspension.joints import misalignment, tilt
 from tirante.core.suspension.template import Template
-from tirante.shipped.templates import read_templates, shipped_templates, template_of
+from tirante.shipped import the_shelf
+from tirante.shipped.templates import read_templates
 
 NAMES = sorted(path.stem for path in (ROOT / "data/ends").glob("*.json"))
 
@@ -45,7 +47,7 @@ def run(name_or_end: str | End, travel: Any, roll: Any = (0.0,), steer: Any = (0
 
 
 def test_every_template_has_an_example_that_runs_through_its_travel() -> None:
-    assert {example(n).template for n in NAMES} == set(shipped_templates())
+    assert {example(n).template for n in NAMES} == set(the_shelf().templates)
     for name in NAMES:
         found = run(name, np.linspace(-60, 60, 13) if name in RISING else [0.0], (-2, 0, 2))
         assert set(found.status) == {"converged"}, name
@@ -170,7 +172,7 @@ def test_caster_and_kingpin_are_those_of_the_outer_joints() -> None:
 
 def test_ackermann_of_a_position_is_its_own_whatever_stands_beside_it() -> None:
     alone = run("double-wishbone", [0.0], steer=[10.0]).columns["ackermann_percent"][0]
-    template, end = shipped_templates()["double-wishbone"], example("double-wishbone")
+    template, end = the_shelf().templates["double-wishbone"], example("double-wishbone")
     rows = np.array([[-60.0, 0.0], [0.0, 0.0], [0.0, 10.0]])
     assert cycle(template, end, rows).columns["ackermann_percent"][1] == pytest.approx(alone, abs=1e-9)
 
@@ -381,7 +383,7 @@ def test_any_sound_double_wishbone_holds_its_links_everywhere(shift: list[float]
 
 
 def test_links_in_any_order_give_the_same() -> None:
-    template = shipped_templates()["five-link"]
+    template = the_shelf().templates["five-link"]
     backwards = template.model_copy(update={"joints": template.joints[::-1]})
     rows = positions([-50, 0, 50], [0.0], [0.0])
     one, other = (cycle(t, example("five-link"), rows).columns for t in (template, backwards))

@@ -9,10 +9,10 @@ import pytest
 
 from tests.core.test_suspension import example
 from tests.core.test_whole_suspension import changed
+from tests.jobs import template_of
 from tirante.core.errors import InputError
 from tirante.core.suspension.cycle import Solved, measured, solved_cycle
 from tirante.core.suspension.turns import Adjuster, Wanted, shortest_turns, turn_sheet
-from tirante.shipped.templates import template_of
 
 
 def at_ride(name: str) -> Solved:

@@ -11,6 +11,7 @@ from scipy.optimize import brentq
 from scipy.spatial.transform import Rotation
 
 from tests.core.test_suspension import example, kind, parallel_arms, run
+from tests.jobs import template_of
 from tirante.core.document.end import End
 from tirante.core.errors import InputError
 from tirante.core.geometry.distance import segment_block, segments
@@ -18,7 +19,6 @@ from tirante.core.mechanism.model import GROUND, Bush, Coordinate, Distance, Mar
 from tirante.core.mechanism.solve import solve
 from tirante.core.suspension.cycle import by_wheel, cycle, solved_cycle
 from tirante.core.suspension.measures import spin_axis, wheel_at
-from tirante.shipped.templates import template_of
 
 
 def changed(end: End, **more: Any) -> End:

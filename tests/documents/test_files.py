@@ -1,5 +1,6 @@
 """DXF, SVG and PDF read back with other libraries and compared with the drawing model."""
 
+import csv
 import io
 import json
 import xml.etree.ElementTree as ET
@@ -13,16 +14,18 @@ import pdfplumber
 import pytest
 from ezdxf import recover
 
+from tests.jobs import built, draw, links, with_links, with_part, work
 from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
+from tirante.core.document.parts.arm import Arm
+from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.upgrades import load_design
 from tirante.core.drawing.model import Arc, Drawing, Line, Text
-from tirante.core.parts.bracket.families.tab_view import tab_flat
-from tirante.core.parts.link.built import Built, build
-from tirante.documents.cards import pack_pdf
+from tirante.core.drawing.sheet import Numbers
 from tirante.documents.dxf import to_dxf
 from tirante.documents.pack import cut_list_csv, make_pack
 from tirante.documents.pdf import Stamp
+from tirante.documents.sheets import pack_pdf
 from tirante.documents.svg import to_svg
 
 POINT = 25.4 / 72  # mm
@@ -41,16 +44,14 @@ def stamp(**more: object) -> Stamp:
     return Stamp(**fields)  # type: ignore[arg-type]
 
 
-def flats(design: Design) -> Iterator[tuple[str, Drawing, Built]]:
-    for link in design.links:
-        built = build(link, design)
-        if isinstance(built, Built) and link.tab and built.outline:
-            yield link.name, tab_flat(built.outline, link.tab), built
+def flats(design: Design) -> Iterator[tuple[TabPair, Drawing]]:
+    for tab in design.of_kind(TabPair):
+        yield tab, draw(tab, design, "tab-flat", Numbers())
 
 
 def test_the_dxf_passes_audit_and_holds_the_model_exactly(marram: Design) -> None:
     seen = 0
-    for _, flat, built in flats(marram):
+    for tab, flat in flats(marram):
         document, auditor = recover.read(io.BytesIO(to_dxf(flat).encode()))
         assert not auditor.errors
         assert not auditor.fixes
@@ -78,7 +79,7 @@ def test_the_dxf_passes_audit_and_holds_the_model_exactly(marram: Design) -> Non
         ends = [p for e in space.query("LINE ARC[layer=='CUT']") for p in _ends(e)]
         for x, y in ends:
             assert sum(hypot(x - a, y - b) < 1e-6 for a, b in ends) == 2
-        hole = built.assembly.link.tab.hole.mm  # type: ignore[union-attr]
+        hole = tab.hole.mm
         assert [c[2] * 2 for c in circles] == [pytest.approx(hole)]
         seen += 1
     assert seen >= 3
@@ -91,8 +92,8 @@ def _ends(entity: object) -> list[tuple[float, float]]:
 
 
 def test_a_saddle_foot_is_cut_as_an_arc_of_its_tube(marram: Design) -> None:
-    for _, flat, built in flats(marram):
-        base = built.assembly.link.tab.base  # type: ignore[union-attr]
+    for tab, flat in flats(marram):
+        base = tab.base
         if base.kind != "saddle":
             continue
         radii = [i.r for i in flat.items if isinstance(i, Arc) and not i.full]
@@ -102,7 +103,7 @@ def test_a_saddle_foot_is_cut_as_an_arc_of_its_tube(marram: Design) -> None:
 
 
 def test_the_svg_is_the_drawing_at_true_millimetres(marram: Design) -> None:
-    for _, flat, _ in flats(marram):
+    for _, flat in flats(marram):
         root = ET.fromstring(to_svg(flat))
         space = "{http://www.w3.org/2000/svg}"
         assert root.get("width") == f"{flat.width:.4f}".rstrip("0").rstrip(".") + "mm"
@@ -119,11 +120,11 @@ def test_the_svg_is_the_drawing_at_true_millimetres(marram: Design) -> None:
 
 def test_check_bars_and_hole_centres_print_at_true_size(marram: Design) -> None:
     # another library measures the page: bars 100 mm and 101.6 mm, hole centre and diameter, within 0.05 mm
-    expected = [(flat, built) for _, flat, built in flats(marram)]
-    with pdfplumber.open(io.BytesIO(pack_pdf(marram, stamp()))) as document:
+    expected = [flat for _, flat in flats(marram)]
+    with pdfplumber.open(io.BytesIO(pack_pdf(work(marram), stamp()))) as document:
         templates = [page for page in document.pages if "1:1 template" in (page.extract_text() or "")]
         assert len(templates) == len(expected)
-        for page, (flat, _) in zip(templates, expected, strict=True):
+        for page, flat in zip(templates, expected, strict=True):
             bars = sorted(
                 (line["x1"] - line["x0"]) * POINT
                 for line in page.lines
@@ -132,27 +133,31 @@ def test_check_bars_and_hole_centres_print_at_true_size(marram: Design) -> None:
             assert any(bar == pytest.approx(100.0, abs=0.05) for bar in bars)
             assert any(bar == pytest.approx(101.6, abs=0.05) for bar in bars)
             hole = next(i for i in flat.items if isinstance(i, Arc) and i.full)
-            dx, dy = (210 - flat.width) / 2, 262 - flat.height
-            centre = (dx + hole.cx, dy + hole.cy)
             rounds = [
                 ((c["x0"] + c["x1"]) / 2 * POINT, (c["y0"] + c["y1"]) / 2 * POINT, (c["x1"] - c["x0"]) * POINT)
                 for c in page.curves
             ]
-            assert any(
-                hypot(x - centre[0], y - centre[1]) < 0.05 and d == pytest.approx(2 * hole.r, abs=0.05)
-                for x, y, d in rounds
-            ), (centre, rounds)
+            found = [(x, y) for x, y, d in rounds if d == pytest.approx(2 * hole.r, abs=0.05)]
+            assert found
+            # every straight cut stands from the hole's centre as on the flat
+            printed = [tuple(v * POINT for v in (one["x0"], one["y0"], one["x1"], one["y1"])) for one in page.lines]
+            for cut in (item for item in flat.items if isinstance(item, Line) and item.style == "cut"):
+                x, y = found[0]
+                xs = sorted((cut.x1 - hole.cx + x, cut.x2 - hole.cx + x))
+                ys = sorted((cut.y1 - hole.cy + y, cut.y2 - hole.cy + y))
+                want = (xs[0], ys[0], xs[1], ys[1])
+                assert any(max(abs(a - b) for a, b in zip(want, one, strict=True)) < 0.05 for one in printed), want
 
 
 def test_every_page_carries_job_revision_date_page_and_review(marram: Design) -> None:
-    with pdfplumber.open(io.BytesIO(pack_pdf(marram, stamp()))) as document:
+    with pdfplumber.open(io.BytesIO(pack_pdf(work(marram), stamp()))) as document:
         total = len(document.pages)
         for number, page in enumerate(document.pages, 1):
             text = page.extract_text()
             for mark in ("Marram", "rev 3", "2026-01-02", f"page {number} of {total}", "NOT REVIEWED"):
                 assert mark in text, (number, mark)
             assert "DRAFT" not in text
-    signed = pack_pdf(marram, stamp(reviewer="A. Reviewer"))
+    signed = pack_pdf(work(marram), stamp(reviewer="A. Reviewer"))
     with pdfplumber.open(io.BytesIO(signed)) as document:
         assert all(
             "reviewed by A. Reviewer" in page.extract_text() and "NOT REVIEWED" not in page.extract_text()
@@ -161,13 +166,13 @@ def test_every_page_carries_job_revision_date_page_and_review(marram: Design) ->
 
 
 def test_what_is_not_issued_is_marked_draft_on_every_page(marram: Design) -> None:
-    with pdfplumber.open(io.BytesIO(pack_pdf(marram, stamp(issued=False)))) as document:
+    with pdfplumber.open(io.BytesIO(pack_pdf(work(marram), stamp(issued=False)))) as document:
         assert all("DRAFT" in page.extract_text() for page in document.pages)
 
 
 def test_nothing_on_a_page_runs_off_it_or_over_the_foot(marram: Design, quay: Design) -> None:
     for design in (marram, quay):
-        with pdfplumber.open(io.BytesIO(pack_pdf(design, stamp()))) as document:
+        with pdfplumber.open(io.BytesIO(pack_pdf(work(design), stamp()))) as document:
             for page in document.pages:
                 assert all(
                     w["x0"] > 0 and w["x1"] < page.width and w["top"] > 0 and w["bottom"] < page.height
@@ -186,62 +191,62 @@ def test_nothing_on_a_page_runs_off_it_or_over_the_foot(marram: Design, quay: De
 
 
 def test_the_card_says_the_saw_length_of_the_screen(marram: Design) -> None:
-    built = build(marram.links[0], marram)
-    assert isinstance(built, Built)
-    with pdfplumber.open(io.BytesIO(pack_pdf(marram, stamp()))) as document:
-        text = document.pages[1].extract_text()
-    assert f"SAW {built.stack.tube_cut:.1f}" in text
-    assert f"{built.stack.ends[0].max_showing:.1f}" in text
+    made = built(links(marram)[0], marram)
+    with pdfplumber.open(io.BytesIO(pack_pdf(work(marram), stamp()))) as document:
+        (text,) = [
+            page.extract_text()
+            for page in document.pages
+            if f"SAW {made.stack.tube_cut:.1f}" in (page.extract_text() or "")
+        ]
+    assert "Rear lower link" in text
+    assert f"SAW {made.stack.tube_cut:.1f}" in text
+    assert f"{made.stack.ends[0].max_showing:.1f}" in text
     assert "LH" in text
 
 
 def test_a_pack_is_the_same_bytes_each_time_and_its_design_reads_back(marram: Design) -> None:
-    one, two = make_pack(marram, stamp()), make_pack(marram, stamp())
+    one, two = make_pack(work(marram), stamp()), make_pack(work(marram), stamp())
     assert one == two
     with zipfile.ZipFile(io.BytesIO(one)) as pack:
         names = pack.namelist()
         assert {name.rsplit(".", 1)[1] for name in names} == {"pdf", "dxf", "svg", "csv", "json"}
-        assert load_design(pack.read("design.json")).links == marram.links
+        assert load_design(pack.read("design.json")).parts == marram.parts
 
 
 def test_a_pair_is_counted_twice_in_the_cut_list(marram: Design) -> None:
-    rows = [line.split(",") for line in cut_list_csv(marram).splitlines()]
-    saw = {row[-2]: int(row[-5]) for row in rows if row[0] == "saw"}
+    found = list(csv.DictReader(io.StringIO(cut_list_csv(work(marram)))))
+    saw = {row["part"]: int(row["count"]) for row in found if row["kind"] == "saw"}
     assert saw["Rear lower link"] == 2
     assert saw["Panhard rod"] == 1
-    joints = sum(int(line.rsplit(",", 5)[1]) for line in cut_list_csv(marram).splitlines() if line.startswith("joint,"))
-    assert joints == 2 * sum(2 if link.side == "pair" else 1 for link in marram.links)
+    assert {row["part"]: row["remark"] for row in found if "arm, front tube" in row["part"]} == {
+        "Front lower arm, front tube": "before notching", "Front upper arm, front tube": "before notching"
+    }  # fmt: skip
+    ends = 2 * sum(2 if link.side == "pair" else 1 for link in links(marram))
+    arms = 2 * 2 * sum(arm.pivots == "rod ends" for arm in marram.of_kind(Arm))
+    assert sum(int(row["count"]) for row in found if row["what"].startswith("rod end ")) == ends + arms
+    # what moves and is made nowhere stands on the list by name
+    assert {"upright", "axle"} <= {row["what"] for row in found if row["kind"] == "not made"}
 
 
 def test_a_name_cannot_become_a_formula_or_markup(marram: Design) -> None:
-    evil = marram.links[0].model_copy(update={"name": '=1+1<script>"&'})
-    design = marram.model_copy(update={"links": (evil,)})
-    assert "'=1+1" in cut_list_csv(design)
-    built = build(evil, design)
-    assert isinstance(built, Built)
-    from tirante.core.drawing.sheet import Numbers
-    from tirante.core.job.drawings import draw
-
-    drawing = draw(evil, design, "link", Numbers())
-    assert isinstance(drawing, Drawing)
+    evil = links(marram)[0].model_copy(update={"name": '=1+1<script>"&'})
+    design = with_links(marram, evil)
+    assert "'=1+1" in cut_list_csv(work(design))
+    drawing = draw(evil, design, "drawing", Numbers())
     assert ET.fromstring(to_svg(drawing)).find("{http://www.w3.org/2000/svg}title").text == evil.name  # type: ignore[union-attr]
-    assert pack_pdf(design, stamp())
+    assert pack_pdf(work(design), stamp())
 
 
 def test_a_plate_larger_than_the_page_says_so(marram: Design) -> None:
-    tab = marram.links[0].tab
-    assert tab is not None
+    tab = marram.of_kind(TabPair)[0]
     huge = tab.model_copy(update={"height": Length(mm=260.0), "base_width": Length(mm=190.0)})
-    design = marram.model_copy(update={"links": (marram.links[0].model_copy(update={"tab": huge}),)})
-    with pdfplumber.open(io.BytesIO(pack_pdf(design, stamp()))) as document:
+    design = with_part(marram, huge)
+    with pdfplumber.open(io.BytesIO(pack_pdf(work(design), stamp()))) as document:
         assert any("larger than the page" in page.extract_text() for page in document.pages)
 
 
 def test_inch_sheets_show_both_systems(quay: Design) -> None:
-    from tirante.core.drawing.sheet import Numbers
-    from tirante.core.job.drawings import draw
-
-    drawing = draw(quay.links[0], quay, "link", Numbers(unit="in"))
+    drawing = draw(links(quay)[0], quay, "drawing", Numbers(unit="in"))
     assert isinstance(drawing, Drawing)
     texts = [item.text for item in drawing.items if isinstance(item, Text)]
     assert "27″" in texts
@@ -250,10 +255,8 @@ def test_inch_sheets_show_both_systems(quay: Design) -> None:
 
 def test_a_left_hand_end_is_ringed_and_lettered_in_the_drawing(marram: Design) -> None:
     from tirante.core.drawing.model import Area
-    from tirante.core.drawing.sheet import Numbers
-    from tirante.core.job.drawings import draw
 
-    drawing = draw(marram.links[0], marram, "link", Numbers())
+    drawing = draw(links(marram)[0], marram, "drawing", Numbers())
     assert isinstance(drawing, Drawing)
     assert any(isinstance(i, Text) and i.text == "LH" and i.bold for i in drawing.items)
     assert any(isinstance(i, Area) and i.fill == "solid" and i.ref == "end:b" for i in drawing.items)

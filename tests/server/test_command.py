@@ -4,18 +4,24 @@ import json
 import os
 import shutil
 import signal
+import socket
 import subprocess
 import sys
 import tempfile
+import threading
 import time
 import urllib.error
 import urllib.request
 import uuid
 from collections.abc import Iterator
+from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from pathlib import Path
 from typing import Any
 
 import pytest
+
+from tirante.server.mariadb import StartFailed
+from tirante.server.supervisor import _again, _answers, _Watched
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -174,13 +180,108 @@ def test_backup_and_restore_bring_everything_back(run: Run) -> None:
     assert list((run.home / "backups").glob("before-restore-*.sql"))
 
 
-def test_backing_up_under_a_running_one_is_refused(run: Run) -> None:
+def test_a_backup_is_made_while_it_runs(run: Run) -> None:
     run.start()
-    done = subprocess.run(
-        run.command("backup", str(run.home / "x.sql")), env=run.environment, capture_output=True, text=True
-    )
+    run.post("/api/jobs", {"id": str(uuid.uuid4()), "name": "under way"})
+    file = run.home / "x.sql"
+    done = subprocess.run(run.command("backup", str(file)), env=run.environment, capture_output=True, text=True)
+    assert done.returncode == 0, done.stderr
+    assert "under way" in file.read_text()
+    assert file.read_text().rstrip().rsplit("\n", 1)[-1].startswith("-- Dump completed")
+    assert run.get("/api/health")["database"] is True
+
+
+@pytest.mark.parametrize("harm", ["empty", "cut off", "another's", "wrong statement"])
+def test_a_restore_that_cannot_be_whole_changes_nothing(run: Run, harm: str) -> None:
+    run.start()
+    run.post("/api/jobs", {"id": str(uuid.uuid4()), "name": "precious"})
+    file = run.home / "all.sql"
+    subprocess.run(run.command("backup", str(file)), env=run.environment, check=True, capture_output=True)
+    run.stop()
+    text = file.read_text()
+    end = "\n-- Dump completed on 2026-01-02\n"
+    file.write_text({
+        "empty": "", "cut off": text[: len(text) // 2], "another's": "CREATE TABLE other (a INT);" + end,
+        "wrong statement": text.rsplit("-- Dump completed", 1)[0] + "INSERT INTO nowhere VALUES (1);" + end,
+    }[harm])  # fmt: skip
+    done = subprocess.run(run.command("restore", str(file)), env=run.environment, capture_output=True, text=True)
     assert done.returncode == 1
-    assert "Stop the running" in done.stderr
+    assert "nothing was changed" in done.stderr
+    assert "Traceback" not in done.stderr
+    run.start()
+    assert "precious" in {job["name"] for job in run.get("/api/jobs")["jobs"]}
+
+
+def test_no_command_of_the_client_in_a_restored_file_is_run(run: Run) -> None:
+    run.start()
+    file, trace = run.home / "all.sql", run.home / "trace"
+    subprocess.run(run.command("backup", str(file)), env=run.environment, check=True, capture_output=True)
+    run.stop()
+    file.write_text(f"\\! touch {trace}\nsystem touch {trace}\n" + file.read_text())
+    done = subprocess.run(run.command("restore", str(file)), env=run.environment, capture_output=True, text=True)
+    assert not trace.exists()
+    assert done.returncode == 1
+
+
+@pytest.mark.parametrize("port", ["0", "65536", "-5", "x", "1" * 400, "80.5"])
+def test_what_is_no_port_is_said_and_nothing_is_started(run: Run, port: str) -> None:
+    done = subprocess.run(run.command("serve", f"--port={port}"), env=run.environment, capture_output=True, text=True)
+    assert done.returncode == 2
+    assert "is no port" in done.stderr
+    assert not (run.home / "mariadb").exists()
+
+
+def test_a_port_of_another_program_is_not_taken_for_its_own(run: Run) -> None:
+    class Other(BaseHTTPRequestHandler):
+        def do_GET(self) -> None:
+            self.send_response(200)
+            self.end_headers()
+            self.wfile.write(b'{"database": true, "instance": "somebody else"}')
+
+        def log_message(self, *_: Any) -> None:
+            pass
+
+    with ThreadingHTTPServer(("127.0.0.1", 0), Other) as other:
+        threading.Thread(target=other.serve_forever, daemon=True).start()
+        port = other.server_address[1]
+        assert not _answers(port, "mine", seconds=5)
+        assert _answers(port, "somebody else", seconds=5)
+        done = subprocess.run(
+            run.command("serve", f"--port={port}"), env=run.environment, capture_output=True, text=True
+        )
+        other.shutdown()
+    assert done.returncode == 1
+    assert "taken by another program" in done.stderr
+
+
+def test_a_server_that_accepts_and_says_nothing_hangs_and_one_that_answers_does_not(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    monkeypatch.setattr(_Watched, "LOOK_EVERY", 0.2)
+    monkeypatch.setattr(_Watched, "HANGS_AFTER", 0.5)
+    with socket.socket() as silent:
+        silent.bind(("127.0.0.1", 0))
+        silent.listen()
+        watched = _Watched(silent.getsockname()[1], "x")
+        assert not watched.hangs()
+        wait_for(watched.hangs, 10)
+        watched.rest()
+        assert not watched.hangs()
+
+
+def test_what_does_not_start_is_tried_until_it_does(monkeypatch: pytest.MonkeyPatch) -> None:
+    tried: list[float] = []
+    pauses: list[float] = []
+    monkeypatch.setattr(time, "sleep", pauses.append)
+
+    def start() -> None:
+        tried.append(0.0)
+        if len(tried) < 4:
+            raise StartFailed("no room") if len(tried) < 3 else OSError("no memory")
+
+    _again("MariaDB", start)
+    assert len(tried) == 4
+    assert pauses == [0.5, 1.0, 2.0]
 
 
 def test_it_listens_on_loopback_only(run: Run) -> None:

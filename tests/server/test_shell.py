@@ -74,7 +74,7 @@ def test_missing_packages_are_named_in_one_line_for_who_may_not_install(tmp_path
     # a machine without MariaDB, seen by an ordinary user without sudo: the words that do the looking are stand-ins
     tools = tmp_path / "bin"
     tools.mkdir()
-    for name in ("bash", "env", "readlink", "dirname", "mkdir", "stat", "flock", "python3", "cat", "id"):
+    for name in ("bash", "env", "readlink", "dirname", "mkdir", "stat", "chmod", "flock", "python3", "cat", "id"):
         found = shutil.which(name)
         assert found
         (tools / name).symlink_to(found)

@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from tests.conftest import NOW
 from tirante.core.document.design import Design
+from tirante.core.document.parts.arm import Arm
 from tirante.core.document.upgrades import dump_design, load_design
 from tirante.storage import catalogue as catalogue_store
 from tirante.storage import jobs, revisions
@@ -187,20 +188,34 @@ def test_a_stored_example_of_every_version_still_opens() -> None:
     old = (ROOT / "tests/storage/design-version-1.json").read_text()
     raw = json.loads(old)
     opened = json.loads(dump_design(load_design(old)))
-    # version 2 adds the ends, version 3 the car and its loads; neither takes anything away
-    car = opened.pop("car")
-    assert opened.pop("arms") == []
+    # version 2 adds the ends, version 3 the car and its loads, version 4 makes links and tabs parts and joins them at joints
+    assert opened.pop("car")["wheelbase_mm"] > 0
     assert opened.pop("loads") == {"name": "none", "cases": []}
+    assert (opened["schema_version"], opened["ends"]) == (4, [])
     for rows in opened["catalogue"].values():
         assert all(row.pop("price") is None for row in rows)
-    for link in opened["links"]:
-        assert [link.pop(name) for name in ("bent", "splice", "boxed")] == [None] * 3
-        for end in (link["end_a"], link["end_b"]):
-            assert end.pop("tapped_mm" if end["kind"] == "rod_end" else "machined") is None
-        for case in link["cases"]:
-            assert (case.pop("at"), case.pop("worked")) == ("", False)
-    assert opened == {**raw, "schema_version": 3, "ends": []}
-    assert car["wheelbase_mm"] > 0
+    assert opened["catalogue"] == raw["catalogue"]
+    assert [part["name"] for part in opened["parts"] if part["kind"] == "link"] == [
+        link["name"] for link in raw["links"]
+    ]
+    parts = {part["id"]: part for part in opened["parts"]}
+    for link in raw["links"]:
+        now = parts[link["id"]]
+        for key in ("side", "between", "tube", "grade", "note"):
+            assert now[key] == link[key]
+        for end, was in ((now["end_a"], link["end_a"]), (now["end_b"], link["end_b"])):
+            assert {key: end[key] for key in was} == was
+        for case, was in zip(now["cases"], link["cases"], strict=True):
+            assert {key: case[key] for key in was} == was
+        held = [joint for joint in opened["joints"] if joint["held"].get("part") == link["id"] and joint["by"]]
+        assert len(held) == (len(link["tab"]["ends"].replace("both", "ab")) if link["tab"] else 0)
+        for joint in held:
+            tab = parts[joint["by"]]
+            assert tab["kind"] == "tab_pair"
+            assert {key: tab[key] for key in ("base", "hole", "height")} == {
+                key: link["tab"][key] for key in ("base", "hole", "height")
+            }
+            assert joint["bolt"] == link["tab"]["bolt"]
     second = json.loads((ROOT / "tests/storage/design-version-2.json").read_text())
     opened = load_design(json.dumps(second))
     vehicle = second["ends"][0]["end"]["vehicle"]
@@ -211,5 +226,10 @@ def test_a_stored_example_of_every_version_still_opens() -> None:
         assert given is not None
         assert given.brake_share == pytest.approx(was["end"]["vehicle"]["brake_share"], abs=0.01)
         assert {n: list(p) for n, p in one.end.points.items()} == was["end"]["points"]
-    text = (ROOT / "tests/storage/design-version-3.json").read_text()
+    third = json.loads((ROOT / "tests/storage/design-version-3.json").read_text())
+    opened = load_design(json.dumps(third))
+    assert {arm.id for arm in opened.of_kind(Arm)} == {arm["id"] for arm in third["arms"]}
+    # opened twice it is the same, to the last id
+    assert dump_design(load_design(json.dumps(third))) == dump_design(opened)
+    text = (ROOT / "tests/storage/design-version-4.json").read_text()
     assert dump_design(load_design(text)) == text

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+import mimetypes
 import secrets
 import uuid
 from dataclasses import dataclass, field
@@ -13,11 +14,25 @@ from urllib.parse import urlsplit
 from flask import Flask, Response, g, request, send_from_directory
 from werkzeug.exceptions import HTTPException
 
-from tirante.api import alignment, arms, catalogue, designs, ends, holds, jobs, lengths, loads, packs, searches, studies
-from tirante.api.context import Services, services
+from tirante.api import (
+    alignment,
+    catalogue,
+    designs,
+    ends,
+    jobs,
+    lengths,
+    loads,
+    packs,
+    screens,
+    searches,
+    sizing,
+    studies,
+)
+from tirante.api.context import Answers, Services, services
 from tirante.api.problems import Problem, Refused, of_error
 from tirante.api.routing import MAX_BODY
-from tirante.storage.jobs import Stale
+from tirante.shipped import the_shelf
+from tirante.storage.drafts import Stale
 from tirante.storage.pool import Database
 
 log = logging.getLogger("tirante")
@@ -29,7 +44,9 @@ class Config:
     """What the application is started with."""
 
     database: Database
+    answers: Answers  # the command line's calculations, so that a page shows what it gives
     static: Path | None = None
+    instance: str = ""  # told by who started it, so that it is not taken for another
     hosts: frozenset[str] = field(default_factory=lambda: frozenset({"127.0.0.1", "localhost", "[::1]"}))
 
 
@@ -47,8 +64,21 @@ def create_app(config: Config) -> Flask:
     app = Flask("tirante", static_folder=None)
     app.config.update(MAX_CONTENT_LENGTH=MAX_BODY, PROPAGATE_EXCEPTIONS=False)
     app.url_map.strict_slashes = False
-    app.extensions["tirante"] = Services(database=config.database)
-    for module in (jobs, designs, ends, studies, loads, alignment, arms, holds, searches, catalogue, lengths, packs):
+    app.extensions["tirante"] = Services(database=config.database, shelf=the_shelf(), answers=config.answers)
+    for module in (
+        jobs,
+        designs,
+        ends,
+        studies,
+        loads,
+        alignment,
+        screens,
+        sizing,
+        searches,
+        catalogue,
+        lengths,
+        packs,
+    ):
         app.register_blueprint(module.blueprint)
     _guard(app, config)
     _errors(app)
@@ -56,7 +86,7 @@ def create_app(config: Config) -> Flask:
     @app.get("/api/health")
     def health() -> tuple[dict[str, Any], int]:
         good = services().database.answers()
-        return {"database": good}, 200 if good else 503
+        return {"database": good, "instance": config.instance}, 200 if good else 503
 
     _pages(app, config)
     return app
@@ -64,6 +94,14 @@ def create_app(config: Config) -> Flask:
 
 def _host_of(value: str) -> str:
     return value.rsplit(":", 1)[0] if not value.endswith("]") else value
+
+
+def _netloc(origin: str) -> str | None:
+    """Host and port of an Origin; None for what is no address."""
+    try:
+        return urlsplit(origin).netloc
+    except ValueError:
+        return None
 
 
 def _guard(app: Flask, config: Config) -> None:
@@ -74,12 +112,14 @@ def _guard(app: Flask, config: Config) -> None:
         host = request.headers.get("Host", "")
         if _host_of(host) not in config.hosts:
             raise Refused(421, "wrong_host", "This server answers on this machine only.")
+        own = request.headers.get("Sec-Fetch-Site", "same-origin") in ("same-origin", "none")
         if request.method in ("GET", "HEAD", "OPTIONS"):
+            # a link on a foreign page may open this one, and make no pack: that would seal a revision
+            if not own and request.path.startswith("/api/"):
+                raise Refused(403, "wrong_origin", "That came from another page.")
             return
         origin = request.headers.get("Origin")
-        if origin is not None and urlsplit(origin).netloc != host:
-            raise Refused(403, "wrong_origin", "That came from another page.")
-        if request.headers.get("Sec-Fetch-Site", "same-origin") not in ("same-origin", "none"):
+        if not own or (origin is not None and _netloc(origin) != host):
             raise Refused(403, "wrong_origin", "That came from another page.")
         if request.routing_exception is None and request.mimetype != "application/json":
             raise Refused(415, "not_json", "Send JSON, with Content-Type: application/json.")
@@ -133,7 +173,13 @@ def _pages(app: Flask, config: Config) -> None:
     def asset(name: str) -> Response:
         if static is None:
             raise Refused(404, "not_found", "There is nothing at this address.")
-        response = send_from_directory(static / "assets", name)
+        packed = f"{name}.gz"
+        if "gzip" in request.headers.get("Accept-Encoding", "") and (static / "assets").joinpath(packed).is_file():
+            response = send_from_directory(static / "assets", packed, mimetype=mimetypes.guess_type(name)[0])
+            response.headers["Content-Encoding"] = "gzip"
+        else:
+            response = send_from_directory(static / "assets", name)
+        response.headers["Vary"] = "Accept-Encoding"
         response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
         return response
 

@@ -1,16 +1,24 @@
-"""What a request needs: the database, the clock, the gate."""
+"""What a request needs: the database, the gate, the shelf, the one memory of results; a design worked out with them."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
+from typing import Any
 
 from flask import current_app
 
 from tirante.api.gate import Gate
 from tirante.core.document.catalogue import Catalogue
+from tirante.core.document.design import Design
+from tirante.core.job.memory import Memory
+from tirante.core.job.worked import Worked
+from tirante.core.suspension.shelf import Shelf
 from tirante.storage.catalogue import load_catalogue
 from tirante.storage.pool import Database
+
+Answers = Callable[[str, dict[str, Any]], "dict[str, Any] | None"]
 
 
 @dataclass(slots=True)
@@ -18,6 +26,9 @@ class Services:
     """Shared by all requests of an application."""
 
     database: Database
+    shelf: Shelf
+    answers: Answers  # the command line's: a calculation with its working, None where there is no such topic
+    memory: Memory = field(default_factory=Memory)
     gate: Gate = field(default_factory=Gate)
     quick: Gate = field(
         default_factory=Gate
@@ -28,6 +39,11 @@ def services() -> Services:
     """Those of the application at work."""
     found: Services = current_app.extensions["tirante"]
     return found
+
+
+def worked(design: Design) -> Worked:
+    """A design, to be worked out stage by stage as it is asked."""
+    return Worked(design, services().shelf, services().memory)
 
 
 def now() -> datetime:

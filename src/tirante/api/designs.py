@@ -1,59 +1,58 @@
-"""What a design gives: evaluation, drawings, sizing, choosing parts. Stateless: a design in, results out."""
+"""What a design gives: evaluation, drawings, parts made and chosen. Stateless: a design in, results or what changes of it out."""
 
 from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
 from flask import Blueprint
-from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field
 
-from tirante.api.context import services, shop_catalogue
+from tirante.api.context import services, shop_catalogue, worked
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
-from tirante.calc import TOPICS, calculate
-from tirante.core.checks.shown import shown_utilisation
-from tirante.core.document.adopt import adopt
+from tirante.core.document.adopt import Patch, adopted
 from tirante.core.document.catalogue import Catalogue
-from tirante.core.document.design import Design, TiedDesign
+from tirante.core.document.design import TiedDesign
 from tirante.core.document.fields import Id, Key, Name
-from tirante.core.document.parts.common import Between, RodEndEnd, Side
-from tirante.core.document.parts.link import Link
-from tirante.core.document.settings import Settings
+from tirante.core.document.joints import HeldJoint
+from tirante.core.document.parts.common import Between, Side
+from tirante.core.document.parts.saved import AnyPart, SavedPart
 from tirante.core.drawing.model import Drawing
-from tirante.core.job.drawings import Adjuster, adjuster, draw, draw_overview
-from tirante.core.job.evaluate import evaluate, evaluate_link
-from tirante.core.job.loads import bare, with_loads
-from tirante.core.job.results import Evaluation
-from tirante.core.parts.link import choose, sizing
+from tirante.core.errors import InputError
+from tirante.core.job.evaluate import evaluate, kinds_out
+from tirante.core.job.make_parts import parts_of_end
+from tirante.core.job.overview import overview_sheet
+from tirante.core.job.results import Evaluation, KindOut
+from tirante.core.job.worked import Worked
+from tirante.core.parts.bracket.families.tab_pair import proposed
+from tirante.core.parts.kind import ViewAsked
+from tirante.core.parts.link.shown import AdjusterOut
 from tirante.core.parts.numbers import numbers_of
-from tirante.storage.jobs import NotFound
+from tirante.core.parts.registry import KINDS, kind_of
+from tirante.storage.drafts import NotFound
 
 blueprint = Blueprint("designs", __name__)
 _strict = ConfigDict(extra="forbid", strict=True)
-
-
-# every link that is tied to an end comes with what the load cases put into it; what goes out does not keep that
-LoadedDesign = Annotated[TiedDesign, AfterValidator(with_loads)]
-BareDesign = Annotated[Design, BeforeValidator(lambda design: bare(design) if isinstance(design, Design) else design)]
+MOST_PARTS = 600
 
 
 class DesignIn(BaseModel):
     """A design."""
 
     model_config = _strict
-    design: LoadedDesign
+    design: TiedDesign
 
 
-class LinkIn(DesignIn):
-    """A design and one of its links."""
+class PartIn(DesignIn):
+    """A design and one of its parts."""
 
-    link_id: Id
+    part_id: Id
 
 
-class DrawIn(LinkIn):
-    """What to draw."""
+class DrawIn(PartIn):
+    """What to draw: a view that the part has."""
 
-    view: Literal["link", "tab", "jig", "tab-flat"] = "link"
+    view: Annotated[str, Field(max_length=40)] = "drawing"
     end: Annotated[int, Field(ge=0, le=1)] = 1
     turns: Annotated[float, Field(ge=-500, le=500, allow_inf_nan=False)] = 0.0
     unit: Literal["mm", "in"] = "mm"
@@ -71,13 +70,13 @@ class DrawOut(BaseModel):
 
     drawing: Drawing | None
     faults: list[DrawFault]
-    adjuster: Adjuster | None = None
+    adjuster: AdjusterOut | None = None
 
 
 class OverviewIn(DesignIn):
-    """Which links to draw."""
+    """Which parts to draw, by the number of the first."""
 
-    first: Annotated[int, Field(ge=0, le=500)] = 0
+    first: Annotated[int, Field(ge=0, le=MOST_PARTS)] = 0
     unit: Literal["mm", "in"] = "mm"
 
 
@@ -88,19 +87,40 @@ class NewLinkIn(DesignIn):
     name: Name
     side: Side = "pair"
     between: Between
+    kind: Key = Field(default="link", description="of those that stand between two points")
 
 
-class ChooseIn(LinkIn):
-    """A part to take for a field; null clears it."""
+class PartsOfEndIn(DesignIn):
+    """An end whose moving members are to be parts; ids for them, made by the client."""
 
-    part: str = Field(max_length=40)
+    end_id: Id
+    ids: Annotated[list[Id], Field(max_length=60)]
+    kinds: Annotated[list[Key], Field(max_length=20, default_factory=list, description="only of these; none: of all")]
+
+
+class NewBracketIn(PartIn):
+    """A bracket for a part, at one or more of its ends; ids made by the client."""
+
+    bracket_id: Id
+    joints: Annotated[dict[Annotated[str, Field(max_length=20)], Id], Field(min_length=1, max_length=8)] = Field(
+        description="id of the joint, by the end that it holds"
+    )
+
+
+class ChooseIn(PartIn):
+    """A row to take for a field; null clears it."""
+
+    field: str = Field(max_length=40)
     key: Key | None
 
 
-class DesignOut(BaseModel):
-    """A design."""
+class PatchOut(BaseModel):
+    """What changes of a design: parts and joints by id, rows that it has not yet; everything else stays."""
 
-    design: BareDesign
+    parts: list[AnyPart]
+    joints: list[HeldJoint]
+    rows: Catalogue
+    told: list[str] = Field(description="what a person must know of it")
 
 
 class OffersOut(BaseModel):
@@ -109,37 +129,10 @@ class OffersOut(BaseModel):
     offers: dict[str, list[str]]
 
 
-class SizedOut(BaseModel):
-    """A set of parts, judged."""
+class KindsOut(BaseModel):
+    """Every kind of part."""
 
-    design: BareDesign = Field(description="with the link so built")
-    tube: str
-    grade: str
-    joint: str | None
-    mass_kg: float
-    worst_name: str
-    worst_shown: str
-    worst_case: str | None
-
-
-class SizingOut(BaseModel):
-    """What sizing found."""
-
-    considered: int
-    judged: int
-    advice: str
-    winner: SizedOut | None
-    runner_up: SizedOut | None
-    nearest: SizedOut | None
-
-
-class ChangeOut(BaseModel):
-    """The cheapest change that clears the governing check, if there is one."""
-
-    found: SizedOut | None
-    changed: list[str]
-    mass_change_kg: float | None
-    sentence: str
+    kinds: list[KindOut]
 
 
 class WorkingOut(BaseModel):
@@ -158,146 +151,144 @@ class WorkingIn(BaseModel):
     input: dict[str, Any]
 
 
-def _link(data: LinkIn) -> Link:
-    found = next((link for link in data.design.links if link.id == data.link_id), None)
+def patch_out(patch: Patch) -> PatchOut:
+    """As the API gives it."""
+    return PatchOut(parts=list(patch.parts), joints=list(patch.joints), rows=patch.rows, told=list(patch.told))
+
+
+def saved_part(job: Worked, part_id: str) -> SavedPart:
+    """A part of a job.
+
+    Raises:
+        NotFound: there is none with this id.
+    """
+    found = job.saved(part_id)
     if found is None:
-        raise NotFound(data.link_id)
+        raise NotFound(part_id)
     return found
+
+
+def _room_for(job: Worked, more: int) -> None:
+    if len(job.design.parts) + more > MOST_PARTS:
+        raise Refused(422, "too_many", f"A job holds {MOST_PARTS} parts. Start another job for more.", "design.parts")
+
+
+@operation(blueprint, "GET", "/api/kinds", answer=KindsOut)
+def list_kinds() -> KindsOut:
+    """The kinds of parts, with what a person may set of each."""
+    return KindsOut(kinds=kinds_out())
 
 
 @operation(blueprint, "POST", "/api/evaluate", body=DesignIn, answer=Evaluation)
 def evaluate_design(data: DesignIn) -> Evaluation:
-    """Work out a design."""
+    """Work out a design: its parts, lists, and what is to be settled."""
     with services().gate.enter():
-        return evaluate(data.design)
+        return evaluate(worked(data.design))
 
 
 @operation(blueprint, "POST", "/api/draw", body=DrawIn, answer=DrawOut)
-def draw_link(data: DrawIn) -> DrawOut:
-    """Draw a link, its tab or its jig."""
-    numbers = numbers_of(data.design.settings, data.unit)
-    link = _link(data)
+def draw_part(data: DrawIn) -> DrawOut:
+    """Draw a view of a part."""
+    job = worked(data.design)
+    saved, numbers = saved_part(job, data.part_id), numbers_of(data.design.settings, data.unit)
+    kind = kind_of(saved)
     with services().gate.enter():
-        found = draw(link, data.design, data.view, numbers, end=data.end, turns=data.turns)
-        turned = adjuster(link, data.design, data.turns, numbers) if data.view == "link" else None
-    if isinstance(found, list):
-        return DrawOut(drawing=None, faults=[DrawFault(field=f.field, message=f.message) for f in found])
-    return DrawOut(drawing=found, faults=[], adjuster=turned)
+        part = job.part(saved.id)
+        assert part
+        faults = [DrawFault(field=f.field, message=f.message) for f in part.faults]
+        if part.view(data.view) is None:
+            if part.complete:
+                raise Refused(404, "no_view", f"There is no drawing “{data.view}” of this {part.word}.", "view")
+            return DrawOut(drawing=None, faults=faults)
+        drawing = kind.draw(part, ViewAsked(name=data.view, end=data.end, turns=data.turns), numbers)
+        turned = kind.adjuster(part, data.turns, numbers) if data.view == "drawing" and part.complete else None
+    return DrawOut(drawing=drawing, faults=faults, adjuster=turned if isinstance(turned, AdjusterOut) else None)
 
 
 @operation(blueprint, "POST", "/api/overview", body=OverviewIn, answer=Drawing)
 def overview(data: OverviewIn) -> Drawing:
-    """All links of a design to one scale."""
-    numbers = numbers_of(data.design.settings, data.unit)
+    """All members of a design to one scale."""
+    job, numbers = worked(data.design), numbers_of(data.design.settings, data.unit)
     with services().gate.enter():
-        return draw_overview(data.design, numbers, data.first)
+        members = [part for part in job.parts if kind_of(part.saved).station == "members"]
+        return overview_sheet(members, numbers, first=data.first)
 
 
-@operation(blueprint, "POST", "/api/links", body=NewLinkIn, answer=DesignOut)
-def new_link(data: NewLinkIn) -> DesignOut:
-    """The design with a new link, its left-hand end where the shop has it."""
-    if any(link.id == data.id for link in data.design.links):
-        return DesignOut(design=data.design)
-    link = link_with_rod_ends(data.id, data.name, data.side, data.between, data.design.settings)
-    if len(data.design.links) >= 500:
-        raise Refused(422, "too_many", "A job holds 500 links. Start another job for more.", "design.links")
-    return DesignOut(design=data.design.model_copy(update={"links": (*data.design.links, link)}))
+@operation(blueprint, "POST", "/api/links", body=NewLinkIn, answer=PatchOut)
+def new_link(data: NewLinkIn) -> PatchOut:
+    """A new link, or a known one made as another kind: it keeps its id, cases and note, and what was chosen for it goes."""
+    job = worked(data.design)
+    known, kind = job.saved(data.id), KINDS.get(data.kind)
+    if known is not None and known.kind == data.kind:
+        return patch_out(Patch(parts=(known,)))
+    _room_for(job, 0 if known else 1)
+    fields: dict[str, Any] = {"id": data.id, "name": data.name, "side": data.side, "between": data.between}
+    if known is not None:
+        fields |= {"note": known.note, "cases": getattr(known, "cases", ())}
+    made = kind.between(fields, job.settings) if kind else None
+    if made is None:
+        raise Refused(422, "no_such_kind", f"Nothing of the kind “{data.kind}” stands between two points.", "kind")
+    return patch_out(Patch(parts=(made,)))
 
 
-def link_with_rod_ends(link_id: str, name: str, side: Side, between: Between, settings: Settings) -> Link:
-    """A link with a rod end at either end, the left-hand one where the shop has it."""
-    left_at_a = settings.left_hand_end == "a"
-    return Link(
-        id=link_id, name=name, side=side, between=between,
-        end_a=RodEndEnd(hand="LH" if left_at_a else "RH"), end_b=RodEndEnd(hand="RH" if left_at_a else "LH"),
-    )  # fmt: skip
+@operation(blueprint, "POST", "/api/parts/of-end", body=PartsOfEndIn, answer=PatchOut)
+def make_parts(data: PartsOfEndIn) -> PatchOut:
+    """A part for everything that moves at an end and has none yet; each stays tied to the end's points."""
+    job = worked(data.design)
+    if job.design.end(data.end_id) is None:
+        raise NotFound(data.end_id)
+    made = parts_of_end(job, data.end_id, data.ids, data.kinds)
+    _room_for(job, len(made))
+    return patch_out(Patch(parts=tuple(made)))
 
 
-@operation(blueprint, "POST", "/api/offers", body=LinkIn, answer=OffersOut)
-def offers(data: LinkIn) -> OffersOut:
-    """What may be chosen for each field of a link; nothing that does not fit."""
-    return OffersOut(offers=choose.offers(_link(data), shop_catalogue()))
+@operation(blueprint, "POST", "/api/brackets/new", body=NewBracketIn, answer=PatchOut)
+def new_bracket(data: NewBracketIn) -> PatchOut:
+    """A tab pair for a part's ends, proportioned to the bolt that goes through its joint."""
+    job, shelf = worked(data.design), shop_catalogue()
+    saved = saved_part(job, data.part_id)
+    _room_for(job, 1)
+    kind = kind_of(saved)
+    joints, held = [], []
+    for at, joint_id in data.joints.items():
+        if at not in kind.ends(saved):
+            raise Refused(422, "no_such_end", f"{saved.name} has no end “{at}” that a bracket could hold.", "joints")
+        joint = HeldJoint(id=joint_id, held=kind.held_at(saved, at))
+        one = job.held_end(joint)
+        if one is None:
+            raise InputError(
+                "Choose the joint first: the bracket is proportioned to its bolt.", code="missing", fields=("joint",)
+            )
+        joints.append(joint)
+        held.append(one)
+    name = f"{saved.name[:73]}, tabs"
+    pair, first = proposed(data.bracket_id, name, saved.side, held[0], joints[0], shelf)
+    more = [joint.model_copy(update={"by": pair.id, "bolt": first.bolt}) for joint in joints[1:]]
+    return patch_out(adopted(job.design, (pair,), shelf, (first, *more)))
 
 
-@operation(blueprint, "POST", "/api/choose", body=ChooseIn, answer=DesignOut)
-def choose_part(data: ChooseIn) -> DesignOut:
-    """Take a part; what no longer fits behind it follows."""
-    catalogue = shop_catalogue()
-    link = choose.choose(_link(data), data.part, data.key, catalogue)
-    return DesignOut(design=adopt(data.design, link, catalogue))
+@operation(blueprint, "POST", "/api/offers", body=PartIn, answer=OffersOut)
+def offers(data: PartIn) -> OffersOut:
+    """What may be chosen for each field of a part; nothing that does not fit."""
+    job = worked(data.design)
+    saved = saved_part(job, data.part_id)
+    return OffersOut(offers=kind_of(saved).offers(saved, job, shop_catalogue()))
 
 
-@operation(blueprint, "POST", "/api/tab", body=LinkIn, answer=DesignOut)
-def add_tab(data: LinkIn) -> DesignOut:
-    """Give a link a tab pair proportioned to its bolt."""
-    catalogue = shop_catalogue()
-    link = choose.add_tab(_link(data), catalogue)
-    return DesignOut(design=adopt(data.design, link, catalogue))
-
-
-def _sized(judged: sizing.Judged | None, design: Design, catalogue: Catalogue) -> SizedOut | None:
-    if judged is None:
-        return None
-    assembly, worst = judged.candidate.assembly, judged.worst
-    return SizedOut(
-        design=adopt(design, judged.candidate.link, catalogue), tube=assembly.tube.label,
-        grade=assembly.grade.label, joint=assembly.threaded[0].joint.label if assembly.threaded else None,
-        mass_kg=judged.candidate.mass, worst_name=worst.name, worst_shown=shown_utilisation(worst.utilisation),
-        worst_case=worst.case,
-    )  # fmt: skip
-
-
-@operation(blueprint, "POST", "/api/size", body=LinkIn, answer=SizingOut)
-def size_link(data: LinkIn) -> SizingOut:
-    """The lightest parts of the catalogue that pass every check, and the next."""
-    link, catalogue = _link(data), shop_catalogue()
-    with services().gate.enter():
-        found = sizing.size(link, data.design.settings, catalogue)
-    return SizingOut(
-        considered=found.considered, judged=found.judged, advice=found.advice,
-        winner=_sized(found.winner, data.design, catalogue), runner_up=_sized(found.runner_up, data.design, catalogue),
-        nearest=_sized(found.nearest, data.design, catalogue),
-    )  # fmt: skip
-
-
-@operation(blueprint, "POST", "/api/change", body=LinkIn, answer=ChangeOut)
-def cheapest_change(data: LinkIn) -> ChangeOut:
-    """The cheapest change of parts that clears the governing check."""
-    link, catalogue = _link(data), shop_catalogue()
-    with services().gate.enter():
-        change = sizing.cheapest_change(link, data.design, catalogue)
-        before = evaluate_link(link, data.design)
-    governing = next((c for c in before.checks if c.key == before.governing), None)
-    if change is None or governing is None:
-        sentence = "No change of parts in the catalogue clears it. Lower the load, shorten the link or add parts."
-        return ChangeOut(found=None, changed=[], mass_change_kg=None, sentence=sentence)
-    assembly = change.judged.candidate.assembly
-    after = next((c for c in change.judged.checks if c.key == governing.key), change.judged.worst)
-    if change.changed == ("thread showing",):
-        sentence = f"The same parts with the thread centred: {governing.name} goes from {governing.shown} to {shown_utilisation(after.utilisation)}."
-        return ChangeOut(
-            found=_sized(change.judged, data.design, catalogue), changed=list(change.changed),
-            mass_change_kg=change.mass_change, sentence=sentence,
-        )  # fmt: skip
-    what = f"{assembly.tube.label}, {assembly.grade.label.split(',')[0]}"
-    if ("thread" in change.changed or "joint" in change.changed) and assembly.threaded:
-        what += f", {assembly.threaded[0].joint.label}"
-    more = "adds" if change.mass_change >= 0 else "saves"
-    sentence = (
-        f"{what}: {governing.name} goes from {governing.shown} to {shown_utilisation(after.utilisation)} and "
-        f"{more} {abs(change.mass_change):.2f} kg a link."
-    )
-    return ChangeOut(
-        found=_sized(change.judged, data.design, catalogue), changed=list(change.changed),
-        mass_change_kg=change.mass_change, sentence=sentence,
-    )  # fmt: skip
+@operation(blueprint, "POST", "/api/choose", body=ChooseIn, answer=PatchOut)
+def choose_part(data: ChooseIn) -> PatchOut:
+    """Take a row; what no longer fits behind it follows. A row that other parts of the job use stays as they have it."""
+    job, shelf = worked(data.design), shop_catalogue()
+    saved = saved_part(job, data.part_id)
+    changed = kind_of(saved).choose(saved, data.field, data.key, job, shelf)
+    return patch_out(adopted(job.design, changed.parts, shelf, changed.joints))
 
 
 @operation(blueprint, "POST", "/api/working", body=WorkingIn, answer=WorkingOut)
 def working(data: WorkingIn) -> WorkingOut:
     """A calculation with its steps, as `./tirante calc TOPIC --working` gives it."""
-    if data.topic not in TOPICS:
+    result = services().answers(data.topic, data.input)
+    if result is None:
         raise Refused(404, "unknown_topic", "There is no such calculation.", "topic")
-    result = calculate(data.topic, data.input, working=True)
     steps = result.pop("working")
     return WorkingOut(topic=data.topic, result=result, working=steps)

@@ -2,23 +2,22 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Literal
 
 from flask import Blueprint, Response
 from pydantic import BaseModel, ConfigDict, Field
 
-from tirante.api.context import now
-from tirante.api.designs import DesignIn, DesignOut, link_with_rod_ends
+from tirante.api.context import now, services, worked
+from tirante.api.designs import DesignIn
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
-from tirante.core.document.design import Design, SuspensionEnd, tied
+from tirante.core.document.design import SuspensionEnd
 from tirante.core.document.end import End
 from tirante.core.document.fields import Id, Key, Name
-from tirante.core.document.parts.common import OfEnd
 from tirante.core.suspension.shown.points_csv import read_points, write_points
 from tirante.core.suspension.template import TemplatePoint
-from tirante.shipped.templates import FOLDER, shipped_additions, shipped_templates, template_named, template_of
-from tirante.storage.jobs import NotFound
+from tirante.shipped.templates import example_ends
+from tirante.storage.drafts import NotFound
 
 blueprint = Blueprint("ends", __name__)
 _strict = ConfigDict(extra="forbid", strict=True)
@@ -87,12 +86,6 @@ class AddIn(OfEndIn):
     present: bool
 
 
-class LinkIdsIn(OfEndIn):
-    """Ids for the links to make, as many as the end has links."""
-
-    ids: Annotated[list[Id], Field(max_length=40)]
-
-
 class PointsCsvIn(BaseModel):
     """A file's text: CSV, or JSON."""
 
@@ -106,7 +99,13 @@ class PointsOut(BaseModel):
     points: dict[str, list[float]]
 
 
-class KindOut(BaseModel):
+class EndOut(BaseModel):
+    """A suspension end, new or changed."""
+
+    end: SuspensionEnd
+
+
+class EndKindOut(BaseModel):
     """An end's kind with its additions put on: what its points and bodies are."""
 
     template: TemplateOut
@@ -121,7 +120,8 @@ def end_of(data: OfEndIn) -> SuspensionEnd:
 
 
 def _template_out(end: End | None, name: str) -> TemplateOut:
-    t = template_of(end) if end else template_named(name)
+    shelf = services().shelf
+    t = shelf.template_of(end) if end else shelf.template_named(name)
 
     def point(p: TemplatePoint) -> TemplatePointOut:
         return TemplatePointOut(name=p.name, what=p.what, measure=p.measure, pair=p.pair)
@@ -139,41 +139,38 @@ def _template_out(end: End | None, name: str) -> TemplateOut:
 def list_templates() -> TemplatesOut:
     """The kinds of suspension, with their points, and what can be added to them."""
     return TemplatesOut(
-        templates=[_template_out(None, name) for name in shipped_templates()],
-        additions=[AdditionOut(name=a.name, title=a.title, axle=a.axle, asks=list(a.asks), has_bar=bool(a.bars)) for a in shipped_additions().values()],
+        templates=[_template_out(None, name) for name in services().shelf.templates],
+        additions=[AdditionOut(name=a.name, title=a.title, axle=a.axle, asks=list(a.asks), has_bar=bool(a.bars)) for a in services().shelf.additions.values()],
     )  # fmt: skip
 
 
-@operation(blueprint, "POST", "/api/ends/kind", body=OfEndIn, answer=KindOut)
-def kind_of_end(data: OfEndIn) -> KindOut:
+@operation(blueprint, "POST", "/api/ends/kind", body=OfEndIn, answer=EndKindOut)
+def kind_of_end(data: OfEndIn) -> EndKindOut:
     """What an end's points, bodies and links are, its additions counted."""
     end = end_of(data).end
-    return KindOut(template=_template_out(end, end.template))
+    return EndKindOut(template=_template_out(end, end.template))
 
 
-@operation(blueprint, "POST", "/api/ends", body=NewEndIn, answer=DesignOut)
-def new_end(data: NewEndIn) -> DesignOut:
-    """The design with a new end, its points those of the template's example."""
+@operation(blueprint, "POST", "/api/ends", body=NewEndIn, answer=EndOut)
+def new_end(data: NewEndIn) -> EndOut:
+    """A new end, its points those of the template's example."""
     if any(end.id == data.id for end in data.design.ends):
-        return DesignOut(design=data.design)
-    template = template_named(data.template)
+        return EndOut(end=next(end for end in data.design.ends if end.id == data.id))
+    template = services().shelf.template_named(data.template)
     if len(data.design.ends) >= 8:
         raise Refused(422, "too_many", "A job holds eight ends.", "design.ends")
-    example = _example(template.name)
+    example = example_ends()[template.name]
     where = "rear" if any(one.end.end == "front" for one in data.design.ends) else "front"
     end = SuspensionEnd(id=data.id, name=data.name, end=example.model_copy(update={"vehicle": None, "end": where}))
-    return DesignOut(design=data.design.model_copy(update={"ends": (*data.design.ends, end)}))
+    return EndOut(end=end)
 
 
-def _example(name: str) -> End:
-    return End.model_validate_json((FOLDER.parent / "ends" / f"{name}.json").read_bytes())
-
-
-@operation(blueprint, "POST", "/api/ends/add", body=AddIn, answer=DesignOut)
-def add_to_end(data: AddIn) -> DesignOut:
-    """The design with something put on an end, its points where they are likely, or with it taken off."""
+@operation(blueprint, "POST", "/api/ends/add", body=AddIn, answer=EndOut)
+def add_to_end(data: AddIn) -> EndOut:
+    """The end with something put on it, its points where they are likely, or with it taken off."""
     one = end_of(data)
-    known = shipped_additions()
+    shelf = services().shelf
+    known = shelf.additions
     if data.addition not in known:
         raise Refused(422, "unknown_addition", f"There is nothing called {data.addition} to add.", "addition")
     addition = known[data.addition]
@@ -182,18 +179,17 @@ def add_to_end(data: AddIn) -> DesignOut:
     if data.present:
         example = next(
             (
-                end for path in sorted((FOLDER.parent / "ends").glob("*.json"))
-                if data.addition in (end := End.model_validate_json(path.read_bytes())).additions
-                and template_named(end.template).axle == template_named(one.end.template).axle
+                end for end in example_ends().values() if data.addition in end.additions
+                and shelf.template_named(end.template).axle == shelf.template_named(one.end.template).axle
             ),
             None,
         )  # fmt: skip
         if example is None:
             raise Refused(422, "unfit", f"{addition.title} does not go on this kind of suspension.", "addition")
         given = example.additions[data.addition]
-        bodies = template_of(one.end).bodies
+        bodies = shelf.template_of(one.end).bodies
         if given.on is not None and given.on not in (*bodies, "ground"):
-            given = given.model_copy(update={"on": template_named(one.end.template).roles.wheel_body})
+            given = given.model_copy(update={"on": shelf.template_named(one.end.template).roles.wheel_body})
         additions[data.addition] = given
         shift = one.end.points["wheel_centre"][0] - example.points["wheel_centre"][0]
         wanted = {p.name for p in addition.points} | (
@@ -206,38 +202,14 @@ def add_to_end(data: AddIn) -> DesignOut:
         gone = {p.name for p in addition.points} | (
             {one.end.steering.pivot} if one.end.steering and addition.steered else set()
         )
-        others = {p.name for p in template_named(one.end.template).points}
+        others = {p.name for p in shelf.template_named(one.end.template).points}
         points = {name: at for name, at in points.items() if name not in gone - others}
     steering = one.end.steering
     if addition.steered:
         steering = example.steering if data.present and example else None
     end = one.end.model_copy(update={"additions": additions, "points": points, "steering": steering})
-    template_of(end)
-    ends = tuple(other.model_copy(update={"end": end}) if other.id == one.id else other for other in data.design.ends)
-    return DesignOut(design=data.design.model_copy(update={"ends": ends}))
-
-
-@operation(blueprint, "POST", "/api/ends/links", body=LinkIdsIn, answer=DesignOut)
-def links_of_end(data: LinkIdsIn) -> DesignOut:
-    """The design with a link for every link of an end that has none yet; each stays tied to the end's points."""
-    from tirante.core.suspension.shown.lengths import lengths
-
-    one = end_of(data)
-    have = {(link.between.end_id, link.between.link) for link in data.design.links if isinstance(link.between, OfEnd)}
-    made = []
-    ids = iter(data.ids)
-    for row in lengths(template_of(one.end), data.design.standing(one)):
-        if not row.is_link or (one.id, row.part) in have:
-            continue
-        link_id = next(ids, None)
-        if link_id is None:
-            raise Refused(422, "too_few", "There are more links to make than ids were given.", "ids")
-        between = OfEnd(end_id=one.id, link=row.part, a=row.a, b=row.b, b_side=row.b_side, mm=row.left)
-        side: Literal["pair", "centre"] = "centre" if row.right is None else "pair"
-        name = f"{one.name} {row.part}"[:80]
-        made.append(link_with_rod_ends(link_id, name, side, between, data.design.settings))
-    design: Design = tied(data.design.model_copy(update={"links": (*data.design.links, *made)}))
-    return DesignOut(design=design)
+    shelf.template_of(end)
+    return EndOut(end=one.model_copy(update={"end": end}))
 
 
 @operation(blueprint, "POST", "/api/points/read", body=PointsCsvIn, answer=PointsOut)
@@ -258,5 +230,5 @@ def measuring_sheet(data: OfEndIn) -> Response:
     from tirante.documents.measuring_sheet import measuring_sheet_pdf
 
     return Response(
-        measuring_sheet_pdf(data.design, end_of(data), now().date().isoformat()), mimetype="application/pdf"
+        measuring_sheet_pdf(worked(data.design), end_of(data), now().date().isoformat()), mimetype="application/pdf"
     )

@@ -13,12 +13,11 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 from tirante.api.context import now, services
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
-from tirante.core.document.design import Design, TiedDesign, prune_catalogue
+from tirante.core.document.design import Design, TiedDesign, pruned
 from tirante.core.document.fields import Id, Name
 from tirante.core.document.upgrades import dump_design, load_design
-from tirante.core.job.loads import bare
 from tirante.documents.pack import file_name
-from tirante.storage import jobs, revisions
+from tirante.storage import drafts, jobs, revisions
 
 blueprint = Blueprint("jobs", __name__)
 _strict = ConfigDict(extra="forbid", strict=True)
@@ -71,7 +70,7 @@ class SaveDraft(BaseModel):
 
     model_config = _strict
     save_id: Id
-    design: Annotated[TiedDesign, AfterValidator(bare)]
+    design: TiedDesign
 
 
 class SavedOut(BaseModel):
@@ -88,7 +87,7 @@ class KeepBranch(BaseModel):
     save_id: Id
     name: Name
     based_on: int | None
-    design: Annotated[TiedDesign, AfterValidator(bare)]
+    design: TiedDesign
 
 
 class SealRevision(BaseModel):
@@ -137,7 +136,7 @@ def _utc(time: datetime) -> str:
     return time.isoformat(timespec="milliseconds") + "Z"
 
 
-def draft_out(draft: jobs.Draft) -> DraftOut:
+def draft_out(draft: drafts.Draft) -> DraftOut:
     """As the API shows it."""
     return DraftOut(
         job_id=draft.job_id, version=draft.version, based_on=draft.based_on, saved_at=_utc(draft.saved_at),
@@ -145,7 +144,7 @@ def draft_out(draft: jobs.Draft) -> DraftOut:
     )  # fmt: skip
 
 
-def _revision_out(row: revisions.RevisionRow, draft: jobs.Draft) -> RevisionOut:
+def _revision_out(row: revisions.RevisionRow, draft: drafts.Draft) -> RevisionOut:
     return RevisionOut(
         number=row.number, parent=row.parent, kind=row.kind, name=row.name, reviewer=row.reviewer,
         sealed_at=_utc(row.sealed_at), current=row.number == draft.based_on and row.digest == draft.digest,
@@ -191,7 +190,7 @@ def import_job(data: ImportJob) -> DraftOut:
 def get_job(job_id: str) -> DraftOut:
     """The working state of a job."""
     with services().database.transaction() as connection:
-        return draft_out(jobs.get_draft(connection, job_id))
+        return draft_out(drafts.get_draft(connection, job_id))
 
 
 @operation(blueprint, "PUT", "/api/jobs/<job_id>/draft", body=SaveDraft, answer=SavedOut, headers=("If-Match",))
@@ -208,14 +207,14 @@ def keep_branch(job_id: str, data: KeepBranch) -> NumberOut:
     """Keep a version beside the draft, as a revision of kind branch."""
     time = now()
     with services().database.transaction() as connection:
-        jobs.get_draft(connection, job_id, lock=True)
-        known = jobs.version_of_save(connection, data.save_id, job_id)
+        drafts.get_draft(connection, job_id, lock=True)
+        known = drafts.version_of_save(connection, data.save_id, job_id)
         if known is not None:
             return NumberOut(number=known)
         if data.based_on is not None and revisions.get_revision(connection, job_id, data.based_on) is None:
             raise Refused(422, "unknown_revision", "There is no such revision to branch from.", "based_on")
         number = revisions.keep_as_branch(connection, job_id, data.based_on, data.name, data.design, time)
-        jobs.note_save(connection, data.save_id, job_id, number, time)
+        drafts.note_save(connection, data.save_id, job_id, number, time)
     return NumberOut(number=number)
 
 
@@ -223,9 +222,9 @@ def keep_branch(job_id: str, data: KeepBranch) -> NumberOut:
 def list_revisions(job_id: str) -> RevisionsOut:
     """The history; a draft that has lain idle is sealed first."""
     with services().database.transaction() as connection:
-        draft = jobs.get_draft(connection, job_id, lock=True)
+        draft = drafts.get_draft(connection, job_id, lock=True)
         revisions.seal_if_idle(connection, draft, now())
-        draft = jobs.get_draft(connection, job_id)
+        draft = drafts.get_draft(connection, job_id)
         rows = revisions.list_revisions(connection, job_id)
     return RevisionsOut(revisions=[_revision_out(row, draft) for row in rows])
 
@@ -237,32 +236,32 @@ def seal_revision(job_id: str, data: SealRevision) -> NumberOut:
         raise Refused(422, "not_issued", "Only an issued revision carries a reviewer's name.", "reviewer")
     time = now()
     with services().database.transaction() as connection:
-        draft = jobs.get_draft(connection, job_id, lock=True)
-        known = jobs.version_of_save(connection, data.save_id, job_id)
+        draft = drafts.get_draft(connection, job_id, lock=True)
+        known = drafts.version_of_save(connection, data.save_id, job_id)
         if known is not None:
             return NumberOut(number=known)
         if draft.version != data.version:
-            raise jobs.Stale(draft)
+            raise drafts.Stale(draft)
         number = revisions.seal(
             connection, draft, time, kind="issued" if data.issue else "named", name=data.name, reviewer=data.reviewer
         )
-        jobs.note_save(connection, data.save_id, job_id, number, time)
+        drafts.note_save(connection, data.save_id, job_id, number, time)
     return NumberOut(number=number)
 
 
-def find_revision(job_id: str, number: int) -> tuple[revisions.RevisionRow, Design, jobs.Draft]:
+def find_revision(job_id: str, number: int) -> tuple[revisions.RevisionRow, Design, drafts.Draft]:
     """A revision of a job, with the job's draft.
 
     Raises:
         NotFound: no such job or revision.
     """
     if number > 4_000_000_000:
-        raise jobs.NotFound(job_id)
+        raise drafts.NotFound(job_id)
     with services().database.transaction() as connection:
-        draft = jobs.get_draft(connection, job_id)
+        draft = drafts.get_draft(connection, job_id)
         found = revisions.get_revision(connection, job_id, number)
     if found is None:
-        raise jobs.NotFound(job_id)
+        raise drafts.NotFound(job_id)
     return found[0], found[1], draft
 
 
@@ -277,8 +276,8 @@ def get_revision(job_id: str, number: int) -> RevisionDesignOut:
 def export_job(job_id: str) -> Response:
     """The design as a file; the state is sealed as a revision."""
     with services().database.transaction() as connection:
-        draft = jobs.get_draft(connection, job_id, lock=True)
+        draft = drafts.get_draft(connection, job_id, lock=True)
         revisions.seal(connection, draft, now())
-    response = Response(dump_design(prune_catalogue(draft.design)), mimetype="application/json")
+    response = Response(dump_design(pruned(draft.design)), mimetype="application/json")
     response.headers["Content-Disposition"] = f'attachment; filename="{file_name(draft.design.name)}.json"'
     return response

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Annotated, Literal
 from flask import Blueprint
 from pydantic import BaseModel, Field
 
-from tirante.api.context import services
+from tirante.api.context import services, worked
 from tirante.api.designs import DrawFault
 from tirante.api.ends import OfEndIn, PointsCsvIn, end_of
 from tirante.api.routing import operation
@@ -15,9 +15,7 @@ from tirante.core.checks.shown import command_line
 from tirante.core.document.load_cases import LoadSet
 from tirante.core.drawing.model import Drawing
 from tirante.core.errors import InputError
-from tirante.core.job.loads import loads_of
 from tirante.core.parts.numbers import numbers_of
-from tirante.shipped.load_sets import shipped_load_sets
 
 if TYPE_CHECKING:
     from tirante.core.loads.shown import Worst
@@ -96,7 +94,7 @@ class LoadsOut(BaseModel):
 @operation(blueprint, "GET", "/api/load-sets", answer=LoadSetsOut)
 def load_sets() -> LoadSetsOut:
     """The load sets that ship; each factor common practice, to be edited."""
-    return LoadSetsOut(sets=list(shipped_load_sets().values()))
+    return LoadSetsOut(sets=list(services().shelf.load_sets.values()))
 
 
 @operation(blueprint, "POST", "/api/loads", body=LoadsIn, answer=LoadsOut)
@@ -106,9 +104,11 @@ def loads(data: LoadsIn) -> LoadsOut:
 
     end = end_of(data)
     with services().gate.enter():
-        found = loads_of(data.design, end)
-        if isinstance(found, InputError):
-            faults = [DrawFault(field=field, message=found.message) for field in found.fields or ("",)]
+        job = worked(data.design)
+        try:
+            found = job.carried(end.id)
+        except InputError as error:
+            faults = [DrawFault(field=field, message=error.message) for field in error.fields or ("",)]
             return LoadsOut(
                 faults=faults,
                 cases=[],
@@ -138,7 +138,7 @@ def loads(data: LoadsIn) -> LoadsOut:
         chosen = next((one for one in good if one.name == data.case), hardest)
         links, joints = worst_of_parts(found)
         drawing = draw_case(end.name, found, chosen, numbers_of(data.design.settings, data.unit)) if chosen else None
-        repeats = as_calc_input(data.design.standing(end), chosen) if chosen else None
+        repeats = as_calc_input(job.ends[end.id], chosen) if chosen else None
         command = command_line("loads", repeats) if repeats else None
         shares = bool(found.solved and any(side.solved.bind is not None for side in found.solved.sides))
     return LoadsOut(
@@ -178,8 +178,12 @@ def pick_ups(data: OfEndIn) -> PointsCsvIn:
     from tirante.core.loads.shown import pickups_csv
 
     end_of(data)
+    job = worked(data.design)
     with services().gate.enter():
-        found = {one.name: loads_of(data.design, one) for one in data.design.ends}
-        return PointsCsvIn(
-            text=pickups_csv({name: one for name, one in found.items() if not isinstance(one, InputError)})
-        )
+        found = {}
+        for one in job.design.ends:
+            try:
+                found[one.name] = job.carried(one.id)
+            except InputError:
+                continue  # what is wrong with an end stands at Layout and in what is to be settled
+        return PointsCsvIn(text=pickups_csv(found))

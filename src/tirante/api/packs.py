@@ -6,15 +6,15 @@ import re
 
 from flask import Blueprint, Response, request
 
-from tirante.api.context import now, services
+from tirante.api.context import now, services, worked
 from tirante.api.jobs import find_revision
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.core.document.design import Design
-from tirante.documents.cards import pack_pdf
 from tirante.documents.pack import cut_list_csv, file_name, make_pack
 from tirante.documents.pdf import Stamp
-from tirante.storage import jobs, revisions
+from tirante.documents.sheets import pack_pdf
+from tirante.storage import drafts, revisions
 
 blueprint = Blueprint("packs", __name__)
 
@@ -30,7 +30,7 @@ def _state(job_id: str) -> tuple[Design, Stamp]:
         row, design, _ = find_revision(job_id, int(asked))
     else:
         with services().database.transaction() as connection:
-            draft = jobs.get_draft(connection, job_id, lock=True)
+            draft = drafts.get_draft(connection, job_id, lock=True)
             number = revisions.seal(connection, draft, time)
             found = revisions.get_revision(connection, job_id, number)
         assert found is not None
@@ -53,7 +53,7 @@ def get_pack(job_id: str) -> Response:
     """Everything: PDF, DXF, SVG, CSV and the design."""
     design, stamp = _state(job_id)
     with services().gate.enter():
-        body = make_pack(design, stamp)
+        body = make_pack(worked(design), stamp)
     return _attached(body, "application/zip", f"{file_name(design.name)}-{file_name(stamp.revision)}.zip")
 
 
@@ -62,7 +62,7 @@ def get_pdf(job_id: str) -> Response:
     """The sheets."""
     design, stamp = _state(job_id)
     with services().gate.enter():
-        body = pack_pdf(design, stamp)
+        body = pack_pdf(worked(design), stamp)
     return _attached(body, "application/pdf", f"{file_name(design.name)}-{file_name(stamp.revision)}.pdf")
 
 
@@ -71,5 +71,5 @@ def get_cut_list(job_id: str) -> Response:
     """The cut list."""
     design, stamp = _state(job_id)
     return _attached(
-        cut_list_csv(design), "text/csv", f"{file_name(design.name)}-{file_name(stamp.revision)}-cut-list.csv"
+        cut_list_csv(worked(design)), "text/csv", f"{file_name(design.name)}-{file_name(stamp.revision)}-cut-list.csv"
     )

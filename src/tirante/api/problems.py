@@ -8,8 +8,8 @@ from pydantic import BaseModel, Field, ValidationError
 
 from tirante.core.errors import NotApplicable, TiranteError
 from tirante.core.problems import problem as as_problem
-from tirante.storage.jobs import NotFound, Stale
-from tirante.storage.pool import Unavailable
+from tirante.storage.drafts import NotFound, OfAnotherJob, Stale
+from tirante.storage.pool import Full, Unavailable
 
 
 class Issue(BaseModel):
@@ -60,6 +60,16 @@ def of_error(error: BaseException) -> tuple[int, Problem] | None:
         return 404, Problem(
             code="not_found", message="There is no such job or revision here. Go back to the list of jobs."
         )
+    if isinstance(error, OfAnotherJob):
+        message = "A save of another job has this id already. Make a new one for each save."
+        return 422, Problem(
+            code="id_taken", message=message, issues=[Issue(path="save_id", code="id_taken", message=message)]
+        )
+    if isinstance(error, Full):
+        message = (
+            "The disk is full: nothing was saved. Your work is kept on this page; make room, and it is saved by itself."
+        )
+        return 507, Problem(code="disk_full", message=message)
     if isinstance(error, Unavailable):
         message = (
             "The database does not answer just now. Nothing is lost: keep this page open, it tries again by itself."

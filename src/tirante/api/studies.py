@@ -2,38 +2,31 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import replace
-from functools import lru_cache
 from math import ceil, isfinite
-from threading import Lock
 from typing import TYPE_CHECKING, Annotated, Literal, TypeVar
 
 from flask import Blueprint
 from pydantic import BaseModel, Field
 
-from tirante.api.context import services
-from tirante.api.designs import DrawFault, DrawOut, LinkIn
+from tirante.api.context import services, worked
+from tirante.api.designs import DrawFault, DrawOut, PartIn, saved_part
 from tirante.api.ends import OfEndIn, PointsCsvIn, end_of
 from tirante.api.routing import operation
 from tirante.core.document.design import Design, SuspensionEnd
-from tirante.core.document.end import End
 from tirante.core.document.fields import Key
 from tirante.core.document.parts.common import OfEnd
+from tirante.core.document.parts.link import Link
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.scene import Scene
 from tirante.core.errors import InputError
+from tirante.core.job.studies import bind_map_of, solved_at, still_moves_of, study_of
 from tirante.core.parts.numbers import numbers_of
 from tirante.documents.cycle_table import cycle_csv
-from tirante.shipped.templates import template_of
-from tirante.storage.jobs import NotFound
 
 if TYPE_CHECKING:
-    from tirante.core.suspension.bind_map import BindMap
-    from tirante.core.suspension.cycle import Solved
     from tirante.core.suspension.shown.drawn import Plotted
-    from tirante.core.suspension.still_moves import StillMoves
     from tirante.core.suspension.study import Study
 
 blueprint = Blueprint("studies", __name__)
@@ -179,7 +172,7 @@ class StillIn(OfEndIn):
     unit: Unit = "mm"
 
 
-class PartOut(BaseModel):
+class MockedOut(BaseModel):
     """A part or temporary stop."""
 
     name: str
@@ -192,7 +185,7 @@ class StillOut(BaseModel):
     """What the parts in place leave free."""
 
     faults: list[DrawFault]
-    parts: list[PartOut]
+    parts: list[MockedOut]
     degrees: int
     motions: list[str]
     says: str
@@ -204,66 +197,6 @@ class SceneOut(BaseModel):
 
     faults: list[DrawFault]
     scene: Scene | None
-
-
-class _Studies:
-    """Studies by what they depend on, each worked out once however many ask; the last of an end helps the next of it."""
-
-    def __init__(self, size: int = 64) -> None:
-        self._size, self._lock, self._working = size, Lock(), Lock()
-        self._kept: OrderedDict[tuple[object, ...], Study] = OrderedDict()
-        self._last: OrderedDict[str, Study] = OrderedDict()
-
-    def get(self, end: SuspensionEnd, standing: End, roll: float, steer: float) -> Study:
-        """A study, from memory or worked out now."""
-        from tirante.core.suspension.study import study
-
-        key = self._key(end, standing, roll, steer)
-        with self._working:
-            found = self._known(key)
-            if found is None:
-                bump, droop = end.box.bump_mm, end.box.droop_mm
-                found = study(template_of(standing), standing, bump, droop, roll, steer, self._before(end.id))
-                with self._lock:
-                    self._kept[key] = self._last[end.id] = found
-                    for kept in (self._kept, self._last):
-                        while len(kept) > self._size:
-                            kept.popitem(last=False)
-            return found
-
-    def solved(self, end: SuspensionEnd, standing: End, travel: float, roll: float, steer: float) -> Solved:
-        """The end at a position and at ride height; it waits for no study, but takes what a study has left."""
-        import numpy as np
-
-        from tirante.core.suspension.cycle import resolved, solved_cycle, taken
-
-        rows = np.array([[travel, 0.0], [roll, 0.0], [steer, 0.0]])
-        found = self._known(self._key(end, standing, roll, steer))
-        if found is not None:
-            return taken(found.done, rows) or resolved(found.done, rows)
-        before = self._before(end.id)
-        return solved_cycle(template_of(standing), standing, rows, before.done if before else None)
-
-    @staticmethod
-    def _key(end: SuspensionEnd, standing: End, roll: float, steer: float) -> tuple[object, ...]:
-        return standing.model_dump_json(), end.box.bump_mm, end.box.droop_mm, roll, steer
-
-    def _known(self, key: tuple[object, ...]) -> Study | None:
-        with self._lock:
-            if key in self._kept:
-                self._kept.move_to_end(key)
-            return self._kept.get(key)
-
-    def _before(self, end_id: str) -> Study | None:
-        with self._lock:
-            return self._last.get(end_id)
-
-
-_studies = _Studies()
-
-
-def _study(design: Design, end: SuspensionEnd, roll: float, steer: float) -> Study:
-    return _studies.get(end, design.standing(end), roll, steer)
 
 
 def _value(value: float) -> float | None:
@@ -289,7 +222,7 @@ def study_table(data: TableIn) -> PointsCsvIn:
     from tirante.core.suspension.shown.drawn import swept
 
     end = end_of(data)
-    found = _study(data.design, end, data.roll_deg, data.steer)
+    found = study_of(worked(data.design), end.id, data.roll_deg, data.steer)
     return PointsCsvIn(text=cycle_csv(swept(found, _along(end, data.along), data.travel_mm, data.roll_deg, data.steer)))
 
 
@@ -305,7 +238,7 @@ def study_end(data: StudyIn) -> StudyOut:
         )  # fmt: skip
 
     return _or_faults(
-        lambda: _study_out(data.design, end, _study(data.design, end, data.roll_deg, data.steer)), nothing
+        lambda: _study_out(data.design, end, study_of(worked(data.design), end.id, data.roll_deg, data.steer)), nothing
     )
 
 
@@ -317,7 +250,7 @@ def _study_out(design: Design, end: SuspensionEnd, found: Study) -> StudyOut:
     for m, value in at_ride(found):
         low, high = m.usual(design.car.use) or (None, None)
         ride.append(RideValue(key=m.key, name=m.name, value=value, unit=m.unit, low=low, high=high, why=m.why))
-    template = template_of(end.end)
+    template = services().shelf.template_of(end.end)
     called = {point.name: point.what for point in template.points}
     rows = [
         EndLengthOut(
@@ -344,7 +277,7 @@ def draw_end_at(data: EndDrawIn) -> DrawOut:
     end = end_of(data)
 
     def answer() -> DrawOut:
-        done = _studies.solved(end, data.design.standing(end), data.travel_mm, data.roll_deg, data.steer)
+        done = solved_at(worked(data.design), end.id, data.travel_mm, data.roll_deg, data.steer)
         drawing = draw_views(end.name, done, numbers_of(data.design.settings, data.unit))
         if drawing is None:
             message = "It cannot be put together at this position. Move back toward ride height, or change a point."
@@ -362,10 +295,10 @@ def plot_end(data: PlotsIn) -> DrawOut:
     end = end_of(data)
 
     def answer() -> DrawOut:
-        found = _study(data.design, end, data.roll_deg, data.steer)
+        found = study_of(worked(data.design), end.id, data.roll_deg, data.steer)
         numbers = numbers_of(data.design.settings, data.unit)
         drawing = draw_plots(
-            end.name, template_of(end.end), found, numbers, data.travel_mm, data.roll_deg, data.steer, _other(data), _plotted(data, end),
+            end.name, services().shelf.template_of(end.end), found, numbers, data.travel_mm, data.roll_deg, data.steer, _other(data), _plotted(data, end),
         )  # fmt: skip
         return DrawOut(drawing=drawing, faults=[])
 
@@ -396,7 +329,7 @@ def _other(data: PlotsIn) -> Study | None:
         return None
     one = next((end for end in data.other.ends if end.id == data.end_id), None)
     try:
-        return _study(data.other, one, data.roll_deg, data.steer) if one else None
+        return study_of(worked(data.other), one.id, data.roll_deg, data.steer) if one else None
     except InputError:
         return None
 
@@ -409,7 +342,7 @@ def study_wheels(data: WheelsIn) -> WheelsOut:
     from tirante.core.suspension.cycle import by_wheel
 
     end = end_of(data)
-    template = template_of(end.end)
+    template = services().shelf.template_of(end.end)
 
     def answer() -> WheelsOut:
         if template.axle != "beam" or not template.rises:
@@ -434,7 +367,7 @@ def study_bind(data: BindIn) -> BindOut:
     end = end_of(data)
 
     def answer() -> BindOut:
-        found = _bind(data.design.standing(end).model_dump_json(), end.box.model_dump_json())
+        found = bind_map_of(worked(data.design), end.id)
         shown = next((j for j in found.joints if j.name == data.joint), found.joints[0] if found.joints else None)
         numbers = numbers_of(data.design.settings, data.unit)
         turns = "°" if end.end.steering else "mm"
@@ -455,16 +388,6 @@ def study_bind(data: BindIn) -> BindOut:
     )
 
 
-@lru_cache(maxsize=8)
-def _bind(end_json: str, box_json: str) -> BindMap:
-    from tirante.core.document.design import TravelBox
-    from tirante.core.suspension.bind_map import bind_map
-
-    end, box = End.model_validate_json(end_json), TravelBox.model_validate_json(box_json)
-    steer = box.steer_deg if end.steering else box.steer_mm
-    return bind_map(template_of(end), end, bump=box.bump_mm, droop=box.droop_mm, roll=box.roll_deg, steer=steer)
-
-
 @operation(blueprint, "POST", "/api/study/still-moves", body=StillIn, answer=StillOut)
 def study_still_moves(data: StillIn) -> StillOut:
     """The freedom that the parts in place leave, one of its motions drawn, and what would take it away."""
@@ -474,7 +397,7 @@ def study_still_moves(data: StillIn) -> StillOut:
     end = end_of(data)
 
     def answer() -> StillOut:
-        found = _still(data.design.standing(end).model_dump_json(), tuple(data.in_place))
+        found = still_moves_of(worked(data.design), end.id, data.in_place)
         leaves = {one.name: one.leaves for one in found.takes_away}
         drawing = None
         if found.frames is not None:
@@ -488,21 +411,13 @@ def study_still_moves(data: StillIn) -> StillOut:
         return StillOut(
             faults=[], degrees=found.degrees, motions=[motion.what for motion in found.motions], says=found.says, drawing=drawing,
             parts=[
-                PartOut(name=p.name, kind=p.kind, in_place=p.name in found.in_place, leaves=leaves.get(p.name)) for p in found.parts
+                MockedOut(name=p.name, kind=p.kind, in_place=p.name in found.in_place, leaves=leaves.get(p.name)) for p in found.parts
             ],
         )  # fmt: skip
 
     return _or_faults(
         answer, lambda faults: StillOut(faults=faults, parts=[], degrees=0, motions=[], says="", drawing=None)
     )
-
-
-@lru_cache(maxsize=16)
-def _still(end_json: str, in_place: tuple[str, ...]) -> StillMoves:
-    from tirante.core.suspension.still_moves import still_moves
-
-    end = End.model_validate_json(end_json)
-    return still_moves(template_of(end), end, in_place)
 
 
 class BendOut(BaseModel):
@@ -512,17 +427,15 @@ class BendOut(BaseModel):
     says: str
 
 
-@operation(blueprint, "POST", "/api/study/bend", body=LinkIn, answer=BendOut)
-def bend_of_link(data: LinkIn) -> BendOut:
+@operation(blueprint, "POST", "/api/study/bend", body=PartIn, answer=BendOut)
+def bend_of_link(data: PartIn) -> BendOut:
     """The bend of a link that gives it the clearance wanted over the travel of its end."""
     from tirante.core.suspension.clearance import bend_to_clear
 
-    link = next((one for one in data.design.links if one.id == data.link_id), None)
-    if link is None:
-        raise NotFound(data.link_id)
-    between = link.between
-    end = next((one for one in data.design.ends if isinstance(between, OfEnd) and one.id == between.end_id), None)
-    if not isinstance(between, OfEnd) or end is None:
+    link = saved_part(worked(data.design), data.part_id)
+    between = link.between if isinstance(link, Link) else None
+    end = data.design.end(link.of_end)
+    if not isinstance(link, Link) or not isinstance(between, OfEnd) or end is None:
         return BendOut(
             offset_mm=None,
             says="It belongs to no suspension end, so nothing is known of what it comes near to. Type the offset.",
@@ -530,7 +443,7 @@ def bend_of_link(data: LinkIn) -> BendOut:
     leg = link.bent.from_ends.mm / between.mm if link.bent and link.bent.from_ends else None
 
     def answer() -> BendOut:
-        done = _study(data.design, end, 0.0, 0.0).done
+        done = study_of(worked(data.design), end.id, 0.0, 0.0).done
         every = [
             found for side in done.sides if (found := bend_to_clear(side.assembled, side.solved, between.link, leg))
         ]
@@ -569,6 +482,6 @@ def study_scene(data: StudyIn) -> SceneOut:
     end = end_of(data)
 
     def answer() -> SceneOut:
-        return SceneOut(faults=[], scene=scene(_study(data.design, end, data.roll_deg, data.steer).done))
+        return SceneOut(faults=[], scene=scene(study_of(worked(data.design), end.id, data.roll_deg, data.steer).done))
 
     return _or_faults(answer, lambda faults: SceneOut(faults=faults, scene=None))

@@ -12,7 +12,8 @@ from tirante.calc.registry import Working, step, topic
 from tirante.core.document.end import End
 from tirante.core.document.fields import Document, Signed
 from tirante.core.errors import InputError
-from tirante.shipped.templates import FOLDER, template_of
+from tirante.shipped import the_shelf
+from tirante.shipped.templates import DATA
 
 if TYPE_CHECKING:
     from tirante.core.suspension.cycle import Cycle, Solved
@@ -34,7 +35,7 @@ class CycleInput(End):
     wheels: Annotated[tuple[Row, ...], Field(strict=False, max_length=MAX_ROWS)] | None = Field(
         default=None, description="of a beam axle: [left wheel's rise, right wheel's, steer] each, instead of the lists"
     )
-    rows: Annotated[tuple[Row, ...], Field(strict=False, max_length=MAX_ROWS)] | None = Field(
+    rows: Annotated[tuple[Row, ...], Field(strict=False, min_length=1, max_length=MAX_ROWS)] | None = Field(
         default=None, description="[travel, roll, steer] each, instead of the lists"
     )
 
@@ -52,7 +53,7 @@ class CycleInput(End):
 def _example() -> dict[str, Any]:
     import json
 
-    end = json.loads((FOLDER.parent / "ends" / "double-wishbone.json").read_text())
+    end = json.loads((DATA / "ends" / "double-wishbone.json").read_text())
     return {**end, "travel_mm": [-60, 0, 60], "roll_deg": [0], "steer_mm": [0]}
 
 
@@ -100,7 +101,7 @@ def run_cycle(data: CycleInput) -> tuple[dict[str, Any], Working]:
     from tirante.core.suspension.cycle import by_wheel, cycle, positions
 
     end = End.model_construct(**{name: getattr(data, name) for name in End.model_fields})
-    template = template_of(end)
+    template = the_shelf().template_of(end)
     if data.rows is not None:
         rows = np.array(data.rows, dtype=float).reshape(-1, 3).T
     elif data.wheels is not None:
@@ -208,7 +209,7 @@ def _solved_at(data: AtPosition) -> Solved:
     from tirante.core.suspension.cycle import solved_cycle
 
     end = data.as_end
-    return solved_cycle(template_of(end), end, np.array(data.position).reshape(3, 1))
+    return solved_cycle(the_shelf().template_of(end), end, np.array(data.position).reshape(3, 1))
 
 
 @topic(

@@ -12,7 +12,6 @@ from tirante.calc.fields import Designation, Input, Mm, MmOrZero, Modulus, Mpa, 
 from tirante.calc.registry import Working, step, topic
 from tirante.core.errors import InputError
 from tirante.core.members import boxed_link, column, fatigue, tube
-from tirante.core.members.thread import parse_thread
 
 Result = tuple[dict[str, Any], Working]
 Name = Annotated[str, Field(min_length=1, max_length=40)]
@@ -334,18 +333,9 @@ class FatigueInput(Input):
 )  # fmt: skip
 def run_fatigue(data: FatigueInput) -> Result:
     """A screen of the everyday stress range at thread root and weld against constant-amplitude limits."""
-    from math import pi
-
-    t = parse_thread(data.designation)
     section = tube.Section(od=data.od_mm, wall=data.wall_mm)
-    areas = {
-        "thread": (t.stress_area, fatigue.thread_class(t.major)), "toe": (section.area, fatigue.TOE_CLASS),
-        "throat": (pi * data.od_mm * 0.707 * data.leg_mm, fatigue.THROAT_CLASS),
-    }  # fmt: skip
-    found = {
-        name: fatigue.screen(data.range_n / area, grade, data.partial_factor) for name, (area, grade) in areas.items()
-    }
-    worst = max(found, key=lambda name: found[name].utilisation)
+    found = fatigue.screened_end(data.range_n, data.designation, section, data.leg_mm, data.partial_factor)
+    worst = fatigue.worst_detail(found)
     out: dict[str, Any] = {}
     for name, one in found.items():
         out |= {
@@ -399,9 +389,10 @@ def run_size(data: SizeInput) -> Result:
     """The least set of tube, grade, joint and insert of the shipped catalogue that passes every check of a link."""
     from tirante.core.document.catalogue import KINDS, Catalogue, read_csv
     from tirante.core.document.fields import Length
-    from tirante.core.document.parts.common import CentreToCentre, LoadCase, RodEndEnd
+    from tirante.core.document.parts.common import CentreToCentre, RodEndEnd
     from tirante.core.document.parts.link import Link
     from tirante.core.document.settings import Settings
+    from tirante.core.loads.case_seen import CaseSeen
     from tirante.core.parts.link.sizing import size
 
     rows: dict[str, Any] = {kind: tuple(read_csv(kind, (CATALOGUE / f"{kind}.csv").read_text())) for kind in KINDS}
@@ -417,10 +408,10 @@ def run_size(data: SizeInput) -> Result:
         rows["grades"] = tuple(row for row in rows["grades"] if row.key in data.grades)
     link = Link(
         id="00000000-0000-4000-8000-000000000000", name="link", between=CentreToCentre(length=Length(mm=data.length_mm)),
-        cases=tuple(LoadCase(name=c.name, axial_n=c.axial_n, strike_n=c.strike_n, side_n=c.side_n) for c in data.cases),
         end_a=RodEndEnd(hand=data.hands[0]), end_b=RodEndEnd(hand=data.hands[1]),
     )  # fmt: skip
-    found = size(link, Settings(), Catalogue(**rows), objective=data.objective)
+    cases = tuple(CaseSeen(name=c.name, axial_n=c.axial_n, strike_n=c.strike_n, side_n=c.side_n) for c in data.cases)
+    found = size(link, cases, Settings(), Catalogue(**rows), objective=data.objective)
 
     def told(judged: Any) -> dict[str, Any] | None:
         if judged is None:

@@ -12,6 +12,9 @@ from tirante.core.errors import TiranteError
 _NAMED = re.compile(r"([a-z_]+(?:\.[a-z0-9_]+)+|[a-z]+_[a-z_]+): (.*)", re.DOTALL)
 
 
+MOST = 100  # faults that are told of one input; more of them help nobody and cost a server its memory
+
+
 _WORDS = {
     "missing": "This field is missing. Give it a value.",
     "extra_forbidden": "There is no such field here. Remove it or check its spelling.",
@@ -27,9 +30,10 @@ _WORDS = {
 
 
 def validation_issues(error: ValidationError) -> list[dict[str, Any]]:
-    """Every fault of an input by its path, in words that name the cure; never the input itself."""
+    """Every fault of an input by its path, in words that name the cure; never the input itself. Of very many the first, and how many more."""
     issues = []
-    for fault in error.errors(include_url=False, include_input=False, include_context=True):
+    count = error.error_count()
+    for fault in error.errors(include_url=False, include_input=False, include_context=True)[:MOST]:
         context = {k: v for k, v in (fault.get("ctx") or {}).items() if isinstance(v, int | float | str | bool)}
         message = _WORDS.get(fault["type"])
         if message is None:
@@ -52,6 +56,9 @@ def validation_issues(error: ValidationError) -> list[dict[str, Any]]:
                 "message": message,
             }
         )
+    if count > MOST:
+        message = f"{count - MOST} more faults follow these. Put the first right, and send it again."
+        issues.append({"path": "", "code": "more", "params": {"count": count - MOST}, "message": message})
     return issues
 
 

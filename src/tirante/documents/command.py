@@ -10,9 +10,12 @@ from pathlib import Path
 from pydantic import ValidationError
 
 from tirante.core.document.upgrades import load_design
+from tirante.core.job.memory import Memory
+from tirante.core.job.worked import Worked
 from tirante.core.problems import problem
 from tirante.documents.pack import make_pack
 from tirante.documents.pdf import Stamp
+from tirante.shipped import the_shelf
 
 
 def run_pack(arguments: list[str]) -> int:
@@ -38,5 +41,5 @@ def run_pack(arguments: list[str]) -> int:
         reviewer=None,
         issued=False,
     )
-    options.out.write_bytes(make_pack(design, stamp))
+    options.out.write_bytes(make_pack(Worked(design, the_shelf(), Memory()), stamp))
     return 0

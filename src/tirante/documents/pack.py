@@ -1,4 +1,7 @@
-"""One pack of a job: PDF, DXF and SVG per tab, cut list CSV, the design as JSON, in one zip. Same input, same bytes."""
+"""One pack of a job: PDF, DXF and SVG of every flat piece, SVG of every part, cut list CSV, the design as JSON, in one zip.
+
+Same input, same bytes. The job is worked out once for all of it.
+"""
 
 from __future__ import annotations
 
@@ -7,17 +10,19 @@ import io
 import re
 import zipfile
 
-from tirante.core.document.design import Design, prune_catalogue
+from tirante.core.cells import safe_cell
+from tirante.core.cutting.cut_list import cut_list
+from tirante.core.document.design import pruned
 from tirante.core.document.upgrades import dump_design
-from tirante.core.job.evaluate import evaluate
-from tirante.core.job.loads import bare, with_loads
-from tirante.core.parts.bracket.families.tab_view import tab_flat
-from tirante.core.parts.link.built import build
-from tirante.core.parts.link.view import link_sheet
+from tirante.core.job.evaluate import not_made_out
+from tirante.core.job.worked import Worked
+from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.numbers import numbers_of
-from tirante.documents.cards import pack_pdf
+from tirante.core.parts.registry import kind_of
+from tirante.core.units import INCH
 from tirante.documents.dxf import to_dxf
 from tirante.documents.pdf import Stamp
+from tirante.documents.sheets import pack_pdf
 from tirante.documents.svg import to_svg
 
 
@@ -26,47 +31,49 @@ def file_name(text: str) -> str:
     return re.sub(r"[^A-Za-z0-9]+", "-", text).strip("-").lower()[:60] or "part"
 
 
-def cut_list_csv(design: Design) -> str:
-    """The cut list, a row a piece or item; lengths in mm and inches."""
-    found = evaluate(with_loads(design)).cut_list
+def cut_list_csv(job: Worked) -> str:
+    """The cut list, a row a piece or item, lengths in mm and inches; what is left out stands at its end, by name."""
+    found = cut_list(job.parts)
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(["kind", "what", "hand", "count", "length_mm", "length_in", "part", "side"])
+    writer.writerow(["kind", "what", "hand", "count", "length_mm", "length_in", "part", "side", "remark"])
     for piece in found.pieces:
-        length = piece.length_mm
-        writer.writerow(["saw", _safe(f"{piece.tube}, {piece.grade}"), "", piece.count, f"{length:.2f}",
-                         f"{length / 25.4:.3f}", _safe(piece.part), piece.side])  # fmt: skip
+        length, remark = piece.length_mm, "before notching" if piece.before_notching else ""
+        writer.writerow(["saw", safe_cell(f"{piece.tube}, {piece.grade}"), "", piece.count, f"{length:.2f}",
+                         f"{length / INCH:.3f}", safe_cell(piece.part), piece.side, remark])  # fmt: skip
     for item in found.items:
-        writer.writerow([item.kind, _safe(item.what), item.hand, item.count, "", "", "", ""])
+        writer.writerow([item.kind, safe_cell(item.what), item.hand, item.count, "", "", "", "", ""])
+    for one in found.left_out:
+        writer.writerow(["left out", "", "", "", "", "", safe_cell(one.name), "", safe_cell(one.why)])
+    for missing in not_made_out(job):
+        writer.writerow(
+            ["not made", safe_cell(missing.name), "", "", "", "", safe_cell(missing.end), "", safe_cell(missing.why)]
+        )
     return out.getvalue()
 
 
-def _safe(text: str) -> str:
-    """A cell that no spreadsheet takes for a formula."""
-    return f"'{text}" if text[:1] in "=+-@\t\r" else text
+def make_pack(job: Worked, stamp: Stamp) -> bytes:
+    """The zip of a job.
 
-
-def make_pack(design: Design, stamp: Stamp) -> bytes:
-    """The zip of a job."""
-    saved = bare(prune_catalogue(design))
-    design = with_loads(saved)
+    Args:
+        job: worked out.
+        stamp: that its sheets carry.
+    """
+    numbers = numbers_of(job.settings)
     files: dict[str, str | bytes] = {
-        f"{file_name(design.name)}.pdf": pack_pdf(design, stamp),
-        "cut-list.csv": cut_list_csv(design),
-        "design.json": dump_design(saved),
+        f"{file_name(job.design.name)}.pdf": pack_pdf(job, stamp),
+        "cut-list.csv": cut_list_csv(job),
+        "design.json": dump_design(pruned(job.design)),
     }
-    for number, link in enumerate(design.links, 1):
-        built = build(link, design)
-        if isinstance(built, list):
+    for number, part in enumerate(job.parts, 1):
+        if not part.complete:
             continue
-        name = f"{number:02d}-{file_name(link.name)}"
-        files[f"{name}-link.svg"] = to_svg(
-            link_sheet(built.assembly, built.stack, built.rules, 1, numbers_of(design.settings))
-        )
-        if link.tab and built.outline:
-            flat = tab_flat(built.outline, link.tab)
-            files[f"{name}-tab.dxf"] = to_dxf(flat)
-            files[f"{name}-tab.svg"] = to_svg(flat)
+        name = f"{number:02d}-{file_name(part.name)}"
+        for view in part.views:
+            drawing = kind_of(part.saved).draw(part, ViewAsked(name=view.name), numbers)
+            files[f"{name}-{view.name}.svg"] = to_svg(drawing)
+            if view.cut:
+                files[f"{name}-{view.name}.dxf"] = to_dxf(drawing)
     stream = io.BytesIO()
     with zipfile.ZipFile(stream, "w", zipfile.ZIP_DEFLATED) as archive:
         for name, content in sorted(files.items()):

@@ -5,16 +5,16 @@ Fonts are the shipped ones (Atkinson Hyperlegible, open licence). Same input, sa
 
 from __future__ import annotations
 
-import io
 from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 from typing import Any
 
 from tirante.core.drawing.model import Arc, Area, Drawing, Line, Text
+from tirante.core.units import INCH
 from tirante.documents.svg import DASHES, FILLS, INK, WIDTHS
 
-MM = 72 / 25.4  # points
+MM = 72 / INCH  # points
 PAGE = (210.0, 297.0)  # A4 [mm]
 _FONTS = Path(__file__).parent / "fonts"
 REGULAR, BOLD, MONO = "Hyperlegible", "HyperlegibleBold", "HyperlegibleMono"
@@ -33,58 +33,13 @@ class Stamp:
 
 
 @cache
-def _register() -> None:
+def register_fonts() -> None:
+    """The shipped fonts, known to the PDF library once."""
     from reportlab.pdfbase import pdfmetrics
     from reportlab.pdfbase.ttfonts import TTFont
 
     for name, file in ((REGULAR, "regular.ttf"), (BOLD, "bold.ttf"), (MONO, "mono.ttf")):
         pdfmetrics.registerFont(TTFont(name, str(_FONTS / file)))
-
-
-class Book:
-    """A PDF being written; pages are numbered x of y when it is closed."""
-
-    def __init__(self, title: str, stamp: Stamp) -> None:
-        from reportlab.pdfgen.canvas import Canvas
-
-        _register()
-        self._stream = io.BytesIO()
-        self.canvas: Any = Canvas(self._stream, pagesize=(PAGE[0] * MM, PAGE[1] * MM), invariant=1, pageCompression=1)
-        self.canvas.setTitle(title)
-        self.canvas.setCreator("Tirante")
-        self.stamp = stamp
-        self._pages: list[tuple[str, str, bool, list[Any]]] = []
-        self._calls: list[Any] = []
-
-    def page(self, part: str, side: str, *, true_size: bool = False) -> None:
-        """Start a page for a part; earlier drawing calls belong to the page before."""
-        self._calls = []
-        self._pages.append((part, side, true_size, self._calls))
-
-    def draw(self, drawing: Drawing, x: float, y: float, scale: float = 1.0) -> None:
-        """Place a drawing with its lower left at x, y [mm]."""
-        self._calls.append(lambda: draw(self.canvas, drawing, x, y, scale))
-
-    def text(self, x: float, y: float, text: str, size: float = 3.4, *, bold: bool = False, mono: bool = False,
-             tone: str = "ink", right: bool = False) -> None:  # fmt: skip
-        """A line of text [mm]."""
-        font = MONO if mono else BOLD if bold else REGULAR
-        self._calls.append(lambda: _text(self.canvas, x, y, text, size, font, tone, right))
-
-    def rule(self, x1: float, y1: float, x2: float, y2: float, width: float = 0.2) -> None:
-        """A thin line [mm]."""
-        self._calls.append(lambda: _rule(self.canvas, x1, y1, x2, y2, width))
-
-    def close(self) -> bytes:
-        """The finished document."""
-        total = len(self._pages)
-        for number, (part, side, true_size, calls) in enumerate(self._pages, 1):
-            for call in calls:
-                call()
-            _frame(self.canvas, self.stamp, part, side, number, total, true_size)
-            self.canvas.showPage()
-        self.canvas.save()
-        return self._stream.getvalue()
 
 
 def _colour(canvas: Any, tone: str) -> None:
@@ -175,7 +130,18 @@ def _drawn_text(canvas: Any, item: Text, x: float, y: float, scale: float) -> No
     canvas.restoreState()
 
 
-def _frame(canvas: Any, stamp: Stamp, part: str, side: str, number: int, total: int, true_size: bool) -> None:
+def frame(canvas: Any, stamp: Stamp, part: str, side: str, number: int, total: int, true_size: bool) -> None:
+    """What every page carries.
+
+    Args:
+        canvas: the page.
+        stamp: of the document.
+        part: that the page is about.
+        side: of it.
+        number: of the page.
+        total: of pages.
+        true_size: whether it prints at 1:1 and is to be measured.
+    """
     _rule(canvas, 12, 285, 198, 285, 0.25)
     _text(canvas, 12, 287.5, stamp.job, 4.2, BOLD, "ink", False)
     _text(

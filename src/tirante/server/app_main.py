@@ -13,6 +13,7 @@ from logging.handlers import RotatingFileHandler
 from pathlib import Path
 
 from tirante.api.app import Config, create_app
+from tirante.cli import answer
 from tirante.storage.pool import Credentials, Database
 
 
@@ -57,7 +58,14 @@ def main() -> int:
     sys.setswitchinterval(0.001)  # a short request beside a long one waits a millisecond for its turn, not five
     static = os.environ.get("TIRANTE_STATIC")
     database = Database(credentials_from_environment())
-    app = create_app(Config(database=database, static=Path(static) if static else None))
+    app = create_app(
+        Config(
+            database=database,
+            answers=answer,
+            static=Path(static) if static else None,
+            instance=os.environ.get("TIRANTE_INSTANCE", ""),
+        )
+    )
     server = create_server(
         app, host="127.0.0.1", port=int(os.environ["TIRANTE_PORT"]), threads=6, ident=None,
         max_request_body_size=4_000_000, channel_timeout=60,

@@ -25,6 +25,18 @@ DATABASE = "tirante"
 _UNSAFE_PORTS = {5060, 5061, 6000, *range(6665, 6670), 6697}  # refused by browsers
 
 
+class BadDump(Exception):  # noqa: N818
+    """A file that is no whole backup; says why."""
+
+
+def _whole(source: Path) -> bool:
+    """Whether a dump was written to its end."""
+    with source.open("rb") as stream:
+        stream.seek(0, 2)
+        stream.seek(max(0, stream.tell() - 200))
+        return b"-- Dump completed" in stream.read()
+
+
 class StartFailed(Exception):  # noqa: N818
     """The database did not start; the message says where its log is."""
 
@@ -66,6 +78,15 @@ class Instance:
     def socket(self) -> str:
         """Its socket, in a short private folder: socket paths are limited to 107 bytes."""
         return f"{self._sockets}/s"
+
+    def running_at(self, socket: Path) -> Instance:
+        """This one, as another process has started it.
+
+        Args:
+            socket: where it listens.
+        """
+        self._sockets = str(socket.parent)
+        return self
 
     def start(self) -> None:
         """Initialise on first use, start, wait until it answers.
@@ -213,11 +234,42 @@ class Instance:
         part.rename(target)
 
     def load(self, database: str, source: Path) -> None:
-        """Replace the schema's rows by a dump's."""
+        """Replace the schema by a dump's, once that has been loaded whole beside it; nothing is touched before.
+
+        Raises:
+            BadDump: the file is no whole dump of this application's.
+        """
+        if not _whole(source):
+            raise BadDump(f"{source} is not a whole backup: its last line, “Dump completed”, is missing.")
+        beside = f"{database}_beside"
+        try:
+            self._fresh(beside)
+            self._read_in(beside, source)
+            with self.owner_connection() as connection, connection.cursor() as cursor:
+                cursor.execute("SELECT table_name FROM information_schema.tables WHERE table_schema = %s", (beside,))
+                found = {str(row[0]) for row in cursor.fetchall()}
+            if lacking := {"job", "draft", "revision", "save"} - found:
+                raise BadDump(f"{source} is no backup of Tirante: it has no table {', '.join(sorted(lacking))}.")
+            self._fresh(database)
+            self._read_in(database, source)
+        finally:
+            with self.owner_connection() as connection, connection.cursor() as cursor:
+                cursor.execute(f"DROP DATABASE IF EXISTS `{beside}`")
+
+    def _fresh(self, database: str) -> None:
+        with self.owner_connection() as connection, connection.cursor() as cursor:
+            cursor.execute(f"DROP DATABASE IF EXISTS `{database}`")
+            cursor.execute(f"CREATE DATABASE `{database}`")
+
+    def _read_in(self, database: str, source: Path) -> None:
+        # binary mode: the client's own commands, a shell among them, are not obeyed in a file that somebody was sent
         with source.open("rb") as stream:
-            subprocess.run(
-                ["mariadb", f"--socket={self.socket}", f"--user={_owner()}", database], check=True, stdin=stream
-            )
+            done = subprocess.run(
+                ["mariadb", "--binary-mode", f"--socket={self.socket}", f"--user={_owner()}", database],
+                stdin=stream, capture_output=True, text=True,
+            )  # fmt: skip
+        if done.returncode:
+            raise BadDump(f"{source} could not be read in: {done.stderr.strip()[-300:]}")
 
     def alive(self) -> bool:
         """Whether the process runs."""

@@ -10,18 +10,20 @@ import argparse
 import fcntl
 import json
 import os
+import secrets
 import signal
 import subprocess
 import sys
 import time
 import urllib.error
 import urllib.request
+from collections.abc import Callable
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import IO, Any
 
 from tirante.server.demo import load_demo, load_seeds
-from tirante.server.mariadb import DATABASE, Instance, StartFailed, die_with_parent, free_port
+from tirante.server.mariadb import DATABASE, BadDump, Instance, StartFailed, die_with_parent, free_port
 from tirante.storage.pool import Credentials, Database
 
 ROOT = Path(__file__).resolve().parents[3]
@@ -56,26 +58,53 @@ def _take_lock(folder: Path) -> IO[str] | None:
     return stream
 
 
-def _running_at(folder: Path) -> str | None:
+def _running(folder: Path) -> dict[str, Any] | None:
+    """What a running one says of itself: address, socket, processes."""
     try:
         found = json.loads((folder / "run.json").read_text())
     except (OSError, ValueError):
         return None
-    return str(found.get("address"))
+    return found if isinstance(found, dict) else None
+
+
+def _running_at(folder: Path) -> str | None:
+    found = _running(folder)
+    return str(found.get("address")) if found else None
 
 
 def _choose_port(asked: int | None) -> int:
+    if asked:
+        if not _free(asked):
+            raise StartFailed(
+                f"Port {asked} is taken by another program. Give another one, or none: then a free one is found."
+            )
+        return asked
+    return PREFERRED_PORT if _free(PREFERRED_PORT) else free_port()
+
+
+def _free(port: int) -> bool:
     import socket
 
-    if asked:
-        return asked
     with socket.socket() as probe:
         probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
-            probe.bind(("127.0.0.1", PREFERRED_PORT))
+            probe.bind(("127.0.0.1", port))
         except OSError:
-            return free_port()
-    return PREFERRED_PORT
+            return False
+    return True
+
+
+def _port(text: str) -> int:
+    """A port as the command line takes it.
+
+    Raises:
+        ArgumentTypeError: no number from 1 to 65535.
+    """
+    if not (text.isascii() and text.isdigit() and 1 <= int(text[:6]) <= 65_535):
+        raise argparse.ArgumentTypeError(
+            f"“{text[:20]}” is no port. Give a whole number from 1 to 65535, 1024 or more for an ordinary user."
+        )
+    return int(text)
 
 
 def _environment(credentials: Credentials, port: int, folder: Path) -> dict[str, str]:
@@ -102,17 +131,63 @@ def _start_server(environment: dict[str, str]) -> subprocess.Popen[bytes]:
     )
 
 
-def _await_server(process: subprocess.Popen[bytes], port: int) -> None:
+def _await_server(process: subprocess.Popen[bytes], port: int, token: str) -> None:
     end = time.monotonic() + 30
     while time.monotonic() < end:
         if process.poll() is not None:
             break
-        try:
-            with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=2):
-                return
-        except (urllib.error.URLError, OSError):
-            time.sleep(0.05)
+        if _answers(port, token, seconds=2):
+            return
+        time.sleep(0.05)
     raise StartFailed(f"The web server did not start on port {port}; see its log in {home()}.")
+
+
+def _answers(port: int, token: str, seconds: float) -> bool:
+    """Whether the web server answers, and is the one started here: another program may hold the port by now."""
+    try:
+        with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=seconds) as answer:
+            return bool(json.loads(answer.read()).get("instance") == token)
+    except urllib.error.HTTPError as error:  # it answers, and the database does not
+        return error.code == 503
+    except (urllib.error.URLError, OSError, ValueError):
+        return False
+
+
+class _Watched:
+    """The web server as it is watched: whether it still answers, and how long it has not."""
+
+    LOOK_EVERY, HANGS_AFTER = 5.0, 45.0  # [s] a search of the whole catalogue is no hang: it yields to short requests
+
+    def __init__(self, port: int, token: str) -> None:
+        self.port, self.token = port, token
+        self.rest()
+
+    def rest(self) -> None:
+        """It was just started."""
+        self.looked = self.good = time.monotonic()
+
+    def hangs(self) -> bool:
+        """Whether it has not answered for so long that it will not."""
+        now = time.monotonic()
+        if now - self.looked >= self.LOOK_EVERY:
+            if _answers(self.port, self.token, seconds=self.LOOK_EVERY):
+                self.good = time.monotonic()
+            self.looked = time.monotonic()
+        return self.looked - self.good > self.HANGS_AFTER
+
+
+def _again(what: str, start: Callable[[], None]) -> None:
+    """Start something until it starts: a full disk or a short memory may pass, and what runs must not end with it."""
+    pause = 0.5
+    while True:
+        try:
+            start()
+        except (StartFailed, OSError) as error:
+            _say(f"{what} does not start yet: {error} Trying again in {pause:g} s.")
+            time.sleep(pause)
+            pause = min(30.0, pause * 2)
+        else:
+            return
 
 
 def _stop_process(process: subprocess.Popen[bytes] | None) -> None:
@@ -150,9 +225,11 @@ def run(folder: Path, port: int | None, *, demo: bool) -> int:
             _say(f"Database prepared: {len(applied)} migrations.")
         _fill(credentials, demo)
         chosen = _choose_port(port)
-        environment = _environment(credentials, chosen, folder)
+        token = secrets.token_urlsafe(16)
+        environment = _environment(credentials, chosen, folder) | {"TIRANTE_INSTANCE": token}
         server = _start_server(environment)
-        _await_server(server, chosen)
+        _await_server(server, chosen, token)
+        watched = _Watched(chosen, token)
         address = f"http://127.0.0.1:{chosen}/"
         _mark(marker, address, database, server)
         _say(f"Tirante is ready: {address}\nCtrl-C stops it; what you saved stays.")
@@ -160,12 +237,17 @@ def run(folder: Path, port: int | None, *, demo: bool) -> int:
             time.sleep(0.3)
             if not database.alive():
                 _say("MariaDB stopped; starting it again.")
-                database.start()
+                _again("MariaDB", database.start)
+                watched.rest()
                 _mark(marker, address, database, server)
+            if server.poll() is None and watched.hangs():
+                _say("The web server does not answer; starting it again.")
+                _stop_process(server)
             if server.poll() is not None:
                 _say("The web server stopped; starting it again.")
                 time.sleep(0.5)
                 server = _start_server(environment)
+                watched.rest()
                 _mark(marker, address, database, server)
     except (_Stop, KeyboardInterrupt):
         return 0
@@ -187,6 +269,7 @@ def _mark(marker: Path, address: str, database: Instance, server: subprocess.Pop
         "pid": os.getpid(),
         "database_pid": database.process.pid if database.process else None,
         "server_pid": server.pid,
+        "socket": database.socket,
     }
     part = marker.with_suffix(".part")
     part.write_text(json.dumps({"address": address, **processes}))
@@ -226,7 +309,7 @@ def main(arguments: list[str]) -> int:
     commands = parser.add_subparsers(dest="command", required=True)
     for name in ("demo", "serve"):
         one = commands.add_parser(name)
-        one.add_argument("--port", type=int)
+        one.add_argument("--port", type=_port)
     for name in ("backup", "restore"):
         one = commands.add_parser(name)
         one.add_argument("file", type=Path)
@@ -235,6 +318,15 @@ def main(arguments: list[str]) -> int:
     if options.command in ("demo", "serve"):
         return run(folder, options.port, demo=options.command == "demo")
     if options.command == "backup":
+        idle = _take_lock(folder)
+        if idle is not None:
+            idle.close()
+        running = _running(folder) if idle is None else None
+        if running and running.get("socket"):
+            # a dump reads one moment of the database; who works meanwhile is not held up
+            Instance(folder).running_at(Path(running["socket"])).dump(DATABASE, options.file.resolve())
+            _say(f"Backed up to {options.file}")
+            return 0
         code = _with_instance(folder, lambda database: database.dump(DATABASE, options.file.resolve()))
         _say(f"Backed up to {options.file}" if code == 0 else "Nothing was backed up.")
         return code
@@ -242,12 +334,18 @@ def main(arguments: list[str]) -> int:
         print(f"There is no file {options.file}.", file=sys.stderr)
         return 2
 
+    before = folder / "backups" / f"before-restore-{time.strftime('%Y%m%d-%H%M%S')}.sql"
+
     def restore(database: Instance) -> None:
-        database.dump(DATABASE, folder / "backups" / f"before-restore-{time.strftime('%Y%m%d-%H%M%S')}.sql")
+        database.dump(DATABASE, before)
         database.load(DATABASE, options.file)
 
-    code = _with_instance(folder, restore)
-    _say("Restored; what was there before is kept under backups." if code == 0 else "Nothing was restored.")
+    try:
+        code = _with_instance(folder, restore)
+    except BadDump as error:
+        print(f"{error}\nNothing was restored, and nothing was changed.", file=sys.stderr)
+        return 1
+    _say(f"Restored. What was there before is in {before}." if code == 0 else "Nothing was restored.")
     return code
 
 

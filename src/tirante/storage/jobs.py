@@ -10,19 +10,8 @@ from pymysql.connections import Connection
 
 from tirante.core.document.design import Design
 from tirante.storage import revisions
-from tirante.storage.documents import pack, unpack
-
-
-class NotFound(Exception):  # noqa: N818
-    """There is no such job or revision."""
-
-
-class Stale(Exception):  # noqa: N818
-    """The draft has moved on since the version the save was made from; nothing was changed."""
-
-    def __init__(self, current: Draft) -> None:
-        super().__init__("stale")
-        self.current = current
+from tirante.storage.documents import pack
+from tirante.storage.drafts import Draft, Stale, get_draft, note_save, version_of_save
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -34,18 +23,6 @@ class JobRow:
     demo: str | None
     created_at: datetime
     version: int
-    saved_at: datetime
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Draft:
-    """The working state of a job."""
-
-    job_id: str
-    version: int
-    based_on: int | None  # revision
-    design: Design
-    digest: str
     saved_at: datetime
 
 
@@ -64,54 +41,17 @@ def create_job(
 ) -> Draft:
     """Add a job with its first draft; the same id again gives what is there (a repeated request does no harm)."""
     with connection.cursor() as cursor:
-        cursor.execute("SELECT id FROM job WHERE id = %s FOR UPDATE", (job_id,))
-        if cursor.fetchone() is None:
-            document, digest = pack(design)
-            cursor.execute(
-                "INSERT INTO job (id, name, demo, created_at) VALUES (%s, %s, %s, %s)", (job_id, design.name, demo, now)
-            )
+        document, digest = pack(design)
+        # the row itself decides who was first: a look beforehand would let two wait for each other's gap
+        if cursor.execute(
+            "INSERT IGNORE INTO job (id, name, demo, created_at) VALUES (%s, %s, %s, %s)",
+            (job_id, design.name, demo, now),
+        ):
             cursor.execute(
                 "INSERT INTO draft (job_id, version, based_on, document, digest, saved_at) VALUES (%s, 1, NULL, %s, %s, %s)",
                 (job_id, document, digest, now),
             )
     return get_draft(connection, job_id)
-
-
-def get_draft(connection: Connection[Any], job_id: str, *, lock: bool = False) -> Draft:
-    """The draft of a job, locked for the transaction when asked.
-
-    Raises:
-        NotFound: no such job.
-    """
-    statement = "SELECT job_id, version, based_on, document, digest, saved_at FROM draft WHERE job_id = %s"
-    if not job_id.isascii():  # the column is ASCII, and the database refuses to compare anything else with it
-        raise NotFound(job_id)
-    with connection.cursor() as cursor:
-        cursor.execute(statement + (" FOR UPDATE" if lock else ""), (job_id,))
-        row = cursor.fetchone()
-    if row is None:
-        raise NotFound(job_id)
-    return Draft(
-        job_id=row["job_id"], version=row["version"], based_on=row["based_on"], design=unpack(row["document"]),
-        digest=row["digest"], saved_at=row["saved_at"],
-    )  # fmt: skip
-
-
-def version_of_save(connection: Connection[Any], save_id: str, job_id: str) -> int | None:
-    """What a save with this id gave, if it was done already."""
-    with connection.cursor() as cursor:
-        cursor.execute("SELECT version FROM save WHERE save_id = %s AND job_id = %s", (save_id, job_id))
-        row = cursor.fetchone()
-    return None if row is None else int(row["version"])
-
-
-def note_save(connection: Connection[Any], save_id: str, job_id: str, version: int, now: datetime) -> None:
-    """Remember that a save was done."""
-    with connection.cursor() as cursor:
-        cursor.execute(
-            "INSERT INTO save (save_id, job_id, version, saved_at) VALUES (%s, %s, %s, %s)",
-            (save_id, job_id, version, now),
-        )
 
 
 def save_draft(

@@ -19,6 +19,10 @@ class Unavailable(Exception):  # noqa: N818 - the state, as the API names it
     """The database does not answer; nothing was changed by the call that met this."""
 
 
+class Full(Exception):  # noqa: N818
+    """The disk has no room for what was to be written; nothing was changed."""
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Credentials:
     """Where the database is and as whom to use it."""
@@ -30,7 +34,18 @@ class Credentials:
     database: str
 
 
-_GONE = {2002, 2003, 2006, 2013, 2014, 1053, 1927, 4031}  # cannot connect, server gone, shutting down, killed
+# cannot connect, server gone, shutting down, killed; two who wait for each other, one who waited too long: tried again it goes
+_GONE = {2002, 2003, 2006, 2013, 2014, 1053, 1927, 4031, 1213, 1205}
+_NO_ROOM = {1021, 1114}  # disk full, table full
+_SYSTEM = {3, 1026, 1030}  # a write failed: the system's own number stands in the message
+
+
+def is_full(error: BaseException) -> bool:
+    """Whether an error means that the disk has no room."""
+    if not isinstance(error, pymysql.MySQLError) or not error.args:
+        return False
+    code, text = error.args[0], str(error.args[-1])
+    return code in _NO_ROOM or (code in _SYSTEM and ("28" in text or "No space left" in text))
 
 
 def is_gone(error: BaseException) -> bool:
@@ -74,7 +89,8 @@ class Database:
         """A connection whose work is committed at the end, or rolled back whole on any error.
 
         Raises:
-            Unavailable: the database is away.
+            Unavailable: the database is away, or two waited for each other and this one gave way.
+            Full: the disk has no room.
         """
         try:
             connection = self._pool.connection()
@@ -87,6 +103,8 @@ class Database:
         except BaseException as error:
             with suppress(pymysql.Error, OSError):  # the server has rolled back already if the connection is lost
                 connection.rollback()
+            if is_full(error):
+                raise Full from error
             if is_gone(error) or isinstance(error, ConnectionError):
                 raise Unavailable from error
             raise

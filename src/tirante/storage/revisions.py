@@ -16,7 +16,7 @@ from tirante.core.document.design import Design
 from tirante.storage.documents import pack, unpack
 
 if TYPE_CHECKING:
-    from tirante.storage.jobs import Draft
+    from tirante.storage.drafts import Draft
 
 IDLE = timedelta(seconds=30)
 Kind = Literal["sealed", "named", "issued", "branch"]

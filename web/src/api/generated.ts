@@ -4,7 +4,7 @@
  */
 
 export interface paths {
-    "/api/arms": {
+    "/api/brackets/new": {
         parameters: {
             query?: never;
             header?: never;
@@ -13,93 +13,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Every arm of the job under every load case. */
-        post: operations["arms"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/arms/choose": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** The design with a part chosen for an arm, its catalogue row copied in. */
-        post: operations["choose_for_arm"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/arms/drawing": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** An arm flat in its plane, each tube with how it is used. */
-        post: operations["draw_arm"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/arms/new": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** The design with an arm for every hinged body of an end that has none. */
-        post: operations["new_arms"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/arms/offers": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What goes into the pivots' ends of an arm's tube. */
-        post: operations["arm_offers"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/arms/size": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** The lightest tube and grade of the catalogue that hold an arm under every case, with rod ends where it has them. */
-        post: operations["size_an_arm"];
+        /** A tab pair for a part's ends, proportioned to the bolt that goes through its joint. */
+        post: operations["new_bracket"];
         delete?: never;
         options?: never;
         head?: never;
@@ -166,7 +81,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The cheapest change of parts that clears the governing check. */
+        /** The cheapest change of stock that clears the governing check. */
         post: operations["cheapest_change"];
         delete?: never;
         options?: never;
@@ -183,7 +98,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take a part; what no longer fits behind it follows. */
+        /** Take a row; what no longer fits behind it follows. A row that other parts of the job use stays as they have it. */
         post: operations["choose_part"];
         delete?: never;
         options?: never;
@@ -200,8 +115,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Draw a link, its tab or its jig. */
-        post: operations["draw_link"];
+        /** Draw a view of a part. */
+        post: operations["draw_part"];
         delete?: never;
         options?: never;
         head?: never;
@@ -217,7 +132,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The design with a new end, its points those of the template's example. */
+        /** A new end, its points those of the template's example. */
         post: operations["new_end"];
         delete?: never;
         options?: never;
@@ -234,7 +149,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The design with something put on an end, its points where they are likely, or with it taken off. */
+        /** The end with something put on it, its points where they are likely, or with it taken off. */
         post: operations["add_to_end"];
         delete?: never;
         options?: never;
@@ -253,23 +168,6 @@ export interface paths {
         put?: never;
         /** What an end's points, bodies and links are, its additions counted. */
         post: operations["kind_of_end"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/ends/links": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** The design with a link for every link of an end that has none yet; each stays tied to the end's points. */
-        post: operations["links_of_end"];
         delete?: never;
         options?: never;
         head?: never;
@@ -302,7 +200,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Work out a design. */
+        /** Work out a design: its parts, lists, and what is to be settled. */
         post: operations["evaluate_design"];
         delete?: never;
         options?: never;
@@ -321,23 +219,6 @@ export interface paths {
         put?: never;
         /** Of each corner the parts in the order in which they give, and a fatigue screen of everyday cycles. */
         post: operations["first_to_give"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/holds": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Arms and load cases of a job that want attention. */
-        post: operations["holds"];
         delete?: never;
         options?: never;
         head?: never;
@@ -533,6 +414,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The kinds of parts, with what a person may set of each. */
+        get: operations["list_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/length": {
         parameters: {
             query?: never;
@@ -559,7 +457,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The design with a new link, its left-hand end where the shop has it. */
+        /** A new link, or a known one made as another kind: it keeps its id, cases and note, and what was chosen for it goes. */
         post: operations["new_link"];
         delete?: never;
         options?: never;
@@ -627,7 +525,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What may be chosen for each field of a link; nothing that does not fit. */
+        /** What may be chosen for each field of a part; nothing that does not fit. */
         post: operations["offers"];
         delete?: never;
         options?: never;
@@ -644,8 +542,25 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** All links of a design to one scale. */
+        /** All members of a design to one scale. */
         post: operations["overview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/of-end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A part for everything that moves at an end and has none yet; each stays tied to the end's points. */
+        post: operations["make_parts"];
         delete?: never;
         options?: never;
         head?: never;
@@ -729,8 +644,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The lightest parts of the catalogue that pass every check, and the next. */
-        post: operations["size_link"];
+        /** The lightest stock of the catalogue that passes every check, and the next. */
+        post: operations["size_part"];
         delete?: never;
         options?: never;
         head?: never;
@@ -746,7 +661,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Every link and arm sized together for least mass, least cost or the fewest different stocks. */
+        /** Every member sized together for least mass, least cost or the fewest different stocks. */
         post: operations["size_the_job"];
         delete?: never;
         options?: never;
@@ -907,23 +822,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/tab": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Give a link a tab pair proportioned to its bolt. */
-        post: operations["add_tab"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/templates": {
         parameters: {
             query?: never;
@@ -1046,41 +944,16 @@ export interface components {
             title: string;
         };
         /**
-         * Adjuster
+         * AdjusterOut
          * @description What turning the adjuster does, in words, and the steps it goes in.
          */
-        Adjuster: {
+        AdjusterOut: {
             /** Past */
             past: boolean;
             /** Step Turns */
             step_turns: number;
             /** Text */
             text: string;
-        };
-        /**
-         * AdjusterOut
-         * @description A link of the job, and what one turn longer (pair) or half a turn (one end) does.
-         */
-        AdjusterOut: {
-            /** Change */
-            change: {
-                [key: string]: number;
-            };
-            /** Link Id */
-            link_id: string;
-            /** Longer */
-            longer: number;
-            /** Mm */
-            mm: number;
-            /** Name */
-            name: string;
-            /** Shorter */
-            shorter: number;
-            /**
-             * Unit
-             * @enum {string}
-             */
-            unit: "turn" | "half turn";
         };
         /**
          * Arc
@@ -1199,6 +1072,11 @@ export interface components {
              * @description UUID
              */
             id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "arm";
             /** Name */
             name: string;
             /**
@@ -1273,148 +1151,22 @@ export interface components {
             welding: components["schemas"]["Welding"];
         };
         /**
-         * ArmChooseIn
-         * @description A part for its pivots' rod ends; null clears it.
+         * ArmOwn
+         * @description What only an arm has.
          */
-        ArmChooseIn: {
+        ArmOwn: {
             /**
-             * Arm Id
-             * @description UUID
-             */
-            arm_id: string;
-            design: components["schemas"]["Design"];
-            /** Key */
-            key: string | null;
-            /**
-             * Part
+             * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            part: "joint" | "insert" | "nut" | "tube" | "grade";
-        };
-        /**
-         * ArmDrawIn
-         * @description In which unit.
-         */
-        ArmDrawIn: {
-            /**
-             * Arm Id
-             * @description UUID
-             */
-            arm_id: string;
-            design: components["schemas"]["Design"];
-            /**
-             * Unit
-             * @default mm
-             * @enum {string}
-             */
-            unit: "mm" | "in";
-        };
-        /**
-         * ArmDrawOut
-         * @description The arm in its plane; None while it is not complete.
-         */
-        ArmDrawOut: {
-            drawing: components["schemas"]["Drawing"] | null;
-            /** Faults */
-            faults: components["schemas"]["DrawFault"][];
-        };
-        /**
-         * ArmIn
-         * @description One of the design's arms.
-         */
-        ArmIn: {
-            /**
-             * Arm Id
-             * @description UUID
-             */
-            arm_id: string;
-            design: components["schemas"]["Design"];
-        };
-        /**
-         * ArmOffersOut
-         * @description Joints, inserts and nuts that go into the arm's tube together with what is chosen, by kind.
-         */
-        ArmOffersOut: {
-            /** Inserts */
-            inserts: string[];
-            /** Joints */
-            joints: string[];
-            /** Nuts */
-            nuts: string[];
-        };
-        /**
-         * ArmOut
-         * @description An arm, worked out; or what stands in the way.
-         */
-        ArmOut: {
-            /** Checks */
-            checks: components["schemas"]["CheckOut"][];
-            /** Faults */
-            faults: components["schemas"]["DrawFault"][];
-            gives: components["schemas"]["tirante__api__arms__GivesOut"] | null;
-            /** Grade Label */
-            grade_label: string | null;
-            /** Headline */
-            headline: string;
-            /** Id */
-            id: string;
-            /** Mass Kg */
-            mass_kg: number | null;
-            /** Name */
-            name: string;
-            /** Notes */
-            notes: string[];
+            kind: "arm";
             outer: components["schemas"]["OuterOut"] | null;
+            per_g: components["schemas"]["PerGOut"] | null;
             /** Residual */
             residual: number | null;
             /** Saw Mm */
             saw_mm: {
                 [key: string]: number;
-            };
-            /** Shown */
-            shown: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "ok" | "attention" | "stop" | "incomplete";
-            /** Tube Label */
-            tube_label: string | null;
-        };
-        /**
-         * ArmSizedOut
-         * @description An arm sized.
-         */
-        ArmSizedOut: {
-            /** Advice */
-            advice: string;
-            /** Considered */
-            considered: number;
-            design: components["schemas"]["Design"] | null;
-            /** Grade */
-            grade: string;
-            /** Mass Kg */
-            mass_kg: number | null;
-            /** Runner Up */
-            runner_up: string;
-            /** Tube */
-            tube: string;
-            /** Worst */
-            worst: string;
-        };
-        /**
-         * ArmsOut
-         * @description All arms of the job, and which hinged bodies have none yet.
-         */
-        ArmsOut: {
-            /** Arms */
-            arms: components["schemas"]["ArmOut"][];
-            /**
-             * Missing
-             * @description by end: hinged bodies that are no part yet
-             */
-            missing: {
-                [key: string]: string[];
             };
         };
         /**
@@ -1700,18 +1452,42 @@ export interface components {
             tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost";
         };
         /**
-         * Boxed
+         * BoxedLink
          * @description A link of four plates that takes a bump stop or a strike on a pad along its top; it has no tube.
          */
-        Boxed: {
+        BoxedLink: {
+            /** Between */
+            between: components["schemas"]["Pivots"] | components["schemas"]["CentreToCentre"] | components["schemas"]["OfEnd"];
             /** Bottom Mm */
             bottom_mm: number;
+            /**
+             * Cases
+             * @default []
+             */
+            cases: components["schemas"]["LoadCase"][];
             height: components["schemas"]["Length"];
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "boxed_link";
             /**
              * Leg Mm
              * @default 4
              */
             leg_mm: number;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
             pad_at: components["schemas"]["Length"];
             /**
              * Pad Offset Mm
@@ -1723,6 +1499,12 @@ export interface components {
              * @default S355 plate
              */
             plate_name: string;
+            /**
+             * Side
+             * @default pair
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
             /** Side Mm */
             side_mm: number;
             /** Top Mm */
@@ -1740,6 +1522,21 @@ export interface components {
             yield_mpa: number;
         };
         /**
+         * BoxedOwn
+         * @description What only a boxed link has.
+         */
+        BoxedOwn: {
+            /** Cases */
+            cases: components["schemas"]["tirante__core__parts__cases__CaseOut"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "boxed_link";
+            /** Length Mm */
+            length_mm: number;
+        };
+        /**
          * BudgetOut
          * @description What a link is asked over the wanted range.
          */
@@ -1748,14 +1545,14 @@ export interface components {
             at_longest: components["schemas"]["EndLeftOut"][];
             /** At Shortest */
             at_shortest: components["schemas"]["EndLeftOut"][];
-            /** Link Id */
-            link_id: string;
             /** Longest */
             longest: number;
             /** Name */
             name: string;
             /** Ok */
             ok: boolean;
+            /** Part Id */
+            part_id: string;
             /** Shortest */
             shortest: number;
             /** Unit */
@@ -2043,42 +1840,38 @@ export interface components {
             wheels: "each" | "both";
         };
         /**
-         * CaseOut
-         * @description One case, one way round.
+         * CardEndOut
+         * @description An end of a part on its card.
          */
-        CaseOut: {
-            /** Carrier */
-            carrier: string;
-            /** Fault */
-            fault: string | null;
-            /**
-             * Hardest
-             * @description the link that it loads most
-             */
-            hardest: string;
-            /** Hardest N */
-            hardest_n: number | null;
-            /** Kind */
-            kind: string;
-            /** Name */
-            name: string;
-            /** Notes */
-            notes: string[];
-            /**
-             * Of
-             * @description the case of the load set
-             */
-            of: string;
-            /** Residual */
-            residual: number | null;
-            /** Roll Deg */
-            roll_deg: number;
-            /** Source */
-            source: string;
-            /** Steer */
-            steer: number;
-            /** Travel Mm */
-            travel_mm: number;
+        CardEndOut: {
+            /** Lines */
+            lines: components["schemas"]["CardLineOut"][];
+            /** Mark */
+            mark: string;
+        };
+        /**
+         * CardLineOut
+         * @description A line of a card.
+         */
+        CardLineOut: {
+            /** Mm */
+            mm: number | null;
+            /** Strong */
+            strong: boolean;
+            /** Text */
+            text: string;
+        };
+        /**
+         * CardOut
+         * @description What the bench needs of a part, on paper and on a phone alike.
+         */
+        CardOut: {
+            /** Ends */
+            ends: components["schemas"]["CardEndOut"][];
+            /** Figures */
+            figures: components["schemas"]["FigureOut"][];
+            /** Lines */
+            lines: components["schemas"]["CardLineOut"][];
         };
         /**
          * Catalogue
@@ -2135,7 +1928,7 @@ export interface components {
         };
         /**
          * ChangeOut
-         * @description The cheapest change that clears the governing check, if there is one.
+         * @description The cheapest change that clears the governing check, if there is one; tried before it is given.
          */
         ChangeOut: {
             /** Changed */
@@ -2159,6 +1952,8 @@ export interface components {
             case: string | null;
             /** Command */
             command: string | null;
+            /** Cure */
+            cure: string;
             /** Demand */
             demand: number;
             /** Factor */
@@ -2169,6 +1964,8 @@ export interface components {
             figure: string | null;
             /** Formula */
             formula: string;
+            /** Gives */
+            gives: ("bends" | "lets go") | null;
             /** Key */
             key: string;
             /** Name */
@@ -2181,6 +1978,8 @@ export interface components {
             part: string;
             /** Shown */
             shown: string;
+            /** Shows */
+            shows: string[];
             /** Source */
             source: string;
             /** Source Status */
@@ -2200,22 +1999,24 @@ export interface components {
             unit: string;
             /** Utilisation */
             utilisation: number | null;
+            /** Warns */
+            warns: boolean;
         };
         /**
          * ChooseIn
-         * @description A part to take for a field; null clears it.
+         * @description A row to take for a field; null clears it.
          */
         ChooseIn: {
             design: components["schemas"]["Design"];
+            /** Field */
+            field: string;
             /** Key */
             key: string | null;
             /**
-             * Link Id
+             * Part Id
              * @description UUID
              */
-            link_id: string;
-            /** Part */
-            part: string;
+            part_id: string;
         };
         /**
          * Coordinate
@@ -2254,9 +2055,14 @@ export interface components {
             /** Fatigue */
             fatigue: components["schemas"]["FatigueOut"][];
             /** Gives */
-            gives: components["schemas"]["tirante__api__alignment__GivesOut"][];
+            gives: components["schemas"]["GivesOut"][];
             /** Name */
             name: string;
+            /**
+             * Not Screened
+             * @description parts with loads that nothing says the life of
+             */
+            not_screened: string[];
             /** Sentence */
             sentence: string;
         };
@@ -2273,10 +2079,10 @@ export interface components {
          * @description The job's cut list.
          */
         CutListOut: {
-            /** Incomplete */
-            incomplete: string[];
             /** Items */
             items: components["schemas"]["ItemOut"][];
+            /** Left Out */
+            left_out: components["schemas"]["LeftOutOut"][];
             /** Pieces */
             pieces: components["schemas"]["PieceOut"][];
         };
@@ -2313,11 +2119,6 @@ export interface components {
          * @description A job.
          */
         Design: {
-            /**
-             * Arms
-             * @default []
-             */
-            arms: components["schemas"]["Arm"][];
             /**
              * @default {
              *       "brake_front_share": 0.65,
@@ -2358,10 +2159,10 @@ export interface components {
              */
             ends: components["schemas"]["SuspensionEnd"][];
             /**
-             * Links
+             * Joints
              * @default []
              */
-            links: components["schemas"]["Link"][];
+            joints: components["schemas"]["HeldJoint"][];
             /**
              * @default {
              *       "cases": [],
@@ -2377,11 +2178,16 @@ export interface components {
              */
             note: string;
             /**
+             * Parts
+             * @default []
+             */
+            parts: (components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["Link"] | components["schemas"]["TabPair"])[];
+            /**
              * Schema Version
-             * @default 3
+             * @default 4
              * @constant
              */
-            schema_version: 3;
+            schema_version: 4;
             /**
              * @default {
              *       "check_tolerance_mm": 0.5,
@@ -2463,13 +2269,6 @@ export interface components {
             design: components["schemas"]["Design"];
         };
         /**
-         * DesignOut
-         * @description A design.
-         */
-        DesignOut: {
-            design: components["schemas"]["Design"];
-        };
-        /**
          * DraftOut
          * @description The working state of a job.
          */
@@ -2496,7 +2295,7 @@ export interface components {
         };
         /**
          * DrawIn
-         * @description What to draw.
+         * @description What to draw: a view that the part has.
          */
         DrawIn: {
             design: components["schemas"]["Design"];
@@ -2506,10 +2305,10 @@ export interface components {
              */
             end: number;
             /**
-             * Link Id
+             * Part Id
              * @description UUID
              */
-            link_id: string;
+            part_id: string;
             /**
              * Turns
              * @default 0
@@ -2523,10 +2322,9 @@ export interface components {
             unit: "mm" | "in";
             /**
              * View
-             * @default link
-             * @enum {string}
+             * @default drawing
              */
-            view: "link" | "tab" | "jig" | "tab-flat";
+            view: string;
         };
         /**
          * DrawOut
@@ -2534,7 +2332,7 @@ export interface components {
          */
         DrawOut: {
             /** @default null */
-            adjuster: components["schemas"]["Adjuster"] | null;
+            adjuster: components["schemas"]["AdjusterOut"] | null;
             drawing: components["schemas"]["Drawing"] | null;
             /** Faults */
             faults: components["schemas"]["DrawFault"][];
@@ -2710,6 +2508,13 @@ export interface components {
             unit: "mm" | "in";
         };
         /**
+         * EndKindOut
+         * @description An end's kind with its additions put on: what its points and bodies are.
+         */
+        EndKindOut: {
+            template: components["schemas"]["TemplateOut"];
+        };
+        /**
          * EndLeftOut
          * @description A threaded end at one end of the range [mm].
          */
@@ -2771,55 +2576,25 @@ export interface components {
             stiffness_n_per_mm: number;
         };
         /**
-         * EndOut
-         * @description One end as built [mm].
+         * EndOfLink
+         * @description A link's end is held.
          */
-        EndOut: {
-            /** Adjust In Mm */
-            adjust_in_mm: number;
-            /** Adjust Out Mm */
-            adjust_out_mm: number;
-            /** Centre To Face Mm */
-            centre_to_face_mm: number;
-            /** Engagement Mm */
-            engagement_mm: number | null;
+        EndOfLink: {
             /**
-             * For Load Mm
-             * @default null
+             * End
+             * @enum {string}
              */
-            for_load_mm: number | null;
-            /** Hand */
-            hand: string | null;
-            /** Label */
-            label: string;
-            /** Max Showing Mm */
-            max_showing_mm: number | null;
+            end: "a" | "b";
             /**
-             * Needed Mm
-             * @default null
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
-            needed_mm: number | null;
-            /** Ok */
-            ok: boolean;
+            kind: "link_end";
             /**
-             * One Diameter Mm
-             * @default null
+             * Part
+             * @description UUID
              */
-            one_diameter_mm: number | null;
-            /** Reasons */
-            reasons: string[];
-            /**
-             * Shank Breaks First Mm
-             * @default null
-             */
-            shank_breaks_first_mm: number | null;
-            /** Showing Mm */
-            showing_mm: number | null;
-            /**
-             * Two Thirds Of Thread Mm
-             * @default null
-             */
-            two_thirds_of_thread_mm: number | null;
+            part: string;
         };
         /**
          * Evaluation
@@ -2829,10 +2604,12 @@ export interface components {
             cut_list: components["schemas"]["CutListOut"];
             /** Engine */
             engine: string;
-            /** Links */
-            links: components["schemas"]["LinkOut"][];
-            /** Not Checked */
-            not_checked: string[];
+            /** Holds */
+            holds: components["schemas"]["HoldOut"][];
+            /** Not Made */
+            not_made: components["schemas"]["NotMadeOut"][];
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
         };
         /**
          * EventOut
@@ -2853,7 +2630,7 @@ export interface components {
         };
         /**
          * FatigueOut
-         * @description The screen of one link: everyday force range, worst detail and its share of the constant-amplitude limit.
+         * @description The screen of one part: everyday force range, worst detail and its share of the constant-amplitude limit.
          */
         FatigueOut: {
             /**
@@ -2865,10 +2642,10 @@ export interface components {
             cycles: number | null;
             /** Detail */
             detail: string;
-            /** Link */
-            link: string;
-            /** Link Id */
-            link_id: string;
+            /** Name */
+            name: string;
+            /** Part Id */
+            part_id: string;
             /** Range N */
             range_n: number;
             /** Share */
@@ -2878,13 +2655,134 @@ export interface components {
         };
         /**
          * FaultOut
-         * @description What is missing or contradictory, at a field of the link.
+         * @description What is missing or contradictory, at a field of the part.
          */
         FaultOut: {
             /** Field */
             field: string;
             /** Message */
             message: string;
+        };
+        /**
+         * Field
+         * @description A field of a saved part.
+         *
+         *     `path` leads to it with slashes ("stud/diameter_mm"). `control`: how it is typed; "length" keeps what was typed, "mm" is plain
+         *     millimetres, "row" is chosen from the part's offers; "special" is drawn by the page's own control of that name for what no plain
+         *     one does (pivots, load cases). `only`: shown only while another field has that value ("pivots=rod ends").
+         */
+        Field: {
+            /**
+             * Choices
+             * @default []
+             */
+            choices: components["schemas"]["FieldChoice"][];
+            /**
+             * Control
+             * @enum {string}
+             */
+            control: "text" | "note" | "length" | "mm" | "number" | "whole" | "choice" | "row" | "switch" | "special";
+            /**
+             * Empty
+             * @default
+             */
+            empty: string;
+            /** Label */
+            label: string;
+            /**
+             * Least
+             * @default null
+             */
+            least: number | null;
+            /**
+             * Most
+             * @default null
+             */
+            most: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Only
+             * @default
+             */
+            only: string;
+            /**
+             * Optional
+             * @default false
+             */
+            optional: boolean;
+            /** Path */
+            path: string;
+            /**
+             * Table
+             * @default
+             */
+            table: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+        };
+        /**
+         * FieldChoice
+         * @description One of a few.
+         */
+        FieldChoice: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
+         * FieldGroup
+         * @description Fields that belong together, under a heading; with `of`, of an object that may be absent and is given by a switch.
+         */
+        FieldGroup: {
+            /** Fields */
+            fields: components["schemas"]["Field"][];
+            /**
+             * Folded
+             * @default false
+             */
+            folded: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Of
+             * @default
+             */
+            of: string;
+            /**
+             * Switch
+             * @default
+             */
+            switch: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * FigureOut
+         * @description A length that somebody works to.
+         */
+        FigureOut: {
+            /** Label */
+            label: string;
+            /** Mm */
+            mm: number;
+            /** Note */
+            note: string;
         };
         /**
          * FirstOut
@@ -2932,6 +2830,37 @@ export interface components {
              * @default null
              */
             wall_mm: number | null;
+        };
+        /**
+         * GivesOut
+         * @description A piece of a part, and how many times the worst load it bears.
+         */
+        GivesOut: {
+            /** Case */
+            case: string;
+            /** Check */
+            check: string;
+            /** How */
+            how: string;
+            /**
+             * Key
+             * @description of the check
+             */
+            key: string;
+            /**
+             * Of
+             * @description name of the part
+             */
+            of: string;
+            /**
+             * Part
+             * @description what of it
+             */
+            part: string;
+            /** Part Id */
+            part_id: string;
+            /** Times */
+            times: number;
         };
         /**
          * Grade
@@ -2997,6 +2926,44 @@ export interface components {
             thickness_mm: number;
         };
         /**
+         * HeldJoint
+         * @description A joint: what is held, the bracket that holds it (null: nothing here yet), bolt, spacers and shims.
+         */
+        HeldJoint: {
+            /**
+             * Bolt
+             * @default null
+             */
+            bolt: string | null;
+            /**
+             * By
+             * @default null
+             */
+            by: string | null;
+            /** Held */
+            held: components["schemas"]["EndOfLink"] | components["schemas"]["PivotOfArm"] | components["schemas"]["PointOfBody"];
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * Shim Mm
+             * @default 0
+             */
+            shim_mm: number;
+            /**
+             * Spacer
+             * @default null
+             */
+            spacer: string | null;
+            /**
+             * Thread In Plane
+             * @default false
+             */
+            thread_in_plane: boolean;
+        };
+        /**
          * HoldOut
          * @description Something to settle, and where.
          */
@@ -3005,7 +2972,7 @@ export interface components {
             detail: string;
             /**
              * Id
-             * @description of the arm, or of the suspension end
+             * @description of the part, or of the suspension end
              */
             id: string;
             /** Part */
@@ -3026,17 +2993,9 @@ export interface components {
              * Station
              * @enum {string}
              */
-            station: "members" | "loads";
+            station: "layout" | "loads" | "members" | "brackets";
             /** What */
             what: string;
-        };
-        /**
-         * HoldsOut
-         * @description All of them.
-         */
-        HoldsOut: {
-            /** Holds */
-            holds: components["schemas"]["HoldOut"][];
         };
         /**
          * ImportJob
@@ -3116,7 +3075,7 @@ export interface components {
         };
         /**
          * ItemOut
-         * @description Hardware.
+         * @description Plate, hardware, tools.
          */
         ItemOut: {
             /** Count */
@@ -3130,15 +3089,11 @@ export interface components {
         };
         /**
          * JigOut
-         * @description The jig.
+         * @description How a part is held while it is welded.
          */
         JigOut: {
-            /** Axis Height Mm */
-            axis_height_mm: number;
             /** Check Length Mm */
             check_length_mm: number;
-            /** Rail Length Mm */
-            rail_length_mm: number;
             /** Set Length Mm */
             set_length_mm: number;
             /** Stations */
@@ -3147,10 +3102,12 @@ export interface components {
             steps: string[];
             /** Tolerance Mm */
             tolerance_mm: number;
+            /** View */
+            view: string;
         };
         /**
          * JigStationOut
-         * @description Something on the rail.
+         * @description Something that stands in a jig.
          */
         JigStationOut: {
             /** Name */
@@ -3322,10 +3279,47 @@ export interface components {
         };
         /**
          * KindOut
-         * @description An end's kind with its additions put on: what its points and bodies are.
+         * @description A kind of part: what a person may set of it.
          */
         KindOut: {
-            template: components["schemas"]["TemplateOut"];
+            /** Fields */
+            fields: components["schemas"]["FieldGroup"][];
+            /** Key */
+            key: string;
+            /** Searched */
+            searched: boolean;
+            /**
+             * Stands Between
+             * @description whether one is made between two points
+             */
+            stands_between: boolean;
+            /**
+             * Station
+             * @enum {string}
+             */
+            station: "members" | "brackets";
+            /** Word */
+            word: string;
+        };
+        /**
+         * KindsOut
+         * @description Every kind of part.
+         */
+        KindsOut: {
+            /** Kinds */
+            kinds: components["schemas"]["KindOut"][];
+        };
+        /**
+         * LeftOutOut
+         * @description A part that is not on the list, and why.
+         */
+        LeftOutOut: {
+            /** Name */
+            name: string;
+            /** Part Id */
+            part_id: string;
+            /** Why */
+            why: string;
         };
         /**
          * Length
@@ -3446,8 +3440,6 @@ export interface components {
              * @default null
              */
             bow_mm: number | null;
-            /** @default null */
-            boxed: components["schemas"]["Boxed"] | null;
             /**
              * Cases
              * @default []
@@ -3493,6 +3485,11 @@ export interface components {
              */
             id: string;
             /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "link";
+            /**
              * Mid Welded
              * @default false
              */
@@ -3519,8 +3516,6 @@ export interface components {
             side: "left" | "right" | "pair" | "centre";
             /** @default null */
             splice: components["schemas"]["Splice"] | null;
-            /** @default null */
-            tab: components["schemas"]["TabPair"] | null;
             /**
              * Tube
              * @default null
@@ -3537,166 +3532,32 @@ export interface components {
             welding: components["schemas"]["Welding"];
         };
         /**
-         * LinkCaseOut
-         * @description A load case of a link: typed, or worked out of the car's.
+         * LinkOwn
+         * @description What only a link has.
          */
-        LinkCaseOut: {
-            /** At */
-            at: string;
-            /** Axial N */
-            axial_n: number;
-            /** Name */
-            name: string;
-            /** Side N */
-            side_n: number;
-            /** Strike N */
-            strike_n: number;
-            /** Worked */
-            worked: boolean;
-        };
-        /**
-         * LinkIdsIn
-         * @description Ids for the links to make, as many as the end has links.
-         */
-        LinkIdsIn: {
-            design: components["schemas"]["Design"];
-            /**
-             * End Id
-             * @description UUID
-             */
-            end_id: string;
-            /** Ids */
-            ids: string[];
-        };
-        /**
-         * LinkIn
-         * @description A design and one of its links.
-         */
-        LinkIn: {
-            design: components["schemas"]["Design"];
-            /**
-             * Link Id
-             * @description UUID
-             */
-            link_id: string;
-        };
-        /**
-         * LinkOut
-         * @description One link, worked out.
-         */
-        LinkOut: {
+        LinkOwn: {
             /** @default null */
             bought: components["schemas"]["BoughtOut"] | null;
             /**
              * Cases
              * @default []
              */
-            cases: components["schemas"]["LinkCaseOut"][];
+            cases: components["schemas"]["tirante__core__parts__cases__CaseOut"][];
             /**
-             * Checks
-             * @default []
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
-            checks: components["schemas"]["CheckOut"][];
-            /** Faults */
-            faults: components["schemas"]["FaultOut"][];
-            /**
-             * Governing
-             * @default null
-             */
-            governing: string | null;
-            /**
-             * Grade Label
-             * @default null
-             */
-            grade_label: string | null;
-            /** Headline */
-            headline: string;
-            /** Id */
-            id: string;
-            /** @default null */
-            jig: components["schemas"]["JigOut"] | null;
+            kind: "link";
             /** Length Mm */
             length_mm: number;
-            /**
-             * Mass Kg
-             * @default null
-             */
-            mass_kg: number | null;
-            /** Name */
-            name: string;
-            /**
-             * Notes
-             * @default []
-             */
-            notes: string[];
-            /**
-             * Procedure
-             * @default
-             */
-            procedure: string;
-            /** Side */
-            side: string;
             /** @default null */
             stack: components["schemas"]["StackOut"] | null;
-            /**
-             * Status
-             * @enum {string}
-             */
-            status: "incomplete" | "stop" | "attention" | "ok";
-            /** @default null */
-            tab: components["schemas"]["TabOut"] | null;
-            /**
-             * Tube Label
-             * @default null
-             */
-            tube_label: string | null;
-            /**
-             * Welding Notes
-             * @default []
-             */
-            welding_notes: string[];
-        };
-        /**
-         * LinkSizedOut
-         * @description One link or arm of the job.
-         */
-        LinkSizedOut: {
-            /** Advice */
-            advice: string;
-            /** Grade */
-            grade: string;
-            /** Joint */
-            joint: string | null;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "link" | "arm";
-            /** Link Id */
-            link_id: string;
-            /** Mass Kg */
-            mass_kg: number | null;
-            /** Name */
-            name: string;
-            /** Runner Up */
-            runner_up: string;
-            /** Sized */
-            sized: boolean;
-            /** Tube */
-            tube: string;
-            /** Worst */
-            worst: string;
         };
         /**
          * LoadCase
-         * @description What the link sees at once; typed, or worked out of the car's load cases (`worked`, made anew whenever it is read).
+         * @description What a part sees at once, as a user types it.
          */
         LoadCase: {
-            /**
-             * At
-             * @default
-             */
-            at: string;
             /**
              * Axial N
              * @default 0
@@ -3714,11 +3575,6 @@ export interface components {
              * @default 0
              */
             strike_n: number;
-            /**
-             * Worked
-             * @default false
-             */
-            worked: boolean;
         };
         /**
          * LoadSet
@@ -3785,7 +3641,7 @@ export interface components {
             /** Bump */
             bump: string;
             /** Cases */
-            cases: components["schemas"]["CaseOut"][];
+            cases: components["schemas"]["tirante__api__loads__CaseOut"][];
             /**
              * Command
              * @description the line that repeats the case shown; none where the bump stop carries
@@ -3853,18 +3709,48 @@ export interface components {
             yield_mpa: number;
         };
         /**
-         * NewArmsIn
-         * @description Ids for the arms that the end's hinged bodies become.
+         * MockedOut
+         * @description A part or temporary stop.
          */
-        NewArmsIn: {
-            design: components["schemas"]["Design"];
+        MockedOut: {
+            /** In Place */
+            in_place: boolean;
             /**
-             * End Id
+             * Kind
+             * @enum {string}
+             */
+            kind: "part" | "stop";
+            /**
+             * Leaves
+             * @description ways to move that are left with it; null where it takes none away
+             */
+            leaves: number | null;
+            /** Name */
+            name: string;
+        };
+        /**
+         * NewBracketIn
+         * @description A bracket for a part, at one or more of its ends; ids made by the client.
+         */
+        NewBracketIn: {
+            /**
+             * Bracket Id
              * @description UUID
              */
-            end_id: string;
-            /** Ids */
-            ids: string[];
+            bracket_id: string;
+            design: components["schemas"]["Design"];
+            /**
+             * Joints
+             * @description id of the joint, by the end that it holds
+             */
+            joints: {
+                [key: string]: string;
+            };
+            /**
+             * Part Id
+             * @description UUID
+             */
+            part_id: string;
         };
         /**
          * NewEndIn
@@ -3908,6 +3794,12 @@ export interface components {
              * @description UUID
              */
             id: string;
+            /**
+             * Kind
+             * @description of those that stand between two points
+             * @default link
+             */
+            kind: string;
             /** Name */
             name: string;
             /**
@@ -3916,6 +3808,25 @@ export interface components {
              * @enum {string}
              */
             side: "left" | "right" | "pair" | "centre";
+        };
+        /**
+         * NotMadeOut
+         * @description Something that moves at an end and is no part of the job.
+         */
+        NotMadeOut: {
+            /**
+             * Can
+             * @description whether a kind of part can be made of it
+             */
+            can: boolean;
+            /** End */
+            end: string;
+            /** End Id */
+            end_id: string;
+            /** Name */
+            name: string;
+            /** Why */
+            why: string;
         };
         /**
          * NumberOut
@@ -3979,7 +3890,7 @@ export interface components {
         };
         /**
          * OfEnd
-         * @description A link of a suspension end: its length follows that end's points (`tied`).
+         * @description A link of a suspension end: its length follows that end's points (`followed`).
          */
         OfEnd: {
             /** A */
@@ -4036,6 +3947,11 @@ export interface components {
             };
         };
         /**
+         * Out
+         * @description Base of results.
+         */
+        Out: Record<string, never>;
+        /**
          * OuterOut
          * @description What the outer joint sees [N], along its stud where that is known.
          */
@@ -4057,7 +3973,7 @@ export interface components {
         };
         /**
          * OverviewIn
-         * @description Which links to draw.
+         * @description Which parts to draw, by the number of the first.
          */
         OverviewIn: {
             design: components["schemas"]["Design"];
@@ -4114,44 +4030,218 @@ export interface components {
             vector_n: number[] | null;
         };
         /**
+         * PartIn
+         * @description A design and one of its parts.
+         */
+        PartIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * Part Id
+             * @description UUID
+             */
+            part_id: string;
+        };
+        /**
          * PartOut
-         * @description A part or temporary stop.
+         * @description A part, worked out; the same whatever its kind, but for `own`.
          */
         PartOut: {
-            /** In Place */
-            in_place: boolean;
             /**
-             * Kind
-             * @enum {string}
+             * Begins
+             * @description what objects that may be absent begin with, by path
              */
-            kind: "part" | "stop";
+            begins: {
+                [key: string]: unknown;
+            };
+            card: components["schemas"]["CardOut"] | null;
+            /** Checks */
+            checks: components["schemas"]["CheckOut"][];
+            /** Complete */
+            complete: boolean;
+            /** Count */
+            count: number;
+            /** Faults */
+            faults: components["schemas"]["FaultOut"][];
+            /** Governing */
+            governing: string | null;
+            /** Headline */
+            headline: string;
+            /** Id */
+            id: string;
+            jig: components["schemas"]["JigOut"] | null;
             /**
-             * Leaves
-             * @description ways to move that are left with it; null where it takes none away
+             * Judged
+             * @description fingerprint of what its judgement depends on
              */
-            leaves: number | null;
+            judged: string;
+            /** Kind */
+            kind: string;
+            /** Mass Kg */
+            mass_kg: number | null;
+            /** Material */
+            material: string | null;
+            /**
+             * Metal
+             * @description fingerprint of what its metal depends on
+             */
+            metal: string;
             /** Name */
             name: string;
+            /** Not Carried */
+            not_carried: string[];
+            /** Not Checked */
+            not_checked: string[];
+            /** Notes */
+            notes: string[];
+            /** Of End */
+            of_end: string | null;
+            own: (components["schemas"]["ArmOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["TabOwn"]) | null;
+            /** Own Mirror */
+            own_mirror: boolean;
+            /** Procedure */
+            procedure: string;
+            /** Side */
+            side: string;
+            /**
+             * Station
+             * @enum {string}
+             */
+            station: "members" | "brackets";
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "incomplete" | "stop" | "attention" | "ok";
+            /** Stock */
+            stock: string | null;
+            /** Views */
+            views: components["schemas"]["ViewOut"][];
+            /** Welding */
+            welding: string[];
+            /** Word */
+            word: string;
+        };
+        /**
+         * PartSizedOut
+         * @description One part of the job.
+         */
+        PartSizedOut: {
+            /** Advice */
+            advice: string;
+            /** Grade */
+            grade: string;
+            /** Joint */
+            joint: string | null;
+            /** Kind */
+            kind: string;
+            /** Mass Kg */
+            mass_kg: number | null;
+            /** Name */
+            name: string;
+            /** Part Id */
+            part_id: string;
+            /** Runner Up */
+            runner_up: string;
+            /** Sized */
+            sized: boolean;
+            /** Tube */
+            tube: string;
+            /** Worst */
+            worst: string;
+        };
+        /**
+         * PartsOfEndIn
+         * @description An end whose moving members are to be parts; ids for them, made by the client.
+         */
+        PartsOfEndIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /** Ids */
+            ids: string[];
+            /**
+             * Kinds
+             * @description only of these; none: of all
+             */
+            kinds: string[];
+        };
+        /**
+         * PatchOut
+         * @description What changes of a design: parts and joints by id, rows that it has not yet; everything else stays.
+         */
+        PatchOut: {
+            /** Joints */
+            joints: components["schemas"]["HeldJoint"][];
+            /** Parts */
+            parts: (components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["Link"] | components["schemas"]["TabPair"])[];
+            rows: components["schemas"]["Catalogue"];
+            /**
+             * Told
+             * @description what a person must know of it
+             */
+            told: string[];
+        };
+        /**
+         * PerGOut
+         * @description Under 1 g of cornering, outer wheel, by this arm's tubes alone.
+         */
+        PerGOut: {
+            /** Camber Deg */
+            camber_deg: number;
+            /** Moved Mm */
+            moved_mm: number[];
+            /** Toe Deg */
+            toe_deg: number;
         };
         /**
          * PieceOut
          * @description A saw piece.
          */
         PieceOut: {
+            /** Before Notching */
+            before_notching: boolean;
             /** Count */
             count: number;
+            /** Ends */
+            ends: [
+                string,
+                string
+            ];
             /** Grade */
             grade: string;
+            /** Key */
+            key: string;
             /** Length Mm */
             length_mm: number;
-            /** Link Id */
-            link_id: string;
             /** Part */
             part: string;
+            /** Part Id */
+            part_id: string;
             /** Side */
             side: string;
             /** Tube */
             tube: string;
+        };
+        /**
+         * PivotOfArm
+         * @description An arm's pivot or outer joint is held, by the name that its end's template has for it.
+         */
+        PivotOfArm: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "arm_pivot";
+            /**
+             * Part
+             * @description UUID
+             */
+            part: string;
+            /** Pivot */
+            pivot: string;
         };
         /**
          * Pivots
@@ -4236,6 +4326,26 @@ export interface components {
              * @enum {string}
              */
             unit: "mm" | "in";
+        };
+        /**
+         * PointOfBody
+         * @description Something that is no part yet is held at a point of a suspension end: a damper's eye, a stop's seat, a rack.
+         */
+        PointOfBody: {
+            /** Body */
+            body: string;
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "point";
+            /** Point */
+            point: string;
         };
         /**
          * PointsCsvIn
@@ -4773,18 +4883,18 @@ export interface components {
         };
         /**
          * SizeAllOut
-         * @description The job sized: the design with every link so built, and what was found.
+         * @description The job sized: what changes of the design, and what was found.
          */
         SizeAllOut: {
             /** Considered */
             considered: number;
-            design: components["schemas"]["Design"];
             /** Judged */
             judged: number;
-            /** Links */
-            links: components["schemas"]["LinkSizedOut"][];
             /** Mass Kg */
             mass_kg: number;
+            /** Parts */
+            parts: components["schemas"]["PartSizedOut"][];
+            patch: components["schemas"]["PatchOut"];
             /** Seconds */
             seconds: number;
             /** Stocks */
@@ -4797,25 +4907,23 @@ export interface components {
         };
         /**
          * SizedOut
-         * @description A set of parts, judged.
+         * @description A set of stock, judged.
          */
         SizedOut: {
-            /** @description with the link so built */
-            design: components["schemas"]["Design"];
             /** Grade */
             grade: string;
             /** Joint */
             joint: string | null;
             /** Mass Kg */
             mass_kg: number;
+            /** @description the part so built, with the brackets that go with it */
+            patch: components["schemas"]["PatchOut"];
             /** Tube */
             tube: string;
+            /** Worst */
+            worst: string;
             /** Worst Case */
             worst_case: string | null;
-            /** Worst Name */
-            worst_name: string;
-            /** Worst Shown */
-            worst_shown: string;
         };
         /**
          * SizingOut
@@ -4917,7 +5025,7 @@ export interface components {
             /** Centre To Centre Mm */
             centre_to_centre_mm: number;
             /** Ends */
-            ends: components["schemas"]["EndOut"][];
+            ends: components["schemas"]["tirante__core__parts__link__shown__EndOut"][];
             /** Longest Mm */
             longest_mm: number;
             /** Mm Per Half Turn */
@@ -5000,7 +5108,7 @@ export interface components {
             /** Motions */
             motions: string[];
             /** Parts */
-            parts: components["schemas"]["PartOut"][];
+            parts: components["schemas"]["MockedOut"][];
             /** Says */
             says: string;
         };
@@ -5130,24 +5238,33 @@ export interface components {
             name: string;
         };
         /**
-         * TabOut
-         * @description The tab pair's derived figures.
+         * TabOwn
+         * @description What only a tab pair has [mm].
          */
-        TabOut: {
+        TabOwn: {
             /** Area Mm2 */
             area_mm2: number;
             /** Gap Mm */
             gap_mm: number;
             /** Grip Mm */
             grip_mm: number;
+            /** Holds */
+            holds: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tab_pair";
             /** Plates */
             plates: number;
+            /** Tilt Limit Deg */
+            tilt_limit_deg: number;
             /** Warnings */
             warnings: string[];
         };
         /**
          * TabPair
-         * @description Two plates that hold a joint in double shear.
+         * @description Two plates that hold a joint in double shear; one pair for each joint that it holds.
          */
         TabPair: {
             /**
@@ -5159,18 +5276,7 @@ export interface components {
              */
             base: components["schemas"]["FlatBase"] | components["schemas"]["SaddleBase"];
             base_width: components["schemas"]["Length"];
-            /**
-             * Bolt
-             * @default null
-             */
-            bolt: string | null;
             edge: components["schemas"]["Length"];
-            /**
-             * Ends
-             * @default both
-             * @enum {string}
-             */
-            ends: "a" | "b" | "both";
             /**
              * Grade Name
              * @default S275 plate
@@ -5180,26 +5286,34 @@ export interface components {
             height: components["schemas"]["Length"];
             hole: components["schemas"]["Length"];
             /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tab_pair";
+            /**
              * Load Angle Deg
              * @default 0
              */
             load_angle_deg: number;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
             plate: components["schemas"]["Length"];
             /**
-             * Shim Mm
-             * @default 0
+             * Side
+             * @default pair
+             * @enum {string}
              */
-            shim_mm: number;
-            /**
-             * Spacer
-             * @default null
-             */
-            spacer: string | null;
-            /**
-             * Thread In Plane
-             * @default false
-             */
-            thread_in_plane: boolean;
+            side: "left" | "right" | "pair" | "centre";
             /**
              * Uts Mpa
              * @default 410
@@ -5438,7 +5552,7 @@ export interface components {
          */
         TurnSheetOut: {
             /** Adjusters */
-            adjusters: components["schemas"]["AdjusterOut"][];
+            adjusters: components["schemas"]["TurnerOut"][];
             /** Budget */
             budget: components["schemas"]["BudgetOut"][];
             /**
@@ -5465,6 +5579,31 @@ export interface components {
             reached: boolean | null;
             /** Turns */
             turns: components["schemas"]["TurnOut"][];
+        };
+        /**
+         * TurnerOut
+         * @description A link of the job, and what one turn longer (pair) or half a turn (one end) does.
+         */
+        TurnerOut: {
+            /** Change */
+            change: {
+                [key: string]: number;
+            };
+            /** Longer */
+            longer: number;
+            /** Mm */
+            mm: number;
+            /** Name */
+            name: string;
+            /** Part Id */
+            part_id: string;
+            /** Shorter */
+            shorter: number;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "turn" | "half turn";
         };
         /**
          * TurnsIn
@@ -5519,6 +5658,18 @@ export interface components {
             drive_share: number;
             /** Wheelbase Mm */
             wheelbase_mm: number;
+        };
+        /**
+         * ViewOut
+         * @description A drawing that a part has.
+         */
+        ViewOut: {
+            /** Cut */
+            cut: boolean;
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
         };
         /**
          * Wall
@@ -5701,46 +5852,118 @@ export interface components {
             push_n: number;
         };
         /**
-         * GivesOut
-         * @description A part, and how many times the worst load it bears.
+         * EndOut
+         * @description A suspension end, new or changed.
          */
-        tirante__api__alignment__GivesOut: {
-            /** Case */
-            case: string;
-            /** Check */
-            check: string;
-            /** How */
-            how: string;
-            /**
-             * Key
-             * @description of the check
-             */
-            key: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "link" | "arm";
-            /** Link */
-            link: string;
-            /** Link Id */
-            link_id: string;
-            /** Part */
-            part: string;
-            /** Times */
-            times: number;
+        tirante__api__ends__EndOut: {
+            end: components["schemas"]["SuspensionEnd"];
         };
         /**
-         * GivesOut
-         * @description Under 1 g of cornering, outer wheel, by this arm's tubes alone.
+         * CaseOut
+         * @description One case, one way round.
          */
-        tirante__api__arms__GivesOut: {
-            /** Camber Deg */
-            camber_deg: number;
-            /** Moved Mm */
-            moved_mm: number[];
-            /** Toe Deg */
-            toe_deg: number;
+        tirante__api__loads__CaseOut: {
+            /** Carrier */
+            carrier: string;
+            /** Fault */
+            fault: string | null;
+            /**
+             * Hardest
+             * @description the link that it loads most
+             */
+            hardest: string;
+            /** Hardest N */
+            hardest_n: number | null;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Notes */
+            notes: string[];
+            /**
+             * Of
+             * @description the case of the load set
+             */
+            of: string;
+            /** Residual */
+            residual: number | null;
+            /** Roll Deg */
+            roll_deg: number;
+            /** Source */
+            source: string;
+            /** Steer */
+            steer: number;
+            /** Travel Mm */
+            travel_mm: number;
+        };
+        /**
+         * CaseOut
+         * @description A load case that a part sees: typed, or worked out of the car's.
+         */
+        tirante__core__parts__cases__CaseOut: {
+            /** At */
+            at: string;
+            /** Axial N */
+            axial_n: number;
+            /** Name */
+            name: string;
+            /** Side N */
+            side_n: number;
+            /** Strike N */
+            strike_n: number;
+            /** Worked */
+            worked: boolean;
+        };
+        /**
+         * EndOut
+         * @description One end as built [mm].
+         */
+        tirante__core__parts__link__shown__EndOut: {
+            /** Adjust In Mm */
+            adjust_in_mm: number;
+            /** Adjust Out Mm */
+            adjust_out_mm: number;
+            /** Centre To Face Mm */
+            centre_to_face_mm: number;
+            /** Engagement Mm */
+            engagement_mm: number | null;
+            /**
+             * For Load Mm
+             * @default null
+             */
+            for_load_mm: number | null;
+            /** Hand */
+            hand: string | null;
+            /** Label */
+            label: string;
+            /** Max Showing Mm */
+            max_showing_mm: number | null;
+            /**
+             * Needed Mm
+             * @default null
+             */
+            needed_mm: number | null;
+            /** Ok */
+            ok: boolean;
+            /**
+             * One Diameter Mm
+             * @default null
+             */
+            one_diameter_mm: number | null;
+            /** Reasons */
+            reasons: string[];
+            /**
+             * Shank Breaks First Mm
+             * @default null
+             */
+            shank_breaks_first_mm: number | null;
+            /** Showing Mm */
+            showing_mm: number | null;
+            /**
+             * Two Thirds Of Thread Mm
+             * @default null
+             */
+            two_thirds_of_thread_mm: number | null;
         };
     };
     responses: never;
@@ -5751,7 +5974,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    arms: {
+    new_bracket: {
         parameters: {
             query?: never;
             header?: never;
@@ -5760,7 +5983,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DesignIn"];
+                "application/json": components["schemas"]["NewBracketIn"];
             };
         };
         responses: {
@@ -5770,172 +5993,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ArmsOut"];
-                };
-            };
-            /** @description what is wrong, where, and the cure */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    choose_for_arm: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ArmChooseIn"];
-            };
-        };
-        responses: {
-            /** @description done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DesignOut"];
-                };
-            };
-            /** @description what is wrong, where, and the cure */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    draw_arm: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ArmDrawIn"];
-            };
-        };
-        responses: {
-            /** @description done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ArmDrawOut"];
-                };
-            };
-            /** @description what is wrong, where, and the cure */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    new_arms: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewArmsIn"];
-            };
-        };
-        responses: {
-            /** @description done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DesignOut"];
-                };
-            };
-            /** @description what is wrong, where, and the cure */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    arm_offers: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ArmIn"];
-            };
-        };
-        responses: {
-            /** @description done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ArmOffersOut"];
-                };
-            };
-            /** @description what is wrong, where, and the cure */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    size_an_arm: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ArmIn"];
-            };
-        };
-        responses: {
-            /** @description done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ArmSizedOut"];
+                    "application/json": components["schemas"]["PatchOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */
@@ -6053,7 +6111,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LinkIn"];
+                "application/json": components["schemas"]["PartIn"];
             };
         };
         responses: {
@@ -6096,7 +6154,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DesignOut"];
+                    "application/json": components["schemas"]["PatchOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */
@@ -6110,7 +6168,7 @@ export interface operations {
             };
         };
     };
-    draw_link: {
+    draw_part: {
         parameters: {
             query?: never;
             header?: never;
@@ -6162,7 +6220,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DesignOut"];
+                    "application/json": components["schemas"]["tirante__api__ends__EndOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */
@@ -6195,7 +6253,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DesignOut"];
+                    "application/json": components["schemas"]["tirante__api__ends__EndOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */
@@ -6228,40 +6286,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KindOut"];
-                };
-            };
-            /** @description what is wrong, where, and the cure */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    links_of_end: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LinkIdsIn"];
-            };
-        };
-        responses: {
-            /** @description done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DesignOut"];
+                    "application/json": components["schemas"]["EndKindOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */
@@ -6361,39 +6386,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FirstOut"];
-                };
-            };
-            /** @description what is wrong, where, and the cure */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    holds: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DesignIn"];
-            };
-        };
-        responses: {
-            /** @description done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HoldsOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */
@@ -6833,6 +6825,35 @@ export interface operations {
             };
         };
     };
+    list_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_length: {
         parameters: {
             query?: never;
@@ -6885,7 +6906,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DesignOut"];
+                    "application/json": components["schemas"]["PatchOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */
@@ -7003,7 +7024,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LinkIn"];
+                "application/json": components["schemas"]["PartIn"];
             };
         };
         responses: {
@@ -7047,6 +7068,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Drawing"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_parts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartsOfEndIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatchOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */
@@ -7192,7 +7246,7 @@ export interface operations {
             };
         };
     };
-    size_link: {
+    size_part: {
         parameters: {
             query?: never;
             header?: never;
@@ -7201,7 +7255,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LinkIn"];
+                "application/json": components["schemas"]["PartIn"];
             };
         };
         responses: {
@@ -7300,7 +7354,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LinkIn"];
+                "application/json": components["schemas"]["PartIn"];
             };
         };
         responses: {
@@ -7542,39 +7596,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WheelsOut"];
-                };
-            };
-            /** @description what is wrong, where, and the cure */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    add_tab: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LinkIn"];
-            };
-        };
-        responses: {
-            /** @description done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DesignOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -1,3 +1,3 @@
 export { ApiProblem, answer, api } from './client'
-export { tiedTo } from './tied'
+export { dependsOn, jointsOf, withPatch, withoutPart } from './tied'
 export type * from './types'

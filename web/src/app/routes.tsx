@@ -21,9 +21,9 @@ export const router = createBrowserRouter([
     errorElement: <PageFailed />,
     children: [
       { index: true, element: <Navigate to="members" replace /> },
-      { path: 'members/:linkId?', element: <MembersStation /> },
-      { path: 'brackets/:linkId?', element: <BracketsStation /> },
-      { path: 'jigs/:linkId?', element: <JigsStation /> },
+      { path: 'members/:partId?', element: <MembersStation /> },
+      { path: 'brackets/:partId?', element: <BracketsStation /> },
+      { path: 'jigs/:partId?', element: <JigsStation /> },
       { path: 'pack', element: <PackStation /> },
       { path: 'layout', element: <LayoutStation /> },
       { path: 'cycle', element: <CycleStation /> },

@@ -1,28 +1,22 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
-import { answer, api, tiedTo, type Design, type Unit, type View } from '../api'
+import { answer, api, dependsOn, type Design, type Unit } from '../api'
 
 interface Wanted {
   design: Design
-  linkId: string
-  view: View
+  partId: string
+  view: string | undefined
   unit: Unit
   end?: number
   turns?: number
 }
 
 /** A drawing of the core, drawn anew when what it shows changes; the one before stays until then. */
-export function useDrawing({ design, linkId, view, unit, end = 1, turns = 0 }: Wanted) {
-  const link = design.links.find((one) => one.id === linkId)
+export function useDrawing({ design, partId, view, unit, end = 1, turns = 0 }: Wanted) {
   return useQuery({
-    queryKey: ['draw', view, unit, end, turns, link, design.settings, design.catalogue, tiedTo(design, [link])],
+    queryKey: ['draw', partId, view, unit, end, turns, dependsOn(design, [partId])],
     queryFn: ({ signal }) =>
-      answer(
-        api.POST('/api/draw', {
-          body: { design: { ...design, links: link ? [link] : [] }, link_id: linkId, view, end, turns, unit },
-          signal,
-        }),
-      ),
-    enabled: link !== undefined,
+      answer(api.POST('/api/draw', { body: { design, part_id: partId, view: view!, end, turns, unit }, signal })),
+    enabled: view !== undefined,
     placeholderData: keepPreviousData,
     gcTime: 30_000,
     retry: 2,

@@ -6,11 +6,9 @@ import { useEndEdit, useDesign } from '../app/session'
 import { studied, studyKey, useEarly, useTravel } from '../app/travel'
 import { useUnits } from '../quantity'
 import { Busy, Empty, Problem, Segmented } from '../ui'
+import type { Axis, Look } from './look'
 
 const SceneView = lazy(() => import('./SceneView'))
-
-export type Axis = 'x' | 'y' | 'z'
-export type Look = 'front' | 'side' | 'top' | 'free'
 
 /** Whether this browser can draw in 3D at all. */
 function canDraw(): boolean {

@@ -2,7 +2,7 @@ import { Box } from '@mui/material'
 import { useTheme } from '@mui/material/styles'
 import { useEffect, useRef } from 'react'
 import type { Scene } from '../api'
-import type { Axis, Look } from './EndScene'
+import type { Axis, Look } from './look'
 import { Stage } from './stage'
 
 interface Props {

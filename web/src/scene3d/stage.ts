@@ -23,7 +23,7 @@ import {
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
 import type { Scene } from '../api'
 import type { Ink } from '../app/theme'
-import type { Axis, Look } from './EndScene'
+import type { Axis, Look } from './look'
 
 type Solid = Scene['solids'][number]
 

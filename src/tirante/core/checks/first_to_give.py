@@ -9,57 +9,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Protocol
 
-from tirante.core.checks.shown import CheckOut
-
-BENDS = frozenset(
-    [
-        "column",
-        "column_aisc",
-        "stepped",
-        "bowed",
-        "net",
-        "shank_bending",
-        "tab_foot",
-        "tab_yield",
-        "tab_bearing",
-        "pin_bending",
-        "weld",
-        "gusset",
-        "stud",
-        "machined_bearing",
-        "machined_yield",
-        "machined_pin",
-        "splice_bending",
-        "splice_net",
-        "tapped_wall",
-        "box_stress",
-        "box_column",
-        "box_plates",
-    ]
-)
-
-
-SNAPS = frozenset(
-    [
-        "thread_tension",
-        "strip_insert",
-        "strip_shank",
-        "joint",
-        "joint_side",
-        "insert_weld",
-        "pin_shear",
-        "tab_tension",
-        "tab_tearout",
-        "tab_weld",
-        "pull_out",
-        "machined_tension",
-        "machined_tearout",
-        "spigot_weld",
-        "splice_weld",
-        "box_seams",
-    ]
-)
-
+from tirante.core.checks.kinds import Gives as Way
+from tirante.core.checks.kinds import kind_of
+from tirante.core.checks.result import CheckResult
 
 NOT_CHECKED_BESIDE = (
     "steering arms",
@@ -71,7 +23,7 @@ NOT_CHECKED_BESIDE = (
 
 
 class Checked(Protocol):
-    """A link or an arm with its checks."""
+    """A part with its checks."""
 
     @property
     def id(self) -> str:
@@ -82,61 +34,65 @@ class Checked(Protocol):
         """Of the part."""
 
     @property
-    def checks(self) -> list[CheckOut]:
+    def checks(self) -> Sequence[CheckResult]:
         """All of it."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Gives:
-    """One way a part of a link gives."""
+    """One way a part gives."""
 
-    link_id: str
-    link: str
+    part_id: str
+    of: str  # name of the part
     part: str
     check: str
     key: str  # of the check
     case: str
     times: float  # the worst unfactored load, until it gives; of second-order checks approximately
-    how: str  # "bends" or "lets go"
+    how: Way
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Order:
-    """The parts of some links, weakest first, each part once."""
+    """What some parts are made of, weakest first, each piece once."""
 
     gives: tuple[Gives, ...]
     brittle_first: bool
     sentence: str
 
 
-def order_of(links: Sequence[Checked]) -> Order:
-    """Rank every part of the links and arms by its least multiple of the worst load."""
+def order_of(parts: Sequence[Checked]) -> Order:
+    """Rank every piece of the parts by its least multiple of the worst load.
+
+    Args:
+        parts: worked out.
+    """
     weakest: dict[tuple[str, str], Gives] = {}
-    for link in links:
-        for check in link.checks:
-            kind = check.key.split(":")[0]  # of an arm each tube has its own
-            if not check.utilisation or check.case is None or kind not in BENDS | SNAPS:
+    for one in parts:
+        for check in one.checks:
+            kind = kind_of(check.key)
+            if not check.utilisation or check.case is None or kind.gives is None:
                 continue
             found = Gives(
-                link_id=link.id, link=link.name, part=check.part, check=check.name, key=check.key, case=check.case,
-                times=check.factor / check.utilisation, how="bends" if kind in BENDS else "lets go",
+                part_id=one.id, of=one.name, part=check.part, check=check.name, key=check.key, case=check.case,
+                times=check.factor / check.utilisation, how=kind.gives,
             )  # fmt: skip
-            key = (link.id, check.part)
+            key = (one.id, check.part)
             if key not in weakest or found.times < weakest[key].times:
                 weakest[key] = found
     ranked = tuple(sorted(weakest.values(), key=lambda one: one.times))
     if not ranked:
         return Order(
-            gives=(), brittle_first=False, sentence="No link has a load yet, so nothing says what gives first."
+            gives=(), brittle_first=False, sentence="No part has a load yet, so nothing says what gives first."
         )
     first = ranked[0]
     brittle = first.how == "lets go"
-    sentence = f"First: {first.part} of {first.link}, {first.check[:1].lower()}{first.check[1:]}, at {first.times:.1f} times the load of “{first.case}”."
+    sentence = f"First: {first.part} of {first.of}, {first.check[:1].lower()}{first.check[1:]}, at {first.times:.1f} times the load of “{first.case}”."
     if brittle:
         bending = next((one for one in ranked if one.how == "bends"), None)
         sentence += (
             " It lets go without bending first: a stronger joint, thread or weld there, or a tube that bends before it."
         )
         if bending:
-            sentence += f" The first to bend is {bending.part} of {bending.link}, at {bending.times:.1f}."
+            sentence += f" The first to bend is {bending.part} of {bending.of}, at {bending.times:.1f}."
     return Order(gives=ranked, brittle_first=brittle, sentence=sentence)

@@ -7,7 +7,8 @@ from dataclasses import dataclass, field
 from math import inf
 from typing import Any
 
-from tirante.core.document.parts.common import LoadCase
+from tirante.core.checks.kinds import Asked
+from tirante.core.loads.case_seen import CaseSeen
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -43,20 +44,6 @@ class CheckResult:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Kind:
-    """What is checked, under which factor, by which formula."""
-
-    key: str
-    name: str
-    part: str
-    unit: str
-    factor: float
-    factor_name: str
-    formula: str
-    source: str
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
 class Try:
     """One case of it: demand against capacity, and the calculation that gives the figure."""
 
@@ -71,14 +58,38 @@ class Try:
     unit: str | None = None  # when the figure is not in the check's usual unit
 
 
+def weakest_first(results: Iterable[CheckResult]) -> tuple[CheckResult, ...]:
+    """By utilisation, those that nothing asks for last."""
+    return tuple(sorted(results, key=lambda r: -(r.utilisation if r.utilisation is not None else -1.0)))
+
+
+def weaker_of_each(results: Iterable[CheckResult]) -> list[CheckResult]:
+    """What is checked at several places gives each check several times; the weakest place's is kept, under that place's name."""
+    by_key: dict[str, CheckResult] = {}
+    for result in results:
+        other = by_key.get(result.key)
+        if other is None or (result.utilisation or -1) > (other.utilisation or -1) + 1e-12:
+            by_key[result.key] = result
+    return list(by_key.values())
+
+
 def ratio_of(demand: float, capacity: float) -> float:
-    """Demand over capacity; without end where there is no capacity."""
+    """Demand over capacity, of one unit; without end where there is no capacity."""
     return inf if capacity <= 0 < demand else 0.0 if demand <= 0 else demand / capacity
 
 
-def worst_of(kind: Kind, cases: Iterable[LoadCase], attempt: Callable[[LoadCase], Try | None]) -> CheckResult:
-    """The case that asks most."""
-    best: tuple[float, LoadCase, Try] | None = None
+def worst_of(kind: Asked, cases: Iterable[CaseSeen], attempt: Callable[[CaseSeen], Try | None]) -> CheckResult:
+    """The case that asks most.
+
+    Args:
+        kind: what is asked.
+        cases: what the part sees.
+        attempt: of a case, demand against capacity; None where it asks nothing.
+
+    Returns:
+        The result of the worst case; utilisation None when no case asks for it.
+    """
+    best: tuple[float, CaseSeen, Try] | None = None
     for case in cases:
         tried = attempt(case)
         if tried is None:

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import json
 import shlex
+from collections.abc import Sequence
 from math import ceil
 from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from tirante.core.checks.kinds import CheckKind, kind_of
 from tirante.core.checks.result import CheckResult
 from tirante.core.sources import SOURCES
 
@@ -46,6 +48,10 @@ class CheckOut(Out):
     output: str | None
     figure: str | None
     command: str | None
+    gives: Literal["bends", "lets go"] | None
+    cure: str
+    shows: list[str]  # what it is about on a drawing
+    warns: bool  # whether it counts as a weakness when it passes
 
 
 ATTENTION_FROM = 0.85  # utilisation from which a passing check is pointed out
@@ -67,12 +73,13 @@ def command_line(topic: str, payload: dict[str, Any]) -> str:
 
 def check_out(result: CheckResult) -> CheckOut:
     """A check, ready to show."""
+    kind = kind_of(result.key)
     if result.utilisation is None:
         state = "not asked"
     elif not result.passed:
         state = "stop"
     else:
-        state = "attention" if result.utilisation >= ATTENTION_FROM and result.key != "engagement" else "ok"
+        state = "attention" if result.utilisation >= ATTENTION_FROM and kind.warns else "ok"
     source = SOURCES[result.source]
     reproduce = result.reproduce
     return CheckOut(
@@ -82,5 +89,59 @@ def check_out(result: CheckResult) -> CheckOut:
         formula=result.formula, source=source.title, source_status=source.status, note=result.note,
         topic=reproduce.topic if reproduce else None, topic_input=reproduce.input if reproduce else None,
         output=reproduce.output if reproduce else None, figure=reproduce.figure if reproduce else None,
-        command=command_line(reproduce.topic, reproduce.input) if reproduce else None,
+        command=command_line(reproduce.topic, reproduce.input) if reproduce else None, gives=kind.gives, cure=kind.cure,
+        shows=_shows(kind, result), warns=kind.warns,
     )  # fmt: skip
+
+
+def _shows(kind: CheckKind, result: CheckResult) -> list[str]:
+    """What a check lights on a drawing: itself, and what it is about; of an end the letter that it was made at."""
+    end = result.part.removeprefix("end ").lower() if result.part.startswith("end ") else None
+    return [f"check:{result.key}", *(ref.format(end=end) for ref in kind.shows if end or "{end}" not in ref)]
+
+
+class Headline(Out):
+    """What a part comes to, in a sentence."""
+
+    status: Status
+    text: str
+    governing: str | None  # key of the check that it names
+
+
+def headline(checks: list[CheckOut], not_carried: Sequence[str] = ()) -> Headline:
+    """The sentence at the head of a part.
+
+    Args:
+        checks: weakest first.
+        not_carried: load cases that it should have seen and that could not be carried.
+    """
+    asked = [c for c in checks if c.utilisation is not None]
+    beside = ""
+    if not_carried:
+        one = len(not_carried) == 1
+        beside = f" {len(not_carried)} load case{'' if one else 's'} could not be carried and {'is' if one else 'are'} not in it."
+    if not any(c.case for c in asked):
+        return Headline(
+            status="incomplete", text=f"No load is entered, so nothing says whether it holds.{beside}", governing=None
+        )
+    worst = asked[0]
+    if worst.state == "stop":
+        failing = sum(1 for c in asked if c.state == "stop")
+        more = f", and {failing - 1} more" if failing > 1 else ""
+        return Headline(
+            status="stop", text=f"{worst.name} is over: {_of_one(worst)}{more}.{beside}", governing=worst.key
+        )
+    worst = next((c for c in asked if c.warns), worst)
+    if worst.state == "attention":
+        return Headline(
+            status="attention", text=f"{worst.name} is close: {_of_one(worst)}.{beside}", governing=worst.key
+        )
+    if not_carried:
+        return Headline(
+            status="attention", text=f"It holds in what was carried. Weakest: {worst.name}, {_of_one(worst)}.{beside}", governing=worst.key
+        )  # fmt: skip
+    return Headline(status="ok", text=f"It holds. Weakest: {worst.name}, {_of_one(worst)}.", governing=worst.key)
+
+
+def _of_one(check: CheckOut) -> str:
+    return f"{check.shown} of 1.00" + (f" in “{check.case}”" if check.case else "")

@@ -1,7 +1,4 @@
-"""The cut list of a job: saw pieces, hardware by hand, plates, and the taps and dies it needs.
-
-A pair counts twice.
-"""
+"""The cut list of a job: saw pieces, plates, hardware by hand, taps and dies, over parts and their pieces. A pair counts twice."""
 
 from __future__ import annotations
 
@@ -9,36 +6,42 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from tirante.core.document.catalogue import pin_hole
-from tirante.core.document.parts.link import Link
-from tirante.core.members.link_stack import LinkStack
-from tirante.core.members.splice import sleeve_section
-from tirante.core.parts.boxed_link.part import Plate
-from tirante.core.parts.link.assembly import Assembly, ThreadedEnd
-from tirante.core.parts.link.checks import clevis_gap
+from tirante.core.parts.part import BoughtPiece, Part, Piece, PlatePiece, ToolPiece, TubePiece, TurnedPiece
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SawPiece:
-    """A length of tube to saw."""
+    """A length of tube to saw; `key` is its own, whatever else is sawn for the same part."""
 
-    part: str
+    key: str
+    part_id: str
+    part: str  # with the piece's name where the part has several
     side: str
     tube: str
     grade: str
     length_mm: float
     count: int
-    link_id: str
+    before_notching: bool
+    ends: tuple[str, str]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Item:
-    """Something to buy or to have at hand."""
+    """Something to cut from plate, to turn, to buy or to have at hand."""
 
-    kind: str  # plate, joint, insert, nut, tab, bolt, spacer, washer, tap, die
+    kind: str  # plate, sleeve, turned, joint, insert, nut, tab, bolt, spacer, washer, tap, die
     what: str
     hand: str  # RH, LH or empty
     count: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LeftOut:
+    """A part that is not on the list, and why."""
+
+    part_id: str
+    name: str
+    why: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -47,84 +50,61 @@ class CutList:
 
     pieces: tuple[SawPiece, ...]
     items: tuple[Item, ...]
-    incomplete: tuple[str, ...]  # links left out, by name
+    left_out: tuple[LeftOut, ...]
 
 
-_ORDER = ("plate", "joint", "insert", "nut", "tab", "bolt", "spacer", "washer", "tap", "die")
+_ORDER = ("plate", "sleeve", "turned", "joint", "insert", "nut", "tab", "bolt", "spacer", "washer", "tap", "die")
 
 
-def cut_list(
-    built: list[tuple[Assembly, LinkStack]], incomplete: list[str], boxes: Sequence[tuple[Link, Sequence[Plate]]] = ()
-) -> CutList:
-    """Everything that complete links need; links that are not complete are named."""
+def cut_list(parts: Sequence[Part]) -> CutList:
+    """Everything that complete parts need; those that are not complete are named with what stands in the way.
+
+    Args:
+        parts: of the job, worked out.
+    """
     pieces: list[SawPiece] = []
     counts: Counter[tuple[str, str, str]] = Counter()
-    for assembly, stack in built:
-        link = assembly.link
-        n = 2 if link.side == "pair" else 1
-        if link.bought is None:
-            for name, length in _lengths(assembly, stack):
-                pieces.append(
-                    SawPiece(part=name, side=link.side, tube=assembly.tube.label, grade=assembly.grade.label,
-                             length_mm=length, count=n, link_id=link.id)
-                )  # fmt: skip
-        if link.splice:
-            sleeve = sleeve_section(assembly.section, link.splice.wall_mm, inside=link.splice.sleeve == "inside")
-            fit = f"{sleeve.od:.1f} × {link.splice.wall_mm:g} mm, {link.splice.length.mm:.1f} mm long"
-            counts[
-                "plate", f"{link.name}: sleeve {link.splice.sleeve} the tube, {fit}, {assembly.grade.label}", ""
-            ] += n
-        for end in assembly.ends:
-            if not isinstance(end, ThreadedEnd):
-                solid = f", machined {end.machined.form}" if end.machined else ""
-                counts["joint", f"{end.what}{solid}, {end.centre_to_face:g} mm centre to face", ""] += n
-                continue
-            counts["joint", end.joint.label, end.hand] += n
-            if end.tapped:
-                counts["nut", end.nut.label, end.hand] += n
-                counts["tap", f"{end.joint.designation}, to cut the tube’s own thread", end.hand] = 1
-                counts["die", f"{end.joint.designation}, to clean shanks", end.hand] = 1
-                continue
-            counts["insert", end.insert.label, end.hand] += n
-            counts["nut", end.nut.label, end.hand] += n
-            # tools: one of each is enough for the job
-            counts["tap", f"{end.joint.designation}, to chase inserts after welding", end.hand] = 1
-            counts["die", f"{end.joint.designation}, to clean shanks", end.hand] = 1
-        _tab_items(assembly, n, counts)
-    for link, plates in boxes:
-        for plate in plates:
-            what = f"{link.name}: {plate.name} {plate.length:.1f} × {plate.width:.1f} × {plate.thickness:g} mm"
-            if link.boxed:
-                what += f", {link.boxed.plate_name}"
-            counts["plate", what, ""] += plate.count * (2 if link.side == "pair" else 1)
+    left_out = []
+    for part in parts:
+        if not part.complete:
+            left_out.append(LeftOut(part_id=part.id, name=part.name, why=part.faults[0].message))
+            continue
+        for i, piece in enumerate((*part.pieces, *part.beside)):
+            if isinstance(piece, TubePiece):
+                pieces.append(_sawn(part, piece, i))
+            elif isinstance(piece, ToolPiece):
+                counts[piece.sort, piece.what, piece.hand] = piece.count  # one is enough for the job
+            else:
+                counts[piece.sort, _told(part, piece), getattr(piece, "hand", "")] += piece.count * part.saved.count
     items = [Item(kind=kind, what=what, hand=hand, count=count) for (kind, what, hand), count in counts.items()]
-    items.sort(key=lambda item: (_ORDER.index(item.kind), item.what, item.hand))
+    items.sort(key=lambda item: (_place(item.kind), item.what, item.hand))
     pieces.sort(key=lambda piece: (piece.tube, piece.grade, -piece.length_mm))
-    return CutList(pieces=tuple(pieces), items=tuple(items), incomplete=tuple(incomplete))
+    return CutList(pieces=tuple(pieces), items=tuple(items), left_out=tuple(left_out))
 
 
-def _lengths(assembly: Assembly, stack: LinkStack) -> list[tuple[str, float]]:
-    """What is sawn for a link: one length, or two where it is spliced."""
-    link = assembly.link
-    if link.splice is None:
-        return [(link.name, stack.tube_cut)]
-    first = link.splice.at.mm - stack.ends[0].face_from_centre
-    return [(f"{link.name}, to A", first), (f"{link.name}, to B", stack.tube_cut - first)]
+def _place(sort: str) -> int:
+    return _ORDER.index(sort) if sort in _ORDER else len(_ORDER)
 
 
-def _tab_items(assembly: Assembly, n: int, counts: Counter[tuple[str, str, str]]) -> None:
-    tab = assembly.link.tab
-    if tab is None or not assembly.tabbed:
-        return
-    joints = n * len(assembly.tabbed)
-    counts["tab", f"{assembly.link.name}: plate {tab.plate.mm:g} mm {tab.grade_name}, hole {tab.hole.mm:g} mm", ""] += (
-        2 * joints
-    )
-    if assembly.bolt:
-        gap = clevis_gap(assembly, tab)
-        grip = gap + 2 * tab.plate.mm
-        counts["bolt", f"{assembly.bolt.label}, grip {grip:.1f} mm, with locking nut", ""] += joints
-        hole = pin_hole(assembly.tabbed[0].joint, assembly.spacer)
-        counts["washer", f"retaining washer larger than the eye's bore, {hole:g} mm hole", ""] += joints
-    if assembly.spacer:
-        counts["spacer", assembly.spacer.label, ""] += 2 * joints
+def _sawn(part: Part, piece: TubePiece, i: int) -> SawPiece:
+    return SawPiece(
+        key=f"{part.id}:{i}", part_id=part.id, part=f"{part.name}, {piece.name}" if piece.name else part.name, side=part.side,
+        tube=piece.tube, grade=piece.grade, length_mm=piece.length, count=piece.count * part.saved.count,
+        before_notching=piece.before_notching, ends=piece.ends,
+    )  # fmt: skip
+
+
+def _told(part: Part, piece: Piece) -> str:
+    """A piece in words; what is made for one part names it."""
+    if isinstance(piece, PlatePiece):
+        name = f"{piece.name} " if piece.name else "plate "
+        size = (
+            f"{piece.thickness:g} mm"
+            if piece.outline
+            else f"{piece.length:.1f} × {piece.width:.1f} × {piece.thickness:g} mm"
+        )
+        return f"{part.name}: {name}{size} {piece.material}" + (f", {piece.told}" if piece.told else "")
+    if isinstance(piece, TurnedPiece):
+        return f"{part.name}: {piece.what}"
+    assert isinstance(piece, BoughtPiece | ToolPiece | TubePiece)
+    return piece.what if not isinstance(piece, TubePiece) else piece.tube

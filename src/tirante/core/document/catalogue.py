@@ -16,6 +16,7 @@ from typing import Annotated, Any, Literal, get_args
 from pydantic import AfterValidator, Field, ValidationError, model_validator
 
 from tirante.core.brackets.bolt import bolt_class
+from tirante.core.cells import plain_cell, safe_cell
 from tirante.core.document.fields import Document, Key, Note, NotNegative, Positive, PositiveForce, Strength
 from tirante.core.errors import InputError
 from tirante.core.members.thread import parse_thread
@@ -312,7 +313,7 @@ def read_csv(kind: Kind, text: str) -> list[Row]:
                 faults.append((f"line {line}", f"{len(cells)} cells under {len(header)} columns"))
                 continue
             values = {
-                name: _cell(cell.strip(), model.model_fields[name].annotation)
+                name: _cell(plain_cell(cell.strip()), model.model_fields[name].annotation)
                 for name, cell in zip(header, cells, strict=True)
                 if cell.strip() or model.model_fields[name].is_required()
             }
@@ -359,4 +360,6 @@ def write_csv(kind: Kind, rows: tuple[Row, ...]) -> str:
 
 
 def _plain(value: Any) -> Any:
-    return repr(value).removesuffix(".0") if isinstance(value, float) else value
+    if isinstance(value, float):
+        return repr(value).removesuffix(".0")
+    return safe_cell(value) if isinstance(value, str) else value

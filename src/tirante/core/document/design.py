@@ -1,32 +1,28 @@
 """The design: one document per job, what a user saves, exports and imports, and what everything is computed from.
 
 Units are in every name; lengths a person typed keep the text beside the millimetres. A design holds the left side;
-side "pair" means a mirrored part on the right. Version 3 of the format; `load_design` upgrades older ones.
+side "pair" means a mirrored part on the right. Version 4 of the format; `load_design` upgrades older ones.
 """
 
 from __future__ import annotations
 
-from math import dist
-from typing import Annotated, Literal
+from collections.abc import Iterator
+from typing import Annotated, Literal, TypeVar
 
 from pydantic import AfterValidator, Field, model_validator
 
+import tirante.core.document.parts  # noqa: F401 - every kind of part is known before a design is read
 from tirante.core.document.car import Car
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.end import End, Ride
-from tirante.core.document.fields import (
-    Document,
-    Id,
-    Name,
-    Note,
-)
+from tirante.core.document.fields import Document, Id, Name, Note
+from tirante.core.document.joints import HeldJoint, PointOfBody
 from tirante.core.document.load_cases import LoadSet
-from tirante.core.document.parts.arm import Arm, keys_of_arm
-from tirante.core.document.parts.common import OfEnd
-from tirante.core.document.parts.link import Link, used_keys
+from tirante.core.document.parts.saved import AnyPart, SavedPart
 from tirante.core.document.settings import Settings
 
-SCHEMA_VERSION = 3
+SCHEMA_VERSION = 4
+P = TypeVar("P", bound=SavedPart)
 
 
 class TravelBox(Document):
@@ -51,14 +47,14 @@ class SuspensionEnd(Document):
 class Design(Document):
     """A job."""
 
-    schema_version: Literal[3] = 3
+    schema_version: Literal[4] = 4
     name: Name
     note: Note = ""
     settings: Settings = Settings()
-    links: Annotated[tuple[Link, ...], Field(max_length=500, strict=False)] = ()
+    parts: Annotated[tuple[AnyPart, ...], Field(max_length=600, strict=False)] = ()
+    joints: Annotated[tuple[HeldJoint, ...], Field(max_length=1200, strict=False)] = ()
     catalogue: Catalogue = Catalogue()
     ends: Annotated[tuple[SuspensionEnd, ...], Field(max_length=8, strict=False)] = ()
-    arms: Annotated[tuple[Arm, ...], Field(max_length=60, strict=False)] = ()
     car: Car = Car()
     loads: LoadSet = LoadSet()
 
@@ -66,10 +62,40 @@ class Design(Document):
         """An end in this job's car, at its ride height."""
         return self.car.standing(end.end)
 
+    def part(self, part_id: str) -> SavedPart | None:
+        """A part by its id; None when there is none."""
+        return next((one for one in self.parts if one.id == part_id), None)
+
+    def end(self, end_id: str | None) -> SuspensionEnd | None:
+        """A suspension end by its id; None when there is none."""
+        return next((one for one in self.ends if one.id == end_id), None)
+
+    def of_kind(self, saved: type[P]) -> tuple[P, ...]:
+        """All parts of one kind, in the job's order."""
+        return tuple(one for one in self.parts if isinstance(one, saved))
+
+    def held_by(self, part_id: str) -> tuple[HeldJoint, ...]:
+        """The joints that a bracket holds."""
+        return tuple(one for one in self.joints if one.by == part_id)
+
+    def joints_of(self, part_id: str) -> tuple[HeldJoint, ...]:
+        """The joints at which a part is held."""
+        return tuple(j for j in self.joints if not isinstance(j.held, PointOfBody) and j.held.part == part_id)
+
+    def used_rows(self) -> Iterator[tuple[str, str, str]]:
+        """Every catalogue row in use: (table, key, place in the design)."""
+        for i, part in enumerate(self.parts):
+            yield from ((table, key, f"parts.{i}.{field}") for table, key, field in part.used_rows())
+        for i, joint in enumerate(self.joints):
+            yield from ((table, key, f"joints.{i}.{field}") for table, key, field in joint.used_rows())
+
     @model_validator(mode="after")
     def _consistent(self) -> Design:
-        every = {"links": self.links, "ends": self.ends, "arms": self.arms}
-        for what, ids in ((what, [one.id for one in parts]) for what, parts in every.items()):  # type: ignore[attr-defined]
+        for what, ids in (
+            ("parts", [one.id for one in self.parts]),
+            ("joints", [one.id for one in self.joints]),
+            ("ends", [one.id for one in self.ends]),
+        ):
             if len(set(ids)) != len(ids):
                 raise ValueError(f"{what}: two {what} have the same id; give one a new id")
         for i, one in enumerate(self.ends):
@@ -78,79 +104,49 @@ class Design(Document):
                 raise ValueError(
                     f"ends.{i}.end.{which}: the vehicle and its ride height are the job’s; give them in car"
                 )
-        for i, link in enumerate(self.links):
-            for kind, key, field in used_keys(link):
-                if self.catalogue.find(kind, key) is None:  # type: ignore[arg-type]
-                    raise ValueError(
-                        f"links.{i}.{field}: the catalogue rows of this design have no {kind[:-1]} “{key}”; choose "
-                        "one from the catalogue"
-                    )
-        for i, arm in enumerate(self.arms):
-            for row, wanted, field in keys_of_arm(arm):
-                if self.catalogue.find(row, wanted) is None:  # type: ignore[arg-type]
-                    raise ValueError(
-                        f"arms.{i}.{field}: the catalogue rows of this design have no {row[:-1]} “{wanted}”; choose one from the catalogue"
-                    )
+        for table, key, place in self.used_rows():
+            if self.catalogue.find(table, key) is None:  # type: ignore[arg-type]
+                raise ValueError(
+                    f"{place}: the catalogue rows of this design have no {table[:-1]} “{key}”; choose one from the catalogue"
+                )
         return self
 
 
 def tied(design: Design) -> Design:
-    """The design with every link of an end as long as that end's points now make it.
+    """The design with every part of an end as that end's points now make it, and no joint of a part that is gone.
 
-    A link whose end or points are gone keeps the length it had; `assemble` says so.
+    A part whose end or points are gone keeps the length it had, and says so. A bracket that is taken out leaves its joints with
+    nothing that holds them.
     """
     ends = {one.id: one.end for one in design.ends}
-    links = []
-    for link in design.links:
-        length = of_end_length(link, ends)
-        fresh = length is not None and length != link.between.mm
-        links.append(
-            link.model_copy(update={"between": link.between.model_copy(update={"mm": length})}) if fresh else link
-        )
-    return (
-        design
-        if all(a is b for a, b in zip(links, design.links, strict=True))
-        else design.model_copy(update={"links": tuple(links)})
+    parts = tuple(part.tied(ends) for part in design.parts)
+    known = {part.id for part in parts}
+    joints = tuple(
+        one if one.by is None or one.by in known else one.model_copy(update={"by": None})
+        for one in design.joints
+        if isinstance(one.held, PointOfBody) or one.held.part in known
     )
-
-
-def of_end_length(link: Link, ends: dict[str, End]) -> float | None:
-    """What an end's points make of a link's length [mm]; None when it is not tied, or what it was tied to is gone."""
-    between = link.between
-    if not isinstance(between, OfEnd) or between.end_id not in ends:
-        return None
-    end = ends[between.end_id]
-    places = []
-    for point, side in ((between.a, between.a_side), (between.b, between.b_side)):
-        given = end.points.get(point)
-        if given is None:
-            return None
-        mirror = (given[0], -given[1], given[2])
-        places.append(end.right_points.get(point, mirror) if side == "right" else given)
-    length = dist(*places)
-    return length if length >= 1e-3 else None
-
-
-def loose(link: Link, design: Design) -> bool:
-    """Whether what a link was tied to is gone."""
-    tied_to = isinstance(link.between, OfEnd)
-    return tied_to and of_end_length(link, {one.id: one.end for one in design.ends}) is None
+    changed: dict[str, object] = {}
+    if any(a is not b for a, b in zip(parts, design.parts, strict=True)):
+        changed["parts"] = parts
+    if len(joints) != len(design.joints) or any(a is not b for a, b in zip(joints, design.joints, strict=True)):
+        changed["joints"] = joints
+    return design.model_copy(update=changed) if changed else design
 
 
 TiedDesign = Annotated[Design, AfterValidator(tied)]
 
 
-def prune_catalogue(design: Design) -> Design:
+def pruned(design: Design) -> Design:
     """The design with only the catalogue rows it uses, in a fixed order."""
-    used = {(kind, key) for link in design.links for kind, key, _ in used_keys(link)}
-    used |= {(kind, key) for arm in design.arms for kind, key, _ in keys_of_arm(arm)}
+    used = {(table, key) for table, key, _ in design.used_rows()}
     rows = {
-        kind: tuple(
+        table: tuple(
             sorted(
-                (r for r in design.catalogue.rows(kind) if (kind, r.key) in used),  # type: ignore[arg-type]
+                (r for r in design.catalogue.rows(table) if (table, r.key) in used),  # type: ignore[arg-type]
                 key=lambda r: r.key,
             )
         )
-        for kind in Catalogue.model_fields
+        for table in Catalogue.model_fields
     }
     return design.model_copy(update={"catalogue": Catalogue(**rows)})  # type: ignore[arg-type]

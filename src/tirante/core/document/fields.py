@@ -34,9 +34,14 @@ Angle = Annotated[float, Field(ge=-180, le=180, **_F)]
 Factor = Annotated[float, Field(ge=1, le=20, **_F)]
 
 
+def _no_character(character: str) -> bool:
+    """Code points that Unicode promises never to make a character of; XML and DXF cannot hold them."""
+    return ord(character) & 0xFFFE == 0xFFFE or 0xFDD0 <= ord(character) <= 0xFDEF
+
+
 def _plain_text(text: str) -> str:
     for character in text:
-        if unicodedata.category(character) in ("Cc", "Cs") and character != "\n":
+        if (unicodedata.category(character) in ("Cc", "Cs") and character != "\n") or _no_character(character):
             raise ValueError("this holds a control character or half of a character; type it again")
     return text
 

@@ -1,95 +1,71 @@
-"""The job's links as adjusters: what their turns do, the shortest set of turns, and what thread is left at either end of the range."""
+"""The job's parts as adjusters: what their turns do, the shortest set of turns, and what thread is left at either end of the range."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
-from tirante.core.document.parts.link import Link
+from tirante import ENGINE_VERSION
 from tirante.core.document.settings import Settings
-from tirante.core.members.link_stack import LinkStack
-from tirante.core.parts.link.assembly import Assembly, ThreadedEnd, stack_end, worst_axial
-from tirante.core.suspension.cycle import Solved
-from tirante.core.suspension.turns import Adjuster, Turned, TurnSet, Wanted, shortest_turns
+from tirante.core.job.worked import Worked
+from tirante.core.parts.adjusters import EndLeft, JobAdjuster, ends_at
+from tirante.core.parts.part import fingerprint
+from tirante.core.parts.registry import kind_of
+
+if TYPE_CHECKING:
+    from tirante.core.suspension.cycle import Solved
+    from tirante.core.suspension.turns import Adjuster, Turned, TurnSet, Wanted
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class JobAdjuster:
-    """A link of the job, or the side of an arm on a rod end, that adjusts, on one side of the car."""
+def adjusters_of(job: Worked, end_id: str) -> tuple[list[JobAdjuster], list[str]]:
+    """What turns at an end, and what of its parts does not, each with the reason.
 
-    link: Link
-    assembly: Assembly
-    stack: LinkStack
-    adjuster: Adjuster
-    shorter: float  # turns (or half turns) there are, this way …
-    longer: float  # … and that
+    Args:
+        job: worked out.
+        end_id: of the end.
 
-    @property
-    def room(self) -> tuple[float, float]:
-        """Least and most turns."""
-        return -self.shorter, self.longer
+    Raises:
+        InputError: the end cannot be put together.
+    """
+    from tirante.core.suspension.changed import arm_sides
 
-
-def job_adjuster(link: Link, assembly: Assembly, stack: LinkStack, name: str) -> JobAdjuster | None:
-    """How a built link adjusts under the name that its end's mechanism has for it; None when it does not."""
-    if stack.per_turn is not None:
-        made = Adjuster(link=name, kind="pair", mm=stack.per_turn)
-        return JobAdjuster(
-            link=link, assembly=assembly, stack=stack, adjuster=made, shorter=stack.turns_in, longer=stack.turns_out
-        )
-    if stack.per_half_turn is not None:
-        made = Adjuster(link=name, kind="one_end", mm=stack.per_half_turn)
-        return JobAdjuster(
-            link=link, assembly=assembly, stack=stack, adjuster=made, shorter=2 * stack.turns_in, longer=2 * stack.turns_out
-        )  # fmt: skip
-    return None
+    done = job.at_ride(end_id)
+    names = [link.name for link in done.left.assembled.links] + list(arm_sides(done.left.assembled))
+    found: list[JobAdjuster] = []
+    fixed: list[str] = []
+    for part in job.parts:
+        if part.saved.of_end == end_id:
+            own, why = kind_of(part.saved).adjusters(part, names, job)
+            found += own
+            fixed += why
+    return found, fixed
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class EndLeft:
-    """A threaded end at a number of turns [mm]."""
+def sheet_of(job: Worked, end_id: str, adjusters: Sequence[Adjuster]) -> list[Turned]:
+    """What each adjuster does, worked out once while only what is wanted changes.
 
-    end: str  # A or B
-    engagement: float
-    needed: float
-    showing: float
-    depth_left: float | None  # of the insert's thread past the shank; None where its depth is not known
+    Args:
+        job: worked out.
+        end_id: of the end.
+        adjusters: of it.
 
-    @property
-    def ok(self) -> bool:
-        """Enough is engaged, the nut has its thread, and the shank does not bottom."""
-        return (
-            self.engagement >= self.needed - 1e-6
-            and self.showing >= -1e-6
-            and (self.depth_left is None or self.depth_left >= -1e-6)
-        )
+    Raises:
+        InputError: the end cannot be put together.
+    """
 
+    def work() -> list[Turned]:
+        from tirante.core.suspension.turns import turn_sheet
 
-def ends_at(one: JobAdjuster, turns: float, settings: Settings) -> list[EndLeft]:
-    """Engagement, thread showing and depth left of every threaded end when the link is so many turns longer."""
-    out = []
-    axial = worst_axial(one.link.cases)
-    first = True
-    for name, parts, state in zip("AB", one.assembly.ends, one.stack.ends, strict=True):
-        if not isinstance(parts, ThreadedEnd):
-            continue
-        built = stack_end(parts, axial, settings)
-        moved = turns * built.pitch if one.adjuster.kind == "pair" else turns * built.pitch / 2 if first else 0.0  # type: ignore[union-attr]
-        first = False
-        engagement = (state.engagement or 0.0) - moved
-        depth = parts.insert.thread_depth_mm
-        out.append(
-            EndLeft(
-                end=name, engagement=engagement, needed=built.min_engagement, showing=(state.showing or 0.0) + moved,  # type: ignore[union-attr]
-                depth_left=None if depth is None else depth - engagement,
-            )
-        )  # fmt: skip
-    return out
+        return turn_sheet(job.at_ride(end_id), adjusters)
+
+    key = fingerprint([ENGINE_VERSION, job.ends[end_id].model_dump_json(), [(a.link, a.kind, a.mm) for a in adjusters]])
+    return job.memory.get("turns", key, work)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Budget:
-    """What a link is asked over the wanted range, and what thread that leaves."""
+    """What an adjuster is asked over the wanted range, and what thread that leaves."""
 
     adjuster: JobAdjuster
     shortest: float  # turns
@@ -112,11 +88,22 @@ HELD_WITHIN = 0.15  # deg
 def turned_to(
     done: Solved, sheet: Sequence[Turned], wanted: Sequence[Wanted], room: Mapping[str, tuple[float, float]] | None = None
 ) -> TurnSet:  # fmt: skip
-    """The shortest set of turns that brings what is wanted and leaves the rest of the alignment; failing that, toe; failing that, only it.
+    """The shortest set of turns that brings what is wanted.
+
+    First with the rest of the alignment left as it is. Where no turns do that, with toe left as it is. Where none do that either,
+    whatever the rest becomes.
+
+    Args:
+        done: the end at ride height.
+        sheet: of the adjusters.
+        wanted: changes of measures.
+        room: of adjusters, how many turns shorter (negative) and longer they may go.
 
     Raises:
         InputError: as `shortest_turns`.
     """
+    from tirante.core.suspension.turns import Wanted, shortest_turns
+
     named = {want.measure for want in wanted}
     found: TurnSet | None = None
     for held in HELD:
@@ -146,6 +133,8 @@ def thread_budget(
     Returns:
         A budget for each adjuster, and every corner of the range with its turns ("camber_deg +1.5").
     """
+    from tirante.core.suspension.turns import Wanted
+
     extremes: list[tuple[str, TurnSet]] = []
     measures = [m for m in ranges if any(abs(one.change.get(m, 0.0)) > 1e-9 for one in sheet)]
     for measure in measures:

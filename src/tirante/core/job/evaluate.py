@@ -1,226 +1,186 @@
-"""Everything worked out of a design, in order: assembly → stack → checks → tab → jig → drawings → cut list.
-
-The one place that knows the order of stages. Results carry units in their names, ready for any client. Link results
-are kept in memory by their inputs and the engine version (bounded), so only what changed is worked out again.
-"""
+"""A whole design as it is shown: every part alike, the cut list, what is not made, and what is to be settled, worst first."""
 
 from __future__ import annotations
 
 from dataclasses import asdict
-from typing import Any
 
 from tirante import ENGINE_VERSION
-from tirante.core.brackets.lug import lug_strength
-from tirante.core.checks.shown import CheckOut, Status, check_out
+from tirante.core.checks.shown import check_out, headline
 from tirante.core.cutting.cut_list import CutList, cut_list
-from tirante.core.document.design import Design, loose
-from tirante.core.document.parts.link import Link, used_keys
-from tirante.core.document.settings import Settings
+from tirante.core.document.design import SuspensionEnd
 from tirante.core.errors import InputError
-from tirante.core.job.memory import Memory
 from tirante.core.job.results import (
-    BoughtOut,
+    CardEndOut,
+    CardLineOut,
+    CardOut,
     CutListOut,
-    EndOut,
     Evaluation,
     FaultOut,
+    FigureOut,
+    HoldOut,
     ItemOut,
     JigOut,
     JigStationOut,
-    LinkCaseOut,
-    LinkOut,
+    KindOut,
+    LeftOutOut,
+    NotMadeOut,
+    PartOut,
     PieceOut,
-    StackOut,
-    TabOut,
+    ViewOut,
 )
-from tirante.core.members.link_stack import LinkStack
-from tirante.core.parts.boxed_link.part import boxed_checks, boxed_mass, boxed_notes, plates_of
-from tirante.core.parts.bracket.families.tab_outline import developed_area
-from tirante.core.parts.link.assembly import (
-    EngagementRules,
-    ThreadedEnd,
-    assemble,
-    mass_of,
-    school_of,
-    stack_of,
-)
-from tirante.core.parts.link.built import Built, build
-from tirante.core.parts.link.checks import NOT_CHECKED, clevis_gap, lug_of
-from tirante.core.parts.link.jig import LinkJig
-from tirante.core.parts.link.notes import link_notes, welding_notes
+from tirante.core.job.worked import Worked
+from tirante.core.parts.part import Card, Jig, Part
+from tirante.core.parts.registry import KINDS, kind_of
+from tirante.core.suspension.moving import Moving
 
 
-def _end_out(end: Any, state: Any, rules: EngagementRules | None) -> EndOut:
-    threaded = isinstance(end, ThreadedEnd)
-    extra: dict[str, Any] = {}
-    if rules:
-        extra = {
-            "one_diameter_mm": rules.one_diameter, "for_load_mm": rules.for_load,
-            "shank_breaks_first_mm": rules.shank_breaks_first, "two_thirds_of_thread_mm": rules.two_thirds_of_thread,
-            "needed_mm": rules.default,
-        }  # fmt: skip
-    return EndOut(
-        hand=end.hand if threaded else None, label=end.joint.label if threaded else end.what,
-        engagement_mm=state.engagement, showing_mm=state.showing, adjust_in_mm=state.adjust_in,
-        adjust_out_mm=state.adjust_out, max_showing_mm=state.max_showing, centre_to_face_mm=state.face_from_centre,
-        ok=state.ok, reasons=list(state.reasons), **extra,
-    )  # fmt: skip
-
-
-def _stack_out(built: Built, settings: Settings) -> StackOut:
-    stack = built.stack
-    return StackOut(
-        school=school_of(built.assembly.link, settings)[0],
-        centre_to_centre_mm=stack.centre_to_centre, tube_cut_mm=stack.tube_cut, shortest_mm=stack.shortest,
-        longest_mm=stack.longest, mm_per_turn=stack.per_turn, mm_per_half_turn=stack.per_half_turn,
-        turns_in=stack.turns_in, turns_out=stack.turns_out,
-        ends=[_end_out(e, s, r) for e, s, r in zip(built.assembly.ends, stack.ends, built.rules, strict=True)],
-    )  # fmt: skip
-
-
-def _bought_out(link: Link, stack: LinkStack) -> BoughtOut | None:
-    if link.bought is None:
-        return None
-    cut_off = link.bought.tube_length.mm - stack.tube_cut
-    other = "b" if link.bought.keep == "a" else "a"
-    if cut_off < 0:
-        return BoughtOut(
-            cut_off_mm=cut_off, cut_end=other, possible=False,
-            instruction=f"The bought tube is {-cut_off:.1f} mm too short: it cannot be made into this link.",
-        )  # fmt: skip
-    return BoughtOut(
-        cut_off_mm=cut_off, cut_end=other, possible=True,
-        instruction=(
-            f"Keep end {link.bought.keep.upper()} as it is. Cut {cut_off:.1f} mm off the tube at end {other.upper()} and fit "
-            f"end {other.upper()} with a new insert; the old thread goes with the offcut."
-        ),
-    )  # fmt: skip
-
-
-def _tab_out(built: Built) -> TabOut | None:
-    tab, outline = built.assembly.link.tab, built.outline
-    if tab is None or outline is None or not built.assembly.tabbed:
-        return None
-    gap = clevis_gap(built.assembly, tab)
-    warnings = list(outline.warnings)
-    wall = tab.base.wall_mm
-    if wall is not None and wall < tab.plate.mm:
-        warnings.append(
-            f"what it is welded to is {wall:g} mm, thinner than the plate: weld a spread plate under the feet"
+def kinds_out() -> list[KindOut]:
+    """Every kind of part, with what a person may set of it."""
+    return [
+        KindOut(
+            key=kind.key,
+            word=kind.word,
+            station=kind.station,
+            searched=kind.searched,
+            stands_between=kind.stands_between,
+            fields=list(kind.fields),
         )
-    if tab.thread_in_plane:
-        warnings.append("the bolt's thread stands in the shear plane: use a longer grip")
-    bolt = built.assembly.bolt
-    if bolt and not lug_strength(lug_of(tab, bolt.diameter_mm), tab.yield_mpa, tab.uts_mpa).extension_ok:
-        warnings.append("short of metal beyond the hole (AISC D5.2): a larger edge distance clears it")
-    return TabOut(
-        gap_mm=gap, grip_mm=gap + 2 * tab.plate.mm, plates=2 * len(built.assembly.tabbed),
-        area_mm2=developed_area(outline), warnings=warnings,
+        for kind in KINDS.values()
+    ]
+
+
+def evaluate(job: Worked) -> Evaluation:
+    """Work out a design; what did not change comes from memory."""
+    parts = job.parts
+    out = [part_out(part, job) for part in parts]
+    missing = not_made_out(job)
+    return Evaluation(
+        parts=out,
+        cut_list=cut_list_out(cut_list(parts)),
+        not_made=missing,
+        holds=holds_of(job, out),
+        engine=ENGINE_VERSION,
+    )
+
+
+def part_out(part: Part, job: Worked) -> PartOut:
+    """A part, ready to show; from memory while nothing of its judgement has changed.
+
+    Args:
+        part: worked out.
+        job: that it belongs to.
+    """
+    return job.memory.get("shown", part.judged, lambda: _part_out(part, job)) if part.judged else _part_out(part, job)
+
+
+def _part_out(part: Part, job: Worked) -> PartOut:
+    kind, saved = kind_of(part.saved), part.saved
+    checks = [check_out(check) for check in part.checks]
+    if part.faults:
+        status, governing = "incomplete", None
+        text = kind.unfinished(saved, job) or part.faults[0].message
+    else:
+        head = headline(checks, part.not_carried)
+        status, text, governing = head.status, head.text, head.governing
+    return PartOut(
+        id=part.id, kind=saved.kind, word=part.word, station=kind.station, name=part.name, side=part.side, count=saved.count,
+        own_mirror=part.own_mirror, of_end=saved.of_end, complete=part.complete, status=status, headline=text, governing=governing,  # type: ignore[arg-type]
+        faults=[FaultOut(field=fault.field, message=fault.message) for fault in part.faults],
+        stock=part.made_of[0], material=part.made_of[1], mass_kg=part.mass, checks=checks, not_checked=list(part.not_checked),
+        not_carried=list(part.not_carried), views=[ViewOut(name=v.name, title=v.title, cut=v.cut) for v in part.views],
+        card=_card(part.card) if part.card else None, jig=_jig(part.jig) if part.jig else None, procedure=part.procedure, welding=list(part.welding), notes=list(part.notes),
+        begins=kind.begins(saved), metal=part.metal, judged=part.judged, own=kind.told(part),
     )  # fmt: skip
 
 
-def _jig_out(jig: LinkJig) -> JigOut:
+def _card(card: Card) -> CardOut:
+    return CardOut(
+        figures=[FigureOut(label=f.label, mm=f.mm, note=f.note) for f in card.figures],
+        lines=[CardLineOut(**asdict(line)) for line in card.lines],
+        ends=[
+            CardEndOut(mark=end.mark, lines=[CardLineOut(**asdict(line)) for line in end.lines]) for end in card.ends
+        ],
+    )
+
+
+def _jig(jig: Jig) -> JigOut:
     return JigOut(
-        set_length_mm=jig.set_length, check_length_mm=jig.check_length, tolerance_mm=jig.tolerance,
-        axis_height_mm=jig.axis_height, rail_length_mm=jig.rail_length, steps=list(jig.steps),
+        view=jig.view, set_length_mm=jig.set_length, check_length_mm=jig.check_length, tolerance_mm=jig.tolerance, steps=list(jig.steps),
         stations=[JigStationOut(name=s.name, ordinate_mm=s.ordinate, what=s.what) for s in jig.stations],
     )  # fmt: skip
 
 
-def _headline(checks: list[CheckOut]) -> tuple[Status, str, str | None]:
-    asked = [c for c in checks if c.utilisation is not None]
-    if not any(c.case for c in asked):
-        return "incomplete", "No load is entered, so nothing says whether it holds.", None
-    worst = asked[0]
-    where = f" in “{worst.case}”" if worst.case else ""
-    if worst.state == "stop":
-        failing = sum(1 for c in asked if c.state == "stop")
-        more = f", and {failing - 1} more" if failing > 1 else ""
-        return "stop", f"{worst.name} is over: {worst.shown} of 1.00{where}{more}.", worst.key
-    ranked = [c for c in asked if c.key not in ("engagement", "tab_detailing")]
-    worst = ranked[0] if ranked else worst
-    where = f" in “{worst.case}”" if worst.case else ""
-    if worst.state == "attention":
-        return "attention", f"{worst.name} is close: {worst.shown} of 1.00{where}.", worst.key
-    return "ok", f"It holds. Weakest: {worst.name}, {worst.shown} of 1.00{where}.", worst.key
-
-
-def evaluate_link(link: Link, design: Design) -> LinkOut:
-    """One link, worked out."""
-    common: dict[str, Any] = {"id": link.id, "name": link.name, "side": link.side, "length_mm": link.between.mm}
-    tube = design.catalogue.find("tubes", link.tube) if link.tube else None
-    grade = design.catalogue.find("grades", link.grade) if link.grade else None
-    common["cases"] = [LinkCaseOut(**case.model_dump()) for case in link.cases]
-    common |= {"tube_label": tube.label if tube else None, "grade_label": grade.label if grade else None}
-    if link.boxed and not loose(link, design):
-        checks = [check_out(check) for check in boxed_checks(link, design.settings)]
-        status, headline, governing = _headline(checks)
-        boxed = common | {"tube_label": "boxed of four plates", "grade_label": link.boxed.plate_name}
-        return LinkOut(
-            **boxed, status=status, headline=headline, faults=[], checks=checks, governing=governing, mass_kg=boxed_mass(link),
-            notes=boxed_notes(link),
-        )  # fmt: skip
-    built = build(link, design)
-    if isinstance(built, list):
-        faults = [FaultOut(field=fault.field, message=fault.message) for fault in built]
-        unsized = link.tube is None and not loose(link, design)
-        headline = "Not sized yet: press Size it, or choose the parts." if unsized else faults[0].message
-        return LinkOut(**common, status="incomplete", headline=headline, faults=faults)
-    checks = [check_out(check) for check in built.checks]
-    status, headline, governing = _headline(checks)
-    return LinkOut(
-        **common, status=status, headline=headline, faults=[], stack=_stack_out(built, design.settings), checks=checks,
-        governing=governing, mass_kg=mass_of(built.assembly, built.stack).total, tab=_tab_out(built),
-        jig=_jig_out(built.jig), bought=_bought_out(link, built.stack), procedure=built.assembly.grade.procedure,
-        welding_notes=welding_notes(built.assembly), notes=link_notes(built.assembly),
-    )  # fmt: skip
-
-
-_memory: Memory[LinkOut] = Memory()
-
-
-def _key(link: Link, design: Design) -> str:
-    rows = [row.hash for kind, key, _ in used_keys(link) if (row := design.catalogue.find(kind, key))]  # type: ignore[arg-type]
-    tie = str(loose(link, design))
-    return "|".join([ENGINE_VERSION, tie, link.model_dump_json(), design.settings.model_dump_json(), *rows])
-
-
-def evaluate(design: Design) -> Evaluation:
-    """Work out a design; links that did not change come from memory."""
-    links = []
-    for link in design.links:
-        key = _key(link, design)
-        found = _memory.get(key)
-        if found is None:
-            found = evaluate_link(link, design)
-            _memory.put(key, found)
-        links.append(found)
-    return Evaluation(
-        links=links, cut_list=_cut_list_out(job_cut_list(design)), not_checked=list(NOT_CHECKED), engine=ENGINE_VERSION
-    )
-
-
-def job_cut_list(design: Design) -> CutList:
-    """The cut list of a design."""
-    complete, incomplete, boxes = [], [], []
-    for link in design.links:
-        if link.boxed:
-            boxes.append((link, plates_of(link)))
-            continue
-        assembly = assemble(link, design.catalogue)
-        if isinstance(assembly, list):
-            incomplete.append(link.name)
-            continue
-        try:
-            complete.append((assembly, stack_of(assembly, design.settings)))
-        except InputError:
-            incomplete.append(link.name)
-    return cut_list(complete, incomplete, boxes)
-
-
-def _cut_list_out(found: CutList) -> CutListOut:
+def cut_list_out(found: CutList) -> CutListOut:
+    """The cut list, ready to show."""
     return CutListOut(
         pieces=[PieceOut(**asdict(piece)) for piece in found.pieces],
         items=[ItemOut(**asdict(item)) for item in found.items],
-        incomplete=list(found.incomplete),
+        left_out=[LeftOutOut(**asdict(one)) for one in found.left_out],
     )
+
+
+def not_made_out(job: Worked) -> list[NotMadeOut]:
+    """What moves and is no part, each with the reason."""
+    return [_not_made(job, end, one) for end, one in job.not_made()]
+
+
+def _not_made(job: Worked, end: SuspensionEnd, one: Moving) -> NotMadeOut:
+    template = job.template(end.id)
+    may = next((kind for kind in KINDS.values() if kind.may_be(template, one)), None)
+    why = "not made here" if one.sort == "carrier" else "not made here yet"
+    if may:
+        why = f"no part of this job yet: make it a part, {may.word}"
+    return NotMadeOut(end_id=end.id, end=end.name, name=one.words, why=why, can=may is not None)
+
+
+def holds_of(job: Worked, parts: list[PartOut]) -> list[HoldOut]:
+    """All that is to be settled of a job, worst first: parts that do not hold, are close or are not complete, cases not carried.
+
+    Args:
+        job: worked out.
+        parts: of it, ready to show.
+    """
+    found: list[HoldOut] = []
+    for part in parts:
+        found += _of_part(part)
+    for end in job.design.ends:
+        try:
+            cases = job.carried(end.id).cases
+        except InputError as error:
+            found.append(
+                HoldOut(part=end.name, what=error.message, detail="nothing of this end is carried", state="incomplete", rank=0.7,
+                        station="layout", id=end.id, selection=f"field:{(error.fields or ('',))[0]}")
+            )  # fmt: skip
+            continue
+        # one case for both ways round
+        for name, fault in {one.case.name: one.fault for one in cases if one.fault}.items():
+            found.append(
+                HoldOut(part=f"{end.name}, “{name}”", what=fault, detail="this case is not carried; the others stand", state="incomplete",
+                        rank=0.6, station="loads", id=end.id, selection=f"case:{name}")
+            )  # fmt: skip
+    return sorted(found, key=lambda hold: -hold.rank)
+
+
+def _of_part(part: PartOut) -> list[HoldOut]:
+    def hold(what: str, detail: str, state: str, rank: float, selection: str) -> HoldOut:
+        return HoldOut(
+            part=part.name, what=what, detail=detail, state=state, rank=rank, station=part.station, id=part.id, selection=selection  # type: ignore[arg-type]
+        )  # fmt: skip
+
+    found = []
+    for check in part.checks:
+        if check.state in ("stop", "attention"):
+            over = 1e6 if check.state == "stop" else 0.0
+            found.append(
+                hold(f"{check.name} {check.shown}", check.note or check.case or check.part, check.state,
+                     over + min(check.utilisation or 1.0, 1e5), f"check:{check.key}")
+            )  # fmt: skip
+    if part.faults and part.headline != part.faults[0].message:  # its stock was never chosen: one line says it all
+        found.append(hold(part.headline, "no stock chosen yet", "incomplete", 0.3, f"field:{part.faults[0].field}"))
+    else:
+        found += [
+            hold(fault.message, "not complete", "incomplete", 0.5, f"field:{fault.field}") for fault in part.faults
+        ]
+    if not part.faults and part.status == "incomplete":
+        found.append(hold(part.headline, "no load entered", "incomplete", 0.4, "field:cases"))
+    return found

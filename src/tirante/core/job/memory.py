@@ -1,33 +1,99 @@
-"""Results kept by the text of all they depend on: bounded, the least recently used leave first, safe between threads."""
+"""The one memory of results: by stage and by the fingerprint of all they depend on, bounded, the least recently used leave first.
+
+Who asks for what is being worked out already waits for it: five who ask at once cost one.
+"""
 
 from __future__ import annotations
 
-from collections import OrderedDict
+from collections.abc import Callable, Mapping
+from concurrent.futures import Future
 from threading import Lock
-from typing import Generic, TypeVar
+from typing import Any, TypeVar, cast
+
+from cachetools import LRUCache
 
 T = TypeVar("T")
+SIZES = {
+    "loads": 48,
+    "ride": 24,
+    "part": 1024,
+    "shown": 1024,
+    "turns": 16,
+    "study": 64,
+    "bind": 8,
+    "still": 16,
+}  # results a stage keeps
+OTHER = 64
 
 
-class Memory(Generic[T]):
-    """What was worked out, by the text of its inputs."""
+class Memory:
+    """What was worked out."""
 
-    def __init__(self, size: int = 512) -> None:
-        self._size = size
+    def __init__(self, sizes: Mapping[str, int] = SIZES) -> None:
+        self._sizes = dict(sizes)
         self._lock = Lock()
-        self._kept: OrderedDict[str, T] = OrderedDict()
+        self._kept: dict[str, LRUCache[object, Any]] = {}
+        self._flights: dict[tuple[str, object], Future[Any]] = {}
+        self._last: dict[str, LRUCache[str, Any]] = {}
 
-    def get(self, key: str) -> T | None:
+    def get(self, stage: str, key: object, work: Callable[[], T]) -> T:
+        """The result of a stage, from memory or worked out now.
+
+        Args:
+            stage: what is asked for; its results are bounded by themselves.
+            key: everything that the result depends on.
+            work: gives it; what it raises is raised to all who wait, and not kept.
+        """
+        with self._lock:
+            kept = self._stage(stage)
+            if key in kept:
+                return cast("T", kept[key])
+            flight = self._flights.get((stage, key))
+            mine = flight is None
+            if flight is None:
+                flight = self._flights[stage, key] = Future()
+        if not mine:
+            return cast("T", flight.result())
+        try:
+            value = work()
+        except BaseException as error:
+            with self._lock:
+                del self._flights[stage, key]
+            flight.set_exception(error)
+            flight.exception()  # seen, should nobody wait for it
+            raise
+        with self._lock:
+            self._stage(stage)[key] = value
+            del self._flights[stage, key]
+        flight.set_result(value)
+        return value
+
+    def known(self, stage: str, key: object) -> Any | None:
         """What is kept; None when it is not (any more)."""
         with self._lock:
-            if key in self._kept:
-                self._kept.move_to_end(key)
-                return self._kept[key]
-        return None
+            return self._stage(stage).get(key)
 
-    def put(self, key: str, value: T) -> None:
-        """Keep a result."""
+    def last(self, stage: str, of: str) -> Any | None:
+        """What was last found of a thing, to start from."""
         with self._lock:
-            self._kept[key] = value
-            while len(self._kept) > self._size:
-                self._kept.popitem(last=False)
+            return self._last[stage].get(of) if stage in self._last else None
+
+    def note_last(self, stage: str, of: str, value: object) -> None:
+        """Remember what was last found of a thing.
+
+        Args:
+            stage: what is asked for.
+            of: the thing's id.
+            value: what was found.
+        """
+        with self._lock:
+            self._last.setdefault(stage, LRUCache(self._sizes.get(stage, OTHER)))[of] = value
+
+    def forget(self) -> None:
+        """Keep nothing: to measure what everything costs anew."""
+        with self._lock:
+            self._kept.clear()
+            self._last.clear()
+
+    def _stage(self, stage: str) -> LRUCache[object, Any]:
+        return self._kept.setdefault(stage, LRUCache(self._sizes.get(stage, OTHER)))

@@ -1,66 +1,67 @@
-"""What an evaluation gives, with units in the names, ready for any client."""
+"""What a job comes to, with units in the names, ready for any client: its parts alike whatever their kind, lists, what is to be settled."""
 
 from __future__ import annotations
 
-from pydantic import Field
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, GetJsonSchemaHandler, SerializeAsAny
+from pydantic.json_schema import JsonSchemaValue
+from pydantic_core import CoreSchema, core_schema
 
 from tirante.core.checks.shown import CheckOut, Out, Status
+from tirante.core.parts.fields import FieldGroup
+from tirante.core.parts.kind import Station
+from tirante.core.parts.registry import KINDS
 
 
 class FaultOut(Out):
-    """What is missing or contradictory, at a field of the link."""
+    """What is missing or contradictory, at a field of the part."""
 
     field: str
     message: str
 
 
-class EndOut(Out):
-    """One end as built [mm]."""
+class ViewOut(Out):
+    """A drawing that a part has."""
 
-    hand: str | None
+    name: str
+    title: str
+    cut: bool
+
+
+class FigureOut(Out):
+    """A length that somebody works to."""
+
     label: str
-    engagement_mm: float | None
-    showing_mm: float | None
-    adjust_in_mm: float
-    adjust_out_mm: float
-    max_showing_mm: float | None
-    centre_to_face_mm: float
-    ok: bool
-    reasons: list[str]
-    one_diameter_mm: float | None = None
-    for_load_mm: float | None = None
-    shank_breaks_first_mm: float | None = None
-    two_thirds_of_thread_mm: float | None = None
-    needed_mm: float | None = None
+    mm: float
+    note: str
 
 
-class StackOut(Out):
-    """The link's stack [mm]."""
+class CardLineOut(Out):
+    """A line of a card."""
 
-    school: str
-    centre_to_centre_mm: float
-    tube_cut_mm: float
-    shortest_mm: float
-    longest_mm: float
-    mm_per_turn: float | None
-    mm_per_half_turn: float | None
-    turns_in: float
-    turns_out: float
-    ends: list[EndOut]
+    text: str
+    mm: float | None
+    strong: bool
 
 
-class TabOut(Out):
-    """The tab pair's derived figures."""
+class CardEndOut(Out):
+    """An end of a part on its card."""
 
-    gap_mm: float
-    grip_mm: float
-    plates: int
-    area_mm2: float
-    warnings: list[str]
+    mark: str
+    lines: list[CardLineOut]
+
+
+class CardOut(Out):
+    """What the bench needs of a part, on paper and on a phone alike."""
+
+    figures: list[FigureOut]
+    lines: list[CardLineOut]
+    ends: list[CardEndOut]
 
 
 class JigStationOut(Out):
-    """Something on the rail."""
+    """Something that stands in a jig."""
 
     name: str
     ordinate_mm: float
@@ -68,76 +69,80 @@ class JigStationOut(Out):
 
 
 class JigOut(Out):
-    """The jig."""
+    """How a part is held while it is welded."""
 
+    view: str
     set_length_mm: float
     check_length_mm: float
     tolerance_mm: float
-    axis_height_mm: float
-    rail_length_mm: float
     stations: list[JigStationOut]
     steps: list[str]
 
 
-class BoughtOut(Out):
-    """How a bought link is shortened."""
+class _OwnOfKind:
+    """Described as one of what the kinds have of their own."""
 
-    cut_off_mm: float
-    cut_end: str
-    instruction: str
-    possible: bool
-
-
-class LinkCaseOut(Out):
-    """A load case of a link: typed, or worked out of the car's."""
-
-    name: str
-    at: str
-    worked: bool
-    axial_n: float
-    strike_n: float
-    side_n: float
+    def __get_pydantic_json_schema__(self, schema: CoreSchema, handler: GetJsonSchemaHandler) -> JsonSchemaValue:
+        del schema
+        models = [kind.own for _, kind in sorted(KINDS.items()) if kind.own is not None]
+        choices = {model.model_fields["kind"].default: model.__pydantic_core_schema__ for model in models}
+        return handler(
+            core_schema.nullable_schema(core_schema.tagged_union_schema(choices=choices, discriminator="kind"))
+        )
 
 
-class LinkOut(Out):
-    """One link, worked out."""
+class PartOut(Out):
+    """A part, worked out; the same whatever its kind, but for `own`."""
 
     id: str
+    kind: str
+    word: str
+    station: Station
     name: str
     side: str
+    count: int
+    own_mirror: bool
+    of_end: str | None
+    complete: bool
     status: Status
     headline: str
+    governing: str | None
     faults: list[FaultOut]
-    length_mm: float
-    tube_label: str | None = None
-    grade_label: str | None = None
-    stack: StackOut | None = None
-    cases: list[LinkCaseOut] = Field(default=[])
-    checks: list[CheckOut] = Field(default=[])
-    governing: str | None = None
-    mass_kg: float | None = None
-    tab: TabOut | None = None
-    jig: JigOut | None = None
-    bought: BoughtOut | None = None
-    procedure: str = ""
-    welding_notes: list[str] = Field(default=[])
-    notes: list[str] = Field(default=[])  # what to know of it that is no check
+    stock: str | None
+    material: str | None
+    mass_kg: float | None
+    checks: list[CheckOut]
+    not_checked: list[str]
+    not_carried: list[str]
+    views: list[ViewOut]
+    card: CardOut | None
+    jig: JigOut | None
+    procedure: str
+    welding: list[str]
+    notes: list[str]
+    begins: dict[str, Any] = Field(description="what objects that may be absent begin with, by path")
+    metal: str = Field(description="fingerprint of what its metal depends on")
+    judged: str = Field(description="fingerprint of what its judgement depends on")
+    own: Annotated[SerializeAsAny[Out] | None, _OwnOfKind()]
 
 
 class PieceOut(Out):
     """A saw piece."""
 
+    key: str
+    part_id: str
     part: str
     side: str
     tube: str
     grade: str
     length_mm: float
     count: int
-    link_id: str
+    before_notching: bool
+    ends: tuple[str, str]
 
 
 class ItemOut(Out):
-    """Hardware."""
+    """Plate, hardware, tools."""
 
     kind: str
     what: str
@@ -145,18 +150,61 @@ class ItemOut(Out):
     count: int
 
 
+class LeftOutOut(Out):
+    """A part that is not on the list, and why."""
+
+    part_id: str
+    name: str
+    why: str
+
+
 class CutListOut(Out):
     """The job's cut list."""
 
     pieces: list[PieceOut]
     items: list[ItemOut]
-    incomplete: list[str]
+    left_out: list[LeftOutOut]
+
+
+class NotMadeOut(Out):
+    """Something that moves at an end and is no part of the job."""
+
+    end_id: str
+    end: str
+    name: str
+    why: str
+    can: bool = Field(description="whether a kind of part can be made of it")
+
+
+class HoldOut(Out):
+    """Something to settle, and where."""
+
+    part: str
+    what: str
+    detail: str
+    state: Literal["stop", "attention", "incomplete"]
+    rank: float = Field(description="the worse, the higher")
+    station: Literal["layout", "loads", "members", "brackets"]
+    id: str = Field(description="of the part, or of the suspension end")
+    selection: str
 
 
 class Evaluation(Out):
     """A design, worked out."""
 
-    links: list[LinkOut]
+    parts: list[PartOut]
     cut_list: CutListOut
-    not_checked: list[str]
+    not_made: list[NotMadeOut]
+    holds: list[HoldOut]
     engine: str
+
+
+class KindOut(Out):
+    """A kind of part: what a person may set of it."""
+
+    key: str
+    word: str
+    station: Station
+    searched: bool
+    stands_between: bool = Field(description="whether one is made between two points")
+    fields: list[FieldGroup]

@@ -13,8 +13,8 @@ from itertools import pairwise
 from math import isfinite, sqrt
 
 from tirante.core.errors import InputError
+from tirante.core.units import STANDARD_GRAVITY
 
-GRAVITY = 9.80665  # m/s², standard gravity, ISO 80000-3
 FURTHEST = 1e5  # mm
 
 
@@ -88,7 +88,7 @@ def caught(
     """
     force, energy = stop
     kinetic = mass * speed * speed / 2 * 1000.0  # N·mm
-    weight = mass * GRAVITY
+    weight = mass * STANDARD_GRAVITY
 
     def left(x: float) -> float:
         return energy(motion_ratio * x) + wheel_preload * x + wheel_rate * x * x / 2 - kinetic - weight * x
@@ -120,5 +120,5 @@ def caught(
 
 def linear_force(mass: float, speed: float, k: float) -> float:
     """Closed form for a linear stop alone [N]: k in N/mm."""
-    weight = mass * GRAVITY
-    return weight * (1 + sqrt(1 + k * 1000 * speed * speed / (mass * GRAVITY**2)))
+    weight = mass * STANDARD_GRAVITY
+    return weight * (1 + sqrt(1 + k * 1000 * speed * speed / (mass * STANDARD_GRAVITY**2)))

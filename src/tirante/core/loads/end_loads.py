@@ -18,7 +18,7 @@ from tirante.core.document.car import Car
 from tirante.core.document.end import BumpStop, End
 from tirante.core.document.load_cases import CarCase
 from tirante.core.errors import InputError
-from tirante.core.loads.bump_stop import GRAVITY, Caught, caught, polynomial, tabulated
+from tirante.core.loads.bump_stop import Caught, caught, polynomial, tabulated
 from tirante.core.loads.wheel_loads import Contact, accelerated, hit, standing_loads
 from tirante.core.suspension import axle
 from tirante.core.suspension.assemble import LinkMarks
@@ -27,6 +27,7 @@ from tirante.core.suspension.cycle import Solved, resolved, solved_cycle
 from tirante.core.suspension.limits import limit_measures
 from tirante.core.suspension.statics import Carrier, Case, Forces, Push, forces
 from tirante.core.suspension.template import Template
+from tirante.core.units import STANDARD_GRAVITY
 
 Array = NDArray[np.float64]
 SWEPT = 41  # positions to find where stop, damper and strap end the travel
@@ -251,7 +252,7 @@ def stopped(case: CarCase, end: End, sprung: float, motion_ratio: float, wheel_r
             code="missing",
             fields=("bump_stop.rate_n_per_mm",),
         )
-    speed = case.speed_m_s if case.speed_m_s is not None else sqrt(2 * GRAVITY * (case.drop_mm or 0.0) / 1000)
+    speed = case.speed_m_s if case.speed_m_s is not None else sqrt(2 * STANDARD_GRAVITY * (case.drop_mm or 0.0) / 1000)
     return caught(
         sprung, speed, _stop_of(stop), wheel_rate=wheel_rate, wheel_preload=preload, motion_ratio=motion_ratio,
     )  # fmt: skip
@@ -270,7 +271,7 @@ def _landing(
             "A landing needs a bump stop. Give it at Layout, under Stops.", code="missing", fields=("bump_stop",)
         )
     both = car.unsprung_front_kg if end.end == "front" else car.unsprung_rear_kg
-    sprung = max(rest[end.end, s] for s in ("left", "right")) / GRAVITY - (both or 0.0) / 2
+    sprung = max(rest[end.end, s] for s in ("left", "right")) / STANDARD_GRAVITY - (both or 0.0) / 2
     ratio = _stop_ratio(swept)
     rate, preload = _spring_at_stop(swept, end, car)
     found = stopped(case, end, sprung, ratio, rate, preload)
@@ -311,7 +312,7 @@ def _spring_at_ride(swept: Solved, end: End, car: Car) -> float:
     """Force of one spring as the car stands, what is unsprung taken off [N]; the heavier wheel's."""
     rest = standing_loads(car)
     both = car.unsprung_front_kg if end.end == "front" else car.unsprung_rear_kg
-    load = max(rest[end.end, s] for s in ("left", "right")) - (both or 0.0) / 2 * GRAVITY
+    load = max(rest[end.end, s] for s in ("left", "right")) - (both or 0.0) / 2 * STANDARD_GRAVITY
     found = axle.damper_measures(swept.left.assembled, swept.left.solved)
     ratio = float(np.interp(0.0, swept.rows[0], found["motion_ratio"]))
     return load / ratio if abs(ratio) > 1e-6 else 0.0

@@ -8,12 +8,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from tirante.core.document.parts.common import LoadCase
+from tirante.core.loads.case_seen import CaseSeen
 
 
-def envelope(cases: Sequence[LoadCase]) -> list[LoadCase]:
+def envelope(cases: Sequence[CaseSeen]) -> list[CaseSeen]:
     """The cases that can govern, hardest pull first, hardest push last; of equal ones the first."""
-    kept: list[LoadCase] = []
+    kept: list[CaseSeen] = []
     for i, one in enumerate(cases):
         beaten = any(
             _exceeds(other, one) and (not _exceeds(one, other) or j < i) for j, other in enumerate(cases) if j != i
@@ -23,7 +23,7 @@ def envelope(cases: Sequence[LoadCase]) -> list[LoadCase]:
     return sorted(kept, key=lambda case: -case.axial_n)
 
 
-def _exceeds(one: LoadCase, other: LoadCase) -> bool:
+def _exceeds(one: CaseSeen, other: CaseSeen) -> bool:
     """Whether one is at least as hard as the other in every way."""
     way = 1.0 if other.axial_n >= 0 else -1.0
     return one.axial_n * way >= other.axial_n * way and one.strike_n >= other.strike_n and one.side_n >= other.side_n

@@ -1,46 +1,75 @@
-"""What each link sees of the load cases that are carried through an end."""
+"""What a link of an end sees of the car's load cases: of all that are carried, those that can govern."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from tirante.core.document.parts.common import LoadCase, OfEnd
-from tirante.core.document.parts.link import Link
+from tirante.core.document.parts.common import Side
+from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.loads.envelope import envelope
 
 if TYPE_CHECKING:
     from tirante.core.loads.end_loads import Carried
 
 
-def sides_of(link: Link, template_name: str, names: list[str]) -> list[str]:
-    """Which of an end's links, as its forces name them, a link of the job stands for."""
+def sides_of(side: Side, template_name: str, names: Sequence[str]) -> list[str]:
+    """Which of an end's links, as its forces name them, a link of the job stands for.
+
+    Args:
+        side: of the job's link.
+        template_name: as the end's template calls it.
+        names: of the end's forces.
+    """
     stems = {name: name.removesuffix(", left").removesuffix(", right") for name in names}
     own = [name for name, stem in stems.items() if stem == template_name]
-    if link.side == "left":
+    if side == "left":
         return [name for name in own if not name.endswith(", right")]
-    if link.side == "right":
+    if side == "right":
         return [name for name in own if name.endswith(", right")]
     return own
 
 
-def worked_cases(link: Link, carried: tuple[Carried, ...]) -> list[LoadCase]:
-    """Of all cases those that can govern: most tension and most compression, and of those that strike the link every one that no other exceeds."""
-    assert isinstance(link.between, OfEnd)
-    every: list[LoadCase] = []
+def seen_by_link(side: Side, template_name: str, carried: Sequence[Carried]) -> tuple[CaseSeen, ...]:
+    """Of all cases those that can govern: most tension and most compression, and of those that strike the link every one that no other exceeds.
+
+    Args:
+        side: of the job's link.
+        template_name: as the end's template calls it.
+        carried: every case of the end.
+    """
+    every: list[CaseSeen] = []
     for one in carried:
         if one.forces is None or one.fault:
             continue
-        where = one.where
-        for name in sides_of(link, link.between.link, list(one.forces.axial)):
+        for name in sides_of(side, template_name, list(one.forces.axial)):
             axial = one.forces.axial[name] + one.forces.bind.get(name, 0.0)
             right = (
                 " (right)" if name.endswith(", right") and "right" not in one.name and "left" not in one.name else ""
             )
             label = f"{one.name}{right}"[:80]
             every.append(
-                LoadCase(name=label, at=where, worked=True, axial_n=axial, strike_n=one.strikes.get(name, 0.0))
+                CaseSeen(name=label, at=one.where, worked=True, axial_n=axial, strike_n=one.strikes.get(name, 0.0))
             )
-    out: list[LoadCase] = []
+    out: list[CaseSeen] = []
     for group in ([case for case in every if not case.strike_n], [case for case in every if case.strike_n]):
         out += envelope(group)
-    return [case for case in out if abs(case.axial_n) > 1e-9 or case.strike_n]
+    return tuple(case for case in out if abs(case.axial_n) > 1e-9 or case.strike_n)
+
+
+def range_of_link(side: Side, template_name: str, carried: Sequence[Carried]) -> float | None:
+    """Most less least axial force over cases that follow one another [N]; None when none was carried.
+
+    Args:
+        side: of the job's link.
+        template_name: as the end's template calls it.
+        carried: the everyday cases of the end.
+    """
+    good = [one.forces for one in carried if one.forces and not one.fault]
+    if not good:
+        return None
+    found = 0.0
+    for name in sides_of(side, template_name, list(good[0].axial)):
+        values = [one.axial[name] for one in good if name in one.axial]
+        found = max(found, max(values) - min(values))
+    return found

@@ -9,6 +9,7 @@ from typing import Any
 
 import numpy as np
 
+from tirante.core.cells import safe_cell
 from tirante.core.document.end import End
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers
@@ -117,7 +118,13 @@ def pickups_csv(found: dict[str, EndLoads]) -> str:
             springs = [(name, *place) for name, place in _springs_on_frame(loads, one).items()]
             for name, at, force in (*on_frame(one.forces), *springs):
                 writer.writerow(
-                    [end, one.name, *(f"{v:.6g}" for v in one.position), name, *(f"{v:.3f}" for v in (*at, *force))]
+                    [
+                        safe_cell(end),
+                        safe_cell(one.name),
+                        *(f"{v:.6g}" for v in one.position),
+                        safe_cell(name),
+                        *(f"{v:.3f}" for v in (*at, *force)),
+                    ]
                 )
     return out.getvalue()
 

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 from tirante.core.document.car import Car
 from tirante.core.document.load_cases import CarCase
 from tirante.core.errors import InputError
-from tirante.core.loads.bump_stop import GRAVITY
+from tirante.core.units import STANDARD_GRAVITY
 
 Wheel = tuple[str, str]  # end, side
 WHEELS: tuple[Wheel, ...] = (("front", "left"), ("front", "right"), ("rear", "left"), ("rear", "right"))
@@ -37,7 +37,7 @@ def standing_loads(car: Car) -> dict[Wheel, float]:
     if car.corners is not None:
         c = car.corners
         masses = (c.front_left_kg, c.front_right_kg, c.rear_left_kg, c.rear_right_kg)
-        return {wheel: mass * GRAVITY for wheel, mass in zip(WHEELS, masses, strict=True)}
+        return {wheel: mass * STANDARD_GRAVITY for wheel, mass in zip(WHEELS, masses, strict=True)}
     if car.mass_kg is None or car.cg_behind_front_mm is None:
         raise InputError(
             "What the wheels carry is not known. Give the corner weights, or the car’s mass and how far behind the front axle it stands.",
@@ -50,7 +50,7 @@ def standing_loads(car: Car) -> dict[Wheel, float]:
             "Give a place between the axles.",
             code="out_of_range", fields=("car.cg_behind_front_mm",), value=car.cg_behind_front_mm, limits=(0, car.wheelbase_mm),
         )  # fmt: skip
-    weight = car.mass_kg * GRAVITY
+    weight = car.mass_kg * STANDARD_GRAVITY
     return {(end, side): weight * (share if end == "front" else 1 - share) / 2 for end, side in WHEELS}
 
 

@@ -14,8 +14,8 @@ from dataclasses import dataclass
 from math import inf, pi
 
 from tirante.core.errors import InputError
+from tirante.core.members.insert_weld import THROAT_OF_LEG
 
-THROAT = 0.707
 SHEAR_OF_ELECTRODE = 0.6
 POISSON = 0.3
 K_PRESSED, K_BENT = 4.0, 23.9
@@ -165,5 +165,5 @@ def boxed_link(
         torsion=torsion, von_mises=max(fibre, neutral),
         top_buckling=K_PRESSED * plate * (box.top / clear) ** 2 if clear > 0 else inf,
         side_buckling=K_BENT * plate * (box.side / box.web) ** 2,
-        seam_flow=seam, seam_throat=seam / (THROAT * leg), seam_nominal=SHEAR_OF_ELECTRODE * electrode_uts,
+        seam_flow=seam, seam_throat=seam / (THROAT_OF_LEG * leg), seam_nominal=SHEAR_OF_ELECTRODE * electrode_uts,
     )  # fmt: skip

@@ -9,7 +9,11 @@ Source:
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import inf
+from math import inf, pi
+
+from tirante.core.members.insert_weld import THROAT_OF_LEG
+from tirante.core.members.thread import parse_thread
+from tirante.core.members.tube import Section
 
 THREAD_CLASS, TOE_CLASS, THROAT_CLASS = 50.0, 40.0, 36.0  # MPa at 2e6 cycles
 LIMIT_OF_CLASS = (2 / 5) ** (1 / 3)
@@ -42,3 +46,28 @@ def screen(stress_range: float, detail_class: float, partial: float = PARTIAL) -
 def thread_class(diameter: float) -> float:
     """Of a thread in tension; large ones are weaker [MPa]."""
     return float(THREAD_CLASS * min(1.0, (30.0 / diameter) ** 0.25))
+
+
+def screened_end(
+    force_range: float, designation: str, section: Section, leg: float, partial: float = PARTIAL
+) -> dict[str, Screened]:  # fmt: skip
+    """The details of an insert welded into a tube with a joint screwed into it: "thread" (root), "toe" (of its weld, in the tube), "throat".
+
+    Args:
+        force_range: most less least axial force of an everyday cycle [N].
+        designation: of the thread.
+        section: of the tube.
+        leg: of the ring weld [mm].
+        partial: factor on the range.
+    """
+    t = parse_thread(designation)
+    areas = {
+        "thread": (t.stress_area, thread_class(t.major)), "toe": (section.area, TOE_CLASS),
+        "throat": (pi * section.od * THROAT_OF_LEG * leg, THROAT_CLASS),
+    }  # fmt: skip
+    return {name: screen(force_range / area, grade, partial) for name, (area, grade) in areas.items()}
+
+
+def worst_detail(found: dict[str, Screened]) -> str:
+    """The detail with the largest share of its limit."""
+    return max(found, key=lambda name: found[name].utilisation)

@@ -13,13 +13,13 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 
-class Part(BaseModel):
+class OfTemplate(BaseModel):
     """Base of a template's parts."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
 
-class TemplatePoint(Part):
+class TemplatePoint(OfTemplate):
     """A named point of the car."""
 
     name: str
@@ -28,7 +28,7 @@ class TemplatePoint(Part):
     pair: bool = True  # of a beam axle: has its mirror image on the right
 
 
-class Place(Part):
+class Place(OfTemplate):
     """A point as it belongs to a body; `rack` is what the steering moves, a rack or the end of its arm.
 
     In a joint that stands once, `side` says on which side of a beam the point is.
@@ -39,7 +39,7 @@ class Place(Part):
     side: Literal["own", "left", "right", "$side"] = "own"
 
 
-class JointPart(Part):
+class JointPart(OfTemplate):
     """What every joint has."""
 
     name: str
@@ -165,7 +165,7 @@ class BushJoint(JointPart):
 Joint = Annotated[LinkJoint | BallJoint | BushJoint | HingeJoint | SliderJoint | SpinJoint, Field(discriminator="kind")]
 
 
-class Roles(Part):
+class Roles(OfTemplate):
     """Which bodies and points the measures are taken from."""
 
     wheel_body: str
@@ -178,7 +178,7 @@ class Roles(Part):
     lower_line: tuple[str, str] | None = None
 
 
-class Bar(Part):
+class Bar(OfTemplate):
     """An anti-roll bar's half: the arm that turns with it, and the drop link that turns the arm."""
 
     name: str
@@ -188,14 +188,14 @@ class Bar(Part):
     addition: str | None = None  # that put it on: the end gives its rate there
 
 
-class AdditionRoles(Part):
+class AdditionRoles(OfTemplate):
     """What an addition changes of a template's roles."""
 
     wheel_body: str | None = None
     steer_axis: tuple[str, str] | None = None
 
 
-class Addition(Part):
+class Addition(OfTemplate):
     """Something that can be added to a kind of suspension."""
 
     name: str
@@ -210,7 +210,7 @@ class Addition(Part):
     asks: tuple[Literal["on", "carrier", "side"], ...] = ()  # what the end says of it
 
 
-class Template(Part):
+class Template(OfTemplate):
     """A kind of suspension."""
 
     name: str

@@ -31,10 +31,20 @@ function unlike<T extends Named>(mine: T[], theirs: T[]): { name: string; mine: 
   return rows
 }
 
+/** A joint called by what is held at it. */
+const named = (design: Design) => (joint: Design['joints'][number]) => {
+  const id = 'part' in joint.held ? joint.held.part : null
+  return { ...joint, name: `joint of ${design.parts.find((part) => part.id === id)?.name ?? 'a point'}` }
+}
+
 /** What two versions of a job differ in. */
 function differences(mine: Design, theirs: Design): { name: string; mine: string; theirs: string }[] {
-  const rows = [...unlike(mine.links, theirs.links), ...unlike(mine.ends, theirs.ends)]
-  for (const field of ['name', 'note', 'settings', 'car'] as const)
+  const rows = [
+    ...unlike<Named>(mine.parts, theirs.parts),
+    ...unlike<Named>(mine.joints.map(named(mine)), theirs.joints.map(named(theirs))),
+    ...unlike(mine.ends, theirs.ends),
+  ]
+  for (const field of ['name', 'note', 'settings', 'car', 'loads'] as const)
     if (JSON.stringify(mine[field]) !== JSON.stringify(theirs[field]))
       rows.push({ name: `the job’s ${field}`, mine: brief(mine[field]), theirs: brief(theirs[field]) })
   return rows

@@ -9,26 +9,26 @@ interface Target {
   to: string
 }
 
-/** Find a link, a check of a link, or a station, by typing. */
+/** Find a part, a check of a part, or a station, by typing. */
 export function Find({ open, onClose }: { open: boolean; onClose: () => void }) {
   const evaluation = useSessionPart((state) => state.evaluation)
   const jobId = useSessionPart((state) => state.jobId)
   const go = useNavigate()
   const base = `/jobs/${jobId}`
-  const links = evaluation?.links ?? []
+  const parts = evaluation?.parts ?? []
   const targets: Target[] = [
-    ...links.map((link) => ({ group: 'Links', label: link.name, to: `${base}/members/${link.id}` })),
+    ...parts.map((part) => ({ group: 'Parts', label: part.name, to: `${base}/${part.station}/${part.id}` })),
     ...STATIONS.map((station) => ({
       group: 'Stations',
       label: `${station.number} ${station.name}`,
       to: `${base}/${station.path}`,
     })),
     { group: 'Stations', label: 'Catalogue of parts', to: '/catalogue' },
-    ...links.flatMap((link) =>
-      link.checks.map((check) => ({
+    ...parts.flatMap((part) =>
+      part.checks.map((check) => ({
         group: 'Checks',
-        label: `${link.name}: ${check.name}, ${check.part} ${check.shown}`,
-        to: `${base}/members/${link.id}?show=${encodeURIComponent(`check:${check.key}`)}`,
+        label: `${part.name}: ${check.name}, ${check.part} ${check.shown}`,
+        to: `${base}/${part.station}/${part.id}?show=${encodeURIComponent(`check:${check.key}`)}`,
       })),
     ),
   ]
@@ -54,7 +54,7 @@ export function Find({ open, onClose }: { open: boolean; onClose: () => void }) 
             void go(target.to)
           }}
           noOptionsText="Nothing by that name."
-          renderInput={(params) => <TextField {...params} autoFocus label="Find a link, a check, a station" />}
+          renderInput={(params) => <TextField {...params} autoFocus label="Find a part, a check, a station" />}
         />
       </DialogContent>
     </Dialog>

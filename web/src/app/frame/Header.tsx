@@ -22,8 +22,8 @@ const SAVING: Record<SaveState['kind'], string> = {
 export const Header = memo(function Header({ onFind, onHelp }: { onFind: () => void; onHelp: () => void }) {
   const name = useSessionPart((state) => state.design.name)
   const basedOn = useSessionPart((state) => state.basedOn)
-  const { linkId } = useParams()
-  const linkName = useSessionPart((state) => state.design.links.find((one) => one.id === linkId)?.name)
+  const { partId } = useParams()
+  const partName = useSessionPart((state) => state.design.parts.find((one) => one.id === partId)?.name)
   const { unit, toggle } = useUnits()
   const { mode, toggle: toggleMode } = useMode()
   const [history, setHistory] = useState(false)
@@ -52,9 +52,9 @@ export const Header = memo(function Header({ onFind, onHelp }: { onFind: () => v
       >
         {name}
       </Typography>
-      {linkName && (
+      {partName && (
         <Typography noWrap sx={{ maxWidth: 260 }}>
-          {linkName}
+          {partName}
         </Typography>
       )}
       <Button

@@ -2,20 +2,17 @@ import { Box, Button, Menu, MenuItem, Typography } from '@mui/material'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { FlagIcon, StateMark } from '../../ui'
-import { holdsOf } from '../holds'
+import { placeOf } from '../holds'
 import { useTravel } from '../travel'
-import { useOtherHolds } from '../useOtherHolds'
 import { useSessionPart } from '../session'
 
 /** Every failing, close or missing check of the job, worst first; choosing one goes there. */
 export function Holds() {
-  const evaluation = useSessionPart((state) => state.evaluation)
+  const holds = useSessionPart((state) => state.evaluation?.holds) ?? []
   const jobId = useSessionPart((state) => state.jobId)
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
   const go = useNavigate()
   const { move } = useTravel()
-  const others = useOtherHolds()
-  const holds = holdsOf(evaluation, others)
   const stops = holds.some((hold) => hold.state === 'stop')
   const label = holds.length === 0 ? 'nothing to settle' : `${holds.length} to settle`
   return (
@@ -42,14 +39,14 @@ export function Holds() {
             sx={{ whiteSpace: 'normal', gap: 1.5, alignItems: 'baseline' }}
             onClick={() => {
               setAnchor(null)
-              if (hold.endId) move({ endId: hold.endId })
-              void go(`/jobs/${jobId}/${hold.to}`)
+              if (hold.station === 'loads' || hold.station === 'layout') move({ endId: hold.id })
+              void go(`/jobs/${jobId}/${placeOf(hold)}`)
             }}
           >
             <StateMark state={hold.state === 'incomplete' ? 'in hand' : hold.state} />
             <Box>
               <Typography variant="body2">
-                <b>{hold.part}</b>: {hold.title}
+                <b>{hold.part}</b>: {hold.what}
               </Typography>
               <Typography variant="caption" sx={{ color: 'text.secondary' }}>
                 {hold.detail}

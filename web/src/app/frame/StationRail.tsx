@@ -1,12 +1,13 @@
 import { Box, Typography } from '@mui/material'
 import { NavLink, useLocation, useParams } from 'react-router'
 import { StateMark, type MarkState } from '../../ui'
+import { OF_A_PART } from '../holds'
 import { useSessionPart } from '../session'
 import { STATIONS } from '../stations'
-import type { Evaluation } from '../../api'
+import type { Evaluation, PartOut } from '../../api'
 
-function worst(evaluation: Evaluation | null): MarkState {
-  const states = evaluation?.links.map((link) => link.status) ?? []
+function worst(parts: PartOut[]): MarkState {
+  const states = parts.map((part) => part.status)
   if (states.length === 0) return 'untouched'
   if (states.includes('stop')) return 'stop'
   if (states.includes('attention')) return 'attention'
@@ -14,18 +15,14 @@ function worst(evaluation: Evaluation | null): MarkState {
 }
 
 function markFor(path: string, evaluation: Evaluation | null, ends: number, loads: number): MarkState {
-  if (path === 'members') return worst(evaluation)
+  const parts = evaluation?.parts ?? []
+  if (path === 'members' || path === 'brackets') return worst(parts.filter((part) => part.station === path))
   if (path === 'loads') return loads ? 'in hand' : 'untouched'
   if (path === 'layout' || path === 'cycle') return ends ? 'in hand' : 'untouched'
-  const links = evaluation?.links ?? []
-  const done =
-    path === 'brackets'
-      ? links.filter((link) => link.tab)
-      : path === 'jigs' || path === 'pack'
-        ? links.filter((link) => link.stack)
-        : []
+  const all = path === 'jigs' ? parts.filter((part) => part.station === 'members') : path === 'pack' ? parts : []
+  const done = all.filter((part) => (path === 'jigs' ? part.jig : part.complete))
   if (done.length === 0) return 'untouched'
-  return done.length === links.length ? 'good' : 'in hand'
+  return done.length === all.length ? 'good' : 'in hand'
 }
 
 /** The nine stations, always open, with how each stands. */
@@ -34,7 +31,7 @@ export function StationRail() {
   const evaluation = useSessionPart((state) => state.evaluation)
   const ends = useSessionPart((state) => state.design.ends.length)
   const loads = useSessionPart((state) => state.design.loads.cases.length)
-  const { linkId } = useParams()
+  const { partId } = useParams()
   const { pathname } = useLocation()
   return (
     <Box
@@ -44,12 +41,12 @@ export function StationRail() {
     >
       {STATIONS.map((station) => {
         const here = pathname.split('/')[3] === station.path
-        const keepsLink = ['members', 'brackets', 'jigs'].includes(station.path) && linkId
+        const keeps = OF_A_PART.includes(station.path) && partId
         return (
           <Box
             key={station.path}
             component={NavLink}
-            to={`/jobs/${jobId}/${station.path}${keepsLink ? `/${linkId}` : ''}`}
+            to={`/jobs/${jobId}/${station.path}${keeps ? `/${partId}` : ''}`}
             sx={{
               display: 'block', height: 64, pl: 1, pr: 0.5, pt: 1, textDecoration: 'none', color: here ? 'primary.main' : 'text.primary',
               borderLeft: 3, borderColor: here ? 'primary.main' : 'transparent', bgcolor: here ? 'background.paper' : 'transparent',

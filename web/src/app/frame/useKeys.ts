@@ -1,7 +1,8 @@
 import { useEffect } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { useUnits } from '../../quantity'
-import { useDesign, useSessionPart, useTheSession } from '../session'
+import { OF_A_PART } from '../holds'
+import { usePartsOf, useSessionPart, useTheSession } from '../session'
 import { useEnd, useTravel } from '../travel'
 import { STATIONS } from '../stations'
 
@@ -12,20 +13,21 @@ const typing = (target: EventTarget | null) =>
 /** The keys of the frame; none of them while something is being typed, save undo and redo. */
 export function useKeys({ find, help }: { find: () => void; help: () => void }) {
   const go = useNavigate()
-  const { linkId } = useParams()
+  const { partId } = useParams()
   const session = useTheSession()
-  const design = useDesign()
+  const members = usePartsOf('members')
+  const brackets = usePartsOf('brackets')
   const jobId = useSessionPart((state) => state.jobId)
   const { toggle } = useUnits()
   const { travel, playing, move } = useTravel()
   const end = useEnd()
   useEffect(() => {
     const next = (by: number) => {
-      const ids = design.links.map((link) => link.id)
-      if (ids.length === 0) return
-      const at = linkId ? ids.indexOf(linkId) : by > 0 ? -1 : 0
       const station = window.location.pathname.split('/')[3] ?? 'members'
-      const where = ['members', 'brackets', 'jigs'].includes(station) ? station : 'members'
+      const where = OF_A_PART.includes(station) ? station : 'members'
+      const ids = (where === 'brackets' ? brackets : members).map((part) => part.id)
+      if (ids.length === 0) return
+      const at = partId ? ids.indexOf(partId) : by > 0 ? -1 : 0
       void go(`/jobs/${jobId}/${where}/${ids[(at + by + ids.length) % ids.length]}`)
     }
     const press = (event: KeyboardEvent) => {
@@ -39,8 +41,7 @@ export function useKeys({ find, help }: { find: () => void; help: () => void }) 
       if (control || event.altKey || typing(event.target) || document.querySelector('[role=dialog]')) return
       const station = STATIONS.find((one) => String(one.number) === event.key)
       if (station) {
-        const keeps = ['members', 'brackets', 'jigs'].includes(station.path) && linkId ? `/${linkId}` : ''
-        void go(`/jobs/${jobId}/${station.path}${keeps}`)
+        void go(`/jobs/${jobId}/${station.path}${OF_A_PART.includes(station.path) && partId ? `/${partId}` : ''}`)
       } else if (event.key === '/') {
         event.preventDefault()
         find()
@@ -56,5 +57,5 @@ export function useKeys({ find, help }: { find: () => void; help: () => void }) 
     }
     window.addEventListener('keydown', press)
     return () => window.removeEventListener('keydown', press)
-  }, [go, linkId, session, design.links, jobId, toggle, find, help, travel, playing, move, end])
+  }, [go, partId, session, members, brackets, jobId, toggle, find, help, travel, playing, move, end])
 }

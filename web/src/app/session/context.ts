@@ -1,5 +1,15 @@
 import { createContext, useContext, useMemo, useSyncExternalStore } from 'react'
-import type { Car, Design, End, Link, LinkOut, SuspensionEnd } from '../../api'
+import { useQuery } from '@tanstack/react-query'
+import {
+  answer,
+  api,
+  type AnyPart,
+  type Car,
+  type End,
+  type KindOut,
+  type PartOut,
+  type SuspensionEnd,
+} from '../../api'
 import type { Session, SessionState } from './session'
 
 export const SessionContext = createContext<Session | null>(null)
@@ -20,25 +30,39 @@ export function useSessionPart<T>(select: (state: SessionState) => T): T {
 /** The design as it is being edited. */
 export const useDesign = () => useSessionPart((state) => state.design)
 
-/** A link with its results, and how to edit it. */
-export function useLink(linkId: string | undefined) {
+/** A part with its results, and how to edit it. */
+export function usePart(partId: string | undefined) {
   const session = useTheSession()
   const design = useDesign()
   const evaluation = useSessionPart((state) => state.evaluation)
   const save = useSessionPart((state) => state.save)
-  const index = design.links.findIndex((link) => link.id === linkId)
-  const link: Link | undefined = design.links[index]
-  const result: LinkOut | undefined = evaluation?.links.find((one) => one.id === linkId)
-  const edit = (label: string, change: (link: Link) => Link) =>
-    session.edit(`${linkId}:${label}`, (now) => replaceLink(now, linkId, change))
-  const problems = refusedUnder(save, `links.${index}.`)
+  const index = design.parts.findIndex((part) => part.id === partId)
+  const part: AnyPart | undefined = design.parts[index]
+  const result: PartOut | undefined = evaluation?.parts.find((one) => one.id === partId)
+  const edit = (label: string, change: (part: AnyPart) => AnyPart) =>
+    session.edit(`${partId}:${label}`, (now) => ({
+      ...now,
+      parts: now.parts.map((one) => (one.id === partId ? change(one) : one)),
+    }))
+  const problems = refusedUnder(save, `parts.${index}.`)
   for (const fault of result?.faults ?? []) if (!problems.has(fault.field)) problems.set(fault.field, fault.message)
-  return { session, design, link, result, edit, problems }
+  return { session, design, part, result, edit, problems }
 }
 
-function replaceLink(design: Design, linkId: string | undefined, change: (link: Link) => Link): Design {
-  const links = design.links.map((link) => (link.id === linkId ? change(link) : link))
-  return { ...design, links }
+/** The kinds of part, what may be set of each, and the station that it stands at. */
+export function useKinds() {
+  return useQuery({ queryKey: ['kinds'], queryFn: () => answer(api.GET('/api/kinds')), staleTime: Infinity }).data
+    ?.kinds
+}
+
+/** The design's parts that stand at a station, in the job's order. */
+export function usePartsOf(station: KindOut['station']) {
+  const parts = useSessionPart((state) => state.design.parts)
+  const kinds = useKinds()
+  return useMemo(() => {
+    const here = new Set(kinds?.filter((kind) => kind.station === station).map((kind) => kind.key))
+    return parts.filter((part) => here.has(part.kind))
+  }, [parts, kinds, station])
 }
 
 /** What the last save was refused for, of the fields under a place of the design. */

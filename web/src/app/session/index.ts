@@ -1,3 +1,12 @@
 export { Session, newId } from './session'
 export type { SaveState, SessionState } from './session'
-export { SessionContext, useDesign, useEndEdit, useLink, useSessionPart, useTheSession } from './context'
+export {
+  SessionContext,
+  useDesign,
+  useEndEdit,
+  useKinds,
+  usePart,
+  usePartsOf,
+  useSessionPart,
+  useTheSession,
+} from './context'

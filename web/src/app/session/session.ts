@@ -1,4 +1,15 @@
-import { ApiProblem, answer, api, type Design, type DraftOut, type Evaluation, type ProblemBody } from '../../api'
+import {
+  ApiProblem,
+  answer,
+  api,
+  withPatch,
+  type Design,
+  type DraftOut,
+  type Evaluation,
+  type Patch,
+  type ProblemBody,
+} from '../../api'
+import * as stash from './stash'
 
 /** What the page shows of saving. */
 export type SaveState =
@@ -19,14 +30,14 @@ export interface SessionState {
   save: SaveState
   canUndo: boolean
   canRedo: boolean
+  /** What a person must know of the last change. */
+  told: string[]
 }
 
 const SAVE_PAUSE_MS = 600
 const REST_MS = 250
 const RETRY_MS = 1500
 const HISTORY = 200
-
-const stashKey = (jobId: string) => `tirante:unsaved:${jobId}`
 
 /** Random version-7 UUID: the time in front, so that ids sort by when they were made. */
 export function newId(now = Date.now()): string {
@@ -55,10 +66,12 @@ export class Session {
   private evaluationRun = 0
   private closed = false
   private saved: Design
+  private savedAt: string
   private current: SessionState
 
   constructor(draft: DraftOut) {
     this.saved = draft.design
+    this.savedAt = draft.saved_at
     this.current = {
       jobId: draft.job_id,
       design: draft.design,
@@ -69,8 +82,8 @@ export class Session {
       save: { kind: 'saved' },
       canUndo: false,
       canRedo: false,
+      told: [],
     }
-    this.restoreStash(draft)
   }
 
   state = (): SessionState => this.current
@@ -82,6 +95,7 @@ export class Session {
   /** Begin to watch and save. */
   open() {
     this.closed = false
+    void this.restore()
     void this.evaluate()
   }
 
@@ -108,6 +122,15 @@ export class Session {
     this.become(after)
   }
 
+  /** Take an answer of the server: parts, joints and rows that it changes or adds, and what a person must know of it. */
+  patch(label: string, patch: Patch) {
+    this.edit(label, (now) => withPatch(now, patch))
+    if (patch.told.length > 0) this.update({ told: patch.told })
+  }
+
+  /** What was told of a change has been read. */
+  heard = () => this.update({ told: [] })
+
   undo = () => this.step(this.past, this.future)
   redo = () => this.step(this.future, this.past)
 
@@ -120,17 +143,21 @@ export class Session {
   }
 
   private become(design: Design) {
-    const { links, settings, catalogue } = this.current.design
-    const linksChanged = design.links !== links || design.settings !== settings || design.catalogue !== catalogue
+    const { parts, joints, settings, catalogue } = this.current.design
+    const partsChanged =
+      design.parts !== parts ||
+      design.joints !== joints ||
+      design.settings !== settings ||
+      design.catalogue !== catalogue
     this.update({ design, canUndo: this.past.length > 0, canRedo: this.future.length > 0 })
-    this.stash()
+    this.keep()
     if (this.current.save.kind !== 'conflict') {
       this.update({ save: { kind: 'unsaved' } })
       this.schedule(SAVE_PAUSE_MS)
     }
-    // an end that is being moved is drawn first; its links follow when it rests
+    // an end that is being moved is drawn first; its parts follow when it rests
     window.clearTimeout(this.evaluation)
-    if (linksChanged) void this.evaluate()
+    if (partsChanged) void this.evaluate()
     else this.evaluation = window.setTimeout(() => void this.evaluate(), REST_MS)
   }
 
@@ -139,36 +166,28 @@ export class Session {
     this.listeners.forEach((listener) => listener())
   }
 
-  private stash() {
-    try {
-      const { jobId, version, design } = this.current
-      localStorage.setItem(stashKey(jobId), JSON.stringify({ version, design }))
-    } catch {
-      /* a full or forbidden storage leaves the page itself as the only keeper */
-    }
+  private keep() {
+    const { jobId, version, design } = this.current
+    stash.keep(jobId, { version, design })
   }
 
-  private restoreStash(draft: DraftOut) {
-    const text = localStorage.getItem(stashKey(draft.job_id))
-    if (!text) return
-    try {
-      const kept = JSON.parse(text) as { version: number; design: Design }
-      if (JSON.stringify(kept.design) === JSON.stringify(draft.design)) {
-        localStorage.removeItem(stashKey(draft.job_id))
-        return
-      }
-      this.current.design = kept.design
-      if (kept.version === draft.version) {
-        this.past.push({ design: draft.design, label: 'restored' })
-        this.current.canUndo = true
-        this.current.save = { kind: 'unsaved' }
-        this.schedule(SAVE_PAUSE_MS)
-      } else {
-        this.current.save = { kind: 'conflict', theirs: draft }
-      }
-    } catch {
-      localStorage.removeItem(stashKey(draft.job_id))
+  /** Take over what this page, or one that was closed, left unsaved. */
+  private async restore() {
+    const opened = this.current.design
+    const kept = await stash.takeOver(this.current.jobId)
+    if (!kept || this.closed || this.current.design !== opened) return
+    const { jobId, version, basedOn } = this.current
+    if (JSON.stringify(kept.design) === JSON.stringify(opened)) return stash.drop(jobId)
+    this.past.push({ design: opened, label: 'restored' })
+    this.update({ design: kept.design, canUndo: true })
+    if (kept.version === version) {
+      this.update({ save: { kind: 'unsaved' } })
+      this.schedule(SAVE_PAUSE_MS)
+    } else {
+      const theirs = { job_id: jobId, design: opened, version, based_on: basedOn, saved_at: this.savedAt }
+      this.update({ save: { kind: 'conflict', theirs } })
     }
+    void this.evaluate()
   }
 
   private async evaluate() {
@@ -214,10 +233,10 @@ export class Session {
       this.saved = design
       this.update({ version: found.version })
       if (this.current.design === design) {
-        localStorage.removeItem(stashKey(jobId))
+        stash.drop(jobId)
         this.update({ save: { kind: 'saved' } })
       } else {
-        this.stash()
+        this.keep()
         this.update({ save: { kind: 'unsaved' } })
         this.schedule(SAVE_PAUSE_MS)
       }
@@ -237,7 +256,8 @@ export class Session {
       // the newer draft may be this very edit, saved from a page that was closed a moment ago
       if (JSON.stringify(theirs.design) === JSON.stringify(this.current.design)) this.adopt(theirs)
       else this.update({ save: { kind: 'conflict', theirs } })
-    } else if (error.passing) {
+    } else if (error.passing || error.status >= 500) {
+      // an error of the server's own may be gone at the next try, and the edit must not be lost with it
       this.update({ save: { kind: 'away', message: error.message } })
       if (!this.closed) this.schedule(RETRY_MS)
     } else {
@@ -274,7 +294,7 @@ export class Session {
     this.saved = theirs.design
     this.future = []
     this.lastLabel = ''
-    localStorage.removeItem(stashKey(theirs.job_id))
+    stash.drop(theirs.job_id)
     this.update({
       design: theirs.design,
       version: theirs.version,

@@ -41,8 +41,8 @@ export function useEnds() {
 /** The design with no more than a study asks of it. */
 export const studied = (design: Design): Design => ({
   ...design,
-  links: [],
-  arms: [],
+  parts: [],
+  joints: [],
   catalogue: { tubes: [], grades: [], joints: [], inserts: [], nuts: [], bolts: [], spacers: [] },
 })
 

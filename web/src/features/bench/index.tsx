@@ -1,9 +1,9 @@
 import { Box, Button, Typography } from '@mui/material'
 import { Link as RouterLink } from 'react-router'
-import type { Link, LinkOut } from '../../api'
+import type { PartOut } from '../../api'
 import { useDesign, useSessionPart } from '../../app/session'
 import { useUnits } from '../../quantity'
-import { Empty } from '../../ui'
+import { Busy, Empty } from '../../ui'
 
 /** Beside the saw, on a phone: one card a part, in large figures; swipe to the next. */
 export function BenchView() {
@@ -35,60 +35,59 @@ export function BenchView() {
         tabIndex={0}
         aria-label="Part cards, swipe to the next"
       >
-        {design.links.length === 0 && <Empty title="No part yet">Add links on a larger screen.</Empty>}
-        {design.links.map((link, i) => (
-          <Card
-            key={link.id}
-            link={link}
-            result={evaluation?.links.find((one) => one.id === link.id)}
-            place={`${i + 1} of ${design.links.length}`}
-          />
+        {design.parts.length === 0 && <Empty title="No part yet">Add parts on a larger screen.</Empty>}
+        {design.parts.length > 0 && !evaluation && <Busy what="Working it out" />}
+        {evaluation?.parts.map((part, i) => (
+          <Card key={part.id} part={part} place={`${i + 1} of ${evaluation.parts.length}`} />
         ))}
       </Box>
     </Box>
   )
 }
 
-function Card({ link, result, place }: { link: Link; result?: LinkOut; place: string }) {
+/** How many are made of a part, and whether they are alike. */
+const made = (part: PartOut) =>
+  part.side === 'pair' ? `pair: make 2, ${part.own_mirror ? 'both the same' : 'left and right differ'}` : part.side
+
+/** What the bench needs of a part, whatever its kind: the lengths it is worked to, what to mind, how it is welded. */
+function Card({ part, place }: { part: PartOut; place: string }) {
   const { main, other } = useUnits()
-  const stack = result?.stack
+  const { card } = part
   return (
     <Box
       component="article"
-      data-card={link.id}
+      data-card={part.id}
       sx={{ flex: '0 0 100%', scrollSnapAlign: 'start', overflowY: 'auto', p: 2, bgcolor: 'background.paper' }}
     >
       <Typography variant="h1" sx={{ fontSize: 24, overflowWrap: 'anywhere' }}>
-        {link.name}
+        {part.name}
       </Typography>
       <Typography sx={{ color: 'text.secondary' }}>
-        {link.side === 'pair' ? 'pair: make 2, both the same' : link.side} · {place}
+        {part.word} · {made(part)} · {place}
       </Typography>
-      {!stack && <Typography sx={{ my: 3, fontSize: 18 }}>{result?.headline}</Typography>}
-      {stack && result && (
+      {!card && <Typography sx={{ my: 3, fontSize: 18 }}>{part.headline}</Typography>}
+      {card && (
         <>
-          <Typography sx={{ mt: 2, fontSize: 20, fontWeight: 700 }}>
-            {link.bought ? 'Tube, finished' : 'Saw'}
-          </Typography>
-          <Typography
-            sx={(theme) => ({
-              fontFamily: theme.tirante.mono,
-              fontSize: 52,
-              fontWeight: 700,
-              lineHeight: 1,
-              color: 'primary.main',
-            })}
-          >
-            {main(stack.tube_cut_mm)}
-          </Typography>
-          <Typography sx={{ fontSize: 20, color: 'text.secondary' }}>{other(stack.tube_cut_mm)}</Typography>
-          <Typography sx={{ fontSize: 18, mt: 1 }}>
-            {result.tube_label}, {result.grade_label}
-          </Typography>
-          {result.bought && (
-            <Typography sx={{ fontSize: 18, mt: 1, fontWeight: 700 }}>{result.bought.instruction}</Typography>
-          )}
-          {stack.ends.map((end, i) => (
+          {card.figures.map((figure, i) => (
+            <Box key={figure.label} sx={{ mt: 2 }}>
+              <Typography sx={{ fontSize: 20, fontWeight: 700 }}>{figure.label}</Typography>
+              <Typography
+                sx={(theme) => ({
+                  fontFamily: theme.tirante.mono,
+                  fontSize: i === 0 ? 52 : 32,
+                  fontWeight: 700,
+                  lineHeight: 1,
+                  color: i === 0 ? 'primary.main' : 'text.primary',
+                })}
+              >
+                {main(figure.mm)}
+              </Typography>
+              <Typography sx={{ fontSize: 20, color: 'text.secondary' }}>{other(figure.mm)}</Typography>
+              {figure.note && <Typography sx={{ fontSize: 18 }}>{figure.note}</Typography>}
+            </Box>
+          ))}
+          <Lines lines={card.lines} />
+          {card.ends.map((end, i) => (
             <Box
               key={i}
               sx={{
@@ -108,54 +107,45 @@ function Card({ link, result, place }: { link: Link; result?: LinkOut; place: st
                   fontWeight: 700,
                   width: 62,
                   height: 62,
+                  flexShrink: 0,
                   display: 'grid',
                   placeItems: 'center',
                   borderRadius: '50%',
-                  border: end.hand === 'LH' ? 4 : 0,
+                  border: end.mark === 'LH' ? 4 : 0,
                 })}
               >
-                {end.hand ?? 'AB'[i]}
+                {end.mark}
               </Typography>
               <Box>
-                <Typography sx={{ fontSize: 17 }}>
-                  End {'AB'[i]}: {end.label}
-                </Typography>
-                {end.showing_mm !== null && end.max_showing_mm !== null && (
-                  <>
-                    <Typography sx={{ fontSize: 17 }}>thread showing {main(end.showing_mm)}</Typography>
-                    <Typography sx={{ fontSize: 17, fontWeight: 700 }}>
-                      never more than {main(end.max_showing_mm)}
-                    </Typography>
-                  </>
-                )}
+                <Lines lines={end.lines} />
               </Box>
             </Box>
           ))}
-          <Box sx={{ borderTop: 1, borderColor: 'divider', pt: 1.25 }}>
-            <Typography sx={{ fontSize: 17 }}>Pin to pin, cold</Typography>
-            <Typography sx={(theme) => ({ fontFamily: theme.tirante.mono, fontSize: 30, fontWeight: 700 })}>
-              {main(stack.centre_to_centre_mm)}
-            </Typography>
-            <Typography sx={{ color: 'text.secondary' }}>
-              {other(stack.centre_to_centre_mm)}
-              {result.jig && ` · ± ${main(result.jig.tolerance_mm)}`}
-            </Typography>
-          </Box>
           <Box component="ul" sx={{ pl: 2.5, '& li': { fontSize: 16, mb: 1 } }}>
-            {result.welding_notes.map((note) => (
+            {part.welding.map((note) => (
               <li key={note}>{note}</li>
             ))}
           </Box>
           <Typography
             sx={{
               fontWeight: 700,
-              color: result.status === 'ok' ? 'text.primary' : result.status === 'stop' ? 'error.main' : 'warning.main',
+              color: part.status === 'ok' ? 'text.primary' : part.status === 'stop' ? 'error.main' : 'warning.main',
             }}
           >
-            {result.headline}
+            {part.headline}
           </Typography>
         </>
       )}
     </Box>
   )
+}
+
+function Lines({ lines }: { lines: NonNullable<PartOut['card']>['lines'] }) {
+  const { main } = useUnits()
+  return lines.map((line) => (
+    <Typography key={line.text} sx={{ fontSize: 17, fontWeight: line.strong ? 700 : 400 }}>
+      {line.text}
+      {line.mm !== null && ` ${main(line.mm)}`}
+    </Typography>
+  ))
 }

@@ -5,8 +5,7 @@ import { useNavigate } from 'react-router'
 import { answer, api } from '../../api'
 import { useSessionPart, useTheSession } from '../../app/session'
 import { useUnits } from '../../quantity'
-import { Busy, Empty, Problem, Section } from '../../ui'
-import { SheetHead, StationLayout } from '../members'
+import { Busy, Empty, Problem, Section, SheetHead, StationLayout } from '../../ui'
 import { HistoryDialog } from '../history'
 
 /** Station 8: what to saw and buy, and the pack to print and cut from. */
@@ -21,15 +20,16 @@ export function PackStation() {
           <Box sx={{ flex: 1, minHeight: 0, overflowY: 'auto', px: 3, pb: 3 }}>
             {!list && <Busy what="Working it out" />}
             {list && list.pieces.length === 0 && list.items.length === 0 && (
-              <Empty title="Nothing to cut yet">Links with their parts chosen come here by themselves.</Empty>
+              <Empty title="Nothing to cut yet">Parts with their stock chosen come here by themselves.</Empty>
             )}
-            {list && list.incomplete.length > 0 && (
+            {list && list.left_out.length > 0 && (
               <Alert severity="warning" variant="outlined" sx={{ my: 1 }}>
-                Left out, since they are not complete: {list.incomplete.join(', ')}.
+                Left out of this list: {list.left_out.map((one) => `${one.name} (${one.why})`).join('; ')}.
               </Alert>
             )}
             {list && list.pieces.length > 0 && <Saw />}
             {list && list.items.length > 0 && <Items />}
+            <NotMade />
           </Box>
         </>
       }
@@ -68,9 +68,9 @@ function Saw() {
           {evaluation?.cut_list.pieces.map((piece) => (
             <Box
               component="tr"
-              key={piece.link_id}
+              key={piece.key}
               sx={{ cursor: 'pointer', '&:hover td': { color: 'primary.main' } }}
-              onClick={() => void go(`/jobs/${jobId}/members/${piece.link_id}`)}
+              onClick={() => void go(`/jobs/${jobId}/members/${piece.part_id}`)}
             >
               <td>{piece.count} ×</td>
               <Box
@@ -80,23 +80,39 @@ function Saw() {
                   fontWeight: 700,
                   textAlign: 'right',
                   fontSize: '16px !important',
+                  whiteSpace: 'nowrap',
                 })}
               >
                 {main(piece.length_mm)}
               </Box>
-              <Box component="td" sx={{ color: 'text.secondary' }}>
+              <Box component="td" sx={{ color: 'text.secondary', whiteSpace: 'nowrap' }}>
                 {other(piece.length_mm)}
               </Box>
               <td>
                 {piece.tube}, {piece.grade}
               </td>
               <td>
-                {piece.part} ({piece.side})
+                {piece.part} ({piece.side}){piece.before_notching && ', before notching'}
               </td>
             </Box>
           ))}
         </tbody>
       </Box>
+    </Section>
+  )
+}
+
+/** What moves at the job's ends and is on no list, so that nobody takes the list for all of it. */
+function NotMade() {
+  const rows = useSessionPart((state) => state.evaluation?.not_made) ?? []
+  if (rows.length === 0) return null
+  return (
+    <Section title="Not on this list" note="it moves at the suspension’s ends, and is no part of this job">
+      {rows.map((row) => (
+        <Typography key={`${row.end_id}${row.name}`} variant="body2" sx={{ color: 'text.secondary' }}>
+          {row.end}, {row.name}: {row.why}
+        </Typography>
+      ))}
     </Section>
   )
 }

@@ -1,43 +1,42 @@
 import { Box, Typography } from '@mui/material'
 import { useState } from 'react'
 import { useParams } from 'react-router'
-import { useLink, useDesign } from '../../app/session'
+import { useDesign, usePart, usePartsOf } from '../../app/session'
 import { DrawingView, useDrawing } from '../../drawing'
 import { useUnits } from '../../quantity'
-import { Busy, Empty, Problem, Section } from '../../ui'
-import { LinkList, SheetHead, StationLayout } from '../members'
+import { Busy, Empty, Problem, Section, SheetHead, StationLayout } from '../../ui'
+import { PartList } from '../parts'
 
-/** Station 7: the rail jig of a link. */
+/** Station 7: how a member is held while it is welded. */
 export function JigsStation() {
-  const { linkId } = useParams()
-  const design = useDesign()
-  const known = design.links.some((link) => link.id === linkId)
-  if (known && linkId) return <JigView key={linkId} linkId={linkId} />
+  const { partId } = useParams()
+  const members = usePartsOf('members')
+  if (partId && members.some((part) => part.id === partId)) return <JigView key={partId} partId={partId} />
   return (
     <StationLayout
       sheet={
-        <Empty title="Which link’s jig?">
-          {design.links.length ? 'Choose a link on the right.' : 'There is no link yet. Add one at station 5.'}
+        <Empty title="Which member’s jig?">
+          {members.length ? 'Choose a member on the right.' : 'There is no member yet. Add one at station 5.'}
         </Empty>
       }
       panel={
         <Box sx={{ p: 2.25, overflowY: 'auto' }}>
-          <LinkList station="jigs" />
+          <PartList of="members" station="jigs" />
         </Box>
       }
     />
   )
 }
 
-function JigView({ linkId }: { linkId: string }) {
+function JigView({ partId }: { partId: string }) {
   const design = useDesign()
-  const { link, result } = useLink(linkId)
+  const { part, result } = usePart(partId)
   const { unit, main, other } = useUnits()
   const [picked, setPicked] = useState<string | null>(null)
-  const drawn = useDrawing({ design, linkId, view: 'jig', unit })
-  if (!link) return null
-  const drawing = drawn.data?.drawing
   const jig = result?.jig
+  const drawn = useDrawing({ design, partId, view: jig?.view, unit })
+  if (!part) return null
+  const drawing = drawn.data?.drawing
   return (
     <StationLayout
       sheet={
@@ -45,16 +44,22 @@ function JigView({ linkId }: { linkId: string }) {
           <SheetHead
             title={
               <Typography variant="h1" noWrap sx={{ maxWidth: 360 }}>
-                {link.name}
+                {part.name}
               </Typography>
             }
             note="jig: rail, two dummy bolts, stops"
           />
           <Box sx={{ flex: 1, minHeight: 0, px: 2 }}>
             {drawn.error && <Problem error={drawn.error} retry={() => void drawn.refetch()} />}
-            {drawn.isPending && <Busy what="Drawing the jig" />}
-            {drawing && <DrawingView drawing={drawing} selected={picked ? [picked] : []} onSelect={setPicked} />}
-            {drawn.data && !drawing && <Empty title="No jig yet">{drawn.data.faults[0]?.message}</Empty>}
+            {(!result || (jig && drawn.isPending)) && <Busy what="Drawing the jig" />}
+            {drawing && jig && <DrawingView drawing={drawing} selected={picked ? [picked] : []} onSelect={setPicked} />}
+            {result && !jig && (
+              <Empty title="No jig here">
+                {result.complete
+                  ? `No jig is drawn for this kind of part (${result.word}) yet. Hold it by its joints’ centres, as its drawing gives them.`
+                  : result.headline}
+              </Empty>
+            )}
           </Box>
         </>
       }
@@ -93,7 +98,7 @@ function JigView({ linkId }: { linkId: string }) {
               </Section>
               <Section title="Welding">
                 <Box component="ul" sx={{ pl: 2.5, m: 0, '& li': { mb: 0.75 } }}>
-                  {result.welding_notes.map((note) => (
+                  {result?.welding.map((note) => (
                     <Typography component="li" variant="body2" key={note}>
                       {note}
                     </Typography>
@@ -102,7 +107,7 @@ function JigView({ linkId }: { linkId: string }) {
               </Section>
             </>
           ) : (
-            <LinkList station="jigs" />
+            <PartList of="members" station="jigs" />
           )}
         </Box>
       }

@@ -1,22 +1,21 @@
 import { useMutation } from '@tanstack/react-query'
-import { answer, api, type Kind, type SuspensionEnd } from '../../api'
+import { answer, api, type EndKind, type SuspensionEnd } from '../../api'
 import { useEndEdit } from '../../app/session'
 import { useTemplates } from '../../app/travel'
 import { Fold, Problem } from '../../ui'
-import { FieldRows } from './FieldRows'
-import { plain, withValue, type Field } from './fields'
-import { Optional } from './Optional'
+import { FieldRows } from '../../fields'
+import { plain, withValue, type Field } from '../../fields'
+import { Optional } from '../../fields'
 
 /** What is put on the template: an anti-roll bar, a steered axle's knuckles. */
-export function Additions({ end, kind, wrong }: { end: SuspensionEnd; kind: Kind; wrong: boolean }) {
+export function Additions({ end, kind, wrong }: { end: SuspensionEnd; kind: EndKind; wrong: boolean }) {
   const { session, editEnd, problems } = useEndEdit(end.id)
   const templates = useTemplates()
   const offered = templates.data?.additions.filter((one) => one.axle === 'any' || one.axle === kind.axle) ?? []
   const put = useMutation({
     mutationFn: async ({ addition, present }: { addition: string; present: boolean }) => {
       const body = { design: session.state().design, end_id: end.id, addition, present }
-      const found = await answer(api.POST('/api/ends/add', { body }))
-      return found.design.ends.find((one) => one.id === end.id)!
+      return (await answer(api.POST('/api/ends/add', { body }))).end
     },
     onSuccess: (changed) => editEnd('additions', () => changed.end),
   })

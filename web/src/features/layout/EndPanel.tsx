@@ -1,14 +1,14 @@
 import { Box, Button, Typography } from '@mui/material'
 import { memo } from 'react'
-import type { End, Kind, StudyOut, SuspensionEnd } from '../../api'
+import type { End, EndKind, StudyOut, SuspensionEnd } from '../../api'
 import { useEndEdit } from '../../app/session'
 import { MmField, useUnits } from '../../quantity'
 import { Fold, Segmented, TextRow } from '../../ui'
 import { Additions } from './Additions'
-import { FieldRows } from './FieldRows'
-import { withValue, withoutValue, type Field } from './fields'
+import { FieldRows } from '../../fields'
+import { withValue, withoutValue, type Field } from '../../fields'
 import { Lengths } from './Lengths'
-import { Optional } from './Optional'
+import { Optional } from '../../fields'
 import { EMPTY_DAMPER, EMPTY_STOP, pruned, withPlaces } from './places'
 import { PointRows } from './PointRows'
 import { PointsFile } from './PointsFile'
@@ -17,7 +17,7 @@ import { ThingsToMiss } from './ThingsToMiss'
 
 interface Props {
   end: SuspensionEnd
-  kind: Kind
+  kind: EndKind
   study: StudyOut | undefined
   chosen: string | null
   onChoose: (name: string) => void

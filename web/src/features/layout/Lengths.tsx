@@ -11,15 +11,16 @@ export function Lengths({ end, rows }: { end: SuspensionEnd; rows: StudyOut['len
   const session = useTheSession()
   const design = useDesign()
   const links = rows.filter((row) => row.is_link)
-  const tied = design.links.filter((link) => link.between.kind === 'end' && link.between.end_id === end.id)
+  const tied = design.parts.filter(
+    (part) => 'between' in part && part.between.kind === 'end' && part.between.end_id === end.id,
+  )
   const make = useMutation({
     mutationFn: async () => {
       const now = session.state().design
-      const ids = links.map(() => newId())
-      const found = await answer(api.POST('/api/ends/links', { body: { design: now, end_id: end.id, ids } }))
-      return found.design.links.slice(now.links.length)
+      const body = { design: now, end_id: end.id, ids: links.map(() => newId()), kinds: ['link'] }
+      return answer(api.POST('/api/parts/of-end', { body }))
     },
-    onSuccess: (made) => session.edit('links of an end', (now) => ({ ...now, links: [...now.links, ...made] })),
+    onSuccess: (patch) => session.patch('links of an end', patch),
   })
   const sheet = useMutation({
     mutationFn: async () => {

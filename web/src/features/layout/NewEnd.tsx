@@ -19,7 +19,7 @@ export function NewEnd({ count, onClose }: { count: number; onClose: () => void 
       const found = await answer(
         api.POST('/api/ends', { body: { design: session.state().design, id, name: name.trim(), template } }),
       )
-      return { id, end: found.design.ends.at(-1)! }
+      return { id, end: found.end }
     },
     onSuccess: ({ id, end }) => {
       session.edit('add an end', (now) => ({ ...now, ends: [...now.ends, end] }))

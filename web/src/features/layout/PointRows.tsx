@@ -1,14 +1,14 @@
 import { Box, Button, Typography } from '@mui/material'
 import { memo } from 'react'
-import type { End, Kind } from '../../api'
+import type { End, EndKind } from '../../api'
 import { LengthField } from '../../quantity'
-import { plain, problemAt, withoutValue } from './fields'
+import { plain, problemAt, withoutValue } from '../../fields'
 
 const ORIGIN = [0, 0, 0]
 
 interface Props {
   end: End
-  points: Kind['points']
+  points: EndKind['points']
   problems: Map<string, string>
   chosen: string | null
   onChoose: (name: string) => void

@@ -1,15 +1,15 @@
 import { Box, Button } from '@mui/material'
-import type { Kind, SuspensionEnd } from '../../api'
+import type { EndKind, SuspensionEnd } from '../../api'
 import type { useEndEdit } from '../../app/session'
 import { Fold } from '../../ui'
-import { FieldRows } from './FieldRows'
-import { withValue, withoutValue } from './fields'
+import { FieldRows } from '../../fields'
+import { withValue, withoutValue } from '../../fields'
 import * as tables from './tables'
 
 /** Things to miss, each on a body with the clearance wanted, and pairs of parts that must miss each other. */
 export function ThingsToMiss(props: {
   end: SuspensionEnd
-  kind: Kind
+  kind: EndKind
   problems: Map<string, string>
   wrong: boolean
   editEnd: ReturnType<typeof useEndEdit>['editEnd']

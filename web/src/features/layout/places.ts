@@ -1,5 +1,5 @@
-import type { Kind, SuspensionEnd } from '../../api'
-import { withValue } from './fields'
+import type { EndKind, SuspensionEnd } from '../../api'
+import { withValue } from '../../fields'
 
 export const EMPTY_DAMPER = { closed_mm: null, open_mm: null, od_mm: null }
 export const EMPTY_STOP = { axis: [0, 0, -1], face: [0, 0, 1], pad_radius_mm: 25, crush_mm: 20 }
@@ -9,7 +9,7 @@ export function withPlaces(
   now: SuspensionEnd['end'],
   path: string,
   places: Record<string, string>,
-  kind: Kind,
+  kind: EndKind,
   more: Record<string, unknown>,
 ): SuspensionEnd['end'] {
   const [x = 0, y = 0, z = 0] = now.points.wheel_centre ?? []
@@ -24,7 +24,7 @@ export function withPlaces(
 }
 
 /** The end without the points that neither its kind nor anything it still carries asks for. */
-export function pruned(end: SuspensionEnd['end'], kind: Kind): SuspensionEnd['end'] {
+export function pruned(end: SuspensionEnd['end'], kind: EndKind): SuspensionEnd['end'] {
   const places = [
     end.damper?.a, end.damper?.b, end.strap?.a, end.strap?.b, end.bump_stop?.tip, end.bump_stop?.pad,
     ...Object.values(end.shafts).flatMap((shaft) => [shaft.inner, shaft.outer]),

@@ -1,10 +1,10 @@
-import type { End, Kind } from '../../api'
-import { plain, type Field } from './fields'
+import type { End, EndKind } from '../../api'
+import { plain, type Field } from '../../fields'
 
 const options = (names: string[]) => names.map((value) => ({ value, label: plain(value) }))
 
 /** A place beside the template's joints: the body it is on, and its point, named after what it is. */
-export const placeFields = (kind: Kind, path: string, label: string): Field[] => [
+export const placeFields = (kind: EndKind, path: string, label: string): Field[] => [
   { kind: 'choice', path: `${path}/body`, label: `${label}, on`, options: options(kind.bodies) },
 ]
 
@@ -98,7 +98,7 @@ export const STOP: Field[] = [
 ]
 export const STRAP: Field[] = [{ kind: 'mm', path: 'strap/length_mm', label: 'Length taut' }]
 
-export const boxFields = (kind: Kind, end: End): Field[] => [
+export const boxFields = (kind: EndKind, end: End): Field[] => [
   ...(kind.rises
     ? ([
         { kind: 'mm', path: 'bump_mm', label: 'Bump', min: 1, max: 600 },
@@ -192,7 +192,7 @@ export const NEW_SHAFT = {
   pair: true,
 }
 /** Two parts that must miss each other; parts as the core calls them. */
-export const missFields = (kind: Kind, end: End, i: number): Field[] => {
+export const missFields = (kind: EndKind, end: End, i: number): Field[] => {
   const bodies = kind.bodies.filter((body) => body !== 'ground').map((body) => body.replaceAll('_', ' '))
   const parts = [...kind.links, ...bodies, ...(end.damper ? ['damper'] : []), ...Object.keys(end.shafts)]
   const choices = parts.map((value) => ({ value, label: value }))
@@ -218,7 +218,7 @@ export const SHAPES: Record<string, Field[]> = {
     { kind: 'direction', path: 'shape/normal', label: 'It faces along' },
   ],
 }
-export const obstacleFields = (kind: Kind): Field[] => [
+export const obstacleFields = (kind: EndKind): Field[] => [
   { kind: 'text', path: 'name', label: 'Name' },
   { kind: 'choice', path: 'body', label: 'It is on', options: options(kind.bodies) },
   { kind: 'mm', path: 'wanted_mm', label: 'Clearance wanted', min: 0 },

@@ -1,7 +1,7 @@
 import { Box, Button } from '@mui/material'
 import { useDesign, useSessionPart, useTheSession } from '../../app/session'
-import { FieldRows } from '../layout/FieldRows'
-import { withValue } from '../layout/fields'
+import { FieldRows } from '../../fields'
+import { withValue } from '../../fields'
 import { Fold } from '../../ui'
 import { NEW_CASE, caseFields, ofKind, type CarCase } from './caseFields'
 

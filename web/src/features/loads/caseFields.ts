@@ -1,5 +1,5 @@
 import type { Design } from '../../api'
-import type { Field } from '../layout/fields'
+import type { Field } from '../../fields'
 
 export type CarCase = Design['loads']['cases'][number]
 

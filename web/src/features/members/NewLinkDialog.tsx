@@ -3,7 +3,7 @@ import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { answer, api, type LengthValue, type Link } from '../../api'
-import { newId, useDesign, useSessionPart, useTheSession } from '../../app/session'
+import { newId, useKinds, usePartsOf, useSessionPart, useTheSession } from '../../app/session'
 import { LengthField } from '../../quantity'
 import { Problem, Segmented, TextRow } from '../../ui'
 
@@ -16,11 +16,13 @@ const AXES = ['x forward', 'y left', 'z up']
 /** A link from two pivots, from a length, or a bought one to be shortened. */
 export function NewLinkDialog({ onClose }: { onClose: () => void }) {
   const session = useTheSession()
-  const design = useDesign()
+  const members = usePartsOf('members')
   const jobId = useSessionPart((state) => state.jobId)
   const go = useNavigate()
   const [way, setWay] = useState<Way>('pivots')
-  const [name, setName] = useState(`Link ${design.links.length + 1}`)
+  const [name, setName] = useState(`Link ${members.length + 1}`)
+  const kinds = useKinds()?.filter((one) => one.stands_between) ?? []
+  const [kind, setKind] = useState('link')
   const [side, setSide] = useState<Link['side']>('pair')
   const [points, setPoints] = useState<[Point, Point]>([POINT, POINT])
   const [length, setLength] = useState<LengthValue | null>(null)
@@ -36,13 +38,19 @@ export function NewLinkDialog({ onClose }: { onClose: () => void }) {
           ? { kind: 'pivots', a: triple(points[0]), b: triple(points[1]) }
           : { kind: 'length', length: length! }
       const found = await answer(
-        api.POST('/api/links', { body: { design: session.state().design, id, name: name.trim(), side, between } }),
+        api.POST('/api/links', {
+          body: { design: session.state().design, id, name: name.trim(), side, between, kind },
+        }),
       )
-      return { id, link: found.design.links.at(-1)! }
+      return { id, found }
     },
-    onSuccess: ({ id, link }) => {
-      const made = way === 'bought' && bought ? { ...link, bought: { tube_length: bought, keep: 'a' as const } } : link
-      session.edit('add a link', (now) => ({ ...now, links: [...now.links, made] }))
+    onSuccess: ({ id, found }) => {
+      const parts = found.parts.map((part) =>
+        way === 'bought' && bought && part.kind === 'link'
+          ? { ...part, bought: { tube_length: bought, keep: 'a' as const } }
+          : part,
+      )
+      session.patch('add a link', { ...found, parts })
       onClose()
       void go(`/jobs/${jobId}/members/${id}?panel=set`)
     },
@@ -69,6 +77,15 @@ export function NewLinkDialog({ onClose }: { onClose: () => void }) {
               { value: 'right', label: 'right' },
               { value: 'centre', label: 'centre' },
             ]}
+          />
+        </Box>
+        <Box sx={{ mb: 1.5 }}>
+          <Segmented
+            label="What is made"
+            fullWidth
+            value={kind}
+            onChange={setKind}
+            options={kinds.map((one) => ({ value: one.key, label: one.word }))}
           />
         </Box>
         <Box sx={{ mb: 2 }}>

@@ -2,16 +2,18 @@ import { Box, Button, LinearProgress, Typography } from '@mui/material'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, api, type SizeAllOut } from '../../api'
-import { newId, useSessionPart, useTheSession } from '../../app/session'
+import { newId, useKinds, usePartsOf, useTheSession } from '../../app/session'
 import { Problem, Section, Segmented } from '../../ui'
 
 type Aim = 'mass' | 'cost' | 'stocks'
 const FOUND: Record<Aim, string> = { mass: 'lightest', cost: 'cheapest', stocks: 'fewest stocks' }
 
-/** Every link of the job sized together; what is found is shown first and taken when it is wanted. */
+/** Every part of the job that the catalogue is searched for, sized together; what is found is shown first and taken when it is wanted. */
 export function SizeAll() {
   const session = useTheSession()
-  const parts = useSessionPart((state) => state.design.links.length + state.design.arms.length)
+  const kinds = useKinds()
+  const members = usePartsOf('members')
+  const parts = members.filter((part) => kinds?.find((kind) => kind.key === part.kind)?.searched).length
   const [aim, setAim] = useState<Aim>('mass')
   const [found, setFound] = useState<SizeAllOut | null>(null)
   const [search, setSearch] = useState<string | null>(null)
@@ -38,22 +40,11 @@ export function SizeAll() {
   const { done = 0, of = 0 } = (search !== null && far.data) || {}
   const take = () => {
     if (!found) return
-    const sized = new Map(found.design.links.map((link) => [link.id, link]))
-    const arms = new Map(found.design.arms.map((arm) => [arm.id, arm]))
-    const won = new Set(found.links.filter((one) => one.sized).map((one) => one.link_id))
-    session.edit('size all', (now) => ({
-      ...now,
-      links: now.links.map((link) => (won.has(link.id) ? (sized.get(link.id) ?? link) : link)),
-      arms: now.arms.map((arm) => (won.has(arm.id) ? (arms.get(arm.id) ?? arm) : arm)),
-      catalogue: found.design.catalogue,
-    }))
+    session.patch('size all', found.patch)
     setFound(null)
   }
   return (
-    <Section
-      title="Size all"
-      note="every link and arm against every case; hardware that does not fit together is never tried"
-    >
+    <Section title="Size all" note="every part against every case; hardware that does not fit together is never tried">
       <Segmented
         label="What is to be least"
         fullWidth
@@ -97,8 +88,8 @@ export function SizeAll() {
           data-testid="size-all"
           sx={{ mt: 1.5, border: 1, borderColor: 'divider', p: 1.5, bgcolor: 'background.paper' }}
         >
-          {found.links.map((one) => (
-            <Box key={one.link_id} sx={{ mb: 1 }}>
+          {found.parts.map((one) => (
+            <Box key={one.part_id} sx={{ mb: 1 }}>
               <Box sx={{ display: 'flex', justifyContent: 'space-between', gap: 1 }}>
                 <Typography sx={{ fontWeight: 600, color: one.sized ? 'text.primary' : 'error.main' }}>
                   {one.sized ? '' : '■ '}
@@ -124,7 +115,7 @@ export function SizeAll() {
             {found.stocks === 1 ? 'stock' : 'stocks'}; {found.considered.toLocaleString('en')} sets of parts fit
             together, {found.judged.toLocaleString('en')} came into question, in {found.seconds.toFixed(1)} s.
           </Typography>
-          <Button variant="contained" size="small" onClick={take} disabled={found.links.every((one) => !one.sized)}>
+          <Button variant="contained" size="small" onClick={take} disabled={found.parts.every((one) => !one.sized)}>
             Use these parts
           </Button>
         </Box>

@@ -28,8 +28,8 @@ export function useTurnSheet(alignment: Alignment, enabled: boolean) {
   return useQuery({
     queryKey: [
       'turn-sheet',
-      design.links,
-      design.arms,
+      design.parts,
+      design.joints,
       design.catalogue,
       end,
       design.car,

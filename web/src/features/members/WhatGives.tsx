@@ -34,6 +34,8 @@ export function WhatGives({ query }: { query: ReturnType<typeof useWhatGives> })
 
 function OneCorner({ corner }: { corner: Corner }) {
   const jobId = useSessionPart((state) => state.jobId)
+  const evaluation = useSessionPart((state) => state.evaluation)
+  const stationOf = (id: string) => evaluation?.parts.find((part) => part.id === id)?.station ?? 'members'
   const most = 6
   return (
     <Box component="section" sx={{ mb: 3 }}>
@@ -43,7 +45,7 @@ function OneCorner({ corner }: { corner: Corner }) {
         {corner.sentence}
       </Typography>
       {corner.gives.slice(0, 9).map((one, i) => (
-        <Box key={`${one.link_id}${one.part}`} sx={{ ...ROW, borderTop: i ? 1 : 0, borderColor: 'divider' }}>
+        <Box key={`${one.part_id}${one.part}`} sx={{ ...ROW, borderTop: i ? 1 : 0, borderColor: 'divider' }}>
           <Box
             component="span"
             sx={(theme) => ({ fontFamily: theme.tirante.mono, fontWeight: i === 0 ? 700 : 400, textAlign: 'right' })}
@@ -53,9 +55,9 @@ function OneCorner({ corner }: { corner: Corner }) {
           <Box sx={{ minWidth: 0 }}>
             <Link
               component={RouterLink}
-              to={`/jobs/${jobId}/members${one.kind === 'arm' ? `?arm=${one.link_id}&` : `/${one.link_id}?`}show=${encodeURIComponent(`check:${one.key}`)}`}
+              to={`/jobs/${jobId}/${stationOf(one.part_id)}/${one.part_id}?show=${encodeURIComponent(`check:${one.key}`)}`}
             >
-              {one.link}
+              {one.of}
             </Link>
             : {one.part}, {one.check[0]?.toLowerCase()}
             {one.check.slice(1)}
@@ -84,6 +86,7 @@ export function ScreenPanel({ query }: { query: ReturnType<typeof useWhatGives> 
   const data = query.data
   if (!data) return null
   const rows = data.corners.flatMap((corner) => corner.fatigue)
+  const waiting = data.corners.flatMap((corner) => corner.not_screened)
   return (
     <>
       <Typography variant="h2">Fatigue screen</Typography>
@@ -97,10 +100,10 @@ export function ScreenPanel({ query }: { query: ReturnType<typeof useWhatGives> 
         </Typography>
       )}
       {rows.map((one) => (
-        <Box key={one.link_id} sx={{ py: 0.75, borderBottom: 1, borderColor: 'divider' }}>
+        <Box key={one.part_id} sx={{ py: 0.75, borderBottom: 1, borderColor: 'divider' }}>
           <Box sx={{ display: 'flex', justifyContent: 'space-between', gap: 1 }}>
             <Typography sx={{ fontWeight: 600 }} noWrap>
-              {one.link}
+              {one.name}
             </Typography>
             <Typography
               sx={(theme) => ({
@@ -122,6 +125,11 @@ export function ScreenPanel({ query }: { query: ReturnType<typeof useWhatGives> 
             <Repeats line={one.command} what="This line repeats it:" />
           </Fold>
         </Box>
+      ))}
+      {waiting.map((one) => (
+        <Typography key={one} variant="caption" component="p" sx={{ color: 'text.secondary', m: 0 }}>
+          Not screened: {one}.
+        </Typography>
       ))}
       <Typography variant="h3" sx={{ mt: 2 }}>
         Not checked

@@ -1,6 +1,1 @@
 export { MembersStation } from './MembersStation'
-export { ChecksPanel } from './ChecksPanel'
-export { LinkList } from './LinkList'
-export { SheetHead, StationLayout } from './StationLayout'
-export { fieldOf, refsOf } from './selection'
-export { useParts } from './useParts'

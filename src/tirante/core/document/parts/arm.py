@@ -2,22 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Annotated, Literal
 
 from pydantic import Field
 
-from tirante.core.document.end import PointName
-from tirante.core.document.fields import (
-    Document,
-    Id,
-    Key,
-    Name,
-    Note,
-    NotNegative,
-    Positive,
-    Strength,
-)
-from tirante.core.document.parts.common import RodEndEnd, Side, Welding
+from tirante.core.document.end import End, PointName
+from tirante.core.document.fields import Document, Id, Key, NotNegative, Positive, Strength
+from tirante.core.document.parts.common import RodEndEnd, Welding
+from tirante.core.document.parts.saved import SavedPart, UsedRow
 
 
 class Stud(Document):
@@ -39,12 +32,10 @@ class Gusset(Document):
     thickness_mm: Positive
 
 
-class Arm(Document):
+class Arm(SavedPart):
     """A welded arm of a suspension end: a tube from each pivot of its hinge to the outer joint, braced where wanted."""
 
-    id: Id
-    name: Name
-    side: Side = "pair"
+    kind: Literal["arm"] = "arm"
     end_id: Id
     body: PointName  # of the end's template
     tube: Key | None = None
@@ -64,14 +55,28 @@ class Arm(Document):
         None  # the same of the bush or bearing at either pivot
     )
     welding: Welding = Welding()  # of the inserts, where the pivots are rod ends
-    note: Note = ""
 
+    @property
+    def of_end(self) -> str | None:
+        """The end that it is an arm of."""
+        return self.end_id
 
-def keys_of_arm(arm: Arm) -> list[tuple[str, str, str]]:
-    """Catalogue rows an arm uses: (kind, key, field)."""
-    end = arm.pivot_end
-    wanted = [
-        ("tubes", arm.tube, "tube"), ("grades", arm.grade, "grade"), ("joints", end.joint, "pivot_end.joint"),
-        ("inserts", end.insert, "pivot_end.insert"), ("nuts", end.nut, "pivot_end.nut"),
-    ]  # fmt: skip
-    return [(kind, key, field) for kind, key, field in wanted if key is not None]
+    @property
+    def stands_for(self) -> str | None:
+        """The body of its end's template that it is."""
+        return self.body
+
+    def used_rows(self) -> list[UsedRow]:
+        """Catalogue rows that it uses: (table, key, field)."""
+        end = self.pivot_end
+        wanted = [
+            ("tubes", self.tube, "tube"), ("grades", self.grade, "grade"), ("joints", end.joint, "pivot_end.joint"),
+            ("inserts", end.insert, "pivot_end.insert"), ("nuts", end.nut, "pivot_end.nut"),
+        ]  # fmt: skip
+        return [(table, key, field) for table, key, field in wanted if key is not None]
+
+    def lost(self, ends: Mapping[str, End]) -> str | None:
+        """Whether its end is gone."""
+        if self.end_id in ends:
+            return None
+        return "The suspension end that it was an arm of is not there any more. Take it out, or undo."

@@ -1,4 +1,4 @@
-"""What holds a joint, as it is saved."""
+"""Brackets as they are saved: what holds a joint, by family."""
 
 from __future__ import annotations
 
@@ -6,15 +6,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from tirante.core.document.fields import (
-    Angle,
-    Document,
-    Key,
-    Length,
-    Name,
-    NotNegative,
-    Strength,
-)
+from tirante.core.document.fields import Angle, Document, Length, Name, NotNegative, Strength
+from tirante.core.document.parts.saved import SavedPart
 
 
 class FlatBase(Document):
@@ -36,10 +29,10 @@ class SaddleBase(Document):
 Base = Annotated[FlatBase | SaddleBase, Field(discriminator="kind")]
 
 
-class TabPair(Document):
-    """Two plates that hold a joint in double shear."""
+class TabPair(SavedPart):
+    """Two plates that hold a joint in double shear; one pair for each joint that it holds."""
 
-    ends: Literal["a", "b", "both"] = "both"
+    kind: Literal["tab_pair"] = "tab_pair"
     plate: Length
     grade_name: Name = "S275 plate"
     yield_mpa: Strength = 275.0
@@ -50,9 +43,5 @@ class TabPair(Document):
     base_width: Length
     height: Length  # base to hole centre
     base: Base = FlatBase()
-    bolt: Key | None = None
-    spacer: Key | None = None
-    shim_mm: NotNegative = 0.0  # each side, beside the spacer
-    thread_in_plane: bool = False
     weld_leg_mm: Annotated[float, Field(gt=0, le=50)] = 5.0
     load_angle_deg: Angle = 0.0  # pull from the tab's axis: 0 straight off the base

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from math import dist
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from tirante.core.document.end import PointName
+from tirante.core.document.end import End, PointName
 from tirante.core.document.fields import (
     Coordinate,
     Document,
@@ -56,7 +57,7 @@ class CentreToCentre(Document):
 
 
 class OfEnd(Document):
-    """A link of a suspension end: its length follows that end's points (`tied`)."""
+    """A link of a suspension end: its length follows that end's points (`followed`)."""
 
     kind: Literal["end"] = "end"
     end_id: Id
@@ -71,12 +72,57 @@ class OfEnd(Document):
 Between = Annotated[Pivots | CentreToCentre | OfEnd, Field(discriminator="kind")]
 
 
+def length_of(between: Between, ends: Mapping[str, End]) -> float | None:
+    """What an end's points make of a length that is tied to them.
+
+    Args:
+        between: what the part stands between.
+        ends: the design's suspension ends, by id.
+
+    Returns:
+        Centre to centre [mm]; None when it is not tied, or what it was tied to is gone.
+    """
+    if not isinstance(between, OfEnd) or between.end_id not in ends:
+        return None
+    end = ends[between.end_id]
+    places = []
+    for point, side in ((between.a, between.a_side), (between.b, between.b_side)):
+        given = end.points.get(point)
+        if given is None:
+            return None
+        mirror = (given[0], -given[1], given[2])
+        places.append(end.right_points.get(point, mirror) if side == "right" else given)
+    length = dist(*places)
+    return length if length >= 1e-3 else None
+
+
+def followed(between: Between, ends: Mapping[str, End]) -> Between:
+    """The same, as long as the end's points now make it; what is gone keeps the length it had.
+
+    Args:
+        between: what the part stands between.
+        ends: the design's suspension ends, by id.
+    """
+    length = length_of(between, ends)
+    return between if length is None or length == between.mm else between.model_copy(update={"mm": length})
+
+
+def gone(between: Between, ends: Mapping[str, End]) -> str | None:
+    """That the end or the points it was tied to are gone, in words; None when they are there, or it never was tied.
+
+    Args:
+        between: what the part stands between.
+        ends: the design's suspension ends, by id.
+    """
+    if isinstance(between, OfEnd) and length_of(between, ends) is None:
+        return "It was a link of a suspension end that is not there any more. Give it its pivots or its length."
+    return None
+
+
 class LoadCase(Document):
-    """What the link sees at once; typed, or worked out of the car's load cases (`worked`, made anew whenever it is read)."""
+    """What a part sees at once, as a user types it."""
 
     name: Name
-    at: Annotated[str, Field(max_length=120)] = ""  # the travel position that a worked one applies at
-    worked: bool = False
     axial_n: Force = 0.0  # tension positive
     strike_n: Annotated[float, Field(ge=0, le=1e7)] = 0.0  # at mid-span, square to the link
     side_n: Annotated[float, Field(ge=0, le=1e7)] = 0.0  # at an eye, square to the link

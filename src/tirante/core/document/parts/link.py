@@ -2,26 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from math import hypot
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from tirante.core.document.fields import (
-    Angle,
-    Document,
-    Id,
-    Key,
-    Length,
-    Name,
-    Note,
-    NotNegative,
-    Positive,
-    Strength,
-)
-from tirante.core.document.parts.boxed_link import Boxed
-from tirante.core.document.parts.bracket import TabPair
-from tirante.core.document.parts.common import Between, LoadCase, RodEndEnd, Side, Welding
+from tirante.core.document.end import End
+from tirante.core.document.fields import Angle, Document, Key, Length, Name, NotNegative, Positive, Strength
+from tirante.core.document.parts.common import Between, LoadCase, OfEnd, RodEndEnd, Welding, followed, gone
+from tirante.core.document.parts.saved import SavedPart, UsedRow
 from tirante.core.document.settings import School
 
 
@@ -79,12 +69,10 @@ class BoughtLink(Document):
     keep: Literal["a", "b"] = "a"
 
 
-class Link(Document):
+class Link(SavedPart):
     """A two-pivot link."""
 
-    id: Id
-    name: Name
-    side: Side = "pair"
+    kind: Literal["link"] = "link"
     between: Between
     cases: Annotated[tuple[LoadCase, ...], Field(max_length=40, strict=False)] = ()
     tube: Key | None = None
@@ -96,13 +84,46 @@ class Link(Document):
     bow_mm: NotNegative | None = None  # None: length / 1000
     bent: Bent | None = None
     splice: Splice | None = None
-    boxed: Boxed | None = None  # then there is no tube; strikes push on its pad
     mid_welded: bool = False  # something is welded on along the span
     welding: Welding = Welding()
     clocking_deg: Angle = 0.0  # between the two bolt axes
     bought: BoughtLink | None = None
-    tab: TabPair | None = None
-    note: Note = ""
+
+    @property
+    def of_end(self) -> str | None:
+        """The end whose points its length follows."""
+        return self.between.end_id if isinstance(self.between, OfEnd) else None
+
+    @property
+    def adjustable(self) -> list[RodEndEnd]:
+        """Its threaded ends, A first."""
+        return [end for end in (self.end_a, self.end_b) if isinstance(end, RodEndEnd)]
+
+    def used_rows(self) -> list[UsedRow]:
+        """Catalogue rows that it uses: (table, key, field)."""
+        wanted = [("tubes", self.tube, "tube"), ("grades", self.grade, "grade")]
+        for name, end in (("end_a", self.end_a), ("end_b", self.end_b)):
+            if isinstance(end, RodEndEnd):
+                wanted += [
+                    ("joints", end.joint, f"{name}.joint"),
+                    ("inserts", end.insert if end.tapped_mm is None else None, f"{name}.insert"),
+                    ("nuts", end.nut, f"{name}.nut"),
+                ]
+        return [(table, key, field) for table, key, field in wanted if key is not None]
+
+    @property
+    def stands_for(self) -> str | None:
+        """The link of its end's template that it is."""
+        return self.between.link if isinstance(self.between, OfEnd) else None
+
+    def tied(self, ends: Mapping[str, End]) -> Link:
+        """As long as the end's points now make it."""
+        between = followed(self.between, ends)
+        return self if between is self.between else self.model_copy(update={"between": between})
+
+    def lost(self, ends: Mapping[str, End]) -> str | None:
+        """Whether the end or points that it was tied to are gone."""
+        return gone(self.between, ends)
 
     @property
     def path_mm(self) -> float:
@@ -120,15 +141,6 @@ class Link(Document):
                 f"splice.at: the sleeve does not lie along the tube; give between {self.splice.length.mm / 2:.1f} and "
                 f"{self.path_mm - self.splice.length.mm / 2:.1f} mm"
             )
-        if self.boxed and not self.boxed.pad_at.mm < self.between.mm:
-            raise ValueError(f"boxed.pad_at: the pad stands past pivot B; give less than {self.between.mm:.1f} mm")
-        if self.boxed and (self.bent or self.splice or self.bought):
-            raise ValueError("boxed: a boxed link is of plates: it is neither bent, spliced nor bought; take one out")
-        if self.boxed and (
-            self.boxed.top_mm + self.boxed.bottom_mm >= self.boxed.height.mm
-            or 2 * self.boxed.side_mm >= self.boxed.width.mm
-        ):
-            raise ValueError("boxed.height: the plates together are as thick as the box; give it more height and width")
         if self.bent and self.bent.from_ends and self.bent.from_ends.mm > self.between.mm / 2:
             raise ValueError(
                 f"bent.from_ends: the bends lie past the middle; give at most {self.between.mm / 2:.1f} mm, or none for one bend"
@@ -136,18 +148,3 @@ class Link(Document):
         if self.bent and self.bent.offset.mm > self.between.mm / 4:
             raise ValueError("bent.offset: bent by more than a quarter of its length it is no link any more; give less")
         return self
-
-
-def used_keys(link: Link) -> list[tuple[str, str, str]]:
-    """Catalogue rows a link uses: (kind, key, field)."""
-    wanted = [("tubes", link.tube, "tube"), ("grades", link.grade, "grade")]
-    for name, end in (("end_a", link.end_a), ("end_b", link.end_b)):
-        if isinstance(end, RodEndEnd):
-            wanted += [
-                ("joints", end.joint, f"{name}.joint"),
-                ("inserts", end.insert if end.tapped_mm is None else None, f"{name}.insert"),
-                ("nuts", end.nut, f"{name}.nut"),
-            ]
-    if link.tab:
-        wanted += [("bolts", link.tab.bolt, "tab.bolt"), ("spacers", link.tab.spacer, "tab.spacer")]
-    return [(kind, key, field) for kind, key, field in wanted if key is not None]

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 
-from tirante.core.checks.result import CheckResult, Reproduction
+from tirante.core.checks.kinds import CHECKS, Asked, asked
+from tirante.core.checks.result import CheckResult, Reproduction, weaker_of_each, weakest_first
 from tirante.core.document.catalogue import Grade, Tube
 from tirante.core.document.parts.arm import Arm
 from tirante.core.document.settings import DesignFactors
@@ -20,74 +21,81 @@ from tirante.core.parts.arm.judged import ArmResult, TubeForces
 def arm_checks(
     arm: Arm, tube: Tube, grade: Grade, found: ArmResult, sides: Sequence[ArmSide], factors: DesignFactors
 ) -> list[CheckResult]:
-    """All checks of an arm, weakest first."""
+    """All checks of an arm, weakest first.
+
+    Args:
+        arm: as it is saved.
+        tube: of which it is made.
+        grade: likewise.
+        found: its frame under every case.
+        sides: its rod ends, seen as links' ends; none where it has none.
+        factors: the design's.
+    """
     frames = {one.case: one for one in found.frames}
-    out = [_weld(one, frames[one.case], arm, tube, grade, factors) for one in found.welds]
-    out += [_column(one, frames[one.case], arm, tube, grade, factors) for one in found.columns]
+    where = {one.case: one.where for one in found.frames}
+    made = _Made(arm=arm, tube=tube, grade=grade, factors=factors)
+    out = [_weld(one, frames[one.case], made) for one in found.welds]
+    out += [_column(one, frames[one.case], made) for one in found.columns]
     if found.gusset is not None and arm.gusset:
         one = frames[found.gusset_case]
-        i = len(one.names)
+        strength = grade.welded_yield_mpa
         out.append(
             _result(
-                "gusset", "Gusset between the tubes", "gusset", found.gusset * grade.welded_yield_mpa, grade.welded_yield_mpa, "MPa",
-                found.gusset, one.case, factors.yielding, "F/(reach/2 · t), factored, against the as-welded yield", "direct-stiffness",
-                Reproduction(topic="arm", input=frame_input(one, arm, tube, grade, factors), output=f"tubes.{i}.utilisation", figure="utilisation"),
+                asked("gusset", "gusset", factors),
+                found.gusset * strength,
+                strength,
+                one.case,
+                made.again(one, len(one.names), "utilisation"),
             )
-        )  # fmt: skip
+        )
     out += _stud(arm, found, factors)
     out += _ratings(arm, found, factors)
-    weakest: dict[str, CheckResult] = {}
-    for side in sides:
-        for check in side.checks:
-            named = _of_side(check, side)
-            if check.key not in weakest or (check.utilisation or -1.0) > (weakest[check.key].utilisation or -1.0):
-                weakest[check.key] = named
-    out += weakest.values()
-    where = {one.case: one.where for one in found.frames}
-    out = [replace(one, at=one.at or where.get(one.case or "", "")) for one in out]
-    return sorted(out, key=lambda r: -(r.utilisation if r.utilisation is not None else -1.0))
+    out += weaker_of_each(
+        replace(check, part=side.pivot.replace("_", " ")) for side in sides for check in side.checks
+    )  # fmt: skip
+    return list(weakest_first(replace(one, at=one.at or where.get(one.case or "", "")) for one in out))
 
 
-def _of_side(check: CheckResult, side: ArmSide) -> CheckResult:
-    return replace(check, part=side.pivot.replace("_", " "))
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Made:
+    """What an arm is made of, for the line that repeats a figure."""
+
+    arm: Arm
+    tube: Tube
+    grade: Grade
+    factors: DesignFactors
+
+    def again(self, frame: ArmFrame, stretch: int, output: str) -> Reproduction:
+        data = frame_input(frame, self.arm, self.tube, self.grade, self.factors)
+        return Reproduction(topic="arm", input=data, output=f"tubes.{stretch}.{output}", figure="utilisation")
 
 
 def _result(
-    key: str, name: str, part: str, demand: float, capacity: float, unit: str, use: float, case: str, factor: float, formula: str,
-    source: str, reproduce: Reproduction | None, note: str = "",
+    kind: Asked, demand: float, capacity: float, case: str, reproduce: Reproduction | None, note: str = "", use: float | None = None
 ) -> CheckResult:  # fmt: skip
+    share = demand / capacity if use is None else use
     return CheckResult(
-        key=key, name=name, part=part, demand=demand, capacity=capacity, unit=unit, utilisation=use, passed=use <= 1.0, case=case,
-        factor=factor, factor_name="yielding" if factor != 1.0 else "none", formula=formula, source=source, reproduce=reproduce, note=note,
+        key=kind.key, name=kind.name, part=kind.part, demand=demand, capacity=capacity, unit=kind.unit, utilisation=share, passed=share <= 1.0,
+        case=case, factor=kind.factor, factor_name=kind.factor_name, formula=kind.formula, source=kind.source, reproduce=reproduce, note=note,
     )  # fmt: skip
 
 
-def _named(one: TubeForces) -> str:
-    return one.name.split(",")[0].capitalize()
+def _of_tube(key: str, one: TubeForces, made: _Made) -> Asked:
+    stem = one.name.split(",")[0]
+    return asked(key, "tube", made.factors, of=stem, name=f"{stem.capitalize()} {CHECKS[key].name}")
 
 
-def _weld(one: TubeForces, frame: ArmFrame, arm: Arm, tube: Tube, grade: Grade, factors: DesignFactors) -> CheckResult:
-    i = frame.names.index(one.name)
+def _weld(one: TubeForces, frame: ArmFrame, made: _Made) -> CheckResult:
+    kind, repeats = _of_tube("frame_weld", one, made), made.again(frame, frame.names.index(one.name), "utilisation")
     return _result(
-        f"weld:{one.name.split(',')[0]}", f"{_named(one)} at its weld", "tube", one.stress * factors.yielding, grade.welded_yield_mpa, "MPa",
-        one.weld_use, one.case, factors.yielding,
-        "√((N/A + M c/I)² + 3 (T c/2I)²), or 2 V/A at the neutral fibre, factored, against the as-welded yield", "direct-stiffness",
-        Reproduction(topic="arm", input=frame_input(frame, arm, tube, grade, factors), output=f"tubes.{i}.utilisation", figure="utilisation"),
-        _told(one),
+        kind, one.stress * kind.factor, made.grade.welded_yield_mpa, one.case, repeats, _told(one), one.weld_use
     )  # fmt: skip
 
 
-def _column(
-    one: TubeForces, frame: ArmFrame, arm: Arm, tube: Tube, grade: Grade, factors: DesignFactors
-) -> CheckResult:
-    i = frame.names.index(one.name)
+def _column(one: TubeForces, frame: ArmFrame, made: _Made) -> CheckResult:
+    repeats = made.again(frame, frame.names.index(one.name), "column_and_bending")
     return _result(
-        f"column:{one.name.split(',')[0]}", f"{_named(one)} as a column that bends", "tube", one.column_use, 1.0, "", one.column_use, one.case,
-        factors.yielding, "P · column factor / lower of Euler–Johnson and AISC E3 + M c/I · yield factor / yield", "shigley-columns",
-        Reproduction(
-            topic="arm", input=frame_input(frame, arm, tube, grade, factors), output=f"tubes.{i}.column_and_bending", figure="utilisation"
-        ),
-        _told(one),
+        _of_tube("frame_column", one, made), one.column_use, 1.0, one.case, repeats, _told(one), one.column_use
     )  # fmt: skip
 
 
@@ -100,20 +108,12 @@ def _told(one: TubeForces) -> str:
 def _stud(arm: Arm, found: ArmResult, factors: DesignFactors) -> list[CheckResult]:
     out, joint, stud = [], found.outer, arm.stud
     if stud and joint.stud_use is not None:
-        out.append(
-            _result(
-                "stud", "Ball joint’s stud, bent at its seat", "outer joint", joint.stud_use * stud.yield_mpa, stud.yield_mpa, "MPa",
-                joint.stud_use, joint.stud_case, factors.joint, "32 V·lever/(π d³) + N/(π d²/4), factored, against the stud’s yield",
-                "shigley-shaft", None,
-            )
-        )  # fmt: skip
+        kind = asked("stud", "outer joint", factors)
+        demand = joint.stud_use * stud.yield_mpa
+        out.append(_result(kind, demand, stud.yield_mpa, joint.stud_case, None, use=joint.stud_use))
     if stud and stud.holds_in_n and joint.out_use is not None:
-        out.append(
-            _result(
-                "pull_out", "Ball pulled out of its socket", "outer joint", joint.out * factors.joint, stud.holds_in_n, "N", joint.out_use,
-                joint.out_case, factors.joint, "pull along the stud, factored, against what the maker says the socket holds", "maker", None,
-            )
-        )  # fmt: skip
+        kind = asked("pull_out", "outer joint", factors)
+        out.append(_result(kind, joint.out * kind.factor, stud.holds_in_n, joint.out_case, None, use=joint.out_use))
     return out
 
 
@@ -121,25 +121,15 @@ def _ratings(arm: Arm, found: ArmResult, factors: DesignFactors) -> list[CheckRe
     """What the joints see, whatever its way, against what their makers say they bear."""
     out = []
     if arm.outer_rating_n:
-        use = found.outer.force * factors.joint / arm.outer_rating_n
-        out.append(
-            _result(
-                "outer_joint", f"Outer {'joint' if arm.outer.startswith('ball') else arm.outer}, its rating", "outer joint",
-                found.outer.force * factors.joint, arm.outer_rating_n, "N", use, found.outer.case, factors.joint,
-                "the force at the joint, factored, against the maker’s static rating", "maker", None,
-            )
-        )  # fmt: skip
+        name = f"Outer {'joint' if arm.outer.startswith('ball') else arm.outer}, its rating"
+        kind = asked("outer_joint", "outer joint", factors, name=name)
+        out.append(_result(kind, found.outer.force * kind.factor, arm.outer_rating_n, found.outer.case, None))
     if arm.pivot_rating_n and arm.pivots != "rod ends":
         force, case = max(
             (float(np.hypot(*one.at_pivot[0, pivot])), one.case) for one in found.frames for pivot in (0, 1)
         )
-        out.append(
-            _result(
-                "pivot_joint", f"{arm.pivots.capitalize()} at the pivots, their rating", "pivots", force * factors.joint, arm.pivot_rating_n,
-                "N", force * factors.joint / arm.pivot_rating_n, case, factors.joint,
-                "the larger of both pivots’ forces, factored, against the maker’s static rating", "maker", None,
-            )
-        )  # fmt: skip
+        kind = asked("pivot_joint", "pivots", factors, name=f"{arm.pivots.capitalize()} at the pivots, their rating")
+        out.append(_result(kind, force * kind.factor, arm.pivot_rating_n, case, None))
     return out
 
 

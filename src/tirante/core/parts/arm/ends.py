@@ -13,18 +13,18 @@ from tirante.core.checks.result import CheckResult
 from tirante.core.document.catalogue import Catalogue, Grade, Tube
 from tirante.core.document.fields import Length
 from tirante.core.document.parts.arm import Arm
-from tirante.core.document.parts.common import CentreToCentre, LoadCase, RodEndEnd
+from tirante.core.document.parts.common import CentreToCentre, RodEndEnd
 from tirante.core.document.parts.link import FixedEnd, Link
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
+from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.loads.envelope import envelope
 from tirante.core.members.link_stack import LinkStack
 from tirante.core.parts.arm.frame import TUBES, ArmFrame, ArmPlaces
-from tirante.core.parts.link.assembly import Assembly, Misfit, ThreadedEnd, assemble, stack_of
+from tirante.core.parts.link.assembly import Assembly, ThreadedEnd, assemble, stack_of
 from tirante.core.parts.link.checks import link_checks
 from tirante.core.parts.link.sizing import hardware
-
-OF_THE_FRAME = frozenset({"column", "column_aisc", "bowed", "wall", "wall_bending", "stepped", "net"})
+from tirante.core.parts.part import Misfit
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -38,10 +38,10 @@ class ArmSide:
     checks: tuple[CheckResult, ...]  # of thread, joint and insert; the tube's are the frame's
 
 
-def side_cases(every: Sequence[ArmFrame], which: int) -> tuple[LoadCase, ...]:
+def side_cases(every: Sequence[ArmFrame], which: int) -> tuple[CaseSeen, ...]:
     """What a pivot sees, of all cases those that can govern."""
     found = [
-        LoadCase(
+        CaseSeen(
             name=one.case[:80], at=one.where, worked=True, axial_n=float(one.at_pivot[0, which, 0]), side_n=float(one.at_pivot[0, which, 1])
         )
         for one in every
@@ -49,11 +49,11 @@ def side_cases(every: Sequence[ArmFrame], which: int) -> tuple[LoadCase, ...]:
     return tuple(envelope(found)[:40])
 
 
-def side_link(arm: Arm, which: int, length: float, cases: tuple[LoadCase, ...], end: RodEndEnd) -> Link:
+def side_link(arm: Arm, which: int, length: float, end: RodEndEnd) -> Link:
     """A side of an arm as a link: rod end at the pivot, what does not adjust at the outer joint."""
     outer = FixedEnd(what=arm.outer, centre_to_face=Length(mm=max(arm.outer_face_mm, 0.1)))
     return Link(
-        id=arm.id, name=f"{arm.name}, {TUBES[which]}"[:80], side=arm.side, between=CentreToCentre(length=Length(mm=length)), cases=cases,
+        id=arm.id, name=f"{arm.name}, {TUBES[which]}"[:80], side=arm.side, between=CentreToCentre(length=Length(mm=length)),
         tube=arm.tube, grade=arm.grade, end_a=end, end_b=outer, welding=arm.welding,
     )  # fmt: skip
 
@@ -64,8 +64,8 @@ def arm_sides_of(
     """Both sides of an arm on rod ends, with their checks; or all that is missing or does not fit."""
     out: list[ArmSide] = []
     for which, pivot in enumerate(places.pivots):
-        link = side_link(arm, which, every[0].lengths[TUBES[which]], side_cases(every, which), arm.pivot_end)
-        assembly = assemble(link, catalogue)
+        link = side_link(arm, which, every[0].lengths[TUBES[which]], arm.pivot_end)
+        assembly = assemble(link, catalogue, side_cases(every, which))
         if isinstance(assembly, list):
             return [Misfit(field=m.field.replace("end_a", "pivot_end"), message=m.message) for m in assembly]
         try:
@@ -73,7 +73,7 @@ def arm_sides_of(
             checks = link_checks(assembly, stack, settings)
         except InputError as error:
             return [Misfit(field="pivot_end.joint", message=error.message)]
-        own = tuple(check for check in checks if check.key not in OF_THE_FRAME)
+        own = tuple(check for check in checks if check.part.startswith("end "))
         out.append(ArmSide(pivot=pivot, link=link, assembly=assembly, stack=stack, checks=own))
     return out
 
@@ -96,15 +96,15 @@ def size_ends(
 def _holds(
     arm: Arm, which: int, every: Sequence[ArmFrame], tube: Tube, grade: Grade, end: RodEndEnd, parts: tuple, settings: Settings  # type: ignore[type-arg]
 ) -> bool:  # fmt: skip
-    link = side_link(arm, which, every[0].lengths[TUBES[which]], side_cases(every, which), end)
+    link = side_link(arm, which, every[0].lengths[TUBES[which]], end)
     link = link.model_copy(update={"tube": tube.key, "grade": grade.key})
     joint, insert, nut = parts
     rows = Catalogue(tubes=(tube,), grades=(grade,), joints=(joint,), inserts=(insert,), nuts=(nut,))
-    assembly = assemble(link, rows)
+    assembly = assemble(link, rows, side_cases(every, which))
     if isinstance(assembly, list) or not any(isinstance(one, ThreadedEnd) for one in assembly.ends):
         return False
     try:
         checks = link_checks(assembly, stack_of(assembly, settings), settings)
     except InputError:
         return False
-    return all(check.passed for check in checks if check.key not in OF_THE_FRAME)
+    return all(check.passed for check in checks if check.part.startswith("end "))

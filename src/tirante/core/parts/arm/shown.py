@@ -52,7 +52,7 @@ def arm_drawing(
         named[BRACE] = (one + arm.brace_at * (outer - one), two + arm.brace_at * (outer - two))
     tubes = []
     for name, (a, b) in named.items():
-        own = [check for check in checks if check.key in (f"weld:{name}", f"column:{name}")]
+        own = [check for check in checks if check.key in (f"frame_weld:{name}", f"frame_column:{name}")]
         worst = max(own, key=lambda c: c.utilisation or 0.0, default=None)
         told = check_out(worst) if worst else None
         tone: Tone = (

@@ -2,39 +2,33 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from math import pi
 
 from tirante.core.document.catalogue import (
-    Bolt,
     Catalogue,
     Grade,
     Insert,
     Joint,
     Nut,
-    Spacer,
     Tube,
-    bolt_fits,
     comes_in_hand,
     grade_comes_as,
     insert_fits_tube,
-    pin_hole,
     same_thread,
-    spacer_fits,
 )
-from tirante.core.document.parts.bracket import TabPair
-from tirante.core.document.parts.common import LoadCase, RodEndEnd
+from tirante.core.document.parts.common import RodEndEnd
 from tirante.core.document.parts.link import FixedEnd, Link, Machined
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
+from tirante.core.loads.case_seen import CaseSeen, worst_axial
 from tirante.core.members import link_stack
 from tirante.core.members.splice import sleeve_section
 from tirante.core.members.thread import Thread, engagement_for_load, parse_thread, thread_strip
 from tirante.core.members.tube import Section
-
-STEEL_DENSITY = 7850e-9  # kg/mm^3, nuts; common value
+from tirante.core.parts.part import Misfit
+from tirante.core.units import STEEL_DENSITY
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -73,8 +67,7 @@ class Assembly:
     tube: Tube
     grade: Grade
     ends: tuple[LinkEndParts, LinkEndParts]
-    bolt: Bolt | None
-    spacer: Spacer | None
+    cases: tuple[CaseSeen, ...]  # what it sees
 
     @property
     def section(self) -> Section:
@@ -92,28 +85,15 @@ class Assembly:
         link = self.link
         return len([end for end in self.threaded if end.tapped]) < 2 or link.mid_welded or link.splice is not None
 
-    @property
-    def tabbed(self) -> list[ThreadedEnd]:
-        """The joints that the tab pair holds, A first; of both ends they are of one bore and ball width."""
-        return tabbed(self.ends, self.link.tab) if self.link.tab else []
 
+def assemble(link: Link, catalogue: Catalogue, cases: tuple[CaseSeen, ...]) -> Assembly | list[Misfit]:
+    """Put the chosen rows together, or say all that is missing or does not fit.
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Misfit:
-    """Something that is not chosen or does not go together, at a field of the link."""
-
-    field: str
-    message: str
-
-
-def tabbed(ends: Sequence[LinkEndParts], tab: TabPair) -> list[ThreadedEnd]:
-    """The joints of a link's ends that its tab pair holds."""
-    wanted = {"a": ends[:1], "b": ends[1:], "both": ends}[tab.ends]
-    return [end for end in wanted if isinstance(end, ThreadedEnd)]
-
-
-def assemble(link: Link, catalogue: Catalogue) -> Assembly | list[Misfit]:
-    """Put the chosen rows together, or say all that is missing or does not fit."""
+    Args:
+        link: as it is saved.
+        catalogue: the rows that its design holds.
+        cases: what it sees.
+    """
     faults: list[Misfit] = []
     tube = catalogue.find("tubes", link.tube) if link.tube else None
     grade = catalogue.find("grades", link.grade) if link.grade else None
@@ -145,29 +125,10 @@ def assemble(link: Link, catalogue: Catalogue) -> Assembly | list[Misfit]:
             sleeve_section(section, link.splice.wall_mm, inside=link.splice.sleeve == "inside")
         except InputError as error:
             faults.append(Misfit(field="splice.wall_mm", message=error.message))
-    bolt = catalogue.find("bolts", link.tab.bolt) if link.tab and link.tab.bolt else None
-    spacer = catalogue.find("spacers", link.tab.spacer) if link.tab and link.tab.spacer else None
-    if link.tab and len(ends) == 2:
-        held = [end.joint for end in tabbed(ends, link.tab)]
-        if not held:
-            faults.append(Misfit(field="tab.ends", message="There is no joint at that end for the tab pair to hold."))
-        elif len({(joint.bore_mm, joint.ball_width_mm) for joint in held}) > 1:
-            faults.append(
-                Misfit(
-                    field="tab.ends",
-                    message="The two ends have different balls, so one tab pair cannot hold both. Put the tab pair on one end.",
-                )
-            )
-        else:
-            faults += _pin_fits(
-                held[0], bolt if isinstance(bolt, Bolt) else None,
-                spacer if isinstance(spacer, Spacer) else None, link.tab.hole.mm,
-            )  # fmt: skip
     if faults or not isinstance(tube, Tube) or not isinstance(grade, Grade) or len(ends) != 2:
         return faults
     return Assembly(
-        link=link, tube=tube, grade=grade, ends=(ends[0], ends[1]),
-        bolt=bolt if isinstance(bolt, Bolt) else None, spacer=spacer if isinstance(spacer, Spacer) else None,
+        link=link, tube=tube, grade=grade, ends=(ends[0], ends[1]), cases=cases,
     )  # fmt: skip
 
 
@@ -282,38 +243,6 @@ def _end_fits(parts: ThreadedEnd, name: str, tube: Tube, grade: Grade) -> list[M
     return faults
 
 
-def _pin_fits(joint: Joint, bolt: Bolt | None, spacer: Spacer | None, hole: float) -> list[Misfit]:
-    faults = []
-    if spacer and not spacer_fits(spacer, joint):
-        faults.append(
-            Misfit(
-                field="tab.spacer",
-                message=f"The spacer is for a {spacer.ball_bore_mm:g} mm bore, the ball has {joint.bore_mm:g} mm.",
-            )
-        )
-    if bolt is None:
-        faults.append(Misfit(field="tab.bolt", message="No bolt is chosen yet. Press Size it, or choose one."))
-    elif not bolt_fits(bolt.diameter_mm, pin_hole(joint, spacer)):
-        faults.append(
-            Misfit(
-                field="tab.bolt",
-                message=f"The bolt is {bolt.diameter_mm:g} mm, the hole through the joint {pin_hole(joint, spacer):g} mm.",
-            )
-        )
-    if bolt and hole < bolt.diameter_mm:
-        faults.append(
-            Misfit(
-                field="tab.hole", message=f"The hole is {hole:g} mm, the bolt {bolt.diameter_mm:g} mm: drill it larger."
-            )
-        )
-    return faults
-
-
-def worst_axial(cases: tuple[LoadCase, ...]) -> float:
-    """Largest axial force of either sign [N]."""
-    return max((abs(case.axial_n) for case in cases), default=0.0)
-
-
 @dataclass(frozen=True, slots=True, kw_only=True)
 class EngagementRules:
     """The four rules of least engagement, beside each other [mm]; the default is the larger of the first two."""
@@ -381,7 +310,7 @@ def stack_of(assembly: Assembly, settings: Settings) -> link_stack.LinkStack:
     Raises:
         InputError: no tube is left, or the thread is too short; `fields` are the link's.
     """
-    axial = worst_axial(assembly.link.cases)
+    axial = worst_axial(assembly.cases)
     school, showing = school_of(assembly.link, settings)
     ends = [stack_end(end, axial, settings) for end in assembly.ends]
     try:

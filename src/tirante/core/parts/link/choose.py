@@ -1,6 +1,6 @@
 """Choosing parts by hand: what may be offered for each field, and what follows when one is changed.
 
-Choices go down one road: tube → grade → joint → insert → nut, and joint → spacer → bolt. What is offered depends on
+Choices go down one road: tube → grade → joint → insert → nut. What is offered depends on
 what stands before it on the road; changing a choice keeps what still fits behind it and replaces or clears the rest.
 """
 
@@ -10,26 +10,20 @@ from collections.abc import Iterable
 from typing import Any, Literal
 
 from tirante.core.document.catalogue import (
-    Bolt,
     Catalogue,
     Grade,
     Insert,
     Joint,
     Row,
-    Spacer,
     Tube,
-    bolt_fits,
     comes_in_hand,
     grade_comes_as,
     insert_fits_tube,
-    pin_hole,
     same_thread,
-    spacer_fits,
 )
 from tirante.core.document.parts.common import RodEndEnd
 from tirante.core.document.parts.link import Link
 from tirante.core.errors import InputError
-from tirante.core.parts.link.sizing import propose_tab
 
 EndName = Literal["end_a", "end_b"]
 
@@ -54,12 +48,6 @@ def _joint_of(link: Link, name: EndName, catalogue: Catalogue) -> Joint | None:
     end = getattr(link, name)
     found = catalogue.find("joints", end.joint) if isinstance(end, RodEndEnd) and end.joint else None
     return found if isinstance(found, Joint) else None
-
-
-def _held_joint(link: Link, catalogue: Catalogue) -> Joint | None:
-    """The joint whose ball the tab's bolt goes through."""
-    wanted = END_NAMES[1:] if link.tab and link.tab.ends == "b" else END_NAMES
-    return next((joint for name in wanted if (joint := _joint_of(link, name, catalogue))), None)
 
 
 def _keys(rows: Iterable[Row]) -> list[str]:
@@ -97,15 +85,6 @@ def offers(link: Link, catalogue: Catalogue) -> dict[str, list[str]]:
     }
     for name in END_NAMES:
         found |= _end_offers(link, name, catalogue)
-    joint = _held_joint(link, catalogue)
-    if link.tab:
-        spacers = [s for s in catalogue.spacers if joint and spacer_fits(s, joint)]
-        spacer = catalogue.find("spacers", link.tab.spacer) if link.tab.spacer else None
-        hole = pin_hole(joint, spacer if isinstance(spacer, Spacer) else None) if joint else 0.0
-        found["tab.spacer"] = _keys(
-            s for s in spacers if any(bolt_fits(b.diameter_mm, s.bolt_mm) for b in catalogue.bolts)
-        )
-        found["tab.bolt"] = _keys(b for b in catalogue.bolts if joint and bolt_fits(b.diameter_mm, hole))
     return found
 
 
@@ -133,24 +112,7 @@ def _refit(link: Link, catalogue: Catalogue) -> Link:
             "nut": end.nut if end.nut in nuts else (nuts[0] if end.joint and nuts else None),
         }
         link = link.model_copy(update={name: end.model_copy(update=update)})
-    if link.tab:
-        link = _refit_tab(link, catalogue)
     return link
-
-
-def _refit_tab(link: Link, catalogue: Catalogue) -> Link:
-    tab = link.tab
-    assert tab is not None
-    spacer = tab.spacer if tab.spacer in offers(link, catalogue)["tab.spacer"] else None
-    link = link.model_copy(update={"tab": tab.model_copy(update={"spacer": spacer})})
-    bolts = offers(link, catalogue)["tab.bolt"]
-    bolt = tab.bolt if tab.bolt in bolts else (bolts[0] if bolts else None)
-    joint, row = _held_joint(link, catalogue), catalogue.find("bolts", bolt) if bolt else None
-    if bolt != tab.bolt and joint and isinstance(row, Bolt):
-        # another bolt asks for another hole, head and edge
-        return link.model_copy(update={"tab": propose_tab(joint, row, tab.plate.mm, link.tab)})
-    assert link.tab is not None
-    return link.model_copy(update={"tab": link.tab.model_copy(update={"bolt": bolt})})
 
 
 def choose(link: Link, field: str, key: str | None, catalogue: Catalogue) -> Link:
@@ -158,7 +120,7 @@ def choose(link: Link, field: str, key: str | None, catalogue: Catalogue) -> Lin
 
     Args:
         link: as it is.
-        field: "tube", "grade", "end_a.joint", "ends.joint" (both ends), "tab.bolt" …
+        field: "tube", "grade", "end_a.joint", "ends.joint" (both ends), "ends.joint" …
         key: a key that `offers` has for the field, or None to clear it.
         catalogue: the shop's.
 
@@ -185,23 +147,3 @@ def choose(link: Link, field: str, key: str | None, catalogue: Catalogue) -> Lin
         )
         link = link.model_copy(update=update)
     return _refit(link, catalogue)
-
-
-def add_tab(link: Link, catalogue: Catalogue) -> Link:
-    """The link with a tab pair proportioned to the bolt that goes through its joint.
-
-    Raises:
-        InputError: no joint is chosen yet, or no bolt goes through it.
-    """
-    joint = _held_joint(link, catalogue)
-    if joint is None:
-        raise InputError(
-            "Choose the joint first: the tab is proportioned to its bolt.", code="missing", fields=("end_a.joint",)
-        )
-    bolts = [bolt for bolt in catalogue.bolts if bolt_fits(bolt.diameter_mm, joint.bore_mm)]
-    if not bolts:
-        raise InputError(
-            "No bolt in the catalogue goes through this joint. Add one.", code="no_solution", fields=("tab.bolt",)
-        )
-    plate = max(3.0, round(bolts[0].diameter_mm / 3.2))
-    return link.model_copy(update={"tab": propose_tab(joint, bolts[0], float(plate))})

@@ -10,22 +10,14 @@ from dataclasses import dataclass
 from tirante.core.document.settings import Settings
 from tirante.core.members.link_stack import LinkStack
 from tirante.core.parts.link.assembly import Assembly, ThreadedEnd
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Station:
-    """Something that stands on the rail."""
-
-    name: str
-    ordinate: float  # [mm] from the datum
-    what: str
+from tirante.core.parts.part import JigStation
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LinkJig:
     """The jig of one link [mm]."""
 
-    stations: tuple[Station, ...]
+    stations: tuple[JigStation, ...]
     set_length: float  # between the dummy bolts while welding: check length plus allowance for shrink
     check_length: float  # pivot to pivot, cold
     tolerance: float
@@ -57,12 +49,12 @@ def link_jig(assembly: Assembly, stack: LinkStack, settings: Settings) -> LinkJi
     ]
     near, far = face_a, set_length - face_b
     stations = (
-        Station(name="A", ordinate=0.0, what=f"datum: {bores[0]}"),
-        Station(name="1", ordinate=near, what="stop: tube face, end A"),
-        Station(name="2", ordinate=near + (far - near) * 0.22, what="vee rest"),
-        Station(name="3", ordinate=near + (far - near) * 0.78, what="vee rest"),
-        Station(name="4", ordinate=far, what="stop: tube face, end B"),
-        Station(name="B", ordinate=set_length, what=bores[1]),
+        JigStation(name="A", ordinate=0.0, what=f"datum: {bores[0]}"),
+        JigStation(name="1", ordinate=near, what="stop: tube face, end A"),
+        JigStation(name="2", ordinate=near + (far - near) * 0.22, what="vee rest"),
+        JigStation(name="3", ordinate=near + (far - near) * 0.78, what="vee rest"),
+        JigStation(name="4", ordinate=far, what="stop: tube face, end B"),
+        JigStation(name="B", ordinate=set_length, what=bores[1]),
     )
     clock = (
         "both eyes flat, bolts parallel"

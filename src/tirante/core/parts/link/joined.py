@@ -8,10 +8,11 @@ from typing import Any
 
 from tirante.core.brackets import lug
 from tirante.core.brackets.bolt import PinStack, pin_bending_moment, pin_bending_stress
-from tirante.core.checks.result import CheckResult, Kind, Try, worst_of
-from tirante.core.document.parts.common import LoadCase
+from tirante.core.checks.kinds import CHECKS, Asked, asked
+from tirante.core.checks.result import CheckResult, Try, worst_of
 from tirante.core.document.parts.link import Machined
 from tirante.core.document.settings import Settings
+from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members import beam_column, insert_weld
 from tirante.core.members.splice import sleeve_section, splice_strength
 from tirante.core.parts.link.assembly import Assembly, PlainEnd, ThreadedEnd
@@ -34,9 +35,9 @@ def joined_checks(assembly: Assembly, settings: Settings) -> list[CheckResult]:
 
 
 def _axial(
-    kind: Kind, topic: str, data: dict[str, Any], output: str, capacity: float
-) -> Callable[[LoadCase], Try | None]:
-    def attempt(case: LoadCase) -> Try | None:
+    kind: Asked, topic: str, data: dict[str, Any], output: str, capacity: float
+) -> Callable[[CaseSeen], Try | None]:
+    def attempt(case: CaseSeen) -> Try | None:
         if case.axial_n == 0:
             return None
         return Try(demand=abs(case.axial_n) * kind.factor, capacity=capacity, topic=topic, input=data, output=output)
@@ -45,7 +46,7 @@ def _axial(
 
 
 def _machined(assembly: Assembly, end: Machined, part: str, settings: Settings) -> list[CheckResult]:
-    factors, cases, welding = settings.factors, assembly.link.cases, assembly.link.welding
+    factors, cases, welding = settings.factors, assembly.cases, assembly.link.welding
     plates = 2 if end.form == "clevis" else 1
     plate = lug.Lug(
         thickness=end.thickness_mm, width=end.width_mm, hole=end.hole_mm, pin=end.pin_mm, edge=end.edge_mm, plates=plates
@@ -57,17 +58,12 @@ def _machined(assembly: Assembly, end: Machined, part: str, settings: Settings) 
     }  # fmt: skip
     word = "Clevis" if plates == 2 else "Eye"
     rows = (
-        ("bearing", "bearing of its pin", strength.bearing, "bearing_n", factors.tab_rupture, "tab_rupture", "1.8 Fy d t n", "aisc-j7"),
-        ("tension", "net tension", strength.tension_rupture, "tension_rupture_n", factors.tab_rupture, "tab_rupture", "Fu 2 t b_e n", "aisc-d5"),
-        ("tearout", "tear-out", strength.shear_rupture, "shear_rupture_n", factors.tab_rupture, "tab_rupture", "0.6 Fu 2 t (a + d/2) n", "aisc-d5"),
-        ("yield", "yield across it", strength.gross_yield, "gross_yield_n", factors.tab_yield, "tab_yield", "Fy w t n", "aisc-d2"),
+        ("machined_bearing", strength.bearing, "bearing_n"), ("machined_tension", strength.tension_rupture, "tension_rupture_n"),
+        ("machined_tearout", strength.shear_rupture, "shear_rupture_n"), ("machined_yield", strength.gross_yield, "gross_yield_n"),
     )  # fmt: skip
     out = []
-    for key, name, capacity, output, factor, factor_name, formula, source in rows:
-        kind = Kind(
-            key=f"machined_{key}", name=f"{word}, {name}", part=part, unit="N", factor=factor, factor_name=factor_name, formula=formula,
-            source=source,
-        )  # fmt: skip
+    for key, capacity, output in rows:
+        kind = asked(key, part, factors, name=f"{word}, {CHECKS[key].name}")
         out.append(worst_of(kind, cases, _axial(kind, "lug", data, output, capacity)))
     if plates == 2:
         out.append(_clevis_pin(end, part, cases, settings))
@@ -75,10 +71,7 @@ def _machined(assembly: Assembly, end: Machined, part: str, settings: Settings) 
     weld = insert_weld.insert_weld(
         assembly.tube.od_mm, welding.leg_mm, welding.plug_mm, welding.plugs, settings.electrode_uts_mpa, base
     )
-    kind = Kind(
-        key="spigot_weld", name=f"{word}’s spigot, weld in the tube", part=part, unit="N", factor=factors.weld, factor_name="weld",
-        formula="ring 0.6 FEXX · 0.707 leg · π D, and plugs", source="aisc-j2",
-    )  # fmt: skip
+    kind = asked("spigot_weld", part, factors, name=f"{word}’s {CHECKS['spigot_weld'].name}")
     welded = {
         "tube_od_mm": assembly.tube.od_mm, "leg_mm": welding.leg_mm, "plug_mm": welding.plug_mm, "plugs": welding.plugs,
         "electrode_uts_mpa": settings.electrode_uts_mpa, "base_uts_mpa": base,
@@ -87,15 +80,12 @@ def _machined(assembly: Assembly, end: Machined, part: str, settings: Settings) 
     return out
 
 
-def _clevis_pin(end: Machined, part: str, cases: tuple[LoadCase, ...], settings: Settings) -> CheckResult:
+def _clevis_pin(end: Machined, part: str, cases: tuple[CaseSeen, ...], settings: Settings) -> CheckResult:
     """What stands between the ears is taken to fill the gap."""
     stack = PinStack(ball_width=max(end.gap_mm, 1e-6), gap=0.0, plate=end.thickness_mm, planes=2)
-    kind = Kind(
-        key="machined_pin", name="Clevis’s pin, bending", part=part, unit="MPa", factor=settings.factors.bolt, factor_name="bolt",
-        formula="F/2 (ear/2 + gap/4) · 32/(π d³) against the pin’s yield", source="en-1993-1-8",
-    )  # fmt: skip
+    kind = asked("machined_pin", part, settings.factors)
 
-    def attempt(case: LoadCase) -> Try | None:
+    def attempt(case: CaseSeen) -> Try | None:
         if case.axial_n == 0:
             return None
         force = abs(case.axial_n) * kind.factor
@@ -119,10 +109,7 @@ def _tapped(assembly: Assembly, end: ThreadedEnd, part: str, settings: Settings)
     """The wall that the thread leaves, in tension and push; nothing is welded there, so the yield as delivered."""
     od, major = assembly.tube.od_mm, end.thread.major
     area = pi / 4 * (od * od - major * major)
-    kind = Kind(
-        key="tapped_wall", name="Tube outside its own thread", part=part, unit="N", factor=settings.factors.yielding,
-        factor_name="yielding", formula="π/4 (D² − d²) · yield, d the thread’s major diameter", source="aisc-d2",
-    )  # fmt: skip
+    kind = asked("tapped_wall", part, settings.factors)
     wall = (od - major) / 2
     data = {
         "od_mm": od,
@@ -132,7 +119,7 @@ def _tapped(assembly: Assembly, end: ThreadedEnd, part: str, settings: Settings)
         "uts_mpa": assembly.grade.uts_mpa,
     }
     return worst_of(
-        kind, assembly.link.cases, _axial(kind, "net-section", data, "capacity_n", area * assembly.grade.yield_mpa)
+        kind, assembly.cases, _axial(kind, "net-section", data, "capacity_n", area * assembly.grade.yield_mpa)
     )
 
 
@@ -163,35 +150,16 @@ def _splice(assembly: Assembly, settings: Settings) -> list[CheckResult]:
         else f"the sleeve reaches {overlap:.1f} diameters into either tube: {ENOUGH_OVERLAP:g} are common practice"
     )
     out = []
-    for key, name, capacity, output, factor, factor_name, formula, source in (
-        ("splice_net", "Sleeve at its plug welds", still.net, "net_n", factors.yielding, "yielding",
-         "lower of A · as-welded yield and net A · ultimate", "aisc-d2"),
-        ("splice_weld", "Splice, welds of either side", still.weld, "weld_n", factors.weld, "weld",
-         "ring 0.6 FEXX · 0.707 leg · π D, and plugs", "aisc-j2"),
-    ):  # fmt: skip
-        kind = Kind(
-            key=key,
-            name=name,
-            part="splice",
-            unit="N",
-            factor=factor,
-            factor_name=factor_name,
-            formula=formula,
-            source=source,
-        )
-        tried = worst_of(kind, link.cases, _axial(kind, "splice", common, output, capacity))
-        out.append(tried)
-    bend = Kind(
-        key="splice_bending", name="Sleeve, bent under push or strike", part="splice", unit="MPa", factor=factors.yielding,
-        factor_name="yielding", formula="P/A + M c/I of the sleeve, M the link’s largest, against the as-welded yield",
-        source="timoshenko-beam-column",
-    )  # fmt: skip
+    for key, capacity, output in (("splice_net", still.net, "net_n"), ("splice_weld", still.weld, "weld_n")):
+        kind = asked(key, "splice", factors)
+        out.append(worst_of(kind, assembly.cases, _axial(kind, "splice", common, output, capacity)))
+    bend = asked("splice_bending", "splice", factors)
     length = link.between.mm
     leg = (link.bent.from_ends.mm if link.bent.from_ends else length / 2) if link.bent else 0.0
     kink = beam_column.Kink(offset=link.bent.offset.mm, from_ends=leg) if link.bent else None
     bow = link.bow_mm if link.bow_mm is not None else length / 1000
 
-    def bending(case: LoadCase) -> Try | None:
+    def bending(case: CaseSeen) -> Try | None:
         if case.axial_n == 0 and case.strike_n == 0:
             return None
         push = max(0.0, -case.axial_n) * bend.factor
@@ -212,5 +180,5 @@ def _splice(assembly: Assembly, settings: Settings) -> list[CheckResult]:
             figure="demand", note=told,
         )  # fmt: skip
 
-    out.append(worst_of(bend, link.cases, bending))
+    out.append(worst_of(bend, assembly.cases, bending))
     return out

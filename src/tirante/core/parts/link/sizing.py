@@ -7,41 +7,37 @@ judging all of them, since a heavier one cannot win. When none passes, all are j
 from __future__ import annotations
 
 from bisect import bisect_left
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
-from math import ceil, floor, inf
+from math import floor, inf
 from typing import Any, Literal
 
-from tirante.core.checks.result import CheckResult
+from tirante.core.checks.kinds import kind_of
+from tirante.core.checks.result import CheckResult, weakest_first
 from tirante.core.document.catalogue import (
     SLIP_FIT_MM,
-    Bolt,
     Catalogue,
     Grade,
     Insert,
     Joint,
     Nut,
-    Spacer,
     Tube,
-    bolt_fits,
     comes_in_hand,
     grade_comes_as,
     insert_fits_tube,
-    pin_hole,
     same_thread,
-    spacer_fits,
 )
-from tirante.core.document.design import Design
-from tirante.core.document.fields import Length
-from tirante.core.document.parts.bracket import FlatBase, SaddleBase, TabPair
 from tirante.core.document.parts.common import RodEndEnd
 from tirante.core.document.parts.link import Link
 from tirante.core.document.settings import Settings
-from tirante.core.errors import InputError, NotApplicable
+from tirante.core.errors import InputError
+from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members.link_stack import LinkStack
-from tirante.core.parts.link.assembly import Assembly, Mass, PlainEnd, ThreadedEnd, assemble, mass_of, stack_of, tabbed
+from tirante.core.parts.kind import Refit
+from tirante.core.parts.link.assembly import Assembly, Mass, PlainEnd, ThreadedEnd, assemble, mass_of, stack_of
 from tirante.core.parts.link.checks import link_checks, tube_checks
 
+Refitter = Callable[[Assembly], "list[Refit]"]  # the brackets that hold a link, made to suit it
 Objective = Literal["mass", "cost"]
 
 
@@ -49,12 +45,6 @@ SAME_COST = 0.005  # of the shop's money
 
 
 SAME_MASS = 1e-4  # kg; less apart than this is the same
-
-
-HOLE_OVER_BOLT = 0.4  # mm; common practice, no source
-
-
-PLATES = (3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 15.0)  # mm, sheet stock; common practice, no source
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -86,7 +76,9 @@ class Judged:
     """A candidate with its checks."""
 
     candidate: Candidate
-    checks: list[CheckResult]
+    checks: tuple[CheckResult, ...]  # the link's and those of the brackets that hold it, weakest first
+    refits: tuple[Refit, ...] = ()
+    fault: str | None = None  # why a bracket cannot hold it
 
     @property
     def worst(self) -> CheckResult:
@@ -96,7 +88,7 @@ class Judged:
     @property
     def passed(self) -> bool:
         """Whether all checks hold."""
-        return all(check.passed for check in self.checks)
+        return self.fault is None and all(check.passed for check in self.checks)
 
     @property
     def utilisation(self) -> float:
@@ -114,45 +106,6 @@ class Sizing:
     runner_up: Judged | None
     nearest: Judged | None  # when nothing passes
     advice: str
-
-
-def propose_tab(joint: Joint, bolt: Bolt, plate: float, previous: TabPair | None = None) -> TabPair:
-    """A tab proportioned to the bolt: 3 bolts wide, with 1.33 b_e of metal beyond the hole (AISC D5.2).
-
-    Keeps what the user chose of the previous tab: ends, plate grade, base, spacer, weld and load angle.
-    """
-    hole = bolt.diameter_mm + HOLE_OVER_BOLT
-    radius = _round_up(1.5 * bolt.diameter_mm)
-    beside = radius - hole / 2
-    edge = max(radius, _round_up(1.34 * min(2 * plate + 16.0, beside) + hole / 2))
-    height = _round_up(joint.head_diameter_mm / 2 + 10.0)
-    base = previous.base if previous else FlatBase()
-    if previous:
-        height = max(height, previous.height.mm)
-    width = 2.0 * radius + 10.0
-    if isinstance(base, SaddleBase):
-        width = max(2.0 * radius, min(width, 0.89 * base.tube_od.mm))
-    height = max(height, _round_up(radius * 0.75 + 4.0))
-    shared: dict[str, Any] = {
-        "plate": Length(mm=plate), "hole": Length(mm=round(hole, 2)), "head_radius": Length(mm=radius), "edge": Length(mm=edge),
-        "base_width": Length(mm=width), "height": Length(mm=height), "bolt": bolt.key,
-    }  # fmt: skip
-    if previous:
-        return previous.model_copy(update=shared)
-    return TabPair(**shared)
-
-
-def _round_up(value: float, step: float = 0.5) -> float:
-    return ceil(value / step - 1e-9) * step
-
-
-def _bolts_for(joint: Joint, tab: TabPair | None, catalogue: Catalogue) -> list[Bolt]:
-    spacer = catalogue.find("spacers", tab.spacer) if tab and tab.spacer else None
-    if isinstance(spacer, Spacer):
-        if not spacer_fits(spacer, joint):
-            return []
-        return [bolt for bolt in catalogue.bolts if bolt_fits(bolt.diameter_mm, pin_hole(joint, spacer))]
-    return [bolt for bolt in catalogue.bolts if bolt_fits(bolt.diameter_mm, joint.bore_mm)]
 
 
 class Hardware:
@@ -196,9 +149,17 @@ def hardware(
 
 
 def candidates(
-    link: Link, settings: Settings, catalogue: Catalogue, objective: Objective = "mass"
+    link: Link, cases: tuple[CaseSeen, ...], settings: Settings, catalogue: Catalogue, objective: Objective = "mass"
 ) -> list[Candidate]:  # fmt: skip
-    """Everything that fits together for this link, lightest (or cheapest) first; parts too long for it are left out."""
+    """Everything that fits together for this link, lightest (or cheapest) first; parts too long for it are left out.
+
+    Args:
+        link: its hands, length and thread school count.
+        cases: what it sees.
+        settings: factors and schools.
+        catalogue: the shelf to choose from.
+        objective: what is to be least.
+    """
     hands = [end.hand for end in (link.end_a, link.end_b) if isinstance(end, RodEndEnd)]
     found: list[Candidate] = []
     shelf = Hardware(hands, catalogue)
@@ -209,7 +170,7 @@ def candidates(
                 continue
             sets: list[tuple[Joint, Insert, Nut] | None] = list(shelf.fitting(tube, grade)) if hands else [None]
             for parts in sets:
-                candidate = _candidate(link, tube, grade, parts, settings, stacks)
+                candidate = _candidate(link, cases, tube, grade, parts, settings, stacks)
                 if candidate:
                     found.append(candidate)
     found.sort(
@@ -220,7 +181,7 @@ def candidates(
 
 
 def _candidate(
-    link: Link, tube: Tube, grade: Grade, parts: tuple[Joint, Insert, Nut] | None, settings: Settings,
+    link: Link, cases: tuple[CaseSeen, ...], tube: Tube, grade: Grade, parts: tuple[Joint, Insert, Nut] | None, settings: Settings,
     stacks: dict[tuple[str, ...], LinkStack | None],
 ) -> Candidate | None:  # fmt: skip
     ends: list[ThreadedEnd | PlainEnd] = []
@@ -231,7 +192,7 @@ def _candidate(
         elif not isinstance(end, RodEndEnd):
             ends.append(PlainEnd(what=end.what, centre_to_face=end.centre_to_face.mm, machined=end.machined))
     # the link itself is made when the candidate is judged: most never are
-    assembly = Assembly(link=link, tube=tube, grade=grade, ends=(ends[0], ends[1]), bolt=None, spacer=None)
+    assembly = Assembly(link=link, tube=tube, grade=grade, ends=(ends[0], ends[1]), cases=cases)
     key = tuple(row.key for row in parts or ())
     if key not in stacks:
         try:
@@ -279,62 +240,52 @@ def _refuse_unpriced(pool: list[Candidate]) -> None:
         )  # fmt: skip
 
 
-def judge(candidate: Candidate, settings: Settings, catalogue: Catalogue) -> Judged | None:
-    """All checks of a candidate, its bolt and tab chosen: least plate, then the lowest bolt class that holds."""
-    stack = stack_of(candidate.assembly, settings)
+def judge(candidate: Candidate, settings: Settings, refit: Refitter | None = None) -> Judged:
+    """All checks of a candidate, and of the brackets that hold it, each made to suit: least plate, then the lowest bolt class that holds.
+
+    Args:
+        candidate: a set of parts.
+        settings: factors and schools.
+        refit: makes the brackets; None where none holds it.
+    """
     assembly = candidate.assembly
-    link = candidate.link
-    if link.tab is None or not tabbed(assembly.ends, link.tab):
-        return Judged(candidate=candidate, checks=link_checks(assembly, stack, settings))
-    bare = replace(assembly, link=link.model_copy(update={"tab": None}))
-    own = link_checks(bare, stack, settings)
-    joint = tabbed(assembly.ends, link.tab)[0].joint
-    best: Judged | None = None
-    if not all(check.passed for check in own):
-        return Judged(candidate=Candidate(assembly=bare, mass=candidate.mass), checks=own)
-    options = [(plate, bolt) for plate in PLATES for bolt in _bolts_for(joint, link.tab, catalogue)]
-    for plate, bolt in options:
-        sized = link.model_copy(update={"tab": propose_tab(joint, bolt, plate, link.tab)})
-        tried = _with_bolt(assembly, sized, bolt, catalogue)
-        try:
-            checks = link_checks(tried, stack, settings)
-        except (InputError, NotApplicable):
-            continue
-        judged = Judged(candidate=Candidate(assembly=tried, mass=candidate.mass), checks=checks)
-        if best is None or judged.utilisation < best.utilisation:
-            best = judged
-        if judged.passed:
-            return judged
-    return best
+    own = tuple(link_checks(assembly, stack_of(assembly, settings), settings))
+    if refit is None or not all(check.passed for check in own):
+        return Judged(candidate=candidate, checks=own)
+    refits = refit(assembly)
+    fault = next((one.fault for one in refits if one.fault), None)
+    checks = weakest_first([*own, *(check for one in refits for check in one.checks)])
+    return Judged(candidate=candidate, checks=checks, refits=tuple(refits), fault=fault)
 
 
-def _with_bolt(assembly: Assembly, link: Link, bolt: Bolt, catalogue: Catalogue) -> Assembly:
-    spacer = catalogue.find("spacers", link.tab.spacer) if link.tab and link.tab.spacer else None
-    return replace(assembly, link=link, bolt=bolt, spacer=spacer if isinstance(spacer, Spacer) else None)
-
-
-def size(link: Link, settings: Settings, catalogue: Catalogue, objective: Objective = "mass") -> Sizing:
+def size(
+    link: Link, cases: tuple[CaseSeen, ...], settings: Settings, catalogue: Catalogue, objective: Objective = "mass",
+    refit: Refitter | None = None,
+) -> Sizing:  # fmt: skip
     """The lightest (or cheapest) set of parts that passes every check, and the next one.
+
+    Args:
+        link: its hands, length and thread school count.
+        cases: what it sees.
+        settings: factors and schools.
+        catalogue: the shelf to choose from.
+        objective: what is to be least.
+        refit: makes the brackets that hold it; None where none does.
 
     Raises:
         InputError: no load is entered, so nothing can be judged; for least cost, a price is missing.
     """
-    if link.boxed:
-        raise InputError(
-            "A boxed link is of the plates you give: Size it searches tubes. Change its plates until its checks hold.",
-            code="boxed", fields=("boxed",),
-        )  # fmt: skip
     if any(isinstance(end, RodEndEnd) and end.tapped_mm is not None for end in (link.end_a, link.end_b)):
         raise InputError(
             "This link’s tube is tapped: Size it searches tubes with inserts. Choose tube, joint and nut yourself, or put inserts in.",
             code="tapped", fields=("end_a.tapped_mm",),
         )  # fmt: skip
-    if not any(case.axial_n or case.strike_n or case.side_n for case in link.cases):
+    if not any(case.axial_n or case.strike_n or case.side_n for case in cases):
         raise InputError(
             "No load is entered. Say what the link sees (pull, push, strike or side force), then size it.",
             code="missing", fields=("cases",),
         )  # fmt: skip
-    pool = candidates(link, settings, catalogue, objective)
+    pool = candidates(link, cases, settings, catalogue, objective)
     same = SAME_MASS if objective == "mass" else SAME_COST
     if objective == "cost":
         _refuse_unpriced(pool)
@@ -348,9 +299,7 @@ def size(link: Link, settings: Settings, catalogue: Catalogue, objective: Object
         # a tube that fails by itself cannot win; one that fails by more than the nearest cannot be nearer
         if at_least > 1.0 and (passed or (nearest is not None and at_least >= nearest.utilisation)):
             continue
-        judged = judge(candidate, settings, catalogue)
-        if judged is None:
-            continue
+        judged = judge(candidate, settings, refit)
         if judged.passed:
             passed.append(judged)
             if len(passed) >= 2 and candidate.by(objective) > passed[1].candidate.by(objective) + same:
@@ -425,7 +374,7 @@ def _binding(nearest: Judged, settings: Settings) -> str:
     return (
         f"Nothing passes. Nearest: {nearest.candidate.assembly.tube.label}, {nearest.candidate.assembly.grade.label}; "
         f"{worst.name} binds at {worst.utilisation:.2f}{where}. What would clear it: {load}{part}"
-        + (", or a shorter link." if worst.key in ("column", "column_aisc", "stepped", "bowed") else ".")
+        + (", or a shorter link." if "shorter link" in kind_of(worst.key).cure else ".")
     )
 
 
@@ -442,13 +391,7 @@ def bearable_share(assembly: Assembly, settings: Settings) -> float:
 
 
 def _passes(assembly: Assembly, settings: Settings, share: float) -> bool:
-    cases = tuple(
-        case.model_copy(
-            update={"axial_n": case.axial_n * share, "strike_n": case.strike_n * share, "side_n": case.side_n * share}
-        )
-        for case in assembly.link.cases
-    )
-    scaled = replace(assembly, link=assembly.link.model_copy(update={"cases": cases}))
+    scaled = replace(assembly, cases=tuple(case.scaled(share) for case in assembly.cases))
     try:
         return all(check.passed for check in link_checks(scaled, stack_of(scaled, settings), settings))
     except InputError:
@@ -467,30 +410,40 @@ class Change:
 COMFORT = 0.85  # what a suggested change brings the governing check under
 
 
-def cheapest_change(link: Link, design: Design, catalogue: Catalogue) -> Change | None:
+def cheapest_change(
+    link: Link,
+    cases: tuple[CaseSeen, ...],
+    settings: Settings,
+    own: Catalogue,
+    shelf: Catalogue,
+    refit: Refitter | None = None,
+) -> Change | None:
     """Fewest parts changed, then least mass, that passes all checks with the worst under 0.85; None when none does.
 
     Args:
         link: complete, as built.
-        design: its design (settings and the rows it uses).
-        catalogue: the shop's whole catalogue.
+        cases: what it sees.
+        settings: factors and schools.
+        own: the rows that its design holds.
+        shelf: the shop's whole catalogue.
+        refit: makes the brackets that hold it; None where none does.
     """
-    now = assemble(link, design.catalogue)
+    now = assemble(link, own, cases)
     if isinstance(now, list):
         return None
-    mass = mass_of(now, stack_of(now, design.settings)).total
-    centred = _centred(now, design.settings)
+    mass = mass_of(now, stack_of(now, settings)).total
+    centred = _centred(now, settings)
     if centred:
         return Change(judged=centred, changed=("thread showing",), mass_change=centred.candidate.mass - mass)
     pool = []
-    for candidate in candidates(link, design.settings, catalogue):
+    for candidate in candidates(link, cases, settings, shelf):
         changed = _changed(now, candidate.assembly)
         if changed:
             pool.append((len(changed), candidate.mass, changed, candidate))
     pool.sort(key=lambda entry: (entry[0], entry[1]))
     for _, _, changed, candidate in pool:
-        judged = judge(candidate, design.settings, catalogue)
-        if judged and judged.passed and _comfortable(judged):
+        judged = judge(candidate, settings, refit)
+        if judged.passed and _comfortable(judged):
             return Change(judged=judged, changed=changed, mass_change=candidate.mass - mass)
     return None
 
@@ -503,7 +456,7 @@ def _centred(now: Assembly, settings: Settings) -> Judged | None:
         return None
     other = replace(now, link=link.model_copy(update={"school": "centred", "showing": None}))
     stack = stack_of(other, settings)
-    checks = link_checks(other, stack, settings)
+    checks = tuple(link_checks(other, stack, settings))
     if not all(check.passed for check in checks):
         return None
     candidate = Candidate(assembly=other, mass=mass_of(other, stack).total)
@@ -514,7 +467,7 @@ def _comfortable(judged: Judged) -> bool:
     return all(
         (check.utilisation or 0.0) <= COMFORT
         for check in judged.checks
-        if check.key not in ("engagement", "tab_detailing") and check.part not in ("tab", "bolt")
+        if kind_of(check.key).warns and not any(check in refit.checks for refit in judged.refits)
     )
 
 

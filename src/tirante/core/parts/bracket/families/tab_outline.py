@@ -1,46 +1,22 @@
-"""Plate outlines as exact lines and arcs, and the tab: a round-headed plate on a flat or saddle foot.
+"""The outline of a tab: a round-headed plate on a flat or saddle foot.
 
-Coordinates: mm, x across the plate, y from the foot's middle toward the hole. Never polylines of arcs.
+Coordinates: mm, x across the plate, y from the foot's middle toward the hole.
 """
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import acos, atan2, cos, degrees, hypot, pi, radians, sin, sqrt
+from math import acos, atan2, cos, degrees, hypot, radians, sin, sqrt
 
 from tirante.core.errors import InputError, NotApplicable
-
-
-@dataclass(frozen=True, slots=True)
-class Straight:
-    """A straight edge."""
-
-    x1: float
-    y1: float
-    x2: float
-    y2: float
-
-
-@dataclass(frozen=True, slots=True)
-class Curve:
-    """A circular edge, counter-clockwise from start to end [deg]."""
-
-    cx: float
-    cy: float
-    r: float
-    start_deg: float
-    end_deg: float
-
-
-Edge = Straight | Curve
+from tirante.core.flat.contour import Contour, Curve, Edge, Hole, Straight
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TabOutline:
-    """A tab's contour and its hole [mm]."""
+    """A tab's contour with its hole [mm]."""
 
-    edges: tuple[Edge, ...]
-    hole: tuple[float, float, float]  # x, y, diameter
+    contour: Contour
     low: float  # lowest point of the foot (below 0 on a saddle)
     warnings: tuple[str, ...]
 
@@ -120,13 +96,14 @@ def tab_outline(
         edges.append(Straight(-half, 0.0, half, 0.0))
     else:
         side = degrees(atan2(foot + saddle_od / 2, half))
-        edges.append(Curve(0.0, -saddle_od / 2, saddle_od / 2, side, 180.0 - side))
+        edges.append(Curve(0.0, -saddle_od / 2, saddle_od / 2, side, 180.0 - side, back=True))
     warnings = []
     if hole < thickness:
         warnings.append("the hole is smaller than the plate is thick: drill it, it does not punch or burn well")
     if height - hole / 2 < 1.5 * thickness:
         warnings.append("less than 1.5 thicknesses between hole and foot: the weld's heat reaches the hole")
-    return TabOutline(edges=tuple(edges), hole=(0.0, height, hole), low=min(0.0, foot), warnings=tuple(warnings))
+    contour = Contour(edges=tuple(edges), holes=(Hole(0.0, height, hole),))
+    return TabOutline(contour=contour, low=min(0.0, foot), warnings=tuple(warnings))
 
 
 def _flank(half: float, foot: float, height: float, radius: float) -> tuple[float, float, float]:
@@ -141,17 +118,3 @@ def _flank(half: float, foot: float, height: float, radius: float) -> tuple[floa
     toward = degrees(atan2(dy, dx))
     angle = toward + degrees(acos(min(1.0, radius / distance)))
     return radius * cos(radians(angle)), height + radius * sin(radians(angle)), angle
-
-
-def developed_area(outline: TabOutline) -> float:
-    """Area of the plate less its hole, by Green's theorem on lines and arcs [mm^2]."""
-    total = 0.0
-    for edge in outline.edges:
-        if isinstance(edge, Straight):
-            total += (edge.x1 * edge.y2 - edge.x2 * edge.y1) / 2
-        else:
-            a, b = radians(edge.start_deg), radians(edge.end_deg)
-            swept = edge.r * (edge.cx * (sin(b) - sin(a)) - edge.cy * (cos(b) - cos(a))) + edge.r**2 * (b - a)
-            sign = -1.0 if edge.cy < 0 else 1.0  # the saddle's arc runs clockwise along the contour
-            total += sign * swept / 2
-    return total - pi * outline.hole[2] ** 2 / 4

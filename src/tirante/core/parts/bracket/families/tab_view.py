@@ -2,30 +2,47 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from tirante.core.document.parts.bracket import SaddleBase, TabPair
 from tirante.core.drawing.model import Drawing, Style
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
-from tirante.core.parts.bracket.families.tab_outline import Curve, Straight, TabOutline
-from tirante.core.parts.link.assembly import Assembly
-from tirante.core.parts.link.checks import clevis_gap
+from tirante.core.flat.contour import Contour, Curve, Straight
+from tirante.core.parts.bracket.families.tab_outline import TabOutline
+from tirante.core.parts.joint import JointMade
 
 WIDTH, HEIGHT = 217.0, 160.0
 
 
-def draw_outline(sheet: Sheet, frame: Frame, outline: TabOutline, style: Style, ref: str | None = None) -> None:
-    """The contour and hole, exact lines and arcs."""
-    for edge in outline.edges:
+def draw_contour(sheet: Sheet, frame: Frame, contour: Contour, style: Style, ref: str | None = None) -> None:
+    """The contour and its holes, exact lines and arcs.
+
+    Args:
+        sheet: to draw on.
+        frame: where and to what scale.
+        contour: what.
+        style: of its lines.
+        ref: what it shows; the holes show their own.
+    """
+    for edge in contour.edges:
         if isinstance(edge, Straight):
             sheet.line(frame.at(edge.x1, edge.y1), frame.at(edge.x2, edge.y2), style, ref=ref)
         elif isinstance(edge, Curve):
             sheet.arc(frame.at(edge.cx, edge.cy), edge.r * frame.scale, edge.start_deg, edge.end_deg, style, ref)
-    x, y, diameter = outline.hole
-    sheet.circle(frame.at(x, y), diameter / 2 * frame.scale, style, ref="dim:hole" if ref else None)
+    for hole in contour.holes:
+        sheet.circle(frame.at(hole.x, hole.y), hole.diameter / 2 * frame.scale, style, ref="dim:hole" if ref else None)
 
 
-def tab_sheet(assembly: Assembly, tab: TabPair, outline: TabOutline, numbers: Numbers) -> Drawing:
-    """The plate dimensioned, and the clevis cut along the bolt."""
-    sheet = Sheet(name="tab", title=f"{assembly.link.name}: tab pair", width=WIDTH, height=HEIGHT, numbers=numbers)
+def tab_sheet(tab: TabPair, outline: TabOutline, joints: Sequence[JointMade], numbers: Numbers) -> Drawing:
+    """The plate dimensioned, and the clevis cut along the bolt.
+
+    Args:
+        tab: as it is saved.
+        outline: of its plate.
+        joints: that it holds, one at least.
+        numbers: how lengths are written.
+    """
+    sheet = Sheet(name="tab", title=tab.name, width=WIDTH, height=HEIGHT, numbers=numbers)
     top = tab.height.mm + tab.edge.mm
     tall = top - outline.low
     scale = min(92 / tall, 62 / tab.base_width.mm, 1.5)
@@ -33,12 +50,12 @@ def tab_sheet(assembly: Assembly, tab: TabPair, outline: TabOutline, numbers: Nu
     sheet.text((6, 146), "One plate", 3.8, bold=True)
     sheet.text(
         (26, 146),
-        f"{numbers.main(tab.plate.mm)} {tab.grade_name}, cut {2 * len(assembly.tabbed)} a link",
+        f"{numbers.main(tab.plate.mm)} {tab.grade_name}, cut {2 * max(1, len(joints)) * tab.count}",
         2.9,
         tone="muted",
     )
     frame = Frame(66, 36 + (98 - tall * scale) / 2 - outline.low * scale, scale)
-    draw_outline(sheet, frame, outline, "visible", ref="field:tab")
+    draw_contour(sheet, frame, outline.contour, "visible", ref="field:plate")
     at = frame.at
     half, r = tab.base_width.mm / 2, tab.head_radius.mm
     sheet.line(at(-r * 1.2, tab.height.mm), at(r * 1.2, tab.height.mm), "centre", "muted")
@@ -85,7 +102,7 @@ def tab_sheet(assembly: Assembly, tab: TabPair, outline: TabOutline, numbers: Nu
             "middle",
             "muted",
         )
-    _clevis(sheet, assembly, tab)
+    _clevis(sheet, joints[0], tab)
     return sheet.done()
 
 
@@ -100,11 +117,11 @@ def _vertical(sheet: Sheet, x: float, y1: float, y2: float, value: float, ref: s
     sheet.text((x - 1.6, middle - 3.4), sheet.numbers.other(value), 2.5, "end", "muted", mono=True, ref=ref)
 
 
-def _clevis(sheet: Sheet, assembly: Assembly, tab: TabPair) -> None:
-    joint = assembly.tabbed[0].joint
-    gap = clevis_gap(assembly, tab)
+def _clevis(sheet: Sheet, made: JointMade, tab: TabPair) -> None:
+    joint = made.held.row
+    gap = made.gap
     across = gap + 2 * tab.plate.mm
-    bolt = assembly.bolt.diameter_mm if assembly.bolt else joint.bore_mm
+    bolt = made.bolt.diameter_mm if made.bolt else joint.bore_mm
     scale = min(52 / (across + 2.6 * bolt), 80 / (tab.height.mm + tab.edge.mm + 12), 1.5)
     n = sheet.numbers
     sheet.text((132, 146), "Along the bolt", 3.8, bold=True)
@@ -123,33 +140,33 @@ def _clevis(sheet: Sheet, assembly: Assembly, tab: TabPair) -> None:
             at(x0, top),
         ]
         for piece in (below, above):
-            sheet.area(piece, "sheet", ref="field:tab")
-            sheet.hatch(piece, 1.3, rising=sign > 0, ref="field:tab")
+            sheet.area(piece, "sheet", ref="field:plate")
+            sheet.hatch(piece, 1.3, rising=sign > 0, ref="field:plate")
         leg = tab.weld_leg_mm
         for face in (x0, x1):
             out = sign if face == x1 else -sign
             sheet.area((at(face, 0), at(face + out * leg, 0), at(face, leg)), "solid", ref="check:tab_weld")
-        if assembly.spacer or tab.shim_mm:
+        if made.spacer or made.joint.shim_mm:
             inner = sign * joint.ball_width_mm / 2
-            outside = assembly.spacer.outside_mm / 2 if assembly.spacer else bolt
+            outside = made.spacer.outside_mm / 2 if made.spacer else bolt
             sheet.box(
                 at(inner, tab.height.mm - outside),
                 at(x0, tab.height.mm + outside),
                 "pale",
                 "thin",
-                ref="field:tab.spacer",
+                ref="field:spacer",
             )
     base_half = across / 2 + 8
     sheet.line(at(-base_half, 0), at(base_half, 0))
     half = joint.ball_width_mm / 2
     width = joint.housing_width_mm / 2
     big = joint.head_diameter_mm / 2
-    sheet.box(at(-width, tab.height.mm - big), at(width, tab.height.mm + big), "steel", ref="field:end_a.joint")
+    sheet.box(at(-width, tab.height.mm - big), at(width, tab.height.mm + big), "steel", ref="joint")
     sheet.box(
         at(-half, tab.height.mm - joint.bore_mm * 0.75),
         at(half, tab.height.mm + joint.bore_mm * 0.75),
         "pale",
-        ref="field:end_a.joint",
+        ref="joint",
     )
     reach = across / 2
     sheet.box(
@@ -173,25 +190,25 @@ def _clevis(sheet: Sheet, assembly: Assembly, tab: TabPair) -> None:
     sheet.line(at(-reach - bolt, tab.height.mm), at(reach + 1.3 * bolt, tab.height.mm), "centre", "muted")
     sheet.dimension(at(-gap / 2, 0), at(gap / 2, 0), gap, offset=-7.0, ref="dim:gap", note="between", tone="blue")
     sheet.dimension(at(-across / 2, top), at(across / 2, top), across, offset=7.0, ref="dim:grip", note="grip")
-    label = assembly.bolt.label if assembly.bolt else "bolt not chosen"
+    label = made.bolt.label if made.bolt else "bolt not chosen"
     sheet.text((172, base - 20), f"{label}", 3.0, "middle", ref="check:pin_shear")
     parts = f"ball {n.main(joint.ball_width_mm)}"
-    if assembly.spacer:
-        parts += f" + spacers 2 × {n.main(assembly.spacer.height_mm)}"
-    if tab.shim_mm:
-        parts += f" + shims 2 × {n.main(tab.shim_mm)}"
+    if made.spacer:
+        parts += f" + spacers 2 × {n.main(made.spacer.height_mm)}"
+    if made.joint.shim_mm:
+        parts += f" + shims 2 × {n.main(made.joint.shim_mm)}"
     sheet.text((172, base - 24.5), parts, 2.8, "middle", "muted")
 
 
-def tab_flat(outline: TabOutline, tab: TabPair) -> Drawing:
+def tab_flat(tab: TabPair, outline: TabOutline) -> Drawing:
     """The plate alone at 1:1, origin at the lower left of its bounds: what the DXF holds."""
     half = max(tab.base_width.mm / 2, tab.head_radius.mm)
     height = tab.height.mm + tab.edge.mm - outline.low
     sheet = Sheet(name="tab-flat", title="tab", width=2 * half, height=height)
     frame = Frame(half, -outline.low, 1.0)
-    draw_outline(sheet, frame, outline, "cut")
-    x, y, diameter = outline.hole
-    reach = diameter / 2 + 3
-    sheet.line(frame.at(x - reach, y), frame.at(x + reach, y), "mark")
-    sheet.line(frame.at(x, y - reach), frame.at(x, y + reach), "mark")
+    draw_contour(sheet, frame, outline.contour, "cut")
+    for hole in outline.contour.holes:
+        reach = hole.diameter / 2 + 3
+        sheet.line(frame.at(hole.x - reach, hole.y), frame.at(hole.x + reach, hole.y), "mark")
+        sheet.line(frame.at(hole.x, hole.y - reach), frame.at(hole.x, hole.y + reach), "mark")
     return sheet.done()

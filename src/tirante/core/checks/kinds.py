@@ -1,0 +1,192 @@
+"""The one table of kinds of checks: what is checked, by which formula and source, under which factor, how it gives, what it is
+about on the drawing, and what cures it. Link, arm, bracket and whatever comes take theirs from here; no list of keys stands elsewhere.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from tirante.core.document.settings import DesignFactors
+
+Gives = Literal["bends", "lets go"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CheckKind:
+    """A kind of check.
+
+    `gives`: whether what fails bends first or lets go without warning; None for limits of shape and use that nothing fails by at
+    once. `shows`: what it is about on a drawing, `{end}` standing for the letter of the end that it was made at.
+    """
+
+    key: str
+    name: str
+    unit: str
+    factor: str  # field of the design factors; "none": 1
+    formula: str
+    source: str
+    gives: Gives | None
+    cure: str
+    shows: tuple[str, ...] = ()
+    warns: bool = True  # whether it is pointed out when it is close: not where the limit itself is aimed at
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Asked:
+    """A kind of check asked of something: `part` of a part, with the factor in force."""
+
+    kind: CheckKind
+    key: str  # the kind's; with what it was asked of where one part has several ("frame_weld:brace")
+    name: str
+    part: str
+    unit: str
+    factor: float
+    factor_name: str
+    formula: str
+    source: str
+
+
+_RING = "ring 0.6 FEXX · 0.707 leg · π D, and plugs"
+_TUBE, _SHANKS = ("field:tube",), ("end:a", "end:b", "dim:showing")
+_THICKER, _LONGER = "a thicker or larger tube, or a stronger grade", "more thread engaged, or a larger thread"
+
+
+def _rows(*rows: CheckKind) -> dict[str, CheckKind]:
+    return {row.key: row for row in rows}
+
+
+CHECKS: dict[str, CheckKind] = _rows(
+    # a tube as a column, bent, at its welds
+    CheckKind(key="column", name="Column, Euler–Johnson", unit="N", factor="column", source="shigley-columns", gives="bends", shows=_TUBE,
+              formula="π²EI/L² above the transition slenderness, A Sy (1 − Sy s²/4π²E) below",
+              cure="a larger outside diameter, or a shorter link"),
+    CheckKind(key="column_aisc", name="Column, AISC E3", unit="N", factor="column", source="aisc-e3", gives="bends", shows=_TUBE,
+              formula="0.658^(Fy/Fe) Fy A, or 0.877 Fe A when Fy/Fe > 2.25", cure="a larger outside diameter, or a shorter link"),
+    CheckKind(key="stepped", name="Bare shanks, stepped column", unit="N", factor="column", source="timoshenko-stepped", gives="bends",
+              formula="Py (1 − Py/4Pe), Pe of the exact stepped line; Pe when Py > 2 Pe", shows=(*_TUBE, *_SHANKS),
+              cure="less thread showing, or a larger thread"),
+    CheckKind(key="bowed", name="Bowed or struck under compression", unit="MPa", factor="yielding", source="timoshenko-beam-column",
+              formula="P/A + M D/2I with M on the bent shape; P ≥ Pe is refused", gives="bends", shows=_TUBE, cure=_THICKER),
+    CheckKind(key="net", name="Tube at its plug welds", unit="N", factor="yielding", source="aisc-d2", gives="bends", shows=_TUBE,
+              formula="lower of A · as-welded yield and net A · ultimate (A − Σ n d t)", cure="fewer or smaller plugs in one section, or a thicker wall"),
+    CheckKind(key="wall", name="Wall in compression", unit="", factor="none", source="aisc-b4", gives=None, shows=_TUBE,
+              formula="D/t ≤ 0.11 E/Fy", cure="a thicker wall"),
+    CheckKind(key="wall_bending", name="Wall in bending", unit="", factor="none", source="aisc-b4", gives=None, shows=_TUBE,
+              formula="D/t ≤ 0.07 E/Fy", cure="a thicker wall"),
+    # a threaded end
+    CheckKind(key="engagement", name="Thread engagement", unit="mm", factor="none", source="geometry", gives=None, warns=False,
+              formula="least engagement ≤ e = A − j − showing", shows=("end:{end}", "dim:engagement"), cure="less thread showing, or a deeper insert"),
+    CheckKind(key="thread_tension", name="Shank breaking at the thread", unit="N", factor="joint", source="fed-std-h28", gives="lets go",
+              formula="At · σu of the shank", shows=("end:{end}", "dim:showing"), cure="a larger thread or a stronger shank"),
+    CheckKind(key="strip_insert", name="Thread strip, insert", unit="N", factor="strip", source="fed-std-h28", gives="lets go",
+              formula="0.5 σu · An(e)", shows=("end:{end}", "dim:engagement"), cure=_LONGER),
+    CheckKind(key="strip_shank", name="Thread strip, shank", unit="N", factor="strip", source="fed-std-h28", gives="lets go",
+              formula="0.5 σu · As(e)", shows=("end:{end}", "dim:engagement"), cure=_LONGER),
+    CheckKind(key="shank_bending", name="Shank bending at the nut", unit="MPa", factor="yielding", source="shigley-shaft", gives="bends",
+              formula="N/(π d3²/4) + 32 V·lever/(π d3³), V = side + half the strike", shows=("end:{end}", "dim:showing"),
+              cure="less thread showing, or a larger thread"),
+    CheckKind(key="joint", name="Joint rating", unit="N", factor="joint", source="rod-end-practice", gives="lets go",
+              formula="maker's static rating, else least of shank, eye and race", shows=("end:{end}", "field:end_{end}.joint"), cure="a larger joint"),
+    CheckKind(key="joint_side", name="Joint pushed along its bolt", unit="N", factor="joint", source="rod-end-practice", gives="lets go",
+              formula="0.2 · race capacity", shows=("end:{end}", "field:end_{end}.joint"), cure="a larger joint, or a link that is not pushed sideways"),
+    CheckKind(key="insert_weld", name="Insert weld", unit="N", factor="weld", source="aisc-j2", gives="lets go", formula=_RING,
+              shows=("end:{end}",), cure="more plugs or a larger leg"),
+    # what is machined, tapped or spliced
+    CheckKind(key="machined_bearing", name="bearing of its pin", unit="N", factor="tab_rupture", source="aisc-j7", gives="bends",
+              formula="1.8 Fy d t n", shows=("end:{end}",), cure="a thicker end or a larger pin"),
+    CheckKind(key="machined_tension", name="net tension", unit="N", factor="tab_rupture", source="aisc-d5", gives="lets go",
+              formula="Fu 2 t b_e n", shows=("end:{end}",), cure="more width beside the hole"),
+    CheckKind(key="machined_tearout", name="tear-out", unit="N", factor="tab_rupture", source="aisc-d5", gives="lets go",
+              formula="0.6 Fu 2 t (a + d/2) n", shows=("end:{end}",), cure="more metal beyond the hole"),
+    CheckKind(key="machined_yield", name="yield across it", unit="N", factor="tab_yield", source="aisc-d2", gives="bends",
+              formula="Fy w t n", shows=("end:{end}",), cure="a wider or thicker end"),
+    CheckKind(key="machined_pin", name="Clevis’s pin, bending", unit="MPa", factor="bolt", source="en-1993-1-8", gives="bends",
+              formula="F/2 (ear/2 + gap/4) · 32/(π d³) against the pin’s yield", shows=("end:{end}",), cure="a larger pin or a narrower gap"),
+    CheckKind(key="spigot_weld", name="spigot, weld in the tube", unit="N", factor="weld", source="aisc-j2", gives="lets go", formula=_RING,
+              shows=("end:{end}",), cure="more plugs or a larger leg"),
+    CheckKind(key="tapped_wall", name="Tube outside its own thread", unit="N", factor="yielding", source="aisc-d2", gives="bends",
+              formula="π/4 (D² − d²) · yield, d the thread’s major diameter", shows=("end:{end}", *_TUBE), cure="a thicker tube or a smaller thread"),
+    CheckKind(key="splice_net", name="Sleeve at its plug welds", unit="N", factor="yielding", source="aisc-d2", gives="bends",
+              formula="lower of A · as-welded yield and net A · ultimate", cure="a thicker sleeve, or fewer plugs in one section"),
+    CheckKind(key="splice_weld", name="Splice, welds of either side", unit="N", factor="weld", source="aisc-j2", gives="lets go", formula=_RING,
+              cure="more plugs or a larger leg"),
+    CheckKind(key="splice_bending", name="Sleeve, bent under push or strike", unit="MPa", factor="yielding", source="timoshenko-beam-column",
+              gives="bends", formula="P/A + M c/I of the sleeve, M the link’s largest, against the as-welded yield",
+              cure="a thicker sleeve, or the splice nearer to an end"),
+    # a bolt and the tabs that it goes through
+    CheckKind(key="pin_shear", name="Clevis pin, shear", unit="N", factor="bolt", source="en-1993-1-8", gives="lets go",
+              formula="2 · 0.6 Rm · area (0.5 for 10.9 and 12.9 on the thread)", shows=("check:pin_shear", "check:pin_bending"),
+              cure="a larger or stronger bolt"),
+    CheckKind(key="pin_bending", name="Clevis pin, bending", unit="MPa", factor="bolt", source="en-1993-1-8", gives="bends",
+              formula="F/2 (plate/2 + gap + ball/4) · 32/(π d³) against yield", shows=("check:pin_shear", "check:pin_bending"),
+              cure="a larger or stronger bolt, or shorter spacers"),
+    CheckKind(key="tab_bearing", name="Tab bearing", unit="N", factor="tab_rupture", source="aisc-j7", gives="bends", formula="1.8 Fy d t n",
+              shows=("field:tab",), cure="a thicker plate"),
+    CheckKind(key="tab_tension", name="Tab net tension", unit="N", factor="tab_rupture", source="aisc-d5", gives="lets go", formula="Fu 2 t b_e n",
+              shows=("field:tab",), cure="a thicker plate, or a larger head"),
+    CheckKind(key="tab_tearout", name="Tab tear-out", unit="N", factor="tab_rupture", source="aisc-d5", gives="lets go",
+              formula="0.6 Fu 2 t (a + d/2) n", shows=("field:tab",), cure="more metal beyond the hole, or a thicker plate"),
+    CheckKind(key="tab_yield", name="Tab yield across the hole", unit="N", factor="tab_yield", source="aisc-d2", gives="bends",
+              formula="Fy w t n", shows=("field:tab",), cure="a thicker plate, or a larger head"),
+    CheckKind(key="tab_detailing", name="Tab proportions", unit="", factor="none", source="aisc-d5", gives=None, warns=False,
+              formula="a ≥ 1.33 b_e; hole ≤ pin + 1 mm; width ≥ 2 b_e + pin", shows=("field:tab",), cure="a larger edge distance"),
+    CheckKind(key="tab_foot", name="Tab bending at its foot", unit="MPa", factor="tab_yield", source="shigley-shaft", gives="bends",
+              formula="N/A + 6 M/(t w²) + 6 V h/(w t²)", shows=("field:tab",), cure="a wider foot, a thicker plate or a lower hole"),
+    CheckKind(key="tab_weld", name="Tab weld", unit="MPa", factor="weld", source="blodgett", gives="lets go",
+              formula="line force of the group / 0.707 leg, against 0.6 FEXX", shows=("field:tab",), cure="a larger leg or a wider foot"),
+    # a link of four plates
+    CheckKind(key="box_stress", name="Box bent and twisted by its pad", unit="MPa", factor="yielding", source="shigley-shaft", gives="bends",
+              formula="√((P/A + M c/I · 1/(1 − P/Pe))² + 3 τ²), τ Bredt; or shear at the neutral axis", cure="a taller box or thicker plates"),
+    CheckKind(key="box_plates", name="Plates buckling", unit="MPa", factor="column", source="timoshenko-plates", gives="bends",
+              formula="k π² E/(12 (1 − ν²)) (t/b)², k 4 pressed, 23.9 bent", cure="thicker plates"),
+    CheckKind(key="box_seams", name="Seam welds", unit="MPa", factor="weld", source="aisc-j2", gives="lets go",
+              formula="V Q/(2 I) + T/(2 A_m) over 0.707 leg, against 0.6 FEXX", cure="a larger leg"),
+    CheckKind(key="box_column", name="Box as a column", unit="N", factor="column", source="shigley-columns", gives="bends",
+              formula="π² E I/L², I the lesser; at most A · yield", cure="a larger box"),
+    # a welded frame
+    CheckKind(key="frame_weld", name="at its weld", unit="MPa", factor="yielding", source="direct-stiffness", gives="bends",
+              formula="√((N/A + M c/I)² + 3 (T c/2I)²), or 2 V/A at the neutral fibre, factored, against the as-welded yield", cure=_THICKER),
+    CheckKind(key="frame_column", name="as a column that bends", unit="", factor="yielding", source="shigley-columns", gives="bends",
+              formula="P · column factor / lower of Euler–Johnson and AISC E3 + M c/I · yield factor / yield", cure=_THICKER),
+    CheckKind(key="gusset", name="Gusset between the tubes", unit="MPa", factor="yielding", source="direct-stiffness", gives="bends",
+              formula="F/(reach/2 · t), factored, against the as-welded yield", cure="a thicker gusset"),
+    CheckKind(key="stud", name="Ball joint’s stud, bent at its seat", unit="MPa", factor="joint", source="shigley-shaft", gives="bends",
+              formula="32 V·lever/(π d³) + N/(π d²/4), factored, against the stud’s yield", cure="a larger stud, or a shorter lever"),
+    CheckKind(key="pull_out", name="Ball pulled out of its socket", unit="N", factor="joint", source="maker", gives="lets go",
+              formula="pull along the stud, factored, against what the maker says the socket holds", cure="a larger ball joint, or its stud the other way round"),
+    CheckKind(key="outer_joint", name="Outer joint, its rating", unit="N", factor="joint", source="maker", gives="lets go",
+              formula="the force at the joint, factored, against the maker’s static rating", cure="a larger joint"),
+    CheckKind(key="pivot_joint", name="At the pivots, their rating", unit="N", factor="joint", source="maker", gives="lets go",
+              formula="the larger of both pivots’ forces, factored, against the maker’s static rating", cure="larger joints at the pivots"),
+)  # fmt: skip
+
+
+def kind_of(key: str) -> CheckKind:
+    """The kind of a check by its key, whatever it was asked of.
+
+    Args:
+        key: as a result carries it: "column", or "frame_weld:brace".
+    """
+    return CHECKS[key.split(":")[0]]
+
+
+def asked(
+    key: str, part: str, factors: DesignFactors, *, of: str = "", name: str = "", source: str = ""
+) -> Asked:  # fmt: skip
+    """A kind of check, asked of something.
+
+    Args:
+        key: of the table.
+        part: what of the part it is about, in words ("tube", "end A").
+        factors: the design's.
+        of: which of several it is made of; it stands behind the key.
+        name: in place of the table's.
+        source: in place of the table's.
+    """
+    kind = CHECKS[key]
+    factor = 1.0 if kind.factor == "none" else float(getattr(factors, kind.factor))
+    return Asked(
+        kind=kind, key=f"{key}:{of}" if of else key, name=name or kind.name, part=part, unit=kind.unit, factor=factor,
+        factor_name=kind.factor, formula=kind.formula, source=source or kind.source,
+    )  # fmt: skip

@@ -1,0 +1,1 @@
+"""Flat pieces: the one contour there is, of exact lines and arcs."""

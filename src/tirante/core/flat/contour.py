@@ -1,0 +1,182 @@
+"""A flat piece's contour: exact lines and arcs in the order they are walked, holes, bends and marks. Never polylines of arcs.
+
+Coordinates in mm. The outer contour is walked with the metal on the left (counter-clockwise).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import atan2, ceil, cos, degrees, hypot, pi, radians, sin
+from typing import TYPE_CHECKING
+
+from tirante.core.errors import InputError
+
+if TYPE_CHECKING:
+    from shapely.geometry import Polygon
+    from shapely.geometry.base import BaseGeometry
+
+CLOSED_WITHIN = 1e-6  # mm between the end of an edge and the start of the next
+Point = tuple[float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Straight:
+    """A straight edge, from its first to its second point."""
+
+    x1: float
+    y1: float
+    x2: float
+    y2: float
+
+    @property
+    def start(self) -> Point:
+        """Where it begins."""
+        return self.x1, self.y1
+
+    @property
+    def end(self) -> Point:
+        """Where it ends."""
+        return self.x2, self.y2
+
+
+@dataclass(frozen=True, slots=True)
+class Curve:
+    """A circular edge about a centre, counter-clockwise from start to end [deg]; walked the other way round where `back`."""
+
+    cx: float
+    cy: float
+    r: float
+    start_deg: float
+    end_deg: float
+    back: bool = False
+
+    def _at(self, degrees_: float) -> Point:
+        return self.cx + self.r * cos(radians(degrees_)), self.cy + self.r * sin(radians(degrees_))
+
+    @property
+    def start(self) -> Point:
+        """Where it begins, as it is walked."""
+        return self._at(self.end_deg if self.back else self.start_deg)
+
+    @property
+    def end(self) -> Point:
+        """Where it ends, as it is walked."""
+        return self._at(self.start_deg if self.back else self.end_deg)
+
+
+Edge = Straight | Curve
+
+
+@dataclass(frozen=True, slots=True)
+class Hole:
+    """A round hole."""
+
+    x: float
+    y: float
+    diameter: float
+
+
+@dataclass(frozen=True, slots=True)
+class Bend:
+    """A bend line: up (toward the viewer) by an angle from flat, at an inside radius."""
+
+    line: Straight
+    angle_deg: float
+    radius: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Contour:
+    """A flat piece."""
+
+    edges: tuple[Edge, ...]
+    holes: tuple[Hole, ...] = ()
+    bends: tuple[Bend, ...] = ()
+    marks: tuple[Straight, ...] = ()
+
+    @property
+    def gap(self) -> float:
+        """Furthest that the end of an edge stands from the start of the next [mm]; 0 of a closed contour."""
+        after = (*self.edges[1:], self.edges[0])
+        return max(hypot(a.end[0] - b.start[0], a.end[1] - b.start[1]) for a, b in zip(self.edges, after, strict=True))
+
+    @property
+    def bounds(self) -> tuple[float, float, float, float]:
+        """Least x and y, largest x and y of the outer contour [mm], arcs at their own extremes."""
+        points = [point for edge in self.edges for point in _extremes(edge)]
+        xs, ys = [p[0] for p in points], [p[1] for p in points]
+        return min(xs), min(ys), max(xs), max(ys)
+
+    @property
+    def area(self) -> float:
+        """Of the metal, holes taken off, exactly, by Green's theorem on lines and arcs [mm²]."""
+        return sum(_swept(edge) for edge in self.edges) - sum(pi * hole.diameter**2 / 4 for hole in self.holes)
+
+
+def _extremes(edge: Edge) -> list[Point]:
+    found = [edge.start, edge.end]
+    if isinstance(edge, Curve):
+        first = ceil(edge.start_deg / 90 - 1e-12)
+        while first * 90 <= edge.end_deg + 1e-9:
+            found.append((edge.cx + edge.r * cos(radians(first * 90)), edge.cy + edge.r * sin(radians(first * 90))))
+            first += 1
+    return found
+
+
+def _swept(edge: Edge) -> float:
+    """What an edge adds to the area as it is walked [mm²]."""
+    if isinstance(edge, Straight):
+        return (edge.x1 * edge.y2 - edge.x2 * edge.y1) / 2
+    a, b = radians(edge.start_deg), radians(edge.end_deg)
+    whole = edge.r * (edge.cx * (sin(b) - sin(a)) - edge.cy * (cos(b) - cos(a))) + edge.r**2 * (b - a)
+    return (-whole if edge.back else whole) / 2
+
+
+def require_closed(contour: Contour, field: str) -> None:
+    """Refuse a contour whose edges do not meet.
+
+    Args:
+        contour: to be cut.
+        field: that it comes from.
+
+    Raises:
+        InputError: naming the widest gap.
+    """
+    if contour.gap > CLOSED_WITHIN:
+        raise InputError(
+            f"The outline is open by {contour.gap:.3f} mm. Close it before it is cut.", code="open_contour", fields=(field,),
+            value=contour.gap, limits=(None, CLOSED_WITHIN),
+        )  # fmt: skip
+
+
+def polygon(contour: Contour, within: float = 0.01) -> Polygon:
+    """As a polygon for offsets and distances; never what is cut.
+
+    Args:
+        contour: closed.
+        within: how far a chord may stand from its arc [mm].
+    """
+    from shapely.geometry import Point as Dot
+    from shapely.geometry import Polygon
+
+    points: list[Point] = []
+    for edge in contour.edges:
+        points.append(edge.start)
+        if isinstance(edge, Curve):
+            turn = abs(edge.end_deg - edge.start_deg)
+            least = 2 * degrees(atan2((2 * within * edge.r) ** 0.5, edge.r)) if edge.r > 0 else turn
+            steps = max(2, ceil(turn / max(least, 0.1)))
+            angles = [edge.start_deg + turn * i / steps for i in range(1, steps)]
+            points += [edge._at(angle) for angle in (reversed(angles) if edge.back else angles)]
+    holes = [Dot(hole.x, hole.y).buffer(hole.diameter / 2, quad_segs=64).exterior.coords for hole in contour.holes]
+    return Polygon(points, holes)
+
+
+def grown(contour: Contour, by: float) -> BaseGeometry:
+    """The outline offset outward (or inward, negative), for spacing and edge distances.
+
+    Args:
+        contour: closed.
+        by: how far [mm].
+    """
+    return polygon(Contour(edges=contour.edges)).buffer(by, quad_segs=64)

@@ -1,0 +1,116 @@
+"""An end in motion: its study along the travel, the end at one position, bind map and free motions, each from memory while nothing changed."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import TYPE_CHECKING
+
+from tirante import ENGINE_VERSION
+from tirante.core.job.worked import Worked
+from tirante.core.parts.part import fingerprint
+
+if TYPE_CHECKING:
+    from tirante.core.suspension.bind_map import BindMap
+    from tirante.core.suspension.cycle import Solved
+    from tirante.core.suspension.still_moves import StillMoves
+    from tirante.core.suspension.study import Study
+
+
+def _key(job: Worked, end_id: str, *more: object) -> str:
+    end = job.design.end(end_id)
+    assert end
+    return fingerprint([ENGINE_VERSION, job.ends[end_id].model_dump_json(), end.box.model_dump_json(), *more])
+
+
+def study_of(job: Worked, end_id: str, roll: float, steer: float) -> Study:
+    """An end moved through its travel; the last study of it helps the next.
+
+    Args:
+        job: worked out.
+        end_id: of the end.
+        roll: of the body [deg].
+        steer: mm of the rack, or deg of the steering arm.
+
+    Raises:
+        InputError: the end cannot be put together.
+    """
+    end = job.design.end(end_id)
+    assert end
+
+    def work() -> Study:
+        from tirante.core.suspension.study import study
+
+        before = job.memory.last("study", end_id)
+        found = study(job.template(end_id), job.ends[end_id], end.box.bump_mm, end.box.droop_mm, roll, steer, before)
+        job.memory.note_last("study", end_id, found)
+        return found
+
+    return job.memory.get("study", _key(job, end_id, roll, steer), work)
+
+
+def solved_at(job: Worked, end_id: str, travel: float, roll: float, steer: float) -> Solved:
+    """An end at a position and at ride height; it waits for no study, but takes what a study has left.
+
+    Args:
+        job: worked out.
+        end_id: of the end.
+        travel: [mm]
+        roll: of the body [deg].
+        steer: mm of the rack, or deg of the steering arm.
+
+    Raises:
+        InputError: the end cannot be put together.
+    """
+    import numpy as np
+
+    from tirante.core.suspension.cycle import resolved, solved_cycle, taken
+
+    rows = np.array([[travel, 0.0], [roll, 0.0], [steer, 0.0]])
+    found: Study | None = job.memory.known("study", _key(job, end_id, roll, steer))
+    if found is not None:
+        return taken(found.done, rows) or resolved(found.done, rows)
+    before: Study | None = job.memory.last("study", end_id)
+    return solved_cycle(job.template(end_id), job.ends[end_id], rows, before.done if before else None)
+
+
+def bind_map_of(job: Worked, end_id: str) -> BindMap:
+    """Every joint of an end over its whole box of travel, roll and steer.
+
+    Args:
+        job: worked out.
+        end_id: of the end.
+
+    Raises:
+        InputError: the end cannot be put together.
+    """
+    one = job.design.end(end_id)
+    assert one
+
+    def work() -> BindMap:
+        from tirante.core.suspension.bind_map import bind_map
+
+        end, box = job.ends[end_id], one.box
+        steer = box.steer_deg if end.steering else box.steer_mm
+        return bind_map(job.template(end_id), end, bump=box.bump_mm, droop=box.droop_mm, roll=box.roll_deg, steer=steer)
+
+    return job.memory.get("bind", _key(job, end_id), work)
+
+
+def still_moves_of(job: Worked, end_id: str, in_place: Sequence[str]) -> StillMoves:
+    """The freedom that the parts in place leave.
+
+    Args:
+        job: worked out.
+        end_id: of the end.
+        in_place: names of those that are.
+
+    Raises:
+        InputError: the end cannot be put together.
+    """
+
+    def work() -> StillMoves:
+        from tirante.core.suspension.still_moves import still_moves
+
+        return still_moves(job.template(end_id), job.ends[end_id], tuple(in_place))
+
+    return job.memory.get("still", _key(job, end_id, sorted(in_place)), work)

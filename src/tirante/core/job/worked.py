@@ -1,0 +1,283 @@
+"""A design worked out, stage by stage, each asked for by name: standing ends → load sets carried → parts → joints → lists and views.
+
+The one place that knows what depends on what. Nothing is kept here but in the memory that is handed in, by the fingerprint of all
+that a result depends on, so that page, command line and pack cannot disagree, and only what changed is worked out again.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from functools import cached_property
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from tirante import ENGINE_VERSION
+from tirante.core.document.catalogue import Catalogue
+from tirante.core.document.design import Design, SuspensionEnd, tied
+from tirante.core.document.end import End
+from tirante.core.document.joints import HeldJoint, PivotOfArm, PointOfBody
+from tirante.core.document.load_cases import CarCase, LoadSet
+from tirante.core.document.parts.saved import SavedPart
+from tirante.core.document.settings import Settings
+from tirante.core.errors import InputError
+from tirante.core.job.memory import Memory
+from tirante.core.parts.joint import HeldEnd
+from tirante.core.parts.kind import Refit
+from tirante.core.parts.part import Part, fingerprint, with_card
+from tirante.core.parts.registry import kind_of
+from tirante.core.suspension.moving import Moving, moving
+from tirante.core.suspension.shelf import Shelf
+from tirante.core.suspension.template import Template
+
+if TYPE_CHECKING:
+    from tirante.core.loads.end_loads import EndLoads
+    from tirante.core.suspension.cycle import Solved
+
+EVERYDAY = LoadSet(
+    name="everyday",
+    cases=(
+        CarCase(name="corner", kind="car", lateral=1.0), CarCase(name="brake", kind="car", longitudinal=-1.0, torque="brake"),
+        CarCase(name="drive", kind="car", longitudinal=0.5, torque="drive"), CarCase(name="stand", kind="car", vertical=1.0),
+    ),
+)  # fmt: skip
+
+
+def tracks_of(design: Design) -> dict[str, float]:
+    """Track of each end between its wheel centres [mm]."""
+    found: dict[str, float] = {}
+    for one in design.ends:
+        left = one.end.points.get("wheel_centre")
+        if left is not None:
+            right = one.end.right_points.get("wheel_centre", (0.0, -left[1], 0.0))
+            found[one.end.end] = left[1] - right[1] + 2 * one.end.wheel.moved_out_mm
+    return found
+
+
+class Worked:
+    """A design with what is worked out of it, when it is asked for."""
+
+    def __init__(self, design: Design, shelf: Shelf, memory: Memory) -> None:
+        """
+        Args:
+            design: of the job; its parts are tied to its ends here.
+            shelf: what ships.
+            memory: shared by all who work jobs out.
+        """
+        self.design = tied(design)
+        self.shelf, self.memory = shelf, memory
+        self._parts: dict[str, Part] = {}
+
+    # --- what a part asks (core/parts/around.py) --------------------------------------------------------------------
+
+    @property
+    def settings(self) -> Settings:
+        """Of the design."""
+        return self.design.settings
+
+    @property
+    def catalogue(self) -> Catalogue:
+        """The rows that the design holds."""
+        return self.design.catalogue
+
+    @cached_property
+    def ends(self) -> Mapping[str, End]:
+        """The suspension ends by id, as they stand in the car."""
+        return {one.id: self.design.standing(one) for one in self.design.ends}
+
+    def end_name(self, end_id: str) -> str:
+        """What an end is called."""
+        end = self.design.end(end_id)
+        return end.name if end else ""
+
+    def template(self, end_id: str) -> Template:
+        """An end's template with its additions.
+
+        Raises:
+            InputError: they do not go together.
+        """
+        return self.shelf.template_of(self.ends[end_id])
+
+    def has_loads(self) -> bool:
+        """Whether the job has load cases."""
+        return bool(self.design.loads.cases)
+
+    def carried(self, end_id: str) -> EndLoads:
+        """Every case of the job's load set, carried by an end.
+
+        Raises:
+            InputError: the end cannot be put together.
+        """
+        return self._carried(end_id, self.design.loads)
+
+    def everyday(self, end_id: str) -> EndLoads:
+        """The everyday cases, carried by an end at ride height.
+
+        Raises:
+            InputError: the end cannot be put together.
+        """
+        return self._carried(end_id, EVERYDAY)
+
+    def _carried(self, end_id: str, loads: LoadSet) -> EndLoads:
+        end = self._end(end_id)
+
+        def work() -> EndLoads | InputError:
+            from tirante.core.loads.end_loads import end_loads
+
+            standing = self.ends[end_id]
+            try:
+                found = end_loads(
+                    self.template(end_id), standing, self.design.car, loads.cases, bump=end.box.bump_mm,
+                    droop=end.box.droop_mm, tracks=tracks_of(self.design), like=self.memory.last("loads", end_id),
+                )  # fmt: skip
+            except InputError as error:
+                return error
+            if found.solved is not None:
+                self.memory.note_last("loads", end_id, found.solved)
+            return found
+
+        found = self.memory.get("loads", self._loads_key(end_id, loads), work)
+        if isinstance(found, InputError):
+            raise found
+        return found
+
+    def _end(self, end_id: str) -> SuspensionEnd:
+        end = self.design.end(end_id)
+        if end is None:
+            raise InputError("That suspension end is not there any more.", code="missing", fields=("end_id",))
+        return end
+
+    @cached_property
+    def _of_the_car(self) -> str:
+        return f"{self.design.car.model_dump_json()}|{tracks_of(self.design)}"
+
+    def _loads_key(self, end_id: str, loads: LoadSet) -> str:
+        end = self._end(end_id)
+        return fingerprint(
+            [
+                ENGINE_VERSION,
+                self.ends[end_id].model_dump_json(),
+                end.box.model_dump_json(),
+                self._of_the_car,
+                loads.model_dump_json(),
+            ]
+        )
+
+    def at_ride(self, end_id: str) -> Solved:
+        """An end as it stands in its car, solved at ride height.
+
+        Raises:
+            InputError: the end cannot be put together.
+        """
+        standing = self.ends[self._end(end_id).id]
+
+        def work() -> Solved | InputError:
+            from tirante.core.suspension.cycle import solved_cycle
+
+            try:
+                return solved_cycle(self.shelf.template_of(standing), standing, np.zeros((3, 1)))
+            except InputError as error:
+                return error
+
+        found = self.memory.get("ride", fingerprint([ENGINE_VERSION, standing.model_dump_json()]), work)
+        if isinstance(found, InputError):
+            raise found
+        return found
+
+    # --- parts and joints -------------------------------------------------------------------------------------------
+
+    def saved(self, part_id: str) -> SavedPart | None:
+        """A part as it is saved."""
+        return self.design.part(part_id)
+
+    def part(self, part_id: str) -> Part | None:
+        """A part, worked out; None when there is none."""
+        saved = self.design.part(part_id)
+        return None if saved is None else self._worked(saved)
+
+    @property
+    def parts(self) -> list[Part]:
+        """All parts of the job, in its order."""
+        return [self._worked(saved) for saved in self.design.parts]
+
+    def _worked(self, saved: SavedPart) -> Part:
+        if saved.id not in self._parts:
+            key = self.judged_by(saved)
+
+            def work() -> Part:
+                from dataclasses import replace
+
+                return replace(with_card(kind_of(saved).work_out(saved, self)), judged=key)
+
+            self._parts[saved.id] = self.memory.get("part", key, work)
+        return self._parts[saved.id]
+
+    def judged_by(self, saved: SavedPart) -> str:
+        """The fingerprint of all that a part's judgement depends on: itself, settings, rows, loads, what its kind adds, the engine."""
+        rows = [row.hash for table, key, _ in saved.used_rows() if (row := self.catalogue.find(table, key))]  # type: ignore[arg-type]
+        end = saved.of_end
+        of_end = ""
+        if end is not None:
+            of_end = self._loads_key(end, self.design.loads) if end in self.ends else "gone"
+        lost = saved.lost(self.ends) or ""
+        return fingerprint(
+            [
+                ENGINE_VERSION,
+                saved.model_dump_json(),
+                self.settings.model_dump_json(),
+                rows,
+                of_end,
+                lost,
+                kind_of(saved).depends(saved, self),
+            ]
+        )
+
+    def held_by(self, part_id: str) -> tuple[HeldJoint, ...]:
+        """The joints that a bracket holds."""
+        return self.design.held_by(part_id)
+
+    def joints_of(self, part_id: str) -> tuple[HeldJoint, ...]:
+        """The joints at which a part is held."""
+        return self.design.joints_of(part_id)
+
+    def held_end(self, joint: HeldJoint) -> HeldEnd | None:
+        """What a joint holds; None while that is not known."""
+        if isinstance(joint.held, PointOfBody):
+            return None
+        saved = self.design.part(joint.held.part)
+        if saved is None:
+            return None
+        at = joint.held.pivot if isinstance(joint.held, PivotOfArm) else joint.held.end
+        return kind_of(saved).held_end(saved, at, self)
+
+    def refitted(
+        self, bracket_id: str, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], shelf: Catalogue
+    ) -> Refit:
+        """A bracket with what would stand in some of its joints: made anew where it holds nothing else, else as it is.
+
+        Args:
+            bracket_id: the bracket.
+            joints: of it, in which something else would stand.
+            held: what, in each.
+            shelf: to choose bolts from.
+        """
+        saved = self.design.part(bracket_id)
+        if saved is None:
+            return Refit(parts=(), joints=(), checks=())
+        kind = kind_of(saved)
+        others = {one.id for one in self.held_by(bracket_id)} - {one.id for one in joints}
+        return (kind.judged_with if others else kind.refit)(saved, joints, held, self.settings, shelf)
+
+    # --- what is no part --------------------------------------------------------------------------------------------
+
+    def not_made(self) -> list[tuple[SuspensionEnd, Moving]]:
+        """What moves at the job's ends and is no part of it, by end."""
+        known = {(part.of_end, part.stands_for) for part in self.design.parts}
+        found = []
+        for end in self.design.ends:
+            try:
+                every = moving(self.template(end.id), self.ends[end.id])
+            except InputError:
+                continue
+            found += [(end, one) for one in every if (end.id, one.name) not in known]
+        return found

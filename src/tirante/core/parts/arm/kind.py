@@ -1,0 +1,435 @@
+"""Welded arms as a kind of part."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import sqrt
+from typing import Any, Literal
+
+from tirante.core.checks.result import CheckResult
+from tirante.core.checks.shown import Out, shown_utilisation
+from tirante.core.document.catalogue import Catalogue, Grade, Joint, Tube, grade_comes_as
+from tirante.core.document.joints import PivotOfArm
+from tirante.core.document.parts.arm import Arm, Gusset, Stud
+from tirante.core.document.parts.common import Welding
+from tirante.core.drawing.model import Drawing
+from tirante.core.drawing.sheet import Numbers
+from tirante.core.errors import InputError
+from tirante.core.flat.contour import Contour, Straight
+from tirante.core.loads.case_seen import CaseSeen
+from tirante.core.parts.adjusters import JobAdjuster, job_adjuster
+from tirante.core.parts.arm.checks import arm_checks
+from tirante.core.parts.arm.ends import ArmSide, arm_sides_of, side_cases, size_ends
+from tirante.core.parts.arm.frame import BRACE, GUSSET, TUBES, places_of
+from tirante.core.parts.arm.judged import ArmResult, ArmSetting, ArmSized, arm_result, size_arm
+from tirante.core.parts.arm.shown import arm_drawing, hardware_offers, saw_lengths
+from tirante.core.parts.around import Around, not_carried
+from tirante.core.parts.fields import FieldGroup, choice, number, special
+from tirante.core.parts.joint import HeldEnd
+from tirante.core.parts.kind import Aim, Changed, Choice, Kind, MadeFrom, Sized, ViewAsked
+from tirante.core.parts.part import (
+    BoughtPiece,
+    Card,
+    CardLine,
+    Figure,
+    Misfit,
+    Part,
+    Piece,
+    PlatePiece,
+    ToolPiece,
+    TurnedPiece,
+    View,
+    tube_piece,
+)
+from tirante.core.suspension.moving import Moving
+from tirante.core.suspension.template import Template
+
+NOT_CHECKED = (
+    "sleeves and cups", "the ball joint’s housing", "fatigue", "impact", "weld quality (assumed sound)", "corrosion and wear",
+    "the frame it bolts to", "the upright",
+)  # fmt: skip
+
+
+class OuterOut(Out):
+    """What the outer joint sees [N], along its stud where that is known."""
+
+    name: str
+    force_n: float
+    case: str
+    out_n: float
+    out_case: str
+    into_n: float
+    stud_points: Literal["up", "down"] | None
+
+
+class PerGOut(Out):
+    """Under 1 g of cornering, outer wheel, by this arm's tubes alone."""
+
+    moved_mm: list[float]
+    camber_deg: float
+    toe_deg: float
+
+
+class ArmOwn(Out):
+    """What only an arm has."""
+
+    kind: Literal["arm"] = "arm"
+    outer: OuterOut | None
+    per_g: PerGOut | None
+    saw_mm: dict[str, float]
+    residual: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ArmMade:
+    """An arm with its core objects."""
+
+    tube: Tube
+    result: ArmResult
+    sides: tuple[ArmSide, ...]
+    checks: tuple[CheckResult, ...]
+
+
+class ArmKind(Kind[Arm]):
+    """Welded arms."""
+
+    key = "arm"
+    word = "arm"
+    saved = Arm
+    own = ArmOwn
+    searched = True
+    fields = (
+        FieldGroup(title="Tube", note="Size it chooses both; only what fits together is offered", fields=[
+            special("tube", "Size", table="tubes"), special("grade", "Grade", table="grades"),
+        ]),
+        FieldGroup(title="How it is made", fields=[
+            number(Arm, "brace_at", "Cross brace, share of the way out", optional=True, empty="none"),
+            choice("pivots", "At its pivots", ["bush sleeves", "rod ends", "spherical bearings"]),
+            choice("outer", "Outer joint", ["ball joint in a socket", "spherical bearing in a cup", "rod end"]),
+            number(Arm, "outer_face_mm", "Outer joint’s centre to the tube", "mm"),
+            number(Arm, "outer_rating_n", "Outer joint’s rating (maker’s)", "N", optional=True, empty="not given"),
+            number(Arm, "pivot_face_mm", "Pivot’s centre to the tube", "mm", only="pivots=bush sleeves|spherical bearings"),
+            number(Arm, "pivot_rating_n", "Pivots’ rating (maker’s)", "N", optional=True, empty="not given",
+                   only="pivots=bush sleeves|spherical bearings"),
+            special("pivot_end", only="pivots=rod ends"),
+            special("saw"),
+        ]),
+        FieldGroup(title="Insert welds", folded=True, note="where the pivots are rod ends", fields=[
+            number(Welding, "leg_mm", "Fillet leg", "mm", at="welding/"),
+            number(Welding, "plug_mm", "Plug weld diameter", "mm", at="welding/"),
+            number(Welding, "plugs", "Plug welds an end", at="welding/"),
+            number(Welding, "plugs_in_section", "of them in one cross-section", at="welding/"),
+        ]),
+        FieldGroup(title="Gusset", of="gusset", switch="a plate let in between the tubes", fields=[
+            number(Gusset, "reach_mm", "Along either tube", "mm", at="gusset/"),
+            number(Gusset, "thickness_mm", "Plate", "mm", at="gusset/"),
+        ]),
+        FieldGroup(title="Ball joint’s stud", of="stud", switch="check its stud", fields=[
+            number(Stud, "diameter_mm", "Stud, at its seat", "mm", at="stud/"),
+            number(Stud, "lever_mm", "Ball to seat", "mm", at="stud/"),
+            number(Stud, "yield_mpa", "Stud’s yield", "MPa", at="stud/"),
+            choice("stud/taper", "Taper, in diameter", ["1:10", "1:8", "none"],
+                   note="The boss is reamed to the same: another taper touches at one end only, and the stud breaks there."),
+            number(Stud, "holds_in_n", "Its socket holds (maker’s)", "N", at="stud/", optional=True, empty="not given"),
+        ]),
+        FieldGroup(title="At the outer joint", fields=[special("outer_told")]),
+    )  # fmt: skip
+
+    def begins(self, saved: Arm) -> dict[str, Any]:
+        """A gusset and a stud of usual size."""
+        del saved
+        return {
+            "gusset": {"reach_mm": 90.0, "thickness_mm": 4.0},
+            "stud": {"diameter_mm": 16.0, "lever_mm": 18.0, "yield_mpa": 650.0, "taper": "1:10", "holds_in_n": None},
+        }
+
+    def setting(self, saved: Arm, around: Around) -> ArmSetting:
+        """Where the arm stands and what it sees.
+
+        Raises:
+            InputError: its end cannot be put together.
+        """
+        end = around.ends[saved.end_id]
+        return ArmSetting(
+            template=around.template(saved.end_id), loads=around.carried(saved.end_id), factors=around.settings.factors,
+            everyday=around.everyday(saved.end_id), studs={name: ball.stud_axis for name, ball in end.balls.items()},
+            ride=around.at_ride(saved.end_id),
+        )  # fmt: skip
+
+    def work_out(self, saved: Arm, around: Around) -> Part:
+        """The frame under every case, its rod ends, checks and pieces."""
+        tube = around.catalogue.find("tubes", saved.tube) if saved.tube else None
+        grade = around.catalogue.find("grades", saved.grade) if saved.grade else None
+        common: dict[str, Any] = {
+            "saved": saved, "word": self.word, "not_checked": NOT_CHECKED, "not_carried": not_carried(saved.of_end, around),
+            "made_of": (tube.label if isinstance(tube, Tube) else None, grade.label if isinstance(grade, Grade) else None),
+            "own_mirror": saved.outer != "ball joint in a socket",
+        }  # fmt: skip
+        lost = saved.lost(around.ends)
+        if lost:
+            return Part(**common, faults=(Misfit(field="end_id", message=lost),))
+        if not isinstance(tube, Tube) or not isinstance(grade, Grade):
+            return Part(**common, faults=(Misfit(field="tube", message="Not sized yet: press Size it."),))
+        try:
+            result = arm_result(saved, tube, grade, self.setting(saved, around))
+        except InputError as error:
+            return Part(**common, faults=(Misfit(field=(error.fields or ("",))[0], message=error.message),))
+        sides: list[ArmSide] = []
+        faults: tuple[Misfit, ...] = ()
+        if saved.pivots == "rod ends":
+            found = arm_sides_of(saved, result.places, result.frames, around.catalogue, around.settings)
+            faults = tuple(one for one in found if isinstance(one, Misfit))
+            sides = [one for one in found if isinstance(one, ArmSide)]
+        checks = tuple(arm_checks(saved, tube, grade, result, sides, around.settings.factors))
+        made = ArmMade(tube=tube, result=result, sides=tuple(sides), checks=checks)
+        return Part(
+            **common, faults=faults, pieces=() if faults else _pieces(saved, tube, grade, made), checks=checks, mass=result.mass_kg,
+            views=(View(name="drawing", title="flat in its plane"),), card=None if faults else _card(saved, tube, grade, made),
+            procedure=grade.procedure, welding=tuple(_welding(saved, grade)), notes=result.notes, own=made,
+        )  # fmt: skip
+
+    def told(self, part: Part) -> ArmOwn | None:
+        """Its outer joint, what it gives per g, saw lengths."""
+        made, arm = part.own, part.saved
+        if not isinstance(made, ArmMade) or not isinstance(arm, Arm):
+            return None
+        found = made.result
+        joint, gives = found.outer, found.gives
+        return ArmOwn(
+            outer=OuterOut(
+                name=joint.name, force_n=joint.force, case=joint.case, out_n=joint.out, out_case=joint.out_case, into_n=joint.into,
+                stud_points=None if joint.upward is None else "up" if joint.upward else "down",
+            ),
+            per_g=PerGOut(moved_mm=gives.moved.tolist(), camber_deg=gives.camber_deg, toe_deg=gives.toe_deg) if gives else None,
+            saw_mm=saw_lengths(arm, found, made.sides), residual=found.residual,
+        )  # fmt: skip
+
+    def unfinished(self, saved: Arm, around: Around) -> str | None:
+        """No tube was ever chosen."""
+        return "Not sized yet: press Size it." if saved.tube is None and saved.lost(around.ends) is None else None
+
+    def draw(self, part: Part, asked: ViewAsked, numbers: Numbers) -> Drawing:
+        """Flat in its plane, each tube with how it is used."""
+        arm, made = part.saved, part.own
+        assert isinstance(arm, Arm)
+        assert isinstance(made, ArmMade)
+        if asked.name != "drawing":
+            return super().draw(part, asked, numbers)
+        return arm_drawing(arm, made.tube, made.result, made.sides, made.checks, numbers)
+
+    def ends(self, saved: Arm) -> tuple[str, ...]:
+        """Its two pivots, where those are rod ends."""
+        return ("front", "rear") if saved.pivots == "rod ends" else ()
+
+    def held_at(self, saved: Arm, at: str) -> PivotOfArm:
+        """A pivot of the arm."""
+        return PivotOfArm(part=saved.id, pivot=at)
+
+    def held_end(self, saved: Arm, at: str, around: Around) -> HeldEnd | None:
+        """The rod end at a pivot and what the frame puts into it."""
+        if saved.pivots != "rod ends" or at not in ("front", "rear"):
+            return None
+        row = around.catalogue.find("joints", saved.pivot_end.joint) if saved.pivot_end.joint else None
+        part = around.part(saved.id)
+        if not isinstance(row, Joint) or part is None or not isinstance(part.own, ArmMade):
+            return None
+        cases: tuple[CaseSeen, ...] = side_cases(part.own.result.frames, ("front", "rear").index(at))
+        return HeldEnd(name=f"{saved.name}, {at} pivot", part_id=saved.id, row=row, cases=cases)
+
+    def offers(self, saved: Arm, around: Around, shelf: Catalogue) -> dict[str, list[str]]:
+        """Tubes and grades, and what goes into the pivots' ends of its tube."""
+        tube = around.catalogue.find("tubes", saved.tube) if saved.tube else None
+        found = hardware_offers(saved, around.catalogue, shelf)
+        return {
+            "tube": [t.key for t in shelf.tubes if any(grade_comes_as(g, t) for g in shelf.grades)],
+            "grade": [g.key for g in shelf.grades if isinstance(tube, Tube) and grade_comes_as(g, tube)],
+            "pivot_end.joint": found["joints"], "pivot_end.insert": found["inserts"], "pivot_end.nut": found["nuts"],
+        }  # fmt: skip
+
+    def choose(self, saved: Arm, field: str, key: str | None, around: Around, shelf: Catalogue) -> Changed:
+        """A row for its tubes or for the rod ends at its pivots; a grade that is not drawn as the tube goes."""
+        offered = self.offers(saved, around, shelf)
+        if field not in offered:
+            return super().choose(saved, field, key, around, shelf)
+        if key is not None and key not in offered[field]:
+            raise InputError(
+                "That part does not fit what is chosen already. Choose one of those offered.", code="does_not_fit", fields=("key",), value=key,
+            )  # fmt: skip
+        head, _, leaf = field.partition(".")
+        if leaf:
+            return Changed(parts=(saved.model_copy(update={head: saved.pivot_end.model_copy(update={leaf: key})}),))
+        changed = saved.model_copy(update={field: key})
+        tube = shelf.find("tubes", changed.tube) if changed.tube else None
+        grade = shelf.find("grades", changed.grade) if changed.grade else None
+        if (
+            field == "tube"
+            and isinstance(tube, Tube)
+            and not (isinstance(grade, Grade) and grade_comes_as(grade, tube))
+        ):
+            family = grade.family if isinstance(grade, Grade) else "steel"
+            fitting = [g.key for g in shelf.grades if grade_comes_as(g, tube) and g.family == family]
+            changed = changed.model_copy(update={"grade": fitting[0] if fitting else None})
+        return Changed(parts=(changed,))
+
+    def size(self, saved: Arm, around: Around, shelf: Catalogue, aim: Aim) -> Sized:
+        """The least tube and grade that hold it, and the rod ends at its pivots where it has them."""
+        if saved.lost(around.ends):
+            raise InputError(
+                "The suspension end of this arm is not there any more.", code="missing", fields=("end_id",)
+            )
+        setting = self.setting(saved, around)
+        tubes: tuple[Tube, ...] = shelf.tubes
+        left_out, considered = 0, 0
+        while True:
+            found = size_arm(saved, tubes, shelf.grades, grade_comes_as, setting, _price if aim == "cost" else None)
+            considered = max(considered, found.considered)
+            if found.tube is None or found.grade is None:
+                why = " (tubes that hold have no rod end that does)" if left_out else ""
+                return _sized(found, None, found.advice + why)
+            sized = saved.model_copy(update={"tube": found.tube.key, "grade": found.grade.key})
+            if saved.pivots != "rod ends":
+                return _sized(found, sized, found.advice)
+            assert found.result
+            end_parts = size_ends(sized, found.result.frames, found.tube, found.grade, shelf, around.settings)
+            if end_parts is not None:
+                more = f" {left_out} lighter tubes were left out: no rod end that fits them holds." if left_out else ""
+                return _sized(found, sized.model_copy(update={"pivot_end": end_parts}), found.advice + more)
+            # no insert of the catalogue fits this tube, or none that does holds: the next tube
+            key = found.tube.key
+            tubes = tuple(t for t in tubes if t.key != key)
+            left_out += 1
+
+    def may_be(self, template: Template, one: Moving) -> bool:
+        """A body on a hinge with one outer joint."""
+        return one.sort == "body" and places_of(template, one.name) is not None
+
+    def made_from(self, one: Moving, made: MadeFrom) -> Arm:
+        """An arm of the end, not sized yet."""
+        return Arm(id=made.part_id, name=f"{made.end_name} {one.words}"[:80], end_id=made.end_id, body=one.name)
+
+    def adjusters(self, part: Part, names: Sequence[str], around: Around) -> tuple[list[JobAdjuster], list[str]]:
+        """Both sides of an arm on rod ends, each turned by half turns; the arm comes off its pivots for it."""
+        arm, made = part.saved, part.own
+        assert isinstance(arm, Arm)
+        if arm.pivots != "rod ends":
+            return [], [f"{arm.name}: does not adjust"]
+        if not isinstance(made, ArmMade) or not made.sides:
+            return [], [f"{arm.name}: not complete yet"]
+        found = [
+            job_adjuster(
+                arm.id, side.link.name, side.assembly, side.stack, f"{side.pivot} – {made.result.places.outer_point}"
+            )
+            for side in made.sides
+        ]
+        own = [one for one in found if one is not None and one.adjuster.link in names]
+        return own, [] if own else [f"{arm.name}: the mechanism holds its sides as they are"]
+
+
+def _price(_tube: Tube, grade: Grade, mass: float) -> float | None:
+    return None if grade.price is None else grade.price * mass
+
+
+def _sized(found: ArmSized, arm: Arm | None, advice: str) -> Sized:
+    if arm is None or found.tube is None or found.grade is None or found.result is None:
+        return Sized(
+            considered=found.considered,
+            judged=found.considered,
+            winner=None,
+            runner_up=None,
+            nearest=None,
+            advice=advice,
+        )
+    winner = Choice(
+        parts=(arm,), joints=(), tube=found.tube.label, grade=found.grade.label, joint=None, stock=(found.tube.key, found.grade.key),
+        mass=found.result.mass_kg, worst=None, worst_told=f"{found.result.worst_what} {shown_utilisation(found.result.worst)}",
+    )  # fmt: skip
+    return Sized(
+        considered=found.considered, judged=found.considered, winner=winner, runner_up=None, nearest=None, advice=advice,
+        runner_up_told=found.runner_up,
+    )  # fmt: skip
+
+
+def _pieces(arm: Arm, tube: Tube, grade: Grade, made: ArmMade) -> tuple[Piece, ...]:
+    """Tubes before their ends are notched, the gusset as a triangle, what is at its joints, what is bought."""
+    saw = saw_lengths(arm, made.result, made.sides)
+    inner = "square" if made.sides else "notched"
+    found: list[Piece] = [
+        tube_piece(name, tube, grade, saw[name], (inner if name in TUBES else "notched", "notched"), before_notching=True)
+        for name in (*TUBES, BRACE) if name in saw
+    ]  # fmt: skip
+    if arm.gusset and GUSSET in made.result.lengths:
+        across, reach = made.result.lengths[GUSSET], arm.gusset.reach_mm
+        high = sqrt(max(0.0, reach * reach - across * across / 4))
+        corners = [(0.0, 0.0), (across, 0.0), (across / 2, high)]
+        edges = tuple(Straight(*a, *b) for a, b in zip(corners, (*corners[1:], corners[0]), strict=True))
+        found.append(
+            PlatePiece(
+                name="gusset", material=grade.label, thickness=arm.gusset.thickness_mm, length=across, width=high, outline=Contour(edges=edges),
+                told="a triangle, between the tubes’ centre lines: trim to their sides",
+            )
+        )  # fmt: skip
+    if made.sides:
+        for side in made.sides:
+            end = side.assembly.threaded[0]
+            found += [
+                BoughtPiece(sort="joint", what=end.joint.label, hand=end.hand, key=end.joint.key),
+                BoughtPiece(sort="insert", what=end.insert.label, hand=end.hand, key=end.insert.key),
+                BoughtPiece(sort="nut", what=end.nut.label, hand=end.hand, key=end.nut.key),
+                ToolPiece(sort="tap", what=f"{end.joint.designation}, to chase inserts after welding", hand=end.hand),
+                ToolPiece(sort="die", what=f"{end.joint.designation}, to clean shanks", hand=end.hand),
+            ]
+    else:
+        what = "bush sleeve" if arm.pivots == "bush sleeves" else "cup with a spherical bearing"
+        found.append(
+            TurnedPiece(name="pivot", what=f"{what}, {2 * arm.pivot_face_mm:g} mm across", count=2, sort="joint")
+        )
+    found.append(
+        TurnedPiece(name="outer", what=f"{arm.outer}, {arm.outer_face_mm:g} mm centre to the tube", sort="joint")
+    )
+    return tuple(found)
+
+
+def _card(arm: Arm, tube: Tube, grade: Grade, made: ArmMade) -> Card:
+    saw = saw_lengths(arm, made.result, made.sides)
+    figures = [
+        Figure(label=f"Saw {name}", mm=saw[name], note=f"{tube.label}, {grade.label}, before notching")
+        for name in (*TUBES, BRACE) if name in saw
+    ]  # fmt: skip
+    lines = [
+        CardLine(text=f"{name}, joint centre to joint centre", mm=made.result.lengths[name]) for name in TUBES if name in made.result.lengths
+    ]  # fmt: skip
+    if arm.gusset:
+        lines.append(CardLine(text=f"gusset {arm.gusset.thickness_mm:g} mm, along either tube", mm=arm.gusset.reach_mm))
+    for side in made.sides:
+        state = side.stack.ends[0]
+        lines.append(
+            CardLine(
+                text=f"{side.pivot.replace('_', ' ')}: thread showing, never more than",
+                mm=state.max_showing,
+                strong=True,
+            )
+        )
+    if arm.outer == "ball joint in a socket":
+        lines.append(
+            CardLine(text="Left and right differ: the ball joint’s stud points one way. Mark them.", strong=True)
+        )
+    return Card(figures=tuple(figures), lines=tuple(lines))
+
+
+def _welding(arm: Arm, grade: Grade) -> list[str]:
+    """What the welder must know of an arm; common practice, no source."""
+    notes = [
+        "Notch and fit all tubes dry, tack in the jig, check both pivot-to-joint lengths, then weld in balance.",
+        "Earth on the tube. No current and no heat through a ball joint, bearing or bush that will be used.",
+        "Bores of sleeves and cups close as they are welded: ream or bore them after.",
+        "Strip plating before welding. No chlorinated cleaner near an arc.",
+    ]
+    if grade.procedure:
+        notes.insert(0, f"{grade.label}: {grade.procedure}.")
+    if arm.pivots == "rod ends":
+        notes.append("Weld with a stud screwed into each insert and leave it in until cold; chase both after.")
+    return notes
+
+
+ARM = ArmKind()

@@ -1,0 +1,114 @@
+"""What a part is worked out in: the design's settings and rows, its ends and loads, other parts and joints, each when it is asked for."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import TYPE_CHECKING, Protocol
+
+from tirante.core.document.catalogue import Catalogue
+from tirante.core.document.joints import HeldJoint
+from tirante.core.document.settings import Settings
+from tirante.core.errors import InputError
+from tirante.core.loads.case_seen import CaseSeen, typed
+from tirante.core.loads.seen import seen_by_link
+
+if TYPE_CHECKING:
+    from tirante.core.document.end import End
+    from tirante.core.document.parts.common import Between, LoadCase, Side
+    from tirante.core.document.parts.saved import SavedPart
+    from tirante.core.loads.end_loads import EndLoads
+    from tirante.core.parts.joint import HeldEnd
+    from tirante.core.parts.kind import Refit
+    from tirante.core.parts.part import Part
+    from tirante.core.suspension.cycle import Solved
+    from tirante.core.suspension.template import Template
+
+
+class Around(Protocol):
+    """Whoever works a job out; a part asks it and nothing else."""
+
+    @property
+    def settings(self) -> Settings:
+        """Of the design."""
+
+    @property
+    def catalogue(self) -> Catalogue:
+        """The rows that the design holds."""
+
+    @property
+    def ends(self) -> Mapping[str, End]:
+        """The suspension ends by id, as they stand in the car."""
+
+    def end_name(self, end_id: str) -> str:
+        """What an end is called."""
+
+    def template(self, end_id: str) -> Template:
+        """An end's template with its additions; `InputError` when they do not go together."""
+
+    def carried(self, end_id: str) -> EndLoads:
+        """Every case of the job's load set, carried by an end; `InputError` when the end cannot be put together."""
+
+    def everyday(self, end_id: str) -> EndLoads:
+        """The everyday cases, carried by an end; `InputError` likewise."""
+
+    def at_ride(self, end_id: str) -> Solved:
+        """An end solved at ride height; `InputError` likewise."""
+
+    def saved(self, part_id: str) -> SavedPart | None:
+        """A part of the job as it is saved."""
+
+    def part(self, part_id: str) -> Part | None:
+        """A part of the job, worked out."""
+
+    def held_by(self, part_id: str) -> tuple[HeldJoint, ...]:
+        """The joints that a bracket holds."""
+
+    def joints_of(self, part_id: str) -> tuple[HeldJoint, ...]:
+        """The joints at which a part is held."""
+
+    def held_end(self, joint: HeldJoint) -> HeldEnd | None:
+        """What a joint holds; None while that is not known."""
+
+    def refitted(
+        self, bracket_id: str, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], shelf: Catalogue
+    ) -> Refit:
+        """A bracket with what would stand in some of its joints."""
+
+    def has_loads(self) -> bool:
+        """Whether the job has load cases at all."""
+
+
+def seen_between(between: Between, side: Side, cases: tuple[LoadCase, ...], around: Around) -> tuple[CaseSeen, ...]:
+    """What a part between two pivots sees: its typed cases, and those of its end where it is tied to one.
+
+    Of an end that cannot be put together nothing is seen; `not_carried` says so.
+
+    Args:
+        between: what it stands between.
+        side: of the part.
+        cases: typed.
+        around: the job.
+    """
+    own = typed(cases)
+    if between.kind != "end" or between.end_id not in around.ends or not around.has_loads():
+        return own
+    try:
+        return (*own, *seen_by_link(side, between.link, around.carried(between.end_id).cases))
+    except InputError:
+        return own
+
+
+def not_carried(end_id: str | None, around: Around) -> tuple[str, ...]:
+    """Load cases that a part of an end should have seen and that could not be carried, each with the reason.
+
+    Args:
+        end_id: of the end; None: it belongs to none.
+        around: the job.
+    """
+    if end_id is None or end_id not in around.ends or not around.has_loads():
+        return ()
+    try:
+        found = around.carried(end_id).cases
+    except InputError as error:
+        return (f"every case: {error.message}",)
+    return tuple(dict.fromkeys(f"{one.case.name}: {one.fault}" for one in found if one.fault))

@@ -1,0 +1,127 @@
+"""Boxed links as a kind of part."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any, Literal
+
+from tirante.core.checks.shown import Out
+from tirante.core.document.fields import Length
+from tirante.core.document.parts.boxed_link import BoxedLink
+from tirante.core.document.parts.common import LoadCase
+from tirante.core.document.settings import Settings
+from tirante.core.drawing.model import Drawing
+from tirante.core.drawing.sheet import Numbers, Sheet
+from tirante.core.parts.around import Around, not_carried, seen_between
+from tirante.core.parts.boxed_link.checks import NOT_CHECKED, boxed_checks, boxed_mass, boxed_notes, plates_of
+from tirante.core.parts.boxed_link.view import BoxDrawn, box_sheet
+from tirante.core.parts.cases import CaseOut, cases_out
+from tirante.core.parts.fields import Field, FieldGroup, number, special
+from tirante.core.parts.kind import Kind, ViewAsked
+from tirante.core.parts.part import Misfit, Part, View
+
+
+class BoxedOwn(Out):
+    """What only a boxed link has."""
+
+    kind: Literal["boxed_link"] = "boxed_link"
+    length_mm: float
+    cases: list[CaseOut]
+
+
+class BoxedLinkKind(Kind[BoxedLink]):
+    """Links of four plates."""
+
+    key = "boxed_link"
+    word = "boxed link"
+    saved = BoxedLink
+    own = BoxedOwn
+    stands_between = True
+    fields = (
+        FieldGroup(title="Between", fields=[special("between")]),
+        FieldGroup(title="What it sees", note="what strikes it pushes square on its pad: type the stop’s force as the strike of a case",
+                   fields=[special("cases")]),
+        FieldGroup(title="Plates", note="sides, top, bottom and a pad, for a bump stop that lands on the link", fields=[
+            Field(path="height", label="High, outside", control="length"),
+            Field(path="width", label="Wide, outside", control="length"),
+            number(BoxedLink, "side_mm", "Side plates", "mm"),
+            number(BoxedLink, "top_mm", "Top plate", "mm"),
+            number(BoxedLink, "bottom_mm", "Bottom plate", "mm"),
+            number(BoxedLink, "leg_mm", "Seams’ leg", "mm"),
+            Field(path="pad_at", label="Pad, from pivot A", control="length"),
+            number(BoxedLink, "pad_offset_mm", "Pad off the middle", "mm"),
+            Field(path="plate_name", label="Plate", control="text"),
+            number(BoxedLink, "yield_mpa", "Plate’s yield", "MPa"),
+            number(BoxedLink, "uts_mpa", "Plate’s ultimate", "MPa"),
+        ]),
+    )  # fmt: skip
+
+    def between(self, fields: Mapping[str, Any], settings: Settings) -> BoxedLink:
+        """A box as a fabricator would begin it, its pad at mid-span; its sizes are to be set."""
+        del settings
+        middle = Length(mm=float(round(fields["between"].mm / 2)))
+        return BoxedLink(
+            **fields,
+            height=Length(mm=70.0),
+            width=Length(mm=60.0),
+            side_mm=5.0,
+            top_mm=6.0,
+            bottom_mm=5.0,
+            pad_at=middle,
+        )
+
+    def begins(self, saved: BoxedLink) -> dict[str, Any]:
+        """A case without a force."""
+        del saved
+        return {"case": LoadCase(name="case").model_dump(mode="json")}
+
+    def work_out(self, saved: BoxedLink, around: Around) -> Part:
+        """Checks and plates; it has no tube, no thread and no rail jig."""
+        cases = seen_between(saved.between, saved.side, saved.cases, around)
+        common: dict[str, Any] = {
+            "saved": saved, "word": self.word, "not_checked": NOT_CHECKED, "not_carried": not_carried(saved.of_end, around),
+            "made_of": ("boxed of four plates", saved.plate_name), "own": BoxedOwn(length_mm=saved.between.mm, cases=cases_out(cases)),
+        }  # fmt: skip
+        lost = saved.lost(around.ends)
+        if lost:
+            return Part(**common, faults=(Misfit(field="between", message=lost),))
+        return Part(
+            **common, pieces=plates_of(saved), checks=boxed_checks(saved, cases, around.settings), mass=boxed_mass(saved),
+            views=(View(name="drawing", title="from the side and in section"),), notes=tuple(boxed_notes(saved)),
+        )  # fmt: skip
+
+    def span(self, saved: BoxedLink) -> float | None:
+        """Pivot to pivot."""
+        return saved.between.mm
+
+    def tall(self, part: Part) -> float:
+        """Its height."""
+        assert isinstance(part.saved, BoxedLink)
+        return part.saved.height.mm
+
+    def strip(self, part: Part, sheet: Sheet, at: tuple[float, float], scale: float, ref: str) -> None:
+        """As the rectangle of its sides."""
+        link = part.saved
+        assert isinstance(link, BoxedLink)
+        (x, y), half = at, link.height.mm / 2 * scale
+        sheet.box((x, y - half), (x + link.between.mm * scale, y + half), "pale", ref=ref)
+
+    def told(self, part: Part) -> Out | None:
+        """Its length and what it sees."""
+        own: BoxedOwn = part.own
+        return own
+
+    def draw(self, part: Part, asked: ViewAsked, numbers: Numbers) -> Drawing:
+        """From the side and in section."""
+        link = part.saved
+        assert isinstance(link, BoxedLink)
+        if asked.name != "drawing":
+            return super().draw(part, asked, numbers)
+        drawn = BoxDrawn(
+            title=link.name, length=link.between.mm, height=link.height.mm, width=link.width.mm, side=link.side_mm, top=link.top_mm,
+            bottom=link.bottom_mm, pad_at=link.pad_at.mm, pad_offset=link.pad_offset_mm, leg=link.leg_mm, plate=link.plate_name,
+        )  # fmt: skip
+        return box_sheet(drawn, numbers)
+
+
+BOXED_LINK = BoxedLinkKind()

@@ -1,0 +1,404 @@
+"""The tab pair: two plates that hold a joint in double shear, on a flat or square across a tube; one pair for each joint it holds."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import ceil
+from typing import Any, Literal
+
+from tirante.core.brackets.lug import lug_strength
+from tirante.core.checks.result import CheckResult, weaker_of_each, weakest_first
+from tirante.core.checks.shown import Out
+from tirante.core.document.catalogue import Bolt, Catalogue, Joint, Spacer, bolt_fits, pin_hole, spacer_fits
+from tirante.core.document.fields import Length
+from tirante.core.document.joints import HeldJoint
+from tirante.core.document.parts.bracket import FlatBase, SaddleBase, TabPair
+from tirante.core.document.settings import Settings
+from tirante.core.drawing.model import Drawing
+from tirante.core.drawing.sheet import Numbers
+from tirante.core.errors import InputError, NotApplicable
+from tirante.core.parts.around import Around
+from tirante.core.parts.bracket.families.tab_checks import NOT_CHECKED, PLATES, lug_of, tab_checks
+from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
+from tirante.core.parts.bracket.families.tab_view import tab_flat, tab_sheet
+from tirante.core.parts.fields import Field, FieldGroup, choice, number, special
+from tirante.core.parts.joint import HeldEnd, JointMade, hardware_of, misfits
+from tirante.core.parts.kind import Changed, Kind, Refit, ViewAsked
+from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
+
+HOLE_OVER_BOLT = 0.4  # mm; common practice, no source
+STOCK = (3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 15.0)  # mm, sheet stock; common practice, no source
+
+
+class TabOwn(Out):
+    """What only a tab pair has [mm]."""
+
+    kind: Literal["tab_pair"] = "tab_pair"
+    gap_mm: float
+    grip_mm: float
+    plates: int
+    area_mm2: float
+    holds: list[str]
+    tilt_limit_deg: float
+    warnings: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TabMade:
+    """A tab pair with its outline and the joints it holds."""
+
+    outline: TabOutline
+    joints: tuple[JointMade, ...]
+
+
+def outline_of(tab: TabPair) -> TabOutline:
+    """The tab's contour.
+
+    Raises:
+        InputError, NotApplicable: with fields of the tab pair ("base_width").
+    """
+    saddle = tab.base if tab.base.kind == "saddle" else None
+    return tab_outline(
+        tab.head_radius.mm, tab.edge.mm, tab.base_width.mm, tab.height.mm, tab.hole.mm, tab.plate.mm,
+        saddle.tube_od.mm if saddle else None, saddle.angle_deg if saddle else 90.0,
+    )  # fmt: skip
+
+
+def proportioned(row: Joint, bolt: Bolt, plate: float, previous: TabPair | None = None) -> dict[str, Any]:
+    """A tab's sizes for a bolt: 3 bolts wide, with 1.33 b_e of metal beyond the hole (AISC D5.2).
+
+    Args:
+        row: the joint held.
+        bolt: through it.
+        plate: thickness [mm].
+        previous: what stands there already; its foot, height at least, weld and grade stay.
+
+    Returns:
+        Fields of a `TabPair`.
+    """
+    hole = bolt.diameter_mm + HOLE_OVER_BOLT
+    radius = _round_up(1.5 * bolt.diameter_mm)
+    beside = radius - hole / 2
+    edge = max(radius, _round_up(1.34 * min(2 * plate + 16.0, beside) + hole / 2))
+    height = _round_up(row.head_diameter_mm / 2 + 10.0)
+    base = previous.base if previous else FlatBase()
+    if previous:
+        height = max(height, previous.height.mm)
+    width = 2.0 * radius + 10.0
+    if isinstance(base, SaddleBase):
+        width = max(2.0 * radius, min(width, 0.89 * base.tube_od.mm))
+    height = max(height, _round_up(radius * 0.75 + 4.0))
+    return {
+        "plate": Length(mm=plate), "hole": Length(mm=round(hole, 2)), "head_radius": Length(mm=radius), "edge": Length(mm=edge),
+        "base_width": Length(mm=width), "height": Length(mm=height),
+    }  # fmt: skip
+
+
+def _round_up(value: float, step: float = 0.5) -> float:
+    return ceil(value / step - 1e-9) * step
+
+
+def bolts_for(row: Joint, spacer: Spacer | None, shelf: Catalogue) -> list[Bolt]:
+    """Bolts that go through a joint and its spacers.
+
+    Args:
+        row: the joint held.
+        spacer: beside its ball, or none.
+        shelf: to choose from.
+    """
+    if spacer and not spacer_fits(spacer, row):
+        return []
+    return [bolt for bolt in shelf.bolts if bolt_fits(bolt.diameter_mm, pin_hole(row, spacer))]
+
+
+def _spacer(key: str | None, rows: Catalogue) -> Spacer | None:
+    found = rows.find("spacers", key) if key else None
+    return found if isinstance(found, Spacer) else None
+
+
+def _bolt(key: str | None, rows: Catalogue) -> Bolt | None:
+    found = rows.find("bolts", key) if key else None
+    return found if isinstance(found, Bolt) else None
+
+
+class TabPairKind(Kind[TabPair]):
+    """Tab pairs."""
+
+    key = "tab_pair"
+    word = "tab pair"
+    station = "brackets"
+    saved = TabPair
+    own = TabOwn
+    fields = (
+        FieldGroup(title="Where", fields=[
+            special("joints", "It holds"),
+            choice("base/kind", "It stands on", [("flat", "a flat"), ("saddle", "a round tube")]),
+            Field(path="base/tube_od", label="Tube outside", control="length", only="base/kind=saddle"),
+            number(SaddleBase, "angle_deg", "Plate to tube axis", "°", at="base/", only="base/kind=saddle"),
+            number(SaddleBase, "wall_mm", "Wall it is welded to", "mm", at="base/", optional=True, empty="not known"),
+        ]),
+        FieldGroup(title="Plate", fields=[
+            Field(path="plate", label="Thickness", control="length"),
+            Field(path="hole", label="Hole", control="length"),
+            Field(path="head_radius", label="Head radius", control="length"),
+            Field(path="edge", label="Hole to free end", control="length"),
+            Field(path="base_width", label="Foot width", control="length"),
+            Field(path="height", label="Foot to hole", control="length"),
+            Field(path="grade_name", label="Grade", control="text"),
+            number(TabPair, "yield_mpa", "Yield", "MPa"),
+            number(TabPair, "uts_mpa", "Ultimate", "MPa"),
+        ]),
+        FieldGroup(title="Bolt", note="of the joints that it holds: it belongs to neither plate nor link", fields=[
+            special("spacer", "Spacer", table="spacers", optional=True),
+            special("bolt", "Bolt", table="bolts"),
+            special("shim_mm", "Shim each side", unit="mm"),
+            special("thread_in_plane", "the bolt’s thread stands in the shear plane"),
+        ]),
+        FieldGroup(title="Load and weld", fields=[
+            number(TabPair, "load_angle_deg", "Pull from the tab’s axis", "°"),
+            number(TabPair, "weld_leg_mm", "Fillet leg, both faces", "mm"),
+        ]),
+    )  # fmt: skip
+
+    def begins(self, saved: TabPair) -> dict[str, Any]:
+        """What it stands on when that is changed."""
+        wall = saved.base.wall_mm
+        return {
+            "base/kind=flat": {"kind": "flat", "wall_mm": wall},
+            "base/kind=saddle": {"kind": "saddle", "tube_od": {"mm": 76.2, "typed": "3 in"}, "angle_deg": 90.0, "wall_mm": wall},
+        }  # fmt: skip
+
+    def _joints(self, saved: TabPair, around: Around) -> tuple[list[JointMade], list[Misfit]]:
+        made, faults = [], []
+        joints = around.held_by(saved.id)
+        if not joints:
+            faults.append(Misfit(field="joints", message="It holds nothing yet. Say which end it holds."))
+        for joint in joints:
+            held = around.held_end(joint)
+            if held is None:
+                faults.append(
+                    Misfit(
+                        field="joints",
+                        message="The end that it holds has no joint yet. Choose that first, at its own part.",
+                    )
+                )
+                continue
+            rows = around.catalogue
+            made.append(
+                JointMade(joint=joint, held=held, bolt=_bolt(joint.bolt, rows), spacer=_spacer(joint.spacer, rows))
+            )
+        if len({(one.held.row.bore_mm, one.held.row.ball_width_mm) for one in made}) > 1:
+            message = "The ends that it holds have different balls, so one pattern cannot hold them all. Give one of them a bracket of its own."
+            faults.append(Misfit(field="joints", message=message))
+        else:
+            found = [fault for one in made for fault in misfits(one, saved.hole.mm)]
+            faults += list(dict.fromkeys(found))
+        return made, faults
+
+    def depends(self, saved: TabPair, around: Around) -> str:
+        """The joints that it holds, and what is held."""
+        told = []
+        for joint in around.held_by(saved.id):
+            held = around.held_end(joint)
+            told.append(f"{joint.model_dump_json()} {held.row.hash if held else ''} {held.cases if held else ''}")
+        return "|".join(told)
+
+    def work_out(self, saved: TabPair, around: Around) -> Part:
+        """Outline, checks at every joint that it holds, plates to cut, bolts beside."""
+        made, faults = self._joints(saved, around)
+        outline: TabOutline | None = None
+        checks: list[CheckResult] = []
+        try:
+            outline = outline_of(saved)
+            if not faults:
+                checks = [check for one in made for check in tab_checks(saved, one, around.settings)]
+        except (InputError, NotApplicable) as error:
+            known = {"hole_mm": "hole", "pin_mm": "bolt", "edge_mm": "edge", "thickness_mm": "plate", "holes": "hole"}
+            faults += [Misfit(field=known.get(f, f), message=error.message) for f in error.fields or ("",)]
+        common: dict[str, Any] = {"saved": saved, "word": self.word, "not_checked": NOT_CHECKED,
+                                  "made_of": (f"plate {saved.plate.mm:g} mm", saved.grade_name)}  # fmt: skip
+        if faults or outline is None:
+            return Part(**common, faults=tuple(faults))
+        low, high = outline.contour.bounds[:2], outline.contour.bounds[2:]
+        plate = PlatePiece(
+            name="", material=saved.grade_name, thickness=saved.plate.mm, length=high[1] - low[1], width=high[0] - low[0],
+            outline=outline.contour, told=f"hole {saved.hole.mm:g} mm", count=PLATES * len(made), sort="tab",
+        )  # fmt: skip
+        beside: list[Piece] = [piece for one in made for piece in hardware_of(one, PLATES * saved.plate.mm)]
+        many = PLATES * len(made) * saved.count
+        return Part(
+            **common, pieces=(plate,), beside=tuple(beside), checks=weakest_first(weaker_of_each(checks)),
+            mass=None, views=(View(name="tab", title="on its joint"), View(name="tab-flat", title="1:1 template", cut=True)),
+            card=Card(
+                figures=(Figure(label=f"Cut {many}, thickness", mm=saved.plate.mm, note=saved.grade_name),),
+                lines=(
+                    CardLine(text="hole, centre-punched from the template", mm=saved.hole.mm),
+                    CardLine(text="foot to hole", mm=saved.height.mm),
+                    CardLine(text="between the plates", mm=made[0].gap, strong=True),
+                    CardLine(text=f"bolt {made[0].bolt.label if made[0].bolt else ''}, grip", mm=made[0].gap + PLATES * saved.plate.mm),
+                ),
+            ),
+            notes=tuple(_warnings(saved, outline, made)), own=TabMade(outline=outline, joints=tuple(made)),
+        )  # fmt: skip
+
+    def draw(self, part: Part, asked: ViewAsked, numbers: Numbers) -> Drawing:
+        """On its joint, or flat at 1:1."""
+        saved, made = part.saved, part.own
+        assert isinstance(saved, TabPair)
+        assert isinstance(made, TabMade)
+        if asked.name == "tab":
+            return tab_sheet(saved, made.outline, made.joints, numbers)
+        if asked.name == "tab-flat":
+            return tab_flat(saved, made.outline)
+        return super().draw(part, asked, numbers)
+
+    def told(self, part: Part) -> TabOwn | None:
+        """Gap, grip and what to know of the shape."""
+        saved, made = part.saved, part.own
+        if not isinstance(saved, TabPair) or not isinstance(made, TabMade):
+            return None
+        first = made.joints[0]
+        return TabOwn(
+            gap_mm=first.gap, grip_mm=first.gap + PLATES * saved.plate.mm, plates=PLATES * len(made.joints),
+            area_mm2=made.outline.contour.area, holds=[one.held.name for one in made.joints],
+            tilt_limit_deg=min(one.tilt_limit_deg for one in made.joints), warnings=list(part.notes),
+        )  # fmt: skip
+
+    def _row(self, saved: TabPair, around: Around) -> tuple[Joint | None, HeldJoint | None]:
+        """The row of the first joint that is known, and that joint."""
+        for joint in around.held_by(saved.id):
+            held = around.held_end(joint)
+            if held:
+                return held.row, joint
+        return None, None
+
+    def offers(self, saved: TabPair, around: Around, shelf: Catalogue) -> dict[str, list[str]]:
+        """Spacers for the ball, bolts through what is there."""
+        row, joint = self._row(saved, around)
+        if row is None or joint is None:
+            return {"spacer": [], "bolt": []}
+        spacers = [
+            s
+            for s in shelf.spacers
+            if spacer_fits(s, row) and any(bolt_fits(b.diameter_mm, s.bolt_mm) for b in shelf.bolts)
+        ]
+        return {
+            "spacer": [s.key for s in spacers],
+            "bolt": [
+                b.key
+                for b in bolts_for(row, _spacer(joint.spacer, shelf) or _spacer(joint.spacer, around.catalogue), shelf)
+            ],
+        }
+
+    def choose(self, saved: TabPair, field: str, key: str | None, around: Around, shelf: Catalogue) -> Changed:
+        """A spacer or bolt for every joint that it holds; another bolt asks for another hole, head and edge."""
+        offered = self.offers(saved, around, shelf)
+        if field not in offered:
+            return super().choose(saved, field, key, around, shelf)
+        if key is not None and key not in offered[field]:
+            raise InputError(
+                "That part does not fit what is chosen already. Choose one of those offered.", code="does_not_fit", fields=("key",), value=key,
+            )  # fmt: skip
+        row, _ = self._row(saved, around)
+        joints = [joint.model_copy(update={field: key}) for joint in around.held_by(saved.id)]
+        if row is None or not joints:
+            return Changed(parts=(saved,), joints=tuple(joints))
+        if field == "spacer":  # the bolt that goes through it follows
+            fitting = [bolt.key for bolt in bolts_for(row, _spacer(key, shelf), shelf)]
+            kept = joints[0].bolt if joints[0].bolt in fitting else fitting[0] if fitting else None
+            joints = [joint.model_copy(update={"bolt": kept}) for joint in joints]
+        old = around.held_by(saved.id)[0].bolt
+        bolt = _bolt(joints[0].bolt, shelf)
+        changed = saved
+        if bolt and bolt.key != old:
+            changed = saved.model_copy(update=proportioned(row, bolt, saved.plate.mm, saved))
+        return Changed(parts=(changed,), joints=tuple(joints))
+
+    def refit(
+        self, saved: TabPair, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], settings: Settings, shelf: Catalogue
+    ) -> Refit:
+        """Least plate, then the lowest bolt class, that hold what would stand in it; the nearest where nothing does."""
+        best: Refit | None = None
+        spacer = _spacer(joints[0].spacer, shelf)
+        for plate in STOCK:
+            for bolt in bolts_for(held[0].row, spacer, shelf):
+                changed = saved.model_copy(update=proportioned(held[0].row, bolt, plate, saved))
+                own = tuple(joint.model_copy(update={"bolt": bolt.key}) for joint in joints)
+                made = [JointMade(joint=j, held=h, bolt=bolt, spacer=spacer) for j, h in zip(own, held, strict=True)]
+                try:
+                    outline_of(changed)
+                    found = weaker_of_each([check for one in made for check in tab_checks(changed, one, settings)])
+                except (InputError, NotApplicable):
+                    continue
+                tried = Refit(parts=(changed,), joints=own, checks=weakest_first(found))
+                if tried.passed:
+                    return tried
+                if best is None or tried.utilisation < best.utilisation:
+                    best = tried
+        return best or Refit(
+            parts=(saved,), joints=tuple(joints), checks=(), fault="No bolt of the catalogue goes through this joint."
+        )
+
+    def judged_with(
+        self, saved: TabPair, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], settings: Settings, shelf: Catalogue
+    ) -> Refit:
+        """As it stands, with what would be in it: for a bracket that holds other parts too, which nothing changes."""
+        made = [
+            JointMade(joint=j, held=h, bolt=_bolt(j.bolt, shelf), spacer=_spacer(j.spacer, shelf))
+            for j, h in zip(joints, held, strict=True)
+        ]
+        faults = [fault.message for one in made for fault in misfits(one, saved.hole.mm)]
+        if faults:
+            return Refit(parts=(), joints=(), checks=(), fault=f"{saved.name}: {faults[0]}")
+        found = weaker_of_each([check for one in made for check in tab_checks(saved, one, settings)])
+        return Refit(parts=(), joints=(), checks=weakest_first(found))
+
+
+def _warnings(tab: TabPair, outline: TabOutline, made: Sequence[JointMade]) -> list[str]:
+    warnings = list(outline.warnings)
+    wall = tab.base.wall_mm
+    if wall is not None and wall < tab.plate.mm:
+        warnings.append(
+            f"what it is welded to is {wall:g} mm, thinner than the plate: weld a spread plate under the feet"
+        )
+    if any(one.joint.thread_in_plane for one in made):
+        warnings.append("the bolt's thread stands in the shear plane: use a longer grip")
+    bolt = made[0].bolt
+    if bolt and not lug_strength(lug_of(tab, bolt.diameter_mm), tab.yield_mpa, tab.uts_mpa).extension_ok:
+        warnings.append("short of metal beyond the hole (AISC D5.2): a larger edge distance clears it")
+    return warnings
+
+
+TAB_PAIR = TabPairKind()
+
+
+def proposed(
+    part_id: str,
+    name: str,
+    side: Literal["left", "right", "pair", "centre"],
+    held: HeldEnd,
+    joint: HeldJoint,
+    shelf: Catalogue,
+) -> tuple[TabPair, HeldJoint]:
+    """A tab pair for a joint that has none, proportioned to the first bolt that goes through it.
+
+    Args:
+        part_id: of the pair.
+        name: of the pair.
+        side: of what is held.
+        held: what stands in it.
+        joint: which end that is.
+        shelf: the shop's catalogue.
+
+    Raises:
+        InputError: no bolt goes through it.
+    """
+    bolts = bolts_for(held.row, None, shelf)
+    if not bolts:
+        raise InputError(
+            "No bolt in the catalogue goes through this joint. Add one.", code="no_solution", fields=("bolt",)
+        )
+    plate = max(3.0, round(bolts[0].diameter_mm / 3.2))
+    pair = TabPair(id=part_id, name=name[:80], side=side, **proportioned(held.row, bolts[0], float(plate)))
+    return pair, joint.model_copy(update={"by": part_id, "bolt": bolts[0].key})

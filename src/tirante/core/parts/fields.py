@@ -1,0 +1,152 @@
+"""What a person may set of a part, as a table that any client draws its form from: labels, units, limits, choices and defaults.
+
+Limits and defaults are read from the saved model, where they are said once.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from typing import Any, Literal
+
+from pydantic import BaseModel
+from pydantic.fields import FieldInfo
+from pydantic_core import PydanticUndefined
+
+from tirante.core.checks.shown import Out
+
+Control = Literal["text", "note", "length", "mm", "number", "whole", "choice", "row", "switch", "special"]
+
+
+class FieldChoice(Out):
+    """One of a few."""
+
+    value: str
+    label: str
+    why: str = ""
+
+
+class Field(Out):
+    """A field of a saved part.
+
+    `path` leads to it with slashes ("stud/diameter_mm"). `control`: how it is typed; "length" keeps what was typed, "mm" is plain
+    millimetres, "row" is chosen from the part's offers; "special" is drawn by the page's own control of that name for what no plain
+    one does (pivots, load cases). `only`: shown only while another field has that value ("pivots=rod ends").
+    """
+
+    path: str
+    label: str
+    control: Control
+    unit: str = ""
+    table: str = ""  # of the catalogue, for rows
+    optional: bool = False
+    empty: str = ""  # what stands there while nothing is given, or why nothing is offered
+    choices: list[FieldChoice] = []  # noqa: RUF012 - a default of a model, never changed
+    least: float | None = None
+    most: float | None = None
+    only: str = ""
+    note: str = ""
+
+
+class FieldGroup(Out):
+    """Fields that belong together, under a heading; with `of`, of an object that may be absent and is given by a switch."""
+
+    title: str
+    fields: list[Field]
+    note: str = ""
+    of: str = ""  # path of the object
+    switch: str = ""  # words beside its switch
+    folded: bool = False
+
+
+def limits_of(model: type[BaseModel], path: str) -> tuple[float | None, float | None]:
+    """Least and most that a saved model takes for a number at a path; None where it has no limit.
+
+    Args:
+        model: saved.
+        path: with slashes.
+    """
+    field = _find(model, path)
+    least = most = None
+    for one in _metadata([*field.metadata, field.annotation]):
+        least = next((limit for name in ("ge", "gt") if (limit := getattr(one, name, None)) is not None), least)
+        most = next((limit for name in ("le", "lt") if (limit := getattr(one, name, None)) is not None), most)
+    return least, most
+
+
+def _metadata(found: Iterable[Any]) -> Iterator[Any]:
+    """All that is said of a type beside what it is, through what it is wrapped in."""
+    for one in found:
+        yield one
+        if isinstance(one, FieldInfo):
+            yield from _metadata(one.metadata)
+        yield from _metadata(getattr(one, "__metadata__", ()))
+        if not isinstance(one, type):
+            yield from _metadata(getattr(one, "__args__", ()))
+
+
+def default_of(model: type[BaseModel], path: str) -> Any:
+    """What a saved model takes where nothing is given; None where it must be given."""
+    default = _find(model, path).get_default()
+    return None if default is PydanticUndefined else default
+
+
+def _find(model: type[BaseModel], path: str) -> Any:
+    *way, last = path.split("/")
+    for name in way:
+        model = _inner(model.model_fields[name].annotation)
+    return model.model_fields[last]
+
+
+def _inner(annotation: Any) -> type[BaseModel]:
+    if isinstance(annotation, type) and issubclass(annotation, BaseModel):
+        return annotation
+    for one in getattr(annotation, "__args__", ()):
+        try:
+            return _inner(one)
+        except LookupError:
+            continue
+    raise LookupError(annotation)
+
+
+def number(
+    model: type[BaseModel], path: str, label: str, unit: str = "", *, at: str = "", **more: Any
+) -> Field:  # fmt: skip
+    """A number with its model's limits.
+
+    Args:
+        model: saved.
+        path: of the field.
+        label: beside it.
+        unit: behind it.
+        at: where in the part the model stands, with a slash at its end.
+        more: other columns.
+    """
+    least, most = limits_of(model, path)
+    control: Control = "mm" if unit == "mm" else "whole" if _find(model, path).annotation is int else "number"
+    return Field(path=f"{at}{path}", label=label, control=control, unit=unit, least=least, most=most, **more)
+
+
+def choice(path: str, label: str, values: Iterable[str | tuple[str, str]], **more: Any) -> Field:
+    """One of a few.
+
+    Args:
+        path: of the field.
+        label: beside it.
+        values: each by itself, or with its words.
+        more: other columns.
+    """
+    choices = [
+        FieldChoice(value=v, label=v) if isinstance(v, str) else FieldChoice(value=v[0], label=v[1]) for v in values
+    ]
+    return Field(path=path, label=label, control="choice", choices=choices, **more)
+
+
+def special(path: str, label: str = "", **more: Any) -> Field:
+    """What the page draws with a control of its own.
+
+    Args:
+        path: of the field; the control goes by it.
+        label: beside it.
+        more: other columns.
+    """
+    return Field(path=path, label=label, control="special", **more)

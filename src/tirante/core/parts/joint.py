@@ -1,0 +1,97 @@
+"""A joint worked out: what stands in it, its bolt and spacers in hand, the gap they ask for, how far it may tilt."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from tirante.core.document.catalogue import Bolt, Joint, Spacer, bolt_fits, pin_hole, spacer_fits
+from tirante.core.document.joints import HeldJoint
+from tirante.core.loads.case_seen import CaseSeen
+from tirante.core.parts.part import BoughtPiece, Misfit, Piece
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HeldEnd:
+    """What a part has at one of its joints: its ball or bush, and what that sees."""
+
+    name: str  # "Upper link, end A"
+    part_id: str
+    row: Joint  # of the catalogue: ball, housing, how far it may tilt
+    cases: tuple[CaseSeen, ...]  # along the part, tension positive; side forces across it
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class JointMade:
+    """A joint with all that is in it."""
+
+    joint: HeldJoint
+    held: HeldEnd
+    bolt: Bolt | None
+    spacer: Spacer | None
+
+    @property
+    def beside(self) -> float:
+        """Spacer and shim on one side of the ball [mm]."""
+        return (self.spacer.height_mm if self.spacer else 0.0) + self.joint.shim_mm
+
+    @property
+    def gap(self) -> float:
+        """Between the plates: ball, spacers and shims on both sides [mm]."""
+        return self.held.row.ball_width_mm + 2 * self.beside
+
+    @property
+    def hole(self) -> float:
+        """Through ball or spacers, for the bolt [mm]."""
+        return pin_hole(self.held.row, self.spacer)
+
+    @property
+    def tilt_limit_deg(self) -> float:
+        """How far the joint may tilt, by its own row: what spacers add is not known of it."""
+        return self.held.row.tilt_limit_deg
+
+
+def misfits(made: JointMade, hole: float) -> list[Misfit]:
+    """What does not go together at a joint.
+
+    Args:
+        made: the joint.
+        hole: in the plates that hold it [mm].
+    """
+    faults = []
+    row, bolt, spacer = made.held.row, made.bolt, made.spacer
+    if spacer and not spacer_fits(spacer, row):
+        faults.append(
+            Misfit(field="spacer", message=f"The spacer is for a {spacer.ball_bore_mm:g} mm bore, the ball has {row.bore_mm:g} mm.")
+        )  # fmt: skip
+    if bolt is None:
+        faults.append(Misfit(field="bolt", message="No bolt is chosen yet. Press Size it, or choose one."))
+    elif not bolt_fits(bolt.diameter_mm, made.hole):
+        faults.append(
+            Misfit(field="bolt", message=f"The bolt is {bolt.diameter_mm:g} mm, the hole through the joint {made.hole:g} mm.")
+        )  # fmt: skip
+    if bolt and hole < bolt.diameter_mm:
+        faults.append(
+            Misfit(field="hole", message=f"The hole is {hole:g} mm, the bolt {bolt.diameter_mm:g} mm: drill it larger.")
+        )
+    return faults
+
+
+def hardware_of(made: JointMade, plates: float) -> list[Piece]:
+    """Bolt, washer and spacers of a joint; they belong to neither what is held nor what holds it.
+
+    Args:
+        made: the joint.
+        plates: thickness of all plates that the bolt goes through [mm].
+    """
+    found: list[Piece] = []
+    if made.bolt:
+        grip = made.gap + plates
+        found.append(
+            BoughtPiece(sort="bolt", what=f"{made.bolt.label}, grip {grip:.1f} mm, with locking nut", key=made.bolt.key)
+        )
+        found.append(
+            BoughtPiece(sort="washer", what=f"retaining washer larger than the eye's bore, {made.hole:g} mm hole")
+        )
+    if made.spacer:
+        found.append(BoughtPiece(sort="spacer", what=made.spacer.label, key=made.spacer.key, count=2))
+    return found

@@ -1,0 +1,380 @@
+"""Links as a kind of part."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from tirante.core.checks.shown import Out
+from tirante.core.document.catalogue import Catalogue, Grade, Joint, Tube
+from tirante.core.document.joints import EndOfLink
+from tirante.core.document.parts.common import OfEnd, RodEndEnd
+from tirante.core.document.parts.link import Link
+from tirante.core.document.settings import Settings
+from tirante.core.drawing.model import Drawing
+from tirante.core.drawing.sheet import Numbers, Sheet
+from tirante.core.errors import InputError
+from tirante.core.loads.seen import range_of_link, sides_of
+from tirante.core.parts.adjusters import JobAdjuster, job_adjuster
+from tirante.core.parts.around import Around, not_carried, seen_between
+from tirante.core.parts.cases import cases_out
+from tirante.core.parts.joint import HeldEnd
+from tirante.core.parts.kind import (
+    Aim,
+    Changed,
+    Cheaper,
+    Choice,
+    Everyday,
+    Kind,
+    MadeFrom,
+    Refit,
+    Sized,
+    StockOptions,
+    ViewAsked,
+)
+from tirante.core.parts.link import choose, sizing
+from tirante.core.parts.link.assembly import Assembly, ThreadedEnd, mass_of
+from tirante.core.parts.link.built import Built, build
+from tirante.core.parts.link.checks import NOT_CHECKED
+from tirante.core.parts.link.fields import FIELDS, begins
+from tirante.core.parts.link.jig_view import jig_sheet
+from tirante.core.parts.link.notes import link_notes, welding_notes
+from tirante.core.parts.link.pieces import pieces_of, tubes_of
+from tirante.core.parts.link.shown import AdjusterOut, LinkOwn, adjuster_out, bought_out, stack_out
+from tirante.core.parts.link.view import draw_link, link_sheet
+from tirante.core.parts.part import Card, CardEnd, CardLine, Figure, Jig, Part, View
+from tirante.core.suspension.moving import Moving
+from tirante.core.suspension.template import Template
+
+_ENDS = {"a": "end_a", "b": "end_b"}
+
+
+class LinkKind(Kind[Link]):
+    """Links with two pivots."""
+
+    key = "link"
+    word = "link"
+    saved = Link
+    own = LinkOwn
+    fields = FIELDS
+    searched = True
+    changes = True
+    stands_between = True
+
+    def work_out(self, saved: Link, around: Around) -> Part:
+        """Assembly, stack, checks, jig and pieces."""
+        tube = around.catalogue.find("tubes", saved.tube) if saved.tube else None
+        grade = around.catalogue.find("grades", saved.grade) if saved.grade else None
+        cases = seen_between(saved.between, saved.side, saved.cases, around)
+        common: dict[str, Any] = {
+            "saved": saved, "word": self.word, "not_checked": NOT_CHECKED, "not_carried": not_carried(saved.of_end, around),
+            "made_of": (tube.label if isinstance(tube, Tube) else None, grade.label if isinstance(grade, Grade) else None),
+        }  # fmt: skip
+        built = build(saved, around)
+        if isinstance(built, list):
+            own = LinkOwn(length_mm=saved.between.mm, cases=cases_out(cases))
+            return Part(**common, faults=tuple(built), own=(None, own))
+        own = LinkOwn(
+            length_mm=saved.between.mm, cases=cases_out(cases), stack=stack_out(built, around.settings), bought=bought_out(saved, built.stack),
+        )  # fmt: skip
+        return Part(
+            **common, pieces=pieces_of(built.assembly, built.stack), checks=built.checks, mass=mass_of(built.assembly, built.stack).total,
+            views=(View(name="drawing", title="to scale, an end in section"), View(name="jig", title="rail jig")),
+            card=_card(saved, built, own), jig=_jig(built), procedure=built.assembly.grade.procedure, welding=tuple(welding_notes(built.assembly)),
+            notes=tuple(link_notes(built.assembly)), own=(built, own),
+        )  # fmt: skip
+
+    def told(self, part: Part) -> Out | None:
+        """Stack, ends, jig and what it sees."""
+        own: LinkOwn = part.own[1]
+        return own
+
+    def span(self, saved: Link) -> float | None:
+        """Pivot to pivot."""
+        return saved.between.mm
+
+    def tall(self, part: Part) -> float:
+        """Its tube or its largest head."""
+        assembly: Assembly = part.own[0].assembly
+        return max([assembly.tube.od_mm, *(end.joint.head_diameter_mm for end in assembly.threaded)])
+
+    def strip(self, part: Part, sheet: Sheet, at: tuple[float, float], scale: float, ref: str) -> None:
+        """From the side."""
+        built: Built = part.own[0]
+        draw_link(sheet, *at, scale, built.assembly, built.stack, ref=ref)
+
+    def strip_told(self, part: Part) -> str:
+        """Tube, grade and thread."""
+        assembly = part.own[0].assembly
+        joint = next((f", {end.joint.designation}" for end in assembly.threaded), "")
+        bent = "; bent, drawn straight" if assembly.link.bent else ""
+        return f"{assembly.tube.label}, {assembly.grade.label.split(',')[0]}{joint}{bent}"
+
+    def adjuster(self, part: Part, turns: float, numbers: Numbers) -> AdjusterOut | None:
+        """How long it is then, and how far it may be turned."""
+        return adjuster_out(part.own[0].stack, turns, numbers)
+
+    def between(self, fields: Mapping[str, Any], settings: Settings) -> Link:
+        """A link with a rod end at either end, the left-hand one where the shop has it."""
+        return blank_link(dict(fields), settings.left_hand_end)
+
+    def begins(self, saved: Link) -> dict[str, Any]:
+        """A splice a third of the way along, and the like."""
+        return begins(saved, None)
+
+    def unfinished(self, saved: Link, around: Around) -> str | None:
+        """No tube was ever chosen."""
+        if saved.tube is None and saved.lost(around.ends) is None:
+            return "Not sized yet: press Size it, or choose the parts."
+        return None
+
+    def draw(self, part: Part, asked: ViewAsked, numbers: Numbers) -> Drawing:
+        """To scale with an end in section, or in its jig."""
+        built: Built = part.own[0]
+        if asked.name == "drawing":
+            return link_sheet(built.assembly, built.stack, built.rules, asked.end, numbers, asked.turns)
+        if asked.name == "jig":
+            return jig_sheet(built.assembly, built.stack, built.jig, numbers)
+        return super().draw(part, asked, numbers)
+
+    def ends(self, saved: Link) -> tuple[str, ...]:
+        """Those with a joint: what is fixed is held by its own bolt, which is not a rod end's."""
+        return tuple(name for name, field in _ENDS.items() if isinstance(getattr(saved, field), RodEndEnd))
+
+    def held_end(self, saved: Link, at: str, around: Around) -> HeldEnd | None:
+        """The rod end chosen there, and what the link sees."""
+        end = getattr(saved, _ENDS[at])
+        row = around.catalogue.find("joints", end.joint) if isinstance(end, RodEndEnd) and end.joint else None
+        if not isinstance(row, Joint):
+            return None
+        cases = seen_between(saved.between, saved.side, saved.cases, around)
+        return HeldEnd(name=f"{saved.name}, end {at.upper()}", part_id=saved.id, row=row, cases=cases)
+
+    def offers(self, saved: Link, around: Around, shelf: Catalogue) -> dict[str, list[str]]:
+        """Tubes, grades, and joint, insert and nut of either end."""
+        return choose.offers(saved, shelf)
+
+    def choose(self, saved: Link, field: str, key: str | None, around: Around, shelf: Catalogue) -> Changed:
+        """A row taken; what stands behind it on the road follows."""
+        return Changed(parts=(choose.choose(saved, field, key, shelf),))
+
+    def _refitter(self, saved: Link, around: Around, shelf: Catalogue) -> sizing.Refitter | None:
+        """Makes the brackets that hold this link suit what it would be; None where none does."""
+        joints = [joint for joint in around.joints_of(saved.id) if joint.by is not None]
+        if not joints:
+            return None
+        brackets = list(dict.fromkeys(joint.by for joint in joints if joint.by))
+
+        def refit(assembly: Assembly) -> list[Refit]:
+            found = []
+            for bracket in brackets:
+                own, held = [], []
+                for joint in joints:
+                    if joint.by != bracket or not isinstance(joint.held, EndOfLink):
+                        continue
+                    end = assembly.ends["ab".index(joint.held.end)]
+                    if isinstance(end, ThreadedEnd):
+                        own.append(joint)
+                        name = f"{saved.name}, end {joint.held.end.upper()}"
+                        held.append(HeldEnd(name=name, part_id=saved.id, row=end.joint, cases=assembly.cases))
+                if own:
+                    found.append(around.refitted(bracket, own, held, shelf))
+            return found
+
+        return refit
+
+    def size(self, saved: Link, around: Around, shelf: Catalogue, aim: Aim) -> Sized:
+        """The lightest or cheapest tube, grade and ends that hold, with the brackets that hold them."""
+        cases = seen_between(saved.between, saved.side, saved.cases, around)
+        refit = self._refitter(saved, around, shelf)
+        found = sizing.size(saved, cases, around.settings, shelf, "cost" if aim == "cost" else "mass", refit)
+        return Sized(
+            considered=found.considered, judged=found.judged, winner=_choice(found.winner), runner_up=_choice(found.runner_up),
+            nearest=_choice(found.nearest), advice=found.advice,
+        )  # fmt: skip
+
+    def options(self, saved: Link, around: Around, shelf: Catalogue) -> StockOptions | None:
+        """Of every tube and grade the sets of ends that go with it."""
+        cases = seen_between(saved.between, saved.side, saved.cases, around)
+        return _Options(saved, cases, around, shelf, self._refitter(saved, around, shelf))
+
+    def cheaper(self, saved: Link, around: Around, shelf: Catalogue) -> Cheaper | None:
+        """Fewest parts changed, then least mass."""
+        cases = seen_between(saved.between, saved.side, saved.cases, around)
+        found = sizing.cheapest_change(
+            saved, cases, around.settings, around.catalogue, shelf, self._refitter(saved, around, shelf)
+        )  # fmt: skip
+        if found is None:
+            return None
+        choice = _choice(found.judged)
+        assert choice
+        return Cheaper(
+            choice=choice, changed=found.changed, mass_change=found.mass_change, checks=tuple(found.judged.checks)
+        )
+
+    def everyday(self, part: Part, around: Around) -> Everyday | None:
+        """The range of its force, screened at thread root and insert weld."""
+        saved, built = part.saved, part.own[0]
+        assert isinstance(saved, Link)
+        if (
+            built is None
+            or saved.between.kind != "end"
+            or not built.assembly.threaded
+            or saved.between.end_id not in around.ends
+        ):
+            return None
+        try:
+            found = range_of_link(saved.side, saved.between.link, around.everyday(saved.between.end_id).cases)
+        except InputError:
+            return None
+        if found is None:
+            return None
+        end = built.assembly.threaded[0]
+        return Everyday(
+            range=found,
+            details={
+                "range_n": found, "designation": end.joint.designation, "od_mm": built.assembly.tube.od_mm,
+                "wall_mm": built.assembly.tube.wall_mm, "leg_mm": saved.welding.leg_mm or 0.1,
+            },
+        )  # fmt: skip
+
+    def may_be(self, template: Template, one: Moving) -> bool:
+        """Two points a fixed length apart."""
+        return one.sort == "link"
+
+    def made_from(self, one: Moving, made: MadeFrom) -> Link | None:
+        """A link tied to the end's points, not sized yet, its left-hand end where the shop has it."""
+        from tirante.core.suspension.shown.lengths import lengths
+
+        row = next((r for r in lengths(made.template, made.end) if r.is_link and r.part == one.name), None)
+        if row is None:
+            return None
+        between = OfEnd(end_id=made.end_id, link=row.part, a=row.a, b=row.b, b_side=row.b_side, mm=row.left)
+        side = "centre" if row.right is None else "pair"
+        return blank_link(
+            {"id": made.part_id, "name": f"{made.end_name} {row.part}"[:80], "side": side, "between": between},
+            made.settings.left_hand_end,
+        )
+
+    def adjusters(self, part: Part, names: Sequence[str], around: Around) -> tuple[list[JobAdjuster], list[str]]:
+        """The link itself, on either side of the car."""
+        saved, built = part.saved, part.own[0]
+        assert isinstance(saved, Link)
+        if saved.between.kind != "end":
+            return [], []
+        if built is None:
+            return [], [f"{part.name}: not complete yet"]
+        made = [
+            job_adjuster(saved.id, saved.name, built.assembly, built.stack, name)
+            for name in sides_of(saved.side, saved.between.link, names)
+        ]
+        own = [one for one in made if one is not None]
+        return own, [] if own else [f"{part.name}: does not adjust"]
+
+
+def _choice(judged: sizing.Judged | None) -> Choice | None:
+    if judged is None:
+        return None
+    assembly = judged.candidate.assembly
+    return Choice(
+        parts=(judged.candidate.link, *(part for one in judged.refits for part in one.parts)),
+        joints=tuple(joint for one in judged.refits for joint in one.joints), tube=assembly.tube.label, grade=assembly.grade.label,
+        joint=assembly.threaded[0].joint.label if assembly.threaded else None, stock=(assembly.tube.key, assembly.grade.key),
+        mass=judged.candidate.mass, worst=judged.worst,
+    )  # fmt: skip
+
+
+class _Options(StockOptions):
+    """The tubes and grades that may do for a link."""
+
+    def __init__(
+        self, link: Link, cases: tuple[Any, ...], around: Around, shelf: Catalogue, refit: sizing.Refitter | None
+    ) -> None:
+        self._settings, self._refit = around.settings, refit
+        self._left: dict[tuple[str, str], list[sizing.Candidate]] = {}
+        self._passing: dict[tuple[str, str], sizing.Judged] = {}
+        screen = sizing.TubeScreen(around.settings)
+        for candidate in sizing.candidates(link, cases, around.settings, shelf):
+            if screen.utilisation(candidate.assembly) <= 1.0:
+                key = candidate.assembly.tube.key, candidate.assembly.grade.key
+                self._left.setdefault(key, []).append(candidate)
+
+    @property
+    def least(self) -> dict[tuple[str, str], float]:
+        """Of each stock, what the link weighs at least [kg]."""
+        known = {stock: judged.candidate.mass for stock, judged in self._passing.items()}
+        return known | {stock: left[0].mass for stock, left in self._left.items()}
+
+    def settle(self, stock: tuple[str, str]) -> bool:
+        """Judge a stock's lightest ends; True when they pass (or did before)."""
+        if stock in self._passing:
+            return True
+        candidate = self._left[stock].pop(0)
+        judged = sizing.judge(candidate, self._settings, self._refit)
+        if judged.passed:
+            self._passing[stock] = judged
+            del self._left[stock]
+            return True
+        if not self._left[stock]:
+            del self._left[stock]
+        return False
+
+    def passing(self, stock: tuple[str, str]) -> Choice:
+        """The set that passed."""
+        found = _choice(self._passing[stock])
+        assert found
+        return found
+
+
+def _jig(built: Built) -> Jig:
+    rail = built.jig
+    return Jig(
+        view="jig", stations=rail.stations, set_length=rail.set_length, check_length=rail.check_length, tolerance=rail.tolerance, steps=rail.steps
+    )  # fmt: skip
+
+
+def _card(link: Link, built: Built, own: LinkOwn) -> Card:
+    stack, assembly = built.stack, built.assembly
+    stock = f"{assembly.tube.label}, {assembly.grade.label}"
+    if own.bought:
+        figures = [Figure(label="Tube, finished", mm=stack.tube_cut, note=stock)]
+        lines = [CardLine(text=own.bought.instruction, strong=True)]
+    else:
+        figures = [
+            Figure(label=f"Saw {piece.name}".strip(), mm=piece.length, note=stock)
+            for piece in tubes_of(assembly, stack)
+        ]  # fmt: skip
+        lines = []
+    ends = []
+    for letter, end, state in zip("AB", assembly.ends, stack.ends, strict=True):
+        if not isinstance(end, ThreadedEnd):
+            text = f"End {letter}: {end.what}, centre to tube face"
+            ends.append(CardEnd(mark=letter, lines=(CardLine(text=text, mm=end.centre_to_face),)))
+            continue
+        ends.append(
+            CardEnd(
+                mark=end.hand,
+                lines=(
+                    CardLine(text=f"End {letter}: {end.joint.label}"),
+                    CardLine(text="in the tube" if end.tapped else "in the insert", mm=state.engagement or 0.0),
+                    CardLine(text="thread showing", mm=state.showing or 0.0),
+                    CardLine(text="never more than", mm=state.max_showing or 0.0, strong=True),
+                ),
+            )
+        )  # fmt: skip
+    figures.append(Figure(label="Pin to pin, cold", mm=stack.centre_to_centre, note=f"± {built.jig.tolerance:g} mm"))
+    return Card(figures=tuple(figures), lines=tuple(lines), ends=tuple(ends))
+
+
+def blank_link(fields: dict[str, Any], left_hand_end: str) -> Link:
+    """A link with a rod end at either end, the left-hand one where the shop has it.
+
+    Args:
+        fields: id, name, side and what it stands between.
+        left_hand_end: "a" or "b".
+    """
+    a = left_hand_end == "a"
+    return Link(**fields, end_a=RodEndEnd(hand="LH" if a else "RH"), end_b=RodEndEnd(hand="RH" if a else "LH"))
+
+
+LINK = LinkKind()

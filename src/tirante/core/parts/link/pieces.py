@@ -1,0 +1,59 @@
+"""What a link is made of: its tube, in one length or two; joints, inserts and nuts by hand; the taps and dies it needs."""
+
+from __future__ import annotations
+
+from tirante.core.members.link_stack import LinkStack
+from tirante.core.members.splice import sleeve_section
+from tirante.core.parts.link.assembly import Assembly, ThreadedEnd
+from tirante.core.parts.part import BoughtPiece, Piece, ToolPiece, TubePiece, TurnedPiece, tube_piece
+
+
+def pieces_of(assembly: Assembly, stack: LinkStack) -> tuple[Piece, ...]:
+    """All pieces of one link.
+
+    Args:
+        assembly: complete.
+        stack: its lengths.
+    """
+    link, found = assembly.link, list[Piece]()
+    if link.bought is None:
+        found += tubes_of(assembly, stack)
+    if link.splice:
+        sleeve = sleeve_section(assembly.section, link.splice.wall_mm, inside=link.splice.sleeve == "inside")
+        fit = f"{sleeve.od:.1f} × {link.splice.wall_mm:g} mm, {link.splice.length.mm:.1f} mm long"
+        what = f"sleeve {link.splice.sleeve} the tube, {fit}, {assembly.grade.label}"
+        found.append(TurnedPiece(name="sleeve", what=what, sort="sleeve"))
+    for end in assembly.ends:
+        if not isinstance(end, ThreadedEnd):
+            if end.machined:
+                what = f"{end.what}, machined {end.machined.form}, {end.centre_to_face:g} mm centre to face"
+                found.append(TurnedPiece(name=end.what, what=what, sort="joint"))
+            else:
+                found.append(BoughtPiece(sort="joint", what=f"{end.what}, {end.centre_to_face:g} mm centre to face"))
+            continue
+        found.append(BoughtPiece(sort="joint", what=end.joint.label, hand=end.hand, key=end.joint.key))
+        if not end.tapped:
+            found.append(BoughtPiece(sort="insert", what=end.insert.label, hand=end.hand, key=end.insert.key))
+        found.append(BoughtPiece(sort="nut", what=end.nut.label, hand=end.hand, key=end.nut.key))
+        use = "to cut the tube’s own thread" if end.tapped else "to chase inserts after welding"
+        found.append(ToolPiece(sort="tap", what=f"{end.joint.designation}, {use}", hand=end.hand))
+        found.append(ToolPiece(sort="die", what=f"{end.joint.designation}, to clean shanks", hand=end.hand))
+    return tuple(found)
+
+
+def tubes_of(assembly: Assembly, stack: LinkStack) -> list[TubePiece]:
+    """What is sawn for a link: one length, or two where it is spliced, each with a name of its own.
+
+    Args:
+        assembly: complete.
+        stack: its lengths.
+    """
+    link = assembly.link
+    a, b = ("tapped" if isinstance(end, ThreadedEnd) and end.tapped else "square" for end in assembly.ends)
+    if link.splice is None:
+        return [tube_piece("", assembly.tube, assembly.grade, stack.tube_cut, (a, b))]
+    first = link.splice.at.mm - stack.ends[0].face_from_centre
+    return [
+        tube_piece("to A", assembly.tube, assembly.grade, first, (a, "square")),
+        tube_piece("to B", assembly.tube, assembly.grade, stack.tube_cut - first, ("square", b)),
+    ]

@@ -1,0 +1,269 @@
+"""The one notion of a part: anything that is made, worked out. Whoever asks never asks of what kind it is.
+
+A part answers what it is, whether it is complete, of what pieces it is made, whether it will hold, how it is seen, what is to be
+known of it, and by two fingerprints whether its metal or its judgement has changed.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass, field, replace
+from typing import Any
+
+from tirante.core.checks.result import CheckResult
+from tirante.core.document.catalogue import Grade, Tube
+from tirante.core.document.parts.common import Side
+from tirante.core.document.parts.saved import SavedPart
+from tirante.core.flat.contour import Contour
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Misfit:
+    """Something that is not chosen or does not go together, at a field of the part."""
+
+    field: str
+    message: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TubePiece:
+    """A length of tube to saw; `ends` say what is at either end. Each piece is needed `count` times a part."""
+
+    name: str  # of the piece within its part; empty where the part is this piece
+    tube: str
+    tube_key: str
+    grade: str
+    grade_key: str
+    length: float  # [mm] to the long points; before notching where an end is notched
+    ends: tuple[str, str] = ("square", "square")
+    before_notching: bool = False
+    count: int = 1
+
+    sort = "tube"
+
+
+def tube_piece(
+    name: str, tube: Tube, grade: Grade, length: float, ends: tuple[str, str], *, before_notching: bool = False
+) -> TubePiece:
+    """A length of a catalogue tube.
+
+    Args:
+        name: of the piece within its part.
+        tube: the stock.
+        grade: its metal.
+        length: to the long points [mm].
+        ends: what is at either end.
+        before_notching: whether an end is still to be notched.
+    """
+    return TubePiece(
+        name=name, tube=tube.label, tube_key=tube.key, grade=grade.label, grade_key=grade.key, length=length, ends=ends,
+        before_notching=before_notching,
+    )  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlatePiece:
+    """A flat piece: its outline where that is worked out, else the rectangle that it is cut from."""
+
+    name: str
+    material: str
+    thickness: float  # [mm]
+    length: float  # [mm] of the outline's bounds or of the rectangle
+    width: float
+    outline: Contour | None = None
+    told: str = ""  # what else is to be said of it on a list
+    count: int = 1
+    sort: str = "plate"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TurnedPiece:
+    """Something turned, milled or cut from other stock, in words."""
+
+    name: str
+    what: str
+    count: int = 1
+    sort: str = "turned"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BoughtPiece:
+    """Something bought: a row of the catalogue, or in words where it has none."""
+
+    sort: str  # joint, insert, nut, bolt, spacer, washer
+    what: str
+    hand: str = ""  # RH, LH or empty
+    key: str | None = None
+    count: int = 1
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ToolPiece:
+    """A tool that must be at hand; one is enough for the job."""
+
+    sort: str  # tap, die
+    what: str
+    hand: str = ""
+    count: int = 1
+
+
+Piece = TubePiece | PlatePiece | TurnedPiece | BoughtPiece | ToolPiece
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class View:
+    """A drawing that a part has: by name, with its title; `cut` where it is a flat pattern at 1:1."""
+
+    name: str
+    title: str
+    cut: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Figure:
+    """A length that somebody works to, in large figures on a card."""
+
+    label: str
+    mm: float
+    note: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CardLine:
+    """A line of a card: words, and a length where there is one; `strong` is what must not be missed."""
+
+    text: str
+    mm: float | None = None
+    strong: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CardEnd:
+    """An end of a part on its card: its mark (RH, LH, A) and its lines."""
+
+    mark: str
+    lines: tuple[CardLine, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Card:
+    """What the bench needs of a part, on paper and on a phone alike."""
+
+    figures: tuple[Figure, ...]
+    lines: tuple[CardLine, ...] = ()
+    ends: tuple[CardEnd, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class JigStation:
+    """Something that stands in a jig, by its ordinate from the datum [mm]."""
+
+    name: str
+    ordinate: float
+    what: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Jig:
+    """How a part is held while it is welded: the view that shows it, what stands where, the order, the length to check."""
+
+    view: str
+    stations: tuple[JigStation, ...]
+    set_length: float  # [mm] between its ends while welding: the check length plus the allowance for shrink
+    check_length: float  # cold
+    tolerance: float
+    steps: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Part:
+    """A part, worked out.
+
+    `saved` is what the user keeps; `own` what its kind alone knows of it, for its own views. `beside` is what its joints are held
+    with, which is bought with it and no metal of it.
+    """
+
+    saved: SavedPart
+    word: str  # its kind, in words
+    faults: tuple[Misfit, ...] = ()
+    pieces: tuple[Piece, ...] = ()
+    beside: tuple[Piece, ...] = ()
+    checks: tuple[CheckResult, ...] = ()  # weakest first
+    not_checked: tuple[str, ...] = ()
+    not_carried: tuple[str, ...] = ()  # load cases that it should have seen and that could not be carried
+    made_of: tuple[str | None, str | None] = (None, None)  # stock and material, in words
+    mass: float | None = None  # [kg] of one
+    own_mirror: bool = True  # whether a left one is a right one
+    views: tuple[View, ...] = ()
+    card: Card | None = None
+    jig: Jig | None = None
+    procedure: str = ""
+    welding: tuple[str, ...] = ()
+    notes: tuple[str, ...] = ()
+    judged: str = ""  # fingerprint of what its judgement depends on
+    own: Any = field(default=None, compare=False)
+
+    @property
+    def id(self) -> str:
+        """Stable, made by the client."""
+        return self.saved.id
+
+    @property
+    def name(self) -> str:
+        """As the user calls it."""
+        return self.saved.name
+
+    @property
+    def side(self) -> Side:
+        """Left, right, both alike or in the middle."""
+        return self.saved.side
+
+    @property
+    def complete(self) -> bool:
+        """Whether nothing stands in the way of making it."""
+        return not self.faults
+
+    @property
+    def metal(self) -> str:
+        """Fingerprint of what its metal depends on: its pieces, never the engine; what was cut is compared by it."""
+        return fingerprint([asdict(piece) | {"is": type(piece).__name__} for piece in self.pieces])
+
+    def view(self, name: str) -> View | None:
+        """A view by its name; None when the part has none of it."""
+        return next((one for one in self.views if one.name == name), None)
+
+
+def fingerprint(of: object) -> str:
+    """A short hash of anything that goes into JSON: the same for the same figures."""
+    return hashlib.sha256(json.dumps(of, sort_keys=True, ensure_ascii=False).encode()).hexdigest()[:16]
+
+
+def card_of(part: Part) -> Card:
+    """The card of a part whose kind has none of its own: what is sawn and cut, in large figures."""
+    figures = [
+        Figure(label=f"Saw {piece.name}".strip(), mm=piece.length, note=_tube_note(piece))
+        for piece in part.pieces if isinstance(piece, TubePiece)
+    ]  # fmt: skip
+    lines = [
+        CardLine(text=f"{piece.count} × {piece.name}, {piece.material}", mm=piece.thickness)
+        for piece in part.pieces if isinstance(piece, PlatePiece)
+    ]  # fmt: skip
+    lines += [CardLine(text=f"{p.count} × {p.what}") for p in part.pieces if isinstance(p, TurnedPiece)]
+    return Card(figures=tuple(figures), lines=tuple(lines))
+
+
+def _tube_note(piece: TubePiece) -> str:
+    many = f"{piece.count} of it, " if piece.count > 1 else ""
+    return f"{many}{piece.tube}, {piece.grade}" + (", before notching" if piece.before_notching else "")
+
+
+def with_card(part: Part) -> Part:
+    """A complete part with a card, its kind's own or the plain one."""
+    return part if part.card or not part.complete else replace(part, card=card_of(part))
+
+
+def labels(part: Part) -> Sequence[str]:
+    """Stock and material in words, those that are known."""
+    return [text for text in part.made_of if text]

@@ -1,0 +1,19 @@
+"""The kinds of parts there are. A new one is its folder, its saved model and one line here."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from tirante.core.document.parts.saved import SavedPart
+from tirante.core.parts.arm.kind import ARM
+from tirante.core.parts.boxed_link.kind import BOXED_LINK
+from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR
+from tirante.core.parts.kind import Kind
+from tirante.core.parts.link.kind import LINK
+
+KINDS: dict[str, Kind[Any]] = {kind.key: kind for kind in (LINK, BOXED_LINK, ARM, TAB_PAIR)}
+
+
+def kind_of(saved: SavedPart) -> Kind[Any]:
+    """The kind that a saved part is of."""
+    return KINDS[saved.kind]

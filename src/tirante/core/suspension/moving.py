@@ -1,0 +1,38 @@
+"""What moves at an end, by name: links, arms, rockers, shafts, bars, and what carries the wheel."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from tirante.core.document.end import End
+from tirante.core.suspension.template import LinkJoint, Template
+
+Sort = Literal["link", "body", "carrier", "shaft"]
+CARRIERS = ("upright", "knuckle", "axle", "hub")  # what carries a wheel and is no arm by itself
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Moving:
+    """Something that moves. `name` is the template's, which a part that stands for it is known by."""
+
+    name: str
+    sort: Sort
+
+    @property
+    def words(self) -> str:
+        """As a person says it."""
+        return self.name.replace("_", " ")
+
+
+def moving(template: Template, end: End) -> tuple[Moving, ...]:
+    """Everything that moves at an end, but dampers, springs, stops and straps, which are bought whole.
+
+    Args:
+        template: with the additions put on.
+        end: for the shafts it has.
+    """
+    found = [Moving(name=joint.name, sort="link") for joint in template.joints if isinstance(joint, LinkJoint)]
+    found += [Moving(name=body, sort="carrier" if body in CARRIERS else "body") for body in template.bodies]
+    found += [Moving(name=name, sort="shaft") for name in end.shafts]
+    return tuple(found)

@@ -1,0 +1,198 @@
+"""Pages made of flowing pieces: paragraphs, tables and drawings run on to the next page by themselves, each under its own frame."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+from xml.sax.saxutils import escape
+
+from reportlab.lib.colors import HexColor
+from reportlab.lib.styles import ParagraphStyle
+from reportlab.pdfgen.canvas import Canvas
+from reportlab.platypus import Flowable, Frame, Paragraph, Spacer, Table, TableStyle
+
+from tirante.core.drawing.model import Drawing
+from tirante.documents.pdf import BOLD, MM, MONO, PAGE, REGULAR, Stamp, draw, frame, register_fonts
+from tirante.documents.svg import INK
+
+LEFT, RIGHT, TOP, FOOT = 12.0, 198.0, 274.0, 17.0  # mm, of what flows on a page
+ROOM = RIGHT - LEFT
+BARS = 30.0  # mm, below which the check bars of a 1:1 page stand
+
+
+class Drawn(Flowable):  # type: ignore[misc]
+    """A drawing as a piece of a page, at a scale of its own."""
+
+    def __init__(self, drawing: Drawing, scale: float) -> None:
+        """
+        Args:
+            drawing: what.
+            scale: mm on paper for each mm of the drawing's sheet.
+        """
+        super().__init__()
+        self.drawing, self.scale = drawing, scale
+        self.hAlign = "CENTER"
+
+    def wrap(self, width: float, height: float) -> tuple[float, float]:
+        """What it takes [points]."""
+        del width, height
+        return self.drawing.width * self.scale * MM, self.drawing.height * self.scale * MM
+
+    def draw(self) -> None:
+        """On the canvas, whose origin is its lower left."""
+        draw(self.canv, self.drawing, 0, 0, self.scale)
+
+
+def fitted(drawing: Drawing, width: float = ROOM, height: float = 150.0) -> Drawn:
+    """A drawing as large as its room, never past its own size.
+
+    Args:
+        drawing: what.
+        width: of its room [mm].
+        height: likewise.
+    """
+    return Drawn(drawing, min(width / drawing.width, height / drawing.height, 1.0))
+
+
+def words(
+    text: str, size: float = 3.3, *, bold: bool = False, mono: bool = False, tone: str = "ink", right: bool = False
+) -> Paragraph:
+    """A paragraph.
+
+    Args:
+        text: as it is; nothing in it is taken for markup.
+        size: of its letters [mm].
+        bold: or not.
+        mono: for figures.
+        tone: of the ink.
+        right: to the right edge.
+    """
+    register_fonts()
+    style = ParagraphStyle(
+        name="words", fontName=MONO if mono else BOLD if bold else REGULAR, fontSize=size * MM, leading=size * 1.3 * MM,
+        textColor=HexColor(INK[tone]), alignment=2 if right else 0,
+    )  # fmt: skip
+    return Paragraph(escape(text), style)
+
+
+def heading(text: str) -> list[Any]:
+    """A heading with room above it."""
+    return [Spacer(1, 3.2 * MM), words(text, 3.9, bold=True), Spacer(1, 0.8 * MM)]
+
+
+def items(texts: Sequence[str], size: float = 3.2) -> list[Any]:
+    """Lines, each after a dash."""
+    return [words(f"– {text}", size) for text in texts]
+
+
+def rows(cells: Sequence[Sequence[Any]], widths: Sequence[float], *, head: bool = False) -> Table:
+    """A table that runs on to the next page, its head repeated.
+
+    Args:
+        cells: paragraphs or texts.
+        widths: of its columns [mm].
+        head: whether the first row is one.
+    """
+    style = [
+        ("VALIGN", (0, 0), (-1, -1), "MIDDLE"), ("LEFTPADDING", (0, 0), (-1, -1), 0.8 * MM), ("RIGHTPADDING", (0, 0), (-1, -1), 0.8 * MM),
+        ("TOPPADDING", (0, 0), (-1, -1), 0.7 * MM), ("BOTTOMPADDING", (0, 0), (-1, -1), 0.7 * MM),
+        ("LINEBELOW", (0, 0), (-1, -1), 0.1 * MM, HexColor(INK["muted"])),
+    ]  # fmt: skip
+    return Table(
+        list(map(list, cells)),
+        colWidths=[w * MM for w in widths],
+        repeatRows=int(head),
+        style=TableStyle(style),
+        hAlign="LEFT",
+    )
+
+
+@dataclass(slots=True)
+class _Section:
+    part: str
+    side: str
+    pieces: list[Any]
+    true_size: bool
+
+
+class _Numbered(Canvas):  # type: ignore[misc]
+    """Pages are kept until their number is known."""
+
+    def __init__(self, *args: Any, **more: Any) -> None:
+        super().__init__(*args, **more)
+        self.kept: list[tuple[dict[str, Any], _Section]] = []
+        self.section: _Section | None = None
+
+    def showPage(self) -> None:  # noqa: N802 - the library's name
+        assert self.section
+        self.kept.append((dict(self.__dict__), self.section))
+        self._startPage()
+
+
+class Book:
+    """A PDF of sections, each of which begins a page; pages are numbered x of y. Same input, same bytes."""
+
+    def __init__(self, title: str, stamp: Stamp) -> None:
+        """
+        Args:
+            title: of the document.
+            stamp: that every page carries.
+        """
+        self.title, self.stamp = title, stamp
+        self._sections: list[_Section] = []
+
+    def section(self, part: str, side: str, pieces: Sequence[Any], *, true_size: bool = False) -> None:
+        """Pages about a part.
+
+        Args:
+            part: that they are about.
+            side: of it.
+            pieces: that flow from one to the next.
+            true_size: whether they print at 1:1 and carry the check bars.
+        """
+        self._sections.append(_Section(part, side, list(pieces), true_size))
+
+    def close(self) -> bytes:
+        """The finished document."""
+        register_fonts()
+        stream = io.BytesIO()
+        canvas = _Numbered(stream, pagesize=(PAGE[0] * MM, PAGE[1] * MM), invariant=1, pageCompression=1)
+        canvas.setTitle(self.title)
+        canvas.setCreator("Tirante")
+        for section in self._sections:
+            _flow(canvas, section)
+        total = len(canvas.kept)
+        for number, (state, section) in enumerate(canvas.kept, 1):
+            canvas.__dict__.update(state)
+            frame(canvas, self.stamp, section.part, section.side, number, total, section.true_size)
+            Canvas.showPage(canvas)
+        Canvas.save(canvas)
+        return stream.getvalue()
+
+
+def _flow(canvas: _Numbered, section: _Section) -> None:
+    left = list(section.pieces) or [Spacer(1, 1)]
+    foot = BARS if section.true_size else FOOT
+    canvas.section = section
+    while left:
+        before = len(left)
+        room = Frame(
+            LEFT * MM, foot * MM, ROOM * MM, (TOP - foot) * MM, leftPadding=0, rightPadding=0, topPadding=0, bottomPadding=0
+        )  # fmt: skip
+        room.addFromList(left, canvas)
+        if left and len(left) == before and not _split_on(left, room, canvas):
+            raise ValueError(f"a piece of “{section.part}” is taller than a page")
+        canvas.showPage()
+        canvas.section = _Section(section.part, f"{section.side}, continued", [], section.true_size)
+
+
+def _split_on(left: list[Any], room: Frame, canvas: Canvas) -> bool:
+    """Put as much of the first piece on the page as goes there; the rest stays for the next."""
+    parts = room.split(left[0], canvas)
+    if len(parts) < 2:
+        return False
+    room.add(parts[0], canvas)
+    left[0:1] = parts[1:]
+    return True

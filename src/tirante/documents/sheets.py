@@ -1,0 +1,176 @@
+"""The pack's PDF: the cut list, then of each part its card, its views, its 1:1 templates and its jig; the same for every kind of part."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from reportlab.platypus import Spacer
+
+from tirante.core.checks.shown import shown_utilisation
+from tirante.core.drawing.sheet import Numbers
+from tirante.core.job.evaluate import evaluate
+from tirante.core.job.results import CutListOut, NotMadeOut, PartOut
+from tirante.core.job.worked import Worked
+from tirante.core.parts.kind import ViewAsked
+from tirante.core.parts.numbers import numbers_of
+from tirante.core.parts.part import Part, PlatePiece
+from tirante.core.parts.registry import kind_of
+from tirante.documents.book import BARS, FOOT, ROOM, TOP, Book, Drawn, fitted, heading, items, rows, words
+from tirante.documents.pdf import MM, Stamp
+
+
+def pack_pdf(job: Worked, stamp: Stamp) -> bytes:
+    """All pages of a job.
+
+    Args:
+        job: worked out.
+        stamp: that every page carries.
+    """
+    book = Book(f"{job.design.name}, {stamp.revision}", stamp)
+    numbers = numbers_of(job.settings)
+    found = evaluate(job)
+    book.section("Cut list", "whole job", _cut_list(found.cut_list, found.not_made, numbers))
+    for part, out in zip(job.parts, found.parts, strict=True):
+        book.section(part.name, _side(out), _card(part, out, numbers))
+        if part.complete:
+            _templates(book, part, out, numbers)
+            _jig(book, part, out, numbers)
+    return book.close()
+
+
+def _side(out: PartOut) -> str:
+    differ = "" if out.own_mirror or out.side != "pair" else ", left and right differ"
+    return f"{out.side}{differ}"
+
+
+def _card(part: Part, out: PartOut, numbers: Numbers) -> list[Any]:
+    stock = ", ".join(text for text in (out.stock, out.material) if text)
+    if out.faults:
+        pieces = [words("Not complete, so nothing is to be cut:", 4, bold=True)]
+        return [*pieces, *items([f"{fault.field}: {fault.message}" for fault in out.faults[:20]])]
+    assert out.card
+    pieces = [words(f"make {out.count} · {out.word} · {stock}", 4.2, bold=True), Spacer(1, 1.5 * MM)]
+    for i, figure in enumerate(out.card.figures):
+        size = 10 if i == 0 else 6
+        pieces.append(
+            words(f"{figure.label.upper() if i == 0 else figure.label} {numbers.main(figure.mm)}", size, bold=True)
+        )
+        pieces.append(words(f"{numbers.other(figure.mm)}   {figure.note}", 3.4, tone="muted"))
+    pieces += [words(_line(line.text, line.mm, numbers), 3.6, bold=line.strong) for line in out.card.lines]
+    view = next(
+        (view for view in part.views if not view.cut and (part.jig is None or view.name != part.jig.view)), None
+    )
+    if view:
+        lh = next((i for i, end in enumerate(out.card.ends) if end.mark == "LH"), 1)
+        pieces += [
+            Spacer(1, 2 * MM),
+            fitted(kind_of(part.saved).draw(part, ViewAsked(name=view.name, end=lh), numbers)),
+        ]
+    if out.card.ends:
+        cells = [
+            [words(end.mark, 4.2, bold=True)] + [words(_line(line.text, line.mm, numbers), 3.2, bold=line.strong) for line in end.lines]
+            for end in out.card.ends
+        ]  # fmt: skip
+        most = max(len(row) for row in cells)
+        cells = [row + [""] * (most - len(row)) for row in cells]
+        pieces += [*heading("Ends"), rows(cells, [14.0, *[(ROOM - 14) / (most - 1)] * (most - 1)])]
+    if out.welding:
+        pieces += [*heading("Before and after welding"), *items(out.welding)]
+    if out.notes:
+        pieces += [*heading("To know of it"), *items(out.notes)]
+    return pieces + _judged(part, out)
+
+
+def _judged(part: Part, out: PartOut) -> list[Any]:
+    pieces = [*heading("Will it hold?"), words(out.headline, 3.4)]
+    asked = [check for check in part.checks if check.utilisation is not None and check.case]
+    if asked:
+        pieces.append(words("Weakest first (1.00 is the limit)", 3.2, bold=True))
+        pieces += [
+            words(f"{shown_utilisation(c.utilisation)}  {c.name}, {c.case}", 3.2, tone="ink" if c.passed else "red")
+            for c in asked[:5]
+        ]
+    if out.not_carried:
+        pieces += [words("Load cases that are not carried:", 3.2, bold=True, tone="amber"), *items(out.not_carried)]
+    return [
+        *pieces,
+        words(f"Not checked: {', '.join(out.not_checked)}. A margin is not an approval.", 3.0, tone="muted"),
+    ]
+
+
+def _line(text: str, mm: float | None, numbers: Numbers) -> str:
+    return text if mm is None else f"{text} {numbers.main(mm)} ({numbers.other(mm)})"
+
+
+def _templates(book: Book, part: Part, out: PartOut, numbers: Numbers) -> None:
+    plates = [piece for piece in part.pieces if isinstance(piece, PlatePiece) and piece.outline]
+    for view in part.views:
+        if not view.cut:
+            continue
+        drawing = kind_of(part.saved).draw(part, ViewAsked(name=view.name), numbers)
+        what = (
+            f"{numbers.main(plates[0].thickness)} {plates[0].material}, cut {plates[0].count * out.count}. "
+            if plates
+            else ""
+        )
+        pieces: list[Any] = [
+            words(f"{what}Print at 100 %, measure the bars, glue on, centre-punch the holes.", 3.4),
+            Spacer(1, 4 * MM),
+        ]
+        if drawing.width <= ROOM and drawing.height <= TOP - BARS - 16:
+            pieces.append(Drawn(drawing, 1.0))
+        else:
+            pieces.append(words("This plate is larger than the page: use the DXF.", 4, bold=True))
+        book.section(f"{part.name}: {view.title}", out.side, pieces, true_size=True)
+
+
+def _jig(book: Book, part: Part, out: PartOut, numbers: Numbers) -> None:
+    if part.jig is None or out.jig is None:
+        return
+    drawing = kind_of(part.saved).draw(part, ViewAsked(name=part.jig.view), numbers)
+    stations = [
+        [words(s.name, 3.3, bold=True), words(numbers.main(s.ordinate_mm), 3.3, mono=True), words(s.what, 3.2)]
+        for s in out.jig.stations
+    ]
+    pieces = [
+        fitted(drawing, height=(TOP - FOOT) * 0.5), *heading("Ordinates from the datum"), rows(stations, [16, 34, ROOM - 50]),
+        *heading("Order"), *[words(f"{i}. {step}", 3.3) for i, step in enumerate(out.jig.steps, 1)], Spacer(1, 5 * MM),
+        words(
+            f"Cold, pin to pin: ________   must be {numbers.main(out.jig.check_length_mm)} ± {numbers.main(out.jig.tolerance_mm)}"
+            "      welder: ____________   date: ________", 3.6,
+        ),
+    ]  # fmt: skip
+    book.section(f"{part.name}: jig", out.side, pieces)
+
+
+def _cut_list(found: CutListOut, not_made: list[NotMadeOut], numbers: Numbers) -> list[Any]:
+    pieces: list[Any] = []
+    if found.pieces:
+        cells = [
+            [
+                words(f"{p.count} ×", 3.4, mono=True), words(numbers.main(p.length_mm), 4.2, bold=True, mono=True, right=True),
+                words(numbers.other(p.length_mm), 2.8, mono=True, tone="muted"), words(f"{p.tube}, {p.grade}", 3.1),
+                words(f"{p.part} ({p.side}){', before notching' if p.before_notching else ''}", 3.1),
+            ]
+            for p in found.pieces
+        ]  # fmt: skip
+        pieces += [*heading("Saw"), rows(cells, [14, 30, 24, 56, ROOM - 124])]
+    if found.items:
+        cells = [
+            [
+                words(f"{i.count} ×", 3.3, mono=True),
+                words(i.kind, 3.2),
+                words(i.hand, 3.4, bold=i.hand == "LH", mono=True),
+                words(i.what, 3.2),
+            ]
+            for i in found.items
+        ]
+        pieces += [*heading("Cut from plate, turn, have or buy"), rows(cells, [14, 20, 12, ROOM - 46])]
+    if found.left_out:
+        pieces += [*heading("Left out, not complete"), *items([f"{one.name}: {one.why}" for one in found.left_out])]
+    if not_made:
+        pieces += [
+            *heading("Moves with the car and is not on this list"),
+            *items([f"{one.end}, {one.name}: {one.why}" for one in not_made]),
+        ]
+    return pieces or [words("Nothing to cut yet.", 4)]

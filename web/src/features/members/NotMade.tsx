@@ -1,0 +1,47 @@
+import { Box, Button, Typography } from '@mui/material'
+import { useMutation } from '@tanstack/react-query'
+import { answer, api } from '../../api'
+import { newId, useSessionPart, useTheSession } from '../../app/session'
+import { Problem, Section } from '../../ui'
+
+/** What moves at the job's ends and is no part of it: by name, and made parts where a kind can be. */
+export function NotMade() {
+  const session = useTheSession()
+  const rows = useSessionPart((state) => state.evaluation?.not_made) ?? []
+  const make = useMutation({
+    mutationFn: (endId: string) => {
+      const ids = Array.from({ length: 40 }, () => newId())
+      const body = { design: session.state().design, end_id: endId, ids, kinds: [] }
+      return answer(api.POST('/api/parts/of-end', { body }))
+    },
+    onSuccess: (patch) => session.patch('parts of an end', patch),
+  })
+  if (rows.length === 0) return null
+  const ends = [...new Map(rows.map((row) => [row.end_id, row.end]))]
+  return (
+    <Section title="No part of this job" note="what moves at its ends and is not made here">
+      {ends.map(([endId, end]) => {
+        const here = rows.filter((row) => row.end_id === endId)
+        const waiting = here.filter((row) => row.can)
+        return (
+          <Box key={endId} sx={{ mb: 1 }}>
+            <Typography variant="body2" sx={{ fontWeight: 600 }}>
+              {end}
+            </Typography>
+            {here.map((row) => (
+              <Typography key={row.name} variant="caption" component="p" sx={{ m: 0, color: 'text.secondary' }}>
+                {row.name}: {row.why}
+              </Typography>
+            ))}
+            {waiting.length > 0 && (
+              <Button size="small" onClick={() => make.mutate(endId)} disabled={make.isPending}>
+                Make {waiting.map((row) => row.name).join(', ')} parts
+              </Button>
+            )}
+          </Box>
+        )
+      })}
+      {make.error && <Problem error={make.error} />}
+    </Section>
+  )
+}

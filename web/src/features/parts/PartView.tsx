@@ -1,0 +1,176 @@
+import { Box, Button, Tab, Tabs, Typography } from '@mui/material'
+import { useState } from 'react'
+import { useNavigate, useSearchParams } from 'react-router'
+import { useDesign, useKinds, usePart } from '../../app/session'
+import { DrawingView, useDrawing } from '../../drawing'
+import { useUnits } from '../../quantity'
+import { Busy, Problem, Segmented, SheetHead, StationLayout } from '../../ui'
+import { AdjusterSteps } from './AdjusterSteps'
+import { ChecksPanel } from './ChecksPanel'
+import { NotYet } from './NotYet'
+import { PartPanel } from './PartPanel'
+import { SizePanel } from './SizePanel'
+import { fieldOf, refsOf } from './refs'
+import { useSchool } from './useSchool'
+
+const SIDES = { pair: 'pair · make 2', left: 'left', right: 'right', centre: 'centre' }
+type PanelName = 'hold' | 'set' | 'size'
+
+/** One part, whatever its kind: drawn to scale on the sheet; what holds, what is set and sizing in the panel. */
+export function PartView({ partId }: { partId: string }) {
+  const design = useDesign()
+  const { part, result } = usePart(partId)
+  const kind = useKinds()?.find((one) => one.key === part?.kind)
+  const { unit } = useUnits()
+  const [search, setSearch] = useSearchParams()
+  const go = useNavigate()
+  const [end, setEnd] = useState(1)
+  const [turns, setTurns] = useState(0)
+  const [chosenView, setView] = useState<string | null>(null)
+  const selection = search.get('show')
+  const unfinished = result?.status === 'incomplete' && !result.complete
+  const panel = (search.get('panel') as PanelName | null) ?? panelFor(selection, fieldOf(selection, kind), unfinished)
+  // how it is held while it is welded stands at a station of its own
+  const views = result?.views.filter((one) => one.name !== result.jig?.view) ?? []
+  const view = views.find((one) => one.name === chosenView)?.name ?? views[0]?.name ?? 'drawing'
+  const drawn = useDrawing({ design, partId, view: result ? view : undefined, unit, end, turns })
+  if (!part) return null
+
+  const show = (ref: string | null, where?: PanelName) =>
+    setSearch(
+      (now) => {
+        now.delete('panel')
+        if (ref) now.set('show', ref)
+        else now.delete('show')
+        if (where) now.set('panel', where)
+        return now
+      },
+      { replace: true },
+    )
+  const pick = (ref: string) => {
+    if (ref === 'end:a' || ref === 'end:b') setEnd(ref === 'end:a' ? 0 : 1)
+    show(ref, ref.startsWith('check:') ? 'hold' : fieldOf(ref, kind) ? 'set' : undefined)
+  }
+  const drawing = drawn.data?.drawing
+  const unlike = result ? !result.own_mirror : false
+  return (
+    <StationLayout
+      sheet={
+        <>
+          <SheetHead
+            title={
+              <Typography variant="h1" noWrap sx={{ maxWidth: 280 }} title={part.name}>
+                {part.name}
+              </Typography>
+            }
+            note={`${kind?.word ?? ''} · ${SIDES[part.side]}${part.side !== 'pair' ? '' : unlike ? ', left and right differ' : ', both alike'}`}
+          >
+            {part.kind === 'link' && <SchoolHere partId={partId} />}
+            {part.kind === 'link' && (
+              <Segmented
+                label="End in section"
+                value={String(end)}
+                onChange={(value) => setEnd(Number(value))}
+                options={[
+                  { value: '0', label: 'end A' },
+                  { value: '1', label: 'end B' },
+                ]}
+              />
+            )}
+            {views.length > 1 && (
+              <Segmented
+                label="View"
+                value={view}
+                onChange={setView}
+                options={views.map((one) => ({ value: one.name, label: one.title }))}
+              />
+            )}
+          </SheetHead>
+          <Box sx={{ flex: 1, minHeight: 0, px: 2, position: 'relative' }}>
+            {drawn.error && <Problem error={drawn.error} retry={() => void drawn.refetch()} />}
+            {drawn.isPending && <Busy what="Drawing it" />}
+            {drawing && (
+              <DrawingView drawing={drawing} selected={refsOf(selection, result?.checks ?? [])} onSelect={pick} />
+            )}
+            {drawn.data && !drawing && (
+              <NotYet
+                result={result}
+                onSize={kind?.searched ? () => show(null, 'size') : undefined}
+                onSet={() => show(null, 'set')}
+              />
+            )}
+          </Box>
+          {panel !== 'hold' && result && result.notes.length > 0 && (
+            <Box sx={{ px: 3, pb: 1.5, color: 'warning.main', fontSize: 13.5 }} role="status">
+              {result.notes.map((note) => (
+                <Box key={note}>▲ {note}</Box>
+              ))}
+            </Box>
+          )}
+          {drawn.data?.adjuster && <AdjusterSteps adjuster={drawn.data.adjuster} turns={turns} onTurn={setTurns} />}
+        </>
+      }
+      panel={
+        <>
+          <Tabs
+            value={panel === 'size' && !kind?.searched ? 'hold' : panel}
+            onChange={(_, value: PanelName) => show(selection, value)}
+            variant="fullWidth"
+            sx={{
+              minHeight: 42,
+              borderBottom: 1,
+              borderColor: 'divider',
+              '& .MuiTab-root': { minHeight: 42, textTransform: 'none', minWidth: 0, px: 0.5 },
+            }}
+          >
+            <Tab value="hold" label="Will it hold?" />
+            <Tab value="set" label="What it is" />
+            {kind?.searched && <Tab value="size" label="Size it" />}
+          </Tabs>
+          <Box sx={{ flex: 1, overflowY: 'auto', p: 2.25, minHeight: 0 }} role="tabpanel">
+            {(panel === 'hold' || (panel === 'size' && !kind?.searched)) && (
+              <ChecksPanel partId={partId} selection={selection} onSelect={(ref) => show(ref, 'hold')} />
+            )}
+            {panel === 'set' && (
+              <PartPanel
+                part={part}
+                field={fieldOf(selection, kind)}
+                onRemoved={() => void go('..', { relative: 'path' })}
+              />
+            )}
+            {panel === 'size' && kind?.searched && <SizePanel partId={partId} onUsed={() => show(null, 'hold')} />}
+            {panel === 'hold' && result && !result.complete && kind?.searched && (
+              <Button variant="contained" onClick={() => show(null, 'size')}>
+                Size it
+              </Button>
+            )}
+          </Box>
+        </>
+      }
+    />
+  )
+}
+
+/** How much thread shows, where it is changed while the drawing is looked at. */
+function SchoolHere({ partId }: { partId: string }) {
+  const { part } = usePart(partId)
+  const field = useKinds()
+    ?.find((one) => one.key === part?.kind)
+    ?.fields.flatMap((group) => group.fields)
+    .find((one) => one.path === 'school')
+  const { school, choose } = useSchool(part!)
+  if (!field) return null
+  return (
+    <Segmented
+      label="How much thread shows"
+      value={school}
+      onChange={choose}
+      options={field.choices.map((one) => ({ value: one.value, label: one.label, title: one.why }))}
+    />
+  )
+}
+
+function panelFor(selection: string | null, field: string | null, unfinished = false): PanelName {
+  if (selection?.startsWith('check:')) return 'hold'
+  return field || unfinished ? 'set' : 'hold'
+}

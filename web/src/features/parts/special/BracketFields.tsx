@@ -1,0 +1,164 @@
+import { Box, Checkbox, FormControlLabel, IconButton, MenuItem, TextField, Typography } from '@mui/material'
+import { Link as RouterLink } from 'react-router'
+import { type Design, type HeldJoint } from '../../../api'
+import { newId, useDesign, usePart, useSessionPart } from '../../../app/session'
+import { MmField } from '../../../quantity'
+import { Choice, CrossIcon } from '../../../ui'
+import { heldAt, placesOf, samePlace, sayPlace } from '../places'
+import type { Table } from '../useChosen'
+import type { OwnField } from '.'
+
+/** The joints that a bracket holds, in the design's order. */
+const heldBy = (design: Design, id: string) => design.joints.filter((joint) => joint.by === id)
+
+/** Every joint that a bracket holds, changed alike: one bolt goes through both plates. */
+function useJoints(id: string) {
+  const { session, design } = usePart(id)
+  const joints = heldBy(design, id)
+  const change = (label: string, part: Partial<HeldJoint>) =>
+    session.edit(`${id}:${label}`, (now) => ({
+      ...now,
+      joints: now.joints.map((joint) => (joint.by === id ? { ...joint, ...part } : joint)),
+    }))
+  return { joints, first: joints[0], change }
+}
+
+/** What the bracket holds: each joint may be let go, and any free end of the job taken in. */
+export function Holds({ part }: OwnField) {
+  const { session, problems } = usePart(part.id)
+  const design = useDesign()
+  const jobId = useSessionPart((state) => state.jobId)
+  const joints = heldBy(design, part.id)
+  const free = design.parts.flatMap(placesOf).filter((place) => {
+    const joint = design.joints.find((one) => samePlace(one.held, place))
+    return !joint?.by
+  })
+  const letGo = (joint: HeldJoint) =>
+    session.edit('let a joint go', (now) => ({ ...now, joints: now.joints.filter((one) => one.id !== joint.id) }))
+  const take = (key: string) => {
+    const held = free.find((place) => heldAt(place) === key)
+    if (!held) return
+    const like = joints[0]
+    session.edit('hold a joint', (now) => {
+      const there = now.joints.find((one) => samePlace(one.held, held))
+      const made: HeldJoint = {
+        id: there?.id ?? newId(),
+        held,
+        by: part.id,
+        bolt: like?.bolt ?? there?.bolt ?? null,
+        spacer: like?.spacer ?? there?.spacer ?? null,
+        shim_mm: like?.shim_mm ?? 0,
+        thread_in_plane: like?.thread_in_plane ?? false,
+      }
+      return { ...now, joints: [...now.joints.filter((one) => one.id !== made.id), made] }
+    })
+  }
+  return (
+    <>
+      {joints.map((joint) => (
+        <Box key={joint.id} sx={{ display: 'flex', alignItems: 'center' }}>
+          <Typography variant="body2" sx={{ flex: 1 }}>
+            {'part' in joint.held ? (
+              <Box
+                component={RouterLink}
+                to={`/jobs/${jobId}/members/${joint.held.part}`}
+                sx={{ color: 'primary.main' }}
+              >
+                {sayPlace(design, joint.held)}
+              </Box>
+            ) : (
+              sayPlace(design, joint.held)
+            )}
+          </Typography>
+          <IconButton
+            size="small"
+            aria-label={`Let ${sayPlace(design, joint.held)} go`}
+            onClick={() => letGo(joint)}
+            sx={{ p: 0.25 }}
+          >
+            <CrossIcon sx={{ fontSize: 14 }} />
+          </IconButton>
+        </Box>
+      ))}
+      {problems.get('joints') && (
+        <Typography role="alert" variant="caption" component="p" sx={{ color: 'error.main', m: 0 }}>
+          {problems.get('joints')}
+        </Typography>
+      )}
+      {free.length > 0 && (
+        <TextField
+          select
+          fullWidth
+          size="small"
+          variant="standard"
+          label="It holds also"
+          value=""
+          onChange={(event) => take(event.target.value)}
+          slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+          sx={{ my: 1 }}
+        >
+          <MenuItem value="">nothing else</MenuItem>
+          {free.map((place) => (
+            <MenuItem key={heldAt(place)} value={heldAt(place)}>
+              {sayPlace(design, place)}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+    </>
+  )
+}
+
+/** Spacer or bolt of what the bracket holds. */
+export function BoltFields({ part, field, chosen }: OwnField) {
+  const { problems } = usePart(part.id)
+  const { first } = useJoints(part.id)
+  const name = field.path as 'bolt' | 'spacer'
+  const value = first?.[name] ?? null
+  return (
+    <Choice
+      label={field.label}
+      clearable={field.optional}
+      value={value}
+      options={chosen.options(name, field.table as Table, value)}
+      onChange={(key) => chosen.choose(name, key)}
+      empty={first ? undefined : 'It holds no joint yet.'}
+      problem={problems.get(name)}
+    />
+  )
+}
+
+/** Shim at either side of the ball. */
+export function Shim({ part, field }: OwnField) {
+  const { problems } = usePart(part.id)
+  const { first, change } = useJoints(part.id)
+  if (!first) return null
+  return (
+    <MmField
+      label={field.label}
+      min={0}
+      max={100}
+      value={first.shim_mm}
+      onChange={(value) => value !== null && change('shim', { shim_mm: value })}
+      problem={problems.get('shim_mm')}
+    />
+  )
+}
+
+/** Whether the bolt is sheared at its thread. */
+export function ThreadInPlane({ part, field }: OwnField) {
+  const { first, change } = useJoints(part.id)
+  if (!first) return null
+  return (
+    <FormControlLabel
+      control={
+        <Checkbox
+          size="small"
+          checked={first.thread_in_plane}
+          onChange={(event) => change('thread', { thread_in_plane: event.target.checked })}
+        />
+      }
+      label={field.label}
+    />
+  )
+}

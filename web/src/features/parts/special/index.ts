@@ -1,0 +1,34 @@
+import type { ComponentType } from 'react'
+import type { AnyPart, KindField } from '../../../api'
+import type { Chosen } from '../useChosen'
+import { BetweenFields } from './BetweenFields'
+import { BoltFields, Holds, Shim, ThreadInPlane } from './BracketFields'
+import { CaseFields } from './CaseFields'
+import { EndFields } from './EndFields'
+import { OuterTold, PivotEnd, SawLengths } from './ArmFields'
+import { BendToClear, BoughtTold, Engagement, School } from './LinkFields'
+
+export interface OwnField {
+  part: AnyPart
+  field: KindField
+  chosen: Chosen
+}
+
+/** Fields that no plain control does, by their path in a kind's table. */
+export const SPECIAL: Record<string, ComponentType<OwnField>> = {
+  between: BetweenFields,
+  cases: CaseFields,
+  ends: EndFields,
+  school: School,
+  engagement: Engagement,
+  bend_to_clear: BendToClear,
+  bought_told: BoughtTold,
+  pivot_end: PivotEnd,
+  saw: SawLengths,
+  outer_told: OuterTold,
+  joints: Holds,
+  spacer: BoltFields,
+  bolt: BoltFields,
+  shim_mm: Shim,
+  thread_in_plane: ThreadInPlane,
+}

@@ -1,0 +1,149 @@
+import { Box, Checkbox, FormControlLabel, MenuItem, TextField, Typography } from '@mui/material'
+import { LengthField, MmField, NumberField } from '../quantity'
+import { TextRow } from '../ui'
+import type { LengthValue } from '../api'
+import { problemAt, valueAt, type Field } from './fields'
+
+interface Props {
+  whole: unknown
+  fields: Field[]
+  problems: Map<string, string>
+  onChange: (path: string, value: unknown) => void
+}
+
+const AXES = ['x', 'y', 'z']
+
+/** Fields from a table: each shown and taken as what it is. */
+export function FieldRows({ whole, fields, problems, onChange }: Props) {
+  return (
+    <>
+      {fields.map((field) => (
+        <One
+          key={field.path}
+          field={field}
+          value={valueAt(whole, field.path)}
+          problem={problemAt(problems, field.path)}
+          onChange={(value) => onChange(field.path, value)}
+        />
+      ))}
+    </>
+  )
+}
+
+function One(props: { field: Field; value: unknown; problem?: string; onChange: (value: unknown) => void }) {
+  const { field, value, problem, onChange } = props
+  const optional = 'optional' in field && field.optional
+  const take = (found: unknown) => (found !== null || optional) && onChange(found)
+  switch (field.kind) {
+    case 'mm':
+      return (
+        <MmField
+          label={field.label}
+          value={(value as number | null | undefined) ?? null}
+          signed={field.signed}
+          optional={optional}
+          placeholder={optional ? (field.empty ?? 'none') : undefined}
+          min={field.min}
+          max={field.max}
+          problem={problem}
+          onChange={take}
+        />
+      )
+    case 'length':
+      return (
+        <LengthField
+          label={field.label}
+          value={(value as LengthValue | null | undefined) ?? null}
+          optional={optional}
+          min={field.min}
+          problem={problem}
+          onChange={take}
+        />
+      )
+    case 'number':
+      return (
+        <NumberField
+          label={field.label}
+          unit={field.unit}
+          value={(value as number | null | undefined) ?? null}
+          optional={optional}
+          placeholder={optional ? (field.empty ?? 'none') : undefined}
+          min={field.min}
+          max={field.max}
+          problem={problem}
+          onChange={(found) => take(found !== null && field.whole ? Math.round(found) : found)}
+        />
+      )
+    case 'at':
+    case 'direction': {
+      const three = (value as number[] | null | undefined) ?? [0, 0, 0]
+      return (
+        <Box sx={{ mb: 0.5 }}>
+          <Typography variant="body2" sx={{ color: problem ? 'error.main' : 'text.primary' }}>
+            {field.label}
+          </Typography>
+          <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', columnGap: 1.5 }}>
+            {AXES.map((axis, i) => {
+              const common = { label: `${field.label}, ${axis}`, hideLabel: true, value: three[i] ?? 0 }
+              const change = (found: number | null) =>
+                found !== null && onChange(three.map((old, j) => (j === i ? found : old)))
+              return field.kind === 'at' ? (
+                <MmField key={axis} {...common} signed onChange={change} />
+              ) : (
+                <NumberField key={axis} {...common} unit="" onChange={change} />
+              )
+            })}
+          </Box>
+          {problem && (
+            <Typography role="alert" variant="caption" sx={{ color: 'error.main' }}>
+              {problem}
+            </Typography>
+          )}
+        </Box>
+      )
+    }
+    case 'choice':
+      return (
+        <TextField
+          select
+          fullWidth
+          size="small"
+          variant="standard"
+          label={field.label}
+          value={(value as string | null | undefined) ?? ''}
+          error={Boolean(problem)}
+          helperText={problem}
+          slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+          onChange={(event) => onChange(event.target.value || null)}
+          sx={{ mb: 1 }}
+        >
+          {optional && <MenuItem value="">as is usual</MenuItem>}
+          {field.options.map((option) => (
+            <MenuItem key={option.value} value={option.value}>
+              {option.label}
+            </MenuItem>
+          ))}
+        </TextField>
+      )
+    case 'text':
+      return (
+        <TextRow
+          label={field.label}
+          multiline={field.long}
+          maxLength={field.long ? 2000 : undefined}
+          value={(value as string) ?? ''}
+          problem={problem}
+          onChange={onChange}
+        />
+      )
+    case 'check':
+      return (
+        <FormControlLabel
+          control={
+            <Checkbox size="small" checked={Boolean(value)} onChange={(event) => onChange(event.target.checked)} />
+          }
+          label={<Typography variant="body2">{field.label}</Typography>}
+        />
+      )
+  }
+}
