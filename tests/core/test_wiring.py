@@ -1,0 +1,434 @@
+"""Shares, halves, counts and which case: what is done between the formulas, each figure reached by another way from the raw rows.
+
+Where no source is named a figure is plain statics or a count, written out here without the core's formulas.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+from math import cos, pi, radians, sin
+from types import SimpleNamespace
+from typing import Any
+
+import numpy as np
+import pytest
+from scipy.integrate import solve_ivp
+
+from tests.conftest import ROOT
+from tests.core.test_arm import SHELF
+from tests.core.test_checks import loaded
+from tests.jobs import built, links, part_of, tabs_of, with_joint, with_links, with_part, work
+from tirante.core.checks.first_to_give import order_of
+from tirante.core.checks.result import CheckResult
+from tirante.core.checks.shown import check_out
+from tirante.core.document.car import Car, CornerMasses
+from tirante.core.document.design import Design
+from tirante.core.document.fields import Length
+from tirante.core.document.load_cases import CarCase, LoadSet
+from tirante.core.document.parts.common import CentreToCentre, LoadCase
+from tirante.core.document.parts.link import FixedEnd
+from tirante.core.document.settings import Settings
+from tirante.core.document.upgrades import load_design
+from tirante.core.geometry.distance import segment_wall
+from tirante.core.job.evaluate import evaluate
+from tirante.core.job.screens import corners
+from tirante.core.job.worked import EVERYDAY, tracks_of
+from tirante.core.loads.case_seen import typed
+from tirante.core.loads.seen import seen_by_link
+from tirante.core.loads.wheel_loads import accelerated
+from tirante.core.members.fatigue import screen
+from tirante.core.members.rod_end import rod_end_strength
+from tirante.core.members.thread import parse_thread
+from tirante.core.parts.adjusters import ends_at, job_adjuster
+from tirante.core.parts.link.checks import column_segments
+from tirante.core.parts.link.jig import link_jig
+from tirante.core.parts.link.sizing import size
+from tirante.core.units import STANDARD_GRAVITY
+
+PULL = LoadCase(name="pull", axial_n=8000.0)
+CAR = Car(wheelbase_mm=2500.0, cg_height_mm=500.0, drive_front_share=0.25, brake_front_share=0.6,
+          corners=CornerMasses(front_left_kg=250, front_right_kg=250, rear_left_kg=300, rear_right_kg=300))  # fmt: skip
+
+
+def demo(name: str = "marram") -> Design:
+    return load_design((ROOT / f"data/demo/{name}.json").read_bytes())
+
+
+def check_of(design: Design, part: Any, key: str) -> CheckResult:
+    return next(one for one in part_of(part, design).checks if one.key == key)
+
+
+# --- ends of a link --------------------------------------------------------------------------------------------------
+
+
+def test_the_eye_of_a_rod_end_is_what_the_bore_leaves_on_both_sides() -> None:
+    found = rod_end_strength(parse_thread("1/2-20 UNF"), 30.0, 8.0, 20.0, 18.0, 100.0, 50.0)
+    two_strips = 2 * (30.0 - 20.0) / 2 * 8.0
+    assert found.eye == pytest.approx(100.0 * two_strips)
+    assert found.race == pytest.approx(50.0 * 18.0 * 8.0)
+
+
+def test_the_stepped_column_is_as_long_as_the_link_and_each_shank_as_its_joint_s_row_says(marram: Design) -> None:
+    link = loaded(marram, PULL)
+    made = built(link, marram)
+    assert link.end_a.kind == "rod_end"
+    row = next(one for one in marram.catalogue.joints if one.key == link.end_a.joint)
+    nut = next(one for one in marram.catalogue.nuts if one.key == link.end_a.nut)
+    insert = next(one for one in marram.catalogue.inserts if one.key == link.end_a.insert)
+    plain, bare, tube, bare_b, plain_b = column_segments(made.assembly, made.stack)
+    assert plain[0] == plain_b[0] == pytest.approx(row.eye_to_shank_end_mm - row.thread_length_mm)
+    state = made.stack.ends[0]
+    # thread showing, under the nut, and through the insert's shoulder: what stands between the plain shank and the tube
+    assert state.face_from_centre == pytest.approx(
+        row.eye_to_shank_end_mm - (state.engagement or 0) + insert.shoulder_mm
+    )
+    assert plain[0] + bare[0] == pytest.approx(state.face_from_centre)
+    assert bare[0] == pytest.approx((state.showing or 0.0) + nut.height_mm + insert.shoulder_mm, abs=1.0)
+    assert plain[1] > bare[1]  # the shank's own diameter, then the root of its thread
+    assert sum(one[0] for one in (plain, bare, tube, bare_b, plain_b)) == pytest.approx(link.between.mm)
+
+
+def test_half_of_a_strike_at_mid_span_stands_at_either_joint(marram: Design) -> None:
+    """A beam on two supports: half of the force at each (statics)."""
+    struck = loaded(marram, LoadCase(name="strike", strike_n=3000.0))
+    pushed = loaded(marram, LoadCase(name="side", side_n=1500.0))
+    for key in ("shank_bending", "joint_side"):
+        assert check_of(marram, struck, key).demand == pytest.approx(check_of(marram, pushed, key).demand)
+    made = built(struck, marram)
+    end, state = made.assembly.threaded[0], made.stack.ends[0]
+    lever = end.joint.eye_to_shank_end_mm - (state.engagement or 0.0) - end.nut.height_mm
+    root = end.thread.root_external
+    stress = 1500.0 * marram.settings.factors.yielding * lever * 32 / (pi * root**3)
+    assert check_of(marram, struck, "shank_bending").demand == pytest.approx(stress)
+    assert check_of(marram, struck, "joint_side").demand == pytest.approx(1500.0 * marram.settings.factors.joint)
+
+
+def test_the_stops_of_a_jig_are_as_far_apart_as_the_tube_is_long_and_the_shrink() -> None:
+    design = demo()
+    link = loaded(design, PULL, end_b=FixedEnd(what="bush", centre_to_face=Length(mm=47.0)))
+    made = built(link, design)
+    settings = design.settings.model_copy(update={"weld_shrink_mm": 0.5})
+    jig = link_jig(made.assembly, made.stack, settings)
+    at = {one.name: one.ordinate for one in jig.stations}
+    shrink = 2 * 0.5  # one weld at either end
+    assert at["B"] == pytest.approx(link.between.mm + shrink)
+    assert at["B"] - at["4"] == pytest.approx(47.0)
+    assert at["1"] == pytest.approx(made.stack.ends[0].face_from_centre)
+    assert at["4"] - at["1"] == pytest.approx(made.stack.tube_cut + shrink)
+    assert at["1"] < at["2"] < at["3"] < at["4"]
+
+
+def test_what_a_turn_takes_off_the_threads_is_what_it_adds_to_the_length() -> None:
+    design = demo()
+    link = loaded(design, PULL)
+    made = built(link, design)
+    both = job_adjuster("id", "link", made.assembly, made.stack, "link")
+    assert both
+    pitch = made.assembly.threaded[0].thread.pitch
+    assert both.adjuster.mm == pytest.approx(2 * pitch)
+    before, after = ends_at(both, 0.0, design.settings), ends_at(both, 1.5, design.settings)
+    gone = [b.engagement - a.engagement for b, a in zip(before, after, strict=True)]
+    assert gone == pytest.approx([1.5 * pitch] * 2)
+    assert sum(gone) == pytest.approx(1.5 * both.adjuster.mm)
+    assert [a.showing - b.showing for b, a in zip(before, after, strict=True)] == pytest.approx(gone)
+    # one end on a rod end: half a turn, with the bolt out, moves it by half a pitch
+    single = loaded(design, PULL, end_b=FixedEnd(what="bush", centre_to_face=Length(mm=47.0)))
+    one_made = built(single, design)
+    one = job_adjuster("id", "link", one_made.assembly, one_made.stack, "link")
+    assert one
+    assert one.adjuster.mm == pytest.approx(pitch / 2)
+    a, b = ends_at(one, 0.0, design.settings), ends_at(one, 3.0, design.settings)
+    assert len(a) == 1
+    assert a[0].engagement - b[0].engagement == pytest.approx(3 * pitch / 2)
+    assert one.longer == pytest.approx(2 * one_made.stack.turns_out)
+
+
+# --- tabs ------------------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("angle", [0.0, 35.0])
+def test_a_pair_of_plates_shares_the_pull_and_each_is_welded_on_both_faces(angle: float) -> None:
+    """Pull along the plates alone: shared by four runs, over their throats; across, the moment about the foot as well (statics)."""
+    design = demo()
+    link = loaded(design, PULL)
+    tab = tabs_of(links(design)[0], design)
+    assert tab
+    tab = tab.model_copy(update={"load_angle_deg": angle})
+    whole = with_part(with_links(design, link), tab)
+    found = {one.key: one for one in part_of(tab, whole).checks}
+    factors, leg, width = design.settings.factors, tab.weld_leg_mm, tab.base_width.mm
+    plate = PULL.axial_n * factors.weld / 2
+    run = 2 * width  # of one plate
+    along, across = plate * cos(radians(angle)) / run, plate * sin(radians(angle)) / run
+    # bent about the line along the bolt: two lines of the width, c = width/2, I = 2 width³/12 a throat
+    bent = plate * sin(radians(angle)) * tab.height.mm * (width / 2) / (2 * width**3 / 12)
+    line = float(np.hypot(along + bent, across))
+    assert found["tab_weld"].demand == pytest.approx(line / (0.707 * leg), rel=2e-3)
+    half = PULL.axial_n * factors.tab_yield / 2
+    foot = half * cos(radians(angle)) / (width * tab.plate.mm)
+    foot += 6 * half * sin(radians(angle)) * tab.height.mm / (tab.plate.mm * width**2)
+    assert found["tab_foot"].demand == pytest.approx(foot, rel=1e-9)
+
+
+def test_half_of_a_strike_is_shared_by_two_plates_whose_welds_it_bends_over() -> None:
+    """A quarter of the strike on a plate, along the bolt at the hole: shear on two runs, and the moment between them (statics)."""
+    design = demo()
+    link = loaded(design, LoadCase(name="strike", strike_n=2000.0))
+    tab = tabs_of(links(design)[0], design)
+    assert tab
+    weld = next(one for one in part_of(tab, with_links(design, link)).checks if one.key == "tab_weld")
+    plate = 2000.0 / 4 * design.settings.factors.weld
+    width, thick = tab.base_width.mm, tab.plate.mm
+    line = np.hypot(plate / (2 * width), plate * tab.height.mm / (width * thick))
+    assert weld.demand == pytest.approx(line / (0.707 * tab.weld_leg_mm), rel=2e-3)
+
+
+def test_two_joints_of_one_bracket_bring_each_its_own_bolt() -> None:
+    design = demo()
+    one, two = [joint for joint in design.joints if joint.by][:2]
+    assert one.by == two.by
+    other = next(row.key for row in design.catalogue.bolts if row.key != one.bolt)
+    bracket = design.part(one.by or "")
+    assert bracket
+    part = part_of(bracket, with_joint(design, two, bolt=other))
+    told = [piece.key for piece in part.beside if getattr(piece, "sort", "") == "bolt"] or [
+        fault.field for fault in part.faults
+    ]
+    assert told in ([one.bolt, other], ["bolt"], ["hole"])
+    assert [piece.key for piece in part_of(bracket, design).beside if piece.sort == "bolt"] == [one.bolt, one.bolt]  # type: ignore[union-attr]
+
+
+def test_every_joint_that_is_held_has_its_own_bolt_on_the_list() -> None:
+    design = demo()
+    bolts = sum(one.count for one in evaluate(work(design)).cut_list.items if one.kind == "bolt")
+    held = [design.part(one.held.part) for one in design.joints if one.by and "part" in type(one.held).model_fields]
+    assert bolts == sum(2 if part and part.side == "pair" else 1 for part in held) == 7
+    plates = sum(one.count for one in evaluate(work(design)).cut_list.items if one.kind == "tab")
+    assert plates == 2 * bolts
+    # let one end go: a bolt, its washer and two plates of either side go with it
+    joint = next(one for one in design.joints if one.by and design.part(one.held.part).side == "pair")  # type: ignore[union-attr]
+    fewer = evaluate(work(with_joint(design, joint, by=None))).cut_list.items
+    assert sum(one.count for one in fewer if one.kind == "bolt") == bolts - 2
+    assert sum(one.count for one in fewer if one.kind == "tab") == plates - 4
+
+
+# --- the car's loads -----------------------------------------------------------------------------------------------------
+
+
+def test_driving_pushes_the_driven_wheels_by_their_share_and_braking_by_its_own() -> None:
+    weight = 1100 * STANDARD_GRAVITY
+    for torque, ahead, front in (("drive", 0.4, 0.25), ("brake", -0.8, 0.6)):
+        case = CarCase(name="x", kind="car", longitudinal=ahead, torque=torque)  # type: ignore[arg-type]
+        found = accelerated(CAR, case, ahead, 0.0, {"front": 1400.0, "rear": 1400.0})
+        pushed = {end: sum(found[end, side].force[0] for side in ("left", "right")) for end in ("front", "rear")}
+        assert pushed["front"] == pytest.approx(weight * ahead * front)
+        assert pushed["rear"] == pytest.approx(weight * ahead * (1 - front))
+
+
+def test_a_wheel_that_stands_further_out_makes_the_track_wider_on_both_sides() -> None:
+    design = demo()
+    end = design.ends[0]
+    wheel = end.end.wheel.model_copy(update={"spacer_mm": end.end.wheel.spacer_mm + 12.0})
+    wider = design.model_copy(
+        update={"ends": (end.model_copy(update={"end": end.end.model_copy(update={"wheel": wheel})}), *design.ends[1:])}
+    )
+    where = end.end.end
+    assert tracks_of(wider)[where] - tracks_of(design)[where] == pytest.approx(2 * 12.0)
+    assert tracks_of(design)[where] == pytest.approx(
+        2 * end.end.points["wheel_centre"][1] + 2 * end.end.wheel.moved_out_mm
+    )
+
+
+def test_what_falls_in_a_landing_is_the_corner_less_its_own_wheel() -> None:
+    """m x'' = m g − F, integrated until it stands: the stop's compression tells which mass was let fall."""
+    design = demo()
+    design = design.model_copy(
+        update={"loads": LoadSet(cases=(CarCase(name="land", kind="landing", at="stop", drop_mm=200.0),))}
+    )
+    end = design.ends[0]
+    (one,) = work(design).carried(end.id).cases
+    assert one.fault is None
+    both = design.car.unsprung_front_kg if end.end.end == "front" else design.car.unsprung_rear_kg
+    assert both
+    stop, corners_ = end.end.bump_stop, design.car.corners
+    assert stop
+    assert stop.rate_n_per_mm
+    assert corners_
+    mass = max(corners_.front_left_kg, corners_.front_right_kg) - both / 2
+    # without spring and at a motion ratio that is read off the answer: wheel force = stop force × ratio + spring
+    told = next(note for note in one.notes if note.startswith("stop crushed")).split()
+    crushed, stop_force = float(told[2]), float(told[5])
+    assert stop_force == pytest.approx(stop.rate_n_per_mm * crushed + stop.rate3_n_per_mm3 * crushed**3, rel=2e-2)
+    wheel_force = one.pushes[0].force[2]
+    speed = np.sqrt(2 * STANDARD_GRAVITY * 0.2)
+
+    def deepest(m: float, ratio: float, spring: float, rate: float) -> float:
+        def push(x: float) -> float:
+            return (
+                ratio * (stop.rate_n_per_mm * ratio * x + stop.rate3_n_per_mm3 * (ratio * x) ** 3) + spring + rate * x
+            )  # type: ignore[operator]
+
+        def stands(_: float, y: Any) -> float:
+            return float(y[1])
+
+        stands.terminal, stands.direction = True, -1  # type: ignore[attr-defined]
+        run = solve_ivp(lambda _, y: [y[1], (m * STANDARD_GRAVITY - push(y[0])) / m * 1000], (0, 2), [0.0, speed * 1000], events=stands,
+                        rtol=1e-10, atol=1e-9)  # fmt: skip
+        return float(run.y_events[0][0][0]) * ratio
+
+    # two unknowns of the spring (its force and rate at the wheel) are the core's own: vary the mass, see which one fits
+    from tirante.core.loads.end_loads import _spring_at_stop, _stop_ratio
+    from tirante.core.suspension.cycle import solved_cycle
+
+    travel = np.linspace(-end.box.droop_mm, end.box.bump_mm, 61)
+    swept = solved_cycle(
+        work(design).template(end.id), design.standing(end), np.vstack([travel, 0 * travel, 0 * travel])
+    )
+    rate, preload = _spring_at_stop(swept, design.standing(end), design.car)
+    ratio = _stop_ratio(swept)
+    assert crushed == pytest.approx(deepest(mass, ratio, preload, rate), abs=0.5)
+    assert abs(crushed - deepest(mass + both / 2, ratio, preload, rate)) > 0.6
+    assert wheel_force > stop_force * ratio
+
+
+def test_a_spring_is_pressed_by_the_car_s_weight_and_pushes_the_wheel_down() -> None:
+    """Virtual work: what the wheel is pushed up by is the spring's force times how fast it closes."""
+    design = demo()
+    still = CarCase(name="stand", kind="wheel", vertical=1.0)
+    design = design.model_copy(update={"loads": LoadSet(cases=(still,))})
+    end = design.ends[0]
+    (one,) = work(design).carried(end.id).cases
+    assert one.forces
+    spring = one.forces.springs["spring"]
+    assert spring > 0  # compression positive
+    from tirante.core.suspension.axle import damper_measures
+    from tirante.core.suspension.cycle import solved_cycle
+
+    rows = np.array([[-0.05, 0.05], [0.0, 0.0], [0.0, 0.0]])
+    swept = solved_cycle(work(design).template(end.id), design.standing(end), rows)
+    length = damper_measures(swept.left.assembled, swept.left.solved)["damper_length_mm"]
+    closing = -(length[1] - length[0]) / 0.1
+    assert closing > 0
+    rest = max(CornersOf(design).front) * STANDARD_GRAVITY
+    assert spring * closing == pytest.approx(rest, rel=0.02)  # the contact patch does not rise quite as the wheel
+
+
+class CornersOf:
+    def __init__(self, design: Design) -> None:
+        corners_ = design.car.corners
+        assert corners_
+        self.front = (corners_.front_left_kg, corners_.front_right_kg)
+
+
+def test_what_binds_is_added_to_what_the_case_brings() -> None:
+    forces = SimpleNamespace(axial={"link, left": 500.0, "link, right": -200.0}, bind={"link, left": 70.0})
+    one = SimpleNamespace(name="case", fault=None, forces=forces, strikes={"link, right": 40.0}, where="at ride height")
+    found = {(case.axial_n, case.strike_n) for case in seen_by_link("pair", "link", [one])}  # type: ignore[list-item]
+    assert found == {(570.0, 0.0), (-200.0, 40.0)}
+    left = seen_by_link("left", "link", [one])  # type: ignore[list-item]
+    assert [case.axial_n for case in left] == [570.0]
+
+
+def test_the_everyday_range_is_most_less_least_of_the_everyday_cases() -> None:
+    design = demo()
+    job = work(design)
+    screens = {one.name: one for corner in corners(job) for one in corner.fatigue}
+    everyday = job.design.model_copy(update={"loads": EVERYDAY})
+    rear = work(everyday).carried(design.ends[1].id)
+    values = [one.forces.axial["Panhard rod"] for one in rear.cases if one.forces]
+    # each way round the corner, braking, driving, standing
+    assert len(values) == 5
+    assert screens["Panhard rod"].range == pytest.approx(max(values) - min(values))
+
+
+def test_the_limit_of_a_detail_is_divided_by_the_partial_factor() -> None:
+    """EN 1993-1-9: Δσ_D = 0.737 Δσ_C (7.1(2)); γ_Mf = 1.35 of table 3.1, safe life, high consequence (from memory)."""
+    found = screen(30.0, 50.0)
+    assert found.limit == pytest.approx(0.737 * 50.0 / 1.35, rel=1e-3)
+    assert found.utilisation == pytest.approx(30.0 / 27.3, rel=1e-3)
+    assert screen(27.0, 50.0).cycles == np.inf
+    # on the line of slope 3 through the class at 2 million
+    assert screen(50.0 / 1.35, 50.0).cycles == pytest.approx(2e6)
+
+
+# --- what is told of it --------------------------------------------------------------------------------------------------
+
+
+def result(
+    utilisation: float | None, *, key: str = "net", part: str = "tube", factor: float = 1.0, case: str | None = "c"
+) -> CheckResult:
+    return CheckResult(
+        key=key, name=key, part=part, demand=1.0, capacity=1.0, unit="N", utilisation=utilisation,
+        passed=utilisation is None or utilisation <= 1.0, case=case, factor=factor, factor_name="x", formula="", source="aisc-d2", reproduce=None,
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("use", "state"), [(0.8499, "ok"), (0.85, "attention"), (1.0, "attention"), (1.0001, "stop"), (None, "not asked")]
+)
+def test_a_check_is_pointed_out_from_0_85_and_stops_past_1(use: float | None, state: str) -> None:
+    assert check_out(result(use)).state == state
+
+
+@dataclass
+class Made:
+    id: str
+    name: str
+    checks: list[CheckResult] = field(default_factory=list)
+
+
+def test_what_gives_first_is_the_least_multiple_of_the_unfactored_load() -> None:
+    one = Made(
+        "1",
+        "one",
+        [
+            result(0.5, factor=2.0),
+            result(0.4, factor=1.0, key="column"),
+            result(0.9, factor=9.0, key="wall", part="wall"),
+        ],
+    )
+    other = Made(
+        "2",
+        "other",
+        [result(0.5, factor=1.5, key="joint", part="end A"), result(0.99, case=None, part="end B", key="joint")],
+    )
+    found = order_of([one, other])
+    # 2/0.5 = 4 and 1/0.4 = 2.5 of one tube: the less; the wall's slenderness is no way of giving; what no case asks for stands out
+    assert [(g.of, g.part, round(g.times, 6)) for g in found.gives] == [("one", "tube", 2.5), ("other", "end A", 3.0)]
+    assert not found.brittle_first
+    strong = replace(one.checks[1], utilisation=0.2)
+    assert order_of([Made("1", "one", [strong]), other]).brittle_first
+
+
+def test_a_tube_costs_by_its_kilograms_and_the_rest_by_the_piece() -> None:
+    priced = {
+        "grades": tuple(row.model_copy(update={"price": 7.0}) for row in SHELF.grades[:1]),
+        "tubes": tuple(row for row in SHELF.tubes if row.series == "inch" and 19 < row.od_mm < 30),
+        "joints": tuple(row.model_copy(update={"price": 11.0}) for row in SHELF.joints),
+        "inserts": tuple(row.model_copy(update={"price": 5.0}) for row in SHELF.inserts),
+        "nuts": tuple(row.model_copy(update={"price": 0.5}) for row in SHELF.nuts),
+    }
+    design = demo()
+    link = loaded(design, LoadCase(name="push", axial_n=-3000.0), between=CentreToCentre(length=Length(mm=400.0)))
+    found = size(link, typed(link.cases), Settings(), SHELF.model_copy(update=priced), "cost")
+    assert found.winner
+    chosen = found.winner.candidate
+    tube = chosen.assembly.tube
+    area = pi * (tube.od_mm - tube.wall_mm) * tube.wall_mm
+    from tirante.core.parts.link.assembly import stack_of
+
+    length = stack_of(chosen.assembly, Settings()).tube_cut
+    kilograms = area * length * chosen.assembly.grade.density_kg_m3 * 1e-9
+    assert chosen.cost == pytest.approx(7.0 * kilograms + 2 * (11.0 + 5.0 + 0.5))
+
+
+def test_a_wall_is_passed_where_it_stands_and_behind_it_is_negative() -> None:
+    through, normal = np.array([[0.0], [0.0], [10.0]]), np.array([[0.0], [0.0], [1.0]])
+
+    def before(z1: float, z2: float) -> float:
+        return float(segment_wall(np.array([[0.0], [0.0], [z1]]), np.array([[5.0], [1.0], [z2]]), through, normal)[0])
+
+    assert before(13.0, 40.0) == pytest.approx(3.0)
+    assert before(40.0, 13.0) == pytest.approx(3.0)
+    assert before(10.0, 12.0) == pytest.approx(0.0)
+    assert before(8.0, 12.0) == pytest.approx(-2.0)
