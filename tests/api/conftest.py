@@ -12,6 +12,7 @@ from flask.testing import FlaskClient
 from tests.conftest import ROOT
 from tirante.api.app import Config, create_app
 from tirante.cli import answer
+from tirante.server.worker import Worker
 from tirante.storage.pool import Database
 
 
@@ -36,3 +37,9 @@ def job(client: FlaskClient) -> dict[str, Any]:
     marram = next(j for j in client.get("/api/jobs").json["jobs"] if j["demo"] and j["name"] == "Marram")
     design = client.get(f"/api/jobs/{marram['id']}").json["design"]
     return client.post("/api/import", json={"id": str(uuid.uuid4()), "design": design}).json
+
+
+@pytest.fixture(scope="session")
+def worker(seeded: Database) -> Worker:
+    """Does what is queued when it is told to."""
+    return Worker(seeded)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import shlex
+import uuid
 from typing import Any
 
 import pytest
@@ -11,6 +12,8 @@ from flask.testing import FlaskClient
 
 from tests.api.asked import named, of_kind, put
 from tirante.calc import calculate
+from tirante.server.worker import Worker
+from tirante.storage import tasks
 
 
 def loads(client: FlaskClient, design: dict[str, Any], end: int = 0, **more: Any) -> Any:
@@ -105,17 +108,28 @@ def test_worked_cases_reach_the_links_and_are_never_saved(client: FlaskClient, j
     assert not worked & {case["name"] for case in kept["cases"]}
 
 
-def test_the_whole_job_is_sized_and_holds(client: FlaskClient, job: dict[str, Any]) -> None:
-    found = client.post("/api/size-all", json={"design": job["design"], "aim": "stocks"}).json
+def sized(client: FlaskClient, worker: Worker, **body: Any) -> Any:
+    """A whole job sized: asked for, done by a worker, fetched."""
+    asked = client.post("/api/tasks/size-all", json={"id": str(uuid.uuid4()), **body})
+    assert (asked.status_code, asked.json["state"]) == (200, "queued"), asked.json
+    while worker.once():
+        pass
+    done = client.get(f"/api/tasks/{asked.json['id']}").json
+    assert (done["state"], done["fault"]) == ("done", None)
+    return done["sized"]
+
+
+def test_the_whole_job_is_sized_and_holds(client: FlaskClient, job: dict[str, Any], worker: Worker) -> None:
+    found = sized(client, worker, design=job["design"], aim="stocks")
     assert {one["kind"] for one in found["parts"]} == {"link", "arm"}
     assert all(one["sized"] for one in found["parts"])
     assert found["stocks"] == len({(one["tube"], one["grade"]) for one in found["parts"]})
     after = client.post("/api/evaluate", json={"design": put(job["design"], found["patch"])}).json["parts"]
     assert all(part["status"] in ("ok", "attention") for part in after)
-    light = client.post("/api/size-all", json={"design": job["design"]}).json
+    light = sized(client, worker, design=job["design"])
     assert light["mass_kg"] <= found["mass_kg"] + 1e-9
     assert light["stocks"] >= found["stocks"]
-    dear = client.post("/api/size-all", json={"design": job["design"], "aim": "cost"}).json
+    dear = sized(client, worker, design=job["design"], aim="cost")
     assert all(not one["sized"] and "price" in one["advice"] for one in dear["parts"])
 
 
@@ -178,19 +192,35 @@ def test_camber_and_caster_are_set_by_the_rod_ends_of_an_arm(client: FlaskClient
     assert abs(budget["tie rod"]["longest"]) < 3
 
 
-def test_a_search_says_how_far_it_is_and_can_be_stopped(client: FlaskClient, job: dict[str, Any]) -> None:
-    search = "00000000-0000-4000-8000-0000000000aa"
-    assert client.get(f"/api/searches/{search}").json == {"done": 0, "of": 0}
-    found = client.post("/api/size-all", json={"design": job["design"], "search_id": search}).json
-    whole = len(of_kind(job["design"], "link")) + len(of_kind(job["design"], "arm"))
-    assert (found["stopped"], len(found["parts"])) == (False, whole)
-    assert {one["kind"] for one in found["parts"]} == {"link", "arm"}
-    assert client.get(f"/api/searches/{search}").json["of"] == whole
-    other = search[:-1] + "b"
-    assert client.post(f"/api/searches/{other}/stop", json={}).status_code == 200
-    halted = client.post("/api/size-all", json={"design": job["design"], "search_id": other}).json
-    assert halted["stopped"] is True
-    assert len(halted["parts"]) < whole
+def test_a_search_says_how_far_it_is_and_can_be_stopped(
+    client: FlaskClient, job: dict[str, Any], worker: Worker, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    task = str(uuid.uuid4())
+    assert client.get(f"/api/tasks/{task}").status_code == 404
+    body = {"id": task, "job_id": job["job_id"], "design": job["design"]}
+    assert client.post("/api/tasks/size-all", json=body).json["state"] == "queued"
+    assert client.post("/api/tasks/size-all", json=body).json["id"] == task  # a repeated request asks no second time
+    told: list[dict[str, Any]] = []
+    tell = tasks.tell
+
+    def stops_after_two(connection: Any, task_id: str, name: str, done: int, of: int, now: Any) -> bool:
+        told.append(client.get(f"/api/tasks/{task}").json)
+        if done == 2:
+            client.post(f"/api/tasks/{task}/stop", json={})
+        return tell(connection, task_id, name, done, of, now)
+
+    monkeypatch.setattr(tasks, "tell", stops_after_two)
+    assert worker.once()
+    assert not worker.once()  # it was one task
+    assert {one["state"] for one in told} == {"running"}
+    found = client.get(f"/api/tasks/{task}").json
+    assert (found["state"], found["sized"]["stopped"]) == ("done", True)
+    assert len(found["sized"]["parts"]) == 2  # what is done stands
+    assert found["of"] == len(of_kind(job["design"], "link")) + len(of_kind(job["design"], "arm"))
+    waiting = str(uuid.uuid4())
+    client.post("/api/tasks/size-all", json={"id": waiting, "design": job["design"]})
+    assert client.post(f"/api/tasks/{waiting}/stop", json={}).json["state"] == "cancelled"
+    assert not worker.once()
 
 
 def test_what_gives_first_is_the_check_with_the_least_in_hand(client: FlaskClient, job: dict[str, Any]) -> None:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import io
 import json
 import random
 import threading
 import uuid
 from typing import Any
 
+import pdfplumber
 import pymysql
 import pytest
 from flask.testing import FlaskClient
@@ -16,10 +18,12 @@ from pydantic import ValidationError
 from tests.api.asked import of_kind, put
 from tests.api.test_bad_input import BAD, _paths, _with
 from tests.conftest import ROOT
+from tirante import ENGINE_VERSION
 from tirante.calc import calculate
 from tirante.core.document.design import Design
 from tirante.core.document.upgrades import load_design
 from tirante.core.errors import TiranteError
+from tirante.storage import issued
 from tirante.storage.pool import Database, Full, Unavailable
 
 
@@ -185,3 +189,67 @@ def test_a_text_that_a_spreadsheet_would_run_goes_out_as_text(job: dict[str, Any
     assert "'=1+1" in rows
     assert ",@SUM" not in rows
     assert Design.model_validate_json(json.dumps(design)).ends[0].name == "=1+1"
+
+
+def issue(client: FlaskClient, job: dict[str, Any]) -> int:
+    body = {"save_id": str(uuid.uuid4()), "version": 1, "name": "to build", "issue": True, "reviewer": None}
+    answer = client.post(f"/api/jobs/{job['job_id']}/revisions", json=body)
+    assert answer.status_code == 200, answer.json
+    return int(answer.json["number"])
+
+
+def test_an_issued_revision_is_printed_again_as_it_was_issued(
+    client: FlaskClient, job: dict[str, Any], seeded: Database, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    number = issue(client, job)
+    base = f"/api/jobs/{job['job_id']}"
+    first = {
+        what: client.get(f"{base}/{what}?revision={number}").data for what in ("pack.zip", "pack.pdf", "cut-list.csv")
+    }
+    assert b"Rear lower link" in first["cut-list.csv"]
+    (row,) = [one for one in client.get(f"{base}/revisions").json["revisions"] if one["number"] == number]
+    assert row["engine"] == ENGINE_VERSION
+
+    # the engine goes on: what is worked out now differs, what was issued does not
+    def otherwise(*_: Any, **__: Any) -> bytes:
+        raise AssertionError("an issued revision is not worked out again")
+
+    monkeypatch.setattr("tirante.api.packs.make_pack", otherwise)
+    monkeypatch.setattr("tirante.api.packs.pack_pdf", otherwise)
+    monkeypatch.setattr("tirante.api.packs.cut_list_csv", otherwise)
+    for what, was in first.items():
+        assert client.get(f"{base}/{what}?revision={number}").data == was
+    with seeded.transaction() as connection:
+        kept = issued.get(connection, job["job_id"], number)
+    assert kept
+    parts = {part["name"]: part for part in json.loads(kept.figures)["parts"]}
+    assert len(parts["Rear lower link"]["metal"]) == 16
+    assert json.loads(kept.figures)["engine"] == ENGINE_VERSION
+
+
+def test_one_issued_before_anything_was_kept_says_that_it_is_worked_out_anew(
+    client: FlaskClient, job: dict[str, Any], seeded: Database
+) -> None:
+    number = issue(client, job)
+    with seeded.transaction() as connection, connection.cursor() as cursor:
+        cursor.execute("DELETE FROM issued WHERE job_id = %s", (job["job_id"],))
+    answer = client.get(f"/api/jobs/{job['job_id']}/pack.pdf?revision={number}")
+    with pdfplumber.open(io.BytesIO(answer.data)) as pdf:
+        assert all(f"rev {number}, worked out anew" in page.extract_text() for page in pdf.pages)
+    draft = client.get(f"/api/jobs/{job['job_id']}/pack.pdf")
+    with pdfplumber.open(io.BytesIO(draft.data)) as pdf:
+        assert "worked out anew" in pdf.pages[0].extract_text()  # the draft stands unchanged on that revision
+
+
+def test_a_pack_that_cannot_be_made_issues_nothing(
+    client: FlaskClient, job: dict[str, Any], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def fails(*_: Any) -> bytes:
+        raise RuntimeError("no room")
+
+    monkeypatch.setattr("tirante.api.jobs.make_pack", fails)
+    body = {"save_id": str(uuid.uuid4()), "version": 1, "name": "x", "issue": True, "reviewer": None}
+    assert client.post(f"/api/jobs/{job['job_id']}/revisions", json=body).status_code == 500
+    assert not [
+        r for r in client.get(f"/api/jobs/{job['job_id']}/revisions").json["revisions"] if r["kind"] == "issued"
+    ]

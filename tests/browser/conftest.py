@@ -16,6 +16,7 @@ from tests.conftest import ROOT
 from tirante.api.app import Config, create_app
 from tirante.cli import answer
 from tirante.server.mariadb import free_port
+from tirante.server.worker import Worker
 from tirante.storage.pool import Database
 
 ARGUMENTS = [
@@ -44,7 +45,12 @@ def address(seeded: Database, front_end: Path) -> Iterator[str]:
     )
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
+    end = threading.Event()
+    worker = threading.Thread(target=Worker(seeded).run, args=(end,), daemon=True)
+    worker.start()
     yield f"http://127.0.0.1:{port}"
+    end.set()
+    worker.join(30)
     server.task_dispatcher.shutdown(timeout=10)  # what is under way ends before the sockets go
     server.close()
     thread.join(5)

@@ -165,6 +165,26 @@ def test_a_dead_database_or_server_is_brought_back(run: Run) -> None:
     assert run.post("/api/jobs", {"id": str(uuid.uuid4()), "name": "after"})["design"]["name"] == "after"
 
 
+def test_a_search_goes_on_when_its_worker_is_killed_and_its_result_is_kept(run: Run) -> None:
+    run.start()
+    job = next(one for one in run.get("/api/jobs")["jobs"] if one["name"] == "Marram")
+    design = run.get(f"/api/jobs/{job['id']}")["design"]
+    task = str(uuid.uuid4())
+    run.post("/api/tasks/size-all", {"id": task, "job_id": job["id"], "design": design})
+    wait_for(lambda: run.get(f"/api/tasks/{task}")["state"] == "running", 30)
+    first = run.state["worker_pid"]
+    os.kill(first, signal.SIGKILL)
+    wait_for(lambda: run.state["worker_pid"] != first)
+    wait_for(lambda: run.get(f"/api/tasks/{task}")["state"] == "done", 60)
+    assert all(one["sized"] for one in run.get(f"/api/tasks/{task}")["sized"]["parts"])
+    # it is there after a restart too
+    address = run.state["worker_pid"]
+    run.stop()
+    assert not alive(address)
+    run.start()
+    assert run.get(f"/api/tasks/{task}")["sized"]["stopped"] is False
+
+
 def test_backup_and_restore_bring_everything_back(run: Run) -> None:
     run.start()
     run.post("/api/jobs", {"id": str(uuid.uuid4()), "name": "kept"})

@@ -24,9 +24,9 @@ from tirante.api import (
     loads,
     packs,
     screens,
-    searches,
     sizing,
     studies,
+    tasks,
 )
 from tirante.api.context import Answers, Services, services
 from tirante.api.problems import Problem, Refused, of_error
@@ -74,7 +74,7 @@ def create_app(config: Config) -> Flask:
         alignment,
         screens,
         sizing,
-        searches,
+        tasks,
         catalogue,
         lengths,
         packs,

@@ -10,14 +10,17 @@ from typing import Annotated, Any, Literal
 from flask import Blueprint, Response, request
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
-from tirante.api.context import now, services
+from tirante import ENGINE_VERSION
+from tirante.api.context import now, services, worked
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.core.document.design import Design, TiedDesign, pruned
 from tirante.core.document.fields import Id, Name
 from tirante.core.document.upgrades import dump_design, load_design
-from tirante.documents.pack import file_name
-from tirante.storage import drafts, jobs, revisions
+from tirante.core.job.evaluate import evaluate
+from tirante.documents.pack import file_name, make_pack
+from tirante.documents.pdf import Stamp
+from tirante.storage import drafts, issued, jobs, revisions
 
 blueprint = Blueprint("jobs", __name__)
 _strict = ConfigDict(extra="forbid", strict=True)
@@ -111,6 +114,7 @@ class RevisionOut(BaseModel):
     reviewer: str | None
     sealed_at: str
     current: bool = Field(description="the draft is this revision, unchanged")
+    engine: str | None = Field(description="that an issued one is kept with; None: its sheets are worked out anew")
 
 
 class RevisionsOut(BaseModel):
@@ -144,10 +148,11 @@ def draft_out(draft: drafts.Draft) -> DraftOut:
     )  # fmt: skip
 
 
-def _revision_out(row: revisions.RevisionRow, draft: drafts.Draft) -> RevisionOut:
+def _revision_out(row: revisions.RevisionRow, draft: drafts.Draft, engine: str | None) -> RevisionOut:
     return RevisionOut(
         number=row.number, parent=row.parent, kind=row.kind, name=row.name, reviewer=row.reviewer,
         sealed_at=_utc(row.sealed_at), current=row.number == draft.based_on and row.digest == draft.digest,
+        engine=engine,
     )  # fmt: skip
 
 
@@ -226,7 +231,8 @@ def list_revisions(job_id: str) -> RevisionsOut:
         revisions.seal_if_idle(connection, draft, now())
         draft = drafts.get_draft(connection, job_id)
         rows = revisions.list_revisions(connection, job_id)
-    return RevisionsOut(revisions=[_revision_out(row, draft) for row in rows])
+        kept = issued.engines(connection, job_id)
+    return RevisionsOut(revisions=[_revision_out(row, draft, kept.get(row.number)) for row in rows])
 
 
 @operation(blueprint, "POST", "/api/jobs/<job_id>/revisions", body=SealRevision, answer=NumberOut)
@@ -245,8 +251,35 @@ def seal_revision(job_id: str, data: SealRevision) -> NumberOut:
         number = revisions.seal(
             connection, draft, time, kind="issued" if data.issue else "named", name=data.name, reviewer=data.reviewer
         )
+        if data.issue:
+            row = revisions.get_revision(connection, job_id, number)
+            assert row
+            issued.keep(connection, job_id, number, _as_issued(row[0], draft.design))
         drafts.note_save(connection, data.save_id, job_id, number, time)
     return NumberOut(number=number)
+
+
+def stamp_of(row: revisions.RevisionRow, design: Design, remark: str = "") -> Stamp:
+    """What stands on every sheet of a revision.
+
+    Args:
+        row: the revision.
+        design: of it.
+        remark: behind its number.
+    """
+    return Stamp(
+        job=design.name, revision=f"rev {row.number}{remark}", date=row.sealed_at.date().isoformat(),
+        units=design.settings.units, reviewer=row.reviewer, issued=row.kind == "issued",
+    )  # fmt: skip
+
+
+def _as_issued(row: revisions.RevisionRow, design: Design) -> issued.Issued:
+    """Figures, drawings and lists as they are now, to be printed again as they are."""
+    job = worked(design)
+    with services().gate.enter():
+        return issued.Issued(
+            engine=ENGINE_VERSION, figures=evaluate(job).model_dump_json(), pack=make_pack(job, stamp_of(row, design))
+        )
 
 
 def find_revision(job_id: str, number: int) -> tuple[revisions.RevisionRow, Design, drafts.Draft]:
@@ -269,7 +302,9 @@ def find_revision(job_id: str, number: int) -> tuple[revisions.RevisionRow, Desi
 def get_revision(job_id: str, number: int) -> RevisionDesignOut:
     """A revision whole."""
     row, design, draft = find_revision(job_id, number)
-    return RevisionDesignOut(revision=_revision_out(row, draft), design=design)
+    with services().database.transaction() as connection:
+        kept = issued.get(connection, job_id, number)
+    return RevisionDesignOut(revision=_revision_out(row, draft, kept.engine if kept else None), design=design)
 
 
 @operation(blueprint, "GET", "/api/jobs/<job_id>/export")

@@ -2,22 +2,17 @@
 
 from __future__ import annotations
 
-from time import perf_counter
-from typing import Literal
-
 from flask import Blueprint
 from pydantic import BaseModel, Field
 
 from tirante.api.context import services, shop_catalogue, worked
-from tirante.api.designs import DesignIn, PartIn, PatchOut, patch_out, saved_part
+from tirante.api.designs import PartIn, PatchOut, patch_out, saved_part
 from tirante.api.routing import operation
-from tirante.api.searches import searches
 from tirante.core.checks.shown import shown_utilisation
 from tirante.core.document.adopt import adopted
 from tirante.core.document.catalogue import Catalogue
-from tirante.core.document.fields import Id
 from tirante.core.job.evaluate import part_out
-from tirante.core.job.size_all import AllSized, PartSized, size_all
+from tirante.core.job.size_all import AllSized, PartSized
 from tirante.core.job.worked import Worked
 from tirante.core.parts.kind import Choice
 from tirante.core.parts.registry import kind_of
@@ -55,13 +50,6 @@ class ChangeOut(BaseModel):
     changed: list[str]
     mass_change_kg: float | None
     sentence: str
-
-
-class SizeAllIn(DesignIn):
-    """The job, and what is to be least."""
-
-    aim: Literal["mass", "cost", "stocks"] = "mass"
-    search_id: Id | None = Field(default=None, description="made by the client, to ask how far it is and to stop it")
 
 
 class PartSizedOut(BaseModel):
@@ -153,15 +141,6 @@ def cheapest_change(data: PartIn) -> ChangeOut:
     return ChangeOut(
         found=_choice(change.choice, job, shelf), changed=list(change.changed), mass_change_kg=change.mass_change, sentence=sentence
     )  # fmt: skip
-
-
-@operation(blueprint, "POST", "/api/size-all", body=SizeAllIn, answer=SizeAllOut)
-def size_the_job(data: SizeAllIn) -> SizeAllOut:
-    """Every member sized together for least mass, least cost or the fewest different stocks."""
-    shelf, job, began = shop_catalogue(), worked(data.design), perf_counter()
-    with services().gate.enter():
-        found = size_all(job, shelf, data.aim, searches().progress(data.search_id))
-    return sized_out(found, job, shelf, perf_counter() - began)
 
 
 def sized_out(found: AllSized, job: Worked, shelf: Catalogue, seconds: float) -> SizeAllOut:

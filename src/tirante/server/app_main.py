@@ -34,6 +34,20 @@ ASKED_FIRST = (
 )  # fmt: skip
 
 
+def log_to(file: str | None, name: str) -> None:
+    """Write the log to a file; each process to its own, since one turns it over by itself.
+
+    Args:
+        file: of the web server; None: no log.
+        name: of the process.
+    """
+    if file:
+        path = Path(file).with_stem(name)
+        handler = RotatingFileHandler(path, maxBytes=1_000_000, backupCount=3)
+        handler.setFormatter(logging.Formatter("%(asctime)s %(levelname)s %(message)s"))
+        logging.basicConfig(level=logging.INFO, handlers=[handler])
+
+
 def warm() -> None:
     """Load what the first page will ask for, and keep it out of the collector's rounds.
 
@@ -50,11 +64,7 @@ def main() -> int:
     """Serve until told to stop."""
     from waitress import create_server
 
-    log_file = os.environ.get("TIRANTE_LOG")
-    if log_file:
-        handler = RotatingFileHandler(log_file, maxBytes=1_000_000, backupCount=3)
-        handler.setFormatter(logging.Formatter("%(asctime)s %(levelname)s %(message)s"))
-        logging.basicConfig(level=logging.INFO, handlers=[handler])
+    log_to(os.environ.get("TIRANTE_LOG"), "server")
     sys.setswitchinterval(0.001)  # a short request beside a long one waits a millisecond for its turn, not five
     static = os.environ.get("TIRANTE_STATIC")
     database = Database(credentials_from_environment())

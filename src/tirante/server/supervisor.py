@@ -28,6 +28,7 @@ from tirante.storage.pool import Credentials, Database
 
 ROOT = Path(__file__).resolve().parents[3]
 PREFERRED_PORT = 8720
+WORKER = "tirante.server.worker"
 
 
 def home() -> Path:
@@ -121,9 +122,9 @@ def _environment(credentials: Credentials, port: int, folder: Path) -> dict[str,
     }
 
 
-def _start_server(environment: dict[str, str]) -> subprocess.Popen[bytes]:
+def _start_server(environment: dict[str, str], module: str = "tirante.server.app_main") -> subprocess.Popen[bytes]:
     return subprocess.Popen(
-        [sys.executable, "-m", "tirante.server.app_main"],
+        [sys.executable, "-m", module],
         env=environment,
         stdin=subprocess.DEVNULL,
         preexec_fn=die_with_parent,
@@ -216,6 +217,7 @@ def run(folder: Path, port: int | None, *, demo: bool) -> int:
         signal.signal(number, _raise_stop)
     database = Instance(folder)
     server: subprocess.Popen[bytes] | None = None
+    worker: subprocess.Popen[bytes] | None = None
     marker = folder / "run.json"
     marker.unlink(missing_ok=True)
     try:
@@ -230,8 +232,9 @@ def run(folder: Path, port: int | None, *, demo: bool) -> int:
         server = _start_server(environment)
         _await_server(server, chosen, token)
         watched = _Watched(chosen, token)
+        worker = _start_server(environment, WORKER)
         address = f"http://127.0.0.1:{chosen}/"
-        _mark(marker, address, database, server)
+        _mark(marker, address, database, server, worker)
         _say(f"Tirante is ready: {address}\nCtrl-C stops it; what you saved stays.")
         while True:
             time.sleep(0.3)
@@ -239,7 +242,12 @@ def run(folder: Path, port: int | None, *, demo: bool) -> int:
                 _say("MariaDB stopped; starting it again.")
                 _again("MariaDB", database.start)
                 watched.rest()
-                _mark(marker, address, database, server)
+                _mark(marker, address, database, server, worker)
+            if worker.poll() is not None:
+                _say("The worker for searches stopped; starting it again.")
+                time.sleep(0.5)
+                worker = _start_server(environment, WORKER)
+                _mark(marker, address, database, server, worker)
             if server.poll() is None and watched.hangs():
                 _say("The web server does not answer; starting it again.")
                 _stop_process(server)
@@ -248,7 +256,7 @@ def run(folder: Path, port: int | None, *, demo: bool) -> int:
                 time.sleep(0.5)
                 server = _start_server(environment)
                 watched.rest()
-                _mark(marker, address, database, server)
+                _mark(marker, address, database, server, worker)
     except (_Stop, KeyboardInterrupt):
         return 0
     except StartFailed as error:
@@ -257,18 +265,22 @@ def run(folder: Path, port: int | None, *, demo: bool) -> int:
     finally:
         for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
             signal.signal(number, signal.SIG_IGN)  # once is enough; the end runs to its end
+        _stop_process(worker)
         _stop_process(server)
         database.stop()
         marker.unlink(missing_ok=True)
         lock.close()
 
 
-def _mark(marker: Path, address: str, database: Instance, server: subprocess.Popen[bytes]) -> None:
+def _mark(
+    marker: Path, address: str, database: Instance, server: subprocess.Popen[bytes], worker: subprocess.Popen[bytes]
+) -> None:
     """Say where it runs, whole or not at all, for a second start and for whoever watches."""
     processes = {
         "pid": os.getpid(),
         "database_pid": database.process.pid if database.process else None,
         "server_pid": server.pid,
+        "worker_pid": worker.pid,
         "socket": database.socket,
     }
     part = marker.with_suffix(".part")

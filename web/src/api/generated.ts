@@ -601,40 +601,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/searches/{search_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** How many parts a search has done; nothing of nothing before it began. */
-        get: operations["search_progress"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/searches/{search_id}/stop": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Have a search end after the part it is at; what is done stands. */
-        post: operations["stop_search"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/size": {
         parameters: {
             query?: never;
@@ -646,23 +612,6 @@ export interface paths {
         put?: never;
         /** The lightest stock of the catalogue that passes every check, and the next. */
         post: operations["size_part"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/size-all": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Every member sized together for least mass, least cost or the fewest different stocks. */
-        post: operations["size_the_job"];
         delete?: never;
         options?: never;
         head?: never;
@@ -816,6 +765,57 @@ export interface paths {
         put?: never;
         /** The travel and roll of a beam axle that lift each wheel by so much. */
         post: operations["study_wheels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tasks/size-all": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have every member sized together for least mass, least cost or the fewest different stocks. */
+        post: operations["size_the_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tasks/{task_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far it is, and its result when it is done; kept for a week. */
+        get: operations["get_task"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tasks/{task_id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have it end after the part that it is at; what is done stands. */
+        post: operations["stop_task"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4412,6 +4412,11 @@ export interface components {
              */
             current: boolean;
             /**
+             * Engine
+             * @description that an issued one is kept with; None: its sheets are worked out anew
+             */
+            engine: string | null;
+            /**
              * Kind
              * @enum {string}
              */
@@ -4721,16 +4726,6 @@ export interface components {
             version: number;
         };
         /**
-         * SearchOut
-         * @description How far a search is.
-         */
-        SearchOut: {
-            /** Done */
-            done: number;
-            /** Of */
-            of: number;
-        };
-        /**
          * Settings
          * @description The shop's choices.
          */
@@ -4875,11 +4870,16 @@ export interface components {
             aim: "mass" | "cost" | "stocks";
             design: components["schemas"]["Design"];
             /**
-             * Search Id
-             * @description made by the client, to ask how far it is and to stop it
+             * Id
+             * @description of the task, made by the client: the same again gives the same task
+             */
+            id: string;
+            /**
+             * Job Id
+             * @description that it is asked from
              * @default null
              */
-            search_id: string | null;
+            job_id: string | null;
         };
         /**
          * SizeAllOut
@@ -5363,6 +5363,29 @@ export interface components {
              * @default 0
              */
             travel_mm: number;
+        };
+        /**
+         * TaskOut
+         * @description A task as it stands.
+         */
+        TaskOut: {
+            /** Done */
+            done: number;
+            /** Fault */
+            fault: string | null;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Of */
+            of: number;
+            /** @description what came of it */
+            sized: components["schemas"]["SizeAllOut"] | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "queued" | "running" | "done" | "failed" | "cancelled";
         };
         /**
          * TemplateOut
@@ -7180,72 +7203,6 @@ export interface operations {
             };
         };
     };
-    search_progress: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                search_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SearchOut"];
-                };
-            };
-            /** @description what is wrong, where, and the cure */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    stop_search: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                search_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["StopIn"];
-            };
-        };
-        responses: {
-            /** @description done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SearchOut"];
-                };
-            };
-            /** @description what is wrong, where, and the cure */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     size_part: {
         parameters: {
             query?: never;
@@ -7266,39 +7223,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SizingOut"];
-                };
-            };
-            /** @description what is wrong, where, and the cure */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    size_the_job: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SizeAllIn"];
-            };
-        };
-        responses: {
-            /** @description done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SizeAllOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */
@@ -7596,6 +7520,105 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WheelsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    size_the_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SizeAllIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                task_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                task_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StopIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

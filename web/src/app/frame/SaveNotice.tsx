@@ -1,10 +1,11 @@
 import { Alert, Button } from '@mui/material'
 import { useSessionPart, useTheSession } from '../session'
 
-/** Said at the top of the sheet while what is typed is not saved: why, and that it is kept. */
+/** Said at the top of the sheet while what is typed is not saved: why, and that it is kept; and what must be known of a change. */
 export function SaveNotice() {
   const session = useTheSession()
   const save = useSessionPart((state) => state.save)
+  const told = useSessionPart((state) => state.told)
   if (save.kind === 'away')
     return (
       <Alert severity="warning" variant="filled" square>
@@ -28,5 +29,13 @@ export function SaveNotice() {
       </Alert>
     )
   }
+  if (told.length > 0)
+    return (
+      <Alert severity="info" square onClose={session.heard}>
+        {told.map((one) => (
+          <div key={one}>{one}</div>
+        ))}
+      </Alert>
+    )
   return null
 }

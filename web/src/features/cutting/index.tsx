@@ -185,6 +185,8 @@ function PackPanel() {
               rev {issued.number}, “{issued.name}”, issued {new Date(issued.sealed_at).toLocaleDateString()}
               {issued.reviewer ? `, reviewed by ${issued.reviewer}` : '. NOT REVIEWED stands on every page'}.
               {!issued.current && ' The job has changed since.'}
+              {issued.engine === null &&
+                ' It was issued before its sheets were kept: they are worked out anew, and may differ from those in the shop.'}
             </Typography>
             <Button
               variant="contained"
