@@ -17,7 +17,9 @@ export function ChecksPanel({ partId, selection, onSelect }: Props) {
   const { result } = usePart(partId)
   if (!result) return <Busy what="Working it out" />
   const asked = result.checks.filter((check) => check.utilisation !== null)
-  const idle = result.checks.filter((check) => check.utilisation === null)
+  // limits of shape that hold have no utilisation, and are no check that nothing asks for
+  const kept = result.checks.filter((check) => check.utilisation === null && check.topic !== null)
+  const idle = result.checks.filter((check) => check.utilisation === null && check.topic === null)
   return (
     <>
       <Typography
@@ -34,6 +36,11 @@ export function ChecksPanel({ partId, selection, onSelect }: Props) {
       </Typography>
       {result.status !== 'ok' && result.complete && result.governing && <ChangeNote partId={partId} />}
       <CheckRows checks={asked} selection={selection} onSelect={onSelect} />
+      {kept.map((check) => (
+        <Typography key={check.key} variant="caption" component="p" sx={{ color: 'text.secondary' }}>
+          {check.name}: {check.note}.
+        </Typography>
+      ))}
       {idle.length > 0 && (
         <Typography variant="caption" component="p" sx={{ color: 'text.secondary' }}>
           No load case asks for: {idle.map((check) => check.name.toLowerCase()).join(', ')}.
