@@ -146,6 +146,38 @@ def test_roll_centre_drawn_and_by_path_agree_when_the_arms_pivot_fore_and_aft() 
     assert c["roll_centre_path_mm"][0] == pytest.approx(c["roll_centre_drawn_mm"][0], rel=1e-6)
 
 
+def test_parallel_arms_have_their_drawn_roll_centre_on_the_line_through_the_contact() -> None:
+    """Equal parallel arms that slope: the textbook's line through the contact patch, parallel to them (from memory)."""
+    points = dict(parallel_arms().points)
+    for name in ("upper_outer", "lower_outer", "tie_outer"):
+        x, y, z = points[name]
+        points[name] = (x, y, z - 40.0)  # 350 out, 40 down
+    end = parallel_arms().model_copy(update={"points": points})
+    c = run(end, [0.0]).columns
+    contact = 700.0
+    assert c["roll_centre_drawn_mm"][0] == pytest.approx(contact * 40.0 / 350.0, rel=1e-9)
+    assert c["roll_centre_drawn_mm"][0] == pytest.approx(c["roll_centre_path_mm"][0], rel=1e-6)
+    # leaning, both sides' lines meet where the true paths say too, since parallel arms' drawing is exact
+    leaning = run(end, [0.0], roll=[2.0]).columns
+    assert leaning["roll_centre_drawn_mm"][0] == pytest.approx(leaning["roll_centre_path_mm"][0], rel=1e-6)
+    assert abs(leaning["roll_centre_drawn_mm"][0] - c["roll_centre_drawn_mm"][0]) > 0.5
+
+
+def test_parallel_lines_from_the_side_give_the_anti_percentage_of_their_slope() -> None:
+    """Both arms' pivot lines sloped alike: braking outboard, the line through the contact parallel to them."""
+    points = dict(parallel_arms().points)
+    for name, by in (("front", 15.0), ("rear", -15.0)):
+        for arm in ("upper", "lower"):
+            x, y, z = points[f"{arm}_{name}"]
+            points[f"{arm}_{name}"] = (x, y, z + by)  # 300 along, 30 up to the front
+    vehicle = {"wheelbase_mm": 2500.0, "cg_height_mm": 500.0, "brake_share": 0.6, "brakes": "outboard"}
+    raw = {**parallel_arms().model_dump(mode="json"), "points": points, "vehicle": vehicle}
+    c = run(End.model_validate(raw), [0.0]).columns
+    # a contact that is pushed back by the brake rises along the line: up to the front is pro-dive
+    assert c["anti_dive_drawn_percent"][0] == pytest.approx(-100 * 2500 / 500 * 0.6 * 30 / 300, rel=1e-9)
+    assert c["anti_dive_drawn_percent"][0] == pytest.approx(c["anti_dive_percent"][0], rel=1e-6)
+
+
 def test_anti_squat_of_a_trailing_arm_is_its_side_view_line() -> None:
     # brakes outboard: contact to the side-view instant centre; drive inboard: wheel centre to it
     found, end = run("trailing-arm", [0.0]).columns, example("trailing-arm")

@@ -104,3 +104,18 @@ def test_turns_that_cannot_be_had_are_said() -> None:
     assert (short.reached, short.turns["tie rod"]) == (False, 2.0)
     assert short.misses_by["toe_deg"] == pytest.approx(-4.0 - short.comes_to["toe_deg"])
     assert measured(done).columns["toe_deg"][0] == pytest.approx(done.end.wheel.toe_deg, abs=1e-9)
+
+
+def test_a_link_too_long_for_its_end_is_refused_and_no_alignment_is_made_up() -> None:
+    """By the triangle: a tie rod longer than its inner joint to the far side of the steering arm's circle reaches nothing."""
+    done = at_ride("double-wishbone")
+    with pytest.raises(InputError, match="cannot be put together") as caught:
+        turn_sheet(done, [Adjuster(link="tie rod", kind="pair", mm=400.0)])
+    assert caught.value.code == "not_assembled"
+    assert "tie rod" in str(caught.value.value)
+    # asked for what no turns reach, it says so, of an end that goes together
+    sheet = turn_sheet(done, [Adjuster(link="tie rod", kind="pair", mm=3.0)])
+    far = shortest_turns(done, sheet, [Wanted(measure="toe_deg", change=-170.0, within=0.1)])
+    assert not far.reached
+    assert abs(far.turns["tie rod"]) <= 40
+    assert all(np.isfinite(value) for value in far.comes_to.values())

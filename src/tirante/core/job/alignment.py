@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 from tirante import ENGINE_VERSION
 from tirante.core.document.settings import Settings
+from tirante.core.errors import InputError
 from tirante.core.job.worked import Worked
 from tirante.core.parts.adjusters import EndLeft, JobAdjuster, ends_at
 from tirante.core.parts.part import fingerprint
@@ -102,19 +103,28 @@ def turned_to(
     Raises:
         InputError: as `shortest_turns`.
     """
-    from tirante.core.suspension.turns import Wanted, shortest_turns
+    from tirante.core.suspension.turns import NO_END, Wanted, shortest_turns
 
     named = {want.measure for want in wanted}
     found: TurnSet | None = None
+    refused: InputError | None = None
     for held in HELD:
         beside = [
             Wanted(measure=m, change=0.0, within=HELD_WITHIN) for m in held
             if m not in named and any(abs(one.change.get(m, 0.0)) > 1e-9 for one in sheet)
         ]  # fmt: skip
-        found = shortest_turns(done, sheet, [*wanted, *beside], room)
+        try:
+            found = shortest_turns(done, sheet, [*wanted, *beside], room)
+        except InputError as error:
+            if error.code != NO_END:
+                raise
+            refused = error
+            continue
         if found.reached:
             return found
-    assert found
+    if found is None:
+        assert refused
+        raise refused
     return found
 
 

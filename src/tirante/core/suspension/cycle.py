@@ -374,16 +374,15 @@ def _corner(side: Side) -> dict[str, Array]:
     }
     drawn = instant_centres.plane_trace_centre(assembled, solved, state.centre[0], 0)
     if drawn:
-        y, z = drawn
-        c = state.contact
-        slope = measures.quotient(z - c[2], y - c[1])
+        (y, z), c = drawn.centre, state.contact
+        slope = drawn.slope_from(c[1], c[2])
         found |= {"ic_front_drawn_y_mm": y, "ic_front_drawn_z_mm": z, "roll_centre_drawn_mm": -slope * c[1]}
     steering = measures.steering_axis(assembled, solved)
     if steering is not None:
         found |= measures.steer_measures(state, steering)
     aside = instant_centres.plane_trace_centre(assembled, solved, state.centre[1], 1)
     if aside:
-        found |= {"ic_side_drawn_x_mm": aside[0], "ic_side_drawn_z_mm": aside[1]}
+        found |= dict(zip(("ic_side_drawn_x_mm", "ic_side_drawn_z_mm"), aside.centre, strict=True))
     if end.vehicle:
         fixed, centre = motion.at(state.contact), motion.at(state.centre)
         found |= _anti(end, "independent", fixed, centre, aside, state.contact, state.centre)
@@ -391,7 +390,7 @@ def _corner(side: Side) -> dict[str, Array]:
 
 
 def _anti(
-    end: End, kind: str, fixed: Array, centre: Array, drawn: tuple[Array, Array] | None, contact: Array, middle: Array
+    end: End, kind: str, fixed: Array, centre: Array, drawn: instant_centres.Met | None, contact: Array, middle: Array
 ) -> dict[str, Array]:
     assert end.vehicle is not None
     found = instant_centres.anti_measures(end.vehicle, end.end, kind, fixed, centre)
@@ -422,21 +421,24 @@ def _to_the_ground(left: dict[str, Array], right: dict[str, Array], states: list
 
 
 def _roll_centre_in_roll(left: dict[str, Array], right: dict[str, Array], roll: Array) -> None:
-    """Where both sides' lines meet, from each contact square to its path: height above the ground line, and y."""
+    """Where both sides' lines meet: height above the ground line, and y; by the path (each square to its contact's) and as drawn."""
     leaning = roll != 0
     if not leaning.any():
         return
     yl, zl, yr, zr = left["contact_y_mm"], left["contact_z_mm"], -right["contact_y_mm"], right["contact_z_mm"]
-    # slope of each line = −dy/dz of the path, from roll_centre_path = y · dy/dz of that wheel
-    sl = -left["roll_centre_path_mm"] / left["contact_y_mm"]
-    sr = right["roll_centre_path_mm"] / right["contact_y_mm"]
-    y = measures.quotient(zr - zl + sl * yl - sr * yr, sl - sr)
-    z = zl + sl * (y - yl)
-    ground = zl + (zr - zl) * (y - yl) / (yr - yl)
-    height = (z - ground) * np.cos(np.arctan2(zl - zr, yl - yr))
-    for side in (left, right):
-        side["roll_centre_path_mm"] = np.where(leaning, height, side["roll_centre_path_mm"])
-        side["roll_centre_y_mm"] = np.where(leaning, y, 0.0)
+    for key, across in (("roll_centre_path_mm", "roll_centre_y_mm"), ("roll_centre_drawn_mm", None)):
+        if key not in left:
+            continue
+        # slope of each line, from roll centre = −slope · y of that wheel alone
+        sl, sr = -left[key] / left["contact_y_mm"], right[key] / right["contact_y_mm"]
+        y = measures.quotient(zr - zl + sl * yl - sr * yr, sl - sr)
+        z = zl + sl * (y - yl)
+        ground = zl + (zr - zl) * (y - yl) / (yr - yl)
+        height = (z - ground) * np.cos(np.arctan2(zl - zr, yl - yr))
+        for side in (left, right):
+            side[key] = np.where(leaning, height, side[key])
+            if across:
+                side[across] = np.where(leaning, y, 0.0)
 
 
 def _ackermann(left: dict[str, Array], right: dict[str, Array], done: Solved, spacing: float) -> None:
@@ -518,7 +520,7 @@ def _axle(done: Solved) -> tuple[dict[str, Array], dict[str, Array]]:
         middle = (states[0].centre + states[1].centre) / 2
         drawn = instant_centres.link_line_centre(assembled, solved)
         if drawn:
-            values |= {"ic_side_drawn_x_mm": drawn[0], "ic_side_drawn_z_mm": drawn[1]}
+            values |= dict(zip(("ic_side_drawn_x_mm", "ic_side_drawn_z_mm"), drawn.centre, strict=True))
         values |= _anti(end, "beam", motion.at(contact), motion.at(middle), drawn, contact, middle)
     for name, columns in (("left", left), ("right", right)):
         columns |= axle.damper_measures(assembled, solved, name)

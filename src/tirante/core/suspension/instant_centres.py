@@ -7,6 +7,8 @@ Source:
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -31,7 +33,31 @@ def centre_measures(state: WheelState, motion: Motion, radius: float) -> dict[st
     }
 
 
-def plane_trace_centre(assembled: Assembled, solved: Positions, at: Array, axis: int) -> tuple[Array, Array] | None:
+@dataclass(frozen=True, slots=True)
+class Met:
+    """Where two drawn lines meet, in homogeneous form: (x/w, z/w), and for parallel lines (w = 0) the way that they go."""
+
+    x: Array
+    z: Array
+    w: Array
+
+    @property
+    def centre(self) -> tuple[Array, Array]:
+        """The point; NaN where the lines are parallel."""
+        return quotient(self.x, self.w), quotient(self.z, self.w)
+
+    def slope_from(self, x: Array, z: Array) -> Array:
+        """Of the line from a place to where they meet; where they are parallel, of the line through the place parallel to them."""
+        return quotient(self.z - z * self.w, self.x - x * self.w)
+
+
+def _met(one: tuple[Array, Array, Array], two: tuple[Array, Array, Array]) -> Met:
+    """Where a x + b z = c of both."""
+    (a1, b1, c1), (a2, b2, c2) = one, two
+    return Met(c1 * b2 - c2 * b1, a1 * c2 - a2 * c1, a1 * b2 - a2 * b1)
+
+
+def plane_trace_centre(assembled: Assembled, solved: Positions, at: Array, axis: int) -> Met | None:
     """Where the traces of the two arm planes meet (drawn instant centre).
 
     Args:
@@ -50,12 +76,10 @@ def plane_trace_centre(assembled: Assembled, solved: Positions, at: Array, axis:
         n = np.cross(q - p, r - p, axis=0)
         # n · (point − p) = 0 in the view's plane: n_y y + n_z z = n · p − n_x x, and likewise from the side
         lines.append((n[across], n[2], (n * p).sum(axis=0) - n[axis] * at))
-    (a1, b1, c1), (a2, b2, c2) = lines
-    determinant = a1 * b2 - a2 * b1
-    return quotient(c1 * b2 - c2 * b1, determinant), quotient(a1 * c2 - a2 * c1, determinant)
+    return _met(*lines)
 
 
-def link_line_centre(assembled: Assembled, solved: Positions) -> tuple[Array, Array] | None:
+def link_line_centre(assembled: Assembled, solved: Positions) -> Met | None:
     """Where a beam's upper and lower links meet in the side view, pairs averaged: x and z (drawn instant centre)."""
     roles = assembled.template.roles
     if not roles.upper_line or not roles.lower_line:
@@ -65,9 +89,7 @@ def link_line_centre(assembled: Assembled, solved: Positions) -> tuple[Array, Ar
         p, q = (_averaged(assembled, solved, name) for name in names)
         d = q - p
         lines.append((d[2], -d[0], d[2] * p[0] - d[0] * p[2]))
-    (a1, b1, c1), (a2, b2, c2) = lines
-    determinant = a1 * b2 - a2 * b1
-    return quotient(c1 * b2 - c2 * b1, determinant), quotient(a1 * c2 - a2 * c1, determinant)
+    return _met(*lines)
 
 
 def _averaged(assembled: Assembled, solved: Positions, point: str) -> Array:
@@ -77,10 +99,9 @@ def _averaged(assembled: Assembled, solved: Positions, point: str) -> Array:
     return found / 2
 
 
-def about(centre: tuple[Array, Array], place: Array) -> Array:
-    """A velocity of a place that turns about a side-view centre (3, lanes), for its slope."""
-    x, z = centre
-    return np.stack([z - place[2], np.zeros_like(x), place[0] - x])
+def about(met: Met, place: Array) -> Array:
+    """A velocity of a place that turns about a side-view centre (3, lanes), for its slope; square to parallel lines where those are."""
+    return np.stack([met.z - place[2] * met.w, np.zeros_like(met.x), place[0] * met.w - met.x])
 
 
 def drawn_anti(found: dict[str, Array]) -> dict[str, Array]:

@@ -29,6 +29,7 @@ MEASURES = (
 STEP = 0.25  # mm: of the slope of a measure by a length, by central differences to the fourth order
 PAIR_STEPS = 4  # a right/left pair is set to the quarter turn
 MOST_TURNS = 40.0
+NO_END = "not_assembled"  # code of an error: the end cannot be put together so
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -58,14 +59,18 @@ class Turned:
 def turn_sheet(done: Solved, adjusters: Sequence[Adjuster]) -> list[Turned]:
     """Lengthen each adjuster by one turn, or half turn, at a single solved position.
 
+    Args:
+        done: the position.
+        adjusters: that may be turned.
+
     Raises:
-        InputError: there is no such link.
+        InputError: there is no such link; the end cannot be put together with one that much longer.
     """
     before = _measured(done)
     out = []
     for adjuster in adjusters:
-        after = _measured(lengthened(done, {adjuster.link: adjuster.mm}))
-        near = [_measured(lengthened(done, {adjuster.link: d * STEP}))[0] for d in (-2, -1, 1, 2)]
+        after = _assembled(done, {adjuster.link: adjuster.mm})
+        near = [_assembled(done, {adjuster.link: d * STEP})[0] for d in (-2, -1, 1, 2)]
         slope = {
             name: (near[0][name] - 8 * near[1][name] + 8 * near[2][name] - near[3][name]) / (12 * STEP)
             for name in before[0] if all(name in one for one in near)
@@ -77,6 +82,22 @@ def turn_sheet(done: Solved, adjusters: Sequence[Adjuster]) -> list[Turned]:
             )
         )  # fmt: skip
     return out
+
+
+def _assembled(done: Solved, by: dict[str, float]) -> tuple[dict[str, float], dict[str, float]]:
+    """What is measured with links so much longer.
+
+    Raises:
+        InputError: the end cannot be put together so; what a solver leaves then is no position of it.
+    """
+    found = lengthened(done, by)
+    if any((side.solved.status != 0).any() for side in found.sides):
+        told = ", ".join(f"{link} {mm:+.1f} mm" for link, mm in by.items() if mm)
+        raise InputError(
+            f"The end cannot be put together with {told}. Ask for less at once, or look at the link’s length and points.",
+            code=NO_END, fields=("adjusters",), value=told,
+        )  # fmt: skip
+    return _measured(found)
 
 
 def _measured(done: Solved) -> tuple[dict[str, float], dict[str, float]]:
@@ -121,7 +142,8 @@ def shortest_turns(
         room: of adjusters, how many turns shorter (negative) and longer they may go.
 
     Raises:
-        InputError: nothing is wanted; no adjuster changes a wanted measure.
+        InputError: nothing is wanted; no adjuster changes a wanted measure; what is wanted asks for turns with which the end cannot be
+            put together.
     """
     if not wanted:
         raise InputError(
@@ -142,15 +164,26 @@ def shortest_turns(
     turns = np.zeros(len(sheet))
     aim = target.copy()
     best: TurnSet | None = None
+    refused: InputError | None = None
     for _ in range(4):  # the turns are found on slopes; what curves is put right by aiming again
         turns = _least(effect, aim, within, low, high, steps) * steps
-        found = _proved(done, sheet, wanted, turns)
+        try:
+            found = _proved(done, sheet, wanted, turns)
+        except InputError as error:
+            if error.code != NO_END:
+                raise
+            # what slopes promise beyond the mechanism's reach is no answer: look again within half of it
+            reach = np.maximum(np.abs(turns / steps) / 2, 1.0)
+            low, high, refused = np.maximum(low, -reach), np.minimum(high, reach), error
+            continue
         if best is None or _badness(found, wanted) < _badness(best, wanted):
             best = found
         if found.reached:
             return found
         aim = aim + np.array([found.misses_by[_named(want)] for want in wanted])
-    assert best
+    if best is None:
+        assert refused
+        raise refused
     return best
 
 
@@ -170,7 +203,7 @@ def _proved(done: Solved, sheet: Sequence[Turned], wanted: Sequence[Wanted], tur
     by: dict[str, float] = {}
     for one, count in zip(sheet, turns, strict=True):
         by[one.adjuster.link] = by.get(one.adjuster.link, 0.0) + float(count) * one.adjuster.mm
-    before, after = _measured(done), _measured(lengthened(done, by))
+    before, after = _measured(done), _assembled(done, by)
     comes = {_named(w): after[int(w.right)][w.measure] - before[int(w.right)][w.measure] for w in wanted}
     misses = {_named(w): w.change - comes[_named(w)] for w in wanted}
     reached = all(isfinite(m) and abs(m) <= w.within + 1e-9 for w, m in zip(wanted, misses.values(), strict=True))
