@@ -62,7 +62,14 @@ class NotConverged(TiranteError):  # noqa: N818
 
 
 def require_range(field: str, value: float, low: float | None, high: float | None) -> None:
-    """Raise `InputError` naming `field` unless low <= value <= high (NaN never passes)."""
+    """Raise `InputError` naming `field` unless low <= value <= high (NaN never passes).
+
+    Args:
+        field: that is named.
+        value: given.
+        low: least; None: no limit.
+        high: most; None: no limit.
+    """
     if not ((low is None or value >= low) and (high is None or value <= high)):
         bounds = " and ".join(
             part

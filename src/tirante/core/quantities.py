@@ -157,7 +157,14 @@ def format_inch_fraction(mm: float, denominator: int = 32) -> str:
 
 
 def format_length(mm: float, unit: Unit, *, decimals: int = 1, inch_denominator: int | None = None) -> str:
-    """The length as shown: decimals in mm, a fraction in inches (or three decimals when no denominator is set)."""
+    """The length as shown: decimals in mm, a fraction in inches (or three decimals when no denominator is set).
+
+    Args:
+        mm: the length [mm].
+        unit: that it is shown in.
+        decimals: of millimetres.
+        inch_denominator: of the finest fraction; None: decimals.
+    """
     if unit == "mm":
         value = f"{abs(mm):.{decimals}f}"
     elif inch_denominator:

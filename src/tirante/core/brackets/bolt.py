@@ -74,6 +74,13 @@ def pin_shear(
 
     0.6 of ultimate on the shank; with the thread in the plane its stress area counts, at 0.5 for 10.9 and 12.9.
 
+    Args:
+        diameter: of the bolt’s shank [mm].
+        material: its class.
+        planes: that are sheared.
+        thread: of the bolt; None where it has none.
+        thread_in_plane: whether a plane goes through it.
+
     Raises:
         InputError: thread in the plane but no thread given.
 

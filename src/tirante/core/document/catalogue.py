@@ -231,7 +231,13 @@ def grade_comes_as(grade: Grade, tube: Tube) -> bool:
 
 
 def insert_fits_tube(insert: Insert, tube: Tube, grade: Grade) -> bool:
-    """Insert slides into the bore with little play and can be welded to the tube's metal."""
+    """Insert slides into the bore with little play and can be welded to the tube's metal.
+
+    Args:
+        insert: turned to go in.
+        tube: that it goes into.
+        grade: the tube’s metal.
+    """
     return 0 <= tube.bore_mm - insert.fit_diameter_mm <= SLIP_FIT_MM and insert.family == grade.family
 
 

@@ -14,7 +14,14 @@ BISECTIONS = 32  # the distance is flat at its least, so its error is the square
 
 
 def segments(p1: Array, q1: Array, p2: Array, q2: Array) -> Array:
-    """Least distance between two straight segments p1–q1 and p2–q2; either may be a point."""
+    """Least distance between two straight segments p1–q1 and p2–q2; either may be a point.
+
+    Args:
+        p1: one end of the first (3, lanes) [mm].
+        q1: its other end.
+        p2: one end of the second.
+        q2: its other end.
+    """
     d1, d2, r = q1 - p1, q2 - p2, p1 - p2
     a, e = (d1 * d1).sum(axis=0), (d2 * d2).sum(axis=0)
     b, c, f = (d1 * d2).sum(axis=0), (d1 * r).sum(axis=0), (d2 * r).sum(axis=0)
@@ -35,7 +42,8 @@ def segment_block(p: Array, q: Array, centre: Array, axes: Array, half: Array) -
     """Least distance between a segment and a block, 0 where they meet.
 
     Args:
-        p, q: the segment's ends.
+        p: one end of the segment (3, lanes) [mm].
+        q: its other end.
         centre: of the block (3, lanes).
         axes: its own directions (3, 3, lanes), one a row.
         half: half its sizes along them (3,).
@@ -55,14 +63,27 @@ def segment_block(p: Array, q: Array, centre: Array, axes: Array, half: Array) -
 
 
 def point_block(p: Array, centre: Array, axes: Array, half: Array) -> Array:
-    """Distance of points to a block, 0 inside; see `segment_block`."""
+    """Distance of points to a block, 0 inside; see `segment_block`.
+
+    Args:
+        p: points (3, lanes) [mm].
+        centre: of the block.
+        axes: of the block, square to one another (3, 3, lanes).
+        half: of its sizes along them [mm].
+    """
     at = np.einsum("ijk,jk->ik", axes, p - centre)
     found: Array = np.linalg.norm(at - np.clip(at, -half[:, None], half[:, None]), axis=0)
     return found
 
 
 def point_segment(p: Array, a: Array, b: Array) -> Array:
-    """Distance of points to a segment."""
+    """Distance of points to a segment.
+
+    Args:
+        p: points (3, lanes) [mm].
+        a: one end of the segment.
+        b: its other end.
+    """
     d = b - a
     share = np.clip(((p - a) * d).sum(axis=0) / np.maximum((d * d).sum(axis=0), 1e-300), 0.0, 1.0)
     found: Array = np.linalg.norm(p - a - d * share, axis=0)
@@ -70,6 +91,13 @@ def point_segment(p: Array, a: Array, b: Array) -> Array:
 
 
 def segment_wall(p: Array, q: Array, through: Array, normal: Array) -> Array:
-    """How far the nearer end of a segment stands before a wall; negative behind it."""
+    """How far the nearer end of a segment stands before a wall; negative behind it.
+
+    Args:
+        p: one end of the segment (3, lanes) [mm].
+        q: its other end.
+        through: a point of the wall.
+        normal: of the wall, to the side where one may be (length 1).
+    """
     found: Array = np.minimum(((p - through) * normal).sum(axis=0), ((q - through) * normal).sum(axis=0))
     return found

@@ -119,6 +119,12 @@ def caught(
 
 
 def linear_force(mass: float, speed: float, k: float) -> float:
-    """Closed form for a linear stop alone [N]: k in N/mm."""
+    """Closed form for a linear stop alone [N]: k in N/mm.
+
+    Args:
+        mass: that falls [kg].
+        speed: as the stop is touched [m/s].
+        k: of the stop [N/mm].
+    """
     weight = mass * STANDARD_GRAVITY
     return weight * (1 + sqrt(1 + k * 1000 * speed * speed / (mass * STANDARD_GRAVITY**2)))

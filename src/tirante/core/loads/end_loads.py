@@ -242,6 +242,14 @@ def _unsprung(car: Car, end: End) -> float:
 def stopped(case: CarCase, end: End, sprung: float, motion_ratio: float, wheel_rate: float, preload: float) -> Caught:
     """A corner of so many sprung kg that falls onto its stop.
 
+    Args:
+        case: the landing: drop or speed.
+        end: with its bump stop.
+        sprung: mass of the corner [kg].
+        motion_ratio: of the stop to the wheel.
+        wheel_rate: of the spring at the wheel [N/mm].
+        preload: of the spring at the wheel as the stop is touched [N].
+
     Raises:
         InputError: the stop has no rate.
     """

@@ -59,7 +59,14 @@ def worst_of_parts(found: EndLoads) -> tuple[list[Worst], list[Worst]]:
 
 
 def draw_case(name: str, found: EndLoads, case: Carried, numbers: Numbers) -> Drawing | None:
-    """Three views with the forces of a case; None where it was not carried."""
+    """Three views with the forces of a case; None where it was not carried.
+
+    Args:
+        name: what the drawing is called, for those who pick in it.
+        found: all cases of the end.
+        case: which of them.
+        numbers: how lengths are written.
+    """
     if found.solved is None or case.forces is None or case.fault:
         return None
     rows = np.array([case.position, (0.0, 0.0, 0.0)]).T

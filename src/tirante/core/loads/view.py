@@ -60,7 +60,16 @@ def kilonewtons(force: float) -> str:
 def load_sheet(
     name: str, posture: Posture, ride: Posture, links: tuple[LinkForce, ...], points: tuple[PointForce, ...], numbers: Numbers
 ) -> Drawing:  # fmt: skip
-    """Three views with the forces on them."""
+    """Three views with the forces on them.
+
+    Args:
+        name: what the drawing is called, for those who pick in it.
+        posture: of the end in the case.
+        ride: as it stands at ride height.
+        links: what each carries.
+        points: what acts at each.
+        numbers: how lengths are written.
+    """
     sheet = Sheet(name="loads", title=name, width=WIDTH, height=HEIGHT, numbers=numbers)
     largest = max((hypot(*p.force) for p in points), default=0.0)
     worst = max((abs(link.force) for link in links), default=0.0)

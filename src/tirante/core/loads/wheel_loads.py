@@ -95,6 +95,12 @@ def accelerated(car: Car, case: CarCase, ahead: float, across: float, tracks: di
 
 
 def hit(rest: float, case: CarCase, side: str) -> Contact:
-    """One wheel: factors × its standing load, lateral to the middle of the car."""
+    """One wheel: factors × its standing load, lateral to the middle of the car.
+
+    Args:
+        rest: load of the wheel as the car stands [N].
+        case: its factors.
+        side: "left" or "right".
+    """
     inward = -1.0 if side == "left" else 1.0
     return Contact(force=(case.longitudinal * rest, inward * case.lateral * rest, case.vertical * rest))

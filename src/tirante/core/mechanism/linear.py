@@ -108,6 +108,11 @@ def _choose(a: Array, shape: NDArray[np.bool_], rows: set[int], columns: set[int
 def solve_many(matrix: Array, rhs: Array, plan: Plan) -> tuple[Array, NDArray[np.bool_], Array]:
     """Solve matrix (n, n, lanes) · x = rhs (n, lanes).
 
+    Args:
+        matrix: (n, n, lanes).
+        rhs: (n, lanes).
+        plan: of the elimination, made for its pattern.
+
     Returns:
         x; which lanes are singular (their x is 0); the sign of each determinant (0 when singular).
     """

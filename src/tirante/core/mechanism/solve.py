@@ -292,6 +292,7 @@ def constrained_step(system: System, jacobian: Array, force: Array, gap: Array) 
     stiffness scaled to 1, solved as one system.
 
     Args:
+        system: the mechanism.
         jacobian: (equations, unknowns, lanes).
         force: residuals of the yielding rows (as all rows; others ignored) [mm].
         gap: residuals of the other rows (as all rows; yielding ones ignored) [mm].

@@ -57,12 +57,26 @@ class Balance:
 
 
 def where(system: System, poses: Poses, drives: Array, mark: Mark) -> Array:
-    """Where a mark is in a single position (3) [mm]."""
+    """Where a mark is in a single position (3) [mm].
+
+    Args:
+        system: the mechanism.
+        poses: of its bodies.
+        drives: values of the drivers (drivers, 1) [mm, rad].
+        mark: the point.
+    """
     return system.where(poses, mark, drives)[:, 0]
 
 
 def reference_of(system: System, poses: Poses, body: str, at: Array) -> tuple[float, float, float]:
-    """Where a point of a body that is at `at` now stood in the reference position [mm]."""
+    """Where a point of a body that is at `at` now stood in the reference position [mm].
+
+    Args:
+        system: the mechanism.
+        poses: of its bodies.
+        body: name of the body.
+        at: the point now (3) [mm].
+    """
     if body == GROUND:
         x, y, z = at
         return float(x), float(y), float(z)
@@ -74,7 +88,16 @@ def reference_of(system: System, poses: Poses, body: str, at: Array) -> tuple[fl
 def wrench_of(
     system: System, poses: Poses, body: str, at: ArrayLike, force: ArrayLike, moment: ArrayLike = (0.0, 0.0, 0.0)
 ) -> Array:
-    """Coordinates of a force at a point, and of a moment, on a body (unknowns); nothing on the ground."""
+    """Coordinates of a force at a point, and of a moment, on a body (unknowns); nothing on the ground.
+
+    Args:
+        system: the mechanism.
+        poses: of its bodies.
+        body: name of the body.
+        at: where the force acts (3) [mm].
+        force: (3) [N].
+        moment: (3) [N·mm].
+    """
     out = np.zeros(system.mechanism.unknowns)
     if body == GROUND:
         return out
@@ -89,6 +112,12 @@ def balance(system: System, poses: Poses, drives: Array, loads: Array) -> Balanc
     """Equilibrium of a position under loads (unknowns, loads).
 
     A load that nothing carries has its reason in `carried` and NaN forces; the others stand.
+
+    Args:
+        system: the mechanism.
+        poses: of its bodies.
+        drives: values of its drivers (drivers, lanes) [mm, rad].
+        loads: one a column (unknowns, loads) [N, N·mm].
     """
     jacobian = np.empty((system.mechanism.equations, system.mechanism.unknowns, 1))
     system.evaluate(poses, drives, jacobian)

@@ -176,6 +176,11 @@ def stepped_column(segments: Sequence[Segment]) -> SteppedStrength:
 def euler_of(length: float, elastic_modulus: float, second_moment: float) -> float:
     """π² E I / L² of a bar on two pins [N].
 
+    Args:
+        length: between the pins [mm].
+        elastic_modulus: [MPa]
+        second_moment: I [mm⁴].
+
     Source:
         Shigley, columns (from memory).
     """

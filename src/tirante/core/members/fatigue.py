@@ -37,7 +37,13 @@ class Screened:
 
 
 def screen(stress_range: float, detail_class: float, partial: float = PARTIAL) -> Screened:
-    """A stress range against the constant-amplitude limit of a detail class."""
+    """A stress range against the constant-amplitude limit of a detail class.
+
+    Args:
+        stress_range: of an everyday cycle [MPa].
+        detail_class: at 2 million cycles [MPa].
+        partial: factor on the resistance.
+    """
     limit = LIMIT_OF_CLASS * detail_class / partial
     cycles = inf if stress_range <= limit else AT_CLASS * (detail_class / partial / stress_range) ** 3
     return Screened(stress_range=stress_range, detail_class=detail_class, limit=limit, cycles=cycles)

@@ -87,7 +87,13 @@ def frame(
 
 
 def stiffness_of(section: Section, elastic_modulus: float, shear_modulus: float) -> tuple[float, float, float]:
-    """E A [N], E I [N·mm²] and G J [N·mm²] of a round tube (J = 2 I)."""
+    """E A [N], E I [N·mm²] and G J [N·mm²] of a round tube (J = 2 I).
+
+    Args:
+        section: of the tube.
+        elastic_modulus: [MPa]
+        shear_modulus: [MPa]
+    """
     second = section.second_moment
     return elastic_modulus * section.area, elastic_modulus * second, shear_modulus * 2 * second
 
@@ -95,7 +101,14 @@ def stiffness_of(section: Section, elastic_modulus: float, shear_modulus: float)
 def flat_stiffness(
     width: float, thickness: float, elastic_modulus: float, shear_modulus: float
 ) -> tuple[float, float, float]:
-    """The same of a flat strut, about its weaker axis both ways (J = w t³/3)."""
+    """The same of a flat strut, about its weaker axis both ways (J = w t³/3).
+
+    Args:
+        width: [mm]
+        thickness: [mm]
+        elastic_modulus: [MPa]
+        shear_modulus: [MPa]
+    """
     second = width * thickness**3 / 12
     return elastic_modulus * width * thickness, elastic_modulus * second, shear_modulus * 4 * second
 
@@ -106,10 +119,12 @@ def frames(
     """One frame with its bars of many sizes, all solved at once.
 
     Args:
+        held: coordinates that do not move.
+        loads: on the nodes, by coordinate [N, N·mm].
         nodes: (n, 3) [mm].
         ends: of the bars, by node.
         stiffness: (variants, bars, 3) E A, E I and G J of every bar in every variant [N, N·mm²].
-        held, loads, lines: as of `frame`.
+        lines: loads along bars, as of `frame`.
 
     Raises:
         InputError: as `frame`.
@@ -194,7 +209,15 @@ def _element(a: Array, b: Array, index: int) -> tuple[Array, Array]:
 
 
 def von_mises(section: Section, axial: float, bending: float, torsion: float, shear: float) -> float:
-    """Worst stress in a round tube [MPa]: bending's fibre with torsion, or the neutral fibre with shear (2 V/A) and torsion."""
+    """Worst stress in a round tube [MPa]: bending's fibre with torsion, or the neutral fibre with shear (2 V/A) and torsion.
+
+    Args:
+        section: of the tube.
+        axial: force [N].
+        bending: moment [N·mm].
+        torsion: moment [N·mm].
+        shear: [N]
+    """
     forces = (np.array(value) for value in (axial, bending, torsion, shear))
     return float(von_mises_of(np.array(section.od), np.array(section.area), np.array(section.second_moment), *forces))
 
@@ -202,7 +225,17 @@ def von_mises(section: Section, axial: float, bending: float, torsion: float, sh
 def von_mises_of(
     od: Array, area: Array, second: Array, axial: Array, bending: Array, torsion: Array, shear: Array
 ) -> Array:
-    """`von_mises` of many tubes and forces at once."""
+    """`von_mises` of many tubes and forces at once.
+
+    Args:
+        od: outside diameters [mm].
+        area: of the sections [mm²].
+        second: moments of area [mm⁴].
+        axial: forces [N].
+        bending: moment [N·mm].
+        torsion: moment [N·mm].
+        shear: [N]
+    """
     c = od / 2
     twist = torsion * c / (2 * second)
     fibre = np.sqrt((np.abs(axial) / area + bending * c / second) ** 2 + 3 * twist**2)

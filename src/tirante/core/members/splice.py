@@ -31,6 +31,11 @@ class SpliceStrength:
 def sleeve_section(tube: Section, wall: float, *, inside: bool) -> Section:
     """The sleeve's section: a slip fit in the tube's bore, or over it.
 
+    Args:
+        tube: that is joined.
+        wall: of the sleeve [mm].
+        inside: whether it goes into the bore.
+
     Raises:
         InputError: the sleeve has no bore left.
     """
@@ -53,12 +58,16 @@ def splice_strength(
         tube: the two lengths that meet.
         sleeve: by `sleeve_section`.
         length: of the sleeve, half of it in either tube [mm].
-        plugs: plug welds on either side; `plugs_in_section` of them in one cross-section.
+        plugs: plug welds on either side.
+        plugs_in_section: of them in one cross-section.
         plug: their diameter [mm].
         leg: of the ring [mm].
-        yield_strength, welded_yield, ultimate: of the sleeve [MPa].
+        yield_strength: of the sleeve, as delivered [MPa].
+        welded_yield: of the sleeve beside the welds [MPa].
+        ultimate: of the sleeve [MPa].
         electrode_ultimate: [MPa].
-        axial: of either sign [N]; `moment` at the joint [N·mm].
+        axial: of either sign [N].
+        moment: at the joint [N·mm].
     """
     holes = [Holes(diameter=plug, count=plugs_in_section)] if plugs and plugs_in_section and plug > 0 else []
     net = net_section(sleeve, holes, yield_strength, ultimate, welded_yield)

@@ -186,13 +186,26 @@ def thread_strip(
 
 
 def engagement_for_load(thread: Thread, external_ultimate: float, internal_ultimate: float, factored: float) -> float:
-    """Engagement that holds a factored axial load against strip of the weaker thread [mm]."""
+    """Engagement that holds a factored axial load against strip of the weaker thread [mm].
+
+    Args:
+        thread: of the shank.
+        external_ultimate: of the shank [MPa].
+        internal_ultimate: of what it is screwed into [MPa].
+        factored: axial load times its factor [N].
+    """
     strip = thread_strip(thread, external_ultimate, internal_ultimate, 1.0).strip
     return factored / strip
 
 
 def shank_bending_stress(thread: Thread, axial: float, side: float, lever: float) -> float:
     """Greatest stress at the root of an exposed thread under axial load and a side force at `lever` [MPa].
+
+    Args:
+        thread: of the shank.
+        axial: force, pull positive [N].
+        side: force square to the shank [N].
+        lever: from the side force to the root [mm].
 
     Source:
         Shigley, axial and bending stress on the root section (from memory).

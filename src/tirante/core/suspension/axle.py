@@ -22,7 +22,13 @@ Array = NDArray[np.float64]
 
 
 def damper_measures(assembled: Assembled, solved: Positions, side: str = "left") -> dict[str, Array]:
-    """Length of the damper and its rate of change against travel."""
+    """Length of the damper and its rate of change against travel.
+
+    Args:
+        assembled: the mechanism with its named marks.
+        solved: its positions.
+        side: of the car, by name; of a beam each has its own.
+    """
     damper = assembled.end.damper
     if damper is None:
         return {}
@@ -39,7 +45,13 @@ def damper_measures(assembled: Assembled, solved: Positions, side: str = "left")
 
 
 def beam_measures(assembled: Assembled, solved: Positions, ride_contact_z: float) -> dict[str, Array]:
-    """The axle as a whole: where it is, how it has turned, and the roll motion that its links allow."""
+    """The axle as a whole: where it is, how it has turned, and the roll motion that its links allow.
+
+    Args:
+        assembled: the mechanism with its named marks.
+        solved: its positions.
+        ride_contact_z: height of the contact as the points were taken [mm].
+    """
     system, poses, drives = solved.system, solved.poses, solved.drives
     body = assembled.axle_body
     one, two = assembled.wheel_centre.at, assembled.wheel_centre_right.at
@@ -61,7 +73,13 @@ def beam_measures(assembled: Assembled, solved: Positions, ride_contact_z: float
 
 
 def shaft_measures(assembled: Assembled, solved: Positions, rest: Positions) -> dict[str, dict[str, Array]]:
-    """Of every shaft: length, plunge against ride height (inward negative), and the angle at either joint [deg]."""
+    """Of every shaft: length, plunge against ride height (inward negative), and the angle at either joint [deg].
+
+    Args:
+        assembled: the mechanism with its named marks.
+        solved: its positions.
+        rest: the same at ride height.
+    """
     found: dict[str, dict[str, Array]] = {}
     for name, shaft in assembled.end.shafts.items():
         for side in SIDES if assembled.beam and shaft.pair else ("left",):
@@ -91,7 +109,13 @@ def _shaft(assembled: Assembled, solved: Positions, shaft: Shaft, side: str) -> 
 
 
 def bar_measures(assembled: Assembled, solved: Positions, rest: Positions) -> dict[str, dict[str, Array]]:
-    """Of every anti-roll bar's half: the angle between drop link and arm, and how far the arm has turned [deg]."""
+    """Of every anti-roll bar's half: the angle between drop link and arm, and how far the arm has turned [deg].
+
+    Args:
+        assembled: the mechanism with its named marks.
+        solved: its positions.
+        rest: the same at ride height.
+    """
     found: dict[str, dict[str, Array]] = {}
     for bar in assembled.template.bars:
         for side in SIDES if assembled.beam else ("left",):

@@ -89,8 +89,10 @@ def bind_map(
     Args:
         template: with its additions.
         end: with the bolts of its joints.
-        bump, droop: travel each way [mm].
-        roll, steer: each way [deg; mm or deg].
+        bump: furthest travel up [mm].
+        droop: furthest travel down, positive [mm].
+        roll: of the body, each way [deg].
+        steer: each way [mm of the rack, or deg of the arm].
         steps: positions along travel, roll and steer.
 
     Raises:
@@ -172,7 +174,15 @@ def _advice(done: Solved, side: Side, link: LinkMarks, which: str, joint: JointE
 def turned_bracket(
     solved: Positions, link: LinkMarks, which: str, bolt: tuple[float, float, float], good: NDArray[np.intp]
 ) -> tuple[float, float]:
-    """By how much a bolt is best turned, and the largest tilt that then is left [deg]."""
+    """By how much a bolt is best turned, and the largest tilt that then is left [deg].
+
+    Args:
+        solved: its positions.
+        link: with the marks of its two ends.
+        which: end of the link, "a" or "b".
+        bolt: direction of its bolt as it is.
+        good: positions that were reached.
+    """
     system = solved.system
     a, b = (system.where(solved.poses, mark, solved.drives)[:, good] for mark in (link.a, link.b))
     axis = unit(b - a)

@@ -74,6 +74,12 @@ def shifted(done: Solved, body: str, ball: str, by: Array) -> Solved:
 
     What an arm gives under load, its outer joint carried off by its tubes, moves the wheel so.
 
+    Args:
+        done: the end, solved.
+        body: name of the body.
+        ball: name of the joint.
+        by: (3) [mm].
+
     Raises:
         InputError: the body has no such joint.
     """

@@ -72,7 +72,13 @@ def members(assembled: Assembled) -> list[Member]:
 
 
 def clearances(assembled: Assembled, solved: Positions, rest: Positions) -> dict[str, dict[str, Array]]:
-    """`clearance_mm` of every pair watched (negative: one is inside the other), and what is wanted of it."""
+    """`clearance_mm` of every pair watched (negative: one is inside the other), and what is wanted of it.
+
+    Args:
+        assembled: the mechanism with its named marks.
+        solved: its positions.
+        rest: the same at ride height.
+    """
     end = assembled.end
     if not (end.obstacles or end.misses or end.wheel.rim):
         return {}

@@ -70,7 +70,13 @@ def at_position(found: Cycle, i: int) -> Cycle:
 
 
 def positions(travel: ArrayLike, roll: ArrayLike, steer: ArrayLike) -> Array:
-    """Every combination (3, n), travel slowest."""
+    """Every combination (3, n), travel slowest.
+
+    Args:
+        travel: [mm]
+        roll: [deg]
+        steer: [mm, deg]
+    """
     grid = np.meshgrid(np.asarray(travel, float), np.asarray(roll, float), np.asarray(steer, float), indexing="ij")
     return np.vstack([axis.ravel() for axis in grid])
 
@@ -156,6 +162,12 @@ def _whole(assembled: Assembled, system: System, rest: Positions, rows: Array, e
 
 def solved_cycle(template: Template, end: End, rows: Array, like: Solved | None = None) -> Solved:
     """Every row solved, nothing measured yet; `like`, an end of the same kind solved before, saves planning anew.
+
+    Args:
+        template: of the end.
+        end: as it stands in the car.
+        rows: travel, roll and steer of each position (3, n).
+        like: an end of the same kind solved before; None: none.
 
     Raises:
         InputError: as `cycle`.
@@ -587,7 +599,13 @@ def _balls(assembled: Assembled, solved: Positions, rest: Positions) -> dict[str
 
 
 def bolt_directions(assembled: Assembled, solved: Positions, link: LinkMarks) -> dict[str, Array]:
-    """Where the bolts of a link's ends point (3, lanes), of those that are known."""
+    """Where the bolts of a link's ends point (3, lanes), of those that are known.
+
+    Args:
+        assembled: the mechanism with its named marks.
+        solved: its positions.
+        link: with the marks of its two ends.
+    """
     known = assembled.end.links.get(link.template_name)
     found: dict[str, Array] = {}
     for name, mark in (("a", link.a), ("b", link.b)):
@@ -599,7 +617,14 @@ def bolt_directions(assembled: Assembled, solved: Positions, link: LinkMarks) ->
 
 
 def joint_angles(assembled: Assembled, solved: Positions, link: LinkMarks, axis: Array) -> dict[str, Array]:
-    """Tilt of either end, and the misalignment of both at the link's best roll [deg]; of a hinged end what it is bent by."""
+    """Tilt of either end, and the misalignment of both at the link's best roll [deg]; of a hinged end what it is bent by.
+
+    Args:
+        assembled: the mechanism with its named marks.
+        solved: its positions.
+        link: with the marks of its two ends.
+        axis: of the link (3, lanes), length 1.
+    """
     known = assembled.end.links.get(link.template_name)
     if known is None:
         return {}

@@ -21,7 +21,13 @@ Array = NDArray[np.float64]
 
 
 def centre_measures(state: WheelState, motion: Motion, radius: float) -> dict[str, Array]:
-    """Instant centres of zero in-plane velocity, and the roll centre by the contact's path (one side)."""
+    """Instant centres of zero in-plane velocity, and the roll centre by the contact's path (one side).
+
+    Args:
+        state: of the wheel.
+        motion: of its body for a unit of travel.
+        radius: of the loaded tyre [mm].
+    """
     v, w, c = motion.at(state.centre), motion.w, state.centre
     path = contact_velocity(state, motion, radius)
     return {

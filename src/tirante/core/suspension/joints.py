@@ -39,7 +39,8 @@ def misalignment(
 
     Args:
         link: unit direction of the link (3, lanes).
-        bolt_a, bolt_b: unit directions of the bolts (3, lanes).
+        bolt_a: unit direction of the bolt of end A (3, lanes).
+        bolt_b: of end B.
         clocking: turn of B's bore against A's about the link [rad].
         hinged: ends that hold the link's roll, being free about their bolt alone.
         limits: what either end allows; only their ratio counts.

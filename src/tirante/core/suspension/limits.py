@@ -23,7 +23,13 @@ Array = NDArray[np.float64]
 
 
 def limit_measures(assembled: Assembled, solved: Positions, rest: Positions) -> dict[str, dict[str, Array]]:
-    """Of every stop, strap and slider, on either side of a beam: where it stands [mm]."""
+    """Of every stop, strap and slider, on either side of a beam: where it stands [mm].
+
+    Args:
+        assembled: the mechanism with its named marks.
+        solved: its positions.
+        rest: the same at ride height.
+    """
     end = assembled.end
     found: dict[str, dict[str, Array]] = {}
     for side in SIDES if assembled.beam else ("left",):

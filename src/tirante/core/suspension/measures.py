@@ -59,7 +59,13 @@ def unit(vector: Array) -> Array:
 
 
 def spin_axis(camber_deg: float, toe_deg: float, side: float) -> tuple[float, float, float]:
-    """The wheel's spin axis pointing outboard, from camber and toe as they stand; side +1 left, −1 right."""
+    """The wheel's spin axis pointing outboard, from camber and toe as they stand; side +1 left, −1 right.
+
+    Args:
+        camber_deg: top inward negative.
+        toe_deg: toe-in positive.
+        side: +1 left, −1 right.
+    """
     camber, toe = np.radians(camber_deg), np.radians(toe_deg)
     return (
         float(np.cos(camber) * np.sin(toe)), float(side * np.cos(camber) * np.cos(toe)), float(-np.sin(camber)),
@@ -95,13 +101,26 @@ class WheelState:
 
 
 def wheel_state(centre: Array, spin: Array, radius: float, side: float) -> WheelState:
-    """The wheel with the lowest point of its thin disc."""
+    """The wheel with the lowest point of its thin disc.
+
+    Args:
+        centre: [mm]
+        spin: axis, outboard (3, lanes).
+        radius: of the loaded tyre [mm].
+        side: +1 left, −1 right.
+    """
     down = unit(UP[:, None] - spin[2] * spin)
     return WheelState(centre=centre, spin=spin, contact=centre - radius * down, side=side)
 
 
 def contact_velocity(state: WheelState, motion: Motion, radius: float) -> Array:
-    """Velocity of the disc's lowest point, which moves over the disc as the wheel tilts."""
+    """Velocity of the disc's lowest point, which moves over the disc as the wheel tilts.
+
+    Args:
+        state: of the wheel.
+        motion: of its body for a unit of travel.
+        radius: of the loaded tyre [mm].
+    """
     spin, rate = state.spin, np.cross(motion.w, state.spin, axis=0)
     n = UP[:, None] - spin[2] * spin
     size = np.linalg.norm(n, axis=0)
@@ -113,7 +132,13 @@ def contact_velocity(state: WheelState, motion: Motion, radius: float) -> Array:
 
 
 def steering_axis(assembled: Assembled, solved: Positions, side: float = 1.0) -> tuple[Array, Array] | None:
-    """A point of a wheel's steering axis and its direction, upward; None when nothing steers and no axis is named."""
+    """A point of a wheel's steering axis and its direction, upward; None when nothing steers and no axis is named.
+
+    Args:
+        assembled: the mechanism with its named marks.
+        solved: its positions.
+        side: +1 left, −1 right.
+    """
     roles = assembled.template.roles
     if roles.steer_axis:
         marks = [assembled.role(name, "left" if side > 0 else "right") for name in roles.steer_axis]
@@ -153,7 +178,13 @@ def quotient(top: Array, bottom: Array) -> Array:
 
 
 def wheel_at(assembled: Assembled, solved: Positions, side: float) -> WheelState:
-    """The wheel of a side, +1 left, −1 right (of a beam), at every position."""
+    """The wheel of a side, +1 left, −1 right (of a beam), at every position.
+
+    Args:
+        assembled: the mechanism with its named marks.
+        solved: its positions.
+        side: +1 left, −1 right.
+    """
     wheel, mark = assembled.end.wheel, assembled.wheel(side)
     centre = solved.system.where(solved.poses, mark, solved.drives)
     spin = spin_axis(wheel.camber_deg, wheel.toe_deg, side)

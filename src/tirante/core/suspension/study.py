@@ -53,6 +53,15 @@ def study(
 ) -> Study:
     """Move the end from full droop to full bump at a roll and a steer.
 
+    Args:
+        template: of the end.
+        end: as it stands in the car.
+        bump: furthest travel up [mm].
+        droop: furthest travel down, positive [mm].
+        roll_deg: of the body.
+        steer: mm of the rack, or deg of the steering arm.
+        like: an earlier study of the end, to save planning; None: none.
+
     Raises:
         InputError: as `cycle`.
     """

@@ -261,6 +261,11 @@ class Template(OfTemplate):
 def with_addition(template: Template, addition: Addition, said: dict[str, str]) -> Template:
     """A template with an addition put on; `said` gives the body or side that each of its `asks` stands for.
 
+    Args:
+        template: of the end.
+        addition: joints and bodies to be put on.
+        said: which body or side each of its `asks` stands for.
+
     Raises:
         ValueError: they do not go together, or a body is not there.
     """

@@ -6,7 +6,7 @@ CREATE TABLE task (
   body LONGTEXT NOT NULL COMMENT 'JSON: what is to be done',
   done INT UNSIGNED NOT NULL DEFAULT 0,
   of_all INT UNSIGNED NOT NULL DEFAULT 0,
-  stop TINYINT(1) NOT NULL DEFAULT 0 COMMENT 'asked to end; what is done stands',
+  stop TINYINT(1) NOT NULL DEFAULT 0 COMMENT 'asked to end, what is done stands',
   tries INT UNSIGNED NOT NULL DEFAULT 0,
   worker VARCHAR(60) CHARACTER SET ascii NULL,
   result LONGTEXT NULL COMMENT 'JSON',

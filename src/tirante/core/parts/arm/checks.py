@@ -134,7 +134,15 @@ def _ratings(arm: Arm, found: ArmResult, factors: DesignFactors) -> list[CheckRe
 
 
 def frame_input(one: ArmFrame, arm: Arm, tube: Tube, grade: Grade, factors: DesignFactors) -> dict[str, Any]:
-    """The arm in a case, as `calc arm` takes it."""
+    """The arm in a case, as `calc arm` takes it.
+
+    Args:
+        one: the arm’s frame in the case.
+        arm: as it is saved.
+        tube: the stock of its tubes.
+        grade: their metal.
+        factors: the design’s.
+    """
     names = ["front pivot", "rear pivot", "outer", *(f"along {i + 1}" for i in range(len(one.nodes) - 3))]
     round_tube = {
         "od_mm": tube.od_mm, "wall_mm": tube.wall_mm, "yield_mpa": grade.yield_mpa, "welded_yield_mpa": grade.welded_yield_mpa,

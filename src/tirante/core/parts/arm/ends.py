@@ -50,7 +50,14 @@ def side_cases(every: Sequence[ArmFrame], which: int) -> tuple[CaseSeen, ...]:
 
 
 def side_link(arm: Arm, which: int, length: float, end: RodEndEnd) -> Link:
-    """A side of an arm as a link: rod end at the pivot, what does not adjust at the outer joint."""
+    """A side of an arm as a link: rod end at the pivot, what does not adjust at the outer joint.
+
+    Args:
+        arm: as it is saved.
+        which: 0 the front side, 1 the rear.
+        length: joint centre to joint centre [mm].
+        end: the rod end at the pivot.
+    """
     outer = FixedEnd(what=arm.outer, centre_to_face=Length(mm=max(arm.outer_face_mm, 0.1)))
     return Link(
         id=arm.id, name=f"{arm.name}, {TUBES[which]}"[:80], side=arm.side, between=CentreToCentre(length=Length(mm=length)),
@@ -61,7 +68,15 @@ def side_link(arm: Arm, which: int, length: float, end: RodEndEnd) -> Link:
 def arm_sides_of(
     arm: Arm, places: ArmPlaces, every: Sequence[ArmFrame], catalogue: Catalogue, settings: Settings
 ) -> list[ArmSide] | list[Misfit]:
-    """Both sides of an arm on rod ends, with their checks; or all that is missing or does not fit."""
+    """Both sides of an arm on rod ends, with their checks; or all that is missing or does not fit.
+
+    Args:
+        arm: as it is saved.
+        places: its joints in its end’s template.
+        every: the frame of every case and side.
+        catalogue: rows that its keys lead to.
+        settings: factors, schools and allowances of the shop.
+    """
     out: list[ArmSide] = []
     for which, pivot in enumerate(places.pivots):
         link = side_link(arm, which, every[0].lengths[TUBES[which]], arm.pivot_end)
@@ -81,7 +96,16 @@ def arm_sides_of(
 def size_ends(
     arm: Arm, every: Sequence[ArmFrame], tube: Tube, grade: Grade, catalogue: Catalogue, settings: Settings
 ) -> RodEndEnd | None:  # fmt: skip
-    """The lightest joint, insert and nut that hold at both pivots; None when none of the catalogue does."""
+    """The lightest joint, insert and nut that hold at both pivots; None when none of the catalogue does.
+
+    Args:
+        arm: as it is saved.
+        every: the frame of every case and side.
+        tube: the stock of its tubes.
+        grade: their metal.
+        catalogue: rows that its keys lead to.
+        settings: factors, schools and allowances of the shop.
+    """
     sets = sorted(
         hardware(tube, grade, [arm.pivot_end.hand], catalogue),
         key=lambda s: (s[0].mass_kg, s[0].key, s[1].key, s[2].key),

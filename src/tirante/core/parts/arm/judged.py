@@ -126,6 +126,11 @@ class ArmResult:
 def carried(arm: Arm, setting: ArmSetting, tubes: Sequence[Material]) -> tuple[ArmPlaces, list[ArmFrame]]:
     """Every case and side, carried through the arm made of each of these tubes.
 
+    Args:
+        arm: as it is saved.
+        setting: its end, loads and factors.
+        tubes: with their metals.
+
     Raises:
         InputError: the body is no hinged arm; no case was carried; the frame is loose.
     """
@@ -148,6 +153,12 @@ def _asked(arm: Arm, setting: ArmSetting) -> tuple[ArmPlaces, list[tuple[Carried
 
 def arm_result(arm: Arm, tube: Tube, grade: Grade, setting: ArmSetting) -> ArmResult:
     """Carry every case through the arm, made of one tube.
+
+    Args:
+        arm: as it is saved.
+        tube: the stock of its tubes.
+        grade: their metal.
+        setting: its end, loads and factors.
 
     Raises:
         InputError: as `carried`.
@@ -319,6 +330,14 @@ def size_arm(
 ) -> ArmSized:  # fmt: skip
     """Every tube and grade judged under every case; the least mass (or what `by` makes of tube, grade and mass) wins.
 
+    Args:
+        arm: as it is saved.
+        tubes: to choose from.
+        grades: to choose from.
+        comes_as: whether a grade is drawn as a tube.
+        setting: its end, loads and factors.
+        by: what is to be least, of tube, grade and mass [kg]; None: the mass.
+
     Raises:
         InputError: as `carried`; what is to be least is not known of one that comes into question.
     """
@@ -380,6 +399,13 @@ def judged(
     """Worst use of every tube and grade over all cases; of those that fail, and are given up, at least what failed them.
 
     The cases that load a trial arm hardest come first: what they fail need not be carried through the rest.
+
+    Args:
+        arm: as it is saved.
+        pairs: of tube and grade.
+        setting: its end, loads and factors.
+        trial: the arm carried once, made of the first of them.
+        give_up: whether one that fails a case is left there.
 
     Raises:
         InputError: as `carried`.

@@ -20,7 +20,13 @@ from tirante.core.parts.link.sizing import hardware
 
 
 def saw_lengths(arm: Arm, found: ArmResult, sides: Sequence[ArmSide]) -> dict[str, float]:
-    """What each tube is sawn to before its ends are notched [mm]: between centres less what its joints take; a brace on its centre line."""
+    """What each tube is sawn to before its ends are notched [mm]: between centres less what its joints take; a brace on its centre line.
+
+    Args:
+        arm: as it is saved.
+        found: the arm, carried.
+        sides: both, where its pivots are rod ends.
+    """
     out: dict[str, float] = {}
     for i, name in enumerate(TUBES):
         if sides:
@@ -35,7 +41,16 @@ def saw_lengths(arm: Arm, found: ArmResult, sides: Sequence[ArmSide]) -> dict[st
 def arm_drawing(
     arm: Arm, tube: Tube, found: ArmResult, sides: Sequence[ArmSide], checks: Sequence[CheckResult], numbers: Numbers
 ) -> Drawing:
-    """The arm in its plane, the pivots level, each tube with its worst check."""
+    """The arm in its plane, the pivots level, each tube with its worst check.
+
+    Args:
+        arm: as it is saved.
+        tube: the stock of its tubes.
+        found: the arm, carried.
+        sides: both, where its pivots are rod ends.
+        checks: of it, weakest first.
+        numbers: how lengths are written.
+    """
     frame = found.frames[0]
     one, two, outer = frame.nodes[:3]
     along = (two - one) / np.linalg.norm(two - one)
@@ -77,7 +92,13 @@ def arm_drawing(
 
 
 def hardware_offers(arm: Arm, own: Catalogue, shelf: Catalogue) -> dict[str, list[str]]:
-    """Joints, inserts and nuts that fit the arm's tube and each other; those chosen narrow what else is offered."""
+    """Joints, inserts and nuts that fit the arm's tube and each other; those chosen narrow what else is offered.
+
+    Args:
+        arm: as it is saved.
+        own: the design’s catalogue.
+        shelf: the shop’s catalogue.
+    """
     tube = own.find("tubes", arm.tube) if arm.tube else None
     grade = own.find("grades", arm.grade) if arm.grade else None
     out: dict[str, list[str]] = {"joints": [], "inserts": [], "nuts": []}

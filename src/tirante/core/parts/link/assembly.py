@@ -169,7 +169,14 @@ def _tapped(
 
 
 def tapped_insert(joint: Joint, tube: Tube, grade: Grade, depth: float) -> Insert:
-    """The tube's own thread, as what the joint is screwed into."""
+    """The tube's own thread, as what the joint is screwed into.
+
+    Args:
+        joint: that is screwed in.
+        tube: that is tapped.
+        grade: its metal.
+        depth: of full thread [mm].
+    """
     return Insert(
         key="tapped", label=f"{joint.designation} tapped in the tube, {depth:g} mm deep", source="the tube’s own metal",
         designation=joint.designation, hands="RH LH", family=grade.family, fit_diameter_mm=tube.od_mm, shoulder_diameter_mm=tube.od_mm,
@@ -259,7 +266,13 @@ class EngagementRules:
 
 
 def engagement_rules(end: ThreadedEnd, axial: float, settings: Settings) -> EngagementRules:
-    """Least engagement of an end under the given axial force (unfactored) [mm]."""
+    """Least engagement of an end under the given axial force (unfactored) [mm].
+
+    Args:
+        end: with its rows.
+        axial: worst force on it, unfactored [N].
+        settings: factors, schools and allowances of the shop.
+    """
     return _rules(end.joint, end.insert, axial, settings.factors.strip)
 
 
@@ -276,7 +289,13 @@ def _rules(joint: Joint, insert: Insert, axial: float, factor: float) -> Engagem
 
 
 def stack_end(end: LinkEndParts, axial: float, settings: Settings) -> link_stack.End:
-    """The end as the link stack sees it."""
+    """The end as the link stack sees it.
+
+    Args:
+        end: with its rows, threaded or plain.
+        axial: worst force on it, unfactored [N].
+        settings: factors, schools and allowances of the shop.
+    """
     if isinstance(end, PlainEnd):
         return link_stack.FixedEnd(centre_to_face=end.centre_to_face)
     return link_stack.AdjustableEnd(

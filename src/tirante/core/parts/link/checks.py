@@ -31,7 +31,13 @@ STEEL_MODULUS = 205_000.0  # MPa, of shanks; common value
 
 
 def link_checks(assembly: Assembly, stack: LinkStack, settings: Settings) -> list[CheckResult]:
-    """All checks of the link, weakest first; those that no case asks for at the end."""
+    """All checks of the link, weakest first; those that no case asks for at the end.
+
+    Args:
+        assembly: the link with its rows.
+        stack: its lengths and threads.
+        settings: factors, schools and allowances of the shop.
+    """
     results = [*tube_checks(assembly, settings), _stepped_check(assembly, stack, settings)]
     for index, end in enumerate(assembly.ends):
         if isinstance(end, ThreadedEnd):

@@ -33,6 +33,11 @@ def link_jig(assembly: Assembly, stack: LinkStack, settings: Settings) -> LinkJi
     The dummy bolts stand at centre to centre plus the shop's shrink allowance for each welded end; the axis is high
     enough for eye and tube with 10 mm to reach under.
 
+    Args:
+        assembly: the link with its rows.
+        stack: its lengths and threads.
+        settings: factors, schools and allowances of the shop.
+
     Source:
         Geometry (derived); shrink allowance 0.3–0.8 mm a fillet, common practice, default 0.
     """

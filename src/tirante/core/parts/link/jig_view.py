@@ -12,7 +12,14 @@ WIDTH, HEIGHT = 217.0, 160.0
 
 
 def jig_sheet(assembly: Assembly, stack: LinkStack, jig: LinkJig, numbers: Numbers) -> Drawing:
-    """Rail, bolts, stops, rests and the link in it."""
+    """Rail, bolts, stops, rests and the link in it.
+
+    Args:
+        assembly: the link with its rows.
+        stack: its lengths and threads.
+        jig: as it is laid out.
+        numbers: how lengths are written.
+    """
     sheet = Sheet(name="jig", title=f"{assembly.link.name}: jig", width=WIDTH, height=HEIGHT, numbers=numbers)
     scale = min((WIDTH - 30) / jig.rail_length, 0.6)
     sheet.scale = scale

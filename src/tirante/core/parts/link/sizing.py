@@ -144,7 +144,14 @@ class Hardware:
 def hardware(
     tube: Tube, grade: Grade, hands: Sequence[str], catalogue: Catalogue
 ) -> Iterator[tuple[Joint, Insert, Nut]]:
-    """Joint, insert and nut that fit each other, the tube and the hands wanted."""
+    """Joint, insert and nut that fit each other, the tube and the hands wanted.
+
+    Args:
+        tube: the stock of its tubes.
+        grade: their metal.
+        hands: of the threaded ends, “RH” or “LH”.
+        catalogue: to choose from.
+    """
     return Hardware(hands, catalogue).fitting(tube, grade)
 
 

@@ -21,7 +21,16 @@ def link_sheet(
     assembly: Assembly, stack: LinkStack, rules: tuple[EngagementRules | None, EngagementRules | None], end: int,
     numbers: Numbers, turns: float = 0.0,
 ) -> Drawing:  # fmt: skip
-    """The link's sheet: `end` 0 or 1 in section; the adjuster marked at `turns` of the link out (+) or in (−)."""
+    """The link's sheet: `end` 0 or 1 in section; the adjuster marked at `turns` of the link out (+) or in (−).
+
+    Args:
+        assembly: the link with its rows.
+        stack: its lengths and threads.
+        rules: of least engagement, by end.
+        end: 0 or 1: which stands in section.
+        numbers: how lengths are written.
+        turns: of the link out (+) or in (−).
+    """
     sheet = Sheet(name="link", title=assembly.link.name, width=WIDTH, height=HEIGHT, numbers=numbers)
     _whole(sheet, assembly, stack)
     parts = assembly.ends[end]
@@ -66,7 +75,17 @@ def _eye(sheet: Sheet, frame: Frame, x: float, parts: ThreadedEnd, direction: in
 def draw_link(
     sheet: Sheet, left: float, y: float, scale: float, assembly: Assembly, stack: LinkStack, ref: str | None = None
 ) -> Frame:  # fmt: skip
-    """The link from outside with its first eye at (left, y); `ref` makes all of it one thing to pick. Its frame."""
+    """The link from outside with its first eye at (left, y); `ref` makes all of it one thing to pick. Its frame.
+
+    Args:
+        sheet: to draw on.
+        left: of its first eye’s centre, on the sheet [mm].
+        y: likewise.
+        scale: of the drawing.
+        assembly: the link with its rows.
+        stack: its lengths and threads.
+        ref: makes all of it one thing to pick; None: each its own.
+    """
     frame = Frame(left, y, scale)
     length, r = stack.centre_to_centre, assembly.tube.od_mm / 2
     face_a, face_b = stack.ends[0].face_from_centre, length - stack.ends[1].face_from_centre

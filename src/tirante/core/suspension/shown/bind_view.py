@@ -25,7 +25,14 @@ class Cells:
 
 
 def bind_sheet(name: str, cells: Cells, numbers: Numbers, steer_unit: str) -> Drawing:
-    """The map: travel up the page, steer or roll across, angles written in; what is past the limit stands out."""
+    """The map: travel up the page, steer or roll across, angles written in; what is past the limit stands out.
+
+    Args:
+        name: what the drawing is called, for those who pick in it.
+        cells: the joint’s tilt over the box.
+        numbers: how lengths are written.
+        steer_unit: "mm" or "deg".
+    """
     sheet = Sheet(name="bind", title=f"{name}: over the whole box", width=WIDTH, height=HEIGHT, numbers=numbers)
     left, right, low, high = 30.0, WIDTH - 8.0, 16.0, HEIGHT - 22.0
     rows, columns = len(cells.travel), len(cells.across)

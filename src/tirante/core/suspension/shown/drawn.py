@@ -35,7 +35,13 @@ class Plotted:
 
 
 def draw_views(name: str, done: Solved, numbers: Numbers) -> Drawing | None:
-    """The three views of an end solved at two positions, now and at ride height; None where it cannot be put together."""
+    """The three views of an end solved at two positions, now and at ride height; None where it cannot be put together.
+
+    Args:
+        name: what the drawing is called, for those who pick in it.
+        done: the end, solved at both.
+        numbers: how lengths are written.
+    """
     now, ride = postures_of(done)
     if now is None or ride is None:
         return None
@@ -51,6 +57,17 @@ def draw_plots(
     """An end's measures, with where it stands at a travel [mm], roll [deg] and steer [mm, deg] of its study.
 
     `other` is the study of another revision, over the same travel or its own: faint.
+
+    Args:
+        name: what the drawing is called, for those who pick in it.
+        template: of the end.
+        found: its study.
+        numbers: how lengths are written.
+        travel: of the wheel, bump positive [mm].
+        roll: of the body [deg].
+        steer: mm of the rack, or deg of the steering arm.
+        other: another revision’s study, to stand beside; None: none.
+        wanted: which measures, and along what.
     """
     wanted = wanted or Plotted()
     if wanted.along == "travel" and not template.rises:  # it only leans
@@ -89,7 +106,15 @@ def _swept(
 
 
 def swept(found: Study, wanted: Plotted, travel: float, roll: float, steer: float) -> Cycle:
-    """The measures of an end along its travel, roll or steer: the study's own along the travel, else solved for it."""
+    """The measures of an end along its travel, roll or steer: the study's own along the travel, else solved for it.
+
+    Args:
+        found: its study.
+        wanted: which measures, and along what.
+        travel: of the wheel, bump positive [mm].
+        roll: of the body [deg].
+        steer: mm of the rack, or deg of the steering arm.
+    """
     if wanted.along == "travel":
         return found.found
     along = np.linspace(-wanted.reach, wanted.reach, SWEPT) if wanted.reach else np.zeros(1)

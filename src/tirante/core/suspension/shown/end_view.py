@@ -109,7 +109,16 @@ def views_sheet(
     numbers: Numbers,
     width: float = VIEWS,
 ) -> Drawing:
-    """From behind, from the left and from above, with the ghost at ride height."""
+    """From behind, from the left and from above, with the ghost at ride height.
+
+    Args:
+        name: what the drawing is called, for those who pick in it.
+        now: as it stands.
+        ride: as it stands at ride height.
+        roll_centre: y and height [mm]; None where there is none.
+        numbers: how lengths are written.
+        width: of the sheet [mm].
+    """
     sheet = Sheet(name="end", title=name, width=width, height=HEIGHT, numbers=numbers)
     _views(sheet, now, ride, roll_centre, width - 3)
     return sheet.done()
@@ -118,7 +127,15 @@ def views_sheet(
 def plots_sheet(
     name: str, plots: tuple[Plot, ...], axis: Axis, marks: tuple[tuple[float, str, Tone], ...], numbers: Numbers
 ) -> Drawing:
-    """Measures side by side; travel stands up the page as it does on the car."""
+    """Measures side by side; travel stands up the page as it does on the car.
+
+    Args:
+        name: what the drawing is called, for those who pick in it.
+        plots: one a measure.
+        axis: what they stand along.
+        marks: places along it with their words.
+        numbers: how lengths are written.
+    """
     sheet = Sheet(name="plots", title=f"{name}: measures", width=PLOTS, height=HEIGHT, numbers=numbers)
     _plots(sheet, plots, axis, marks)
     return sheet.done()
@@ -143,7 +160,17 @@ def flat(view: View, p: Point3) -> tuple[float, float]:
 
 
 def fit(view: View, ride: Posture, now: Posture, x: float, y: float, w: float, h: float) -> Frame:
-    """Both postures inside a box of the sheet."""
+    """Both postures inside a box of the sheet.
+
+    Args:
+        view: which of the three.
+        ride: as it stands at ride height.
+        now: as it stands.
+        x: left of the box [mm of the sheet].
+        y: its foot.
+        w: its width.
+        h: its height.
+    """
     points = [flat(view, p) for posture in (ride, now) for p in _extent(posture)]
     xs, ys = [p[0] for p in points], [p[1] for p in points]
     scale = min(w / max(1.0, max(xs) - min(xs)), h / max(1.0, max(ys) - min(ys)))
@@ -160,7 +187,15 @@ def _extent(posture: Posture) -> list[Point3]:
 
 
 def posture_on(sheet: Sheet, frame: Frame, view: View, posture: Posture, *, ghost: bool) -> None:
-    """Wheels, things to miss, links and bodies; of a ghost dashed lines alone."""
+    """Wheels, things to miss, links and bodies; of a ghost dashed lines alone.
+
+    Args:
+        sheet: to draw on.
+        frame: from the car to the sheet.
+        view: which of the three.
+        posture: to draw.
+        ghost: whether it is another position’s.
+    """
     for wheel in posture.wheels:
         outline = [frame.at(*p) for p in _hull([flat(view, p) for p in _rims(wheel)])]
         if ghost:
@@ -189,7 +224,16 @@ def posture_on(sheet: Sheet, frame: Frame, view: View, posture: Posture, *, ghos
 def bar(
     sheet: Sheet, a: tuple[float, float], b: tuple[float, float], ref: str, fill: Fill = "steel", tone: Tone = "ink"
 ) -> None:  # fmt: skip
-    """A link as a bar."""
+    """A link as a bar.
+
+    Args:
+        sheet: to draw on.
+        a: one end, on the sheet [mm].
+        b: its other end.
+        ref: what it names, to be picked.
+        fill: of its area.
+        tone: of its lines.
+    """
     dx, dy = b[0] - a[0], b[1] - a[1]
     size = (dx * dx + dy * dy) ** 0.5
     if size < 1e-6:

@@ -17,7 +17,13 @@ from tirante.core.suspension.template import Template
 
 
 def postures(template: Template, end: End, rows: NDArray[np.float64]) -> list[Posture | None]:
-    """A posture for each row (travel, roll, steer; 3 × n); None where the position is not reached."""
+    """A posture for each row (travel, roll, steer; 3 × n); None where the position is not reached.
+
+    Args:
+        template: of the end.
+        end: as it stands in the car.
+        rows: travel, roll, steer (3, n).
+    """
     return postures_of(solved_cycle(template, end, rows))
 
 
@@ -44,7 +50,13 @@ def _whole(done: Solved, i: int) -> Posture | None:
 
 
 def motion_posture(assembled: Assembled, solved: Positions, lane: int) -> Posture:
-    """What is in place of a suspension that is being put together, at one place of a free motion."""
+    """What is in place of a suspension that is being put together, at one place of a free motion.
+
+    Args:
+        assembled: the mechanism with its named marks.
+        solved: its positions.
+        lane: which position.
+    """
     held = {c.name for c in solved.system.mechanism.constraints}
     found = _one(
         assembled,
