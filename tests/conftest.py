@@ -65,6 +65,11 @@ def worker_id(request: pytest.FixtureRequest) -> str:
 @pytest.fixture(scope="session")
 def seeded(credentials: Credentials) -> Iterator[Database]:
     """A pool on the worker's schema, catalogue and demo jobs loaded."""
+    yield from filled(credentials)
+
+
+def filled(credentials: Credentials) -> Iterator[Database]:
+    """A pool on a schema with catalogue and demo jobs."""
     database = Database(credentials, connections=4)
     load_seeds(database, ROOT / "data/catalogue", NOW)
     load_demo(database, ROOT / "data/demo", NOW)

@@ -12,10 +12,10 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, expect, sync_playwright
 from waitress.server import create_server
 
-from tests.conftest import ROOT
+from tests.conftest import ROOT, filled
 from tirante.api.app import Config, create_app
 from tirante.cli import answer
-from tirante.server.mariadb import free_port
+from tirante.server.mariadb import Instance, free_port
 from tirante.server.worker import Worker
 from tirante.storage.pool import Database
 
@@ -37,16 +37,22 @@ def front_end() -> Path:
 
 
 @pytest.fixture(scope="session")
-def address(seeded: Database, front_end: Path) -> Iterator[str]:
+def served(instance: Instance, worker_id: str) -> Iterator[Database]:
+    """A schema of its own: the worker that runs beside the page takes every task that it finds."""
+    yield from filled(instance.bootstrap(f"page_{worker_id}")[0])
+
+
+@pytest.fixture(scope="session")
+def address(served: Database, front_end: Path) -> Iterator[str]:
     """Where the server listens."""
     port = free_port()
     server = create_server(
-        create_app(Config(database=seeded, answers=answer, static=front_end)), host="127.0.0.1", port=port, threads=6
+        create_app(Config(database=served, answers=answer, static=front_end)), host="127.0.0.1", port=port, threads=6
     )
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
     end = threading.Event()
-    worker = threading.Thread(target=Worker(seeded).run, args=(end,), daemon=True)
+    worker = threading.Thread(target=Worker(served).run, args=(end,), daemon=True)
     worker.start()
     yield f"http://127.0.0.1:{port}"
     end.set()

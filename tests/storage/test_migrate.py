@@ -60,10 +60,10 @@ def test_an_older_schema_is_dumped_before_it_is_changed(worker_id: str) -> None:
         database.bootstrap("old")
         with database.owner_connection("old") as connection, connection.cursor() as cursor:
             cursor.execute("INSERT INTO seed VALUES ('kept', REPEAT('a', 64), NOW())")
-            cursor.execute("DELETE FROM _yoyo_migration WHERE migration_id = '0008.issued'")
-            cursor.execute("DROP TABLE issued")
+            cursor.execute("DELETE FROM _yoyo_migration WHERE migration_id = '0009.rack'")
+            cursor.execute("DROP TABLE rack")
         _, applied = database.bootstrap("old")
-        assert applied == ["0008.issued"]
+        assert applied == ["0009.rack"]
         dumps = list((folder / "backups").glob("before-migration-*.sql"))
         assert len(dumps) == 1
         assert "kept" in dumps[0].read_text()

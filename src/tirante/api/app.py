@@ -23,6 +23,7 @@ from tirante.api import (
     lengths,
     loads,
     packs,
+    rack,
     screens,
     sizing,
     studies,
@@ -78,6 +79,7 @@ def create_app(config: Config) -> Flask:
         catalogue,
         lengths,
         packs,
+        rack,
     ):
         app.register_blueprint(module.blueprint)
     _guard(app, config)

@@ -96,6 +96,7 @@ class Instance:
         """
         self._data.mkdir(parents=True, exist_ok=True)
         self._data.chmod(0o700)
+        (self._data / "tmp").mkdir(exist_ok=True)
         self._sockets = self._sockets or tempfile.mkdtemp(prefix="tirante-")
         self.port = self.port or free_port()
         self._write_config()
@@ -120,6 +121,8 @@ class Instance:
             f"socket={self.socket}",
             f"pid-file={self._data / 'pid'}",
             f"log-error={self._data / 'error.log'}",
+            # its own: a server that starts clears away what looks like another's temporary tables in a shared one
+            f"tmpdir={self._data / 'tmp'}",
             "bind-address=127.0.0.1",
             f"port={self.port}",
             f"user={_owner()}",

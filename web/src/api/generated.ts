@@ -601,6 +601,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What stands on the rack. */
+        get: operations["get_rack"];
+        put?: never;
+        /** Add or change a row. */
+        post: operations["put_row"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rack/{row_id}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a row away. */
+        post: operations["remove_row"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/size": {
         parameters: {
             query?: never;
@@ -4394,6 +4429,88 @@ export interface components {
             request_id: string | null;
         };
         /**
+         * RackOut
+         * @description All of it.
+         */
+        RackOut: {
+            /** Rows */
+            rows: components["schemas"]["RackRowOut"][];
+        };
+        /**
+         * RackRow
+         * @description Pieces of one stock and size that lie in one place.
+         */
+        RackRow: {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /** Length Mm */
+            length_mm: number;
+            /** Material */
+            material: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Offcut
+             * @default false
+             */
+            offcut: boolean;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Sort
+             * @default tube
+             * @enum {string}
+             */
+            sort: "tube" | "bar" | "sheet";
+            /** Stock */
+            stock: string;
+            /**
+             * Width Mm
+             * @default null
+             */
+            width_mm: number | null;
+        };
+        /**
+         * RackRowIn
+         * @description A row as it is to be, and the version that it was changed from; 0 for a new one.
+         */
+        RackRowIn: {
+            row: components["schemas"]["RackRow"];
+            /** Version */
+            version: number;
+        };
+        /**
+         * RackRowOut
+         * @description A row with its version.
+         */
+        RackRowOut: {
+            row: components["schemas"]["RackRow"];
+            /** Version */
+            version: number;
+        };
+        /**
+         * RemoveIn
+         * @description The version that was seen.
+         */
+        RemoveIn: {
+            /** Version */
+            version: number;
+        };
+        /**
          * RevisionDesignOut
          * @description A revision whole.
          */
@@ -7190,6 +7307,103 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PointsCsvIn"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_rack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_row: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RackRowIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_row: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemoveIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

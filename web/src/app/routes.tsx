@@ -9,12 +9,14 @@ import { LayoutStation } from '../features/layout'
 import { LoadsStation } from '../features/loads'
 import { MembersStation } from '../features/members'
 import { PlannedStation } from '../features/planned'
+import { RackView } from '../features/rack'
 import { JobPage } from './JobPage'
 import { PageFailed } from './PageFailed'
 
 export const router = createBrowserRouter([
   { path: '/', element: <JobsView />, errorElement: <PageFailed /> },
   { path: '/catalogue', element: <CatalogueView />, errorElement: <PageFailed /> },
+  { path: '/rack', element: <RackView />, errorElement: <PageFailed /> },
   {
     path: '/jobs/:jobId',
     element: <JobPage />,

@@ -24,6 +24,7 @@ export function Find({ open, onClose }: { open: boolean; onClose: () => void }) 
       to: `${base}/${station.path}`,
     })),
     { group: 'Stations', label: 'Catalogue of parts', to: '/catalogue' },
+    { group: 'Stations', label: 'The shop’s rack', to: '/rack' },
     ...parts.flatMap((part) =>
       part.checks.map((check) => ({
         group: 'Checks',

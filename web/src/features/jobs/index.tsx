@@ -109,6 +109,9 @@ export function JobsView() {
               event.target.value = ''
             }}
           />
+          <Button component={RouterLink} to="/rack">
+            The shop’s rack
+          </Button>
           <Button component={RouterLink} to="/catalogue">
             Catalogue of parts
           </Button>

@@ -1,0 +1,31 @@
+"""The shop's rack in the real page."""
+
+import pytest
+from playwright.sync_api import Page, expect
+
+pytestmark = pytest.mark.xdist_group("browser")
+
+
+def test_an_offcut_is_put_in_changed_and_taken_out(page: Page, address: str) -> None:
+    page.goto(address)
+    page.get_by_role("link", name="The shop’s rack").click()
+    expect(page.get_by_text("nothing is cut from it here yet")).to_be_visible()
+    page.get_by_role("button", name="Put something in").click()
+    page.get_by_role("button", name="Keep").click()
+    expect(page.get_by_role("alert").first).to_be_visible()  # it has no name yet
+    page.get_by_label("Size").fill("2 × 0.120 in")
+    page.get_by_label("Material").fill("4130")
+    page.get_by_label("Long").fill("812.5")
+    page.get_by_label("an offcut").check()
+    page.get_by_label("Where").fill("rack B")
+    page.get_by_role("button", name="Keep").click()
+    line = page.get_by_role("row", name="2 × 0.120 in, tube, offcut")
+    expect(line).to_contain_text("812.5 mm")
+    page.get_by_role("button", name="Change 2 × 0.120 in").click()
+    page.get_by_label("How many").fill("0")
+    page.keyboard.press("Enter")
+    page.get_by_role("button", name="Keep").click()
+    expect(line).to_contain_text("0")
+    page.get_by_role("button", name="Change 2 × 0.120 in").click()
+    page.get_by_role("button", name="Take it out").click()
+    expect(page.get_by_text("The rack is empty")).to_be_visible()

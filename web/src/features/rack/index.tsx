@@ -1,0 +1,186 @@
+import { Box, Button, Typography } from '@mui/material'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import { answer, api, type RackRow } from '../../api'
+import { newId } from '../../app/session'
+import { FieldRows, withValue, type Field } from '../../fields'
+import { useUnits } from '../../quantity'
+import { Busy, Empty, PlusIcon, Problem, SheetHead, StationLayout } from '../../ui'
+
+const FIELDS = (row: RackRow): Field[] => [
+  {
+    kind: 'choice',
+    path: 'sort',
+    label: 'What it is',
+    options: ['tube', 'bar', 'sheet'].map((value) => ({ value, label: value })),
+  },
+  { kind: 'text', path: 'stock', label: 'Size' },
+  { kind: 'text', path: 'material', label: 'Material' },
+  { kind: 'mm', path: 'length_mm', label: 'Long' },
+  ...(row.sort === 'sheet' ? [{ kind: 'mm', path: 'width_mm', label: 'Wide' } satisfies Field] : []),
+  { kind: 'number', path: 'count', label: 'How many', unit: '', whole: true, min: 0, max: 100_000 },
+  { kind: 'check', path: 'offcut', label: 'an offcut' },
+  { kind: 'text', path: 'place', label: 'Where', long: true },
+  { kind: 'text', path: 'note', label: 'Note', long: true },
+]
+
+type Kept = { row: RackRow; version: number }
+
+/** The shop's rack: what stands there, how long and where. Nothing is cut from it here yet, and it says so. */
+export function RackView() {
+  const go = useNavigate()
+  const queries = useQueryClient()
+  const found = useQuery({ queryKey: ['rack'], queryFn: () => answer(api.GET('/api/rack')), staleTime: 0 })
+  const [open, setOpen] = useState<Kept | null>(null)
+  const taken = (rack: NonNullable<typeof found.data>) => {
+    queries.setQueryData(['rack'], rack)
+    setOpen(null)
+  }
+  const keep = useMutation({
+    mutationFn: ({ row, version }: Kept) => answer(api.POST('/api/rack', { body: { row, version } })),
+    onSuccess: taken,
+    onError: () => void found.refetch(),
+  })
+  const remove = useMutation({
+    mutationFn: ({ row, version }: Kept) =>
+      answer(api.POST('/api/rack/{row_id}/remove', { params: { path: { row_id: row.id } }, body: { version } })),
+    onSuccess: taken,
+    onError: () => void found.refetch(),
+  })
+  const begin = (kept: Kept) => {
+    keep.reset()
+    remove.reset()
+    setOpen(kept)
+  }
+  const rows = found.data?.rows ?? []
+  const trouble = keep.error ?? remove.error
+  return (
+    <Box component="main" sx={{ height: '100vh', bgcolor: 'background.default' }}>
+      <StationLayout
+        sheet={
+          <>
+            <SheetHead
+              title={<Typography variant="h1">The shop’s rack</Typography>}
+              note="what stands there and where; nothing is cut from it here yet"
+            >
+              <Button onClick={() => void go(-1)}>Back</Button>
+              <Button
+                variant="contained"
+                size="small"
+                startIcon={<PlusIcon />}
+                onClick={() => begin({ row: blank(), version: 0 })}
+              >
+                Put something in
+              </Button>
+            </SheetHead>
+            <Box sx={{ flex: 1, minHeight: 0, overflow: 'auto', px: 3, pb: 2 }}>
+              {found.error && <Problem error={found.error} retry={() => void found.refetch()} />}
+              {found.isPending && <Busy what="Reading the rack" />}
+              {found.data && rows.length === 0 && (
+                <Empty title="The rack is empty">
+                  Put in what stands in the shop: full lengths, sheets, and offcuts worth keeping.
+                </Empty>
+              )}
+              {rows.length > 0 && <Rows rows={rows} open={open?.row.id} onOpen={begin} />}
+            </Box>
+          </>
+        }
+        panel={
+          <Box sx={{ p: 2.25, overflowY: 'auto' }}>
+            {!open && (
+              <Typography variant="body2" sx={{ color: 'text.secondary' }}>
+                Choose a row to change it.
+              </Typography>
+            )}
+            {open && (
+              <>
+                <FieldRows
+                  whole={open.row}
+                  fields={FIELDS(open.row)}
+                  problems={problemsOf(trouble)}
+                  onChange={(path, value) => setOpen({ ...open, row: changed(open.row, path, value) })}
+                />
+                {Boolean(trouble) && <Problem error={trouble} />}
+                <Box sx={{ display: 'flex', gap: 1, mt: 1.5 }}>
+                  <Button variant="contained" disabled={keep.isPending} onClick={() => keep.mutate(open)}>
+                    Keep
+                  </Button>
+                  <Button onClick={() => setOpen(null)}>Leave it</Button>
+                  {open.version > 0 && (
+                    <Button color="error" disabled={remove.isPending} onClick={() => remove.mutate(open)}>
+                      Take it out
+                    </Button>
+                  )}
+                </Box>
+              </>
+            )}
+          </Box>
+        }
+      />
+    </Box>
+  )
+}
+
+const blank = (): RackRow => ({
+  id: newId(), sort: 'tube', stock: '', material: '', length_mm: 6000, width_mm: null, count: 1, offcut: false, place: '', note: '',
+}) // prettier-ignore
+
+/** A sheet has a width; nothing else has. */
+const changed = (row: RackRow, path: string, value: unknown): RackRow => {
+  const next = withValue(row, path, value)
+  return path === 'sort' ? { ...next, width_mm: value === 'sheet' ? (row.width_mm ?? 1000) : null } : next
+}
+
+const problemsOf = (error: unknown): Map<string, string> => {
+  const issues = (error as { body?: { issues?: { path: string; message: string }[] } } | null)?.body?.issues ?? []
+  return new Map(issues.map((issue) => [issue.path.replace(/^row\./, ''), issue.message]))
+}
+
+function Rows({ rows, open, onOpen }: { rows: Kept[]; open?: string; onOpen: (kept: Kept) => void }) {
+  const { main, other } = useUnits()
+  return (
+    <Box
+      component="table"
+      sx={{
+        width: '100%',
+        borderCollapse: 'collapse',
+        '& th': { textAlign: 'left', fontWeight: 600, fontSize: 12.5, color: 'text.secondary', pb: 0.5 },
+        '& td': { py: 0.5, pr: 2, borderTop: 1, borderColor: 'divider', fontSize: 14 },
+      }}
+    >
+      <thead>
+        <tr>
+          {['what', 'material', 'long', 'how many', 'where', ''].map((name) => (
+            <th key={name}>{name}</th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map(({ row, version }) => (
+          <Box component="tr" key={row.id} sx={{ bgcolor: row.id === open ? 'action.selected' : undefined }}>
+            <td>
+              {row.stock}, {row.sort}
+              {row.offcut && ', offcut'}
+            </td>
+            <td>{row.material}</td>
+            <Box component="td" sx={(theme) => ({ fontFamily: theme.tirante.mono, whiteSpace: 'nowrap' })}>
+              {main(row.length_mm)}
+              {row.width_mm !== null && ` × ${main(row.width_mm)}`}{' '}
+              <Box component="span" sx={{ color: 'text.secondary' }}>
+                {row.width_mm === null && other(row.length_mm)}
+              </Box>
+            </Box>
+            <td>{row.count}</td>
+            <td>{row.place}</td>
+            <td>
+              <Button size="small" onClick={() => onOpen({ row, version })} aria-label={`Change ${row.stock}`}>
+                Change
+              </Button>
+            </td>
+          </Box>
+        ))}
+      </tbody>
+    </Box>
+  )
+}
