@@ -20,34 +20,16 @@ from tirante.storage.pool import Credentials, Database
 
 ROOT = Path(__file__).resolve().parents[1]
 NOW = datetime(2026, 1, 2, 3, 4, 5)  # noqa: DTZ001 - the database stores UTC without a zone
-_INSTANCE = pytest.StashKey[Instance]()
-
-
-def pytest_configure(config: pytest.Config) -> None:
-    """The controller starts the server; workers find it through the environment."""
-    if hasattr(config, "workerinput") or config.option.collectonly or "TIRANTE_TEST_DB" in os.environ:
-        return
-    instance = Instance(Path(tempfile.mkdtemp(prefix="tirante-test-")))
-    instance.start()
-    config.stash[_INSTANCE] = instance
-    os.environ["TIRANTE_TEST_DB"] = f"{instance.folder}|{instance.port}|{instance.socket}"
-
-
-def pytest_unconfigure(config: pytest.Config) -> None:
-    instance = config.stash.get(_INSTANCE, None)
-    if instance:
-        instance.stop()
-        shutil.rmtree(instance.folder, ignore_errors=True)
-        del os.environ["TIRANTE_TEST_DB"]
 
 
 @pytest.fixture(scope="session")
-def instance() -> Instance:
-    """The run's MariaDB."""
-    folder, port, socket = os.environ["TIRANTE_TEST_DB"].split("|")
-    found = Instance(Path(folder), port=int(port))
-    found._sockets = str(Path(socket).parent)
-    return found
+def instance() -> Iterator[Instance]:
+    """A MariaDB of this process, started by the first test that asks for it: tests of the core start none."""
+    found = Instance(Path(tempfile.mkdtemp(prefix="tirante-test-")))
+    found.start()
+    yield found
+    found.stop()
+    shutil.rmtree(found.folder, ignore_errors=True)
 
 
 @pytest.fixture(scope="session")
