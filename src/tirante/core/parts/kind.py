@@ -282,10 +282,30 @@ class Kind(Generic[S]):
         Raises:
             InputError: no such field, or a row that does not fit.
         """
-        del saved, key, around, shelf
-        raise InputError(
-            f"“{field[:40]}” is not a part that can be chosen here.", code="unknown_field", fields=("field",)
-        )
+        del saved, around, shelf
+        self.fits({}, field, key)
+        return Changed(parts=())
+
+    @staticmethod
+    def fits(offered: Mapping[str, Sequence[str]], field: str, key: str | None) -> None:
+        """Whether a row may be chosen for a field.
+
+        Args:
+            offered: keys by field.
+            field: that is chosen for.
+            key: of the row; None clears it.
+
+        Raises:
+            InputError: no such field, or a row that does not fit.
+        """
+        if field not in offered:
+            raise InputError(
+                f"“{field[:40]}” is not a part that can be chosen here.", code="unknown_field", fields=("field",)
+            )
+        if key is not None and key not in offered[field]:
+            raise InputError(
+                "That part does not fit what is chosen already. Choose one of those offered.", code="does_not_fit", fields=("key",), value=key,
+            )  # fmt: skip
 
     def size(self, saved: S, around: Around, shelf: Catalogue, aim: Aim) -> Sized:
         """The least stock that holds.

@@ -249,13 +249,7 @@ class ArmKind(Kind[Arm]):
 
     def choose(self, saved: Arm, field: str, key: str | None, around: Around, shelf: Catalogue) -> Changed:
         """A row for its tubes or for the rod ends at its pivots; a grade that is not drawn as the tube goes."""
-        offered = self.offers(saved, around, shelf)
-        if field not in offered:
-            return super().choose(saved, field, key, around, shelf)
-        if key is not None and key not in offered[field]:
-            raise InputError(
-                "That part does not fit what is chosen already. Choose one of those offered.", code="does_not_fit", fields=("key",), value=key,
-            )  # fmt: skip
+        self.fits(self.offers(saved, around, shelf), field, key)
         head, _, leaf = field.partition(".")
         if leaf:
             return Changed(parts=(saved.model_copy(update={head: saved.pivot_end.model_copy(update={leaf: key})}),))

@@ -293,13 +293,7 @@ class TabPairKind(Kind[TabPair]):
 
     def choose(self, saved: TabPair, field: str, key: str | None, around: Around, shelf: Catalogue) -> Changed:
         """A spacer or bolt for every joint that it holds; another bolt asks for another hole, head and edge."""
-        offered = self.offers(saved, around, shelf)
-        if field not in offered:
-            return super().choose(saved, field, key, around, shelf)
-        if key is not None and key not in offered[field]:
-            raise InputError(
-                "That part does not fit what is chosen already. Choose one of those offered.", code="does_not_fit", fields=("key",), value=key,
-            )  # fmt: skip
+        self.fits(self.offers(saved, around, shelf), field, key)
         row, _ = self._row(saved, around)
         joints = [joint.model_copy(update={field: key}) for joint in around.held_by(saved.id)]
         if row is None or not joints:
