@@ -2,6 +2,7 @@
 
 import re
 from pathlib import Path
+from typing import Any
 
 import pytest
 from playwright.sync_api import Browser, Page, Route, expect
@@ -30,6 +31,44 @@ def test_saved_work_is_there_after_a_reload(page: Page, job: str) -> None:
     saved(page)
     page.reload()
     expect(page.get_by_role("heading", name="Lower link, longer")).to_be_visible()
+
+
+def test_an_edit_made_while_a_save_is_under_way_is_no_conflict_after_a_reload(page: Page, job: str) -> None:
+    page.goto(f"{job}/members")
+    page.get_by_role("link", name="Panhard rod").click()
+    page.get_by_role("tab", name="What it is").click()
+    held: list[Any] = []
+
+    def keep(route: Any) -> None:
+        route.fetch()  # the server has it; the page never hears of it
+        held.append(route)
+
+    page.route("**/draft", keep)
+    page.get_by_label("Note", exact=True).fill("first")
+    for _ in range(100):
+        if held:
+            break
+        page.wait_for_timeout(50)
+    page.get_by_label("Note", exact=True).fill("first and second")
+    page.wait_for_timeout(100)
+    page.unroute("**/draft")
+    page.goto(page.url)
+    page.get_by_role("tab", name="What it is").click()
+    expect(page.get_by_label("Note", exact=True)).to_have_value("first and second")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    expect(page.get_by_test_id("save-state")).to_have_text("saved")
+    # two tabs: each has its own unsaved edit, neither takes the other's away
+    other = page.context.new_page()
+    other.goto(page.url)
+    other.get_by_role("tab", name="What it is").click()
+    expect(other.get_by_label("Note", exact=True)).to_have_value("first and second")
+    keys = "Object.keys(localStorage).filter(key => key.startsWith('tirante:unsaved:')).length"
+    for one in (page, other):
+        one.route("**/draft", lambda route: route.abort())
+        one.get_by_label("Note", exact=True).fill("mine")
+    page.wait_for_timeout(300)
+    assert page.evaluate(keys) == 2
+    other.close()
 
 
 def test_two_browsers_see_both_versions_and_keep_both(page: Page, job: str, browser: Browser) -> None:

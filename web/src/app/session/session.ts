@@ -168,7 +168,7 @@ export class Session {
 
   private keep() {
     const { jobId, version, design } = this.current
-    stash.keep(jobId, { version, design })
+    stash.keep(jobId, { version, design, sent: this.pendingSave?.design })
   }
 
   /** Take over what this page, or one that was closed, left unsaved. */
@@ -180,7 +180,9 @@ export class Session {
     if (JSON.stringify(kept.design) === JSON.stringify(opened)) return stash.drop(jobId)
     this.past.push({ design: opened, label: 'restored' })
     this.update({ design: kept.design, canUndo: true })
-    if (kept.version === version) {
+    // the page was left before the answer to its last save came: what stands there is that save
+    const own = kept.sent !== undefined && JSON.stringify(kept.sent) === JSON.stringify(opened)
+    if (kept.version === version || own) {
       this.update({ save: { kind: 'unsaved' } })
       this.schedule(SAVE_PAUSE_MS)
     } else {
@@ -223,6 +225,7 @@ export class Session {
     this.update({ save: { kind: 'saving' } })
     // the same id until it is answered: a repeat after a lost answer does no harm
     if (this.pendingSave?.design !== design) this.pendingSave = { id: newId(), design }
+    this.keep()
     try {
       const found = await answer(
         api.PUT('/api/jobs/{job_id}/draft', {

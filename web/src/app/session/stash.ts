@@ -4,6 +4,8 @@ import type { Design } from '../../api'
 export interface Stashed {
   version: number
   design: Design
+  /** What is on its way to the server: found there later, it is this page's own and no other's. */
+  sent?: Design
 }
 
 const PREFIX = 'tirante:unsaved:'
