@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import gzip
 import io
 import json
 import random
 import threading
 import uuid
+from pathlib import Path
 from typing import Any
 
 import pdfplumber
@@ -19,7 +21,9 @@ from tests.api.asked import of_kind, put
 from tests.api.test_bad_input import BAD, _paths, _with
 from tests.conftest import ROOT
 from tirante import ENGINE_VERSION
+from tirante.api.app import Config, create_app
 from tirante.calc import calculate
+from tirante.cli import answer
 from tirante.core.document.design import Design
 from tirante.core.document.upgrades import load_design
 from tirante.core.errors import TiranteError
@@ -253,3 +257,20 @@ def test_a_pack_that_cannot_be_made_issues_nothing(
     assert not [
         r for r in client.get(f"/api/jobs/{job['job_id']}/revisions").json["revisions"] if r["kind"] == "issued"
     ]
+
+
+def test_scripts_go_out_packed_to_who_takes_them_so(seeded: Database, tmp_path: Path) -> None:
+    (tmp_path / "assets").mkdir()
+    script = b"let a = 1\n" * 1000
+    (tmp_path / "assets/a.js").write_bytes(script)
+    (tmp_path / "assets/a.js.gz").write_bytes(gzip.compress(script))
+    page = create_app(Config(database=seeded, answers=answer, static=tmp_path)).test_client()
+    with page.get("/assets/a.js", headers={"Accept-Encoding": "gzip"}) as packed:
+        assert packed.headers["Content-Encoding"] == "gzip"
+        assert "javascript" in packed.mimetype
+        assert gzip.decompress(packed.data) == script
+        assert len(packed.data) < len(script) / 20
+    with page.get("/assets/a.js") as plain:
+        assert plain.data == script
+        assert "Content-Encoding" not in plain.headers
+    assert page.get("/assets/../../etc/passwd", headers={"Accept-Encoding": "gzip"}).status_code == 404

@@ -84,7 +84,9 @@ class Watch:
         page.on("pageerror", lambda error: self.faults.append(str(error)))
         page.on("console", self._console)
         page.on("request", lambda r: r.url.startswith((self.address, "data:", "blob:")) or self.faults.append(r.url))
-        page.on("response", lambda r: r.status >= 500 and self.faults.append(f"{r.status} {r.url}"))
+        page.on(
+            "response", lambda r: r.status >= 500 and r.status != 507 and self.faults.append(f"{r.status} {r.url}")
+        )  # 507 says it in words
         return page
 
     def _console(self, message: ConsoleMessage) -> None:

@@ -71,6 +71,27 @@ def test_an_edit_made_while_a_save_is_under_way_is_no_conflict_after_a_reload(pa
     other.close()
 
 
+def test_a_save_that_meets_an_error_of_the_server_is_tried_again(page: Page, job: str) -> None:
+    page.goto(f"{job}/members")
+    page.get_by_role("link", name="Panhard rod").click()
+    page.get_by_role("tab", name="What it is").click()
+    tries: list[int] = []
+
+    def fails_once(route: Any) -> None:
+        tries.append(1)
+        if len(tries) > 1:
+            route.continue_()
+        else:  # 507: what a full disk says; any error of the server's own is like it
+            route.fulfill(status=507, json={"code": "disk_full", "message": "The disk is full.", "issues": []})
+
+    page.route("**/draft", fails_once)
+    page.get_by_label("Note", exact=True).fill("kept all the same")
+    expect(page.get_by_text("The disk is full.")).to_be_visible()
+    expect(page.get_by_test_id("save-state")).to_have_text("saved")
+    assert len(tries) == 2
+    page.unroute("**/draft")
+
+
 def test_two_browsers_see_both_versions_and_keep_both(page: Page, job: str, browser: Browser) -> None:
     open_link(page, job)
     other_context = browser.new_context(viewport={"width": 1280, "height": 800})

@@ -57,6 +57,15 @@ def test_it_runs_from_any_folder_and_by_a_link(tmp_path: Path) -> None:
     assert "stepped-column" in done.stdout
 
 
+def test_what_it_keeps_is_its_owner_s_alone(tmp_path: Path) -> None:
+    home = tmp_path / "home"
+    home.mkdir(mode=0o755)
+    script = (ROOT / "tirante").read_text()
+    part = script[script.index("own_folder() {") : script.index("need_packages() {")]
+    subprocess.run(["bash", "-c", f'set -eu\nhome="{home}"\n{part}\nown_folder'], check=True)
+    assert home.stat().st_mode & 0o077 == 0
+
+
 @pytest.mark.skipif(os.getuid() != 0, reason="only root can give a folder to another user")
 def test_a_folder_of_another_user_is_named(tmp_path: Path) -> None:
     home = tmp_path / "home"
