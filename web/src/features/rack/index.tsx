@@ -33,9 +33,10 @@ export function RackView() {
   const queries = useQueryClient()
   const found = useQuery({ queryKey: ['rack'], queryFn: () => answer(api.GET('/api/rack')), staleTime: 0 })
   const [open, setOpen] = useState<Kept | null>(null)
-  const taken = (rack: NonNullable<typeof found.data>) => {
+  const taken = (rack: NonNullable<typeof found.data>, kept: Kept) => {
     queries.setQueryData(['rack'], rack)
-    setOpen(null)
+    // another row may have been opened meanwhile
+    setOpen((now) => (now?.row.id === kept.row.id ? null : now))
   }
   const keep = useMutation({
     mutationFn: ({ row, version }: Kept) => answer(api.POST('/api/rack', { body: { row, version } })),
