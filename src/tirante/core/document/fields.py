@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-import unicodedata
+import re
 from typing import Annotated, Any
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
@@ -34,15 +34,18 @@ Angle = Annotated[float, Field(ge=-180, le=180, **_F)]
 Factor = Annotated[float, Field(ge=1, le=20, **_F)]
 
 
-def _no_character(character: str) -> bool:
-    """Code points that Unicode promises never to make a character of; XML and DXF cannot hold them."""
-    return ord(character) & 0xFFFE == 0xFFFE or 0xFDD0 <= ord(character) <= 0xFDEF
+# control characters but the line's end, halves of characters, and code points that Unicode promises never to make a character of,
+# which XML and DXF cannot hold
+_NOT_TEXT = re.compile(
+    "[\x00-\x09\x0b-\x1f\x7f-\x9f\ud800-\udfff\ufdd0-\ufdef"
+    + "".join(chr(p * 0x10000 + n) for p in range(17) for n in (0xFFFE, 0xFFFF))
+    + "]"
+)
 
 
 def _plain_text(text: str) -> str:
-    for character in text:
-        if (unicodedata.category(character) in ("Cc", "Cs") and character != "\n") or _no_character(character):
-            raise ValueError("this holds a control character or half of a character; type it again")
+    if _NOT_TEXT.search(text):
+        raise ValueError("this holds a control character or half of a character; type it again")
     return text
 
 
