@@ -18,7 +18,7 @@ from tirante.core.document.settings import Settings
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError, NotApplicable
-from tirante.core.parts.around import Around
+from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.bracket.families.tab_checks import NOT_CHECKED, PLATES, lug_of, tab_checks
 from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
 from tirante.core.parts.bracket.families.tab_view import tab_flat, tab_sheet
@@ -196,13 +196,22 @@ class TabPairKind(Kind[TabPair]):
             faults += list(dict.fromkeys(found))
         return made, faults
 
+    def _not_carried(self, saved: TabPair, around: Around) -> tuple[str, ...]:
+        """Cases that what it holds should have seen: it has not seen them either."""
+        held = [
+            part
+            for one in around.held_by(saved.id)
+            if (end := around.held_end(one)) and (part := around.saved(end.part_id))
+        ]
+        return tuple(dict.fromkeys(told for part in held for told in not_carried(part.of_end, around)))
+
     def depends(self, saved: TabPair, around: Around) -> str:
         """The joints that it holds, and what is held."""
         told = []
         for joint in around.held_by(saved.id):
             held = around.held_end(joint)
             told.append(f"{joint.model_dump_json()} {held.row.hash if held else ''} {held.cases if held else ''}")
-        return "|".join(told)
+        return "|".join([*told, *self._not_carried(saved, around)])
 
     def work_out(self, saved: TabPair, around: Around) -> Part:
         """Outline, checks at every joint that it holds, plates to cut, bolts beside."""
@@ -216,7 +225,7 @@ class TabPairKind(Kind[TabPair]):
         except (InputError, NotApplicable) as error:
             known = {"hole_mm": "hole", "pin_mm": "bolt", "edge_mm": "edge", "thickness_mm": "plate", "holes": "hole"}
             faults += [Misfit(field=known.get(f, f), message=error.message) for f in error.fields or ("",)]
-        common: dict[str, Any] = {"saved": saved, "word": self.word, "not_checked": NOT_CHECKED,
+        common: dict[str, Any] = {"saved": saved, "word": self.word, "not_checked": NOT_CHECKED, "not_carried": self._not_carried(saved, around),
                                   "made_of": (f"plate {saved.plate.mm:g} mm", saved.grade_name)}  # fmt: skip
         if faults or outline is None:
             return Part(**common, faults=tuple(faults))
