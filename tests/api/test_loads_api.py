@@ -133,6 +133,21 @@ def test_the_whole_job_is_sized_and_holds(client: FlaskClient, job: dict[str, An
     assert all(not one["sized"] and "price" in one["advice"] for one in dear["parts"])
 
 
+def test_a_search_says_which_cases_it_was_made_without(
+    client: FlaskClient, job: dict[str, Any], worker: Worker
+) -> None:
+    design = json.loads(json.dumps(job["design"]))
+    end = design["ends"][1]["end"]
+    end["bump_stop"] = None
+    del end["points"]["stop_tip"], end["points"]["stop_pad"]
+    rear = next(part for part in of_kind(design, "link") if part["name"] == "Panhard rod")
+    alone = client.post("/api/size", json={"design": design, "part_id": rear["id"]}).json
+    assert "1 load case could not be carried" in alone["advice"]
+    every = {one["name"]: one["advice"] for one in sized(client, worker, design=design)["parts"]}
+    assert "1 load case could not be carried" in every["Panhard rod"]
+    assert "carried" not in every["Front tie rod"]
+
+
 def test_the_turn_sheet_brings_the_toe_to_where_it_is_wanted(client: FlaskClient, job: dict[str, Any]) -> None:
     body = {"design": job["design"], "end_id": job["design"]["ends"][0]["id"]}
     sheet = client.post("/api/turn-sheet", json=body).json

@@ -449,3 +449,7 @@ def test_a_bracket_says_what_the_link_that_it_holds_could_not_be_carried_through
     assert parts["Rear lower link, tabs"].not_carried == parts["Rear lower link"].not_carried
     assert "could not be carried" in parts["Rear lower link, tabs"].headline
     assert parts["Front tie rod"].not_carried == []
+    # nor does what gives first say less
+    told = {corner.name: corner.order.sentence for corner in corners(work(design))}
+    assert "could not be carried" in told["Rear"]
+    assert "carried" not in told["Front"]

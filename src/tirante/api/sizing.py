@@ -8,13 +8,14 @@ from pydantic import BaseModel, Field
 from tirante.api.context import services, shop_catalogue, worked
 from tirante.api.designs import PartIn, PatchOut, patch_out, saved_part
 from tirante.api.routing import operation
-from tirante.core.checks.shown import shown_utilisation
+from tirante.core.checks.shown import left_out, shown_utilisation
 from tirante.core.document.adopt import adopted
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.job.evaluate import part_out
 from tirante.core.job.size_all import AllSized, PartSized
 from tirante.core.job.worked import Worked
 from tirante.core.parts.kind import Choice
+from tirante.core.parts.part import Part
 from tirante.core.parts.registry import kind_of
 
 blueprint = Blueprint("sizing", __name__)
@@ -102,8 +103,9 @@ def size_part(data: PartIn) -> SizingOut:
     saved = saved_part(job, data.part_id)
     with services().gate.enter():
         found = kind_of(saved).size(saved, job, shelf, "mass")
+        part = job.part(saved.id)
     return SizingOut(
-        considered=found.considered, judged=found.judged, advice=found.advice, winner=_choice(found.winner, job, shelf),
+        considered=found.considered, judged=found.judged, advice=_advised(found.advice, part), winner=_choice(found.winner, job, shelf),
         runner_up=_choice(found.runner_up, job, shelf), nearest=_choice(found.nearest, job, shelf),
     )  # fmt: skip
 
@@ -156,17 +158,22 @@ def sized_out(found: AllSized, job: Worked, shelf: Catalogue, seconds: float) ->
     parts = [part for winner in winners for part in winner.parts]
     joints = [joint for winner in winners for joint in winner.joints]
     return SizeAllOut(
-        patch=patch_out(adopted(job.design, parts, shelf, joints)), parts=[_row(one) for one in found.parts], stocks=found.stocks,
+        patch=patch_out(adopted(job.design, parts, shelf, joints)), parts=[_row(one, job.part(one.part.id)) for one in found.parts], stocks=found.stocks,
         mass_kg=found.mass, considered=found.considered, judged=found.judged, seconds=seconds, stopped=len(found.parts) < found.asked,
     )  # fmt: skip
 
 
-def _row(one: PartSized) -> PartSizedOut:
+def _advised(advice: str, part: Part | None) -> str:
+    """What a search says, and which load cases it was made without."""
+    return f"{advice} {left_out(part.not_carried) if part else ''}".strip()
+
+
+def _row(one: PartSized, part: Part | None) -> PartSizedOut:
     winner = one.sized.winner if one.sized else None
     second = one.sized.runner_up if one.sized else None
     return PartSizedOut(
         part_id=one.part.id, kind=one.part.kind, name=one.part.name, sized=winner is not None, tube=winner.tube if winner else "",
         grade=winner.grade if winner else "", joint=winner.joint if winner else None, mass_kg=winner.mass if winner else None,
         worst=_worst(winner) if winner else "", runner_up=second.tube if second else one.sized.runner_up_told if one.sized else "",
-        advice=(one.sized.advice if one.sized else None) or one.fault or "",
+        advice=_advised((one.sized.advice if one.sized else None) or one.fault or "", part),
     )  # fmt: skip

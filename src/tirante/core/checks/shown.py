@@ -108,6 +108,15 @@ class Headline(Out):
     governing: str | None  # key of the check that it names
 
 
+def left_out(not_carried: Sequence[str]) -> str:
+    """The sentence that stands beside whatever was worked out without some load cases; empty where all were carried."""
+    one = len(not_carried) == 1
+    told = (
+        f"{len(not_carried)} load case{'' if one else 's'} could not be carried and {'is' if one else 'are'} not in it."
+    )
+    return told if not_carried else ""
+
+
 def headline(checks: list[CheckOut], not_carried: Sequence[str] = ()) -> Headline:
     """The sentence at the head of a part.
 
@@ -118,8 +127,7 @@ def headline(checks: list[CheckOut], not_carried: Sequence[str] = ()) -> Headlin
     asked = [c for c in checks if c.utilisation is not None]
     beside = ""
     if not_carried:
-        one = len(not_carried) == 1
-        beside = f" {len(not_carried)} load case{'' if one else 's'} could not be carried and {'is' if one else 'are'} not in it."
+        beside = f" {left_out(not_carried)}"
     if not any(c.case for c in asked):
         return Headline(
             status="incomplete", text=f"No load is entered, so nothing says whether it holds.{beside}", governing=None

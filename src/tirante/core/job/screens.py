@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import isfinite
 from typing import Any
 
 from tirante.core.checks.first_to_give import Order, order_of
+from tirante.core.checks.shown import left_out
 from tirante.core.job.worked import Worked
 from tirante.core.members.fatigue import screened_end, worst_detail
 from tirante.core.members.tube import Section
@@ -53,8 +54,9 @@ def corners(job: Worked) -> list[Corner]:
             continue
         screens = {part.id: screen for part in own if (screen := fatigue_of(part, job))}
         missing = [p.name for p in own if p.id not in screens and any(c.case for c in p.checks)]
+        order, told = order_of(own), left_out(list(dict.fromkeys(one for part in own for one in part.not_carried)))
         out.append(
-            Corner(name=name, order=order_of(own), fatigue=tuple(screens.values()), not_screened=tuple(missing))
+            Corner(name=name, order=replace(order, sentence=f"{order.sentence} {told}".strip()), fatigue=tuple(screens.values()), not_screened=tuple(missing))
         )  # fmt: skip
     return out
 
