@@ -63,10 +63,13 @@ def main() -> None:
         for job in jobs:
             if wanted and job["name"] not in wanted:
                 continue
-            page.goto(f"{address}/jobs/{job['id']}/layout")
-            page.locator("[data-drawing=end]").wait_for()
             ends = page.request.get(f"{address}/api/jobs/{job['id']}").json()["design"]["ends"]
             names = [end["name"] for end in ends]
+            if not names:
+                print(f"{job['name']:10} no suspension end: nothing to redraw", flush=True)
+                continue
+            page.goto(f"{address}/jobs/{job['id']}/layout")
+            page.locator("[data-drawing=end]").wait_for()
             for name in names:
                 if name != names[0]:
                     page.locator(

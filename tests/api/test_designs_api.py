@@ -24,7 +24,9 @@ def test_the_page_and_the_command_line_cannot_disagree(client: FlaskClient, job:
             found: Any = calculate(check["topic"], check["topic_input"])
             for step in check["output"].split("."):
                 found = found[int(step)] if isinstance(found, list) else found[step]
-            assert found == pytest.approx(check[check["figure"]], rel=1e-8)
+            # to the last digit; a frame is solved here beside others and there alone, which rounds its small moments otherwise
+            rounding = 1e-8 if check["topic"] == "arm" else 0.0
+            assert found == pytest.approx(check[check["figure"]], rel=rounding, abs=0.0)
             shown = client.post("/api/working", json={"topic": check["topic"], "input": check["topic_input"]}).json
             assert shown["working"]
     assert kinds == {"link", "arm", "tab_pair"}

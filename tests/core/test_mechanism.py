@@ -12,6 +12,7 @@ from tirante.core.errors import InputError
 from tirante.core.mechanism.linear import plan_elimination, solve_many
 from tirante.core.mechanism.model import (
     GROUND,
+    Bush,
     Coincident,
     Constraint,
     Coordinate,
@@ -279,3 +280,74 @@ def test_a_sweep_returns_to_where_it_began() -> None:
     back = solve(stiff, np.array([[0.0]]), start=out.poses)
     np.testing.assert_allclose(back.poses.r, 0.0, atol=1e-8)
     np.testing.assert_allclose(back.poses.R[:, :, :, 0], np.broadcast_to(np.eye(3), (3, 3, 3)), atol=1e-10)
+
+
+def _raised_arm(soft: bool) -> Mechanism:
+    """An arm of 100 mm that stands 60° up, its end's height driven; with a strut that yields it is redundant."""
+    end = (50.0, 0.0, 50.0 * sqrt(3.0))
+    strut = Distance(name="strut", a=Mark("arm", end), b=Mark(GROUND, (150.0, 0.0, -40.0)), stiffness=500.0)
+    return Mechanism(
+        bodies=("arm",),
+        drivers=("rise",),
+        constraints=(
+            *planar("pivot", (0.0, 0.0, 0.0), "arm", GROUND), *([strut] if soft else []),
+            Coordinate(name="rise", mark=Mark("arm", end), along=(0.0, 0.0, 1.0), drive="rise"),
+        ),
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize("soft", [False, True])
+def test_what_is_reached_by_a_leap_is_followed_from_where_it_stands_or_told(soft: bool) -> None:
+    # at every height the arm could stand to the right or, past straight up or down, to the left
+    height = np.linspace(-130.0, 130.0, 521)
+    solved = solve(_raised_arm(soft), height[None, :] - 50.0 * sqrt(3.0))
+    x = solved.system.where(solved.poses, Mark("arm", (50.0, 0.0, 50.0 * sqrt(3.0))), solved.drives)[0]
+    good = solved.status == CONVERGED
+    assert not good[np.abs(height) > 100.001].any()
+    np.testing.assert_allclose(x[good], np.sqrt(100.0**2 - height[good] ** 2), atol=1e-3)  # to the right
+    assert good[np.abs(height) < 98.0].all()
+
+
+def test_a_four_bar_with_a_bush_for_a_pin_keeps_to_its_own_side_all_the_way_round() -> None:
+    # a crank that goes round, its coupler's pin in a bush: redundant across the plane, so no determinant tells its sides apart
+    a, b, c, d = 60.0, 150.0, 120.0, 170.0
+
+    def pin(crank: float) -> tuple[float, float]:
+        """Where coupler and rocker meet: two circles, always on the same side of the line between their centres."""
+        ax, az = a * cos(crank), a * sin(crank)
+        r, way = hypot(d - ax, az), np.arctan2(-az, d - ax)
+        angle = way + np.arccos((b * b + r * r - c * c) / (2 * b * r))
+        return ax + b * cos(angle), az + b * sin(angle)
+
+    first = 0.4
+    at = (pin(first)[0], 0.0, pin(first)[1])
+    mechanism = Mechanism(
+        bodies=("crank", "coupler", "rocker"),
+        drivers=("turn",),
+        constraints=(
+            *planar("main", (0.0, 0.0, 0.0), "crank", GROUND), *planar("crank pin", (a * cos(first), 0.0, a * sin(first)), "coupler", "crank"),
+            *planar("rocker pivot", (d, 0.0, 0.0), "rocker", GROUND),
+            Bush(name="bush", a=Mark("coupler", at), b=Mark("rocker", at), axis=Y, radial=1000.0, axial=500.0),
+            Turned(name="drive", body="crank", direction=(cos(first), 0.0, sin(first)), about=Y, drive="turn"),
+        ),
+    )  # fmt: skip
+    turns = np.linspace(-2.5, 2.5, 51)
+    solved = solve(mechanism, turns[None, :])
+    assert (solved.status == CONVERGED).all()
+    found = solved.system.where(solved.poses, Mark("rocker", at), solved.drives)
+    # a turn about y that is positive takes z to x
+    np.testing.assert_allclose(found[[0, 2]].T, [pin(first - turn) for turn in turns], atol=1e-5)
+
+
+@pytest.mark.parametrize("soft", [False, True])
+def test_a_position_is_the_same_whatever_else_is_asked_for(soft: bool) -> None:
+    drives = np.linspace(-190.0, 12.0, 65)
+    together, backward = (solve(_raised_arm(soft), one) for one in (drives[None, :], drives[None, ::-1]))
+    assert (backward.status[::-1] == together.status).all()
+    good = together.status == CONVERGED
+    np.testing.assert_array_equal(backward.poses.r[..., ::-1][..., good], together.poses.r[..., good])
+    for i in range(0, 65, 5):
+        alone = solve(_raised_arm(soft), drives[None, i : i + 1])
+        assert alone.status[0] == together.status[i]
+        if good[i]:
+            np.testing.assert_array_equal(alone.poses.r[..., 0], together.poses.r[..., i])

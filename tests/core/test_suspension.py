@@ -556,3 +556,18 @@ def test_a_travel_that_cannot_be_reached_leaves_the_rest_of_the_study() -> None:
     assert found.status[4] != "converged"
     assert np.isnan(found.columns["camber_deg"][[0, 4]]).all()
     assert np.isfinite(found.columns["camber_deg"][1:4]).all()
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_a_position_has_the_same_measures_whatever_is_asked_beside_it(name: str) -> None:
+    # redundant ends too, and where other positions of the batch cannot be reached
+    template, design = kind(name), example(name)
+    rows = np.array([[-140.0, -35.0, 0.0, 25.0, 60.0, 400.0], [3.0, -2.0, 0.0, 1.5, 0.0, 0.0], [0.0] * 6])
+    together = cycle(template, design, rows)
+    for i in range(rows.shape[1]):
+        alone = cycle(template, design, rows[:, i : i + 1])
+        assert alone.status[0] == together.status[i]
+        for key, column in alone.columns.items():
+            np.testing.assert_allclose(
+                column[..., 0], together.columns[key][..., i], rtol=1e-13, atol=1e-13, err_msg=key
+            )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import asdict
 
 from tirante import ENGINE_VERSION
@@ -29,7 +30,7 @@ from tirante.core.job.results import (
     ViewOut,
 )
 from tirante.core.job.worked import Worked
-from tirante.core.parts.part import Card, Jig, Part
+from tirante.core.parts.part import Card, CardLine, Jig, Part
 from tirante.core.parts.registry import KINDS, kind_of
 from tirante.core.suspension.moving import Moving
 
@@ -96,11 +97,13 @@ def _part_out(part: Part, job: Worked) -> PartOut:
 def _card(card: Card) -> CardOut:
     return CardOut(
         figures=[FigureOut(label=f.label, mm=f.mm, note=f.note) for f in card.figures],
-        lines=[CardLineOut(**asdict(line)) for line in card.lines],
-        ends=[
-            CardEndOut(mark=end.mark, lines=[CardLineOut(**asdict(line)) for line in end.lines]) for end in card.ends
-        ],
+        lines=_lines(card.lines),
+        ends=[CardEndOut(mark=end.mark, lines=_lines(end.lines)) for end in card.ends],
     )
+
+
+def _lines(lines: Sequence[CardLine]) -> list[CardLineOut]:
+    return [CardLineOut(text=line.text, mm=line.mm, strong=line.strong) for line in lines]
 
 
 def _jig(jig: Jig) -> JigOut:

@@ -34,7 +34,6 @@ class Memory:
         self._lock = Lock()
         self._kept: dict[str, LRUCache[object, Any]] = {}
         self._flights: dict[tuple[str, object], Future[Any]] = {}
-        self._last: dict[str, LRUCache[str, Any]] = {}
 
     def get(self, stage: str, key: object, work: Callable[[], T]) -> T:
         """The result of a stage, from memory or worked out now.
@@ -73,27 +72,10 @@ class Memory:
         with self._lock:
             return self._stage(stage).get(key)
 
-    def last(self, stage: str, of: str) -> Any | None:
-        """What was last found of a thing, to start from."""
-        with self._lock:
-            return self._last[stage].get(of) if stage in self._last else None
-
-    def note_last(self, stage: str, of: str, value: object) -> None:
-        """Remember what was last found of a thing.
-
-        Args:
-            stage: what is asked for.
-            of: the thing's id.
-            value: what was found.
-        """
-        with self._lock:
-            self._last.setdefault(stage, LRUCache(self._sizes.get(stage, OTHER)))[of] = value
-
     def forget(self) -> None:
         """Keep nothing: to measure what everything costs anew."""
         with self._lock:
             self._kept.clear()
-            self._last.clear()
 
     def _stage(self, stage: str) -> LRUCache[object, Any]:
         return self._kept.setdefault(stage, LRUCache(self._sizes.get(stage, OTHER)))

@@ -23,7 +23,7 @@ def _key(job: Worked, end_id: str, *more: object) -> str:
 
 
 def study_of(job: Worked, end_id: str, roll: float, steer: float) -> Study:
-    """An end moved through its travel; the last study of it helps the next.
+    """An end moved through its travel.
 
     Args:
         job: worked out.
@@ -40,16 +40,13 @@ def study_of(job: Worked, end_id: str, roll: float, steer: float) -> Study:
     def work() -> Study:
         from tirante.core.suspension.study import study
 
-        before = job.memory.last("study", end_id)
-        found = study(job.template(end_id), job.ends[end_id], end.box.bump_mm, end.box.droop_mm, roll, steer, before)
-        job.memory.note_last("study", end_id, found)
-        return found
+        return study(job.template(end_id), job.ends[end_id], end.box.bump_mm, end.box.droop_mm, roll, steer)
 
     return job.memory.get("study", _key(job, end_id, roll, steer), work)
 
 
 def solved_at(job: Worked, end_id: str, travel: float, roll: float, steer: float) -> Solved:
-    """An end at a position and at ride height; it waits for no study, but takes what a study has left.
+    """An end at a position and at ride height; it waits for no study, but takes its positions where one has been made.
 
     Args:
         job: worked out.
@@ -69,8 +66,7 @@ def solved_at(job: Worked, end_id: str, travel: float, roll: float, steer: float
     found: Study | None = job.memory.known("study", _key(job, end_id, roll, steer))
     if found is not None:
         return taken(found.done, rows) or resolved(found.done, rows)
-    before: Study | None = job.memory.last("study", end_id)
-    return solved_cycle(job.template(end_id), job.ends[end_id], rows, before.done if before else None)
+    return solved_cycle(job.template(end_id), job.ends[end_id], rows)
 
 
 def bind_map_of(job: Worked, end_id: str) -> BindMap:

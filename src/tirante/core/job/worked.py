@@ -67,6 +67,7 @@ class Worked:
         self.design = tied(design)
         self.shelf, self.memory = shelf, memory
         self._parts: dict[str, Part] = {}
+        self._keys: dict[tuple[str, bool], str] = {}  # of loads, by end and whether everyday: asked for again and again
 
     # --- what a part asks (core/parts/around.py) --------------------------------------------------------------------
 
@@ -126,15 +127,12 @@ class Worked:
 
             standing = self.ends[end_id]
             try:
-                found = end_loads(
+                return end_loads(
                     self.template(end_id), standing, self.design.car, loads.cases, bump=end.box.bump_mm,
-                    droop=end.box.droop_mm, tracks=tracks_of(self.design), like=self.memory.last("loads", end_id),
+                    droop=end.box.droop_mm, tracks=tracks_of(self.design),
                 )  # fmt: skip
             except InputError as error:
                 return error
-            if found.solved is not None:
-                self.memory.note_last("loads", end_id, found.solved)
-            return found
 
         found = self.memory.get("loads", self._loads_key(end_id, loads), work)
         if isinstance(found, InputError):
@@ -152,16 +150,13 @@ class Worked:
         return f"{self.design.car.model_dump_json()}|{tracks_of(self.design)}"
 
     def _loads_key(self, end_id: str, loads: LoadSet) -> str:
-        end = self._end(end_id)
-        return fingerprint(
-            [
-                ENGINE_VERSION,
-                self.ends[end_id].model_dump_json(),
-                end.box.model_dump_json(),
-                self._of_the_car,
-                loads.model_dump_json(),
-            ]
-        )
+        which = end_id, loads is EVERYDAY
+        if which not in self._keys:
+            end, own = self._end(end_id), self.ends[end_id].model_dump_json()
+            self._keys[which] = fingerprint(
+                [ENGINE_VERSION, own, end.box.model_dump_json(), self._of_the_car, loads.model_dump_json()]
+            )
+        return self._keys[which]
 
     def at_ride(self, end_id: str) -> Solved:
         """An end as it stands in its car, solved at ride height.

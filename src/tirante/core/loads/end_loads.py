@@ -71,7 +71,6 @@ class EndLoads:
 
 def end_loads(
     template: Template, end: End, car: Car, cases: Sequence[CarCase], *, bump: float, droop: float, tracks: dict[str, float],
-    like: Solved | None = None,
 ) -> EndLoads:  # fmt: skip
     """Carry the cases that concern this end.
 
@@ -83,14 +82,13 @@ def end_loads(
         bump: furthest travel to look for the stop in [mm].
         droop: the same downward, positive.
         tracks: by end of the car [mm].
-        like: the end solved before, to save planning.
 
     Raises:
         InputError: by point, for what makes the mechanism impossible.
     """
     travel = np.unique(np.concatenate([np.linspace(-droop, bump, SWEPT), [0.0]])) if template.rises else np.zeros(1)
     rows = np.vstack([travel, np.zeros_like(travel), np.zeros_like(travel)])
-    swept = solved_cycle(template, end, rows, like)
+    swept = solved_cycle(template, end, rows)
     high, by_high, low, by_low = _ends_of_travel(swept, end, travel)
     made: list[Carried] = []
     for case in cases:

@@ -39,10 +39,14 @@ def seen_by_link(side: Side, template_name: str, carried: Sequence[Carried]) -> 
         carried: every case of the end.
     """
     every: list[CaseSeen] = []
+    known: dict[tuple[str, ...], list[str]] = {}  # cases name the same links, but for one or two
     for one in carried:
         if one.forces is None or one.fault:
             continue
-        for name in sides_of(side, template_name, list(one.forces.axial)):
+        named = tuple(one.forces.axial)
+        if named not in known:
+            known[named] = sides_of(side, template_name, named)
+        for name in known[named]:
             axial = one.forces.axial[name] + one.forces.bind.get(name, 0.0)
             right = (
                 " (right)" if name.endswith(", right") and "right" not in one.name and "left" not in one.name else ""

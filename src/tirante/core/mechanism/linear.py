@@ -37,34 +37,42 @@ def plan_elimination(matrix: Array, pattern: NDArray[np.bool_]) -> Plan:
         numpy.linalg.LinAlgError: the typical system has no pivot left.
     """
     n = matrix.shape[0]
-    a = matrix / np.maximum(np.abs(matrix).max(axis=1, keepdims=True), 1e-300)
-    shape = pattern.copy()
+    scaled = matrix / np.maximum(np.abs(matrix).max(axis=1, keepdims=True), 1e-300)
     slots: dict[tuple[int, int], int] = {}
     given = []
-    for i, j in zip(*np.nonzero(pattern), strict=True):
-        given.append((len(slots), int(i), int(j)))
-        slots[int(i), int(j)] = len(slots)
-    rows, columns = set(range(n)), set(range(n))
+    live: dict[int, dict[int, float]] = {
+        i: {} for i in range(n)
+    }  # by row left: column left and value, 0 where it may be another
+    counts = dict.fromkeys(range(n), 0)  # by column left: in how many rows left it stands
+    for i, j in np.argwhere(pattern).tolist():
+        given.append((len(slots), i, j))
+        slots[i, j] = len(slots)
+        live[i][j] = float(scaled[i, j])
+        counts[j] += 1
     steps, order = [], []
     for _ in range(n):
-        pivot_row, pivot_column = _choose(a, shape, rows, columns)
-        rows.remove(pivot_row)
-        columns.remove(pivot_column)
-        rest = [j for j in sorted(columns) if shape[pivot_row, j]]
+        pivot_row, pivot_column = _choose(live, counts)
+        pivots = live.pop(pivot_row)
+        pivot = pivots.pop(pivot_column)
+        rest = sorted(pivots)
+        del counts[pivot_column]
+        for j in rest:
+            counts[j] -= 1
         below = []
-        for i in sorted(rows):
-            if not shape[i, pivot_column]:
+        for i, row in live.items():
+            if pivot_column not in row:
                 continue
-            factor = a[i, pivot_column] / a[pivot_row, pivot_column]
+            factor = row.pop(pivot_column) / pivot
             updates = []
             for j in rest:
                 if (i, j) not in slots:
                     slots[i, j] = len(slots)
-                shape[i, j] = True
-                a[i, j] -= factor * a[pivot_row, j]
+                if j not in row:
+                    row[j] = 0.0
+                    counts[j] += 1
+                row[j] -= factor * pivots[j]
                 updates.append((slots[i, j], slots[pivot_row, j]))
             below.append((slots[i, pivot_column], i, tuple(updates)))
-            shape[i, pivot_column] = False
         steps.append(
             (
                 slots[pivot_row, pivot_column],
@@ -86,23 +94,20 @@ def plan_elimination(matrix: Array, pattern: NDArray[np.bool_]) -> Plan:
     )  # fmt: skip
 
 
-def _choose(a: Array, shape: NDArray[np.bool_], rows: set[int], columns: set[int]) -> tuple[int, int]:
-    best: tuple[float, float] | None = None
-    where = (-1, -1)
-    counts = {j: sum(1 for i in rows if shape[i, j]) for j in columns}
-    for i in rows:
-        live = [j for j in columns if shape[i, j]]
-        largest = max((abs(a[i, j]) for j in live), default=0.0)
-        for j in live:
-            size = abs(a[i, j])
-            if size < LARGE_ENOUGH * largest or size < 1e-10:
-                continue
-            cost = ((len(live) - 1) * (counts[j] - 1), -size)
-            if best is None or cost < best:
-                best, where = cost, (i, j)
+def _choose(live: dict[int, dict[int, float]], counts: dict[int, int]) -> tuple[int, int]:
+    """Of the entries that are large enough the one that fills least, of those the largest, of those the first."""
+    best: tuple[int, float, int, int] | None = None
+    for i, row in live.items():
+        enough = max(LARGE_ENOUGH * max((abs(value) for value in row.values()), default=0.0), 1e-10)
+        for j, value in row.items():
+            size = abs(value)
+            if size >= enough:
+                cost = ((len(row) - 1) * (counts[j] - 1), -size, i, j)
+                if best is None or cost < best:
+                    best = cost
     if best is None:
         raise np.linalg.LinAlgError("no pivot left")
-    return where
+    return best[2:]
 
 
 def solve_many(matrix: Array, rhs: Array, plan: Plan) -> tuple[Array, NDArray[np.bool_], Array]:

@@ -1,9 +1,10 @@
 """Positions of a mechanism: Newton from the reference position, all of them at once.
 
-What cannot be reached directly is tried again from a solved neighbour and in smaller steps; what stays away is told
-apart: it cannot be assembled there, or the mechanism stands in a toggle. Redundant mechanisms settle where the strain
+What cannot be reached directly, or only by a leap, is approached from the reference position in steps; what stays away is
+told apart: it cannot be assembled there, or the mechanism stands in a toggle. Redundant mechanisms settle where the strain
 energy of their yielding constraints (½ Σ stiffness · residual²) is least, the others met exactly; what is left in each
-constraint is its bind.
+constraint is its bind. A position is found from the mechanism and its own drives alone: what else is asked for beside it, or
+was before, plays no part.
 """
 
 from __future__ import annotations
@@ -22,13 +23,14 @@ TOLERANCE = 1e-9  # mm (and rad for directions)
 MAX_ITERATIONS = 40
 CHUNK = 4096
 RETRY_ITERATIONS = 15  # a small step from a solved position converges in five, or not at all
-STEPS = 8  # from a solved neighbour to a position that was not reached
-CONVERGED, NOT_ASSEMBLED, SINGULAR = 0, 1, 2
+FIRST_STEP, LEAST_STEP = 1 / 4, 1 / 256  # of the way from the reference to a position that was not reached at once
+TAME = 0.25  # of the step before, that a step of a redundant mechanism may have while no leap is suspected
+CONVERGED, NOT_ASSEMBLED, SINGULAR, OTHER_WAY = 0, 1, 2, 3
 
 
 @dataclass(slots=True)
 class Positions:
-    """Solved positions; `status` 0 converged, 1 cannot be assembled, 2 singular."""
+    """Solved positions; `status` 0 converged, 1 cannot be assembled, 2 singular, 3 only put together another way round."""
 
     system: System
     drives: Array  # (drivers, lanes)
@@ -67,28 +69,30 @@ def _redundant_rates(solved: Positions, driver: str, jacobian: Array, slope: Arr
     system = solved.system
     soft = system.stiffness > 0
     k = system.stiffness[soft] / system.stiffness.max(initial=1.0)
-    first, _, _ = _optimum(system, jacobian, slope, slope)
+    first = _optimum(system, jacobian, slope, slope).step
     r = system.evaluate(solved.poses, solved.drives)
-    if np.abs(r).max() < TOLERANCE:  # nothing binds, so nothing turns with the bodies
+    size = np.abs(first).max(axis=0)
+    binds = np.flatnonzero((np.abs(r).max(axis=0) >= TOLERANCE) & np.isfinite(size) & (size > 0.0))
+    if len(binds) == 0:  # where nothing binds, nothing turns with the bodies
         return first
-    _, _, carried = _optimum(system, jacobian, r, r)
-    size = np.abs(first).max()
-    if not np.isfinite(size) or size == 0.0:
-        return first
-    step = 0.05 / size
-    unit = np.zeros((len(system.mechanism.drivers), 1))
+    poses, drives = solved.poses.take(binds), solved.drives[:, binds]
+    jacobian, slope, r, along = jacobian[:, :, binds], slope[:, binds], r[:, binds], first[:, binds]
+    carried = _optimum(system, jacobian, r, r).carried
+    step = 0.05 / size[binds]  # of each position by itself
+    unit = np.zeros((len(system.mechanism.drivers), len(binds)))
     unit[system.drive_index[driver]] = step
     change = np.zeros_like(jacobian)
     for sign in (1.0, -1.0):
-        moved = Poses(r=solved.poses.r.copy(), R=solved.poses.R.copy())
-        system.step(moved, sign * step * first)
+        moved = Poses(r=poses.r.copy(), R=poses.R.copy())
+        system.step(moved, sign * step * along)
         there = np.empty_like(jacobian)
-        system.evaluate(moved, solved.drives + sign * unit, there)
+        system.evaluate(moved, drives + sign * unit, there)
         change += sign * there / (2 * step)
-    turning = np.einsum("eul,el->ul", change[soft], k[:, None] * r[soft]) + np.einsum(
-        "eul,el->ul", change[~soft], carried
+    turning = (change[soft] * (k[:, None] * r[soft])[:, None]).sum(axis=0) + (change[~soft] * carried[:, None]).sum(
+        axis=0
     )
-    return _optimum(system, jacobian, slope, slope, turning)[0]
+    first[:, binds] = _optimum(system, jacobian, slope, slope, turning).step
+    return first
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -111,10 +115,7 @@ def freedom(system: System) -> Freedom:
 
     Rotations are scaled by 100 mm, so that a row of each kind weighs alike.
     """
-    lanes = 1
-    jacobian = np.empty((system.mechanism.equations, system.mechanism.unknowns, lanes))
-    system.evaluate(system.reference(lanes), np.zeros((len(system.mechanism.drivers), lanes)), jacobian)
-    a = jacobian[:, :, 0].copy()
+    a = _reference_jacobian(system)[:, :, 0]
     scale = np.tile([1.0, 1.0, 1.0, 0.01, 0.01, 0.01], len(system.mechanism.bodies))
     a *= scale
     _, values, directions = np.linalg.svd(a)
@@ -163,7 +164,7 @@ def solve(mechanism: Mechanism | System, drives: Array, *, start: Poses | None =
     for first in range(0, lanes, CHUNK):
         part = slice(first, min(first + CHUNK, lanes))
         _solve_chunk(system, drives[:, part], poses, part, status, residual, bind)
-    _retry(system, drives, poses, status, residual, bind)
+    _approach(system, drives, poses, status, residual, bind)
     return Positions(system=system, drives=drives, poses=poses, residual=residual, status=status, bind=bind)
 
 
@@ -174,9 +175,9 @@ def _refuse_twice_held(system: System) -> None:
         InputError: naming the constraints that do.
     """
     hard = system.stiffness == 0
-    jacobian = np.empty((system.mechanism.equations, system.mechanism.unknowns, 1))
-    system.evaluate(system.reference(1), np.zeros((len(system.mechanism.drivers), 1)), jacobian)
-    rows = jacobian[hard, :, 0] * np.tile([1.0, 1.0, 1.0, 0.01, 0.01, 0.01], len(system.mechanism.bodies))
+    rows = _reference_jacobian(system)[hard, :, 0] * np.tile(
+        [1.0, 1.0, 1.0, 0.01, 0.01, 0.01], len(system.mechanism.bodies)
+    )
     directions, values, _ = np.linalg.svd(rows)
     rank = int((values > 1e-8 * max(values.max(initial=0.0), 1e-300)).sum())
     if rank == len(rows):
@@ -227,6 +228,7 @@ def _newton(
     size = system.mechanism.unknowns
     plan, branch = _plan(system)
     sign = np.full(total, branch)
+    leapt = np.zeros(total, dtype=bool)
     last = np.full(total, np.inf)
     for _ in range(iterations):
         jacobian = np.empty((size, size, work.lanes))
@@ -252,37 +254,58 @@ def _newton(
         else:
             delta, singular = lapack(jacobian, -r)
         status[active] = np.where(singular, SINGULAR, NOT_ASSEMBLED)
-        _limit(delta)
+        leapt[active] |= _limit(delta)
         system.step(work, delta)
         last = norm
     if work is not poses:
         poses.put(active, work)
-    # a determinant of the other sign: the mechanism has been put together the other way round, or went past a toggle
-    status[(status == CONVERGED) & (sign * branch < 0)] = SINGULAR
+    _tell_other_way(status, leapt | (sign * branch < 0))
     return status, left, None
+
+
+def _tell_other_way(status: NDArray[np.int8], gone_over: NDArray[np.bool_]) -> None:
+    """What was solved by a leap, or has a determinant of the other sign, may be put together another way round, past a toggle."""
+    status[(status == CONVERGED) & gone_over] = OTHER_WAY
+
+
+def _reference_jacobian(system: System) -> Array:
+    jacobian = np.empty((system.mechanism.equations, system.mechanism.unknowns, 1))
+    system.evaluate(system.reference(1), np.zeros((len(system.mechanism.drivers), 1)), jacobian)
+    return jacobian
 
 
 def _plan(system: System) -> tuple[Plan | None, float]:
     """The order of elimination and the determinant's sign, from the reference position; None when that is singular."""
     if "plan" not in system.plans:
-        jacobian = np.empty((system.mechanism.equations, system.mechanism.unknowns, 1))
-        system.evaluate(system.reference(1), np.zeros((len(system.mechanism.drivers), 1)), jacobian)
+        jacobian = _reference_jacobian(system)[:, :, 0]
         try:
             if "order" not in system.plans:
-                system.plans["order"] = plan_elimination(jacobian[:, :, 0], system.pattern)
-            system.plans["plan"] = (system.plans["order"], float(np.linalg.slogdet(jacobian[:, :, 0]).sign))
+                system.plans["order"] = plan_elimination(jacobian, system.pattern)
+            system.plans["plan"] = (system.plans["order"], float(np.linalg.slogdet(jacobian).sign))
         except np.linalg.LinAlgError:
             system.plans["plan"] = (None, 1.0)
     return system.plans["plan"]  # type: ignore[return-value]
 
 
-def _limit(delta: Array) -> None:
-    """Keep a step inside what a mechanism of this size can mean: half a radian, 300 mm."""
+def _limit(delta: Array) -> NDArray[np.bool_]:
+    """Keep a step inside what a mechanism of this size can mean: half a radian, 300 mm; True where it was more."""
     n = delta.shape[0] // 6
     shaped = delta.reshape(n, 2, 3, -1)
     move = np.abs(shaped[:, 0]).max(axis=(0, 1)) / 300.0
     turn = np.abs(shaped[:, 1]).max(axis=(0, 1)) / 0.5
-    delta /= np.maximum(1.0, np.maximum(move, turn))
+    over = np.maximum(move, turn)
+    delta /= np.maximum(1.0, over)
+    found: NDArray[np.bool_] = over > 1.0
+    return found
+
+
+@dataclass(frozen=True, slots=True)
+class Optimum:
+    """What the optimality conditions of a redundant mechanism give."""
+
+    step: Array  # (unknowns, lanes)
+    singular: NDArray[np.bool_]  # (lanes)
+    carried: Array  # (rows that do not yield, lanes) what each of them carries
 
 
 def constrained_step(system: System, jacobian: Array, force: Array, gap: Array) -> tuple[Array, NDArray[np.bool_]]:
@@ -297,14 +320,12 @@ def constrained_step(system: System, jacobian: Array, force: Array, gap: Array) 
         force: residuals of the yielding rows (as all rows; others ignored) [mm].
         gap: residuals of the other rows (as all rows; yielding ones ignored) [mm].
     """
-    found, singular, _ = _optimum(system, jacobian, force, gap)
-    return found, singular
+    found = _optimum(system, jacobian, force, gap)
+    return found.step, found.singular
 
 
-def _optimum(
-    system: System, jacobian: Array, force: Array, gap: Array, more: Array | float = 0.0
-) -> tuple[Array, NDArray[np.bool_], Array]:
-    """The step, which lanes are singular, and what the rows that do not yield carry; `more` is taken off the balance."""
+def _optimality(system: System, jacobian: Array) -> tuple[Array, Array]:
+    """The matrix of the optimality conditions, and the yielding rows weighted by their stiffness."""
     soft = system.stiffness > 0
     k = system.stiffness[soft] / system.stiffness.max(initial=1.0)
     js, jh = jacobian[soft], jacobian[~soft]
@@ -316,22 +337,30 @@ def _optimum(
         matrix[np.ix_(live, live)] += row[live, None] * by[None, live]
     matrix[:n, n:] = np.moveaxis(jh, 0, 1)
     matrix[n:, :n] = jh
+    return matrix, weighted
+
+
+def _optimum(system: System, jacobian: Array, force: Array, gap: Array, more: Array | float = 0.0) -> Optimum:
+    """The solution of the optimality conditions; `more` is taken off the balance."""
+    soft, n = system.stiffness > 0, jacobian.shape[1]
+    matrix, weighted = _optimality(system, jacobian)
     rhs = np.concatenate([-(weighted * force[soft][:, None]).sum(axis=0) - more, -gap[~soft]])
-    plan = _optimality_plan(system, matrix)
+    plan = _optimality_plan(system)
     found, singular = solve_many(matrix, rhs, plan)[:2] if plan else lapack(matrix, rhs)
-    return found[:n], singular, found[n:]
+    return Optimum(step=found[:n], singular=singular, carried=found[n:])
 
 
-def _optimality_plan(system: System, matrix: Array) -> Plan | None:
-    """Order of elimination of the optimality conditions, from the first of them that is met."""
+def _optimality_plan(system: System) -> Plan | None:
+    """Order of elimination of the optimality conditions, from the reference position; None when they are singular there."""
     if "optimality" not in system.plans:
+        matrix = _optimality(system, _reference_jacobian(system))[0][:, :, 0]
         soft = system.stiffness > 0
         blocks = system.pattern[soft].astype(int)
         upper = (blocks.T @ blocks) > 0
         hard = system.pattern[~soft]
         pattern = np.block([[upper, hard.T], [hard, np.zeros((len(hard), len(hard)), dtype=bool)]])
         try:
-            system.plans["optimality"] = plan_elimination(matrix[:, :, matrix.shape[2] // 2].copy(), pattern)
+            system.plans["optimality"] = plan_elimination(matrix, pattern)
         except np.linalg.LinAlgError:
             system.plans["optimality"] = None
     return system.plans["optimality"]  # type: ignore[return-value]
@@ -347,17 +376,24 @@ def _least_energy(
     active = np.arange(total)
     work, values = poses.take(active), drives
     hard = system.stiffness == 0
+    leapt, last = np.zeros(total, dtype=bool), np.full(total, np.inf)
     scale = np.tile([1.0, 1.0, 1.0, 100.0, 100.0, 100.0], size // 6)[:, None]
     for _ in range(iterations):
         jacobian = np.empty((system.mechanism.equations, size, work.lanes))
         r = system.evaluate(work, values, jacobian)
-        delta, singular = constrained_step(system, jacobian, r, r)
+        found = _optimum(system, jacobian, r, r)
+        delta, singular = found.step, found.singular
         status[active] = np.where(singular, SINGULAR, NOT_ASSEMBLED)
         held = np.abs(r[hard]).max(axis=0, initial=0.0)
         # Gauss–Newton ends linearly while something binds; a step of 1e-8 mm is far below what a joint feels
-        small = (np.abs(delta * scale).max(axis=0) < 1e-8) & (held < TOLERANCE)
+        reach = np.abs(delta * scale).max(axis=0)
+        small = (reach < 1e-8) & (held < TOLERANCE)
         left[active] = held
-        _limit(delta)
+        # the conditions' determinant never changes its sign; what tells a leap is a step that does not shrink as Newton's
+        # do while one solution is followed (Newton and Kantorovich's contraction, [P. Deuflhard, Newton Methods for
+        # Nonlinear Problems, 2011, from memory])
+        leapt[active] |= _limit(delta) | ((reach > TAME * last[active]) & (reach > 1.0))
+        last[active] = reach
         system.step(work, delta)
         poses.put(active, work)
         settled = small & ~singular
@@ -367,42 +403,33 @@ def _least_energy(
             break
         if len(keep) < work.lanes:
             active, work, values = active[keep], work.take(keep), values[:, keep]
+    _tell_other_way(status, leapt)
     return status, left, system.evaluate(poses, drives)
 
 
-def _retry(
+def _approach(
     system: System, drives: Array, poses: Poses, status: NDArray[np.int8], residual: Array, bind: Array | None
 ) -> None:
-    """From the nearest solved position, in smaller steps; a few rounds, so that success spreads."""
-    scale = np.maximum(np.abs(drives).max(axis=1, keepdims=True, initial=0.0), 1e-9)
-    scaled = drives / scale
-    for _ in range(6):
-        failed = np.flatnonzero(status != CONVERGED)
-        solved = np.flatnonzero(status == CONVERGED)
-        if len(failed) == 0 or len(solved) == 0:
-            return
-        # nearest solved neighbour, in chunks so that memory stays bounded
-        nearest = np.empty(len(failed), dtype=np.intp)
-        for first in range(0, len(failed), 256):
-            lot = failed[first : first + 256]
-            away = ((scaled[:, lot, None] - scaled[:, None, solved]) ** 2).sum(axis=0)
-            nearest[first : first + 256] = solved[np.argmin(away, axis=1)]
-        work = poses.take(nearest)
-        state = np.full(len(failed), CONVERGED, dtype=np.int8)
-        left, over = np.zeros(len(failed)), None
-        reached = np.ones(len(failed), dtype=bool)
-        for step in range(1, STEPS + 1):
-            at = drives[:, nearest] + (drives[:, failed] - drives[:, nearest]) * (step / STEPS)
-            state, left, over = _newton(system, at, work, RETRY_ITERATIONS)
-            reached &= state == CONVERGED
-            if not reached.any():
-                break
-        good = reached & (state == CONVERGED)
-        state[~reached & (state == CONVERGED)] = SINGULAR  # it got there only by way of a toggle
-        status[failed] = state
-        residual[failed] = left
+    """What was not reached at once, or by a leap: followed from the reference position, in steps that shrink where it is hard.
+
+    A position that cannot be followed to stays told as it was. Each goes its own road: no other has a part in it.
+    """
+    failed = np.flatnonzero(status != CONVERGED)
+    work, share = system.reference(len(failed)), np.zeros(len(failed))  # of the way that is done
+    step, on = np.full(len(failed), FIRST_STEP), np.arange(len(failed))
+    while len(on):
+        to = np.minimum(share[on] + step[on], 1.0)
+        at = work.take(on)
+        state, left, over = _newton(system, drives[:, failed[on]] * to, at, RETRY_ITERATIONS)
+        good = state == CONVERGED
+        kept, there = np.flatnonzero(good), on[good]
+        work.put(there, at.take(kept))
+        share[there] = to[good]
+        step[on] = np.where(good, np.minimum(2 * step[on], FIRST_STEP), step[on] / 2)
+        arrived = kept[to[good] == 1.0]
+        lanes = failed[on[arrived]]
+        status[lanes], residual[lanes] = CONVERGED, left[arrived]
         if bind is not None and over is not None:
-            bind[:, failed[good]] = over[:, good]
-        if not good.any():
-            return
-        poses.put(failed[good], work.take(np.flatnonzero(good)))
+            bind[:, lanes] = over[:, arrived]
+        poses.put(lanes, at.take(arrived))
+        on = on[(share[on] < 1.0) & (step[on] >= LEAST_STEP)]

@@ -9,7 +9,7 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Sequence
-from dataclasses import asdict, dataclass, field, replace
+from dataclasses import asdict, dataclass, field, fields, replace
 from typing import Any
 
 from tirante.core.checks.result import CheckResult
@@ -228,11 +228,19 @@ class Part:
     @property
     def metal(self) -> str:
         """Fingerprint of what its metal depends on: its pieces, never the engine; what was cut is compared by it."""
-        return fingerprint([asdict(piece) | {"is": type(piece).__name__} for piece in self.pieces])
+        return fingerprint([_plain(piece) for piece in self.pieces])
 
     def view(self, name: str) -> View | None:
         """A view by its name; None when the part has none of it."""
         return next((one for one in self.views if one.name == name), None)
+
+
+def _plain(piece: Piece) -> dict[str, Any]:
+    """A piece as it is hashed: its fields, its outline's too, and which sort of piece it is."""
+    found = {one.name: getattr(piece, one.name) for one in fields(piece)}
+    if found.get("outline") is not None:
+        found["outline"] = asdict(found["outline"])
+    return found | {"is": type(piece).__name__}
 
 
 def fingerprint(of: object) -> str:

@@ -16,7 +16,7 @@ from numpy.typing import ArrayLike, NDArray
 from tirante.core.document.end import End
 from tirante.core.errors import InputError
 from tirante.core.mechanism.model import Coordinate, Distance, Mark, separation
-from tirante.core.mechanism.solve import CONVERGED, NOT_ASSEMBLED, SINGULAR, Positions, solve
+from tirante.core.mechanism.solve import CONVERGED, NOT_ASSEMBLED, OTHER_WAY, SINGULAR, Positions, solve
 from tirante.core.mechanism.system import System
 from tirante.core.suspension import axle, instant_centres, joints, measures
 from tirante.core.suspension.assemble import SIDES, TRAVEL, Assembled, LinkMarks, assemble_end, right_corner
@@ -31,6 +31,7 @@ WHY = {
     CONVERGED: "converged",
     NOT_ASSEMBLED: "cannot be assembled at this position",
     SINGULAR: "singular: the mechanism stands in a toggle here",
+    OTHER_WAY: "past a toggle: it can be put together here only another way round",
 }
 
 
@@ -160,14 +161,13 @@ def _whole(assembled: Assembled, system: System, rest: Positions, rows: Array, e
     return Solved(rows=rows, left=Side(assembled=assembled, solved=solved, rest=rest), right=None, end=end)
 
 
-def solved_cycle(template: Template, end: End, rows: Array, like: Solved | None = None) -> Solved:
-    """Every row solved, nothing measured yet; `like`, an end of the same kind solved before, saves planning anew.
+def solved_cycle(template: Template, end: End, rows: Array) -> Solved:
+    """Every row solved, nothing measured yet.
 
     Args:
         template: of the end.
         end: as it stands in the car.
         rows: travel, roll and steer of each position (3, n).
-        like: an end of the same kind solved before; None: none.
 
     Raises:
         InputError: as `cycle`.
@@ -175,8 +175,6 @@ def solved_cycle(template: Template, end: End, rows: Array, like: Solved | None 
     template, end = as_it_stands(template, end)
     assembled = assemble_end(template, end)
     system = System(assembled.mechanism)
-    if like:
-        system.like(like.left.solved.system)
     if assembled.beam:
         return _whole(assembled, system, _resting(assembled, system), rows, end)
     return _corners(assembled, system, rows)

@@ -13,13 +13,17 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.document.end import End
-from tirante.core.mechanism.solve import CONVERGED, SINGULAR
+from tirante.core.mechanism.solve import CONVERGED, OTHER_WAY, SINGULAR
 from tirante.core.suspension.cycle import WHY, Cycle, Solved, at_position, measured, resolved, solved_cycle
 from tirante.core.suspension.template import Template
 from tirante.core.suspension.watches import Watch, watches
 
 Array = NDArray[np.float64]
 STEPS = 41
+ENDS = {
+    WHY[SINGULAR]: "it stands in a toggle",
+    WHY[OTHER_WAY]: "it goes past a toggle and is put together another way round",
+}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -48,9 +52,7 @@ class Study:
     highest: float  # … to here is free of stops
 
 
-def study(
-    template: Template, end: End, bump: float, droop: float, roll_deg: float, steer: float, like: Study | None = None
-) -> Study:
+def study(template: Template, end: End, bump: float, droop: float, roll_deg: float, steer: float) -> Study:
     """Move the end from full droop to full bump at a roll and a steer.
 
     Args:
@@ -60,14 +62,13 @@ def study(
         droop: furthest travel down, positive [mm].
         roll_deg: of the body.
         steer: mm of the rack, or deg of the steering arm.
-        like: an earlier study of the end, to save planning; None: none.
 
     Raises:
         InputError: as `cycle`.
     """
     travel = np.unique(np.concatenate([np.linspace(-droop, bump, STEPS), [0.0]])) if template.rises else np.zeros(1)
     rows = np.vstack([travel, np.full(travel.shape, roll_deg), np.full(travel.shape, steer)])
-    done = solved_cycle(template, end, rows, like.done if like else None)
+    done = solved_cycle(template, end, rows)
     found = measured(done)
     ride = int(np.flatnonzero(travel == 0.0)[0])
     straight = roll_deg == 0 and steer == 0
@@ -98,7 +99,7 @@ def _reach(found: Cycle) -> list[Event]:
             i += sign
         if not 0 <= i < len(travel):
             continue
-        why = "it stands in a toggle" if found.status[i] == WHY[SINGULAR] else "it cannot be put together"
+        why = ENDS.get(found.status[i], "it cannot be put together")
         if i == ride:
             return [Event(travel=0.0, kind="stop", what=f"{why} at ride height", short="end of reach", at_ride=True)]
         out.append(Event(travel=float(travel[i - sign]), kind="stop", what=f"beyond this {why}", short="end of reach"))

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from tirante.core.checks.result import CheckResult
 from tirante.core.document.parts.link import Link
 from tirante.core.errors import InputError, NotApplicable
-from tirante.core.loads.case_seen import worst_axial
+from tirante.core.loads.case_seen import CaseSeen, worst_axial
 from tirante.core.members.link_stack import LinkStack
-from tirante.core.parts.around import Around, seen_between
+from tirante.core.parts.around import Around
 from tirante.core.parts.link.assembly import (
     Assembly,
     EngagementRules,
@@ -34,17 +34,17 @@ class Built:
     jig: LinkJig
 
 
-def build(link: Link, around: Around) -> Built | list[Misfit]:
+def build(link: Link, around: Around, cases: tuple[CaseSeen, ...]) -> Built | list[Misfit]:
     """Assembly, stack, checks and jig of one link; or what stands in the way.
 
     Args:
         link: as it is saved.
         around: the job.
+        cases: what it sees.
     """
     lost = link.lost(around.ends)
     if lost:
         return [Misfit(field="between", message=lost)]
-    cases = seen_between(link.between, link.side, link.cases, around)
     assembly = assemble(link, around.catalogue, cases)
     if isinstance(assembly, list):
         return assembly

@@ -70,7 +70,7 @@ class LinkKind(Kind[Link]):
             "saved": saved, "word": self.word, "not_checked": NOT_CHECKED, "not_carried": not_carried(saved.of_end, around),
             "made_of": (tube.label if isinstance(tube, Tube) else None, grade.label if isinstance(grade, Grade) else None),
         }  # fmt: skip
-        built = build(saved, around)
+        built = build(saved, around, cases)
         if isinstance(built, list):
             own = LinkOwn(length_mm=saved.between.mm, cases=cases_out(cases))
             return Part(**common, faults=tuple(built), own=(None, own))
