@@ -3,7 +3,12 @@
 from __future__ import annotations
 
 import json
+import uuid
 from typing import Any
+
+from flask.testing import FlaskClient
+
+from tirante.server.worker import Worker
 
 
 def of_kind(design: dict[str, Any], kind: str) -> list[dict[str, Any]]:
@@ -20,6 +25,25 @@ def named(found: Any, name: str) -> dict[str, Any]:
     """A part of an answer by its name."""
     part: dict[str, Any] = next(part for part in found["parts"] if part["name"] == name)
     return part
+
+
+def done(client: FlaskClient, worker: Worker, path: str, **body: Any) -> dict[str, Any]:
+    """A task that was asked for, once a worker has done all that was queued."""
+    asked = client.post(path, json={"id": str(uuid.uuid4()), **body})
+    assert asked.status_code == 200, asked.json
+    while worker.once():
+        pass
+    task: dict[str, Any] = client.get(f"/api/tasks/{asked.json['id']}").json
+    return task
+
+
+def packed(
+    client: FlaskClient, worker: Worker, job_id: str, what: str = "pack.zip", revision: int | None = None
+) -> bytes:
+    """A pack, or its sheets alone: asked for, made by a worker, fetched."""
+    task = done(client, worker, "/api/tasks/pack", job_id=job_id, what=what, revision=revision)
+    assert task["state"] == "done", task
+    return client.get(f"/api/tasks/{task['id']}/file").data
 
 
 def put(design: dict[str, Any], patch: Any) -> dict[str, Any]:

@@ -3,6 +3,7 @@
 import io
 import uuid
 import zipfile
+from datetime import UTC, datetime
 from typing import Any
 
 import pdfplumber
@@ -10,10 +11,13 @@ import pytest
 from flask import Flask
 from flask.testing import FlaskClient
 
+from tests.api.asked import done, packed
 from tests.conftest import ROOT
 from tirante.api.app import Config, create_app
 from tirante.cli import answer
 from tirante.server.mariadb import Instance
+from tirante.server.worker import Worker
+from tirante.storage import tasks
 from tirante.storage.pool import Database
 
 
@@ -63,11 +67,16 @@ def test_starting_a_job_twice_with_one_id_is_one_job(client: FlaskClient) -> Non
     assert [j["id"] for j in client.get("/api/jobs").json["jobs"]].count(body["id"]) == 1
 
 
-def test_only_an_issued_revision_prints_sheets_to_cut_from(client: FlaskClient, job: dict[str, Any]) -> None:
+def test_only_an_issued_revision_prints_sheets_to_cut_from(
+    client: FlaskClient, job: dict[str, Any], worker: Worker
+) -> None:
     path = f"/api/jobs/{job['job_id']}"
 
     def text(query: str = "") -> str:
-        with pdfplumber.open(io.BytesIO(client.get(f"{path}/pack.pdf{query}").data)) as document:
+        kept = (
+            client.get(f"{path}/pack.pdf{query}").data if query else packed(client, worker, job["job_id"], "pack.pdf")
+        )
+        with pdfplumber.open(io.BytesIO(kept)) as document:
             return document.pages[0].extract_text()
 
     assert "DRAFT" in text()
@@ -112,13 +121,46 @@ def test_export_import_export_on_an_empty_database_is_byte_identical(
     empty.close()
 
 
-def test_the_pack_holds_what_it_should(client: FlaskClient, job: dict[str, Any]) -> None:
-    answer = client.get(f"/api/jobs/{job['job_id']}/pack.zip")
-    assert answer.headers["Content-Disposition"].startswith("attachment")
+def test_the_pack_holds_what_it_should(client: FlaskClient, job: dict[str, Any], worker: Worker) -> None:
+    task = done(client, worker, "/api/tasks/pack", job_id=job["job_id"], what="pack.zip")
+    assert (task["state"], task["revision"]) == ("done", 1)
+    assert (task["done"], task["of"]) == (len(job["design"]["parts"]), len(job["design"]["parts"]) + 1)
+    answer = client.get(f"/api/tasks/{task['id']}/file")
+    assert answer.headers["Content-Disposition"] == 'attachment; filename="marram-rev-1.zip"'
     with zipfile.ZipFile(io.BytesIO(answer.data)) as pack:
         assert pack.testzip() is None
         assert "design.json" in pack.namelist()
+    # the same revision again is the same file, and one that is not kept is made by a task only
+    assert packed(client, worker, job["job_id"], revision=1) == answer.data
+    for query in ("", "?revision=1"):
+        refused = client.get(f"/api/jobs/{job['job_id']}/pack.zip{query}")
+        assert (refused.status_code, refused.json["code"]) == (409, "not_kept")
     assert client.get(f"/api/jobs/{job['job_id']}/cut-list.csv").data.startswith(b"kind,what,hand")
+
+
+def test_a_pack_that_is_stopped_or_asked_of_nothing_leaves_no_file(
+    client: FlaskClient, job: dict[str, Any], worker: Worker
+) -> None:
+    task = {"id": new(), "job_id": job["job_id"], "what": "pack.zip"}
+    assert client.post("/api/tasks/pack", json=task).json["state"] == "queued"
+    assert client.get(f"/api/tasks/{task['id']}/file").status_code == 404
+    with worker.database.transaction() as connection:
+        claimed = tasks.claim(connection, worker.name, datetime.now(UTC).replace(tzinfo=None))
+    assert claimed
+    assert client.post(f"/api/tasks/{task['id']}/stop", json={}).json["state"] == "running"
+    came = worker._done(claimed)  # at its first step it is told to end
+    assert (came.result, came.file, came.fault) == (None, None, None)
+    assert client.get(f"/api/tasks/{task['id']}/file").status_code == 404
+    # a revision or a job that is not there, and a job that goes while its pack waits
+    for body in ({"revision": 99}, {"job_id": new()}):
+        assert client.post("/api/tasks/pack", json={**task, "id": new(), **body}).status_code == 404
+    waits = {**task, "id": new()}
+    client.post("/api/tasks/pack", json=waits)
+    with worker.database.transaction() as connection, connection.cursor() as cursor:
+        cursor.execute("DELETE FROM revision WHERE job_id = %s", (job["job_id"],))
+    while worker.once():
+        pass
+    assert "not there any more" in client.get(f"/api/tasks/{waits['id']}").json["fault"]
 
 
 @pytest.mark.parametrize(

@@ -17,7 +17,7 @@ import pytest
 from flask.testing import FlaskClient
 from pydantic import ValidationError
 
-from tests.api.asked import of_kind, put
+from tests.api.asked import of_kind, packed, put
 from tests.api.test_bad_input import BAD, _paths, _with
 from tests.conftest import ROOT
 from tirante import ENGINE_VERSION
@@ -27,6 +27,7 @@ from tirante.cli import answer
 from tirante.core.document.design import Design
 from tirante.core.document.upgrades import load_design
 from tirante.core.errors import TiranteError
+from tirante.server.worker import Worker
 from tirante.storage import issued
 from tirante.storage.pool import Database, Full, Unavailable
 
@@ -203,7 +204,7 @@ def issue(client: FlaskClient, job: dict[str, Any]) -> int:
 
 
 def test_an_issued_revision_is_printed_again_as_it_was_issued(
-    client: FlaskClient, job: dict[str, Any], seeded: Database, monkeypatch: pytest.MonkeyPatch
+    client: FlaskClient, job: dict[str, Any], seeded: Database, worker: Worker, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     number = issue(client, job)
     base = f"/api/jobs/{job['job_id']}"
@@ -221,6 +222,8 @@ def test_an_issued_revision_is_printed_again_as_it_was_issued(
     monkeypatch.setattr("tirante.api.packs.make_pack", otherwise)
     monkeypatch.setattr("tirante.api.packs.pack_pdf", otherwise)
     monkeypatch.setattr("tirante.api.packs.cut_list_csv", otherwise)
+    assert packed(client, worker, job["job_id"], "pack.zip", number) == first["pack.zip"]
+    assert packed(client, worker, job["job_id"], "pack.pdf", number) == first["pack.pdf"]
     for what, was in first.items():
         assert client.get(f"{base}/{what}?revision={number}").data == was
     with seeded.transaction() as connection:
@@ -232,16 +235,14 @@ def test_an_issued_revision_is_printed_again_as_it_was_issued(
 
 
 def test_one_issued_before_anything_was_kept_says_that_it_is_worked_out_anew(
-    client: FlaskClient, job: dict[str, Any], seeded: Database
+    client: FlaskClient, job: dict[str, Any], seeded: Database, worker: Worker
 ) -> None:
     number = issue(client, job)
     with seeded.transaction() as connection, connection.cursor() as cursor:
         cursor.execute("DELETE FROM issued WHERE job_id = %s", (job["job_id"],))
-    answer = client.get(f"/api/jobs/{job['job_id']}/pack.pdf?revision={number}")
-    with pdfplumber.open(io.BytesIO(answer.data)) as pdf:
+    with pdfplumber.open(io.BytesIO(packed(client, worker, job["job_id"], "pack.pdf", number))) as pdf:
         assert all(f"rev {number}, worked out anew" in page.extract_text() for page in pdf.pages)
-    draft = client.get(f"/api/jobs/{job['job_id']}/pack.pdf")
-    with pdfplumber.open(io.BytesIO(draft.data)) as pdf:
+    with pdfplumber.open(io.BytesIO(packed(client, worker, job["job_id"], "pack.pdf"))) as pdf:
         assert "worked out anew" in pdf.pages[0].extract_text()  # the draft stands unchanged on that revision
 
 

@@ -8,12 +8,14 @@ import zipfile
 from collections.abc import Iterator
 from itertools import pairwise
 from math import hypot
+from typing import Any
 
 import ezdxf
 import pdfplumber
 import pytest
 from ezdxf import recover
 
+from tests.conftest import ROOT
 from tests.jobs import built, draw, links, with_links, with_part, work
 from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
@@ -22,11 +24,16 @@ from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.upgrades import load_design
 from tirante.core.drawing.model import Arc, Drawing, Line, Text
 from tirante.core.drawing.sheet import Numbers
+from tirante.core.job.memory import Memory
+from tirante.core.job.worked import Worked
+from tirante.core.loads import end_loads
+from tirante.core.loads.end_loads import EndLoads
 from tirante.documents.dxf import to_dxf
 from tirante.documents.pack import cut_list_csv, make_pack
 from tirante.documents.pdf import Stamp
 from tirante.documents.sheets import pack_pdf
 from tirante.documents.svg import to_svg
+from tirante.shipped import the_shelf
 
 POINT = 25.4 / 72  # mm
 
@@ -261,3 +268,20 @@ def test_a_left_hand_end_is_ringed_and_lettered_in_the_drawing(marram: Design) -
     assert any(isinstance(i, Text) and i.text == "LH" and i.bold for i in drawing.items)
     assert any(isinstance(i, Area) and i.fill == "solid" and i.ref == "end:b" for i in drawing.items)
     json.loads(drawing.model_dump_json())
+
+
+@pytest.mark.parametrize("name", ["marram", "quay", "tern"])
+def test_a_pack_carries_each_load_set_of_each_end_once(name: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    # whatever of it asks: checks, tabs, cards, sheets, lists
+    asked: list[tuple[str, str]] = []
+    carry = end_loads.end_loads
+
+    def counted(*given: Any, **more: Any) -> EndLoads:
+        asked.append((given[1].end, ",".join(case.name for case in given[3])))
+        return carry(*given, **more)
+
+    monkeypatch.setattr(end_loads, "end_loads", counted)
+    design = load_design((ROOT / f"data/demo/{name}.json").read_bytes())
+    make_pack(Worked(design, the_shelf(), Memory()), stamp())
+    assert len(asked) == len(set(asked))
+    assert {end for end, _ in asked} == {one.end.end for one in design.ends}

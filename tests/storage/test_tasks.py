@@ -14,7 +14,7 @@ import pytest
 from tests.conftest import ROOT
 from tirante.core.document.upgrades import load_design
 from tirante.server import worker as workers
-from tirante.server.worker import Worker
+from tirante.server.worker import Came, Worker
 from tirante.storage import tasks
 from tirante.storage.pool import Database, Unavailable
 
@@ -62,9 +62,9 @@ def test_many_workers_do_every_task_once(empty: Database, monkeypatch: pytest.Mo
     done: list[str] = []
 
     def road(worker: Worker) -> Any:
-        def run(body: dict[str, Any], step: Any) -> str:
+        def run(body: dict[str, Any], step: Any) -> Came:
             done.append(worker.name)
-            return "{}"
+            return Came("{}")
 
         return run
 
@@ -125,7 +125,7 @@ def test_a_task_that_ends_each_of_its_workers_is_given_up(empty: Database) -> No
 def test_a_fault_is_told_in_words_and_never_its_own_text(empty: Database) -> None:
     worker = Worker(empty)
 
-    def breaks(body: dict[str, Any], step: Any) -> str:
+    def breaks(body: dict[str, Any], step: Any) -> Came:
         raise RuntimeError("secret detail")
 
     worker.roads = {"breaks": breaks}
@@ -139,7 +139,7 @@ def test_a_fault_is_told_in_words_and_never_its_own_text(empty: Database) -> Non
 def test_a_database_that_goes_away_in_the_middle_leaves_the_task_to_be_taken_up(empty: Database) -> None:
     worker = Worker(empty)
 
-    def loses(body: dict[str, Any], step: Any) -> str:
+    def loses(body: dict[str, Any], step: Any) -> Came:
         raise Unavailable
 
     worker.roads = {"size-all": loses}

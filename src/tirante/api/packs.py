@@ -3,49 +3,135 @@
 from __future__ import annotations
 
 import io
+import json
 import re
 import zipfile
+from collections.abc import Callable
+from typing import Annotated, Literal
 
 from flask import Blueprint, Response, request
+from pydantic import BaseModel, ConfigDict, Field
 
 from tirante import ENGINE_VERSION
 from tirante.api.context import now, services, worked
 from tirante.api.jobs import find_revision, stamp_of
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
+from tirante.api.tasks import TaskOut, queued
 from tirante.core.document.design import Design
+from tirante.core.document.fields import Id
+from tirante.core.job.memory import Memory
+from tirante.core.job.worked import Worked
 from tirante.documents.pack import cut_list_csv, file_name, make_pack
 from tirante.documents.pdf import Stamp
 from tirante.documents.sheets import pack_pdf
-from tirante.storage import drafts, issued, revisions
+from tirante.shipped import the_shelf
+from tirante.storage import drafts, issued, revisions, tasks
+from tirante.storage.pool import Database
 
 blueprint = Blueprint("packs", __name__)
 
+PACK = "pack"
 
-def _asked(job_id: str) -> tuple[Design, Stamp, bytes | None]:
-    """The design and stamp asked for: a revision by number, or the draft, which is sealed first; an issued one with its pack as issued."""
-    asked = request.args.get("revision")
-    time = now()
-    kept: issued.Issued | None = None
-    if asked is not None:
-        # never a draft in the place of the revision that was meant
-        if not re.fullmatch(r"[0-9]{1,9}", asked):
-            raise Refused(422, "not_a_revision", "A revision is a number, as the history shows it.", "revision")
-        row, design, _ = find_revision(job_id, int(asked))
-        with services().database.transaction() as connection:
-            kept = issued.get(connection, job_id, row.number)
-    else:
-        with services().database.transaction() as connection:
-            draft = drafts.get_draft(connection, job_id, lock=True)
-            number = revisions.seal(connection, draft, time)
-            found = revisions.get_revision(connection, job_id, number)
-            kept = issued.get(connection, job_id, number)
-        assert found is not None
-        row, design = found
+
+def _number(asked: str) -> int:
+    # never a draft in the place of the revision that was meant
+    if not re.fullmatch(r"[0-9]{1,9}", asked):
+        raise Refused(422, "not_a_revision", "A revision is a number, as the history shows it.", "revision")
+    return int(asked)
+
+
+def _sealed(job_id: str) -> int:
+    """The draft as a revision."""
+    with services().database.transaction() as connection:
+        return revisions.seal(connection, drafts.get_draft(connection, job_id, lock=True), now())
+
+
+def _stamped(row: revisions.RevisionRow, design: Design, kept: issued.Issued | None) -> Stamp:
     # issued before anything was kept: what is printed now may differ from what was built from, and says so
     anew = row.kind == "issued" and kept is None
-    stamp = stamp_of(row, design, f", worked out anew, engine {ENGINE_VERSION}" if anew else "")
-    return design, stamp, kept.pack if kept else None
+    return stamp_of(row, design, f", worked out anew, engine {ENGINE_VERSION}" if anew else "")
+
+
+def _kept(job_id: str) -> tuple[Stamp, Design, bytes]:
+    """The pack of an issued revision, as it was issued."""
+    asked = request.args.get("revision")
+    if asked is not None:
+        row, design, _ = find_revision(job_id, _number(asked))
+        with services().database.transaction() as connection:
+            kept = issued.get(connection, job_id, row.number)
+        if kept is not None:
+            return _stamped(row, design, kept), design, kept.pack
+    else:
+        with services().database.transaction() as connection:
+            drafts.get_draft(connection, job_id)
+    raise Refused(
+        409, "not_kept",
+        "Only a revision that was issued is kept with its pack. Have another one made: POST /api/tasks/pack.", "revision",
+    )  # fmt: skip
+
+
+class PackIn(BaseModel):
+    """What is to be made."""
+
+    model_config = ConfigDict(extra="forbid")
+    id: Annotated[Id, Field(description="of the task, made by the client: the same again gives the same task")]
+    job_id: Id
+    revision: int | None = Field(
+        default=None, ge=0, le=999_999_999, description="none: the draft as it stands, sealed first"
+    )
+    what: Literal["pack.zip", "pack.pdf"]
+
+
+@operation(blueprint, "POST", "/api/tasks/pack", body=PackIn, answer=TaskOut)
+def make_the_pack(data: PackIn) -> TaskOut:
+    """Have the pack of a revision made, or its sheets alone."""
+    number = _sealed(data.job_id) if data.revision is None else find_revision(data.job_id, data.revision)[0].number
+    return queued(data.id, data.job_id, PACK, {"job_id": data.job_id, "number": number, "what": data.what})
+
+
+def made(
+    database: Database, memory: Memory, job_id: str, number: int, what: str, step: Callable[[int, int], bool]
+) -> tuple[str, bytes]:
+    """The pack of a revision, or its sheets alone; of an issued one as it was issued.
+
+    Args:
+        database: where the revision is.
+        memory: of results.
+        job_id: the job.
+        number: of the revision.
+        what: pack.zip or pack.pdf.
+        step: told how far it is; it answers whether to go on.
+
+    Returns:
+        Name and content of the file.
+
+    Raises:
+        NotFound: no such job or revision.
+        Stopped: it is wanted no more.
+    """
+    with database.transaction() as connection:
+        found, kept = revisions.get_revision(connection, job_id, number), issued.get(connection, job_id, number)
+    if found is None:
+        raise drafts.NotFound(job_id)
+    row, design = found
+    stamp = _stamped(row, design, kept)
+    name = f"{file_name(design.name)}-{file_name(stamp.revision)}.{what.rpartition('.')[2]}"
+    if kept is not None:
+        return name, _from_pack(kept.pack, ".pdf") if what == "pack.pdf" else kept.pack
+    job = Worked(design, the_shelf(), memory)
+    return name, pack_pdf(job, stamp) if what == "pack.pdf" else make_pack(job, stamp, step)
+
+
+@operation(blueprint, "GET", "/api/tasks/<task_id>/file", media="application/octet-stream")
+def get_file(task_id: str) -> Response:
+    """The file that came of a task; kept for a week."""
+    with services().database.transaction() as connection:
+        task, file = tasks.get(connection, task_id), tasks.file_of(connection, task_id)
+    if file is None or task.result is None:
+        raise Refused(404, "not_found", "No file has come of this task (yet).")
+    name = json.loads(task.result)["name"]
+    return _attached(file, "application/zip" if name.endswith(".zip") else "application/pdf", name)
 
 
 def _from_pack(pack: bytes, ending: str) -> bytes:
@@ -61,32 +147,26 @@ def _attached(body: bytes | str, media: str, name: str) -> Response:
 
 @operation(blueprint, "GET", "/api/jobs/<job_id>/pack.zip", media="application/zip", query={"revision": "integer"})
 def get_pack(job_id: str) -> Response:
-    """Everything: PDF, DXF, SVG, CSV and the design."""
-    design, stamp, body = _asked(job_id)
-    if body is None:
-        with services().gate.enter():
-            body = make_pack(worked(design), stamp)
-    return _attached(body, "application/zip", f"{file_name(design.name)}-{file_name(stamp.revision)}.zip")
+    """Everything of an issued revision, as it was issued: PDF, DXF, SVG, CSV and the design."""
+    stamp, design, pack = _kept(job_id)
+    return _attached(pack, "application/zip", f"{file_name(design.name)}-{file_name(stamp.revision)}.zip")
 
 
 @operation(blueprint, "GET", "/api/jobs/<job_id>/pack.pdf", media="application/pdf", query={"revision": "integer"})
 def get_pdf(job_id: str) -> Response:
-    """The sheets."""
-    design, stamp, pack = _asked(job_id)
-    if pack is not None:
-        body = _from_pack(pack, ".pdf")
-    else:
-        with services().gate.enter():
-            body = pack_pdf(worked(design), stamp)
-    return _attached(body, "application/pdf", f"{file_name(design.name)}-{file_name(stamp.revision)}.pdf")
+    """The sheets of an issued revision, as it was issued."""
+    stamp, design, pack = _kept(job_id)
+    name = f"{file_name(design.name)}-{file_name(stamp.revision)}.pdf"
+    return _attached(_from_pack(pack, ".pdf"), "application/pdf", name)
 
 
 @operation(blueprint, "GET", "/api/jobs/<job_id>/cut-list.csv", media="text/csv", query={"revision": "integer"})
 def get_cut_list(job_id: str) -> Response:
-    """The cut list."""
-    design, stamp, pack = _asked(job_id)
-    return _attached(
-        _from_pack(pack, "cut-list.csv") if pack is not None else cut_list_csv(worked(design)),
-        "text/csv",
-        f"{file_name(design.name)}-{file_name(stamp.revision)}-cut-list.csv",
-    )
+    """The cut list of a revision, as it was issued where it was; without one the draft's, which is sealed."""
+    asked = request.args.get("revision")
+    row, design, _ = find_revision(job_id, _sealed(job_id) if asked is None else _number(asked))
+    with services().database.transaction() as connection:
+        kept = issued.get(connection, job_id, row.number)
+    body = _from_pack(kept.pack, "cut-list.csv") if kept else cut_list_csv(worked(design))
+    name = f"{file_name(design.name)}-{file_name(_stamped(row, design, kept).revision)}-cut-list.csv"
+    return _attached(body, "text/csv", name)

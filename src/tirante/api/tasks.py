@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from flask import Blueprint
 from pydantic import BaseModel, ConfigDict, Field
@@ -40,7 +40,9 @@ class TaskOut(BaseModel):
     done: int
     of: int
     fault: str | None
-    sized: SizeAllOut | None = Field(description="what came of it")
+    sized: SizeAllOut | None = Field(description="what came of a search")
+    file: str | None = Field(description="name of the file that came of it")
+    revision: int | None = Field(description="that the file is of")
 
 
 class StopIn(BaseModel):
@@ -50,23 +52,40 @@ class StopIn(BaseModel):
 
 
 def _out(task: Task) -> TaskOut:
+    search = task.kind == SIZE_ALL
+    made = json.loads(task.result) if task.result and not search else {}
     return TaskOut(
-        id=task.id, kind=task.kind, state=task.state, done=task.done, of=task.of, fault=task.fault,
-        sized=SizeAllOut.model_validate_json(task.result) if task.result and task.kind == SIZE_ALL else None,
+        id=task.id, kind=task.kind, state=task.state, done=task.done, of=task.of, fault=task.fault, file=made.get("name"), revision=made.get("revision"),
+        sized=SizeAllOut.model_validate_json(task.result) if task.result and search else None,
     )  # fmt: skip
+
+
+def queued(task_id: str, job_id: str | None, kind: str, body: dict[str, Any]) -> TaskOut:
+    """Queue a task.
+
+    Args:
+        task_id: made by the client.
+        job_id: that it is asked from.
+        kind: which of the worker's roads it takes.
+        body: what is to be done.
+
+    Raises:
+        Refused: too much is queued.
+    """
+    try:
+        with services().database.transaction() as connection:
+            return _out(tasks.add(connection, task_id, job_id, kind, json.dumps(body), now()))
+    except tasks.TooMany as error:
+        raise Refused(
+            429, "too_many", "Much waits to be done already. Try again when it is done, or stop what is yours."
+        ) from error
 
 
 @operation(blueprint, "POST", "/api/tasks/size-all", body=SizeAllIn, answer=TaskOut)
 def size_the_job(data: SizeAllIn) -> TaskOut:
     """Have every member sized together for least mass, least cost or the fewest different stocks."""
-    body = json.dumps({"aim": data.aim, "design": json.loads(dump_design(data.design))})
-    try:
-        with services().database.transaction() as connection:
-            return _out(tasks.add(connection, data.id, data.job_id, SIZE_ALL, body, now()))
-    except tasks.TooMany as error:
-        raise Refused(
-            429, "too_many", "Many searches wait already. Try again when they are done, or stop those of yours."
-        ) from error
+    body = {"aim": data.aim, "design": json.loads(dump_design(data.design))}
+    return queued(data.id, data.job_id, SIZE_ALL, body)
 
 
 @operation(blueprint, "GET", "/api/tasks/<task_id>", answer=TaskOut)

@@ -9,6 +9,7 @@ import csv
 import io
 import re
 import zipfile
+from collections.abc import Callable
 
 from tirante.core.cells import safe_cell
 from tirante.core.cutting.cut_list import cut_list
@@ -52,20 +53,35 @@ def cut_list_csv(job: Worked) -> str:
     return out.getvalue()
 
 
-def make_pack(job: Worked, stamp: Stamp) -> bytes:
+class Stopped(Exception):  # noqa: N818
+    """Whoever asked for it wants it no more."""
+
+
+def make_pack(job: Worked, stamp: Stamp, step: Callable[[int, int], bool] | None = None) -> bytes:
     """The zip of a job.
 
     Args:
         job: worked out.
         stamp: that its sheets carry.
+        step: told how many parts of how many are done, the sheets counting as one; it answers whether to go on.
+
+    Raises:
+        Stopped: it answered no.
     """
     numbers = numbers_of(job.settings)
+
+    def tell(done: int) -> None:
+        if step is not None and not step(done, len(job.parts) + 1):
+            raise Stopped
+
+    tell(0)
     files: dict[str, str | bytes] = {
         f"{file_name(job.design.name)}.pdf": pack_pdf(job, stamp),
         "cut-list.csv": cut_list_csv(job),
         "design.json": dump_design(pruned(job.design)),
     }
     for number, part in enumerate(job.parts, 1):
+        tell(number)
         if not part.complete:
             continue
         name = f"{number:02d}-{file_name(part.name)}"

@@ -12,10 +12,12 @@ import signal
 import threading
 import uuid
 from collections.abc import Callable
+from dataclasses import dataclass
 from datetime import UTC, datetime
 from time import monotonic, perf_counter
 from typing import Any
 
+from tirante.api.packs import PACK, made
 from tirante.api.sizing import sized_out
 from tirante.api.tasks import SIZE_ALL
 from tirante.core.document.upgrades import load_design
@@ -23,9 +25,11 @@ from tirante.core.errors import TiranteError
 from tirante.core.job.memory import Memory
 from tirante.core.job.size_all import size_all
 from tirante.core.job.worked import Worked
+from tirante.documents.pack import Stopped
 from tirante.shipped import the_shelf
 from tirante.storage import tasks
 from tirante.storage.catalogue import load_catalogue
+from tirante.storage.drafts import NotFound
 from tirante.storage.pool import Database, Full, Unavailable
 from tirante.storage.tasks import Task
 
@@ -36,6 +40,15 @@ BEAT = 5.0  # [s] between signs of life
 IDLE = 0.2  # [s] between looks while there is nothing to do
 
 Step = Callable[[int, int], bool]
+
+
+@dataclass(frozen=True, slots=True)
+class Came:
+    """What came of a task."""
+
+    result: str | None = None  # JSON; None: it failed, or was stopped with nothing done
+    fault: str | None = None
+    file: bytes | None = None
 
 
 def _now() -> datetime:
@@ -49,7 +62,7 @@ class Worker:
         self.database = database
         self.memory = memory or Memory()
         self.name = f"{os.getpid()}-{uuid.uuid4().hex[:8]}"
-        self.roads: dict[str, Callable[[dict[str, Any], Step], str]] = {SIZE_ALL: self._size_all}
+        self.roads: dict[str, Callable[[dict[str, Any], Step], Came]] = {SIZE_ALL: self._size_all, PACK: self._pack}
 
     def once(self) -> bool:
         """Do one task; False when there is none.
@@ -61,16 +74,16 @@ class Worker:
             task = tasks.claim(connection, self.name, _now())
         if task is None:
             return False
-        result, fault = self._done(task)
+        came = self._done(task)
         with self.database.transaction() as connection:
-            tasks.end(connection, task.id, self.name, _now(), result=result, fault=fault)
+            tasks.end(connection, task.id, self.name, _now(), result=came.result, fault=came.fault, file=came.file)
         return True
 
-    def _done(self, task: Task) -> tuple[str | None, str | None]:
+    def _done(self, task: Task) -> Came:
         """What came of it, or why nothing did."""
         road = self.roads.get(task.kind)
         if road is None:
-            return None, f"There is no such kind of task as “{task.kind}”."
+            return Came(fault=f"There is no such kind of task as “{task.kind}”.")
         until = monotonic() + LIMIT
 
         def step(done: int, of: int) -> bool:
@@ -79,22 +92,30 @@ class Worker:
 
         with _Beating(self, task.id):
             try:
-                return road(json.loads(task.body), step), None
+                return road(json.loads(task.body), step)
+            except Stopped:
+                return Came()
+            except NotFound:
+                return Came(fault="That job or revision is not there any more.")
             except TiranteError as error:
-                return None, error.message
+                return Came(fault=error.message)
             except (Unavailable, Full):
                 raise
             except Exception:
                 log.exception("task %s failed", task.id)
-                return None, "Something went wrong here, not with what you typed. Try again."
+                return Came(fault="Something went wrong here, not with what you typed. Try again.")
 
-    def _size_all(self, body: dict[str, Any], step: Step) -> str:
+    def _size_all(self, body: dict[str, Any], step: Step) -> Came:
         design, began = load_design(json.dumps(body["design"])), perf_counter()
         with self.database.transaction() as connection:
             shelf = load_catalogue(connection)
         job = Worked(design, the_shelf(), self.memory)
         found = size_all(job, shelf, body["aim"], step)
-        return sized_out(found, job, shelf, perf_counter() - began).model_dump_json()
+        return Came(sized_out(found, job, shelf, perf_counter() - began).model_dump_json())
+
+    def _pack(self, body: dict[str, Any], step: Step) -> Came:
+        name, file = made(self.database, self.memory, body["job_id"], body["number"], body["what"], step)
+        return Came(json.dumps({"name": name, "revision": body["number"]}), file=file)
 
     def run(self, end: threading.Event) -> None:
         """Do what there is to do until told to end."""

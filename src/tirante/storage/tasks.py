@@ -192,6 +192,7 @@ def end(
     *,
     result: str | None,
     fault: str | None = None,
+    file: bytes | None = None,
 ) -> bool:
     """Keep what came of a task; False when another worker has it by now, whose answer counts.
 
@@ -200,15 +201,24 @@ def end(
         task_id: of the task.
         worker: who had it.
         now: UTC.
-        result: JSON; None when it failed.
-        fault: why, in words.
+        result: JSON; None when it failed, or was stopped with nothing done.
+        fault: why it failed, in words.
+        file: what came of it, where that is a file.
     """
-    state = "done" if fault is None else "failed"
+    state = "failed" if fault is not None else "cancelled" if result is None else "done"
     with connection.cursor() as cursor:
         return bool(
             cursor.execute(
-                "UPDATE task SET state = %s, result = %s, fault = %s, ended_at = %s, seen_at = %s "
+                "UPDATE task SET state = %s, result = %s, fault = %s, file = %s, ended_at = %s, seen_at = %s "
                 "WHERE id = %s AND worker = %s AND state = 'running'",
-                (state, result, fault and fault[:500], now, now, task_id, worker),
+                (state, result, fault and fault[:500], file, now, now, task_id, worker),
             )
         )
+
+
+def file_of(connection: Connection[Any], task_id: str) -> bytes | None:
+    """The file that came of a task; None when there is none (yet)."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT file FROM task WHERE id = %s", (task_id,))
+        row = cursor.fetchone()
+    return row["file"] if row else None

@@ -301,7 +301,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The cut list. */
+        /** The cut list of a revision, as it was issued where it was; without one the draft's, which is sealed. */
         get: operations["get_cut_list"];
         put?: never;
         post?: never;
@@ -352,7 +352,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The sheets. */
+        /** The sheets of an issued revision, as it was issued. */
         get: operations["get_pdf"];
         put?: never;
         post?: never;
@@ -369,7 +369,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Everything: PDF, DXF, SVG, CSV and the design. */
+        /** Everything of an issued revision, as it was issued: PDF, DXF, SVG, CSV and the design. */
         get: operations["get_pack"];
         put?: never;
         post?: never;
@@ -806,6 +806,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tasks/pack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have the pack of a revision made, or its sheets alone. */
+        post: operations["make_the_pack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tasks/size-all": {
         parameters: {
             query?: never;
@@ -832,6 +849,23 @@ export interface paths {
         };
         /** How far it is, and its result when it is done; kept for a week. */
         get: operations["get_task"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tasks/{task_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The file that came of a task; kept for a week. */
+        get: operations["get_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4025,6 +4059,33 @@ export interface components {
             unit: "mm" | "in";
         };
         /**
+         * PackIn
+         * @description What is to be made.
+         */
+        PackIn: {
+            /**
+             * Id
+             * @description of the task, made by the client: the same again gives the same task
+             */
+            id: string;
+            /**
+             * Job Id
+             * @description UUID
+             */
+            job_id: string;
+            /**
+             * Revision
+             * @description none: the draft as it stands, sealed first
+             * @default null
+             */
+            revision: number | null;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "pack.zip" | "pack.pdf";
+        };
+        /**
          * Pair
          * @description Two parts of the end that must miss each other.
          */
@@ -5490,13 +5551,23 @@ export interface components {
             done: number;
             /** Fault */
             fault: string | null;
+            /**
+             * File
+             * @description name of the file that came of it
+             */
+            file: string | null;
             /** Id */
             id: string;
             /** Kind */
             kind: string;
             /** Of */
             of: number;
-            /** @description what came of it */
+            /**
+             * Revision
+             * @description that the file is of
+             */
+            revision: number | null;
+            /** @description what came of a search */
             sized: components["schemas"]["SizeAllOut"] | null;
             /**
              * State
@@ -7747,6 +7818,39 @@ export interface operations {
             };
         };
     };
+    make_the_pack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PackIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     size_the_job: {
         parameters: {
             query?: never;
@@ -7798,6 +7902,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TaskOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                task_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -1,9 +1,10 @@
-import { Alert, Box, Button, Typography } from '@mui/material'
+import { Alert, Box, Button, Link, Typography } from '@mui/material'
 import { useMutation, useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { answer, api } from '../../api'
-import { useSessionPart, useTheSession } from '../../app/session'
+import { newId, useSessionPart, useTheSession } from '../../app/session'
+import { TaskBar, useTask } from '../../app/tasks'
 import { useUnits } from '../../quantity'
 import { Busy, Empty, Problem, Section, SheetHead, StationLayout } from '../../ui'
 import { HistoryDialog } from '../history'
@@ -156,6 +157,13 @@ function Items() {
   )
 }
 
+/** A pack that was asked for. */
+interface Asked {
+  id: string
+  what: 'pack.zip' | 'pack.pdf'
+  revision: number | null
+}
+
 function PackPanel() {
   const session = useTheSession()
   const jobId = useSessionPart((state) => state.jobId)
@@ -167,15 +175,30 @@ function PackPanel() {
     staleTime: 0,
   })
   const issued = revisions.data?.revisions.find((revision) => revision.kind === 'issued')
-  const download = useMutation({
-    mutationFn: async (path: string) => {
+  const base = `/api/jobs/${jobId}`
+  const fetchIt = useMutation({
+    mutationFn: async (what: string) => {
       if (!(await session.saveNow())) throw new Error('not saved')
-      window.location.assign(path)
+      window.location.assign(`${base}/${what}`)
     },
     onSuccess: () => void setTimeout(() => void revisions.refetch(), 1500),
   })
-  const base = `/api/jobs/${jobId}`
-  const fetchIt = (what: string, query = '') => download.mutate(`${base}/${what}${query}`)
+  const pack = useTask<Asked>('pack', jobId, async ({ id, what, revision }) => {
+    if (revision === null && !(await session.saveNow())) throw new Error('not saved')
+    return answer(api.POST('/api/tasks/pack', { body: { id, job_id: jobId, what, revision } }))
+  })
+  const make = (what: Asked['what'], revision: number | null = null) => pack.begin({ id: newId(), what, revision })
+  // one that was asked for here is fetched as soon as it is made; one that is found again waits for its button
+  const awaited = useRef<string | null>(null)
+  const file = pack.came?.file ? `/api/tasks/${pack.came.id}/file` : null
+  useEffect(() => {
+    if (pack.going) awaited.current = pack.asked?.id ?? null
+    else if (file && awaited.current === pack.came?.id) {
+      awaited.current = null
+      window.location.assign(file)
+      void revisions.refetch()
+    }
+  }, [pack.going, pack.asked?.id, pack.came?.id, file, revisions])
   return (
     <Box sx={{ p: 2.25, overflowY: 'auto' }}>
       <Section title="To build from">
@@ -192,11 +215,12 @@ function PackPanel() {
               variant="contained"
               fullWidth
               sx={{ mb: 1 }}
-              onClick={() => fetchIt('pack.zip', `?revision=${issued.number}`)}
+              disabled={pack.going}
+              onClick={() => make('pack.zip', issued.number)}
             >
               Pack of rev {issued.number}
             </Button>
-            <Button variant="outlined" fullWidth onClick={() => fetchIt('pack.pdf', `?revision=${issued.number}`)}>
+            <Button variant="outlined" fullWidth disabled={pack.going} onClick={() => make('pack.pdf', issued.number)}>
               Its sheets, PDF
             </Button>
           </>
@@ -211,21 +235,28 @@ function PackPanel() {
       </Section>
       <Section title="As it stands now" note="marked DRAFT, to look at and to check">
         <Box sx={{ display: 'grid', gap: 1 }}>
-          <Button variant="outlined" onClick={() => fetchIt('pack.zip')}>
+          <Button variant="outlined" disabled={pack.going} onClick={() => make('pack.zip')}>
             Pack: PDF, DXF, SVG, CSV, JSON
           </Button>
-          <Button variant="outlined" onClick={() => fetchIt('pack.pdf')}>
+          <Button variant="outlined" disabled={pack.going} onClick={() => make('pack.pdf')}>
             Sheets, PDF
           </Button>
-          <Button variant="outlined" onClick={() => fetchIt('cut-list.csv')}>
+          <Button variant="outlined" onClick={() => fetchIt.mutate('cut-list.csv')}>
             Cut list, CSV
           </Button>
-          <Button variant="outlined" onClick={() => fetchIt('export')}>
+          <Button variant="outlined" onClick={() => fetchIt.mutate('export')}>
             Design file, JSON
           </Button>
         </Box>
       </Section>
-      {download.error && <Problem error={download.error} />}
+      {fetchIt.error && <Problem error={fetchIt.error} />}
+      <TaskBar going={pack.going} task={pack.task} trouble={pack.trouble} label="Making the pack" what="parts drawn" />
+      {pack.going && <Button onClick={pack.stop}>Stop</Button>}
+      {file && (
+        <Typography variant="body2" sx={{ mt: 1 }}>
+          Made: <Link href={file}>{pack.came?.file}</Link>
+        </Typography>
+      )}
       <Typography variant="caption" component="p" sx={{ color: 'text.secondary' }}>
         Print at 100 %. Each 1:1 sheet has a 100 mm and a 4 in bar: measure them before you cut.
       </Typography>

@@ -1,38 +1,18 @@
-import { Box, Button, LinearProgress, Typography } from '@mui/material'
-import { useMutation, useQuery } from '@tanstack/react-query'
+import { Box, Button, Typography } from '@mui/material'
 import { useState } from 'react'
-import { ApiProblem, answer, api, type AnyPart } from '../../api'
+import { answer, api, type AnyPart } from '../../api'
 import { newId, useKinds, usePartsOf, useSessionPart, useTheSession } from '../../app/session'
-import { Problem, Section, Segmented } from '../../ui'
+import { TaskBar, useTask } from '../../app/tasks'
+import { Section, Segmented } from '../../ui'
 
 type Aim = 'mass' | 'cost' | 'stocks'
 const FOUND: Record<Aim, string> = { mass: 'lightest', cost: 'cheapest', stocks: 'fewest stocks' }
 
-/** A search that was asked for: kept with the job, so that its answer is found when one comes back to the page. */
+/** A search that was asked for, and the parts as they were then. */
 interface Asked {
   id: string
   aim: Aim
   parts: AnyPart[]
-}
-
-const keyOf = (jobId: string) => `tirante:size-all:${jobId}`
-const under = (state: string | undefined) => state === 'queued' || state === 'running'
-
-function lastAsked(jobId: string): Asked | null {
-  try {
-    return JSON.parse(localStorage.getItem(keyOf(jobId)) ?? 'null') as Asked | null
-  } catch {
-    return null
-  }
-}
-
-function keepAsked(jobId: string, asked: Asked | null) {
-  try {
-    if (asked) localStorage.setItem(keyOf(jobId), JSON.stringify(asked))
-    else localStorage.removeItem(keyOf(jobId))
-  } catch {
-    /* a full or forbidden storage: the answer is shown while the page stands */
-  }
 }
 
 /** Every part of the job that the catalogue is searched for, sized together; what is found is shown first and taken when it is wanted. */
@@ -43,37 +23,10 @@ export function SizeAll() {
   const jobId = useSessionPart((state) => state.jobId)
   const parts = members.filter((part) => kinds?.find((kind) => kind.key === part.kind)?.searched).length
   const [aim, setAim] = useState<Aim>('mass')
-  const [asked, setAsked] = useState(() => lastAsked(jobId))
-  const begin = useMutation({
-    mutationFn: () => {
-      const { design } = session.state()
-      const next = { id: newId(), aim, parts: design.parts }
-      keepAsked(jobId, next)
-      setAsked(next)
-      return answer(api.POST('/api/tasks/size-all', { body: { design, id: next.id, job_id: jobId, aim } }))
-    },
-  })
-  // the search goes on while this page is left, and what it found is there when one comes back
-  const task = useQuery({
-    queryKey: ['task', asked?.id],
-    queryFn: () => answer(api.GET('/api/tasks/{task_id}', { params: { path: { task_id: asked!.id } } })),
-    enabled: asked !== null && !begin.isPending && !begin.error,
-    refetchInterval: ({ state }) => (under(state.data?.state) ? 300 : false),
-    retry: (count, error) => error instanceof ApiProblem && error.passing && count < 20,
-  })
-  const going =
-    begin.isPending || (asked !== null && !begin.error && !task.error && under(task.data?.state ?? 'queued'))
-  const found = asked && !going ? (task.data?.sized ?? null) : null
-  const stop = () => {
-    if (!asked) return
-    const params = { path: { task_id: asked.id } }
-    void api.POST('/api/tasks/{task_id}/stop', { params, body: {} }).then(() => task.refetch())
-  }
-  const { done = 0, of = 0 } = task.data ?? {}
-  const forget = () => {
-    keepAsked(jobId, null)
-    setAsked(null)
-  }
+  const { asked, going, task, came, trouble, begin, stop, forget } = useTask<Asked>('size-all', jobId, ({ id, aim }) =>
+    answer(api.POST('/api/tasks/size-all', { body: { design: session.state().design, id, job_id: jobId, aim } })),
+  )
+  const found = came?.sized ?? null
   const take = () => {
     if (!found || !asked) return
     // what was changed since the search began is not overwritten by what was found for it as it was
@@ -91,7 +44,6 @@ export function SizeAll() {
     })
     forget()
   }
-  const trouble = begin.error ?? (task.error instanceof ApiProblem && task.error.status === 404 ? null : task.error)
   return (
     <Section title="Size all" note="every part against every case; hardware that does not fit together is never tried">
       <Segmented
@@ -109,39 +61,17 @@ export function SizeAll() {
         ]}
       />
       <Box sx={{ display: 'flex', gap: 1, mt: 1 }}>
-        <Button variant="contained" fullWidth onClick={() => begin.mutate()} disabled={going || parts === 0}>
+        <Button
+          variant="contained"
+          fullWidth
+          onClick={() => begin({ id: newId(), aim, parts: session.state().design.parts })}
+          disabled={going || parts === 0}
+        >
           Size all
         </Button>
         {going && <Button onClick={stop}>Stop</Button>}
       </Box>
-      {going && (
-        <>
-          <LinearProgress
-            aria-label="Searching the catalogue"
-            variant={of ? 'determinate' : 'indeterminate'}
-            value={of ? (100 * done) / of : undefined}
-            sx={{ mt: 1 }}
-          />
-          <Typography variant="caption" component="p" role="status" sx={{ m: 0 }}>
-            {of ? `${done} of ${of} parts sized` : 'beginning'}; it goes on when this page is left
-          </Typography>
-        </>
-      )}
-      {Boolean(trouble) && (
-        <Box sx={{ mt: 1 }}>
-          <Problem error={trouble} />
-        </Box>
-      )}
-      {!going && task.data?.state === 'failed' && (
-        <Typography variant="body2" role="alert" sx={{ color: 'error.main', mt: 1 }}>
-          {task.data.fault}
-        </Typography>
-      )}
-      {!going && task.data?.state === 'cancelled' && (
-        <Typography variant="caption" component="p" role="status">
-          Stopped before it began.
-        </Typography>
-      )}
+      <TaskBar going={going} task={task} trouble={trouble} label="Searching the catalogue" what="parts sized" />
       {found && (
         <Box
           data-testid="size-all"

@@ -1,0 +1,2 @@
+export { TaskBar } from './TaskBar'
+export { useTask } from './useTask'
