@@ -12,12 +12,12 @@ from tirante.core.checks.kinds import asked
 from tirante.core.checks.result import CheckResult
 from tirante.core.document.design import Design
 from tirante.core.document.fields import Length, Positive
+from tirante.core.document.forms.table import Field as FormField
+from tirante.core.document.forms.table import FieldGroup, number
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.parts.around import Around
-from tirante.core.parts.fields import Field as FormField
-from tirante.core.parts.fields import FieldGroup, number
 from tirante.core.parts.kind import Kind, ViewAsked
 from tirante.core.parts.part import (
     BoughtPiece,

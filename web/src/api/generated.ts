@@ -225,6 +225,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/forms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The forms of car, ends, load cases, settings and rack, drawn alike by any client. */
+        get: operations["list_forms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/import": {
         parameters: {
             query?: never;
@@ -2734,9 +2751,9 @@ export interface components {
         };
         /**
          * Field
-         * @description A field of a saved part.
+         * @description A field of something saved.
          *
-         *     `path` leads to it with slashes ("stud/diameter_mm"). `control`: how it is typed; "length" keeps what was typed, "mm" is plain
+         *     `path` leads to it with slashes ("stud/diameter_mm"), and may hold a name in braces that the client puts in ("links/{name}/od_mm"). `control`: how it is typed; "length" keeps what was typed, "mm" is plain
          *     millimetres, "row" is chosen from the part's offers; "special" is drawn by the page's own control of that name for what no plain
          *     one does (pivots, load cases). `only`: shown only while another field has that value ("pivots=rod ends").
          */
@@ -2750,7 +2767,7 @@ export interface components {
              * Control
              * @enum {string}
              */
-            control: "text" | "note" | "length" | "mm" | "number" | "whole" | "choice" | "row" | "switch" | "special";
+            control: "text" | "note" | "length" | "mm" | "number" | "whole" | "choice" | "row" | "switch" | "direction" | "at" | "special";
             /**
              * Empty
              * @default
@@ -2899,6 +2916,23 @@ export interface components {
              * @default null
              */
             wall_mm: number | null;
+        };
+        /**
+         * FormsOut
+         * @description Every form by its name.
+         */
+        FormsOut: {
+            /**
+             * Begins
+             * @description what a thing holds when it is put in, by its form's name
+             */
+            begins: {
+                [key: string]: unknown;
+            };
+            /** Forms */
+            forms: {
+                [key: string]: components["schemas"]["Field"][];
+            };
         };
         /**
          * GivesOut
@@ -6597,6 +6631,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FirstOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_forms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormsOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -1,3 +1,4 @@
 export { FieldRows } from './FieldRows'
-export { plain, problemAt, valueAt, withValue, withoutValue, type Field } from './fields'
 export { Optional } from './Optional'
+export { plain, problemAt, valueAt, withoutValue, withValue, type Field } from './fields'
+export { fieldOf, useForms, type Forms, type Taken } from './served'

@@ -9,7 +9,7 @@ from pydantic.json_schema import JsonSchemaValue
 from pydantic_core import CoreSchema, core_schema
 
 from tirante.core.checks.shown import CheckOut, Out, Status
-from tirante.core.parts.fields import FieldGroup
+from tirante.core.document.forms.table import FieldGroup
 from tirante.core.parts.kind import Station
 from tirante.core.parts.registry import KINDS
 

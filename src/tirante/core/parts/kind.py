@@ -12,6 +12,7 @@ from tirante.core.checks.result import CheckResult
 from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.end import End
+from tirante.core.document.forms.table import FieldGroup
 from tirante.core.document.joints import EndOfLink, Held, HeldJoint
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.settings import Settings
@@ -19,7 +20,6 @@ from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
 from tirante.core.parts.around import Around
-from tirante.core.parts.fields import FieldGroup
 from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.part import Part
 from tirante.core.suspension.moving import Moving

@@ -3,12 +3,17 @@ import { answer, api, type EndKind, type SuspensionEnd } from '../../api'
 import { useEndEdit } from '../../app/session'
 import { useTemplates } from '../../app/travel'
 import { Fold, Problem } from '../../ui'
-import { FieldRows } from '../../fields'
-import { plain, withValue, type Field } from '../../fields'
-import { Optional } from '../../fields'
+import { FieldRows, Optional, plain, withValue, type Field, type Forms } from '../../fields'
+
+interface Props {
+  end: SuspensionEnd
+  kind: EndKind
+  forms: Forms
+  wrong: boolean
+}
 
 /** What is put on the template: an anti-roll bar, a steered axle's knuckles. */
-export function Additions({ end, kind, wrong }: { end: SuspensionEnd; kind: EndKind; wrong: boolean }) {
+export function Additions({ end, kind, forms, wrong }: Props) {
   const { session, editEnd, problems } = useEndEdit(end.id)
   const templates = useTemplates()
   const offered = templates.data?.additions.filter((one) => one.axle === 'any' || one.axle === kind.axle) ?? []
@@ -41,18 +46,7 @@ export function Additions({ end, kind, wrong }: { end: SuspensionEnd; kind: EndK
                   label: ask === 'on' ? 'Fastened to' : 'Carried by',
                   options: kind.bodies.map((value) => ({ value, label: plain(value) })),
                 })),
-              ...(one.has_bar
-                ? [
-                    {
-                      kind: 'number',
-                      path: `additions/${one.name}/rate_nm_per_deg`,
-                      label: 'Rate, of its twist',
-                      unit: 'N·m/°',
-                      optional: true,
-                      min: 0,
-                    } satisfies Field,
-                  ]
-                : []),
+              ...(one.has_bar ? forms.rows('addition', { name: one.name }) : []),
             ]}
             problems={problems}
             onChange={(path, value) => editEnd(path, (now) => withValue(now, path, value))}

@@ -1,18 +1,15 @@
 import { Box, Button, Typography } from '@mui/material'
 import { memo } from 'react'
-import type { End, EndKind, StudyOut, SuspensionEnd } from '../../api'
+import type { Car, End, EndKind, StudyOut, SuspensionEnd } from '../../api'
 import { useEndEdit } from '../../app/session'
 import { MmField, useUnits } from '../../quantity'
-import { Fold, Segmented, TextRow } from '../../ui'
+import { Busy, Fold, Segmented, TextRow } from '../../ui'
 import { Additions } from './Additions'
-import { FieldRows } from '../../fields'
-import { withValue, withoutValue, type Field } from '../../fields'
+import { FieldRows, Optional, useForms, withValue, withoutValue, type Field, type Forms } from '../../fields'
 import { Lengths } from './Lengths'
-import { Optional } from '../../fields'
-import { EMPTY_DAMPER, EMPTY_STOP, pruned, withPlaces } from './places'
+import { choicesOf, pruned, withPlaces } from './places'
 import { PointRows } from './PointRows'
 import { PointsFile } from './PointsFile'
-import * as tables from './tables'
 import { ThingsToMiss } from './ThingsToMiss'
 
 interface Props {
@@ -24,25 +21,33 @@ interface Props {
 }
 
 /** All that an end is: its points, how it stands, what it carries, what limits it, what it must miss. */
-export const EndPanel = memo(function EndPanel({ end, kind, study, chosen, onChoose }: Props) {
+export const EndPanel = memo(function EndPanel(props: Props) {
+  const forms = useForms()
+  return forms ? <Panel {...props} forms={forms} /> : <Busy what="Asking what may be set" />
+})
+
+const SHAFT = 'drive shaft'
+
+function Panel({ end, kind, study, chosen, onChoose, forms }: Props & { forms: Forms }) {
   const { session, car, edit, editEnd, editCar, problems: refused } = useEndEdit(end.id)
   const { main } = useUnits()
   const problems = new Map(refused)
   for (const fault of study?.faults ?? []) if (!problems.has(fault.field)) problems.set(fault.field, fault.message)
   const wrong = (...starts: string[]) =>
     [...problems.keys()].some((path) => starts.some((start) => path === start || path.startsWith(`${start}.`)))
-  const rows = (fields: Field[]) => (
+  const taken = choicesOf(kind, end.end)
+  const rows = (form: string | Field[], names?: Record<string, string>) => (
     <FieldRows
       whole={end.end}
-      fields={fields}
+      fields={typeof form === 'string' ? forms.rows(form, names, taken) : form}
       problems={problems}
       onChange={(path, value) => editEnd(path, (now) => withValue(now, path, value))}
     />
   )
-  const carRows = (fields: Field[]) => (
+  const carRows = (form: string) => (
     <FieldRows
       whole={car}
-      fields={fields}
+      fields={forms.rows(form, { end: end.end.end })}
       problems={new Map([...problems].map(([path, message]) => [path.replace(/^car\./, ''), message]))}
       onChange={(path, value) => editCar(withValue(car, path, value))}
     />
@@ -55,7 +60,7 @@ export const EndPanel = memo(function EndPanel({ end, kind, study, chosen, onCho
   const signed = (mm: number) => `${mm > 0 ? '+' : mm < 0 ? '−' : ''}${main(Math.abs(mm))}`
   const place = (path: string, name: string, label: string) => (
     <>
-      {rows(tables.placeFields(kind, path, label))}
+      {rows('place', { place: path, label })}
       {rows([{ kind: 'at', path: `points/${name}`, label: `${label}, where` }])}
     </>
   )
@@ -99,30 +104,30 @@ export const EndPanel = memo(function EndPanel({ end, kind, study, chosen, onCho
         <Typography variant="caption" component="p" sx={{ color: 'text.secondary', mt: 0 }}>
           The body against how the points were taken. The whole car follows: wheels, dampers, steering axis.
         </Typography>
-        {carRows(tables.RIDE)}
+        {carRows('ride')}
         {problems.has('ride.rise_mm') && <Wrong message={problems.get('ride.rise_mm')} />}
       </Fold>
       <Fold title="Vehicle" note={`wheelbase ${main(car.wheelbase_mm)}`} wrong={wrong('car', 'vehicle')}>
-        {carRows(tables.CAR)}
-        {carRows(tables.torque(end.end.end))}
+        {carRows('car')}
+        {carRows('torque')}
         <Optional
           label="corner weights"
           present={car.corners !== null}
-          onChange={(on) => editCar({ corners: on ? tables.NEW_CORNERS : null })}
+          onChange={(on) => editCar({ corners: on ? forms.begins<Car['corners']>('corners') : null })}
         >
-          {carRows(tables.CORNERS)}
+          {carRows('corners')}
         </Optional>
-        {carRows(tables.UNSPRUNG)}
+        {carRows('unsprung')}
       </Fold>
       <Fold title="Wheel" note={`radius ${main(end.end.wheel.loaded_radius_mm)}`} wrong={wrong('wheel')}>
         <Track end={end.end} onChange={editEnd} />
-        {rows(tables.WHEEL)}
+        {rows('wheel')}
         <Optional
           label="joints live inside the rim"
           present={end.end.wheel.rim !== null}
-          onChange={(on) => editEnd('rim', (now) => withValue(now, 'wheel/rim', on ? tables.NEW_RIM : null))}
+          onChange={(on) => editEnd('rim', (now) => withValue(now, 'wheel/rim', on ? forms.begins('rim') : null))}
         >
-          {rows(tables.RIM)}
+          {rows('rim')}
         </Optional>
       </Fold>
       <Fold title="Damper" note={end.end.damper ? '' : 'none'} wrong={wrong('damper')}>
@@ -132,7 +137,7 @@ export const EndPanel = memo(function EndPanel({ end, kind, study, chosen, onCho
           onChange={(on) =>
             editEnd('damper', (now) =>
               on
-                ? withPlaces(now, 'damper', { a: 'damper_top', b: 'damper_low' }, kind, EMPTY_DAMPER)
+                ? withPlaces(now, 'damper', { a: 'damper_top', b: 'damper_low' }, kind, forms.begins('damper'))
                 : pruned({ ...now, damper: null }, kind),
             )
           }
@@ -141,7 +146,7 @@ export const EndPanel = memo(function EndPanel({ end, kind, study, chosen, onCho
             <>
               {place('damper/a', end.end.damper.a.point, 'Upper eye')}
               {place('damper/b', end.end.damper.b.point, 'Lower eye')}
-              {rows(tables.DAMPER)}
+              {rows('damper')}
             </>
           )}
         </Optional>
@@ -157,7 +162,7 @@ export const EndPanel = memo(function EndPanel({ end, kind, study, chosen, onCho
           onChange={(on) =>
             editEnd('bump stop', (now) =>
               on
-                ? withPlaces(now, 'bump_stop', { tip: 'stop_tip', pad: 'stop_pad' }, kind, EMPTY_STOP)
+                ? withPlaces(now, 'bump_stop', { tip: 'stop_tip', pad: 'stop_pad' }, kind, forms.begins('stop'))
                 : pruned({ ...now, bump_stop: null }, kind),
             )
           }
@@ -166,7 +171,7 @@ export const EndPanel = memo(function EndPanel({ end, kind, study, chosen, onCho
             <>
               {place('bump_stop/tip', end.end.bump_stop.tip.point, 'Its tip')}
               {place('bump_stop/pad', end.end.bump_stop.pad.point, 'Middle of the pad')}
-              {rows(tables.STOP)}
+              {rows('stop')}
             </>
           )}
         </Optional>
@@ -176,7 +181,7 @@ export const EndPanel = memo(function EndPanel({ end, kind, study, chosen, onCho
           onChange={(on) =>
             editEnd('strap', (now) =>
               on
-                ? withPlaces(now, 'strap', { a: 'strap_high', b: 'strap_low' }, kind, { length_mm: 300 })
+                ? withPlaces(now, 'strap', { a: 'strap_high', b: 'strap_low' }, kind, forms.begins('strap'))
                 : pruned({ ...now, strap: null }, kind),
             )
           }
@@ -185,7 +190,7 @@ export const EndPanel = memo(function EndPanel({ end, kind, study, chosen, onCho
             <>
               {place('strap/a', end.end.strap.a.point, 'Upper end')}
               {place('strap/b', end.end.strap.b.point, 'Lower end')}
-              {rows(tables.STRAP)}
+              {rows('strap')}
             </>
           )}
         </Optional>
@@ -194,9 +199,9 @@ export const EndPanel = memo(function EndPanel({ end, kind, study, chosen, onCho
             key={name}
             label={`ends of the ${name}`}
             present={name in end.end.sliders}
-            onChange={(on) => named('sliders', name, on ? tables.NEW_SLIDER : null)}
+            onChange={(on) => named('sliders', name, on ? forms.begins('slider') : null)}
           >
-            {rows(tables.sliderFields(name))}
+            {rows('slider', { name })}
           </Optional>
         ))}
       </Fold>
@@ -217,16 +222,16 @@ export const EndPanel = memo(function EndPanel({ end, kind, study, chosen, onCho
                 present={Boolean(end.end.links[name]?.[which])}
                 onChange={(on) =>
                   editEnd(`joint ${name}${which}`, (now) => {
-                    const link = now.links[name] ?? tables.NEW_LINK
-                    const changed = { ...link, [which]: on ? tables.NEW_JOINT : null }
+                    const link = now.links[name] ?? forms.begins<(typeof now.links)[string]>('link')
+                    const changed = { ...link, [which]: on ? forms.begins('joint') : null }
                     return { ...now, links: { ...now.links, [name]: changed as (typeof now.links)[string] } }
                   })
                 }
               >
-                {rows(tables.jointFields(`links/${name}/${which}`))}
+                {rows('joint', { name, side: which })}
               </Optional>
             ))}
-            {end.end.links[name] && rows(tables.linkFields(name))}
+            {end.end.links[name] && rows('link', { name })}
           </Box>
         ))}
       </Fold>
@@ -241,9 +246,9 @@ export const EndPanel = memo(function EndPanel({ end, kind, study, chosen, onCho
               key={name}
               label={`${name}: it gives`}
               present={name in end.end.bushes}
-              onChange={(on) => named('bushes', name, on ? tables.NEW_BUSH : null)}
+              onChange={(on) => named('bushes', name, on ? forms.begins('bush') : null)}
             >
-              {rows(tables.bushFields(name))}
+              {rows('bush', { name })}
             </Optional>
           ))}
           {kind.balls.map((name) => (
@@ -251,9 +256,9 @@ export const EndPanel = memo(function EndPanel({ end, kind, study, chosen, onCho
               key={name}
               label={`${name}: how far it may lean`}
               present={name in end.end.balls}
-              onChange={(on) => named('balls', name, on ? tables.NEW_BALL : null)}
+              onChange={(on) => named('balls', name, on ? forms.begins('ball') : null)}
             >
-              {rows(tables.ballFields(name))}
+              {rows('ball', { name })}
             </Optional>
           ))}
         </Fold>
@@ -261,36 +266,43 @@ export const EndPanel = memo(function EndPanel({ end, kind, study, chosen, onCho
       <Fold title="Shafts" note={Object.keys(end.end.shafts).join(', ') || 'none'} wrong={wrong('shafts')}>
         <Optional
           label="drive shaft"
-          present={tables.SHAFT in end.end.shafts}
+          present={SHAFT in end.end.shafts}
           onChange={(on) =>
             editEnd('shaft', (now) =>
               on
                 ? withPlaces(
                     now,
-                    `shafts/${tables.SHAFT}`,
+                    `shafts/${SHAFT}`,
                     { inner: 'shaft_in', outer: 'shaft_out' },
                     kind,
-                    tables.NEW_SHAFT,
+                    forms.begins('shaft'),
                   )
-                : pruned(withoutValue(now, `shafts/${tables.SHAFT}`), kind),
+                : pruned(withoutValue(now, `shafts/${SHAFT}`), kind),
             )
           }
         >
-          {end.end.shafts[tables.SHAFT] && (
+          {end.end.shafts[SHAFT] && (
             <>
-              {place(`shafts/${tables.SHAFT}/inner`, end.end.shafts[tables.SHAFT]!.inner.point, 'Inner joint')}
-              {place(`shafts/${tables.SHAFT}/outer`, end.end.shafts[tables.SHAFT]!.outer.point, 'Outer joint')}
-              {rows(tables.SHAFT_FIELDS)}
+              {place(`shafts/${SHAFT}/inner`, end.end.shafts[SHAFT]!.inner.point, 'Inner joint')}
+              {place(`shafts/${SHAFT}/outer`, end.end.shafts[SHAFT]!.outer.point, 'Outer joint')}
+              {rows('shaft', { name: SHAFT })}
             </>
           )}
         </Optional>
       </Fold>
-      <ThingsToMiss end={end} kind={kind} problems={problems} editEnd={editEnd} wrong={wrong('obstacles', 'misses')} />
-      <Additions end={end} kind={kind} wrong={wrong('additions', 'steering')} />
+      <ThingsToMiss
+        end={end}
+        kind={kind}
+        forms={forms}
+        problems={problems}
+        editEnd={editEnd}
+        wrong={wrong('obstacles', 'misses')}
+      />
+      <Additions end={end} kind={kind} forms={forms} wrong={wrong('additions', 'steering')} />
       <Fold title="How far to move it" wrong={wrong('box')}>
         <FieldRows
           whole={end.box}
-          fields={tables.boxFields(kind, end.end)}
+          fields={boxForms(kind, end.end).flatMap((form) => forms.rows(form))}
           problems={new Map([...problems].map(([path, message]) => [path.replace(/^box\./, ''), message]))}
           onChange={(path, value) => edit(`box ${path}`, (now) => ({ ...now, box: withValue(now.box, path, value) }))}
         />
@@ -307,7 +319,14 @@ export const EndPanel = memo(function EndPanel({ end, kind, study, chosen, onCho
       </Button>
     </Box>
   )
-})
+}
+
+/** How far an end of a kind is moved, by what. */
+const boxForms = (kind: EndKind, end: End) => [
+  ...(kind.rises ? ['travel'] : []),
+  'roll',
+  ...(kind.steered ? [end.steering ? 'steering arm' : 'rack'] : []),
+]
 
 function Wrong({ message }: { message: string | undefined }) {
   return (

@@ -2,37 +2,38 @@ import { Box, Button } from '@mui/material'
 import type { EndKind, SuspensionEnd } from '../../api'
 import type { useEndEdit } from '../../app/session'
 import { Fold } from '../../ui'
-import { FieldRows } from '../../fields'
-import { withValue, withoutValue } from '../../fields'
-import * as tables from './tables'
+import { FieldRows, withValue, withoutValue, type Forms } from '../../fields'
+import { choicesOf } from './places'
+
+type Thing = SuspensionEnd['end']['obstacles'][number]
+type Pair = SuspensionEnd['end']['misses'][number]
 
 /** Things to miss, each on a body with the clearance wanted, and pairs of parts that must miss each other. */
 export function ThingsToMiss(props: {
   end: SuspensionEnd
   kind: EndKind
+  forms: Forms
   problems: Map<string, string>
   wrong: boolean
   editEnd: ReturnType<typeof useEndEdit>['editEnd']
 }) {
-  const { end, kind, problems, editEnd } = props
+  const { end, kind, forms, problems, editEnd } = props
+  const taken = choicesOf(kind, end.end)
   const things = end.end.obstacles
   const [x = 0] = end.end.points.wheel_centre ?? []
   const add = (shape: 'round' | 'block' | 'wall') => {
-    const shapes = {
-      round: { kind: 'round', a: [x - 200, 200, 250], b: [x + 200, 200, 250], radius_mm: 20 },
-      block: { kind: 'block', low: [x - 100, 100, 200], high: [x + 100, 200, 300] },
-      wall: { kind: 'wall', through: [x, 0, 700], normal: [0, 0, -1] },
-    } as const
+    // beside the wheel: its places begin from there
+    const made = Object.entries(forms.begins<Record<string, unknown>>(shape)).map(([name, value]) =>
+      Array.isArray(value) && name !== 'normal' ? [name, [x + Number(value[0]), value[1], value[2]]] : [name, value],
+    )
     editEnd('add a thing', (now) => ({
       ...now,
       obstacles: [
         ...now.obstacles,
         {
+          ...forms.begins<Thing>('obstacle'),
           name: `thing ${now.obstacles.length + 1}`,
-          shape: shapes[shape] as unknown as (typeof now.obstacles)[number]['shape'],
-          body: 'ground',
-          both_sides: true,
-          wanted_mm: 10,
+          shape: Object.fromEntries(made) as Thing['shape'],
         },
       ],
     }))
@@ -47,10 +48,7 @@ export function ThingsToMiss(props: {
         <Box key={i} sx={{ mb: 1.5 }}>
           <FieldRows
             whole={end.end}
-            fields={[...tables.obstacleFields(kind), ...(tables.SHAPES[thing.shape.kind] ?? [])].map((field) => ({
-              ...field,
-              path: `obstacles/${i}/${field.path}`,
-            }))}
+            fields={['obstacle', thing.shape.kind].flatMap((form) => forms.rows(form, { i: String(i) }, taken))}
             problems={problems}
             onChange={(path, value) => editEnd(path, (now) => withValue(now, path, value))}
           />
@@ -63,7 +61,7 @@ export function ThingsToMiss(props: {
         <Box key={`pair ${i}`} sx={{ mb: 1.5 }}>
           <FieldRows
             whole={end.end}
-            fields={tables.missFields(kind, end.end, i)}
+            fields={forms.rows('miss', { i: String(i) }, taken)}
             problems={problems}
             onChange={(path, value) => editEnd(path, (now) => withValue(now, path, value))}
           />
@@ -77,7 +75,10 @@ export function ThingsToMiss(props: {
         onClick={() =>
           editEnd('add a pair', (now) => ({
             ...now,
-            misses: [...now.misses, { a: kind.links[0] ?? 'damper', b: kind.links[1] ?? 'damper', wanted_mm: 10 }],
+            misses: [
+              ...now.misses,
+              { ...forms.begins<Pair>('miss'), a: kind.links[0] ?? 'damper', b: kind.links[1] ?? 'damper' },
+            ],
           }))
         }
       >

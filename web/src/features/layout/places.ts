@@ -1,8 +1,15 @@
 import type { EndKind, SuspensionEnd } from '../../api'
-import { withValue } from '../../fields'
+import { plain, withValue, type Taken } from '../../fields'
 
-export const EMPTY_DAMPER = { closed_mm: null, open_mm: null, od_mm: null }
-export const EMPTY_STOP = { axis: [0, 0, -1], face: [0, 0, 1], pad_radius_mm: 25, crush_mm: 20 }
+/** What an end's forms leave to it: its bodies, and its parts as the core calls them. */
+export function choicesOf(kind: EndKind, end: SuspensionEnd['end']): Taken {
+  const bodies = kind.bodies.filter((body) => body !== 'ground').map((body) => body.replaceAll('_', ' '))
+  const parts = [...kind.links, ...bodies, ...(end.damper ? ['damper'] : []), ...Object.keys(end.shafts)]
+  return {
+    bodies: kind.bodies.map((value) => ({ value, label: plain(value) })),
+    parts: parts.map((value) => ({ value, label: value })),
+  }
+}
 
 /** The end with something between two new places: the first over the wheel on the chassis, the second on the wheel's side. */
 export function withPlaces(

@@ -1,15 +1,17 @@
 import { Box, Button } from '@mui/material'
+import type { Design } from '../../api'
 import { useDesign, useSessionPart, useTheSession } from '../../app/session'
-import { FieldRows } from '../../fields'
-import { withValue } from '../../fields'
-import { Fold } from '../../ui'
-import { NEW_CASE, caseFields, ofKind, type CarCase } from './caseFields'
+import { FieldRows, useForms, withValue } from '../../fields'
+import { Busy, Fold } from '../../ui'
+
+type CarCase = Design['loads']['cases'][number]
 
 /** The load set's cases, each to be changed; what is changed is no longer the set that shipped. */
 export function CaseEditor({ open, onOpen }: { open: string | null; onOpen: (name: string | null) => void }) {
   const session = useTheSession()
   const { cases } = useDesign().loads
   const save = useSessionPart((state) => state.save)
+  const forms = useForms()
   const change = (label: string, next: CarCase[]) =>
     session.edit(`loads ${label}`, (now) => ({
       ...now,
@@ -26,9 +28,10 @@ export function CaseEditor({ open, onOpen }: { open: string | null; onOpen: (nam
       }
     return found
   }
+  if (!forms) return <Busy what="Asking what may be set" />
   const add = () => {
     const name = `case ${cases.length + 1}`
-    change('add', [...cases, { ...NEW_CASE, name }])
+    change('add', [...cases, { ...forms.begins<CarCase>('case'), name }])
     onOpen(name)
   }
   return (
@@ -43,7 +46,7 @@ export function CaseEditor({ open, onOpen }: { open: string | null; onOpen: (nam
         >
           <FieldRows
             whole={one}
-            fields={caseFields(one.kind)}
+            fields={forms.rows(`case: ${one.kind}`)}
             problems={problems(i)}
             onChange={(path, value) =>
               change(
@@ -52,7 +55,7 @@ export function CaseEditor({ open, onOpen }: { open: string | null; onOpen: (nam
                   j !== i
                     ? old
                     : path === 'kind'
-                      ? ofKind(old, value as CarCase['kind'])
+                      ? ofKind(old, value as CarCase['kind'], forms.begins(`case: ${String(value)}`))
                       : withValue(old, path, ['link', 'point', 'body'].includes(path) && value === '' ? null : value),
                 ),
               )
@@ -79,4 +82,9 @@ export function CaseEditor({ open, onOpen }: { open: string | null; onOpen: (nam
       </Box>
     </>
   )
+}
+
+/** A case that becomes one of another kind: with what that kind must have, but for the point that it has already. */
+function ofKind(now: CarCase, kind: CarCase['kind'], begins: Partial<CarCase>): CarCase {
+  return { ...now, ...begins, kind, point: now.point ?? begins.point ?? null }
 }

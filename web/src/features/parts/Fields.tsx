@@ -1,7 +1,7 @@
 import { Box, Checkbox, FormControlLabel, Typography } from '@mui/material'
 import type { AnyPart, FieldGroup, KindField, KindOut } from '../../api'
 import { usePart } from '../../app/session'
-import { FieldRows, valueAt, withValue, type Field } from '../../fields'
+import { FieldRows, fieldOf, valueAt, withValue } from '../../fields'
 import { Choice, Problem, Section, Segmented } from '../../ui'
 import { SPECIAL } from './special'
 import { useChosen, type Chosen, type Table } from './useChosen'
@@ -124,33 +124,11 @@ function Plain({ part, field }: { part: AnyPart; field: KindField }) {
     <>
       <FieldRows
         whole={part}
-        fields={[plainOf(field)]}
+        fields={[fieldOf(field)]}
         problems={problems}
         onChange={(path, value) => edit(path, (now) => chosenOne(now, path, value, result?.begins ?? {}))}
       />
       <Why text={field.note} />
     </>
   )
-}
-
-/** A field of the kind's table as the form's own. */
-function plainOf(field: KindField): Field {
-  const { path, label, unit, optional } = field
-  const limits = { min: field.least ?? undefined, max: field.most ?? undefined }
-  const empty = field.empty || undefined
-  switch (field.control) {
-    case 'mm':
-      return { kind: 'mm', path, label, optional, empty, signed: (field.least ?? 0) < 0, ...limits }
-    case 'length':
-      return { kind: 'length', path, label, optional, min: field.least ?? undefined }
-    case 'number':
-    case 'whole':
-      return { kind: 'number', path, label, unit, optional, empty, whole: field.control === 'whole', ...limits }
-    case 'choice':
-      return { kind: 'choice', path, label, options: field.choices, optional }
-    case 'switch':
-      return { kind: 'check', path, label }
-    default:
-      return { kind: 'text', path, label, long: field.control === 'note' }
-  }
 }

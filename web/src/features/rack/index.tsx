@@ -4,26 +4,9 @@ import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { answer, api, type RackRow } from '../../api'
 import { newId } from '../../app/session'
-import { FieldRows, withValue, type Field } from '../../fields'
+import { FieldRows, useForms, withValue } from '../../fields'
 import { useUnits } from '../../quantity'
 import { Busy, Empty, PlusIcon, Problem, SheetHead, StationLayout } from '../../ui'
-
-const FIELDS = (row: RackRow): Field[] => [
-  {
-    kind: 'choice',
-    path: 'sort',
-    label: 'What it is',
-    options: ['tube', 'bar', 'sheet'].map((value) => ({ value, label: value })),
-  },
-  { kind: 'text', path: 'stock', label: 'Size' },
-  { kind: 'text', path: 'material', label: 'Material' },
-  { kind: 'mm', path: 'length_mm', label: 'Long' },
-  ...(row.sort === 'sheet' ? [{ kind: 'mm', path: 'width_mm', label: 'Wide' } satisfies Field] : []),
-  { kind: 'number', path: 'count', label: 'How many', unit: '', whole: true, min: 0, max: 100_000 },
-  { kind: 'check', path: 'offcut', label: 'an offcut' },
-  { kind: 'text', path: 'place', label: 'Where', long: true },
-  { kind: 'text', path: 'note', label: 'Note', long: true },
-]
 
 type Kept = { row: RackRow; version: number }
 
@@ -31,6 +14,7 @@ type Kept = { row: RackRow; version: number }
 export function RackView() {
   const go = useNavigate()
   const queries = useQueryClient()
+  const forms = useForms()
   const found = useQuery({ queryKey: ['rack'], queryFn: () => answer(api.GET('/api/rack')), staleTime: 0 })
   const [open, setOpen] = useState<Kept | null>(null)
   const taken = (rack: NonNullable<typeof found.data>, kept: Kept) => {
@@ -70,7 +54,8 @@ export function RackView() {
                 variant="contained"
                 size="small"
                 startIcon={<PlusIcon />}
-                onClick={() => begin({ row: blank(), version: 0 })}
+                disabled={!forms}
+                onClick={() => forms && begin({ row: { ...forms.begins<RackRow>('row'), id: newId() }, version: 0 })}
               >
                 Put something in
               </Button>
@@ -98,9 +83,11 @@ export function RackView() {
               <>
                 <FieldRows
                   whole={open.row}
-                  fields={FIELDS(open.row)}
+                  fields={forms?.rows(open.row.sort === 'sheet' ? 'row of sheet' : 'row') ?? []}
                   problems={problemsOf(trouble)}
-                  onChange={(path, value) => setOpen({ ...open, row: changed(open.row, path, value) })}
+                  onChange={(path, value) =>
+                    setOpen({ ...open, row: changed(open.row, path, value, forms?.begins('row of sheet') ?? {}) })
+                  }
                 />
                 {Boolean(trouble) && <Problem error={trouble} />}
                 <Box sx={{ display: 'flex', gap: 1, mt: 1.5 }}>
@@ -123,14 +110,12 @@ export function RackView() {
   )
 }
 
-const blank = (): RackRow => ({
-  id: newId(), sort: 'tube', stock: '', material: '', length_mm: 6000, width_mm: null, count: 1, offcut: false, place: '', note: '',
-}) // prettier-ignore
-
 /** A sheet has a width; nothing else has. */
-const changed = (row: RackRow, path: string, value: unknown): RackRow => {
+const changed = (row: RackRow, path: string, value: unknown, sheet: Partial<RackRow>): RackRow => {
   const next = withValue(row, path, value)
-  return path === 'sort' ? { ...next, width_mm: value === 'sheet' ? (row.width_mm ?? 1000) : null } : next
+  return path === 'sort'
+    ? { ...next, width_mm: value === 'sheet' ? (row.width_mm ?? sheet.width_mm ?? null) : null }
+    : next
 }
 
 const problemsOf = (error: unknown): Map<string, string> => {

@@ -1,19 +1,11 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material'
 import type { Settings } from '../../api'
 import { useDesign, useTheSession } from '../../app/session'
-import { LengthField, MmField, NumberField } from '../../quantity'
+import { FieldRows, useForms, withValue } from '../../fields'
+import { LengthField } from '../../quantity'
 import { Section, Segmented, TextRow } from '../../ui'
 
-const FACTORS: [keyof Settings['factors'], string][] = [
-  ['yielding', 'Yield of tube and shank'],
-  ['column', 'Column'],
-  ['strip', 'Thread strip'],
-  ['joint', 'Joint and shank in tension'],
-  ['tab_yield', 'Tab yield'],
-  ['tab_rupture', 'Tab rupture and bearing'],
-  ['bolt', 'Clevis bolt'],
-  ['weld', 'Welds'],
-]
+const NO_PROBLEMS = new Map<string, string>()
 
 /** The job's name, and how this shop works: units, thread, factors, welding. */
 export function SettingsDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
@@ -22,8 +14,17 @@ export function SettingsDialog({ open, onClose }: { open: boolean; onClose: () =
   const { settings } = design
   const set = (part: Partial<Settings>) =>
     session.edit(`settings ${Object.keys(part).join()}`, (now) => ({ ...now, settings: { ...now.settings, ...part } }))
-  const factor = (name: keyof Settings['factors'], value: number) =>
-    set({ factors: { ...settings.factors, [name]: value } })
+  const forms = useForms()
+  const rows = (form: string) => (
+    <FieldRows
+      whole={settings}
+      fields={forms?.rows(form) ?? []}
+      problems={NO_PROBLEMS}
+      onChange={(path, value) =>
+        session.edit(`settings ${path}`, (now) => ({ ...now, settings: withValue(now.settings, path, value) }))
+      }
+    />
+  )
   return (
     <Dialog open={open} onClose={onClose} fullWidth maxWidth="md" aria-labelledby="settings-title">
       <DialogTitle id="settings-title">Job and shop</DialogTitle>
@@ -81,7 +82,10 @@ export function SettingsDialog({ open, onClose }: { open: boolean; onClose: () =
                 fullWidth
                 value={settings.school}
                 onChange={(school) =>
-                  set({ school, showing: school === 'exposure' ? (settings.showing ?? { mm: 5, typed: null }) : null })
+                  set({
+                    school,
+                    showing: school === 'exposure' ? (settings.showing ?? forms?.begins('showing') ?? null) : null,
+                  })
                 }
                 options={[
                   { value: 'centred', label: 'centred' },
@@ -111,42 +115,9 @@ export function SettingsDialog({ open, onClose }: { open: boolean; onClose: () =
           </Box>
           <Box>
             <Section title="Design factors" note="on the load, before each check; common practice, no source">
-              {FACTORS.map(([name, label]) => (
-                <NumberField
-                  key={name}
-                  label={label}
-                  unit="×"
-                  min={1}
-                  max={20}
-                  value={settings.factors[name]}
-                  onChange={(value) => value !== null && factor(name, value)}
-                />
-              ))}
+              {rows('factors')}
             </Section>
-            <Section title="Welding and the jig">
-              <NumberField
-                label="Electrode, ultimate"
-                unit="MPa"
-                min={1}
-                max={5000}
-                value={settings.electrode_uts_mpa}
-                onChange={(value) => value !== null && set({ electrode_uts_mpa: value })}
-              />
-              <MmField
-                label="Shrink, each welded end"
-                min={0}
-                max={5}
-                value={settings.weld_shrink_mm}
-                onChange={(value) => value !== null && set({ weld_shrink_mm: value })}
-              />
-              <MmField
-                label="Check length, within ±"
-                min={0.01}
-                max={20}
-                value={settings.check_tolerance_mm}
-                onChange={(value) => value !== null && set({ check_tolerance_mm: value })}
-              />
-            </Section>
+            <Section title="Welding and the jig">{rows('welding')}</Section>
             <Typography variant="caption" sx={{ color: 'text.secondary' }}>
               Weld quality is assumed sound, not checked. Lower a factor only with a reason you could give a reviewer.
             </Typography>

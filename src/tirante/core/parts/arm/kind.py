@@ -10,6 +10,7 @@ from typing import Any, Literal
 from tirante.core.checks.result import CheckResult
 from tirante.core.checks.shown import Out, shown_utilisation
 from tirante.core.document.catalogue import Catalogue, Grade, Joint, Tube, grade_comes_as
+from tirante.core.document.forms.table import FieldGroup, choice, number, special
 from tirante.core.document.joints import PivotOfArm
 from tirante.core.document.parts.arm import Arm, Gusset, Stud
 from tirante.core.document.parts.common import Welding
@@ -25,7 +26,6 @@ from tirante.core.parts.arm.frame import BRACE, GUSSET, TUBES, places_of
 from tirante.core.parts.arm.judged import ArmResult, ArmSetting, ArmSized, arm_result, size_arm
 from tirante.core.parts.arm.shown import arm_drawing, hardware_offers, saw_lengths
 from tirante.core.parts.around import Around, not_carried
-from tirante.core.parts.fields import FieldGroup, choice, number, special
 from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, MadeFrom, Sized, ViewAsked
 from tirante.core.parts.part import (

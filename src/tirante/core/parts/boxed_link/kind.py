@@ -7,6 +7,7 @@ from typing import Any, Literal
 
 from tirante.core.checks.shown import Out
 from tirante.core.document.fields import Length
+from tirante.core.document.forms.table import Field, FieldGroup, number, special
 from tirante.core.document.parts.boxed_link import BoxedLink
 from tirante.core.document.parts.common import LoadCase
 from tirante.core.document.settings import Settings
@@ -16,7 +17,6 @@ from tirante.core.parts.around import Around, not_carried, seen_between
 from tirante.core.parts.boxed_link.checks import NOT_CHECKED, boxed_checks, boxed_mass, boxed_notes, plates_of
 from tirante.core.parts.boxed_link.view import BoxDrawn, box_sheet
 from tirante.core.parts.cases import CaseOut, cases_out
-from tirante.core.parts.fields import Field, FieldGroup, number, special
 from tirante.core.parts.kind import Kind, ViewAsked
 from tirante.core.parts.part import Misfit, Part, View
 

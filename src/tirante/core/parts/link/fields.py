@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from tirante.core.document.forms.table import Field, FieldChoice, FieldGroup, choice, number, special
 from tirante.core.document.parts.common import Welding
 from tirante.core.document.parts.link import BoughtLink, Link, Splice
-from tirante.core.parts.fields import Field, FieldChoice, FieldGroup, choice, number, special
 
 SCHOOLS = [
     FieldChoice(value="centred", label="centred",

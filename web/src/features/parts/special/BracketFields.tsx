@@ -6,6 +6,7 @@ import { MmField } from '../../../quantity'
 import { Choice, CrossIcon } from '../../../ui'
 import { heldAt, placesOf, samePlace, sayPlace } from '../places'
 import type { Table } from '../useChosen'
+import { useForms } from '../../../fields'
 import type { OwnField } from '.'
 
 /** The joints that a bracket holds, in the design's order. */
@@ -132,12 +133,12 @@ export function BoltFields({ part, field, chosen }: OwnField) {
 export function Shim({ part, field }: OwnField) {
   const { problems } = usePart(part.id)
   const { first, change } = useJoints(part.id)
+  const forms = useForms()
   if (!first) return null
   return (
     <MmField
       label={field.label}
-      min={0}
-      max={100}
+      {...forms?.limits('shim', 'shim_mm')}
       value={first.shim_mm}
       onChange={(value) => value !== null && change('shim', { shim_mm: value })}
       problem={problems.get('shim_mm')}

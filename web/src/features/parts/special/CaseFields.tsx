@@ -2,16 +2,16 @@ import { Box, Button, IconButton, InputBase, Link as MuiLink, Typography } from 
 import type { AnyPart, LoadCase } from '../../../api'
 import { Link as RouterLink } from 'react-router'
 import { usePart, useSessionPart } from '../../../app/session'
+import { useForms } from '../../../fields'
 import { NumberField } from '../../../quantity'
 import { CrossIcon, PlusIcon } from '../../../ui'
 import type { OwnField } from '.'
-
-const LIMIT = 1e7
 
 /** What the link sees at once, case by case; forces are before any factor. */
 export function CaseFields({ part }: OwnField) {
   const { edit, problems, result } = usePart(part.id)
   const jobId = useSessionPart((state) => state.jobId)
+  const forms = useForms()
   if (!('cases' in part)) return null
   const worked = (result?.own && 'cases' in result.own ? result.own.cases : []).filter((one) => one.worked)
   const cases = (label: string, next: (now: LoadCase[]) => LoadCase[]) =>
@@ -51,8 +51,7 @@ export function CaseFields({ part }: OwnField) {
                   hideLabel
                   label={`Pull or push, case ${i + 1}`}
                   unit="N"
-                  min={-LIMIT}
-                  max={LIMIT}
+                  {...forms?.limits('seen', 'axial_n')}
                   value={one.axial_n}
                   onChange={(v) => v !== null && change(i, { axial_n: v })}
                   problem={problems.get(`cases.${i}.axial_n`)}
@@ -63,8 +62,7 @@ export function CaseFields({ part }: OwnField) {
                   hideLabel
                   label={`Strike at mid-span, case ${i + 1}`}
                   unit="N"
-                  min={0}
-                  max={LIMIT}
+                  {...forms?.limits('seen', 'strike_n')}
                   value={one.strike_n}
                   onChange={(v) => v !== null && change(i, { strike_n: v })}
                   problem={problems.get(`cases.${i}.strike_n`)}
@@ -75,8 +73,7 @@ export function CaseFields({ part }: OwnField) {
                   hideLabel
                   label={`Side force at an eye, case ${i + 1}`}
                   unit="N"
-                  min={0}
-                  max={LIMIT}
+                  {...forms?.limits('seen', 'side_n')}
                   value={one.side_n}
                   onChange={(v) => v !== null && change(i, { side_n: v })}
                   problem={problems.get(`cases.${i}.side_n`)}

@@ -1,22 +1,10 @@
 import { Checkbox, FormControlLabel } from '@mui/material'
 import type { Link } from '../../../api'
-import { MmField, NumberField } from '../../../quantity'
+import { FieldRows, useForms } from '../../../fields'
 import { Segmented } from '../../../ui'
 
 type Fixed = Extract<Link['end_a'], { kind: 'fixed' }>
 type Machined = NonNullable<Fixed['machined']>
-
-const SIZES = [
-  ['thickness_mm', 'Eye, or one ear, thick'],
-  ['width_mm', 'Width across the hole'],
-  ['hole_mm', 'Hole'],
-  ['pin_mm', 'Pin'],
-  ['edge_mm', 'Hole’s centre to the free end'],
-] as const
-const STRENGTHS = [
-  ['yield_mpa', 'Its yield'],
-  ['uts_mpa', 'Its ultimate'],
-] as const
 
 /** The tube tapped for the joint, in place of an insert: how deep. */
 export function Tapped(props: {
@@ -25,6 +13,7 @@ export function Tapped(props: {
   problem?: string
   onChange: (depth: number | null) => void
 }) {
+  const forms = useForms()
   return (
     <>
       <FormControlLabel
@@ -38,12 +27,11 @@ export function Tapped(props: {
         label="the tube itself is tapped: no insert"
       />
       {props.depth !== null && (
-        <MmField
-          label="Full thread, deep"
-          min={1}
-          value={props.depth}
-          problem={props.problem}
-          onChange={(depth) => depth !== null && props.onChange(depth)}
+        <FieldRows
+          whole={{ tapped_mm: props.depth }}
+          fields={forms?.rows('tapped') ?? []}
+          problems={new Map(props.problem ? [['tapped_mm', props.problem]] : [])}
+          onChange={(_, depth) => props.onChange(depth as number)}
         />
       )}
     </>
@@ -59,6 +47,7 @@ export function MachinedFields(props: {
   onChange: (machined: Machined | null) => void
 }) {
   const { machined, begins, problems, at, onChange } = props
+  const forms = useForms()
   const change = (part: Partial<Machined>) => machined && onChange({ ...machined, ...part })
   return (
     <>
@@ -84,45 +73,20 @@ export function MachinedFields(props: {
               { value: 'clevis', label: 'clevis' },
             ]}
           />
-          {SIZES.map(([field, label]) => (
-            <MmField
-              key={field}
-              label={label}
-              min={0.1}
-              value={machined[field]}
-              problem={problems.get(`${at}.${field}`)}
-              onChange={(mm) => mm !== null && change({ [field]: mm })}
-            />
-          ))}
-          {machined.form === 'clevis' && (
-            <>
-              <MmField
-                label="Between the ears"
-                min={0}
-                value={machined.gap_mm}
-                onChange={(mm) => mm !== null && change({ gap_mm: mm })}
-              />
-              <NumberField
-                label="Pin’s yield"
-                unit="MPa"
-                min={50}
-                max={3000}
-                value={machined.pin_yield_mpa}
-                onChange={(found) => found !== null && change({ pin_yield_mpa: found })}
-              />
-            </>
-          )}
-          {STRENGTHS.map(([field, label]) => (
-            <NumberField
-              key={field}
-              label={label}
-              unit="MPa"
-              min={50}
-              max={3000}
-              value={machined[field]}
-              onChange={(found) => found !== null && change({ [field]: found })}
-            />
-          ))}
+          <FieldRows
+            whole={machined}
+            fields={['eye', ...(machined.form === 'clevis' ? ['clevis'] : []), 'its metal'].flatMap(
+              (form) => forms?.rows(form) ?? [],
+            )}
+            problems={
+              new Map(
+                [...problems]
+                  .filter(([path]) => path.startsWith(`${at}.`))
+                  .map(([path, text]) => [path.slice(at.length + 1), text]),
+              )
+            }
+            onChange={(path, value) => change({ [path]: value })}
+          />
         </>
       )}
     </>

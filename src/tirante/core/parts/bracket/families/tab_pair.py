@@ -12,6 +12,7 @@ from tirante.core.checks.result import CheckResult, weaker_of_each, weakest_firs
 from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Bolt, Catalogue, Joint, Spacer, bolt_fits, pin_hole, spacer_fits
 from tirante.core.document.fields import Length
+from tirante.core.document.forms.table import Field, FieldGroup, choice, number, special
 from tirante.core.document.joints import HeldJoint
 from tirante.core.document.parts.bracket import FlatBase, SaddleBase, TabPair
 from tirante.core.document.settings import Settings
@@ -22,7 +23,6 @@ from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.bracket.families.tab_checks import NOT_CHECKED, PLATES, lug_of, tab_checks
 from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
 from tirante.core.parts.bracket.families.tab_view import tab_flat, tab_sheet
-from tirante.core.parts.fields import Field, FieldGroup, choice, number, special
 from tirante.core.parts.joint import HeldEnd, JointMade, hardware_of, misfits
 from tirante.core.parts.kind import Changed, Kind, Refit, ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View

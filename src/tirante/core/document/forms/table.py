@@ -1,4 +1,4 @@
-"""What a person may set of a part, as a table that any client draws its form from: labels, units, limits, choices and defaults.
+"""What a person may set, as a table that any client draws its form from: labels, units, limits, choices and defaults.
 
 Limits and defaults are read from the saved model, where they are said once.
 """
@@ -8,16 +8,20 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from typing import Any, Literal
 
-from pydantic import BaseModel
+from pydantic import BaseModel, ConfigDict
 from pydantic.fields import FieldInfo
 from pydantic_core import PydanticUndefined
 
-from tirante.core.checks.shown import Out
+Control = Literal[
+    "text", "note", "length", "mm", "number", "whole", "choice", "row", "switch", "direction", "at", "special"
+]
 
-Control = Literal["text", "note", "length", "mm", "number", "whole", "choice", "row", "switch", "special"]
+
+class _Told(BaseModel):
+    model_config = ConfigDict(frozen=True)
 
 
-class FieldChoice(Out):
+class FieldChoice(_Told):
     """One of a few."""
 
     value: str
@@ -25,10 +29,10 @@ class FieldChoice(Out):
     why: str = ""
 
 
-class Field(Out):
-    """A field of a saved part.
+class Field(_Told):
+    """A field of something saved.
 
-    `path` leads to it with slashes ("stud/diameter_mm"). `control`: how it is typed; "length" keeps what was typed, "mm" is plain
+    `path` leads to it with slashes ("stud/diameter_mm"), and may hold a name in braces that the client puts in ("links/{name}/od_mm"). `control`: how it is typed; "length" keeps what was typed, "mm" is plain
     millimetres, "row" is chosen from the part's offers; "special" is drawn by the page's own control of that name for what no plain
     one does (pivots, load cases). `only`: shown only while another field has that value ("pivots=rod ends").
     """
@@ -37,17 +41,17 @@ class Field(Out):
     label: str
     control: Control
     unit: str = ""
-    table: str = ""  # of the catalogue, for rows
+    table: str = ""  # of the catalogue, for rows; for a choice, what of an end it is taken from: bodies, parts
     optional: bool = False
     empty: str = ""  # what stands there while nothing is given, or why nothing is offered
-    choices: list[FieldChoice] = []  # noqa: RUF012 - a default of a model, never changed
+    choices: list[FieldChoice] = []
     least: float | None = None
     most: float | None = None
     only: str = ""
     note: str = ""
 
 
-class FieldGroup(Out):
+class FieldGroup(_Told):
     """Fields that belong together, under a heading; with `of`, of an object that may be absent and is given by a switch."""
 
     title: str
@@ -139,6 +143,26 @@ def choice(path: str, label: str, values: Iterable[str | tuple[str, str]], **mor
         FieldChoice(value=v, label=v) if isinstance(v, str) else FieldChoice(value=v[0], label=v[1]) for v in values
     ]
     return Field(path=path, label=label, control="choice", choices=choices, **more)
+
+
+def text(path: str, label: str) -> Field:
+    """A line of text."""
+    return Field(path=path, label=label, control="text")
+
+
+def direction(path: str, label: str) -> Field:
+    """A direction in the car's axes."""
+    return Field(path=path, label=label, control="direction")
+
+
+def place(path: str, label: str) -> Field:
+    """A place in the car's axes."""
+    return Field(path=path, label=label, control="at")
+
+
+def switch(path: str, label: str) -> Field:
+    """Yes or no."""
+    return Field(path=path, label=label, control="switch")
 
 
 def special(path: str, label: str = "", **more: Any) -> Field:

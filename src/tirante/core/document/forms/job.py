@@ -1,0 +1,324 @@
+"""What a person may set of a job beside its parts: the car, its ends, its load cases, settings; and what each begins with.
+
+Limits are the saved models' own. What something begins with is common practice, no source: a place to start from, shown and to be
+changed, never a figure that anything is judged by before it has been seen.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from tirante.core.document.car import Car, CornerMasses
+from tirante.core.document.design import TravelBox
+from tirante.core.document.end import (
+    AdditionIn,
+    BallEnd,
+    BumpStop,
+    Bushing,
+    Damper,
+    EndLink,
+    JointEnd,
+    Obstacle,
+    Pair,
+    Rim,
+    Round,
+    Shaft,
+    SliderEnds,
+    Strap,
+    Wheel,
+)
+from tirante.core.document.forms.table import Field, choice, direction, number, place, switch, text
+from tirante.core.document.joints import HeldJoint
+from tirante.core.document.load_cases import PRACTICE, CarCase
+from tirante.core.document.parts.common import LoadCase, RodEndEnd
+from tirante.core.document.parts.link import Machined
+from tirante.core.document.rack import RackRow
+from tirante.core.document.settings import DesignFactors, Settings
+
+
+def _bodies(path: str, label: str) -> Field:
+    return Field(path=path, label=label, control="choice", table="bodies")
+
+
+REACTED = [("outboard", "outboard, on the upright"), ("inboard", "inboard, on the chassis")]
+DRIVEN = [("upright", "by the upright or axle"), ("inboard", "by the chassis")]
+_SHAFT, _STOP, _RIM, _JOINT = "shafts/{name}/", "bump_stop/", "wheel/rim/", "links/{name}/{side}/"
+
+CAR: dict[str, tuple[Field, ...]] = {
+    "car": (
+        choice("use", "It is for", ("road", "circuit", "off-road")),
+        number(Car, "wheelbase_mm", "Wheelbase", "mm"),
+        number(Car, "mass_kg", "Mass of the whole car", "kg", optional=True),
+        number(Car, "cg_behind_front_mm", "It stands behind the front axle", "mm", optional=True),
+        number(Car, "cg_height_mm", "Height of the mass", "mm"),
+        switch("cg_is_a_guess", "that height is a guess"),
+        number(Car, "brake_front_share", "Braking at the front"),
+        number(Car, "drive_front_share", "Drive at the front"),
+    ),
+    "ride": (
+        number(Car, "front_rise_mm", "Front, higher by", "mm"),
+        number(Car, "rear_rise_mm", "Rear, higher by", "mm"),
+    ),
+    "torque": (
+        choice("brakes_{end}", "Brake torque taken", REACTED),
+        choice("drive_{end}", "Drive torque taken", DRIVEN, optional=True),
+    ),
+    "corners": tuple(
+        number(CornerMasses, f"{at}_kg", at.replace("_", " ").capitalize(), "kg", at="corners/")
+        for at in ("front_left", "front_right", "rear_left", "rear_right")
+    ),
+    "unsprung": (
+        number(Car, "unsprung_front_kg", "Unsprung, front", "kg", optional=True),
+        number(Car, "unsprung_rear_kg", "Unsprung, rear", "kg", optional=True),
+    ),
+}
+
+END: dict[str, tuple[Field, ...]] = {
+    "wheel": (
+        number(Wheel, "loaded_radius_mm", "Loaded radius", "mm", at="wheel/"),
+        number(Wheel, "width_mm", "Tyre width", "mm", at="wheel/"),
+        number(Wheel, "spacer_mm", "Hub spacer put on since", "mm", at="wheel/"),
+        number(Wheel, "camber_deg", "Camber, top out +", "°", at="wheel/"),
+        number(Wheel, "toe_deg", "Toe-in, a wheel", "°", at="wheel/"),
+    ),
+    "rim": (
+        number(Rim, "barrel_radius_mm", "Barrel, inside radius", "mm", at=_RIM),
+        number(Rim, "spokes_mm", "Offset when the points were taken", "mm", at=_RIM),
+        number(Rim, "offset_mm", "Offset of the wheel on it now", "mm", at=_RIM, optional=True),
+        number(Rim, "inboard_edge_mm", "Inboard edge", "mm", at=_RIM),
+        number(Rim, "joint_radius_mm", "Joints inside, radius", "mm", at=_RIM),
+        number(Rim, "wanted_mm", "Clearance wanted", "mm", at=_RIM),
+    ),
+    "damper": (
+        number(Damper, "closed_mm", "Length closed", "mm", at="damper/", optional=True),
+        number(Damper, "open_mm", "Length open", "mm", at="damper/", optional=True),
+        number(Damper, "rate_n_per_mm", "Rate of the spring", "N/mm", at="damper/", optional=True),
+        number(Damper, "od_mm", "Spring, outside", "mm", at="damper/", optional=True),
+    ),
+    "stop": (
+        direction(f"{_STOP}axis", "It points along"),
+        direction(f"{_STOP}face", "The pad faces along"),
+        number(BumpStop, "pad_radius_mm", "Pad, radius", "mm", at=_STOP),
+        number(BumpStop, "crush_mm", "Crush to solid", "mm", at=_STOP),
+        number(BumpStop, "rate_n_per_mm", "Rate, k of F = k x + k₃ x³", "N/mm", at=_STOP, optional=True),
+        number(BumpStop, "rate3_n_per_mm3", "k₃", "N/mm³", at=_STOP),
+    ),
+    "strap": (number(Strap, "length_mm", "Length taut", "mm", at="strap/"),),
+    "place": (_bodies("{place}/body", "{label}, on"),),
+    "joint": (
+        direction(f"{_JOINT}bolt_axis", "Bolt along"),
+        number(JointEnd, "limit_deg", "It allows", "°", at=_JOINT, optional=True),
+        number(JointEnd, "limit_with_spacers_deg", "With misalignment spacers", "°", at=_JOINT, optional=True),
+        choice(
+            f"{_JOINT}kind",
+            "It is",
+            [("spherical", "spherical: rod end or bearing"), ("hinged", "hinged: clevis or bush, one way only")],
+        ),
+    ),
+    "link": (
+        number(EndLink, "od_mm", "Tube, outside", "mm", at="links/{name}/", optional=True),
+        number(EndLink, "clocking_deg", "Ends clocked", "°", at="links/{name}/"),
+    ),
+    "bush": (
+        number(Bushing, "radial_n_per_mm", "Radial", "N/mm", at="bushes/{name}/", optional=True),
+        number(Bushing, "axial_n_per_mm", "Axial", "N/mm", at="bushes/{name}/", optional=True),
+        number(Bushing, "conical_nmm_per_deg", "Leaning", "N·mm/°", at="bushes/{name}/", optional=True),
+    ),
+    "ball": (
+        direction("balls/{name}/stud_axis", "Stud or pin along"),
+        number(BallEnd, "limit_deg", "It allows", "°", at="balls/{name}/", optional=True),
+    ),
+    "slider": (
+        number(SliderEnds, "along_mm", "Room along its line", "mm", at="sliders/{name}/"),
+        number(SliderEnds, "back_mm", "Room back", "mm", at="sliders/{name}/"),
+    ),
+    "shaft": (
+        direction(f"{_SHAFT}inner_axis", "Inner flange along"),
+        number(Shaft, "od_mm", "Outside", "mm", at=_SHAFT, optional=True),
+        number(Shaft, "plunge_in_mm", "Plunge inward", "mm", at=_SHAFT, optional=True),
+        number(Shaft, "plunge_out_mm", "Plunge outward", "mm", at=_SHAFT, optional=True),
+        number(Shaft, "angle_limit_deg", "Joints allow", "°", at=_SHAFT, optional=True),
+    ),
+    "addition": (
+        number(AdditionIn, "rate_nm_per_deg", "Rate, of its twist", "N·m/°", at="additions/{name}/", optional=True),
+    ),
+    "miss": (
+        Field(path="misses/{i}/a", label="This part", control="choice", table="parts"),
+        Field(path="misses/{i}/b", label="must miss", control="choice", table="parts"),
+        number(Pair, "wanted_mm", "by", "mm", at="misses/{i}/"),
+    ),
+    "obstacle": (
+        text("obstacles/{i}/name", "Name"),
+        _bodies("obstacles/{i}/body", "It is on"),
+        number(Obstacle, "wanted_mm", "Clearance wanted", "mm", at="obstacles/{i}/"),
+        switch("obstacles/{i}/both_sides", "the same on the right side"),
+    ),
+    "round": (
+        place("obstacles/{i}/shape/a", "From"),
+        place("obstacles/{i}/shape/b", "To"),
+        number(Round, "radius_mm", "Radius", "mm", at="obstacles/{i}/shape/"),
+    ),
+    "block": (
+        place("obstacles/{i}/shape/low", "Lowest corner"),
+        place("obstacles/{i}/shape/high", "Highest corner"),
+    ),
+    "wall": (
+        place("obstacles/{i}/shape/through", "Through"),
+        direction("obstacles/{i}/shape/normal", "It faces along"),
+    ),
+    "travel": (number(TravelBox, "bump_mm", "Bump", "mm"), number(TravelBox, "droop_mm", "Droop", "mm")),
+    "roll": (number(TravelBox, "roll_deg", "Roll, each way", "°"),),
+    "steering arm": (number(TravelBox, "steer_deg", "Steering arm, each way", "°"),),
+    "rack": (number(TravelBox, "steer_mm", "Rack, each way", "mm"),),
+}
+
+_KINDS = [
+    ("wheel", "a wheel is hit"), ("car", "the whole car, in g"), ("landing", "landing on the bump stop"), ("strike", "down on a link’s middle"),
+    ("jack", "jacked at a point"), ("snatch", "snatch at full droop"),
+]  # fmt: skip
+_PLACES = [("ride", "ride height"), ("stop", "bump stop contact"), ("droop", "full droop")]
+_TORQUES = [
+    ("rolling", "none, the wheel rolls"),
+    ("brake", "the brakes hold it"),
+    ("drive", "the engine drives it"),
+]
+
+
+def _case(*own: Field) -> tuple[Field, ...]:
+    return (
+        text("name", "Name"),
+        choice("kind", "What happens", _KINDS),
+        choice("end", "At", [("both", "both ends"), "front", "rear"]),
+        choice("at", "Travel position", _PLACES),
+        number(CarCase, "travel_mm", "Another travel position", "mm", optional=True),
+        *own,
+        text("source", "Source"),
+    )
+
+
+def _factor(path: str, label: str, unit: str = "×") -> Field:
+    return number(CarCase, path, label, unit)
+
+
+CASES: dict[str, tuple[Field, ...]] = {
+    "wheel": _case(
+        _factor("vertical", "Up, × standing load"),
+        _factor("longitudinal", "Ahead +, × standing load"),
+        _factor("lateral", "To the middle, × standing"),
+        choice("torque", "Torque on the wheel", _TORQUES),
+    ),
+    "car": _case(
+        _factor("longitudinal", "Ahead +", "g"),
+        _factor("lateral", "Sideways, each way", "g"),
+        _factor("vertical", "Up, × standing load"),
+        choice("torque", "Torque on the wheels", _TORQUES),
+    ),
+    "landing": _case(
+        number(CarCase, "drop_mm", "Drop height", "mm", optional=True),
+        number(CarCase, "speed_m_s", "or speed down", "m/s", optional=True),
+    ),
+    "strike": _case(_factor("vertical", "Force, × standing load"), text("link", "Link, as Layout names it")),
+    "jack": _case(_factor("vertical", "Of what stands there"), text("point", "Point"), text("body", "Part it lifts")),
+    "snatch": _case(
+        number(CarCase, "speed_m_s", "Wheel falls at", "m/s"),
+        number(CarCase, "stiffness_n_per_mm", "Stopped by, at the wheel", "N/mm"),
+    ),
+}
+
+SETTINGS: dict[str, tuple[Field, ...]] = {
+    "factors": (
+        number(DesignFactors, "yielding", "Yield of tube and shank", "×", at="factors/"),
+        number(DesignFactors, "column", "Column", "×", at="factors/"),
+        number(DesignFactors, "strip", "Thread strip", "×", at="factors/"),
+        number(DesignFactors, "joint", "Joint and shank in tension", "×", at="factors/"),
+        number(DesignFactors, "tab_yield", "Tab yield", "×", at="factors/"),
+        number(DesignFactors, "tab_rupture", "Tab rupture and bearing", "×", at="factors/"),
+        number(DesignFactors, "bolt", "Clevis bolt", "×", at="factors/"),
+        number(DesignFactors, "weld", "Welds", "×", at="factors/"),
+    ),
+    "welding": (
+        number(Settings, "electrode_uts_mpa", "Electrode, ultimate", "MPa"),
+        number(Settings, "weld_shrink_mm", "Shrink, each welded end", "mm"),
+        number(Settings, "check_tolerance_mm", "Check length, within ±", "mm"),
+    ),
+}
+
+# of parts: what the page draws with controls of its own
+PARTS: dict[str, tuple[Field, ...]] = {
+    "eye": (
+        number(Machined, "thickness_mm", "Eye, or one ear, thick", "mm"),
+        number(Machined, "width_mm", "Width across the hole", "mm"),
+        number(Machined, "hole_mm", "Hole", "mm"),
+        number(Machined, "pin_mm", "Pin", "mm"),
+        number(Machined, "edge_mm", "Hole’s centre to the free end", "mm"),
+    ),
+    "clevis": (
+        number(Machined, "gap_mm", "Between the ears", "mm"),
+        number(Machined, "pin_yield_mpa", "Pin’s yield", "MPa"),
+    ),
+    "its metal": (
+        number(Machined, "yield_mpa", "Its yield", "MPa"),
+        number(Machined, "uts_mpa", "Its ultimate", "MPa"),
+    ),
+    "tapped": (number(RodEndEnd, "tapped_mm", "Full thread, deep", "mm"),),
+    "seen": (
+        number(LoadCase, "axial_n", "Pull or push", "N"),
+        number(LoadCase, "strike_n", "Strike at mid-span", "N"),
+        number(LoadCase, "side_n", "Side force at an eye", "N"),
+    ),
+    "shim": (number(HeldJoint, "shim_mm", "Shim, either side", "mm"),),
+}
+
+_ROW = (
+    choice("sort", "What it is", ("tube", "bar", "sheet")),
+    text("stock", "Size"),
+    text("material", "Material"),
+    number(RackRow, "length_mm", "Long", "mm"),
+)
+_OF_ROW = (
+    number(RackRow, "count", "How many"),
+    switch("offcut", "an offcut"),
+    Field(path="place", label="Where", control="note"),
+    Field(path="note", label="Note", control="note"),
+)
+RACK: dict[str, tuple[Field, ...]] = {
+    "row": (*_ROW, *_OF_ROW),
+    "row of sheet": (*_ROW, number(RackRow, "width_mm", "Wide", "mm"), *_OF_ROW),
+}
+
+FORMS: dict[str, tuple[Field, ...]] = {
+    **CAR, **END, **SETTINGS, **PARTS, **RACK, **{f"case: {kind}": fields for kind, fields in CASES.items()},
+}  # fmt: skip
+
+# what something begins with when it is put in; `{x}` is the wheel's centre
+BEGINS: dict[str, Any] = {
+    "rim": {"barrel_radius_mm": 165.0, "spokes_mm": 25.0, "inboard_edge_mm": -90.0, "joint_radius_mm": 22.0, "wanted_mm": 5.0},
+    "corners": {"front_left_kg": 250.0, "front_right_kg": 250.0, "rear_left_kg": 250.0, "rear_right_kg": 250.0},
+    "damper": {"closed_mm": None, "open_mm": None, "od_mm": None},
+    "stop": {"axis": [0.0, 0.0, -1.0], "face": [0.0, 0.0, 1.0], "pad_radius_mm": 25.0, "crush_mm": 20.0},
+    "strap": {"length_mm": 300.0},
+    "joint": {"bolt_axis": [1.0, 0.0, 0.0], "limit_deg": 20.0, "limit_with_spacers_deg": None, "kind": "spherical"},
+    "link": EndLink().model_dump(),
+    "bush": {"radial_n_per_mm": 8000.0, "axial_n_per_mm": 1500.0, "conical_nmm_per_deg": 30000.0},
+    "ball": {"stud_axis": [0.0, 0.0, 1.0], "housing_axis": None, "limit_deg": 25.0},
+    "slider": {"along_mm": 80.0, "back_mm": 80.0},
+    "shaft": {
+        "inner_axis": [0.0, 1.0, 0.0], "outer_axis": None, "od_mm": None, "plunge_in_mm": None, "plunge_out_mm": None, "angle_limit_deg": None,
+        "pair": True,
+    },
+    "obstacle": {"body": "ground", "both_sides": True, "wanted_mm": 10.0},
+    "miss": {"wanted_mm": 10.0},
+    # places from the middle of the wheel's axle on the ground
+    "round": {"kind": "round", "a": [-200.0, 200.0, 250.0], "b": [200.0, 200.0, 250.0], "radius_mm": 20.0},
+    "block": {"kind": "block", "low": [-100.0, 100.0, 200.0], "high": [100.0, 200.0, 300.0]},
+    "wall": {"kind": "wall", "through": [0.0, 0.0, 700.0], "normal": [0.0, 0.0, -1.0]},
+    "showing": {"mm": 5.0, "typed": None},
+    "row": {"sort": "tube", "stock": "", "material": "", "length_mm": 6000.0, "width_mm": None, "count": 1, "offcut": False, "place": "", "note": ""},
+    "row of sheet": {"width_mm": 1000.0},
+    "case": CarCase(name="case", vertical=2.0, source=PRACTICE).model_dump(),
+    "case: landing": {"drop_mm": 300.0, "at": "stop"},
+    "case: snatch": {"speed_m_s": 1.0, "stiffness_n_per_mm": 1000.0, "at": "droop"},
+    "case: jack": {"point": "wheel_centre_left", "at": "droop"},
+}  # fmt: skip
+CLEARED = {"drop_mm": None, "speed_m_s": None, "stiffness_n_per_mm": None}  # of a case that becomes one of another kind
+BEGINS |= {f"case: {kind}": CLEARED | BEGINS.get(f"case: {kind}", {}) for kind in CASES}
