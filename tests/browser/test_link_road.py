@@ -168,8 +168,8 @@ def test_picking_a_dimension_goes_to_its_field(page: Page, job: str) -> None:
     # its length is an end's: what can be done here is to untie it
     expect(page.get_by_role("button", name="Untie it, keep its length")).to_be_focused()
     page.keyboard.press("Enter")
-    expect(page.get_by_label("Pivot to pivot")).to_have_value("840.776")
-    page.get_by_label("Pivot to pivot").fill("821")
+    expect(page.get_by_role("textbox", name="Pivot to pivot")).to_have_value("840.776")
+    page.get_by_role("textbox", name="Pivot to pivot").fill("821")
     page.keyboard.press("Enter")
     expect(page.locator("[data-drawing=link] text", has_text=re.compile(r"^821"))).to_be_visible()
     saved(page)
@@ -207,3 +207,55 @@ def test_a_saddle_that_is_not_square_is_refused_by_name(page: Page, job: str) ->
     expect(page.get_by_role("alert").first).to_contain_text("oblique")
     page.get_by_label("Plate to tube axis").fill("90")
     expect(page.locator("[data-drawing=tab]")).to_be_visible()
+
+
+def test_a_drawing_and_the_saw_s_rows_are_reached_by_keyboard_and_named(page: Page, job: str) -> None:
+    page.goto(f"{job}/pack")
+    table = page.get_by_role("table", name="Saw")
+    row = table.get_by_role("link", name=re.compile("^Rear lower link"))
+    row.focus()
+    page.keyboard.press("Enter")
+    drawing = page.get_by_role("application", name=re.compile("^Drawing: "))
+    expect(drawing).to_be_visible()
+    drawing.focus()
+    page.keyboard.press("ArrowRight")
+    first = drawing.evaluate(
+        "(svg) => svg.querySelector('#' + CSS.escape(svg.getAttribute('aria-activedescendant')))?.ariaLabel"
+    )
+    assert first
+    seen = {first}
+    for _ in range(60):
+        page.keyboard.press("ArrowRight")
+        name = drawing.evaluate(
+            "(svg) => document.getElementById(svg.getAttribute('aria-activedescendant'))?.ariaLabel"
+        )
+        if name == first:
+            break
+        seen.add(name)
+    # once round: every thing that can be picked has a name of its own, the saw's length with its figure
+    assert len(seen) == drawing.locator("[role=img]").count() > 5
+    assert any("saw" in name for name in seen)
+    while "field: tube" not in (name or ""):
+        page.keyboard.press("ArrowRight")
+        name = drawing.evaluate(
+            "(svg) => document.getElementById(svg.getAttribute('aria-activedescendant'))?.ariaLabel"
+        )
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("tab", name="What it is")).to_have_attribute("aria-selected", "true")
+    page.get_by_role("tab", name="How it is made").click()
+    expect(page.get_by_test_id("made")).to_contain_text("Check")
+    page.get_by_test_id("made").get_by_role("link", name="Its jig").click()
+    expect(page.locator("[data-drawing=jig]")).to_be_visible()
+
+
+def test_of_a_long_table_only_what_is_seen_stands_in_the_page(page: Page, address: str) -> None:
+    page.goto(f"{address}/catalogue")
+    page.get_by_role("tab", name="inserts").click()
+    table = page.get_by_role("table")
+    expect(table).to_have_attribute("aria-rowcount", re.compile(r"^2\d\d$"))
+    count = int(table.get_attribute("aria-rowcount") or 0)
+    last = page.request.get(f"{address}/api/catalogue").json()["inserts"][-1]["label"]
+    assert page.locator("tbody tr").count() < count / 2
+    expect(page.get_by_text(last, exact=True)).to_have_count(0)
+    page.get_by_role("region", name="inserts").evaluate("(box) => box.scrollTo(0, box.scrollHeight)")
+    expect(page.get_by_text(last, exact=True).first).to_be_visible()

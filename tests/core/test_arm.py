@@ -14,13 +14,16 @@ from tests.jobs import arms, part_of, template_of, with_part, work
 from tirante.calc import calculate
 from tirante.core.document.adopt import adopted, patched
 from tirante.core.document.car import Car
-from tirante.core.document.catalogue import KINDS, Catalogue, grade_comes_as, read_csv
+from tirante.core.document.catalogue import KINDS, Catalogue, Tube, grade_comes_as, read_csv
 from tirante.core.document.design import Design
 from tirante.core.document.load_cases import CarCase, LoadSet
 from tirante.core.document.parts.arm import Arm, Gusset, Stud
 from tirante.core.document.settings import DesignFactors
 from tirante.core.document.upgrades import dump_design, load_design
+from tirante.core.drawing.model import Area
+from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError
+from tirante.core.job.overview import overview_sheet
 from tirante.core.loads.end_loads import EndLoads, end_loads
 from tirante.core.members.column import column_strength
 from tirante.core.members.tube import Section
@@ -29,6 +32,7 @@ from tirante.core.parts.arm.frame import places_of
 from tirante.core.parts.arm.judged import ArmResult, ArmSetting, arm_result, judged, size_arm
 from tirante.core.parts.arm.kind import ARM, ArmMade
 from tirante.core.parts.part import Misfit, Part
+from tirante.core.parts.registry import kind_of
 from tirante.core.suspension.changed import lengthened, shifted
 from tirante.core.suspension.cycle import wheel_columns
 
@@ -371,3 +375,23 @@ def test_an_arm_is_worked_out_again_only_when_what_it_depends_on_changes() -> No
         update={"loads": design.loads.model_copy(update={"cases": design.loads.cases[::-1]})}
     )
     assert part_of(arm, with_other).judged != first.judged
+
+
+def test_an_arm_in_the_row_of_members_is_as_long_as_its_outer_joint_is_from_its_pivots(marram: Design) -> None:
+    job = work(marram)
+    arms = [part for part in job.parts if isinstance(part.saved, Arm)]
+    assert len(arms) == 2
+    for part in arms:
+        # from the end's own points: the distance of a point from a line
+        end, template = job.ends[part.saved.end_id], job.template(part.saved.end_id)
+        places = places_of(template, part.saved.body)
+        assert places
+        one, two, outer = (np.array(end.points[name]) for name in (*places.pivots, places.outer_point))
+        reach = float(np.linalg.norm(np.cross(two - one, outer - one)) / np.linalg.norm(two - one))
+        assert kind_of(part.saved).span(part) == pytest.approx(reach, rel=1e-9)
+        sheet = overview_sheet([part], Numbers())
+        box = next(item for item in sheet.items if isinstance(item, Area) and item.fill == "steel")
+        xs, ys = zip(*box.points, strict=True)
+        tube = job.catalogue.find("tubes", part.saved.tube or "")
+        assert isinstance(tube, Tube)
+        assert (max(xs) - min(xs)) / (max(ys) - min(ys)) == pytest.approx(reach / tube.od_mm, rel=1e-6)

@@ -1,5 +1,5 @@
 import { useTheme } from '@mui/material/styles'
-import { memo, useMemo } from 'react'
+import { memo, useId, useMemo, useState, type KeyboardEvent } from 'react'
 import type { Drawing, Primitive } from '../api'
 
 interface Props {
@@ -15,10 +15,54 @@ const WIDTHS: Record<string, number> = {
 const DASHES: Record<string, string> = { hidden: '1.6 0.8', centre: '4 0.8 0.6 0.8' }
 const radians = (degrees: number) => (degrees * Math.PI) / 180
 
-/** The core's drawing on the screen: the same primitives that are printed and cut, each picked by what it shows. */
+interface Stop {
+  name: string
+  /** Where in the drawing it is met first. */
+  first: number
+}
+const NO_STOPS = new Map<string, Stop>()
+
+/** What a drawing shows that can be picked, in the order that it is drawn, each by the words that stand at it. */
+function stopsOf(drawing: Drawing): Map<string, Stop> {
+  const found = new Map<string, Stop>()
+  const words = new Map<string, string[]>()
+  drawing.items.forEach((item, i) => {
+    if (item.ref === null) return
+    if (!found.has(item.ref)) found.set(item.ref, { name: '', first: i })
+    if (item.kind === 'text') words.set(item.ref, [...(words.get(item.ref) ?? []), item.text])
+  })
+  for (const [ref, stop] of found) {
+    const colon = ref.indexOf(':')
+    const named = `${ref.slice(0, colon)}: ${ref.slice(colon + 1).replaceAll('_', ' ')}`
+    stop.name = [named, ...(words.get(ref) ?? [])].join(', ')
+  }
+  return found
+}
+
+/**
+ * The core's drawing on the screen: the same primitives that are printed and cut, each picked by what it shows. With the keys: arrows go
+ * from one thing to the next, Enter picks it.
+ */
 export const DrawingView = memo(function DrawingView({ drawing, selected = [], onSelect }: Props) {
   const { tirante } = useTheme()
   const marked = useMemo(() => new Set(selected), [selected])
+  const id = useId()
+  const stops = useMemo(() => (onSelect ? stopsOf(drawing) : NO_STOPS), [drawing, onSelect])
+  const [reached, reach] = useState<string | null>(null)
+  const at = reached !== null && stops.has(reached) ? reached : null
+  const walk = (event: KeyboardEvent) => {
+    const refs = [...stops.keys()]
+    const now = at === null ? -1 : refs.indexOf(at)
+    const to = { ArrowRight: now + 1, ArrowDown: now + 1, ArrowLeft: now - 1, ArrowUp: now - 1, Home: 0, End: -1 }[
+      event.key
+    ]
+    if (to !== undefined && refs.length > 0) reach(refs.at(Math.max(-1, to) % refs.length) ?? null)
+    else if (event.key === 'Enter' && at !== null) onSelect?.(at)
+    else if (event.key === 'Escape' && at !== null) reach(null)
+    else return
+    event.preventDefault()
+    event.stopPropagation()
+  }
   const fill = (name: string, tone: 'ink' | 'muted' | 'blue' | 'amber' | 'red') =>
     name === 'none'
       ? 'none'
@@ -30,13 +74,15 @@ export const DrawingView = memo(function DrawingView({ drawing, selected = [], o
   const h = drawing.height
 
   const draw = (item: Primitive, key: number) => {
-    const on = item.ref !== null && marked.has(item.ref)
+    const on = item.ref !== null && (marked.has(item.ref) || item.ref === at)
     const ink = on ? tirante.amber : tirante[item.tone]
     const style = 'style' in item && item.style ? item.style : null
     const pen = style
       ? { stroke: ink, strokeWidth: (WIDTHS[style] ?? 0.3) * (on ? 1.8 : 1), strokeDasharray: DASHES[style] }
       : { stroke: 'none' }
-    const pick = item.ref && onSelect ? { 'data-ref': item.ref, className: 'pick' } : {}
+    const stop = item.ref ? stops.get(item.ref) : undefined
+    const named = stop?.first === key ? { id: `${id}${key}`, role: 'img', 'aria-label': stop.name } : {}
+    const pick = item.ref && onSelect ? { 'data-ref': item.ref, className: 'pick', ...named } : {}
     switch (item.kind) {
       case 'line':
         return <line key={key} x1={item.x1} y1={h - item.y1} x2={item.x2} y2={h - item.y2} {...pen} {...pick} />
@@ -81,8 +127,12 @@ export const DrawingView = memo(function DrawingView({ drawing, selected = [], o
       width="100%"
       height="100%"
       preserveAspectRatio="xMidYMin meet"
-      role="img"
+      role={onSelect ? 'application' : 'img'}
+      aria-roledescription="drawing"
       aria-label={`Drawing: ${drawing.title}`}
+      tabIndex={onSelect ? 0 : undefined}
+      aria-activedescendant={at === null ? undefined : `${id}${stops.get(at)?.first}`}
+      onKeyDown={onSelect && walk}
       data-drawing={drawing.name}
       onClick={(event) => {
         const ref = (event.target as Element).closest('[data-ref]')?.getAttribute('data-ref')

@@ -1,3 +1,4 @@
+export { LongBody } from './LongBody'
 export { Busy, Empty, Problem, Section, Segmented } from './parts'
 export { MarginBar } from './MarginBar'
 export { StateMark, markOf, type MarkState } from './StateMark'

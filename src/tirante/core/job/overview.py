@@ -86,7 +86,7 @@ def rows_a_sheet(count: int) -> int:
 
 
 def _span(part: Part) -> float | None:
-    return kind_of(part.saved).span(part.saved)
+    return kind_of(part.saved).span(part)
 
 
 def _tall(part: Part) -> float:

@@ -167,9 +167,9 @@ class Kind(Generic[S]):
         """
         raise InputError(f"There is no drawing “{asked.name}” of this.", code="no_view", fields=("view",))
 
-    def span(self, saved: S) -> float | None:
-        """Its length in a row of parts to one scale [mm]; None for what is not drawn in a row."""
-        del saved
+    def span(self, part: Part) -> float | None:
+        """Its length in a row of parts to one scale [mm]; None for what is not drawn in a row (yet)."""
+        del part
         return None
 
     def tall(self, part: Part) -> float:

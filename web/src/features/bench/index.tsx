@@ -4,6 +4,7 @@ import type { PartOut } from '../../api'
 import { useDesign, useSessionPart } from '../../app/session'
 import { useUnits } from '../../quantity'
 import { Busy, Empty } from '../../ui'
+import { PartCard } from '../parts'
 
 /** Beside the saw, on a phone: one card a part, in large figures; swipe to the next. */
 export function BenchView() {
@@ -51,7 +52,6 @@ const made = (part: PartOut) =>
 
 /** What the bench needs of a part, whatever its kind: the lengths it is worked to, what to mind, how it is welded. */
 function Card({ part, place }: { part: PartOut; place: string }) {
-  const { main, other } = useUnits()
   const { card } = part
   return (
     <Box
@@ -68,59 +68,7 @@ function Card({ part, place }: { part: PartOut; place: string }) {
       {!card && <Typography sx={{ my: 3, fontSize: 18 }}>{part.headline}</Typography>}
       {card && (
         <>
-          {card.figures.map((figure, i) => (
-            <Box key={figure.label} sx={{ mt: 2 }}>
-              <Typography sx={{ fontSize: 20, fontWeight: 700 }}>{figure.label}</Typography>
-              <Typography
-                sx={(theme) => ({
-                  fontFamily: theme.tirante.mono,
-                  fontSize: i === 0 ? 52 : 32,
-                  fontWeight: 700,
-                  lineHeight: 1,
-                  color: i === 0 ? 'primary.main' : 'text.primary',
-                })}
-              >
-                {main(figure.mm)}
-              </Typography>
-              <Typography sx={{ fontSize: 20, color: 'text.secondary' }}>{other(figure.mm)}</Typography>
-              {figure.note && <Typography sx={{ fontSize: 18 }}>{figure.note}</Typography>}
-            </Box>
-          ))}
-          <Lines lines={card.lines} />
-          {card.ends.map((end, i) => (
-            <Box
-              key={i}
-              sx={{
-                display: 'flex',
-                gap: 2,
-                alignItems: 'center',
-                py: 1.25,
-                mt: i ? 0 : 2,
-                borderTop: 1,
-                borderColor: 'divider',
-              }}
-            >
-              <Typography
-                sx={(theme) => ({
-                  fontFamily: theme.tirante.mono,
-                  fontSize: 26,
-                  fontWeight: 700,
-                  width: 62,
-                  height: 62,
-                  flexShrink: 0,
-                  display: 'grid',
-                  placeItems: 'center',
-                  borderRadius: '50%',
-                  border: end.mark === 'LH' ? 4 : 0,
-                })}
-              >
-                {end.mark}
-              </Typography>
-              <Box>
-                <Lines lines={end.lines} />
-              </Box>
-            </Box>
-          ))}
+          <PartCard card={card} />
           <Box component="ul" sx={{ pl: 2.5, '& li': { fontSize: 16, mb: 1 } }}>
             {part.welding.map((note) => (
               <li key={note}>{note}</li>
@@ -138,14 +86,4 @@ function Card({ part, place }: { part: PartOut; place: string }) {
       )}
     </Box>
   )
-}
-
-function Lines({ lines }: { lines: NonNullable<PartOut['card']>['lines'] }) {
-  const { main } = useUnits()
-  return lines.map((line) => (
-    <Typography key={line.text} sx={{ fontSize: 17, fontWeight: line.strong ? 700 : 400 }}>
-      {line.text}
-      {line.mm !== null && ` ${main(line.mm)}`}
-    </Typography>
-  ))
 }

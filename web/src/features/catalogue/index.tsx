@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { answer, api, type Catalogue } from '../../api'
-import { Busy, Problem } from '../../ui'
+import { Busy, LongBody, Problem } from '../../ui'
 
 type Kind = keyof Catalogue
 const KINDS: Kind[] = ['tubes', 'grades', 'joints', 'inserts', 'nuts', 'bolts', 'spacers']
@@ -17,6 +17,7 @@ export function CatalogueView() {
   const [kind, setKind] = useState<Kind>('tubes')
   const [filter, setFilter] = useState('')
   const file = useRef<HTMLInputElement>(null)
+  const scroll = useRef<HTMLDivElement>(null)
   const queries = useQueryClient()
   const found = useQuery({ queryKey: ['catalogue'], queryFn: () => answer(api.GET('/api/catalogue')) })
   const load = useMutation({
@@ -88,12 +89,14 @@ export function CatalogueView() {
       {found.isPending && <Busy what="Reading the catalogue" />}
       <Box
         sx={{ flex: 1, minHeight: 0, overflow: 'auto', bgcolor: 'background.paper', border: 1, borderColor: 'divider' }}
+        ref={scroll}
         tabIndex={0}
         role="region"
         aria-label={kind}
       >
         <Box
           component="table"
+          aria-rowcount={kept.length + 1}
           sx={{
             borderCollapse: 'collapse',
             fontSize: 13,
@@ -117,9 +120,13 @@ export function CatalogueView() {
               ))}
             </tr>
           </thead>
-          <tbody>
-            {kept.map((row) => (
-              <tr key={String(row.key)}>
+          <LongBody
+            scroll={scroll}
+            rows={kept}
+            columns={columns.length}
+            height={28}
+            row={(row, given) => (
+              <tr key={String(row.key)} {...given}>
                 {columns.map((name) => (
                   <Box
                     component="td"
@@ -132,8 +139,8 @@ export function CatalogueView() {
                   </Box>
                 ))}
               </tr>
-            ))}
-          </tbody>
+            )}
+          />
         </Box>
       </Box>
     </Box>

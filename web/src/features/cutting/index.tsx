@@ -1,24 +1,25 @@
 import { Alert, Box, Button, Link, Typography } from '@mui/material'
 import { useMutation, useQuery } from '@tanstack/react-query'
-import { useEffect, useRef, useState } from 'react'
-import { useNavigate } from 'react-router'
+import { useEffect, useRef, useState, type RefObject } from 'react'
+import { Link as RouterLink } from 'react-router'
 import { answer, api } from '../../api'
 import { newId, useSessionPart, useTheSession } from '../../app/session'
 import { TaskBar, useTask } from '../../app/tasks'
 import { useUnits } from '../../quantity'
-import { Busy, Empty, Problem, Section, SheetHead, StationLayout } from '../../ui'
+import { Busy, Empty, LongBody, Problem, Section, SheetHead, StationLayout } from '../../ui'
 import { HistoryDialog } from '../history'
 
 /** Station 8: what to saw and buy, and the pack to print and cut from. */
 export function PackStation() {
   const evaluation = useSessionPart((state) => state.evaluation)
   const list = evaluation?.cut_list
+  const scroll = useRef<HTMLDivElement>(null)
   return (
     <StationLayout
       sheet={
         <>
           <SheetHead title={<Typography variant="h1">Cut list</Typography>} note="pairs are counted twice" />
-          <Box sx={{ flex: 1, minHeight: 0, overflowY: 'auto', px: 3, pb: 3 }}>
+          <Box ref={scroll} sx={{ flex: 1, minHeight: 0, overflowY: 'auto', px: 3, pb: 3 }}>
             {!list && <Busy what="Working it out" />}
             {list && list.pieces.length === 0 && list.items.length === 0 && (
               <Empty title="Nothing to cut yet">Parts with their stock chosen come here by themselves.</Empty>
@@ -28,7 +29,7 @@ export function PackStation() {
                 Left out of this list: {list.left_out.map((one) => `${one.name} (${one.why})`).join('; ')}.
               </Alert>
             )}
-            {list && list.pieces.length > 0 && <Saw />}
+            {list && list.pieces.length > 0 && <Saw scroll={scroll} />}
             {list && list.items.length > 0 && <Items />}
             <NotMade />
           </Box>
@@ -46,33 +47,31 @@ const cell = {
   borderCollapse: 'collapse',
 }
 
-function Saw() {
-  const evaluation = useSessionPart((state) => state.evaluation)
+function Saw({ scroll }: { scroll: RefObject<HTMLElement | null> }) {
+  const pieces = useSessionPart((state) => state.evaluation?.cut_list.pieces) ?? []
   const jobId = useSessionPart((state) => state.jobId)
   const { main, other } = useUnits()
-  const go = useNavigate()
   return (
     <Section title="Saw">
-      <Box component="table" sx={cell}>
+      <Box component="table" sx={cell} aria-label="Saw" aria-rowcount={pieces.length + 1}>
         <thead>
           <tr>
             <th>pieces</th>
             <Box component="th" sx={{ textAlign: 'right !important', pr: 2 }}>
               length
             </Box>
-            <th />
+            <th aria-label="in the other unit" />
             <th>tube</th>
             <th>for</th>
           </tr>
         </thead>
-        <tbody>
-          {evaluation?.cut_list.pieces.map((piece) => (
-            <Box
-              component="tr"
-              key={piece.key}
-              sx={{ cursor: 'pointer', '&:hover td': { color: 'primary.main' } }}
-              onClick={() => void go(`/jobs/${jobId}/members/${piece.part_id}`)}
-            >
+        <LongBody
+          scroll={scroll}
+          rows={pieces}
+          columns={5}
+          height={33}
+          row={(piece, given) => (
+            <tr key={piece.key} {...given}>
               <td>{piece.count} ×</td>
               <Box
                 component="td"
@@ -93,11 +92,14 @@ function Saw() {
                 {piece.tube}, {piece.grade}
               </td>
               <td>
-                {piece.part} ({piece.side}){piece.before_notching && ', before notching'}
+                <Link component={RouterLink} to={`/jobs/${jobId}/members/${piece.part_id}`}>
+                  {piece.part} ({piece.side})
+                </Link>
+                {piece.before_notching && ', before notching'}
               </td>
-            </Box>
-          ))}
-        </tbody>
+            </tr>
+          )}
+        />
       </Box>
     </Section>
   )

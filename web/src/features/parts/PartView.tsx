@@ -7,6 +7,7 @@ import { useUnits } from '../../quantity'
 import { Busy, Problem, Segmented, SheetHead, StationLayout } from '../../ui'
 import { AdjusterSteps } from './AdjusterSteps'
 import { ChecksPanel } from './ChecksPanel'
+import { MadePanel } from './MadePanel'
 import { NotYet } from './NotYet'
 import { PartPanel } from './PartPanel'
 import { SizePanel } from './SizePanel'
@@ -14,7 +15,7 @@ import { fieldOf, refsOf } from './refs'
 import { useSchool } from './useSchool'
 
 const SIDES = { pair: 'pair · make 2', left: 'left', right: 'right', centre: 'centre' }
-type PanelName = 'hold' | 'set' | 'size'
+type PanelName = 'hold' | 'set' | 'size' | 'made'
 
 /** One part, whatever its kind: drawn to scale on the sheet; what holds, what is set and sizing in the panel. */
 export function PartView({ partId }: { partId: string }) {
@@ -126,6 +127,7 @@ export function PartView({ partId }: { partId: string }) {
             <Tab value="hold" label="Will it hold?" />
             <Tab value="set" label="What it is" />
             {kind?.searched && <Tab value="size" label="Size it" />}
+            <Tab value="made" label="How it is made" />
           </Tabs>
           <Box sx={{ flex: 1, overflowY: 'auto', p: 2.25, minHeight: 0 }} role="tabpanel">
             {(panel === 'hold' || (panel === 'size' && !kind?.searched)) && (
@@ -139,6 +141,7 @@ export function PartView({ partId }: { partId: string }) {
               />
             )}
             {panel === 'size' && kind?.searched && <SizePanel partId={partId} onUsed={() => show(null, 'hold')} />}
+            {panel === 'made' && result && <MadePanel part={result} />}
             {panel === 'hold' && result && !result.complete && kind?.searched && (
               <Button variant="contained" onClick={() => show(null, 'size')}>
                 Size it

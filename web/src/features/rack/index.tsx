@@ -1,12 +1,12 @@
 import { Box, Button, Typography } from '@mui/material'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useRef, useState, type RefObject } from 'react'
 import { useNavigate } from 'react-router'
 import { answer, api, type RackRow } from '../../api'
 import { newId } from '../../app/session'
 import { FieldRows, useForms, withValue } from '../../fields'
 import { useUnits } from '../../quantity'
-import { Busy, Empty, PlusIcon, Problem, SheetHead, StationLayout } from '../../ui'
+import { Busy, Empty, LongBody, PlusIcon, Problem, SheetHead, StationLayout } from '../../ui'
 
 type Kept = { row: RackRow; version: number }
 
@@ -15,6 +15,7 @@ export function RackView() {
   const go = useNavigate()
   const queries = useQueryClient()
   const forms = useForms()
+  const scroll = useRef<HTMLDivElement>(null)
   const found = useQuery({ queryKey: ['rack'], queryFn: () => answer(api.GET('/api/rack')), staleTime: 0 })
   const [open, setOpen] = useState<Kept | null>(null)
   const taken = (rack: NonNullable<typeof found.data>, kept: Kept) => {
@@ -60,7 +61,7 @@ export function RackView() {
                 Put something in
               </Button>
             </SheetHead>
-            <Box sx={{ flex: 1, minHeight: 0, overflow: 'auto', px: 3, pb: 2 }}>
+            <Box ref={scroll} sx={{ flex: 1, minHeight: 0, overflow: 'auto', px: 3, pb: 2 }}>
               {found.error && <Problem error={found.error} retry={() => void found.refetch()} />}
               {found.isPending && <Busy what="Reading the rack" />}
               {found.data && rows.length === 0 && (
@@ -68,7 +69,7 @@ export function RackView() {
                   Put in what stands in the shop: full lengths, sheets, and offcuts worth keeping.
                 </Empty>
               )}
-              {rows.length > 0 && <Rows rows={rows} open={open?.row.id} onOpen={begin} />}
+              {rows.length > 0 && <Rows rows={rows} scroll={scroll} open={open?.row.id} onOpen={begin} />}
             </Box>
           </>
         }
@@ -123,11 +124,19 @@ const problemsOf = (error: unknown): Map<string, string> => {
   return new Map(issues.map((issue) => [issue.path.replace(/^row\./, ''), issue.message]))
 }
 
-function Rows({ rows, open, onOpen }: { rows: Kept[]; open?: string; onOpen: (kept: Kept) => void }) {
+interface RowsProps {
+  rows: Kept[]
+  open?: string
+  scroll: RefObject<HTMLElement | null>
+  onOpen: (kept: Kept) => void
+}
+
+function Rows({ rows, open, scroll, onOpen }: RowsProps) {
   const { main, other } = useUnits()
   return (
     <Box
       component="table"
+      aria-rowcount={rows.length + 1}
       sx={{
         width: '100%',
         borderCollapse: 'collapse',
@@ -142,9 +151,13 @@ function Rows({ rows, open, onOpen }: { rows: Kept[]; open?: string; onOpen: (ke
           ))}
         </tr>
       </thead>
-      <tbody>
-        {rows.map(({ row, version }) => (
-          <Box component="tr" key={row.id} sx={{ bgcolor: row.id === open ? 'action.selected' : undefined }}>
+      <LongBody
+        scroll={scroll}
+        rows={rows}
+        columns={6}
+        height={34}
+        row={({ row, version }, given) => (
+          <Box component="tr" key={row.id} {...given} sx={{ bgcolor: row.id === open ? 'action.selected' : undefined }}>
             <td>
               {row.stock}, {row.sort}
               {row.offcut && ', offcut'}
@@ -165,8 +178,8 @@ function Rows({ rows, open, onOpen }: { rows: Kept[]; open?: string; onOpen: (ke
               </Button>
             </td>
           </Box>
-        ))}
-      </tbody>
+        )}
+      />
     </Box>
   )
 }

@@ -15,7 +15,7 @@ from tirante.core.document.joints import PivotOfArm
 from tirante.core.document.parts.arm import Arm, Gusset, Stud
 from tirante.core.document.parts.common import Welding
 from tirante.core.drawing.model import Drawing
-from tirante.core.drawing.sheet import Numbers
+from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import Contour, Straight
 from tirante.core.loads.case_seen import CaseSeen
@@ -24,7 +24,7 @@ from tirante.core.parts.arm.checks import arm_checks
 from tirante.core.parts.arm.ends import ArmSide, arm_sides_of, side_cases, size_ends
 from tirante.core.parts.arm.frame import BRACE, GUSSET, TUBES, places_of
 from tirante.core.parts.arm.judged import ArmResult, ArmSetting, ArmSized, arm_result, size_arm
-from tirante.core.parts.arm.shown import arm_drawing, hardware_offers, saw_lengths
+from tirante.core.parts.arm.shown import arm_drawing, hardware_offers, reach_of, saw_lengths
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, MadeFrom, Sized, ViewAsked
@@ -40,6 +40,7 @@ from tirante.core.parts.part import (
     ToolPiece,
     TurnedPiece,
     View,
+    labels,
     tube_piece,
 )
 from tirante.core.suspension.moving import Moving
@@ -217,6 +218,30 @@ class ArmKind(Kind[Arm]):
         if asked.name != "drawing":
             return super().draw(part, asked, numbers)
         return arm_drawing(arm, made.tube, made.result, made.sides, made.checks, numbers)
+
+    def span(self, part: Part) -> float | None:
+        """From the line of its pivots to its outer joint, as it is seen along that line."""
+        return reach_of(part.own.result) if isinstance(part.own, ArmMade) else None
+
+    def tall(self, part: Part) -> float:
+        """Its tube, or the larger of its ends."""
+        arm = part.saved
+        assert isinstance(arm, Arm)
+        made: ArmMade = part.own
+        return max(made.tube.od_mm, 2 * arm.pivot_face_mm, 2 * arm.outer_face_mm)
+
+    def strip(self, part: Part, sheet: Sheet, at: tuple[float, float], scale: float, ref: str) -> None:
+        """On edge, seen along its pivots."""
+        arm, (x, y), half = part.saved, at, part.own.tube.od_mm / 2 * scale
+        assert isinstance(arm, Arm)
+        long = reach_of(part.own.result) * scale
+        sheet.box((x, y - half), (x + long, y + half), "steel", ref=ref)
+        for place, radius in ((x, arm.pivot_face_mm), (x + long, arm.outer_face_mm)):
+            sheet.circle((place, y), max(1.0, radius * scale), "visible", "sheet", ref=ref)
+
+    def strip_told(self, part: Part) -> str:
+        """Tube and grade, and how it is seen."""
+        return f"{', '.join(labels(part))}; on edge, seen along its pivots"
 
     def ends(self, saved: Arm) -> tuple[str, ...]:
         """Its two pivots, where those are rod ends."""

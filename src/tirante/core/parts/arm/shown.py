@@ -38,6 +38,20 @@ def saw_lengths(arm: Arm, found: ArmResult, sides: Sequence[ArmSide]) -> dict[st
     return out
 
 
+def _in_plane(found: ArmResult) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """The first pivot, the way along the pivots and the way square to it to the outer joint, each of length 1."""
+    one, two, outer = found.frames[0].nodes[:3]
+    along = (two - one) / np.linalg.norm(two - one)
+    square = outer - one - along * float((outer - one) @ along)
+    return one, along, square / np.linalg.norm(square)
+
+
+def reach_of(found: ArmResult) -> float:
+    """From the line of an arm's pivots to its outer joint [mm]."""
+    one, _, square = _in_plane(found)
+    return float((found.frames[0].nodes[2] - one) @ square)
+
+
 def arm_drawing(
     arm: Arm, tube: Tube, found: ArmResult, sides: Sequence[ArmSide], checks: Sequence[CheckResult], numbers: Numbers
 ) -> Drawing:
@@ -53,9 +67,7 @@ def arm_drawing(
     """
     frame = found.frames[0]
     one, two, outer = frame.nodes[:3]
-    along = (two - one) / np.linalg.norm(two - one)
-    square = outer - one - along * float((outer - one) @ along)
-    square = square / np.linalg.norm(square)
+    _, along, square = _in_plane(found)
 
     def flat(place: np.ndarray) -> Point:
         d = place - one

@@ -90,9 +90,10 @@ class BoxedLinkKind(Kind[BoxedLink]):
             views=(View(name="drawing", title="from the side and in section"),), notes=tuple(boxed_notes(saved)),
         )  # fmt: skip
 
-    def span(self, saved: BoxedLink) -> float | None:
+    def span(self, part: Part) -> float | None:
         """Pivot to pivot."""
-        return saved.between.mm
+        assert isinstance(part.saved, BoxedLink)
+        return part.saved.between.mm
 
     def tall(self, part: Part) -> float:
         """Its height."""

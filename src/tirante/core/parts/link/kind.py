@@ -89,9 +89,10 @@ class LinkKind(Kind[Link]):
         own: LinkOwn = part.own[1]
         return own
 
-    def span(self, saved: Link) -> float | None:
+    def span(self, part: Part) -> float | None:
         """Pivot to pivot."""
-        return saved.between.mm
+        assert isinstance(part.saved, Link)
+        return part.saved.between.mm
 
     def tall(self, part: Part) -> float:
         """Its tube or its largest head."""

@@ -1,0 +1,78 @@
+import { Box, Typography } from '@mui/material'
+import type { PartOut } from '../../api'
+import { useUnits } from '../../quantity'
+
+type Card = NonNullable<PartOut['card']>
+
+/** What the bench works to, whatever the part: lengths in large figures, lines, what is at either end. `small` beside a drawing. */
+export function PartCard({ card, small = false }: { card: Card; small?: boolean }) {
+  const { main, other } = useUnits()
+  const size = (large: number) => (small ? Math.max(14, Math.round(large * 0.5)) : large)
+  return (
+    <>
+      {card.figures.map((figure, i) => (
+        <Box key={figure.label} sx={{ mt: small ? 1 : 2 }}>
+          <Typography sx={{ fontSize: size(20), fontWeight: 700 }}>{figure.label}</Typography>
+          <Typography
+            sx={(theme) => ({
+              fontFamily: theme.tirante.mono,
+              fontSize: size(i === 0 ? 52 : 32),
+              fontWeight: 700,
+              lineHeight: 1,
+              color: i === 0 ? 'primary.main' : 'text.primary',
+            })}
+          >
+            {main(figure.mm)}
+          </Typography>
+          <Typography sx={{ fontSize: size(20), color: 'text.secondary' }}>{other(figure.mm)}</Typography>
+          {figure.note && <Typography sx={{ fontSize: size(18) }}>{figure.note}</Typography>}
+        </Box>
+      ))}
+      <Lines lines={card.lines} size={size(17)} />
+      {card.ends.map((end, i) => (
+        <Box
+          key={i}
+          sx={{
+            display: 'flex',
+            gap: 2,
+            alignItems: 'center',
+            py: small ? 0.75 : 1.25,
+            mt: i ? 0 : small ? 1 : 2,
+            borderTop: 1,
+            borderColor: 'divider',
+          }}
+        >
+          <Typography
+            sx={(theme) => ({
+              fontFamily: theme.tirante.mono,
+              fontSize: size(26),
+              fontWeight: 700,
+              width: size(62),
+              height: size(62),
+              flexShrink: 0,
+              display: 'grid',
+              placeItems: 'center',
+              borderRadius: '50%',
+              border: end.mark === 'LH' ? (small ? 2 : 4) : 0,
+            })}
+          >
+            {end.mark}
+          </Typography>
+          <Box>
+            <Lines lines={end.lines} size={size(17)} />
+          </Box>
+        </Box>
+      ))}
+    </>
+  )
+}
+
+function Lines({ lines, size }: { lines: Card['lines']; size: number }) {
+  const { main } = useUnits()
+  return lines.map((line) => (
+    <Typography key={line.text} sx={{ fontSize: size, fontWeight: line.strong ? 700 : 400 }}>
+      {line.text}
+      {line.mm !== null && ` ${main(line.mm)}`}
+    </Typography>
+  ))
+}
