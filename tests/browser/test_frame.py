@@ -174,7 +174,7 @@ def test_units_switch_everywhere_and_lengths_are_typed_in_either(page: Page, job
     expect(page.locator("[data-drawing=link] text", has_text="33 3/32″")).to_be_visible()
     page.get_by_role("tab", name="What it is").click()
     page.get_by_role("button", name="its length").click()
-    field = page.get_by_label("Pivot to pivot")
+    field = page.get_by_role("textbox", name="Pivot to pivot")
     field.fill("2' 3 1/4\"")
     page.keyboard.press("Enter")
     expect(page.locator("[data-drawing=link] text", has_text="27 1/4″")).to_be_visible()
