@@ -22,7 +22,7 @@ from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
 DRAWINGS = ("drawing/*", "*view.py", "job/overview.py", "suspension/shown/drawn.py", "suspension/shown/scene.py")
-TESTS = ["tests/core", "tests/handbook", "tests/calc", "tests/documents"]
+TESTS = ["tests/core", "tests/handbook", "tests/calc", "tests/documents", "tests/golden"]
 KILLED = {1, 3}  # exit codes of the library: a test failed, or something broke
 TOO_LONG = {36, 24, 152, 255, -24}
 NO_TEST = 33
