@@ -21,8 +21,8 @@ STEPS: list[tuple[str, list[str], Path]] = [
     ("mypy: types", [str(BIN / "mypy"), "--no-error-summary"], ROOT),
     ("import-linter: layers", [str(BIN / "lint-imports")], ROOT),
     ("tsc: types", ["npx", "--no-install", "tsc", "--noEmit"], WEB),
-    ("eslint: lint", ["npx", "--no-install", "eslint", "src"], WEB),
-    ("prettier: format", ["npx", "--no-install", "prettier", "--check", "--log-level=warn", "src"], WEB),
+    ("eslint: lint", ["npx", "--no-install", "eslint", "src", "test"], WEB),
+    ("prettier: format", ["npx", "--no-install", "prettier", "--check", "--log-level=warn", "src", "test"], WEB),
 ]
 
 

@@ -64,6 +64,7 @@ export class Session {
   private saving = false
   private pendingSave: { id: string; design: Design } | null = null
   private evaluationRun = 0
+  private asked: AbortController | null = null
   private closed = false
   private saved: Design
   private savedAt: string
@@ -195,8 +196,12 @@ export class Session {
   private async evaluate() {
     const run = ++this.evaluationRun
     this.update({ evaluating: true })
+    // what was asked before is of no use any more, and the server need not send it
+    this.asked?.abort()
+    this.asked = new AbortController()
+    const { signal } = this.asked
     try {
-      const evaluation = await answer(api.POST('/api/evaluate', { body: { design: this.current.design } }))
+      const evaluation = await answer(api.POST('/api/evaluate', { body: { design: this.current.design }, signal }))
       if (run === this.evaluationRun && !this.closed) this.update({ evaluation, evaluating: false })
     } catch (error) {
       if (run !== this.evaluationRun || this.closed) return

@@ -1,0 +1,258 @@
+import assert from 'node:assert/strict'
+import { beforeEach, mock, test } from 'node:test'
+import type { Design, DraftOut } from '../src/api'
+
+// the browser, as far as a session asks for it
+const kept = new Map<string, string>()
+const storage = {
+  getItem: (key: string) => kept.get(key) ?? null,
+  setItem: (key: string, text: string) => void kept.set(key, text),
+  removeItem: (key: string) => void kept.delete(key),
+}
+const local = new Proxy(storage, {
+  ownKeys: () => [...kept.keys()],
+  getOwnPropertyDescriptor: () => ({ enumerable: true, configurable: true }),
+})
+type Asked = {
+  method: string
+  path: string
+  body: Record<string, unknown>
+  version: string | null
+  signal: AbortSignal
+}
+type Reply = { status: number; body: unknown } | 'away' | 'never'
+let asked: Asked[] = []
+let reply: (call: Asked) => Reply = () => ({ status: 200, body: {} })
+const server = async (request: Request): Promise<Response> => {
+  const text = await request.clone().text()
+  const body = text ? (JSON.parse(text) as Record<string, unknown>) : {}
+  const call = {
+    method: request.method, path: new URL(request.url).pathname, body, version: request.headers.get('If-Match'), signal: request.signal,
+  } // prettier-ignore
+  asked.push(call)
+  const found = reply(call)
+  if (found === 'away') throw new TypeError('no connection')
+  if (found === 'never')
+    return new Promise((_, stop) =>
+      request.signal.addEventListener('abort', () => stop(new DOMException('aborted', 'AbortError'))),
+    )
+  return new Response(JSON.stringify(found.body), {
+    status: found.status,
+    headers: { 'Content-Type': 'application/json' },
+  })
+}
+class LocalRequest extends Request {
+  constructor(input: RequestInfo | URL, init?: RequestInit) {
+    super(typeof input === 'string' ? new URL(input, 'http://127.0.0.1') : input, init)
+  }
+}
+Object.assign(globalThis, {
+  window: globalThis,
+  localStorage: local,
+  sessionStorage: storage,
+  fetch: server,
+  Request: LocalRequest,
+})
+const { Session, newId } = await import('../src/app/session/session')
+
+const draft = (change: Partial<DraftOut> = {}): DraftOut => ({
+  job_id: 'job', version: 1, based_on: null, saved_at: '2026-01-01T00:00:00Z',
+  design: { name: 'first', note: '', parts: [], joints: [], catalogue: {}, settings: {} } as unknown as Design, ...change,
+}) // prettier-ignore
+const named = (name: string) => (now: Design) => ({ ...now, name })
+const problem = (code: string, more: Record<string, unknown> = {}) => ({
+  code,
+  message: code,
+  issues: [],
+  request_id: null,
+  current: null,
+  ...more,
+})
+const saves = () => asked.filter((call) => call.method === 'PUT')
+const settled = async () => {
+  for (let i = 0; i < 20; i++) await new Promise((done) => setImmediate(done))
+}
+const after = async (ms: number) => {
+  mock.timers.tick(ms)
+  await settled()
+}
+const good = (call: Asked): Reply =>
+  call.method === 'PUT'
+    ? { status: 200, body: { version: Number(call.version) + 1 } }
+    : { status: 200, body: { parts: [] } }
+
+beforeEach(() => {
+  mock.timers.reset()
+  mock.timers.enable({ apis: ['setTimeout', 'Date'], now: 1_767_225_600_000 })
+  kept.clear()
+  asked = []
+  reply = good
+})
+
+test('an edit is saved a moment after the last one, once, with the version that it was made from', async () => {
+  const session = new Session(draft())
+  session.edit('name', named('a'))
+  await after(400)
+  session.edit('name', named('ab'))
+  assert.equal(saves().length, 0)
+  await after(600)
+  assert.deepEqual(saves().map((call) => [(call.body.design as Design).name, call.version]), [['ab', '1']]) // prettier-ignore
+  assert.deepEqual([session.state().save.kind, session.state().version], ['saved', 2])
+  await after(5000)
+  assert.equal(saves().length, 1)
+})
+
+test('edits of one field within a second are one step back, and steps go both ways', async () => {
+  const session = new Session(draft())
+  session.edit('name', named('a'))
+  session.edit('name', named('ab'))
+  session.edit('note', (now) => ({ ...now, note: 'n' }))
+  await after(1500)
+  session.edit('note', (now) => ({ ...now, note: 'nn' }))
+  const names = () => [session.state().design.name, session.state().design.note]
+  session.undo()
+  assert.deepEqual(names(), ['ab', 'n'])
+  session.undo()
+  session.undo()
+  assert.deepEqual([...names(), session.state().canUndo], ['first', '', false])
+  session.redo()
+  session.redo()
+  assert.deepEqual([...names(), session.state().canRedo], ['ab', 'n', true])
+  session.edit('name', named('other'))
+  assert.equal(session.state().canRedo, false)
+})
+
+test('a save without an answer is tried again with the same id, and stands in the browser until then', async () => {
+  const session = new Session(draft())
+  reply = (call) => (call.method === 'PUT' ? 'away' : good(call))
+  session.edit('name', named('kept'))
+  await after(600)
+  assert.equal(session.state().save.kind, 'away')
+  assert.match([...kept.values()].join(), /kept/)
+  await after(1500)
+  reply = good
+  await after(1500)
+  const ids = saves().map((call) => call.body.save_id)
+  assert.equal(ids.length, 3)
+  assert.equal(new Set(ids).size, 1)
+  assert.equal(session.state().save.kind, 'saved')
+  assert.ok(![...kept.keys()].some((key) => key.startsWith('tirante:unsaved')))
+})
+
+test('an error of the server is tried again; what it refuses by a field is not, until it is changed', async () => {
+  const session = new Session(draft())
+  reply = (call) => (call.method === 'PUT' ? { status: 500, body: problem('internal') } : good(call))
+  session.edit('name', named('a'))
+  await after(600)
+  assert.equal(session.state().save.kind, 'away')
+  reply = (call) =>
+    call.method === 'PUT'
+      ? { status: 422, body: problem('invalid', { issues: [{ path: 'design.name' }] }) }
+      : good(call)
+  await after(1500)
+  assert.equal(session.state().save.kind, 'refused')
+  const before = saves().length
+  await after(10_000)
+  assert.equal(saves().length, before)
+  reply = good
+  session.edit('name', named('b'))
+  await after(600)
+  assert.equal(session.state().save.kind, 'saved')
+  const ids = saves().map((call) => call.body.save_id)
+  assert.notEqual(ids.at(-1), ids[0])
+})
+
+test('a newer draft of somebody else is a conflict: nothing is saved over it, and taking theirs leaves mine one step back', async () => {
+  const session = new Session(draft())
+  const theirs = draft({ version: 7, design: { ...draft().design, name: 'theirs' } })
+  reply = (call) => (call.method === 'PUT' ? { status: 409, body: problem('stale', { current: theirs }) } : good(call))
+  session.edit('name', named('mine'))
+  await after(600)
+  assert.equal(session.state().save.kind, 'conflict')
+  session.edit('name', named('mine still'))
+  await after(5000)
+  assert.equal(saves().length, 1)
+  assert.equal(await session.saveNow(), false)
+  session.takeTheirs()
+  assert.deepEqual(
+    [session.state().design.name, session.state().version, session.state().save.kind],
+    ['theirs', 7, 'saved'],
+  )
+  session.undo()
+  assert.equal(session.state().design.name, 'mine still')
+})
+
+test('a newer draft that is this very edit, saved by a page that was closed, is no conflict', async () => {
+  const session = new Session(draft())
+  reply = (call) =>
+    call.method === 'PUT'
+      ? { status: 409, body: problem('stale', { current: draft({ version: 2, design: call.body.design as Design }) }) }
+      : good(call)
+  session.edit('name', named('mine'))
+  await after(600)
+  assert.deepEqual(
+    [session.state().save.kind, session.state().version, session.state().design.name],
+    ['saved', 2, 'mine'],
+  )
+})
+
+test('mine kept as a branch names what it was based on, and the newer draft is gone on with', async () => {
+  const session = new Session(draft({ based_on: 3 }))
+  const theirs = draft({ version: 7, design: { ...draft().design, name: 'theirs' } })
+  reply = (call) => (call.method === 'PUT' ? { status: 409, body: problem('stale', { current: theirs }) } : good(call))
+  session.edit('name', named('mine'))
+  await after(600)
+  reply = (call) => (call.path.endsWith('/branches') ? { status: 200, body: { number: 9 } } : good(call))
+  assert.equal(await session.keepMineAsBranch('my way'), 9)
+  const branch = asked.find((call) => call.path.endsWith('/branches'))!
+  assert.deepEqual([branch.body.name, branch.body.based_on, (branch.body.design as Design).name], ['my way', 3, 'mine'])
+  assert.equal(session.state().design.name, 'theirs')
+})
+
+test('an answer that is overtaken is aborted and never shown', async () => {
+  const session = new Session(draft())
+  reply = () => 'never'
+  session.open()
+  await settled()
+  const first = asked.find((call) => call.path === '/api/evaluate')!
+  reply = (call) => ({ status: 200, body: { parts: [], of: (call.body.design as Design | undefined)?.name } })
+  session.edit('parts', (now) => ({ ...now, name: 'second', parts: [{ id: 'x' }] as unknown as Design['parts'] }))
+  await settled()
+  assert.equal(first.signal.aborted, true)
+  assert.equal((session.state().evaluation as unknown as { of: string }).of, 'second')
+  assert.equal(session.state().evaluating, false)
+})
+
+test('what a closed page left unsaved is taken up, and is a conflict only when somebody saved meanwhile', async () => {
+  const left = { version: 1, design: { ...draft().design, name: 'left' } }
+  kept.set('tirante:unsaved:job:gone', JSON.stringify(left))
+  const session = new Session(draft())
+  session.open()
+  await settled()
+  assert.equal(session.state().design.name, 'left')
+  await after(600)
+  assert.equal(session.state().save.kind, 'saved')
+  session.undo()
+  assert.equal(session.state().design.name, 'first')
+  kept.clear()
+  kept.set('tirante:unsaved:job:gone', JSON.stringify(left))
+  const later = new Session(draft({ version: 4 }))
+  later.open()
+  await settled()
+  assert.equal(later.state().save.kind, 'conflict')
+  // unless what stands there is what this page had sent
+  kept.clear()
+  kept.set('tirante:unsaved:job:gone', JSON.stringify({ ...left, sent: draft().design }))
+  const own = new Session(draft({ version: 2 }))
+  own.open()
+  await settled()
+  assert.equal(own.state().save.kind, 'unsaved')
+})
+
+test('ids sort by when they were made and are version 7', () => {
+  const ids = [0, 1, 255, 256, 65_536, 1_767_225_600_000].map((now) => newId(now))
+  assert.deepEqual([...ids].sort(), ids)
+  for (const id of ids) assert.match(id, /^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/)
+  assert.equal(parseInt(newId(1_767_225_600_000).replaceAll('-', '').slice(0, 12), 16), 1_767_225_600_000)
+  assert.notEqual(newId(5), newId(5))
+})
