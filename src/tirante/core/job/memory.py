@@ -16,6 +16,7 @@ T = TypeVar("T")
 SIZES = {
     "loads": 48,
     "ride": 24,
+    "swept": 24,
     "part": 1024,
     "shown": 1024,
     "turns": 16,

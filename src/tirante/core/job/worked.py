@@ -123,13 +123,16 @@ class Worked:
         end = self._end(end_id)
 
         def work() -> EndLoads | InputError:
-            from tirante.core.loads.end_loads import end_loads
+            from tirante.core.loads.end_loads import end_loads, swept_for_loads
 
-            standing = self.ends[end_id]
+            standing, bump, droop = self.ends[end_id], end.box.bump_mm, end.box.droop_mm
             try:
+                template = self.template(end_id)
+                swept = self.memory.get(
+                    "swept", self._place_key(end_id), lambda: swept_for_loads(template, standing, bump, droop)
+                )
                 return end_loads(
-                    self.template(end_id), standing, self.design.car, loads.cases, bump=end.box.bump_mm,
-                    droop=end.box.droop_mm, tracks=tracks_of(self.design),
+                    template, standing, self.design.car, loads.cases, bump=bump, droop=droop, tracks=tracks_of(self.design), swept=swept,
                 )  # fmt: skip
             except InputError as error:
                 return error
@@ -157,6 +160,12 @@ class Worked:
                 [ENGINE_VERSION, own, end.box.model_dump_json(), self._of_the_car, loads.model_dump_json()]
             )
         return self._keys[which]
+
+    def _place_key(self, end_id: str) -> str:
+        """Of an end's geometry alone, and how far it is moved."""
+        return fingerprint(
+            [ENGINE_VERSION, self.ends[end_id].model_dump_json(), self._end(end_id).box.model_dump_json()]
+        )
 
     def at_ride(self, end_id: str) -> Solved:
         """An end as it stands in its car, solved at ride height.

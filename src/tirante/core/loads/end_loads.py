@@ -69,8 +69,25 @@ class EndLoads:
     droop_by: str
 
 
+def swept_for_loads(template: Template, end: End, bump: float, droop: float) -> Solved:
+    """An end moved from droop to bump: where its stops are met; it does not depend on what the car weighs.
+
+    Args:
+        template: of the end.
+        end: as it stands in its car.
+        bump: furthest travel [mm].
+        droop: the same downward, positive.
+
+    Raises:
+        InputError: by point, for what makes the mechanism impossible.
+    """
+    travel = np.unique(np.concatenate([np.linspace(-droop, bump, SWEPT), [0.0]])) if template.rises else np.zeros(1)
+    return solved_cycle(template, end, np.vstack([travel, np.zeros_like(travel), np.zeros_like(travel)]))
+
+
 def end_loads(
     template: Template, end: End, car: Car, cases: Sequence[CarCase], *, bump: float, droop: float, tracks: dict[str, float],
+    swept: Solved | None = None,
 ) -> EndLoads:  # fmt: skip
     """Carry the cases that concern this end.
 
@@ -82,14 +99,13 @@ def end_loads(
         bump: furthest travel to look for the stop in [mm].
         droop: the same downward, positive.
         tracks: by end of the car [mm].
+        swept: the end as `swept_for_loads` moved it; None: it is moved here.
 
     Raises:
         InputError: by point, for what makes the mechanism impossible.
     """
-    travel = np.unique(np.concatenate([np.linspace(-droop, bump, SWEPT), [0.0]])) if template.rises else np.zeros(1)
-    rows = np.vstack([travel, np.zeros_like(travel), np.zeros_like(travel)])
-    swept = solved_cycle(template, end, rows)
-    high, by_high, low, by_low = _ends_of_travel(swept, end, travel)
+    swept = swept or swept_for_loads(template, end, bump, droop)
+    high, by_high, low, by_low = _ends_of_travel(swept, end, swept.rows[0])
     made: list[Carried] = []
     for case in cases:
         if case.end not in ("both", end.end):
