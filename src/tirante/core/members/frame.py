@@ -174,6 +174,29 @@ def frames(
     )  # fmt: skip
 
 
+def _templates() -> tuple[Array, Array, Array, Array, Array]:
+    """Stiffness of a bar in its own axes, for a length, E A, E I and G J of one: what goes with 1/L of stretch and twist, and with
+    1/L³, 1/L² and 1/L of bending."""
+    found = [np.zeros((12, 12)) for _ in range(5)]
+    stretched, twisted, *bending = found
+    for of, p, q in ((stretched, 0, 6), (twisted, 3, 9)):
+        of[[p, q], [p, q]] = 1.0
+        of[[p, q], [q, p]] = -1.0
+    for v, r, sign in ((1, 5, 1.0), (2, 4, -1.0)):
+        where = np.ix_([v, r, v + 6, r + 6], [v, r, v + 6, r + 6])
+        sheared, both, bent = (of[where] for of in bending)
+        sheared[np.ix_([0, 2], [0, 2])] = [[12, -12], [-12, 12]]
+        both[0, 1] = both[1, 0] = both[0, 3] = both[3, 0] = 6 * sign
+        both[1, 2] = both[2, 1] = both[2, 3] = both[3, 2] = -6 * sign
+        bent[np.ix_([1, 3], [1, 3])] = [[4, 2], [2, 4]]
+        for of, part in zip(bending, (sheared, both, bent), strict=True):
+            of[where] = part
+    return stretched, twisted, bending[0], bending[1], bending[2]
+
+
+STRETCHED, TWISTED, SHEARED, BOTH, BENT = _templates()
+
+
 def _element(a: Array, b: Array, index: int) -> tuple[Array, Array]:
     """Stiffness in the bar's own axes for E A, E I and G J of one (3, 12, 12), and the turn from the frame's axes to them."""
     d = b - a
@@ -192,19 +215,9 @@ def _element(a: Array, b: Array, index: int) -> tuple[Array, Array]:
     turn = np.zeros((12, 12))
     for i in range(0, 12, 3):
         turn[i : i + 3, i : i + 3] = axes
-    k = np.zeros((3, 12, 12))
-    for of, p, q in ((0, 0, 6), (2, 3, 9)):
-        k[of, [p, q], [p, q]] += 1 / length
-        k[of, [p, q], [q, p]] -= 1 / length
-    for v, r, sign in ((1, 5, 1.0), (2, 4, -1.0)):
-        block = np.array(
-            [[12, 6 * length * sign, -12, 6 * length * sign],
-             [6 * length * sign, 4 * length**2, -6 * length * sign, 2 * length**2],
-             [-12, -6 * length * sign, 12, -6 * length * sign],
-             [6 * length * sign, 2 * length**2, -6 * length * sign, 4 * length**2]]
-        ) / length**3  # fmt: skip
-        where = [v, r, v + 6, r + 6]
-        k[1][np.ix_(where, where)] += block
+    k = np.empty((3, 12, 12))
+    k[0], k[2] = STRETCHED / length, TWISTED / length
+    k[1] = SHEARED / length**3 + BOTH / length**2 + BENT / length
     return k, turn
 
 
