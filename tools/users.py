@@ -1,8 +1,8 @@
 """How long ten users wait, each with a request every two seconds, while one worker is at four queued searches.
 
 `python tools/users.py ADDRESS [--users 10] [--seconds 60] [--searches 4]` against a Tirante that runs with its demo jobs. Every user has
-a job of its own and edits as the page does: a point is moved and its three views drawn, a tube or a load is changed and all is worked
-out, a drawing is looked at, the draft is saved. Prints median and 95th percentile of each kind of request. Never a test: the machine
+a job of its own and edits as the page does: a point is moved and its three views drawn, a part is changed and worked out, the car is
+changed and all of it worked out, a drawing is looked at, the draft is saved. Prints median and 95th percentile of each kind of request. Never a test: the machine
 decides.
 """
 
@@ -39,7 +39,9 @@ class User(threading.Thread):
         time.sleep(self.chance.uniform(0, EVERY))
         while time.monotonic() < self.until:
             begin = time.monotonic()
-            what = self.chance.choice((self.move_a_point, self.change_a_load, self.look_at_a_part, self.save))
+            what = self.chance.choice(
+                (self.move_a_point, self.change_a_part, self.change_the_car, self.look_at_a_part, self.save)
+            )
             try:
                 what()
                 self.took.setdefault(what.__name__.replace("_", " "), []).append(time.monotonic() - begin)
@@ -57,8 +59,14 @@ class User(threading.Thread):
         body = {"design": self.design, "end_id": end["id"], "travel_mm": self.chance.uniform(-20, 20)}
         self.client.post("/api/study/drawing", body)
 
-    def change_a_load(self) -> None:
-        """A mass typed: everything worked out."""
+    def change_a_part(self) -> None:
+        """A load typed at a link: that link and its tabs worked out, the rest from memory."""
+        part = self.chance.choice([one for one in self.design["parts"] if one["kind"] == "link"])
+        part["cases"] = [{"name": "typed", "axial_n": self.chance.uniform(1000, 4000)}]
+        self.client.post("/api/evaluate", {"design": self.design})
+
+    def change_the_car(self) -> None:
+        """A mass typed: every case of both ends carried anew, and every part worked out."""
         self.design["car"]["mass_kg"] = self.chance.uniform(1000, 1400)
         self.client.post("/api/evaluate", {"design": self.design})
 

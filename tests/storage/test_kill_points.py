@@ -1,4 +1,4 @@
-"""At each of ten kill points of a save, what was acknowledged is there, whole, after a restart.
+"""At each of ten kill points of a save, and of ten of a task, what was acknowledged is there, whole, after a restart.
 
 A child process saves again and again and prints each acknowledgement; it kills itself, or the database, at the n-th
 statement of a save. The parent restarts the database and compares.
@@ -11,20 +11,21 @@ import signal
 import subprocess
 import sys
 import tempfile
+from datetime import UTC, datetime
 from pathlib import Path
 
 import pytest
 
 from tirante.server.mariadb import Instance
-from tirante.storage import jobs, revisions
+from tirante.storage import jobs, revisions, tasks
 from tirante.storage.pool import Database
 
 ROOT = Path(__file__).resolve().parents[2]
 JOB = "0190a0a0-0000-7000-8000-00000000000a"
 
-SAVER = """
+STRIKES = """
 import os, signal, sys, uuid
-from datetime import datetime, timedelta
+from datetime import UTC, datetime
 import pymysql.cursors, pymysql.connections
 from tirante.core.document.design import Design
 from tirante.storage import jobs
@@ -57,6 +58,11 @@ pymysql.cursors.Cursor.execute, pymysql.connections.Connection.commit = counted,
 host, port, user, password, name = sys.argv[4:9]
 database = Database(Credentials(host=host, port=int(port), user=user, password=password, database=name))
 now = datetime(2026, 1, 1)
+"""
+
+SAVER = (
+    STRIKES
+    + """
 with database.transaction() as c:
     jobs.create_job(c, JOB, Design(name="0"), now)
 version = 1
@@ -69,6 +75,30 @@ for i in range(1, 8):
     if state["armed"] and point == "after answer":
         strike()
 """
+)
+
+# asks for a task, takes it, tells how far it is, ends it with its file, again and again
+WORKER = (
+    STRIKES
+    + """
+from tirante.storage import tasks
+for i in range(1, 8):
+    state["armed"] = i == 5
+    task = f"0190a0a0-0000-7000-8000-00000000010{i}"
+    with database.transaction() as c:
+        tasks.add(c, task, None, "pack", "{}", now + timedelta(seconds=i))
+    print("added", i, flush=True)
+    with database.transaction() as c:
+        assert tasks.claim(c, "w", now + timedelta(seconds=i)).id == task
+    with database.transaction() as c:
+        tasks.tell(c, task, "w", 1, 2, now + timedelta(seconds=i))
+    with database.transaction() as c:
+        tasks.end(c, task, "w", now + timedelta(seconds=i), result='{"n": %d}' % i, file=b"x" * 5000)
+    print("ended", i, flush=True)
+    if state["armed"] and point == "after answer":
+        strike()
+"""
+)
 
 POINTS = ["statement 1", "statement 4", "statement 6", "before commit", "after commit"]
 
@@ -120,6 +150,66 @@ def test_every_acknowledged_save_is_whole_after_the_kill(victim: str, point: str
             assert draft.design.name == "5"
         if point != "after commit" and victim == "server":
             assert draft.design.name == "4"
+    finally:
+        database.stop()
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+TASK_POINTS = [
+    "statement 2",
+    "statement 4",
+    "statement 6",
+    "statement 9",
+    "before commit",
+    "after commit",
+    "after answer",
+]
+
+
+@pytest.mark.parametrize("victim", ["server", "mariadb"])
+@pytest.mark.parametrize("point", TASK_POINTS)
+def test_a_task_that_was_asked_for_is_there_after_the_kill_and_is_taken_up_or_done(victim: str, point: str) -> None:
+    folder = Path(tempfile.mkdtemp(prefix="tirante-kill-"))
+    database = Instance(folder)
+    try:
+        database.start()
+        credentials, _ = database.bootstrap()
+        assert database.process
+        given = (credentials.host, str(credentials.port), credentials.user, credentials.password, credentials.database)
+        done = subprocess.run(
+            [sys.executable, "-c", WORKER.replace("JOB", repr(JOB)), victim, point, str(database.process.pid), *given],
+            env={**os.environ, "PYTHONPATH": str(ROOT / "src")}, capture_output=True, text=True, timeout=60,
+        )  # fmt: skip
+        added, ended = (
+            max(map(int, re.findall(rf"{word} (\d+)", done.stdout)), default=0) for word in ("added", "ended")
+        )
+        assert (added, ended) in ((4, 4), (5, 4), (5, 5)), (
+            done.stderr
+        )  # it was struck at the fifth, and not somewhere else
+        if victim == "server":
+            assert done.returncode == -signal.SIGKILL
+        else:
+            assert database.process.wait(10) == -signal.SIGKILL
+            database.start()
+        pool = Database(database.bootstrap()[0], connections=1)
+        later = datetime(2026, 1, 1, 0, 5, tzinfo=UTC).replace(tzinfo=None)
+        with pool.transaction() as connection:
+            for i in range(1, added + 1):
+                task = tasks.get(connection, f"0190a0a0-0000-7000-8000-00000000010{i}")
+                whole = task.state == "done"
+                # with its result and its file, or with neither and to be taken up
+                assert (task.result is not None, tasks.file_of(connection, task.id) == b"x" * 5000) == (whole, whole)
+                assert whole or (i > ended and task.state in ("queued", "running"))
+                if whole:
+                    assert task.result == f'{{"n": {i}}}'
+        with pool.transaction() as connection:
+            taken = tasks.claim(connection, "next", later)
+        with pool.transaction() as connection:
+            last = tasks.get(connection, "0190a0a0-0000-7000-8000-000000000105") if added == 5 else None
+        if last is not None and last.state != "done":
+            assert taken
+            assert taken.id == last.id
+        pool.close()
     finally:
         database.stop()
         shutil.rmtree(folder, ignore_errors=True)
