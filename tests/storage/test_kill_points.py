@@ -1,4 +1,4 @@
-"""At each of ten kill points of a save, and of ten of a task, what was acknowledged is there, whole, after a restart.
+"""At each of ten kill points of a save, and of fourteen of a task, what was acknowledged is there, whole, after a restart.
 
 A child process saves again and again and prints each acknowledgement; it kills itself, or the database, at the n-th
 statement of a save. The parent restarts the database and compares.
@@ -25,7 +25,7 @@ JOB = "0190a0a0-0000-7000-8000-00000000000a"
 
 STRIKES = """
 import os, signal, sys, uuid
-from datetime import UTC, datetime
+from datetime import datetime, timedelta
 import pymysql.cursors, pymysql.connections
 from tirante.core.document.design import Design
 from tirante.storage import jobs
