@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from math import pi
+from math import hypot, pi
 
 from tirante.core.document.catalogue import (
     Catalogue,
@@ -346,6 +346,16 @@ def stack_of(assembly: Assembly, settings: Settings) -> link_stack.LinkStack:
             shortest=stack.shortest - extra,
             longest=stack.longest - extra,
         )
+    if assembly.link.bent and assembly.link.bent.from_ends:
+        leg = hypot(assembly.link.bent.from_ends.mm, assembly.link.bent.offset.mm)
+        for end, own in zip(assembly.ends, stack.ends, strict=True):
+            inside = end.insert.thread_depth_mm - end.insert.shoulder_mm if isinstance(end, ThreadedEnd) else 0.0
+            if leg <= own.face_from_centre + inside:
+                raise InputError(
+                    f"The bend would lie in what is let into the tube's end, which reaches {own.face_from_centre + inside:.1f} mm from the "
+                    "pivot. Bend it further from the pivots.",
+                    code="out_of_range", fields=("bent.from_ends",), value=assembly.link.bent.from_ends.mm,
+                )  # fmt: skip
     if assembly.link.splice:
         first = assembly.link.splice.at.mm - stack.ends[0].face_from_centre
         half = assembly.link.splice.length.mm / 2
