@@ -4,7 +4,7 @@ import pytest
 
 from tests.jobs import links
 from tirante.core.document.adopt import adopted, patched
-from tirante.core.document.catalogue import KINDS, ROW_MODELS, Catalogue, Kind, read_csv, same_thread, write_csv
+from tirante.core.document.catalogue import KINDS, ROW_MODELS, Catalogue, Table, read_csv, same_thread, write_csv
 from tirante.core.document.design import Design
 from tirante.core.document.parts.common import RodEndEnd
 from tirante.core.document.parts.link import Link
@@ -18,7 +18,7 @@ CASES = (CaseSeen(name="push", axial_n=-9000.0),)
 
 
 @pytest.mark.parametrize("kind", KINDS)
-def test_every_row_names_its_source_and_comes_back_from_csv(kind: Kind, catalogue: Catalogue) -> None:
+def test_every_row_names_its_source_and_comes_back_from_csv(kind: Table, catalogue: Catalogue) -> None:
     rows = catalogue.rows(kind)
     assert rows
     assert all(len(row.source) > 10 for row in rows)

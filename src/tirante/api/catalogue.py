@@ -10,7 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from tirante.api.context import services, shop_catalogue
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
-from tirante.core.document.catalogue import Catalogue, Kind, read_csv, write_csv
+from tirante.core.document.catalogue import Catalogue, Table, read_csv, write_csv
 from tirante.storage.catalogue import put_rows
 
 blueprint = Blueprint("catalogue", __name__)
@@ -30,9 +30,9 @@ class LoadedOut(BaseModel):
     replaced: int
 
 
-def _kind(text: str) -> Kind:
-    if text not in get_args(Kind):
-        raise Refused(404, "unknown_kind", f"Parts come as {', '.join(get_args(Kind))}.", "kind")
+def _kind(text: str) -> Table:
+    if text not in get_args(Table):
+        raise Refused(404, "unknown_kind", f"Parts come as {', '.join(get_args(Table))}.", "kind")
     return text  # type: ignore[return-value]
 
 

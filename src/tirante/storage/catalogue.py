@@ -10,7 +10,7 @@ from typing import Any, Literal
 
 from pymysql.connections import Connection
 
-from tirante.core.document.catalogue import KINDS, ROW_MODELS, Catalogue, Kind, Row, read_csv
+from tirante.core.document.catalogue import KINDS, ROW_MODELS, Catalogue, Row, Table, read_csv
 
 
 def load_catalogue(connection: Connection[Any]) -> Catalogue:
@@ -19,13 +19,13 @@ def load_catalogue(connection: Connection[Any]) -> Catalogue:
     with connection.cursor() as cursor:
         cursor.execute("SELECT kind, document FROM catalogue_row ORDER BY kind, position, row_key")
         for row in cursor.fetchall():
-            kind: Kind = row["kind"]
+            kind: Table = row["kind"]
             found[kind].append(ROW_MODELS[kind].model_validate_json(row["document"]))
     return Catalogue(**{kind: tuple(rows) for kind, rows in found.items()})  # type: ignore[arg-type]
 
 
 def put_rows(
-    connection: Connection[Any], kind: Kind, rows: Sequence[Row], origin: Literal["seed", "shop"]
+    connection: Connection[Any], kind: Table, rows: Sequence[Row], origin: Literal["seed", "shop"]
 ) -> tuple[int, int]:
     """Add rows and replace those of the same key; how many of each."""
     added = replaced = 0
@@ -57,7 +57,7 @@ def put_rows(
     return added, replaced
 
 
-def seed_once(connection: Connection[Any], kind: Kind, text: str, now: datetime) -> bool:
+def seed_once(connection: Connection[Any], kind: Table, text: str, now: datetime) -> bool:
     """Load a shipped file unless this very file was loaded before; rows that the shop has edited are left alone."""
     name, digest = f"catalogue/{kind}", hashlib.sha256(text.encode()).hexdigest()
     if seed_digest(connection, name) == digest:

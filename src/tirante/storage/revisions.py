@@ -19,7 +19,7 @@ if TYPE_CHECKING:
     from tirante.storage.drafts import Draft
 
 IDLE = timedelta(seconds=30)
-Kind = Literal["sealed", "named", "issued", "branch"]
+RevisionKind = Literal["sealed", "named", "issued", "branch"]
 _COLUMNS = "number, parent, kind, name, reviewer, digest, sealed_at"
 
 
@@ -29,7 +29,7 @@ class RevisionRow:
 
     number: int
     parent: int | None
-    kind: Kind
+    kind: RevisionKind
     name: str
     reviewer: str | None
     digest: str
@@ -62,7 +62,7 @@ def seal_if_idle(connection: Connection[Any], draft: Draft, now: datetime) -> in
 
 
 def seal(
-    connection: Connection[Any], draft: Draft, now: datetime, *, kind: Kind = "sealed", name: str = "",
+    connection: Connection[Any], draft: Draft, now: datetime, *, kind: RevisionKind = "sealed", name: str = "",
     reviewer: str | None = None,
 ) -> int:  # fmt: skip
     """Seal the draft; a plain seal of a state that is sealed already gives that one's number.
@@ -94,7 +94,7 @@ def _number_of_state(connection: Connection[Any], draft: Draft) -> int | None:
 
 
 def _insert(
-    connection: Connection[Any], job_id: str, parent: int | None, kind: Kind, name: str, reviewer: str | None,
+    connection: Connection[Any], job_id: str, parent: int | None, kind: RevisionKind, name: str, reviewer: str | None,
     design: Design, now: datetime, *, move_draft: bool,
 ) -> int:  # fmt: skip
     document, digest = pack(design)

@@ -1322,44 +1322,6 @@ export interface components {
             ];
         };
         /**
-         * Bar
-         * @description A round bar between two points [mm].
-         */
-        Bar: {
-            /** A */
-            a: [
-                number,
-                number,
-                number
-            ];
-            /** B */
-            b: [
-                number,
-                number,
-                number
-            ];
-            /** Group */
-            group: string;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "bar";
-            /** Radius */
-            radius: number;
-            /**
-             * Ref
-             * @default null
-             */
-            ref: string | null;
-            /**
-             * Tone
-             * @default steel
-             * @enum {string}
-             */
-            tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost";
-        };
-        /**
          * BendOut
          * @description How far a link must be bent off its line to clear what it comes near to.
          */
@@ -2171,6 +2133,44 @@ export interface components {
             left_out: components["schemas"]["LeftOutOut"][];
             /** Pieces */
             pieces: components["schemas"]["PieceOut"][];
+        };
+        /**
+         * Cylinder
+         * @description A round bar between two points [mm].
+         */
+        Cylinder: {
+            /** A */
+            a: [
+                number,
+                number,
+                number
+            ];
+            /** B */
+            b: [
+                number,
+                number,
+                number
+            ];
+            /** Group */
+            group: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bar";
+            /** Radius */
+            radius: number;
+            /**
+             * Ref
+             * @default null
+             */
+            ref: string | null;
+            /**
+             * Tone
+             * @default steel
+             * @enum {string}
+             */
+            tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost";
         };
         /**
          * Damper
@@ -4899,7 +4899,7 @@ export interface components {
                 number
             ];
             /** Solids */
-            solids: (components["schemas"]["Bar"] | components["schemas"]["Ball"] | components["schemas"]["Ring"] | components["schemas"]["Box"])[];
+            solids: (components["schemas"]["Cylinder"] | components["schemas"]["Ball"] | components["schemas"]["Ring"] | components["schemas"]["Box"])[];
             /** Travel */
             travel: number[];
         };

@@ -48,4 +48,4 @@ export type LoadsOut = Schemas['LoadsOut']
 export type BindOut = Schemas['BindOut']
 export type StillOut = Schemas['StillOut']
 export type Scene = Schemas['Scene']
-export type Adjuster = NonNullable<Schemas['DrawOut']['adjuster']>
+export type AdjusterTold = NonNullable<Schemas['DrawOut']['adjuster']>

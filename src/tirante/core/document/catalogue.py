@@ -27,10 +27,10 @@ Series = Literal["inch", "metric", "both"]
 Family = Literal["steel", "stainless", "titanium", "aluminium"]
 
 
-Kind = Literal["tubes", "grades", "joints", "inserts", "nuts", "bolts", "spacers"]
+Table = Literal["tubes", "grades", "joints", "inserts", "nuts", "bolts", "spacers"]
 
 
-KINDS: tuple[Kind, ...] = get_args(Kind)
+KINDS: tuple[Table, ...] = get_args(Table)
 
 
 def _designation(text: str) -> str:
@@ -187,7 +187,7 @@ class Spacer(Row):
     tilt_gain_deg: NotNegative = 0.0
 
 
-ROW_MODELS: dict[Kind, type[Row]] = {
+ROW_MODELS: dict[Table, type[Row]] = {
     "tubes": Tube, "grades": Grade, "joints": Joint, "inserts": Insert, "nuts": Nut, "bolts": Bolt, "spacers": Spacer,
 }  # fmt: skip
 
@@ -203,12 +203,12 @@ class Catalogue(Document):
     bolts: tuple[Bolt, ...] = ()
     spacers: tuple[Spacer, ...] = ()
 
-    def rows(self, kind: Kind) -> tuple[Row, ...]:
+    def rows(self, kind: Table) -> tuple[Row, ...]:
         """All rows of a kind."""
         found: tuple[Row, ...] = getattr(self, kind)
         return found
 
-    def find(self, kind: Kind, key: str) -> Row | None:
+    def find(self, kind: Table, key: str) -> Row | None:
         """A row by its key."""
         return next((row for row in self.rows(kind) if row.key == key), None)
 
@@ -271,7 +271,7 @@ def pin_hole(joint: Joint, spacer: Spacer | None) -> float:
 MAX_CSV_ROWS = 5_000
 
 
-def columns(kind: Kind) -> list[str]:
+def columns(kind: Table) -> list[str]:
     """Column names of a kind's CSV, in order: key and label first, source last."""
     names = [name for name in ROW_MODELS[kind].model_fields if name not in ("key", "label", "source")]
     return ["key", "label", *names, "source"]
@@ -286,7 +286,7 @@ def _cell(text: str, annotation: Any) -> Any:
     return text
 
 
-def read_csv(kind: Kind, text: str) -> list[Row]:
+def read_csv(kind: Table, text: str) -> list[Row]:
     """Read rows of one kind; any column order; lines starting with # are comments.
 
     Raises:
@@ -353,7 +353,7 @@ def _csv_error(faults: list[tuple[str, str]]) -> InputError:
     )
 
 
-def write_csv(kind: Kind, rows: tuple[Row, ...]) -> str:
+def write_csv(kind: Table, rows: tuple[Row, ...]) -> str:
     """Rows as CSV with every column; reading it back gives the same rows."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")

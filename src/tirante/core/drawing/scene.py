@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-Point = tuple[float, float, float]
+ScenePoint = tuple[float, float, float]
 Tone = Literal["steel", "joint", "tyre", "obstacle", "ghost"]
 
 
@@ -22,12 +22,12 @@ class Solid(BaseModel):
     tone: Tone = "steel"
 
 
-class Bar(Solid):
+class Cylinder(Solid):
     """A round bar between two points [mm]."""
 
     kind: Literal["bar"] = "bar"
-    a: Point
-    b: Point
+    a: ScenePoint
+    b: ScenePoint
     radius: float
 
 
@@ -35,7 +35,7 @@ class Ball(Solid):
     """A ball; `point` names the design's point that it stands for, which can be dragged."""
 
     kind: Literal["ball"] = "ball"
-    at: Point
+    at: ScenePoint
     radius: float
     point: str | None = None
 
@@ -44,8 +44,8 @@ class Ring(Solid):
     """A tyre: a ring about an axis."""
 
     kind: Literal["ring"] = "ring"
-    at: Point
-    axis: Point
+    at: ScenePoint
+    axis: ScenePoint
     radius: float  # outer
     width: float
 
@@ -54,11 +54,11 @@ class Box(Solid):
     """A block along the axes of the car."""
 
     kind: Literal["box"] = "box"
-    low: Point
-    high: Point
+    low: ScenePoint
+    high: ScenePoint
 
 
-Shape = Annotated[Bar | Ball | Ring | Box, Field(discriminator="kind")]
+Shape = Annotated[Cylinder | Ball | Ring | Box, Field(discriminator="kind")]
 
 
 class Scene(BaseModel):
@@ -68,5 +68,5 @@ class Scene(BaseModel):
     solids: tuple[Shape, ...]
     travel: tuple[float, ...]
     groups: dict[str, tuple[tuple[float, ...] | None, ...]]  # None: not reached there
-    low: Point  # of all of it at ride height
-    high: Point
+    low: ScenePoint  # of all of it at ride height
+    high: ScenePoint

@@ -9,7 +9,7 @@ from math import atan2, ceil, cos, degrees, floor, hypot, sin
 from tirante.core.drawing.model import Anchor, Arc, Area, Drawing, Fill, Line, Primitive, Style, Text, Tone
 from tirante.core.quantities import Unit, format_length
 
-Point = tuple[float, float]
+SheetPoint = tuple[float, float]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -44,7 +44,7 @@ class Frame:
     oy: float
     scale: float = 1.0
 
-    def at(self, x: float, y: float) -> Point:
+    def at(self, x: float, y: float) -> SheetPoint:
         """A part point on the sheet."""
         return self.ox + self.scale * x, self.oy + self.scale * y
 
@@ -68,13 +68,15 @@ class Sheet:
             items=tuple(self.items),
         )  # fmt: skip
 
-    def line(self, a: Point, b: Point, style: Style = "visible", tone: Tone = "ink", ref: str | None = None) -> None:
+    def line(
+        self, a: SheetPoint, b: SheetPoint, style: Style = "visible", tone: Tone = "ink", ref: str | None = None
+    ) -> None:
         """A straight line."""
         self.items.append(Line(x1=a[0], y1=a[1], x2=b[0], y2=b[1], style=style, tone=tone, ref=ref))
 
     def circle(
         self,
-        c: Point,
+        c: SheetPoint,
         r: float,
         style: Style = "visible",
         fill: Fill = "none",
@@ -85,20 +87,20 @@ class Sheet:
         self.items.append(Arc(cx=c[0], cy=c[1], r=r, style=style, fill=fill, tone=tone, ref=ref))
 
     def arc(
-        self, c: Point, r: float, start: float, end: float, style: Style = "visible", ref: str | None = None
+        self, c: SheetPoint, r: float, start: float, end: float, style: Style = "visible", ref: str | None = None
     ) -> None:
         """An arc, counter-clockwise, degrees."""
         self.items.append(Arc(cx=c[0], cy=c[1], r=r, start_deg=start, end_deg=end, style=style, ref=ref))
 
     def area(
-        self, points: Sequence[Point], fill: Fill = "none", style: Style | None = "visible", tone: Tone = "ink",
+        self, points: Sequence[SheetPoint], fill: Fill = "none", style: Style | None = "visible", tone: Tone = "ink",
         ref: str | None = None,
     ) -> None:  # fmt: skip
         """A polygon."""
         self.items.append(Area(points=tuple(points), fill=fill, style=style, tone=tone, ref=ref))
 
     def box(
-        self, a: Point, b: Point, fill: Fill = "none", style: Style | None = "visible", tone: Tone = "ink",
+        self, a: SheetPoint, b: SheetPoint, fill: Fill = "none", style: Style | None = "visible", tone: Tone = "ink",
         ref: str | None = None,
     ) -> None:  # fmt: skip
         """An upright rectangle by two corners."""
@@ -106,7 +108,7 @@ class Sheet:
         self.area(((x1, y1), (x2, y1), (x2, y2), (x1, y2)), fill=fill, style=style, tone=tone, ref=ref)
 
     def text(
-        self, at: Point, text: str, size: float = 3.0, anchor: Anchor = "start", tone: Tone = "ink",
+        self, at: SheetPoint, text: str, size: float = 3.0, anchor: Anchor = "start", tone: Tone = "ink",
         mono: bool = False, bold: bool = False, ref: str | None = None, angle_deg: float = 0.0,
     ) -> None:  # fmt: skip
         """A line of text."""
@@ -115,7 +117,9 @@ class Sheet:
                  angle_deg=angle_deg)
         )  # fmt: skip
 
-    def hatch(self, points: Sequence[Point], spacing: float = 1.2, rising: bool = True, ref: str | None = None) -> None:
+    def hatch(
+        self, points: Sequence[SheetPoint], spacing: float = 1.2, rising: bool = True, ref: str | None = None
+    ) -> None:
         """45° hatching of a convex polygon (ISO 128 section lining)."""
         sign = 1.0 if rising else -1.0
         keys = [y - sign * x for x, y in points]
@@ -125,7 +129,7 @@ class Sheet:
             if crossing:
                 self.line(*crossing, style="hatch", tone="muted", ref=ref)
 
-    def arrow(self, tip: Point, angle: float, tone: Tone, ref: str | None) -> None:
+    def arrow(self, tip: SheetPoint, angle: float, tone: Tone, ref: str | None) -> None:
         """A filled arrowhead at `tip`, pointing along `angle` [rad]."""
         length, half = 2.2, 0.45
         back = (tip[0] - length * cos(angle), tip[1] - length * sin(angle))
@@ -136,7 +140,7 @@ class Sheet:
         )  # fmt: skip
 
     def dimension(
-        self, a: Point, b: Point, value: float, *, offset: float, ref: str, tone: Tone = "ink", note: str = "",
+        self, a: SheetPoint, b: SheetPoint, value: float, *, offset: float, ref: str, tone: Tone = "ink", note: str = "",
         prefix: str = "", size: float = 3.6, both: bool = True, text_side: float = 0.0,
     ) -> None:  # fmt: skip
         """A linear dimension from a to b, its line `offset` to the left of a→b (negative: to the right).
@@ -167,7 +171,7 @@ class Sheet:
         self._dimension_text(start, end, angle, text, value, room, tone, note, size, both, text_side, ref)
 
     def _dimension_text(
-        self, start: Point, end: Point, angle: float, text: str, value: float, room: bool, tone: Tone, note: str,
+        self, start: SheetPoint, end: SheetPoint, angle: float, text: str, value: float, room: bool, tone: Tone, note: str,
         size: float, both: bool, text_side: float, ref: str,
     ) -> None:  # fmt: skip
         upright = degrees(angle) % 180
@@ -196,16 +200,18 @@ class Sheet:
         if both:
             self.text((x, mid[1] - 4.2), below, 2.5, anchor, "muted", mono=True, ref=ref)  # type: ignore[arg-type]
 
-    def leader(self, tip: Point, to: Point, text: str, ref: str | None = None, anchor: Anchor = "start") -> None:
+    def leader(
+        self, tip: SheetPoint, to: SheetPoint, text: str, ref: str | None = None, anchor: Anchor = "start"
+    ) -> None:
         """A note with a thin line to what it names."""
         self.line(tip, to, "dimension", "muted", ref)
         shift = 1.0 if anchor == "start" else -1.0
         self.text((to[0] + shift, to[1] - 0.9), text, 2.9, anchor, ref=ref)
 
 
-def _cut_convex(points: Sequence[Point], key: float, sign: float) -> tuple[Point, Point] | None:
+def _cut_convex(points: Sequence[SheetPoint], key: float, sign: float) -> tuple[SheetPoint, SheetPoint] | None:
     """Where the line y − sign·x = key crosses a convex polygon."""
-    found: list[Point] = []
+    found: list[SheetPoint] = []
     for (x1, y1), (x2, y2) in zip(points, [*points[1:], points[0]], strict=True):
         k1, k2 = y1 - sign * x1 - key, y2 - sign * x2 - key
         if (k1 < 0) != (k2 < 0):

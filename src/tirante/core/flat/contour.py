@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from shapely.geometry.base import BaseGeometry
 
 CLOSED_WITHIN = 1e-6  # mm between the end of an edge and the start of the next
-Point = tuple[float, float]
+FlatPoint = tuple[float, float]
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,12 +29,12 @@ class Straight:
     y2: float
 
     @property
-    def start(self) -> Point:
+    def start(self) -> FlatPoint:
         """Where it begins."""
         return self.x1, self.y1
 
     @property
-    def end(self) -> Point:
+    def end(self) -> FlatPoint:
         """Where it ends."""
         return self.x2, self.y2
 
@@ -50,16 +50,16 @@ class Curve:
     end_deg: float
     back: bool = False
 
-    def _at(self, degrees_: float) -> Point:
+    def _at(self, degrees_: float) -> FlatPoint:
         return self.cx + self.r * cos(radians(degrees_)), self.cy + self.r * sin(radians(degrees_))
 
     @property
-    def start(self) -> Point:
+    def start(self) -> FlatPoint:
         """Where it begins, as it is walked."""
         return self._at(self.end_deg if self.back else self.start_deg)
 
     @property
-    def end(self) -> Point:
+    def end(self) -> FlatPoint:
         """Where it ends, as it is walked."""
         return self._at(self.start_deg if self.back else self.end_deg)
 
@@ -113,7 +113,7 @@ class Contour:
         return sum(_swept(edge) for edge in self.edges) - sum(pi * hole.diameter**2 / 4 for hole in self.holes)
 
 
-def _extremes(edge: Edge) -> list[Point]:
+def _extremes(edge: Edge) -> list[FlatPoint]:
     found = [edge.start, edge.end]
     if isinstance(edge, Curve):
         first = ceil(edge.start_deg / 90 - 1e-12)
@@ -159,7 +159,7 @@ def polygon(contour: Contour, within: float = 0.01) -> Polygon:
     from shapely.geometry import Point as Dot
     from shapely.geometry import Polygon
 
-    points: list[Point] = []
+    points: list[FlatPoint] = []
     for edge in contour.edges:
         points.append(edge.start)
         if isinstance(edge, Curve):

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from math import atan2, hypot
 
 from tirante.core.drawing.model import Drawing, Tone
-from tirante.core.drawing.sheet import Frame, Numbers, Point, Sheet
+from tirante.core.drawing.sheet import Frame, Numbers, Sheet, SheetPoint
 from tirante.core.suspension.shown.end_view import (
     HEIGHT,
     VIEWS_DRAWN,
@@ -166,14 +166,14 @@ def _arrow(sheet: Sheet, frame: Frame, view: View, point: PointForce, largest: f
     at = frame.at(*flat(view, point.at))
     ref = f"point:{point.what}"
     if point.applied:  # it pushes: the head stands at the point
-        start: Point = (at[0] - dx * scale, at[1] - dy * scale)
+        start: SheetPoint = (at[0] - dx * scale, at[1] - dy * scale)
         sheet.line(start, at, "visible", "amber", ref)
         sheet.arrow(at, atan2(dy, dx), "amber", ref)
         sheet.text(
             (start[0] + 1.0, max(1.5, start[1] - 2.2)), f"{size / 1000:.2f} kN", 2.6, tone="amber", mono=True, ref=ref
         )
     else:
-        tip: Point = (at[0] + dx * scale, at[1] + dy * scale)
+        tip: SheetPoint = (at[0] + dx * scale, at[1] + dy * scale)
         sheet.line(at, tip, "thin", "muted", ref)
         sheet.arrow(tip, atan2(dy, dx), "muted", ref)
         if label:

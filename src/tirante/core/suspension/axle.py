@@ -16,7 +16,7 @@ from tirante.core.mechanism.model import GROUND, Mark
 from tirante.core.mechanism.solve import Positions
 from tirante.core.suspension.assemble import ROLL, SIDES, TRAVEL, Assembled
 from tirante.core.suspension.measures import motions, quotient, spin_axis, unit
-from tirante.core.suspension.template import Bar, HingeJoint
+from tirante.core.suspension.template import AntiRollBar, HingeJoint
 
 Array = NDArray[np.float64]
 
@@ -127,7 +127,7 @@ def bar_measures(assembled: Assembled, solved: Positions, rest: Positions) -> di
     return found
 
 
-def _bar(assembled: Assembled, solved: Positions, bar: Bar, side: str) -> tuple[Array, Array, Array]:
+def _bar(assembled: Assembled, solved: Positions, bar: AntiRollBar, side: str) -> tuple[Array, Array, Array]:
     """Angle between the drop link and its arm [deg]; the arm's lever from the bar's line, and that line, in its carrier."""
     system, poses = solved.system, solved.poses
     link = next(one for one in assembled.links if one.template_name == bar.drop_link and one.side in (side, "centre"))

@@ -20,7 +20,7 @@ from tirante.core.mechanism.model import GROUND
 from tirante.core.mechanism.solve import CONVERGED, Positions
 from tirante.core.suspension import joints
 from tirante.core.suspension.assemble import LinkMarks
-from tirante.core.suspension.cycle import Side, Solved, bolt_directions, measured, positions, solved_cycle
+from tirante.core.suspension.cycle import Solved, SolvedSide, bolt_directions, measured, positions, solved_cycle
 from tirante.core.suspension.measures import unit
 from tirante.core.suspension.shown.bind_view import Cells
 from tirante.core.suspension.template import Template
@@ -137,7 +137,7 @@ def _row(
     )  # fmt: skip
 
 
-def _where(done: Solved, name: str) -> tuple[Side, LinkMarks]:
+def _where(done: Solved, name: str) -> tuple[SolvedSide, LinkMarks]:
     """The side that a link's name belongs to, and its marks there."""
     for side in done.sides:
         suffix = ", right" if side is done.right else ""
@@ -147,7 +147,9 @@ def _where(done: Solved, name: str) -> tuple[Side, LinkMarks]:
     raise KeyError(name)
 
 
-def _advice(done: Solved, side: Side, link: LinkMarks, which: str, joint: JointEnd, worst: float) -> tuple[str, ...]:
+def _advice(
+    done: Solved, side: SolvedSide, link: LinkMarks, which: str, joint: JointEnd, worst: float
+) -> tuple[str, ...]:
     """What a spacer, a turned bracket or another clocking would give; nothing where there is room enough."""
     limit = joint.limit_deg
     if limit is None or worst <= WARN_FROM * limit:
@@ -224,7 +226,7 @@ def _least_tilt(axis: Array, start: Array) -> tuple[Array, float]:
     return b, float(np.abs(b @ axis).max())
 
 
-def _clocking(side: Side, link: LinkMarks, which: str, good: NDArray[np.intp], worst: float) -> list[str]:
+def _clocking(side: SolvedSide, link: LinkMarks, which: str, good: NDArray[np.intp], worst: float) -> list[str]:
     """Whether turning one end against the other would bring this one below what it is now by a degree or more."""
     known = side.assembled.end.links[link.template_name]
     if known.a is None or known.b is None:

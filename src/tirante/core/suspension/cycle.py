@@ -105,7 +105,7 @@ def cycle(template: Template, end: End, rows: Array) -> Cycle:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Side:
+class SolvedSide:
     """A solved mechanism with its position at ride height: a corner, or a whole beam axle."""
 
     assembled: Assembled
@@ -118,12 +118,12 @@ class Solved:
     """An end solved at every row; of an independent end `right` stands mirrored, as a left corner."""
 
     rows: Array  # travel [mm], roll [deg], steer [mm or deg]
-    left: Side
-    right: Side | None  # None: a beam, or the same as the left
+    left: SolvedSide
+    right: SolvedSide | None  # None: a beam, or the same as the left
     end: End
 
     @property
-    def sides(self) -> tuple[Side, ...]:
+    def sides(self) -> tuple[SolvedSide, ...]:
         """Each once."""
         return (self.left, self.right) if self.right else (self.left,)
 
@@ -158,7 +158,7 @@ def _whole(assembled: Assembled, system: System, rest: Positions, rows: Array, e
     solved = solve(system, beam_drives(assembled, rows))
     if not assembled.template.rises:
         solved.status[rows[0] != 0] = NOT_ASSEMBLED
-    return Solved(rows=rows, left=Side(assembled=assembled, solved=solved, rest=rest), right=None, end=end)
+    return Solved(rows=rows, left=SolvedSide(assembled=assembled, solved=solved, rest=rest), right=None, end=end)
 
 
 def solved_cycle(template: Template, end: End, rows: Array) -> Solved:
@@ -201,17 +201,17 @@ def _corners(assembled: Assembled, system: System, rows: Array, before: Solved |
         yr = float(measures.wheel_at(other, still, 1.0).contact[1, 0])
         left, right = solve(system, drives(y, 1.0)), solve(own, drives(yr, -1.0))
         return Solved(
-            rows=rows, left=Side(assembled=assembled, solved=left, rest=rest), right=Side(assembled=other, solved=right, rest=still),
+            rows=rows, left=SolvedSide(assembled=assembled, solved=left, rest=rest), right=SolvedSide(assembled=other, solved=right, rest=still),
             end=end,
         )  # fmt: skip
     both = bool(np.any(roll != 0) or np.any(steer != 0)) or any(lopsided(thing) for thing in end.obstacles)
     if not both:  # the two sides are one and the same
         solved = solve(system, drives(y, 1.0))
-        return Solved(rows=rows, left=Side(assembled=assembled, solved=solved, rest=rest), right=None, end=end)
+        return Solved(rows=rows, left=SolvedSide(assembled=assembled, solved=solved, rest=rest), right=None, end=end)
     whole = solve(system, np.hstack([drives(y, 1.0), drives(y, -1.0)]))
     left, right = (whole.take(part) for part in (slice(0, n), slice(n, 2 * n)))
-    mirror = Side(assembled=replace(assembled, corner="right"), solved=right, rest=rest)
-    return Solved(rows=rows, left=Side(assembled=assembled, solved=left, rest=rest), right=mirror, end=end)
+    mirror = SolvedSide(assembled=replace(assembled, corner="right"), solved=right, rest=rest)
+    return Solved(rows=rows, left=SolvedSide(assembled=assembled, solved=left, rest=rest), right=mirror, end=end)
 
 
 def beam_drives(assembled: Assembled, rows: Array) -> Array:
@@ -317,7 +317,7 @@ def roll_centre(done: Solved) -> tuple[Array, Array]:
     return np.where(there, height, np.nan), np.where(there, y, np.nan)
 
 
-def _path(side: Side) -> dict[str, Array]:
+def _path(side: SolvedSide) -> dict[str, Array]:
     state = _state(side)
     motion = measures.motions(side.solved, TRAVEL)[side.assembled.wheel_centre.body]
     found = instant_centres.centre_measures(state, motion, side.assembled.end.wheel.loaded_radius_mm)
@@ -326,7 +326,7 @@ def _path(side: Side) -> dict[str, Array]:
     }  # fmt: skip
 
 
-def _still(side: Side) -> float:
+def _still(side: SolvedSide) -> float:
     """Height of the contact as the wheels stood when the points were taken [mm]."""
     wheel = side.assembled.end.wheel
     return float(side.assembled.wheel_centre.at[2] - wheel.loaded_radius_mm * np.cos(np.radians(wheel.camber_deg)))
@@ -362,11 +362,11 @@ def _wheels(done: Solved) -> tuple[dict[str, Array], dict[str, Array]]:
     return left, right
 
 
-def _state(side: Side) -> measures.WheelState:
+def _state(side: SolvedSide) -> measures.WheelState:
     return measures.wheel_at(side.assembled, side.solved, 1.0)
 
 
-def _corner(side: Side) -> dict[str, Array]:
+def _corner(side: SolvedSide) -> dict[str, Array]:
     assembled, solved = side.assembled, side.solved
     end, radius = assembled.end, assembled.end.wheel.loaded_radius_mm
     state, rest = _state(side), measures.wheel_at(assembled, side.rest, 1.0)
@@ -469,7 +469,7 @@ def _ackermann(left: dict[str, Array], right: dict[str, Array], done: Solved, sp
     right["ackermann_percent"] = percent.copy()
 
 
-def _jacking(side: Side, rows: Array, sign: float) -> Array | None:
+def _jacking(side: SolvedSide, rows: Array, sign: float) -> Array | None:
     """How much the tyre rises against the body as it is steered, the spring's length held (level body only) [mm].
 
     The straight position of the same travel gives the spring its length; NaN in roll, None without a damper.
@@ -537,7 +537,7 @@ def _axle(done: Solved) -> tuple[dict[str, Array], dict[str, Array]]:
     return values | left, right
 
 
-def _beam_wheel(side: Side, state: measures.WheelState) -> dict[str, Array]:
+def _beam_wheel(side: SolvedSide, state: measures.WheelState) -> dict[str, Array]:
     assembled, solved = side.assembled, side.solved
     rest = measures.wheel_at(assembled, side.rest, state.side)
     found = {

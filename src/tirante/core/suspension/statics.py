@@ -26,7 +26,7 @@ from tirante.core.mechanism.statics import Balance, balance, reference_of, where
 from tirante.core.mechanism.system import Poses, System
 from tirante.core.suspension import axle, measures
 from tirante.core.suspension.assemble import ROLL, SIDES, STEERING_ARM, TRAVEL, Assembled
-from tirante.core.suspension.cycle import Side, Solved
+from tirante.core.suspension.cycle import Solved, SolvedSide
 from tirante.core.suspension.template import HingeJoint, Joint, SpinJoint
 
 Array = NDArray[np.float64]
@@ -107,7 +107,7 @@ class Forces:
 class _Held:
     """One side, held as it stands."""
 
-    side: Side
+    side: SolvedSide
     suffix: str  # of names
     sign: float  # −1: mirrored
     system: System
@@ -160,7 +160,7 @@ def forces(
 
 
 def _hold(
-    side: Side, lane: int, suffix: str, sign: float, carrier: Carrier, spring_n: dict[str, float], twist: dict[str, float]
+    side: SolvedSide, lane: int, suffix: str, sign: float, carrier: Carrier, spring_n: dict[str, float], twist: dict[str, float]
 ) -> _Held:  # fmt: skip
     assembled, solved = side.assembled, side.solved
     take = np.array([lane])

@@ -178,7 +178,7 @@ class Roles(OfTemplate):
     lower_line: tuple[str, str] | None = None
 
 
-class Bar(OfTemplate):
+class AntiRollBar(OfTemplate):
     """An anti-roll bar's half: the arm that turns with it, and the drop link that turns the arm."""
 
     name: str
@@ -205,7 +205,7 @@ class Addition(OfTemplate):
     bodies: tuple[str, ...]
     joints: tuple[Joint, ...]
     roles: AdditionRoles = AdditionRoles()
-    bars: tuple[Bar, ...] = ()
+    bars: tuple[AntiRollBar, ...] = ()
     steered: bool = False
     asks: tuple[Literal["on", "carrier", "side"], ...] = ()  # what the end says of it
 
@@ -220,7 +220,7 @@ class Template(OfTemplate):
     bodies: tuple[str, ...]
     joints: tuple[Joint, ...]
     roles: Roles
-    bars: tuple[Bar, ...] = ()
+    bars: tuple[AntiRollBar, ...] = ()
     steered: bool = False
     rises: bool = True  # its wheels rise against the body; not those of a beam on a centre pivot, which only leans
 

@@ -5,8 +5,8 @@ import { useNavigate } from 'react-router'
 import { answer, api, type Catalogue } from '../../api'
 import { Busy, LongBody, Problem } from '../../ui'
 
-type Kind = keyof Catalogue
-const KINDS: Kind[] = ['tubes', 'grades', 'joints', 'inserts', 'nuts', 'bolts', 'spacers']
+type Table = keyof Catalogue
+const KINDS: Table[] = ['tubes', 'grades', 'joints', 'inserts', 'nuts', 'bolts', 'spacers']
 
 const shown = (value: unknown) =>
   value === null ? '' : typeof value === 'number' ? String(Math.round(value * 1000) / 1000) : String(value)
@@ -14,7 +14,7 @@ const shown = (value: unknown) =>
 /** The shop's parts with the source of every row; more by CSV, all rows or none. */
 export function CatalogueView() {
   const go = useNavigate()
-  const [kind, setKind] = useState<Kind>('tubes')
+  const [kind, setKind] = useState<Table>('tubes')
   const [filter, setFilter] = useState('')
   const file = useRef<HTMLInputElement>(null)
   const scroll = useRef<HTMLDivElement>(null)
@@ -69,7 +69,7 @@ export function CatalogueView() {
       </Box>
       <Tabs
         value={kind}
-        onChange={(_, value: Kind) => {
+        onChange={(_, value: Table) => {
           setKind(value)
           load.reset()
         }}

@@ -8,9 +8,9 @@ import { LengthField } from '../../quantity'
 import { Problem, Segmented, TextRow } from '../../ui'
 
 type Way = 'pivots' | 'length' | 'bought'
-type Point = (LengthValue | null)[]
+type TypedPoint = (LengthValue | null)[]
 
-const POINT: Point = [null, null, null]
+const POINT: TypedPoint = [null, null, null]
 const AXES = ['x forward', 'y left', 'z up']
 
 /** A link from two pivots, from a length, or a bought one to be shortened. */
@@ -24,7 +24,7 @@ export function NewLinkDialog({ onClose }: { onClose: () => void }) {
   const kinds = useKinds()?.filter((one) => one.stands_between) ?? []
   const [kind, setKind] = useState('link')
   const [side, setSide] = useState<Link['side']>('pair')
-  const [points, setPoints] = useState<[Point, Point]>([POINT, POINT])
+  const [points, setPoints] = useState<[TypedPoint, TypedPoint]>([POINT, POINT])
   const [length, setLength] = useState<LengthValue | null>(null)
   const [bought, setBought] = useState<LengthValue | null>(null)
   const complete =
@@ -32,7 +32,7 @@ export function NewLinkDialog({ onClose }: { onClose: () => void }) {
   const add = useMutation({
     mutationFn: async () => {
       const id = newId()
-      const triple = (point: Point) => point as [LengthValue, LengthValue, LengthValue]
+      const triple = (point: TypedPoint) => point as [LengthValue, LengthValue, LengthValue]
       const between: Link['between'] =
         way === 'pivots'
           ? { kind: 'pivots', a: triple(points[0]), b: triple(points[1]) }
@@ -58,7 +58,10 @@ export function NewLinkDialog({ onClose }: { onClose: () => void }) {
   const setCoordinate = (which: 0 | 1, axis: number, value: LengthValue | null) =>
     setPoints(
       (now) =>
-        now.map((point, i) => (i === which ? point.map((c, j) => (j === axis ? value : c)) : point)) as [Point, Point],
+        now.map((point, i) => (i === which ? point.map((c, j) => (j === axis ? value : c)) : point)) as [
+          TypedPoint,
+          TypedPoint,
+        ],
     )
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs" aria-labelledby="new-link">

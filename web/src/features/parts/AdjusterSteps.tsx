@@ -1,5 +1,5 @@
 import { Box, Button, Typography } from '@mui/material'
-import type { Adjuster } from '../../api'
+import type { AdjusterTold } from '../../api'
 
 /** Turn the adjuster step by step and see where it runs out; what a turn does is the core's to say. */
 export function AdjusterSteps({
@@ -7,7 +7,7 @@ export function AdjusterSteps({
   turns,
   onTurn,
 }: {
-  adjuster: Adjuster
+  adjuster: AdjusterTold
   turns: number
   onTurn: (turns: number) => void
 }) {

@@ -11,7 +11,7 @@ from tirante.core.checks.shown import check_out
 from tirante.core.document.catalogue import Catalogue, Grade, Tube
 from tirante.core.document.parts.arm import Arm
 from tirante.core.drawing.model import Drawing, Tone
-from tirante.core.drawing.sheet import Numbers, Point
+from tirante.core.drawing.sheet import Numbers, SheetPoint
 from tirante.core.parts.arm.ends import ArmSide
 from tirante.core.parts.arm.frame import BRACE, TUBES
 from tirante.core.parts.arm.judged import ArmResult
@@ -69,7 +69,7 @@ def arm_drawing(
     one, two, outer = frame.nodes[:3]
     _, along, square = _in_plane(found)
 
-    def flat(place: np.ndarray) -> Point:
+    def flat(place: np.ndarray) -> SheetPoint:
         d = place - one
         return float(d @ along), float(d @ square)
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from math import atan2, hypot, pi
 
 from tirante.core.drawing.model import Anchor, Drawing, Fill, Tone
-from tirante.core.drawing.sheet import Frame, Numbers, Point, Sheet
+from tirante.core.drawing.sheet import Frame, Numbers, Sheet, SheetPoint
 
 WIDTH, HEIGHT = 217.0, 172.0
 
@@ -16,8 +16,8 @@ class ArmTube:
     """A tube of an arm between two points of its plane [mm], and how it is used."""
 
     name: str
-    a: Point
-    b: Point
+    a: SheetPoint
+    b: SheetPoint
     od: float
     saw: float | None  # what is sawn before the ends are notched or fitted; None: not said
     shown: str  # of 1.00
@@ -30,11 +30,11 @@ class ArmDrawn:
     """An arm in its plane: the pivots on the x axis, the outer joint above them."""
 
     title: str
-    pivots: tuple[tuple[Point, str], tuple[Point, str]]
-    outer: tuple[Point, str]
+    pivots: tuple[tuple[SheetPoint, str], tuple[SheetPoint, str]]
+    outer: tuple[SheetPoint, str]
     tubes: tuple[ArmTube, ...]
-    gusset: tuple[Point, Point] | None
-    acting: tuple[tuple[Point, str], ...]  # what else acts on it, brought to its plane
+    gusset: tuple[SheetPoint, SheetPoint] | None
+    acting: tuple[tuple[SheetPoint, str], ...]  # what else acts on it, brought to its plane
     pivot_radius: float
     outer_radius: float
 

@@ -7,7 +7,7 @@ from itertools import pairwise
 from math import atan2, degrees, hypot
 
 from tirante.core.drawing.model import Drawing, Tone
-from tirante.core.drawing.sheet import Frame, Numbers, Point, Sheet
+from tirante.core.drawing.sheet import Frame, Numbers, Sheet, SheetPoint
 from tirante.core.members.link_stack import EndState, LinkStack
 from tirante.core.parts.link.assembly import Assembly, EngagementRules, LinkEndParts, PlainEnd, ThreadedEnd
 
@@ -201,7 +201,7 @@ def _end_outside(
     direction = 1 if index == 0 else -1
     x = 0.0 if index == 0 else length
 
-    def at(u: float, v: float) -> Point:
+    def at(u: float, v: float) -> SheetPoint:
         return frame.at(x + direction * u, v)
 
     if not isinstance(parts, ThreadedEnd):
@@ -231,7 +231,7 @@ def _end_outside(
 
 
 def _machined(
-    sheet: Sheet, at: Callable[[float, float], Point], parts: PlainEnd, state: EndState, scale: float, ref: str
+    sheet: Sheet, at: Callable[[float, float], SheetPoint], parts: PlainEnd, state: EndState, scale: float, ref: str
 ) -> None:
     """An eye or clevis from the solid, seen along its pin: head, hole, and the spigot into the tube."""
     end = parts.machined
@@ -243,7 +243,9 @@ def _machined(
     sheet.text((at(0, 0)[0], at(0, half)[1] + 1.8), end.form, 2.7, "middle", "muted", ref=ref)
 
 
-def _lh_ring(sheet: Sheet, at: Callable[[float, float], Point], u: float, half: float, width: float, ref: str) -> None:
+def _lh_ring(
+    sheet: Sheet, at: Callable[[float, float], SheetPoint], u: float, half: float, width: float, ref: str
+) -> None:
     sheet.box(at(u, -half), at(u + width, half), "solid", style=None, ref=ref)
 
 

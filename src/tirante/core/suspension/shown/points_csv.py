@@ -11,11 +11,9 @@ import io
 import json
 from math import isfinite
 
+from tirante.core.document.end import Point
 from tirante.core.errors import InputError
 from tirante.core.units import INCH
-
-Point = tuple[float, float, float]
-
 
 AXES = ("x", "y", "z")
 

@@ -5,12 +5,12 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from tirante.core.drawing.scene import Ball, Bar, Box, Point, Ring, Scene, Shape
+from tirante.core.drawing.scene import Ball, Box, Cylinder, Ring, Scene, ScenePoint, Shape
 from tirante.core.mechanism.model import GROUND, Mark
 from tirante.core.mechanism.solve import CONVERGED, Positions
 from tirante.core.suspension.assemble import SIDES, Assembled
 from tirante.core.suspension.clearance import Member, members
-from tirante.core.suspension.cycle import Side, Solved
+from tirante.core.suspension.cycle import Solved, SolvedSide
 from tirante.core.suspension.measures import spin_axis
 
 Array = NDArray[np.float64]
@@ -27,7 +27,7 @@ def scene(done: Solved) -> Scene:
     travel = done.rows[0]
     solids: list[Shape] = []
     groups: dict[str, tuple[tuple[float, ...] | None, ...]] = {}
-    corners: list[tuple[Side, bool]] = [(done.left, False)]
+    corners: list[tuple[SolvedSide, bool]] = [(done.left, False)]
     if not done.left.assembled.beam:
         corners.append((done.right or done.left, True))
     for side, mirrored in corners:
@@ -39,8 +39,8 @@ def scene(done: Solved) -> Scene:
     )
 
 
-def _spots(solid: Shape) -> list[Point]:
-    if isinstance(solid, Bar):
+def _spots(solid: Shape) -> list[ScenePoint]:
+    if isinstance(solid, Cylinder):
         return [solid.a, solid.b]
     if isinstance(solid, Box):
         return [solid.low, solid.high]
@@ -50,7 +50,7 @@ def _spots(solid: Shape) -> list[Point]:
     return [solid.at]
 
 
-def _point(v: Array) -> Point:
+def _point(v: Array) -> ScenePoint:
     return float(v[0]), float(v[1]), float(v[2])
 
 
@@ -60,7 +60,7 @@ def _add(
 ) -> None:  # fmt: skip
     suffix = ", right" if mirrored else ""
 
-    def place(at: tuple[float, float, float]) -> Point:
+    def place(at: tuple[float, float, float]) -> ScenePoint:
         x, y, z = at
         return (x, -y, z) if mirrored else (x, y, z)
 
@@ -77,7 +77,7 @@ def _add(
         group = of_body(member.a.body) if one_body else moved(f"member:{member.name}", _member_matrices(solved, member))
         kind = "link" if any(link.name == member.name for link in assembled.links) else "member"
         solids.append(
-            Bar(group=group, a=place(member.a.at), b=place(member.b.at), radius=member.radius, ref=f"{kind}:{member.name}{suffix}")
+            Cylinder(group=group, a=place(member.a.at), b=place(member.b.at), radius=member.radius, ref=f"{kind}:{member.name}{suffix}")
         )  # fmt: skip
     wheel_bodies = {assembled.wheel(sign).body for sign in ((1.0, -1.0) if assembled.beam else (1.0,))}
     for body in wheel_bodies:
@@ -86,10 +86,10 @@ def _add(
         centre = assembled.wheel(-1.0 if body.endswith("_right") else 1.0).at
         for mark in assembled.joined(body):  # the upright as spokes from the wheel's centre to its joints
             solids.append(
-                Bar(group=of_body(body), a=place(centre), b=place(mark.at), radius=9.0, ref=f"body:{body}{suffix}")
+                Cylinder(group=of_body(body), a=place(centre), b=place(mark.at), radius=9.0, ref=f"body:{body}{suffix}")
             )
-    known: set[tuple[str, Point]] = set()
-    thickest: dict[Point, float] = {}
+    known: set[tuple[str, ScenePoint]] = set()
+    thickest: dict[ScenePoint, float] = {}
     for member in members(assembled):
         for mark in (member.a, member.b):
             thickest[mark.at] = max(thickest.get(mark.at, 0.0), member.radius)
@@ -137,12 +137,12 @@ def _add(
             flip = mirrored or side == "right"
             group = of_body(assembled.body_on(obstacle.body, side))
 
-            def across(p: tuple[float, float, float], flip: bool = flip) -> Point:
+            def across(p: tuple[float, float, float], flip: bool = flip) -> ScenePoint:
                 return (p[0], -p[1], p[2]) if flip else (p[0], p[1], p[2])
 
             if shape.kind == "round":
                 solids.append(
-                    Bar(group=group, a=across(shape.a), b=across(shape.b), radius=max(shape.radius_mm, 1.0), tone="obstacle", ref=f"obstacle:{obstacle.name}")
+                    Cylinder(group=group, a=across(shape.a), b=across(shape.b), radius=max(shape.radius_mm, 1.0), tone="obstacle", ref=f"obstacle:{obstacle.name}")
                 )  # fmt: skip
             elif shape.kind == "block":
                 a, b = across(shape.low), across(shape.high)
