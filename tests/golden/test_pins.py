@@ -26,6 +26,8 @@ from tirante.core.document.design import Design
 from tirante.core.document.end import End
 from tirante.core.document.joints import EndOfLink, HeldJoint
 from tirante.core.document.parts.arm import Arm, Gusset
+from tirante.core.document.parts.boxed_link import BoxedLink
+from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.link import Link
 from tirante.core.document.upgrades import load_design
 from tirante.core.drawing.sheet import Numbers
@@ -47,6 +49,7 @@ from tirante.core.suspension.still_moves import still_moves
 from tirante.core.suspension.study import study
 from tirante.core.suspension.turns import Wanted
 from tirante.core.suspension.watches import watches
+from tirante.shipped import the_shelf
 
 KEPT = ROOT / "tests/golden"
 NAMES = sorted(path.stem for path in (ROOT / "data/ends").glob("*.json"))
@@ -195,8 +198,35 @@ def shop() -> Design:
         | {"id": "0190a0a0-0000-7000-8000-000000000099", "held": EndOfLink(part=links[0].id, end="b").model_dump(mode="json"), "by": tab.id},
         strict=False,
     )  # fmt: skip
-    every = {part.id: part for part in (*design.parts, *links)}
-    whole = design.model_copy(update={"parts": tuple(every.values()), "joints": (*design.joints, held)})
+    free = {"kind": "length", "length": {"mm": one.between.mm}}
+    cases = [
+        {"name": "stop", "axial_n": -6000.0, "strike_n": 12000.0},
+        {"name": "pull", "axial_n": 15000.0},
+    ]
+    box = {"name": "Boxed", "side": "pair", "between": free, "cases": cases, "id": "0190a0a0-0000-7000-8000-000000000040", "height": {"mm": 75.0},
+           "width": {"mm": 60.0}, "side_mm": 5.0, "top_mm": 6.0, "bottom_mm": 5.0, "pad_at": {"mm": 300.0}, "pad_offset_mm": 8.0}  # fmt: skip
+    tied = {
+        "name": "Boxed, tied",
+        "between": one.between.model_dump(mode="json"),
+        "cases": [],
+        "id": "0190a0a0-0000-7000-8000-000000000041",
+    }
+    boxes = [BoxedLink.model_validate(box, strict=False), BoxedLink.model_validate(box | tied, strict=False)]
+    saddle = TabPair.model_validate(
+        tab.model_dump(mode="json")
+        | {"id": "0190a0a0-0000-7000-8000-000000000042", "name": "On a tube", "load_angle_deg": 35.0, "weld_leg_mm": 3.0,
+           "base": {"kind": "saddle", "tube_od": {"mm": 48.3}, "wall_mm": 3.2}, "head_radius": {"mm": 18.0}, "edge": {"mm": 21.0}, "base_width": {"mm": 41.0}},
+        strict=False,
+    )  # fmt: skip
+    on_tube = held.model_copy(
+        update={
+            "id": "0190a0a0-0000-7000-8000-000000000098",
+            "by": saddle.id,
+            "held": EndOfLink(part=links[4].id, end="a"),
+        }
+    )
+    every = {part.id: part for part in (*design.parts, *links, *boxes, saddle)}
+    whole = design.model_copy(update={"parts": tuple(every.values()), "joints": (*design.joints, held, on_tube)})
     # the rows that the sized arms and the thick tube hold come with them
     return patched(whole, adopted(whole, [links[0], *arms], shelf()))
 
@@ -255,6 +285,13 @@ def of_job(name: str) -> dict[str, Any]:
         found[f"loads {end.name}"] = said(lambda end=end: _loads(job, end.id))
         found[f"turns {end.name}"] = said(lambda end=end: _turns(job, end.id))
         found[f"made {end.name}"] = said(lambda end=end: _made(job, end.id))
+    if name != "shop":
+        for use, loads in sorted(the_shelf().load_sets.items()):
+            other = work(job.design.model_copy(update={"loads": loads}))
+            found[f"set {use}"] = {
+                end.name: said(lambda end=end, other=other: worst_of_parts(other.carried(end.id)))
+                for end in job.design.ends
+            }
     found["pick-ups"] = pickups_csv({end.name: job.carried(end.id) for end in job.design.ends}).splitlines()[:60]
     if name != "shop":
         for aim in ("mass", "stocks"):

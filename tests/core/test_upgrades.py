@@ -1,0 +1,160 @@
+"""Designs of every version open as today's: what was said stays said, once, under its new name, and again the same when it is opened again."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+import pytest
+
+from tests.conftest import ROOT
+from tests.jobs import work
+from tirante.core.document.parts.arm import Arm
+from tirante.core.document.parts.boxed_link import BoxedLink
+from tirante.core.document.upgrades import dump_design, load_design
+from tirante.core.job.evaluate import evaluate
+
+
+def stored(version: int) -> dict[str, Any]:
+    found: dict[str, Any] = json.loads((ROOT / f"tests/storage/design-version-{version}.json").read_text())
+    return found
+
+
+def test_a_stored_example_of_every_version_still_opens() -> None:
+    old = (ROOT / "tests/storage/design-version-1.json").read_text()
+    raw = json.loads(old)
+    opened = json.loads(dump_design(load_design(old)))
+    # version 2 adds the ends, version 3 the car and its loads, version 4 makes links and tabs parts and joins them at joints
+    assert opened.pop("car")["wheelbase_mm"] > 0
+    assert opened.pop("loads") == {"name": "none", "cases": []}
+    assert (opened["schema_version"], opened["ends"]) == (4, [])
+    for rows in opened["catalogue"].values():
+        assert all(row.pop("price") is None for row in rows)
+    assert opened["catalogue"] == raw["catalogue"]
+    assert [part["name"] for part in opened["parts"] if part["kind"] == "link"] == [
+        link["name"] for link in raw["links"]
+    ]
+    parts = {part["id"]: part for part in opened["parts"]}
+    for link in raw["links"]:
+        now = parts[link["id"]]
+        for key in ("side", "between", "tube", "grade", "note"):
+            assert now[key] == link[key]
+        for end, was in ((now["end_a"], link["end_a"]), (now["end_b"], link["end_b"])):
+            assert {key: end[key] for key in was} == was
+        for case, was in zip(now["cases"], link["cases"], strict=True):
+            assert {key: case[key] for key in was} == was
+        held = [joint for joint in opened["joints"] if joint["held"].get("part") == link["id"] and joint["by"]]
+        assert len(held) == (len(link["tab"]["ends"].replace("both", "ab")) if link["tab"] else 0)
+        for joint in held:
+            tab = parts[joint["by"]]
+            assert tab["kind"] == "tab_pair"
+            assert {key: tab[key] for key in ("base", "hole", "height")} == {
+                key: link["tab"][key] for key in ("base", "hole", "height")
+            }
+            assert joint["bolt"] == link["tab"]["bolt"]
+    second = json.loads((ROOT / "tests/storage/design-version-2.json").read_text())
+    opened = load_design(json.dumps(second))
+    vehicle = second["ends"][0]["end"]["vehicle"]
+    assert opened.car.wheelbase_mm == vehicle["wheelbase_mm"]
+    # what each end said of braking and driving is what it is given in the car
+    for one, was in zip(opened.ends, second["ends"], strict=True):
+        given = opened.standing(one).vehicle
+        assert given is not None
+        assert given.brake_share == pytest.approx(was["end"]["vehicle"]["brake_share"], abs=0.01)
+        assert {n: list(p) for n, p in one.end.points.items()} == was["end"]["points"]
+    third = json.loads((ROOT / "tests/storage/design-version-3.json").read_text())
+    opened = load_design(json.dumps(third))
+    assert {arm.id for arm in opened.of_kind(Arm)} == {arm["id"] for arm in third["arms"]}
+    # opened twice it is the same, to the last id
+    assert dump_design(load_design(json.dumps(third))) == dump_design(opened)
+    text = (ROOT / "tests/storage/design-version-4.json").read_text()
+    assert dump_design(load_design(text)) == text
+
+
+def second(**vehicles: dict[str, Any] | None) -> Any:
+    """Version 2, with what its two ends say of the vehicle."""
+    raw = stored(2)
+    for one in raw["ends"]:
+        where = one["end"]["end"]
+        if where in vehicles:
+            change = vehicles[where]
+            one["end"]["vehicle"] = None if change is None else one["end"]["vehicle"] | change
+    return load_design(json.dumps(raw)).car
+
+
+def test_the_car_of_two_ends_is_what_the_first_of_them_said_and_the_other_s_share_is_the_rest() -> None:
+    car = second(front={"brake_share": 0.7, "drive_share": 0.25, "brakes": "inboard", "wheelbase_mm": 2411.0})
+    assert (car.brake_front_share, car.drive_front_share, car.wheelbase_mm) == (0.7, 0.25, 2411.0)
+    assert (car.brakes_front, car.brakes_rear) == ("inboard", "outboard")
+    assert (car.drive_front, car.drive_rear) == ("inboard", "upright")
+    # the first end is the only one that said something: the front's share, or what the rear leaves of it
+    rear = second(front=None, rear={"brake_share": 0.45, "drive_share": 0.9, "drive": "inboard", "brakes": "inboard"})
+    assert (rear.brake_front_share, rear.drive_front_share) == (0.55, pytest.approx(0.1))
+    assert (rear.brakes_rear, rear.drive_rear, rear.brakes_front) == ("inboard", "inboard", "outboard")
+    nobody = second(front=None, rear=None)
+    assert nobody.wheelbase_mm > 0
+
+
+def test_what_a_vehicle_of_version_2_left_out_is_what_was_taken_for_it_then() -> None:
+    raw = stored(2)
+    for one in raw["ends"]:
+        kept = one["end"]["vehicle"]
+        one["end"]["vehicle"] = {name: kept[name] for name in ("wheelbase_mm", "cg_height_mm")}
+    car = load_design(json.dumps(raw)).car
+    assert (car.brake_front_share, car.drive_front_share) == (0.5, 0.0)
+    assert (car.brakes_front, car.brakes_rear, car.drive_front, car.drive_rear) == ("outboard", "outboard", None, None)
+    assert car.cg_height_mm == raw["ends"][0]["end"]["vehicle"]["cg_height_mm"]
+
+
+@pytest.mark.parametrize(("ends", "joints"), [("both", {"a", "b"}), ("a", {"a"}), ("b", {"b"})])
+def test_a_tab_of_version_3_holds_the_ends_that_it_said_with_its_own_bolt(ends: str, joints: set[str]) -> None:
+    raw = stored(3)
+    link = raw["links"][0]
+    link["tab"] |= {"ends": ends, "shim_mm": 1.5, "thread_in_plane": True, "weld_leg_mm": 7.0}
+    design = load_design(json.dumps(raw))
+    held = [joint for joint in design.joints_of(link["id"]) if joint.by]
+    assert {joint.held.end for joint in held} == joints  # type: ignore[union-attr]
+    for joint in held:
+        assert (joint.bolt, joint.spacer, joint.shim_mm, joint.thread_in_plane) == (
+            link["tab"]["bolt"],
+            None,
+            1.5,
+            True,
+        )
+        tab = design.part(joint.by or "")
+        assert tab
+        assert tab.name.startswith(link["name"])
+        assert tab.model_dump()["weld_leg_mm"] == 7.0
+    # of its own end alone where it said one: as many plates as before
+    assert evaluate(work(design)).parts
+
+
+def test_a_boxed_link_of_version_3_keeps_its_name_its_cases_and_its_plates() -> None:
+    raw = stored(3)
+    link = raw["links"][1]
+    link["boxed"] = {
+        "height": {"mm": 70.0}, "width": {"mm": 60.0}, "side_mm": 5.0, "top_mm": 6.0, "bottom_mm": 5.0, "pad_at": {"mm": 200.0}, "leg_mm": 4.5,
+    }  # fmt: skip
+    link["cases"] = [
+        {"name": "typed", "axial_n": -4000.0, "strike_n": 9000.0},
+        {"name": "was worked out", "axial_n": 1.0, "strike_n": 0.0, "worked": True},
+    ]
+    design = load_design(json.dumps(raw))
+    boxed = design.part(link["id"])
+    assert isinstance(boxed, BoxedLink)
+    assert (boxed.name, boxed.side, boxed.leg_mm, boxed.height.mm) == (link["name"], link["side"], 4.5, 70.0)
+    # what the car brings is worked out again and never kept
+    assert [(case.name, case.axial_n, case.strike_n) for case in boxed.cases] == [("typed", -4000.0, 9000.0)]
+
+
+@pytest.mark.parametrize("version", [1, 2, 3])
+def test_what_is_broken_in_an_old_file_is_named_and_nothing_is_dropped(version: int) -> None:
+    raw = stored(version)
+    for place in ("links", "ends"):
+        if raw.get(place):
+            spoilt = json.loads(json.dumps(raw))
+            spoilt[place][0] = "not an object"
+            with pytest.raises(ValueError, match=r"parts|ends|links"):
+                load_design(json.dumps(spoilt))
+    with pytest.raises(ValueError, match="schema_version"):
+        load_design(json.dumps(raw | {"schema_version": 99}))
