@@ -185,6 +185,34 @@ def test_a_search_goes_on_when_its_worker_is_killed_and_its_result_is_kept(run: 
     assert run.get(f"/api/tasks/{task}")["sized"]["stopped"] is False
 
 
+def test_what_a_killed_start_left_is_seen_through_though_its_number_is_another_s_by_now(run: Run) -> None:
+    # a lock and a note of a process whose number belongs to one that lives (this test's own) and holds no lock
+    run.home.mkdir(exist_ok=True)
+    note = {
+        "address": "http://127.0.0.1:1/",
+        "pid": os.getpid(),
+        "database_pid": os.getpid(),
+        "server_pid": os.getpid(),
+    }
+    (run.home / "run.lock").write_text(str(os.getpid()))
+    (run.home / "run.json").write_text(json.dumps(note))
+    process = subprocess.Popen(
+        run.command("demo", "--port", str(_free_port())), env=run.environment, stdout=subprocess.PIPE, text=True
+    )
+    run.process = process
+
+    def begun() -> bool:
+        try:
+            return bool(run.state["address"] != note["address"])
+        except FileNotFoundError:  # the note is taken away first
+            return False
+
+    wait_for(begun, 60)
+    assert len(run.get("/api/jobs")["jobs"]) == 3
+    assert alive(os.getpid())
+    assert run.stop() == 0
+
+
 def test_backup_and_restore_bring_everything_back(run: Run) -> None:
     run.start()
     run.post("/api/jobs", {"id": str(uuid.uuid4()), "name": "kept"})
