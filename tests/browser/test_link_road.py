@@ -259,3 +259,18 @@ def test_of_a_long_table_only_what_is_seen_stands_in_the_page(page: Page, addres
     expect(page.get_by_text(last, exact=True)).to_have_count(0)
     page.get_by_role("region", name="inserts").evaluate("(box) => box.scrollTo(0, box.scrollHeight)")
     expect(page.get_by_text(last, exact=True).first).to_be_visible()
+
+
+def test_the_saw_s_list_is_there_whichever_way_one_comes_to_it(page: Page, job: str) -> None:
+    page.goto(f"{job}/members")  # what is worked out is here before the list is opened
+    expect(page.locator("[data-drawing=overview]")).to_be_visible()
+    page.keyboard.press("8")
+    rows = page.get_by_role("table", name="Saw").locator("tbody tr a")
+    expect(rows.first).to_be_visible()
+    named = rows.all_inner_texts()
+    page.reload()
+    expect(rows.first).to_be_visible()
+    assert rows.all_inner_texts() == named
+    assert len(named) == 9
+    page.set_viewport_size({"width": 1280, "height": 300})
+    expect(rows.first).to_be_visible()

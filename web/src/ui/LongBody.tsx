@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
-import type { ReactNode, RefObject } from 'react'
+import type { ReactNode } from 'react'
 
 interface Given {
   ref: (row: HTMLTableRowElement | null) => void
@@ -8,8 +8,8 @@ interface Given {
 }
 
 interface Props<T> {
-  /** What scrolls. */
-  scroll: RefObject<HTMLElement | null>
+  /** What scrolls, kept as state by whoever draws it; until it is there every row stands in the page. */
+  scroll: HTMLElement | null
   rows: T[]
   columns: number
   /** About how high a row is [px]. */
@@ -22,17 +22,22 @@ interface Props<T> {
 export function LongBody<T>({ scroll, rows, columns, height, row }: Props<T>) {
   // eslint-disable-next-line react-hooks/incompatible-library -- its methods are called here alone
   const virtual = useVirtualizer({
-    count: rows.length, getScrollElement: () => scroll.current, estimateSize: () => height, overscan: 20,
+    count: rows.length, getScrollElement: () => scroll, estimateSize: () => height, overscan: 20,
   }) // prettier-ignore
+  const given = (index: number): Given => ({
+    ref: virtual.measureElement,
+    'data-index': index,
+    'aria-rowindex': index + 2,
+  })
   const seen = virtual.getVirtualItems()
+  // a list is never empty because it could not be measured
+  if (seen.length === 0) return <tbody>{rows.map((one, index) => row(one, given(index)))}</tbody>
   const before = seen[0]?.start ?? 0
   const after = virtual.getTotalSize() - (seen.at(-1)?.end ?? 0)
   return (
     <tbody>
       <Gap height={before} columns={columns} />
-      {seen.map(({ index }) =>
-        row(rows[index]!, { ref: virtual.measureElement, 'data-index': index, 'aria-rowindex': index + 2 }),
-      )}
+      {seen.map(({ index }) => row(rows[index]!, given(index)))}
       <Gap height={after} columns={columns} />
     </tbody>
   )

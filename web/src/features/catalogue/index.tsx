@@ -17,7 +17,7 @@ export function CatalogueView() {
   const [kind, setKind] = useState<Table>('tubes')
   const [filter, setFilter] = useState('')
   const file = useRef<HTMLInputElement>(null)
-  const scroll = useRef<HTMLDivElement>(null)
+  const [scroll, setScroll] = useState<HTMLElement | null>(null)
   const queries = useQueryClient()
   const found = useQuery({ queryKey: ['catalogue'], queryFn: () => answer(api.GET('/api/catalogue')) })
   const load = useMutation({
@@ -89,7 +89,7 @@ export function CatalogueView() {
       {found.isPending && <Busy what="Reading the catalogue" />}
       <Box
         sx={{ flex: 1, minHeight: 0, overflow: 'auto', bgcolor: 'background.paper', border: 1, borderColor: 'divider' }}
-        ref={scroll}
+        ref={setScroll}
         tabIndex={0}
         role="region"
         aria-label={kind}

@@ -1,6 +1,6 @@
 import { Alert, Box, Button, Link, Typography } from '@mui/material'
 import { useMutation, useQuery } from '@tanstack/react-query'
-import { useEffect, useRef, useState, type RefObject } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { Link as RouterLink } from 'react-router'
 import { answer, api } from '../../api'
 import { newId, useSessionPart, useTheSession } from '../../app/session'
@@ -13,13 +13,13 @@ import { HistoryDialog } from '../history'
 export function PackStation() {
   const evaluation = useSessionPart((state) => state.evaluation)
   const list = evaluation?.cut_list
-  const scroll = useRef<HTMLDivElement>(null)
+  const [scroll, setScroll] = useState<HTMLElement | null>(null)
   return (
     <StationLayout
       sheet={
         <>
           <SheetHead title={<Typography variant="h1">Cut list</Typography>} note="pairs are counted twice" />
-          <Box ref={scroll} sx={{ flex: 1, minHeight: 0, overflowY: 'auto', px: 3, pb: 3 }}>
+          <Box ref={setScroll} sx={{ flex: 1, minHeight: 0, overflowY: 'auto', px: 3, pb: 3 }}>
             {!list && <Busy what="Working it out" />}
             {list && list.pieces.length === 0 && list.items.length === 0 && (
               <Empty title="Nothing to cut yet">Parts with their stock chosen come here by themselves.</Empty>
@@ -47,7 +47,7 @@ const cell = {
   borderCollapse: 'collapse',
 }
 
-function Saw({ scroll }: { scroll: RefObject<HTMLElement | null> }) {
+function Saw({ scroll }: { scroll: HTMLElement | null }) {
   const pieces = useSessionPart((state) => state.evaluation?.cut_list.pieces) ?? []
   const jobId = useSessionPart((state) => state.jobId)
   const { main, other } = useUnits()

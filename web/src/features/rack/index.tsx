@@ -1,6 +1,6 @@
 import { Box, Button, Typography } from '@mui/material'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useRef, useState, type RefObject } from 'react'
+import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { answer, api, type RackRow } from '../../api'
 import { newId } from '../../app/session'
@@ -15,7 +15,7 @@ export function RackView() {
   const go = useNavigate()
   const queries = useQueryClient()
   const forms = useForms()
-  const scroll = useRef<HTMLDivElement>(null)
+  const [scroll, setScroll] = useState<HTMLElement | null>(null)
   const found = useQuery({ queryKey: ['rack'], queryFn: () => answer(api.GET('/api/rack')), staleTime: 0 })
   const [open, setOpen] = useState<Kept | null>(null)
   const taken = (rack: NonNullable<typeof found.data>, kept: Kept) => {
@@ -61,7 +61,7 @@ export function RackView() {
                 Put something in
               </Button>
             </SheetHead>
-            <Box ref={scroll} sx={{ flex: 1, minHeight: 0, overflow: 'auto', px: 3, pb: 2 }}>
+            <Box ref={setScroll} sx={{ flex: 1, minHeight: 0, overflow: 'auto', px: 3, pb: 2 }}>
               {found.error && <Problem error={found.error} retry={() => void found.refetch()} />}
               {found.isPending && <Busy what="Reading the rack" />}
               {found.data && rows.length === 0 && (
@@ -127,7 +127,7 @@ const problemsOf = (error: unknown): Map<string, string> => {
 interface RowsProps {
   rows: Kept[]
   open?: string
-  scroll: RefObject<HTMLElement | null>
+  scroll: HTMLElement | null
   onOpen: (kept: Kept) => void
 }
 
