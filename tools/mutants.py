@@ -36,6 +36,8 @@ also_copy = ["data", "docs", "tools", "README.md", "CHANGELOG.md"]
 pytest_add_cli_args = ["-x", "-q", "-p", "no:cacheprovider", "-p", "no:xdist"]
 pytest_add_cli_args_test_selection = [{tests}]
 track_dependencies = false
+process_isolation = "forkserver"
+forkserver_warmup = "collect"
 use_git_change_detection = false
 """
 
