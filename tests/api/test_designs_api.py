@@ -126,3 +126,31 @@ def test_lengths_are_read_for_the_page(client: FlaskClient) -> None:
     assert (found["mm"], found["in_inches"]) == (692.15, "27 1/4")
     assert found["in_mm"] in ("692.1", "692.2")  # the half stands between
     assert client.post("/api/length", json={**body, "text": "21 1/"}).json["code"] == "not_a_length"
+
+
+def test_the_forms_come_whole_with_the_models_own_limits(client: FlaskClient) -> None:
+    found = client.get("/api/forms").json
+    camber = next(field for field in found["forms"]["wheel"] if field["path"] == "wheel/camber_deg")
+    assert (camber["least"], camber["most"], camber["unit"], camber["control"]) == (-30.0, 30.0, "°", "number")
+    assert found["begins"]["case: landing"]["drop_mm"] == 300.0
+    # every form that something begins in is there, and every thing that begins is JSON
+    assert {"rim", "corners", "damper", "stop", "strap", "joint", "link", "bush", "ball", "slider", "shaft"} <= set(
+        found["forms"]
+    )
+    assert {"rim", "corners", "damper", "stop", "strap", "joint", "link", "bush", "ball", "slider", "shaft"} <= set(
+        found["begins"]
+    )
+
+
+def test_every_part_says_how_it_is_made_or_that_nothing_is_said(client: FlaskClient, job: dict[str, Any]) -> None:
+    parts = client.post("/api/evaluate", json={"design": job["design"]}).json["parts"]
+    for part in parts:
+        assert part["card"]["figures"] or part["card"]["lines"], part["name"]
+        if part["kind"] == "link":
+            assert [step for step in part["jig"]["steps"] if step.strip()] == part["jig"]["steps"]
+            assert part["welding"]
+            assert part["jig"]["check_length_mm"] == pytest.approx(part["own"]["length_mm"], abs=1e-9)
+        if part["kind"] == "arm":
+            saws = [figure["mm"] for figure in part["card"]["figures"]]
+            assert saws[:2] == pytest.approx([part["own"]["saw_mm"]["front tube"], part["own"]["saw_mm"]["rear tube"]])
+            assert all("before notching" in figure["note"] for figure in part["card"]["figures"])

@@ -313,3 +313,25 @@ def test_parts_stand_in_the_template_s_order_and_stops_after_them() -> None:
     found = parts_of(solved_cycle(kind("strut"), example("strut"), np.zeros((3, 1))).left.assembled)
     assert [p.kind for p in found] == sorted(p.kind for p in found)
     assert found[-1].name == "stand under the wheel"
+
+
+def test_the_end_of_reach_is_the_last_place_that_could_be_put_together_and_says_why() -> None:
+    # arms of 350 mm, level at ride: the joints can rise and fall no more than that
+    found = moved(upright_mover(), bump=420.0, droop=420.0)
+    steps = np.array(found.found.travel_mm)
+    ends = {event.travel: event.what for event in found.events if event.short == "end of reach"}
+    assert set(ends.values()) <= {
+        "beyond this it cannot be put together",
+        "beyond this it stands in a toggle",
+        "beyond this it goes past a toggle and is put together another way round",
+    }
+    assert sorted(ends) == [steps[steps > -350.0][0], steps[steps < 350.0][-1]]
+
+
+@pytest.mark.parametrize("rise", [-30.0, 0.0, 45.0])
+def test_the_body_higher_by_so_much_is_the_wheel_lower_by_it(rise: float) -> None:
+    end = upright_mover()
+    raised = changed(end, ride={"rise_mm": rise, "pitch_deg": 0.0})
+    one, other = run(raised, [20.0 + rise]), run(end, [20.0])
+    # in the body's own frame: a wheel that is up by as much more stands where it stood
+    assert one.columns["camber_deg"][0] == pytest.approx(other.columns["camber_deg"][0], abs=1e-9)
