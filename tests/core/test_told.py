@@ -207,9 +207,9 @@ def test_over_a_range_of_toe_the_tie_rod_is_turned_as_far_as_its_slope_says_and_
     assert [name for name, _ in extremes] == [f"toe_deg {toe:+g}", f"toe_deg {-toe:+g}"]
     slopes = {turned.adjuster.link: turned.change.get("toe_deg", 0.0) for turned in sheet}
     for sign, (_, found) in zip((1.0, -1.0), extremes, strict=True):
-        # to within a tenth of a degree, which the shortest set of turns makes use of
+        # by the slopes, to within the tenth of a degree that is asked for and what they bend over the range
         got = sum(turns * slopes[link] for link, turns in found.turns.items())
-        assert sign * got == pytest.approx(toe - 0.1, abs=0.02 + 0.05 * toe)
+        assert sign * got == pytest.approx(toe, abs=0.1 + 0.02 * toe)
     for own, one in zip(adjusters, budget, strict=True):
         turned = [found.turns.get(own.adjuster.link, 0.0) for _, found in extremes]
         assert (one.shortest, one.longest) == (min(0.0, *turned), max(0.0, *turned))
