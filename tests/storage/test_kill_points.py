@@ -11,6 +11,8 @@ import signal
 import subprocess
 import sys
 import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -103,56 +105,56 @@ for i in range(1, 8):
 POINTS = ["statement 1", "statement 4", "statement 6", "before commit", "after commit"]
 
 
-@pytest.mark.parametrize("victim", ["server", "mariadb"])
-@pytest.mark.parametrize("point", POINTS)
-def test_every_acknowledged_save_is_whole_after_the_kill(victim: str, point: str) -> None:
+@contextmanager
+def struck(script: str, victim: str, point: str) -> Iterator[tuple[str, str, Database]]:
+    """What a script printed until it, or its database, was killed at a point, its errors, and the database as it is after a restart."""
     folder = Path(tempfile.mkdtemp(prefix="tirante-kill-"))
     database = Instance(folder)
     try:
         database.start()
         credentials, _ = database.bootstrap()
         assert database.process
-        script = SAVER.replace("JOB", repr(JOB))
-        arguments = [
-            victim,
-            point,
-            str(database.process.pid),
-            credentials.host,
-            str(credentials.port),
-            credentials.user,
-            credentials.password,
-            credentials.database,
-        ]
-        environment = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
+        given = (credentials.host, str(credentials.port), credentials.user, credentials.password, credentials.database)
         done = subprocess.run(
-            [sys.executable, "-c", script, *arguments], env=environment, capture_output=True, text=True, timeout=60
-        )
-        acknowledged = [int(n) for n in re.findall(r"ack (\d+)", done.stdout)]
-        # it was struck in the fifth save, and not somewhere else
-        assert max(acknowledged) in (4, 5), done.stderr
+            [sys.executable, "-c", script.replace("JOB", repr(JOB)), victim, point, str(database.process.pid), *given],
+            env={**os.environ, "PYTHONPATH": str(ROOT / "src")}, capture_output=True, text=True, timeout=60,
+        )  # fmt: skip
         if victim == "server":
-            assert done.returncode == -signal.SIGKILL
+            assert done.returncode == -signal.SIGKILL, done.stderr
         else:
-            assert database.process.wait(10) == -signal.SIGKILL
+            assert database.process.wait(10) == -signal.SIGKILL, done.stderr
             database.start()
         pool = Database(database.bootstrap()[0], connections=1)
+        yield done.stdout, done.stderr, pool
+        pool.close()
+    finally:
+        database.stop()
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+def last(word: str, printed: str) -> int:
+    return max(map(int, re.findall(rf"{word} (\d+)", printed)), default=0)
+
+
+@pytest.mark.parametrize("victim", ["server", "mariadb"])
+@pytest.mark.parametrize("point", POINTS)
+def test_every_acknowledged_save_is_whole_after_the_kill(victim: str, point: str) -> None:
+    with struck(SAVER, victim, point) as (printed, errors, pool):
+        acknowledged = last("ack", printed)
+        assert acknowledged in (4, 5), errors  # it was struck in the fifth save, and not somewhere else
         with pool.transaction() as connection:
             draft = jobs.get_draft(connection, JOB)
             rows = revisions.list_revisions(connection, JOB)
             sealed = [revisions.get_revision(connection, JOB, row.number) for row in rows]
-        pool.close()
-        # what was acknowledged, or the one that was under way if its commit got through; never a part of it
-        assert int(draft.design.name) in (max(acknowledged), 5)
-        assert draft.version == int(draft.design.name) + 1
-        assert len(draft.design.note) == 2000
-        assert [s[1].name for s in sealed if s] == [str(i) for i in reversed(range(int(draft.design.name)))]
-        if point == "after commit":
-            assert draft.design.name == "5"
-        if point != "after commit" and victim == "server":
-            assert draft.design.name == "4"
-    finally:
-        database.stop()
-        shutil.rmtree(folder, ignore_errors=True)
+    # what was acknowledged, or the one that was under way if its commit got through; never a part of it
+    assert int(draft.design.name) in (acknowledged, 5)
+    assert draft.version == int(draft.design.name) + 1
+    assert len(draft.design.note) == 2000
+    assert [s[1].name for s in sealed if s] == [str(i) for i in reversed(range(int(draft.design.name)))]
+    if point == "after commit":
+        assert draft.design.name == "5"
+    if point != "after commit" and victim == "server":
+        assert draft.design.name == "4"
 
 
 TASK_POINTS = [
@@ -169,47 +171,24 @@ TASK_POINTS = [
 @pytest.mark.parametrize("victim", ["server", "mariadb"])
 @pytest.mark.parametrize("point", TASK_POINTS)
 def test_a_task_that_was_asked_for_is_there_after_the_kill_and_is_taken_up_or_done(victim: str, point: str) -> None:
-    folder = Path(tempfile.mkdtemp(prefix="tirante-kill-"))
-    database = Instance(folder)
-    try:
-        database.start()
-        credentials, _ = database.bootstrap()
-        assert database.process
-        given = (credentials.host, str(credentials.port), credentials.user, credentials.password, credentials.database)
-        done = subprocess.run(
-            [sys.executable, "-c", WORKER.replace("JOB", repr(JOB)), victim, point, str(database.process.pid), *given],
-            env={**os.environ, "PYTHONPATH": str(ROOT / "src")}, capture_output=True, text=True, timeout=60,
-        )  # fmt: skip
-        added, ended = (
-            max(map(int, re.findall(rf"{word} (\d+)", done.stdout)), default=0) for word in ("added", "ended")
-        )
-        assert (added, ended) in ((4, 4), (5, 4), (5, 5)), (
-            done.stderr
-        )  # it was struck at the fifth, and not somewhere else
-        if victim == "server":
-            assert done.returncode == -signal.SIGKILL
-        else:
-            assert database.process.wait(10) == -signal.SIGKILL
-            database.start()
-        pool = Database(database.bootstrap()[0], connections=1)
-        later = datetime(2026, 1, 1, 0, 5, tzinfo=UTC).replace(tzinfo=None)
+    def named(i: int) -> str:
+        return f"0190a0a0-0000-7000-8000-00000000010{i}"
+
+    with struck(WORKER, victim, point) as (printed, errors, pool):
+        added, ended = last("added", printed), last("ended", printed)
+        assert (added, ended) in ((4, 4), (5, 4), (5, 5)), errors  # it was struck at the fifth, and not somewhere else
         with pool.transaction() as connection:
             for i in range(1, added + 1):
-                task = tasks.get(connection, f"0190a0a0-0000-7000-8000-00000000010{i}")
+                task = tasks.get(connection, named(i))
                 whole = task.state == "done"
                 # with its result and its file, or with neither and to be taken up
                 assert (task.result is not None, tasks.file_of(connection, task.id) == b"x" * 5000) == (whole, whole)
                 assert whole or (i > ended and task.state in ("queued", "running"))
                 if whole:
                     assert task.result == f'{{"n": {i}}}'
+            left = added == 5 and tasks.get(connection, named(5)).state != "done"
         with pool.transaction() as connection:
-            taken = tasks.claim(connection, "next", later)
-        with pool.transaction() as connection:
-            last = tasks.get(connection, "0190a0a0-0000-7000-8000-000000000105") if added == 5 else None
-        if last is not None and last.state != "done":
+            taken = tasks.claim(connection, "next", datetime(2026, 1, 1, 0, 5, tzinfo=UTC).replace(tzinfo=None))
+        if left:
             assert taken
-            assert taken.id == last.id
-        pool.close()
-    finally:
-        database.stop()
-        shutil.rmtree(folder, ignore_errors=True)
+            assert taken.id == named(5)
