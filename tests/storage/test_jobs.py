@@ -102,7 +102,7 @@ def test_a_branch_stands_beside_the_draft(seeded: Database, job: str) -> None:
 
 @settings(max_examples=15, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(
-    name=st.text(st.characters(codec="utf-8", exclude_categories=["Cc", "Cs"]), min_size=1, max_size=80).filter(
+    name=st.text(st.characters(codec="utf-8", exclude_categories=["Cc", "Cs", "Cn"]), min_size=1, max_size=80).filter(
         str.strip
     )
 )
