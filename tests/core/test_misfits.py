@@ -11,10 +11,13 @@ from tests.jobs import draw, faults, links, part_of, with_joint, work
 from tirante.core.document.adopt import adopted, patched
 from tirante.core.document.catalogue import Joint, Tube, bolt_fits, pin_hole, same_thread, spacer_fits
 from tirante.core.document.design import Design
+from tirante.core.document.parts.arm import Arm
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.link import Link
 from tirante.core.drawing.sheet import Numbers
+from tirante.core.errors import InputError
 from tirante.core.parts.bracket.families.tab_pair import bolts_for
+from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.link.assembly import tapped_insert
 from tirante.core.parts.registry import kind_of
 
@@ -187,3 +190,46 @@ def test_choosing_a_tube_brings_the_rest_of_the_link_along_or_leaves_it_to_be_ch
         after = patched(DESIGN, adopted(DESIGN, [made], ROWS))
         # whatever is left chosen goes together; what does not is empty, and asked for
         assert all("No " in fault.message for fault in faults(made, after)), faults(made, after)
+
+
+def test_a_row_chosen_for_a_pivot_of_an_arm_is_in_its_end_and_nowhere_else() -> None:
+    arm = DESIGN.of_kind(Arm)[0]
+    job, kind = work(DESIGN), kind_of(arm)
+    offered = kind.offers(arm, job, ROWS)
+    for leaf in ("joint", "insert", "nut"):
+        key = offered[f"pivot_end.{leaf}"][-1]
+        made = kind.choose(arm, f"pivot_end.{leaf}", key, job, ROWS).parts[0]
+        assert isinstance(made, Arm)
+        assert getattr(made.pivot_end, leaf) == key
+        assert made.model_copy(update={"pivot_end": arm.pivot_end}) == arm
+        assert made.pivot_end.model_copy(update={leaf: getattr(arm.pivot_end, leaf)}) == arm.pivot_end
+    with pytest.raises(InputError):
+        kind.choose(arm, "pivot_end.joint", "no-such-row", job, ROWS)
+
+
+def test_a_row_chosen_for_a_bracket_s_joint_goes_to_the_joint_and_the_bracket_stays() -> None:
+    tab, row = the_tab()
+    job, kind = work(DESIGN), kind_of(tab)
+    before = DESIGN.held_by(tab.id)[0]
+    key = next(key for key in kind.offers(tab, job, ROWS)["bolt"] if key != before.bolt)
+    found = kind.choose(tab, "bolt", key, job, ROWS)
+    changed_joints = {joint.id: joint for joint in found.joints}
+    assert changed_joints[before.id].bolt == key
+    assert changed_joints[before.id].spacer == before.spacer
+    after = DESIGN.model_copy(update={"joints": tuple(changed_joints.get(j.id, j) for j in DESIGN.joints)})
+    assert faults(tab, after) == []
+    spacers = kind.offers(tab, job, ROWS)["spacer"]
+    if spacers:
+        with_spacer = {joint.id: joint for joint in kind.choose(tab, "spacer", spacers[0], job, ROWS).joints}[before.id]
+        assert with_spacer.spacer == spacers[0]
+        # a bolt that does not go through the spacer is not kept
+        spacer = ROWS.find("spacers", spacers[0])
+        kept = ROWS.find("bolts", with_spacer.bolt) if with_spacer.bolt else None
+        assert kept is None or bolt_fits(kept.diameter_mm, pin_hole(row, spacer))  # type: ignore[arg-type, union-attr]
+
+
+def test_a_view_that_a_part_has_not_is_refused_by_name() -> None:
+    for part in (LINK, DESIGN.of_kind(Arm)[0], the_tab()[0]):
+        with pytest.raises(InputError, match="no such view") as caught:
+            kind_of(part).draw(part_of(part, DESIGN), ViewAsked(name="no such view"), Numbers())
+        assert (caught.value.code, caught.value.fields) == ("no_view", ("view",))
