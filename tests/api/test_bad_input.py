@@ -271,3 +271,42 @@ def test_any_field_of_a_made_link_or_arm_may_be_anything(client: FlaskClient, jo
                     told += 1
     assert refused > 100
     assert told > 100
+
+
+@pytest.mark.parametrize(
+    ("change", "path"),
+    [({"id": "x"}, "id"), ({"id": None}, "id"), ({"job_id": "x"}, "job_id"), ({"job_id": 3}, "job_id"), ({"what": "pack.exe"}, "what"),
+     ({"what": None}, "what"), ({"revision": -1}, "revision"), ({"revision": 10**12}, "revision"),
+     ({"revision": 1.5}, "revision"), ({"more": 1}, "more")],
+)  # fmt: skip
+def test_a_pack_is_asked_for_field_by_field(
+    change: dict[str, Any], path: str, client: FlaskClient, job: dict[str, Any]
+) -> None:
+    body = {"id": str(uuid.uuid4()), "job_id": job["job_id"], "what": "pack.zip", "revision": None}
+    answer = client.post("/api/tasks/pack", json=body | change)
+    assert answer.status_code == 422
+    assert answer.json["issues"][0]["path"].split(".")[0] == path
+    # and nothing was queued for it
+    assert client.get(f"/api/tasks/{body['id']}").status_code == 404
+
+
+@pytest.mark.parametrize("task", [str(uuid.UUID(int=9)), "x", "'; DROP TABLE task; --", "%00"])
+@pytest.mark.parametrize("what", ["", "/file"])
+def test_a_task_that_is_not_there(task: str, what: str, client: FlaskClient) -> None:
+    assert client.get(f"/api/tasks/{task}{what}").status_code == 404
+    if not what:
+        assert client.post(f"/api/tasks/{task}/stop", json={}).status_code == 404
+
+
+def test_a_search_has_no_file_and_a_pack_no_sizes(client: FlaskClient, job: dict[str, Any]) -> None:
+    search, pack = str(uuid.uuid4()), str(uuid.uuid4())
+    client.post("/api/tasks/size-all", json={"id": search, "design": job["design"], "job_id": job["job_id"]})
+    client.post("/api/tasks/pack", json={"id": pack, "job_id": job["job_id"], "what": "pack.pdf"})
+    for task in (search, pack):
+        found = client.get(f"/api/tasks/{task}").json
+        assert (found["sized"], found["file"], found["revision"]) == (None, None, None)
+        assert client.get(f"/api/tasks/{task}/file").status_code == 404
+        assert client.post(f"/api/tasks/{task}/stop", json={}).json["state"] == "cancelled"
+    # asked for again with its id it is the same task, whatever is said the second time
+    again = client.post("/api/tasks/pack", json={"id": pack, "job_id": job["job_id"], "what": "pack.zip"}).json
+    assert (again["id"], again["state"]) == (pack, "cancelled")

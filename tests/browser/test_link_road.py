@@ -274,3 +274,18 @@ def test_the_saw_s_list_is_there_whichever_way_one_comes_to_it(page: Page, job: 
     assert len(named) == 9
     page.set_viewport_size({"width": 1280, "height": 300})
     expect(rows.first).to_be_visible()
+
+
+def test_a_pack_goes_on_when_its_page_is_left_and_is_found_again(page: Page, job: str) -> None:
+    page.goto(f"{job}/pack")
+    page.get_by_role("button", name="Pack: PDF, DXF, SVG, CSV, JSON").click()
+    expect(page.get_by_role("progressbar", name="Making the pack").or_(page.get_by_text("Made:"))).to_be_visible()
+    page.goto(f"{job}/members")
+    expect(page.locator("[data-drawing=overview]")).to_be_visible()
+    page.goto(f"{job}/pack")
+    link = page.get_by_role("link", name=re.compile(r"^marram-rev-\d+\.zip$"))
+    expect(link).to_be_visible(timeout=30_000)
+    with page.expect_download() as download:
+        link.click()
+    with zipfile.ZipFile(io.BytesIO(Path(download.value.path()).read_bytes())) as pack:
+        assert pack.testzip() is None
