@@ -6,6 +6,7 @@ import json
 import shlex
 import subprocess
 import sys
+from dataclasses import replace
 from typing import Any
 
 import pytest
@@ -23,6 +24,7 @@ from tirante.core.document.parts.link import Link
 from tirante.core.job.alignment import adjusters_of, sheet_of, thread_budget, turned_to
 from tirante.core.job.evaluate import evaluate
 from tirante.core.job.screens import corners
+from tirante.core.loads.shown import as_calc_input
 from tirante.core.parts.adjusters import EndLeft, ends_at
 from tirante.core.parts.link.kind import LINK
 from tirante.core.suspension.turns import Wanted
@@ -93,8 +95,6 @@ def test_of_checks_made_at_several_places_the_weaker_stands_and_the_weakest_come
     assert [one.utilisation or -1.0 for one in weakest_first(made)] == sorted(
         ((one.utilisation or -1.0) for one in made), reverse=True
     )
-    from dataclasses import replace
-
     twice = [
         replace(made[0], part="end A", utilisation=0.4),
         replace(made[0], part="end B", utilisation=0.6),
@@ -311,3 +311,34 @@ def test_where_nothing_passes_the_loads_that_would_are_told_and_do() -> None:
         max(check.utilisation or 0.0 for check in shown(nearest.model_copy(update={"cases": more.cases}), whole).checks)
         > 1.0
     )
+
+
+@pytest.mark.parametrize(("force", "shorter"), [(-400000.0, True), (900000.0, False)])
+def test_what_buckles_is_told_to_be_made_shorter_and_what_is_pulled_apart_is_not(force: float, shorter: bool) -> None:
+    design = demo("marram")
+    link = design.of_kind(Link)[0]
+    long = {"kind": "length", "length": {"mm": 1400.0}}
+    hard = Link.model_validate(
+        link.model_dump(mode="json") | {"between": long, "cases": [{"name": "far too hard", "axial_n": force}]},
+        strict=False,
+    )
+    found = LINK.size(hard, work(with_part(design, hard)), shelf(), "mass")
+    assert found.winner is None
+    assert found.nearest
+    assert found.nearest.worst
+    cures = CHECKS[found.nearest.worst.key.split(":")[0]].cure
+    assert ("shorter link" in found.advice) == ("shorter link" in cures)
+    if not shorter:
+        assert "shorter link" not in found.advice
+    assert f"binds at {found.nearest.worst.utilisation:.2f} in “far too hard”" in found.advice
+
+
+def test_a_case_that_was_not_carried_or_that_a_stop_carries_has_no_line_that_repeats_it() -> None:
+    design = demo("marram")
+    job = work(design)
+    end = design.ends[0]
+    one = next(case for case in job.carried(end.id).cases if case.carrier == "spring")
+    standing = job.ends[end.id]
+    assert as_calc_input(standing, one)
+    for change in ({"forces": None}, {"fault": "it could not be carried"}, {"carrier": "stop"}):
+        assert as_calc_input(standing, replace(one, **change)) is None  # type: ignore[arg-type]
