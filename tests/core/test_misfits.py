@@ -233,3 +233,25 @@ def test_a_view_that_a_part_has_not_is_refused_by_name() -> None:
         with pytest.raises(InputError, match="no such view") as caught:
             kind_of(part).draw(part_of(part, DESIGN), ViewAsked(name="no such view"), Numbers())
         assert (caught.value.code, caught.value.fields) == ("no_view", ("view",))
+
+
+def test_a_spacer_that_takes_a_smaller_bolt_asks_for_a_smaller_hole_in_the_bracket() -> None:
+    tab, row = the_tab()
+    job, kind = work(DESIGN), kind_of(tab)
+    offered = [ROWS.find("spacers", key) for key in kind.offers(tab, job, ROWS)["spacer"]]
+    reducing = [one for one in offered if one is not None and one.bolt_mm < row.bore_mm - 1.0]  # type: ignore[union-attr]
+    assert reducing
+    found = kind.choose(tab, "spacer", reducing[0].key, job, ROWS)
+    made = found.parts[0]
+    assert isinstance(made, TabPair)
+    bolt = ROWS.find("bolts", found.joints[0].bolt or "")
+    assert bolt is not None
+    assert bolt_fits(bolt.diameter_mm, reducing[0].bolt_mm)  # type: ignore[union-attr]
+    assert bolt.diameter_mm <= made.hole.mm < tab.hole.mm  # type: ignore[union-attr]
+    # everything else of the bracket that a bolt has no say in stays
+    assert (made.plate, made.base, made.weld_leg_mm, made.grade_name) == (
+        tab.plate,
+        tab.base,
+        tab.weld_leg_mm,
+        tab.grade_name,
+    )
