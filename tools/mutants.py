@@ -1,8 +1,9 @@
 """How many small faults put into the core the tests would find: a sample of them, each put in alone, by a mutation library.
 
 `python tools/mutants.py [--sample 300] [--seed 1] [--only PATTERN] [--processes 1]`, in the environment that `./tirante test` has made.
-Run by hand, never by the suite: a sample takes an hour or more. Of the tests those of the core, the handbook, the command line and the
-documents are asked, and of a fault only those that reach its function. Prints the share found, and what lived.
+Run by hand, never by the suite: a sample takes an hour or more. Of the tests those of the core, the handbook, the command line, the
+documents and the pins are asked, and of a fault only those that reach its function, in a process that has run nothing before: one that
+remembers what was worked out without the fault would answer from that. Prints the share found, and what lived.
 
 Not counted: drawings (what they look like is judged by eye), and text alone: a fault that only changes words is passed over.
 """
@@ -93,9 +94,15 @@ def main() -> int:
     asked.add_argument("--processes", type=int, default=1)
     asked.add_argument("--folder", type=Path, default=ROOT / ".tirante/mutants")
     given = asked.parse_args()
+    tree = subprocess.run(["git", "rev-parse", "HEAD"], cwd=ROOT, capture_output=True, text=True, check=True).stdout
+    of = given.folder / "of-commit"
+    if of.exists() and of.read_text() != tree:
+        print(f"{given.folder} holds an earlier state of the tree: remove it first.")
+        return 1
     if not (given.folder / "mutants").exists():
         given.folder.mkdir(parents=True, exist_ok=True)
         prepare(given.folder)
+        of.write_text(tree)
         print(run(given.folder, "run", "--max-children", str(given.processes), "tirante.core.cells*")[-600:])
     every = sorted(name for name in faults(given.folder) if given.only in name)
     chosen = random.Random(given.seed).sample(every, len(every))

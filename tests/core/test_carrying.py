@@ -15,13 +15,13 @@ from tests.core.test_loads import demo
 from tests.jobs import work
 from tirante.core.document.car import CornerMasses
 from tirante.core.document.design import Design
-from tirante.core.document.end import Shaft
 from tirante.core.document.load_cases import CarCase, LoadSet
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.loads.end_loads import Carried
 from tirante.core.loads.envelope import envelope
 from tirante.core.loads.seen import range_of_link, seen_by_link, sides_of
 from tirante.core.loads.shown import as_calc_input, worst_of_parts
+from tirante.core.suspension.cycle import cycle, positions
 from tirante.core.units import STANDARD_GRAVITY as GRAVITY
 
 JOBS = [("marram", 0), ("marram", 1), ("quay", 0), ("tern", 0)]
@@ -196,12 +196,10 @@ def test_a_landing_pushes_one_wheel_of_a_corner_and_both_of_a_beam_and_says_when
     assert all(
         push.rolling and push.force[2] > 0 and push.force[:2] == (0.0, 0.0) for push in (*front.pushes, *rear.pushes)
     )
-    crushed = {one.case.name: float(one.notes[0].split()[2]) for one in (front, rear)}
     for one, end in ((front, design.ends[0]), (rear, design.ends[1])):
         assert end.end.bump_stop
         solid = float(one.notes[0].split()[2]) > end.end.bump_stop.crush_mm
         assert any("past solid" in note for note in one.notes) == solid
-    assert crushed
     assert front.carrier == "stop"
     assert front.forces
     # the stop is given all but what the spring holds where it touches; as it is crushed the spring holds more
@@ -213,17 +211,23 @@ def test_a_stop_takes_over_only_where_it_is_met_and_where_it_is_pressed() -> Non
     bump = CarCase(name="bump", vertical=4.0, at="stop")
     (met,) = carried(design, 0, bump)
     assert (met.carrier, met.notes) == ("stop", ())
-    # a damper that is closed before: the stop is never met
-    end = design.ends[0]
+    # a damper that is closed before, as long as it is 40 mm up: the stop is never met
+    end, job = design.ends[0], work(design)
     assert end.end.damper
+    up = cycle(job.template(end.id), job.ends[end.id], positions([40.0], [0.0], [0.0]))
+    closed_mm = float(up.columns["damper_length_mm"][0])
     short = end.model_copy(
-        update={"end": end.end.model_copy(update={"damper": end.end.damper.model_copy(update={"closed_mm": 325.0})})}
+        update={
+            "end": end.end.model_copy(update={"damper": end.end.damper.model_copy(update={"closed_mm": closed_mm})})
+        }
     )
     closed = design.model_copy(update={"ends": (short, *design.ends[1:])})
     (before,) = carried(closed, 0, bump)
-    if "closed" in work(closed).carried(end.id).bump_by:
-        assert before.carrier == "spring"
-        assert "before the bump stop touches" in before.notes[0]
+    found = work(closed).carried(end.id)
+    assert found.bump_by == "the damper is closed"
+    assert found.bump_mm == pytest.approx(40.0, abs=0.2)
+    assert before.carrier == "spring"
+    assert "before the bump stop touches" in before.notes[0]
     # with no rate of the spring the stop carries it all, and it is said
     bare = end.model_copy(
         update={"end": end.end.model_copy(update={"damper": end.end.damper.model_copy(update={"rate_n_per_mm": None})})}
@@ -373,8 +377,3 @@ def test_the_line_that_repeats_a_case_brings_the_same_pushes() -> None:
             text = str(again)
             for push in one.pushes:
                 assert f"{push.force[2]}" in text or f"{push.force[2]:.6f}" in text, (one.name, push)
-
-
-def test_a_shaft_of_a_pair_and_one_alone_are_told_apart() -> None:
-    shaft = Shaft.model_validate({"inner": {"body": "ground", "point": "a"}, "outer": {"body": "axle", "point": "b"}})
-    assert shaft.pair is False

@@ -308,22 +308,6 @@ class Optimum:
     carried: Array  # (rows that do not yield, lanes) what each of them carries
 
 
-def constrained_step(system: System, jacobian: Array, force: Array, gap: Array) -> tuple[Array, NDArray[np.bool_]]:
-    """The step that meets what does not yield exactly and takes the least energy in what does.
-
-    minimise ½ Σ k (J δ + r)² over the yielding rows, subject to J δ + r = 0 on the others: its optimality conditions,
-    stiffness scaled to 1, solved as one system.
-
-    Args:
-        system: the mechanism.
-        jacobian: (equations, unknowns, lanes).
-        force: residuals of the yielding rows (as all rows; others ignored) [mm].
-        gap: residuals of the other rows (as all rows; yielding ones ignored) [mm].
-    """
-    found = _optimum(system, jacobian, force, gap)
-    return found.step, found.singular
-
-
 def _optimality(system: System, jacobian: Array) -> tuple[Array, Array]:
     """The matrix of the optimality conditions, and the yielding rows weighted by their stiffness."""
     soft = system.stiffness > 0
@@ -341,7 +325,11 @@ def _optimality(system: System, jacobian: Array) -> tuple[Array, Array]:
 
 
 def _optimum(system: System, jacobian: Array, force: Array, gap: Array, more: Array | float = 0.0) -> Optimum:
-    """The solution of the optimality conditions; `more` is taken off the balance."""
+    """The step that meets what does not yield exactly and takes the least energy in what does.
+
+    minimise ½ Σ k (J δ + r)² over the yielding rows (r: `force`), subject to J δ + r = 0 on the others (r: `gap`) [mm]: its
+    optimality conditions, stiffness scaled to 1, solved as one system; `more` is taken off the balance.
+    """
     soft, n = system.stiffness > 0, jacobian.shape[1]
     matrix, weighted = _optimality(system, jacobian)
     rhs = np.concatenate([-(weighted * force[soft][:, None]).sum(axis=0) - more, -gap[~soft]])

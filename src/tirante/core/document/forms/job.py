@@ -290,7 +290,7 @@ FORMS: dict[str, tuple[Field, ...]] = {
     **CAR, **END, **SETTINGS, **PARTS, **RACK, **{f"case: {kind}": fields for kind, fields in CASES.items()},
 }  # fmt: skip
 
-# what something begins with when it is put in; `{x}` is the wheel's centre
+# what something begins with when it is put in
 BEGINS: dict[str, Any] = {
     "rim": {"barrel_radius_mm": 165.0, "spokes_mm": 25.0, "inboard_edge_mm": -90.0, "joint_radius_mm": 22.0, "wanted_mm": 5.0},
     "corners": {"front_left_kg": 250.0, "front_right_kg": 250.0, "rear_left_kg": 250.0, "rear_right_kg": 250.0},
