@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 
 from tests.golden.test_pins import shelf, shop
-from tests.jobs import draw, faults, links, part_of, with_joint, work
+from tests.jobs import built, draw, faults, links, part_of, with_joint, work
 from tirante.core.document.adopt import adopted, patched
 from tirante.core.document.catalogue import Joint, Tube, bolt_fits, pin_hole, same_thread, spacer_fits
 from tirante.core.document.design import Design
@@ -94,6 +94,14 @@ def test_a_bend_must_leave_the_ends_of_the_tube_straight(spare: float) -> None:
     length = LINK.between.mm
     near = changed(LINK, bent={"offset": {"mm": 20.0}, "from_ends": {"mm": spare}})
     assert [fault.field for fault in faults(near, DESIGN)] == ["bent.from_ends"]
+    # nor in what is let into the tube, past its face; a millimetre after that it may be
+    made = built(LINK, DESIGN)
+    state, end = made.stack.ends[0], made.assembly.threaded[0]
+    reach = state.face_from_centre + end.insert.thread_depth_mm - end.insert.shoulder_mm
+    for past, field in ((-1.0, ["bent.from_ends"]), (1.0, [])):
+        along = ((reach + past) ** 2 - 20.0**2) ** 0.5
+        bent = changed(LINK, bent={"offset": {"mm": 20.0}, "from_ends": {"mm": along}})
+        assert [fault.field for fault in faults(bent, DESIGN)] == field, past
     good = changed(LINK, bent={"offset": {"mm": 20.0}, "from_ends": {"mm": length / 3}})
     assert faults(good, DESIGN) == []
     assert draw(good, DESIGN, "drawing", Numbers()).items

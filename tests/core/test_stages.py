@@ -234,3 +234,16 @@ def test_what_is_kept_is_bounded_and_the_least_used_leaves_first() -> None:
     assert memory.known("other", "a") is None
     memory.forget()
     assert memory.known("t", "a") is None
+
+
+@pytest.mark.parametrize("bump", [30.0, 110.0])
+def test_an_end_that_may_move_less_is_moved_again_for_its_loads(bump: float) -> None:
+    memory, design = Memory(), demo("marram")
+    end = design.ends[0]
+    met = Worked(design, the_shelf(), memory).carried(end.id).bump_mm
+    assert 30.0 < met < 110.0  # where its stop is met, which less travel never comes to
+    other = end.model_copy(update={"box": end.box.model_copy(update={"bump_mm": bump})})
+    moved = design.model_copy(update={"ends": (other, *design.ends[1:])})
+    kept, anew = (Worked(moved, the_shelf(), one).carried(end.id) for one in (memory, Memory()))
+    assert (kept.bump_mm, kept.bump_by) == (anew.bump_mm, anew.bump_by)
+    assert (kept.bump_mm < met - 1.0) == (bump < met)
