@@ -90,7 +90,8 @@ def test_a_new_link_from_nothing_to_a_saw_length(client: FlaskClient) -> None:
     sized = client.post("/api/size", json={"design": design, "part_id": link_id}).json
     assert sized["winner"]["mass_kg"] <= sized["runner_up"]["mass_kg"]
     design = put(design, sized["winner"]["patch"])
-    body = {"design": design, "part_id": link_id, "bracket_id": str(uuid.uuid4()), "joints": {"a": str(uuid.uuid4())}}
+    held = {"kind": "link_end", "part": link_id, "end": "a"}
+    body = {"design": design, "bracket_id": str(uuid.uuid4()), "joints": [{"id": str(uuid.uuid4()), "held": held}]}
     design = put(design, client.post("/api/brackets/new", json=body).json)
     found = client.post("/api/evaluate", json={"design": design}).json
     link, tab = found["parts"]

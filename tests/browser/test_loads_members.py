@@ -163,7 +163,28 @@ def test_one_bracket_holds_the_ends_of_two_members(page: Page, job: str) -> None
     page.get_by_role("button", name=re.compile("^Take out this tab pair")).click()
     expect(page.get_by_role("link", name=re.compile("^Rear upper link, tabs"))).to_have_count(0)
     page.get_by_role("button", name="Undo", exact=True).click()
-    expect(page.get_by_role("link", name=re.compile("^Rear upper link, tabs"))).to_be_visible()
+    expect(page.get_by_role("link", name=re.compile("^Rear upper link, tabs")).first).to_be_visible()
+
+
+def test_a_damper_s_eye_gets_a_bracket(page: Page, job: str) -> None:
+    page.goto(f"{job}/brackets")
+    damper = page.get_by_role("region", name="Front damper")
+    expect(damper.get_by_text("Give the eye’s sizes first, at Layout, under Damper.")).to_be_visible()
+    page.goto(f"{job}/layout")
+    page.get_by_role("button", name=re.compile("^Damper")).click()
+    page.get_by_label("sizes of the upper eye, for a bracket").click()
+    page.get_by_label("Bore, for the bolt").fill("12")
+    page.keyboard.press("Enter")
+    expect(page.get_by_test_id("save-state")).to_have_text("saved")
+    page.get_by_role("link", name="Brackets").click()
+    damper.get_by_role("button", name="Add a tab pair for the upper eye").click()
+    expect(page.get_by_role("heading", name="Front damper, upper eye, tabs")).to_be_visible()
+    expect(page.locator("[data-check=pin_shear]")).to_be_visible()
+    page.get_by_role("tab", name="What it is").click()
+    expect(page.get_by_text("Front damper, upper eye", exact=True)).to_be_visible()
+    expect(page.get_by_test_id("save-state")).to_have_text("saved")
+    page.goto(f"{job}/brackets")
+    expect(damper.get_by_role("link", name="Front damper, upper eye, tabs")).to_be_visible()
 
 
 def test_a_link_is_bent_spliced_and_boxed_and_size_all_counts(page: Page, job: str) -> None:

@@ -18,7 +18,7 @@ from tirante.core.document.parts.link import Machined
 from tirante.core.document.rack import RackRow
 from tirante.core.document.settings import Settings
 
-NAMES = {"{end}": "front", "{side}": "a", "{place}": "damper/a", "{name}": "x", "{i}": "0"}
+NAMES = {"{end}": "front", "{side}": "a", "{place}": "damper/a", "{name}": "x", "{i}": "0", "{eye}": "eye_a"}
 BOX = {"travel", "roll", "steering arm", "rack"}
 OF_PARTS = {
     "eye": Machined,
@@ -114,7 +114,7 @@ def test_what_is_put_in_is_taken_by_the_saved_model() -> None:
     data = End.model_validate_json((ROOT / "data/ends/double-wishbone.json").read_text()).model_dump()
     data["wheel"]["rim"] = BEGINS["rim"]
     data |= {
-        "damper": BEGINS["damper"] | {"a": place, "b": place}, "bump_stop": BEGINS["stop"] | {"tip": place, "pad": place},
+        "damper": BEGINS["damper"] | {"a": place, "b": place, "eye_a": BEGINS["damper eye"]}, "bump_stop": BEGINS["stop"] | {"tip": place, "pad": place},
         "strap": BEGINS["strap"] | {"a": place, "b": place}, "links": {"x": BEGINS["link"] | {"a": BEGINS["joint"]}},
         "bushes": {"x": BEGINS["bush"]}, "balls": {"x": BEGINS["ball"]}, "sliders": {"x": BEGINS["slider"]},
         "shafts": {"x": BEGINS["shaft"] | {"inner": place, "outer": place}},

@@ -166,11 +166,7 @@ def test_every_part_stands_under_its_own_end_in_what_gives_first() -> None:
             continue
         own = part.saved.of_end
         if own is None:
-            ends = {
-                end.of_end
-                for joint in job.held_by(part.id)
-                if (held := job.held_end(joint)) and (end := job.saved(held.part_id)) and end.of_end
-            }
+            ends = {held.of_end for joint in job.held_by(part.id) if (held := job.held_end(joint)) and held.of_end}
             own = next(iter(ends), None)
         name = next((end.name for end in job.design.ends if end.id == own), "Other parts")
         assert part.id in {row.part_id for row in found[name].order.gives}, (part.name, name)

@@ -67,8 +67,17 @@ def test_a_stored_example_of_every_version_still_opens() -> None:
     assert {arm.id for arm in opened.of_kind(Arm)} == {arm["id"] for arm in third["arms"]}
     # opened twice it is the same, to the last id
     assert dump_design(load_design(json.dumps(third))) == dump_design(opened)
-    text = (ROOT / "tests/storage/design-version-4.json").read_text()
-    assert dump_design(load_design(text)) == text
+    assert keeps(json.loads(dump_design(load_design(json.dumps(stored(4))))), stored(4))
+
+
+def keeps(now: Any, was: Any) -> bool:
+    """Whether all that was said is said still; what is new beside it is nothing yet."""
+    if isinstance(was, dict):
+        new = [now[key] for key in now.keys() - was.keys()]
+        return all(keeps(now[key], one) for key, one in was.items()) and all(one in (None, "", [], {}) for one in new)
+    if isinstance(was, list):
+        return len(now) == len(was) and all(map(keeps, now, was))
+    return bool(now == was)
 
 
 def second(**vehicles: dict[str, Any] | None) -> Any:

@@ -13,8 +13,8 @@ from tirante.api.routing import operation
 from tirante.core.document.adopt import Patch, adopted
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.design import TiedDesign
-from tirante.core.document.fields import Id, Key, Name
-from tirante.core.document.joints import HeldJoint
+from tirante.core.document.fields import Document, Id, Key, Name
+from tirante.core.document.joints import Held, HeldJoint
 from tirante.core.document.parts.common import Between, Side
 from tirante.core.document.parts.saved import AnyPart, SavedPart
 from tirante.core.drawing.model import Drawing
@@ -22,6 +22,7 @@ from tirante.core.errors import InputError
 from tirante.core.job.evaluate import evaluate, kinds_out
 from tirante.core.job.make_parts import parts_of_end
 from tirante.core.job.overview import overview_sheet
+from tirante.core.job.places import places_of
 from tirante.core.job.results import Evaluation, KindOut
 from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.tab_pair import proposed
@@ -98,13 +99,18 @@ class PartsOfEndIn(DesignIn):
     kinds: Annotated[list[Key], Field(max_length=20, default_factory=list, description="only of these; none: of all")]
 
 
-class NewBracketIn(PartIn):
-    """A bracket for a part, at one or more of its ends; ids made by the client."""
+class NewJointIn(Document):
+    """A joint for a place that is to be held; its id made by the client."""
+
+    id: Id
+    held: Held
+
+
+class NewBracketIn(DesignIn):
+    """A bracket for one or more places of a part, or for a damper's eye; ids made by the client."""
 
     bracket_id: Id
-    joints: Annotated[dict[Annotated[str, Field(max_length=20)], Id], Field(min_length=1, max_length=8)] = Field(
-        description="id of the joint, by the end that it holds"
-    )
+    joints: Annotated[list[NewJointIn], Field(min_length=1, max_length=8)]
 
 
 class ChooseIn(PartIn):
@@ -244,25 +250,24 @@ def make_parts(data: PartsOfEndIn) -> PatchOut:
 
 @operation(blueprint, "POST", "/api/brackets/new", body=NewBracketIn, answer=PatchOut)
 def new_bracket(data: NewBracketIn) -> PatchOut:
-    """A tab pair for a part's ends, proportioned to the bolt that goes through its joint."""
+    """A tab pair for places that are to be held, proportioned to the bolt that goes through the first."""
     job, shelf = worked(data.design), shop_catalogue()
-    saved = saved_part(job, data.part_id)
     _room_for(job, 1)
-    kind = kind_of(saved)
+    places = {place.held: place for place in places_of(job)}
     joints, held = [], []
-    for at, joint_id in data.joints.items():
-        if at not in kind.ends(saved):
-            raise Refused(422, "no_such_end", f"{saved.name} has no end “{at}” that a bracket could hold.", "joints")
-        joint = HeldJoint(id=joint_id, held=kind.held_at(saved, at))
+    for asked in data.joints:
+        place = places.get(asked.held)
+        if place is None:
+            raise Refused(422, "no_such_end", "There is no such place that a bracket could hold.", "joints")
+        joint = HeldJoint(id=asked.id, held=asked.held)
         one = job.held_end(joint)
         if one is None:
-            raise InputError(
-                "Choose the joint first: the bracket is proportioned to its bolt.", code="missing", fields=("joint",)
-            )
+            raise InputError(place.missing or "", code="missing", fields=("joint",))
         joints.append(joint)
         held.append(one)
-    name = f"{saved.name[:73]}, tabs"
-    pair, first = proposed(data.bracket_id, name, saved.side, held[0], joints[0], shelf)
+    first_place = places[joints[0].held]
+    what = first_place.of if first_place.together else f"{first_place.of}, {first_place.name}"
+    pair, first = proposed(data.bracket_id, f"{what[:73]}, tabs", first_place.side, held[0], joints[0], shelf)
     more = [joint.model_copy(update={"by": pair.id, "bolt": first.bolt}) for joint in joints[1:]]
     return patch_out(adopted(job.design, (pair,), shelf, (first, *more)))
 

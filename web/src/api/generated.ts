@@ -13,7 +13,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** A tab pair for a part's ends, proportioned to the bolt that goes through its joint. */
+        /** A tab pair for places that are to be held, proportioned to the bolt that goes through the first. */
         post: operations["new_bracket"];
         delete?: never;
         options?: never;
@@ -2174,7 +2174,7 @@ export interface components {
         };
         /**
          * Damper
-         * @description A damper between two places, with its lengths.
+         * @description A damper between two places, with its lengths, and its eyes where they are known.
          */
         Damper: {
             a: components["schemas"]["PlaceIn"];
@@ -2184,6 +2184,10 @@ export interface components {
              * @default null
              */
             closed_mm: number | null;
+            /** @default null */
+            eye_a: components["schemas"]["DamperEye"] | null;
+            /** @default null */
+            eye_b: components["schemas"]["DamperEye"] | null;
             /**
              * Od Mm
              * @default null
@@ -2199,6 +2203,25 @@ export interface components {
              * @default null
              */
             rate_n_per_mm: number | null;
+        };
+        /**
+         * DamperEye
+         * @description What a damper has at one of its ends, to be held on a bolt: a ball, or a bush with its sleeve.
+         */
+        DamperEye: {
+            /** Ball Width Mm */
+            ball_width_mm: number;
+            /** Bore Mm */
+            bore_mm: number;
+            /** Head Diameter Mm */
+            head_diameter_mm: number;
+            /** Housing Width Mm */
+            housing_width_mm: number;
+            /**
+             * Tilt Limit Deg
+             * @default null
+             */
+            tilt_limit_deg: number | null;
         };
         /**
          * Design
@@ -2696,6 +2719,8 @@ export interface components {
             not_made: components["schemas"]["NotMadeOut"][];
             /** Parts */
             parts: components["schemas"]["PartOut"][];
+            /** Places */
+            places: components["schemas"]["PlaceOut"][];
         };
         /**
          * EventOut
@@ -3833,7 +3858,7 @@ export interface components {
         };
         /**
          * NewBracketIn
-         * @description A bracket for a part, at one or more of its ends; ids made by the client.
+         * @description A bracket for one or more places of a part, or for a damper's eye; ids made by the client.
          */
         NewBracketIn: {
             /**
@@ -3842,18 +3867,8 @@ export interface components {
              */
             bracket_id: string;
             design: components["schemas"]["Design"];
-            /**
-             * Joints
-             * @description id of the joint, by the end that it holds
-             */
-            joints: {
-                [key: string]: string;
-            };
-            /**
-             * Part Id
-             * @description UUID
-             */
-            part_id: string;
+            /** Joints */
+            joints: components["schemas"]["NewJointIn"][];
         };
         /**
          * NewEndIn
@@ -3883,6 +3898,19 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * NewJointIn
+         * @description A joint for a place that is to be held; its id made by the client.
+         */
+        NewJointIn: {
+            /** Held */
+            held: components["schemas"]["EndOfLink"] | components["schemas"]["PivotOfArm"] | components["schemas"]["PointOfBody"];
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
         };
         /**
          * NewLinkIn
@@ -4405,6 +4433,50 @@ export interface components {
             body: string;
             /** Point */
             point: string;
+        };
+        /**
+         * PlaceOut
+         * @description Where a bracket may hold something: an end of a part, or a damper's eye; and what holds it.
+         */
+        PlaceOut: {
+            /**
+             * By
+             * @description id of the bracket; null: nothing in this job
+             */
+            by: string | null;
+            /** Held */
+            held: components["schemas"]["EndOfLink"] | components["schemas"]["PivotOfArm"] | components["schemas"]["PointOfBody"];
+            /**
+             * Id
+             * @description of the part, or of the suspension end
+             */
+            id: string;
+            /**
+             * Missing
+             * @description what must be chosen before a bracket can be made for it
+             */
+            missing: string | null;
+            /**
+             * Name
+             * @description which of its places, in words
+             */
+            name: string;
+            /**
+             * Of
+             * @description what is held: a part, or the damper of an end
+             */
+            of: string;
+            /**
+             * Side
+             * @description of what is held
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+            /**
+             * Together
+             * @description whether one bracket is made for all places of it that nothing holds yet
+             */
+            together: boolean;
         };
         /**
          * PlotsIn
@@ -5470,7 +5542,7 @@ export interface components {
             /** Plates */
             plates: number;
             /** Tilt Limit Deg */
-            tilt_limit_deg: number;
+            tilt_limit_deg: number | null;
             /** Warnings */
             warnings: string[];
         };

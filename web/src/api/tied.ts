@@ -16,7 +16,8 @@ export function dependsOn(design: Design, ids: string[]): unknown[] {
   const joints = ids.flatMap((id) => jointsOf(design, id))
   const known = new Set([...ids, ...joints.map(heldPart)])
   const parts = design.parts.filter((part) => known.has(part.id))
-  const ends = new Set(parts.map(endOf))
+  const eyes = joints.flatMap(({ held }) => ('end_id' in held ? [held.end_id] : []))
+  const ends = new Set([...parts.map(endOf), ...eyes])
   return [
     parts,
     joints,

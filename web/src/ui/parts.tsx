@@ -76,7 +76,7 @@ export function Empty({ title, children }: { title: string; children?: ReactNode
 /** A heading of a stretch of a panel. */
 export function Section({ title, note, children }: { title: string; note?: string; children: ReactNode }) {
   return (
-    <Box component="section" sx={{ mb: 2.5 }}>
+    <Box component="section" aria-label={title} sx={{ mb: 2.5 }}>
       <Typography variant="h3" component="h3" sx={{ mb: note ? 0 : 0.75 }}>
         {title}
       </Typography>

@@ -11,7 +11,7 @@ import hashlib
 import io
 import itertools
 import json
-from typing import Annotated, Any, Literal, get_args
+from typing import Annotated, Any, Literal, Protocol, get_args
 
 from pydantic import AfterValidator, Field, ValidationError, model_validator
 
@@ -107,6 +107,34 @@ class Grade(Row):
         if not self.welded_yield_mpa <= self.yield_mpa <= self.uts_mpa:
             raise ValueError("welded_yield_mpa ≤ yield_mpa ≤ uts_mpa must hold")
         return self
+
+
+class Eye(Protocol):
+    """What stands between the plates of a bracket on a bolt: a rod end's ball, a damper's eye [mm, °]."""
+
+    @property
+    def bore_mm(self) -> float:
+        """Through it, for the bolt."""
+
+    @property
+    def ball_width_mm(self) -> float:
+        """Over ball or sleeve: what is clamped."""
+
+    @property
+    def housing_width_mm(self) -> float:
+        """Along the bolt, of what stands round it."""
+
+    @property
+    def head_diameter_mm(self) -> float:
+        """Outside, across the bolt."""
+
+    @property
+    def tilt_limit_deg(self) -> float | None:
+        """How far it may tilt; None: not known."""
+
+    @property
+    def hash(self) -> str:
+        """Of all that it is."""
 
 
 class Joint(Row):
@@ -257,12 +285,12 @@ def bolt_fits(bolt_mm: float, hole_mm: float) -> bool:
     return hole_mm - bolt_mm + 1e-9 >= 0 and hole_mm - bolt_mm <= BOLT_CLEARANCE_MM
 
 
-def spacer_fits(spacer: Spacer, joint: Joint) -> bool:
+def spacer_fits(spacer: Spacer, joint: Eye) -> bool:
     """Spacer is made for a ball of this bore."""
     return abs(spacer.ball_bore_mm - joint.bore_mm) <= SPACER_BORE_MM
 
 
-def pin_hole(joint: Joint, spacer: Spacer | None) -> float:
+def pin_hole(joint: Eye, spacer: Spacer | None) -> float:
     """Hole that the bolt goes through: the ball's, or the spacer's when one is fitted [mm]."""
     return spacer.bolt_mm if spacer else joint.bore_mm
 

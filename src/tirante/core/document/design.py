@@ -113,7 +113,7 @@ class Design(Document):
 
 
 def tied(design: Design) -> Design:
-    """The design with every part of an end as that end's points now make it, and no joint of a part that is gone.
+    """The design with every part of an end as that end's points now make it, and no joint of a part or an end that is gone.
 
     A part whose end or points are gone keeps the length it had, and says so. A bracket that is taken out leaves its joints with
     nothing that holds them.
@@ -124,7 +124,7 @@ def tied(design: Design) -> Design:
     joints = tuple(
         one if one.by is None or one.by in known else one.model_copy(update={"by": None})
         for one in design.joints
-        if isinstance(one.held, PointOfBody) or one.held.part in known
+        if (one.held.end_id in ends if isinstance(one.held, PointOfBody) else one.held.part in known)
     )
     changed: dict[str, object] = {}
     if any(a is not b for a, b in zip(parts, design.parts, strict=True)):

@@ -60,11 +60,34 @@ class PlaceIn(Document):
     point: PointName
 
 
+class DamperEye(Document):
+    """What a damper has at one of its ends, to be held on a bolt: a ball, or a bush with its sleeve."""
+
+    bore_mm: Positive
+    ball_width_mm: Positive  # over the ball or sleeve, between the plates
+    head_diameter_mm: Positive  # of the eye, outside
+    housing_width_mm: Positive  # of the eye, along the bolt
+    tilt_limit_deg: Annotated[float, Field(gt=0, le=90)] | None = None  # null: not known
+
+    @model_validator(mode="after")
+    def _nested(self) -> DamperEye:
+        if self.bore_mm >= self.head_diameter_mm:
+            raise ValueError("bore_mm must be less than head_diameter_mm")
+        return self
+
+    @property
+    def hash(self) -> str:
+        """All that it is."""
+        return self.model_dump_json()
+
+
 class Damper(Document):
-    """A damper between two places, with its lengths."""
+    """A damper between two places, with its lengths, and its eyes where they are known."""
 
     a: PlaceIn
     b: PlaceIn
+    eye_a: DamperEye | None = None
+    eye_b: DamperEye | None = None
     closed_mm: Positive | None = None
     open_mm: Positive | None = None
     od_mm: Positive | None = None  # of the spring round it
@@ -74,6 +97,11 @@ class Damper(Document):
     def places(self) -> tuple[PlaceIn, PlaceIn]:
         """Both ends."""
         return self.a, self.b
+
+    @property
+    def eyes(self) -> tuple[DamperEye | None, DamperEye | None]:
+        """At both ends, as far as they are known."""
+        return self.eye_a, self.eye_b
 
 
 class BumpStop(Document):

@@ -10,6 +10,7 @@ from tirante.core.checks.shown import check_out, headline
 from tirante.core.cutting.cut_list import CutList, cut_list
 from tirante.core.document.design import SuspensionEnd
 from tirante.core.errors import InputError
+from tirante.core.job.places import places_of
 from tirante.core.job.results import (
     CardEndOut,
     CardLineOut,
@@ -60,6 +61,7 @@ def evaluate(job: Worked) -> Evaluation:
         cut_list=cut_list_out(cut_list(parts)),
         not_made=missing,
         holds=holds_of(job, out),
+        places=places_of(job),
         engine=ENGINE_VERSION,
     )
 

@@ -10,6 +10,8 @@ from pydantic_core import CoreSchema, core_schema
 
 from tirante.core.checks.shown import CheckOut, Out, Status
 from tirante.core.document.forms.table import FieldGroup
+from tirante.core.document.joints import Held
+from tirante.core.document.parts.common import Side
 from tirante.core.parts.kind import Station
 from tirante.core.parts.registry import KINDS
 
@@ -176,6 +178,19 @@ class NotMadeOut(Out):
     can: bool = Field(description="whether a kind of part can be made of it")
 
 
+class PlaceOut(Out):
+    """Where a bracket may hold something: an end of a part, or a damper's eye; and what holds it."""
+
+    held: Held
+    of: str = Field(description="what is held: a part, or the damper of an end")
+    name: str = Field(description="which of its places, in words")
+    id: str = Field(description="of the part, or of the suspension end")
+    by: str | None = Field(description="id of the bracket; null: nothing in this job")
+    side: Side = Field(description="of what is held")
+    missing: str | None = Field(description="what must be chosen before a bracket can be made for it")
+    together: bool = Field(description="whether one bracket is made for all places of it that nothing holds yet")
+
+
 class HoldOut(Out):
     """Something to settle, and where."""
 
@@ -196,6 +211,7 @@ class Evaluation(Out):
     cut_list: CutListOut
     not_made: list[NotMadeOut]
     holds: list[HoldOut]
+    places: list[PlaceOut]
     engine: str
 
 

@@ -67,9 +67,8 @@ def _end_of(part: Part, job: Worked) -> str | None:
     if own is None:
         for joint in job.held_by(part.id):
             held = job.held_end(joint)
-            saved = job.saved(held.part_id) if held else None
-            if saved is not None and saved.of_end:
-                own = saved.of_end
+            if held is not None and held.of_end:
+                own = held.of_end
                 break
     return own if own in job.ends else None
 

@@ -22,6 +22,7 @@ from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
 from tirante.core.job.memory import Memory
+from tirante.core.parts.eyes import held_eye
 from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import Refit
 from tirante.core.parts.part import Part, fingerprint, with_card
@@ -247,7 +248,8 @@ class Worked:
     def held_end(self, joint: HeldJoint) -> HeldEnd | None:
         """What a joint holds; None while that is not known."""
         if isinstance(joint.held, PointOfBody):
-            return None
+            bracket = self.design.part(joint.by) if joint.by else None
+            return held_eye(joint.held, bracket.side if bracket else "pair", self)
         saved = self.design.part(joint.held.part)
         if saved is None:
             return None

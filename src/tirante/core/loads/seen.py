@@ -1,8 +1,8 @@
-"""What a link of an end sees of the car's load cases: of all that are carried, those that can govern."""
+"""What a link or the spring of an end sees of the car's load cases: of all that are carried, those that can govern."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING
 
 from tirante.core.document.parts.common import Side
@@ -11,6 +11,7 @@ from tirante.core.loads.envelope import envelope
 
 if TYPE_CHECKING:
     from tirante.core.loads.end_loads import Carried
+    from tirante.core.suspension.statics import Forces
 
 
 def sides_of(side: Side, template_name: str, names: Sequence[str]) -> list[str]:
@@ -38,22 +39,48 @@ def seen_by_link(side: Side, template_name: str, carried: Sequence[Carried]) -> 
         template_name: as the end's template calls it.
         carried: every case of the end.
     """
+
+    def along(forces: Forces) -> dict[str, float]:
+        return {name: axial + forces.bind.get(name, 0.0) for name, axial in forces.axial.items()}
+
+    return _seen(side, template_name, carried, along)
+
+
+def seen_by_spring(side: Side, carried: Sequence[Carried], rated: bool) -> tuple[tuple[CaseSeen, ...], tuple[str, ...]]:
+    """What the spring and damper of an end see along themselves, tension positive; and the cases of which that is not known.
+
+    Args:
+        side: of what holds it.
+        carried: every case of the end.
+        rated: whether the spring's rate is known: without it a stop is taken to carry all, and the spring's share is not known.
+    """
+    known = [one for one in carried if rated or one.carrier == "spring"]
+    unknown = [one.case.name for one in carried if not rated and one.carrier == "stop" and not one.fault]
+    found = _seen(side, "spring", known, lambda forces: {name: -push for name, push in forces.springs.items()})
+    return found, tuple(dict.fromkeys(unknown))
+
+
+def _seen(
+    side: Side, stem: str, carried: Sequence[Carried], along: Callable[[Forces], dict[str, float]]
+) -> tuple[CaseSeen, ...]:
     every: list[CaseSeen] = []
     known: dict[tuple[str, ...], list[str]] = {}  # cases name the same links, but for one or two
     for one in carried:
         if one.forces is None or one.fault:
             continue
-        named = tuple(one.forces.axial)
+        axial = along(one.forces)
+        named = tuple(axial)
         if named not in known:
-            known[named] = sides_of(side, template_name, named)
+            known[named] = sides_of(side, stem, named)
         for name in known[named]:
-            axial = one.forces.axial[name] + one.forces.bind.get(name, 0.0)
             right = (
                 " (right)" if name.endswith(", right") and "right" not in one.name and "left" not in one.name else ""
             )
             label = f"{one.name}{right}"[:80]
             every.append(
-                CaseSeen(name=label, at=one.where, worked=True, axial_n=axial, strike_n=one.strikes.get(name, 0.0))
+                CaseSeen(
+                    name=label, at=one.where, worked=True, axial_n=axial[name], strike_n=one.strikes.get(name, 0.0)
+                )
             )
     out: list[CaseSeen] = []
     for group in ([case for case in every if not case.strike_n], [case for case in every if case.strike_n]):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from tirante.core.document.catalogue import Bolt, Joint, Spacer, bolt_fits, pin_hole, spacer_fits
+from tirante.core.document.catalogue import Bolt, Eye, Spacer, bolt_fits, pin_hole, spacer_fits
 from tirante.core.document.joints import HeldJoint
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.parts.part import BoughtPiece, Misfit, Piece
@@ -12,12 +12,14 @@ from tirante.core.parts.part import BoughtPiece, Misfit, Piece
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HeldEnd:
-    """What a part has at one of its joints: its ball or bush, and what that sees."""
+    """What a part, or something of an end that is none, has at one of its joints: its ball or bush, and what that sees."""
 
     name: str  # "Upper link, end A"
-    part_id: str
-    row: Joint  # of the catalogue: ball, housing, how far it may tilt
+    of_end: str | None  # the suspension end that it belongs to
+    row: Eye  # ball, housing, how far it may tilt
     cases: tuple[CaseSeen, ...]  # along the part, tension positive; side forces across it
+    not_carried: tuple[str, ...] = ()  # cases that it should have seen, each with the reason
+    not_checked: tuple[str, ...] = ()  # what no case has of it
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -45,9 +47,10 @@ class JointMade:
         return pin_hole(self.held.row, self.spacer)
 
     @property
-    def tilt_limit_deg(self) -> float:
-        """How far the joint may tilt, by its own row: what spacers add is not known of it."""
-        return self.held.row.tilt_limit_deg
+    def tilt_limit_deg(self) -> float | None:
+        """How far the joint may tilt: what its own row allows, and what its spacers add. None: not known."""
+        own = self.held.row.tilt_limit_deg
+        return None if own is None else own + (self.spacer.tilt_gain_deg if self.spacer else 0.0)
 
 
 def misfits(made: JointMade, hole: float) -> list[Misfit]:

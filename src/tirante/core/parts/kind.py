@@ -247,6 +247,14 @@ class Kind(Generic[S]):
         """
         return EndOfLink(part=saved.id, end=at)  # type: ignore[arg-type]
 
+    def end_name(self, at: str) -> str:
+        """Such a place in words.
+
+        Args:
+            at: one of `ends`.
+        """
+        return f"end {at.upper()}"
+
     def held_end(self, saved: S, at: str, around: Around) -> HeldEnd | None:
         """What it has at one of those places; None while that is not chosen.
 

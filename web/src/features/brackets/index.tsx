@@ -1,9 +1,8 @@
-import { Box, Button, Typography } from '@mui/material'
+import { Box, Typography } from '@mui/material'
 import { Navigate, useParams } from 'react-router'
-import type { AnyPart } from '../../api'
-import { useDesign, usePartsOf, useSessionPart } from '../../app/session'
-import { Empty, Problem, Section, SheetHead, StationLayout } from '../../ui'
-import { PartList, PartView, placesOf, sayPlace, useNewBracket } from '../parts'
+import { usePartsOf, useSessionPart } from '../../app/session'
+import { Empty, SheetHead, StationLayout } from '../../ui'
+import { HeldBy, PartList, PartView, usePlaces } from '../parts'
 
 /** Station 6: brackets, each a part of its own that holds joints of members. */
 export function BracketsStation() {
@@ -20,8 +19,8 @@ export function BracketsStation() {
 }
 
 function BracketsOverview({ count }: { count: number }) {
-  const parts = useSessionPart((state) => state.design.parts)
-  const holders = parts.filter((part) => placesOf(part).length > 0)
+  const places = usePlaces()
+  const groups = [...new Map(places.map((place) => [`${place.id}:${place.of}`, place.of])).entries()]
   return (
     <StationLayout
       sheet={
@@ -31,13 +30,14 @@ function BracketsOverview({ count }: { count: number }) {
             note="what holds each end, and what does not"
           />
           <Box sx={{ flex: 1, minHeight: 0, overflowY: 'auto', px: 3, pb: 2 }}>
-            {holders.length === 0 && (
+            {groups.length === 0 && (
               <Empty title="Nothing to hold yet">
-                A bracket holds a joint of a link or an arm. Add a member at station 5 and choose its joints.
+                A bracket holds a joint of a link or an arm, or a damper’s eye. Add a member at station 5 and choose its
+                joints.
               </Empty>
             )}
-            {holders.map((part) => (
-              <Ends key={part.id} part={part} />
+            {groups.map(([key, title]) => (
+              <HeldBy key={key} title={title} places={places.filter((place) => `${place.id}:${place.of}` === key)} />
             ))}
           </Box>
         </>
@@ -52,27 +52,5 @@ function BracketsOverview({ count }: { count: number }) {
         </Box>
       }
     />
-  )
-}
-
-/** The ends of a member: which bracket holds each, and one for those that none does. */
-function Ends({ part }: { part: AnyPart }) {
-  const design = useDesign()
-  const { free, make } = useNewBracket(part)
-  const held = placesOf(part).length - free.length
-  return (
-    <Section title={part.name}>
-      <Typography variant="body2" sx={{ color: 'text.secondary' }}>
-        {held > 0 && `${held} of its ends ${held === 1 ? 'is' : 'are'} held. `}
-        {free.length > 0 &&
-          `Nothing in this job holds ${free.map((place) => sayPlace(design, place).split(', ').at(-1)).join(' and ')}.`}
-      </Typography>
-      {free.length > 0 && (
-        <Button size="small" onClick={() => make.mutate()} disabled={make.isPending}>
-          Add a tab pair
-        </Button>
-      )}
-      {make.error && <Problem error={make.error} />}
-    </Section>
   )
 }

@@ -147,6 +147,18 @@ function Panel({ end, kind, study, chosen, onChoose, forms }: Props & { forms: F
               {place('damper/a', end.end.damper.a.point, 'Upper eye')}
               {place('damper/b', end.end.damper.b.point, 'Lower eye')}
               {rows('damper')}
+              {(['eye_a', 'eye_b'] as const).map((eye) => (
+                <Optional
+                  key={eye}
+                  label={eye === 'eye_a' ? 'sizes of the upper eye, for a bracket' : 'sizes of the lower eye, for a bracket'}
+                  present={Boolean(end.end.damper?.[eye])}
+                  onChange={(on) =>
+                    editEnd(eye, (now) => withValue(now, `damper/${eye}`, on ? forms.begins('damper eye') : null))
+                  }
+                >
+                  {rows('damper eye', { eye })}
+                </Optional>
+              ))}
             </>
           )}
         </Optional>

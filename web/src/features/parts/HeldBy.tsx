@@ -1,54 +1,49 @@
 import { Box, Button, Typography } from '@mui/material'
 import { useMutation } from '@tanstack/react-query'
 import { Link as RouterLink, useNavigate } from 'react-router'
-import { answer, api, type AnyPart } from '../../api'
+import { answer, api } from '../../api'
 import { newId, useDesign, useSessionPart, useTheSession } from '../../app/session'
 import { Problem, Section } from '../../ui'
-import { placesOf, samePlace, sayPlace } from './places'
+import { samePlace, usePlaces, type Place } from './places'
 
-/** A bracket made for every free end of a part. */
-export function useNewBracket(part: AnyPart) {
+/** A bracket made for places that nothing holds. */
+export function useNewBracket() {
   const session = useTheSession()
-  const design = useDesign()
   const jobId = useSessionPart((state) => state.jobId)
   const go = useNavigate()
-  const free = placesOf(part).filter((place) => !design.joints.some((one) => one.by && samePlace(one.held, place)))
-  const make = useMutation({
-    mutationFn: () => {
+  return useMutation({
+    mutationFn: (free: Place[]) => {
       const now = session.state().design
-      const joints = Object.fromEntries(
-        free.map((place) => {
-          const at = place.kind === 'link_end' ? place.end : place.kind === 'arm_pivot' ? place.pivot : ''
-          return [at, now.joints.find((one) => samePlace(one.held, place))?.id ?? newId()]
-        }),
-      )
-      const body = { design: now, part_id: part.id, bracket_id: newId(), joints }
-      return answer(api.POST('/api/brackets/new', { body }))
+      const joints = free.map(({ held }) => ({
+        id: now.joints.find((one) => samePlace(one.held, held))?.id ?? newId(),
+        held,
+      }))
+      return answer(api.POST('/api/brackets/new', { body: { design: now, bracket_id: newId(), joints } }))
     },
     onSuccess: (patch) => {
       session.patch('add a tab pair', patch)
-      const made = patch.parts.find((one) => one.id !== part.id)
+      const made = patch.parts.at(0)
       if (made) void go(`/jobs/${jobId}/brackets/${made.id}`)
     },
   })
-  return { free, make }
 }
 
-/** What holds each end of a part, and a bracket for those that nothing holds. */
-export function HeldBy({ part }: { part: AnyPart }) {
+/** What holds each place of a part, or of an end's damper, and a bracket for those that nothing holds. */
+export function HeldBy({ title, places }: { title: string; places: Place[] }) {
   const design = useDesign()
   const jobId = useSessionPart((state) => state.jobId)
-  const { free, make } = useNewBracket(part)
-  const places = placesOf(part)
+  const make = useNewBracket()
   if (places.length === 0) return null
+  const free = places.filter((place) => place.by === null)
+  const groups = free.every((place) => place.together) ? [free] : free.map((place) => [place])
+  const missing = free.find((place) => place.missing)?.missing
   return (
-    <Section title="Held by">
+    <Section title={title}>
       {places.map((place) => {
-        const by = design.joints.find((one) => one.by && samePlace(one.held, place))?.by
-        const bracket = design.parts.find((one) => one.id === by)
+        const bracket = design.parts.find((one) => one.id === place.by)
         return (
-          <Typography key={sayPlace(design, place)} variant="body2">
-            {sayPlace(design, place).split(', ').at(-1)}:{' '}
+          <Typography key={place.name} variant="body2">
+            {place.name}:{' '}
             {bracket ? (
               <Box component={RouterLink} to={`/jobs/${jobId}/brackets/${bracket.id}`} sx={{ color: 'primary.main' }}>
                 {bracket.name}
@@ -59,12 +54,30 @@ export function HeldBy({ part }: { part: AnyPart }) {
           </Typography>
         )
       })}
-      {free.length > 0 && (
-        <Button size="small" onClick={() => make.mutate()} disabled={make.isPending}>
-          Add a tab pair
-        </Button>
+      {missing && (
+        <Typography variant="caption" component="p" sx={{ color: 'text.secondary', m: 0 }}>
+          {missing}
+        </Typography>
       )}
+      {groups
+        .filter((group) => group.length > 0 && group.every((place) => !place.missing))
+        .map((group) => (
+          <Button
+            key={group[0]?.name}
+            size="small"
+            onClick={() => make.mutate(group)}
+            disabled={make.isPending}
+            sx={{ mr: 1 }}
+          >
+            {group.every((place) => place.together) ? 'Add a tab pair' : `Add a tab pair for the ${group[0]?.name ?? ''}`}
+          </Button>
+        ))}
       {make.error && <Problem error={make.error} />}
     </Section>
   )
+}
+
+/** What holds a part. */
+export function PartHeldBy({ partId }: { partId: string }) {
+  return <HeldBy title="Held by" places={usePlaces().filter((place) => place.id === partId)} />
 }

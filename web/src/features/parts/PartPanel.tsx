@@ -5,7 +5,7 @@ import { answer, api, withoutPart, type AnyPart } from '../../api'
 import { useKinds, usePart } from '../../app/session'
 import { Busy, Problem, Section, Segmented, TextRow } from '../../ui'
 import { Fields } from './Fields'
-import { HeldBy } from './HeldBy'
+import { PartHeldBy } from './HeldBy'
 
 const SIDES = (['pair', 'left', 'right', 'centre'] as const).map((value) => ({ value, label: value }))
 
@@ -49,7 +49,7 @@ export function PartPanel({ part, field, onRemoved }: Props) {
         />
       </Section>
       <Fields part={part} kind={kind} />
-      <HeldBy part={part} />
+      <PartHeldBy partId={part.id} />
       <Section title="Note">
         <TextRow
           label="Note"

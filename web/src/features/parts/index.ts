@@ -1,5 +1,5 @@
 export { PartList } from './PartList'
 export { PartCard } from './PartCard'
 export { PartView } from './PartView'
-export { useNewBracket } from './HeldBy'
-export { placesOf, samePlace, sayPlace } from './places'
+export { HeldBy } from './HeldBy'
+export { usePlaces } from './places'

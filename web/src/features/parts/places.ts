@@ -1,32 +1,33 @@
-import type { AnyPart, Design, HeldJoint } from '../../api'
+import { useMemo } from 'react'
+import type { Evaluation, HeldJoint } from '../../api'
+import { useDesign, useSessionPart } from '../../app/session'
 
-export type Place = HeldJoint['held']
-
-/** The ends of a part that a bracket can hold. */
-export function placesOf(part: AnyPart): Place[] {
-  if (part.kind === 'link')
-    return (['a', 'b'] as const)
-      .filter((end) => part[`end_${end}`].kind === 'rod_end')
-      .map((end) => ({ kind: 'link_end', part: part.id, end }))
-  if (part.kind === 'arm' && part.pivots === 'rod ends')
-    return (['front', 'rear'] as const).map((pivot) => ({ kind: 'arm_pivot', part: part.id, pivot }))
-  return []
-}
+export type Place = Evaluation['places'][number]
+export type Held = HeldJoint['held']
 
 /** One key a place. */
-export const heldAt = (place: Place): string =>
-  place.kind === 'link_end'
-    ? `${place.part}:${place.end}`
-    : place.kind === 'arm_pivot'
-      ? `${place.part}:${place.pivot}`
-      : JSON.stringify(place)
+export const heldAt = (held: Held): string =>
+  held.kind === 'link_end'
+    ? `${held.part}:${held.end}`
+    : held.kind === 'arm_pivot'
+      ? `${held.part}:${held.pivot}`
+      : `${held.end_id}:${held.body}:${held.point}`
 
 /** Whether two are one. */
-export const samePlace = (one: Place, other: Place) => heldAt(one) === heldAt(other)
+export const samePlace = (one: Held, other: Held) => heldAt(one) === heldAt(other)
 
-/** It in words. */
-export function sayPlace(design: Design, place: Place): string {
-  if (place.kind === 'point') return `${place.body.replaceAll('_', ' ')}, ${place.point.replaceAll('_', ' ')}`
-  const name = design.parts.find((part) => part.id === place.part)?.name ?? 'a part that is gone'
-  return place.kind === 'link_end' ? `${name}, end ${place.end.toUpperCase()}` : `${name}, ${place.pivot} pivot`
+/** Every place that a bracket may hold, as last worked out, with what holds it as the design now says. */
+export function usePlaces(): Place[] {
+  const places = useSessionPart((state) => state.evaluation?.places)
+  const { joints } = useDesign()
+  return useMemo(() => {
+    const by = new Map(joints.map((joint) => [heldAt(joint.held), joint.by]))
+    return (places ?? []).map((place) => ({ ...place, by: by.get(heldAt(place.held)) ?? null }))
+  }, [places, joints])
+}
+
+/** A place in words. */
+export const sayPlace = (places: Place[], held: Held): string => {
+  const place = places.find((one) => samePlace(one.held, held))
+  return place ? `${place.of}, ${place.name}` : 'something that is gone'
 }

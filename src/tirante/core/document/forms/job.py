@@ -16,6 +16,7 @@ from tirante.core.document.end import (
     BumpStop,
     Bushing,
     Damper,
+    DamperEye,
     EndLink,
     JointEnd,
     Obstacle,
@@ -42,6 +43,7 @@ def _bodies(path: str, label: str) -> Field:
 
 REACTED = [("outboard", "outboard, on the upright"), ("inboard", "inboard, on the chassis")]
 DRIVEN = [("upright", "by the upright or axle"), ("inboard", "by the chassis")]
+_EYE = "damper/{eye}/"
 _SHAFT, _STOP, _RIM, _JOINT = "shafts/{name}/", "bump_stop/", "wheel/rim/", "links/{name}/{side}/"
 
 CAR: dict[str, tuple[Field, ...]] = {
@@ -94,6 +96,13 @@ END: dict[str, tuple[Field, ...]] = {
         number(Damper, "open_mm", "Length open", "mm", at="damper/", optional=True),
         number(Damper, "rate_n_per_mm", "Rate of the spring", "N/mm", at="damper/", optional=True),
         number(Damper, "od_mm", "Spring, outside", "mm", at="damper/", optional=True),
+    ),
+    "damper eye": (
+        number(DamperEye, "bore_mm", "Bore, for the bolt", "mm", at=_EYE),
+        number(DamperEye, "ball_width_mm", "Width over ball or sleeve", "mm", at=_EYE),
+        number(DamperEye, "housing_width_mm", "Width of the eye itself", "mm", at=_EYE),
+        number(DamperEye, "head_diameter_mm", "Eye, outside", "mm", at=_EYE),
+        number(DamperEye, "tilt_limit_deg", "It may tilt", "°", at=_EYE, optional=True),
     ),
     "stop": (
         direction(f"{_STOP}axis", "It points along"),
@@ -294,6 +303,7 @@ FORMS: dict[str, tuple[Field, ...]] = {
 BEGINS: dict[str, Any] = {
     "rim": {"barrel_radius_mm": 165.0, "spokes_mm": 25.0, "inboard_edge_mm": -90.0, "joint_radius_mm": 22.0, "wanted_mm": 5.0},
     "corners": {"front_left_kg": 250.0, "front_right_kg": 250.0, "rear_left_kg": 250.0, "rear_right_kg": 250.0},
+    "damper eye": {"bore_mm": 12.0, "ball_width_mm": 20.0, "housing_width_mm": 16.0, "head_diameter_mm": 32.0, "tilt_limit_deg": None},
     "damper": {"closed_mm": None, "open_mm": None, "od_mm": None},
     "stop": {"axis": [0.0, 0.0, -1.0], "face": [0.0, 0.0, 1.0], "pad_radius_mm": 25.0, "crush_mm": 20.0},
     "strap": {"length_mm": 300.0},

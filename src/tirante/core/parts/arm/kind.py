@@ -251,6 +251,10 @@ class ArmKind(Kind[Arm]):
         """A pivot of the arm."""
         return PivotOfArm(part=saved.id, pivot=at)
 
+    def end_name(self, at: str) -> str:
+        """Which pivot."""
+        return f"{at} pivot"
+
     def held_end(self, saved: Arm, at: str, around: Around) -> HeldEnd | None:
         """The rod end at a pivot and what the frame puts into it."""
         if saved.pivots != "rod ends" or at not in ("front", "rear"):
@@ -260,7 +264,13 @@ class ArmKind(Kind[Arm]):
         if not isinstance(row, Joint) or part is None or not isinstance(part.own, ArmMade):
             return None
         cases: tuple[CaseSeen, ...] = side_cases(part.own.result.frames, ("front", "rear").index(at))
-        return HeldEnd(name=f"{saved.name}, {at} pivot", part_id=saved.id, row=row, cases=cases)
+        return HeldEnd(
+            name=f"{saved.name}, {self.end_name(at)}",
+            of_end=saved.of_end,
+            row=row,
+            cases=cases,
+            not_carried=not_carried(saved.of_end, around),
+        )
 
     def offers(self, saved: Arm, around: Around, shelf: Catalogue) -> dict[str, list[str]]:
         """Tubes and grades, and what goes into the pivots' ends of its tube."""

@@ -149,7 +149,13 @@ class LinkKind(Kind[Link]):
         if not isinstance(row, Joint):
             return None
         cases = seen_between(saved.between, saved.side, saved.cases, around)
-        return HeldEnd(name=f"{saved.name}, end {at.upper()}", part_id=saved.id, row=row, cases=cases)
+        return HeldEnd(
+            name=f"{saved.name}, {self.end_name(at)}",
+            of_end=saved.of_end,
+            row=row,
+            cases=cases,
+            not_carried=not_carried(saved.of_end, around),
+        )
 
     def offers(self, saved: Link, around: Around, shelf: Catalogue) -> dict[str, list[str]]:
         """Tubes, grades, and joint, insert and nut of either end."""
@@ -176,8 +182,8 @@ class LinkKind(Kind[Link]):
                     end = assembly.ends["ab".index(joint.held.end)]
                     if isinstance(end, ThreadedEnd):
                         own.append(joint)
-                        name = f"{saved.name}, end {joint.held.end.upper()}"
-                        held.append(HeldEnd(name=name, part_id=saved.id, row=end.joint, cases=assembly.cases))
+                        name = f"{saved.name}, {self.end_name(joint.held.end)}"
+                        held.append(HeldEnd(name=name, of_end=saved.of_end, row=end.joint, cases=assembly.cases))
                 if own:
                     found.append(around.refitted(bracket, own, held, shelf))
             return found

@@ -1,10 +1,10 @@
 import { Box, Checkbox, FormControlLabel, IconButton, MenuItem, TextField, Typography } from '@mui/material'
 import { Link as RouterLink } from 'react-router'
 import { type Design, type HeldJoint } from '../../../api'
-import { newId, useDesign, usePart, useSessionPart } from '../../../app/session'
+import { newId, usePart, useSessionPart } from '../../../app/session'
 import { MmField } from '../../../quantity'
 import { Choice, CrossIcon } from '../../../ui'
-import { heldAt, placesOf, samePlace, sayPlace } from '../places'
+import { heldAt, samePlace, sayPlace, usePlaces } from '../places'
 import type { Table } from '../useChosen'
 import { useForms } from '../../../fields'
 import type { OwnField } from '.'
@@ -26,18 +26,15 @@ function useJoints(id: string) {
 
 /** What the bracket holds: each joint may be let go, and any free end of the job taken in. */
 export function Holds({ part }: OwnField) {
-  const { session, problems } = usePart(part.id)
-  const design = useDesign()
+  const { session, design, problems } = usePart(part.id)
   const jobId = useSessionPart((state) => state.jobId)
+  const places = usePlaces()
   const joints = heldBy(design, part.id)
-  const free = design.parts.flatMap(placesOf).filter((place) => {
-    const joint = design.joints.find((one) => samePlace(one.held, place))
-    return !joint?.by
-  })
+  const free = places.filter((place) => place.by === null)
   const letGo = (joint: HeldJoint) =>
     session.edit('let a joint go', (now) => ({ ...now, joints: now.joints.filter((one) => one.id !== joint.id) }))
   const take = (key: string) => {
-    const held = free.find((place) => heldAt(place) === key)
+    const held = free.find((place) => heldAt(place.held) === key)?.held
     if (!held) return
     const like = joints[0]
     session.edit('hold a joint', (now) => {
@@ -65,15 +62,15 @@ export function Holds({ part }: OwnField) {
                 to={`/jobs/${jobId}/members/${joint.held.part}`}
                 sx={{ color: 'primary.main' }}
               >
-                {sayPlace(design, joint.held)}
+                {sayPlace(places, joint.held)}
               </Box>
             ) : (
-              sayPlace(design, joint.held)
+              sayPlace(places, joint.held)
             )}
           </Typography>
           <IconButton
             size="small"
-            aria-label={`Let ${sayPlace(design, joint.held)} go`}
+            aria-label={`Let ${sayPlace(places, joint.held)} go`}
             onClick={() => letGo(joint)}
             sx={{ p: 0.25 }}
           >
@@ -100,8 +97,8 @@ export function Holds({ part }: OwnField) {
         >
           <MenuItem value="">nothing else</MenuItem>
           {free.map((place) => (
-            <MenuItem key={heldAt(place)} value={heldAt(place)}>
-              {sayPlace(design, place)}
+            <MenuItem key={heldAt(place.held)} value={heldAt(place.held)}>
+              {`${place.of}, ${place.name}`}
             </MenuItem>
           ))}
         </TextField>

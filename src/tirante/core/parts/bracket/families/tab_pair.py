@@ -10,16 +10,16 @@ from typing import Any, Literal
 from tirante.core.brackets.lug import lug_strength
 from tirante.core.checks.result import CheckResult, weaker_of_each, weakest_first
 from tirante.core.checks.shown import Out
-from tirante.core.document.catalogue import Bolt, Catalogue, Joint, Spacer, bolt_fits, pin_hole, spacer_fits
+from tirante.core.document.catalogue import Bolt, Catalogue, Eye, Spacer, bolt_fits, pin_hole, spacer_fits
 from tirante.core.document.fields import Length
 from tirante.core.document.forms.table import Field, FieldGroup, choice, number, special
-from tirante.core.document.joints import HeldJoint
+from tirante.core.document.joints import HeldJoint, PointOfBody
 from tirante.core.document.parts.bracket import FlatBase, SaddleBase, TabPair
 from tirante.core.document.settings import Settings
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError, NotApplicable
-from tirante.core.parts.around import Around, not_carried
+from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.tab_checks import NOT_CHECKED, PLATES, lug_of, tab_checks
 from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
 from tirante.core.parts.bracket.families.tab_view import tab_flat, tab_sheet
@@ -40,7 +40,7 @@ class TabOwn(Out):
     plates: int
     area_mm2: float
     holds: list[str]
-    tilt_limit_deg: float
+    tilt_limit_deg: float | None
     warnings: list[str]
 
 
@@ -65,7 +65,7 @@ def outline_of(tab: TabPair) -> TabOutline:
     )  # fmt: skip
 
 
-def proportioned(row: Joint, bolt: Bolt, plate: float, previous: TabPair | None = None) -> dict[str, Any]:
+def proportioned(row: Eye, bolt: Bolt, plate: float, previous: TabPair | None = None) -> dict[str, Any]:
     """A tab's sizes for a bolt: 3 bolts wide, with 1.33 b_e of metal beyond the hole (AISC D5.2).
 
     Args:
@@ -99,7 +99,7 @@ def _round_up(value: float, step: float = 0.5) -> float:
     return ceil(value / step - 1e-9) * step
 
 
-def bolts_for(row: Joint, spacer: Spacer | None, shelf: Catalogue) -> list[Bolt]:
+def bolts_for(row: Eye, spacer: Spacer | None, shelf: Catalogue) -> list[Bolt]:
     """Bolts that go through a joint and its spacers.
 
     Args:
@@ -177,12 +177,12 @@ class TabPairKind(Kind[TabPair]):
         for joint in joints:
             held = around.held_end(joint)
             if held is None:
-                faults.append(
-                    Misfit(
-                        field="joints",
-                        message="The end that it holds has no joint yet. Choose that first, at its own part.",
-                    )
+                message = (
+                    "The damper’s eye that it holds is not known. Give its sizes at Layout, under Damper, or let it go."
+                    if isinstance(joint.held, PointOfBody)
+                    else "The end that it holds has no joint yet. Choose that first, at its own part."
                 )
+                faults.append(Misfit(field="joints", message=message))
                 continue
             rows = around.catalogue
             made.append(
@@ -198,19 +198,22 @@ class TabPairKind(Kind[TabPair]):
 
     def _not_carried(self, saved: TabPair, around: Around) -> tuple[str, ...]:
         """Cases that what it holds should have seen: it has not seen them either."""
-        held = [
-            part
-            for one in around.held_by(saved.id)
-            if (end := around.held_end(one)) and (part := around.saved(end.part_id))
-        ]
-        return tuple(dict.fromkeys(told for part in held for told in not_carried(part.of_end, around)))
+        held = [end for one in around.held_by(saved.id) if (end := around.held_end(one))]
+        return tuple(dict.fromkeys(told for one in held for told in one.not_carried))
+
+    def _not_checked(self, saved: TabPair, around: Around) -> tuple[str, ...]:
+        """What no check looks at: of any pair, and of what it holds."""
+        held = [end for one in around.held_by(saved.id) if (end := around.held_end(one))]
+        return tuple(dict.fromkeys((*NOT_CHECKED, *(told for one in held for told in one.not_checked))))
 
     def depends(self, saved: TabPair, around: Around) -> str:
         """The joints that it holds, and what is held."""
         told = []
         for joint in around.held_by(saved.id):
             held = around.held_end(joint)
-            told.append(f"{joint.model_dump_json()} {held.row.hash if held else ''} {held.cases if held else ''}")
+            told.append(
+                f"{joint.model_dump_json()} {held.row.hash if held else ''} {held.cases if held else ''} {held.not_checked if held else ''}"
+            )
         return "|".join([*told, *self._not_carried(saved, around)])
 
     def work_out(self, saved: TabPair, around: Around) -> Part:
@@ -225,7 +228,7 @@ class TabPairKind(Kind[TabPair]):
         except (InputError, NotApplicable) as error:
             known = {"hole_mm": "hole", "pin_mm": "bolt", "edge_mm": "edge", "thickness_mm": "plate", "holes": "hole"}
             faults += [Misfit(field=known.get(f, f), message=error.message) for f in error.fields or ("",)]
-        common: dict[str, Any] = {"saved": saved, "word": self.word, "not_checked": NOT_CHECKED, "not_carried": self._not_carried(saved, around),
+        common: dict[str, Any] = {"saved": saved, "word": self.word, "not_checked": self._not_checked(saved, around), "not_carried": self._not_carried(saved, around),
                                   "made_of": (f"plate {saved.plate.mm:g} mm", saved.grade_name)}  # fmt: skip
         if faults or outline is None:
             return Part(**common, faults=tuple(faults))
@@ -271,10 +274,10 @@ class TabPairKind(Kind[TabPair]):
         return TabOwn(
             gap_mm=first.gap, grip_mm=first.gap + PLATES * saved.plate.mm, plates=PLATES * len(made.joints),
             area_mm2=made.outline.contour.area, holds=[one.held.name for one in made.joints],
-            tilt_limit_deg=min(one.tilt_limit_deg for one in made.joints), warnings=list(part.notes),
+            tilt_limit_deg=min((d for one in made.joints if (d := one.tilt_limit_deg) is not None), default=None), warnings=list(part.notes),
         )  # fmt: skip
 
-    def _row(self, saved: TabPair, around: Around) -> tuple[Joint | None, HeldJoint | None]:
+    def _row(self, saved: TabPair, around: Around) -> tuple[Eye | None, HeldJoint | None]:
         """The row of the first joint that is known, and that joint."""
         for joint in around.held_by(saved.id):
             held = around.held_end(joint)

@@ -1,0 +1,39 @@
+"""Every place of a job that a bracket may hold: ends of its parts, whatever their kind, and the eyes of its dampers."""
+
+from __future__ import annotations
+
+from tirante.core.document.joints import Held, HeldJoint
+from tirante.core.document.parts.common import Side
+from tirante.core.job.results import PlaceOut
+from tirante.core.job.worked import Worked
+from tirante.core.parts.eyes import places_of_damper
+from tirante.core.parts.registry import kind_of
+
+_NO_ID = "00000000-0000-4000-8000-000000000000"  # of a joint that is only asked about
+
+
+def places_of(job: Worked) -> list[PlaceOut]:
+    """All of them, in the order of parts and ends, with what holds each.
+
+    Args:
+        job: worked out.
+    """
+    known: dict[Held, HeldJoint] = {joint.held: joint for joint in job.design.joints}
+    found: list[PlaceOut] = []
+
+    def add(held: Held, of: str, name: str, own: str, side: Side, missing: str, together: bool) -> None:
+        joint = known.get(held) or HeldJoint(id=_NO_ID, held=held)
+        there = job.held_end(joint) is not None
+        found.append(
+            PlaceOut(held=held, of=of, name=name, id=own, by=joint.by, side=side, missing=None if there else missing, together=together)
+        )  # fmt: skip
+
+    for saved in job.design.parts:
+        kind = kind_of(saved)
+        for at in kind.ends(saved):
+            missing = "Choose its joint first: a bracket is proportioned to the bolt."
+            add(kind.held_at(saved, at), saved.name, kind.end_name(at), saved.id, saved.side, missing, True)
+    for end in job.design.ends:
+        for name, held in places_of_damper(end.id, end.end):
+            add(held, f"{end.name} damper", name, end.id, "pair", "Give the eye’s sizes first, at Layout, under Damper.", False)  # fmt: skip
+    return found

@@ -1,0 +1,63 @@
+"""A damper's eyes: no part that is made here, but what a bracket holds, with the force of the spring on it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from tirante.core.document.end import End
+from tirante.core.document.joints import PointOfBody
+from tirante.core.document.parts.common import Side
+from tirante.core.errors import InputError
+from tirante.core.loads.case_seen import CaseSeen
+from tirante.core.loads.seen import seen_by_spring
+from tirante.core.parts.around import Around, not_carried
+from tirante.core.parts.joint import HeldEnd
+
+NAMES = ("upper eye", "lower eye")
+NOT_CHECKED = ("the damper’s own force in its stroke, and where it tops out or closes: no load case has them",)
+
+
+def places_of_damper(end_id: str, end: End) -> Iterator[tuple[str, PointOfBody]]:
+    """Both eyes of an end's damper, by name; nothing where it has none.
+
+    Args:
+        end_id: of the end.
+        end: as it is saved.
+    """
+    if end.damper:
+        for name, place in zip(NAMES, end.damper.places, strict=True):
+            yield name, PointOfBody(end_id=end_id, body=place.body, point=place.point)
+
+
+def held_eye(held: PointOfBody, side: Side, around: Around) -> HeldEnd | None:
+    """A damper's eye and what it sees; None where the damper is gone or the eye's sizes are not given.
+
+    Args:
+        held: where it stands.
+        side: of what holds it.
+        around: the job.
+    """
+    end = around.ends.get(held.end_id)
+    if end is None or end.damper is None:
+        return None
+    places = [place for _, place in places_of_damper(held.end_id, end)]
+    which = places.index(held) if held in places else None
+    eye = end.damper.eyes[which] if which is not None else None
+    if eye is None or which is None:
+        return None
+    told = not_carried(held.end_id, around)
+    cases: tuple[CaseSeen, ...] = ()
+    if around.has_loads():
+        try:
+            carried = around.carried(held.end_id).cases
+            cases, unknown = seen_by_spring(side, carried, end.damper.rate_n_per_mm is not None)
+            told += tuple(
+                f"{name}: what the spring carries beside the stop is not known; give its rate at Layout, under Damper"
+                for name in unknown
+            )
+        except InputError:
+            pass  # told by not_carried
+    return HeldEnd(
+        name=f"{around.end_name(held.end_id)} damper, {NAMES[which]}", of_end=held.end_id, row=eye, cases=cases, not_carried=told,
+        not_checked=NOT_CHECKED,
+    )  # fmt: skip
