@@ -194,6 +194,15 @@ class AtPosition(End):
 class LoadsInput(AtPosition):
     """An end at one position, with what acts on it."""
 
+    wheel_travel_mm: Annotated[tuple[Signed, Signed], Field(strict=False)] | None = Field(
+        default=None, description="rise of the left and of the right wheel, instead of travel_mm and roll_deg"
+    )
+    met: dict[Literal["left", "right"], Literal["stop", "strap"]] = Field(
+        default={}, description="by side, a bump stop or droop strap that is met: it takes what the spring does not, pushing or pulling only"
+    )
+    spring_n: dict[Annotated[str, Field(max_length=20)], Signed] = Field(
+        default={}, description="of springs beside what is met (“spring”, “spring, left” …) the compression that each carries by itself"
+    )
     cases: Annotated[tuple[LoadCaseIn, ...], Field(strict=False, min_length=1, max_length=200)]
 
 
@@ -216,15 +225,21 @@ def _solved_at(data: AtPosition) -> Solved:
     "loads",
     LoadsInput,
     outputs={"cases": "each with axial_n by link (tension positive), reactions_n and moments_nmm by joint (what the joint puts on its "
-                      "first body), pivots_n by point of hinges, spring_n (left; compression positive), springs_n, holds, bar_nmm, "
+                      "first body), pivots_n by point of hinges, spring_n (left; compression positive), springs_n, stops_n (compression positive), straps_n (tension positive), holds, bar_nmm, "
                       "bind_n, residual; or fault"},
     example=_case_example(),
     sources=("virtual-work",),
 )  # fmt: skip
 def run_loads(data: LoadsInput) -> tuple[dict[str, Any], Working]:
     """Forces through a suspension end at one position: links, joints and springs in equilibrium with every case."""
-    from tirante.core.suspension.statics import Case, Push, forces
+    from tirante.core.suspension.statics import Carrier, Case, Push, forces
 
+    if data.wheel_travel_mm is not None:
+        from tirante.core.loads.travel import wheels_at
+
+        ride = _solved_at(data.model_copy(update={"travel_mm": 0.0, "roll_deg": 0.0, "rows": None}))
+        travel, roll = wheels_at(ride, *data.wheel_travel_mm)
+        data = data.model_copy(update={"travel_mm": travel, "roll_deg": roll})
     done = _solved_at(data)
     cases = [
         Case(name=case.name, pushes=(
@@ -233,7 +248,8 @@ def run_loads(data: LoadsInput) -> tuple[dict[str, Any], Working]:
         )) for case in data.cases
     ]  # fmt: skip
     out: list[dict[str, Any]] = []
-    for found in forces(done, 0, cases):
+    met: dict[str, Carrier] = dict(data.met.items())
+    for found in forces(done, 0, cases, met=met, spring_n=data.spring_n):
         if found.fault:
             out.append({"name": found.name, "fault": {"code": found.fault.code, "message": found.fault.message}})
             continue
@@ -244,7 +260,7 @@ def run_loads(data: LoadsInput) -> tuple[dict[str, Any], Working]:
             "moments_nmm": {name: joint.moment.tolist() for name, joint in found.joints.items()},
             "acts_on": {name: joint.body for name, joint in found.joints.items()},
             "pivots_n": {name: joint.force.tolist() for name, joint in found.pivots.items()},
-            "spring_n": springs.get("left"), "springs_n": springs, "holds": found.holds, "bar_nmm": found.bars,
+            "spring_n": springs.get("left"), "springs_n": springs, "stops_n": found.stops, "straps_n": found.straps, "holds": found.holds, "bar_nmm": found.bars,
             "bind_n": found.bind, "residual": found.residual,
         })  # fmt: skip
     steps = [

@@ -559,6 +559,7 @@ class ShankBendingInput(Input):
     axial_n: Newton = 0.0
     side_n: Newton
     lever_mm: MmOrZero
+    moment_nmm: float = Field(default=0.0, ge=-1e9, le=1e9, description="beside the side force’s, of the joint’s friction")
     yield_mpa: Mpa
 
 
@@ -572,11 +573,11 @@ class ShankBendingInput(Input):
 def run_shank_bending(data: ShankBendingInput) -> Result:
     """Side force on an exposed shank: stress at the thread root."""
     t = thread.parse_thread(data.designation)
-    stress = thread.shank_bending_stress(t, data.axial_n, data.side_n, data.lever_mm)
-    moment = abs(data.side_n) * data.lever_mm
+    stress = thread.shank_bending_stress(t, data.axial_n, data.side_n, data.lever_mm, data.moment_nmm)
+    moment = abs(data.side_n) * data.lever_mm + abs(data.moment_nmm)
     out = {"moment_nmm": moment, "stress_mpa": stress, "utilisation": stress / data.yield_mpa}
     return out, [
-        step("moment", "M = V · lever", "shigley-shaft", V_n=data.side_n, lever_mm=data.lever_mm, M_nmm=moment),
+        step("moment", "M = V · lever + friction", "shigley-shaft", V_n=data.side_n, lever_mm=data.lever_mm, friction_nmm=data.moment_nmm, M_nmm=moment),
         step("stress", "N / (π d3²/4) + 32 M / (π d3³)", "shigley-shaft", N_n=data.axial_n, d3_mm=t.root_external,
              stress_mpa=stress),
     ]  # fmt: skip

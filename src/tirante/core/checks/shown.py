@@ -12,6 +12,7 @@ from pydantic import BaseModel, ConfigDict
 
 from tirante.core.checks.kinds import CheckKind, kind_of
 from tirante.core.checks.result import CheckResult
+from tirante.core.loads.case_seen import NotCarried
 from tirante.core.sources import SOURCES
 
 Status = Literal["incomplete", "stop", "attention", "ok"]
@@ -108,47 +109,52 @@ class Headline(Out):
     governing: str | None  # key of the check that it names
 
 
-def left_out(not_carried: Sequence[str]) -> str:
-    """The sentence that stands beside whatever was worked out without some load cases; empty where all were carried."""
-    one = len(not_carried) == 1
-    told = (
-        f"{len(not_carried)} load case{'' if one else 's'} could not be carried and {'is' if one else 'are'} not in it."
-    )
-    return told if not_carried else ""
+def left_out(not_carried: Sequence[NotCarried]) -> str:
+    """The sentences that stand beside whatever was worked out without some load cases; empty where all were carried."""
+    refused = [one for one in not_carried if one.refuses]
+    lacking = list(dict.fromkeys(one.case for one in not_carried if not one.refuses))
+    told = [f"“{refused[0].case}” is refused: {refused[0].why}"] if refused else []
+    if len(refused) > 1:
+        told.append(f"{len(refused) - 1} more case{'s are' if len(refused) > 2 else ' is'} refused.")
+    if lacking:
+        named = ", ".join(f"“{name}”" for name in lacking[:2]) + (f" and {len(lacking) - 2} more" if len(lacking) > 2 else "")
+        told.append(f"Not judged in {named}, which could not be carried.")
+    return " ".join(told)
 
 
-def headline(checks: list[CheckOut], not_carried: Sequence[str] = ()) -> Headline:
-    """The sentence at the head of a part.
+def headline(checks: list[CheckOut], not_carried: Sequence[NotCarried] = ()) -> Headline:
+    """The sentence at the head of a part. “It holds” is said only when every case was carried and none refuses it.
 
     Args:
         checks: weakest first.
-        not_carried: load cases that it should have seen and that could not be carried.
+        not_carried: load cases that it should have seen and that could not be carried, or that nothing may be relied on in.
     """
     asked = [c for c in checks if c.utilisation is not None]
-    beside = ""
-    if not_carried:
-        beside = f" {left_out(not_carried)}"
+    beside = left_out(not_carried)
+    after = f" {beside}" if beside else ""
+    refused = any(one.refuses for one in not_carried)
     if not any(c.case for c in asked):
         return Headline(
-            status="incomplete", text=f"No load is entered, so nothing says whether it holds.{beside}", governing=None
-        )
+            status="stop" if refused else "incomplete",
+            text=beside if refused else f"No load is entered, so nothing says whether it holds.{after}", governing=None,
+        )  # fmt: skip
     worst = asked[0]
     if worst.state == "stop":
         failing = sum(1 for c in asked if c.state == "stop")
         more = f", and {failing - 1} more" if failing > 1 else ""
         return Headline(
-            status="stop", text=f"{worst.name} is over: {_of_one(worst)}{more}.{beside}", governing=worst.key
+            status="stop", text=f"{worst.name} is over: {_of_one(worst)}{more}.{after}", governing=worst.key
         )
     worst = next((c for c in asked if c.warns), worst)
+    weakest = f"{worst.name}, {_of_one(worst)}"
+    if refused:
+        return Headline(status="stop", text=f"{beside} Weakest in the rest: {weakest}.", governing=worst.key)
+    if beside:
+        status: Status = "attention" if worst.state == "attention" else "incomplete"
+        return Headline(status=status, text=f"{beside} Weakest in the rest: {weakest}.", governing=worst.key)
     if worst.state == "attention":
-        return Headline(
-            status="attention", text=f"{worst.name} is close: {_of_one(worst)}.{beside}", governing=worst.key
-        )
-    if not_carried:
-        return Headline(
-            status="attention", text=f"It holds in what was carried. Weakest: {worst.name}, {_of_one(worst)}.{beside}", governing=worst.key
-        )  # fmt: skip
-    return Headline(status="ok", text=f"It holds. Weakest: {worst.name}, {_of_one(worst)}.", governing=worst.key)
+        return Headline(status="attention", text=f"{worst.name} is close: {_of_one(worst)}.", governing=worst.key)
+    return Headline(status="ok", text=f"It holds. Weakest: {weakest}.", governing=worst.key)
 
 
 def _of_one(check: CheckOut) -> str:

@@ -10,6 +10,7 @@ from pydantic import Field
 from tirante.core.document.end import End, Ride, Share, Vehicle
 from tirante.core.document.fields import Document, Positive
 
+Height = Annotated[float, Field(ge=-2000, le=2000)]
 Rise = Annotated[float, Field(ge=-300, le=300)]
 
 
@@ -45,6 +46,18 @@ class Car(Document):
     brakes_rear: Literal["outboard", "inboard"] = "outboard"
     drive_front: Literal["upright", "inboard"] | None = None
     drive_rear: Literal["upright", "inboard"] | None = None
+    roll_stiffness_front_nm_per_deg: Positive | None = Field(default=None, description="typed, in place of what springs and bars come to")
+    roll_stiffness_rear_nm_per_deg: Positive | None = None
+    roll_centre_front_mm: Height | None = Field(default=None, description="typed, in place of the mechanism’s own")
+    roll_centre_rear_mm: Height | None = None
+    track_front_mm: Positive | None = Field(default=None, description="of an end that the job does not have")
+    track_rear_mm: Positive | None = None
+    wheel_height_mm: Positive | None = Field(default=None, description="of the wheel centres of an end that the job does not have")
+    tyre_rate_front_n_per_mm: Positive | None = None  # of one, up and down; null: it does not yield
+    tyre_rate_rear_n_per_mm: Positive | None = None
+    tyre_pressure_front_kpa: Positive | None = None
+    tyre_pressure_rear_kpa: Positive | None = None
+    final_drive_ratio: Positive | None = None  # turns of the propeller shaft for one of the wheels
     front_rise_mm: Rise = 0.0  # of the body over the front axle, against how the points were taken
     rear_rise_mm: Rise = 0.0
 

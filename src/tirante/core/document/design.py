@@ -1,7 +1,7 @@
 """The design: one document per job, what a user saves, exports and imports, and what everything is computed from.
 
 Units are in every name; lengths a person typed keep the text beside the millimetres. A design holds the left side;
-side "pair" means a mirrored part on the right. Version 4 of the format; `load_design` upgrades older ones.
+side "pair" means a mirrored part on the right. Version 5 of the format; `load_design` upgrades older ones.
 """
 
 from __future__ import annotations
@@ -21,7 +21,7 @@ from tirante.core.document.load_cases import LoadSet
 from tirante.core.document.parts.saved import AnyPart, SavedPart
 from tirante.core.document.settings import Settings
 
-SCHEMA_VERSION = 4
+SCHEMA_VERSION = 5
 P = TypeVar("P", bound=SavedPart)
 
 
@@ -47,7 +47,7 @@ class SuspensionEnd(Document):
 class Design(Document):
     """A job."""
 
-    schema_version: Literal[4] = 4
+    schema_version: Literal[5] = 5
     name: Name
     note: Note = ""
     settings: Settings = Settings()

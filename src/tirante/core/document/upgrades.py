@@ -126,10 +126,30 @@ def _derived(link_id: Any, what: str) -> str:
     return str(uuid5(NAMESPACE_OID, f"{link_id} {what}"))
 
 
+def _loads_that_lean(raw: Raw) -> Raw:
+    """4 → 5: the body leans in a corner; a landing or snatch says whether one wheel falls or both, as it was taken to mean."""
+    loads = raw.get("loads")
+    if isinstance(loads, dict) and isinstance(loads.get("cases"), list):
+        raw = {**raw, "loads": {**loads, "cases": [_leaning(case) for case in loads["cases"]]}}
+    return {**raw, "schema_version": 5}
+
+
+def _leaning(case: Any) -> Any:
+    if not isinstance(case, dict):
+        return case
+    case = dict(case)
+    if case.get("roll_deg", 0.0) == 0.0:  # it could not say that it is to be worked out
+        case["roll_deg"] = None
+    if case.get("kind") in ("landing", "snatch"):
+        case["wheels"] = "both"
+    return case
+
+
 _UPGRADES: dict[int, Callable[[Raw], Raw]] = {
     1: _add_ends,
     2: _one_car,
     3: _parts_and_joints,
+    4: _loads_that_lean,
 }  # version → function to the next; a stored example of every version is a test
 
 

@@ -90,7 +90,7 @@ def _part_out(part: Part, job: Worked) -> PartOut:
         own_mirror=part.own_mirror, of_end=saved.of_end, complete=part.complete, status=status, headline=text, governing=governing,  # type: ignore[arg-type]
         faults=[FaultOut(field=fault.field, message=fault.message) for fault in part.faults],
         stock=part.made_of[0], material=part.made_of[1], mass_kg=part.mass, checks=checks, not_checked=list(part.not_checked),
-        not_carried=list(part.not_carried), views=[ViewOut(name=v.name, title=v.title, cut=v.cut) for v in part.views],
+        not_carried=[str(one) for one in part.not_carried], views=[ViewOut(name=v.name, title=v.title, cut=v.cut) for v in part.views],
         card=_card(part.card) if part.card else None, jig=_jig(part.jig) if part.jig else None, procedure=part.procedure, welding=list(part.welding), notes=list(part.notes),
         begins=kind.begins(saved), metal=part.metal, judged=part.judged, own=kind.told(part),
     )  # fmt: skip
@@ -158,10 +158,11 @@ def holds_of(job: Worked, parts: list[PartOut]) -> list[HoldOut]:
             )  # fmt: skip
             continue
         # one case for both ways round
-        for name, fault in {one.case.name: one.fault for one in cases if one.fault}.items():
+        for name, (fault, refused) in {one.case.name: (one.fault, one.refused) for one in cases if one.fault}.items():
+            detail = "nothing of this end may be relied on in this case" if refused else "this case is not carried; the others stand"
             found.append(
-                HoldOut(part=f"{end.name}, “{name}”", what=fault, detail="this case is not carried; the others stand", state="incomplete",
-                        rank=0.6, station="loads", id=end.id, selection=f"case:{name}")
+                HoldOut(part=f"{end.name}, “{name}”", what=fault, detail=detail, state="stop" if refused else "incomplete",
+                        rank=1e6 if refused else 0.6, station="loads", id=end.id, selection=f"case:{name}")
             )  # fmt: skip
     return sorted(found, key=lambda hold: -hold.rank)
 
@@ -186,6 +187,6 @@ def _of_part(part: PartOut) -> list[HoldOut]:
         found += [
             hold(fault.message, "not complete", "incomplete", 0.5, f"field:{fault.field}") for fault in part.faults
         ]
-    if not part.faults and part.status == "incomplete":
+    if not part.faults and part.status == "incomplete" and not part.not_carried:
         found.append(hold(part.headline, "no load entered", "incomplete", 0.4, "field:cases"))
     return found

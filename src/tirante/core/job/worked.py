@@ -32,6 +32,7 @@ from tirante.core.suspension.shelf import Shelf
 from tirante.core.suspension.template import Template
 
 if TYPE_CHECKING:
+    from tirante.core.loads.body_roll import EndRoll
     from tirante.core.loads.end_loads import EndLoads
     from tirante.core.suspension.cycle import Solved
 
@@ -42,17 +43,6 @@ EVERYDAY = LoadSet(
         CarCase(name="drive", kind="car", longitudinal=0.5, torque="drive"), CarCase(name="stand", kind="car", vertical=1.0),
     ),
 )  # fmt: skip
-
-
-def tracks_of(design: Design) -> dict[str, float]:
-    """Track of each end between its wheel centres [mm]."""
-    found: dict[str, float] = {}
-    for one in design.ends:
-        left = one.end.points.get("wheel_centre")
-        if left is not None:
-            right = one.end.right_points.get("wheel_centre", (0.0, -left[1], 0.0))
-            found[one.end.end] = left[1] - right[1] + 2 * one.end.wheel.moved_out_mm
-    return found
 
 
 class Worked:
@@ -124,17 +114,17 @@ class Worked:
         end = self._end(end_id)
 
         def work() -> EndLoads | InputError:
-            from tirante.core.loads.end_loads import end_loads, swept_for_loads
+            from tirante.core.loads.end_loads import end_loads
+            from tirante.core.loads.travel import Swept
 
-            standing, bump, droop = self.ends[end_id], end.box.bump_mm, end.box.droop_mm
+            standing, box = self.ends[end_id], end.box
+            lock = box.steer_deg if standing.steering else box.steer_mm
             try:
                 template = self.template(end_id)
                 swept = self.memory.get(
-                    "swept", self._place_key(end_id), lambda: swept_for_loads(template, standing, bump, droop)
+                    "swept", self._place_key(end_id), lambda: Swept(template, standing, box.bump_mm, box.droop_mm)
                 )
-                return end_loads(
-                    template, standing, self.design.car, loads.cases, bump=bump, droop=droop, tracks=tracks_of(self.design), swept=swept,
-                )  # fmt: skip
+                return end_loads(swept, standing, self.design.car, loads.cases, rolls=self.rolls, lock=lock)
             except InputError as error:
                 return error
 
@@ -150,8 +140,28 @@ class Worked:
         return end
 
     @cached_property
+    def rolls(self) -> Mapping[str, EndRoll]:
+        """Both ends of the car as its body leans on them, as far as the job has them and they can be put together."""
+        from tirante.core.loads.body_roll import end_roll
+
+        found: dict[str, EndRoll] = {}
+        for one in self.design.ends:
+            standing = self.ends[one.id]
+
+            def work(standing: End = standing) -> EndRoll | InputError:
+                try:
+                    return end_roll(self.shelf.template_of(standing), standing)
+                except InputError as error:
+                    return error
+
+            of = self.memory.get("roll", fingerprint([ENGINE_VERSION, standing.model_dump_json()]), work)
+            if not isinstance(of, InputError):
+                found.setdefault(standing.end, of)
+        return found
+
+    @cached_property
     def _of_the_car(self) -> str:
-        return f"{self.design.car.model_dump_json()}|{tracks_of(self.design)}"
+        return f"{self.design.car.model_dump_json()}|{sorted(self.rolls.items())}"
 
     def _loads_key(self, end_id: str, loads: LoadSet) -> str:
         which = end_id, loads is EVERYDAY

@@ -118,6 +118,43 @@ def caught(
     )  # fmt: skip
 
 
+def compressed(
+    load: float, force: Callable[[float], float], *, wheel_rate: float = 0.0, wheel_preload: float = 0.0, motion_ratio: float = 1.0
+) -> float:  # fmt: skip
+    """How far a wheel's load crushes its stop, the spring helping: wheel travel after touching [mm]; 0 where the spring holds it alone.
+
+    Args:
+        load: on the wheel [N].
+        force: of the stop by its crush [N].
+        wheel_rate: of the spring, at the wheel [N/mm].
+        wheel_preload: of the spring at the wheel as the stop touches [N].
+        motion_ratio: stop travel per wheel travel.
+
+    Raises:
+        InputError: nothing holds it.
+    """
+
+    def short(x: float) -> float:
+        return motion_ratio * force(motion_ratio * x) + wheel_preload + wheel_rate * x - load
+
+    if short(0.0) >= 0.0:
+        return 0.0
+    high = 1.0
+    while short(high) < 0.0:
+        high *= 2
+        if high > FURTHEST:
+            raise InputError(
+                "The stop gives way without end under this load. Give it a rate.", code="not_stopped", fields=("k1_n_mm",)
+            )
+    low = 0.0
+    for _ in range(200):
+        middle = (low + high) / 2
+        low, high = (low, middle) if short(middle) > 0.0 else (middle, high)
+        if high - low <= 1e-15 * high:
+            break
+    return (low + high) / 2
+
+
 def linear_force(mass: float, speed: float, k: float) -> float:
     """Closed form for a linear stop alone [N]: k in N/mm.
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from tirante.core.document.parts.common import LoadCase
 
@@ -16,6 +16,8 @@ class CaseSeen:
     axial_n: float = 0.0  # tension positive
     strike_n: float = 0.0  # at mid-span, square to the link
     side_n: float = 0.0  # at an eye, square to the link
+    bolt_a_n: float = 0.0  # of the pull or push, what a link tilted to its bolt puts along it at either end; into what holds it
+    bolt_b_n: float = 0.0
     at: str = ""  # the travel position that a worked one applies at, in words
     worked: bool = False
 
@@ -26,9 +28,33 @@ class CaseSeen:
             share: of them.
         """
         return CaseSeen(
-            name=self.name, axial_n=self.axial_n * share, strike_n=self.strike_n * share, side_n=self.side_n * share, at=self.at,
-            worked=self.worked,
+            name=self.name, axial_n=self.axial_n * share, strike_n=self.strike_n * share, side_n=self.side_n * share,
+            bolt_a_n=self.bolt_a_n * share, bolt_b_n=self.bolt_b_n * share, at=self.at, worked=self.worked,
         )  # fmt: skip
+
+    def at_end(self, end: str) -> CaseSeen:
+        """As what holds an end sees it: what goes along the bolt pushes it out of its plane.
+
+        Args:
+            end: "a" or "b".
+        """
+        along = self.bolt_a_n if end == "a" else self.bolt_b_n
+        return replace(self, side_n=self.side_n + along, bolt_a_n=0.0, bolt_b_n=0.0) if along else self
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NotCarried:
+    """A load case that a part should have seen and has not, with the reason.
+
+    `refuses`: not a lack of data, but a fault of the car that no part may be relied on with, a stop that goes solid for one.
+    """
+
+    case: str
+    why: str
+    refuses: bool = False
+
+    def __str__(self) -> str:
+        return f"{self.case}: {self.why}"
 
 
 def typed(cases: Sequence[LoadCase]) -> tuple[CaseSeen, ...]:

@@ -1,7 +1,7 @@
 """Of many load cases those that can govern: no other pulls (or pushes) as hard and strikes and bends as hard at once.
 
-Every check of a link grows with the force along it (of either sign by itself), with a strike and with a side force; so a
-case that another exceeds in all three cannot govern any of them.
+Every check of a link and of what holds it grows with the force along it (of either sign by itself), with a strike, with a side force
+and with what goes along its bolts; so a case that another exceeds in all of them cannot govern any.
 """
 
 from __future__ import annotations
@@ -26,4 +26,6 @@ def envelope(cases: Sequence[CaseSeen]) -> list[CaseSeen]:
 def _exceeds(one: CaseSeen, other: CaseSeen) -> bool:
     """Whether one is at least as hard as the other in every way."""
     way = 1.0 if other.axial_n >= 0 else -1.0
-    return one.axial_n * way >= other.axial_n * way and one.strike_n >= other.strike_n and one.side_n >= other.side_n
+    return one.axial_n * way >= other.axial_n * way and all(
+        getattr(one, name) >= getattr(other, name) for name in ("strike_n", "side_n", "bolt_a_n", "bolt_b_n")
+    )

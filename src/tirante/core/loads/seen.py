@@ -77,11 +77,13 @@ def _seen(
                 " (right)" if name.endswith(", right") and "right" not in one.name and "left" not in one.name else ""
             )
             label = f"{one.name}{right}"[:80]
+            force = axial[name]
+            a, b = (abs(force) * sine if sine == sine else 0.0 for sine in one.sines.get(name, (0.0, 0.0)))  # NaN: not known
             every.append(
                 CaseSeen(
-                    name=label, at=one.where, worked=True, axial_n=axial[name], strike_n=one.strikes.get(name, 0.0)
+                    name=label, at=one.where, worked=True, axial_n=force, strike_n=one.strikes.get(name, 0.0), bolt_a_n=a, bolt_b_n=b
                 )
-            )
+            )  # fmt: skip
     out: list[CaseSeen] = []
     for group in ([case for case in every if not case.strike_n], [case for case in every if case.strike_n]):
         out += envelope(group)

@@ -40,7 +40,7 @@ def worst_of_parts(found: EndLoads) -> tuple[list[Worst], list[Worst]]:
         if one.forces is None or one.fault:
             continue
         for name, force in (
-            one.forces.axial | {k: -v for k, v in (one.forces.springs | one.forces.stops).items()}
+            one.forces.axial | one.forces.straps | {k: -v for k, v in (one.forces.springs | one.forces.stops).items()}
         ).items():
             links.setdefault(name, []).append((force + one.forces.bind.get(name, 0.0), one.name))
         for name, joint in one.forces.joints.items():
@@ -158,8 +158,8 @@ def _springs_on_frame(loads: EndLoads, one: Carried) -> dict[str, tuple[Array, A
 
 
 def as_calc_input(end: End, one: Carried) -> dict[str, Any] | None:
-    """The input of `calc loads` that repeats a case; None where the bump stop carries, which that topic does not know."""
-    if one.forces is None or one.fault or one.carrier != "spring":
+    """The input of `calc loads` that repeats a case, with the stops and straps that are met and what the springs carry by themselves."""
+    if one.forces is None or one.fault:
         return None
     travel, roll, steer = one.position
     forces, moments = [], []
@@ -177,5 +177,6 @@ def as_calc_input(end: End, one: Carried) -> dict[str, Any] | None:
             moments.append({"on": f"wheel_{side}", "m_nmm": acting.moment.tolist()})
     return {
         **end.model_dump(mode="json", exclude_none=True), "travel_mm": travel, "roll_deg": roll,
-        ("steer_deg" if end.steering else "steer_mm"): steer, "cases": [{"name": one.name[:80], "forces": forces, "moments": moments}],
+        ("steer_deg" if end.steering else "steer_mm"): steer, **({"met": dict(one.met)} if one.met else {}),
+        **({"spring_n": dict(one.springs)} if one.springs else {}), "cases": [{"name": one.name[:80], "forces": forces, "moments": moments}],
     }  # fmt: skip

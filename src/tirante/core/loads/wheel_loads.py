@@ -1,7 +1,6 @@
 """What stands on each wheel, and what a case puts into its contact patch.
 
-Load transfer is that of a rigid car: W a h / wheelbase along it, each axle's own share of W a h over its track across it
-(how the ends' roll stiffness shares it is left out, and said).
+Load transfer is W a h / wheelbase along the car; across it each end's share by roll stiffness and roll-centre height (body_roll).
 
 Source:
     Equilibrium of the whole car (derived; docs/methods.md, Wheel loads).
@@ -9,11 +8,13 @@ Source:
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from tirante.core.document.car import Car
 from tirante.core.document.load_cases import CarCase
 from tirante.core.errors import InputError
+from tirante.core.loads.body_roll import EndRoll, Lean, lean
 from tirante.core.units import STANDARD_GRAVITY
 
 Wheel = tuple[str, str]  # end, side
@@ -54,28 +55,38 @@ def standing_loads(car: Car) -> dict[Wheel, float]:
     return {(end, side): weight * (share if end == "front" else 1 - share) / 2 for end, side in WHEELS}
 
 
-def accelerated(car: Car, case: CarCase, ahead: float, across: float, tracks: dict[str, float]) -> dict[Wheel, Contact]:
+def accelerated(
+    car: Car, case: CarCase, ahead: float, across: float, ends: Mapping[str, EndRoll]
+) -> tuple[dict[Wheel, Contact], Lean | None]:
     """Every wheel while the car is accelerated by so many g, ahead and to the left, each wheel's rest load × `vertical`.
 
     Args:
         car: its masses and height of mass.
-        case: gives vertical factor and what drives or brakes.
+        case: gives vertical factor, what drives or brakes, and the body's roll where it is typed.
         ahead: g, speeding up positive.
         across: g, to the left positive.
-        tracks: by end [mm]; an end without one takes no transfer across.
+        ends: both ends as the body leans on them.
+
+    Returns:
+        The contacts, and how the body leans (None when it does not).
+
+    Raises:
+        InputError: what the lean asks for is not known; the car tips over.
     """
     rest = standing_loads(car)
     weight = sum(rest.values())
     along = weight * ahead * car.cg_height_mm / car.wheelbase_mm  # off the front, on to the rear
-    loads: dict[Wheel, float] = {}
-    for end, side in WHEELS:
-        axle = rest[end, "left"] + rest[end, "right"]
-        track = tracks.get(end)
-        sideways = axle * across * car.cg_height_mm / track if track else 0.0  # on to the right
-        loads[end, side] = (
-            case.vertical * rest[end, side] + (along / 2 if end == "rear" else -along / 2)
-            + (sideways if side == "right" else -sideways)
-        )  # fmt: skip
+    loads = {
+        (end, side): case.vertical * rest[end, side] + (along / 2 if end == "rear" else -along / 2)
+        for end, side in WHEELS
+    }
+    leaning = None
+    if across:
+        inner = "left" if across > 0 else "right"
+        before = {end: max(0.0, loads[end, inner]) for end in ("front", "rear")}
+        leaning = lean(car, rest, before, ends, abs(across))
+        for end, side in WHEELS:
+            loads[end, side] += leaning.transfer[end] * (-1.0 if side == inner else 1.0)
     carried = {wheel: max(0.0, load) for wheel, load in loads.items()}
     total = sum(carried.values()) or 1.0
     front = car.drive_front_share if case.torque == "drive" else car.brake_front_share
@@ -83,7 +94,7 @@ def accelerated(car: Car, case: CarCase, ahead: float, across: float, tracks: di
     for wheel, load in carried.items():
         end = wheel[0]
         share = front if end == "front" else 1 - front
-        lifted = loads[wheel] < 0
+        lifted = loads[wheel] < 1e-6 * weight
         push = weight * ahead * share / 2
         other = carried[end, "right" if wheel[1] == "left" else "left"]
         if load == 0.0:  # the wheel on the ground takes its neighbour's
@@ -91,7 +102,7 @@ def accelerated(car: Car, case: CarCase, ahead: float, across: float, tracks: di
         elif other == 0.0:
             push *= 2
         out[wheel] = Contact(force=(push, weight * across * load / total, load), lifted=lifted)
-    return out
+    return out, leaning
 
 
 def hit(rest: float, case: CarCase, side: str) -> Contact:

@@ -198,17 +198,18 @@ def engagement_for_load(thread: Thread, external_ultimate: float, internal_ultim
     return factored / strip
 
 
-def shank_bending_stress(thread: Thread, axial: float, side: float, lever: float) -> float:
-    """Greatest stress at the root of an exposed thread under axial load and a side force at `lever` [MPa].
+def shank_bending_stress(thread: Thread, axial: float, side: float, lever: float, moment: float = 0.0) -> float:
+    """Greatest stress at the root of an exposed thread under axial load, a side force at `lever` and a moment [MPa].
 
     Args:
         thread: of the shank.
         axial: force, pull positive [N].
         side: force square to the shank [N].
         lever: from the side force to the root [mm].
+        moment: beside the side force's, of the joint's friction [N·mm].
 
     Source:
         Shigley, axial and bending stress on the root section (from memory).
     """
     d3 = thread.root_external
-    return abs(axial) / thread.root_area + 32 * abs(side) * lever / (pi * d3**3)
+    return abs(axial) / thread.root_area + 32 * (abs(side) * lever + abs(moment)) / (pi * d3**3)

@@ -9,7 +9,7 @@ from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.joints import HeldJoint
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
-from tirante.core.loads.case_seen import CaseSeen, typed
+from tirante.core.loads.case_seen import CaseSeen, NotCarried, typed
 from tirante.core.loads.seen import seen_by_link
 
 if TYPE_CHECKING:
@@ -98,8 +98,8 @@ def seen_between(between: Between, side: Side, cases: tuple[LoadCase, ...], arou
         return own
 
 
-def not_carried(end_id: str | None, around: Around) -> tuple[str, ...]:
-    """Load cases that a part of an end should have seen and that could not be carried, each with the reason.
+def not_carried(end_id: str | None, around: Around) -> tuple[NotCarried, ...]:
+    """Load cases that a part of an end should have seen and that could not be carried, or that nothing may be relied on in.
 
     Args:
         end_id: of the end; None: it belongs to none.
@@ -110,5 +110,6 @@ def not_carried(end_id: str | None, around: Around) -> tuple[str, ...]:
     try:
         found = around.carried(end_id).cases
     except InputError as error:
-        return (f"every case: {error.message}",)
-    return tuple(dict.fromkeys(f"{one.case.name}: {one.fault}" for one in found if one.fault))
+        return (NotCarried(case="every case", why=error.message),)
+    told = (NotCarried(case=one.case.name, why=one.fault, refuses=one.refused) for one in found if one.fault)
+    return tuple({(one.case, one.refuses): one for one in reversed(list(told))}.values())[::-1]

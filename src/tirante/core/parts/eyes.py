@@ -8,7 +8,7 @@ from tirante.core.document.end import End
 from tirante.core.document.joints import PointOfBody
 from tirante.core.document.parts.common import Side
 from tirante.core.errors import InputError
-from tirante.core.loads.case_seen import CaseSeen
+from tirante.core.loads.case_seen import CaseSeen, NotCarried
 from tirante.core.loads.seen import seen_by_spring
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.joint import HeldEnd
@@ -51,10 +51,8 @@ def held_eye(held: PointOfBody, side: Side, around: Around) -> HeldEnd | None:
         try:
             carried = around.carried(held.end_id).cases
             cases, unknown = seen_by_spring(side, carried, end.damper.rate_n_per_mm is not None)
-            told += tuple(
-                f"{name}: what the spring carries beside the stop is not known; give its rate at Layout, under Damper"
-                for name in unknown
-            )
+            why = "what the spring carries beside the stop is not known; give its rate at Layout, under Damper"
+            told += tuple(NotCarried(case=name, why=why) for name in unknown)
         except InputError:
             pass  # told by not_carried
     return HeldEnd(

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from tirante.core.document.catalogue import Bolt, Eye, Spacer, bolt_fits, pin_hole, spacer_fits
 from tirante.core.document.joints import HeldJoint
-from tirante.core.loads.case_seen import CaseSeen
+from tirante.core.loads.case_seen import CaseSeen, NotCarried
 from tirante.core.parts.part import BoughtPiece, Misfit, Piece
 
 
@@ -18,7 +18,7 @@ class HeldEnd:
     of_end: str | None  # the suspension end that it belongs to
     row: Eye  # ball, housing, how far it may tilt
     cases: tuple[CaseSeen, ...]  # along the part, tension positive; side forces across it
-    not_carried: tuple[str, ...] = ()  # cases that it should have seen, each with the reason
+    not_carried: tuple[NotCarried, ...] = ()  # cases that it should have seen, each with the reason
     not_checked: tuple[str, ...] = ()  # what no case has of it
 
 

@@ -17,6 +17,7 @@ from tirante.core.document.catalogue import Grade, Tube
 from tirante.core.document.parts.common import Side
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.flat.contour import Contour
+from tirante.core.loads.case_seen import NotCarried
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -192,7 +193,7 @@ class Part:
     beside: tuple[Piece, ...] = ()
     checks: tuple[CheckResult, ...] = ()  # weakest first
     not_checked: tuple[str, ...] = ()
-    not_carried: tuple[str, ...] = ()  # load cases that it should have seen and that could not be carried
+    not_carried: tuple[NotCarried, ...] = ()  # load cases that it should have seen and that could not be carried
     made_of: tuple[str | None, str | None] = (None, None)  # stock and material, in words
     mass: float | None = None  # [kg] of one
     own_mirror: bool = True  # whether a left one is a right one
@@ -268,8 +269,15 @@ def _tube_note(piece: TubePiece) -> str:
 
 
 def with_card(part: Part) -> Part:
-    """A complete part with a card, its kind's own or the plain one."""
-    return part if part.card or not part.complete else replace(part, card=card_of(part))
+    """A complete part with a card, its kind's own or the plain one; what it was not judged in stands first on it."""
+    if not part.complete:
+        return part
+    card = part.card or card_of(part)
+    told = tuple(
+        CardLine(text=f"{'REFUSED' if one.refuses else 'NOT JUDGED'} in “{one.case}”: {one.why}", strong=True)
+        for one in part.not_carried
+    )
+    return replace(part, card=replace(card, lines=(*told, *card.lines)))
 
 
 def labels(part: Part) -> Sequence[str]:

@@ -1,8 +1,10 @@
-"""Forces through a suspension end at one position: links, joints, springs, stop and anti-roll bar.
+"""Forces through a suspension end at one position: links, joints, springs, stops, straps and anti-roll bar.
 
-The drivers that moved the end are taken off and what carries it put in their place: the springs locked where they are,
-or the bump stop with the spring carrying its own force. Without a damper the wheel is held upright where it stands, and
-that is said. Of an independent end each corner is a mechanism of its own; the right one stands mirrored.
+The drivers that moved the end are taken off and what carries it put in their place: the springs locked where they are, or,
+on a side where a stop or strap is met, that, with the spring carrying its own force. A stop only pushes and a strap only
+pulls: which of those that are met carry is found for each case (a linear complementarity problem of at most two, tried
+whole), and no other set would do. Without a damper the wheel is held upright where it stands, and that is said. Of an
+independent end each corner is a mechanism of its own; the right one stands mirrored.
 
 Source:
     Virtual work on the mechanism's own Jacobian (derived; docs/methods.md, Forces in the mechanism).
@@ -10,8 +12,9 @@ Source:
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
+from itertools import product
 from math import hypot
 from typing import Any, Literal
 
@@ -30,8 +33,9 @@ from tirante.core.suspension.cycle import Solved, SolvedSide
 from tirante.core.suspension.template import HingeJoint, Joint, SpinJoint
 
 Array = NDArray[np.float64]
-Carrier = Literal["spring", "stop"]
-_KINDS = ("axial", "ends", "bodies", "bind", "joints", "pivots", "springs", "holds", "stops", "bars", "on")
+Carrier = Literal["spring", "stop", "strap"]
+_KINDS = ("axial", "ends", "bodies", "bind", "joints", "pivots", "springs", "holds", "stops", "straps", "bars", "on")
+SLACK = 1e-7  # of a case's forces: a stop or strap that pulls or pushes less than this is only touched
 VIRTUAL = 100.0  # mm: length of the strut that stands for a push along a line
 
 
@@ -97,6 +101,7 @@ class Forces:
     springs: dict[str, float]  # compression positive [N]
     holds: dict[str, float]  # what stands for a spring that is not there [N, N·mm]
     stops: dict[str, float]  # compression positive [N]
+    straps: dict[str, float]  # tension positive [N]
     bars: dict[str, float]  # torque of an anti-roll bar's half [N·mm]
     on: dict[str, list[Acting]]  # by moving body: all that acts on it
     applied: tuple[tuple[str, Array, Array], ...]  # where, at [mm], force [N]
@@ -115,9 +120,11 @@ class _Held:
     drives: Array
     springs: dict[str, str]  # constraint → name
     stops: dict[str, str]
+    straps: dict[str, str]
     holds: dict[str, str]
     own: Array  # wrenches of springs that carry their own force, and of bars (unknowns)
     given: dict[str, float]  # springs that carry their own force, compression positive
+    let_go: dict[str, tuple[Carrier, float]]  # springs that carry all, though a stop or strap is met: which, and their own force
     bars: dict[str, float]
 
     names: frozenset[str]  # of the constraints
@@ -129,7 +136,7 @@ class _Held:
 
 
 def forces(
-    done: Solved, lane: int, cases: Sequence[Case], *, carrier: Carrier = "spring", spring_n: dict[str, float] | None = None
+    done: Solved, lane: int, cases: Sequence[Case], *, met: Mapping[str, Carrier] | None = None, spring_n: Mapping[str, float] | None = None
 ) -> list[Forces]:  # fmt: skip
     """Carry every case through the end as it stands at a solved position.
 
@@ -137,8 +144,9 @@ def forces(
         done: the solved end.
         lane: which of its positions.
         cases: what acts.
-        carrier: what takes what is left: the springs, or the bump stops with the springs carrying `spring_n`.
-        spring_n: of each spring ("spring", "spring, right" …) the compression it carries itself [N].
+        met: by side ("left", "right"), a stop or strap that is met there; it carries what the spring does not, where it can.
+        spring_n: of each spring ("spring", "spring, right" …) the compression it carries itself [N]; of one that is not named nothing is known,
+            and a stop that is met beside it carries all.
 
     Raises:
         InputError: the position cannot be assembled; a place or body is unknown.
@@ -148,19 +156,44 @@ def forces(
             "The suspension cannot be put together at this position. Choose one nearer to ride height.",
             code="not_assembled", fields=("travel_mm",),
         )  # fmt: skip
-    twist = _twists(done, lane)
-    held = [_hold(side, lane, "", 1.0, carrier, spring_n or {}, twist) for side in (done.left,)]
+    met, own, twist = met or {}, spring_n or {}, _twists(done, lane)
+    parts = [_Side(done.left, lane, "", 1.0, {n: c for n, c in met.items() if done.left.assembled.beam or n == "left"}, own, twist)]
     if not done.left.assembled.beam:
-        other = done.right or done.left
-        held.append(_hold(other, lane, ", right", -1.0, carrier, spring_n or {}, twist))
-    return [_carried(held, case) for case in cases]
+        over = {"left": met["right"]} if "right" in met else {}
+        parts.append(_Side(done.right or done.left, lane, ", right", -1.0, over, own, twist))
+    return _carried(parts, cases)
+
+
+class _Side:
+    """One mechanism, with every set of stops and straps that may carry, each held when it is first asked for."""
+
+    def __init__(
+        self, side: SolvedSide, lane: int, suffix: str, sign: float, met: Mapping[str, Carrier], own: Mapping[str, float],
+        twist: Mapping[str, float],
+    ) -> None:  # fmt: skip
+        self.what = side, lane, suffix, sign
+        self.met, self.own, self.twist = dict(met), own, twist
+        # all that is met carries; then with one let go; then with all
+        self.sets = sorted(product((True, False), repeat=len(self.met)), key=lambda one: -sum(one))
+        self._held: dict[tuple[bool, ...], _Held] = {}
+
+    def held(self, which: tuple[bool, ...]) -> _Held:
+        """The mechanism with that set carrying."""
+        if which not in self._held:
+            holders: dict[str, Carrier] = {
+                name: carrier for (name, carrier), on in zip(self.met.items(), which, strict=True) if on
+            }
+            side, lane, suffix, sign = self.what
+            self._held[which] = _hold(side, lane, suffix, sign, holders, self.met, self.own, self.twist)
+        return self._held[which]
 
 
 # --- holding ------------------------------------------------------------------------------------------------------------
 
 
 def _hold(
-    side: SolvedSide, lane: int, suffix: str, sign: float, carrier: Carrier, spring_n: dict[str, float], twist: dict[str, float]
+    side: SolvedSide, lane: int, suffix: str, sign: float, holders: Mapping[str, Carrier], met: Mapping[str, Carrier], spring_n: Mapping[str, float],
+    twist: Mapping[str, float],
 ) -> _Held:  # fmt: skip
     assembled, solved = side.assembled, side.solved
     take = np.array([lane])
@@ -170,25 +203,39 @@ def _hold(
     damper = assembled.end.damper
     springs: dict[str, str] = {}
     stops: dict[str, str] = {}
+    straps: dict[str, str] = {}
+    given: dict[str, float] = {}
+    let_go: dict[str, tuple[Carrier, float]] = {}
     more: list[Constraint] = []
     sides = SIDES if assembled.beam else ("left",)
     rate = damper.rate_n_per_mm if damper else None
     spring_marks: dict[str, tuple[Mark, Mark]] = {}
-    for name in sides if damper else ():
-        assert damper
-        a, b = (assembled.place(place, name) for place in damper.places)
-        label = _side_name("spring", name, assembled.beam, suffix)
-        spring_marks[label] = (a, b)
-        # two springs on a beam that only leans hold it twice: they share alike
-        stiffness = (rate or 1.0) if assembled.beam and not assembled.template.rises else None
-        if carrier == "spring":
-            more.append(Distance(name=label, a=a, b=b, stiffness=stiffness))
-            springs[label] = label
-    if carrier == "stop":
-        for name in sides:
+    for name in sides:
+        holder = holders.get(name, "spring")
+        if damper:
+            a, b = (assembled.place(place, name) for place in damper.places)
+            label = _side_name("spring", name, assembled.beam, suffix)
+            spring_marks[label] = (a, b)
+            if holder != "spring":
+                given[label] = spring_n.get(label, 0.0)
+            else:
+                # two springs on a beam that only leans hold it twice: they share alike
+                stiffness = (rate or 1.0) if assembled.beam and not assembled.template.rises else None
+                more.append(Distance(name=label, a=a, b=b, stiffness=stiffness))
+                springs[label] = label
+                if name in met and label in spring_n:
+                    let_go[label] = (met[name], spring_n[label])
+        if holder == "stop":
             label = _side_name("bump stop", name, assembled.beam, suffix)
             more.append(_strut(assembled, solved.system, poses, drives, label, name))
             stops[label] = label
+        elif holder == "strap":
+            strap = assembled.end.strap
+            assert strap
+            label = _side_name("strap", name, assembled.beam, suffix)
+            a, b = (assembled.place(place, name) for place in (strap.a, strap.b))
+            more.append(Distance(name=label, a=a, b=b))
+            straps[label] = label
     holds = {}
     if not more:
         more = taken_off
@@ -200,15 +247,11 @@ def _hold(
     # the bodies' origins may have moved with the marks: poses are told of them anew
     poses = _rebased(solved.system, system, poses)
     own = np.zeros(mechanism.unknowns)
-    given: dict[str, float] = {}
-    if carrier == "stop":
-        for label, (a, b) in spring_marks.items():
-            push = given[label] = spring_n.get(label, 0.0)
-            pa, pb = (where(system, poses, drives, mark) for mark in (a, b))
-            along = (pa - pb) / np.linalg.norm(pa - pb)
-            own += wrench_of(system, poses, a.body, pa, push * along) + wrench_of(
-                system, poses, b.body, pb, -push * along
-            )
+    for label, push in given.items():
+        a, b = spring_marks[label]
+        pa, pb = (where(system, poses, drives, mark) for mark in (a, b))
+        along = (pa - pb) / np.linalg.norm(pa - pb)
+        own += wrench_of(system, poses, a.body, pa, push * along) + wrench_of(system, poses, b.body, pb, -push * along)
     bars = {}
     for bar in assembled.template.bars:
         for name in sides:
@@ -226,8 +269,8 @@ def _hold(
             own += wrench_of(system, poses, arm, one, np.zeros(3), moment)
             own += wrench_of(system, poses, carrier_body, one, np.zeros(3), -moment)
     return _Held(
-        side=side, suffix=suffix, sign=sign, system=system, poses=poses, drives=drives, springs=springs, stops=stops, holds=holds,
-        own=own, given=given, bars=bars, names=frozenset(name for name, _, _ in system.rows), spring_marks=spring_marks,
+        side=side, suffix=suffix, sign=sign, system=system, poses=poses, drives=drives, springs=springs, stops=stops, straps=straps,
+        holds=holds, own=own, given=given, let_go=let_go, bars=bars, names=frozenset(name for name, _, _ in system.rows), spring_marks=spring_marks,
     )  # fmt: skip
 
 
@@ -263,72 +306,133 @@ def _strut(assembled: Assembled, system: System, poses: Poses, drives: Array, la
     )
 
 
-def _twists(done: Solved, lane: int) -> dict[str, float]:
-    """Torque of every anti-roll bar's half about its line, from how far its two ends are twisted [N·mm].
+def bar_twist(done: Solved, name: str) -> Array:
+    """How far the two ends of an anti-roll bar are twisted against each other [deg], by position.
 
     Mirrored corners turn alike in heave; on a beam the right half's line is the mirror image, so its turn counts back.
+
+    Args:
+        done: the solved end.
+        name: of the bar.
     """
-    template, end = done.left.assembled.template, done.end
-    if not template.bars:
-        return {}
+    if done.left.assembled.beam:
+        turns = axle.bar_measures(done.left.assembled, done.left.solved, done.left.rest)
+        one, two = (turns[f"{name}, {side}"]["arb_arm_turn_deg"] for side in SIDES)
+        return np.asarray(one + two)
+    one, two = (
+        axle.bar_measures(side.assembled, side.solved, side.rest)[name]["arb_arm_turn_deg"]
+        for side in (done.left, done.right or done.left)
+    )
+    return np.asarray(one - two)
+
+
+def _twists(done: Solved, lane: int) -> dict[str, float]:
+    """Torque of every anti-roll bar's half about its line, from how far its two ends are twisted [N·mm]."""
     found: dict[str, float] = {}
-    for bar in template.bars:
-        addition = end.additions.get(bar.addition or "")
+    beam = done.left.assembled.beam
+    for bar in done.left.assembled.template.bars:
+        addition = done.end.additions.get(bar.addition or "")
         rate = (addition.rate_nm_per_deg if addition else None) or 0.0
-        if done.left.assembled.beam:
-            turns = axle.bar_measures(done.left.assembled, done.left.solved, done.left.rest)
-            one, two = (turns[f"{bar.name}, {side}"]["arb_arm_turn_deg"][lane] for side in SIDES)
-            torque = -rate * 1000.0 * (one + two)
-            found |= {f"{bar.name}, left": torque, f"{bar.name}, right": torque}
-        else:
-            other = done.right or done.left
-            one, two = (
-                axle.bar_measures(side.assembled, side.solved, side.rest)[bar.name]["arb_arm_turn_deg"][lane]
-                for side in (done.left, other)
-            )
-            found |= {bar.name: -rate * 1000.0 * (one - two), f"{bar.name}, right": -rate * 1000.0 * (two - one)}
-    return {name: float(value) for name, value in found.items()}
+        torque = -rate * 1000.0 * float(bar_twist(done, bar.name)[lane])
+        found |= (
+            {f"{bar.name}, left": torque, f"{bar.name}, right": torque}
+            if beam
+            else {bar.name: torque, f"{bar.name}, right": -torque}
+        )
+    return found
 
 
 # --- carrying -----------------------------------------------------------------------------------------------------------
 
 
-def _carried(held: list[_Held], case: Case) -> Forces:
-    loads = [one.own.copy() for one in held]
-    applied: list[tuple[str, Array, Array]] = []
-    pushed: list[tuple[int, str, Acting]] = []
-    for push in case.pushes:
-        which, place, side = _placed(held, push)
-        one = held[which]
-        flip = np.array([1.0, one.sign, 1.0])
-        force = np.array(push.force) * flip
-        moment = np.array(push.moment) * flip * one.sign  # a moment is the other way round in a mirror
-        body = place.body
-        at = place.at
-        if push.rolling:
-            state = measures.wheel_at(
-                one.assembled, _single(one), -1.0 if side == "right" and one.assembled.beam else 1.0
-            )
-            spin = state.spin[:, 0]
-            moment = moment - spin * float(spin @ np.cross(at - state.centre[:, 0], force))
-        loads[which] += wrench_of(one.system, one.poses, body, at, force, moment)
-        if push.at:
-            applied.append((push.at, at * flip, force * flip))
-        pushed.append((which, body, Acting(push.at or "moment", at * flip, force * flip, moment * flip * one.sign)))
-    out: dict[str, dict[str, Any]] = {key: {} for key in _KINDS}
-    fault, residual = None, 0.0
-    touched = {_placed(held, push)[0] for push in case.pushes} or {0}
-    for i, (one, load) in enumerate(zip(held, loads, strict=True)):
-        if i not in touched and not any(one.bars.values()):
-            continue  # a corner on which nothing acts
-        found = balance(one.system, one.poses, one.drives, load[:, None])
-        fault = fault or found.carried[0]
-        residual = max(residual, float(found.residual[0]))
-        if found.carried[0] is None:
-            _read(one, found, out)
-    for which, body, acting in pushed:
-        out["on"].setdefault(f"{body}{held[which].suffix}", []).append(acting)
-    return Forces(name=case.name, fault=fault, applied=tuple(applied), residual=residual, **out)
+@dataclass(frozen=True, slots=True)
+class _Pushed:
+    """What a push comes to on the mechanism that it acts on."""
+
+    which: int
+    body: str
+    at: Array  # of that mechanism, mirrored as it is
+    force: Array
+    moment: Array
+    acting: Acting
+    applied: tuple[str, Array, Array] | None
+
+
+def _pushed(held: list[_Held], push: Push) -> _Pushed:
+    which, place, side = _placed(held, push)
+    one = held[which]
+    flip = np.array([1.0, one.sign, 1.0])
+    force = np.array(push.force) * flip
+    moment = np.array(push.moment) * flip * one.sign  # a moment is the other way round in a mirror
+    body, at = place.body, place.at
+    if push.rolling:
+        state = measures.wheel_at(
+            one.assembled, _single(one), -1.0 if side == "right" and one.assembled.beam else 1.0
+        )
+        spin = state.spin[:, 0]
+        moment = moment - spin * float(spin @ np.cross(at - state.centre[:, 0], force))
+    acting = Acting(push.at or "moment", at * flip, force * flip, moment * flip * one.sign)
+    return _Pushed(which, body, at, force, moment, acting, (push.at, at * flip, force * flip) if push.at else None)
+
+
+def _carried(sides: list[_Side], cases: Sequence[Case]) -> list[Forces]:
+    """Every case, by whichever set of stops and straps carries it; those that one set carries are balanced at once."""
+    first = [side.held(side.sets[0]) for side in sides]
+    pushed = [[_pushed(first, push) for push in case.pushes] for case in cases]
+    outs: list[dict[str, dict[str, Any]]] = [{key: {} for key in _KINDS} for _ in cases]
+    faults: list[InputError | None] = [None] * len(cases)
+    residuals = [0.0] * len(cases)
+    for i, side in enumerate(sides):
+        # a corner on which nothing acts is left out
+        waiting = [
+            n for n, acts in enumerate(pushed)
+            if any(one.which == i for one in acts) or (not acts and i == 0) or any(first[i].bars.values())
+        ]  # fmt: skip
+        refused: dict[int, InputError] = {}
+        for which in side.sets:
+            if not waiting:
+                break
+            one = side.held(which)
+            loads = np.tile(one.own[:, None], len(waiting))
+            for column, n in enumerate(waiting):
+                for act in pushed[n]:
+                    if act.which == i:
+                        loads[:, column] += wrench_of(one.system, one.poses, act.body, act.at, act.force, act.moment)
+            found = balance(one.system, one.poses, one.drives, loads)
+            left = []
+            for column, n in enumerate(waiting):
+                error = found.carried[column]
+                if error is None and _one_sided(one, found, column):
+                    residuals[n] = max(residuals[n], float(found.residual[column]))
+                    _read(one, found, column, outs[n])
+                else:
+                    left.append(n)
+                    if error is not None:
+                        refused.setdefault(n, error)
+            waiting = left
+        for n in waiting:
+            faults[n] = faults[n] or refused.get(n) or InputError(
+                "No set of stops and straps that only push and only pull carries this load. Look at where they stand at Layout, under Stops.",
+                code="not_carried", fields=("bump_stop",),
+            )  # fmt: skip
+    made = []
+    for case, acts, out, fault, residual in zip(cases, pushed, outs, faults, residuals, strict=True):
+        for act in acts:
+            out["on"].setdefault(f"{act.body}{first[act.which].suffix}", []).append(act.acting)
+        applied = tuple(act.applied for act in acts if act.applied)
+        made.append(Forces(name=case.name, fault=fault, applied=applied, residual=residual, **out))
+    return made
+
+
+def _one_sided(one: _Held, found: Balance, column: int) -> bool:
+    """Whether stops push, straps pull, and what was let go would have had nothing to do."""
+    least = -SLACK * max(1.0, float(np.abs(found.forces[:, column]).max(initial=0.0)))
+    pushes = [-float(found.of(name)[0, column]) for name in one.stops]
+    pulls = [float(found.of(name)[0, column]) for name in one.straps]
+    for label, (carrier, own) in one.let_go.items():
+        beyond = -float(found.of(label)[0, column]) - own  # what the spring is asked for beyond its own force
+        pushes.append(-beyond if carrier == "stop" else beyond)
+    return min(pushes + pulls, default=0.0) >= least
 
 
 def _single(one: _Held) -> Positions:
@@ -422,7 +526,7 @@ def _body(one: _Held, name: str, side: str) -> str:
     return body
 
 
-def _read(one: _Held, found: Balance, out: dict[str, dict[str, Any]]) -> None:
+def _read(one: _Held, found: Balance, column: int, out: dict[str, dict[str, Any]]) -> None:
     assembled, suffix = one.assembled, one.suffix
     flip = np.array([1.0, one.sign, 1.0])
 
@@ -432,7 +536,7 @@ def _read(one: _Held, found: Balance, out: dict[str, dict[str, Any]]) -> None:
     solved = one.side.solved
     for link in assembled.links:
         name = f"{link.name}{suffix}"
-        tension = out["axial"][name] = float(found.of(link.name)[0, 0])
+        tension = out["axial"][name] = float(found.of(link.name)[0, column])
         _pulls(out, suffix, name, link.a, link.b, at(link.a) * flip, at(link.b) * flip, tension)
         out["ends"][name] = (at(link.a) * flip, at(link.b) * flip)
         out["bodies"][name] = (link.a.body, link.b.body)
@@ -445,10 +549,10 @@ def _read(one: _Held, found: Balance, out: dict[str, dict[str, Any]]) -> None:
             if abs(force) > 1e-6:
                 out["bind"][f"{link.name}{suffix}"] = force
     struts = {c.name: c for c in one.system.mechanism.constraints}
-    for kind, of in (("springs", one.springs), ("stops", one.stops)):
+    for kind, of, sense in (("springs", one.springs, -1.0), ("stops", one.stops, -1.0), ("straps", one.straps, 1.0)):
         for constraint, name in of.items():
-            tension = float(found.of(constraint)[0, 0])
-            out[kind][name] = -tension
+            tension = float(found.of(constraint)[0, column])
+            out[kind][name] = sense * tension
             strut = struts[constraint]
             assert isinstance(strut, Distance)
             _pulls(out, suffix, name, strut.a, strut.b, at(strut.a) * flip, at(strut.b) * flip, tension)
@@ -457,16 +561,16 @@ def _read(one: _Held, found: Balance, out: dict[str, dict[str, Any]]) -> None:
         a, b = one.spring_marks[name]
         _pulls(out, suffix, name, a, b, at(a) * flip, at(b) * flip, -push)
     for constraint, name in one.holds.items():
-        out["holds"][name] = float(found.of(constraint)[0, 0])
+        out["holds"][name] = float(found.of(constraint)[0, column])
     out["bars"] |= one.bars
     for joint in assembled.template.joints:
         if joint.kind == "link":
             continue
         for side in SIDES if assembled.beam and joint.pair else ("left",):
             label = f"{joint.name}, {side}" if assembled.beam and joint.pair else joint.name
-            _joint(one, found, joint, label, side, out, flip)
+            _joint(one, found, column, joint, label, side, out, flip)
     if STEERING_ARM in one.system.index and "steering arm" in {name for name, _, _ in one.system.rows}:
-        _steering_arm(one, found, out, flip)
+        _steering_arm(one, found, column, out, flip)
 
 
 def _pulls(
@@ -479,17 +583,17 @@ def _pulls(
             out["on"].setdefault(f"{mark.body}{suffix}", []).append(Acting(name, place, tension * pull, np.zeros(3)))
 
 
-def _steering_arm(one: _Held, found: Balance, out: dict[str, dict[str, Any]], flip: Array) -> None:
+def _steering_arm(one: _Held, found: Balance, column: int, out: dict[str, dict[str, Any]], flip: Array) -> None:
     """What the car puts on the steering arm: at its pivot, and the moment that holds it."""
     place = where(one.system, one.poses, one.drives, _pivot(one))
     force, moment = np.zeros(3), np.zeros(3)
     for name in ("steering arm", "steering arm, axis", "steering arm, turn"):
         f, m = found.on_body(name, STEERING_ARM, place)
-        force, moment = force + f[:, 0], moment + m[:, 0]
+        force, moment = force + f[:, column], moment + m[:, column]
     out["joints"][f"steering arm{one.suffix}"] = JointForce(
         body=STEERING_ARM, on=GROUND, at=place * flip, force=force * flip, moment=moment * flip * one.sign
     )
-    out["holds"][f"steering arm, turn{one.suffix}"] = float(found.of("steering arm, turn")[0, 0])
+    out["holds"][f"steering arm, turn{one.suffix}"] = float(found.of("steering arm, turn")[0, column])
 
 
 def _pivot(one: _Held) -> Mark:
@@ -506,7 +610,7 @@ def _lane_of(one: _Held) -> int:
 
 
 def _joint(
-    one: _Held, found: Balance, joint: Joint, label: str, side: str, out: dict[str, dict[str, Any]], flip: Array
+    one: _Held, found: Balance, column: int, joint: Joint, label: str, side: str, out: dict[str, dict[str, Any]], flip: Array
 ) -> None:  # fmt: skip
     """The force of a joint, all its constraints together, on its first body."""
     assembled = one.assembled
@@ -525,7 +629,7 @@ def _joint(
     force, moment = np.zeros(3), np.zeros(3)
     for name in parts:
         f, m = found.on_body(name, body, place)
-        force, moment = force + f[:, 0], moment + m[:, 0]
+        force, moment = force + f[:, column], moment + m[:, column]
     sign = one.sign
     name = f"{label}{one.suffix}"
     first, second = (body, other) if back > 0 else (other, body)

@@ -56,6 +56,7 @@ CAR: dict[str, tuple[Field, ...]] = {
         switch("cg_is_a_guess", "that height is a guess"),
         number(Car, "brake_front_share", "Braking at the front"),
         number(Car, "drive_front_share", "Drive at the front"),
+        number(Car, "final_drive_ratio", "Final drive ratio", optional=True),
     ),
     "ride": (
         number(Car, "front_rise_mm", "Front, higher by", "mm"),
@@ -68,6 +69,23 @@ CAR: dict[str, tuple[Field, ...]] = {
     "corners": tuple(
         number(CornerMasses, f"{at}_kg", at.replace("_", " ").capitalize(), "kg", at="corners/")
         for at in ("front_left", "front_right", "rear_left", "rear_right")
+    ),
+    "lean": (*(
+        field
+        for at in ("front", "rear")
+        for field in (
+            number(Car, f"roll_stiffness_{at}_nm_per_deg", f"Roll stiffness, {at}", "N·m/°", optional=True, empty="worked out"),
+            number(Car, f"roll_centre_{at}_mm", f"Roll centre, {at}", "mm", optional=True, empty="worked out"),
+            number(Car, f"track_{at}_mm", f"Track, {at}", "mm", optional=True, empty="of its end"),
+        )
+    ), number(Car, "wheel_height_mm", "Wheel centres, of an end not here", "mm", optional=True, empty="of its end")),
+    "tyres": tuple(
+        field
+        for at in ("front", "rear")
+        for field in (
+            number(Car, f"tyre_rate_{at}_n_per_mm", f"Tyre’s own rate, {at}", "N/mm", optional=True, empty="stiff"),
+            number(Car, f"tyre_pressure_{at}_kpa", f"Tyre pressure, {at}", "kPa", optional=True, empty="200 taken"),
+        )
     ),
     "unsprung": (
         number(Car, "unsprung_front_kg", "Unsprung, front", "kg", optional=True),
@@ -183,7 +201,8 @@ END: dict[str, tuple[Field, ...]] = {
 
 _KINDS = [
     ("wheel", "a wheel is hit"), ("car", "the whole car, in g"), ("landing", "landing on the bump stop"), ("strike", "down on a link’s middle"),
-    ("jack", "jacked at a point"), ("snatch", "snatch at full droop"),
+    ("jack", "jacked at a point"), ("snatch", "snatch at full droop"), ("park", "steered at a standstill"),
+    ("jam", "a kerb met at full lock"),
 ]  # fmt: skip
 _PLACES = [("ride", "ride height"), ("stop", "bump stop contact"), ("droop", "full droop")]
 _TORQUES = [
@@ -202,6 +221,7 @@ def _case(*own: Field) -> tuple[Field, ...]:
         number(CarCase, "travel_mm", "Another travel position", "mm", optional=True),
         *own,
         text("source", "Source"),
+        text("reason", "Why it is there"),
     )
 
 
@@ -209,8 +229,12 @@ def _factor(path: str, label: str, unit: str = "×") -> Field:
     return number(CarCase, path, label, unit)
 
 
+_WHEELS = choice("wheels", "Wheels", [("each", "one at a time"), ("both", "both at once")])
+_ROLL = number(CarCase, "roll_deg", "Body leans, turning left", "°", optional=True, empty="worked out")
+
 CASES: dict[str, tuple[Field, ...]] = {
     "wheel": _case(
+        _WHEELS,
         _factor("vertical", "Up, × standing load"),
         _factor("longitudinal", "Ahead +, × standing load"),
         _factor("lateral", "To the middle, × standing"),
@@ -219,18 +243,27 @@ CASES: dict[str, tuple[Field, ...]] = {
     "car": _case(
         _factor("longitudinal", "Ahead +", "g"),
         _factor("lateral", "Sideways, each way", "g"),
+        _ROLL,
+        number(CarCase, "steer", "Steered, turning left", "mm or °"),
         _factor("vertical", "Up, × standing load"),
         choice("torque", "Torque on the wheels", _TORQUES),
     ),
     "landing": _case(
+        _WHEELS,
         number(CarCase, "drop_mm", "Drop height", "mm", optional=True),
         number(CarCase, "speed_m_s", "or speed down", "m/s", optional=True),
     ),
-    "strike": _case(_factor("vertical", "Force, × standing load"), text("link", "Link, as Layout names it")),
-    "jack": _case(_factor("vertical", "Of what stands there"), text("point", "Point"), text("body", "Part it lifts")),
+    "strike": _case(_factor("vertical", "Force, × what stands on both"), text("link", "Link, as Layout names it")),
+    "jack": _case(_factor("vertical", "Of what stands there"), text("point", "Point, or the lowest joint"), text("body", "Part it lifts")),
     "snatch": _case(
+        _WHEELS,
         number(CarCase, "speed_m_s", "Wheel falls at", "m/s"),
         number(CarCase, "stiffness_n_per_mm", "Stopped by, at the wheel", "N/mm"),
+    ),
+    "park": _case(_factor("vertical", "On the wheels, × standing load"), number(CarCase, "friction", "Friction of the floor")),
+    "jam": _case(
+        _factor("lateral", "At the rim, × standing load"),
+        number(CarCase, "steer", "Steered by; 0: both full locks", "mm or °"),
     ),
 }
 
@@ -247,6 +280,7 @@ SETTINGS: dict[str, tuple[Field, ...]] = {
     ),
     "welding": (
         number(Settings, "electrode_uts_mpa", "Electrode, ultimate", "MPa"),
+        number(Settings, "joint_friction", "Friction of a ball in its race"),
         number(Settings, "weld_shrink_mm", "Shrink, each welded end", "mm"),
         number(Settings, "check_tolerance_mm", "Check length, within ±", "mm"),
     ),
@@ -328,7 +362,8 @@ BEGINS: dict[str, Any] = {
     "case": CarCase(name="case", vertical=2.0, source=PRACTICE).model_dump(),
     "case: landing": {"drop_mm": 300.0, "at": "stop"},
     "case: snatch": {"speed_m_s": 1.0, "stiffness_n_per_mm": 1000.0, "at": "droop"},
-    "case: jack": {"point": "wheel_centre_left", "at": "droop"},
+    "case: jam": {"lateral": 1.5},
+    "case: park": {"vertical": 1.0},
 }  # fmt: skip
 CLEARED = {"drop_mm": None, "speed_m_s": None, "stiffness_n_per_mm": None}  # of a case that becomes one of another kind
 BEGINS |= {f"case: {kind}": CLEARED | BEGINS.get(f"case: {kind}", {}) for kind in CASES}

@@ -52,6 +52,7 @@ class ArmSetting:
     loads: EndLoads
     factors: DesignFactors
     studs: dict[str, tuple[float, float, float]]
+    friction: float = 0.15  # of a ball in its race
     everyday: EndLoads | None = None
     ride: Solved | None = None
 
@@ -281,7 +282,9 @@ def _outer(arm: Arm, setting: ArmSetting, places: ArmPlaces, every: Sequence[Arm
         if arm.stud:
             across = float(np.linalg.norm(one.outer_force - along * unit)) * setting.factors.joint
             d = arm.stud.diameter_mm
-            stress = 32 * across * arm.stud.lever_mm / (pi * d**3) + 4 * abs(along) * setting.factors.joint / (
+            # the ball is taken twice the stud across (common practice, no source): its friction turns the stud with it
+            turn = setting.friction * size * setting.factors.joint * d
+            stress = 32 * (across * arm.stud.lever_mm + turn) / (pi * d**3) + 4 * abs(along) * setting.factors.joint / (
                 pi * d * d
             )
             if stress / arm.stud.yield_mpa > (stud_use or 0.0):

@@ -153,7 +153,7 @@ class ArmKind(Kind[Arm]):
         """
         end = around.ends[saved.end_id]
         return ArmSetting(
-            template=around.template(saved.end_id), loads=around.carried(saved.end_id), factors=around.settings.factors,
+            template=around.template(saved.end_id), loads=around.carried(saved.end_id), factors=around.settings.factors, friction=around.settings.joint_friction,
             everyday=around.everyday(saved.end_id), studs={name: ball.stud_axis for name, ball in end.balls.items()},
             ride=around.at_ride(saved.end_id),
         )  # fmt: skip

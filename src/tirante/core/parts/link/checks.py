@@ -7,6 +7,7 @@ impact, weld quality, corrosion, the structure the link bolts to.
 from __future__ import annotations
 
 from collections.abc import Callable
+from math import hypot
 from typing import Any
 
 from tirante.core.checks.kinds import Asked, asked
@@ -261,13 +262,17 @@ def _end_checks(
 
     def bending(case: CaseSeen) -> Try | None:
         side = case.side_n + case.strike_n / 2
-        if side == 0:
+        if side == 0 and case.axial_n == 0:
             return None
+        # the ball turns against its friction under the whole force on it, and the shank is what turns it
+        friction = settings.joint_friction * hypot(case.axial_n, side) * joint.ball_diameter_mm / 2
         data = {
             "designation": joint.designation, "axial_n": case.axial_n * bend.factor, "side_n": side * bend.factor,
-            "lever_mm": lever, "yield_mpa": joint.body_yield_mpa,
+            "lever_mm": lever, "moment_nmm": friction * bend.factor, "yield_mpa": joint.body_yield_mpa,
         }  # fmt: skip
-        stress = thread.shank_bending_stress(end.thread, data["axial_n"], data["side_n"], lever)  # type: ignore[arg-type]
+        stress = thread.shank_bending_stress(
+            end.thread, case.axial_n * bend.factor, side * bend.factor, lever, friction * bend.factor
+        )
         return Try(demand=stress, capacity=joint.body_yield_mpa, topic="shank-bending", input=data,
                     output="stress_mpa", figure="demand")  # fmt: skip
 

@@ -67,7 +67,7 @@ class LinkKind(Kind[Link]):
         grade = around.catalogue.find("grades", saved.grade) if saved.grade else None
         cases = seen_between(saved.between, saved.side, saved.cases, around)
         common: dict[str, Any] = {
-            "saved": saved, "word": self.word, "not_checked": NOT_CHECKED, "not_carried": not_carried(saved.of_end, around),
+            "saved": saved, "word": self.word, "not_checked": (*NOT_CHECKED, *_bolts_not_known(saved, around)), "not_carried": not_carried(saved.of_end, around),
             "made_of": (tube.label if isinstance(tube, Tube) else None, grade.label if isinstance(grade, Grade) else None),
         }  # fmt: skip
         built = build(saved, around, cases)
@@ -149,6 +149,7 @@ class LinkKind(Kind[Link]):
         if not isinstance(row, Joint):
             return None
         cases = seen_between(saved.between, saved.side, saved.cases, around)
+        cases = tuple(case.at_end(at) for case in cases)
         return HeldEnd(
             name=f"{saved.name}, {self.end_name(at)}",
             of_end=saved.of_end,
@@ -183,7 +184,7 @@ class LinkKind(Kind[Link]):
                     if isinstance(end, ThreadedEnd):
                         own.append(joint)
                         name = f"{saved.name}, {self.end_name(joint.held.end)}"
-                        held.append(HeldEnd(name=name, of_end=saved.of_end, row=end.joint, cases=assembly.cases))
+                        held.append(HeldEnd(name=name, of_end=saved.of_end, row=end.joint, cases=tuple(case.at_end(joint.held.end) for case in assembly.cases)))
                 if own:
                     found.append(around.refitted(bracket, own, held, shelf))
             return found
@@ -385,3 +386,15 @@ def blank_link(fields: dict[str, Any], left_hand_end: str) -> Link:
 
 
 LINK = LinkKind()
+
+
+def _bolts_not_known(saved: Link, around: Around) -> tuple[str, ...]:
+    """The ends at which nothing says how far the link is tilted to its bolt: what goes along it there is not counted."""
+    ends = [end for end, field in _ENDS.items() if isinstance(getattr(saved, field), RodEndEnd)]
+    if saved.between.kind == "end" and saved.between.end_id in around.ends:
+        given = around.ends[saved.between.end_id].links.get(saved.between.link)
+        ends = [end for end in ends if given is None or getattr(given, end) is None]
+    if not ends:
+        return ()
+    where = " and ".join(end.upper() for end in ends)
+    return (f"what goes along the bolt at end {where}: the bolt’s direction is not given at Layout",)

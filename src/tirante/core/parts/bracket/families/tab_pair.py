@@ -19,6 +19,7 @@ from tirante.core.document.settings import Settings
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError, NotApplicable
+from tirante.core.loads.case_seen import NotCarried
 from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.tab_checks import NOT_CHECKED, PLATES, lug_of, tab_checks
 from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
@@ -196,7 +197,7 @@ class TabPairKind(Kind[TabPair]):
             faults += list(dict.fromkeys(found))
         return made, faults
 
-    def _not_carried(self, saved: TabPair, around: Around) -> tuple[str, ...]:
+    def _not_carried(self, saved: TabPair, around: Around) -> tuple[NotCarried, ...]:
         """Cases that what it holds should have seen: it has not seen them either."""
         held = [end for one in around.held_by(saved.id) if (end := around.held_end(one))]
         return tuple(dict.fromkeys(told for one in held for told in one.not_carried))
@@ -214,7 +215,7 @@ class TabPairKind(Kind[TabPair]):
             told.append(
                 f"{joint.model_dump_json()} {held.row.hash if held else ''} {held.cases if held else ''} {held.not_checked if held else ''}"
             )
-        return "|".join([*told, *self._not_carried(saved, around)])
+        return "|".join([*told, *map(repr, self._not_carried(saved, around))])
 
     def work_out(self, saved: TabPair, around: Around) -> Part:
         """Outline, checks at every joint that it holds, plates to cut, bolts beside."""
