@@ -118,7 +118,7 @@ def test_a_travel_out_of_reach_says_so_and_shows_the_rest(client: FlaskClient, j
 def test_a_design_file_of_version_1_is_brought_up_to_date(client: FlaskClient) -> None:
     old = json.loads((ROOT / "tests/storage/design-version-1.json").read_text())
     made = client.post("/api/import", json={"id": str(uuid.uuid4()), "design": old}).json
-    assert made["design"]["schema_version"] == 4
+    assert made["design"]["schema_version"] == 5
     assert made["design"]["ends"] == []
     assert (
         client.post("/api/import", json={"id": str(uuid.uuid4()), "design": {**old, "schema_version": 99}}).status_code

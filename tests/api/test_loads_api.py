@@ -62,9 +62,9 @@ def test_what_a_case_lacks_is_named_at_it_and_the_others_stand(client: FlaskClie
     points = design["ends"][1]["end"]["points"]
     del points["stop_tip"], points["stop_pad"]
     found = loads(client, design, 1)
-    landing = next(case for case in found["cases"] if case["kind"] == "landing")
-    assert "bump stop" in landing["fault"]
-    assert sum(case["fault"] is None for case in found["cases"]) == len(found["cases"]) - 1
+    landings = [case for case in found["cases"] if case["kind"] == "landing"]
+    assert all("bump stop" in case["fault"] for case in landings)
+    assert sum(case["fault"] is None for case in found["cases"]) == len(found["cases"]) - len(landings)
     design["car"]["corners"] = None
     bare = loads(client, design, 1)
     assert all("corner weights" in case["fault"] for case in bare["cases"] if case["kind"] in ("car", "wheel"))
@@ -142,9 +142,9 @@ def test_a_search_says_which_cases_it_was_made_without(
     del end["points"]["stop_tip"], end["points"]["stop_pad"]
     rear = next(part for part in of_kind(design, "link") if part["name"] == "Panhard rod")
     alone = client.post("/api/size", json={"design": design, "part_id": rear["id"]}).json
-    assert "1 load case could not be carried" in alone["advice"]
+    assert "which could not be carried" in alone["advice"]
     every = {one["name"]: one["advice"] for one in sized(client, worker, design=design)["parts"]}
-    assert "1 load case could not be carried" in every["Panhard rod"]
+    assert "which could not be carried" in every["Panhard rod"]
     assert "carried" not in every["Front tie rod"]
 
 
@@ -335,6 +335,8 @@ def test_an_arm_is_drawn_flat_with_its_lengths_and_uses(client: FlaskClient, job
 
 def test_the_bend_of_a_link_is_taken_from_what_it_comes_near_to(client: FlaskClient, job: dict[str, Any]) -> None:
     ids = {link["name"]: link["id"] for link in of_kind(job["design"], "link")}
+    for thing in job["design"]["ends"][1]["end"]["obstacles"]:
+        thing["wanted_mm"] = 50.0 if thing["name"] == "exhaust" else thing["wanted_mm"]
     near = client.post("/api/study/bend", json={"design": job["design"], "part_id": ids["Panhard rod"]}).json
     assert near["offset_mm"] == int(near["offset_mm"]) > 0
     assert "exhaust" in near["says"]

@@ -25,6 +25,7 @@ from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError
 from tirante.core.job.overview import overview_sheet
 from tirante.core.loads.end_loads import EndLoads, end_loads
+from tirante.core.loads.travel import Swept
 from tirante.core.members.column import column_strength
 from tirante.core.members.tube import Section
 from tirante.core.parts.arm.ends import arm_sides_of
@@ -153,7 +154,8 @@ def test_a_stud_bends_as_a_cantilever_under_what_is_square_to_it() -> None:
     axis /= np.linalg.norm(axis)
     along = float(force @ axis)
     across = float(np.linalg.norm(force - along * axis))
-    stress = 2.0 * (32 * across * 20 / (pi * 16**3) + 4 * abs(along) / (pi * 16**2))
+    turn = 0.15 * float(np.linalg.norm(force)) * 16.0  # the ball's friction, its radius taken as the stud's diameter
+    stress = 2.0 * (32 * (across * 20 + turn) / (pi * 16**3) + 4 * abs(along) / (pi * 16**2))
     assert result.outer.stud_use == pytest.approx(stress / 700.0)
     # the stud stands on the upright above and draws the arm up after it: the ball is pulled out of the arm's socket
     assert (result.outer.out, result.outer.into) == pytest.approx((along, 0.0))
@@ -321,7 +323,8 @@ def test_arms_of_other_layouts_balance_too(name: str, body: str) -> None:
         CarCase(name="kerb", vertical=2.0, lateral=1.0),
         CarCase(name="brake", kind="car", longitudinal=-1.0, torque="brake"),
     )
-    found = end_loads(template_of(end), car.standing(end), car, cases, bump=40.0, droop=40.0, tracks={end.end: 1400.0})
+    standing = car.standing(end)
+    found = end_loads(Swept(template_of(end), standing, 40.0, 40.0), standing, car, cases, rolls={})
     assert all(one.fault is None for one in found.cases), [one.fault for one in found.cases]
     arm = Arm(
         id="00000000-0000-4000-8000-000000000001",

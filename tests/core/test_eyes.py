@@ -86,7 +86,7 @@ def test_a_damper_s_bracket_carries_the_wheel_s_force_by_virtual_work() -> None:
 
 
 def test_with_the_stop_the_eye_carries_the_spring_s_own_force_by_its_rate() -> None:
-    bump = CarCase(name="bump", kind="wheel", vertical=4.0, at="stop", source="typed")
+    bump = CarCase(name="bump", kind="wheel", vertical=4.0, at="stop", wheels="both", source="typed")
     design = held_design((bump,))
     carried = work(design).carried(design.ends[0].id)
     at = next(one for one in carried.cases if one.case.name == "bump")
@@ -99,17 +99,17 @@ def test_with_the_stop_the_eye_carries_the_spring_s_own_force_by_its_rate() -> N
     push = load / (less - more) + 42.0 * (ride - now)
     held = work(design).held_end(design.held_by(ID)[0])
     assert held
-    assert {case.name: case.axial_n for case in held.cases}["bump"] == pytest.approx(-push, rel=1e-4)
+    assert {case.name: case.axial_n for case in held.cases}["bump"] == pytest.approx(-push, rel=1e-3)
 
 
 def test_without_a_rate_what_the_stop_leaves_is_not_known_and_stands_in_the_headline() -> None:
-    bump = CarCase(name="bump", kind="wheel", vertical=4.0, at="stop", source="typed")
+    bump = CarCase(name="bump", kind="wheel", vertical=4.0, at="stop", wheels="both", source="typed")
     design = held_design((RIDE, bump), rate_n_per_mm=None)
     part = tabs(design)
-    assert [told for told in part.not_carried if told.startswith("bump: what the spring carries")]
+    assert [told for told in part.not_carried if told.case == "bump" and told.why.startswith("what the spring carries")]
     shown = next(one for one in evaluate(work(design)).parts if one.id == ID)
-    assert shown.status == "attention"
-    assert "1 load case could not be carried and is not in it" in shown.headline
+    assert shown.status != "ok"
+    assert "Not judged in “bump”, which could not be carried." in shown.headline
     assert tabs(held_design((RIDE, bump))).not_carried == ()
 
 

@@ -21,17 +21,12 @@ from tirante.core.document.design import Design
 from tirante.core.document.load_cases import CarCase, LoadSet
 from tirante.core.document.upgrades import dump_design, load_design
 from tirante.core.errors import InputError
-from tirante.core.job.worked import tracks_of
 from tirante.core.loads.bump_stop import caught, linear_force, polynomial, tabulated
 from tirante.core.loads.shown import pickups_csv
-from tirante.core.loads.wheel_loads import WHEELS, accelerated, hit, standing_loads
-from tirante.core.mechanism.model import Mark
-from tirante.core.mechanism.statics import reference_of
-from tirante.core.suspension.cycle import measured, resolved
+from tirante.core.loads.wheel_loads import hit, standing_loads
 from tirante.core.units import STANDARD_GRAVITY as GRAVITY
 from tirante.shipped import the_shelf
 
-TRACKS = {"front": 1400.0, "rear": 1500.0}
 CAR = Car(wheelbase_mm=2500.0, cg_height_mm=550.0, brake_front_share=0.6,
           corners=CornerMasses(front_left_kg=260, front_right_kg=240, rear_left_kg=310, rear_right_kg=290))  # fmt: skip
 
@@ -94,31 +89,6 @@ def test_a_table_of_a_straight_line_is_the_linear_stop_and_what_falls_is_refused
 # --- the car as a whole ---------------------------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize(("ahead", "across"), [(-1.0, 0.0), (0.6, 0.0), (0.0, 0.8), (-0.5, -0.6)])
-def test_the_ground_carries_the_accelerated_car(ahead: float, across: float) -> None:
-    """Forces are m a, moments about the mass's own place nought: pitch for the car, roll for each axle's share."""
-    case = CarCase(name="x", kind="car", longitudinal=ahead, lateral=across, torque="brake" if ahead < 0 else "drive")
-    found = accelerated(CAR, case, ahead, across, TRACKS)
-    rest = standing_loads(CAR)
-    weight = sum(rest.values())
-    force = np.sum([found[w].force for w in WHEELS], axis=0)
-    assert force == pytest.approx([weight * ahead, weight * across, weight], rel=1e-12)
-    x = {"front": 0.0, "rear": -CAR.wheelbase_mm}
-    pitch = sum((found[w].force[2] - rest[w]) * x[w[0]] for w in WHEELS)
-    assert pitch == pytest.approx(-weight * ahead * CAR.cg_height_mm, abs=1e-6)
-    for end, track in TRACKS.items():
-        moved = found[end, "right"].force[2] - found[end, "left"].force[2] - (rest[end, "right"] - rest[end, "left"])
-        axle = rest[end, "left"] + rest[end, "right"]
-        assert moved * track / 2 == pytest.approx(axle * across * CAR.cg_height_mm, abs=1e-6)
-
-
-def test_a_wheel_that_would_pull_on_the_ground_is_in_the_air_and_said_to_be() -> None:
-    high = CAR.model_copy(update={"cg_height_mm": 1900.0})
-    found = accelerated(high, CarCase(name="x", kind="car", lateral=1.0), 0.0, 1.0, TRACKS)
-    assert found["front", "left"].lifted
-    assert found["front", "left"].force[1:] == (0.0, 0.0)
-
-
 def test_a_hit_wheel_is_pushed_to_the_middle_of_the_car() -> None:
     case = CarCase(name="kerb", vertical=2.0, longitudinal=-1.0, lateral=1.5)
     assert hit(1000.0, case, "left").force == (-1000.0, -1500.0, 2000.0)
@@ -146,7 +116,7 @@ def test_mass_and_place_stand_as_the_scales_would_read() -> None:
 
 @pytest.mark.parametrize(
     "bad",
-    [{"kind": "landing"}, {"kind": "landing", "drop_mm": 100, "speed_m_s": 1}, {"kind": "snatch"}, {"kind": "jack"},
+    [{"kind": "landing"}, {"kind": "landing", "drop_mm": 100, "speed_m_s": 1}, {"kind": "snatch"}, {"kind": "jam"},
      {"vertical": 0.0}, {"vertical": float("nan")}],
 )  # fmt: skip
 def test_a_case_that_says_nothing_is_refused(bad: dict[str, float]) -> None:
@@ -167,9 +137,14 @@ def test_every_shipped_case_balances_on_every_demo_end(name: str, use: str) -> N
     for end in design.ends:
         found = work(design).carried(end.id)
         for one in found.cases:
-            if one.fault:
-                assert one.case.kind == "landing", one.fault
-                assert end.end.bump_stop is None
+            if one.fault:  # a stop that is not there or goes solid, a car that tips over, under what another use asks
+                asked = (
+                    one.refused
+                    or "tips over" in one.fault
+                    or (one.case.kind == "landing" and end.end.bump_stop is None)
+                )
+                assert asked, one.fault
+                assert use != {"marram": "off-road", "tern": "circuit", "quay": "road"}[name]
                 continue
             assert one.forces
             assert one.forces.residual < 1e-9
@@ -177,36 +152,6 @@ def test_every_shipped_case_balances_on_every_demo_end(name: str, use: str) -> N
             assert one.forces.springs or one.forces.stops
         names = [one.name for one in found.cases]
         assert len(set(names)) == len(names)
-
-
-def test_a_bump_at_the_stop_is_shared_by_stop_and_spring_as_the_spring_s_rate_says() -> None:
-    design = demo("marram")
-    end = design.ends[0]
-    found = work(design).carried(end.id)
-    one = next(c for c in found.cases if c.case.at == "stop" and c.case.kind == "wheel")
-    assert one.forces
-    assert one.carrier == "stop"
-    # the same wheel load on the springs alone is more on them by what the stop took, at the wheel
-    alone = design.model_copy(
-        update={"loads": LoadSet(cases=(one.case.model_copy(update={"travel_mm": one.position[0]}),))}
-    )
-    other = work(alone).carried(end.id)
-    spring = other.cases[0].forces
-    assert spring
-    at = measured(resolved(found.solved, np.array(one.position).reshape(3, 1)))  # type: ignore[arg-type]
-    ratio = float(at.columns["motion_ratio"][0])
-    stop_work = (spring.springs["spring"] - one.forces.springs["spring"]) * ratio
-    assert one.forces.stops["bump stop"] > 0
-    # virtual work: the stop pushes along its own line (straight down here) on the arm's point under its tip
-    side = found.solved.left  # type: ignore[union-attr]
-    tip = side.assembled.place(end.end.bump_stop.tip)  # type: ignore[union-attr]
-    here = resolved(found.solved, np.array(one.position).reshape(3, 1)).left.solved  # type: ignore[arg-type]
-    under = Mark("lower_arm", reference_of(here.system, here.poses, "lower_arm", np.array(tip.at)))
-    heights = []
-    for d in (-0.01, 0.01):
-        moved = resolved(found.solved, np.array([[one.position[0] + d], [0.0], [0.0]])).left.solved  # type: ignore[arg-type]
-        heights.append(float(moved.system.where(moved.poses, under, moved.drives)[2, 0]))
-    assert one.forces.stops["bump stop"] * (heights[1] - heights[0]) / 0.02 == pytest.approx(stop_work, rel=1e-5)
 
 
 def test_links_of_the_job_see_the_envelope_and_it_is_never_kept() -> None:
@@ -222,7 +167,6 @@ def test_links_of_the_job_see_the_envelope_and_it_is_never_kept() -> None:
     lower = next(link for link in links(design) if link.name == "Rear lower link")
     assert any(case.worked and case.strike_n > 0 for case in built(lower, design).assembly.cases)
     assert {case.name for case in shown(panhard, design).own.cases if case.worked} == {case.name for case in worked}
-    assert tracks_of(design)["rear"] > 1000
 
 
 def test_pick_up_loads_hold_the_suspension_against_the_wheel() -> None:
@@ -230,16 +174,19 @@ def test_pick_up_loads_hold_the_suspension_against_the_wheel() -> None:
     design = demo("tern").model_copy(update={"loads": LoadSet(cases=(CarCase(name="hit", vertical=2.0, lateral=1.0, longitudinal=-0.5, torque="brake"),))})  # fmt: skip
     found = work(design).carried(design.ends[0].id)
     rows = list(csv.DictReader(io.StringIO(pickups_csv({"Rear": found}))))
-    total = [sum(float(row[axis]) for row in rows) for axis in ("fx_n", "fy_n", "fz_n")]
-    rest = max(standing_loads(design.car)["rear", side] for side in ("left", "right"))
-    assert total == pytest.approx([-0.5 * rest, -rest, 2 * rest], abs=0.05)
+    rest = standing_loads(design.car)["rear", "left"]  # both wheels alike; the other stands with its own
+    assert design.car.corners is None
+    for way, inward in (("hit, left wheel", -1.0), ("hit, right wheel", 1.0)):
+        own = [row for row in rows if row["case"] == way]
+        total = [sum(float(row[axis]) for row in own) for axis in ("fx_n", "fy_n", "fz_n")]
+        assert total == pytest.approx([-0.5 * rest, inward * rest, 3 * rest], abs=0.05)
 
 
 def test_a_snatch_is_the_wheel_s_momentum_on_a_spring() -> None:
-    design = demo("tern").model_copy(update={"loads": LoadSet(cases=(CarCase(name="s", kind="snatch", at="droop", speed_m_s=1.2, stiffness_n_per_mm=900.0),))})  # fmt: skip
+    design = demo("tern").model_copy(update={"loads": LoadSet(cases=(CarCase(name="s", kind="snatch", at="droop", speed_m_s=1.2, stiffness_n_per_mm=900.0, wheels="both"),))})  # fmt: skip
     found = work(design).carried(design.ends[0].id)
     one = found.cases[0]
     assert one.forces
-    assert one.pushes[0].force[2] == pytest.approx(-1.2 * sqrt(900e3 * 29.0))
+    assert [push.force[2] for push in one.pushes] == [pytest.approx(-1.2 * sqrt(900e3 * 29.0))] * 2
     assert one.forces.springs["spring"] < 0  # the damper's end holds it up
     assert one.position[0] == pytest.approx(found.droop_mm)

@@ -170,13 +170,15 @@ def test_an_edit_of_one_part_works_no_load_out_again(edit: Edit, monkeypatch: py
 
 
 def test_a_heavier_car_is_not_moved_through_its_travel_again(monkeypatch: pytest.MonkeyPatch) -> None:
-    from tirante.core.loads import end_loads
+    from tirante.core.loads import travel
 
     memory, design = Memory(), demo("marram")
     evaluate(Worked(design, the_shelf(), memory))
     moved: list[str] = []
-    before = end_loads.swept_for_loads
-    monkeypatch.setattr(end_loads, "swept_for_loads", lambda *given: moved.append(given[1].end) or before(*given))
+    before = travel.Swept.__init__
+    monkeypatch.setattr(
+        travel.Swept, "__init__", lambda self, *given: moved.append(given[1].end) or before(self, *given)
+    )
     evaluate(
         Worked(
             design.model_copy(update={"car": design.car.model_copy(update={"unsprung_front_kg": 77.0})}),

@@ -24,6 +24,7 @@ from tirante.core.document.parts.link import Link
 from tirante.core.job.alignment import adjusters_of, sheet_of, thread_budget, turned_to
 from tirante.core.job.evaluate import evaluate
 from tirante.core.job.screens import corners
+from tirante.core.loads.case_seen import NotCarried
 from tirante.core.loads.shown import as_calc_input
 from tirante.core.parts.adjusters import EndLeft, ends_at
 from tirante.core.parts.link.kind import LINK
@@ -64,13 +65,20 @@ def test_a_headline_says_the_worst_and_how_many_more(uses: tuple[float | None, .
 
 def test_it_never_says_that_it_holds_while_a_case_was_not_carried() -> None:
     for uses in ((0.3,), (0.9,), (1.5,), (None,)):
-        found = headline(checks(*uses), ["landing: no stop", "jack: no such point"])
-        assert "2 load cases could not be carried and are not in it." in found.text
-        assert not found.text.startswith("It holds.")
+        lacking = [NotCarried(case="landing", why="no stop"), NotCarried(case="jack", why="no such point")]
+        found = headline(checks(*uses), lacking)
+        assert "Not judged in “landing”, “jack”, which could not be carried." in found.text
+        assert "It holds" not in found.text
         assert found.status != "ok"
-    one = headline(checks(0.3), ["landing: no stop"])
-    assert "1 load case could not be carried and is not in it." in one.text
+        refused = headline(checks(*uses), [NotCarried(case="jump", why="It is solid.", refuses=True), *lacking])
+        assert "It holds" not in refused.text
+        assert "“jump” is refused: It is solid." in refused.text
+        assert refused.status == "stop"
+    one = headline(checks(0.3), [NotCarried(case="landing", why="no stop")])
+    assert "Not judged in “landing”, which could not be carried." in one.text
+    assert one.status == "incomplete"
     assert left_out([]) == ""
+    assert "“0”, “1” and 2 more" in left_out([NotCarried(case=str(i), why="?") for i in range(4)])
 
 
 @pytest.mark.parametrize(
@@ -329,12 +337,12 @@ def test_what_buckles_is_told_to_be_made_shorter_and_what_is_pulled_apart_is_not
     assert f"binds at {found.nearest.worst.utilisation:.2f} in “far too hard”" in found.advice
 
 
-def test_a_case_that_was_not_carried_or_that_a_stop_carries_has_no_line_that_repeats_it() -> None:
+def test_a_case_that_was_not_carried_has_no_line_that_repeats_it() -> None:
     design = demo("marram")
     job = work(design)
     end = design.ends[0]
     one = next(case for case in job.carried(end.id).cases if case.carrier == "spring")
     standing = job.ends[end.id]
     assert as_calc_input(standing, one)
-    for change in ({"forces": None}, {"fault": "it could not be carried"}, {"carrier": "stop"}):
+    for change in ({"forces": None}, {"fault": "it could not be carried"}):
         assert as_calc_input(standing, replace(one, **change)) is None  # type: ignore[arg-type]

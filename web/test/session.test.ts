@@ -56,7 +56,7 @@ Object.assign(globalThis, {
 const { Session, newId } = await import('../src/app/session/session')
 
 const draft = (change: Partial<DraftOut> = {}): DraftOut => ({
-  job_id: 'job', version: 1, based_on: null, saved_at: '2026-01-01T00:00:00Z',
+  job_id: 'job', version: 1, based_on: null, saved_at: '2026-01-01T00:00:00Z', told: [],
   design: { name: 'first', note: '', parts: [], joints: [], catalogue: {}, settings: {} } as unknown as Design, ...change,
 }) // prettier-ignore
 const named = (name: string) => (now: Design) => ({ ...now, name })

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import re
+from dataclasses import replace
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
@@ -16,11 +17,12 @@ from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.core.document.design import Design, TiedDesign, pruned
 from tirante.core.document.fields import Id, Name
-from tirante.core.document.upgrades import dump_design, load_design
+from tirante.core.document.upgrades import dump_design, open_design
 from tirante.core.job.evaluate import evaluate
+from tirante.core.job.unsettled import unsettled
 from tirante.documents.pack import file_name, make_pack
 from tirante.documents.pdf import Stamp
-from tirante.storage import drafts, issued, jobs, revisions
+from tirante.storage import acknowledged, drafts, issued, jobs, revisions
 
 blueprint = Blueprint("jobs", __name__)
 _strict = ConfigDict(extra="forbid", strict=True)
@@ -50,6 +52,7 @@ class DraftOut(BaseModel):
     based_on: int | None
     saved_at: str
     design: Design
+    told: list[str] = Field(default=[], description="what an older file says otherwise since it was saved, and why")
 
 
 class NewJob(BaseModel):
@@ -101,6 +104,12 @@ class SealRevision(BaseModel):
     version: int
     name: Name
     issue: bool = False
+    acknowledged_by: Annotated[Name, AfterValidator(str.strip)] | None = Field(
+        default=None, description="who answers for issuing it with what is not settled"
+    )
+    acknowledged: Annotated[list[Annotated[str, Field(max_length=4000)]], Field(max_length=5000)] = Field(
+        default=[], description="what is not settled, as it was shown to that person"
+    )
     reviewer: Annotated[Name, AfterValidator(str.strip)] | None = None
 
 
@@ -112,6 +121,8 @@ class RevisionOut(BaseModel):
     kind: Literal["sealed", "named", "issued", "branch"]
     name: str
     reviewer: str | None
+    acknowledged_by: str | None
+    acknowledged: list[str]
     sealed_at: str
     current: bool = Field(description="the draft is this revision, unchanged")
     engine: str | None = Field(description="that an issued one is kept with; None: its sheets are worked out anew")
@@ -144,13 +155,16 @@ def draft_out(draft: drafts.Draft) -> DraftOut:
     """As the API shows it."""
     return DraftOut(
         job_id=draft.job_id, version=draft.version, based_on=draft.based_on, saved_at=_utc(draft.saved_at),
-        design=draft.design,
+        design=draft.design, told=list(draft.told),
     )  # fmt: skip
 
 
-def _revision_out(row: revisions.RevisionRow, draft: drafts.Draft, engine: str | None) -> RevisionOut:
+def _revision_out(
+    row: revisions.RevisionRow, draft: drafts.Draft, engine: str | None, answered: acknowledged.Acknowledged | None
+) -> RevisionOut:
     return RevisionOut(
         number=row.number, parent=row.parent, kind=row.kind, name=row.name, reviewer=row.reviewer,
+        acknowledged_by=answered.person if answered else None, acknowledged=list(answered.lines) if answered else [],
         sealed_at=_utc(row.sealed_at), current=row.number == draft.based_on and row.digest == draft.digest,
         engine=engine,
     )  # fmt: skip
@@ -186,9 +200,10 @@ def create_job(data: NewJob) -> DraftOut:
 @operation(blueprint, "POST", "/api/import", body=ImportJob, answer=DraftOut)
 def import_job(data: ImportJob) -> DraftOut:
     """Open a design file as a new job; one of an older version is brought up to date."""
-    design = load_design(json.dumps(data.design))
+    design, told = open_design(json.dumps(data.design))
     with services().database.transaction() as connection:
-        return draft_out(jobs.create_job(connection, data.id, design, now()))
+        draft = jobs.create_job(connection, data.id, design, now())
+    return draft_out(replace(draft, told=told))
 
 
 @operation(blueprint, "GET", "/api/jobs/<job_id>", answer=DraftOut)
@@ -232,7 +247,10 @@ def list_revisions(job_id: str) -> RevisionsOut:
         draft = drafts.get_draft(connection, job_id)
         rows = revisions.list_revisions(connection, job_id)
         kept = issued.engines(connection, job_id)
-    return RevisionsOut(revisions=[_revision_out(row, draft, kept.get(row.number)) for row in rows])
+        answered = acknowledged.of_job(connection, job_id)
+    return RevisionsOut(
+        revisions=[_revision_out(row, draft, kept.get(row.number), answered.get(row.number)) for row in rows]
+    )
 
 
 @operation(blueprint, "POST", "/api/jobs/<job_id>/revisions", body=SealRevision, answer=NumberOut)
@@ -254,31 +272,60 @@ def seal_revision(job_id: str, data: SealRevision) -> NumberOut:
         if data.issue:
             row = revisions.get_revision(connection, job_id, number)
             assert row
-            issued.keep(connection, job_id, number, _as_issued(row[0], draft.design))
+            answered = _acknowledged(data, draft.design)
+            if answered:
+                acknowledged.keep(connection, job_id, number, answered.person, answered.lines)
+            issued.keep(connection, job_id, number, _as_issued(row[0], draft.design, answered))
         drafts.note_save(connection, data.save_id, job_id, number, time)
     return NumberOut(number=number)
 
 
-def stamp_of(row: revisions.RevisionRow, design: Design, remark: str = "") -> Stamp:
+def _acknowledged(data: SealRevision, design: Design) -> acknowledged.Acknowledged | None:
+    """Who answers for what is not settled of a state that is to be issued; None where all of it is.
+
+    Raises:
+        Refused: something is not settled, and nobody answers for just that.
+    """
+    job = worked(design)
+    with services().gate.enter():
+        lines = unsettled(evaluate(job))
+    if not lines:
+        return None
+    if data.acknowledged_by is None or data.acknowledged != lines:
+        raise Refused(
+            422, "to_acknowledge",
+            "Not everything of this job is settled. Settle it, or have somebody answer for the list below by name; the name and the list stand on the cover.",
+            "acknowledged", lines,
+        )  # fmt: skip
+    return acknowledged.Acknowledged(person=data.acknowledged_by, lines=tuple(lines))
+
+
+def stamp_of(
+    row: revisions.RevisionRow, design: Design, remark: str = "", answered: acknowledged.Acknowledged | None = None
+) -> Stamp:
     """What stands on every sheet of a revision.
 
     Args:
         row: the revision.
         design: of it.
         remark: behind its number.
+        answered: who answers for what is not settled of it.
     """
     return Stamp(
         job=design.name, revision=f"rev {row.number}{remark}", date=row.sealed_at.date().isoformat(),
         units=design.settings.units, reviewer=row.reviewer, issued=row.kind == "issued",
+        acknowledged_by=answered.person if answered else None, acknowledged=answered.lines if answered else (),
     )  # fmt: skip
 
 
-def _as_issued(row: revisions.RevisionRow, design: Design) -> issued.Issued:
+def _as_issued(row: revisions.RevisionRow, design: Design, answered: acknowledged.Acknowledged | None) -> issued.Issued:
     """Figures, drawings and lists as they are now, to be printed again as they are."""
     job = worked(design)
     with services().gate.enter():
         return issued.Issued(
-            engine=ENGINE_VERSION, figures=evaluate(job).model_dump_json(), pack=make_pack(job, stamp_of(row, design))
+            engine=ENGINE_VERSION,
+            figures=evaluate(job).model_dump_json(),
+            pack=make_pack(job, stamp_of(row, design, answered=answered)),
         )
 
 
@@ -304,7 +351,8 @@ def get_revision(job_id: str, number: int) -> RevisionDesignOut:
     row, design, draft = find_revision(job_id, number)
     with services().database.transaction() as connection:
         kept = issued.get(connection, job_id, number)
-    return RevisionDesignOut(revision=_revision_out(row, draft, kept.engine if kept else None), design=design)
+        answered = acknowledged.of_job(connection, job_id).get(number)
+    return RevisionDesignOut(revision=_revision_out(row, draft, kept.engine if kept else None, answered), design=design)
 
 
 @operation(blueprint, "GET", "/api/jobs/<job_id>/export")

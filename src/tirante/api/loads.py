@@ -50,16 +50,18 @@ class CaseOut(BaseModel):
     source: str
     notes: list[str]
     fault: str | None
+    refused: bool = Field(description="nothing may be relied on in it, as the fault says")
+    reason: str = Field(description="why it is among the cases")
     hardest: str = Field(description="the link that it loads most")
     hardest_n: float | None
     residual: float | None
 
 
 class PartForce(BaseModel):
-    """What a part carries in the case shown; links tension positive, springs and stops compression positive."""
+    """What a part carries in the case shown; links and straps tension positive, springs and stops compression positive."""
 
     part: str
-    kind: Literal["link", "joint", "spring", "stop", "bar", "held"]
+    kind: Literal["link", "joint", "spring", "stop", "strap", "bar", "held"]
     force_n: float
     vector_n: list[float] | None = None
     moment_nmm: list[float] | None = None
@@ -87,7 +89,7 @@ class LoadsOut(BaseModel):
     stiffness: str = Field(description="how redundant layouts share, in words; empty where nothing is shared")
     bump: str
     droop: str
-    command: str | None = Field(description="the line that repeats the case shown; none where the bump stop carries")
+    command: str | None = Field(description="the line that repeats the case shown")
     drawing: Drawing | None
 
 
@@ -128,7 +130,7 @@ def loads(data: LoadsIn) -> LoadsOut:
             rows.append(
                 CaseOut(
                     name=one.name, of=one.case.name, kind=one.case.kind, travel_mm=one.position[0], roll_deg=one.position[1],
-                    steer=one.position[2], carrier=one.carrier, source=one.case.source, notes=list(one.notes), fault=one.fault,
+                    steer=one.position[2], carrier=one.carrier, source=one.case.source, notes=list(one.notes), fault=one.fault, refused=one.refused, reason=one.case.reason,
                     hardest=most[0] if most and not one.fault else "", hardest_n=most[1] if most and not one.fault else None,
                     residual=one.forces.residual if one.forces and not one.fault else None,
                 )
@@ -160,6 +162,7 @@ def _parts(forces: Forces | None) -> list[PartForce]:
     out = [PartForce(part=name, kind="link", force_n=force) for name, force in forces.axial.items()]
     out += [PartForce(part=name, kind="spring", force_n=force) for name, force in forces.springs.items()]
     out += [PartForce(part=name, kind="stop", force_n=force) for name, force in forces.stops.items()]
+    out += [PartForce(part=name, kind="strap", force_n=force) for name, force in forces.straps.items()]
     out += [PartForce(part=name, kind="bar", force_n=torque) for name, torque in forces.bars.items()]
     out += [PartForce(part=name, kind="held", force_n=force) for name, force in forces.holds.items()]
     out += [

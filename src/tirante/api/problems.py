@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from pydantic import BaseModel, Field, ValidationError
@@ -34,9 +35,17 @@ class Problem(BaseModel):
 class Refused(Exception):  # noqa: N818
     """A request that is refused with a status and a sentence."""
 
-    def __init__(self, status: int, code: str, message: str, path: str = "") -> None:
+    def __init__(self, status: int, code: str, message: str, path: str = "", lines: Sequence[str] = ()) -> None:
+        """
+        Args:
+            status: of HTTP.
+            code: for programs.
+            message: for people.
+            path: of the field that it is about.
+            lines: what stands in the way, a sentence each, in place of the message at that field.
+        """
         super().__init__(code)
-        self.status, self.code, self.message, self.path = status, code, message, path
+        self.status, self.code, self.message, self.path, self.lines = status, code, message, path, tuple(lines)
 
 
 def of_error(error: BaseException) -> tuple[int, Problem] | None:
@@ -54,7 +63,8 @@ def of_error(error: BaseException) -> tuple[int, Problem] | None:
             return 422, Problem(code=error.code, message=error.message, issues=issues)
         return 422, Problem.model_validate(as_problem(error))
     if isinstance(error, Refused):
-        issues = [Issue(path=error.path, code=error.code, message=error.message)] if error.path else []
+        told = error.lines or ((error.message,) if error.path else ())
+        issues = [Issue(path=error.path, code=error.code, message=line) for line in told]
         return error.status, Problem(code=error.code, message=error.message, issues=issues)
     if isinstance(error, NotFound):
         return 404, Problem(

@@ -198,10 +198,12 @@ class LoadsInput(AtPosition):
         default=None, description="rise of the left and of the right wheel, instead of travel_mm and roll_deg"
     )
     met: dict[Literal["left", "right"], Literal["stop", "strap"]] = Field(
-        default={}, description="by side, a bump stop or droop strap that is met: it takes what the spring does not, pushing or pulling only"
+        default={},
+        description="by side, a bump stop or droop strap that is met: it takes what the spring does not, pushing or pulling only",
     )
     spring_n: dict[Annotated[str, Field(max_length=20)], Signed] = Field(
-        default={}, description="of springs beside what is met (“spring”, “spring, left” …) the compression that each carries by itself"
+        default={},
+        description="of springs beside what is met (“spring”, “spring, left” …) the compression that each carries by itself",
     )
     cases: Annotated[tuple[LoadCaseIn, ...], Field(strict=False, min_length=1, max_length=200)]
 

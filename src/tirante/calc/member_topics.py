@@ -559,7 +559,9 @@ class ShankBendingInput(Input):
     axial_n: Newton = 0.0
     side_n: Newton
     lever_mm: MmOrZero
-    moment_nmm: float = Field(default=0.0, ge=-1e9, le=1e9, description="beside the side force’s, of the joint’s friction")
+    moment_nmm: float = Field(
+        default=0.0, ge=-1e9, le=1e9, description="beside the side force’s, of the joint’s friction"
+    )
     yield_mpa: Mpa
 
 

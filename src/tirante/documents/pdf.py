@@ -30,6 +30,8 @@ class Stamp:
     units: str
     reviewer: str | None  # None: NOT REVIEWED
     issued: bool
+    acknowledged_by: str | None = None  # who answers for what is not settled of it
+    acknowledged: tuple[str, ...] = ()
 
 
 @cache

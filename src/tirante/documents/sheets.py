@@ -10,6 +10,7 @@ from tirante.core.checks.shown import shown_utilisation
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.job.evaluate import evaluate
 from tirante.core.job.results import CutListOut, NotMadeOut, PartOut
+from tirante.core.job.unsettled import unsettled
 from tirante.core.job.worked import Worked
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.numbers import numbers_of
@@ -29,6 +30,7 @@ def pack_pdf(job: Worked, stamp: Stamp) -> bytes:
     book = Book(f"{job.design.name}, {stamp.revision}", stamp)
     numbers = numbers_of(job.settings)
     found = evaluate(job)
+    book.section("Cover", "whole job", _cover(unsettled(found), stamp))
     book.section("Cut list", "whole job", _cut_list(found.cut_list, found.not_made, numbers))
     for part, out in zip(job.parts, found.parts, strict=True):
         book.section(part.name, _side(out), _card(part, out, numbers))
@@ -36,6 +38,32 @@ def pack_pdf(job: Worked, stamp: Stamp) -> bytes:
             _templates(book, part, out, numbers)
             _jig(book, part, out, numbers)
     return book.close()
+
+
+def _cover(open_: list[str], stamp: Stamp) -> list[Any]:
+    """What stands of the whole: issued or not, reviewed or not, and what is not settled with who answers for it."""
+    state = "ISSUED to build from" if stamp.issued else "DRAFT. Nothing is to be cut from it."
+    reviewed = f"reviewed by {stamp.reviewer}" if stamp.reviewer else "NOT REVIEWED"
+    pieces = [
+        words(stamp.job, 8, bold=True), words(f"{stamp.revision}, {stamp.date}", 4.2), words(state, 4.2, bold=True),
+        words(reviewed, 4.2, bold=True, tone="ink" if stamp.issued and stamp.reviewer else "red"), Spacer(1, 4 * MM),
+    ]  # fmt: skip
+    lines = list(stamp.acknowledged) if stamp.issued and stamp.acknowledged else open_
+    if not lines:
+        return [
+            *pieces,
+            words("Every part holds in every load case that it was given.", 3.6),
+            words(CAUTION, 3.2, tone="muted"),
+        ]
+    said = (
+        f"Issued with the following not settled. {stamp.acknowledged_by} answers for it:"
+        if stamp.acknowledged_by
+        else "Not settled, and nobody has answered for it:"
+    )
+    return [*pieces, words(said, 4, bold=True, tone="amber"), *items(lines, 3.4), words(CAUTION, 3.2, tone="muted")]
+
+
+CAUTION = "A margin is not an approval: weld quality, materials and the structure these parts bolt to are not checked here. Local rules and a licensed engineer come first."
 
 
 def _side(out: PartOut) -> str:

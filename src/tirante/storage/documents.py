@@ -6,7 +6,7 @@ import hashlib
 import zlib
 
 from tirante.core.document.design import Design
-from tirante.core.document.upgrades import dump_design, load_design
+from tirante.core.document.upgrades import dump_design, load_design, open_design
 
 
 def pack(design: Design) -> tuple[bytes, str]:
@@ -18,3 +18,8 @@ def pack(design: Design) -> tuple[bytes, str]:
 def unpack(blob: bytes) -> Design:
     """The design; validated and, when older, upgraded on the way out."""
     return load_design(zlib.decompress(blob))
+
+
+def unpack_told(blob: bytes) -> tuple[Design, tuple[str, ...]]:
+    """The design likewise, with what it says otherwise since it was saved."""
+    return open_design(zlib.decompress(blob))

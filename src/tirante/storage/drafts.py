@@ -9,7 +9,7 @@ from typing import Any
 from pymysql.connections import Connection
 
 from tirante.core.document.design import Design
-from tirante.storage.documents import unpack
+from tirante.storage.documents import unpack_told
 
 
 class NotFound(Exception):  # noqa: N818
@@ -38,6 +38,7 @@ class Draft:
     design: Design
     digest: str
     saved_at: datetime
+    told: tuple[str, ...] = ()  # what it says otherwise since it was saved by an older Tirante
 
 
 def get_draft(connection: Connection[Any], job_id: str, *, lock: bool = False) -> Draft:
@@ -54,9 +55,10 @@ def get_draft(connection: Connection[Any], job_id: str, *, lock: bool = False) -
         row = cursor.fetchone()
     if row is None:
         raise NotFound(job_id)
+    design, told = unpack_told(row["document"])
     return Draft(
-        job_id=row["job_id"], version=row["version"], based_on=row["based_on"], design=unpack(row["document"]),
-        digest=row["digest"], saved_at=row["saved_at"],
+        job_id=row["job_id"], version=row["version"], based_on=row["based_on"], design=design, digest=row["digest"], saved_at=row["saved_at"],
+        told=told,
     )  # fmt: skip
 
 

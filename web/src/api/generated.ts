@@ -1742,6 +1742,11 @@ export interface components {
              */
             drive_rear: ("upright" | "inboard") | null;
             /**
+             * Final Drive Ratio
+             * @default null
+             */
+            final_drive_ratio: number | null;
+            /**
              * Front Rise Mm
              * @default 0
              */
@@ -1756,6 +1761,59 @@ export interface components {
              * @default 0
              */
             rear_rise_mm: number;
+            /**
+             * Roll Centre Front Mm
+             * @description typed, in place of the mechanism’s own
+             * @default null
+             */
+            roll_centre_front_mm: number | null;
+            /**
+             * Roll Centre Rear Mm
+             * @default null
+             */
+            roll_centre_rear_mm: number | null;
+            /**
+             * Roll Stiffness Front Nm Per Deg
+             * @description typed, in place of what springs and bars come to
+             * @default null
+             */
+            roll_stiffness_front_nm_per_deg: number | null;
+            /**
+             * Roll Stiffness Rear Nm Per Deg
+             * @default null
+             */
+            roll_stiffness_rear_nm_per_deg: number | null;
+            /**
+             * Track Front Mm
+             * @description of an end that the job does not have
+             * @default null
+             */
+            track_front_mm: number | null;
+            /**
+             * Track Rear Mm
+             * @default null
+             */
+            track_rear_mm: number | null;
+            /**
+             * Tyre Pressure Front Kpa
+             * @default null
+             */
+            tyre_pressure_front_kpa: number | null;
+            /**
+             * Tyre Pressure Rear Kpa
+             * @default null
+             */
+            tyre_pressure_rear_kpa: number | null;
+            /**
+             * Tyre Rate Front N Per Mm
+             * @default null
+             */
+            tyre_rate_front_n_per_mm: number | null;
+            /**
+             * Tyre Rate Rear N Per Mm
+             * @default null
+             */
+            tyre_rate_rear_n_per_mm: number | null;
             /**
              * Unsprung Front Kg
              * @default null
@@ -1774,6 +1832,12 @@ export interface components {
              */
             use: "road" | "circuit" | "off-road";
             /**
+             * Wheel Height Mm
+             * @description of the wheel centres of an end that the job does not have
+             * @default null
+             */
+            wheel_height_mm: number | null;
+            /**
              * Wheelbase Mm
              * @default 2500
              */
@@ -1784,8 +1848,9 @@ export interface components {
          * @description Something that happens to the car.
          *
          *     wheel: one wheel is hit (or both): factors × its own standing load. car: the whole car is accelerated: g, with load
-         *     transfer from its height of mass. landing: a corner falls onto its bump stop. strike: the car comes down on a link's
-         *     middle. jack: an end is lifted at a point. snatch: the wheel drops and the damper's end stops it.
+         *     transfer from its height of mass and the lean of its body. landing: a wheel (or both) falls onto its bump stop. strike:
+         *     the car comes down on a link's middle. jack: an end is lifted at a point. snatch: the wheel drops and what ends the droop
+         *     stops it. park: the steering is turned at a standstill. jam: a wheel at full lock meets a kerb with its rim.
          */
         CarCase: {
             /**
@@ -1811,11 +1876,17 @@ export interface components {
              */
             end: "front" | "rear" | "both";
             /**
+             * Friction
+             * @description of a tyre that is turned on the spot
+             * @default 0.9
+             */
+            friction: number;
+            /**
              * Kind
              * @default wheel
              * @enum {string}
              */
-            kind: "wheel" | "car" | "landing" | "strike" | "jack" | "snatch";
+            kind: "wheel" | "car" | "landing" | "strike" | "jack" | "snatch" | "park" | "jam";
             /**
              * Lateral
              * @default 0
@@ -1839,10 +1910,17 @@ export interface components {
              */
             point: string | null;
             /**
-             * Roll Deg
-             * @default 0
+             * Reason
+             * @description why it is among the cases
+             * @default
              */
-            roll_deg: number;
+            reason: string;
+            /**
+             * Roll Deg
+             * @description of the body, in a turn to the left; null: worked out of a car case, else what the wheels’ heights make it
+             * @default null
+             */
+            roll_deg: number | null;
             /**
              * Source
              * @default common practice, no source
@@ -2240,12 +2318,24 @@ export interface components {
              *       "drive_front": null,
              *       "drive_front_share": 0,
              *       "drive_rear": null,
+             *       "final_drive_ratio": null,
              *       "front_rise_mm": 0,
              *       "mass_kg": null,
              *       "rear_rise_mm": 0,
+             *       "roll_centre_front_mm": null,
+             *       "roll_centre_rear_mm": null,
+             *       "roll_stiffness_front_nm_per_deg": null,
+             *       "roll_stiffness_rear_nm_per_deg": null,
+             *       "track_front_mm": null,
+             *       "track_rear_mm": null,
+             *       "tyre_pressure_front_kpa": null,
+             *       "tyre_pressure_rear_kpa": null,
+             *       "tyre_rate_front_n_per_mm": null,
+             *       "tyre_rate_rear_n_per_mm": null,
              *       "unsprung_front_kg": null,
              *       "unsprung_rear_kg": null,
              *       "use": "road",
+             *       "wheel_height_mm": null,
              *       "wheelbase_mm": 2500
              *     }
              */
@@ -2293,10 +2383,10 @@ export interface components {
             parts: (components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["Link"] | components["schemas"]["TabPair"])[];
             /**
              * Schema Version
-             * @default 4
+             * @default 5
              * @constant
              */
-            schema_version: 4;
+            schema_version: 5;
             /**
              * @default {
              *       "check_tolerance_mm": 0.5,
@@ -2313,6 +2403,7 @@ export interface components {
              *         "yielding": 1.5
              *       },
              *       "inch_denominator": 32,
+             *       "joint_friction": 0.15,
              *       "left_hand_end": "b",
              *       "projection": "first",
              *       "saw_kerf_mm": 2,
@@ -2389,6 +2480,12 @@ export interface components {
             job_id: string;
             /** Saved At */
             saved_at: string;
+            /**
+             * Told
+             * @description what an older file says otherwise since it was saved, and why
+             * @default []
+             */
+            told: string[];
             /** Version */
             version: number;
         };
@@ -3772,7 +3869,7 @@ export interface components {
             cases: components["schemas"]["tirante__api__loads__CaseOut"][];
             /**
              * Command
-             * @description the line that repeats the case shown; none where the bump stop carries
+             * @description the line that repeats the case shown
              */
             command: string | null;
             drawing: components["schemas"]["Drawing"] | null;
@@ -4164,7 +4261,7 @@ export interface components {
         };
         /**
          * PartForce
-         * @description What a part carries in the case shown; links tension positive, springs and stops compression positive.
+         * @description What a part carries in the case shown; links and straps tension positive, springs and stops compression positive.
          */
         PartForce: {
             /** Force N */
@@ -4173,7 +4270,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "link" | "joint" | "spring" | "stop" | "bar" | "held";
+            kind: "link" | "joint" | "spring" | "stop" | "strap" | "bar" | "held";
             /**
              * Moment Nmm
              * @default null
@@ -4690,6 +4787,10 @@ export interface components {
          * @description A revision in the history.
          */
         RevisionOut: {
+            /** Acknowledged */
+            acknowledged: string[];
+            /** Acknowledged By */
+            acknowledged_by: string | null;
             /**
              * Current
              * @description the draft is this revision, unchanged
@@ -4990,6 +5091,18 @@ export interface components {
          */
         SealRevision: {
             /**
+             * Acknowledged
+             * @description what is not settled, as it was shown to that person
+             * @default []
+             */
+            acknowledged: string[];
+            /**
+             * Acknowledged By
+             * @description who answers for issuing it with what is not settled
+             * @default null
+             */
+            acknowledged_by: string | null;
+            /**
              * Issue
              * @default false
              */
@@ -5048,6 +5161,11 @@ export interface components {
              * @enum {integer}
              */
             inch_denominator: 16 | 32 | 64;
+            /**
+             * Joint Friction
+             * @default 0.15
+             */
+            joint_friction: number;
             /**
              * Left Hand End
              * @default b
@@ -6202,6 +6320,16 @@ export interface components {
              * @description the case of the load set
              */
             of: string;
+            /**
+             * Reason
+             * @description why it is among the cases
+             */
+            reason: string;
+            /**
+             * Refused
+             * @description nothing may be relied on in it, as the fault says
+             */
+            refused: boolean;
             /** Residual */
             residual: number | null;
             /** Roll Deg */

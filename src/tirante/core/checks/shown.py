@@ -117,7 +117,9 @@ def left_out(not_carried: Sequence[NotCarried]) -> str:
     if len(refused) > 1:
         told.append(f"{len(refused) - 1} more case{'s are' if len(refused) > 2 else ' is'} refused.")
     if lacking:
-        named = ", ".join(f"“{name}”" for name in lacking[:2]) + (f" and {len(lacking) - 2} more" if len(lacking) > 2 else "")
+        named = ", ".join(f"“{name}”" for name in lacking[:2]) + (
+            f" and {len(lacking) - 2} more" if len(lacking) > 2 else ""
+        )
         told.append(f"Not judged in {named}, which could not be carried.")
     return " ".join(told)
 

@@ -46,13 +46,17 @@ class Car(Document):
     brakes_rear: Literal["outboard", "inboard"] = "outboard"
     drive_front: Literal["upright", "inboard"] | None = None
     drive_rear: Literal["upright", "inboard"] | None = None
-    roll_stiffness_front_nm_per_deg: Positive | None = Field(default=None, description="typed, in place of what springs and bars come to")
+    roll_stiffness_front_nm_per_deg: Positive | None = Field(
+        default=None, description="typed, in place of what springs and bars come to"
+    )
     roll_stiffness_rear_nm_per_deg: Positive | None = None
     roll_centre_front_mm: Height | None = Field(default=None, description="typed, in place of the mechanism’s own")
     roll_centre_rear_mm: Height | None = None
     track_front_mm: Positive | None = Field(default=None, description="of an end that the job does not have")
     track_rear_mm: Positive | None = None
-    wheel_height_mm: Positive | None = Field(default=None, description="of the wheel centres of an end that the job does not have")
+    wheel_height_mm: Positive | None = Field(
+        default=None, description="of the wheel centres of an end that the job does not have"
+    )
     tyre_rate_front_n_per_mm: Positive | None = None  # of one, up and down; null: it does not yield
     tyre_rate_rear_n_per_mm: Positive | None = None
     tyre_pressure_front_kpa: Positive | None = None

@@ -29,14 +29,17 @@ class CarCase(Document):
     at: Literal["ride", "stop", "droop"] = "ride"
     travel_mm: Annotated[float, Field(ge=-600, le=600)] | None = Field(default=None, description="instead of `at`")
     roll_deg: Annotated[float, Field(ge=-15, le=15)] | None = Field(
-        default=None, description="of the body, in a turn to the left; null: worked out of a car case, else what the wheels’ heights make it"
+        default=None,
+        description="of the body, in a turn to the left; null: worked out of a car case, else what the wheels’ heights make it",
     )
     steer: Signed = 0.0  # mm of the rack, deg of the arm; of a car case in a turn to the left
     wheels: Literal["each", "both"] = "each"
     vertical: Annotated[float, Field(ge=0, le=20)] = 1.0
     longitudinal: Factor = 0.0  # forward positive
     lateral: Factor = 0.0  # of a wheel: to the middle of the car; of a car: the turn, each way; of a jam: at the rim
-    friction: Annotated[float, Field(gt=0, le=2)] = Field(default=0.9, description="of a tyre that is turned on the spot")
+    friction: Annotated[float, Field(gt=0, le=2)] = Field(
+        default=0.9, description="of a tyre that is turned on the spot"
+    )
     torque: Literal["rolling", "brake", "drive"] = "rolling"
     link: Annotated[str, Field(max_length=80)] | None = None  # struck
     body: Annotated[str, Field(max_length=40)] | None = None  # lifted at

@@ -44,7 +44,9 @@ class Settings(Document):
     left_hand_end: Literal["a", "b"] = "b"
     projection: Literal["first", "third"] = "first"
     factors: DesignFactors = DesignFactors()
-    joint_friction: Annotated[float, Field(ge=0, le=1)] = 0.15  # of a ball in its race, lined or greased; dry 0.3; common practice
+    joint_friction: Annotated[float, Field(ge=0, le=1)] = (
+        0.15  # of a ball in its race, lined or greased; dry 0.3; common practice
+    )
     electrode_uts_mpa: Strength = 483.0  # 70 ksi class; from memory
     saw_kerf_mm: NotNegative = 2.0
     check_tolerance_mm: Annotated[float, Field(gt=0, le=20)] = 0.5

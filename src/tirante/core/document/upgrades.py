@@ -162,16 +162,49 @@ def load_design(text: str | bytes) -> Design:
     Raises:
         ValidationError: by field, for what does not fit the format.
     """
+    return open_design(text)[0]
+
+
+_TOLD: dict[int, tuple[tuple[str, str], ...]] = {
+    # by the version that it was: what is said otherwise since, where a kind of case is among its own
+    4: (
+        ("car", "In a corner the body leans now, by both ends’ roll stiffness and roll centres: it stood upright, so that anti-roll bars carried nothing."),
+        ("wheel", "Where one wheel is hit the other stands at its own height: both rose alike, and a beam did not lean."),
+        ("strike", "A strike is by what stands on both wheels of its end now: it was by one wheel’s load, which is not the least that comes down on a rock."),
+        ("landing", "Landings and snatches say whether one wheel falls or both; these are of both, as they were taken."),
+    ),
+}  # fmt: skip
+
+
+def _told(raw: Raw, version: int) -> tuple[str, ...]:
+    loads = raw.get("loads")
+    cases = loads.get("cases") if isinstance(loads, dict) else None
+    known = [case.get("kind", "wheel") for case in cases if isinstance(case, dict)] if isinstance(cases, list) else []
+    kinds = {kind for kind in known if isinstance(kind, str)}
+    return tuple(text for was, lines in _TOLD.items() if version <= was for kind, text in lines if kind in kinds)
+
+
+def open_design(text: str | bytes) -> tuple[Design, tuple[str, ...]]:
+    """Read a design of any version, with what it says otherwise since it was saved, and why.
+
+    Args:
+        text: the file's JSON.
+
+    Raises:
+        ValidationError: by field, for what does not fit the format.
+    """
+    told: tuple[str, ...] = ()
     try:
         raw = json.loads(text)
     except (ValueError, RecursionError):
         raw = None
     version = raw.get("schema_version", SCHEMA_VERSION) if isinstance(raw, dict) else None
     if isinstance(raw, dict) and type(version) is int and version in _UPGRADES:
+        told = _told(raw, version)
         while raw["schema_version"] in _UPGRADES:
             raw = _UPGRADES[raw["schema_version"]](raw)
         text = json.dumps(raw)
-    return tied(Design.model_validate_json(text))
+    return tied(Design.model_validate_json(text)), told
 
 
 def dump_design(design: Design) -> str:

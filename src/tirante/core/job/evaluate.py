@@ -159,7 +159,11 @@ def holds_of(job: Worked, parts: list[PartOut]) -> list[HoldOut]:
             continue
         # one case for both ways round
         for name, (fault, refused) in {one.case.name: (one.fault, one.refused) for one in cases if one.fault}.items():
-            detail = "nothing of this end may be relied on in this case" if refused else "this case is not carried; the others stand"
+            detail = (
+                "nothing of this end may be relied on in this case"
+                if refused
+                else "this case is not carried; the others stand"
+            )
             found.append(
                 HoldOut(part=f"{end.name}, “{name}”", what=fault, detail=detail, state="stop" if refused else "incomplete",
                         rank=1e6 if refused else 0.6, station="loads", id=end.id, selection=f"case:{name}")

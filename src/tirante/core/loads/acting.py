@@ -23,7 +23,9 @@ from tirante.core.suspension.statics import Push
 from tirante.core.units import STANDARD_GRAVITY
 
 ASSUMED_PRESSURE_KPA = 200.0  # of a tyre that has none given; common practice, no source
-ASSUMED_FINAL_DRIVE = 3.5  # turns of the propeller shaft for one of the wheels, where it is not given; common practice, no source
+ASSUMED_FINAL_DRIVE = (
+    3.5  # turns of the propeller shaft for one of the wheels, where it is not given; common practice, no source
+)
 ASSUMED_RIM = 0.65  # of the loaded radius, where no rim is given; common practice, no source
 SAME = 1e-9
 
@@ -202,7 +204,8 @@ def _car(case: CarCase, asked: Asked) -> Iterator[Acts]:
             shares = ", ".join(f"{end} {leaning.transfer[end]:.0f} N" for end in ("front", "rear"))
             notes.append(f"goes from the inner wheels on to the outer ones: {shares}")
         pushes = tuple(
-            _contact(side, Contact(force=to_body(contacts[name, side].force, radians(roll))), case, asked) for side in SIDES
+            _contact(side, Contact(force=to_body(contacts[name, side].force, radians(roll))), case, asked)
+            for side in SIDES
         )
         along = sum(contacts[name, side].force[0] for side in SIDES)
         shafts, told = _propeller(case, asked, along)
@@ -234,7 +237,9 @@ def _at_touch(asked: Asked, way: Way, side: str, rise: float) -> tuple[float, fl
     return along.ratio, *along.spring(rise, damper.rate_n_per_mm, asked.at_ride().get(label, 0.0))
 
 
-def past_solid(stop: BumpStop, needed: float, energy: Callable[[float], float], between: float, all_of_it: float) -> str:
+def past_solid(
+    stop: BumpStop, needed: float, energy: Callable[[float], float], between: float, all_of_it: float
+) -> str:
     """Why a stop that would have to be crushed further than it can be is no answer.
 
     Args:
@@ -364,19 +369,27 @@ def _landing(case: CarCase, asked: Asked) -> Iterator[Acts]:
         refused = refused or _blocked(asked, way, rise, further)
         further = 0.0 if refused else further
         pushes = tuple(
-            Push(at=f"contact_{side}", force=(0.0, 0.0, found[side].wheel_force if side in found else rest[side]), rolling=True)
+            Push(
+                at=f"contact_{side}",
+                force=(0.0, 0.0, found[side].wheel_force if side in found else rest[side]),
+                rolling=True,
+            )
             for side in SIDES
         )
         yield Acts(
-            way=_name(way), pushes=pushes, notes=tuple(notes), refused=refused, position=_place(case, asked, rise + further, way)
+            way=_name(way),
+            pushes=pushes,
+            notes=tuple(notes),
+            refused=refused,
+            position=_place(case, asked, rise + further, way),
         )
 
 
 def _snatch(case: CarCase, asked: Asked) -> Iterator[Acts]:
     """A wheel, or both, drops onto whatever ends the droop."""
     force = (case.speed_m_s or 0.0) * sqrt((case.stiffness_n_per_mm or 0.0) * 1000 * _unsprung(asked))
-    rest = asked.rest
     for way in _ways(case):
+        rest = {} if way == "both" else asked.rest
         pushes = tuple(
             Push(at=f"wheel_centre_{side}", force=(0.0, 0.0, -force))
             if way in ("both", side)
@@ -384,7 +397,9 @@ def _snatch(case: CarCase, asked: Asked) -> Iterator[Acts]:
             for side in SIDES
         )
         by = asked.swept.ends[way].droop_by if case.travel_mm is None else "where the wheel stands"
-        yield Acts(way=_name(way), pushes=pushes, notes=(by,), position=_place(case, asked, _rise(case, asked, way), way))
+        yield Acts(
+            way=_name(way), pushes=pushes, notes=(by,), position=_place(case, asked, _rise(case, asked, way), way)
+        )
 
 
 # --- the car on something ---------------------------------------------------------------------------------------------------
@@ -402,13 +417,19 @@ def _strike(case: CarCase, asked: Asked) -> Iterator[Acts]:
         return  # nothing hangs low enough here to be struck
     if not links:
         raise InputError(
-            f"There is no link “{case.link}” at the {asked.end.end} to be struck.", code="unknown_link", fields=("link",)
+            f"There is no link “{case.link}” at the {asked.end.end} to be struck.",
+            code="unknown_link",
+            fields=("link",),
         )
     for link in links:
         for mirror in (False, True) if not asked.beam else (False,):
             # half of it at either end, into the bodies there; the link itself is bent by the whole
             pushes = tuple(
-                Push(at=_place_of(asked, mark.at, mirror), force=(0.0, 0.0, force / 2), on=f"{mark.body}_right" if mirror else mark.body)
+                Push(
+                    at=_place_of(asked, mark.at, mirror),
+                    force=(0.0, 0.0, force / 2),
+                    on=f"{mark.body}_right" if mirror else mark.body,
+                )
                 for mark in (link.a, link.b)
                 if mark.body != "ground"
             )
@@ -451,16 +472,19 @@ def _jack(case: CarCase, asked: Asked) -> Iterator[Acts]:
 
 
 def _lowest_joint(asked: Asked) -> str:
-    """The lowest point of a joint that stands on the wheel's own body (of a beam, the axle) and does not steer."""
+    """The lowest point of a joint of the wheel's own body (of a beam, the axle) that does not steer; the wheel's centre where there is none."""
     assembled = asked.swept.ride.left.assembled
     body = assembled.axle_body if asked.beam else assembled.wheel_centre.body
-    steering = [mark.at for link in assembled.links if STEER in (link.a.drive, link.b.drive) for mark in (link.a, link.b)]
-    names = {
-        name.removesuffix("_left"): mark.at[2]
-        for name, mark in assembled.marks.items()
-        if mark.body == body and not name.endswith("_right") and name.removesuffix("_left") in asked.end.points and mark.at not in steering
-    }
-    return min(names, key=lambda name: names[name]) if names else "wheel_centre"
+    steering = {link.template_name for link in assembled.links if STEER in (link.a.drive, link.b.drive)}
+    heights: dict[str, float] = {}
+    for joint in assembled.template.joints:
+        if joint.name in steering or body not in joint.bodies_tied:
+            continue
+        places = [place for place in joint.places if place.body == body] or joint.places[:1]
+        heights |= {
+            place.point: asked.end.points[place.point][2] for place in places if place.point in asked.end.points
+        }
+    return min(heights, key=lambda name: heights[name]) if heights else "wheel_centre"
 
 
 # --- steering ----------------------------------------------------------------------------------------------------------------
@@ -498,7 +522,9 @@ def _park(case: CarCase, asked: Asked) -> Iterator[Acts]:
             )
             for side in SIDES
         )  # fmt: skip
-        yield Acts(way=way, pushes=pushes, notes=tuple(notes), position=_place(case, asked, _rise(case, asked, "both"), "both"))
+        yield Acts(
+            way=way, pushes=pushes, notes=tuple(notes), position=_place(case, asked, _rise(case, asked, "both"), "both")
+        )
 
 
 def _jam(case: CarCase, asked: Asked) -> Iterator[Acts]:
@@ -519,7 +545,11 @@ def _jam(case: CarCase, asked: Asked) -> Iterator[Acts]:
                 force = (0.0, sign * out * case.lateral * rest[side], 0.0)
                 lever = (arm * cos(heading), arm * sin(heading), 0.0)
                 pushes = (
-                    Push(at=f"wheel_centre_{side}", force=force, moment=(0.0, 0.0, lever[0] * force[1] - lever[1] * force[0])),
+                    Push(
+                        at=f"wheel_centre_{side}",
+                        force=force,
+                        moment=(0.0, 0.0, lever[0] * force[1] - lever[1] * force[0]),
+                    ),
                     *(Push(at=f"contact_{one}", force=(0.0, 0.0, rest[one]), rolling=True) for one in SIDES),
                 )
                 turned = "left" if lock > 0 else "right"

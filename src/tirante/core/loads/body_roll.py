@@ -66,7 +66,7 @@ def end_roll(template: Template, end: End) -> EndRoll:
     one = measures.wheel_at(side.assembled, side.rest, 1.0)
     two = measures.wheel_at(other.assembled, other.rest, -1.0 if side.assembled.beam else 1.0)
     across = abs(float(two.contact[1, 0]))
-    track = float(one.contact[1, 0]) + across + 2 * end.wheel.moved_out_mm
+    track = float(one.contact[1, 0]) + across
     stiffness, told = _stiffness(done, end)
     centre = float(height[0]) if np.isfinite(height[0]) else None
     return EndRoll(stiffness=stiffness, centre=centre, track=track, wheel_height=end.wheel.loaded_radius_mm, told=told)
@@ -96,7 +96,11 @@ def _stiffness(done: Solved, end: End) -> tuple[float | None, tuple[str, ...]]:
 
 
 def lean(
-    car: Car, rest: Mapping[tuple[str, str], float], inner: Mapping[str, float], ends: Mapping[str, EndRoll], across: float
+    car: Car,
+    rest: Mapping[tuple[str, str], float],
+    inner: Mapping[str, float],
+    ends: Mapping[str, EndRoll],
+    across: float,
 ) -> Lean:
     """How far the body leans at so many g across, and what goes from the inner wheels on to the outer ones.
 

@@ -144,7 +144,9 @@ def compressed(
         high *= 2
         if high > FURTHEST:
             raise InputError(
-                "The stop gives way without end under this load. Give it a rate.", code="not_stopped", fields=("k1_n_mm",)
+                "The stop gives way without end under this load. Give it a rate.",
+                code="not_stopped",
+                fields=("k1_n_mm",),
             )
     low = 0.0
     for _ in range(200):

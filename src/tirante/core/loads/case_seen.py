@@ -16,7 +16,9 @@ class CaseSeen:
     axial_n: float = 0.0  # tension positive
     strike_n: float = 0.0  # at mid-span, square to the link
     side_n: float = 0.0  # at an eye, square to the link
-    bolt_a_n: float = 0.0  # of the pull or push, what a link tilted to its bolt puts along it at either end; into what holds it
+    bolt_a_n: float = (
+        0.0  # of the pull or push, what a link tilted to its bolt puts along it at either end; into what holds it
+    )
     bolt_b_n: float = 0.0
     at: str = ""  # the travel position that a worked one applies at, in words
     worked: bool = False

@@ -40,7 +40,9 @@ class Carried:
     strikes: Mapping[str, float] = field(default_factory=dict)  # by link: square to it at mid-span [N]
     notes: tuple[str, ...] = ()
     forces: Forces | None = None
-    sines: Mapping[str, tuple[float, float]] = field(default_factory=dict)  # by link: of the tilt at either end; NaN where its bolt is not known
+    sines: Mapping[str, tuple[float, float]] = field(
+        default_factory=dict
+    )  # by link: of the tilt at either end; NaN where its bolt is not known
     fault: str | None = None  # why it could not be carried
     refused: bool = False  # carried or not, nothing may be relied on: a stop, whatever depends on it
 
@@ -88,6 +90,7 @@ def end_loads(
     Raises:
         InputError: by point, for what makes the mechanism impossible.
     """
+
     @cache
     def at_ride() -> Mapping[str, float]:
         return swept.springs_at_ride(car)
@@ -141,7 +144,11 @@ def _carry(made: list[Carried], asked: Asked) -> list[Carried]:
         if over:
             damper = asked.end.damper
             try:
-                own = swept.own_springs(solved, lane, asked.at_ride()) if damper and damper.rate_n_per_mm is not None else {}
+                own = (
+                    swept.own_springs(solved, lane, asked.at_ride())
+                    if damper and damper.rate_n_per_mm is not None
+                    else {}
+                )
             except InputError as error:
                 fault = error.message
             if not own:
@@ -161,7 +168,11 @@ def _carry(made: list[Carried], asked: Asked) -> list[Carried]:
 def _sines(solved: Solved) -> dict[str, tuple[Array, Array]]:
     """Of every link whose bolts are known at either end: the sine of its tilt to the plane square to the bolt, by position."""
     found: dict[str, tuple[Array, Array]] = {}
-    sides = [(solved.left, "")] if solved.left.assembled.beam else [(solved.left, ""), (solved.right or solved.left, ", right")]
+    sides = (
+        [(solved.left, "")]
+        if solved.left.assembled.beam
+        else [(solved.left, ""), (solved.right or solved.left, ", right")]
+    )
     for side, suffix in sides:
         for link in side.assembled.links:
             bolts = bolt_directions(side.assembled, side.solved, link)
@@ -171,7 +182,8 @@ def _sines(solved: Solved) -> dict[str, tuple[Array, Array]]:
             axis = (b - a) / np.linalg.norm(b - a, axis=0)
             unknown = np.full(axis.shape[1], np.nan)
             one, two = (
-                np.abs((axis * bolts[end]).sum(axis=0)) * np.ones(axis.shape[1]) if end in bolts else unknown for end in ("a", "b")
+                np.abs((axis * bolts[end]).sum(axis=0)) * np.ones(axis.shape[1]) if end in bolts else unknown
+                for end in ("a", "b")
             )
             found[f"{link.name}{suffix}"] = one, two
     return found

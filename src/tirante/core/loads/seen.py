@@ -78,7 +78,9 @@ def _seen(
             )
             label = f"{one.name}{right}"[:80]
             force = axial[name]
-            a, b = (abs(force) * sine if sine == sine else 0.0 for sine in one.sines.get(name, (0.0, 0.0)))  # NaN: not known
+            a, b = (
+                abs(force) * sine if sine == sine else 0.0 for sine in one.sines.get(name, (0.0, 0.0))
+            )  # NaN: not known
             every.append(
                 CaseSeen(
                     name=label, at=one.where, worked=True, axial_n=force, strike_n=one.strikes.get(name, 0.0), bolt_a_n=a, bolt_b_n=b

@@ -122,8 +122,8 @@ def pickups_csv(found: dict[str, EndLoads]) -> str:
         for one in loads.cases:
             if one.forces is None or one.fault:
                 continue
-            springs = [(name, *place) for name, place in _springs_on_frame(loads, one).items()]
-            for name, at, force in (*on_frame(one.forces), *springs):
+            struts = [(name, *place) for name, place in _struts_on_frame(loads, one).items()]
+            for name, at, force in (*on_frame(one.forces), *struts):
                 writer.writerow(
                     [
                         safe_cell(end),
@@ -136,24 +136,38 @@ def pickups_csv(found: dict[str, EndLoads]) -> str:
     return out.getvalue()
 
 
-def _springs_on_frame(loads: EndLoads, one: Carried) -> dict[str, tuple[Array, Array]]:
-    """Where springs stand on the frame, and their push on it."""
+def _struts_on_frame(loads: EndLoads, one: Carried) -> dict[str, tuple[Array, Array]]:
+    """Where springs, stops and straps stand on the frame, and their push on it."""
     solved = loads.solved
-    if solved is None or one.forces is None or solved.end.damper is None:
+    if solved is None or one.forces is None:
         return {}
     moved = resolved(solved, np.array(one.position).reshape(3, 1))
+    end, beam = solved.end, moved.left.assembled.beam
+    places = {
+        "spring": end.damper.places if end.damper else None,
+        "bump stop": (end.bump_stop.tip, end.bump_stop.pad) if end.bump_stop else None,
+        "strap": (end.strap.a, end.strap.b) if end.strap else None,
+    }
     out = {}
-    for label, force in one.forces.springs.items():
-        beam = moved.left.assembled.beam
+    pushes = one.forces.springs | one.forces.stops | {name: -pull for name, pull in one.forces.straps.items()}
+    for label, push in pushes.items():
+        two = places[label.removesuffix(", left").removesuffix(", right")]
+        if two is None:
+            continue
         right = label.endswith(", right")
         side = moved.left if beam or not right else moved.right or moved.left
         near = "right" if beam and right else "left"
         flip = np.array([1.0, -1.0 if right and not beam else 1.0, 1.0])
-        a, b = (side.assembled.place(place, near) for place in solved.end.damper.places)
+        a, b = (side.assembled.place(place, near) for place in two)
         pa, pb = (side.solved.system.where(side.solved.poses, m, side.solved.drives)[:, 0] * flip for m in (a, b))
+        acting = [act for acts in one.forces.on.values() for act in acts if act.what == label]
         for mark, here, there in ((a, pa, pb), (b, pb, pa)):
-            if mark.body == GROUND:
-                out[label] = (here, force * (here - there) / np.linalg.norm(here - there))
+            if mark.body != GROUND:
+                continue
+            if label.startswith("bump stop"):  # along its own line, which does not go through the pad's middle
+                out[label] = (here, -acting[0].force)
+            else:
+                out[label] = (here, push * (here - there) / np.linalg.norm(here - there))
     return out
 
 

@@ -128,7 +128,14 @@ class Swept:
             cross(strap["slack_mm"], -1, "the strap is taut")
         for joint in own.assembled.template.joints:
             room = self.end.sliders.get(joint.name)
-            run = next((c["slider_mm"] for name, c in found.items() if name in (joint.name, f"{joint.name}{suffix}") and "slider_mm" in c), None)
+            run = next(
+                (
+                    c["slider_mm"]
+                    for name, c in found.items()
+                    if name in (joint.name, f"{joint.name}{suffix}") and "slider_mm" in c
+                ),
+                None,
+            )
             if room is not None and run is not None:
                 for way in (1, -1):
                     for left in (room.along_mm - run, room.back_mm + run):
@@ -146,8 +153,13 @@ class Swept:
         high = min(bumps, default=(last, "end of the travel asked for"))
         low = max(droops, default=(float(good.min(initial=0.0)), "end of the travel asked for"))
         return TravelEnds(
-            bump=high[0], bump_by=high[1], droop=low[0], droop_by=low[1],
-            reached=float(self.travel[reached].max(initial=0.0)), closed=closed)
+            bump=high[0],
+            bump_by=high[1],
+            droop=low[0],
+            droop_by=low[1],
+            reached=float(self.travel[reached].max(initial=0.0)),
+            closed=closed,
+        )
 
     def met(self, done: Solved) -> list[dict[str, Carrier]]:
         """Of each solved position, by side, the stop or strap that is met there."""
@@ -189,7 +201,9 @@ class Swept:
         rest = standing_loads(car)
         both = car.unsprung_front_kg if self.end.end == "front" else car.unsprung_rear_kg
         pushes = tuple(
-            Push(at=f"contact_{side}", force=(0.0, 0.0, rest[self.end.end, side] - (both or 0.0) / 2 * STANDARD_GRAVITY))
+            Push(
+                at=f"contact_{side}", force=(0.0, 0.0, rest[self.end.end, side] - (both or 0.0) / 2 * STANDARD_GRAVITY)
+            )
             for side in SIDES
         )
         found = forces(self.ride, 0, [Case(name="ride", pushes=pushes)])[0]
@@ -272,5 +286,3 @@ def _crossing(travel: Array, left: Array, reached: NDArray[np.bool_], way: int) 
             share = left[one] / (left[one] - left[two])
             return float(travel[one] + share * (travel[two] - travel[one]))
     return None
-
-

@@ -124,7 +124,9 @@ class _Held:
     holds: dict[str, str]
     own: Array  # wrenches of springs that carry their own force, and of bars (unknowns)
     given: dict[str, float]  # springs that carry their own force, compression positive
-    let_go: dict[str, tuple[Carrier, float]]  # springs that carry all, though a stop or strap is met: which, and their own force
+    let_go: dict[
+        str, tuple[Carrier, float]
+    ]  # springs that carry all, though a stop or strap is met: which, and their own force
     bars: dict[str, float]
 
     names: frozenset[str]  # of the constraints
@@ -157,7 +159,17 @@ def forces(
             code="not_assembled", fields=("travel_mm",),
         )  # fmt: skip
     met, own, twist = met or {}, spring_n or {}, _twists(done, lane)
-    parts = [_Side(done.left, lane, "", 1.0, {n: c for n, c in met.items() if done.left.assembled.beam or n == "left"}, own, twist)]
+    parts = [
+        _Side(
+            done.left,
+            lane,
+            "",
+            1.0,
+            {n: c for n, c in met.items() if done.left.assembled.beam or n == "left"},
+            own,
+            twist,
+        )
+    ]
     if not done.left.assembled.beam:
         over = {"left": met["right"]} if "right" in met else {}
         parts.append(_Side(done.right or done.left, lane, ", right", -1.0, over, own, twist))
@@ -366,9 +378,7 @@ def _pushed(held: list[_Held], push: Push) -> _Pushed:
     moment = np.array(push.moment) * flip * one.sign  # a moment is the other way round in a mirror
     body, at = place.body, place.at
     if push.rolling:
-        state = measures.wheel_at(
-            one.assembled, _single(one), -1.0 if side == "right" and one.assembled.beam else 1.0
-        )
+        state = measures.wheel_at(one.assembled, _single(one), -1.0 if side == "right" and one.assembled.beam else 1.0)
         spin = state.spin[:, 0]
         moment = moment - spin * float(spin @ np.cross(at - state.centre[:, 0], force))
     acting = Acting(push.at or "moment", at * flip, force * flip, moment * flip * one.sign)

@@ -66,6 +66,7 @@ export class Session {
   private evaluationRun = 0
   private asked: AbortController | null = null
   private closed = false
+  private older: boolean
   private saved: Design
   private savedAt: string
   private current: SessionState
@@ -83,8 +84,9 @@ export class Session {
       save: { kind: 'saved' },
       canUndo: false,
       canRedo: false,
-      told: [],
+      told: draft.told,
     }
+    this.older = draft.told.length > 0
   }
 
   state = (): SessionState => this.current
@@ -130,7 +132,14 @@ export class Session {
   }
 
   /** What was told of a change has been read. */
-  heard = () => this.update({ told: [] })
+  heard = () => {
+    this.update({ told: [] })
+    if (!this.older) return
+    // saved as it is said now, so that it is told once
+    this.older = false
+    if (this.current.design === this.saved) this.saved = { ...this.saved }
+    void this.saveNow()
+  }
 
   undo = () => this.step(this.past, this.future)
   redo = () => this.step(this.future, this.past)
@@ -187,7 +196,7 @@ export class Session {
       this.update({ save: { kind: 'unsaved' } })
       this.schedule(SAVE_PAUSE_MS)
     } else {
-      const theirs = { job_id: jobId, design: opened, version, based_on: basedOn, saved_at: this.savedAt }
+      const theirs = { job_id: jobId, design: opened, version, based_on: basedOn, saved_at: this.savedAt, told: [] }
       this.update({ save: { kind: 'conflict', theirs } })
     }
     void this.evaluate()

@@ -13,7 +13,7 @@ import {
 } from '@mui/material'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { answer, api, type RevisionOut } from '../../api'
+import { answer, api, ApiProblem, type RevisionOut } from '../../api'
 import { newId, useSessionPart, useTheSession } from '../../app/session'
 import { Busy, Problem } from '../../ui'
 
@@ -42,6 +42,7 @@ function History({ onClose }: { onClose: () => void }) {
   const [name, setName] = useState('')
   const [issue, setIssue] = useState(false)
   const [reviewer, setReviewer] = useState('')
+  const [person, setPerson] = useState('')
   const path = { job_id: jobId }
   const list = useQuery({
     queryKey: ['revisions', jobId, version],
@@ -52,7 +53,7 @@ function History({ onClose }: { onClose: () => void }) {
     staleTime: 0,
   })
   const seal = useMutation({
-    mutationFn: async () => {
+    mutationFn: async (open: string[]) => {
       if (!(await session.saveNow())) throw new Error('not saved')
       const body = {
         save_id: newId(),
@@ -60,6 +61,8 @@ function History({ onClose }: { onClose: () => void }) {
         name: name.trim(),
         issue,
         reviewer: issue && reviewer.trim() ? reviewer.trim() : null,
+        acknowledged: issue && person.trim() ? open : [],
+        acknowledged_by: issue && person.trim() ? person.trim() : null,
       }
       return answer(api.POST('/api/jobs/{job_id}/revisions', { params: { path }, body }))
     },
@@ -68,9 +71,12 @@ function History({ onClose }: { onClose: () => void }) {
       setName('')
       setIssue(false)
       setReviewer('')
+      setPerson('')
       return queries.invalidateQueries({ queryKey: ['revisions', jobId] })
     },
   })
+  // what stands in the way of issuing, until somebody answers for it
+  const refused = seal.error instanceof ApiProblem && seal.error.body.code === 'to_acknowledge' ? seal.error : null
   const restore = useMutation({
     mutationFn: (number: number) =>
       answer(api.GET('/api/jobs/{job_id}/revisions/{number}', { params: { path: { ...path, number } } })),
@@ -111,10 +117,39 @@ function History({ onClose }: { onClose: () => void }) {
             </Typography>
           </Box>
         )}
-        <Button variant="contained" disabled={!name.trim() || seal.isPending} onClick={() => seal.mutate()}>
-          {issue ? 'Issue' : 'Name it'}
+        {issue && refused && (
+          <Box sx={{ mb: 1.5 }}>
+            <Alert severity="warning" variant="outlined">
+              {refused.message}
+              <Box
+                component="ul"
+                aria-label="Not settled"
+                sx={{ m: 0, mt: 0.5, pl: 2, maxHeight: 220, overflow: 'auto' }}
+              >
+                {refused.body.issues.map((one) => (
+                  <li key={one.message}>{one.message}</li>
+                ))}
+              </Box>
+            </Alert>
+            <TextField
+              size="small"
+              fullWidth
+              label="Who answers for this list"
+              value={person}
+              onChange={(event) => setPerson(event.target.value)}
+              slotProps={{ htmlInput: { maxLength: 80 } }}
+              sx={{ mt: 1.5 }}
+            />
+          </Box>
+        )}
+        <Button
+          variant="contained"
+          disabled={!name.trim() || seal.isPending || (issue && refused !== null && !person.trim())}
+          onClick={() => seal.mutate(refused?.body.issues.map((one) => one.message) ?? [])}
+        >
+          {!issue ? 'Name it' : refused ? 'Issue it nevertheless' : 'Issue'}
         </Button>
-        {seal.error && (
+        {seal.error && !refused && (
           <Box sx={{ mt: 1 }}>
             <Problem error={seal.error} />
           </Box>
@@ -151,6 +186,8 @@ function History({ onClose }: { onClose: () => void }) {
                   {revision.name && ` · ${KIND[revision.kind]}`}
                   {revision.kind === 'issued' &&
                     ` · ${revision.reviewer ? `reviewed by ${revision.reviewer}` : 'not reviewed'}`}
+                  {revision.acknowledged_by &&
+                    ` · ${revision.acknowledged_by} answers for ${revision.acknowledged.length} that ${revision.acknowledged.length === 1 ? 'is' : 'are'} not settled`}
                   {revision.parent !== null && ` · from rev ${revision.parent}`}
                 </Typography>
               </Box>

@@ -119,6 +119,14 @@ function Panel({ end, kind, study, chosen, onChoose, forms }: Props & { forms: F
         </Optional>
         {carRows('unsprung')}
       </Fold>
+      <Fold title="Lean and tyres" note="of the whole car" wrong={wrong('car.roll', 'car.tyre', 'car.track')}>
+        <Typography variant="caption" component="p" sx={{ color: 'text.secondary', mt: 0 }}>
+          How far the body leans in a corner is worked out of springs, bars and roll centres of both ends. Type what an
+          end that is not in this job does, or what was measured.
+        </Typography>
+        {carRows('lean')}
+        {carRows('tyres')}
+      </Fold>
       <Fold title="Wheel" note={`radius ${main(end.end.wheel.loaded_radius_mm)}`} wrong={wrong('wheel')}>
         <Track end={end.end} onChange={editEnd} />
         {rows('wheel')}
@@ -150,7 +158,9 @@ function Panel({ end, kind, study, chosen, onChoose, forms }: Props & { forms: F
               {(['eye_a', 'eye_b'] as const).map((eye) => (
                 <Optional
                   key={eye}
-                  label={eye === 'eye_a' ? 'sizes of the upper eye, for a bracket' : 'sizes of the lower eye, for a bracket'}
+                  label={
+                    eye === 'eye_a' ? 'sizes of the upper eye, for a bracket' : 'sizes of the lower eye, for a bracket'
+                  }
                   present={Boolean(end.end.damper?.[eye])}
                   onChange={(on) =>
                     editEnd(eye, (now) => withValue(now, `damper/${eye}`, on ? forms.begins('damper eye') : null))

@@ -175,7 +175,13 @@ function Loaded({ endId, name }: { endId: string; name: string }) {
   )
 }
 
-const KIND: Record<string, string> = { spring: 'compressed', stop: 'compressed', held: 'held', bar: 'twisted' }
+const KIND: Record<string, string> = {
+  spring: 'compressed',
+  stop: 'compressed',
+  strap: 'pulled',
+  held: 'held',
+  bar: 'twisted',
+}
 
 /** Springs, stops and what is held in the case shown; how well it all balances, and what is not covered. */
 function Balance({ data }: { data: LoadsOut }) {
@@ -199,8 +205,8 @@ function Balance({ data }: { data: LoadsOut }) {
       <Typography variant="caption" component="p" sx={{ color: 'text.secondary', mb: 0 }}>
         {shown.residual !== null && `All forces balance to ${shown.residual.toExponential(0)} of the load. `}
         {data.stiffness && `${data.stiffness[0]?.toUpperCase()}${data.stiffness.slice(1)}. `}
-        Not in these figures: what the unsprung parts’ own weight takes off, and how the ends share a corner by their
-        roll stiffness. Steering arms, stub axles and uprights are not checked.
+        Not in these figures: what the unsprung parts’ own weight takes off, and pitch and heave under braking. Steering
+        arms, stub axles and uprights are not checked.
       </Typography>
       {data.command && (
         <Fold title="Working" note="Jᵀ f = w; docs/methods.md">

@@ -69,7 +69,9 @@ export function HeldBy({ title, places }: { title: string; places: Place[] }) {
             disabled={make.isPending}
             sx={{ mr: 1 }}
           >
-            {group.every((place) => place.together) ? 'Add a tab pair' : `Add a tab pair for the ${group[0]?.name ?? ''}`}
+            {group.every((place) => place.together)
+              ? 'Add a tab pair'
+              : `Add a tab pair for the ${group[0]?.name ?? ''}`}
           </Button>
         ))}
       {make.error && <Problem error={make.error} />}

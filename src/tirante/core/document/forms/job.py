@@ -70,15 +70,25 @@ CAR: dict[str, tuple[Field, ...]] = {
         number(CornerMasses, f"{at}_kg", at.replace("_", " ").capitalize(), "kg", at="corners/")
         for at in ("front_left", "front_right", "rear_left", "rear_right")
     ),
-    "lean": (*(
-        field
-        for at in ("front", "rear")
-        for field in (
-            number(Car, f"roll_stiffness_{at}_nm_per_deg", f"Roll stiffness, {at}", "N·m/°", optional=True, empty="worked out"),
-            number(Car, f"roll_centre_{at}_mm", f"Roll centre, {at}", "mm", optional=True, empty="worked out"),
-            number(Car, f"track_{at}_mm", f"Track, {at}", "mm", optional=True, empty="of its end"),
-        )
-    ), number(Car, "wheel_height_mm", "Wheel centres, of an end not here", "mm", optional=True, empty="of its end")),
+    "lean": (
+        *(
+            field
+            for at in ("front", "rear")
+            for field in (
+                number(
+                    Car,
+                    f"roll_stiffness_{at}_nm_per_deg",
+                    f"Roll stiffness, {at}",
+                    "N·m/°",
+                    optional=True,
+                    empty="worked out",
+                ),
+                number(Car, f"roll_centre_{at}_mm", f"Roll centre, {at}", "mm", optional=True, empty="worked out"),
+                number(Car, f"track_{at}_mm", f"Track, {at}", "mm", optional=True, empty="of its end"),
+            )
+        ),
+        number(Car, "wheel_height_mm", "Wheel centres, of an end not here", "mm", optional=True, empty="of its end"),
+    ),
     "tyres": tuple(
         field
         for at in ("front", "rear")
@@ -254,13 +264,19 @@ CASES: dict[str, tuple[Field, ...]] = {
         number(CarCase, "speed_m_s", "or speed down", "m/s", optional=True),
     ),
     "strike": _case(_factor("vertical", "Force, × what stands on both"), text("link", "Link, as Layout names it")),
-    "jack": _case(_factor("vertical", "Of what stands there"), text("point", "Point, or the lowest joint"), text("body", "Part it lifts")),
+    "jack": _case(
+        _factor("vertical", "Of what stands there"),
+        text("point", "Point, or the lowest joint"),
+        text("body", "Part it lifts"),
+    ),
     "snatch": _case(
         _WHEELS,
         number(CarCase, "speed_m_s", "Wheel falls at", "m/s"),
         number(CarCase, "stiffness_n_per_mm", "Stopped by, at the wheel", "N/mm"),
     ),
-    "park": _case(_factor("vertical", "On the wheels, × standing load"), number(CarCase, "friction", "Friction of the floor")),
+    "park": _case(
+        _factor("vertical", "On the wheels, × standing load"), number(CarCase, "friction", "Friction of the floor")
+    ),
     "jam": _case(
         _factor("lateral", "At the rim, × standing load"),
         number(CarCase, "steer", "Steered by; 0: both full locks", "mm or °"),

@@ -184,7 +184,14 @@ class LinkKind(Kind[Link]):
                     if isinstance(end, ThreadedEnd):
                         own.append(joint)
                         name = f"{saved.name}, {self.end_name(joint.held.end)}"
-                        held.append(HeldEnd(name=name, of_end=saved.of_end, row=end.joint, cases=tuple(case.at_end(joint.held.end) for case in assembly.cases)))
+                        held.append(
+                            HeldEnd(
+                                name=name,
+                                of_end=saved.of_end,
+                                row=end.joint,
+                                cases=tuple(case.at_end(joint.held.end) for case in assembly.cases),
+                            )
+                        )
                 if own:
                     found.append(around.refitted(bracket, own, held, shelf))
             return found
