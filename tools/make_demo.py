@@ -162,7 +162,7 @@ MARRAM_REAR: dict[str, Any] = {
     },
     "member_od_mm": {"axle": 76.2},
     "obstacles": [
-        {"name": "exhaust", "shape": {"kind": "round", "a": [-350, -250, 484], "b": [520, -205, 704], "radius_mm": 26}, "both_sides": False, "wanted_mm": 20},
+        {"name": "exhaust", "shape": {"kind": "round", "a": [-350, -250, 470], "b": [520, -205, 725], "radius_mm": 26}, "both_sides": False, "wanted_mm": 20},
         {"name": "frame rail", "shape": {"kind": "round", "a": [-380, 330, 576], "b": [620, 330, 576], "radius_mm": 22}, "wanted_mm": 20},
     ],
 }  # fmt: skip
