@@ -321,12 +321,12 @@ def main() -> None:
         "Harbour flatbed on parallel links with a Watts linkage and air springs.",
         [
             (blank(
-                "Parallel lower link", side="pair", between=CentreToCentre(length=Length(mm=685.8, typed="27 in")),
+                "Parallel lower link", side="pair", between=CentreToCentre(length=Length(mm=685.8, typed="27 in")), everyday_n=6000.0,
                 cases=(case("brake 1 g, laden", -16200.0), case("kerb 1 g", 14100.0)),
                 end_a=FixedEnd(what="rubber bush sleeve", centre_to_face=mm(28.6)), end_b=RodEndEnd(hand="RH"),
             ), "b", tab),
             (blank(
-                "Watts link, bought", side="pair", between=CentreToCentre(length=Length(mm=431.8, typed="17 in")),
+                "Watts link, bought", side="pair", between=CentreToCentre(length=Length(mm=431.8, typed="17 in")), everyday_n=4500.0,
                 cases=(case("corner 0.8 g, laden", -8800.0), case("kerb 1 g", 10900.0)),
                 bought=BoughtLink(tube_length=Length(mm=457.2, typed="18 in"), keep="a"),
             ), "", {}),

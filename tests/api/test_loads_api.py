@@ -142,9 +142,9 @@ def test_a_search_says_which_cases_it_was_made_without(
     del end["points"]["stop_tip"], end["points"]["stop_pad"]
     rear = next(part for part in of_kind(design, "link") if part["name"] == "Panhard rod")
     alone = client.post("/api/size", json={"design": design, "part_id": rear["id"]}).json
-    assert "which could not be carried" in alone["advice"]
+    assert "why is listed beside the checks" in alone["advice"]
     every = {one["name"]: one["advice"] for one in sized(client, worker, design=design)["parts"]}
-    assert "which could not be carried" in every["Panhard rod"]
+    assert "why is listed beside the checks" in every["Panhard rod"]
     assert "carried" not in every["Front tie rod"]
 
 

@@ -44,28 +44,28 @@ def test_an_edit_made_while_a_save_is_under_way_is_no_conflict_after_a_reload(pa
         held.append(route)
 
     page.route("**/draft", keep)
-    page.get_by_label("Note", exact=True).fill("first")
+    page.get_by_role("textbox", name="Note", exact=True).fill("first")
     for _ in range(100):
         if held:
             break
         page.wait_for_timeout(50)
-    page.get_by_label("Note", exact=True).fill("first and second")
+    page.get_by_role("textbox", name="Note", exact=True).fill("first and second")
     page.wait_for_timeout(100)
     page.unroute("**/draft")
     page.goto(page.url)
     page.get_by_role("tab", name="What it is").click()
-    expect(page.get_by_label("Note", exact=True)).to_have_value("first and second")
+    expect(page.get_by_role("textbox", name="Note", exact=True)).to_have_value("first and second")
     expect(page.get_by_role("dialog")).to_have_count(0)
     expect(page.get_by_test_id("save-state")).to_have_text("saved")
     # two tabs: each has its own unsaved edit, neither takes the other's away
     other = page.context.new_page()
     other.goto(page.url)
     other.get_by_role("tab", name="What it is").click()
-    expect(other.get_by_label("Note", exact=True)).to_have_value("first and second")
+    expect(other.get_by_role("textbox", name="Note", exact=True)).to_have_value("first and second")
     keys = "Object.keys(localStorage).filter(key => key.startsWith('tirante:unsaved:')).length"
     for one in (page, other):
         one.route("**/draft", lambda route: route.abort())
-        one.get_by_label("Note", exact=True).fill("mine")
+        one.get_by_role("textbox", name="Note", exact=True).fill("mine")
     page.wait_for_timeout(300)
     assert page.evaluate(keys) == 2
     other.close()
@@ -85,7 +85,7 @@ def test_a_save_that_meets_an_error_of_the_server_is_tried_again(page: Page, job
             route.fulfill(status=507, json={"code": "disk_full", "message": "The disk is full.", "issues": []})
 
     page.route("**/draft", fails_once)
-    page.get_by_label("Note", exact=True).fill("kept all the same")
+    page.get_by_role("textbox", name="Note", exact=True).fill("kept all the same")
     expect(page.get_by_text("The disk is full.")).to_be_visible()
     expect(page.get_by_test_id("save-state")).to_have_text("saved")
     assert len(tries) == 2

@@ -73,7 +73,7 @@ def test_leaning_and_steering_change_what_is_drawn(page: Page, job: str) -> None
     page.wait_for_function("(old) => document.querySelector('[data-drawing=end]').innerHTML !== old", arg=before)
     page.get_by_role("slider", name="Travel").focus()
     page.keyboard.press("End")
-    expect(page.get_by_test_id("travel")).to_have_text("+80.0 mm")
+    expect(page.get_by_test_id("travel")).to_have_text("+120.0 mm")
 
 
 def test_points_go_out_as_csv_and_come_back_changed(page: Page, job: str, tmp_path: Path) -> None:

@@ -21,7 +21,7 @@ from tirante.core.parts.link.checks import column_segments
 from tirante.core.parts.numbers import numbers_of
 
 LINK_CHECKS = {
-    "column", "column_aisc", "stepped", "bowed", "net", "wall", "wall_bending", "engagement", "thread_tension", "strip_insert",
+    "column", "column_aisc", "stepped", "bowed", "net", "net_rupture", "wall", "wall_bending", "engagement", "thread_tension", "strip_insert",
     "strip_shank", "shank_bending", "joint", "joint_side", "insert_weld",
 }  # fmt: skip
 TAB_CHECKS = {
@@ -229,14 +229,15 @@ def test_a_bought_link_says_how_much_to_cut_off(quay: Design) -> None:
 
 def test_what_no_check_says_is_said_in_words(marram: Design) -> None:
     link = links(marram)[0]
-    assert shown(link, marram).notes == []
+    (caution,) = shown(link, marram).notes
+    assert caution.startswith("it alone locates a wheel or axle")
     welded = shown(link.model_copy(update={"mid_welded": True}), marram)
-    assert "two spherical ends" in welded.notes[0]
+    assert "two spherical ends" in welded.notes[1]
     both = link.model_copy(update={"end_b": link.end_b.model_copy(update={"hand": "RH"})})
     alike = shown(both, marram)
     assert alike.own.stack is not None
     assert alike.own.stack.mm_per_turn is None
-    assert "one hand" in alike.notes[0]
+    assert "one hand" in alike.notes[1]
 
 
 @pytest.mark.parametrize(("offset", "leg"), [(30.0, None), (45.0, 200.0)])
@@ -261,7 +262,8 @@ def test_a_bent_link_is_sawn_along_its_tube_and_bends_by_its_offset(
     first = axial / section.area + axial * offset * section.od / 2 / section.second_moment
     assert first < check.demand < 1.15 * first
     pulled = checks_of(bent.model_copy(update={"cases": (LoadCase(name="pull", axial_n=3000.0),)}), marram)["bowed"]
-    assert pulled.demand == pytest.approx(check.demand)
+    # pulled it is drawn straight: less than first order, and no more than a little (T and G ch. 1)
+    assert 0.85 * first < pulled.demand < first * (1 + 1e-9) + 0.2
     assert any("rolls" in note for note in shown(bent, marram).notes)
     drawn = draw(bent, marram, "drawing", numbers_of(marram.settings))
     assert any("drawn straight" in item.text for item in drawn.items if item.kind == "text")

@@ -109,7 +109,7 @@ def test_without_a_rate_what_the_stop_leaves_is_not_known_and_stands_in_the_head
     assert [told for told in part.not_carried if told.case == "bump" and told.why.startswith("what the spring carries")]
     shown = next(one for one in evaluate(work(design)).parts if one.id == ID)
     assert shown.status != "ok"
-    assert "Not judged in “bump”, which could not be carried." in shown.headline
+    assert "Not judged in “bump”; why is listed beside the checks." in shown.headline
     assert tabs(held_design((RIDE, bump))).not_carried == ()
 
 

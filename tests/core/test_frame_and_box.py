@@ -25,7 +25,8 @@ from tirante.core.members.frame import Bar, frame, von_mises
 from tirante.core.members.tube import Section
 from tirante.core.parts.around import seen_between
 from tirante.core.parts.link.assembly import stack_of
-from tirante.core.parts.link.kind import LINK
+from tirante.core.parts.link.kind import LINK, duty
+from tirante.core.parts.link.prudent import prudent_for
 from tirante.core.parts.link.sizing import candidates, judge, size
 
 E, G = 205_000.0, 205_000.0 / 2.6
@@ -214,7 +215,14 @@ def test_least_mass_of_the_job_is_that_of_each_link_and_nothing_lighter_passes()
         assert mass == pytest.approx(LINK.size(link, job, catalogue, "mass").winner.mass)  # type: ignore[union-attr]
         refit = LINK._refitter(link, job, catalogue)
         for candidate in itertools.takewhile(
-            lambda c, m=mass: c.mass < m - 1e-3, candidates(link, seen(link, job), job.settings, catalogue)
+            lambda c, m=mass: c.mass < m - 1e-3,
+            candidates(
+                link,
+                seen(link, job),
+                job.settings,
+                catalogue,
+                prudent=prudent_for(job.settings, "circuit", seen(link, job), duty(link, job)),
+            ),
         ):  # type: ignore[misc]
             assert not judge(candidate, job.settings, refit).passed
     assert found.mass == pytest.approx(sum(one.sized.winner.mass for one in found.parts))  # type: ignore[union-attr]

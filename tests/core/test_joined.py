@@ -379,7 +379,7 @@ def test_every_check_that_a_load_asks_for_says_how_it_gives() -> None:
 
 def test_the_weakest_part_comes_first_and_one_that_snaps_is_pointed_out() -> None:
     strong = a_link(
-        tube="tube-2x0.120", cases=(LoadCase(name="pull", axial_n=30_000.0),), welding=Welding(leg_mm=1.5, plugs=0)
+        tube="tube-2x0.095", cases=(LoadCase(name="pull", axial_n=30_000.0),), welding=Welding(leg_mm=1.5, plugs=0)
     )
     weak = a_link(
         id=ID[:-1] + "2", name="weak", tube="tube-0.75x0.065", cases=(LoadCase(name="push", axial_n=-1000.0),)

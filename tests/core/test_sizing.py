@@ -123,7 +123,11 @@ def test_the_cheapest_change_clears_the_governing_check(catalogue: Catalogue, ma
 
 
 def test_a_shank_that_bottoms_is_cleared_by_centring_the_thread(catalogue: Catalogue, quay: Design) -> None:
+    # what is tapped through does not bottom
     buried = links(quay)[0].model_copy(update={"school": "buried"})
+    assert shown(buried, quay).governing != "engagement"
+    closed = tuple(row.model_copy(update={"open_back": "closed"}) for row in quay.catalogue.inserts)
+    quay = quay.model_copy(update={"catalogue": quay.catalogue.model_copy(update={"inserts": closed})})
     assert shown(buried, quay).governing == "engagement"
     change = LINK.cheaper(buried, work(quay), catalogue)
     assert change is not None

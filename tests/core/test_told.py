@@ -67,7 +67,7 @@ def test_it_never_says_that_it_holds_while_a_case_was_not_carried() -> None:
     for uses in ((0.3,), (0.9,), (1.5,), (None,)):
         lacking = [NotCarried(case="landing", why="no stop"), NotCarried(case="jack", why="no such point")]
         found = headline(checks(*uses), lacking)
-        assert "Not judged in “landing”, “jack”, which could not be carried." in found.text
+        assert "Not judged in “landing”, “jack”; why is listed beside the checks." in found.text
         assert "It holds" not in found.text
         assert found.status != "ok"
         refused = headline(checks(*uses), [NotCarried(case="jump", why="It is solid.", refuses=True), *lacking])
@@ -75,7 +75,7 @@ def test_it_never_says_that_it_holds_while_a_case_was_not_carried() -> None:
         assert "“jump” is refused: It is solid." in refused.text
         assert refused.status == "stop"
     one = headline(checks(0.3), [NotCarried(case="landing", why="no stop")])
-    assert "Not judged in “landing”, which could not be carried." in one.text
+    assert "Not judged in “landing”; why is listed beside the checks." in one.text
     assert one.status == "incomplete"
     assert left_out([]) == ""
     assert "“0”, “1” and 2 more" in left_out([NotCarried(case=str(i), why="?") for i in range(4)])

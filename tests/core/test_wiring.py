@@ -96,7 +96,9 @@ def test_half_of_a_strike_at_mid_span_stands_at_either_joint(marram: Design) -> 
         assert check_of(marram, struck, key).demand == pytest.approx(check_of(marram, pushed, key).demand)
     made = built(struck, marram)
     end, state = made.assembly.threaded[0], made.stack.ends[0]
-    lever = end.joint.eye_to_shank_end_mm - (state.engagement or 0.0) - end.nut.height_mm
+    # at the most thread that may show: the least engagement, one diameter here
+    assert (state.engagement or 0.0) > end.thread.major
+    lever = end.joint.eye_to_shank_end_mm - end.thread.major - end.nut.height_mm
     root = end.thread.root_external
     # the side force on its lever, and the ball's friction: μ F r
     moment = 1500.0 * (lever + 0.15 * end.joint.ball_diameter_mm / 2)

@@ -295,6 +295,7 @@ class ClevisPinInput(Input):
     outputs={
         "bending_moment_nmm": "F/2 (ear/2 + gap/4)",
         "bending_mpa": "32 M/(π d³)",
+        "shear_n": "2 · 0.577 Sy · area, what it holds in double shear",
         "utilisation": "over yield, factor 1",
     },
     example={"pin_mm": 12, "ear_mm": 8, "gap_mm": 16, "force_n": 9000, "yield_mpa": 640},
@@ -302,13 +303,53 @@ class ClevisPinInput(Input):
 )
 def run_clevis_pin(data: ClevisPinInput) -> Result:
     """A plain pin through a clevis, bent by what it holds."""
-    from tirante.core.brackets.bolt import PinStack, pin_bending_moment, pin_bending_stress
+    from tirante.core.brackets.bolt import PinStack, pin_bending_moment, pin_bending_stress, plain_pin_shear
 
     stack = PinStack(ball_width=max(data.gap_mm, 1e-6), gap=0.0, plate=data.ear_mm, planes=2)
     moment = pin_bending_moment(stack, data.force_n)
     stress = pin_bending_stress(data.pin_mm, moment)
-    out = {"bending_moment_nmm": moment, "bending_mpa": stress, "utilisation": stress / data.yield_mpa}
+    out = {
+        "bending_moment_nmm": moment,
+        "bending_mpa": stress,
+        "shear_n": plain_pin_shear(data.pin_mm, data.yield_mpa),
+        "utilisation": stress / data.yield_mpa,
+    }
     return out, [step("pin", "F/2 (ear/2 + gap/4) · 32/(π d³)", "en-1993-1-8", moment_nmm=moment, stress_mpa=stress)]
+
+
+class LifeInput(Input):
+    stress_range_mpa: float = Field(ge=0, le=1e6, description="of the fullest everyday cycle")
+    class_mpa: Mpa
+    shear: bool = False
+    spectrum: tuple[tuple[float, float], ...] = Field(
+        default=((1.0, 1.0),),
+        max_length=20,
+        strict=False,
+        description="of all cycles the share, and the fraction of the full range",
+    )
+    partial_factor: float = Field(default=fatigue.PARTIAL, ge=1, le=3)
+    range_n: NewtonOrZero = Field(default=0.0, description="the force that the stress comes of; not used")
+
+
+@topic(
+    "life",
+    LifeInput,
+    outputs={
+        "cycles": "to failure, by Miner’s sum; 1e9: no end by its class",
+        "full_range_cycles": "of the fullest range alone",
+    },
+    example={"stress_range_mpa": 90, "class_mpa": 50, "spectrum": [[0.1, 1.0], [0.9, 0.5]]},
+    sources=("en-1993-1-9",),
+)
+def run_life(data: LifeInput) -> Result:
+    """Everyday cycles of a spectrum to failure: direct stress by slopes 3 and 5, shear by 5."""
+    cycles = fatigue.life(
+        data.stress_range_mpa, data.class_mpa, data.spectrum, shear=data.shear, partial=data.partial_factor
+    )
+    alone = fatigue.endurance(data.stress_range_mpa, data.class_mpa, shear=data.shear, partial=data.partial_factor)
+    return {"cycles": cycles, "full_range_cycles": alone}, [
+        step("life", "1 / Σ share / N(fraction · range · γ)", "en-1993-1-9", full_range_cycles=alone, cycles=cycles)
+    ]
 
 
 class FatigueInput(Input):

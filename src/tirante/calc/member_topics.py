@@ -136,7 +136,8 @@ class BeamColumnInput(Input):
     wall_mm: Mm | None = Field(description="mm; null: solid")
     length_mm: Mm
     e_mpa: Modulus = 205_000.0
-    axial_compression_n: NewtonOrZero
+    axial_compression_n: NewtonOrZero = 0.0
+    axial_tension_n: NewtonOrZero = Field(default=0.0, description="instead of a compression")
     mid_lateral_n: Newton = 0.0
     eccentricity_mm: SignedMm = 0.0
     bow_mm: SignedMm = 0.0
@@ -149,7 +150,7 @@ class BeamColumnInput(Input):
     BeamColumnInput,
     outputs={
         "euler_n": "Euler load of the straight tube", "mid_deflection_mm": "axis from the pin line at mid-span",
-        "max_moment_nmm": "greatest moment", "max_stress_mpa": "compressive fibre",
+        "max_moment_nmm": "greatest moment", "max_stress_mpa": "worst fibre",
         "first_yield_n": "axial load alone raised to first yield, lateral held (with yield_mpa)",
     },
     example={"od_mm": 38.1, "wall_mm": 3.048, "length_mm": 840, "axial_compression_n": 20000,
@@ -157,7 +158,7 @@ class BeamColumnInput(Input):
     sources=("timoshenko-beam-column",),
 )  # fmt: skip
 def run_beam_column(data: BeamColumnInput) -> Result:
-    """Tube bowed, kinked, eccentric or struck while compressed, second order exact."""
+    """Tube bowed, kinked, eccentric or struck while compressed or pulled, second order exact."""
     beam = beam_column.BeamColumn(
         section=tube.Section(od=data.od_mm, wall=data.wall_mm),
         length=data.length_mm,
@@ -167,7 +168,13 @@ def run_beam_column(data: BeamColumnInput) -> Result:
         bow=data.bow_mm,
         kink=beam_column.Kink(offset=data.kink.offset_mm, from_ends=data.kink.from_ends_mm) if data.kink else None,
     )
-    found = beam_column.response(beam, data.axial_compression_n)
+    if data.axial_tension_n and data.axial_compression_n:
+        raise InputError(
+            "A tube is pulled or pushed, not both: give axial_tension_n or axial_compression_n.",
+            fields=("axial_tension_n",),
+        )
+    pull = data.axial_tension_n
+    found = beam_column.pulled(beam, pull) if pull else beam_column.response(beam, data.axial_compression_n)
     out = {
         "euler_n": beam.euler,
         "mid_deflection_mm": found.mid_deflection,
@@ -177,9 +184,11 @@ def run_beam_column(data: BeamColumnInput) -> Result:
     source = "timoshenko-beam-column"
     steps = [
         step("Euler load", "Pe = π² E I / L²", source, I_mm4=beam.section.second_moment, Pe_n=beam.euler),
+        step("offset at mid-span", "y = F (u − tanh u)/(2 P k) + b/(1 + P/Pe) + kink, u = (π/2)√(P/Pe)", source, P_n=pull, F_n=data.mid_lateral_n,
+             y_mm=found.mid_deflection) if pull else
         step("offset at mid-span", "y = e sec u + b/(1 − P/Pe) + F (tan u − u)/(2 P k) + kink, u = (π/2)√(P/Pe)",
              source, P_n=data.axial_compression_n, F_n=data.mid_lateral_n, y_mm=found.mid_deflection),
-        step("moment", "M = P y + F L / 4", source, M_nmm=found.max_moment),
+        step("moment", "M = F tanh u/(2 k) + P y of bow, kink and e" if pull else "M = P y + F L / 4", source, M_nmm=found.max_moment),
         step("stress", "P/A + M D / 2 I", source, A_mm2=beam.section.area, stress_mpa=found.max_stress),
     ]  # fmt: skip
     if data.yield_mpa is not None:
@@ -225,6 +234,12 @@ def run_thread(data: ThreadInput) -> Result:
 
 class ThreadStripInput(Input):
     designation: Designation
+    fit: Literal["basic", "class"] = Field(
+        default="basic", description="sizes: basic, or at the limits of the class (2A/2B, 6g/6H)"
+    )
+    internal_outside_mm: Mm | None = Field(
+        default=None, description="outside of what the internal thread is cut in, which may give way outward"
+    )
     external_uts_mpa: Mpa
     internal_uts_mpa: Mpa
     engagement_mm: Mm
@@ -242,9 +257,11 @@ class ThreadStripInput(Input):
     sources=("fed-std-h28",),
 )  # fmt: skip
 def run_thread_strip(data: ThreadStripInput) -> Result:
-    """Strip and break of a threaded joint, FED-STD-H28 with basic sizes."""
+    """Strip and break of a threaded joint, FED-STD-H28."""
     t = thread.parse_thread(data.designation)
-    found = thread.thread_strip(t, data.external_uts_mpa, data.internal_uts_mpa, data.engagement_mm)
+    found = thread.thread_strip(
+        t, data.external_uts_mpa, data.internal_uts_mpa, data.engagement_mm, data.fit, data.internal_outside_mm
+    )
     out = {
         "external_shear_area_mm2": found.external_shear_area, "internal_shear_area_mm2": found.internal_shear_area,
         "min_engagement_mm": found.min_engagement, "break_n": found.break_force,

@@ -1228,7 +1228,7 @@ export interface components {
             tube: string | null;
             /**
              * @default {
-             *       "leg_mm": 4,
+             *       "leg_mm": null,
              *       "plug_mm": 9.5,
              *       "plugs": 2,
              *       "plugs_in_section": 1
@@ -2389,13 +2389,21 @@ export interface components {
             schema_version: 5;
             /**
              * @default {
+             *       "aluminium_filler": "4043",
              *       "check_tolerance_mm": 0.5,
              *       "decimals": 1,
              *       "electrode_uts_mpa": 483,
+             *       "everyday": [
+             *         [
+             *           1,
+             *           1
+             *         ]
+             *       ],
              *       "factors": {
              *         "bolt": 2,
              *         "column": 2,
              *         "joint": 2,
+             *         "rupture": 2,
              *         "strip": 2,
              *         "tab_rupture": 2,
              *         "tab_yield": 1.67,
@@ -2405,10 +2413,19 @@ export interface components {
              *       "inch_denominator": 32,
              *       "joint_friction": 0.15,
              *       "left_hand_end": "b",
+             *       "life_cycles": null,
              *       "projection": "first",
              *       "saw_kerf_mm": 2,
              *       "school": "centred",
+             *       "search": {
+             *         "locating_thread_mm": 12,
+             *         "only_tubes": [],
+             *         "slenderness": 200,
+             *         "struck_wall_mm": 3,
+             *         "wall_mm": null
+             *       },
              *       "showing": null,
+             *       "thread_fit": "class",
              *       "units": "mm",
              *       "weld_shrink_mm": 0
              *     }
@@ -2435,6 +2452,11 @@ export interface components {
              * @default 2
              */
             joint: number;
+            /**
+             * Rupture
+             * @default 2
+             */
+            rupture: number;
             /**
              * Strip
              * @default 2
@@ -3011,6 +3033,12 @@ export interface components {
         FixedEnd: {
             centre_to_face: components["schemas"]["Length"];
             /**
+             * Family
+             * @default steel
+             * @enum {string}
+             */
+            family: "steel" | "stainless" | "titanium" | "aluminium";
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -3135,6 +3163,11 @@ export interface components {
              * @default null
              */
             wall_to_mm: number | null;
+            /**
+             * Welded Uts Mpa
+             * @default null
+             */
+            welded_uts_mpa: number | null;
             /** Welded Yield Mpa */
             welded_yield_mpa: number;
             /** Yield Mpa */
@@ -3260,6 +3293,12 @@ export interface components {
             key: string;
             /** Label */
             label: string;
+            /**
+             * Open Back
+             * @default closed
+             * @enum {string}
+             */
+            open_back: "open" | "closed";
             /**
              * Price
              * @description in the shop's money: of a grade for a kilogram of tube, of anything else for one
@@ -3700,6 +3739,11 @@ export interface components {
              */
             end_b: components["schemas"]["RodEndEnd"] | components["schemas"]["FixedEnd"];
             /**
+             * Everyday N
+             * @default null
+             */
+            everyday_n: number | null;
+            /**
              * Grade
              * @default null
              */
@@ -3748,7 +3792,7 @@ export interface components {
             tube: string | null;
             /**
              * @default {
-             *       "leg_mm": 4,
+             *       "leg_mm": null,
              *       "plug_mm": 9.5,
              *       "plugs": 2,
              *       "plugs_in_section": 1
@@ -5123,10 +5167,47 @@ export interface components {
             version: number;
         };
         /**
+         * SearchLimits
+         * @description What a search may return, beyond what holds; each common practice but where its reason says otherwise, and editable.
+         */
+        SearchLimits: {
+            /**
+             * Locating Thread Mm
+             * @default 12
+             */
+            locating_thread_mm: number;
+            /**
+             * Only Tubes
+             * @default []
+             */
+            only_tubes: string[];
+            /**
+             * Slenderness
+             * @default 200
+             */
+            slenderness: number;
+            /**
+             * Struck Wall Mm
+             * @default 3
+             */
+            struck_wall_mm: number;
+            /**
+             * Wall Mm
+             * @default null
+             */
+            wall_mm: number | null;
+        };
+        /**
          * Settings
          * @description The shop's choices.
          */
         Settings: {
+            /**
+             * Aluminium Filler
+             * @default 4043
+             * @enum {string}
+             */
+            aluminium_filler: "4043" | "5356";
             /**
              * Check Tolerance Mm
              * @default 0.5
@@ -5143,10 +5224,24 @@ export interface components {
              */
             electrode_uts_mpa: number;
             /**
+             * Everyday
+             * @default [
+             *       [
+             *         1,
+             *         1
+             *       ]
+             *     ]
+             */
+            everyday: [
+                number,
+                number
+            ][];
+            /**
              * @default {
              *       "bolt": 2,
              *       "column": 2,
              *       "joint": 2,
+             *       "rupture": 2,
              *       "strip": 2,
              *       "tab_rupture": 2,
              *       "tab_yield": 1.67,
@@ -5173,6 +5268,11 @@ export interface components {
              */
             left_hand_end: "a" | "b";
             /**
+             * Life Cycles
+             * @default null
+             */
+            life_cycles: number | null;
+            /**
              * Projection
              * @default first
              * @enum {string}
@@ -5189,8 +5289,24 @@ export interface components {
              * @enum {string}
              */
             school: "centred" | "buried" | "exposure";
+            /**
+             * @default {
+             *       "locating_thread_mm": 12,
+             *       "only_tubes": [],
+             *       "slenderness": 200,
+             *       "struck_wall_mm": 3,
+             *       "wall_mm": null
+             *     }
+             */
+            search: components["schemas"]["SearchLimits"];
             /** @default null */
             showing: components["schemas"]["Length"] | null;
+            /**
+             * Thread Fit
+             * @default class
+             * @enum {string}
+             */
+            thread_fit: "class" | "basic";
             /**
              * Units
              * @default mm
@@ -5391,9 +5507,9 @@ export interface components {
             at: components["schemas"]["Length"];
             /**
              * Leg Mm
-             * @default 4
+             * @default null
              */
-            leg_mm: number;
+            leg_mm: number | null;
             length: components["schemas"]["Length"];
             /**
              * Plug Mm
@@ -6159,9 +6275,9 @@ export interface components {
         Welding: {
             /**
              * Leg Mm
-             * @default 4
+             * @default null
              */
-            leg_mm: number;
+            leg_mm: number | null;
             /**
              * Plug Mm
              * @default 9.5

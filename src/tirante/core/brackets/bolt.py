@@ -6,7 +6,7 @@ Not covered: clamping (a well clamped stack bends far less; not counted on), fat
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import pi
+from math import ceil, pi
 
 from tirante.core.errors import InputError
 from tirante.core.members.thread import Thread
@@ -24,6 +24,7 @@ class BoltClass:
     source: str
 
 
+# Grade 8 is as hard as 10.9 and shears as it does with its thread in the plane (EN 1993-1-8 does not cover it: the same taken).
 # Nominal values: EN 1993-1-8 Table 3.1 (ISO 898-1 classes); SAE J429 to 1 in (from memory)
 BOLT_CLASSES: dict[str, BoltClass] = {
     bolt.name: bolt
@@ -32,7 +33,7 @@ BOLT_CLASSES: dict[str, BoltClass] = {
         BoltClass(name="10.9", ultimate=1000, yield_strength=900, thread_shear=0.5, source="en-1993-1-8"),
         BoltClass(name="12.9", ultimate=1200, yield_strength=1080, thread_shear=0.5, source="en-1993-1-8"),
         BoltClass(name="grade 5", ultimate=120 * KSI, yield_strength=92 * KSI, thread_shear=0.6, source="sae-j429"),
-        BoltClass(name="grade 8", ultimate=150 * KSI, yield_strength=130 * KSI, thread_shear=0.6, source="sae-j429"),
+        BoltClass(name="grade 8", ultimate=150 * KSI, yield_strength=130 * KSI, thread_shear=0.5, source="sae-j429"),
     )
 }
 SHEAR_IN_SHANK = 0.6
@@ -94,6 +95,53 @@ def pin_shear(
             "With the thread in the shear plane its designation is needed.", code="missing", fields=("designation",)
         )
     return planes * material.thread_shear * material.ultimate * thread.stress_area
+
+
+SHEAR_OF_YIELD = 0.577  # von Mises
+
+
+def plain_pin_shear(diameter: float, yield_strength: float) -> float:
+    """Shear strength of a plain pin in double shear, by its yield [N].
+
+    Args:
+        diameter: [mm]
+        yield_strength: [MPa]
+
+    Source:
+        Shigley, distortion energy (from memory).
+    """
+    return 2 * SHEAR_OF_YIELD * yield_strength * pi * diameter**2 / 4
+
+
+TORQUE = 0.2  # T = K d F of plain steel; common practice, no source
+CLAMP = 0.75  # of the proof load; common practice, no source
+PROOF_OF_YIELD = 0.9  # about, of all classes here (ISO 898-1, SAE J429), from memory
+
+
+def tightening(diameter: float, material: BoltClass, thread: Thread) -> tuple[float, float]:
+    """Clamp of the ball between the plates, and the torque that gives it [N, N·m].
+
+    Args:
+        diameter: of the bolt [mm].
+        material: its class.
+        thread: of the bolt.
+    """
+    clamp = CLAMP * PROOF_OF_YIELD * material.yield_strength * thread.stress_area
+    return clamp, TORQUE * diameter * clamp / 1000
+
+
+def order_length(grip: float, diameter: float, pitch: float, metric: bool) -> float:
+    """Least length of a bolt to order, under its head [mm]: grip, two washers, a locking nut and two threads, up to the next that is made.
+
+    Args:
+        grip: what is clamped [mm].
+        diameter: of the bolt [mm].
+        pitch: of its thread [mm].
+        metric: whether lengths step by 5 mm, or by 1/4 in.
+    """
+    least = grip + 2 * max(1.6, 0.15 * diameter) + diameter + 2 * pitch
+    step = 5.0 if metric else 6.35
+    return ceil(least / step - 1e-9) * step
 
 
 def pin_bending_moment(stack: PinStack, force: float) -> float:

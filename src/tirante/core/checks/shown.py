@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import shlex
 from collections.abc import Sequence
-from math import ceil
+from math import ceil, floor, log10
 from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict
@@ -13,6 +13,7 @@ from pydantic import BaseModel, ConfigDict
 from tirante.core.checks.kinds import CheckKind, kind_of
 from tirante.core.checks.result import CheckResult
 from tirante.core.loads.case_seen import NotCarried
+from tirante.core.members.fatigue import FOR_EVER
 from tirante.core.sources import SOURCES
 
 Status = Literal["incomplete", "stop", "attention", "ok"]
@@ -120,7 +121,7 @@ def left_out(not_carried: Sequence[NotCarried]) -> str:
         named = ", ".join(f"“{name}”" for name in lacking[:2]) + (
             f" and {len(lacking) - 2} more" if len(lacking) > 2 else ""
         )
-        told.append(f"Not judged in {named}, which could not be carried.")
+        told.append(f"Not judged in {named}; why is listed beside the checks.")
     return " ".join(told)
 
 
@@ -149,14 +150,24 @@ def headline(checks: list[CheckOut], not_carried: Sequence[NotCarried] = ()) -> 
         )
     worst = next((c for c in asked if c.warns), worst)
     weakest = f"{worst.name}, {_of_one(worst)}"
+    days = next((c for c in asked if c.key == "life"), None)
+    lasts = f" It lasts {_cycles(days.capacity)} everyday cycles." if days else ""
     if refused:
         return Headline(status="stop", text=f"{beside} Weakest in the rest: {weakest}.", governing=worst.key)
     if beside:
         status: Status = "attention" if worst.state == "attention" else "incomplete"
         return Headline(status=status, text=f"{beside} Weakest in the rest: {weakest}.", governing=worst.key)
     if worst.state == "attention":
-        return Headline(status="attention", text=f"{worst.name} is close: {_of_one(worst)}.", governing=worst.key)
-    return Headline(status="ok", text=f"It holds. Weakest: {weakest}.", governing=worst.key)
+        return Headline(status="attention", text=f"{worst.name} is close: {_of_one(worst)}.{lasts}", governing=worst.key)
+    return Headline(status="ok", text=f"It holds. Weakest: {weakest}.{lasts}", governing=worst.key)
+
+
+def _cycles(count: float) -> str:
+    """Two figures of it: more would be more than is known."""
+    if count >= FOR_EVER:
+        return "any number of"
+    size = 10 ** (floor(log10(count)) - 1)
+    return f"about {floor(count / size) * size:,.0f}"
 
 
 def _of_one(check: CheckOut) -> str:

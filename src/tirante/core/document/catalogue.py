@@ -96,6 +96,7 @@ class Grade(Row):
     yield_mpa: Strength
     uts_mpa: Strength
     welded_yield_mpa: Strength
+    welded_uts_mpa: Strength | None = None  # null: as delivered
     e_mpa: Annotated[float, Field(ge=10_000, le=400_000)]
     density_kg_m3: Annotated[float, Field(ge=1_000, le=20_000)]
     wall_over_mm: NotNegative | None = None
@@ -106,7 +107,14 @@ class Grade(Row):
     def _ordered(self) -> Grade:
         if not self.welded_yield_mpa <= self.yield_mpa <= self.uts_mpa:
             raise ValueError("welded_yield_mpa ≤ yield_mpa ≤ uts_mpa must hold")
+        if self.welded_uts_mpa is not None and not self.welded_yield_mpa <= self.welded_uts_mpa <= self.uts_mpa:
+            raise ValueError("welded_yield_mpa ≤ welded_uts_mpa ≤ uts_mpa must hold")
         return self
+
+    @property
+    def uts_at_weld(self) -> float:
+        """Ultimate beside a weld [MPa]."""
+        return self.uts_mpa if self.welded_uts_mpa is None else self.welded_uts_mpa
 
 
 class Eye(Protocol):
@@ -179,6 +187,9 @@ class Insert(Row):
     thread_depth_mm: Positive
     uts_mpa: Strength
     yield_mpa: Strength
+    open_back: Literal["open", "closed"] = (
+        "closed"  # tapped through: a shank that comes out at the back does not bottom
+    )
 
 
 class Nut(Row):

@@ -9,6 +9,7 @@ from pydantic import Field
 from tirante.core.document.fields import (
     Document,
     Factor,
+    Key,
     Length,
     NotNegative,
     Strength,
@@ -27,14 +28,29 @@ class DesignFactors(Document):
     column: Factor = 2.0
     strip: Factor = 2.0
     joint: Factor = 2.0
+    rupture: Factor = 2.0  # of a net section, AISC D2
     tab_yield: Factor = 1.67
     tab_rupture: Factor = 2.0
     bolt: Factor = 2.0
     weld: Factor = 2.0
 
 
+class SearchLimits(Document):
+    """What a search may return, beyond what holds; each common practice but where its reason says otherwise, and editable."""
+
+    slenderness: Annotated[float, Field(ge=20, le=1000)] = 200.0  # AISC 360 E2, a user note
+    locating_thread_mm: NotNegative = 12.0  # M12 or 1/2 in, of links that steer or alone locate
+    wall_mm: NotNegative | None = None  # null: 2, on a circuit 1.2
+    struck_wall_mm: NotNegative = 3.0
+    only_tubes: Annotated[
+        tuple[Key, ...], Field(max_length=200, strict=False)
+    ] = ()  # keys; empty: all of the catalogue
+
+
 class Settings(Document):
     """The shop's choices."""
+
+    search: SearchLimits = SearchLimits()
 
     units: Literal["mm", "in"] = "mm"
     decimals: Annotated[int, Field(ge=0, le=3)] = 1
@@ -44,6 +60,14 @@ class Settings(Document):
     left_hand_end: Literal["a", "b"] = "b"
     projection: Literal["first", "third"] = "first"
     factors: DesignFactors = DesignFactors()
+    life_cycles: Annotated[float, Field(gt=0, le=1e9)] | None = (
+        None  # null: 1e5 on circuits and off-road, 1e6 on roads; common practice
+    )
+    everyday: Annotated[tuple[tuple[NotNegative, NotNegative], ...], Field(strict=False, max_length=20)] = (
+        (1.0, 1.0),
+    )  # of all everyday cycles the share, and the fraction of the full range
+    thread_fit: Literal["class", "basic"] = "class"  # sizes that strip is worked out with
+    aluminium_filler: Literal["4043", "5356"] = "4043"
     joint_friction: Annotated[float, Field(ge=0, le=1)] = (
         0.15  # of a ball in its race, lined or greased; dry 0.3; common practice
     )

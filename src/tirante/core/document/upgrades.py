@@ -127,11 +127,24 @@ def _derived(link_id: Any, what: str) -> str:
 
 
 def _loads_that_lean(raw: Raw) -> Raw:
-    """4 → 5: the body leans in a corner; a landing or snatch says whether one wheel falls or both, as it was taken to mean."""
+    """4 → 5: the body leans in a corner; a landing or snatch says whether one wheel falls or both, as it was taken to mean; a fillet is as the
+    wall asks where it was left at the 4 mm that stood there by itself."""
+    raw = {**raw, "parts": [_legged(part) for part in _objects(raw, "parts")]} if "parts" in raw else raw
     loads = raw.get("loads")
     if isinstance(loads, dict) and isinstance(loads.get("cases"), list):
         raw = {**raw, "loads": {**loads, "cases": [_leaning(case) for case in loads["cases"]]}}
     return {**raw, "schema_version": 5}
+
+
+def _legged(part: Any) -> Any:
+    if not isinstance(part, dict):
+        return part
+    changed = {
+        name: {**part[name], "leg_mm": None}
+        for name in ("welding", "splice")
+        if isinstance(part.get(name), dict) and part[name].get("leg_mm") == 4.0
+    }
+    return {**part, **changed} if changed else part
 
 
 def _leaning(case: Any) -> Any:
@@ -176,12 +189,25 @@ _TOLD: dict[int, tuple[tuple[str, str], ...]] = {
 }  # fmt: skip
 
 
+LEGS = "Fillets that were left at 4 mm are as their wall asks: a 4 mm fillet burns through a thinner one."
+STRICTER = (
+    "Parts are judged more strictly: threads at the limits of their class and at the most that may show, net sections at 2.0, pins and lugs for "
+    "pull and strike at once, joints for their friction. What held may not hold now: look at what is to be settled."
+)
+
+
 def _told(raw: Raw, version: int) -> tuple[str, ...]:
     loads = raw.get("loads")
     cases = loads.get("cases") if isinstance(loads, dict) else None
     known = [case.get("kind", "wheel") for case in cases if isinstance(case, dict)] if isinstance(cases, list) else []
     kinds = {kind for kind in known if isinstance(kind, str)}
-    return tuple(text for was, lines in _TOLD.items() if version <= was for kind, text in lines if kind in kinds)
+    told: tuple[str, ...] = ()
+    if version <= 4:
+        parts = [part for name in ("parts", "links", "arms") for part in _objects(raw, name) if isinstance(part, dict)]
+        legged = any(_legged(part) is not part for part in parts)
+        told = (LEGS,) if legged else ()
+        told += (STRICTER,) if parts else ()
+    return told + tuple(text for was, lines in _TOLD.items() if version <= was for kind, text in lines if kind in kinds)
 
 
 def open_design(text: str | bytes) -> tuple[Design, tuple[str, ...]]:

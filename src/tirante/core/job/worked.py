@@ -68,6 +68,11 @@ class Worked:
         return self.design.settings
 
     @property
+    def use(self) -> str:
+        """What the car is for."""
+        return self.design.car.use
+
+    @property
     def catalogue(self) -> Catalogue:
         """The rows that the design holds."""
         return self.design.catalogue
@@ -240,6 +245,7 @@ class Worked:
                 ENGINE_VERSION,
                 saved.model_dump_json(),
                 self.settings.model_dump_json(),
+                self.use,
                 rows,
                 of_end,
                 lost,

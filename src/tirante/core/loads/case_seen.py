@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from math import hypot
 
 from tirante.core.document.parts.common import LoadCase
 
@@ -33,6 +34,16 @@ class CaseSeen:
             name=self.name, axial_n=self.axial_n * share, strike_n=self.strike_n * share, side_n=self.side_n * share,
             bolt_a_n=self.bolt_a_n * share, bolt_b_n=self.bolt_b_n * share, at=self.at, worked=self.worked,
         )  # fmt: skip
+
+    @property
+    def across_n(self) -> float:
+        """What a joint sees across the link: the side force, and half of a strike at mid-span [N]."""
+        return self.side_n + self.strike_n / 2
+
+    @property
+    def resultant_n(self) -> float:
+        """The whole force on a joint, whichever way its bolt stands [N]."""
+        return hypot(self.axial_n, self.across_n)
 
     def at_end(self, end: str) -> CaseSeen:
         """As what holds an end sees it: what goes along the bolt pushes it out of its plane.

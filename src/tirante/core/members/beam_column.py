@@ -1,16 +1,17 @@
-"""Tubes that are bowed, kinked, loaded off their axis or struck at mid-span while compressed: exact second order.
+"""Tubes that are bowed, kinked, loaded off their axis or struck at mid-span while compressed or pulled: exact second order.
 
 All four effects are linear in the offset for a given axial load, so they add. y is the distance of the tube's axis
-from the line through the pins; M = P y + the moment of the lateral load.
+from the line through the pins; M = P y + the moment of the lateral load. A pull draws the offsets straight and holds up
+against a strike; which way a bow lies is not known, so that their moments count together.
 
-Not covered: lateral load away from mid-span, tension, unequal eccentricities.
+Not covered: lateral load away from mid-span, unequal eccentricities.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from math import cos, pi, sin, sqrt
+from math import cos, cosh, pi, sin, sinh, sqrt, tanh
 
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.members.tube import Section
@@ -133,6 +134,40 @@ def response(beam: BeamColumn, axial: float) -> Response:
         max_moment=largest,
         max_stress=axial / section.area + largest * section.od / 2 / section.second_moment,
     )
+
+
+def pulled(beam: BeamColumn, tension: float) -> Response:
+    """Deflection, moment and stress under a pull, equilibrium written on the bent shape.
+
+    With k = √(P/EI), u = kL/2: F tanh u / (2k) of a strike; P b / (1 + P/Pe) of a bow; P e of an eccentricity, at the pins; P y of a kink,
+    y = c sinh(ka) cosh(k(L/2 − a)) / (ka cosh u). They are taken to stand at one place and one way round: on the safe side.
+
+    Args:
+        beam: the tube with its imperfections.
+        tension: not negative [N].
+
+    Source:
+        Timoshenko and Gere ch. 1, beam with a pull (derived; docs/methods.md); Roark gives the same cases.
+    """
+    section, half = beam.section, beam.length / 2
+    flexural = beam.elastic_modulus * section.second_moment
+    k = sqrt(tension / flexural)
+    u = k * half
+    strike = abs(beam.mid_lateral)
+    if u < 1e-4:  # the closed forms cancel, and the pull does nothing to the shape
+        moment, offset = strike * beam.length / 4, strike * beam.length**3 / (48 * flexural)
+        kinked = abs(beam.kink.offset) if beam.kink else 0.0
+    else:
+        moment = strike / (2 * k) * tanh(u)
+        offset = strike / (2 * tension) * (half - tanh(u) / k)
+        kinked = 0.0
+        if beam.kink:
+            a = beam.kink.from_ends
+            kinked = abs(beam.kink.offset) * sinh(k * a) * cosh(k * (half - a)) / (k * a * cosh(u))
+    bowed = abs(beam.bow) / (1 + tension / beam.euler)
+    moment += tension * (bowed + kinked + abs(beam.eccentricity))
+    stress = tension / section.area + moment * section.od / 2 / section.second_moment
+    return Response(mid_deflection=offset + bowed + kinked, max_moment=moment, max_stress=stress)
 
 
 def _peak(function: Callable[[float], float], half: float, steps: int = 400) -> float:

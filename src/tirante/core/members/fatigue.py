@@ -1,4 +1,6 @@
-"""A fatigue screen: the stress range of everyday cycles against a constant-amplitude limit. A screen, not a life.
+"""How long a detail lasts under everyday cycles: a spectrum of stress ranges by the line of its class, summed (Miner); and a screen.
+
+An estimate of a life, not a promise. Corrosion, fretting, hardened eyes and the friction of the ball are outside it.
 
 Source:
     EN 1993-1-9: detail class Δσ_C at 2 million cycles, slope 3 to 5 million, Δσ_D = (2/5)^(1/3) Δσ_C; threads in
@@ -8,6 +10,7 @@ Source:
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from math import inf, pi
 
@@ -19,6 +22,67 @@ THREAD_CLASS, TOE_CLASS, THROAT_CLASS = 50.0, 40.0, 36.0  # MPa at 2e6 cycles
 LIMIT_OF_CLASS = (2 / 5) ** (1 / 3)
 PARTIAL = 1.35  # EN 1993-1-9, safe life, high consequence; from memory
 AT_CLASS, AT_LIMIT = 2e6, 5e6
+
+
+SHEAR_CLASS = 80.0  # of fillet and plug welds in shear
+SHEAR_CUT_OFF = (2 / 100) ** (1 / 5)  # of the class, at 1e8 cycles
+DIRECT_CUT_OFF = (5 / 100) ** (1 / 5)  # of the constant-amplitude limit, at 1e8 cycles
+FOR_EVER = 1e9  # cycles: below its cut-off a detail has no end by its class
+Spectrum = Sequence[tuple[float, float]]  # of all cycles the share, and the fraction of the full range
+FULL: Spectrum = ((1.0, 1.0),)
+
+
+def endurance(
+    stress_range: float, detail_class: float, *, shear: bool = False, partial: float = PARTIAL, spectrum: bool = False
+) -> float:
+    """Cycles to failure of one stress range: direct stress by slopes 3 and 5, shear by slope 5; `FOR_EVER` where the class has no end.
+
+    Args:
+        stress_range: [MPa]
+        detail_class: at 2 million cycles [MPa].
+        shear: a shear stress.
+        partial: factor on the range.
+        spectrum: one of several ranges: those under the constant-amplitude limit count down to the cut-off. By itself a direct range under
+            the limit does no harm.
+    """
+    factored = stress_range * partial
+    if factored <= 0:
+        return FOR_EVER
+    if shear:
+        return (
+            FOR_EVER
+            if factored <= SHEAR_CUT_OFF * detail_class
+            else min(FOR_EVER, AT_CLASS * (detail_class / factored) ** 5)
+        )
+    limit = LIMIT_OF_CLASS * detail_class
+    if factored >= limit:
+        return AT_CLASS * (detail_class / factored) ** 3
+    if not spectrum or factored <= DIRECT_CUT_OFF * limit:
+        return FOR_EVER
+    return min(FOR_EVER, AT_LIMIT * (limit / factored) ** 5)
+
+
+def life(
+    full_range: float, detail_class: float, spectrum: Spectrum = FULL, *, shear: bool = False, partial: float = PARTIAL
+) -> float:
+    """Cycles of a spectrum to failure, by Miner’s sum.
+
+    Args:
+        full_range: stress range of the fullest cycle [MPa].
+        detail_class: at 2 million cycles [MPa].
+        spectrum: of all cycles the share at each fraction of the full range.
+        shear: a shear stress.
+        partial: factor on the ranges.
+    """
+    most = max((fraction for share, fraction in spectrum if share > 0), default=1.0)
+    # as soon as one range is over the limit, those under it do harm too
+    several = len(spectrum) > 1 and full_range * most * partial > LIMIT_OF_CLASS * detail_class
+    used = 0.0
+    for share, fraction in spectrum:
+        n = endurance(full_range * fraction, detail_class, shear=shear, partial=partial, spectrum=several)
+        if n < FOR_EVER:
+            used += share / n
+    return FOR_EVER if used <= 0 else min(FOR_EVER, 1 / used)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

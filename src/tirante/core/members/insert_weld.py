@@ -13,6 +13,58 @@ SHEAR_OF_BASE = 0.6  # AISC 360 J4.2
 THROAT_OF_LEG = 0.707  # equal-leg fillet at 45°
 
 
+USUAL_LEG = 4.0  # mm, on a wall that takes it; common practice, no source
+# shear ultimate of aluminium fillers, Aluminum Design Manual table J.2.1, from memory [MPa]
+ALUMINIUM_SHEAR = {"4043": 79.0, "5356": 117.0}
+STAINLESS_UTS = 517.0  # MPa: E308L, 75 ksi, from memory
+
+
+@dataclass(frozen=True, slots=True)
+class Legs:
+    """Legs that a fillet may have [mm]."""
+
+    least: float
+    most: float
+    usual: float
+
+
+def legs_for(thinner: float) -> Legs:
+    """Least and greatest leg of a fillet by the thinner wall that it joins, and the one taken where none is given [mm].
+
+    No more than the wall, which a larger one burns through; from 3 mm on no less than Table J2.4 asks, but never more than the wall. Under
+    3 mm it is the wall (common practice).
+
+    Args:
+        thinner: wall [mm].
+
+    Source:
+        AISC 360-16 Table J2.4 (from memory).
+    """
+    if thinner < 3.0:
+        return Legs(0.0, thinner, thinner)
+    least = 3.0 if thinner <= 6.0 else 5.0 if thinner <= 13.0 else 6.0 if thinner <= 19.0 else 8.0
+    return Legs(min(least, thinner), thinner, max(min(least, thinner), min(thinner, USUAL_LEG)))
+
+
+def filler_ultimate(family: str, steel: float, titanium: float, aluminium: str) -> float:
+    """What a filler metal holds, by the metal that it joins: its ultimate, of which 0.6 is its shear [MPa].
+
+    Args:
+        family: of the tube's metal.
+        steel: the shop's electrode for steel [MPa].
+        titanium: of the tube as welded; its filler is of its own grade [MPa].
+        aluminium: which filler, "4043" or "5356".
+
+    Source:
+        AWS classes; Aluminum Design Manual J.2 (from memory).
+    """
+    if family == "aluminium":
+        return ALUMINIUM_SHEAR[aluminium] / SHEAR_OF_ELECTRODE
+    if family == "stainless":
+        return STAINLESS_UTS
+    return titanium if family == "titanium" else steel
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class InsertWeld:
     """Nominal shear strengths [N]."""

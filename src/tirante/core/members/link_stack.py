@@ -31,6 +31,7 @@ class AdjustableEnd:
     shoulder: float  # s
     min_engagement: float
     insert_depth: float | None = None  # full thread in the insert
+    open_back: bool = False  # the insert is tapped through: a shank that comes out at the back does not bottom
     hand: Hand | None = None
 
 
@@ -129,7 +130,12 @@ def _set_end(end: End, school: School, showing: float | None, name: str) -> EndS
     if engagement < end.min_engagement - _ROUNDING:
         reasons.append(f"{engagement:.2f} mm engaged, {end.min_engagement:.2f} mm needed: show less thread")
     depth = inf if end.insert_depth is None else end.insert_depth
-    if engagement > depth + _ROUNDING:
+    if depth < end.min_engagement - _ROUNDING:
+        reasons.append(
+            f"the insert has {depth:.2f} mm of thread, {end.min_engagement:.2f} mm are needed: use a deeper insert"
+        )
+    bottom = inf if end.open_back else depth
+    if engagement > bottom + _ROUNDING:
         reasons.append(
             f"the shank bottoms: {engagement:.2f} mm in a thread {depth:.2f} mm deep. Show "
             f"{engagement - depth:.2f} mm more thread or use a deeper insert"
@@ -138,7 +144,7 @@ def _set_end(end: End, school: School, showing: float | None, name: str) -> EndS
         face_from_centre=end.eye_to_shank_end - engagement + end.shoulder,
         engagement=engagement,
         showing=x,
-        adjust_in=max(0.0, min(x, depth - engagement)),
+        adjust_in=max(0.0, min(x, bottom - engagement)),
         adjust_out=max(0.0, engagement - end.min_engagement),
         max_showing=end.thread_length - end.min_engagement - end.jam_nut,
         ok=not reasons,

@@ -32,6 +32,10 @@ class Around(Protocol):
         """Of the design."""
 
     @property
+    def use(self) -> str:
+        """What the car is for."""
+
+    @property
     def catalogue(self) -> Catalogue:
         """The rows that the design holds."""
 

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from tirante.core.brackets.bolt import bolt_class, order_length, tightening
 from tirante.core.document.catalogue import Bolt, Eye, Spacer, bolt_fits, pin_hole, spacer_fits
 from tirante.core.document.joints import HeldJoint
 from tirante.core.loads.case_seen import CaseSeen, NotCarried
+from tirante.core.members.thread import parse_thread
 from tirante.core.parts.part import BoughtPiece, Misfit, Piece
 
 
@@ -89,9 +91,13 @@ def hardware_of(made: JointMade, plates: float) -> list[Piece]:
     found: list[Piece] = []
     if made.bolt:
         grip = made.gap + plates
-        found.append(
-            BoughtPiece(sort="bolt", what=f"{made.bolt.label}, grip {grip:.1f} mm, with locking nut", key=made.bolt.key)
+        t = parse_thread(made.bolt.designation)
+        length = order_length(grip, made.bolt.diameter_mm, t.pitch, t.series == "metric")
+        clamp, torque = tightening(
+            made.bolt.diameter_mm, bolt_class(made.bolt.strength_class, made.bolt.diameter_mm), t
         )
+        told = f"{made.bolt.label}, order {length:.0f} mm under the head for a grip of {grip:.1f} mm, with locking nut; {torque:.0f} N·m clamps the ball with {clamp / 1000:.0f} kN"
+        found.append(BoughtPiece(sort="bolt", what=told, key=made.bolt.key))
         found.append(
             BoughtPiece(sort="washer", what=f"retaining washer larger than the eye's bore, {made.hole:g} mm hole")
         )

@@ -34,7 +34,7 @@ from tirante.core.document.load_cases import PRACTICE, CarCase
 from tirante.core.document.parts.common import LoadCase, RodEndEnd
 from tirante.core.document.parts.link import Machined
 from tirante.core.document.rack import RackRow
-from tirante.core.document.settings import DesignFactors, Settings
+from tirante.core.document.settings import DesignFactors, SearchLimits, Settings
 
 
 def _bodies(path: str, label: str) -> Field:
@@ -289,6 +289,7 @@ SETTINGS: dict[str, tuple[Field, ...]] = {
         number(DesignFactors, "column", "Column", "×", at="factors/"),
         number(DesignFactors, "strip", "Thread strip", "×", at="factors/"),
         number(DesignFactors, "joint", "Joint and shank in tension", "×", at="factors/"),
+        number(DesignFactors, "rupture", "Net section, rupture", "×", at="factors/"),
         number(DesignFactors, "tab_yield", "Tab yield", "×", at="factors/"),
         number(DesignFactors, "tab_rupture", "Tab rupture and bearing", "×", at="factors/"),
         number(DesignFactors, "bolt", "Clevis bolt", "×", at="factors/"),
@@ -296,11 +297,23 @@ SETTINGS: dict[str, tuple[Field, ...]] = {
     ),
     "welding": (
         number(Settings, "electrode_uts_mpa", "Electrode, ultimate", "MPa"),
+        choice("aluminium_filler", "Filler for aluminium", ("4043", "5356")),
+        choice(
+            "thread_fit", "Threads, for strip", [("class", "at the limits of their class"), ("basic", "basic sizes")]
+        ),
+        number(Settings, "life_cycles", "Everyday cycles wanted", optional=True, empty="1e5; on roads 1e6"),
         number(Settings, "joint_friction", "Friction of a ball in its race"),
         number(Settings, "weld_shrink_mm", "Shrink, each welded end", "mm"),
         number(Settings, "check_tolerance_mm", "Check length, within ±", "mm"),
     ),
 }
+
+SETTINGS["search"] = (
+    number(SearchLimits, "slenderness", "Slenderness, at most", at="search/"),
+    number(SearchLimits, "locating_thread_mm", "Thread of what steers or locates", "mm", at="search/"),
+    number(SearchLimits, "wall_mm", "Wall, at least", "mm", at="search/", optional=True, empty="2; circuit 1.2"),
+    number(SearchLimits, "struck_wall_mm", "Wall of what is struck", "mm", at="search/"),
+)
 
 # of parts: what the page draws with controls of its own
 PARTS: dict[str, tuple[Field, ...]] = {

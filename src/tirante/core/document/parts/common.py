@@ -142,7 +142,7 @@ class RodEndEnd(Document):
 class Welding(Document):
     """How inserts are welded in."""
 
-    leg_mm: NotNegative = 4.0
+    leg_mm: NotNegative | None = None  # null: what the wall asks
     plug_mm: NotNegative = 9.5
     plugs: Annotated[int, Field(ge=0, le=8)] = 2
     plugs_in_section: Annotated[int, Field(ge=0, le=8)] = 1  # square to each other: one in any cross-section

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
+from tirante.core.document.catalogue import Family
 from tirante.core.document.end import End
 from tirante.core.document.fields import Angle, Document, Key, Length, Name, NotNegative, Positive, Strength
 from tirante.core.document.parts.common import Between, LoadCase, OfEnd, RodEndEnd, Welding, followed, gone
@@ -35,6 +36,7 @@ class FixedEnd(Document):
 
     kind: Literal["fixed"] = "fixed"
     what: Name = "bush sleeve"
+    family: Family = "steel"  # of its metal: what does not weld to the tube's is refused
     centre_to_face: Length
     machined: Machined | None = None
 
@@ -49,7 +51,9 @@ class Splice(Document):
     plugs: Annotated[int, Field(ge=0, le=8)] = 2  # on either side
     plugs_in_section: Annotated[int, Field(ge=0, le=8)] = 1
     plug_mm: NotNegative = 9.5
-    leg_mm: NotNegative = 4.0  # of the ring: the two tubes' meeting over an inside sleeve, the ends of an outside one
+    leg_mm: NotNegative | None = (
+        None  # null: what the thinner wall asks; of the ring: the two tubes' meeting over an inside sleeve, the ends of an outside one
+    )
 
 
 LinkEnd = Annotated[RodEndEnd | FixedEnd, Field(discriminator="kind")]
@@ -88,6 +92,7 @@ class Link(SavedPart):
     welding: Welding = Welding()
     clocking_deg: Angle = 0.0  # between the two bolt axes
     bought: BoughtLink | None = None
+    everyday_n: NotNegative | None = None  # range of its everyday force, where no end of the job tells it
 
     @property
     def of_end(self) -> str | None:

@@ -20,6 +20,7 @@ from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.loads.envelope import envelope
 from tirante.core.members.link_stack import LinkStack
+from tirante.core.members.thread import parse_thread
 from tirante.core.parts.arm.frame import TUBES, ArmFrame, ArmPlaces
 from tirante.core.parts.link.assembly import Assembly, ThreadedEnd, assemble, stack_of
 from tirante.core.parts.link.checks import link_checks
@@ -107,7 +108,12 @@ def size_ends(
         settings: factors, schools and allowances of the shop.
     """
     sets = sorted(
-        hardware(tube, grade, [arm.pivot_end.hand], catalogue),
+        (
+            one
+            for one in hardware(tube, grade, [arm.pivot_end.hand], catalogue)
+            if parse_thread(one[0].designation).major
+            >= settings.search.locating_thread_mm - 1e-6  # an arm alone locates its wheel
+        ),
         key=lambda s: (s[0].mass_kg, s[0].key, s[1].key, s[2].key),
     )
     for joint, insert, nut in sets:

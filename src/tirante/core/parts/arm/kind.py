@@ -28,6 +28,7 @@ from tirante.core.parts.arm.shown import arm_drawing, hardware_offers, reach_of,
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, MadeFrom, Sized, ViewAsked
+from tirante.core.parts.link.prudent import prudent_for
 from tirante.core.parts.part import (
     BoughtPiece,
     Card,
@@ -117,7 +118,7 @@ class ArmKind(Kind[Arm]):
             special("saw"),
         ]),
         FieldGroup(title="Insert welds", folded=True, note="where the pivots are rod ends", fields=[
-            number(Welding, "leg_mm", "Fillet leg", "mm", at="welding/"),
+            number(Welding, "leg_mm", "Fillet leg", "mm", at="welding/", optional=True, empty="as the wall asks"),
             number(Welding, "plug_mm", "Plug weld diameter", "mm", at="welding/"),
             number(Welding, "plugs", "Plug welds an end", at="welding/"),
             number(Welding, "plugs_in_section", "of them in one cross-section", at="welding/"),
@@ -308,22 +309,24 @@ class ArmKind(Kind[Arm]):
                 "The suspension end of this arm is not there any more.", code="missing", fields=("end_id",)
             )
         setting = self.setting(saved, around)
-        tubes: tuple[Tube, ...] = shelf.tubes
+        prudent = prudent_for(around.settings, around.use, (), "locates")
+        tubes: tuple[Tube, ...] = tuple(tube for tube in shelf.tubes if prudent.takes(tube, 0.0, None))
+        told = f" {prudent.told()}" if prudent.told() else ""
         left_out, considered = 0, 0
         while True:
             found = size_arm(saved, tubes, shelf.grades, grade_comes_as, setting, _price if aim == "cost" else None)
             considered = max(considered, found.considered)
             if found.tube is None or found.grade is None:
                 why = " (tubes that hold have no rod end that does)" if left_out else ""
-                return _sized(found, None, found.advice + why)
+                return _sized(found, None, found.advice + why + told)
             sized = saved.model_copy(update={"tube": found.tube.key, "grade": found.grade.key})
             if saved.pivots != "rod ends":
-                return _sized(found, sized, found.advice)
+                return _sized(found, sized, found.advice + told)
             assert found.result
             end_parts = size_ends(sized, found.result.frames, found.tube, found.grade, shelf, around.settings)
             if end_parts is not None:
                 more = f" {left_out} lighter tubes were left out: no rod end that fits them holds." if left_out else ""
-                return _sized(found, sized.model_copy(update={"pivot_end": end_parts}), found.advice + more)
+                return _sized(found, sized.model_copy(update={"pivot_end": end_parts}), found.advice + more + told)
             # no insert of the catalogue fits this tube, or none that does holds: the next tube
             key = found.tube.key
             tubes = tuple(t for t in tubes if t.key != key)

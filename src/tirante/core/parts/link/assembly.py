@@ -24,8 +24,9 @@ from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import CaseSeen, worst_axial
 from tirante.core.members import link_stack
+from tirante.core.members.insert_weld import filler_ultimate, legs_for
 from tirante.core.members.splice import sleeve_section
-from tirante.core.members.thread import Thread, engagement_for_load, parse_thread, thread_strip
+from tirante.core.members.thread import Fit, Thread, engagement_for_load, parse_thread, thread_strip
 from tirante.core.members.tube import Section
 from tirante.core.parts.part import Misfit
 from tirante.core.units import STEEL_DENSITY
@@ -53,10 +54,19 @@ class PlainEnd:
 
     what: str
     centre_to_face: float
+    family: str = "steel"
     machined: Machined | None = None
 
 
 LinkEndParts = ThreadedEnd | PlainEnd
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Everyday:
+    """What a link goes through day by day."""
+
+    range: float  # most less least of its force [N]
+    target: float  # cycles wanted
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -68,6 +78,7 @@ class Assembly:
     grade: Grade
     ends: tuple[LinkEndParts, LinkEndParts]
     cases: tuple[CaseSeen, ...]  # what it sees
+    everyday: Everyday | None = None  # what it goes through day by day; None: not known
 
     @property
     def section(self) -> Section:
@@ -80,19 +91,41 @@ class Assembly:
         return [end for end in self.ends if isinstance(end, ThreadedEnd)]
 
     @property
+    def leg(self) -> float:
+        """Leg of the fillets at its ends [mm]: as given, or what the wall asks."""
+        given = self.link.welding.leg_mm
+        return legs_for(self.tube.wall_mm).usual if given is None else given
+
+    @property
+    def splice_leg(self) -> float:
+        """Leg of the splice's rings [mm]: as given, or what the thinner of tube and sleeve asks."""
+        splice = self.link.splice
+        assert splice
+        return legs_for(min(self.tube.wall_mm, splice.wall_mm)).usual if splice.leg_mm is None else splice.leg_mm
+
+    def filler(self, settings: Settings) -> float:
+        """Ultimate of the filler that joins its metal [MPa]."""
+        return filler_ultimate(
+            self.grade.family, settings.electrode_uts_mpa, self.grade.uts_at_weld, settings.aluminium_filler
+        )
+
+    @property
     def welded(self) -> bool:
         """Whether anything is welded to the tube."""
         link = self.link
         return len([end for end in self.threaded if end.tapped]) < 2 or link.mid_welded or link.splice is not None
 
 
-def assemble(link: Link, catalogue: Catalogue, cases: tuple[CaseSeen, ...]) -> Assembly | list[Misfit]:
+def assemble(
+    link: Link, catalogue: Catalogue, cases: tuple[CaseSeen, ...], everyday: Everyday | None = None
+) -> Assembly | list[Misfit]:
     """Put the chosen rows together, or say all that is missing or does not fit.
 
     Args:
         link: as it is saved.
         catalogue: the rows that its design holds.
         cases: what it sees.
+        everyday: what it goes through day by day; None: not known.
     """
     faults: list[Misfit] = []
     tube = catalogue.find("tubes", link.tube) if link.tube else None
@@ -105,7 +138,14 @@ def assemble(link: Link, catalogue: Catalogue, cases: tuple[CaseSeen, ...]) -> A
     for name in ("end_a", "end_b"):
         end = getattr(link, name)
         if isinstance(end, FixedEnd):
-            ends.append(PlainEnd(what=end.what, centre_to_face=end.centre_to_face.mm, machined=end.machined))
+            ends.append(
+                PlainEnd(what=end.what, centre_to_face=end.centre_to_face.mm, family=end.family, machined=end.machined)
+            )
+            if isinstance(grade, Grade) and end.family != grade.family:
+                faults.append(
+                    Misfit(field=f"{name}.family", message=f"The {end.what} is {end.family}, the tube {grade.family}: they do not weld together. "
+                           f"Take one of {grade.family}, or another tube.")
+                )  # fmt: skip
             if end.machined:
                 faults += _machined_fits(end.machined, name)
             continue
@@ -119,7 +159,10 @@ def assemble(link: Link, catalogue: Catalogue, cases: tuple[CaseSeen, ...]) -> A
         faults.append(
             Misfit(field="grade", message=f"{grade.label} is not drawn as {tube.label}. Choose another grade.")
         )
+    if isinstance(tube, Tube):
+        faults += _leg_fits(link.welding.leg_mm, tube.wall_mm, "welding.leg_mm")
     if link.splice and isinstance(tube, Tube):
+        faults += _leg_fits(link.splice.leg_mm, min(tube.wall_mm, link.splice.wall_mm), "splice.leg_mm")
         try:
             section = Section(od=tube.od_mm, wall=tube.wall_mm)
             sleeve_section(section, link.splice.wall_mm, inside=link.splice.sleeve == "inside")
@@ -128,8 +171,25 @@ def assemble(link: Link, catalogue: Catalogue, cases: tuple[CaseSeen, ...]) -> A
     if faults or not isinstance(tube, Tube) or not isinstance(grade, Grade) or len(ends) != 2:
         return faults
     return Assembly(
-        link=link, tube=tube, grade=grade, ends=(ends[0], ends[1]), cases=cases,
+        link=link, tube=tube, grade=grade, ends=(ends[0], ends[1]), cases=cases, everyday=everyday,
     )  # fmt: skip
+
+
+def _leg_fits(leg: float | None, wall: float, field: str) -> list[Misfit]:
+    """A leg that a wall does not take, or that is less than the wall asks for; 0: no fillet there."""
+    legs = legs_for(wall)
+    if leg is None or leg == 0 or legs.least - 1e-9 <= leg <= legs.most + 1e-9:
+        return []
+    if leg > legs.most:
+        return [
+            Misfit(field=field, message=f"A {leg:g} mm fillet burns through a {wall:.2f} mm wall: at most the wall.")
+        ]
+    return [
+        Misfit(
+            field=field,
+            message=f"A {leg:g} mm fillet is too small for a {wall:.2f} mm wall: at least {legs.least:g} mm (AISC Table J2.4).",
+        )
+    ]
 
 
 def _threaded(
@@ -273,16 +333,17 @@ def engagement_rules(end: ThreadedEnd, axial: float, settings: Settings) -> Enga
         axial: worst force on it, unfactored [N].
         settings: factors, schools and allowances of the shop.
     """
-    return _rules(end.joint, end.insert, axial, settings.factors.strip)
+    return _rules(end.joint, end.insert, axial, settings.factors.strip, settings.thread_fit)
 
 
 @lru_cache(maxsize=8192)
-def _rules(joint: Joint, insert: Insert, axial: float, factor: float) -> EngagementRules:
+def _rules(joint: Joint, insert: Insert, axial: float, factor: float, fit: Fit) -> EngagementRules:
     thread = parse_thread(joint.designation)
-    strip = thread_strip(thread, joint.body_uts_mpa, insert.uts_mpa, thread.major)
+    around = insert.fit_diameter_mm  # what is tapped may give way outward
+    strip = thread_strip(thread, joint.body_uts_mpa, insert.uts_mpa, thread.major, fit, around)
     return EngagementRules(
         one_diameter=thread.major,
-        for_load=engagement_for_load(thread, joint.body_uts_mpa, insert.uts_mpa, factor * axial),
+        for_load=engagement_for_load(thread, joint.body_uts_mpa, insert.uts_mpa, factor * axial, fit, around),
         shank_breaks_first=strip.min_engagement,
         two_thirds_of_thread=joint.thread_length_mm * 2 / 3,
     )
@@ -306,6 +367,7 @@ def stack_end(end: LinkEndParts, axial: float, settings: Settings) -> link_stack
         shoulder=end.insert.shoulder_mm,
         min_engagement=engagement_rules(end, axial, settings).default,
         insert_depth=end.insert.thread_depth_mm,
+        open_back=end.insert.open_back == "open",
         hand="LH" if end.hand == "LH" else "RH",
     )
 

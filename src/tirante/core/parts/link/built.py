@@ -13,6 +13,7 @@ from tirante.core.parts.around import Around
 from tirante.core.parts.link.assembly import (
     Assembly,
     EngagementRules,
+    Everyday,
     ThreadedEnd,
     assemble,
     engagement_rules,
@@ -20,6 +21,7 @@ from tirante.core.parts.link.assembly import (
 )
 from tirante.core.parts.link.checks import link_checks
 from tirante.core.parts.link.jig import LinkJig, link_jig
+from tirante.core.parts.link.life import everyday_of
 from tirante.core.parts.part import Misfit
 
 
@@ -45,7 +47,8 @@ def build(link: Link, around: Around, cases: tuple[CaseSeen, ...]) -> Built | li
     lost = link.lost(around.ends)
     if lost:
         return [Misfit(field="between", message=lost)]
-    assembly = assemble(link, around.catalogue, cases)
+    everyday = everyday_of(link, around)
+    assembly = assemble(link, around.catalogue, cases, everyday if isinstance(everyday, Everyday) else None)
     if isinstance(assembly, list):
         return assembly
     settings = around.settings

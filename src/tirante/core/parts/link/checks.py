@@ -7,7 +7,6 @@ impact, weld quality, corrosion, the structure the link bolts to.
 from __future__ import annotations
 
 from collections.abc import Callable
-from math import hypot
 from typing import Any
 
 from tirante.core.checks.kinds import Asked, asked
@@ -15,12 +14,13 @@ from tirante.core.checks.result import CheckResult, Reproduction, Try, weaker_of
 from tirante.core.document.settings import Settings
 from tirante.core.loads.case_seen import CaseSeen, worst_axial
 from tirante.core.members import beam_column, column, insert_weld, rod_end, thread, tube
-from tirante.core.members.link_stack import LinkStack
+from tirante.core.members.link_stack import AdjustableEnd, LinkStack
 from tirante.core.parts.link.assembly import Assembly, PlainEnd, ThreadedEnd, school_of, stack_end
 from tirante.core.parts.link.joined import joined_checks
+from tirante.core.parts.link.life import life_checks
 
 NOT_CHECKED = (
-    "fatigue",
+    "fatigue of the eye, of the ball’s friction and with corrosion",
     "impact",
     "weld quality (assumed sound)",
     "corrosion and wear",
@@ -43,7 +43,7 @@ def link_checks(assembly: Assembly, stack: LinkStack, settings: Settings) -> lis
     for index, end in enumerate(assembly.ends):
         if isinstance(end, ThreadedEnd):
             results += _end_checks(assembly, end, index, stack, settings)
-    results = weaker_of_each(results + joined_checks(assembly, settings))
+    results = weaker_of_each(results + joined_checks(assembly, settings)) + life_checks(assembly, settings)
     return list(weakest_first(results))
 
 
@@ -52,7 +52,7 @@ def tube_checks(assembly: Assembly, settings: Settings) -> list[CheckResult]:
     return [
         *_column_checks(assembly, settings),
         _bowed_check(assembly, settings),
-        _net_check(assembly, settings),
+        *_net_checks(assembly, settings),
         *_wall_checks(assembly, settings),
     ]
 
@@ -148,9 +148,8 @@ def _bowed_check(assembly: Assembly, settings: Settings) -> CheckResult:
     def attempt(case: CaseSeen) -> Try | None:
         if case.axial_n >= 0 and case.strike_n == 0 and not (bent and case.axial_n):
             return None
-        # pulled, a bent tube straightens: taken as if it were pushed, which is on the safe side
-        push = abs(case.axial_n) if bent else max(0.0, -case.axial_n)
-        axial, lateral = push * kind.factor, case.strike_n * kind.factor
+        pull = max(0.0, case.axial_n) * kind.factor
+        axial, lateral = max(0.0, -case.axial_n) * kind.factor, case.strike_n * kind.factor
         beam = beam_column.BeamColumn(
             section=assembly.section,
             length=length,
@@ -165,6 +164,17 @@ def _bowed_check(assembly: Assembly, settings: Settings) -> CheckResult:
         }  # fmt: skip
         if bent:
             payload["kink"] = {"offset_mm": bent.offset.mm, "from_ends_mm": leg}
+        if pull:
+            payload["axial_tension_n"] = pull
+            stress = beam_column.pulled(beam, pull).max_stress
+            return Try(
+                demand=stress,
+                capacity=strength,
+                topic="beam-column",
+                input=payload,
+                output="max_stress_mpa",
+                figure="demand",
+            )
         if axial >= beam.euler:
             euler = column.column_strength(assembly.section, length, strength, grade.e_mpa).euler
             data = {key: payload[key] for key in ("od_mm", "wall_mm", "length_mm", "e_mpa", "yield_mpa")}
@@ -178,31 +188,40 @@ def _bowed_check(assembly: Assembly, settings: Settings) -> CheckResult:
     return worst_of(kind, assembly.cases, attempt)
 
 
-def _net_check(assembly: Assembly, settings: Settings) -> CheckResult:
+def _net_checks(assembly: Assembly, settings: Settings) -> list[CheckResult]:
     grade, welding = assembly.grade, assembly.link.welding
     inserts = any(not end.tapped for end in assembly.threaded) or any(
         isinstance(end, PlainEnd) and end.machined for end in assembly.ends
     )
     holes = welding.plugs_in_section if inserts and welding.plugs and welding.plug_mm > 0 else 0
     welded = grade.welded_yield_mpa if assembly.welded else None
-    kind = asked("net", "tube", settings.factors)
+    ultimate = grade.uts_at_weld if assembly.welded else grade.uts_mpa
     found = tube.net_section(
-        assembly.section, [tube.Holes(diameter=welding.plug_mm, count=holes)] if holes else [], grade.yield_mpa,
-        grade.uts_mpa, welded,
+        assembly.section, [tube.Holes(diameter=welding.plug_mm, count=holes)] if holes else [], grade.yield_mpa, ultimate, welded,
     )  # fmt: skip
     payload: dict[str, Any] = {
         "od_mm": assembly.tube.od_mm, "wall_mm": assembly.tube.wall_mm,
         "holes": [{"diameter_mm": welding.plug_mm, "count_in_section": holes}] if holes else [],
-        "yield_mpa": grade.yield_mpa, "uts_mpa": grade.uts_mpa, **({} if welded is None else {"welded_yield_mpa": welded}),
+        "yield_mpa": grade.yield_mpa, "uts_mpa": ultimate, **({} if welded is None else {"welded_yield_mpa": welded}),
     }  # fmt: skip
 
-    def attempt(case: CaseSeen) -> Try | None:
-        if case.axial_n == 0:
-            return None
-        return Try(demand=abs(case.axial_n) * kind.factor, capacity=found.capacity, topic="net-section",
-                    input=payload, output="capacity_n")  # fmt: skip
+    def of(key: str, capacity: float, output: str) -> CheckResult:
+        kind = asked(key, "tube", settings.factors)
 
-    return worst_of(kind, assembly.cases, attempt)
+        def attempt(case: CaseSeen) -> Try | None:
+            if case.axial_n == 0:
+                return None
+            return Try(
+                demand=abs(case.axial_n) * kind.factor,
+                capacity=capacity,
+                topic="net-section",
+                input=payload,
+                output=output,
+            )
+
+        return worst_of(kind, assembly.cases, attempt)
+
+    return [of("net", found.yield_force, "yield_n"), of("net_rupture", found.rupture_force, "rupture_n")]
 
 
 def _wall_checks(assembly: Assembly, settings: Settings) -> list[CheckResult]:
@@ -231,9 +250,10 @@ def _end_checks(
     part = f"end {'AB'[index]}"
     joint, insert = end.joint, end.insert
     engaged = min(engagement, insert.thread_depth_mm)
-    found = thread.thread_strip(end.thread, joint.body_uts_mpa, insert.uts_mpa, engaged)
+    fit, around = settings.thread_fit, insert.fit_diameter_mm
+    found = thread.thread_strip(end.thread, joint.body_uts_mpa, insert.uts_mpa, engaged, fit, around)
     payload = {
-        "designation": joint.designation, "external_uts_mpa": joint.body_uts_mpa, "internal_uts_mpa": insert.uts_mpa,
+        "designation": joint.designation, "fit": fit, "internal_outside_mm": around, "external_uts_mpa": joint.body_uts_mpa, "internal_uts_mpa": insert.uts_mpa,
         "engagement_mm": engaged,
     }  # fmt: skip
 
@@ -257,15 +277,18 @@ def _end_checks(
         axial(kind("strip_insert", "Thread strip, tube" if end.tapped else ""), found.strip_internal, "thread-strip", payload, "strip_internal_n"),
         axial(kind("strip_shank"), found.strip_external, "thread-strip", payload, "strip_external_n"),
     ]  # fmt: skip
-    lever = max(0.0, joint.eye_to_shank_end_mm - engagement - end.nut.height_mm)
+    # at the most thread that the card allows to show, not as it is set
+    least = stack_end(end, worst_axial(cases), settings)
+    assert isinstance(least, AdjustableEnd)
+    lever = max(0.0, joint.eye_to_shank_end_mm - min(engagement, least.min_engagement) - end.nut.height_mm)
     bend = kind("shank_bending")
 
     def bending(case: CaseSeen) -> Try | None:
-        side = case.side_n + case.strike_n / 2
+        side = case.across_n
         if side == 0 and case.axial_n == 0:
             return None
         # the ball turns against its friction under the whole force on it, and the shank is what turns it
-        friction = settings.joint_friction * hypot(case.axial_n, side) * joint.ball_diameter_mm / 2
+        friction = settings.joint_friction * case.resultant_n * joint.ball_diameter_mm / 2
         data = {
             "designation": joint.designation, "axial_n": case.axial_n * bend.factor, "side_n": side * bend.factor,
             "lever_mm": lever, "moment_nmm": friction * bend.factor, "yield_mpa": joint.body_yield_mpa,
@@ -332,21 +355,37 @@ def _joint_and_weld(
     }  # fmt: skip
     if joint.maker_static_n is not None:
         data["maker_static_n"] = joint.maker_static_n
-    base = min(assembly.grade.uts_mpa, end.insert.uts_mpa)
-    weld = insert_weld.insert_weld(
-        assembly.tube.od_mm, welding.leg_mm, welding.plug_mm, welding.plugs, settings.electrode_uts_mpa, base
-    )
+    base = min(assembly.grade.uts_at_weld, end.insert.uts_mpa)
+    around, filler = min(assembly.tube.od_mm, end.insert.shoulder_diameter_mm), assembly.filler(settings)
+    weld = insert_weld.insert_weld(around, assembly.leg, welding.plug_mm, welding.plugs, filler, base)
     weld_data = {
-        "tube_od_mm": assembly.tube.od_mm, "leg_mm": welding.leg_mm, "plug_mm": welding.plug_mm,
-        "plugs": welding.plugs, "electrode_uts_mpa": settings.electrode_uts_mpa, "base_uts_mpa": base,
+        "tube_od_mm": around, "leg_mm": assembly.leg, "plug_mm": welding.plug_mm,
+        "plugs": welding.plugs, "electrode_uts_mpa": filler, "base_uts_mpa": base,
     }  # fmt: skip
     side_kind = kind("joint_side")
-    side = worst_of(side_kind, assembly.cases, lambda case: None if case.side_n + case.strike_n == 0 else Try(
-        demand=(case.side_n + case.strike_n / 2) * side_kind.factor, capacity=strength.axial, topic="rod-end",
+    side = worst_of(side_kind, assembly.cases, lambda case: None if case.across_n == 0 else Try(
+        demand=case.across_n * side_kind.factor, capacity=strength.axial, topic="rod-end",
         input=data, output="axial_n",
         note="the side force and half the strike may act along the bolt"))  # fmt: skip
-    rating_source = "maker" if joint.maker_static_n is not None else "rod-end-practice"
-    found = [axial(kind("joint", source=rating_source), strength.rating, "rod-end", data, "rating_n"), side]
+    known = joint.maker_static_n is not None
+    rated = kind("joint", "" if known else "Joint, its estimated rating", "maker" if known else "rod-end-practice")
+
+    def along_and_across(case: CaseSeen) -> Try | None:
+        if case.axial_n == 0 and case.across_n == 0:
+            return None
+        # what may act along the bolt counts by how much less the joint bears that way
+        load = abs(case.axial_n) + case.across_n * strength.rating / strength.axial
+        told = "an estimate from its sections: enter the maker’s rating where it is known" if not known else ""
+        return Try(
+            demand=load * rated.factor,
+            capacity=strength.rating,
+            topic="rod-end",
+            input=data,
+            output="rating_n",
+            note=told,
+        )
+
+    found = [worst_of(rated, assembly.cases, along_and_across), side]
     if not end.tapped:
         found.append(axial(kind("insert_weld"), weld.capacity, "insert-weld", weld_data, "capacity_n"))
     return found

@@ -7,7 +7,7 @@ from math import pi
 from typing import Any
 
 from tirante.core.brackets import lug
-from tirante.core.brackets.bolt import PinStack, pin_bending_moment, pin_bending_stress
+from tirante.core.brackets.bolt import PinStack, pin_bending_moment, pin_bending_stress, plain_pin_shear
 from tirante.core.checks.kinds import CHECKS, Asked, asked
 from tirante.core.checks.result import CheckResult, Try, worst_of
 from tirante.core.document.parts.link import Machined
@@ -45,6 +45,19 @@ def _axial(
     return attempt
 
 
+def _whole(
+    kind: Asked, topic: str, data: dict[str, Any], output: str, capacity: float
+) -> Callable[[CaseSeen], Try | None]:
+    """Along and across together: what a pin and its lugs bear of a pull and of half a strike at once."""
+
+    def attempt(case: CaseSeen) -> Try | None:
+        if case.resultant_n == 0:
+            return None
+        return Try(demand=case.resultant_n * kind.factor, capacity=capacity, topic=topic, input=data, output=output)
+
+    return attempt
+
+
 def _machined(assembly: Assembly, end: Machined, part: str, settings: Settings) -> list[CheckResult]:
     factors, cases, welding = settings.factors, assembly.cases, assembly.link.welding
     plates = 2 if end.form == "clevis" else 1
@@ -64,17 +77,26 @@ def _machined(assembly: Assembly, end: Machined, part: str, settings: Settings) 
     out = []
     for key, capacity, output in rows:
         kind = asked(key, part, factors, name=f"{word}, {CHECKS[key].name}")
-        out.append(worst_of(kind, cases, _axial(kind, "lug", data, output, capacity)))
+        out.append(worst_of(kind, cases, _whole(kind, "lug", data, output, capacity)))
+    pin = {
+        "pin_mm": end.pin_mm, "ear_mm": end.thickness_mm, "gap_mm": end.gap_mm, "force_n": 0.0, "yield_mpa": end.pin_yield_mpa,
+    }  # fmt: skip
+    kind = asked("machined_pin_shear", part, factors, name=f"{word}’s {CHECKS['machined_pin_shear'].name}")
+    out.append(
+        worst_of(
+            kind, cases, _whole(kind, "clevis-pin", pin, "shear_n", plain_pin_shear(end.pin_mm, end.pin_yield_mpa))
+        )
+    )
     if plates == 2:
         out.append(_clevis_pin(end, part, cases, settings))
-    base = min(assembly.grade.uts_mpa, end.uts_mpa)
+    base = min(assembly.grade.uts_at_weld, end.uts_mpa)
     weld = insert_weld.insert_weld(
-        assembly.tube.od_mm, welding.leg_mm, welding.plug_mm, welding.plugs, settings.electrode_uts_mpa, base
+        assembly.tube.od_mm, assembly.leg, welding.plug_mm, welding.plugs, assembly.filler(settings), base
     )
     kind = asked("spigot_weld", part, factors, name=f"{word}’s {CHECKS['spigot_weld'].name}")
     welded = {
-        "tube_od_mm": assembly.tube.od_mm, "leg_mm": welding.leg_mm, "plug_mm": welding.plug_mm, "plugs": welding.plugs,
-        "electrode_uts_mpa": settings.electrode_uts_mpa, "base_uts_mpa": base,
+        "tube_od_mm": assembly.tube.od_mm, "leg_mm": assembly.leg, "plug_mm": welding.plug_mm, "plugs": welding.plugs,
+        "electrode_uts_mpa": assembly.filler(settings), "base_uts_mpa": base,
     }  # fmt: skip
     out.append(worst_of(kind, cases, _axial(kind, "insert-weld", welded, "capacity_n", weld.capacity)))
     return out
@@ -86,9 +108,9 @@ def _clevis_pin(end: Machined, part: str, cases: tuple[CaseSeen, ...], settings:
     kind = asked("machined_pin", part, settings.factors)
 
     def attempt(case: CaseSeen) -> Try | None:
-        if case.axial_n == 0:
+        if case.resultant_n == 0:
             return None
-        force = abs(case.axial_n) * kind.factor
+        force = case.resultant_n * kind.factor
         stress = pin_bending_stress(end.pin_mm, pin_bending_moment(stack, force))
         data = {
             "pin_mm": end.pin_mm, "ear_mm": end.thickness_mm, "gap_mm": end.gap_mm, "force_n": force, "yield_mpa": end.pin_yield_mpa,
@@ -131,15 +153,15 @@ def _splice(assembly: Assembly, settings: Settings) -> list[CheckResult]:
     common: dict[str, Any] = {
         "tube_od_mm": assembly.tube.od_mm, "tube_wall_mm": assembly.tube.wall_mm, "inside": splice.sleeve == "inside",
         "sleeve_wall_mm": splice.wall_mm, "sleeve_length_mm": splice.length.mm, "plugs": splice.plugs,
-        "plugs_in_section": splice.plugs_in_section, "plug_mm": splice.plug_mm, "leg_mm": splice.leg_mm, "yield_mpa": grade.yield_mpa,
-        "welded_yield_mpa": grade.welded_yield_mpa, "uts_mpa": grade.uts_mpa, "electrode_uts_mpa": settings.electrode_uts_mpa,
+        "plugs_in_section": splice.plugs_in_section, "plug_mm": splice.plug_mm, "leg_mm": assembly.splice_leg, "yield_mpa": grade.yield_mpa,
+        "welded_yield_mpa": grade.welded_yield_mpa, "uts_mpa": grade.uts_mpa, "electrode_uts_mpa": assembly.filler(settings),
     }  # fmt: skip
 
     def strength(axial: float, moment: float) -> Any:
         return splice_strength(
             assembly.section, sleeve, splice.length.mm, plugs=splice.plugs, plugs_in_section=splice.plugs_in_section,
-            plug=splice.plug_mm, leg=splice.leg_mm, yield_strength=grade.yield_mpa, welded_yield=grade.welded_yield_mpa,
-            ultimate=grade.uts_mpa, electrode_ultimate=settings.electrode_uts_mpa, axial=axial, moment=moment,
+            plug=splice.plug_mm, leg=assembly.splice_leg, yield_strength=grade.yield_mpa, welded_yield=grade.welded_yield_mpa,
+            ultimate=grade.uts_mpa, electrode_ultimate=assembly.filler(settings), axial=axial, moment=moment,
         )  # fmt: skip
 
     still = strength(0.0, 0.0)
@@ -172,7 +194,9 @@ def _splice(assembly: Assembly, settings: Settings) -> list[CheckResult]:
             kink=kink,
         )
         # past the Euler load the column's own check refuses it; here the largest moment it can still stand
-        moment = beam_column.response(beam, min(push, 0.95 * beam.euler)).max_moment
+        pull = max(0.0, case.axial_n) * bend.factor
+        bent = beam_column.pulled(beam, pull) if pull else beam_column.response(beam, min(push, 0.95 * beam.euler))
+        moment = bent.max_moment
         axial = case.axial_n * bend.factor
         data = {**common, "axial_n": axial, "moment_nmm": moment}
         return Try(

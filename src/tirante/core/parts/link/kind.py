@@ -14,6 +14,7 @@ from tirante.core.document.settings import Settings
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
+from tirante.core.loads.case_seen import NotCarried
 from tirante.core.loads.seen import range_of_link, sides_of
 from tirante.core.parts.adjusters import JobAdjuster, job_adjuster
 from tirante.core.parts.around import Around, not_carried, seen_between
@@ -34,15 +35,19 @@ from tirante.core.parts.kind import (
 )
 from tirante.core.parts.link import choose, sizing
 from tirante.core.parts.link.assembly import Assembly, ThreadedEnd, mass_of
+from tirante.core.parts.link.assembly import Everyday as DayByDay
 from tirante.core.parts.link.built import Built, build
 from tirante.core.parts.link.checks import NOT_CHECKED
 from tirante.core.parts.link.fields import FIELDS, begins
 from tirante.core.parts.link.jig_view import jig_sheet
+from tirante.core.parts.link.life import everyday_of, not_judged
 from tirante.core.parts.link.notes import link_notes, welding_notes
 from tirante.core.parts.link.pieces import pieces_of, tubes_of
+from tirante.core.parts.link.prudent import prudent_for
 from tirante.core.parts.link.shown import AdjusterOut, LinkOwn, adjuster_out, bought_out, stack_out
 from tirante.core.parts.link.view import draw_link, link_sheet
 from tirante.core.parts.part import Card, CardEnd, CardLine, Figure, Jig, Part, View
+from tirante.core.suspension.duty import SAID, Duty, duty_of
 from tirante.core.suspension.moving import Moving
 from tirante.core.suspension.template import Template
 
@@ -77,11 +82,12 @@ class LinkKind(Kind[Link]):
         own = LinkOwn(
             length_mm=saved.between.mm, cases=cases_out(cases), stack=stack_out(built, around.settings), bought=bought_out(saved, built.stack),
         )  # fmt: skip
+        common["not_carried"] += _life_not_judged(saved, around, built)
         return Part(
             **common, pieces=pieces_of(built.assembly, built.stack), checks=built.checks, mass=mass_of(built.assembly, built.stack).total,
             views=(View(name="drawing", title="to scale, an end in section"), View(name="jig", title="rail jig")),
             card=_card(saved, built, own), jig=_jig(built), procedure=built.assembly.grade.procedure, welding=tuple(welding_notes(built.assembly)),
-            notes=tuple(link_notes(built.assembly)), own=(built, own),
+            notes=(*((CAUTION.format(SAID[is_for]),) if (is_for := duty(saved, around)) else ()), *link_notes(built.assembly)), own=(built, own),
         )  # fmt: skip
 
     def told(self, part: Part) -> Out | None:
@@ -202,7 +208,17 @@ class LinkKind(Kind[Link]):
         """The lightest or cheapest tube, grade and ends that hold, with the brackets that hold them."""
         cases = seen_between(saved.between, saved.side, saved.cases, around)
         refit = self._refitter(saved, around, shelf)
-        found = sizing.size(saved, cases, around.settings, shelf, "cost" if aim == "cost" else "mass", refit)
+        prudent = prudent_for(around.settings, around.use, cases, duty(saved, around))
+        found = sizing.size(
+            saved,
+            cases,
+            around.settings,
+            shelf,
+            "cost" if aim == "cost" else "mass",
+            refit,
+            prudent,
+            _everyday(saved, around),
+        )
         return Sized(
             considered=found.considered, judged=found.judged, winner=_choice(found.winner), runner_up=_choice(found.runner_up),
             nearest=_choice(found.nearest), advice=found.advice,
@@ -217,7 +233,8 @@ class LinkKind(Kind[Link]):
         """Fewest parts changed, then least mass."""
         cases = seen_between(saved.between, saved.side, saved.cases, around)
         found = sizing.cheapest_change(
-            saved, cases, around.settings, around.catalogue, shelf, self._refitter(saved, around, shelf)
+            saved, cases, around.settings, around.catalogue, shelf, self._refitter(saved, around, shelf),
+            prudent_for(around.settings, around.use, cases, duty(saved, around)), _everyday(saved, around),
         )  # fmt: skip
         if found is None:
             return None
@@ -249,7 +266,7 @@ class LinkKind(Kind[Link]):
             range=found,
             details={
                 "range_n": found, "designation": end.joint.designation, "od_mm": built.assembly.tube.od_mm,
-                "wall_mm": built.assembly.tube.wall_mm, "leg_mm": saved.welding.leg_mm or 0.1,
+                "wall_mm": built.assembly.tube.wall_mm, "leg_mm": built.assembly.leg or 0.1,
             },
         )  # fmt: skip
 
@@ -309,7 +326,10 @@ class _Options(StockOptions):
         self._left: dict[tuple[str, str], list[sizing.Candidate]] = {}
         self._passing: dict[tuple[str, str], sizing.Judged] = {}
         screen = sizing.TubeScreen(around.settings)
-        for candidate in sizing.candidates(link, cases, around.settings, shelf):
+        prudent = prudent_for(around.settings, around.use, cases, duty(link, around))
+        for candidate in sizing.candidates(
+            link, cases, around.settings, shelf, prudent=prudent, everyday=_everyday(link, around)
+        ):
             if screen.utilisation(candidate.assembly) <= 1.0:
                 key = candidate.assembly.tube.key, candidate.assembly.grade.key
                 self._left.setdefault(key, []).append(candidate)
@@ -393,6 +413,33 @@ def blank_link(fields: dict[str, Any], left_hand_end: str) -> Link:
 
 
 LINK = LinkKind()
+
+
+def _everyday(saved: Link, around: Around) -> DayByDay | None:
+    found = everyday_of(saved, around)
+    return found if isinstance(found, DayByDay) else None
+
+
+def _life_not_judged(saved: Link, around: Around, built: Built) -> tuple[NotCarried, ...]:
+    """Why nothing says how long it lasts, where it sees loads at all."""
+    if not built.assembly.cases:
+        return ()
+    found = everyday_of(saved, around)
+    told = found if isinstance(found, NotCarried) else not_judged(built.assembly)
+    return (told,) if told else ()
+
+
+CAUTION = "{}. Crack-test it after welding and after the first outing; never squashed, never mended in use"  # common practice, no source
+
+
+def duty(saved: Link, around: Around) -> Duty:
+    """Whether a link of an end steers or alone locates a wheel or axle."""
+    if saved.between.kind != "end" or saved.between.end_id not in around.ends:
+        return ""
+    try:
+        return duty_of(around.at_ride(saved.between.end_id), saved.between.link)
+    except InputError:
+        return ""
 
 
 def _bolts_not_known(saved: Link, around: Around) -> tuple[str, ...]:

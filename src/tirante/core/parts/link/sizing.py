@@ -34,8 +34,18 @@ from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members.link_stack import LinkStack
 from tirante.core.parts.kind import Refit
-from tirante.core.parts.link.assembly import Assembly, Mass, PlainEnd, ThreadedEnd, assemble, mass_of, stack_of
+from tirante.core.parts.link.assembly import (
+    Assembly,
+    Everyday,
+    Mass,
+    PlainEnd,
+    ThreadedEnd,
+    assemble,
+    mass_of,
+    stack_of,
+)
 from tirante.core.parts.link.checks import link_checks, tube_checks
+from tirante.core.parts.link.prudent import Prudent
 
 Refitter = Callable[[Assembly], "list[Refit]"]  # the brackets that hold a link, made to suit it
 Objective = Literal["mass", "cost"]
@@ -156,7 +166,8 @@ def hardware(
 
 
 def candidates(
-    link: Link, cases: tuple[CaseSeen, ...], settings: Settings, catalogue: Catalogue, objective: Objective = "mass"
+    link: Link, cases: tuple[CaseSeen, ...], settings: Settings, catalogue: Catalogue, objective: Objective = "mass",
+    prudent: Prudent | None = None, everyday: Everyday | None = None,
 ) -> list[Candidate]:  # fmt: skip
     """Everything that fits together for this link, lightest (or cheapest) first; parts too long for it are left out.
 
@@ -166,18 +177,24 @@ def candidates(
         settings: factors and schools.
         catalogue: the shelf to choose from.
         objective: what is to be least.
+        prudent: what may be returned; None: all that fits.
+        everyday: what the link goes through day by day; None: not known.
     """
+    prudent = prudent or Prudent()
+    metals = {end.family for end in (link.end_a, link.end_b) if not isinstance(end, RodEndEnd)}
     hands = [end.hand for end in (link.end_a, link.end_b) if isinstance(end, RodEndEnd)]
     found: list[Candidate] = []
     shelf = Hardware(hands, catalogue)
     stacks: dict[tuple[str, ...], LinkStack | None] = {}  # no tube changes how the ends stack up
     for tube in catalogue.tubes:
         for grade in catalogue.grades:
-            if not grade_comes_as(grade, tube):
+            if not grade_comes_as(grade, tube) or metals - {grade.family}:
                 continue
             sets: list[tuple[Joint, Insert, Nut] | None] = list(shelf.fitting(tube, grade)) if hands else [None]
             for parts in sets:
-                candidate = _candidate(link, cases, tube, grade, parts, settings, stacks)
+                if not prudent.takes(tube, link.between.mm, parts[0].designation if parts else None):
+                    continue
+                candidate = _candidate(link, cases, tube, grade, parts, settings, stacks, everyday)
                 if candidate:
                     found.append(candidate)
     found.sort(
@@ -189,7 +206,7 @@ def candidates(
 
 def _candidate(
     link: Link, cases: tuple[CaseSeen, ...], tube: Tube, grade: Grade, parts: tuple[Joint, Insert, Nut] | None, settings: Settings,
-    stacks: dict[tuple[str, ...], LinkStack | None],
+    stacks: dict[tuple[str, ...], LinkStack | None], everyday: Everyday | None,
 ) -> Candidate | None:  # fmt: skip
     ends: list[ThreadedEnd | PlainEnd] = []
     for end in (link.end_a, link.end_b):
@@ -197,9 +214,11 @@ def _candidate(
             joint, insert, nut = parts
             ends.append(ThreadedEnd(joint=joint, insert=insert, nut=nut, hand=end.hand))
         elif not isinstance(end, RodEndEnd):
-            ends.append(PlainEnd(what=end.what, centre_to_face=end.centre_to_face.mm, machined=end.machined))
+            ends.append(
+                PlainEnd(what=end.what, centre_to_face=end.centre_to_face.mm, family=end.family, machined=end.machined)
+            )
     # the link itself is made when the candidate is judged: most never are
-    assembly = Assembly(link=link, tube=tube, grade=grade, ends=(ends[0], ends[1]), cases=cases)
+    assembly = Assembly(link=link, tube=tube, grade=grade, ends=(ends[0], ends[1]), cases=cases, everyday=everyday)
     key = tuple(row.key for row in parts or ())
     if key not in stacks:
         try:
@@ -267,7 +286,7 @@ def judge(candidate: Candidate, settings: Settings, refit: Refitter | None = Non
 
 def size(
     link: Link, cases: tuple[CaseSeen, ...], settings: Settings, catalogue: Catalogue, objective: Objective = "mass",
-    refit: Refitter | None = None,
+    refit: Refitter | None = None, prudent: Prudent | None = None, everyday: Everyday | None = None,
 ) -> Sizing:  # fmt: skip
     """The lightest (or cheapest) set of parts that passes every check, and the next one.
 
@@ -278,6 +297,8 @@ def size(
         catalogue: the shelf to choose from.
         objective: what is to be least.
         refit: makes the brackets that hold it; None where none does.
+        prudent: what may be returned; None: all that fits.
+        everyday: what it goes through day by day; None: not known, and its life is not judged.
 
     Raises:
         InputError: no load is entered, so nothing can be judged; for least cost, a price is missing.
@@ -292,7 +313,8 @@ def size(
             "No load is entered. Say what the link sees (pull, push, strike or side force), then size it.",
             code="missing", fields=("cases",),
         )  # fmt: skip
-    pool = candidates(link, cases, settings, catalogue, objective)
+    prudent = prudent or Prudent()
+    pool = candidates(link, cases, settings, catalogue, objective, prudent, everyday)
     same = SAME_MASS if objective == "mass" else SAME_COST
     if objective == "cost":
         _refuse_unpriced(pool)
@@ -333,6 +355,7 @@ def size(
         )
     else:
         advice = _binding(nearest, settings)
+    advice = f"{advice} {prudent.told()}".strip()
     return Sizing(
         considered=len(pool), judged=count, winner=winner, runner_up=runner_up, nearest=nearest, advice=advice
     )
@@ -424,6 +447,8 @@ def cheapest_change(
     own: Catalogue,
     shelf: Catalogue,
     refit: Refitter | None = None,
+    prudent: Prudent | None = None,
+    everyday: Everyday | None = None,
 ) -> Change | None:
     """Fewest parts changed, then least mass, that passes all checks with the worst under 0.85; None when none does.
 
@@ -434,8 +459,10 @@ def cheapest_change(
         own: the rows that its design holds.
         shelf: the shop's whole catalogue.
         refit: makes the brackets that hold it; None where none does.
+        prudent: what may be returned; None: all that fits.
+        everyday: what it goes through day by day; None: not known.
     """
-    now = assemble(link, own, cases)
+    now = assemble(link, own, cases, everyday)
     if isinstance(now, list):
         return None
     mass = mass_of(now, stack_of(now, settings)).total
@@ -443,7 +470,7 @@ def cheapest_change(
     if centred:
         return Change(judged=centred, changed=("thread showing",), mass_change=centred.candidate.mass - mass)
     pool = []
-    for candidate in candidates(link, cases, settings, shelf):
+    for candidate in candidates(link, cases, settings, shelf, prudent=prudent, everyday=everyday):
         changed = _changed(now, candidate.assembly)
         if changed:
             pool.append((len(changed), candidate.mass, changed, candidate))

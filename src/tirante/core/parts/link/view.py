@@ -291,7 +291,7 @@ def _end_in_section(
             ]
             sheet.area(ring, "sheet", ref=f"field:end_{name}.insert")
             sheet.hatch(ring, 1.1, rising=False, ref=f"field:end_{name}.insert")
-        leg = assembly.link.welding.leg_mm
+        leg = assembly.leg
         if leg > 0:
             base = sign * min(r, insert.shoulder_diameter_mm / 2)
             sheet.area((at(face - leg * 0.7, base), at(face + leg, sign * r), at(face, sign * (r + leg * 0.55))),

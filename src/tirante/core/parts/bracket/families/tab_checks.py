@@ -60,15 +60,15 @@ def _pin_checks(tab: TabPair, made: JointMade, bolt: Bolt, settings: Settings) -
         }  # fmt: skip
 
     def sheared(case: CaseSeen) -> Try | None:
-        if not case.axial_n:
+        if not case.resultant_n:
             return None
-        force = abs(case.axial_n) * factors.bolt
+        force = case.resultant_n * factors.bolt
         return Try(demand=force, capacity=shear, topic="pin", input=data(force), output="shear_n")
 
     def bent(case: CaseSeen) -> Try | None:
-        if not case.axial_n:
+        if not case.resultant_n:
             return None
-        force = abs(case.axial_n) * factors.bolt
+        force = case.resultant_n * factors.bolt
         stress = bolts.pin_bending_stress(bending_diameter, bolts.pin_bending_moment(stack, force))
         return Try(
             demand=stress, capacity=material.yield_strength, topic="pin", input=data(force), output="bending_mpa", figure="demand"
@@ -109,9 +109,9 @@ def _lug_checks(tab: TabPair, pin: float, cases: tuple[CaseSeen, ...], settings:
         kind = asked(key, "tab", settings.factors)
 
         def attempt(case: CaseSeen, f: float = kind.factor, c: float = capacity, o: str = output) -> Try | None:
-            if case.axial_n == 0:
+            if case.resultant_n == 0:
                 return None
-            return Try(demand=abs(case.axial_n) * f, capacity=c, topic="lug", input=data, output=o)
+            return Try(demand=case.resultant_n * f, capacity=c, topic="lug", input=data, output=o)
 
         results.append(worst_of(kind, cases, attempt))
     kind = asked("tab_detailing", "tab", settings.factors)
@@ -140,7 +140,7 @@ def _foot_checks(tab: TabPair, cases: tuple[CaseSeen, ...], settings: Settings) 
     angle = radians(tab.load_angle_deg)
 
     def foot(case: CaseSeen) -> Try | None:
-        side = case.side_n + case.strike_n / 2
+        side = case.across_n
         if case.axial_n == 0 and side == 0:
             return None
         data = {
@@ -156,7 +156,7 @@ def _foot_checks(tab: TabPair, cases: tuple[CaseSeen, ...], settings: Settings) 
                     figure="demand")  # fmt: skip
 
     def group(case: CaseSeen) -> Try | None:
-        side = (case.side_n + case.strike_n / 2) * weld.factor / PLATES
+        side = case.across_n * weld.factor / PLATES
         pull = abs(case.axial_n) * weld.factor / PLATES
         if pull == 0 and side == 0:
             return None

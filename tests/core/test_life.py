@@ -1,0 +1,161 @@
+"""How long a link lasts: the lines of EN 1993-1-9 (from memory), Miner's sum, and where the range and the details come from."""
+
+from __future__ import annotations
+
+from math import pi
+
+import pytest
+
+from tests.conftest import ROOT
+from tests.core.test_loads import demo
+from tests.core.test_wiring import loaded
+from tests.jobs import built, links, part_of, shown, work
+from tirante.calc import calculate
+from tirante.core.checks.result import CheckResult
+from tirante.core.document.catalogue import KINDS, Catalogue, read_csv
+from tirante.core.document.design import Design
+from tirante.core.document.parts.common import LoadCase
+from tirante.core.document.parts.link import Link
+from tirante.core.job.evaluate import evaluate
+from tirante.core.job.unsettled import unsettled
+from tirante.core.job.worked import EVERYDAY
+from tirante.core.members.fatigue import FOR_EVER, endurance, life
+from tirante.core.parts.link.kind import LINK
+
+SHELF = Catalogue(**{kind: tuple(read_csv(kind, (ROOT / f"data/catalogue/{kind}.csv").read_text())) for kind in KINDS})  # type: ignore[arg-type]
+
+
+def of(link: Link, design: Design) -> CheckResult:
+    found = part_of(link, design)
+    assert found.complete, found.faults
+    return next(check for check in found.checks if check.key == "life")
+
+
+def test_the_lines_of_a_class_are_the_standard_s() -> None:
+    """Class 71: 2e6 at 71 MPa, 5e6 at 52.3 (the constant-amplitude limit), 1e8 at 28.7 (the cut-off); shear 80: 1e8 at 36.6 MPa."""
+    assert endurance(71.0, 71.0, partial=1.0) == pytest.approx(2e6)
+    assert endurance(142.0, 71.0, partial=1.0) == pytest.approx(2e6 / 8)
+    assert endurance(52.32, 71.0, partial=1.0) == pytest.approx(5e6, rel=1e-3)
+    assert endurance(52.2, 71.0, partial=1.0) == FOR_EVER  # by itself, under its limit
+    assert endurance(28.8, 71.0, partial=1.0, spectrum=True) == pytest.approx(1e8, rel=0.02)
+    assert endurance(28.6, 71.0, partial=1.0, spectrum=True) == FOR_EVER
+    assert endurance(80.0, 80.0, shear=True, partial=1.0) == pytest.approx(2e6)
+    assert endurance(160.0, 80.0, shear=True, partial=1.0) == pytest.approx(2e6 / 32)
+    assert endurance(36.7, 80.0, shear=True, partial=1.0) == pytest.approx(1e8, rel=0.02)
+    assert endurance(36.4, 80.0, shear=True, partial=1.0) == FOR_EVER
+    # the partial factor is on the range
+    assert endurance(50.0, 71.0, partial=1.35) == pytest.approx(endurance(67.5, 71.0, partial=1.0))
+
+
+def test_a_spectrum_is_summed_by_its_shares() -> None:
+    """Written out: 20 % at 120 MPa on slope 3, 80 % at 48 MPa on slope 5, class 71."""
+    limit = 71.0 * 0.4 ** (1 / 3)
+    n1, n2 = 2e6 * (71 / 120) ** 3, 5e6 * (limit / 48) ** 5
+    spectrum = ((0.2, 1.0), (0.8, 0.4))
+    assert life(120.0, 71.0, spectrum, partial=1.0) == pytest.approx(1 / (0.2 / n1 + 0.8 / n2))
+    assert life(40.0, 71.0, spectrum, partial=1.0) == FOR_EVER  # none over the limit: none does harm
+    found = calculate(
+        "life", {"stress_range_mpa": 120, "class_mpa": 71, "spectrum": [[0.2, 1], [0.8, 0.4]], "partial_factor": 1}
+    )
+    assert found["cycles"] == pytest.approx(1 / (0.2 / n1 + 0.8 / n2))
+    assert found["full_range_cycles"] == pytest.approx(n1)
+
+
+def test_a_link_s_life_is_that_of_its_worst_detail_under_its_everyday_range() -> None:
+    design = demo("marram")
+    link = next(one for one in links(design) if one.name == "Panhard rod")
+    everyday = work(design.model_copy(update={"loads": EVERYDAY})).carried(design.ends[1].id).cases
+    forces = [one.forces.axial["Panhard rod"] for one in everyday if one.forces]
+    span = max(forces) - min(forces)
+    made = built(link, design).assembly
+    lives = {}
+    for end in made.threaded:
+        around = min(made.tube.od_mm, end.insert.shoulder_diameter_mm)
+        details = {
+            "thread root": (end.thread.stress_area, 50.0), "tube at its weld": (made.section.area, 40.0),
+            "root of the ring weld": (pi * around * 0.707 * made.leg, 36.0),
+        }  # fmt: skip
+        for name, (area, grade) in details.items():
+            lives[name] = min(lives.get(name, FOR_EVER), endurance(span / area, grade))
+    found = of(link, design)
+    assert found.capacity == pytest.approx(min(lives.values()))
+    assert min(lives, key=lambda name: lives[name]) in found.note
+    assert found.demand == 1e5  # off-road
+    road = design.model_copy(update={"car": design.car.model_copy(update={"use": "road"})})
+    assert of(link, road).demand == 1e6
+    typed = design.model_copy(update={"settings": design.settings.model_copy(update={"life_cycles": 4e4})})
+    assert of(link, typed).demand == 4e4
+
+
+def test_a_link_of_no_end_lasts_by_the_range_that_is_typed_and_says_where_none_is() -> None:
+    quay = demo("quay")
+    link = links(quay)[0]
+    one, two = (of(link.model_copy(update={"everyday_n": force}), quay) for force in (12_000.0, 24_000.0))
+    assert one.capacity == pytest.approx(8 * two.capacity)
+    silent = link.model_copy(update={"everyday_n": None})
+    told = shown(silent, quay)
+    assert "Not judged in “everyday cycles”" in told.headline
+    assert "It holds" not in told.headline
+    assert any("type the range of its everyday force" in one for one in told.not_carried)
+
+
+def test_a_metal_without_a_class_is_not_judged_and_says_so() -> None:
+    design = demo("quay")
+    link = links(design)[1]
+    grade = next(row for row in design.catalogue.grades if row.key == link.grade)
+    rows = tuple(
+        row.model_copy(update={"family": "titanium"}) if row == grade else row for row in design.catalogue.grades
+    )
+    inserts = tuple(row.model_copy(update={"family": "titanium"}) for row in design.catalogue.inserts)
+    other = design.model_copy(
+        update={"catalogue": design.catalogue.model_copy(update={"grades": rows, "inserts": inserts})}
+    )
+    part = part_of(link, other)
+    assert part.complete, part.faults
+    assert not [check for check in part.checks if check.key == "life"]
+    assert [one.why for one in part.not_carried] == ["no class for titanium is in here: its life is not judged"]
+
+
+def test_a_bend_and_what_is_welded_on_cost_life() -> None:
+    design = demo("marram")
+    plain = loaded(design, LoadCase(name="x", axial_n=8000.0), everyday_n=20_000.0)
+    from tests.core.test_joined import mm
+    from tirante.core.document.parts.link import Bent
+
+    bent = plain.model_copy(update={"bent": Bent(offset=mm(60.0))})
+    a, b = of(plain, design), of(bent, design)
+    assert b.capacity < a.capacity
+    assert "bend" in b.note
+    section = built(plain, design).assembly.section
+    stress = 20_000.0 * (1 / section.area + 60.0 * section.od / 2 / section.second_moment)
+    assert b.capacity == pytest.approx(endurance(stress, 100.0))
+
+
+@pytest.mark.parametrize("force", [6000.0, 12_000.0])
+def test_a_search_returns_what_lasts(force: float) -> None:
+    design = demo("quay")
+    link = links(design)[0].model_copy(update={"everyday_n": force})
+    found = LINK.size(link, work(design), SHELF, "mass")
+    assert found.winner
+    (sized,) = [part for part in found.winner.parts if isinstance(part, Link)]
+    rows = design.model_copy(update={"catalogue": SHELF})
+    check = of(sized, rows)
+    assert check.passed
+    assert check.capacity >= 1e6
+    # and what did not last was passed over: the lightest for a tenth of it does not
+    small = LINK.size(link.model_copy(update={"everyday_n": force / 10}), work(design), SHELF, "mass")
+    assert small.winner
+    assert small.winner.mass < found.winner.mass + 1e-9
+
+
+def test_the_demo_jobs_last_and_a_job_that_does_not_is_listed() -> None:
+    for name in ("marram", "tern", "quay"):
+        found = evaluate(work(demo(name)))
+        lives = [check for part in found.parts for check in part.checks if check.key == "life"]
+        assert lives
+        assert all(check.state == "ok" for check in lives)
+        assert unsettled(found) == []
+    design = demo("marram")
+    design = design.model_copy(update={"settings": design.settings.model_copy(update={"life_cycles": 1e8})})
+    lines = unsettled(evaluate(work(design)))
+    assert any("Everyday life is over" in line for line in lines)
