@@ -1,6 +1,7 @@
 """Jobs over HTTP: saving, conflicts, revisions, import and export."""
 
 import io
+import json
 import uuid
 import zipfile
 from datetime import UTC, datetime
@@ -211,3 +212,52 @@ def test_the_database_away_is_503_and_back_again(
     assert client.get("/api/health").status_code == 503
     monkeypatch.undo()
     assert client.get("/api/jobs").status_code == 200
+
+
+def test_issuing_what_is_not_settled_asks_who_answers_for_the_list_and_keeps_both(
+    client: FlaskClient, job: dict[str, Any]
+) -> None:
+    path = f"/api/jobs/{job['job_id']}"
+    design = json.loads(json.dumps(job["design"]))
+    rod = next(part for part in design["parts"] if part["name"] == "Panhard rod")
+    rod["cases"].append({"name": "far too hard", "axial_n": -90_000.0, "strike_n": 0.0, "side_n": 0.0})
+    tie = next(part for part in design["parts"] if part["name"] == "Front tie rod")
+    tie["tube"] = None
+    design["ends"][1]["end"]["bump_stop"]["crush_mm"] = 5.0
+    saved = client.put(f"{path}/draft", json={"save_id": new(), "design": design}, headers={"If-Match": "1"})
+    assert saved.status_code == 200, saved.json
+    body = {"save_id": new(), "version": 2, "name": "as it is", "issue": True, "reviewer": None}
+    refused = client.post(f"{path}/revisions", json=body)
+    assert (refused.status_code, refused.json["code"]) == (422, "to_acknowledge")
+    lines = [issue["message"] for issue in refused.json["issues"]]
+    assert {issue["path"] for issue in refused.json["issues"]} == {"acknowledged"}
+    assert any(line.startswith("Panhard rod: Column, AISC E3 is over") for line in lines)
+    assert any(line.startswith("Front tie rod: not complete.") for line in lines)
+    assert any(
+        "Rear lower link: not judged in landing from 300 mm: The stop is solid after 5 mm" in line for line in lines
+    )
+    assert all(one["kind"] != "issued" for one in client.get(f"{path}/revisions").json["revisions"])
+    # a name against another list than the one that stands is no answer
+    other = {**body, "save_id": new(), "acknowledged_by": "A. Smith", "acknowledged": lines[:-1]}
+    assert client.post(f"{path}/revisions", json=other).status_code == 422
+    bare = {**body, "save_id": new(), "acknowledged": lines}
+    assert client.post(f"{path}/revisions", json=bare).status_code == 422
+    good = {**body, "save_id": new(), "acknowledged_by": "A. Smith", "acknowledged": lines}
+    made = client.post(f"{path}/revisions", json=good)
+    assert made.status_code == 200, made.json
+    assert client.post(f"{path}/revisions", json=good).json == made.json  # asked twice it is done once
+    row = next(one for one in client.get(f"{path}/revisions").json["revisions"] if one["number"] == made.json["number"])
+    assert (row["acknowledged_by"], row["acknowledged"], row["reviewer"]) == ("A. Smith", lines, None)
+    pack = client.get(f"{path}/pack.pdf?revision={made.json['number']}").data
+    with pdfplumber.open(io.BytesIO(pack)) as document:
+        cover = document.pages[0].extract_text().replace("\n", " ")
+    assert "A. Smith answers for it" in cover
+    assert "NOT REVIEWED" in cover
+    assert "Panhard rod: Column, AISC E3 is over" in cover
+
+
+def test_an_older_design_says_once_what_it_says_otherwise_now(client: FlaskClient) -> None:
+    text = json.loads((ROOT / "tests/storage/design-version-4.json").read_text())
+    made = client.post("/api/import", json={"id": new(), "design": text}).json
+    assert any("body leans" in line for line in made["told"])
+    assert client.get(f"/api/jobs/{made['job_id']}").json["told"] == []  # it is kept as it is said now

@@ -197,14 +197,15 @@ def test_camber_and_caster_are_set_by_the_rod_ends_of_an_arm(client: FlaskClient
     again = calculate("turns", shlex.split(found["command"])[1])["turns"]
     assert again["tie rod"]["toe_deg"] == pytest.approx(found["adjusters"][0]["change"]["toe_deg"], rel=1e-9)
     assert again["upper_front – upper_outer"]["caster_deg"] == pytest.approx(sides[0]["change"]["caster_deg"], rel=1e-9)
-    budget = {one["name"]: one for one in found["budget"]}
+    wide = client.post("/api/turn-sheet", json={**body, "wanted": wanted, "ranges": {"camber_deg": 2.5}}).json
+    budget = {one["name"]: one for one in wide["budget"]}
     assert {"Front upper arm, front tube", "Front upper arm, rear tube", "tie rod"} <= set(budget)
     assert any("Front lower arm: does not adjust" in one for one in found["fixed"])
-    # 0.6° either way takes more thread than the inserts have: the arm's rod ends are turned for it, and toe is set again
+    # 2.5° either way takes more thread than the inserts have: the arm's rod ends are turned for it, and toe is set again
     assert budget["Front upper arm, front tube"]["longest"] > 0
     assert budget["Front upper arm, front tube"]["shortest"] < 0
     assert not budget["Front upper arm, front tube"]["ok"]
-    assert abs(budget["tie rod"]["longest"]) < 3
+    assert abs(budget["tie rod"]["longest"]) < 12
 
 
 def test_a_search_says_how_far_it_is_and_can_be_stopped(

@@ -255,6 +255,26 @@ def test_an_issued_revision_is_what_is_built_from(page: Page, job: str) -> None:
     assert download.value.suggested_filename.startswith("marram-rev")
 
 
+def test_issuing_what_fails_asks_who_answers_for_it(page: Page, job: str) -> None:
+    page.goto(f"{job}/members")
+    page.get_by_role("link", name="Panhard rod").click()
+    page.get_by_role("tab", name="What it is").click()
+    page.get_by_label("Everyday force, most less least").fill("90000")
+    page.keyboard.press("Enter")
+    expect(page.get_by_test_id("save-state")).to_have_text("saved")
+    page.goto(f"{job}/pack")
+    page.get_by_role("button", name="Issue the job as it stands").click()
+    dialog = page.get_by_role("dialog", name="Revisions")
+    dialog.get_by_label("Name this state").fill("for the meeting")
+    dialog.get_by_label("issue it to build from").check()
+    dialog.get_by_role("button", name="Issue").click()
+    expect(dialog.get_by_role("list", name="Not settled")).to_contain_text("Panhard rod: Everyday life is over")
+    expect(dialog.get_by_role("button", name="Issue it nevertheless")).to_be_disabled()
+    dialog.get_by_label("Who answers for this list").fill("A. Smith")
+    dialog.get_by_role("button", name="Issue it nevertheless").click()
+    expect(dialog).to_contain_text("A. Smith answers for 1 that is not settled")
+
+
 def test_the_catalogue_takes_rows_or_names_every_bad_line(page: Page, address: str, tmp_path: Path) -> None:
     page.goto(f"{address}/catalogue")
     file = tmp_path / "tubes.csv"

@@ -22,7 +22,7 @@ from tirante.core.parts.numbers import numbers_of
 
 LINK_CHECKS = {
     "column", "column_aisc", "stepped", "bowed", "net", "net_rupture", "wall", "wall_bending", "engagement", "thread_tension", "strip_insert",
-    "strip_shank", "shank_bending", "joint", "joint_side", "insert_weld",
+    "strip_shank", "shank_bending", "joint", "joint_side", "insert_weld", "life",
 }  # fmt: skip
 TAB_CHECKS = {
     "pin_shear", "pin_bending", "tab_bearing", "tab_tension", "tab_tearout", "tab_yield", "tab_detailing", "tab_foot", "tab_weld",

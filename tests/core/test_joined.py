@@ -360,7 +360,7 @@ def test_a_clevis_s_pin_is_bent_as_a_bolt_through_a_ball_without_spacers() -> No
 
 def test_every_check_that_a_load_asks_for_says_how_it_gives() -> None:
     """What is no way of giving is named here, so that a new check is not forgotten among what gives first."""
-    beside = {"engagement", "wall", "wall_bending", "tab_detailing"}
+    beside = {"engagement", "wall", "wall_bending", "tab_detailing", "life"}
     assert {key for key, kind in CHECKS.items() if kind.gives is None} == beside
     clevis = Machined(form="clevis", thickness_mm=8, width_mm=32, hole_mm=12.2, pin_mm=12, edge_mm=24, gap_mm=16)
     hard = (LoadCase(name="all", axial_n=-9000.0, strike_n=1500.0, side_n=300.0), LoadCase(name="pull", axial_n=9000.0))

@@ -2,7 +2,7 @@
 
 import pytest
 
-from tests.jobs import links, shown, with_part, work
+from tests.jobs import built, links, shown, with_part, work
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
@@ -126,7 +126,9 @@ def test_a_shank_that_bottoms_is_cleared_by_centring_the_thread(catalogue: Catal
     # what is tapped through does not bottom
     buried = links(quay)[0].model_copy(update={"school": "buried"})
     assert shown(buried, quay).governing != "engagement"
-    closed = tuple(row.model_copy(update={"open_back": "closed"}) for row in quay.catalogue.inserts)
+    centred = max(state.engagement or 0.0 for state in built(links(quay)[0], quay).stack.ends)
+    change_to = {"open_back": "closed", "thread_depth_mm": centred + 0.5}
+    closed = tuple(row.model_copy(update=change_to) for row in quay.catalogue.inserts)
     quay = quay.model_copy(update={"catalogue": quay.catalogue.model_copy(update={"inserts": closed})})
     assert shown(buried, quay).governing == "engagement"
     change = LINK.cheaper(buried, work(quay), catalogue)

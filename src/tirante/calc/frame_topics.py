@@ -317,11 +317,14 @@ def run_clevis_pin(data: ClevisPinInput) -> Result:
     return out, [step("pin", "F/2 (ear/2 + gap/4) · 32/(π d³)", "en-1993-1-8", moment_nmm=moment, stress_mpa=stress)]
 
 
+Share = Annotated[float, Field(ge=0, le=1)]
+
+
 class LifeInput(Input):
     stress_range_mpa: float = Field(ge=0, le=1e6, description="of the fullest everyday cycle")
     class_mpa: Mpa
     shear: bool = False
-    spectrum: tuple[tuple[float, float], ...] = Field(
+    spectrum: tuple[tuple[Share, Share], ...] = Field(
         default=((1.0, 1.0),),
         max_length=20,
         strict=False,

@@ -158,7 +158,9 @@ def headline(checks: list[CheckOut], not_carried: Sequence[NotCarried] = ()) -> 
         status: Status = "attention" if worst.state == "attention" else "incomplete"
         return Headline(status=status, text=f"{beside} Weakest in the rest: {weakest}.", governing=worst.key)
     if worst.state == "attention":
-        return Headline(status="attention", text=f"{worst.name} is close: {_of_one(worst)}.{lasts}", governing=worst.key)
+        return Headline(
+            status="attention", text=f"{worst.name} is close: {_of_one(worst)}.{lasts}", governing=worst.key
+        )
     return Headline(status="ok", text=f"It holds. Weakest: {weakest}.{lasts}", governing=worst.key)
 
 

@@ -35,6 +35,9 @@ class DesignFactors(Document):
     weld: Factor = 2.0
 
 
+Share = Annotated[float, Field(ge=0, le=1)]
+
+
 class SearchLimits(Document):
     """What a search may return, beyond what holds; each common practice but where its reason says otherwise, and editable."""
 
@@ -63,7 +66,7 @@ class Settings(Document):
     life_cycles: Annotated[float, Field(gt=0, le=1e9)] | None = (
         None  # null: 1e5 on circuits and off-road, 1e6 on roads; common practice
     )
-    everyday: Annotated[tuple[tuple[NotNegative, NotNegative], ...], Field(strict=False, max_length=20)] = (
+    everyday: Annotated[tuple[tuple[Share, Share], ...], Field(strict=False, max_length=20)] = (
         (1.0, 1.0),
     )  # of all everyday cycles the share, and the fraction of the full range
     thread_fit: Literal["class", "basic"] = "class"  # sizes that strip is worked out with

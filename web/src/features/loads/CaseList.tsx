@@ -6,9 +6,13 @@ import { force } from './useLoads'
 /** Every case, each way round: where it applies, what it loads most; the one that is drawn is marked. */
 export function CaseList({ found, onChoose }: { found: LoadsOut; onChoose: (name: string) => void }) {
   const { main } = useUnits()
-  const place = ({ travel_mm: mm, roll_deg: roll }: LoadsOut['cases'][number]) =>
+  const place = ({ kind, travel_mm: mm, roll_deg: roll }: LoadsOut['cases'][number]) =>
     (Math.abs(mm) < 0.05 ? 'at ride height' : `at ${mm > 0 ? '+' : '−'}${main(Math.abs(mm))}`) +
-    (Math.abs(roll) < 0.05 ? '' : `, leans ${Math.abs(roll).toFixed(1)}° to the ${roll > 0 ? 'right' : 'left'}`)
+    (Math.abs(roll) < 0.05
+      ? ''
+      : kind === 'car'
+        ? `, leans ${Math.abs(roll).toFixed(1)}° to the ${roll > 0 ? 'right' : 'left'}`
+        : ` between the wheels, the ${roll > 0 ? 'right' : 'left'} one higher`)
   return (
     <Box component="ul" aria-label="Load cases" sx={{ listStyle: 'none', p: 0, m: 0, mb: 2 }}>
       {found.cases.map((one) => {
