@@ -49,7 +49,7 @@ def test_plug_welds_and_crookedness_move_their_checks(page: Page, job: str) -> N
     page.get_by_label("of them in one cross-section").fill("2")
     page.get_by_label("Crookedness (length/1000 if empty)").fill("30")
     page.get_by_role("tab", name="Will it hold?").click()
-    expect(page.get_by_test_id("headline")).to_contain_text("Bowed or struck under compression is over")
+    expect(page.get_by_test_id("headline")).to_contain_text("Bowed, bent or struck is over")
     page.locator("[data-check=bowed] button").first.click()
     expect(page.get_by_test_id("working")).to_contain_text("bow_mm")
     page.locator("[data-check=net] button").first.click()

@@ -170,8 +170,8 @@ def test_links_made_from_an_end_follow_its_points(layout: Page) -> None:
     expect(layout.get_by_text("408.2 mm").first).to_be_visible()
     layout.keyboard.press("Escape")
     layout.get_by_role("link", name=re.compile("Members")).click()
-    # and its tube is sawn 36 mm longer than the 301.2 of before
-    expect(layout.locator("[data-drawing=overview] text", has_text="saw 337.2")).to_be_visible()
+    # and its tube is sawn 36 mm longer than the 282.5 of before
+    expect(layout.locator("[data-drawing=overview] text", has_text="saw 318.5")).to_be_visible()
 
 
 def test_what_is_refused_is_said_at_its_field(layout: Page) -> None:

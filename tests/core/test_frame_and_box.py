@@ -24,8 +24,9 @@ from tirante.core.members.fatigue import screen
 from tirante.core.members.frame import Bar, frame, von_mises
 from tirante.core.members.tube import Section
 from tirante.core.parts.around import seen_between
-from tirante.core.parts.link.assembly import stack_of
+from tirante.core.parts.link.assembly import Everyday, stack_of
 from tirante.core.parts.link.kind import LINK, duty
+from tirante.core.parts.link.life import COVERED, everyday_of
 from tirante.core.parts.link.prudent import prudent_for
 from tirante.core.parts.link.sizing import candidates, judge, size
 
@@ -214,6 +215,8 @@ def test_least_mass_of_the_job_is_that_of_each_link_and_nothing_lighter_passes()
         mass = one.sized.winner.mass
         assert mass == pytest.approx(LINK.size(link, job, catalogue, "mass").winner.mass)  # type: ignore[union-attr]
         refit = LINK._refitter(link, job, catalogue)
+        known = everyday_of(link, job)
+        assert isinstance(known, Everyday)
         for candidate in itertools.takewhile(
             lambda c, m=mass: c.mass < m - 1e-3,
             candidates(
@@ -221,7 +224,8 @@ def test_least_mass_of_the_job_is_that_of_each_link_and_nothing_lighter_passes()
                 seen(link, job),
                 job.settings,
                 catalogue,
-                prudent=prudent_for(job.settings, "circuit", seen(link, job), duty(link, job)),
+                prudent=prudent_for(job.settings, "circuit", seen(link, job), duty(link, job), frozenset(COVERED)),
+                everyday=known,
             ),
         ):  # type: ignore[misc]
             assert not judge(candidate, job.settings, refit).passed

@@ -17,7 +17,7 @@ import pytest
 
 from tests.core.test_carrying import carried, weights, with_car, with_end
 from tests.core.test_loads import demo
-from tests.jobs import work
+from tests.jobs import links, part_of, work
 from tirante.core.document.car import Car, CornerMasses
 from tirante.core.document.load_cases import CarCase, LoadSet
 from tirante.core.errors import InputError
@@ -525,3 +525,27 @@ def test_every_shipped_case_on_every_template_is_carried_or_says_why(name: str) 
             assert case.forces
             assert case.forces.residual < 1e-9
             pressed(case)
+
+
+def test_what_nothing_of_the_end_carries_is_not_said_to_be_carried() -> None:
+    design = demo("marram")
+    end = design.ends[0]
+    gone = {"damper_low", "damper_top", "stop_pad", "stop_tip"}
+    points = {name: at for name, at in end.end.points.items() if name not in gone}
+    less: dict[str, Any] = {"damper": None, "bump_stop": None, "strap": None, "points": points}
+    bare = end.model_copy(update={"end": end.end.model_copy(update=less)})
+    other = design.model_copy(update={"ends": (bare, *design.ends[1:])})
+    whole, lacking = (work(one).carried(end.id).cases for one in (design, other))
+    assert not any(one.unheld for one in whole)
+    brake = next(one for one in lacking if one.case.name.startswith("brake"))
+    assert brake.unheld
+    assert brake.forces
+    # what stands for the spring takes all that stands on the wheels in a brake, less what is unsprung
+    assert sum(abs(force) for force in brake.forces.holds.values()) > GRAVITY * (182 + 178 - 62)
+    # a part of that end is not said to hold, a part of the other is
+    link = next(part for part in links(other) if part.between.kind == "end" and part.between.end_id == end.id)
+    assert any("no spring, stop or strap" in one.why for one in part_of(link, other).not_carried)
+    # and what drops onto nothing is refused
+    snatch = next(one for one in lacking if one.case.kind == "snatch")
+    assert snatch.fault
+    assert "Nothing at this end stops the droop" in snatch.fault

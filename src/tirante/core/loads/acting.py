@@ -14,7 +14,7 @@ from tirante.core.document.load_cases import CarCase
 from tirante.core.errors import InputError
 from tirante.core.loads.body_roll import EndRoll, to_body
 from tirante.core.loads.bump_stop import Caught, caught, compressed, polynomial, tabulated
-from tirante.core.loads.travel import Swept, Way
+from tirante.core.loads.travel import NOTHING, Swept, Way
 from tirante.core.loads.wheel_loads import Contact, accelerated, hit, standing_loads
 from tirante.core.suspension import measures
 from tirante.core.suspension.assemble import SIDES, STEER, LinkMarks
@@ -397,6 +397,11 @@ def _snatch(case: CarCase, asked: Asked) -> Iterator[Acts]:
             for side in SIDES
         )
         by = asked.swept.ends[way].droop_by if case.travel_mm is None else "where the wheel stands"
+        if by == NOTHING:
+            raise InputError(
+                "Nothing at this end stops the droop, so there is nothing that a snatch goes through. Give a strap, a damper with its open length, "
+                "or a slider with its run at Layout.", code="missing", fields=("strap", "damper"),
+            )  # fmt: skip
         yield Acts(
             way=_name(way), pushes=pushes, notes=(by,), position=_place(case, asked, _rise(case, asked, way), way)
         )

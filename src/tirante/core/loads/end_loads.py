@@ -27,6 +27,10 @@ from tirante.core.suspension.statics import Carrier, Case, Forces, Push, forces
 Array = NDArray[np.float64]
 
 
+HELD = 1.0  # N, or N·mm: less than this on what stands for a spring is nothing
+UNHELD = "no spring, stop or strap of this end carries it: what it puts where one stands is missing"
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Carried:
     """One case, one way round, carried by one end."""
@@ -45,6 +49,11 @@ class Carried:
     )  # by link: of the tilt at either end; NaN where its bolt is not known
     fault: str | None = None  # why it could not be carried
     refused: bool = False  # carried or not, nothing may be relied on: a stop, whatever depends on it
+
+    @property
+    def unheld(self) -> bool:
+        """Whether it comes to rest on nothing that the end has: its way to the body is missing in every figure."""
+        return UNHELD in self.notes
 
     @property
     def carrier(self) -> Carrier:
@@ -158,7 +167,13 @@ def _carry(made: list[Carried], asked: Asked) -> list[Carried]:
                 ready[i] = replace(made[i], fault=found.message)
                 continue
             left = bool(over) and not (found.stops or found.straps) and not found.fault
-            told = (*made[i].notes, *notes, *(("the springs carry it without what is met",) if left else ()))
+            held = any(abs(force) > HELD for force in found.holds.values())
+            told = (
+                *made[i].notes,
+                *notes,
+                *(("the springs carry it without what is met",) if left else ()),
+                *((UNHELD,) if held else ()),
+            )
             ready[i] = replace(
                 made[i], met=over, springs=own, sines={name: (float(a[lane]), float(b[lane])) for name, (a, b) in sines.items()}, notes=told, forces=found, fault=fault or (found.fault.message if found.fault else None)
             )  # fmt: skip

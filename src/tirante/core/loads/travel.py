@@ -31,6 +31,9 @@ PAST = 2.0  # of the stop's crush to solid: how far past its travel an end is lo
 MET = 0.05  # mm: a stop or strap nearer than this is met
 
 
+NOTHING = "end of the travel asked for"  # what ends a travel that no stop, strap, damper or slider does
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TravelEnds:
     """Where the travel of a wheel (or of both) ends, from ride height [mm], and by what."""
@@ -150,8 +153,8 @@ class Swept:
                 cross(damper.open_mm - length, -1, "the damper is open")
         good = self.travel[wanted]
         last = float(good.max(initial=0.0))
-        high = min(bumps, default=(last, "end of the travel asked for"))
-        low = max(droops, default=(float(good.min(initial=0.0)), "end of the travel asked for"))
+        high = min(bumps, default=(last, NOTHING))
+        low = max(droops, default=(float(good.min(initial=0.0)), NOTHING))
         return TravelEnds(
             bump=high[0],
             bump_by=high[1],

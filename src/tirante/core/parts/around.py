@@ -10,6 +10,7 @@ from tirante.core.document.joints import HeldJoint
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import CaseSeen, NotCarried, typed
+from tirante.core.loads.end_loads import UNHELD
 from tirante.core.loads.seen import seen_by_link
 
 if TYPE_CHECKING:
@@ -115,5 +116,7 @@ def not_carried(end_id: str | None, around: Around) -> tuple[NotCarried, ...]:
         found = around.carried(end_id).cases
     except InputError as error:
         return (NotCarried(case="every case", why=error.message),)
-    told = (NotCarried(case=one.case.name, why=one.fault, refuses=one.refused) for one in found if one.fault)
+    told = (
+        NotCarried(case=one.case.name, why=one.fault or UNHELD, refuses=one.refused) for one in found if one.fault or one.unheld
+    )  # fmt: skip
     return tuple({(one.case, one.refuses): one for one in reversed(list(told))}.values())[::-1]

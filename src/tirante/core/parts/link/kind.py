@@ -40,10 +40,10 @@ from tirante.core.parts.link.built import Built, build
 from tirante.core.parts.link.checks import NOT_CHECKED
 from tirante.core.parts.link.fields import FIELDS, begins
 from tirante.core.parts.link.jig_view import jig_sheet
-from tirante.core.parts.link.life import everyday_of, not_judged
+from tirante.core.parts.link.life import COVERED, everyday_of, not_judged
 from tirante.core.parts.link.notes import link_notes, welding_notes
 from tirante.core.parts.link.pieces import pieces_of, tubes_of
-from tirante.core.parts.link.prudent import prudent_for
+from tirante.core.parts.link.prudent import Prudent, prudent_for
 from tirante.core.parts.link.shown import AdjusterOut, LinkOwn, adjuster_out, bought_out, stack_out
 from tirante.core.parts.link.view import draw_link, link_sheet
 from tirante.core.parts.part import Card, CardEnd, CardLine, Figure, Jig, Part, View
@@ -208,7 +208,7 @@ class LinkKind(Kind[Link]):
         """The lightest or cheapest tube, grade and ends that hold, with the brackets that hold them."""
         cases = seen_between(saved.between, saved.side, saved.cases, around)
         refit = self._refitter(saved, around, shelf)
-        prudent = prudent_for(around.settings, around.use, cases, duty(saved, around))
+        prudent = _prudent(saved, around, cases)
         found = sizing.size(
             saved,
             cases,
@@ -234,7 +234,7 @@ class LinkKind(Kind[Link]):
         cases = seen_between(saved.between, saved.side, saved.cases, around)
         found = sizing.cheapest_change(
             saved, cases, around.settings, around.catalogue, shelf, self._refitter(saved, around, shelf),
-            prudent_for(around.settings, around.use, cases, duty(saved, around)), _everyday(saved, around),
+            _prudent(saved, around, cases), _everyday(saved, around),
         )  # fmt: skip
         if found is None:
             return None
@@ -326,7 +326,7 @@ class _Options(StockOptions):
         self._left: dict[tuple[str, str], list[sizing.Candidate]] = {}
         self._passing: dict[tuple[str, str], sizing.Judged] = {}
         screen = sizing.TubeScreen(around.settings)
-        prudent = prudent_for(around.settings, around.use, cases, duty(link, around))
+        prudent = _prudent(link, around, cases)
         for candidate in sizing.candidates(
             link, cases, around.settings, shelf, prudent=prudent, everyday=_everyday(link, around)
         ):
@@ -413,6 +413,12 @@ def blank_link(fields: dict[str, Any], left_hand_end: str) -> Link:
 
 
 LINK = LinkKind()
+
+
+def _prudent(saved: Link, around: Around, cases: tuple[Any, ...]) -> Prudent:
+    """What a search of this link may return; where its everyday range is known, only what has a life."""
+    asked = COVERED if _everyday(saved, around) else ()
+    return prudent_for(around.settings, around.use, cases, duty(saved, around), frozenset(asked))
 
 
 def _everyday(saved: Link, around: Around) -> DayByDay | None:

@@ -32,23 +32,27 @@ class Prudent:
     wall: Limit | None = None
     thread: Limit | None = None
     only: frozenset[str] = frozenset()
+    metals: frozenset[str] = frozenset()  # those whose life is judged, where that is asked; empty: all
     ruled_out: dict[str, int] = field(default_factory=dict)
 
-    def takes(self, tube: Tube, length: float, thread: str | None) -> bool:
+    def takes(self, tube: Tube, length: float, thread: str | None, metal: str | None = None) -> bool:
         """Whether a tube with a thread may be returned; counts what may not.
 
         Args:
             tube: the stock.
             length: pivot to pivot [mm].
             thread: designation at its ends; None: none.
+            metal: family of its grade; None: not asked.
         """
-        why = self._refusal(tube, length, thread)
+        why = self._refusal(tube, length, thread, metal)
         if why is None:
             return True
         self.ruled_out[why] = self.ruled_out.get(why, 0) + 1
         return False
 
-    def _refusal(self, tube: Tube, length: float, thread: str | None) -> str | None:
+    def _refusal(self, tube: Tube, length: float, thread: str | None, metal: str | None) -> str | None:
+        if metal and self.metals and metal not in self.metals:
+            return f"{metal}, whose life nothing here judges"
         if self.only and tube.key not in self.only:
             return "a size that is not among those the shop has (its own list)"
         if self.wall and tube.wall_mm < self.wall.value - 1e-6:
@@ -69,7 +73,9 @@ class Prudent:
         return f"Left out by the shop’s limits: {'; '.join(parts)}."
 
 
-def prudent_for(settings: Settings, use: str, cases: tuple[CaseSeen, ...], duty: Duty) -> Prudent:
+def prudent_for(
+    settings: Settings, use: str, cases: tuple[CaseSeen, ...], duty: Duty, metals: frozenset[str] = frozenset()
+) -> Prudent:
     """The limits of a link.
 
     Args:
@@ -77,6 +83,7 @@ def prudent_for(settings: Settings, use: str, cases: tuple[CaseSeen, ...], duty:
         use: of the car: "road", "circuit" or "off-road".
         cases: what the link sees.
         duty: whether it steers or alone locates.
+        metals: those whose life is judged, where what it goes through day by day is known; empty: all.
     """
     limits = settings.search
     usual = CIRCUIT_WALL if use == "circuit" else OTHER_WALL
@@ -86,4 +93,5 @@ def prudent_for(settings: Settings, use: str, cases: tuple[CaseSeen, ...], duty:
     return Prudent(
         slenderness=Limit(value=limits.slenderness, why="AISC 360 E2, a user note"), wall=wall,
         thread=Limit(value=limits.locating_thread_mm, why=SAID[duty]) if duty else None, only=frozenset(limits.only_tubes),
+        metals=metals,
     )  # fmt: skip

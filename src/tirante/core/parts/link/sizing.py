@@ -192,7 +192,7 @@ def candidates(
                 continue
             sets: list[tuple[Joint, Insert, Nut] | None] = list(shelf.fitting(tube, grade)) if hands else [None]
             for parts in sets:
-                if not prudent.takes(tube, link.between.mm, parts[0].designation if parts else None):
+                if not prudent.takes(tube, link.between.mm, parts[0].designation if parts else None, grade.family):
                     continue
                 candidate = _candidate(link, cases, tube, grade, parts, settings, stacks, everyday)
                 if candidate:
