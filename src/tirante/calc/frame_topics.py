@@ -177,6 +177,8 @@ class BoxedInput(Input):
     e_mpa: Modulus = 205_000.0
     leg_mm: Mm = 4.0
     electrode_uts_mpa: Mpa = 483.0
+    side_n: NewtonOrZero = Field(default=0.0, description="along a pin; held at one end")
+    bow_mm: MmOrZero = Field(default=0.0, description="out of straight at mid-span; it counts under a push")
 
 
 @topic(
@@ -186,14 +188,17 @@ class BoxedInput(Input):
         "area_mm2": "cross-section", "i_mm4": "about the level axis", "cell_mm2": "inside the plates' middle lines",
         "moment_nmm": "under the pad", "torque_nmm": "of the pad's offset", "bending_mpa": "with the push's amplifier", "torsion_mpa": "Bredt",
         "shear_mpa": "at the neutral axis", "von_mises_mpa": "worst", "utilisation": "von Mises over yield, factor 1",
-        "buckling_mpa": "bending with push, what presses the top plate", "column_n": "Euler on two pins about the weaker axis, at most A · yield",
+        "buckling_mpa": "bending with push, what presses the top plate", "column_n": "the lower of Euler–Johnson and AISC E3, about the weaker axis", "euler_n": "about the weaker axis",
+        "johnson_n": "without meaning above the transition", "aisc_e3_n": "about the weaker axis", "slenderness": "L/r about the weaker axis",
+        "plate_slenderness": "b/t of the most slender plate", "plate_slenderness_limit": "1.40 √(E/Fy)", "bow_mpa": "of the push on the bow",
+        "across_mpa": "of the side force", "plates_used": "of the plate that buckles first, all stresses together",
         "top_buckling_mpa": "critical stress of the pressed plate", "side_buckling_mpa": "of a side in bending",
         "buckling_utilisation": "bending with push over the lower of them", "seam_n_per_mm": "of one seam",
         "seam_throat_mpa": "on 0.707 leg", "seam_utilisation": "over 0.6 of the electrode, factor 1",
     },
     example={"length_mm": 780, "height_mm": 70, "width_mm": 60, "side_mm": 5, "top_mm": 6, "bottom_mm": 5, "force_n": 18000, "at_mm": 560,
              "offset_mm": 15, "axial_n": -9000, "yield_mpa": 355},
-    sources=("shigley-shaft", "bredt", "timoshenko-plates", "aisc-j2"),
+    sources=("shigley-shaft", "bredt", "timoshenko-plates", "aisc-j2", "shigley-columns", "aisc-e3", "aisc-b4"),
 )  # fmt: skip
 def run_boxed_link(data: BoxedInput) -> Result:
     """A link of four plates under a bump stop: bending, torsion, plate buckling, seams."""
@@ -210,14 +215,20 @@ def run_boxed_link(data: BoxedInput) -> Result:
         data.e_mpa,
         data.leg_mm,
         data.electrode_uts_mpa,
+        data.side_n,
+        data.bow_mm,
     )
+    strength = column.column_strength(box, data.length_mm, data.yield_mpa, data.e_mpa)
     pressed = found.bending + max(0.0, -data.axial_n) / box.area
     out = {
         "area_mm2": box.area, "i_mm4": box.second_moment, "cell_mm2": box.cell, "moment_nmm": found.moment, "torque_nmm": found.torque,
         "bending_mpa": found.bending, "torsion_mpa": found.torsion, "shear_mpa": found.shear, "von_mises_mpa": found.von_mises,
         "utilisation": found.von_mises / data.yield_mpa, "top_buckling_mpa": found.top_buckling,
         "side_buckling_mpa": found.side_buckling, "buckling_mpa": pressed,
-        "column_n": min(column.euler_of(data.length_mm, data.e_mpa, min(box.second_moment, box.second_moment_across)), box.area * data.yield_mpa),
+        "column_n": min(strength.critical, strength.aisc_e3), "euler_n": strength.euler, "johnson_n": strength.johnson,
+        "aisc_e3_n": strength.aisc_e3, "slenderness": strength.slenderness, "plate_slenderness": box.slenderness,
+        "plate_slenderness_limit": boxed_link.slender_limit(data.yield_mpa, data.e_mpa), "bow_mpa": found.bow, "across_mpa": found.across,
+        "plates_used": found.plates,
         "buckling_utilisation": pressed / min(found.top_buckling, found.side_buckling),
         "seam_n_per_mm": found.seam_flow, "seam_throat_mpa": found.seam_throat, "seam_utilisation": found.seam_throat / found.seam_nominal,
     }  # fmt: skip
@@ -225,6 +236,7 @@ def run_boxed_link(data: BoxedInput) -> Result:
         step("bending", "F a (L − a)/L · c/I / (1 − P/Pe)", "shigley-shaft", moment_nmm=found.moment, amplifier=found.amplifier),
         step("torsion", "F e / (2 A_m t)", "bredt", torque_nmm=found.torque),
         step("plates", "k π² E/(12 (1 − ν²)) (t/b)², k 4 pressed, 23.9 bent", "timoshenko-plates", top_mpa=found.top_buckling),
+        step("column", "the lower of Euler–Johnson and AISC E3, the weaker way", "shigley-columns", johnson_n=strength.johnson, aisc_e3_n=strength.aisc_e3),
         step("seams", "V Q/(2 I) + T/(2 A_m) over 0.707 leg, against 0.6 FEXX", "aisc-j2", flow=found.seam_flow),
     ]  # fmt: skip
 

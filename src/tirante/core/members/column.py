@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from math import atan2, cos, inf, pi, sin, sqrt
-from typing import Literal
+from typing import Literal, Protocol
 
 from tirante.core.errors import InputError
 from tirante.core.members.tube import Section
@@ -35,8 +35,20 @@ class ColumnStrength:
         return self.euler if self.governing == "euler" else self.johnson
 
 
+class CrossSection(Protocol):
+    """What a column asks of its section."""
+
+    @property
+    def area(self) -> float:
+        """[mm²]"""
+
+    @property
+    def radius_of_gyration(self) -> float:
+        """The least [mm]."""
+
+
 def column_strength(
-    section: Section, length: float, yield_strength: float, elastic_modulus: float, k: float = 1.0
+    section: CrossSection, length: float, yield_strength: float, elastic_modulus: float, k: float = 1.0
 ) -> ColumnStrength:
     """Euler above, Johnson below the transition √(2π²E/Sy); beside them AISC E3, which allows for crookedness.
 
@@ -171,17 +183,3 @@ def stepped_column(segments: Sequence[Segment]) -> SteppedStrength:
         squash = min(squash, segment.section.area * segment.yield_strength)
     critical = elastic if squash > 2 * elastic else squash * (1 - squash / (4 * elastic))
     return SteppedStrength(elastic_critical=elastic, squash=squash, critical=critical)
-
-
-def euler_of(length: float, elastic_modulus: float, second_moment: float) -> float:
-    """π² E I / L² of a bar on two pins [N].
-
-    Args:
-        length: between the pins [mm].
-        elastic_modulus: [MPa]
-        second_moment: I [mm⁴].
-
-    Source:
-        Shigley, columns (from memory).
-    """
-    return pi**2 * elastic_modulus * second_moment / length**2
