@@ -65,7 +65,7 @@ def test_a_new_link_from_a_length_to_its_pack(page: Page, address: str, tmp_path
     saved(page)
 
     page.keyboard.press("6")
-    expect(page.get_by_text("end A: nothing in this job")).to_be_visible()
+    expect(page.get_by_text("end A: nothing here yet holds this end")).to_be_visible()
     page.get_by_role("button", name="Add a tab pair").click()
     expect(page.locator("[data-drawing=tab]")).to_be_visible()
     page.get_by_role("tab", name="Will it hold?").click()

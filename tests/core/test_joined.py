@@ -116,7 +116,7 @@ def test_every_figure_of_these_links_comes_out_of_the_command_line() -> None:
                 out = out[int(part)] if part.isdigit() else out[part]
             assert out == pytest.approx(one.demand if one.figure == "demand" else one.capacity, rel=1e-9), one.key
             seen.add(one.key)
-    assert {"machined_pin", "machined_bearing", "spigot_weld", "splice_net", "splice_weld", "splice_bending", "tapped_wall", "strip_insert",
+    assert {"machined_pin", "machined_bearing", "spigot_weld", "splice_net", "splice_rupture", "splice_weld", "splice_bending", "tapped_wall", "strip_insert",
             "box_stress", "box_plates", "box_seams", "box_column"} <= seen  # fmt: skip
 
 
@@ -193,6 +193,8 @@ def test_a_sleeve_carries_alone_at_the_joint() -> None:
     )  # fmt: skip
     area, second = pi * 4 * 28, pi / 64 * (32**4 - 24**4)
     assert found.stress == pytest.approx(9000 / area + 90_000 * 16 / second)
+    assert found.gross_yield == pytest.approx(area * 250)
+    assert found.rupture == pytest.approx((area - 9.5 * 4) * 655)
     assert found.net == pytest.approx(min(area * 250, (area - 9.5 * 4) * 655))
     assert found.weld == pytest.approx(pi * 38.1 * 4 * 0.6 * 483 * 0.707 + 2 * pi / 4 * 9.5**2 * 0.6 * 483)
     assert found.overlap == pytest.approx(60 / 38.1)
@@ -216,6 +218,9 @@ def test_a_spliced_link_is_sawn_in_two_that_make_the_whole() -> None:
     assert "common practice" in check(short, "splice_bending").note
     # struck, a splice at mid-span would be bent: the as-welded yield is used for the tube too
     assert check(worked(link), "bowed").capacity == grade("4130n-thin").welded_yield_mpa
+    # torn at twice the load (AISC D2), yielded at one and a half
+    torn, yielded = check(worked(link), "splice_rupture"), check(worked(link), "splice_net")
+    assert torn.demand / yielded.demand == pytest.approx(2.0 / 1.5)
     off = worked(a_link(splice=Splice(at=mm(70), length=mm(120), wall_mm=4)))
     assert off.faults[0].field == "splice.at"
     thin = worked(a_link(splice=Splice(at=mm(200), length=mm(120), wall_mm=14)))
@@ -430,7 +435,7 @@ def test_a_clevis_s_pin_is_bent_as_a_bolt_through_a_ball_without_spacers() -> No
 
 def test_every_check_that_a_load_asks_for_says_how_it_gives() -> None:
     """What is no way of giving is named here, so that a new check is not forgotten among what gives first."""
-    beside = {"engagement", "wall", "wall_bending", "tab_detailing", "life"}
+    beside = {"engagement", "wall", "wall_bending", "tab_detailing", "life", "box_wall"}
     assert {key for key, kind in CHECKS.items() if kind.gives is None} == beside
     clevis = Machined(form="clevis", thickness_mm=8, width_mm=32, hole_mm=12.2, pin_mm=12, edge_mm=24, gap_mm=16)
     hard = (LoadCase(name="all", axial_n=-9000.0, strike_n=1500.0, side_n=300.0), LoadCase(name="pull", axial_n=9000.0))

@@ -11,6 +11,7 @@ from tests.conftest import ROOT
 from tests.jobs import work
 from tirante.core.document.parts.arm import Arm
 from tirante.core.document.parts.boxed_link import BoxedLink
+from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.upgrades import dump_design, load_design, open_design
 from tirante.core.job.evaluate import evaluate
 
@@ -72,6 +73,8 @@ def test_a_stored_example_of_every_version_still_opens() -> None:
     assert dump_design(load_design(json.dumps(third))) == dump_design(opened)
     fourth, told = open_design(json.dumps(stored(4)))
     assert keeps(json.loads(dump_design(fourth)), stored(4) | {"schema_version": 5})
+    # a tab's pull straight off its foot stood there by itself: it is not known now, and looked at every way
+    assert [tab.load_angle_deg for tab in fourth.of_kind(TabPair)] == [None] * 3
     # what loads say otherwise since is told, by the kinds of case that there are; and once it is saved anew, no more
     assert [word for word in ("body leans", "own height", "both wheels of its end", "as they were taken") if any(word in one for one in told)] == [
         "body leans", "own height", "both wheels of its end", "as they were taken"
@@ -89,11 +92,16 @@ def test_a_stored_example_of_every_version_still_opens() -> None:
 
 
 ADDED = {
-    "joint_friction": 0.15, "everyday": [[1.0, 1.0]], "friction": 0.9, "rupture": 2.0, "thread_fit": "class", "aluminium_filler": "4043", "open_back": "closed", "family": "steel",
+    "joint_friction": 0.15, "everyday": [[1.0, 1.0]], "friction": 0.9, "inside_fillet_gap_mm": 25.0, "rupture": 2.0, "thread_fit": "class", "aluminium_filler": "4043", "open_back": "closed", "family": "steel",
     "search": {"slenderness": 200.0, "locating_thread_mm": 12.0, "wall_mm": None, "struck_wall_mm": 3.0, "only_tubes": []},
 }  # fmt: skip
 #  # what a new field says where nothing was said
-CHANGED = {"roll_deg": (0.0, None), "wheels": ("each", "both"), "leg_mm": (4.0, None)}  # what could not be said before
+CHANGED = {
+    "load_angle_deg": (0.0, None),
+    "roll_deg": (0.0, None),
+    "wheels": ("each", "both"),
+    "leg_mm": (4.0, None),
+}  # what could not be said before
 
 
 def keeps(now: Any, was: Any) -> bool:

@@ -17,6 +17,8 @@ from tests.conftest import ROOT
 from tests.core.test_arm import SHELF
 from tests.core.test_checks import loaded
 from tests.jobs import built, links, part_of, tabs_of, with_joint, with_links, with_part, work
+from tirante.calc import calculate
+from tirante.core.brackets.lug import Lug, slanted
 from tirante.core.checks.first_to_give import order_of
 from tirante.core.checks.result import CheckResult
 from tirante.core.checks.shown import check_out
@@ -24,6 +26,7 @@ from tirante.core.document.car import Car, CornerMasses
 from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
 from tirante.core.document.load_cases import CarCase, LoadSet
+from tirante.core.document.parts.bracket import FlatBase, TabPair
 from tirante.core.document.parts.common import CentreToCentre, LoadCase
 from tirante.core.document.parts.link import FixedEnd
 from tirante.core.document.settings import Settings
@@ -39,6 +42,7 @@ from tirante.core.members.fatigue import screen
 from tirante.core.members.rod_end import rod_end_strength
 from tirante.core.members.thread import parse_thread
 from tirante.core.parts.adjusters import ends_at, job_adjuster
+from tirante.core.parts.bracket.families.tab_checks import slants
 from tirante.core.parts.link.checks import column_segments
 from tirante.core.parts.link.jig import link_jig
 from tirante.core.parts.link.sizing import size
@@ -150,16 +154,27 @@ def test_what_a_turn_takes_off_the_threads_is_what_it_adds_to_the_length() -> No
 # --- tabs ------------------------------------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize("angle", [0.0, 35.0])
+NOWHERE = 200.0  # mm, of a gap that no torch of this shop goes into
+
+
+def tab_of(
+    design: Design, case: LoadCase, *, torch: float, **more: object
+) -> tuple[TabPair, dict[str, CheckResult], float]:
+    """The demo's tabs under one case, with their checks and the gap between them."""
+    design = design.model_copy(update={"settings": design.settings.model_copy(update={"inside_fillet_gap_mm": torch})})
+    link = loaded(design, case)
+    tab = tabs_of(links(design)[0], design)
+    assert tab
+    tab = tab.model_copy(update=more)
+    part = part_of(tab, with_part(with_links(design, link), tab))
+    return tab, {one.key: one for one in part.checks}, part.own.joints[0].gap
+
+
+@pytest.mark.parametrize("angle", [0.0, 35.0, 90.0])
 def test_a_pair_of_plates_shares_the_pull_and_each_is_welded_on_both_faces(angle: float) -> None:
     """Pull along the plates alone: shared by four runs, over their throats; across, the moment about the foot as well (statics)."""
     design = demo()
-    link = loaded(design, PULL)
-    tab = tabs_of(links(design)[0], design)
-    assert tab
-    tab = tab.model_copy(update={"load_angle_deg": angle})
-    whole = with_part(with_links(design, link), tab)
-    found = {one.key: one for one in part_of(tab, whole).checks}
+    tab, found, _ = tab_of(design, PULL, torch=0.0, load_angle_deg=angle)
     factors, leg, width = design.settings.factors, tab.weld_leg_mm, tab.base_width.mm
     plate = PULL.axial_n * factors.weld / 2
     run = 2 * width  # of one plate
@@ -174,17 +189,135 @@ def test_a_pair_of_plates_shares_the_pull_and_each_is_welded_on_both_faces(angle
     assert found["tab_foot"].demand == pytest.approx(foot, rel=1e-9)
 
 
-def test_half_of_a_strike_is_shared_by_two_plates_whose_welds_it_bends_over() -> None:
-    """A quarter of the strike on a plate, along the bolt at the hole: shear on two runs, and the moment between them (statics)."""
+def test_half_of_a_strike_racks_a_pair_of_plates_that_its_bolt_ties() -> None:
+    """Half the strike along the bolt at the hole: shear on four runs, and their moment as a pull and a push of the two plates (statics)."""
     design = demo()
-    link = loaded(design, LoadCase(name="strike", strike_n=2000.0))
-    tab = tabs_of(links(design)[0], design)
+    strike = LoadCase(name="strike", strike_n=2000.0)
+    tab, found, gap = tab_of(design, strike, torch=0.0)
+    force = 2000.0 / 2 * design.settings.factors.weld
+    width, inner, outer = tab.base_width.mm, gap / 2, gap / 2 + tab.plate.mm
+    second = 2 * width * (inner**2 + outer**2)
+    line = np.hypot(force / (4 * width), force * tab.height.mm * outer / second)
+    assert found["tab_weld"].demand == pytest.approx(line / (0.707 * tab.weld_leg_mm), rel=2e-3)
+    # the plates themselves are bent as if nothing tied them: each a cantilever under a quarter of the strike
+    foot = 6 * 2000.0 / 4 * design.settings.factors.tab_yield * tab.height.mm / (width * tab.plate.mm**2)
+    assert found["tab_foot"].demand == pytest.approx(foot, rel=1e-9)
+
+
+def test_where_no_torch_goes_the_outer_faces_and_the_ends_are_counted() -> None:
+    """The same strike on two runs and four short ones; the pull comes off its weld half a plate aside, which bends the foot (statics)."""
+    design = demo()
+    strike = LoadCase(name="strike", strike_n=2000.0)
+    tab, found, gap = tab_of(design, strike, torch=NOWHERE)
+    width, t = tab.base_width.mm, tab.plate.mm
+    outer, middle = gap / 2 + t, gap / 2 + t / 2
+    second = 2 * width * outer**2 + 4 * (t**3 / 12 + t * middle**2)
+    force = 1000.0 * design.settings.factors.weld
+    line = np.hypot(force / (2 * width + 4 * t), force * tab.height.mm * outer / second)
+    assert found["tab_weld"].demand == pytest.approx(line / (0.707 * tab.weld_leg_mm), rel=2e-3)
+    assert "no torch" in found["tab_weld"].note
+    tab, found, gap = tab_of(design, PULL, torch=NOWHERE, load_angle_deg=0.0)
+    share = PULL.axial_n * design.settings.factors.tab_yield / 2
+    assert found["tab_foot"].demand == pytest.approx(share / (width * t) + share * t / 2 * 6 / (width * t**2), rel=1e-9)
+
+
+def test_a_fillet_is_counted_no_thicker_than_what_it_joins() -> None:
+    design = demo()
+    for more, leg in (
+        ({"weld_leg_mm": 4.0}, 4.0), ({"weld_leg_mm": 9.0, "plate": Length(mm=6.0)}, 6.0),
+        ({"weld_leg_mm": 5.0, "base": FlatBase(wall_mm=2.0)}, 2.0),
+    ):  # fmt: skip
+        tab, found, _ = tab_of(design, PULL, torch=0.0, load_angle_deg=0.0, **more)
+        line = PULL.axial_n * design.settings.factors.weld / (4 * tab.base_width.mm)
+        assert found["tab_weld"].demand == pytest.approx(line / (0.707 * leg), rel=1e-6)
+        assert ("burns through" in found["tab_weld"].note) == (leg < tab.weld_leg_mm)
+
+
+def test_a_pull_that_may_come_any_way_is_looked_at_every_way() -> None:
+    """Foot and weld against a look at every tenth of a degree by plain sums; a given angle with its swing lies between."""
+    design = demo()
+    case = LoadCase(name="both", axial_n=9000.0, strike_n=600.0)
+    tab, found, gap = tab_of(design, case, torch=0.0, load_angle_deg=None)
+    factors, height = design.settings.factors, tab.height.mm
+    pull, side = 9000.0 * factors.weld, 300.0 * factors.weld
+    width, t = tab.base_width.mm, tab.plate.mm
+    rows = [gap / 2, gap / 2 + t]
+    across_second, along_second = 2 * width * sum(y * y for y in rows), 4 * width**3 / 12
+    worst = foot = 0.0
+    for tenth in range(901):
+        c, s = cos(radians(tenth / 10)), sin(radians(tenth / 10))
+        up = (
+            pull * c / (4 * width)
+            + pull * s * height * (width / 2) / along_second
+            + side * height * rows[1] / across_second
+        )
+        worst = max(worst, float(np.hypot(np.hypot(up, pull * s / (4 * width)), side / (4 * width))))
+        share = 9000.0 * factors.tab_yield / 2
+        foot = max(foot, share * c / (width * t) + 6 * share * s * height / (t * width**2))
+    foot += 6 * 300.0 * factors.tab_yield / 2 * height / (width * t**2)
+    assert found["tab_weld"].demand == pytest.approx(worst / (0.707 * tab.weld_leg_mm), rel=1e-4)
+    assert found["tab_foot"].demand == pytest.approx(foot, rel=1e-5)
+    straight = tab_of(design, case, torch=0.0, load_angle_deg=0.0)[1]
+    assert straight["tab_foot"].demand < 0.9 * foot
+
+
+def test_a_lug_at_a_slant_by_the_interaction_of_both_ways() -> None:
+    """R_a^1.6 + R_t^1.6 = 1 (Melcon and Hoblit, from memory), along and across each by AISC D5.1 with hole's side and end exchanged."""
+    plate = Lug(thickness=6.0, width=60.0, hole=20.5, pin=20.0, edge=36.0)
+    both = slanted(plate, 275.0, 410.0)
+    t = 12.0
+    along = min(410 * 2 * t * min(28, 19.75), 0.6 * 410 * 2 * t * (36 - 10.25 + 10))
+    across = min(410 * 2 * t * min(28, 36 - 10.25), 0.6 * 410 * 2 * t * (30 - 10.25 + 10))
+    assert (both.along, both.across) == pytest.approx((along, across))
+    for angle in (20.0, 50.0, 80.0):
+        force = both.at(angle)
+        a, b = force * cos(radians(angle)) / along, force * sin(radians(angle)) / across
+        assert a**1.6 + b**1.6 == pytest.approx(1.0)
+    low = min(both.at(one / 100) for one in range(9001))
+    angle, least = both.weakest_between(0.0, 90.0)
+    assert least == pytest.approx(low, rel=1e-6)
+    assert both.at(angle) == pytest.approx(least)
+    assert both.weakest_between(-5.0, 5.0)[1] == pytest.approx(both.at(5.0))
+    found = calculate("lug", {"thickness_mm": 6, "plates": 2, "width_mm": 60, "hole_mm": 20.5, "pin_mm": 20, "edge_mm": 36, "yield_mpa": 275,
+                              "uts_mpa": 410, "force_n": 90_000.0, "angle_deg": 50.0})  # fmt: skip
+    assert found["slanted_n"] == pytest.approx(both.at(50.0))
+    assert found["slanted_utilisation"] == pytest.approx(90_000 / min(both.at(50.0), 1.8 * 275 * 20 * 12))
+
+
+def test_a_tab_looks_as_far_to_either_side_as_its_link_turns() -> None:
+    """The link of a job's end turns by what its own ends do between ride height and the cases' positions (plain geometry)."""
+    design = demo()
+    link = next(one for one in links(design) if one.between.kind == "end" and tabs_of(one, design))
+    job = work(design)
+    assert link.between.kind == "end"
+    most = 0.0
+    for one in job.carried(link.between.end_id).cases:
+        if one.forces:
+            most = max(most, *(angle for name, angle in one.turned.items() if name.split(",")[0] == link.between.link))
+    tab = tabs_of(link, design)
     assert tab
-    weld = next(one for one in part_of(tab, with_links(design, link)).checks if one.key == "tab_weld")
-    plate = 2000.0 / 4 * design.settings.factors.weld
-    width, thick = tab.base_width.mm, tab.plate.mm
-    line = np.hypot(plate / (2 * width), plate * tab.height.mm / (width * thick))
-    assert weld.demand == pytest.approx(line / (0.707 * tab.weld_leg_mm), rel=2e-3)
+    held = part_of(tab, design).own.joints[0].held
+    assert held.swing_deg == pytest.approx(most)
+    assert most > 1.0
+    given = tab.model_copy(update={"load_angle_deg": 30.0})
+    assert slants(given, held) == pytest.approx((30.0 - most, 30.0 + most))
+    assert slants(tab.model_copy(update={"load_angle_deg": None}), held) == (0.0, 90.0)
+    assert slants(given, replace(held, swing_deg=None)) == pytest.approx((10.0, 50.0))
+
+
+def test_every_end_says_what_holds_it_or_that_nothing_does() -> None:
+    design = demo()
+    link = links(design)[0]
+    tab = tabs_of(link, design)
+    assert tab
+    told = part_of(link, design)
+    assert told.card
+    assert any(tab.name in line.text for line in told.card.lines)
+    free = design.model_copy(update={"joints": tuple(one.model_copy(update={"by": None}) for one in design.joints)})
+    alone = part_of(link, free)
+    assert sum("nothing here yet holds this end" in one for one in alone.not_checked) == 2
+    assert alone.card
+    assert any("nothing here yet holds it" in line.text for line in alone.card.lines)
 
 
 def test_two_joints_of_one_bracket_bring_each_its_own_bolt() -> None:

@@ -85,6 +85,9 @@ class LugInput(Input):
     yield_mpa: Mpa
     uts_mpa: Mpa
     force_n: NewtonOrZero | None = None
+    angle_deg: float | None = Field(
+        default=None, ge=-180, le=180, description="of the pull from the lug's axis, in its plane"
+    )
 
 
 @topic(
@@ -92,12 +95,14 @@ class LugInput(Input):
     LugInput,
     outputs={
         "bearing_n": "1.8 Fy d t", "tension_rupture_n": "Fu 2 t b_e", "shear_rupture_n": "0.6 Fu 2 t (a + d/2)",
-        "gross_yield_n": "Fy w t", "governing": "the weakest", "utilisation": "with force_n, factor 1",
+        "gross_yield_n": "Fy w t", "governing": "the weakest", "utilisation": "with force_n, factor 1, along the axis",
+        "along_n": "with angle_deg: rupture along the axis", "across_n": "and across", "slanted_n": "and at angle_deg, by the interaction",
+        "slanted_utilisation": "with force_n and angle_deg, factor 1: of rupture at the angle, and of bearing",
         "detailing": "D5.2 limits, true or false",
     },
     example={"thickness_mm": 6.35, "plates": 2, "width_mm": 60, "hole_mm": 19.5, "pin_mm": 19.05, "edge_mm": 38,
              "yield_mpa": 250, "uts_mpa": 400, "force_n": 30000},
-    sources=("aisc-d5", "aisc-j7"),
+    sources=("aisc-d5", "aisc-j7", "melcon-hoblit"),
 )  # fmt: skip
 def run_lug(data: LugInput) -> Result:
     """Tabs with a pin hole: bearing, net tension, tear-out, gross yield and detailing."""
@@ -111,6 +116,11 @@ def run_lug(data: LugInput) -> Result:
     out["governing"] = found.governing
     if data.force_n is not None:
         out["utilisation"] = data.force_n / modes[found.governing]
+    if data.angle_deg is not None:
+        both = lug.slanted(plate, data.yield_mpa, data.uts_mpa)
+        out |= {"along_n": both.along, "across_n": both.across, "slanted_n": both.at(data.angle_deg)}
+        if data.force_n is not None:
+            out["slanted_utilisation"] = data.force_n / min(out["slanted_n"], found.bearing)
     out["effective_width_mm"] = plate.effective_width
     out["detailing"] = {
         "a_at_least_1_33_be": found.extension_ok,
@@ -118,6 +128,9 @@ def run_lug(data: LugInput) -> Result:
         "width_at_least_2_be_plus_pin": found.width_ok,
     }
     n = data.plates
+    slant = [] if data.angle_deg is None else [
+        step("at a slant", "((cos α/P_along)^1.6 + (sin α/P_across)^1.6)^(−1/1.6)", "melcon-hoblit", alpha_deg=data.angle_deg,
+             slanted_n=out["slanted_n"])]  # fmt: skip
     return out, [
         step("effective width", "b_e = 2 t + 16 mm, at most the metal beside the hole", "aisc-d5",
              t_mm=data.thickness_mm, b_e_mm=plate.effective_width),
@@ -126,6 +139,7 @@ def run_lug(data: LugInput) -> Result:
         step("tear-out", "0.6 Fu 2 t (a + d/2) n", "aisc-d5", a_mm=plate.beyond_hole,
              shear_rupture_n=found.shear_rupture),
         step("gross yield", "Fy w t n", "aisc-d2", w_mm=data.width_mm, gross_yield_n=found.gross_yield),
+        *slant,
     ]  # fmt: skip
 
 
@@ -137,6 +151,7 @@ class TabBendingInput(Input):
     force_n: NewtonOrZero
     load_angle_deg: float = Field(default=0.0, ge=-180, le=180, description="from the tab's axis")
     side_n: NewtonOrZero = 0.0
+    outside_only: bool = Field(default=False, description="welded along its outer face alone")
     yield_mpa: Mpa
 
 
@@ -151,8 +166,9 @@ class TabBendingInput(Input):
 def run_tab_bending(data: TabBendingInput) -> Result:
     """Stress at the foot of a tab pair from a slanting pull and a side load."""
     stress = tab_bending.tab_foot_stress(
-        data.thickness_mm, data.width_mm, data.height_mm, data.plates, data.force_n, data.load_angle_deg, data.side_n
-    )
+        data.thickness_mm, data.width_mm, data.height_mm, data.plates, data.force_n, data.load_angle_deg, data.side_n,
+        data.outside_only,
+    )  # fmt: skip
     return {"stress_mpa": stress, "utilisation": stress / data.yield_mpa}, [
         step("stress", "F cos α/(t w n) + 6 F sin α h/(t w² n) + 6 V h/(w t² n)", "shigley-shaft", F_n=data.force_n,
              alpha_deg=data.load_angle_deg, V_n=data.side_n, h_mm=data.height_mm, stress_mpa=stress),

@@ -262,7 +262,8 @@ class SpliceInput(Input):
 @topic(
     "splice",
     SpliceInput,
-    outputs={"sleeve_od_mm": "", "net_n": "sleeve at its plug welds, nominal", "weld_n": "ring and plugs of either side, nominal",
+    outputs={"sleeve_od_mm": "", "net_n": "sleeve at its plug welds, nominal: the lower of yield_n and rupture_n",
+             "yield_n": "beside its welds", "rupture_n": "torn at its plug welds", "weld_n": "ring and plugs of either side, nominal",
              "stress_mpa": "of the sleeve under axial_n and moment_nmm", "overlap_diameters": "of the sleeve in either tube; 1.5 is common practice"},
     example={"tube_od_mm": 38.1, "tube_wall_mm": 3.05, "sleeve_wall_mm": 4.0, "sleeve_length_mm": 120, "yield_mpa": 435, "welded_yield_mpa": 250,
              "uts_mpa": 655, "axial_n": -9000, "moment_nmm": 90000},
@@ -284,7 +285,7 @@ def run_splice(data: SpliceInput) -> Result:
         electrode_ultimate=data.electrode_uts_mpa, axial=data.axial_n, moment=data.moment_nmm,
     )  # fmt: skip
     out = {
-        "sleeve_od_mm": sleeve.od, "net_n": found.net, "weld_n": found.weld, "stress_mpa": found.stress, "overlap_diameters": found.overlap,
+        "sleeve_od_mm": sleeve.od, "net_n": found.net, "yield_n": found.gross_yield, "rupture_n": found.rupture, "weld_n": found.weld, "stress_mpa": found.stress, "overlap_diameters": found.overlap,
     }  # fmt: skip
     return out, [
         step("net", "lower of A · as-welded yield and (A − Σ n d t) · ultimate", "aisc-d2", net_n=found.net),

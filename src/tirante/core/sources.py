@@ -73,6 +73,11 @@ _ALL = (
         title="ANSI/AISC 360-16, Table B4.1a case 9 and B4.1b case 20: round HSS wall slenderness",
         status="from memory",
     ),
+    Source(
+        key="melcon-hoblit",
+        title="Melcon and Hoblit, lugs under oblique load (Product Engineering, 1953)",
+        status="from memory",
+    ),
     Source(key="aisc-d2", title="ANSI/AISC 360-16, D2: tensile yielding and rupture", status="from memory"),
     Source(key="aisc-d5", title="ANSI/AISC 360-16, D5: pin-connected members", status="from memory"),
     Source(

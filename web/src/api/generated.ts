@@ -2411,6 +2411,7 @@ export interface components {
              *         "yielding": 1.5
              *       },
              *       "inch_denominator": 32,
+             *       "inside_fillet_gap_mm": 25,
              *       "joint_friction": 0.15,
              *       "left_hand_end": "b",
              *       "life_cycles": null,
@@ -5257,6 +5258,11 @@ export interface components {
              */
             inch_denominator: 16 | 32 | 64;
             /**
+             * Inside Fillet Gap Mm
+             * @default 25
+             */
+            inside_fillet_gap_mm: number;
+            /**
              * Joint Friction
              * @default 0.15
              */
@@ -5815,9 +5821,9 @@ export interface components {
             kind: "tab_pair";
             /**
              * Load Angle Deg
-             * @default 0
+             * @default null
              */
-            load_angle_deg: number;
+            load_angle_deg: number | null;
             /** Name */
             name: string;
             /**

@@ -1,4 +1,4 @@
-"""Strength of a lug (a tab with a pin hole) loaded in its plane: AISC 360 D5 and J7.
+"""Strength of a lug (a tab with a pin hole) loaded in its plane: AISC 360 D5 and J7, and at a slant by an interaction of both ways.
 
 Not covered: out-of-plane load, wear of a hole that works, fatigue.
 """
@@ -6,6 +6,7 @@ Not covered: out-of-plane load, wear of a hole that works, fatigue.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import atan, cos, inf, pi, radians, sin
 
 from tirante.core.errors import InputError
 
@@ -103,3 +104,75 @@ def lug_strength(lug: Lug, yield_strength: float, ultimate_strength: float) -> L
         hole_ok=lug.hole <= lug.pin + 1.0,
         width_ok=lug.width >= 2 * lug.effective_width + lug.pin,
     )
+
+
+POWER = 1.6  # of the interaction: R_a^1.6 + R_t^1.6 = 1, Melcon and Hoblit, from memory
+
+
+def pulled_across(lug: Lug) -> Lug:
+    """The same plates seen along a pull square to their axis: what is beside the hole is beyond it, and what is beyond it beside.
+
+    Of the metal on either side of the hole then, that towards the free end is the less; both are taken as that.
+
+    Args:
+        lug: as it is along its axis.
+    """
+    return Lug(
+        thickness=lug.thickness, width=2 * lug.edge, hole=lug.hole, pin=lug.pin, edge=lug.width / 2, plates=lug.plates
+    )  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SlantedLug:
+    """Rupture strength of a lug along and across its axis [N], and between them."""
+
+    along: float
+    across: float
+
+    def at(self, angle_deg: float) -> float:
+        """Strength under a pull at an angle from the axis [N].
+
+        Args:
+            angle_deg: of either sign [°].
+        """
+        angle = radians(angle_deg)
+        return float(
+            ((abs(cos(angle)) / self.along) ** POWER + (abs(sin(angle)) / self.across) ** POWER) ** (-1 / POWER)
+        )
+
+    def weakest_between(self, low: float, high: float) -> tuple[float, float]:
+        """The angle of least strength within a range [°], and that strength [N].
+
+        The interaction has its one least place between along and across at tan θ = (P_along/P_across)⁴, and its like in every quadrant.
+
+        Args:
+            low: [°]
+            high: [°]
+        """
+        inner = atan((self.along / self.across) ** (POWER / (2 - POWER))) * 180 / pi
+        found = (inf, low)
+        for turn in (-180.0, 0.0, 180.0):
+            for angle in (turn - inner, turn + inner):
+                if low < angle < high:
+                    found = min(found, (self.at(angle), angle))
+        for angle in (low, high):
+            found = min(found, (self.at(angle), angle))
+        return found[1], found[0]
+
+
+def slanted(lug: Lug, yield_strength: float, ultimate_strength: float) -> SlantedLug:
+    """Rupture of a lug under a pull at any angle in its plane: the lesser of net tension and tear-out, along and across.
+
+    Args:
+        lug: the plates.
+        yield_strength: [MPa]
+        ultimate_strength: [MPa]
+
+    Source:
+        AISC 360-16 D5.1 either way (across: derived, the hole's sides and end exchanged); interaction by Melcon and Hoblit (from memory).
+    """
+    along, across = (
+        min(found.tension_rupture, found.shear_rupture)
+        for found in (lug_strength(one, yield_strength, ultimate_strength) for one in (lug, pulled_across(lug)))
+    )
+    return SlantedLug(along=along, across=across)

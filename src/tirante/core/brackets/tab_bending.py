@@ -9,7 +9,14 @@ from math import cos, radians, sin
 
 
 def tab_foot_stress(
-    thickness: float, width: float, height: float, plates: int, force: float, angle_deg: float, side: float
+    thickness: float,
+    width: float,
+    height: float,
+    plates: int,
+    force: float,
+    angle_deg: float,
+    side: float,
+    outside_only: bool = False,
 ) -> float:
     """Largest elastic stress at the foot of one of `plates` equal tabs [MPa].
 
@@ -21,6 +28,7 @@ def tab_foot_stress(
         force: pull or push through the hole, in the plates' plane [N]
         angle_deg: of the force from the tab's axis [deg]
         side: along the bolt [N]
+        outside_only: welded along its outer face alone: the pull comes off its weld half a thickness aside, which bends the foot
 
     Returns:
         N/A + in-plane M/Z + out-of-plane M/Z, added as magnitudes at the corner.
@@ -32,4 +40,6 @@ def tab_foot_stress(
     along = share * abs(cos(radians(angle_deg))) / (thickness * width)
     in_plane = 6 * share * abs(sin(radians(angle_deg))) * height / (thickness * width**2)
     out_of_plane = 6 * lateral * height / (width * thickness**2)
+    if outside_only:
+        along += 6 * share * abs(cos(radians(angle_deg))) * (thickness / 2) / (width * thickness**2)
     return along + in_plane + out_of_plane

@@ -25,20 +25,26 @@ class WeldGroupForce:
     at: tuple[float, float]  # [mm]
 
 
-def weld_group(runs: Sequence[Run], force: Vector, at: Vector) -> WeldGroupForce:
-    """Largest force per length of weld under a force applied anywhere.
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LineForces:
+    """Line force at both ends of every run."""
+
+    length: float  # [mm]
+    centroid: tuple[float, float]  # [mm]
+    at: tuple[tuple[float, float], ...]  # ends of the runs [mm]
+    forces: tuple[Vector, ...]  # there [N/mm]
+
+
+def line_forces(runs: Sequence[Run], force: Vector, at: Vector) -> LineForces:
+    """Force per length of weld at the ends of all runs, linear in the force.
 
     The group is rigid: the line force is the direct part F/L, plus torsion about the centroid shared by the polar
-    second moment, plus out-of-plane bending shared by the second moments with their product. Along a straight run the
-    resultant's square is convex, so the worst point is an end of a run.
+    second moment, plus out-of-plane bending shared by the second moments with their product.
 
     Args:
         runs: straight welds in their plane.
         force: on the attached part [N]
         at: where it acts, z off the weld plane [mm]
-
-    Returns:
-        Length, centroid, and the worst point.
 
     Raises:
         InputError: no runs or a run of no length.
@@ -68,16 +74,41 @@ def weld_group(runs: Sequence[Run], force: Vector, at: Vector) -> WeldGroupForce
     mx, my, mz = ry * fz - rz * fy, rz * fx - rx * fz, rx * fy - ry * fx
     a, b = _bending(i_xx, i_yy, i_xy, mx, my)
     polar = i_xx + i_yy
-    best, where = -1.0, (0.0, 0.0)
+    places, found = [], []
     for x1, y1, x2, y2 in shifted:
         for x, y in ((x1, y1), (x2, y2)):
-            qx = fx / length - mz * y / polar
-            qy = fy / length + mz * x / polar
-            qz = fz / length + a * x + b * y
-            resultant = sqrt(qx * qx + qy * qy + qz * qz)
-            if resultant > best * (1 + 1e-12):
-                best, where = resultant, (x + cx, y + cy)
-    return WeldGroupForce(length=length, centroid=(cx, cy), max_line_force=best, at=where)
+            places.append((x + cx, y + cy))
+            found.append((fx / length - mz * y / polar, fy / length + mz * x / polar, fz / length + a * x + b * y))
+    return LineForces(length=length, centroid=(cx, cy), at=tuple(places), forces=tuple(found))
+
+
+def weld_group(runs: Sequence[Run], force: Vector, at: Vector) -> WeldGroupForce:
+    """Largest force per length of weld under a force applied anywhere.
+
+    Along a straight run the resultant's square is convex, so the worst point is an end of a run.
+
+    Args:
+        runs: straight welds in their plane.
+        force: on the attached part [N]
+        at: where it acts, z off the weld plane [mm]
+
+    Returns:
+        Length, centroid, and the worst point.
+
+    Raises:
+        InputError: no runs or a run of no length.
+        NotApplicable: all runs in one line and a moment about it, which lines cannot carry.
+
+    Source:
+        Blodgett sect. 7.4 (from memory).
+    """
+    found = line_forces(runs, force, at)
+    best, where = -1.0, (0.0, 0.0)
+    for place, (qx, qy, qz) in zip(found.at, found.forces, strict=True):
+        resultant = sqrt(qx * qx + qy * qy + qz * qz)
+        if resultant > best * (1 + 1e-12):
+            best, where = resultant, place
+    return WeldGroupForce(length=found.length, centroid=found.centroid, max_line_force=best, at=where)
 
 
 def _bending(i_xx: float, i_yy: float, i_xy: float, mx: float, my: float) -> tuple[float, float]:

@@ -75,6 +75,9 @@ class Settings(Document):
         0.15  # of a ball in its race, lined or greased; dry 0.3; common practice
     )
     electrode_uts_mpa: Strength = 483.0  # 70 ksi class; from memory
+    inside_fillet_gap_mm: NotNegative = (
+        25.0  # between two plates, for a torch to lay a fillet inside; common practice, no source
+    )
     saw_kerf_mm: NotNegative = 2.0
     check_tolerance_mm: Annotated[float, Field(gt=0, le=20)] = 0.5
     weld_shrink_mm: Annotated[float, Field(ge=0, le=5)] = 0.0

@@ -128,7 +128,7 @@ def _derived(link_id: Any, what: str) -> str:
 
 def _loads_that_lean(raw: Raw) -> Raw:
     """4 → 5: the body leans in a corner; a landing or snatch says whether one wheel falls or both, as it was taken to mean; a fillet is as the
-    wall asks where it was left at the 4 mm that stood there by itself."""
+    wall asks where it was left at the 4 mm that stood there by itself; a tab's pull straight off its foot, likewise, is not known."""
     raw = {**raw, "parts": [_legged(part) for part in _objects(raw, "parts")]} if "parts" in raw else raw
     loads = raw.get("loads")
     if isinstance(loads, dict) and isinstance(loads.get("cases"), list):
@@ -139,6 +139,10 @@ def _loads_that_lean(raw: Raw) -> Raw:
 def _legged(part: Any) -> Any:
     if not isinstance(part, dict):
         return part
+    if (
+        part.get("kind") == "tab_pair" and part.get("load_angle_deg") == 0.0
+    ):  # straight off its foot was what stood there by itself
+        return {**part, "load_angle_deg": None}
     changed = {
         name: {**part[name], "leg_mm": None}
         for name in ("welding", "splice")
@@ -192,7 +196,7 @@ _TOLD: dict[int, tuple[tuple[str, str], ...]] = {
 LEGS = "Fillets that were left at 4 mm are as their wall asks: a 4 mm fillet burns through a thinner one."
 STRICTER = (
     "Parts are judged more strictly: threads at the limits of their class and at the most that may show, net sections at 2.0, pins and lugs for "
-    "pull and strike at once, joints for their friction. What held may not hold now: look at what is to be settled."
+    "pull and strike at once, joints for their friction, tabs for every way their pull may come and for the fillets that a torch reaches. What held may not hold now: look at what is to be settled."
 )
 
 
@@ -204,7 +208,7 @@ def _told(raw: Raw, version: int) -> tuple[str, ...]:
     told: tuple[str, ...] = ()
     if version <= 4:
         parts = [part for name in ("parts", "links", "arms") for part in _objects(raw, name) if isinstance(part, dict)]
-        legged = any(_legged(part) is not part for part in parts)
+        legged = any(part.get("kind") != "tab_pair" and _legged(part) is not part for part in parts)
         told = (LEGS,) if legged else ()
         told += (STRICTER,) if parts else ()
     return told + tuple(text for was, lines in _TOLD.items() if version <= was for kind, text in lines if kind in kinds)

@@ -25,7 +25,7 @@ from tirante.core.job.memory import Memory
 from tirante.core.parts.eyes import held_eye
 from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import Refit
-from tirante.core.parts.part import Part, fingerprint, with_card
+from tirante.core.parts.part import Part, fingerprint, with_card, with_places
 from tirante.core.parts.registry import kind_of
 from tirante.core.suspension.moving import Moving, moving
 from tirante.core.suspension.shelf import Shelf
@@ -227,7 +227,8 @@ class Worked:
             def work() -> Part:
                 from dataclasses import replace
 
-                return replace(with_card(kind_of(saved).work_out(saved, self)), judged=key)
+                part = with_card(kind_of(saved).work_out(saved, self))
+                return replace(with_places(part, self._held_places(saved)), judged=key)
 
             self._parts[saved.id] = self.memory.get("part", key, work)
         return self._parts[saved.id]
@@ -249,9 +250,21 @@ class Worked:
                 rows,
                 of_end,
                 lost,
+                self._held_places(saved),
                 kind_of(saved).depends(saved, self),
             ]
         )
+
+    def _held_places(self, saved: SavedPart) -> list[tuple[str, str | None]]:
+        """Of every place where a part may be held its name, and that of the bracket that holds it."""
+        kind, joints = kind_of(saved), self.design.joints_of(saved.id)
+        found: list[tuple[str, str | None]] = []
+        for at in kind.ends(saved):
+            held = kind.held_at(saved, at)
+            by = next((joint.by for joint in joints if joint.held == held), None)
+            bracket = self.design.part(by) if by else None
+            found.append((kind.end_name(at), bracket.name if bracket else None))
+        return found
 
     def held_by(self, part_id: str) -> tuple[HeldJoint, ...]:
         """The joints that a bracket holds."""

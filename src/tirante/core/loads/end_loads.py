@@ -21,7 +21,7 @@ from tirante.core.errors import InputError
 from tirante.core.loads.acting import Asked, acting
 from tirante.core.loads.body_roll import EndRoll
 from tirante.core.loads.travel import Swept
-from tirante.core.suspension.cycle import Solved, bolt_directions
+from tirante.core.suspension.cycle import Solved, SolvedSide, bolt_directions
 from tirante.core.suspension.statics import Carrier, Case, Forces, Push, forces
 
 Array = NDArray[np.float64]
@@ -47,6 +47,9 @@ class Carried:
     sines: Mapping[str, tuple[float, float]] = field(
         default_factory=dict
     )  # by link: of the tilt at either end; NaN where its bolt is not known
+    turned: Mapping[str, float] = field(
+        default_factory=dict
+    )  # by link: how far it points from where it does at ride height [°]
     fault: str | None = None  # why it could not be carried
     refused: bool = False  # carried or not, nothing may be relied on: a stop, whatever depends on it
 
@@ -143,7 +146,7 @@ def _carry(made: list[Carried], asked: Asked) -> list[Carried]:
             groups.setdefault(one.position, []).append(i)
     ready = list(made)
     met = swept.met(solved)
-    sines = _sines(solved)
+    sines, turned = _sines(solved), _turned(solved, swept.ride)
     for lane, place in enumerate(places):
         members = groups[place]
         over = met[lane]
@@ -175,7 +178,8 @@ def _carry(made: list[Carried], asked: Asked) -> list[Carried]:
                 *((UNHELD,) if held else ()),
             )
             ready[i] = replace(
-                made[i], met=over, springs=own, sines={name: (float(a[lane]), float(b[lane])) for name, (a, b) in sines.items()}, notes=told, forces=found, fault=fault or (found.fault.message if found.fault else None)
+                made[i], met=over, springs=own, sines={name: (float(a[lane]), float(b[lane])) for name, (a, b) in sines.items()},
+                turned={name: float(angle[lane]) for name, angle in turned.items()}, notes=told, forces=found, fault=fault or (found.fault.message if found.fault else None)
             )  # fmt: skip
     return ready
 
@@ -183,12 +187,7 @@ def _carry(made: list[Carried], asked: Asked) -> list[Carried]:
 def _sines(solved: Solved) -> dict[str, tuple[Array, Array]]:
     """Of every link whose bolts are known at either end: the sine of its tilt to the plane square to the bolt, by position."""
     found: dict[str, tuple[Array, Array]] = {}
-    sides = (
-        [(solved.left, "")]
-        if solved.left.assembled.beam
-        else [(solved.left, ""), (solved.right or solved.left, ", right")]
-    )
-    for side, suffix in sides:
+    for side, suffix in _sides(solved):
         for link in side.assembled.links:
             bolts = bolt_directions(side.assembled, side.solved, link)
             if not bolts:
@@ -202,6 +201,35 @@ def _sines(solved: Solved) -> dict[str, tuple[Array, Array]]:
             )
             found[f"{link.name}{suffix}"] = one, two
     return found
+
+
+def _axes(solved: Solved) -> dict[str, Array]:
+    """Of every link the direction from its end A to B (3, positions)."""
+    found: dict[str, Array] = {}
+    for side, suffix in _sides(solved):
+        for link in side.assembled.links:
+            a, b = (side.solved.system.where(side.solved.poses, mark, side.solved.drives) for mark in (link.a, link.b))
+            found[f"{link.name}{suffix}"] = (b - a) / np.linalg.norm(b - a, axis=0)
+    return found
+
+
+def _turned(solved: Solved, ride: Solved) -> dict[str, Array]:
+    """Of every link: the angle between where it points and where it does at ride height [°], by position."""
+    still = _axes(ride)
+    found = {}
+    for name, axis in _axes(solved).items():
+        before = still[name][:, :1]
+        found[name] = np.degrees(
+            np.arctan2(np.linalg.norm(np.cross(axis, before, axis=0), axis=0), (axis * before).sum(axis=0))
+        )
+    return found
+
+
+def _sides(solved: Solved) -> list[tuple[SolvedSide, str]]:
+    """The mechanisms of an end, each with what its links' names end in: one of a beam, two of corners."""
+    if solved.left.assembled.beam:
+        return [(solved.left, "")]
+    return [(solved.left, ""), (solved.right or solved.left, ", right")]
 
 
 def _forces(

@@ -108,3 +108,17 @@ def range_of_link(side: Side, template_name: str, carried: Sequence[Carried]) ->
         values = [one.axial[name] for one in good if name in one.axial]
         found = max(found, max(values) - min(values))
     return found
+
+
+def swing_of_link(side: Side, template_name: str, carried: Sequence[Carried]) -> float | None:
+    """How far a link points from where it does at ride height, at most, where the cases apply [°]; None when none was carried.
+
+    Args:
+        side: of the job's link.
+        template_name: as the end's template calls it.
+        carried: every case of the end.
+    """
+    found = [
+        one.turned[name] for one in carried if one.forces for name in sides_of(side, template_name, list(one.turned))
+    ]  # fmt: skip
+    return max(found, default=None)

@@ -22,7 +22,9 @@ class SpliceStrength:
     """Nominal strengths [N], and the stress of the sleeve under what it sees [MPa]."""
 
     sleeve: Section
-    net: float
+    net: float  # the lower of both that follow
+    gross_yield: float
+    rupture: float
     weld: float
     stress: float
     overlap: float  # of the sleeve in either tube, in diameters of the tube
@@ -64,7 +66,7 @@ def splice_strength(
         leg: of the ring [mm].
         yield_strength: of the sleeve, as delivered [MPa].
         welded_yield: of the sleeve beside the welds [MPa].
-        ultimate: of the sleeve [MPa].
+        ultimate: of the sleeve, beside its welds [MPa].
         electrode_ultimate: [MPa].
         axial: of either sign [N].
         moment: at the joint [N·mm].
@@ -74,5 +76,5 @@ def splice_strength(
     weld = insert_weld(tube.od, leg, plug, plugs, electrode_ultimate, ultimate)
     stress = abs(axial) / sleeve.area + abs(moment) * sleeve.od / 2 / sleeve.second_moment
     return SpliceStrength(
-        sleeve=sleeve, net=net.capacity, weld=weld.capacity, stress=stress, overlap=length / 2 / tube.od
+        sleeve=sleeve, net=net.capacity, gross_yield=net.yield_force, rupture=net.rupture_force, weld=weld.capacity, stress=stress, overlap=length / 2 / tube.od
     )  # fmt: skip

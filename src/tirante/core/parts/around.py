@@ -11,7 +11,7 @@ from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import CaseSeen, NotCarried, typed
 from tirante.core.loads.end_loads import UNHELD
-from tirante.core.loads.seen import seen_by_link
+from tirante.core.loads.seen import seen_by_link, swing_of_link
 
 if TYPE_CHECKING:
     from tirante.core.document.end import End
@@ -120,3 +120,19 @@ def not_carried(end_id: str | None, around: Around) -> tuple[NotCarried, ...]:
         NotCarried(case=one.case.name, why=one.fault or UNHELD, refuses=one.refused) for one in found if one.fault or one.unheld
     )  # fmt: skip
     return tuple({(one.case, one.refuses): one for one in reversed(list(told))}.values())[::-1]
+
+
+def swing_between(between: Between, side: Side, around: Around) -> float | None:
+    """How far a part between two pivots points from where it does at ride height [°]; nothing turns typed loads; None: not known.
+
+    Args:
+        between: what it stands between.
+        side: of the part.
+        around: the job.
+    """
+    if between.kind != "end" or between.end_id not in around.ends or not around.has_loads():
+        return 0.0
+    try:
+        return swing_of_link(side, between.link, around.carried(between.end_id).cases)
+    except InputError:
+        return None

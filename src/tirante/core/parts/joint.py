@@ -22,6 +22,9 @@ class HeldEnd:
     cases: tuple[CaseSeen, ...]  # along the part, tension positive; side forces across it
     not_carried: tuple[NotCarried, ...] = ()  # cases that it should have seen, each with the reason
     not_checked: tuple[str, ...] = ()  # what no case has of it
+    swing_deg: float | None = (
+        None  # how far its pull turns, over all cases, from where it points at ride height; None: not known
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -280,6 +280,23 @@ def with_card(part: Part) -> Part:
     return replace(part, card=replace(card, lines=(*told, *card.lines)))
 
 
+def with_places(part: Part, places: Sequence[tuple[str, str | None]]) -> Part:
+    """A part that says at each of its ends which bracket holds it, or that nothing here does, so that nothing there is checked.
+
+    Args:
+        part: worked out.
+        places: of each end its name, and that of its bracket.
+    """
+    if not places:
+        return part
+    lacking = tuple(
+        f"{name}: nothing here yet holds this end (bolt, bracket, its weld)" for name, by in places if by is None
+    )
+    told = "; ".join(f"{name} held by {by}" if by else f"{name}: nothing here yet holds it" for name, by in places)
+    card = part.card and replace(part.card, lines=(*part.card.lines, CardLine(text=f"{told[0].upper()}{told[1:]}")))
+    return replace(part, not_checked=(*part.not_checked, *lacking), card=card)
+
+
 def labels(part: Part) -> Sequence[str]:
     """Stock and material in words, those that are known."""
     return [text for text in part.made_of if text]

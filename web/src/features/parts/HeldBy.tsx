@@ -49,7 +49,7 @@ export function HeldBy({ title, places }: { title: string; places: Place[] }) {
                 {bracket.name}
               </Box>
             ) : (
-              'nothing in this job'
+              'nothing here yet holds this end'
             )}
           </Typography>
         )

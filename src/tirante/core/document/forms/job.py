@@ -297,6 +297,7 @@ SETTINGS: dict[str, tuple[Field, ...]] = {
     ),
     "welding": (
         number(Settings, "electrode_uts_mpa", "Electrode, ultimate", "MPa"),
+        number(Settings, "inside_fillet_gap_mm", "Least gap to weld inside a pair of plates", "mm"),
         choice("aluminium_filler", "Filler for aluminium", ("4043", "5356")),
         choice(
             "thread_fit", "Threads, for strip", [("class", "at the limits of their class"), ("basic", "basic sizes")]

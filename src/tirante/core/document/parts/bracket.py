@@ -44,4 +44,6 @@ class TabPair(SavedPart):
     height: Length  # base to hole centre
     base: Base = FlatBase()
     weld_leg_mm: Annotated[float, Field(gt=0, le=50)] = 5.0
-    load_angle_deg: Angle = 0.0  # pull from the tab's axis: 0 straight off the base
+    load_angle_deg: Angle | None = (
+        None  # pull from the tab's axis at ride height: 0 straight off the base; null: any way in its plane
+    )

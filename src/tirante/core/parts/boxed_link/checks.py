@@ -21,7 +21,7 @@ from tirante.core.units import STEEL_DENSITY
 
 MODULUS = 205_000.0  # MPa, steel plate; common value
 NOT_CHECKED = (
-    "bosses, their tube, pins and welds",
+    "bosses, their tube, pins and welds, and what holds them",
     "the pad’s own weld",
     "fatigue",
     "weld quality (assumed sound)",

@@ -154,14 +154,14 @@ def _splice(assembly: Assembly, settings: Settings) -> list[CheckResult]:
         "tube_od_mm": assembly.tube.od_mm, "tube_wall_mm": assembly.tube.wall_mm, "inside": splice.sleeve == "inside",
         "sleeve_wall_mm": splice.wall_mm, "sleeve_length_mm": splice.length.mm, "plugs": splice.plugs,
         "plugs_in_section": splice.plugs_in_section, "plug_mm": splice.plug_mm, "leg_mm": assembly.splice_leg, "yield_mpa": grade.yield_mpa,
-        "welded_yield_mpa": grade.welded_yield_mpa, "uts_mpa": grade.uts_mpa, "electrode_uts_mpa": assembly.filler(settings),
+        "welded_yield_mpa": grade.welded_yield_mpa, "uts_mpa": grade.uts_at_weld, "electrode_uts_mpa": assembly.filler(settings),
     }  # fmt: skip
 
     def strength(axial: float, moment: float) -> Any:
         return splice_strength(
             assembly.section, sleeve, splice.length.mm, plugs=splice.plugs, plugs_in_section=splice.plugs_in_section,
             plug=splice.plug_mm, leg=assembly.splice_leg, yield_strength=grade.yield_mpa, welded_yield=grade.welded_yield_mpa,
-            ultimate=grade.uts_mpa, electrode_ultimate=assembly.filler(settings), axial=axial, moment=moment,
+            ultimate=grade.uts_at_weld, electrode_ultimate=assembly.filler(settings), axial=axial, moment=moment,
         )  # fmt: skip
 
     still = strength(0.0, 0.0)
@@ -172,7 +172,9 @@ def _splice(assembly: Assembly, settings: Settings) -> list[CheckResult]:
         else f"the sleeve reaches {overlap:.1f} diameters into either tube: {ENOUGH_OVERLAP:g} are common practice"
     )
     out = []
-    for key, capacity, output in (("splice_net", still.net, "net_n"), ("splice_weld", still.weld, "weld_n")):
+    for key, capacity, output in (
+        ("splice_net", still.gross_yield, "yield_n"), ("splice_rupture", still.rupture, "rupture_n"), ("splice_weld", still.weld, "weld_n"),
+    ):  # fmt: skip
         kind = asked(key, "splice", factors)
         out.append(worst_of(kind, assembly.cases, _axial(kind, "splice", common, output, capacity)))
     bend = asked("splice_bending", "splice", factors)

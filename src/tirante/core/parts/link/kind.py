@@ -17,7 +17,7 @@ from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import NotCarried
 from tirante.core.loads.seen import range_of_link, sides_of
 from tirante.core.parts.adjusters import JobAdjuster, job_adjuster
-from tirante.core.parts.around import Around, not_carried, seen_between
+from tirante.core.parts.around import Around, not_carried, seen_between, swing_between
 from tirante.core.parts.cases import cases_out
 from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import (
@@ -162,6 +162,7 @@ class LinkKind(Kind[Link]):
             row=row,
             cases=cases,
             not_carried=not_carried(saved.of_end, around),
+            swing_deg=swing_between(saved.between, saved.side, around),
         )
 
     def offers(self, saved: Link, around: Around, shelf: Catalogue) -> dict[str, list[str]]:
@@ -196,6 +197,7 @@ class LinkKind(Kind[Link]):
                                 of_end=saved.of_end,
                                 row=end.joint,
                                 cases=tuple(case.at_end(joint.held.end) for case in assembly.cases),
+                                swing_deg=swing_between(saved.between, saved.side, around),
                             )
                         )
                 if own:

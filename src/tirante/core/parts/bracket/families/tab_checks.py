@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from math import cos, radians, sin
+from math import atan2, cos, degrees, radians, sin
 from typing import Any
+
+import numpy as np
 
 from tirante.core.brackets import bolt as bolts
 from tirante.core.brackets import lug, tab_bending, weld_group
@@ -15,10 +17,18 @@ from tirante.core.document.settings import Settings
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members import thread
 from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
-from tirante.core.parts.joint import JointMade
+from tirante.core.parts.joint import HeldEnd, JointMade
 
-NOT_CHECKED = ("fatigue", "weld quality (assumed sound)", "corrosion and wear", "what it is welded to")
-PLATES = 2  # of a pair: the pull is shared by two plates, each with a weld on both faces
+NOT_CHECKED = (
+    "fatigue",
+    "a bolt that is not torqued (its plates are taken as tied by it)",
+    "weld quality (assumed sound)",
+    "corrosion and wear",
+    "what it is welded to",
+)
+UNKNOWN_SWING = 20.0  # °, how far a pull turns of which nothing tells; common practice, no source
+STEP = 1.0  # °, of the looks at the weld between its extremes
+PLATES = 2  # of a pair: the pull is shared by two plates
 
 
 def tab_checks(tab: TabPair, made: JointMade, settings: Settings) -> list[CheckResult]:
@@ -33,9 +43,46 @@ def tab_checks(tab: TabPair, made: JointMade, settings: Settings) -> list[CheckR
         return []
     return [
         *_pin_checks(tab, made, made.bolt, settings),
-        *_lug_checks(tab, made.bolt.diameter_mm, made.held.cases, settings),
-        *_foot_checks(tab, made.held.cases, settings),
+        *_lug_checks(tab, made.bolt.diameter_mm, made.held, settings),
+        *_foot_checks(tab, made, settings),
     ]
+
+
+def slants(tab: TabPair, held: HeldEnd) -> tuple[float, float]:
+    """Between which angles from the tab's axis the pull points in all cases [°]; from along to across where nothing says so.
+
+    Args:
+        tab: as it is saved.
+        held: what stands in it.
+    """
+    if tab.load_angle_deg is None:
+        return 0.0, 90.0
+    swing = UNKNOWN_SWING if held.swing_deg is None else held.swing_deg
+    return tab.load_angle_deg - swing, tab.load_angle_deg + swing
+
+
+def slant_told(tab: TabPair, held: HeldEnd) -> str:
+    """The same in words.
+
+    Args:
+        tab: as it is saved.
+        held: what stands in it.
+    """
+    if tab.load_angle_deg is None:
+        return "the pull’s angle to the tab is not given: every one from along to across is looked at"
+    low, high = slants(tab, held)
+    guess = f", {UNKNOWN_SWING:g}° of it taken: nothing tells how far it turns" if held.swing_deg is None else ""
+    return f"pulled between {low:.0f}° and {high:.0f}° from the tab’s axis{guess}"
+
+
+def weld_leg(tab: TabPair) -> float:
+    """The fillet that is counted: no more than the thinner of plate and wall, which a larger one burns through [mm].
+
+    Args:
+        tab: as it is saved.
+    """
+    wall = tab.base.wall_mm
+    return min(tab.weld_leg_mm, tab.plate.mm, wall or tab.plate.mm)
 
 
 def _pin_checks(tab: TabPair, made: JointMade, bolt: Bolt, settings: Settings) -> list[CheckResult]:
@@ -86,8 +133,8 @@ def lug_of(tab: TabPair, pin: float) -> lug.Lug:
     return lug.Lug(thickness=tab.plate.mm, width=2 * tab.head_radius.mm, hole=tab.hole.mm, pin=pin, edge=tab.edge.mm)
 
 
-def _lug_checks(tab: TabPair, pin: float, cases: tuple[CaseSeen, ...], settings: Settings) -> list[CheckResult]:
-    plate = lug_of(tab, pin)
+def _lug_checks(tab: TabPair, pin: float, held: HeldEnd, settings: Settings) -> list[CheckResult]:
+    plate, cases = lug_of(tab, pin), held.cases
     strength = lug.lug_strength(plate, tab.yield_mpa, tab.uts_mpa)
     data = {
         "thickness_mm": plate.thickness, "plates": plate.plates, "width_mm": plate.width, "hole_mm": plate.hole,
@@ -114,61 +161,123 @@ def _lug_checks(tab: TabPair, pin: float, cases: tuple[CaseSeen, ...], settings:
             return Try(demand=case.resultant_n * f, capacity=c, topic="lug", input=data, output=o)
 
         results.append(worst_of(kind, cases, attempt))
+    slanted = asked("tab_slanted", "tab", settings.factors)
+    angle, least = lug.slanted(plate, tab.yield_mpa, tab.uts_mpa).weakest_between(*slants(tab, held))
+
+    def at_a_slant(case: CaseSeen) -> Try | None:
+        if case.resultant_n == 0:
+            return None
+        return Try(
+            demand=case.resultant_n * slanted.factor, capacity=least, topic="lug", input={**data, "angle_deg": angle}, output="slanted_n",
+            note=slant_told(tab, held),
+        )  # fmt: skip
+
+    results.append(worst_of(slanted, cases, at_a_slant))
     kind = asked("tab_detailing", "tab", settings.factors)
     results.append(CheckResult(
         key=kind.key, name=kind.name, part=kind.part, demand=float(len(broken)), capacity=0.0, unit="",
-        utilisation=1.000001 if broken else None, passed=not broken, case=None, factor=1.0, factor_name="none",
-        formula=kind.formula, source=kind.source,
-        note="; ".join(limits[name][1] for name in broken) or "all three limits hold",
+        utilisation=None, passed=True, case=None, factor=1.0, factor_name="none", formula=kind.formula, source=kind.source,
+        note=f"rules of detailing, no strength: {'; '.join(limits[name][1] for name in broken)}" if broken else "all three limits hold",
         reproduce=Reproduction(topic="lug", input=data, output=f"detailing.{(broken or [*limits])[0]}", figure=""),
     ))  # fmt: skip
     return results
 
 
-def foot_runs(tab: TabPair) -> list[tuple[float, float, float, float]]:
-    """Weld runs of one plate in its foot's plane: along both faces; x across the plate, y along the bolt [mm].
+def foot_runs(tab: TabPair, gap: float, reach: float) -> list[tuple[float, float, float, float]]:
+    """Weld runs of both plates in their feet's plane that can be laid; x across the plates, y along the bolt from the middle [mm].
 
-    A saddle's curved foot is taken at its chord, which is shorter: on the safe side.
+    Along both faces where a torch goes between the plates; where it does not, along the outer ones and round the ends. The plates are one
+    group: the torqued bolt ties them. A saddle's curved foot is taken at its chord, which is shorter: on the safe side.
+
+    Args:
+        tab: as it is saved.
+        gap: between the plates [mm].
+        reach: the least gap that a torch goes into [mm].
     """
-    half, t = tab.base_width.mm / 2, tab.plate.mm
-    return [(-half, -t / 2, half, -t / 2), (-half, t / 2, half, t / 2)]
+    half, inner, outer = tab.base_width.mm / 2, gap / 2, gap / 2 + tab.plate.mm
+    runs = []
+    for way in (-1.0, 1.0):
+        runs.append((-half, way * outer, half, way * outer))
+        if gap >= reach:
+            runs.append((-half, way * inner, half, way * inner))
+        else:
+            runs += [(x, way * inner, x, way * outer) for x in (-half, half)]
+    return runs
 
 
-def _foot_checks(tab: TabPair, cases: tuple[CaseSeen, ...], settings: Settings) -> list[CheckResult]:
+def _foot_checks(tab: TabPair, made: JointMade, settings: Settings) -> list[CheckResult]:
     bend, weld = asked("tab_foot", "tab", settings.factors), asked("tab_weld", "tab", settings.factors)
     nominal = SHEAR_OF_ELECTRODE * settings.electrode_uts_mpa
-    angle = radians(tab.load_angle_deg)
+    cases, (low, high) = made.held.cases, slants(tab, made.held)
+    outside = made.gap < settings.inside_fillet_gap_mm
+    # N/A and M/Z of a pull, for each newton of it: their sum is greatest at one angle, where it may point that way
+    along = tab_bending.tab_foot_stress(tab.plate.mm, tab.base_width.mm, tab.height.mm, PLATES, 1.0, 0.0, 0.0, outside)
+    across = tab_bending.tab_foot_stress(
+        tab.plate.mm, tab.base_width.mm, tab.height.mm, PLATES, 1.0, 90.0, 0.0, outside
+    )
+    peak = degrees(atan2(across, along))
+    tried = [
+        low,
+        high,
+        *(angle for turn in (-180.0, 0.0, 180.0) for angle in (turn - peak, turn + peak) if low < angle < high),
+    ]
+    worst = max(tried, key=lambda angle: along * abs(cos(radians(angle))) + across * abs(sin(radians(angle))))
 
     def foot(case: CaseSeen) -> Try | None:
-        side = case.across_n
+        side = abs(case.across_n)
         if case.axial_n == 0 and side == 0:
             return None
         data = {
             "thickness_mm": tab.plate.mm, "width_mm": tab.base_width.mm, "height_mm": tab.height.mm, "plates": PLATES,
-            "force_n": abs(case.axial_n) * bend.factor, "load_angle_deg": tab.load_angle_deg,
-            "side_n": side * bend.factor, "yield_mpa": tab.yield_mpa,
+            "force_n": abs(case.axial_n) * bend.factor, "load_angle_deg": worst,
+            "side_n": side * bend.factor, "outside_only": outside, "yield_mpa": tab.yield_mpa,
         }  # fmt: skip
         stress = tab_bending.tab_foot_stress(
-            tab.plate.mm, tab.base_width.mm, tab.height.mm, PLATES, abs(case.axial_n) * bend.factor, tab.load_angle_deg,
-            side * bend.factor,
+            tab.plate.mm, tab.base_width.mm, tab.height.mm, PLATES, abs(case.axial_n) * bend.factor, worst, side * bend.factor, outside,
         )  # fmt: skip
         return Try(demand=stress, capacity=tab.yield_mpa, topic="tab-bending", input=data, output="stress_mpa",
-                    figure="demand")  # fmt: skip
+                    figure="demand", note=slant_told(tab, made.held))  # fmt: skip
+
+    runs, at, leg = foot_runs(tab, made.gap, settings.inside_fillet_gap_mm), (0.0, 0.0, tab.height.mm), weld_leg(tab)
+    # of a newton each way, at the ends of all runs: the group is linear in what pulls at it
+    ways = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
+    each = np.array([weld_group.line_forces(runs, way, at).forces for way in ways])
+    steps = np.radians(np.linspace(low, high, max(2, round((high - low) / STEP) + 1)))
+    pulls = np.stack([np.sin(steps), np.zeros_like(steps), np.cos(steps)])
 
     def group(case: CaseSeen) -> Try | None:
-        side = case.across_n * weld.factor / PLATES
-        pull = abs(case.axial_n) * weld.factor / PLATES
+        side = abs(case.across_n) * weld.factor
+        pull = abs(case.axial_n) * weld.factor
         if pull == 0 and side == 0:
             return None
-        force = (pull * sin(angle), side, pull * cos(angle))
-        at = (0.0, 0.0, tab.height.mm)
-        runs = foot_runs(tab)
-        found = weld_group.weld_group(runs, force, at)
+        # the side force either way: what stands on the far side of it bears more of the pull
+        forces = np.stack([pull * pulls + np.array([[0.0], [way * side], [0.0]]) for way in (1.0, -1.0)], axis=1)
+        line = np.einsum("fpx,fsa->spax", each, forces)
+        size = np.sqrt((line**2).sum(axis=-1)).max(axis=1)
+        way, step = np.unravel_index(int(size.argmax()), size.shape)
+        force = tuple(float(v) for v in forces[:, way, step])
         data = {
-            "segments": [list(run) for run in runs], "leg_mm": tab.weld_leg_mm, "force_n": list(force),
+            "segments": [list(run) for run in runs], "leg_mm": leg, "force_n": list(force),
             "at_mm": list(at), "electrode_uts_mpa": settings.electrode_uts_mpa,
         }  # fmt: skip
-        return Try(demand=found.max_line_force / (THROAT_OF_LEG * tab.weld_leg_mm), capacity=nominal, topic="weld",
-                    input=data, output="throat_stress_max_mpa", figure="demand")  # fmt: skip
+        found = weld_group.weld_group(runs, (force[0], force[1], force[2]), at)
+        return Try(demand=found.max_line_force / (THROAT_OF_LEG * leg), capacity=nominal, topic="weld",
+                    input=data, output="throat_stress_max_mpa", figure="demand", note=weld_told(tab, made.gap, settings))  # fmt: skip
 
     return [worst_of(bend, cases, foot), worst_of(weld, cases, group)]
+
+
+def weld_told(tab: TabPair, gap: float, settings: Settings) -> str:
+    """What of the fillets is counted, where that is not all.
+
+    Args:
+        tab: as it is saved.
+        gap: between the plates [mm].
+        settings: how far a torch reaches.
+    """
+    told = []
+    if gap < settings.inside_fillet_gap_mm:
+        told.append(f"no torch lays a fillet inside a gap of {gap:.1f} mm: the outer face and both ends are counted")
+    if weld_leg(tab) < tab.weld_leg_mm:
+        told.append(f"counted, and laid, at {weld_leg(tab):g} mm: {tab.weld_leg_mm:g} mm burns through")
+    return "; ".join(told)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import product
 from math import ceil
 from typing import Any, Literal
 
@@ -21,7 +22,7 @@ from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.loads.case_seen import NotCarried
 from tirante.core.parts.around import Around
-from tirante.core.parts.bracket.families.tab_checks import NOT_CHECKED, PLATES, lug_of, tab_checks
+from tirante.core.parts.bracket.families.tab_checks import NOT_CHECKED, PLATES, lug_of, tab_checks, weld_told
 from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
 from tirante.core.parts.bracket.families.tab_view import tab_flat, tab_sheet
 from tirante.core.parts.joint import HeldEnd, JointMade, hardware_of, misfits
@@ -29,7 +30,11 @@ from tirante.core.parts.kind import Changed, Kind, Refit, ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
 
 HOLE_OVER_BOLT = 0.4  # mm; common practice, no source
+USUAL_LEG = 8.0  # mm, that a wider foot may be welded with; common practice, no source
 STOCK = (3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 15.0)  # mm, sheet stock; common practice, no source
+FEET = (1.0, 1.4, 1.8)  # widths of foot that are tried, times that of the head and a little
+# a tab is about as wide as the mean of head and foot: least metal first
+PLATES_AND_FEET = sorted(product(STOCK, FEET), key=lambda one: (one[0] * (1 + one[1]), one[0]))
 
 
 class TabOwn(Out):
@@ -157,8 +162,8 @@ class TabPairKind(Kind[TabPair]):
             special("thread_in_plane", "the bolt’s thread stands in the shear plane"),
         ]),
         FieldGroup(title="Load and weld", fields=[
-            number(TabPair, "load_angle_deg", "Pull from the tab’s axis", "°"),
-            number(TabPair, "weld_leg_mm", "Fillet leg, both faces", "mm"),
+            number(TabPair, "load_angle_deg", "Pull from the tab’s axis, at ride height", "°", optional=True, empty="not known: every way"),
+            number(TabPair, "weld_leg_mm", "Fillet leg", "mm"),
         ]),
     )  # fmt: skip
 
@@ -213,7 +218,7 @@ class TabPairKind(Kind[TabPair]):
         for joint in around.held_by(saved.id):
             held = around.held_end(joint)
             told.append(
-                f"{joint.model_dump_json()} {held.row.hash if held else ''} {held.cases if held else ''} {held.not_checked if held else ''}"
+                f"{joint.model_dump_json()} {held.row.hash if held else ''} {held.cases if held else ''} {held.not_checked if held else ''} {held.swing_deg if held else ''}"
             )
         return "|".join([*told, *map(repr, self._not_carried(saved, around))])
 
@@ -252,7 +257,7 @@ class TabPairKind(Kind[TabPair]):
                     CardLine(text=f"bolt {made[0].bolt.label if made[0].bolt else ''}, grip", mm=made[0].gap + PLATES * saved.plate.mm),
                 ),
             ),
-            notes=tuple(_warnings(saved, outline, made)), own=TabMade(outline=outline, joints=tuple(made)),
+            notes=tuple(_warnings(saved, outline, made, around.settings)), own=TabMade(outline=outline, joints=tuple(made)),
         )  # fmt: skip
 
     def draw(self, part: Part, asked: ViewAsked, numbers: Numbers) -> Drawing:
@@ -325,12 +330,19 @@ class TabPairKind(Kind[TabPair]):
     def refit(
         self, saved: TabPair, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], settings: Settings, shelf: Catalogue
     ) -> Refit:
-        """Least plate, then the lowest bolt class, that hold what would stand in it; the nearest where nothing does."""
+        """Least metal in plate and foot, then the lowest bolt class, that hold what would stand in it; the nearest where nothing does."""
         best: Refit | None = None
         spacer = _spacer(joints[0].spacer, shelf)
-        for plate in STOCK:
-            for bolt in bolts_for(held[0].row, spacer, shelf):
+        bolts = bolts_for(held[0].row, spacer, shelf)
+        for plate, wider in PLATES_AND_FEET:
+            for bolt in bolts:
                 changed = saved.model_copy(update=proportioned(held[0].row, bolt, plate, saved))
+                if wider > 1.0 and isinstance(saved.base, SaddleBase):
+                    continue  # its foot is as wide as the tube lets it be
+                leg = max(changed.weld_leg_mm, min(plate, USUAL_LEG)) if wider > 1.0 else changed.weld_leg_mm
+                changed = changed.model_copy(
+                    update={"base_width": Length(mm=_round_up(changed.base_width.mm * wider)), "weld_leg_mm": leg}
+                )
                 own = tuple(joint.model_copy(update={"bolt": bolt.key}) for joint in joints)
                 made = [JointMade(joint=j, held=h, bolt=bolt, spacer=spacer) for j, h in zip(own, held, strict=True)]
                 try:
@@ -362,18 +374,23 @@ class TabPairKind(Kind[TabPair]):
         return Refit(parts=(), joints=(), checks=weakest_first(found))
 
 
-def _warnings(tab: TabPair, outline: TabOutline, made: Sequence[JointMade]) -> list[str]:
+def _warnings(tab: TabPair, outline: TabOutline, made: Sequence[JointMade], settings: Settings) -> list[str]:
     warnings = list(outline.warnings)
     wall = tab.base.wall_mm
     if wall is not None and wall < tab.plate.mm:
         warnings.append(
             f"what it is welded to is {wall:g} mm, thinner than the plate: weld a spread plate under the feet"
         )
+    told = weld_told(tab, made[0].gap, settings)
+    if told:
+        warnings.append(f"its fillets: {told}")
     if any(one.joint.thread_in_plane for one in made):
         warnings.append("the bolt's thread stands in the shear plane: use a longer grip")
     bolt = made[0].bolt
     if bolt and not lug_strength(lug_of(tab, bolt.diameter_mm), tab.yield_mpa, tab.uts_mpa).extension_ok:
-        warnings.append("short of metal beyond the hole (AISC D5.2): a larger edge distance clears it")
+        warnings.append(
+            "short of metal beyond the hole (AISC D5.2, a rule of detailing): a larger edge distance clears it"
+        )
     return warnings
 
 
