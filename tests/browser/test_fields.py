@@ -105,6 +105,9 @@ def test_a_tab_s_fields_move_its_drawing_and_its_checks(page: Page, job: str) ->
     page.get_by_label("Hole", exact=True).fill("19.4")
     expect(drawing).to_be_visible()
     page.get_by_role("button", name="a round tube").click()
+    # a foot as wide as the flat bore is more than the tube lets it be: it says so, and by how much
+    expect(page.get_by_role("alert").filter(has_text="does not stand on a tube").first).to_be_visible()
+    page.get_by_label("Foot width").fill("64")
     expect(drawing.locator("text", has_text=re.compile("to stand square across the tube"))).to_be_visible()
     page.get_by_label("Wall it is welded to").fill("2")
     expect(page.get_by_text("weld a spread plate under the feet")).to_be_visible()

@@ -2,24 +2,35 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from math import pi
 
+import numpy as np
 import pytest
 
 from tests.conftest import ROOT
 from tests.core.test_loads import demo
 from tests.core.test_wiring import loaded
-from tests.jobs import built, links, part_of, shown, work
+from tests.jobs import arms, built, links, part_of, shown, work
 from tirante.calc import calculate
 from tirante.core.checks.result import CheckResult
-from tirante.core.document.catalogue import KINDS, Catalogue, read_csv
+from tirante.core.document.adopt import adopted, patched
+from tirante.core.document.catalogue import KINDS, Catalogue, Grade, Tube, read_csv
 from tirante.core.document.design import Design
+from tirante.core.document.parts.arm import Arm
 from tirante.core.document.parts.common import LoadCase
 from tirante.core.document.parts.link import Link
 from tirante.core.job.evaluate import evaluate
 from tirante.core.job.unsettled import unsettled
 from tirante.core.job.worked import EVERYDAY
+from tirante.core.loads.case_seen import NotCarried
 from tirante.core.members.fatigue import FOR_EVER, endurance, life
+from tirante.core.members.insert_weld import legs_for
+from tirante.core.members.tube import Section
+from tirante.core.parts.arm.checks import frame_input
+from tirante.core.parts.arm.frame import ArmFrame
+from tirante.core.parts.arm.kind import ARM
+from tirante.core.parts.arm.life import _details, everyday_frames
 from tirante.core.parts.link.kind import LINK
 
 SHELF = Catalogue(**{kind: tuple(read_csv(kind, (ROOT / f"data/catalogue/{kind}.csv").read_text())) for kind in KINDS})  # type: ignore[arg-type]
@@ -159,3 +170,99 @@ def test_the_demo_jobs_last_and_a_job_that_does_not_is_listed() -> None:
     design = design.model_copy(update={"settings": design.settings.model_copy(update={"life_cycles": 1e8})})
     lines = unsettled(evaluate(work(design)))
     assert any("Everyday life is over" in line for line in lines)
+
+
+# --- arms -----------------------------------------------------------------------------------------------------------------
+
+
+def an_arm(name: str = "lower arm") -> tuple[Design, Arm, Tube, Grade, list[list[ArmFrame]]]:
+    design = demo("marram")
+    arm = next(one for one in arms(design) if name in one.name)
+    tube, grade = (design.catalogue.find(table, key) for table, key in (("tubes", arm.tube), ("grades", arm.grade)))
+    assert isinstance(tube, Tube)
+    assert isinstance(grade, Grade)
+    frames = everyday_frames(arm, tube, grade, ARM.setting(arm, work(design)))
+    assert not isinstance(frames, NotCarried)
+    return design, arm, tube, grade, frames
+
+
+def test_what_an_arm_goes_through_between_two_cases_is_the_frame_under_their_difference() -> None:
+    """The frame is linear: of two cases at one position the range is what it has under the one's loads less the other's."""
+    design, arm, tube, grade, frames = an_arm()
+    brake, drive = (next(one for one in frames[0] if one.case.startswith(name)) for name in ("brake", "stand"))
+    assert np.allclose(brake.nodes, drive.nodes)
+    data = frame_input(replace(brake, loads=brake.loads - drive.loads), arm, tube, grade, design.settings.factors)
+    found = calculate("arm", data)["tubes"]
+    section, leg = Section(od=tube.od_mm, wall=tube.wall_mm), legs_for(tube.wall_mm).usual
+    toe: dict[str, float] = {}
+    root: dict[str, float] = {}
+    twist: dict[str, float] = {}
+    for name, one in zip(brake.names, found, strict=False):
+        stem, moment = name.split(",")[0], max(one["moment_nmm"])
+        pulled = abs(one["axial_n"])
+        toe[stem] = max(toe.get(stem, 0.0), pulled / section.area + moment * tube.od_mm / 2 / section.second_moment)
+        a = pi * tube.od_mm * 0.707 * leg
+        root[stem] = max(root.get(stem, 0.0), pulled / a + moment * 4 / (a * tube.od_mm))
+        twist[stem] = max(twist.get(stem, 0.0), abs(one["torsion_nmm"]) * 2 / (a * tube.od_mm))
+    ranges: dict[str, dict[str, float]] = {}
+    for stem, (what, stress, _, _) in _details(section, leg, [brake, drive]):
+        ranges.setdefault(what, {})[stem] = max(ranges.get(what, {}).get(stem, 0.0), float(stress))
+    assert ranges["weld’s toe"] == pytest.approx(toe, rel=1e-6)
+    assert ranges["weld’s root"] == pytest.approx(root, rel=1e-6)
+    assert ranges["weld, twisted"] == pytest.approx(twist, rel=1e-6)
+    # what pushes and then pulls as much counts twice what only pushes does
+    once, twice = (
+        [float(stress) for _, (_, stress, _, _) in _details(section, leg, [brake, times(brake, way)])]
+        for way in (0.0, -1.0)
+    )
+    assert twice == pytest.approx([2 * stress for stress in once])
+
+
+def times(one: ArmFrame, share: float) -> ArmFrame:
+    """The same arm under a share of it."""
+    return replace(one, axial=share * one.axial, bent=share * one.bent, twisted=share * one.twisted)
+
+
+def test_an_arm_lasts_as_its_weakest_detail_on_either_side_of_the_car() -> None:
+    design, arm, tube, _, frames = an_arm("upper arm")
+    part = part_of(arm, design)
+    found = {check.part: check for check in part.checks if check.key == "life"}
+    assert len(frames) == 2  # both sides of the car go through it
+    section, leg = Section(od=tube.od_mm, wall=tube.wall_mm), arm.welding.leg_mm or legs_for(tube.wall_mm).usual
+    for stem in ("front tube", "rear tube"):
+        least = min(
+            life(float(stress), grade, design.settings.everyday, shear=shear)
+            for own in frames for part_, (_, stress, grade, shear) in _details(section, leg, own) if part_ == stem
+        )  # fmt: skip
+        assert found[stem].capacity == pytest.approx(least)
+    # the threads at its pivots, by what goes along their side
+    for which, side in enumerate(part.own.sides):
+        end = side.assembly.threaded[0]
+        most = max(np.ptp([one.at_pivot[0, which, 0] for one in own]) for own in frames)
+        thread = life(float(most) / end.thread.stress_area, 50.0, design.settings.everyday)
+        assert found[side.pivot.replace("_", " ")].capacity == pytest.approx(thread)
+    assert all(check.demand == 1e5 for check in found.values())
+    assert "everyday cycles" in part_headline(design, arm)
+
+
+def part_headline(design: Design, arm: Arm) -> str:
+    return next(one.headline for one in evaluate(work(design)).parts if one.id == arm.id)
+
+
+def test_a_search_for_an_arm_returns_none_that_lasts_too_short_and_names_what_is_not_judged() -> None:
+    design, arm, tube, grade, _ = an_arm()
+    usual = ARM.size(arm, work(design), SHELF, "mass").winner
+    assert usual
+    long = design.model_copy(update={"settings": design.settings.model_copy(update={"life_cycles": 4e5})})
+    found = ARM.size(arm, work(long), SHELF, "mass")
+    assert found.winner
+    assert found.winner.mass > usual.mass
+    assert "do not last" in found.advice
+    made = found.winner.parts[0]
+    whole = patched(long, adopted(long, found.winner.parts, SHELF))
+    lasts = [check for check in part_of(made, whole).checks if check.key == "life"]
+    assert lasts
+    assert all(check.passed for check in lasts)
+    light = everyday_frames(arm, tube, grade.model_copy(update={"family": "aluminium"}), ARM.setting(arm, work(design)))
+    assert isinstance(light, NotCarried)
+    assert "not judged" in light.why

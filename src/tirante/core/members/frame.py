@@ -58,6 +58,14 @@ class FrameForces:
         """Bending moment at either end (bars, 2, loads) [N·mm]."""
         return np.hypot(self.bars[..., 4, :], self.bars[..., 5, :])
 
+    def bent(self) -> Array:
+        """Moments at either end about the bar's own two axes across it, signed (bars, 2, 2, loads) [N·mm]."""
+        return self.bars[..., 4:6, :]
+
+    def twisted(self) -> Array:
+        """Torque of every bar, signed (bars, loads) [N·mm]."""
+        return self.bars[..., 0, 3, :]
+
     def torsion(self) -> Array:
         """Torque of every bar (bars, loads) [N·mm]."""
         return np.abs(self.bars[..., 0, 3, :])

@@ -73,6 +73,8 @@ class ArmFrame:
     moment: Array  # larger of both ends [N·mm]
     torsion: Array
     shear: Array
+    bent: Array  # moments at both ends about the stretch's own two axes across it (tubes asked, stretches, 2, 2), for ranges between cases [N·mm]
+    twisted: Array  # torque with its sign [N·mm]
     lengths: dict[str, float]  # of whole tubes, joint centre to joint centre [mm]
     at_pivot: (
         Array  # (tubes asked, 2 pivots, 2): along the tube that meets the pivot, tension positive, and square to it [N]
@@ -125,7 +127,8 @@ def arm_frame(arm: Arm, one: Carried, suffix: str, places: ArmPlaces, tubes: Seq
     return ArmFrame(
         case=f"{one.name}{suffix}", where=one.where, names=tuple(made.stretches[i] for i in own), axial=found.axial()[..., 0][:, own],
         moment=found.bending()[..., 0][:, own].max(axis=2), torsion=found.torsion()[..., 0][:, own],
-        shear=found.shear()[..., 0][:, own].max(axis=2), lengths=made.lengths(), at_pivot=_at_pivots(made, found),
+        shear=found.shear()[..., 0][:, own].max(axis=2), bent=found.bent()[..., 0][:, own],
+        twisted=found.twisted()[..., 0][:, own], lengths=made.lengths(), at_pivot=_at_pivots(made, found),
         gusset=found.axial()[:, plate[0], 0] if plate else np.zeros(len(tubes)),
         moved=found.displacements[:, 2, :3, 0], outer_force=_from(acting, f"{places.outer}{suffix}"),
         nodes=made.nodes, ends=tuple(made.ends[i] for i in own), plate=made.ends[plate[0]] if plate else None,

@@ -329,7 +329,7 @@ class ArmSized:
 
 def size_arm(
     arm: Arm, tubes: Sequence[Tube], grades: Sequence[Grade], comes_as: Callable[[Grade, Tube], bool], setting: ArmSetting,
-    by: Callable[[Tube, Grade, float], float | None] | None = None,
+    by: Callable[[Tube, Grade, float], float | None] | None = None, lasts: Callable[[Tube, Grade], bool] | None = None,
 ) -> ArmSized:  # fmt: skip
     """Every tube and grade judged under every case; the least mass (or what `by` makes of tube, grade and mass) wins.
 
@@ -340,6 +340,7 @@ def size_arm(
         comes_as: whether a grade is drawn as a tube.
         setting: its end, loads and factors.
         by: what is to be least, of tube, grade and mass [kg]; None: the mass.
+        lasts: whether it lasts the everyday cycles that are wanted; None: that is not asked.
 
     Raises:
         InputError: as `carried`; what is to be least is not known of one that comes into question.
@@ -355,14 +356,26 @@ def size_arm(
     least = masses if by is None else [_known(by(t, g, m), t, g) for (t, g), m in zip(pairs, masses, strict=True)]
     order = sorted(range(len(pairs)), key=lambda i: (least[i], pairs[i][0].key, pairs[i][1].key))
     use: dict[int, float] = {}
+    short = 0
     for start in range(0, len(order), AT_ONCE):  # the least first: a heavier one cannot win
         few = order[start : start + AT_ONCE]
         found = judged(arm, [pairs[i] for i in few], setting, trial)
-        use |= {i: float(one) for i, one in zip(few, found, strict=True) if one <= 1.0}
+        for i, one in zip(few, found, strict=True):
+            if one <= 1.0:
+                if lasts is None or lasts(*pairs[i]):
+                    use[i] = float(one)
+                else:
+                    short += 1
         if len(use) > 1 and least[few[-1]] > sorted(least[i] for i in use)[1] + SAME:
             break
     # of those that weigh (or cost) the same, the one with more in hand
     passed = sorted(use, key=lambda i: (round(least[i] / SAME), use[i], pairs[i][0].key, pairs[i][1].key))
+    if not passed and short:
+        return _none(
+            len(pairs),
+            f"{short} tubes hold, and none of them lasts the everyday cycles that are wanted. A brace or a gusset, a larger tube in the catalogue, "
+            "or fewer cycles wanted (Settings) would clear it.",
+        )  # fmt: skip
     if not passed:
         tube, grade = pairs[int(np.argmin(judged(arm, pairs, setting, trial, give_up=False)))]
         near = arm_result(arm, tube, grade, setting)
@@ -378,6 +391,8 @@ def size_arm(
         apart = "weighs the same" if abs(more) < 0.5 else f"is {abs(more):.0f} g {'heavier' if more > 0 else 'lighter'}"
         dearer = "" if by is None or least[passed[1]] - least[passed[0]] < SAME else ", and dearer"
         advice = f"The runner-up, {runner}, holds too and {apart}{dearer}, with {use[passed[1]]:.2f} in use against {use[passed[0]]:.2f}."
+    if short:
+        advice += f" {short} lighter ones were left out: they do not last the everyday cycles that are wanted."
     return ArmSized(
         tube=tube, grade=grade, result=arm_result(arm, tube, grade, setting), runner_up=runner, considered=len(pairs), advice=advice
     )  # fmt: skip

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from math import sqrt
 from typing import Any, Literal
 
-from tirante.core.checks.result import CheckResult
+from tirante.core.checks.result import CheckResult, weakest_first
 from tirante.core.checks.shown import Out, shown_utilisation
 from tirante.core.document.catalogue import Catalogue, Grade, Joint, Tube, grade_comes_as
 from tirante.core.document.forms.table import FieldGroup, choice, number, special
@@ -18,16 +18,18 @@ from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import Contour, Straight
-from tirante.core.loads.case_seen import CaseSeen
+from tirante.core.loads.case_seen import CaseSeen, NotCarried
 from tirante.core.parts.adjusters import JobAdjuster, job_adjuster
 from tirante.core.parts.arm.checks import arm_checks
 from tirante.core.parts.arm.ends import ArmSide, arm_sides_of, side_cases, size_ends
 from tirante.core.parts.arm.frame import BRACE, GUSSET, TUBES, places_of
 from tirante.core.parts.arm.judged import ArmResult, ArmSetting, ArmSized, arm_result, size_arm
+from tirante.core.parts.arm.life import arm_life, everyday_frames
 from tirante.core.parts.arm.shown import arm_drawing, hardware_offers, reach_of, saw_lengths
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, MadeFrom, Sized, ViewAsked
+from tirante.core.parts.link.life import BY_USE
 from tirante.core.parts.link.prudent import prudent_for
 from tirante.core.parts.part import (
     BoughtPiece,
@@ -48,7 +50,7 @@ from tirante.core.suspension.moving import Moving
 from tirante.core.suspension.template import Template
 
 NOT_CHECKED = (
-    "sleeves and cups", "the ball joint’s housing", "fatigue", "impact", "weld quality (assumed sound)", "corrosion and wear",
+    "sleeves and cups", "the ball joint’s housing", "fatigue of its joints, of the balls’ friction and with corrosion", "impact", "weld quality (assumed sound)", "corrosion and wear",
     "the frame it bolts to", "the upright",
 )  # fmt: skip
 
@@ -183,13 +185,28 @@ class ArmKind(Kind[Arm]):
             found = arm_sides_of(saved, result.places, result.frames, around.catalogue, around.settings)
             faults = tuple(one for one in found if isinstance(one, Misfit))
             sides = [one for one in found if isinstance(one, ArmSide)]
-        checks = tuple(arm_checks(saved, tube, grade, result, sides, around.settings.factors))
+        lasts, days = self._life(saved, tube, grade, sides, around)
+        common["not_carried"] += days
+        checks = weakest_first([*arm_checks(saved, tube, grade, result, sides, around.settings.factors), *lasts])
         made = ArmMade(tube=tube, result=result, sides=tuple(sides), checks=checks)
         return Part(
             **common, faults=faults, pieces=() if faults else _pieces(saved, tube, grade, made), checks=checks, mass=result.mass_kg,
             views=(View(name="drawing", title="flat in its plane"),), card=None if faults else _card(saved, tube, grade, made),
             procedure=grade.procedure, welding=tuple(_welding(saved, grade)), notes=result.notes, own=made,
         )  # fmt: skip
+
+    def _life(
+        self, saved: Arm, tube: Tube, grade: Grade, sides: Sequence[ArmSide], around: Around
+    ) -> tuple[list[CheckResult], tuple[NotCarried, ...]]:
+        """How long it lasts; or why that is not judged."""
+        try:
+            days = everyday_frames(saved, tube, grade, self.setting(saved, around))
+        except InputError as error:
+            days = NotCarried(case="everyday cycles", why=error.message)
+        if isinstance(days, NotCarried):
+            return [], (days,)
+        target = around.settings.life_cycles or BY_USE[around.use]
+        return arm_life(saved, tube, days, sides, around.settings, target), ()
 
     def told(self, part: Part) -> ArmOwn | None:
         """Its outer joint, what it gives per g, saw lengths."""
@@ -313,8 +330,18 @@ class ArmKind(Kind[Arm]):
         tubes: tuple[Tube, ...] = tuple(tube for tube in shelf.tubes if prudent.takes(tube, 0.0, None))
         told = f" {prudent.told()}" if prudent.told() else ""
         left_out, considered = 0, 0
+        known: dict[str, bool] = {}
+
+        def lasts(tube: Tube, grade: Grade) -> bool:
+            """By the tube alone: its classes are of steel, whatever its strength."""
+            if tube.key not in known:
+                known[tube.key] = all(check.passed for check in self._life(saved, tube, grade, (), around)[0])
+            return known[tube.key]
+
         while True:
-            found = size_arm(saved, tubes, shelf.grades, grade_comes_as, setting, _price if aim == "cost" else None)
+            found = size_arm(
+                saved, tubes, shelf.grades, grade_comes_as, setting, _price if aim == "cost" else None, lasts
+            )
             considered = max(considered, found.considered)
             if found.tube is None or found.grade is None:
                 why = " (tubes that hold have no rod end that does)" if left_out else ""

@@ -1,0 +1,123 @@
+"""How many everyday cycles a control arm lasts: its tubes at their weld toes and roots, bent and twisted as a frame, and its threads."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from itertools import combinations
+from math import pi
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tirante.core.checks.kinds import asked
+from tirante.core.checks.result import CheckResult, Reproduction
+from tirante.core.document.catalogue import Grade, Tube
+from tirante.core.document.parts.arm import Arm
+from tirante.core.document.settings import Settings
+from tirante.core.errors import InputError
+from tirante.core.loads.case_seen import NotCarried
+from tirante.core.members import fatigue
+from tirante.core.members.insert_weld import THROAT_OF_LEG, legs_for
+from tirante.core.members.tube import Section
+from tirante.core.parts.arm.ends import ArmSide
+from tirante.core.parts.arm.frame import ArmFrame, Material, arm_frame, places_of, sides_in
+from tirante.core.parts.arm.judged import ArmSetting
+from tirante.core.parts.link.life import COVERED
+
+Array = NDArray[np.float64]
+CASE = "everyday cycles"
+Detail = tuple[str, float, float, bool]  # what, range of stress [MPa], class [MPa], whether it is shear
+
+
+def everyday_frames(arm: Arm, tube: Tube, grade: Grade, setting: ArmSetting) -> list[list[ArmFrame]] | NotCarried:
+    """Of either side of the car the arm in every everyday case; or why nothing says what it goes through.
+
+    Args:
+        arm: as it is saved.
+        tube: the stock of its tubes.
+        grade: their metal.
+        setting: its end, with the everyday cases.
+    """
+    if grade.family not in COVERED:
+        return NotCarried(case=CASE, why=f"no class for {grade.family} is in here: its life is not judged")
+    places, days = places_of(setting.template, arm.body), setting.everyday
+    if places is None or days is None:
+        return NotCarried(case=CASE, why="nothing says what it goes through")
+    lacking = next((one for one in days.cases if one.fault or one.forces is None), None)
+    if lacking:
+        return NotCarried(case=CASE, why=f"{lacking.case.name}: {lacking.fault or 'not carried'}")
+    made = [Material(section=Section(od=tube.od_mm, wall=tube.wall_mm), elastic_modulus=grade.e_mpa)]
+    sides: dict[str, list[ArmFrame]] = {}
+    try:
+        for one in days.cases:
+            for suffix in sides_in(one, arm.body):
+                sides.setdefault(suffix, []).append(arm_frame(arm, one, suffix, places, made))
+    except InputError as error:
+        return NotCarried(case=CASE, why=error.message)
+    return list(sides.values())
+
+
+def _details(section: Section, leg: float, frames: Sequence[ArmFrame]) -> Iterator[tuple[str, Detail]]:
+    """By whole tube: the ranges between any two cases that follow one another, at the worse end of the worst stretch."""
+    c, second, area, ring = section.od / 2, section.second_moment, section.area, pi * section.od
+    throat = THROAT_OF_LEG * leg
+    for one, two in combinations(frames, 2):
+        axial = np.abs(one.axial[0] - two.axial[0])
+        bent = np.linalg.norm(one.bent[0] - two.bent[0], axis=-1).max(axis=-1)
+        twisted = np.abs(one.twisted[0] - two.twisted[0])
+        for i, name in enumerate(one.names):
+            stem = name.split(",")[0]
+            yield stem, ("weld’s toe", axial[i] / area + bent[i] * c / second, fatigue.TOE_CLASS, False)
+            line = axial[i] / ring + bent[i] / (pi * c**2)
+            yield stem, ("weld’s root", line / throat, fatigue.THROAT_CLASS, False)
+            yield stem, ("weld, twisted", twisted[i] / (2 * pi * c**2) / throat, fatigue.SHEAR_CLASS, True)
+
+
+def arm_life(
+    arm: Arm, tube: Tube, frames: Sequence[Sequence[ArmFrame]], sides: Sequence[ArmSide], settings: Settings, target: float
+) -> list[CheckResult]:  # fmt: skip
+    """The life of each of its tubes at their welds, and of the threads at its pivots.
+
+    The two sides of the car go through their own cases each; the one that lasts less counts.
+
+    Args:
+        arm: as it is saved.
+        tube: the stock of its tubes.
+        frames: by `everyday_frames`.
+        sides: its rod ends; none where it has none.
+        settings: the spectrum.
+        target: cycles that are wanted.
+    """
+    section = Section(od=tube.od_mm, wall=tube.wall_mm)
+    wanted = arm.welding.leg_mm if arm.pivots == "rod ends" else None
+    leg = legs_for(tube.wall_mm).usual if wanted is None else wanted
+    worst: dict[str, tuple[float, Detail]] = {}
+
+    def look(part: str, detail: Detail) -> None:
+        what, stress, grade_mpa, shear = detail
+        cycles = fatigue.life(float(stress), grade_mpa, settings.everyday, shear=shear)
+        if part not in worst or (cycles, -stress) < (worst[part][0], -worst[part][1][1]):
+            worst[part] = cycles, (what, float(stress), grade_mpa, shear)
+
+    for own in frames:
+        for part, detail in _details(section, leg, own):
+            look(part, detail)
+        for which, side in enumerate(sides):
+            pulls = [float(one.at_pivot[0, which, 0]) for one in own]
+            for end in side.assembly.threaded:
+                stress = (max(pulls) - min(pulls)) / end.thread.stress_area
+                look(
+                    side.pivot.replace("_", " "), ("thread root", stress, fatigue.thread_class(end.thread.major), False)
+                )
+    out = []
+    for part, (cycles, (what, stress, grade_mpa, shear)) in worst.items():
+        kind = asked("life", part, settings.factors)
+        data = {
+            "stress_range_mpa": stress, "class_mpa": grade_mpa, "shear": shear, "spectrum": [list(one) for one in settings.everyday], "range_n": 0.0,
+        }  # fmt: skip
+        out.append(CheckResult(
+            key=kind.key, name=f"{part.capitalize()}, {kind.name[0].lower()}{kind.name[1:]}", part=part, demand=target, capacity=cycles, unit=kind.unit,
+            utilisation=target / cycles, passed=cycles >= target, case=CASE, factor=1.0, factor_name="none", formula=kind.formula, source=kind.source,
+            note=f"{what}: {stress:.0f} MPa of everyday range, class {grade_mpa:.0f}", reproduce=Reproduction(topic="life", input=data, output="cycles", figure="capacity"),
+        ))  # fmt: skip
+    return out
