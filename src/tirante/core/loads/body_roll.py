@@ -81,7 +81,7 @@ def _stiffness(done: Solved, end: End) -> tuple[float | None, tuple[str, ...]]:
     total = 0.0
     for name in SIDES:
         side = done.left if beam or name == "left" else done.right or done.left
-        length = axle.damper_measures(side.assembled, side.solved, name if beam else "left")["damper_length_mm"]
+        length = axle.damper_length(side.assembled, side.solved, name if beam else "left")
         total += end.damper.rate_n_per_mm * ((length[1] - length[2]) / turn) ** 2
     told = []
     for bar in done.left.assembled.template.bars:

@@ -18,6 +18,7 @@ from tirante.core.document.car import Car
 from tirante.core.document.end import End
 from tirante.core.document.load_cases import CarCase
 from tirante.core.errors import InputError
+from tirante.core.geometry.vectors import cross
 from tirante.core.loads.acting import Asked, acting
 from tirante.core.loads.body_roll import EndRoll
 from tirante.core.loads.travel import Swept
@@ -219,9 +220,7 @@ def _turned(solved: Solved, ride: Solved) -> dict[str, Array]:
     found = {}
     for name, axis in _axes(solved).items():
         before = still[name][:, :1]
-        found[name] = np.degrees(
-            np.arctan2(np.linalg.norm(np.cross(axis, before, axis=0), axis=0), (axis * before).sum(axis=0))
-        )
+        found[name] = np.degrees(np.arctan2(np.linalg.norm(cross(axis, before), axis=0), (axis * before).sum(axis=0)))
     return found
 
 

@@ -145,7 +145,7 @@ class Swept:
                         cross(left, way, f"the {joint.name} is at its end")
         damper, closed = self.end.damper, None
         if damper:
-            length = axle.damper_measures(own.assembled, own.solved, near)["damper_length_mm"]
+            length = axle.damper_length(own.assembled, own.solved, near)
             if damper.closed_mm is not None:
                 cross(length - damper.closed_mm, 1, "the damper is closed")
                 closed = _crossing(self.travel, length[lanes] - damper.closed_mm, reached, 1)
@@ -192,7 +192,7 @@ class Swept:
         ratio = float(np.interp(0.0, -gap, slope)) if np.isfinite(gap).all() else float(np.nanmax(slope))
         length = np.full(n, np.nan)
         if self.end.damper:
-            length = axle.damper_measures(own.assembled, own.solved, near)["damper_length_mm"][lanes]
+            length = axle.damper_length(own.assembled, own.solved, near)[lanes]
         return StopWay(travel=self.travel, ratio=ratio, length=length)
 
     def springs_at_ride(self, car: Car) -> dict[str, float]:
@@ -223,8 +223,8 @@ class Swept:
         for side in SIDES:
             own, _, near = self._side(done, side)
             label = f"spring, {side}" if self.beam else "spring" if side == "left" else "spring, right"
-            now = axle.damper_measures(own.assembled, own.solved.take(np.array([lane])), near)["damper_length_mm"][0]
-            rest = axle.damper_measures(own.assembled, own.rest, near)["damper_length_mm"][0]
+            now = axle.damper_length(own.assembled, own.solved.take(np.array([lane])), near)[0]
+            rest = axle.damper_length(own.assembled, own.rest, near)[0]
             out[label] = max(0.0, at_ride.get(label, 0.0) + damper.rate_n_per_mm * float(rest - now))
         return out
 

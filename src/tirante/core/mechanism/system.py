@@ -80,6 +80,7 @@ class System:
 
     def __init__(self, mechanism: Mechanism) -> None:
         self.mechanism = mechanism
+        self.others: dict[str, System] = {}  # made of the same bodies, held otherwise, by whoever asked for them
         self.index = {name: i for i, name in enumerate(mechanism.bodies)} | {GROUND: -1}
         self.drive_index = {name: i for i, name in enumerate(mechanism.drivers)}
         self.origins = self._origins()

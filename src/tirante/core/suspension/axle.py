@@ -12,6 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.document.end import Shaft
+from tirante.core.geometry.vectors import cross
 from tirante.core.mechanism.model import GROUND, Mark
 from tirante.core.mechanism.solve import Positions
 from tirante.core.suspension.assemble import ROLL, SIDES, TRAVEL, Assembled
@@ -19,6 +20,25 @@ from tirante.core.suspension.measures import motions, quotient, spin_axis, unit
 from tirante.core.suspension.template import AntiRollBar, HingeJoint
 
 Array = NDArray[np.float64]
+
+
+def damper_length(assembled: Assembled, solved: Positions, side: str = "left") -> Array:
+    """Eye to eye of the damper at every position [mm].
+
+    Args:
+        assembled: the mechanism with its named marks.
+        solved: its positions.
+        side: of the car, by name; of a beam each has its own.
+
+    Raises:
+        ValueError: the end has no damper.
+    """
+    damper = assembled.end.damper
+    if damper is None:
+        raise ValueError("no damper")
+    a, b = (solved.system.where(solved.poses, assembled.place(place, side), solved.drives) for place in damper.places)
+    found: Array = np.linalg.norm(a - b, axis=0)
+    return found
 
 
 def damper_measures(assembled: Assembled, solved: Positions, side: str = "left") -> dict[str, Array]:
@@ -121,7 +141,7 @@ def bar_measures(assembled: Assembled, solved: Positions, rest: Positions) -> di
         for side in SIDES if assembled.beam else ("left",):
             angle, lever, axis = _bar(assembled, solved, bar, side)
             _, start, _ = _bar(assembled, rest, bar, side)
-            turned = np.arctan2((np.cross(start, lever, axis=0) * axis).sum(axis=0), (start * lever).sum(axis=0))
+            turned = np.arctan2((cross(start, lever) * axis).sum(axis=0), (start * lever).sum(axis=0))
             label = f"{bar.name}, {side}" if assembled.beam else bar.name
             found[label] = {"arb_link_angle_deg": angle, "arb_arm_turn_deg": np.degrees(turned)}
     return found

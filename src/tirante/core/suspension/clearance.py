@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from tirante.core.document.end import Block, Obstacle, Round
 from tirante.core.geometry.distance import point_block, point_segment, segment_block, segment_wall, segments
+from tirante.core.geometry.vectors import cross
 from tirante.core.mechanism.model import GROUND, Mark, Vector, separation
 from tirante.core.mechanism.solve import CONVERGED, Positions
 from tirante.core.suspension import measures
@@ -317,8 +318,8 @@ def _tyres(assembled: Assembled, solved: Positions) -> list[tuple[str, Array, fl
     for side, name in ((1.0, "left tyre"), (-1.0, "right tyre")) if assembled.beam else ((1.0, "tyre"),):
         state = measures.wheel_at(assembled, solved, side)
         s = state.spin
-        u = measures.unit(np.cross(s, np.array([0.0, 0.0, 1.0])[:, None], axis=0))
-        v = np.cross(s, u, axis=0)
+        u = measures.unit(cross(s, np.array([0.0, 0.0, 1.0])[:, None]))
+        v = cross(s, u)
         reach = wheel.loaded_radius_mm - radius
         angles = [2 * pi * i / RING for i in range(RING)]
         ring = np.stack([state.centre + reach * (cos(a) * u + sin(a) * v) for a in angles], axis=1)

@@ -13,6 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.document.end import Vehicle
+from tirante.core.geometry.vectors import cross
 from tirante.core.mechanism.solve import Positions
 from tirante.core.suspension.assemble import SIDES, Assembled
 from tirante.core.suspension.measures import Motion, WheelState, contact_velocity, quotient
@@ -79,7 +80,7 @@ def plane_trace_centre(assembled: Assembled, solved: Positions, at: Array, axis:
     lines = []
     for names in (roles.upper_plane, roles.lower_plane):
         p, q, r = (solved.system.where(solved.poses, assembled.marks[name], solved.drives) for name in names)
-        n = np.cross(q - p, r - p, axis=0)
+        n = cross(q - p, r - p)
         # n · (point − p) = 0 in the view's plane: n_y y + n_z z = n · p − n_x x, and likewise from the side
         lines.append((n[across], n[2], (n * p).sum(axis=0) - n[axis] * at))
     return _met(*lines)

@@ -10,6 +10,8 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
+from tirante.core.geometry.vectors import cross
+
 Array = NDArray[np.float64]
 
 
@@ -22,9 +24,9 @@ def tilt(link: Array, bolt: Array) -> Array:
 def _frame(link: Array) -> tuple[Array, Array]:
     """Two directions square to the link at every position, moving smoothly with it."""
     seed = np.eye(3)[int(np.argmin(np.abs(link).max(axis=1)))][:, None]
-    one = np.cross(link, np.broadcast_to(seed, link.shape), axis=0)
+    one = cross(link, np.broadcast_to(seed, link.shape))
     one /= np.linalg.norm(one, axis=0)
-    return one, np.cross(link, one, axis=0)
+    return one, cross(link, one)
 
 
 def misalignment(

@@ -15,6 +15,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from tirante.core.geometry.vectors import cross
 from tirante.core.mechanism.solve import Positions, rates
 from tirante.core.suspension.assemble import STEER, Assembled
 
@@ -32,7 +33,7 @@ class Motion:
 
     def at(self, place: Array) -> Array:
         """Velocity of the body's point at a place."""
-        return self.v + np.cross(self.w, place - self.origin, axis=0)
+        return self.v + cross(self.w, place - self.origin)
 
 
 def motions(solved: Positions, driver: str) -> dict[str, Motion]:
@@ -96,7 +97,7 @@ class WheelState:
     @property
     def heading(self) -> Array:
         """Horizontal direction the wheel rolls in."""
-        ahead = np.cross(self.spin, np.broadcast_to(UP[:, None], self.spin.shape), axis=0) * self.side
+        ahead = cross(self.spin, np.broadcast_to(UP[:, None], self.spin.shape)) * self.side
         return unit(ahead)
 
 
@@ -121,7 +122,7 @@ def contact_velocity(state: WheelState, motion: Motion, radius: float) -> Array:
         motion: of its body for a unit of travel.
         radius: of the loaded tyre [mm].
     """
-    spin, rate = state.spin, np.cross(motion.w, state.spin, axis=0)
+    spin, rate = state.spin, cross(motion.w, state.spin)
     n = UP[:, None] - spin[2] * spin
     size = np.linalg.norm(n, axis=0)
     down = n / size
@@ -149,7 +150,7 @@ def steering_axis(assembled: Assembled, solved: Positions, side: float = 1.0) ->
     motion = motions(solved, STEER)[assembled.wheel(side).body]
     size = np.maximum((motion.w**2).sum(axis=0), 1e-300)
     # the screw axis: the point nearest the body's origin
-    place = motion.origin + np.cross(motion.w, motion.v, axis=0) / size
+    place = motion.origin + cross(motion.w, motion.v) / size
     axis = unit(motion.w)
     return place, np.where(axis[2] < 0, -axis, axis)
 
@@ -161,7 +162,7 @@ def steer_measures(state: WheelState, axis: tuple[Array, Array]) -> dict[str, Ar
     reach = (state.contact[2] - place[2]) / np.where(np.abs(k[2]) < 1e-9, np.nan, k[2])
     ground = place + k * reach
     h = state.heading
-    outboard = np.cross(h, np.broadcast_to(UP[:, None], h.shape), axis=0) * -side
+    outboard = cross(h, np.broadcast_to(UP[:, None], h.shape)) * -side
     return {
         "caster_deg": np.degrees(np.arctan2(-k[0], k[2])),
         "kingpin_inclination_deg": np.degrees(np.arctan2(-side * k[1], k[2])),
@@ -193,7 +194,7 @@ def wheel_at(assembled: Assembled, solved: Positions, side: float) -> WheelState
 
 def toe_rate(state: WheelState, motion: Motion) -> Array:
     """Change of toe for a unit of the driver that `motion` belongs to [rad]."""
-    rate = np.cross(motion.w, state.spin, axis=0)
+    rate = cross(motion.w, state.spin)
     flat = state.spin[0] ** 2 + state.spin[1] ** 2
     found: Array = (rate[0] * state.spin[1] - rate[1] * state.spin[0]) / flat * state.side
     return found

@@ -13,7 +13,8 @@ Source:
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
+from functools import cached_property
 from itertools import product
 from math import hypot
 from typing import Any, Literal
@@ -23,6 +24,7 @@ from numpy.typing import NDArray
 
 from tirante.core.document.end import PlaceIn
 from tirante.core.errors import InputError
+from tirante.core.geometry.vectors import cross
 from tirante.core.mechanism.model import GROUND, Constraint, Distance, Mark
 from tirante.core.mechanism.solve import CONVERGED, Positions
 from tirante.core.mechanism.statics import Balance, balance, reference_of, where, wrench_of
@@ -131,6 +133,13 @@ class _Held:
 
     names: frozenset[str]  # of the constraints
     spring_marks: dict[str, tuple[Mark, Mark]]
+    wheels: dict[float, measures.WheelState] = field(default_factory=dict)  # by side, once asked for
+
+    def wheel(self, side: float) -> measures.WheelState:
+        """The wheel as it stands: 1 left, −1 right."""
+        if side not in self.wheels:
+            self.wheels[side] = measures.wheel_at(self.assembled, _single(self), side)
+        return self.wheels[side]
 
     @property
     def assembled(self) -> Assembled:
@@ -255,10 +264,16 @@ def _hold(
     mechanism = replace(
         assembled.mechanism, constraints=(*driven, *more), drivers=tuple(d for d in assembled.mechanism.drivers)
     )
-    system = System(mechanism)
+    # held by its springs alone it is the same mechanism wherever it stands: a stop's own strut moves with the position
+    key = "|".join((f"{rate}", *springs)) if not stops and not straps and not given else None
+    system = solved.system.others.get(key) if key else None
+    if system is None:
+        system = System(mechanism)
+        if key:
+            solved.system.others[key] = system
     # the bodies' origins may have moved with the marks: poses are told of them anew
     poses = _rebased(solved.system, system, poses)
-    own = np.zeros(mechanism.unknowns)
+    own = np.zeros(system.mechanism.unknowns)
     for label, push in given.items():
         a, b = spring_marks[label]
         pa, pb = (where(system, poses, drives, mark) for mark in (a, b))
@@ -378,9 +393,9 @@ def _pushed(held: list[_Held], push: Push) -> _Pushed:
     moment = np.array(push.moment) * flip * one.sign  # a moment is the other way round in a mirror
     body, at = place.body, place.at
     if push.rolling:
-        state = measures.wheel_at(one.assembled, _single(one), -1.0 if side == "right" and one.assembled.beam else 1.0)
+        state = one.wheel(-1.0 if side == "right" and one.assembled.beam else 1.0)
         spin = state.spin[:, 0]
-        moment = moment - spin * float(spin @ np.cross(at - state.centre[:, 0], force))
+        moment = moment - spin * float(spin @ cross(at - state.centre[:, 0], force))
     acting = Acting(push.at or "moment", at * flip, force * flip, moment * flip * one.sign)
     return _Pushed(which, body, at, force, moment, acting, (push.at, at * flip, force * flip) if push.at else None)
 
@@ -409,12 +424,13 @@ def _carried(sides: list[_Side], cases: Sequence[Case]) -> list[Forces]:
                     if act.which == i:
                         loads[:, column] += wrench_of(one.system, one.poses, act.body, act.at, act.force, act.moment)
             found = balance(one.system, one.poses, one.drives, loads)
+            reading = _Reading(one, found)
             left = []
             for column, n in enumerate(waiting):
                 error = found.carried[column]
                 if error is None and _one_sided(one, found, column):
                     residuals[n] = max(residuals[n], float(found.residual[column]))
-                    _read(one, found, column, outs[n])
+                    _read(reading, column, outs[n])
                 else:
                     left.append(n)
                     if error is not None:
@@ -479,7 +495,7 @@ def _placed(held: list[_Held], push: Push) -> tuple[int, _Place, str]:
         body = _body(one, on or "", near)
         return which, _Place(body, where(one.system, one.poses, one.drives, Mark(body, (0.0, 0.0, 0.0)))), side
     if stem in ("contact", "wheel_centre"):
-        state = measures.wheel_at(assembled, _single(one), -1.0 if near == "right" else 1.0)
+        state = one.wheel(-1.0 if near == "right" else 1.0)
         at = (state.contact if stem == "contact" else state.centre)[:, 0]
         return which, _Place(_body(one, on, near) if on else wheel.body, at), side
     mark = assembled.marks.get(f"{stem}_{near}", assembled.marks.get(stem))
@@ -536,17 +552,93 @@ def _body(one: _Held, name: str, side: str) -> str:
     return body
 
 
-def _read(one: _Held, found: Balance, column: int, out: dict[str, dict[str, Any]]) -> None:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _JointRead:
+    """A joint under all cases: all its constraints together, on its first body."""
+
+    name: str
+    body: str
+    on: str
+    at: Array  # car axes [mm]
+    forces: Array  # (3, cases)
+    moments: Array
+    hinge: tuple[tuple[str, Array], ...]  # key and place of a hinge's two ends
+    raw: tuple[Array, Array, float]  # as the mechanism has them, and which way round
+    pivot: str | None  # key among the pivots, of what stands on the ground
+
+
+def _key(one: _Held, joint: Joint, point: str, side: str) -> str:
+    """A point as the pivots name it."""
+    return f"{point}_{side}" if one.assembled.beam and joint.pair else f"{point}{'_right' if one.suffix else ''}"
+
+
+class _Reading:
+    """What all cases that one set carries have in common: where things are, and forces of all of them at once."""
+
+    def __init__(self, one: _Held, found: Balance) -> None:
+        self.one, self.found = one, found
+        self.flip = np.array([1.0, one.sign, 1.0])
+        self.rows = {name: (row, count) for name, row, count in one.system.rows}
+        self.struts = {c.name: c for c in one.system.mechanism.constraints}
+        self._at: dict[Mark, Array] = {}
+        self._on: dict[tuple[str, str, Mark], tuple[Array, Array]] = {}
+
+    @cached_property
+    def joints(self) -> list[_JointRead]:
+        """Of every joint that is no link's: what it ties, and where."""
+        one, made = self.one, []
+        assembled = one.assembled
+        for joint in assembled.template.joints:
+            if joint.kind == "link":
+                continue
+            for side in SIDES if assembled.beam and joint.pair else ("left",):
+                label = f"{joint.name}, {side}" if assembled.beam and joint.pair else joint.name
+                parts = [name for name in (label, f"{label}, axis") if name in one.names]
+                tied = [assembled.body_on(body, side) for body in joint.bodies_tied]
+                back = -1.0 if tied[0] == GROUND else 1.0
+                body, other = tied[:2] if back > 0 else tied[1::-1]
+                if not parts or body == GROUND:
+                    continue
+                point = joint.place.point if joint.kind == "slider" else joint.places[0].point
+                points = joint.points if isinstance(joint, HingeJoint) else ()
+                mark = _on(one, point, side, body)
+                forces, moments = self.on_body(parts, body, mark)
+                flip = self.flip[:, None]
+                pivots = point if not isinstance(joint, SpinJoint | HingeJoint) and GROUND in (body, other) else None
+                made.append(_JointRead(
+                    name=f"{label}{one.suffix}", body=body if back > 0 else other, on=other if back > 0 else body, at=self.at(mark) * self.flip,
+                    forces=back * forces * flip, moments=back * moments * flip * one.sign,
+                    hinge=tuple((_key(one, joint, p, side), self.at(_on(one, p, side, body))) for p in points), raw=(forces, moments, back),
+                    pivot=_key(one, joint, pivots, side) if pivots else None,
+                ))  # fmt: skip
+        return made
+
+    def at(self, mark: Mark) -> Array:
+        """Where a mark is [mm]."""
+        if mark not in self._at:
+            self._at[mark] = where(self.one.system, self.one.poses, self.one.drives, mark)
+        return self._at[mark]
+
+    def of(self, constraint: str, column: int) -> float:
+        """A constraint's first multiplier in a case."""
+        return float(self.found.forces[self.rows[constraint][0], column])
+
+    def on_body(self, constraints: Sequence[str], body: str, mark: Mark) -> tuple[Array, Array]:
+        """Force and moment about a mark that constraints together put on a body, each (3, cases)."""
+        key = ("|".join(constraints), body, mark)
+        if key not in self._on:
+            each = [self.found.on_body(name, body, self.at(mark)) for name in constraints]
+            self._on[key] = sum(force for force, _ in each), sum(moment for _, moment in each)  # type: ignore[assignment]
+        return self._on[key]
+
+
+def _read(seen: _Reading, column: int, out: dict[str, dict[str, Any]]) -> None:
+    one, at, flip = seen.one, seen.at, seen.flip
     assembled, suffix = one.assembled, one.suffix
-    flip = np.array([1.0, one.sign, 1.0])
-
-    def at(mark: Mark) -> Array:
-        return where(one.system, one.poses, one.drives, mark)
-
     solved = one.side.solved
     for link in assembled.links:
         name = f"{link.name}{suffix}"
-        tension = out["axial"][name] = float(found.of(link.name)[0, column])
+        tension = out["axial"][name] = seen.of(link.name, column)
         _pulls(out, suffix, name, link.a, link.b, at(link.a) * flip, at(link.b) * flip, tension)
         out["ends"][name] = (at(link.a) * flip, at(link.b) * flip)
         out["bodies"][name] = (link.a.body, link.b.body)
@@ -558,12 +650,11 @@ def _read(one: _Held, found: Balance, column: int, out: dict[str, dict[str, Any]
             force = float(solved.bind[row, lane] * solved.system.stiffness[row])
             if abs(force) > 1e-6:
                 out["bind"][f"{link.name}{suffix}"] = force
-    struts = {c.name: c for c in one.system.mechanism.constraints}
     for kind, of, sense in (("springs", one.springs, -1.0), ("stops", one.stops, -1.0), ("straps", one.straps, 1.0)):
         for constraint, name in of.items():
-            tension = float(found.of(constraint)[0, column])
+            tension = seen.of(constraint, column)
             out[kind][name] = sense * tension
-            strut = struts[constraint]
+            strut = seen.struts[constraint]
             assert isinstance(strut, Distance)
             _pulls(out, suffix, name, strut.a, strut.b, at(strut.a) * flip, at(strut.b) * flip, tension)
     for name, push in one.given.items():
@@ -571,16 +662,12 @@ def _read(one: _Held, found: Balance, column: int, out: dict[str, dict[str, Any]
         a, b = one.spring_marks[name]
         _pulls(out, suffix, name, a, b, at(a) * flip, at(b) * flip, -push)
     for constraint, name in one.holds.items():
-        out["holds"][name] = float(found.of(constraint)[0, column])
+        out["holds"][name] = seen.of(constraint, column)
     out["bars"] |= one.bars
-    for joint in assembled.template.joints:
-        if joint.kind == "link":
-            continue
-        for side in SIDES if assembled.beam and joint.pair else ("left",):
-            label = f"{joint.name}, {side}" if assembled.beam and joint.pair else joint.name
-            _joint(one, found, column, joint, label, side, out, flip)
-    if STEERING_ARM in one.system.index and "steering arm" in {name for name, _, _ in one.system.rows}:
-        _steering_arm(one, found, column, out, flip)
+    for joint in seen.joints:
+        _joint(seen, column, joint, out)
+    if STEERING_ARM in one.system.index and "steering arm" in seen.rows:
+        _steering_arm(seen, column, out)
 
 
 def _pulls(
@@ -593,17 +680,18 @@ def _pulls(
             out["on"].setdefault(f"{mark.body}{suffix}", []).append(Acting(name, place, tension * pull, np.zeros(3)))
 
 
-def _steering_arm(one: _Held, found: Balance, column: int, out: dict[str, dict[str, Any]], flip: Array) -> None:
+def _steering_arm(seen: _Reading, column: int, out: dict[str, dict[str, Any]]) -> None:
     """What the car puts on the steering arm: at its pivot, and the moment that holds it."""
-    place = where(one.system, one.poses, one.drives, _pivot(one))
-    force, moment = np.zeros(3), np.zeros(3)
-    for name in ("steering arm", "steering arm, axis", "steering arm, turn"):
-        f, m = found.on_body(name, STEERING_ARM, place)
-        force, moment = force + f[:, column], moment + m[:, column]
+    one, flip = seen.one, seen.flip
+    place = seen.at(_pivot(one))
+    forces, moments = seen.on_body(
+        ("steering arm", "steering arm, axis", "steering arm, turn"), STEERING_ARM, _pivot(one)
+    )
+    force, moment = forces[:, column], moments[:, column]
     out["joints"][f"steering arm{one.suffix}"] = JointForce(
         body=STEERING_ARM, on=GROUND, at=place * flip, force=force * flip, moment=moment * flip * one.sign
     )
-    out["holds"][f"steering arm, turn{one.suffix}"] = float(found.of("steering arm, turn")[0, column])
+    out["holds"][f"steering arm, turn{one.suffix}"] = seen.of("steering arm, turn", column)
 
 
 def _pivot(one: _Held) -> Mark:
@@ -619,48 +707,23 @@ def _lane_of(one: _Held) -> int:
     return int(np.flatnonzero(same)[0])
 
 
-def _joint(
-    one: _Held, found: Balance, column: int, joint: Joint, label: str, side: str, out: dict[str, dict[str, Any]], flip: Array
-) -> None:  # fmt: skip
-    """The force of a joint, all its constraints together, on its first body."""
-    assembled = one.assembled
-    parts = [name for name in (label, f"{label}, axis") if name in one.names]
-    if not parts:
-        return
-    tied = [assembled.body_on(body, side) for body in joint.bodies_tied]
-    body, other = tied[0], tied[1]
-    back = 1.0
-    if body == GROUND:
-        body, other, back = other, body, -1.0
-    if body == GROUND:
-        return
-    point = joint.place.point if joint.kind == "slider" else joint.places[0].point
-    place = where(one.system, one.poses, one.drives, _on(one, point, side, body))
-    force, moment = np.zeros(3), np.zeros(3)
-    for name in parts:
-        f, m = found.on_body(name, body, place)
-        force, moment = force + f[:, column], moment + m[:, column]
-    sign = one.sign
-    name = f"{label}{one.suffix}"
-    first, second = (body, other) if back > 0 else (other, body)
-    made = out["joints"][name] = JointForce(
-        body=first, on=second, at=place * flip, force=back * force * flip, moment=back * moment * flip * sign
-    )
-    for which, way in ((first, 1.0), (second, -1.0)):
+def _joint(seen: _Reading, column: int, joint: _JointRead, out: dict[str, dict[str, Any]]) -> None:
+    """The force of a joint in a case."""
+    suffix, flip = seen.one.suffix, seen.flip
+    force, moment = joint.forces[:, column], joint.moments[:, column]
+    made = out["joints"][joint.name] = JointForce(body=joint.body, on=joint.on, at=joint.at, force=force, moment=moment)
+    for which, way in ((joint.body, 1.0), (joint.on, -1.0)):
         if which != GROUND:
-            out["on"].setdefault(f"{which}{one.suffix}", []).append(
-                Acting(name, made.at, way * made.force, way * made.moment)
-            )
-    if isinstance(joint, HingeJoint):
-        ends = [where(one.system, one.poses, one.drives, _on(one, p, side, body)) for p in joint.points]
-        for p, at, share in zip(joint.points, ends, _two_pivots(ends, force, moment), strict=True):
-            key = f"{p}_{side}" if assembled.beam and joint.pair else f"{p}{'_right' if one.suffix else ''}"
+            out["on"].setdefault(f"{which}{suffix}", []).append(Acting(joint.name, joint.at, way * force, way * moment))
+    if joint.hinge:
+        forces, moments, back = joint.raw
+        shares = _two_pivots([at for _, at in joint.hinge], forces[:, column], moments[:, column])
+        for (key, at), share in zip(joint.hinge, shares, strict=True):
             out["pivots"][key] = JointForce(
-                body=first, on=second, at=at * flip, force=back * share * flip, moment=np.zeros(3)
+                body=joint.body, on=joint.on, at=at * flip, force=back * share * flip, moment=np.zeros(3)
             )
-    elif not isinstance(joint, SpinJoint) and (GROUND in (first, second)):
-        key = f"{point}_{side}" if assembled.beam and joint.pair else f"{point}{'_right' if one.suffix else ''}"
-        out["pivots"][key] = out["joints"][name]
+    elif joint.pivot:
+        out["pivots"][joint.pivot] = made
 
 
 def _on(one: _Held, point: str, side: str, body: str) -> Mark:
@@ -675,5 +738,5 @@ def _two_pivots(ends: list[Array], force: Array, moment: Array) -> tuple[Array, 
     axis = along / length
     axial = axis * float(force @ axis)
     across = force - axial
-    second = np.cross(moment, axis) / length  # (e1 → e2) × F2 = M, F2 square to the line
+    second = cross(moment, axis) / length  # (e1 → e2) × F2 = M, F2 square to the line
     return across - second + axial / 2, second + axial / 2

@@ -10,7 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from tirante.core.checks.result import CheckResult
-from tirante.core.document.catalogue import Catalogue, Grade, Tube
+from tirante.core.document.catalogue import Catalogue, Grade, Insert, Joint, Nut, Tube
 from tirante.core.document.fields import Length
 from tirante.core.document.parts.arm import Arm
 from tirante.core.document.parts.common import CentreToCentre, RodEndEnd
@@ -94,6 +94,29 @@ def arm_sides_of(
     return out
 
 
+def fitting_ends(
+    arm: Arm, tube: Tube, grade: Grade, catalogue: Catalogue, settings: Settings
+) -> list[tuple[Joint, Insert, Nut]]:
+    """Joint, insert and nut that go into a tube at the pivots, the lightest joint first; an arm alone locates its wheel.
+
+    Args:
+        arm: as it is saved.
+        tube: the stock of its tubes.
+        grade: their metal.
+        catalogue: to choose from.
+        settings: the least thread of what locates.
+    """
+    least = settings.search.locating_thread_mm - 1e-6
+    return sorted(
+        (
+            one
+            for one in hardware(tube, grade, [arm.pivot_end.hand], catalogue)
+            if parse_thread(one[0].designation).major >= least
+        ),
+        key=lambda s: (s[0].mass_kg, s[0].key, s[1].key, s[2].key),
+    )
+
+
 def size_ends(
     arm: Arm, every: Sequence[ArmFrame], tube: Tube, grade: Grade, catalogue: Catalogue, settings: Settings
 ) -> RodEndEnd | None:  # fmt: skip
@@ -107,16 +130,7 @@ def size_ends(
         catalogue: rows that its keys lead to.
         settings: factors, schools and allowances of the shop.
     """
-    sets = sorted(
-        (
-            one
-            for one in hardware(tube, grade, [arm.pivot_end.hand], catalogue)
-            if parse_thread(one[0].designation).major
-            >= settings.search.locating_thread_mm - 1e-6  # an arm alone locates its wheel
-        ),
-        key=lambda s: (s[0].mass_kg, s[0].key, s[1].key, s[2].key),
-    )
-    for joint, insert, nut in sets:
+    for joint, insert, nut in fitting_ends(arm, tube, grade, catalogue, settings):
         end = arm.pivot_end.model_copy(update={"joint": joint.key, "insert": insert.key, "nut": nut.key})
         if all(_holds(arm, which, every, tube, grade, end, (joint, insert, nut), settings) for which in (0, 1)):
             return end

@@ -17,6 +17,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.document.parts.arm import Arm
+from tirante.core.geometry.vectors import cross
 from tirante.core.loads.end_loads import Carried
 from tirante.core.members.frame import FrameForces, flat_stiffness, frames, stiffness_of
 from tirante.core.members.tube import Section
@@ -118,7 +119,7 @@ def arm_frame(arm: Arm, one: Carried, suffix: str, places: ArmPlaces, tubes: Seq
         loads[node, 3:, 0] += moment
     # about its hinge nothing holds the arm but the balance of what acts: one line at the outer joint, that feels nothing
     axis = pivots[1] - pivots[0]
-    square = np.cross(axis, outer - pivots[0])
+    square = cross(axis, outer - pivots[0])
     lines = [(2, square / np.linalg.norm(square))]
     found = frames(made.nodes, made.ends, _stiffness(arm, made, tubes), held, loads, lines)
     size = float(np.abs(loads[:, :3]).max(initial=1.0))
@@ -215,7 +216,7 @@ def _built(
         else:
             at = next(a for a, other in shares[i] if other == close)
             foot, name = pivots[i] + at * (outer - pivots[i]), close
-        brought.append((name, one.force, one.moment + np.cross(one.at - foot, one.force)))
+        brought.append((name, one.force, one.moment + cross(one.at - foot, one.force)))
     nodes, names = [pivots[0], pivots[1], outer], ["pivot 0", "pivot 1", "outer"]
     ends: list[tuple[int, int]] = []
     stretches: list[str] = []

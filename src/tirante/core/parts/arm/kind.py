@@ -21,7 +21,7 @@ from tirante.core.flat.contour import Contour, Straight
 from tirante.core.loads.case_seen import CaseSeen, NotCarried
 from tirante.core.parts.adjusters import JobAdjuster, job_adjuster
 from tirante.core.parts.arm.checks import arm_checks
-from tirante.core.parts.arm.ends import ArmSide, arm_sides_of, side_cases, size_ends
+from tirante.core.parts.arm.ends import ArmSide, arm_sides_of, fitting_ends, side_cases, size_ends
 from tirante.core.parts.arm.frame import BRACE, GUSSET, TUBES, places_of
 from tirante.core.parts.arm.judged import ArmResult, ArmSetting, ArmSized, arm_result, size_arm
 from tirante.core.parts.arm.life import arm_life, everyday_frames
@@ -330,6 +330,16 @@ class ArmKind(Kind[Arm]):
         tubes: tuple[Tube, ...] = tuple(tube for tube in shelf.tubes if prudent.takes(tube, 0.0, None))
         told = f" {prudent.told()}" if prudent.told() else ""
         left_out, considered = 0, 0
+        if saved.pivots == "rod ends":
+            # a tube that no rod end goes into is not carried through any case
+            usable = tuple(
+                tube for tube in tubes if any(
+                    grade_comes_as(grade, tube) and fitting_ends(saved, tube, grade, shelf, around.settings) for grade in shelf.grades
+                )
+            )  # fmt: skip
+            left_out, tubes = len(tubes) - len(usable), usable
+            told += f" {left_out} tubes have no rod end that fits them." if left_out else ""
+            left_out = 0
         known: dict[str, bool] = {}
 
         def lasts(tube: Tube, grade: Grade) -> bool:
