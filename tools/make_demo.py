@@ -74,6 +74,8 @@ def tabs_of(link: Link, ends: str, sizes: dict[str, Any], spacer: str | None = N
 
 
 Asked = tuple[Link, str, dict[str, Any]]  # a link, the ends that tabs hold, the tabs' first sizes
+# Rod ends that must tilt further than the lightest that holds: their thread, and the spacers beside their balls. A search looks at strength alone.
+TILTED = {"Front tie rod": ("5/8-18 UNF", "misalignment-0.625-0.5")}
 
 
 def make(job: str, note: str, links: list[Asked], catalogue: Catalogue, series: str, units: str = "mm") -> Design:
@@ -86,11 +88,13 @@ def make(job: str, note: str, links: list[Asked], catalogue: Catalogue, series: 
         link = link.model_copy(update={"id": str(uuid.uuid5(SPACE, f"{job}/{link.name}"))})
         parts.append(link)
         if ends:
-            pair, held = tabs_of(link, ends, sizes)
+            pair, held = tabs_of(link, ends, sizes, TILTED.get(link.name, (None, None))[1])
             brackets.append(pair)
             joints += held
+    wanted = {joint.spacer for joint in joints}
+    rows = Catalogue(spacers=tuple(row for row in catalogue.spacers if row.key in wanted))
     design = Design(
-        name=job, note=note, settings=Settings(units=units), parts=(*parts, *brackets), joints=tuple(joints)
+        name=job, note=note, settings=Settings(units=units), parts=(*parts, *brackets), joints=tuple(joints), catalogue=rows
     )  # type: ignore[arg-type]
     for part in parts:
         design = sized(design, part, shelf, catalogue)
@@ -99,6 +103,9 @@ def make(job: str, note: str, links: list[Asked], catalogue: Catalogue, series: 
 
 def sized(design: Design, part: Any, shelf: Catalogue, catalogue: Catalogue) -> Design:
     """A part and the brackets that hold it, sized from a shelf; its rows from the whole catalogue."""
+    thread = TILTED.get(part.name, (None, None))[0]
+    if thread:
+        shelf = shelf.model_copy(update={"joints": tuple(row for row in shelf.joints if row.designation == thread)})
     found = kind_of(part).size(part, Worked(design, the_shelf(), MEMORY), shelf, "mass")
     best = found.winner or found.nearest
     print(f"{design.name}: {part.name}: {found.advice}")
@@ -128,7 +135,9 @@ MARRAM_FRONT: dict[str, Any] = {
     "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("lower_arm", "stop_pad"), "pad_radius_mm": 32, "crush_mm": 60,
                   "rate_n_per_mm": 180, "rate3_n_per_mm3": 0.09},
     "damper": {"a": at("ground", "damper_top"), "b": at("lower_arm", "damper_low"), "closed_mm": 400, "open_mm": 535, "rate_n_per_mm": 42},
-    "links": {"tie rod": {**bolted(UP, 34), "od_mm": 22}, "drop link": {**bolted(ALONG, 34), "od_mm": 14}},
+    "links": {
+        "tie rod": {"a": bolted(ALONG, 28)["a"], "b": bolted(UP, 28)["b"], "clocking_deg": 90, "od_mm": 22}, "drop link": {**bolted(ALONG, 34), "od_mm": 14},
+    },
     "balls": {
         "upper outer joint": {"stud_axis": [0.03, -0.1, 1], "limit_deg": 31},
         "lower outer joint": {"stud_axis": [0.03, -0.1, 1], "limit_deg": 28},
@@ -278,6 +287,9 @@ def main() -> None:
     joint, bolt = inch.joints[0], inch.bolts[0]
     tab = proportioned(joint, bolt, 4.0)
     on_axle = tab | {"base": SaddleBase(tube_od=mm(76.2), wall_mm=6.35)}
+    rod = proportioned(
+        next(row for row in inch.joints if row.key == "rod-end-5_8-18-alloy"), next(b for b in inch.bolts if abs(b.diameter_mm - 12.7) < 0.01), 4.0
+    )  # fmt: skip
     marram = make(
         "Marram",
         "Beach-rescue buggy for a lifeboat station. Front: double wishbones. Rear: beam axle on three links and a Panhard rod.",
@@ -297,7 +309,7 @@ def main() -> None:
             (blank(
                 "Front tie rod", side="pair", between=of_end("Marram", "Front", "tie rod", "tie_inner", "tie_outer", 372.183),
                 cases=(case("pothole 2 g", -5200.0), case("steering at rest", 4100.0)),
-            ), "", {}),
+            ), "b", rod),
         ],
         inch, "inch",
     )  # fmt: skip

@@ -2,6 +2,7 @@
 
 import io
 import json
+import re
 import uuid
 from typing import Any
 
@@ -43,8 +44,17 @@ def test_the_bind_map_draws_the_joint_asked_for(client: FlaskClient, job: dict[s
     shares = [j["share"] for j in found["joints"] if j["share"] is not None]
     assert shares == sorted(shares, reverse=True)
     row = next(j for j in found["joints"] if j["name"] == found["shown"])
-    words = {item.get("text") for item in found["drawing"]["items"]}
-    assert any(f"{row['worst_deg']:.1f}°" in (word or "") for word in words)
+    words = [item.get("text") or "" for item in found["drawing"]["items"]]
+    # its worst lies where the damper ends the travel, between the cells, each of which stands a little inside that
+    cells = [float(word.rstrip("°")) for word in words if re.fullmatch(r"\d+\.\d°", word)]
+    assert 0.9 * row["worst_deg"] < max(cells) <= row["worst_deg"] + 0.05
+    # as a client asks that has no parts to send: by what the evaluation said they allow
+    told = {"tie rod": {"a": 3.0, "b": None}}
+    tight = asked(client, job, "/api/study/bind-map", joint="tie rod, inner end", limits=told)
+    own = {j["name"]: j["limit_deg"] for j in tight["joints"]}
+    assert (own["tie rod, inner end"], own["tie rod, outer end"]) == (3.0, None)
+    assert tight["joints"][0]["state"] == "stop"
+    assert all("°" in line for line in next(j for j in tight["joints"] if j["name"] == tight["shown"])["advice"])
 
 
 def test_what_still_moves_is_drawn_with_the_parts_in_place_alone(client: FlaskClient, job: dict[str, Any]) -> None:

@@ -11,11 +11,13 @@ from tests.core.test_suspension import BEAMS, NAMES, RISING, example, kind, para
 from tests.core.test_whole_suspension import changed
 from tirante.core.document.end import End
 from tirante.core.errors import InputError
-from tirante.core.suspension.bind_map import bind_map, turned_bracket
+from tirante.core.suspension.bind_map import bind_map
 from tirante.core.suspension.cycle import positions, solved_cycle
+from tirante.core.suspension.joint_advice import advice_for
 from tirante.core.suspension.shown.scene import scene
 from tirante.core.suspension.still_moves import parts_of, still_moves
 from tirante.core.suspension.study import Study, study
+from tirante.core.suspension.whole_box import box_of
 
 STOP = {
     "tip": {"body": "ground", "point": "stop_tip"}, "axis": [0, 0, -1], "pad": {"body": "upright", "point": "stop_pad"},
@@ -131,32 +133,19 @@ def test_a_drag_link_under_a_panhard_rod_keeps_the_gap_that_two_bars_have() -> N
 
 
 def test_the_worst_corner_of_the_box_is_the_worst_of_all_its_positions() -> None:
-    found = bind_map(kind("double-wishbone"), example("double-wishbone"), bump=70, droop=70, roll=2, steer=25)
+    box = box_of(kind("double-wishbone"), example("double-wishbone"), bump=70, droop=70, roll=2, steer=25)
+    assert not box.reach.reached.all()  # the damper ends the travel within it
+    found = bind_map(box)
     for joint in found.joints:
-        assert joint.worst == pytest.approx(np.nanmax(joint.angles))
+        # the worst may lie where the damper ends the travel, between two positions: there it is taken straight
+        assert joint.worst >= np.nanmax(joint.angles) - 1e-12
         at = run("double-wishbone", [joint.travel], [joint.roll], [joint.steer])
         link, _, end = joint.name.rpartition(", ")
         side = at.links[link.removesuffix(", right") + (", right" if "right" in link else "")]
         assert side[f"misalignment_{'a' if end.startswith('inner') else 'b'}_deg"][0] == pytest.approx(
-            joint.worst, abs=1e-7
+            joint.worst, abs=0.12
         )
     assert [j.share for j in found.joints] == sorted((j.share for j in found.joints), reverse=True)
-
-
-def test_no_bolt_axis_does_better_than_the_turned_bracket() -> None:
-    end = example("double-wishbone")
-    side = solved_cycle(
-        kind("double-wishbone"), end, np.array([[-60.0, 0.0, 60.0, 30.0], [0.0] * 4, [0.0, 20.0, -20.0, 9.0]])
-    ).left
-    link = side.assembled.links[0]
-    _, tilt = turned_bracket(side.solved, link, "b", (0.0, 0.0, 1.0), np.arange(4))
-    a, b = (side.solved.system.where(side.solved.poses, mark, side.solved.drives) for mark in (link.a, link.b))
-    axis = (b - a) / np.linalg.norm(b - a, axis=0)
-    axis = np.einsum("jik,jk->ik", side.solved.poses.R[side.solved.system.index["upright"]], axis)
-    rng = np.random.default_rng(3)
-    tried = rng.normal(size=(40_000, 3))
-    tried /= np.linalg.norm(tried, axis=1)[:, None]
-    assert tilt <= np.degrees(np.arcsin(np.abs(tried @ axis).max(axis=1).min())) + 1e-6
 
 
 def test_a_hinged_end_is_asked_what_a_spherical_one_would_swallow() -> None:
@@ -173,11 +162,11 @@ def test_a_hinged_end_is_asked_what_a_spherical_one_would_swallow() -> None:
     links["tie rod"]["a"]["kind"] = "spherical"  # type: ignore[index]
     free = run(changed(example("double-wishbone"), links=links), [0.0, 60.0], steer=[0.0, 20.0]).links["tie rod"]
     assert (columns["misalignment_b_deg"] >= free["misalignment_b_deg"] - 1e-9).all()
-    found = bind_map(kind("double-wishbone"), end, bump=70, droop=70, roll=0, steer=20)
-    worst = next(j for j in found.joints if j.hinged)
+    box = box_of(kind("double-wishbone"), end, bump=70, droop=70, roll=0, steer=20)
+    worst = next(j for j in bind_map(box).joints if j.hinged)
     assert worst.share is not None
     assert worst.share > 1
-    assert any("hinged" in line for line in worst.advice)
+    assert any("spherical end" in one.text for one in advice_for(kind("double-wishbone"), box, "tie rod", "a"))
 
 
 def test_a_ball_joint_is_asked_the_angle_between_its_stud_and_its_socket() -> None:

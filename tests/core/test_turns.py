@@ -7,12 +7,14 @@ import itertools
 import numpy as np
 import pytest
 
-from tests.core.test_suspension import example
+from tests.core.test_suspension import example, kind
 from tests.core.test_whole_suspension import changed
 from tests.jobs import template_of
 from tirante.core.errors import InputError
-from tirante.core.suspension.cycle import Solved, measured, solved_cycle
-from tirante.core.suspension.turns import Adjuster, Wanted, shortest_turns, turn_sheet
+from tirante.core.job.alignment import turned_to
+from tirante.core.suspension.changed import lengthened
+from tirante.core.suspension.cycle import Solved, measured, solved_cycle, wheel_columns
+from tirante.core.suspension.turns import Adjuster, Turned, Wanted, shortest_turns, turn_sheet
 
 
 def at_ride(name: str) -> Solved:
@@ -119,3 +121,75 @@ def test_a_link_too_long_for_its_end_is_refused_and_no_alignment_is_made_up() ->
     assert not far.reached
     assert abs(far.turns["tie rod"]) <= 40
     assert all(np.isfinite(value) for value in far.comes_to.values())
+
+
+# --- beams, whose wheels one adjuster moves both ---------------------------------------------------------------------------
+
+
+def steered_beam() -> tuple[Solved, list[Turned]]:
+    end = example("three-links-panhard-steered")
+    done = solved_cycle(kind("three-links-panhard-steered"), end, np.zeros((3, 1)))
+    adjusters = [Adjuster(link=link.name, kind="pair", mm=3.0) for link in done.left.assembled.links]
+    return done, turn_sheet(done, adjusters)
+
+
+def made(done: Solved, turns: dict[str, float]) -> tuple[dict[str, float], dict[str, float]]:
+    """What comes of turns that are made, each 3 mm, by the mechanism: of the left and the right wheel."""
+    after = wheel_columns(lengthened(done, {link: 3.0 * count for link, count in turns.items()}))
+    before = wheel_columns(done)
+    return tuple({name: float(a[name][0] - b[name][0]) for name in a} for a, b in zip(after, before, strict=True))  # type: ignore[return-value]
+
+
+def test_total_toe_is_had_by_the_track_rod_and_straight_ahead_by_the_drag_link() -> None:
+    """The track rod turns the right wheel alone, the drag link both as one (plain geometry of a steered beam)."""
+    done, sheet = steered_beam()
+    by = {one.adjuster.link: one.change for one in sheet}
+    assert abs(by["track rod"]["total_toe_deg"]) > 1.0
+    assert abs(by["drag link"]["total_toe_deg"]) < 0.02
+    assert (
+        by["drag link"]["straight_ahead_deg"] > 0.9
+    )  # the left wheel's toe-in goes, the right one's comes: both point to the left
+    for one in sheet:
+        assert one.change["total_toe_deg"] == pytest.approx(one.change["toe_deg"] + one.right["toe_deg"], abs=1e-9)
+        assert one.change["straight_ahead_deg"] == pytest.approx(
+            (one.right["toe_deg"] - one.change["toe_deg"]) / 2, abs=1e-9
+        )
+    found = turned_to(done, sheet, [Wanted(measure="total_toe_deg", change=0.6, within=0.1)])
+    assert found.reached
+    assert {link for link, count in found.turns.items() if count} == {"track rod", "drag link"}
+    left, right = made(done, found.turns)
+    assert left["toe_deg"] + right["toe_deg"] == pytest.approx(0.6, abs=0.1)
+    assert abs(right["toe_deg"] - left["toe_deg"]) / 2 < 0.15  # it runs as straight as it did
+    assert abs(left["axle_steer_deg"]) < 1e-6
+    straight = turned_to(done, sheet, [Wanted(measure="straight_ahead_deg", change=-0.5, within=0.1)])
+    left, right = made(done, straight.turns)
+    assert (right["toe_deg"] - left["toe_deg"]) / 2 == pytest.approx(-0.5, abs=0.1)
+    assert abs(left["toe_deg"] + right["toe_deg"]) < 0.15
+    assert {link for link, count in straight.turns.items() if count} == {"drag link"}
+
+
+def test_toe_that_is_wanted_of_a_beam_is_wanted_of_both_its_wheels() -> None:
+    done, sheet = steered_beam()
+    found = turned_to(done, sheet, [Wanted(measure="toe_deg", change=0.3, within=0.1)])
+    assert found.reached
+    left, right = made(done, found.turns)
+    assert left["toe_deg"] == pytest.approx(0.3, abs=0.1)
+    assert right["toe_deg"] == pytest.approx(0.3, abs=0.1)
+    # a solid axle has none to give: it is not told as reached by skewing the axle
+    end = example("three-links-panhard")
+    solid = solved_cycle(kind("three-links-panhard"), end, np.zeros((3, 1)))
+    own = turn_sheet(solid, [Adjuster(link=link.name, kind="pair", mm=3.0) for link in solid.left.assembled.links])
+    assert not turned_to(solid, own, [Wanted(measure="toe_deg", change=0.4, within=0.1)]).reached
+
+
+def test_caster_of_a_beam_is_had_without_skewing_it_and_what_else_moves_is_told() -> None:
+    done, sheet = steered_beam()
+    found = turned_to(done, sheet, [Wanted(measure="caster_deg", change=1.2, within=0.1)])
+    assert found.reached
+    left, right = made(done, found.turns)
+    assert left["caster_deg"] == pytest.approx(1.2, abs=0.1)
+    assert right["caster_deg"] == pytest.approx(1.2, abs=0.3)
+    assert abs(left["axle_steer_deg"]) < 0.15
+    assert abs(left["lateral_shift_mm"]) < 1.0
+    assert found.also["wheelbase_change_mm"] == pytest.approx(left["wheelbase_change_mm"], abs=1e-6)
+    assert "caster_deg" not in found.also

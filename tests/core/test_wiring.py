@@ -342,7 +342,7 @@ def test_every_joint_that_is_held_has_its_own_bolt_on_the_list() -> None:
     design = demo()
     bolts = sum(one.count for one in evaluate(work(design)).cut_list.items if one.kind == "bolt")
     held = [design.part(one.held.part) for one in design.joints if one.by and "part" in type(one.held).model_fields]
-    assert bolts == sum(2 if part and part.side == "pair" else 1 for part in held) == 7
+    assert bolts == sum(2 if part and part.side == "pair" else 1 for part in held) == 9
     plates = sum(one.count for one in evaluate(work(design)).cut_list.items if one.kind == "tab")
     assert plates == 2 * bolts
     # let one end go: a bolt, its washer and two plates of either side go with it

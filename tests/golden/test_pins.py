@@ -49,6 +49,7 @@ from tirante.core.suspension.still_moves import still_moves
 from tirante.core.suspension.study import study
 from tirante.core.suspension.turns import Wanted
 from tirante.core.suspension.watches import watches
+from tirante.core.suspension.whole_box import box_of, whole_box
 from tirante.shipped import the_shelf
 
 KEPT = ROOT / "tests/golden"
@@ -127,14 +128,16 @@ def of_end(name: str) -> dict[str, Any]:
     found = cycle(template, end, positions([-55.0, 0.0, 48.0], [0.0, 1.7], steer))
     moved = study(template, end, 70.0, 80.0, 0.0, 0.0)
     parts = [part.name for part in still_moves(template, end, ()).parts]
+    box = box_of(template, end, bump=50.0, droop=50.0, roll=2.0, steer=15.0 if template.steered else 0.0)
     return {
         "status": list(found.status), "columns": {key: [plain(float(v)) for v in np.ravel(column)] for key, column in found.columns.items()},
         "events": moved.events, "bump": moved.bump, "droop": moved.droop, "from": moved.lowest, "to": moved.highest,
         "at ride": [[m.key, value, m.usual("road")] for m, value in at_ride(moved)],
         "watches": [[w.what, w.short, w.family, w.excess, w.share] if hasattr(w, "share") else plain(w) for w in watches(moved.found, end)],
         "lengths": lengths(template, end),
-        "joints": [[j.name, j.hinged, j.worst, j.limit, j.share, state_of(j), j.travel, j.roll, j.steer, j.advice]
-                   for j in bind_map(template, end, bump=50.0, droop=50.0, roll=2.0, steer=15.0 if template.steered else 0.0).joints],
+        "joints": [[j.name, j.hinged, j.worst, j.limit, j.share, state_of(j), j.travel, j.roll, j.steer]
+                   for j in bind_map(box).joints],
+        "whole box": whole_box(box),
         "still moves": {
             str(count): [[s.degrees, [m.what for m in s.motions], [m.ride for m in s.motions],
                           [[t.name, t.leaves, t.along] for t in s.takes_away],

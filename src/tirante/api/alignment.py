@@ -92,14 +92,20 @@ class TurnSheetOut(BaseModel):
     turns: list[TurnOut]
     reached: bool | None
     misses: dict[str, float]
+    also: dict[str, float] = Field(description="what else these turns change, of the left wheel or the axle")
     budget: list[BudgetOut]
     command: str | None = Field(description="the line that repeats what a turn of each adjuster does")
 
 
+RIGHT_TOE = "right_toe_deg"
 MEASURES = {
     "camber_deg": "camber", "toe_deg": "toe-in", "caster_deg": "caster", "pinion_change_deg": "pinion, nose up", "half_track_change_mm": "half track",
     "wheelbase_change_mm": "wheel ahead", "lateral_shift_mm": "axle to the left", "axle_steer_deg": "axle steer",
 }  # fmt: skip
+# of a beam, whose wheels one adjuster moves both: each wheel's, and what they come to together
+OF_BEAM = {
+    "total_toe_deg": "toe-in, both together", "straight_ahead_deg": "both to the left", "toe_deg": "toe-in, left", RIGHT_TOE: "toe-in, right",
+} | {name: text for name, text in MEASURES.items() if name != "toe_deg"}  # fmt: skip
 
 
 @operation(blueprint, "POST", "/api/turn-sheet", body=TurnsIn, answer=TurnSheetOut)
@@ -114,35 +120,46 @@ def turn_sheet_of(data: TurnsIn) -> TurnSheetOut:
             adjusters, fixed = adjusters_of(job, end.id)
             sheet = sheet_of(job, end.id, [one.adjuster for one in adjusters])
             turns = None
+            names = OF_BEAM if done.left.assembled.beam else MEASURES
             wanted = [
-                Wanted(measure=w.measure, change=w.wanted - w.measured, within=w.within) for w in data.wanted
-                if w.measure in MEASURES
+                Wanted(
+                    measure="toe_deg" if w.measure == RIGHT_TOE else w.measure, change=w.wanted - w.measured, within=w.within,
+                    right=w.measure == RIGHT_TOE,
+                )
+                for w in data.wanted if w.measure in names
             ]  # fmt: skip
             if wanted:
                 room = {one.adjuster.link: one.room for one in adjusters}
                 turns = turned_to(done, sheet, wanted, room)
-            ranges = {name: value for name, value in data.ranges.items() if name in MEASURES and value > 0}
+            ranges = {
+                name: value for name, value in data.ranges.items() if name in names and name != RIGHT_TOE and value > 0
+            }
             budget = thread_budget(done, sheet, adjusters, ranges, job.settings)[0] if ranges else []
     except InputError as error:
         faults = [DrawFault(field=field, message=error.message) for field in error.fields or ("",)]
         return TurnSheetOut(
-            faults=faults, measures=MEASURES, adjusters=[], fixed=[], turns=[], reached=None, misses={}, budget=[], command=None
+            faults=faults, measures=MEASURES, adjusters=[], fixed=[], turns=[], reached=None, misses={}, also={}, budget=[], command=None
         )  # fmt: skip
     units = {one.adjuster.link: one.adjuster.unit for one in adjusters}
     called = {one.adjuster.link: one.name if " – " in one.adjuster.link else one.adjuster.link for one in adjusters}
-    shown = {name for one in sheet for name, value in one.change.items() if name in MEASURES and abs(value) > 5e-4}
+    changes = [
+        one.change | ({RIGHT_TOE: one.right["toe_deg"]} if RIGHT_TOE in names and "toe_deg" in one.right else {})
+        for one in sheet
+    ]
+    shown = {name for change in changes for name, value in change.items() if name in names and abs(value) > 5e-4}
     return TurnSheetOut(
-        faults=[], measures={name: text for name, text in MEASURES.items() if name in shown},
+        faults=[], measures={name: text for name, text in names.items() if name in shown},
         adjusters=[
             TurnerOut(
                 name=called[own.adjuster.link], part_id=own.part_id, unit=own.adjuster.unit, mm=own.adjuster.mm, shorter=own.shorter,  # type: ignore[arg-type]
-                longer=own.longer, change={name: one.change[name] for name in MEASURES if name in one.change and name in shown},
+                longer=own.longer, change={name: change[name] for name in names if name in change and name in shown},
             )
-            for own, one in zip(adjusters, sheet, strict=True)
+            for own, change in zip(adjusters, changes, strict=True)
         ],
         fixed=fixed,
         turns=[TurnOut(name=called[name], turns=count, unit=units[name]) for name, count in turns.turns.items() if count] if turns else [],
-        reached=turns.reached if turns else None, misses=turns.misses_by if turns else {},
+        reached=turns.reached if turns else None, misses={RIGHT_TOE if name == "right toe_deg" else name: by for name, by in turns.misses_by.items()} if turns else {},
+        also={name: value for name, value in turns.also.items() if name in names and abs(value) >= (0.1 if name.endswith("_mm") else 0.01)} if turns else {},
         budget=[
             BudgetOut(
                 name=called[one.adjuster.adjuster.link], part_id=one.adjuster.part_id, unit=one.adjuster.adjuster.unit, shortest=one.shortest,

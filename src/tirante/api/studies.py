@@ -21,11 +21,12 @@ from tirante.core.document.parts.link import Link
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.scene import Scene
 from tirante.core.errors import InputError
-from tirante.core.job.studies import bind_map_of, solved_at, still_moves_of, study_of
+from tirante.core.job.studies import bind_map_of, joint_advice_of, solved_at, still_moves_of, study_of
 from tirante.core.parts.numbers import numbers_of
 from tirante.documents.cycle_table import cycle_csv
 
 if TYPE_CHECKING:
+    from tirante.core.job.worked import Worked
     from tirante.core.suspension.shown.drawn import Plotted
     from tirante.core.suspension.study import Study
 
@@ -34,9 +35,21 @@ T = TypeVar("T", bound=BaseModel)
 Travel = Annotated[float, Field(ge=-1000, le=1000, allow_inf_nan=False)]
 Angle = Annotated[float, Field(ge=-30, le=30, allow_inf_nan=False)]
 Unit = Literal["mm", "in"]
+LinkName = Annotated[str, Field(max_length=80)]
+Tilt = Annotated[float, Field(gt=0, le=180, allow_inf_nan=False)]
 
 
-class StudyIn(OfEndIn):
+class WatchedIn(OfEndIn):
+    """An end, with what its links' joints allow where the design comes without the parts that say it (`Evaluation.ends`)."""
+
+    limits: dict[LinkName, dict[Literal["a", "b"], Tilt | None]] | None = Field(
+        default=None,
+        max_length=60,
+        description="by link and end of it, °; null for a joint: not watched. Left out: by the design's own parts",
+    )
+
+
+class StudyIn(WatchedIn):
     """Which end, leaning and steered how."""
 
     roll_deg: Angle = 0.0
@@ -130,7 +143,7 @@ class WheelsOut(BaseModel):
     faults: list[DrawFault]
 
 
-class BindIn(OfEndIn):
+class BindIn(WatchedIn):
     """Which joint to show over the box; none: the worst."""
 
     joint: str | None = Field(default=None, max_length=120)
@@ -199,6 +212,14 @@ class SceneOut(BaseModel):
     scene: Scene | None
 
 
+def _watched(data: WatchedIn) -> Worked:
+    """The design, its joints allowing what was said with it."""
+    job = worked(data.design)
+    if data.limits is not None:
+        job.given_limits = {link: {str(at): limit for at, limit in ends.items()} for link, ends in data.limits.items()}
+    return job
+
+
 def _value(value: float) -> float | None:
     return float(value) if isfinite(value) else None
 
@@ -222,7 +243,7 @@ def study_table(data: TableIn) -> PointsCsvIn:
     from tirante.core.suspension.shown.drawn import swept
 
     end = end_of(data)
-    found = study_of(worked(data.design), end.id, data.roll_deg, data.steer)
+    found = study_of(_watched(data), end.id, data.roll_deg, data.steer)
     return PointsCsvIn(text=cycle_csv(swept(found, _along(end, data.along), data.travel_mm, data.roll_deg, data.steer)))
 
 
@@ -238,7 +259,7 @@ def study_end(data: StudyIn) -> StudyOut:
         )  # fmt: skip
 
     return _or_faults(
-        lambda: _study_out(data.design, end, study_of(worked(data.design), end.id, data.roll_deg, data.steer)), nothing
+        lambda: _study_out(data.design, end, study_of(_watched(data), end.id, data.roll_deg, data.steer)), nothing
     )
 
 
@@ -277,7 +298,7 @@ def draw_end_at(data: EndDrawIn) -> DrawOut:
     end = end_of(data)
 
     def answer() -> DrawOut:
-        done = solved_at(worked(data.design), end.id, data.travel_mm, data.roll_deg, data.steer)
+        done = solved_at(_watched(data), end.id, data.travel_mm, data.roll_deg, data.steer)
         drawing = draw_views(end.name, done, numbers_of(data.design.settings, data.unit))
         if drawing is None:
             message = "It cannot be put together at this position. Move back toward ride height, or change a point."
@@ -295,7 +316,7 @@ def plot_end(data: PlotsIn) -> DrawOut:
     end = end_of(data)
 
     def answer() -> DrawOut:
-        found = study_of(worked(data.design), end.id, data.roll_deg, data.steer)
+        found = study_of(_watched(data), end.id, data.roll_deg, data.steer)
         numbers = numbers_of(data.design.settings, data.unit)
         drawing = draw_plots(
             end.name, services().shelf.template_of(end.end), found, numbers, data.travel_mm, data.roll_deg, data.steer, _other(data), _plotted(data, end),
@@ -367,8 +388,12 @@ def study_bind(data: BindIn) -> BindOut:
     end = end_of(data)
 
     def answer() -> BindOut:
-        found = bind_map_of(worked(data.design), end.id)
+        job = _watched(data)
+        found = bind_map_of(job, end.id)
         shown = next((j for j in found.joints if j.name == data.joint), found.joints[0] if found.joints else None)
+        advice: list[str] = []
+        if shown and shown.link and state_of(shown) in ("attention", "stop"):
+            advice = [one.text for one in joint_advice_of(job, end.id, shown.link, shown.which)]
         numbers = numbers_of(data.design.settings, data.unit)
         turns = "°" if end.end.steering else "mm"
         return BindOut(
@@ -377,7 +402,7 @@ def study_bind(data: BindIn) -> BindOut:
             joints=[
                 JointOut(
                     name=j.name, hinged=j.hinged, worst_deg=j.worst, limit_deg=j.limit, share=j.share, state=state_of(j), travel_mm=j.travel,
-                    roll_deg=j.roll, steer=j.steer, advice=list(j.advice),
+                    roll_deg=j.roll, steer=j.steer, advice=advice if j is shown else [],
                 )
                 for j in found.joints
             ],
@@ -482,6 +507,6 @@ def study_scene(data: StudyIn) -> SceneOut:
     end = end_of(data)
 
     def answer() -> SceneOut:
-        return SceneOut(faults=[], scene=scene(study_of(worked(data.design), end.id, data.roll_deg, data.steer).done))
+        return SceneOut(faults=[], scene=scene(study_of(_watched(data), end.id, data.roll_deg, data.steer).done))
 
     return _or_faults(answer, lambda faults: SceneOut(faults=faults, scene=None))

@@ -234,7 +234,8 @@ def _solved_at(data: AtPosition) -> Solved:
 )  # fmt: skip
 def run_loads(data: LoadsInput) -> tuple[dict[str, Any], Working]:
     """Forces through a suspension end at one position: links, joints and springs in equilibrium with every case."""
-    from tirante.core.suspension.statics import Carrier, Case, Push, forces
+    from tirante.core.suspension.held import Carrier
+    from tirante.core.suspension.statics import Case, Push, forces
 
     if data.wheel_travel_mm is not None:
         from tirante.core.loads.travel import wheels_at

@@ -1360,6 +1360,16 @@ export interface components {
              */
             joint: string | null;
             /**
+             * Limits
+             * @description by link and end of it, °; null for a joint: not watched. Left out: by the design's own parts
+             * @default null
+             */
+            limits: {
+                [key: string]: {
+                    [key: string]: number | null;
+                };
+            } | null;
+            /**
              * Unit
              * @default mm
              * @enum {string}
@@ -2714,6 +2724,16 @@ export interface components {
              */
             end_id: string;
             /**
+             * Limits
+             * @description by link and end of it, °; null for a joint: not watched. Left out: by the design's own parts
+             * @default null
+             */
+            limits: {
+                [key: string]: {
+                    [key: string]: number | null;
+                };
+            } | null;
+            /**
              * Roll Deg
              * @default 0
              */
@@ -2805,6 +2825,42 @@ export interface components {
             stiffness_n_per_mm: number;
         };
         /**
+         * EndMotionOut
+         * @description How a suspension end goes through its whole box of travel, roll and steer.
+         */
+        EndMotionOut: {
+            /**
+             * Allowed
+             * @description what its rod ends and spacers allow, each with whence
+             */
+            allowed: string[];
+            /** Id */
+            id: string;
+            /**
+             * Limits
+             * @description the same as figures, °, for whoever asks of the end without its parts
+             */
+            limits: {
+                [key: string]: {
+                    [key: string]: number | null;
+                };
+            };
+            /** Name */
+            name: string;
+            /**
+             * Not Watched
+             * @description joints of its links of which nothing says what they allow
+             */
+            not_watched: string[];
+            /** Says */
+            says: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "good" | "attention" | "stop" | "incomplete";
+        };
+        /**
          * EndOfLink
          * @description A link's end is held.
          */
@@ -2831,6 +2887,8 @@ export interface components {
          */
         Evaluation: {
             cut_list: components["schemas"]["CutListOut"];
+            /** Ends */
+            ends: components["schemas"]["EndMotionOut"][];
             /** Engine */
             engine: string;
             /** Holds */
@@ -3252,7 +3310,7 @@ export interface components {
              * Station
              * @enum {string}
              */
-            station: "layout" | "loads" | "members" | "brackets";
+            station: "layout" | "cycle" | "loads" | "members" | "brackets";
             /** What */
             what: string;
         };
@@ -4638,6 +4696,16 @@ export interface components {
              */
             end_id: string;
             /**
+             * Limits
+             * @description by link and end of it, °; null for a joint: not watched. Left out: by the design's own parts
+             * @default null
+             */
+            limits: {
+                [key: string]: {
+                    [key: string]: number | null;
+                };
+            } | null;
+            /**
              * @description another revision: faint in the plots
              * @default null
              */
@@ -5689,6 +5757,16 @@ export interface components {
              */
             end_id: string;
             /**
+             * Limits
+             * @description by link and end of it, °; null for a joint: not watched. Left out: by the design's own parts
+             * @default null
+             */
+            limits: {
+                [key: string]: {
+                    [key: string]: number | null;
+                };
+            } | null;
+            /**
              * Roll Deg
              * @default 0
              */
@@ -5871,6 +5949,16 @@ export interface components {
              * @description UUID
              */
             end_id: string;
+            /**
+             * Limits
+             * @description by link and end of it, °; null for a joint: not watched. Left out: by the design's own parts
+             * @default null
+             */
+            limits: {
+                [key: string]: {
+                    [key: string]: number | null;
+                };
+            } | null;
             /**
              * Roll Deg
              * @default 0
@@ -6110,6 +6198,13 @@ export interface components {
         TurnSheetOut: {
             /** Adjusters */
             adjusters: components["schemas"]["TurnerOut"][];
+            /**
+             * Also
+             * @description what else these turns change, of the left wheel or the axle
+             */
+            also: {
+                [key: string]: number;
+            };
             /** Budget */
             budget: components["schemas"]["BudgetOut"][];
             /**

@@ -51,7 +51,7 @@ export function EndScene({ end, chosen, onChoose, children }: Props) {
       queryFn: ({ signal }) =>
         answer(
           api.POST('/api/study/scene', {
-            body: { design: studied(now), end_id: end.id, roll_deg: roll, steer },
+            body: { design: studied(now), end_id: end.id, roll_deg: roll, steer, limits: null },
             signal,
           }),
         ),

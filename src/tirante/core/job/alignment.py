@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 from tirante import ENGINE_VERSION
@@ -81,9 +81,23 @@ class Budget:
 
 
 HELD = (("toe_deg", "camber_deg", "caster_deg", "pinion_change_deg"), ("toe_deg",), ())
+# of a beam, whose wheels one adjuster moves both: its toe as a whole, where both wheels point, and where the axle stands
+HELD_OF_BEAM = (
+    ("total_toe_deg", "straight_ahead_deg", "camber_deg", "caster_deg", "pinion_change_deg", "axle_steer_deg", "lateral_shift_mm"),
+    ("total_toe_deg", "straight_ahead_deg", "axle_steer_deg"), ("total_toe_deg", "straight_ahead_deg"), ("total_toe_deg",), (),
+)  # fmt: skip
 
 
 HELD_WITHIN = 0.15  # deg
+HELD_WITHIN_MM = 1.0
+
+
+def _of_both(wanted: Sequence[Wanted], beam: bool) -> list[Wanted]:
+    """Toe that is wanted of a beam is wanted of each of its wheels: of one alone the other would pay for it."""
+    toes = [want for want in wanted if want.measure == "toe_deg"]
+    if not beam or len(toes) != 1:
+        return list(wanted)
+    return [*wanted, replace(toes[0], right=not toes[0].right)]
 
 
 def turned_to(
@@ -105,12 +119,16 @@ def turned_to(
     """
     from tirante.core.suspension.turns import NO_END, Wanted, shortest_turns
 
+    beam = done.left.assembled.beam
+    wanted = _of_both(wanted, beam)
     named = {want.measure for want in wanted}
+    if "toe_deg" in named and beam:
+        named |= {"total_toe_deg", "straight_ahead_deg"}
     found: TurnSet | None = None
     refused: InputError | None = None
-    for held in HELD:
+    for held in HELD_OF_BEAM if beam else HELD:
         beside = [
-            Wanted(measure=m, change=0.0, within=HELD_WITHIN) for m in held
+            Wanted(measure=m, change=0.0, within=HELD_WITHIN_MM if m.endswith("_mm") else HELD_WITHIN) for m in held
             if m not in named and any(abs(one.change.get(m, 0.0)) > 1e-9 for one in sheet)
         ]  # fmt: skip
         try:

@@ -4,18 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import asdict
+from typing import Any, Literal
 
 from tirante import ENGINE_VERSION
 from tirante.core.checks.shown import check_out, headline
 from tirante.core.cutting.cut_list import CutList, cut_list
 from tirante.core.document.design import SuspensionEnd
 from tirante.core.errors import InputError
+from tirante.core.job.chosen_joints import allowed
 from tirante.core.job.places import places_of
 from tirante.core.job.results import (
     CardEndOut,
     CardLineOut,
     CardOut,
     CutListOut,
+    EndMotionOut,
     Evaluation,
     FaultOut,
     FigureOut,
@@ -30,6 +33,7 @@ from tirante.core.job.results import (
     PieceOut,
     ViewOut,
 )
+from tirante.core.job.studies import whole_box_of
 from tirante.core.job.worked import Worked
 from tirante.core.parts.part import Card, CardLine, Jig, Part
 from tirante.core.parts.registry import KINDS, kind_of
@@ -56,14 +60,45 @@ def evaluate(job: Worked) -> Evaluation:
     parts = job.parts
     out = [part_out(part, job) for part in parts]
     missing = not_made_out(job)
+    ends = [end_out(job, end) for end in job.design.ends]
     return Evaluation(
+        ends=ends,
         parts=out,
         cut_list=cut_list_out(cut_list(parts)),
         not_made=missing,
-        holds=holds_of(job, out),
+        holds=holds_of(job, out, ends),
         places=places_of(job),
         engine=ENGINE_VERSION,
     )
+
+
+def end_out(job: Worked, end: SuspensionEnd) -> EndMotionOut:
+    """How an end goes through its box, and what of it is watched.
+
+    Args:
+        job: worked out.
+        end: of the design.
+    """
+    by_link = allowed(job, end.id)
+    known = [one for ends in by_link.values() for one in ends.values()]
+    limits: dict[str, dict[Literal["a", "b"], float | None]] = {
+        link: {("a" if at == "a" else "b"): one.limit_deg for at, one in ends.items()} for link, ends in by_link.items()
+    }
+    common: dict[str, Any] = {"id": end.id, "name": end.name, "limits": limits}
+    standing = job.watched(end.id)
+    lacking = [one.told for one in known if one.limit_deg is None]
+    for link, ends in by_link.items():
+        for at, one in ends.items():
+            if one.limit_deg is not None and getattr(standing.links.get(link), at, None) is None:
+                lacking.append(
+                    f"{one.told.partition(':')[0]}: not watched, its bolt’s direction is not given at Layout"
+                )
+    common |= {"not_watched": lacking, "allowed": [one.told for one in known if one.limit_deg is not None]}
+    try:
+        found = whole_box_of(job, end.id)
+    except InputError as error:
+        return EndMotionOut(**common, state="incomplete", says=error.message)
+    return EndMotionOut(**common, state=found.state, says=found.says)
 
 
 def part_out(part: Part, job: Worked) -> PartOut:
@@ -138,14 +173,21 @@ def _not_made(job: Worked, end: SuspensionEnd, one: Moving) -> NotMadeOut:
     return NotMadeOut(end_id=end.id, end=end.name, name=one.words, why=why, can=may is not None)
 
 
-def holds_of(job: Worked, parts: list[PartOut]) -> list[HoldOut]:
+def holds_of(job: Worked, parts: list[PartOut], ends: list[EndMotionOut]) -> list[HoldOut]:
     """All that is to be settled of a job, worst first: parts that do not hold, are close or are not complete, cases not carried.
 
     Args:
         job: worked out.
         parts: of it, ready to show.
+        ends: likewise.
     """
     found: list[HoldOut] = []
+    for one in ends:
+        if one.state in ("stop", "attention"):
+            found.append(
+                HoldOut(part=one.name, what=one.says, detail="in motion", state=one.state, rank=1e6 if one.state == "stop" else 0.85,
+                        station="cycle", id=one.id, selection="")
+            )  # fmt: skip
     for part in parts:
         found += _of_part(part)
     for end in job.design.ends:

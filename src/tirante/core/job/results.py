@@ -199,13 +199,29 @@ class HoldOut(Out):
     detail: str
     state: Literal["stop", "attention", "incomplete"]
     rank: float = Field(description="the worse, the higher")
-    station: Literal["layout", "loads", "members", "brackets"]
+    station: Literal["layout", "cycle", "loads", "members", "brackets"]
     id: str = Field(description="of the part, or of the suspension end")
     selection: str
 
 
+class EndMotionOut(Out):
+    """How a suspension end goes through its whole box of travel, roll and steer."""
+
+    id: str
+    name: str
+    state: Literal["good", "attention", "stop", "incomplete"]
+    says: str
+    not_watched: list[str] = Field(description="joints of its links of which nothing says what they allow")
+    allowed: list[str] = Field(description="what its rod ends and spacers allow, each with whence")
+    limits: dict[str, dict[Literal["a", "b"], float | None]] = Field(
+        description="the same as figures, °, for whoever asks of the end without its parts"
+    )
+
+
 class Evaluation(Out):
     """A design, worked out."""
+
+    ends: list[EndMotionOut]
 
     parts: list[PartOut]
     cut_list: CutListOut

@@ -12,14 +12,16 @@ from tirante.core.parts.part import fingerprint
 if TYPE_CHECKING:
     from tirante.core.suspension.bind_map import BindMap
     from tirante.core.suspension.cycle import Solved
+    from tirante.core.suspension.joint_advice import Advice
     from tirante.core.suspension.still_moves import StillMoves
     from tirante.core.suspension.study import Study
+    from tirante.core.suspension.whole_box import Box, WholeBox
 
 
 def _key(job: Worked, end_id: str, *more: object) -> str:
     end = job.design.end(end_id)
     assert end
-    return fingerprint([ENGINE_VERSION, job.ends[end_id].model_dump_json(), end.box.model_dump_json(), *more])
+    return fingerprint([ENGINE_VERSION, job.watched(end_id).model_dump_json(), end.box.model_dump_json(), *more])
 
 
 def study_of(job: Worked, end_id: str, roll: float, steer: float) -> Study:
@@ -40,7 +42,7 @@ def study_of(job: Worked, end_id: str, roll: float, steer: float) -> Study:
     def work() -> Study:
         from tirante.core.suspension.study import study
 
-        return study(job.template(end_id), job.ends[end_id], end.box.bump_mm, end.box.droop_mm, roll, steer)
+        return study(job.template(end_id), job.watched(end_id), end.box.bump_mm, end.box.droop_mm, roll, steer)
 
     return job.memory.get("study", _key(job, end_id, roll, steer), work)
 
@@ -69,8 +71,8 @@ def solved_at(job: Worked, end_id: str, travel: float, roll: float, steer: float
     return solved_cycle(job.template(end_id), job.ends[end_id], rows)
 
 
-def bind_map_of(job: Worked, end_id: str) -> BindMap:
-    """Every joint of an end over its whole box of travel, roll and steer.
+def box_moved(job: Worked, end_id: str) -> Box:
+    """An end moved through its whole box.
 
     Args:
         job: worked out.
@@ -82,14 +84,73 @@ def bind_map_of(job: Worked, end_id: str) -> BindMap:
     one = job.design.end(end_id)
     assert one
 
+    def work() -> Box:
+        from tirante.core.suspension.whole_box import box_of
+
+        end, box = job.watched(end_id), one.box
+        steer = box.steer_deg if end.steering else box.steer_mm
+        return box_of(job.template(end_id), end, bump=box.bump_mm, droop=box.droop_mm, roll=box.roll_deg, steer=steer)
+
+    return job.memory.get("box", _key(job, end_id), work)
+
+
+def whole_box_of(job: Worked, end_id: str) -> WholeBox:
+    """What is past its limit anywhere in an end's box, before the travel is ended.
+
+    Args:
+        job: worked out.
+        end_id: of the end.
+
+    Raises:
+        InputError: the end cannot be put together.
+    """
+
+    def work() -> WholeBox:
+        from tirante.core.suspension.whole_box import whole_box
+
+        return whole_box(box_moved(job, end_id))
+
+    return job.memory.get("whole box", _key(job, end_id), work)
+
+
+def bind_map_of(job: Worked, end_id: str) -> BindMap:
+    """Every joint of an end over its whole box of travel, roll and steer.
+
+    Args:
+        job: worked out.
+        end_id: of the end.
+
+    Raises:
+        InputError: the end cannot be put together.
+    """
+
     def work() -> BindMap:
         from tirante.core.suspension.bind_map import bind_map
 
-        end, box = job.ends[end_id], one.box
-        steer = box.steer_deg if end.steering else box.steer_mm
-        return bind_map(job.template(end_id), end, bump=box.bump_mm, droop=box.droop_mm, roll=box.roll_deg, steer=steer)
+        return bind_map(box_moved(job, end_id))
 
     return job.memory.get("bind", _key(job, end_id), work)
+
+
+def joint_advice_of(job: Worked, end_id: str, link: str, which: str) -> tuple[Advice, ...]:
+    """What gives a joint more room, each tried over the whole box.
+
+    Args:
+        job: worked out.
+        end_id: of the end.
+        link: of the end's template.
+        which: end of it, "a" or "b".
+
+    Raises:
+        InputError: the end cannot be put together.
+    """
+
+    def work() -> tuple[Advice, ...]:
+        from tirante.core.suspension.joint_advice import advice_for
+
+        return advice_for(job.template(end_id), box_moved(job, end_id), link, which)
+
+    return job.memory.get("advice", _key(job, end_id, link, which), work)
 
 
 def still_moves_of(job: Worked, end_id: str, in_place: Sequence[str]) -> StillMoves:

@@ -6,7 +6,7 @@ from tirante.core.job.results import Evaluation, PartOut
 
 
 def unsettled(found: Evaluation) -> list[str]:
-    """Checks that fail, cases that were not carried or that refuse a part, parts that are not complete or that nothing loads.
+    """Ends that are past a limit in their box, checks that fail, cases that were not carried or that refuse a part, parts that are not complete or that nothing loads.
 
     Args:
         found: the job, worked out.
@@ -14,7 +14,7 @@ def unsettled(found: Evaluation) -> list[str]:
     Returns:
         A sentence each, in the order of the parts; empty when every part holds in every case.
     """
-    lines: list[str] = []
+    lines = [f"{end.name}: {end.says}" for end in found.ends if end.state in ("stop", "incomplete")]
     for part in found.parts:
         lines += [f"{part.name}: {told}" for told in _of(part)]
     return lines

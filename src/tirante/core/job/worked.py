@@ -21,6 +21,7 @@ from tirante.core.document.load_cases import CarCase, LoadSet
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
+from tirante.core.job.chosen_joints import Limits, limits_of, with_limits
 from tirante.core.job.memory import Memory
 from tirante.core.parts.eyes import held_eye
 from tirante.core.parts.joint import HeldEnd
@@ -57,6 +58,7 @@ class Worked:
         """
         self.design = tied(design)
         self.shelf, self.memory = shelf, memory
+        self.given_limits: Limits | None = None  # of a client that asks of an end alone, without the parts that say it
         self._parts: dict[str, Part] = {}
         self._keys: dict[tuple[str, bool], str] = {}  # of loads, by end and whether everyday: asked for again and again
 
@@ -81,6 +83,11 @@ class Worked:
     def ends(self) -> Mapping[str, End]:
         """The suspension ends by id, as they stand in the car."""
         return {one.id: self.design.standing(one) for one in self.design.ends}
+
+    def watched(self, end_id: str) -> End:
+        """An end as it stands in the car, its joints allowing what is chosen for them."""
+        limits = self.given_limits if self.given_limits is not None else limits_of(self, end_id)
+        return with_limits(self.ends[end_id], limits)
 
     def end_name(self, end_id: str) -> str:
         """What an end is called."""

@@ -19,7 +19,7 @@ from tirante.core.errors import InputError
 from tirante.core.suspension import axle, measures
 from tirante.core.suspension.assemble import SIDES
 from tirante.core.suspension.cycle import Solved, roll_centre, solved_cycle
-from tirante.core.suspension.statics import bar_twist
+from tirante.core.suspension.held import bar_twist
 from tirante.core.suspension.template import Template
 from tirante.core.units import STANDARD_GRAVITY
 

@@ -23,7 +23,8 @@ from tirante.core.loads.acting import Asked, acting
 from tirante.core.loads.body_roll import EndRoll
 from tirante.core.loads.travel import Swept
 from tirante.core.suspension.cycle import Solved, SolvedSide, bolt_directions
-from tirante.core.suspension.statics import Carrier, Case, Forces, Push, forces
+from tirante.core.suspension.held import Carrier
+from tirante.core.suspension.statics import Case, Forces, Push, forces
 
 Array = NDArray[np.float64]
 

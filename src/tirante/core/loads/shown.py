@@ -17,8 +17,9 @@ from tirante.core.loads.end_loads import Carried, EndLoads
 from tirante.core.loads.view import LinkForce, PointForce, load_sheet
 from tirante.core.mechanism.model import GROUND
 from tirante.core.suspension.cycle import resolved
+from tirante.core.suspension.held import Array
 from tirante.core.suspension.shown.posture import postures_of
-from tirante.core.suspension.statics import Array, Forces
+from tirante.core.suspension.statics import Forces
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

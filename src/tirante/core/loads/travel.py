@@ -18,8 +18,9 @@ from tirante.core.loads.wheel_loads import standing_loads
 from tirante.core.suspension import axle, measures
 from tirante.core.suspension.assemble import SIDES
 from tirante.core.suspension.cycle import Solved, SolvedSide, resolved, solved_cycle
+from tirante.core.suspension.held import Carrier
 from tirante.core.suspension.limits import limit_measures
-from tirante.core.suspension.statics import Carrier, Case, Push, forces
+from tirante.core.suspension.statics import Case, Push, forces
 from tirante.core.suspension.template import Template
 from tirante.core.units import STANDARD_GRAVITY
 

@@ -28,6 +28,14 @@ class HeldEnd:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Allowed:
+    """How far a joint may tilt, and whence that is known."""
+
+    limit_deg: float | None  # None: it is not watched
+    told: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class JointMade:
     """A joint with all that is in it."""
 

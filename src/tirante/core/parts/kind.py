@@ -20,7 +20,7 @@ from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
 from tirante.core.parts.around import Around
-from tirante.core.parts.joint import HeldEnd
+from tirante.core.parts.joint import Allowed, HeldEnd
 from tirante.core.parts.part import Part
 from tirante.core.suspension.moving import Moving
 from tirante.core.suspension.template import Template
@@ -261,6 +261,17 @@ class Kind(Generic[S]):
         Args:
             saved: as the user keeps it.
             at: the place.
+            around: the job.
+        """
+        del saved, at, around
+        return None
+
+    def allows(self, saved: S, at: str, around: Around) -> Allowed | None:
+        """How far what is chosen at one of those places may tilt; None where nothing is chosen there that says so.
+
+        Args:
+            saved: as the user keeps it.
+            at: one of `ends`.
             around: the job.
         """
         del saved, at, around

@@ -24,7 +24,7 @@ from tirante.core.suspension.cycle import Solved, wheel_columns
 Array = NDArray[np.float64]
 MEASURES = (
     "camber_deg", "toe_deg", "caster_deg", "kingpin_inclination_deg", "pinion_change_deg", "half_track_change_mm",
-    "wheelbase_change_mm", "lateral_shift_mm", "axle_steer_deg",
+    "wheelbase_change_mm", "lateral_shift_mm", "axle_steer_deg", "total_toe_deg", "straight_ahead_deg",
 )  # fmt: skip
 STEP = 0.25  # mm: of the slope of a measure by a length, by central differences to the fourth order
 PAIR_STEPS = 4  # a right/left pair is set to the quarter turn
@@ -101,8 +101,15 @@ def _assembled(done: Solved, by: dict[str, float]) -> tuple[dict[str, float], di
 
 
 def _measured(done: Solved) -> tuple[dict[str, float], dict[str, float]]:
-    left, right = wheel_columns(done)
-    return tuple({name: float(column[0]) for name, column in columns.items()} for columns in (left, right))  # type: ignore[return-value]
+    """Of the left wheel (or the axle) and of the right; of a beam, whose wheels one adjuster moves both, total toe and where both point too."""
+    left, right = ({name: float(column[0]) for name, column in columns.items()} for columns in wheel_columns(done))
+    if done.left.assembled.beam and "toe_deg" in left and "toe_deg" in right:
+        # toe-in of the left wheel points it to the right: both point to the left by half of what the right has more
+        both = {
+            "total_toe_deg": left["toe_deg"] + right["toe_deg"], "straight_ahead_deg": (right["toe_deg"] - left["toe_deg"]) / 2,
+        }  # fmt: skip
+        return left | both, right | both
+    return left, right
 
 
 def _less(after: Mapping[str, float], before: Mapping[str, float]) -> dict[str, float]:
@@ -128,6 +135,7 @@ class TurnSet:
     reached: bool  # every wanted change within its tolerance, by the mechanism solved with these turns
     comes_to: dict[str, float]  # change of each wanted measure; those of the right wheel as "right measure"
     misses_by: dict[str, float]
+    also: dict[str, float]  # what else these turns change, of the left wheel or the axle
 
 
 def shortest_turns(
@@ -210,6 +218,7 @@ def _proved(done: Solved, sheet: Sequence[Turned], wanted: Sequence[Wanted], tur
     return TurnSet(
         turns={one.adjuster.link: float(count) for one, count in zip(sheet, turns, strict=True)}, reached=reached, comes_to=comes,
         misses_by=misses,
+        also={name: value for name, value in _less(after[0], before[0]).items() if name in MEASURES and name not in comes},
     )  # fmt: skip
 
 

@@ -39,7 +39,7 @@ export function Holds() {
             sx={{ whiteSpace: 'normal', gap: 1.5, alignItems: 'baseline' }}
             onClick={() => {
               setAnchor(null)
-              if (hold.station === 'loads' || hold.station === 'layout') move({ endId: hold.id })
+              if (['loads', 'layout', 'cycle'].includes(hold.station)) move({ endId: hold.id })
               void go(`/jobs/${jobId}/${placeOf(hold)}`)
             }}
           >

@@ -4,7 +4,7 @@ import { StateMark, type MarkState } from '../../ui'
 import { OF_A_PART } from '../holds'
 import { useSessionPart } from '../session'
 import { STATIONS } from '../stations'
-import type { Evaluation, PartOut } from '../../api'
+import type { EndMotionOut, Evaluation, PartOut } from '../../api'
 
 function worst(parts: PartOut[]): MarkState {
   const states = parts.map((part) => part.status)
@@ -14,10 +14,18 @@ function worst(parts: PartOut[]): MarkState {
   return states.includes('incomplete') ? 'in hand' : 'good'
 }
 
+function worstEnd(ends: EndMotionOut[]): MarkState {
+  const states = ends.map((end) => end.state)
+  if (states.includes('stop')) return 'stop'
+  if (states.includes('attention')) return 'attention'
+  return states.includes('incomplete') || ends.some((end) => end.not_watched.length) ? 'in hand' : 'good'
+}
+
 function markFor(path: string, evaluation: Evaluation | null, ends: number, loads: number): MarkState {
   const parts = evaluation?.parts ?? []
   if (path === 'members' || path === 'brackets') return worst(parts.filter((part) => part.station === path))
   if (path === 'loads') return loads ? 'in hand' : 'untouched'
+  if (path === 'cycle' && ends && evaluation) return worstEnd(evaluation.ends)
   if (path === 'layout' || path === 'cycle') return ends ? 'in hand' : 'untouched'
   const all = path === 'jigs' ? parts.filter((part) => part.station === 'members') : path === 'pack' ? parts : []
   const done = all.filter((part) => (path === 'jigs' ? part.jig : part.complete))

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
 import { createContext, startTransition, useContext, useEffect, useMemo, useState } from 'react'
-import { answer, api, type Design, type SuspensionEnd } from '../../api'
+import { answer, api, type Design, type EndMotionOut, type SuspensionEnd } from '../../api'
 import { useDesign, useSessionPart, useTheSession } from '../session'
 
 /** Where the suspension stands: which end, and its travel, roll and steer. */
@@ -47,7 +47,22 @@ export const studied = (design: Design): Design => ({
 })
 
 /** What a study's answer depends on. */
-export const studyKey = (design: Design, end: SuspensionEnd | undefined) => [end, design.car, design.settings]
+export const studyKey = (design: Design, end: SuspensionEnd | undefined, limits?: Limits) => [
+  end,
+  design.car,
+  design.settings,
+  limits,
+]
+
+export type Limits = EndMotionOut['limits'] | null
+
+/** What the rod ends and spacers of the job allow an end's links, as the core last said: a study is asked without the parts that say it. */
+export function useLimits(endId: string | undefined): Limits {
+  const text = useSessionPart(({ evaluation }) =>
+    JSON.stringify(evaluation?.ends.find((end) => end.id === endId)?.limits ?? null),
+  )
+  return useMemo(() => JSON.parse(text) as Limits, [text])
+}
 
 const drawing = (queries: QueryClient) => queries.isFetching({ queryKey: ['end-drawing'] }) > 0
 
@@ -84,14 +99,15 @@ export function useStudy() {
   const design = useDesign()
   const { roll, steer } = useTravel()
   const end = useEnd()
+  const limits = useLimits(end?.id)
   const queries = useQueryClient()
   return useQuery({
-    queryKey: ['study', ...studyKey(design, end), roll, steer],
+    queryKey: ['study', ...studyKey(design, end, limits), roll, steer],
     queryFn: async ({ signal }) => {
       await drawnFirst(queries)
       return answer(
         api.POST('/api/study', {
-          body: { design: studied(design), end_id: end!.id, roll_deg: roll, steer },
+          body: { design: studied(design), end_id: end!.id, roll_deg: roll, steer, limits },
           signal,
         }),
       )

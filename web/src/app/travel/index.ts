@@ -8,11 +8,13 @@ export {
   useEnd,
   useEnds,
   useKind,
+  useLimits,
   useRested,
   useStudy,
   useTemplates,
   useTravel,
 } from './context'
+export { NotWatched } from './NotWatched'
 export { useEarly } from './useEarly'
 export { EndViews } from './EndViews'
 export { USUAL, type Plots } from './useEndDrawing'

@@ -2,7 +2,7 @@ import { Box, ButtonBase, Typography } from '@mui/material'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { answer, api, type BindOut, type SuspensionEnd } from '../../api'
 import { useDesign } from '../../app/session'
-import { studied, steering, studyKey, useTravel } from '../../app/travel'
+import { NotWatched, studied, steering, studyKey, useLimits, useTravel } from '../../app/travel'
 import { useUnits } from '../../quantity'
 import { Busy, Empty, MarginBar, Problem, StateMark } from '../../ui'
 
@@ -10,11 +10,15 @@ import { Busy, Empty, MarginBar, Problem, StateMark } from '../../ui'
 export function useBindMap(end: SuspensionEnd, joint: string | null, wanted: boolean) {
   const design = useDesign()
   const { unit } = useUnits()
+  const limits = useLimits(end.id)
   return useQuery({
-    queryKey: ['bind', ...studyKey(design, end), joint, unit],
+    queryKey: ['bind', ...studyKey(design, end, limits), joint, unit],
     queryFn: ({ signal }) =>
       answer(
-        api.POST('/api/study/bind-map', { body: { design: studied(design), end_id: end.id, joint, unit }, signal }),
+        api.POST('/api/study/bind-map', {
+          body: { design: studied(design), end_id: end.id, joint, unit, limits },
+          signal,
+        }),
       ),
     enabled: wanted,
     placeholderData: keepPreviousData,
@@ -40,7 +44,7 @@ export function BindPanel(props: {
         <>
           <Typography variant="h2">Which joint binds?</Typography>
           <Typography variant="body2" sx={{ color: 'text.secondary', mb: 1 }}>
-            the whole travel, roll and steer; worst first
+            the whole travel, roll and steer, as far as nothing ends the travel; worst first
             {found.unreached > 0 && `; ${found.unreached} positions could not be put together`}
           </Typography>
           {shown && (
@@ -93,6 +97,7 @@ export function BindPanel(props: {
               <MarginBar utilisation={joint.share} state={joint.state} />
             </ButtonBase>
           ))}
+          <NotWatched endId={end.id} />
           {found.unwatched.length > 0 && (
             <Typography variant="caption" component="p" sx={{ color: 'text.secondary' }}>
               Not watched, no bolt is given: {found.unwatched.join(', ')}.

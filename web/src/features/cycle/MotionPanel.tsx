@@ -2,7 +2,7 @@ import { Box, Button, MenuItem, TextField, Typography } from '@mui/material'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { answer, api, type Design, type SuspensionEnd } from '../../api'
 import { useDesign, useSessionPart } from '../../app/session'
-import { studied, useKind, useStudy, useTravel, type Plots } from '../../app/travel'
+import { studied, useKind, useLimits, useStudy, useTravel, type Plots } from '../../app/travel'
 import { useUnits } from '../../quantity'
 import { Busy, Problem, Section, Segmented, StateMark, fileName, saveText } from '../../ui'
 import { RideTable } from './RideTable'
@@ -19,6 +19,8 @@ export function MotionPanel(props: {
   const { travel, roll, steer, move } = useTravel()
   const { main } = useUnits()
   const study = useStudy()
+  const limits = useLimits(end.id)
+  const whole = useSessionPart(({ evaluation }) => evaluation?.ends.find((one) => one.id === end.id))
   const table = useMutation({
     mutationFn: () =>
       answer(
@@ -30,6 +32,7 @@ export function MotionPanel(props: {
             roll_deg: roll,
             steer,
             along: plots.along,
+            limits,
           },
         }),
       ),
@@ -50,6 +53,15 @@ export function MotionPanel(props: {
           </Typography>
           <Stop name={`Droop ${signed(found.lowest_mm)}`} what={found.droop} />
           <Stop name={`Bump ${signed(found.highest_mm)}`} what={found.bump} />
+          {whole && (
+            <Box
+              data-testid="whole-box"
+              sx={{ display: 'flex', gap: 1, py: 0.75, borderBottom: 1, borderColor: 'divider' }}
+            >
+              <StateMark state={whole.state === 'incomplete' ? 'in hand' : whole.state} />
+              <Typography variant="body2">{whole.says}</Typography>
+            </Box>
+          )}
           <Typography variant="h3" sx={{ mt: 1.5 }}>
             On the way
           </Typography>
@@ -86,9 +98,9 @@ export function MotionPanel(props: {
             </Button>
             {table.error && <Problem error={table.error} />}
             <Typography variant="caption" component="p" sx={{ color: 'text.secondary' }}>
-              Car on stands, springs unloaded and air springs empty before anything is cycled. Watched are the limits
-              entered at Layout; what was not entered is not watched. Without a diameter a link or arm is taken as 25
-              mm, an axle as 70, a spring as 60, a shaft as 28.
+              Car on stands, springs unloaded and air springs empty before anything is cycled. Watched are the limits of
+              the rod ends and spacers that are chosen, and those entered at Layout; what is neither is not watched.
+              Without a diameter a link or arm is taken as 25 mm, an axle as 70, a spring as 60, a shaft as 28.
             </Typography>
           </Box>
         </>

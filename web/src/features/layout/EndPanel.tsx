@@ -2,6 +2,7 @@ import { Box, Button, Typography } from '@mui/material'
 import { memo } from 'react'
 import type { Car, End, EndKind, StudyOut, SuspensionEnd } from '../../api'
 import { useEndEdit } from '../../app/session'
+import { NotWatched } from '../../app/travel'
 import { MmField, useUnits } from '../../quantity'
 import { Busy, Fold, Segmented, TextRow } from '../../ui'
 import { Additions } from './Additions'
@@ -232,6 +233,7 @@ function Panel({ end, kind, study, chosen, onChoose, forms }: Props & { forms: F
         note={`${Object.keys(end.end.links).length} of ${kind.links.length} given`}
         wrong={wrong('links')}
       >
+        <NotWatched endId={end.id} />
         {kind.links.map((name) => (
           <Box key={name} sx={{ mb: 1.5 }}>
             <Typography variant="body2" sx={{ fontWeight: 600 }}>

@@ -196,8 +196,11 @@ export function AlignmentPanel(props: {
   }
   const chosen = open
     ? measures
-    : measures.filter(([key]) =>
-        ['camber_deg', 'toe_deg', 'caster_deg', 'pinion_change_deg', 'axle_steer_deg'].includes(key),
+    : measures.filter(
+        ([key]) =>
+        [
+          'camber_deg', 'toe_deg', 'right_toe_deg', 'total_toe_deg', 'straight_ahead_deg', 'caster_deg', 'pinion_change_deg', 'axle_steer_deg',
+        ].includes(key), // prettier-ignore
       )
   return (
     <>
@@ -297,6 +300,14 @@ function Answer({ data }: { data: TurnSheetOut }) {
         </Box>
       ))}
       {data.turns.length === 0 && <Typography variant="body2">Nothing: it is near enough.</Typography>}
+      {Object.keys(data.also).length > 0 && (
+        <Typography variant="caption" component="div" sx={{ mt: 0.5 }}>
+          It changes too:{' '}
+          {Object.entries(data.also)
+            .map(([key, value]) => `${data.measures[key] ?? key} ${shown(value)}${unitOf(key)}`)
+            .join(', ')}
+        </Typography>
+      )}
       {!data.reached &&
         Object.entries(data.misses).map(([key, value]) => (
           <Typography key={key} variant="caption" component="div">

@@ -21,7 +21,7 @@ from tirante.core.geometry.vectors import cross
 from tirante.core.loads.end_loads import Carried
 from tirante.core.members.frame import FrameForces, flat_stiffness, frames, stiffness_of
 from tirante.core.members.tube import Section
-from tirante.core.suspension.statics import Acting
+from tirante.core.suspension.held import Acting
 from tirante.core.suspension.template import HingeJoint, Template
 
 Array = NDArray[np.float64]

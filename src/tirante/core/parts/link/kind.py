@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 from tirante.core.checks.shown import Out
-from tirante.core.document.catalogue import Catalogue, Grade, Joint, Tube
+from tirante.core.document.catalogue import Catalogue, Grade, Joint, Spacer, Tube
 from tirante.core.document.joints import EndOfLink
 from tirante.core.document.parts.common import OfEnd, RodEndEnd
 from tirante.core.document.parts.link import Link
@@ -19,7 +19,7 @@ from tirante.core.loads.seen import range_of_link, sides_of
 from tirante.core.parts.adjusters import JobAdjuster, job_adjuster
 from tirante.core.parts.around import Around, not_carried, seen_between, swing_between
 from tirante.core.parts.cases import cases_out
-from tirante.core.parts.joint import HeldEnd
+from tirante.core.parts.joint import Allowed, HeldEnd
 from tirante.core.parts.kind import (
     Aim,
     Changed,
@@ -164,6 +164,23 @@ class LinkKind(Kind[Link]):
             not_carried=not_carried(saved.of_end, around),
             swing_deg=swing_between(saved.between, saved.side, around),
         )
+
+    def allows(self, saved: Link, at: str, around: Around) -> Allowed | None:
+        """By the rod end, and what its spacers add; not watched while none is chosen."""
+        end = getattr(saved, _ENDS[at])
+        if not isinstance(end, RodEndEnd):
+            return None
+        where = f"{saved.name}, {self.end_name(at)}"
+        row = around.catalogue.find("joints", end.joint) if end.joint else None
+        if not isinstance(row, Joint):
+            return Allowed(limit_deg=None, told=f"{where}: not watched until its rod end is chosen")
+        held = self.held_at(saved, at)
+        key = next((joint.spacer for joint in around.joints_of(saved.id) if joint.held == held), None)
+        spacer = around.catalogue.find("spacers", key) if key else None
+        gain = spacer.tilt_gain_deg if isinstance(spacer, Spacer) else 0.0
+        more = f" with {spacer.label}" if gain and spacer else ""
+        limit = row.tilt_limit_deg + gain
+        return Allowed(limit_deg=limit, told=f"{where}: {limit:g}° by {row.label}{more}")
 
     def offers(self, saved: Link, around: Around, shelf: Catalogue) -> dict[str, list[str]]:
         """Tubes, grades, and joint, insert and nut of either end."""

@@ -56,6 +56,7 @@ class TabMade:
 
     outline: TabOutline
     joints: tuple[JointMade, ...]
+    inside: bool  # whether a torch lays fillets between its plates
 
 
 def outline_of(tab: TabPair) -> TabOutline:
@@ -257,7 +258,7 @@ class TabPairKind(Kind[TabPair]):
                     CardLine(text=f"bolt {made[0].bolt.label if made[0].bolt else ''}, grip", mm=made[0].gap + PLATES * saved.plate.mm),
                 ),
             ),
-            notes=tuple(_warnings(saved, outline, made, around.settings)), own=TabMade(outline=outline, joints=tuple(made)),
+            notes=tuple(_warnings(saved, outline, made, around.settings)), own=TabMade(outline=outline, joints=tuple(made), inside=made[0].gap >= around.settings.inside_fillet_gap_mm),
         )  # fmt: skip
 
     def draw(self, part: Part, asked: ViewAsked, numbers: Numbers) -> Drawing:
@@ -266,7 +267,7 @@ class TabPairKind(Kind[TabPair]):
         assert isinstance(saved, TabPair)
         assert isinstance(made, TabMade)
         if asked.name == "tab":
-            return tab_sheet(saved, made.outline, made.joints, numbers)
+            return tab_sheet(saved, made.outline, made.joints, numbers, inside=made.inside)
         if asked.name == "tab-flat":
             return tab_flat(saved, made.outline)
         return super().draw(part, asked, numbers)

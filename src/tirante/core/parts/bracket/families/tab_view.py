@@ -8,6 +8,7 @@ from tirante.core.document.parts.bracket import SaddleBase, TabPair
 from tirante.core.drawing.model import Drawing, Style
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.flat.contour import Contour, Curve, Straight
+from tirante.core.parts.bracket.families.tab_checks import weld_leg
 from tirante.core.parts.bracket.families.tab_outline import TabOutline
 from tirante.core.parts.joint import JointMade
 
@@ -33,7 +34,9 @@ def draw_contour(sheet: Sheet, frame: Frame, contour: Contour, style: Style, ref
         sheet.circle(frame.at(hole.x, hole.y), hole.diameter / 2 * frame.scale, style, ref="dim:hole" if ref else None)
 
 
-def tab_sheet(tab: TabPair, outline: TabOutline, joints: Sequence[JointMade], numbers: Numbers) -> Drawing:
+def tab_sheet(
+    tab: TabPair, outline: TabOutline, joints: Sequence[JointMade], numbers: Numbers, *, inside: bool
+) -> Drawing:
     """The plate dimensioned, and the clevis cut along the bolt.
 
     Args:
@@ -41,6 +44,7 @@ def tab_sheet(tab: TabPair, outline: TabOutline, joints: Sequence[JointMade], nu
         outline: of its plate.
         joints: that it holds, one at least.
         numbers: how lengths are written.
+        inside: whether a torch lays fillets between the plates; else they run along the outer faces and round the ends.
     """
     sheet = Sheet(name="tab", title=tab.name, width=WIDTH, height=HEIGHT, numbers=numbers)
     top = tab.height.mm + tab.edge.mm
@@ -102,7 +106,7 @@ def tab_sheet(tab: TabPair, outline: TabOutline, joints: Sequence[JointMade], nu
             "middle",
             "muted",
         )
-    _clevis(sheet, joints[0], tab)
+    _clevis(sheet, joints[0], tab, inside)
     return sheet.done()
 
 
@@ -117,7 +121,7 @@ def _vertical(sheet: Sheet, x: float, y1: float, y2: float, value: float, ref: s
     sheet.text((x - 1.6, middle - 3.4), sheet.numbers.other(value), 2.5, "end", "muted", mono=True, ref=ref)
 
 
-def _clevis(sheet: Sheet, made: JointMade, tab: TabPair) -> None:
+def _clevis(sheet: Sheet, made: JointMade, tab: TabPair, inside: bool) -> None:
     joint = made.held.row
     gap = made.gap
     across = gap + 2 * tab.plate.mm
@@ -142,8 +146,8 @@ def _clevis(sheet: Sheet, made: JointMade, tab: TabPair) -> None:
         for piece in (below, above):
             sheet.area(piece, "sheet", ref="field:plate")
             sheet.hatch(piece, 1.3, rising=sign > 0, ref="field:plate")
-        leg = tab.weld_leg_mm
-        for face in (x0, x1):
+        leg = weld_leg(tab)
+        for face in (x0, x1) if inside else (x1,):
             out = sign if face == x1 else -sign
             sheet.area((at(face, 0), at(face + out * leg, 0), at(face, leg)), "solid", ref="check:tab_weld")
         if made.spacer or made.joint.shim_mm:
@@ -198,6 +202,10 @@ def _clevis(sheet: Sheet, made: JointMade, tab: TabPair) -> None:
     if made.joint.shim_mm:
         parts += f" + shims 2 × {n.main(made.joint.shim_mm)}"
     sheet.text((172, base - 24.5), parts, 2.8, "middle", "muted")
+    where = "both faces" if inside else "outer face and both ends"
+    sheet.text(
+        (172, base - 29), f"fillets {n.main(weld_leg(tab))}, {where}", 2.8, "middle", "muted", ref="check:tab_weld"
+    )
 
 
 def tab_flat(tab: TabPair, outline: TabOutline) -> Drawing:
