@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import os
 import sys
 from pathlib import Path
 from typing import Any
@@ -111,7 +112,18 @@ def _calc(arguments: list[str]) -> int:
 
 
 def main(arguments: list[str]) -> int:
-    """Run a command; returns the exit code."""
+    """Run a command; returns the exit code. Whoever reads no further ends it quietly (`--help | head`)."""
+    try:
+        code = _run(arguments)
+        sys.stdout.flush()
+        return code
+    except BrokenPipeError:
+        # what Python still holds for its reader is let go, or it complains once more at the very end
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 0
+
+
+def _run(arguments: list[str]) -> int:
     command, rest = (arguments[0], arguments[1:]) if arguments else ("", [])
     if command == "calc":
         return _calc(rest)

@@ -383,16 +383,77 @@ def test_a_bend_lifts_the_link_clear_where_it_comes_nearest(leg: float | None) -
     assert bend_to_clear(again.assembled, again.solved, "Panhard rod", leg) is None
 
 
-def test_a_bent_link_tells_the_bender_angle_and_mark() -> None:
-    link = a_link(bent=Bent(offset=mm(30.0), from_ends=mm(150.0)))
+def bent_line(span: float, offset: float, along: float | None, radius: float) -> tuple[np.ndarray[Any, Any], float]:
+    """The corners of a bent tube rounded by arcs, as many short straight pieces, and its length (plane geometry, by turning)."""
+    corners = (
+        [(0.0, 0.0), (span / 2, offset), (span, 0.0)]
+        if along is None
+        else [(0.0, 0.0), (along, offset), (span - along, offset), (span, 0.0)]
+    )
+    points = [np.array(corners[0])]
+    for before, at, after in zip(corners, corners[1:], corners[2:], strict=False):
+        one, two = (np.array(v) / np.linalg.norm(v) for v in (np.subtract(before, at), np.subtract(after, at)))
+        turn = np.pi - np.arccos(one @ two)
+        start = np.array(at) + one * radius * np.tan(turn / 2)
+        heading, steps = -one, 2000
+        for _ in range(steps):  # each step turned by its share
+            c, s = np.cos(-turn / steps / 2), np.sin(-turn / steps / 2)
+            heading = np.array([c * heading[0] - s * heading[1], s * heading[0] + c * heading[1]])
+            points.append(start)
+            start = start + heading * radius * turn / steps
+            heading = np.array([c * heading[0] - s * heading[1], s * heading[0] + c * heading[1]])
+        points.append(start)
+    points.append(np.array(corners[-1]))
+    line = np.array(points)
+    return line, float(np.linalg.norm(np.diff(line, axis=0), axis=1).sum())
+
+
+@pytest.mark.parametrize("along", [None, 180.0])
+def test_a_bent_tube_is_sawn_as_long_as_its_rounded_line_and_told_to_the_bender(along: float | None) -> None:
+    link = a_link(bent=Bent(offset=mm(40.0), from_ends=None if along is None else mm(along), radius_mm=90.0))
+    found = whole(link)
+    plain = whole(a_link()).cut_list.pieces[0].length_mm
+    _, length = bent_line(600.0, 40.0, along, 90.0)
+    assert found.cut_list.pieces[0].length_mm == pytest.approx(plain + length - 600.0, abs=2e-3)
+    made = part_of(link, job(link))
+    face = made.own[0].stack.ends[0].face_from_centre
+    run = 300.0 if along is None else along
+    angle = np.arctan2(40.0, run) * (2 if along is None else 1)
+    begins = np.hypot(run, 40.0) - face - 90.0 * np.tan(angle / 2)
     sheet = draw(link, job(link), "drawing", numbers_of(Settings()))
-    (told,) = [item.text for item in sheet.items if isinstance(item, Text) and "bends of" in item.text]
-    assert f"{np.degrees(np.arctan2(30, 150)):.1f}°" in told
-    assert f"{np.hypot(150, 30) - 20:.1f}" in told
-    one = a_link(bent=Bent(offset=mm(30.0)))
-    sheet = draw(one, job(one), "drawing", numbers_of(Settings()))
-    (told,) = [item.text for item in sheet.items if isinstance(item, Text) and "one bend of" in item.text]
-    assert f"{2 * np.degrees(np.arctan2(30, 300)):.1f}°" in told
+    (told,) = [
+        item.text for item in sheet.items if isinstance(item, Text) and "bend" in item.text and "R 90" in item.text
+    ]
+    assert f"{np.degrees(angle):.1f}°" in told
+    assert f"beginning {begins:.1f}" in told
+    assert f"{90 * angle:.1f}" in told
+    # in the jig its faces lean: nearer to the pivots along the rail, and up
+    stations = {station.name: station for station in made.own[0].jig.stations}
+    lean = np.arctan2(40.0, run)
+    assert stations["1"].ordinate == pytest.approx(face * np.cos(lean))
+    assert f"{face * np.sin(lean):.1f} mm up" in stations["1"].what
+    middle = stations["2"].ordinate / run * 40.0
+    assert f"{min(middle, 40.0):.1f} mm up" in stations["2"].what
+
+
+def test_a_bend_asks_for_straight_tube_on_either_side_and_names_the_least_that_works() -> None:
+    """Of what is let in and a diameter for its weld, or what the bender holds; then the tangent of the arc (plane geometry)."""
+    near = worked(a_link(bent=Bent(offset=mm(30.0), from_ends=mm(90.0))))
+    (fault,) = near.faults
+    assert fault.field == "bent.from_ends"
+    least = float(fault.message.rsplit("Bend it ")[1].split(" ")[0])
+    assert 90.0 < least < 200.0
+    assert not worked(a_link(bent=Bent(offset=mm(30.0), from_ends=mm(least)))).faults
+    assert worked(a_link(bent=Bent(offset=mm(30.0), from_ends=mm(least - 0.2)))).faults
+    # two bends with nothing between them; and one that a smaller radius has room for
+    close = worked(a_link(bent=Bent(offset=mm(30.0), from_ends=mm(298.0))))
+    assert "between the bends" in close.faults[0].message
+    wide = a_link(bent=Bent(offset=mm(30.0), from_ends=mm(least), radius_mm=400.0))
+    assert worked(wide).faults
+    # a bender that holds more asks for more
+    held = Settings(bender_straight_mm=200.0)
+    design = job(a_link(bent=Bent(offset=mm(30.0), from_ends=mm(least)))).model_copy(update={"settings": held})
+    assert part_of(design.parts[0], design).faults[0].field == "bent.from_ends"
 
 
 @given(

@@ -7,6 +7,10 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from tests.core.test_loads import demo
+from tests.core.test_wiring import loaded
+from tests.jobs import built
+from tirante.core.document.parts.common import LoadCase
 from tirante.core.errors import InputError
 from tirante.core.members.link_stack import AdjustableEnd, FixedEnd, link_stack
 from tirante.core.members.thread import (
@@ -182,3 +186,17 @@ def test_a_contradiction_names_its_field(ends: list[AdjustableEnd], school: str,
     with pytest.raises(InputError) as caught:
         link_stack(700.0, ends, school)  # type: ignore[arg-type]
     assert caught.value.fields == (field,)
+
+
+def test_two_thirds_of_the_thread_are_a_rule_where_the_shop_says_so() -> None:
+    """A kit's instruction (common practice, no source): of 44.45 mm of thread 29.6 engaged, so less may show and less is left to turn."""
+
+    design = demo("marram")
+    link = loaded(design, LoadCase(name="pull", axial_n=2000.0))
+    kept = design.model_copy(update={"settings": design.settings.model_copy(update={"two_thirds_rule": True})})
+    usual, strict = (built(link, one).stack.ends[0] for one in (design, kept))
+    row = built(link, design).assembly.threaded[0].joint
+    assert strict.max_showing == pytest.approx(
+        (usual.max_showing or 0) - (row.thread_length_mm * 2 / 3 - parse_thread(row.designation).major)
+    )
+    assert strict.adjust_out < usual.adjust_out

@@ -67,3 +67,10 @@ test('a capacity is never rounded up, a demand to the nearest', () => {
   for (let force = 1; force < 400_000; force *= 1.37)
     assert.ok(parseFloat(figure(force, 'N', true)) * 1000 <= force + 1e-6, `${force}`)
 })
+
+test('a half is rounded away from zero as it is read, as the core does', () => {
+  const of = (mm: number) => lengthText(mm, 'mm', style)
+  assert.deepEqual([819.15, 1022.35, 0.25, 0.35, -819.15].map(of), ['819.2', '1022.4', '0.3', '0.4', '−819.2'])
+  assert.equal(of(1016 - 196.85), '819.2')
+  assert.equal(of(819.149), '819.1')
+})

@@ -6,7 +6,7 @@ from functools import lru_cache
 from math import isfinite
 from typing import TYPE_CHECKING, Annotated, Any, Literal
 
-from pydantic import Field, model_validator
+from pydantic import BeforeValidator, Field, model_validator
 
 from tirante.calc.registry import Working, step, topic
 from tirante.core.document.end import End
@@ -17,10 +17,18 @@ from tirante.shipped.templates import DATA
 
 if TYPE_CHECKING:
     from tirante.core.suspension.cycle import Cycle, Solved
+    from tirante.core.suspension.template import Template
 
 Row = Annotated[tuple[Signed, Signed, Signed], Field(strict=False)]
 MAX_ROWS = 200_000
-Values = Annotated[tuple[Signed, ...], Field(strict=False, min_length=1, max_length=2001)]
+
+
+def _listed(value: object) -> object:
+    """One value where a list of one may stand."""
+    return (value,) if isinstance(value, int | float) and not isinstance(value, bool) else value
+
+
+Values = Annotated[tuple[Signed, ...], Field(strict=False, min_length=1, max_length=2001), BeforeValidator(_listed)]
 
 
 class CycleInput(End):
@@ -47,6 +55,19 @@ class CycleInput(End):
         if getattr(self, wrong) is not None:
             raise ValueError(f"{wrong}: this end steers by {'an arm' if self.steering else 'a rack'}; give {right}")
         return self
+
+
+def _steers(template: Template, end: End, steered: bool) -> None:
+    """An end without steering is not steered.
+
+    Raises:
+        InputError: it is asked to be.
+    """
+    if steered and not template.steered:
+        field = "steer_deg" if end.steering else "steer_mm"
+        raise InputError(
+            f"{field}: a {template.title.lower()} has no steering, so it would do nothing; leave it out.", code="no_effect", fields=(field,)
+        )  # fmt: skip
 
 
 @lru_cache(maxsize=1)
@@ -114,6 +135,7 @@ def run_cycle(data: CycleInput) -> tuple[dict[str, Any], Working]:
     else:
         assert data.travel_mm is not None
         rows = positions(data.travel_mm, data.roll_deg, data.steer_mm or data.steer_deg or (0.0,))
+    _steers(template, end, bool(rows[2].any()))
     found = cycle(template, end, rows)
     steps = [
         step("positions", "all constraints held: |d| = L, joints shared, drivers at their values", "mechanism",
@@ -220,7 +242,9 @@ def _solved_at(data: AtPosition) -> Solved:
     from tirante.core.suspension.cycle import solved_cycle
 
     end = data.as_end
-    return solved_cycle(the_shelf().template_of(end), end, np.array(data.position).reshape(3, 1))
+    template = the_shelf().template_of(end)
+    _steers(template, end, bool(data.position[2]))
+    return solved_cycle(template, end, np.array(data.position).reshape(3, 1))
 
 
 @topic(
@@ -273,6 +297,11 @@ def run_loads(data: LoadsInput) -> tuple[dict[str, Any], Working]:
     return {"cases": out}, steps
 
 
+def _typed(name: str) -> str:
+    """A name as it comes from a keyboard: a plain hyphen for the dash of an arm's side."""
+    return " ".join(name.replace("–", "-").replace(" - ", "-").lower().split())
+
+
 class AdjusterIn(Document):
     """How a link's length is changed; a right/left pair by whole turns, one end by half turns."""
 
@@ -293,7 +322,7 @@ class TurnsInput(AtPosition):
 
     adjusters: dict[Annotated[str, Field(max_length=80)], AdjusterIn] | None = Field(
         default=None,
-        description="by link as `cycle` names it, or side of a hinged arm (pivot – outer); null: each a pair of 3/4-16 (3.175 mm a turn)",
+        description="by link as `cycle` names it, or side of a hinged arm (pivot-outer); null: each a pair of 3/4-16 (3.175 mm a turn)",
     )
 
 
@@ -315,13 +344,22 @@ def run_turns(data: TurnsInput) -> tuple[dict[str, Any], Working]:
     assembled = done.left.assembled
     names = [*(link.name for link in assembled.links), *arm_sides(assembled)]
     given = data.adjusters if data.adjusters is not None else {name: AdjusterIn() for name in names}
-    sheet = turn_sheet(done, [Adjuster(link=name, kind=one.kind, mm=one.mm) for name, one in given.items()])
+    known = {_typed(name): name for name in names}
+    lacking = [name for name in given if _typed(name) not in known]
+    if lacking:
+        raise InputError(
+            f"There is no adjuster “{lacking[0]}” here. There are: {', '.join(known)}.", code="unknown_link",
+            fields=tuple(f"adjusters.{name}" for name in lacking), value=lacking[0],
+        )  # fmt: skip
+    sheet = turn_sheet(
+        done, [Adjuster(link=known[_typed(name)], kind=one.kind, mm=one.mm) for name, one in given.items()]
+    )
+    # each under the name that it was given by
+    called = list(zip(given, sheet, strict=True))
     out = {
-        "turns": {one.adjuster.link: {**one.change, "right": one.right} for one in sheet},
-        "per_mm": {one.adjuster.link: one.per_mm for one in sheet},
-        "adjusters": {
-            one.adjuster.link: {"kind": one.adjuster.kind, "unit": one.adjuster.unit, "mm": one.adjuster.mm} for one in sheet
-        },
+        "turns": {name: {**one.change, "right": one.right} for name, one in called},
+        "per_mm": {name: one.per_mm for name, one in called},
+        "adjusters": {name: {"kind": one.adjuster.kind, "unit": one.adjuster.unit, "mm": one.adjuster.mm} for name, one in called},
     }  # fmt: skip
     return out, [
         step(

@@ -429,6 +429,21 @@ class SizeInput(Input):
     grades: Annotated[tuple[Name, ...], Field(strict=False, max_length=60)] | None = Field(
         default=None, description="keys; null: all that ship"
     )
+    use: Literal["road", "circuit", "off-road"] = Field(default="road", description="least wall, and cycles wanted")
+    duty: Literal["", "steers", "locates"] = Field(
+        default="", description="whether it steers or alone locates a wheel or axle: least thread"
+    )
+    everyday_n: NewtonOrZero | None = Field(
+        default=None, description="range of its everyday force; null: its life is no condition"
+    )
+    life_cycles: Annotated[float, Field(gt=0, le=1e9)] | None = Field(default=None, description="wanted; null: by use")
+    only_tubes: Annotated[tuple[Name, ...], Field(strict=False, max_length=200)] = Field(
+        default=(), description="keys of sizes that are stocked; empty: all"
+    )
+    limits: bool = Field(
+        default=True,
+        description="false: all that holds, without the shop's limits (slenderness, walls, threads, stock)",
+    )
 
 
 CATALOGUE = Path(__file__).resolve().parents[3] / "data" / "catalogue"
@@ -437,8 +452,9 @@ CATALOGUE = Path(__file__).resolve().parents[3] / "data" / "catalogue"
 @topic(
     "size",
     SizeInput,
-    outputs={"considered": "sets of parts that fit together", "judged": "of them", "winner": "tube, grade, joint, insert, nut, mass_kg, governing, utilisation; or null",
-             "runner_up": "the next", "advice": "why, and what would have to change"},
+    outputs={"considered": "sets of parts that fit together", "judged": "of them", "winner": "tube, grade, joint, insert, nut, mass_kg, governing, utilisation, mass and cost, "
+                       "weld_leg_mm, slenderness, life_cycles (null: not judged) and every check with demand, capacity and case; or null",
+             "runner_up": "the next, likewise", "left_out": "by the shop's limits, by reason", "advice": "why, and what would have to change"},
     example={"length_mm": 600, "cases": [{"name": "brake", "axial_n": -9000}, {"name": "kerb", "axial_n": 7000}]},
     sources=("search",),
 )  # fmt: skip
@@ -448,8 +464,11 @@ def run_size(data: SizeInput) -> Result:
     from tirante.core.document.fields import Length
     from tirante.core.document.parts.common import CentreToCentre, RodEndEnd
     from tirante.core.document.parts.link import Link
-    from tirante.core.document.settings import Settings
+    from tirante.core.document.settings import SearchLimits, Settings
     from tirante.core.loads.case_seen import CaseSeen
+    from tirante.core.parts.link.assembly import Everyday
+    from tirante.core.parts.link.life import BY_USE, COVERED
+    from tirante.core.parts.link.prudent import Prudent, prudent_for
     from tirante.core.parts.link.sizing import size
 
     rows: dict[str, Any] = {kind: tuple(read_csv(kind, (CATALOGUE / f"{kind}.csv").read_text())) for kind in KINDS}
@@ -468,7 +487,18 @@ def run_size(data: SizeInput) -> Result:
         end_a=RodEndEnd(hand=data.hands[0]), end_b=RodEndEnd(hand=data.hands[1]),
     )  # fmt: skip
     cases = tuple(CaseSeen(name=c.name, axial_n=c.axial_n, strike_n=c.strike_n, side_n=c.side_n) for c in data.cases)
-    found = size(link, cases, Settings(), Catalogue(**rows), objective=data.objective)
+    everyday = (
+        Everyday(range=data.everyday_n, target=data.life_cycles or BY_USE[data.use])
+        if data.everyday_n is not None
+        else None
+    )
+    prudent = Prudent()
+    if data.limits:
+        settings = Settings(search=SearchLimits(only_tubes=data.only_tubes))
+        prudent = prudent_for(settings, data.use, cases, data.duty, frozenset(COVERED if everyday else ()))
+    found = size(
+        link, cases, Settings(), Catalogue(**rows), objective=data.objective, prudent=prudent, everyday=everyday
+    )
 
     def told(judged: Any) -> dict[str, Any] | None:
         if judged is None:
@@ -478,11 +508,20 @@ def run_size(data: SizeInput) -> Result:
         return {
             "tube": assembly.tube.key, "grade": assembly.grade.key, "joint": end.joint.key, "insert": end.insert.key, "nut": end.nut.key,
             "mass_kg": judged.candidate.mass, "cost": judged.candidate.cost, "governing": judged.worst.key, "utilisation": judged.utilisation,
+            "weld_leg_mm": assembly.leg, "slenderness": data.length_mm / assembly.section.radius_of_gyration,
+            "life_cycles": next((check.capacity for check in judged.checks if check.key == "life"), None),
+            "checks": [
+                {
+                    "check": check.key, "part": check.part, "case": check.case, "demand": check.demand, "capacity": check.capacity, "unit": check.unit,
+                    "factor": check.factor, "utilisation": check.utilisation, "passed": check.passed,
+                }
+                for check in judged.checks
+            ],
         }  # fmt: skip
 
     out = {
         "considered": found.considered, "judged": found.judged, "winner": told(found.winner), "runner_up": told(found.runner_up),
-        "nearest": told(found.nearest), "advice": found.advice,
+        "nearest": told(found.nearest), "advice": found.advice, "left_out": prudent.ruled_out,
     }  # fmt: skip
     return out, [
         step(

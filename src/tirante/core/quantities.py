@@ -8,7 +8,9 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from decimal import ROUND_HALF_UP, Decimal
 from fractions import Fraction
+from math import isfinite
 from typing import Literal
 
 from tirante.core.errors import InputError
@@ -156,6 +158,23 @@ def format_inch_fraction(mm: float, denominator: int = 32) -> str:
     )
 
 
+def rounded(value: float, decimals: int) -> str:
+    """A figure with so many decimals, its half away from zero as it is read: 819.15 is 819.2 and 1022.35 is 1022.4, whatever their last bits are.
+
+    What lies within a millionth of a millionth of a metre of a half is one: sums of lengths end so.
+
+    Args:
+        value: the figure.
+        decimals: that are kept.
+    """
+    step = Decimal(1).scaleb(-decimals)
+    return (
+        str(Decimal(repr(round(float(value), 9))).quantize(step, rounding=ROUND_HALF_UP))
+        if isfinite(value)
+        else str(value)
+    )
+
+
 def format_length(mm: float, unit: Unit, *, decimals: int = 1, inch_denominator: int | None = None) -> str:
     """The length as shown: decimals in mm, a fraction in inches (or three decimals when no denominator is set).
 
@@ -166,7 +185,7 @@ def format_length(mm: float, unit: Unit, *, decimals: int = 1, inch_denominator:
         inch_denominator: of the finest fraction; None: decimals.
     """
     if unit == "mm":
-        value = f"{abs(mm):.{decimals}f}"
+        value = rounded(abs(mm), decimals)
     elif inch_denominator:
         return format_inch_fraction(mm, inch_denominator)
     else:

@@ -1342,6 +1342,11 @@ export interface components {
             /** @default null */
             from_ends: components["schemas"]["Length"] | null;
             offset: components["schemas"]["Length"];
+            /**
+             * Radius Mm
+             * @default null
+             */
+            radius_mm: number | null;
         };
         /**
          * BindIn
@@ -2400,6 +2405,7 @@ export interface components {
             /**
              * @default {
              *       "aluminium_filler": "4043",
+             *       "bender_straight_mm": null,
              *       "check_tolerance_mm": 0.5,
              *       "decimals": 1,
              *       "electrode_uts_mpa": 483,
@@ -2437,6 +2443,7 @@ export interface components {
              *       },
              *       "showing": null,
              *       "thread_fit": "class",
+             *       "two_thirds_rule": false,
              *       "units": "mm",
              *       "weld_shrink_mm": 0
              *     }
@@ -5278,6 +5285,11 @@ export interface components {
              */
             aluminium_filler: "4043" | "5356";
             /**
+             * Bender Straight Mm
+             * @default null
+             */
+            bender_straight_mm: number | null;
+            /**
              * Check Tolerance Mm
              * @default 0.5
              */
@@ -5381,6 +5393,11 @@ export interface components {
              * @enum {string}
              */
             thread_fit: "class" | "basic";
+            /**
+             * Two Thirds Rule
+             * @default false
+             */
+            two_thirds_rule: boolean;
             /**
              * Units
              * @default mm

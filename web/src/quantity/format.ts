@@ -27,10 +27,17 @@ function fraction(mm: number, denominator: number): string {
   return whole ? `${sign}${whole} ${top}/${bottom}` : `${sign}${top}/${bottom}`
 }
 
+/** So many decimals, the half away from zero as the figure is read: 819.15 is 819.2, whatever its last bits are. */
+function rounded(value: number, decimals: number): string {
+  const [digits, power] = String(Number(value.toFixed(9))).split('e')
+  const scaled = Math.round(Number(`${digits}e${Number(power ?? 0) + decimals}`))
+  return Number(`${scaled}e-${decimals}`).toFixed(decimals)
+}
+
 /** The number alone, in the unit asked for. */
 export function lengthText(mm: number, unit: Unit, style: LengthStyle): string {
   if (unit === 'in') return fraction(mm, style.denominator)
-  const text = Math.abs(mm).toFixed(style.decimals)
+  const text = rounded(Math.abs(mm), style.decimals)
   return (mm < 0 && Number(text) ? MINUS : '') + text
 }
 

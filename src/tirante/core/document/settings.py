@@ -70,11 +70,15 @@ class Settings(Document):
         (1.0, 1.0),
     )  # of all everyday cycles the share, and the fraction of the full range
     thread_fit: Literal["class", "basic"] = "class"  # sizes that strip is worked out with
+    two_thirds_rule: bool = False  # whether two thirds of a rod end's thread must be engaged, as kits' instructions ask
     aluminium_filler: Literal["4043", "5356"] = "4043"
     joint_friction: Annotated[float, Field(ge=0, le=1)] = (
         0.15  # of a ball in its race, lined or greased; dry 0.3; common practice
     )
     electrode_uts_mpa: Strength = 483.0  # 70 ksi class; from memory
+    bender_straight_mm: NotNegative | None = (
+        None  # what the bender must hold straight; null: 2 outside diameters, common practice
+    )
     inside_fillet_gap_mm: NotNegative = (
         25.0  # between two plates, for a torch to lay a fillet inside; common practice, no source
     )

@@ -297,11 +297,15 @@ SETTINGS: dict[str, tuple[Field, ...]] = {
     ),
     "welding": (
         number(Settings, "electrode_uts_mpa", "Electrode, ultimate", "MPa"),
+        number(
+            Settings, "bender_straight_mm", "Straight that the bender holds", "mm", optional=True, empty="2 × the tube"
+        ),
         number(Settings, "inside_fillet_gap_mm", "Least gap to weld inside a pair of plates", "mm"),
         choice("aluminium_filler", "Filler for aluminium", ("4043", "5356")),
         choice(
             "thread_fit", "Threads, for strip", [("class", "at the limits of their class"), ("basic", "basic sizes")]
         ),
+        switch("two_thirds_rule", "two thirds of a rod end’s thread must be engaged"),
         number(Settings, "life_cycles", "Everyday cycles wanted", optional=True, empty="1e5; on roads 1e6"),
         number(Settings, "joint_friction", "Friction of a ball in its race"),
         number(Settings, "weld_shrink_mm", "Shrink, each welded end", "mm"),

@@ -64,6 +64,9 @@ class Bent(Document):
 
     offset: Length
     from_ends: Length | None = None  # of either bend from its pivot; None: one bend at mid-span
+    radius_mm: Positive | None = (
+        None  # of the former, at the tube's middle line; null: 3 outside diameters, common practice
+    )
 
 
 class BoughtLink(Document):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from math import hypot, pi
+from math import ceil, pi
 
 from tirante.core.document.catalogue import (
     Catalogue,
@@ -24,6 +24,7 @@ from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import CaseSeen, worst_axial
 from tirante.core.members import link_stack
+from tirante.core.members.bend_line import BendLine
 from tirante.core.members.insert_weld import filler_ultimate, legs_for
 from tirante.core.members.splice import sleeve_section
 from tirante.core.members.thread import Fit, Thread, engagement_for_load, parse_thread, thread_strip
@@ -61,6 +62,10 @@ class PlainEnd:
 LinkEndParts = ThreadedEnd | PlainEnd
 
 
+RADIUS_OF_TUBE = 3.0  # outside diameters: a usual former; common practice, no source
+STRAIGHT_OF_TUBE = 2.0  # outside diameters that a bender holds; common practice, no source
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Everyday:
     """What a link goes through day by day."""
@@ -84,6 +89,21 @@ class Assembly:
     def section(self) -> Section:
         """The tube's section."""
         return Section(od=self.tube.od_mm, wall=self.tube.wall_mm)
+
+    @property
+    def bend(self) -> BendLine | None:
+        """The line of its tube, where it is bent."""
+        bent = self.link.bent
+        if bent is None:
+            return None
+        radius = RADIUS_OF_TUBE * self.tube.od_mm if bent.radius_mm is None else bent.radius_mm
+        from_ends = bent.from_ends.mm if bent.from_ends else None
+        return BendLine(span=self.link.between.mm, offset=bent.offset.mm, from_ends=from_ends, radius=radius)
+
+    @property
+    def path(self) -> float:
+        """Pivot to pivot along the tube [mm]."""
+        return self.bend.path if self.bend else self.link.between.mm
 
     @property
     def threaded(self) -> list[ThreadedEnd]:
@@ -312,17 +332,18 @@ def _end_fits(parts: ThreadedEnd, name: str, tube: Tube, grade: Grade) -> list[M
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class EngagementRules:
-    """The four rules of least engagement, beside each other [mm]; the default is the larger of the first two."""
+    """The four rules of least engagement, beside each other [mm]; kept to is the larger of the first two, and of the last where the shop says so."""
 
     one_diameter: float  # common practice
     for_load: float  # what the factored load needs against strip
     shank_breaks_first: float  # FED-STD-H28
     two_thirds_of_thread: float  # kit instructions
+    two_thirds: bool = False  # whether that is a rule of this shop
 
     @property
     def default(self) -> float:
         """What the application keeps to."""
-        return max(self.one_diameter, self.for_load)
+        return max(self.one_diameter, self.for_load, self.two_thirds_of_thread if self.two_thirds else 0.0)
 
 
 def engagement_rules(end: ThreadedEnd, axial: float, settings: Settings) -> EngagementRules:
@@ -333,11 +354,11 @@ def engagement_rules(end: ThreadedEnd, axial: float, settings: Settings) -> Enga
         axial: worst force on it, unfactored [N].
         settings: factors, schools and allowances of the shop.
     """
-    return _rules(end.joint, end.insert, axial, settings.factors.strip, settings.thread_fit)
+    return _rules(end.joint, end.insert, axial, settings.factors.strip, settings.thread_fit, settings.two_thirds_rule)
 
 
 @lru_cache(maxsize=8192)
-def _rules(joint: Joint, insert: Insert, axial: float, factor: float, fit: Fit) -> EngagementRules:
+def _rules(joint: Joint, insert: Insert, axial: float, factor: float, fit: Fit, two_thirds: bool) -> EngagementRules:
     thread = parse_thread(joint.designation)
     around = insert.fit_diameter_mm  # what is tapped may give way outward
     strip = thread_strip(thread, joint.body_uts_mpa, insert.uts_mpa, thread.major, fit, around)
@@ -346,6 +367,7 @@ def _rules(joint: Joint, insert: Insert, axial: float, factor: float, fit: Fit) 
         for_load=engagement_for_load(thread, joint.body_uts_mpa, insert.uts_mpa, factor * axial, fit, around),
         shank_breaks_first=strip.min_engagement,
         two_thirds_of_thread=joint.thread_length_mm * 2 / 3,
+        two_thirds=two_thirds,
     )
 
 
@@ -385,6 +407,37 @@ def school_of(link: Link, settings: Settings) -> tuple[link_stack.School, float 
     return school, showing.mm if showing else None
 
 
+def _room_to_bend(assembly: Assembly, line: BendLine, stack: link_stack.LinkStack, settings: Settings) -> None:
+    """Straight tube enough at either end for what is let into it, its weld and the bender, and between two bends for the bender.
+
+    Raises:
+        InputError: there is not, with the least that works.
+    """
+    od = assembly.tube.od_mm
+    held = STRAIGHT_OF_TUBE * od if settings.bender_straight_mm is None else settings.bender_straight_mm
+    for end, own in zip(assembly.ends, stack.ends, strict=True):
+        inside = end.insert.thread_depth_mm - end.insert.shoulder_mm if isinstance(end, ThreadedEnd) else 0.0
+        needed = max(inside + od, held)  # a diameter past what is let in, for its weld's heat
+        straight = line.leg - line.tangent - own.face_from_centre
+        if straight >= needed - 1e-6:
+            continue
+        told = f"{max(straight, 0.0):.1f} mm of straight tube before the bend, and {needed:.1f} mm are needed for what is let into it, its weld and the bender"
+        if line.from_ends is None:
+            raise InputError(
+                f"There are {told}. Bend it less, on a smaller radius, or lengthen the link.", code="out_of_range", fields=("bent.offset",), value=line.offset
+            )  # fmt: skip
+        least = line.least_from_ends(needed + own.face_from_centre)
+        raise InputError(
+            f"There are {told}. Bend it {ceil(least * 10) / 10:.1f} mm from the pivots at least.", code="out_of_range",
+            fields=("bent.from_ends",), value=line.from_ends, limits=(least, line.span / 2),
+        )  # fmt: skip
+    if line.from_ends is not None and line.between < held - 1e-6:
+        raise InputError(
+            f"There are {max(line.between, 0.0):.1f} mm of straight tube between the bends, and the bender holds {held:.1f} mm. Bend it nearer to the "
+            "pivots, or once at mid-span.", code="out_of_range", fields=("bent.from_ends",), value=line.from_ends,
+        )  # fmt: skip
+
+
 def stack_of(assembly: Assembly, settings: Settings) -> link_stack.LinkStack:
     """The link's stack as built.
 
@@ -395,12 +448,12 @@ def stack_of(assembly: Assembly, settings: Settings) -> link_stack.LinkStack:
     school, showing = school_of(assembly.link, settings)
     ends = [stack_end(end, axial, settings) for end in assembly.ends]
     try:
-        stack = link_stack.link_stack(assembly.link.path_mm, ends, school, showing)
+        stack = link_stack.link_stack(assembly.path, ends, school, showing)
     except InputError as error:
         names = {"ends.0": "end_a.joint", "ends.1": "end_b.joint", "centre_to_centre_mm": "between"}
         error.fields = tuple(names.get(field.rsplit(".", 1)[0], names.get(field, field)) for field in error.fields)
         raise
-    extra = assembly.link.path_mm - assembly.link.between.mm
+    extra = assembly.path - assembly.link.between.mm
     if extra:  # sawn along the tube; adjusted and jigged pivot to pivot
         stack = replace(
             stack,
@@ -408,16 +461,8 @@ def stack_of(assembly: Assembly, settings: Settings) -> link_stack.LinkStack:
             shortest=stack.shortest - extra,
             longest=stack.longest - extra,
         )
-    if assembly.link.bent and assembly.link.bent.from_ends:
-        leg = hypot(assembly.link.bent.from_ends.mm, assembly.link.bent.offset.mm)
-        for end, own in zip(assembly.ends, stack.ends, strict=True):
-            inside = end.insert.thread_depth_mm - end.insert.shoulder_mm if isinstance(end, ThreadedEnd) else 0.0
-            if leg <= own.face_from_centre + inside:
-                raise InputError(
-                    f"The bend would lie in what is let into the tube's end, which reaches {own.face_from_centre + inside:.1f} mm from the "
-                    "pivot. Bend it further from the pivots.",
-                    code="out_of_range", fields=("bent.from_ends",), value=assembly.link.bent.from_ends.mm,
-                )  # fmt: skip
+    if assembly.bend:
+        _room_to_bend(assembly, assembly.bend, stack, settings)
     if assembly.link.splice:
         first = assembly.link.splice.at.mm - stack.ends[0].face_from_centre
         half = assembly.link.splice.length.mm / 2

@@ -82,7 +82,7 @@ def _column_checks(assembly: Assembly, settings: Settings) -> list[CheckResult]:
 
 
 def column_segments(assembly: Assembly, stack: LinkStack) -> list[tuple[float, float, float | None, float, float]]:
-    """Pin to pin: (length, od, wall, E, yield). Eye to thread as a bar of the major diameter, thread showing, nut and
+    """Pin to pin, each end out to the most thread that may show: (length, od, wall, E, yield). Eye to thread as a bar of the major diameter, thread showing, nut and
     insert shoulder as a bar of the root diameter, then the tube alone (the insert inside it is not counted on)."""
     halves: list[list[tuple[float, float, float | None, float, float]]] = []
     for end, state in zip(assembly.ends, stack.ends, strict=True):
@@ -92,14 +92,18 @@ def column_segments(assembly: Assembly, stack: LinkStack) -> list[tuple[float, f
             continue
         t, joint = end.thread, end.joint
         plain = joint.eye_to_shank_end_mm - joint.thread_length_mm
-        bare = state.face_from_centre - plain
+        # as far out as the card lets it be turned, not as it is set: the link is then that much longer
+        bare = state.face_from_centre - plain + state.adjust_out
         pieces = [
             (plain, t.major, None, STEEL_MODULUS, joint.body_yield_mpa),
             (bare, t.root_external, None, STEEL_MODULUS, joint.body_yield_mpa),
         ]
         halves.append([piece for piece in pieces if piece[0] > 0])
     outside = sum(piece[0] for half in halves for piece in half)
-    tube_length = assembly.link.between.mm - outside
+    longest = assembly.link.between.mm + sum(
+        state.adjust_out for half, state in zip(halves, stack.ends, strict=True) if half
+    )
+    tube_length = longest - outside
     middle = (tube_length, assembly.tube.od_mm, assembly.tube.wall_mm, assembly.grade.e_mpa, assembly.grade.yield_mpa)
     return [*halves[0], middle, *reversed(halves[1])]
 
@@ -320,7 +324,7 @@ def _engagement_check(kind: Asked, assembly: Assembly, index: int, stack: LinkSt
             })  # fmt: skip
         else:
             ends.append({"kind": "fixed", "centre_to_face_mm": parts.centre_to_face})
-    payload: dict[str, Any] = {"centre_to_centre_mm": assembly.link.path_mm, "school": school, "ends": ends}
+    payload: dict[str, Any] = {"centre_to_centre_mm": assembly.path, "school": school, "ends": ends}
     if showing is not None and school != "centred":
         payload["showing_mm"] = showing
     state = stack.ends[index]

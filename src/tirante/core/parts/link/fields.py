@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from tirante.core.document.forms.table import Field, FieldChoice, FieldGroup, choice, number, special
 from tirante.core.document.parts.common import Welding
-from tirante.core.document.parts.link import BoughtLink, Link, Splice
+from tirante.core.document.parts.link import Bent, BoughtLink, Link, Splice
 
 SCHOOLS = [
     FieldChoice(value="centred", label="centred",
@@ -41,6 +41,7 @@ FIELDS = (
     FieldGroup(title="Bent", of="bent", switch="bent round something", fields=[
         Field(path="bent/offset", label="Off the line by", control="length", least=0.1),
         Field(path="bent/from_ends", label="Bends from either pivot (one in the middle if empty)", control="length", optional=True),
+        number(Bent, "radius_mm", "Bender’s radius, at the tube’s middle (3 × the tube if empty)", "mm", at="bent/", optional=True),
         special("bend_to_clear"),
     ]),
     FieldGroup(title="Splice", of="splice", switch="two lengths of tube joined by a sleeve", fields=[
@@ -75,7 +76,7 @@ def begins(link: Link, tube_cut: float | None) -> dict[str, object]:
     """
     length = link.between.mm
     return {
-        "bent": {"offset": {"mm": 20.0, "typed": None}, "from_ends": None},
+        "bent": {"offset": {"mm": 20.0, "typed": None}, "from_ends": None, "radius_mm": None},
         "splice": Splice(at={"mm": float(round(length / 3))}, length={"mm": 120.0}, wall_mm=4.0).model_dump(),  # type: ignore[arg-type]
         "bought": BoughtLink(tube_length={"mm": max(10.0, tube_cut or 500.0)}).model_dump(),  # type: ignore[arg-type]
         "machined": MACHINED,

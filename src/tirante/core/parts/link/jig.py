@@ -6,8 +6,10 @@ Ordinates along the rail from the datum, the dummy bolt of end A. Not covered: a
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import degrees
 
 from tirante.core.document.settings import Settings
+from tirante.core.members.bend_line import face_of
 from tirante.core.members.link_stack import LinkStack
 from tirante.core.parts.link.assembly import Assembly, ThreadedEnd
 from tirante.core.parts.part import JigStation
@@ -52,13 +54,26 @@ def link_jig(assembly: Assembly, stack: LinkStack, settings: Settings) -> LinkJi
         f"⌀{end.joint.bore_mm:g} dummy bolt, {end.hand}" if isinstance(end, ThreadedEnd) else f"pin for the {end.what}"
         for end in assembly.ends
     ]
-    near, far = face_a, set_length - face_b
+    line = assembly.bend
+    # a bent link lies in the jig with its bends upward: its ends' faces lean, and stand nearer to their pivots along the rail
+    near, far = (
+        (face_of(line, face_a)[0], set_length - face_of(line, face_b)[0]) if line else (face_a, set_length - face_b)
+    )
+    lean = f", leaning {degrees(line.lean):.1f}°, its middle {{:.1f}} mm up" if line else ""
+    at = near + (far - near) * 0.22, near + (far - near) * 0.78
+    rests = [f"vee rest, {line.height(x):.1f} mm up" if line else "vee rest" for x in at]
     stations = (
         JigStation(name="A", ordinate=0.0, what=f"datum: {bores[0]}"),
-        JigStation(name="1", ordinate=near, what="stop: tube face, end A"),
-        JigStation(name="2", ordinate=near + (far - near) * 0.22, what="vee rest"),
-        JigStation(name="3", ordinate=near + (far - near) * 0.78, what="vee rest"),
-        JigStation(name="4", ordinate=far, what="stop: tube face, end B"),
+        JigStation(
+            name="1",
+            ordinate=near,
+            what=f"stop: tube face, end A{lean.format(face_of(line, face_a)[1] if line else 0)}",
+        ),
+        JigStation(name="2", ordinate=at[0], what=rests[0]),
+        JigStation(name="3", ordinate=at[1], what=rests[1]),
+        JigStation(
+            name="4", ordinate=far, what=f"stop: tube face, end B{lean.format(face_of(line, face_b)[1] if line else 0)}"
+        ),
         JigStation(name="B", ordinate=set_length, what=bores[1]),
     )
     clock = (

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from itertools import pairwise
-from math import atan2, degrees, hypot
+from math import degrees
 
 from tirante.core.drawing.model import Drawing, Tone
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet, SheetPoint
@@ -173,17 +173,17 @@ def _bent(sheet: Sheet, assembly: Assembly, stack: LinkStack, left: float, scale
             sheet.line(a, b, "visible", "blue", "field:bent")
     for point in (points[0], points[-1]):
         sheet.circle(point, 0.8, "thin", "sheet")
-    angle = degrees(atan2(off, leg))
-    two = bent.from_ends is not None
-    mark = hypot(leg, off) - stack.ends[0].face_from_centre
-    n = sheet.numbers
-    text = (
-        f"two bends of {angle:.1f}°, marked {n.written(mark)} from either end of the tube"
-        if two and stack.ends[0].face_from_centre == stack.ends[1].face_from_centre
-        else f"two bends of {angle:.1f}°, the first marked {n.written(mark)} from the tube’s end at A"
-        if two
-        else f"one bend of {2 * angle:.1f}°, marked {n.written(mark)} from the tube’s end at A"
-    )
+    line = assembly.bend
+    assert line
+    angle, n = degrees(line.angle), sheet.numbers
+    begins = [line.leg - line.tangent - end.face_from_centre for end in stack.ends]
+    radius = f"on R {n.main(line.radius)}, each {n.written(line.arc)} of tube"
+    if bent.from_ends is None:
+        text = f"one bend of {angle:.1f}° {radius.replace(', each', ',')}, beginning {n.written(begins[0])} from the tube’s end at A"
+    elif abs(begins[0] - begins[1]) < 1e-6:
+        text = f"two bends of {angle:.1f}° {radius}, beginning {n.written(begins[0])} from either end of the tube"
+    else:
+        text = f"two bends of {angle:.1f}° {radius}, beginning {n.written(begins[0])} from the tube’s end at A, {n.written(begins[1])} at B"
     more = "" if up == scale else "; across not to scale"
     sheet.text((6, 157.0), f"{text}; {n.written(off)} off its line{more}", 2.7, tone="blue", ref="field:bent")
 
