@@ -155,3 +155,29 @@ def test_points_and_measures_go_out_and_come_in_as_csv(client: FlaskClient, job:
         assert len({row[place] for row in cells}) == len(cells) > 20
         assert {float(row[0]) for row in cells} == {10.0}
         assert len({row[column] for row in cells}) == len(cells)
+
+
+def test_a_pick_up_is_moved_with_what_is_made_of_it_as_long_as_before(client: FlaskClient, job: dict[str, Any]) -> None:
+    design = job["design"]
+    end = design["ends"][0]
+    x, y, z = end["end"]["points"]["tie_inner"]
+    body = {"design": design, "end_id": end["id"], "point": "tie_inner", "at": [x, y - 5.0, z]}
+    found = client.post("/api/ends/move-point", json=body).json
+    kept = {**design, "ends": [found["end"], *design["ends"][1:]]}
+    anew = json.loads(json.dumps(design))
+    anew["ends"][0]["end"]["points"]["tie_inner"] = [x, y - 5.0, z]
+
+    def tie_rod(of: dict[str, Any]) -> float:
+        rows = client.post("/api/study", json={"design": of, "end_id": end["id"]}).json["lengths"]
+        return next(row["left_mm"] for row in rows if row["part"] == "tie rod")
+
+    assert tie_rod(kept) == pytest.approx(tie_rod(design), abs=1e-4)
+    assert tie_rod(anew) == pytest.approx(tie_rod(design) + 5.0, abs=0.01)
+    # behind the wheel or ahead of it, a rod that ends 5 mm further in on an arm of so many mm turns the wheel
+    assert found["toe_deg"] == pytest.approx(found["end"]["end"]["wheel"]["toe_deg"] - end["end"]["wheel"]["toe_deg"])
+    arm = end["end"]["points"]["tie_outer"][0] - end["end"]["points"]["lower_outer"][0]
+    assert abs(found["toe_deg"]) == pytest.approx(np.degrees(5.0 / abs(arm)), rel=0.1)
+    assert np.sign(found["toe_deg"]) == np.sign(arm)
+    refused = client.post("/api/ends/move-point", json={**body, "point": "tie_outer"})
+    assert refused.status_code == 422
+    assert "moves with the wheel" in refused.get_data(as_text=True)

@@ -14,6 +14,7 @@ from tirante.api.routing import operation
 from tirante.core.document.design import SuspensionEnd
 from tirante.core.document.end import End
 from tirante.core.document.fields import Id, Key, Name
+from tirante.core.suspension.moved_pickup import moved_pickup
 from tirante.core.suspension.shown.points_csv import read_points, write_points
 from tirante.core.suspension.template import TemplatePoint
 from tirante.shipped.templates import example_ends
@@ -84,6 +85,24 @@ class AddIn(OfEndIn):
 
     addition: Key
     present: bool
+
+
+class MovePointIn(OfEndIn):
+    """A pick-up to move while the parts on it stay as long as they are."""
+
+    point: str = Field(max_length=80)
+    side: Literal["left", "right"] = "left"
+    at: tuple[float, float, float] = Field(description="where it is to be [mm]")
+
+
+class MovedPointOut(BaseModel):
+    """The end as it stands then, and where its wheel went."""
+
+    end: SuspensionEnd
+    wheel_mm: tuple[float, float, float] = Field(description="of that side: ahead, to the left, up")
+    camber_deg: float = Field(description="more than before")
+    toe_deg: float
+    bases_mm: dict[str, float] = Field(description="arms whose pivots stand further apart than they were made")
 
 
 class PointsCsvIn(BaseModel):
@@ -210,6 +229,16 @@ def add_to_end(data: AddIn) -> EndOut:
     end = one.end.model_copy(update={"additions": additions, "points": points, "steering": steering})
     shelf.template_of(end)
     return EndOut(end=one.model_copy(update={"end": end}))
+
+
+@operation(blueprint, "POST", "/api/ends/move-point", body=MovePointIn, answer=MovedPointOut)
+def move_point(data: MovePointIn) -> MovedPointOut:
+    """A pick-up moved, all parts as long as before: the wheel goes where they take it."""
+    one = end_of(data)
+    found = moved_pickup(services().shelf.template_of(one.end), one.end, data.point, data.at, side=data.side)
+    return MovedPointOut(
+        end=one.model_copy(update={"end": found.end}), wheel_mm=found.wheel_mm, camber_deg=found.camber_deg, toe_deg=found.toe_deg, bases_mm=found.bases_mm,
+    )  # fmt: skip
 
 
 @operation(blueprint, "POST", "/api/points/read", body=PointsCsvIn, answer=PointsOut)

@@ -191,6 +191,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ends/move-point": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A pick-up moved, all parts as long as before: the wheel goes where they take it. */
+        post: operations["move_point"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/evaluate": {
         parameters: {
             query?: never;
@@ -4064,6 +4081,65 @@ export interface components {
             name: string;
         };
         /**
+         * MovePointIn
+         * @description A pick-up to move while the parts on it stay as long as they are.
+         */
+        MovePointIn: {
+            /**
+             * At
+             * @description where it is to be [mm]
+             */
+            at: [
+                number,
+                number,
+                number
+            ];
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /** Point */
+            point: string;
+            /**
+             * Side
+             * @default left
+             * @enum {string}
+             */
+            side: "left" | "right";
+        };
+        /**
+         * MovedPointOut
+         * @description The end as it stands then, and where its wheel went.
+         */
+        MovedPointOut: {
+            /**
+             * Bases Mm
+             * @description arms whose pivots stand further apart than they were made
+             */
+            bases_mm: {
+                [key: string]: number;
+            };
+            /**
+             * Camber Deg
+             * @description more than before
+             */
+            camber_deg: number;
+            end: components["schemas"]["SuspensionEnd"];
+            /** Toe Deg */
+            toe_deg: number;
+            /**
+             * Wheel Mm
+             * @description of that side: ahead, to the left, up
+             */
+            wheel_mm: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * NewBracketIn
          * @description A bracket for one or more places of a part, or for a damper's eye; ids made by the client.
          */
@@ -5853,6 +5929,11 @@ export interface components {
              * @description UUID
              */
             id: string;
+            /**
+             * Made
+             * @default false
+             */
+            made: boolean;
             /** Name */
             name: string;
         };
@@ -6999,6 +7080,39 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": unknown;
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    move_point: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MovePointIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovedPointOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -2,8 +2,8 @@ import { Box, Typography } from '@mui/material'
 import { keepPreviousData, queryOptions, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Suspense, lazy, useState, type ReactNode } from 'react'
 import { answer, api, type Design, type SuspensionEnd } from '../api'
-import { useEndEdit, useDesign } from '../app/session'
-import { studied, studyKey, useEarly, useTravel } from '../app/travel'
+import { useDesign } from '../app/session'
+import { studied, studyKey, useEarly, usePointMoves, useTravel, type PointMoves } from '../app/travel'
 import { useUnits } from '../quantity'
 import { Busy, Empty, Problem, Segmented } from '../ui'
 import type { Axis, Look } from './look'
@@ -24,14 +24,17 @@ interface Props {
   end: SuspensionEnd
   chosen: string | null
   onChoose: (point: string | null) => void
+  /** What a drag does, where the page says it elsewhere too. */
+  moves?: PointMoves
   /** What stands in where there is no 3D. */
   children: ReactNode
 }
 
 /** The end in 3D at the strip's position; a pivot is dragged along an axis, and the study follows. */
-export function EndScene({ end, chosen, onChoose, children }: Props) {
+export function EndScene({ end, chosen, onChoose, moves: given, children }: Props) {
   const design = useDesign()
-  const { editEnd } = useEndEdit(end.id)
+  const own = usePointMoves(end)
+  const moves = given ?? own
   const { travel, roll, steer } = useTravel()
   const { main } = useUnits()
   const [drawable] = useState(canDraw)
@@ -71,13 +74,7 @@ export function EndScene({ end, chosen, onChoose, children }: Props) {
     )
   const place = chosen ? end.end.points[chosen] : undefined
   const put = (point: string, index: number, mm: number) =>
-    editEnd(`drag ${point}${index}`, (now) => ({
-      ...now,
-      points: {
-        ...now.points,
-        [point]: (now.points[point] ?? [0, 0, 0]).map((old, i) => (i === index ? Math.round(mm * 10) / 10 : old)),
-      },
-    }))
+    moves.put('points', point, index, Math.round(mm * 10) / 10, `drag ${point}${index}`)
   const scene = query.data?.scene
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', minHeight: 0 }}>
@@ -95,9 +92,11 @@ export function EndScene({ end, chosen, onChoose, children }: Props) {
           options={(['x', 'y', 'z'] as const).map((value) => ({ value, label: `drag ${value}` }))}
         />
         <Typography variant="body2" sx={{ color: 'text.secondary' }} role="status">
-          {chosen && place
-            ? `${chosen.replaceAll('_', ' ')}: ${place.map((v, i) => `${'xyz'[i]} ${v < 0 ? '−' : ''}${main(Math.abs(v))}`).join(', ')}`
-            : 'Drag a joint, or choose it and press the arrow keys. F, S, T, R: front, side, top, free.'}
+          {moves.refused
+            ? moves.refused.message
+            : chosen && place
+              ? `${chosen.replaceAll('_', ' ')}: ${place.map((v, i) => `${'xyz'[i]} ${v < 0 ? '−' : ''}${main(Math.abs(v))}`).join(', ')}`
+              : 'Drag a joint, or choose it and press the arrow keys. F, S, T, R: front, side, top, free.'}
         </Typography>
       </Box>
       <Box sx={{ flex: 1, minHeight: 0, position: 'relative' }}>

@@ -42,6 +42,7 @@ class SuspensionEnd(Document):
     name: Name
     end: End
     box: TravelBox = TravelBox()
+    made: bool = False  # its parts are made: a pick-up that is moved keeps their lengths
 
 
 class Design(Document):

@@ -80,16 +80,21 @@ class Parallel:
     body_a: str
     body_b: str
     axis: Vector  # in the reference position
+    axis_b: Vector | None = None  # of b, where it is another there; they are brought together
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class OnLine:
-    """A mark stays on a line of another body through `through` along `along`: a slider. Two equations."""
+    """A mark stays on a line of another body through `through` along `along`: a slider. Two equations.
+
+    One that stands beside the line in the reference position stays so far from it, unless it is to `meet` it.
+    """
 
     name: str
     mark: Mark
     through: Mark
     along: Vector
+    meet: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

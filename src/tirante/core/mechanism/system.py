@@ -134,11 +134,12 @@ class System:
             return "bush", held, leans if constraint.conical else None
         if isinstance(constraint, Parallel):
             axis = unit(constraint.axis, constraint.name)
-            return "parallel", self.index[constraint.body_a], axis, self.index[constraint.body_b], _perpendicular(axis)
+            other = unit(constraint.axis_b, constraint.name) if constraint.axis_b else axis
+            return "parallel", self.index[constraint.body_a], axis, self.index[constraint.body_b], _perpendicular(other)
         if isinstance(constraint, OnLine):
             normals = _perpendicular(unit(constraint.along, constraint.name))
             through = self.point(constraint.through)
-            start = np.subtract(constraint.mark.at, constraint.through.at)
+            start = np.zeros(3) if constraint.meet else np.subtract(constraint.mark.at, constraint.through.at)
             return (
                 "line",
                 self.point(constraint.mark),

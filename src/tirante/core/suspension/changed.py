@@ -57,7 +57,9 @@ def _lengthened(assembled: Assembled, by: dict[str, float]) -> Assembled:
         if any(grown) and outer not in moved:
             joint = next(c for c in assembled.mechanism.constraints if isinstance(c, Coincident) and c.name == outer)
             one, two = (np.array(assembled.role(p).at) for p in points)
-            moved[outer] = replace(joint.a, at=_apex(one, two, np.array(joint.a.at), grown))
+            corner = np.array(joint.a.at)
+            r, s = (float(np.linalg.norm(corner - p)) + g for p, g in zip((one, two), grown, strict=True))
+            moved[outer] = replace(joint.a, at=apex(one, two, corner, (r, s)))
     constraints = tuple(
         replace(c, length=links[c.name].length + by[c.name]) if isinstance(c, Distance) and c.name in by
         else replace(c, a=moved[c.name], meet=True) if isinstance(c, Coincident) and c.name in moved
@@ -110,13 +112,23 @@ def _point_of(assembled: Assembled, ball: str) -> str:
     return next(joint.point for joint in assembled.template.joints if joint.kind == "ball" and joint.name == ball)
 
 
-def _apex(one: Array, two: Array, apex: Array, grown: list[float]) -> tuple[float, float, float]:
-    """The third corner of a triangle whose two sides to it have grown, in its plane."""
+def apex(one: Array, two: Array, corner: Array, sides: tuple[float, float]) -> tuple[float, float, float]:
+    """The third corner of a triangle whose two sides to it are of other lengths, in its plane.
+
+    Args:
+        one: (3) a corner that stays [mm].
+        two: (3) the other.
+        corner: (3) where the third was.
+        sides: from `one` and from `two` to where it is then [mm].
+
+    Raises:
+        InputError: the sides do not meet.
+    """
     base = float(np.linalg.norm(two - one))
     along = (two - one) / base
-    square = apex - one - along * float((apex - one) @ along)
+    square = corner - one - along * float((corner - one) @ along)
     square /= np.linalg.norm(square)
-    r, s = (float(np.linalg.norm(apex - p)) + g for p, g in ((one, grown[0]), (two, grown[1])))
+    r, s = sides
     x = (r * r - s * s + base * base) / (2 * base)
     height = r * r - x * x
     if height <= 0:

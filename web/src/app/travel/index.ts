@@ -16,5 +16,6 @@ export {
 } from './context'
 export { NotWatched } from './NotWatched'
 export { useEarly } from './useEarly'
+export { usePointMoves, type Keeps, type Moved, type PointMoves } from './useMovedPoint'
 export { EndViews } from './EndViews'
 export { USUAL, type Plots } from './useEndDrawing'

@@ -2,7 +2,7 @@ import { Box, Button, Typography } from '@mui/material'
 import { memo } from 'react'
 import type { Car, End, EndKind, StudyOut, SuspensionEnd } from '../../api'
 import { useEndEdit } from '../../app/session'
-import { NotWatched } from '../../app/travel'
+import { NotWatched, type PointMoves } from '../../app/travel'
 import { MmField, useUnits } from '../../quantity'
 import { Busy, Fold, Segmented, TextRow } from '../../ui'
 import { Additions } from './Additions'
@@ -11,6 +11,7 @@ import { Lengths } from './Lengths'
 import { choicesOf, pruned, withPlaces } from './places'
 import { PointRows } from './PointRows'
 import { PointsFile } from './PointsFile'
+import { PointKeeps } from './PointKeeps'
 import { ThingsToMiss } from './ThingsToMiss'
 
 interface Props {
@@ -19,6 +20,7 @@ interface Props {
   study: StudyOut | undefined
   chosen: string | null
   onChoose: (name: string) => void
+  moves: PointMoves
 }
 
 /** All that an end is: its points, how it stands, what it carries, what limits it, what it must miss. */
@@ -29,7 +31,7 @@ export const EndPanel = memo(function EndPanel(props: Props) {
 
 const SHAFT = 'drive shaft'
 
-function Panel({ end, kind, study, chosen, onChoose, forms }: Props & { forms: Forms }) {
+function Panel({ end, kind, study, chosen, onChoose, moves, forms }: Props & { forms: Forms }) {
   const { session, car, edit, editEnd, editCar, problems: refused } = useEndEdit(end.id)
   const { main } = useUnits()
   const problems = new Map(refused)
@@ -79,6 +81,7 @@ function Panel({ end, kind, study, chosen, onChoose, forms }: Props & { forms: F
         ]}
       />
       <Fold title="Points" note="left side; x ahead, y left, z up" open wrong={wrong('points', 'right_points')}>
+        <PointKeeps moves={moves} made={end.made} onMade={(made) => edit('made', (now) => ({ ...now, made }))} />
         <PointRows
           end={end.end}
           points={kind.points}
@@ -86,6 +89,7 @@ function Panel({ end, kind, study, chosen, onChoose, forms }: Props & { forms: F
           chosen={chosen}
           onChoose={onChoose}
           onChange={editEnd}
+          moves={moves}
         />
         <PointsFile
           end={end}

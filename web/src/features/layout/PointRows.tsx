@@ -1,6 +1,7 @@
 import { Box, Button, Typography } from '@mui/material'
 import { memo } from 'react'
 import type { End, EndKind } from '../../api'
+import type { PointMoves } from '../../app/travel'
 import { LengthField } from '../../quantity'
 import { plain, problemAt, withoutValue } from '../../fields'
 
@@ -13,10 +14,13 @@ interface Props {
   chosen: string | null
   onChoose: (name: string) => void
   onChange: (label: string, change: (now: End) => End) => void
+  moves: PointMoves
 }
 
 /** The points of an end, each by what it is; a pair may be unpaired on purpose. */
-export function PointRows({ end, points, problems, chosen, onChoose, onChange }: Props) {
+export function PointRows({ end, points, problems, chosen, onChoose, onChange, moves }: Props) {
+  const refused = (of: 'points' | 'right_points', name: string) =>
+    moves.refused?.of === of && moves.refused.point === name ? moves.refused.message : undefined
   const extra = Object.keys(end.points).filter((name) => !points.some((point) => point.name === name))
   const rows = [...points, ...extra.map((name) => ({ name, what: plain(name), measure: '', pair: true }))]
   return (
@@ -43,8 +47,8 @@ export function PointRows({ end, points, problems, chosen, onChoose, onChange }:
             what={point.what}
             of="points"
             at={end.points[point.name] ?? ORIGIN}
-            problem={problemAt(problems, `points/${point.name}`)}
-            onChange={onChange}
+            problem={refused('points', point.name) ?? problemAt(problems, `points/${point.name}`)}
+            put={moves.put}
           />
           {end.right_points[point.name] && (
             <>
@@ -56,8 +60,8 @@ export function PointRows({ end, points, problems, chosen, onChoose, onChange }:
                 what={`${point.what}, right`}
                 of="right_points"
                 at={end.right_points[point.name] ?? ORIGIN}
-                problem={problemAt(problems, `right_points/${point.name}`)}
-                onChange={onChange}
+                problem={refused('right_points', point.name) ?? problemAt(problems, `right_points/${point.name}`)}
+                put={moves.put}
               />
             </>
           )}
@@ -94,7 +98,7 @@ const Row = memo(function Row(props: {
   of: 'points' | 'right_points'
   at: number[]
   problem?: string
-  onChange: Props['onChange']
+  put: PointMoves['put']
 }) {
   const { name, of, at, problem } = props
   return (
@@ -107,13 +111,7 @@ const Row = memo(function Row(props: {
             signed
             label={`${props.what}, ${axis}`}
             value={{ mm: at[i] ?? 0, typed: null }}
-            onChange={(value) =>
-              value &&
-              props.onChange(`point ${of} ${name}${axis}`, (now) => ({
-                ...now,
-                [of]: { ...now[of], [name]: (now[of][name] ?? [0, 0, 0]).map((old, j) => (j === i ? value.mm : old)) },
-              }))
-            }
+            onChange={(value) => value && props.put(of, name, i, value.mm, `point ${of} ${name}${axis}`)}
           />
         ))}
       </Box>

@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from '@mui/material'
 import { useCallback, useMemo, useState } from 'react'
 import type { SuspensionEnd } from '../../api'
-import { EndViews, useEnd, useEnds, useKind, useRested, useStudy, useTravel } from '../../app/travel'
+import { EndViews, useEnd, useEnds, useKind, usePointMoves, useRested, useStudy, useTravel } from '../../app/travel'
 import { EndScene } from '../../scene3d'
 import { Empty, PlusIcon, Segmented, sentence, SheetHead, StationLayout } from '../../ui'
 import { EndPanel } from './EndPanel'
@@ -56,6 +56,7 @@ function EndLayout({
   const [chosen, setChosen] = useState<string | null>(null)
   const views = <EndViews endId={end.id} at={AT_RIDE} busy="Drawing the end" empty="This cannot be put together" />
   const study = useStudy()
+  const moves = usePointMoves(end)
   // the picture before the panel and its many fields
   const rested = useRested(end)
   const kind = useKind(rested)
@@ -98,7 +99,7 @@ function EndLayout({
             {view === 'views' ? (
               views
             ) : (
-              <EndScene end={end} chosen={chosen} onChoose={setChosen}>
+              <EndScene end={end} chosen={chosen} onChoose={setChosen} moves={moves}>
                 {views}
               </EndScene>
             )}
@@ -106,7 +107,11 @@ function EndLayout({
         </>
       }
       panel={
-        kind ? <EndPanel end={rested} kind={kind} study={study.data} chosen={chosen} onChoose={setChosen} /> : <Box />
+        kind ? (
+          <EndPanel end={rested} kind={kind} study={study.data} chosen={chosen} onChoose={setChosen} moves={moves} />
+        ) : (
+          <Box />
+        )
       }
     />
   )
