@@ -171,7 +171,7 @@ def test_links_made_from_an_end_follow_its_points(layout: Page) -> None:
     expect(layout.get_by_text("408.2 mm").first).to_be_visible()
     layout.keyboard.press("Escape")
     layout.get_by_role("link", name=re.compile("Members")).click()
-    # and its tube is sawn 36.0 mm longer than the 275.7 of before
+    # and its tube is sawn 36.0 mm longer than the 275.8 of before
     expect(layout.locator("[data-drawing=overview] text", has_text="saw 311.7")).to_be_visible()
 
 
@@ -193,7 +193,7 @@ def test_a_pick_up_of_parts_that_are_made_keeps_their_lengths_and_moves_the_whee
     layout.keyboard.press("Escape")
     layout.get_by_role("link", name=re.compile("Members")).click()
     # the rod is as it was
-    expect(layout.locator("[data-drawing=overview] text", has_text="saw 275.7")).to_be_visible()
+    expect(layout.locator("[data-drawing=overview] text", has_text="saw 275.8")).to_be_visible()
 
 
 def test_what_is_refused_is_said_at_its_field(layout: Page) -> None:
