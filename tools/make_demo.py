@@ -94,7 +94,12 @@ def make(job: str, note: str, links: list[Asked], catalogue: Catalogue, series: 
     wanted = {joint.spacer for joint in joints}
     rows = Catalogue(spacers=tuple(row for row in catalogue.spacers if row.key in wanted))
     design = Design(
-        name=job, note=note, settings=Settings(units=units), parts=(*parts, *brackets), joints=tuple(joints), catalogue=rows
+        name=job,
+        note=note,
+        settings=Settings(units=units),
+        parts=(*parts, *brackets),
+        joints=tuple(joints),
+        catalogue=rows,
     )  # type: ignore[arg-type]
     for part in parts:
         design = sized(design, part, shelf, catalogue)

@@ -156,8 +156,57 @@ def test_a_tapped_tube_needs_no_insert_and_strips_as_the_tube_s_own_metal() -> N
 def test_a_bore_wider_than_the_drill_is_refused_at_the_thread() -> None:
     found = worked(tapped(tube="tube-1.25x0.120"))
     assert any(fault.field == "end_a.tapped_mm" and "wider than the tap" in fault.message for fault in found.faults)
-    with pytest.raises(InputError, match="tapped"):
-        size(tapped(), typed(CASES), Settings(), SHELF)
+    mixed = tapped(end_b=RodEndEnd(hand="LH"))
+    with pytest.raises(InputError, match="Tap both ends") as refused:
+        size(mixed, typed(CASES), Settings(), SHELF)
+    assert refused.value.fields == ("end_a.tapped_mm",)
+
+
+def test_a_plug_weld_that_would_burn_through_a_thin_insert_is_not_counted() -> None:
+    """Under 2.5 mm outside the thread a plug burns through: common practice, no source."""
+    # 3/8-24 in a bore of 12.95 mm: (12.87 − 9.525) / 2 = 1.67 mm; 3/8-24 in one of 22.1 would be 6.2 mm
+    thin = next(row for row in SHELF.inserts if row.designation == "3/8-24 UNF" and row.fit_diameter_mm == 12.87)
+    thick = next(row for row in SHELF.inserts if row.designation == "3/8-24 UNF" and row.fit_diameter_mm > 18)
+    joint = next(row for row in SHELF.joints if row.designation == "3/8-24 UNF")
+    nut = next(row for row in SHELF.nuts if row.designation == "3/8-24 UNF")
+    found = {}
+    for insert in (thin, thick):
+        tube = next(row for row in SHELF.tubes if 0 <= row.bore_mm - insert.fit_diameter_mm < 0.15)
+        end = RodEndEnd(joint=joint.key, insert=insert.key, nut=nut.key)
+        link = a_link(
+            tube=tube.key,
+            end_a=end,
+            end_b=end.model_copy(update={"hand": "LH"}),
+            cases=(LoadCase(name="pull", axial_n=2000.0),),
+        )
+        found[insert.key] = worked(link)
+        assert found[insert.key].own.stack is not None, found[insert.key].faults
+    one, other = found[thin.key], found[thick.key]
+    ring, both = (check(of, "insert_weld").topic_input for of in (one, other))
+    assert ring is not None
+    assert both is not None
+    assert (ring["plugs"], both["plugs"]) == (0, 2)
+    # no hole is drilled for what is not welded: the whole section is left
+    net = check(one, "net").topic_input
+    assert net is not None
+    assert net["holes"] == []
+    assert check(other, "net").topic_input["holes"]  # type: ignore[index]
+    assert any("End A: no plug welds. The insert has 1.7 mm" in note for note in one.welding)
+    assert not any("no plug welds" in note for note in other.welding)
+
+
+def test_what_the_welder_is_told_goes_by_what_is_at_either_end() -> None:
+    told = {
+        "sleeves": worked(a_link()), "tapped": worked(tapped()),
+        "one of each": worked(tapped(end_b=FixedEnd(what="pressed cup", centre_to_face=mm(20.0)))),
+    }  # fmt: skip
+    words = {name: " ".join([*of.welding, *(of.jig.steps if of.jig else ())]) for name, of in told.items()}
+    assert "stud" not in words["sleeves"]
+    assert "chase" not in words["sleeves"].lower()
+    assert "Bush: weld it with its bush or ball out" in words["sleeves"]
+    assert "weld" not in words["tapped"].lower().replace("nothing is welded", "")
+    assert "Pressed cup: weld it" in words["one of each"]
+    assert "nothing within two diameters of its thread" in words["one of each"]
 
 
 def test_softer_metal_needs_more_thread() -> None:

@@ -6,10 +6,15 @@ from tests.jobs import built, links, shown, with_part, work
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
-from tirante.core.document.parts.common import CentreToCentre, LoadCase
-from tirante.core.document.parts.link import FixedEnd, Link
+from tirante.core.document.parts.common import CentreToCentre, LoadCase, RodEndEnd
+from tirante.core.document.parts.link import Bent, FixedEnd, Link
 from tirante.core.document.settings import Settings
+from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import typed, worst_axial
+from tirante.core.members.thread import parse_thread
+from tirante.core.parts.link.assembly import Assembly, assemble, mass_of, stack_of
+from tirante.core.parts.link.checks import link_checks
+from tirante.core.parts.link.choose import choose, offers
 from tirante.core.parts.link.kind import LINK
 from tirante.core.parts.link.sizing import bearable_share, candidates, judge, size
 
@@ -135,3 +140,89 @@ def test_a_shank_that_bottoms_is_cleared_by_centring_the_thread(catalogue: Catal
     assert change is not None
     assert change.changed == ("thread showing",)
     assert change.choice.parts[0].tube == buried.tube
+
+
+def tapped(**more: object) -> Link:
+    return link(
+        end_a=RodEndEnd(hand="RH", tapped_mm=40.0),
+        end_b=RodEndEnd(hand="LH", tapped_mm=40.0),
+        **more,  # type: ignore[arg-type]
+    )
+
+
+def test_what_is_offered_for_a_tapped_tube_can_be_tapped_and_nothing_that_can_is_left_out(catalogue: Catalogue) -> None:
+    # by the thread's own sizes: ISO and unified internal minor diameter D − 1.0825 p
+    pairs = {
+        (tube.key, joint.key)
+        for tube in catalogue.tubes for joint in catalogue.joints
+        if tube.bore_mm <= (thread := parse_thread(joint.designation)).major - 1.082532 * thread.pitch and tube.od_mm > thread.major + 2
+    }  # fmt: skip
+    offered = offers(tapped(), catalogue)
+    assert set(offered["tube"]) == {tube for tube, _ in pairs}
+    assert pairs
+    for key in offered["tube"]:
+        chosen = choose(tapped(), "tube", key, catalogue)
+        grades = offers(chosen, catalogue)["grade"]
+        chosen = choose(chosen, "grade", grades[0], catalogue)
+        joints = offers(chosen, catalogue)["end_a.joint"]
+        assert set(joints) == {joint for tube, joint in pairs if tube == key}
+        for joint in joints:
+            made = choose(chosen, "ends.joint", joint, catalogue)
+            assert made.end_a.insert is None  # type: ignore[union-attr]
+            assert made.end_a.nut is not None  # type: ignore[union-attr]
+            assert isinstance(assemble(made, catalogue, CASES), Assembly), (key, joint)
+
+
+def test_a_tapped_tube_is_sized_as_trying_every_tube_and_thread_would(catalogue: Catalogue) -> None:
+    few = catalogue.model_copy(update={"grades": catalogue.grades[:3]})
+    passing = []
+    for tube in few.tubes:
+        for grade in few.grades:
+            for joint in few.joints:
+                for nut in few.nuts:
+                    update = {"joint": joint.key, "nut": nut.key}
+                    ends = {name: getattr(tapped(), name).model_copy(update=update) for name in ("end_a", "end_b")}
+                    one = tapped().model_copy(update={"tube": tube.key, "grade": grade.key, **ends})
+                    thread = parse_thread(joint.designation)
+                    if (
+                        nut.designation != joint.designation
+                        or tube.bore_mm > thread.minor_internal
+                        or tube.od_mm <= thread.major + 2
+                    ):
+                        continue
+                    made = assemble(one, few, CASES)
+                    if not isinstance(made, Assembly):
+                        continue
+                    try:
+                        stack = stack_of(made, Settings())
+                    except InputError:
+                        continue
+                    if all(check.passed for check in link_checks(made, stack, Settings())):
+                        passing.append(mass_of(made, stack).total)
+    found = size(tapped(), CASES, Settings(), few)
+    assert found.winner is not None
+    assert found.runner_up is not None
+    won = found.winner.candidate
+    assert [won.mass, found.runner_up.candidate.mass] == pytest.approx(sorted(passing)[:2])
+    assert won.link.end_a.insert is None  # type: ignore[union-attr]
+    assert won.link.end_a.tapped_mm == 40.0  # type: ignore[union-attr]
+    assert {end.insert.uts_mpa for end in won.assembly.threaded} == {won.assembly.grade.uts_mpa}
+
+
+def test_a_bent_link_is_sized_on_the_bend_of_each_tube(catalogue: Catalogue) -> None:
+    # the bender's radius is three diameters: thicker tubes need more room, and are sawn shorter
+    bent = link(400.0, axial=-3_000.0, bent=Bent(offset=Length(mm=40.0), from_ends=Length(mm=150.0)))
+    found = size(bent, typed(bent.cases), Settings(), catalogue)
+    assert found.winner is not None
+    for judged in (found.winner, found.runner_up):
+        assert judged is not None
+        one = judged.candidate
+        made = assemble(one.link, catalogue, typed(bent.cases))
+        assert isinstance(made, Assembly)
+        stack = stack_of(made, Settings())
+        assert one.mass == pytest.approx(mass_of(made, stack).total)
+        assert made.bend is not None
+        assert made.bend.radius == pytest.approx(3 * one.assembly.tube.od_mm)
+    masses = [c.mass for c in candidates(bent, typed(bent.cases), Settings(), catalogue)]
+    straight = [c.mass for c in candidates(link(400.0, axial=-3_000.0), CASES, Settings(), catalogue)]
+    assert 0 < len(masses) < len(straight)  # what cannot be bent so is not a candidate

@@ -5,12 +5,12 @@ from typing import Any
 import numpy as np
 import pytest
 
-from tests.core.test_suspension import BEAMS, CORNERS, NAMES, RISING, example, kind, run
+from tests.core.test_suspension import BEAMS, CORNERS, NAMES, RISING, example, kind, parallel_arms, run
 from tests.jobs import template_of
 from tirante.core.drawing.model import Area, Drawing, Line, Text
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.quantities import format_length
-from tirante.core.suspension.cycle import measured, positions, roll_centre, solved_cycle
+from tirante.core.suspension.cycle import measured, positions, resolved, roll_centre, solved_cycle
 from tirante.core.suspension.shown.drawn import Plotted, _swept, draw_plots, draw_views
 from tirante.core.suspension.shown.end_view import Axis, Plot, WheelShape, _hull, _rims, plots_sheet, views_sheet
 from tirante.core.suspension.shown.measures_shown import BY_KEY, MEASURES, PLOTTED, ROLL_CENTRE, at_ride
@@ -238,6 +238,19 @@ def test_what_is_drawn_of_a_leaning_car_is_what_was_measured() -> None:
     for wheel, columns in zip(drawn.wheels, (measured.columns, measured.right), strict=True):
         assert abs(wheel.contact[1]) == pytest.approx(columns["contact_y_mm"][0], abs=1e-8)
         assert wheel.contact[2] == pytest.approx(columns["contact_z_mm"][0], abs=1e-8)
+
+
+def test_where_the_lines_run_parallel_the_plot_has_a_gap_with_a_word() -> None:
+    end, template = parallel_arms(), the_shelf().templates["double-wishbone"]
+    found = study(template, end, 60.0, 60.0, 2.0, 0.0)
+    leaning = draw_plots("t", template, found, Numbers(unit="mm"), 60.0, 2.0, 0.0)
+    words = [item.text for item in leaning.items if isinstance(item, Text)]
+    assert words.count("lines parallel") == 1
+    level = draw_plots("t", template, study(template, end, 60.0, 60.0, 0.0, 0.0), Numbers(unit="mm"), 60.0, 0.0, 0.0)
+    assert "lines parallel" not in [item.text for item in level.items if isinstance(item, Text)]
+    at_ride = draw_views("t", resolved(found.done, np.array([[0.0, 0.0], [2.0, 0.0], [0.0, 0.0]])), Numbers(unit="mm"))
+    assert at_ride is not None
+    assert any("run parallel" in item.text for item in at_ride.items if isinstance(item, Text))
 
 
 def test_a_position_out_of_reach_has_no_posture() -> None:

@@ -163,6 +163,20 @@ def test_parallel_arms_have_their_drawn_roll_centre_on_the_line_through_the_cont
     assert abs(leaning["roll_centre_drawn_mm"][0] - c["roll_centre_drawn_mm"][0]) > 0.5
 
 
+def test_leaning_on_lines_that_run_parallel_there_is_no_roll_centre_rather_than_a_leap() -> None:
+    # flat equal arms: at ride height both sides' lines slope alike in roll, above it they meet on one side, below on the other
+    c = run(parallel_arms(), [-60.0, 0.0, 60.0], roll=[2.0]).columns
+    for key in ("roll_centre_path_mm", "roll_centre_drawn_mm"):
+        assert np.isnan(c[key]).tolist() == [False, True, False]
+    assert c["roll_centre_y_mm"][0] * c["roll_centre_y_mm"][2] < 0
+    track = 2 * 700.0
+    far = np.abs(run(parallel_arms(), np.linspace(-60, 60, 121).tolist(), roll=[2.0]).columns["roll_centre_y_mm"])
+    assert np.nanmax(far) < 10.05 * track
+    assert np.nanmax(far) > 5 * track  # and no more is left out than that
+    level = run(parallel_arms(), [0.0]).columns
+    assert level["roll_centre_path_mm"][0] == pytest.approx(0.0, abs=1e-6)
+
+
 def test_parallel_lines_from_the_side_give_the_anti_percentage_of_their_slope() -> None:
     """Both arms' pivot lines sloped alike: braking outboard, the line through the contact parallel to them."""
     points = dict(parallel_arms().points)

@@ -19,6 +19,7 @@ from tirante.core.mechanism.model import GROUND, Bush, Coordinate, Distance, Mar
 from tirante.core.mechanism.solve import solve
 from tirante.core.suspension.cycle import by_wheel, cycle, solved_cycle
 from tirante.core.suspension.measures import spin_axis, wheel_at
+from tirante.core.suspension.watches import watches
 
 
 def changed(end: End, **more: Any) -> End:
@@ -209,6 +210,48 @@ def test_plunge_and_angles_of_a_level_shaft_in_closed_form() -> None:
     angle = np.degrees(np.arctan2(np.abs(found.travel_mm), 350.0 + inward))
     np.testing.assert_allclose(found.shafts["shaft"]["shaft_angle_inner_deg"], angle, atol=1e-7)
     np.testing.assert_allclose(found.shafts["shaft"]["shaft_angle_outer_deg"], angle, atol=1e-7)
+
+
+def test_both_joints_angles_of_a_shaft_and_how_far_they_differ() -> None:
+    # the inner flange leans 4° up outward: in bump that is taken off its angle, and not off the outer one's
+    lean = np.radians(4.0)
+    end = changed(
+        parallel_arms(), points={"in": [0, 250, 300], "out": [0, 600, 300]},
+        shafts={"shaft": {"inner": {"body": "ground", "point": "in"}, "outer": {"body": "upright", "point": "out"},
+                          "inner_axis": [0, float(np.cos(lean)), float(np.sin(lean))]}},
+    )  # fmt: skip
+    found = run(end, [70.0])
+    angle = np.degrees(np.arcsin(70.0 / found.shafts["shaft"]["length_mm"][0]))
+    columns = found.columns
+    assert columns["shaft_angle_inner_deg"][0] == pytest.approx(angle - 4.0, abs=1e-6)
+    assert columns["shaft_angle_outer_deg"][0] == pytest.approx(angle, abs=1e-6)
+    assert columns["shaft_angle_difference_deg"][0] == pytest.approx(-4.0, abs=1e-6)
+    assert columns["shaft_angle_deg"][0] == columns["shaft_angle_outer_deg"][0]
+
+
+@pytest.mark.parametrize(("where", "sign"), [("rear", 1.0), ("front", -1.0)])
+def test_a_pinion_points_away_from_its_own_end(where: str, sign: float) -> None:
+    end = example("three-links-panhard", pinion_deg=3.0, end=where)
+    found = run(end, [-60.0, 0.0, 60.0]).columns
+    assert np.abs(found["pinion_change_deg"][[0, 2]]).min() > 0.1
+    np.testing.assert_allclose(found["pinion_deg"], 3.0 + sign * found["pinion_change_deg"], atol=1e-12)
+    assert "pinion_deg" not in run(example("three-links-panhard", pinion_deg=None), [0.0]).columns
+
+
+@pytest.mark.parametrize(("off_line", "near"), [(25.0, True), (35.0, False), (155.0, True), (145.0, False)])
+def test_a_drop_link_nearly_in_line_with_its_arm_is_told(off_line: float, near: bool) -> None:
+    # arm from the bar's line ahead to its tip; the link from the tip, so many degrees off the arm's line folded back
+    angle = np.radians(off_line)
+    end = changed(
+        example("double-wishbone-anti-roll-bar"),
+        points={"bar_inner": [-300, 0, 330], "bar_outer": [-300, 440, 330], "bar_arm": [-90, 470, 330],
+                "bar_drop": [-90 - 115 * float(np.cos(angle)), 470, 330 - 115 * float(np.sin(angle))]},
+    )  # fmt: skip
+    found = run(end, [0.0])
+    assert found.bars["anti-roll bar"]["arb_link_angle_deg"][0] == pytest.approx(off_line, abs=1e-6)
+    told = [watch for watch in watches(found, end) if "over-centre" in watch.what]
+    assert [watch.kind for watch in told] == ["attention"]
+    assert bool(told[0].excess[0] > 0) is near
 
 
 # --- ride height, wheels alone, unpaired points ------------------------------------------------------------------------

@@ -122,6 +122,18 @@ test('edits of one field within a second are one step back, and steps go both wa
   assert.equal(session.state().canRedo, false)
 })
 
+test('what is dragged is one step back however long it takes, and the next drag another', async () => {
+  const session = new Session(draft())
+  session.edit('point in drag 1', named('a'))
+  await after(5000)
+  session.edit('point in drag 1', named('b'))
+  session.edit('point in drag 2', named('c'))
+  session.undo()
+  assert.equal(session.state().design.name, 'b')
+  session.undo()
+  assert.equal(session.state().design.name, 'first')
+})
+
 test('a save without an answer is tried again with the same id, and stands in the browser until then', async () => {
   const session = new Session(draft())
   reply = (call) => (call.method === 'PUT' ? 'away' : good(call))

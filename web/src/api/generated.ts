@@ -2685,6 +2685,12 @@ export interface components {
              * @default []
              */
             obstacles: components["schemas"]["Obstacle"][];
+            /**
+             * Pinion Deg
+             * @description of a live axle: its pinion above level at ride height, as the points were taken
+             * @default null
+             */
+            pinion_deg: number | null;
             /** Points */
             points: {
                 [key: string]: [
@@ -4255,6 +4261,11 @@ export interface components {
          * @description A jam nut.
          */
         Nut: {
+            /**
+             * Basic Mm
+             * @default null
+             */
+            basic_mm: number | null;
             /** Designation */
             designation: string;
             /**

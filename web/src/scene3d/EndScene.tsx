@@ -73,8 +73,14 @@ export function EndScene({ end, chosen, onChoose, moves: given, children }: Prop
       </>
     )
   const place = chosen ? end.end.points[chosen] : undefined
-  const put = (point: string, index: number, mm: number) =>
-    moves.put('points', point, index, Math.round(mm * 10) / 10, `drag ${point}${index}`)
+  const put = (point: string, index: number, mm: number, drag?: number) =>
+    moves.put(
+      'points',
+      point,
+      index,
+      Math.round(mm * 10) / 10,
+      `drag ${point}${index}${drag ? ` in drag ${drag}` : ''}`,
+    )
   const scene = query.data?.scene
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', minHeight: 0 }}>

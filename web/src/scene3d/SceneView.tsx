@@ -15,7 +15,7 @@ interface Props {
   onLook: (look: Look) => void
   onAxis: (axis: Axis) => void
   onChoose: (point: string | null) => void
-  onPut: (point: string, index: number, mm: number) => void
+  onPut: (point: string, index: number, mm: number, drag?: number) => void
 }
 
 const AXES: Axis[] = ['x', 'y', 'z']
@@ -35,7 +35,7 @@ export default function SceneView(props: Props) {
   useEffect(() => {
     const made = new Stage(box.current!, {
       choose: (point) => latest.current.onChoose(point),
-      put: (point, mm) => latest.current.onPut(point, AXES.indexOf(latest.current.axis), mm),
+      put: (point, mm, drag) => latest.current.onPut(point, AXES.indexOf(latest.current.axis), mm, drag),
       from: (point) => latest.current.points[point]?.[AXES.indexOf(latest.current.axis)] ?? 0,
       turned: () => latest.current.look !== 'free' && latest.current.onLook('free'),
     })

@@ -29,7 +29,7 @@ type Solid = Scene['solids'][number]
 
 interface Told {
   choose: (point: string | null) => void
-  put: (point: string, mm: number) => void
+  put: (point: string, mm: number, drag: number) => void
   from: (point: string) => number
   turned: () => void
 }
@@ -61,6 +61,7 @@ export class Stage {
   private centre = new Vector3()
   private size = 1000
   private drag: { point: string; start: Vector3; from: number; along: Vector3; sent: number } | null = null
+  private drags = 0
   private axis: Axis = 'z'
 
   constructor(
@@ -283,6 +284,7 @@ export class Stage {
     this.told.choose(point)
     this.controls.enabled = false
     const start = new Vector3().setFromMatrixPosition(handle.matrixWorld)
+    this.drags += 1
     this.drag = { point, start, from: this.told.from(point), along: this.direction(), sent: 0 }
     this.renderer.domElement.setPointerCapture(event.pointerId)
   }
@@ -322,12 +324,12 @@ export class Stage {
     const far = this.pulled(event)
     if (far === null || !this.drag || event.timeStamp - this.drag.sent < DRAG_MS) return
     this.drag.sent = event.timeStamp
-    this.told.put(this.drag.point, this.drag.from + far)
+    this.told.put(this.drag.point, this.drag.from + far, this.drags)
   }
 
   private readonly drop = (event: PointerEvent) => {
     const far = this.pulled(event)
-    if (this.drag && far !== null && this.drag.sent) this.told.put(this.drag.point, this.drag.from + far)
+    if (this.drag && far !== null && this.drag.sent) this.told.put(this.drag.point, this.drag.from + far, this.drags)
     this.drag = null
     this.controls.enabled = true
   }

@@ -197,7 +197,8 @@ class Nut(Row):
 
     designation: Designation
     hands: Hands
-    height_mm: Positive
+    height_mm: Positive  # the greatest: it takes the most thread
+    basic_mm: Positive | None = None  # as the table names it
 
 
 class Bolt(Row):

@@ -295,6 +295,9 @@ class End(Document):
     bushes: dict[str, Bushing] = Field(default={})
     balls: dict[str, BallEnd] = Field(default={}, description="by ball joint or bush of the template")
     shafts: dict[Name, Shaft] = Field(default={})
+    pinion_deg: Annotated[float, Field(gt=-90, lt=90)] | None = Field(
+        default=None, description="of a live axle: its pinion above level at ride height, as the points were taken"
+    )
     bump_stop: BumpStop | None = None
     strap: Strap | None = None
     sliders: dict[str, SliderEnds] = Field(default={})

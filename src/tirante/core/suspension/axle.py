@@ -93,7 +93,10 @@ def beam_measures(assembled: Assembled, solved: Positions, ride_contact_z: float
 
 
 def shaft_measures(assembled: Assembled, solved: Positions, rest: Positions) -> dict[str, dict[str, Array]]:
-    """Of every shaft: length, plunge against ride height (inward negative), and the angle at either joint [deg].
+    """Of every shaft: length, plunge against ride height (inward negative), the angle at either joint and the larger, and the difference [deg].
+
+    Two universal joints turn smoothly together where their angles are alike; what is left over is felt as a shake (common practice:
+    within a degree or so).
 
     Args:
         assembled: the mechanism with its named marks.
@@ -108,6 +111,7 @@ def shaft_measures(assembled: Assembled, solved: Positions, rest: Positions) -> 
             found[label] = {
                 "length_mm": length, "shaft_plunge_mm": length - _shaft(assembled, rest, shaft, side)[0],
                 "shaft_angle_inner_deg": inner, "shaft_angle_outer_deg": outer, "shaft_angle_deg": np.maximum(inner, outer),
+                "shaft_angle_difference_deg": inner - outer,
             }  # fmt: skip
     return found
 

@@ -26,6 +26,7 @@ from tirante.core.suspension.ride import as_it_stands
 from tirante.core.suspension.template import Template
 
 Array = NDArray[np.float64]
+FAR = 10.0  # tracks from the middle of the car: lines that meet further off run parallel
 MAX_POSITIONS = 200_000
 WHY = {
     CONVERGED: "converged",
@@ -277,7 +278,14 @@ def measured(done: Solved) -> Cycle:
     left, right = wheel_columns(done)
     bad = done.status != CONVERGED
     parts = {kind: _parts(kind, done) for kind in ("links", "balls", "shafts", "bars", "clearances", "limits")}
-    for kind, key in (("shafts", "shaft_plunge_mm"), ("shafts", "shaft_angle_deg"), ("bars", "arb_link_angle_deg")):
+    for kind, key in (
+        ("shafts", "shaft_plunge_mm"),
+        ("shafts", "shaft_angle_deg"),
+        ("shafts", "shaft_angle_inner_deg"),
+        ("shafts", "shaft_angle_outer_deg"),
+        ("shafts", "shaft_angle_difference_deg"),
+        ("bars", "arb_link_angle_deg"),
+    ):
         for name in list(parts[kind])[:1]:  # the first shaft's and bar's stand among the wheel's measures too
             other = name.replace(", left", ", right") if beam else f"{name}, right"
             left[key] = parts[kind][name][key].copy()
@@ -431,7 +439,11 @@ def _to_the_ground(left: dict[str, Array], right: dict[str, Array], states: list
 
 
 def _roll_centre_in_roll(left: dict[str, Array], right: dict[str, Array], roll: Array) -> None:
-    """Where both sides' lines meet: height above the ground line, and y; by the path (each square to its contact's) and as drawn."""
+    """Where both sides' lines meet: height above the ground line, and y; by the path (each square to its contact's) and as drawn.
+
+    NaN where they run parallel, or meet further off than `FAR` tracks, which no car tells from parallel: on the other side of that
+    they meet at the other end of the road, and a height between the two is none.
+    """
     leaning = roll != 0
     if not leaning.any():
         return
@@ -445,6 +457,8 @@ def _roll_centre_in_roll(left: dict[str, Array], right: dict[str, Array], roll: 
         z = zl + sl * (y - yl)
         ground = zl + (zr - zl) * (y - yl) / (yr - yl)
         height = (z - ground) * np.cos(np.arctan2(zl - zr, yl - yr))
+        near = np.abs(y - (yl + yr) / 2) <= FAR * np.abs(yl - yr)
+        y, height = np.where(near, y, np.nan), np.where(near, height, np.nan)
         for side in (left, right):
             side[key] = np.where(leaning, height, side[key])
             if across:
@@ -511,6 +525,8 @@ def _axle(done: Solved) -> tuple[dict[str, Array], dict[str, Array]]:
     side, end = done.left, done.end
     assembled, solved = side.assembled, side.solved
     values = axle.beam_measures(assembled, solved, _still(side))
+    if end.pinion_deg is not None:  # it points away from its own end of the car
+        values["pinion_deg"] = end.pinion_deg + values["pinion_change_deg"] * (1.0 if end.end == "rear" else -1.0)
     states = [measures.wheel_at(assembled, solved, sign) for sign in (1.0, -1.0)]
     left, right = (_beam_wheel(side, state) for state in states)
     _to_the_ground(left, right, states)

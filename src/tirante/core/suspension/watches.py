@@ -16,7 +16,9 @@ from tirante.core.suspension.limits import Array
 WARN_FROM = 0.8  # of a joint's limit
 
 
-Family = Literal["damper", "joint", "stop", "slider", "shaft", "clearance"]
+OVER_CENTRE_DEG = 30.0  # between drop link and arm: nearer to one line than this they are about to snap over; common practice, no source
+
+Family = Literal["damper", "joint", "stop", "slider", "shaft", "bar", "clearance"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -36,7 +38,7 @@ def watches(found: Cycle, end: End) -> list[Watch]:
     """Everything that may stop the end or wants attention, over the positions of a cycle."""
     every = [
         *_dampers(found, end), *_joints(found, end), *_stops(found, end), *_sliders(found, end), *_shafts(found, end),
-        *_gaps(found),
+        *_drop_links(found), *_gaps(found),
     ]  # fmt: skip
     known = {watch.what: watch for watch in every}
 
@@ -173,6 +175,18 @@ def _shafts(found: Cycle, end: End) -> list[Watch]:
                     Watch(family="shaft", kind="stop", what=f"the {name} {word}", short=f"{name} {word.split()[0]}",
                           at_ride=f"the {name} {word} at ride height", excess=excess)
                 )  # fmt: skip
+    return out
+
+
+def _drop_links(found: Cycle) -> list[Watch]:
+    """A drop link in one line with its arm: it snaps over, and the bar works the other way."""
+    out = []
+    for name, columns in found.bars.items():
+        off = np.abs(columns["arb_link_angle_deg"] - 90.0)
+        out += [
+            Watch(family="bar", kind="attention", what=f"the drop link of the {name} comes near over-centre", short=f"{name} near over-centre",
+                  at_ride=f"the drop link of the {name} stands near over-centre at ride height", excess=off - (90.0 - OVER_CENTRE_DEG)),
+        ]  # fmt: skip
     return out
 
 

@@ -49,6 +49,9 @@ export function newId(now = Date.now()): string {
   return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-${hex.slice(12, 16)}-${hex.slice(16, 20)}-${hex.slice(20)}`
 }
 
+/** Ends the label of what a pointer drags, with the drag's number. */
+const ONE_DRAG = / in drag \d+$/
+
 /**
  * One job being worked on: its design, undo and redo, evaluation, and saving by itself. No React in here. An edit that
  * is not saved yet also stands in the browser's storage, so that a closed page or a lost server loses nothing.
@@ -109,13 +112,14 @@ export class Session {
     if (this.current.design !== this.saved && this.current.save.kind !== 'conflict') void this.saveNow()
   }
 
-  /** Edits with one label within a second count as one step of undo. */
+  /** Edits with one label within a second count as one step of undo; those of one drag do however long it takes. */
   edit(label: string, change: (design: Design) => Design) {
     const before = this.current.design
     const after = change(before)
     if (after === before) return
     const now = Date.now()
-    if (!(label === this.lastLabel && now - this.lastAt < 1000 && this.past.length)) {
+    const going = now - this.lastAt < 1000 || ONE_DRAG.test(label)
+    if (!(label === this.lastLabel && going && this.past.length)) {
       this.past.push({ design: before, label })
       if (this.past.length > HISTORY) this.past.shift()
     }

@@ -291,7 +291,12 @@ function Panel({ end, kind, study, chosen, onChoose, moves, forms }: Props & { f
           ))}
         </Fold>
       )}
-      <Fold title="Shafts" note={Object.keys(end.end.shafts).join(', ') || 'none'} wrong={wrong('shafts')}>
+      <Fold
+        title="Shafts"
+        note={Object.keys(end.end.shafts).join(', ') || 'none'}
+        wrong={wrong('shafts', 'pinion_deg')}
+      >
+        {kind.axle === 'beam' && rows('pinion')}
         <Optional
           label="drive shaft"
           present={SHAFT in end.end.shafts}

@@ -17,6 +17,7 @@ from tirante.core.document.end import (
     Bushing,
     Damper,
     DamperEye,
+    End,
     EndLink,
     JointEnd,
     Obstacle,
@@ -176,6 +177,7 @@ END: dict[str, tuple[Field, ...]] = {
         number(Shaft, "plunge_out_mm", "Plunge outward", "mm", at=_SHAFT, optional=True),
         number(Shaft, "angle_limit_deg", "Joints allow", "°", at=_SHAFT, optional=True),
     ),
+    "pinion": (number(End, "pinion_deg", "Pinion above level, at ride height", "°", optional=True, empty="not known"),),
     "addition": (
         number(AdditionIn, "rate_nm_per_deg", "Rate, of its twist", "N·m/°", at="additions/{name}/", optional=True),
     ),

@@ -18,7 +18,7 @@ from tirante.core.document.catalogue import (
     insert_fits_tube,
     same_thread,
 )
-from tirante.core.document.parts.common import RodEndEnd
+from tirante.core.document.parts.common import RodEndEnd, Welding
 from tirante.core.document.parts.link import FixedEnd, Link, Machined
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
@@ -48,6 +48,15 @@ class ThreadedEnd:
         """The shank's thread."""
         return parse_thread(self.joint.designation)
 
+    @property
+    def insert_wall(self) -> float:
+        """Of the insert, outside its thread [mm]."""
+        return (self.insert.fit_diameter_mm - self.thread.major) / 2
+
+    def plugs(self, welding: Welding) -> int:
+        """Plug welds that this end can have: none where they would burn through to the thread, none into a tapped tube."""
+        return 0 if self.tapped or self.insert_wall < WALL_UNDER_PLUG else welding.plugs if welding.plug_mm > 0 else 0
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlainEnd:
@@ -62,6 +71,8 @@ class PlainEnd:
 LinkEndParts = ThreadedEnd | PlainEnd
 
 
+WALL_OUTSIDE_THREAD = 1.0  # mm of tube outside its own thread at least, to be tapped at all; what it carries is a check
+WALL_UNDER_PLUG = 2.5  # mm of insert under a plug weld; a thinner one is burnt through; common practice, no source
 RADIUS_OF_TUBE = 3.0  # outside diameters: a usual former; common practice, no source
 STRAIGHT_OF_TUBE = 2.0  # outside diameters that a bender holds; common practice, no source
 
@@ -134,6 +145,13 @@ class Assembly:
         """Whether anything is welded to the tube."""
         link = self.link
         return len([end for end in self.threaded if end.tapped]) < 2 or link.mid_welded or link.splice is not None
+
+    @property
+    def shrinking(self) -> int:
+        """Welds across the tube that draw it shorter: one an end that is welded on here, one in a splice."""
+        ends = sum(1 for end in self.ends if not (isinstance(end, ThreadedEnd) and end.tapped))
+        kept = 1 if self.link.bought and ends else 0  # of a bought link one end is welded already
+        return ends - kept + (1 if self.link.splice else 0)
 
 
 def assemble(
@@ -238,7 +256,7 @@ def _tapped(
     joint = catalogue.find("joints", end.joint) if end.joint else None
     nut = catalogue.find("nuts", end.nut) if end.nut else None
     faults = [
-        Misfit(field=f"{name}.{kind}", message=f"No {kind} is chosen yet. Choose one; Size it does not search tapped tubes.")
+        Misfit(field=f"{name}.{kind}", message=f"No {kind} is chosen yet. Choose one, or press Size it.")
         for kind, row in (("joint", joint), ("nut", nut)) if row is None
     ]  # fmt: skip
     if not (isinstance(joint, Joint) and isinstance(nut, Nut) and isinstance(tube, Tube) and isinstance(grade, Grade)):
@@ -281,6 +299,11 @@ def _machined_fits(end: Machined, name: str) -> list[Misfit]:
     return faults
 
 
+def tappable(tube: Tube, thread: Thread) -> bool:
+    """Whether a thread can be cut into a tube: its bore leaves metal for it, and there is a wall outside it."""
+    return tube.bore_mm <= thread.minor_internal + 1e-6 and tube.od_mm > thread.major + 2 * WALL_OUTSIDE_THREAD
+
+
 def _end_fits(parts: ThreadedEnd, name: str, tube: Tube, grade: Grade) -> list[Misfit]:
     faults: list[Misfit] = []
     joint, insert, nut = parts.joint, parts.insert, parts.nut
@@ -293,7 +316,7 @@ def _end_fits(parts: ThreadedEnd, name: str, tube: Tube, grade: Grade) -> list[M
                     message=f"The bore is {tube.bore_mm:.2f} mm, wider than the tap's drill, {drill:.2f} mm: no thread is cut. Choose a thicker tube.",
                 )
             )
-        if tube.od_mm <= parts.thread.major + 2:
+        if tube.od_mm <= parts.thread.major + 2 * WALL_OUTSIDE_THREAD:
             faults.append(
                 Misfit(
                     field=f"{name}.tapped_mm",
@@ -483,7 +506,8 @@ def stack_of(assembly: Assembly, settings: Settings) -> link_stack.LinkStack:
             value=stack.tube_cut,
             limits=(inside, None),
         )
-    return stack
+    # the welds draw it shorter by so much: it is sawn, and the jig set, longer by as much
+    return replace(stack, tube_cut=stack.tube_cut + settings.weld_shrink_mm * assembly.shrinking)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -194,10 +194,10 @@ def _bowed_check(assembly: Assembly, settings: Settings) -> CheckResult:
 
 def _net_checks(assembly: Assembly, settings: Settings) -> list[CheckResult]:
     grade, welding = assembly.grade, assembly.link.welding
-    inserts = any(not end.tapped for end in assembly.threaded) or any(
+    plugged = any(end.plugs(welding) for end in assembly.threaded) or any(
         isinstance(end, PlainEnd) and end.machined for end in assembly.ends
     )
-    holes = welding.plugs_in_section if inserts and welding.plugs and welding.plug_mm > 0 else 0
+    holes = welding.plugs_in_section if plugged and welding.plugs and welding.plug_mm > 0 else 0
     welded = grade.welded_yield_mpa if assembly.welded else None
     ultimate = grade.uts_at_weld if assembly.welded else grade.uts_mpa
     found = tube.net_section(
@@ -361,10 +361,10 @@ def _joint_and_weld(
         data["maker_static_n"] = joint.maker_static_n
     base = min(assembly.grade.uts_at_weld, end.insert.uts_mpa)
     around, filler = min(assembly.tube.od_mm, end.insert.shoulder_diameter_mm), assembly.filler(settings)
-    weld = insert_weld.insert_weld(around, assembly.leg, welding.plug_mm, welding.plugs, filler, base)
+    weld = insert_weld.insert_weld(around, assembly.leg, welding.plug_mm, end.plugs(welding), filler, base)
     weld_data = {
         "tube_od_mm": around, "leg_mm": assembly.leg, "plug_mm": welding.plug_mm,
-        "plugs": welding.plugs, "electrode_uts_mpa": filler, "base_uts_mpa": base,
+        "plugs": end.plugs(welding), "electrode_uts_mpa": filler, "base_uts_mpa": base,
     }  # fmt: skip
     side_kind = kind("joint_side")
     side = worst_of(side_kind, assembly.cases, lambda case: None if case.across_n == 0 else Try(

@@ -24,6 +24,8 @@ from tirante.core.document.catalogue import (
 from tirante.core.document.parts.common import RodEndEnd
 from tirante.core.document.parts.link import Link
 from tirante.core.errors import InputError
+from tirante.core.members.thread import parse_thread
+from tirante.core.parts.link.assembly import tappable
 
 EndName = Literal["end_a", "end_b"]
 
@@ -58,14 +60,22 @@ def _end_offers(link: Link, name: EndName, catalogue: Catalogue) -> dict[str, li
     end = getattr(link, name)
     if not isinstance(end, RodEndEnd):
         return {}
-    inserts = _fitting_inserts(link, end.hand, catalogue)
+    tapped = end.tapped_mm is not None
+    inserts = [] if tapped else _fitting_inserts(link, end.hand, catalogue)
     threads = {insert.designation for insert in inserts}
+    tube, _ = _tube_and_grade(link, catalogue)
     nuts = [nut for nut in catalogue.nuts if comes_in_hand(nut.hands, end.hand)]
+
+    def goes_in(joint: Joint) -> bool:
+        if tapped:
+            return tube is not None and tappable(tube, parse_thread(joint.designation))
+        return any(same_thread(joint.designation, thread) for thread in threads)
+
     joints = [
         joint
         for joint in catalogue.joints
         if comes_in_hand(joint.hands, end.hand)
-        and any(same_thread(joint.designation, thread) for thread in threads)
+        and goes_in(joint)
         and any(same_thread(joint.designation, nut.designation) for nut in nuts)
     ]
     joint = _joint_of(link, name, catalogue)
@@ -79,8 +89,19 @@ def _end_offers(link: Link, name: EndName, catalogue: Catalogue) -> dict[str, li
 def offers(link: Link, catalogue: Catalogue) -> dict[str, list[str]]:
     """Keys that may be offered for each field, given what is chosen before it; nothing that does not fit is in it."""
     tube, _ = _tube_and_grade(link, catalogue)
+    tapped = any(getattr(getattr(link, name), "tapped_mm", None) is not None for name in END_NAMES)
+    threads = (
+        [parse_thread(designation) for designation in {joint.designation for joint in catalogue.joints}]
+        if tapped
+        else []
+    )
     found = {
-        "tube": _keys(t for t in catalogue.tubes if any(grade_comes_as(g, t) for g in catalogue.grades)),
+        "tube": _keys(
+            t
+            for t in catalogue.tubes
+            if any(grade_comes_as(g, t) for g in catalogue.grades)
+            and (not tapped or any(tappable(t, thread) for thread in threads))
+        ),
         "grade": _keys(g for g in catalogue.grades if tube and grade_comes_as(g, tube)),
     }
     for name in END_NAMES:

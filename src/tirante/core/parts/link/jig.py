@@ -11,7 +11,7 @@ from math import degrees
 from tirante.core.document.settings import Settings
 from tirante.core.members.bend_line import face_of
 from tirante.core.members.link_stack import LinkStack
-from tirante.core.parts.link.assembly import Assembly, ThreadedEnd
+from tirante.core.parts.link.assembly import Assembly, PlainEnd, ThreadedEnd
 from tirante.core.parts.part import JigStation
 
 
@@ -32,8 +32,8 @@ class LinkJig:
 def link_jig(assembly: Assembly, stack: LinkStack, settings: Settings) -> LinkJig:
     """Lay out the jig.
 
-    The dummy bolts stand at centre to centre plus the shop's shrink allowance for each welded end; the axis is high
-    enough for eye and tube with 10 mm to reach under.
+    The dummy bolts stand at centre to centre plus the shop's shrink allowance for each weld across the tube, which is sawn longer
+    by as much; the axis is high enough for eye and tube with 10 mm to reach under.
 
     Args:
         assembly: the link with its rows.
@@ -43,7 +43,7 @@ def link_jig(assembly: Assembly, stack: LinkStack, settings: Settings) -> LinkJi
     Source:
         Geometry (derived); shrink allowance 0.3–0.8 mm a fillet, common practice, default 0.
     """
-    shrink = settings.weld_shrink_mm * len(assembly.ends)
+    shrink = settings.weld_shrink_mm * assembly.shrinking
     length = stack.centre_to_centre
     set_length = length + shrink
     face_a = stack.ends[0].face_from_centre
@@ -84,11 +84,41 @@ def link_jig(assembly: Assembly, stack: LinkStack, settings: Settings) -> LinkJi
     return LinkJig(
         stations=stations, set_length=set_length, check_length=length, tolerance=settings.check_tolerance_mm,
         axis_height=max(radii) + 10.0, rail_length=set_length + 80.0, clocking_deg=assembly.link.clocking_deg,
-        steps=(
-            "Screw an old joint into each insert to the showing length, nuts run up: a stud stays in while welding.",
-            f"Pin A and B to the dummy bolts, {clock}; tube against both stops, gaps alike.",
-            "Tack each insert in four places, opposite pairs. Check the length.",
-            "Plug welds first, then the ring in four runs, opposite quarters, ends in turn. No arc on a ball or a thread.",
-            "Cold: check the length pin to pin. Then take the old joints out, chase each thread with the tap of its hand, fit the new ones.",
-        ),
+        steps=_steps(assembly, clock),
     )  # fmt: skip
+
+
+def _steps(assembly: Assembly, clock: str) -> tuple[str, ...]:
+    """The order of the work, by what is at either end."""
+    inserts = [end for end in assembly.threaded if not end.tapped]
+    fixed = [end for end in assembly.ends if isinstance(end, PlainEnd)]
+    tapped = [end for end in assembly.threaded if end.tapped]
+    if len(tapped) == 2:
+        return (
+            "Nothing is welded at its ends: screw both joints in to the showing length, nuts run up.",
+            f"Pin A and B to the dummy bolts, {clock}; check the length and lock the nuts.",
+        )
+    first = []
+    if inserts:
+        each = "each insert" if len(inserts) == 2 else "the insert"
+        first.append(
+            f"Screw an old joint into {each} to the showing length, nut run up: a stud stays in while welding."
+        )
+    if tapped:
+        first.append("Screw the joint of the tapped end in to the showing length, nut run up.")
+    first += [f"Put the {end.what} on its pin with its bush or ball out: heat ends rubber and liner." for end in fixed]
+    plugs = any(end.plugs(assembly.link.welding) for end in inserts)
+    last = ["Cold: check the length pin to pin."]
+    if inserts:
+        last.append("Then take the old joints out, chase each thread with the tap of its hand, fit the new ones.")
+    if fixed:
+        last.append(
+            "Gauge each bore that was welded round, and ream or hone it before anything is pressed in: the ring draws it oval."
+        )
+    return (
+        *first,
+        f"Pin A and B to the dummy bolts, {clock}; tube against both stops, gaps alike.",
+        "Tack each end in four places, opposite pairs. Check the length.",
+        f"{'Plug welds first, then the' if plugs else 'The'} ring in four runs, opposite quarters, ends in turn. No arc on a ball or a thread.",
+        " ".join(last),
+    )

@@ -85,8 +85,8 @@ def _details(assembly: Assembly) -> Iterator[tuple[str, str, float, float, bool]
                 fatigue.THROAT_CLASS,
                 False,
             )
-        elif welding.plugs and welding.plug_mm:
-            area = welding.plugs * pi / 4 * welding.plug_mm**2
+        elif plugs := end.plugs(welding) if isinstance(end, ThreadedEnd) else welding.plugs if welding.plug_mm else 0:
+            area = plugs * pi / 4 * welding.plug_mm**2
             yield where, f"plug welds, end {'AB'[index]}", 1 / area, fatigue.SHEAR_CLASS, True
     bent = assembly.link.bent
     if bent:

@@ -2,22 +2,49 @@
 
 from __future__ import annotations
 
-from tirante.core.parts.link.assembly import (
-    Assembly,
-)
+from tirante.core.parts.link.assembly import Assembly, PlainEnd, ThreadedEnd
 
 
 def welding_notes(assembly: Assembly) -> list[str]:
     """What the welder must know of this link; common practice, no source."""
     if not assembly.welded:
         return ["Nothing is welded on this link: both its ends are screwed into the tube."]
-    notes = [
-        "Weld with a stud screwed into each insert (an old joint or a bare stud) and leave it in until cold: it keeps the thread.",
-        "Chase both inserts after welding, each with the tap of its hand.",
-        "Earth on the tube. No current and no heat through a joint that will be used: an arc across a ball ends it.",
-        "Plug-weld holes go through the tube's wall only, never into the thread.",
-        "Strip plating before welding. No chlorinated cleaner near an arc.",
-    ]
+    inserts = [end for end in assembly.threaded if not end.tapped]
+    fixed = [end for end in assembly.ends if isinstance(end, PlainEnd)]
+    notes = []
+    if inserts:
+        both = len(inserts) == 2
+        notes += [
+            f"Weld with a stud screwed into {'each insert' if both else 'the insert'} (an old joint or a bare stud) and leave it in until cold: "
+            "it keeps the thread.",
+            "Chase both inserts after welding, each with the tap of its hand." if both
+            else "Chase the insert after welding, with the tap of its hand.",
+        ]  # fmt: skip
+    for plain in fixed:
+        notes.append(
+            f"{plain.what[0].upper()}{plain.what[1:]}: weld it with its bush or ball out. The ring draws the bore oval: gauge it cold, ream or hone it "
+            "to the fit, and press in last."
+        )
+    if any(end.tapped for end in assembly.threaded):
+        notes.append("The tapped end is not welded, and nothing within two diameters of its thread.")
+    notes.append(
+        "Earth on the tube. No current and no heat through a joint that will be used: an arc across a ball ends it."
+    )
+    plugs = [end.plugs(assembly.link.welding) for end in inserts]
+    if any(plugs):
+        notes.append("Plug-weld holes go through the tube's wall only, never into the thread.")
+    for letter, end in zip("AB", assembly.ends, strict=True):
+        if (
+            isinstance(end, ThreadedEnd)
+            and not end.tapped
+            and assembly.link.welding.plugs
+            and not end.plugs(assembly.link.welding)
+        ):
+            notes.append(
+                f"End {letter}: no plug welds. The insert has {end.insert_wall:.1f} mm outside its thread, and one would burn through to it; "
+                "the ring alone is counted."
+            )
+    notes.append("Strip plating before welding. No chlorinated cleaner near an arc.")
     if assembly.grade.procedure:
         notes.insert(0, f"{assembly.grade.label}: {assembly.grade.procedure}.")
     if assembly.link.mid_welded:

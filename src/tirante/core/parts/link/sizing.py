@@ -33,6 +33,7 @@ from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members.link_stack import LinkStack
+from tirante.core.members.thread import parse_thread
 from tirante.core.parts.kind import Refit
 from tirante.core.parts.link.assembly import (
     Assembly,
@@ -43,6 +44,8 @@ from tirante.core.parts.link.assembly import (
     assemble,
     mass_of,
     stack_of,
+    tappable,
+    tapped_insert,
 )
 from tirante.core.parts.link.checks import link_checks, tube_checks
 from tirante.core.parts.link.prudent import Prudent
@@ -72,7 +75,8 @@ class Candidate:
         update: dict[str, Any] = {"tube": assembly.tube.key, "grade": assembly.grade.key}
         for name, parts in zip(("end_a", "end_b"), assembly.ends, strict=True):
             if isinstance(parts, ThreadedEnd):
-                keys = {"joint": parts.joint.key, "insert": parts.insert.key, "nut": parts.nut.key}
+                insert = None if parts.tapped else parts.insert.key
+                keys = {"joint": parts.joint.key, "insert": insert, "nut": parts.nut.key}
                 update[name] = getattr(assembly.link, name).model_copy(update=keys)
         return assembly.link.model_copy(update=update)
 
@@ -138,6 +142,15 @@ class Hardware:
                 (joint, nut) for joint in joints if same_thread(joint.designation, designation)
                 for nut in nuts if same_thread(nut.designation, joint.designation)
             ]  # fmt: skip
+        self._screwed = [
+            (joint, nut) for joint in joints for nut in nuts if same_thread(nut.designation, joint.designation)
+        ]
+
+    def tapped(self, tube: Tube, grade: Grade) -> Iterator[tuple[Joint, Insert, Nut]]:
+        """All sets whose thread can be cut into the tube itself, which stands for the insert."""
+        for joint, nut in self._screwed:
+            if tappable(tube, parse_thread(joint.designation)):
+                yield joint, tapped_insert(joint, tube, grade, 1.0), nut
 
     def fitting(self, tube: Tube, grade: Grade) -> Iterator[tuple[Joint, Insert, Nut]]:
         """All sets whose insert goes into the tube and welds to its grade."""
@@ -185,12 +198,13 @@ def candidates(
     hands = [end.hand for end in (link.end_a, link.end_b) if isinstance(end, RodEndEnd)]
     found: list[Candidate] = []
     shelf = Hardware(hands, catalogue)
+    fitting = shelf.tapped if _tapped(link) else shelf.fitting
     stacks: dict[tuple[str, ...], LinkStack | None] = {}  # no tube changes how the ends stack up
     for tube in catalogue.tubes:
         for grade in catalogue.grades:
             if not grade_comes_as(grade, tube) or metals - {grade.family}:
                 continue
-            sets: list[tuple[Joint, Insert, Nut] | None] = list(shelf.fitting(tube, grade)) if hands else [None]
+            sets: list[tuple[Joint, Insert, Nut] | None] = list(fitting(tube, grade)) if hands else [None]
             for parts in sets:
                 if not prudent.takes(tube, link.between.mm, parts[0].designation if parts else None, grade.family):
                     continue
@@ -212,7 +226,10 @@ def _candidate(
     for end in (link.end_a, link.end_b):
         if isinstance(end, RodEndEnd) and parts:
             joint, insert, nut = parts
-            ends.append(ThreadedEnd(joint=joint, insert=insert, nut=nut, hand=end.hand))
+            tapped = end.tapped_mm is not None
+            if end.tapped_mm is not None:
+                insert = tapped_insert(joint, tube, grade, end.tapped_mm)
+            ends.append(ThreadedEnd(joint=joint, insert=insert, nut=nut, hand=end.hand, tapped=tapped))
         elif not isinstance(end, RodEndEnd):
             ends.append(
                 PlainEnd(what=end.what, centre_to_face=end.centre_to_face.mm, family=end.family, machined=end.machined)
@@ -220,6 +237,8 @@ def _candidate(
     # the link itself is made when the candidate is judged: most never are
     assembly = Assembly(link=link, tube=tube, grade=grade, ends=(ends[0], ends[1]), cases=cases, everyday=everyday)
     key = tuple(row.key for row in parts or ())
+    if link.bent or _tapped(link):  # the bend's radius is so many tubes, and a tube's own thread is of its metal
+        key += (tube.key, grade.key)
     if key not in stacks:
         try:
             stacks[key] = stack_of(assembly, settings)
@@ -232,11 +251,19 @@ def _candidate(
     return Candidate(assembly=assembly, mass=mass.total, cost=_cost(assembly, mass))
 
 
+def _tapped(link: Link) -> bool:
+    return any(isinstance(end, RodEndEnd) and end.tapped_mm is not None for end in (link.end_a, link.end_b))
+
+
+def _bought(end: ThreadedEnd) -> list[Joint | Insert | Nut]:
+    return [end.joint, end.nut] if end.tapped else [end.joint, end.insert, end.nut]
+
+
 def _cost(assembly: Assembly, mass: Mass) -> float | None:
     """Tube by the kilogram of its grade, the rest by the piece; None where a price is missing."""
     prices = [assembly.grade.price]
     for end in assembly.threaded:
-        prices += [end.joint.price, end.insert.price, end.nut.price]
+        prices += [row.price for row in _bought(end)]
     if any(price is None for price in prices):
         return None
     return (assembly.grade.price or 0.0) * mass.tube + sum(price or 0.0 for price in prices[1:])
@@ -253,7 +280,7 @@ def _refuse_unpriced(pool: list[Candidate]) -> None:
         if candidate.cost is None:
             rows = [
                 candidate.assembly.grade,
-                *(r for end in candidate.assembly.threaded for r in (end.joint, end.insert, end.nut)),
+                *(row for end in candidate.assembly.threaded for row in _bought(end)),
             ]
             missing |= {row.label: None for row in rows if row.price is None}
     if missing:
@@ -303,10 +330,11 @@ def size(
     Raises:
         InputError: no load is entered, so nothing can be judged; for least cost, a price is missing.
     """
-    if any(isinstance(end, RodEndEnd) and end.tapped_mm is not None for end in (link.end_a, link.end_b)):
+    if len({end.tapped_mm is None for end in (link.end_a, link.end_b) if isinstance(end, RodEndEnd)}) > 1:
         raise InputError(
-            "This link’s tube is tapped: Size it searches tubes with inserts. Choose tube, joint and nut yourself, or put inserts in.",
-            code="tapped", fields=("end_a.tapped_mm",),
+            "One end is tapped and the other has an insert: a bore small enough to be tapped takes no insert of that thread. "
+            "Tap both ends, or put inserts in both.",
+            code="tapped", fields=("end_a.tapped_mm" if getattr(link.end_a, "tapped_mm", None) is not None else "end_b.tapped_mm",),
         )  # fmt: skip
     if not any(case.axial_n or case.strike_n or case.side_n for case in cases):
         raise InputError(

@@ -298,7 +298,7 @@ def _end_in_section(
                        "solid", ref="check:insert_weld")  # fmt: skip
     clear = at(nut_start, 0)[0] + 6.2 + 27.0  # past the lettering of the thread showing
     if not parts.tapped:
-        _plug(sheet, frame, assembly, face, inner_end, bore, r, fit, clear)
+        _plug(sheet, frame, assembly, parts, face, inner_end, r, fit, clear)
     # shank, with the engaged stretch in blue
     neck = joint.eye_to_shank_end_mm - joint.thread_length_mm
     sheet.box(at(neck, -half), at(nut_start, half), "sheet", ref="dim:showing")
@@ -332,21 +332,22 @@ def _plug(
     sheet: Sheet,
     frame: Frame,
     assembly: Assembly,
+    end: ThreadedEnd,
     face: float,
     inner_end: float,
-    bore: float,
     r: float,
     fit: float,
     clear: float,
 ) -> None:
     welding = assembly.link.welding
-    if not welding.plugs or welding.plug_mm <= 0:
+    plugs = end.plugs(welding)
+    if not plugs:
         return
     centre = face + (inner_end - face) / 2
     p = welding.plug_mm / 2
     sheet.box(frame.at(centre - p, fit), frame.at(centre + p, r), "solid", ref="check:net")
     tip = frame.at(centre, r)
-    more = "" if welding.plugs == 1 else f", {welding.plugs} of them, square to each other"
+    more = "" if plugs == 1 else f", {plugs} of them, square to each other"
     size = sheet.numbers.main(welding.plug_mm)
     sheet.leader(
         (tip[0] + 1, tip[1] + 0.3), (max(tip[0] + 8, clear), tip[1] + 3.2), f"plug weld ⌀{size}{more}", "check:net"

@@ -77,13 +77,19 @@ def draw_plots(
     here = {"travel": travel, "roll": roll, "steer": steer}[wanted.along]
 
     def at(key: str) -> float | None:
-        column = columns[key]
-        return float(np.interp(here, along, column)) if np.isfinite(column).all() else None
+        found = float(np.interp(here, along, columns[key]))  # NaN where either neighbour is
+        return found if isfinite(found) else None
+
+    met = np.isfinite(columns["camber_deg"]) if "camber_deg" in columns else np.zeros(len(along), dtype=bool)
+
+    def gap(key: str) -> str:
+        lost = key.startswith("roll_centre") and (met & ~np.isfinite(columns[key])).any()
+        return "lines parallel" if lost else ""
 
     plots = tuple(
         Plot(
             name=BY_KEY[key].short, unit=BY_KEY[key].unit, values=_values(columns[key]), now=at(key), signed=key.endswith("_deg"),
-            other=_along(beside, key, along),
+            other=_along(beside, key, along), gap=gap(key),
         )
         for key in wanted.keys or PLOTTED[template.axle] if key in columns
     )  # fmt: skip

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
 from math import cos, pi, sin
@@ -65,6 +66,7 @@ class Plot:
     now: float | None
     signed: bool
     other: tuple[float | None, ...] = ()  # the same of another revision, faint
+    gap: str = ""  # why there is none where the end stands and it has no value
 
 
 @dataclass(frozen=True, slots=True)
@@ -317,12 +319,17 @@ def _middle(sheet: Sheet, frame: Frame, now: Posture, roll_centre: tuple[float, 
     x = frame.at(0, 0)[0]
     sheet.line((x, low - 3), (x, low + 58), "centre", "muted")
     if roll_centre is None:
+        sheet.text(
+            (x + 2.5, low + 8), "roll centre: the lines run parallel", 2.6, tone="blue", ref="measure:roll_centre"
+        )
         return
     y, height = roll_centre
     one, two = (wheel.contact for wheel in now.wheels)
     ground = one[2] + (two[2] - one[2]) * (y - one[1]) / (two[1] - one[1])
     at = frame.at(-y, ground + height)
     if not (low - 20 < at[1] < HEIGHT and 0 < at[0] < sheet.width):
+        said = f"roll centre {sheet.numbers.main(height)}, off the sheet"
+        sheet.text((x + 2.5, low + 8), said, 2.6, tone="blue", ref="measure:roll_centre")
         return
     for wheel in now.wheels:
         sheet.line(at, frame.at(-wheel.contact[1], wheel.contact[2]), "hidden", "blue", "measure:roll_centre")
@@ -378,6 +385,7 @@ def _plots(sheet: Sheet, plots: tuple[Plot, ...], axis: Axis, marks: tuple[tuple
                 if here and before:
                     sheet.line(before, here, style, tone, ref=f"measure:{plot.name}")  # type: ignore[arg-type]
                 before = here
+        _gaps(sheet, plot, travel, y, left + width / 2)
         if plot.now is not None:
             sheet.circle((x(min(max(plot.now, least), most)), y(at)), 1.0, "thin", "blue", "blue")
     right = PLOTS - 3
@@ -392,6 +400,21 @@ def _plots(sheet: Sheet, plots: tuple[Plot, ...], axis: Axis, marks: tuple[tuple
         "steer": "steer up the page, to the left +",
     }[axis.name]  # fmt: skip
     sheet.text(((x0 + right) / 2, low - 8), foot, 2.5, "middle", "muted")
+
+
+def _gaps(sheet: Sheet, plot: Plot, travel: tuple[float, ...], y: Callable[[float], float], middle: float) -> None:
+    """A word in the middle of each stretch without a value, where it has one on either side or ends inside the plot."""
+    if not plot.gap:
+        return
+    lost = [i for i, value in enumerate(plot.values) if value is None]
+    for i in lost:
+        if i - 1 in lost:
+            continue
+        last = i
+        while last + 1 in lost:
+            last += 1
+        at = (y(travel[max(0, i - 1)]) + y(travel[min(len(travel) - 1, last + 1)])) / 2
+        sheet.text((middle, at - 0.9), plot.gap, 2.2, "middle", "muted", ref=f"measure:{plot.name}")
 
 
 def _said(plot: Plot, numbers: Numbers) -> str:

@@ -93,6 +93,7 @@ MEASURES = (
     Measure(key="lateral_shift_mm", name="Side shift", short="shift"),
     Measure(key="axle_steer_deg", name="Axle steer", short="steer"),
     Measure(key="pinion_change_deg", name="Pinion change", short="pinion"),
+    Measure(key="pinion_deg", name="Pinion above level", short="pinion angle"),
     Measure(key="damper_length_mm", name="Damper length", short="damper"),
     Measure(key="anti_dive_drawn_percent", name="Anti-dive, drawn", short="dive drawn"),
     Measure(key="anti_lift_drawn_percent", name="Anti-lift, drawn", short="lift drawn"),
@@ -113,7 +114,10 @@ MEASURES = (
     Measure(key="ic_side_drawn_x_mm", name="Instant centre from the side, drawn, x", short="IC x drawn"),
     Measure(key="ic_side_drawn_z_mm", name="Instant centre from the side, drawn, z", short="IC side z"),
     Measure(key="shaft_plunge_mm", name="Shaft plunge", short="plunge"),
-    Measure(key="shaft_angle_deg", name="Shaft angle", short="shaft"),
+    Measure(key="shaft_angle_deg", name="Shaft angle, the larger", short="shaft"),
+    Measure(key="shaft_angle_inner_deg", name="Shaft angle, inner joint", short="inner joint"),
+    Measure(key="shaft_angle_outer_deg", name="Shaft angle, outer joint", short="outer joint"),
+    Measure(key="shaft_angle_difference_deg", name="Shaft angles, inner less outer", short="joints apart"),
     Measure(key="arb_link_angle_deg", name="Drop link to its arm", short="drop link"),
 )  # fmt: skip
 
@@ -127,7 +131,14 @@ PLOTTED = {
 }
 
 
-BESIDE = ("shaft_plunge_mm", "shaft_angle_deg", "arb_link_angle_deg")  # what hangs beside the links
+BESIDE = (
+    "shaft_plunge_mm",
+    "shaft_angle_deg",
+    "shaft_angle_inner_deg",
+    "shaft_angle_outer_deg",
+    "shaft_angle_difference_deg",
+    "arb_link_angle_deg",
+)  # what hangs beside the links
 
 
 ROLL_CENTRE = {"independent": "roll_centre_path_mm", "beam": "roll_centre_mm"}

@@ -82,7 +82,7 @@ def tab_sheet(
     right = at(max(half, r), 0)[0] + 5
     sheet.leader(
         hole_edge,
-        (right, at(0, top)[1] + 2),
+        (right, at(0, top)[1] + 8),
         f"hole ⌀{numbers.main(tab.hole.mm)}  ({numbers.other(tab.hole.mm)})",
         "dim:hole",
     )
@@ -97,7 +97,7 @@ def tab_sheet(
         tone="blue",
         size=3.2,
     )
-    sheet.leader(edge, (right, at(0, top)[1] - 4), f"R {numbers.main(r)}  ({numbers.other(r)})", "dim:head_radius")
+    sheet.leader(edge, (right, at(0, top)[1] + 3), f"R {numbers.main(r)}  ({numbers.other(r)})", "dim:head_radius")
     if isinstance(tab.base, SaddleBase):
         sheet.text(
             (66, low - 15.5),
