@@ -47,3 +47,27 @@ def test_what_is_wrong_of_a_row_is_named_by_its_field(client: FlaskClient, chang
     assert answer.status_code == 422
     assert any(issue["path"] == path for issue in answer.json["issues"]), answer.json
     assert rows(client) == before
+
+
+def test_only_what_stands_on_the_rack_is_searched_and_what_it_does_not_know_is_told(
+    client: FlaskClient, job: dict[str, Any]
+) -> None:
+    put = [
+        row(stock="1 1/2 X 0.120 in"), row(stock="tube-1.25x0.120"), row(stock="2 × 0.120 in", count=0), row(stock="gas pipe, long"),
+        row(stock="1 3/4 × 0.120 in", sort="bar"),
+    ]  # fmt: skip
+    for one in put:
+        assert client.post("/api/rack", json={"row": one, "version": 0}).status_code == 200
+    found = client.get("/api/rack/tubes").json
+    assert set(found["tubes"]) == {"tube-1.5x0.120", "tube-1.25x0.120"}
+    assert found["unknown"] == ["gas pipe, long"]
+    design = job["design"]
+    link = next(part for part in design["parts"] if part["name"] == "Rear lower link")
+    design["settings"]["search"]["only_tubes"] = found["tubes"]
+    sized = client.post("/api/size", json={"design": design, "part_id": link["id"]}).json
+    every = {choice["tube"] for name in ("winner", "runner_up", "nearest") if (choice := sized[name])}
+    assert every <= {"1 1/2 × 0.120 in", "1 1/4 × 0.120 in"}
+    assert every
+    for one in put:
+        client.post(f"/api/rack/{one['id']}/remove", json={"version": 1})
+    assert client.get("/api/rack/tubes").json == {"tubes": [], "unknown": []}

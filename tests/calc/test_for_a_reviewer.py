@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import subprocess
 import sys
 
@@ -125,3 +126,18 @@ def test_a_half_is_rounded_away_from_zero_whatever_its_last_bits_are() -> None:
     assert format_length(1016 - 196.85, "mm") == "819.2"
     assert format_length(819.149, "mm") == "819.1"
     assert format_length(2.0005, "mm", decimals=3) == "2.001"
+
+
+def test_fatigue_takes_a_spectrum_and_sums_it_by_miner() -> None:
+    """EN 1993-1-9, 3.1 and 7.1: N = 2e6 (class / range γ)³ above the constant-amplitude limit; Palmgren and Miner (from memory)."""
+    spectrum = [[0.1, 1.0], [0.9, 0.5]]
+    body = {"range_n": 26_000, "designation": "3/4-16 UNF", "od_mm": 31.75, "wall_mm": 3.05}
+    found = calculate("fatigue", body | {"spectrum": spectrum})
+    stress = 26_000 / (math.pi * 31.75 * 4.0 * 0.7071)  # on the throat of a 4 mm ring
+    assert found["throat_range_mpa"] == pytest.approx(stress, rel=1e-3)
+    used = sum(share / (2e6 * (36 / (stress * 1.35 * fraction)) ** 3) for share, fraction in spectrum)
+    assert found["life_governing"] == "throat"
+    assert found["life_cycles"] == pytest.approx(1 / used, rel=1e-3)
+    alone = calculate("fatigue", body)
+    assert alone["life_cycles"] == pytest.approx(alone["cycles"])
+    assert calculate("fatigue", body | {"range_n": 100})["life_cycles"] == 1e9

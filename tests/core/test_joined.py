@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from itertools import product
 from math import pi
 from typing import Any
 
@@ -14,6 +15,7 @@ from scipy.integrate import solve_bvp
 
 from tests.conftest import ROOT
 from tests.core.test_arm import SHELF
+from tests.core.test_loads import demo
 from tests.jobs import draw, part_of, template_of, work
 from tirante.calc import calculate
 from tirante.core.checks.first_to_give import order_of
@@ -38,6 +40,7 @@ from tirante.core.members.splice import sleeve_section, splice_strength
 from tirante.core.members.thread import parse_thread
 from tirante.core.members.tube import Section
 from tirante.core.parts.boxed_link.checks import box_of, boxed_checks, boxed_notes, plates_of
+from tirante.core.parts.boxed_link.kind import BOXED_LINK
 from tirante.core.parts.link.sizing import size
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.parts.registry import kind_of
@@ -318,8 +321,10 @@ def test_a_boxed_link_of_a_job_has_its_plates_drawing_and_cut_list() -> None:
     assert any("600" in text for text in words)
     assert any("70" in text for text in words)
     assert out.jig is None
+    assert kind_of(link).size(link, work(design), SHELF, "mass").winner is not None
+    tabs = next(part for part in demo("marram").parts if part.kind == "tab_pair")
     with pytest.raises(InputError, match="does not search"):
-        kind_of(link).size(link, work(design), SHELF, "mass")
+        kind_of(tabs).size(tabs, work(demo("marram")), SHELF, "mass")
 
 
 @pytest.mark.parametrize(
@@ -577,3 +582,42 @@ def test_the_weakest_part_comes_first_and_one_that_snaps_is_pointed_out() -> Non
     # the strong tube on a thin weld: its weld lets go first, long before the tube would bend
     assert (found.gives[0].key, found.brittle_first) == ("spigot_weld", True)
     assert "lets go without bending first" in found.sentence
+
+
+@pytest.mark.parametrize(
+    ("axial", "strike", "side"),
+    [(-6_000.0, 15_000.0, 0.0), (-30_000.0, 40_000.0, 0.0), (25_000.0, 0.0, 2_000.0), (-12_000.0, 0.0, 0.0)],
+)
+def test_a_boxed_link_is_sized_as_trying_every_set_of_plates_would(axial: float, strike: float, side: float) -> None:
+    box = a_box(cases=(LoadCase(name="stop", axial_n=axial, strike_n=strike, side_n=side),))
+    found = BOXED_LINK.size(box, work(job(box)), SHELF, "mass")
+    least = 3.0 if strike else 2.0  # struck walls: common practice, no source
+    passing = []
+    for sizes in product((2, 2.5, 3, 4, 5, 6, 8, 10, 12, 15, 20), repeat=3):
+        if min(sizes) < least or sizes[1] + sizes[2] >= 70 or 2 * sizes[0] >= 60:
+            continue
+        one = box.model_copy(update=dict(zip(("side_mm", "top_mm", "bottom_mm"), map(float, sizes), strict=True)))
+        if all(check.passed for check in boxed_checks(one, typed(one.cases), Settings())):
+            side_mm, top, bottom = sizes
+            # two sides between top and bottom, which cover them, of steel at 7850 kg/m³
+            passing.append(600 * (2 * side_mm * (70 - top - bottom) + 60 * (top + bottom)) * 7.85e-6)
+    passing.sort()
+    assert found.winner is not None
+    assert found.runner_up is not None
+    assert [found.winner.mass, found.runner_up.mass] == pytest.approx(passing[:2], abs=2e-4)
+    chosen = found.winner.parts[0]
+    assert isinstance(chosen, BoxedLink)
+    assert worked(chosen).checks[0].utilisation == pytest.approx(found.winner.worst.utilisation)  # type: ignore[union-attr]
+    assert (chosen.height, chosen.width, chosen.pad_at) == (box.height, box.width, box.pad_at)
+
+
+def test_a_box_that_no_plate_saves_is_said_with_the_nearest_and_one_without_a_load_is_not_searched() -> None:
+    heavy = a_box(cases=(LoadCase(name="stop", strike_n=400_000.0),))
+    found = BOXED_LINK.size(heavy, work(job(heavy)), SHELF, "cost")
+    assert found.winner is None
+    assert found.nearest is not None
+    assert "Make the box higher or wider" in found.advice
+    assert "Plates have no price here" in found.advice
+    bare = a_box(cases=())
+    with pytest.raises(InputError, match="No load is entered"):
+        BOXED_LINK.size(bare, work(job(bare)), SHELF, "mass")

@@ -223,6 +223,53 @@ def times(one: ArmFrame, share: float) -> ArmFrame:
     return replace(one, axial=share * one.axial, bent=share * one.bent, twisted=share * one.twisted)
 
 
+def split(one: ArmFrame, i: int, share: float) -> ArmFrame:
+    """The same arm with a place marked on one of its stretches at which nothing acts."""
+    a, b = one.ends[i]
+    nodes = np.vstack([one.nodes, one.nodes[a] + share * (one.nodes[b] - one.nodes[a])])
+    near, far = one.bent[:, i, 0], one.bent[:, i, 1]
+    there = near + share * (-far - near)  # straight between what the two ends are given
+    cut = [*range(i + 1), *range(i, len(one.names))]
+    bent = one.bent[:, cut].copy()
+    bent[:, i, 1], bent[:, i + 1, 0] = -there, there
+    stem = one.names[i].split(",")[0]
+    names = tuple(f"{stem}, {k}" if one.names[j].startswith(stem) else one.names[j] for k, j in enumerate(cut))
+    ends = (*one.ends[:i], (a, len(nodes) - 1), (len(nodes) - 1, b), *one.ends[i + 1 :])
+    return replace(
+        one, nodes=nodes, names=names, ends=ends, bent=bent, axial=one.axial[:, cut], twisted=one.twisted[:, cut]
+    )
+
+
+@pytest.mark.parametrize("share", [0.3, 0.8])
+def test_where_something_acts_in_one_case_alone_does_not_matter_to_the_range(share: float) -> None:
+    _, _, tube, _, frames = an_arm()
+    section, leg = Section(od=tube.od_mm, wall=tube.wall_mm), legs_for(tube.wall_mm).usual
+
+    def worst(*pair: ArmFrame) -> dict[tuple[str, str], float]:
+        found: dict[tuple[str, str], float] = {}
+        for stem, (what, stress, _, _) in _details(section, leg, pair):
+            found[stem, what] = max(found.get((stem, what), 0.0), float(stress))
+        return found
+
+    one, two = frames[0][0], frames[0][1]
+    for i in range(len(one.names)):
+        assert worst(split(one, i, share), two) == pytest.approx(worst(one, two))
+        assert worst(one, split(two, i, share)) == pytest.approx(worst(one, two))
+
+
+@pytest.mark.parametrize("rise", [-60.0, -40.0, -20.0, 20.0])
+def test_an_arm_whose_stop_is_met_in_some_everyday_cases_alone_is_judged(rise: float) -> None:
+    # a stop, a spring or a bar that acts in one case and not in the next divides its tubes otherwise
+    design, arm, *_ = an_arm()
+    lower = design.model_copy(update={"car": design.car.model_copy(update={"front_rise_mm": rise})})
+    part = part_of(arm, lower)
+    assert [check for check in part.checks if check.key == "life"] or any(
+        "everyday" in one.case for one in part.not_carried
+    )
+    whole = evaluate(work(lower))
+    assert len(whole.parts) == len(design.parts)
+
+
 def test_an_arm_lasts_as_its_weakest_detail_on_either_side_of_the_car() -> None:
     design, arm, tube, _, frames = an_arm("upper arm")
     part = part_of(arm, design)

@@ -7,10 +7,10 @@ from typing import Annotated
 from flask import Blueprint
 from pydantic import BaseModel, ConfigDict, Field
 
-from tirante.api.context import now, services
+from tirante.api.context import now, services, shop_catalogue
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
-from tirante.core.document.rack import RackRow
+from tirante.core.document.rack import RackRow, tubes_on
 from tirante.storage import rack
 
 blueprint = Blueprint("rack", __name__)
@@ -61,6 +61,21 @@ def _changed() -> Refused:
 def get_rack() -> RackOut:
     """What stands on the rack."""
     return _all()
+
+
+class RackTubesOut(BaseModel):
+    """Which sizes stand on the rack."""
+
+    tubes: list[str] = Field(description="keys of the catalogue")
+    unknown: list[str] = Field(description="tubes by a name that the catalogue does not have")
+
+
+@operation(blueprint, "GET", "/api/rack/tubes", answer=RackTubesOut)
+def tubes_of_rack() -> RackTubesOut:
+    """The sizes that there are lengths of, for a search of those alone."""
+    with services().database.transaction() as connection:
+        found = tubes_on((row for row, _ in rack.rows(connection)), shop_catalogue().tubes)
+    return RackTubesOut(tubes=list(found.tubes), unknown=list(found.unknown))
 
 
 @operation(blueprint, "POST", "/api/rack", body=RackRowIn, answer=RackOut)

@@ -333,16 +333,17 @@ def run_clevis_pin(data: ClevisPinInput) -> Result:
 Share = Annotated[float, Field(ge=0, le=1)]
 
 
+Spectrum = Annotated[
+    tuple[tuple[Share, Share], ...],
+    Field(max_length=20, strict=False, description="of all cycles the share, and the fraction of the full range"),
+]
+
+
 class LifeInput(Input):
     stress_range_mpa: float = Field(ge=0, le=1e6, description="of the fullest everyday cycle")
     class_mpa: Mpa
     shear: bool = False
-    spectrum: tuple[tuple[Share, Share], ...] = Field(
-        default=((1.0, 1.0),),
-        max_length=20,
-        strict=False,
-        description="of all cycles the share, and the fraction of the full range",
-    )
+    spectrum: Spectrum = ((1.0, 1.0),)
     partial_factor: float = Field(default=fatigue.PARTIAL, ge=1, le=3)
     range_n: NewtonOrZero = Field(default=0.0, description="the force that the stress comes of; not used")
 
@@ -375,6 +376,7 @@ class FatigueInput(Input):
     wall_mm: Mm
     leg_mm: Mm = 4.0
     partial_factor: float = Field(default=fatigue.PARTIAL, ge=1, le=3)
+    spectrum: Spectrum = ((1.0, 1.0),)
 
 
 @topic(
@@ -384,6 +386,8 @@ class FatigueInput(Input):
         "thread_range_mpa": "at the root", "thread_limit_mpa": "constant-amplitude, factored", "thread_utilisation": "range over limit",
         "toe_range_mpa": "in the tube at the insert's weld", "toe_limit_mpa": "", "toe_utilisation": "", "throat_range_mpa": "in the ring weld",
         "throat_limit_mpa": "", "throat_utilisation": "", "governing": "thread, toe or throat", "cycles": "of the governing one to failure; null: below its limit",
+        "life_cycles": "of the whole spectrum, by Miner’s sum and slopes 3 and 5, of the detail that fails first; 1e9: no end by its class",
+        "life_governing": "which that is",
     },
     example={"range_n": 6000, "designation": "3/4-16 UNF", "od_mm": 31.75, "wall_mm": 3.05},
     sources=("en-1993-1-9",),
@@ -401,8 +405,22 @@ def run_fatigue(data: FatigueInput) -> Result:
             f"{name}_utilisation": one.utilisation,
         }
     cycles = found[worst].cycles
-    out |= {"governing": worst, "cycles": cycles if isfinite(cycles) else None}
+    lives = {
+        name: fatigue.life(one.stress_range, one.detail_class, data.spectrum, partial=data.partial_factor)
+        for name, one in found.items()
+    }
+    first = min(lives, key=lambda name: lives[name])
+    out |= {
+        "governing": worst, "cycles": cycles if isfinite(cycles) else None, "life_cycles": lives[first], "life_governing": first,
+    }  # fmt: skip
     return out, [
+        step(
+            "life",
+            "1 / Σ share / N(fraction · range · γ)",
+            "en-1993-1-9",
+            class_mpa=found[first].detail_class,
+            cycles=lives[first],
+        ),
         step(
             "limit",
             "(2/5)^(1/3) Δσ_C / γ",

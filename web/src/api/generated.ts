@@ -653,6 +653,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rack/tubes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sizes that there are lengths of, for a search of those alone. */
+        get: operations["tubes_of_rack"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rack/{row_id}/remove": {
         parameters: {
             query?: never;
@@ -3639,8 +3656,18 @@ export interface components {
             fields: components["schemas"]["FieldGroup"][];
             /** Key */
             key: string;
+            /**
+             * Of Tubes
+             * @description whether that is over tubes of the catalogue, so that some of them may be left out
+             */
+            of_tubes: boolean;
             /** Searched */
             searched: boolean;
+            /**
+             * Searches
+             * @description what Size it goes over, in words
+             */
+            searches: string;
             /**
              * Stands Between
              * @description whether one is made between two points
@@ -4972,6 +4999,22 @@ export interface components {
             row: components["schemas"]["RackRow"];
             /** Version */
             version: number;
+        };
+        /**
+         * RackTubesOut
+         * @description Which sizes stand on the rack.
+         */
+        RackTubesOut: {
+            /**
+             * Tubes
+             * @description keys of the catalogue
+             */
+            tubes: string[];
+            /**
+             * Unknown
+             * @description tubes by a name that the catalogue does not have
+             */
+            unknown: string[];
         };
         /**
          * RemoveIn
@@ -8062,6 +8105,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RackOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tubes_of_rack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackTubesOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

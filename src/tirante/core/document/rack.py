@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
+from tirante.core.document.catalogue import Tube
 from tirante.core.document.fields import Document, Id, Name, Note, Positive
 
 Place = Annotated[str, Field(max_length=80)]
@@ -30,3 +33,33 @@ class RackRow(Document):
         if self.sort == "sheet" and self.width_mm is None:
             raise ValueError("width_mm: a sheet has a width too; give it")
         return self
+
+
+@dataclass(frozen=True, slots=True)
+class OnRack:
+    """Tubes of the catalogue that stand on the rack, and what stands there by a name that no tube has."""
+
+    tubes: tuple[str, ...]  # keys
+    unknown: tuple[str, ...]
+
+
+def tubes_on(rows: Iterable[RackRow], tubes: Sequence[Tube]) -> OnRack:
+    """Which tubes of the catalogue there are lengths of on the rack.
+
+    A row is a tube's by its label or key as the row names it, capitals and spaces apart. Rows of none, bars and sheets are passed over.
+    """
+    known = {_plain(name): tube.key for tube in tubes for name in (tube.label, tube.key)}
+    there: dict[str, None] = {}
+    unknown: dict[str, None] = {}
+    for row in rows:
+        if row.sort == "tube" and row.count:
+            key = known.get(_plain(row.stock))
+            if key:
+                there[key] = None
+            else:
+                unknown[row.stock] = None
+    return OnRack(tuple(there), tuple(unknown))
+
+
+def _plain(name: str) -> str:
+    return "".join(name.casefold().replace("×", "x").split())

@@ -48,6 +48,8 @@ def kinds_out() -> list[KindOut]:
             word=kind.word,
             station=kind.station,
             searched=kind.searched,
+            of_tubes=kind.of_tubes,
+            searches=kind.searches,
             stands_between=kind.stands_between,
             fields=list(kind.fields),
         )

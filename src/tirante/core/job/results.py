@@ -238,5 +238,9 @@ class KindOut(Out):
     word: str
     station: Station
     searched: bool
+    of_tubes: bool = Field(
+        description="whether that is over tubes of the catalogue, so that some of them may be left out"
+    )
+    searches: str = Field(description="what Size it goes over, in words")
     stands_between: bool = Field(description="whether one is made between two points")
     fields: list[FieldGroup]

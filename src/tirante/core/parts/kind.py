@@ -135,6 +135,10 @@ class Kind(Generic[S]):
     own: type[Out] | None = None  # the model of what `told` gives
     fields: tuple[FieldGroup, ...] = ()  # what a person may set of it, in the page's order
     searched = False  # whether `size` searches
+    searches = (
+        "Every tube and grade of the catalogue that fit are judged against all checks under what it sees."  # what over
+    )
+    of_tubes = True  # whether `size` goes over tubes of the catalogue
     changes = False  # whether `cheaper` does
     stands_between = False  # whether `between` makes one
 

@@ -1,13 +1,15 @@
 import { Box, Button, Typography } from '@mui/material'
 import { useMutation } from '@tanstack/react-query'
 import { answer, api, type SizedOut } from '../../api'
-import { usePart, useTheSession } from '../../app/session'
+import { useKinds, usePart, useTheSession } from '../../app/session'
 import { Busy, Problem } from '../../ui'
+import { OnlyTubes } from './OnlyTubes'
 
 /** The catalogue searched for the lightest parts that pass every check; the runner-up beside it. */
 export function SizePanel({ partId, onUsed }: { partId: string; onUsed: () => void }) {
   const session = useTheSession()
-  const { result } = usePart(partId)
+  const { part, result } = usePart(partId)
+  const kind = useKinds()?.find((one) => one.key === part?.kind)
   const size = useMutation({
     mutationFn: () => answer(api.POST('/api/size', { body: { design: session.state().design, part_id: partId } })),
   })
@@ -20,9 +22,9 @@ export function SizePanel({ partId, onUsed }: { partId: string; onUsed: () => vo
   return (
     <>
       <Typography variant="body2" sx={{ mb: 1.5 }}>
-        Every tube, grade, joint and insert of the catalogue that fit together are judged against all checks under what
-        it sees. The lightest that passes wins.
+        {kind?.searches} The lightest that passes wins.
       </Typography>
+      {kind?.of_tubes && <OnlyTubes />}
       <Button variant="contained" fullWidth disabled={size.isPending || !loaded} onClick={() => size.mutate()}>
         Size it
       </Button>
@@ -46,7 +48,7 @@ export function SizePanel({ partId, onUsed }: { partId: string; onUsed: () => vo
             {size.data.advice}
           </Typography>
           <Typography variant="caption" sx={{ color: 'text.secondary' }}>
-            {size.data.considered} sets of parts fit together; searched in order of mass.
+            {size.data.considered} sets fit together; searched in order of mass.
           </Typography>
         </Box>
       )}

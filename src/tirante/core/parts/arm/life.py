@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from itertools import combinations
+from itertools import combinations, pairwise
 from math import pi
 
 import numpy as np
@@ -62,15 +62,57 @@ def _details(section: Section, leg: float, frames: Sequence[ArmFrame]) -> Iterat
     c, second, area, ring = section.od / 2, section.second_moment, section.area, pi * section.od
     throat = THROAT_OF_LEG * leg
     for one, two in combinations(frames, 2):
-        axial = np.abs(one.axial[0] - two.axial[0])
-        bent = np.linalg.norm(one.bent[0] - two.bent[0], axis=-1).max(axis=-1)
-        twisted = np.abs(one.twisted[0] - two.twisted[0])
-        for i, name in enumerate(one.names):
-            stem = name.split(",")[0]
-            yield stem, ("weld’s toe", axial[i] / area + bent[i] * c / second, fatigue.TOE_CLASS, False)
-            line = axial[i] / ring + bent[i] / (pi * c**2)
+        for stem, axial, bent, twisted in _ranges(one, two):
+            yield stem, ("weld’s toe", axial / area + bent * c / second, fatigue.TOE_CLASS, False)
+            line = axial / ring + bent / (pi * c**2)
             yield stem, ("weld’s root", line / throat, fatigue.THROAT_CLASS, False)
-            yield stem, ("weld, twisted", twisted[i] / (2 * pi * c**2) / throat, fatigue.SHEAR_CLASS, True)
+            yield stem, ("weld, twisted", twisted / (2 * pi * c**2) / throat, fatigue.SHEAR_CLASS, True)
+
+
+def _ranges(one: ArmFrame, two: ArmFrame) -> Iterator[tuple[str, float, float, float]]:
+    """By whole tube, between two cases: axial force [N], moment and torque [N·mm] from one to the other.
+
+    What acts along a tube divides it into stretches, others in one case than in another (a stop that is met in one of them). Between
+    the places of both nothing acts: force and torque are one, the moment goes straight.
+    """
+    tubes = [_along(frame) for frame in (one, two)]
+    for stem in tubes[0]:
+        own = [tube[stem] for tube in tubes]
+        places = sorted({round(at, 9) for stretches in own for start, end, _ in stretches for at in (start, end)})
+        for low, high in pairwise(places):
+            if high - low < 1e-6:
+                continue
+            within = [next(s for s in stretches if s[0] <= (low + high) / 2 <= s[1]) for stretches in own]
+            i, j = within[0][2], within[1][2]
+            moment = max(
+                float(np.linalg.norm(_moment(one, within[0], at) - _moment(two, within[1], at))) for at in (low, high)
+            )
+            yield (
+                stem,
+                abs(float(one.axial[0, i] - two.axial[0, j])),
+                moment,
+                abs(float(one.twisted[0, i] - two.twisted[0, j])),
+            )
+
+
+def _along(frame: ArmFrame) -> dict[str, list[tuple[float, float, int]]]:
+    """Of every whole tube its stretches: share of its length at which each begins and ends, and which it is."""
+    found: dict[str, list[tuple[float, float, int]]] = {}
+    for i, (name, (a, b)) in enumerate(zip(frame.names, frame.ends, strict=True)):
+        stem = name.split(",")[0]
+        start = found[stem][-1][1] if stem in found else 0.0
+        length = float(np.linalg.norm(frame.nodes[b] - frame.nodes[a])) / frame.lengths[stem]
+        found.setdefault(stem, []).append((start, start + length, i))
+    return found
+
+
+def _moment(frame: ArmFrame, stretch: tuple[float, float, int], at: float) -> Array:
+    """In a tube at a place of a stretch, about its own two axes: what its near end is given, straight to what its far end gives back."""
+    start, end, i = stretch
+    share = (at - start) / (end - start)
+    near, far = frame.bent[0, i, 0], -frame.bent[0, i, 1]
+    found: Array = near + (far - near) * share
+    return found
 
 
 def arm_life(

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from typing import Any, Literal
 
 from tirante.core.checks.shown import Out
+from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.fields import Length
 from tirante.core.document.forms.table import Field, FieldGroup, number, special
 from tirante.core.document.parts.boxed_link import BoxedLink
@@ -15,9 +16,11 @@ from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.parts.around import Around, not_carried, seen_between
 from tirante.core.parts.boxed_link.checks import NOT_CHECKED, boxed_checks, boxed_mass, boxed_notes, plates_of
+from tirante.core.parts.boxed_link.sizing import size_box
 from tirante.core.parts.boxed_link.view import BoxDrawn, box_sheet
 from tirante.core.parts.cases import CaseOut, cases_out
-from tirante.core.parts.kind import Kind, ViewAsked
+from tirante.core.parts.kind import Aim, Kind, Sized, ViewAsked
+from tirante.core.parts.link.prudent import prudent_for
 from tirante.core.parts.part import Misfit, Part, View
 
 
@@ -37,6 +40,9 @@ class BoxedLinkKind(Kind[BoxedLink]):
     saved = BoxedLink
     own = BoxedOwn
     stands_between = True
+    searched = True
+    of_tubes = False
+    searches = "Side, top and bottom plates of stock thickness are judged against all checks under what it sees, its outside sizes as they are."
     fields = (
         FieldGroup(title="Between", fields=[special("between")]),
         FieldGroup(title="What it sees", note="what strikes it pushes square on its pad: type the stop’s force as the strike of a case",
@@ -89,6 +95,14 @@ class BoxedLinkKind(Kind[BoxedLink]):
             **common, pieces=plates_of(saved), checks=boxed_checks(saved, cases, around.settings), mass=boxed_mass(saved),
             views=(View(name="drawing", title="from the side and in section"),), notes=tuple(boxed_notes(saved)),
         )  # fmt: skip
+
+    def size(self, saved: BoxedLink, around: Around, shelf: Catalogue, aim: Aim) -> Sized:
+        """The lightest plates that hold; the shelf holds no plates."""
+        del shelf
+        cases = seen_between(saved.between, saved.side, saved.cases, around)
+        wall = prudent_for(around.settings, around.use, cases, "").wall
+        assert wall is not None
+        return size_box(saved, cases, around.settings, aim, wall.value, wall.why)
 
     def span(self, part: Part) -> float | None:
         """Pivot to pivot."""
