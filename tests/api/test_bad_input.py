@@ -41,6 +41,12 @@ BAD: list[Any] = [
 ]  # fmt: skip
 
 
+def _at(value: Any, path: tuple[Any, ...]) -> Any:
+    for step in path:
+        value = value[step]
+    return value
+
+
 def test_any_field_of_a_design_may_be_anything(client: FlaskClient, job: dict[str, Any]) -> None:
     design = job["design"]
     rng = random.Random(4)
@@ -310,3 +316,35 @@ def test_a_search_has_no_file_and_a_pack_no_sizes(client: FlaskClient, job: dict
     # asked for again with its id it is the same task, whatever is said the second time
     again = client.post("/api/tasks/pack", json={"id": pack, "job_id": job["job_id"], "what": "pack.zip"}).json
     assert (again["id"], again["state"]) == (pack, "cancelled")
+
+
+def test_ride_heights_wheelbase_and_figures_that_are_allowed_one_by_one_never_fail_together(
+    client: FlaskClient, job: dict[str, Any]
+) -> None:
+    rng = random.Random(7)
+    answered = []
+    for _ in range(16):
+        design = copy.deepcopy(job["design"])
+        car = design["car"]
+        car["front_rise_mm"], car["rear_rise_mm"] = rng.uniform(-80, 60), rng.uniform(-80, 60)
+        figures = [
+            path
+            for path in _paths(design)
+            if isinstance(_at(design, path), float) and path[0] in ("car", "ends", "loads", "parts")
+        ]
+        for path in rng.sample(figures, rng.choice((0, 1, 3))):
+            design = _with(design, path, _at(design, path) * rng.uniform(0.6, 1.5))
+        answered.append(client.post(LINK, json={"design": design}).status_code)
+    assert set(answered) <= {200, 422}
+    assert answered.count(200) > 8
+
+
+def test_a_body_that_would_stand_on_its_nose_is_refused_at_its_height(client: FlaskClient, job: dict[str, Any]) -> None:
+    design = copy.deepcopy(job["design"])
+    design["car"] |= {"front_rise_mm": -200.0, "rear_rise_mm": 100.0, "wheelbase_mm": 900.0}
+    answer = client.post(LINK, json={"design": design})
+    assert answer.status_code == 422
+    # atan(300 / 900)
+    assert any(
+        issue["path"] == "design.car.front_rise_mm" and "18.4°" in issue["message"] for issue in answer.json["issues"]
+    ), answer.json

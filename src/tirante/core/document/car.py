@@ -5,9 +5,9 @@ from __future__ import annotations
 from math import atan2, degrees
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
-from tirante.core.document.end import End, Ride, Share, Vehicle
+from tirante.core.document.end import MOST_PITCH_DEG, End, Ride, Share, Vehicle
 from tirante.core.document.fields import Document, Positive
 
 Height = Annotated[float, Field(ge=-2000, le=2000)]
@@ -69,6 +69,15 @@ class Car(Document):
     def pitch_deg(self) -> float:
         """Nose up, against how the points were taken."""
         return degrees(atan2(self.front_rise_mm - self.rear_rise_mm, self.wheelbase_mm))
+
+    @model_validator(mode="after")
+    def _stands_level_enough(self) -> Car:
+        if abs(self.pitch_deg) > MOST_PITCH_DEG:
+            raise ValueError(
+                f"front_rise_mm: the body would be pitched {abs(self.pitch_deg):.1f}°, and {MOST_PITCH_DEG:g}° is the most; "
+                "bring the two ends' heights closer, or look at the wheelbase"
+            )
+        return self
 
     def standing(self, end: End) -> End:
         """An end in this car: with its vehicle, and at its ride height."""

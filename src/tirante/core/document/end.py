@@ -269,11 +269,14 @@ class Pair(Document):
     wanted_mm: NotNegative = 10.0
 
 
+MOST_PITCH_DEG = 15.0
+
+
 class Ride(Document):
     """How the body stands against how the points were taken: its rise at this axle, and its pitch, nose up."""
 
     rise_mm: Annotated[float, Field(ge=-500, le=500)] = 0.0
-    pitch_deg: Annotated[float, Field(ge=-15, le=15)] = 0.0
+    pitch_deg: Annotated[float, Field(ge=-MOST_PITCH_DEG, le=MOST_PITCH_DEG)] = 0.0
 
 
 class End(Document):
