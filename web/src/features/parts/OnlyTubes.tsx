@@ -40,6 +40,7 @@ export function OnlyTubes() {
             variant="standard"
             label="Only these sizes"
             placeholder={only.length ? '' : 'every size'}
+            slotProps={{ ...params.slotProps, inputLabel: { ...params.slotProps?.inputLabel, shrink: true } }}
           />
         )}
       />

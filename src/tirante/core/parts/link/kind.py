@@ -64,8 +64,8 @@ class LinkKind(Kind[Link]):
     fields = FIELDS
     searched = True
     searches = (
-        "Every tube, grade, joint and insert of the catalogue that fit together are judged against all checks under what it sees; of a bent "
-        "link on the bend of each tube, of a tapped one the threads that its tube can take. Splices and machined ends stay as they are."
+        "Every tube, grade, joint and insert of the catalogue that fit together are judged against all checks under what it sees. Splices and "
+        "machined ends stay as they are."
     )
     changes = True
     stands_between = True
