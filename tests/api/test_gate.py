@@ -4,6 +4,7 @@ import threading
 import time
 
 import pytest
+from flask import Flask
 
 from tirante.api.gate import Gate
 from tirante.api.problems import Refused
@@ -87,3 +88,39 @@ def test_a_full_queue_is_refused_and_an_error_inside_frees_the_place() -> None:
         raise ZeroDivisionError
     with gate.enter():
         pass
+
+
+def test_who_has_gone_is_not_worked_for_whether_he_waits_or_comes_to_it_late() -> None:
+    app, gate, hold, inside = Flask("gate"), Gate(places=1), threading.Event(), threading.Event()
+    gone, refused = threading.Event(), []
+
+    def long() -> None:
+        with gate.enter():
+            inside.set()
+            hold.wait(5)
+
+    def waits() -> None:
+        with app.test_request_context(environ_overrides={"waitress.client_disconnected": gone.is_set}):
+            try:
+                with gate.enter():
+                    refused.append("worked")
+            except Refused as error:
+                refused.append(str(error.status))
+
+    one = threading.Thread(target=long)
+    one.start()
+    assert inside.wait(5)
+    two = threading.Thread(target=waits)
+    two.start()
+    waiting(gate, 1)
+    gone.set()
+    two.join(5)
+    assert refused == ["499"]
+    assert gate._waiting == []
+    waits()  # gone before it came to the gate
+    assert refused == ["499", "499"]
+    hold.set()
+    one.join(5)
+    gone.clear()
+    waits()  # the place is free again for whoever listens
+    assert refused[-1] == "worked"

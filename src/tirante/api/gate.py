@@ -1,4 +1,7 @@
-"""A gate before the work of the core: a few at a time, and of those that wait the newest goes first."""
+"""A gate before the work of the core: a few at a time, and of those that wait the newest goes first.
+
+Who has gone (a page that asks anew aborts what it asked before) is not worked for.
+"""
 
 from __future__ import annotations
 
@@ -6,7 +9,17 @@ import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 
+from flask import has_request_context, request
+
 from tirante.api.problems import Refused
+
+LOOK_S = 0.1  # how often one that waits is looked after
+
+
+def _gone() -> bool:
+    """Whether whoever asked does not listen any more, where the web server can tell."""
+    told = request.environ.get("waitress.client_disconnected") if has_request_context() else None
+    return bool(told and told())
 
 
 class Gate:
@@ -23,8 +36,10 @@ class Gate:
         """Hold a place.
 
         Raises:
-            Refused: 503, too many wait already.
+            Refused: 503, too many wait already; 499, nobody listens any more.
         """
+        if _gone():
+            raise _nobody()
         turn: threading.Event | None = None
         with self._lock:
             if self._free:
@@ -35,7 +50,7 @@ class Gate:
                 turn = threading.Event()
                 self._waiting.append(turn)
         if turn is not None:
-            turn.wait()
+            self._wait(turn)
         try:
             yield
         finally:
@@ -44,3 +59,15 @@ class Gate:
                     self._waiting.pop().set()  # the place passes on
                 else:
                     self._free += 1
+
+    def _wait(self, turn: threading.Event) -> None:
+        while not turn.wait(LOOK_S):
+            if _gone():
+                with self._lock:
+                    if turn in self._waiting:
+                        self._waiting.remove(turn)
+                        raise _nobody()
+
+
+def _nobody() -> Refused:
+    return Refused(499, "gone", "Whoever asked has gone; nothing was worked out.")

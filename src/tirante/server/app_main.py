@@ -77,7 +77,7 @@ def main() -> int:
         )
     )
     server = create_server(
-        app, host="127.0.0.1", port=int(os.environ["TIRANTE_PORT"]), threads=6, ident=None,
+        app, host="127.0.0.1", port=int(os.environ["TIRANTE_PORT"]), threads=6, ident=None, channel_request_lookahead=1,
         max_request_body_size=4_000_000, channel_timeout=60,
     )  # fmt: skip
 

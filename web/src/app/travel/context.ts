@@ -64,7 +64,8 @@ export function useLimits(endId: string | undefined): Limits {
   return useMemo(() => JSON.parse(text) as Limits, [text])
 }
 
-const drawing = (queries: QueryClient) => queries.isFetching({ queryKey: ['end-drawing'] }) > 0
+const drawing = (queries: QueryClient) =>
+  queries.isFetching({ queryKey: ['end-drawing'] }) + queries.isFetching({ queryKey: ['scene'] }) > 0
 
 /** Resolves when the browser has put on the screen what the page has drawn so far. */
 const painted = () => new Promise((done) => requestAnimationFrame(() => setTimeout(done)))

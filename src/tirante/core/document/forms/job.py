@@ -300,7 +300,12 @@ SETTINGS: dict[str, tuple[Field, ...]] = {
     "welding": (
         number(Settings, "electrode_uts_mpa", "Electrode, ultimate", "MPa"),
         number(
-            Settings, "bender_straight_mm", "Straight that the bender holds", "mm", optional=True, empty="2 × the tube"
+            Settings,
+            "bender_straight_mm",
+            "Straight that the bender holds (usual: 2 × the tube)",
+            "mm",
+            optional=True,
+            empty="usual",
         ),
         number(Settings, "inside_fillet_gap_mm", "Least gap to weld inside a pair of plates", "mm"),
         choice("aluminium_filler", "Filler for aluminium", ("4043", "5356")),
@@ -308,7 +313,9 @@ SETTINGS: dict[str, tuple[Field, ...]] = {
             "thread_fit", "Threads, for strip", [("class", "at the limits of their class"), ("basic", "basic sizes")]
         ),
         switch("two_thirds_rule", "two thirds of a rod end’s thread must be engaged"),
-        number(Settings, "life_cycles", "Everyday cycles wanted", optional=True, empty="1e5; on roads 1e6"),
+        number(
+            Settings, "life_cycles", "Everyday cycles wanted (usual: 1e5, on roads 1e6)", optional=True, empty="usual"
+        ),
         number(Settings, "joint_friction", "Friction of a ball in its race"),
         number(Settings, "weld_shrink_mm", "Shrink, each welded end", "mm"),
         number(Settings, "check_tolerance_mm", "Check length, within ±", "mm"),
@@ -318,7 +325,15 @@ SETTINGS: dict[str, tuple[Field, ...]] = {
 SETTINGS["search"] = (
     number(SearchLimits, "slenderness", "Slenderness, at most", at="search/"),
     number(SearchLimits, "locating_thread_mm", "Thread of what steers or locates", "mm", at="search/"),
-    number(SearchLimits, "wall_mm", "Wall, at least", "mm", at="search/", optional=True, empty="2; circuit 1.2"),
+    number(
+        SearchLimits,
+        "wall_mm",
+        "Wall, at least (usual: 2, on a circuit 1.2)",
+        "mm",
+        at="search/",
+        optional=True,
+        empty="usual",
+    ),
     number(SearchLimits, "struck_wall_mm", "Wall of what is struck", "mm", at="search/"),
 )
 

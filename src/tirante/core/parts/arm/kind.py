@@ -120,7 +120,7 @@ class ArmKind(Kind[Arm]):
             special("saw"),
         ]),
         FieldGroup(title="Insert welds", folded=True, note="where the pivots are rod ends", fields=[
-            number(Welding, "leg_mm", "Fillet leg", "mm", at="welding/", optional=True, empty="as the wall asks"),
+            number(Welding, "leg_mm", "Fillet leg", "mm", at="welding/", optional=True, empty="the wall’s"),
             number(Welding, "plug_mm", "Plug weld diameter", "mm", at="welding/"),
             number(Welding, "plugs", "Plug welds an end", at="welding/"),
             number(Welding, "plugs_in_section", "of them in one cross-section", at="welding/"),

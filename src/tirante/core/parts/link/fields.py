@@ -16,7 +16,7 @@ SCHOOLS = [
 FIELDS = (
     FieldGroup(title="Between", fields=[special("between")]),
     FieldGroup(title="What it sees", note="newtons, before factors; pull +, push −; strike at mid-span, side at an eye",
-               fields=[special("cases"), number(Link, "everyday_n", "Everyday force, most less least", "N", optional=True, empty="as its end tells")]),
+               fields=[special("cases"), number(Link, "everyday_n", "Everyday force, most less least", "N", optional=True, empty="its end’s")]),
     FieldGroup(title="Tube", note="only what fits together is offered; what follows changes with it", fields=[
         Field(path="tube", label="Size", control="row", table="tubes"),
         Field(path="grade", label="Grade", control="row", table="grades", empty="Choose the tube first."),
@@ -28,7 +28,7 @@ FIELDS = (
         special("engagement"),
     ]),
     FieldGroup(title="Insert welds", note="ring at the tube’s end, and plug welds through its wall", fields=[
-        number(Welding, "leg_mm", "Fillet leg", "mm", at="welding/", optional=True, empty="as the wall asks"),
+        number(Welding, "leg_mm", "Fillet leg", "mm", at="welding/", optional=True, empty="the wall’s"),
         number(Welding, "plug_mm", "Plug weld diameter", "mm", at="welding/"),
         number(Welding, "plugs", "Plug welds an end", at="welding/"),
         number(Welding, "plugs_in_section", "of them in one cross-section", at="welding/"),
@@ -52,7 +52,7 @@ FIELDS = (
         number(Splice, "plugs", "Plug welds on either side", at="splice/"),
         number(Splice, "plugs_in_section", "of them in one cross-section", at="splice/"),
         number(Splice, "plug_mm", "Plug weld diameter", "mm", at="splice/"),
-        number(Splice, "leg_mm", "Ring’s leg", "mm", at="splice/", optional=True, empty="as the wall asks"),
+        number(Splice, "leg_mm", "Ring’s leg", "mm", at="splice/", optional=True, empty="the wall’s"),
     ]),
     FieldGroup(title="Bought link", of="bought", switch="it is a bought link, to be shortened", fields=[
         Field(path="bought/tube_length", label="Its tube as bought", control="length"),
