@@ -7,11 +7,12 @@ import itertools
 import numpy as np
 import pytest
 
+from tests.core.test_loads import demo
 from tests.core.test_suspension import example, kind
 from tests.core.test_whole_suspension import changed
-from tests.jobs import template_of
+from tests.jobs import template_of, work
 from tirante.core.errors import InputError
-from tirante.core.job.alignment import turned_to
+from tirante.core.job.alignment import adjusters_of, sheet_of, turned_to
 from tirante.core.suspension.changed import lengthened
 from tirante.core.suspension.cycle import Solved, measured, solved_cycle, wheel_columns
 from tirante.core.suspension.turns import Adjuster, Turned, Wanted, shortest_turns, turn_sheet
@@ -133,9 +134,9 @@ def steered_beam() -> tuple[Solved, list[Turned]]:
     return done, turn_sheet(done, adjusters)
 
 
-def made(done: Solved, turns: dict[str, float]) -> tuple[dict[str, float], dict[str, float]]:
-    """What comes of turns that are made, each 3 mm, by the mechanism: of the left and the right wheel."""
-    after = wheel_columns(lengthened(done, {link: 3.0 * count for link, count in turns.items()}))
+def made(done: Solved, turns: dict[str, float], mm: float = 3.0) -> tuple[dict[str, float], dict[str, float]]:
+    """What comes of turns that are made, each so many mm, by the mechanism: of the left and the right wheel."""
+    after = wheel_columns(lengthened(done, {link: mm * count for link, count in turns.items()}))
     before = wheel_columns(done)
     return tuple({name: float(a[name][0] - b[name][0]) for name in a} for a, b in zip(after, before, strict=True))  # type: ignore[return-value]
 
@@ -193,3 +194,22 @@ def test_caster_of_a_beam_is_had_without_skewing_it_and_what_else_moves_is_told(
     assert abs(left["lateral_shift_mm"]) < 1.0
     assert found.also["wheelbase_change_mm"] == pytest.approx(left["wheelbase_change_mm"], abs=1e-6)
     assert "caster_deg" not in found.also
+
+
+@pytest.mark.parametrize("change", [-0.6, -0.3, 0.2, 1.0])
+def test_where_a_quarter_turn_is_too_coarse_it_is_half_a_flat_before_the_rest_is_let_go(change: float) -> None:
+    # a pair on a 2 mm pitch is 4 mm a turn: a quarter of Tern's toe link is 0.4° of toe, more than is asked within
+    design = demo("tern")
+    job, end = work(design), design.ends[0]
+    adjusters, _ = adjusters_of(job, end.id)
+    sheet = sheet_of(job, end.id, [one.adjuster for one in adjusters])
+    toe = next(one for one in sheet if one.adjuster.link == "toe link")
+    assert abs(toe.change["toe_deg"]) / 4 > 0.2
+    done = job.at_ride(end.id)
+    found = turned_to(done, sheet, [Wanted(measure="toe_deg", change=change, within=0.1)])
+    assert found.reached
+    left, _ = made(done, found.turns, 4.0)
+    assert left["toe_deg"] == pytest.approx(change, abs=0.1)
+    for kept in ("camber_deg", "caster_deg"):  # it was had by 4 turns of another link, and 2.6° of caster
+        assert abs(left[kept]) < 0.151
+    assert all((12 * count) == pytest.approx(round(12 * count)) for count in found.turns.values())

@@ -105,8 +105,8 @@ def turned_to(
 ) -> TurnSet:  # fmt: skip
     """The shortest set of turns that brings what is wanted.
 
-    First with the rest of the alignment left as it is. Where no turns do that, with toe left as it is. Where none do that either,
-    whatever the rest becomes.
+    First with the rest of the alignment left as it is, in quarter turns and then in twelfths. Where no turns do that, with toe left as it
+    is. Where none do that either, whatever the rest becomes.
 
     Args:
         done: the end at ride height.
@@ -117,7 +117,7 @@ def turned_to(
     Raises:
         InputError: as `shortest_turns`.
     """
-    from tirante.core.suspension.turns import NO_END, Wanted, shortest_turns
+    from tirante.core.suspension.turns import FINE_STEPS, NO_END, PAIR_STEPS, Wanted, shortest_turns
 
     beam = done.left.assembled.beam
     wanted = _of_both(wanted, beam)
@@ -131,15 +131,16 @@ def turned_to(
             Wanted(measure=m, change=0.0, within=HELD_WITHIN_MM if m.endswith("_mm") else HELD_WITHIN) for m in held
             if m not in named and any(abs(one.change.get(m, 0.0)) > 1e-9 for one in sheet)
         ]  # fmt: skip
-        try:
-            found = shortest_turns(done, sheet, [*wanted, *beside], room)
-        except InputError as error:
-            if error.code != NO_END:
-                raise
-            refused = error
-            continue
-        if found.reached:
-            return found
+        for pair_steps in (PAIR_STEPS, FINE_STEPS):
+            try:
+                found = shortest_turns(done, sheet, [*wanted, *beside], room, pair_steps=pair_steps)
+            except InputError as error:
+                if error.code != NO_END:
+                    raise
+                refused = error
+                continue
+            if found.reached:
+                return found
     if found is None:
         assert refused
         raise refused

@@ -27,7 +27,8 @@ MEASURES = (
     "wheelbase_change_mm", "lateral_shift_mm", "axle_steer_deg", "total_toe_deg", "straight_ahead_deg",
 )  # fmt: skip
 STEP = 0.25  # mm: of the slope of a measure by a length, by central differences to the fourth order
-PAIR_STEPS = 4  # a right/left pair is set to the quarter turn
+PAIR_STEPS = 4  # a right/left pair is set to the quarter turn …
+FINE_STEPS = 12  # … and to half a flat of its hexagon where a quarter is too coarse
 MOST_TURNS = 40.0
 NO_END = "not_assembled"  # code of an error: the end cannot be put together so
 
@@ -139,7 +140,8 @@ class TurnSet:
 
 
 def shortest_turns(
-    done: Solved, sheet: Sequence[Turned], wanted: Sequence[Wanted], room: Mapping[str, tuple[float, float]] | None = None
+    done: Solved, sheet: Sequence[Turned], wanted: Sequence[Wanted], room: Mapping[str, tuple[float, float]] | None = None,
+    *, pair_steps: int = PAIR_STEPS,
 ) -> TurnSet:  # fmt: skip
     """The least turning that brings every wanted measure within its tolerance, in whole steps.
 
@@ -148,6 +150,7 @@ def shortest_turns(
         sheet: of the adjusters that may be turned.
         wanted: changes of measures.
         room: of adjusters, how many turns shorter (negative) and longer they may go.
+        pair_steps: to what part of a turn a right/left pair is set.
 
     Raises:
         InputError: nothing is wanted; no adjuster changes a wanted measure; what is wanted asks for turns with which the end cannot be
@@ -163,7 +166,7 @@ def shortest_turns(
                 f"No adjuster here changes {want.measure}. Choose another measure, or make a link adjustable.",
                 code="no_effect", fields=("wanted",), value=want.measure,
             )  # fmt: skip
-    steps = np.array([1 / PAIR_STEPS if one.adjuster.kind == "pair" else 1.0 for one in sheet])
+    steps = np.array([1 / pair_steps if one.adjuster.kind == "pair" else 1.0 for one in sheet])
     effect = np.array([[_effect(one, want) for one in sheet] for want in wanted]) * steps
     low = np.array([(room or {}).get(one.adjuster.link, (-MOST_TURNS, MOST_TURNS))[0] for one in sheet]) / steps
     high = np.array([(room or {}).get(one.adjuster.link, (-MOST_TURNS, MOST_TURNS))[1] for one in sheet]) / steps
