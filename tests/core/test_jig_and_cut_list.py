@@ -50,6 +50,16 @@ def test_shrink_is_set_on_at_each_welded_end_and_the_cold_length_stays(marram: D
     assert allowed.check_length == plain.check_length
 
 
+def test_shrink_is_counted_for_each_weld_that_is_laid_here(marram: Design, quay: Design) -> None:
+    # both inserts of a link that is made; of a bought one the end that is cut and welded anew
+    for design, count in ((marram, 2), (quay, 1)):
+        i = next(i for i, link in enumerate(links(design)) if (link.bought is not None) == (count == 1))
+        shop = design.model_copy(update={"settings": design.settings.model_copy(update={"weld_shrink_mm": 0.4})})
+        plain, allowed = built(design, i), built(shop, i)
+        assert allowed.stack.tube_cut == pytest.approx(plain.stack.tube_cut + 0.4 * count)
+        assert allowed.jig.set_length == pytest.approx(plain.jig.set_length + 0.4 * count)
+
+
 def test_the_rail_clears_eye_and_tube(marram: Design) -> None:
     one = built(marram, 0)
     heads = [e.joint.head_diameter_mm / 2 for e in one.assembly.ends if isinstance(e, ThreadedEnd)]

@@ -200,3 +200,25 @@ def test_bolts_and_studs_turn_with_what_they_are_in() -> None:
     assert angles(found)[4] == pytest.approx(angles(end)[4], abs=1.0)  # the arm's own pivots gave a little
     # what is bolted to the car's own body stays
     assert found.links["tie rod"].a == end.links["tie rod"].a
+
+
+def test_what_slides_beside_its_line_stays_there_and_is_not_put_on_another() -> None:
+    name = "four-links-slider"
+    end, template = example(name), kind(name)
+    slider = next(joint for joint in template.joints if joint.kind == "slider")
+    x, y, z = end.points[slider.place.point]
+    beside = end.model_copy(update={"points": {**end.points, slider.place.point: (x + 12.0, y, z)}})
+    # another pick-up moves the axle ahead or back; sideways it stays where its slider has it
+    found = moved_pickup(template, beside, "lower_chassis", by(beside, "lower_chassis", 2.0, 0.0, 3.0))
+    straight = moved_pickup(template, end, "lower_chassis", by(end, "lower_chassis", 2.0, 0.0, 3.0))
+    assert found.wheel_mm == pytest.approx(straight.wheel_mm, abs=0.05)
+    with pytest.raises(InputError, match="stands beside its line"):
+        moved_pickup(template, beside, slider.line[0], by(beside, slider.line[0], 1.0, 0.0, 0.0))
+
+
+def test_things_to_miss_on_what_moves_are_named_and_those_on_the_car_are_not() -> None:
+    shape = {"kind": "round", "a": [0, 500, 300], "b": [0, 600, 300], "radius_mm": 10}
+    things = [{"name": "hose", "body": "upright", "shape": shape}, {"name": "pipe", "body": "ground", "shape": shape}]
+    end, template = example("double-wishbone", obstacles=things), kind("double-wishbone")
+    found = moved_pickup(template, end, "tie_inner", by(end, "tie_inner", 0.0, -2.0, 0.0))
+    assert found.left_behind == ("hose",)

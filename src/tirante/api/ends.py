@@ -103,6 +103,7 @@ class MovedPointOut(BaseModel):
     camber_deg: float = Field(description="more than before")
     toe_deg: float
     bases_mm: dict[str, float] = Field(description="arms whose pivots stand further apart than they were made")
+    left_behind: list[str] = Field(description="things to miss on what moves, which stand where they stood")
 
 
 class PointsCsvIn(BaseModel):
@@ -238,6 +239,7 @@ def move_point(data: MovePointIn) -> MovedPointOut:
     found = moved_pickup(services().shelf.template_of(one.end), one.end, data.point, data.at, side=data.side)
     return MovedPointOut(
         end=one.model_copy(update={"end": found.end}), wheel_mm=found.wheel_mm, camber_deg=found.camber_deg, toe_deg=found.toe_deg, bases_mm=found.bases_mm,
+        left_behind=list(found.left_behind),
     )  # fmt: skip
 
 

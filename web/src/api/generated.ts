@@ -4160,6 +4160,11 @@ export interface components {
              */
             camber_deg: number;
             end: components["schemas"]["SuspensionEnd"];
+            /**
+             * Left Behind
+             * @description things to miss on what moves, which stand where they stood
+             */
+            left_behind: string[];
             /** Toe Deg */
             toe_deg: number;
             /**

@@ -101,7 +101,7 @@ export function EndScene({ end, chosen, onChoose, moves: given, children }: Prop
           {moves.refused
             ? moves.refused.message
             : chosen && place
-              ? `${chosen.replaceAll('_', ' ')}: ${place.map((v, i) => `${'xyz'[i]} ${v < 0 ? '−' : ''}${main(Math.abs(v))}`).join(', ')}`
+              ? `${moves.keeps === 'lengths' ? 'the lengths are kept; ' : ''}${chosen.replaceAll('_', ' ')}: ${place.map((v, i) => `${'xyz'[i]} ${v < 0 ? '−' : ''}${main(Math.abs(v))}`).join(', ')}`
               : 'Drag a joint, or choose it and press the arrow keys. F, S, T, R: front, side, top, free.'}
         </Typography>
       </Box>

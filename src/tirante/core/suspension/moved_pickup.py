@@ -53,6 +53,7 @@ class MovedPickup:
     camber_deg: float  # by how much it changed
     toe_deg: float
     bases_mm: dict[str, float]  # arms whose pivots stand further apart than they were made, by how much
+    left_behind: tuple[str, ...] = ()  # things to miss on what moves: they stand where they stood
 
 
 def moved_pickup(
@@ -90,8 +91,8 @@ def moved_pickup(
     try:
         after = replace(
             before,
-            left=_carried(before.left, template, _Moves.of(before.left, end, remade, mirror=False)),
-            right=before.right and _carried(before.right, template, _Moves.of(before.right, end, remade, mirror=True)),
+            left=_carried(before.left, _Moves.of(before.left, end, remade, mirror=False)),
+            right=before.right and _carried(before.right, _Moves.of(before.right, end, remade, mirror=True)),
         )
         reached = all((one.solved.status == CONVERGED).all() for one in after.sides)
     except InputError as error:
@@ -109,7 +110,7 @@ def moved_pickup(
     dx, dy, dz = (round(b - a, 6) for a, b in zip(old, new, strict=True))
     return MovedPickup(
         end=found, wheel_mm=(dx, dy, dz), camber_deg=found.wheel.camber_deg - end.wheel.camber_deg, toe_deg=found.wheel.toe_deg - end.wheel.toe_deg,
-        bases_mm=_bases(template, end, found),
+        bases_mm=_bases(template, end, found), left_behind=tuple(one.name for one in end.obstacles if one.body not in (GROUND, "rack")),
     )  # fmt: skip
 
 
@@ -169,7 +170,6 @@ class _Hinge:
 
     middle: tuple[Vector, Vector]  # on the arm as it was made, and between the places as they are then
     axes: tuple[Vector, Vector]
-    base_mm: tuple[float, float]
     corners: dict[str, tuple[Mark, Mark]]  # by ball joint: where it is on the arm, its sides as long on the other base
     moved: bool
 
@@ -191,17 +191,17 @@ class _Hinge:
             at = apex(middle - along * bases[1] / 2, middle + along * bases[1] / 2, corner, sides)
             corners[name] = mark, replace(mark, at=at)
         return cls(
-            middle=(_vector(middle), _vector((new_one + new_two) / 2)), axes=(_vector(two - one), _vector(new_two - new_one)), base_mm=bases,
-            corners=corners, moved=any(moves.mark(mark, where) != mark for mark in marks),
+            middle=(_vector(middle), _vector((new_one + new_two) / 2)), axes=(_vector(two - one), _vector(new_two - new_one)), corners=corners,
+            moved=any(moves.mark(mark, where) != mark for mark in marks),
         )  # fmt: skip
 
 
-def _carried(side: SolvedSide, template: Template, moves: _Moves) -> SolvedSide:
+def _carried(side: SolvedSide, moves: _Moves) -> SolvedSide:
     """A side with its bodies as they were, on the places as they are then."""
     assembled = side.assembled
     sided = [
         (joint, where)
-        for joint in template.joints
+        for joint in assembled.template.joints
         for where in (("left", "right") if assembled.beam and joint.pair else ("left",))
     ]
     hinges = {
@@ -232,11 +232,12 @@ def _carried(side: SolvedSide, template: Template, moves: _Moves) -> SolvedSide:
             return replace(c, a=moves.mark(c.a, c.name), b=moves.mark(c.b, c.name))
         if isinstance(c, Parallel) and (hinge := turned.get(c.name.removesuffix(", axis"))):
             return replace(c, axis=hinge.axes[0], axis_b=hinge.axes[1])
-        if isinstance(c, OnLine) and c.name in lines:
-            (x, y, z), (u, v, w) = lines[c.name]
-            return replace(c, through=moves.mark(c.through, c.name), along=(u - x, v - y, w - z), meet=True)
         if isinstance(c, OnLine):
-            return replace(c, mark=moves.mark(c.mark, c.name), meet=True)
+            (x, y, z), (u, v, w) = lines.get(c.name, ((0.0, 0.0, 0.0), c.along))
+            moved = replace(
+                c, mark=moves.mark(c.mark, c.name), through=moves.mark(c.through, c.name), along=(u - x, v - y, w - z)
+            )
+            return c if moved == c else replace(moved, meet=_on_its_line(c))
         return c
 
     marks = {name: moves.mark(mark, name.replace("_", ", ")) for name, mark in assembled.marks.items()}
@@ -248,6 +249,22 @@ def _carried(side: SolvedSide, template: Template, moves: _Moves) -> SolvedSide:
     return replace(
         side, assembled=replace(assembled, marks=marks, mechanism=mechanism), solved=solve(system, side.solved.drives)
     )
+
+
+def _on_its_line(c: OnLine) -> bool:
+    """True: what slides stands on its line, and is brought on to it again.
+
+    Raises:
+        InputError: it stands beside it; how far beside another line is not known.
+    """
+    off = np.subtract(c.mark.at, c.through.at)
+    along = np.array(c.along) / np.linalg.norm(c.along)
+    if float(np.linalg.norm(off - along * float(off @ along))) > KEPT:
+        raise InputError(
+            f"What slides in the {c.name} stands beside its line: where it would on another is not known. Let the wheel be kept, and the parts made anew.",
+            code="not_kept", fields=("point",),
+        )  # fmt: skip
+    return True
 
 
 def _where(side: SolvedSide, mark: Mark) -> Array:

@@ -13,6 +13,7 @@ export interface Moved {
   camber_deg: number
   toe_deg: number
   bases_mm: Record<string, number>
+  left_behind: string[]
 }
 
 export interface PointMoves {

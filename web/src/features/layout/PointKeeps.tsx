@@ -59,7 +59,7 @@ export function PointKeeps({
 function useMoved() {
   const { main } = useUnits()
   const deg = (value: number) => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(2)}°`
-  return ({ wheel_mm, camber_deg, toe_deg, bases_mm }: Moved) => {
+  return ({ wheel_mm, camber_deg, toe_deg, bases_mm, left_behind }: Moved) => {
     const ways = [
       ['ahead', 'back'],
       ['to the left', 'to the right'],
@@ -72,6 +72,9 @@ function useMoved() {
       Math.abs(camber_deg) < 0.005 ? '' : `camber ${deg(camber_deg)}`,
       Math.abs(toe_deg) < 0.005 ? '' : `toe ${deg(toe_deg)}`,
     ].filter(Boolean)
+    const left = left_behind.length
+      ? ` Things to miss on what moves stand where they stood, and are put anew: ${left_behind.join(', ')}.`
+      : ''
     const bases = Object.entries(bases_mm).map(
       ([part, mm]) =>
         ` The pivots of the ${part} stand ${main(Math.abs(mm))} ${mm > 0 ? 'further apart' : 'closer together'} than it was made: it is taken midway between them, and goes on only if its joints give that much.`,
@@ -80,6 +83,6 @@ function useMoved() {
       went.length || turned.length
         ? [went.join(', ') && `The wheel went ${went.join(', ')}`, turned.join(', ')].filter(Boolean).join('; ')
         : 'The wheel stays where it is'
-    return `${wheel[0]?.toUpperCase()}${wheel.slice(1)}.${bases.join('')}`
+    return `${wheel[0]?.toUpperCase()}${wheel.slice(1)}.${bases.join('')}${left}`
   }
 }
