@@ -27,6 +27,7 @@ from tirante.core.job.overview import overview_sheet
 from tirante.core.loads.end_loads import EndLoads, end_loads
 from tirante.core.loads.travel import Swept
 from tirante.core.members.column import column_strength
+from tirante.core.members.frame import Bar, frame
 from tirante.core.members.tube import Section
 from tirante.core.parts.arm.ends import arm_sides_of
 from tirante.core.parts.arm.frame import places_of
@@ -176,11 +177,47 @@ def test_the_lightest_tube_that_holds_is_the_lightest_of_all() -> None:
         (round(one.mass_kg / 1e-4), one.worst, tube.key, grade.key)
         for one, (tube, grade) in zip(alone, pairs, strict=True) if (one.worst or 0.0) <= 1.0
     ]  # fmt: skip
-    together = judged(arm, pairs, stands, alone[0], give_up=False)
+    together = judged(arm, pairs, stands)
     assert together == pytest.approx([one.worst for one in alone], rel=1e-9)
     assert sized.tube
     assert sized.grade
     assert (sized.tube.key, sized.grade.key) == min(every)[2:]
+
+
+def test_every_case_of_an_arm_is_its_own_frame_wherever_it_stands_and_on_either_side() -> None:
+    design, found = job()
+    arm = an_arm(design, "lower_arm", brace_at=0.6)
+    result = arm_result(arm, TUBE, GRADE, setting(design, found))
+    assert {one.case.endswith(", right") for one in result.frames} == {False, True}
+    assert (
+        len({tuple(name for _, name in one.acting) for one in result.frames}) > 2
+    )  # cases with a stop, a strap, the spring alone
+    for one in result.frames:
+        # the whole frame anew in the car's axes, its nodes as they stand in this case
+        bars = [
+            Bar(
+                a=a,
+                b=b,
+                section=Section(od=TUBE.od_mm, wall=TUBE.wall_mm),
+                elastic_modulus=GRADE.e_mpa,
+                shear_modulus=GRADE.e_mpa / 2.6,
+            )
+            for a, b in one.ends
+        ]
+        held = np.zeros((len(one.nodes), 6), bool)
+        held[:2, :3] = True
+        alone = frame(one.nodes, bars, held, one.loads[:, :, None], [(2, one.line)])
+        size = float(np.abs(one.loads[:, :3]).max())
+        np.testing.assert_allclose(one.axial[0], alone.axial()[:, 0], atol=1e-6 * size)
+        np.testing.assert_allclose(one.moment[0], alone.bending().max(axis=1)[:, 0], atol=1e-4 * size)
+        np.testing.assert_allclose(one.twisted[0], alone.twisted()[:, 0], atol=1e-4 * size)
+        np.testing.assert_allclose(one.shear[0], alone.shear().max(axis=1)[:, 0], atol=1e-6 * size)
+        np.testing.assert_allclose(one.moved[0], alone.displacements[2, :3, 0], atol=1e-9 * size)
+        for pivot in (0, 1):
+            i = next(i for i, (a, _) in enumerate(one.ends) if a == pivot)
+            assert one.at_pivot[0, pivot] == pytest.approx(
+                [alone.axial()[i, 0], alone.shear()[i, 0, 0]], abs=1e-6 * size
+            )
 
 
 def test_what_is_no_arm_and_what_has_no_load_is_refused() -> None:

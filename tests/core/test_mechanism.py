@@ -37,7 +37,8 @@ def planar(name: str, at: tuple[float, float, float], a: str, b: str) -> list[Co
     ]
 
 
-def test_the_jacobian_is_the_derivative_of_the_residuals() -> None:
+@pytest.mark.parametrize("twice", [False, True])
+def test_the_jacobian_is_the_derivative_of_the_residuals(twice: bool) -> None:
     # every kind of constraint, between two moving bodies, far from the reference position
     marks = [(10.0, 20.0, 30.0), (-40.0, 15.0, 80.0), (70.0, -60.0, 5.0)]
     mechanism = Mechanism(
@@ -51,6 +52,8 @@ def test_the_jacobian_is_the_derivative_of_the_residuals() -> None:
             OnLine(name="5", mark=Mark("a", marks[0]), through=Mark("b", marks[2]), along=(3.0, -1.0, 2.0)),
             Coordinate(name="6", mark=Mark("b", marks[0]), along=(0.0, 0.0, 1.0), drive="d"),
             Turned(name="7", body="b", direction=(0.0, 1.0, 0.0), about=(1.0, 0.0, 0.0), drive="e"),
+            # both marks on one body: it feels nothing
+            *((Distance(name="8", a=Mark("b", marks[0]), b=Mark("b", marks[2])),) if twice else ()),
         ),
     )
     system, rng = System(mechanism), np.random.default_rng(3)

@@ -16,8 +16,8 @@ from tirante.calc.registry import calculate
 from tirante.core.document.end import End
 from tirante.core.errors import InputError
 from tirante.core.mechanism.model import GROUND
-from tirante.core.suspension.cycle import Solved, measured, solved_cycle
-from tirante.core.suspension.statics import Case, Forces, Push, forces
+from tirante.core.suspension.cycle import Solved, measured, solved_cycle, watched_measures
+from tirante.core.suspension.statics import At, Case, Forces, Push, forces, forces_at
 from tirante.shipped.templates import DATA
 
 Array = NDArray[np.float64]
@@ -351,3 +351,52 @@ def test_all_that_acts_on_every_body_is_in_balance(name: str) -> None:
         moment = np.sum([np.cross(one.at, one.force) + one.moment for one in acting], axis=0)
         assert np.abs(force).max() < 1e-6, body
         assert np.abs(moment).max() < 1e-3, body
+
+
+@pytest.mark.parametrize("name", ENDS)
+def test_many_positions_at_once_carry_what_each_carries_alone(name: str) -> None:
+    end = sprung(name)
+    template = template_of(end)
+    rise = 12.0 if template.rises else 0.0
+    rows = np.array([[0.0, rise, -rise, 0.0, 900.0], [0.0, 0.0, 0.7, -0.7, 0.0], [0.0] * 5])
+    done = solved_cycle(template, end, rows)
+    cases = (Case(name="hit", pushes=(HIT,)), Case(name="nowhere", pushes=(Push(at="no such place"),)))
+    together = forces_at(done, [At(lane=lane, cases=cases) for lane in (3, 0, 4, 2, 1)])
+    for lane, found in zip((3, 0, 4, 2, 1), together, strict=True):
+        assert isinstance(found[1], InputError)
+        if done.status[lane] != 0:
+            assert isinstance(found[0], InputError)
+            continue
+        alone = forces(solved_cycle(template, end, rows[:, [lane]]), 0, cases[:1])[0]
+        one = found[0]
+        assert isinstance(one, Forces)
+        assert (one.fault is None) == (alone.fault is None)
+        if alone.fault is None:
+            assert one.axial == pytest.approx(alone.axial, abs=1e-4)
+            assert one.springs == pytest.approx(alone.springs, abs=1e-4)
+            for joint, force in alone.joints.items():
+                assert one.joints[joint].force == pytest.approx(force.force, abs=1e-4)
+                assert one.joints[joint].moment == pytest.approx(force.moment, abs=1e-2)
+
+
+@pytest.mark.parametrize("name", ENDS)
+def test_what_is_watched_alone_is_what_is_measured_and_the_right_is_its_own_though_taken_from_the_left(
+    name: str,
+) -> None:
+    end = example(name)
+    template = template_of(end)
+    rise, steer = (20.0 if template.rises else 0.0), (6.0 if template.steered else 0.0)
+    both_ways = np.array(
+        [[0.0, rise, rise, 0.0, rise], [0.0, 1.0, -1.0, 0.0, 0.0], [0.0, steer, -steer, steer, -steer]]
+    )
+    watched = watched_measures(solved_cycle(template, end, both_ways))
+    for i in range(5):  # one position alone has no mirror image beside it
+        alone = measured(solved_cycle(template, end, both_ways[:, [i]]))
+        for kind in ("links", "balls", "shafts", "bars", "clearances", "limits"):
+            told, own = getattr(watched, kind), getattr(alone, kind)
+            for part, columns in own.items():
+                for key, column in columns.items():
+                    np.testing.assert_allclose(told[part][key][i], column[0], atol=1e-7, err_msg=f"{part} {key}")
+        if "damper_length_mm" in alone.columns:
+            assert watched.columns["damper_length_mm"][i] == pytest.approx(alone.columns["damper_length_mm"][0])
+            assert watched.right["damper_length_mm"][i] == pytest.approx(alone.right["damper_length_mm"][0])

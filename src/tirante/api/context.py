@@ -33,6 +33,9 @@ class Services:
     quick: Gate = field(
         default_factory=Gate
     )  # for the picture that an edit waits for: heavier work does not stand in its way
+    long: Gate = field(
+        default_factory=Gate
+    )  # for searches and packs, which take seconds: an edit does not wait for them
 
 
 def services() -> Services:

@@ -1,4 +1,4 @@
-"""A gate before the work of the core: a few at a time, and of those that wait the newest goes first.
+"""A gate before the work of the core: one at a time (two would only take turns), and of those that wait the newest goes first.
 
 Who has gone (a page that asks anew aborts what it asked before) is not worked for.
 """
@@ -25,7 +25,7 @@ def _gone() -> bool:
 class Gate:
     """Lets `places` callers in at once; waiting what-ifs are served newest first, and only `queue` may wait."""
 
-    def __init__(self, places: int = 2, queue: int = 16) -> None:
+    def __init__(self, places: int = 1, queue: int = 16) -> None:
         self._free = places
         self._queue = queue
         self._waiting: list[threading.Event] = []

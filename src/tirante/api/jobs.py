@@ -321,7 +321,7 @@ def stamp_of(
 def _as_issued(row: revisions.RevisionRow, design: Design, answered: acknowledged.Acknowledged | None) -> issued.Issued:
     """Figures, drawings and lists as they are now, to be printed again as they are."""
     job = worked(design)
-    with services().gate.enter():
+    with services().long.enter():
         return issued.Issued(
             engine=ENGINE_VERSION,
             figures=evaluate(job).model_dump_json(),

@@ -101,7 +101,7 @@ def size_part(data: PartIn) -> SizingOut:
     """The lightest stock of the catalogue that passes every check, and the next."""
     job, shelf = worked(data.design), shop_catalogue()
     saved = saved_part(job, data.part_id)
-    with services().gate.enter():
+    with services().long.enter():
         found = kind_of(saved).size(saved, job, shelf, "mass")
         part = job.part(saved.id)
     return SizingOut(
@@ -115,7 +115,7 @@ def cheapest_change(data: PartIn) -> ChangeOut:
     """The cheapest change of stock that clears the governing check."""
     job, shelf = worked(data.design), shop_catalogue()
     saved = saved_part(job, data.part_id)
-    with services().gate.enter():
+    with services().long.enter():
         change = kind_of(saved).cheaper(saved, job, shelf)
         part = job.part(saved.id)
         assert part

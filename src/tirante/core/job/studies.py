@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from tirante import ENGINE_VERSION
+from tirante.core.document.end import End
 from tirante.core.job.worked import Worked
 from tirante.core.parts.part import fingerprint
 
@@ -16,6 +17,17 @@ if TYPE_CHECKING:
     from tirante.core.suspension.still_moves import StillMoves
     from tirante.core.suspension.study import Study
     from tirante.core.suspension.whole_box import Box, WholeBox
+
+
+def _shape(job: Worked, end_id: str) -> End:
+    """An end with what its joints allow: what is watched in its box depends on nothing else of the car."""
+    return job.watched(end_id).model_copy(update={"vehicle": None})
+
+
+def _box_key(job: Worked, end_id: str, *more: object) -> str:
+    end = job.design.end(end_id)
+    assert end
+    return fingerprint([ENGINE_VERSION, _shape(job, end_id).model_dump_json(), end.box.model_dump_json(), *more])
 
 
 def _key(job: Worked, end_id: str, *more: object) -> str:
@@ -87,11 +99,11 @@ def box_moved(job: Worked, end_id: str) -> Box:
     def work() -> Box:
         from tirante.core.suspension.whole_box import box_of
 
-        end, box = job.watched(end_id), one.box
+        end, box = _shape(job, end_id), one.box
         steer = box.steer_deg if end.steering else box.steer_mm
         return box_of(job.template(end_id), end, bump=box.bump_mm, droop=box.droop_mm, roll=box.roll_deg, steer=steer)
 
-    return job.memory.get("box", _key(job, end_id), work)
+    return job.memory.get("box", _box_key(job, end_id), work)
 
 
 def whole_box_of(job: Worked, end_id: str) -> WholeBox:
@@ -110,7 +122,7 @@ def whole_box_of(job: Worked, end_id: str) -> WholeBox:
 
         return whole_box(box_moved(job, end_id))
 
-    return job.memory.get("whole box", _key(job, end_id), work)
+    return job.memory.get("whole box", _box_key(job, end_id), work)
 
 
 def bind_map_of(job: Worked, end_id: str) -> BindMap:
@@ -129,7 +141,7 @@ def bind_map_of(job: Worked, end_id: str) -> BindMap:
 
         return bind_map(box_moved(job, end_id))
 
-    return job.memory.get("bind", _key(job, end_id), work)
+    return job.memory.get("bind", _box_key(job, end_id), work)
 
 
 def joint_advice_of(job: Worked, end_id: str, link: str, which: str) -> tuple[Advice, ...]:
@@ -150,7 +162,7 @@ def joint_advice_of(job: Worked, end_id: str, link: str, which: str) -> tuple[Ad
 
         return advice_for(job.template(end_id), box_moved(job, end_id), link, which)
 
-    return job.memory.get("advice", _key(job, end_id, link, which), work)
+    return job.memory.get("advice", _box_key(job, end_id, link, which), work)
 
 
 def still_moves_of(job: Worked, end_id: str, in_place: Sequence[str]) -> StillMoves:

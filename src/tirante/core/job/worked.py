@@ -84,6 +84,10 @@ class Worked:
         """The suspension ends by id, as they stand in the car."""
         return {one.id: self.design.standing(one) for one in self.design.ends}
 
+    def shape(self, end_id: str) -> End:
+        """An end as it stands in the car, without the car's own lengths and shares: all that its positions depend on."""
+        return self.ends[end_id].model_copy(update={"vehicle": None})
+
     def watched(self, end_id: str) -> End:
         """An end as it stands in the car, its joints allowing what is chosen for them."""
         limits = self.given_limits if self.given_limits is not None else limits_of(self, end_id)
@@ -129,12 +133,12 @@ class Worked:
             from tirante.core.loads.end_loads import end_loads
             from tirante.core.loads.travel import Swept
 
-            standing, box = self.ends[end_id], end.box
+            standing, shape, box = self.ends[end_id], self.shape(end_id), end.box
             lock = box.steer_deg if standing.steering else box.steer_mm
             try:
                 template = self.template(end_id)
                 swept = self.memory.get(
-                    "swept", self._place_key(end_id), lambda: Swept(template, standing, box.bump_mm, box.droop_mm)
+                    "swept", self._place_key(end_id), lambda: Swept(template, shape, box.bump_mm, box.droop_mm)
                 )
                 return end_loads(swept, standing, self.design.car, loads.cases, rolls=self.rolls, lock=lock)
             except InputError as error:
@@ -158,7 +162,7 @@ class Worked:
 
         found: dict[str, EndRoll] = {}
         for one in self.design.ends:
-            standing = self.ends[one.id]
+            standing = self.shape(one.id)
 
             def work(standing: End = standing) -> EndRoll | InputError:
                 try:
@@ -187,7 +191,7 @@ class Worked:
     def _place_key(self, end_id: str) -> str:
         """Of an end's geometry alone, and how far it is moved."""
         return fingerprint(
-            [ENGINE_VERSION, self.ends[end_id].model_dump_json(), self._end(end_id).box.model_dump_json()]
+            [ENGINE_VERSION, self.shape(end_id).model_dump_json(), self._end(end_id).box.model_dump_json()]
         )
 
     def at_ride(self, end_id: str) -> Solved:

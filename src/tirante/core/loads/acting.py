@@ -542,7 +542,7 @@ def _jam(case: CarCase, asked: Asked) -> Iterator[Acts]:
     notes = [] if rim else [f"no rim is given: taken {arm:.0f} mm ahead of the wheel’s middle"]
     locks = (case.steer,) if case.steer else (asked.lock, -asked.lock)
     for lock in locks:
-        done = asked.swept.resolved(np.array([[0.0], [0.0], [lock]]))
+        done = asked.swept.at_lock(lock)
         for side in SIDES:
             heading = _heading(asked, done, side)
             for sense, sign in (("from outside", -1.0), ("from inside", 1.0)):

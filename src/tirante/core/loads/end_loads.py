@@ -23,8 +23,8 @@ from tirante.core.loads.acting import Asked, acting
 from tirante.core.loads.body_roll import EndRoll
 from tirante.core.loads.travel import Swept
 from tirante.core.suspension.cycle import Solved, SolvedSide, bolt_directions
-from tirante.core.suspension.held import Carrier
-from tirante.core.suspension.statics import Case, Forces, Push, forces
+from tirante.core.suspension.held import Carrier, twists
+from tirante.core.suspension.statics import At, Case, Forces, Push, forces_at
 
 Array = NDArray[np.float64]
 
@@ -148,9 +148,10 @@ def _carry(made: list[Carried], asked: Asked) -> list[Carried]:
             groups.setdefault(one.position, []).append(i)
     ready = list(made)
     met = swept.met(solved)
-    sines, turned = _sines(solved), _turned(solved, swept.ride)
+    sines, turned, twist = _sines(solved), _turned(solved, swept.ride), twists(solved)
+    asked_at: list[At] = []
+    told: list[tuple[tuple[str, ...], str | None]] = []
     for lane, place in enumerate(places):
-        members = groups[place]
         over = met[lane]
         notes: tuple[str, ...] = ()
         own: Mapping[str, float] = {}
@@ -167,21 +168,27 @@ def _carry(made: list[Carried], asked: Asked) -> list[Carried]:
                 fault = error.message
             if not own:
                 notes = ("no spring rate is known: what is met is taken to carry it all",)
-        for i, found in zip(members, _forces(solved, lane, [made[i] for i in members], over, own), strict=True):
-            if isinstance(found, InputError):
-                ready[i] = replace(made[i], fault=found.message)
+        cases = tuple(Case(name=made[i].name, pushes=made[i].pushes) for i in groups[place])
+        asked_at.append(At(lane=lane, cases=cases, met=over, springs=own))
+        told.append((notes, fault))
+    for at, (notes, fault), found in zip(asked_at, told, forces_at(solved, asked_at, twist), strict=True):
+        tilts = {name: (float(a[at.lane]), float(b[at.lane])) for name, (a, b) in sines.items()}
+        angles = {name: float(angle[at.lane]) for name, angle in turned.items()}
+        for i, forces in zip(groups[places[at.lane]], found, strict=True):
+            if isinstance(forces, InputError):
+                ready[i] = replace(made[i], fault=forces.message)
                 continue
-            left = bool(over) and not (found.stops or found.straps) and not found.fault
-            held = any(abs(force) > HELD for force in found.holds.values())
-            told = (
+            left = bool(at.met) and not (forces.stops or forces.straps) and not forces.fault
+            held = any(abs(force) > HELD for force in forces.holds.values())
+            said = (
                 *made[i].notes,
                 *notes,
                 *(("the springs carry it without what is met",) if left else ()),
                 *((UNHELD,) if held else ()),
             )
             ready[i] = replace(
-                made[i], met=over, springs=own, sines={name: (float(a[lane]), float(b[lane])) for name, (a, b) in sines.items()},
-                turned={name: float(angle[lane]) for name, angle in turned.items()}, notes=told, forces=found, fault=fault or (found.fault.message if found.fault else None)
+                made[i], met=at.met, springs=at.springs, sines=tilts, turned=angles, notes=said, forces=forces,
+                fault=fault or (forces.fault.message if forces.fault else None),
             )  # fmt: skip
     return ready
 
@@ -230,16 +237,3 @@ def _sides(solved: Solved) -> list[tuple[SolvedSide, str]]:
     if solved.left.assembled.beam:
         return [(solved.left, "")]
     return [(solved.left, ""), (solved.right or solved.left, ", right")]
-
-
-def _forces(
-    solved: Solved, lane: int, group: list[Carried], met: Mapping[str, Carrier], own: Mapping[str, float]
-) -> list[Forces | InputError]:  # fmt: skip
-    """Every case of a group; one that names no place of this end keeps its reason, the others stand."""
-    cases = [Case(name=one.name, pushes=one.pushes) for one in group]
-    try:
-        return list(forces(solved, lane, cases, met=met, spring_n=own))
-    except InputError as error:
-        if len(cases) == 1:
-            return [error]
-        return [found for one in group for found in _forces(solved, lane, [one], met, own)]

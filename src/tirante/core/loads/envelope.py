@@ -8,24 +8,20 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+import numpy as np
+
 from tirante.core.loads.case_seen import CaseSeen
 
 
 def envelope(cases: Sequence[CaseSeen]) -> list[CaseSeen]:
     """The cases that can govern, hardest pull first, hardest push last; of equal ones the first."""
-    kept: list[CaseSeen] = []
-    for i, one in enumerate(cases):
-        beaten = any(
-            _exceeds(other, one) and (not _exceeds(one, other) or j < i) for j, other in enumerate(cases) if j != i
-        )
-        if not beaten:
-            kept.append(one)
+    axial = np.array([case.axial_n for case in cases])
+    more = [[getattr(case, name) for case in cases] for name in ("strike_n", "side_n", "bolt_a_n", "bolt_b_n")]
+    # exceeds[i, j]: case i is at least as hard as j in every way, the force along it in the sense that j has
+    exceeds = np.where(axial >= 0, axial[:, None] >= axial, axial[:, None] <= axial)
+    for values in map(np.array, more):
+        exceeds &= values[:, None] >= values
+    first = np.arange(len(cases))
+    beaten = (exceeds & (~exceeds.T | (first[:, None] < first))).any(axis=0)
+    kept = [case for case, lost in zip(cases, np.asarray(beaten), strict=True) if not lost]
     return sorted(kept, key=lambda case: -case.axial_n)
-
-
-def _exceeds(one: CaseSeen, other: CaseSeen) -> bool:
-    """Whether one is at least as hard as the other in every way."""
-    way = 1.0 if other.axial_n >= 0 else -1.0
-    return one.axial_n * way >= other.axial_n * way and all(
-        getattr(one, name) >= getattr(other, name) for name in ("strike_n", "side_n", "bolt_a_n", "bolt_b_n")
-    )

@@ -33,6 +33,9 @@ class Worst:
     push_case: str
 
 
+SAME = 1e-9  # of a force: left and right of a car are alike to this
+
+
 def worst_of_parts(found: EndLoads) -> tuple[list[Worst], list[Worst]]:
     """Of every link, spring and stop; and of every joint, its largest force as `pull`."""
     links: dict[str, list[tuple[float, str]]] = {}
@@ -48,15 +51,24 @@ def worst_of_parts(found: EndLoads) -> tuple[list[Worst], list[Worst]]:
             joints.setdefault(name, []).append((float(np.linalg.norm(joint.force)), one.name))
     rows = []
     for name, forces in links.items():
-        pull, push = max(forces), min(forces)
+        pull, push = _most(forces, 1.0), _most(forces, -1.0)
         rows.append(
             Worst(part=name, pull=max(pull[0], 0.0), pull_case=pull[1] if pull[0] > 0 else "", push=min(push[0], 0.0),
                   push_case=push[1] if push[0] < 0 else "")
         )  # fmt: skip
     rows.sort(key=lambda row: -max(row.pull, -row.push))
-    most = [Worst(part=name, pull=max(f)[0], pull_case=max(f)[1], push=0.0, push_case="") for name, f in joints.items()]
+    most = []
+    for name, forces in joints.items():
+        force, case = _most(forces, 1.0)
+        most.append(Worst(part=name, pull=force, pull_case=case, push=0.0, push_case=""))
     most.sort(key=lambda row: -row.pull)
     return rows, most
+
+
+def _most(forces: list[tuple[float, str]], way: float) -> tuple[float, str]:
+    """The largest (or least) and its case; of cases that are alike but for rounding the first."""
+    top = max(way * force for force, _ in forces)
+    return next(one for one in forces if way * one[0] >= top - SAME * abs(top))
 
 
 def draw_case(name: str, found: EndLoads, case: Carried, numbers: Numbers) -> Drawing | None:
@@ -131,7 +143,7 @@ def pickups_csv(found: dict[str, EndLoads]) -> str:
                         safe_cell(one.name),
                         *(f"{v:.6g}" for v in one.position),
                         safe_cell(name),
-                        *(f"{v:.3f}" for v in (*at, *force)),
+                        *(f"{round(float(v), 3) + 0.0:.3f}" for v in (*at, *force)),  # never −0.000
                     ]
                 )
     return out.getvalue()

@@ -75,6 +75,8 @@ class Swept:
         self.ways: tuple[Way, ...] = WAYS if beam and template.rises else ("both",)
         rows = np.hstack([np.array([(*self.position(t, way), 0.0) for t in self.travel]).T for way in self.ways])
         self.solved = solved_cycle(template, end, rows)
+        self._alongs: dict[tuple[Way, str], StopWay] = {}
+        self._locks: dict[float, Solved] = {}
 
     @property
     def beam(self) -> bool:
@@ -183,6 +185,11 @@ class Swept:
 
     def along(self, way: Way, side: str) -> StopWay:
         """How a wheel's stop closes and its spring stands where the stop is touched."""
+        if (way, side) not in self._alongs:
+            self._alongs[way, side] = self._along(way, side)
+        return self._alongs[way, side]
+
+    def _along(self, way: Way, side: str) -> StopWay:
         i = self.ways.index(way) if way in self.ways else 0
         n = len(self.travel)
         lanes = slice(i * n, (i + 1) * n)
@@ -232,6 +239,14 @@ class Swept:
     def resolved(self, rows: Array) -> Solved:
         """The end at other positions."""
         return resolved(self.solved, rows)
+
+    def at_lock(self, steer: float) -> Solved:
+        """The end at ride height, steered [mm or deg]; kept while few are asked for."""
+        found = self._locks.get(steer)
+        if found is None:
+            found = self.resolved(np.array([[0.0], [0.0], [steer]]))
+            self._locks = {steer: found} if len(self._locks) > 8 else {**self._locks, steer: found}
+        return found
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

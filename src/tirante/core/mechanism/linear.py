@@ -7,17 +7,21 @@ system is never touched. A system whose pivots then come out small is solved aga
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
+Index = NDArray[np.intp]
 LARGE_ENOUGH = 0.05  # a pivot's least share of the largest entry of its row, when the order is found
 SMALL_PIVOT = 1e-6  # of its row's largest entry, at work: below it the system is solved again
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Plan:
     """How systems of one pattern are eliminated."""
 
@@ -28,6 +32,36 @@ class Plan:
     # of each pivot: its slot, row, column, slots of the rest of its row, and per row below: (slot, row, ((target, source) …))
     back: tuple[tuple[int, int, int, tuple[tuple[int, int], ...]], ...]  # pivot slot, row, column, ((slot, column) …)
     sign: float  # of the order's permutation, so that the pivots' signs give the determinant's
+
+    @cached_property
+    def taken(self) -> tuple[Index, Index, Index]:
+        """Slots, rows and columns of what the matrix itself has."""
+        slots, rows, columns = np.array(self.given, dtype=np.intp).reshape(-1, 3).T
+        return slots, rows, columns
+
+    @cached_property
+    def stages(self) -> list[tuple[int, int, Index, Index, Index, Index]]:
+        """The steps, each at once: slot and row of the pivot, slots of the rest of its row, slots and rows below it, and where what
+        is taken off goes (rows below, rest)."""
+        found = []
+        for slot, row, _, rest, below in self.steps:
+            into = _index([[target for target, _ in updates] for _, _, updates in below]).reshape(len(below), len(rest))
+            found.append(
+                (slot, row, _index(rest), _index([t for t, _, _ in below]), _index([i for _, i, _ in below]), into)
+            )
+        return found
+
+    @cached_property
+    def returns(self) -> list[tuple[int, int, int, Index, Index]]:
+        """The way back: pivot's slot, row and column, slots of the rest of its row and the unknowns that they stand for."""
+        return [
+            (slot, row, column, _index([source for source, _ in others]), _index([j for _, j in others]))
+            for slot, row, column, others in self.back
+        ]
+
+
+def _index(of: Sequence[Any]) -> Index:
+    return np.array(of, dtype=np.intp)
 
 
 def plan_elimination(matrix: Array, pattern: NDArray[np.bool_]) -> Plan:
@@ -123,36 +157,30 @@ def solve_many(matrix: Array, rhs: Array, plan: Plan) -> tuple[Array, NDArray[np
     """
     lanes = rhs.shape[1]
     store = np.zeros((len(plan.entries), lanes))
-    for slot, i, j in plan.given:
-        store[slot] = matrix[i, j]
+    slots, rows, columns = plan.taken
+    store[slots] = matrix[rows, columns]
     b = rhs.copy()
-    spare = np.empty(lanes)
     bad = np.zeros(lanes, dtype=bool)
     inverses: dict[int, Array] = {}
     sign = np.full(lanes, plan.sign)
     with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
-        for slot, row, _, rest, below in plan.steps:
+        for slot, row, rest, below, under, into in plan.stages:
             pivot = store[slot]
-            if rest:
-                size = np.abs(store[list(rest)]).max(axis=0)
-                bad |= np.abs(pivot) < SMALL_PIVOT * size
-            inverse = 1.0 / pivot
+            along = store[rest]
+            if len(rest):
+                bad |= np.abs(pivot) < SMALL_PIVOT * np.abs(along).max(axis=0)
+            inverse = inverses[slot] = 1.0 / pivot
             np.copysign(sign, sign * pivot, out=sign)
-            inverses[slot] = inverse
-            for target, i, updates in below:
-                factor = store[target]
-                factor *= inverse
-                for into, source in updates:
-                    np.multiply(factor, store[source], out=spare)
-                    store[into] -= spare
-                np.multiply(factor, b[row], out=spare)
-                b[i] -= spare
+            if len(below):
+                factor = store[below] * inverse
+                store[into] -= factor[:, None] * along
+                b[under] -= factor * b[row]
         x = np.empty((plan.size, lanes))
-        for slot, row, column, others in plan.back:
+        for slot, row, column, sources, known in plan.returns:
             value = b[row]
-            for source, j in others:
-                np.multiply(store[source], x[j], out=spare)
-                value -= spare
+            if len(known):
+                for part in store[sources] * x[known]:  # one after the other: alike for any number of lanes
+                    value -= part
             np.multiply(value, inverses[slot], out=x[column])
     bad |= ~np.isfinite(x).all(axis=0)
     singular = np.zeros(lanes, dtype=bool)

@@ -9,27 +9,127 @@ Source:
 
 from __future__ import annotations
 
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
 
 import numpy as np
 from numpy.typing import ArrayLike
 
 from tirante.core.errors import InputError
 from tirante.core.geometry.vectors import cross
-from tirante.core.mechanism.model import GROUND, Mark
-from tirante.core.mechanism.system import Array, Poses, System
+from tirante.core.mechanism.model import GROUND, Mark, Vector
+from tirante.core.mechanism.solve import Positions
+from tirante.core.mechanism.system import Array, System
 
 ROTATION = 100.0  # mm: rows of length and of angle weigh alike in what counts as free
 FREE = 1e-9  # of the largest singular value
 WORK = 1e-7  # of the load: a load that does less work on a free motion is carried
 
 
+class Standing:
+    """A mechanism as it stands at many positions: where its marks are and what its constraints feel, worked out for all of them at
+    once when it is first asked for."""
+
+    def __init__(self, solved: Positions, free: Collection[str]) -> None:
+        """
+        Args:
+            solved: its positions.
+            free: drivers that may be taken off; what they drive holds nothing then.
+        """
+        self.solved, self.system = solved, solved.system
+        self._marks: dict[Mark, Array] = {}
+        self._ways: dict[tuple[str, Vector], Array] = {}
+        self.kept: dict[object, Any] = {}  # by whoever asks again for what is alike for all positions
+        constraints = {c.name: c for c in self.system.mechanism.constraints}
+        self.driven = tuple(name for name, c in constraints.items() if getattr(c, "drive", None) in free)
+        self._rows: dict[bool, tuple[list[int], dict[str, slice]]] = {}
+
+    def at(self, mark: Mark, lane: int) -> Array:
+        """Where a mark is (3) [mm]."""
+        found = self._marks.get(mark)
+        if found is None:
+            found = self._marks[mark] = self.system.where(self.solved.poses, mark, self.solved.drives)
+        return found[:, lane]
+
+    def way(self, body: str, vector: Vector, lane: int) -> Array:
+        """Where a direction of a body points (3)."""
+        key = body, vector
+        if key not in self._ways:
+            self._ways[key] = self.system.direction(self.solved.poses, body, vector)
+        return self._ways[key][:, lane]
+
+    def origin(self, body: str, lane: int) -> Array:
+        """Where a body's own origin is (3) [mm]."""
+        i = self.system.index[body]
+        found: Array = self.system.origins[i] + self.solved.poses.r[i, :, lane]
+        return found
+
+    @cached_property
+    def jacobian(self) -> Array:
+        """Of all constraints (equations, unknowns, lanes)."""
+        mechanism = self.system.mechanism
+        found = np.empty((mechanism.equations, mechanism.unknowns, self.solved.poses.lanes))
+        self.system.evaluate(self.solved.poses, self.solved.drives, found)
+        return found
+
+    def rows(self, held: bool) -> tuple[list[int], dict[str, slice]]:
+        """Which equations hold, and where each constraint's stand among them.
+
+        Args:
+            held: whether the drivers stay on.
+        """
+        if held not in self._rows:
+            kept: list[int] = []
+            where: dict[str, slice] = {}
+            for name, row, count in self.system.rows:
+                if held or name not in self.driven:
+                    where[name] = slice(len(kept), len(kept) + count)
+                    kept += range(row, row + count)
+            self._rows[held] = kept, where
+        return self._rows[held]
+
+    def wrench(
+        self, lane: int, body: str, at: ArrayLike, force: ArrayLike, moment: ArrayLike = (0.0, 0.0, 0.0)
+    ) -> Array:
+        """Coordinates of a force at a point, and of a moment, on a body (unknowns); nothing on the ground.
+
+        Args:
+            lane: the position.
+            body: name of the body.
+            at: where the force acts (3) [mm].
+            force: (3) [N].
+            moment: (3) [N·mm].
+        """
+        out = np.zeros(self.system.mechanism.unknowns)
+        if body != GROUND:
+            i = 6 * self.system.index[body]
+            force = np.asarray(force, float)
+            out[i : i + 3] = force
+            out[i + 3 : i + 6] = cross(np.asarray(at, float) - self.origin(body, lane), force) + np.asarray(
+                moment, float
+            )
+        return out
+
+
+@dataclass(frozen=True, slots=True)
+class Strut:
+    """What stands between two places where the drivers were: a spring, stop or strap, or a push along a line."""
+
+    name: str
+    bodies: tuple[str, str]
+    ends: tuple[Array, Array]  # now [mm]
+    stiffness: float = 0.0  # [N/mm]; 0: it does not yield
+
+
 @dataclass(frozen=True, slots=True)
 class Balance:
     """Forces of one position under several loads."""
 
-    system: System
-    poses: Poses  # one position
+    standing: Standing
+    lane: int
+    rows: Mapping[str, slice]
     jacobian: Array  # (equations, unknowns)
     forces: Array  # (equations, loads): multipliers, N or N·mm
     residual: Array  # (loads) of equilibrium, relative to the load
@@ -37,107 +137,58 @@ class Balance:
 
     def of(self, constraint: str) -> Array:
         """A constraint's multipliers (rows, loads); of a link its tension."""
-        row, count = next((row, count) for name, row, count in self.system.rows if name == constraint)
-        return self.forces[row : row + count]
-
-    def on_body(self, constraint: str, body: str, at: Array) -> tuple[Array, Array]:
-        """Force and moment about a point that a constraint puts on a moving body, each (3, loads) [N, N·mm]."""
-        row, count = next((row, count) for name, row, count in self.system.rows if name == constraint)
-        i = self.system.index[body]
-        wrench = -self.jacobian[row : row + count, 6 * i : 6 * i + 6].T @ self.forces[row : row + count]
-        force, moment = wrench[:3], wrench[3:]
-        arm = at - self.origin(body)
-        return force, moment - cross(arm, force)
-
-    def origin(self, body: str) -> Array:
-        """Where a body's own origin is now [mm]."""
-        i = self.system.index[body]
-        found: Array = self.system.origins[i] + self.poses.r[i, :, 0]
-        return found
+        return self.forces[self.rows[constraint]]
 
 
-def where(system: System, poses: Poses, drives: Array, mark: Mark) -> Array:
-    """Where a mark is in a single position (3) [mm].
-
-    Args:
-        system: the mechanism.
-        poses: of its bodies.
-        drives: values of the drivers (drivers, 1) [mm, rad].
-        mark: the point.
-    """
-    return system.where(poses, mark, drives)[:, 0]
-
-
-def reference_of(system: System, poses: Poses, body: str, at: Array) -> tuple[float, float, float]:
-    """Where a point of a body that is at `at` now stood in the reference position [mm].
-
-    Args:
-        system: the mechanism.
-        poses: of its bodies.
-        body: name of the body.
-        at: the point now (3) [mm].
-    """
-    if body == GROUND:
-        x, y, z = at
-        return float(x), float(y), float(z)
-    i = system.index[body]
-    x, y, z = system.origins[i] + poses.R[i, :, :, 0].T @ (at - system.origins[i] - poses.r[i, :, 0])
-    return float(x), float(y), float(z)
-
-
-def wrench_of(
-    system: System, poses: Poses, body: str, at: ArrayLike, force: ArrayLike, moment: ArrayLike = (0.0, 0.0, 0.0)
-) -> Array:
-    """Coordinates of a force at a point, and of a moment, on a body (unknowns); nothing on the ground.
-
-    Args:
-        system: the mechanism.
-        poses: of its bodies.
-        body: name of the body.
-        at: where the force acts (3) [mm].
-        force: (3) [N].
-        moment: (3) [N·mm].
-    """
-    out = np.zeros(system.mechanism.unknowns)
-    if body == GROUND:
-        return out
-    i = system.index[body]
-    arm = np.asarray(at, float) - (system.origins[i] + poses.r[i, :, 0])
-    out[6 * i : 6 * i + 3] = force
-    out[6 * i + 3 : 6 * i + 6] = cross(arm, np.asarray(force, float)) + np.asarray(moment, float)
-    return out
-
-
-def balance(system: System, poses: Poses, drives: Array, loads: Array) -> Balance:
-    """Equilibrium of a position under loads (unknowns, loads).
+def balance(standing: Standing, lane: int, struts: Sequence[Strut], loads: Array) -> Balance:
+    """Equilibrium of a position under loads.
 
     A load that nothing carries has its reason in `carried` and NaN forces; the others stand.
 
     Args:
-        system: the mechanism.
-        poses: of its bodies.
-        drives: values of its drivers (drivers, lanes) [mm, rad].
+        standing: the mechanism at its positions.
+        lane: which of them.
+        struts: in the place of the drivers; none: these stay on.
         loads: one a column (unknowns, loads) [N, N·mm].
     """
-    jacobian = np.empty((system.mechanism.equations, system.mechanism.unknowns, 1))
-    system.evaluate(poses, drives, jacobian)
-    j = jacobian[:, :, 0]
+    system = standing.system
+    kept, rows = standing.rows(not struts)
+    rows = rows | {strut.name: slice(len(kept) + i, len(kept) + i + 1) for i, strut in enumerate(struts)}
+    more = [_strut_row(standing, lane, strut) for strut in struts]
+    j = np.concatenate([standing.jacobian[kept, :, lane], *more])
+    stiffness = np.array([*system.stiffness[kept], *(strut.stiffness for strut in struts)])
     count = loads.shape[1]
     carried: list[InputError | None] = [None] * count
     scale = np.tile([1.0, 1.0, 1.0, 1 / ROTATION, 1 / ROTATION, 1 / ROTATION], len(system.mechanism.bodies))
-    _, values, directions = np.linalg.svd(j * scale)
+    values = np.linalg.svd(j * scale, compute_uv=False)
     rank = int((values > FREE * values.max(initial=0.0)).sum())
     size = np.abs(loads * scale[:, None]).max(axis=0, initial=0.0)
-    for lane, refused in enumerate(_unheld(system, directions[rank:], scale, loads, size)):
-        carried[lane] = refused
+    if rank < j.shape[1]:
+        free = np.linalg.svd(j * scale)[2][rank:]
+        carried = _unheld(system, free, scale, loads, size)
     forces = np.empty((j.shape[0], count))
-    forces[:] = _redundant(system, j, loads) if j.shape[0] > rank else np.linalg.solve(j.T, loads)
+    forces[:] = _redundant(stiffness, j, loads) if j.shape[0] > rank else _solved(j, loads)
     left = (j.T @ forces - loads) * scale[:, None]
     residual = np.abs(left).max(axis=0, initial=0.0) / np.maximum(size, 1e-12)
-    for lane, error in enumerate(carried):
+    for column, error in enumerate(carried):
         if error:
-            forces[:, lane], residual[lane] = np.nan, np.nan
-    return Balance(system=system, poses=poses, jacobian=j, forces=forces, residual=residual, carried=carried)
+            forces[:, column], residual[column] = np.nan, np.nan
+    return Balance(
+        standing=standing, lane=lane, rows=rows, jacobian=j, forces=forces, residual=residual, carried=carried
+    )
+
+
+def _solved(j: Array, loads: Array) -> Array:
+    """As many equations as unknowns; fewer where something is free to move, which no load may drive."""
+    square = j.shape[0] == j.shape[1]
+    return np.asarray(np.linalg.solve(j.T, loads) if square else np.linalg.pinv(j.T) @ loads, dtype=np.float64)
+
+
+def _strut_row(standing: Standing, lane: int, strut: Strut) -> Array:
+    """Its row of the Jacobian (1, unknowns): by how much its length changes with every coordinate."""
+    (a, b), (pa, pb) = strut.bodies, strut.ends
+    n = (pa - pb) / np.linalg.norm(pa - pb)
+    return (standing.wrench(lane, a, pa, n) - standing.wrench(lane, b, pb, n))[None]
 
 
 def _unheld(system: System, free: Array, scale: Array, loads: Array, size: Array) -> list[InputError | None]:
@@ -162,16 +213,16 @@ def _unheld(system: System, free: Array, scale: Array, loads: Array, size: Array
     return out
 
 
-def _redundant(system: System, j: Array, loads: Array) -> Array:
+def _redundant(stiffness: Array, j: Array, loads: Array) -> Array:
     """f = K J δ on what yields, multipliers on what does not: one symmetric system, refined once.
 
     Rows of angle and of length are brought to like size first; a motion that nothing holds and no load drives stays at rest.
     """
-    soft = system.stiffness > 0
+    soft = stiffness > 0
     n, h = j.shape[1], int((~soft).sum())
     scale = np.tile([1.0, 1.0, 1.0, 1 / ROTATION, 1 / ROTATION, 1 / ROTATION], n // 6)
     js, jh = j[soft] * scale, j[~soft] * scale
-    k = system.stiffness[soft]
+    k = stiffness[soft]
     top = k.max(initial=1.0)
     matrix = np.zeros((n + h, n + h))
     matrix[:n, :n] = js.T @ ((k / top)[:, None] * js)

@@ -6,8 +6,7 @@ and a rotation matrix R; a step turns it by exp(θ×) from the left, so that dp 
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Any
 
 import numpy as np
@@ -29,41 +28,10 @@ from tirante.core.mechanism.model import (
     stiffnesses,
     unit,
 )
+from tirante.core.mechanism.stacked import Point, Stack, stacked
+from tirante.core.mechanism.stacked import Poses as Poses
 
 Array = NDArray[np.float64]
-
-
-@dataclass(slots=True)
-class Poses:
-    """Where every moving body is: r (bodies, 3, lanes) [mm], R (bodies, 3, 3, lanes)."""
-
-    r: Array
-    R: Array
-
-    @property
-    def lanes(self) -> int:
-        """How many positions."""
-        return int(self.r.shape[-1])
-
-    def take(self, lanes: NDArray[np.intp] | NDArray[np.bool_]) -> Poses:
-        """Some of the positions."""
-        return Poses(r=self.r[..., lanes], R=self.R[..., lanes])
-
-    def put(self, lanes: NDArray[np.intp] | NDArray[np.bool_], other: Poses) -> None:
-        """Write some of the positions."""
-        self.r[..., lanes] = other.r
-        self.R[..., lanes] = other.R
-
-
-@dataclass(frozen=True, slots=True)
-class _Point:
-    """A mark, compiled: body index (−1 ground), lever from the body's origin, driver index and direction."""
-
-    body: int
-    lever: Vector
-    at: Vector
-    drive: int
-    along: Vector
 
 
 def _perpendicular(axis: Vector) -> tuple[Vector, Vector]:
@@ -80,7 +48,6 @@ class System:
 
     def __init__(self, mechanism: Mechanism) -> None:
         self.mechanism = mechanism
-        self.others: dict[str, System] = {}  # made of the same bodies, held otherwise, by whoever asked for them
         self.index = {name: i for i, name in enumerate(mechanism.bodies)} | {GROUND: -1}
         self.drive_index = {name: i for i, name in enumerate(mechanism.drivers)}
         self.origins = self._origins()
@@ -106,12 +73,12 @@ class System:
             -1, 3
         )
 
-    def point(self, mark: Mark) -> _Point:
+    def point(self, mark: Mark) -> Point:
         """Compile a mark."""
         body = self.index[mark.body]
         origin = self.origins[body] if body >= 0 else np.zeros(3)
         lever = tuple(float(v) for v in np.array(mark.at) - origin)
-        return _Point(
+        return Point(
             body=body, lever=lever, at=mark.at, drive=self.drive_index[mark.drive] if mark.drive else -1, along=mark.along,  # type: ignore[arg-type]
         )  # fmt: skip
 
@@ -199,7 +166,7 @@ class System:
         found: Array = turn[:, 0] * s[0] + turn[:, 1] * s[1] + turn[:, 2] * s[2]
         return found
 
-    def _at(self, poses: Poses, point: _Point, drives: Array) -> tuple[Array, Array | None]:
+    def _at(self, poses: Poses, point: Point, drives: Array) -> tuple[Array, Array | None]:
         """Where a point is (3, lanes), and its lever from the body's origin."""
         if point.body < 0:
             place = np.broadcast_to(np.array(point.at)[:, None], (3, poses.lanes))
@@ -217,126 +184,20 @@ class System:
         """Where a direction of a body points (3, lanes)."""
         return self._vector(poses, self.index[body], vector)
 
-    @staticmethod
-    def _push(jacobian: Array, row: int, body: int, n: Array, w: Array, sign: float) -> None:
-        """n · dp of a point with lever w: displacement n, rotation w × n."""
-        column = 6 * body
-        jacobian[row, column : column + 3] += sign * n
-        jacobian[row, column + 3] += sign * (w[1] * n[2] - w[2] * n[1])
-        jacobian[row, column + 4] += sign * (w[2] * n[0] - w[0] * n[2])
-        jacobian[row, column + 5] += sign * (w[0] * n[1] - w[1] * n[0])
-
     def evaluate(self, poses: Poses, drives: Array, jacobian: Array | None = None) -> Array:
         """Residuals (equations, lanes); fills `jacobian` (equations, unknowns, lanes) when given."""
-        lanes = poses.lanes
-        out = np.empty((self.mechanism.equations, lanes))
-        if jacobian is not None:
-            jacobian.fill(0.0)
-        for (_, row, _), plan in zip(self.rows, self._plan, strict=True):
-            getattr(self, f"_{plan[0]}")(plan, row, poses, drives, out, jacobian)
+        out = np.empty((self.mechanism.equations, poses.lanes))
+        self._stack.evaluate(poses, drives, self.origins, out, jacobian)
         return out
 
-    def _distance(self, plan, row, poses, drives, out, jacobian) -> None:  # type: ignore[no-untyped-def]
-        _, a, b, length, drive = plan
-        pa, wa = self._at(poses, a, drives)
-        pb, wb = self._at(poses, b, drives)
-        d = pa - pb
-        size = np.sqrt(d[0] * d[0] + d[1] * d[1] + d[2] * d[2])
-        out[row] = size - length
-        if drive >= 0:
-            out[row] -= drives[drive]
-        if jacobian is not None:
-            n = d / np.maximum(size, 1e-12)
-            if wa is not None:
-                self._push(jacobian, row, a.body, n, wa, 1.0)
-            if wb is not None:
-                self._push(jacobian, row, b.body, n, wb, -1.0)
-
-    def _coincident(self, plan, row, poses, drives, out, jacobian) -> None:  # type: ignore[no-untyped-def]
-        _, a, b, offset = plan
-        pa, wa = self._at(poses, a, drives)
-        pb, wb = self._at(poses, b, drives)
-        out[row : row + 3] = pa - pb - offset[:, None]
-        if jacobian is None:
-            return
-        for body, w, sign in ((a.body, wa, 1.0), (b.body, wb, -1.0)):
-            if w is None:
-                continue
-            column = 6 * body
-            for i in range(3):
-                jacobian[row + i, column + i] += sign
-            # δθ × w
-            jacobian[row, column + 4] += sign * w[2]
-            jacobian[row, column + 5] -= sign * w[1]
-            jacobian[row + 1, column + 3] -= sign * w[2]
-            jacobian[row + 1, column + 5] += sign * w[0]
-            jacobian[row + 2, column + 3] += sign * w[1]
-            jacobian[row + 2, column + 4] -= sign * w[0]
-
-    def _turn(self, jacobian: Array, row: int, body: int, moving: Array, n: Array) -> None:
-        """n · δ(R v) = δθ · (moving × n)."""
-        column = 6 * body + 3
-        jacobian[row, column] += moving[1] * n[2] - moving[2] * n[1]
-        jacobian[row, column + 1] += moving[2] * n[0] - moving[0] * n[2]
-        jacobian[row, column + 2] += moving[0] * n[1] - moving[1] * n[0]
-
-    def _parallel(self, plan, row, poses, drives, out, jacobian) -> None:  # type: ignore[no-untyped-def]
-        _, a, axis, b, across = plan
-        one = self._vector(poses, a, axis)
-        for i, normal in enumerate(across):
-            n = self._vector(poses, b, normal)
-            out[row + i] = one[0] * n[0] + one[1] * n[1] + one[2] * n[2]
-            if jacobian is not None:
-                if a >= 0:
-                    self._turn(jacobian, row + i, a, one, n)
-                if b >= 0:
-                    self._turn(jacobian, row + i, b, n, one)
+    @cached_property
+    def _stack(self) -> Stack:
+        return stacked([(row, plan) for (_, row, _), plan in zip(self.rows, self._plan, strict=True)])
 
     def _vector(self, poses: Poses, body: int, vector: Vector) -> Array:
         if body < 0:
             return np.broadcast_to(np.array(vector)[:, None], (3, poses.lanes))
         return self._lever(poses, body, vector)
-
-    def _line(self, plan, row, poses, drives, out, jacobian) -> None:  # type: ignore[no-untyped-def]
-        _, mark, through, across, start = plan
-        pm, wm = self._at(poses, mark, drives)
-        pt, wt = self._at(poses, through, drives)
-        d = pm - pt
-        for i, normal in enumerate(across):
-            n = self._vector(poses, through.body, normal)
-            out[row + i] = d[0] * n[0] + d[1] * n[1] + d[2] * n[2] - start[i]
-            if jacobian is not None:
-                if wm is not None:
-                    self._push(jacobian, row + i, mark.body, n, wm, 1.0)
-                if wt is not None:
-                    self._push(jacobian, row + i, through.body, n, wt, -1.0)
-                    self._turn(jacobian, row + i, through.body, n, d)
-
-    def _bush(self, plan, row, poses, drives, out, jacobian) -> None:  # type: ignore[no-untyped-def]
-        _, held, leans = plan
-        self._line(held, row, poses, drives, out, jacobian)
-        if leans:
-            self._parallel(leans, row + 3, poses, drives, out, jacobian)
-
-    def _coordinate(self, plan, row, poses, drives, out, jacobian) -> None:  # type: ignore[no-untyped-def]
-        _, mark, along, start, drive = plan
-        p, w = self._at(poses, mark, drives)
-        out[row] = along[0] * p[0] + along[1] * p[1] + along[2] * p[2] - start
-        if drive >= 0:
-            out[row] -= drives[drive]
-        if jacobian is not None and w is not None:
-            n = np.broadcast_to(np.array(along)[:, None], p.shape)
-            self._push(jacobian, row, mark.body, n, w, 1.0)
-
-    def _turned(self, plan, row, poses, drives, out, jacobian) -> None:  # type: ignore[no-untyped-def]
-        _, body, direction, across, drive = plan
-        v = self._vector(poses, body, direction)
-        angle = drives[drive] if drive >= 0 else np.zeros(poses.lanes)
-        # the normal of where it should point, in the plane it turns in
-        n = np.array(across)[:, None] * np.cos(angle) - np.array(direction)[:, None] * np.sin(angle)
-        out[row] = v[0] * n[0] + v[1] * n[1] + v[2] * n[2]
-        if jacobian is not None and body >= 0:
-            self._turn(jacobian, row, body, v, n)
 
     def drive_slope(self, poses: Poses, drives: Array, driver: str) -> Array:
         """Derivative of the residuals by a driver (equations, lanes), exact."""
@@ -370,24 +231,38 @@ class System:
 
     def step(self, poses: Poses, delta: Array) -> None:
         """Move by a Newton step (unknowns, lanes), in place; rotations stay rotations."""
-        for body in range(len(self.mechanism.bodies)):
-            at = 6 * body
-            poses.r[body] += delta[at : at + 3]
-            poses.R[body] = rotate(delta[at + 3 : at + 6], poses.R[body])
+        six = delta.reshape(len(self.mechanism.bodies), 6, -1)
+        poses.r += six[:, :3]
+        poses.R[...] = rotate(six[:, 3:], poses.R)
+
+
+@lru_cache(maxsize=64)
+def system_of(mechanism: Mechanism) -> System:
+    """A mechanism compiled; the same one for all who ask for it, with the orders of elimination that were found for it.
+
+    Args:
+        mechanism: alike in every point, whatever it was made of.
+    """
+    return System(mechanism)
 
 
 def rotate(theta: Array, turn: Array) -> Array:
-    """exp(θ×) times a rotation by the unit quaternion of θ (exact, and exactly orthogonal to rounding)."""
-    half = 0.5 * np.sqrt(theta[0] ** 2 + theta[1] ** 2 + theta[2] ** 2)
+    """exp(θ×) times rotations by the unit quaternion of θ (exact, and exactly orthogonal to rounding).
+
+    Args:
+        theta: of every body (bodies, 3, lanes) [rad].
+        turn: as they stand (bodies, 3, 3, lanes).
+    """
+    t = theta.swapaxes(0, 1)
+    half = 0.5 * np.sqrt(t[0] ** 2 + t[1] ** 2 + t[2] ** 2)
     w = np.cos(half)
     s = 0.5 * np.sinc(half / np.pi)
-    x, y, z = theta[0] * s, theta[1] * s, theta[2] * s
+    x, y, z, w = (of[:, None] for of in (t[0] * s, t[1] * s, t[2] * s, w))
+    # their columns turned: v + 2 q × (q × v + w v)
+    vx, vy, vz = turn[:, 0], turn[:, 1], turn[:, 2]
+    cx, cy, cz = y * vz - z * vy + w * vx, z * vx - x * vz + w * vy, x * vy - y * vx + w * vz
     out = np.empty_like(turn)
-    # its columns turned one by one: v + 2 q × (q × v + w v)
-    for j in range(3):
-        vx, vy, vz = turn[0, j], turn[1, j], turn[2, j]
-        cx, cy, cz = y * vz - z * vy + w * vx, z * vx - x * vz + w * vy, x * vy - y * vx + w * vz
-        out[0, j] = vx + 2 * (y * cz - z * cy)
-        out[1, j] = vy + 2 * (z * cx - x * cz)
-        out[2, j] = vz + 2 * (x * cy - y * cx)
+    out[:, 0] = vx + 2 * (y * cz - z * cy)
+    out[:, 1] = vy + 2 * (z * cx - x * cz)
+    out[:, 2] = vz + 2 * (x * cy - y * cx)
     return out

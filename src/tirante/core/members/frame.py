@@ -140,13 +140,12 @@ def frames(
     n, count, variants = len(nodes), loads.shape[2], len(stiffness)
     size = 6 * n
     whole = np.zeros((variants, size, size))
-    kept = []
-    for i, (a, b) in enumerate(ends):
-        parts, turn = _element(nodes[a], nodes[b], i)
-        where = np.r_[6 * a : 6 * a + 6, 6 * b : 6 * b + 6]
-        local = np.tensordot(stiffness[:, i, :], parts, axes=1)
-        whole[:, where[:, None], where[None, :]] += turn.T @ local @ turn
-        kept.append((local, turn, where))
+    parts, turns = _elements(nodes, ends)
+    local = np.einsum("vek,ekij->veij", stiffness, parts)
+    across = turns.swapaxes(1, 2) @ local @ turns
+    where = np.array([[*range(6 * a, 6 * a + 6), *range(6 * b, 6 * b + 6)] for a, b in ends], dtype=np.intp)
+    for i, own in enumerate(where):
+        whole[:, own[:, None], own] += across[:, i]
     fixed = held.reshape(-1).astype(bool)
     free = ~fixed
     right = loads.reshape(size, count)
@@ -173,9 +172,7 @@ def frames(
     pushes = np.linalg.pinv(c.T) @ reactions[:, free] if len(lines) else np.zeros((variants, 0, count))
     left = np.abs(reactions[:, free] - c.T @ pushes).max(initial=0.0) / max(np.abs(right).max(initial=0.0), 1e-12)
     reactions[:, free] = 0.0
-    bars = np.stack(
-        [(local @ (turn @ moved[:, where])).reshape(variants, 2, 6, count) for local, turn, where in kept], 1
-    )
+    bars = (local @ (turns @ moved[:, where])).reshape(variants, len(ends), 2, 6, count)
     return FrameForces(
         displacements=moved.reshape(variants, n, 6, count), reactions=reactions.reshape(variants, n, 6, count), bars=bars,
         lines=pushes, residual=float(left),
@@ -205,28 +202,30 @@ def _templates() -> tuple[Array, Array, Array, Array, Array]:
 STRETCHED, TWISTED, SHEARED, BOTH, BENT = _templates()
 
 
-def _element(a: Array, b: Array, index: int) -> tuple[Array, Array]:
-    """Stiffness in the bar's own axes for E A, E I and G J of one (3, 12, 12), and the turn from the frame's axes to them."""
-    d = b - a
-    length = float(np.linalg.norm(d))
-    if length < 1e-6:
+def _elements(nodes: Array, ends: Sequence[tuple[int, int]]) -> tuple[Array, Array]:
+    """Of every bar: stiffness in its own axes for E A, E I and G J of one (bars, 3, 12, 12), and the turn from the frame's axes to
+    them (bars, 12, 12)."""
+    a, b = (np.array([end[k] for end in ends], dtype=np.intp) for k in (0, 1))
+    d = nodes[b] - nodes[a]
+    length = np.sqrt((d * d).sum(axis=1))
+    if (length < 1e-6).any():
+        i = int(np.argmin(length))
         raise InputError(
-            f"Tube {index + 1} has no length. Move one of its ends.", code="zero_length", fields=(f"tubes.{index}",)
+            f"Tube {i + 1} has no length. Move one of its ends.", code="zero_length", fields=(f"tubes.{i}",)
         )
-    x1, x2, x3 = (float(v) / length for v in d)
-    # across it: square to the axis of the car that it lies along least
-    least = min((abs(x1), 0), (abs(x2), 1), (abs(x3), 2))[1]
-    y = ((0.0, -x3, x2), (x3, 0.0, -x1), (-x2, x1, 0.0))[least]
-    size = (y[0] ** 2 + y[1] ** 2 + y[2] ** 2) ** 0.5
-    y1, y2, y3 = (v / size for v in y)
-    axes = ((x1, x2, x3), (y1, y2, y3), (x2 * y3 - x3 * y2, x3 * y1 - x1 * y3, x1 * y2 - x2 * y1))
-    turn = np.zeros((12, 12))
+    x = d / length[:, None]
+    # across it: square to the axis that it lies along least
+    y = np.cross(np.eye(3)[np.abs(x).argmin(axis=1)], x)
+    y /= np.sqrt((y * y).sum(axis=1))[:, None]
+    axes = np.stack([x, y, np.cross(x, y)], axis=1)
+    turns = np.zeros((len(ends), 12, 12))
     for i in range(0, 12, 3):
-        turn[i : i + 3, i : i + 3] = axes
-    k = np.empty((3, 12, 12))
-    k[0], k[2] = STRETCHED / length, TWISTED / length
-    k[1] = SHEARED / length**3 + BOTH / length**2 + BENT / length
-    return k, turn
+        turns[:, i : i + 3, i : i + 3] = axes
+    k = np.empty((len(ends), 3, 12, 12))
+    long = length[:, None, None]
+    k[:, 0], k[:, 2] = STRETCHED / long, TWISTED / long
+    k[:, 1] = SHEARED / long**3 + BOTH / long**2 + BENT / long
+    return k, turns
 
 
 def von_mises(section: Section, axial: float, bending: float, torsion: float, shear: float) -> float:

@@ -33,7 +33,7 @@ from tirante.core.mechanism.model import (
     unit,
 )
 from tirante.core.mechanism.solve import Positions, freedom, rates
-from tirante.core.mechanism.system import System
+from tirante.core.mechanism.system import system_of
 from tirante.core.suspension.soundness import check_end
 from tirante.core.suspension.template import (
     BallJoint,
@@ -202,7 +202,7 @@ def assemble_end(template: Template, end: End, *, by_wheel: bool = False) -> Ass
 
 def _steering_left(mechanism: Mechanism, wheel_body: str) -> Mechanism:
     """The mechanism with its steering arm's turn counted the way that turns the left wheel to the left."""
-    system = System(mechanism)
+    system = system_of(mechanism)
     drives = np.zeros((len(mechanism.drivers), 1))
     rest = Positions(
         system=system, drives=drives, poses=system.reference(1), residual=np.zeros(1), status=np.zeros(1, dtype=np.int8), bind=None,

@@ -17,7 +17,7 @@ from tirante.core.document.end import End
 from tirante.core.errors import InputError
 from tirante.core.mechanism.model import Coordinate, Distance, Mark, separation
 from tirante.core.mechanism.solve import CONVERGED, NOT_ASSEMBLED, OTHER_WAY, SINGULAR, Positions, solve
-from tirante.core.mechanism.system import System
+from tirante.core.mechanism.system import System, system_of
 from tirante.core.suspension import axle, instant_centres, joints, measures
 from tirante.core.suspension.assemble import SIDES, TRAVEL, Assembled, LinkMarks, assemble_end, right_corner
 from tirante.core.suspension.clearance import clearances, lopsided
@@ -175,7 +175,7 @@ def solved_cycle(template: Template, end: End, rows: Array) -> Solved:
     """
     template, end = as_it_stands(template, end)
     assembled = assemble_end(template, end)
-    system = System(assembled.mechanism)
+    system = system_of(assembled.mechanism)
     if assembled.beam:
         return _whole(assembled, system, _resting(assembled, system), rows, end)
     return _corners(assembled, system, rows)
@@ -197,7 +197,7 @@ def _corners(assembled: Assembled, system: System, rows: Array, before: Solved |
             other, own, still = before.right.assembled, before.right.solved.system, before.right.rest
         else:
             other = replace(assemble_end(assembled.template, right_corner(end)), corner="right")
-            own = System(other.mechanism)
+            own = system_of(other.mechanism)
             still = _resting(other, own)
         yr = float(measures.wheel_at(other, still, 1.0).contact[1, 0])
         left, right = solve(system, drives(y, 1.0)), solve(own, drives(yr, -1.0))
@@ -209,8 +209,10 @@ def _corners(assembled: Assembled, system: System, rows: Array, before: Solved |
     if not both:  # the two sides are one and the same
         solved = solve(system, drives(y, 1.0))
         return Solved(rows=rows, left=SolvedSide(assembled=assembled, solved=solved, rest=rest), right=None, end=end)
-    whole = solve(system, np.hstack([drives(y, 1.0), drives(y, -1.0)]))
-    left, right = (whole.take(part) for part in (slice(0, n), slice(n, 2 * n)))
+    # leaned and steered both ways, a position of one wheel is one of the other's: each is solved once
+    each, where = np.unique(np.hstack([drives(y, 1.0), drives(y, -1.0)]), axis=1, return_inverse=True)
+    whole = solve(system, each)
+    left, right = (whole.take(where.reshape(-1)[part]) for part in (slice(0, n), slice(n, 2 * n)))
     mirror = SolvedSide(assembled=replace(assembled, corner="right"), solved=right, rest=rest)
     return Solved(rows=rows, left=SolvedSide(assembled=assembled, solved=left, rest=rest), right=mirror, end=end)
 
@@ -255,7 +257,7 @@ def by_wheel(template: Template, end: End, rows: Array) -> Array:
     """
     template, end = as_it_stands(template, end)
     assembled = assemble_end(template, end, by_wheel=True)
-    system = System(assembled.mechanism)
+    system = system_of(assembled.mechanism)
     left, right, steer = rows
     rise = end.ride.rise_mm
     turn = np.radians(steer) if assembled.turns else steer
@@ -272,12 +274,27 @@ def by_wheel(template: Template, end: End, rows: Array) -> Array:
 # --- measuring ------------------------------------------------------------------------------------------------------------
 
 
+PARTS = ("links", "balls", "shafts", "bars", "clearances", "limits")
+
+
+def watched_measures(done: Solved) -> Cycle:
+    """What is watched at every position of a solved end: all its parts and the dampers' lengths, without the wheels' own measures,
+    which are the larger part of the work."""
+    one, two = done.left, done.right or done.left
+    other = "right" if one.assembled.beam else "left"
+    left: dict[str, Array] = {}
+    right: dict[str, Array] = {}
+    if done.end.damper:
+        left["damper_length_mm"] = axle.damper_length(one.assembled, one.solved)
+        right["damper_length_mm"] = axle.damper_length(two.assembled, two.solved, other)
+    return _cycle(done, left, right, _all_parts(done))
+
+
 def measured(done: Solved) -> Cycle:
     """Every measure at every position of a solved end."""
     beam = done.left.assembled.beam
     left, right = wheel_columns(done)
-    bad = done.status != CONVERGED
-    parts = {kind: _parts(kind, done) for kind in ("links", "balls", "shafts", "bars", "clearances", "limits")}
+    parts = _all_parts(done)
     for kind, key in (
         ("shafts", "shaft_plunge_mm"),
         ("shafts", "shaft_angle_deg"),
@@ -290,6 +307,14 @@ def measured(done: Solved) -> Cycle:
             other = name.replace(", left", ", right") if beam else f"{name}, right"
             left[key] = parts[kind][name][key].copy()
             right[key] = parts[kind].get(other, parts[kind][name])[key].copy()
+    return _cycle(done, left, right, parts)
+
+
+def _cycle(
+    done: Solved, left: dict[str, Array], right: dict[str, Array], parts: dict[str, dict[str, dict[str, Array]]]
+) -> Cycle:
+    """Nothing is known where the end was not put together."""
+    bad = done.status != CONVERGED
     for columns in (left, right, *(one for kind in parts.values() for one in kind.values())):
         for column in columns.values():
             column[bad] = np.nan
@@ -340,6 +365,32 @@ def _still(side: SolvedSide) -> float:
     return float(side.assembled.wheel_centre.at[2] - wheel.loaded_radius_mm * np.cos(np.radians(wheel.camber_deg)))
 
 
+def _mirrored_lanes(done: Solved) -> NDArray[np.intp] | None:
+    """Of every position of the right corner the one of the left that is its mirror image; None where there is none, or where
+    something beside the car's middle tells the sides apart."""
+    left, right = done.left, done.right
+    if right is None or right.solved.system is not left.solved.system or right.rest is not left.rest:
+        return None
+    if any(lopsided(thing) for thing in done.end.obstacles):
+        return None
+    lanes = {column.tobytes(): i for i, column in enumerate((left.solved.drives + 0.0).T.copy())}
+    found = [lanes.get(column.tobytes(), -1) for column in (right.solved.drives + 0.0).T.copy()]
+    return np.array(found, dtype=np.intp) if min(found) >= 0 else None
+
+
+def _all_parts(done: Solved) -> dict[str, dict[str, dict[str, Array]]]:
+    """Every kind of part, measured."""
+    mirrored = _mirrored_lanes(done)
+    if mirrored is None:
+        return {kind: _parts(kind, done) for kind in PARTS}
+    found = {}
+    for kind in PARTS:
+        own = _parts(kind, replace(done, right=None))
+        other = {f"{name}, right": {key: c[mirrored] for key, c in columns.items()} for name, columns in own.items()}
+        found[kind] = own | other
+    return found
+
+
 def _parts(kind: str, done: Solved) -> dict[str, dict[str, Array]]:
     found: dict[str, dict[str, Array]] = {}
     for side in done.sides:
@@ -368,6 +419,11 @@ def _wheels(done: Solved) -> tuple[dict[str, Array], dict[str, Array]]:
             if jacking is not None:
                 columns["jacking_mm"] = jacking
     return left, right
+
+
+def left_wheel(done: Solved) -> measures.WheelState:
+    """The left wheel at every position: camber and toe, at a small part of the work of all measures."""
+    return measures.wheel_at(done.left.assembled, done.left.solved, 1.0)
 
 
 def _state(side: SolvedSide) -> measures.WheelState:

@@ -3,8 +3,8 @@
 What carries is given; `statics` finds which set of those that are met does.
 """
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from math import hypot
 from typing import Literal
 
@@ -12,10 +12,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.errors import InputError
-from tirante.core.mechanism.model import Constraint, Distance, Mark
-from tirante.core.mechanism.solve import Positions
-from tirante.core.mechanism.statics import reference_of, where, wrench_of
-from tirante.core.mechanism.system import Poses, System
+from tirante.core.mechanism.model import Mark
+from tirante.core.mechanism.statics import Standing, Strut
+from tirante.core.mechanism.system import System
 from tirante.core.suspension import axle, measures
 from tirante.core.suspension.assemble import ROLL, SIDES, TRAVEL, Assembled
 from tirante.core.suspension.cycle import Solved, SolvedSide
@@ -54,10 +53,10 @@ class Held:
     side: SolvedSide
     suffix: str  # of names
     sign: float  # −1: mirrored
-    system: System
-    poses: Poses
-    drives: Array
-    springs: dict[str, str]  # constraint → name
+    standing: Standing  # at all positions that are asked for
+    lane: int  # which of them it stands in
+    struts: tuple[Strut, ...]
+    springs: dict[str, str]  # strut → name
     stops: dict[str, str]
     straps: dict[str, str]
     holds: dict[str, str]
@@ -70,28 +69,71 @@ class Held:
 
     names: frozenset[str]  # of the constraints
     spring_marks: dict[str, tuple[Mark, Mark]]
-    wheels: dict[float, measures.WheelState] = field(default_factory=dict)  # by side, once asked for
 
-    def wheel(self, side: float) -> measures.WheelState:
-        """The wheel as it stands: 1 left, −1 right."""
-        if side not in self.wheels:
-            self.wheels[side] = measures.wheel_at(self.assembled, single_position(self), side)
-        return self.wheels[side]
+    @property
+    def system(self) -> System:
+        """The mechanism."""
+        return self.standing.system
+
+    def at(self, mark: Mark) -> Array:
+        """Where a mark is (3) [mm]."""
+        return self.standing.at(mark, self.lane)
+
+    def wrench(self, body: str, at: Array, force: Array, moment: Array) -> Array:
+        """Coordinates of a force at a point, and of a moment, on a body (unknowns).
+
+        Args:
+            body: name of the body.
+            at: where the force acts (3) [mm].
+            force: (3) [N].
+            moment: (3) [N·mm].
+        """
+        return self.standing.wrench(self.lane, body, at, force, moment)
+
+    def wheel(self, side: float) -> tuple[Array, Array, Array]:
+        """The wheel as it stands: centre, contact [mm] and spin axis (3); 1 left, −1 right."""
+        return wheel_in(self.standing, self.assembled, self.lane, side)
 
     @property
     def assembled(self) -> Assembled:
         return self.side.assembled
 
 
+def standing_at(side: SolvedSide, lanes: Sequence[int]) -> Standing:
+    """A side at some of its positions.
+
+    Args:
+        side: solved.
+        lanes: which of its positions.
+    """
+    return Standing(side.solved.take(np.array(lanes, dtype=np.intp)), (TRAVEL, ROLL))
+
+
+def wheel_in(standing: Standing, assembled: Assembled, lane: int, side: float) -> tuple[Array, Array, Array]:
+    """A wheel's centre, contact [mm] and spin axis (3).
+
+    Args:
+        standing: the side.
+        assembled: its mechanism with named marks.
+        lane: which position.
+        side: 1 left, −1 right.
+    """
+    state = standing.kept.get(side)
+    if state is None:
+        state = standing.kept[side] = measures.wheel_at(assembled, standing.solved, side)
+    return state.centre[:, lane], state.contact[:, lane], state.spin[:, lane]
+
+
 def hold(
-    side: SolvedSide, lane: int, suffix: str, sign: float, holders: Mapping[str, Carrier], met: Mapping[str, Carrier], spring_n: Mapping[str, float],
-    twist: Mapping[str, float],
+    side: SolvedSide, standing: Standing, lane: int, suffix: str, sign: float, holders: Mapping[str, Carrier], met: Mapping[str, Carrier],
+    spring_n: Mapping[str, float], twist: Mapping[str, float],
 ) -> Held:  # fmt: skip
     """Take the drivers off a side and put in their place what carries it.
 
     Args:
         side: solved.
-        lane: which of its positions.
+        standing: it, at the positions that are asked for.
+        lane: which of those.
         suffix: of names on this side.
         sign: −1 for a right corner, which is a mirrored left one.
         holders: by side of the car, the stop or strap that carries beyond the spring; a side that is not named stands on its spring.
@@ -102,21 +144,21 @@ def hold(
     Raises:
         InputError: a stop is to carry, and there is none.
     """
-    assembled, solved = side.assembled, side.solved
-    take = np.array([lane])
-    poses, drives = solved.poses.take(take), solved.drives[:, take]
-    driven = [c for c in assembled.mechanism.constraints if getattr(c, "drive", None) not in (TRAVEL, ROLL)]
-    taken_off = [c for c in assembled.mechanism.constraints if getattr(c, "drive", None) in (TRAVEL, ROLL)]
+    assembled = side.assembled
     damper = assembled.end.damper
     springs: dict[str, str] = {}
     stops: dict[str, str] = {}
     straps: dict[str, str] = {}
     given: dict[str, float] = {}
     let_go: dict[str, tuple[Carrier, float]] = {}
-    more: list[Constraint] = []
+    more: list[Strut] = []
     sides = SIDES if assembled.beam else ("left",)
     rate = damper.rate_n_per_mm if damper else None
     spring_marks: dict[str, tuple[Mark, Mark]] = {}
+
+    def strut(label: str, a: Mark, b: Mark, stiffness: float = 0.0) -> Strut:
+        return Strut(label, (a.body, b.body), (standing.at(a, lane), standing.at(b, lane)), stiffness)
+
     for name in sides:
         holder = holders.get(name, "spring")
         if damper:
@@ -127,44 +169,29 @@ def hold(
                 given[label] = spring_n.get(label, 0.0)
             else:
                 # two springs on a beam that only leans hold it twice: they share alike
-                stiffness = (rate or 1.0) if assembled.beam and not assembled.template.rises else None
-                more.append(Distance(name=label, a=a, b=b, stiffness=stiffness))
+                more.append(
+                    strut(label, a, b, (rate or 1.0) if assembled.beam and not assembled.template.rises else 0.0)
+                )
                 springs[label] = label
                 if name in met and label in spring_n:
                     let_go[label] = (met[name], spring_n[label])
         if holder == "stop":
             label = _side_name("bump stop", name, assembled.beam, suffix)
-            more.append(_strut(assembled, solved.system, poses, drives, label, name))
+            more.append(_stop(assembled, standing, lane, label, name))
             stops[label] = label
         elif holder == "strap":
-            strap = assembled.end.strap
-            assert strap
+            ends = assembled.end.strap
+            assert ends
             label = _side_name("strap", name, assembled.beam, suffix)
-            a, b = (assembled.place(place, name) for place in (strap.a, strap.b))
-            more.append(Distance(name=label, a=a, b=b))
+            more.append(strut(label, assembled.place(ends.a, name), assembled.place(ends.b, name)))
             straps[label] = label
-    holds = {}
-    if not more:
-        more = taken_off
-        holds = {c.name: f"{c.name}, held{suffix}" for c in more}
-    mechanism = replace(
-        assembled.mechanism, constraints=(*driven, *more), drivers=tuple(d for d in assembled.mechanism.drivers)
-    )
-    # held by its springs alone it is the same mechanism wherever it stands: a stop's own strut moves with the position
-    key = "|".join((f"{rate}", *springs)) if not stops and not straps and not given else None
-    system = solved.system.others.get(key) if key else None
-    if system is None:
-        system = System(mechanism)
-        if key:
-            solved.system.others[key] = system
-    # the bodies' origins may have moved with the marks: poses are told of them anew
-    poses = _rebased(solved.system, system, poses)
-    own = np.zeros(system.mechanism.unknowns)
+    holds = {} if more else {name: f"{name}, held{suffix}" for name in standing.driven}
+    own = np.zeros(standing.system.mechanism.unknowns)
     for label, push in given.items():
         a, b = spring_marks[label]
-        pa, pb = (where(system, poses, drives, mark) for mark in (a, b))
+        pa, pb = standing.at(a, lane), standing.at(b, lane)
         along = (pa - pb) / np.linalg.norm(pa - pb)
-        own += wrench_of(system, poses, a.body, pa, push * along) + wrench_of(system, poses, b.body, pb, -push * along)
+        own += standing.wrench(lane, a.body, pa, push * along) + standing.wrench(lane, b.body, pb, -push * along)
     bars = {}
     for bar in assembled.template.bars:
         for name in sides:
@@ -174,16 +201,13 @@ def hold(
             hinge = next(joint for joint in assembled.template.joints if joint.name == bar.hinge)
             assert isinstance(hinge, HingeJoint)
             carrier_body, arm = assembled.body_on(hinge.on, name), assembled.body_on(bar.arm, name)
-            one, two = (
-                where(system, poses, drives, Mark(carrier_body, assembled.role(point, name).at))
-                for point in hinge.points
-            )
+            one, two = (standing.at(Mark(carrier_body, assembled.role(point, name).at), lane) for point in hinge.points)
             moment = torque * (two - one) / np.linalg.norm(two - one)
-            own += wrench_of(system, poses, arm, one, np.zeros(3), moment)
-            own += wrench_of(system, poses, carrier_body, one, np.zeros(3), -moment)
+            own += standing.wrench(lane, arm, one, np.zeros(3), moment)
+            own += standing.wrench(lane, carrier_body, one, np.zeros(3), -moment)
     return Held(
-        side=side, suffix=suffix, sign=sign, system=system, poses=poses, drives=drives, springs=springs, stops=stops, straps=straps,
-        holds=holds, own=own, given=given, let_go=let_go, bars=bars, names=frozenset(name for name, _, _ in system.rows), spring_marks=spring_marks,
+        side=side, suffix=suffix, sign=sign, standing=standing, lane=lane, struts=tuple(more), springs=springs, stops=stops, straps=straps,
+        holds=holds, own=own, given=given, let_go=let_go, bars=bars, names=frozenset(standing.rows(not more)[1]), spring_marks=spring_marks,
     )  # fmt: skip
 
 
@@ -191,17 +215,7 @@ def _side_name(name: str, side: str, beam: bool, suffix: str) -> str:
     return f"{name}, {side}" if beam else f"{name}{suffix}"
 
 
-def _rebased(before: System, after: System, poses: Poses) -> Poses:
-    """The same positions told of other body origins: where each origin is now."""
-    r = poses.r.copy()
-    for i in range(len(after.mechanism.bodies)):
-        shift = after.origins[i] - before.origins[i]
-        turned = np.einsum("ijl,j->il", poses.R[i], shift)
-        r[i] = poses.r[i] + turned - shift[:, None]
-    return Poses(r=r, R=poses.R.copy())
-
-
-def _strut(assembled: Assembled, system: System, poses: Poses, drives: Array, label: str, side: str) -> Distance:
+def _stop(assembled: Assembled, standing: Standing, lane: int, label: str, side: str) -> Strut:
     """The bump stop as a strut along its axis, from its carrier to the pad."""
     stop = assembled.end.bump_stop
     if stop is None:
@@ -211,12 +225,9 @@ def _strut(assembled: Assembled, system: System, poses: Poses, drives: Array, la
         )  # fmt: skip
     tip, pad = assembled.place(stop.tip, side), assembled.place(stop.pad, side)
     x, y, z = (v / hypot(*stop.axis) for v in stop.axis)
-    axis = system.direction(poses, tip.body, (x, -y if side == "right" else y, z))[:, 0]
-    at = where(system, poses, drives, tip)
-    back = reference_of(system, poses, tip.body, at - VIRTUAL * axis)
-    return Distance(
-        name=label, a=Mark(tip.body, back), b=Mark(pad.body, reference_of(system, poses, pad.body, at)), length=VIRTUAL
-    )
+    axis = standing.way(tip.body, (x, -y if side == "right" else y, z), lane)
+    at = standing.at(tip, lane)
+    return Strut(label, (tip.body, pad.body), (at - VIRTUAL * axis, at))
 
 
 def bar_twist(done: Solved, name: str) -> Array:
@@ -239,34 +250,21 @@ def bar_twist(done: Solved, name: str) -> Array:
     return np.asarray(one - two)
 
 
-def twists(done: Solved, lane: int) -> dict[str, float]:
-    """Torque of every anti-roll bar's half about its line, from how far its two ends are twisted [N·mm].
+def twists(done: Solved) -> dict[str, Array]:
+    """Torque of every anti-roll bar's half about its line, from how far its two ends are twisted [N·mm], by position.
 
     Args:
         done: the solved end.
-        lane: which of its positions.
     """
-    found: dict[str, float] = {}
+    found: dict[str, Array] = {}
     beam = done.left.assembled.beam
     for bar in done.left.assembled.template.bars:
         addition = done.end.additions.get(bar.addition or "")
         rate = (addition.rate_nm_per_deg if addition else None) or 0.0
-        torque = -rate * 1000.0 * float(bar_twist(done, bar.name)[lane])
+        torque = -rate * 1000.0 * bar_twist(done, bar.name)
         found |= (
             {f"{bar.name}, left": torque, f"{bar.name}, right": torque}
             if beam
             else {bar.name: torque, f"{bar.name}, right": -torque}
         )
     return found
-
-
-def single_position(one: Held) -> Positions:
-    """The position as `measures` wants it.
-
-    Args:
-        one: the side, held.
-    """
-
-    return Positions(
-        system=one.system, drives=one.drives, poses=one.poses, residual=np.zeros(1), status=np.zeros(1, dtype=np.int8), bind=None,
-    )  # fmt: skip

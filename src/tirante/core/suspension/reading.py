@@ -1,6 +1,6 @@
 """What a balanced side of a suspension end comes to: every link, joint, hinge, spring, stop and strap, in car axes."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
@@ -8,8 +8,8 @@ from typing import Any
 import numpy as np
 
 from tirante.core.geometry.vectors import cross
-from tirante.core.mechanism.model import GROUND, Distance, Mark
-from tirante.core.mechanism.statics import Balance, where
+from tirante.core.mechanism.model import GROUND, Mark
+from tirante.core.mechanism.statics import Balance
 from tirante.core.suspension.assemble import SIDES, STEERING_ARM
 from tirante.core.suspension.held import Acting, Array, Held, JointForce
 from tirante.core.suspension.template import HingeJoint, Joint, SpinJoint
@@ -25,9 +25,71 @@ class _JointRead:
     at: Array  # car axes [mm]
     forces: Array  # (3, cases)
     moments: Array
-    hinge: tuple[tuple[str, Array], ...]  # key and place of a hinge's two ends
-    raw: tuple[Array, Array, float]  # as the mechanism has them, and which way round
+    hinge: tuple[tuple[str, Array, Array], ...]  # of a hinge's two ends key, place and force (3, cases)
     pivot: str | None  # key among the pivots, of what stands on the ground
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Strut:
+    """A link, spring, stop or strap under all cases."""
+
+    name: str
+    ends: tuple[Array, Array]  # car axes [mm]
+    bodies: tuple[str, str]
+    tensions: Array  # (cases) [N]
+    pulls: tuple[tuple[str, Array, Array], ...]  # on which moving body, where, force (3, cases)
+
+
+NO_MOMENT = np.zeros(3)
+NO_MOMENT.flags.writeable = False  # one for all
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Tied:
+    """A joint that is no link's: what it ties, and where."""
+
+    name: str
+    parts: tuple[str, ...]  # its constraints
+    of: str  # the moving body that its force is read on
+    body: str  # its first body
+    on: str
+    back: float  # −1: it is read on its second body
+    mark: Mark
+    ends: tuple[Mark, ...]  # of a hinge
+    keys: tuple[str, ...]  # of those among the pivots
+    pivot: str | None
+
+
+def _tied(one: Held) -> list[_Tied]:
+    """The joints of a side, the same wherever it stands."""
+    known = one.standing.kept.get("joints")
+    if known is None:
+        known = one.standing.kept["joints"] = list(_tied_in(one))
+    found: list[_Tied] = known
+    return found
+
+
+def _tied_in(one: Held) -> Iterator[_Tied]:
+    assembled = one.assembled
+    for joint in assembled.template.joints:
+        if joint.kind == "link":
+            continue
+        for side in SIDES if assembled.beam and joint.pair else ("left",):
+            label = f"{joint.name}, {side}" if assembled.beam and joint.pair else joint.name
+            parts = tuple(name for name in (label, f"{label}, axis") if name in one.names)
+            tied = [assembled.body_on(body, side) for body in joint.bodies_tied]
+            back = -1.0 if tied[0] == GROUND else 1.0
+            body, other = tied[:2] if back > 0 else tied[1::-1]
+            if not parts or body == GROUND:
+                continue
+            point = joint.place.point if joint.kind == "slider" else joint.places[0].point
+            points = joint.points if isinstance(joint, HingeJoint) else ()
+            pivots = point if not isinstance(joint, SpinJoint | HingeJoint) and GROUND in (body, other) else None
+            yield _Tied(
+                name=f"{label}{one.suffix}", parts=parts, of=body, body=body if back > 0 else other, on=other if back > 0 else body, back=back,
+                mark=_on(one, point, side, body), ends=tuple(_on(one, p, side, body) for p in points),
+                keys=tuple(_key(one, joint, p, side) for p in points), pivot=_key(one, joint, pivots, side) if pivots else None,
+            )  # fmt: skip
 
 
 def _key(one: Held, joint: Joint, point: str, side: str) -> str:
@@ -41,58 +103,119 @@ class Reading:
     def __init__(self, one: Held, found: Balance) -> None:
         self.one, self.found = one, found
         self.flip = np.array([1.0, one.sign, 1.0])
-        self.rows = {name: (row, count) for name, row, count in one.system.rows}
-        self.struts = {c.name: c for c in one.system.mechanism.constraints}
-        self._at: dict[Mark, Array] = {}
-        self._on: dict[tuple[str, str, Mark], tuple[Array, Array]] = {}
+        self.rows = found.rows
 
     @cached_property
     def joints(self) -> list[_JointRead]:
-        """Of every joint that is no link's: what it ties, and where."""
-        one, made = self.one, []
-        assembled = one.assembled
-        for joint in assembled.template.joints:
-            if joint.kind == "link":
-                continue
-            for side in SIDES if assembled.beam and joint.pair else ("left",):
-                label = f"{joint.name}, {side}" if assembled.beam and joint.pair else joint.name
-                parts = [name for name in (label, f"{label}, axis") if name in one.names]
-                tied = [assembled.body_on(body, side) for body in joint.bodies_tied]
-                back = -1.0 if tied[0] == GROUND else 1.0
-                body, other = tied[:2] if back > 0 else tied[1::-1]
-                if not parts or body == GROUND:
-                    continue
-                point = joint.place.point if joint.kind == "slider" else joint.places[0].point
-                points = joint.points if isinstance(joint, HingeJoint) else ()
-                mark = _on(one, point, side, body)
-                forces, moments = self.on_body(parts, body, mark)
-                flip = self.flip[:, None]
-                pivots = point if not isinstance(joint, SpinJoint | HingeJoint) and GROUND in (body, other) else None
-                made.append(_JointRead(
-                    name=f"{label}{one.suffix}", body=body if back > 0 else other, on=other if back > 0 else body, at=self.at(mark) * self.flip,
-                    forces=back * forces * flip, moments=back * moments * flip * one.sign,
-                    hinge=tuple((_key(one, joint, p, side), self.at(_on(one, p, side, body))) for p in points), raw=(forces, moments, back),
-                    pivot=_key(one, joint, pivots, side) if pivots else None,
-                ))  # fmt: skip
+        """Every joint that is no link's, under all cases."""
+        one, flip, made = self.one, self.flip[:, None], []
+        tied = _tied(one)
+        if not tied:
+            return []
+        wrenches = np.array([self._wrench(joint.parts, joint.of) for joint in tied])
+        arms = np.array([self.at(joint.mark) - one.standing.origin(joint.of, one.lane) for joint in tied])
+        every = wrenches[:, :3]
+        turns = wrenches[:, 3:] - cross(arms.T[:, :, None], every.swapaxes(0, 1)).swapaxes(0, 1)
+        for joint, forces, moments in zip(tied, every, turns, strict=True):
+            shares = _two_pivots([self.at(end) for end in joint.ends], forces, moments) if joint.ends else ()
+            made.append(_JointRead(
+                name=joint.name, body=joint.body, on=joint.on, at=self.at(joint.mark) * self.flip,
+                forces=joint.back * forces * flip, moments=joint.back * one.sign * moments * flip,
+                hinge=tuple(
+                    (key, self.at(end) * self.flip, joint.back * share * flip)
+                    for key, end, share in zip(joint.keys, joint.ends, shares, strict=True)
+                ),
+                pivot=joint.pivot,
+            ))  # fmt: skip
         return made
 
     def at(self, mark: Mark) -> Array:
         """Where a mark is [mm]."""
-        if mark not in self._at:
-            self._at[mark] = where(self.one.system, self.one.poses, self.one.drives, mark)
-        return self._at[mark]
+        return self.one.at(mark)
+
+    @cached_property
+    def links(self) -> list[_Strut]:
+        """Every link."""
+        assembled, suffix = self.one.assembled, self.one.suffix
+        return [self._between(link.name, f"{link.name}{suffix}", link.a, link.b) for link in assembled.links]
+
+    @cached_property
+    def struts(self) -> list[tuple[str, float, _Strut]]:
+        """What springs, stops and straps are in this side, as which kind they are told, and the sign of their force there."""
+        one, found = self.one, []
+        known = {strut.name: strut for strut in one.struts}
+        for kind, of, sense in (
+            ("springs", one.springs, -1.0),
+            ("stops", one.stops, -1.0),
+            ("straps", one.straps, 1.0),
+        ):
+            for constraint, name in of.items():
+                strut = known[constraint]
+                found.append((kind, sense, self._strut(constraint, name, strut.bodies, strut.ends)))
+        return found
+
+    @cached_property
+    def given(self) -> list[tuple[float, _Strut]]:
+        """Springs that carry their own force, whatever acts."""
+        return [
+            (push, self._between(None, name, *self.one.spring_marks[name], -push))
+            for name, push in self.one.given.items()
+        ]
+
+    @cached_property
+    def bind(self) -> dict[str, float]:
+        """What every link carries unloaded, where the layout binds [N]."""
+        one, solved, found = self.one, self.one.standing.solved, {}
+        if solved.bind is not None:
+            rows = {name: row for name, row, _ in solved.system.rows}
+            for link in one.assembled.links:
+                row = rows[link.name]
+                force = float(solved.bind[row, one.lane] * solved.system.stiffness[row])
+                if abs(force) > 1e-6:
+                    found[f"{link.name}{one.suffix}"] = force
+        return found
+
+    def _between(self, constraint: str | None, name: str, a: Mark, b: Mark, tension: float = 0.0) -> _Strut:
+        return self._strut(constraint, name, (a.body, b.body), (self.at(a), self.at(b)), tension)
+
+    def _strut(
+        self,
+        constraint: str | None,
+        name: str,
+        bodies: tuple[str, str],
+        ends: tuple[Array, Array],
+        tension: float = 0.0,
+    ) -> _Strut:
+        """Something between two places; without a constraint of its own it has one tension in every case."""
+        pa, pb = ends[0] * self.flip, ends[1] * self.flip
+        tensions = np.full(self.found.forces.shape[1], tension)
+        if constraint is not None:
+            tensions = self.found.forces[self.rows[constraint].start]
+        along = (pb - pa) / np.linalg.norm(pb - pa)
+        pulls = tuple(
+            (f"{body}{self.one.suffix}", place, sign * along[:, None] * tensions)
+            for body, place, sign in ((bodies[0], pa, 1.0), (bodies[1], pb, -1.0)) if body != GROUND
+        )  # fmt: skip
+        return _Strut(name=name, ends=(pa, pb), bodies=bodies, tensions=tensions, pulls=pulls)
 
     def of(self, constraint: str, column: int) -> float:
         """A constraint's first multiplier in a case."""
-        return float(self.found.forces[self.rows[constraint][0], column])
+        return float(self.found.forces[self.rows[constraint].start, column])
+
+    def _wrench(self, constraints: Sequence[str], body: str) -> Array:
+        """Force and moment about a body's own origin that constraints together put on it (6, cases)."""
+        i = 6 * self.one.system.index[body]
+        found = np.zeros((6, self.found.forces.shape[1]))
+        for name in constraints:
+            rows = self.rows[name]
+            found -= self.found.jacobian[rows, i : i + 6].T @ self.found.forces[rows]
+        return found
 
     def on_body(self, constraints: Sequence[str], body: str, mark: Mark) -> tuple[Array, Array]:
         """Force and moment about a mark that constraints together put on a body, each (3, cases)."""
-        key = ("|".join(constraints), body, mark)
-        if key not in self._on:
-            each = [self.found.on_body(name, body, self.at(mark)) for name in constraints]
-            self._on[key] = sum(force for force, _ in each), sum(moment for _, moment in each)  # type: ignore[assignment]
-        return self._on[key]
+        wrench = self._wrench(constraints, body)
+        arm = self.at(mark) - self.one.standing.origin(body, self.one.lane)
+        return wrench[:3], wrench[3:] - cross(arm, wrench[:3])
 
 
 def read(seen: Reading, column: int, out: dict[str, dict[str, Any]]) -> None:
@@ -103,34 +226,18 @@ def read(seen: Reading, column: int, out: dict[str, dict[str, Any]]) -> None:
         column: which of them.
         out: by kind ("axial", "joints" …) and name, as `Forces` has them.
     """
-    one, at, flip = seen.one, seen.at, seen.flip
-    assembled, suffix = one.assembled, one.suffix
-    solved = one.side.solved
-    for link in assembled.links:
-        name = f"{link.name}{suffix}"
-        tension = out["axial"][name] = seen.of(link.name, column)
-        _pulls(out, suffix, name, link.a, link.b, at(link.a) * flip, at(link.b) * flip, tension)
-        out["ends"][name] = (at(link.a) * flip, at(link.b) * flip)
-        out["bodies"][name] = (link.a.body, link.b.body)
-    if solved.bind is not None:
-        rows = {name: row for name, row, _ in solved.system.rows}
-        lane = _lane_of(one)
-        for link in assembled.links:
-            row = rows[link.name]
-            force = float(solved.bind[row, lane] * solved.system.stiffness[row])
-            if abs(force) > 1e-6:
-                out["bind"][f"{link.name}{suffix}"] = force
-    for kind, of, sense in (("springs", one.springs, -1.0), ("stops", one.stops, -1.0), ("straps", one.straps, 1.0)):
-        for constraint, name in of.items():
-            tension = seen.of(constraint, column)
-            out[kind][name] = sense * tension
-            strut = seen.struts[constraint]
-            assert isinstance(strut, Distance)
-            _pulls(out, suffix, name, strut.a, strut.b, at(strut.a) * flip, at(strut.b) * flip, tension)
-    for name, push in one.given.items():
-        out["springs"][name] = push
-        a, b = one.spring_marks[name]
-        _pulls(out, suffix, name, a, b, at(a) * flip, at(b) * flip, -push)
+    one = seen.one
+    for link in seen.links:
+        out["axial"][link.name] = float(link.tensions[column])
+        out["ends"][link.name], out["bodies"][link.name] = link.ends, link.bodies
+        _pulls(out, link, column)
+    out["bind"] |= seen.bind
+    for kind, sense, strut in seen.struts:
+        out[kind][strut.name] = sense * float(strut.tensions[column])
+        _pulls(out, strut, column)
+    for push, spring in seen.given:
+        out["springs"][spring.name] = push
+        _pulls(out, spring, column)
     for constraint, name in one.holds.items():
         out["holds"][name] = seen.of(constraint, column)
     out["bars"] |= one.bars
@@ -140,14 +247,10 @@ def read(seen: Reading, column: int, out: dict[str, dict[str, Any]]) -> None:
         _steering_arm(seen, column, out)
 
 
-def _pulls(
-    out: dict[str, dict[str, Any]], suffix: str, name: str, a: Mark, b: Mark, pa: Array, pb: Array, tension: float
-) -> None:  # fmt: skip
+def _pulls(out: dict[str, dict[str, Any]], strut: _Strut, column: int) -> None:
     """What a link, spring or stop between two marks puts on the moving bodies at its ends."""
-    along = (pb - pa) / np.linalg.norm(pb - pa)
-    for mark, place, pull in ((a, pa, along), (b, pb, -along)):
-        if mark.body != GROUND:
-            out["on"].setdefault(f"{mark.body}{suffix}", []).append(Acting(name, place, tension * pull, np.zeros(3)))
+    for body, place, force in strut.pulls:
+        out["on"].setdefault(body, []).append(Acting(strut.name, place, force[:, column], NO_MOMENT))
 
 
 def _steering_arm(seen: Reading, column: int, out: dict[str, dict[str, Any]]) -> None:
@@ -171,28 +274,17 @@ def _pivot(one: Held) -> Mark:
     return Mark(STEERING_ARM, (x, y, z))
 
 
-def _lane_of(one: Held) -> int:
-    """Which of the side's positions it stands in."""
-    same = (one.side.solved.drives == one.drives).all(axis=0)
-    return int(np.flatnonzero(same)[0])
-
-
 def _joint(seen: Reading, column: int, joint: _JointRead, out: dict[str, dict[str, Any]]) -> None:
     """The force of a joint in a case."""
-    suffix, flip = seen.one.suffix, seen.flip
+    suffix = seen.one.suffix
     force, moment = joint.forces[:, column], joint.moments[:, column]
     made = out["joints"][joint.name] = JointForce(body=joint.body, on=joint.on, at=joint.at, force=force, moment=moment)
     for which, way in ((joint.body, 1.0), (joint.on, -1.0)):
         if which != GROUND:
             out["on"].setdefault(f"{which}{suffix}", []).append(Acting(joint.name, joint.at, way * force, way * moment))
-    if joint.hinge:
-        forces, moments, back = joint.raw
-        shares = _two_pivots([at for _, at in joint.hinge], forces[:, column], moments[:, column])
-        for (key, at), share in zip(joint.hinge, shares, strict=True):
-            out["pivots"][key] = JointForce(
-                body=joint.body, on=joint.on, at=at * flip, force=back * share * flip, moment=np.zeros(3)
-            )
-    elif joint.pivot:
+    for key, at, share in joint.hinge:
+        out["pivots"][key] = JointForce(body=joint.body, on=joint.on, at=at, force=share[:, column], moment=NO_MOMENT)
+    if joint.pivot:
         out["pivots"][joint.pivot] = made
 
 
@@ -202,11 +294,11 @@ def _on(one: Held, point: str, side: str, body: str) -> Mark:
 
 
 def _two_pivots(ends: list[Array], force: Array, moment: Array) -> tuple[Array, Array]:
-    """A hinge's force at its first end and moment as forces at both ends; along the line, halved (it cannot be told)."""
+    """A hinge's force at its first end and moment as forces at both ends, each (3, cases); along the line, halved (it cannot be told)."""
     along = ends[1] - ends[0]
     length = float(np.linalg.norm(along))
-    axis = along / length
-    axial = axis * float(force @ axis)
+    axis = (along / length)[:, None]
+    axial = axis * (force * axis).sum(axis=0)
     across = force - axial
     second = cross(moment, axis) / length  # (e1 → e2) × F2 = M, F2 square to the line
     return across - second + axial / 2, second + axial / 2

@@ -13,7 +13,7 @@ Source:
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from itertools import product
 from typing import Any
 
@@ -24,10 +24,10 @@ from tirante.core.errors import InputError
 from tirante.core.geometry.vectors import cross
 from tirante.core.mechanism.model import GROUND, Mark
 from tirante.core.mechanism.solve import CONVERGED
-from tirante.core.mechanism.statics import Balance, balance, where, wrench_of
+from tirante.core.mechanism.statics import Balance, Standing, balance
 from tirante.core.suspension.assemble import Assembled
 from tirante.core.suspension.cycle import Solved, SolvedSide
-from tirante.core.suspension.held import Acting, Array, Carrier, Held, JointForce, hold, twists
+from tirante.core.suspension.held import Acting, Array, Carrier, Held, JointForce, hold, standing_at, twists
 from tirante.core.suspension.reading import Reading, read
 
 _KINDS = ("axial", "ends", "bodies", "bind", "joints", "pivots", "springs", "holds", "stops", "straps", "bars", "on")
@@ -103,32 +103,66 @@ def forces(
             "The suspension cannot be put together at this position. Choose one nearer to ride height.",
             code="not_assembled", fields=("travel_mm",),
         )  # fmt: skip
-    met, own, twist = met or {}, spring_n or {}, twists(done, lane)
-    parts = [
-        _Side(
-            done.left,
-            lane,
-            "",
-            1.0,
-            {n: c for n, c in met.items() if done.left.assembled.beam or n == "left"},
-            own,
-            twist,
-        )
-    ]
-    if not done.left.assembled.beam:
-        over = {"left": met["right"]} if "right" in met else {}
-        parts.append(_Side(done.right or done.left, lane, ", right", -1.0, over, own, twist))
-    return _carried(parts, cases)
+    found = []
+    for one in forces_at(done, [At(lane=lane, cases=tuple(cases), met=met or {}, springs=spring_n or {})])[0]:
+        if isinstance(one, InputError):
+            raise one
+        found.append(one)
+    return found
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class At:
+    """Cases at a position."""
+
+    lane: int
+    cases: tuple[Case, ...]
+    met: Mapping[str, Carrier] = field(default_factory=dict)  # as of `forces`
+    springs: Mapping[str, float] = field(default_factory=dict)
+
+
+def forces_at(
+    done: Solved, asked: Sequence[At], twist: Mapping[str, Array] | None = None
+) -> list[list[Forces | InputError]]:
+    """Carry cases through an end at many positions; where things are there is worked out at once.
+
+    Args:
+        done: the solved end.
+        asked: the positions and what acts at each.
+        twist: torques of the anti-roll bars at every position, by `twists`, where they are known already.
+
+    Returns:
+        by position every case, or why it was not carried: the position cannot be assembled, or it names no place or body of this end.
+    """
+    good = [one for one in asked if done.status[one.lane] == CONVERGED]
+    lost = InputError(
+        "The suspension cannot be put together at this position. Choose one nearer to ride height.",
+        code="not_assembled", fields=("travel_mm",),
+    )  # fmt: skip
+    found: dict[int, list[Forces | InputError]] = {}
+    torques, beam = twists(done) if twist is None else twist, done.left.assembled.beam
+    sides = [(done.left, "", 1.0)] if beam else [(done.left, "", 1.0), (done.right or done.left, ", right", -1.0)]
+    lanes = [one.lane for one in good]
+    stood = [(*side, standing_at(side[0], lanes)) for side in sides]
+    for i, one in enumerate(good):
+        here = {name: float(torque[one.lane]) for name, torque in torques.items()}
+        own = [one.met if beam else {"left": one.met[name]} if name in one.met else {} for name in ("left", "right")]
+        parts = [
+            _Side(side, standing, i, suffix, sign, met, one.springs, here)
+            for (side, suffix, sign, standing), met in zip(stood, own, strict=False)
+        ]
+        found[id(one)] = _carried(parts, one.cases)
+    return [found.get(id(one), [lost] * len(one.cases)) for one in asked]
 
 
 class _Side:
     """One mechanism, with every set of stops and straps that may carry, each held when it is first asked for."""
 
     def __init__(
-        self, side: SolvedSide, lane: int, suffix: str, sign: float, met: Mapping[str, Carrier], own: Mapping[str, float],
+        self, side: SolvedSide, standing: Standing, lane: int, suffix: str, sign: float, met: Mapping[str, Carrier], own: Mapping[str, float],
         twist: Mapping[str, float],
     ) -> None:  # fmt: skip
-        self.what = side, lane, suffix, sign
+        self.what = side, standing, lane, suffix, sign
         self.met, self.own, self.twist = dict(met), own, twist
         # all that is met carries; then with one let go; then with all
         self.sets = sorted(product((True, False), repeat=len(self.met)), key=lambda one: -sum(one))
@@ -140,8 +174,7 @@ class _Side:
             holders: dict[str, Carrier] = {
                 name: carrier for (name, carrier), on in zip(self.met.items(), which, strict=True) if on
             }
-            side, lane, suffix, sign = self.what
-            self._held[which] = hold(side, lane, suffix, sign, holders, self.met, self.own, self.twist)
+            self._held[which] = hold(*self.what, holders, self.met, self.own, self.twist)
         return self._held[which]
 
 
@@ -169,17 +202,22 @@ def _pushed(held: list[Held], push: Push) -> _Pushed:
     moment = np.array(push.moment) * flip * one.sign  # a moment is the other way round in a mirror
     body, at = place.body, place.at
     if push.rolling:
-        state = one.wheel(-1.0 if side == "right" and one.assembled.beam else 1.0)
-        spin = state.spin[:, 0]
-        moment = moment - spin * float(spin @ cross(at - state.centre[:, 0], force))
+        centre, _, spin = one.wheel(-1.0 if side == "right" and one.assembled.beam else 1.0)
+        moment = moment - spin * float(spin @ cross(at - centre, force))
     acting = Acting(push.at or "moment", at * flip, force * flip, moment * flip * one.sign)
     return _Pushed(which, body, at, force, moment, acting, (push.at, at * flip, force * flip) if push.at else None)
 
 
-def _carried(sides: list[_Side], cases: Sequence[Case]) -> list[Forces]:
-    """Every case, by whichever set of stops and straps carries it; those that one set carries are balanced at once."""
+def _carried(sides: list[_Side], cases: Sequence[Case]) -> list[Forces | InputError]:
+    """Every case, or why it names no place; by whichever set of stops and straps carries it; those that one set carries are balanced at once."""
     first = [side.held(side.sets[0]) for side in sides]
-    pushed = [[_pushed(first, push) for push in case.pushes] for case in cases]
+    placed: list[list[_Pushed] | InputError] = []
+    for case in cases:
+        try:
+            placed.append([_pushed(first, push) for push in case.pushes])
+        except InputError as error:
+            placed.append(error)
+    pushed = [[] if isinstance(acts, InputError) else acts for acts in placed]
     outs: list[dict[str, dict[str, Any]]] = [{key: {} for key in _KINDS} for _ in cases]
     faults: list[InputError | None] = [None] * len(cases)
     residuals = [0.0] * len(cases)
@@ -198,27 +236,30 @@ def _carried(sides: list[_Side], cases: Sequence[Case]) -> list[Forces]:
             for column, n in enumerate(waiting):
                 for act in pushed[n]:
                     if act.which == i:
-                        loads[:, column] += wrench_of(one.system, one.poses, act.body, act.at, act.force, act.moment)
-            found = balance(one.system, one.poses, one.drives, loads)
+                        loads[:, column] += one.wrench(act.body, act.at, act.force, act.moment)
+            found = balance(one.standing, one.lane, one.struts, loads)
             reading = Reading(one, found)
             left = []
             for column, n in enumerate(waiting):
-                error = found.carried[column]
-                if error is None and _one_sided(one, found, column):
+                refusal = found.carried[column]
+                if refusal is None and _one_sided(one, found, column):
                     residuals[n] = max(residuals[n], float(found.residual[column]))
                     read(reading, column, outs[n])
                 else:
                     left.append(n)
-                    if error is not None:
-                        refused.setdefault(n, error)
+                    if refusal is not None:
+                        refused.setdefault(n, refusal)
             waiting = left
         for n in waiting:
             faults[n] = faults[n] or refused.get(n) or InputError(
                 "No set of stops and straps that only push and only pull carries this load. Look at where they stand at Layout, under Stops.",
                 code="not_carried", fields=("bump_stop",),
             )  # fmt: skip
-    made = []
-    for case, acts, out, fault, residual in zip(cases, pushed, outs, faults, residuals, strict=True):
+    made: list[Forces | InputError] = []
+    for case, where, acts, out, fault, residual in zip(cases, placed, pushed, outs, faults, residuals, strict=True):
+        if isinstance(where, InputError):
+            made.append(where)
+            continue
         for act in acts:
             out["on"].setdefault(f"{act.body}{first[act.which].suffix}", []).append(act.acting)
         applied = tuple(act.applied for act in acts if act.applied)
@@ -261,10 +302,10 @@ def _placed(held: list[Held], push: Push) -> tuple[int, _Place, str]:
     on = push.on.removesuffix(f"_{side}") if push.on else None
     if push.at is None:
         body = _body(one, on or "", near)
-        return which, _Place(body, where(one.system, one.poses, one.drives, Mark(body, (0.0, 0.0, 0.0)))), side
+        return which, _Place(body, one.at(Mark(body, (0.0, 0.0, 0.0)))), side
     if stem in ("contact", "wheel_centre"):
-        state = one.wheel(-1.0 if near == "right" else 1.0)
-        at = (state.contact if stem == "contact" else state.centre)[:, 0]
+        centre, contact, _ = one.wheel(-1.0 if near == "right" else 1.0)
+        at = contact if stem == "contact" else centre
         return which, _Place(_body(one, on, near) if on else wheel.body, at), side
     mark = assembled.marks.get(f"{stem}_{near}", assembled.marks.get(stem))
     if mark is None and stem in assembled.end.points:  # a place beside the joints: of the damper, stop, strap …
@@ -283,7 +324,7 @@ def _placed(held: list[Held], push: Push) -> tuple[int, _Place, str]:
     elif mark.body == GROUND:
         moving = _moving_there(one, mark)
         mark = replace(mark, body=moving) if moving else mark
-    at = where(one.system, one.poses, one.drives, replace(mark, drive=mark.drive if mark.body == GROUND else None))
+    at = one.at(replace(mark, drive=mark.drive if mark.body == GROUND else None))
     return which, _Place(mark.body, at), side
 
 

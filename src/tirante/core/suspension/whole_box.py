@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from tirante.core.document.end import End
 from tirante.core.mechanism.solve import CONVERGED
-from tirante.core.suspension.cycle import Cycle, Solved, measured, positions, solved_cycle
+from tirante.core.suspension.cycle import Cycle, Solved, positions, solved_cycle, watched_measures
 from tirante.core.suspension.template import Template
 from tirante.core.suspension.watches import Watch, watches
 
@@ -79,7 +79,7 @@ class Reach:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Box:
-    """All positions of an end's box, solved and measured."""
+    """All positions of an end's box, solved, and what is watched at each."""
 
     end: End
     travel: Array  # each axis
@@ -116,11 +116,12 @@ def box_of(
         InputError: as `cycle`.
     """
     along = np.unique(np.append(np.linspace(-droop, bump, steps[0]), 0.0)) if template.rises else np.zeros(1)
-    lean = np.linspace(-roll, roll, steps[1]) if roll else np.zeros(1)
-    turn = np.linspace(-steer, steer, steps[2]) if steer and template.steered else np.zeros(1)
+    # the same to the last digit both ways, so that what one wheel goes through is what the other does
+    lean = roll * np.linspace(-1.0, 1.0, steps[1]) if roll else np.zeros(1)
+    turn = steer * np.linspace(-1.0, 1.0, steps[2]) if steer and template.steered else np.zeros(1)
     rows = positions(along, lean, turn)
     done = solved_cycle(template, end, rows)
-    found = measured(done)
+    found = watched_measures(done)
     watched = tuple(watches(found, end))
     shape = len(along), len(lean), len(turn)
     ended = np.full(shape, -np.inf)  # past 0 something has ended the travel

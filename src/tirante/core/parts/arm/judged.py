@@ -23,12 +23,24 @@ from tirante.core.document.parts.arm import Arm
 from tirante.core.document.settings import DesignFactors
 from tirante.core.errors import InputError
 from tirante.core.loads.end_loads import Carried, EndLoads
+from tirante.core.mechanism.solve import CONVERGED
 from tirante.core.members.column import column_strength
 from tirante.core.members.frame import von_mises_of
 from tirante.core.members.tube import Section, wall_slenderness
-from tirante.core.parts.arm.frame import GUSSET, ArmFrame, ArmPlaces, Material, arm_frame, places_of, sides_in
+from tirante.core.parts.arm.frame import (
+    GUSSET,
+    ArmFrame,
+    ArmFrames,
+    ArmPlaces,
+    Material,
+    arm_frame,
+    arm_frames,
+    in_order,
+    places_of,
+    sides_in,
+)
 from tirante.core.suspension.changed import shifted
-from tirante.core.suspension.cycle import Solved, wheel_columns
+from tirante.core.suspension.cycle import Solved, left_wheel
 from tirante.core.suspension.template import Template
 
 Array = NDArray[np.float64]
@@ -124,7 +136,7 @@ class ArmResult:
     frames: tuple[ArmFrame, ...]  # every case, with this arm's tube alone
 
 
-def carried(arm: Arm, setting: ArmSetting, tubes: Sequence[Material]) -> tuple[ArmPlaces, list[ArmFrame]]:
+def carried(arm: Arm, setting: ArmSetting, tubes: Sequence[Material]) -> tuple[ArmPlaces, list[ArmFrames]]:
     """Every case and side, carried through the arm made of each of these tubes.
 
     Args:
@@ -136,7 +148,7 @@ def carried(arm: Arm, setting: ArmSetting, tubes: Sequence[Material]) -> tuple[A
         InputError: the body is no hinged arm; no case was carried; the frame is loose.
     """
     places, every = _asked(arm, setting)
-    return places, [arm_frame(arm, one, suffix, places, tubes) for one, suffix in every]
+    return places, arm_frames(arm, every, places, tubes)
 
 
 def _asked(arm: Arm, setting: ArmSetting) -> tuple[ArmPlaces, list[tuple[Carried, str]]]:
@@ -164,26 +176,10 @@ def arm_result(arm: Arm, tube: Tube, grade: Grade, setting: ArmSetting) -> ArmRe
     Raises:
         InputError: as `carried`.
     """
-    places, every = carried(arm, setting, [_material(tube, grade)])
+    places, found = carried(arm, setting, [_material(tube, grade)])
     section, factors = Section(od=tube.od_mm, wall=tube.wall_mm), setting.factors
-    worst: dict[str, TubeForces] = {}
-    welds: dict[str, TubeForces] = {}
-    columns: dict[str, TubeForces] = {}
-    for one in every:
-        weld, column, stress = _uses(one, [section], np.array([0]), grade, factors)
-        for i, name in enumerate(one.names):
-            stretch = TubeForces(
-                name=name, case=one.case, axial=float(one.axial[0, i]), moment=float(one.moment[0, i]), torsion=float(one.torsion[0, i]),
-                shear=float(one.shear[0, i]), stress=float(stress[0, i]), weld_use=float(weld[0, i]), column_use=float(column[0, i]),
-            )  # fmt: skip
-            stem = name.split(",")[0]
-            if name not in worst or stretch.use > worst[name].use:
-                worst[name] = stretch
-            if stem not in welds or stretch.weld_use > welds[stem].weld_use:
-                welds[stem] = stretch
-            if stretch.column_use > (columns[stem].column_use if stem in columns else 0.0):
-                columns[stem] = stretch
-    tubes = tuple(worst.values())
+    every = in_order(found)
+    tubes, welds, columns = _worst(found, every, section, grade, factors)
     top = max(tubes, key=lambda t: t.use, default=None)
     plate, plate_case = _gusset(arm, grade, factors, every)
     lengths = dict(every[0].lengths)
@@ -202,7 +198,7 @@ def arm_result(arm: Arm, tube: Tube, grade: Grade, setting: ArmSetting) -> ArmRe
     if arm.gusset and GUSSET not in every[0].lengths:
         notes.append("the gusset reaches past the tubes: it is left out. Give it less reach.")
     return ArmResult(
-        tubes=tubes, welds=tuple(welds.values()), columns=tuple(columns.values()), worst=top.use if top else None,
+        tubes=tubes, welds=welds, columns=columns, worst=top.use if top else None,
         worst_what="" if top is None else f"{top.name}, {'at its weld' if top.weld_use >= top.column_use else 'as a column that bends'}",
         worst_case=top.case if top else "", outer=_outer(arm, setting, places, every), gives=_gives(arm, setting, places, tube, grade),
         gusset=plate, gusset_case=plate_case, lengths=lengths, mass_kg=_mass(arm, section, grade, lengths),
@@ -234,18 +230,53 @@ def _gusset(arm: Arm, grade: Grade, factors: DesignFactors, every: Sequence[ArmF
     return max(found)
 
 
+def _worst(
+    found: Sequence[ArmFrames], every: Sequence[ArmFrame], section: Section, grade: Grade, factors: DesignFactors
+) -> tuple[tuple[TubeForces, ...], tuple[TubeForces, ...], tuple[TubeForces, ...]]:
+    """Of each stretch the worst case; of each whole tube the one that asks most of its welds, and the one that asks most of it as
+    a column. Of cases that ask alike the first."""
+    rows: dict[str, list[tuple[int, int, float, float, float]]] = {}  # by stretch: case, which, weld, column, stress
+    for group in found:
+        weld, column, stress = (of[0] for of in _uses(group, [section], np.array([0]), grade, factors))
+        for i, name in enumerate(group.names):
+            for use in (np.maximum(weld[i], column[i]), weld[i], column[i]):
+                k = int(np.argmax(use))
+                rows.setdefault(name, []).append(
+                    (group.which[k], i, float(weld[i, k]), float(column[i, k]), float(stress[i, k]))
+                )
+    worst: dict[str, TubeForces] = {}
+    welds: dict[str, TubeForces] = {}
+    columns: dict[str, TubeForces] = {}
+    for name, row in sorted(((name, row) for name, own in rows.items() for row in own), key=lambda pair: pair[1][:2]):
+        case, i, weld_use, column_use, stress_mpa = row
+        one = every[case]
+        stretch = TubeForces(
+            name=name, case=one.case, axial=float(one.axial[0, i]), moment=float(one.moment[0, i]), torsion=float(one.torsion[0, i]),
+            shear=float(one.shear[0, i]), stress=stress_mpa, weld_use=weld_use, column_use=column_use,
+        )  # fmt: skip
+        stem = name.split(",")[0]
+        if name not in worst or stretch.use > worst[name].use:
+            worst[name] = stretch
+        if stem not in welds or stretch.weld_use > welds[stem].weld_use:
+            welds[stem] = stretch
+        if stretch.column_use > (columns[stem].column_use if stem in columns else 0.0):
+            columns[stem] = stretch
+    names = [name for group in sorted(found, key=lambda group: group.which) for name in group.names]
+    return tuple(worst[name] for name in dict.fromkeys(names)), tuple(welds.values()), tuple(columns.values())
+
+
 def _uses(
-    one: ArmFrame, sections: Sequence[Section], which: NDArray[np.intp], grade: Grade, factors: DesignFactors
+    one: ArmFrames, sections: Sequence[Section], which: NDArray[np.intp], grade: Grade, factors: DesignFactors
 ) -> tuple[Array, Array, Array]:
-    """Of each of these tubes and every stretch: use at the weld, use as a column, stress (tubes, stretches)."""
-    od = np.array([s.od for s in sections])[:, None]
-    area = np.array([s.area for s in sections])[:, None]
-    second = np.array([s.second_moment for s in sections])[:, None]
+    """Of each of these tubes and every stretch: use at the weld, use as a column, stress (tubes, stretches, cases)."""
+    od = np.array([s.od for s in sections])[:, None, None]
+    area = np.array([s.area for s in sections])[:, None, None]
+    second = np.array([s.second_moment for s in sections])[:, None, None]
     axial, moment = one.axial[which], one.moment[which]
     stress = von_mises_of(od, area, second, axial, moment, one.torsion[which], one.shear[which])
     stems = [name.split(",")[0] for name in one.names]
     # what a stretch buckles over is the whole tube that it is part of, on the safe side
-    strong = np.array([_columns(s, grade, stems, one.lengths) for s in sections])
+    strong = np.array([_columns(s, grade, stems, one.lengths) for s in sections])[:, :, None]
     push = np.maximum(0.0, -axial) * factors.column / strong
     bent = moment * factors.yielding * (od / 2) / second / grade.yield_mpa
     return stress * factors.yielding / grade.welded_yield_mpa, np.where(push > 0, push + bent, 0.0), stress
@@ -304,10 +335,12 @@ def _gives(arm: Arm, setting: ArmSetting, places: ArmPlaces, tube: Tube, grade: 
     if one is None or arm.body not in (one.forces.on if one.forces else {}):
         return None
     found = arm_frame(arm, one, "", places, [_material(tube, grade)])
-    before = wheel_columns(setting.ride)[0]
-    after = wheel_columns(shifted(setting.ride, arm.body, places.outer, found.moved[0]))[0]
-    camber, toe = (float(after[key][0] - before[key][0]) for key in ("camber_deg", "toe_deg"))
-    return Given(moved=found.moved[0], camber_deg=camber, toe_deg=toe) if np.isfinite(camber) else None
+    before, moved = left_wheel(setting.ride), shifted(setting.ride, arm.body, places.outer, found.moved[0])
+    after = left_wheel(moved)
+    if moved.status[0] != CONVERGED:
+        return None
+    camber, toe = float(after.camber[0] - before.camber[0]), float(after.toe[0] - before.toe[0])
+    return Given(moved=found.moved[0], camber_deg=camber, toe_deg=toe)
 
 
 def _outer_wheel(one: Carried) -> bool:
@@ -359,7 +392,7 @@ def size_arm(
     short = 0
     for start in range(0, len(order), AT_ONCE):  # the least first: a heavier one cannot win
         few = order[start : start + AT_ONCE]
-        found = judged(arm, [pairs[i] for i in few], setting, trial)
+        found = judged(arm, [pairs[i] for i in few], setting)
         for i, one in zip(few, found, strict=True):
             if one <= 1.0:
                 if lasts is None or lasts(*pairs[i]):
@@ -377,7 +410,7 @@ def size_arm(
             "or fewer cycles wanted (Settings) would clear it.",
         )  # fmt: skip
     if not passed:
-        tube, grade = pairs[int(np.argmin(judged(arm, pairs, setting, trial, give_up=False)))]
+        tube, grade = pairs[int(np.argmin(judged(arm, pairs, setting)))]
         near = arm_result(arm, tube, grade, setting)
         return _none(
             len(pairs),
@@ -411,42 +444,28 @@ def _known(value: float | None, tube: Tube, grade: Grade) -> float:
     return value
 
 
-def judged(
-    arm: Arm, pairs: Sequence[tuple[Tube, Grade]], setting: ArmSetting, trial: ArmResult, *, give_up: bool = True
-) -> Array:
-    """Worst use of every tube and grade over all cases; of those that fail, and are given up, at least what failed them.
-
-    The cases that load a trial arm hardest come first: what they fail need not be carried through the rest.
+def judged(arm: Arm, pairs: Sequence[tuple[Tube, Grade]], setting: ArmSetting) -> Array:
+    """Worst use of every tube and grade over all cases.
 
     Args:
         arm: as it is saved.
         pairs: of tube and grade.
         setting: its end, loads and factors.
-        trial: the arm carried once, made of the first of them.
-        give_up: whether one that fails a case is left there.
 
     Raises:
         InputError: as `carried`.
     """
-    places, every = _asked(arm, setting)
-    hard = [float(np.abs(one.axial).max() + np.abs(one.moment).max() / 10.0) for one in trial.frames]
+    kinds = sorted({(tube.key, grade.e_mpa) for tube, grade in pairs})
+    place = {kind: n for n, kind in enumerate(kinds)}
+    sections = {tube.key: _material(tube, grade).section for tube, grade in pairs}
+    of: dict[str, list[int]] = {}
+    for k, (_, grade) in enumerate(pairs):
+        of.setdefault(grade.key, []).append(k)
     worst = np.zeros(len(pairs))
-    for i in np.argsort(hard)[::-1]:
-        left = [k for k in range(len(pairs)) if not give_up or worst[k] <= 1.0]
-        if not left:
-            break
-        one, suffix = every[i]
-        kinds = sorted({(pairs[k][0].key, pairs[k][1].e_mpa) for k in left})
-        place = {kind: n for n, kind in enumerate(kinds)}
-        tubes = {t.key: _material(t, g).section for t, g in (pairs[k] for k in left)}
-        made = [Material(section=tubes[key], elastic_modulus=e) for key, e in kinds]
-        found = arm_frame(arm, one, suffix, places, made)
-        of: dict[str, list[int]] = {}
-        for k in left:
-            of.setdefault(pairs[k][1].key, []).append(k)
+    for found in carried(arm, setting, [Material(section=sections[key], elastic_modulus=e) for key, e in kinds])[1]:
         for rows in of.values():
             grade = pairs[rows[0]][1]
             which = np.array([place[pairs[k][0].key, grade.e_mpa] for k in rows])
-            weld, column, _ = _uses(found, [tubes[pairs[k][0].key] for k in rows], which, grade, setting.factors)
-            worst[rows] = np.maximum(worst[rows], np.maximum(weld, column).max(axis=1))
+            weld, column, _ = _uses(found, [sections[pairs[k][0].key] for k in rows], which, grade, setting.factors)
+            worst[rows] = np.maximum(worst[rows], np.maximum(weld, column).max(axis=(1, 2)))
     return worst

@@ -20,7 +20,7 @@ from tirante.core.members import fatigue
 from tirante.core.members.insert_weld import THROAT_OF_LEG, legs_for
 from tirante.core.members.tube import Section
 from tirante.core.parts.arm.ends import ArmSide
-from tirante.core.parts.arm.frame import ArmFrame, Material, arm_frame, places_of, sides_in
+from tirante.core.parts.arm.frame import ArmFrame, Material, arm_frames, in_order, places_of, sides_in
 from tirante.core.parts.arm.judged import ArmSetting
 from tirante.core.parts.link.life import COVERED
 
@@ -47,13 +47,14 @@ def everyday_frames(arm: Arm, tube: Tube, grade: Grade, setting: ArmSetting) -> 
     if lacking:
         return NotCarried(case=CASE, why=f"{lacking.case.name}: {lacking.fault or 'not carried'}")
     made = [Material(section=Section(od=tube.od_mm, wall=tube.wall_mm), elastic_modulus=grade.e_mpa)]
-    sides: dict[str, list[ArmFrame]] = {}
+    every = [(one, suffix) for one in days.cases for suffix in sides_in(one, arm.body)]
     try:
-        for one in days.cases:
-            for suffix in sides_in(one, arm.body):
-                sides.setdefault(suffix, []).append(arm_frame(arm, one, suffix, places, made))
+        found = in_order(arm_frames(arm, every, places, made))
     except InputError as error:
         return NotCarried(case=CASE, why=error.message)
+    sides: dict[str, list[ArmFrame]] = {}
+    for (_, suffix), frame in zip(every, found, strict=True):
+        sides.setdefault(suffix, []).append(frame)
     return list(sides.values())
 
 
