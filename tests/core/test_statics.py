@@ -387,7 +387,7 @@ def test_what_is_watched_alone_is_what_is_measured_and_the_right_is_its_own_thou
     template = template_of(end)
     rise, steer = (20.0 if template.rises else 0.0), (6.0 if template.steered else 0.0)
     both_ways = np.array(
-        [[0.0, rise, rise, 0.0, rise], [0.0, 1.0, -1.0, 0.0, 0.0], [0.0, steer, -steer, steer, -steer]]
+        [[0.0, rise, rise, 0.0, 0.0], [0.0, 1.0, -1.0, 0.5, -0.5], [0.0, steer, -steer, -steer, steer]]
     )
     watched = watched_measures(solved_cycle(template, end, both_ways))
     for i in range(5):  # one position alone has no mirror image beside it
