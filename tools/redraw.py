@@ -31,8 +31,9 @@ WATCH = """() => {
 def measure(page: Page, edits: int = EDITS) -> list[float]:
     """Milliseconds of each of so many edits of the end on screen, to and fro by a millimetre or two."""
     page.locator("[data-drawing=end]").wait_for()
-    page.evaluate(WATCH)
     fields = page.locator("[data-point] input")
+    fields.nth(2).wait_for()
+    page.evaluate(WATCH)
     count = min(6, fields.count() // 3)
     before = {i: fields.nth(3 * i + 2).input_value() for i in range(count)}
     for i in range(edits):

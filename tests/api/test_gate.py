@@ -1,7 +1,9 @@
-"""The gate before the core's work: a few at a time, the newest of the waiting first, a full queue refused."""
+"""The gates before the core's work: one at a time, the newest of the waiting first, a full queue refused."""
 
+import copy
 import threading
 import time
+from typing import Any
 
 import pytest
 from flask import Flask
@@ -124,3 +126,37 @@ def test_who_has_gone_is_not_worked_for_whether_he_waits_or_comes_to_it_late() -
     gone.clear()
     waits()  # the place is free again for whoever listens
     assert refused[-1] == "worked"
+
+
+def test_what_changes_little_does_not_stand_behind_what_changes_all(app: Flask, job: dict[str, Any]) -> None:
+    design = job["design"]
+    client, services = app.test_client(), app.extensions["tirante"]
+    assert client.post("/api/evaluate", json={"design": design}).status_code == 200  # the loads are known from here on
+    answered: list[str] = []
+
+    def ask(name: str, asked: dict[str, Any], route: str = "/api/evaluate", **more: str) -> threading.Thread:
+        def work() -> None:
+            assert app.test_client().post(route, json={"design": asked, **more}).status_code == 200
+            answered.append(name)
+
+        thread = threading.Thread(target=work)
+        thread.start()
+        return thread
+
+    link = next(part for part in design["parts"] if part["kind"] == "link")
+    typed = copy.deepcopy(design)
+    next(part for part in typed["parts"] if part["kind"] == "link")["cases"] = [{"name": "typed", "axial_n": 1234.0}]
+    heavier = copy.deepcopy(design)
+    heavier["car"]["mass_kg"] = 1234.5
+    heavier["car"]["corners"] = None
+    moved = copy.deepcopy(design)
+    moved["ends"][0]["end"]["points"]["wheel_centre"][2] += 1.0
+    with services.gate.enter():
+        slow = [ask("car", heavier), ask("point", moved)]
+        waiting(services.gate, 2)
+        ask("part", typed).join(30)
+        ask("drawing", design, "/api/draw", part_id=link["id"], view="drawing").join(30)
+        assert answered == ["part", "drawing"]
+    for thread in slow:
+        thread.join(30)
+    assert sorted(answered) == ["car", "drawing", "part", "point"]

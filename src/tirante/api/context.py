@@ -13,6 +13,7 @@ from tirante.api.gate import Gate
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.design import Design
 from tirante.core.job.memory import Memory
+from tirante.core.job.studies import is_quick
 from tirante.core.job.worked import Worked
 from tirante.core.suspension.shelf import Shelf
 from tirante.storage.catalogue import load_catalogue
@@ -33,9 +34,14 @@ class Services:
     quick: Gate = field(
         default_factory=Gate
     )  # for the picture that an edit waits for: heavier work does not stand in its way
+    short: Gate = field(default_factory=Gate)  # for what is little work, since all that takes long of it is known
     long: Gate = field(
         default_factory=Gate
     )  # for searches and packs, which take seconds: an edit does not wait for them
+
+    def gate_of(self, job: Worked) -> Gate:
+        """What a job's evaluation waits at: one that changes little does not stand behind one that changes all."""
+        return self.short if is_quick(job) else self.gate
 
 
 def services() -> Services:

@@ -188,8 +188,9 @@ def list_kinds() -> KindsOut:
 @operation(blueprint, "POST", "/api/evaluate", body=DesignIn, answer=Evaluation)
 def evaluate_design(data: DesignIn) -> Evaluation:
     """Work out a design: its parts, lists, and what is to be settled."""
-    with services().gate.enter():
-        return evaluate(worked(data.design))
+    job = worked(data.design)
+    with services().gate_of(job).enter():
+        return evaluate(job)
 
 
 @operation(blueprint, "POST", "/api/draw", body=DrawIn, answer=DrawOut)
@@ -198,7 +199,7 @@ def draw_part(data: DrawIn) -> DrawOut:
     job = worked(data.design)
     saved, numbers = saved_part(job, data.part_id), numbers_of(data.design.settings, data.unit)
     kind = kind_of(saved)
-    with services().gate.enter():
+    with services().gate_of(job).enter():
         part = job.part(saved.id)
         assert part
         faults = [DrawFault(field=f.field, message=f.message) for f in part.faults]
@@ -215,7 +216,7 @@ def draw_part(data: DrawIn) -> DrawOut:
 def overview(data: OverviewIn) -> Drawing:
     """All members of a design to one scale."""
     job, numbers = worked(data.design), numbers_of(data.design.settings, data.unit)
-    with services().gate.enter():
+    with services().gate_of(job).enter():
         members = [part for part in job.parts if kind_of(part.saved).station == "members"]
         return overview_sheet(members, numbers, first=data.first)
 

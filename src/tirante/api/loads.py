@@ -105,8 +105,8 @@ def loads(data: LoadsIn) -> LoadsOut:
     from tirante.core.loads.shown import as_calc_input, draw_case, worst_of_parts
 
     end = end_of(data)
-    with services().gate.enter():
-        job = worked(data.design)
+    job = worked(data.design)
+    with services().gate_of(job).enter():
         try:
             found = job.carried(end.id)
         except InputError as error:
@@ -182,7 +182,7 @@ def pick_ups(data: OfEndIn) -> PointsCsvIn:
 
     end_of(data)
     job = worked(data.design)
-    with services().gate.enter():
+    with services().gate_of(job).enter():
         found = {}
         for one in job.design.ends:
             try:

@@ -63,8 +63,9 @@ class FirstOut(BaseModel):
 @operation(blueprint, "POST", "/api/first-to-give", body=DesignIn, answer=FirstOut)
 def first_to_give(data: DesignIn) -> FirstOut:
     """Of each corner the parts in the order in which they give, and a fatigue screen of everyday cycles."""
-    with services().gate.enter():
-        found = corners(worked(data.design))
+    job = worked(data.design)
+    with services().gate_of(job).enter():
+        found = corners(job)
     return FirstOut(
         corners=[
             CornerOut(

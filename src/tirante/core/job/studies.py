@@ -125,6 +125,16 @@ def whole_box_of(job: Worked, end_id: str) -> WholeBox:
     return job.memory.get("whole box", _box_key(job, end_id), work)
 
 
+def is_quick(job: Worked) -> bool:
+    """Whether all that takes long of a design's evaluation is in memory.
+
+    Args:
+        job: worked out, or not yet.
+    """
+    boxes = (job.memory.known("whole box", _box_key(job, end.id)) is not None for end in job.design.ends)
+    return job.knows_loads() and all(boxes)
+
+
 def bind_map_of(job: Worked, end_id: str) -> BindMap:
     """Every joint of an end over its whole box of travel, roll and steer.
 

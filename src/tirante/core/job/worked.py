@@ -170,10 +170,20 @@ class Worked:
                 except InputError as error:
                     return error
 
-            of = self.memory.get("roll", fingerprint([ENGINE_VERSION, standing.model_dump_json()]), work)
+            of = self.memory.get("roll", self._shape_key(one.id), work)
             if not isinstance(of, InputError):
                 found.setdefault(standing.end, of)
         return found
+
+    def _shape_key(self, end_id: str) -> str:
+        return fingerprint([ENGINE_VERSION, self.shape(end_id).model_dump_json()])
+
+    def knows_loads(self) -> bool:
+        """Whether what every end carries is in memory: what is left of the parts then is quick."""
+        if any(self.memory.known("roll", self._shape_key(end.id)) is None for end in self.design.ends):
+            return False
+        keys = (self._loads_key(end.id, loads) for end in self.design.ends for loads in (self.design.loads, EVERYDAY))
+        return all(self.memory.known("loads", key) is not None for key in keys)
 
     @cached_property
     def _of_the_car(self) -> str:

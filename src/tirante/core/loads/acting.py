@@ -541,10 +541,10 @@ def _jam(case: CarCase, asked: Asked) -> Iterator[Acts]:
     arm = rim.barrel_radius_mm if rim else ASSUMED_RIM * asked.end.wheel.loaded_radius_mm
     notes = [] if rim else [f"no rim is given: taken {arm:.0f} mm ahead of the wheel’s middle"]
     locks = (case.steer,) if case.steer else (asked.lock, -asked.lock)
-    for lock in locks:
-        done = asked.swept.at_lock(lock)
+    done = asked.swept.at_locks(locks)
+    for lane, lock in enumerate(locks):
         for side in SIDES:
-            heading = _heading(asked, done, side)
+            heading = _heading(asked, done, side, lane)
             for sense, sign in (("from outside", -1.0), ("from inside", 1.0)):
                 out = 1.0 if side == "left" else -1.0
                 force = (0.0, sign * out * case.lateral * rest[side], 0.0)
@@ -564,12 +564,12 @@ def _jam(case: CarCase, asked: Asked) -> Iterator[Acts]:
                 )  # fmt: skip
 
 
-def _heading(asked: Asked, done: Solved, side: str) -> float:
+def _heading(asked: Asked, done: Solved, side: str, lane: int) -> float:
     """Which way a wheel points at a position, from straight ahead to the left [rad]."""
     own = done.left if asked.beam or side == "left" else done.right or done.left
     near = -1.0 if asked.beam and side == "right" else 1.0
     state = measures.wheel_at(own.assembled, own.solved, near)
-    x, y = float(state.spin[0, 0]), float(state.spin[1, 0])
+    x, y = float(state.spin[0, lane]), float(state.spin[1, lane])
     if near < 0:  # outboard is to the right
         x, y = -x, -y
     ahead = atan2(-x, y)  # the axle's own turn: spin to the left, ahead is square to it

@@ -76,7 +76,7 @@ class Swept:
         rows = np.hstack([np.array([(*self.position(t, way), 0.0) for t in self.travel]).T for way in self.ways])
         self.solved = solved_cycle(template, end, rows)
         self._alongs: dict[tuple[Way, str], StopWay] = {}
-        self._locks: dict[float, Solved] = {}
+        self._locks: dict[tuple[float, ...], Solved] = {}
 
     @property
     def beam(self) -> bool:
@@ -240,12 +240,12 @@ class Swept:
         """The end at other positions."""
         return resolved(self.solved, rows)
 
-    def at_lock(self, steer: float) -> Solved:
+    def at_locks(self, steers: tuple[float, ...]) -> Solved:
         """The end at ride height, steered [mm or deg]; kept while few are asked for."""
-        found = self._locks.get(steer)
+        found = self._locks.get(steers)
         if found is None:
-            found = self.resolved(np.array([[0.0], [0.0], [steer]]))
-            self._locks = {steer: found} if len(self._locks) > 8 else {**self._locks, steer: found}
+            found = self.resolved(np.array([[0.0] * len(steers), [0.0] * len(steers), steers]))
+            self._locks = {steers: found} if len(self._locks) > 8 else {**self._locks, steers: found}
         return found
 
 

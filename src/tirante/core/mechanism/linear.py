@@ -40,22 +40,38 @@ class Plan:
         return slots, rows, columns
 
     @cached_property
-    def stages(self) -> list[tuple[int, int, Index, Index, Index, Index]]:
-        """The steps, each at once: slot and row of the pivot, slots of the rest of its row, slots and rows below it, and where what
-        is taken off goes (rows below, rest)."""
-        found = []
+    def stages(self) -> list[tuple[int, Index, Index, Index]]:
+        """The steps, each at once: slot of the pivot, slots of the rest of its row, slots below it, and where what is taken off goes
+        (rows below, rest). The right side is one column more, its slots behind all others, by row."""
+        found, right = [], len(self.entries)
         for slot, row, _, rest, below in self.steps:
-            into = _index([[target for target, _ in updates] for _, _, updates in below]).reshape(len(below), len(rest))
+            into = [[*(target for target, _ in updates), right + i] for _, i, updates in below]
             found.append(
-                (slot, row, _index(rest), _index([t for t, _, _ in below]), _index([i for _, i, _ in below]), into)
+                (
+                    slot,
+                    _index([*rest, right + row]),
+                    _index([t for t, _, _ in below]),
+                    _index(into).reshape(len(below), len(rest) + 1),
+                )
             )
         return found
 
     @cached_property
+    def pivots(self) -> tuple[Index, Index, Index]:
+        """Slots of the pivots; of those with a rest of their row which they are; and slots of that rest, padded with its first."""
+        slots = _index([slot for slot, _, _, _, _ in self.steps])
+        rests = [(i, rest) for i, (_, _, _, rest, _) in enumerate(self.steps) if rest]
+        most = max((len(rest) for _, rest in rests), default=1)
+        padded = [[*rest, *[rest[0]] * (most - len(rest))] for _, rest in rests]
+        return slots, _index([i for i, _ in rests]), _index(padded).reshape(len(rests), most)
+
+    @cached_property
     def returns(self) -> list[tuple[int, int, int, Index, Index]]:
-        """The way back: pivot's slot, row and column, slots of the rest of its row and the unknowns that they stand for."""
+        """The way back: which pivot, slot of its row's right side, its column, slots of the rest of its row and the unknowns that they
+        stand for."""
+        order, right = {step[0]: i for i, step in enumerate(self.steps)}, len(self.entries)
         return [
-            (slot, row, column, _index([source for source, _ in others]), _index([j for _, j in others]))
+            (order[slot], right + row, column, _index([source for source, _ in others]), _index([j for _, j in others]))
             for slot, row, column, others in self.back
         ]
 
@@ -156,32 +172,28 @@ def solve_many(matrix: Array, rhs: Array, plan: Plan) -> tuple[Array, NDArray[np
         x; which lanes are singular (their x is 0); the sign of each determinant (0 when singular).
     """
     lanes = rhs.shape[1]
-    store = np.zeros((len(plan.entries), lanes))
+    store = np.zeros((len(plan.entries) + plan.size, lanes))
     slots, rows, columns = plan.taken
     store[slots] = matrix[rows, columns]
-    b = rhs.copy()
-    bad = np.zeros(lanes, dtype=bool)
-    inverses: dict[int, Array] = {}
-    sign = np.full(lanes, plan.sign)
+    store[len(plan.entries) :] = rhs
     with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
-        for slot, row, rest, below, under, into in plan.stages:
-            pivot = store[slot]
-            along = store[rest]
-            if len(rest):
-                bad |= np.abs(pivot) < SMALL_PIVOT * np.abs(along).max(axis=0)
-            inverse = inverses[slot] = 1.0 / pivot
-            np.copysign(sign, sign * pivot, out=sign)
+        for slot, rest, below, into in plan.stages:
             if len(below):
-                factor = store[below] * inverse
-                store[into] -= factor[:, None] * along
-                b[under] -= factor * b[row]
+                factor = store[below] * (1.0 / store[slot])
+                store[into] -= factor[:, None] * store[rest]
+        # a pivot's row is left as it stood: all of them are looked at together
+        slots, which, rests = plan.pivots
+        pivots = store[slots]
+        inverses = 1.0 / pivots
+        sign = plan.sign * np.copysign(1.0, pivots).prod(axis=0)
+        bad = (np.abs(pivots[which]) < SMALL_PIVOT * np.abs(store[rests]).max(axis=1)).any(axis=0)
         x = np.empty((plan.size, lanes))
-        for slot, row, column, sources, known in plan.returns:
-            value = b[row]
+        for pivot, right, column, sources, known in plan.returns:
+            value = store[right]
             if len(known):
                 for part in store[sources] * x[known]:  # one after the other: alike for any number of lanes
                     value -= part
-            np.multiply(value, inverses[slot], out=x[column])
+            np.multiply(value, inverses[pivot], out=x[column])
     bad |= ~np.isfinite(x).all(axis=0)
     singular = np.zeros(lanes, dtype=bool)
     if bad.any():
