@@ -418,7 +418,7 @@ class CornersOf:
 
 
 def test_what_binds_is_added_to_what_the_case_brings() -> None:
-    forces = SimpleNamespace(axial={"link, left": 500.0, "link, right": -200.0}, bind={"link, left": 70.0})
+    forces = SimpleNamespace(axial={"link, left": 500.0, "link, right": -200.0}, bind={"link, left": 70.0}, across={})
     one = SimpleNamespace(name="case", fault=None, forces=forces, strikes={"link, right": 40.0}, where="at ride height",
                           sines={"link, left": (0.1, 0.2), "link, right": (float("nan"), 0.5)})  # fmt: skip
     left, right = seen_by_link("pair", "link", [one])  # type: ignore[list-item]

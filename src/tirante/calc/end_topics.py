@@ -252,7 +252,7 @@ def _solved_at(data: AtPosition) -> Solved:
     LoadsInput,
     outputs={"cases": "each with axial_n by link (tension positive), reactions_n and moments_nmm by joint (what the joint puts on its "
                       "first body), pivots_n by point of hinges, spring_n (left; compression positive), springs_n, stops_n (compression positive), straps_n (tension positive), holds, bar_nmm, "
-                      "bind_n, residual; or fault"},
+                      "bind_n, landed_on_n by link that a stop lands on (what that puts on its two ends, beside its own pull), residual; or fault"},
     example=_case_example(),
     sources=("virtual-work",),
 )  # fmt: skip
@@ -288,6 +288,7 @@ def run_loads(data: LoadsInput) -> tuple[dict[str, Any], Working]:
             "acts_on": {name: joint.body for name, joint in found.joints.items()},
             "pivots_n": {name: joint.force.tolist() for name, joint in found.pivots.items()},
             "spring_n": springs.get("left"), "springs_n": springs, "stops_n": found.stops, "straps_n": found.straps, "holds": found.holds, "bar_nmm": found.bars,
+            "landed_on_n": {name: [one.tolist(), two.tolist()] for name, (one, two) in found.across.items()},
             "bind_n": found.bind, "residual": found.residual,
         })  # fmt: skip
     steps = [

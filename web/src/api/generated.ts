@@ -1690,6 +1690,12 @@ export interface components {
             ];
             pad: components["schemas"]["PlaceIn"];
             /**
+             * Pad Link
+             * @description the link that carries the pad, instead of its body
+             * @default null
+             */
+            pad_link: string | null;
+            /**
              * Pad Radius Mm
              * @default 25
              */

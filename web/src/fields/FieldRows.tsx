@@ -117,7 +117,7 @@ function One(props: { field: Field; value: unknown; problem?: string; onChange: 
           onChange={(event) => onChange(event.target.value || null)}
           sx={{ mb: 1 }}
         >
-          {optional && <MenuItem value="">as is usual</MenuItem>}
+          {optional && <MenuItem value="">{field.empty ?? 'as is usual'}</MenuItem>}
           {field.options.map((option) => (
             <MenuItem key={option.value} value={option.value}>
               {option.label}

@@ -24,7 +24,14 @@ export type Field =
   | { kind: 'length'; path: string; label: string; optional?: boolean; min?: number }
   | { kind: 'direction'; path: string; label: string; optional?: boolean }
   | { kind: 'at'; path: string; label: string }
-  | { kind: 'choice'; path: string; label: string; options: { value: string; label: string }[]; optional?: boolean }
+  | {
+      kind: 'choice'
+      path: string
+      label: string
+      options: { value: string; label: string }[]
+      optional?: boolean
+      empty?: string
+    }
   | { kind: 'text'; path: string; label: string; long?: boolean }
   | { kind: 'check'; path: string; label: string }
 

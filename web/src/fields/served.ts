@@ -3,7 +3,7 @@ import { answer, api, type KindField } from '../api'
 import type { Field } from './fields'
 
 /** Choices that a form leaves to what it is about: the bodies of an end, its parts. */
-export type Taken = Partial<Record<'bodies' | 'parts', { value: string; label: string }[]>>
+export type Taken = Partial<Record<'bodies' | 'links' | 'parts', { value: string; label: string }[]>>
 
 /** A field of a served table as the form's own, with the names put in that its path leaves open. */
 export function fieldOf(field: KindField, names: Record<string, string> = {}, taken: Taken = {}): Field {
@@ -21,7 +21,14 @@ export function fieldOf(field: KindField, names: Record<string, string> = {}, ta
     case 'whole':
       return { kind: 'number', path, label, unit, optional, empty, whole: field.control === 'whole', ...limits }
     case 'choice':
-      return { kind: 'choice', path, label, optional, options: taken[field.table as keyof Taken] ?? field.choices }
+      return {
+        kind: 'choice',
+        path,
+        label,
+        optional,
+        empty,
+        options: taken[field.table as keyof Taken] ?? field.choices,
+      }
     case 'switch':
       return { kind: 'check', path, label }
     case 'direction':

@@ -110,6 +110,9 @@ class BumpStop(Document):
     tip: PlaceIn
     axis: Direction
     pad: PlaceIn
+    pad_link: Annotated[str, Field(max_length=80)] | None = Field(
+        default=None, description="the link that carries the pad, instead of its body"
+    )
     face: Direction = (0.0, 0.0, 1.0)  # square to the pad
     pad_radius_mm: Positive = 25.0
     crush_mm: NotNegative = 20.0  # from touching to solid

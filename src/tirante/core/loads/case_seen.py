@@ -15,12 +15,15 @@ class CaseSeen:
 
     name: str
     axial_n: float = 0.0  # tension positive
-    strike_n: float = 0.0  # at mid-span, square to the link
+    strike_n: float = 0.0  # square to the link: at mid-span, or where the part's own pad stands
     side_n: float = 0.0  # at an eye, square to the link
     bolt_a_n: float = (
         0.0  # of the pull or push, what a link tilted to its bolt puts along it at either end; into what holds it
     )
     bolt_b_n: float = 0.0
+    strike_at: float | None = (
+        None  # of a bump stop that lands on the link: the share of its length from end A; None: the strike's own place
+    )
     at: str = ""  # the travel position that a worked one applies at, in words
     worked: bool = False
 
@@ -32,13 +35,20 @@ class CaseSeen:
         """
         return CaseSeen(
             name=self.name, axial_n=self.axial_n * share, strike_n=self.strike_n * share, side_n=self.side_n * share,
-            bolt_a_n=self.bolt_a_n * share, bolt_b_n=self.bolt_b_n * share, at=self.at, worked=self.worked,
+            bolt_a_n=self.bolt_a_n * share, bolt_b_n=self.bolt_b_n * share, strike_at=self.strike_at, at=self.at, worked=self.worked,
         )  # fmt: skip
 
     @property
     def across_n(self) -> float:
-        """What a joint sees across the link: the side force, and half of a strike at mid-span [N]."""
-        return self.side_n + self.strike_n / 2
+        """What a joint sees across the link: the side force, and half of a strike at mid-span, or the nearer joint's share of one beside it [N]."""
+        share = 0.5 if self.strike_at is None else max(self.strike_at, 1 - self.strike_at)
+        return self.side_n + self.strike_n * share
+
+    @property
+    def mid_strike_n(self) -> float:
+        """The strike at mid-span that bends the link as much: P a b / L = P′ L / 4 [N]."""
+        share = 0.5 if self.strike_at is None else self.strike_at
+        return self.strike_n * 4 * share * (1 - share)
 
     @property
     def resultant_n(self) -> float:

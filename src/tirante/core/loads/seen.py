@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from typing import TYPE_CHECKING
+
+import numpy as np
 
 from tirante.core.document.parts.common import Side
 from tirante.core.loads.case_seen import CaseSeen
@@ -81,15 +84,39 @@ def _seen(
             a, b = (
                 abs(force) * sine if sine == sine else 0.0 for sine in one.sines.get(name, (0.0, 0.0))
             )  # NaN: not known
-            every.append(
-                CaseSeen(
-                    name=label, at=one.where, worked=True, axial_n=force, strike_n=one.strikes.get(name, 0.0), bolt_a_n=a, bolt_b_n=b
-                )
+            seen = CaseSeen(
+                name=label, at=one.where, worked=True, axial_n=force, strike_n=one.strikes.get(name, 0.0), bolt_a_n=a, bolt_b_n=b
             )  # fmt: skip
+            every += _landed_on(seen, name, one.forces) if name in one.forces.across else [seen]
     out: list[CaseSeen] = []
-    for group in ([case for case in every if not case.strike_n], [case for case in every if case.strike_n]):
+    # a strike is never left out for a pull, nor one place of it for another
+    groups: dict[tuple[bool, float | None], list[CaseSeen]] = {(False, None): [], (True, None): []}
+    for case in every:
+        groups.setdefault((bool(case.strike_n), case.strike_at), []).append(case)
+    for group in groups.values():
         out += envelope(group)
     return tuple(case for case in out if abs(case.axial_n) > 1e-9 or case.strike_n)
+
+
+def _landed_on(seen: CaseSeen, name: str, forces: Forces) -> list[CaseSeen]:
+    """A case in which a bump stop lands on the link: across it and along it, its two stretches each where they differ."""
+    a, b = forces.ends[name]
+    length = float(np.linalg.norm(b - a))
+    u = (b - a) / length
+    one, two = forces.across[name]
+    whole = one + two
+    square = whole - float(whole @ u) * u
+    force = float(np.linalg.norm(square))
+    if force < 1e-9:
+        return [seen]
+    share = min(1.0, max(0.0, round(float(two @ square) / force**2, 6)))
+    told = f"{seen.at}; the bump stop lands on it {share * length:.0f} mm from end A with {force / 1000:.1f} kN"
+    # what strikes it besides, at mid-span, goes to whichever is worse for it: bending at mid-span, its joints by the stop's share
+    struck = replace(seen, at=told, strike_n=seen.strike_n + force, strike_at=share if not seen.strike_n else None)
+    if seen.strike_n:
+        struck = replace(struck, side_n=seen.side_n + (max(share, 1 - share) - 0.5) * force)
+    stretches = {round(seen.axial_n + float(one @ u), 6), round(seen.axial_n - float(two @ u), 6)}
+    return [replace(struck, axial_n=axial) for axial in sorted(stretches)]
 
 
 def range_of_link(side: Side, template_name: str, carried: Sequence[Carried]) -> float | None:

@@ -114,10 +114,11 @@ def on_frame(forces: Forces) -> list[tuple[str, Array, Array]]:
     for name, (a, b) in forces.ends.items():
         along = (b - a) / np.linalg.norm(b - a)
         one, two = forces.bodies[name]
+        at_a, at_b = forces.across.get(name, (0.0, 0.0))
         if one == GROUND:
-            out.append((name, a, forces.axial[name] * along))
+            out.append((name, a, forces.axial[name] * along + at_a))
         if two == GROUND:
-            out.append((name, b, -forces.axial[name] * along))
+            out.append((name, b, -forces.axial[name] * along + at_b))
     for name, joint in forces.pivots.items():
         if GROUND in (joint.body, joint.on):
             out.append((name, joint.at, -joint.force if joint.on == GROUND else joint.force))
@@ -175,7 +176,9 @@ def _struts_on_frame(loads: EndLoads, one: Carried) -> dict[str, tuple[Array, Ar
         pa, pb = (side.solved.system.where(side.solved.poses, m, side.solved.drives)[:, 0] * flip for m in (a, b))
         acting = [act for acts in one.forces.on.values() for act in acts if act.what == label]
         for mark, here, there in ((a, pa, pb), (b, pb, pa)):
-            if mark.body != GROUND:
+            if mark.body != GROUND or (
+                mark is b and end.bump_stop and end.bump_stop.pad_link and label.startswith("bump")
+            ):
                 continue
             if label.startswith("bump stop"):  # along its own line, which does not go through the pad's middle
                 out[label] = (here, -acting[0].force)

@@ -121,6 +121,22 @@ class Strut:
     bodies: tuple[str, str]
     ends: tuple[Array, Array]  # now [mm]
     stiffness: float = 0.0  # [N/mm]; 0: it does not yield
+    onto: tuple[
+        tuple[str, Array, Array], ...
+    ] = ()  # instead of its second body: body, place, share of its force there (3)
+
+    @property
+    def along(self) -> Array:
+        """From its second end to its first (3): the way in which it grows."""
+        d = self.ends[0] - self.ends[1]
+        found: Array = d / np.linalg.norm(d)
+        return found
+
+    @property
+    def pulls(self) -> tuple[tuple[str, Array, Array], ...]:
+        """What a tension of one puts on the bodies: body, place, force (3)."""
+        (one, two), (pa, pb), n = self.bodies, self.ends, self.along
+        return ((one, pa, -n), *(self.onto or ((two, pb, n),)))
 
 
 @dataclass(frozen=True, slots=True)
@@ -186,9 +202,7 @@ def _solved(j: Array, loads: Array) -> Array:
 
 def _strut_row(standing: Standing, lane: int, strut: Strut) -> Array:
     """Its row of the Jacobian (1, unknowns): by how much its length changes with every coordinate."""
-    (a, b), (pa, pb) = strut.bodies, strut.ends
-    n = (pa - pb) / np.linalg.norm(pa - pb)
-    return (standing.wrench(lane, a, pa, n) - standing.wrench(lane, b, pb, n))[None]
+    return -sum(standing.wrench(lane, body, at, force) for body, at, force in strut.pulls)[None]  # type: ignore[index]
 
 
 def _unheld(system: System, free: Array, scale: Array, loads: Array, size: Array) -> list[InputError | None]:

@@ -123,6 +123,12 @@ class Assembled:
             at = at if single else _vector(own) if own else mirrored(at)
         return Mark(self.body_on(place.body, side), at)
 
+    def pad_link(self, side: str = "left") -> LinkMarks | None:
+        """The link that carries the bump stop's pad on a side; None where a body does."""
+        stop = self.end.bump_stop
+        name = stop.pad_link if stop else None
+        return next((one for one in self.links if one.template_name == name and one.side in (side, "centre")), None)
+
     def joined(self, body: str) -> list[Mark]:
         """The joints of a moving body, each once; of a hinge both ends of its line."""
         found: list[Mark] = []

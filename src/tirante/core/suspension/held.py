@@ -18,6 +18,7 @@ from tirante.core.mechanism.system import System
 from tirante.core.suspension import axle, measures
 from tirante.core.suspension.assemble import ROLL, SIDES, TRAVEL, Assembled
 from tirante.core.suspension.cycle import Solved, SolvedSide
+from tirante.core.suspension.limits import shared
 from tirante.core.suspension.template import HingeJoint
 
 Array = NDArray[np.float64]
@@ -227,7 +228,13 @@ def _stop(assembled: Assembled, standing: Standing, lane: int, label: str, side:
     x, y, z = (v / hypot(*stop.axis) for v in stop.axis)
     axis = standing.way(tip.body, (x, -y if side == "right" else y, z), lane)
     at = standing.at(tip, lane)
-    return Strut(label, (tip.body, pad.body), (at - VIRTUAL * axis, at))
+    ends, link = (at - VIRTUAL * axis, at), assembled.pad_link(side)
+    if link is None:
+        return Strut(label, (tip.body, pad.body), ends)
+    a, b = standing.at(link.a, lane), standing.at(link.b, lane)
+    shares = shared(-axis, at, a, b)  # of a tension of one, as all is counted here: a stop pushes
+    onto = tuple((mark.body, place, share) for mark, place, share in zip((link.a, link.b), (a, b), shares, strict=True))
+    return Strut(label, (tip.body, link.name), ends, onto=onto)
 
 
 def bar_twist(done: Solved, name: str) -> Array:

@@ -9,7 +9,7 @@ import numpy as np
 
 from tirante.core.geometry.vectors import cross
 from tirante.core.mechanism.model import GROUND, Mark
-from tirante.core.mechanism.statics import Balance
+from tirante.core.mechanism.statics import Balance, Strut
 from tirante.core.suspension.assemble import SIDES, STEERING_ARM
 from tirante.core.suspension.held import Acting, Array, Held, JointForce
 from tirante.core.suspension.template import HingeJoint, Joint, SpinJoint
@@ -38,6 +38,9 @@ class _Strut:
     bodies: tuple[str, str]
     tensions: Array  # (cases) [N]
     pulls: tuple[tuple[str, Array, Array], ...]  # on which moving body, where, force (3, cases)
+    across: tuple[str, Array, Array] | None = (
+        None  # on which link it stands, and its force at either joint of that (3, cases)
+    )
 
 
 NO_MOMENT = np.zeros(3)
@@ -151,7 +154,7 @@ class Reading:
         ):
             for constraint, name in of.items():
                 strut = known[constraint]
-                found.append((kind, sense, self._strut(constraint, name, strut.bodies, strut.ends)))
+                found.append((kind, sense, self._strut(constraint, name, strut)))
         return found
 
     @cached_property
@@ -176,27 +179,22 @@ class Reading:
         return found
 
     def _between(self, constraint: str | None, name: str, a: Mark, b: Mark, tension: float = 0.0) -> _Strut:
-        return self._strut(constraint, name, (a.body, b.body), (self.at(a), self.at(b)), tension)
+        return self._strut(constraint, name, Strut(name, (a.body, b.body), (self.at(a), self.at(b))), tension)
 
-    def _strut(
-        self,
-        constraint: str | None,
-        name: str,
-        bodies: tuple[str, str],
-        ends: tuple[Array, Array],
-        tension: float = 0.0,
-    ) -> _Strut:
+    def _strut(self, constraint: str | None, name: str, of: Strut, tension: float = 0.0) -> _Strut:
         """Something between two places; without a constraint of its own it has one tension in every case."""
-        pa, pb = ends[0] * self.flip, ends[1] * self.flip
         tensions = np.full(self.found.forces.shape[1], tension)
         if constraint is not None:
             tensions = self.found.forces[self.rows[constraint].start]
-        along = (pb - pa) / np.linalg.norm(pb - pa)
-        pulls = tuple(
-            (f"{body}{self.one.suffix}", place, sign * along[:, None] * tensions)
-            for body, place, sign in ((bodies[0], pa, 1.0), (bodies[1], pb, -1.0)) if body != GROUND
+        pulls = [(body, at * self.flip, (force * self.flip)[:, None] * tensions) for body, at, force in of.pulls]
+        across = None
+        if of.onto:
+            across = f"{of.bodies[1]}{self.one.suffix}", pulls[1][2], pulls[2][2]
+        pa, pb = of.ends
+        return _Strut(
+            name=name, ends=(pa * self.flip, pb * self.flip), bodies=of.bodies, tensions=tensions, across=across,
+            pulls=tuple((f"{body}{self.one.suffix}", at, force) for body, at, force in pulls if body != GROUND),
         )  # fmt: skip
-        return _Strut(name=name, ends=(pa, pb), bodies=bodies, tensions=tensions, pulls=pulls)
 
     def of(self, constraint: str, column: int) -> float:
         """A constraint's first multiplier in a case."""
@@ -235,6 +233,9 @@ def read(seen: Reading, column: int, out: dict[str, dict[str, Any]]) -> None:
     for kind, sense, strut in seen.struts:
         out[kind][strut.name] = sense * float(strut.tensions[column])
         _pulls(out, strut, column)
+        if strut.across:
+            landed_on, one_end, other = strut.across
+            out["across"][landed_on] = one_end[:, column], other[:, column]
     for push, spring in seen.given:
         out["springs"][spring.name] = push
         _pulls(out, spring, column)

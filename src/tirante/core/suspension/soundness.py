@@ -19,6 +19,8 @@ from tirante.core.suspension.template import (
     Template,
 )
 
+PAD_OFF_LINK = 120.0  # mm: of a bump stop's pad from the line of the link that carries it
+
 
 def places_of(end: End) -> dict[str, PlaceIn]:
     """Every place that an end names beside its template's joints, by field."""
@@ -47,6 +49,35 @@ def check_end(template: Template, end: End) -> None:
     _directions(end)
     _arms(template, end)
     _sides(template, end)
+    _pad(template, end)
+
+
+def _pad(template: Template, end: End) -> None:
+    """A pad on a link stands over it, between its joints."""
+    stop = end.bump_stop
+    if stop is None or stop.pad_link is None:
+        return
+    joint = next((j for j in template.joints if isinstance(j, LinkJoint) and j.name == stop.pad_link), None)
+    if joint is None:
+        links = ", ".join(j.name for j in template.joints if isinstance(j, LinkJoint))
+        raise InputError(
+            f"A {template.title.lower()} has no link “{stop.pad_link}”. Links: {links}.",
+            code="unknown_link", fields=("bump_stop.pad_link",), value=stop.pad_link,
+        )  # fmt: skip
+    a, b = (np.array(end.points[place.point]) for place in joint.places)
+    share = float((np.array(end.points[stop.pad.point]) - a) @ (b - a) / ((b - a) @ (b - a)))
+    if not 0.02 <= share <= 0.98:
+        raise InputError(
+            f"The pad does not stand over the {joint.name}: its foot falls at {100 * share:.0f} % of the way from one joint to the other. "
+            "Move it between the link’s joints.",
+            code="out_of_range", fields=(f"points.{stop.pad.point}",),
+        )  # fmt: skip
+    off = float(np.linalg.norm(np.array(end.points[stop.pad.point]) - a - share * (b - a)))
+    if off > PAD_OFF_LINK:
+        raise InputError(
+            f"The pad stands {off:.0f} mm off the {joint.name}’s line; at most {PAD_OFF_LINK:.0f} mm, or it would roll the link. Move it nearer.",
+            code="out_of_range", fields=(f"points.{stop.pad.point}",),
+        )  # fmt: skip
 
 
 def _points(template: Template, end: End) -> None:

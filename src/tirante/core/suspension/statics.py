@@ -30,7 +30,21 @@ from tirante.core.suspension.cycle import Solved, SolvedSide
 from tirante.core.suspension.held import Acting, Array, Carrier, Held, JointForce, hold, standing_at, twists
 from tirante.core.suspension.reading import Reading, read
 
-_KINDS = ("axial", "ends", "bodies", "bind", "joints", "pivots", "springs", "holds", "stops", "straps", "bars", "on")
+_KINDS = (
+    "axial",
+    "ends",
+    "bodies",
+    "bind",
+    "joints",
+    "pivots",
+    "springs",
+    "holds",
+    "stops",
+    "straps",
+    "bars",
+    "across",
+    "on",
+)
 SLACK = 1e-7  # of a case's forces: a stop or strap that pulls or pushes less than this is only touched
 
 
@@ -77,6 +91,9 @@ class Forces:
     stops: dict[str, float]  # compression positive [N]
     straps: dict[str, float]  # tension positive [N]
     bars: dict[str, float]  # torque of an anti-roll bar's half [N·mm]
+    across: dict[
+        str, tuple[Array, Array]
+    ]  # by link that a stop lands on: what that puts on what holds its two ends, beside its own pull [N]
     on: dict[str, list[Acting]]  # by moving body: all that acts on it
     applied: tuple[tuple[str, Array, Array], ...]  # where, at [mm], force [N]
     residual: float

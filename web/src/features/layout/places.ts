@@ -7,6 +7,7 @@ export function choicesOf(kind: EndKind, end: SuspensionEnd['end']): Taken {
   const parts = [...kind.links, ...bodies, ...(end.damper ? ['damper'] : []), ...Object.keys(end.shafts)]
   return {
     bodies: kind.bodies.map((value) => ({ value, label: plain(value) })),
+    links: kind.links.map((value) => ({ value, label: value })),
     parts: parts.map((value) => ({ value, label: value })),
   }
 }

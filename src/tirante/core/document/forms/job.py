@@ -134,6 +134,14 @@ END: dict[str, tuple[Field, ...]] = {
         number(DamperEye, "tilt_limit_deg", "It may tilt", "°", at=_EYE, optional=True),
     ),
     "stop": (
+        Field(
+            path=f"{_STOP}pad_link",
+            label="Pad on a link instead",
+            control="choice",
+            table="links",
+            optional=True,
+            empty="no, on the body above",
+        ),
         direction(f"{_STOP}axis", "It points along"),
         direction(f"{_STOP}face", "The pad faces along"),
         number(BumpStop, "pad_radius_mm", "Pad, radius", "mm", at=_STOP),

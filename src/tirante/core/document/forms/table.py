@@ -41,7 +41,7 @@ class Field(_Told):
     label: str
     control: Control
     unit: str = ""
-    table: str = ""  # of the catalogue, for rows; for a choice, what of an end it is taken from: bodies, parts
+    table: str = ""  # of the catalogue, for rows; for a choice, what of an end it is taken from: bodies, links, parts
     optional: bool = False
     empty: str = ""  # what stands there while nothing is given, or why nothing is offered
     choices: list[FieldChoice] = []

@@ -81,10 +81,11 @@ def boxed_checks(link: BoxedLink, cases: Sequence[CaseSeen], settings: Settings)
             if case.axial_n == 0 and case.strike_n == 0 and case.side_n == 0:
                 return None
             force, axial, across = (v * of.factor for v in (case.strike_n, case.axial_n, abs(case.side_n)))
-            data = {**common, "force_n": force, "axial_n": axial, "side_n": across}
+            at = link.pad_at.mm if case.strike_at is None else case.strike_at * length
+            data = {**common, "at_mm": at, "force_n": force, "axial_n": axial, "side_n": across}
             try:
                 found = boxed_link(
-                    box, length, force, link.pad_at.mm, link.pad_offset_mm, axial, MODULUS, leg, settings.electrode_uts_mpa, across, bow
+                    box, length, force, at, link.pad_offset_mm, axial, MODULUS, leg, settings.electrode_uts_mpa, across, bow
                 )  # fmt: skip
             except InputError as error:  # past its own column's load
                 return Try(
@@ -132,7 +133,8 @@ def boxed_checks(link: BoxedLink, cases: Sequence[CaseSeen], settings: Settings)
 def boxed_notes(boxed: BoxedLink) -> list[str]:
     """What to know of it; common practice, no source."""
     notes = [
-        "Strikes of its cases push on its pad, square to the top plate. A bump stop that lands on it is such a strike: type its force.",
+        "Strikes of its cases push on its pad, square to the top plate. So does a bump stop whose pad is put on this link at Layout, under Stops: "
+        "its force and place then come of the load cases and are not typed.",
         "Tack all four plates on a flat, clamp it to a stiff back, weld short runs from the middle to the ends, opposite seams in turn.",
         "Its ends carry bosses for bushes: their tube, pins and welds are not checked here.",
     ]

@@ -153,7 +153,7 @@ def _bowed_check(assembly: Assembly, settings: Settings) -> CheckResult:
         if case.axial_n >= 0 and case.strike_n == 0 and not (bent and case.axial_n):
             return None
         pull = max(0.0, case.axial_n) * kind.factor
-        axial, lateral = max(0.0, -case.axial_n) * kind.factor, case.strike_n * kind.factor
+        axial, lateral = max(0.0, -case.axial_n) * kind.factor, case.mid_strike_n * kind.factor
         beam = beam_column.BeamColumn(
             section=assembly.section,
             length=length,

@@ -191,7 +191,7 @@ def _splice(assembly: Assembly, settings: Settings) -> list[CheckResult]:
             section=assembly.section,
             length=length,
             elastic_modulus=grade.e_mpa,
-            mid_lateral=case.strike_n * bend.factor,
+            mid_lateral=case.mid_strike_n * bend.factor,
             bow=bow,
             kink=kink,
         )
