@@ -15,6 +15,7 @@ from tirante.api.designs import DrawFault, DrawOut, PartIn, saved_part
 from tirante.api.ends import OfEndIn, PointsCsvIn, end_of
 from tirante.api.routing import operation
 from tirante.core.document.design import Design, SuspensionEnd
+from tirante.core.document.end import LinkBend
 from tirante.core.document.fields import Key
 from tirante.core.document.parts.common import OfEnd
 from tirante.core.document.parts.link import Link
@@ -46,6 +47,9 @@ class WatchedIn(OfEndIn):
         default=None,
         max_length=60,
         description="by link and end of it, °; null for a joint: not watched. Left out: by the design's own parts",
+    )
+    bends: dict[LinkName, LinkBend | None] | None = Field(
+        default=None, max_length=60, description="by link, null: straight. Left out: by the design's own parts"
     )
 
 
@@ -217,6 +221,7 @@ def _watched(data: WatchedIn) -> Worked:
     job = worked(data.design)
     if data.limits is not None:
         job.given_limits = {link: {str(at): limit for at, limit in ends.items()} for link, ends in data.limits.items()}
+    job.given_bends = data.bends
     return job
 
 

@@ -1377,6 +1377,11 @@ export interface components {
             from_ends: components["schemas"]["Length"] | null;
             offset: components["schemas"]["Length"];
             /**
+             * Plane Deg
+             * @default 0
+             */
+            plane_deg: number;
+            /**
              * Radius Mm
              * @default null
              */
@@ -1387,6 +1392,14 @@ export interface components {
          * @description Which joint to show over the box; none: the worst.
          */
         BindIn: {
+            /**
+             * Bends
+             * @description by link, null: straight. Left out: by the design's own parts
+             * @default null
+             */
+            bends: {
+                [key: string]: components["schemas"]["LinkBend"] | null;
+            } | null;
             design: components["schemas"]["Design"];
             /**
              * End Id
@@ -2770,6 +2783,14 @@ export interface components {
          * @description At which travel, in which unit.
          */
         EndDrawIn: {
+            /**
+             * Bends
+             * @description by link, null: straight. Left out: by the design's own parts
+             * @default null
+             */
+            bends: {
+                [key: string]: components["schemas"]["LinkBend"] | null;
+            } | null;
             design: components["schemas"]["Design"];
             /**
              * End Id
@@ -2862,6 +2883,11 @@ export interface components {
             /** @default null */
             b: components["schemas"]["JointEnd"] | null;
             /**
+             * @description of the part that stands for it, where there is one: its own counts then
+             * @default null
+             */
+            bend: components["schemas"]["LinkBend"] | null;
+            /**
              * Clocking Deg
              * @default 0
              */
@@ -2887,6 +2913,13 @@ export interface components {
              * @description what its rod ends and spacers allow, each with whence
              */
             allowed: string[];
+            /**
+             * Bends
+             * @description how its links are bent by the parts that stand for them
+             */
+            bends: {
+                [key: string]: components["schemas"]["LinkBend"] | null;
+            };
             /** Id */
             id: string;
             /**
@@ -3923,6 +3956,26 @@ export interface components {
             welding: components["schemas"]["Welding"];
         };
         /**
+         * LinkBend
+         * @description How a link is bent: off the line between its joints, where, and which way.
+         */
+        LinkBend: {
+            /**
+             * From Ends Mm
+             * @description of either bend from its joint; null: one, at mid-span
+             * @default null
+             */
+            from_ends_mm: number | null;
+            /** Offset Mm */
+            offset_mm: number;
+            /**
+             * Plane Deg
+             * @description from square to end A's bolt, on the upper side, about the link
+             * @default 0
+             */
+            plane_deg: number;
+        };
+        /**
          * LinkOwn
          * @description What only a link has.
          */
@@ -4821,6 +4874,14 @@ export interface components {
              * @enum {string}
              */
             along: "travel" | "roll" | "steer";
+            /**
+             * Bends
+             * @description by link, null: straight. Left out: by the design's own parts
+             * @default null
+             */
+            bends: {
+                [key: string]: components["schemas"]["LinkBend"] | null;
+            } | null;
             design: components["schemas"]["Design"];
             /**
              * End Id
@@ -5908,6 +5969,14 @@ export interface components {
          * @description Which end, leaning and steered how.
          */
         StudyIn: {
+            /**
+             * Bends
+             * @description by link, null: straight. Left out: by the design's own parts
+             * @default null
+             */
+            bends: {
+                [key: string]: components["schemas"]["LinkBend"] | null;
+            } | null;
             design: components["schemas"]["Design"];
             /**
              * End Id
@@ -6106,6 +6175,14 @@ export interface components {
              * @enum {string}
              */
             along: "travel" | "roll" | "steer";
+            /**
+             * Bends
+             * @description by link, null: straight. Left out: by the design's own parts
+             * @default null
+             */
+            bends: {
+                [key: string]: components["schemas"]["LinkBend"] | null;
+            } | null;
             design: components["schemas"]["Design"];
             /**
              * End Id

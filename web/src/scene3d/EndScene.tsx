@@ -3,7 +3,7 @@ import { keepPreviousData, queryOptions, useQuery, useQueryClient } from '@tanst
 import { Suspense, lazy, useState, type ReactNode } from 'react'
 import { answer, api, type Design, type SuspensionEnd } from '../api'
 import { useDesign } from '../app/session'
-import { studied, studyKey, useEarly, usePointMoves, useTravel, type PointMoves } from '../app/travel'
+import { studied, studyKey, useMade, useEarly, usePointMoves, useTravel, type PointMoves } from '../app/travel'
 import { useUnits } from '../quantity'
 import { Busy, Empty, Problem, Segmented } from '../ui'
 import type { Axis, Look } from './look'
@@ -34,6 +34,7 @@ interface Props {
 export function EndScene({ end, chosen, onChoose, moves: given, children }: Props) {
   const design = useDesign()
   const own = usePointMoves(end)
+  const { bends } = useMade(end.id)
   const moves = given ?? own
   const { travel, roll, steer } = useTravel()
   const { main } = useUnits()
@@ -47,6 +48,7 @@ export function EndScene({ end, chosen, onChoose, moves: given, children }: Prop
         ...studyKey(
           now,
           now.ends.find((one) => one.id === end.id),
+          { bends },
         ),
         roll,
         steer,
@@ -54,7 +56,7 @@ export function EndScene({ end, chosen, onChoose, moves: given, children }: Prop
       queryFn: ({ signal }) =>
         answer(
           api.POST('/api/study/scene', {
-            body: { design: studied(now), end_id: end.id, roll_deg: roll, steer, limits: null },
+            body: { design: studied(now), end_id: end.id, roll_deg: roll, steer, limits: null, bends },
             signal,
           }),
         ),

@@ -171,6 +171,16 @@ class BallEnd(Document):
     limit_deg: Annotated[float, Field(gt=0, le=90)] | None = None
 
 
+class LinkBend(Document):
+    """How a link is bent: off the line between its joints, where, and which way."""
+
+    offset_mm: Positive
+    from_ends_mm: Positive | None = Field(
+        default=None, description="of either bend from its joint; null: one, at mid-span"
+    )
+    plane_deg: Angle = Field(default=0.0, description="from square to end A's bolt, on the upper side, about the link")
+
+
 class EndLink(Document):
     """What is known of a link of the template: the joints at its ends, their clocking, its stiffness and size."""
 
@@ -181,6 +191,9 @@ class EndLink(Document):
         50_000.0  # a steel link with its joints; common practice
     )
     od_mm: Positive | None = None
+    bend: LinkBend | None = Field(
+        default=None, description="of the part that stands for it, where there is one: its own counts then"
+    )
 
 
 class Bushing(Document):

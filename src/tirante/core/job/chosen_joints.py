@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import TYPE_CHECKING
 
-from tirante.core.document.end import End
+from tirante.core.document.end import End, EndLink, LinkBend
 from tirante.core.parts.joint import Allowed
 from tirante.core.parts.registry import kind_of
 
@@ -15,6 +15,8 @@ if TYPE_CHECKING:
 Limits = Mapping[
     str, Mapping[str, float | None]
 ]  # by link of the template and end of it, "a" or "b"; null: not watched
+
+Bends = Mapping[str, LinkBend | None]  # by link of the template; null: straight
 
 
 def allowed(job: Worked, end_id: str) -> dict[str, dict[str, Allowed]]:
@@ -55,6 +57,37 @@ def limits_of(job: Worked, end_id: str) -> Limits:
         end_id: of the end.
     """
     return {link: {at: one.limit_deg for at, one in ends.items()} for link, ends in allowed(job, end_id).items()}
+
+
+def bends_of(job: Worked, end_id: str) -> Bends:
+    """How the parts that stand for an end's links are bent; where two stand for one, of the left and the right, the one that is bent more.
+
+    Args:
+        job: worked out.
+        end_id: of the end.
+    """
+    found: dict[str, LinkBend | None] = {}
+    for part in job.design.parts:
+        if part.of_end != end_id or part.stands_for is None:
+            continue
+        own, other = kind_of(part).bend(part), found.get(part.stands_for)
+        found[part.stands_for] = own if other is None or (own and own.offset_mm > other.offset_mm) else other
+    return found
+
+
+def with_bends(end: End, bends: Bends) -> End:
+    """An end whose links are bent as the parts are that stand for them.
+
+    Args:
+        end: as it stands in the car.
+        bends: by link; null: it is straight.
+    """
+    changed = dict(end.links)
+    for name, bend in bends.items():
+        known = changed.get(name, EndLink())
+        if known.bend != bend:
+            changed[name] = known.model_copy(update={"bend": bend})
+    return end if changed == end.links else end.model_copy(update={"links": changed})
 
 
 def with_limits(end: End, limits: Limits) -> End:

@@ -11,7 +11,7 @@ from tirante.core.checks.shown import check_out, headline
 from tirante.core.cutting.cut_list import CutList, cut_list
 from tirante.core.document.design import SuspensionEnd
 from tirante.core.errors import InputError
-from tirante.core.job.chosen_joints import allowed
+from tirante.core.job.chosen_joints import allowed, bends_of
 from tirante.core.job.places import places_of
 from tirante.core.job.results import (
     CardEndOut,
@@ -37,6 +37,7 @@ from tirante.core.job.studies import whole_box_of
 from tirante.core.job.worked import Worked
 from tirante.core.parts.part import Card, CardLine, Jig, Part
 from tirante.core.parts.registry import KINDS, kind_of
+from tirante.core.suspension.bent import told as rolled
 from tirante.core.suspension.moving import Moving
 
 
@@ -86,7 +87,8 @@ def end_out(job: Worked, end: SuspensionEnd) -> EndMotionOut:
     limits: dict[str, dict[Literal["a", "b"], float | None]] = {
         link: {("a" if at == "a" else "b"): one.limit_deg for at, one in ends.items()} for link, ends in by_link.items()
     }
-    common: dict[str, Any] = {"id": end.id, "name": end.name, "limits": limits}
+    bends = bends_of(job, end.id)
+    common: dict[str, Any] = {"id": end.id, "name": end.name, "limits": limits, "bends": dict(bends)}
     standing = job.watched(end.id)
     lacking = [one.told for one in known if one.limit_deg is None]
     for link, ends in by_link.items():
@@ -95,7 +97,8 @@ def end_out(job: Worked, end: SuspensionEnd) -> EndMotionOut:
                 lacking.append(
                     f"{one.told.partition(':')[0]}: not watched, its bolt’s direction is not given at Layout"
                 )
-    common |= {"not_watched": lacking, "allowed": [one.told for one in known if one.limit_deg is not None]}
+    rolling = [rolled(name, link) for name, link in standing.links.items() if link.bend]
+    common |= {"not_watched": lacking, "allowed": [one.told for one in known if one.limit_deg is not None] + rolling}
     try:
         found = whole_box_of(job, end.id)
     except InputError as error:

@@ -9,6 +9,7 @@ from pydantic.json_schema import JsonSchemaValue
 from pydantic_core import CoreSchema, core_schema
 
 from tirante.core.checks.shown import CheckOut, Out, Status
+from tirante.core.document.end import LinkBend
 from tirante.core.document.forms.table import FieldGroup
 from tirante.core.document.joints import Held
 from tirante.core.document.parts.common import Side
@@ -216,6 +217,7 @@ class EndMotionOut(Out):
     limits: dict[str, dict[Literal["a", "b"], float | None]] = Field(
         description="the same as figures, °, for whoever asks of the end without its parts"
     )
+    bends: dict[str, LinkBend | None] = Field(description="how its links are bent by the parts that stand for them")
 
 
 class Evaluation(Out):

@@ -80,7 +80,7 @@ def solved_at(job: Worked, end_id: str, travel: float, roll: float, steer: float
     found: Study | None = job.memory.known("study", _key(job, end_id, roll, steer))
     if found is not None:
         return taken(found.done, rows) or resolved(found.done, rows)
-    return solved_cycle(job.template(end_id), job.ends[end_id], rows)
+    return solved_cycle(job.template(end_id), job.watched(end_id), rows)
 
 
 def box_moved(job: Worked, end_id: str) -> Box:

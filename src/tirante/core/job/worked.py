@@ -21,7 +21,7 @@ from tirante.core.document.load_cases import CarCase, LoadSet
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
-from tirante.core.job.chosen_joints import Limits, limits_of, with_limits
+from tirante.core.job.chosen_joints import Bends, Limits, bends_of, limits_of, with_bends, with_limits
 from tirante.core.job.memory import Memory
 from tirante.core.parts.eyes import held_eye
 from tirante.core.parts.joint import HeldEnd
@@ -58,7 +58,9 @@ class Worked:
         """
         self.design = tied(design)
         self.shelf, self.memory = shelf, memory
-        self.given_limits: Limits | None = None  # of a client that asks of an end alone, without the parts that say it
+        # of a client that asks of an end alone, without the parts that say it
+        self.given_limits: Limits | None = None
+        self.given_bends: Bends | None = None
         self._parts: dict[str, Part] = {}
         self._keys: dict[tuple[str, bool], str] = {}  # of loads, by end and whether everyday: asked for again and again
 
@@ -89,9 +91,10 @@ class Worked:
         return self.ends[end_id].model_copy(update={"vehicle": None})
 
     def watched(self, end_id: str) -> End:
-        """An end as it stands in the car, its joints allowing what is chosen for them."""
+        """An end as it stands in the car, its joints allowing what is chosen for them, its links bent as their parts are."""
         limits = self.given_limits if self.given_limits is not None else limits_of(self, end_id)
-        return with_limits(self.ends[end_id], limits)
+        bends = self.given_bends if self.given_bends is not None else bends_of(self, end_id)
+        return with_bends(with_limits(self.ends[end_id], limits), bends)
 
     def end_name(self, end_id: str) -> str:
         """What an end is called."""

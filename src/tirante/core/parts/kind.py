@@ -11,7 +11,7 @@ from typing import Any, Generic, Literal, TypeVar
 from tirante.core.checks.result import CheckResult
 from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Catalogue
-from tirante.core.document.end import End
+from tirante.core.document.end import End, LinkBend
 from tirante.core.document.forms.table import FieldGroup
 from tirante.core.document.joints import EndOfLink, Held, HeldJoint
 from tirante.core.document.parts.saved import SavedPart
@@ -279,6 +279,11 @@ class Kind(Generic[S]):
             around: the job.
         """
         del saved, at, around
+        return None
+
+    def bend(self, saved: S) -> LinkBend | None:
+        """How what stands for a link of an end is bent; None where it is straight."""
+        del saved
         return None
 
     def offers(self, saved: S, around: Around, shelf: Catalogue) -> dict[str, list[str]]:

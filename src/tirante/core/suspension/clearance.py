@@ -7,6 +7,7 @@ the obstacle's own body `AT_JOINT` of the member is left out: there its bracket 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 from math import cos, hypot, pi, sin
 
 import numpy as np
@@ -19,6 +20,7 @@ from tirante.core.mechanism.model import GROUND, Mark, Vector, separation
 from tirante.core.mechanism.solve import CONVERGED, Positions
 from tirante.core.suspension import measures
 from tirante.core.suspension.assemble import SIDES, Assembled, mirrored
+from tirante.core.suspension.bent import BentLine
 from tirante.core.suspension.ride import pitched
 
 Array = NDArray[np.float64]
@@ -29,12 +31,13 @@ RING = 36  # balls that stand for a tyre
 
 @dataclass(frozen=True, slots=True)
 class Member:
-    """A straight round part between two marks."""
+    """A round part between two marks, straight but for a bent link."""
 
     name: str
     a: Mark
     b: Mark
     radius: float
+    bent: BentLine | None = None  # a link that does not run straight from one to the other
 
 
 def members(assembled: Assembled) -> list[Member]:
@@ -44,7 +47,8 @@ def members(assembled: Assembled) -> list[Member]:
     for link in assembled.links:
         known = end.links.get(link.template_name)
         od = (known.od_mm if known else None) or USUAL_OD["link"]
-        found.append(Member(link.name, link.a, link.b, od / 2))
+        bent = BentLine(link, known, known.bend) if known and known.bend else None
+        found.append(Member(link.name, link.a, link.b, od / 2, bent))
     for body in assembled.template.bodies:
         if body == assembled.template.roles.wheel_body and not (assembled.beam and body == assembled.axle_body):
             continue
@@ -99,9 +103,9 @@ def clearances(assembled: Assembled, solved: Positions, rest: Positions) -> dict
             # of the same body nothing moves
             watched = [m for m in every if not solid.body == m.a.body == m.b.body]
             if watched:
-                ends = [_cut(where, solved, member, solid.body) for member in watched]
-                gaps = solid.gap(solved, *(np.stack([pair[i] for pair in ends], axis=1) for i in (0, 1)))
-                for member, gap in zip(watched, gaps, strict=True):
+                runs = [(m, run) for m in watched for run in _runs(where, solved, m, solid.body)]
+                gaps = solid.gap(solved, *(np.stack([run[i] for _, run in runs], axis=1) for i in (0, 1)))
+                for (member, _), gap in zip(runs, gaps, strict=True):  # of a bent one the least, however it rolls
                     note(f"{member.name} to {obstacle.name}", gap - member.radius, obstacle.wanted_mm)
             if solid.body not in wheels:
                 for name, ring, radius in tyres:
@@ -113,10 +117,10 @@ def clearances(assembled: Assembled, solved: Positions, rest: Positions) -> dict
     for pair in end.misses:
         for one in (m for m in every if _called(m.name, pair.a)):
             for two in (m for m in every if _called(m.name, pair.b)):
-                spots = [
-                    solved.system.where(solved.poses, mark, solved.drives) for mark in (one.a, one.b, two.a, two.b)
-                ]
-                note(f"{one.name} to {two.name}", segments(*spots) - one.radius - two.radius, pair.wanted_mm)
+                for p, q in _runs(where, solved, one, None):
+                    for r, s in _runs(where, solved, two, None):
+                        gap = segments(p, q, r, s) - one.radius - two.radius
+                        note(f"{one.name} to {two.name}", gap, pair.wanted_mm)
     return found | _in_rim(assembled, solved, rest)
 
 
@@ -294,7 +298,25 @@ def own_solids(assembled: Assembled, obstacle: Obstacle) -> list[_Solid]:
     return found if assembled.beam else found[:1]
 
 
-def _cut(where: dict[Mark, Array], solved: Positions, member: Member, body: str) -> tuple[Array, Array]:
+def _runs(where: dict[Mark, Array], solved: Positions, member: Member, body: str | None) -> list[tuple[Array, Array]]:
+    """A member's straight pieces, of a bent link however it may roll, left out at its ends as by `_cut`."""
+    p, q = _cut(where, solved, member, body)
+    if member.bent is None:
+        return [(p, q)]
+    a, b = where[member.a], where[member.b]
+    out = []
+    for roll in member.bent.rolled():
+        points = member.bent.points(a, b, roll)
+        # what is left out at a joint is left out along the piece that stands in it
+        for i, j, short in ((0, 1, p is not a), (-1, -2, q is not b)):
+            d = points[j] - points[i]
+            size = np.linalg.norm(d, axis=0)
+            points[i] = points[i] + d * (np.minimum(0.5, AT_JOINT / np.maximum(size, 1e-9)) if short else 0.0)
+        out += list(pairwise(points))
+    return out
+
+
+def _cut(where: dict[Mark, Array], solved: Positions, member: Member, body: str | None) -> tuple[Array, Array]:
     """A member's ends, drawn in by `AT_JOINT` where it is fastened to that body."""
     for mark in (member.a, member.b):
         if mark not in where:
@@ -303,6 +325,8 @@ def _cut(where: dict[Mark, Array], solved: Positions, member: Member, body: str)
     p, q = where[member.a], where[member.b]
     share = min(0.5, AT_JOINT / max(separation(member.a, member.b), 1e-9))
     d = q - p
+    if body is None:
+        return p, q
     if member.a.body == body or (body == GROUND and member.a.drive):
         p = p + d * share
     if member.b.body == body:

@@ -47,21 +47,25 @@ export const studied = (design: Design): Design => ({
 })
 
 /** What a study's answer depends on. */
-export const studyKey = (design: Design, end: SuspensionEnd | undefined, limits?: Limits) => [
+export const studyKey = (design: Design, end: SuspensionEnd | undefined, made?: Partial<Made>) => [
   end,
   design.car,
   design.settings,
-  limits,
+  made,
 ]
 
-export type Limits = EndMotionOut['limits'] | null
+export type Made = { limits: EndMotionOut['limits'] | null; bends: EndMotionOut['bends'] | null }
 
-/** What the rod ends and spacers of the job allow an end's links, as the core last said: a study is asked without the parts that say it. */
-export function useLimits(endId: string | undefined): Limits {
-  const text = useSessionPart(({ evaluation }) =>
-    JSON.stringify(evaluation?.ends.find((end) => end.id === endId)?.limits ?? null),
-  )
-  return useMemo(() => JSON.parse(text) as Limits, [text])
+/**
+ * What the parts of the job make of an end's links, as the core last said: what rod ends and spacers allow, how they are bent. A study is
+ * asked without the parts that say it.
+ */
+export function useMade(endId: string | undefined): Made {
+  const text = useSessionPart(({ evaluation }) => {
+    const end = evaluation?.ends.find((one) => one.id === endId)
+    return JSON.stringify({ limits: end?.limits ?? null, bends: end?.bends ?? null })
+  })
+  return useMemo(() => JSON.parse(text) as Made, [text])
 }
 
 const drawing = (queries: QueryClient) =>
@@ -100,15 +104,15 @@ export function useStudy() {
   const design = useDesign()
   const { roll, steer } = useTravel()
   const end = useEnd()
-  const limits = useLimits(end?.id)
+  const made = useMade(end?.id)
   const queries = useQueryClient()
   return useQuery({
-    queryKey: ['study', ...studyKey(design, end, limits), roll, steer],
+    queryKey: ['study', ...studyKey(design, end, made), roll, steer],
     queryFn: async ({ signal }) => {
       await drawnFirst(queries)
       return answer(
         api.POST('/api/study', {
-          body: { design: studied(design), end_id: end!.id, roll_deg: roll, steer, limits },
+          body: { design: studied(design), end_id: end!.id, roll_deg: roll, steer, ...made },
           signal,
         }),
       )

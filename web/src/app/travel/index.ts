@@ -8,7 +8,7 @@ export {
   useEnd,
   useEnds,
   useKind,
-  useLimits,
+  useMade,
   useRested,
   useStudy,
   useTemplates,

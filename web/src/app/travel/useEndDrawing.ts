@@ -1,6 +1,6 @@
 import { keepPreviousData, queryOptions, useQuery, useQueryClient } from '@tanstack/react-query'
 import { answer, api, type Design, type Unit } from '../../api'
-import { drawnFirst, studied, studyKey, useLimits } from './context'
+import { drawnFirst, studied, studyKey, useMade } from './context'
 import { useEarly } from './useEarly'
 
 /** What the plots show: measures by key (none: the usual four), and what stands up the page. */
@@ -14,11 +14,11 @@ export type Place = { travel: number; roll: number; steer: number }
 
 /** The end at a position, drawn by the core; the drawing before stays until the next is there. */
 export function useEndDrawing(design: Design, endId: string | undefined, at: Place, unit: Unit) {
-  const limits = useLimits(endId)
+  const made = useMade(endId)
   const options = (now: Design) => {
     const end = now.ends.find((one) => one.id === endId)
     return queryOptions({
-      queryKey: ['end-drawing', ...studyKey(now, end, limits), at.travel, at.roll, at.steer, unit],
+      queryKey: ['end-drawing', ...studyKey(now, end, made), at.travel, at.roll, at.steer, unit],
       queryFn: ({ signal }) =>
         answer(
           api.POST('/api/study/drawing', {
@@ -29,7 +29,7 @@ export function useEndDrawing(design: Design, endId: string | undefined, at: Pla
               roll_deg: at.roll,
               steer: at.steer,
               unit,
-              limits,
+              ...made,
             },
             signal,
           }),
@@ -56,12 +56,12 @@ export function useEndPlots(
   plots: Plots = USUAL,
 ) {
   const end = design.ends.find((one) => one.id === endId)
-  const limits = useLimits(endId)
+  const made = useMade(endId)
   const queries = useQueryClient()
   return useQuery({
     queryKey: [
       'end-plots',
-      ...studyKey(design, end, limits),
+      ...studyKey(design, end, made),
       at.travel,
       at.roll,
       at.steer,
@@ -84,7 +84,7 @@ export function useEndPlots(
             other: other && studied(other),
             plots: plots.measures,
             along: plots.along,
-            limits,
+            ...made,
           },
           signal,
         }),

@@ -2,7 +2,7 @@ import { Box, ButtonBase, Typography } from '@mui/material'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { answer, api, type BindOut, type SuspensionEnd } from '../../api'
 import { useDesign } from '../../app/session'
-import { NotWatched, studied, steering, studyKey, useLimits, useTravel } from '../../app/travel'
+import { NotWatched, studied, steering, studyKey, useMade, useTravel } from '../../app/travel'
 import { useUnits } from '../../quantity'
 import { Busy, Empty, MarginBar, Problem, StateMark } from '../../ui'
 
@@ -10,13 +10,13 @@ import { Busy, Empty, MarginBar, Problem, StateMark } from '../../ui'
 export function useBindMap(end: SuspensionEnd, joint: string | null, wanted: boolean) {
   const design = useDesign()
   const { unit } = useUnits()
-  const limits = useLimits(end.id)
+  const made = useMade(end.id)
   return useQuery({
-    queryKey: ['bind', ...studyKey(design, end, limits), joint, unit],
+    queryKey: ['bind', ...studyKey(design, end, made), joint, unit],
     queryFn: ({ signal }) =>
       answer(
         api.POST('/api/study/bind-map', {
-          body: { design: studied(design), end_id: end.id, joint, unit, limits },
+          body: { design: studied(design), end_id: end.id, joint, unit, ...made },
           signal,
         }),
       ),

@@ -2,7 +2,7 @@ import { Box, Button, MenuItem, TextField, Typography } from '@mui/material'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { answer, api, type Design, type SuspensionEnd } from '../../api'
 import { useDesign, useSessionPart } from '../../app/session'
-import { studied, useKind, useLimits, useStudy, useTravel, type Plots } from '../../app/travel'
+import { studied, useKind, useMade, useStudy, useTravel, type Plots } from '../../app/travel'
 import { useUnits } from '../../quantity'
 import { Busy, Problem, Section, Segmented, StateMark, fileName, saveText } from '../../ui'
 import { RideTable } from './RideTable'
@@ -19,7 +19,7 @@ export function MotionPanel(props: {
   const { travel, roll, steer, move } = useTravel()
   const { main } = useUnits()
   const study = useStudy()
-  const limits = useLimits(end.id)
+  const made = useMade(end.id)
   const whole = useSessionPart(({ evaluation }) => evaluation?.ends.find((one) => one.id === end.id))
   const table = useMutation({
     mutationFn: () =>
@@ -32,7 +32,7 @@ export function MotionPanel(props: {
             roll_deg: roll,
             steer,
             along: plots.along,
-            limits,
+            ...made,
           },
         }),
       ),

@@ -67,6 +67,7 @@ class Bent(Document):
     radius_mm: Positive | None = (
         None  # of the former, at the tube's middle line; null: 3 outside diameters, common practice
     )
+    plane_deg: Angle = 0.0  # which way it points: from square to end A's bolt, on the upper side, about the link
 
 
 class BoughtLink(Document):

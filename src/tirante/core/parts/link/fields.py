@@ -41,6 +41,7 @@ FIELDS = (
     FieldGroup(title="Bent", of="bent", switch="bent round something", fields=[
         Field(path="bent/offset", label="Off the line by", control="length", least=0.1),
         Field(path="bent/from_ends", label="Bends from either pivot (one in the middle if empty)", control="length", optional=True),
+        number(Bent, "plane_deg", "It points, from square to end A’s bolt, upper side", "°", at="bent/"),
         number(Bent, "radius_mm", "Bender’s radius, at the tube’s middle (3 × the tube if empty)", "mm", at="bent/", optional=True),
         special("bend_to_clear"),
     ]),

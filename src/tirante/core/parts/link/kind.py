@@ -7,6 +7,7 @@ from typing import Any
 
 from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Catalogue, Grade, Joint, Spacer, Tube
+from tirante.core.document.end import LinkBend
 from tirante.core.document.joints import EndOfLink
 from tirante.core.document.parts.common import OfEnd, RodEndEnd
 from tirante.core.document.parts.link import Link
@@ -185,6 +186,14 @@ class LinkKind(Kind[Link]):
         more = f" with {spacer.label}" if gain and spacer else ""
         limit = row.tilt_limit_deg + gain
         return Allowed(limit_deg=limit, told=f"{where}: {limit:g}° by {row.label}{more}")
+
+    def bend(self, saved: Link) -> LinkBend | None:
+        """As it is typed."""
+        bent = saved.bent
+        if bent is None:
+            return None
+        from_ends = bent.from_ends.mm if bent.from_ends else None
+        return LinkBend(offset_mm=bent.offset.mm, from_ends_mm=from_ends, plane_deg=bent.plane_deg)
 
     def offers(self, saved: Link, around: Around, shelf: Catalogue) -> dict[str, list[str]]:
         """Tubes, grades, and joint, insert and nut of either end."""

@@ -52,6 +52,17 @@ def welding_notes(assembly: Assembly) -> list[str]:
     return notes
 
 
+def _pointing(plane: float) -> str:
+    """Which way a bend points, by end A's bolt."""
+    square = "square to end A’s bolt, on the upper side"
+    way = "counter-clockwise" if plane > 0 else "clockwise"
+    return (
+        square
+        if plane == 0
+        else f"{abs(plane):g}° {way} from {square}, seen from end B (left side; the right is its mirror image)"
+    )
+
+
 def link_notes(assembly: Assembly) -> list[str]:
     """What to know of a link that no check says; common practice, no source."""
     notes = []
@@ -60,7 +71,7 @@ def link_notes(assembly: Assembly) -> list[str]:
     if bent:
         where = f"{bent.from_ends.mm:.1f} mm from either pivot" if bent.from_ends else "at mid-span"
         notes.append(
-            f"Bent {bent.offset.mm:.1f} mm off its line, {where}. The drawings show it straightened out; the saw length is along the tube, "
+            f"Bent {bent.offset.mm:.1f} mm off its line, {where}, pointing {_pointing(bent.plane_deg)}: clock end A so before it is tightened. The drawings show it straightened out; the saw length is along the tube, "
             "before it is bent. Bend it first, then fit the inserts along the outer pieces."
         )
     if assembly.link.splice:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -106,11 +108,18 @@ def _one(
     held = {c.name for c in system.mechanism.constraints}
     own = {c.name: c for c in system.mechanism.constraints}
     sticks = []
+    bent = {member.name: member.bent for member in members(assembled) if member.bent}
     for link in assembled.links:
         if link.name in held:
             joined = own[link.name]  # on a rack that is not held, its end moves with the rack
             a, b = (joined.a, joined.b) if isinstance(joined, Distance) else (link.a, link.b)
-            sticks.append(Stick(a=at(a), b=at(b), ref=f"link:{link.name}", thick=True))
+            line = bent.get(link.name)
+            if line is None:
+                sticks.append(Stick(a=at(a), b=at(b), ref=f"link:{link.name}", thick=True))
+                continue
+            start, stop = np.array(at(a))[:, None], np.array(at(b))[:, None]
+            run = [_point(point) for point in line.points(start, stop)]
+            sticks += [Stick(a=p, b=q, ref=f"link:{link.name}", thick=True) for p, q in pairwise(run)]
     for body, parts in _bodies(assembled).items():
         if body in system.index:  # else not put in place yet
             sticks += [Stick(a=at(a), b=at(b), ref=f"body:{body}") for a, b in parts]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -76,9 +78,13 @@ def _add(
         one_body = member.a.body == member.b.body and member.a.drive is None
         group = of_body(member.a.body) if one_body else moved(f"member:{member.name}", _member_matrices(solved, member))
         kind = "link" if any(link.name == member.name for link in assembled.links) else "member"
-        solids.append(
-            Cylinder(group=group, a=place(member.a.at), b=place(member.b.at), radius=member.radius, ref=f"{kind}:{member.name}{suffix}")
-        )  # fmt: skip
+        ref = f"{kind}:{member.name}{suffix}"
+        ends = [member.a.at, member.b.at]
+        if member.bent:
+            start, stop = (np.array(at)[:, None] for at in ends)
+            ends = [_point(spot[:, 0]) for spot in member.bent.points(start, stop)]
+        for one, two in pairwise(ends):
+            solids.append(Cylinder(group=group, a=place(one), b=place(two), radius=member.radius, ref=ref))
     wheel_bodies = {assembled.wheel(sign).body for sign in ((1.0, -1.0) if assembled.beam else (1.0,))}
     for body in wheel_bodies:
         if assembled.beam and body == assembled.axle_body:
