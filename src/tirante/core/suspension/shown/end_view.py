@@ -25,6 +25,7 @@ class Stick:
     b: Point3
     ref: str
     thick: bool = False  # a link, drawn with its eyes
+    eyes: tuple[bool, bool] = (True, True)  # a bent link has none at its bends
     coil: float = 0.0  # of a damper: the diameter of the spring round it
 
 
@@ -217,8 +218,9 @@ def posture_on(sheet: Sheet, frame: Frame, view: View, posture: Posture, *, ghos
             _coil(sheet, a, b, stick.coil * frame.scale, stick.ref)
         elif stick.thick:
             bar(sheet, a, b, stick.ref)
-            for end in (a, b):
-                sheet.circle(end, 0.95, "thin", "sheet", ref=stick.ref)
+            for end, eye in zip((a, b), stick.eyes, strict=True):
+                if eye:
+                    sheet.circle(end, 0.95, "thin", "sheet", ref=stick.ref)
         else:
             sheet.line(a, b, "visible", "ink", stick.ref)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
@@ -76,7 +77,7 @@ def _mirror(posture: Posture) -> Posture:
         return p[0], -p[1], p[2]
 
     return Posture(
-        sticks=tuple(Stick(a=m(s.a), b=m(s.b), ref=s.ref, thick=s.thick, coil=s.coil) for s in posture.sticks),
+        sticks=tuple(replace(s, a=m(s.a), b=m(s.b)) for s in posture.sticks),
         things=tuple(Thing(points=tuple(m(p) for p in t.points), ref=t.ref) for t in posture.things),
         wheels=tuple(
             WheelShape(centre=m(w.centre), spin=m(w.spin), radius=w.radius, width=w.width, contact=m(w.contact))
@@ -119,7 +120,9 @@ def _one(
                 continue
             start, stop = np.array(at(a))[:, None], np.array(at(b))[:, None]
             run = [_point(point) for point in line.points(start, stop)]
-            sticks += [Stick(a=p, b=q, ref=f"link:{link.name}", thick=True) for p, q in pairwise(run)]
+            for p, q in pairwise(run):
+                eyes = p is run[0], q is run[-1]
+                sticks.append(Stick(a=p, b=q, ref=f"link:{link.name}", thick=True, eyes=eyes))
     for body, parts in _bodies(assembled).items():
         if body in system.index:  # else not put in place yet
             sticks += [Stick(a=at(a), b=at(b), ref=f"body:{body}") for a, b in parts]
