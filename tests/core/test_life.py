@@ -17,21 +17,24 @@ from tirante.core.checks.result import CheckResult
 from tirante.core.document.adopt import adopted, patched
 from tirante.core.document.catalogue import KINDS, Catalogue, Grade, Tube, read_csv
 from tirante.core.document.design import Design
+from tirante.core.document.fields import Length
 from tirante.core.document.parts.arm import Arm
 from tirante.core.document.parts.common import LoadCase
-from tirante.core.document.parts.link import Link
+from tirante.core.document.parts.link import Bent, Link
 from tirante.core.job.evaluate import evaluate
 from tirante.core.job.unsettled import unsettled
 from tirante.core.job.worked import EVERYDAY
 from tirante.core.loads.case_seen import NotCarried
-from tirante.core.members.fatigue import FOR_EVER, endurance, life
+from tirante.core.members.fatigue import ALUMINIUM, FOR_EVER, STEEL, endurance, life
 from tirante.core.members.insert_weld import legs_for
 from tirante.core.members.tube import Section
 from tirante.core.parts.arm.checks import frame_input
 from tirante.core.parts.arm.frame import ArmFrame
 from tirante.core.parts.arm.kind import ARM
-from tirante.core.parts.arm.life import _details, everyday_frames
+from tirante.core.parts.arm.life import _details, arm_life, everyday_frames
 from tirante.core.parts.link.kind import LINK
+from tirante.core.parts.link.life import _details as life_details
+from tirante.core.parts.link.life import everyday_of
 
 SHELF = Catalogue(**{kind: tuple(read_csv(kind, (ROOT / f"data/catalogue/{kind}.csv").read_text())) for kind in KINDS})  # type: ignore[arg-type]
 
@@ -127,11 +130,90 @@ def test_a_metal_without_a_class_is_not_judged_and_says_so() -> None:
     assert [one.why for one in part.not_carried] == ["no class for titanium is in here: its life is not judged"]
 
 
+def test_the_lines_of_aluminium_are_iiw_s() -> None:
+    """IIW-1823, from memory: slope 3 to 1e7 at 58.5 % of the class, slope 5 from there to 1e9 at 23.3 %; toe 22, root 12, shear 28."""
+    assert (ALUMINIUM.toe, ALUMINIUM.throat, ALUMINIUM.shear) == (22.0, 12.0, 28.0)
+    assert endurance(44.0, 22.0, partial=1.0, metal=ALUMINIUM) == pytest.approx(2e6 / 8)
+    assert endurance(0.5849 * 22.0, 22.0, partial=1.0, metal=ALUMINIUM) == pytest.approx(1e7, rel=1e-3)
+    assert endurance(0.584 * 22.0, 22.0, partial=1.0, metal=ALUMINIUM) == FOR_EVER  # by itself
+    assert endurance(0.584 * 22.0, 22.0, partial=1.0, metal=ALUMINIUM, spectrum=True) == pytest.approx(1e7, rel=0.01)
+    assert endurance(0.2335 * 22.0, 22.0, partial=1.0, metal=ALUMINIUM, spectrum=True) == pytest.approx(1e9, rel=0.02)
+    # what steel bears without end under a spectrum does harm here still
+    spectrum = ((0.01, 1.0), (0.99, 0.3))
+    assert life(60.0, 40.0, spectrum, partial=1.0, metal=ALUMINIUM) < life(60.0, 40.0, spectrum, partial=1.0)
+    found = calculate(
+        "life",
+        {
+            "stress_range_mpa": 60,
+            "class_mpa": 40,
+            "metal": "aluminium",
+            "spectrum": [list(s) for s in spectrum],
+            "partial_factor": 1,
+        },
+    )
+    assert found["cycles"] == pytest.approx(life(60.0, 40.0, spectrum, partial=1.0, metal=ALUMINIUM))
+
+
+def test_a_link_of_aluminium_lasts_by_its_own_classes_and_its_rod_end_by_steel_s() -> None:
+    design = demo("quay")
+    link = links(design)[1]
+    light = tuple(
+        row.model_copy(update={"family": "aluminium"}) if row.key == link.grade else row
+        for row in design.catalogue.grades
+    )
+    inserts = tuple(row.model_copy(update={"family": "aluminium"}) for row in design.catalogue.inserts)
+    other = design.model_copy(
+        update={"catalogue": design.catalogue.model_copy(update={"grades": light, "inserts": inserts})}
+    )
+    steel, aluminium = (built(link, job).assembly for job in (design, other))
+    was = {what: (stress, grade) for _, what, stress, grade, _ in life_details(steel)}
+    now = {what: (stress, grade) for _, what, stress, grade, _ in life_details(aluminium)}
+    assert was.keys() == now.keys()
+    for what, (stress, grade) in now.items():
+        assert stress == pytest.approx(was[what][0])
+        if what.startswith("thread root"):
+            assert grade == was[what][1] == 50.0
+        else:
+            assert {40.0: 22.0, 36.0: 12.0, 80.0: 28.0}[was[what][1]] == grade
+    check = next(one for one in part_of(link, other).checks if one.key == "life")
+    force = everyday_of(link, work(other))
+    assert not isinstance(force, NotCarried)
+    each = {
+        what: life(force.range * stress, grade, other.settings.everyday, shear="plug" in what, metal=STEEL if "thread" in what else ALUMINIUM)
+        for what, (stress, grade) in now.items()
+    }  # fmt: skip
+    assert check.capacity == pytest.approx(min(each.values()))
+    if not check.note.startswith("thread root"):
+        assert "IIW" in check.note
+    for worse, why in (({"bent": Bent(offset=Length(mm=40.0))}, "a bend in aluminium"),):
+        told = [one.why for one in part_of(link.model_copy(update=worse), other).not_carried]
+        assert any(why in one for one in told)
+
+
+def test_an_arm_of_aluminium_lasts_less_than_its_steel_twin_and_says_by_whom() -> None:
+    design, arm, tube, grade, frames = an_arm()
+    light = grade.model_copy(update={"family": "aluminium"})
+    both = [arm_life(arm, tube, one, frames, (), design.settings, 1e5) for one in (grade, light)]
+    for one, two in zip(*both, strict=True):
+        assert two.capacity < one.capacity
+        assert "IIW" in two.note
+        assert "IIW" not in one.note
+    section, leg = (
+        Section(od=tube.od_mm, wall=tube.wall_mm),
+        legs_for(tube.wall_mm).usual if arm.pivots != "rod ends" or arm.welding.leg_mm is None else arm.welding.leg_mm,
+    )
+    for check in both[1]:
+        least = min(
+            life(float(stress), mpa, design.settings.everyday, shear=shear, metal=ALUMINIUM)
+            for own in frames for part, (_, stress, mpa, shear) in _details(section, leg, ALUMINIUM, own) if part == check.part
+        )  # fmt: skip
+        assert check.capacity == pytest.approx(least)
+
+
 def test_a_bend_and_what_is_welded_on_cost_life() -> None:
     design = demo("marram")
     plain = loaded(design, LoadCase(name="x", axial_n=8000.0), everyday_n=20_000.0)
     from tests.core.test_joined import mm
-    from tirante.core.document.parts.link import Bent
 
     bent = plain.model_copy(update={"bent": Bent(offset=mm(60.0))})
     a, b = of(plain, design), of(bent, design)
@@ -205,14 +287,14 @@ def test_what_an_arm_goes_through_between_two_cases_is_the_frame_under_their_dif
         root[stem] = max(root.get(stem, 0.0), pulled / a + moment * 4 / (a * tube.od_mm))
         twist[stem] = max(twist.get(stem, 0.0), abs(one["torsion_nmm"]) * 2 / (a * tube.od_mm))
     ranges: dict[str, dict[str, float]] = {}
-    for stem, (what, stress, _, _) in _details(section, leg, [brake, drive]):
+    for stem, (what, stress, _, _) in _details(section, leg, STEEL, [brake, drive]):
         ranges.setdefault(what, {})[stem] = max(ranges.get(what, {}).get(stem, 0.0), float(stress))
     assert ranges["weld’s toe"] == pytest.approx(toe, rel=1e-6)
     assert ranges["weld’s root"] == pytest.approx(root, rel=1e-6)
     assert ranges["weld, twisted"] == pytest.approx(twist, rel=1e-6)
     # what pushes and then pulls as much counts twice what only pushes does
     once, twice = (
-        [float(stress) for _, (_, stress, _, _) in _details(section, leg, [brake, times(brake, way)])]
+        [float(stress) for _, (_, stress, _, _) in _details(section, leg, STEEL, [brake, times(brake, way)])]
         for way in (0.0, -1.0)
     )
     assert twice == pytest.approx([2 * stress for stress in once])
@@ -247,7 +329,7 @@ def test_where_something_acts_in_one_case_alone_does_not_matter_to_the_range(sha
 
     def worst(*pair: ArmFrame) -> dict[tuple[str, str], float]:
         found: dict[tuple[str, str], float] = {}
-        for stem, (what, stress, _, _) in _details(section, leg, pair):
+        for stem, (what, stress, _, _) in _details(section, leg, STEEL, pair):
             found[stem, what] = max(found.get((stem, what), 0.0), float(stress))
         return found
 
@@ -279,7 +361,7 @@ def test_an_arm_lasts_as_its_weakest_detail_on_either_side_of_the_car() -> None:
     for stem in ("front tube", "rear tube"):
         least = min(
             life(float(stress), grade, design.settings.everyday, shear=shear)
-            for own in frames for part_, (_, stress, grade, shear) in _details(section, leg, own) if part_ == stem
+            for own in frames for part_, (_, stress, grade, shear) in _details(section, leg, STEEL, own) if part_ == stem
         )  # fmt: skip
         assert found[stem].capacity == pytest.approx(least)
     # the threads at its pivots, by what goes along their side
@@ -310,6 +392,6 @@ def test_a_search_for_an_arm_returns_none_that_lasts_too_short_and_names_what_is
     lasts = [check for check in part_of(made, whole).checks if check.key == "life"]
     assert lasts
     assert all(check.passed for check in lasts)
-    light = everyday_frames(arm, tube, grade.model_copy(update={"family": "aluminium"}), ARM.setting(arm, work(design)))
+    light = everyday_frames(arm, tube, grade.model_copy(update={"family": "titanium"}), ARM.setting(arm, work(design)))
     assert isinstance(light, NotCarried)
     assert "not judged" in light.why

@@ -343,6 +343,7 @@ class LifeInput(Input):
     stress_range_mpa: float = Field(ge=0, le=1e6, description="of the fullest everyday cycle")
     class_mpa: Mpa
     shear: bool = False
+    metal: Literal["steel", "aluminium"] = "steel"
     spectrum: Spectrum = ((1.0, 1.0),)
     partial_factor: float = Field(default=fatigue.PARTIAL, ge=1, le=3)
     range_n: NewtonOrZero = Field(default=0.0, description="the force that the stress comes of; not used")
@@ -360,10 +361,9 @@ class LifeInput(Input):
 )
 def run_life(data: LifeInput) -> Result:
     """Everyday cycles of a spectrum to failure: direct stress by slopes 3 and 5, shear by 5."""
-    cycles = fatigue.life(
-        data.stress_range_mpa, data.class_mpa, data.spectrum, shear=data.shear, partial=data.partial_factor
-    )
-    alone = fatigue.endurance(data.stress_range_mpa, data.class_mpa, shear=data.shear, partial=data.partial_factor)
+    line: dict[str, Any] = {"shear": data.shear, "partial": data.partial_factor, "metal": fatigue.BY_FAMILY[data.metal]}
+    cycles = fatigue.life(data.stress_range_mpa, data.class_mpa, data.spectrum, **line)
+    alone = fatigue.endurance(data.stress_range_mpa, data.class_mpa, **line)
     return {"cycles": cycles, "full_range_cycles": alone}, [
         step("life", "1 / Σ share / N(fraction · range · γ)", "en-1993-1-9", full_range_cycles=alone, cycles=cycles)
     ]

@@ -5,7 +5,8 @@ An estimate of a life, not a promise. Corrosion, fretting, hardened eyes and the
 Source:
     EN 1993-1-9: detail class Δσ_C at 2 million cycles, slope 3 to 5 million, Δσ_D = (2/5)^(1/3) Δσ_C; threads in
     tension class 50, with (30/d)^0.25 above 30 mm; fillet welds round a tube's end class 40, throat class 36 (from memory).
-    IIW gives classes alike (from memory).
+    IIW recommendations for fatigue design of welded joints and components (Hobbacher, IIW-1823, from memory): for steel classes alike;
+    for aluminium alloys toe 22, root of a fillet 12, fillet in shear 28, slope 3 to 10 million, 5 from there to 1000 million.
 """
 
 from __future__ import annotations
@@ -24,17 +25,45 @@ PARTIAL = 1.35  # EN 1993-1-9, safe life, high consequence; from memory
 AT_CLASS, AT_LIMIT = 2e6, 5e6
 
 
-SHEAR_CLASS = 80.0  # of fillet and plug welds in shear
+SHEAR_CLASS = 80.0  # of fillet and plug welds in shear, steel
+
+
+@dataclass(frozen=True, slots=True)
+class Classes:
+    """What welded details of a metal bear at 2 million cycles [MPa], and where the line of a direct stress bends and ends."""
+
+    toe: float
+    throat: float
+    shear: float
+    bend: float | None  # of a tube bent cold; None: no source
+    knee: float  # cycles
+    end: float  # cycles
+
+    @property
+    def limit(self) -> float:
+        """Constant-amplitude limit, of the class."""
+        return float((AT_CLASS / self.knee) ** (1 / 3))
+
+    @property
+    def cut_off(self) -> float:
+        """Of that limit, under which no range of a spectrum does harm."""
+        return float((self.knee / self.end) ** (1 / 5))
+
+
+BEND_CLASS = 100.0  # MPa: a steel tube bent cold, no weld on it; from memory
+STEEL = Classes(toe=TOE_CLASS, throat=THROAT_CLASS, shear=80.0, bend=BEND_CLASS, knee=AT_LIMIT, end=1e8)
+ALUMINIUM = Classes(toe=22.0, throat=12.0, shear=28.0, bend=None, knee=1e7, end=1e9)
+BY_FAMILY = {"steel": STEEL, "stainless": STEEL, "aluminium": ALUMINIUM}
 SHEAR_CUT_OFF = (2 / 100) ** (1 / 5)  # of the class, at 1e8 cycles
-DIRECT_CUT_OFF = (5 / 100) ** (1 / 5)  # of the constant-amplitude limit, at 1e8 cycles
 FOR_EVER = 1e9  # cycles: below its cut-off a detail has no end by its class
 Spectrum = Sequence[tuple[float, float]]  # of all cycles the share, and the fraction of the full range
 FULL: Spectrum = ((1.0, 1.0),)
 
 
 def endurance(
-    stress_range: float, detail_class: float, *, shear: bool = False, partial: float = PARTIAL, spectrum: bool = False
-) -> float:
+    stress_range: float, detail_class: float, *, shear: bool = False, partial: float = PARTIAL, spectrum: bool = False,
+    metal: Classes = STEEL,
+) -> float:  # fmt: skip
     """Cycles to failure of one stress range: direct stress by slopes 3 and 5, shear by slope 5; `FOR_EVER` where the class has no end.
 
     Args:
@@ -44,6 +73,7 @@ def endurance(
         partial: factor on the range.
         spectrum: one of several ranges: those under the constant-amplitude limit count down to the cut-off. By itself a direct range under
             the limit does no harm.
+        metal: whose line it is.
     """
     factored = stress_range * partial
     if factored <= 0:
@@ -54,17 +84,18 @@ def endurance(
             if factored <= SHEAR_CUT_OFF * detail_class
             else min(FOR_EVER, AT_CLASS * (detail_class / factored) ** 5)
         )
-    limit = LIMIT_OF_CLASS * detail_class
+    limit = metal.limit * detail_class
     if factored >= limit:
         return AT_CLASS * (detail_class / factored) ** 3
-    if not spectrum or factored <= DIRECT_CUT_OFF * limit:
+    if not spectrum or factored <= metal.cut_off * limit:
         return FOR_EVER
-    return min(FOR_EVER, AT_LIMIT * (limit / factored) ** 5)
+    return min(FOR_EVER, metal.knee * (limit / factored) ** 5)
 
 
 def life(
-    full_range: float, detail_class: float, spectrum: Spectrum = FULL, *, shear: bool = False, partial: float = PARTIAL
-) -> float:
+    full_range: float, detail_class: float, spectrum: Spectrum = FULL, *, shear: bool = False, partial: float = PARTIAL,
+    metal: Classes = STEEL,
+) -> float:  # fmt: skip
     """Cycles of a spectrum to failure, by Miner’s sum.
 
     Args:
@@ -73,13 +104,14 @@ def life(
         spectrum: of all cycles the share at each fraction of the full range.
         shear: a shear stress.
         partial: factor on the ranges.
+        metal: whose line it is.
     """
     most = max((fraction for share, fraction in spectrum if share > 0), default=1.0)
     # as soon as one range is over the limit, those under it do harm too
-    several = len(spectrum) > 1 and full_range * most * partial > LIMIT_OF_CLASS * detail_class
+    several = len(spectrum) > 1 and full_range * most * partial > metal.limit * detail_class
     used = 0.0
     for share, fraction in spectrum:
-        n = endurance(full_range * fraction, detail_class, shear=shear, partial=partial, spectrum=several)
+        n = endurance(full_range * fraction, detail_class, shear=shear, partial=partial, spectrum=several, metal=metal)
         if n < FOR_EVER:
             used += share / n
     return FOR_EVER if used <= 0 else min(FOR_EVER, 1 / used)

@@ -206,7 +206,7 @@ class ArmKind(Kind[Arm]):
         if isinstance(days, NotCarried):
             return [], (days,)
         target = around.settings.life_cycles or BY_USE[around.use]
-        return arm_life(saved, tube, days, sides, around.settings, target), ()
+        return arm_life(saved, tube, grade, days, sides, around.settings, target), ()
 
     def told(self, part: Part) -> ArmOwn | None:
         """Its outer joint, what it gives per g, saw lengths."""

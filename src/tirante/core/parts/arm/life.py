@@ -22,7 +22,7 @@ from tirante.core.members.tube import Section
 from tirante.core.parts.arm.ends import ArmSide
 from tirante.core.parts.arm.frame import ArmFrame, Material, arm_frames, in_order, places_of, sides_in
 from tirante.core.parts.arm.judged import ArmSetting
-from tirante.core.parts.link.life import COVERED
+from tirante.core.parts.link.life import line_of, told_of
 
 Array = NDArray[np.float64]
 CASE = "everyday cycles"
@@ -38,7 +38,7 @@ def everyday_frames(arm: Arm, tube: Tube, grade: Grade, setting: ArmSetting) -> 
         grade: their metal.
         setting: its end, with the everyday cases.
     """
-    if grade.family not in COVERED:
+    if grade.family not in fatigue.BY_FAMILY:
         return NotCarried(case=CASE, why=f"no class for {grade.family} is in here: its life is not judged")
     places, days = places_of(setting.template, arm.body), setting.everyday
     if places is None or days is None:
@@ -58,16 +58,18 @@ def everyday_frames(arm: Arm, tube: Tube, grade: Grade, setting: ArmSetting) -> 
     return list(sides.values())
 
 
-def _details(section: Section, leg: float, frames: Sequence[ArmFrame]) -> Iterator[tuple[str, Detail]]:
+def _details(
+    section: Section, leg: float, metal: fatigue.Classes, frames: Sequence[ArmFrame]
+) -> Iterator[tuple[str, Detail]]:
     """By whole tube: the ranges between any two cases that follow one another, at the worse end of the worst stretch."""
     c, second, area, ring = section.od / 2, section.second_moment, section.area, pi * section.od
     throat = THROAT_OF_LEG * leg
     for one, two in combinations(frames, 2):
         for stem, axial, bent, twisted in _ranges(one, two):
-            yield stem, ("weld’s toe", axial / area + bent * c / second, fatigue.TOE_CLASS, False)
+            yield stem, ("weld’s toe", axial / area + bent * c / second, metal.toe, False)
             line = axial / ring + bent / (pi * c**2)
-            yield stem, ("weld’s root", line / throat, fatigue.THROAT_CLASS, False)
-            yield stem, ("weld, twisted", twisted / (2 * pi * c**2) / throat, fatigue.SHEAR_CLASS, True)
+            yield stem, ("weld’s root", line / throat, metal.throat, False)
+            yield stem, ("weld, twisted", twisted / (2 * pi * c**2) / throat, metal.shear, True)
 
 
 def _ranges(one: ArmFrame, two: ArmFrame) -> Iterator[tuple[str, float, float, float]]:
@@ -117,7 +119,7 @@ def _moment(frame: ArmFrame, stretch: tuple[float, float, int], at: float) -> Ar
 
 
 def arm_life(
-    arm: Arm, tube: Tube, frames: Sequence[Sequence[ArmFrame]], sides: Sequence[ArmSide], settings: Settings, target: float
+    arm: Arm, tube: Tube, grade: Grade, frames: Sequence[Sequence[ArmFrame]], sides: Sequence[ArmSide], settings: Settings, target: float
 ) -> list[CheckResult]:  # fmt: skip
     """The life of each of its tubes at their welds, and of the threads at its pivots.
 
@@ -126,6 +128,7 @@ def arm_life(
     Args:
         arm: as it is saved.
         tube: the stock of its tubes.
+        grade: their metal.
         frames: by `everyday_frames`.
         sides: its rod ends; none where it has none.
         settings: the spectrum.
@@ -134,16 +137,17 @@ def arm_life(
     section = Section(od=tube.od_mm, wall=tube.wall_mm)
     wanted = arm.welding.leg_mm if arm.pivots == "rod ends" else None
     leg = legs_for(tube.wall_mm).usual if wanted is None else wanted
+    metal = fatigue.BY_FAMILY[grade.family]
     worst: dict[str, tuple[float, Detail]] = {}
 
     def look(part: str, detail: Detail) -> None:
         what, stress, grade_mpa, shear = detail
-        cycles = fatigue.life(float(stress), grade_mpa, settings.everyday, shear=shear)
+        cycles = fatigue.life(float(stress), grade_mpa, settings.everyday, shear=shear, metal=line_of(what, metal))
         if part not in worst or (cycles, -stress) < (worst[part][0], -worst[part][1][1]):
             worst[part] = cycles, (what, float(stress), grade_mpa, shear)
 
     for own in frames:
-        for part, detail in _details(section, leg, own):
+        for part, detail in _details(section, leg, metal, own):
             look(part, detail)
         for which, side in enumerate(sides):
             pulls = [float(one.at_pivot[0, which, 0]) for one in own]
@@ -157,10 +161,11 @@ def arm_life(
         kind = asked("life", part, settings.factors)
         data = {
             "stress_range_mpa": stress, "class_mpa": grade_mpa, "shear": shear, "spectrum": [list(one) for one in settings.everyday], "range_n": 0.0,
+            **({"metal": "aluminium"} if line_of(what, metal) is fatigue.ALUMINIUM else {}),
         }  # fmt: skip
         out.append(CheckResult(
             key=kind.key, name=f"{part.capitalize()}, {kind.name[0].lower()}{kind.name[1:]}", part=part, demand=target, capacity=cycles, unit=kind.unit,
             utilisation=target / cycles, passed=cycles >= target, case=CASE, factor=1.0, factor_name="none", formula=kind.formula, source=kind.source,
-            note=f"{what}: {stress:.0f} MPa of everyday range, class {grade_mpa:.0f}", reproduce=Reproduction(topic="life", input=data, output="cycles", figure="capacity"),
+            note=f"{what}: {stress:.0f} MPa of everyday range, class {grade_mpa:.0f}{told_of(what, metal)}", reproduce=Reproduction(topic="life", input=data, output="cycles", figure="capacity"),
         ))  # fmt: skip
     return out

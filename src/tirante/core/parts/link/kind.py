@@ -17,6 +17,7 @@ from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import NotCarried
 from tirante.core.loads.seen import range_of_link, sides_of
+from tirante.core.members import fatigue
 from tirante.core.parts.adjusters import JobAdjuster, job_adjuster
 from tirante.core.parts.around import Around, not_carried, seen_between, swing_between
 from tirante.core.parts.cases import cases_out
@@ -449,7 +450,10 @@ LINK = LinkKind()
 
 def _prudent(saved: Link, around: Around, cases: tuple[Any, ...]) -> Prudent:
     """What a search of this link may return; where its everyday range is known, only what has a life."""
-    asked = COVERED if _everyday(saved, around) else ()
+    # aluminium lasts far less where it is welded: it is not proposed unasked, but judged where it is chosen
+    chosen = around.catalogue.find("grades", saved.grade) if saved.grade else None
+    own = (chosen.family,) if isinstance(chosen, Grade) and chosen.family in fatigue.BY_FAMILY else ()
+    asked = (*COVERED, *own) if _everyday(saved, around) else ()
     return prudent_for(around.settings, around.use, cases, duty(saved, around), frozenset(asked))
 
 
