@@ -37,8 +37,13 @@ def _end(name: str) -> tuple[Any, Any]:
     return the_shelf().templates[end.template], end
 
 
-def _one_by_one(name: str, rows: Any) -> float:
-    """Seconds a position of one scipy least_squares call each, as it comes, started from the one before."""
+def one_by_one(name: str, rows: Any) -> tuple[float, list[Any]]:
+    """One scipy least_squares call a position, as it comes, started from the one before: seconds each, and where the bodies' origins are.
+
+    Args:
+        name: of a shipped end.
+        rows: values of its drivers (drivers, positions) [mm, rad].
+    """
     import numpy as np
     from scipy.optimize import least_squares
 
@@ -52,15 +57,17 @@ def _one_by_one(name: str, rows: Any) -> float:
 
     def residual(x: Any, drives: Any) -> Any:
         shaped = x.reshape(n, 6)
-        turns = np.stack([rotate(one[3:, None], np.eye(3)[:, :, None]) for one in shaped])
+        turns = rotate(shaped[:, 3:, None], np.broadcast_to(np.eye(3)[:, :, None], (n, 3, 3, 1)))
         at = shaped[:, :3] - system.origins  # absolute coordinates
         return system.evaluate(Poses(r=at[:, :, None], R=turns), drives[:, None])[:, 0]
 
     x = np.concatenate([np.concatenate([origin, np.zeros(3)]) for origin in system.origins])
     start = time.perf_counter()
+    found = []
     for drives in rows.T:
         x = least_squares(residual, x, args=(drives,)).x
-    return float((time.perf_counter() - start) / rows.shape[1])
+        found.append(x.reshape(n, 6)[:, :3])
+    return float((time.perf_counter() - start) / rows.shape[1]), found
 
 
 def cycle_rows() -> list[tuple[str, float]]:
@@ -77,7 +84,7 @@ def cycle_rows() -> list[tuple[str, float]]:
         ours = _best(lambda t=template, e=end, r=rows: cycle(t, e, r))  # type: ignore[misc]
         # a left corner alone at each position; a beam whole
         drives = rows[[0, 2]] if name == "double-wishbone" else np.vstack([rows[0], -np.radians(rows[1]), rows[2]])
-        slow = _one_by_one(name, drives[:, :: rows.shape[1] // 40]) * rows.shape[1]
+        slow = one_by_one(name, drives[:, :: rows.shape[1] // 40])[0] * rows.shape[1]
         found.append(
             (f"{name}: {rows.shape[1]} positions solved and measured, against one least_squares each", slow / ours)
         )

@@ -8,6 +8,9 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from tests.core.test_suspension import example
+from tests.jobs import template_of
+from tirante.bench import one_by_one
 from tirante.core.errors import InputError
 from tirante.core.mechanism.linear import plan_elimination, solve_many
 from tirante.core.mechanism.model import (
@@ -25,6 +28,7 @@ from tirante.core.mechanism.model import (
 )
 from tirante.core.mechanism.solve import CONVERGED, freedom, solve
 from tirante.core.mechanism.system import System
+from tirante.core.suspension.assemble import assemble_end
 
 Y = (0.0, 1.0, 0.0)
 
@@ -354,3 +358,19 @@ def test_a_position_is_the_same_whatever_else_is_asked_for(soft: bool) -> None:
         assert alone.status[0] == together.status[i]
         if good[i]:
             np.testing.assert_array_equal(alone.poses.r[..., 0], together.poses.r[..., i])
+
+
+@pytest.mark.parametrize("name", ["double-wishbone", "four-links-watts-axle"])
+def test_a_general_optimiser_finds_the_same_positions(name: str) -> None:
+    """scipy's least_squares on the residuals alone, one position after another, as the bench times it."""
+    end = example(name)
+    mechanism = assemble_end(template_of(end), end).mechanism
+    drives = np.zeros((len(mechanism.drivers), 4))
+    drives[0] = [5.0, 15.0, 25.0, 35.0]
+    drives[-1] += np.radians([0.0, 0.4, 0.8, 1.2]) if name != "double-wishbone" else np.array([0.0, 2.0, 4.0, 6.0])
+    _, found = one_by_one(name, drives)
+    done = solve(mechanism, drives)
+    assert (done.status == CONVERGED).all()
+    for i, origins in enumerate(found):
+        ours = done.system.origins + done.poses.r[:, :, i]
+        np.testing.assert_allclose(origins, ours, atol=1e-4)
