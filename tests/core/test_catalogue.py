@@ -4,7 +4,16 @@ import pytest
 
 from tests.jobs import links
 from tirante.core.document.adopt import adopted, patched
-from tirante.core.document.catalogue import KINDS, ROW_MODELS, Catalogue, Table, read_csv, same_thread, write_csv
+from tirante.core.document.catalogue import (
+    KINDS,
+    ROW_MODELS,
+    Catalogue,
+    Table,
+    grade_comes_as,
+    read_csv,
+    same_thread,
+    write_csv,
+)
 from tirante.core.document.design import Design
 from tirante.core.document.parts.common import RodEndEnd
 from tirante.core.document.parts.link import Link
@@ -23,6 +32,21 @@ def test_every_row_names_its_source_and_comes_back_from_csv(kind: Table, catalog
     assert rows
     assert all(len(row.source) > 10 for row in rows)
     assert tuple(read_csv(kind, write_csv(kind, rows))) == rows
+
+
+def test_light_metals_are_offered_in_no_size_that_nobody_stocks(catalogue: Catalogue) -> None:
+    """Common practice, no source: titanium to 3.05 mm of wall and 38.1 mm across, aluminium to 6.35 and 76.2."""
+    most = {"titanium": (38.1, 3.05), "aluminium": (76.2, 6.35)}
+    for family, (across, wall) in most.items():
+        grades = [grade for grade in catalogue.grades if grade.family == family]
+        assert grades
+        for grade in grades:
+            drawn = [tube for tube in catalogue.tubes if grade_comes_as(grade, tube)]
+            assert max(tube.od_mm for tube in drawn) <= across + 1e-9
+            assert max(tube.wall_mm for tube in drawn) <= wall + 1e-9
+            # and in every other of its series
+            own = [t for t in catalogue.tubes if grade.series in ("both", t.series) or t.series == "both"]
+            assert len(drawn) == sum(t.od_mm <= across + 1e-9 and t.wall_mm <= wall + 1e-9 for t in own)
 
 
 def test_tubes_cover_the_inch_and_metric_ranges(catalogue: Catalogue) -> None:

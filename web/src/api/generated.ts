@@ -3279,6 +3279,11 @@ export interface components {
             /** Label */
             label: string;
             /**
+             * Od To Mm
+             * @default null
+             */
+            od_to_mm: number | null;
+            /**
              * Price
              * @description in the shop's money: of a grade for a kilogram of tube, of anything else for one
              * @default null

@@ -101,6 +101,7 @@ class Grade(Row):
     density_kg_m3: Annotated[float, Field(ge=1_000, le=20_000)]
     wall_over_mm: NotNegative | None = None
     wall_to_mm: Positive | None = None
+    od_to_mm: Positive | None = None  # no larger tube of it is stocked
     procedure: Note = ""
 
     @model_validator(mode="after")
@@ -267,7 +268,8 @@ def grade_comes_as(grade: Grade, tube: Tube) -> bool:
     """Whether the grade is drawn in this size."""
     series = "both" in (grade.series, tube.series) or grade.series == tube.series
     over = grade.wall_over_mm is None or tube.wall_mm > grade.wall_over_mm
-    return series and over and (grade.wall_to_mm is None or tube.wall_mm <= grade.wall_to_mm)
+    across = grade.od_to_mm is None or tube.od_mm <= grade.od_to_mm
+    return series and over and across and (grade.wall_to_mm is None or tube.wall_mm <= grade.wall_to_mm)
 
 
 def insert_fits_tube(insert: Insert, tube: Tube, grade: Grade) -> bool:
