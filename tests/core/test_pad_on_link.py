@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -11,7 +12,7 @@ from tests.core.test_carrying import with_end
 from tests.core.test_loads import demo
 from tests.core.test_statics import solved, supports
 from tests.core.test_whole_suspension import changed, example
-from tests.jobs import template_of, work
+from tests.jobs import built, links, template_of, work
 from tirante.core.document.end import End
 from tirante.core.document.parts.boxed_link import BoxedLink
 from tirante.core.document.parts.common import OfEnd
@@ -21,6 +22,8 @@ from tirante.core.loads.seen import _landed_on
 from tirante.core.loads.shown import on_frame
 from tirante.core.mechanism.model import GROUND
 from tirante.core.parts.around import seen_between
+from tirante.core.parts.link.assembly import stack_of
+from tirante.core.parts.link.checks import link_checks
 from tirante.core.suspension.cycle import measured, solved_cycle
 from tirante.core.suspension.limits import shared
 from tirante.core.suspension.soundness import check_end
@@ -206,6 +209,21 @@ def test_a_boxed_link_is_judged_by_the_stop_s_own_force_and_by_no_typed_one() ->
     )  # where it lands, not where a pad was typed
     seen = seen_between(boxed.between, boxed.side, boxed.cases, job)
     assert any("lands on it" in case.at for case in seen)
+
+
+@pytest.mark.parametrize("share", [0.25, 0.6])
+def test_a_tube_is_bent_by_a_stop_as_its_own_moment_says(share: float) -> None:
+    design = demo("marram")
+    assembly = built(links(design)[0], design).assembly
+    landing = CaseSeen(name="landing", axial_n=-2000.0, strike_n=3000.0, strike_at=share)
+    stack = stack_of(assembly, design.settings)
+    found = link_checks(replace(assembly, cases=(landing,)), stack, design.settings)
+    bowed = next(check for check in found if check.key == "bowed")
+    assert bowed.reproduce
+    # P a b / L, as of a strike in the middle
+    assert bowed.reproduce.input["mid_lateral_n"] == pytest.approx(3000.0 * 4 * share * (1 - share) * bowed.factor)
+    joint = next(check for check in found if check.key == "joint_side")
+    assert joint.demand == pytest.approx(3000.0 * max(share, 1 - share) * joint.factor)
 
 
 @pytest.mark.parametrize(

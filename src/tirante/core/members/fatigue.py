@@ -25,9 +25,6 @@ PARTIAL = 1.35  # EN 1993-1-9, safe life, high consequence; from memory
 AT_CLASS, AT_LIMIT = 2e6, 5e6
 
 
-SHEAR_CLASS = 80.0  # of fillet and plug welds in shear, steel
-
-
 @dataclass(frozen=True, slots=True)
 class Classes:
     """What welded details of a metal bear at 2 million cycles [MPa], and where the line of a direct stress bends and ends."""
@@ -50,8 +47,9 @@ class Classes:
         return float((self.knee / self.end) ** (1 / 5))
 
 
+SHEAR_CLASS = 80.0  # MPa: fillet and plug welds in shear, steel
 BEND_CLASS = 100.0  # MPa: a steel tube bent cold, no weld on it; from memory
-STEEL = Classes(toe=TOE_CLASS, throat=THROAT_CLASS, shear=80.0, bend=BEND_CLASS, knee=AT_LIMIT, end=1e8)
+STEEL = Classes(toe=TOE_CLASS, throat=THROAT_CLASS, shear=SHEAR_CLASS, bend=BEND_CLASS, knee=AT_LIMIT, end=1e8)
 ALUMINIUM = Classes(toe=22.0, throat=12.0, shear=28.0, bend=None, knee=1e7, end=1e9)
 BY_FAMILY = {"steel": STEEL, "stainless": STEEL, "aluminium": ALUMINIUM}
 SHEAR_CUT_OFF = (2 / 100) ** (1 / 5)  # of the class, at 1e8 cycles
