@@ -208,7 +208,9 @@ def test_a_boxed_link_is_judged_by_the_stop_s_own_force_and_by_no_typed_one() ->
         0.6 * boxed.between.mm, rel=0.03
     )  # where it lands, not where a pad was typed
     seen = seen_between(boxed.between, boxed.side, boxed.cases, job)
-    assert any("lands on it" in case.at for case in seen)
+    landed_on = [case for case in seen if "lands on it" in case.at]
+    assert landed_on
+    assert all("would roll the link, not judged" in case.at for case in landed_on)
 
 
 @pytest.mark.parametrize("share", [0.25, 0.6])

@@ -110,7 +110,10 @@ def _landed_on(seen: CaseSeen, name: str, forces: Forces) -> list[CaseSeen]:
     if force < 1e-9:
         return [seen]
     share = min(1.0, max(0.0, round(float(two @ square) / force**2, 6)))
-    told = f"{seen.at}; the bump stop lands on it {share * length:.0f} mm from end A with {force / 1000:.1f} kN"
+    told = (
+        f"{seen.at}; the bump stop lands on it {share * length:.0f} mm from end A with {force / 1000:.1f} kN "
+        "(its pad’s weld, and what would roll the link, not judged)"
+    )
     # what strikes it besides, at mid-span, goes to whichever is worse for it: bending at mid-span, its joints by the stop's share
     struck = replace(seen, at=told, strike_n=seen.strike_n + force, strike_at=share if not seen.strike_n else None)
     if seen.strike_n:
