@@ -37,7 +37,7 @@ def test_a_size_is_the_least_of_all_that_keep_every_rule_and_brings_all_its_chec
         end_a=RodEndEnd(hand="RH"), end_b=RodEndEnd(hand="LH"),
     )  # fmt: skip
     cases = tuple(CaseSeen(**case) for case in data["cases"])  # type: ignore[attr-defined, arg-type]
-    day = Everyday(range=2500.0, target=1e5)
+    day = Everyday(swings=((2500.0, 2500.0),), target=1e5)
     for one in candidates(link, cases, Settings(), SHELF, everyday=day):
         if one.mass >= winner["mass_kg"] - 1e-6:
             break

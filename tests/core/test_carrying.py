@@ -19,7 +19,7 @@ from tirante.core.document.load_cases import CarCase, LoadSet
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.loads.end_loads import Carried
 from tirante.core.loads.envelope import envelope
-from tirante.core.loads.seen import range_of_link, seen_by_link, sides_of
+from tirante.core.loads.seen import seen_by_link, sides_of, swings_of_link
 from tirante.core.loads.shown import as_calc_input, worst_of_parts
 from tirante.core.suspension.cycle import cycle, positions
 from tirante.core.units import STANDARD_GRAVITY as GRAVITY
@@ -404,8 +404,8 @@ def test_a_link_sees_the_hardest_pull_and_push_of_its_cases_by_their_names_and_p
         assert case.at == one.where
         assert case.worked
     left = [one.forces.axial["lower link, left"] for one in found if one.forces and not one.fault]
-    assert range_of_link("left", "lower link", found) == pytest.approx(max(left) - min(left))
-    assert range_of_link("left", "lower link", []) is None
+    assert swings_of_link("left", "lower link", found)[0][0] == pytest.approx(max(left) - min(left))
+    assert swings_of_link("left", "lower link", []) == ()
 
 
 def test_of_many_cases_those_stay_that_no_other_exceeds_in_all_that_it_asks() -> None:

@@ -273,7 +273,7 @@ def test_a_bent_link_is_sawn_along_its_tube_and_bends_by_its_offset(
     assert 0.85 * first < pulled.demand < first * (1 + 1e-9) + 0.2
     assert any("rolls" in note for note in shown(bent, marram).notes)
     drawn = draw(bent, marram, "drawing", numbers_of(marram.settings))
-    assert any("drawn straight" in item.text for item in drawn.items if item.kind == "text")
+    assert any("off its line" in item.text for item in drawn.items if item.kind == "text")
 
 
 def test_bends_past_the_middle_are_refused(marram: Design) -> None:

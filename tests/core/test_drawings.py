@@ -2,16 +2,21 @@
 
 from math import hypot
 
+import numpy as np
 import pytest
 
+from tests.core.test_loads import demo
 from tests.jobs import built, draw, links, part_of, tabs_of, with_links, work
 from tirante.core.document.design import Design
-from tirante.core.document.parts.link import Link
+from tirante.core.document.fields import Length
+from tirante.core.document.parts.link import Bent, Link
 from tirante.core.drawing.model import Arc, Area, Drawing, Line, Text
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.job.overview import overview_sheet
+from tirante.core.parts.link.jig_view import jig_sheet
 from tirante.core.parts.link.kind import LINK
 from tirante.core.parts.link.shown import AdjusterOut
+from tirante.core.parts.link.view import link_sheet
 from tirante.core.parts.numbers import numbers_of
 
 NUMBERS = Numbers()
@@ -234,3 +239,53 @@ def test_a_long_name_does_not_break_a_sheet(marram: Design) -> None:
     sheet = overview(with_links(marram, link))
     shown = next(i.text for i in sheet.items if isinstance(i, Text) and i.text.startswith("xx"))
     assert shown.endswith("…")
+
+
+@pytest.mark.parametrize("from_ends", [None, 150.0])
+def test_a_bent_link_is_drawn_bent_on_every_sheet_and_to_scale(from_ends: float | None) -> None:
+    """Its tube is as wide everywhere as it is, its outline as long as the saw cuts it, its highest place as far off as is typed; each
+    end's eye stands on its pivot, its insert along the outer piece."""
+    design = demo("marram")
+    link = next(one for one in links(design) if one.name == "Rear upper link")
+    bend = Bent(offset=Length(mm=45.0), from_ends=Length(mm=from_ends) if from_ends else None)
+    bent = link.model_copy(update={"bent": bend})
+    made = built(bent, design)
+    line, stack, r = made.assembly.bend, made.stack, made.assembly.tube.od_mm / 2
+    assert line
+    # the middle line: every millimetre along it is a millimetre, it ends on the other pivot, and leans as it runs
+    steps = np.linspace(0.0, line.path, 4001)
+    places = np.array([line.place(float(at)) for at in steps])
+    assert places[-1, :2] == pytest.approx((line.span, 0.0), abs=1e-9)
+    runs = np.diff(places[:, :2], axis=0)
+    assert np.linalg.norm(runs, axis=1).sum() == pytest.approx(line.path, rel=1e-6)
+    assert np.arctan2(runs[:, 1], runs[:, 0]) == pytest.approx((places[1:, 2] + places[:-1, 2]) / 2, abs=2e-3)
+    # on the sheet
+    drawing = link_sheet(made.assembly, stack, made.rules, 0, Numbers())
+    eyes = [item for item in drawing.items if isinstance(item, Arc) and item.ref in ("end:a", "end:b")]
+    a, b = (next(np.array([eye.cx, eye.cy]) for eye in eyes if eye.ref == ref) for ref in ("end:a", "end:b"))
+    scale = drawing.scale
+    assert b - a == pytest.approx((scale * line.span, 0.0))
+    tube = max((i for i in drawing.items if isinstance(i, Area) and i.ref == "field:tube"), key=lambda i: len(i.points))
+    outline = (np.array(tube.points) - a) / scale
+    half = len(outline) // 2
+    upper, lower = outline[:half], outline[half:][::-1]
+    assert np.linalg.norm(upper - lower, axis=1) == pytest.approx(2 * r)
+    middle = (upper + lower) / 2
+    assert np.linalg.norm(np.diff(middle, axis=0), axis=1).sum() == pytest.approx(stack.tube_cut, rel=2e-3)
+    short = line.offset if from_ends else line.offset - line.radius * (1 / np.cos(line.lean) - 1)
+    assert middle[:, 1].max() == pytest.approx(short, abs=0.1)
+    assert np.linalg.norm(middle[0]) == pytest.approx(stack.ends[0].face_from_centre)
+    collar = next(i for i in drawing.items if isinstance(i, Area) and i.ref == "end:b" and i.fill == "steel")
+    along = np.array(collar.points[1]) - np.array(collar.points[0])
+    assert abs(along[1] / along[0]) == pytest.approx(np.tan(line.lean))
+    assert not [i.text for i in drawing.items if isinstance(i, Text) and "straight" in i.text]
+    # the row of members and the jig seen from the side show the same outline
+    whole = work(design.model_copy(update={"parts": tuple(bent if p.id == link.id else p for p in design.parts)}))
+    part = next(p for p in whole.parts if p.id == link.id)
+    for sheet, ref in (
+        (overview_sheet([part], Numbers()), f"part:{link.id}"), (jig_sheet(made.assembly, stack, made.jig, Numbers()), "field:bent"),
+    ):  # fmt: skip
+        own = max((i for i in sheet.items if isinstance(i, Area) and i.ref == ref), key=lambda i: len(i.points))
+        low, high = np.min(own.points, axis=0), np.max(own.points, axis=0)
+        assert (high - low)[1] / (high - low)[0] == pytest.approx(float(np.ptp(outline[:, 1]) / np.ptp(outline[:, 0])))
+    assert not [n for n in part.notes if "straightened" in n]

@@ -371,6 +371,9 @@ def run_life(data: LifeInput) -> Result:
 
 class FatigueInput(Input):
     range_n: NewtonOrZero = Field(description="axial force, most less least, of the everyday cycle")
+    moment_range_nmm: float = Field(
+        default=0.0, ge=0, le=1e9, description="that bends it beside the force, as of the ball's friction"
+    )
     designation: Designation
     od_mm: Mm
     wall_mm: Mm
@@ -395,7 +398,9 @@ class FatigueInput(Input):
 def run_fatigue(data: FatigueInput) -> Result:
     """A screen of the everyday stress range at thread root and weld against constant-amplitude limits."""
     section = tube.Section(od=data.od_mm, wall=data.wall_mm)
-    found = fatigue.screened_end(data.range_n, data.designation, section, data.leg_mm, data.partial_factor)
+    found = fatigue.screened_end(
+        data.range_n, data.designation, section, data.leg_mm, data.partial_factor, moment_range=data.moment_range_nmm
+    )
     worst = fatigue.worst_detail(found)
     out: dict[str, Any] = {}
     for name, one in found.items():
@@ -484,7 +489,7 @@ def run_size(data: SizeInput) -> Result:
     from tirante.core.document.parts.link import Link
     from tirante.core.document.settings import SearchLimits, Settings
     from tirante.core.loads.case_seen import CaseSeen
-    from tirante.core.parts.link.assembly import Everyday
+    from tirante.core.parts.link.assembly import Everyday, typed_range
     from tirante.core.parts.link.life import BY_USE, COVERED
     from tirante.core.parts.link.prudent import Prudent, prudent_for
     from tirante.core.parts.link.sizing import size
@@ -506,7 +511,7 @@ def run_size(data: SizeInput) -> Result:
     )  # fmt: skip
     cases = tuple(CaseSeen(name=c.name, axial_n=c.axial_n, strike_n=c.strike_n, side_n=c.side_n) for c in data.cases)
     everyday = (
-        Everyday(range=data.everyday_n, target=data.life_cycles or BY_USE[data.use])
+        Everyday(swings=typed_range(data.everyday_n), target=data.life_cycles or BY_USE[data.use])
         if data.everyday_n is not None
         else None
     )

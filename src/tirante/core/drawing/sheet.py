@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from math import atan2, ceil, cos, degrees, floor, hypot, sin
 
@@ -38,15 +38,23 @@ class Numbers:
 
 @dataclass(frozen=True, slots=True)
 class Frame:
-    """Where a view stands on its sheet: sheet = origin + scale · part."""
+    """Where a view stands on its sheet: sheet = origin + scale · part, turned."""
 
     ox: float
     oy: float
     scale: float = 1.0
+    turn: float = 0.0  # [rad], counter-clockwise
 
     def at(self, x: float, y: float) -> SheetPoint:
         """A part point on the sheet."""
+        if self.turn:
+            x, y = x * cos(self.turn) - y * sin(self.turn), x * sin(self.turn) + y * cos(self.turn)
         return self.ox + self.scale * x, self.oy + self.scale * y
+
+    def on(self, x: float, y: float, turn: float) -> Frame:
+        """A frame that stands on a point of this one, at its scale, turned against it [rad]."""
+        ox, oy = self.at(x, y)
+        return Frame(ox, oy, self.scale, self.turn + turn)
 
 
 @dataclass(slots=True)
@@ -106,6 +114,14 @@ class Sheet:
         """An upright rectangle by two corners."""
         (x1, y1), (x2, y2) = a, b
         self.area(((x1, y1), (x2, y1), (x2, y2), (x1, y2)), fill=fill, style=style, tone=tone, ref=ref)
+
+    def block(
+        self, at: Callable[[float, float], SheetPoint], a: SheetPoint, b: SheetPoint, fill: Fill = "none",
+        style: Style | None = "visible", ref: str | None = None,
+    ) -> None:  # fmt: skip
+        """A rectangle by two corners of the part, as its frame turns it; `at` brings a part point to the sheet."""
+        (x1, y1), (x2, y2) = a, b
+        self.area((at(x1, y1), at(x2, y1), at(x2, y2), at(x1, y2)), fill=fill, style=style, ref=ref)
 
     def text(
         self, at: SheetPoint, text: str, size: float = 3.0, anchor: Anchor = "start", tone: Tone = "ink",

@@ -87,7 +87,8 @@ def fatigue_of(part: Part, job: Worked) -> FatigueScreen | None:
         return None
     data = everyday.details
     found = screened_end(
-        everyday.range, data["designation"], Section(od=data["od_mm"], wall=data["wall_mm"]), data["leg_mm"]
+        everyday.range, data["designation"], Section(od=data["od_mm"], wall=data["wall_mm"]), data["leg_mm"],
+        moment_range=data["moment_range_nmm"],
     )  # fmt: skip
     worst = worst_detail(found)
     cycles = found[worst].cycles

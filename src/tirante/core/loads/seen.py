@@ -11,6 +11,7 @@ import numpy as np
 from tirante.core.document.parts.common import Side
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.loads.envelope import envelope
+from tirante.core.members import fatigue
 
 if TYPE_CHECKING:
     from tirante.core.loads.end_loads import Carried
@@ -122,8 +123,8 @@ def _landed_on(seen: CaseSeen, name: str, forces: Forces) -> list[CaseSeen]:
     return [replace(struck, axial_n=axial) for axial in sorted(stretches)]
 
 
-def range_of_link(side: Side, template_name: str, carried: Sequence[Carried]) -> float | None:
-    """Most less least axial force over cases that follow one another [N]; None when none was carried.
+def swings_of_link(side: Side, template_name: str, carried: Sequence[Carried]) -> tuple[fatigue.Swing, ...]:
+    """Between any two of cases that follow one another, how far its axial force goes, and under what its balls turn; none when none was carried.
 
     Args:
         side: of the job's link.
@@ -132,12 +133,11 @@ def range_of_link(side: Side, template_name: str, carried: Sequence[Carried]) ->
     """
     good = [one.forces for one in carried if one.forces and not one.fault]
     if not good:
-        return None
-    found = 0.0
+        return ()
+    found: list[fatigue.Swing] = []
     for name in sides_of(side, template_name, list(good[0].axial)):
-        values = [one.axial[name] for one in good if name in one.axial]
-        found = max(found, max(values) - min(values))
-    return found
+        found += fatigue.swings([one.axial[name] for one in good if name in one.axial])
+    return fatigue.worst_swings(found)
 
 
 def swing_of_link(side: Side, template_name: str, carried: Sequence[Carried]) -> float | None:

@@ -73,6 +73,25 @@ class BendLine:
         x = min(x, self.span - x)
         return self.offset * min(1.0, max(0.0, x / self.along))
 
+    def place(self, along: float) -> tuple[float, float, float]:
+        """Where the tube’s middle line is: along the line between the pivots and off it [mm], and how it leans against that line [rad].
+
+        Args:
+            along: from pivot A, along the tube [mm]; behind it, and past B, its outer pieces go on straight.
+        """
+        if along > self.path / 2:
+            x, y, lean = self.place(self.path - along)
+            return self.span - x, y, -lean
+        begins = self.leg - self.tangent
+        if along <= begins:
+            return along * cos(self.lean), along * sin(self.lean), self.lean
+        turned = min((along - begins) / self.radius, self.angle)
+        lean = self.lean - turned
+        x = begins * cos(self.lean) + self.radius * (sin(self.lean) - sin(lean))
+        y = begins * sin(self.lean) + self.radius * (cos(lean) - cos(self.lean))
+        left = along - begins - turned * self.radius
+        return x + left * cos(lean), y + left * sin(lean), lean
+
     def least_from_ends(self, straight: float) -> float:
         """Where the corners must lie at least for so much straight tube from a pivot to the first arc.
 

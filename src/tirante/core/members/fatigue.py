@@ -1,10 +1,10 @@
 """How long a detail lasts under everyday cycles: a spectrum of stress ranges by the line of its class, summed (Miner); and a screen.
 
-An estimate of a life, not a promise. Corrosion, fretting, hardened eyes and the friction of the ball are outside it.
+An estimate of a life, not a promise. Corrosion, fretting and hardened eyes are outside it.
 
 Source:
     EN 1993-1-9: detail class Δσ_C at 2 million cycles, slope 3 to 5 million, Δσ_D = (2/5)^(1/3) Δσ_C; threads in
-    tension class 50, with (30/d)^0.25 above 30 mm; fillet welds round a tube's end class 40, throat class 36 (from memory).
+    tension class 50, with (30/d)^0.25 above 30 mm, on the stress area, what bends them counted; fillet welds round a tube's end class 40, throat class 36 (from memory).
     IIW recommendations for fatigue design of welded joints and components (Hobbacher, IIW-1823, from memory): for steel classes alike;
     for aluminium alloys toe 22, root of a fillet 12, fillet in shear 28, slope 3 to 10 million, 5 from there to 1000 million.
 """
@@ -13,10 +13,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import combinations_with_replacement
 from math import inf, pi
 
 from tirante.core.members.insert_weld import THROAT_OF_LEG
-from tirante.core.members.thread import parse_thread
+from tirante.core.members.thread import Thread, parse_thread
 from tirante.core.members.tube import Section
 
 THREAD_CLASS, TOE_CLASS, THROAT_CLASS = 50.0, 40.0, 36.0  # MPa at 2e6 cycles
@@ -56,6 +57,36 @@ SHEAR_CUT_OFF = (2 / 100) ** (1 / 5)  # of the class, at 1e8 cycles
 FOR_EVER = 1e9  # cycles: below its cut-off a detail has no end by its class
 Spectrum = Sequence[tuple[float, float]]  # of all cycles the share, and the fraction of the full range
 FULL: Spectrum = ((1.0, 1.0),)
+Swing = tuple[float, float]  # from one force to another and back [N]: how far it goes; both sizes added
+
+
+def swings(forces: Sequence[float]) -> tuple[Swing, ...]:
+    """Between any two forces along a link that follow one another, and about each by itself: a joint's friction turns over with the
+    way its ball turns, as much as the force on it is, so that a shank is bent one way on the way there and the other on the way back.
+
+    Args:
+        forces: of every case [N].
+    """
+    return worst_swings([(abs(a - b), abs(a) + abs(b)) for a, b in combinations_with_replacement(forces, 2)])
+
+
+def worst_swings(found: Sequence[Swing]) -> tuple[Swing, ...]:
+    """Those that no other is as bad as in both, the farthest first."""
+    kept: list[Swing] = []
+    for one in sorted(set(found), reverse=True):
+        if all(one[1] > other[1] for other in kept):
+            kept.append(one)
+    return tuple(kept)
+
+
+def friction_arm(friction: float, ball: float) -> float:
+    """Moment by which a ball's friction bends what turns it, of each newton on the joint [mm].
+
+    Args:
+        friction: of the ball in its race.
+        ball: its diameter [mm].
+    """
+    return friction * ball / 2
 
 
 def endurance(
@@ -148,8 +179,46 @@ def thread_class(diameter: float) -> float:
     return float(THREAD_CLASS * min(1.0, (30.0 / diameter) ** 0.25))
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Round:
+    """What carries a pull and a bending moment alike all round: stress of each newton [1/mm²] and of each newton millimetre [1/mm³]."""
+
+    pull: float
+    bend: float
+
+    def stress(self, pull: float, moment: float) -> float:
+        """Range at the fibre where both add [MPa].
+
+        Args:
+            pull: range of the force [N].
+            moment: range of the moment [N·mm].
+        """
+        return pull * self.pull + moment * self.bend
+
+
+def of_thread(thread: Thread) -> Round:
+    """A thread on its stress area, as its class asks."""
+    area = thread.stress_area
+    return Round(pull=1 / area, bend=32 / (pi * (4 * area / pi) ** 1.5))
+
+
+def of_tube(section: Section) -> Round:
+    """A tube’s wall."""
+    return Round(pull=1 / section.area, bend=section.od / 2 / section.second_moment)
+
+
+def of_ring(diameter: float, throat: float) -> Round:
+    """A fillet all round, as a line (Blodgett).
+
+    Args:
+        diameter: of the ring [mm].
+        throat: of the fillet [mm].
+    """
+    return Round(pull=1 / (pi * diameter * throat), bend=4 / (pi * diameter**2 * throat))
+
+
 def screened_end(
-    force_range: float, designation: str, section: Section, leg: float, partial: float = PARTIAL
+    force_range: float, designation: str, section: Section, leg: float, partial: float = PARTIAL, *, moment_range: float = 0.0
 ) -> dict[str, Screened]:  # fmt: skip
     """The details of an insert welded into a tube with a joint screwed into it: "thread" (root), "toe" (of its weld, in the tube), "throat".
 
@@ -159,13 +228,17 @@ def screened_end(
         section: of the tube.
         leg: of the ring weld [mm].
         partial: factor on the range.
+        moment_range: that bends it beside the force, of the joint’s friction [N·mm].
     """
     t = parse_thread(designation)
-    areas = {
-        "thread": (t.stress_area, thread_class(t.major)), "toe": (section.area, TOE_CLASS),
-        "throat": (pi * section.od * THROAT_OF_LEG * leg, THROAT_CLASS),
+    details = {
+        "thread": (of_thread(t), thread_class(t.major)), "toe": (of_tube(section), TOE_CLASS),
+        "throat": (of_ring(section.od, THROAT_OF_LEG * leg), THROAT_CLASS),
     }  # fmt: skip
-    return {name: screen(force_range / area, grade, partial) for name, (area, grade) in areas.items()}
+    return {
+        name: screen(where.stress(force_range, moment_range), grade, partial)
+        for name, (where, grade) in details.items()
+    }
 
 
 def worst_detail(found: dict[str, Screened]) -> str:

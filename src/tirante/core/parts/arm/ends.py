@@ -6,7 +6,7 @@ along its tube at the pivot, and across it what bends the shank.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from tirante.core.checks.result import CheckResult
@@ -118,9 +118,10 @@ def fitting_ends(
 
 
 def size_ends(
-    arm: Arm, every: Sequence[ArmFrame], tube: Tube, grade: Grade, catalogue: Catalogue, settings: Settings
+    arm: Arm, every: Sequence[ArmFrame], tube: Tube, grade: Grade, catalogue: Catalogue, settings: Settings,
+    lasts: Callable[[RodEndEnd, Sequence[ArmSide]], bool],
 ) -> RodEndEnd | None:  # fmt: skip
-    """The lightest joint, insert and nut that hold at both pivots; None when none of the catalogue does.
+    """The lightest joint, insert and nut that hold at both pivots and last; None when none of the catalogue does.
 
     Args:
         arm: as it is saved.
@@ -129,26 +130,31 @@ def size_ends(
         grade: their metal.
         catalogue: rows that its keys lead to.
         settings: factors, schools and allowances of the shop.
+        lasts: whether the arm goes through its everyday cycles with such an end at its pivots, the two sides given with it.
     """
     for joint, insert, nut in fitting_ends(arm, tube, grade, catalogue, settings):
         end = arm.pivot_end.model_copy(update={"joint": joint.key, "insert": insert.key, "nut": nut.key})
-        if all(_holds(arm, which, every, tube, grade, end, (joint, insert, nut), settings) for which in (0, 1)):
+        rows = Catalogue(tubes=(tube,), grades=(grade,), joints=(joint,), inserts=(insert,), nuts=(nut,))
+        sides = [_holds(arm, which, every, rows, end, settings) for which in (0, 1)]
+        held = [side for side in sides if side is not None]
+        if len(held) == 2 and lasts(end, held):
             return end
     return None
 
 
 def _holds(
-    arm: Arm, which: int, every: Sequence[ArmFrame], tube: Tube, grade: Grade, end: RodEndEnd, parts: tuple, settings: Settings  # type: ignore[type-arg]
-) -> bool:  # fmt: skip
+    arm: Arm, which: int, every: Sequence[ArmFrame], rows: Catalogue, end: RodEndEnd, settings: Settings
+) -> ArmSide | None:
     link = side_link(arm, which, every[0].lengths[TUBES[which]], end)
-    link = link.model_copy(update={"tube": tube.key, "grade": grade.key})
-    joint, insert, nut = parts
-    rows = Catalogue(tubes=(tube,), grades=(grade,), joints=(joint,), inserts=(insert,), nuts=(nut,))
+    link = link.model_copy(update={"tube": rows.tubes[0].key, "grade": rows.grades[0].key})
     assembly = assemble(link, rows, side_cases(every, which))
     if isinstance(assembly, list) or not any(isinstance(one, ThreadedEnd) for one in assembly.ends):
-        return False
+        return None
     try:
-        checks = link_checks(assembly, stack_of(assembly, settings), settings)
+        stack = stack_of(assembly, settings)
+        checks = tuple(check for check in link_checks(assembly, stack, settings) if check.part.startswith("end "))
     except InputError:
-        return False
-    return all(check.passed for check in checks if check.part.startswith("end "))
+        return None
+    if not all(check.passed for check in checks):
+        return None
+    return ArmSide(pivot=TUBES[which], link=link, assembly=assembly, stack=stack, checks=checks)

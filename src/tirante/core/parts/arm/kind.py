@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from math import sqrt
 from typing import Any, Literal
@@ -13,7 +13,7 @@ from tirante.core.document.catalogue import Catalogue, Grade, Joint, Tube, grade
 from tirante.core.document.forms.table import FieldGroup, choice, number, special
 from tirante.core.document.joints import PivotOfArm
 from tirante.core.document.parts.arm import Arm, Gusset, Stud
-from tirante.core.document.parts.common import Welding
+from tirante.core.document.parts.common import RodEndEnd, Welding
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
@@ -50,7 +50,7 @@ from tirante.core.suspension.moving import Moving
 from tirante.core.suspension.template import Template
 
 NOT_CHECKED = (
-    "sleeves and cups", "the ball joint’s housing", "fatigue of its joints, of the balls’ friction and with corrosion", "impact", "weld quality (assumed sound)", "corrosion and wear",
+    "sleeves and cups", "the ball joint’s housing", "fatigue of its ball joint and bushes and with corrosion", "impact", "weld quality (assumed sound)", "corrosion and wear",
     "the frame it bolts to", "the upright",
 )  # fmt: skip
 
@@ -360,7 +360,15 @@ class ArmKind(Kind[Arm]):
             if saved.pivots != "rod ends":
                 return _sized(found, sized, found.advice + told)
             assert found.result
-            end_parts = size_ends(sized, found.result.frames, found.tube, found.grade, shelf, around.settings)
+            end_parts = size_ends(
+                sized,
+                found.result.frames,
+                found.tube,
+                found.grade,
+                shelf,
+                around.settings,
+                self._lasts(sized, found.tube, found.grade, around),
+            )
             if end_parts is not None:
                 more = f" {left_out} lighter tubes were left out: no rod end that fits them holds." if left_out else ""
                 return _sized(found, sized.model_copy(update={"pivot_end": end_parts}), found.advice + more + told)
@@ -368,6 +376,17 @@ class ArmKind(Kind[Arm]):
             key = found.tube.key
             tubes = tuple(t for t in tubes if t.key != key)
             left_out += 1
+
+    def _lasts(
+        self, saved: Arm, tube: Tube, grade: Grade, around: Around
+    ) -> Callable[[RodEndEnd, Sequence[ArmSide]], bool]:
+        """Whether it lasts with a rod end at its pivots; what nothing judges is no condition."""
+
+        def lasts(end: RodEndEnd, sides: Sequence[ArmSide]) -> bool:
+            made = saved.model_copy(update={"pivot_end": end})
+            return all(check.passed for check in self._life(made, tube, grade, sides, around)[0])
+
+        return lasts
 
     def may_be(self, template: Template, one: Moving) -> bool:
         """A body on a hinge with one outer joint."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from itertools import combinations, pairwise
+from itertools import combinations, combinations_with_replacement, pairwise
 from math import pi
 
 import numpy as np
@@ -15,13 +15,15 @@ from tirante.core.document.catalogue import Grade, Tube
 from tirante.core.document.parts.arm import Arm
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
-from tirante.core.loads.case_seen import NotCarried
+from tirante.core.loads.case_seen import NotCarried, worst_axial
 from tirante.core.members import fatigue
 from tirante.core.members.insert_weld import THROAT_OF_LEG, legs_for
 from tirante.core.members.tube import Section
 from tirante.core.parts.arm.ends import ArmSide
-from tirante.core.parts.arm.frame import ArmFrame, Material, arm_frames, in_order, places_of, sides_in
+from tirante.core.parts.arm.frame import TUBES, ArmFrame, Material, arm_frames, in_order, places_of, sides_in
 from tirante.core.parts.arm.judged import ArmSetting
+from tirante.core.parts.link.assembly import ThreadedEnd
+from tirante.core.parts.link.checks import shank_lever
 from tirante.core.parts.link.life import line_of, told_of
 
 Array = NDArray[np.float64]
@@ -59,13 +61,18 @@ def everyday_frames(arm: Arm, tube: Tube, grade: Grade, setting: ArmSetting) -> 
 
 
 def _details(
-    section: Section, leg: float, metal: fatigue.Classes, frames: Sequence[ArmFrame]
+    section: Section, leg: float, metal: fatigue.Classes, frames: Sequence[ArmFrame], friction: Sequence[float] = ()
 ) -> Iterator[tuple[str, Detail]]:
-    """By whole tube: the ranges between any two cases that follow one another, at the worse end of the worst stretch."""
+    """By whole tube: the ranges between any two cases that follow one another, at the worse end of the worst stretch. `friction`: of
+    the balls at its pivots, which bend its sides out of its plane, the moment of each newton on the joint [mm]."""
     c, second, area, ring = section.od / 2, section.second_moment, section.area, pi * section.od
     throat = THROAT_OF_LEG * leg
     for one, two in combinations(frames, 2):
-        for stem, axial, bent, twisted in _ranges(one, two):
+        turned = {
+            TUBES[which]: arm * (_on_pivot(one, which) + _on_pivot(two, which)) for which, arm in enumerate(friction)
+        }
+        for stem, axial, moment, twisted in _ranges(one, two):
+            bent = moment + turned.get(stem, 0.0)
             yield stem, ("weld’s toe", axial / area + bent * c / second, metal.toe, False)
             line = axial / ring + bent / (pi * c**2)
             yield stem, ("weld’s root", line / throat, metal.throat, False)
@@ -118,6 +125,37 @@ def _moment(frame: ArmFrame, stretch: tuple[float, float, int], at: float) -> Ar
     return found
 
 
+def _arm_of(side: ArmSide, settings: Settings) -> float:
+    """Of the ball at a side’s pivot."""
+    end = side.assembly.threaded[0]
+    return fatigue.friction_arm(settings.joint_friction, end.joint.ball_diameter_mm)
+
+
+def _at_thread(frames: Sequence[ArmFrame], which: int, end: ThreadedEnd, lever: float, friction: float) -> float:
+    """Range of stress in the shank at a pivot, between two cases and about each by itself [MPa]: pulled, bent by what is square to it
+    at the eye, and by its ball, which turns one way on the way there and the other on the way back."""
+    root, arm = fatigue.of_thread(end.thread), fatigue.friction_arm(friction, end.joint.ball_diameter_mm)
+    forces = [(float(one.at_pivot[0, which, 0]), _across(one, which)) for one in frames]
+    worst = 0.0
+    for (pull, side), (other, beside) in combinations_with_replacement(forces, 2):
+        sizes = np.hypot(pull, np.linalg.norm(side)) + np.hypot(other, np.linalg.norm(beside))
+        bending = float(np.linalg.norm(side - beside) * lever + sizes * arm)
+        worst = max(worst, root.stress(abs(pull - other), bending))
+    return worst
+
+
+def _on_pivot(frame: ArmFrame, which: int) -> float:
+    return float(np.hypot(*frame.at_pivot[0, which]))
+
+
+def _across(frame: ArmFrame, which: int) -> Array:
+    """Force square to the tube that meets a pivot, about that tube's own two axes [N]: as much as its moment changes along it."""
+    i = next(i for i, (a, _) in enumerate(frame.ends) if a == which)
+    a, b = frame.ends[i]
+    found: Array = (frame.bent[0, i, 0] + frame.bent[0, i, 1]) / float(np.linalg.norm(frame.nodes[b] - frame.nodes[a]))
+    return found
+
+
 def arm_life(
     arm: Arm, tube: Tube, grade: Grade, frames: Sequence[Sequence[ArmFrame]], sides: Sequence[ArmSide], settings: Settings, target: float
 ) -> list[CheckResult]:  # fmt: skip
@@ -147,15 +185,16 @@ def arm_life(
             worst[part] = cycles, (what, float(stress), grade_mpa, shear)
 
     for own in frames:
-        for part, detail in _details(section, leg, metal, own):
+        for part, detail in _details(section, leg, metal, own, [_arm_of(side, settings) for side in sides]):
             look(part, detail)
         for which, side in enumerate(sides):
-            pulls = [float(one.at_pivot[0, which, 0]) for one in own]
-            for end in side.assembly.threaded:
-                stress = (max(pulls) - min(pulls)) / end.thread.stress_area
-                look(
-                    side.pivot.replace("_", " "), ("thread root", stress, fatigue.thread_class(end.thread.major), False)
-                )
+            for index, end in enumerate(side.assembly.ends):
+                if isinstance(end, ThreadedEnd):
+                    engaged, seen = side.stack.ends[index].engagement or 0.0, worst_axial(side.assembly.cases)
+                    lever = shank_lever(end, engaged, seen, settings)
+                    stress = _at_thread(own, which, end, lever, settings.joint_friction)
+                    detail = ("thread root", stress, fatigue.thread_class(end.thread.major), False)
+                    look(side.pivot.replace("_", " "), detail)
     out = []
     for part, (cycles, (what, stress, grade_mpa, shear)) in worst.items():
         kind = asked("life", part, settings.factors)

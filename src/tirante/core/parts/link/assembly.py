@@ -25,6 +25,7 @@ from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import CaseSeen, worst_axial
 from tirante.core.members import link_stack
 from tirante.core.members.bend_line import BendLine
+from tirante.core.members.fatigue import Swing
 from tirante.core.members.insert_weld import filler_ultimate, legs_for
 from tirante.core.members.splice import sleeve_section
 from tirante.core.members.thread import Fit, Thread, engagement_for_load, parse_thread, thread_strip
@@ -81,8 +82,18 @@ STRAIGHT_OF_TUBE = 2.0  # outside diameters that a bender holds; common practice
 class Everyday:
     """What a link goes through day by day."""
 
-    range: float  # most less least of its force [N]
+    swings: tuple[Swing, ...]  # of its force, by `fatigue.swings`; the farthest first
     target: float  # cycles wanted
+
+    @property
+    def range(self) -> float:
+        """Most less least of its force [N]."""
+        return self.swings[0][0]
+
+
+def typed_range(force: float) -> tuple[Swing, ...]:
+    """What a range that is typed says of the forces: their sizes together are no less than it [N]."""
+    return ((force, force),)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

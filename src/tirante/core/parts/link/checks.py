@@ -20,7 +20,7 @@ from tirante.core.parts.link.joined import joined_checks
 from tirante.core.parts.link.life import life_checks
 
 NOT_CHECKED = (
-    "fatigue of the eye, of the ball’s friction and with corrosion",
+    "fatigue of the eye and with corrosion",
     "impact",
     "weld quality (assumed sound)",
     "corrosion and wear",
@@ -281,10 +281,7 @@ def _end_checks(
         axial(kind("strip_insert", "Thread strip, tube" if end.tapped else ""), found.strip_internal, "thread-strip", payload, "strip_internal_n"),
         axial(kind("strip_shank"), found.strip_external, "thread-strip", payload, "strip_external_n"),
     ]  # fmt: skip
-    # at the most thread that the card allows to show, not as it is set
-    least = stack_end(end, worst_axial(cases), settings)
-    assert isinstance(least, AdjustableEnd)
-    lever = max(0.0, joint.eye_to_shank_end_mm - min(engagement, least.min_engagement) - end.nut.height_mm)
+    lever = shank_lever(end, engagement, worst_axial(cases), settings)
     bend = kind("shank_bending")
 
     def bending(case: CaseSeen) -> Try | None:
@@ -306,6 +303,20 @@ def _end_checks(
     results.append(worst_of(bend, cases, bending))
     results += _joint_and_weld(assembly, end, settings, axial, kind)
     return results
+
+
+def shank_lever(end: ThreadedEnd, engagement: float, axial: float, settings: Settings) -> float:
+    """From the eye to the root where the shank leaves its nut, at the most thread that the card allows to show, not as it is set [mm].
+
+    Args:
+        end: the joint with its nut.
+        engagement: as it is set [mm].
+        axial: the link’s largest force [N].
+        settings: how the least engagement is judged.
+    """
+    least = stack_end(end, axial, settings)
+    assert isinstance(least, AdjustableEnd)
+    return max(0.0, end.joint.eye_to_shank_end_mm - min(engagement, least.min_engagement) - end.nut.height_mm)
 
 
 def _engagement_check(kind: Asked, assembly: Assembly, index: int, stack: LinkStack, settings: Settings) -> CheckResult:

@@ -7,6 +7,7 @@ from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.members.link_stack import LinkStack
 from tirante.core.parts.link.assembly import Assembly, ThreadedEnd
 from tirante.core.parts.link.jig import LinkJig
+from tirante.core.parts.link.view import draw_link
 
 WIDTH, HEIGHT = 217.0, 160.0
 
@@ -94,6 +95,8 @@ def jig_sheet(assembly: Assembly, stack: LinkStack, jig: LinkJig, numbers: Numbe
         sheet.text((40, yy), numbers.main(station.ordinate), 3.4, "end", mono=True, bold=True, ref=ref)
         sheet.text((43, yy), numbers.other(station.ordinate), 2.6, tone="muted", mono=True, ref=ref)
         sheet.text((66, yy), station.what, 3.0, ref=ref)
+    if assembly.bend:
+        _from_the_side(sheet, assembly, stack, jig, y)
     yy = y - 6.2 - 5.6 * 6 - 3
     sheet.text((6, yy), f"Check, cold: {numbers.main(jig.check_length)} ± {numbers.main(jig.tolerance)} pin to pin", 3.8,
                tone="blue", bold=True, ref="dim:check_length")  # fmt: skip
@@ -105,3 +108,23 @@ def jig_sheet(assembly: Assembly, stack: LinkStack, jig: LinkJig, numbers: Numbe
     )
     sheet.text((6, yy - 5.5), text, 2.9, tone="muted")
     return sheet.done()
+
+
+def _from_the_side(sheet: Sheet, assembly: Assembly, stack: LinkStack, jig: LinkJig, top: float) -> None:
+    """A bent link on its rail: bolts at one height, its bends upward, the rests under it as high as they are told."""
+    line, r = assembly.bend, assembly.tube.od_mm / 2
+    assert line
+    scale = min(64 / jig.rail_length, 26 / (line.offset + r + jig.axis_height))
+    left, floor = WIDTH - 10 - scale * (jig.set_length + 40), top - 50
+    sheet.text((left - 40 * scale, top), "From the side, bends upward", 3.8, bold=True)
+    frame = Frame(left, floor + scale * jig.axis_height, scale)
+    sheet.box(
+        (left - 40 * scale, floor), (left + (jig.set_length + 40) * scale, floor - 2), "pale", "thin", ref="field:bent"
+    )
+    for station in jig.stations:
+        high = line.height(station.ordinate) - r if station.name in "23" else 0.0
+        if station.name in "23AB":
+            foot = frame.at(station.ordinate, 0)[0]
+            sheet.line((foot, floor), frame.at(station.ordinate, high), "thin", "blue", f"dim:station-{station.name}")
+            sheet.text((foot, floor - 6), station.name, 2.7, "middle", "blue", bold=True)
+    draw_link(sheet, left, frame.oy, scale, assembly, stack, ref="field:bent")

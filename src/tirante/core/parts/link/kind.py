@@ -16,8 +16,9 @@ from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import NotCarried
-from tirante.core.loads.seen import range_of_link, sides_of
+from tirante.core.loads.seen import sides_of, swings_of_link
 from tirante.core.members import fatigue
+from tirante.core.members.fatigue import friction_arm, of_thread
 from tirante.core.parts.adjusters import JobAdjuster, job_adjuster
 from tirante.core.parts.around import Around, not_carried, seen_between, swing_between
 from tirante.core.parts.cases import cases_out
@@ -109,18 +110,22 @@ class LinkKind(Kind[Link]):
     def tall(self, part: Part) -> float:
         """Its tube or its largest head."""
         assembly: Assembly = part.own[0].assembly
-        return max([assembly.tube.od_mm, *(end.joint.head_diameter_mm for end in assembly.threaded)])
+        heads = [end.joint.head_diameter_mm for end in assembly.threaded]
+        line = assembly.bend
+        return max([assembly.tube.od_mm + (line.offset if line else 0.0), *heads])
 
     def strip(self, part: Part, sheet: Sheet, at: tuple[float, float], scale: float, ref: str) -> None:
         """From the side."""
         built: Built = part.own[0]
-        draw_link(sheet, *at, scale, built.assembly, built.stack, ref=ref)
+        line, (left, middle) = built.assembly.bend, at
+        low = middle - (scale * line.offset / 2 if line else 0.0)  # a bent one stands above its pivots
+        draw_link(sheet, left, low, scale, built.assembly, built.stack, ref=ref)
 
     def strip_told(self, part: Part) -> str:
         """Tube, grade and thread."""
         assembly = part.own[0].assembly
         joint = next((f", {end.joint.designation}" for end in assembly.threaded), "")
-        bent = "; bent, drawn straight" if assembly.link.bent else ""
+        bent = "; bent" if assembly.link.bent else ""
         return f"{assembly.tube.label}, {assembly.grade.label.split(',')[0]}{joint}{bent}"
 
     def adjuster(self, part: Part, turns: float, numbers: Numbers) -> AdjusterOut | None:
@@ -289,16 +294,19 @@ class LinkKind(Kind[Link]):
         ):
             return None
         try:
-            found = range_of_link(saved.side, saved.between.link, around.everyday(saved.between.end_id).cases)
+            found = swings_of_link(saved.side, saved.between.link, around.everyday(saved.between.end_id).cases)
         except InputError:
             return None
-        if found is None:
+        if not found:
             return None
         end = built.assembly.threaded[0]
+        arm, thread = friction_arm(around.settings.joint_friction, end.joint.ball_diameter_mm), of_thread(end.thread)
+        # the swing that asks most of the thread
+        force, moment = max(((far, arm * under) for far, under in found), key=lambda one: thread.stress(*one))
         return Everyday(
-            range=found,
+            range=force,
             details={
-                "range_n": found, "designation": end.joint.designation, "od_mm": built.assembly.tube.od_mm,
+                "range_n": force, "moment_range_nmm": moment, "designation": end.joint.designation, "od_mm": built.assembly.tube.od_mm,
                 "wall_mm": built.assembly.tube.wall_mm, "leg_mm": built.assembly.leg or 0.1,
             },
         )  # fmt: skip

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 from math import pi
 
 from tirante.core.checks.kinds import asked
@@ -11,11 +12,13 @@ from tirante.core.document.parts.link import Link
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import NotCarried
-from tirante.core.loads.seen import range_of_link
+from tirante.core.loads.seen import swings_of_link
 from tirante.core.members import fatigue
+from tirante.core.members.fatigue import Round, worst_swings
 from tirante.core.members.insert_weld import THROAT_OF_LEG
+from tirante.core.members.tube import Section
 from tirante.core.parts.around import Around
-from tirante.core.parts.link.assembly import Assembly, Everyday, ThreadedEnd
+from tirante.core.parts.link.assembly import Assembly, Everyday, ThreadedEnd, typed_range
 
 COVERED = ("steel", "stainless")  # families that a search takes unasked where it must know the life
 BY_USE = {"road": 1e6, "circuit": 1e5, "off-road": 1e5}  # cycles; common practice, no source
@@ -35,7 +38,7 @@ def everyday_of(link: Link, around: Around) -> Everyday | NotCarried:
                 case="everyday cycles",
                 why="no end of the job says what it goes through; type the range of its everyday force",
             )
-        return Everyday(range=link.everyday_n, target=wanted)
+        return Everyday(swings=typed_range(link.everyday_n), target=wanted)
     try:
         found = around.everyday(link.between.end_id).cases
     except InputError as error:
@@ -43,10 +46,12 @@ def everyday_of(link: Link, around: Around) -> Everyday | NotCarried:
     lacking = next((one for one in found if one.fault), None)
     if lacking:
         return NotCarried(case="everyday cycles", why=f"{lacking.case.name}: {lacking.fault}")
-    whole = range_of_link(link.side, link.between.link, found)
-    if whole is None:
+    swings = swings_of_link(link.side, link.between.link, found)
+    if not swings:
         return NotCarried(case="everyday cycles", why="no everyday case reaches it")
-    return Everyday(range=max(whole, link.everyday_n or 0.0), target=wanted)
+    if link.everyday_n and link.everyday_n > swings[0][0]:
+        swings = worst_swings([*swings, *typed_range(link.everyday_n)])
+    return Everyday(swings=swings, target=wanted)
 
 
 def not_judged(assembly: Assembly) -> NotCarried | None:
@@ -66,48 +71,79 @@ def not_judged(assembly: Assembly) -> NotCarried | None:
     return None
 
 
-def _details(assembly: Assembly) -> Iterator[tuple[str, str, float, float, bool]]:
-    """Where, what, stress for each newton of range [1/mm²], class [MPa], whether it is shear."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Detail:
+    """One place that a link may crack at."""
+
+    where: str
+    what: str
+    round: Round
+    friction: float  # moment of the ball's friction there, of each newton on the joint [mm]
+    grade: float  # class [MPa]
+    shear: bool = False
+
+
+def _details(assembly: Assembly, friction: float) -> Iterator[Detail]:
+    """Every place that its force and the friction of its balls ask something of; what an end's ball bends, the whole tube may feel."""
     section, leg, welding = assembly.section, assembly.leg, assembly.link.welding
     metal = fatigue.BY_FAMILY[assembly.grade.family]
-    for index, end in enumerate(assembly.ends):
-        where = f"end {'AB'[index]}"
+    arms = [
+        fatigue.friction_arm(friction, end.joint.ball_diameter_mm) if isinstance(end, ThreadedEnd) else 0.0
+        for end in assembly.ends
+    ]
+    most, wall = max(arms), fatigue.of_tube(section)
+    for index, (end, arm) in enumerate(zip(assembly.ends, arms, strict=True)):
+        where, letter = f"end {'AB'[index]}", "AB"[index]
         if isinstance(end, ThreadedEnd):
-            yield (
-                where,
-                f"thread root, end {'AB'[index]}",
-                1 / end.thread.stress_area,
-                fatigue.thread_class(end.thread.major),
-                False,
+            grade = fatigue.thread_class(end.thread.major)
+            yield Detail(
+                where=where,
+                what=f"thread root, end {letter}",
+                round=fatigue.of_thread(end.thread),
+                friction=arm,
+                grade=grade,
             )
             if end.tapped:
-                wall = pi / 4 * (section.od**2 - end.thread.major**2)
-                yield where, f"tube over its own thread, end {'AB'[index]}", 1 / wall, fatigue.THREAD_CLASS, False
+                left = fatigue.of_tube(Section(od=section.od, wall=(section.od - end.thread.major) / 2))
+                yield Detail(
+                    where=where,
+                    what=f"tube over its own thread, end {letter}",
+                    round=left,
+                    friction=most,
+                    grade=fatigue.THREAD_CLASS,
+                )
                 continue
         around = min(section.od, end.insert.shoulder_diameter_mm) if isinstance(end, ThreadedEnd) else section.od
-        yield where, f"tube at its weld, end {'AB'[index]}", 1 / section.area, metal.toe, False
+        yield Detail(where=where, what=f"tube at its weld, end {letter}", round=wall, friction=most, grade=metal.toe)
         if leg > 0:
-            yield (
-                where,
-                f"root of the ring weld, end {'AB'[index]}",
-                1 / (pi * around * THROAT_OF_LEG * leg),
-                metal.throat,
-                False,
+            ring = fatigue.of_ring(around, THROAT_OF_LEG * leg)
+            yield Detail(
+                where=where, what=f"root of the ring weld, end {letter}", round=ring, friction=most, grade=metal.throat
             )
         elif plugs := end.plugs(welding) if isinstance(end, ThreadedEnd) else welding.plugs if welding.plug_mm else 0:
-            area = plugs * pi / 4 * welding.plug_mm**2
-            yield where, f"plug welds, end {'AB'[index]}", 1 / area, metal.shear, True
+            # what bends it, the insert's fit in its bore carries
+            pull = 1 / (plugs * pi / 4 * welding.plug_mm**2)
+            yield Detail(
+                where=where,
+                what=f"plug welds, end {letter}",
+                round=Round(pull=pull, bend=0.0),
+                friction=0.0,
+                grade=metal.shear,
+                shear=True,
+            )
     bent = assembly.link.bent
     if bent:
-        lever = bent.offset.mm * section.od / 2 / section.second_moment
-        yield "tube", "tube at its bend", 1 / section.area + lever, metal.bend or 0.0, False
+        at_bend = Round(pull=wall.pull + bent.offset.mm * wall.bend, bend=wall.bend)
+        yield Detail(where="tube", what="tube at its bend", round=at_bend, friction=most, grade=metal.bend or 0.0)
     if assembly.link.mid_welded:
-        yield "tube", "tube at what is welded on it", 1 / section.area, metal.toe, False
+        yield Detail(where="tube", what="tube at what is welded on it", round=wall, friction=most, grade=metal.toe)
     if assembly.link.splice:
-        yield "splice", "tube at its splice", 1 / section.area, metal.toe, False
-        throat = pi * section.od * THROAT_OF_LEG * assembly.splice_leg
-        if throat > 0:
-            yield "splice", "root of the splice’s weld", 1 / throat, metal.throat, False
+        yield Detail(where="splice", what="tube at its splice", round=wall, friction=most, grade=metal.toe)
+        if assembly.splice_leg > 0:
+            ring = fatigue.of_ring(section.od, THROAT_OF_LEG * assembly.splice_leg)
+            yield Detail(
+                where="splice", what="root of the splice’s weld", round=ring, friction=most, grade=metal.throat
+            )
 
 
 def line_of(what: str, metal: fatigue.Classes) -> fatigue.Classes:
@@ -131,14 +167,21 @@ def life_checks(assembly: Assembly, settings: Settings) -> list[CheckResult]:
     if day is None or not_judged(assembly) is not None:
         return []
     metal = fatigue.BY_FAMILY[assembly.grade.family]
-    worst: tuple[float, str, str, float, float, bool] | None = None
-    for where, what, each, grade, shear in _details(assembly):
-        cycles = fatigue.life(day.range * each, grade, settings.everyday, shear=shear, metal=line_of(what, metal))
+    worst: tuple[float, Detail, float, float] | None = None  # cycles, where, range of stress, of that the friction's
+    for one in _details(assembly, settings.joint_friction):
+        turned, stress = max(
+            ((one.round.bend * one.friction * under, one.round.stress(far, one.friction * under)) for far, under in day.swings),
+            key=lambda found: found[1],
+        )  # fmt: skip
+        line = line_of(one.what, metal)
+        cycles = fatigue.life(stress, one.grade, settings.everyday, shear=one.shear, metal=line)
         if worst is None or cycles < worst[0]:
-            worst = cycles, where, what, day.range * each, grade, shear
+            worst = cycles, one, stress, turned
     if worst is None:
         return []
-    cycles, where, what, stress, grade, shear = worst
+    cycles, one, stress, turned = worst
+    where, what, grade, shear = one.where, one.what, one.grade, one.shear
+    of_friction = f", {turned:.0f} of them of the ball’s friction" if turned >= 0.5 else ""
     kind = asked("life", where, settings.factors)
     data = {
         "stress_range_mpa": stress, "class_mpa": grade, "shear": shear, "spectrum": [list(one) for one in settings.everyday], "range_n": day.range,
@@ -147,5 +190,5 @@ def life_checks(assembly: Assembly, settings: Settings) -> list[CheckResult]:
     return [CheckResult(
         key=kind.key, name=kind.name, part=where, demand=day.target, capacity=cycles, unit=kind.unit, utilisation=day.target / cycles,
         passed=cycles >= day.target, case="everyday cycles", factor=1.0, factor_name="none", formula=kind.formula, source=kind.source,
-        note=f"{what}: {stress:.0f} MPa of everyday range, class {grade:.0f}{told_of(what, metal)}", reproduce=Reproduction(topic="life", input=data, output="cycles", figure="capacity"),
+        note=f"{what}: {stress:.0f} MPa of everyday range{of_friction}, class {grade:.0f}{told_of(what, metal)}", reproduce=Reproduction(topic="life", input=data, output="cycles", figure="capacity"),
     )]  # fmt: skip

@@ -71,7 +71,7 @@ def link_notes(assembly: Assembly) -> list[str]:
     if bent:
         where = f"{bent.from_ends.mm:.1f} mm from either pivot" if bent.from_ends else "at mid-span"
         notes.append(
-            f"Bent {bent.offset.mm:.1f} mm off its line, {where}, pointing {_pointing(bent.plane_deg)}: clock end A so before it is tightened. The drawings show it straightened out; the saw length is along the tube, "
+            f"Bent {bent.offset.mm:.1f} mm off its line, {where}, pointing {_pointing(bent.plane_deg)}: clock end A so before it is tightened. The saw length is along the tube, "
             "before it is bent. Bend it first, then fit the inserts along the outer pieces."
         )
     if assembly.link.splice:

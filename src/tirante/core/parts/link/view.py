@@ -3,18 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from itertools import pairwise
-from math import degrees
+from math import ceil, degrees
 
 from tirante.core.drawing.model import Drawing, Tone
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet, SheetPoint
+from tirante.core.members.bend_line import BendLine, face_of
 from tirante.core.members.link_stack import EndState, LinkStack
 from tirante.core.parts.link.assembly import Assembly, EngagementRules, LinkEndParts, PlainEnd, ThreadedEnd
 
 WIDTH, HEIGHT = 217.0, 160.0
 
 
-NOSE = 12.0  # lettering in front of the drawing
+ROOM_FOR_BEND = 20.0  # mm of the sheet above the line between the pivots
+At = Callable[[float, float], SheetPoint]
 
 
 def link_sheet(
@@ -59,17 +60,18 @@ def link_sheet(
     return sheet.done()
 
 
-def _eye(sheet: Sheet, frame: Frame, x: float, parts: ThreadedEnd, direction: int, ref: str) -> None:
-    """A rod end drawn flat, its shank along +x·direction from eye centre x."""
-    joint, s = parts.joint, frame.scale
+def _eye(sheet: Sheet, at: At, scale: float, parts: ThreadedEnd, ref: str) -> None:
+    """A rod end drawn flat, its eye at 0 and its shank along what `at` counts from there."""
+    joint = parts.joint
     r = joint.head_diameter_mm / 2
     half = parts.thread.major / 2
     neck = joint.eye_to_shank_end_mm - joint.thread_length_mm
     start = (r * r - half * half) ** 0.5
-    sheet.box(frame.at(x + direction * start, -half), frame.at(x + direction * max(neck, start), half), "pale", ref=ref)
-    sheet.circle(frame.at(x, 0), r * s, fill="pale", ref=ref)
-    sheet.circle(frame.at(x, 0), joint.ball_diameter_mm / 2 * s, style="thin", ref=ref)
-    sheet.circle(frame.at(x, 0), joint.bore_mm / 2 * s, fill="sheet", ref=ref)
+    sheet.block(at, (start, -half), (max(neck, start), half), "pale", ref=ref)
+    for radius, style, fill in (
+        (r, "visible", "pale"), (joint.ball_diameter_mm / 2, "thin", "none"), (joint.bore_mm / 2, "visible", "sheet"),
+    ):  # fmt: skip
+        sheet.circle(at(0, 0), radius * scale, style=style, fill=fill, ref=ref)  # type: ignore[arg-type]
 
 
 def draw_link(
@@ -87,33 +89,45 @@ def draw_link(
         ref: makes all of it one thing to pick; None: each its own.
     """
     frame = Frame(left, y, scale)
-    length, r = stack.centre_to_centre, assembly.tube.od_mm / 2
-    face_a, face_b = stack.ends[0].face_from_centre, length - stack.ends[1].face_from_centre
-    for index, (parts, state) in enumerate(zip(assembly.ends, stack.ends, strict=True)):
-        _end_outside(sheet, frame, assembly, parts, state, index, length, ref or f"end:{'ab'[index]}")
-    sheet.box(frame.at(face_a, -r), frame.at(face_b, r), "steel", ref=ref or "field:tube")
+    length, r, line = stack.centre_to_centre, assembly.tube.od_mm / 2, assembly.bend
+    face_a, face_b = (end.face_from_centre for end in stack.ends)
+    lean = line.lean if line else 0.0
+    pivots = (frame.on(0, 0, lean), frame.on(length, 0, -lean))
+    for index, (pivot, parts, state) in enumerate(zip(pivots, assembly.ends, stack.ends, strict=True)):
+        _end_outside(sheet, pivot, assembly, parts, state, index, ref or f"end:{'ab'[index]}")
+    if line is None:
+        sheet.block(frame.at, (face_a, -r), (length - face_b, r), "steel", ref=ref or "field:tube")
+    else:
+        places = [line.place(at) for at in _along(line, face_a, face_b)]
+        outline = [frame.on(*place).at(0, side) for side, run in ((r, places), (-r, places[::-1])) for place in run]
+        sheet.area(outline, "steel", ref=ref or "field:tube")
     if assembly.link.splice:
-        _splice(sheet, frame, assembly, face_a, face_b, stack, ref or "field:splice")
+        # it lies as far along a bent tube as its share of the length
+        share = (assembly.link.splice.at.mm - face_a) / stack.tube_cut
+        at = face_a + share * ((line.path if line else length) - face_b - face_a)
+        _splice(sheet, frame.on(*(line.place(at) if line else (at, 0.0, 0.0))), assembly, ref or "field:splice")
     return frame
 
 
-def _splice(
-    sheet: Sheet, frame: Frame, assembly: Assembly, face_a: float, face_b: float, stack: LinkStack, ref: str
-) -> None:
-    """The sleeve, hidden in the bore or over the tube, and where the two lengths meet."""
+def _along(line: BendLine, face_a: float, face_b: float) -> list[float]:
+    """Places along a bent tube between its ends, close together where it bends."""
+    begins, count = line.leg - line.tangent, max(2, ceil(degrees(line.angle) / 3))
+    arc = [begins + line.arc * i / count for i in range(count + 1)]
+    return sorted({face_a, line.path - face_b, *arc, *(line.path - at for at in arc)})
+
+
+def _splice(sheet: Sheet, frame: Frame, assembly: Assembly, ref: str) -> None:
+    """The sleeve, hidden in the bore or over the tube, and where the two lengths meet: where the frame stands."""
     splice = assembly.link.splice
     assert splice
-    # along a bent tube it is drawn where its share of the length lies
-    along = (splice.at.mm - stack.ends[0].face_from_centre) / stack.tube_cut
-    x, half = face_a + along * (face_b - face_a), splice.length.mm / 2
-    r = assembly.tube.od_mm / 2
+    half, r = splice.length.mm / 2, assembly.tube.od_mm / 2
     if splice.sleeve == "outside":
         r += splice.wall_mm
-        sheet.box(frame.at(x - half, -r), frame.at(x + half, r), "pale", ref=ref)
+        sheet.block(frame.at, (-half, -r), (half, r), "pale", ref=ref)
     else:
         bore = assembly.tube.bore_mm / 2
-        sheet.box(frame.at(x - half, -bore), frame.at(x + half, bore), "none", "hidden", ref=ref)
-    sheet.line(frame.at(x, -r), frame.at(x, r), "visible" if splice.sleeve == "inside" else "hidden", ref=ref)
+        sheet.block(frame.at, (-half, -bore), (half, bore), "none", "hidden", ref=ref)
+    sheet.line(frame.at(0, -r), frame.at(0, r), "visible" if splice.sleeve == "inside" else "hidden", ref=ref)
 
 
 def _whole(sheet: Sheet, assembly: Assembly, stack: LinkStack) -> None:
@@ -121,19 +135,19 @@ def _whole(sheet: Sheet, assembly: Assembly, stack: LinkStack) -> None:
         end.joint.head_diameter_mm / 2 if isinstance(end, ThreadedEnd) else assembly.tube.od_mm / 2
         for end in assembly.ends
     ]
-    length = stack.centre_to_centre
+    length, r, line = stack.centre_to_centre, assembly.tube.od_mm / 2, assembly.bend
+    rise = line.offset if line else 0.0
     scale = min((WIDTH - 24) / (length + sum(heads)), 0.62, 22 / max(assembly.tube.od_mm, 2 * max(heads)))
+    if line:
+        scale = min(scale, ROOM_FOR_BEND / (rise + r))
     sheet.scale = scale
     left = (WIDTH - scale * (length + sum(heads))) / 2 + scale * heads[0]
-    frame = draw_link(sheet, left, 136, scale, assembly, stack)
-    r = assembly.tube.od_mm / 2
-    face_a, face_b = stack.ends[0].face_from_centre, length - stack.ends[1].face_from_centre
+    frame = draw_link(sheet, left, 131.0 if line else 136.0, scale, assembly, stack)
     middle = frame.at(length / 2, 0)
     label = f"{assembly.tube.label}, {assembly.grade.label.split(',')[0]}"
-    if assembly.link.bent:
-        label += f"; bent {sheet.numbers.main(assembly.link.bent.offset.mm)} off its line, drawn straight"
     inside = (
         assembly.link.splice is None
+        and line is None
         and scale * stack.tube_cut > 3.2 * 0.55 * len(label)
         and scale * assembly.tube.od_mm > 4.2
     )
@@ -144,48 +158,48 @@ def _whole(sheet: Sheet, assembly: Assembly, stack: LinkStack) -> None:
         sheet.line(start, (middle[0] - room, start[1]), "centre", "muted")
         sheet.line((middle[0] + room, stop[1]), stop, "centre", "muted")
     else:
-        sheet.text((middle[0], frame.at(0, r)[1] + 2.0), label, 2.9, "middle", ref="field:tube")
+        if line:
+            sheet.text((6, 153.0), label, 2.9, ref="field:tube")
+        else:
+            sheet.text((middle[0], frame.at(0, r)[1] + 2.0), label, 2.9, "middle", ref="field:tube")
         sheet.line(start, stop, "centre", "muted")
-    if assembly.link.bent:
-        _bent(sheet, assembly, stack, left, scale)
+    if line:
+        sheet.text((6, 157.0), bend_told(line, stack, sheet.numbers), 2.7, tone="blue", ref="field:bent")
+    faces = [frame.at(*_face(line, stack, index)) for index in (0, 1)]
     bottom = frame.at(0, -max(r, *heads))[1]
     low = frame.at(0, -r)[1]
-    gap = low - bottom
-    sheet.dimension(frame.at(face_a, -r), frame.at(face_b, -r), stack.tube_cut, offset=-(gap + 4.5), ref="dim:tube_cut",
-                    tone="blue", prefix="saw ", size=4.0)  # fmt: skip
+    sheet.dimension((faces[0][0], low), (faces[1][0], low), stack.tube_cut, offset=-(low - bottom + 4.5), ref="dim:tube_cut",
+                    tone="blue", prefix="saw ", size=4.0, note="along the tube" if line else "")  # fmt: skip
     sheet.dimension((frame.at(0, 0)[0], bottom), (frame.at(length, 0)[0], bottom), length,
                     offset=-14.0, ref="dim:centre_to_centre", size=4.0,
                     note="pivot to pivot")  # fmt: skip
 
 
-def _bent(sheet: Sheet, assembly: Assembly, stack: LinkStack, left: float, scale: float) -> None:
-    """How the tube is bent, to the scale of the link: its line, the angle of each bend, and where it is marked for the bender."""
-    bent, length = assembly.link.bent, stack.centre_to_centre
-    assert bent
-    leg = bent.from_ends.mm if bent.from_ends else length / 2
-    off = bent.offset.mm
-    base, up = 150.0, min(scale, 6.5 / off)
-    at = [(0.0, 0.0), (leg, off), (length - leg, off), (length, 0.0)]
-    points = [(left + scale * x, base + up * y) for x, y in at]
-    sheet.line(points[0], points[-1], "centre", "muted")
-    for a, b in pairwise(points):
-        if a != b:
-            sheet.line(a, b, "visible", "blue", "field:bent")
-    for point in (points[0], points[-1]):
-        sheet.circle(point, 0.8, "thin", "sheet")
-    line = assembly.bend
-    assert line
-    angle, n = degrees(line.angle), sheet.numbers
+def _face(line: BendLine | None, stack: LinkStack, index: int) -> tuple[float, float]:
+    """Where the tube ends, from pivot A along the line between the pivots and off it [mm]."""
+    out = stack.ends[index].face_from_centre
+    x, y = face_of(line, out) if line else (out, 0.0)
+    return (x, y) if index == 0 else (stack.centre_to_centre - x, y)
+
+
+def bend_told(line: BendLine, stack: LinkStack, numbers: Numbers) -> str:
+    """How a tube is bent: the angle of each bend, and where it is marked for the bender.
+
+    Args:
+        line: of the tube.
+        stack: its lengths.
+        numbers: how lengths are written.
+    """
     begins = [line.leg - line.tangent - end.face_from_centre for end in stack.ends]
+    angle, n = degrees(line.angle), numbers
     radius = f"on R {n.main(line.radius)}, each {n.written(line.arc)} of tube"
-    if bent.from_ends is None:
+    if line.from_ends is None:
         text = f"one bend of {angle:.1f}° {radius.replace(', each', ',')}, beginning {n.written(begins[0])} from the tube’s end at A"
     elif abs(begins[0] - begins[1]) < 1e-6:
         text = f"two bends of {angle:.1f}° {radius}, beginning {n.written(begins[0])} from either end of the tube"
     else:
         text = f"two bends of {angle:.1f}° {radius}, beginning {n.written(begins[0])} from the tube’s end at A, {n.written(begins[1])} at B"
-    more = "" if up == scale else "; across not to scale"
-    sheet.text((6, 157.0), f"{text}; {n.written(off)} off its line{more}", 2.7, tone="blue", ref="field:bent")
+    return f"{text}; {n.written(line.offset)} off its line"
 
 
 def _end_outside(
@@ -195,14 +209,13 @@ def _end_outside(
     parts: LinkEndParts,
     state: EndState,
     index: int,
-    length: float,
     ref: str,
 ) -> None:
+    """An end in the frame of its pivot, which the tube leaves along x from A and against it from B."""
     direction = 1 if index == 0 else -1
-    x = 0.0 if index == 0 else length
 
     def at(u: float, v: float) -> SheetPoint:
-        return frame.at(x + direction * u, v)
+        return frame.at(direction * u, v)
 
     if not isinstance(parts, ThreadedEnd):
         r = assembly.tube.od_mm / 2
@@ -217,36 +230,31 @@ def _end_outside(
     nut = shoulder - parts.nut.height_mm
     half, nut_half = parts.thread.major / 2, parts.thread.major * 0.866
     neck = parts.joint.eye_to_shank_end_mm - parts.joint.thread_length_mm
-    sheet.box(at(neck, -half), at(nut, half), "sheet", ref=ref)
-    _eye(sheet, frame, x, parts, direction, ref)
-    sheet.box(at(nut, -nut_half), at(shoulder, nut_half), "pale", ref=ref)
+    sheet.block(at, (neck, -half), (nut, half), "sheet", ref=ref)
+    _eye(sheet, at, frame.scale, parts, ref)
+    sheet.block(at, (nut, -nut_half), (shoulder, nut_half), "pale", ref=ref)
     collar = parts.insert.shoulder_diameter_mm / 2
     if parts.insert.shoulder_mm > 0:
-        sheet.box(at(shoulder, -collar), at(face, collar), "steel", ref=ref)
-    top = at(0, max(parts.joint.head_diameter_mm / 2, nut_half))[1] + 1.8
-    label = at((neck + face) / 2, 0)[0]
-    sheet.text((label, top), parts.hand, 3.1, "middle", bold=parts.hand == "LH", mono=True, ref=ref)
+        sheet.block(at, (shoulder, -collar), (face, collar), "steel", ref=ref)
+    label, top = at((neck + face) / 2, max(parts.joint.head_diameter_mm / 2, nut_half))
+    sheet.text((label, top + 1.8), parts.hand, 3.1, "middle", bold=parts.hand == "LH", mono=True, ref=ref)
     if parts.hand == "LH":
         _lh_ring(sheet, at, neck + 0.2 * max(nut - neck, 2.0), half * 1.28, max(1.3 / frame.scale, 1.2), ref)
 
 
-def _machined(
-    sheet: Sheet, at: Callable[[float, float], SheetPoint], parts: PlainEnd, state: EndState, scale: float, ref: str
-) -> None:
+def _machined(sheet: Sheet, at: At, parts: PlainEnd, state: EndState, scale: float, ref: str) -> None:
     """An eye or clevis from the solid, seen along its pin: head, hole, and the spigot into the tube."""
     end = parts.machined
     assert end
     half, face = end.width_mm / 2, state.face_from_centre
-    sheet.box(at(0, -half), at(face, half), "pale", ref=ref)
-    sheet.box(at(-end.edge_mm, -half), at(0, half), "pale", ref=ref)
+    sheet.block(at, (0, -half), (face, half), "pale", ref=ref)
+    sheet.block(at, (-end.edge_mm, -half), (0, half), "pale", ref=ref)
     sheet.circle(at(0, 0), end.hole_mm / 2 * scale, fill="sheet", ref=ref)
     sheet.text((at(0, 0)[0], at(0, half)[1] + 1.8), end.form, 2.7, "middle", "muted", ref=ref)
 
 
-def _lh_ring(
-    sheet: Sheet, at: Callable[[float, float], SheetPoint], u: float, half: float, width: float, ref: str
-) -> None:
-    sheet.box(at(u, -half), at(u + width, half), "solid", style=None, ref=ref)
+def _lh_ring(sheet: Sheet, at: At, u: float, half: float, width: float, ref: str) -> None:
+    sheet.block(at, (u, -half), (u + width, half), "solid", None, ref)
 
 
 def _end_in_section(
@@ -315,7 +323,7 @@ def _end_in_section(
     nut_half = parts.thread.major * 0.866
     for sign in (1, -1):
         sheet.box(at(nut_start, sign * half), at(shoulder, sign * nut_half), "pale", ref=f"field:end_{name}.nut")
-    _eye(sheet, frame, 0.0, parts, 1, f"field:end_{name}.joint")
+    _eye(sheet, frame.at, frame.scale, parts, f"field:end_{name}.joint")
     if parts.hand == "LH":
         _lh_ring(sheet, at, neck + 0.6, half * 1.22, 1.5 / scale, ref)
         sheet.text(
