@@ -48,6 +48,38 @@ class Acting:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Pose:
+    """How a moving body stands against where it does at ride height: what takes a force in car axes to the body's own.
+
+    Its own axes are the car's at ride height, of the left one of a pair: a right one is brought over as its mirror image.
+    """
+
+    turn: Array  # (3, 3) from its own axes to those of its mechanism
+    origin: Array  # (3) [mm] of its own axes, in its mechanism
+    corner: float  # −1: its mechanism is a right corner's, which stands mirrored in the car
+    copy: float  # −1: it is the right one of a beam's two
+
+    def own(self, act: Acting) -> Acting:
+        """What acts, on the body as it stands at ride height on the left."""
+        car, left = (np.array([1.0, sign, 1.0]) for sign in (self.corner, self.copy))
+        return Acting(
+            what=act.what, at=self.turn.T @ (act.at * car - self.origin) * left, force=self.turn.T @ (act.force * car) * left,
+            moment=self.turn.T @ (act.moment * car * self.corner) * left * self.copy,
+        )  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class BarTorque:
+    """What the twist of an anti-roll bar puts on the arm that turns with it; its carrier is given it back."""
+
+    name: str
+    arm: str
+    carrier: str
+    at: Array
+    moment: Array  # (3) [N·mm]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Held:
     """One side, held as it stands."""
 
@@ -67,6 +99,7 @@ class Held:
         str, tuple[Carrier, float]
     ]  # springs that carry all, though a stop or strap is met: which, and their own force
     bars: dict[str, float]
+    torques: tuple[BarTorque, ...]
 
     names: frozenset[str]  # of the constraints
     spring_marks: dict[str, tuple[Mark, Mark]]
@@ -194,6 +227,7 @@ def hold(
         along = (pa - pb) / np.linalg.norm(pa - pb)
         own += standing.wrench(lane, a.body, pa, push * along) + standing.wrench(lane, b.body, pb, -push * along)
     bars = {}
+    torques: list[BarTorque] = []
     for bar in assembled.template.bars:
         for name in sides:
             label = _side_name(bar.name, name, assembled.beam, suffix)
@@ -206,9 +240,10 @@ def hold(
             moment = torque * (two - one) / np.linalg.norm(two - one)
             own += standing.wrench(lane, arm, one, np.zeros(3), moment)
             own += standing.wrench(lane, carrier_body, one, np.zeros(3), -moment)
+            torques.append(BarTorque(label, arm, carrier_body, one, moment))
     return Held(
         side=side, suffix=suffix, sign=sign, standing=standing, lane=lane, struts=tuple(more), springs=springs, stops=stops, straps=straps,
-        holds=holds, own=own, given=given, let_go=let_go, bars=bars, names=frozenset(standing.rows(not more)[1]), spring_marks=spring_marks,
+        holds=holds, own=own, given=given, let_go=let_go, bars=bars, torques=tuple(torques), names=frozenset(standing.rows(not more)[1]), spring_marks=spring_marks,
     )  # fmt: skip
 
 

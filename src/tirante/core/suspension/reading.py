@@ -11,7 +11,7 @@ from tirante.core.geometry.vectors import cross
 from tirante.core.mechanism.model import GROUND, Mark
 from tirante.core.mechanism.statics import Balance, Strut
 from tirante.core.suspension.assemble import SIDES, STEERING_ARM
-from tirante.core.suspension.held import Acting, Array, Held, JointForce
+from tirante.core.suspension.held import Acting, Array, Held, JointForce, Pose
 from tirante.core.suspension.template import HingeJoint, Joint, SpinJoint
 
 
@@ -137,6 +137,20 @@ class Reading:
         return self.one.at(mark)
 
     @cached_property
+    def poses(self) -> dict[str, Pose]:
+        """How every moving body stands."""
+        one, found = self.one, {}
+        split = one.assembled.split
+        for body in one.system.mechanism.bodies:
+            origin = self.at(Mark(body, (0.0, 0.0, 0.0)))
+            ways = [
+                one.standing.way(body, axis, one.lane) for axis in ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
+            ]
+            copy = -1.0 if body.endswith("_right") and body.removesuffix("_right") in split else 1.0
+            found[f"{body}{one.suffix}"] = Pose(turn=np.array(ways).T, origin=origin, corner=one.sign, copy=copy)
+        return found
+
+    @cached_property
     def links(self) -> list[_Strut]:
         """Every link."""
         assembled, suffix = self.one.assembled, self.one.suffix
@@ -242,6 +256,13 @@ def read(seen: Reading, column: int, out: dict[str, dict[str, Any]]) -> None:
     for constraint, name in one.holds.items():
         out["holds"][name] = seen.of(constraint, column)
     out["bars"] |= one.bars
+    for bar in one.torques:
+        moment = bar.moment * seen.flip * one.sign
+        for body, way in ((bar.arm, 1.0), (bar.carrier, -1.0)):
+            if body != GROUND and moment.any():
+                act = Acting(bar.name, bar.at * seen.flip, NO_MOMENT, way * moment)
+                out["on"].setdefault(f"{body}{one.suffix}", []).append(act)
+    out["poses"] |= seen.poses
     for joint in seen.joints:
         _joint(seen, column, joint, out)
     if STEERING_ARM in one.system.index and "steering arm" in seen.rows:
@@ -264,6 +285,10 @@ def _steering_arm(seen: Reading, column: int, out: dict[str, dict[str, Any]]) ->
     force, moment = forces[:, column], moments[:, column]
     out["joints"][f"steering arm{one.suffix}"] = JointForce(
         body=STEERING_ARM, on=GROUND, at=place * flip, force=force * flip, moment=moment * flip * one.sign
+    )
+    held = out["joints"][f"steering arm{one.suffix}"]
+    out["on"].setdefault(f"{STEERING_ARM}{one.suffix}", []).append(
+        Acting(f"steering arm{one.suffix}", held.at, held.force, held.moment)
     )
     out["holds"][f"steering arm, turn{one.suffix}"] = seen.of("steering arm, turn", column)
 

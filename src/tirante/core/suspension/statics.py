@@ -27,7 +27,7 @@ from tirante.core.mechanism.solve import CONVERGED
 from tirante.core.mechanism.statics import Balance, Standing, balance
 from tirante.core.suspension.assemble import Assembled
 from tirante.core.suspension.cycle import Solved, SolvedSide
-from tirante.core.suspension.held import Acting, Array, Carrier, Held, JointForce, hold, standing_at, twists
+from tirante.core.suspension.held import Acting, Array, Carrier, Held, JointForce, Pose, hold, standing_at, twists
 from tirante.core.suspension.reading import Reading, read
 
 _KINDS = (
@@ -44,6 +44,7 @@ _KINDS = (
     "bars",
     "across",
     "on",
+    "poses",
 )
 SLACK = 1e-7  # of a case's forces: a stop or strap that pulls or pushes less than this is only touched
 
@@ -95,6 +96,7 @@ class Forces:
         str, tuple[Array, Array]
     ]  # by link that a stop lands on: what that puts on what holds its two ends, beside its own pull [N]
     on: dict[str, list[Acting]]  # by moving body: all that acts on it
+    poses: dict[str, Pose]  # by moving body
     applied: tuple[tuple[str, Array, Array], ...]  # where, at [mm], force [N]
     residual: float
 
