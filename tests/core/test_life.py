@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from math import pi, sqrt
 
@@ -33,11 +34,12 @@ from tirante.core.parts.arm.checks import frame_input
 from tirante.core.parts.arm.ends import ArmSide
 from tirante.core.parts.arm.frame import ArmFrame
 from tirante.core.parts.arm.kind import ARM
-from tirante.core.parts.arm.life import _details, arm_life, everyday_frames
+from tirante.core.parts.arm.life import arm_life, everyday_frames
 from tirante.core.parts.link.assembly import stack_end
 from tirante.core.parts.link.kind import LINK
 from tirante.core.parts.link.life import _details as life_details
 from tirante.core.parts.link.life import everyday_of
+from tirante.core.parts.welded.life import details
 
 SHELF = Catalogue(**{kind: tuple(read_csv(kind, (ROOT / f"data/catalogue/{kind}.csv").read_text())) for kind in KINDS})  # type: ignore[arg-type]
 
@@ -216,7 +218,7 @@ def test_an_arm_of_aluminium_lasts_less_than_its_steel_twin_and_says_by_whom() -
     for check in both[1]:
         least = min(
             life(float(stress), mpa, design.settings.everyday, shear=shear, metal=ALUMINIUM)
-            for own in frames for part, (_, stress, mpa, shear) in _details(section, leg, ALUMINIUM, own) if part == check.part
+            for own in frames for part, (_, stress, mpa, shear) in details(section, leg, ALUMINIUM, own) if part == check.part
         )  # fmt: skip
         assert check.capacity == pytest.approx(least)
 
@@ -351,14 +353,14 @@ def test_what_an_arm_goes_through_between_two_cases_is_the_frame_under_their_dif
         root[stem] = max(root.get(stem, 0.0), pulled / a + moment * 4 / (a * tube.od_mm))
         twist[stem] = max(twist.get(stem, 0.0), abs(one["torsion_nmm"]) * 2 / (a * tube.od_mm))
     ranges: dict[str, dict[str, float]] = {}
-    for stem, (what, stress, _, _) in _details(section, leg, STEEL, [brake, drive]):
+    for stem, (what, stress, _, _) in details(section, leg, STEEL, [brake, drive]):
         ranges.setdefault(what, {})[stem] = max(ranges.get(what, {}).get(stem, 0.0), float(stress))
     assert ranges["weld’s toe"] == pytest.approx(toe, rel=1e-6)
     assert ranges["weld’s root"] == pytest.approx(root, rel=1e-6)
     assert ranges["weld, twisted"] == pytest.approx(twist, rel=1e-6)
     # what pushes and then pulls as much counts twice what only pushes does
     once, twice = (
-        [float(stress) for _, (_, stress, _, _) in _details(section, leg, STEEL, [brake, times(brake, way)])]
+        [float(stress) for _, (_, stress, _, _) in details(section, leg, STEEL, [brake, times(brake, way)])]
         for way in (0.0, -1.0)
     )
     assert twice == pytest.approx([2 * stress for stress in once])
@@ -393,7 +395,7 @@ def test_where_something_acts_in_one_case_alone_does_not_matter_to_the_range(sha
 
     def worst(*pair: ArmFrame) -> dict[tuple[str, str], float]:
         found: dict[tuple[str, str], float] = {}
-        for stem, (what, stress, _, _) in _details(section, leg, STEEL, pair):
+        for stem, (what, stress, _, _) in details(section, leg, STEEL, pair):
             found[stem, what] = max(found.get((stem, what), 0.0), float(stress))
         return found
 
@@ -429,12 +431,12 @@ def test_an_arm_lasts_as_its_weakest_detail_on_either_side_of_the_car() -> None:
         # the friction of the ball at its pivot bends a side out of its plane: as much more as both forces on it make
         least = min(
             life(float(stress), grade, spectrum, shear=shear)
-            for own in frames for part_, (_, stress, grade, shear) in _details(section, leg, STEEL, own, (arm_mm, arm_mm)) if part_ == stem
+            for own in frames for part_, (_, stress, grade, shear) in details(section, leg, STEEL, own, friction_of(arm_mm)) if part_ == stem
         )  # fmt: skip
         assert found[stem].capacity == pytest.approx(least)
         one, two = frames[0][:2]
-        with_it, without = ([s for p, (w, s, _, _) in _details(section, leg, STEEL, [one, two], of) if (p, w) == (stem, "weld’s toe")]
-                            for of in ((arm_mm, arm_mm), ()))  # fmt: skip
+        with_it, without = ([s for p, (w, s, _, _) in details(section, leg, STEEL, [one, two], of) if (p, w) == (stem, "weld’s toe")]
+                            for of in (friction_of(arm_mm), None))  # fmt: skip
         added = arm_mm * sum(float(np.hypot(*each.at_pivot[0, which])) for each in (one, two))
         assert max(with_it) - max(without) == pytest.approx(added * plain, rel=1e-6)
         # the thread at its pivot: pulled along the side, bent by what is square to it at the eye, and by its ball
@@ -455,6 +457,18 @@ def test_an_arm_lasts_as_its_weakest_detail_on_either_side_of_the_car() -> None:
         assert found[side.pivot.replace("_", " ")].capacity == pytest.approx(life(most, 50.0, spectrum))
     assert all(check.demand == 1e5 for check in found.values())
     assert "everyday cycles" in part_headline(design, arm)
+
+
+def friction_of(arm_mm: float) -> Callable[[ArmFrame, ArmFrame], dict[str, float]]:
+    """What the balls at both pivots put into the sides between two cases [N·mm]."""
+
+    def turned(one: ArmFrame, two: ArmFrame) -> dict[str, float]:
+        return {
+            stem: arm_mm * sum(float(np.hypot(*each.at_pivot[0, i])) for each in (one, two))
+            for i, stem in enumerate(("front tube", "rear tube"))
+        }
+
+    return turned
 
 
 def engaged_least(side: ArmSide, design: Design) -> float:

@@ -8,14 +8,15 @@ from typing import Any
 
 import numpy as np
 
-from tirante.core.checks.kinds import CHECKS, Asked, asked
+from tirante.core.checks.kinds import asked
 from tirante.core.checks.result import CheckResult, Reproduction, weaker_of_each, weakest_first
 from tirante.core.document.catalogue import Grade, Tube
 from tirante.core.document.parts.arm import Arm
 from tirante.core.document.settings import DesignFactors
 from tirante.core.parts.arm.ends import ArmSide
 from tirante.core.parts.arm.frame import ArmFrame
-from tirante.core.parts.arm.judged import ArmResult, TubeForces
+from tirante.core.parts.arm.judged import ArmResult
+from tirante.core.parts.welded.checks import column_check, result, weld_check
 
 
 def arm_checks(
@@ -34,13 +35,13 @@ def arm_checks(
     frames = {one.case: one for one in found.frames}
     where = {one.case: one.where for one in found.frames}
     made = _Made(arm=arm, tube=tube, grade=grade, factors=factors)
-    out = [_weld(one, frames[one.case], made) for one in found.welds]
-    out += [_column(one, frames[one.case], made) for one in found.columns]
+    strength = grade.welded_yield_mpa
+    out = [weld_check(one, frames[one.case], strength, factors, made.again) for one in found.welds]
+    out += [column_check(one, frames[one.case], factors, made.again) for one in found.columns]
     if found.gusset is not None and arm.gusset:
         one = frames[found.gusset_case]
-        strength = grade.welded_yield_mpa
         out.append(
-            _result(
+            result(
                 asked("gusset", "gusset", factors),
                 found.gusset * strength,
                 strength,
@@ -70,50 +71,15 @@ class _Made:
         return Reproduction(topic="arm", input=data, output=f"tubes.{stretch}.{output}", figure="utilisation")
 
 
-def _result(
-    kind: Asked, demand: float, capacity: float, case: str, reproduce: Reproduction | None, note: str = "", use: float | None = None
-) -> CheckResult:  # fmt: skip
-    share = demand / capacity if use is None else use
-    return CheckResult(
-        key=kind.key, name=kind.name, part=kind.part, demand=demand, capacity=capacity, unit=kind.unit, utilisation=share, passed=share <= 1.0,
-        case=case, factor=kind.factor, factor_name=kind.factor_name, formula=kind.formula, source=kind.source, reproduce=reproduce, note=note,
-    )  # fmt: skip
-
-
-def _of_tube(key: str, one: TubeForces, made: _Made) -> Asked:
-    stem = one.name.split(",")[0]
-    return asked(key, "tube", made.factors, of=stem, name=f"{stem.capitalize()} {CHECKS[key].name}")
-
-
-def _weld(one: TubeForces, frame: ArmFrame, made: _Made) -> CheckResult:
-    kind, repeats = _of_tube("frame_weld", one, made), made.again(frame, frame.names.index(one.name), "utilisation")
-    return _result(
-        kind, one.stress * kind.factor, made.grade.welded_yield_mpa, one.case, repeats, _told(one), one.weld_use
-    )  # fmt: skip
-
-
-def _column(one: TubeForces, frame: ArmFrame, made: _Made) -> CheckResult:
-    repeats = made.again(frame, frame.names.index(one.name), "column_and_bending")
-    return _result(
-        _of_tube("frame_column", one, made), one.column_use, 1.0, one.case, repeats, _told(one), one.column_use
-    )  # fmt: skip
-
-
-def _told(one: TubeForces) -> str:
-    where = one.name.split(", ")[1] + ", " if "," in one.name else ""
-    pull = "pulled" if one.axial >= 0 else "pushed"
-    return f"{where}{pull} {abs(one.axial) / 1000:.1f} kN, bent {one.moment / 1000:.0f} N·m, twisted {one.torsion / 1000:.0f} N·m"
-
-
 def _stud(arm: Arm, found: ArmResult, factors: DesignFactors) -> list[CheckResult]:
     out, joint, stud = [], found.outer, arm.stud
     if stud and joint.stud_use is not None:
         kind = asked("stud", "outer joint", factors)
         demand = joint.stud_use * stud.yield_mpa
-        out.append(_result(kind, demand, stud.yield_mpa, joint.stud_case, None, use=joint.stud_use))
+        out.append(result(kind, demand, stud.yield_mpa, joint.stud_case, None, use=joint.stud_use))
     if stud and stud.holds_in_n and joint.out_use is not None:
         kind = asked("pull_out", "outer joint", factors)
-        out.append(_result(kind, joint.out * kind.factor, stud.holds_in_n, joint.out_case, None, use=joint.out_use))
+        out.append(result(kind, joint.out * kind.factor, stud.holds_in_n, joint.out_case, None, use=joint.out_use))
     return out
 
 
@@ -123,13 +89,13 @@ def _ratings(arm: Arm, found: ArmResult, factors: DesignFactors) -> list[CheckRe
     if arm.outer_rating_n:
         name = f"Outer {'joint' if arm.outer.startswith('ball') else arm.outer}, its rating"
         kind = asked("outer_joint", "outer joint", factors, name=name)
-        out.append(_result(kind, found.outer.force * kind.factor, arm.outer_rating_n, found.outer.case, None))
+        out.append(result(kind, found.outer.force * kind.factor, arm.outer_rating_n, found.outer.case, None))
     if arm.pivot_rating_n and arm.pivots != "rod ends":
         force, case = max(
             (float(np.hypot(*one.at_pivot[0, pivot])), one.case) for one in found.frames for pivot in (0, 1)
         )
         kind = asked("pivot_joint", "pivots", factors, name=f"{arm.pivots.capitalize()} at the pivots, their rating")
-        out.append(_result(kind, force * kind.factor, arm.pivot_rating_n, case, None))
+        out.append(result(kind, force * kind.factor, arm.pivot_rating_n, case, None))
     return out
 
 

@@ -24,14 +24,11 @@ from tirante.core.document.parts.arm import Arm
 from tirante.core.geometry.vectors import cross
 from tirante.core.loads.end_loads import Carried
 from tirante.core.members.frame import FrameForces, flat_stiffness, frames, stiffness_of
-from tirante.core.members.tube import Section
+from tirante.core.parts.welded.cases import SHEAR_OF_E, FrameCase, FrameCases, Material, lengths_of
 from tirante.core.suspension.held import Acting
 from tirante.core.suspension.template import HingeJoint, Template
 
 Array = NDArray[np.float64]
-
-
-SHEAR_OF_E = 2.6  # E / G at Poisson's ratio 0.3
 
 
 TUBES = ("front tube", "rear tube")
@@ -63,55 +60,22 @@ def places_of(template: Template, body: str) -> ArmPlaces | None:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Material:
-    """A tube and the stiffness of its metal."""
+class ArmFrame(FrameCase):
+    """An arm in one case: the pivots, the outer joint, then what stands along the tubes are its nodes; the brace is among its
+    stretches, the gusset left out."""
 
-    section: Section
-    elastic_modulus: float  # [MPa]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ArmFrame:
-    """An arm in one case, on one side of the car, with each of the tubes that were asked for (first axis of every array)."""
-
-    case: str
-    where: str  # the position of the case, in words
-    names: tuple[str, ...]  # of the stretches of tube, the brace among them; the gusset is left out
-    axial: Array  # (tubes asked, stretches) [N]
-    moment: Array  # larger of both ends [N·mm]
-    torsion: Array
-    shear: Array
-    bent: Array  # moments at both ends about the stretch's own two axes across it (tubes asked, stretches, 2, 2), for ranges between cases [N·mm]
-    twisted: Array  # torque with its sign [N·mm]
-    lengths: dict[str, float]  # of whole tubes, joint centre to joint centre [mm]
     at_pivot: (
         Array  # (tubes asked, 2 pivots, 2): along the tube that meets the pivot, tension positive, and square to it [N]
     )
     gusset: Array  # push or pull of the gusset (tubes asked) [N]; 0 without one
     moved: Array  # of the outer joint (tubes asked, 3) [mm]
     outer_force: Array  # on the arm at its outer joint, car axes [N]
-    nodes: Array  # (nodes, 3): the pivots, the outer joint, then what stands along the tubes [mm]
-    ends: tuple[tuple[int, int], ...]  # of the stretches, by node
     plate: tuple[int, int] | None  # the gusset's two nodes
-    loads: Array  # (nodes, 6) [N, N·mm]
     acting: tuple[tuple[int, str], ...]  # what acts along the tubes, by the node it is brought to
     line: Array  # direction in which the outer joint is held about the hinge, where nothing is felt
-    residual: float
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ArmFrames:
-    """An arm in all the cases that load the same places of its tubes; arrays as of `ArmFrame`, with one axis more at the end:
-    the cases."""
-
-    which: tuple[int, ...]  # of the cases that were asked for
-    names: tuple[str, ...]
-    axial: Array
-    moment: Array
-    torsion: Array
-    shear: Array
-    lengths: dict[str, float]
-    at: tuple[ArmFrame, ...]  # each case by itself
+ArmFrames = FrameCases[ArmFrame]  # a name for the reader; made by FrameCases
 
 
 def arm_frame(arm: Arm, one: Carried, suffix: str, places: ArmPlaces, tubes: Sequence[Material]) -> ArmFrame:
@@ -149,14 +113,6 @@ def arm_frames(
     for i, one in enumerate(stood):
         groups.setdefault(one.layout, []).append(i)
     return [_solved(arm, tuple(own), [stood[i] for i in own], tubes) for own in groups.values()]
-
-
-def in_order(found: Sequence[ArmFrames]) -> list[ArmFrame]:
-    """Every case by itself, as they were asked for."""
-    ordered = sorted(
-        ((i, one) for group in found for i, one in zip(group.which, group.at, strict=True)), key=lambda p: p[0]
-    )
-    return [one for _, one in ordered]
 
 
 def sides_in(one: Carried, body: str) -> list[str]:
@@ -270,7 +226,7 @@ def _solved(arm: Arm, which: tuple[int, ...], stood: Sequence[_Stood], tubes: Se
     gusset = axial[:, plate] if plate is not None else np.zeros((len(tubes), len(stood)))
     moved = np.einsum("kij,tik->tjk", axes, found.displacements[:, 2, :3])
     names, tube_ends = tuple(stretches[i] for i in tube), tuple(ends[i] for i in tube)
-    lengths = _lengths(nodes, ends, stretches)
+    lengths = lengths_of(nodes, ends, stretches)
     axial, moment, torsion, shear = (of[:, tube] for of in (axial, moment, torsion, shear))
     bent, twisted = bent[:, tube], twisted[:, tube]
     at = tuple(
@@ -283,7 +239,7 @@ def _solved(arm: Arm, which: tuple[int, ...], stood: Sequence[_Stood], tubes: Se
         )
         for k, one in enumerate(stood)
     )  # fmt: skip
-    return ArmFrames(
+    return FrameCases(
         which=which, names=names, axial=axial, moment=moment, torsion=torsion, shear=shear, lengths=lengths, at=at
     )
 
@@ -304,15 +260,6 @@ def _stretches(layout: Sequence[tuple[int, float, str]]) -> tuple[list[tuple[int
             ends.append((both[0], both[1]))
             names.append(across)
     return ends, names
-
-
-def _lengths(nodes: Array, ends: Sequence[tuple[int, int]], stretches: Sequence[str]) -> dict[str, float]:
-    """Of whole tubes, by the name before the stretch."""
-    out: dict[str, float] = {}
-    for (a, b), name in zip(ends, stretches, strict=True):
-        stem = name.split(",")[0]
-        out[stem] = out.get(stem, 0.0) + float(np.linalg.norm(nodes[b] - nodes[a]))
-    return out
 
 
 def _stiffness(arm: Arm, stretches: Sequence[str], ends: Sequence[tuple[int, int]], tubes: Sequence[Material]) -> Array:

@@ -12,7 +12,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 from math import pi
 
 import numpy as np
@@ -24,21 +23,19 @@ from tirante.core.document.settings import DesignFactors
 from tirante.core.errors import InputError
 from tirante.core.loads.end_loads import Carried, EndLoads
 from tirante.core.mechanism.solve import CONVERGED
-from tirante.core.members.column import column_strength
-from tirante.core.members.frame import von_mises_of
 from tirante.core.members.tube import Section, wall_slenderness
 from tirante.core.parts.arm.frame import (
     GUSSET,
     ArmFrame,
     ArmFrames,
     ArmPlaces,
-    Material,
     arm_frame,
     arm_frames,
-    in_order,
     places_of,
     sides_in,
 )
+from tirante.core.parts.welded.cases import Material, in_order
+from tirante.core.parts.welded.judged import TubeForces, material_of, uses, worst_of_tubes
 from tirante.core.suspension.changed import shifted
 from tirante.core.suspension.cycle import Solved, left_wheel
 from tirante.core.suspension.template import Template
@@ -67,26 +64,6 @@ class ArmSetting:
     friction: float = 0.15  # of a ball in its race
     everyday: EndLoads | None = None
     ride: Solved | None = None
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class TubeForces:
-    """A stretch of tube in a case [N, N·mm, MPa]."""
-
-    name: str
-    case: str
-    axial: float
-    moment: float
-    torsion: float
-    shear: float
-    stress: float
-    weld_use: float  # factored stress at its welded ends over the as-welded yield
-    column_use: float  # factored push over the column's, and bending over yield, together
-
-    @property
-    def use(self) -> float:
-        """The larger."""
-        return max(self.weld_use, self.column_use)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -176,10 +153,10 @@ def arm_result(arm: Arm, tube: Tube, grade: Grade, setting: ArmSetting) -> ArmRe
     Raises:
         InputError: as `carried`.
     """
-    places, found = carried(arm, setting, [_material(tube, grade)])
+    places, found = carried(arm, setting, [material_of(tube, grade)])
     section, factors = Section(od=tube.od_mm, wall=tube.wall_mm), setting.factors
     every = in_order(found)
-    tubes, welds, columns = _worst(found, every, section, grade, factors)
+    tubes, welds, columns = worst_of_tubes(found, every, section, grade, factors)
     top = max(tubes, key=lambda t: t.use, default=None)
     plate, plate_case = _gusset(arm, grade, factors, every)
     lengths = dict(every[0].lengths)
@@ -207,10 +184,6 @@ def arm_result(arm: Arm, tube: Tube, grade: Grade, setting: ArmSetting) -> ArmRe
     )  # fmt: skip
 
 
-def _material(tube: Tube, grade: Grade) -> Material:
-    return Material(section=Section(od=tube.od_mm, wall=tube.wall_mm), elastic_modulus=grade.e_mpa)
-
-
 def _mass(arm: Arm, section: Section, grade: Grade, lengths: dict[str, float]) -> float:
     tubes = section.area * sum(length for name, length in lengths.items() if name != GUSSET)
     plate = 0.0
@@ -228,69 +201,6 @@ def _gusset(arm: Arm, grade: Grade, factors: DesignFactors, every: Sequence[ArmF
         (abs(float(one.gusset[0])) * factors.yielding / (area * grade.welded_yield_mpa), one.case) for one in every
     ]
     return max(found)
-
-
-def _worst(
-    found: Sequence[ArmFrames], every: Sequence[ArmFrame], section: Section, grade: Grade, factors: DesignFactors
-) -> tuple[tuple[TubeForces, ...], tuple[TubeForces, ...], tuple[TubeForces, ...]]:
-    """Of each stretch the worst case; of each whole tube the one that asks most of its welds, and the one that asks most of it as
-    a column. Of cases that ask alike the first."""
-    rows: dict[str, list[tuple[int, int, float, float, float]]] = {}  # by stretch: case, which, weld, column, stress
-    for group in found:
-        weld, column, stress = (of[0] for of in _uses(group, [section], np.array([0]), grade, factors))
-        for i, name in enumerate(group.names):
-            for use in (np.maximum(weld[i], column[i]), weld[i], column[i]):
-                k = int(np.argmax(use))
-                rows.setdefault(name, []).append(
-                    (group.which[k], i, float(weld[i, k]), float(column[i, k]), float(stress[i, k]))
-                )
-    worst: dict[str, TubeForces] = {}
-    welds: dict[str, TubeForces] = {}
-    columns: dict[str, TubeForces] = {}
-    for name, row in sorted(((name, row) for name, own in rows.items() for row in own), key=lambda pair: pair[1][:2]):
-        case, i, weld_use, column_use, stress_mpa = row
-        one = every[case]
-        stretch = TubeForces(
-            name=name, case=one.case, axial=float(one.axial[0, i]), moment=float(one.moment[0, i]), torsion=float(one.torsion[0, i]),
-            shear=float(one.shear[0, i]), stress=stress_mpa, weld_use=weld_use, column_use=column_use,
-        )  # fmt: skip
-        stem = name.split(",")[0]
-        if name not in worst or stretch.use > worst[name].use:
-            worst[name] = stretch
-        if stem not in welds or stretch.weld_use > welds[stem].weld_use:
-            welds[stem] = stretch
-        if stretch.column_use > (columns[stem].column_use if stem in columns else 0.0):
-            columns[stem] = stretch
-    names = [name for group in sorted(found, key=lambda group: group.which) for name in group.names]
-    return tuple(worst[name] for name in dict.fromkeys(names)), tuple(welds.values()), tuple(columns.values())
-
-
-def _uses(
-    one: ArmFrames, sections: Sequence[Section], which: NDArray[np.intp], grade: Grade, factors: DesignFactors
-) -> tuple[Array, Array, Array]:
-    """Of each of these tubes and every stretch: use at the weld, use as a column, stress (tubes, stretches, cases)."""
-    od = np.array([s.od for s in sections])[:, None, None]
-    area = np.array([s.area for s in sections])[:, None, None]
-    second = np.array([s.second_moment for s in sections])[:, None, None]
-    axial, moment = one.axial[which], one.moment[which]
-    stress = von_mises_of(od, area, second, axial, moment, one.torsion[which], one.shear[which])
-    stems = [name.split(",")[0] for name in one.names]
-    # what a stretch buckles over is the whole tube that it is part of, on the safe side
-    strong = np.array([_columns(s, grade, stems, one.lengths) for s in sections])[:, :, None]
-    push = np.maximum(0.0, -axial) * factors.column / strong
-    bent = moment * factors.yielding * (od / 2) / second / grade.yield_mpa
-    return stress * factors.yielding / grade.welded_yield_mpa, np.where(push > 0, push + bent, 0.0), stress
-
-
-def _columns(section: Section, grade: Grade, stems: Sequence[str], lengths: dict[str, float]) -> list[float]:
-    # an arm is as long in one case as in another, to the rounding of its position
-    return [_column(section, round(lengths[stem], 6), grade.yield_mpa, grade.e_mpa) for stem in stems]
-
-
-@lru_cache(maxsize=8192)
-def _column(section: Section, length: float, yield_strength: float, elastic_modulus: float) -> float:
-    found = column_strength(section, length, yield_strength, elastic_modulus)
-    return min(found.critical, found.aisc_e3)
 
 
 def _outer(arm: Arm, setting: ArmSetting, places: ArmPlaces, every: Sequence[ArmFrame]) -> OuterJoint:
@@ -334,7 +244,7 @@ def _gives(arm: Arm, setting: ArmSetting, places: ArmPlaces, tube: Tube, grade: 
     one = next((c for c in setting.everyday.cases if _outer_wheel(c)), None)
     if one is None or arm.body not in (one.forces.on if one.forces else {}):
         return None
-    found = arm_frame(arm, one, "", places, [_material(tube, grade)])
+    found = arm_frame(arm, one, "", places, [material_of(tube, grade)])
     before, moved = left_wheel(setting.ride), shifted(setting.ride, arm.body, places.outer, found.moved[0])
     after = left_wheel(moved)
     if moved.status[0] != CONVERGED:
@@ -457,7 +367,7 @@ def judged(arm: Arm, pairs: Sequence[tuple[Tube, Grade]], setting: ArmSetting) -
     """
     kinds = sorted({(tube.key, grade.e_mpa) for tube, grade in pairs})
     place = {kind: n for n, kind in enumerate(kinds)}
-    sections = {tube.key: _material(tube, grade).section for tube, grade in pairs}
+    sections = {tube.key: material_of(tube, grade).section for tube, grade in pairs}
     of: dict[str, list[int]] = {}
     for k, (_, grade) in enumerate(pairs):
         of.setdefault(grade.key, []).append(k)
@@ -466,6 +376,6 @@ def judged(arm: Arm, pairs: Sequence[tuple[Tube, Grade]], setting: ArmSetting) -
         for rows in of.values():
             grade = pairs[rows[0]][1]
             which = np.array([place[pairs[k][0].key, grade.e_mpa] for k in rows])
-            weld, column, _ = _uses(found, [sections[pairs[k][0].key] for k in rows], which, grade, setting.factors)
+            weld, column, _ = uses(found, [sections[pairs[k][0].key] for k in rows], which, grade, setting.factors)
             worst[rows] = np.maximum(worst[rows], np.maximum(weld, column).max(axis=(1, 2)))
     return worst
