@@ -14,6 +14,8 @@ from hypothesis import strategies as st
 from scipy.integrate import solve_bvp
 
 from tests.conftest import ROOT
+from tests.core.end_jobs import all_parts, job_of
+from tests.core.test_anti_roll_bar import the_bar
 from tests.core.test_arm import SHELF
 from tests.core.test_loads import demo
 from tests.jobs import draw, part_of, template_of, work
@@ -24,8 +26,10 @@ from tirante.core.checks.shown import CheckOut
 from tirante.core.document.catalogue import Grade, Tube, grade_comes_as
 from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
+from tirante.core.document.parts.anti_roll_bar import FlatArms
 from tirante.core.document.parts.boxed_link import BoxedLink
 from tirante.core.document.parts.common import CentreToCentre, LoadCase, RodEndEnd, Welding
+from tirante.core.document.parts.drive_shaft import DriveShaft
 from tirante.core.document.parts.link import Bent, FixedEnd, Link, Machined, Splice
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.settings import Settings
@@ -550,7 +554,17 @@ def test_a_clevis_s_pin_is_bent_as_a_bolt_through_a_ball_without_spacers() -> No
 
 def test_every_check_that_a_load_asks_for_says_how_it_gives() -> None:
     """What is no way of giving is named here, so that a new check is not forgotten among what gives first."""
-    beside = {"engagement", "wall", "wall_bending", "tab_detailing", "life", "box_wall"}
+    beside = {
+        "engagement",
+        "wall",
+        "wall_bending",
+        "tab_detailing",
+        "life",
+        "box_wall",
+        "bar_life",
+        "shaft_angle",
+        "shaft_plunge",
+    }
     assert {key for key, kind in CHECKS.items() if kind.gives is None} == beside
     clevis = Machined(form="clevis", thickness_mm=8, width_mm=32, hole_mm=12.2, pin_mm=12, edge_mm=24, gap_mm=16)
     hard = (LoadCase(name="all", axial_n=-9000.0, strike_n=1500.0, side_n=300.0), LoadCase(name="pull", axial_n=9000.0))
@@ -563,6 +577,17 @@ def test_every_check_that_a_load_asks_for_says_how_it_gives() -> None:
         keys |= {one.key for one in worked(link).checks}
     marram = load_design((ROOT / "data/demo/marram.json").read_bytes())
     keys |= {one.key.split(":")[0] for part in evaluate(work(marram)).parts for one in part.checks}
+    # every moving member of three ends, an anti-roll bar with either arms
+    for name in ("drive-shaft-link", "five-link", "four-links-watts-axle"):
+        design = job_of(name)
+        made = [
+            part.model_copy(update={"angle_limit_deg": 20.0}) if isinstance(part, DriveShaft) else part
+            for part in all_parts(design)
+        ]
+        keys |= {one.key.split(":")[0] for part in made for one in part_of(part, design).checks}
+    for arms in (None, FlatArms()):
+        design, bar = the_bar(flats=arms)
+        keys |= {one.key for one in part_of(bar, design).checks}
     # what the table has and nothing here asks for: ratings that are entered by hand
     assert set(CHECKS) - keys == {"outer_joint", "pivot_joint"}
 

@@ -213,3 +213,81 @@ def run_weld(data: WeldInput) -> Result:
         step("throat stress", "q / (0.707 leg)", "aisc-j2", leg_mm=data.leg_mm, stress_mpa=stress),
         step("nominal", "0.6 FEXX", "aisc-j2", FEXX_mpa=data.electrode_uts_mpa, nominal_mpa=nominal),
     ]  # fmt: skip
+
+
+class PlateArmInput(Input):
+    length_mm: Mm = Field(description="pivot to eye")
+    eye_radius_mm: Mm = Field(description="of the plate round the eye")
+    hub_radius_mm: Mm = Field(description="of the plate round the boss")
+    hub_hole_mm: Mm = Field(description="diameter that the boss goes through")
+    thickness_mm: Mm = Field(description="of one plate")
+    plates: Annotated[int, Field(ge=1, le=2)] = 1
+    apart_mm: MmOrZero = Field(default=0.0, description="between the middles of two plates")
+    along_n: Newton = Field(default=0.0, description="along the arm, away from the pivot")
+    across_n: Newton = Field(default=0.0, description="across it, in the plate's plane")
+    out_n: Newton = Field(default=0.0, description="out of that plane")
+    off_mm: SignedMm = Field(default=0.0, description="how far off the plates' middle it pulls")
+    yield_mpa: Mpa = 355.0
+
+
+@topic(
+    "plate-arm",
+    PlateArmInput,
+    outputs={
+        "worst_mpa": "between eye and boss, equivalent", "worst_at_mm": "from the eye", "net_mpa": "through the pivot, the boss left out",
+        "column_n": "pressed along, 2.1 × its length, the lower of Euler–Johnson and AISC E3",
+    },
+    example={"length_mm": 90, "eye_radius_mm": 20, "hub_radius_mm": 36, "hub_hole_mm": 40, "thickness_mm": 6, "plates": 2, "apart_mm": 30,
+             "across_n": 9000, "along_n": -3000},
+    sources=("shigley-shaft", "aisc-e3"),
+)  # fmt: skip
+def run_plate_arm(data: PlateArmInput) -> Result:
+    """An arm of a plate rocker: bent in its plane and out of it, through its boss, and as a column."""
+    from tirante.core.brackets.plate_arm import EyeForce, PlateArm, plate_stress
+    from tirante.core.members.column import column_strength
+
+    arm = PlateArm(
+        length=data.length_mm, eye_radius=data.eye_radius_mm, hub_radius=data.hub_radius_mm, hub_hole=data.hub_hole_mm, thickness=data.thickness_mm,
+        plates=data.plates, apart=data.apart_mm,
+    )  # fmt: skip
+    found = plate_stress(arm, EyeForce(along=data.along_n, across=data.across_n, out=data.out_n, off=data.off_mm))
+    strong = column_strength(arm, arm.length, data.yield_mpa, 205_000.0, 2.1)
+    out = {
+        "worst_mpa": found.worst,
+        "worst_at_mm": found.at,
+        "net_mpa": found.net,
+        "column_n": min(strong.critical, strong.aisc_e3),
+    }
+    return out, [
+        step("bent", "N/A + 6 M/(n t w²) + 6 M/(w t²), √(σ² + 3 τ²)", "shigley-shaft", worst_mpa=found.worst, at_mm=found.at),
+        step("through the boss", "N/(n (w − D) t) + 6 w M/(n t (w³ − D³))", "shigley-shaft", net_mpa=found.net),
+    ]  # fmt: skip
+
+
+class BossWeldInput(Input):
+    boss_mm: Mm
+    leg_mm: Mm
+    plates: Annotated[int, Field(ge=1, le=2)] = 1
+    apart_mm: MmOrZero = 0.0
+    in_plane_n: NewtonOrZero = 0.0
+    out_n: NewtonOrZero = 0.0
+    tip_nmm: float = Field(default=0.0, ge=0, le=1e12)
+
+
+@topic(
+    "boss-weld",
+    BossWeldInput,
+    outputs={"throat_mpa": "on the throat of the rings: two of one plate, one of each of two"},
+    example={"boss_mm": 40, "leg_mm": 4, "plates": 2, "apart_mm": 30, "in_plane_n": 15000, "tip_nmm": 100000},
+    sources=("blodgett",),
+)
+def run_boss_weld(data: BossWeldInput) -> Result:
+    """The fillets that weld a boss into one plate or two."""
+    from tirante.core.brackets.plate_arm import ring_stress
+
+    stress = ring_stress(
+        data.boss_mm, data.leg_mm, data.plates, data.apart_mm, data.in_plane_n, data.out_n, data.tip_nmm
+    )
+    return {"throat_mpa": stress}, [
+        step("ring", "√((F/2πD)² + (N/2πD + M/line)²) / 0.707 leg", "blodgett", throat_mpa=stress)
+    ]

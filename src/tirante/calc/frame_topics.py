@@ -49,8 +49,12 @@ class ArmLoadIn(Input):
 class ArmInput(Input):
     nodes: dict[Name, Three]
     tubes: Annotated[tuple[ArmTubeIn, ...], Field(strict=False, min_length=1, max_length=60)]
-    pivots: Annotated[tuple[Name, ...], Field(strict=False, min_length=1, max_length=20)] = Field(
-        description="nodes that are held but turn freely"
+    pivots: Annotated[tuple[Name, ...], Field(strict=False, max_length=20)] = Field(
+        default=(), description="nodes that are held but turn freely"
+    )
+    clamped: Annotated[tuple[Name, ...], Field(strict=False, max_length=20)] = Field(
+        default=(),
+        description="nodes that neither move nor turn: one holds a frame whose loads are in balance, and feels nothing",
     )
     held: Annotated[tuple[HeldIn, ...], Field(strict=False, max_length=20)] = Field(
         default=(), description="a node held along a line: a spring, a stop"
@@ -89,7 +93,8 @@ def run_arm(data: ArmInput) -> Result:
     index = {name: i for i, name in enumerate(names)}
     for where, name in (
         *((f"tubes.{i}.{end}", getattr(one, end)) for i, one in enumerate(data.tubes) for end in ("a", "b")),
-        *((f"pivots.{i}", name) for i, name in enumerate(data.pivots)), *((f"held.{i}.at", one.at) for i, one in enumerate(data.held)),
+        *((f"pivots.{i}", name) for i, name in enumerate(data.pivots)), *((f"clamped.{i}", name) for i, name in enumerate(data.clamped)),
+        *((f"held.{i}.at", one.at) for i, one in enumerate(data.held)),
         *((f"loads.{i}.at", one.at) for i, one in enumerate(data.loads)),
     ):  # fmt: skip
         if name not in index:
@@ -104,6 +109,8 @@ def run_arm(data: ArmInput) -> Result:
     held = np.zeros((len(names), 6), bool)
     for name in data.pivots:
         held[index[name], :3] = True
+    for name in data.clamped:
+        held[index[name]] = True
     loads = np.zeros((len(names), 6, 1))
     for push in data.loads:
         loads[index[push.at], :, 0] += [*push.f_n, *push.m_nmm]
@@ -138,7 +145,7 @@ def run_arm(data: ArmInput) -> Result:
             **told, "von_mises_mpa": stress, "utilisation": stress * data.yield_factor / welded, "column_n": carries,
             "column_utilisation": pushed, "column_and_bending": pushed + fibre * data.yield_factor / t.yield_mpa if pushed else 0.0,
         })  # fmt: skip
-    reactions = {name: solved.reactions[0, index[name], :3, 0].tolist() for name in data.pivots}
+    reactions = {name: solved.reactions[0, index[name], :3, 0].tolist() for name in (*data.pivots, *data.clamped)}
     for line, (_, direction), force in zip(data.held, lines, solved.lines[0, :, 0], strict=True):
         before = np.array(reactions.get(line.at, [0.0, 0.0, 0.0]))
         reactions[line.at] = (before + force * direction).tolist()
@@ -552,5 +559,103 @@ def run_size(data: SizeInput) -> Result:
             "candidates in order of mass (or cost); the first that passes every check",
             "search",
             considered=found.considered,
+        )
+    ]
+
+
+class TorsionBarInput(Input):
+    half_mm: Mm = Field(description="from the middle of the car to where the arm leaves the bar")
+    bearing_mm: MmOrZero = Field(default=0.0, description="from there back to the bearing")
+    lever_mm: Mm = Field(description="of the drop link's joint, square to the bar")
+    beyond_mm: SignedMm = Field(default=0.0, description="how far that joint stands further out along the bar")
+    od_mm: Mm
+    wall_mm: Mm | None = Field(default=None, description="null: solid")
+    bend_radius_mm: Mm | None = Field(
+        default=None, description="of arms bent of the bar, at its middle; null: three diameters"
+    )
+    arm_height_mm: Mm | None = Field(default=None, description="of arms of flat bar on edge; null: bent of the bar")
+    arm_thickness_mm: Mm | None = None
+    leg_mm: Mm = Field(default=5.0, description="of the fillets that weld flat arms round the bar")
+    force_n: Force3 = Field(
+        default=(0.0, 0.0, 0.0), description="of the drop link: along the bar outward, along the lever, square to both"
+    )
+
+
+@topic(
+    "torsion-bar",
+    TorsionBarInput,
+    outputs={
+        "rate_nm_per_deg": "torque for each degree that its two ends are twisted", "torque_nmm": "in the middle", "bearing_mpa": "at the bearing, bent and twisted",
+        "corner_mpa": "where it is bent into its arm, inner fibre; null with flat arms", "arm_mpa": "of a flat arm at its root; null of a bent one",
+        "weld_mpa": "on the throat of its two rings; null of a bent one", "moved_mm": "of the drop link's joint", "straight_mm": "of a bar whose arms are bent of it, joint to joint",
+    },
+    example={"half_mm": 440, "bearing_mm": 40, "lever_mm": 210, "od_mm": 18, "force_n": [0, 0, 750]},
+    sources=("roark-torsion", "shigley-curved", "blodgett"),
+)  # fmt: skip
+def run_torsion_bar(data: TorsionBarInput) -> Result:
+    """An anti-roll bar: its rate, and what its drop link puts into bearing, corner, arm and weld."""
+    from tirante.core.members.stress_life import equivalent
+    from tirante.core.members.torsion_bar import FlatArm, TorsionBar, bar_forces, rate_of, round_stress
+    from tirante.core.parts.anti_roll_bar.judged import arm_stress, corner_stress, weld_stress
+
+    if (data.arm_height_mm is None) != (data.arm_thickness_mm is None):
+        raise InputError(
+            "Give both height and thickness of flat arms, or neither.", code="missing", fields=("arm_thickness_mm",)
+        )
+    flat = (
+        FlatArm(height=data.arm_height_mm, thickness=data.arm_thickness_mm)
+        if data.arm_height_mm and data.arm_thickness_mm
+        else None
+    )
+    bar = TorsionBar(
+        half=data.half_mm, bearing=data.bearing_mm, lever=data.lever_mm, beyond=data.beyond_mm, od=data.od_mm, wall=data.wall_mm, arm=flat,
+        bend_radius=0.0 if flat else data.bend_radius_mm or 3 * data.od_mm,
+    )  # fmt: skip
+    carried, rate = bar_forces(bar, data.force_n), rate_of(bar)
+    bent, twisted = round_stress(bar.section, carried.bearing)
+    out = {
+        "rate_nm_per_deg": rate, "torque_nmm": abs(carried.torque), "bearing_mpa": equivalent((bent,), twisted),
+        "corner_mpa": None if flat else corner_stress(bar, carried), "arm_mpa": arm_stress(bar, carried) if flat else None,
+        "weld_mpa": weld_stress(bar, carried, data.leg_mm) if flat else None, "moved_mm": carried.moved, "straight_mm": None if flat else bar.straight,
+    }  # fmt: skip
+    return out, [
+        step("rate", "lever² / (2 · what a newton moves the joint by)", "roark-torsion", rate_nm_per_deg=rate),
+        step("at the bearing", "√((M c/I)² + 3 (T c/2I)²)", "shigley-shaft", bending_mpa=bent, torsion_mpa=twisted),
+    ]  # fmt: skip
+
+
+class StressLifeInput(Input):
+    diameter_mm: Mm
+    uts_mpa: Mpa
+    surface: Literal["ground", "machined", "hot rolled"] = "machined"
+    amplitude_mpa: float = Field(ge=0, le=1e5, description="of the fullest everyday cycle, by von Mises")
+    mean_mpa: float = Field(default=0.0, ge=0, le=1e5)
+    spectrum: Spectrum = ((1.0, 1.0),)
+
+
+@topic(
+    "stress-life",
+    StressLifeInput,
+    outputs={
+        "cycles": "to failure, by Miner’s sum; 1e9: no end", "endurance_mpa": "amplitude that it stands without end", "few_mpa": "amplitude at a thousand cycles",
+    },
+    example={"diameter_mm": 20, "uts_mpa": 1000, "amplitude_mpa": 400, "mean_mpa": 50},
+    sources=("shigley-life",),
+)  # fmt: skip
+def run_stress_life(data: StressLifeInput) -> Result:
+    """Life of plain round bar by the stress-life method."""
+    from tirante.core.members.stress_life import BarSteel, bar_life, reversed_amplitude
+
+    steel = BarSteel(diameter=data.diameter_mm, ultimate=data.uts_mpa, surface=data.surface)
+    found = bar_life(steel, data.amplitude_mpa, data.mean_mpa, data.spectrum)
+    turned = reversed_amplitude(data.amplitude_mpa, data.mean_mpa, data.uts_mpa)
+    out = {"cycles": found, "endurance_mpa": steel.endurance, "few_mpa": steel.few}
+    return out, [
+        step(
+            "reversed",
+            "σa / (1 − σm/Sut)",
+            "shigley-life",
+            amplitude_mpa=min(turned, 1e6),
+            endurance_mpa=steel.endurance,
         )
     ]

@@ -115,6 +115,21 @@ _ALL = (
         status="from memory",
     ),
     Source(
+        key="shigley-curved",
+        title="Shigley, Mechanical Engineering Design, ch. 3: curved beams in bending",
+        status="from memory",
+    ),
+    Source(
+        key="shigley-life",
+        title="Shigley, Mechanical Engineering Design, ch. 6: stress-life method for rotating and twisted bars",
+        status="from memory",
+    ),
+    Source(
+        key="roark-torsion",
+        title="Roark, Formulas for Stress and Strain; Timoshenko, Strength of Materials: bars twisted and bent",
+        status="from memory",
+    ),
+    Source(
         key="en-1993-1-8",
         title="EN 1993-1-8, Tables 3.1, 3.4 and 3.10: bolt classes, bolts in shear, pins",
         status="from memory",

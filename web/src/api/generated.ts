@@ -1076,6 +1076,136 @@ export interface components {
             text: string;
         };
         /**
+         * AntiRollBar
+         * @description An anti-roll bar of a suspension end; its rate follows from its size, and is the end's.
+         */
+        AntiRollBar: {
+            /**
+             * Addition
+             * @default anti-roll-bar
+             */
+            addition: string;
+            /**
+             * Bearing Mm
+             * @default 60
+             */
+            bearing_mm: number;
+            /**
+             * Bend Radius Mm
+             * @default null
+             */
+            bend_radius_mm: number | null;
+            /** Body */
+            body: string;
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Eye Mm
+             * @default 20
+             */
+            eye_mm: number;
+            /** @default null */
+            flats: components["schemas"]["FlatArms"] | null;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * Inner
+             * @default bar_inner
+             */
+            inner: string;
+            /**
+             * Joint
+             * @default bar_arm
+             */
+            joint: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "anti_roll_bar";
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Od Mm
+             * @default null
+             */
+            od_mm: number | null;
+            /**
+             * Outer
+             * @default bar_outer
+             */
+            outer: string;
+            /**
+             * Side
+             * @default centre
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+            /**
+             * Steel Name
+             * @default 42CrMo4, quenched and tempered
+             */
+            steel_name: string;
+            /**
+             * Surface
+             * @default machined
+             * @enum {string}
+             */
+            surface: "ground" | "machined" | "hot rolled";
+            /**
+             * Uts Mpa
+             * @default 1000
+             */
+            uts_mpa: number;
+            /**
+             * Wall Mm
+             * @default null
+             */
+            wall_mm: number | null;
+            /**
+             * Wanted Nm Per Deg
+             * @default null
+             */
+            wanted_nm_per_deg: number | null;
+            /**
+             * Yield Mpa
+             * @default 750
+             */
+            yield_mpa: number;
+        };
+        /**
+         * AntiRollBarOwn
+         * @description What only such a bar has.
+         */
+        AntiRollBarOwn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "anti_roll_bar";
+            /** Lever Mm */
+            lever_mm: number;
+            /** Rate Nm Per Deg */
+            rate_nm_per_deg: number;
+            /** Saw Mm */
+            saw_mm: number;
+            /** Torque Case */
+            torque_case: string;
+            /** Torque Nmm */
+            torque_nmm: number;
+        };
+        /**
          * Arc
          * @description A circular arc, counter-clockwise from start to end; 0 to 360 is a full circle.
          */
@@ -2448,7 +2578,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts: (components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["Link"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["Rocker"] | components["schemas"]["TabPair"])[];
             /**
              * Schema Version
              * @default 5
@@ -2653,6 +2783,85 @@ export interface components {
             title: string;
             /** Width */
             width: number;
+        };
+        /**
+         * DriveShaft
+         * @description A drive shaft of a suspension end: one that locates the wheel as a link, or one that plunges between its joints.
+         */
+        DriveShaft: {
+            /**
+             * Angle Limit Deg
+             * @default null
+             */
+            angle_limit_deg: number | null;
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "drive_shaft";
+            /** Member */
+            member: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Od Mm
+             * @default 28
+             */
+            od_mm: number;
+            /**
+             * Side
+             * @default pair
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+            /**
+             * Wall Mm
+             * @default null
+             */
+            wall_mm: number | null;
+            /**
+             * Yield Mpa
+             * @default 400
+             */
+            yield_mpa: number;
+        };
+        /**
+         * DriveShaftOwn
+         * @description What only a shaft has.
+         */
+        DriveShaftOwn: {
+            /** Case */
+            case: string;
+            /** Inner Deg */
+            inner_deg: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "drive_shaft";
+            /** Length Mm */
+            length_mm: number;
+            /** Outer Deg */
+            outer_deg: number;
+            /** Plunge In Mm */
+            plunge_in_mm: number;
+            /** Plunge Out Mm */
+            plunge_out_mm: number;
         };
         /**
          * End
@@ -2984,7 +3193,7 @@ export interface components {
             /** Parts */
             parts: components["schemas"]["PartOut"][];
             /** Places */
-            places: components["schemas"]["PlaceOut"][];
+            places: components["schemas"]["tirante__core__job__results__PlaceOut"][];
         };
         /**
          * EventOut
@@ -3002,6 +3211,24 @@ export interface components {
             travel_mm: number;
             /** What */
             what: string;
+        };
+        /**
+         * EyeOut
+         * @description An eye of the rocker and the most that pulls at it.
+         */
+        EyeOut: {
+            /** Case */
+            case: string;
+            /** Force N */
+            force_n: number;
+            /** Off Mm */
+            off_mm: number;
+            /** Point */
+            point: string;
+            /** Reach Mm */
+            reach_mm: number;
+            /** Words */
+            words: string;
         };
         /**
          * FatigueOut
@@ -3197,6 +3424,27 @@ export interface components {
             what: string;
         };
         /**
+         * FlatArms
+         * @description Arms of flat bar on edge, welded round the bar's ends.
+         */
+        FlatArms: {
+            /**
+             * Height Mm
+             * @default 30
+             */
+            height_mm: number;
+            /**
+             * Leg Mm
+             * @default 5
+             */
+            leg_mm: number;
+            /**
+             * Thickness Mm
+             * @default 8
+             */
+            thickness_mm: number;
+        };
+        /**
          * FlatBase
          * @description The tab stands on a flat.
          */
@@ -3228,6 +3476,146 @@ export interface components {
             forms: {
                 [key: string]: components["schemas"]["Field"][];
             };
+        };
+        /**
+         * FrameArm
+         * @description A welded arm of a suspension end with joints anywhere: trailing and semi-trailing arm, radius arm, H-arm, wishbone of any shape.
+         */
+        FrameArm: {
+            /** Body */
+            body: string;
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Grade
+             * @default null
+             */
+            grade: string | null;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * Joints
+             * @default []
+             */
+            joints: components["schemas"]["FrameJoint"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "frame_arm";
+            /**
+             * Leg Mm
+             * @default null
+             */
+            leg_mm: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Nodes
+             * @default []
+             */
+            nodes: components["schemas"]["FrameNode"][];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Side
+             * @default pair
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+            /**
+             * Tube
+             * @default null
+             */
+            tube: string | null;
+            /**
+             * Tubes
+             * @default []
+             */
+            tubes: components["schemas"]["FrameTube"][];
+        };
+        /**
+         * FrameArmOwn
+         * @description What only such an arm has.
+         */
+        FrameArmOwn: {
+            /** Joints */
+            joints: components["schemas"]["JointSeenOut"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "frame_arm";
+            /** Places */
+            places: components["schemas"]["tirante__core__parts__frame_arm__kind__PlaceOut"][];
+            /** Residual */
+            residual: number | null;
+            /** Saw Mm */
+            saw_mm: {
+                [key: string]: number;
+            };
+            /** Stands */
+            stands: components["schemas"]["StandsOut"][];
+        };
+        /**
+         * FrameJoint
+         * @description What is made at a joint of the arm.
+         */
+        FrameJoint: {
+            /**
+             * Face Mm
+             * @default 22
+             */
+            face_mm: number;
+            /**
+             * Made
+             * @default bush sleeve
+             * @enum {string}
+             */
+            made: "bush sleeve" | "cup with a spherical bearing" | "ball joint in a socket" | "pair of tabs" | "hub flange";
+            /** Point */
+            point: string;
+            /**
+             * Rating N
+             * @default null
+             */
+            rating_n: number | null;
+        };
+        /**
+         * FrameNode
+         * @description A place where tubes meet that is no joint.
+         */
+        FrameNode: {
+            /**
+             * At
+             * @description mm: x forward, y left, z up
+             */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /** Name */
+            name: string;
+        };
+        /**
+         * FrameTube
+         * @description A tube between two joints, places of the end on this body, or nodes of the arm.
+         */
+        FrameTube: {
+            /** A */
+            a: string;
+            /** B */
+            b: string;
         };
         /**
          * GivesOut
@@ -3674,6 +4062,26 @@ export interface components {
             travel_mm: number;
             /** Worst Deg */
             worst_deg: number;
+        };
+        /**
+         * JointSeenOut
+         * @description What a joint of the arm sees.
+         */
+        JointSeenOut: {
+            /** Case */
+            case: string;
+            /** Force N */
+            force_n: number;
+            /** Made */
+            made: string | null;
+            /** Moment Nmm */
+            moment_nmm: number;
+            /** Point */
+            point: string;
+            /** What */
+            what: string;
+            /** Words */
+            words: string;
         };
         /**
          * KeepBranch
@@ -4643,7 +5051,7 @@ export interface components {
             notes: string[];
             /** Of End */
             of_end: string | null;
-            own: (components["schemas"]["ArmOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["TabOwn"]) | null;
+            own: (components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["TabOwn"]) | null;
             /** Own Mirror */
             own_mirror: boolean;
             /** Procedure */
@@ -4724,7 +5132,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["Link"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["Rocker"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -4823,50 +5231,6 @@ export interface components {
             body: string;
             /** Point */
             point: string;
-        };
-        /**
-         * PlaceOut
-         * @description Where a bracket may hold something: an end of a part, or a damper's eye; and what holds it.
-         */
-        PlaceOut: {
-            /**
-             * By
-             * @description id of the bracket; null: nothing in this job
-             */
-            by: string | null;
-            /** Held */
-            held: components["schemas"]["EndOfLink"] | components["schemas"]["PivotOfArm"] | components["schemas"]["PointOfBody"];
-            /**
-             * Id
-             * @description of the part, or of the suspension end
-             */
-            id: string;
-            /**
-             * Missing
-             * @description what must be chosen before a bracket can be made for it
-             */
-            missing: string | null;
-            /**
-             * Name
-             * @description which of its places, in words
-             */
-            name: string;
-            /**
-             * Of
-             * @description what is held: a part, or the damper of an end
-             */
-            of: string;
-            /**
-             * Side
-             * @description of what is held
-             * @enum {string}
-             */
-            side: "left" | "right" | "pair" | "centre";
-            /**
-             * Together
-             * @description whether one bracket is made for all places of it that nothing holds yet
-             */
-            together: boolean;
         };
         /**
          * PlotsIn
@@ -5264,6 +5628,155 @@ export interface components {
             tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost";
             /** Width */
             width: number;
+        };
+        /**
+         * Rocker
+         * @description A rocker or bell crank of one or two plates, with a boss welded in and bearings in the boss.
+         */
+        Rocker: {
+            /**
+             * Bearing Rating N
+             * @default null
+             */
+            bearing_rating_n: number | null;
+            /** Body */
+            body: string;
+            /**
+             * Bore Mm
+             * @default 30
+             */
+            bore_mm: number;
+            /**
+             * Boss Length Mm
+             * @default 50
+             */
+            boss_length_mm: number;
+            /**
+             * Boss Mm
+             * @default 40
+             */
+            boss_mm: number;
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Eyes
+             * @default []
+             */
+            eyes: components["schemas"]["RockerEye"][];
+            /**
+             * Hub Mm
+             * @default 34
+             */
+            hub_mm: number;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * Inside Mm
+             * @default 24
+             */
+            inside_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rocker";
+            /**
+             * Leg Mm
+             * @default 4
+             */
+            leg_mm: number;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Plate Mm
+             * @default 6
+             */
+            plate_mm: number;
+            /**
+             * Plate Name
+             * @default S355 plate
+             */
+            plate_name: string;
+            /**
+             * Plates
+             * @default 2
+             */
+            plates: number;
+            /**
+             * Side
+             * @default pair
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+            /**
+             * Uts Mpa
+             * @default 470
+             */
+            uts_mpa: number;
+            /**
+             * Yield Mpa
+             * @default 355
+             */
+            yield_mpa: number;
+        };
+        /**
+         * RockerEye
+         * @description A hole that a link's or damper's bolt goes through.
+         */
+        RockerEye: {
+            /**
+             * Between Mm
+             * @default 16
+             */
+            between_mm: number;
+            /**
+             * Head Mm
+             * @default 18
+             */
+            head_mm: number;
+            /**
+             * Pin Class
+             * @default 8.8
+             * @enum {string}
+             */
+            pin_class: "8.8" | "10.9" | "12.9";
+            /**
+             * Pin Mm
+             * @default 12
+             */
+            pin_mm: number;
+            /** Point */
+            point: string;
+        };
+        /**
+         * RockerOwn
+         * @description What only a rocker has.
+         */
+        RockerOwn: {
+            /** Eyes */
+            eyes: components["schemas"]["EyeOut"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rocker";
+            /** Pivot Case */
+            pivot_case: string;
+            /** Pivot N */
+            pivot_n: number;
+            /** Tip Nmm */
+            tip_nmm: number;
         };
         /**
          * RodEndEnd
@@ -5858,6 +6371,22 @@ export interface components {
             turns_in: number;
             /** Turns Out */
             turns_out: number;
+        };
+        /**
+         * StandsOut
+         * @description What stands on a tube, on a bracket where it is off the tube's line.
+         */
+        StandsOut: {
+            /** From End Mm */
+            from_end_mm: number;
+            /** Off Mm */
+            off_mm: number;
+            /** Place */
+            place: string;
+            /** Tube */
+            tube: string;
+            /** Words */
+            words: string;
         };
         /**
          * SteeringArm
@@ -6804,6 +7333,50 @@ export interface components {
             travel_mm: number;
         };
         /**
+         * PlaceOut
+         * @description Where a bracket may hold something: an end of a part, or a damper's eye; and what holds it.
+         */
+        tirante__core__job__results__PlaceOut: {
+            /**
+             * By
+             * @description id of the bracket; null: nothing in this job
+             */
+            by: string | null;
+            /** Held */
+            held: components["schemas"]["EndOfLink"] | components["schemas"]["PivotOfArm"] | components["schemas"]["PointOfBody"];
+            /**
+             * Id
+             * @description of the part, or of the suspension end
+             */
+            id: string;
+            /**
+             * Missing
+             * @description what must be chosen before a bracket can be made for it
+             */
+            missing: string | null;
+            /**
+             * Name
+             * @description which of its places, in words
+             */
+            name: string;
+            /**
+             * Of
+             * @description what is held: a part, or the damper of an end
+             */
+            of: string;
+            /**
+             * Side
+             * @description of what is held
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+            /**
+             * Together
+             * @description whether one bracket is made for all places of it that nothing holds yet
+             */
+            together: boolean;
+        };
+        /**
          * CaseOut
          * @description A load case that a part sees: typed, or worked out of the car's.
          */
@@ -6820,6 +7393,18 @@ export interface components {
             strike_n: number;
             /** Worked */
             worked: boolean;
+        };
+        /**
+         * PlaceOut
+         * @description A place that a tube may go to.
+         */
+        tirante__core__parts__frame_arm__kind__PlaceOut: {
+            /** Jointed */
+            jointed: boolean;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
         };
         /**
          * EndOut

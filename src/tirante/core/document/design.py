@@ -6,7 +6,7 @@ side "pair" means a mirrored part on the right. Version 5 of the format; `load_d
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import Annotated, Literal, TypeVar
 
 from pydantic import AfterValidator, Field, model_validator
@@ -128,11 +128,32 @@ def tied(design: Design) -> Design:
         if (one.held.end_id in ends if isinstance(one.held, PointOfBody) else one.held.part in known)
     )
     changed: dict[str, object] = {}
+    stiff = _stiffened(design.ends, parts)
+    if stiff is not None:
+        changed["ends"] = stiff
     if any(a is not b for a, b in zip(parts, design.parts, strict=True)):
         changed["parts"] = parts
     if len(joints) != len(design.joints) or any(a is not b for a, b in zip(joints, design.joints, strict=True)):
         changed["joints"] = joints
     return design.model_copy(update=changed) if changed else design
+
+
+def _stiffened(ends: Sequence[SuspensionEnd], parts: Sequence[SavedPart]) -> tuple[SuspensionEnd, ...] | None:
+    """The ends with the rates of anti-roll bars as the parts that stand for them have them; None where nothing changes."""
+    by_id = {one.id: one.end for one in ends}
+    found = dict(by_id)
+    for part in parts:
+        own = part.stiffens(by_id)
+        if own is None:
+            continue
+        end_id, name, rate = own
+        addition = found[end_id].additions.get(name)
+        if addition is not None and addition.rate_nm_per_deg != rate:
+            more = {**found[end_id].additions, name: addition.model_copy(update={"rate_nm_per_deg": rate})}
+            found[end_id] = found[end_id].model_copy(update={"additions": more})
+    if all(found[key] is by_id[key] for key in found):
+        return None
+    return tuple(one.model_copy(update={"end": found[one.id]}) for one in ends)
 
 
 TiedDesign = Annotated[Design, AfterValidator(tied)]

@@ -6,10 +6,16 @@ from dataclasses import dataclass
 from typing import Literal
 
 from tirante.core.document.end import End
+from tirante.core.suspension.assemble import STEERING_ARM
 from tirante.core.suspension.template import LinkJoint, Template
 
 Sort = Literal["link", "body", "carrier", "shaft"]
-CARRIERS = ("upright", "knuckle", "axle", "hub")  # what carries a wheel and is no arm by itself
+CARRIERS = (
+    "upright",
+    "knuckle",
+    "axle",
+    "hub",
+)  # what carries a wheel and is no arm by itself; like a steering arm, not made here
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -32,7 +38,10 @@ def moving(template: Template, end: End) -> tuple[Moving, ...]:
         template: with the additions put on.
         end: for the shafts it has.
     """
-    found = [Moving(name=joint.name, sort="link") for joint in template.joints if isinstance(joint, LinkJoint)]
+    links = [joint for joint in template.joints if isinstance(joint, LinkJoint)]
+    found = [Moving(name=joint.name, sort="shaft" if joint.shaft else "link") for joint in links]
     found += [Moving(name=body, sort="carrier" if body in CARRIERS else "body") for body in template.bodies]
     found += [Moving(name=name, sort="shaft") for name in end.shafts]
+    if end.steering:
+        found.append(Moving(name=STEERING_ARM, sort="carrier"))
     return tuple(found)

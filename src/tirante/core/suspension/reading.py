@@ -120,7 +120,7 @@ class Reading:
         every = wrenches[:, :3]
         turns = wrenches[:, 3:] - cross(arms.T[:, :, None], every.swapaxes(0, 1)).swapaxes(0, 1)
         for joint, forces, moments in zip(tied, every, turns, strict=True):
-            shares = _two_pivots([self.at(end) for end in joint.ends], forces, moments) if joint.ends else ()
+            shares = at_two_pivots([self.at(end) for end in joint.ends], forces, moments) if joint.ends else ()
             made.append(_JointRead(
                 name=joint.name, body=joint.body, on=joint.on, at=self.at(joint.mark) * self.flip,
                 forces=joint.back * forces * flip, moments=joint.back * one.sign * moments * flip,
@@ -319,8 +319,14 @@ def _on(one: Held, point: str, side: str, body: str) -> Mark:
     return Mark(body, one.assembled.role(point, side).at)
 
 
-def _two_pivots(ends: list[Array], force: Array, moment: Array) -> tuple[Array, Array]:
-    """A hinge's force at its first end and moment as forces at both ends, each (3, cases); along the line, halved (it cannot be told)."""
+def at_two_pivots(ends: list[Array], force: Array, moment: Array) -> tuple[Array, Array]:
+    """A hinge's force at its first end and moment as forces at both ends, each (3, cases); along the line, halved (it cannot be told).
+
+    Args:
+        ends: of its line (3) [mm].
+        force: at the first (3, cases) [N].
+        moment: about it (3, cases) [N·mm].
+    """
     along = ends[1] - ends[0]
     length = float(np.linalg.norm(along))
     axis = (along / length)[:, None]

@@ -62,6 +62,7 @@ class LinkJoint(JointPart):
     a: Place
     b: Place
     pair: bool = True
+    shaft: bool = False  # a drive shaft of fixed length, which is bought whole
 
     @property
     def bodies_tied(self) -> tuple[str, ...]:

@@ -64,6 +64,15 @@ class SavedPart(Document):
         del ends
         return self
 
+    def stiffens(self, ends: Mapping[str, End]) -> tuple[str, str, float] | None:
+        """Of a part that an end turns against: the end, the addition that it is of, and its own rate [N·m/°]; None of others.
+
+        Args:
+            ends: the design's, by id.
+        """
+        del ends
+        return None
+
     def lost(self, ends: Mapping[str, End]) -> str | None:
         """What it was tied to and is not there any more, in words; None when nothing is missing.
 

@@ -36,17 +36,12 @@ from tirante.core.parts.arm.frame import (
 )
 from tirante.core.parts.welded.cases import Material, in_order
 from tirante.core.parts.welded.judged import TubeForces, material_of, uses, worst_of_tubes
+from tirante.core.parts.welded.sizing import least_of, pairs_of
 from tirante.core.suspension.changed import shifted
 from tirante.core.suspension.cycle import Solved, left_wheel
 from tirante.core.suspension.template import Template
 
 Array = NDArray[np.float64]
-
-
-AT_ONCE = 48  # sizes judged together in a search
-
-
-SAME = 1e-4  # [kg], or of the shop's money; less apart than this is the same
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -288,70 +283,24 @@ def size_arm(
     Raises:
         InputError: as `carried`; what is to be least is not known of one that comes into question.
     """
-    # steel, unless the arm has a grade of another family already: light metals lose too much beside their welds to be proposed
-    family = next((g.family for g in grades if g.key == arm.grade), "steel")
-    pairs = [(t, g) for t in tubes for g in grades if g.family == family and comes_as(g, t)]
-    if not pairs:
-        return _none(0, "No tube in the catalogue. Add one.")
-    middle = pairs[len(pairs) // 2]
-    trial = arm_result(arm, *middle, setting)
-    masses = [_mass(arm, Section(od=t.od_mm, wall=t.wall_mm), g, trial.lengths) for t, g in pairs]
-    least = masses if by is None else [_known(by(t, g, m), t, g) for (t, g), m in zip(pairs, masses, strict=True)]
-    order = sorted(range(len(pairs)), key=lambda i: (least[i], pairs[i][0].key, pairs[i][1].key))
-    use: dict[int, float] = {}
-    short = 0
-    for start in range(0, len(order), AT_ONCE):  # the least first: a heavier one cannot win
-        few = order[start : start + AT_ONCE]
-        found = judged(arm, [pairs[i] for i in few], setting)
-        for i, one in zip(few, found, strict=True):
-            if one <= 1.0:
-                if lasts is None or lasts(*pairs[i]):
-                    use[i] = float(one)
-                else:
-                    short += 1
-        if len(use) > 1 and least[few[-1]] > sorted(least[i] for i in use)[1] + SAME:
-            break
-    # of those that weigh (or cost) the same, the one with more in hand
-    passed = sorted(use, key=lambda i: (round(least[i] / SAME), use[i], pairs[i][0].key, pairs[i][1].key))
-    if not passed and short:
-        return _none(
-            len(pairs),
-            f"{short} tubes hold, and none of them lasts the everyday cycles that are wanted. A brace or a gusset, a larger tube in the catalogue, "
-            "or fewer cycles wanted (Settings) would clear it.",
-        )  # fmt: skip
-    if not passed:
-        tube, grade = pairs[int(np.argmin(judged(arm, pairs, setting)))]
+    pairs = pairs_of(tubes, grades, comes_as, arm.grade)
+
+    def masses() -> list[float]:
+        lengths = arm_result(arm, *pairs[len(pairs) // 2], setting).lengths
+        return [_mass(arm, Section(od=t.od_mm, wall=t.wall_mm), g, lengths) for t, g in pairs]
+
+    def nearest(tube: Tube, grade: Grade) -> str:
         near = arm_result(arm, tube, grade, setting)
-        return _none(
-            len(pairs),
-            f"No tube holds. Nearest: {tube.label}, {grade.label}: {near.worst_what} {near.worst:.2f} in “{near.worst_case}”. A brace, a "
-            "gusset, another place for spring or stop, or a larger tube in the catalogue would clear it.",
-        )  # fmt: skip
-    (tube, grade), runner, advice = pairs[passed[0]], "", "No other tube holds."
-    if len(passed) > 1:
-        other, of = pairs[passed[1]]
-        runner, more = f"{other.label}, {of.label}", (masses[passed[1]] - masses[passed[0]]) * 1000
-        apart = "weighs the same" if abs(more) < 0.5 else f"is {abs(more):.0f} g {'heavier' if more > 0 else 'lighter'}"
-        dearer = "" if by is None or least[passed[1]] - least[passed[0]] < SAME else ", and dearer"
-        advice = f"The runner-up, {runner}, holds too and {apart}{dearer}, with {use[passed[1]]:.2f} in use against {use[passed[0]]:.2f}."
-    if short:
-        advice += f" {short} lighter ones were left out: they do not last the everyday cycles that are wanted."
-    return ArmSized(
-        tube=tube, grade=grade, result=arm_result(arm, tube, grade, setting), runner_up=runner, considered=len(pairs), advice=advice
+        return f"{near.worst_what} {near.worst:.2f} in “{near.worst_case}”. A brace, a gusset, another place for spring or stop, or a larger tube in the catalogue"
+
+    found = least_of(
+        pairs, masses, lambda few: judged(arm, few, setting), nearest, "A brace or a gusset, a larger tube in the catalogue", by, lasts
     )  # fmt: skip
-
-
-def _none(considered: int, advice: str) -> ArmSized:
-    return ArmSized(tube=None, grade=None, result=None, runner_up="", considered=considered, advice=advice)
-
-
-def _known(value: float | None, tube: Tube, grade: Grade) -> float:
-    if value is None:
-        raise InputError(
-            f"Least cost needs a price for {grade.label}. Give it in the catalogue, or size for least mass.",
-            code="no_price", fields=("objective",), value=tube.key,
-        )  # fmt: skip
-    return value
+    result = arm_result(arm, *found.of, setting) if found.of else None
+    tube, grade = found.of or (None, None)
+    return ArmSized(
+        tube=tube, grade=grade, result=result, runner_up=found.runner_up, considered=len(pairs), advice=found.advice
+    )
 
 
 def judged(arm: Arm, pairs: Sequence[tuple[Tube, Grade]], setting: ArmSetting) -> Array:

@@ -46,6 +46,7 @@ from tirante.core.parts.part import (
     labels,
     tube_piece,
 )
+from tirante.core.parts.welded.notes import welding_of
 from tirante.core.suspension.moving import Moving
 from tirante.core.suspension.template import Template
 
@@ -192,7 +193,7 @@ class ArmKind(Kind[Arm]):
         return Part(
             **common, faults=faults, pieces=() if faults else _pieces(saved, tube, grade, made), checks=checks, mass=result.mass_kg,
             views=(View(name="drawing", title="flat in its plane"),), card=None if faults else _card(saved, tube, grade, made),
-            procedure=grade.procedure, welding=tuple(_welding(saved, grade)), notes=result.notes, own=made,
+            procedure=grade.procedure, welding=tuple(welding_of(grade, inserts=saved.pivots == "rod ends")), notes=result.notes, own=made,
         )  # fmt: skip
 
     def _life(
@@ -503,21 +504,6 @@ def _card(arm: Arm, tube: Tube, grade: Grade, made: ArmMade) -> Card:
             CardLine(text="Left and right differ: the ball joint’s stud points one way. Mark them.", strong=True)
         )
     return Card(figures=tuple(figures), lines=tuple(lines))
-
-
-def _welding(arm: Arm, grade: Grade) -> list[str]:
-    """What the welder must know of an arm; common practice, no source."""
-    notes = [
-        "Notch and fit all tubes dry, tack in the jig, check both pivot-to-joint lengths, then weld in balance.",
-        "Earth on the tube. No current and no heat through a ball joint, bearing or bush that will be used.",
-        "Bores of sleeves and cups close as they are welded: ream or bore them after.",
-        "Strip plating before welding. No chlorinated cleaner near an arc.",
-    ]
-    if grade.procedure:
-        notes.insert(0, f"{grade.label}: {grade.procedure}.")
-    if arm.pivots == "rod ends":
-        notes.append("Weld with a stud screwed into each insert and leave it in until cold; chase both after.")
-    return notes
 
 
 ARM = ArmKind()

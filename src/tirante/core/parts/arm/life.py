@@ -23,7 +23,7 @@ from tirante.core.parts.arm.judged import ArmSetting
 from tirante.core.parts.link.assembly import ThreadedEnd
 from tirante.core.parts.link.checks import shank_lever
 from tirante.core.parts.welded.cases import Material, in_order
-from tirante.core.parts.welded.life import CASE, Weakest, details, not_known
+from tirante.core.parts.welded.life import CASE, Weakest, details, lacks, not_known
 
 Array = NDArray[np.float64]
 
@@ -38,7 +38,7 @@ def everyday_frames(arm: Arm, tube: Tube, grade: Grade, setting: ArmSetting) -> 
         setting: its end, with the everyday cases.
     """
     places, days = places_of(setting.template, arm.body), setting.everyday
-    lacking = not_known(grade.family, days)
+    lacking = not_known(grade.family) or lacks(days)
     if lacking or places is None or days is None:
         return lacking or NotCarried(case=CASE, why="nothing says what it goes through")
     made = [Material(section=Section(od=tube.od_mm, wall=tube.wall_mm), elastic_modulus=grade.e_mpa)]

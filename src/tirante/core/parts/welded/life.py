@@ -26,15 +26,15 @@ Detail = tuple[str, float, float, bool]  # what, range of stress [MPa], class [M
 Turned = Callable[[C, C], Mapping[str, float]]
 
 
-def not_known(family: str, days: EndLoads | None) -> NotCarried | None:
-    """Why the life of a welded frame is not judged; None where it is.
+def not_known(family: str) -> NotCarried | None:
+    """Why the life of a welded frame of a metal is not judged; None where it is."""
+    if family in fatigue.BY_FAMILY:
+        return None
+    return NotCarried(case=CASE, why=f"no class for {family} is in here: its life is not judged")
 
-    Args:
-        family: of its metal.
-        days: the everyday cases; None: nothing says what it goes through.
-    """
-    if family not in fatigue.BY_FAMILY:
-        return NotCarried(case=CASE, why=f"no class for {family} is in here: its life is not judged")
+
+def lacks(days: EndLoads | None) -> NotCarried | None:
+    """Why everyday cases say nothing of what a part goes through; None where they do."""
     if days is None:
         return NotCarried(case=CASE, why="nothing says what it goes through")
     lacking = next((one for one in days.cases if one.fault or one.forces is None), None)

@@ -1,0 +1,86 @@
+"""A welded arm of any layout as it is saved: tubes between its joints, and what is made at each joint."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from tirante.core.document.end import End, Point, PointName
+from tirante.core.document.fields import Document, Id, Key, NotNegative
+from tirante.core.document.parts.saved import SavedPart, UsedRow
+
+MadeAs = Literal["bush sleeve", "cup with a spherical bearing", "ball joint in a socket", "pair of tabs", "hub flange"]
+
+
+class FrameJoint(Document):
+    """What is made at a joint of the arm."""
+
+    point: PointName  # of the end
+    made: MadeAs = "bush sleeve"
+    face_mm: NotNegative = 22.0  # the joint's centre to where its tubes begin
+    rating_n: Annotated[float, Field(gt=0, le=1e7)] | None = None  # the maker's static rating of what goes in
+
+
+class FrameNode(Document):
+    """A place where tubes meet that is no joint."""
+
+    name: PointName
+    at: Point  # in the car at ride height, on the left
+
+
+class FrameTube(Document):
+    """A tube between two joints, places of the end on this body, or nodes of the arm."""
+
+    a: PointName
+    b: PointName
+
+
+class FrameArm(SavedPart):
+    """A welded arm of a suspension end with joints anywhere: trailing and semi-trailing arm, radius arm, H-arm, wishbone of any shape."""
+
+    kind: Literal["frame_arm"] = "frame_arm"
+    end_id: Id
+    body: PointName  # of the end's template
+    tube: Key | None = None
+    grade: Key | None = None
+    tubes: Annotated[tuple[FrameTube, ...], Field(max_length=30, strict=False)] = ()
+    joints: Annotated[tuple[FrameJoint, ...], Field(max_length=20, strict=False)] = ()
+    nodes: Annotated[tuple[FrameNode, ...], Field(max_length=12, strict=False)] = ()
+    leg_mm: Annotated[float, Field(gt=0, le=50)] | None = None  # of the tubes' welds; null: what the wall asks
+
+    @property
+    def of_end(self) -> str | None:
+        """The end that it is an arm of."""
+        return self.end_id
+
+    @property
+    def stands_for(self) -> str | None:
+        """The body of its end's template that it is."""
+        return self.body
+
+    def used_rows(self) -> list[UsedRow]:
+        """Catalogue rows that it uses: (table, key, field)."""
+        wanted = [("tubes", self.tube, "tube"), ("grades", self.grade, "grade")]
+        return [(table, key, field) for table, key, field in wanted if key is not None]
+
+    def lost(self, ends: Mapping[str, End]) -> str | None:
+        """Whether its end is gone."""
+        if self.end_id in ends:
+            return None
+        return "The suspension end that it was an arm of is not there any more. Take it out, or undo."
+
+    @model_validator(mode="after")
+    def _once(self) -> FrameArm:
+        pairs = [tuple(sorted((tube.a, tube.b))) for tube in self.tubes]
+        for i, (a, b) in enumerate(pairs):
+            if a == b:
+                raise ValueError(f"tubes.{i}: a tube from {a} to {a} has no length; give it another end")
+            if (a, b) in pairs[:i]:
+                raise ValueError(f"tubes.{i}: there is a tube between {a} and {b} already; take one of them out")
+        for what, names in (("joints", [j.point for j in self.joints]), ("nodes", [n.name for n in self.nodes])):
+            for i, name in enumerate(names):
+                if name in names[:i]:
+                    raise ValueError(f"{what}.{i}: {name} stands there twice; take one of them out")
+        return self

@@ -1,0 +1,104 @@
+"""What a moving body sees in a case, in its own axes, each force at the place of the body that takes it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tirante.core.geometry.vectors import cross
+from tirante.core.loads.end_loads import Carried
+from tirante.core.suspension.on_body import OnBody
+from tirante.core.suspension.reading import at_two_pivots
+from tirante.core.suspension.statics import Forces
+
+Array = NDArray[np.float64]
+SAME = 1e-3  # mm: what acts so near to a place acts at it
+COPIES = {"": "", ", right": ", right", "_left": ", left", "_right": ", right"}  # of a body's name: of the case's
+
+
+@dataclass(frozen=True, slots=True)
+class AtPlace:
+    """A force [N] and a moment [N·mm] about a place of a body, in the body's own axes; `place` None: it stands at none of its places."""
+
+    place: str | None
+    what: str
+    at: Array
+    force: Array
+    moment: Array
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BodyCase:
+    """A body in one case, on one side of the car."""
+
+    case: str
+    where: str  # the position of the case, in words
+    copy: str  # "", ", left" or ", right"
+    acting: tuple[AtPlace, ...]
+
+    @property
+    def unbalanced(self) -> float:
+        """What acts, all together, over the largest that does: more than a trifle where something that holds the body is not known."""
+        if not self.acting:
+            return 0.0
+        force = sum((act.force for act in self.acting), np.zeros(3))
+        turn = sum((act.moment + cross(act.at, act.force) for act in self.acting), np.zeros(3))
+        sizes = [float(np.linalg.norm(act.force)) for act in self.acting]
+        turns = [float(np.linalg.norm(act.moment + cross(act.at, act.force))) for act in self.acting]
+        return max(float(np.linalg.norm(force)) / max(*sizes, 1.0), float(np.linalg.norm(turn)) / max(*turns, 1.0))
+
+
+def copies_of(forces: Forces, body: str) -> list[tuple[str, str]]:
+    """The copies of a body that a case loads: as the forces name it, and what a case's name ends in."""
+    return [(f"{body}{of}", told) for of, told in COPIES.items() if f"{body}{of}" in forces.on]
+
+
+def seen_by_body(carried: Sequence[Carried], body: str, places: Sequence[OnBody]) -> list[BodyCase]:
+    """Every case that was carried, on every copy of the body.
+
+    Args:
+        carried: of the end; what could not be carried is left out.
+        body: of the template.
+        places: of the body.
+    """
+    found = []
+    for one in carried:
+        if one.forces is None or one.fault:
+            continue
+        for key, told in copies_of(one.forces, body):
+            acting = tuple(_acting(one.forces, key, places))
+            found.append(BodyCase(case=f"{one.name}{told}", where=one.where, copy=told, acting=acting))
+    return found
+
+
+def _acting(forces: Forces, key: str, places: Sequence[OnBody]) -> Iterator[AtPlace]:
+    pose = forces.poses[key]
+    at = {place.point: np.array(place.at) for place in places}
+    hinges: dict[str, list[str]] = {}
+    for place in places:
+        if place.sort == "hinge":
+            hinges.setdefault(place.what, []).append(place.point)
+    wheel = next((place.point for place in places if place.sort == "wheel"), None)
+    brought = {place.what: place.point for place in places if place.sort in ("stop", "slider")}
+    for act in forces.on[key]:
+        own, stem = pose.own(act), act.what.partition(", ")[0]
+        points = hinges.get(stem, [])
+        if len(points) == 2:
+            # the joint's force is told at its first point
+            one, two = (at[point] for point in points)
+            moment = own.moment + cross(own.at - one, own.force)
+            shares = at_two_pivots([one, two], own.force[:, None], moment[:, None])
+            for point, share in zip(points, shares, strict=True):
+                yield AtPlace(point, stem, at[point], share[:, 0], np.zeros(3))
+            continue
+        near = next((point for point, where in at.items() if np.abs(where - own.at).max() < SAME), None)
+        if near is None and stem.startswith(("contact", "wheel_centre", "moment")):
+            near = wheel
+        near = near or brought.get(stem)
+        if near is None:
+            yield AtPlace(None, stem, own.at, own.force, own.moment)
+            continue
+        yield AtPlace(near, stem, at[near], own.force, own.moment + cross(own.at - at[near], own.force))

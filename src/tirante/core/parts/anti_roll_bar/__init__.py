@@ -1,0 +1,1 @@
+"""Anti-roll bars."""

@@ -1,0 +1,264 @@
+"""An anti-roll bar under every load case: at its bearing, in its corner, along its arms and at their welds; its rate; how long it lasts.
+
+Source:
+    `members/torsion_bar`, `members/stress_life`; rings of welded arms as lines (Blodgett), their life by EN 1993-1-9: twisted ring class 80,
+    toe of the ring on the bar 71 (from memory).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from itertools import combinations
+from math import hypot, pi
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tirante.core.checks.kinds import Asked, asked
+from tirante.core.checks.result import CheckResult, Reproduction, ratio_of
+from tirante.core.document.end import End
+from tirante.core.document.parts.anti_roll_bar import AntiRollBar
+from tirante.core.document.settings import Settings
+from tirante.core.loads.on_body import BodyCase
+from tirante.core.members import fatigue
+from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
+from tirante.core.members.stress_life import BarSteel, bar_life, equivalent
+from tirante.core.members.torsion_bar import (
+    BarForces,
+    Three,
+    TorsionBar,
+    bar_forces,
+    inner_fibre,
+    round_stress,
+)
+from tirante.core.parts.welded.life import Weakest
+
+Array = NDArray[np.float64]
+TOE_ON_BAR = 71.0  # MPa at 2 million cycles; EN 1993-1-9 Table 8.4, from memory
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BarCase:
+    """A half of the bar in one case."""
+
+    case: str
+    where: str
+    copy: str
+    force: Three  # of the drop link: along the bar outward, along the lever, square to both [N]
+    carried: BarForces
+
+
+def bar_cases(saved: AntiRollBar, bar: TorsionBar, end: End, cases: Sequence[BodyCase]) -> list[BarCase]:
+    """Every case on every half, in the bar's own axes.
+
+    Args:
+        saved: the bar.
+        bar: half of it.
+        end: with its points.
+        cases: what acts on its halves.
+    """
+    inner, outer, joint = (np.array(end.points[point], float) for point in (saved.inner, saved.outer, saved.joint))
+    along = (outer - inner) / np.linalg.norm(outer - inner)
+    lever = joint - outer - along * float((joint - outer) @ along)
+    lever /= np.linalg.norm(lever)
+    axes = np.array([along, lever, np.cross(along, lever)])
+    found = []
+    for one in cases:
+        force = axes @ sum((act.force for act in one.acting if act.place == saved.joint), np.zeros(3))
+        three = float(force[0]), float(force[1]), float(force[2])
+        found.append(
+            BarCase(case=one.case, where=one.where, copy=one.copy, force=three, carried=bar_forces(bar, three))
+        )
+    return found
+
+
+def bar_checks(saved: AntiRollBar, bar: TorsionBar, cases: Sequence[BarCase], settings: Settings) -> list[CheckResult]:
+    """All its checks.
+
+    Args:
+        saved: as it is.
+        bar: half of it.
+        cases: that it sees.
+        settings: factors, electrode.
+    """
+    factors, section = settings.factors, bar.section
+
+    def again(one: BarCase, factor: float, output: str) -> Reproduction:
+        return Reproduction(
+            topic="torsion-bar",
+            input=bar_input(bar, one.force, factor, settings.electrode_uts_mpa, saved),
+            output=output,
+            figure="demand",
+        )
+
+    def stress(kind: Asked, output: str, of: Callable[[BarForces], float], capacity: float) -> CheckResult:
+        return _worst(
+            kind, cases, lambda one: (of(one.carried) * kind.factor, again(one, kind.factor, output), capacity)
+        )
+
+    out = [
+        stress(
+            asked("bar_bearing", "bar", factors),
+            "bearing_mpa",
+            lambda c: equivalent((round_stress(section, c.bearing)[0],), round_stress(section, c.bearing)[1]),
+            saved.yield_mpa,
+        )
+    ]
+    if saved.flats is None:
+        out.append(
+            stress(
+                asked("bar_corner", "corner", factors), "corner_mpa", lambda c: corner_stress(bar, c), saved.yield_mpa
+            )
+        )
+    else:
+        leg = min(saved.flats.leg_mm, saved.flats.thickness_mm)
+        out.append(stress(asked("bar_arm", "arm", factors), "arm_mpa", lambda c: arm_stress(bar, c), saved.yield_mpa))
+        strength = SHEAR_OF_ELECTRODE * settings.electrode_uts_mpa
+        out.append(
+            stress(asked("bar_weld", "arm’s weld", factors), "weld_mpa", lambda c: weld_stress(bar, c, leg), strength)
+        )
+    return out
+
+
+def corner_stress(bar: TorsionBar, carried: BarForces) -> float:
+    """Where the bar is bent into its arm: on the bar's side it is twisted, on the arm's the same moment bends it, its inner fibre more [MPa]."""
+    more = inner_fibre(bar.od, bar.bend_radius)
+    return max(
+        equivalent((b,), t)
+        for b, t in (round_stress(bar.section, side, more) for side in (carried.corner, carried.arm))
+    )
+
+
+def arm_stress(bar: TorsionBar, carried: BarForces) -> float:
+    """Of an arm of flat bar at its root, on edge [MPa]."""
+    assert bar.arm
+    h, t = bar.arm.height, bar.arm.thickness
+    twist, one, two = carried.arm
+    return float(((6 * hypot(one, two) / (t * h * h)) ** 2 + 3 * (3 * abs(twist) / (h * t * t)) ** 2) ** 0.5)
+
+
+def weld_stress(bar: TorsionBar, carried: BarForces, leg: float) -> float:
+    """On the throat of the two rings that weld an arm round the bar [MPa].
+
+    Args:
+        bar: half of it.
+        carried: by it.
+        leg: of the fillets [mm].
+    """
+    twist, one, two = carried.corner
+    ring = pi * bar.od**2
+    return hypot(abs(twist) / ring, 2 * hypot(one, two) / ring) / (THROAT_OF_LEG * leg)
+
+
+def bar_input(bar: TorsionBar, force: Three, factor: float, electrode: float, saved: AntiRollBar) -> dict[str, Any]:
+    """A half as `calc torsion-bar` takes it.
+
+    Args:
+        bar: half of it.
+        force: of the drop link [N].
+        factor: on the force.
+        electrode: strength of the weld's metal [MPa].
+        saved: the bar as it is saved.
+    """
+    flat = (
+        {
+            "arm_height_mm": bar.arm.height,
+            "arm_thickness_mm": bar.arm.thickness,
+            "leg_mm": min(saved.flats.leg_mm, saved.flats.thickness_mm),
+        }
+        if bar.arm and saved.flats
+        else {"bend_radius_mm": bar.bend_radius}
+    )
+    return {
+        "half_mm": bar.half, "bearing_mm": bar.bearing, "lever_mm": bar.lever, "beyond_mm": bar.beyond, "od_mm": bar.od, "wall_mm": bar.wall, **flat,
+        "force_n": [v * factor for v in force],
+    }  # fmt: skip
+
+
+def _worst(
+    kind: Asked, cases: Sequence[BarCase], tried: Callable[[BarCase], tuple[float, Reproduction, float]]
+) -> CheckResult:
+    best: tuple[float, BarCase, tuple[float, Reproduction, float]] | None = None
+    for one in cases:
+        found = tried(one)
+        ratio = ratio_of(found[0], found[2])
+        if best is None or ratio > best[0]:
+            best = ratio, one, found
+    assert best, "there is a case at least"
+    ratio, one, (demand, again, capacity) = best
+    asks = demand > 1e-9
+    return CheckResult(
+        key=kind.key, name=kind.name, part=kind.part, demand=demand, capacity=capacity, unit=kind.unit, utilisation=ratio if asks else None, passed=ratio <= 1.0,
+        case=one.case if asks else None, factor=kind.factor, factor_name=kind.factor_name, formula=kind.formula, source=kind.source, reproduce=again,
+        note="" if asks else "no load case asks for it", at=one.where if asks else "",
+    )  # fmt: skip
+
+
+def life_of_bar(
+    saved: AntiRollBar, bar: TorsionBar, days: Sequence[BarCase], settings: Settings, target: float
+) -> list[CheckResult]:
+    """The life of its weakest place over the everyday cases, of either half.
+
+    Args:
+        saved: as it is.
+        bar: half of it.
+        days: the everyday cases.
+        settings: the spectrum.
+        target: cycles that are wanted.
+    """
+    steel = BarSteel(diameter=bar.od, ultimate=saved.uts_mpa, surface=saved.surface)
+    more = inner_fibre(bar.od, bar.bend_radius) if saved.flats is None else 1.0
+    places: list[tuple[str, Callable[[BarForces], Three], float]] = [("at its bearing", lambda c: c.bearing, 1.0)]
+    if saved.flats is None:
+        places += [
+            ("in its corner", lambda c: c.corner, more),
+            ("in its corner, the arm’s side", lambda c: c.arm, more),
+        ]
+    else:
+        places.append(("beside its arm", lambda c: c.corner, 1.0))
+    worst: tuple[float, str, float, float] | None = None
+    welds = Weakest(fatigue.STEEL, settings, target)
+    for one, two in combinations(days, 2):
+        if one.copy != two.copy:
+            continue
+        for what, of, factor in places:
+            a, b = np.array(of(one.carried)), np.array(of(two.carried))
+            up, middle = (_equivalent(bar, way, factor) for way in ((a - b) / 2, (a + b) / 2))
+            lasts = bar_life(steel, up, middle, settings.everyday)
+            if worst is None or (lasts, -up) < (worst[0], -worst[2]):
+                worst = lasts, what, up, middle
+        if saved.flats is not None:
+            leg = min(saved.flats.leg_mm, saved.flats.thickness_mm)
+            change = np.array(one.carried.corner) - np.array(two.carried.corner)
+            ring, throat = pi * bar.od**2, THROAT_OF_LEG * leg
+            welds.look(
+                "arm’s weld", ("weld, twisted", abs(float(change[0])) / ring / throat, fatigue.SHEAR_CLASS, True)
+            )
+            toe = hypot(float(change[1]), float(change[2])) * bar.od / 2 / bar.section.second_moment
+            welds.look("arm’s weld", ("weld’s toe on the bar", toe, TOE_ON_BAR, False))
+    if worst is None:
+        return []
+    lasts, what, up, middle = worst
+    kind = asked("bar_life", "bar", settings.factors)
+    data = {
+        "diameter_mm": bar.od,
+        "uts_mpa": saved.uts_mpa,
+        "surface": saved.surface,
+        "amplitude_mpa": up,
+        "mean_mpa": middle,
+        "spectrum": [list(s) for s in settings.everyday],
+    }
+    out = [CheckResult(
+        key=kind.key, name=kind.name, part=kind.part, demand=target, capacity=lasts, unit=kind.unit, utilisation=target / lasts, passed=lasts >= target, case="everyday cycles",
+        factor=1.0, factor_name="none", formula=kind.formula, source=kind.source, note=f"{what}: ±{up:.0f} MPa about {middle:.0f}, endures {steel.endurance:.0f}",
+        reproduce=Reproduction(topic="stress-life", input=data, output="cycles", figure="capacity"),
+    )]  # fmt: skip
+    return out + welds.results()
+
+
+def _equivalent(bar: TorsionBar, carried: Array, factor: float) -> float:
+    twist, one, two = (float(v) for v in carried)
+    bending, torsion = round_stress(bar.section, (twist, one, two), factor)
+    return equivalent((bending,), torsion)

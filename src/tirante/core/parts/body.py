@@ -1,0 +1,111 @@
+"""What a part that stands for a moving body asks of its job: where things stand on it, and what it sees."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from tirante.core.document.parts.common import Side
+from tirante.core.document.parts.saved import SavedPart
+from tirante.core.errors import InputError
+from tirante.core.loads.case_seen import NotCarried
+from tirante.core.loads.end_loads import UNHELD
+from tirante.core.loads.on_body import BodyCase, seen_by_body
+from tirante.core.parts.around import Around
+from tirante.core.parts.part import Misfit
+from tirante.core.suspension.on_body import OnBody, places_on
+from tirante.core.suspension.template import Template
+
+BALANCED = 1e-6  # of the largest that acts
+COPIES: dict[Side, tuple[str, ...]] = {
+    "left": ("", ", left"), "right": (", right",), "pair": ("", ", left", ", right"), "centre": ("", ", left", ", right"),
+}  # fmt: skip
+DAYS = "everyday cycles"
+UNHELD_LIFE = NotCarried(case=DAYS, why=UNHELD)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BodySeen:
+    """A body of an end: its places, the cases that load it, and those in which what holds it is not all known."""
+
+    places: tuple[OnBody, ...]
+    cases: tuple[BodyCase, ...]
+    left_out: tuple[NotCarried, ...]
+    not_known: NotCarried | None = None  # of everyday cases: why nothing says what it goes through
+
+
+def body_places(saved: SavedPart, body: str, around: Around) -> tuple[OnBody, ...]:
+    """Of a body; as the right one has them where the part is made for the right alone.
+
+    Args:
+        saved: the part.
+        body: of its end's template.
+        around: the job.
+
+    Raises:
+        InputError: its end cannot be put together.
+    """
+    assert saved.of_end
+    return places_on(around.template(saved.of_end), around.ends[saved.of_end], body, right=saved.side == "right")
+
+
+def seen_of(saved: SavedPart, body: str, around: Around, *, everyday: bool = False) -> BodySeen:
+    """What a part that stands for a body sees.
+
+    Args:
+        saved: the part.
+        body: of its end's template.
+        around: the job.
+        everyday: the everyday cases instead of the load set's; faults of those are told, not raised.
+
+    Raises:
+        InputError: its end cannot be put together.
+    """
+    assert saved.of_end
+    places = body_places(saved, body, around)
+    not_known = None
+    if everyday:
+        try:
+            found = around.everyday(saved.of_end).cases
+        except InputError as error:
+            return BodySeen(places=places, cases=(), left_out=(), not_known=NotCarried(case=DAYS, why=error.message))
+        lacking = next((one for one in found if one.fault or one.forces is None), None)
+        if lacking:
+            why = f"{lacking.case.name}: {lacking.fault or 'not carried'}"
+            not_known = NotCarried(case=DAYS, why=why)
+    else:
+        found = around.carried(saved.of_end).cases
+    every = [case for case in seen_by_body(found, body, places) if case.copy in COPIES[saved.side]]
+    left_out = tuple(NotCarried(case=case.case, why=UNHELD) for case in every if case.unbalanced > BALANCED)
+    good = tuple(case for case in every if case.unbalanced <= BALANCED)
+    return BodySeen(places=places, cases=good, left_out=left_out, not_known=not_known)
+
+
+def copies_differ(saved: SavedPart, body: str, around: Around) -> tuple[Misfit, ...]:
+    """Of a pair, whether left and right are one part; a fault where they are not.
+
+    Args:
+        saved: the part.
+        body: of its end's template.
+        around: the job.
+    """
+    if saved.side != "pair" or not saved.of_end:
+        return ()
+    template, end = around.template(saved.of_end), around.ends[saved.of_end]
+    left, right = (places_on(template, end, body, right=side) for side in (False, True))
+    off = [
+        a.words
+        for a, b in zip(left, right, strict=True)
+        if max(abs(x - y) for x, y in zip(a.at, b.at, strict=True)) > 1e-6
+    ]
+    if not off:
+        return ()
+    told = f"Left and right differ at {', '.join(off)}: make one part for the left and one for the right."
+    return (Misfit(field="side", message=told),)
+
+
+def side_of(template: Template, body: str) -> Side:
+    """Which sides a body has: a beam's that only single joints tie stands once, in the middle."""
+    if template.axle != "beam":
+        return "pair"
+    paired = any(joint.pair for joint in template.joints if body in joint.bodies_tied)
+    return "pair" if paired else "centre"

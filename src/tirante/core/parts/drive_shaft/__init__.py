@@ -1,0 +1,1 @@
+"""Drive shafts, bought whole."""

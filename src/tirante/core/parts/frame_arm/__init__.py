@@ -1,0 +1,1 @@
+"""Welded arms of any layout."""

@@ -1,0 +1,199 @@
+"""An arm of any layout under every load case: a space frame in its own axes, every tube at its welds and as a column, and its size.
+
+What acts on it is in balance by itself, so the frame is held at one node, which feels nothing. Joints turn freely but for what
+their bushes put in; tubes are rigid where they are welded. Not covered: what is made at its joints, brackets of what stands
+on it, second order beyond the column check of each tube.
+
+Source:
+    Forces from the mechanism; frame by direct stiffness (docs/methods.md, Arms as frames).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tirante.core.document.catalogue import Grade, Tube
+from tirante.core.document.settings import DesignFactors
+from tirante.core.errors import InputError
+from tirante.core.geometry.vectors import cross
+from tirante.core.loads.on_body import BodyCase
+from tirante.core.members.frame import FrameForces, frames, stiffness_of
+from tirante.core.members.tube import Section
+from tirante.core.parts.frame_arm.layout import Layout
+from tirante.core.parts.welded.cases import SHEAR_OF_E, FrameCase, FrameCases, Material, in_order
+from tirante.core.parts.welded.judged import TubeForces, material_of, uses, worst_of_tubes
+from tirante.core.parts.welded.sizing import Pair
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AtJoint:
+    """What a joint of the arm sees."""
+
+    point: str
+    force: float  # worst [N]
+    case: str
+    moment: float  # worst that its bush puts in [N·mm]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FrameResult:
+    """An arm, worked out."""
+
+    tubes: tuple[TubeForces, ...]  # of each stretch the worst case
+    welds: tuple[TubeForces, ...]  # of each whole tube the case that asks most of its welds
+    columns: tuple[TubeForces, ...]  # … and the one that asks most of it as a column; only of tubes that are pushed
+    worst: TubeForces
+    joints: tuple[AtJoint, ...]
+    mass_kg: float
+    residual: float
+    frames: tuple[FrameCase, ...]
+
+
+def carried(layout: Layout, cases: Sequence[BodyCase], tubes: Sequence[Material]) -> FrameCases[FrameCase]:
+    """Every case through the arm made of each of these tubes.
+
+    Args:
+        layout: the frame.
+        cases: what acts, by case and side.
+        tubes: of which it may be made.
+
+    Raises:
+        InputError: no case was carried.
+    """
+    if not cases:
+        raise InputError(
+            "No case could be carried, so nothing says what the arm sees.", code="missing", fields=("loads",)
+        )
+    nodes, ends, names = layout.nodes, layout.ends, layout.stretches
+    loads = np.zeros((len(nodes), 6, len(cases)))
+    for k, case in enumerate(cases):
+        for act in case.acting:
+            known = layout.takes.get(act.place or "")
+            node = _nearest(nodes, act.at) if known is None else known
+            loads[node, :3, k] += act.force
+            loads[node, 3:, k] += act.moment + cross(act.at - nodes[node], act.force)
+    held = np.zeros((len(nodes), 6), bool)
+    held[0] = True
+    stiffness = np.empty((len(tubes), len(ends), 3))
+    for i, tube in enumerate(tubes):
+        stiffness[i, :] = stiffness_of(tube.section, tube.elastic_modulus, tube.elastic_modulus / SHEAR_OF_E)
+    found = frames(nodes, ends, stiffness, held, loads)
+    size = np.abs(loads[:, :3]).max(axis=(0, 1), initial=1.0)
+    # the node that is held feels nothing where what acts is in balance
+    felt = np.abs(found.reactions[:, 0, :3]).max(axis=(0, 1), initial=0.0) / size
+    return _by_case(layout, cases, found, loads, felt, names)
+
+
+def _by_case(
+    layout: Layout, cases: Sequence[BodyCase], found: FrameForces, loads: Array, felt: Array, names: tuple[str, ...]
+) -> FrameCases[FrameCase]:  # fmt: skip
+    axial, shear, moment, torsion = (
+        found.axial(),
+        found.shear().max(axis=2),
+        found.bending().max(axis=2),
+        found.torsion(),
+    )
+    bent, twisted, lengths = found.bent(), found.twisted(), dict(layout.lengths)
+    at = tuple(
+        FrameCase(
+            case=one.case, where=one.where, names=names, axial=axial[..., k], moment=moment[..., k], torsion=torsion[..., k],
+            shear=shear[..., k], bent=bent[..., k], twisted=twisted[..., k], lengths=lengths, nodes=layout.nodes, ends=layout.ends,
+            loads=loads[..., k], residual=max(found.residual, float(felt[k])),
+        )
+        for k, one in enumerate(cases)
+    )  # fmt: skip
+    return FrameCases(
+        which=tuple(range(len(cases))), names=names, axial=axial, moment=moment, torsion=torsion, shear=shear, lengths=lengths, at=at
+    )  # fmt: skip
+
+
+def _nearest(nodes: Array, at: Array) -> int:
+    return int(np.argmin(np.linalg.norm(nodes - at, axis=1)))
+
+
+def frame_result(
+    layout: Layout, cases: Sequence[BodyCase], tube: Tube, grade: Grade, factors: DesignFactors
+) -> FrameResult:  # fmt: skip
+    """Carry every case through the arm, made of one tube.
+
+    Args:
+        layout: the frame.
+        cases: what acts, by case and side.
+        tube: the stock of its tubes.
+        grade: their metal.
+        factors: the design’s.
+
+    Raises:
+        InputError: as `carried`.
+    """
+    found = carried(layout, cases, [material_of(tube, grade)])
+    section, every = Section(od=tube.od_mm, wall=tube.wall_mm), in_order([found])
+    tubes, welds, columns = worst_of_tubes([found], every, section, grade, factors)
+    return FrameResult(
+        tubes=tubes, welds=welds, columns=columns, worst=max(tubes, key=lambda one: one.use), joints=_joints(cases),
+        mass_kg=mass_of(layout.lengths, tube, grade), residual=max(one.residual for one in every), frames=tuple(every),
+    )  # fmt: skip
+
+
+def _joints(cases: Sequence[BodyCase]) -> tuple[AtJoint, ...]:
+    """The worst force of each place, all that acts there together."""
+    worst: dict[str, AtJoint] = {}
+    for case in cases:
+        at: dict[str, Array] = {}
+        for act in case.acting:
+            if act.place is not None:
+                both = np.concatenate([act.force, act.moment])
+                at[act.place] = at.get(act.place, np.zeros(6)) + both
+        for place, both in at.items():
+            force, moment = float(np.linalg.norm(both[:3])), float(np.linalg.norm(both[3:]))
+            known = worst.get(place)
+            if known is None or force > known.force:
+                moment = max(moment, known.moment if known else 0.0)
+                worst[place] = AtJoint(point=place, force=force, case=case.case, moment=moment)
+            elif moment > known.moment:
+                worst[place] = AtJoint(point=place, force=known.force, case=known.case, moment=moment)
+    return tuple(worst.values())
+
+
+def mass_of(lengths: Mapping[str, float], tube: Tube, grade: Grade) -> float:
+    """Of its tubes between centres [kg].
+
+    Args:
+        lengths: of whole tubes [mm].
+        tube: their stock.
+        grade: their metal.
+    """
+    section = Section(od=tube.od_mm, wall=tube.wall_mm)
+    return section.area * sum(lengths.values()) * grade.density_kg_m3 * 1e-9
+
+
+def judged(layout: Layout, cases: Sequence[BodyCase], pairs: Sequence[Pair], factors: DesignFactors) -> Array:
+    """Worst use of every tube and grade over all cases.
+
+    Args:
+        layout: the frame.
+        cases: what acts, by case and side.
+        pairs: of tube and grade.
+        factors: the design’s.
+
+    Raises:
+        InputError: as `carried`.
+    """
+    kinds = sorted({(tube.key, grade.e_mpa) for tube, grade in pairs})
+    place = {kind: n for n, kind in enumerate(kinds)}
+    sections = {tube.key: material_of(tube, grade).section for tube, grade in pairs}
+    found = carried(layout, cases, [Material(section=sections[key], elastic_modulus=e) for key, e in kinds])
+    worst = np.zeros(len(pairs))
+    for key in {grade.key for _, grade in pairs}:
+        rows = [k for k, (_, grade) in enumerate(pairs) if grade.key == key]
+        grade = pairs[rows[0]][1]
+        which = np.array([place[pairs[k][0].key, grade.e_mpa] for k in rows])
+        weld, column, _ = uses(found, [sections[pairs[k][0].key] for k in rows], which, grade, factors)
+        worst[rows] = np.maximum(weld, column).max(axis=(1, 2))
+    return worst

@@ -1,0 +1,515 @@
+"""Welded arms of any layout as a kind of part: trailing arms, radius arms, H-arms, wishbones that no hinge and one ball describe."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Any, Literal
+
+import numpy as np
+
+from tirante.core.checks.kinds import asked
+from tirante.core.checks.result import CheckResult, Reproduction, weakest_first
+from tirante.core.checks.shown import Out, check_out, shown_utilisation
+from tirante.core.document.catalogue import Catalogue, Grade, Tube, grade_comes_as
+from tirante.core.document.forms.table import FieldGroup, number, special
+from tirante.core.document.parts.frame_arm import FrameArm
+from tirante.core.drawing.model import Drawing, Tone
+from tirante.core.drawing.sheet import Numbers, Sheet
+from tirante.core.errors import InputError
+from tirante.core.loads.case_seen import NotCarried
+from tirante.core.members import fatigue
+from tirante.core.members.insert_weld import legs_for
+from tirante.core.members.tube import Section, wall_slenderness
+from tirante.core.parts.around import Around, not_carried
+from tirante.core.parts.body import UNHELD_LIFE, body_places, copies_differ, seen_of, side_of
+from tirante.core.parts.frame_arm.judged import FrameResult, carried, frame_result, judged, mass_of
+from tirante.core.parts.frame_arm.layout import OFFSET, Layout, laid_out, usual_joints, usual_tubes
+from tirante.core.parts.frame_arm.view import DrawnPlace, DrawnTube, FrameDrawn, frame_sheet
+from tirante.core.parts.kind import Aim, Changed, Choice, Kind, MadeFrom, Sized, ViewAsked
+from tirante.core.parts.link.life import BY_USE
+from tirante.core.parts.link.prudent import prudent_for
+from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, TurnedPiece, View, labels, tube_piece
+from tirante.core.parts.welded.cases import FrameCase, in_order
+from tirante.core.parts.welded.checks import column_check, result, weld_check
+from tirante.core.parts.welded.judged import material_of
+from tirante.core.parts.welded.life import Weakest, details, not_known
+from tirante.core.parts.welded.notes import welding_of
+from tirante.core.parts.welded.sizing import least_of, pairs_of
+from tirante.core.suspension.moving import Moving
+from tirante.core.suspension.on_body import OnBody, places_on
+from tirante.core.suspension.template import HingeJoint, SpinJoint, Template
+
+NOT_CHECKED = (
+    "what is made at its joints (sleeves, cups, tabs, flange), their bolts and what goes into them without a rating", "brackets of what stands on it",
+    "impact", "weld quality (assumed sound)", "corrosion and wear", "what it bolts to",
+)  # fmt: skip
+
+
+class JointSeenOut(Out):
+    """What a joint of the arm sees."""
+
+    point: str
+    words: str
+    what: str
+    made: str | None
+    force_n: float
+    case: str
+    moment_nmm: float
+
+
+class StandsOut(Out):
+    """What stands on a tube, on a bracket where it is off the tube's line."""
+
+    place: str
+    words: str
+    tube: str
+    from_end_mm: float
+    off_mm: float
+
+
+class PlaceOut(Out):
+    """A place that a tube may go to."""
+
+    name: str
+    words: str
+    jointed: bool
+
+
+class FrameArmOwn(Out):
+    """What only such an arm has."""
+
+    kind: Literal["frame_arm"] = "frame_arm"
+    places: list[PlaceOut]
+    joints: list[JointSeenOut]
+    stands: list[StandsOut]
+    saw_mm: dict[str, float]
+    residual: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FrameMade:
+    """An arm with its core objects; without a result while no tube is chosen."""
+
+    places: tuple[OnBody, ...]
+    layout: Layout | None = None
+    tube: Tube | None = None
+    result: FrameResult | None = None
+    saw: dict[str, float] | None = None
+    checks: tuple[CheckResult, ...] = ()
+
+
+class FrameArmKind(Kind[FrameArm]):
+    """Welded arms of any layout."""
+
+    key = "frame_arm"
+    word = "welded arm"
+    saved = FrameArm
+    own = FrameArmOwn
+    searched = True
+    fields = (
+        FieldGroup(title="Tube", note="Size it chooses both; only what fits together is offered", fields=[
+            special("tube", "Size", table="tubes"), special("grade", "Grade", table="grades"),
+        ]),
+        FieldGroup(title="Its tubes", note="from joint to joint; what stands beside them is taken by the nearest tube", fields=[
+            special("tubes", "Tubes"), special("nodes", "Places where tubes meet that are no joint"),
+            number(FrameArm, "leg_mm", "Fillet leg of their welds", "mm", optional=True, empty="the wall’s"),
+        ]),
+        FieldGroup(title="At its joints", fields=[special("joints", "Joints")]),
+    )  # fmt: skip
+
+    def work_out(self, saved: FrameArm, around: Around) -> Part:
+        """The frame under every case, its checks and pieces."""
+        tube = around.catalogue.find("tubes", saved.tube) if saved.tube else None
+        grade = around.catalogue.find("grades", saved.grade) if saved.grade else None
+        common: dict[str, Any] = {
+            "saved": saved, "word": self.word, "not_checked": NOT_CHECKED, "not_carried": not_carried(saved.of_end, around),
+            "made_of": (tube.label if isinstance(tube, Tube) else None, grade.label if isinstance(grade, Grade) else None),
+            "own_mirror": False,
+        }  # fmt: skip
+        lost = saved.lost(around.ends)
+        if lost:
+            return Part(**common, faults=(Misfit(field="end_id", message=lost),))
+        try:
+            places = body_places(saved, saved.body, around)
+            faults = copies_differ(saved, saved.body, around)
+            layout = laid_out(saved, places)
+            if isinstance(layout, list) or faults:
+                more = tuple(layout) if isinstance(layout, list) else ()
+                return Part(**common, faults=(*faults, *more), own=FrameMade(places=places))
+            made = FrameMade(places=places, layout=layout)
+            if not isinstance(tube, Tube) or not isinstance(grade, Grade):
+                return Part(**common, faults=(Misfit(field="tube", message="Not sized yet: press Size it."),), own=made)
+            seen = seen_of(saved, saved.body, around)
+            found = frame_result(layout, seen.cases, tube, grade, around.settings.factors)
+        except InputError as error:
+            return Part(**common, faults=(Misfit(field=(error.fields or ("",))[0], message=error.message),))
+        lasts, days = self._life(saved, layout, tube, grade, around)
+        common["not_carried"] += (*seen.left_out, *days)
+        checks = weakest_first([*_checks(saved, layout, found, tube, grade, around), *lasts])
+        saw = _saw(saved, layout)
+        made = replace(made, tube=tube, result=found, saw=saw, checks=checks)
+        short = [name for name, mm in saw.items() if mm <= 0]
+        if short:
+            told = "Nothing is left of it between what is made at its ends. Take it out, or give its joints less."
+            return Part(
+                **common, faults=tuple(Misfit(field="joints", message=f"{name}: {told}") for name in short), own=made
+            )
+        return Part(
+            **common, pieces=_pieces(saved, layout, places, tube, grade, saw), checks=checks, mass=found.mass_kg,
+            views=(View(name="drawing", title="flat in its plane and on edge"),), card=_card(saved, layout, places, tube, grade, saw),
+            procedure=grade.procedure, welding=tuple(welding_of(grade, inserts=False, check="every length from joint to joint")),
+            notes=tuple(_notes(layout, tube, grade, found)), own=made,
+        )  # fmt: skip
+
+    def _life(
+        self, saved: FrameArm, layout: Layout, tube: Tube, grade: Grade, around: Around
+    ) -> tuple[list[CheckResult], tuple[NotCarried, ...]]:
+        """How long it lasts; or why that is not judged."""
+        lacking = not_known(grade.family)
+        if lacking:
+            return [], (lacking,)
+        days = seen_of(saved, saved.body, around, everyday=True)
+        if days.not_known or days.left_out:
+            return [], (days.not_known or UNHELD_LIFE,)
+        try:
+            every = in_order([carried(layout, days.cases, [material_of(tube, grade)])])
+        except InputError as error:
+            return [], (NotCarried(case="everyday cycles", why=error.message),)
+        copies: dict[str, list[FrameCase]] = {}
+        for case, frame in zip(days.cases, every, strict=True):
+            copies.setdefault(case.copy, []).append(frame)
+        section = Section(od=tube.od_mm, wall=tube.wall_mm)
+        target = around.settings.life_cycles or BY_USE[around.use]
+        weakest = Weakest(fatigue.BY_FAMILY[grade.family], around.settings, target)
+        for own in copies.values():
+            for part, detail in details(section, _leg(saved, tube), weakest.metal, own):
+                weakest.look(part, detail)
+        return weakest.results(), ()
+
+    def told(self, part: Part) -> FrameArmOwn | None:
+        """Its joints, what stands on it, saw lengths."""
+        made, arm = part.own, part.saved
+        if not isinstance(made, FrameMade) or not isinstance(arm, FrameArm):
+            return None
+        built = {joint.point: joint.made for joint in arm.joints}
+        seen = {joint.point: joint for joint in made.result.joints} if made.result else {}
+        joints = [
+            JointSeenOut(
+                point=place.point, words=place.words, what=place.what, made=built.get(place.point), force_n=seen[place.point].force if place.point in seen else 0.0,
+                case=seen[place.point].case if place.point in seen else "", moment_nmm=seen[place.point].moment if place.point in seen else 0.0,
+            )
+            for place in made.places if place.jointed or place.point in seen
+        ]  # fmt: skip
+        layout = made.layout
+        stands = [
+            StandsOut(place=one.place, words=one.words, tube=one.tube, from_end_mm=one.share * layout.lengths[one.tube], off_mm=one.off)
+            for one in layout.stands
+        ] if layout else []  # fmt: skip
+        places = [PlaceOut(name=place.point, words=place.words, jointed=place.jointed) for place in made.places]
+        places += [PlaceOut(name=node.name, words=node.name.replace("_", " "), jointed=False) for node in arm.nodes]
+        return FrameArmOwn(
+            places=places, joints=joints, stands=stands, saw_mm=made.saw or {}, residual=made.result.residual if made.result else None
+        )  # fmt: skip
+
+    def unfinished(self, saved: FrameArm, around: Around) -> str | None:
+        """No tube was ever chosen."""
+        return "Not sized yet: press Size it." if saved.tube is None and saved.lost(around.ends) is None else None
+
+    def draw(self, part: Part, asked: ViewAsked, numbers: Numbers) -> Drawing:
+        """Flat in its plane and on edge, each tube with how it is used."""
+        made, arm = part.own, part.saved
+        assert isinstance(arm, FrameArm)
+        if asked.name != "drawing" or not isinstance(made, FrameMade) or made.layout is None or made.tube is None:
+            return super().draw(part, asked, numbers)
+        return frame_sheet(_drawn(arm, made, made.layout, made.tube), numbers)
+
+    def span(self, part: Part) -> float | None:
+        """Its longest way between two of its joints."""
+        made = part.own
+        if not isinstance(made, FrameMade) or made.layout is None:
+            return None
+        nodes = made.layout.nodes
+        return float(np.linalg.norm(nodes[:, None] - nodes[None], axis=2).max())
+
+    def tall(self, part: Part) -> float:
+        """How high it is drawn in the row of members."""
+        made = part.own
+        assert isinstance(made, FrameMade)
+        flat = _flat(made)
+        return float(np.ptp(flat[:, 1])) + (made.tube.od_mm if made.tube else 20.0)
+
+    def strip(self, part: Part, sheet: Sheet, at: tuple[float, float], scale: float, ref: str) -> None:
+        """Along its longest way, square to its plane."""
+        made = part.own
+        assert isinstance(made, FrameMade)
+        assert made.layout
+        assert made.tube
+        flat, half = _flat(made), made.tube.od_mm / 2 * scale
+        shift = (flat[:, 1].max() + flat[:, 1].min()) / 2
+        points = [(at[0] + scale * x, at[1] + scale * (y - shift)) for x, y in flat]
+        for a, b in made.layout.ends:
+            (x1, y1), (x2, y2) = points[a], points[b]
+            size = max(float(np.hypot(x2 - x1, y2 - y1)), 1e-9)
+            nx, ny = -(y2 - y1) / size * half, (x2 - x1) / size * half
+            sheet.area(
+                ((x1 + nx, y1 + ny), (x2 + nx, y2 + ny), (x2 - nx, y2 - ny), (x1 - nx, y1 - ny)), "steel", ref=ref
+            )
+        built = {joint.point: joint.face_mm for joint in part.saved.joints}  # type: ignore[attr-defined]
+        for name, point in zip(made.layout.names, points, strict=False):
+            if name in built:
+                sheet.circle(point, max(1.0, built[name] * scale), "visible", "sheet", ref=ref)
+
+    def strip_told(self, part: Part) -> str:
+        """Tube and grade, and how it is seen."""
+        return f"{', '.join(labels(part))}; square to its plane"
+
+    def offers(self, saved: FrameArm, around: Around, shelf: Catalogue) -> dict[str, list[str]]:
+        """Tubes, and grades that are drawn as its tube."""
+        tube = around.catalogue.find("tubes", saved.tube) if saved.tube else None
+        return {
+            "tube": [t.key for t in shelf.tubes if any(grade_comes_as(g, t) for g in shelf.grades)],
+            "grade": [g.key for g in shelf.grades if isinstance(tube, Tube) and grade_comes_as(g, tube)],
+        }
+
+    def choose(self, saved: FrameArm, field: str, key: str | None, around: Around, shelf: Catalogue) -> Changed:
+        """A row for its tubes; a grade that is not drawn as the tube goes."""
+        self.fits(self.offers(saved, around, shelf), field, key)
+        changed = saved.model_copy(update={field: key})
+        tube = shelf.find("tubes", changed.tube) if changed.tube else None
+        grade = shelf.find("grades", changed.grade) if changed.grade else None
+        drawn = isinstance(tube, Tube) and isinstance(grade, Grade) and grade_comes_as(grade, tube)
+        if field == "tube" and isinstance(tube, Tube) and not drawn:
+            family = grade.family if isinstance(grade, Grade) else "steel"
+            fitting = [g.key for g in shelf.grades if grade_comes_as(g, tube) and g.family == family]
+            changed = changed.model_copy(update={"grade": fitting[0] if fitting else None})
+        return Changed(parts=(changed,))
+
+    def size(self, saved: FrameArm, around: Around, shelf: Catalogue, aim: Aim) -> Sized:
+        """The least tube and grade that hold it and last."""
+        lost = saved.lost(around.ends)
+        if lost:
+            raise InputError(
+                "The suspension end of this arm is not there any more.", code="missing", fields=("end_id",)
+            )
+        seen = seen_of(saved, saved.body, around)
+        layout, cases = laid_out(saved, seen.places), seen.cases
+        if isinstance(layout, list):
+            raise InputError(layout[0].message, code="not_complete", fields=(layout[0].field,))
+        factors, prudent = around.settings.factors, prudent_for(around.settings, around.use, (), "locates")
+        tubes = [tube for tube in shelf.tubes if prudent.takes(tube, 0.0, None)]
+        pairs = pairs_of(tubes, shelf.grades, grade_comes_as, saved.grade)
+        known: dict[str, bool] = {}
+
+        def lasts(tube: Tube, grade: Grade) -> bool:
+            """By the tube alone: its classes are of its metal, whatever its strength."""
+            if tube.key not in known:
+                known[tube.key] = all(check.passed for check in self._life(saved, layout, tube, grade, around)[0])
+            return known[tube.key]
+
+        def nearest(tube: Tube, grade: Grade) -> str:
+            near = frame_result(layout, cases, tube, grade, factors).worst
+            return f"{near.name} {near.use:.2f} in “{near.case}”. Another tube across it, another place for what stands on it, or a larger tube in the catalogue"
+
+        found = least_of(
+            pairs, lambda: [mass_of(layout.lengths, t, g) for t, g in pairs], lambda few: judged(layout, cases, few, factors), nearest,
+            "Another tube across it, a larger tube in the catalogue", _price if aim == "cost" else None, lasts,
+        )  # fmt: skip
+        advice = f"{found.advice} {prudent.told()}".strip()
+        if found.of is None:
+            return Sized(
+                considered=len(pairs), judged=len(pairs), winner=None, runner_up=None, nearest=None, advice=advice
+            )
+        tube, grade = found.of
+        of = frame_result(layout, cases, tube, grade, factors)
+        sized = saved.model_copy(update={"tube": tube.key, "grade": grade.key})
+        winner = Choice(
+            parts=(sized,), joints=(), tube=tube.label, grade=grade.label, joint=None, stock=(tube.key, grade.key), mass=of.mass_kg, worst=None,
+            worst_told=f"{of.worst.name} {shown_utilisation(of.worst.use)}",
+        )  # fmt: skip
+        return Sized(
+            considered=len(pairs), judged=len(pairs), winner=winner, runner_up=None, nearest=None, advice=advice, runner_up_told=found.runner_up
+        )  # fmt: skip
+
+    def may_be(self, template: Template, one: Moving) -> bool:
+        """A body between joints that neither turns about a line of the car like a rocker nor is an anti-roll bar's half."""
+        if one.sort != "body" or any(bar.arm == one.name for bar in template.bars):
+            return False
+        own = [joint for joint in template.joints if one.name in joint.bodies_tied]
+        if any(isinstance(joint, SpinJoint) and joint.body == one.name for joint in own):
+            return False
+        return sum(2 if isinstance(joint, HingeJoint) else 1 for joint in own) >= 2
+
+    def made_from(self, one: Moving, made: MadeFrom) -> FrameArm | None:
+        """An arm between the joints of its body, with the usual tubes, not sized yet."""
+        places = places_on(made.template, made.end, one.name)
+        tubes = usual_tubes(places)
+        if not tubes:
+            return None
+        return FrameArm(
+            id=made.part_id, name=f"{made.end_name} {one.words}"[:80], side=side_of(made.template, one.name), end_id=made.end_id, body=one.name,
+            tubes=tubes, joints=usual_joints(places),
+        )  # fmt: skip
+
+
+def _price(_tube: Tube, grade: Grade, mass: float) -> float | None:
+    return None if grade.price is None else grade.price * mass
+
+
+def _leg(saved: FrameArm, tube: Tube) -> float:
+    return legs_for(tube.wall_mm).usual if saved.leg_mm is None else min(saved.leg_mm, tube.wall_mm)
+
+
+def _saw(saved: FrameArm, layout: Layout) -> dict[str, float]:
+    """What each tube is sawn to before its ends are notched [mm]: between centres less what is made at its ends."""
+    faces = {joint.point: joint.face_mm for joint in saved.joints}
+    return {
+        name: layout.lengths[name] - sum(faces.get(end, 0.0) for end in ends) for name, ends in layout.tubes.items()
+    }
+
+
+def _checks(
+    saved: FrameArm, layout: Layout, found: FrameResult, tube: Tube, grade: Grade, around: Around
+) -> list[CheckResult]:  # fmt: skip
+    factors = around.settings.factors
+    frames = {one.case: one for one in found.frames}
+
+    def again(frame: FrameCase, stretch: int, output: str) -> Reproduction:
+        round_tube = {
+            "od_mm": tube.od_mm, "wall_mm": tube.wall_mm, "yield_mpa": grade.yield_mpa, "welded_yield_mpa": grade.welded_yield_mpa, "e_mpa": grade.e_mpa,
+        }  # fmt: skip
+        names = [f"{i + 1} {name}"[:40] for i, name in enumerate(layout.names)]
+        data = {
+            "nodes": {name: at.tolist() for name, at in zip(names, layout.nodes, strict=True)},
+            "tubes": [
+                {"a": names[a], "b": names[b], **round_tube, "column_mm": layout.lengths[name.split(",")[0]]}
+                for (a, b), name in zip(layout.ends, layout.stretches, strict=True)
+            ],
+            "clamped": names[:1],
+            "loads": [
+                {"at": name, "f_n": load[:3].tolist(), "m_nmm": load[3:].tolist()}
+                for name, load in zip(names, frame.loads, strict=True) if load.any()
+            ],
+            "yield_factor": factors.yielding, "column_factor": factors.column,
+        }  # fmt: skip
+        return Reproduction(topic="arm", input=data, output=f"tubes.{stretch}.{output}", figure="utilisation")
+
+    strength = grade.welded_yield_mpa
+    out = [weld_check(one, frames[one.case], strength, factors, again) for one in found.welds]
+    out += [column_check(one, frames[one.case], factors, again) for one in found.columns]
+    seen = {joint.point: joint for joint in found.joints}
+    for joint in saved.joints:
+        if joint.rating_n and joint.point in seen:
+            words = joint.point.replace("_", " ")
+            kind = asked("pivot_joint", words, factors, of=words, name=f"{words[0].upper()}{words[1:]}, its rating")
+            own = seen[joint.point]
+            out.append(result(kind, own.force * kind.factor, joint.rating_n, own.case, None))
+    where = {one.case: one.where for one in found.frames}
+    return [replace(one, at=one.at or where.get(one.case or "", "")) for one in out]
+
+
+def _pieces(
+    saved: FrameArm, layout: Layout, places: Sequence[OnBody], tube: Tube, grade: Grade, saw: dict[str, float]
+) -> tuple[Piece, ...]:  # fmt: skip
+    """Tubes before their ends are notched, what is made at its joints, brackets of what stands off its tubes."""
+    words = {place.point: place.words for place in places}
+    found: list[Piece] = [
+        tube_piece(name, tube, grade, saw[name], ("notched", "notched"), before_notching=True) for name in layout.tubes
+    ]
+    found += [
+        TurnedPiece(name=f"joint {words.get(joint.point, joint.point)}", what=f"{joint.made}, {joint.face_mm:g} mm centre to the tubes, at {words.get(joint.point, joint.point)}", sort="joint")
+        for joint in saved.joints if joint.point in layout.takes
+    ]  # fmt: skip
+    found += [
+        TurnedPiece(name=f"bracket {one.words}", what=f"bracket of {one.words}, reaching {one.off:.1f} mm off the tube {one.tube}")
+        for one in layout.stands if one.off > OFFSET
+    ]  # fmt: skip
+    return tuple(found)
+
+
+def _card(
+    saved: FrameArm, layout: Layout, places: Sequence[OnBody], tube: Tube, grade: Grade, saw: dict[str, float]
+) -> Card:  # fmt: skip
+    note = f"{tube.label}, {grade.label}, before notching"
+    figures = [Figure(label=f"Saw {name}", mm=saw[name], note=note) for name in layout.tubes]
+    lines = [CardLine(text=f"{name}, joint centre to joint centre", mm=mm) for name, mm in layout.lengths.items()]
+    at = {place.point: np.array(place.at) for place in places}
+    jointed = [place for place in places if place.jointed]
+    tied = {frozenset(ends) for ends in layout.tubes.values()}
+    lines += [
+        CardLine(text=f"check {a.words} to {b.words}", mm=float(np.linalg.norm(at[b.point] - at[a.point])))
+        for i, a in enumerate(jointed) for b in jointed[i + 1 :] if frozenset((a.point, b.point)) not in tied
+    ]  # fmt: skip
+    for one in layout.stands:
+        off = f", on a bracket {one.off:.1f} mm off it" if one.off > OFFSET else ""
+        lines.append(
+            CardLine(
+                text=f"{one.words} stands on {one.tube}{off}, from its first end",
+                mm=one.share * layout.lengths[one.tube],
+            )
+        )
+    if saved.side == "pair":
+        lines.append(CardLine(text="Left and right are mirror images. Mark them.", strong=True))
+    return Card(figures=tuple(figures), lines=tuple(lines))
+
+
+def _notes(layout: Layout, tube: Tube, grade: Grade, found: FrameResult) -> list[str]:
+    notes = []
+    wall = wall_slenderness(Section(od=tube.od_mm, wall=tube.wall_mm), grade.yield_mpa, grade.e_mpa)
+    if not wall.bending_ok:
+        notes.append(f"the wall is thin for bending: D/t {wall.d_over_t:.0f}, at most {wall.bending_limit:.0f}")
+    off = [f"{one.words} ({one.off:.0f} mm off {one.tube})" for one in layout.stands if one.off > OFFSET]
+    if off:
+        notes.append(
+            f"on brackets that are taken as stiff: {', '.join(off)}; a tube to such a place takes its load instead"
+        )
+    twisted = [joint for joint in found.joints if joint.moment > 1000.0]
+    if twisted:
+        told = ", ".join(
+            f"{joint.point.replace('_', ' ')} {joint.moment / 1000:.0f} N·m in “{joint.case}”" for joint in twisted
+        )
+        notes.append(f"moments that its joints put in: {told}")
+    return notes
+
+
+def _flat(made: FrameMade) -> np.ndarray:
+    """Its nodes along its longest way and square to it in its plane [mm], from its first end."""
+    assert made.layout
+    nodes = made.layout.nodes
+    _, _, ways = np.linalg.svd(nodes - nodes.mean(axis=0), full_matrices=True)
+    far = np.linalg.norm(nodes[:, None] - nodes[None], axis=2)
+    a, b = (int(i) for i in np.unravel_index(int(np.argmax(far)), far.shape))
+    along = (nodes[b] - nodes[a]) / far[a, b]
+    across = np.cross(ways[2], along)
+    return np.array([((node - nodes[a]) @ along, (node - nodes[a]) @ across) for node in nodes])
+
+
+def _drawn(arm: FrameArm, made: FrameMade, layout: Layout, tube: Tube) -> FrameDrawn:
+    at = {place.point: np.array(place.at) for place in made.places} | {n.name: np.array(n.at, float) for n in arm.nodes}
+    tubes = []
+    for name, (a, b) in layout.tubes.items():
+        own = [check for check in made.checks if check.key in (f"frame_weld:{name}", f"frame_column:{name}")]
+        worst = max(own, key=lambda c: c.utilisation or 0.0, default=None)
+        told = check_out(worst) if worst else None
+        tone: Tone = (
+            "red" if told and told.state == "stop" else "amber" if told and told.state == "attention" else "ink"
+        )
+        tubes.append(DrawnTube(
+            name=name, a=at[a], b=at[b], length=layout.lengths[name], saw=(made.saw or {})[name], shown=told.shown if told else "–", tone=tone,
+            ref=f"check:{worst.key}" if worst else f"tube:{name}",
+        ))  # fmt: skip
+    built = {joint.point: joint for joint in arm.joints}
+    feet = {
+        one.place: at[layout.tubes[one.tube][0]]
+        + one.share * (at[layout.tubes[one.tube][1]] - at[layout.tubes[one.tube][0]])
+        for one in layout.stands
+    }
+    places = [
+        DrawnPlace(name=place.words, at=at[place.point], radius=built[place.point].face_mm if place.point in built else 0.0, foot=feet.get(place.point))
+        for place in made.places
+    ]  # fmt: skip
+    places += [DrawnPlace(name=node.name.replace("_", " "), at=at[node.name], radius=0.0) for node in arm.nodes]
+    return FrameDrawn(title=arm.name, od=tube.od_mm, tubes=tuple(tubes), places=tuple(places))
+
+
+FRAME_ARM = FrameArmKind()

@@ -1,0 +1,177 @@
+"""How an arm of any layout is built between its joints: the usual tubes of one that is new, and the frame of those that are saved."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from itertools import combinations, pairwise
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tirante.core.document.parts.frame_arm import FrameArm, FrameJoint, FrameTube, MadeAs
+from tirante.core.geometry.distance import segments
+from tirante.core.parts.part import Misfit
+from tirante.core.suspension.on_body import OnBody, StandsAs
+
+Array = NDArray[np.float64]
+MADE: dict[StandsAs, tuple[MadeAs, float]] = {  # what is usually made at a joint, and its centre to the tubes [mm]; common practice, no source
+    "hinge": ("bush sleeve", 22.0), "bush": ("bush sleeve", 22.0), "pivot": ("bush sleeve", 22.0), "ball": ("cup with a spherical bearing", 22.0),
+    "link": ("pair of tabs", 25.0), "slider": ("cup with a spherical bearing", 22.0), "wheel": ("hub flange", 40.0),
+}  # fmt: skip
+CLEAR = 30.0  # mm: a tube that passes another joint or tube nearer than this would be welded to it on its way
+ENDS_OF_TUBE = 0.02  # of a tube's length: what stands nearer to its end stands at it
+OFFSET = 1.0  # mm: what stands farther than this off a tube's line is on a bracket
+
+
+def usual_joints(places: Sequence[OnBody]) -> tuple[FrameJoint, ...]:
+    """What is usually made at each joint of a body."""
+    out = []
+    for place in places:
+        if place.jointed:
+            made, face = MADE[place.sort]
+            out.append(FrameJoint(point=place.point, made=made, face_mm=face))
+    return tuple(out)
+
+
+def usual_tubes(places: Sequence[OnBody]) -> tuple[FrameTube, ...]:
+    """Tubes between the joints of a body, the shortest first; none that passes another joint, or crosses a shorter tube, on its way."""
+    at = {place.point: np.array(place.at) for place in places if place.jointed}
+    pairs = sorted(combinations(at, 2), key=lambda pair: (float(np.linalg.norm(at[pair[1]] - at[pair[0]])), pair))
+    taken: list[tuple[str, str]] = []
+    for a, b in pairs:
+        passes = any(_off(at[a], at[b], where) < CLEAR for name, where in at.items() if name not in (a, b))
+        crosses = any(
+            not {a, b} & {c, d} and _apart(at[a], at[b], at[c], at[d]) < CLEAR for c, d in taken
+        )  # fmt: skip
+        if not passes and not crosses:
+            taken.append((a, b))
+    return tuple(FrameTube(a=a, b=b) for a, b in taken)
+
+
+def _apart(*ends: Array) -> float:
+    return float(np.min(segments(*(end[:, None] for end in ends))))
+
+
+def _off(a: Array, b: Array, point: Array) -> float:
+    """How far a point is off the line between two others, where it lies beside it; otherwise far."""
+    run = b - a
+    share = float((point - a) @ run / (run @ run))
+    return float(np.linalg.norm(point - a - share * run)) if 0.0 < share < 1.0 else float("inf")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stands:
+    """Something that stands on an arm beside its joints, and the tube that takes it."""
+
+    place: str
+    words: str
+    tube: str
+    share: float  # of that tube's length, from its first end
+    off: float  # from the tube's line [mm]: the reach of its bracket
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Layout:
+    """An arm as a frame in its own axes: nodes, stretches of tube between them, and the node that each place of the arm loads."""
+
+    names: tuple[str, ...]  # of the nodes
+    nodes: Array  # (nodes, 3) [mm]
+    ends: tuple[tuple[int, int], ...]  # of the stretches
+    stretches: tuple[str, ...]
+    tubes: Mapping[str, tuple[str, str]]  # of whole tubes by name: the names of their ends
+    lengths: Mapping[str, float]  # of whole tubes, centre to centre [mm]
+    takes: Mapping[str, int]  # by place: the node that takes it
+    stands: tuple[Stands, ...]
+
+
+def tube_name(tube: FrameTube) -> str:
+    """As a list has it."""
+    return f"{tube.a} to {tube.b}".replace("_", " ")
+
+
+def laid_out(arm: FrameArm, places: Sequence[OnBody]) -> Layout | list[Misfit]:
+    """The frame of an arm, or what stands in its way.
+
+    Args:
+        arm: as it is saved.
+        places: of its body.
+    """
+    at = {place.point: np.array(place.at) for place in places}
+    at |= {node.name: np.array(node.at, float) for node in arm.nodes}
+    faults = _faults(arm, places, at)
+    if faults:
+        return faults
+    used = list(dict.fromkeys(name for tube in arm.tubes for name in (tube.a, tube.b)))
+    stands = [
+        _nearest(place, arm, at) for place in places if place.point not in used
+    ]  # fmt: skip
+    names, nodes, ends, stretches, takes = (
+        list(used),
+        [at[name] for name in used],
+        [],
+        [],
+        {name: i for i, name in enumerate(used)},
+    )
+    for tube in arm.tubes:
+        name = tube_name(tube)
+        run = [takes[tube.a]]
+        for share in sorted({one.share for one in stands if one.tube == name}):
+            if ENDS_OF_TUBE < share < 1 - ENDS_OF_TUBE:
+                run.append(len(nodes))
+                names.append(f"on {name}, {share:.3f}")
+                nodes.append(at[tube.a] + share * (at[tube.b] - at[tube.a]))
+        run.append(takes[tube.b])
+        for one in stands:
+            if one.tube == name:
+                foot = at[tube.a] + one.share * (at[tube.b] - at[tube.a])
+                takes[one.place] = min(run, key=lambda i: float(np.linalg.norm(nodes[i] - foot)))
+        for k, pair in enumerate(pairwise(run)):
+            ends.append(pair)
+            stretches.append(name if len(run) == 2 else f"{name}, stretch {k + 1}")
+    return Layout(
+        names=tuple(names), nodes=np.array(nodes), ends=tuple(ends), stretches=tuple(stretches),
+        tubes={tube_name(tube): (tube.a, tube.b) for tube in arm.tubes},
+        lengths={tube_name(tube): float(np.linalg.norm(at[tube.b] - at[tube.a])) for tube in arm.tubes}, takes=takes, stands=tuple(stands),
+    )  # fmt: skip
+
+
+def _faults(arm: FrameArm, places: Sequence[OnBody], at: Mapping[str, Array]) -> list[Misfit]:
+    known = ", ".join(name.replace("_", " ") for name in at)
+    out = [
+        Misfit(field=f"tubes.{i}.{end}", message=f"The arm has no place “{name}”. There are: {known}.")
+        for i, tube in enumerate(arm.tubes) for end, name in (("a", tube.a), ("b", tube.b)) if name not in at
+    ]  # fmt: skip
+    if out:
+        return out
+    if not arm.tubes:
+        return [Misfit(field="tubes", message="It has no tubes yet. Put in a tube between two of its joints.")]
+    for i, tube in enumerate(arm.tubes):
+        if float(np.linalg.norm(at[tube.b] - at[tube.a])) < 1.0:
+            out.append(Misfit(field=f"tubes.{i}", message=f"{tube.a} and {tube.b} are one place: a tube between them has no length."))  # fmt: skip
+    left_out = [place for place in places if place.jointed and all(place.point not in (t.a, t.b) for t in arm.tubes)]
+    out += [
+        Misfit(field="tubes", message=f"No tube goes to {place.words} ({place.what}). Put one in.")
+        for place in left_out
+    ]
+    reached = {arm.tubes[0].a}
+    while grown := {
+        n for t in arm.tubes for n in (t.a, t.b) if (t.a in reached or t.b in reached) and n not in reached
+    }:
+        reached |= grown
+    loose = next((t for t in arm.tubes if t.a not in reached), None)
+    if loose and not out:
+        out.append(Misfit(field="tubes", message=f"The tube {tube_name(loose)} is not joined to the others. Put in one that joins them."))  # fmt: skip
+    return out
+
+
+def _nearest(place: OnBody, arm: FrameArm, at: Mapping[str, Array]) -> Stands:
+    """The tube that is nearest to what stands beside the joints."""
+    found = []
+    for tube in arm.tubes:
+        a, run = at[tube.a], at[tube.b] - at[tube.a]
+        share = min(1.0, max(0.0, float((at[place.point] - a) @ run / (run @ run))))
+        share = 0.0 if share <= ENDS_OF_TUBE else 1.0 if share >= 1 - ENDS_OF_TUBE else round(share, 9)
+        found.append((float(np.linalg.norm(at[place.point] - a - share * run)), tube_name(tube), share))
+    off, name, share = min(found)
+    return Stands(place=place.point, words=place.words, tube=name, share=share, off=off)

@@ -1,0 +1,1 @@
+"""Rockers of plates."""

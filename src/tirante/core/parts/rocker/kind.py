@@ -1,0 +1,328 @@
+"""Rockers and bell cranks of plates as a kind of part."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import pi
+from typing import Any, Literal
+
+from tirante.core.checks.kinds import kind_of
+from tirante.core.checks.result import CheckResult, weakest_first
+from tirante.core.checks.shown import Out
+from tirante.core.document.catalogue import Catalogue
+from tirante.core.document.forms.table import Field, FieldGroup, number, special
+from tirante.core.document.parts.rocker import Rocker, RockerEye
+from tirante.core.drawing.model import Drawing
+from tirante.core.drawing.sheet import Frame, Numbers, Sheet
+from tirante.core.errors import InputError
+from tirante.core.loads.case_seen import NotCarried
+from tirante.core.parts.around import Around, not_carried
+from tirante.core.parts.body import UNHELD_LIFE, BodySeen, copies_differ, seen_of, side_of
+from tirante.core.parts.boxed_link.sizing import PLATES_MM
+from tirante.core.parts.bracket.families.tab_view import draw_contour
+from tirante.core.parts.kind import Aim, Choice, Kind, MadeFrom, Sized, ViewAsked
+from tirante.core.parts.link.life import BY_USE
+from tirante.core.parts.link.prudent import prudent_for
+from tirante.core.parts.part import (
+    BoughtPiece,
+    Card,
+    CardLine,
+    Figure,
+    Misfit,
+    Part,
+    Piece,
+    PlatePiece,
+    TurnedPiece,
+    View,
+)
+from tirante.core.parts.rocker.judged import in_its_plane, rocker_checks, rocker_life
+from tirante.core.parts.rocker.shape import RockerShape, shaped
+from tirante.core.parts.rocker.view import rocker_flat, rocker_sheet
+from tirante.core.suspension.moving import Moving
+from tirante.core.suspension.on_body import places_on
+from tirante.core.suspension.template import SpinJoint, Template
+from tirante.core.units import STEEL_DENSITY
+
+NOT_CHECKED = (
+    "its bearings beyond a rating that is given, and how they are kept", "the boss’s own wall", "the pin it turns on and what holds that", "impact",
+    "weld quality (assumed sound)", "corrosion and wear",
+)  # fmt: skip
+
+
+class EyeOut(Out):
+    """An eye of the rocker and the most that pulls at it."""
+
+    point: str
+    words: str
+    reach_mm: float
+    off_mm: float
+    force_n: float
+    case: str
+
+
+class RockerOwn(Out):
+    """What only a rocker has."""
+
+    kind: Literal["rocker"] = "rocker"
+    eyes: list[EyeOut]
+    pivot_n: float
+    pivot_case: str
+    tip_nmm: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RockerMade:
+    """A rocker with its core objects."""
+
+    shape: RockerShape
+    seen: BodySeen
+
+
+class RockerKind(Kind[Rocker]):
+    """Rockers of plates."""
+
+    key = "rocker"
+    word = "rocker"
+    saved = Rocker
+    own = RockerOwn
+    searched = True
+    of_tubes = False
+    searches = (
+        "Every usual plate is judged against all checks under what it sees; the shape of the plate stays as it is."
+    )
+    fields = (
+        FieldGroup(title="Plates", note="Size it chooses how thick", fields=[
+            number(Rocker, "plates", "How many"), number(Rocker, "plate_mm", "Plate", "mm"), number(Rocker, "inside_mm", "Between two plates", "mm"),
+            Field(path="plate_name", label="Steel", control="text"), number(Rocker, "yield_mpa", "Plate’s yield", "MPa"),
+            number(Rocker, "uts_mpa", "Plate’s ultimate", "MPa"),
+        ]),
+        FieldGroup(title="Boss and bearings", fields=[
+            number(Rocker, "boss_mm", "Boss, outside", "mm"), number(Rocker, "bore_mm", "Its bore, for the bearings", "mm"),
+            number(Rocker, "boss_length_mm", "Boss, long", "mm"), number(Rocker, "hub_mm", "Radius of the plate round it", "mm"),
+            number(Rocker, "leg_mm", "Fillet leg of its weld", "mm"),
+            number(Rocker, "bearing_rating_n", "Bearings’ rating (maker’s, both)", "N", optional=True, empty="not given"),
+        ]),
+        FieldGroup(title="Eyes", fields=[special("eyes", "Eyes")]),
+    )  # fmt: skip
+
+    def work_out(self, saved: Rocker, around: Around) -> Part:
+        """Its plates under every case."""
+        common: dict[str, Any] = {
+            "saved": saved, "word": self.word, "not_checked": NOT_CHECKED, "not_carried": not_carried(saved.of_end, around),
+            "made_of": (f"{saved.plates} × {saved.plate_mm:g} mm plate", saved.plate_name),
+        }  # fmt: skip
+        lost = saved.lost(around.ends)
+        if lost:
+            return Part(**common, faults=(Misfit(field="end_id", message=lost),))
+        try:
+            seen = seen_of(saved, saved.body, around)
+            shape = shaped(saved, seen.places)
+            faults = copies_differ(saved, saved.body, around)
+            if isinstance(shape, list) or faults:
+                return Part(**common, faults=(*faults, *(shape if isinstance(shape, list) else ())))
+            if not seen.cases:
+                raise InputError(
+                    "No case could be carried, so nothing says what the rocker sees.", code="missing", fields=("loads",)
+                )
+            checks = rocker_checks(saved, shape, in_its_plane(shape, seen.cases), around.settings)
+        except InputError as error:
+            return Part(**common, faults=(Misfit(field=(error.fields or ("",))[0], message=error.message),))
+        lasts, days = self._life(saved, shape, around)
+        common["not_carried"] += (*seen.left_out, *days)
+        return Part(
+            **common, pieces=_pieces(saved, shape), checks=weakest_first([*checks, *lasts]), mass=_mass(saved, shape),
+            views=(View(name="drawing", title="its plate, and through its pivot"), View(name="flat", title="plate, 1:1", cut=True)),
+            card=_card(saved, shape), welding=tuple(WELDING), notes=tuple(_notes(saved, shape)), own=RockerMade(shape=shape, seen=seen),
+        )  # fmt: skip
+
+    def _life(
+        self, saved: Rocker, shape: RockerShape, around: Around
+    ) -> tuple[list[CheckResult], tuple[NotCarried, ...]]:
+        days = seen_of(saved, saved.body, around, everyday=True)
+        if isinstance(days.not_known, NotCarried):
+            return [], (days.not_known,)
+        if days.left_out:
+            return [], (UNHELD_LIFE,)
+        target = around.settings.life_cycles or BY_USE[around.use]
+        return rocker_life(saved, shape, in_its_plane(shape, days.cases), around.settings, target), ()
+
+    def told(self, part: Part) -> RockerOwn | None:
+        """Its eyes and its pivot."""
+        made = part.own
+        if not isinstance(made, RockerMade):
+            return None
+        cases = in_its_plane(made.shape, made.seen.cases)
+        eyes = []
+        for eye in made.shape.eyes:
+            force, case = max((one.eyes[eye.eye.point].size, one.case) for one in cases)
+            eyes.append(
+                EyeOut(
+                    point=eye.eye.point, words=eye.words, reach_mm=eye.reach, off_mm=eye.off, force_n=force, case=case
+                )
+            )
+        pivot, case = max((sum(v * v for v in one.pivot) ** 0.5, one.case) for one in cases)
+        return RockerOwn(eyes=eyes, pivot_n=pivot, pivot_case=case, tip_nmm=max(one.tip for one in cases))
+
+    def draw(self, part: Part, asked: ViewAsked, numbers: Numbers) -> Drawing:
+        """Its plate and its stack, or the plate at 1:1."""
+        made, rocker = part.own, part.saved
+        assert isinstance(rocker, Rocker)
+        if isinstance(made, RockerMade) and asked.name == "drawing":
+            return rocker_sheet(rocker, made.shape, numbers)
+        if isinstance(made, RockerMade) and asked.name == "flat":
+            return rocker_flat(rocker, made.shape)
+        return super().draw(part, asked, numbers)
+
+    def span(self, part: Part) -> float | None:
+        """Its plate's width."""
+        made = part.own
+        if not isinstance(made, RockerMade):
+            return None
+        low, _, high, _ = made.shape.outline.bounds
+        return high - low
+
+    def tall(self, part: Part) -> float:
+        """Its plate's height."""
+        made: RockerMade = part.own
+        _, low, _, high = made.shape.outline.bounds
+        return high - low
+
+    def strip(self, part: Part, sheet: Sheet, at: tuple[float, float], scale: float, ref: str) -> None:
+        """Its plate."""
+        low_x, low_y, _, high_y = part.own.shape.outline.bounds
+        frame = Frame(at[0] - scale * low_x, at[1] - scale * (low_y + high_y) / 2, scale)
+        draw_contour(sheet, frame, part.own.shape.outline, "visible", ref)
+
+    def size(self, saved: Rocker, around: Around, shelf: Catalogue, aim: Aim) -> Sized:
+        """The thinnest plate that holds and lasts."""
+        del shelf
+        if saved.lost(around.ends):
+            raise InputError(
+                "The suspension end of this rocker is not there any more.", code="missing", fields=("end_id",)
+            )
+        seen = seen_of(saved, saved.body, around)
+        shape = shaped(saved, seen.places)
+        if isinstance(shape, list):
+            raise InputError(shape[0].message, code="not_complete", fields=(shape[0].field,))
+        if not seen.cases:
+            raise InputError(
+                "No case could be carried, so nothing says what the rocker sees.", code="missing", fields=("loads",)
+            )
+        cases = in_its_plane(shape, seen.cases)
+        wall = prudent_for(around.settings, around.use, (), "locates").wall
+        least = wall.value if wall else 0.0
+        passed: list[Choice] = []
+        nearest: Choice | None = None
+        stock = [mm for mm in PLATES_MM if mm >= least]
+        for mm in stock:
+            one = saved.model_copy(update={"plate_mm": mm})
+            checks = weakest_first(
+                [*rocker_checks(one, shape, cases, around.settings), *self._life(one, shape, around)[0]]
+            )
+            choice = Choice(
+                parts=(one,), joints=(), tube=f"{one.plates} × {mm:g} mm plate", grade=one.plate_name, joint=None, stock=(f"{mm:g} mm plate", one.plate_name),
+                mass=_mass(one, shape), worst=checks[0],
+            )  # fmt: skip
+            if checks[0].passed:
+                passed.append(choice)
+            elif nearest is None or (checks[0].utilisation or 0) < (
+                (nearest.worst.utilisation if nearest.worst else None) or 0
+            ):
+                nearest = choice
+            if len(passed) > 1:
+                break
+        told = f"Plates of {', '.join(f'{mm:g}' for mm in stock)} mm were tried" + (
+            f", none under {least:g} mm ({wall.why})." if wall else "."
+        )
+        if aim == "cost":
+            told += " Plates have no price here: the lightest was searched for."
+        if not passed:
+            worst = nearest.worst if nearest else None
+            why = (
+                f"No plate holds: {worst.name} is past its limit in the nearest. Its cure: {kind_of(worst.key).cure}. "
+                if worst
+                else "No plate was tried. "
+            )
+            return Sized(
+                considered=len(stock),
+                judged=len(stock),
+                winner=None,
+                runner_up=None,
+                nearest=nearest,
+                advice=why + told,
+            )
+        return Sized(
+            considered=len(stock), judged=len(stock), winner=passed[0], runner_up=passed[1] if len(passed) > 1 else None, nearest=None, advice=told
+        )  # fmt: skip
+
+    def may_be(self, template: Template, one: Moving) -> bool:
+        """A body that turns about a line through one point."""
+        return one.sort == "body" and any(
+            isinstance(joint, SpinJoint) and joint.body == one.name for joint in template.joints
+        )
+
+    def made_from(self, one: Moving, made: MadeFrom) -> Rocker | None:
+        """A rocker with an eye for all that pulls at it."""
+        places = places_on(made.template, made.end, one.name)
+        eyes = tuple(
+            RockerEye(point=place.point) for place in places if place.sort in ("link", "damper", "ball", "strap")
+        )
+        return Rocker(
+            id=made.part_id, name=f"{made.end_name} {one.words}"[:80], side=side_of(made.template, one.name), end_id=made.end_id, body=one.name, eyes=eyes
+        )  # fmt: skip
+
+
+WELDING = (
+    "Bolt the plates together and bore pivot and eyes in one, or drill them from one template.",
+    "Tack the boss square to the plates on a mandrel, weld in quarters, opposite in turn, both faces where there is one plate.",
+    "Bore the boss for its bearings after welding: the ring draws it oval. No heat on a bearing.",
+)
+
+
+def _mass(rocker: Rocker, shape: RockerShape) -> float:
+    boss = pi / 4 * (rocker.boss_mm**2 - rocker.bore_mm**2) * rocker.boss_length_mm
+    return (shape.outline.area * rocker.plate_mm * rocker.plates + boss) * STEEL_DENSITY
+
+
+def _pieces(rocker: Rocker, shape: RockerShape) -> tuple[Piece, ...]:
+    low_x, low_y, high_x, high_y = shape.outline.bounds
+    found: list[Piece] = [
+        PlatePiece(name="rocker plate", material=rocker.plate_name, thickness=rocker.plate_mm, length=high_x - low_x, width=high_y - low_y,
+                   outline=shape.outline, count=rocker.plates),
+        TurnedPiece(name="boss", what=f"boss ⌀{rocker.boss_mm:g} × {rocker.boss_length_mm:g} mm, bored ⌀{rocker.bore_mm:g} after welding"),
+        BoughtPiece(sort="bearing", what=f"bearing for a bore of {rocker.bore_mm:g} mm", count=2),
+    ]  # fmt: skip
+    found += [
+        BoughtPiece(sort="bolt", what=f"bolt ⌀{eye.eye.pin_mm:g} mm, class {eye.eye.pin_class}, for {eye.words}")
+        for eye in shape.eyes
+    ]
+    return tuple(found)
+
+
+def _card(rocker: Rocker, shape: RockerShape) -> Card:
+    figures = [
+        Figure(label=f"pivot to {eye.words}", mm=eye.reach, note=f"hole for ⌀{eye.eye.pin_mm:g}") for eye in shape.eyes
+    ]
+    lines = [
+        CardLine(text=f"{rocker.plates} × plate, {rocker.plate_name}", mm=rocker.plate_mm), CardLine(text="boss, outside", mm=rocker.boss_mm),
+        CardLine(text="boss, bored after welding", mm=rocker.bore_mm),
+    ]  # fmt: skip
+    if rocker.plates == 2:
+        lines.append(CardLine(text="between the plates, inside", mm=rocker.inside_mm))
+    return Card(figures=tuple(figures), lines=tuple(lines))
+
+
+def _notes(rocker: Rocker, shape: RockerShape) -> list[str]:
+    notes: list[str] = []
+    wide = [eye.words for eye in shape.eyes if rocker.plates == 2 and eye.eye.between_mm > rocker.inside_mm]
+    if wide:
+        notes.append(f"what stands at {', '.join(wide)} is wider than the plates are apart: it does not go in")
+    off = [f"{eye.words} by {abs(eye.off):.1f} mm" for eye in shape.eyes if abs(eye.off) > 1.0]
+    if off:
+        notes.append(f"pulled beside the middle of its plates: {', '.join(off)}; counted as it tips the plates")
+    if rocker.bearing_rating_n is None:
+        notes.append("its bearings are not checked: give their maker’s rating")
+    return notes
+
+
+ROCKER = RockerKind()
