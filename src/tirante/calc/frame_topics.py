@@ -29,6 +29,12 @@ class ArmTubeIn(Input):
     flat_mm: Annotated[tuple[Mm, Mm], Field(strict=False)] | None = Field(
         default=None, description="width and thickness of a flat strut, in place of od_mm; its stress is along it alone"
     )
+    box_mm: Annotated[tuple[Mm, Mm, Mm], Field(strict=False)] | None = Field(
+        default=None, description="height, width and wall of a box of plate, in place of od_mm"
+    )
+    up: Three | None = Field(
+        default=None, description="the way that its height stands; null: as it comes, which a round tube does not feel"
+    )
     column_mm: Mm | None = Field(default=None, description="what it buckles over; null: its own length")
     yield_mpa: Mpa
     welded_yield_mpa: Mpa | None = Field(default=None, description="near welds, at both ends; null: the yield")
@@ -103,8 +109,10 @@ def run_arm(data: ArmInput) -> Result:
             )
     at = np.array([data.nodes[name] for name in names], float)
     for i, t in enumerate(data.tubes):
-        if (t.od_mm is None) == (t.flat_mm is None):
-            raise InputError("Give od_mm of a round tube, or flat_mm of a flat strut.", fields=(f"tubes.{i}.od_mm",))
+        if sum(v is not None for v in (t.od_mm, t.flat_mm, t.box_mm)) != 1:
+            raise InputError("Give od_mm of a round tube, flat_mm of a flat strut or box_mm of a box, one of the three.", fields=(f"tubes.{i}.od_mm",))  # fmt: skip
+        if t.box_mm and t.up is None:
+            raise InputError("Say which way the height of a box stands.", code="missing", fields=(f"tubes.{i}.up",))
     stiffness = np.array([[_stiffness(t) for t in data.tubes]])
     held = np.zeros((len(names), 6), bool)
     for name in data.pivots:
@@ -121,7 +129,7 @@ def run_arm(data: ArmInput) -> Result:
             raise InputError("The line has no direction. Give one.", fields=(f"held.{i}.along",))
         lines.append((index[one.at], np.array(one.along) / size))
     pairs = [(index[t.a], index[t.b]) for t in data.tubes]
-    solved = frames(at, pairs, stiffness, held, loads, lines)
+    solved = frames(at, pairs, stiffness, held, loads, lines, _ups(data, at, pairs))
     tubes = []
     for i, t in enumerate(data.tubes):
         axial, shear = float(solved.axial()[0, i, 0]), solved.shear()[0, i, :, 0]
@@ -133,6 +141,9 @@ def run_arm(data: ArmInput) -> Result:
         if t.flat_mm is not None:
             stress = abs(axial) / (t.flat_mm[0] * t.flat_mm[1])
             tubes.append({**told, "von_mises_mpa": stress, "utilisation": stress * data.yield_factor / welded})
+            continue
+        if t.box_mm is not None:
+            tubes.append(told | _boxed(t, solved, i, data, float(np.linalg.norm(at[index[t.b]] - at[index[t.a]]))))
             continue
         section = tube.Section(od=t.od_mm or 0.0, wall=t.wall_mm)
         stress = von_mises(section, axial, float(bending.max()), torsion, float(shear.max()))
@@ -160,13 +171,51 @@ def run_arm(data: ArmInput) -> Result:
     ]  # fmt: skip
 
 
-def _stiffness(t: ArmTubeIn) -> tuple[float, float, float]:
-    from tirante.core.members.frame import flat_stiffness, stiffness_of
+def _ups(data: ArmInput, at: Any, pairs: list[tuple[int, int]]) -> Any:
+    """The way that each one's height stands; what is round stands as it comes."""
+    import numpy as np
+
+    if not any(t.up for t in data.tubes):
+        return None
+    out = []
+    for t, (a, b) in zip(data.tubes, pairs, strict=True):
+        run = at[b] - at[a]
+        out.append(np.array(t.up, float) if t.up else np.eye(3)[int(np.abs(run).argmin())])
+    return np.array(out)
+
+
+def _boxed(t: ArmTubeIn, solved: Any, i: int, data: ArmInput, length: float) -> dict[str, Any]:
+    """What a box of plate comes to."""
+    import numpy as np
+
+    from tirante.core.members.frame import BoxSection
+
+    assert t.box_mm
+    box = BoxSection(height=t.box_mm[0], width=t.box_mm[1], wall=t.box_mm[2])
+    axial, torsion, shear = solved.axial()[0, i, 0], solved.torsion()[0, i, 0], solved.shear()[0, i, :, 0].max()
+    up, side = (solved.bent()[0, i, :, axis, 0] for axis in (0, 1))
+    stress = max(float(box.stress(axial, up[end], side[end], torsion, shear)) for end in (0, 1))
+    strong = column.column_strength(box, t.column_mm or length, t.yield_mpa, t.e_mpa)
+    carries = min(strong.critical, strong.aisc_e3)
+    pushed = max(0.0, -float(axial)) * data.column_factor / carries
+    fibre = float(np.max(np.abs(up) * box.height / 2 / box.upright + np.abs(side) * box.width / 2 / box.sideways))
+    return {
+        "von_mises_mpa": stress, "utilisation": stress * data.yield_factor / (t.welded_yield_mpa or t.yield_mpa), "column_n": carries,
+        "column_utilisation": pushed, "column_and_bending": pushed + fibre * data.yield_factor / t.yield_mpa if pushed else 0.0,
+    }  # fmt: skip
+
+
+def _stiffness(t: ArmTubeIn) -> tuple[float, float, float, float]:
+    from tirante.core.members.frame import BoxSection, flat_stiffness, stiffness_of
 
     shear = t.e_mpa / 2.6
+    if t.box_mm is not None:
+        return BoxSection(height=t.box_mm[0], width=t.box_mm[1], wall=t.box_mm[2]).stiffness(t.e_mpa, shear)
     if t.flat_mm is not None:
-        return flat_stiffness(*t.flat_mm, t.e_mpa, shear)
-    return stiffness_of(tube.Section(od=t.od_mm or 0.0, wall=t.wall_mm), t.e_mpa, shear)
+        ea, ei, gj = flat_stiffness(*t.flat_mm, t.e_mpa, shear)
+    else:
+        ea, ei, gj = stiffness_of(tube.Section(od=t.od_mm or 0.0, wall=t.wall_mm), t.e_mpa, shear)
+    return ea, ei, gj, ei
 
 
 class BoxedInput(Input):

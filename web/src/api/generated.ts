@@ -1692,6 +1692,18 @@ export interface components {
             tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost";
         };
         /**
+         * BoxOf
+         * @description A hollow rectangle of plate, in place of a tube; its height stands up in the car.
+         */
+        BoxOf: {
+            /** Height Mm */
+            height_mm: number;
+            /** Wall Mm */
+            wall_mm: number;
+            /** Width Mm */
+            width_mm: number;
+        };
+        /**
          * BoxedLink
          * @description A link of four plates that takes a bump stop or a strike on a pad along its top; it has no tube.
          */
@@ -3527,6 +3539,16 @@ export interface components {
              */
             note: string;
             /**
+             * Plate Name
+             * @default S355 plate
+             */
+            plate_name: string;
+            /**
+             * Plate Yield Mpa
+             * @default 355
+             */
+            plate_yield_mpa: number;
+            /**
              * Side
              * @default pair
              * @enum {string}
@@ -3609,13 +3631,15 @@ export interface components {
         };
         /**
          * FrameTube
-         * @description A tube between two joints, places of the end on this body, or nodes of the arm.
+         * @description A tube, or a box of plate, between two joints, places of the end on this body, or nodes of the arm.
          */
         FrameTube: {
             /** A */
             a: string;
             /** B */
             b: string;
+            /** @default null */
+            box: components["schemas"]["BoxOf"] | null;
         };
         /**
          * GivesOut

@@ -106,6 +106,87 @@ def stiffness_of(section: Section, elastic_modulus: float, shear_modulus: float)
     return elastic_modulus * section.area, elastic_modulus * second, shear_modulus * 2 * second
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BoxSection:
+    """A hollow rectangle of plate of one thickness [mm]."""
+
+    height: float
+    width: float
+    wall: float
+
+    def __post_init__(self) -> None:
+        if 2 * self.wall >= min(self.height, self.width):
+            raise InputError("The walls of the box are as thick as it is wide. Give it thinner plate.", code="contradictory", fields=("wall_mm",), value=self.wall)  # fmt: skip
+
+    def _inner(self) -> tuple[float, float]:
+        return self.height - 2 * self.wall, self.width - 2 * self.wall
+
+    @property
+    def area(self) -> float:
+        """[mm²]"""
+        h, w = self._inner()
+        return self.height * self.width - h * w
+
+    @property
+    def upright(self) -> float:
+        """Second moment against bending up and down [mm⁴]."""
+        h, w = self._inner()
+        return (self.width * self.height**3 - w * h**3) / 12
+
+    @property
+    def sideways(self) -> float:
+        """Second moment against bending sideways [mm⁴]."""
+        h, w = self._inner()
+        return (self.height * self.width**3 - h * w**3) / 12
+
+    @property
+    def cell(self) -> float:
+        """Area within the middle of its walls [mm²]."""
+        return (self.height - self.wall) * (self.width - self.wall)
+
+    @property
+    def torsion(self) -> float:
+        """Torsion constant, Bredt [mm⁴]."""
+        return 4 * self.cell**2 * self.wall / (2 * (self.height + self.width - 2 * self.wall))
+
+    @property
+    def radius_of_gyration(self) -> float:
+        """The least [mm]."""
+        return float(np.sqrt(min(self.upright, self.sideways) / self.area))
+
+    @property
+    def slenderness(self) -> float:
+        """Of its widest wall, clear of the others."""
+        return max(self._inner()) / self.wall
+
+    def stiffness(self, elastic_modulus: float, shear_modulus: float) -> tuple[float, float, float, float]:
+        """E A, E I up and down, G J and E I sideways.
+
+        Args:
+            elastic_modulus: [MPa]
+            shear_modulus: [MPa]
+        """
+        e = elastic_modulus
+        return e * self.area, e * self.upright, shear_modulus * self.torsion, e * self.sideways
+
+    def stress(self, axial: Array, up: Array, side: Array, torsion: Array, shear: Array) -> Array:
+        """Equivalent stress at its worst corner, or in its thinner pair of walls [MPa].
+
+        Args:
+            axial: force [N].
+            up: moment that bends it up and down [N·mm].
+            side: moment that bends it sideways [N·mm].
+            torsion: torque [N·mm].
+            shear: force across, all of it in the shorter pair of walls [N].
+        """
+        direct = np.abs(axial) / self.area
+        fibre = direct + np.abs(up) * self.height / 2 / self.upright + np.abs(side) * self.width / 2 / self.sideways
+        twist = np.abs(torsion) / (2 * self.cell * self.wall)
+        web = 1.5 * np.abs(shear) / (2 * self.wall * min(self.height, self.width))
+        found: Array = np.maximum(np.sqrt(fibre**2 + 3 * twist**2), np.sqrt(direct**2 + 3 * (twist + web) ** 2))
+        return found
+
+
 def flat_stiffness(
     width: float, thickness: float, elastic_modulus: float, shear_modulus: float
 ) -> tuple[float, float, float]:
@@ -123,6 +204,7 @@ def flat_stiffness(
 
 def frames(
     nodes: Array, ends: Sequence[tuple[int, int]], stiffness: Array, held: Array, loads: Array, lines: Sequence[tuple[int, Array]] = (),
+    ups: Array | None = None,
 ) -> FrameForces:  # fmt: skip
     """One frame with its bars of many sizes, all solved at once.
 
@@ -131,7 +213,9 @@ def frames(
         loads: on the nodes, by coordinate [N, N·mm].
         nodes: (n, 3) [mm].
         ends: of the bars, by node.
-        stiffness: (variants, bars, 3) E A, E I and G J of every bar in every variant [N, N·mm²].
+        stiffness: (variants, bars, 3) E A, E I and G J of every bar in every variant [N, N·mm²]; or 4, the last E I against bending about the
+            second of its own axes across it, where it is not alike both ways.
+        ups: (bars, 3) the way that is up of every bar, for its own axes: the third is the one most that way; None: as it comes.
         lines: loads along bars, as of `frame`.
 
     Raises:
@@ -140,8 +224,9 @@ def frames(
     n, count, variants = len(nodes), loads.shape[2], len(stiffness)
     size = 6 * n
     whole = np.zeros((variants, size, size))
-    parts, turns = _elements(nodes, ends)
-    local = np.einsum("vek,ekij->veij", stiffness, parts)
+    parts, turns = _elements(nodes, ends, ups)
+    four = stiffness if stiffness.shape[2] == 4 else np.concatenate([stiffness, stiffness[:, :, 1:2]], axis=2)
+    local = np.einsum("vek,ekij->veij", four, parts)
     across = turns.swapaxes(1, 2) @ local @ turns
     where = np.array([[*range(6 * a, 6 * a + 6), *range(6 * b, 6 * b + 6)] for a, b in ends], dtype=np.intp)
     for i, own in enumerate(where):
@@ -179,15 +264,15 @@ def frames(
     )  # fmt: skip
 
 
-def _templates() -> tuple[Array, Array, Array, Array, Array]:
+def _templates() -> tuple[Array, Array, Array]:
     """Stiffness of a bar in its own axes, for a length, E A, E I and G J of one: what goes with 1/L of stretch and twist, and with
-    1/L³, 1/L² and 1/L of bending."""
-    found = [np.zeros((12, 12)) for _ in range(5)]
-    stretched, twisted, *bending = found
+    1/L³, 1/L² and 1/L of bending in either plane (planes, 3, 12, 12)."""
+    stretched, twisted = np.zeros((12, 12)), np.zeros((12, 12))
+    planes = np.zeros((2, 3, 12, 12))
     for of, p, q in ((stretched, 0, 6), (twisted, 3, 9)):
         of[[p, q], [p, q]] = 1.0
         of[[p, q], [q, p]] = -1.0
-    for v, r, sign in ((1, 5, 1.0), (2, 4, -1.0)):
+    for bending, (v, r, sign) in zip(planes, ((2, 4, -1.0), (1, 5, 1.0)), strict=True):
         where = np.ix_([v, r, v + 6, r + 6], [v, r, v + 6, r + 6])
         sheared, both, bent = (of[where] for of in bending)
         sheared[np.ix_([0, 2], [0, 2])] = [[12, -12], [-12, 12]]
@@ -196,15 +281,15 @@ def _templates() -> tuple[Array, Array, Array, Array, Array]:
         bent[np.ix_([1, 3], [1, 3])] = [[4, 2], [2, 4]]
         for of, part in zip(bending, (sheared, both, bent), strict=True):
             of[where] = part
-    return stretched, twisted, bending[0], bending[1], bending[2]
+    return stretched, twisted, planes
 
 
-STRETCHED, TWISTED, SHEARED, BOTH, BENT = _templates()
+STRETCHED, TWISTED, BENT_IN = _templates()
 
 
-def _elements(nodes: Array, ends: Sequence[tuple[int, int]]) -> tuple[Array, Array]:
-    """Of every bar: stiffness in its own axes for E A, E I and G J of one (bars, 3, 12, 12), and the turn from the frame's axes to
-    them (bars, 12, 12)."""
+def _elements(nodes: Array, ends: Sequence[tuple[int, int]], ups: Array | None = None) -> tuple[Array, Array]:
+    """Of every bar: stiffness in its own axes for E A, E I, G J and the other E I of one (bars, 4, 12, 12), and the turn from the frame's
+    axes to them (bars, 12, 12)."""
     a, b = (np.array([end[k] for end in ends], dtype=np.intp) for k in (0, 1))
     d = nodes[b] - nodes[a]
     length = np.sqrt((d * d).sum(axis=1))
@@ -215,16 +300,17 @@ def _elements(nodes: Array, ends: Sequence[tuple[int, int]]) -> tuple[Array, Arr
         )
     x = d / length[:, None]
     # across it: square to the axis that it lies along least
-    y = np.cross(np.eye(3)[np.abs(x).argmin(axis=1)], x)
+    y = np.cross(np.eye(3)[np.abs(x).argmin(axis=1)] if ups is None else ups, x)
     y /= np.sqrt((y * y).sum(axis=1))[:, None]
     axes = np.stack([x, y, np.cross(x, y)], axis=1)
     turns = np.zeros((len(ends), 12, 12))
     for i in range(0, 12, 3):
         turns[:, i : i + 3, i : i + 3] = axes
-    k = np.empty((len(ends), 3, 12, 12))
+    k = np.empty((len(ends), 4, 12, 12))
     long = length[:, None, None]
     k[:, 0], k[:, 2] = STRETCHED / long, TWISTED / long
-    k[:, 1] = SHEARED / long**3 + BOTH / long**2 + BENT / long
+    for which, (sheared, both, bent) in zip((1, 3), BENT_IN, strict=True):
+        k[:, which] = sheared / long**3 + both / long**2 + bent / long
     return k, turns
 
 

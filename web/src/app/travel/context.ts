@@ -41,7 +41,8 @@ export function useEnds() {
 /** The design with no more than a study asks of it. */
 export const studied = (design: Design): Design => ({
   ...design,
-  parts: [],
+  // an anti-roll bar's size is its end's rate
+  parts: design.parts.filter((one) => one.kind === 'anti_roll_bar'),
   joints: [],
   catalogue: { tubes: [], grades: [], joints: [], inserts: [], nuts: [], bolts: [], spacers: [] },
 })
@@ -49,6 +50,7 @@ export const studied = (design: Design): Design => ({
 /** What a study's answer depends on. */
 export const studyKey = (design: Design, end: SuspensionEnd | undefined, made?: Partial<Made>) => [
   end,
+  studied(design).parts,
   design.car,
   design.settings,
   made,

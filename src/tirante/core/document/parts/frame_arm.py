@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from tirante.core.document.end import End, Point, PointName
-from tirante.core.document.fields import Document, Id, Key, NotNegative
+from tirante.core.document.fields import Document, Id, Key, Name, NotNegative, Positive, Strength
 from tirante.core.document.parts.saved import SavedPart, UsedRow
 
 MadeAs = Literal["bush sleeve", "cup with a spherical bearing", "ball joint in a socket", "pair of tabs", "hub flange"]
@@ -30,11 +30,26 @@ class FrameNode(Document):
     at: Point  # in the car at ride height, on the left
 
 
+class BoxOf(Document):
+    """A hollow rectangle of plate, in place of a tube; its height stands up in the car."""
+
+    height_mm: Positive
+    width_mm: Positive
+    wall_mm: Positive
+
+    @model_validator(mode="after")
+    def _hollow(self) -> BoxOf:
+        if 2 * self.wall_mm >= min(self.height_mm, self.width_mm):
+            raise ValueError("wall_mm: the walls are as thick as the box is wide; give thinner plate")
+        return self
+
+
 class FrameTube(Document):
-    """A tube between two joints, places of the end on this body, or nodes of the arm."""
+    """A tube, or a box of plate, between two joints, places of the end on this body, or nodes of the arm."""
 
     a: PointName
     b: PointName
+    box: BoxOf | None = None
 
 
 class FrameArm(SavedPart):
@@ -49,6 +64,13 @@ class FrameArm(SavedPart):
     joints: Annotated[tuple[FrameJoint, ...], Field(max_length=20, strict=False)] = ()
     nodes: Annotated[tuple[FrameNode, ...], Field(max_length=12, strict=False)] = ()
     leg_mm: Annotated[float, Field(gt=0, le=50)] | None = None  # of the tubes' welds; null: what the wall asks
+    plate_name: Name = "S355 plate"  # of its boxes
+    plate_yield_mpa: Strength = 355.0
+
+    @property
+    def tubed(self) -> bool:
+        """Whether any of it is of round tube."""
+        return any(tube.box is None for tube in self.tubes)
 
     @property
     def of_end(self) -> str | None:

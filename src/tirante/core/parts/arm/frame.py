@@ -240,7 +240,15 @@ def _solved(arm: Arm, which: tuple[int, ...], stood: Sequence[_Stood], tubes: Se
         for k, one in enumerate(stood)
     )  # fmt: skip
     return FrameCases(
-        which=which, names=names, axial=axial, moment=moment, torsion=torsion, shear=shear, lengths=lengths, at=at
+        which=which,
+        names=names,
+        axial=axial,
+        moment=moment,
+        torsion=torsion,
+        shear=shear,
+        bent=bent,
+        lengths=lengths,
+        at=at,
     )
 
 

@@ -10,7 +10,7 @@ Source:
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -24,9 +24,10 @@ from tirante.core.loads.on_body import BodyCase
 from tirante.core.members.frame import FrameForces, frames, stiffness_of
 from tirante.core.members.tube import Section
 from tirante.core.parts.frame_arm.layout import Layout
-from tirante.core.parts.welded.cases import SHEAR_OF_E, FrameCase, FrameCases, Material, in_order
-from tirante.core.parts.welded.judged import TubeForces, material_of, uses, worst_of_tubes
+from tirante.core.parts.welded.cases import SHEAR_OF_E, FrameCase, FrameCases, Material, in_order, stem_of
+from tirante.core.parts.welded.judged import PLATE_MODULUS, Boxed, TubeForces, material_of, uses, worst_of_tubes
 from tirante.core.parts.welded.sizing import Pair
+from tirante.core.units import STEEL_DENSITY
 
 Array = NDArray[np.float64]
 
@@ -80,14 +81,24 @@ def carried(layout: Layout, cases: Sequence[BodyCase], tubes: Sequence[Material]
             loads[node, 3:, k] += act.moment + cross(act.at - nodes[node], act.force)
     held = np.zeros((len(nodes), 6), bool)
     held[0] = True
-    stiffness = np.empty((len(tubes), len(ends), 3))
-    for i, tube in enumerate(tubes):
-        stiffness[i, :] = stiffness_of(tube.section, tube.elastic_modulus, tube.elastic_modulus / SHEAR_OF_E)
-    found = frames(nodes, ends, stiffness, held, loads)
+    found = frames(nodes, ends, _stiffness(layout, tubes), held, loads, ups=layout.ups)
     size = np.abs(loads[:, :3]).max(axis=(0, 1), initial=1.0)
     # the node that is held feels nothing where what acts is in balance
     felt = np.abs(found.reactions[:, 0, :3]).max(axis=(0, 1), initial=0.0) / size
     return _by_case(layout, cases, found, loads, felt, names)
+
+
+def _stiffness(layout: Layout, tubes: Sequence[Material]) -> Array:
+    """Of every stretch for each of the tubes; a box is as stiff whatever the tube."""
+    out = np.empty((len(tubes), len(layout.ends), 4))
+    for k, tube in enumerate(tubes):
+        ea, ei, gj = stiffness_of(tube.section, tube.elastic_modulus, tube.elastic_modulus / SHEAR_OF_E)
+        out[k, :] = ea, ei, gj, ei
+    for i, name in enumerate(layout.stretches):
+        box = layout.boxes.get(stem_of(name))
+        if box:
+            out[:, i] = box.stiffness(PLATE_MODULUS, PLATE_MODULUS / SHEAR_OF_E)
+    return out
 
 
 def _by_case(
@@ -109,7 +120,7 @@ def _by_case(
         for k, one in enumerate(cases)
     )  # fmt: skip
     return FrameCases(
-        which=tuple(range(len(cases))), names=names, axial=axial, moment=moment, torsion=torsion, shear=shear, lengths=lengths, at=at
+        which=tuple(range(len(cases))), names=names, axial=axial, moment=moment, torsion=torsion, shear=shear, bent=bent, lengths=lengths, at=at
     )  # fmt: skip
 
 
@@ -118,7 +129,7 @@ def _nearest(nodes: Array, at: Array) -> int:
 
 
 def frame_result(
-    layout: Layout, cases: Sequence[BodyCase], tube: Tube, grade: Grade, factors: DesignFactors
+    layout: Layout, cases: Sequence[BodyCase], tube: Tube, grade: Grade, factors: DesignFactors, plate: float
 ) -> FrameResult:  # fmt: skip
     """Carry every case through the arm, made of one tube.
 
@@ -128,16 +139,19 @@ def frame_result(
         tube: the stock of its tubes.
         grade: their metal.
         factors: the design’s.
+        plate: yield of its boxes’ plate [MPa].
 
     Raises:
         InputError: as `carried`.
     """
     found = carried(layout, cases, [material_of(tube, grade)])
     section, every = Section(od=tube.od_mm, wall=tube.wall_mm), in_order([found])
-    tubes, welds, columns = worst_of_tubes([found], every, section, grade, factors)
+    tubes, welds, columns = worst_of_tubes(
+        [found], every, section, grade, factors, Boxed(sections=layout.boxes, yield_strength=plate)
+    )
     return FrameResult(
         tubes=tubes, welds=welds, columns=columns, worst=max(tubes, key=lambda one: one.use), joints=_joints(cases),
-        mass_kg=mass_of(layout.lengths, tube, grade), residual=max(one.residual for one in every), frames=tuple(every),
+        mass_kg=mass_of(layout, tube, grade), residual=max(one.residual for one in every), frames=tuple(every),
     )  # fmt: skip
 
 
@@ -161,19 +175,23 @@ def _joints(cases: Sequence[BodyCase]) -> tuple[AtJoint, ...]:
     return tuple(worst.values())
 
 
-def mass_of(lengths: Mapping[str, float], tube: Tube, grade: Grade) -> float:
-    """Of its tubes between centres [kg].
+def mass_of(layout: Layout, tube: Tube, grade: Grade) -> float:
+    """Of its tubes and boxes between centres [kg].
 
     Args:
-        lengths: of whole tubes [mm].
-        tube: their stock.
+        layout: the frame.
+        tube: the stock of its tubes.
         grade: their metal.
     """
     section = Section(od=tube.od_mm, wall=tube.wall_mm)
-    return section.area * sum(lengths.values()) * grade.density_kg_m3 * 1e-9
+    tubes = sum(long for name, long in layout.lengths.items() if name not in layout.boxes)
+    boxes = sum(box.area * layout.lengths[name] for name, box in layout.boxes.items())
+    return section.area * tubes * grade.density_kg_m3 * 1e-9 + boxes * STEEL_DENSITY
 
 
-def judged(layout: Layout, cases: Sequence[BodyCase], pairs: Sequence[Pair], factors: DesignFactors) -> Array:
+def judged(
+    layout: Layout, cases: Sequence[BodyCase], pairs: Sequence[Pair], factors: DesignFactors, plate: float
+) -> Array:
     """Worst use of every tube and grade over all cases.
 
     Args:
@@ -181,6 +199,7 @@ def judged(layout: Layout, cases: Sequence[BodyCase], pairs: Sequence[Pair], fac
         cases: what acts, by case and side.
         pairs: of tube and grade.
         factors: the design’s.
+        plate: yield of its boxes’ plate [MPa].
 
     Raises:
         InputError: as `carried`.
@@ -189,11 +208,11 @@ def judged(layout: Layout, cases: Sequence[BodyCase], pairs: Sequence[Pair], fac
     place = {kind: n for n, kind in enumerate(kinds)}
     sections = {tube.key: material_of(tube, grade).section for tube, grade in pairs}
     found = carried(layout, cases, [Material(section=sections[key], elastic_modulus=e) for key, e in kinds])
-    worst = np.zeros(len(pairs))
+    worst, boxed = np.zeros(len(pairs)), Boxed(sections=layout.boxes, yield_strength=plate)
     for key in {grade.key for _, grade in pairs}:
         rows = [k for k, (_, grade) in enumerate(pairs) if grade.key == key]
         grade = pairs[rows[0]][1]
         which = np.array([place[pairs[k][0].key, grade.e_mpa] for k in rows])
-        weld, column, _ = uses(found, [sections[pairs[k][0].key] for k in rows], which, grade, factors)
+        weld, column, _ = uses(found, [sections[pairs[k][0].key] for k in rows], which, grade, factors, boxed)
         worst[rows] = np.maximum(weld, column).max(axis=(1, 2))
     return worst

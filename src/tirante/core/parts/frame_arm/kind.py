@@ -18,24 +18,39 @@ from tirante.core.drawing.model import Drawing, Tone
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import NotCarried
+from tirante.core.loads.on_body import BodyCase
 from tirante.core.members import fatigue
+from tirante.core.members.boxed_link import slender_limit
 from tirante.core.members.insert_weld import legs_for
 from tirante.core.members.tube import Section, wall_slenderness
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import UNHELD_LIFE, body_places, copies_differ, seen_of, side_of
+from tirante.core.parts.boxed_link.sizing import PLATES_MM
 from tirante.core.parts.frame_arm.judged import FrameResult, carried, frame_result, judged, mass_of
 from tirante.core.parts.frame_arm.layout import OFFSET, Layout, laid_out, usual_joints, usual_tubes
 from tirante.core.parts.frame_arm.view import DrawnPlace, DrawnTube, FrameDrawn, frame_sheet
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, MadeFrom, Sized, ViewAsked
 from tirante.core.parts.link.life import BY_USE
 from tirante.core.parts.link.prudent import prudent_for
-from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, TurnedPiece, View, labels, tube_piece
-from tirante.core.parts.welded.cases import FrameCase, in_order
+from tirante.core.parts.part import (
+    Card,
+    CardLine,
+    Figure,
+    Misfit,
+    Part,
+    Piece,
+    PlatePiece,
+    TurnedPiece,
+    View,
+    labels,
+    tube_piece,
+)
+from tirante.core.parts.welded.cases import FrameCase, in_order, stem_of
 from tirante.core.parts.welded.checks import column_check, result, weld_check
-from tirante.core.parts.welded.judged import material_of
+from tirante.core.parts.welded.judged import PLATE_MODULUS, TubeForces, material_of
 from tirante.core.parts.welded.life import Weakest, details, not_known
 from tirante.core.parts.welded.notes import welding_of
-from tirante.core.parts.welded.sizing import least_of, pairs_of
+from tirante.core.parts.welded.sizing import Least, least_of, pairs_of
 from tirante.core.suspension.moving import Moving
 from tirante.core.suspension.on_body import OnBody, places_on
 from tirante.core.suspension.template import HingeJoint, SpinJoint, Template
@@ -43,6 +58,14 @@ from tirante.core.suspension.template import HingeJoint, SpinJoint, Template
 NOT_CHECKED = (
     "what is made at its joints (sleeves, cups, tabs, flange), their bolts and what goes into them without a rating", "brackets of what stands on it",
     "impact", "weld quality (assumed sound)", "corrosion and wear", "what it bolts to",
+)  # fmt: skip
+
+
+CURES = "Another tube across it{where}, a box of plate in place of a tube, or a larger tube in the catalogue"
+# of an arm that is all boxes: stand-ins of which nothing is made
+NO_TUBE = Tube(key="none", label="no tube", od_mm=10.0, wall_mm=1.0, series="both", source="trade")
+NO_GRADE = Grade(
+    key="none", label="no tube", family="steel", series="both", yield_mpa=235.0, uts_mpa=360.0, welded_yield_mpa=235.0, e_mpa=205_000.0, density_kg_m3=7850.0, source="trade"
 )  # fmt: skip
 
 
@@ -115,7 +138,7 @@ class FrameArmKind(Kind[FrameArm]):
             special("tubes", "Tubes"), special("nodes", "Places where tubes meet that are no joint"),
             number(FrameArm, "leg_mm", "Fillet leg of their welds", "mm", optional=True, empty="the wall’s"),
         ]),
-        FieldGroup(title="At its joints", fields=[special("joints", "Joints")]),
+        FieldGroup(title="At its joints", fields=[special("at_joints", "Joints")]),
     )  # fmt: skip
 
     def work_out(self, saved: FrameArm, around: Around) -> Part:
@@ -127,6 +150,9 @@ class FrameArmKind(Kind[FrameArm]):
             "made_of": (tube.label if isinstance(tube, Tube) else None, grade.label if isinstance(grade, Grade) else None),
             "own_mirror": False,
         }  # fmt: skip
+        if saved.tubes and not saved.tubed:
+            tube, grade = NO_TUBE, NO_GRADE
+            common["made_of"] = ("boxes of plate", saved.plate_name)
         lost = saved.lost(around.ends)
         if lost:
             return Part(**common, faults=(Misfit(field="end_id", message=lost),))
@@ -141,7 +167,7 @@ class FrameArmKind(Kind[FrameArm]):
             if not isinstance(tube, Tube) or not isinstance(grade, Grade):
                 return Part(**common, faults=(Misfit(field="tube", message="Not sized yet: press Size it."),), own=made)
             seen = seen_of(saved, saved.body, around)
-            found = frame_result(layout, seen.cases, tube, grade, around.settings.factors)
+            found = frame_result(layout, seen.cases, tube, grade, around.settings.factors, saved.plate_yield_mpa)
         except InputError as error:
             return Part(**common, faults=(Misfit(field=(error.fields or ("",))[0], message=error.message),))
         lasts, days = self._life(saved, layout, tube, grade, around)
@@ -159,7 +185,7 @@ class FrameArmKind(Kind[FrameArm]):
             **common, pieces=_pieces(saved, layout, places, tube, grade, saw), checks=checks, mass=found.mass_kg,
             views=(View(name="drawing", title="flat in its plane and on edge"),), card=_card(saved, layout, places, tube, grade, saw),
             procedure=grade.procedure, welding=tuple(welding_of(grade, inserts=False, check="every length from joint to joint")),
-            notes=tuple(_notes(layout, tube, grade, found)), own=made,
+            notes=tuple(_notes(saved, layout, tube, grade, found)), own=made,
         )  # fmt: skip
 
     def _life(
@@ -183,7 +209,7 @@ class FrameArmKind(Kind[FrameArm]):
         target = around.settings.life_cycles or BY_USE[around.use]
         weakest = Weakest(fatigue.BY_FAMILY[grade.family], around.settings, target)
         for own in copies.values():
-            for part, detail in details(section, _leg(saved, tube), weakest.metal, own):
+            for part, detail in details(section, _leg(saved, tube), weakest.metal, own, boxes=layout.boxes):
                 weakest.look(part, detail)
         return weakest.results(), ()
 
@@ -293,12 +319,72 @@ class FrameArmKind(Kind[FrameArm]):
                 "The suspension end of this arm is not there any more.", code="missing", fields=("end_id",)
             )
         seen = seen_of(saved, saved.body, around)
-        layout, cases = laid_out(saved, seen.places), seen.cases
+        layout = laid_out(saved, seen.places)
         if isinstance(layout, list):
             raise InputError(layout[0].message, code="not_complete", fields=(layout[0].field,))
-        factors, prudent = around.settings.factors, prudent_for(around.settings, around.use, (), "locates")
+        prudent = prudent_for(around.settings, around.use, (), "locates")
+        least = prudent.wall.value if prudent.wall else 0.0
+        # the thinnest plate of its boxes first, for each the least tube
+        walls = [mm for mm in PLATES_MM if mm >= least] if layout.boxes else [0.0]
+        found: Least | None = None
+        for wall in walls:
+            one = _walled(saved, wall) if wall else saved
+            of = laid_out(one, seen.places)
+            if isinstance(of, list):
+                continue
+            if layout.boxes and not self._stout(one, of, seen.cases, around, shelf):
+                continue  # its boxes do not hold or last whatever the tube
+            found = self._least(one, of, seen.cases, around, shelf, aim)
+            if found.of:
+                saved, layout = one, of
+                break
+        told = f" Plates of {', '.join(f'{mm:g}' for mm in walls)} mm were tried for its boxes." if layout.boxes else ""
+        if found is None:
+            one = _walled(saved, walls[-1])
+            found = self._least(one, layout, seen.cases, around, shelf, aim)
+        advice = f"{found.advice} {prudent.told()}".strip() + told
+        if found.of is None:
+            return Sized(
+                considered=len(walls), judged=len(walls), winner=None, runner_up=None, nearest=None, advice=advice
+            )
+        tube, grade = found.of
+        result_ = frame_result(layout, seen.cases, tube, grade, around.settings.factors, saved.plate_yield_mpa)
+        tubed = saved.tubed
+        sized = saved.model_copy(update={"tube": tube.key, "grade": grade.key}) if tubed else saved
+        box = next(iter(layout.boxes.values()), None)
+        boxes = f"boxes of {box.wall:g} mm plate" if box else ""
+        label = (f"{tube.label}, {boxes}" if box else tube.label) if tubed else boxes
+        winner = Choice(
+            parts=(sized,), joints=(), tube=label, grade=grade.label if tubed else saved.plate_name, joint=None,
+            stock=(tube.key, grade.key) if tubed else (boxes, saved.plate_name), mass=result_.mass_kg, worst=None,
+            worst_told=f"{result_.worst.name} {shown_utilisation(result_.worst.use)}",
+        )  # fmt: skip
+        return Sized(
+            considered=len(shelf.tubes), judged=len(shelf.tubes), winner=winner, runner_up=None, nearest=None, advice=advice, runner_up_told=found.runner_up
+        )  # fmt: skip
+
+    def _stout(
+        self, saved: FrameArm, layout: Layout, cases: Sequence[BodyCase], around: Around, shelf: Catalogue
+    ) -> bool:
+        """Whether its boxes hold and last with the heaviest tube there is between them."""
+        pairs = (
+            pairs_of(shelf.tubes, shelf.grades, grade_comes_as, saved.grade) if saved.tubed else [(NO_TUBE, NO_GRADE)]
+        )
+        tube, grade = max(pairs, key=lambda pair: (mass_of(layout, *pair), pair[0].key, pair[1].key))
+        found = frame_result(layout, cases, tube, grade, around.settings.factors, saved.plate_yield_mpa)
+        held = all(one.use <= 1.0 for one in found.tubes if stem_of(one.name) in layout.boxes)
+        return held and all(
+            check.passed for check in self._life(saved, layout, tube, grade, around)[0] if check.part in layout.boxes
+        )
+
+    def _least(
+        self, saved: FrameArm, layout: Layout, cases: Sequence[BodyCase], around: Around, shelf: Catalogue, aim: Aim
+    ) -> Least:  # fmt: skip
+        """The least tube and grade with its boxes as they are."""
+        factors, plate = around.settings.factors, saved.plate_yield_mpa
+        prudent = prudent_for(around.settings, around.use, (), "locates")
         tubes = [tube for tube in shelf.tubes if prudent.takes(tube, 0.0, None)]
-        pairs = pairs_of(tubes, shelf.grades, grade_comes_as, saved.grade)
+        pairs = pairs_of(tubes, shelf.grades, grade_comes_as, saved.grade) if saved.tubed else [(NO_TUBE, NO_GRADE)]
         known: dict[str, bool] = {}
 
         def lasts(tube: Tube, grade: Grade) -> bool:
@@ -308,27 +394,12 @@ class FrameArmKind(Kind[FrameArm]):
             return known[tube.key]
 
         def nearest(tube: Tube, grade: Grade) -> str:
-            near = frame_result(layout, cases, tube, grade, factors).worst
-            return f"{near.name} {near.use:.2f} in “{near.case}”. Another tube across it, another place for what stands on it, or a larger tube in the catalogue"
+            near = frame_result(layout, cases, tube, grade, factors, plate).worst
+            return f"{near.name} {near.use:.2f} in “{near.case}”. {CURES.format(where=', another place for what stands on it')}"
 
-        found = least_of(
-            pairs, lambda: [mass_of(layout.lengths, t, g) for t, g in pairs], lambda few: judged(layout, cases, few, factors), nearest,
-            "Another tube across it, a larger tube in the catalogue", _price if aim == "cost" else None, lasts,
-        )  # fmt: skip
-        advice = f"{found.advice} {prudent.told()}".strip()
-        if found.of is None:
-            return Sized(
-                considered=len(pairs), judged=len(pairs), winner=None, runner_up=None, nearest=None, advice=advice
-            )
-        tube, grade = found.of
-        of = frame_result(layout, cases, tube, grade, factors)
-        sized = saved.model_copy(update={"tube": tube.key, "grade": grade.key})
-        winner = Choice(
-            parts=(sized,), joints=(), tube=tube.label, grade=grade.label, joint=None, stock=(tube.key, grade.key), mass=of.mass_kg, worst=None,
-            worst_told=f"{of.worst.name} {shown_utilisation(of.worst.use)}",
-        )  # fmt: skip
-        return Sized(
-            considered=len(pairs), judged=len(pairs), winner=winner, runner_up=None, nearest=None, advice=advice, runner_up_told=found.runner_up
+        return least_of(
+            pairs, lambda: [mass_of(layout, t, g) for t, g in pairs], lambda few: judged(layout, cases, few, factors, plate), nearest,
+            CURES.format(where=""), _price if aim == "cost" and saved.tubed else None, lasts,
         )  # fmt: skip
 
     def may_be(self, template: Template, one: Moving) -> bool:
@@ -356,7 +427,21 @@ def _price(_tube: Tube, grade: Grade, mass: float) -> float | None:
     return None if grade.price is None else grade.price * mass
 
 
+def _walled(saved: FrameArm, wall: float) -> FrameArm:
+    """With all its boxes of that plate, those that are wide enough for it."""
+    tubes = tuple(
+        tube.model_copy(update={"box": tube.box.model_copy(update={"wall_mm": wall})})
+        if tube.box and 2 * wall < min(tube.box.height_mm, tube.box.width_mm)
+        else tube
+        for tube in saved.tubes
+    )
+    return saved.model_copy(update={"tubes": tubes})
+
+
 def _leg(saved: FrameArm, tube: Tube) -> float:
+    """Of its welds; boxes take no more than their own walls."""
+    if not saved.tubed:
+        return saved.leg_mm if saved.leg_mm is not None else min(tube.box.wall_mm for tube in saved.tubes if tube.box)
     return legs_for(tube.wall_mm).usual if saved.leg_mm is None else min(saved.leg_mm, tube.wall_mm)
 
 
@@ -379,11 +464,14 @@ def _checks(
             "od_mm": tube.od_mm, "wall_mm": tube.wall_mm, "yield_mpa": grade.yield_mpa, "welded_yield_mpa": grade.welded_yield_mpa, "e_mpa": grade.e_mpa,
         }  # fmt: skip
         names = [f"{i + 1} {name}"[:40] for i, name in enumerate(layout.names)]
+        boxed = {
+            name: {"box_mm": [box.height, box.width, box.wall], "yield_mpa": saved.plate_yield_mpa, "e_mpa": PLATE_MODULUS} for name, box in layout.boxes.items()
+        }  # fmt: skip
         data = {
             "nodes": {name: at.tolist() for name, at in zip(names, layout.nodes, strict=True)},
             "tubes": [
-                {"a": names[a], "b": names[b], **round_tube, "column_mm": layout.lengths[name.split(",")[0]]}
-                for (a, b), name in zip(layout.ends, layout.stretches, strict=True)
+                {"a": names[a], "b": names[b], "up": up.tolist(), **boxed.get(stem_of(name), round_tube), "column_mm": layout.lengths[stem_of(name)]}
+                for (a, b), name, up in zip(layout.ends, layout.stretches, layout.ups, strict=True)
             ],
             "clamped": names[:1],
             "loads": [
@@ -394,9 +482,19 @@ def _checks(
         }  # fmt: skip
         return Reproduction(topic="arm", input=data, output=f"tubes.{stretch}.{output}", figure="utilisation")
 
-    strength = grade.welded_yield_mpa
-    out = [weld_check(one, frames[one.case], strength, factors, again) for one in found.welds]
+    def strength(one: TubeForces) -> float:
+        return saved.plate_yield_mpa if stem_of(one.name) in layout.boxes else grade.welded_yield_mpa
+
+    out = [weld_check(one, frames[one.case], strength(one), factors, again) for one in found.welds]
     out += [column_check(one, frames[one.case], factors, again) for one in found.columns]
+    pressed = {stem_of(one.name): one for one in found.columns}
+    for name, box in layout.boxes.items():
+        if name in pressed:
+            kind = asked(
+                "box_wall", name, factors, of=name, name=f"{name[0].upper()}{name[1:]}, its plates when pressed"
+            )
+            limit = slender_limit(saved.plate_yield_mpa, PLATE_MODULUS)
+            out.append(result(kind, box.slenderness, limit, pressed[name].case, None))
     seen = {joint.point: joint for joint in found.joints}
     for joint in saved.joints:
         if joint.rating_n and joint.point in seen:
@@ -414,8 +512,19 @@ def _pieces(
     """Tubes before their ends are notched, what is made at its joints, brackets of what stands off its tubes."""
     words = {place.point: place.words for place in places}
     found: list[Piece] = [
-        tube_piece(name, tube, grade, saw[name], ("notched", "notched"), before_notching=True) for name in layout.tubes
+        tube_piece(name, tube, grade, saw[name], ("notched", "notched"), before_notching=True)
+        for name in layout.tubes
+        if name not in layout.boxes
     ]
+    for name, box in layout.boxes.items():
+        plates = (("sides", box.height), ("top and bottom", box.width - 2 * box.wall))
+        found += [
+            PlatePiece(
+                name=f"{name}, {which}", material=saved.plate_name, thickness=box.wall, length=saw[name], width=wide, count=2,
+                told=f"of a box {box.height:g} × {box.width:g}, before its ends are fitted",
+            )
+            for which, wide in plates
+        ]  # fmt: skip
     found += [
         TurnedPiece(name=f"joint {words.get(joint.point, joint.point)}", what=f"{joint.made}, {joint.face_mm:g} mm centre to the tubes, at {words.get(joint.point, joint.point)}", sort="joint")
         for joint in saved.joints if joint.point in layout.takes
@@ -431,7 +540,13 @@ def _card(
     saved: FrameArm, layout: Layout, places: Sequence[OnBody], tube: Tube, grade: Grade, saw: dict[str, float]
 ) -> Card:  # fmt: skip
     note = f"{tube.label}, {grade.label}, before notching"
-    figures = [Figure(label=f"Saw {name}", mm=saw[name], note=note) for name in layout.tubes]
+    figures = [
+        Figure(label=f"Saw {name}", mm=saw[name], note=note) for name in layout.tubes if name not in layout.boxes
+    ]
+    figures += [
+        Figure(label=f"Box {name}, long", mm=saw[name], note=f"{box.height:g} × {box.width:g} of {box.wall:g} mm {saved.plate_name}, before its ends are fitted")
+        for name, box in layout.boxes.items()
+    ]  # fmt: skip
     lines = [CardLine(text=f"{name}, joint centre to joint centre", mm=mm) for name, mm in layout.lengths.items()]
     at = {place.point: np.array(place.at) for place in places}
     jointed = [place for place in places if place.jointed]
@@ -453,10 +568,14 @@ def _card(
     return Card(figures=tuple(figures), lines=tuple(lines))
 
 
-def _notes(layout: Layout, tube: Tube, grade: Grade, found: FrameResult) -> list[str]:
+def _notes(saved: FrameArm, layout: Layout, tube: Tube, grade: Grade, found: FrameResult) -> list[str]:
     notes = []
     wall = wall_slenderness(Section(od=tube.od_mm, wall=tube.wall_mm), grade.yield_mpa, grade.e_mpa)
-    if not wall.bending_ok:
+    if layout.boxes:
+        notes.append(
+            "its boxes’ long seams are taken as sound and as strong as their walls; weld them in short runs, opposite seams in turn"
+        )
+    if saved.tubed and not wall.bending_ok:
         notes.append(f"the wall is thin for bending: D/t {wall.d_over_t:.0f}, at most {wall.bending_limit:.0f}")
     off = [f"{one.words} ({one.off:.0f} mm off {one.tube})" for one in layout.stands if one.off > OFFSET]
     if off:
@@ -494,8 +613,10 @@ def _drawn(arm: FrameArm, made: FrameMade, layout: Layout, tube: Tube) -> FrameD
         tone: Tone = (
             "red" if told and told.state == "stop" else "amber" if told and told.state == "attention" else "ink"
         )
-        tubes.append(DrawnTube(
-            name=name, a=at[a], b=at[b], length=layout.lengths[name], saw=(made.saw or {})[name], shown=told.shown if told else "–", tone=tone,
+        box = layout.boxes.get(name)
+        tubes.append(            DrawnTube(
+                name=name if box is None else f"{name}, box {box.height:g} × {box.width:g} × {box.wall:g}",
+                od=tube.od_mm if box is None else (box.height + box.width) / 2, a=at[a], b=at[b], length=layout.lengths[name], saw=(made.saw or {})[name], shown=told.shown if told else "–", tone=tone,
             ref=f"check:{worst.key}" if worst else f"tube:{name}",
         ))  # fmt: skip
     built = {joint.point: joint for joint in arm.joints}

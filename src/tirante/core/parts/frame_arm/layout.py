@@ -9,8 +9,9 @@ from itertools import combinations, pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from tirante.core.document.parts.frame_arm import FrameArm, FrameJoint, FrameTube, MadeAs
+from tirante.core.document.parts.frame_arm import BoxOf, FrameArm, FrameJoint, FrameTube, MadeAs
 from tirante.core.geometry.distance import segments
+from tirante.core.members.frame import BoxSection
 from tirante.core.parts.part import Misfit
 from tirante.core.suspension.on_body import OnBody, StandsAs
 
@@ -20,6 +21,7 @@ MADE: dict[StandsAs, tuple[MadeAs, float]] = {  # what is usually made at a join
     "link": ("pair of tabs", 25.0), "slider": ("cup with a spherical bearing", 22.0), "wheel": ("hub flange", 40.0),
 }  # fmt: skip
 CLEAR = 30.0  # mm: a tube that passes another joint or tube nearer than this would be welded to it on its way
+STANDS_UPRIGHT = 0.9  # of a member that is so steep
 ENDS_OF_TUBE = 0.02  # of a tube's length: what stands nearer to its end stands at it
 OFFSET = 1.0  # mm: what stands farther than this off a tube's line is on a bracket
 
@@ -80,6 +82,8 @@ class Layout:
     ends: tuple[tuple[int, int], ...]  # of the stretches
     stretches: tuple[str, ...]
     tubes: Mapping[str, tuple[str, str]]  # of whole tubes by name: the names of their ends
+    boxes: Mapping[str, BoxSection]  # of those that are boxes of plate
+    ups: Array  # (stretches, 3): the way that each one's height stands
     lengths: Mapping[str, float]  # of whole tubes, centre to centre [mm]
     takes: Mapping[str, int]  # by place: the node that takes it
     stands: tuple[Stands, ...]
@@ -132,8 +136,23 @@ def laid_out(arm: FrameArm, places: Sequence[OnBody]) -> Layout | list[Misfit]:
     return Layout(
         names=tuple(names), nodes=np.array(nodes), ends=tuple(ends), stretches=tuple(stretches),
         tubes={tube_name(tube): (tube.a, tube.b) for tube in arm.tubes},
+        boxes={tube_name(tube): box_of(tube.box) for tube in arm.tubes if tube.box}, ups=_ups(np.array(nodes), ends),
         lengths={tube_name(tube): float(np.linalg.norm(at[tube.b] - at[tube.a])) for tube in arm.tubes}, takes=takes, stands=tuple(stands),
     )  # fmt: skip
+
+
+def box_of(box: BoxOf) -> BoxSection:
+    """Its section."""
+    return BoxSection(height=box.height_mm, width=box.width_mm, wall=box.wall_mm)
+
+
+def _ups(nodes: Array, ends: Sequence[tuple[int, int]]) -> Array:
+    """Upward; forward for what stands upright itself."""
+    out = np.empty((len(ends), 3))
+    for i, (a, b) in enumerate(ends):
+        run = (nodes[b] - nodes[a]) / np.linalg.norm(nodes[b] - nodes[a])
+        out[i] = (1.0, 0.0, 0.0) if abs(run[2]) > STANDS_UPRIGHT else (0.0, 0.0, 1.0)
+    return out
 
 
 def _faults(arm: FrameArm, places: Sequence[OnBody], at: Mapping[str, Array]) -> list[Misfit]:

@@ -22,6 +22,7 @@ class DrawnTube:
     """A tube between two named places, and how it is used."""
 
     name: str
+    od: float  # drawn so wide [mm]
     a: Array  # (3) [mm]
     b: Array
     length: float  # centre to centre [mm]
@@ -97,8 +98,8 @@ def _seen(sheet: Sheet, frame: Frame, drawn: FrameDrawn, along: Array, second: A
     def at(point: Array) -> SheetPoint:
         return frame.at(float(point @ along), float(point @ second))
 
-    half = max(0.5, drawn.od * frame.scale / 2)
     for number, tube in enumerate(drawn.tubes, start=1):
+        half = max(0.5, tube.od * frame.scale / 2)
         a, b = at(tube.a), at(tube.b)
         size = hypot(b[0] - a[0], b[1] - a[1])
         if size < 1e-6:

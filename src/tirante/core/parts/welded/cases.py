@@ -62,6 +62,7 @@ class FrameCases(Generic[C]):
     moment: Array
     torsion: Array
     shear: Array
+    bent: Array
     lengths: dict[str, float]
     at: tuple[C, ...]  # each case by itself
 

@@ -8,7 +8,7 @@ Source:
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -18,11 +18,22 @@ from numpy.typing import NDArray
 from tirante.core.document.catalogue import Grade, Tube
 from tirante.core.document.settings import DesignFactors
 from tirante.core.members.column import column_strength
-from tirante.core.members.frame import von_mises_of
+from tirante.core.members.frame import BoxSection, von_mises_of
 from tirante.core.members.tube import Section
 from tirante.core.parts.welded.cases import C, FrameCases, Material, stem_of
 
 Array = NDArray[np.float64]
+
+
+PLATE_MODULUS = 205_000.0  # MPa, steel plate; common value
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Boxed:
+    """Those of a frame's members that are boxes of steel plate, by whole tube."""
+
+    sections: Mapping[str, BoxSection]
+    yield_strength: float  # [MPa]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -51,7 +62,12 @@ def material_of(tube: Tube, grade: Grade) -> Material:
 
 
 def worst_of_tubes(
-    found: Sequence[FrameCases[C]], every: Sequence[C], section: Section, grade: Grade, factors: DesignFactors
+    found: Sequence[FrameCases[C]],
+    every: Sequence[C],
+    section: Section,
+    grade: Grade,
+    factors: DesignFactors,
+    boxed: Boxed | None = None,
 ) -> tuple[tuple[TubeForces, ...], tuple[TubeForces, ...], tuple[TubeForces, ...]]:
     """Of each stretch the worst case; of each whole tube the one that asks most of its welds, and the one that asks most of it as
     a column. Of cases that ask alike the first.
@@ -62,10 +78,11 @@ def worst_of_tubes(
         section: of the tubes.
         grade: their metal.
         factors: the design’s.
+        boxed: those that are boxes of plate instead.
     """
     rows: dict[str, list[tuple[int, int, float, float, float]]] = {}  # by stretch: case, which, weld, column, stress
     for group in found:
-        weld, column, stress = (of[0] for of in uses(group, [section], np.array([0]), grade, factors))
+        weld, column, stress = (of[0] for of in uses(group, [section], np.array([0]), grade, factors, boxed))
         for i, name in enumerate(group.names):
             for use in (np.maximum(weld[i], column[i]), weld[i], column[i]):
                 k = int(np.argmax(use))
@@ -94,7 +111,12 @@ def worst_of_tubes(
 
 
 def uses(
-    one: FrameCases[C], sections: Sequence[Section], which: NDArray[np.intp], grade: Grade, factors: DesignFactors
+    one: FrameCases[C],
+    sections: Sequence[Section],
+    which: NDArray[np.intp],
+    grade: Grade,
+    factors: DesignFactors,
+    boxed: Boxed | None = None,
 ) -> tuple[Array, Array, Array]:
     """Of each of these tubes and every stretch: use at the weld, use as a column, stress (tubes, stretches, cases).
 
@@ -104,6 +126,7 @@ def uses(
         which: row of each in the cases’ arrays.
         grade: their metal.
         factors: the design’s.
+        boxed: those that are boxes of plate instead.
     """
     od = np.array([s.od for s in sections])[:, None, None]
     area = np.array([s.area for s in sections])[:, None, None]
@@ -115,7 +138,27 @@ def uses(
     strong = np.array([_columns(s, grade, stems, one.lengths) for s in sections])[:, :, None]
     push = np.maximum(0.0, -axial) * factors.column / strong
     bent = moment * factors.yielding * (od / 2) / second / grade.yield_mpa
-    return stress * factors.yielding / grade.welded_yield_mpa, np.where(push > 0, push + bent, 0.0), stress
+    weld, column = stress * factors.yielding / grade.welded_yield_mpa, np.where(push > 0, push + bent, 0.0)
+    for i, stem in enumerate(stems):
+        box = boxed.sections.get(stem) if boxed else None
+        if boxed and box:
+            of_box = _box_uses(one, i, which, box, boxed.yield_strength, factors)
+            weld[:, i], column[:, i], stress[:, i] = of_box
+    return weld, column, stress
+
+
+def _box_uses(
+    one: FrameCases[C], i: int, which: NDArray[np.intp], box: BoxSection, strength: float, factors: DesignFactors
+) -> tuple[Array, Array, Array]:
+    """A stretch that is a box: use at its weld, as a column, and stress (tubes, cases)."""
+    axial, twist, shear = (of[which][:, i] for of in (one.axial, one.torsion, one.shear))
+    up, side = (one.bent[which][:, i, :, axis] for axis in (0, 1))  # (tubes, ends, cases)
+    stress = np.max([box.stress(axial, up[:, end], side[:, end], twist, shear) for end in (0, 1)], axis=0)
+    found = column_strength(box, one.lengths[stem_of(one.names[i])], strength, PLATE_MODULUS)
+    push = np.maximum(0.0, -axial) * factors.column / min(found.critical, found.aisc_e3)
+    fibre = np.abs(up) * box.height / 2 / box.upright + np.abs(side) * box.width / 2 / box.sideways
+    bent = fibre.max(axis=1) * factors.yielding / strength
+    return stress * factors.yielding / strength, np.where(push > 0, push + bent, 0.0), stress
 
 
 def _columns(section: Section, grade: Grade, stems: Sequence[str], lengths: dict[str, float]) -> list[float]:

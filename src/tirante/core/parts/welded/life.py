@@ -15,6 +15,7 @@ from tirante.core.document.settings import Settings
 from tirante.core.loads.case_seen import NotCarried
 from tirante.core.loads.end_loads import EndLoads
 from tirante.core.members import fatigue
+from tirante.core.members.frame import BoxSection
 from tirante.core.members.insert_weld import THROAT_OF_LEG
 from tirante.core.members.tube import Section
 from tirante.core.parts.link.life import line_of, told_of
@@ -22,6 +23,10 @@ from tirante.core.parts.welded.cases import C, FrameCase, stem_of
 
 Array = NDArray[np.float64]
 CASE = "everyday cycles"
+BOX_TOE = (
+    36.0  # MPa at 2 million cycles: a rectangular hollow section welded all round; EN 1993-1-9 Table 8.6, from memory
+)
+NO_BOXES: Mapping[str, BoxSection] = {}
 Detail = tuple[str, float, float, bool]  # what, range of stress [MPa], class [MPa], whether it is shear
 Turned = Callable[[C, C], Mapping[str, float]]
 
@@ -42,7 +47,12 @@ def lacks(days: EndLoads | None) -> NotCarried | None:
 
 
 def details(
-    section: Section, leg: float, metal: fatigue.Classes, frames: Sequence[C], turned: Turned[C] | None = None
+    section: Section,
+    leg: float,
+    metal: fatigue.Classes,
+    frames: Sequence[C],
+    turned: Turned[C] | None = None,
+    boxes: Mapping[str, BoxSection] = NO_BOXES,
 ) -> Iterator[tuple[str, Detail]]:
     """By whole tube: the ranges between any two cases that follow one another, at the worse end of the worst stretch.
 
@@ -52,21 +62,39 @@ def details(
         metal: its classes.
         frames: the everyday cases of one side of the car.
         turned: by whole tube, what else bends it between two cases, as of the friction of a ball [N·mm].
+        boxes: by whole tube, of those that are boxes of steel plate instead.
     """
     c, second, area, ring = section.od / 2, section.second_moment, section.area, pi * section.od
     throat = THROAT_OF_LEG * leg
     for one, two in combinations(frames, 2):
         more = turned(one, two) if turned else {}
-        for stem, axial, moment, twisted in _ranges(one, two):
-            bent = moment + more.get(stem, 0.0)
+        for stem, axial, moments, twisted in _ranges(one, two):
+            if stem in boxes:
+                yield from ((stem, detail) for detail in _of_box(boxes[stem], leg, axial, moments, twisted))
+                continue
+            bent = max(float(np.linalg.norm(moment)) for moment in moments) + more.get(stem, 0.0)
             yield stem, ("weld’s toe", axial / area + bent * c / second, metal.toe, False)
             line = axial / ring + bent / (pi * c**2)
             yield stem, ("weld’s root", line / throat, metal.throat, False)
             yield stem, ("weld, twisted", twisted / (2 * pi * c**2) / throat, metal.shear, True)
 
 
-def _ranges(one: FrameCase, two: FrameCase) -> Iterator[tuple[str, float, float, float]]:
-    """By whole tube, between two cases: axial force [N], moment and torque [N·mm] from one to the other.
+def _of_box(box: BoxSection, leg: float, axial: float, moments: Sequence[Array], twisted: float) -> Iterator[Detail]:
+    """A box welded all round at its end: its wall at the toe, the throat as a line round it (Blodgett), and that line twisted."""
+    h, w = box.height, box.width
+    throat = THROAT_OF_LEG * min(leg, box.wall)
+    for moment in moments:
+        up, side = (abs(float(v)) for v in moment)
+        toe = axial / box.area + up * h / 2 / box.upright + side * w / 2 / box.sideways
+        yield "box’s weld, toe", toe, BOX_TOE, False
+        line = axial / (2 * (h + w)) + up / (w * h + h * h / 3) + side / (w * h + w * w / 3)
+        yield "box’s weld, root", line / throat, fatigue.THROAT_CLASS, False
+    yield "box’s weld, twisted", twisted / (2 * h * w) / throat, fatigue.SHEAR_CLASS, True
+
+
+def _ranges(one: FrameCase, two: FrameCase) -> Iterator[tuple[str, float, tuple[Array, Array], float]]:
+    """By whole tube, between two cases: axial force [N], moments about its own two axes at either end of a stretch and torque [N·mm]
+    from one to the other.
 
     What acts along a tube divides it into stretches, others in one case than in another (a stop that is met in one of them). Between
     the places of both nothing acts: force and torque are one, the moment goes straight.
@@ -80,13 +108,11 @@ def _ranges(one: FrameCase, two: FrameCase) -> Iterator[tuple[str, float, float,
                 continue
             within = [next(s for s in stretches if s[0] <= (low + high) / 2 <= s[1]) for stretches in own]
             i, j = within[0][2], within[1][2]
-            moment = max(
-                float(np.linalg.norm(_moment(one, within[0], at) - _moment(two, within[1], at))) for at in (low, high)
-            )
+            near, far = (_moment(one, within[0], at) - _moment(two, within[1], at) for at in (low, high))
             yield (
                 stem,
                 abs(float(one.axial[0, i] - two.axial[0, j])),
-                moment,
+                (near, far),
                 abs(float(one.twisted[0, i] - two.twisted[0, j])),
             )
 

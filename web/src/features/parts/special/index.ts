@@ -5,6 +5,7 @@ import { BetweenFields } from './BetweenFields'
 import { BoltFields, Holds, Shim, ThreadInPlane } from './BracketFields'
 import { CaseFields } from './CaseFields'
 import { EndFields } from './EndFields'
+import { FrameJoints, FrameNodes, FrameTubes, RockerEyes } from './BodyFields'
 import { OuterTold, PivotEnd, SawLengths } from './ArmFields'
 import { BendToClear, BoughtTold, Engagement, School } from './LinkFields'
 
@@ -27,6 +28,10 @@ export const SPECIAL: Record<string, ComponentType<OwnField>> = {
   saw: SawLengths,
   outer_told: OuterTold,
   joints: Holds,
+  tubes: FrameTubes,
+  nodes: FrameNodes,
+  at_joints: FrameJoints,
+  eyes: RockerEyes,
   spacer: BoltFields,
   bolt: BoltFields,
   shim_mm: Shim,

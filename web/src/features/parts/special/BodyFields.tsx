@@ -1,0 +1,359 @@
+import { Box, Button, IconButton, MenuItem, TextField, Typography } from '@mui/material'
+import type { AnyPart } from '../../../api'
+import { usePart } from '../../../app/session'
+import { plain } from '../../../fields'
+import { MmField, NumberField } from '../../../quantity'
+import { CrossIcon, PlusIcon } from '../../../ui'
+import type { OwnField } from '.'
+
+type FrameArm = Extract<AnyPart, { kind: 'frame_arm' }>
+type Rocker = Extract<AnyPart, { kind: 'rocker' }>
+
+const MADE = [
+  'bush sleeve',
+  'cup with a spherical bearing',
+  'ball joint in a socket',
+  'pair of tabs',
+  'hub flange',
+] as const
+const CLASSES = ['8.8', '10.9', '12.9'] as const
+const kilo = (newtons: number) => `${(newtons / 1000).toFixed(2)} kN`
+
+/** One of a few, in a row of others. */
+function Pick(props: {
+  label: string
+  value: string
+  options: readonly string[]
+  words?: (one: string) => string
+  onChange: (value: string) => void
+  problem?: string
+}) {
+  const words = props.words ?? plain
+  return (
+    <TextField
+      select
+      variant="standard"
+      size="small"
+      value={props.value}
+      error={Boolean(props.problem)}
+      helperText={props.problem}
+      onChange={(event) => props.onChange(event.target.value)}
+      slotProps={{ select: { SelectDisplayProps: { 'aria-label': props.label } }, input: { sx: { fontSize: 13.5 } } }}
+      sx={{ flex: 1, minWidth: 0 }}
+    >
+      {(props.options.includes(props.value) ? props.options : [props.value, ...props.options]).map((one) => (
+        <MenuItem key={one} value={one} dense>
+          {words(one)}
+        </MenuItem>
+      ))}
+    </TextField>
+  )
+}
+
+function useFrame(part: AnyPart) {
+  const { edit, problems, result } = usePart(part.id)
+  const own = result?.own?.kind === 'frame_arm' ? result.own : null
+  const change = (label: string, next: (now: FrameArm) => Partial<FrameArm>) =>
+    edit(label, (now) => (now.kind === 'frame_arm' ? { ...now, ...next(now) } : now))
+  return { own, problems, change }
+}
+
+/** The tubes of an arm, each from place to place; what stands beside them and which of them takes it. */
+export function FrameTubes({ part }: OwnField) {
+  const { own, problems, change } = useFrame(part)
+  if (part.kind !== 'frame_arm') return null
+  const names = own?.places.map((one) => one.name) ?? [...new Set(part.tubes.flatMap((one) => [one.a, one.b]))]
+  const free = names
+    .flatMap((a, i) => names.slice(i + 1).map((b) => [a, b] as const))
+    .find(([a, b]) => !part.tubes.some((one) => [one.a, one.b].includes(a) && [one.a, one.b].includes(b)))
+  return (
+    <>
+      <Box role="list" aria-label="Tubes of the arm">
+        {part.tubes.map((tube, i) => {
+          const saw = own?.saw_mm[`${plain(tube.a)} to ${plain(tube.b)}`]
+          const set = (change_: Partial<typeof tube>) =>
+            change(`tube ${i + 1}`, (now) => ({
+              tubes: now.tubes.map((one, j) => (j === i ? { ...one, ...change_ } : one)),
+            }))
+          return (
+            <Box role="listitem" key={i} sx={{ mb: 0.25 }}>
+              <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 0.75 }}>
+                <Typography variant="caption" sx={{ width: 14, color: 'text.secondary' }}>
+                  {i + 1}
+                </Typography>
+                <Pick
+                  label={`Tube ${i + 1} from`}
+                  value={tube.a}
+                  options={names}
+                  onChange={(a) => set({ a })}
+                  problem={problems.get(`tubes.${i}.a`)}
+                />
+                <Typography variant="caption">to</Typography>
+                <Pick
+                  label={`Tube ${i + 1} to`}
+                  value={tube.b}
+                  options={names}
+                  onChange={(b) => set({ b })}
+                  problem={problems.get(`tubes.${i}.b`)}
+                />
+                <Box
+                  component="span"
+                  sx={(theme) => ({ fontFamily: theme.tirante.mono, fontSize: 12.5, width: 52, textAlign: 'right' })}
+                >
+                  {saw?.toFixed(1)}
+                </Box>
+                <IconButton
+                  size="small"
+                  aria-label={`Take out tube ${i + 1}`}
+                  onClick={() => change('take out a tube', (now) => ({ tubes: now.tubes.filter((_, j) => j !== i) }))}
+                  sx={{ p: 0.25 }}
+                >
+                  <CrossIcon sx={{ fontSize: 14 }} />
+                </IconButton>
+              </Box>
+              {tube.box ? (
+                <Box
+                  sx={{
+                    display: 'grid',
+                    gridTemplateColumns: '1fr 1fr 1fr auto',
+                    columnGap: 1,
+                    alignItems: 'end',
+                    pl: 2.5,
+                  }}
+                >
+                  {(['height_mm', 'width_mm', 'wall_mm'] as const).map((name) => (
+                    <MmField
+                      key={name}
+                      label={`${{ height_mm: 'box high', width_mm: 'wide', wall_mm: 'plate' }[name]}, ${i + 1}`}
+                      min={0.1}
+                      max={1000}
+                      value={tube.box![name]}
+                      onChange={(v) => v !== null && set({ box: { ...tube.box!, [name]: v } })}
+                      problem={problems.get(`tubes.${i}.box.${name}`)}
+                    />
+                  ))}
+                  <Button size="small" onClick={() => set({ box: null })}>
+                    Tube
+                  </Button>
+                </Box>
+              ) : (
+                <Button
+                  size="small"
+                  onClick={() => set({ box: { height_mm: 100, width_mm: 60, wall_mm: 3 } })}
+                  sx={{ p: 0, ml: 2.5, fontSize: 12, minWidth: 0 }}
+                  aria-label={`Make tube ${i + 1} a box of plate`}
+                >
+                  a box of plate instead
+                </Button>
+              )}
+            </Box>
+          )
+        })}
+      </Box>
+      {problems.get('tubes') && (
+        <Typography variant="caption" component="div" role="alert" sx={{ color: 'error.main' }}>
+          {problems.get('tubes')}
+        </Typography>
+      )}
+      <Button
+        size="small"
+        startIcon={<PlusIcon />}
+        disabled={!free || part.tubes.length >= 30}
+        onClick={() => free && change('add a tube', (now) => ({ tubes: [...now.tubes, { a: free[0], b: free[1] }] }))}
+      >
+        Add a tube
+      </Button>
+      {own?.stands.map((one) => (
+        <Typography key={one.place} variant="caption" component="p" sx={{ color: 'text.secondary', m: 0 }}>
+          {one.words} stands on {one.tube}, {one.from_end_mm.toFixed(0)} mm from its first end
+          {one.off_mm > 1 && `, on a bracket ${one.off_mm.toFixed(0)} mm off it; a tube to it takes its load instead`}.
+        </Typography>
+      ))}
+    </>
+  )
+}
+
+/** Places where tubes meet that are no joint, in the car's axes. */
+export function FrameNodes({ part }: OwnField) {
+  const { own, change } = useFrame(part)
+  if (part.kind !== 'frame_arm') return null
+  const middle = () => {
+    const taken = new Set([...part.nodes.map((one) => one.name), ...(own?.places.map((one) => one.name) ?? [])])
+    const name = ['node_1', 'node_2', 'node_3', 'node_4', 'node_5', 'node_6', 'node_7', 'node_8'].find(
+      (one) => !taken.has(one),
+    )
+    return { name: name ?? `node_${part.nodes.length + 9}`, at: [0, 500, 250] as [number, number, number] }
+  }
+  return (
+    <>
+      {part.nodes.map((node, i) => (
+        <Box
+          key={i}
+          sx={{
+            display: 'grid',
+            gridTemplateColumns: '1fr 1fr 1fr 1fr auto',
+            columnGap: 1,
+            alignItems: 'end',
+            mb: 0.25,
+          }}
+        >
+          <Typography variant="body2">{plain(node.name)}</Typography>
+          {(['x', 'y', 'z'] as const).map((axis, k) => (
+            <MmField
+              key={axis}
+              label={axis}
+              signed
+              min={-10000}
+              max={10000}
+              value={node.at[k]!}
+              onChange={(v) =>
+                v !== null &&
+                change(`${node.name} ${axis}`, (now) => ({
+                  nodes: now.nodes.map((one, j) =>
+                    j === i
+                      ? { ...one, at: one.at.map((old, m) => (m === k ? v : old)) as [number, number, number] }
+                      : one,
+                  ),
+                }))
+              }
+            />
+          ))}
+          <IconButton
+            size="small"
+            aria-label={`Take out ${plain(node.name)}`}
+            onClick={() =>
+              change('take out a place', (now) => ({
+                nodes: now.nodes.filter((_, j) => j !== i),
+                tubes: now.tubes.filter((one) => one.a !== node.name && one.b !== node.name),
+              }))
+            }
+            sx={{ p: 0.25 }}
+          >
+            <CrossIcon sx={{ fontSize: 14 }} />
+          </IconButton>
+        </Box>
+      ))}
+      <Button
+        size="small"
+        startIcon={<PlusIcon />}
+        disabled={part.nodes.length >= 12}
+        onClick={() => change('add a place', (now) => ({ nodes: [...now.nodes, middle()] }))}
+      >
+        Add a place where tubes meet
+      </Button>
+    </>
+  )
+}
+
+/** What is made at each joint of an arm, and the most that it sees. */
+export function FrameJoints({ part }: OwnField) {
+  const { own, change } = useFrame(part)
+  if (part.kind !== 'frame_arm') return null
+  return part.joints.map((joint, i) => {
+    const seen = own?.joints.find((one) => one.point === joint.point)
+    const words = plain(joint.point)
+    const set = (next: Partial<typeof joint>) =>
+      change(`${words} ${Object.keys(next).join()}`, (now) => ({
+        joints: now.joints.map((one, j) => (j === i ? { ...one, ...next } : one)),
+      }))
+    return (
+      <Box key={joint.point} sx={{ mb: 1 }}>
+        <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
+          <Typography variant="body2" sx={{ fontWeight: 600, width: 110, flexShrink: 0 }}>
+            {words}
+          </Typography>
+          <Pick
+            label={`Made at ${words}`}
+            value={joint.made}
+            options={MADE}
+            onChange={(made) => set({ made: made as typeof joint.made })}
+          />
+        </Box>
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', columnGap: 1.5 }}>
+          <MmField
+            label={`centre to the tubes, ${words}`}
+            min={0}
+            max={1000}
+            value={joint.face_mm}
+            onChange={(v) => v !== null && set({ face_mm: v })}
+          />
+          <NumberField
+            label={`rating, ${words}`}
+            unit="N"
+            optional
+            placeholder="not given"
+            min={1}
+            max={1e7}
+            value={joint.rating_n ?? null}
+            onChange={(v) => set({ rating_n: v })}
+          />
+        </Box>
+        {seen && seen.force_n > 0 && (
+          <Typography variant="caption" component="p" sx={{ color: 'text.secondary', m: 0 }}>
+            {kilo(seen.force_n)} at most, in “{seen.case}”
+          </Typography>
+        )}
+      </Box>
+    )
+  })
+}
+
+/** The eyes of a rocker: their bolts, the plate round them, what stands in them, and what pulls there. */
+export function RockerEyes({ part }: OwnField) {
+  const { edit, result } = usePart(part.id)
+  if (part.kind !== 'rocker') return null
+  const own = result?.own?.kind === 'rocker' ? result.own : null
+  return part.eyes.map((eye, i) => {
+    const words = plain(eye.point)
+    const seen = own?.eyes.find((one) => one.point === eye.point)
+    const set = (next: Partial<Rocker['eyes'][number]>) =>
+      edit(`${words} ${Object.keys(next).join()}`, (now) =>
+        now.kind === 'rocker' ? { ...now, eyes: now.eyes.map((one, j) => (j === i ? { ...one, ...next } : one)) } : now,
+      )
+    return (
+      <Box key={eye.point} sx={{ mb: 1 }}>
+        <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
+          <Typography variant="body2" sx={{ fontWeight: 600, flex: 1 }}>
+            {words}
+          </Typography>
+          <Typography variant="caption">bolt’s class</Typography>
+          <Pick
+            label={`Bolt’s class at ${words}`}
+            value={eye.pin_class}
+            options={CLASSES}
+            words={(one) => one}
+            onChange={(pin_class) => set({ pin_class: pin_class as typeof eye.pin_class })}
+          />
+        </Box>
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', columnGap: 1.5 }}>
+          <MmField
+            label={`bolt, ${words}`}
+            min={1}
+            max={200}
+            value={eye.pin_mm}
+            onChange={(v) => v !== null && set({ pin_mm: v })}
+          />
+          <MmField
+            label={`plate’s radius, ${words}`}
+            min={1}
+            max={500}
+            value={eye.head_mm}
+            onChange={(v) => v !== null && set({ head_mm: v })}
+          />
+          <MmField
+            label={`ball’s width, ${words}`}
+            min={1}
+            max={500}
+            value={eye.between_mm}
+            onChange={(v) => v !== null && set({ between_mm: v })}
+          />
+        </Box>
+        {seen && (
+          <Typography variant="caption" component="p" sx={{ color: 'text.secondary', m: 0 }}>
+            {seen.reach_mm.toFixed(1)} mm from the pivot; {kilo(seen.force_n)} at most, in “{seen.case}”
+          </Typography>
+        )}
+      </Box>
+    )
+  })
+}
