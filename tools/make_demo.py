@@ -27,6 +27,7 @@ from tirante.core.document.parts.common import CentreToCentre, LoadCase, OfEnd, 
 from tirante.core.document.parts.link import BoughtLink, FixedEnd, Link  # noqa: E402
 from tirante.core.document.settings import Settings  # noqa: E402
 from tirante.core.document.upgrades import dump_design  # noqa: E402
+from tirante.core.job.make_parts import parts_of_end  # noqa: E402
 from tirante.core.job.memory import Memory  # noqa: E402
 from tirante.core.job.worked import Worked  # noqa: E402
 from tirante.core.parts.bracket.families.tab_pair import proportioned  # noqa: E402
@@ -212,6 +213,50 @@ QUAY_REAR: dict[str, Any] = {
     ],
 }  # fmt: skip
 
+PLOVER_FRONT: dict[str, Any] = {
+    "points": {
+        "kingpin_low": [12, 700, 290], "kingpin_high": [-6, 672, 450], "track_rod": [-160, 648, 372], "drag_knuckle": [175, 650, 462],
+        "drag_inner": [175, -380, 492], "pitman_pivot": [20, -395, 502], "stop_tip": [0, 330, 500], "stop_pad": [0, 330, 465],
+    },
+    "additions": {"steered-axle": {"side": "left"}}, "steering": {"pivot": "pitman_pivot", "axis": [0, 0, 1]},
+    "damper": {"a": at("ground", "damper_top"), "b": at("axle", "damper_low"), "closed_mm": 368, "open_mm": 530, "od_mm": 70, "rate_n_per_mm": 34},
+    "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("axle", "stop_pad"), "pad_radius_mm": 45, "crush_mm": 60,
+                  "rate_n_per_mm": 180, "rate3_n_per_mm3": 0.1},
+    "links": {
+        "Panhard rod": {**bolted(ALONG, 22, 32), "od_mm": 31.75}, "track rod": {**bolted(UP, 22, 32), "od_mm": 31.75}, "drag link": {**bolted(UP, 22, 32), "od_mm": 31.75},
+    },
+    "member_od_mm": {"axle": 76.2, "radius_arm": 50.8},
+}  # fmt: skip
+PLOVER_REAR: dict[str, Any] = {
+    "points": {
+        "damper_top": [-40, 560, 660], "damper_low": [-10, 600, 262], "stop_tip": [90, 600, 350], "stop_pad": [90, 600, 310],
+    },
+    "damper": {"a": at("ground", "damper_top"), "b": at("arm", "damper_low"), "closed_mm": 296, "open_mm": 462, "od_mm": 65, "rate_n_per_mm": 46},
+    "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("arm", "stop_pad"), "pad_radius_mm": 45, "crush_mm": 60,
+                  "rate_n_per_mm": 190, "rate3_n_per_mm3": 0.1},
+    "links": {"lower lateral link": {**bolted(ALONG, 22, 32), "od_mm": 31.75}, "upper lateral link": {**bolted(ALONG, 22, 32), "od_mm": 31.75}},
+    "balls": {"front joint": {"stud_axis": [0, 1, 0], "limit_deg": 24}},
+    "member_od_mm": {"arm": 50.8},
+}  # fmt: skip
+DUNLIN_FRONT: dict[str, Any] = {
+    "points": {
+        "bar_inner": [-300, 0, 330], "bar_outer": [-300, 440, 330], "bar_arm": [-90, 480, 330], "bar_drop": [-88, 484, 215],
+        "stop_tip": [60, 560, 242], "stop_pad": [60, 560, 214],
+    },
+    "additions": {"anti-roll-bar": {"on": "lower_arm", "rate_nm_per_deg": 14}},
+    "damper": {"a": at("ground", "damper_ground"), "b": at("rocker", "damper_rocker"), "closed_mm": 188, "open_mm": 282, "od_mm": 60, "rate_n_per_mm": 62},
+    "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("lower_arm", "stop_pad"), "pad_radius_mm": 40, "crush_mm": 40,
+                  "rate_n_per_mm": 180, "rate3_n_per_mm3": 0.1},
+    "links": {
+        "tie rod": {"a": bolted(ALONG, 28)["a"], "b": bolted(UP, 28)["b"], "clocking_deg": 90, "od_mm": 22}, "drop link": {"a": bolted(ACROSS, 34)["a"], "b": bolted(ALONG, 34)["b"], "clocking_deg": 90, "od_mm": 14},
+        "push rod": {**bolted(ALONG, 22), "od_mm": 25},
+    },
+    "balls": {
+        "upper outer joint": {"stud_axis": [0.03, -0.1, 1], "limit_deg": 31}, "lower outer joint": {"stud_axis": [0.03, -0.1, 1], "limit_deg": 28},
+    },
+    "member_od_mm": {"upper_arm": 22, "lower_arm": 32, "bar_arm": 20, "rocker": 60},
+}  # fmt: skip
+
 
 # their other ends are not in these jobs: what they do to the body's lean is typed
 TERN_CAR = Car(
@@ -221,6 +266,15 @@ TERN_CAR = Car(
 QUAY_CAR = Car(
     wheelbase_mm=2480.0, cg_height_mm=600.0, brake_front_share=0.62, drive_rear="upright", unsprung_front_kg=130, unsprung_rear_kg=190, mass_kg=1460,
     cg_behind_front_mm=1380, final_drive_ratio=4.1, roll_stiffness_front_nm_per_deg=560, roll_centre_front_mm=60, track_front_mm=1540, wheel_height_mm=330,
+)  # fmt: skip
+
+PLOVER_CAR = Car(
+    use="off-road", wheelbase_mm=2600.0, cg_height_mm=640.0, brake_front_share=0.6, drive_front_share=0.0, drive_rear="inboard",
+    corners=CornerMasses(front_left_kg=212, front_right_kg=208, rear_left_kg=226, rear_right_kg=224), unsprung_front_kg=112, unsprung_rear_kg=84,
+)  # fmt: skip
+DUNLIN_CAR = Car(
+    use="circuit", wheelbase_mm=2480.0, cg_height_mm=420.0, brake_front_share=0.6, unsprung_front_kg=56, unsprung_rear_kg=62, mass_kg=720, cg_behind_front_mm=1330,
+    roll_stiffness_rear_nm_per_deg=420, roll_centre_rear_mm=60, track_rear_mm=1430, wheel_height_mm=310,
 )  # fmt: skip
 
 
@@ -238,7 +292,11 @@ def with_ends(design: Design, car: Car, *ends: tuple[str, str, str, float, dict[
                     obstacle["shape"][corner][0] += shift
         end = End.model_validate_json(json.dumps(raw))
         # as far as its damper goes; a rear rack stands still
-        box = TravelBox(bump_mm=120.0 if "bump_stop" in more else 80.0, steer_mm=30.0 if where == "front" else 0.0)
+        box = TravelBox(
+            bump_mm=120.0 if "bump_stop" in more else 80.0,
+            steer_mm=30.0 if where == "front" else 0.0,
+            **({"steer_deg": 18.0} if raw.get("steering") else {}),
+        )
         made.append(SuspensionEnd(id=end_id(design.name, name), name=name, end=end, box=box))
     return tied(design.model_copy(update={"ends": tuple(made), "car": car}))
 
@@ -268,6 +326,20 @@ def with_arms(design: Design, end: str, arms: dict[str, dict[str, Any]], shelf: 
     return design
 
 
+def with_members(design: Design, changes: dict[str, dict[str, Any]], shelf: Catalogue) -> Design:
+    """Every moving member of every end made a part, those that are named changed, all sized for the job's loads; twice, since a bar's size is
+    its end's rate."""
+    for end in design.ends:
+        ids = [str(uuid.uuid5(SPACE, f"{design.name}/{end.name}/{i}")) for i in range(40)]
+        made = parts_of_end(Worked(design, the_shelf(), MEMORY), end.id, ids)
+        parts = [kind_of(p).saved.model_validate(p.model_dump() | changes.get(p.name, {})) for p in made]
+        design = design.model_copy(update={"parts": (*design.parts, *parts)})
+    for _ in range(2):
+        for part in design.parts:
+            design = sized(design, next(p for p in design.parts if p.id == part.id), shelf, shelf)
+    return design
+
+
 def end_id(job: str, name: str) -> str:
     return str(uuid.uuid5(SPACE, f"{job}/{name}"))
 
@@ -280,6 +352,28 @@ def of_end(job: str, end: str, link: str, a: str, b: str, mm: float) -> OfEnd:
 def blank(name: str, **more: object) -> Link:
     fields = {"id": str(uuid.UUID(int=0, version=4)), "name": name, **more}
     return Link(**fields)  # type: ignore[arg-type]
+
+
+BOX = {"height_mm": 110.0, "width_mm": 60.0, "wall_mm": 3.0}
+HUB = [("lower_outer", "wheel_centre"), ("upper_outer", "wheel_centre"), ("lower_outer", "upper_outer")]
+FRONT = [("arm_front", "lower_outer"), ("arm_front", "upper_outer")]
+PLOVER: dict[str, dict[str, Any]] = {
+    "Rear arm": {"tubes": [*({"a": a, "b": b, "box": BOX} for a, b in HUB), *({"a": a, "b": b} for a, b in FRONT)]},
+}  # fmt: skip
+DUNLIN: dict[str, dict[str, Any]] = {
+    "Front upper arm": {"pivots": "rod ends", "stud": {"diameter_mm": 16.0, "lever_mm": 16.0, "yield_mpa": 900.0, "holds_in_n": 30_000.0}},
+    "Front lower arm": {
+        "brace_at": 0.7, "gusset": {"reach_mm": 100.0, "thickness_mm": 4.0},
+        "stud": {"diameter_mm": 18.0, "lever_mm": 16.0, "yield_mpa": 900.0, "holds_in_n": 42_000.0},
+    },
+    "Front rocker": {
+        "boss_mm": 50.0, "bore_mm": 38.0, "hub_mm": 44.0, "inside_mm": 22.0, "leg_mm": 6.0, "bearing_rating_n": 60_000.0,
+        "eyes": [
+            {"point": "push_high", "pin_mm": 16.0, "head_mm": 26.0, "between_mm": 18.0, "pin_class": "10.9"},
+            {"point": "damper_rocker", "pin_mm": 16.0, "head_mm": 26.0, "between_mm": 18.0, "pin_class": "10.9"},
+        ],
+    },
+}  # fmt: skip
 
 
 def main() -> None:
@@ -377,8 +471,18 @@ def main() -> None:
         tern, "circuit", Catalogue(**{k: tuple(r for r in catalogue.rows(k) if of_series(r, "metric")) for k in KINDS})
     )  # type: ignore[arg-type]
     quay = quay.model_copy(update={"loads": the_shelf().load_sets["road"]})
-    for design in (marram, tern, quay):
-        (ROOT / "data" / "demo" / f"{design.name.lower()}.json").write_text(dump_design(design))
+    plover = with_ends(
+        Design(name="Plover", note="Estuary survey truck. Front: steered axle on radius arms and a Panhard rod. Rear: boxed trailing arms.", settings=Settings(units="mm")),
+        PLOVER_CAR, ("Front", "radius-arms", "front", 0.0, PLOVER_FRONT), ("Rear", "trailing-arm", "rear", -2600.0, PLOVER_REAR),
+    )  # fmt: skip
+    plover = with_members(plover.model_copy(update={"loads": the_shelf().load_sets["off-road"]}), PLOVER, inch)
+    dunlin = with_ends(
+        Design(name="Dunlin", note="Sprint car front: push rods, rockers and an anti-roll bar.", settings=Settings(units="mm")),
+        DUNLIN_CAR, ("Front", "double-wishbone-pushrod", "front", 0.0, DUNLIN_FRONT),
+    )  # fmt: skip
+    dunlin = with_members(dunlin.model_copy(update={"loads": the_shelf().load_sets["circuit"]}), DUNLIN, inch)
+    for design in (marram, tern, quay, plover, dunlin):
+        (ROOT / "data" / "demo" / f"{design.name.lower()}.json").write_text(dump_design(tied(design)))
 
 
 if __name__ == "__main__":

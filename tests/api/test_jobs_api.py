@@ -111,7 +111,7 @@ def test_export_import_export_on_an_empty_database_is_byte_identical(
         for j in client.get("/api/jobs").json["jobs"]
         if j["demo"]
     }
-    assert set(first) == {"Marram", "Tern", "Quay"}
+    assert set(first) == {"Marram", "Tern", "Quay", "Plover", "Dunlin"}
     empty = Database(instance.bootstrap(f"empty_{worker_id}")[0], connections=2)
     other = create_app(Config(database=empty, answers=answer)).test_client()
     for name, text in first.items():

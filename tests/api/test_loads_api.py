@@ -211,6 +211,8 @@ def test_camber_and_caster_are_set_by_the_rod_ends_of_an_arm(client: FlaskClient
 def test_a_search_says_how_far_it_is_and_can_be_stopped(
     client: FlaskClient, job: dict[str, Any], worker: Worker, monkeypatch: pytest.MonkeyPatch
 ) -> None:
+    while worker.once():
+        pass  # what tests before this one left in the queue
     task = str(uuid.uuid4())
     assert client.get(f"/api/tasks/{task}").status_code == 404
     body = {"id": task, "job_id": job["job_id"], "design": job["design"]}

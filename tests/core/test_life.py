@@ -308,7 +308,7 @@ def test_a_search_returns_what_lasts(force: float) -> None:
 
 
 def test_the_demo_jobs_last_and_a_job_that_does_not_is_listed() -> None:
-    for name in ("marram", "tern", "quay"):
+    for name in ("marram", "tern", "quay", "plover", "dunlin"):
         found = evaluate(work(demo(name)))
         lives = [check for part in found.parts for check in part.checks if check.key == "life"]
         assert lives

@@ -15,6 +15,7 @@ from tirante.core.members.tube import Section
 from tirante.core.parts.part import Part
 from tirante.core.parts.registry import kind_of
 
+LIVES = ("life", "bar_life")  # checks that say how long a part lasts
 DETAILS = {"thread": "thread root", "toe": "tube at the insert’s weld", "throat": "insert’s weld"}
 
 
@@ -53,7 +54,11 @@ def corners(job: Worked) -> list[Corner]:
         if not own:
             continue
         screens = {part.id: screen for part in own if (screen := fatigue_of(part, job))}
-        missing = [p.name for p in own if p.id not in screens and any(c.case for c in p.checks)]
+        missing = [
+            p.name
+            for p in own
+            if p.id not in screens and any(c.case for c in p.checks) and not any(c.key in LIVES for c in p.checks)
+        ]
         order, told = order_of(own), left_out(list(dict.fromkeys(one for part in own for one in part.not_carried)))
         out.append(
             Corner(name=name, order=replace(order, sentence=f"{order.sentence} {told}".strip()), fatigue=tuple(screens.values()), not_screened=tuple(missing))

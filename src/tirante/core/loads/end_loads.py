@@ -29,6 +29,7 @@ from tirante.core.suspension.statics import At, Case, Forces, Push, forces_at
 Array = NDArray[np.float64]
 
 
+STEERED = "steering arm, turn"  # of what holds: the steering
 HELD = 1.0  # N, or N·mm: less than this on what stands for a spring is nothing
 UNHELD = "no spring, stop or strap of this end carries it: what it puts where one stands is missing"
 
@@ -179,7 +180,8 @@ def _carry(made: list[Carried], asked: Asked) -> list[Carried]:
                 ready[i] = replace(made[i], fault=forces.message)
                 continue
             left = bool(at.met) and not (forces.stops or forces.straps) and not forces.fault
-            held = any(abs(force) > HELD for force in forces.holds.values())
+            # a steering arm is held by its box, which is no lack of a spring
+            held = any(abs(force) > HELD for name, force in forces.holds.items() if not name.startswith(STEERED))
             said = (
                 *made[i].notes,
                 *notes,

@@ -372,7 +372,10 @@ class FrameArmKind(Kind[FrameArm]):
         )
         tube, grade = max(pairs, key=lambda pair: (mass_of(layout, *pair), pair[0].key, pair[1].key))
         found = frame_result(layout, cases, tube, grade, around.settings.factors, saved.plate_yield_mpa)
+        limit = slender_limit(saved.plate_yield_mpa, PLATE_MODULUS)
+        pressed = {stem_of(one.name) for one in found.columns}
         held = all(one.use <= 1.0 for one in found.tubes if stem_of(one.name) in layout.boxes)
+        held = held and all(box.slenderness <= limit for name, box in layout.boxes.items() if name in pressed)
         return held and all(
             check.passed for check in self._life(saved, layout, tube, grade, around)[0] if check.part in layout.boxes
         )

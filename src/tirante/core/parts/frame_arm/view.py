@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from math import hypot
 
 import numpy as np
 from numpy.typing import NDArray
 
-from tirante.core.drawing.model import Drawing, Tone
+from tirante.core.drawing.model import Anchor, Drawing, Tone
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet, SheetPoint
 
 Array = NDArray[np.float64]
@@ -58,8 +58,8 @@ def plane_of(points: Array) -> tuple[Array, Array, Array]:
     length 1; points (n, 3) [mm]."""
     _, _, ways = np.linalg.svd(points - points.mean(axis=0), full_matrices=True)
     normal: Array = ways[2]
-    # seen from above, or from the left where it stands on edge
-    seen = np.array([0.0, 0.0, 1.0]) if abs(normal[2]) > 0.5 else np.array([0.0, 1.0, 0.0])
+    # seen from above, or from the middle of the car where it stands on edge: forward is to the right, and up is up
+    seen = np.array([0.0, 0.0, 1.0]) if abs(normal[2]) > 0.5 else np.array([0.0, -1.0, 0.0])
     if normal @ seen < 0:
         normal = -normal
     ahead = np.array([1.0, 0.0, 0.0]) if abs(normal[0]) < 0.9 else np.array([0.0, 1.0, 0.0])
@@ -79,15 +79,17 @@ def frame_sheet(drawn: FrameDrawn, numbers: Numbers) -> Drawing:
     flat = points @ np.array([along, across, normal]).T
     low, high = flat.min(axis=0), flat.max(axis=0)
     wide, tall, thick = (float(v) for v in high - low)
-    edge = 26.0  # of the sheet, for the view on edge
-    room = top - foot - edge - 26.0
-    scale = min((WIDTH - 44.0) / max(wide, 1.0), room / max(tall, 1.0), (edge - 8.0) / max(thick + drawn.od, 1.0), 1.0)
+    widest = max((tube.od for tube in drawn.tubes), default=drawn.od)
+    room = top - foot - 40.0  # for both views
+    scale = min((WIDTH - 70.0) / max(wide + widest, 1.0), room / (tall + thick + 2 * widest), 1.0)
     sheet.scale = scale
+    edge = scale * (thick + widest)
     left = (WIDTH - scale * wide) / 2 - scale * low[0]
-    main = Frame(left, foot + edge + 14.0 + (room - scale * tall) / 2 - scale * low[1], scale)
-    side = Frame(left, foot + 6.0 + (edge - scale * thick) / 2 - scale * low[2], scale)
+    middle = foot + edge + 22.0 + (room + 10.0 - edge - scale * tall) / 2
+    main = Frame(left, middle - scale * low[1], scale)
+    side = Frame(left, foot + 8.0 + (edge - scale * thick) / 2 - scale * low[2], scale)
     sheet.text((6, top - 3.0), "flat in the plane it fits best, forward to the right", 2.9, tone="muted")
-    sheet.text((6, foot + edge + 4.0), "on edge", 2.9, tone="muted")
+    sheet.text((6, foot + edge + 10.0), "on edge", 2.9, tone="muted")
     for frame, second in ((main, across), (side, normal)):
         _seen(sheet, frame, drawn, along, second, plain=frame is side)
     _table(sheet, drawn.tubes, foot)
@@ -98,7 +100,7 @@ def _seen(sheet: Sheet, frame: Frame, drawn: FrameDrawn, along: Array, second: A
     def at(point: Array) -> SheetPoint:
         return frame.at(float(point @ along), float(point @ second))
 
-    for number, tube in enumerate(drawn.tubes, start=1):
+    for tube in drawn.tubes:
         half = max(0.5, tube.od * frame.scale / 2)
         a, b = at(tube.a), at(tube.b)
         size = hypot(b[0] - a[0], b[1] - a[1])
@@ -107,10 +109,6 @@ def _seen(sheet: Sheet, frame: Frame, drawn: FrameDrawn, along: Array, second: A
         nx, ny = -(b[1] - a[1]) / size * half, (b[0] - a[0]) / size * half
         corners = ((a[0] + nx, a[1] + ny), (b[0] + nx, b[1] + ny), (b[0] - nx, b[1] - ny), (a[0] - nx, a[1] - ny))
         sheet.area(corners, "steel", "visible", tube.tone, tube.ref)
-        if not plain:
-            mid = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
-            sheet.circle(mid, 2.6, "thin", "sheet", tube.tone, ref=tube.ref)
-            sheet.text((mid[0], mid[1] - 1.1), str(number), 3.2, "middle", tube.tone, bold=True, ref=tube.ref)
     for place in drawn.places:
         p = at(place.at)
         if place.foot is not None:
@@ -119,16 +117,33 @@ def _seen(sheet: Sheet, frame: Frame, drawn: FrameDrawn, along: Array, second: A
             sheet.circle(p, max(1.4, place.radius * frame.scale), "visible", "sheet", ref=f"place:{place.name}")
         else:
             sheet.circle(p, 0.9, "thin", "blue", "blue", ref=f"place:{place.name}")
-        if not plain:
-            up = max(1.4, place.radius * frame.scale) + 1.4
-            sheet.text(
-                (p[0], p[1] + up),
-                place.name,
-                2.8,
+    if not plain:
+        _named(sheet, frame, drawn, at)
+
+
+def _named(sheet: Sheet, frame: Frame, drawn: FrameDrawn, at: Callable[[Array], SheetPoint]) -> None:
+    """Numbers on the tubes, names beside the places, away from the middle of the arm."""
+    for number, tube in enumerate(drawn.tubes, start=1):
+        a, b = at(tube.a), at(tube.b)
+        mid = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+        sheet.circle(mid, 2.4, "thin", "sheet", tube.tone, ref=tube.ref)
+        sheet.text((mid[0], mid[1] - 1.1), str(number), 3.0, "middle", tube.tone, bold=True, ref=tube.ref)
+    points = [at(place.at) for place in drawn.places]
+    centre = (sum(p[0] for p in points) / len(points), sum(p[1] for p in points) / len(points))
+    for place, p in zip(drawn.places, points, strict=True):
+        out = max(1.4, place.radius * frame.scale) + 1.6
+        anchor: Anchor = "start" if p[0] >= centre[0] else "end"
+        level = p[1] - 1.0 if place.radius else p[1] + (1.6 if p[1] > centre[1] else -3.2)
+        x = p[0] + (out if anchor == "start" else -out)
+        reach = x + (1.6 if anchor == "start" else -1.6) * len(place.name)
+        if any(q != p and abs(q[1] - p[1]) < 4.0 and min(x, reach) < q[0] < max(x, reach) for q in points):
+            x, anchor, level = (
+                p[0],
                 "middle",
-                "ink" if place.radius else "blue",
-                ref=f"place:{place.name}",
-            )
+                p[1] - max(out, drawn.od * frame.scale / 2 + 1.6) - 2.4,
+            )  # something stands there
+        tone: Tone = "ink" if place.radius else "blue"
+        sheet.text((x, level), place.name, 2.8, anchor, tone, ref=f"place:{place.name}")
 
 
 def _table(sheet: Sheet, tubes: Sequence[DrawnTube], foot: float) -> None:

@@ -43,6 +43,7 @@ from tirante.core.suspension.on_body import places_on
 from tirante.core.suspension.template import SpinJoint, Template
 from tirante.core.units import STEEL_DENSITY
 
+THINNEST = 3.0  # mm: a thinner plate bends on its own when it is handled and welded; common practice, no source
 NOT_CHECKED = (
     "its bearings beyond a rating that is given, and how they are kept", "the boss’s own wall", "the pin it turns on and what holds that", "impact",
     "weld quality (assumed sound)", "corrosion and wear",
@@ -210,7 +211,7 @@ class RockerKind(Kind[Rocker]):
             )
         cases = in_its_plane(shape, seen.cases)
         wall = prudent_for(around.settings, around.use, (), "locates").wall
-        least = wall.value if wall else 0.0
+        least = max(wall.value if wall else 0.0, THINNEST)
         passed: list[Choice] = []
         nearest: Choice | None = None
         stock = [mm for mm in PLATES_MM if mm >= least]
@@ -232,7 +233,7 @@ class RockerKind(Kind[Rocker]):
             if len(passed) > 1:
                 break
         told = f"Plates of {', '.join(f'{mm:g}' for mm in stock)} mm were tried" + (
-            f", none under {least:g} mm ({wall.why})." if wall else "."
+            f", none under {least:g} mm (common practice, no source)."
         )
         if aim == "cost":
             told += " Plates have no price here: the lightest was searched for."

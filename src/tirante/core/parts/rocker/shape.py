@@ -16,6 +16,7 @@ from tirante.core.suspension.on_body import OnBody
 
 Array = NDArray[np.float64]
 SAME_WAY = 1e-9  # degrees: tangents that run alike
+UPRIGHT = 0.9  # of a line that is so steep
 FIT = 0.2  # mm that a bolt's hole is larger than the bolt; common practice, no source
 
 
@@ -57,9 +58,11 @@ def shaped(rocker: Rocker, places: Sequence[OnBody]) -> RockerShape | list[Misfi
     if pivot is None or pivot.bolt is None:
         return [Misfit(field="body", message="Nothing says what it turns about: it is no rocker.")]
     at, turn = np.array(pivot.at), np.array(pivot.bolt) / np.linalg.norm(pivot.bolt)
-    first = np.cross(turn, np.eye(3)[int(np.argmin(np.abs(turn)))])
-    first /= np.linalg.norm(first)
-    axes = np.array([first, np.cross(turn, first), turn])
+    # drawn as it stands in the car, up upward; of one that turns about a line upright, outward upward
+    up = np.array([0.0, 0.0, 1.0]) if abs(turn[2]) < UPRIGHT else np.array([0.0, 1.0, 0.0])
+    second = up - turn * float(up @ turn)
+    second /= np.linalg.norm(second)
+    axes = np.array([np.cross(second, turn), second, turn])
     known = {place.point: place for place in places}
     wanted = [
         place for place in places if place.point != pivot.point and place.sort in ("link", "damper", "ball", "strap")

@@ -159,7 +159,9 @@ export function FrameTubes({ part }: OwnField) {
         size="small"
         startIcon={<PlusIcon />}
         disabled={!free || part.tubes.length >= 30}
-        onClick={() => free && change('add a tube', (now) => ({ tubes: [...now.tubes, { a: free[0], b: free[1] }] }))}
+        onClick={() =>
+          free && change('add a tube', (now) => ({ tubes: [...now.tubes, { a: free[0], b: free[1], box: null }] }))
+        }
       >
         Add a tube
       </Button>
