@@ -16,6 +16,7 @@ from tirante.core.job.memory import Memory
 from tirante.core.job.worked import Worked
 from tirante.core.parts.link.kind import LINK
 from tirante.core.parts.link.sizing import candidates, judge
+from tirante.core.parts.registry import kind_of
 from tirante.shipped import the_shelf
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -136,6 +137,34 @@ def _car_times(shelf: Catalogue) -> tuple[float, float, float]:
     return _best(lambda: _carry(_marram())), sized, considered / sized
 
 
+def _members_seconds() -> tuple[int, float]:
+    """Moving members of the demo cars, and the seconds to make and judge them all, what the ends carry being known."""
+    import uuid
+
+    from tirante.core.job.make_parts import parts_of_end
+
+    jobs = []
+    for name in ("plover", "dunlin", "marram"):
+        memory = Memory()
+        job = Worked(load_design((ROOT / f"data/demo/{name}.json").read_bytes()), the_shelf(), memory)
+        for end in job.design.ends:
+            job.carried(end.id), job.everyday(end.id)
+        jobs.append((job, memory))
+
+    def judged() -> int:
+        count = 0
+        for job, memory in jobs:
+            bare = Worked(job.design.model_copy(update={"parts": (), "joints": ()}), the_shelf(), memory)
+            for end in bare.design.ends:
+                count += len(parts_of_end(bare, end.id, [str(uuid.uuid4()) for _ in range(40)]))
+            members = [part for part in job.design.parts if part.of_end]
+            for part in members:
+                kind_of(part).work_out(part, job)
+        return count
+
+    return judged(), _best(judged)
+
+
 def run_bench() -> int:
     """Print the table."""
     from tirante.core.parts.around import seen_between
@@ -177,6 +206,10 @@ def run_bench() -> int:
     loads, sized, per_second = _car_times(shelf)
     print(
         f"  all load cases of a full car, both ends: {loads:.3f} s; size all of it: {sized:.2f} s, {per_second:,.0f} sets of parts a second"
+    )
+    count, seconds = _members_seconds()
+    print(
+        f"  every moving member of three cars, {count} of them, made and those of the jobs judged: {seconds:.2f} s, {seconds / 3:.2f} s a car"
     )
     print(f"  sizing one link: {search:.2f} s; one link worked out: {fresh / max(1, len(links)) * 1000:.1f} ms")
     print(

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from itertools import pairwise
+from itertools import combinations, pairwise
 from typing import Any
 
 import numpy as np
@@ -16,17 +16,26 @@ from tests.jobs import draw, part_of, template_of, with_part, work
 from tirante.calc import calculate
 from tirante.core.document.adopt import adopted, patched
 from tirante.core.document.design import Design
-from tirante.core.document.parts.frame_arm import FrameArm, FrameNode, FrameTube
+from tirante.core.document.parts.frame_arm import BoxOf, FrameArm, FrameNode, FrameTube
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.drawing.model import Text
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError
 from tirante.core.job.evaluate import evaluate
 from tirante.core.loads.end_loads import UNHELD
+from tirante.core.members.boxed_link import Box
+from tirante.core.members.fatigue import endurance
+from tirante.core.members.frame import BoxSection
+from tirante.core.members.insert_weld import legs_for
+from tirante.core.parts.body import seen_of
+from tirante.core.parts.boxed_link.sizing import PLATES_MM
+from tirante.core.parts.frame_arm.judged import carried
 from tirante.core.parts.frame_arm.kind import FRAME_ARM, FrameMade
 from tirante.core.parts.frame_arm.layout import laid_out, usual_tubes
-from tirante.core.parts.part import Part, TubePiece
+from tirante.core.parts.part import Part, PlatePiece, TubePiece
 from tirante.core.parts.registry import kind_of
+from tirante.core.parts.welded.cases import in_order
+from tirante.core.parts.welded.judged import material_of
 from tirante.core.suspension.on_body import OnBody, places_on
 
 FRAMES = ["trailing-arm", "drive-shaft-link", "radius-arms", "four-links-slider"]
@@ -323,3 +332,155 @@ def test_places_on_a_body_are_joints_first_each_point_once() -> None:
     assert [place.jointed for place in found] == [True] * 4 + [False]
     for one, two in pairwise(found):
         assert one.point != two.point
+
+
+def test_a_box_s_section_is_the_rectangle_less_its_hollow_and_its_stress_the_corner_s() -> None:
+    """By hand, and against the boxed link's own section of four plates alike."""
+    box, plates = (
+        BoxSection(height=100.0, width=60.0, wall=4.0),
+        Box(height=100.0, width=60.0, side=4.0, top=4.0, bottom=4.0),
+    )
+    assert box.area == pytest.approx(plates.area)
+    assert box.upright == pytest.approx((60 * 100**3 - 52 * 92**3) / 12)
+    assert box.sideways == pytest.approx((100 * 60**3 - 92 * 52**3) / 12)
+    # Bredt: 4 A² t / perimeter of the middle line
+    assert box.torsion == pytest.approx(4 * (96 * 56) ** 2 * 4 / (2 * (96 + 56)))
+    assert box.radius_of_gyration == pytest.approx((box.sideways / box.area) ** 0.5)
+    assert box.slenderness == pytest.approx(92 / 4)
+    n, up, side, twist = 12_000.0, 1.5e6, 0.4e6, 0.6e6
+    fibre = n / box.area + up * 50 / box.upright + side * 30 / box.sideways
+    shear = twist / (2 * 96 * 56 * 4)
+    zero = np.zeros(1)
+    found = box.stress(*(np.array([v]) for v in (n, up, side, twist)), zero)
+    assert float(found[0]) == pytest.approx((fibre**2 + 3 * shear**2) ** 0.5)
+    assert float(box.stress(zero, zero, zero, zero, np.array([9000.0]))[0]) == pytest.approx(
+        3**0.5 * 1.5 * 9000 / (2 * 4 * 60)
+    )
+    with pytest.raises(InputError):
+        BoxSection(height=100.0, width=6.0, wall=4.0)
+
+
+def boxed(arm: FrameArm, height: float = 110.0, wall: float = 4.0) -> FrameArm:
+    """The three members round the wheel of boxes."""
+    near = {"wheel_centre", "lower_outer", "upper_outer"}
+    box = BoxOf(height_mm=height, width_mm=60.0, wall_mm=wall)
+    tubes = tuple(
+        t.model_copy(update={"box": box}) if {t.a, t.b} <= near else t
+        for t in arm.tubes
+        if {t.a, t.b} != {"arm_front", "wheel_centre"}
+    )
+    return arm.model_copy(update={"tubes": tubes})
+
+
+def test_boxes_among_tubes_stand_on_edge_as_a_general_library_has_them() -> None:
+    """The trailing arm with boxes round its wheel: PyNite with Iy ≠ Iz, each member turned so that its height stands up (forward, of a post)."""
+    design, arm = the_arm("trailing-arm")
+    part, _ = made_of(boxed(arm), design)
+    made, grade = part.own, next(row for row in SHELF.grades if row.key == GRADE)
+    layout = made.layout
+    assert len(layout.boxes) == 3
+    box = next(iter(layout.boxes.values()))
+    case = next(frame for frame in made.result.frames if frame.case.startswith("corner"))
+    model = FEModel3D()
+    model.add_material("steel", grade.e_mpa, grade.e_mpa / 2.6, 0.3, 7.85e-9)
+    model.add_material("plate", 205_000.0, 205_000.0 / 2.6, 0.3, 7.85e-9)
+    od, wall = made.tube.od_mm, made.tube.wall_mm
+    second = np.pi / 64 * (od**4 - (od - 2 * wall) ** 4)
+    model.add_section("tube", np.pi / 4 * (od**2 - (od - 2 * wall) ** 2), second, second, 2 * second)
+    model.add_section("box", box.area, box.upright, box.sideways, box.torsion)
+    for i, at in enumerate(layout.nodes):
+        model.add_node(f"n{i}", *at)
+    for k, ((a, b), name, up) in enumerate(zip(layout.ends, layout.stretches, layout.ups, strict=True)):
+        is_box = name.split(",")[0] in layout.boxes
+        run = (layout.nodes[b] - layout.nodes[a]) / np.linalg.norm(layout.nodes[b] - layout.nodes[a])
+        model.add_member(f"m{k}", f"n{a}", f"n{b}", "plate" if is_box else "steel", "box" if is_box else "tube")
+        # its own third axis along the height: turned until a unit load along it bends it up
+        member = model.members[f"m{k}"]
+        best = max(np.arange(0, 180, 0.05), key=lambda angle: turned_up(member, angle, up, run)) if is_box else 0.0
+        member.rotation = best
+    model.def_support("n0", *[True] * 6)
+    for i, load in enumerate(case.loads):
+        for way, value in zip(("FX", "FY", "FZ", "MX", "MY", "MZ"), load, strict=True):
+            if value:
+                model.add_node_load(f"n{i}", way, float(value))
+    model.analyze_linear()
+    size = np.abs(case.loads[:, :3]).max()
+    for k, stretch in enumerate(layout.stretches):
+        f = model.members[f"m{k}"].f("Combo 1").flatten()
+        assert -f[0] == pytest.approx(case.axial[0, k], abs=2e-3 * size), stretch
+        bending = max(np.hypot(f[4], f[5]), np.hypot(f[10], f[11]))
+        assert bending == pytest.approx(case.moment[0, k], rel=5e-3, abs=50.0 * 20), stretch
+    for check in part.checks:
+        if check.reproduce:
+            again(check)
+
+
+def turned_up(member: Any, angle: float, up: Any, run: Any) -> float:
+    """How much of a member's third axis is upward when it is turned."""
+    member.rotation = angle
+    third = member.T()[:3, :3][2]
+    square = up - run * float(up @ run)
+    return abs(float(third @ square))
+
+
+def test_boxes_are_sized_by_their_plate_lie_on_the_list_as_plates_and_last_by_their_own_classes() -> None:
+    design, arm = the_arm("trailing-arm")
+    part, whole = sized(boxed(arm), design)
+    assert all(check.passed for check in part.checks), [(c.name, c.utilisation) for c in part.checks if not c.passed]
+    saved, made = part.saved, part.own
+    assert isinstance(saved, FrameArm)
+    walls = {tube.box.wall_mm for tube in saved.tubes if tube.box}
+    assert len(walls) == 1
+    plates = [piece for piece in part.pieces if isinstance(piece, PlatePiece)]
+    assert sum(plate.count for plate in plates) == 3 * 4
+    wall = walls.pop()
+    name = "lower outer to upper outer"
+    sides = next(plate for plate in plates if plate.name == f"{name}, sides")
+    tops = next(plate for plate in plates if plate.name == f"{name}, top and bottom")
+    assert (sides.width, tops.width, sides.thickness) == (110.0, 60.0 - 2 * wall, wall)
+    assert sides.length == pytest.approx(made.saw[name])
+    # the next thinner plate does not do
+    thinner = [mm for mm in PLATES_MM if 3.0 <= mm < wall] or [mm for mm in PLATES_MM if mm < wall]
+    other, _ = made_of(boxed(arm, wall=thinner[-1]), design, made.tube.key)
+    assert not all(check.passed for check in other.checks)
+    # its life, written out: the everyday cases' ranges at the toe 36 and on the throat as a line round the box 36
+    frames = in_order(
+        [
+            carried(
+                made.layout,
+                seen_of(saved, saved.body, work(whole), everyday=True).cases,
+                [material_of(made.tube, next(r for r in whole.catalogue.grades if r.key == saved.grade))],
+            )
+        ]
+    )
+    copies = [c.copy for c in seen_of(saved, saved.body, work(whole), everyday=True).cases]
+    box, least = made.layout.boxes[name], 1e9
+    rows = [k for k, stretch in enumerate(made.layout.stretches) if stretch.split(",")[0] == name]
+    for (i, one), (j, two) in combinations(enumerate(frames), 2):
+        if copies[i] != copies[j]:
+            continue
+        for k in rows:
+            pull = abs(one.axial[0, k] - two.axial[0, k])
+            for end in (0, 1):
+                up, side = np.abs(one.bent[0, k, end] - two.bent[0, k, end])
+                toe = pull / box.area + up * 55 / box.upright + side * 30 / box.sideways
+                line = pull / (2 * 170) + up / (60 * 110 + 110**2 / 3) + side / (60 * 110 + 60**2 / 3)
+                leg = min(wall, legs_for(made.tube.wall_mm).usual)
+                least = min(least, endurance(toe, 36.0), endurance(line / (0.707 * leg), 36.0))
+            twist = abs(one.twisted[0, k] - two.twisted[0, k])
+            least = min(least, endurance(twist / (2 * 110 * 60) / (0.707 * leg), 80.0, shear=True))
+    check = next(c for c in part.checks if c.key == "life" and c.part == name)
+    assert check.capacity == pytest.approx(least, rel=1e-6)
+
+
+@pytest.mark.parametrize("name", ["double-wishbone-centre-steer", "three-links-panhard-steered"])
+def test_a_steering_arm_that_its_box_holds_is_no_end_without_a_spring(name: str) -> None:
+    design = job_of(name)
+    found = work(design).carried(design.ends[0].id).cases
+    turned = [
+        one
+        for one in found
+        if one.forces and any(n.startswith("steering arm") and abs(f) > 1 for n, f in one.forces.holds.items())
+    ]
+    assert turned
+    assert not any(one.unheld for one in turned if one.met or one.forces.springs)  # type: ignore[union-attr]

@@ -48,6 +48,7 @@ from tirante.core.parts.link.assembly import (
     tapped_insert,
 )
 from tirante.core.parts.link.checks import link_checks, tube_checks
+from tirante.core.parts.link.life import life_checks
 from tirante.core.parts.link.prudent import Prudent
 
 Refitter = Callable[[Assembly], "list[Refit]"]  # the brackets that hold a link, made to suit it
@@ -353,7 +354,9 @@ def size(
     for candidate in pool:
         count += 1
         at_least = screen.utilisation(candidate.assembly)
-        # a tube that fails by itself cannot win; one that fails by more than the nearest cannot be nearer
+        if at_least <= 1.0:
+            at_least = max((c.utilisation or 0.0 for c in life_checks(candidate.assembly, settings)), default=at_least)
+        # what fails by its tube, or does not last, cannot win; one that fails by more than the nearest cannot be nearer
         if at_least > 1.0 and (passed or (nearest is not None and at_least >= nearest.utilisation)):
             continue
         judged = judge(candidate, settings, refit)
