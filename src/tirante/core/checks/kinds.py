@@ -214,6 +214,9 @@ CHECKS: dict[str, CheckKind] = _rows(
 )  # fmt: skip
 
 
+LIVES = ("life", "bar_life")  # those that say how long a part lasts
+
+
 def kind_of(key: str) -> CheckKind:
     """The kind of a check by its key, whatever it was asked of.
 

@@ -8,6 +8,7 @@ from math import isfinite
 from typing import Any
 
 from tirante.core.checks.first_to_give import Order, order_of
+from tirante.core.checks.kinds import LIVES
 from tirante.core.checks.shown import left_out
 from tirante.core.job.worked import Worked
 from tirante.core.members.fatigue import screened_end, worst_detail
@@ -15,7 +16,6 @@ from tirante.core.members.tube import Section
 from tirante.core.parts.part import Part
 from tirante.core.parts.registry import kind_of
 
-LIVES = ("life", "bar_life")  # checks that say how long a part lasts
 DETAILS = {"thread": "thread root", "toe": "tube at the insert’s weld", "throat": "insert’s weld"}
 
 

@@ -185,7 +185,7 @@ class FrameArmKind(Kind[FrameArm]):
             **common, pieces=_pieces(saved, layout, places, tube, grade, saw), checks=checks, mass=found.mass_kg,
             views=(View(name="drawing", title="flat in its plane and on edge"),), card=_card(saved, layout, places, tube, grade, saw),
             procedure=grade.procedure, welding=tuple(welding_of(grade, inserts=False, check="every length from joint to joint")),
-            notes=tuple(_notes(saved, layout, tube, grade, found)), own=made,
+            notes=tuple(_notes(saved, layout, places, tube, grade, found)), own=made,
         )  # fmt: skip
 
     def _life(
@@ -571,7 +571,9 @@ def _card(
     return Card(figures=tuple(figures), lines=tuple(lines))
 
 
-def _notes(saved: FrameArm, layout: Layout, tube: Tube, grade: Grade, found: FrameResult) -> list[str]:
+def _notes(
+    saved: FrameArm, layout: Layout, places: Sequence[OnBody], tube: Tube, grade: Grade, found: FrameResult
+) -> list[str]:
     notes = []
     wall = wall_slenderness(Section(od=tube.od_mm, wall=tube.wall_mm), grade.yield_mpa, grade.e_mpa)
     if layout.boxes:
@@ -585,7 +587,8 @@ def _notes(saved: FrameArm, layout: Layout, tube: Tube, grade: Grade, found: Fra
         notes.append(
             f"on brackets that are taken as stiff: {', '.join(off)}; a tube to such a place takes its load instead"
         )
-    twisted = [joint for joint in found.joints if joint.moment > 1000.0]
+    bushes = {place.point for place in places if place.sort == "bush"}
+    twisted = [joint for joint in found.joints if joint.moment > 1000.0 and joint.point in bushes]
     if twisted:
         told = ", ".join(
             f"{joint.point.replace('_', ' ')} {joint.moment / 1000:.0f} N·m in “{joint.case}”" for joint in twisted

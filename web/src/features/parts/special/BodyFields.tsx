@@ -2,7 +2,7 @@ import { Box, Button, IconButton, MenuItem, TextField, Typography } from '@mui/m
 import type { AnyPart } from '../../../api'
 import { usePart } from '../../../app/session'
 import { plain } from '../../../fields'
-import { MmField, NumberField } from '../../../quantity'
+import { MmField, NumberField, useUnits } from '../../../quantity'
 import { CrossIcon, PlusIcon } from '../../../ui'
 import type { OwnField } from '.'
 
@@ -60,6 +60,7 @@ function useFrame(part: AnyPart) {
 
 /** The tubes of an arm, each from place to place; what stands beside them and which of them takes it. */
 export function FrameTubes({ part }: OwnField) {
+  const { main: length } = useUnits()
   const { own, problems, change } = useFrame(part)
   if (part.kind !== 'frame_arm') return null
   const names = own?.places.map((one) => one.name) ?? [...new Set(part.tubes.flatMap((one) => [one.a, one.b]))]
@@ -96,12 +97,6 @@ export function FrameTubes({ part }: OwnField) {
                   onChange={(b) => set({ b })}
                   problem={problems.get(`tubes.${i}.b`)}
                 />
-                <Box
-                  component="span"
-                  sx={(theme) => ({ fontFamily: theme.tirante.mono, fontSize: 12.5, width: 52, textAlign: 'right' })}
-                >
-                  {saw?.toFixed(1)}
-                </Box>
                 <IconButton
                   size="small"
                   aria-label={`Take out tube ${i + 1}`}
@@ -112,15 +107,7 @@ export function FrameTubes({ part }: OwnField) {
                 </IconButton>
               </Box>
               {tube.box ? (
-                <Box
-                  sx={{
-                    display: 'grid',
-                    gridTemplateColumns: '1fr 1fr 1fr auto',
-                    columnGap: 1,
-                    alignItems: 'end',
-                    pl: 2.5,
-                  }}
-                >
+                <Box sx={{ pl: 2.5 }}>
                   {(['height_mm', 'width_mm', 'wall_mm'] as const).map((name) => (
                     <MmField
                       key={name}
@@ -132,20 +119,23 @@ export function FrameTubes({ part }: OwnField) {
                       problem={problems.get(`tubes.${i}.box.${name}`)}
                     />
                   ))}
-                  <Button size="small" onClick={() => set({ box: null })}>
-                    Tube
-                  </Button>
                 </Box>
-              ) : (
+              ) : null}
+              <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', pl: 2.5 }}>
                 <Button
                   size="small"
-                  onClick={() => set({ box: { height_mm: 100, width_mm: 60, wall_mm: 3 } })}
-                  sx={{ p: 0, ml: 2.5, fontSize: 12, minWidth: 0 }}
-                  aria-label={`Make tube ${i + 1} a box of plate`}
+                  onClick={() => set({ box: tube.box ? null : { height_mm: 100, width_mm: 60, wall_mm: 3 } })}
+                  sx={{ p: 0, fontSize: 12, minWidth: 0 }}
+                  aria-label={tube.box ? `Make tube ${i + 1} a round tube` : `Make tube ${i + 1} a box of plate`}
                 >
-                  a box of plate instead
+                  {tube.box ? 'a round tube instead' : 'a box of plate instead'}
                 </Button>
-              )}
+                {saw !== undefined && (
+                  <Box component="span" sx={(theme) => ({ fontFamily: theme.tirante.mono, fontSize: 12.5 })}>
+                    {tube.box ? 'long' : 'saw'} {length(saw)}
+                  </Box>
+                )}
+              </Box>
             </Box>
           )
         })}
@@ -167,8 +157,8 @@ export function FrameTubes({ part }: OwnField) {
       </Button>
       {own?.stands.map((one) => (
         <Typography key={one.place} variant="caption" component="p" sx={{ color: 'text.secondary', m: 0 }}>
-          {one.words} stands on {one.tube}, {one.from_end_mm.toFixed(0)} mm from its first end
-          {one.off_mm > 1 && `, on a bracket ${one.off_mm.toFixed(0)} mm off it; a tube to it takes its load instead`}.
+          {one.words} stands on {one.tube}, {length(one.from_end_mm)} from its first end
+          {one.off_mm > 1 && `, on a bracket ${length(one.off_mm)} off it; a tube to it takes its load instead`}.
         </Typography>
       ))}
     </>
@@ -189,21 +179,14 @@ export function FrameNodes({ part }: OwnField) {
   return (
     <>
       {part.nodes.map((node, i) => (
-        <Box
-          key={i}
-          sx={{
-            display: 'grid',
-            gridTemplateColumns: '1fr 1fr 1fr 1fr auto',
-            columnGap: 1,
-            alignItems: 'end',
-            mb: 0.25,
-          }}
-        >
-          <Typography variant="body2">{plain(node.name)}</Typography>
+        <Box key={i} sx={{ mb: 0.5 }}>
+          <Typography variant="body2" sx={{ fontWeight: 600 }}>
+            {plain(node.name)}
+          </Typography>
           {(['x', 'y', 'z'] as const).map((axis, k) => (
             <MmField
               key={axis}
-              label={axis}
+              label={`${axis}, ${plain(node.name)}`}
               signed
               min={-10000}
               max={10000}
@@ -271,7 +254,7 @@ export function FrameJoints({ part }: OwnField) {
             onChange={(made) => set({ made: made as typeof joint.made })}
           />
         </Box>
-        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', columnGap: 1.5 }}>
+        <Box sx={{ pl: 1 }}>
           <MmField
             label={`centre to the tubes, ${words}`}
             min={0}
@@ -303,6 +286,7 @@ export function FrameJoints({ part }: OwnField) {
 /** The eyes of a rocker: their bolts, the plate round them, what stands in them, and what pulls there. */
 export function RockerEyes({ part }: OwnField) {
   const { edit, result } = usePart(part.id)
+  const { main: length } = useUnits()
   if (part.kind !== 'rocker') return null
   const own = result?.own?.kind === 'rocker' ? result.own : null
   return part.eyes.map((eye, i) => {
@@ -327,7 +311,7 @@ export function RockerEyes({ part }: OwnField) {
             onChange={(pin_class) => set({ pin_class: pin_class as typeof eye.pin_class })}
           />
         </Box>
-        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', columnGap: 1.5 }}>
+        <Box sx={{ pl: 1 }}>
           <MmField
             label={`bolt, ${words}`}
             min={1}
@@ -352,7 +336,7 @@ export function RockerEyes({ part }: OwnField) {
         </Box>
         {seen && (
           <Typography variant="caption" component="p" sx={{ color: 'text.secondary', m: 0 }}>
-            {seen.reach_mm.toFixed(1)} mm from the pivot; {kilo(seen.force_n)} at most, in “{seen.case}”
+            {length(seen.reach_mm)} from the pivot; {kilo(seen.force_n)} at most, in “{seen.case}”
           </Typography>
         )}
       </Box>
