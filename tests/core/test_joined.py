@@ -18,6 +18,7 @@ from tests.core.end_jobs import all_parts, job_of
 from tests.core.test_anti_roll_bar import the_bar
 from tests.core.test_arm import SHELF
 from tests.core.test_loads import demo
+from tests.core.test_plate_link import a_link as flat_link
 from tests.jobs import draw, part_of, template_of, work
 from tirante.calc import calculate
 from tirante.core.checks.first_to_give import order_of
@@ -588,6 +589,7 @@ def test_every_check_that_a_load_asks_for_says_how_it_gives() -> None:
     for arms in (None, FlatArms()):
         design, bar = the_bar(flats=arms)
         keys |= {one.key for one in part_of(bar, design).checks}
+    keys |= {one.key.split(":")[0] for one in part_of(flat_link(), demo("marram")).checks}
     # what the table has and nothing here asks for: ratings that are entered by hand
     assert set(CHECKS) - keys == {"outer_joint", "pivot_joint"}
 

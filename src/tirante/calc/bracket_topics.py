@@ -291,3 +291,44 @@ def run_boss_weld(data: BossWeldInput) -> Result:
     return {"throat_mpa": stress}, [
         step("ring", "√((F/2πD)² + (N/2πD + M/line)²) / 0.707 leg", "blodgett", throat_mpa=stress)
     ]
+
+
+class PlateLinkInput(Input):
+    length_mm: Mm = Field(description="eye to eye")
+    width_mm: Mm
+    thickness_mm: Mm = Field(description="of one plate")
+    plates: Annotated[int, Field(ge=1, le=2)] = 1
+    yield_mpa: Mpa = 355.0
+    axial_n: Newton = Field(default=0.0, description="pull positive")
+    strike_n: NewtonOrZero = Field(default=0.0, description="square to it at mid-span")
+    side_n: NewtonOrZero = Field(default=0.0, description="square to it at an eye, held at the other")
+
+
+@topic(
+    "plate-link",
+    PlateLinkInput,
+    outputs={
+        "stress_mpa": "P/A + M/W, the weaker way; null where the push reaches the Euler load", "column_n": "the lower of Euler–Johnson and AISC E3",
+        "euler_n": "the weaker way", "area_mm2": "of all plates",
+    },
+    example={"length_mm": 320, "width_mm": 40, "thickness_mm": 12, "axial_n": -9000, "side_n": 200},
+    sources=("aisc-e3", "shigley-shaft"),
+)  # fmt: skip
+def run_plate_link(data: PlateLinkInput) -> Result:
+    """A link cut from plate: pressed and bent its weaker way."""
+    from math import isfinite
+
+    from tirante.core.members.plate_link import FlatLink, flat_stress
+
+    flat = FlatLink(length=data.length_mm, width=data.width_mm, thickness=data.thickness_mm, plates=data.plates)
+    stress, euler = flat_stress(flat, data.axial_n, data.strike_n, data.side_n, 205_000.0), flat.euler(205_000.0)
+    strong = flat.column(data.yield_mpa, 205_000.0)
+    out = {
+        "stress_mpa": stress if isfinite(stress) else None,
+        "column_n": strong,
+        "euler_n": euler,
+        "area_mm2": flat.area,
+    }
+    return out, [
+        step("bent", "P/A + (F L/4 + S L)/W · 1/(1 − P/Pe)", "shigley-shaft", euler_n=euler, modulus_mm3=flat.modulus)
+    ]

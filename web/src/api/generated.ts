@@ -2590,7 +2590,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts: (components["schemas"]["AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["Rocker"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["TabPair"])[];
             /**
              * Schema Version
              * @default 5
@@ -5075,7 +5075,7 @@ export interface components {
             notes: string[];
             /** Of End */
             of_end: string | null;
-            own: (components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["TabOwn"]) | null;
+            own: (components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["TabOwn"]) | null;
             /** Own Mirror */
             own_mirror: boolean;
             /** Procedure */
@@ -5156,7 +5156,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["Rocker"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -5255,6 +5255,102 @@ export interface components {
             body: string;
             /** Point */
             point: string;
+        };
+        /**
+         * PlateLink
+         * @description A link cut from one plate, or two side by side, with an eye at either end; as wide as the plate round its eyes.
+         */
+        PlateLink: {
+            /** Between */
+            between: components["schemas"]["Pivots"] | components["schemas"]["CentreToCentre"] | components["schemas"]["OfEnd"];
+            /**
+             * Cases
+             * @default []
+             */
+            cases: components["schemas"]["LoadCase"][];
+            /**
+             * Everyday N
+             * @default null
+             */
+            everyday_n: number | null;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plate_link";
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Pin A Mm
+             * @default 12
+             */
+            pin_a_mm: number;
+            /**
+             * Pin B Mm
+             * @default 12
+             */
+            pin_b_mm: number;
+            /**
+             * Plate Mm
+             * @default 10
+             */
+            plate_mm: number;
+            /**
+             * Plate Name
+             * @default S355 plate
+             */
+            plate_name: string;
+            /**
+             * Plates
+             * @default 1
+             */
+            plates: number;
+            /**
+             * Side
+             * @default pair
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+            /**
+             * Uts Mpa
+             * @default 470
+             */
+            uts_mpa: number;
+            /**
+             * Width Mm
+             * @default 40
+             */
+            width_mm: number;
+            /**
+             * Yield Mpa
+             * @default 355
+             */
+            yield_mpa: number;
+        };
+        /**
+         * PlateLinkOwn
+         * @description What only such a link has.
+         */
+        PlateLinkOwn: {
+            /** Cases */
+            cases: components["schemas"]["tirante__core__parts__cases__CaseOut"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plate_link";
+            /** Length Mm */
+            length_mm: number;
         };
         /**
          * PlotsIn

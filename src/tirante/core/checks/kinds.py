@@ -184,6 +184,11 @@ CHECKS: dict[str, CheckKind] = _rows(
     CheckKind(key="bar_life", name="Everyday life of the bar", unit="cycles", factor="none", source="shigley-life", gives=None, warns=False,
               formula="stress-life: amplitudes and means by von Mises, Goodman, Miner’s sum of the everyday ranges, against the cycles wanted",
               cure="a thicker bar, a stronger or smoother steel, or a larger bend"),
+    # a link cut from plate
+    CheckKind(key="flat_bent", name="Plate pulled, pressed and bent", unit="MPa", factor="yielding", source="shigley-shaft", gives="bends",
+              formula="P/A + (F L/4 + S L)/W · 1/(1 − P/Pe), the weaker way, each plate by itself", cure="a thicker plate"),
+    CheckKind(key="flat_column", name="Plate as a column", unit="N", factor="column", source="aisc-e3", gives="bends",
+              formula="the lower of Euler–Johnson and AISC E3, the weaker way, each plate by itself", cure="a thicker plate, or a shorter link"),
     # a rocker of plates
     CheckKind(key="plate_bent", name="bent", unit="MPa", factor="yielding", source="shigley-shaft", gives="bends",
               formula="N/A + 6 M/(n t w²) in the plate’s plane + 6 M/(w t²) out of it, √(σ² + 3 τ²), the worst section between eye and boss", cure="thicker plates, or more of them round eye and boss"),

@@ -13,10 +13,12 @@ from tirante.core.parts.drive_shaft.kind import DRIVE_SHAFT
 from tirante.core.parts.frame_arm.kind import FRAME_ARM
 from tirante.core.parts.kind import Kind
 from tirante.core.parts.link.kind import LINK
+from tirante.core.parts.plate_link.kind import PLATE_LINK
 from tirante.core.parts.rocker.kind import ROCKER
 
 KINDS: dict[str, Kind[Any]] = {
-    kind.key: kind for kind in (LINK, BOXED_LINK, ARM, ROCKER, ANTI_ROLL_BAR, DRIVE_SHAFT, FRAME_ARM, TAB_PAIR)
+    kind.key: kind
+    for kind in (LINK, BOXED_LINK, PLATE_LINK, ARM, ROCKER, ANTI_ROLL_BAR, DRIVE_SHAFT, FRAME_ARM, TAB_PAIR)
 }
 
 

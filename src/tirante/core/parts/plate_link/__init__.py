@@ -1,0 +1,1 @@
+"""Links cut from plate."""
