@@ -1,6 +1,7 @@
+import { Typography } from '@mui/material'
 import { useMutation } from '@tanstack/react-query'
 import { answer, api, type EndKind, type SuspensionEnd } from '../../api'
-import { useEndEdit } from '../../app/session'
+import { useEndEdit, useSessionPart } from '../../app/session'
 import { useTemplates } from '../../app/travel'
 import { Fold, Problem } from '../../ui'
 import { FieldRows, Optional, plain, withValue, type Field, type Forms } from '../../fields'
@@ -51,9 +52,28 @@ export function Additions({ end, kind, forms, wrong }: Props) {
             problems={problems}
             onChange={(path, value) => editEnd(path, (now) => withValue(now, path, value))}
           />
+          {one.has_bar && <MadeRate endId={end.id} addition={one.name} />}
         </Optional>
       ))}
       {put.error && <Problem error={put.error} />}
     </Fold>
   )
+}
+
+/** That a bar which is made sets the rate, whatever is typed here. */
+function MadeRate({ endId, addition }: { endId: string; addition: string }) {
+  const told = useSessionPart(({ design, evaluation }) => {
+    const part = design.parts.find(
+      (one) => one.kind === 'anti_roll_bar' && one.end_id === endId && one.addition === addition,
+    )
+    const own = evaluation?.parts.find((one) => one.id === part?.id)?.own
+    return part && own?.kind === 'anti_roll_bar'
+      ? `${part.name} sets it: ${own.rate_nm_per_deg.toFixed(1)} N·m/°, by its own size.`
+      : ''
+  })
+  return told ? (
+    <Typography variant="caption" component="p" sx={{ color: 'text.secondary', m: 0 }}>
+      {told}
+    </Typography>
+  ) : null
 }
