@@ -28,11 +28,11 @@ from tirante.core.members.fatigue import endurance
 from tirante.core.members.frame import BoxSection
 from tirante.core.members.insert_weld import legs_for
 from tirante.core.parts.body import seen_of
-from tirante.core.parts.boxed_link.sizing import PLATES_MM
 from tirante.core.parts.frame_arm.judged import carried
 from tirante.core.parts.frame_arm.kind import FRAME_ARM, FrameMade
 from tirante.core.parts.frame_arm.layout import laid_out, usual_tubes
 from tirante.core.parts.part import Part, PlatePiece, TubePiece
+from tirante.core.parts.plates import PLATES_MM
 from tirante.core.parts.registry import kind_of
 from tirante.core.parts.welded.cases import in_order
 from tirante.core.parts.welded.judged import material_of

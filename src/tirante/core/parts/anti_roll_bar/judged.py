@@ -17,7 +17,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.checks.kinds import Asked, asked
-from tirante.core.checks.result import CheckResult, Reproduction, ratio_of
+from tirante.core.checks.result import CheckResult, Reproduction
 from tirante.core.document.end import End
 from tirante.core.document.parts.anti_roll_bar import AntiRollBar
 from tirante.core.document.settings import Settings
@@ -34,6 +34,7 @@ from tirante.core.members.torsion_bar import (
     round_stress,
 )
 from tirante.core.parts.welded.life import Weakest
+from tirante.core.parts.worst import worst_case
 
 Array = NDArray[np.float64]
 TOE_ON_BAR = 71.0  # MPa at 2 million cycles; EN 1993-1-9 Table 8.4, from memory
@@ -94,7 +95,7 @@ def bar_checks(saved: AntiRollBar, bar: TorsionBar, cases: Sequence[BarCase], se
         )
 
     def stress(kind: Asked, output: str, of: Callable[[BarForces], float], capacity: float) -> CheckResult:
-        return _worst(
+        return worst_case(
             kind, cases, lambda one: (of(one.carried) * kind.factor, again(one, kind.factor, output), capacity)
         )
 
@@ -175,25 +176,6 @@ def bar_input(bar: TorsionBar, force: Three, factor: float, electrode: float, sa
         "half_mm": bar.half, "bearing_mm": bar.bearing, "lever_mm": bar.lever, "beyond_mm": bar.beyond, "od_mm": bar.od, "wall_mm": bar.wall, **flat,
         "force_n": [v * factor for v in force],
     }  # fmt: skip
-
-
-def _worst(
-    kind: Asked, cases: Sequence[BarCase], tried: Callable[[BarCase], tuple[float, Reproduction, float]]
-) -> CheckResult:
-    best: tuple[float, BarCase, tuple[float, Reproduction, float]] | None = None
-    for one in cases:
-        found = tried(one)
-        ratio = ratio_of(found[0], found[2])
-        if best is None or ratio > best[0]:
-            best = ratio, one, found
-    assert best, "there is a case at least"
-    ratio, one, (demand, again, capacity) = best
-    asks = demand > 1e-9
-    return CheckResult(
-        key=kind.key, name=kind.name, part=kind.part, demand=demand, capacity=capacity, unit=kind.unit, utilisation=ratio if asks else None, passed=ratio <= 1.0,
-        case=one.case if asks else None, factor=kind.factor, factor_name=kind.factor_name, formula=kind.formula, source=kind.source, reproduce=again,
-        note="" if asks else "no load case asks for it", at=one.where if asks else "",
-    )  # fmt: skip
 
 
 def life_of_bar(

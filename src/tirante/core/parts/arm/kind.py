@@ -47,6 +47,7 @@ from tirante.core.parts.part import (
     tube_piece,
 )
 from tirante.core.parts.welded.notes import welding_of
+from tirante.core.parts.welded.stock import graded, tube_offers
 from tirante.core.suspension.moving import Moving
 from tirante.core.suspension.template import Template
 
@@ -293,13 +294,9 @@ class ArmKind(Kind[Arm]):
 
     def offers(self, saved: Arm, around: Around, shelf: Catalogue) -> dict[str, list[str]]:
         """Tubes and grades, and what goes into the pivots' ends of its tube."""
-        tube = around.catalogue.find("tubes", saved.tube) if saved.tube else None
         found = hardware_offers(saved, around.catalogue, shelf)
-        return {
-            "tube": [t.key for t in shelf.tubes if any(grade_comes_as(g, t) for g in shelf.grades)],
-            "grade": [g.key for g in shelf.grades if isinstance(tube, Tube) and grade_comes_as(g, tube)],
-            "pivot_end.joint": found["joints"], "pivot_end.insert": found["inserts"], "pivot_end.nut": found["nuts"],
-        }  # fmt: skip
+        ends = {f"pivot_end.{name}": found[f"{name}s"] for name in ("joint", "insert", "nut")}
+        return tube_offers(saved, around, shelf) | ends
 
     def choose(self, saved: Arm, field: str, key: str | None, around: Around, shelf: Catalogue) -> Changed:
         """A row for its tubes or for the rod ends at its pivots; a grade that is not drawn as the tube goes."""
@@ -308,17 +305,7 @@ class ArmKind(Kind[Arm]):
         if leaf:
             return Changed(parts=(saved.model_copy(update={head: saved.pivot_end.model_copy(update={leaf: key})}),))
         changed = saved.model_copy(update={field: key})
-        tube = shelf.find("tubes", changed.tube) if changed.tube else None
-        grade = shelf.find("grades", changed.grade) if changed.grade else None
-        if (
-            field == "tube"
-            and isinstance(tube, Tube)
-            and not (isinstance(grade, Grade) and grade_comes_as(grade, tube))
-        ):
-            family = grade.family if isinstance(grade, Grade) else "steel"
-            fitting = [g.key for g in shelf.grades if grade_comes_as(g, tube) and g.family == family]
-            changed = changed.model_copy(update={"grade": fitting[0] if fitting else None})
-        return Changed(parts=(changed,))
+        return Changed(parts=(graded(changed, shelf) if field == "tube" else changed,))
 
     def size(self, saved: Arm, around: Around, shelf: Catalogue, aim: Aim) -> Sized:
         """The least tube and grade that hold it, and the rod ends at its pivots where it has them."""

@@ -11,20 +11,8 @@ from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.parts.boxed_link.checks import boxed_checks, boxed_mass
 from tirante.core.parts.kind import Aim, Choice, Sized
+from tirante.core.parts.plates import PLATES_MM
 
-PLATES_MM = (
-    2.0,
-    2.5,
-    3.0,
-    4.0,
-    5.0,
-    6.0,
-    8.0,
-    10.0,
-    12.0,
-    15.0,
-    20.0,
-)  # stocked everywhere; common practice, no source
 SAME_MASS = 1e-4  # kg
 
 

@@ -25,7 +25,6 @@ from tirante.core.members.insert_weld import legs_for
 from tirante.core.members.tube import Section, wall_slenderness
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import UNHELD_LIFE, body_places, copies_differ, seen_of, side_of
-from tirante.core.parts.boxed_link.sizing import PLATES_MM
 from tirante.core.parts.frame_arm.judged import FrameResult, carried, frame_result, judged, mass_of
 from tirante.core.parts.frame_arm.layout import OFFSET, Layout, laid_out, usual_joints, usual_tubes
 from tirante.core.parts.frame_arm.view import DrawnPlace, DrawnTube, FrameDrawn, frame_sheet
@@ -45,12 +44,14 @@ from tirante.core.parts.part import (
     labels,
     tube_piece,
 )
+from tirante.core.parts.plates import PLATES_MM
 from tirante.core.parts.welded.cases import FrameCase, in_order, stem_of
 from tirante.core.parts.welded.checks import column_check, result, weld_check
 from tirante.core.parts.welded.judged import PLATE_MODULUS, TubeForces, material_of
 from tirante.core.parts.welded.life import Weakest, details, not_known
 from tirante.core.parts.welded.notes import welding_of
 from tirante.core.parts.welded.sizing import Least, least_of, pairs_of
+from tirante.core.parts.welded.stock import graded, tube_offers
 from tirante.core.suspension.moving import Moving
 from tirante.core.suspension.on_body import OnBody, places_on
 from tirante.core.suspension.template import HingeJoint, SpinJoint, Template
@@ -292,24 +293,13 @@ class FrameArmKind(Kind[FrameArm]):
 
     def offers(self, saved: FrameArm, around: Around, shelf: Catalogue) -> dict[str, list[str]]:
         """Tubes, and grades that are drawn as its tube."""
-        tube = around.catalogue.find("tubes", saved.tube) if saved.tube else None
-        return {
-            "tube": [t.key for t in shelf.tubes if any(grade_comes_as(g, t) for g in shelf.grades)],
-            "grade": [g.key for g in shelf.grades if isinstance(tube, Tube) and grade_comes_as(g, tube)],
-        }
+        return tube_offers(saved, around, shelf)
 
     def choose(self, saved: FrameArm, field: str, key: str | None, around: Around, shelf: Catalogue) -> Changed:
         """A row for its tubes; a grade that is not drawn as the tube goes."""
         self.fits(self.offers(saved, around, shelf), field, key)
         changed = saved.model_copy(update={field: key})
-        tube = shelf.find("tubes", changed.tube) if changed.tube else None
-        grade = shelf.find("grades", changed.grade) if changed.grade else None
-        drawn = isinstance(tube, Tube) and isinstance(grade, Grade) and grade_comes_as(grade, tube)
-        if field == "tube" and isinstance(tube, Tube) and not drawn:
-            family = grade.family if isinstance(grade, Grade) else "steel"
-            fitting = [g.key for g in shelf.grades if grade_comes_as(g, tube) and g.family == family]
-            changed = changed.model_copy(update={"grade": fitting[0] if fitting else None})
-        return Changed(parts=(changed,))
+        return Changed(parts=(graded(changed, shelf) if field == "tube" else changed,))
 
     def size(self, saved: FrameArm, around: Around, shelf: Catalogue, aim: Aim) -> Sized:
         """The least tube and grade that hold it and last."""

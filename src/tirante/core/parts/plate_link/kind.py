@@ -9,7 +9,6 @@ from typing import Any, Literal
 
 from tirante.core.brackets import lug
 from tirante.core.checks.kinds import asked
-from tirante.core.checks.kinds import kind_of as check_kind
 from tirante.core.checks.result import CheckResult, Try, weakest_first, worst_of
 from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Catalogue
@@ -26,13 +25,13 @@ from tirante.core.loads.seen import swings_of_link
 from tirante.core.members import fatigue
 from tirante.core.members.plate_link import FlatLink, flat_stress
 from tirante.core.parts.around import Around, not_carried, seen_between
-from tirante.core.parts.boxed_link.sizing import PLATES_MM
 from tirante.core.parts.bracket.families.tab_view import draw_contour
 from tirante.core.parts.cases import CaseOut, cases_out
 from tirante.core.parts.kind import Aim, Choice, Kind, Sized, ViewAsked
 from tirante.core.parts.link.life import BY_USE
 from tirante.core.parts.link.prudent import prudent_for
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, PlatePiece, View
+from tirante.core.parts.plates import thinnest
 from tirante.core.parts.rocker.judged import HOLE_CLASS, MODULUS
 from tirante.core.parts.rocker.shape import FIT, plate_outline
 from tirante.core.parts.welded.life import CASE, Weakest
@@ -193,45 +192,16 @@ class PlateLinkKind(Kind[PlateLink]):
             )
         wall = prudent_for(around.settings, around.use, cases, "").wall
         least = wall.value if wall else 0.0
-        tried = [mm for mm in PLATES_MM if mm >= least]
-        passed: list[Choice] = []
-        nearest: Choice | None = None
-        for mm in tried:
+
+        def make(mm: float) -> Choice:
             one = saved.model_copy(update={"plate_mm": mm})
             checks = weakest_first([*plate_link_checks(one, cases, around.settings), *_life(one, around)[0]])
-            choice = Choice(
+            return Choice(
                 parts=(one,), joints=(), tube=f"{one.plates} × {mm:g} mm plate", grade=one.plate_name, joint=None, stock=(f"{mm:g} mm plate", one.plate_name),
                 mass=outline_of(one).area * mm * one.plates * STEEL_DENSITY, worst=checks[0],
             )  # fmt: skip
-            if checks[0].passed:
-                passed.append(choice)
-                if len(passed) == 2:
-                    break
-            elif nearest is None or (checks[0].utilisation or 0.0) < (
-                (nearest.worst.utilisation if nearest.worst else None) or inf
-            ):
-                nearest = choice
-        told = f"Plates of {', '.join(f'{mm:g}' for mm in tried)} mm were tried."
-        if aim == "cost":
-            told += " Plates have no price here: the lightest was searched for."
-        if passed:
-            return Sized(
-                considered=len(tried),
-                judged=len(tried),
-                winner=passed[0],
-                runner_up=passed[1] if len(passed) > 1 else None,
-                nearest=None,
-                advice=told,
-            )
-        worst = nearest.worst if nearest else None
-        why = (
-            f"No plate holds: {worst.name} is past its limit in the nearest. Its cure: {check_kind(worst.key).cure}. "
-            if worst
-            else ""
-        )
-        return Sized(
-            considered=len(tried), judged=len(tried), winner=None, runner_up=None, nearest=nearest, advice=why + told
-        )
+
+        return thinnest(make, least, aim)
 
 
 def outline_of(saved: PlateLink) -> Contour:

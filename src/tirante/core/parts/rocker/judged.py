@@ -23,7 +23,7 @@ from tirante.core.brackets import bolt as bolts
 from tirante.core.brackets import lug
 from tirante.core.brackets.plate_arm import EyeForce, PlateArm, plate_stress, ring_stress
 from tirante.core.checks.kinds import Asked, asked
-from tirante.core.checks.result import CheckResult, Reproduction, ratio_of
+from tirante.core.checks.result import CheckResult, Reproduction
 from tirante.core.document.parts.rocker import Rocker
 from tirante.core.document.settings import Settings
 from tirante.core.loads.on_body import BodyCase
@@ -32,6 +32,7 @@ from tirante.core.members.column import column_strength
 from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE
 from tirante.core.parts.rocker.shape import FIT, EyeAt, RockerShape
 from tirante.core.parts.welded.life import Weakest
+from tirante.core.parts.worst import worst_case
 
 Array = NDArray[np.float64]
 MODULUS = 205_000.0  # MPa, steel plate; common value
@@ -117,13 +118,13 @@ def rocker_checks(
         )
         return stress, Reproduction(topic="boss-weld", input=data, output="throat_mpa", figure="demand")
 
-    out.append(_worst(kind, cases, lambda one: (*ring(one, kind.factor), strength)))
+    out.append(worst_case(kind, cases, lambda one: (*ring(one, kind.factor), strength)))
     if rocker.bearing_rating_n:
         rated, of = (
             asked("pivot_joint", "bearings", settings.factors, name="Bearings, their rating"),
             rocker.bearing_rating_n,
         )
-        out.append(_worst(rated, cases, lambda one: (hypot(*one.pivot) * rated.factor, None, of)))
+        out.append(worst_case(rated, cases, lambda one: (hypot(*one.pivot) * rated.factor, None, of)))
     return out
 
 
@@ -152,7 +153,7 @@ def _arm_checks(
 
     bent, net, pressed = of("plate_bent"), of("plate_net"), of("plate_column")
     strong = column_strength(arm, arm.length, rocker.yield_mpa, MODULUS, SWAYS)
-    yield _worst(
+    yield worst_case(
         bent,
         cases,
         lambda one: (
@@ -161,7 +162,7 @@ def _arm_checks(
             rocker.yield_mpa,
         ),
     )
-    yield _worst(
+    yield worst_case(
         net,
         cases,
         lambda one: (
@@ -170,7 +171,7 @@ def _arm_checks(
             rocker.yield_mpa,
         ),
     )
-    yield _worst(
+    yield worst_case(
         pressed, cases,
         lambda one: (max(0.0, -one.eyes[point].along) * pressed.factor, again(one.eyes[point], 1.0, "column_n", "capacity"), min(strong.critical, strong.aisc_e3)),
     )  # fmt: skip
@@ -186,7 +187,7 @@ def _arm_checks(
         "edge_mm": plates.edge, "yield_mpa": rocker.yield_mpa, "uts_mpa": rocker.uts_mpa,
     }  # fmt: skip
     bearing, torn = of("eye_bearing"), of("eye_torn")
-    yield _worst(
+    yield worst_case(
         bearing, cases,
         lambda one: (_in_plane(one.eyes[point]) * bearing.factor, Reproduction(topic="lug", input=lugs, output="bearing_n", figure="capacity"), strength.bearing),
     )  # fmt: skip
@@ -197,7 +198,7 @@ def _arm_checks(
         again = Reproduction(topic="lug", input={**lugs, "angle_deg": angle}, output="slanted_n", figure="capacity")
         return _in_plane(force) * torn.factor, again, slanted.at(angle)
 
-    yield _worst(torn, cases, at_a_slant)
+    yield worst_case(torn, cases, at_a_slant)
     yield from _pin_checks(rocker, eye, cases, of("eye_pin"), of("eye_pin_bent"))
 
 
@@ -216,7 +217,7 @@ def _pin_checks(
         }  # fmt: skip
 
     shear = bolts.pin_shear(eye.eye.pin_mm, material, planes)
-    yield _worst(sheared, cases, lambda one: (
+    yield worst_case(sheared, cases, lambda one: (
         one.eyes[point].size * sheared.factor, Reproduction(topic="pin", input=data(one.eyes[point].size * sheared.factor), output="shear_n", figure="capacity"), shear,
     ))  # fmt: skip
 
@@ -226,29 +227,11 @@ def _pin_checks(
         again = Reproduction(topic="pin", input=data(force), output="bending_mpa", figure="demand")
         return stress, again, material.yield_strength
 
-    yield _worst(bent, cases, bending)
+    yield worst_case(bent, cases, bending)
 
 
 def _in_plane(force: EyeForce) -> float:
     return hypot(force.along, force.across)
-
-
-def _worst(kind: Asked, cases: Sequence[RockerCase], tried: Any) -> CheckResult:
-    """The case that asks most: its demand, the line that repeats it, its capacity."""
-    best: tuple[float, RockerCase, tuple[float, Reproduction | None, float]] | None = None
-    for one in cases:
-        found = tried(one)
-        ratio = ratio_of(found[0], found[2])
-        if best is None or ratio > best[0]:
-            best = ratio, one, found
-    assert best, "there is a case at least"
-    ratio, one, (demand, again, capacity) = best
-    asks = demand > 0
-    return CheckResult(
-        key=kind.key, name=kind.name, part=kind.part, demand=demand, capacity=capacity, unit=kind.unit, utilisation=ratio if asks else None,
-        passed=ratio <= 1.0, case=one.case if asks else None, factor=kind.factor, factor_name=kind.factor_name, formula=kind.formula, source=kind.source,
-        reproduce=again, note="" if asks else "no load case asks for it", at=one.where if asks else "",
-    )  # fmt: skip
 
 
 def rocker_life(

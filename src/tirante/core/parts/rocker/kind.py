@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from math import pi
 from typing import Any, Literal
 
-from tirante.core.checks.kinds import kind_of
 from tirante.core.checks.result import CheckResult, weakest_first
 from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Catalogue
@@ -18,7 +17,6 @@ from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import NotCarried
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import UNHELD_LIFE, BodySeen, copies_differ, seen_of, side_of
-from tirante.core.parts.boxed_link.sizing import PLATES_MM
 from tirante.core.parts.bracket.families.tab_view import draw_contour
 from tirante.core.parts.kind import Aim, Choice, Kind, MadeFrom, Sized, ViewAsked
 from tirante.core.parts.link.life import BY_USE
@@ -35,6 +33,7 @@ from tirante.core.parts.part import (
     TurnedPiece,
     View,
 )
+from tirante.core.parts.plates import thinnest
 from tirante.core.parts.rocker.judged import in_its_plane, rocker_checks, rocker_life
 from tirante.core.parts.rocker.shape import RockerShape, shaped
 from tirante.core.parts.rocker.view import rocker_flat, rocker_sheet
@@ -212,49 +211,18 @@ class RockerKind(Kind[Rocker]):
         cases = in_its_plane(shape, seen.cases)
         wall = prudent_for(around.settings, around.use, (), "locates").wall
         least = max(wall.value if wall else 0.0, THINNEST)
-        passed: list[Choice] = []
-        nearest: Choice | None = None
-        stock = [mm for mm in PLATES_MM if mm >= least]
-        for mm in stock:
+
+        def make(mm: float) -> Choice:
             one = saved.model_copy(update={"plate_mm": mm})
             checks = weakest_first(
                 [*rocker_checks(one, shape, cases, around.settings), *self._life(one, shape, around)[0]]
             )
-            choice = Choice(
+            return Choice(
                 parts=(one,), joints=(), tube=f"{one.plates} × {mm:g} mm plate", grade=one.plate_name, joint=None, stock=(f"{mm:g} mm plate", one.plate_name),
                 mass=_mass(one, shape), worst=checks[0],
             )  # fmt: skip
-            if checks[0].passed:
-                passed.append(choice)
-            elif nearest is None or (checks[0].utilisation or 0) < (
-                (nearest.worst.utilisation if nearest.worst else None) or 0
-            ):
-                nearest = choice
-            if len(passed) > 1:
-                break
-        told = f"Plates of {', '.join(f'{mm:g}' for mm in stock)} mm were tried" + (
-            f", none under {least:g} mm (common practice, no source)."
-        )
-        if aim == "cost":
-            told += " Plates have no price here: the lightest was searched for."
-        if not passed:
-            worst = nearest.worst if nearest else None
-            why = (
-                f"No plate holds: {worst.name} is past its limit in the nearest. Its cure: {kind_of(worst.key).cure}. "
-                if worst
-                else "No plate was tried. "
-            )
-            return Sized(
-                considered=len(stock),
-                judged=len(stock),
-                winner=None,
-                runner_up=None,
-                nearest=nearest,
-                advice=why + told,
-            )
-        return Sized(
-            considered=len(stock), judged=len(stock), winner=passed[0], runner_up=passed[1] if len(passed) > 1 else None, nearest=None, advice=told
-        )  # fmt: skip
+
+        return thinnest(make, least, aim)
 
     def may_be(self, template: Template, one: Moving) -> bool:
         """A body that turns about a line through one point."""
