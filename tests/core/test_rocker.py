@@ -8,12 +8,15 @@ from typing import Any
 import numpy as np
 import pytest
 from numpy.random import default_rng
+from scipy.optimize import brentq
+from scipy.spatial.transform import Rotation
 from shapely.geometry import Point
 from shapely.ops import unary_union
 
 from tests.core.end_jobs import all_parts, job_of
 from tests.core.test_moving_members import again, sized
-from tests.jobs import draw, part_of, with_part, work
+from tests.core.test_suspension import example
+from tests.jobs import draw, part_of, template_of, with_part, work
 from tirante.core.brackets.plate_arm import EyeForce, PlateArm, plate_stress, ring_stress
 from tirante.core.document.design import Design
 from tirante.core.document.parts.rocker import Rocker
@@ -26,8 +29,10 @@ from tirante.core.parts.part import PlatePiece
 from tirante.core.parts.rocker.judged import in_its_plane, plate_arm, rocker_life
 from tirante.core.parts.rocker.kind import ROCKER
 from tirante.core.parts.rocker.shape import plate_outline
+from tirante.core.suspension.cycle import cycle, positions, solved_cycle
+from tirante.core.suspension.template import SpinJoint, TemplatePoint
 
-ROCKERS = ["four-links-watts-axle", "four-links-watts-chassis", "double-wishbone-pushrod"]
+ROCKERS = ["four-links-watts-axle", "four-links-watts-chassis", "double-wishbone-pushrod", "double-wishbone-rod-upper"]
 
 
 def the_rocker(name: str, **more: Any) -> tuple[Design, Rocker]:
@@ -141,8 +146,9 @@ def test_a_rocker_turns_in_balance_about_its_pivot(name: str) -> None:
         assert np.array(one.pivot) == pytest.approx(-pull, abs=1e-6 * max(size, 1.0))
     # the links of the end pull at its eyes as they do in the loads
     carried = [c for c in work(with_part(design, rocker)).carried(design.ends[0].id).cases if c.forces and not c.fault]
-    link = "left Watts link" if "watts" in name else "push rod"
-    eye = "watts_high" if "watts" in name else "push_high"
+    link, eye = {"double-wishbone-pushrod": ("push rod", "push_high"), "double-wishbone-rod-upper": ("rod to the rocker", "rod_rocker")}.get(
+        name, ("left Watts link", "watts_high")
+    )  # fmt: skip
     first = next(one for one in cases if one.case == carried[0].name)
     assert first.eyes[eye].size == pytest.approx(abs(carried[0].forces.axial[link]))  # type: ignore[union-attr]
 
@@ -244,3 +250,77 @@ def test_what_is_missing_of_a_rocker_is_said() -> None:
     none = ROCKER.size(thin, work(with_part(design, thin)), None, "mass")  # type: ignore[arg-type]
     assert none.winner is None
     assert "larger or stronger bolt" in none.advice
+
+
+@pytest.mark.parametrize("name", ["double-wishbone-rod-upper", "double-wishbone-rod-lower"])
+def test_a_rocker_turns_about_the_line_through_its_two_points(name: str) -> None:
+    """Rodrigues' rotation about that line, turned until the rod is as long as it was, gives the damper's length."""
+    end = example(name)
+    asked = positions(np.linspace(-60, 60, 9), [0.0], [0.0])
+    found = cycle(template_of(end), end, asked)
+    side = solved_cycle(template_of(end), end, asked).left
+    rod = side.solved.system.where(side.solved.poses, side.assembled.marks["rod_arm"], side.solved.drives)
+    at = {point: np.array(end.points[point], float) for point in end.points}
+    pivot = at["rocker_pivot"]
+    turns = (at["rocker_axis"] - pivot) / np.linalg.norm(at["rocker_axis"] - pivot)
+    long = float(np.linalg.norm(at["rod_rocker"] - at["rod_arm"]))
+
+    def turned(point: str, angle: float) -> Any:
+        return pivot + Rotation.from_rotvec(turns * angle).apply(at[point] - pivot)
+
+    for i in range(9):
+        angle = brentq(
+            lambda t, i=i: float(np.linalg.norm(turned("rod_rocker", t) - rod[:, i])) - long, -0.9, 0.9, xtol=1e-14
+        )
+        length = float(np.linalg.norm(turned("damper_rocker", angle) - at["damper_ground"]))
+        assert found.columns["damper_length_mm"][i] == pytest.approx(length, abs=1e-7)
+    assert np.ptp(found.columns["damper_length_mm"]) > 40
+
+
+def test_two_points_along_the_car_say_what_a_direction_along_the_car_says() -> None:
+    end = example("double-wishbone-pushrod")
+    template = template_of(end)
+    way = TemplatePoint(name="rocker_axis", what="a second place on its line")
+    x, y, z = end.points["rocker_pivot"]
+    both = template.model_copy(
+        update={
+            "points": (*template.points, way),
+            "joints": tuple(
+                j.model_copy(update={"direction": None, "toward": "rocker_axis"}) if isinstance(j, SpinJoint) else j for j in template.joints
+            ),
+        }
+    )  # fmt: skip
+    asked = positions([-40.0, 35.0], [0.0, 2.0], [0.0])
+    one = cycle(template, end, asked)
+    two = cycle(both, end.model_copy(update={"points": {**end.points, "rocker_axis": (x - 37.0, y, z)}}), asked)
+    for column, values in one.columns.items():
+        assert two.columns[column] == pytest.approx(values, abs=1e-9, nan_ok=True), column
+    with pytest.raises(InputError, match="rocker_pivot and rocker_axis are one point"):
+        cycle(both, end.model_copy(update={"points": {**end.points, "rocker_axis": (x, y, z)}}), asked)
+    spin = next(j for j in template.joints if isinstance(j, SpinJoint))
+    for wrong in ({"toward": "rocker_axis"}, {"direction": None}):
+        with pytest.raises(ValueError, match="one of the two"):
+            SpinJoint.model_validate({**spin.model_dump(), **wrong})
+
+
+def test_eyes_stand_off_the_plates_by_what_they_lie_along_the_rockers_own_line() -> None:
+    """Of the shipped rocker its rod's eye is moved 9 mm along the line it turns about; the plates stand in the middle."""
+    design, rocker = the_rocker("double-wishbone-rod-upper")
+    end = design.ends[0].end
+    at = {point: np.array(end.points[point], float) for point in end.points}
+    turns = (at["rocker_axis"] - at["rocker_pivot"]) / np.linalg.norm(at["rocker_axis"] - at["rocker_pivot"])
+    moved = tuple(float(v) for v in at["rod_rocker"] + 9.0 * turns)
+    own = design.ends[0].model_copy(
+        update={"end": end.model_copy(update={"points": {**end.points, "rod_rocker": moved}})}
+    )
+    design = design.model_copy(update={"ends": (own, *design.ends[1:])})
+    made = part_of(rocker, design).own
+    off = {eye.eye.point: eye.off for eye in made.shape.eyes}
+    along = {p: float((np.array(own.end.points[p]) - at["rocker_pivot"]) @ turns) for p in off}
+    assert off["rod_rocker"] - off["damper_rocker"] == pytest.approx(
+        along["rod_rocker"] - along["damper_rocker"], abs=1e-9
+    )
+    assert max(off.values()) == pytest.approx(-min(off.values()))
+    for eye in made.shape.eyes:
+        rel = np.array(own.end.points[eye.eye.point]) - at["rocker_pivot"]
+        assert eye.reach == pytest.approx(float(np.linalg.norm(np.cross(rel, turns))), abs=1e-9)

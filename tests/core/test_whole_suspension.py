@@ -268,8 +268,9 @@ def test_a_body_that_stands_higher_is_a_suspension_that_hangs_lower(name: str) -
     assert one.columns["half_track_change_mm"][1] == pytest.approx(0.0, abs=1e-9)
 
 
-def test_a_pitched_body_leans_its_steering_axis_by_the_pitch() -> None:
-    end = example("double-wishbone")
+@pytest.mark.parametrize("name", ["double-wishbone", "double-wishbone-pushrod", "double-wishbone-rod-upper"])
+def test_a_pitched_body_leans_its_steering_axis_by_the_pitch(name: str) -> None:
+    end = example(name)
     level, nose_up = run(end, [0.0]).columns, run(changed(end, ride={"pitch_deg": 1.5}), [0.0]).columns
     assert nose_up["caster_deg"][0] - level["caster_deg"][0] == pytest.approx(1.5, abs=1e-9)
     assert nose_up["damper_length_mm"][0] == pytest.approx(level["damper_length_mm"][0], abs=1e-9)

@@ -300,7 +300,14 @@ class _Builder:
                 OnLine(name=name, mark=self.placed(joint.place, side), through=through, along=along)
             )
         else:
-            self._hinge(name, joint.body, joint.on, joint.point, self._facing(joint.direction, side), side)
+            if joint.direction is not None:
+                axis = self._facing(joint.direction, side)
+            else:
+                axis = joint.along(lambda point: self.at(point, side))
+                if max(map(abs, axis)) < 1e-6:
+                    one, two = (self.at(place.point, side) for place in joint.places)
+                    self._apart(Mark(GROUND, one), Mark(GROUND, two), joint.point, joint.toward or "", joint.name)
+            self._hinge(name, joint.body, joint.on, joint.point, axis, side)
 
     @staticmethod
     def _facing(direction: Vector, side: str) -> Vector:

@@ -94,6 +94,13 @@ def _places(template: Template, end: End, body: str, right: bool) -> Iterator[On
                     yield from place(point, "slider", joint.name)
         else:
             along = joint.direction if isinstance(joint, BushJoint | SpinJoint) else None
+            if isinstance(joint, SpinJoint) and joint.toward:
+                both = [where for where in map(at, (joint.point, joint.toward)) if where is not None]
+                along = (
+                    joint.along(dict(zip((joint.point, joint.toward), both, strict=True)).__getitem__)
+                    if len(both) == 2
+                    else None
+                )
             yield from place(joint.places[0].point, joint.kind, joint.name, along)
     if template.roles.wheel_body == body:
         yield from place(template.roles.wheel_centre, "wheel", "wheel")

@@ -69,7 +69,7 @@ def as_it_stands(template: Template, end: End) -> tuple[Template, End]:
     if end.steering:
         change["steering"] = end.steering.model_copy(update={"axis": turned(end.steering.axis)})
     joints = tuple(
-        joint.model_copy(update={"direction": turned(joint.direction)}) if isinstance(joint, SpinJoint | BushJoint) else joint
+        joint.model_copy(update={"direction": turned(joint.direction)}) if isinstance(joint, SpinJoint | BushJoint) and joint.direction else joint
         for joint in template.joints
     )  # fmt: skip
     return template.model_copy(update={"joints": joints}), end.model_copy(update=change)

@@ -198,7 +198,7 @@ def _arms(template: Template, end: End) -> None:
             start, along = (np.array(end.points[p], float) for p in joint.points)
             axis = along - start
         else:
-            start, axis = np.array(end.points[joint.point], float), np.array(joint.direction, float)
+            start, axis = np.array(end.points[joint.point], float), np.array(joint.along(end.points.__getitem__), float)
         size = np.linalg.norm(axis)
         if size < 1e-6:
             continue  # coincident points are named where the joint is made

@@ -8,9 +8,12 @@ says which body or side that is.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+Direction = tuple[float, float, float]
 
 
 class OfTemplate(BaseModel):
@@ -127,14 +130,29 @@ class SliderJoint(JointPart):
 
 
 class SpinJoint(JointPart):
-    """A body turns about a line through a point along a fixed direction of the car (a rocker)."""
+    """A body turns about a line through a point (a rocker): along a fixed direction of the car, or toward a second point."""
 
     kind: Literal["pivot"] = "pivot"
     body: str
     on: str
     point: str
-    direction: tuple[float, float, float]
+    direction: Direction | None = None
+    toward: str | None = None
     pair: bool = False
+
+    @model_validator(mode="after")
+    def _one_line(self) -> SpinJoint:
+        if (self.direction is None) == (self.toward is None):
+            raise ValueError(f"{self.name}: give its line a direction, or the point it runs toward; one of the two")
+        return self
+
+    def along(self, at: Callable[[str], Direction]) -> Direction:
+        """The line it turns about, as long as its two points are apart where it has two."""
+        if self.toward is None:
+            assert self.direction is not None
+            return self.direction
+        (x, y, z), (x2, y2, z2) = at(self.point), at(self.toward)
+        return x2 - x, y2 - y, z2 - z
 
     @property
     def bodies_tied(self) -> tuple[str, ...]:
@@ -142,7 +160,7 @@ class SpinJoint(JointPart):
 
     @property
     def places(self) -> tuple[Place, ...]:
-        return (Place(body=self.on, point=self.point),)
+        return tuple(Place(body=self.on, point=point) for point in (self.point, self.toward) if point)
 
 
 class BushJoint(JointPart):

@@ -122,9 +122,9 @@ export function JobsView() {
           </Box>
         )}
         <Typography variant="body2" sx={{ mt: 4, color: 'text.secondary', maxWidth: 620 }}>
-          A margin shown here is not an approval. Fatigue, impact, weld quality, corrosion and the structure behind a
-          bracket are not checked. Follow your local construction rules and have a licensed engineer or certifier pass a
-          road or race car.
+          A margin shown here is not an approval. Everyday life is a first estimate; impact, weld quality, corrosion and
+          the structure behind a bracket are not checked. Follow your local construction rules and have a licensed
+          engineer or certifier pass a road or race car.
         </Typography>
       </Box>
     </Box>

@@ -131,8 +131,11 @@ def _named(sheet: Sheet, frame: Frame, drawn: FrameDrawn, at: Callable[[Array], 
     points = [at(place.at) for place in drawn.places]
     centre = (sum(p[0] for p in points) / len(points), sum(p[1] for p in points) / len(points))
     for place, p in zip(drawn.places, points, strict=True):
-        out = max(1.4, place.radius * frame.scale) + 1.6
-        anchor: Anchor = "start" if p[0] >= centre[0] else "end"
+        # beyond what is made there and the tubes that end there
+        ends = (tube.od / 2 for tube in drawn.tubes if any(np.allclose(end, place.at) for end in (tube.a, tube.b)))
+        out = max(1.4, frame.scale * max(place.radius, *ends, 0.0)) + 1.6
+        # what stands on a tube is named toward the middle, clear of the tubes' numbers at the end
+        anchor: Anchor = "start" if (p[0] >= centre[0]) == bool(place.radius) else "end"
         level = p[1] - 1.0 if place.radius else p[1] + (1.6 if p[1] > centre[1] else -3.2)
         x = p[0] + (out if anchor == "start" else -out)
         reach = x + (1.6 if anchor == "start" else -1.6) * len(place.name)
