@@ -217,6 +217,21 @@ def test_links_are_drawn_at_their_length_at_every_position(name: str) -> None:
             assert now == pytest.approx(then, abs=0.5 if a.thick and name in BEAMS else 1e-6)
 
 
+@pytest.mark.parametrize("name", ["double-wishbone-pushrod", "double-wishbone-rod-upper"])
+def test_a_rocker_is_drawn_to_its_dampers_eye_and_to_both_its_joints(name: str) -> None:
+    posture = postures(kind(name), example(name), np.array([[30.0], [0.0], [0.0]]))[0]
+    assert posture is not None
+    damper, other = (stick for stick in posture.sticks if stick.ref.startswith("member:damper"))
+    assert damper.b[1] * other.b[1] < 0  # one a side
+    rocker = [
+        (stick.a, stick.b) for stick in posture.sticks if stick.ref == "body:rocker" and stick.a[1] * damper.b[1] > 0
+    ]
+    corners = {point for line in rocker for point in line}
+    assert len(rocker) == 3
+    assert len(corners) == 3
+    assert damper.b in corners
+
+
 @pytest.mark.parametrize("name", CORNERS)
 def test_level_and_straight_the_right_side_is_the_left_one_s_image(name: str) -> None:
     posture = postures(kind(name), example(name), np.array([[20.0], [0.0], [0.0]]))[0]

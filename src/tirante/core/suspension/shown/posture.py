@@ -12,11 +12,11 @@ from tirante.core.document.end import End
 from tirante.core.mechanism.model import GROUND, Distance, Mark
 from tirante.core.mechanism.solve import CONVERGED, Positions
 from tirante.core.suspension import measures
-from tirante.core.suspension.assemble import Assembled
+from tirante.core.suspension.assemble import SIDES, Assembled
 from tirante.core.suspension.clearance import members, own_solids
 from tirante.core.suspension.cycle import Solved, solved_cycle
 from tirante.core.suspension.shown.end_view import Point3, Posture, Stick, Thing, WheelShape
-from tirante.core.suspension.template import Template
+from tirante.core.suspension.template import SpinJoint, Template
 
 
 def postures(template: Template, end: End, rows: NDArray[np.float64]) -> list[Posture | None]:
@@ -168,4 +168,12 @@ def _bodies(assembled: Assembled) -> dict[str, list[tuple[Mark, Mark]]]:
         # the axle is its tube: joints stand off it
         one, two = (Mark(assembled.axle_body, m.at) for m in (assembled.wheel_centre, assembled.wheel_centre_right))
         found[assembled.axle_body] = [(one, two)]
+    # a rocker reaches to its damper's eye as to its joints
+    sides = SIDES if assembled.beam else ("left",)
+    spun = [joint.body for joint in assembled.template.joints if isinstance(joint, SpinJoint)]
+    rockers = {assembled.body_on(body, side) for body in spun for side in sides}
+    for member in members(assembled):
+        for eye in (member.a, member.b):
+            if member.name.startswith("damper") and eye.body in rockers:
+                found[eye.body] += [(eye, joint) for joint in assembled.joined(eye.body) if joint != eye]
     return found
