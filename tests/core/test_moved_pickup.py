@@ -123,6 +123,29 @@ def test_an_arm_keeps_its_sides_and_what_stands_on_it(point: str) -> None:
     )
 
 
+@pytest.mark.parametrize("point", ["rocker_pivot", "rocker_axis"])
+def test_a_rocker_whose_line_is_moved_goes_with_it_as_it_was_made(point: str) -> None:
+    """How far its eyes lie along the line it turns about, and off it, is the plate's; only the pull of its rod may turn it."""
+    name = "double-wishbone-rod-upper"
+    end, template = example(name), kind(name)
+    found = moved_pickup(template, end, point, by(end, point, -4.0, 6.0, 9.0))
+    shapes = []
+    for one in (end, found.end):
+        at = {n: np.array(p) for n, p in one.points.items()}
+        line = (at["rocker_axis"] - at["rocker_pivot"]) / np.linalg.norm(at["rocker_axis"] - at["rocker_pivot"])
+        eyes = [at[n] - at["rocker_pivot"] for n in ("rod_rocker", "damper_rocker")]
+        shapes.append(
+            [
+                *(float(e @ line) for e in eyes),
+                *(float(np.linalg.norm(e)) for e in eyes),
+                float(np.linalg.norm(eyes[0] - eyes[1])),
+            ]
+        )
+    assert shapes[1] == pytest.approx(shapes[0], abs=1e-5)
+    assert np.linalg.norm(np.subtract(found.end.points["rod_rocker"], end.points["rod_rocker"])) > 1.0
+    assert found.wheel_mm == pytest.approx((0.0, 0.0, 0.0), abs=1e-6)
+
+
 def test_a_shorter_link_pulls_the_wheel_in_by_what_it_lacks() -> None:
     # a pivot line moved 5 mm straight inward carries the whole end in by 5 mm when all pick-ups go, one after the other
     name = "double-wishbone"

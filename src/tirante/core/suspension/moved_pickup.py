@@ -9,6 +9,7 @@ they were (so it is when rod ends hold it); by how much the pivots miss it is to
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from math import hypot
 from typing import Any, Literal
@@ -37,7 +38,7 @@ from tirante.core.suspension.changed import apex
 from tirante.core.suspension.cycle import Solved, SolvedSide, solved_cycle, wheel_columns
 from tirante.core.suspension.shown.lengths import lengths
 from tirante.core.suspension.soundness import places_of
-from tirante.core.suspension.template import HingeJoint, SliderJoint, Template
+from tirante.core.suspension.template import HingeJoint, Joint, SliderJoint, SpinJoint, Template
 
 Array = NDArray[np.float64]
 KEPT = 0.005  # mm: a length that changes by less is as it was
@@ -210,6 +211,7 @@ def _carried(side: SolvedSide, moves: _Moves) -> SolvedSide:
     }  # fmt: skip
     turned = {name: hinge for name, hinge in hinges.items() if hinge.moved}
     corners = {name: marks for hinge in turned.values() for name, marks in hinge.corners.items()}
+    axes = {name: hinge.axes for name, hinge in turned.items()} | _turned_lines(assembled, sided, moves)
     lines = {
         (f"{joint.name}, {where}" if assembled.beam and joint.pair else joint.name): [moves.mark(assembled.role(p, where), where).at for p in joint.line]
         for joint, where in sided if isinstance(joint, SliderJoint) and joint.on == GROUND
@@ -230,8 +232,8 @@ def _carried(side: SolvedSide, moves: _Moves) -> SolvedSide:
             return replace(c, a=moves.mark(c.a, c.name), b=moves.mark(c.b, c.name), meet=True)
         if isinstance(c, Bush):
             return replace(c, a=moves.mark(c.a, c.name), b=moves.mark(c.b, c.name))
-        if isinstance(c, Parallel) and (hinge := turned.get(c.name.removesuffix(", axis"))):
-            return replace(c, axis=hinge.axes[0], axis_b=hinge.axes[1])
+        if isinstance(c, Parallel) and (lines_of := axes.get(c.name.removesuffix(", axis"))):
+            return replace(c, axis=lines_of[0], axis_b=lines_of[1])
         if isinstance(c, OnLine):
             (x, y, z), (u, v, w) = lines.get(c.name, ((0.0, 0.0, 0.0), c.along))
             moved = replace(
@@ -249,6 +251,22 @@ def _carried(side: SolvedSide, moves: _Moves) -> SolvedSide:
     return replace(
         side, assembled=replace(assembled, marks=marks, mechanism=mechanism), solved=solve(system, side.solved.drives)
     )
+
+
+def _turned_lines(
+    assembled: Assembled, sided: Sequence[tuple[Joint, str]], moves: _Moves
+) -> dict[str, tuple[Vector, Vector]]:
+    """The lines that rockers turn about through two places of the car, as they were made and as they are then."""
+    found = {}
+    for joint, where in sided:
+        if isinstance(joint, SpinJoint) and joint.toward and joint.on == GROUND:
+            was = {place.point: assembled.role(place.point, where) for place in joint.places}
+            old = {point: mark.at for point, mark in was.items()}
+            new = {point: moves.mark(mark, where).at for point, mark in was.items()}
+            if new != old:
+                name = f"{joint.name}, {where}" if assembled.beam and joint.pair else joint.name
+                found[name] = joint.along(old.__getitem__), joint.along(new.__getitem__)
+    return found
 
 
 def _on_its_line(c: OnLine) -> bool:
