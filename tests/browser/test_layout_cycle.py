@@ -19,7 +19,7 @@ def test_a_new_end_from_a_template_moves_by_keyboard(page: Page, address: str) -
     page.keyboard.press("2")
     page.get_by_role("button", name="New end").click()
     page.get_by_label("Kind").click()
-    page.get_by_role("option", name="Strut").click()
+    page.get_by_role("option", name="Strut", exact=True).click()
     page.get_by_role("button", name="Add the end").click()
     expect(page.locator("[data-drawing=end]")).to_be_visible()
     expect(page.get_by_text("strut’s upper mount").or_(page.get_by_text("strut's upper mount"))).to_be_visible()
