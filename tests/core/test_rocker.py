@@ -324,3 +324,16 @@ def test_eyes_stand_off_the_plates_by_what_they_lie_along_the_rockers_own_line()
     for eye in made.shape.eyes:
         rel = np.array(own.end.points[eye.eye.point]) - at["rocker_pivot"]
         assert eye.reach == pytest.approx(float(np.linalg.norm(np.cross(rel, turns))), abs=1e-9)
+
+
+def test_a_right_rocker_that_turns_about_another_line_is_another_part() -> None:
+    """Its eyes and its pivot stand alike; the line alone runs otherwise."""
+    design, rocker = the_rocker("double-wishbone-rod-upper")
+    own = design.ends[0]
+    x, y, z = own.end.points["rocker_axis"]
+    for at, told in (((x, -y, z), False), ((x, -y, z + 12.0), True)):
+        end = own.end.model_copy(update={"right_points": {"rocker_axis": at}})
+        part = part_of(
+            rocker, design.model_copy(update={"ends": (own.model_copy(update={"end": end}), *design.ends[1:])})
+        )
+        assert any("Left and right differ at" in fault.message for fault in part.faults) == told

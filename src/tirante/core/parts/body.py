@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from tirante.core.document.parts.common import Side
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.errors import InputError
@@ -95,12 +97,20 @@ def copies_differ(saved: SavedPart, body: str, around: Around) -> tuple[Misfit, 
     off = [
         a.words
         for a, b in zip(left, right, strict=True)
-        if max(abs(x - y) for x, y in zip(a.at, b.at, strict=True)) > 1e-6
+        if max(abs(x - y) for x, y in zip(a.at, b.at, strict=True)) > 1e-6 or _askew(a, b)
     ]
     if not off:
         return ()
     told = f"Left and right differ at {', '.join(off)}: make one part for the left and one for the right."
     return (Misfit(field="side", message=told),)
+
+
+def _askew(a: OnBody, b: OnBody) -> bool:
+    """Whether what two places turn about runs otherwise, which the places alone do not show."""
+    if a.bolt is None or b.bolt is None:
+        return a.bolt is not b.bolt
+    one, two = (np.array(bolt) / np.linalg.norm(bolt) for bolt in (a.bolt, b.bolt))
+    return float(np.linalg.norm(np.cross(one, two))) > 1e-9
 
 
 def side_of(template: Template, body: str) -> Side:
