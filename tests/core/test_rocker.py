@@ -20,6 +20,7 @@ from tests.jobs import draw, part_of, template_of, with_part, work
 from tirante.core.brackets.plate_arm import EyeForce, PlateArm, plate_stress, ring_stress
 from tirante.core.document.design import Design
 from tirante.core.document.parts.rocker import Rocker
+from tirante.core.document.template import SpinJoint, TemplatePoint
 from tirante.core.drawing.model import Arc
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError
@@ -30,7 +31,6 @@ from tirante.core.parts.rocker.judged import in_its_plane, plate_arm, rocker_lif
 from tirante.core.parts.rocker.kind import ROCKER
 from tirante.core.parts.rocker.shape import plate_outline
 from tirante.core.suspension.cycle import cycle, positions, solved_cycle
-from tirante.core.suspension.template import SpinJoint, TemplatePoint
 
 ROCKERS = ["four-links-watts-axle", "four-links-watts-chassis", "double-wishbone-pushrod", "double-wishbone-rod-upper"]
 

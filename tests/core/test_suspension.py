@@ -15,13 +15,13 @@ from scipy.spatial.transform import Rotation
 from tests.conftest import ROOT
 from tests.jobs import template_of
 from tirante.core.document.end import End, Vehicle
+from tirante.core.document.template import Template
 from tirante.core.errors import InputError
 from tirante.core.mechanism.model import GROUND, Coincident, Coordinate, Distance, Mark, OnLine, Parallel, Turned
 from tirante.core.mechanism.solve import CONVERGED, solve
 from tirante.core.suspension.assemble import assemble_end
 from tirante.core.suspension.cycle import Cycle, cycle, positions
 from tirante.core.suspension.joints import misalignment, tilt
-from tirante.core.suspension.template import Template
 from tirante.shipped import the_shelf
 from tirante.shipped.templates import read_templates
 

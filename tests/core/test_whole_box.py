@@ -15,13 +15,13 @@ from tirante.core.document.design import Design
 from tirante.core.document.end import End, EndLink, JointEnd
 from tirante.core.document.joints import EndOfLink
 from tirante.core.document.parts.link import Link
+from tirante.core.document.template import Template
 from tirante.core.job.evaluate import evaluate
 from tirante.core.job.studies import bind_map_of, study_of, whole_box_of
 from tirante.core.job.unsettled import unsettled
 from tirante.core.suspension.bind_map import bind_map
 from tirante.core.suspension.cycle import cycle, positions
 from tirante.core.suspension.joint_advice import PLAIN, _Joint, _Shares, advice_for, stands
-from tirante.core.suspension.template import Template
 from tirante.core.suspension.watches import plain
 from tirante.core.suspension.whole_box import Box, box_of, whole_box
 from tirante.shipped import the_shelf

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from flask import Blueprint, Response
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from tirante.api.context import now, services, worked
 from tirante.api.designs import DesignIn
@@ -14,9 +14,10 @@ from tirante.api.routing import operation
 from tirante.core.document.design import SuspensionEnd
 from tirante.core.document.end import End
 from tirante.core.document.fields import Id, Key, Name
+from tirante.core.document.template import TemplatePoint
 from tirante.core.suspension.moved_pickup import moved_pickup
+from tirante.core.suspension.own_kind import begun, end_of_kind, kind_file, own, read_kind, with_body, with_point
 from tirante.core.suspension.shown.points_csv import read_points, write_points
-from tirante.core.suspension.template import TemplatePoint
 from tirante.shipped.templates import example_ends
 from tirante.storage.drafts import NotFound
 
@@ -39,6 +40,7 @@ class TemplateOut(BaseModel):
     name: str
     title: str
     axle: Literal["independent", "beam"]
+    own: bool = Field(description="the end’s own, which may be changed")
     steered: bool
     rises: bool
     points: list[TemplatePointOut]
@@ -67,11 +69,22 @@ class TemplatesOut(BaseModel):
 
 
 class NewEndIn(DesignIn):
-    """An end to add, from a template."""
+    """An end to add: of a kind that ships, of another end's own kind, of a kind from a file, or of one begun from nothing."""
 
     id: Id
     name: Name
-    template: Key
+    template: Key | None = None
+    like: Id | None = Field(default=None, description="the end whose own kind it is of, its points where that has them")
+    file: str | None = Field(default=None, max_length=900_000, description="text of a template file")
+    begin: Literal["independent", "beam"] | None = Field(
+        default=None, description="a kind of its own, with nothing in it yet but a wheel"
+    )
+
+    @model_validator(mode="after")
+    def _one_kind(self) -> NewEndIn:
+        if sum(one is not None for one in (self.template, self.like, self.file, self.begin)) != 1:
+            raise ValueError("template: say which kind: one of template, like, file and begin")
+        return self
 
 
 class OfEndIn(DesignIn):
@@ -119,6 +132,20 @@ class PointsOut(BaseModel):
     points: dict[str, list[float]]
 
 
+class AddToKindIn(OfEndIn):
+    """What to add to an end's own kind."""
+
+    sort: Literal["point", "body"]
+    what: Name = Field(description="what it is, as a person says it")
+
+
+class KindFileOut(BaseModel):
+    """A kind as a template file."""
+
+    name: str
+    text: str
+
+
 class EndOut(BaseModel):
     """A suspension end, new or changed."""
 
@@ -150,7 +177,7 @@ def _template_out(end: End | None, name: str) -> TemplateOut:
     for joint in t.joints:
         named[joint.kind].append(joint.name)
     return TemplateOut(
-        name=t.name, title=t.title, axle=t.axle, steered=t.steered, rises=t.rises, points=[point(p) for p in t.points],
+        name=t.name, title=t.title, axle=t.axle, own=bool(end and end.kind), steered=t.steered, rises=t.rises, points=[point(p) for p in t.points],
         bodies=["ground", *t.bodies], links=named["link"], bushes=named["bush"], balls=named["ball"] + named["bush"], sliders=named["slider"],
     )  # fmt: skip
 
@@ -176,13 +203,54 @@ def new_end(data: NewEndIn) -> EndOut:
     """A new end, its points those of the template's example."""
     if any(end.id == data.id for end in data.design.ends):
         return EndOut(end=next(end for end in data.design.ends if end.id == data.id))
-    template = services().shelf.template_named(data.template)
     if len(data.design.ends) >= 8:
         raise Refused(422, "too_many", "A job holds eight ends.", "design.ends")
-    example = example_ends()[template.name]
     where = "rear" if any(one.end.end == "front" for one in data.design.ends) else "front"
-    end = SuspensionEnd(id=data.id, name=data.name, end=example.model_copy(update={"vehicle": None, "end": where}))
-    return EndOut(end=end)
+    made = _first(data).model_copy(update={"vehicle": None, "end": where})
+    return EndOut(end=SuspensionEnd(id=data.id, name=data.name, end=made))
+
+
+def _first(data: NewEndIn) -> End:
+    """What a new end is at first."""
+    examples = example_ends()
+    if data.begin:
+        return begun(data.begin)
+    if data.file is not None:
+        kind = read_kind(data.file)
+        return end_of_kind(kind, examples.get(kind.name))
+    if data.like:
+        found = next((one.end for one in data.design.ends if one.id == data.like), None)
+        if found is None:
+            raise NotFound(data.like)
+        return found
+    return examples[services().shelf.template_named(data.template or "").name]
+
+
+@operation(blueprint, "POST", "/api/ends/own", body=OfEndIn, answer=EndOut)
+def own_kind(data: OfEndIn) -> EndOut:
+    """The end with its kind as its own, to be changed at will."""
+    one = end_of(data)
+    return EndOut(end=one.model_copy(update={"end": own(services().shelf.kind_of(one.end), one.end)}))
+
+
+@operation(blueprint, "POST", "/api/ends/kind/add", body=AddToKindIn, answer=EndOut)
+def add_to_kind(data: AddToKindIn) -> EndOut:
+    """The end with one more point or body in its own kind."""
+    one = end_of(data)
+    if one.end.kind is None:
+        raise Refused(422, "not_own", "This kind ships with the application. Make it the end’s own first.", "end_id")
+    if len(one.end.kind.points) >= 120 or len(one.end.kind.bodies) >= 40:
+        raise Refused(422, "too_many", "A kind holds 120 points and 40 bodies.", "what")
+    add = with_point if data.sort == "point" else with_body
+    return EndOut(end=one.model_copy(update={"end": add(one.end, data.what)}))
+
+
+@operation(blueprint, "POST", "/api/ends/kind/file", body=OfEndIn, answer=KindFileOut)
+def write_kind_file(data: OfEndIn) -> KindFileOut:
+    """The end's kind as a template file: points, bodies, joints and roles, the points where this end has them."""
+    end = end_of(data).end
+    kind = services().shelf.kind_of(end)
+    return KindFileOut(name=kind.name, text=kind_file(kind, end))
 
 
 @operation(blueprint, "POST", "/api/ends/add", body=AddIn, answer=EndOut)
@@ -200,7 +268,7 @@ def add_to_end(data: AddIn) -> EndOut:
         example = next(
             (
                 end for end in example_ends().values() if data.addition in end.additions
-                and shelf.template_named(end.template).axle == shelf.template_named(one.end.template).axle
+                and shelf.kind_of(end).axle == shelf.kind_of(one.end).axle
             ),
             None,
         )  # fmt: skip
@@ -209,7 +277,7 @@ def add_to_end(data: AddIn) -> EndOut:
         given = example.additions[data.addition]
         bodies = shelf.template_of(one.end).bodies
         if given.on is not None and given.on not in (*bodies, "ground"):
-            given = given.model_copy(update={"on": shelf.template_named(one.end.template).roles.wheel_body})
+            given = given.model_copy(update={"on": shelf.kind_of(one.end).roles.wheel_body})
         additions[data.addition] = given
         shift = one.end.points["wheel_centre"][0] - example.points["wheel_centre"][0]
         wanted = {p.name for p in addition.points} | (
@@ -222,7 +290,7 @@ def add_to_end(data: AddIn) -> EndOut:
         gone = {p.name for p in addition.points} | (
             {one.end.steering.pivot} if one.end.steering and addition.steered else set()
         )
-        others = {p.name for p in shelf.template_named(one.end.template).points}
+        others = {p.name for p in shelf.kind_of(one.end).points}
         points = {name: at for name, at in points.items() if name not in gone - others}
     steering = one.end.steering
     if addition.steered:

@@ -22,7 +22,7 @@ from tirante.core.document.parts.link import Link
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.scene import Scene
 from tirante.core.errors import InputError
-from tirante.core.job.studies import bind_map_of, joint_advice_of, solved_at, still_moves_of, study_of
+from tirante.core.job.studies import as_built_of, bind_map_of, joint_advice_of, solved_at, still_moves_of, study_of
 from tirante.core.parts.numbers import numbers_of
 from tirante.documents.cycle_table import cycle_csv
 
@@ -206,6 +206,25 @@ class StillOut(BaseModel):
     degrees: int
     motions: list[str]
     says: str
+    drawing: Drawing | None
+
+
+class AsBuiltIn(OfEndIn):
+    """Which of its motions to show, and how far along it (−1 to 1)."""
+
+    motion: Annotated[int, Field(ge=0, le=240)] = 0
+    phase: Annotated[float, Field(ge=-1, le=1, allow_inf_nan=False)] = 0.0
+    unit: Unit = "mm"
+
+
+class AsBuiltOut(BaseModel):
+    """How far an end's kind is built."""
+
+    faults: list[DrawFault]
+    whole: bool = Field(description="it moves as a suspension does, and nothing else of it moves")
+    beside: int = Field(description="ways to move beside its travel")
+    says: str
+    motions: list[str] = Field(description="those; of a whole one its travel")
     drawing: Drawing | None
 
 
@@ -415,6 +434,28 @@ def study_bind(data: BindIn) -> BindOut:
 
     return _or_faults(
         answer, lambda faults: BindOut(faults=faults, joints=[], unwatched=[], unreached=0, shown=None, drawing=None)
+    )
+
+
+@operation(blueprint, "POST", "/api/study/as-built", body=AsBuiltIn, answer=AsBuiltOut)
+def study_as_built(data: AsBuiltIn) -> AsBuiltOut:
+    """How far an end's kind is built: what still moves beside its travel, and what holds one motion twice."""
+    from tirante.core.suspension.shown.kind_view import kind_sheet
+
+    end = end_of(data)
+
+    def answer() -> AsBuiltOut:
+        job = worked(data.design)
+        found = as_built_of(job, end.id)
+        drawing = kind_sheet(
+            end.name, job.template(end.id), job.ends[end.id], found, numbers_of(data.design.settings, data.unit), data.motion, data.phase
+        )  # fmt: skip
+        return AsBuiltOut(
+            faults=[], whole=found.whole, beside=found.beside, says=found.says, motions=[motion.what for motion in found.motions], drawing=drawing
+        )  # fmt: skip
+
+    return _or_faults(
+        answer, lambda faults: AsBuiltOut(faults=faults, whole=False, beside=0, says="", motions=[], drawing=None)
     )
 
 

@@ -16,8 +16,8 @@ from tirante.shipped import the_shelf
 from tirante.shipped.templates import DATA
 
 if TYPE_CHECKING:
+    from tirante.core.document.template import Template
     from tirante.core.suspension.cycle import Cycle, Solved
-    from tirante.core.suspension.template import Template
 
 Row = Annotated[tuple[Signed, Signed, Signed], Field(strict=False)]
 MAX_ROWS = 200_000

@@ -5,11 +5,11 @@ from __future__ import annotations
 from typing import Any
 
 from tirante.core.document.design import SuspensionEnd
+from tirante.core.document.template import Template
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.job.worked import Worked
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.suspension.shown.lengths import LengthRow, lengths
-from tirante.core.suspension.template import Template
 from tirante.documents.book import ROOM, Book, rows, words
 from tirante.documents.pdf import Stamp
 

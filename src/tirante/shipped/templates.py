@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from tirante.core.document.end import End
-from tirante.core.suspension.template import Addition, Template
+from tirante.core.document.template import Addition, Template
 
 DATA = Path(__file__).resolve().parents[3] / "data"
 

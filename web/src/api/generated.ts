@@ -174,6 +174,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ends/kind/add": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The end with one more point or body in its own kind. */
+        post: operations["add_to_kind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ends/kind/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The end's kind as a template file: points, bodies, joints and roles, the points where this end has them. */
+        post: operations["write_kind_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ends/measuring-sheet.pdf": {
         parameters: {
             query?: never;
@@ -202,6 +236,23 @@ export interface paths {
         put?: never;
         /** A pick-up moved, all parts as long as before: the wheel goes where they take it. */
         post: operations["move_point"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ends/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The end with its kind as its own, to be changed at will. */
+        post: operations["own_kind"];
         delete?: never;
         options?: never;
         head?: never;
@@ -721,6 +772,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/study/as-built": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How far an end's kind is built: what still moves beside its travel, and what holds one motion twice. */
+        post: operations["study_as_built"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/study/bend": {
         parameters: {
             query?: never;
@@ -1014,6 +1082,28 @@ export interface components {
             present: boolean;
         };
         /**
+         * AddToKindIn
+         * @description What to add to an end's own kind.
+         */
+        AddToKindIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "point" | "body";
+            /**
+             * What
+             * @description what it is, as a person says it
+             */
+            what: string;
+        };
+        /**
          * AdditionIn
          * @description Something put on the template: on which body, carried by which, on which side.
          */
@@ -1074,115 +1164,6 @@ export interface components {
             step_turns: number;
             /** Text */
             text: string;
-        };
-        /**
-         * AntiRollBar
-         * @description An anti-roll bar of a suspension end; its rate follows from its size, and is the end's.
-         */
-        AntiRollBar: {
-            /**
-             * Addition
-             * @default anti-roll-bar
-             */
-            addition: string;
-            /**
-             * Bearing Mm
-             * @default 60
-             */
-            bearing_mm: number;
-            /**
-             * Bend Radius Mm
-             * @default null
-             */
-            bend_radius_mm: number | null;
-            /** Body */
-            body: string;
-            /**
-             * End Id
-             * @description UUID
-             */
-            end_id: string;
-            /**
-             * Eye Mm
-             * @default 20
-             */
-            eye_mm: number;
-            /** @default null */
-            flats: components["schemas"]["FlatArms"] | null;
-            /**
-             * Id
-             * @description UUID
-             */
-            id: string;
-            /**
-             * Inner
-             * @default bar_inner
-             */
-            inner: string;
-            /**
-             * Joint
-             * @default bar_arm
-             */
-            joint: string;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "anti_roll_bar";
-            /** Name */
-            name: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Od Mm
-             * @default null
-             */
-            od_mm: number | null;
-            /**
-             * Outer
-             * @default bar_outer
-             */
-            outer: string;
-            /**
-             * Side
-             * @default centre
-             * @enum {string}
-             */
-            side: "left" | "right" | "pair" | "centre";
-            /**
-             * Steel Name
-             * @default 42CrMo4, quenched and tempered
-             */
-            steel_name: string;
-            /**
-             * Surface
-             * @default machined
-             * @enum {string}
-             */
-            surface: "ground" | "machined" | "hot rolled";
-            /**
-             * Uts Mpa
-             * @default 1000
-             */
-            uts_mpa: number;
-            /**
-             * Wall Mm
-             * @default null
-             */
-            wall_mm: number | null;
-            /**
-             * Wanted Nm Per Deg
-             * @default null
-             */
-            wanted_nm_per_deg: number | null;
-            /**
-             * Yield Mpa
-             * @default 750
-             */
-            yield_mpa: number;
         };
         /**
          * AntiRollBarOwn
@@ -1420,6 +1401,60 @@ export interface components {
             };
         };
         /**
+         * AsBuiltIn
+         * @description Which of its motions to show, and how far along it (−1 to 1).
+         */
+        AsBuiltIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Motion
+             * @default 0
+             */
+            motion: number;
+            /**
+             * Phase
+             * @default 0
+             */
+            phase: number;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in";
+        };
+        /**
+         * AsBuiltOut
+         * @description How far an end's kind is built.
+         */
+        AsBuiltOut: {
+            /**
+             * Beside
+             * @description ways to move beside its travel
+             */
+            beside: number;
+            drawing: components["schemas"]["Drawing"] | null;
+            /** Faults */
+            faults: components["schemas"]["DrawFault"][];
+            /**
+             * Motions
+             * @description those; of a whole one its travel
+             */
+            motions: string[];
+            /** Says */
+            says: string;
+            /**
+             * Whole
+             * @description it moves as a suspension does, and nothing else of it moves
+             */
+            whole: boolean;
+        };
+        /**
          * Ball
          * @description A ball; `point` names the design's point that it stands for, which can be dragged.
          */
@@ -1484,6 +1519,31 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * BallJoint
+         * @description Two bodies share a point.
+         */
+        BallJoint: {
+            /** Bodies */
+            bodies: [
+                string,
+                string
+            ];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ball";
+            /** Name */
+            name: string;
+            /**
+             * Pair
+             * @default true
+             */
+            pair: boolean;
+            /** Point */
+            point: string;
         };
         /**
          * BendOut
@@ -1875,6 +1935,40 @@ export interface components {
                 number
             ][];
             tip: components["schemas"]["PlaceIn"];
+        };
+        /**
+         * BushJoint
+         * @description Two bodies share a point through a bush about a fixed direction of the car; the end gives its stiffness.
+         */
+        BushJoint: {
+            /** Bodies */
+            bodies: [
+                string,
+                string
+            ];
+            /**
+             * Direction
+             * @description car axes; its length does not count
+             */
+            direction: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bush";
+            /** Name */
+            name: string;
+            /**
+             * Pair
+             * @default true
+             */
+            pair: boolean;
+            /** Point */
+            point: string;
         };
         /**
          * Bushing
@@ -2590,7 +2684,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts: (components["schemas"]["AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["TabPair"])[];
             /**
              * Schema Version
              * @default 5
@@ -2912,6 +3006,11 @@ export interface components {
              * @enum {string}
              */
             end: "front" | "rear";
+            /**
+             * @description of an end of a kind of its own: what it is made of; null: the shipped kind of that name
+             * @default null
+             */
+            kind: components["schemas"]["Template"] | null;
             /**
              * Links
              * @default {}
@@ -3784,6 +3883,33 @@ export interface components {
             thread_in_plane: boolean;
         };
         /**
+         * HingeJoint
+         * @description A body turns about the line through two points of another.
+         */
+        HingeJoint: {
+            /** Body */
+            body: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hinge";
+            /** Name */
+            name: string;
+            /** On */
+            on: string;
+            /**
+             * Pair
+             * @default true
+             */
+            pair: boolean;
+            /** Points */
+            points: [
+                string,
+                string
+            ];
+        };
+        /**
          * HoldOut
          * @description Something to settle, and where.
          */
@@ -4124,6 +4250,16 @@ export interface components {
             save_id: string;
         };
         /**
+         * KindFileOut
+         * @description A kind as a template file.
+         */
+        KindFileOut: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * KindOut
          * @description A kind of part: what a person may set of it.
          */
@@ -4413,6 +4549,31 @@ export interface components {
             plane_deg: number;
         };
         /**
+         * LinkJoint
+         * @description Two points a fixed length apart.
+         */
+        LinkJoint: {
+            a: components["schemas"]["Place"];
+            b: components["schemas"]["Place"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "link";
+            /** Name */
+            name: string;
+            /**
+             * Pair
+             * @default true
+             */
+            pair: boolean;
+            /**
+             * Shaft
+             * @default false
+             */
+            shaft: boolean;
+        };
+        /**
          * LinkOwn
          * @description What only a link has.
          */
@@ -4689,19 +4850,40 @@ export interface components {
         };
         /**
          * NewEndIn
-         * @description An end to add, from a template.
+         * @description An end to add: of a kind that ships, of another end's own kind, of a kind from a file, or of one begun from nothing.
          */
         NewEndIn: {
+            /**
+             * Begin
+             * @description a kind of its own, with nothing in it yet but a wheel
+             * @default null
+             */
+            begin: ("independent" | "beam") | null;
             design: components["schemas"]["Design"];
+            /**
+             * File
+             * @description text of a template file
+             * @default null
+             */
+            file: string | null;
             /**
              * Id
              * @description UUID
              */
             id: string;
+            /**
+             * Like
+             * @description the end whose own kind it is of, its points where that has them
+             * @default null
+             */
+            like: string | null;
             /** Name */
             name: string;
-            /** Template */
-            template: string;
+            /**
+             * Template
+             * @default null
+             */
+            template: string | null;
         };
         /**
          * NewJob
@@ -5156,7 +5338,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -5245,6 +5427,24 @@ export interface components {
              * @enum {string}
              */
             kind: "pivots";
+        };
+        /**
+         * Place
+         * @description A point as it belongs to a body; `rack` is what the steering moves, a rack or the end of its arm.
+         *
+         *     In a joint that stands once, `side` says on which side of a beam the point is.
+         */
+        Place: {
+            /** Body */
+            body: string;
+            /** Point */
+            point: string;
+            /**
+             * Side
+             * @default own
+             * @enum {string}
+             */
+            side: "own" | "left" | "right" | "$side";
         };
         /**
          * PlaceIn
@@ -5936,6 +6136,63 @@ export interface components {
             tapped_mm: number | null;
         };
         /**
+         * Roles
+         * @description Which bodies and points the measures are taken from.
+         */
+        Roles: {
+            /**
+             * Axle Body
+             * @default null
+             */
+            axle_body: string | null;
+            /**
+             * Lower Line
+             * @default null
+             */
+            lower_line: [
+                string,
+                string
+            ] | null;
+            /**
+             * Lower Plane
+             * @default null
+             */
+            lower_plane: [
+                string,
+                string,
+                string
+            ] | null;
+            /**
+             * Steer Axis
+             * @default null
+             */
+            steer_axis: [
+                string,
+                string
+            ] | null;
+            /**
+             * Upper Line
+             * @default null
+             */
+            upper_line: [
+                string,
+                string
+            ] | null;
+            /**
+             * Upper Plane
+             * @default null
+             */
+            upper_plane: [
+                string,
+                string,
+                string
+            ] | null;
+            /** Wheel Body */
+            wheel_body: string;
+            /** Wheel Centre */
+            wheel_centre: string;
+        };
+        /**
          * Round
          * @description A tube, pipe or post: the solid within a radius of a line.
          */
@@ -6400,6 +6657,32 @@ export interface components {
             back_mm: number;
         };
         /**
+         * SliderJoint
+         * @description A point of a body runs along a line through two points of another.
+         */
+        SliderJoint: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "slider";
+            /** Line */
+            line: [
+                string,
+                string
+            ];
+            /** Name */
+            name: string;
+            /** On */
+            on: string;
+            /**
+             * Pair
+             * @default true
+             */
+            pair: boolean;
+            place: components["schemas"]["Place"];
+        };
+        /**
          * Spacer
          * @description A spacer that stands each side of a ball, some through it to take a smaller bolt.
          */
@@ -6429,6 +6712,44 @@ export interface components {
              * @default 0
              */
             tilt_gain_deg: number;
+        };
+        /**
+         * SpinJoint
+         * @description A body turns about a line through a point (a rocker).
+         */
+        SpinJoint: {
+            /** Body */
+            body: string;
+            /**
+             * Direction
+             * @default null
+             */
+            direction: [
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pivot";
+            /** Name */
+            name: string;
+            /** On */
+            on: string;
+            /**
+             * Pair
+             * @default false
+             */
+            pair: boolean;
+            /** Point */
+            point: string;
+            /**
+             * Toward
+             * @default null
+             */
+            toward: string | null;
         };
         /**
          * Splice
@@ -6904,6 +7225,44 @@ export interface components {
             state: "queued" | "running" | "done" | "failed" | "cancelled";
         };
         /**
+         * Template
+         * @description A kind of suspension.
+         */
+        Template: {
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "independent" | "beam";
+            /**
+             * Bars
+             * @default []
+             */
+            bars: components["schemas"]["tirante__core__document__template__AntiRollBar"][];
+            /** Bodies */
+            bodies: string[];
+            /**
+             * Carriers
+             * @description bodies that carry a wheel and are not made here; null: those called upright, knuckle, axle or hub
+             * @default null
+             */
+            carriers: string[] | null;
+            /** Joints */
+            joints: (components["schemas"]["LinkJoint"] | components["schemas"]["BallJoint"] | components["schemas"]["BushJoint"] | components["schemas"]["HingeJoint"] | components["schemas"]["SliderJoint"] | components["schemas"]["SpinJoint"] | components["schemas"]["UniversalJoint"])[];
+            /** Name */
+            name: string;
+            /** Points */
+            points: components["schemas"]["TemplatePoint"][];
+            /**
+             * Rises
+             * @default true
+             */
+            rises: boolean;
+            roles: components["schemas"]["Roles"];
+            /** Title */
+            title: string;
+        };
+        /**
          * TemplateOut
          * @description A kind of suspension.
          */
@@ -6926,6 +7285,11 @@ export interface components {
             links: string[];
             /** Name */
             name: string;
+            /**
+             * Own
+             * @description the end’s own, which may be changed
+             */
+            own: boolean;
             /** Points */
             points: components["schemas"]["TemplatePointOut"][];
             /** Rises */
@@ -6936,6 +7300,36 @@ export interface components {
             steered: boolean;
             /** Title */
             title: string;
+        };
+        /**
+         * TemplatePoint
+         * @description A named point of the car.
+         */
+        TemplatePoint: {
+            /**
+             * At
+             * @description where a new end has it at first, in a file by itself
+             * @default null
+             */
+            at: [
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Measure
+             * @default
+             */
+            measure: string;
+            /** Name */
+            name: string;
+            /**
+             * Pair
+             * @default true
+             */
+            pair: boolean;
+            /** What */
+            what: string;
         };
         /**
          * TemplatePointOut
@@ -7172,6 +7566,49 @@ export interface components {
             };
             /** Wanted */
             wanted: components["schemas"]["WantedIn"][];
+        };
+        /**
+         * UniversalJoint
+         * @description A body is held at a point and swings both ways there, but does not roll about its own length: a bush or a clevis.
+         *
+         *     Its line is the bolt's, which stands on the other body; its length runs from the point to `end`, a point of the body. It
+         *     swings about the bolt, and about what is square to bolt and length.
+         */
+        UniversalJoint: {
+            /** Body */
+            body: string;
+            /**
+             * Direction
+             * @default null
+             */
+            direction: [
+                number,
+                number,
+                number
+            ] | null;
+            /** End */
+            end: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "universal";
+            /** Name */
+            name: string;
+            /** On */
+            on: string;
+            /**
+             * Pair
+             * @default true
+             */
+            pair: boolean;
+            /** Point */
+            point: string;
+            /**
+             * Toward
+             * @default null
+             */
+            toward: string | null;
         };
         /**
          * Vehicle
@@ -7451,6 +7888,134 @@ export interface components {
             steer: number;
             /** Travel Mm */
             travel_mm: number;
+        };
+        /**
+         * AntiRollBar
+         * @description An anti-roll bar of a suspension end; its rate follows from its size, and is the end's.
+         */
+        tirante__core__document__parts__anti_roll_bar__AntiRollBar: {
+            /**
+             * Addition
+             * @default anti-roll-bar
+             */
+            addition: string;
+            /**
+             * Bearing Mm
+             * @default 60
+             */
+            bearing_mm: number;
+            /**
+             * Bend Radius Mm
+             * @default null
+             */
+            bend_radius_mm: number | null;
+            /** Body */
+            body: string;
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Eye Mm
+             * @default 20
+             */
+            eye_mm: number;
+            /** @default null */
+            flats: components["schemas"]["FlatArms"] | null;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * Inner
+             * @default bar_inner
+             */
+            inner: string;
+            /**
+             * Joint
+             * @default bar_arm
+             */
+            joint: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "anti_roll_bar";
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Od Mm
+             * @default null
+             */
+            od_mm: number | null;
+            /**
+             * Outer
+             * @default bar_outer
+             */
+            outer: string;
+            /**
+             * Side
+             * @default centre
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+            /**
+             * Steel Name
+             * @default 42CrMo4, quenched and tempered
+             */
+            steel_name: string;
+            /**
+             * Surface
+             * @default machined
+             * @enum {string}
+             */
+            surface: "ground" | "machined" | "hot rolled";
+            /**
+             * Uts Mpa
+             * @default 1000
+             */
+            uts_mpa: number;
+            /**
+             * Wall Mm
+             * @default null
+             */
+            wall_mm: number | null;
+            /**
+             * Wanted Nm Per Deg
+             * @default null
+             */
+            wanted_nm_per_deg: number | null;
+            /**
+             * Yield Mpa
+             * @default 750
+             */
+            yield_mpa: number;
+        };
+        /**
+         * AntiRollBar
+         * @description An anti-roll bar's half: the arm that turns with it, and the drop link that turns the arm.
+         */
+        tirante__core__document__template__AntiRollBar: {
+            /**
+             * Addition
+             * @default null
+             */
+            addition: string | null;
+            /** Arm */
+            arm: string;
+            /** Drop Link */
+            drop_link: string;
+            /** Hinge */
+            hinge: string;
+            /** Name */
+            name: string;
         };
         /**
          * PlaceOut
@@ -7912,6 +8477,72 @@ export interface operations {
             };
         };
     };
+    add_to_kind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddToKindIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["tirante__api__ends__EndOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_kind_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfEndIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindFileOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     measuring_sheet: {
         parameters: {
             query?: never;
@@ -7965,6 +8596,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MovedPointOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    own_kind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfEndIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["tirante__api__ends__EndOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */
@@ -9033,6 +9697,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudyOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    study_as_built: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AsBuiltIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AsBuiltOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

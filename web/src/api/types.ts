@@ -41,6 +41,8 @@ export type End = SuspensionEnd['end']
 export type Car = Schemas['Car']
 /** The kind of a suspension end. */
 export type EndKind = Schemas['TemplateOut']
+export type OwnKind = NonNullable<End['kind']>
+export type KindJoint = OwnKind['joints'][number]
 export type StudyOut = Schemas['StudyOut']
 export type SizeAllOut = Schemas['SizeAllOut']
 export type TurnSheetOut = Schemas['TurnSheetOut']

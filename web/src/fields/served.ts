@@ -2,8 +2,8 @@ import { useQuery } from '@tanstack/react-query'
 import { answer, api, type KindField } from '../api'
 import type { Field } from './fields'
 
-/** Choices that a form leaves to what it is about: the bodies of an end, its parts. */
-export type Taken = Partial<Record<'bodies' | 'links' | 'parts', { value: string; label: string }[]>>
+/** Choices that a form leaves to what it is about: the bodies of an end, its points, its parts. */
+export type Taken = Partial<Record<'bodies' | 'points' | 'links' | 'parts', { value: string; label: string }[]>>
 
 /** A field of a served table as the form's own, with the names put in that its path leaves open. */
 export function fieldOf(field: KindField, names: Record<string, string> = {}, taken: Taken = {}): Field {

@@ -9,7 +9,7 @@ export function saveFile(content: BlobPart, media: string, name: string) {
 }
 
 /** Hand a text to the person as a file. */
-export const saveText = (text: string, name: string) => saveFile(text, 'text/csv', name)
+export const saveText = (text: string, name: string, media = 'text/csv') => saveFile(text, media, name)
 
 /** A title within a line: its first letter small, names in it as they are. */
 export const sentence = (title: string) => title.charAt(0).toLowerCase() + title.slice(1)

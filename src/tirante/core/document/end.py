@@ -6,18 +6,19 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from tirante.core.document.fields import Angle, Document, Key, Name, NotNegative, Positive, Signed
-
-Point = Annotated[tuple[Signed, Signed, Signed], Field(strict=False, description="mm: x forward, y left, z up")]
-
-
-Direction = Annotated[
-    tuple[Signed, Signed, Signed], Field(strict=False, description="car axes; its length does not count")
-]
-
-
-PointName = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
-
+from tirante.core.document.fields import (
+    Angle,
+    Direction,
+    Document,
+    Key,
+    Name,
+    NotNegative,
+    Point,
+    PointName,
+    Positive,
+    Signed,
+)
+from tirante.core.document.template import Template
 
 Share = Annotated[float, Field(ge=0, le=1)]
 
@@ -299,6 +300,10 @@ class End(Document):
     """One end of a car at ride height."""
 
     template: Key
+    kind: Template | None = Field(
+        default=None,
+        description="of an end of a kind of its own: what it is made of; null: the shipped kind of that name",
+    )
     end: Literal["front", "rear"] = "front"
     points: dict[PointName, Point]
     wheel: Wheel
@@ -324,3 +329,11 @@ class End(Document):
     obstacles: Annotated[tuple[Obstacle, ...], Field(max_length=60, strict=False)] = ()
     misses: Annotated[tuple[Pair, ...], Field(max_length=60, strict=False)] = ()
     ride: Ride = Ride()
+
+    @model_validator(mode="after")
+    def _of_its_kind(self) -> End:
+        if self.kind is not None and self.kind.name != self.template:
+            raise ValueError(
+                f"template: it says “{self.template}”, and the kind that it brings is called “{self.kind.name}”; give both one name"
+            )
+        return self

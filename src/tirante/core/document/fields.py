@@ -69,6 +69,17 @@ Id = Annotated[
 ]
 
 
+Point = Annotated[tuple[Signed, Signed, Signed], Field(strict=False, description="mm: x forward, y left, z up")]
+
+
+Direction = Annotated[
+    tuple[Signed, Signed, Signed], Field(strict=False, description="car axes; its length does not count")
+]
+
+
+PointName = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
+
+
 class Document(BaseModel):
     """Base of everything saved: frozen, extra fields refused, strict types, no NaN."""
 

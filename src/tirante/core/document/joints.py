@@ -6,8 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from tirante.core.document.end import PointName
-from tirante.core.document.fields import Document, Id, Key, NotNegative
+from tirante.core.document.fields import Document, Id, Key, NotNegative, PointName
 
 
 class EndOfLink(Document):

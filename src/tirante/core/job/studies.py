@@ -11,6 +11,7 @@ from tirante.core.job.worked import Worked
 from tirante.core.parts.part import fingerprint
 
 if TYPE_CHECKING:
+    from tirante.core.suspension.as_built import AsBuilt
     from tirante.core.suspension.bind_map import BindMap
     from tirante.core.suspension.cycle import Solved
     from tirante.core.suspension.joint_advice import Advice
@@ -193,3 +194,22 @@ def still_moves_of(job: Worked, end_id: str, in_place: Sequence[str]) -> StillMo
         return still_moves(job.template(end_id), job.ends[end_id], tuple(in_place))
 
     return job.memory.get("still", _key(job, end_id, sorted(in_place)), work)
+
+
+def as_built_of(job: Worked, end_id: str) -> AsBuilt:
+    """How far an end's kind is built.
+
+    Args:
+        job: worked out.
+        end_id: of the end.
+
+    Raises:
+        InputError: the end cannot be put together.
+    """
+
+    def work() -> AsBuilt:
+        from tirante.core.suspension.as_built import as_built
+
+        return as_built(job.template(end_id), job.ends[end_id])
+
+    return job.memory.get("as built", _key(job, end_id), work)

@@ -20,6 +20,7 @@ from tirante.core.document.joints import HeldJoint, PivotOfArm, PointOfBody
 from tirante.core.document.load_cases import CarCase, LoadSet
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.settings import Settings
+from tirante.core.document.template import Template
 from tirante.core.errors import InputError
 from tirante.core.job.chosen_joints import Bends, Limits, bends_of, limits_of, with_bends, with_limits
 from tirante.core.job.memory import Memory
@@ -30,7 +31,6 @@ from tirante.core.parts.part import Part, fingerprint, with_card, with_places
 from tirante.core.parts.registry import kind_of
 from tirante.core.suspension.moving import Moving, moving
 from tirante.core.suspension.shelf import Shelf
-from tirante.core.suspension.template import Template
 
 if TYPE_CHECKING:
     from tirante.core.loads.body_roll import EndRoll

@@ -15,12 +15,12 @@ import numpy as np
 
 from tirante.core.document.car import Car
 from tirante.core.document.end import End
+from tirante.core.document.template import Template
 from tirante.core.errors import InputError
 from tirante.core.suspension import axle, measures
 from tirante.core.suspension.assemble import SIDES
 from tirante.core.suspension.cycle import Solved, roll_centre, solved_cycle
 from tirante.core.suspension.held import bar_twist
-from tirante.core.suspension.template import Template
 from tirante.core.units import STANDARD_GRAVITY
 
 SMALL = 0.25  # deg: the roll that rates are taken over, either way

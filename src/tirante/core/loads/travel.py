@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from tirante.core.document.car import Car
 from tirante.core.document.end import End
+from tirante.core.document.template import Template
 from tirante.core.loads.wheel_loads import standing_loads
 from tirante.core.suspension import axle, measures
 from tirante.core.suspension.assemble import SIDES
@@ -21,7 +22,6 @@ from tirante.core.suspension.cycle import Solved, SolvedSide, resolved, solved_c
 from tirante.core.suspension.held import Carrier
 from tirante.core.suspension.limits import limit_measures
 from tirante.core.suspension.statics import Case, Push, forces
-from tirante.core.suspension.template import Template
 from tirante.core.units import STANDARD_GRAVITY
 
 Array = NDArray[np.float64]

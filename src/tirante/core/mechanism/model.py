@@ -84,6 +84,17 @@ class Parallel:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Square:
+    """A direction of one body stays square to one of another: with a `Coincident`, a universal joint. One equation."""
+
+    name: str
+    body_a: str
+    body_b: str
+    axis_a: Vector  # in the reference position, square to the other
+    axis_b: Vector
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class OnLine:
     """A mark stays on a line of another body through `through` along `along`: a slider. Two equations.
 
@@ -118,8 +129,8 @@ class Turned:
     drive: str | None = None
 
 
-Constraint = Distance | Coincident | Bush | Parallel | OnLine | Coordinate | Turned
-_EQUATIONS: dict[type, int] = {Distance: 1, Coincident: 3, Parallel: 2, OnLine: 2, Coordinate: 1, Turned: 1}
+Constraint = Distance | Coincident | Bush | Parallel | Square | OnLine | Coordinate | Turned
+_EQUATIONS: dict[type, int] = {Distance: 1, Coincident: 3, Parallel: 2, Square: 1, OnLine: 2, Coordinate: 1, Turned: 1}
 
 
 def stiffnesses(constraint: Constraint) -> tuple[float, ...]:
@@ -173,7 +184,7 @@ def bodies_of(constraint: Constraint) -> tuple[str, ...]:
     """The bodies a constraint ties."""
     if isinstance(constraint, Distance | Coincident | Bush):
         return constraint.a.body, constraint.b.body
-    if isinstance(constraint, Parallel):
+    if isinstance(constraint, Parallel | Square):
         return constraint.body_a, constraint.body_b
     if isinstance(constraint, OnLine):
         return constraint.mark.body, constraint.through.body

@@ -22,6 +22,7 @@ from tirante.core.mechanism.model import (
     Mechanism,
     OnLine,
     Parallel,
+    Square,
     Turned,
     Vector,
     bodies_of,
@@ -103,6 +104,9 @@ class System:
             axis = unit(constraint.axis, constraint.name)
             other = unit(constraint.axis_b, constraint.name) if constraint.axis_b else axis
             return "parallel", self.index[constraint.body_a], axis, self.index[constraint.body_b], _perpendicular(other)
+        if isinstance(constraint, Square):
+            one, other = (unit(axis, constraint.name) for axis in (constraint.axis_a, constraint.axis_b))
+            return "parallel", self.index[constraint.body_a], one, self.index[constraint.body_b], (other,)
         if isinstance(constraint, OnLine):
             normals = _perpendicular(unit(constraint.along, constraint.name))
             through = self.point(constraint.through)

@@ -17,12 +17,12 @@ if TYPE_CHECKING:
     from tirante.core.document.end import End
     from tirante.core.document.parts.common import Between, LoadCase, Side
     from tirante.core.document.parts.saved import SavedPart
+    from tirante.core.document.template import Template
     from tirante.core.loads.end_loads import EndLoads
     from tirante.core.parts.joint import HeldEnd
     from tirante.core.parts.kind import Refit
     from tirante.core.parts.part import Part
     from tirante.core.suspension.cycle import Solved
-    from tirante.core.suspension.template import Template
 
 
 class Around(Protocol):

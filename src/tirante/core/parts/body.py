@@ -8,6 +8,7 @@ import numpy as np
 
 from tirante.core.document.parts.common import Side
 from tirante.core.document.parts.saved import SavedPart
+from tirante.core.document.template import Template
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import NotCarried
 from tirante.core.loads.end_loads import UNHELD
@@ -15,7 +16,6 @@ from tirante.core.loads.on_body import BodyCase, seen_by_body
 from tirante.core.parts.around import Around
 from tirante.core.parts.part import Misfit
 from tirante.core.suspension.on_body import OnBody, places_on
-from tirante.core.suspension.template import Template
 
 BALANCED = 1e-6  # of the largest that acts
 COPIES: dict[Side, tuple[str, ...]] = {

@@ -16,6 +16,7 @@ from tirante.core.document.forms.table import FieldGroup
 from tirante.core.document.joints import EndOfLink, Held, HeldJoint
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.settings import Settings
+from tirante.core.document.template import Template
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
@@ -23,7 +24,6 @@ from tirante.core.parts.around import Around
 from tirante.core.parts.joint import Allowed, HeldEnd
 from tirante.core.parts.part import Part
 from tirante.core.suspension.moving import Moving
-from tirante.core.suspension.template import Template
 
 S = TypeVar("S", bound=SavedPart)
 Aim = Literal["mass", "cost", "stocks"]

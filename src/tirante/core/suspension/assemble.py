@@ -15,6 +15,18 @@ from math import pi
 import numpy as np
 
 from tirante.core.document.end import Bushing, End, EndLink, PlaceIn
+from tirante.core.document.template import (
+    AboutLine,
+    BallJoint,
+    BushJoint,
+    HingeJoint,
+    Joint,
+    LinkJoint,
+    Place,
+    SliderJoint,
+    Template,
+    UniversalJoint,
+)
 from tirante.core.errors import InputError
 from tirante.core.mechanism.model import (
     GROUND,
@@ -27,6 +39,7 @@ from tirante.core.mechanism.model import (
     Mechanism,
     OnLine,
     Parallel,
+    Square,
     Turned,
     Vector,
     separation,
@@ -35,16 +48,6 @@ from tirante.core.mechanism.model import (
 from tirante.core.mechanism.solve import Positions, freedom, rates
 from tirante.core.mechanism.system import system_of
 from tirante.core.suspension.soundness import check_end
-from tirante.core.suspension.template import (
-    BallJoint,
-    BushJoint,
-    HingeJoint,
-    Joint,
-    LinkJoint,
-    Place,
-    SliderJoint,
-    Template,
-)
 
 TRAVEL, ROLL, STEER = "travel", "roll", "steer"
 LEFT, RIGHT = "left wheel", "right wheel"  # drivers instead of travel and roll: each wheel's rise
@@ -299,15 +302,40 @@ class _Builder:
             self.constraints.append(
                 OnLine(name=name, mark=self.placed(joint.place, side), through=through, along=along)
             )
+        elif isinstance(joint, UniversalJoint):
+            self._universal(name, joint, side)
         else:
-            if joint.direction is not None:
-                axis = self._facing(joint.direction, side)
-            else:
-                axis = joint.along(lambda point: self.at(point, side))
-                if max(map(abs, axis)) < 1e-6:
-                    one, two = (self.at(place.point, side) for place in joint.places)
-                    self._apart(Mark(GROUND, one), Mark(GROUND, two), joint.point, joint.toward or "", joint.name)
-            self._hinge(name, joint.body, joint.on, joint.point, axis, side)
+            self._hinge(name, joint.body, joint.on, joint.point, self._line(joint, side), side)
+
+    def _line(self, joint: AboutLine, side: str) -> Vector:
+        """The line of a joint that has one of its own, on a side."""
+        if joint.direction is not None:
+            return self._facing(joint.direction, side)
+        axis = joint.along(lambda point: self.at(point, side))
+        if max(map(abs, axis)) < 1e-6:
+            one, two = (self.at(point, side) for point in (joint.point, joint.toward or ""))
+            self._apart(Mark(GROUND, one), Mark(GROUND, two), joint.point, joint.toward or "", joint.name)
+        return axis
+
+    def _universal(self, name: str, joint: UniversalJoint, side: str) -> None:
+        """A ball whose body does not roll about its own length: the second line it swings about stays square to the bolt."""
+        a, b = self.mark(joint.body, joint.point, side), self.mark(joint.on, joint.point, side)
+        end = self.mark(joint.body, joint.end, side)
+        self._apart(a, end, joint.point, joint.end, joint.name)
+        bolt = self._line(joint, side)
+        length = np.subtract(end.at, a.at)
+        across = np.cross(bolt, length)
+        if np.linalg.norm(across) < 1e-3 * np.linalg.norm(bolt) * np.linalg.norm(length):
+            raise InputError(
+                f"{joint.name}: its bolt runs along the {joint.body.replace('_', ' ')} itself, so nothing keeps that from rolling. "
+                "Turn the bolt across it, or choose another joint.",
+                code="collinear", fields=(f"points.{joint.point}", f"points.{joint.end}"),
+            )  # fmt: skip
+        x, y, z = (float(v) for v in across)
+        self.constraints += [
+            Coincident(name=name, a=a, b=b),
+            Square(name=f"{name}, axis", body_a=a.body, body_b=b.body, axis_a=(x, y, z), axis_b=bolt),
+        ]
 
     @staticmethod
     def _facing(direction: Vector, side: str) -> Vector:

@@ -12,12 +12,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.document.end import Shaft
+from tirante.core.document.template import AntiRollBar, HingeJoint
 from tirante.core.geometry.vectors import cross
 from tirante.core.mechanism.model import GROUND, Mark
 from tirante.core.mechanism.solve import Positions
 from tirante.core.suspension.assemble import ROLL, SIDES, TRAVEL, Assembled
 from tirante.core.suspension.measures import motions, quotient, spin_axis, unit
-from tirante.core.suspension.template import AntiRollBar, HingeJoint
 
 Array = NDArray[np.float64]
 

@@ -14,6 +14,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from tirante.core.document.end import End
+from tirante.core.document.template import Template
 from tirante.core.errors import InputError
 from tirante.core.mechanism.model import Coordinate, Distance, Mark, separation
 from tirante.core.mechanism.solve import CONVERGED, NOT_ASSEMBLED, OTHER_WAY, SINGULAR, Positions, solve
@@ -23,7 +24,6 @@ from tirante.core.suspension.assemble import SIDES, TRAVEL, Assembled, LinkMarks
 from tirante.core.suspension.clearance import clearances, lopsided
 from tirante.core.suspension.limits import limit_measures
 from tirante.core.suspension.ride import as_it_stands
-from tirante.core.suspension.template import Template
 
 Array = NDArray[np.float64]
 FAR = 10.0  # tracks from the middle of the car: lines that meet further off run parallel

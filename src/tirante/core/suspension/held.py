@@ -11,6 +11,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from tirante.core.document.template import HingeJoint
 from tirante.core.errors import InputError
 from tirante.core.mechanism.model import Mark
 from tirante.core.mechanism.statics import Standing, Strut
@@ -19,7 +20,6 @@ from tirante.core.suspension import axle, measures
 from tirante.core.suspension.assemble import ROLL, SIDES, TRAVEL, Assembled
 from tirante.core.suspension.cycle import Solved, SolvedSide
 from tirante.core.suspension.limits import shared
-from tirante.core.suspension.template import HingeJoint
 
 Array = NDArray[np.float64]
 Carrier = Literal["spring", "stop", "strap"]

@@ -18,12 +18,12 @@ from numpy.typing import NDArray
 from scipy.optimize import minimize
 
 from tirante.core.document.end import End, EndLink, JointEnd
+from tirante.core.document.template import Template
 from tirante.core.mechanism.solve import CONVERGED
 from tirante.core.suspension import joints
 from tirante.core.suspension.assemble import LinkMarks
 from tirante.core.suspension.cycle import SolvedSide, bolt_directions
 from tirante.core.suspension.measures import unit
-from tirante.core.suspension.template import Template
 from tirante.core.suspension.watches import plain
 from tirante.core.suspension.whole_box import Box, box_of
 

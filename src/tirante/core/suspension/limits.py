@@ -9,12 +9,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.document.end import BumpStop
+from tirante.core.document.template import SliderJoint
 from tirante.core.geometry.vectors import cross
 from tirante.core.mechanism.model import Vector
 from tirante.core.mechanism.solve import Positions
 from tirante.core.suspension.assemble import SIDES, Assembled, LinkMarks
 from tirante.core.suspension.measures import quotient
-from tirante.core.suspension.template import SliderJoint
 
 if TYPE_CHECKING:
     pass

@@ -17,7 +17,9 @@ from typing import Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from tirante.core.document.end import End, Point
+from tirante.core.document.end import End
+from tirante.core.document.fields import Point
+from tirante.core.document.template import AboutLine, HingeJoint, Joint, SliderJoint, Template
 from tirante.core.errors import InputError
 from tirante.core.mechanism.model import (
     GROUND,
@@ -28,6 +30,7 @@ from tirante.core.mechanism.model import (
     Mark,
     OnLine,
     Parallel,
+    Square,
     Vector,
     separation,
 )
@@ -38,7 +41,6 @@ from tirante.core.suspension.changed import apex
 from tirante.core.suspension.cycle import Solved, SolvedSide, solved_cycle, wheel_columns
 from tirante.core.suspension.shown.lengths import lengths
 from tirante.core.suspension.soundness import places_of
-from tirante.core.suspension.template import HingeJoint, Joint, SliderJoint, SpinJoint, Template
 
 Array = NDArray[np.float64]
 KEPT = 0.005  # mm: a length that changes by less is as it was
@@ -234,6 +236,8 @@ def _carried(side: SolvedSide, moves: _Moves) -> SolvedSide:
             return replace(c, a=moves.mark(c.a, c.name), b=moves.mark(c.b, c.name))
         if isinstance(c, Parallel) and (lines_of := axes.get(c.name.removesuffix(", axis"))):
             return replace(c, axis=lines_of[0], axis_b=lines_of[1])
+        if isinstance(c, Square) and (lines_of := axes.get(c.name.removesuffix(", axis"))):
+            return replace(c, axis_b=lines_of[1])  # the bolt, where it is now; its length turns with the body
         if isinstance(c, OnLine):
             (x, y, z), (u, v, w) = lines.get(c.name, ((0.0, 0.0, 0.0), c.along))
             moved = replace(
@@ -259,8 +263,8 @@ def _turned_lines(
     """The lines that rockers turn about through two places of the car, as they were made and as they are then."""
     found = {}
     for joint, where in sided:
-        if isinstance(joint, SpinJoint) and joint.toward and joint.on == GROUND:
-            was = {place.point: assembled.role(place.point, where) for place in joint.places}
+        if isinstance(joint, AboutLine) and joint.toward and joint.on == GROUND:
+            was = {point: assembled.role(point, where) for point in (joint.point, joint.toward)}
             old = {point: mark.at for point, mark in was.items()}
             new = {point: moves.mark(mark, where).at for point, mark in was.items()}
             if new != old:

@@ -6,16 +6,10 @@ from dataclasses import dataclass
 from typing import Literal
 
 from tirante.core.document.end import End
+from tirante.core.document.template import LinkJoint, Template
 from tirante.core.suspension.assemble import STEERING_ARM
-from tirante.core.suspension.template import LinkJoint, Template
 
 Sort = Literal["link", "body", "carrier", "shaft"]
-CARRIERS = (
-    "upright",
-    "knuckle",
-    "axle",
-    "hub",
-)  # what carries a wheel and is no arm by itself; like a steering arm, not made here
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -40,7 +34,7 @@ def moving(template: Template, end: End) -> tuple[Moving, ...]:
     """
     links = [joint for joint in template.joints if isinstance(joint, LinkJoint)]
     found = [Moving(name=joint.name, sort="shaft" if joint.shaft else "link") for joint in links]
-    found += [Moving(name=body, sort="carrier" if body in CARRIERS else "body") for body in template.bodies]
+    found += [Moving(name=body, sort="carrier" if template.carries(body) else "body") for body in template.bodies]
     found += [Moving(name=name, sort="shaft") for name in end.shafts]
     if end.steering:
         found.append(Moving(name=STEERING_ARM, sort="carrier"))

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from tirante.core.document.end import End, PlaceIn
-from tirante.core.suspension.template import BushJoint, HingeJoint, LinkJoint, SliderJoint, SpinJoint, Template
+from tirante.core.document.template import AboutLine, BushJoint, HingeJoint, LinkJoint, SliderJoint, Template
 
 StandsAs = Literal["hinge", "ball", "bush", "link", "slider", "pivot", "wheel", "damper", "stop", "strap"]
 JOINTED: tuple[StandsAs, ...] = (
@@ -93,15 +93,17 @@ def _places(template: Template, end: End, body: str, right: bool) -> Iterator[On
                 for point in joint.line:
                     yield from place(point, "slider", joint.name)
         else:
-            along = joint.direction if isinstance(joint, BushJoint | SpinJoint) else None
-            if isinstance(joint, SpinJoint) and joint.toward:
+            along = joint.direction if isinstance(joint, BushJoint | AboutLine) else None
+            if isinstance(joint, AboutLine) and joint.toward:
                 both = [where for where in map(at, (joint.point, joint.toward)) if where is not None]
                 along = (
                     joint.along(dict(zip((joint.point, joint.toward), both, strict=True)).__getitem__)
                     if len(both) == 2
                     else None
                 )
-            yield from place(joint.places[0].point, joint.kind, joint.name, along)
+            # what swings both ways about a bolt is held there as in a bush
+            sort: StandsAs = "bush" if joint.kind == "universal" else joint.kind
+            yield from place(joint.places[0].point, sort, joint.name, along)
     if template.roles.wheel_body == body:
         yield from place(template.roles.wheel_centre, "wheel", "wheel")
     for what, sort, own in _beside(end):

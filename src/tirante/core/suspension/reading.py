@@ -7,12 +7,12 @@ from typing import Any
 
 import numpy as np
 
+from tirante.core.document.template import HingeJoint, Joint, SpinJoint
 from tirante.core.geometry.vectors import cross
 from tirante.core.mechanism.model import GROUND, Mark
 from tirante.core.mechanism.statics import Balance, Strut
 from tirante.core.suspension.assemble import SIDES, STEERING_ARM
 from tirante.core.suspension.held import Acting, Array, Held, JointForce, Pose
-from tirante.core.suspension.template import HingeJoint, Joint, SpinJoint
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

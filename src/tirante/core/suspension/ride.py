@@ -11,9 +11,10 @@ from __future__ import annotations
 from math import asin, atan2, cos, degrees, radians, sin
 from typing import Any
 
-from tirante.core.document.end import Direction, End, Point
+from tirante.core.document.end import End
+from tirante.core.document.fields import Direction, Point
+from tirante.core.document.template import AboutLine, BushJoint, Template
 from tirante.core.suspension.measures import spin_axis
-from tirante.core.suspension.template import BushJoint, SpinJoint, Template
 
 
 def as_it_stands(template: Template, end: End) -> tuple[Template, End]:
@@ -69,7 +70,7 @@ def as_it_stands(template: Template, end: End) -> tuple[Template, End]:
     if end.steering:
         change["steering"] = end.steering.model_copy(update={"axis": turned(end.steering.axis)})
     joints = tuple(
-        joint.model_copy(update={"direction": turned(joint.direction)}) if isinstance(joint, SpinJoint | BushJoint) and joint.direction else joint
+        joint.model_copy(update={"direction": turned(joint.direction)}) if isinstance(joint, AboutLine | BushJoint) and joint.direction else joint
         for joint in template.joints
     )  # fmt: skip
     return template.model_copy(update={"joints": joints}), end.model_copy(update=change)

@@ -9,8 +9,8 @@ from pydantic import ValidationError
 
 from tirante.core.document.end import End
 from tirante.core.document.load_cases import LoadSet
+from tirante.core.document.template import Addition, Template, with_addition
 from tirante.core.errors import InputError
-from tirante.core.suspension.template import Addition, Template, with_addition
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -42,15 +42,23 @@ class Shelf:
             InputError: one of them is unknown, or they do not go together.
         """
         wanted = tuple(sorted((n, a.on, a.carrier, a.side) for n, a in end.additions.items()))
-        key = (end.template, wanted)
+        key = (end.kind or end.template, wanted)
         if key not in self._made:
             if len(self._made) > 200:
                 self._made.clear()
-            self._made[key] = self._put_together(end.template, wanted)
+            self._made[key] = self._put_together(end, wanted)
         return self._made[key]
 
-    def _put_together(self, name: str, wanted: tuple[tuple[str, str | None, str, str], ...]) -> Template:
-        template = self.template_named(name)
+    def kind_of(self, end: End) -> Template:
+        """An end's kind without its additions: its own, or the one that ships.
+
+        Raises:
+            InputError: none of that name ships.
+        """
+        return end.kind or self.template_named(end.template)
+
+    def _put_together(self, end: End, wanted: tuple[tuple[str, str | None, str, str], ...]) -> Template:
+        template = self.kind_of(end)
         for addition, on, carrier, side in wanted:
             where = f"additions.{addition}"
             known = self.additions.get(addition)

@@ -8,8 +8,7 @@ from typing import Any
 import numpy as np
 
 from tirante.core.document.end import End, PlaceIn
-from tirante.core.errors import InputError
-from tirante.core.suspension.template import (
+from tirante.core.document.template import (
     BallJoint,
     BushJoint,
     HingeJoint,
@@ -18,6 +17,7 @@ from tirante.core.suspension.template import (
     SpinJoint,
     Template,
 )
+from tirante.core.errors import InputError
 
 PAD_OFF_LINK = 120.0  # mm: of a bump stop's pad from the line of the link that carries it
 

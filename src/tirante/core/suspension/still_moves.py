@@ -13,8 +13,10 @@ from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.linalg import qr
 
 from tirante.core.document.end import End
+from tirante.core.document.template import Template
 from tirante.core.errors import InputError
 from tirante.core.mechanism.model import (
     GROUND,
@@ -33,7 +35,6 @@ from tirante.core.mechanism.solve import Freedom, Positions, freedom
 from tirante.core.mechanism.system import Poses, System
 from tirante.core.suspension.assemble import SIDES, STEER, Assembled, assemble_end
 from tirante.core.suspension.ride import as_it_stands
-from tirante.core.suspension.template import Template
 
 Array = NDArray[np.float64]
 RACK = "rack"
@@ -60,6 +61,15 @@ class FreeMotion:
     what: str
     frames: Positions  # from one end to the other
     ride: int  # which of them is ride height
+
+    @classmethod
+    def at_rest(cls, system: System) -> FreeMotion:
+        """No motion: as it stands.
+
+        Args:
+            system: of what is in place.
+        """
+        return cls(what="", frames=_stacked(system, [system.reference(1)]), ride=0)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -195,11 +205,22 @@ def still_moves(template: Template, end: End, in_place: Collection[str]) -> Stil
     system = System(_mechanism(held))
     left = freedom(system)
     takes = _takers(parts, held, set(system.mechanism.bodies), left.degrees) if left.degrees else []
-    motions = tuple(_motion(assembled, system, direction) for direction in _directions(assembled, system, left))
+    motions = motions_of(assembled, system, left)
     return StillMoves(
         assembled=assembled, parts=parts, in_place=tuple(part.name for part in held), degrees=left.degrees, motions=motions,
         takes_away=tuple(takes), frames=_stacked(system, [system.reference(1)]),
     )  # fmt: skip
+
+
+def motions_of(assembled: Assembled, system: System, left: Freedom) -> tuple[FreeMotion, ...]:
+    """Every way to move that is left, followed and named, those that move a wheel most first.
+
+    Args:
+        assembled: the end, with its named marks.
+        system: what is in place of it.
+        left: its freedom.
+    """
+    return tuple(_motion(assembled, system, direction) for direction in _directions(assembled, system, left))
 
 
 def _takers(parts: tuple[AssemblyPart, ...], held: list[AssemblyPart], bodies: set[str], degrees: int) -> list[Taker]:
@@ -227,13 +248,13 @@ def _bodies(part: AssemblyPart) -> set[str]:
 
 
 def _mechanism(held: list[AssemblyPart]) -> Mechanism:
-    constraints = [_still(c) for part in held for c in part.constraints]
+    constraints = [still(c) for part in held for c in part.constraints]
     bodies = sorted({body for part in held for body in _bodies(part)} - {GROUND})
     return Mechanism(bodies=tuple(bodies), constraints=tuple(constraints))
 
 
-def _still(c: Constraint) -> Constraint:
-    """Without its driver, and a bush as the joint that it is."""
+def still(c: Constraint) -> Constraint:
+    """A constraint without its driver, and a bush as the joint that it is."""
     if isinstance(c, Turned | Coordinate):
         return replace(c, drive=None)
     return replace(c, conical=None) if isinstance(c, Bush) else c
@@ -248,9 +269,11 @@ def _directions(assembled: Assembled, system: System, left: Freedom) -> list[Arr
     rows = [row for row in watched if row is not None]
     if not rows:
         return list(basis.T)
-    seen = np.vstack(rows) @ basis
-    _, _, turned = np.linalg.svd(seen, full_matrices=True)
-    return list((basis @ turned.T).T)
+    if len(rows) == 2:  # of an axle: together, and against each other
+        rows = [rows[0] + rows[1], rows[0] - rows[1]]
+    # each along the way that a wheel moves most, so that its name says what it does: ways that move it alike are told apart
+    turned, _, _ = qr((np.vstack(rows) @ basis).T, pivoting=True)
+    return list((basis @ turned).T)
 
 
 def _twist(system: System, mark: Mark) -> Array | None:
@@ -352,4 +375,8 @@ def _named(assembled: Assembled, system: System, direction: Array) -> str:
     if seen:
         return ", ".join(f"the {name} {_WORDS[way][0]}" for name, way, _ in seen)
     sizes = np.abs(direction.reshape(-1, 6)) @ np.array([1.0, 1.0, 1.0, TURN_LEVER, TURN_LEVER, TURN_LEVER])
-    return f"the {system.mechanism.bodies[int(np.argmax(sizes))].replace('_', ' ')} moves"
+    most = system.mechanism.bodies[int(np.argmax(sizes))]
+    places = [rows for at in assembled.joined(most) if (rows := _twist(system, Mark(most, at.at))) is not None]
+    still_there = all(np.linalg.norm(rows[:3] @ direction) < 1e-6 * np.abs(direction).max() for rows in places)
+    does = "turns about the line through its joints" if places and still_there else "moves"
+    return f"the {most.replace('_', ' ')} {does}"

@@ -13,9 +13,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.document.end import End
+from tirante.core.document.template import Template
 from tirante.core.mechanism.solve import CONVERGED, OTHER_WAY, SINGULAR
 from tirante.core.suspension.cycle import WHY, Cycle, Solved, at_position, measured, resolved, solved_cycle
-from tirante.core.suspension.template import Template
 from tirante.core.suspension.watches import Watch, watches
 
 Array = NDArray[np.float64]

@@ -13,9 +13,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.document.end import End
+from tirante.core.document.template import Template
 from tirante.core.mechanism.solve import CONVERGED
 from tirante.core.suspension.cycle import Cycle, Solved, positions, solved_cycle, watched_measures
-from tirante.core.suspension.template import Template
 from tirante.core.suspension.watches import Watch, watches
 
 Array = NDArray[np.float64]

@@ -133,7 +133,7 @@ export function useTemplates() {
 export function useKind(end: SuspensionEnd | undefined) {
   const session = useTheSession()
   const found = useQuery({
-    queryKey: ['kind', end?.end.template, end?.end.additions],
+    queryKey: ['kind', end?.end.template, end?.end.kind, end?.end.additions],
     queryFn: ({ signal }) =>
       answer(
         api.POST('/api/ends/kind', { body: { design: studied(session.state().design), end_id: end!.id }, signal }),

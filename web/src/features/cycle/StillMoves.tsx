@@ -1,13 +1,10 @@
-import { Box, Button, Checkbox, FormControlLabel, Slider, Typography } from '@mui/material'
+import { Box, Button, Checkbox, FormControlLabel, Typography } from '@mui/material'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
-import { useEffect, useState } from 'react'
 import { answer, api, type SuspensionEnd } from '../../api'
 import { useDesign } from '../../app/session'
 import { studied, studyKey } from '../../app/travel'
 import { useUnits } from '../../quantity'
-import { Busy, PauseIcon, PlayIcon, Problem, Section, Segmented } from '../../ui'
-
-const STEP = 0.1 // of the way each way, a frame
+import { Busy, Followed, Problem, Section } from '../../ui'
 
 export interface Mocked {
   inPlace: string[]
@@ -49,22 +46,8 @@ export function StillPanel(props: {
   onChange: (mocked: Mocked) => void
 }) {
   const { query, mocked, onChange } = props
-  const [playing, setPlaying] = useState(false)
   const found = query.data
   const free = (found?.motions.length ?? 0) > 0
-  useEffect(() => {
-    if (!playing || !free) return
-    let { phase } = mocked
-    let step = STEP
-    const timer = window.setInterval(() => {
-      if (phase + step > 1 || phase + step < -1) step = -step
-      phase += step
-      onChange({ ...mocked, phase: Math.round(phase * 100) / 100 })
-    }, 70)
-    return () => window.clearInterval(timer)
-    // the phase is the timer's own
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [playing, free, mocked.inPlace, mocked.motion])
   const tick = (name: string, on: boolean) =>
     onChange({
       inPlace: on ? [...mocked.inPlace, name] : mocked.inPlace.filter((one) => one !== name),
@@ -111,46 +94,13 @@ export function StillPanel(props: {
             {found.says}
           </Typography>
           {free && (
-            <Box sx={{ mb: 2 }}>
-              {found.motions.length > 1 && (
-                <Segmented
-                  label="Which motion"
-                  value={String(mocked.motion)}
-                  onChange={(value) => onChange({ ...mocked, motion: Number(value), phase: 0 })}
-                  options={found.motions
-                    .slice(0, 6)
-                    .map((what, i) => ({ value: String(i), label: `${i + 1}`, title: what }))}
-                />
-              )}
-              <Typography variant="body2" sx={{ mt: 0.5, fontWeight: 600 }}>
-                {found.motions[mocked.motion] ?? found.motions[0]}
-              </Typography>
-              <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center' }}>
-                <Button
-                  size="small"
-                  variant="outlined"
-                  startIcon={playing ? <PauseIcon /> : <PlayIcon />}
-                  onClick={() => setPlaying(!playing)}
-                  sx={{ flexShrink: 0 }}
-                >
-                  {playing ? 'Stop' : 'Move it'}
-                </Button>
-                <Slider
-                  size="small"
-                  aria-label="Along the motion"
-                  min={-1}
-                  max={1}
-                  step={0.05}
-                  track={false}
-                  marks={[{ value: 0 }]}
-                  value={mocked.phase}
-                  onChange={(_, value) => {
-                    setPlaying(false)
-                    onChange({ ...mocked, phase: value as number })
-                  }}
-                />
-              </Box>
-            </Box>
+            <Followed
+              motions={found.motions}
+              motion={mocked.motion}
+              phase={mocked.phase}
+              onMotion={(motion) => onChange({ ...mocked, motion, phase: 0 })}
+              onPhase={(phase) => onChange({ ...mocked, phase })}
+            />
           )}
           <Section title="In place on the car">
             {ticks(parts)}

@@ -5,6 +5,8 @@ import { EndViews, useEnd, useEnds, useKind, usePointMoves, useRested, useStudy,
 import { EndScene } from '../../scene3d'
 import { Empty, PlusIcon, Segmented, sentence, SheetHead, StationLayout } from '../../ui'
 import { EndPanel } from './EndPanel'
+import { KindPanel } from './KindPanel'
+import { KindSheet } from './KindSheet'
 import { NewEnd } from './NewEnd'
 
 /** Station 2: a suspension end from a template, its points typed or dragged, its lengths following. */
@@ -52,7 +54,9 @@ function EndLayout({
   onChoose: (id: string) => void
 }) {
   const ends = useEnds()
-  const [view, setView] = useState<'views' | '3d'>('views')
+  const [view, setView] = useState<'views' | '3d' | 'kind'>(
+    end.end.kind && end.end.kind.joints.length === 0 ? 'kind' : 'views',
+  )
   const [chosen, setChosen] = useState<string | null>(null)
   const views = <EndViews endId={end.id} at={AT_RIDE} busy="Drawing the end" empty="This cannot be put together" />
   const study = useStudy()
@@ -81,6 +85,7 @@ function EndLayout({
           options={[
             { value: 'views', label: 'three views' },
             { value: '3d', label: '3D' },
+            { value: 'kind', label: 'kind', title: 'what it is made of, and what still moves' },
           ]}
         />
         <Button variant="contained" size="small" startIcon={<PlusIcon />} onClick={onAdd}>
@@ -96,7 +101,9 @@ function EndLayout({
         <>
           {head}
           <Box sx={{ flex: 1, minHeight: 0, px: 2, pb: 1 }}>
-            {view === 'views' ? (
+            {view === 'kind' ? (
+              <KindSheet end={rested} onPoint={setChosen} />
+            ) : view === 'views' ? (
               views
             ) : (
               <EndScene end={end} chosen={chosen} onChoose={setChosen} moves={moves}>
@@ -107,7 +114,9 @@ function EndLayout({
         </>
       }
       panel={
-        kind ? (
+        kind && view === 'kind' ? (
+          <KindPanel end={end} kind={kind} chosen={chosen} onChoose={setChosen} moves={moves} />
+        ) : kind ? (
           <EndPanel end={rested} kind={kind} study={study.data} chosen={chosen} onChoose={setChosen} moves={moves} />
         ) : (
           <Box />

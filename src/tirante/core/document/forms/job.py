@@ -29,18 +29,14 @@ from tirante.core.document.end import (
     Strap,
     Wheel,
 )
-from tirante.core.document.forms.table import Field, choice, direction, number, place, switch, text
+from tirante.core.document.forms.kind import JOINTS_BEGUN, OWN_KIND
+from tirante.core.document.forms.table import Field, choice, direction, number, of_end, place, switch, text
 from tirante.core.document.joints import HeldJoint
 from tirante.core.document.load_cases import PRACTICE, CarCase
 from tirante.core.document.parts.common import LoadCase, RodEndEnd
 from tirante.core.document.parts.link import Machined
 from tirante.core.document.rack import RackRow
 from tirante.core.document.settings import DesignFactors, SearchLimits, Settings
-
-
-def _bodies(path: str, label: str) -> Field:
-    return Field(path=path, label=label, control="choice", table="bodies")
-
 
 REACTED = [("outboard", "outboard, on the upright"), ("inboard", "inboard, on the chassis")]
 DRIVEN = [("upright", "by the upright or axle"), ("inboard", "by the chassis")]
@@ -150,7 +146,7 @@ END: dict[str, tuple[Field, ...]] = {
         number(BumpStop, "rate3_n_per_mm3", "k₃", "N/mm³", at=_STOP),
     ),
     "strap": (number(Strap, "length_mm", "Length taut", "mm", at="strap/"),),
-    "place": (_bodies("{place}/body", "{label}, on"),),
+    "place": (of_end("bodies", "{place}/body", "{label}, on"),),
     "joint": (
         direction(f"{_JOINT}bolt_axis", "Bolt along"),
         number(JointEnd, "limit_deg", "It allows", "°", at=_JOINT, optional=True),
@@ -196,7 +192,7 @@ END: dict[str, tuple[Field, ...]] = {
     ),
     "obstacle": (
         text("obstacles/{i}/name", "Name"),
-        _bodies("obstacles/{i}/body", "It is on"),
+        of_end("bodies", "obstacles/{i}/body", "It is on"),
         number(Obstacle, "wanted_mm", "Clearance wanted", "mm", at="obstacles/{i}/"),
         switch("obstacles/{i}/both_sides", "the same on the right side"),
     ),
@@ -389,7 +385,7 @@ RACK: dict[str, tuple[Field, ...]] = {
 }
 
 FORMS: dict[str, tuple[Field, ...]] = {
-    **CAR, **END, **SETTINGS, **PARTS, **RACK, **{f"case: {kind}": fields for kind, fields in CASES.items()},
+    **CAR, **END, **OWN_KIND, **SETTINGS, **PARTS, **RACK, **{f"case: {kind}": fields for kind, fields in CASES.items()},
 }  # fmt: skip
 
 # what something begins with when it is put in
@@ -425,4 +421,5 @@ BEGINS: dict[str, Any] = {
     "case: park": {"vertical": 1.0},
 }  # fmt: skip
 CLEARED = {"drop_mm": None, "speed_m_s": None, "stiffness_n_per_mm": None}  # of a case that becomes one of another kind
+BEGINS |= JOINTS_BEGUN
 BEGINS |= {f"case: {kind}": CLEARED | BEGINS.get(f"case: {kind}", {}) for kind in CASES}

@@ -41,7 +41,9 @@ class Field(_Told):
     label: str
     control: Control
     unit: str = ""
-    table: str = ""  # of the catalogue, for rows; for a choice, what of an end it is taken from: bodies, links, parts
+    table: str = (
+        ""  # of the catalogue, for rows; for a choice, what of an end it is taken from: bodies, points, links, parts
+    )
     optional: bool = False
     empty: str = ""  # what stands there while nothing is given, or why nothing is offered
     choices: list[FieldChoice] = []
@@ -153,6 +155,19 @@ def text(path: str, label: str) -> Field:
 def direction(path: str, label: str) -> Field:
     """A direction in the car's axes."""
     return Field(path=path, label=label, control="direction")
+
+
+def of_end(table: str, path: str, label: str, *, optional: bool = False, empty: str = "") -> Field:
+    """One of what an end has.
+
+    Args:
+        table: bodies, points, links or parts.
+        path: of the field.
+        label: said beside it.
+        optional: whether none may be chosen.
+        empty: what is said then.
+    """
+    return Field(path=path, label=label, control="choice", table=table, optional=optional, empty=empty)
 
 
 def place(path: str, label: str) -> Field:

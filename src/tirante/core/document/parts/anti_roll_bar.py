@@ -8,8 +8,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from tirante.core.document.end import End, PointName
-from tirante.core.document.fields import Document, Id, Key, Name, NotNegative, Positive, Strength
+from tirante.core.document.end import End
+from tirante.core.document.fields import Document, Id, Key, Name, NotNegative, PointName, Positive, Strength
 from tirante.core.document.parts.common import Side
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.errors import InputError

@@ -7,8 +7,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from tirante.core.document.end import End, PointName
-from tirante.core.document.fields import Document, Id, Key, NotNegative, Positive, Strength
+from tirante.core.document.end import End
+from tirante.core.document.fields import Document, Id, Key, NotNegative, PointName, Positive, Strength
 from tirante.core.document.parts.common import RodEndEnd, Welding
 from tirante.core.document.parts.saved import SavedPart, UsedRow
 

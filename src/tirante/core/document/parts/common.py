@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from tirante.core.document.end import End, PointName
+from tirante.core.document.end import End
 from tirante.core.document.fields import (
     Coordinate,
     Document,
@@ -18,6 +18,7 @@ from tirante.core.document.fields import (
     Length,
     Name,
     NotNegative,
+    PointName,
     Positive,
 )
 from tirante.core.document.settings import Hand

@@ -7,8 +7,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from tirante.core.document.end import End, Point, PointName
-from tirante.core.document.fields import Document, Id, Key, Name, NotNegative, Positive, Strength
+from tirante.core.document.end import End
+from tirante.core.document.fields import Document, Id, Key, Name, NotNegative, Point, PointName, Positive, Strength
 from tirante.core.document.parts.saved import SavedPart, UsedRow
 
 MadeAs = Literal["bush sleeve", "cup with a spherical bearing", "ball joint in a socket", "pair of tabs", "hub flange"]

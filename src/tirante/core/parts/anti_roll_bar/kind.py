@@ -12,6 +12,7 @@ from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.forms.table import Field, FieldGroup, choice, number
 from tirante.core.document.parts.anti_roll_bar import AntiRollBar, FlatArms
+from tirante.core.document.template import Template
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError
@@ -36,7 +37,6 @@ from tirante.core.parts.part import (
     View,
 )
 from tirante.core.suspension.moving import Moving
-from tirante.core.suspension.template import Template
 from tirante.core.units import STEEL_DENSITY
 
 ROUNDS_MM = (

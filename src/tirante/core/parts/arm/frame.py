@@ -21,12 +21,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.document.parts.arm import Arm
+from tirante.core.document.template import HingeJoint, Template
 from tirante.core.geometry.vectors import cross
 from tirante.core.loads.end_loads import Carried
 from tirante.core.members.frame import FrameForces, flat_stiffness, frames, stiffness_of
 from tirante.core.parts.welded.cases import SHEAR_OF_E, FrameCase, FrameCases, Material, lengths_of
 from tirante.core.suspension.held import Acting
-from tirante.core.suspension.template import HingeJoint, Template
 
 Array = NDArray[np.float64]
 

@@ -20,6 +20,7 @@ from numpy.typing import NDArray
 from tirante.core.document.catalogue import Grade, Tube
 from tirante.core.document.parts.arm import Arm
 from tirante.core.document.settings import DesignFactors
+from tirante.core.document.template import Template
 from tirante.core.errors import InputError
 from tirante.core.loads.end_loads import Carried, EndLoads
 from tirante.core.mechanism.solve import CONVERGED
@@ -39,7 +40,6 @@ from tirante.core.parts.welded.judged import TubeForces, material_of, uses, wors
 from tirante.core.parts.welded.sizing import least_of, pairs_of
 from tirante.core.suspension.changed import shifted
 from tirante.core.suspension.cycle import Solved, left_wheel
-from tirante.core.suspension.template import Template
 
 Array = NDArray[np.float64]
 

@@ -14,6 +14,7 @@ from tirante.core.document.forms.table import FieldGroup, choice, number, specia
 from tirante.core.document.joints import PivotOfArm
 from tirante.core.document.parts.arm import Arm, Gusset, Stud
 from tirante.core.document.parts.common import RodEndEnd, Welding
+from tirante.core.document.template import Template
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
@@ -49,7 +50,6 @@ from tirante.core.parts.part import (
 from tirante.core.parts.welded.notes import welding_of
 from tirante.core.parts.welded.stock import graded, tube_offers
 from tirante.core.suspension.moving import Moving
-from tirante.core.suspension.template import Template
 
 NOT_CHECKED = (
     "sleeves and cups", "the ball joint’s housing", "fatigue of its ball joint and bushes and with corrosion", "impact", "weld quality (assumed sound)", "corrosion and wear",

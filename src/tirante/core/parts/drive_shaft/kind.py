@@ -15,6 +15,7 @@ from tirante.core.checks.shown import Out
 from tirante.core.document.end import Shaft
 from tirante.core.document.forms.table import FieldGroup, number
 from tirante.core.document.parts.drive_shaft import DriveShaft
+from tirante.core.document.template import LinkJoint, Template
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError
@@ -27,7 +28,6 @@ from tirante.core.parts.kind import Kind, MadeFrom, ViewAsked
 from tirante.core.parts.part import BoughtPiece, Card, CardLine, Figure, Misfit, Part, View
 from tirante.core.suspension.measures import spin_axis
 from tirante.core.suspension.moving import Moving
-from tirante.core.suspension.template import LinkJoint, Template
 from tirante.core.units import STEEL_DENSITY
 
 Array = NDArray[np.float64]

@@ -14,6 +14,7 @@ from tirante.core.checks.shown import Out, check_out, shown_utilisation
 from tirante.core.document.catalogue import Catalogue, Grade, Tube, grade_comes_as
 from tirante.core.document.forms.table import FieldGroup, number, special
 from tirante.core.document.parts.frame_arm import FrameArm
+from tirante.core.document.template import HingeJoint, SpinJoint, Template
 from tirante.core.drawing.model import Drawing, Tone
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
@@ -54,7 +55,6 @@ from tirante.core.parts.welded.sizing import Least, least_of, pairs_of
 from tirante.core.parts.welded.stock import graded, tube_offers
 from tirante.core.suspension.moving import Moving
 from tirante.core.suspension.on_body import OnBody, places_on
-from tirante.core.suspension.template import HingeJoint, SpinJoint, Template
 
 NOT_CHECKED = (
     "what is made at its joints (sleeves, cups, tabs, flange), their bolts and what goes into them without a rating", "brackets of what stands on it",

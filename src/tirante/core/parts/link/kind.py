@@ -12,6 +12,7 @@ from tirante.core.document.joints import EndOfLink
 from tirante.core.document.parts.common import OfEnd, RodEndEnd
 from tirante.core.document.parts.link import Link
 from tirante.core.document.settings import Settings
+from tirante.core.document.template import Template
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
@@ -52,7 +53,6 @@ from tirante.core.parts.link.view import draw_link, link_sheet
 from tirante.core.parts.part import Card, CardEnd, CardLine, Figure, Jig, Part, View
 from tirante.core.suspension.duty import SAID, Duty, duty_of
 from tirante.core.suspension.moving import Moving
-from tirante.core.suspension.template import Template
 
 _ENDS = {"a": "end_a", "b": "end_b"}
 

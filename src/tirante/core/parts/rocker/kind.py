@@ -11,6 +11,7 @@ from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.forms.table import Field, FieldGroup, number, special
 from tirante.core.document.parts.rocker import Rocker, RockerEye
+from tirante.core.document.template import SpinJoint, Template
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError
@@ -39,7 +40,6 @@ from tirante.core.parts.rocker.shape import RockerShape, shaped
 from tirante.core.parts.rocker.view import rocker_flat, rocker_sheet
 from tirante.core.suspension.moving import Moving
 from tirante.core.suspension.on_body import places_on
-from tirante.core.suspension.template import SpinJoint, Template
 from tirante.core.units import STEEL_DENSITY
 
 THINNEST = 3.0  # mm: a thinner plate bends on its own when it is handled and welded; common practice, no source

@@ -9,6 +9,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from tirante.core.document.template import Template
 from tirante.core.drawing.model import Drawing, Tone
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.suspension.cycle import Cycle, Solved, measured, resolved, roll_centre
@@ -16,7 +17,6 @@ from tirante.core.suspension.shown.end_view import Axis, Plot, plots_sheet, view
 from tirante.core.suspension.shown.measures_shown import BY_KEY, PLOTTED
 from tirante.core.suspension.shown.posture import postures_of
 from tirante.core.suspension.study import Study
-from tirante.core.suspension.template import Template
 
 Along = Literal["travel", "roll", "steer"]
 

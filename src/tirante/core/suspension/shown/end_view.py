@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from math import cos, pi, sin
@@ -111,6 +111,7 @@ def views_sheet(
     roll_centre: tuple[float, float] | None,
     numbers: Numbers,
     width: float = VIEWS,
+    named: Sequence[tuple[str, Point3]] = (),
 ) -> Drawing:
     """From behind, from the left and from above, with the ghost at ride height.
 
@@ -121,9 +122,10 @@ def views_sheet(
         roll_centre: y and height [mm]; None where there is none.
         numbers: how lengths are written.
         width: of the sheet [mm].
+        named: points to be marked where they are at ride height, each with its name.
     """
     sheet = Sheet(name="end", title=name, width=width, height=HEIGHT, numbers=numbers)
-    _views(sheet, now, ride, roll_centre, width - 3)
+    _views(sheet, now, ride, roll_centre, width - 3, named)
     return sheet.done()
 
 
@@ -144,9 +146,12 @@ def plots_sheet(
     return sheet.done()
 
 
-def _views(sheet: Sheet, now: Posture, ride: Posture, roll_centre: tuple[float, float] | None, width: float) -> None:
+def _views(
+    sheet: Sheet, now: Posture, ride: Posture, roll_centre: tuple[float, float] | None, width: float,
+    named: Sequence[tuple[str, Point3]] = (),
+) -> None:  # fmt: skip
     for view, (x, y, w, h) in zip(VIEWS_DRAWN, view_places(width), strict=True):
-        frame = fit(view, ride, now, x, y, w, h - 6)
+        frame = fit(view, ride, now, x, y, w, h - 6, [at for _, at in named])
         sheet.text((x, y + h - 2), view.title, 2.9, tone="muted")
         if now != ride:
             posture_on(sheet, frame, view, ride, ghost=True)
@@ -155,6 +160,25 @@ def _views(sheet: Sheet, now: Posture, ride: Posture, roll_centre: tuple[float, 
             _ground(sheet, frame, view, now)
         if view.title == "from behind" and len(now.wheels) == 2:
             _middle(sheet, frame, now, roll_centre)
+        _names(sheet, [(name, frame.at(*flat(view, at))) for name, at in named])
+
+
+def _names(sheet: Sheet, named: Sequence[tuple[str, tuple[float, float]]]) -> None:
+    """Points with their names, each beside its mark where no other name stands; a name that finds no room is left out here."""
+    size = 2.3
+    taken: list[tuple[float, float, float, float]] = []
+    for name, (x, y) in named:
+        sheet.circle((x, y), 0.8, "thin", "blue", "blue", ref=f"point:{name}")
+    for name, (x, y) in named:
+        long = 0.52 * size * len(name)
+        for dx, dy, start in ((1.6, 0.7, 0.0), (-1.6, 0.7, -long), (-long / 2, 1.9, 0.0), (-long / 2, -3.2, 0.0)):
+            left, low = x + dx + start, y + dy
+            box = left, low - 0.4, left + long, low + size
+            clear = all(box[2] < a or c < box[0] or box[3] < b or d < box[1] for a, b, c, d in taken)
+            if clear and box[0] > 0 and box[2] < sheet.width:
+                taken.append(box)
+                sheet.text((left, low), name, size, tone="blue", ref=f"point:{name}")
+                break
 
 
 def flat(view: View, p: Point3) -> tuple[float, float]:
@@ -162,7 +186,9 @@ def flat(view: View, p: Point3) -> tuple[float, float]:
     return view.flip * p[view.across], p[view.up]
 
 
-def fit(view: View, ride: Posture, now: Posture, x: float, y: float, w: float, h: float) -> Frame:
+def fit(
+    view: View, ride: Posture, now: Posture, x: float, y: float, w: float, h: float, more: Sequence[Point3] = ()
+) -> Frame:
     """Both postures inside a box of the sheet.
 
     Args:
@@ -173,8 +199,9 @@ def fit(view: View, ride: Posture, now: Posture, x: float, y: float, w: float, h
         y: its foot.
         w: its width.
         h: its height.
+        more: points that are to be seen too.
     """
-    points = [flat(view, p) for posture in (ride, now) for p in _extent(posture)]
+    points = [flat(view, p) for posture in (ride, now) for p in _extent(posture)] + [flat(view, p) for p in more]
     xs, ys = [p[0] for p in points], [p[1] for p in points]
     scale = min(w / max(1.0, max(xs) - min(xs)), h / max(1.0, max(ys) - min(ys)))
     return Frame(x + w / 2 - scale * (max(xs) + min(xs)) / 2, y + h / 2 - scale * (max(ys) + min(ys)) / 2, scale)

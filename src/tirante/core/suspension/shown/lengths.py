@@ -8,9 +8,9 @@ from math import acos, degrees
 from typing import Literal
 
 from tirante.core.document.end import End
+from tirante.core.document.template import LinkJoint, Template
 from tirante.core.mechanism.model import Mark, separation
 from tirante.core.suspension.assemble import Assembled, assemble_end, right_corner
-from tirante.core.suspension.template import LinkJoint, Template
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -11,7 +11,7 @@ import io
 import json
 from math import isfinite
 
-from tirante.core.document.end import Point
+from tirante.core.document.fields import Point
 from tirante.core.errors import InputError
 from tirante.core.units import INCH
 

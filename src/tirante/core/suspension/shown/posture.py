@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.document.end import End
+from tirante.core.document.template import SpinJoint, Template
 from tirante.core.mechanism.model import GROUND, Distance, Mark
 from tirante.core.mechanism.solve import CONVERGED, Positions
 from tirante.core.suspension import measures
@@ -16,7 +17,6 @@ from tirante.core.suspension.assemble import SIDES, Assembled
 from tirante.core.suspension.clearance import members, own_solids
 from tirante.core.suspension.cycle import Solved, solved_cycle
 from tirante.core.suspension.shown.end_view import Point3, Posture, Stick, Thing, WheelShape
-from tirante.core.suspension.template import SpinJoint, Template
 
 
 def postures(template: Template, end: End, rows: NDArray[np.float64]) -> list[Posture | None]:
