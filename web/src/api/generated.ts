@@ -4572,6 +4572,12 @@ export interface components {
              * @default false
              */
             shaft: boolean;
+            /**
+             * Struck
+             * @description whether it hangs low, so that a rock may strike it; null: where it is called a lower link
+             * @default null
+             */
+            struck: boolean | null;
         };
         /**
          * LinkOwn

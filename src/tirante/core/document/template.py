@@ -19,6 +19,7 @@ from tirante.core.document.fields import Direction, Document, Key, Name, Point, 
 
 GROUND, RACK = "ground", "rack"
 RESERVED = (GROUND, RACK, "steering_arm", "wheel")  # names that the core gives by itself
+WHEEL_CENTRE, CONTACT = "wheel_centre", "contact"  # places that loads are told at
 CARRIERS = ("upright", "knuckle", "axle", "hub")  # bodies so called carry a wheel, where a kind does not say which do
 
 
@@ -74,6 +75,15 @@ class LinkJoint(JointPart):
     b: Place
     pair: bool = True
     shaft: bool = False  # a drive shaft of fixed length, which is bought whole
+    struck: bool | None = Field(
+        default=None,
+        description="whether it hangs low, so that a rock may strike it; null: where it is called a lower link",
+    )
+
+    @property
+    def low(self) -> bool:
+        """Whether a car that comes down on a rock comes down on it."""
+        return "lower" in self.name if self.struck is None else self.struck
 
     @property
     def bodies_tied(self) -> tuple[str, ...]:
@@ -383,8 +393,16 @@ class Template(Document):
             body = getattr(roles, role)
             if body is not None and body not in bodies:
                 raise ValueError(f"roles.{role}: there is no body “{body}”")
-        if roles.wheel_centre not in points:
-            raise ValueError(f"roles.wheel_centre: there is no point “{roles.wheel_centre}”")
+        if roles.wheel_centre != WHEEL_CENTRE:
+            raise ValueError(
+                f"roles.wheel_centre: the middle of the wheel is the point called “{WHEEL_CENTRE}” in every kind"
+            )
+        if WHEEL_CENTRE not in points:
+            raise ValueError(f"roles.wheel_centre: there is no point “{WHEEL_CENTRE}”")
+        if CONTACT in points:
+            raise ValueError(
+                f"points: “{CONTACT}” is where the tyre stands, which is there by itself; give this one another name"
+            )
         for name in ("steer_axis", "upper_plane", "lower_plane", "upper_line", "lower_line"):
             for point in getattr(roles, name) or ():
                 if point not in joined:

@@ -11,13 +11,14 @@ import numpy as np
 from tirante.core.document.car import Car
 from tirante.core.document.end import BumpStop, End
 from tirante.core.document.load_cases import CarCase
+from tirante.core.document.template import LinkJoint
 from tirante.core.errors import InputError
 from tirante.core.loads.body_roll import EndRoll, to_body
 from tirante.core.loads.bump_stop import Caught, caught, compressed, polynomial, tabulated
 from tirante.core.loads.travel import NOTHING, Swept, Way
 from tirante.core.loads.wheel_loads import Contact, accelerated, hit, standing_loads
 from tirante.core.suspension import measures
-from tirante.core.suspension.assemble import SIDES, STEER, LinkMarks
+from tirante.core.suspension.assemble import SIDES, STEER
 from tirante.core.suspension.cycle import Solved
 from tirante.core.suspension.statics import Push
 from tirante.core.units import STANDARD_GRAVITY
@@ -414,9 +415,10 @@ def _strike(case: CarCase, asked: Asked) -> Iterator[Acts]:
     """The car comes down on a link: factors of what stands on both wheels of the end."""
     force = case.vertical * sum(asked.rest.values())
     assembled = asked.swept.ride.left.assembled
+    low = {joint.name for joint in assembled.template.joints if isinstance(joint, LinkJoint) and joint.low}
     links = [
         link for link in assembled.links
-        if (case.link is None and _low(link)) or link.template_name == case.link
+        if (link.template_name in low if case.link is None else link.template_name == case.link)
     ]  # fmt: skip
     if not links and case.link is None:
         return  # nothing hangs low enough here to be struck
@@ -443,11 +445,6 @@ def _strike(case: CarCase, asked: Asked) -> Iterator[Acts]:
             yield Acts(
                 way=f", {told}" if told else "", pushes=pushes, strikes={name: force}, position=_place(case, asked, _rise(case, asked, "both"), "both")
             )  # fmt: skip
-
-
-def _low(link: LinkMarks) -> bool:
-    """A lower link, by the trade's name for it; any other is struck by naming it in the case."""
-    return "lower" in link.template_name
 
 
 def _place_of(asked: Asked, at: tuple[float, float, float], mirror: bool) -> str:

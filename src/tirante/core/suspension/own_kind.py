@@ -7,11 +7,11 @@ import re
 from pydantic import ValidationError
 
 from tirante.core.document.end import End, Wheel
-from tirante.core.document.template import RESERVED, Roles, Template, TemplatePoint
+from tirante.core.document.template import RESERVED, WHEEL_CENTRE, LinkJoint, Roles, Template, TemplatePoint
 from tirante.core.errors import InputError
 from tirante.core.problems import validation_issues
 
-WHEEL_CENTRE = (0.0, 720.0, 315.0)  # of a kind begun from nothing: a middling car's, to be moved
+WHEEL_AT = (0.0, 720.0, 315.0)  # of a kind begun from nothing: a middling car's, to be moved
 RADIUS = 315.0
 OWN = "own"
 
@@ -27,15 +27,13 @@ def begun(axle: str) -> End:
         name=OWN, title="Kind of its own", axle="beam" if axle == "beam" else "independent",
         points=(
             TemplatePoint(
-                name="wheel_centre", what="centre of the wheel, on its spin axis in the wheel plane",
+                name=WHEEL_CENTRE, what="centre of the wheel, on its spin axis in the wheel plane",
                 measure="hub face offset and height of the axle above the floor",
             ),
         ),
-        bodies=(carrier,), joints=(), roles=Roles(wheel_body=carrier, wheel_centre="wheel_centre"), carriers=(carrier,),
+        bodies=(carrier,), joints=(), roles=Roles(wheel_body=carrier, wheel_centre=WHEEL_CENTRE), carriers=(carrier,),
     )  # fmt: skip
-    return End(
-        template=kind.name, kind=kind, points={"wheel_centre": WHEEL_CENTRE}, wheel=Wheel(loaded_radius_mm=RADIUS)
-    )
+    return End(template=kind.name, kind=kind, points={WHEEL_CENTRE: WHEEL_AT}, wheel=Wheel(loaded_radius_mm=RADIUS))
 
 
 def own(template: Template, end: End) -> End:
@@ -49,7 +47,9 @@ def own(template: Template, end: End) -> End:
         return end
     carriers = tuple(body for body in template.bodies if template.carries(body))
     name = template.name if template.name.startswith(OWN) else f"{OWN}-{template.name}"[:80]
-    kind = template.model_copy(update={"name": name, "title": f"{template.title}, changed"[:80], "carriers": carriers})
+    joints = tuple(j.model_copy(update={"struck": j.low}) if isinstance(j, LinkJoint) else j for j in template.joints)
+    change = {"name": name, "title": f"{template.title}, changed"[:80], "carriers": carriers, "joints": joints}
+    kind = template.model_copy(update=change)
     return end.model_copy(update={"template": name, "kind": kind})
 
 
@@ -118,7 +118,7 @@ def with_point(end: End, what: str) -> End:
         what: what the point is, as a person says it.
     """
     assert end.kind
-    x, y, z = end.points.get(end.kind.roles.wheel_centre, WHEEL_CENTRE)
+    x, y, z = end.points.get(WHEEL_CENTRE, WHEEL_AT)
     name = _named_anew(what, (*(p.name for p in end.kind.points), *end.points, *end.kind.bodies), "point")
     kind = end.kind.model_copy(update={"points": (*end.kind.points, TemplatePoint(name=name, what=what))})
     return end.model_copy(update={"kind": kind, "points": {**end.points, name: (x, round(y / 2, 1), z)}})

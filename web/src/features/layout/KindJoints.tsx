@@ -10,10 +10,11 @@ interface Props {
   forms: Forms
   problems: Map<string, string>
   onChange: (label: string, change: (joints: KindJoint[]) => KindJoint[]) => void
+  onTakeOut: (name: string) => void
 }
 
 /** The joints of an end's own kind: each opened to be changed, a new one made when all of it is said. */
-export function KindJoints({ kind, points, forms, problems, onChange }: Props) {
+export function KindJoints({ kind, points, forms, problems, onChange, onTakeOut }: Props) {
   const taken: Taken = {
     bodies: ['ground', 'rack', ...kind.bodies].map((value) => ({ value, label: plain(value) })),
     points: points.map((point) => ({ value: point.name, label: point.what })),
@@ -26,15 +27,13 @@ export function KindJoints({ kind, points, forms, problems, onChange }: Props) {
             joint={joint}
             at={i}
             beam={kind.axle === 'beam'}
+            named
             forms={forms}
             taken={taken}
             problems={problems}
             onChange={(next) => onChange(`joint ${i}`, (joints) => joints.map((old, j) => (j === i ? next(old) : old)))}
           />
-          <Button
-            size="small"
-            onClick={() => onChange('take a joint out', (joints) => joints.filter((_, j) => j !== i))}
-          >
+          <Button size="small" onClick={() => onTakeOut(joint.name)}>
             Take {joint.name} out
           </Button>
         </Fold>
@@ -65,12 +64,14 @@ function JointRows(props: {
   joint: KindJoint
   at: number
   beam: boolean
+  /** Parts and loads know it by its name: that stays. */
+  named?: boolean
   forms: Forms
   taken: Taken
   problems: Map<string, string>
   onChange: (next: (old: KindJoint) => KindJoint) => void
 }) {
-  const { joint, at, beam, forms, taken, problems, onChange } = props
+  const { joint, at, beam, named, forms, taken, problems, onChange } = props
   const toward = 'toward' in joint && joint.toward !== null
   const rows = [
     ...forms.rows(`joint: ${joint.kind}`, { i: String(at) }, taken),
@@ -78,7 +79,7 @@ function JointRows(props: {
     ...(beam && !joint.pair && (joint.kind === 'link' || joint.kind === 'slider')
       ? forms.rows(`joint: one ${joint.kind}`, { i: String(at) })
       : []),
-  ].filter((row) => !(toward && row.path.endsWith('/direction')))
+  ].filter((row) => !(toward && row.path.endsWith('/direction')) && !(named && row.path.endsWith('/name')))
   const put = (path: string, value: unknown) =>
     onChange((old) => {
       const next = withValue(old, path, value)

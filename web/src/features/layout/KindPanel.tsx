@@ -93,6 +93,16 @@ function Own({ end, kind, own, forms, chosen, onChoose, moves }: Props & { own: 
     editEnd(`kind ${label}`, (now) => (now.kind ? { ...now, kind: next(now.kind) } : now))
   const joints = (label: string, next: (now: KindJoint[]) => KindJoint[]) =>
     change(label, (now) => ({ ...now, joints: next(now.joints) }))
+  // with what was said of it at the other stations
+  const takeOut = (name: string) =>
+    editEnd('take a joint out', (now) => ({
+      ...now,
+      kind: now.kind && { ...now.kind, joints: now.kind.joints.filter((joint) => joint.name !== name) },
+      links: without(now.links, name),
+      balls: without(now.balls, name),
+      bushes: without(now.bushes, name),
+      sliders: without(now.sliders, name),
+    }))
   const points = own.points.map((point) => ({ ...point, measure: point.measure ?? '', pair: point.pair ?? true }))
   const takenOf = (of: EndKind['points']): Taken => ({
     bodies: own.bodies.map((value) => ({ value, label: plain(value) })),
@@ -188,7 +198,14 @@ function Own({ end, kind, own, forms, chosen, onChoose, moves }: Props & { own: 
         {add.error && <Problem error={add.error} />}
       </Fold>
       <Fold title="Joints" note={`${own.joints.length}`} open>
-        <KindJoints kind={own} points={points} forms={forms} problems={problems} onChange={joints} />
+        <KindJoints
+          kind={own}
+          points={points}
+          forms={forms}
+          problems={problems}
+          onChange={joints}
+          onTakeOut={takeOut}
+        />
       </Fold>
       <Fold
         title="What it is measured by"
@@ -212,8 +229,8 @@ function Own({ end, kind, own, forms, chosen, onChoose, moves }: Props & { own: 
   )
 }
 
-const without = (points: Record<string, number[]>, name: string) =>
-  Object.fromEntries(Object.entries(points).filter(([one]) => one !== name))
+const without = <T,>(of: Record<string, T>, name: string): Record<string, T> =>
+  Object.fromEntries(Object.entries(of).filter(([one]) => one !== name))
 
 /** Whether a joint holds a point. */
 const joined = (kind: OwnKind, name: string) => JSON.stringify(kind.joints).includes(`"${name}"`)
@@ -279,9 +296,7 @@ function Add({ what, busy, onAdd }: { what: 'point' | 'body'; busy: boolean; onA
     <Box sx={{ display: 'flex', gap: 1, my: 0.5 }}>
       <InputBase
         value={name}
-        placeholder={
-          what === 'point' ? 'what the point is' : 'what it is, as “lower arm”'
-        }
+        placeholder={what === 'point' ? 'what the point is' : 'what it is, as “lower arm”'}
         onChange={(event) => setName(event.target.value)}
         onKeyDown={(event) => event.key === 'Enter' && add()}
         inputProps={{ 'aria-label': `New ${what}`, maxLength: 80 }}

@@ -40,7 +40,8 @@ OWN_KIND: dict[str, tuple[Field, ...]] = {
             ],
         ),
     ),
-    "joint: link": (_TITLE, *_spot("a", "One end"), *_spot("b", "Other end"), switch(f"{_J}shaft", "a drive shaft, which is bought whole")),
+    "joint: link": (_TITLE, *_spot("a", "One end"), *_spot("b", "Other end"), switch(f"{_J}shaft", "a drive shaft, which is bought whole"),
+        switch(f"{_J}struck", "hangs low: a rock may strike it")),
     "joint: ball": (
         _TITLE, of_end("bodies", f"{_J}bodies/0", "One body"), of_end("bodies", f"{_J}bodies/1", "Other body"), of_end("points", f"{_J}point", "Where they meet"),
     ),
@@ -67,7 +68,7 @@ OWN_KIND: dict[str, tuple[Field, ...]] = {
     "joint: one link": (choice(f"{_J}a/side", "One end, side", SIDES), choice(f"{_J}b/side", "Other end, side", SIDES)),
     "joint: one slider": (choice(f"{_J}place/side", "What slides, side", SIDES),),
     "roles": (
-        of_end("bodies", f"{_R}wheel_body", "The wheel turns on"), of_end("points", f"{_R}wheel_centre", "Centre of the wheel"),
+        of_end("bodies", f"{_R}wheel_body", "The wheel turns on"),
     ),
     "roles of a beam": (
         of_end("bodies", f"{_R}axle_body", "The axle itself", optional=True, empty="what the wheel turns on"),
@@ -81,7 +82,7 @@ OWN_KIND: dict[str, tuple[Field, ...]] = {
 
 _PLACE: dict[str, Any] = {"body": "ground", "point": "", "side": "own"}
 _BEGUN: dict[str, dict[str, Any]] = {
-    "link": {"a": _PLACE, "b": {**_PLACE, "body": ""}, "shaft": False},
+    "link": {"a": _PLACE, "b": {**_PLACE, "body": ""}, "shaft": False, "struck": False},
     "ball": {"bodies": ["", ""], "point": ""},
     "bush": {"bodies": ["", "ground"], "point": "", "direction": [1.0, 0.0, 0.0]},
     "hinge": {"body": "", "on": "ground", "points": ["", ""]},
