@@ -327,3 +327,20 @@ def test_a_file_that_is_none_says_where_it_is_wrong() -> None:
 def test_names_that_would_be_taken_for_one_another_are_refused(change: dict[str, Any], told: str) -> None:
     with pytest.raises(ValueError, match=told):
         of_own(example("double-wishbone"), **change)
+
+
+def test_an_arm_on_a_hinge_far_from_its_wheel_rises() -> None:
+    """By hand: the wheel's centre goes along the hinge's line × its lever, whose upward part is not nothing; the lever's own middle stands
+    on the line, where nothing rises."""
+    end = begun("independent")
+    for text, at in (("inner pivot", (420.0, 180.0, 240.0)), ("outer pivot", (300.0, 560.0, 255.0))):
+        end = with_point(end, text)
+        end = end.model_copy(update={"points": {**end.points, text.replace(" ", "_"): at}})
+    hinge = {"kind": "hinge", "name": "pivots", "body": "upright", "on": "ground", "points": ("inner_pivot", "outer_pivot")}
+    found = built(of_own(end, joints=[hinge]))
+    assert (found.beside, found.free, found.rises, found.whole) == (0, 1, True, True)
+    # held by its wheel's own spin line, it cannot rise, and that is what is said
+    flat = end.model_copy(update={"points": {**end.points, "inner_pivot": (0.0, 180.0, 315.0), "outer_pivot": (0.0, 560.0, 315.0)}})
+    fast = built(of_own(flat, joints=[hinge]))
+    assert not fast.whole
+    assert not fast.rises

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from tirante.core.document.end import End
 from tirante.core.document.template import Template
 from tirante.core.mechanism.model import Constraint, Coordinate, Mark, Mechanism, Turned
-from tirante.core.mechanism.solve import Freedom, freedom
+from tirante.core.mechanism.solve import freedom
 from tirante.core.mechanism.system import System
 from tirante.core.suspension.assemble import ROLL, STEER, TRAVEL, Assembled, assemble_end
 from tirante.core.suspension.ride import as_it_stands
@@ -108,6 +108,8 @@ def as_built(template: Template, end: End) -> AsBuilt:
     left = freedom(whole)
     own = System(Mechanism(bodies=bodies, constraints=tuple(held))) if held else None
     free = freedom(own) if own else None
+    # held at one height beside, it has one way less where it may rise
+    risen = freedom(System(Mechanism(bodies=bodies, constraints=(*held, driven[0])))).degrees if free else 0
     motions: tuple[FreeMotion, ...] = ()
     if left.degrees:
         motions = motions_of(assembled, whole, left)
@@ -116,19 +118,9 @@ def as_built(template: Template, end: End) -> AsBuilt:
     twice, yields = _twice(whole)
     return AsBuilt(
         assembled=assembled, beside=left.degrees + loose, wanted=len(driven), free=free.degrees if free else 6 * len(bodies),
-        rises=free is None or _goes(driven[0], own, free), twice=twice, yields=yields, unjoined=unjoined, motions=motions,
+        rises=free is None or risen < free.degrees, twice=twice, yields=yields, unjoined=unjoined, motions=motions,
         frames=FreeMotion.at_rest(whole),
     )  # fmt: skip
-
-
-def _goes(driver: Constraint, own: System | None, free: Freedom) -> bool:
-    """Whether what is free changes what a driver would drive."""
-    assert own
-    alone = System(Mechanism(bodies=own.mechanism.bodies, constraints=(driver,)))
-    alone.origins = own.origins  # a freedom is told about these
-    slope = np.empty((alone.mechanism.equations, alone.mechanism.unknowns, 1))
-    alone.evaluate(alone.reference(1), np.zeros((0, 1)), slope)
-    return bool(np.abs(slope[0, :, 0] @ free.free).max(initial=0.0) > INVOLVED)
 
 
 def _drives(c: Constraint) -> bool:
