@@ -18,7 +18,15 @@ from tirante.core.document.parts.link import Machined
 from tirante.core.document.rack import RackRow
 from tirante.core.document.settings import Settings
 
-NAMES = {"{end}": "front", "{side}": "a", "{place}": "damper/a", "{name}": "x", "{i}": "0", "{eye}": "eye_a"}
+NAMES = {
+    "{end}": "front",
+    "{side}": "a",
+    "{place}": "damper/a",
+    "{name}": "x",
+    "{i}": "0",
+    "{eye}": "eye_a",
+    "{unit}": "damper",
+}
 BOX = {"travel", "roll", "steering arm", "rack"}
 OF_PARTS = {
     "eye": Machined,

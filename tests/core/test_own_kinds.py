@@ -336,11 +336,19 @@ def test_an_arm_on_a_hinge_far_from_its_wheel_rises() -> None:
     for text, at in (("inner pivot", (420.0, 180.0, 240.0)), ("outer pivot", (300.0, 560.0, 255.0))):
         end = with_point(end, text)
         end = end.model_copy(update={"points": {**end.points, text.replace(" ", "_"): at}})
-    hinge = {"kind": "hinge", "name": "pivots", "body": "upright", "on": "ground", "points": ("inner_pivot", "outer_pivot")}
+    hinge = {
+        "kind": "hinge",
+        "name": "pivots",
+        "body": "upright",
+        "on": "ground",
+        "points": ("inner_pivot", "outer_pivot"),
+    }
     found = built(of_own(end, joints=[hinge]))
     assert (found.beside, found.free, found.rises, found.whole) == (0, 1, True, True)
     # held by its wheel's own spin line, it cannot rise, and that is what is said
-    flat = end.model_copy(update={"points": {**end.points, "inner_pivot": (0.0, 180.0, 315.0), "outer_pivot": (0.0, 560.0, 315.0)}})
+    flat = end.model_copy(
+        update={"points": {**end.points, "inner_pivot": (0.0, 180.0, 315.0), "outer_pivot": (0.0, 560.0, 315.0)}}
+    )
     fast = built(of_own(flat, joints=[hinge]))
     assert not fast.whole
     assert not fast.rises

@@ -2556,7 +2556,7 @@ export interface components {
         };
         /**
          * Damper
-         * @description A damper between two places, with its lengths, and its eyes where they are known.
+         * @description A damper, a spring on it, or a spring by itself between two places, with its lengths, and its eyes where they are known.
          */
         Damper: {
             a: components["schemas"]["PlaceIn"];
@@ -3041,6 +3041,14 @@ export interface components {
              * @default []
              */
             obstacles: components["schemas"]["Obstacle"][];
+            /**
+             * Other Dampers
+             * @description further dampers, and springs that stand by themselves, by name, on either side
+             * @default {}
+             */
+            other_dampers: {
+                [key: string]: components["schemas"]["Damper"];
+            };
             /**
              * Pinion Deg
              * @description of a live axle: its pinion above level at ride height, as the points were taken

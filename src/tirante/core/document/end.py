@@ -20,6 +20,12 @@ from tirante.core.document.fields import (
 )
 from tirante.core.document.template import Template
 
+DAMPER, SPRING = "damper", "spring"  # the first damper, and what carries on it
+# of a further damper or spring; a comma parts a name from its side
+UnitName = Annotated[Name, Field(pattern=r"^[^,./]+$")]
+TAKEN = (DAMPER, SPRING, "strap", "bump stop", "wheel")  # names that an end gives by itself
+
+
 Share = Annotated[float, Field(ge=0, le=1)]
 
 
@@ -83,7 +89,7 @@ class DamperEye(Document):
 
 
 class Damper(Document):
-    """A damper between two places, with its lengths, and its eyes where they are known."""
+    """A damper, a spring on it, or a spring by itself between two places, with its lengths, and its eyes where they are known."""
 
     a: PlaceIn
     b: PlaceIn
@@ -92,7 +98,7 @@ class Damper(Document):
     closed_mm: Positive | None = None
     open_mm: Positive | None = None
     od_mm: Positive | None = None  # of the spring round it
-    rate_n_per_mm: Annotated[float, Field(gt=0, le=1e6)] | None = None  # of the spring on it
+    rate_n_per_mm: Annotated[float, Field(gt=0, le=1e6)] | None = None  # of the spring on it; null: none, or not known
 
     @property
     def places(self) -> tuple[PlaceIn, PlaceIn]:
@@ -323,6 +329,11 @@ class End(Document):
         default=None, description="of a live axle: its pinion above level at ride height, as the points were taken"
     )
     bump_stop: BumpStop | None = None
+    other_dampers: dict[UnitName, Damper] = Field(
+        default={},
+        max_length=6,
+        description="further dampers, and springs that stand by themselves, by name, on either side",
+    )
     strap: Strap | None = None
     sliders: dict[str, SliderEnds] = Field(default={})
     member_od_mm: dict[PointName, Positive] = Field(default={}, description="of the tubes of a body (an arm, an axle)")
@@ -330,10 +341,31 @@ class End(Document):
     misses: Annotated[tuple[Pair, ...], Field(max_length=60, strict=False)] = ()
     ride: Ride = Ride()
 
+    @property
+    def dampers(self) -> dict[str, Damper]:
+        """All its dampers and springs by themselves, by name."""
+        return {**({DAMPER: self.damper} if self.damper else {}), **self.other_dampers}
+
+    @property
+    def springs(self) -> dict[str, Damper]:
+        """What carries the car, by name: all that has a rate. Where nothing has one, the damper is taken to hold a spring of a rate not known."""
+        every = self.dampers
+        rated = {name: one for name, one in every.items() if one.rate_n_per_mm is not None}
+        found = rated or dict(list(every.items())[:1])
+        return {SPRING if name == DAMPER else name: one for name, one in found.items()}
+
+    @property
+    def rated(self) -> bool:
+        """Whether the rate of what carries the car is known."""
+        return bool(self.dampers) and all(one.rate_n_per_mm is not None for one in self.springs.values())
+
     @model_validator(mode="after")
     def _of_its_kind(self) -> End:
         if self.kind is not None and self.kind.name != self.template:
             raise ValueError(
                 f"template: it says “{self.template}”, and the kind that it brings is called “{self.kind.name}”; give both one name"
             )
+        taken = next((name for name in self.other_dampers if name in (*TAKEN, *self.shafts)), None)
+        if taken is not None:
+            raise ValueError(f"other_dampers: “{taken}” is something else of this end; give this one another name")
         return self

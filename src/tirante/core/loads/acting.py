@@ -15,7 +15,7 @@ from tirante.core.document.template import LinkJoint
 from tirante.core.errors import InputError
 from tirante.core.loads.body_roll import EndRoll, to_body
 from tirante.core.loads.bump_stop import Caught, caught, compressed, polynomial, tabulated
-from tirante.core.loads.travel import NOTHING, Swept, Way
+from tirante.core.loads.travel import NOTHING, Swept, Way, spring_label
 from tirante.core.loads.wheel_loads import Contact, accelerated, hit, standing_loads
 from tirante.core.suspension import measures
 from tirante.core.suspension.assemble import SIDES, STEER
@@ -229,13 +229,16 @@ def stop_curves(stop: BumpStop) -> tuple[Callable[[float], float], Callable[[flo
 
 
 def _at_touch(asked: Asked, way: Way, side: str, rise: float) -> tuple[float, float, float]:
-    """Where a wheel's stop touches: its ratio, and the spring's rate and force at the wheel [N/mm, N]; 0, 0 where no rate is known."""
+    """Where a wheel's stop touches: its ratio, and the springs' rate and force at the wheel [N/mm, N]; 0, 0 where no rate is known."""
     along = asked.swept.along(way, side)
-    damper = asked.end.damper
-    if damper is None or damper.rate_n_per_mm is None:
+    if not asked.end.rated:
         return along.ratio, 0.0, 0.0
-    label = f"spring, {side}" if asked.beam else "spring" if side == "left" else "spring, right"
-    return along.ratio, *along.spring(rise, damper.rate_n_per_mm, asked.at_ride().get(label, 0.0))
+    rate = preload = 0.0
+    for name, spring in asked.end.springs.items():
+        at_ride = asked.at_ride().get(spring_label(name, side, asked.beam), 0.0)
+        one = along.spring(name, rise, spring.rate_n_per_mm or 0.0, at_ride)
+        rate, preload = rate + one[0], preload + one[1]
+    return along.ratio, rate, preload
 
 
 def past_solid(

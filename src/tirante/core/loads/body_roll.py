@@ -74,15 +74,16 @@ def end_roll(template: Template, end: End) -> EndRoll:
 
 def _stiffness(done: Solved, end: End) -> tuple[float | None, tuple[str, ...]]:
     """Σ k (dl/dφ)² of the springs and the bars' own; None where a rate is not known or the end does not lean."""
-    if end.damper is None or end.damper.rate_n_per_mm is None or (done.status != 0).any():
+    if not end.rated or (done.status != 0).any():
         return None, ()
     beam = done.left.assembled.beam
     turn = 2 * radians(SMALL)
     total = 0.0
     for name in SIDES:
         side = done.left if beam or name == "left" else done.right or done.left
-        length = axle.damper_length(side.assembled, side.solved, name if beam else "left")
-        total += end.damper.rate_n_per_mm * ((length[1] - length[2]) / turn) ** 2
+        for spring in end.springs.values():
+            length = axle.length_of(side.assembled, side.solved, spring, name if beam else "left")
+            total += (spring.rate_n_per_mm or 0.0) * ((length[1] - length[2]) / turn) ** 2
     told = []
     for bar in done.left.assembled.template.bars:
         addition = end.additions.get(bar.addition or "")

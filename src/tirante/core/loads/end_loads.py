@@ -158,13 +158,8 @@ def _carry(made: list[Carried], asked: Asked) -> list[Carried]:
         own: Mapping[str, float] = {}
         fault = None
         if over:
-            damper = asked.end.damper
             try:
-                own = (
-                    swept.own_springs(solved, lane, asked.at_ride())
-                    if damper and damper.rate_n_per_mm is not None
-                    else {}
-                )
+                own = swept.own_springs(solved, lane, asked.at_ride()) if asked.end.rated else {}
             except InputError as error:
                 fault = error.message
             if not own:

@@ -50,17 +50,20 @@ def seen_by_link(side: Side, template_name: str, carried: Sequence[Carried]) -> 
     return _seen(side, template_name, carried, along)
 
 
-def seen_by_spring(side: Side, carried: Sequence[Carried], rated: bool) -> tuple[tuple[CaseSeen, ...], tuple[str, ...]]:
-    """What the spring and damper of an end see along themselves, tension positive; and the cases of which that is not known.
+def seen_by_spring(
+    side: Side, name: str, carried: Sequence[Carried], rated: bool
+) -> tuple[tuple[CaseSeen, ...], tuple[str, ...]]:
+    """What a spring of an end sees along itself, tension positive; and the cases of which that is not known.
 
     Args:
         side: of what holds it.
+        name: of the spring.
         carried: every case of the end.
         rated: whether the spring's rate is known: without it a stop is taken to carry all, and the spring's share is not known.
     """
     known = [one for one in carried if rated or one.carrier == "spring"]
     unknown = [one.case.name for one in carried if not rated and one.carrier == "stop" and not one.fault]
-    found = _seen(side, "spring", known, lambda forces: {name: -push for name, push in forces.springs.items()})
+    found = _seen(side, name, known, lambda forces: {name: -push for name, push in forces.springs.items()})
     return found, tuple(dict.fromkeys(unknown))
 
 

@@ -158,7 +158,7 @@ def _struts_on_frame(loads: EndLoads, one: Carried) -> dict[str, tuple[Array, Ar
     moved = resolved(solved, np.array(one.position).reshape(3, 1))
     end, beam = solved.end, moved.left.assembled.beam
     places = {
-        "spring": end.damper.places if end.damper else None,
+        **{name: spring.places for name, spring in end.springs.items()},
         "bump stop": (end.bump_stop.tip, end.bump_stop.pad) if end.bump_stop else None,
         "strap": (end.strap.a, end.strap.b) if end.strap else None,
     }
@@ -205,8 +205,9 @@ def as_calc_input(end: End, one: Carried) -> dict[str, Any] | None:
             side = "right" if push.at.endswith("_right") else "left"
             acting = next(a for acts in one.forces.on.values() for a in acts if a.what == push.at)
             moments.append({"on": f"wheel_{side}", "m_nmm": acting.moment.tolist()})
+    left_out = None if end.other_dampers else {"other_dampers"}
     return {
-        **end.model_dump(mode="json", exclude_none=True), "travel_mm": travel, "roll_deg": roll,
+        **end.model_dump(mode="json", exclude_none=True, exclude=left_out), "travel_mm": travel, "roll_deg": roll,
         ("steer_deg" if end.steering else "steer_mm"): steer, **({"met": dict(one.met)} if one.met else {}),
         **({"spring_n": dict(one.springs)} if one.springs else {}), "cases": [{"name": one.name[:80], "forces": forces, "moments": moments}],
     }  # fmt: skip

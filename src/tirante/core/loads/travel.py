@@ -44,7 +44,18 @@ class TravelEnds:
     droop: float
     droop_by: str
     reached: float  # furthest bump that the mechanism was put together at, past where it is stopped
-    closed: float | None  # where the damper closes, though a stop be met before
+    closed: float | None  # where the first damper closes, though a stop be met before
+
+
+def spring_label(name: str, side: str, beam: bool) -> str:
+    """A spring as forces name it.
+
+    Args:
+        name: of the spring.
+        side: of the car.
+        beam: whether both stand on one mechanism.
+    """
+    return f"{name}, {side}" if beam else name if side == "left" else f"{name}, right"
 
 
 class Swept:
@@ -146,14 +157,15 @@ class Swept:
                 for way in (1, -1):
                     for left in (room.along_mm - run, room.back_mm + run):
                         cross(left, way, f"the {joint.name} is at its end")
-        damper, closed = self.end.damper, None
-        if damper:
-            length = axle.damper_length(own.assembled, own.solved, near)
+        closing: list[float] = []
+        for name, damper in self.end.dampers.items():
+            length = axle.length_of(own.assembled, own.solved, damper, near)
             if damper.closed_mm is not None:
-                cross(length - damper.closed_mm, 1, "the damper is closed")
-                closed = _crossing(self.travel, length[lanes] - damper.closed_mm, reached, 1)
+                cross(length - damper.closed_mm, 1, f"the {name} is closed")
+                at = _crossing(self.travel, length[lanes] - damper.closed_mm, reached, 1)
+                closing += [] if at is None else [at]
             if damper.open_mm is not None:
-                cross(damper.open_mm - length, -1, "the damper is open")
+                cross(damper.open_mm - length, -1, f"the {name} is open")
         good = self.travel[wanted]
         last = float(good.max(initial=0.0))
         high = min(bumps, default=(last, NOTHING))
@@ -164,7 +176,7 @@ class Swept:
             droop=low[0],
             droop_by=low[1],
             reached=float(self.travel[reached].max(initial=0.0)),
-            closed=closed,
+            closed=min(closing, default=None),
         )
 
     def met(self, done: Solved) -> list[dict[str, Carrier]]:
@@ -198,10 +210,11 @@ class Swept:
         slope = -np.gradient(gap, self.travel)
         # where the gap is closed; where the travel asked for does not close it, its last slope
         ratio = float(np.interp(0.0, -gap, slope)) if np.isfinite(gap).all() else float(np.nanmax(slope))
-        length = np.full(n, np.nan)
-        if self.end.damper:
-            length = axle.damper_length(own.assembled, own.solved, near)[lanes]
-        return StopWay(travel=self.travel, ratio=ratio, length=length)
+        lengths = {
+            name: axle.length_of(own.assembled, own.solved, spring, near)[lanes]
+            for name, spring in self.end.springs.items()
+        }
+        return StopWay(travel=self.travel, ratio=ratio, lengths=lengths)
 
     def springs_at_ride(self, car: Car) -> dict[str, float]:
         """Force of every spring as the car stands, what is unsprung taken off [N]; compression positive.
@@ -224,16 +237,17 @@ class Swept:
 
     def own_springs(self, done: Solved, lane: int, at_ride: Mapping[str, float]) -> dict[str, float]:
         """What every spring carries by itself at a position: its force as the car stands, and its rate [N]; none where no rate is known."""
-        damper = self.end.damper
-        if damper is None or damper.rate_n_per_mm is None:
+        if not self.end.rated:
             return {}
         out = {}
         for side in SIDES:
             own, _, near = self._side(done, side)
-            label = f"spring, {side}" if self.beam else "spring" if side == "left" else "spring, right"
-            now = axle.damper_length(own.assembled, own.solved.take(np.array([lane])), near)[0]
-            rest = axle.damper_length(own.assembled, own.rest, near)[0]
-            out[label] = max(0.0, at_ride.get(label, 0.0) + damper.rate_n_per_mm * float(rest - now))
+            for name, spring in self.end.springs.items():
+                label = spring_label(name, side, self.beam)
+                now = axle.length_of(own.assembled, own.solved.take(np.array([lane])), spring, near)[0]
+                rest = axle.length_of(own.assembled, own.rest, spring, near)[0]
+                assert spring.rate_n_per_mm is not None
+                out[label] = max(0.0, at_ride.get(label, 0.0) + spring.rate_n_per_mm * float(rest - now))
         return out
 
     def resolved(self, rows: Array) -> Solved:
@@ -255,19 +269,21 @@ class StopWay:
 
     travel: Array  # [mm]
     ratio: float  # of the stop's gap to the wheel where it is touched
-    length: Array  # of the damper along the travel [mm]; NaN without one
+    lengths: Mapping[str, Array]  # of every spring along the travel [mm]
 
-    def spring(self, at: float, rate: float, at_ride: float) -> tuple[float, float]:
-        """At a travel, the spring's rate and force at the wheel [N/mm, N].
+    def spring(self, name: str, at: float, rate: float, at_ride: float) -> tuple[float, float]:
+        """At a travel, a spring's rate and force at the wheel [N/mm, N].
 
         Args:
+            name: of the spring.
             at: the travel [mm].
             rate: of the spring [N/mm].
             at_ride: its own force as the car stands [N].
         """
-        slope = -np.gradient(self.length, self.travel)
+        length = self.lengths[name]
+        slope = -np.gradient(length, self.travel)
         ratio = float(np.interp(at, self.travel, slope))
-        shorter = float(np.interp(0.0, self.travel, self.length) - np.interp(at, self.travel, self.length))
+        shorter = float(np.interp(0.0, self.travel, length) - np.interp(at, self.travel, length))
         return rate * ratio**2, (at_ride + rate * shorter) * ratio
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from tirante.core.document.end import End
+from tirante.core.document.end import DAMPER, SPRING, End
 from tirante.core.document.joints import PointOfBody
 from tirante.core.document.parts.common import Side
 from tirante.core.errors import InputError
@@ -18,15 +18,16 @@ NOT_CHECKED = ("the damper’s own force in its stroke, and where it tops out or
 
 
 def places_of_damper(end_id: str, end: End) -> Iterator[tuple[str, PointOfBody]]:
-    """Both eyes of an end's damper, by name; nothing where it has none.
+    """Both eyes of every damper and spring of an end, by name.
 
     Args:
         end_id: of the end.
         end: as it is saved.
     """
-    if end.damper:
-        for name, place in zip(NAMES, end.damper.places, strict=True):
-            yield name, PointOfBody(end_id=end_id, body=place.body, point=place.point)
+    for unit, damper in end.dampers.items():
+        for name, place in zip(NAMES, damper.places, strict=True):
+            told = name if unit == DAMPER else f"{name} of the {unit}"
+            yield told, PointOfBody(end_id=end_id, body=place.body, point=place.point)
 
 
 def held_eye(held: PointOfBody, side: Side, around: Around) -> HeldEnd | None:
@@ -38,24 +39,31 @@ def held_eye(held: PointOfBody, side: Side, around: Around) -> HeldEnd | None:
         around: the job.
     """
     end = around.ends.get(held.end_id)
-    if end is None or end.damper is None:
+    if end is None:
         return None
     places = [place for _, place in places_of_damper(held.end_id, end)]
-    which = places.index(held) if held in places else None
-    eye = end.damper.eyes[which] if which is not None else None
-    if eye is None or which is None:
+    if held not in places:
         return None
+    unit = list(end.dampers)[places.index(held) // 2]
+    which = places.index(held) % 2
+    damper = end.dampers[unit]
+    eye = damper.eyes[which]
+    if eye is None:
+        return None
+    spring = SPRING if unit == DAMPER else unit
     told = not_carried(held.end_id, around)
     cases: tuple[CaseSeen, ...] = ()
     if around.has_loads():
         try:
             carried = around.carried(held.end_id).cases
-            cases, unknown = seen_by_spring(side, carried, end.damper.rate_n_per_mm is not None)
+            # a damper beside what carries the car is not loaded by any case
+            rated = damper.rate_n_per_mm is not None
+            cases, unknown = seen_by_spring(side, spring, carried, rated) if spring in end.springs else ((), ())
             why = "what the spring carries beside the stop is not known; give its rate at Layout, under Damper"
             told += tuple(NotCarried(case=name, why=why) for name in unknown)
         except InputError:
             pass  # told by not_carried
     return HeldEnd(
-        name=f"{around.end_name(held.end_id)} damper, {NAMES[which]}", of_end=held.end_id, row=eye, cases=cases, not_carried=told,
+        name=f"{around.end_name(held.end_id)} {unit}, {NAMES[which]}", of_end=held.end_id, row=eye, cases=cases, not_carried=told,
         not_checked=NOT_CHECKED,
     )  # fmt: skip

@@ -11,7 +11,7 @@ from math import hypot
 import numpy as np
 from numpy.typing import NDArray
 
-from tirante.core.document.end import Shaft
+from tirante.core.document.end import Damper, Shaft
 from tirante.core.document.template import AntiRollBar, HingeJoint
 from tirante.core.geometry.vectors import cross
 from tirante.core.mechanism.model import GROUND, Mark
@@ -20,6 +20,20 @@ from tirante.core.suspension.assemble import ROLL, SIDES, TRAVEL, Assembled
 from tirante.core.suspension.measures import motions, quotient, spin_axis, unit
 
 Array = NDArray[np.float64]
+
+
+def length_of(assembled: Assembled, solved: Positions, damper: Damper, side: str = "left") -> Array:
+    """Eye to eye of a damper or spring at every position [mm].
+
+    Args:
+        assembled: the mechanism with its named marks.
+        solved: its positions.
+        damper: of the end.
+        side: of the car, by name; of a beam each has its own.
+    """
+    a, b = (solved.system.where(solved.poses, assembled.place(place, side), solved.drives) for place in damper.places)
+    found: Array = np.linalg.norm(a - b, axis=0)
+    return found
 
 
 def damper_length(assembled: Assembled, solved: Positions, side: str = "left") -> Array:
@@ -36,22 +50,31 @@ def damper_length(assembled: Assembled, solved: Positions, side: str = "left") -
     damper = assembled.end.damper
     if damper is None:
         raise ValueError("no damper")
-    a, b = (solved.system.where(solved.poses, assembled.place(place, side), solved.drives) for place in damper.places)
-    found: Array = np.linalg.norm(a - b, axis=0)
-    return found
+    return length_of(assembled, solved, damper, side)
 
 
 def damper_measures(assembled: Assembled, solved: Positions, side: str = "left") -> dict[str, Array]:
-    """Length of the damper and its rate of change against travel.
+    """Length of the damper, and how the spring that carries (the first of several) and the damper beside it follow the wheel.
 
     Args:
         assembled: the mechanism with its named marks.
         solved: its positions.
         side: of the car, by name; of a beam each has its own.
     """
-    damper = assembled.end.damper
-    if damper is None:
-        return {}
+    end = assembled.end
+    spring = next(iter(end.springs.values()), None)
+    found: dict[str, Array] = {}
+    if end.damper:
+        found["damper_length_mm"] = length_of(assembled, solved, end.damper, side)
+        if spring is not end.damper:
+            found["damper_ratio"] = _ratio(assembled, solved, end.damper, side)
+    if spring:
+        found["motion_ratio"] = _ratio(assembled, solved, spring, side)
+    return found
+
+
+def _ratio(assembled: Assembled, solved: Positions, damper: Damper, side: str) -> Array:
+    """How much shorter a damper or spring is for each millimetre that the wheel rises."""
     marks = [assembled.place(place, side) for place in damper.places]
     a, b = (solved.system.where(solved.poses, mark, solved.drives) for mark in marks)
     d = a - b
@@ -61,7 +84,8 @@ def damper_measures(assembled: Assembled, solved: Positions, side: str = "left")
     for mark, where, sign in ((marks[0], a, 1.0), (marks[1], b, -1.0)):
         if mark.body != GROUND:
             speed += sign * (d * rates[mark.body].at(where)).sum(axis=0) / length
-    return {"damper_length_mm": length, "motion_ratio": -speed}
+    found: Array = -speed
+    return found
 
 
 def beam_measures(assembled: Assembled, solved: Positions, ride_contact_z: float) -> dict[str, Array]:

@@ -64,9 +64,9 @@ def members(assembled: Assembled) -> list[Member]:
                 found.append(Member(name, a, b, (given or USUAL_OD["arm"]) / 2))
     for side in SIDES if assembled.beam else ("left",):
         suffix = f", {side}" if assembled.beam else ""
-        if end.damper:
-            a, b = (assembled.place(place, side) for place in end.damper.places)
-            found.append(Member(f"damper{suffix}", a, b, (end.damper.od_mm or USUAL_OD["damper"]) / 2))
+        for name, damper in end.dampers.items():
+            a, b = (assembled.place(place, side) for place in damper.places)
+            found.append(Member(f"{name}{suffix}", a, b, (damper.od_mm or USUAL_OD["damper"]) / 2))
         for name, shaft in end.shafts.items():
             if assembled.beam and not shaft.pair and side == "right":
                 continue

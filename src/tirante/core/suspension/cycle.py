@@ -545,7 +545,7 @@ def _jacking(side: SolvedSide, rows: Array, sign: float) -> Array | None:
     The straight position of the same travel gives the spring its length; NaN in roll, None without a damper.
     """
     travel, roll, steer = rows
-    assembled, damper = side.assembled, side.assembled.end.damper
+    assembled, damper = side.assembled, next(iter(side.assembled.end.springs.values()), None)
     if damper is None:
         return None
     found = np.where(roll == 0, 0.0, np.nan)  # straight ahead nothing rises
@@ -554,7 +554,7 @@ def _jacking(side: SolvedSide, rows: Array, sign: float) -> Array | None:
         return found
     heights, which = np.unique(travel[level], return_inverse=True)
     straight = solve(side.solved.system, np.vstack([heights - assembled.end.ride.rise_mm, np.zeros(len(heights))]))
-    spring = axle.damper_measures(assembled, straight)["damper_length_mm"]
+    spring = axle.length_of(assembled, straight, damper)
     a, b = (assembled.place(place) for place in damper.places)
     held = replace(
         assembled.mechanism,

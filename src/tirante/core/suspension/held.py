@@ -179,7 +179,7 @@ def hold(
         InputError: a stop is to carry, and there is none.
     """
     assembled = side.assembled
-    damper = assembled.end.damper
+    units = assembled.end.springs
     springs: dict[str, str] = {}
     stops: dict[str, str] = {}
     straps: dict[str, str] = {}
@@ -187,7 +187,8 @@ def hold(
     let_go: dict[str, tuple[Carrier, float]] = {}
     more: list[Strut] = []
     sides = SIDES if assembled.beam else ("left",)
-    rate = damper.rate_n_per_mm if damper else None
+    # several that carry a side, and two on a beam that only leans, hold it more than once: they share by their rates
+    several = len(units) > 1 or (assembled.beam and not assembled.template.rises)
     spring_marks: dict[str, tuple[Mark, Mark]] = {}
 
     def strut(label: str, a: Mark, b: Mark, stiffness: float = 0.0) -> Strut:
@@ -195,17 +196,14 @@ def hold(
 
     for name in sides:
         holder = holders.get(name, "spring")
-        if damper:
+        for unit, damper in units.items():
             a, b = (assembled.place(place, name) for place in damper.places)
-            label = _side_name("spring", name, assembled.beam, suffix)
+            label = _side_name(unit, name, assembled.beam, suffix)
             spring_marks[label] = (a, b)
             if holder != "spring":
                 given[label] = spring_n.get(label, 0.0)
             else:
-                # two springs on a beam that only leans hold it twice: they share alike
-                more.append(
-                    strut(label, a, b, (rate or 1.0) if assembled.beam and not assembled.template.rises else 0.0)
-                )
+                more.append(strut(label, a, b, (damper.rate_n_per_mm or 1.0) if several else 0.0))
                 springs[label] = label
                 if name in met and label in spring_n:
                     let_go[label] = (met[name], spring_n[label])

@@ -24,7 +24,7 @@ Array = NDArray[np.float64]
 
 
 def limit_measures(assembled: Assembled, solved: Positions, rest: Positions) -> dict[str, dict[str, Array]]:
-    """Of every stop, strap and slider, on either side of a beam: where it stands [mm].
+    """Of every stop, strap and slider, on either side of a beam, where it stands; of every damper but the first how long it is [mm].
 
     Args:
         assembled: the mechanism with its named marks.
@@ -43,6 +43,9 @@ def limit_measures(assembled: Assembled, solved: Positions, rest: Positions) -> 
                 for place in (end.strap.a, end.strap.b)
             )
             found[f"strap{suffix}"] = {"slack_mm": end.strap.length_mm - np.linalg.norm(a - b, axis=0)}
+        for name, damper in end.other_dampers.items():
+            a, b = (solved.system.where(solved.poses, assembled.place(p, side), solved.drives) for p in damper.places)
+            found[f"{name}{suffix}"] = {"length_mm": np.linalg.norm(a - b, axis=0)}
     for joint in assembled.template.joints:
         if not isinstance(joint, SliderJoint):
             continue

@@ -113,9 +113,9 @@ def _places(template: Template, end: End, body: str, right: bool) -> Iterator[On
 
 def _beside(end: End) -> Iterator[tuple[str, StandsAs, PlaceIn]]:
     """What the end has beside its joints."""
-    if end.damper:
-        for place in end.damper.places:
-            yield "damper", "damper", place
+    for name, damper in end.dampers.items():
+        for place in damper.places:
+            yield name, "damper", place
     if end.bump_stop:
         for place in (end.bump_stop.pad, end.bump_stop.tip):
             yield "bump stop", "stop", place

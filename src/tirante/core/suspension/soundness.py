@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from tirante.core.document.end import End, PlaceIn
+from tirante.core.document.end import DAMPER, Damper, End, PlaceIn
 from tirante.core.document.template import (
     BallJoint,
     BushJoint,
@@ -22,11 +22,16 @@ from tirante.core.errors import InputError
 PAD_OFF_LINK = 120.0  # mm: of a bump stop's pad from the line of the link that carries it
 
 
+def dampers_by_field(end: End) -> dict[str, Damper]:
+    """Every damper and spring by itself, by the field that it is given in."""
+    return {"damper" if name == DAMPER else f"other_dampers.{name}": damper for name, damper in end.dampers.items()}
+
+
 def places_of(end: End) -> dict[str, PlaceIn]:
     """Every place that an end names beside its template's joints, by field."""
     found: dict[str, PlaceIn] = {}
-    if end.damper:
-        found |= {"damper.a": end.damper.a, "damper.b": end.damper.b}
+    for field, damper in dampers_by_field(end).items():
+        found |= {f"{field}.a": damper.a, f"{field}.b": damper.b}
     if end.strap:
         found |= {"strap.a": end.strap.a, "strap.b": end.strap.b}
     if end.bump_stop:
@@ -43,7 +48,7 @@ def check_end(template: Template, end: End) -> None:
         InputError: a point, link or body is missing or unknown, points coincide or stand in a line or on the wrong side.
     """
     _places(template, end)
-    _damper(end)
+    _damper(template, end)
     _points(template, end)
     _named(template, end)
     _directions(end)
@@ -125,22 +130,27 @@ def _body(template: Template, bodies: list[str], body: str, field: str) -> None:
         )  # fmt: skip
 
 
-def _damper(end: End) -> None:
+def _damper(template: Template, end: End) -> None:
     """Its ends lie apart, and it is longer open than closed."""
-    damper = end.damper
-    if damper is None:
-        return
-    one, two = (end.points[place.point] for place in damper.places)
-    if dist(one, two) < 1e-6:
-        raise InputError(
-            "The damper's two ends are one point, so it has no length. Move one of them.",
-            code="zero_length", fields=("damper.a.point", "damper.b.point"),
-        )  # fmt: skip
-    if damper.closed_mm is not None and damper.open_mm is not None and damper.closed_mm >= damper.open_mm:
-        raise InputError(
-            f"The damper is {damper.closed_mm:g} mm closed and {damper.open_mm:g} mm open: it must be longer open.",
-            code="contradictory", fields=("damper.closed_mm", "damper.open_mm"),
-        )  # fmt: skip
+    moving = {joint.name for joint in template.joints} | {body.replace("_", " ") for body in template.bodies}
+    for field, damper in dampers_by_field(end).items():
+        name = field.removeprefix("other_dampers.")
+        if name in moving and name != DAMPER:
+            raise InputError(
+                f"A {template.title.lower()} has something called {name} already. Call this one otherwise.",
+                code="unfit", fields=(field,), value=name,
+            )  # fmt: skip
+        one, two = (end.points[place.point] for place in damper.places)
+        if dist(one, two) < 1e-6:
+            raise InputError(
+                f"The {name}'s two ends are one point, so it has no length. Move one of them.",
+                code="zero_length", fields=(f"{field}.a.point", f"{field}.b.point"),
+            )  # fmt: skip
+        if damper.closed_mm is not None and damper.open_mm is not None and damper.closed_mm >= damper.open_mm:
+            raise InputError(
+                f"The {name} is {damper.closed_mm:g} mm closed and {damper.open_mm:g} mm open: it must be longer open.",
+                code="contradictory", fields=(f"{field}.closed_mm", f"{field}.open_mm"),
+            )  # fmt: skip
 
 
 def _named(template: Template, end: End) -> None:

@@ -349,10 +349,9 @@ def _placed(held: list[Held], push: Push) -> tuple[int, _Place, str]:
 
 def _own_places(assembled: Assembled) -> Iterator[PlaceIn]:
     end = assembled.end
-    for thing in (end.damper, end.strap):
-        if thing:
-            yield thing.a
-            yield thing.b
+    for thing in (*end.dampers.values(), *((end.strap,) if end.strap else ())):
+        yield thing.a
+        yield thing.b
     if end.bump_stop:
         yield end.bump_stop.pad
         yield end.bump_stop.tip

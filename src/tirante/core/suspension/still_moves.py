@@ -39,6 +39,7 @@ from tirante.core.suspension.ride import as_it_stands
 Array = NDArray[np.float64]
 RACK = "rack"
 STEERING = "steering held"
+DUMMY = "dummy "  # of a damper's length
 FRAMES = 10  # each way from ride height
 REACH_MM = 40.0  # how far a motion is followed, by the point that moves most
 TURN_LEVER = 300.0  # mm, weighs a turn against a way when a motion is named
@@ -142,9 +143,9 @@ def parts_of(assembled: Assembled) -> tuple[AssemblyPart, ...]:
         stops.append(AssemblyPart(name=STEERING, kind="stop", constraints=tuple(found.pop(STEERING))))
     for side in SIDES if assembled.beam else ("left",):
         suffix = f", {side}" if assembled.beam else ""
-        if assembled.end.damper:
-            a, b = (assembled.place(place, side) for place in assembled.end.damper.places)
-            dummy = Distance(name=f"dummy damper{suffix}", a=a, b=b)
+        for unit, damper in assembled.end.dampers.items():
+            a, b = (assembled.place(place, side) for place in damper.places)
+            dummy = Distance(name=f"{DUMMY}{unit}{suffix}", a=a, b=b)
             stops.append(AssemblyPart(name=dummy.name, kind="stop", constraints=(dummy,)))
         wheel = assembled.wheel(1.0 if side == "left" else -1.0)
         stand = Coordinate(name=f"stand under the wheel{suffix}", mark=wheel, along=(0.0, 0.0, 1.0))

@@ -53,7 +53,7 @@ def watches(found: Cycle, end: End) -> list[Watch]:
 def _dampers(found: Cycle, end: End) -> list[Watch]:
     damper = end.damper
     if damper is None:
-        return []
+        return _other_dampers(found, end)
     sides: list[tuple[str, Array]] = []
     if "damper_length_mm" in found.columns:
         left, right = found.columns["damper_length_mm"], found.right["damper_length_mm"]
@@ -67,6 +67,24 @@ def _dampers(found: Cycle, end: End) -> list[Watch]:
                     Watch(
                         family="damper", kind="stop", what=f"the {which} is {word}", short=f"{which} {word}",
                         at_ride=f"the {which} is past {word} at ride height", excess=sign * (length - limit),
+                    )
+                )  # fmt: skip
+    return out + _other_dampers(found, end)
+
+
+def _other_dampers(found: Cycle, end: End) -> list[Watch]:
+    """Of every damper but the first."""
+    out = []
+    for name, columns in found.limits.items():
+        damper = end.other_dampers.get(plain(name))
+        if damper is None or "length_mm" not in columns:
+            continue
+        for limit, word, sign in ((damper.closed_mm, "closed", -1.0), (damper.open_mm, "open", 1.0)):
+            if limit is not None:
+                out.append(
+                    Watch(
+                        family="damper", kind="stop", what=f"the {name} is {word}", short=f"{name} {word}",
+                        at_ride=f"the {name} is past {word} at ride height", excess=sign * (columns["length_mm"] - limit),
                     )
                 )  # fmt: skip
     return out

@@ -67,6 +67,25 @@ function Panel({ end, kind, study, chosen, onChoose, moves, forms }: Props & { f
       {rows([{ kind: 'at', path: `points/${name}`, label: `${label}, where` }])}
     </>
   )
+  const unitRows = (unit: string, { a, b, eye_a, eye_b }: NonNullable<End['damper']>) => (
+    <>
+      {place(`${unit}/a`, a.point, 'Upper eye')}
+      {place(`${unit}/b`, b.point, 'Lower eye')}
+      {rows('damper', { unit })}
+      {Object.entries({ eye_a, eye_b }).map(([eye, given]) => (
+        <Optional
+          key={eye}
+          label={eye === 'eye_a' ? 'sizes of the upper eye, for a bracket' : 'sizes of the lower eye, for a bracket'}
+          present={Boolean(given)}
+          onChange={(on) =>
+            editEnd(eye, (now) => withValue(now, `${unit}/${eye}`, on ? forms.begins('damper eye') : null))
+          }
+        >
+          {rows('damper eye', { unit, eye })}
+        </Optional>
+      ))}
+    </>
+  )
   return (
     <Box sx={{ px: 2.25, py: 1, overflowY: 'auto' }}>
       <TextRow label="Name" value={end.name} onChange={(name) => edit('name', (now) => ({ ...now, name }))} />
@@ -155,28 +174,52 @@ function Panel({ end, kind, study, chosen, onChoose, moves, forms }: Props & { f
             )
           }
         >
-          {end.end.damper && (
-            <>
-              {place('damper/a', end.end.damper.a.point, 'Upper eye')}
-              {place('damper/b', end.end.damper.b.point, 'Lower eye')}
-              {rows('damper')}
-              {(['eye_a', 'eye_b'] as const).map((eye) => (
-                <Optional
-                  key={eye}
-                  label={
-                    eye === 'eye_a' ? 'sizes of the upper eye, for a bracket' : 'sizes of the lower eye, for a bracket'
-                  }
-                  present={Boolean(end.end.damper?.[eye])}
-                  onChange={(on) =>
-                    editEnd(eye, (now) => withValue(now, `damper/${eye}`, on ? forms.begins('damper eye') : null))
-                  }
-                >
-                  {rows('damper eye', { eye })}
-                </Optional>
-              ))}
-            </>
-          )}
+          {end.end.damper && unitRows('damper', end.end.damper)}
         </Optional>
+      </Fold>
+      <Fold
+        title="More dampers and springs"
+        note={Object.keys(end.end.other_dampers).join(', ') || 'none'}
+        wrong={wrong('other_dampers')}
+      >
+        <Typography variant="caption" component="p" sx={{ color: 'text.secondary', mt: 0 }}>
+          A second damper a side, or a spring that stands by itself: an air spring, a coil on an arm. What has a rate
+          carries the car; several that have one share by their rates, as if all took up load together.
+        </Typography>
+        {Object.entries(end.end.other_dampers).map(([name, unit]) => (
+          <Box key={name} sx={{ mb: 1.5 }}>
+            <Typography variant="body2" sx={{ fontWeight: 600 }}>
+              {name}
+            </Typography>
+            {unitRows(`other_dampers/${name}`, unit)}
+            <Button
+              size="small"
+              onClick={() => editEnd('unit', (now) => pruned(withoutValue(now, `other_dampers/${name}`), kind))}
+            >
+              Take the {name} out
+            </Button>
+          </Box>
+        ))}
+        {(['second damper', 'spring by itself'] as const).map((name) => (
+          <Button
+            key={name}
+            size="small"
+            disabled={name in end.end.other_dampers}
+            onClick={() =>
+              editEnd('unit', (now) =>
+                withPlaces(
+                  now,
+                  `other_dampers/${name}`,
+                  { a: `${name.split(' ')[0]}_unit_top`, b: `${name.split(' ')[0]}_unit_low` },
+                  kind,
+                  forms.begins(name === 'second damper' ? 'damper' : 'spring'),
+                ),
+              )
+            }
+          >
+            Add a {name}
+          </Button>
+        ))}
       </Fold>
       <Fold
         title="Stops"

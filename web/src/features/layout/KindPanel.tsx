@@ -237,7 +237,7 @@ const joined = (kind: OwnKind, name: string) => JSON.stringify(kind.joints).incl
 
 /** Whether anything of the end needs a point. */
 function usesPoint({ joints, roles }: OwnKind, { end }: SuspensionEnd, name: string) {
-  const rest = [joints, roles, end.damper, end.bump_stop, end.strap, end.shafts, end.steering]
+  const rest = [joints, roles, end.damper, end.other_dampers, end.bump_stop, end.strap, end.shafts, end.steering]
   return JSON.stringify(rest).includes(`"${name}"`)
 }
 
@@ -247,6 +247,7 @@ function usesBody({ joints, roles }: OwnKind, { end }: SuspensionEnd, name: stri
     joints,
     roles,
     end.damper,
+    end.other_dampers,
     end.bump_stop,
     end.strap,
     end.shafts,

@@ -4,7 +4,13 @@ import { plain, withValue, type Taken } from '../../fields'
 /** What an end's forms leave to it: its bodies, and its parts as the core calls them. */
 export function choicesOf(kind: EndKind, end: SuspensionEnd['end']): Taken {
   const bodies = kind.bodies.filter((body) => body !== 'ground').map((body) => body.replaceAll('_', ' '))
-  const parts = [...kind.links, ...bodies, ...(end.damper ? ['damper'] : []), ...Object.keys(end.shafts)]
+  const parts = [
+    ...kind.links,
+    ...bodies,
+    ...(end.damper ? ['damper'] : []),
+    ...Object.keys(end.other_dampers),
+    ...Object.keys(end.shafts),
+  ]
   return {
     bodies: kind.bodies.map((value) => ({ value, label: plain(value) })),
     links: kind.links.map((value) => ({ value, label: value })),
@@ -35,6 +41,7 @@ export function withPlaces(
 export function pruned(end: SuspensionEnd['end'], kind: EndKind): SuspensionEnd['end'] {
   const places = [
     end.damper?.a, end.damper?.b, end.strap?.a, end.strap?.b, end.bump_stop?.tip, end.bump_stop?.pad,
+    ...Object.values(end.other_dampers).flatMap((unit) => [unit.a, unit.b]),
     ...Object.values(end.shafts).flatMap((shaft) => [shaft.inner, shaft.outer]),
   ] // prettier-ignore
   const used = new Set([

@@ -40,7 +40,7 @@ from tirante.core.document.settings import DesignFactors, SearchLimits, Settings
 
 REACTED = [("outboard", "outboard, on the upright"), ("inboard", "inboard, on the chassis")]
 DRIVEN = [("upright", "by the upright or axle"), ("inboard", "by the chassis")]
-_EYE = "damper/{eye}/"
+_EYE = "{unit}/{eye}/"
 _SHAFT, _STOP, _RIM, _JOINT = "shafts/{name}/", "bump_stop/", "wheel/rim/", "links/{name}/{side}/"
 
 CAR: dict[str, tuple[Field, ...]] = {
@@ -117,10 +117,10 @@ END: dict[str, tuple[Field, ...]] = {
         number(Rim, "wanted_mm", "Clearance wanted", "mm", at=_RIM),
     ),
     "damper": (
-        number(Damper, "closed_mm", "Length closed", "mm", at="damper/", optional=True),
-        number(Damper, "open_mm", "Length open", "mm", at="damper/", optional=True),
-        number(Damper, "rate_n_per_mm", "Rate of the spring", "N/mm", at="damper/", optional=True),
-        number(Damper, "od_mm", "Spring, outside", "mm", at="damper/", optional=True),
+        number(Damper, "closed_mm", "Length closed", "mm", at="{unit}/", optional=True),
+        number(Damper, "open_mm", "Length open", "mm", at="{unit}/", optional=True),
+        number(Damper, "rate_n_per_mm", "Rate of the spring", "N/mm", at="{unit}/", optional=True),
+        number(Damper, "od_mm", "Spring, outside", "mm", at="{unit}/", optional=True),
     ),
     "damper eye": (
         number(DamperEye, "bore_mm", "Bore, for the bolt", "mm", at=_EYE),
@@ -394,6 +394,7 @@ BEGINS: dict[str, Any] = {
     "corners": {"front_left_kg": 250.0, "front_right_kg": 250.0, "rear_left_kg": 250.0, "rear_right_kg": 250.0},
     "damper eye": {"bore_mm": 12.0, "ball_width_mm": 20.0, "housing_width_mm": 16.0, "head_diameter_mm": 32.0, "tilt_limit_deg": None},
     "damper": {"closed_mm": None, "open_mm": None, "od_mm": None},
+    "spring": {"closed_mm": None, "open_mm": None, "od_mm": None, "rate_n_per_mm": 40.0},
     "stop": {"axis": [0.0, 0.0, -1.0], "face": [0.0, 0.0, 1.0], "pad_radius_mm": 25.0, "crush_mm": 20.0},
     "strap": {"length_mm": 300.0},
     "joint": {"bolt_axis": [1.0, 0.0, 0.0], "limit_deg": 20.0, "limit_with_spacers_deg": None, "kind": "spherical"},

@@ -90,6 +90,7 @@ MEASURES = (
         why="more holds the tail up as it drives off, and may hop",
     ),
     Measure(key="motion_ratio", name="Motion ratio", short="ratio"),
+    Measure(key="damper_ratio", name="Damper’s motion ratio", short="damper ratio"),
     Measure(key="lateral_shift_mm", name="Side shift", short="shift"),
     Measure(key="axle_steer_deg", name="Axle steer", short="steer"),
     Measure(key="pinion_change_deg", name="Pinion change", short="pinion"),

@@ -8,7 +8,7 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from tirante.core.document.end import End
+from tirante.core.document.end import DAMPER, End
 from tirante.core.document.template import SpinJoint, Template
 from tirante.core.mechanism.model import GROUND, Distance, Mark
 from tirante.core.mechanism.solve import CONVERGED, Positions
@@ -17,6 +17,7 @@ from tirante.core.suspension.assemble import SIDES, Assembled
 from tirante.core.suspension.clearance import members, own_solids
 from tirante.core.suspension.cycle import Solved, solved_cycle
 from tirante.core.suspension.shown.end_view import Point3, Posture, Stick, Thing, WheelShape
+from tirante.core.suspension.still_moves import DUMMY
 
 
 def postures(template: Template, end: End, rows: NDArray[np.float64]) -> list[Posture | None]:
@@ -66,7 +67,7 @@ def motion_posture(assembled: Assembled, solved: Positions, lane: int) -> Postur
         solved,
         lane,
         (1.0, -1.0) if assembled.beam else (1.0,),
-        dampers=any(n.startswith("dummy damper") for n in held),
+        dampers=any(n.startswith(DUMMY) for n in held),
     )
     assert found is not None
     return found
@@ -128,10 +129,12 @@ def _one(
             sticks += [Stick(a=at(a), b=at(b), ref=f"body:{body}") for a, b in parts]
     for member in members(assembled):
         kind = member.name.split(",")[0]
-        if kind not in ("damper", *assembled.end.shafts) or (kind == "damper" and not dampers):
+        damper = assembled.end.dampers.get(kind)
+        if (damper is None and kind not in assembled.end.shafts) or (damper and not dampers):
             continue
         if {member.a.body, member.b.body} <= {*system.index}:
-            coil = 2 * member.radius if member.name.startswith("damper") else 0.0
+            # the first damper is drawn with a spring, as those by themselves that have a rate are
+            coil = 2 * member.radius if damper and (kind == DAMPER or damper.rate_n_per_mm is not None) else 0.0
             sticks.append(Stick(a=at(member.a), b=at(member.b), ref=f"member:{member.name}", coil=coil))
     wheels = []
     wheel = assembled.end.wheel
@@ -174,6 +177,6 @@ def _bodies(assembled: Assembled) -> dict[str, list[tuple[Mark, Mark]]]:
     rockers = {assembled.body_on(body, side) for body in spun for side in sides}
     for member in members(assembled):
         for eye in (member.a, member.b):
-            if member.name.startswith("damper") and eye.body in rockers:
+            if member.name.partition(",")[0] in assembled.end.dampers and eye.body in rockers:
                 found[eye.body] += [(eye, joint) for joint in assembled.joined(eye.body) if joint != eye]
     return found
