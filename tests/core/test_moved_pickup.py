@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 from scipy.optimize import least_squares
 
+from tests.core.test_statics import IN_BUSHES
 from tests.core.test_suspension import example, kind
 from tirante.core.document.end import End
 from tirante.core.errors import InputError
@@ -96,7 +97,7 @@ def test_every_pickup_of_every_end_keeps_what_is_made_or_says_why_not(name: str)
             found.wheel_mm[2] == pytest.approx(0, abs=1e-4 if template.axle == "independent" else 0.02)
             or not template.rises
         )
-    assert codes <= {"askew"}
+    assert codes <= {"askew", *(["not_kept"] if name in IN_BUSHES else [])}
     assert moved or name in ("radius-arms", "three-links-panhard-steered"), "none could be moved"
 
 

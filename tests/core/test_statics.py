@@ -23,6 +23,7 @@ from tirante.shipped.templates import DATA
 Array = NDArray[np.float64]
 ENDS = sorted(path.stem for path in (DATA / "ends").glob("*.json"))
 BEAMS = {"centre-pivot-beam"}
+IN_BUSHES = {"trailing-arm-three-links"}
 HIT = Push(at="contact_left", force=(-1500.0, -2200.0, 4100.0))
 
 
@@ -84,7 +85,7 @@ def test_every_layout_stands_in_equilibrium_as_a_whole(name: str, at: tuple[floa
             near = "right" if label.endswith("right") and assembled.beam else "left"
             if not assembled.beam and (label.endswith(", right")) != (side is done.right) and len(done.sides) > 1:
                 continue
-            a, b = (assembled.place(place, near) for place in end.damper.places)  # type: ignore[union-attr]
+            a, b = (assembled.place(place, near) for place in end.springs[label.partition(",")[0]].places)
             pa, pb = (
                 side.solved.system.where(side.solved.poses, m, side.solved.drives)[:, 0] * mirrored for m in (a, b)
             )
@@ -113,12 +114,13 @@ def test_a_spring_carries_a_lifted_wheel_by_its_motion_ratio(name: str) -> None:
     if template_of(end).axle == "beam":
         pushes.append(Push(at="wheel_centre_right", force=(0.0, 0.0, 3000.0)))
     springs = forces(done, 0, [Case(name="up", pushes=tuple(pushes))])[0].springs
+    (spring,) = end.springs
     if len(pushes) == 2:  # lifted level, both springs work
-        assert springs["spring, left"] * ratios[0] + springs["spring, right"] * ratios[1] == pytest.approx(
+        assert springs[f"{spring}, left"] * ratios[0] + springs[f"{spring}, right"] * ratios[1] == pytest.approx(
             6000.0, rel=1e-6
         )
-    else:
-        assert springs["spring"] * ratios[0] == pytest.approx(3000.0, rel=1e-9)
+    else:  # where a bush gives, it does a little of the work
+        assert springs[spring] * ratios[0] == pytest.approx(3000.0, rel=1e-6 if name in IN_BUSHES else 1e-9)
 
 
 def test_a_double_wishbone_against_equilibrium_of_its_parts_written_out() -> None:

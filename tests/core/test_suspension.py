@@ -69,16 +69,20 @@ def test_at_ride_height_nothing_has_moved(name: str) -> None:
 def test_rates_are_the_slopes_of_what_they_are_rates_of(name: str) -> None:
     h = 0.01
     steps = np.array([-40 - h, -40, -40 + h, 25 - h, 25, 25 + h])
-    c = run(name, steps).columns
+    found = run(name, steps)
+    c = found.columns
     for i in (1, 4):
         dz = (c["contact_z_mm"][i + 1] - c["contact_z_mm"][i - 1]) / (2 * h)
         dy = (c["contact_y_mm"][i + 1] - c["contact_y_mm"][i - 1]) / (2 * h)
         assert c["roll_centre_path_mm"][i] == pytest.approx(c["contact_y_mm"][i] * dy / dz, rel=1e-5, abs=1e-3)
         toe = (c["toe_deg"][i + 1] - c["toe_deg"][i - 1]) / (2 * h)
         assert c["bump_steer_deg_per_mm"][i] == pytest.approx(toe, rel=1e-4, abs=1e-7)
-        if "motion_ratio" in c:
+        if "damper_length_mm" in c:  # of the damper, and of a spring that stands by itself
             rate = -(c["damper_length_mm"][i + 1] - c["damper_length_mm"][i - 1]) / (2 * h)
-            assert c["motion_ratio"][i] == pytest.approx(rate, rel=1e-5)
+            assert c["damper_ratio" if "damper_ratio" in c else "motion_ratio"][i] == pytest.approx(rate, rel=1e-5)
+        for unit in set(example(name).springs) & set(example(name).other_dampers):
+            length = found.limits[unit]["length_mm"]
+            assert c["motion_ratio"][i] == pytest.approx(-(length[i + 1] - length[i - 1]) / (2 * h), rel=1e-5)
 
 
 @pytest.mark.parametrize("name", CORNERS)
@@ -270,7 +274,13 @@ def test_a_mirrored_design_shifts_and_steers_the_other_way(name: str) -> None:
     end = example(name)
     paired = {p.name for p in kind(name).points if p.pair}
     mirror = {n: (p if n in paired else (p[0], -p[1], p[2])) for n, p in end.points.items()}
-    one, other = run(end, [-40, 0, 35], [0.0]), run(end.model_copy(update={"points": mirror}), [-40, 0, 35], [0.0])
+    other_kind = kind(name)
+    if not end.additions:  # what the kind has on one side of the axle stands on the other
+        sides = other_kind.model_dump_json().replace('"left"', '"x"').replace('"right"', '"left"')
+        other_kind = Template.model_validate_json(sides.replace('"x"', '"right"'))
+    rows = positions([-40, 0, 35], [0.0], [0.0])
+    one = cycle(kind(name), end, rows)
+    other = cycle(other_kind, end.model_copy(update={"points": mirror}), rows)
     for measure, sign in (
         ("lateral_shift_mm", -1),
         ("axle_steer_deg", -1),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from typing import Literal
 
 from flask import Blueprint, Response
@@ -173,7 +174,7 @@ def _template_out(end: End | None, name: str) -> TemplateOut:
     def point(p: TemplatePoint) -> TemplatePointOut:
         return TemplatePointOut(name=p.name, what=p.what, measure=p.measure, pair=p.pair)
 
-    named: dict[str, list[str]] = {kind: [] for kind in ("link", "ball", "bush", "slider", "hinge", "pivot")}
+    named: dict[str, list[str]] = defaultdict(list)
     for joint in t.joints:
         named[joint.kind].append(joint.name)
     return TemplateOut(

@@ -38,6 +38,7 @@ class AsBuilt:
     rises: bool  # whether its wheels may rise without anything giving; of a beam that only leans, whether it may lean
     twice: tuple[str, ...]  # joints that together hold a motion which is held already
     yields: bool  # whether what is held twice has something that gives
+    in_bushes: bool  # whether a bush of a given stiffness is among it: it rises as far as that lets it
     unjoined: tuple[str, ...]  # bodies that no joint holds
     motions: tuple[FreeMotion, ...]  # what is free beside its travel; of a whole one its travel
     frames: FreeMotion  # as it stands
@@ -45,7 +46,7 @@ class AsBuilt:
     @property
     def whole(self) -> bool:
         """Whether it moves as a suspension does, and nothing else of it moves; a beam's lean may be what its links and bushes give."""
-        return self.beside == 0 and self.rises and (not self.twice or self.yields)
+        return self.beside == 0 and (self.rises or self.in_bushes) and (not self.twice or self.yields)
 
     @property
     def says(self) -> str:
@@ -57,6 +58,8 @@ class AsBuilt:
             bare = " ".join(f"Nothing is joined to the {body.replace('_', ' ')} yet." for body in self.unjoined)
             return f"Still moves in {ways} beside {travel.noun}: {what}. {bare or 'Add what holds that.'}"
         twice = ", ".join(self.twice)
+        if not self.rises and self.in_bushes and self.yields:
+            return f"Nothing of it moves by itself; it {travel.does} as far as these give: {twice}."
         if not self.rises:
             verb = "lean" if travel.verb == "lean" else "rise and fall"
             return f"It is held fast: it cannot {verb}. Held more than once: {twice}. Leave one of them out, or move a joint."
@@ -116,9 +119,10 @@ def as_built(template: Template, end: End) -> AsBuilt:
     elif own and free and not loose:
         motions = motions_of(assembled, own, free)
     twice, yields = _twice(whole)
+    given = {name for name, bush in end.bushes.items() if bush.radial_n_per_mm or bush.axial_n_per_mm}
     return AsBuilt(
         assembled=assembled, beside=left.degrees + loose, wanted=len(driven), free=free.degrees if free else 6 * len(bodies),
-        rises=free is None or risen < free.degrees, twice=twice, yields=yields, unjoined=unjoined, motions=motions,
+        rises=free is None or risen < free.degrees, twice=twice, yields=yields, in_bushes=bool(given & set(twice)), unjoined=unjoined, motions=motions,
         frames=FreeMotion.at_rest(whole),
     )  # fmt: skip
 
