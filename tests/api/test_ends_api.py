@@ -181,3 +181,93 @@ def test_a_pick_up_is_moved_with_what_is_made_of_it_as_long_as_before(client: Fl
     refused = client.post("/api/ends/move-point", json={**body, "point": "tie_outer"})
     assert refused.status_code == 422
     assert "moves with the wheel" in refused.get_data(as_text=True)
+
+
+def own_end(client: FlaskClient, design: dict[str, Any], **how: Any) -> dict[str, Any]:
+    body = {"design": design, "id": str(uuid.uuid4()), "name": "Own", **how}
+    made: dict[str, Any] = client.post("/api/ends", json=body).json["end"]
+    return made
+
+
+def test_an_own_kind_goes_from_nothing_through_its_points_to_a_file_and_another_end(
+    client: FlaskClient, job: dict[str, Any]
+) -> None:
+    bare = {**job["design"], "ends": [], "parts": [], "joints": []}
+    end = own_end(client, bare, begin="independent")
+    for sort, what in (("point", "Arm, front"), ("point", "Arm, front"), ("body", "Upright")):
+        body = {"design": {**bare, "ends": [end]}, "end_id": end["id"], "sort": sort, "what": what}
+        end = client.post("/api/ends/kind/add", json=body).json["end"]
+    kind = end["end"]["kind"]
+    # two that are called alike are told apart
+    assert [p["name"] for p in kind["points"]] == ["wheel_centre", "arm_front", "arm_front_2"]
+    assert kind["bodies"] == ["upright", "upright_2"]
+    end["end"]["points"] |= {"arm_front": [300.0, 200.0, 250.0], "arm_front_2": [260.0, 520.0, 262.0]}
+    kind["bodies"] = ["upright"]
+    kind["joints"] = [
+        {"kind": "hinge", "name": "pivots", "body": "upright", "on": "ground", "points": ["arm_front", "arm_front_2"]}
+    ]
+    whole = {"design": {**bare, "ends": [end]}, "end_id": end["id"]}
+    found = client.post("/api/study/as-built", json={**whole, "phase": 1.0}).json
+    assert (found["whole"], found["beside"], found["faults"]) == (True, 0, [])
+    assert {"arm front", "wheel centre"} <= {item.get("text") for item in found["drawing"]["items"]}
+    assert client.post("/api/ends/kind", json=whole).json["template"]["own"]
+    # saved with the job, and read again as it was
+    saved = client.post("/api/import", json={"id": str(uuid.uuid4()), "design": whole["design"]}).json["design"]
+    assert saved["ends"][0]["end"]["kind"]["joints"][0]["name"] == "pivots"
+    file = client.post("/api/ends/kind/file", json=whole).json
+    again = own_end(client, whole["design"], file=file["text"])
+    like = own_end(client, whole["design"], like=end["id"])
+    for other in (again, like):
+        assert other["end"]["end"] == "rear"
+        assert other["end"]["points"] == end["end"]["points"]
+        assert other["end"]["kind"]["joints"] == saved["ends"][0]["end"]["kind"]["joints"]
+
+
+def test_a_kind_that_ships_becomes_the_end_s_own_and_is_carried_as_before(
+    client: FlaskClient, job: dict[str, Any]
+) -> None:
+    end_id = job["design"]["ends"][0]["id"]
+    body = {"design": job["design"], "end_id": end_id}
+    refused = client.post("/api/ends/kind/add", json={**body, "sort": "point", "what": "x"})
+    assert (refused.status_code, refused.json["issues"][0]["path"]) == (422, "end_id")
+    made = client.post("/api/ends/own", json=body).json["end"]
+    design = {**job["design"], "ends": [made, *job["design"]["ends"][1:]]}
+    assert made["end"]["kind"]["carriers"] == ["upright"]
+    was, now = (client.post("/api/loads", json={"design": d, "end_id": end_id}).json for d in (job["design"], design))
+    assert {**now, "command": ""} == {**was, "command": ""}
+    assert client.post("/api/ends/own", json={"design": design, "end_id": end_id}).json["end"] == made
+
+
+@pytest.mark.parametrize(
+    ("change", "path"),
+    [
+        ({"roles": {"wheel_body": "ground", "wheel_centre": "wheel_centre"}}, "roles.wheel_body"),
+        ({"name": "other"}, "kind.name"),
+        ({"bodies": ["upright", "ground"]}, ""),
+        ({"joints": [{"kind": "ball", "name": "a, b", "bodies": ["upright", "ground"], "point": "wheel_centre"}]}, "joints.0"),
+        ({"points": [{"name": "wheel_centre", "what": "x", "at": [1e300, 0, 0]}]}, "points.0.at.0"),
+        ({"joints": [{"kind": "pivot", "name": "a", "body": "upright", "on": "ground", "point": "wheel_centre"}]}, "joints.0"),
+    ],
+)  # fmt: skip
+def test_a_kind_that_does_not_hold_together_is_refused_by_its_field(
+    client: FlaskClient, job: dict[str, Any], change: dict[str, Any], path: str
+) -> None:
+    end = own_end(client, job["design"], begin="independent")
+    end["end"]["kind"] |= change
+    answer = client.post("/api/study/as-built", json={"design": {**job["design"], "ends": [end]}, "end_id": end["id"]})
+    assert answer.status_code == 422
+    assert any(path in issue["path"] for issue in answer.json["issues"]), answer.json["issues"]
+
+
+def test_what_cannot_be_put_together_yet_is_told_and_no_end_is_of_two_kinds(
+    client: FlaskClient, job: dict[str, Any]
+) -> None:
+    end = own_end(client, job["design"], begin="beam")
+    end["end"]["points"] = {}
+    body = {"design": {**job["design"], "ends": [end]}, "end_id": end["id"]}
+    found = client.post("/api/study/as-built", json=body).json
+    assert found["drawing"] is None
+    assert "wheel_centre" in found["faults"][0]["message"]
+    for how in ({}, {"begin": "beam", "template": "strut"}, {"file": "{"}, {"like": str(uuid.uuid4())}):
+        answer = client.post("/api/ends", json={"design": job["design"], "id": str(uuid.uuid4()), "name": "E", **how})
+        assert answer.status_code in (404, 422), how

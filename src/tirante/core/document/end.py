@@ -363,7 +363,7 @@ class End(Document):
     def _of_its_kind(self) -> End:
         if self.kind is not None and self.kind.name != self.template:
             raise ValueError(
-                f"template: it says “{self.template}”, and the kind that it brings is called “{self.kind.name}”; give both one name"
+                f"kind.name: the end says “{self.template}”, and the kind that it brings is called “{self.kind.name}”; give both one name"
             )
         taken = next((name for name in self.other_dampers if name in (*TAKEN, *self.shafts)), None)
         if taken is not None:
