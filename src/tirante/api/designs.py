@@ -15,6 +15,7 @@ from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.design import TiedDesign
 from tirante.core.document.fields import Document, Id, Key, Name
 from tirante.core.document.joints import Held, HeldJoint
+from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.common import Between, Side
 from tirante.core.document.parts.saved import AnyPart, SavedPart
 from tirante.core.drawing.model import Drawing
@@ -25,7 +26,7 @@ from tirante.core.job.overview import overview_sheet
 from tirante.core.job.places import places_of
 from tirante.core.job.results import Evaluation, KindOut
 from tirante.core.job.worked import Worked
-from tirante.core.parts.bracket.families.tab_pair import proposed
+from tirante.core.parts.bracket.families.tab_pair import fitted_to, proposed
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.link.shown import AdjusterOut
 from tirante.core.parts.numbers import numbers_of
@@ -269,8 +270,25 @@ def new_bracket(data: NewBracketIn) -> PatchOut:
     first_place = places[joints[0].held]
     what = first_place.of if first_place.together else f"{first_place.of}, {first_place.name}"
     pair, first = proposed(data.bracket_id, f"{what[:73]}, tabs", first_place.side, held[0], joints[0], shelf)
+    pair = fitted_to(pair, joints[0], job)
     more = [joint.model_copy(update={"by": pair.id, "bolt": first.bolt}) for joint in joints[1:]]
     return patch_out(adopted(job.design, (pair,), shelf, (first, *more)))
+
+
+@operation(blueprint, "POST", "/api/brackets/fit", body=PartIn, answer=PatchOut)
+def fit_bracket(data: PartIn) -> PatchOut:
+    """A tab pair cut anew for the part that it stands on, reaching to where the end has its bolt."""
+    job = worked(data.design)
+    saved = saved_part(job, data.part_id)
+    held = job.held_by(saved.id)
+    if not isinstance(saved, TabPair) or not any(job.foot_of(joint) for joint in held):
+        raise InputError(
+            "It stands on no part of this job, so there is nothing to fit it to.",
+            code="no_solution",
+            fields=("part_id",),
+        )
+    changed = fitted_to(saved, next(joint for joint in held if job.foot_of(joint)), job)
+    return patch_out(Patch(parts=(changed,)))
 
 
 @operation(blueprint, "POST", "/api/offers", body=PartIn, answer=OffersOut)

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/brackets/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A tab pair cut anew for the part that it stands on, reaching to where the end has its bolt. */
+        post: operations["fit_bracket"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brackets/new": {
         parameters: {
             query?: never;
@@ -7107,6 +7124,11 @@ export interface components {
             grade_name: string;
             head_radius: components["schemas"]["Length"];
             height: components["schemas"]["Length"];
+            /**
+             * Height Fixed
+             * @default false
+             */
+            height_fixed: boolean;
             hole: components["schemas"]["Length"];
             /**
              * Id
@@ -8064,6 +8086,12 @@ export interface components {
              */
             of: string;
             /**
+             * On
+             * @description id of the part that it stands on; null: on none of this job
+             * @default null
+             */
+            on: string | null;
+            /**
              * Side
              * @description of what is held
              * @enum {string}
@@ -8074,6 +8102,12 @@ export interface components {
              * @description whether one bracket is made for all places of it that nothing holds yet
              */
             together: boolean;
+            /**
+             * Where
+             * @description on that part, in words
+             * @default
+             */
+            where: string;
         };
         /**
          * CaseOut
@@ -8165,6 +8199,39 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    fit_bracket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatchOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     new_bracket: {
         parameters: {
             query?: never;

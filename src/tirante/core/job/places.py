@@ -7,6 +7,7 @@ from tirante.core.document.parts.common import Side
 from tirante.core.job.results import PlaceOut
 from tirante.core.job.worked import Worked
 from tirante.core.parts.eyes import places_of_damper
+from tirante.core.parts.feet import where_told
 from tirante.core.parts.registry import kind_of
 
 _NO_ID = "00000000-0000-4000-8000-000000000000"  # of a joint that is only asked about
@@ -24,8 +25,10 @@ def places_of(job: Worked) -> list[PlaceOut]:
     def add(held: Held, of: str, name: str, own: str, side: Side, missing: str, together: bool) -> None:
         joint = known.get(held) or HeldJoint(id=_NO_ID, held=held)
         there = job.held_end(joint) is not None
+        stands = job.foot_of(joint)
+        more = {"on": stands[0].id, "where": where_told(stands[1])} if stands else {}
         found.append(
-            PlaceOut(held=held, of=of, name=name, id=own, by=joint.by, side=side, missing=None if there else missing, together=together)
+            PlaceOut(held=held, of=of, name=name, id=own, by=joint.by, side=side, missing=None if there else missing, together=together and stands is None, **more)
         )  # fmt: skip
 
     for saved in job.design.parts:

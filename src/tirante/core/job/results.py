@@ -190,6 +190,8 @@ class PlaceOut(Out):
     side: Side = Field(description="of what is held")
     missing: str | None = Field(description="what must be chosen before a bracket can be made for it")
     together: bool = Field(description="whether one bracket is made for all places of it that nothing holds yet")
+    on: str | None = Field(default=None, description="id of the part that it stands on; null: on none of this job")
+    where: str = Field(default="", description="on that part, in words")
 
 
 class HoldOut(Out):

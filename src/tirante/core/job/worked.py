@@ -25,6 +25,7 @@ from tirante.core.errors import InputError
 from tirante.core.job.chosen_joints import Bends, Limits, bends_of, limits_of, with_bends, with_limits
 from tirante.core.job.memory import Memory
 from tirante.core.parts.eyes import held_eye
+from tirante.core.parts.feet import Foot, Spot, spot_of
 from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import Refit
 from tirante.core.parts.part import Part, fingerprint, with_card, with_places
@@ -326,6 +327,54 @@ class Worked:
         kind = kind_of(saved)
         others = {one.id for one in self.held_by(bracket_id)} - {one.id for one in joints}
         return (kind.judged_with if others else kind.refit)(saved, joints, held, self.settings, shelf)
+
+    @cached_property
+    def _brackets(self) -> Mapping[Spot, SavedPart]:
+        """The bracket at each place of an end that has one."""
+        found: dict[Spot, SavedPart] = {}
+        for joint in self.design.joints:
+            bracket = self.design.part(joint.by) if joint.by else None
+            spot = self.spot_of(joint)
+            if bracket is not None and spot is not None:
+                found[spot] = bracket
+        return found
+
+    def spot_of(self, joint: HeldJoint) -> Spot | None:
+        """The place of an end at which a joint is; None where that is on the chassis, or of no end.
+
+        Args:
+            joint: of the job.
+        """
+        held = joint.held
+        try:
+            return spot_of(held, None if isinstance(held, PointOfBody) else self.design.part(held.part), self)
+        except InputError:
+            return None
+
+    def bracket_at(self, spot: Spot) -> SavedPart | None:
+        """The part that holds what stands at a place of an end.
+
+        Args:
+            spot: the place.
+        """
+        return self._brackets.get(spot)
+
+    def foot_of(self, joint: HeldJoint) -> tuple[SavedPart, Foot] | None:
+        """The part of the job that what a joint holds stands on, and where.
+
+        Args:
+            joint: of the job.
+        """
+        spot = self.spot_of(joint)
+        if spot is None:
+            return None
+        for saved in self.design.parts:
+            if (saved.of_end, saved.stands_for) != (spot.end_id, spot.body):
+                continue
+            foot = next((one for one in kind_of(saved).feet(saved, self) if one.point == spot.point), None)
+            if foot is not None:
+                return saved, foot
+        return None
 
     # --- what is no part --------------------------------------------------------------------------------------------
 

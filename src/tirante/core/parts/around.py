@@ -19,6 +19,7 @@ if TYPE_CHECKING:
     from tirante.core.document.parts.saved import SavedPart
     from tirante.core.document.template import Template
     from tirante.core.loads.end_loads import EndLoads
+    from tirante.core.parts.feet import Foot, Spot
     from tirante.core.parts.joint import HeldEnd
     from tirante.core.parts.kind import Refit
     from tirante.core.parts.part import Part
@@ -78,6 +79,12 @@ class Around(Protocol):
         self, bracket_id: str, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], shelf: Catalogue
     ) -> Refit:
         """A bracket with what would stand in some of its joints."""
+
+    def bracket_at(self, spot: Spot) -> SavedPart | None:
+        """The part that holds what stands at a place of an end; None where nothing does yet."""
+
+    def foot_of(self, joint: HeldJoint) -> tuple[SavedPart, Foot] | None:
+        """The part of the job that what a joint holds stands on, and where; None where it stands on none."""
 
     def has_loads(self) -> bool:
         """Whether the job has load cases at all."""

@@ -21,6 +21,7 @@ from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
 from tirante.core.parts.around import Around
+from tirante.core.parts.feet import Foot
 from tirante.core.parts.joint import Allowed, HeldEnd
 from tirante.core.parts.part import Part
 from tirante.core.suspension.moving import Moving
@@ -403,6 +404,16 @@ class Kind(Generic[S]):
         """
         del joints, held, settings, shelf
         return Refit(parts=(), joints=(), checks=(), fault=f"{saved.name} is not judged with what it holds.")
+
+    def feet(self, saved: S, around: Around) -> tuple[Foot, ...]:
+        """What stands on it beside its joints, each on one of its tubes; nothing where that cannot be told.
+
+        Args:
+            saved: the part.
+            around: the job.
+        """
+        del saved, around
+        return ()
 
     def may_be(self, template: Template, one: Moving) -> bool:
         """Whether a part of this kind can stand for something that moves at an end.

@@ -4,7 +4,7 @@ import { Link as RouterLink, useNavigate } from 'react-router'
 import { answer, api } from '../../api'
 import { newId, useDesign, useSessionPart, useTheSession } from '../../app/session'
 import { Problem, Section } from '../../ui'
-import { samePlace, usePlaces, type Place } from './places'
+import { heldAt, samePlace, usePlaces, type Place } from './places'
 
 /** A bracket made for places that nothing holds. */
 export function useNewBracket() {
@@ -28,8 +28,8 @@ export function useNewBracket() {
   })
 }
 
-/** What holds each place of a part, or of an end's damper, and a bracket for those that nothing holds. */
-export function HeldBy({ title, places }: { title: string; places: Place[] }) {
+/** What holds each place of a part, or of an end's damper, and a bracket for those that nothing holds; `stands`: said with what it is, and where. */
+export function HeldBy({ title, places, stands }: { title: string; places: Place[]; stands?: boolean }) {
   const design = useDesign()
   const jobId = useSessionPart((state) => state.jobId)
   const make = useNewBracket()
@@ -42,8 +42,8 @@ export function HeldBy({ title, places }: { title: string; places: Place[] }) {
       {places.map((place) => {
         const bracket = design.parts.find((one) => one.id === place.by)
         return (
-          <Typography key={place.name} variant="body2">
-            {place.name}:{' '}
+          <Typography key={heldAt(place.held)} variant="body2">
+            {stands ? `${place.of}, ${place.name}, ${place.where}` : place.name}:{' '}
             {bracket ? (
               <Box component={RouterLink} to={`/jobs/${jobId}/brackets/${bracket.id}`} sx={{ color: 'primary.main' }}>
                 {bracket.name}
@@ -63,7 +63,7 @@ export function HeldBy({ title, places }: { title: string; places: Place[] }) {
         .filter((group) => group.length > 0 && group.every((place) => !place.missing))
         .map((group) => (
           <Button
-            key={group[0]?.name}
+            key={group[0] && heldAt(group[0].held)}
             size="small"
             onClick={() => make.mutate(group)}
             disabled={make.isPending}
@@ -71,12 +71,17 @@ export function HeldBy({ title, places }: { title: string; places: Place[] }) {
           >
             {group.every((place) => place.together)
               ? 'Add a tab pair'
-              : `Add a tab pair for the ${group[0]?.name ?? ''}`}
+              : `Add a tab pair for the ${stands ? `${group[0]?.of}, ` : ''}${group[0]?.name ?? ''}`}
           </Button>
         ))}
       {make.error && <Problem error={make.error} />}
     </Section>
   )
+}
+
+/** What stands on a part beside its joints, each with its bracket. */
+export function StandsOnPart({ partId }: { partId: string }) {
+  return <HeldBy stands title="What stands on it" places={usePlaces().filter((place) => place.on === partId)} />
 }
 
 /** What holds a part. */

@@ -5,7 +5,7 @@ import { answer, api, withoutPart, type AnyPart } from '../../api'
 import { useKinds, usePart } from '../../app/session'
 import { Busy, Problem, Section, Segmented, TextRow } from '../../ui'
 import { Fields } from './Fields'
-import { PartHeldBy } from './HeldBy'
+import { PartHeldBy, StandsOnPart } from './HeldBy'
 
 const SIDES = (['pair', 'left', 'right', 'centre'] as const).map((value) => ({ value, label: value }))
 
@@ -50,6 +50,7 @@ export function PartPanel({ part, field, onRemoved }: Props) {
       </Section>
       <Fields part={part} kind={kind} />
       <PartHeldBy partId={part.id} />
+      <StandsOnPart partId={part.id} />
       <Section title="Note">
         <TextRow
           label="Note"

@@ -42,6 +42,7 @@ class TabPair(SavedPart):
     edge: Length  # hole centre to the free end along the load, at least the head radius
     base_width: Length
     height: Length  # base to hole centre
+    height_fixed: bool = False  # it is where the job has it: sizing keeps it
     base: Base = FlatBase()
     weld_leg_mm: Annotated[float, Field(gt=0, le=50)] = 5.0
     load_angle_deg: Angle | None = (

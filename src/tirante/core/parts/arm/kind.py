@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import sqrt
 from typing import Any, Literal
+
+import numpy as np
 
 from tirante.core.checks.result import CheckResult, weakest_first
 from tirante.core.checks.shown import Out, shown_utilisation
@@ -28,6 +30,7 @@ from tirante.core.parts.arm.judged import ArmResult, ArmSetting, ArmSized, arm_r
 from tirante.core.parts.arm.life import arm_life, everyday_frames
 from tirante.core.parts.arm.shown import arm_drawing, hardware_offers, reach_of, saw_lengths
 from tirante.core.parts.around import Around, not_carried
+from tirante.core.parts.feet import Foot, bracket_pieces, brackets_told, holders, on_tubes
 from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, MadeFrom, Sized, ViewAsked
 from tirante.core.parts.link.life import BY_USE
@@ -50,6 +53,7 @@ from tirante.core.parts.part import (
 from tirante.core.parts.welded.notes import welding_of
 from tirante.core.parts.welded.stock import graded, tube_offers
 from tirante.core.suspension.moving import Moving
+from tirante.core.suspension.on_body import places_on
 
 NOT_CHECKED = (
     "sleeves and cups", "the ball joint’s housing", "fatigue of its ball joint and bushes and with corrosion", "impact", "weld quality (assumed sound)", "corrosion and wear",
@@ -167,8 +171,10 @@ class ArmKind(Kind[Arm]):
         """The frame under every case, its rod ends, checks and pieces."""
         tube = around.catalogue.find("tubes", saved.tube) if saved.tube else None
         grade = around.catalogue.find("grades", saved.grade) if saved.grade else None
+        feet = self.feet(saved, around)
+        held = holders(saved, feet, around)
         common: dict[str, Any] = {
-            "saved": saved, "word": self.word, "not_checked": NOT_CHECKED, "not_carried": not_carried(saved.of_end, around),
+            "saved": saved, "word": self.word, "not_checked": (*brackets_told(feet, held), *NOT_CHECKED), "not_carried": not_carried(saved.of_end, around),
             "made_of": (tube.label if isinstance(tube, Tube) else None, grade.label if isinstance(grade, Grade) else None),
             "own_mirror": saved.outer != "ball joint in a socket",
         }  # fmt: skip
@@ -192,10 +198,36 @@ class ArmKind(Kind[Arm]):
         checks = weakest_first([*arm_checks(saved, tube, grade, result, sides, around.settings.factors), *lasts])
         made = ArmMade(tube=tube, result=result, sides=tuple(sides), checks=checks)
         return Part(
-            **common, faults=faults, pieces=() if faults else _pieces(saved, tube, grade, made), checks=checks, mass=result.mass_kg,
+            **common, faults=faults, pieces=() if faults else (*_pieces(saved, tube, grade, made), *bracket_pieces(feet, held)), checks=checks, mass=result.mass_kg,
             views=(View(name="drawing", title="flat in its plane"),), card=None if faults else _card(saved, tube, grade, made),
             procedure=grade.procedure, welding=tuple(welding_of(grade, inserts=saved.pivots == "rod ends")), notes=result.notes, own=made,
         )  # fmt: skip
+
+    def depends(self, saved: Arm, around: Around) -> str:
+        """The brackets that hold what stands on it."""
+        return f"{sorted(holders(saved, self.feet(saved, around), around).items())}"
+
+    def feet(self, saved: Arm, around: Around) -> tuple[Foot, ...]:
+        """What stands along its tubes."""
+        end = around.ends.get(saved.end_id)
+        try:
+            template = around.template(saved.end_id) if end else None
+        except InputError:
+            return ()
+        own = places_of(template, saved.body) if template else None
+        if end is None or template is None or own is None:
+            return ()
+        every = {p.point: p for p in places_on(template, end, saved.body, right=saved.side == "right")}
+        if not {*own.pivots, own.outer_point} <= set(every):
+            return ()
+        front, rear, outer = (np.array(every[name].at) for name in (*own.pivots, own.outer_point))
+        tubes = dict(zip(TUBES, ((front, outer), (rear, outer)), strict=True))
+        tube = around.catalogue.find("tubes", saved.tube) if saved.tube else None
+        od, wall = (tube.od_mm, tube.wall_mm) if isinstance(tube, Tube) else (None, None)
+        beside = [p for p in every.values() if p.point not in (*own.pivots, own.outer_point)]
+        return tuple(
+            replace(on_tubes(p.point, p.words, p.what, p.sort, np.array(p.at), tubes), od=od, wall=wall) for p in beside
+        )
 
     def _life(
         self, saved: Arm, tube: Tube, grade: Grade, sides: Sequence[ArmSide], around: Around

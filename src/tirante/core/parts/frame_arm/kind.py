@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
@@ -26,8 +26,9 @@ from tirante.core.members.insert_weld import legs_for
 from tirante.core.members.tube import Section, wall_slenderness
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import UNHELD_LIFE, body_places, copies_differ, seen_of, side_of
+from tirante.core.parts.feet import OFFSET, Foot, bracket_pieces, brackets_told, holders, made_foot
 from tirante.core.parts.frame_arm.judged import FrameResult, carried, frame_result, judged, mass_of
-from tirante.core.parts.frame_arm.layout import OFFSET, Layout, laid_out, usual_joints, usual_tubes
+from tirante.core.parts.frame_arm.layout import Layout, laid_out, usual_joints, usual_tubes
 from tirante.core.parts.frame_arm.view import DrawnPlace, DrawnTube, FrameDrawn, frame_sheet
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, MadeFrom, Sized, ViewAsked
 from tirante.core.parts.link.life import BY_USE
@@ -57,7 +58,7 @@ from tirante.core.suspension.moving import Moving
 from tirante.core.suspension.on_body import OnBody, places_on
 
 NOT_CHECKED = (
-    "what is made at its joints (sleeves, cups, tabs, flange), their bolts and what goes into them without a rating", "brackets of what stands on it",
+    "what is made at its joints (sleeves, cups, tabs, flange), their bolts and what goes into them without a rating",
     "impact", "weld quality (assumed sound)", "corrosion and wear", "what it bolts to",
 )  # fmt: skip
 
@@ -159,6 +160,9 @@ class FrameArmKind(Kind[FrameArm]):
             return Part(**common, faults=(Misfit(field="end_id", message=lost),))
         try:
             places = body_places(saved, saved.body, around)
+            feet = self.feet(saved, around)
+            held = holders(saved, feet, around)
+            common["not_checked"] = (NOT_CHECKED[0], *brackets_told(feet, held), *NOT_CHECKED[1:])
             faults = copies_differ(saved, saved.body, around)
             layout = laid_out(saved, places)
             if isinstance(layout, list) or faults:
@@ -183,11 +187,48 @@ class FrameArmKind(Kind[FrameArm]):
                 **common, faults=tuple(Misfit(field="joints", message=f"{name}: {told}") for name in short), own=made
             )
         return Part(
-            **common, pieces=_pieces(saved, layout, places, tube, grade, saw), checks=checks, mass=found.mass_kg,
+            **common, pieces=(*_pieces(saved, layout, places, tube, grade, saw), *bracket_pieces(feet, held)), checks=checks, mass=found.mass_kg,
             views=(View(name="drawing", title="flat in its plane and on edge"),), card=_card(saved, layout, places, tube, grade, saw),
             procedure=grade.procedure, welding=tuple(welding_of(grade, inserts=False, check="every length from joint to joint")),
-            notes=tuple(_notes(saved, layout, places, tube, grade, found)), own=made,
+            notes=tuple(_notes(saved, layout, places, tube, grade, found, held)), own=made,
         )  # fmt: skip
+
+    def depends(self, saved: FrameArm, around: Around) -> str:
+        """The brackets that hold what stands on it."""
+        try:
+            return f"{sorted(holders(saved, self.feet(saved, around), around).items())}"
+        except InputError:
+            return ""
+
+    def feet(self, saved: FrameArm, around: Around) -> tuple[Foot, ...]:
+        """What stands on it beside its joints, on the tube that takes it."""
+        if saved.of_end not in around.ends:
+            return ()
+        try:
+            places = body_places(saved, saved.body, around)
+        except InputError:
+            return ()
+        layout = laid_out(saved, places)
+        if isinstance(layout, list):
+            return ()
+        tube = around.catalogue.find("tubes", saved.tube) if saved.tube else None
+        at = {place.point: place for place in places}
+        where = {name: np.array(place.at) for name, place in at.items()} | {
+            n.name: np.array(n.at, float) for n in saved.nodes
+        }
+        out = []
+        for one in layout.stands:
+            a, b = layout.tubes[one.tube]
+            place, box = at[one.place], layout.boxes.get(one.tube)
+            foot = made_foot(
+                one.place, one.words, place.what, place.sort, where[one.place], one.tube, one.share, (where[a], where[b]), one.off
+            )  # fmt: skip
+            if box is not None:
+                foot = replace(foot, box=True, wall=box.wall)
+            elif isinstance(tube, Tube):
+                foot = replace(foot, od=tube.od_mm, wall=tube.wall_mm)
+            out.append(foot)
+        return tuple(out)
 
     def _life(
         self, saved: FrameArm, layout: Layout, tube: Tube, grade: Grade, around: Around
@@ -502,7 +543,7 @@ def _checks(
 def _pieces(
     saved: FrameArm, layout: Layout, places: Sequence[OnBody], tube: Tube, grade: Grade, saw: dict[str, float]
 ) -> tuple[Piece, ...]:  # fmt: skip
-    """Tubes before their ends are notched, what is made at its joints, brackets of what stands off its tubes."""
+    """Tubes before their ends are notched, plates of its boxes, what is made at its joints."""
     words = {place.point: place.words for place in places}
     found: list[Piece] = [
         tube_piece(name, tube, grade, saw[name], ("notched", "notched"), before_notching=True)
@@ -521,10 +562,6 @@ def _pieces(
     found += [
         TurnedPiece(name=f"joint {words.get(joint.point, joint.point)}", what=f"{joint.made}, {joint.face_mm:g} mm centre to the tubes, at {words.get(joint.point, joint.point)}", sort="joint")
         for joint in saved.joints if joint.point in layout.takes
-    ]  # fmt: skip
-    found += [
-        TurnedPiece(name=f"bracket {one.words}", what=f"bracket of {one.words}, reaching {one.off:.1f} mm off the tube {one.tube}")
-        for one in layout.stands if one.off > OFFSET
     ]  # fmt: skip
     return tuple(found)
 
@@ -562,8 +599,8 @@ def _card(
 
 
 def _notes(
-    saved: FrameArm, layout: Layout, places: Sequence[OnBody], tube: Tube, grade: Grade, found: FrameResult
-) -> list[str]:
+    saved: FrameArm, layout: Layout, places: Sequence[OnBody], tube: Tube, grade: Grade, found: FrameResult, held: Mapping[str, str]
+) -> list[str]:  # fmt: skip
     notes = []
     wall = wall_slenderness(Section(od=tube.od_mm, wall=tube.wall_mm), grade.yield_mpa, grade.e_mpa)
     if layout.boxes:
@@ -572,10 +609,13 @@ def _notes(
         )
     if saved.tubed and not wall.bending_ok:
         notes.append(f"the wall is thin for bending: D/t {wall.d_over_t:.0f}, at most {wall.bending_limit:.0f}")
-    off = [f"{one.words} ({one.off:.0f} mm off {one.tube})" for one in layout.stands if one.off > OFFSET]
+    off = [
+        f"{one.words} ({one.off:.0f} mm off {one.tube}{f', on {held[one.place]}' if one.place in held else ''})"
+        for one in layout.stands if one.off > OFFSET
+    ]  # fmt: skip
     if off:
         notes.append(
-            f"on brackets that are taken as stiff: {', '.join(off)}; a tube to such a place takes its load instead"
+            f"on brackets that the frame takes as stiff: {', '.join(off)}; a tube to such a place takes its load instead"
         )
     bushes = {place.point for place in places if place.sort == "bush"}
     twisted = [joint for joint in found.joints if joint.moment > 1000.0 and joint.point in bushes]

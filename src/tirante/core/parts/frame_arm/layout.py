@@ -23,7 +23,6 @@ MADE: dict[StandsAs, tuple[MadeAs, float]] = {  # what is usually made at a join
 CLEAR = 30.0  # mm: a tube that passes another joint or tube nearer than this would be welded to it on its way
 STANDS_UPRIGHT = 0.9  # of a member that is so steep
 ENDS_OF_TUBE = 0.02  # of a tube's length: what stands nearer to its end stands at it
-OFFSET = 1.0  # mm: what stands farther than this off a tube's line is on a bracket
 
 
 def usual_joints(places: Sequence[OnBody]) -> tuple[FrameJoint, ...]:

@@ -1,9 +1,10 @@
-import { Box, Checkbox, FormControlLabel, IconButton, MenuItem, TextField, Typography } from '@mui/material'
+import { Box, Button, Checkbox, FormControlLabel, IconButton, MenuItem, TextField, Typography } from '@mui/material'
+import { useMutation } from '@tanstack/react-query'
 import { Link as RouterLink } from 'react-router'
-import { type Design, type HeldJoint } from '../../../api'
+import { answer, api, type Design, type HeldJoint } from '../../../api'
 import { newId, usePart, useSessionPart } from '../../../app/session'
 import { MmField } from '../../../quantity'
-import { Choice, CrossIcon } from '../../../ui'
+import { Choice, CrossIcon, Problem } from '../../../ui'
 import { heldAt, samePlace, sayPlace, usePlaces } from '../places'
 import type { Table } from '../useChosen'
 import { useForms } from '../../../fields'
@@ -158,5 +159,30 @@ export function ThreadInPlane({ part, field }: OwnField) {
       }
       label={field.label}
     />
+  )
+}
+
+/** The part that the bracket stands on, and cutting it for that anew. */
+export function StandsOn({ part }: OwnField) {
+  const { session, design } = usePart(part.id)
+  const places = usePlaces()
+  const stands = places.find((place) => place.by === part.id && place.on)
+  const on = design.parts.find((one) => one.id === stands?.on)
+  const fit = useMutation({
+    mutationFn: () =>
+      answer(api.POST('/api/brackets/fit', { body: { design: session.state().design, part_id: part.id } })),
+    onSuccess: (patch) => session.patch('fit a bracket', patch),
+  })
+  if (!stands || !on) return null
+  return (
+    <Box sx={{ my: 0.5 }}>
+      <Typography variant="body2">
+        It stands on {on.name}: {stands.where}.
+      </Typography>
+      <Button size="small" disabled={fit.isPending} onClick={() => fit.mutate()}>
+        Fit it to what it stands on
+      </Button>
+      {fit.error && <Problem error={fit.error} />}
+    </Box>
   )
 }

@@ -2,7 +2,7 @@ import type { ComponentType } from 'react'
 import type { AnyPart, KindField } from '../../../api'
 import type { Chosen } from '../useChosen'
 import { BetweenFields } from './BetweenFields'
-import { BoltFields, Holds, Shim, ThreadInPlane } from './BracketFields'
+import { BoltFields, Holds, Shim, StandsOn, ThreadInPlane } from './BracketFields'
 import { CaseFields } from './CaseFields'
 import { EndFields } from './EndFields'
 import { FrameJoints, FrameNodes, FrameTubes, RockerEyes } from './BodyFields'
@@ -28,6 +28,7 @@ export const SPECIAL: Record<string, ComponentType<OwnField>> = {
   saw: SawLengths,
   outer_told: OuterTold,
   joints: Holds,
+  stands_on: StandsOn,
   tubes: FrameTubes,
   nodes: FrameNodes,
   at_joints: FrameJoints,

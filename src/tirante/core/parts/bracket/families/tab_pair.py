@@ -13,7 +13,7 @@ from tirante.core.checks.result import CheckResult, weaker_of_each, weakest_firs
 from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Bolt, Catalogue, Eye, Spacer, bolt_fits, pin_hole, spacer_fits
 from tirante.core.document.fields import Length
-from tirante.core.document.forms.table import Field, FieldGroup, choice, number, special
+from tirante.core.document.forms.table import Field, FieldGroup, choice, number, special, switch
 from tirante.core.document.joints import HeldJoint, PointOfBody
 from tirante.core.document.parts.bracket import FlatBase, SaddleBase, TabPair
 from tirante.core.document.settings import Settings
@@ -25,6 +25,7 @@ from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.tab_checks import NOT_CHECKED, PLATES, lug_of, tab_checks, weld_told
 from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
 from tirante.core.parts.bracket.families.tab_view import tab_flat, tab_sheet
+from tirante.core.parts.feet import fitted, leans, pull_of, stands_right
 from tirante.core.parts.joint import HeldEnd, JointMade, hardware_of, misfits
 from tirante.core.parts.kind import Changed, Kind, Refit, ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
@@ -34,6 +35,7 @@ USUAL_LEG = 8.0  # mm, that a wider foot may be welded with; common practice, no
 STOCK = (3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 15.0)  # mm, sheet stock; common practice, no source
 FEET = (1.0, 1.4, 1.8)  # widths of foot that are tried, times that of the head and a little
 # a tab is about as wide as the mean of head and foot: least metal first
+LEANS = 1.0  # °: a pull that leans by more out of the plates' plane is told
 PLATES_AND_FEET = sorted(product(STOCK, FEET), key=lambda one: (one[0] * (1 + one[1]), one[0]))
 
 
@@ -96,6 +98,8 @@ def proportioned(row: Eye, bolt: Bolt, plate: float, previous: TabPair | None = 
     if isinstance(base, SaddleBase):
         width = max(2.0 * radius, min(width, 0.89 * base.tube_od.mm))
     height = max(height, _round_up(radius * 0.75 + 4.0))
+    if previous and previous.height_fixed:  # a bolt too large for it shows as a fault of its outline
+        height = previous.height.mm
     return {
         "plate": Length(mm=plate), "hole": Length(mm=round(hole, 2)), "head_radius": Length(mm=radius), "edge": Length(mm=edge),
         "base_width": Length(mm=width), "height": Length(mm=height),
@@ -144,6 +148,7 @@ class TabPairKind(Kind[TabPair]):
             Field(path="base/tube_od", label="Tube outside", control="length", only="base/kind=saddle"),
             number(SaddleBase, "angle_deg", "Plate to tube axis", "°", at="base/", only="base/kind=saddle"),
             number(SaddleBase, "wall_mm", "Wall it is welded to", "mm", at="base/", optional=True, empty="not known"),
+            special("stands_on"),
         ]),
         FieldGroup(title="Plate", fields=[
             Field(path="plate", label="Thickness", control="length"),
@@ -152,6 +157,7 @@ class TabPairKind(Kind[TabPair]):
             Field(path="edge", label="Hole to free end", control="length"),
             Field(path="base_width", label="Foot width", control="length"),
             Field(path="height", label="Foot to hole", control="length"),
+            switch("height_fixed", "its height is given: sizing keeps it"),
             Field(path="grade_name", label="Grade", control="text"),
             number(TabPair, "yield_mpa", "Yield", "MPa"),
             number(TabPair, "uts_mpa", "Ultimate", "MPa"),
@@ -182,6 +188,9 @@ class TabPairKind(Kind[TabPair]):
         if not joints:
             faults.append(Misfit(field="joints", message="It holds nothing yet. Say which end it holds."))
         for joint in joints:
+            stands = around.foot_of(joint)
+            if stands is not None:
+                faults += stands_right(saved, stands[1], stands[0].name)
             held = around.held_end(joint)
             if held is None:
                 message = (
@@ -211,15 +220,23 @@ class TabPairKind(Kind[TabPair]):
     def _not_checked(self, saved: TabPair, around: Around) -> tuple[str, ...]:
         """What no check looks at: of any pair, and of what it holds."""
         held = [end for one in around.held_by(saved.id) if (end := around.held_end(one))]
-        return tuple(dict.fromkeys((*NOT_CHECKED, *(told for one in held for told in one.not_checked))))
+        leaning = []
+        for one in around.held_by(saved.id):
+            stands, pull = around.foot_of(one), pull_of(one, around)
+            if stands is not None and pull is not None and (lean := leans(stands[1], pull)) > LEANS:
+                leaning.append(
+                    f"what pulls along {stands[1].tube}: the pull of {stands[1].words} leans {lean:.0f}° out of the plates’ plane at ride height, which bends them sideways"
+                )  # fmt: skip
+        return tuple(dict.fromkeys((*NOT_CHECKED, *leaning, *(told for one in held for told in one.not_checked))))
 
     def depends(self, saved: TabPair, around: Around) -> str:
         """The joints that it holds, and what is held."""
         told = []
         for joint in around.held_by(saved.id):
             held = around.held_end(joint)
+            stands = around.foot_of(joint)
             told.append(
-                f"{joint.model_dump_json()} {held.row.hash if held else ''} {held.cases if held else ''} {held.not_checked if held else ''} {held.swing_deg if held else ''}"
+                f"{stands and (stands[0].name, stands[1])} {pull_of(joint, around) if stands else ''} {joint.model_dump_json()} {held.row.hash if held else ''} {held.cases if held else ''} {held.not_checked if held else ''} {held.swing_deg if held else ''}"
             )
         return "|".join([*told, *map(repr, self._not_carried(saved, around))])
 
@@ -396,6 +413,18 @@ def _warnings(tab: TabPair, outline: TabOutline, made: Sequence[JointMade], sett
 
 
 TAB_PAIR = TabPairKind()
+
+
+def fitted_to(pair: TabPair, joint: HeldJoint, around: Around) -> TabPair:
+    """A pair of tabs cut for the part of the job that it stands on; as it is where it stands on none.
+
+    Args:
+        pair: as it is saved.
+        joint: that it holds.
+        around: the job.
+    """
+    stands = around.foot_of(joint)
+    return pair if stands is None else fitted(pair, stands[1], pull_of(joint, around))
 
 
 def proposed(
