@@ -21,6 +21,7 @@ from tirante.core.document.end import DamperEye
 from tirante.core.document.joints import EndOfLink, HeldJoint, PointOfBody
 from tirante.core.document.parts.arm import Arm
 from tirante.core.document.parts.bracket import FlatBase, SaddleBase, TabPair
+from tirante.core.document.parts.common import OfEnd
 from tirante.core.document.parts.frame_arm import BoxOf, FrameArm
 from tirante.core.document.parts.link import Link
 from tirante.core.job.places import places_of
@@ -163,12 +164,10 @@ def test_sizing_a_bracket_whose_height_is_given_keeps_it() -> None:
     whole, pair = bracketed(design, the_eye(design))
     held = work(whole).held_end(whole.held_by(pair.id)[0])
     assert held
-    thicker = proportioned(held.row, SHELF.bolts[0], 12.0, pair)
-    assert thicker["height"] == pair.height
-    free = proportioned(
-        held.row, SHELF.bolts[0], 12.0, pair.model_copy(update={"height_fixed": False, "height": pair.plate})
-    )
-    assert free["height"] != pair.plate
+    low = pair.model_copy(update={"height": pair.plate})  # lower than any bolt would have it
+    assert proportioned(held.row, SHELF.bolts[0], 12.0, low)["height"] == pair.plate
+    free = proportioned(held.row, SHELF.bolts[0], 12.0, low.model_copy(update={"height_fixed": False}))
+    assert free["height"].mm > pair.plate.mm
 
 
 def test_a_drop_link_on_an_arm_stands_there_as_its_end() -> None:
@@ -183,6 +182,13 @@ def test_a_drop_link_on_an_arm_stands_there_as_its_end() -> None:
     }  # type: ignore[arg-type]
     bodies = {spot.body for spot in spots.values() if spot}
     assert bodies == {"lower_arm", "rocker"}
+    between = links[0].between
+    assert isinstance(between, OfEnd)
+    assert {spot.body: spot.point for spot in spots.values() if spot} == {
+        "lower_arm": "push_low",
+        "rocker": "push_high",
+    }
+    assert {end: spot.point for end, spot in spots.items() if spot} == {"a": between.a, "b": between.b}
     foot = foot_of(design, arm, "push_low")
     places = [place for place in places_of(job) if place.on == arm.id]
     assert [(place.of, place.together) for place in places] == [(links[0].name, False)]
