@@ -3728,6 +3728,8 @@ export interface components {
              * @enum {string}
              */
             made: "bush sleeve" | "cup with a spherical bearing" | "ball joint in a socket" | "pair of tabs" | "hub flange";
+            /** @default null */
+            pin: components["schemas"]["JointPin"] | null;
             /** Point */
             point: string;
             /**
@@ -4237,6 +4239,43 @@ export interface components {
             travel_mm: number;
             /** Worst Deg */
             worst_deg: number;
+        };
+        /**
+         * JointPin
+         * @description The bolt through a joint, what it goes through, and the metal round it.
+         */
+        JointPin: {
+            /**
+             * Between Mm
+             * @default 16
+             */
+            between_mm: number;
+            /**
+             * Bolt Class
+             * @default 8.8
+             * @enum {string}
+             */
+            bolt_class: "8.8" | "10.9" | "12.9";
+            /**
+             * Bolt Mm
+             * @default 12
+             */
+            bolt_mm: number;
+            /**
+             * Head Mm
+             * @default 18
+             */
+            head_mm: number;
+            /**
+             * Plate Mm
+             * @default 6
+             */
+            plate_mm: number;
+            /**
+             * Wall Mm
+             * @default 5
+             */
+            wall_mm: number;
         };
         /**
          * JointSeenOut

@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from tirante import ENGINE_VERSION
-from tirante.core.document.catalogue import Catalogue
+from tirante.core.document.catalogue import Catalogue, Eye
 from tirante.core.document.design import Design, SuspensionEnd, tied
 from tirante.core.document.end import End
 from tirante.core.document.joints import HeldJoint, PivotOfArm, PointOfBody
@@ -358,6 +358,38 @@ class Worked:
             spot: the place.
         """
         return self._brackets.get(spot)
+
+    def eye_at(self, spot: Spot) -> Eye | None:
+        """What is held at a place of an end: a link's end or a damper's eye; None where the job does not have it yet.
+
+        Args:
+            spot: the place.
+        """
+        end = self.ends.get(spot.end_id)
+        for damper in end.dampers.values() if end else ():
+            for place, eye in zip(damper.places, damper.eyes, strict=True):
+                if eye is not None and (place.body, place.point) == (spot.body, spot.point):
+                    return eye
+        for saved in self.design.parts:
+            if saved.of_end != spot.end_id:
+                continue
+            for at in kind_of(saved).ends(saved):
+                held = kind_of(saved).held_at(saved, at)
+                joint = HeldJoint(id=saved.id, held=held)
+                if self.spot_of(joint) == spot:
+                    found = self.held_row(saved, at)
+                    if found is not None:
+                        return found
+        return None
+
+    def held_row(self, saved: SavedPart, at: str) -> Eye | None:
+        """The row of a part's end, where it has one.
+
+        Args:
+            saved: the part.
+            at: which of its ends.
+        """
+        return kind_of(saved).eye_row(saved, at, self.catalogue)
 
     def foot_of(self, joint: HeldJoint) -> tuple[SavedPart, Foot] | None:
         """The part of the job that what a joint holds stands on, and where.

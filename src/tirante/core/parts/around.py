@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING, Protocol
 
-from tirante.core.document.catalogue import Catalogue
+from tirante.core.document.catalogue import Catalogue, Eye
 from tirante.core.document.joints import HeldJoint
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
@@ -82,6 +82,9 @@ class Around(Protocol):
 
     def bracket_at(self, spot: Spot) -> SavedPart | None:
         """The part that holds what stands at a place of an end; None where nothing does yet."""
+
+    def eye_at(self, spot: Spot) -> Eye | None:
+        """What is held at a place of an end: a link's end or a damper's eye; None where the job does not have it yet."""
 
     def foot_of(self, joint: HeldJoint) -> tuple[SavedPart, Foot] | None:
         """The part of the job that what a joint holds stands on, and where; None where it stands on none."""

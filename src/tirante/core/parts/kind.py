@@ -10,7 +10,7 @@ from typing import Any, Generic, Literal, TypeVar
 
 from tirante.core.checks.result import CheckResult
 from tirante.core.checks.shown import Out
-from tirante.core.document.catalogue import Catalogue
+from tirante.core.document.catalogue import Catalogue, Eye
 from tirante.core.document.end import End, LinkBend
 from tirante.core.document.forms.table import FieldGroup
 from tirante.core.document.joints import EndOfLink, Held, HeldJoint
@@ -269,6 +269,17 @@ class Kind(Generic[S]):
             around: the job.
         """
         del saved, at, around
+        return None
+
+    def eye_row(self, saved: S, at: str, rows: Catalogue) -> Eye | None:
+        """The catalogue's row of what it has at one of those places; None while that is not chosen.
+
+        Args:
+            saved: as the user keeps it.
+            at: one of `ends`.
+            rows: that the design holds.
+        """
+        del saved, at, rows
         return None
 
     def allows(self, saved: S, at: str, around: Around) -> Allowed | None:

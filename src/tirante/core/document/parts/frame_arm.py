@@ -14,6 +14,17 @@ from tirante.core.document.parts.saved import SavedPart, UsedRow
 MadeAs = Literal["bush sleeve", "cup with a spherical bearing", "ball joint in a socket", "pair of tabs", "hub flange"]
 
 
+class JointPin(Document):
+    """The bolt through a joint, what it goes through, and the metal round it."""
+
+    bolt_mm: Positive = 12.0
+    bolt_class: Literal["8.8", "10.9", "12.9"] = "8.8"
+    between_mm: Positive = 16.0  # width of the sleeve, or of the ball between the tabs
+    plate_mm: Positive = 6.0  # each plate beside it; of a pair of tabs its own
+    wall_mm: Positive = 5.0  # of a sleeve or cup
+    head_mm: Positive = 18.0  # of tabs: radius of the plate round the bolt
+
+
 class FrameJoint(Document):
     """What is made at a joint of the arm."""
 
@@ -21,6 +32,7 @@ class FrameJoint(Document):
     made: MadeAs = "bush sleeve"
     face_mm: NotNegative = 22.0  # the joint's centre to where its tubes begin
     rating_n: Annotated[float, Field(gt=0, le=1e7)] | None = None  # the maker's static rating of what goes in
+    pin: JointPin | None = None  # null: not given, and not judged
 
 
 class FrameNode(Document):

@@ -11,7 +11,7 @@ import numpy as np
 from tirante.core.checks.kinds import asked
 from tirante.core.checks.result import CheckResult, Reproduction, weakest_first
 from tirante.core.checks.shown import Out, check_out, shown_utilisation
-from tirante.core.document.catalogue import Catalogue, Grade, Tube, grade_comes_as
+from tirante.core.document.catalogue import Catalogue, Eye, Grade, Tube, grade_comes_as
 from tirante.core.document.forms.table import FieldGroup, number, special
 from tirante.core.document.parts.frame_arm import FrameArm
 from tirante.core.document.template import HingeJoint, SpinJoint, Template
@@ -26,7 +26,8 @@ from tirante.core.members.insert_weld import legs_for
 from tirante.core.members.tube import Section, wall_slenderness
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import UNHELD_LIFE, body_places, copies_differ, seen_of, side_of
-from tirante.core.parts.feet import OFFSET, Foot, bracket_pieces, brackets_told, holders, made_foot
+from tirante.core.parts.feet import OFFSET, Foot, Spot, bracket_pieces, brackets_told, holders, made_foot
+from tirante.core.parts.frame_arm.at_joints import Metal, at_joints, joint_checks, joint_faults, not_told, sized_joints
 from tirante.core.parts.frame_arm.judged import FrameResult, carried, frame_result, judged, mass_of
 from tirante.core.parts.frame_arm.layout import Layout, laid_out, usual_joints, usual_tubes
 from tirante.core.parts.frame_arm.view import DrawnPlace, DrawnTube, FrameDrawn, frame_sheet
@@ -58,11 +59,11 @@ from tirante.core.suspension.moving import Moving
 from tirante.core.suspension.on_body import OnBody, places_on
 
 NOT_CHECKED = (
-    "what is made at its joints (sleeves, cups, tabs, flange), their bolts and what goes into them without a rating",
     "impact", "weld quality (assumed sound)", "corrosion and wear", "what it bolts to",
 )  # fmt: skip
 
 
+YIELD_OF_PLATE = 0.75  # of the ultimate of structural plate: 355 of 470 MPa (EN 10025-2, from memory)
 CURES = "Another tube across it{where}, a box of plate in place of a tube, or a larger tube in the catalogue"
 # of an arm that is all boxes: stand-ins of which nothing is made
 NO_TUBE = Tube(key="none", label="no tube", od_mm=10.0, wall_mm=1.0, series="both", source="trade")
@@ -162,8 +163,10 @@ class FrameArmKind(Kind[FrameArm]):
             places = body_places(saved, saved.body, around)
             feet = self.feet(saved, around)
             held = holders(saved, feet, around)
-            common["not_checked"] = (NOT_CHECKED[0], *brackets_told(feet, held), *NOT_CHECKED[1:])
+            common["not_checked"] = (*not_told(saved), *brackets_told(feet, held), *NOT_CHECKED)
             faults = copies_differ(saved, saved.body, around)
+            for i, joint in enumerate(saved.joints):
+                faults += tuple(joint_faults(joint, i, around.eye_at(Spot(saved.end_id, saved.body, joint.point))))
             layout = laid_out(saved, places)
             if isinstance(layout, list) or faults:
                 more = tuple(layout) if isinstance(layout, list) else ()
@@ -177,7 +180,8 @@ class FrameArmKind(Kind[FrameArm]):
             return Part(**common, faults=(Misfit(field=(error.fields or ("",))[0], message=error.message),))
         lasts, days = self._life(saved, layout, tube, grade, around)
         common["not_carried"] += (*seen.left_out, *days)
-        checks = weakest_first([*_checks(saved, layout, found, tube, grade, around), *lasts])
+        own = self._at_joints(saved, seen.cases, grade, around)
+        checks = weakest_first([*_checks(saved, layout, found, tube, grade, around), *own, *lasts])
         saw = _saw(saved, layout)
         made = replace(made, tube=tube, result=found, saw=saw, checks=checks)
         short = [name for name, mm in saw.items() if mm <= 0]
@@ -193,12 +197,23 @@ class FrameArmKind(Kind[FrameArm]):
             notes=tuple(_notes(saved, layout, places, tube, grade, found, held)), own=made,
         )  # fmt: skip
 
+    def _at_joints(self, saved: FrameArm, cases: Sequence[BodyCase], grade: Grade, around: Around) -> list[CheckResult]:
+        """What is made at its joints, of the metal that its tubes are of beside their welds."""
+        seen, metal = at_joints(cases), _metal(saved, grade)
+        return [one for joint in saved.joints for one in joint_checks(joint, seen, metal, around.settings.factors)]
+
     def depends(self, saved: FrameArm, around: Around) -> str:
-        """The brackets that hold what stands on it."""
+        """The brackets that hold what stands on it, and what is held at its tabs."""
         try:
-            return f"{sorted(holders(saved, self.feet(saved, around), around).items())}"
+            held = sorted(holders(saved, self.feet(saved, around), around).items())
         except InputError:
-            return ""
+            held = []
+        return f"{held} {[(point, eye.hash) for point, eye in self._eyes(saved, around).items()]}"
+
+    def _eyes(self, saved: FrameArm, around: Around) -> dict[str, Eye]:
+        """What is held at its joints, where the job has it."""
+        every = {j.point: around.eye_at(Spot(saved.end_id, saved.body, j.point)) for j in saved.joints}
+        return {point: eye for point, eye in every.items() if eye is not None}
 
     def feet(self, saved: FrameArm, around: Around) -> tuple[Foot, ...]:
         """What stands on it beside its joints, on the tube that takes it."""
@@ -382,6 +397,10 @@ class FrameArmKind(Kind[FrameArm]):
         result_ = frame_result(layout, seen.cases, tube, grade, around.settings.factors, saved.plate_yield_mpa)
         tubed = saved.tubed
         sized = saved.model_copy(update={"tube": tube.key, "grade": grade.key}) if tubed else saved
+        fitted = sized_joints(
+            sized, at_joints(seen.cases), _metal(saved, grade), around.settings.factors, self._eyes(saved, around)
+        )
+        sized = sized.model_copy(update={"joints": fitted})
         box = next(iter(layout.boxes.values()), None)
         boxes = f"boxes of {box.wall:g} mm plate" if box else ""
         label = (f"{tube.label}, {boxes}" if box else tube.label) if tubed else boxes
@@ -459,6 +478,13 @@ class FrameArmKind(Kind[FrameArm]):
 
 def _price(_tube: Tube, grade: Grade, mass: float) -> float | None:
     return None if grade.price is None else grade.price * mass
+
+
+def _metal(saved: FrameArm, grade: Grade) -> Metal:
+    """Of sleeves, cups and tabs: as the tubes beside their welds; of an arm that is all boxes, as its plate."""
+    if not saved.tubed:
+        return Metal(yield_mpa=saved.plate_yield_mpa, uts_mpa=saved.plate_yield_mpa / YIELD_OF_PLATE)
+    return Metal(yield_mpa=grade.welded_yield_mpa, uts_mpa=grade.uts_at_weld)
 
 
 def _walled(saved: FrameArm, wall: float) -> FrameArm:

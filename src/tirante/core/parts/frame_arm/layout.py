@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from tirante.core.document.parts.frame_arm import BoxOf, FrameArm, FrameJoint, FrameTube, MadeAs
 from tirante.core.geometry.distance import segments
 from tirante.core.members.frame import BoxSection
+from tirante.core.parts.frame_arm.at_joints import usual_pin
 from tirante.core.parts.part import Misfit
 from tirante.core.suspension.on_body import OnBody, StandsAs
 
@@ -31,7 +32,7 @@ def usual_joints(places: Sequence[OnBody]) -> tuple[FrameJoint, ...]:
     for place in places:
         if place.jointed:
             made, face = MADE[place.sort]
-            out.append(FrameJoint(point=place.point, made=made, face_mm=face))
+            out.append(FrameJoint(point=place.point, made=made, face_mm=face, pin=usual_pin(made, face)))
     return tuple(out)
 
 

@@ -161,9 +161,8 @@ class LinkKind(Kind[Link]):
 
     def held_end(self, saved: Link, at: str, around: Around) -> HeldEnd | None:
         """The rod end chosen there, and what the link sees."""
-        end = getattr(saved, _ENDS[at])
-        row = around.catalogue.find("joints", end.joint) if isinstance(end, RodEndEnd) and end.joint else None
-        if not isinstance(row, Joint):
+        row = self.eye_row(saved, at, around.catalogue)
+        if row is None:
             return None
         cases = seen_between(saved.between, saved.side, saved.cases, around)
         cases = tuple(case.at_end(at) for case in cases)
@@ -175,6 +174,12 @@ class LinkKind(Kind[Link]):
             not_carried=not_carried(saved.of_end, around),
             swing_deg=swing_between(saved.between, saved.side, around),
         )
+
+    def eye_row(self, saved: Link, at: str, rows: Catalogue) -> Joint | None:
+        """Its rod end."""
+        end = getattr(saved, _ENDS[at])
+        row = rows.find("joints", end.joint) if isinstance(end, RodEndEnd) and end.joint else None
+        return row if isinstance(row, Joint) else None
 
     def allows(self, saved: Link, at: str, around: Around) -> Allowed | None:
         """By the rod end, and what its spacers add; not watched while none is chosen."""

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from math import pi
 from typing import Any, Literal
 
 from tirante.core.checks.result import CheckResult, weakest_first
 from tirante.core.checks.shown import Out
-from tirante.core.document.catalogue import Catalogue
+from tirante.core.document.catalogue import Catalogue, Eye, bolt_fits
 from tirante.core.document.forms.table import Field, FieldGroup, number, special
 from tirante.core.document.parts.rocker import Rocker, RockerEye
 from tirante.core.document.template import SpinJoint, Template
@@ -19,6 +20,7 @@ from tirante.core.loads.case_seen import NotCarried
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import UNHELD_LIFE, BodySeen, copies_differ, seen_of, side_of
 from tirante.core.parts.bracket.families.tab_view import draw_contour
+from tirante.core.parts.feet import Spot
 from tirante.core.parts.kind import Aim, Choice, Kind, MadeFrom, Sized, ViewAsked
 from tirante.core.parts.link.life import BY_USE
 from tirante.core.parts.link.prudent import prudent_for
@@ -42,6 +44,8 @@ from tirante.core.suspension.moving import Moving
 from tirante.core.suspension.on_body import places_on
 from tirante.core.units import STEEL_DENSITY
 
+CLOSE = 0.5  # mm: a gap that a washer or a squeeze of the plates does not make up
+ROUND_BOLT = 1.5  # of a bolt: the least radius of plate round it; common practice, no source
 THINNEST = 3.0  # mm: a thinner plate bends on its own when it is handled and welded; common practice, no source
 NOT_CHECKED = (
     "its bearings beyond a rating that is given, and how they are kept", "the boss’s own wall", "the pin it turns on and what holds that", "impact",
@@ -117,7 +121,7 @@ class RockerKind(Kind[Rocker]):
         try:
             seen = seen_of(saved, saved.body, around)
             shape = shaped(saved, seen.places)
-            faults = copies_differ(saved, saved.body, around)
+            faults = (*copies_differ(saved, saved.body, around), *self._misfits(saved, around))
             if isinstance(shape, list) or faults:
                 return Part(**common, faults=(*faults, *(shape if isinstance(shape, list) else ())))
             if not seen.cases:
@@ -134,6 +138,43 @@ class RockerKind(Kind[Rocker]):
             views=(View(name="drawing", title="its plate, and through its pivot"), View(name="flat", title="plate, 1:1", cut=True)),
             card=_card(saved, shape), welding=tuple(WELDING), notes=tuple(_notes(saved, shape)), own=RockerMade(shape=shape, seen=seen),
         )  # fmt: skip
+
+    def _eyes(self, saved: Rocker, around: Around) -> dict[str, Eye]:
+        """What stands in its eyes, where the job has it."""
+        every = {one.point: around.eye_at(Spot(saved.end_id, saved.body, one.point)) for one in saved.eyes}
+        return {point: eye for point, eye in every.items() if eye is not None}
+
+    def _misfits(self, saved: Rocker, around: Around) -> Iterator[Misfit]:
+        """Bolts that do not go through what stands in the eyes, and what does not go between the plates."""
+        held = self._eyes(saved, around)
+        for i, one in enumerate(saved.eyes):
+            eye, words = held.get(one.point), one.point.replace("_", " ")
+            if eye is None:
+                continue
+            if not bolt_fits(one.pin_mm, eye.bore_mm):
+                yield Misfit(field=f"eyes.{i}.pin_mm", message=f"The bolt at {words} is {one.pin_mm:g} mm, and what stands there has a bore of {eye.bore_mm:g} mm. Size it, or type it.")  # fmt: skip
+            if abs(one.between_mm - eye.ball_width_mm) > CLOSE:
+                yield Misfit(field=f"eyes.{i}.between_mm", message=f"At {words} {one.between_mm:g} mm are given for what stands there, and it is {eye.ball_width_mm:g} mm wide. Size it, or type it.")  # fmt: skip
+            if saved.plates == 2 and eye.ball_width_mm > saved.inside_mm + CLOSE:
+                yield Misfit(field="inside_mm", message=f"What stands at {words} is {eye.ball_width_mm:g} mm wide, and the plates stand {saved.inside_mm:g} mm apart. Set them further apart.")  # fmt: skip
+
+    def _eyed(self, saved: Rocker, around: Around) -> Rocker:
+        """With the bolts that what stands in its eyes asks for, the plate round them no less than one and a half of them."""
+        held = self._eyes(saved, around)
+        eyes = tuple(
+            one if (eye := held.get(one.point)) is None
+            else one.model_copy(
+                update={"pin_mm": eye.bore_mm, "between_mm": eye.ball_width_mm, "head_mm": max(one.head_mm, ROUND_BOLT * eye.bore_mm)}
+            )
+            for one in saved.eyes
+        )  # fmt: skip
+        widest = max((eye.ball_width_mm for eye in held.values()), default=0.0)
+        inside = max(saved.inside_mm, widest) if saved.plates == 2 else saved.inside_mm
+        return saved.model_copy(update={"eyes": eyes, "inside_mm": inside})
+
+    def depends(self, saved: Rocker, around: Around) -> str:
+        """What stands in its eyes."""
+        return f"{[(point, eye.hash) for point, eye in self._eyes(saved, around).items()]}"
 
     def _life(
         self, saved: Rocker, shape: RockerShape, around: Around
@@ -201,6 +242,7 @@ class RockerKind(Kind[Rocker]):
                 "The suspension end of this rocker is not there any more.", code="missing", fields=("end_id",)
             )
         seen = seen_of(saved, saved.body, around)
+        saved = self._eyed(saved, around)
         shape = shaped(saved, seen.places)
         if isinstance(shape, list):
             raise InputError(shape[0].message, code="not_complete", fields=(shape[0].field,))

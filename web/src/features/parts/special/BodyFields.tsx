@@ -232,7 +232,7 @@ export function FrameNodes({ part }: OwnField) {
 
 /** What is made at each joint of an arm, and the most that it sees. */
 export function FrameJoints({ part }: OwnField) {
-  const { own, change } = useFrame(part)
+  const { own, problems, change } = useFrame(part)
   if (part.kind !== 'frame_arm') return null
   return part.joints.map((joint, i) => {
     const seen = own?.joints.find((one) => one.point === joint.point)
@@ -272,6 +272,16 @@ export function FrameJoints({ part }: OwnField) {
             value={joint.rating_n ?? null}
             onChange={(v) => set({ rating_n: v })}
           />
+          {PINNED[joint.made] && (
+            <Pinned
+              words={words}
+              path={`joints.${i}.pin`}
+              problems={problems}
+              fields={PINNED[joint.made]!}
+              pin={joint.pin ?? null}
+              onChange={(pin) => set({ pin })}
+            />
+          )}
         </Box>
         {seen && seen.force_n > 0 && (
           <Typography variant="caption" component="p" sx={{ color: 'text.secondary', m: 0 }}>
@@ -281,6 +291,75 @@ export function FrameJoints({ part }: OwnField) {
       </Box>
     )
   })
+}
+
+type Pin = NonNullable<FrameArm['joints'][number]['pin']>
+type PinField = Exclude<keyof Pin, 'bolt_class'>
+
+/** Which sizes count of what is made at a joint; of the rest nothing is judged by them. */
+const PINNED: Partial<Record<(typeof MADE)[number], PinField[]>> = {
+  'bush sleeve': ['bolt_mm', 'between_mm', 'plate_mm', 'wall_mm'],
+  'cup with a spherical bearing': ['bolt_mm', 'between_mm', 'plate_mm', 'wall_mm'],
+  'pair of tabs': ['bolt_mm', 'between_mm', 'plate_mm', 'head_mm'],
+}
+const PIN_WORDS: Record<PinField, string> = {
+  bolt_mm: 'bolt',
+  between_mm: 'long, or ball’s width',
+  plate_mm: 'plates beside it',
+  wall_mm: 'wall round what goes in',
+  head_mm: 'tabs, radius round the bolt',
+}
+const PIN_BEGINS: Pin = {
+  bolt_mm: 14,
+  bolt_class: '8.8',
+  between_mm: 50,
+  plate_mm: 6,
+  wall_mm: 5,
+  head_mm: 22,
+}
+
+/** The bolt through a joint and the metal round it. */
+function Pinned(props: {
+  words: string
+  path: string
+  problems: Map<string, string>
+  fields: PinField[]
+  pin: Pin | null
+  onChange: (pin: Pin | null) => void
+}) {
+  const { words, path, problems, fields, pin, onChange } = props
+  if (!pin)
+    return (
+      <Button size="small" sx={{ p: 0, fontSize: 12 }} onClick={() => onChange(PIN_BEGINS)}>
+        give the sizes of {words}, to have it judged
+      </Button>
+    )
+  return (
+    <>
+      {fields.map((name) => (
+        <MmField
+          key={name}
+          label={`${PIN_WORDS[name]}, ${words}`}
+          min={0.5}
+          max={500}
+          value={pin[name]}
+          problem={problems.get(`${path}.${name}`)}
+          onChange={(v) => v !== null && onChange({ ...pin, [name]: v })}
+        />
+      ))}
+      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
+        <Typography variant="body2" sx={{ flex: 1 }}>
+          bolt’s class, {words}
+        </Typography>
+        <Pick
+          label={`Bolt’s class at ${words}`}
+          value={pin.bolt_class}
+          options={CLASSES}
+          onChange={(bolt_class) => onChange({ ...pin, bolt_class: bolt_class as Pin['bolt_class'] })}
+        />
+      </Box>
+    </>
+  )
 }
 
 /** The eyes of a rocker: their bolts, the plate round them, what stands in them, and what pulls there. */
