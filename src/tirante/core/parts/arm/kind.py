@@ -30,6 +30,7 @@ from tirante.core.parts.arm.judged import ArmResult, ArmSetting, ArmSized, arm_r
 from tirante.core.parts.arm.life import arm_life, everyday_frames
 from tirante.core.parts.arm.shown import arm_drawing, hardware_offers, reach_of, saw_lengths
 from tirante.core.parts.around import Around, not_carried
+from tirante.core.parts.body import side_of
 from tirante.core.parts.feet import Foot, bracket_pieces, brackets_told, holders, on_tubes
 from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, MadeFrom, Sized, ViewAsked
@@ -409,12 +410,19 @@ class ArmKind(Kind[Arm]):
         return lasts
 
     def may_be(self, template: Template, one: Moving) -> bool:
-        """A body on a hinge with one outer joint."""
-        return one.sort == "body" and places_of(template, one.name) is not None
+        """A body on a hinge with one outer joint; of a beam one that stands once: its pairs are welded arms of any layout."""
+        once = template.axle != "beam" or side_of(template, one.name) == "centre"
+        return one.sort == "body" and once and places_of(template, one.name) is not None
 
     def made_from(self, one: Moving, made: MadeFrom) -> Arm:
         """An arm of the end, not sized yet."""
-        return Arm(id=made.part_id, name=f"{made.end_name} {one.words}"[:80], end_id=made.end_id, body=one.name)
+        return Arm(
+            id=made.part_id,
+            name=f"{made.end_name} {one.words}"[:80],
+            side=side_of(made.template, one.name),
+            end_id=made.end_id,
+            body=one.name,
+        )
 
     def adjusters(self, part: Part, names: Sequence[str], around: Around) -> tuple[list[JobAdjuster], list[str]]:
         """Both sides of an arm on rod ends, each turned by half turns; the arm comes off its pivots for it."""
