@@ -3631,6 +3631,11 @@ export interface components {
              */
             grade: string | null;
             /**
+             * Gussets
+             * @default []
+             */
+            gussets: components["schemas"]["FrameGusset"][];
+            /**
              * Id
              * @description UUID
              */
@@ -3711,6 +3716,28 @@ export interface components {
             };
             /** Stands */
             stands: components["schemas"]["StandsOut"][];
+        };
+        /**
+         * FrameGusset
+         * @description A flat plate let in between two of its tubes where they meet.
+         */
+        FrameGusset: {
+            /** A */
+            a: string;
+            /** At */
+            at: string;
+            /** B */
+            b: string;
+            /**
+             * Reach Mm
+             * @default 90
+             */
+            reach_mm: number;
+            /**
+             * Thickness Mm
+             * @default 4
+             */
+            thickness_mm: number;
         };
         /**
          * FrameJoint

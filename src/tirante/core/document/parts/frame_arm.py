@@ -64,6 +64,16 @@ class FrameTube(Document):
     box: BoxOf | None = None
 
 
+class FrameGusset(Document):
+    """A flat plate let in between two of its tubes where they meet."""
+
+    at: PointName  # where they meet
+    a: PointName  # the far end of the one
+    b: PointName  # and of the other
+    reach_mm: Positive = 90.0  # along either tube, from where they meet
+    thickness_mm: Positive = 4.0
+
+
 class FrameArm(SavedPart):
     """A welded arm of a suspension end with joints anywhere: trailing and semi-trailing arm, radius arm, H-arm, wishbone of any shape."""
 
@@ -75,6 +85,7 @@ class FrameArm(SavedPart):
     tubes: Annotated[tuple[FrameTube, ...], Field(max_length=30, strict=False)] = ()
     joints: Annotated[tuple[FrameJoint, ...], Field(max_length=20, strict=False)] = ()
     nodes: Annotated[tuple[FrameNode, ...], Field(max_length=12, strict=False)] = ()
+    gussets: Annotated[tuple[FrameGusset, ...], Field(max_length=12, strict=False)] = ()
     leg_mm: Annotated[float, Field(gt=0, le=50)] | None = None  # of the tubes' welds; null: what the wall asks
     plate_name: Name = "S355 plate"  # of its boxes
     plate_yield_mpa: Strength = 355.0

@@ -21,15 +21,16 @@ from tirante.core.document.settings import DesignFactors
 from tirante.core.errors import InputError
 from tirante.core.geometry.vectors import cross
 from tirante.core.loads.on_body import BodyCase
-from tirante.core.members.frame import FrameForces, frames, stiffness_of
+from tirante.core.members.frame import FrameForces, flat_stiffness, frames, stiffness_of
 from tirante.core.members.tube import Section
-from tirante.core.parts.frame_arm.layout import Layout
+from tirante.core.parts.frame_arm.layout import Layout, Plate
 from tirante.core.parts.welded.cases import SHEAR_OF_E, FrameCase, FrameCases, Material, in_order, stem_of
 from tirante.core.parts.welded.judged import PLATE_MODULUS, Boxed, TubeForces, material_of, uses, worst_of_tubes
 from tirante.core.parts.welded.sizing import Pair
 from tirante.core.units import STEEL_DENSITY
 
 Array = NDArray[np.float64]
+UPWARD = (0.0, 0.0, 1.0)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -43,6 +44,13 @@ class AtJoint:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class ArmCase(FrameCase):
+    """An arm in one case; its gussets beside its tubes."""
+
+    plates: Array  # push or pull of each gusset (tubes asked, gussets) [N]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class FrameResult:
     """An arm, worked out."""
 
@@ -53,10 +61,10 @@ class FrameResult:
     joints: tuple[AtJoint, ...]
     mass_kg: float
     residual: float
-    frames: tuple[FrameCase, ...]
+    frames: tuple[ArmCase, ...]
 
 
-def carried(layout: Layout, cases: Sequence[BodyCase], tubes: Sequence[Material]) -> FrameCases[FrameCase]:
+def carried(layout: Layout, cases: Sequence[BodyCase], tubes: Sequence[Material]) -> FrameCases[ArmCase]:
     """Every case through the arm made of each of these tubes.
 
     Args:
@@ -81,7 +89,9 @@ def carried(layout: Layout, cases: Sequence[BodyCase], tubes: Sequence[Material]
             loads[node, 3:, k] += act.moment + cross(act.at - nodes[node], act.force)
     held = np.zeros((len(nodes), 6), bool)
     held[0] = True
-    found = frames(nodes, ends, _stiffness(layout, tubes), held, loads, ups=layout.ups)
+    every = (*ends, *(plate.ends for plate in layout.plates))
+    ups = np.concatenate([layout.ups, np.tile(UPWARD, (len(layout.plates), 1))]) if layout.plates else layout.ups
+    found = frames(nodes, every, _stiffness(layout, tubes), held, loads, ups=ups)
     size = np.abs(loads[:, :3]).max(axis=(0, 1), initial=1.0)
     # the node that is held feels nothing where what acts is in balance
     felt = np.abs(found.reactions[:, 0, :3]).max(axis=(0, 1), initial=0.0) / size
@@ -90,10 +100,15 @@ def carried(layout: Layout, cases: Sequence[BodyCase], tubes: Sequence[Material]
 
 def _stiffness(layout: Layout, tubes: Sequence[Material]) -> Array:
     """Of every stretch for each of the tubes; a box is as stiff whatever the tube."""
-    out = np.empty((len(tubes), len(layout.ends), 4))
+    n = len(layout.ends)
+    out = np.empty((len(tubes), n + len(layout.plates), 4))
     for k, tube in enumerate(tubes):
-        ea, ei, gj = stiffness_of(tube.section, tube.elastic_modulus, tube.elastic_modulus / SHEAR_OF_E)
-        out[k, :] = ea, ei, gj, ei
+        e = tube.elastic_modulus
+        ea, ei, gj = stiffness_of(tube.section, e, e / SHEAR_OF_E)
+        out[k, :n] = ea, ei, gj, ei
+        for i, plate in enumerate(layout.plates):  # of the tubes' metal
+            ea, ei, gj = flat_stiffness(plate.width, plate.thickness, e, e / SHEAR_OF_E)
+            out[k, n + i] = ea, ei, gj, ei
     for i, name in enumerate(layout.stretches):
         box = layout.boxes.get(stem_of(name))
         if box:
@@ -103,7 +118,7 @@ def _stiffness(layout: Layout, tubes: Sequence[Material]) -> Array:
 
 def _by_case(
     layout: Layout, cases: Sequence[BodyCase], found: FrameForces, loads: Array, felt: Array, names: tuple[str, ...]
-) -> FrameCases[FrameCase]:  # fmt: skip
+) -> FrameCases[ArmCase]:  # fmt: skip
     axial, shear, moment, torsion = (
         found.axial(),
         found.shear().max(axis=2),
@@ -111,9 +126,14 @@ def _by_case(
         found.torsion(),
     )
     bent, twisted, lengths = found.bent(), found.twisted(), dict(layout.lengths)
+    n = len(names)  # the tubes; its gussets are the last
+    plates = axial[:, n:]
+    axial, shear, moment, torsion, bent, twisted = (
+        one[:, :n] for one in (axial, shear, moment, torsion, bent, twisted)
+    )
     at = tuple(
-        FrameCase(
-            case=one.case, where=one.where, names=names, axial=axial[..., k], moment=moment[..., k], torsion=torsion[..., k],
+        ArmCase(
+            plates=plates[..., k], case=one.case, where=one.where, names=names, axial=axial[..., k], moment=moment[..., k], torsion=torsion[..., k],
             shear=shear[..., k], bent=bent[..., k], twisted=twisted[..., k], lengths=lengths, nodes=layout.nodes, ends=layout.ends,
             loads=loads[..., k], residual=max(found.residual, float(felt[k])),
         )
@@ -186,7 +206,19 @@ def mass_of(layout: Layout, tube: Tube, grade: Grade) -> float:
     section = Section(od=tube.od_mm, wall=tube.wall_mm)
     tubes = sum(long for name, long in layout.lengths.items() if name not in layout.boxes)
     boxes = sum(box.area * layout.lengths[name] for name, box in layout.boxes.items())
-    return section.area * tubes * grade.density_kg_m3 * 1e-9 + boxes * STEEL_DENSITY
+    triangles = sum(area_of(plate, layout) * plate.thickness for plate in layout.plates)
+    return (section.area * tubes + triangles) * grade.density_kg_m3 * 1e-9 + boxes * STEEL_DENSITY
+
+
+def area_of(plate: Plate, layout: Layout) -> float:
+    """Of a gusset as a triangle between the tubes' centre lines [mm²].
+
+    Args:
+        plate: the gusset.
+        layout: of the arm.
+    """
+    corner, one, two = layout.nodes[plate.at], *(layout.nodes[end] for end in plate.ends)
+    return float(np.linalg.norm(np.cross(one - corner, two - corner))) / 2
 
 
 def judged(

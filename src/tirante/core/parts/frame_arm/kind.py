@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
@@ -23,29 +23,23 @@ from tirante.core.loads.on_body import BodyCase
 from tirante.core.members import fatigue
 from tirante.core.members.boxed_link import slender_limit
 from tirante.core.members.insert_weld import legs_for
-from tirante.core.members.tube import Section, wall_slenderness
+from tirante.core.members.tube import Section
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import UNHELD_LIFE, body_places, copies_differ, seen_of, side_of
-from tirante.core.parts.feet import OFFSET, Foot, Spot, bracket_pieces, brackets_told, holders, made_foot
+from tirante.core.parts.feet import Foot, Spot, bracket_pieces, brackets_told, holders, made_foot
 from tirante.core.parts.frame_arm.at_joints import Metal, at_joints, joint_checks, joint_faults, not_told, sized_joints
-from tirante.core.parts.frame_arm.judged import FrameResult, carried, frame_result, judged, mass_of
+from tirante.core.parts.frame_arm.judged import ArmCase, FrameResult, carried, frame_result, judged, mass_of
 from tirante.core.parts.frame_arm.layout import Layout, laid_out, usual_joints, usual_tubes
+from tirante.core.parts.frame_arm.pieces import card_of, notes_of, pieces_of
 from tirante.core.parts.frame_arm.view import DrawnPlace, DrawnTube, FrameDrawn, frame_sheet
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, MadeFrom, Sized, ViewAsked
 from tirante.core.parts.link.life import BY_USE
 from tirante.core.parts.link.prudent import prudent_for
 from tirante.core.parts.part import (
-    Card,
-    CardLine,
-    Figure,
     Misfit,
     Part,
-    Piece,
-    PlatePiece,
-    TurnedPiece,
     View,
     labels,
-    tube_piece,
 )
 from tirante.core.parts.plates import PLATES_MM
 from tirante.core.parts.welded.cases import FrameCase, in_order, stem_of
@@ -139,6 +133,7 @@ class FrameArmKind(Kind[FrameArm]):
         ]),
         FieldGroup(title="Its tubes", note="from joint to joint; what stands beside them is taken by the nearest tube", fields=[
             special("tubes", "Tubes"), special("nodes", "Places where tubes meet that are no joint"),
+            special("gussets", "Gussets"),
             number(FrameArm, "leg_mm", "Fillet leg of their welds", "mm", optional=True, empty="the wall’s"),
         ]),
         FieldGroup(title="At its joints", fields=[special("at_joints", "Joints")]),
@@ -163,7 +158,8 @@ class FrameArmKind(Kind[FrameArm]):
             places = body_places(saved, saved.body, around)
             feet = self.feet(saved, around)
             held = holders(saved, feet, around)
-            common["not_checked"] = (*not_told(saved), *brackets_told(feet, held), *NOT_CHECKED)
+            lets = ("the life of its gussets and of their welds",) if saved.gussets else ()
+            common["not_checked"] = (*lets, *not_told(saved), *brackets_told(feet, held), *NOT_CHECKED)
             faults = copies_differ(saved, saved.body, around)
             for i, joint in enumerate(saved.joints):
                 faults += tuple(joint_faults(joint, i, around.eye_at(Spot(saved.end_id, saved.body, joint.point))))
@@ -191,10 +187,10 @@ class FrameArmKind(Kind[FrameArm]):
                 **common, faults=tuple(Misfit(field="joints", message=f"{name}: {told}") for name in short), own=made
             )
         return Part(
-            **common, pieces=(*_pieces(saved, layout, places, tube, grade, saw), *bracket_pieces(feet, held)), checks=checks, mass=found.mass_kg,
-            views=(View(name="drawing", title="flat in its plane and on edge"),), card=_card(saved, layout, places, tube, grade, saw),
+            **common, pieces=(*pieces_of(saved, layout, places, tube, grade, saw), *bracket_pieces(feet, held)), checks=checks, mass=found.mass_kg,
+            views=(View(name="drawing", title="flat in its plane and on edge"),), card=card_of(saved, layout, places, tube, grade, saw),
             procedure=grade.procedure, welding=tuple(welding_of(grade, inserts=False, check="every length from joint to joint")),
-            notes=tuple(_notes(saved, layout, places, tube, grade, found, held)), own=made,
+            notes=tuple(notes_of(saved, layout, places, tube, grade, found, held)), own=made,
         )  # fmt: skip
 
     def _at_joints(self, saved: FrameArm, cases: Sequence[BodyCase], grade: Grade, around: Around) -> list[CheckResult]:
@@ -259,7 +255,7 @@ class FrameArmKind(Kind[FrameArm]):
             every = in_order([carried(layout, days.cases, [material_of(tube, grade)])])
         except InputError as error:
             return [], (NotCarried(case="everyday cycles", why=error.message),)
-        copies: dict[str, list[FrameCase]] = {}
+        copies: dict[str, list[ArmCase]] = {}
         for case, frame in zip(days.cases, every, strict=True):
             copies.setdefault(case.copy, []).append(frame)
         section = Section(od=tube.od_mm, wall=tube.wall_mm)
@@ -527,12 +523,16 @@ def _checks(
         boxed = {
             name: {"box_mm": [box.height, box.width, box.wall], "yield_mpa": saved.plate_yield_mpa, "e_mpa": PLATE_MODULUS} for name, box in layout.boxes.items()
         }  # fmt: skip
+        metal = {key: round_tube[key] for key in ("yield_mpa", "welded_yield_mpa", "e_mpa")}
+        flats = [
+            {"a": names[plate.ends[0]], "b": names[plate.ends[1]], "flat_mm": [plate.width, plate.thickness], **metal} for plate in layout.plates
+        ]  # fmt: skip
         data = {
             "nodes": {name: at.tolist() for name, at in zip(names, layout.nodes, strict=True)},
             "tubes": [
                 {"a": names[a], "b": names[b], "up": up.tolist(), **boxed.get(stem_of(name), round_tube), "column_mm": layout.lengths[stem_of(name)]}
                 for (a, b), name, up in zip(layout.ends, layout.stretches, layout.ups, strict=True)
-            ],
+            ] + flats,
             "clamped": names[:1],
             "loads": [
                 {"at": name, "f_n": load[:3].tolist(), "m_nmm": load[3:].tolist()}
@@ -555,6 +555,12 @@ def _checks(
             )
             limit = slender_limit(saved.plate_yield_mpa, PLATE_MODULUS)
             out.append(result(kind, box.slenderness, limit, pressed[name].case, None))
+    for i, plate in enumerate(layout.plates):
+        kind = asked("gusset", plate.name, factors, of=plate.name, name=f"{plate.name[0].upper()}{plate.name[1:]}")
+        worst = max(found.frames, key=lambda one: abs(float(one.plates[0, i])))
+        stress = abs(float(worst.plates[0, i])) * kind.factor / (plate.width * plate.thickness)
+        reproduced = again(worst, len(layout.stretches) + i, "utilisation")
+        out.append(result(kind, stress, grade.welded_yield_mpa, worst.case, reproduced))
     seen = {joint.point: joint for joint in found.joints}
     for joint in saved.joints:
         if joint.rating_n and joint.point in seen:
@@ -564,93 +570,6 @@ def _checks(
             out.append(result(kind, own.force * kind.factor, joint.rating_n, own.case, None))
     where = {one.case: one.where for one in found.frames}
     return [replace(one, at=one.at or where.get(one.case or "", "")) for one in out]
-
-
-def _pieces(
-    saved: FrameArm, layout: Layout, places: Sequence[OnBody], tube: Tube, grade: Grade, saw: dict[str, float]
-) -> tuple[Piece, ...]:  # fmt: skip
-    """Tubes before their ends are notched, plates of its boxes, what is made at its joints."""
-    words = {place.point: place.words for place in places}
-    found: list[Piece] = [
-        tube_piece(name, tube, grade, saw[name], ("notched", "notched"), before_notching=True)
-        for name in layout.tubes
-        if name not in layout.boxes
-    ]
-    for name, box in layout.boxes.items():
-        plates = (("sides", box.height), ("top and bottom", box.width - 2 * box.wall))
-        found += [
-            PlatePiece(
-                name=f"{name}, {which}", material=saved.plate_name, thickness=box.wall, length=saw[name], width=wide, count=2,
-                told=f"of a box {box.height:g} × {box.width:g}, before its ends are fitted",
-            )
-            for which, wide in plates
-        ]  # fmt: skip
-    found += [
-        TurnedPiece(name=f"joint {words.get(joint.point, joint.point)}", what=f"{joint.made}, {joint.face_mm:g} mm centre to the tubes, at {words.get(joint.point, joint.point)}", sort="joint")
-        for joint in saved.joints if joint.point in layout.takes
-    ]  # fmt: skip
-    return tuple(found)
-
-
-def _card(
-    saved: FrameArm, layout: Layout, places: Sequence[OnBody], tube: Tube, grade: Grade, saw: dict[str, float]
-) -> Card:  # fmt: skip
-    note = f"{tube.label}, {grade.label}, before notching"
-    figures = [
-        Figure(label=f"Saw {name}", mm=saw[name], note=note) for name in layout.tubes if name not in layout.boxes
-    ]
-    figures += [
-        Figure(label=f"Box {name}, long", mm=saw[name], note=f"{box.height:g} × {box.width:g} of {box.wall:g} mm {saved.plate_name}, before its ends are fitted")
-        for name, box in layout.boxes.items()
-    ]  # fmt: skip
-    lines = [CardLine(text=f"{name}, joint centre to joint centre", mm=mm) for name, mm in layout.lengths.items()]
-    at = {place.point: np.array(place.at) for place in places}
-    jointed = [place for place in places if place.jointed]
-    tied = {frozenset(ends) for ends in layout.tubes.values()}
-    lines += [
-        CardLine(text=f"check {a.words} to {b.words}", mm=float(np.linalg.norm(at[b.point] - at[a.point])))
-        for i, a in enumerate(jointed) for b in jointed[i + 1 :] if frozenset((a.point, b.point)) not in tied
-    ]  # fmt: skip
-    for one in layout.stands:
-        off = f", on a bracket {one.off:.1f} mm off it" if one.off > OFFSET else ""
-        lines.append(
-            CardLine(
-                text=f"{one.words} stands on {one.tube}{off}, from its first end",
-                mm=one.share * layout.lengths[one.tube],
-            )
-        )
-    if saved.side == "pair":
-        lines.append(CardLine(text="Left and right are mirror images. Mark them.", strong=True))
-    return Card(figures=tuple(figures), lines=tuple(lines))
-
-
-def _notes(
-    saved: FrameArm, layout: Layout, places: Sequence[OnBody], tube: Tube, grade: Grade, found: FrameResult, held: Mapping[str, str]
-) -> list[str]:  # fmt: skip
-    notes = []
-    wall = wall_slenderness(Section(od=tube.od_mm, wall=tube.wall_mm), grade.yield_mpa, grade.e_mpa)
-    if layout.boxes:
-        notes.append(
-            "its boxes’ long seams are taken as sound and as strong as their walls; weld them in short runs, opposite seams in turn"
-        )
-    if saved.tubed and not wall.bending_ok:
-        notes.append(f"the wall is thin for bending: D/t {wall.d_over_t:.0f}, at most {wall.bending_limit:.0f}")
-    off = [
-        f"{one.words} ({one.off:.0f} mm off {one.tube}{f', on {held[one.place]}' if one.place in held else ''})"
-        for one in layout.stands if one.off > OFFSET
-    ]  # fmt: skip
-    if off:
-        notes.append(
-            f"on brackets that the frame takes as stiff: {', '.join(off)}; a tube to such a place takes its load instead"
-        )
-    bushes = {place.point for place in places if place.sort == "bush"}
-    twisted = [joint for joint in found.joints if joint.moment > 1000.0 and joint.point in bushes]
-    if twisted:
-        told = ", ".join(
-            f"{joint.point.replace('_', ' ')} {joint.moment / 1000:.0f} N·m in “{joint.case}”" for joint in twisted
-        )
-        notes.append(f"moments that its joints put in: {told}")
-    return notes
 
 
 def _flat(made: FrameMade) -> np.ndarray:
@@ -692,7 +611,9 @@ def _drawn(arm: FrameArm, made: FrameMade, layout: Layout, tube: Tube) -> FrameD
         for place in made.places
     ]  # fmt: skip
     places += [DrawnPlace(name=node.name.replace("_", " "), at=at[node.name], radius=0.0) for node in arm.nodes]
-    return FrameDrawn(title=arm.name, od=tube.od_mm, tubes=tuple(tubes), places=tuple(places))
+    nodes = layout.nodes
+    plates = tuple((nodes[plate.at], nodes[plate.ends[0]], nodes[plate.ends[1]]) for plate in layout.plates)
+    return FrameDrawn(plates=plates, title=arm.name, od=tube.od_mm, tubes=tuple(tubes), places=tuple(places))
 
 
 FRAME_ARM = FrameArmKind()

@@ -9,7 +9,7 @@ from itertools import combinations, pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from tirante.core.document.parts.frame_arm import BoxOf, FrameArm, FrameJoint, FrameTube, MadeAs
+from tirante.core.document.parts.frame_arm import BoxOf, FrameArm, FrameGusset, FrameJoint, FrameTube, MadeAs
 from tirante.core.geometry.distance import segments
 from tirante.core.members.frame import BoxSection
 from tirante.core.parts.frame_arm.at_joints import usual_pin
@@ -74,6 +74,18 @@ class Stands:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Plate:
+    """A gusset as a flat strut between its two tubes, as wide as half its reach."""
+
+    name: str
+    at: int  # the node where the tubes meet
+    ends: tuple[int, int]
+    width: float  # [mm]
+    thickness: float
+    reach: float  # along either tube [mm]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Layout:
     """An arm as a frame in its own axes: nodes, stretches of tube between them, and the node that each place of the arm loads."""
 
@@ -87,6 +99,7 @@ class Layout:
     lengths: Mapping[str, float]  # of whole tubes, centre to centre [mm]
     takes: Mapping[str, int]  # by place: the node that takes it
     stands: tuple[Stands, ...]
+    plates: tuple[Plate, ...] = ()
 
 
 def tube_name(tube: FrameTube) -> str:
@@ -117,11 +130,17 @@ def laid_out(arm: FrameArm, places: Sequence[OnBody]) -> Layout | list[Misfit]:
         [],
         {name: i for i, name in enumerate(used)},
     )
+    lets = _let_in(arm, at, stands)
+    on: dict[tuple[str, float], int] = {}  # nodes along the tubes
     for tube in arm.tubes:
         name = tube_name(tube)
         run = [takes[tube.a]]
-        for share in sorted({one.share for one in stands if one.tube == name}):
+        own = {one.share for one in stands if one.tube == name} | {
+            share for where in lets for n, share in where if n == name
+        }
+        for share in sorted(own):
             if ENDS_OF_TUBE < share < 1 - ENDS_OF_TUBE:
+                on[name, share] = len(nodes)
                 run.append(len(nodes))
                 names.append(f"on {name}, {share:.3f}")
                 nodes.append(at[tube.a] + share * (at[tube.b] - at[tube.a]))
@@ -138,7 +157,56 @@ def laid_out(arm: FrameArm, places: Sequence[OnBody]) -> Layout | list[Misfit]:
         tubes={tube_name(tube): (tube.a, tube.b) for tube in arm.tubes},
         boxes={tube_name(tube): box_of(tube.box) for tube in arm.tubes if tube.box}, ups=_ups(np.array(nodes), ends),
         lengths={tube_name(tube): float(np.linalg.norm(at[tube.b] - at[tube.a])) for tube in arm.tubes}, takes=takes, stands=tuple(stands),
+        plates=tuple(
+            Plate(
+                name=gusset_name(one), at=takes[one.at], ends=(on[where[0]], on[where[1]]), width=one.reach_mm / 2, thickness=one.thickness_mm, reach=one.reach_mm
+            )
+            for one, where in zip(arm.gussets, lets, strict=True)
+        ),
     )  # fmt: skip
+
+
+def gusset_name(gusset: FrameGusset) -> str:
+    """As a list has it."""
+    return f"gusset at {gusset.at} to {gusset.a} and {gusset.b}".replace("_", " ")
+
+
+def _tubes_of(gusset: FrameGusset, arm: FrameArm) -> list[FrameTube | None]:
+    """The two tubes that a gusset is let in between; None where there is none."""
+    return [
+        next((tube for tube in arm.tubes if {tube.a, tube.b} == {gusset.at, far}), None) for far in (gusset.a, gusset.b)
+    ]
+
+
+def _let_in(
+    arm: FrameArm, at: Mapping[str, Array], stands: Sequence[Stands]
+) -> list[tuple[tuple[str, float], tuple[str, float]]]:
+    """Where each gusset ends on its two tubes: their names and shares; where something stands close by, there."""
+    out = []
+    for gusset in arm.gussets:
+        where = []
+        for tube in _tubes_of(gusset, arm):
+            assert tube
+            share = gusset.reach_mm / float(np.linalg.norm(at[tube.b] - at[tube.a]))
+            share = round(share if tube.a == gusset.at else 1.0 - share, 9)
+            name = tube_name(tube)
+            close = (one.share for one in stands if one.tube == name and abs(one.share - share) < ENDS_OF_TUBE)
+            where.append((name, next(close, share)))
+        out.append((where[0], where[1]))
+    return out
+
+
+def _gusset_faults(arm: FrameArm, at: Mapping[str, Array]) -> list[Misfit]:
+    out = []
+    for i, gusset in enumerate(arm.gussets):
+        tubes = _tubes_of(gusset, arm)
+        if None in tubes or tubes[0] is tubes[1]:
+            out.append(Misfit(field=f"gussets.{i}.at", message=f"No two tubes run from {gusset.at.replace('_', ' ')} to {gusset.a.replace('_', ' ')} and to {gusset.b.replace('_', ' ')}. Choose two that meet."))  # fmt: skip
+            continue
+        shortest = min(float(np.linalg.norm(at[tube.b] - at[tube.a])) for tube in tubes if tube)
+        if not ENDS_OF_TUBE * shortest * 2 < gusset.reach_mm < (1 - 2 * ENDS_OF_TUBE) * shortest:
+            out.append(Misfit(field=f"gussets.{i}.reach_mm", message=f"A reach of {gusset.reach_mm:g} mm does not end on tubes of which the shorter is {shortest:.0f} mm long. Give it less than that, and more than {ENDS_OF_TUBE * shortest * 2:.0f} mm."))  # fmt: skip
+    return out
 
 
 def box_of(box: BoxOf) -> BoxSection:
@@ -178,6 +246,7 @@ def _faults(arm: FrameArm, places: Sequence[OnBody], at: Mapping[str, Array]) ->
         n for t in arm.tubes for n in (t.a, t.b) if (t.a in reached or t.b in reached) and n not in reached
     }:
         reached |= grown
+    out += _gusset_faults(arm, at)
     loose = next((t for t in arm.tubes if t.a not in reached), None)
     if loose and not out:
         out.append(Misfit(field="tubes", message=f"The tube {tube_name(loose)} is not joined to the others. Put in one that joins them."))  # fmt: skip

@@ -293,6 +293,91 @@ export function FrameJoints({ part }: OwnField) {
   })
 }
 
+/** Pairs of an arm's tubes that meet, where a gusset may be let in. */
+function corners(arm: FrameArm) {
+  const names = [...new Set(arm.tubes.flatMap((one) => [one.a, one.b]))]
+  return names.flatMap((at) => {
+    const far = arm.tubes.flatMap((one) => (one.a === at ? [one.b] : one.b === at ? [one.a] : []))
+    return far.flatMap((a, i) => far.slice(i + 1).map((b) => ({ at, a, b })))
+  })
+}
+
+/** Flat plates let in between two tubes where they meet. */
+export function FrameGussets({ part }: OwnField) {
+  const { problems, change } = useFrame(part)
+  if (part.kind !== 'frame_arm') return null
+  const every = corners(part)
+  const key = ({ at, a, b }: { at: string; a: string; b: string }) => [at, ...[a, b].sort()].join(' ')
+  const said = (one: { at: string; a: string; b: string }) => `${plain(one.at)}: to ${plain(one.a)} and ${plain(one.b)}`
+  const free = every.find((corner) => !part.gussets.some((one) => key(one) === key(corner)))
+  return (
+    <>
+      {part.gussets.map((gusset, i) => {
+        const set = (next: Partial<typeof gusset>) =>
+          change(`gusset ${i + 1}`, (now) => ({
+            gussets: now.gussets.map((one, j) => (j === i ? { ...one, ...next } : one)),
+          }))
+        return (
+          <Box key={i} sx={{ mb: 0.5 }}>
+            <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 0.75 }}>
+              <Pick
+                label={`Gusset ${i + 1} at`}
+                value={key(gusset)}
+                options={every.map(key)}
+                words={(one) => said(every.find((corner) => key(corner) === one) ?? gusset)}
+                onChange={(one) => {
+                  const corner = every.find((found) => key(found) === one)
+                  if (corner) set(corner)
+                }}
+                problem={problems.get(`gussets.${i}.at`)}
+              />
+              <IconButton
+                size="small"
+                aria-label={`Take out gusset ${i + 1}`}
+                onClick={() =>
+                  change('take out a gusset', (now) => ({ gussets: now.gussets.filter((_, j) => j !== i) }))
+                }
+                sx={{ p: 0.25 }}
+              >
+                <CrossIcon sx={{ fontSize: 14 }} />
+              </IconButton>
+            </Box>
+            <MmField
+              label={`reach, gusset ${i + 1}`}
+              min={1}
+              max={2000}
+              value={gusset.reach_mm}
+              problem={problems.get(`gussets.${i}.reach_mm`)}
+              onChange={(v) => v !== null && set({ reach_mm: v })}
+            />
+            <MmField
+              label={`thick, gusset ${i + 1}`}
+              min={0.5}
+              max={50}
+              value={gusset.thickness_mm}
+              problem={problems.get(`gussets.${i}.thickness_mm`)}
+              onChange={(v) => v !== null && set({ thickness_mm: v })}
+            />
+          </Box>
+        )
+      })}
+      {free && (
+        <Button
+          size="small"
+          startIcon={<PlusIcon />}
+          onClick={() =>
+            change('put in a gusset', (now) => ({
+              gussets: [...now.gussets, { ...free, reach_mm: 90, thickness_mm: 4 }],
+            }))
+          }
+        >
+          Put in a gusset
+        </Button>
+      )}
+    </>
+  )
+}
+
 type Pin = NonNullable<FrameArm['joints'][number]['pin']>
 type PinField = Exclude<keyof Pin, 'bolt_class'>
 

@@ -5,7 +5,7 @@ import { BetweenFields } from './BetweenFields'
 import { BoltFields, Holds, Shim, StandsOn, ThreadInPlane } from './BracketFields'
 import { CaseFields } from './CaseFields'
 import { EndFields } from './EndFields'
-import { FrameJoints, FrameNodes, FrameTubes, RockerEyes } from './BodyFields'
+import { FrameGussets, FrameJoints, FrameNodes, FrameTubes, RockerEyes } from './BodyFields'
 import { OuterTold, PivotEnd, SawLengths } from './ArmFields'
 import { BendToClear, BoughtTold, Engagement, School } from './LinkFields'
 
@@ -31,6 +31,7 @@ export const SPECIAL: Record<string, ComponentType<OwnField>> = {
   stands_on: StandsOn,
   tubes: FrameTubes,
   nodes: FrameNodes,
+  gussets: FrameGussets,
   at_joints: FrameJoints,
   eyes: RockerEyes,
   spacer: BoltFields,

@@ -1,0 +1,147 @@
+"""A welded arm of any layout as it is made: its pieces, its card, what to know of it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+import numpy as np
+
+from tirante.core.document.catalogue import Grade, Tube
+from tirante.core.document.parts.frame_arm import FrameArm
+from tirante.core.flat.contour import Contour, Straight
+from tirante.core.members.tube import Section, wall_slenderness
+from tirante.core.parts.feet import OFFSET
+from tirante.core.parts.frame_arm.judged import FrameResult, area_of
+from tirante.core.parts.frame_arm.layout import Layout
+from tirante.core.parts.part import Card, CardLine, Figure, Piece, PlatePiece, TurnedPiece, tube_piece
+from tirante.core.suspension.on_body import OnBody
+
+
+def pieces_of(
+    saved: FrameArm, layout: Layout, places: Sequence[OnBody], tube: Tube, grade: Grade, saw: dict[str, float]
+) -> tuple[Piece, ...]:  # fmt: skip
+    """Tubes before their ends are notched, plates of its boxes, gussets, what is made at its joints.
+
+    Args:
+        saved: the arm.
+        layout: its frame.
+        places: of its body.
+        tube: the stock of its tubes.
+        grade: their metal.
+        saw: what each tube is sawn to [mm].
+    """
+    words = {place.point: place.words for place in places}
+    found: list[Piece] = [
+        tube_piece(name, tube, grade, saw[name], ("notched", "notched"), before_notching=True)
+        for name in layout.tubes
+        if name not in layout.boxes
+    ]
+    for name, box in layout.boxes.items():
+        plates = (("sides", box.height), ("top and bottom", box.width - 2 * box.wall))
+        found += [
+            PlatePiece(
+                name=f"{name}, {which}", material=saved.plate_name, thickness=box.wall, length=saw[name], width=wide, count=2,
+                told=f"of a box {box.height:g} × {box.width:g}, before its ends are fitted",
+            )
+            for which, wide in plates
+        ]  # fmt: skip
+    for plate in layout.plates:
+        corner, one, two = (layout.nodes[i] for i in (plate.at, *plate.ends))
+        across = float(np.linalg.norm(two - one))
+        high = 2 * area_of(plate, layout) / across
+        along = float((corner - one) @ (two - one)) / across
+        corners = [(0.0, 0.0), (across, 0.0), (along, high)]
+        edges = tuple(Straight(*a, *b) for a, b in zip(corners, (*corners[1:], corners[0]), strict=True))
+        found.append(
+            PlatePiece(
+                name=plate.name, material=grade.label, thickness=plate.thickness, length=across, width=high, outline=Contour(edges=edges),
+                told="a triangle, between the tubes’ centre lines: trim to their sides",
+            )
+        )  # fmt: skip
+    found += [
+        TurnedPiece(name=f"joint {words.get(joint.point, joint.point)}", what=f"{joint.made}, {joint.face_mm:g} mm centre to the tubes, at {words.get(joint.point, joint.point)}", sort="joint")
+        for joint in saved.joints if joint.point in layout.takes
+    ]  # fmt: skip
+    return tuple(found)
+
+
+def card_of(
+    saved: FrameArm, layout: Layout, places: Sequence[OnBody], tube: Tube, grade: Grade, saw: dict[str, float]
+) -> Card:  # fmt: skip
+    """What to saw, and what to check it by.
+
+    Args:
+        saved: the arm.
+        layout: its frame.
+        places: of its body.
+        tube: the stock of its tubes.
+        grade: their metal.
+        saw: what each tube is sawn to [mm].
+    """
+    note = f"{tube.label}, {grade.label}, before notching"
+    figures = [
+        Figure(label=f"Saw {name}", mm=saw[name], note=note) for name in layout.tubes if name not in layout.boxes
+    ]
+    figures += [
+        Figure(label=f"Box {name}, long", mm=saw[name], note=f"{box.height:g} × {box.width:g} of {box.wall:g} mm {saved.plate_name}, before its ends are fitted")
+        for name, box in layout.boxes.items()
+    ]  # fmt: skip
+    lines = [CardLine(text=f"{name}, joint centre to joint centre", mm=mm) for name, mm in layout.lengths.items()]
+    at = {place.point: np.array(place.at) for place in places}
+    jointed = [place for place in places if place.jointed]
+    tied = {frozenset(ends) for ends in layout.tubes.values()}
+    lines += [
+        CardLine(text=f"check {a.words} to {b.words}", mm=float(np.linalg.norm(at[b.point] - at[a.point])))
+        for i, a in enumerate(jointed) for b in jointed[i + 1 :] if frozenset((a.point, b.point)) not in tied
+    ]  # fmt: skip
+    for one in layout.stands:
+        off = f", on a bracket {one.off:.1f} mm off it" if one.off > OFFSET else ""
+        lines.append(
+            CardLine(
+                text=f"{one.words} stands on {one.tube}{off}, from its first end",
+                mm=one.share * layout.lengths[one.tube],
+            )
+        )
+    if saved.side == "pair":
+        lines.append(CardLine(text="Left and right are mirror images. Mark them.", strong=True))
+    return Card(figures=tuple(figures), lines=tuple(lines))
+
+
+def notes_of(
+    saved: FrameArm, layout: Layout, places: Sequence[OnBody], tube: Tube, grade: Grade, found: FrameResult, held: Mapping[str, str]
+) -> list[str]:  # fmt: skip
+    """What to know of it.
+
+    Args:
+        saved: the arm.
+        layout: its frame.
+        places: of its body.
+        tube: the stock of its tubes.
+        grade: their metal.
+        found: its frame under every case.
+        held: names of the brackets that hold what stands on it, by point.
+    """
+    notes = []
+    wall = wall_slenderness(Section(od=tube.od_mm, wall=tube.wall_mm), grade.yield_mpa, grade.e_mpa)
+    if layout.boxes:
+        notes.append(
+            "its boxes’ long seams are taken as sound and as strong as their walls; weld them in short runs, opposite seams in turn"
+        )
+    if saved.tubed and not wall.bending_ok:
+        notes.append(f"the wall is thin for bending: D/t {wall.d_over_t:.0f}, at most {wall.bending_limit:.0f}")
+    off = [
+        f"{one.words} ({one.off:.0f} mm off {one.tube}{f', on {held[one.place]}' if one.place in held else ''})"
+        for one in layout.stands if one.off > OFFSET
+    ]  # fmt: skip
+    if off:
+        notes.append(
+            f"on brackets that the frame takes as stiff: {', '.join(off)}; a tube to such a place takes its load instead"
+        )
+    bushes = {place.point for place in places if place.sort == "bush"}
+    twisted = [joint for joint in found.joints if joint.moment > 1000.0 and joint.point in bushes]
+    if twisted:
+        told = ", ".join(
+            f"{joint.point.replace('_', ' ')} {joint.moment / 1000:.0f} N·m in “{joint.case}”" for joint in twisted
+        )
+        notes.append(f"moments that its joints put in: {told}")
+    return notes
