@@ -68,7 +68,7 @@ def test_radius_and_trailing_arms_are_made_sized_and_changed(page: Page, bare: s
     page.get_by_role("tab", name="What it is").click()
     for _ in range(2):
         page.get_by_role("button", name=re.compile("^Take out tube 4$")).click()
-    expect(page.get_by_role("alert").filter(has_text="No tube goes to arm front")).to_be_visible()
+    expect(page.get_by_role("alert").filter(has_text="No tube goes to arm front").first).to_be_visible()
     page.get_by_role("button", name="Undo", exact=True).click()
     expect(page.get_by_role("alert").filter(has_text="No tube goes to arm front")).to_have_count(0)
 

@@ -22,7 +22,7 @@ from tirante.core.document.joints import EndOfLink, HeldJoint, PointOfBody
 from tirante.core.document.parts.arm import Arm
 from tirante.core.document.parts.bracket import FlatBase, SaddleBase, TabPair
 from tirante.core.document.parts.common import OfEnd
-from tirante.core.document.parts.frame_arm import BoxOf, FrameArm
+from tirante.core.document.parts.frame_arm import BoxOf, FrameArm, StandsOn
 from tirante.core.document.parts.link import Link
 from tirante.core.job.places import places_of
 from tirante.core.parts.bracket.families.tab_pair import fitted_to, proportioned, proposed
@@ -211,3 +211,23 @@ def test_on_a_welded_arm_the_tube_that_takes_it_and_on_a_box_a_flat() -> None:
     assert pair.base.wall_mm == 4.0
     saddled = pair.model_copy(update={"base": SaddleBase(tube_od=pair.plate)})
     assert any(one.field == "base/kind" for one in part_of(saddled, with_part(whole, saddled)).faults)
+
+
+def test_the_tube_that_is_chosen_takes_it_and_what_is_not_there_is_told() -> None:
+    """The damper of a three-link trailing arm, taken by the tube that is not the nearest: its foot is on that, and its load too."""
+    design, arm = armed(with_eyes("trailing-arm-three-links"), FrameArm, "arm")
+    near = foot_of(design, arm, "damper_low")
+    other = next(t for t in arm.tubes if f"{t.a} to {t.b}".replace("_", " ") != near.tube)
+    chosen = arm.model_copy(update={"stands": (StandsOn(point="damper_low", a=other.b, b=other.a),)})
+    far = foot_of(design, chosen, "damper_low")
+    points = design.ends[0].end.points
+    a, b = (np.array(points[name], float) for name in (other.a, other.b))
+    share = min(1.0, max(0.0, float((np.array(points["damper_low"]) - a) @ (b - a) / ((b - a) @ (b - a)))))
+    by_hand = float(np.linalg.norm(np.array(points["damper_low"]) - a - share * (b - a)))
+    assert far.tube == f"{other.a} to {other.b}".replace("_", " ")
+    assert far.off == pytest.approx(by_hand, rel=0.02)
+    assert far.off > near.off
+    one, two = (part_of(it, with_part(design, it)) for it in (arm, chosen))
+    assert {c.key: c.utilisation for c in one.checks} != {c.key: c.utilisation for c in two.checks}
+    gone = arm.model_copy(update={"stands": (StandsOn(point="damper_low", a="wheel_centre", b="nowhere"),)})
+    assert "stands.0" in {fault.field for fault in part_of(gone, with_part(design, gone)).faults}

@@ -17,6 +17,7 @@ from tests.core.end_jobs import all_parts, job_of, stood
 from tests.core.test_statics import ENDS, IN_BUSHES, carried
 from tests.core.test_suspension import example, kind
 from tests.jobs import template_of, work
+from tirante.calc import calculate
 from tirante.core.document.design import Design
 from tirante.core.document.end import Damper, End, PlaceIn
 from tirante.core.document.template import LinkJoint, Template
@@ -360,3 +361,25 @@ def test_an_arm_on_a_hinge_far_from_its_wheel_rises() -> None:
     fast = built(of_own(flat, joints=[hinge]))
     assert not fast.whole
     assert not fast.rises
+
+
+def test_the_command_counts_and_carries_a_kind_of_ones_own() -> None:
+    end = spring_on_link()
+    data = json.loads(end.model_dump_json(exclude_none=True))
+    found = calculate("freedom", data)
+    assert (found["whole"], found["beside"], found["free"]) == (True, 0, 1)
+    assert found["motions"] == ["the wheel rises and falls"]
+    push = {"name": "up", "forces": [{"at": "outer_end", "on": "upright", "f_n": [0, 0, 4000.0]}]}
+    (case,) = calculate("loads", {**data, "travel_mm": 0, "cases": [push]})["cases"]
+    assert case["spring_n"] == pytest.approx(8000.0)
+    apart = json.loads(json.dumps(data))
+    unit = apart["damper"]
+    apart["damper"] = {**unit, "rate_n_per_mm": None}
+    apart["other_dampers"] = {"spring of air": unit}
+    (case,) = calculate("loads", {**apart, "travel_mm": 0, "cases": [push]})["cases"]
+    assert case["springs_n"]["spring of air"] == pytest.approx(8000.0)
+    assert case["spring_n"] is None
+    lacking = json.loads(json.dumps(data))
+    lacking["kind"]["joints"] = lacking["kind"]["joints"][:-1]
+    short = calculate("freedom", lacking)
+    assert (short["whole"], short["beside"]) == (False, 1)

@@ -147,7 +147,9 @@ def test_every_measure_shown_is_one_that_some_end_has_with_its_unit() -> None:
         ranges = [measure.usual(use) for use in ("road", "circuit", "off-road")]  # type: ignore[arg-type]
         assert all((one is None) == (measure.why == "") for one in ranges)
         assert all(one is None or one[0] < one[1] for one in ranges)
-        assert measure.unit in {"°", "mm", "%"} or measure.key.startswith(("motion_ratio", "bump_steer"))
+        assert measure.unit in {"°", "mm", "%"} or measure.key.startswith(
+            ("motion_ratio", "damper_ratio", "bump_steer")
+        )
     for axle, keys in PLOTTED.items():
         assert all(BY_KEY[key].short for key in keys)
         assert ROLL_CENTRE[axle] in keys

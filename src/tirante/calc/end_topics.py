@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal
 from pydantic import BeforeValidator, Field, model_validator
 
 from tirante.calc.registry import Working, step, topic
-from tirante.core.document.end import End
+from tirante.core.document.end import SPRING, End
 from tirante.core.document.fields import Document, Signed
 from tirante.core.errors import InputError
 from tirante.shipped import the_shelf
@@ -223,7 +223,7 @@ class LoadsInput(AtPosition):
         default={},
         description="by side, a bump stop or droop strap that is met: it takes what the spring does not, pushing or pulling only",
     )
-    spring_n: dict[Annotated[str, Field(max_length=20)], Signed] = Field(
+    spring_n: dict[Annotated[str, Field(max_length=100)], Signed] = Field(
         default={},
         description="of springs beside what is met (“spring”, “spring, left” …) the compression that each carries by itself",
     )
@@ -245,6 +245,38 @@ def _solved_at(data: AtPosition) -> Solved:
     template = the_shelf().template_of(end)
     _steers(template, end, bool(data.position[2]))
     return solved_cycle(template, end, np.array(data.position).reshape(3, 1))
+
+
+def _spring_name(name: str) -> str:
+    """A spring as the answer has it: the one on the damper by its side alone, others by their names."""
+    stem, _, side = name.partition(", ")
+    return (side or "left") if stem == SPRING else name
+
+
+@topic(
+    "freedom",
+    End,
+    outputs={
+        "whole": "it moves as a suspension does, and nothing else of it moves", "beside": "ways to move beside its travel",
+        "free": "ways that its joints leave, the steering held", "motions": "those beside its travel in words; of a whole one its travel",
+        "twice": "joints that hold a motion which is held already", "unjoined": "bodies that no joint holds", "says": "it in a sentence or two",
+    },
+    example={key: value for key, value in _example().items() if key not in ("travel_mm", "roll_deg", "steer_mm")},
+    sources=("mechanism",),
+)  # fmt: skip
+def run_freedom(data: End) -> tuple[dict[str, Any], Working]:
+    """What of a suspension end moves beside its travel, and what holds one motion twice; a kind of one's own stands in `kind`."""
+    from tirante.core.suspension.as_built import as_built
+
+    found = as_built(the_shelf().template_of(data), data)
+    steps = [
+        step("freedom", "6 a body, less the rank of what holds it", "mechanism", bodies=len(found.assembled.mechanism.bodies), free=found.free),
+    ]  # fmt: skip
+    answer = {
+        "whole": found.whole, "beside": found.beside, "free": found.free, "motions": [motion.what for motion in found.motions], "twice": list(found.twice),
+        "unjoined": list(found.unjoined), "says": found.says,
+    }  # fmt: skip
+    return answer, steps
 
 
 @topic(
@@ -280,7 +312,7 @@ def run_loads(data: LoadsInput) -> tuple[dict[str, Any], Working]:
         if found.fault:
             out.append({"name": found.name, "fault": {"code": found.fault.code, "message": found.fault.message}})
             continue
-        springs = {name.removeprefix("spring").strip(", ") or "left": value for name, value in found.springs.items()}
+        springs = {_spring_name(name): value for name, value in found.springs.items()}
         out.append({
             "name": found.name, "axial_n": found.axial,
             "reactions_n": {name: joint.force.tolist() for name, joint in found.joints.items()},

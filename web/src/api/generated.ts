@@ -3684,6 +3684,11 @@ export interface components {
              */
             side: "left" | "right" | "pair" | "centre";
             /**
+             * Stands
+             * @default []
+             */
+            stands: components["schemas"]["StandsOn"][];
+            /**
              * Tube
              * @default null
              */
@@ -6909,6 +6914,18 @@ export interface components {
             turns_in: number;
             /** Turns Out */
             turns_out: number;
+        };
+        /**
+         * StandsOn
+         * @description Which of its tubes takes something that stands beside its joints, where that is not the nearest.
+         */
+        StandsOn: {
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+            /** Point */
+            point: string;
         };
         /**
          * StandsOut

@@ -74,6 +74,14 @@ class FrameGusset(Document):
     thickness_mm: Positive = 4.0
 
 
+class StandsOn(Document):
+    """Which of its tubes takes something that stands beside its joints, where that is not the nearest."""
+
+    point: PointName
+    a: PointName  # both ends of the tube
+    b: PointName
+
+
 class FrameArm(SavedPart):
     """A welded arm of a suspension end with joints anywhere: trailing and semi-trailing arm, radius arm, H-arm, wishbone of any shape."""
 
@@ -85,6 +93,7 @@ class FrameArm(SavedPart):
     tubes: Annotated[tuple[FrameTube, ...], Field(max_length=30, strict=False)] = ()
     joints: Annotated[tuple[FrameJoint, ...], Field(max_length=20, strict=False)] = ()
     nodes: Annotated[tuple[FrameNode, ...], Field(max_length=12, strict=False)] = ()
+    stands: Annotated[tuple[StandsOn, ...], Field(max_length=20, strict=False)] = ()  # of the rest the nearest takes it
     gussets: Annotated[tuple[FrameGusset, ...], Field(max_length=12, strict=False)] = ()
     leg_mm: Annotated[float, Field(gt=0, le=50)] | None = None  # of the tubes' welds; null: what the wall asks
     plate_name: Name = "S355 plate"  # of its boxes

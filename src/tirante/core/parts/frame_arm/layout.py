@@ -247,6 +247,11 @@ def _faults(arm: FrameArm, places: Sequence[OnBody], at: Mapping[str, Array]) ->
     }:
         reached |= grown
     out += _gusset_faults(arm, at)
+    known_tubes = [{tube.a, tube.b} for tube in arm.tubes]
+    out += [
+        Misfit(field=f"stands.{i}", message=f"No tube runs from {one.a.replace('_', ' ')} to {one.b.replace('_', ' ')} to take {one.point.replace('_', ' ')}. Choose another, or the nearest.")
+        for i, one in enumerate(arm.stands) if {one.a, one.b} not in known_tubes
+    ]  # fmt: skip
     loose = next((t for t in arm.tubes if t.a not in reached), None)
     if loose and not out:
         out.append(Misfit(field="tubes", message=f"The tube {tube_name(loose)} is not joined to the others. Put in one that joins them."))  # fmt: skip
@@ -254,9 +259,12 @@ def _faults(arm: FrameArm, places: Sequence[OnBody], at: Mapping[str, Array]) ->
 
 
 def _nearest(place: OnBody, arm: FrameArm, at: Mapping[str, Array]) -> Stands:
-    """The tube that is nearest to what stands beside the joints."""
+    """The tube that takes what stands beside the joints: the one that is chosen for it, or the nearest."""
     found = []
+    chosen = next((one for one in arm.stands if one.point == place.point), None)
     for tube in arm.tubes:
+        if chosen is not None and {tube.a, tube.b} != {chosen.a, chosen.b}:
+            continue
         a, run = at[tube.a], at[tube.b] - at[tube.a]
         share = min(1.0, max(0.0, float((at[place.point] - a) @ run / (run @ run))))
         share = 0.0 if share <= ENDS_OF_TUBE else 1.0 if share >= 1 - ENDS_OF_TUBE else round(share, 9)

@@ -110,8 +110,8 @@ def _seen(sheet: Sheet, frame: Frame, drawn: FrameDrawn, along: Array, second: A
         nx, ny = -(b[1] - a[1]) / size * half, (b[0] - a[0]) / size * half
         corners = ((a[0] + nx, a[1] + ny), (b[0] + nx, b[1] + ny), (b[0] - nx, b[1] - ny), (a[0] - nx, a[1] - ny))
         sheet.area(corners, "steel", "visible", tube.tone, tube.ref)
-    for corners in drawn.plates:
-        sheet.area([at(corner) for corner in corners], "pale", "thin")
+    for triangle in drawn.plates:
+        sheet.area([at(corner) for corner in triangle], "pale", "thin")
     for place in drawn.places:
         p = at(place.at)
         if place.foot is not None:

@@ -156,13 +156,42 @@ export function FrameTubes({ part }: OwnField) {
         Add a tube
       </Button>
       {own?.stands.map((one) => (
-        <Typography key={one.place} variant="caption" component="p" sx={{ color: 'text.secondary', m: 0 }}>
-          {one.words} stands on {one.tube}, {length(one.from_end_mm)} from its first end
-          {one.off_mm > 1 && `, on a bracket ${length(one.off_mm)} off it; a tube to it takes its load instead`}.
-        </Typography>
+        <Box key={one.place} sx={{ mt: 0.5 }}>
+          <Typography variant="caption" component="p" sx={{ color: 'text.secondary', m: 0 }}>
+            {one.words} stands on {one.tube}, {length(one.from_end_mm)} from its first end
+            {one.off_mm > 1 && `, on a bracket ${length(one.off_mm)} off it; a tube to it takes its load instead`}.
+          </Typography>
+          <Pick
+            label={`Taken by, ${one.words}`}
+            value={taker(part, one.place)}
+            options={[NEAREST, ...part.tubes.map((tube) => `${tube.a} ${tube.b}`)]}
+            words={(key) =>
+              key === NEAREST ? 'taken by the nearest' : `taken by ${key.split(' ').map(plain).join(' to ')}`
+            }
+            problem={problems.get(`stands.${part.stands.findIndex((own_) => own_.point === one.place)}`)}
+            onChange={(key) => {
+              const [a = '', b = ''] = key.split(' ')
+              change(`taken by ${one.place}`, (now) => ({
+                stands: [
+                  ...now.stands.filter((old) => old.point !== one.place),
+                  ...(key === NEAREST ? [] : [{ point: one.place, a, b }]),
+                ],
+              }))
+            }}
+          />
+        </Box>
       ))}
     </>
   )
+}
+
+const NEAREST = 'nearest'
+/** The tube that is chosen to take something, by its ends. */
+const taker = (part: FrameArm, point: string) => {
+  const chosen = part.stands.find((one) => one.point === point)
+  const tube =
+    chosen && part.tubes.find((one) => [one.a, one.b].includes(chosen.a) && [one.a, one.b].includes(chosen.b))
+  return tube ? `${tube.a} ${tube.b}` : NEAREST
 }
 
 /** Places where tubes meet that are no joint, in the car's axes. */
