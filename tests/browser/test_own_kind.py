@@ -108,6 +108,7 @@ def test_a_damper_s_eye_on_an_arm_has_a_bracket_that_is_cut_for_its_tube(page: P
     expect(lacking).to_be_visible()
     page.get_by_role("tab", name="What it is").click()
     page.get_by_role("button", name="Add a tab pair for the Front damper, lower eye").click()
+    page.get_by_role("tab", name="What it is").click()
     expect(page.get_by_text(re.compile("It stands on Front lower arm: on rear tube"))).to_be_visible()
     expect(page.get_by_label("Tube outside", exact=True)).to_have_value(re.compile("^57.1"))
     expect(page.get_by_role("button", name="Fit it to what it stands on")).to_be_visible()
