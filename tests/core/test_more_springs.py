@@ -258,3 +258,21 @@ def test_a_spring_split_in_two_is_the_spring_that_it_was_in_every_case() -> None
         for link, force in one.forces.axial.items():
             assert two.forces.axial[link] == pytest.approx(force, rel=1e-6, abs=1e-2), (one.name, link)
     assert moved > 3
+
+
+@pytest.mark.parametrize(
+    "name", ["four-links-panhard", "three-links-panhard", "radius-arms", "double-wishbone", "centre-pivot-beam"]
+)
+def test_a_spring_split_in_two_leaves_every_link_what_it_carried_where_the_layout_binds_too(name: str) -> None:
+    """Springs are locked where the end stands: links that would hold its lean by their own stiffness take none of it from them."""
+    end = sprung(name)
+    assert end.damper
+    one = end.model_copy(update={"damper": end.damper.model_copy(update={"rate_n_per_mm": 60.0})})
+    parts = [end.damper.model_copy(update={"rate_n_per_mm": rate}) for rate in (40.0, 20.0)]
+    two = end.model_copy(update={"damper": parts[0], "other_dampers": {"helper": parts[1]}})
+    was, now = carried(one, HIT), carried(two, HIT)
+    for link, force in was.axial.items():
+        assert now.axial[link] == pytest.approx(force, rel=1e-4, abs=0.5), link
+    for label, force in was.springs.items():
+        assert now.springs[label] == pytest.approx(force * 2 / 3, rel=1e-4, abs=0.5)
+        assert now.springs[label.replace("spring", "helper")] == pytest.approx(force / 3, rel=1e-4, abs=0.5)

@@ -23,6 +23,9 @@ from tirante.core.suspension.limits import shared
 
 Array = NDArray[np.float64]
 Carrier = Literal["spring", "stop", "strap"]
+LOCKED = (
+    1e6  # times their rates: what springs yield by when they share, against links and bushes that yield beside them
+)
 VIRTUAL = 100.0  # mm: length of the strut that stands for a push along a line
 
 
@@ -187,7 +190,8 @@ def hold(
     let_go: dict[str, tuple[Carrier, float]] = {}
     more: list[Strut] = []
     sides = SIDES if assembled.beam else ("left",)
-    # several that carry a side, and two on a beam that only leans, hold it more than once: they share by their rates
+    # several that carry a side, and two on a beam that only leans, hold it more than once: they share by their rates, and are
+    # locked against all else, as a single one is
     several = len(units) > 1 or (assembled.beam and not assembled.template.rises)
     spring_marks: dict[str, tuple[Mark, Mark]] = {}
 
@@ -203,7 +207,7 @@ def hold(
             if holder != "spring":
                 given[label] = spring_n.get(label, 0.0)
             else:
-                more.append(strut(label, a, b, (damper.rate_n_per_mm or 1.0) if several else 0.0))
+                more.append(strut(label, a, b, LOCKED * (damper.rate_n_per_mm or 1.0) if several else 0.0))
                 springs[label] = label
                 if name in met and label in spring_n:
                     let_go[label] = (met[name], spring_n[label])
