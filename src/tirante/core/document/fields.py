@@ -58,6 +58,9 @@ def _name(text: str) -> str:
 Name = Annotated[str, Field(min_length=1, max_length=80), AfterValidator(_name)]
 
 
+Said = Annotated[str, Field(max_length=200), AfterValidator(_plain_text)]
+
+
 Note = Annotated[str, Field(max_length=2_000), AfterValidator(_plain_text)]
 
 

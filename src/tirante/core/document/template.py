@@ -15,7 +15,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 
-from tirante.core.document.fields import Direction, Document, Key, Name, Point, PointName
+from tirante.core.document.fields import Direction, Document, Key, Name, Point, PointName, Said
 
 GROUND, RACK = "ground", "rack"
 RESERVED = (GROUND, RACK, "steering_arm", "wheel")  # names that the core gives by itself
@@ -27,7 +27,6 @@ CARRIERS = ("upright", "knuckle", "axle", "hub")  # bodies so called carry a whe
 BodyName = Annotated[str, Field(pattern=r"^(\$(on|carrier)|[a-z][a-z0-9_]{0,39})$")]
 # a comma parts a joint's name from its side
 JointName = Annotated[Name, Field(pattern=r"^[^,$]+$")]
-Said = Annotated[str, Field(max_length=200)]
 
 
 class TemplatePoint(Document):
@@ -373,6 +372,8 @@ class Template(Document):
             raise ValueError(
                 f"{joint.name}: both its ends are on the {joint.bodies_tied[0]}, so it holds nothing; choose another body"
             )
+        if RACK in joint.bodies_tied and not isinstance(joint, LinkJoint):
+            raise ValueError(f"{joint.name}: only the end of a link goes with the rack; choose another body")
         if {GROUND, RACK} == set(joint.bodies_tied):
             raise ValueError(
                 f"{joint.name}: it ties the rack to the chassis, which the steering does by itself; choose another body"

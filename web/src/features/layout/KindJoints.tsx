@@ -72,9 +72,12 @@ function JointRows(props: {
   onChange: (next: (old: KindJoint) => KindJoint) => void
 }) {
   const { joint, at, beam, named, forms, taken, problems, onChange } = props
+  // only the end of a link goes with the rack
+  const offered =
+    joint.kind === 'link' ? taken : { ...taken, bodies: taken.bodies?.filter((one) => one.value !== 'rack') }
   const toward = 'toward' in joint && joint.toward !== null
   const rows = [
-    ...forms.rows(`joint: ${joint.kind}`, { i: String(at) }, taken),
+    ...forms.rows(`joint: ${joint.kind}`, { i: String(at) }, offered),
     ...(beam ? forms.rows('joint: both sides', { i: String(at) }) : []),
     ...(beam && !joint.pair && (joint.kind === 'link' || joint.kind === 'slider')
       ? forms.rows(`joint: one ${joint.kind}`, { i: String(at) })
