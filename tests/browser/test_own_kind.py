@@ -108,6 +108,8 @@ def test_a_damper_s_eye_on_an_arm_has_a_bracket_that_is_cut_for_its_tube(page: P
     expect(lacking).to_be_visible()
     page.get_by_role("tab", name="What it is").click()
     page.get_by_role("button", name="Add a tab pair for the Front damper, lower eye").click()
+    expect(page).to_have_url(re.compile("/brackets/"))
+    expect(page.get_by_role("heading", name="Front damper, lower eye, tabs")).to_be_visible()
     page.get_by_role("tab", name="What it is").click()
     expect(page.get_by_text(re.compile("It stands on Front lower arm: on rear tube"))).to_be_visible()
     expect(page.get_by_label("Tube outside", exact=True)).to_have_value(re.compile("^57.1"))
@@ -119,6 +121,7 @@ def test_a_damper_s_eye_on_an_arm_has_a_bracket_that_is_cut_for_its_tube(page: P
     expect(page.get_by_role("alert").filter(has_text="Fit it to what it stands on")).to_have_count(0)
     page.get_by_role("link", name=re.compile("Members")).click()
     page.get_by_role("link", name=re.compile("^Front lower arm")).first.click()
+    expect(page.get_by_role("heading", name="Front lower arm")).to_be_visible()
     expect(page.get_by_text(re.compile("Not checked:"))).to_be_visible()
     expect(lacking).to_have_count(0)
 
