@@ -49,9 +49,17 @@ def address(served: Database, front_end: Path) -> Iterator[str]:
     server = create_server(
         create_app(Config(database=served, answers=answer, static=front_end)), host="127.0.0.1", port=port, threads=6
     )
-    thread = threading.Thread(target=server.run, daemon=True)
-    thread.start()
     end = threading.Event()
+
+    def serve() -> None:
+        try:
+            server.run()
+        except OSError:  # its sockets go while it still waits at them
+            if not end.is_set():
+                raise
+
+    thread = threading.Thread(target=serve, daemon=True)
+    thread.start()
     worker = threading.Thread(target=Worker(served).run, args=(end,), daemon=True)
     worker.start()
     yield f"http://127.0.0.1:{port}"
