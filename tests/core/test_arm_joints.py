@@ -25,7 +25,7 @@ from tirante.core.document.settings import DesignFactors
 from tirante.core.loads.on_body import AtPlace, BodyCase
 from tirante.core.parts.body import seen_of
 from tirante.core.parts.feet import Spot
-from tirante.core.parts.frame_arm.at_joints import Metal, at_joints, eye_of, joint_checks
+from tirante.core.parts.frame_arm.at_joints import Metal, at_joints, eye_of, joint_checks, joint_faults
 from tirante.core.parts.registry import kind_of
 
 METAL = Metal(yield_mpa=240.0, uts_mpa=400.0)
@@ -136,6 +136,9 @@ def test_a_rockers_bolt_goes_through_the_rod_end_that_stands_there_or_it_is_said
     i = next(i for i, one in enumerate(rocker.eyes) if one.point == "push_high")
     faults = {one.field: one.message for one in part_of(rocker, design).faults}
     assert "is 12 mm, and what stands there has a bore of 12.7 mm" in faults[f"eyes.{i}.pin_mm"]
+    wide = rocker.model_copy(update={"eyes": tuple(one.model_copy(update={"between_mm": 30.0}) for one in rocker.eyes)})
+    told = {one.field: one.message for one in part_of(wide, with_part(design, wide)).faults}
+    assert f"it is {eye.ball_width_mm:g} mm wide" in told[f"eyes.{i}.between_mm"]
     found = kind_of(rocker).size(rocker, work(design), SHELF, "mass")
     best = found.winner or found.nearest
     assert best
@@ -195,3 +198,22 @@ def test_each_end_of_a_rod_is_found_at_its_own_place() -> None:
     found = {point: job.eye_at(Spot(design.ends[0].id, bodies[point], point)) for point in (between.a, between.b)}
     assert found[between.a].bore_mm == pytest.approx(12.7)  # type: ignore[union-attr]
     assert found[between.b].bore_mm == other.bore_mm  # type: ignore[union-attr]
+
+
+def test_tabs_that_do_not_fit_what_they_hold_say_so_at_their_fields() -> None:
+    eye = with_eyes("double-wishbone").ends[0].end.damper
+    assert eye
+    held = eye.eye_a  # a bore of 12 in a sleeve 20 wide
+    assert held
+    good = JointPin(bolt_mm=12.0, between_mm=20.0, plate_mm=5.0, head_mm=20.0)
+
+    def fields(**change: float) -> list[str]:
+        joint = FrameJoint(point="p", made="pair of tabs", pin=good.model_copy(update=change))
+        return [fault.field for fault in joint_faults(joint, 3, held)]
+
+    assert fields() == []
+    assert fields(bolt_mm=14.0) == ["joints.3.pin.bolt_mm"]
+    assert fields(between_mm=24.0) == ["joints.3.pin.between_mm"]
+    assert fields(head_mm=6.0) == ["joints.3.pin.head_mm"]
+    sleeve = FrameJoint(point="p", made="bush sleeve", face_mm=22.0, pin=good.model_copy(update={"wall_mm": 22.0}))
+    assert [fault.field for fault in joint_faults(sleeve, 0, None)] == ["joints.0.pin.wall_mm"]

@@ -1,8 +1,8 @@
 """An arm of any layout under every load case: a space frame in its own axes, every tube at its welds and as a column, and its size.
 
 What acts on it is in balance by itself, so the frame is held at one node, which feels nothing. Joints turn freely but for what
-their bushes put in; tubes are rigid where they are welded. Not covered: what is made at its joints, brackets of what stands
-on it, second order beyond the column check of each tube.
+their bushes put in; tubes are rigid where they are welded. Not covered here: what is made at its joints (`at_joints`), brackets of
+what stands on it (parts of their own), second order beyond the column check of each tube.
 
 Source:
     Forces from the mechanism; frame by direct stiffness (docs/methods.md, Arms as frames).
