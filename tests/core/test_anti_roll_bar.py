@@ -15,7 +15,7 @@ from tests.core.test_moving_members import again, sized
 from tests.jobs import draw, part_of, with_part, work
 from tirante.calc import calculate
 from tirante.core.document.design import Design
-from tirante.core.document.parts.anti_roll_bar import AntiRollBar, FlatArms
+from tirante.core.document.parts.anti_roll_bar import AntiRollBar, BarBearing, BarEye, FlatArms
 from tirante.core.document.upgrades import dump_design, load_design
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError
@@ -61,6 +61,8 @@ def test_the_rate_is_torsion_and_bending_in_closed_form(
     assert abs(carried.bearing[0]) == pytest.approx(1000 * a)
     assert np.hypot(*carried.bearing[1:]) == pytest.approx(1000 * bearing, abs=1e-6)
     assert np.hypot(*carried.arm[1:]) == pytest.approx(1000 * a)
+    # the bar as a beam past its bearing, its middle the other support: F (b + c)/b
+    assert carried.on_bearing == pytest.approx(1000 * half / (half - bearing))
     found = calculate("torsion-bar", {"half_mm": half, "bearing_mm": bearing, "lever_mm": a, "od_mm": od, "wall_mm": wall, "force_n": [0, 0, 1000],
                                       **({"arm_height_mm": 32, "arm_thickness_mm": 8} if flat else {})})  # fmt: skip
     assert found["rate_nm_per_deg"] == pytest.approx(rate_of(bar))
@@ -199,3 +201,50 @@ def test_arms_of_flat_bar_are_judged_at_root_and_weld_and_what_cannot_be_bent_is
     )
     lost = design.model_copy(update={"ends": (design.ends[0].model_copy(update={"end": gone}), *design.ends[1:])})
     assert "not there any more" in part_of(bar, lost).faults[0].message
+
+
+@pytest.mark.parametrize("flats", [None, FlatArms(height_mm=36.0, thickness_mm=10.0)])
+def test_its_eyes_and_bearings_by_hand(flats: FlatArms | None) -> None:
+    """AISC 360 D5 and J7, EN 1993-1-8 (from memory), written out for the largest force of any drop link; nothing given: named, not judged."""
+    design, bar = the_bar(flats=flats, eye_mm=12.0)
+    bare = part_of(bar, with_part(design, bar))
+    assert {"the eyes at its arms’ ends and their bolts: their sizes are not given", "its bearings and their bolts: their sizes are not given"} <= set(bare.not_checked)  # fmt: skip
+    eye, held = BarEye(bolt_mm=9.0, between_mm=15.0, width_mm=26.0, thickness_mm=8.0), BarBearing(bolt_mm=6.0, rating_n=20_000.0)  # fmt: skip
+    given = bar.model_copy(update={"eye": eye, "bearings": held})
+    part = part_of(given, with_part(design, given))
+    assert not any("eyes" in one or "bearings:" in one or "bearings and their" in one for one in part.not_checked)
+    checks = {check.key: check for check in part.checks}
+    factors = design.settings.factors
+    cases = part.own.cases
+    w, t = (36.0, 10.0) if flats else (26.0, 8.0)
+    most = max(np.linalg.norm(one.force) for one in cases)
+    flat = max(np.hypot(one.force[1], one.force[2]) for one in cases)
+    name = f":{bar.joint}"
+    bearing = checks[f"eye_bearing{name}"]
+    assert bearing.demand == pytest.approx(flat * factors.tab_rupture)
+    assert bearing.capacity == pytest.approx(1.8 * bar.yield_mpa * 9.0 * t)
+    assert checks[f"eye_pin{name}"].capacity == pytest.approx(0.6 * 800 * pi / 4 * 81)
+    assert checks[f"eye_pin{name}"].demand == pytest.approx(most * factors.bolt)
+    assert checks[f"eye_pin_bent{name}"].demand == pytest.approx(32 * most * factors.bolt * (t / 2 + 7.5) / (pi * 9**3))
+    # torn out straight along the arm: 0.6 Fu 2 t (a + d/2), its edge as far as the bar reaches past the joint at most
+    edge = min(w / 2, bar.eye_mm)
+    torn = checks[f"eye_torn{name}"]
+    assert torn.reproduce is not None
+    assert (torn.reproduce.input["edge_mm"], torn.reproduce.input["width_mm"]) == (12.0, 24.0)
+    assert torn.capacity <= 0.6 * bar.uts_mpa * 2 * t * (edge - 9.2 / 2 + 9.0 / 2) * 1.0001
+    on = max(one.carried.on_bearing for one in cases)
+    rated, bolted = checks["pivot_joint"], checks["bearing_bolts"]
+    assert (rated.demand, rated.capacity) == pytest.approx((on * factors.joint, 20_000.0))
+    area = pi / 4 * 36
+    shear, pull = 0.6 * 800 * area, 0.9 * 800 * 0.78 * area
+    # whichever way it points: tried at every degree, the two bolts sharing it
+    angles = np.radians(np.arange(0, 90.01, 0.01))
+    use = np.maximum(np.cos(angles) / pull, np.sin(angles) / shear + np.cos(angles) / (1.4 * pull)).max() / 2
+    assert bolted.demand == pytest.approx(on * factors.bolt)
+    assert bolted.capacity == pytest.approx(1 / use, rel=1e-6)
+    for key in (f"eye_bearing{name}", f"eye_torn{name}", f"eye_pin{name}", f"eye_pin_bent{name}", "bearing_bolts"):
+        again(checks[key])
+    assert any(check.part == "eye" and check.key == "life" for check in part.checks)
+    wide = given.model_dump() | {"eye": {**eye.model_dump(), "bolt_mm": 40.0}}
+    with pytest.raises(ValueError, match=r"eye\.bolt_mm"):
+        AntiRollBar.model_validate(wide)

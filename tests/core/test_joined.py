@@ -17,17 +17,20 @@ from tests.conftest import ROOT
 from tests.core.end_jobs import all_parts, job_of
 from tests.core.test_anti_roll_bar import the_bar
 from tests.core.test_arm import SHELF
+from tests.core.test_carrier_plate import steering_arm
+from tests.core.test_hub_flange import hubbed
 from tests.core.test_loads import demo
 from tests.core.test_plate_link import a_link as flat_link
-from tests.jobs import draw, part_of, template_of, work
+from tests.jobs import draw, part_of, template_of, with_part, work
 from tirante.calc import calculate
 from tirante.core.checks.first_to_give import order_of
 from tirante.core.checks.kinds import CHECKS
 from tirante.core.checks.shown import CheckOut
+from tirante.core.document.adopt import adopted, patched
 from tirante.core.document.catalogue import Grade, Tube, grade_comes_as
 from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
-from tirante.core.document.parts.anti_roll_bar import FlatArms
+from tirante.core.document.parts.anti_roll_bar import BarBearing, BarEye, FlatArms
 from tirante.core.document.parts.boxed_link import BoxedLink
 from tirante.core.document.parts.common import CentreToCentre, LoadCase, RodEndEnd, Welding
 from tirante.core.document.parts.drive_shaft import DriveShaft
@@ -587,8 +590,14 @@ def test_every_check_that_a_load_asks_for_says_how_it_gives() -> None:
         ]
         keys |= {one.key.split(":")[0] for part in made for one in part_of(part, design).checks}
     for arms in (None, FlatArms()):
-        design, bar = the_bar(flats=arms)
-        keys |= {one.key for one in part_of(bar, design).checks}
+        design, bar = the_bar(flats=arms, eye=BarEye(), bearings=BarBearing())
+        keys |= {one.key.split(":")[0] for one in part_of(bar, design).checks}
+    for fastened in ("two bolts", "weld"):
+        design, plate = steering_arm(fastened=fastened)
+        keys |= {one.key.split(":")[0] for one in part_of(plate, with_part(design, plate)).checks}
+    design, arm = hubbed()
+    arm = arm.model_copy(update={"tube": "tube-2.5x0.250", "grade": "dom-1026"})
+    keys |= {one.key.split(":")[0] for one in part_of(arm, patched(with_part(design, arm), adopted(design, [arm], SHELF))).checks}  # fmt: skip
     keys |= {one.key.split(":")[0] for one in part_of(flat_link(), demo("marram")).checks}
     # what the table has and nothing here asks for: ratings that are entered by hand
     assert set(CHECKS) - keys == {"outer_joint", "pivot_joint"}

@@ -13,7 +13,7 @@ from tirante.api.routing import operation
 from tirante.core.document.adopt import Patch, adopted
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.design import TiedDesign
-from tirante.core.document.fields import Document, Id, Key, Name
+from tirante.core.document.fields import Document, Id, Key, Name, PointName
 from tirante.core.document.joints import Held, HeldJoint
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.common import Between, Side
@@ -21,7 +21,7 @@ from tirante.core.document.parts.saved import AnyPart, SavedPart
 from tirante.core.drawing.model import Drawing
 from tirante.core.errors import InputError
 from tirante.core.job.evaluate import evaluate, kinds_out
-from tirante.core.job.make_parts import parts_of_end
+from tirante.core.job.make_parts import parts_of_end, plate_on_carrier
 from tirante.core.job.overview import overview_sheet
 from tirante.core.job.places import places_of
 from tirante.core.job.results import Evaluation, KindOut
@@ -98,6 +98,15 @@ class PartsOfEndIn(DesignIn):
     end_id: Id
     ids: Annotated[list[Id], Field(max_length=60)]
     kinds: Annotated[list[Key], Field(max_length=20, default_factory=list, description="only of these; none: of all")]
+
+
+class PlateOnCarrierIn(DesignIn):
+    """A joint of what carries a wheel that is to have a plate; the part's id made by the client."""
+
+    end_id: Id
+    body: PointName
+    point: PointName
+    part_id: Id
 
 
 class NewJointIn(Document):
@@ -248,6 +257,16 @@ def make_parts(data: PartsOfEndIn) -> PatchOut:
     made = parts_of_end(job, data.end_id, data.ids, data.kinds)
     _room_for(job, len(made))
     return patch_out(Patch(parts=tuple(made)))
+
+
+@operation(blueprint, "POST", "/api/parts/on-carrier", body=PlateOnCarrierIn, answer=PatchOut)
+def make_plate(data: PlateOnCarrierIn) -> PatchOut:
+    """A plate for a joint of an upright, knuckle or axle: a steering arm, or one of a kingpin's plates."""
+    job = worked(data.design)
+    if job.design.end(data.end_id) is None:
+        raise NotFound(data.end_id)
+    _room_for(job, 1)
+    return patch_out(Patch(parts=(plate_on_carrier(job, data.end_id, data.body, data.point, data.part_id),)))
 
 
 @operation(blueprint, "POST", "/api/brackets/new", body=NewBracketIn, answer=PatchOut)

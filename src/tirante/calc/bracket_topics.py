@@ -293,6 +293,100 @@ def run_boss_weld(data: BossWeldInput) -> Result:
     ]
 
 
+class RootBoltsInput(Input):
+    diameter_mm: Mm
+    bolt_class: str = Field(alias="class", max_length=20, description="8.8, 10.9 or 12.9")
+    apart_mm: Mm = Field(description="of the two bolts, along the arm")
+    reach_mm: Mm = Field(description="from the eye to their middle")
+    width_mm: Mm = Field(description="of the plate at its root")
+    along_n: Newton = Field(default=0.0, description="along the arm, away from its root")
+    across_n: Newton = Field(default=0.0, description="across it, in the plate's plane")
+    out_n: Newton = Field(default=0.0, description="out of that plane")
+    off_mm: SignedMm = Field(default=0.0, description="how far off the plate's middle it pulls")
+
+
+@topic(
+    "root-bolts",
+    RootBoltsInput,
+    outputs={
+        "shear_n": "of the bolt nearer to the eye",
+        "tension_n": "of the same",
+        "use": "of that bolt, both together",
+    },
+    example={
+        "diameter_mm": 12,
+        "class": "10.9",
+        "apart_mm": 40,
+        "reach_mm": 120,
+        "width_mm": 60,
+        "across_n": 6000,
+        "off_mm": 20,
+    },
+    sources=("shigley-shaft", "en-1993-1-8"),
+)
+def run_root_bolts(data: RootBoltsInput) -> Result:
+    """Two bolts that hold the root of a plate arm."""
+    from tirante.core.brackets.plate_arm import EyeForce
+    from tirante.core.brackets.root_bolts import RootBolts, root_bolt_forces, root_bolt_use
+
+    pair = RootBolts(diameter=data.diameter_mm, apart=data.apart_mm, reach=data.reach_mm, width=data.width_mm)
+    force = EyeForce(along=data.along_n, across=data.across_n, out=data.out_n, off=data.off_mm)
+    found = root_bolt_forces(pair, force)
+    use = root_bolt_use(pair, bolt.bolt_class(data.bolt_class, data.diameter_mm), force)
+    return {"shear_n": found.shear, "tension_n": found.tension, "use": use}, [
+        step("nearer bolt", "across (1/2 + L/a), along 1/2; out of plane likewise, twist over a third of the width", "shigley-shaft",
+             shear_n=found.shear, tension_n=found.tension),
+        step("together", "F_v/(0.6 Rm A) + F_t/(1.4 · 0.9 Rm · 0.78 A)", "en-1993-1-8", use=use),
+    ]  # fmt: skip
+
+
+class HubFlangeInput(Input):
+    bolts: Annotated[int, Field(ge=3, le=12)]
+    circle_mm: Mm = Field(description="diameter that they stand on")
+    bolt_mm: Mm
+    bolt_class: str = Field(alias="class", max_length=20, description="8.8, 10.9 or 12.9")
+    outside_mm: Mm
+    thickness_mm: Mm
+    ring_mm: Mm = Field(description="outside of what is welded to its middle")
+    leg_mm: Mm
+    yield_mpa: Mpa = 355.0
+    across_n: Newton = Field(default=0.0, description="in the flange's plane")
+    axial_n: Newton = Field(default=0.0, description="square to it")
+    spin_nmm: Newton = Field(default=0.0, description="about its axis [N·mm]")
+    tip_nmm: Newton = Field(default=0.0, description="about a line in its plane [N·mm]")
+
+
+@topic(
+    "hub-flange",
+    HubFlangeInput,
+    outputs={
+        "bolt_shear_n": "of the worst bolt", "bolt_pull_n": "of the worst bolt", "bolt_use": "of that bolt, both together",
+        "plate_n": "pull of one bolt at which the plate yields right through", "throat_mpa": "of the ring that welds it on",
+    },
+    example={"bolts": 4, "circle_mm": 110, "bolt_mm": 12, "class": "10.9", "outside_mm": 150, "thickness_mm": 12, "ring_mm": 70, "leg_mm": 6,
+             "across_n": 12000, "tip_nmm": 900000},
+    sources=("shigley-shaft", "en-1993-1-8", "blodgett"),
+)  # fmt: skip
+def run_hub_flange(data: HubFlangeInput) -> Result:
+    """A flange that a hub is bolted to."""
+    from tirante.core.brackets.hub_flange import HubFlange, OnFlange, bolt_forces, bolt_use, ring_throat
+
+    flange = HubFlange(
+        bolts=data.bolts, circle=data.circle_mm, bolt=data.bolt_mm, outside=data.outside_mm, thickness=data.thickness_mm, ring=data.ring_mm,
+        leg=data.leg_mm,
+    )  # fmt: skip
+    acting = OnFlange(across=data.across_n, axial=data.axial_n, spin=data.spin_nmm, tip=data.tip_nmm)
+    shear, pull = bolt_forces(flange, acting)
+    use = bolt_use(flange, bolt.bolt_class(data.bolt_class, data.bolt_mm), acting)
+    plate, throat = flange.one_bolt_bends(data.yield_mpa), ring_throat(flange, acting)
+    return {"bolt_shear_n": shear, "bolt_pull_n": pull, "bolt_use": use, "plate_n": plate, "throat_mpa": throat}, [
+        step("worst bolt", "V/n + T/(n r); N/n + 2 M/(n r)", "shigley-shaft", shear_n=shear, pull_n=pull),
+        step("together", "F_v/(0.6 Rm A) + F_t/(1.4 · 0.9 Rm · 0.78 A)", "en-1993-1-8", use=use),
+        step("plate", "l_eff t²/4 · yield / m", "en-1993-1-8", m_mm=flange.lever, l_eff_mm=flange.bent_width, plate_n=plate),
+        step("ring", "√((N/πd + 4 M/πd²)² + (V/πd + 2 T/πd²)²) / 0.707 leg", "blodgett", throat_mpa=throat),
+    ]  # fmt: skip
+
+
 class PlateLinkInput(Input):
     length_mm: Mm = Field(description="eye to eye")
     width_mm: Mm

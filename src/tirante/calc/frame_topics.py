@@ -636,7 +636,7 @@ class TorsionBarInput(Input):
     outputs={
         "rate_nm_per_deg": "torque for each degree that its two ends are twisted", "torque_nmm": "in the middle", "bearing_mpa": "at the bearing, bent and twisted",
         "corner_mpa": "where it is bent into its arm, inner fibre; null with flat arms", "arm_mpa": "of a flat arm at its root; null of a bent one",
-        "weld_mpa": "on the throat of its two rings; null of a bent one", "moved_mm": "of the drop link's joint", "straight_mm": "of a bar whose arms are bent of it, joint to joint",
+        "weld_mpa": "on the throat of its two rings; null of a bent one", "moved_mm": "of the drop link's joint", "bearing_n": "what a bearing gives the bar, square to it", "straight_mm": "of a bar whose arms are bent of it, joint to joint",
     },
     example={"half_mm": 440, "bearing_mm": 40, "lever_mm": 210, "od_mm": 18, "force_n": [0, 0, 750]},
     sources=("roark-torsion", "shigley-curved", "blodgett"),
@@ -665,7 +665,7 @@ def run_torsion_bar(data: TorsionBarInput) -> Result:
     out = {
         "rate_nm_per_deg": rate, "torque_nmm": abs(carried.torque), "bearing_mpa": equivalent((bent,), twisted),
         "corner_mpa": None if flat else corner_stress(bar, carried), "arm_mpa": arm_stress(bar, carried) if flat else None,
-        "weld_mpa": weld_stress(bar, carried, data.leg_mm) if flat else None, "moved_mm": carried.moved, "straight_mm": None if flat else bar.straight,
+        "weld_mpa": weld_stress(bar, carried, data.leg_mm) if flat else None, "moved_mm": carried.moved, "bearing_n": carried.on_bearing, "straight_mm": None if flat else bar.straight,
     }  # fmt: skip
     return out, [
         step("rate", "lever² / (2 · what a newton moves the joint by)", "roark-torsion", rate_nm_per_deg=rate),

@@ -669,6 +669,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/parts/on-carrier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A plate for a joint of an upright, knuckle or axle: a steering arm, or one of a kingpin's plates. */
+        post: operations["make_plate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/points/read": {
         parameters: {
             query?: never;
@@ -1563,6 +1580,60 @@ export interface components {
             point: string;
         };
         /**
+         * BarBearing
+         * @description A split bearing that the bar turns in, held by two bolts.
+         */
+        BarBearing: {
+            /**
+             * Bolt Class
+             * @default 8.8
+             * @enum {string}
+             */
+            bolt_class: "8.8" | "10.9" | "12.9";
+            /**
+             * Bolt Mm
+             * @default 8
+             */
+            bolt_mm: number;
+            /**
+             * Rating N
+             * @default null
+             */
+            rating_n: number | null;
+        };
+        /**
+         * BarEye
+         * @description The eye at an arm's end that the drop link's bolt goes through, the link's ball beside it; the bolt runs along the bar.
+         */
+        BarEye: {
+            /**
+             * Between Mm
+             * @default 14
+             */
+            between_mm: number;
+            /**
+             * Bolt Class
+             * @default 8.8
+             * @enum {string}
+             */
+            bolt_class: "8.8" | "10.9" | "12.9";
+            /**
+             * Bolt Mm
+             * @default 10
+             */
+            bolt_mm: number;
+            /**
+             * Thickness Mm
+             * @default 9
+             */
+            thickness_mm: number;
+            /**
+             * Width Mm
+             * @default 28
+             */
+            width_mm: number;
+        };
+        /**
          * BendOut
          * @description How far a link must be bent off its line to clear what it comes near to.
          */
@@ -2321,6 +2392,154 @@ export interface components {
             lines: components["schemas"]["CardLineOut"][];
         };
         /**
+         * CarrierPlate
+         * @description One plate with an eye at a joint of an upright, knuckle or axle, which is not made here, fastened to that at its root.
+         */
+        CarrierPlate: {
+            /**
+             * Apart Mm
+             * @default 40
+             */
+            apart_mm: number;
+            /** Body */
+            body: string;
+            /**
+             * Bolt Class
+             * @default 10.9
+             * @enum {string}
+             */
+            bolt_class: "8.8" | "10.9" | "12.9";
+            /**
+             * Bolt Mm
+             * @default 12
+             */
+            bolt_mm: number;
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Fastened
+             * @default two bolts
+             * @enum {string}
+             */
+            fastened: "two bolts" | "weld";
+            /**
+             * Head Mm
+             * @default 20
+             */
+            head_mm: number;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "carrier_plate";
+            /**
+             * Leg Mm
+             * @default 6
+             */
+            leg_mm: number;
+            /** Name */
+            name: string;
+            /**
+             * Normal
+             * @description car axes; its length does not count
+             * @default [
+             *       0,
+             *       0,
+             *       1
+             *     ]
+             */
+            normal: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Pin Class
+             * @default 10.9
+             * @enum {string}
+             */
+            pin_class: "8.8" | "10.9" | "12.9";
+            /**
+             * Pin Mm
+             * @default 12
+             */
+            pin_mm: number;
+            /**
+             * Plate Mm
+             * @default 12
+             */
+            plate_mm: number;
+            /**
+             * Plate Name
+             * @default S355 plate
+             */
+            plate_name: string;
+            /** Point */
+            point: string;
+            /**
+             * Root
+             * @default null
+             */
+            root: [
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Root Width Mm
+             * @default 60
+             */
+            root_width_mm: number;
+            /**
+             * Side
+             * @default pair
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+            /**
+             * Uts Mpa
+             * @default 470
+             */
+            uts_mpa: number;
+            /**
+             * Yield Mpa
+             * @default 355
+             */
+            yield_mpa: number;
+        };
+        /**
+         * CarrierPlateOwn
+         * @description What only a plate on a carrier has.
+         */
+        CarrierPlateOwn: {
+            /** Case */
+            case: string;
+            /** Force N */
+            force_n: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "carrier_plate";
+            /** Off Mm */
+            off_mm: number;
+            /** Reach Mm */
+            reach_mm: number;
+        };
+        /**
          * Catalogue
          * @description Rows by kind, in order of their keys' arrival.
          */
@@ -2701,7 +2920,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["TabPair"])[];
             /**
              * Schema Version
              * @default 5
@@ -3560,6 +3779,53 @@ export interface components {
             what: string;
         };
         /**
+         * Flange
+         * @description A hub flange: its plate, the bolts that the hub has, and what it is welded to.
+         */
+        Flange: {
+            /**
+             * Bolt Class
+             * @default 10.9
+             * @enum {string}
+             */
+            bolt_class: "8.8" | "10.9" | "12.9";
+            /**
+             * Bolt Mm
+             * @default 12
+             */
+            bolt_mm: number;
+            /**
+             * Bolts
+             * @default 4
+             */
+            bolts: number;
+            /**
+             * Circle Mm
+             * @default 110
+             */
+            circle_mm: number;
+            /**
+             * Leg Mm
+             * @default 6
+             */
+            leg_mm: number;
+            /**
+             * Outside Mm
+             * @default 150
+             */
+            outside_mm: number;
+            /**
+             * Plate Mm
+             * @default 12
+             */
+            plate_mm: number;
+            /**
+             * Ring Mm
+             * @default 70
+             */
+            ring_mm: number;
+        };
+        /**
          * FlatArms
          * @description Arms of flat bar on edge, welded round the bar's ends.
          */
@@ -3754,6 +4020,8 @@ export interface components {
              * @default 22
              */
             face_mm: number;
+            /** @default null */
+            flange: components["schemas"]["Flange"] | null;
             /**
              * Made
              * @default bush sleeve
@@ -5047,6 +5315,12 @@ export interface components {
          */
         NotMadeOut: {
             /**
+             * Body
+             * @description of what carries a wheel, by the template's name
+             * @default
+             */
+            body: string;
+            /**
              * Can
              * @description whether a kind of part can be made of it
              */
@@ -5057,6 +5331,12 @@ export interface components {
             end_id: string;
             /** Name */
             name: string;
+            /**
+             * Plates At
+             * @description its joints that may have a plate and have none yet
+             * @default []
+             */
+            plates_at: components["schemas"]["PlateAtOut"][];
             /** Why */
             why: string;
         };
@@ -5359,7 +5639,7 @@ export interface components {
             notes: string[];
             /** Of End */
             of_end: string | null;
-            own: (components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["TabOwn"]) | null;
+            own: (components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["TabOwn"]) | null;
             /** Own Mirror */
             own_mirror: boolean;
             /** Procedure */
@@ -5440,7 +5720,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -5559,6 +5839,16 @@ export interface components {
             point: string;
         };
         /**
+         * PlateAtOut
+         * @description A joint of what carries a wheel.
+         */
+        PlateAtOut: {
+            /** Point */
+            point: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * PlateLink
          * @description A link cut from one plate, or two side by side, with an eye at either end; as wide as the plate round its eyes.
          */
@@ -5653,6 +5943,27 @@ export interface components {
             kind: "plate_link";
             /** Length Mm */
             length_mm: number;
+        };
+        /**
+         * PlateOnCarrierIn
+         * @description A joint of what carries a wheel that is to have a plate; the part's id made by the client.
+         */
+        PlateOnCarrierIn: {
+            /** Body */
+            body: string;
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Part Id
+             * @description UUID
+             */
+            part_id: string;
+            /** Point */
+            point: string;
         };
         /**
          * PlotsIn
@@ -8023,6 +8334,8 @@ export interface components {
              * @default 60
              */
             bearing_mm: number;
+            /** @default null */
+            bearings: components["schemas"]["BarBearing"] | null;
             /**
              * Bend Radius Mm
              * @default null
@@ -8035,6 +8348,8 @@ export interface components {
              * @description UUID
              */
             end_id: string;
+            /** @default null */
+            eye: components["schemas"]["BarEye"] | null;
             /**
              * Eye Mm
              * @default 20
@@ -9593,6 +9908,39 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PartsOfEndIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatchOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_plate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlateOnCarrierIn"];
             };
         };
         responses: {

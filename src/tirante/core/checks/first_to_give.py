@@ -14,7 +14,7 @@ from tirante.core.checks.kinds import kind_of
 from tirante.core.checks.result import CheckResult
 
 NOT_CHECKED_BESIDE = (
-    "steering arms",
+    "steering arms that are no part of the job",
     "stub axles",
     "uprights",
     "the axle's housing and its brackets",

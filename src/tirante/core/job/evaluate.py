@@ -31,6 +31,7 @@ from tirante.core.job.results import (
     NotMadeOut,
     PartOut,
     PieceOut,
+    PlateAtOut,
     ViewOut,
 )
 from tirante.core.job.studies import whole_box_of
@@ -175,7 +176,17 @@ def _not_made(job: Worked, end: SuspensionEnd, one: Moving) -> NotMadeOut:
     why = "not made here" if one.sort == "carrier" else "not made here yet"
     if may:
         why = f"no part of this job yet: make it a part, {may.word}"
-    return NotMadeOut(end_id=end.id, end=end.name, name=one.words, why=why, can=may is not None)
+    body, free = "", []
+    if one.sort == "carrier" and one.name in template.bodies:
+        plates = {saved.plate_of: saved for saved in job.design.parts if saved.of_end == end.id and saved.plate_of}
+        body = one.name
+        points = [p for kind in KINDS.values() for p in kind.stands_at(template, body) if (body, p) not in plates]
+        free = [PlateAtOut(point=p, words=p.replace("_", " ")) for p in points]
+        own = [saved.name for (of, _), saved in plates.items() if of == body]
+        why += f" but its plates: {', '.join(own)}" if own else ""
+    return NotMadeOut(
+        end_id=end.id, end=end.name, name=one.words, why=why, can=may is not None, body=body, plates_at=free
+    )
 
 
 def holds_of(job: Worked, parts: list[PartOut], ends: list[EndMotionOut]) -> list[HoldOut]:

@@ -1,4 +1,4 @@
-"""An end's moving members made parts of the job, each by the kind that can stand for it."""
+"""An end's moving members made parts of the job, each by the kind that can stand for it; and plates on what is not made here."""
 
 from __future__ import annotations
 
@@ -39,4 +39,35 @@ def parts_of_end(job: Worked, end_id: str, ids: Sequence[str], kinds: Sequence[s
         part = kind.made_from(one, where)
         if part is not None:
             made.append(part)
+    return made
+
+
+def plate_on_carrier(job: Worked, end_id: str, body: str, point: str, part_id: str) -> SavedPart:
+    """A plate for a joint of what carries a wheel: a steering arm, or one of a kingpin's.
+
+    Args:
+        job: worked out.
+        end_id: of the end.
+        body: that carries a wheel, by the template's name.
+        point: whose joint it holds.
+        part_id: made by the client.
+
+    Raises:
+        InputError: the end cannot be put together, nothing of it is so called, or the joint has its plate already.
+    """
+    template = job.template(end_id)
+    end = next(one for one in job.design.ends if one.id == end_id)
+    if not template.carries(body):
+        raise InputError(f"No “{body[:40]}” carries a wheel here.", code="unknown", fields=("body",))
+    where = MadeFrom(
+        part_id=part_id, end_id=end_id, end_name=end.name, end=job.ends[end_id], template=template, settings=job.settings
+    )  # fmt: skip
+    there = next((p for p in job.design.parts if p.of_end == end_id and p.plate_of == (body, point)), None)
+    if there:
+        raise InputError(f"That joint has its plate already: {there.name}.", code="there_already", fields=("point",))
+    made: SavedPart | None = next(
+        (part for kind in KINDS.values() if (part := kind.beside(body, point, where)) is not None), None
+    )
+    if made is None:
+        raise InputError(f"The {body.replace('_', ' ')} has no joint at “{point[:40]}”.", code="unknown", fields=("point",))  # fmt: skip
     return made

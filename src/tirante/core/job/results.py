@@ -169,6 +169,13 @@ class CutListOut(Out):
     left_out: list[LeftOutOut]
 
 
+class PlateAtOut(Out):
+    """A joint of what carries a wheel."""
+
+    point: str
+    words: str
+
+
 class NotMadeOut(Out):
     """Something that moves at an end and is no part of the job."""
 
@@ -177,6 +184,8 @@ class NotMadeOut(Out):
     name: str
     why: str
     can: bool = Field(description="whether a kind of part can be made of it")
+    body: str = Field(default="", description="of what carries a wheel, by the template's name")
+    plates_at: list[PlateAtOut] = Field(default=[], description="its joints that may have a plate and have none yet")
 
 
 class PlaceOut(Out):

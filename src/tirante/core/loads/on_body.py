@@ -86,8 +86,8 @@ def _acting(forces: Forces, key: str, places: Sequence[OnBody]) -> Iterator[AtPl
     for act in forces.on[key]:
         own, stem = pose.own(act), act.what.partition(", ")[0]
         points = hinges.get(stem, [])
-        if len(points) == 2:
-            # the joint's force is told at its first point
+        # the joint's force is told at its first point; of a body in the middle the other side's joint is not at these
+        if len(points) == 2 and np.abs(at[points[0]] - own.at).max() < SAME:
             one, two = (at[point] for point in points)
             moment = own.moment + cross(own.at - one, own.force)
             shares = at_two_pivots([one, two], own.force[:, None], moment[:, None])

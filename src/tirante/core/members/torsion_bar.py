@@ -89,11 +89,13 @@ class BarForces:
     corner: Three
     arm: Three  # of the arm's own line
     moved: float  # of the drop link's joint, square to bar and arm [mm]
+    on_bearing: float  # what the bearing gives it, square to the bar [N]
 
 
 @lru_cache(maxsize=2048)
-def _unit(bar: TorsionBar) -> tuple[Array, Array, float]:
-    """Bar forces (bars, 2 ends, 6, 3 loads) and torque in the middle, of a newton along each axis at the joint; and its way along the third."""
+def _unit(bar: TorsionBar) -> tuple[Array, Array, float, Array]:
+    """Bar forces (bars, 2 ends, 6, 3 loads) and torque in the middle, of a newton along each axis at the joint; its way along
+    the third; and what the bearing gives, square to the bar (2, 3 loads)."""
     at = [0.0, bar.half - bar.bearing, bar.half] if bar.bearing > 1e-9 else [0.0, bar.half]
     nodes = np.array([[x, 0.0, 0.0] for x in at] + [[bar.half + bar.beyond, bar.lever, 0.0]])
     ends = [(i, i + 1) for i in range(len(nodes) - 1)]
@@ -104,11 +106,17 @@ def _unit(bar: TorsionBar) -> tuple[Array, Array, float]:
         stiffness[0, -1] = E * h * t, E * t * h**3 / 12, G * h * t**3 / 3
     held = np.zeros((len(nodes), 6), bool)
     held[0, :4] = True  # the middle neither moves nor turns about the bar; it leans as it will
-    held[len(at) - (2 if bar.bearing > 1e-9 else 1), 1:3] = True
+    bearing = len(at) - (2 if bar.bearing > 1e-9 else 1)
+    held[bearing, 1:3] = True
     loads = np.zeros((len(nodes), 6, 3))
     loads[-1, :3] = np.eye(3)
     found = frames(nodes, ends, stiffness, held, loads)
-    return found.bars[0], found.reactions[0, 0, 3], float(found.displacements[0, -1, 2, 2])
+    return (
+        found.bars[0],
+        found.reactions[0, 0, 3],
+        float(found.displacements[0, -1, 2, 2]),
+        found.reactions[0, bearing, 1:3],
+    )
 
 
 def rate_of(bar: TorsionBar) -> float:
@@ -125,7 +133,7 @@ def bar_forces(bar: TorsionBar, force: Three) -> BarForces:
         bar: half of it.
         force: of the drop link on the arm: along the bar outward, along the lever, square to both [N].
     """
-    bars, middle, moved = _unit(bar)
+    bars, middle, moved, on_bearing = _unit(bar)
     own = bars @ np.array(force)
 
     def three(element: int, end: int) -> Three:
@@ -136,7 +144,12 @@ def bar_forces(bar: TorsionBar, force: Three) -> BarForces:
     corner, arm = three(count - 2, 1), three(count - 1, 0)
     bearing = max((three(0, 1), three(count - 2, 0)), key=lambda one: hypot(*one[1:])) if count == 3 else corner
     return BarForces(
-        torque=float(middle @ np.array(force)), bearing=bearing, corner=corner, arm=arm, moved=moved * force[2]
+        torque=float(middle @ np.array(force)),
+        bearing=bearing,
+        corner=corner,
+        arm=arm,
+        moved=moved * force[2],
+        on_bearing=float(np.linalg.norm(on_bearing @ np.array(force))),
     )
 
 

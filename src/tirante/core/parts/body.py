@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from tirante.core.document.parts.common import Side
 from tirante.core.document.parts.saved import SavedPart
-from tirante.core.document.template import Template
+from tirante.core.document.template import LinkJoint, Template
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import NotCarried
-from tirante.core.loads.end_loads import UNHELD
-from tirante.core.loads.on_body import BodyCase, seen_by_body
+from tirante.core.loads.end_loads import UNHELD, Carried
+from tirante.core.loads.on_body import AtPlace, BodyCase, seen_by_body
 from tirante.core.parts.around import Around
 from tirante.core.parts.part import Misfit
+from tirante.core.suspension.assemble import mirrored
 from tirante.core.suspension.on_body import OnBody, places_on
 
 BALANCED = 1e-6  # of the largest that acts
@@ -50,7 +52,9 @@ def body_places(saved: SavedPart, body: str, around: Around) -> tuple[OnBody, ..
     return places_on(around.template(saved.of_end), around.ends[saved.of_end], body, right=saved.side == "right")
 
 
-def seen_of(saved: SavedPart, body: str, around: Around, *, everyday: bool = False) -> BodySeen:
+def seen_of(
+    saved: SavedPart, body: str, around: Around, *, everyday: bool = False, either_side: bool = False
+) -> BodySeen:
     """What a part that stands for a body sees.
 
     Args:
@@ -58,6 +62,8 @@ def seen_of(saved: SavedPart, body: str, around: Around, *, everyday: bool = Fal
         body: of its end's template.
         around: the job.
         everyday: the everyday cases instead of the load set's; faults of those are told, not raised.
+        either_side: of a body in the middle of a beam, what it sees at its places on the left and, as their mirror image, at those
+            on the right, each a case of its own.
 
     Raises:
         InputError: its end cannot be put together.
@@ -76,10 +82,61 @@ def seen_of(saved: SavedPart, body: str, around: Around, *, everyday: bool = Fal
             not_known = NotCarried(case=DAYS, why=why)
     else:
         found = around.carried(saved.of_end).cases
-    every = [case for case in seen_by_body(found, body, places) if case.copy in COPIES[saved.side]]
-    left_out = tuple(NotCarried(case=case.case, why=UNHELD) for case in every if case.unbalanced > BALANCED)
-    good = tuple(case for case in every if case.unbalanced <= BALANCED)
+    once = either_side and around.template(saved.of_end).axle == "beam"
+    every = [
+        case
+        for case in (_seen_on_either(saved, found, body, around) if once else seen_by_body(found, body, places))
+        if case.copy in COPIES[saved.side]
+    ]
+    known = _known_at_plate(saved, found, around) if saved.plate_of else frozenset()
+    unheld = [case for case in every if case.unbalanced > BALANCED and _of_whom(case) not in known]
+    left_out = tuple(NotCarried(case=case.case, why=UNHELD) for case in unheld)
+    good = tuple(case for case in every if all(case is not one for one in unheld))
     return BodySeen(places=places, cases=good, left_out=left_out, not_known=not_known)
+
+
+def _seen_on_either(saved: SavedPart, found: Sequence[Carried], body: str, around: Around) -> Iterator[BodyCase]:
+    """Of a body that a beam has once, by its places on the left and by those on the right, brought over; of one that it has twice, its own."""
+    assert saved.of_end
+    template, end = around.template(saved.of_end), around.ends[saved.of_end]
+    for side in ("left", "right"):
+        places = places_on(template, end, body, right=side == "right")
+        here = places if side == "left" else [replace(one, at=mirrored(one.at), bolt=one.bolt and mirrored(one.bolt)) for one in places]  # fmt: skip
+        for case in seen_by_body(found, body, here):
+            if case.copy:  # a body on either side is brought over by itself
+                if side == "left":
+                    yield case
+                continue
+            told = f", {side}"
+            acting = case.acting if side == "left" else tuple(_over(act) for act in case.acting)
+            yield replace(case, case=f"{case.case}{told}", copy=told, acting=acting)
+
+
+def _of_whom(case: BodyCase) -> tuple[str, str, str]:
+    """A case of either side, by its own name: without the side that was put behind it."""
+    return case.case.removesuffix(case.copy), case.copy, case.where
+
+
+def _known_at_plate(saved: SavedPart, found: Sequence[Carried], around: Around) -> frozenset[tuple[str, str, str]]:
+    """Cases in which what pulls at a plate is known though what carries it is not held: a link has its force from the other end, and what
+    turns on its pin is in balance by itself."""
+    assert saved.of_end
+    assert saved.plate_of
+    template, end, (body, point) = around.template(saved.of_end), around.ends[saved.of_end], saved.plate_of
+    joints = [j for j in template.joints if any(place.point == point for place in j.places) and body in j.bodies_tied]
+    others = {one for joint in joints if not isinstance(joint, LinkJoint) for one in joint.bodies_tied if one != body}
+    sides = ("", ", left", ", right")
+    named = {(one.name, copy, one.where) for one in found if one.forces is not None and not one.fault for copy in sides}
+    for other in others:
+        seen = seen_by_body(found, other, places_on(template, end, other)) if other in template.bodies else []
+        named &= {_of_whom(case) for case in seen if case.unbalanced <= BALANCED}
+    return frozenset(named)
+
+
+def _over(act: AtPlace) -> AtPlace:
+    """What acts, as its mirror image: a moment turns the other way about what lies in the mirror's plane."""
+    y, turn = np.array([1.0, -1.0, 1.0]), np.array([-1.0, 1.0, -1.0])
+    return AtPlace(act.place, act.what, act.at * y, act.force * y, act.moment * turn)
 
 
 def copies_differ(saved: SavedPart, body: str, around: Around) -> tuple[Misfit, ...]:

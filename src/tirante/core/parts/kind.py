@@ -446,6 +446,27 @@ class Kind(Generic[S]):
         del one, made
         return None
 
+    def stands_at(self, template: Template, body: str) -> tuple[str, ...]:
+        """Joints of what is not made here that this kind can be a part of, by their points.
+
+        Args:
+            template: of the end.
+            body: that carries a wheel.
+        """
+        del template, body
+        return ()
+
+    def beside(self, body: str, point: str, made: MadeFrom) -> S | None:
+        """A part for a joint of what is not made here; None where this kind makes none there.
+
+        Args:
+            body: of the end's template.
+            point: whose joint it would hold.
+            made: where.
+        """
+        del body, point, made
+        return None
+
     def everyday(self, part: Part, around: Around) -> Everyday | None:
         """What it goes through every day; None where that is not screened.
 

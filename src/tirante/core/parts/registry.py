@@ -9,6 +9,7 @@ from tirante.core.parts.anti_roll_bar.kind import ANTI_ROLL_BAR
 from tirante.core.parts.arm.kind import ARM
 from tirante.core.parts.boxed_link.kind import BOXED_LINK
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR
+from tirante.core.parts.carrier_plate.kind import CARRIER_PLATE
 from tirante.core.parts.drive_shaft.kind import DRIVE_SHAFT
 from tirante.core.parts.frame_arm.kind import FRAME_ARM
 from tirante.core.parts.kind import Kind
@@ -18,7 +19,18 @@ from tirante.core.parts.rocker.kind import ROCKER
 
 KINDS: dict[str, Kind[Any]] = {
     kind.key: kind
-    for kind in (LINK, BOXED_LINK, PLATE_LINK, ARM, ROCKER, ANTI_ROLL_BAR, DRIVE_SHAFT, FRAME_ARM, TAB_PAIR)
+    for kind in (
+        LINK,
+        BOXED_LINK,
+        PLATE_LINK,
+        ARM,
+        ROCKER,
+        ANTI_ROLL_BAR,
+        DRIVE_SHAFT,
+        FRAME_ARM,
+        CARRIER_PLATE,
+        TAB_PAIR,
+    )
 }
 
 

@@ -16,6 +16,11 @@ export function NotMade() {
     },
     onSuccess: (patch) => session.patch('parts of an end', patch),
   })
+  const plate = useMutation({
+    mutationFn: (at: { end_id: string; body: string; point: string }) =>
+      answer(api.POST('/api/parts/on-carrier', { body: { design: session.state().design, part_id: newId(), ...at } })),
+    onSuccess: (patch) => session.patch('a plate on what carries a wheel', patch),
+  })
   if (rows.length === 0) return null
   const ends = [...new Map(rows.map((row) => [row.end_id, row.end]))]
   return (
@@ -29,9 +34,21 @@ export function NotMade() {
               {end}
             </Typography>
             {here.map((row) => (
-              <Typography key={row.name} variant="caption" component="p" sx={{ m: 0, color: 'text.secondary' }}>
-                {row.name}: {row.why}
-              </Typography>
+              <Box key={row.name}>
+                <Typography variant="caption" component="p" sx={{ m: 0, color: 'text.secondary' }}>
+                  {row.name}: {row.why}
+                </Typography>
+                {row.plates_at.map((at) => (
+                  <Button
+                    key={at.point}
+                    size="small"
+                    disabled={plate.isPending}
+                    onClick={() => plate.mutate({ end_id: endId, body: row.body, point: at.point })}
+                  >
+                    Enter its plate at {at.words}
+                  </Button>
+                ))}
+              </Box>
             ))}
             {waiting.length > 0 && (
               <Button size="small" onClick={() => make.mutate(endId)} disabled={make.isPending}>
@@ -42,6 +59,7 @@ export function NotMade() {
         )
       })}
       {make.error && <Problem error={make.error} />}
+      {plate.error && <Problem error={plate.error} />}
     </Section>
   )
 }

@@ -26,6 +26,27 @@ class FlatArms(Document):
     leg_mm: Annotated[float, Field(gt=0, le=50)] = 5.0
 
 
+BoltClass = Literal["8.8", "10.9", "12.9"]
+
+
+class BarEye(Document):
+    """The eye at an arm's end that the drop link's bolt goes through, the link's ball beside it; the bolt runs along the bar."""
+
+    bolt_mm: Positive = 10.0
+    bolt_class: BoltClass = "8.8"
+    between_mm: Positive = 14.0  # width of the ball
+    width_mm: Positive = 28.0  # of a bent bar forged flat; an arm of flat bar is as wide as it is high
+    thickness_mm: Positive = 9.0  # likewise
+
+
+class BarBearing(Document):
+    """A split bearing that the bar turns in, held by two bolts."""
+
+    rating_n: Annotated[float, Field(gt=0, le=1e7)] | None = None  # the maker's, of one
+    bolt_mm: Positive = 8.0
+    bolt_class: BoltClass = "8.8"
+
+
 class AntiRollBar(SavedPart):
     """An anti-roll bar of a suspension end; its rate follows from its size, and is the end's."""
 
@@ -43,6 +64,8 @@ class AntiRollBar(SavedPart):
     bend_radius_mm: Positive | None = None  # at the bar's middle; null: three diameters
     flats: FlatArms | None = None  # null: the arms are bent of the bar
     eye_mm: NotNegative = 20.0  # of bar past either drop link's joint
+    eye: BarEye | None = None  # null: not given, and not judged
+    bearings: BarBearing | None = None  # likewise
     wanted_nm_per_deg: Annotated[float, Field(gt=0, le=1e6)] | None = None  # what Size it looks for
     steel_name: Name = "42CrMo4, quenched and tempered"
     yield_mpa: Strength = 750.0  # EN 10083-3, 16 to 40 mm; from memory
@@ -104,6 +127,12 @@ class AntiRollBar(SavedPart):
     def _goes_together(self) -> AntiRollBar:
         if self.od_mm and self.wall_mm and 2 * self.wall_mm >= self.od_mm:
             raise ValueError("wall_mm: the wall is as thick as the bar; give less, or none for a solid bar")
+        if self.eye:
+            width = self.flats.height_mm if self.flats else self.eye.width_mm
+            if self.eye.bolt_mm + 1.0 >= min(width, 2 * self.eye_mm):
+                raise ValueError(
+                    "eye.bolt_mm: its hole breaks out of the eye; give the eye more width, or more bar past it"
+                )
         if self.od_mm and self.bend_radius_mm and self.bend_radius_mm <= self.od_mm / 2:
             raise ValueError("bend_radius_mm: a bar cannot be bent on less than half its diameter; give more")
         return self

@@ -25,6 +25,19 @@ class JointPin(Document):
     head_mm: Positive = 18.0  # of tabs: radius of the plate round the bolt
 
 
+class Flange(Document):
+    """A hub flange: its plate, the bolts that the hub has, and what it is welded to."""
+
+    bolts: Annotated[int, Field(ge=3, le=12)] = 4
+    circle_mm: Positive = 110.0
+    bolt_mm: Positive = 12.0
+    bolt_class: Literal["8.8", "10.9", "12.9"] = "10.9"
+    outside_mm: Positive = 150.0
+    plate_mm: Positive = 12.0
+    ring_mm: Positive = 70.0  # outside of the tube or sleeve that is welded to its middle
+    leg_mm: Annotated[float, Field(gt=0, le=50)] = 6.0
+
+
 class FrameJoint(Document):
     """What is made at a joint of the arm."""
 
@@ -33,6 +46,7 @@ class FrameJoint(Document):
     face_mm: NotNegative = 22.0  # the joint's centre to where its tubes begin
     rating_n: Annotated[float, Field(gt=0, le=1e7)] | None = None  # the maker's static rating of what goes in
     pin: JointPin | None = None  # null: not given, and not judged
+    flange: Flange | None = None  # of a hub flange; likewise
 
 
 class FrameNode(Document):

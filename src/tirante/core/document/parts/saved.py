@@ -47,6 +47,11 @@ class SavedPart(Document):
         return None
 
     @property
+    def plate_of(self) -> tuple[str, str] | None:
+        """Of a plate on something that is not made here: that body of its end, and the joint's point; None of others."""
+        return None
+
+    @property
     def count(self) -> int:
         """How many are made: a pair is two."""
         return 2 if self.side == "pair" else 1

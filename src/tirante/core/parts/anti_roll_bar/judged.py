@@ -7,7 +7,7 @@ Source:
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import combinations
 from math import hypot, pi
@@ -16,11 +16,14 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from tirante.core.brackets import bolt as bolts
+from tirante.core.brackets.plate_arm import EyeForce, PlateArm
+from tirante.core.brackets.root_bolts import AT_THE_THREAD, TENSION, TENSION_BESIDE_SHEAR
 from tirante.core.checks.kinds import Asked, asked
 from tirante.core.checks.result import CheckResult, Reproduction
 from tirante.core.document.end import End
 from tirante.core.document.parts.anti_roll_bar import AntiRollBar
-from tirante.core.document.settings import Settings
+from tirante.core.document.settings import DesignFactors, Settings
 from tirante.core.loads.on_body import BodyCase
 from tirante.core.members import fatigue
 from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
@@ -33,10 +36,12 @@ from tirante.core.members.torsion_bar import (
     inner_fibre,
     round_stress,
 )
+from tirante.core.parts.plate_eye import HOLE_CLASS, PlateEye, eye_alone, in_plane
 from tirante.core.parts.welded.life import Weakest
 from tirante.core.parts.worst import worst_case
 
 Array = NDArray[np.float64]
+EYE_FIT = 0.2  # mm: a hole over its bolt; common practice, no source
 TOE_ON_BAR = 71.0  # MPa at 2 million cycles; EN 1993-1-9 Table 8.4, from memory
 
 
@@ -120,7 +125,72 @@ def bar_checks(saved: AntiRollBar, bar: TorsionBar, cases: Sequence[BarCase], se
         out.append(
             stress(asked("bar_weld", "arm’s weld", factors), "weld_mpa", lambda c: weld_stress(bar, c, leg), strength)
         )
+    out += _eye_checks(saved, bar, cases, factors)
+    if saved.bearings:
+        own = saved.bearings
+        if own.rating_n:
+            rated = asked("pivot_joint", "bearings", factors, name="Bearings of the bar, their rating")
+            out.append(stress(rated, "bearing_n", lambda c: c.on_bearing, own.rating_n))
+        bolted = asked("bearing_bolts", "bearings", factors)
+        out.append(stress(bolted, "bearing_n", lambda c: c.on_bearing, two_bolts(own.bolt_mm, own.bolt_class)))
     return out
+
+
+def two_bolts(diameter: float, grade: str) -> float:
+    """What the two bolts of a bearing hold, pulled off or along its foot, whichever is worse [N].
+
+    Args:
+        diameter: [mm].
+        grade: their class.
+
+    Source:
+        EN 1993-1-8 Table 3.4 without its partial factor (from memory): shear F_v/(0.6 Rm A) and tension F_t/(1.4 · 0.9 Rm A_s) added, each
+        a part of one pull; tension alone against 0.9 Rm A_s.
+    """
+    material, area = bolts.bolt_class(grade, diameter), pi * diameter**2 / 4
+    sheared, pulled = (
+        bolts.SHEAR_IN_SHANK * material.ultimate * area,
+        TENSION * material.ultimate * AT_THE_THREAD * area,
+    )
+    return 2 / max(1 / pulled, hypot(1 / sheared, 1 / (TENSION_BESIDE_SHEAR * pulled)))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class EyeCase:
+    """What the drop link puts on the eye in one case."""
+
+    case: str
+    where: str
+    eyes: Mapping[str, EyeForce]
+
+
+def _eye_checks(
+    saved: AntiRollBar, bar: TorsionBar, cases: Sequence[BarCase], factors: DesignFactors
+) -> list[CheckResult]:
+    """Its eye and bolt; nothing where their sizes are not given."""
+    one = _eye_of(saved, bar)
+    if one is None:
+        return []
+    seen = [EyeCase(case=c.case, where=c.where, eyes={saved.joint: _at_eye(c.force)}) for c in cases]
+    return list(eye_alone(one, seen, factors))
+
+
+def _at_eye(force: Three) -> EyeForce:
+    return EyeForce(along=force[1], across=force[2], out=force[0])
+
+
+def _eye_of(saved: AntiRollBar, bar: TorsionBar) -> PlateEye | None:
+    """The eye at an arm's end; None where its sizes are not given."""
+    eye = saved.eye
+    if eye is None:
+        return None
+    width, thick = (bar.arm.height, bar.arm.thickness) if bar.arm else (eye.width_mm, eye.thickness_mm)
+    radius = min(width / 2, saved.eye_mm)
+    return PlateEye(
+        point=saved.joint, words="eye", arm=PlateArm(length=bar.arm_length, eye_radius=radius, hub_radius=radius, hub_hole=0.0, thickness=thick),
+        yield_mpa=saved.yield_mpa, uts_mpa=saved.uts_mpa, pin_mm=eye.bolt_mm, pin_class=eye.bolt_class,
+        stack=bolts.PinStack(ball_width=eye.between_mm, gap=0.0, plate=thick, planes=1), fit=EYE_FIT,
+    )  # fmt: skip
 
 
 def corner_stress(bar: TorsionBar, carried: BarForces) -> float:
@@ -211,6 +281,10 @@ def life_of_bar(
             lasts = bar_life(steel, up, middle, settings.everyday)
             if worst is None or (lasts, -up) < (worst[0], -worst[2]):
                 worst = lasts, what, up, middle
+        eye = _eye_of(saved, bar)
+        if eye is not None:
+            pull = _at_eye(tuple(a - b for a, b in zip(one.force, two.force, strict=True)))  # type: ignore[arg-type]
+            welds.look("eye", ("plate beside its hole", in_plane(pull) / eye.beside, HOLE_CLASS, False))
         if saved.flats is not None:
             leg = min(saved.flats.leg_mm, saved.flats.thickness_mm)
             change = np.array(one.carried.corner) - np.array(two.carried.corner)

@@ -11,7 +11,7 @@ from tirante.core.checks.result import CheckResult, weakest_first
 from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.forms.table import Field, FieldGroup, choice, number
-from tirante.core.document.parts.anti_roll_bar import AntiRollBar, FlatArms
+from tirante.core.document.parts.anti_roll_bar import AntiRollBar, BarBearing, BarEye, FlatArms
 from tirante.core.document.template import Template
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
@@ -75,7 +75,7 @@ ROUNDS_MM = (
 SOFTER = 0.95  # of its limit that a bar may use: the body leans a little more or less on it than it was carried
 
 NOT_CHECKED = (
-    "its bearings and what holds them", "the eyes at its arms’ ends and their bolts", "wear and fretting under its bearings", "springback of its bends",
+    "what holds its bearings", "wear and fretting under its bearings", "springback of its bends",
     "heat treatment after bending or welding (taken as the steel’s)", "impact", "corrosion",
 )  # fmt: skip
 
@@ -123,6 +123,15 @@ class AntiRollBarKind(Kind[AntiRollBar]):
             Field(path="steel_name", label="Steel", control="text"), number(AntiRollBar, "yield_mpa", "Yield", "MPa"),
             number(AntiRollBar, "uts_mpa", "Ultimate", "MPa"), choice("surface", "Surface", ["ground", "machined", "hot rolled"]),
         ]),
+        FieldGroup(title="Eyes at its ends", of="eye", switch="sizes of eye and bolt given", note="the drop link’s ball stands beside it, its bolt along the bar", fields=[
+            number(BarEye, "bolt_mm", "Bolt", "mm", at="eye/"), choice("eye/bolt_class", "Its class", ["8.8", "10.9", "12.9"]),
+            number(BarEye, "between_mm", "Drop link’s ball, wide", "mm", at="eye/"), number(BarEye, "width_mm", "Eye of a bent bar, wide", "mm", at="eye/"),
+            number(BarEye, "thickness_mm", "Eye of a bent bar, thick", "mm", at="eye/"),
+        ]),
+        FieldGroup(title="Bearings", of="bearings", switch="their rating and bolts given", note="two, split, each held by two bolts", fields=[
+            number(BarBearing, "rating_n", "Rating of one (maker’s)", "N", at="bearings/", optional=True, empty="not given"),
+            number(BarBearing, "bolt_mm", "Bolts", "mm", at="bearings/"), choice("bearings/bolt_class", "Their class", ["8.8", "10.9", "12.9"]),
+        ]),
         FieldGroup(title="Arms of flat bar", of="flats", switch="arms of flat bar, welded on", fields=[
             number(FlatArms, "height_mm", "High, on edge", "mm", at="flats/"), number(FlatArms, "thickness_mm", "Thick", "mm", at="flats/"),
             number(FlatArms, "leg_mm", "Fillet leg round the bar", "mm", at="flats/"),
@@ -130,14 +139,17 @@ class AntiRollBarKind(Kind[AntiRollBar]):
     )  # fmt: skip
 
     def begins(self, saved: AntiRollBar) -> dict[str, Any]:
-        """Flats of a usual size."""
+        """Flats, eyes and bearings of a usual size."""
         del saved
-        return {"flats": FlatArms().model_dump(mode="json")}
+        return {
+            name: one.model_dump(mode="json")
+            for name, one in (("flats", FlatArms()), ("eye", BarEye()), ("bearings", BarBearing()))
+        }
 
     def work_out(self, saved: AntiRollBar, around: Around) -> Part:
         """The bar under every case."""
         common: dict[str, Any] = {
-            "saved": saved, "word": self.word, "not_checked": NOT_CHECKED, "not_carried": not_carried(saved.of_end, around),
+            "saved": saved, "word": self.word, "not_checked": (*_not_told(saved), *NOT_CHECKED), "not_carried": not_carried(saved.of_end, around),
             "made_of": (_stock(saved) if saved.od_mm else None, saved.steel_name),
         }  # fmt: skip
         lost = saved.lost(around.ends)
@@ -358,6 +370,16 @@ def _fits(saved: AntiRollBar, bar: TorsionBar) -> None:
         )  # fmt: skip
 
 
+def _not_told(saved: AntiRollBar) -> tuple[str, ...]:
+    """What of its eyes and bearings is not given, and so not judged."""
+    out = [] if saved.eye else ["the eyes at its arms’ ends and their bolts: their sizes are not given"]
+    if saved.bearings is None:
+        out.append("its bearings and their bolts: their sizes are not given")
+    elif saved.bearings.rating_n is None:
+        out.append("its bearings: no maker’s rating is given")
+    return tuple(out)
+
+
 def _stock(saved: AntiRollBar) -> str:
     return f"⌀{saved.od_mm:g} mm" + (f" × {saved.wall_mm:g} mm" if saved.wall_mm else " round bar")
 
@@ -396,6 +418,10 @@ def _pieces(saved: AntiRollBar, bar: TorsionBar, saw: float) -> tuple[Piece, ...
             width=saved.flats.height_mm, told="bored for the bar, drilled for the drop link", count=2,
         ))  # fmt: skip
     found.append(BoughtPiece(sort="bearing", what=f"split bearing for a bar of ⌀{bar.od:g} mm", count=2))
+    if saved.bearings:
+        found.append(BoughtPiece(sort="bolt", what=f"bolt ⌀{saved.bearings.bolt_mm:g} mm, class {saved.bearings.bolt_class}, for its bearings", count=4))  # fmt: skip
+    if saved.eye:
+        found.append(BoughtPiece(sort="bolt", what=f"bolt ⌀{saved.eye.bolt_mm:g} mm, class {saved.eye.bolt_class}, for its drop links", count=2))  # fmt: skip
     return tuple(found)
 
 

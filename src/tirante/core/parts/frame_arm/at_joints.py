@@ -1,7 +1,7 @@
 """What is made at an arm's joints, judged: its bolt in double shear and bent, its sleeve or tabs as an eye that is pulled at.
 
 A sleeve or cup is taken as an eye as thick as it is long, as wide as it is outside; tabs as a pair of plates. The whole force of the
-joint is taken, whichever way it points. Not covered: a ring drawn oval, the bush or ball beyond its maker's rating, a hub flange.
+joint is taken, whichever way it points. Not covered: a ring drawn oval, the bush or ball beyond its maker's rating. A hub flange is judged in `flange`.
 
 Source:
     Eyes AISC 360 D5 and J7, bolts EN 1993-1-8, as of a rocker (docs/methods.md).
@@ -219,7 +219,11 @@ def not_told(saved: FrameArm) -> tuple[str, ...]:
     for joint in saved.joints:
         words = joint.point.replace("_", " ")
         if joint.made == "hub flange":
-            out.append(f"the hub flange at {words} and its bolts")
+            out.append(
+                f"prying of the hub flange at {words}, and the life of its bolts"
+                if joint.flange
+                else f"the hub flange at {words} and its bolts: their sizes are not given"
+            )
         elif joint.made in BOLTED and joint.pin is None:
             out.append(f"the {joint.made} at {words} and its bolt: their sizes are not given")
         elif joint.made == "ball joint in a socket" and not joint.rating_n:

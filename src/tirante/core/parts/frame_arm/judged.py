@@ -10,8 +10,9 @@ Source:
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from itertools import combinations
 
 import numpy as np
 from numpy.typing import NDArray
@@ -21,7 +22,9 @@ from tirante.core.document.settings import DesignFactors
 from tirante.core.errors import InputError
 from tirante.core.geometry.vectors import cross
 from tirante.core.loads.on_body import BodyCase
+from tirante.core.members import fatigue
 from tirante.core.members.frame import FrameForces, flat_stiffness, frames, stiffness_of
+from tirante.core.members.insert_weld import THROAT_OF_LEG
 from tirante.core.members.tube import Section
 from tirante.core.parts.frame_arm.layout import Layout, Plate
 from tirante.core.parts.welded.cases import SHEAR_OF_E, FrameCase, FrameCases, Material, in_order, stem_of
@@ -173,6 +176,32 @@ def frame_result(
         tubes=tubes, welds=welds, columns=columns, worst=max(tubes, key=lambda one: one.use), joints=_joints(cases),
         mass_kg=mass_of(layout, tube, grade), residual=max(one.residual for one in every), frames=tuple(every),
     )  # fmt: skip
+
+
+# MPa at 2 million cycles: plate at the toe of a fillet across its pull; EN 1993-1-9 Table 8.5, aluminium IIW's 25, from memory
+GUSSET_TOE, GUSSET_TOE_ALUMINIUM = 71.0, 25.0
+
+
+def gusset_details(
+    layout: Layout, leg: float, metal: fatigue.Classes, frames: Sequence[ArmCase]
+) -> Iterator[tuple[str, tuple[str, float, float, bool]]]:
+    """Of each gusset, between any two cases: its plate where it is welded on, and the two fillets along either tube.
+
+    The tubes at its ends are looked at with all their other welds, at a class no better than a plate's end has.
+
+    Args:
+        layout: of the arm.
+        leg: of the tubes' welds [mm].
+        metal: its classes.
+        frames: the everyday cases of one side of the car.
+    """
+    toe = GUSSET_TOE_ALUMINIUM if metal is fatigue.ALUMINIUM else GUSSET_TOE
+    for one, two in combinations(frames, 2):
+        for i, plate in enumerate(layout.plates):
+            pull = abs(float(one.plates[0, i] - two.plates[0, i]))
+            yield plate.name, ("gusset’s plate at its welds", pull / (plate.width * plate.thickness), toe, False)  # fmt: skip
+            throat = THROAT_OF_LEG * min(leg, plate.thickness)
+            yield plate.name, ("root of the gusset’s welds", pull / (2 * plate.reach) / throat, metal.throat, False)
 
 
 def _joints(cases: Sequence[BodyCase]) -> tuple[AtJoint, ...]:

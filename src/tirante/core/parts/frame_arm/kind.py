@@ -28,7 +28,16 @@ from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import UNHELD_LIFE, body_places, copies_differ, seen_of, side_of
 from tirante.core.parts.feet import Foot, Spot, bracket_pieces, brackets_told, holders, made_foot
 from tirante.core.parts.frame_arm.at_joints import Metal, at_joints, joint_checks, joint_faults, not_told, sized_joints
-from tirante.core.parts.frame_arm.judged import ArmCase, FrameResult, carried, frame_result, judged, mass_of
+from tirante.core.parts.frame_arm.flange import FLANGE_AT, flange_checks, flange_faults, look_at_flange, sized_flange
+from tirante.core.parts.frame_arm.judged import (
+    ArmCase,
+    FrameResult,
+    carried,
+    frame_result,
+    gusset_details,
+    judged,
+    mass_of,
+)
 from tirante.core.parts.frame_arm.layout import Layout, laid_out, usual_joints, usual_tubes
 from tirante.core.parts.frame_arm.pieces import card_of, notes_of, pieces_of
 from tirante.core.parts.frame_arm.view import DrawnPlace, DrawnTube, FrameDrawn, frame_sheet
@@ -158,11 +167,11 @@ class FrameArmKind(Kind[FrameArm]):
             places = body_places(saved, saved.body, around)
             feet = self.feet(saved, around)
             held = holders(saved, feet, around)
-            lets = ("the life of its gussets and of their welds",) if saved.gussets else ()
-            common["not_checked"] = (*lets, *not_told(saved), *brackets_told(feet, held), *NOT_CHECKED)
+            common["not_checked"] = (*not_told(saved), *brackets_told(feet, held), *NOT_CHECKED)
             faults = copies_differ(saved, saved.body, around)
             for i, joint in enumerate(saved.joints):
-                faults += tuple(joint_faults(joint, i, around.eye_at(Spot(saved.end_id, saved.body, joint.point))))
+                eye = around.eye_at(Spot(saved.end_id, saved.body, joint.point))
+                faults += (*joint_faults(joint, i, eye), *flange_faults(joint, i))
             layout = laid_out(saved, places)
             if isinstance(layout, list) or faults:
                 more = tuple(layout) if isinstance(layout, list) else ()
@@ -196,7 +205,14 @@ class FrameArmKind(Kind[FrameArm]):
     def _at_joints(self, saved: FrameArm, cases: Sequence[BodyCase], grade: Grade, around: Around) -> list[CheckResult]:
         """What is made at its joints, of the metal that its tubes are of beside their welds."""
         seen, metal = at_joints(cases), _metal(saved, grade)
-        return [one for joint in saved.joints for one in joint_checks(joint, seen, metal, around.settings.factors)]
+        return [
+            one
+            for joint in saved.joints
+            for one in (
+                *joint_checks(joint, seen, metal, around.settings.factors),
+                *flange_checks(joint, cases, saved.plate_yield_mpa, around.settings),
+            )
+        ]
 
     def depends(self, saved: FrameArm, around: Around) -> str:
         """The brackets that hold what stands on it, and what is held at its tabs."""
@@ -261,8 +277,12 @@ class FrameArmKind(Kind[FrameArm]):
         section = Section(od=tube.od_mm, wall=tube.wall_mm)
         target = around.settings.life_cycles or BY_USE[around.use]
         weakest = Weakest(fatigue.BY_FAMILY[grade.family], around.settings, target)
+        for joint in saved.joints:
+            look_at_flange(joint, days.cases, weakest)
         for own in copies.values():
             for part, detail in details(section, _leg(saved, tube), weakest.metal, own, boxes=layout.boxes):
+                weakest.look(part, detail)
+            for part, detail in gusset_details(layout, _leg(saved, tube), weakest.metal, own):
                 weakest.look(part, detail)
         return weakest.results(), ()
 
@@ -396,6 +416,13 @@ class FrameArmKind(Kind[FrameArm]):
         fitted = sized_joints(
             sized, at_joints(seen.cases), _metal(saved, grade), around.settings.factors, self._eyes(saved, around)
         )
+        days = seen_of(saved, saved.body, around, everyday=True)
+        everyday = () if days.not_known or days.left_out else days.cases
+        target = around.settings.life_cycles or BY_USE[around.use]
+        fitted = tuple(
+            sized_flange(joint, seen.cases, everyday, saved.plate_yield_mpa, around.settings, target)
+            for joint in fitted
+        )
         sized = sized.model_copy(update={"joints": fitted})
         box = next(iter(layout.boxes.values()), None)
         boxes = f"boxes of {box.wall:g} mm plate" if box else ""
@@ -439,7 +466,8 @@ class FrameArmKind(Kind[FrameArm]):
         def lasts(tube: Tube, grade: Grade) -> bool:
             """By the tube alone: its classes are of its metal, whatever its strength."""
             if tube.key not in known:
-                known[tube.key] = all(check.passed for check in self._life(saved, layout, tube, grade, around)[0])
+                lives = self._life(saved, layout, tube, grade, around)[0]  # its hub flange is sized after it
+                known[tube.key] = all(check.passed or check.part.startswith(FLANGE_AT) for check in lives)
             return known[tube.key]
 
         def nearest(tube: Tube, grade: Grade) -> str:

@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from math import cos, pi, sin
 
 import numpy as np
 
 from tirante.core.document.catalogue import Grade, Tube
-from tirante.core.document.parts.frame_arm import FrameArm
-from tirante.core.flat.contour import Contour, Straight
+from tirante.core.document.parts.frame_arm import Flange, FrameArm
+from tirante.core.flat.contour import Contour, Curve, Hole, Straight
 from tirante.core.members.tube import Section, wall_slenderness
 from tirante.core.parts.feet import OFFSET
+from tirante.core.parts.frame_arm.at_joints import FIT as HOLE_FIT
 from tirante.core.parts.frame_arm.judged import FrameResult, area_of
 from tirante.core.parts.frame_arm.layout import Layout
-from tirante.core.parts.part import Card, CardLine, Figure, Piece, PlatePiece, TurnedPiece, tube_piece
+from tirante.core.parts.part import BoughtPiece, Card, CardLine, Figure, Piece, PlatePiece, TurnedPiece, tube_piece
 from tirante.core.suspension.on_body import OnBody
 
 
@@ -60,9 +62,25 @@ def pieces_of(
         )  # fmt: skip
     found += [
         TurnedPiece(name=f"joint {words.get(joint.point, joint.point)}", what=f"{joint.made}, {joint.face_mm:g} mm centre to the tubes, at {words.get(joint.point, joint.point)}", sort="joint")
-        for joint in saved.joints if joint.point in layout.takes
+        for joint in saved.joints if joint.point in layout.takes and not (joint.flange and joint.made == "hub flange")
     ]  # fmt: skip
+    for joint in saved.joints:
+        one = joint.flange
+        if one and joint.made == "hub flange":
+            told = f"round, ⌀{one.outside_mm:g}, {one.bolts} holes for ⌀{one.bolt_mm:g} on ⌀{one.circle_mm:g}, faced after welding"
+            found.append(PlatePiece(name=f"hub flange at {words.get(joint.point, joint.point)}", material=saved.plate_name, thickness=one.plate_mm,
+                                    length=one.outside_mm, width=one.outside_mm, outline=_round(one), told=told))  # fmt: skip
+            found.append(BoughtPiece(sort="bolt", what=f"bolt ⌀{one.bolt_mm:g} mm, class {one.bolt_class}, for the hub", count=one.bolts))  # fmt: skip
     return tuple(found)
+
+
+def _round(one: Flange) -> Contour:
+    """A hub flange flat: its outside and the bolts' holes, the first of them straight up."""
+    turn = [pi / 2 + 2 * pi * i / one.bolts for i in range(one.bolts)]
+    r = one.circle_mm / 2
+    return Contour(
+        edges=(Curve(0.0, 0.0, one.outside_mm / 2, 0.0, 360.0),), holes=tuple(Hole(r * cos(t), r * sin(t), one.bolt_mm + HOLE_FIT) for t in turn)
+    )  # fmt: skip
 
 
 def card_of(

@@ -31,8 +31,8 @@ from tirante.core.parts.kind import Aim, Choice, Kind, Sized, ViewAsked
 from tirante.core.parts.link.life import BY_USE
 from tirante.core.parts.link.prudent import prudent_for
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, PlatePiece, View
+from tirante.core.parts.plate_eye import HOLE_CLASS, MODULUS
 from tirante.core.parts.plates import thinnest
-from tirante.core.parts.rocker.judged import HOLE_CLASS, MODULUS
 from tirante.core.parts.rocker.shape import FIT, plate_outline
 from tirante.core.parts.welded.life import CASE, Weakest
 from tirante.core.units import STEEL_DENSITY

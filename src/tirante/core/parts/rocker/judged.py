@@ -10,34 +10,30 @@ Source:
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from itertools import combinations_with_replacement
-from math import atan2, degrees, hypot
-from typing import Any
+from math import hypot
 
 import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.brackets import bolt as bolts
-from tirante.core.brackets import lug
 from tirante.core.brackets.plate_arm import EyeForce, PlateArm, plate_stress, ring_stress
-from tirante.core.checks.kinds import Asked, asked
+from tirante.core.checks.kinds import asked
 from tirante.core.checks.result import CheckResult, Reproduction
 from tirante.core.document.parts.rocker import Rocker
 from tirante.core.document.settings import Settings
 from tirante.core.loads.on_body import BodyCase
 from tirante.core.members import fatigue
-from tirante.core.members.column import column_strength
 from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE
+from tirante.core.parts.plate_eye import HOLE_CLASS, PlateEye, eye_checks, in_plane
 from tirante.core.parts.rocker.shape import FIT, EyeAt, RockerShape
 from tirante.core.parts.welded.life import Weakest
 from tirante.core.parts.worst import worst_case
 
 Array = NDArray[np.float64]
-MODULUS = 205_000.0  # MPa, steel plate; common value
-SWAYS = 2.1  # effective length of an arm that nothing holds sideways at its eye: AISC 360, commentary to App. 7, from memory
-HOLE_CLASS, BOSS_CLASS = 90.0, 71.0  # MPa at 2 million cycles; EN 1993-1-9 Tables 8.1 and 8.4, from memory
+BOSS_CLASS = 71.0  # MPa at 2 million cycles; EN 1993-1-9 Table 8.4, from memory
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -103,7 +99,7 @@ def rocker_checks(
         cases: that it sees.
         settings: factors, electrode.
     """
-    out = [check for eye in shape.eyes for check in _arm_checks(rocker, eye, cases, settings)]
+    out = [check for eye in shape.eyes for check in eye_checks(_plate_eye(rocker, eye), cases, settings.factors)]
     kind = asked("boss_weld", "boss", settings.factors)
     leg = min(rocker.leg_mm, rocker.plate_mm)
     strength = SHEAR_OF_ELECTRODE * settings.electrode_uts_mpa
@@ -128,110 +124,15 @@ def rocker_checks(
     return out
 
 
-def _arm_checks(
-    rocker: Rocker, eye: EyeAt, cases: Sequence[RockerCase], settings: Settings
-) -> Iterator[CheckResult]:  # fmt: skip
-    factors, point, arm = settings.factors, eye.eye.point, plate_arm(rocker, eye)
-    words = f"{eye.words[0].upper()}{eye.words[1:]}"
-
-    def of(key: str) -> Asked:
-        kind = asked(key, eye.words, factors, of=point)
-        return replace(kind, name=f"{words}, {kind.name}")
-
-    def data(force: EyeForce, factor: float) -> dict[str, Any]:
-        return {
-            "length_mm": arm.length, "eye_radius_mm": arm.eye_radius, "hub_radius_mm": arm.hub_radius, "hub_hole_mm": arm.hub_hole,
-            "thickness_mm": arm.thickness, "plates": arm.plates, "apart_mm": arm.apart, "along_n": force.along * factor,
-            "across_n": force.across * factor, "out_n": force.out * factor, "off_mm": force.off, "yield_mpa": rocker.yield_mpa,
-        }  # fmt: skip
-
-    def times(force: EyeForce, factor: float) -> EyeForce:
-        return EyeForce(along=force.along * factor, across=force.across * factor, out=force.out * factor, off=force.off)
-
-    def again(force: EyeForce, factor: float, output: str, figure: str = "demand") -> Reproduction:
-        return Reproduction(topic="plate-arm", input=data(force, factor), output=output, figure=figure)
-
-    bent, net, pressed = of("plate_bent"), of("plate_net"), of("plate_column")
-    strong = column_strength(arm, arm.length, rocker.yield_mpa, MODULUS, SWAYS)
-    yield worst_case(
-        bent,
-        cases,
-        lambda one: (
-            plate_stress(arm, times(one.eyes[point], bent.factor)).worst,
-            again(one.eyes[point], bent.factor, "worst_mpa"),
-            rocker.yield_mpa,
-        ),
-    )
-    yield worst_case(
-        net,
-        cases,
-        lambda one: (
-            plate_stress(arm, times(one.eyes[point], net.factor)).net,
-            again(one.eyes[point], net.factor, "net_mpa"),
-            rocker.yield_mpa,
-        ),
-    )
-    yield worst_case(
-        pressed, cases,
-        lambda one: (max(0.0, -one.eyes[point].along) * pressed.factor, again(one.eyes[point], 1.0, "column_n", "capacity"), min(strong.critical, strong.aisc_e3)),
-    )  # fmt: skip
-    plates = lug.Lug(
-        thickness=rocker.plate_mm, width=2 * eye.eye.head_mm, hole=eye.eye.pin_mm + FIT, pin=eye.eye.pin_mm, edge=eye.eye.head_mm, plates=rocker.plates
-    )  # fmt: skip
-    strength, slanted = (
-        lug.lug_strength(plates, rocker.yield_mpa, rocker.uts_mpa),
-        lug.slanted(plates, rocker.yield_mpa, rocker.uts_mpa),
-    )
-    lugs = {
-        "thickness_mm": plates.thickness, "plates": plates.plates, "width_mm": plates.width, "hole_mm": plates.hole, "pin_mm": plates.pin,
-        "edge_mm": plates.edge, "yield_mpa": rocker.yield_mpa, "uts_mpa": rocker.uts_mpa,
-    }  # fmt: skip
-    bearing, torn = of("eye_bearing"), of("eye_torn")
-    yield worst_case(
-        bearing, cases,
-        lambda one: (_in_plane(one.eyes[point]) * bearing.factor, Reproduction(topic="lug", input=lugs, output="bearing_n", figure="capacity"), strength.bearing),
-    )  # fmt: skip
-
-    def at_a_slant(one: RockerCase) -> tuple[float, Reproduction, float]:
-        force = one.eyes[point]
-        angle = degrees(atan2(force.across, force.along))
-        again = Reproduction(topic="lug", input={**lugs, "angle_deg": angle}, output="slanted_n", figure="capacity")
-        return _in_plane(force) * torn.factor, again, slanted.at(angle)
-
-    yield worst_case(torn, cases, at_a_slant)
-    yield from _pin_checks(rocker, eye, cases, of("eye_pin"), of("eye_pin_bent"))
-
-
-def _pin_checks(
-    rocker: Rocker, eye: EyeAt, cases: Sequence[RockerCase], sheared: Asked, bent: Asked
-) -> Iterator[CheckResult]:  # fmt: skip
-    point, planes = eye.eye.point, rocker.plates
-    material = bolts.bolt_class(eye.eye.pin_class, eye.eye.pin_mm)
+def _plate_eye(rocker: Rocker, eye: EyeAt) -> PlateEye:
+    """One of its eyes, its bolt through one plate or two."""
+    planes = rocker.plates
     gap = max(0.0, (rocker.inside_mm - eye.eye.between_mm) / 2) if planes == 2 else 0.0
     stack = bolts.PinStack(ball_width=eye.eye.between_mm, gap=gap, plate=rocker.plate_mm, planes=planes)
-
-    def data(force: float) -> dict[str, Any]:
-        return {
-            "diameter_mm": eye.eye.pin_mm, "class": eye.eye.pin_class, "planes": planes, "ball_width_mm": eye.eye.between_mm,
-            "plate_mm": rocker.plate_mm, "gap_mm": gap, "force_n": force,
-        }  # fmt: skip
-
-    shear = bolts.pin_shear(eye.eye.pin_mm, material, planes)
-    yield worst_case(sheared, cases, lambda one: (
-        one.eyes[point].size * sheared.factor, Reproduction(topic="pin", input=data(one.eyes[point].size * sheared.factor), output="shear_n", figure="capacity"), shear,
-    ))  # fmt: skip
-
-    def bending(one: RockerCase) -> tuple[float, Reproduction, float]:
-        force = one.eyes[point].size * bent.factor
-        stress = bolts.pin_bending_stress(eye.eye.pin_mm, bolts.pin_bending_moment(stack, force))
-        again = Reproduction(topic="pin", input=data(force), output="bending_mpa", figure="demand")
-        return stress, again, material.yield_strength
-
-    yield worst_case(bent, cases, bending)
-
-
-def _in_plane(force: EyeForce) -> float:
-    return hypot(force.along, force.across)
+    return PlateEye(
+        point=eye.eye.point, words=eye.words, arm=plate_arm(rocker, eye), yield_mpa=rocker.yield_mpa, uts_mpa=rocker.uts_mpa,
+        pin_mm=eye.eye.pin_mm, pin_class=eye.eye.pin_class, stack=stack, fit=FIT,
+    )  # fmt: skip
 
 
 def rocker_life(
@@ -256,8 +157,8 @@ def rocker_life(
             between = EyeForce(along=a.along - b.along, across=a.across - b.across, out=a.out - b.out, off=a.off)
             found = plate_stress(arm, between)
             weakest.look(eye.words, ("plate at the boss’s weld", max(found.worst, found.net), BOSS_CLASS, False))
-            beside = rocker.plates * rocker.plate_mm * (2 * eye.eye.head_mm - eye.eye.pin_mm - FIT)
-            weakest.look(eye.words, ("plate beside its hole", _in_plane(between) / beside, HOLE_CLASS, False))
+            beside = _plate_eye(rocker, eye).beside
+            weakest.look(eye.words, ("plate beside its hole", in_plane(between) / beside, HOLE_CLASS, False))
         pull = [p - q for p, q in zip(one.pivot, two.pivot, strict=True)]
         apart = plate_arm(rocker, shape.eyes[0]).apart
         stress = ring_stress(rocker.boss_mm, leg, rocker.plates, apart, hypot(*pull[:2]), pull[2], one.tip + two.tip)

@@ -311,6 +311,15 @@ export function FrameJoints({ part }: OwnField) {
               onChange={(pin) => set({ pin })}
             />
           )}
+          {joint.made === 'hub flange' && (
+            <Flanged
+              words={words}
+              path={`joints.${i}.flange`}
+              problems={problems}
+              flange={joint.flange ?? null}
+              onChange={(flange) => set({ flange })}
+            />
+          )}
         </Box>
         {seen && seen.force_n > 0 && (
           <Typography variant="caption" component="p" sx={{ color: 'text.secondary', m: 0 }}>
@@ -470,6 +479,80 @@ function Pinned(props: {
           value={pin.bolt_class}
           options={CLASSES}
           onChange={(bolt_class) => onChange({ ...pin, bolt_class: bolt_class as Pin['bolt_class'] })}
+        />
+      </Box>
+    </>
+  )
+}
+
+type Flange = NonNullable<FrameArm['joints'][number]['flange']>
+type FlangeMm = Exclude<keyof Flange, 'bolt_class' | 'bolts'>
+
+const FLANGE_WORDS: Record<FlangeMm, string> = {
+  circle_mm: 'bolts’ circle',
+  bolt_mm: 'bolts',
+  outside_mm: 'flange, outside',
+  plate_mm: 'flange, thick',
+  ring_mm: 'welded to it, outside',
+  leg_mm: 'fillet leg round that',
+}
+const FLANGE_BEGINS: Flange = {
+  bolts: 4,
+  circle_mm: 110,
+  bolt_mm: 12,
+  bolt_class: '10.9',
+  outside_mm: 150,
+  plate_mm: 12,
+  ring_mm: 70,
+  leg_mm: 6,
+}
+
+/** The flange that the hub is bolted to. */
+function Flanged(props: {
+  words: string
+  path: string
+  problems: Map<string, string>
+  flange: Flange | null
+  onChange: (flange: Flange | null) => void
+}) {
+  const { words, path, problems, flange, onChange } = props
+  if (!flange)
+    return (
+      <Button size="small" sx={{ p: 0, fontSize: 12 }} onClick={() => onChange(FLANGE_BEGINS)}>
+        give the sizes of the flange at {words}, to have it judged
+      </Button>
+    )
+  return (
+    <>
+      <NumberField
+        label={`hub’s bolts, ${words}`}
+        unit=""
+        min={3}
+        max={12}
+        value={flange.bolts}
+        problem={problems.get(`${path}.bolts`)}
+        onChange={(v) => v !== null && onChange({ ...flange, bolts: Math.round(v) })}
+      />
+      {(Object.keys(FLANGE_WORDS) as FlangeMm[]).map((name) => (
+        <MmField
+          key={name}
+          label={`${FLANGE_WORDS[name]}, ${words}`}
+          min={0.5}
+          max={500}
+          value={flange[name]}
+          problem={problems.get(`${path}.${name}`)}
+          onChange={(v) => v !== null && onChange({ ...flange, [name]: v })}
+        />
+      ))}
+      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
+        <Typography variant="body2" sx={{ flex: 1 }}>
+          bolts’ class, {words}
+        </Typography>
+        <Pick
+          label={`Flange bolts’ class at ${words}`}
+          value={flange.bolt_class}
+          options={CLASSES}
+          onChange={(bolt_class) => onChange({ ...flange, bolt_class: bolt_class as Flange['bolt_class'] })}
         />
       </Box>
     </>

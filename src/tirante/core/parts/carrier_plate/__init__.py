@@ -1,0 +1,1 @@
+"""Plates on what carries a wheel: steering arms, plates of a kingpin."""
