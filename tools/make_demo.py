@@ -20,11 +20,13 @@ from tirante.core.document.catalogue import KINDS, Catalogue, read_csv  # noqa: 
 from tirante.core.document.design import Design, SuspensionEnd, TravelBox, tied  # noqa: E402
 from tirante.core.document.end import End  # noqa: E402
 from tirante.core.document.fields import Length  # noqa: E402
-from tirante.core.document.joints import EndOfLink, HeldJoint  # noqa: E402
+from tirante.core.document.joints import EndOfLink, HeldJoint, PointOfBody  # noqa: E402
 from tirante.core.document.parts.arm import Arm, Gusset, Stud  # noqa: E402
 from tirante.core.document.parts.bracket import SaddleBase, TabPair  # noqa: E402
 from tirante.core.document.parts.common import CentreToCentre, LoadCase, OfEnd, RodEndEnd  # noqa: E402
+from tirante.core.document.parts.frame_arm import Flange, FrameArm  # noqa: E402
 from tirante.core.document.parts.link import BoughtLink, FixedEnd, Link  # noqa: E402
+from tirante.core.document.parts.strike_pad import StrikePad  # noqa: E402
 from tirante.core.document.settings import Settings  # noqa: E402
 from tirante.core.document.upgrades import dump_design  # noqa: E402
 from tirante.core.job.make_parts import parts_of_end  # noqa: E402
@@ -332,12 +334,35 @@ def with_members(design: Design, changes: dict[str, dict[str, Any]], shelf: Cata
     for end in design.ends:
         ids = [str(uuid.uuid5(SPACE, f"{design.name}/{end.name}/{i}")) for i in range(40)]
         made = parts_of_end(Worked(design, the_shelf(), MEMORY), end.id, ids)
-        parts = [kind_of(p).saved.model_validate(p.model_dump() | changes.get(p.name, {})) for p in made]
+        parts = [flanged(kind_of(p).saved.model_validate(p.model_dump() | changes.get(p.name, {}))) for p in made]
         design = design.model_copy(update={"parts": (*design.parts, *parts)})
     for _ in range(2):
         for part in design.parts:
             design = sized(design, next(p for p in design.parts if p.id == part.id), shelf, shelf)
     return design
+
+
+def flanged(part: Any) -> Any:
+    """An arm that carries its hub, with the flange that the hub is bolted to."""
+    if not isinstance(part, FrameArm):
+        return part
+    flange = Flange(bolts=5, circle_mm=120.0, bolt_mm=14.0, outside_mm=165.0, ring_mm=80.0)
+    joints = (one.model_copy(update={"flange": flange}) if one.made == "hub flange" else one for one in part.joints)
+    return part.model_copy(update={"joints": tuple(joints)})
+
+
+def with_pad(design: Design, end: str, shelf: Catalogue) -> Design:
+    """A strike pad where the bump stop of an end lands, sized."""
+    own = next(one for one in design.ends if one.name == end)
+    stop = own.end.bump_stop
+    assert stop
+    pad = StrikePad(
+        id=str(uuid.uuid5(SPACE, f"{design.name}/{end}/pad")), name=f"{end} bump stop, pad", end_id=own.id, length_mm=100.0, width_mm=90.0,
+    )  # fmt: skip
+    held = PointOfBody(end_id=own.id, body=stop.pad.body, point=stop.pad.point)
+    joint = HeldJoint(id=str(uuid.uuid5(SPACE, f"{design.name}/{end}/pad joint")), held=held, by=pad.id)
+    whole = design.model_copy(update={"parts": (*design.parts, pad), "joints": (*design.joints, joint)})
+    return sized(whole, pad, shelf, shelf)
 
 
 def end_id(job: str, name: str) -> str:
@@ -366,6 +391,7 @@ DUNLIN: dict[str, dict[str, Any]] = {
         "brace_at": 0.7, "gusset": {"reach_mm": 100.0, "thickness_mm": 4.0},
         "stud": {"diameter_mm": 18.0, "lever_mm": 16.0, "yield_mpa": 900.0, "holds_in_n": 42_000.0},
     },
+    "Front anti-roll bar": {"eye": {"bolt_mm": 10.0, "bolt_class": "10.9", "between_mm": 14.0}, "bearings": {"bolt_mm": 8.0, "rating_n": 9000.0}},
     "Front rocker": {
         "boss_mm": 50.0, "bore_mm": 38.0, "hub_mm": 44.0, "inside_mm": 22.0, "leg_mm": 6.0, "bearing_rating_n": 60_000.0,
         "eyes": [
@@ -476,6 +502,7 @@ def main() -> None:
         PLOVER_CAR, ("Front", "radius-arms", "front", 0.0, PLOVER_FRONT), ("Rear", "trailing-arm", "rear", -2600.0, PLOVER_REAR),
     )  # fmt: skip
     plover = with_members(plover.model_copy(update={"loads": the_shelf().load_sets["off-road"]}), PLOVER, inch)
+    plover = with_pad(plover, "Rear", inch)
     dunlin = with_ends(
         Design(name="Dunlin", note="Sprint car front: push rods, rockers and an anti-roll bar.", settings=Settings(units="mm")),
         DUNLIN_CAR, ("Front", "double-wishbone-pushrod", "front", 0.0, DUNLIN_FRONT),

@@ -21,6 +21,8 @@ from tests.core.test_carrier_plate import steering_arm
 from tests.core.test_hub_flange import hubbed
 from tests.core.test_loads import demo
 from tests.core.test_plate_link import a_link as flat_link
+from tests.core.test_strike_pad import ID as PAD
+from tests.core.test_strike_pad import padded
 from tests.jobs import draw, part_of, template_of, with_part, work
 from tirante.calc import calculate
 from tirante.core.checks.first_to_give import order_of
@@ -595,6 +597,8 @@ def test_every_check_that_a_load_asks_for_says_how_it_gives() -> None:
     for fastened in ("two bolts", "weld"):
         design, plate = steering_arm(fastened=fastened)
         keys |= {one.key.split(":")[0] for one in part_of(plate, with_part(design, plate)).checks}
+    design, _ = padded("marram", 1)
+    keys |= {one.key for one in work(design).part(PAD).checks}  # type: ignore[union-attr]
     design, arm = hubbed()
     arm = arm.model_copy(update={"tube": "tube-2.5x0.250", "grade": "dom-1026"})
     keys |= {one.key.split(":")[0] for one in part_of(arm, patched(with_part(design, arm), adopted(design, [arm], SHELF))).checks}  # fmt: skip

@@ -21,7 +21,7 @@ from tirante.core.loads.travel import Swept
 from tirante.core.parts.eyes import held_eye, places_of_damper
 from tirante.core.suspension.cycle import measured
 from tirante.core.suspension.on_body import places_on
-from tirante.core.suspension.statics import Push
+from tirante.core.suspension.statics import Case, Push, forces
 from tirante.core.suspension.study import study
 
 UP = Push(at="contact_left", force=(0.0, 0.0, 3000.0)), Push(at="contact_right", force=(0.0, 0.0, 3000.0))
@@ -236,10 +236,11 @@ def test_a_name_that_is_taken_is_refused(name: str, error: type[Exception], told
         solved(End.model_validate(data))
 
 
-def test_a_spring_split_in_two_is_the_spring_that_it_was_in_every_case() -> None:
+@pytest.mark.parametrize("where", ["front", "rear"])
+def test_a_spring_split_in_two_is_the_spring_that_it_was_in_every_case(where: str) -> None:
     """Two thirds and one third of the rate at the same places: every case stands where it stood and every link carries what it did."""
     design = demo("marram")
-    front = next(one for one in design.ends if one.end.end == "front")
+    front = next(one for one in design.ends if one.end.end == where)
     damper = front.end.damper
     assert damper
     assert damper.rate_n_per_mm
@@ -260,17 +261,92 @@ def test_a_spring_split_in_two_is_the_spring_that_it_was_in_every_case() -> None
     assert moved > 3
 
 
-@pytest.mark.parametrize("name", ["four-links-panhard", "three-links-panhard", "radius-arms", "double-wishbone"])
+@pytest.mark.parametrize(
+    "name", ["four-links-panhard", "three-links-panhard", "radius-arms", "double-wishbone", "leaves-top-link"]
+)
 def test_a_spring_split_in_two_leaves_every_link_what_it_carried_where_the_layout_binds_too(name: str) -> None:
     """Springs are locked where the end stands: links that would hold its lean by their own stiffness take none of it from them."""
     end = sprung(name)
     assert end.damper
-    one = end.model_copy(update={"damper": end.damper.model_copy(update={"rate_n_per_mm": 60.0})})
+    one = end.model_copy(update={"damper": end.damper.model_copy(update={"rate_n_per_mm": 60.0}), "other_dampers": {}})
+    one = one.model_copy(
+        update={"points": {name: at for name, at in one.points.items() if not name.startswith("air_")}}
+    )
     parts = [end.damper.model_copy(update={"rate_n_per_mm": rate}) for rate in (40.0, 20.0)]
-    two = end.model_copy(update={"damper": parts[0], "other_dampers": {"helper": parts[1]}})
+    two = one.model_copy(update={"damper": parts[0], "other_dampers": {"helper": parts[1]}})
     was, now = carried(one, HIT), carried(two, HIT)
     for link, force in was.axial.items():
         assert now.axial[link] == pytest.approx(force, rel=1e-4, abs=0.5), link
     for label, force in was.springs.items():
         assert now.springs[label] == pytest.approx(force * 2 / 3, rel=1e-4, abs=0.5)
         assert now.springs[label.replace("spring", "helper")] == pytest.approx(force / 3, rel=1e-4, abs=0.5)
+
+
+@pytest.mark.parametrize("share", [0.2, 0.8])
+def test_springs_at_two_places_hold_the_ways_of_the_end_and_not_what_soft_bushes_hold(share: float) -> None:
+    """A beam that 400 N/mm a side holds across, on two springs a side that lean: each wheel's way by virtual work, Σ S dl = F dz, and S as
+    k dl; what acts across goes into the bushes, whatever the springs' share."""
+    end = sprung("leaves-top-link")
+    assert end.damper
+    rates = {"spring": 92.0 * share, "air spring": 92.0 * (1 - share)}
+    end = end.model_copy(
+        update={
+            "damper": end.damper.model_copy(update={"rate_n_per_mm": rates["spring"]}),
+            "other_dampers": {"air spring": end.other_dampers["air spring"].model_copy(update={"rate_n_per_mm": rates["air spring"]})},
+        }
+    )  # fmt: skip
+    across = Push(at="contact_left", force=(0.0, 4000.0, 3000.0)), Push(at="contact_right", force=(0.0, 2000.0, 5000.0))
+    found = carried(end, *across)
+    assert found.residual < 1e-9
+    step = 0.05
+    up, down = measured(solved(end, step)), measured(solved(end, -step))
+    longer = {
+        "spring": float(up.columns["damper_length_mm"][0] - down.columns["damper_length_mm"][0]),
+        "air spring": float(up.limits["air spring, left"]["length_mm"][0] - down.limits["air spring, left"]["length_mm"][0]),
+    }  # fmt: skip
+    work_done = -sum(found.springs[f"{name}, {side}"] * longer[name] for name in longer for side in ("left", "right"))
+    assert work_done == pytest.approx(
+        8000.0 * 2 * step, rel=2e-3
+    )  # heave alone: both wheels rise alike, nothing moves across
+    assert max(abs(force) for force in found.springs.values()) < 8000.0
+    held = sum(float(found.joints[f"leaf at its clamp, {side}"].force[1]) for side in ("left", "right"))
+    leaned = sum(float(act.force[1]) for act in found.on["axle"] if "spring" in act.what) + sum(
+        float(act.force[1]) for act in found.on["axle"] if act.what == "top link"
+    )
+    assert abs(abs(held) - abs(6000.0 + leaned)) < 1e-6
+
+
+def test_beside_a_stop_on_the_other_side_springs_share_as_they_lengthen_about_it() -> None:
+    """Quay's axle standing on its left stop: upright springs right of it at 430 and 250 mm lengthen as their distance from the stop (levers by
+    hand), so that they carry as rate times lever."""
+    design = demo("quay")
+    end = design.ends[0].end
+    stop = end.bump_stop
+    assert stop
+    x, y, z = end.points[stop.pad.point]
+    points = {
+        "high_one": (x, 430.0, z + 300),
+        "low_one": (x, 430.0, z - 60),
+        "high_two": (x, 250.0, z + 300),
+        "low_two": (x, 250.0, z - 60),
+    }
+    units = [
+        Damper(a=PlaceIn(body="ground", point=f"high_{n}"), b=PlaceIn(body="axle", point=f"low_{n}"), rate_n_per_mm=rate)
+        for n, rate in (("one", 40.0), ("two", 70.0))
+    ]  # fmt: skip
+    bare = {name: at for name, at in end.points.items() if not name.startswith(("spring_", "damper_"))}
+    end = end.model_copy(
+        update={"points": {**bare, **points}, "damper": units[0], "other_dampers": {"helper": units[1]}}
+    )
+    found = forces(
+        solved(end),
+        0,
+        [Case(name="c", pushes=UP)],
+        met={"left": "stop"},
+        spring_n={"spring, left": 500.0, "helper, left": 500.0},
+    )[0]
+    assert found.fault is None
+    assert found.residual < 1e-9
+    assert found.stops
+    ratio = found.springs["spring, right"] / found.springs["helper, right"]
+    assert ratio == pytest.approx(40.0 * (y + 430.0) / (70.0 * (y + 250.0)), rel=2e-2)

@@ -18,6 +18,7 @@ from tirante.core.document.joints import Held, HeldJoint
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.common import Between, Side
 from tirante.core.document.parts.saved import AnyPart, SavedPart
+from tirante.core.document.parts.strike_pad import StrikePad
 from tirante.core.drawing.model import Drawing
 from tirante.core.errors import InputError
 from tirante.core.job.evaluate import evaluate, kinds_out
@@ -271,10 +272,17 @@ def make_plate(data: PlateOnCarrierIn) -> PatchOut:
 
 @operation(blueprint, "POST", "/api/brackets/new", body=NewBracketIn, answer=PatchOut)
 def new_bracket(data: NewBracketIn) -> PatchOut:
-    """A tab pair for places that are to be held, proportioned to the bolt that goes through the first."""
+    """A tab pair for places that are to be held, proportioned to the bolt that goes through the first; a pad for what a stop strikes."""
     job, shelf = worked(data.design), shop_catalogue()
     _room_for(job, 1)
     places = {place.held: place for place in places_of(job)}
+    pad = next((p for asked in data.joints if (p := places.get(asked.held)) and p.family == "strike_pad"), None)
+    if pad is not None:
+        if len(data.joints) != 1:
+            raise InputError("A pad takes one place, a stop’s. Ask for it by itself.", code="contradictory", fields=("joints",))  # fmt: skip
+        made = StrikePad(id=data.bracket_id, name=f"{pad.of[:70]}, pad", end_id=pad.id)
+        joint = HeldJoint(id=data.joints[0].id, held=pad.held, by=made.id)
+        return patch_out(adopted(job.design, (made,), shelf, (joint,)))
     joints, held = [], []
     for asked in data.joints:
         place = places.get(asked.held)

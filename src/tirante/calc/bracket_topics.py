@@ -387,6 +387,54 @@ def run_hub_flange(data: HubFlangeInput) -> Result:
     ]  # fmt: skip
 
 
+class StrikePadInput(Input):
+    plate_mm: Mm
+    length_mm: Mm = Field(description="of pad and webs")
+    web_mm: Mm
+    apart_mm: Mm = Field(description="between the webs' middles")
+    height_mm: Mm = Field(description="of the taller web")
+    footprint_mm: Mm = Field(description="radius of what strikes it")
+    push_n: NewtonOrZero = Field(description="square to the pad")
+    along_n: Newton = 0.0
+    across_n: Newton = Field(default=0.0, description="across the webs")
+    off_along_mm: SignedMm = 0.0
+    off_across_mm: SignedMm = Field(default=0.0, description="of the blow from the pad's middle")
+    yield_mpa: Mpa = 355.0
+
+
+@topic(
+    "strike-pad",
+    StrikePadInput,
+    outputs={
+        "plate_mpa": "of the pad between its webs", "web_mpa": "of the worse web at its foot", "web_n": "that the worse web bears",
+        "column_n": "that a web bears as a column",
+    },
+    example={"plate_mm": 6, "length_mm": 80, "web_mm": 6, "apart_mm": 36, "height_mm": 40, "footprint_mm": 30, "push_n": 9000, "off_across_mm": 5},
+    sources=("shigley-shaft", "aisc-e3"),
+)  # fmt: skip
+def run_strike_pad(data: StrikePadInput) -> Result:
+    """A pad on two webs that a bump stop strikes."""
+    from tirante.core.brackets import strike_pad as pads
+
+    pad = pads.PadOnWebs(
+        plate=data.plate_mm, length=data.length_mm, web=data.web_mm, apart=data.apart_mm, height=data.height_mm, footprint=data.footprint_mm
+    )  # fmt: skip
+    blow = pads.Blow(
+        push=data.push_n,
+        along=data.along_n,
+        across=data.across_n,
+        off_along=data.off_along_mm,
+        off_across=data.off_across_mm,
+    )
+    plate, web, bears = pads.plate_bending(pad, blow), pads.web_stress(pad, blow), pads.web_push(pad, blow)
+    column = pad.column.column(data.yield_mpa, 205_000.0)
+    return {"plate_mpa": plate, "web_mpa": web, "web_n": bears, "column_n": column}, [
+        step("pad", "6 (F (g − r)/4 or the overhang's, + F e/2)/(b t²)", "shigley-shaft", plate_mpa=plate),
+        step("web", "N/(L t) + 6 M/(t L²) + 6 T h/4/(L t²), N = F/2 + (F e + T h)/g", "shigley-shaft", web_n=bears, web_mpa=web),
+        step("column", "the lower of Euler–Johnson and AISC E3", "aisc-e3", column_n=column),
+    ]  # fmt: skip
+
+
 class PlateLinkInput(Input):
     length_mm: Mm = Field(description="eye to eye")
     width_mm: Mm

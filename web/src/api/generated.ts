@@ -30,7 +30,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** A tab pair for places that are to be held, proportioned to the bolt that goes through the first. */
+        /** A tab pair for places that are to be held, proportioned to the bolt that goes through the first; a pad for what a stop strikes. */
         post: operations["new_bracket"];
         delete?: never;
         options?: never;
@@ -2824,7 +2824,7 @@ export interface components {
         };
         /**
          * DamperEye
-         * @description What a damper has at one of its ends, to be held on a bolt: a ball, or a bush with its sleeve.
+         * @description What a damper or a strap has at one of its ends, to be held on a bolt: a ball, a bush with its sleeve, a stitched eye.
          */
         DamperEye: {
             /** Ball Width Mm */
@@ -2920,7 +2920,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             /**
              * Schema Version
              * @default 5
@@ -5639,7 +5639,7 @@ export interface components {
             notes: string[];
             /** Of End */
             of_end: string | null;
-            own: (components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["TabOwn"]) | null;
+            own: (components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["StrikePadOwn"] | components["schemas"]["TabOwn"]) | null;
             /** Own Mirror */
             own_mirror: boolean;
             /** Procedure */
@@ -5720,7 +5720,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -7335,8 +7335,118 @@ export interface components {
         Strap: {
             a: components["schemas"]["PlaceIn"];
             b: components["schemas"]["PlaceIn"];
+            /** @default null */
+            eye_a: components["schemas"]["DamperEye"] | null;
+            /** @default null */
+            eye_b: components["schemas"]["DamperEye"] | null;
             /** Length Mm */
             length_mm: number;
+        };
+        /**
+         * StrikePad
+         * @description A flat plate on two webs, which stand along the tube or flat that the pad is on.
+         */
+        StrikePad: {
+            /**
+             * Apart Mm
+             * @default 36
+             */
+            apart_mm: number;
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Height Mm
+             * @default 40
+             */
+            height_mm: number;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "strike_pad";
+            /**
+             * Leg Mm
+             * @default 4
+             */
+            leg_mm: number;
+            /**
+             * Length Mm
+             * @default 80
+             */
+            length_mm: number;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Plate Mm
+             * @default 6
+             */
+            plate_mm: number;
+            /**
+             * Plate Name
+             * @default S355 plate
+             */
+            plate_name: string;
+            /**
+             * Side
+             * @default pair
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+            /**
+             * Tube Od Mm
+             * @default null
+             */
+            tube_od_mm: number | null;
+            /**
+             * Uts Mpa
+             * @default 470
+             */
+            uts_mpa: number;
+            /**
+             * Web Mm
+             * @default 6
+             */
+            web_mm: number;
+            /**
+             * Width Mm
+             * @default 70
+             */
+            width_mm: number;
+            /**
+             * Yield Mpa
+             * @default 355
+             */
+            yield_mpa: number;
+        };
+        /**
+         * StrikePadOwn
+         * @description What only a strike pad has.
+         */
+        StrikePadOwn: {
+            /** Case */
+            case: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "strike_pad";
+            /** Push N */
+            push_n: number;
+            /** Stands On */
+            stands_on: string;
         };
         /**
          * Stud
@@ -7671,6 +7781,12 @@ export interface components {
             bars: components["schemas"]["tirante__core__document__template__AntiRollBar"][];
             /** Bodies */
             bodies: string[];
+            /**
+             * Bought
+             * @description bodies that are bought whole and not judged here, as a leaf that is kept for locating
+             * @default []
+             */
+            bought: string[];
             /**
              * Carriers
              * @description bodies that carry a wheel and are not made here; null: those called upright, knuckle, axle or hub
@@ -8461,6 +8577,13 @@ export interface components {
              * @description id of the bracket; null: nothing in this job
              */
             by: string | null;
+            /**
+             * Family
+             * @description which kind of bracket is made for it
+             * @default tab_pair
+             * @enum {string}
+             */
+            family: "tab_pair" | "strike_pad";
             /** Held */
             held: components["schemas"]["EndOfLink"] | components["schemas"]["PivotOfArm"] | components["schemas"]["PointOfBody"];
             /**

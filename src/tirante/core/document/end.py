@@ -68,7 +68,7 @@ class PlaceIn(Document):
 
 
 class DamperEye(Document):
-    """What a damper has at one of its ends, to be held on a bolt: a ball, or a bush with its sleeve."""
+    """What a damper or a strap has at one of its ends, to be held on a bolt: a ball, a bush with its sleeve, a stitched eye."""
 
     bore_mm: Positive
     ball_width_mm: Positive  # over the ball or sleeve, between the plates
@@ -136,6 +136,18 @@ class Strap(Document):
     a: PlaceIn
     b: PlaceIn
     length_mm: Positive
+    eye_a: DamperEye | None = None
+    eye_b: DamperEye | None = None
+
+    @property
+    def places(self) -> tuple[PlaceIn, PlaceIn]:
+        """Both ends."""
+        return self.a, self.b
+
+    @property
+    def eyes(self) -> tuple[DamperEye | None, DamperEye | None]:
+        """What it is held by at both ends, as far as that is known."""
+        return self.eye_a, self.eye_b
 
 
 class SliderEnds(Document):

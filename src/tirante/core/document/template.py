@@ -305,6 +305,9 @@ class Template(Document):
         default=None,
         description="bodies that carry a wheel and are not made here; null: those called upright, knuckle, axle or hub",
     )
+    bought: Annotated[tuple[PointName, ...], Field(strict=False, max_length=40)] = Field(
+        default=(), description="bodies that are bought whole and not judged here, as a leaf that is kept for locating"
+    )
 
     @property
     def axle_body(self) -> str:
@@ -340,6 +343,13 @@ class Template(Document):
         for body in self.carriers or ():
             if body not in bodies:
                 raise ValueError(f"carriers: there is no body “{body}”")
+        for body in self.bought:
+            if body not in self.bodies:
+                raise ValueError(f"bought: there is no body “{body}”")
+            if self.carries(body):
+                raise ValueError(
+                    f"bought: the {body} carries a wheel and is not made here anyway; take it out of one of them"
+                )
         self._roles_stand({place.point for joint in self.joints for place in joint.places}, points, bodies)
         return self
 

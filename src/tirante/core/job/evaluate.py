@@ -170,10 +170,16 @@ def not_made_out(job: Worked) -> list[NotMadeOut]:
     return [_not_made(job, end, one) for end, one in job.not_made()]
 
 
+WHY_NOT = {
+    "carrier": "not made here",
+    "bought": "bought whole: not made and not judged here, its forces stand at Loads",
+}
+
+
 def _not_made(job: Worked, end: SuspensionEnd, one: Moving) -> NotMadeOut:
     template = job.template(end.id)
     may = next((kind for kind in KINDS.values() if kind.may_be(template, one)), None)
-    why = "not made here" if one.sort == "carrier" else "not made here yet"
+    why = WHY_NOT.get(one.sort, "not made here yet")
     if may:
         why = f"no part of this job yet: make it a part, {may.word}"
     body, free = "", []

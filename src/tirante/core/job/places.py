@@ -1,12 +1,12 @@
-"""Every place of a job that a bracket may hold: ends of its parts, whatever their kind, and the eyes of its dampers."""
+"""Every place of a job that a bracket may hold: ends of its parts, whatever their kind, and the eyes of its dampers and straps, pads of its stops."""
 
 from __future__ import annotations
 
-from tirante.core.document.joints import Held, HeldJoint
+from tirante.core.document.joints import Held, HeldJoint, PointOfBody
 from tirante.core.document.parts.common import Side
-from tirante.core.job.results import PlaceOut
+from tirante.core.job.results import Family, PlaceOut
 from tirante.core.job.worked import Worked
-from tirante.core.parts.eyes import places_of_damper
+from tirante.core.parts.eyes import STRAP_ENDS, places_of_damper
 from tirante.core.parts.feet import where_told
 from tirante.core.parts.registry import kind_of
 
@@ -22,13 +22,15 @@ def places_of(job: Worked) -> list[PlaceOut]:
     known: dict[Held, HeldJoint] = {joint.held: joint for joint in job.design.joints}
     found: list[PlaceOut] = []
 
-    def add(held: Held, of: str, name: str, own: str, side: Side, missing: str, together: bool) -> None:
+    def add(
+        held: Held, of: str, name: str, own: str, side: Side, missing: str | None, together: bool, family: Family = "tab_pair"
+    ) -> None:  # fmt: skip
         joint = known.get(held) or HeldJoint(id=_NO_ID, held=held)
-        there = job.held_end(joint) is not None
+        there = family != "tab_pair" or job.held_end(joint) is not None
         stands = job.foot_of(joint)
         more = {"on": stands[0].id, "where": where_told(stands[1])} if stands else {}
         found.append(
-            PlaceOut(held=held, of=of, name=name, id=own, by=joint.by, side=side, missing=None if there else missing, together=together and stands is None, **more)
+            PlaceOut(held=held, of=of, name=name, id=own, by=joint.by, side=side, missing=None if there else missing, together=together and stands is None, family=family, **more)
         )  # fmt: skip
 
     for saved in job.design.parts:
@@ -38,5 +40,11 @@ def places_of(job: Worked) -> list[PlaceOut]:
             add(kind.held_at(saved, at), saved.name, kind.end_name(at), saved.id, saved.side, missing, True)
     for end in job.design.ends:
         for name, held in places_of_damper(end.id, end.end):
-            add(held, f"{end.name} damper", name, end.id, "pair", "Give the eye’s sizes first, at Layout, under Damper.", False)  # fmt: skip
+            strap = name in STRAP_ENDS
+            missing = f"Give the eye’s sizes first, at Layout, under {'Stops' if strap else 'Damper'}."
+            add(held, f"{end.name} {'strap' if strap else 'damper'}", name, end.id, "pair", missing, False)
+        stop = end.end.bump_stop
+        if stop and not stop.pad_link:
+            held = PointOfBody(end_id=end.id, body=stop.pad.body, point=stop.pad.point)
+            add(held, f"{end.name} bump stop", "its pad", end.id, "pair", None, False, "strike_pad")
     return found

@@ -188,6 +188,9 @@ class NotMadeOut(Out):
     plates_at: list[PlateAtOut] = Field(default=[], description="its joints that may have a plate and have none yet")
 
 
+Family = Literal["tab_pair", "strike_pad"]
+
+
 class PlaceOut(Out):
     """Where a bracket may hold something: an end of a part, or a damper's eye; and what holds it."""
 
@@ -201,6 +204,7 @@ class PlaceOut(Out):
     together: bool = Field(description="whether one bracket is made for all places of it that nothing holds yet")
     on: str | None = Field(default=None, description="id of the part that it stands on; null: on none of this job")
     where: str = Field(default="", description="on that part, in words")
+    family: Family = Field(default="tab_pair", description="which kind of bracket is made for it")
 
 
 class HoldOut(Out):

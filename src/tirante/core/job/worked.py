@@ -15,7 +15,7 @@ import numpy as np
 from tirante import ENGINE_VERSION
 from tirante.core.document.catalogue import Catalogue, Eye
 from tirante.core.document.design import Design, SuspensionEnd, tied
-from tirante.core.document.end import End
+from tirante.core.document.end import Damper, End, Strap
 from tirante.core.document.joints import HeldJoint, PivotOfArm, PointOfBody
 from tirante.core.document.load_cases import CarCase, LoadSet
 from tirante.core.document.parts.saved import SavedPart
@@ -360,14 +360,15 @@ class Worked:
         return self._brackets.get(spot)
 
     def eye_at(self, spot: Spot) -> Eye | None:
-        """What is held at a place of an end: a link's end or a damper's eye; None where the job does not have it yet.
+        """What is held at a place of an end: a link's end, an eye of a damper or a strap; None where the job does not have it yet.
 
         Args:
             spot: the place.
         """
         end = self.ends.get(spot.end_id)
-        for damper in end.dampers.values() if end else ():
-            for place, eye in zip(damper.places, damper.eyes, strict=True):
+        eyed: list[Damper | Strap] = [*end.dampers.values(), *([end.strap] if end.strap else [])] if end else []
+        for one in eyed:
+            for place, eye in zip(one.places, one.eyes, strict=True):
                 if eye is not None and (place.body, place.point) == (spot.body, spot.point):
                     return eye
         for saved in self.design.parts:

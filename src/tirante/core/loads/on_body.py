@@ -56,25 +56,26 @@ def copies_of(forces: Forces, body: str) -> list[tuple[str, str]]:
     return [(f"{body}{of}", told) for of, told in COPIES.items() if f"{body}{of}" in forces.on]
 
 
-def seen_by_body(carried: Sequence[Carried], body: str, places: Sequence[OnBody]) -> list[BodyCase]:
+def seen_by_body(carried: Sequence[Carried], body: str, places: Sequence[OnBody], other: str = "") -> list[BodyCase]:
     """Every case that was carried, on every copy of the body.
 
     Args:
         carried: of the end; what could not be carried is left out.
         body: of the template.
         places: of the body.
+        other: what is told of the other side ends in, of a body in the middle that is seen at its places on one side: it acts at none of them.
     """
     found = []
     for one in carried:
         if one.forces is None or one.fault:
             continue
         for key, told in copies_of(one.forces, body):
-            acting = tuple(_acting(one.forces, key, places))
+            acting = tuple(_acting(one.forces, key, places, "" if told else other))
             found.append(BodyCase(case=f"{one.name}{told}", where=one.where, copy=told, acting=acting))
     return found
 
 
-def _acting(forces: Forces, key: str, places: Sequence[OnBody]) -> Iterator[AtPlace]:
+def _acting(forces: Forces, key: str, places: Sequence[OnBody], other: str) -> Iterator[AtPlace]:
     pose = forces.poses[key]
     at = {place.point: np.array(place.at) for place in places}
     hinges: dict[str, list[str]] = {}
@@ -85,6 +86,9 @@ def _acting(forces: Forces, key: str, places: Sequence[OnBody]) -> Iterator[AtPl
     brought = {place.what: place.point for place in places if place.sort in ("stop", "slider")}
     for act in forces.on[key]:
         own, stem = pose.own(act), act.what.partition(", ")[0]
+        if other and act.what.replace("_", ", ").endswith(other):
+            yield AtPlace(None, stem, own.at, own.force, own.moment)
+            continue
         points = hinges.get(stem, [])
         # the joint's force is told at its first point; of a body in the middle the other side's joint is not at these
         if len(points) == 2 and np.abs(at[points[0]] - own.at).max() < SAME:

@@ -67,6 +67,16 @@ def seen_by_spring(
     return found, tuple(dict.fromkeys(unknown))
 
 
+def seen_by_strap(side: Side, carried: Sequence[Carried]) -> tuple[CaseSeen, ...]:
+    """What the droop strap of an end sees along itself, tension positive; nothing where it is slack.
+
+    Args:
+        side: of what holds it.
+        carried: every case of the end.
+    """
+    return _seen(side, "strap", carried, lambda forces: dict(forces.straps))
+
+
 def _seen(
     side: Side, stem: str, carried: Sequence[Carried], along: Callable[[Forces], dict[str, float]]
 ) -> tuple[CaseSeen, ...]:

@@ -140,6 +140,24 @@ class Strut:
 
 
 @dataclass(frozen=True, slots=True)
+class Shared:
+    """Several struts that carry together, each its own share of one tension, because all lengthen together."""
+
+    name: str
+    parts: tuple[tuple[float, Strut], ...]  # share, strut
+
+    @property
+    def stiffness(self) -> float:
+        """Together they do not yield."""
+        return 0.0
+
+    @property
+    def pulls(self) -> tuple[tuple[str, Array, Array], ...]:
+        """What a tension of one puts on the bodies: body, place, force (3)."""
+        return tuple((body, at, share * force) for share, strut in self.parts for body, at, force in strut.pulls)
+
+
+@dataclass(frozen=True, slots=True)
 class Balance:
     """Forces of one position under several loads."""
 
@@ -156,7 +174,7 @@ class Balance:
         return self.forces[self.rows[constraint]]
 
 
-def balance(standing: Standing, lane: int, struts: Sequence[Strut], loads: Array) -> Balance:
+def balance(standing: Standing, lane: int, struts: Sequence[Strut | Shared], loads: Array) -> Balance:
     """Equilibrium of a position under loads.
 
     A load that nothing carries has its reason in `carried` and NaN forces; the others stand.
@@ -170,7 +188,7 @@ def balance(standing: Standing, lane: int, struts: Sequence[Strut], loads: Array
     system = standing.system
     kept, rows = standing.rows(not struts)
     rows = rows | {strut.name: slice(len(kept) + i, len(kept) + i + 1) for i, strut in enumerate(struts)}
-    more = [_strut_row(standing, lane, strut) for strut in struts]
+    more = [strut_row(standing, lane, strut) for strut in struts]
     j = np.concatenate([standing.jacobian[kept, :, lane], *more])
     stiffness = np.array([*system.stiffness[kept], *(strut.stiffness for strut in struts)])
     count = loads.shape[1]
@@ -200,8 +218,14 @@ def _solved(j: Array, loads: Array) -> Array:
     return np.asarray(np.linalg.solve(j.T, loads) if square else np.linalg.pinv(j.T) @ loads, dtype=np.float64)
 
 
-def _strut_row(standing: Standing, lane: int, strut: Strut) -> Array:
-    """Its row of the Jacobian (1, unknowns): by how much its length changes with every coordinate."""
+def strut_row(standing: Standing, lane: int, strut: Strut | Shared) -> Array:
+    """Its row of the Jacobian (1, unknowns): by how much its length changes with every coordinate.
+
+    Args:
+        standing: the mechanism at its positions.
+        lane: which of them.
+        strut: that stands in it.
+    """
     return -sum(standing.wrench(lane, body, at, force) for body, at, force in strut.pulls)[None]  # type: ignore[index]
 
 

@@ -102,7 +102,7 @@ def _seen_on_either(saved: SavedPart, found: Sequence[Carried], body: str, aroun
     for side in ("left", "right"):
         places = places_on(template, end, body, right=side == "right")
         here = places if side == "left" else [replace(one, at=mirrored(one.at), bolt=one.bolt and mirrored(one.bolt)) for one in places]  # fmt: skip
-        for case in seen_by_body(found, body, here):
+        for case in seen_by_body(found, body, here, ", left" if side == "right" else ", right"):
             if case.copy:  # a body on either side is brought over by itself
                 if side == "left":
                     yield case

@@ -1,24 +1,27 @@
-"""A damper's eyes: no part that is made here, but what a bracket holds, with the force of the spring on it."""
+"""The eyes of dampers and straps: no part that is made here, but what a bracket holds, with the force of the spring on it or of the strap."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
+from contextlib import suppress
 
 from tirante.core.document.end import DAMPER, SPRING, End
 from tirante.core.document.joints import PointOfBody
 from tirante.core.document.parts.common import Side
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import CaseSeen, NotCarried
-from tirante.core.loads.seen import seen_by_spring
+from tirante.core.loads.seen import seen_by_spring, seen_by_strap
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.joint import HeldEnd
 
 NAMES = ("upper eye", "lower eye")
+STRAP_ENDS = ("upper end of the strap", "lower end of the strap")
+STRAP_NOT_CHECKED = ("the strap itself and its stitching: its maker’s", "a strap that snatches, where no case has that")
 NOT_CHECKED = ("the damper’s own force in its stroke, and where it tops out or closes: no load case has them",)
 
 
 def places_of_damper(end_id: str, end: End) -> Iterator[tuple[str, PointOfBody]]:
-    """Both eyes of every damper and spring of an end, by name.
+    """Both eyes of every damper and spring of an end, and both ends of its strap, by name.
 
     Args:
         end_id: of the end.
@@ -28,6 +31,9 @@ def places_of_damper(end_id: str, end: End) -> Iterator[tuple[str, PointOfBody]]
         for name, place in zip(NAMES, damper.places, strict=True):
             told = name if unit == DAMPER else f"{name} of the {unit}"
             yield told, PointOfBody(end_id=end_id, body=place.body, point=place.point)
+    if end.strap:
+        for name, place in zip(STRAP_ENDS, end.strap.places, strict=True):
+            yield name, PointOfBody(end_id=end_id, body=place.body, point=place.point)
 
 
 def held_eye(held: PointOfBody, side: Side, around: Around) -> HeldEnd | None:
@@ -44,6 +50,8 @@ def held_eye(held: PointOfBody, side: Side, around: Around) -> HeldEnd | None:
     places = [place for _, place in places_of_damper(held.end_id, end)]
     if held not in places:
         return None
+    if places.index(held) >= 2 * len(end.dampers):
+        return _held_strap(held, side, end, around)
     unit = list(end.dampers)[places.index(held) // 2]
     which = places.index(held) % 2
     damper = end.dampers[unit]
@@ -66,4 +74,21 @@ def held_eye(held: PointOfBody, side: Side, around: Around) -> HeldEnd | None:
     return HeldEnd(
         name=f"{around.end_name(held.end_id)} {unit}, {NAMES[which]}", of_end=held.end_id, row=eye, cases=cases, not_carried=told,
         not_checked=NOT_CHECKED,
+    )  # fmt: skip
+
+
+def _held_strap(held: PointOfBody, side: Side, end: End, around: Around) -> HeldEnd | None:
+    """An end of the droop strap and what it sees; None where its sizes are not given."""
+    assert end.strap
+    which = next(i for i, place in enumerate(end.strap.places) if (place.body, place.point) == (held.body, held.point))
+    eye = end.strap.eyes[which]
+    if eye is None:
+        return None
+    cases: tuple[CaseSeen, ...] = ()
+    if around.has_loads():
+        with suppress(InputError):  # told by not_carried
+            cases = seen_by_strap(side, around.carried(held.end_id).cases)
+    return HeldEnd(
+        name=f"{around.end_name(held.end_id)}, {STRAP_ENDS[which]}", of_end=held.end_id, row=eye, cases=cases,
+        not_carried=not_carried(held.end_id, around), not_checked=STRAP_NOT_CHECKED,
     )  # fmt: skip

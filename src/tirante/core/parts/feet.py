@@ -25,7 +25,6 @@ Array = NDArray[np.float64]
 OFFSET = 1.0  # mm: what stands farther than this off a tube's line is on a bracket
 CUT_TRUE = 0.5  # mm: a saddle or a reach that is off by more does not fit
 UPRIGHT = 0.9  # of a tube that is so steep: its box's height stands ahead
-HELD_SORTS = ("damper", "link")  # what has an eye, which a tab pair may hold
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -49,11 +48,6 @@ class Foot:
     def on_bracket(self) -> bool:
         """Whether it stands off the tube, on a bracket."""
         return self.off > OFFSET
-
-    @property
-    def may_be_held(self) -> bool:
-        """Whether it has an eye, that a tab pair may hold."""
-        return self.sort in HELD_SORTS
 
     @property
     def reach(self) -> float | None:
@@ -314,8 +308,8 @@ def pull_of(joint: HeldJoint, around: Around) -> Array | None:
         end = around.ends.get(held.end_id)
         if end is None:
             return None
-        for damper in end.dampers.values():
-            places = damper.places
+        for one in (*end.dampers.values(), *((end.strap,) if end.strap else ())):
+            places = one.places
             if held.point in (places[0].point, places[1].point):
                 a, b = (np.array(end.points[place.point], float) for place in places)
                 return np.asarray(b - a)

@@ -14,7 +14,8 @@ from numpy.typing import NDArray
 from tirante.core.document.template import HingeJoint
 from tirante.core.errors import InputError
 from tirante.core.mechanism.model import Mark
-from tirante.core.mechanism.statics import Standing, Strut
+from tirante.core.mechanism.solve import rates
+from tirante.core.mechanism.statics import Balance, Shared, Standing, Strut, strut_row
 from tirante.core.mechanism.system import System
 from tirante.core.suspension import axle, measures
 from tirante.core.suspension.assemble import ROLL, SIDES, TRAVEL, Assembled
@@ -23,9 +24,7 @@ from tirante.core.suspension.limits import shared
 
 Array = NDArray[np.float64]
 Carrier = Literal["spring", "stop", "strap"]
-LOCKED = (
-    1e6  # times their rates: what springs yield by when they share, against links and bushes that yield beside them
-)
+SAME_LENGTH = 1e-9  # of the most that any spring lengthens: a way on which none does holds nothing
 VIRTUAL = 100.0  # mm: length of the strut that stands for a push along a line
 
 
@@ -91,7 +90,8 @@ class Held:
     sign: float  # −1: mirrored
     standing: Standing  # at all positions that are asked for
     lane: int  # which of them it stands in
-    struts: tuple[Strut, ...]
+    struts: tuple[Strut | Shared, ...]
+    shared: tuple[Shared, ...]  # of those, springs that carry together
     springs: dict[str, str]  # strut → name
     stops: dict[str, str]
     straps: dict[str, str]
@@ -134,6 +134,53 @@ class Held:
     @property
     def assembled(self) -> Assembled:
         return self.side.assembled
+
+
+def shares(standing: Standing, lane: int, met: Sequence[Strut], carry: Sequence[tuple[Strut, float]]) -> list[Shared]:
+    """Springs that carry together: of every way that is left to the end, each as its rate times how far it lengthens on that way.
+
+    That is what springs taken up together from nothing do; what yields besides (bushes, links) is not strained by them, as it is not by
+    a single spring.
+
+    Args:
+        standing: the mechanism at its positions.
+        lane: which of them.
+        met: stops and straps that carry beside them; a way that would move one of these is none.
+        carry: the springs, each with its rate [N/mm].
+    """
+    if not carry:
+        return []
+    ways = standing.kept.get("ways")
+    if ways is None:
+        drivers = [name for name in (TRAVEL, ROLL) if name in standing.driven]
+        ways = standing.kept["ways"] = np.stack([rates(standing.solved, name) for name in drivers], axis=-1)
+    free = ways[:, lane]
+    if met:
+        held = np.concatenate([strut_row(standing, lane, one) for one in met]) @ free
+        free = free @ np.linalg.svd(held)[2][len(met) :].T
+    longer = np.concatenate([strut_row(standing, lane, one) for one, _ in carry]) @ free
+    parts = np.array([rate for _, rate in carry])[:, None] * longer
+    size = np.abs(parts).max(axis=0, initial=0.0)
+    return [
+        Shared(f"springs together, {way + 1}", tuple((float(v), one) for v, (one, _) in zip(parts[:, way] / size[way], carry, strict=True)))
+        for way in range(parts.shape[1]) if size[way] > SAME_LENGTH * size.max()
+    ]  # fmt: skip
+
+
+def tension_of(one: Held, found: Balance, label: str) -> Array:
+    """Of a spring, stop or strap under all loads (loads) [N], whether it carries by itself or with others.
+
+    Args:
+        one: the side.
+        found: its forces.
+        label: of the strut.
+    """
+    if label in found.rows:
+        return np.asarray(found.of(label)[0])
+    out = np.zeros(found.forces.shape[1])
+    for group in one.shared:
+        out += sum(share for share, strut in group.parts if strut.name == label) * found.of(group.name)[0]
+    return out
 
 
 def standing_at(side: SolvedSide, lanes: Sequence[int]) -> Standing:
@@ -188,15 +235,17 @@ def hold(
     straps: dict[str, str] = {}
     given: dict[str, float] = {}
     let_go: dict[str, tuple[Carrier, float]] = {}
-    more: list[Strut] = []
+    more: list[Strut | Shared] = []
     sides = SIDES if assembled.beam else ("left",)
-    # several that carry a side, and two on a beam that only leans, hold it more than once: they share by their rates, and are
-    # locked against all else, as a single one is
+    # several that carry a side, and two on a beam that only leans, hold it more than once: they share as their rates and ratios
+    # have it, and hold the end's own ways alone, as a single one does
     several = len(units) > 1 or (assembled.beam and not assembled.template.rises)
     spring_marks: dict[str, tuple[Mark, Mark]] = {}
 
-    def strut(label: str, a: Mark, b: Mark, stiffness: float = 0.0) -> Strut:
-        return Strut(label, (a.body, b.body), (standing.at(a, lane), standing.at(b, lane)), stiffness)
+    carry: list[tuple[Strut, float]] = []  # springs that share, with their rates
+
+    def strut(label: str, a: Mark, b: Mark) -> Strut:
+        return Strut(label, (a.body, b.body), (standing.at(a, lane), standing.at(b, lane)))
 
     for name in sides:
         holder = holders.get(name, "spring")
@@ -207,7 +256,10 @@ def hold(
             if holder != "spring":
                 given[label] = spring_n.get(label, 0.0)
             else:
-                more.append(strut(label, a, b, LOCKED * (damper.rate_n_per_mm or 1.0) if several else 0.0))
+                if several:
+                    carry.append((strut(label, a, b), damper.rate_n_per_mm or 1.0))
+                else:
+                    more.append(strut(label, a, b))
                 springs[label] = label
                 if name in met and label in spring_n:
                     let_go[label] = (met[name], spring_n[label])
@@ -221,6 +273,8 @@ def hold(
             label = _side_name("strap", name, assembled.beam, suffix)
             more.append(strut(label, assembled.place(ends.a, name), assembled.place(ends.b, name)))
             straps[label] = label
+    shared = shares(standing, lane, [one for one in more if isinstance(one, Strut)], carry)
+    more += shared
     holds = {} if more else {name: f"{name}, held{suffix}" for name in standing.driven}
     own = np.zeros(standing.system.mechanism.unknowns)
     for label, push in given.items():
@@ -244,7 +298,7 @@ def hold(
             own += standing.wrench(lane, carrier_body, one, np.zeros(3), -moment)
             torques.append(BarTorque(label, arm, carrier_body, one, moment))
     return Held(
-        side=side, suffix=suffix, sign=sign, standing=standing, lane=lane, struts=tuple(more), springs=springs, stops=stops, straps=straps,
+        side=side, suffix=suffix, sign=sign, standing=standing, lane=lane, struts=tuple(more), shared=tuple(shared), springs=springs, stops=stops, straps=straps,
         holds=holds, own=own, given=given, let_go=let_go, bars=bars, torques=tuple(torques), names=frozenset(standing.rows(not more)[1]), spring_marks=spring_marks,
     )  # fmt: skip
 

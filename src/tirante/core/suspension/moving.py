@@ -9,7 +9,7 @@ from tirante.core.document.end import End
 from tirante.core.document.template import LinkJoint, Template
 from tirante.core.suspension.assemble import STEERING_ARM
 
-Sort = Literal["link", "body", "carrier", "shaft"]
+Sort = Literal["link", "body", "carrier", "bought", "shaft"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -34,7 +34,9 @@ def moving(template: Template, end: End) -> tuple[Moving, ...]:
     """
     links = [joint for joint in template.joints if isinstance(joint, LinkJoint)]
     found = [Moving(name=joint.name, sort="shaft" if joint.shaft else "link") for joint in links]
-    found += [Moving(name=body, sort="carrier" if template.carries(body) else "body") for body in template.bodies]
+    for body in template.bodies:
+        sort: Sort = "carrier" if template.carries(body) else "bought" if body in template.bought else "body"
+        found.append(Moving(name=body, sort=sort))
     found += [Moving(name=name, sort="shaft") for name in end.shafts]
     if end.steering:
         found.append(Moving(name=STEERING_ARM, sort="carrier"))

@@ -12,7 +12,7 @@ from tirante.core.geometry.vectors import cross
 from tirante.core.mechanism.model import GROUND, Mark
 from tirante.core.mechanism.statics import Balance, Strut
 from tirante.core.suspension.assemble import SIDES, STEERING_ARM
-from tirante.core.suspension.held import Acting, Array, Held, JointForce, Pose
+from tirante.core.suspension.held import Acting, Array, Held, JointForce, Pose, tension_of
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -160,7 +160,8 @@ class Reading:
     def struts(self) -> list[tuple[str, float, _Strut]]:
         """What springs, stops and straps are in this side, as which kind they are told, and the sign of their force there."""
         one, found = self.one, []
-        known = {strut.name: strut for strut in one.struts}
+        known = {strut.name: strut for strut in one.struts if isinstance(strut, Strut)}
+        known |= {strut.name: strut for group in one.shared for _, strut in group.parts}
         for kind, of, sense in (
             ("springs", one.springs, -1.0),
             ("stops", one.stops, -1.0),
@@ -199,7 +200,7 @@ class Reading:
         """Something between two places; without a constraint of its own it has one tension in every case."""
         tensions = np.full(self.found.forces.shape[1], tension)
         if constraint is not None:
-            tensions = self.found.forces[self.rows[constraint].start]
+            tensions = tension_of(self.one, self.found, constraint)
         pulls = [(body, at * self.flip, (force * self.flip)[:, None] * tensions) for body, at, force in of.pulls]
         across = None
         if of.onto:

@@ -27,7 +27,18 @@ from tirante.core.mechanism.solve import CONVERGED
 from tirante.core.mechanism.statics import Balance, Standing, balance
 from tirante.core.suspension.assemble import Assembled
 from tirante.core.suspension.cycle import Solved, SolvedSide
-from tirante.core.suspension.held import Acting, Array, Carrier, Held, JointForce, Pose, hold, standing_at, twists
+from tirante.core.suspension.held import (
+    Acting,
+    Array,
+    Carrier,
+    Held,
+    JointForce,
+    Pose,
+    hold,
+    standing_at,
+    tension_of,
+    twists,
+)
 from tirante.core.suspension.reading import Reading, read
 
 _KINDS = (
@@ -292,7 +303,9 @@ def _one_sided(one: Held, found: Balance, column: int) -> bool:
     pushes = [-float(found.of(name)[0, column]) for name in one.stops]
     pulls = [float(found.of(name)[0, column]) for name in one.straps]
     for label, (carrier, own) in one.let_go.items():
-        beyond = -float(found.of(label)[0, column]) - own  # what the spring is asked for beyond its own force
+        beyond = (
+            -float(tension_of(one, found, label)[column]) - own
+        )  # what the spring is asked for beyond its own force
         pushes.append(-beyond if carrier == "stop" else beyond)
     return min(pushes + pulls, default=0.0) >= least
 

@@ -93,6 +93,7 @@ class StillMoves:
     motions: tuple[FreeMotion, ...]
     takes_away: tuple[Taker, ...]  # parts and stops not in place that leave less
     frames: Positions | None  # as it stands; None with nothing in place
+    as_bushes_give: tuple[str, ...] = ()  # ways that end where they begin: the joints allow none of it, bushes a little
 
     def middle(self, frames: Positions) -> int:
         """Which of a motion's frames is ride height."""
@@ -107,7 +108,7 @@ class StillMoves:
         if self.frames is None:
             return "Nothing is in place yet. Tick what is on the car."
         if not self.degrees:
-            return "Nothing moves: all of it is held."
+            return f"Nothing moves: all of it is held.{self._given}"
         ways = "one way" if self.degrees == 1 else f"{self.degrees} ways"
         kinds = {part.name: part.kind for part in self.parts}
         part = next((one for one in self.takes_away if kinds[one.name] == "part"), None)
@@ -121,7 +122,12 @@ class StillMoves:
             if stop
             else ""
         )
-        return f"It still moves in {ways}.{after}{until}"
+        return f"It still moves in {ways}.{self._given}{after}{until}"
+
+    @property
+    def _given(self) -> str:
+        """What moves only as its bushes give, in a sentence."""
+        return f" Only as its bushes give: {'; '.join(self.as_bushes_give)}." if self.as_bushes_give else ""
 
 
 def parts_of(assembled: Assembled) -> tuple[AssemblyPart, ...]:
@@ -206,10 +212,13 @@ def still_moves(template: Template, end: End, in_place: Collection[str]) -> Stil
     system = System(_mechanism(held))
     left = freedom(system)
     takes = _takers(parts, held, set(system.mechanism.bodies), left.degrees) if left.degrees else []
-    motions = motions_of(assembled, system, left)
+    every = motions_of(assembled, system, left)
+    soft = any(isinstance(c, Bush) for part in held for c in part.constraints)
+    given = tuple(one for one in every if soft and one.frames.poses.lanes == 1)
+    motions = tuple(one for one in every if all(one is not other for other in given))
     return StillMoves(
-        assembled=assembled, parts=parts, in_place=tuple(part.name for part in held), degrees=left.degrees, motions=motions,
-        takes_away=tuple(takes), frames=_stacked(system, [system.reference(1)]),
+        assembled=assembled, parts=parts, in_place=tuple(part.name for part in held), degrees=len(motions), motions=motions,
+        takes_away=tuple(takes), frames=_stacked(system, [system.reference(1)]), as_bushes_give=tuple(one.what for one in given),
     )  # fmt: skip
 
 

@@ -261,6 +261,18 @@ function Panel({ end, kind, study, chosen, onChoose, moves, forms }: Props & { f
               {place('strap/a', end.end.strap.a.point, 'Upper end')}
               {place('strap/b', end.end.strap.b.point, 'Lower end')}
               {rows('strap')}
+              {(['eye_a', 'eye_b'] as const).map((eye) => (
+                <Optional
+                  key={eye}
+                  label={eye === 'eye_a' ? 'eye of its upper end' : 'eye of its lower end'}
+                  present={end.end.strap?.[eye] != null}
+                  onChange={(on) =>
+                    editEnd(eye, (now) => withValue(now, `strap/${eye}`, on ? forms.begins('damper eye') : null))
+                  }
+                >
+                  {rows('damper eye', { unit: 'strap', eye })}
+                </Optional>
+              ))}
             </>
           )}
         </Optional>

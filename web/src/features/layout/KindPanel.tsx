@@ -181,6 +181,19 @@ function Own({ end, kind, own, forms, chosen, onChoose, moves }: Props & { own: 
             change(`carries ${body}`, (now) => ({
               ...now,
               carriers: on ? [...(now.carriers ?? []), body] : (now.carriers ?? []).filter((one) => one !== body),
+              bought: now.bought.filter((one) => one !== body),
+            }))
+          }
+        />
+        <Ticks
+          label="Bought whole, not judged here"
+          names={own.bodies
+            .filter((body) => !(own.carriers ?? []).includes(body))
+            .map((body) => ({ name: body, label: plain(body), on: own.bought.includes(body) }))}
+          onTick={(body, on) =>
+            change(`bought ${body}`, (now) => ({
+              ...now,
+              bought: on ? [...now.bought, body] : now.bought.filter((one) => one !== body),
             }))
           }
         />
@@ -192,6 +205,7 @@ function Own({ end, kind, own, forms, chosen, onChoose, moves }: Props & { own: 
               ...now,
               bodies: now.bodies.filter((one) => one !== body),
               carriers: (now.carriers ?? []).filter((one) => one !== body),
+              bought: now.bought.filter((one) => one !== body),
             }))
           }
         />

@@ -21,7 +21,7 @@ export function useNewBracket() {
       return answer(api.POST('/api/brackets/new', { body: { design: now, bracket_id: newId(), joints } }))
     },
     onSuccess: (patch) => {
-      session.patch('add a tab pair', patch)
+      session.patch('add a bracket', patch)
       const made = patch.parts.at(0)
       if (made) void go(`/jobs/${jobId}/brackets/${made.id}`)
     },
@@ -48,6 +48,8 @@ export function HeldBy({ title, places, stands }: { title: string; places: Place
               <Box component={RouterLink} to={`/jobs/${jobId}/brackets/${bracket.id}`} sx={{ color: 'primary.main' }}>
                 {bracket.name}
               </Box>
+            ) : place.family === 'strike_pad' ? (
+              'nothing here yet'
             ) : (
               'nothing here yet holds this end'
             )}
@@ -69,9 +71,11 @@ export function HeldBy({ title, places, stands }: { title: string; places: Place
             disabled={make.isPending}
             sx={{ mr: 1 }}
           >
-            {group.every((place) => place.together)
-              ? 'Add a tab pair'
-              : `Add a tab pair for the ${stands ? `${group[0]?.of}, ` : ''}${group[0]?.name ?? ''}`}
+            {group[0]?.family === 'strike_pad'
+              ? `Add a strike pad for the ${group[0].of}`
+              : group.every((place) => place.together)
+                ? 'Add a tab pair'
+                : `Add a tab pair for the ${stands ? `${group[0]?.of}, ` : ''}${group[0]?.name ?? ''}`}
           </Button>
         ))}
       {make.error && <Problem error={make.error} />}

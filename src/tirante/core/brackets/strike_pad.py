@@ -1,0 +1,82 @@
+"""A plate on two webs, struck square to its face somewhere near its middle: the plate between its webs, the webs at their feet.
+
+The blow is spread over its footprint, the plate is a beam across the webs as long as footprint and webs' distance together, no longer
+than itself. A web bears half and what tips the pad across; along itself it bends like a wall, across it as one leg of a portal.
+Not covered: the wall of what it stands on, dents, fatigue.
+
+Source:
+    Beams on two supports, P/A + 6 M/(b h²), portal frames: Shigley, ch. 3 and 4; Roark (from memory).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from tirante.core.members.plate_link import FlatLink
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PadOnWebs:
+    """The pad [mm]."""
+
+    plate: float
+    length: float
+    web: float
+    apart: float  # between the webs' middles
+    height: float  # of the taller web
+    footprint: float  # radius of what strikes it
+
+    @property
+    def column(self) -> FlatLink:
+        """One web as a strut."""
+        return FlatLink(length=self.height, width=self.length, thickness=self.web)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Blow:
+    """What strikes the pad [N], and where off its middle [mm]: `along` the webs, `across` them."""
+
+    push: float
+    along: float = 0.0
+    across: float = 0.0
+    off_along: float = 0.0
+    off_across: float = 0.0
+
+
+def plate_bending(pad: PadOnWebs, blow: Blow) -> float:
+    """Stress of the plate across its webs [MPa].
+
+    Args:
+        pad: it.
+        blow: on it.
+    """
+    r, g = pad.footprint, pad.apart
+    line = blow.push / (2 * r)  # spread over the footprint
+    between = abs(blow.push * (g - r) / 4)
+    beyond = line * max(0.0, r - g / 2) ** 2 / 2
+    moment = max(between, beyond) + blow.push * abs(blow.off_across) / 2
+    return 6 * moment / (min(pad.length, 2 * r + g) * pad.plate**2)
+
+
+def web_push(pad: PadOnWebs, blow: Blow) -> float:
+    """What the worse web bears [N]: half, and what tips the pad across.
+
+    Args:
+        pad: it.
+        blow: on it.
+    """
+    tips = blow.push * abs(blow.off_across) + abs(blow.across) * pad.height
+    return blow.push / 2 + tips / pad.apart
+
+
+def web_stress(pad: PadOnWebs, blow: Blow) -> float:
+    """Of the worse web at its foot [MPa].
+
+    Args:
+        pad: it.
+        blow: on it.
+    """
+    leans = (blow.push * abs(blow.off_along) + abs(blow.along) * pad.height) / 2
+    sways = abs(blow.across) * pad.height / 4
+    area = pad.length * pad.web
+    return web_push(pad, blow) / area + 6 * leans / (area * pad.length) + 6 * sways / (area * pad.web)
