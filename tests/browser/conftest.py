@@ -121,11 +121,16 @@ def page(context: BrowserContext, address: str) -> Iterator[Page]:
     assert watch.faults == []
 
 
+def copy_of(page: Page, address: str, name: str) -> str:
+    """The address of a fresh copy of a demo job."""
+    request = page.request
+    demo = next(j for j in request.get(f"{address}/api/jobs").json()["jobs"] if j["demo"] and j["name"] == name)
+    design = request.get(f"{address}/api/jobs/{demo['id']}").json()["design"]
+    made = request.post(f"{address}/api/import", data={"id": str(uuid.uuid4()), "design": design}).json()
+    return f"{address}/jobs/{made['job_id']}"
+
+
 @pytest.fixture
 def job(page: Page, address: str) -> str:
     """The address of a fresh copy of the first demo job."""
-    request = page.request
-    marram = next(j for j in request.get(f"{address}/api/jobs").json()["jobs"] if j["demo"] and j["name"] == "Marram")
-    design = request.get(f"{address}/api/jobs/{marram['id']}").json()["design"]
-    made = request.post(f"{address}/api/import", data={"id": str(uuid.uuid4()), "design": design}).json()
-    return f"{address}/jobs/{made['job_id']}"
+    return copy_of(page, address, "Marram")

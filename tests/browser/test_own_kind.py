@@ -41,7 +41,7 @@ def test_a_semi_trailing_arm_from_nothing_to_a_part_and_a_file(page: Page, addre
     page.get_by_role("button", name="What it is measured by").click()
     pick(page, "The wheel turns on", "semi trailing arm")
     page.get_by_role("button", name="Take out: upright").click()
-    expect(page.get_by_role("checkbox", name="semi trailing arm")).not_to_be_checked()
+    expect(page.get_by_role("checkbox", name="semi trailing arm", exact=True)).not_to_be_checked()
     for what, at in (("inner pivot", (420.0, 180.0, 240.0)), ("outer pivot", (300.0, 560.0, 255.0))):
         page.get_by_label("New point").fill(what)
         page.keyboard.press("Enter")

@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from tests.core.test_loads import demo
 from tests.jobs import built, checks_of, draw, links, shown, tabs_of, with_joint, with_part, work
 from tirante.calc import calculate
 from tirante.core.checks.shown import shown_utilisation
@@ -285,3 +286,11 @@ def test_bends_past_the_middle_are_refused(marram: Design) -> None:
     ):
         with pytest.raises(ValidationError, match=words):
             Link.model_validate_json(json.dumps({**data, "bent": bent}))
+
+
+@pytest.mark.parametrize("name", ["marram", "tern", "quay", "plover", "dunlin"])
+def test_every_check_of_a_part_is_told_apart_by_its_key(name: str) -> None:
+    """A page that has two by one key shows an old one beside a new one."""
+    for part in evaluate(work(demo(name))).parts:
+        keys = [check.key for check in part.checks]
+        assert len(keys) == len(set(keys)), [key for key in keys if keys.count(key) > 1]

@@ -588,7 +588,7 @@ def run_size(data: SizeInput) -> Result:
             "tube": assembly.tube.key, "grade": assembly.grade.key, "joint": end.joint.key, "insert": end.insert.key, "nut": end.nut.key,
             "mass_kg": judged.candidate.mass, "cost": judged.candidate.cost, "governing": judged.worst.key, "utilisation": judged.utilisation,
             "weld_leg_mm": assembly.leg, "slenderness": data.length_mm / assembly.section.radius_of_gyration,
-            "life_cycles": next((check.capacity for check in judged.checks if check.key == "life"), None),
+            "life_cycles": next((check.capacity for check in judged.checks if check.key.split(":")[0] == "life"), None),
             "checks": [
                 {
                     "check": check.key, "part": check.part, "case": check.case, "demand": check.demand, "capacity": check.capacity, "unit": check.unit,

@@ -2491,13 +2491,18 @@ export interface components {
             point: string;
             /**
              * Root
-             * @default null
+             * @description mm: x forward, y left, z up
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
              */
             root: [
                 number,
                 number,
                 number
-            ] | null;
+            ];
             /**
              * Root Width Mm
              * @default 60

@@ -81,6 +81,9 @@ function One(props: { field: Field; value: unknown; problem?: string; onChange: 
         <Box sx={{ mb: 0.5 }}>
           <Typography variant="body2" sx={{ color: problem ? 'error.main' : 'text.primary' }}>
             {field.label}
+            <Box component="span" sx={{ color: 'text.secondary', fontSize: 11, ml: 1 }}>
+              ahead, left, up
+            </Box>
           </Typography>
           <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', columnGap: 1.5 }}>
             {AXES.map((axis, i) => {

@@ -193,9 +193,9 @@ CHECKS: dict[str, CheckKind] = _rows(
               formula="the lower of Euler–Johnson and AISC E3, the weaker way, each plate by itself", cure="a thicker plate, or a shorter link"),
     # a rocker of plates
     CheckKind(key="plate_bent", name="bent", unit="MPa", factor="yielding", source="shigley-shaft", gives="bends",
-              formula="N/A + 6 M/(n t w²) in the plate’s plane + 6 M/(w t²) out of it, √(σ² + 3 τ²), the worst section between eye and boss", cure="thicker plates, or more of them round eye and boss"),
+              formula="N/A + 6 M/(n t w²) in the plate’s plane + 6 M/(w t²) out of it, √(σ² + 3 τ²), the worst section between eye and boss", cure="a thicker plate, or a wider one at eye and root"),
     CheckKind(key="plate_net", name="through its boss", unit="MPa", factor="yielding", source="shigley-shaft", gives="bends",
-              formula="N/(n (w − D) t) + 6 w M/(n t (w³ − D³)) through the pivot, the boss left out", cure="more plate round the boss, or a thicker one"),
+              formula="N/(n (w − D) t) + 6 w M/(n t (w³ − D³)) through the pivot, the boss left out", cure="more plate there, or a thicker one"),
     CheckKind(key="plate_column", name="pressed", unit="N", factor="column", source="aisc-e3", gives="bends",
               formula="the lower of Euler–Johnson and AISC E3, 2.1 × its length, each plate by itself", cure="thicker plates"),
     CheckKind(key="eye_bearing", name="bearing of its bolt", unit="N", factor="tab_rupture", source="aisc-j7", gives="bends",
@@ -240,6 +240,15 @@ CHECKS: dict[str, CheckKind] = _rows(
 
 
 LIVES = ("life", "bar_life")  # those that say how long a part lasts
+
+
+def tells_life(key: str) -> bool:
+    """Whether a check says how long a part lasts.
+
+    Args:
+        key: as a result carries it.
+    """
+    return key.split(":")[0] in LIVES
 
 
 def kind_of(key: str) -> CheckKind:

@@ -10,7 +10,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from tirante.core.checks.kinds import LIVES, CheckKind, kind_of
+from tirante.core.checks.kinds import CheckKind, kind_of, tells_life
 from tirante.core.checks.result import CheckResult
 from tirante.core.loads.case_seen import NotCarried
 from tirante.core.members.fatigue import FOR_EVER
@@ -150,7 +150,7 @@ def headline(checks: list[CheckOut], not_carried: Sequence[NotCarried] = ()) -> 
         )
     worst = next((c for c in asked if c.warns), worst)
     weakest = f"{worst.name}, {_of_one(worst)}"
-    days = next((c for c in asked if c.key in LIVES), None)
+    days = next((c for c in asked if tells_life(c.key)), None)
     lasts = f" It lasts {_cycles(days.capacity)} everyday cycles." if days else ""
     if refused:
         return Headline(status="stop", text=f"{beside} Weakest in the rest: {weakest}.", governing=worst.key)

@@ -189,7 +189,7 @@ def _not_made(job: Worked, end: SuspensionEnd, one: Moving) -> NotMadeOut:
         points = [p for kind in KINDS.values() for p in kind.stands_at(template, body) if (body, p) not in plates]
         free = [PlateAtOut(point=p, words=p.replace("_", " ")) for p in points]
         own = [saved.name for (of, _), saved in plates.items() if of == body]
-        why += f" but its plates: {', '.join(own)}" if own else ""
+        why += f", but for what is entered of it: {', '.join(own)}" if own else ""
     return NotMadeOut(
         end_id=end.id, end=end.name, name=one.words, why=why, can=may is not None, body=body, plates_at=free
     )

@@ -8,7 +8,7 @@ from math import isfinite
 from typing import Any
 
 from tirante.core.checks.first_to_give import Order, order_of
-from tirante.core.checks.kinds import LIVES
+from tirante.core.checks.kinds import tells_life
 from tirante.core.checks.shown import left_out
 from tirante.core.job.worked import Worked
 from tirante.core.members.fatigue import screened_end, worst_detail
@@ -57,7 +57,7 @@ def corners(job: Worked) -> list[Corner]:
         missing = [
             p.name
             for p in own
-            if p.id not in screens and any(c.case for c in p.checks) and not any(c.key in LIVES for c in p.checks)
+            if p.id not in screens and any(c.case for c in p.checks) and not any(tells_life(c.key) for c in p.checks)
         ]
         order, told = order_of(own), left_out(list(dict.fromkeys(one for part in own for one in part.not_carried)))
         out.append(

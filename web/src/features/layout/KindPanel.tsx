@@ -189,7 +189,7 @@ function Own({ end, kind, own, forms, chosen, onChoose, moves }: Props & { own: 
           label="Bought whole, not judged here"
           names={own.bodies
             .filter((body) => !(own.carriers ?? []).includes(body))
-            .map((body) => ({ name: body, label: plain(body), on: own.bought.includes(body) }))}
+            .map((body) => ({ name: body, label: `${plain(body)}, bought`, on: own.bought.includes(body) }))}
           onTick={(body, on) =>
             change(`bought ${body}`, (now) => ({
               ...now,

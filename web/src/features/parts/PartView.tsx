@@ -30,7 +30,10 @@ export function PartView({ partId }: { partId: string }) {
   const [chosenView, setView] = useState<string | null>(null)
   const selection = search.get('show')
   const unfinished = result?.status === 'incomplete' && !result.complete
-  const panel = (search.get('panel') as PanelName | null) ?? panelFor(selection, fieldOf(selection, kind), unfinished)
+  // what was begun by hand stays there when the last field makes it whole: nobody's field is taken from under the cursor
+  const [begun, setBegun] = useState(false)
+  if (unfinished && !begun) setBegun(true)
+  const panel = (search.get('panel') as PanelName | null) ?? panelFor(selection, fieldOf(selection, kind), begun)
   // how it is held while it is welded stands at a station of its own
   const views = result?.views.filter((one) => one.name !== result.jig?.view) ?? []
   const view = views.find((one) => one.name === chosenView)?.name ?? views[0]?.name ?? 'drawing'

@@ -21,7 +21,11 @@ class CarrierPlate(SavedPart):
     end_id: Id
     body: PointName  # of the end's template, which it is a plate of
     point: PointName  # whose joint it holds
-    root: Point | None = None  # middle of its bolts or of its weld, on the left; null: not said yet
+    root: Point = (
+        0.0,
+        0.0,
+        0.0,
+    )  # middle of its bolts or of its weld, from its eye, on the left; nothing: not said yet
     normal: Direction = (0.0, 0.0, 1.0)  # square to the plate
     plate_mm: Positive = 12.0
     head_mm: Positive = 20.0  # radius of the plate round its eye

@@ -76,8 +76,8 @@ class CarrierPlateKind(Kind[CarrierPlate]):
         "Every usual plate is judged against all checks under what it sees; its outline and its bolts stay as they are."
     )
     fields = (
-        FieldGroup(title="Where it stands", note="the eye stands at its joint; the root is yours to say", fields=[
-            place("root", "Root: middle of bolts or weld"), direction("normal", "Square to the plate"),
+        FieldGroup(title="Where it stands", note="its eye stands at the joint; how far ahead, to the left and up its bolts or weld lie, on the left side of the car", fields=[
+            place("root", "Bolts’ middle or weld, from its eye"), direction("normal", "Square to the plate"),
             choice("fastened", "Held at its root by", ["two bolts", "weld"]),
         ]),
         FieldGroup(title="Plate", note="Size it chooses how thick", fields=[

@@ -56,11 +56,16 @@ def shaped(saved: CarrierPlate, places: Sequence[OnBody]) -> PlateShape | list[M
     if place is None:
         words = saved.point.replace("_", " ")
         return [Misfit(field="point", message=f"The {saved.body.replace('_', ' ')} has no joint at {words} any more. Take the plate out, or undo.")]  # fmt: skip
-    if saved.root is None:
-        return [Misfit(field="root", message="Say where it is fastened: the middle of its two bolts, or of its weld.")]
+    if max(abs(v) for v in saved.root) == 0:
+        return [
+            Misfit(
+                field="root",
+                message="Say where it is fastened: how far ahead of its eye, to the left of it and above it the middle of its bolts or of its weld lies.",
+            )
+        ]
     normal = np.array(saved.normal) / np.linalg.norm(saved.normal)
     eye = np.array(place.at)
-    way = eye - np.array(saved.root)
+    way = -np.array(saved.root)
     off = float(way @ normal)
     way = way - normal * off
     reach = float(np.linalg.norm(way))

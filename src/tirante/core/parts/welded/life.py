@@ -161,7 +161,7 @@ class Weakest:
         """The life of each piece."""
         out = []
         for part, (cycles, (what, stress, grade, shear)) in self.worst.items():
-            kind, target = asked("life", part, self.settings.factors), self.target
+            kind, target = asked("life", part, self.settings.factors, of=part), self.target
             data = {
                 "stress_range_mpa": stress, "class_mpa": grade, "shear": shear, "spectrum": [list(one) for one in self.settings.everyday], "range_n": 0.0,
                 **({"metal": "aluminium"} if line_of(what, self.metal) is fatigue.ALUMINIUM else {}),

@@ -66,6 +66,8 @@ class PadShape:
     heights: tuple[tuple[float, float], tuple[float, float]]  # of either web, at its rear and at its front end [mm]
     pad: PadOnWebs
     on: str  # in words
+    od: float | None  # of the tube below; None: a flat
+    skin: float  # from the middle of that tube up to the webs' feet [mm]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -141,7 +143,14 @@ def shaped(saved: StrikePad, stop: BumpStop, foot: Foot | None, on: str) -> PadS
     )  # fmt: skip
     first = along - face * float(along @ face)
     first /= np.linalg.norm(first)
-    return PadShape(axes=np.array([first, np.cross(face, first), face]), heights=(webs[0], webs[1]), pad=pad, on=told)
+    return PadShape(
+        axes=np.array([first, np.cross(face, first), face]),
+        heights=(webs[0], webs[1]),
+        pad=pad,
+        on=told,
+        od=od,
+        skin=skin,
+    )
 
 
 def struck(shape: PadShape, point: str, cases: Sequence[BodyCase]) -> list[PadCase]:
@@ -413,44 +422,63 @@ def _card(saved: StrikePad, shape: PadShape) -> Card:
 
 
 def _sheet(saved: StrikePad, shape: PadShape, numbers: Numbers) -> Drawing:
-    sheet = Sheet(name="strike_pad", title=saved.name, width=217.0, height=110.0, numbers=numbers)
+    sheet = Sheet(name="strike_pad", title=saved.name, width=217.0, height=120.0, numbers=numbers)
     tall = max(max(web) for web in shape.heights)
-    scale = min(80.0 / saved.length_mm, 60.0 / (tall + saved.plate_mm), 1.5)
+    below = shape.skin + (shape.od or 8.0) / 2
+    scale = min(70.0 / saved.length_mm, 54.0 / (tall + saved.plate_mm + below), 1.5)
     sheet.scale = scale
-    side, end = Frame(60.0, 26.0, scale), Frame(160.0, 26.0, scale)
-    sheet.text((6, 102), f"along what it stands on: {shape.on}", 2.9, tone="muted")
-    sheet.text((126, 102), "seen along it", 2.9, tone="muted")
-    half = saved.length_mm / 2
-    web = shape.heights[0]
+    side, end = (Frame(x, 22.0 + scale * below, scale) for x in (62.0, 160.0))
+    sheet.text((6, 112), f"along what it stands on: {shape.on}", 2.9, tone="muted")
+    sheet.text((130, 112), "seen along it", 2.9, tone="muted")
+    _ground(sheet, side, end, saved, shape)
+    half, web = saved.length_mm / 2, shape.heights[0]
     draw_contour(sheet, side, web_outline(saved, web), "visible", ref="field:web_mm")
     run = hypot(saved.length_mm, web[1] - web[0])
-    ux, uz = saved.length_mm / run, (web[1] - web[0]) / run
-    top = [(-half, web[0]), (half, web[1]), (half - uz * saved.plate_mm, web[1] + ux * saved.plate_mm), (-half - uz * saved.plate_mm, web[0] + ux * saved.plate_mm)]  # fmt: skip
-    sheet.area([side.at(*p) for p in top], "sheet", ref="field:plate_mm")
-    for a, b in zip(top, (*top[1:], top[0]), strict=True):
-        sheet.line(side.at(*a), side.at(*b), "visible", ref="field:plate_mm")
-    sheet.dimension(side.at(-half, 0), side.at(half, 0), saved.length_mm, offset=-8.0, ref="field:length_mm")
-    sheet.dimension(side.at(-half, 0), side.at(-half, web[0]), web[0], offset=6.0, ref="dim:rear", size=3.0)
+    ux, uz = saved.length_mm / run * saved.plate_mm, (web[1] - web[0]) / run * saved.plate_mm
+    _drawn(
+        sheet,
+        side,
+        [(-half, web[0]), (half, web[1]), (half - uz, web[1] + ux), (-half - uz, web[0] + ux)],
+        "field:plate_mm",
+    )
+    foot = side.at(0, -below)[1]
+    at = side.at(-half, 0)[0], side.at(half, 0)[0]
+    sheet.dimension((at[0], foot), (at[1], foot), saved.length_mm, offset=-5.0, ref="field:length_mm")
+    sheet.dimension(side.at(-half, 0), side.at(-half, web[0]), web[0], offset=20.0, ref="dim:rear", size=3.0)
     sheet.dimension(side.at(half, 0), side.at(half, web[1]), web[1], offset=-6.0, ref="dim:front", size=3.0)
     y, t, w = saved.apart_mm / 2, saved.web_mm / 2, saved.width_mm / 2
     tops = [sum(one) / 2 for one in shape.heights]
     for middle, high in ((y, tops[0]), (-y, tops[1])):
         box = [(middle - t, 0.0), (middle + t, 0.0), (middle + t, high), (middle - t, high)]
-        sheet.area([end.at(*p) for p in box], "sheet", ref="field:web_mm")
-        for a, b in zip(box, (*box[1:], box[0]), strict=True):
-            sheet.line(end.at(*a), end.at(*b), "visible", ref="field:web_mm")
-    slope = (tops[0] - tops[1]) / saved.apart_mm
-    middle = (tops[0] + tops[1]) / 2
-    plate = [(-w, middle - slope * w), (w, middle + slope * w), (w, middle + slope * w + saved.plate_mm), (-w, middle - slope * w + saved.plate_mm)]  # fmt: skip
-    sheet.area([end.at(*p) for p in plate], "sheet", ref="field:plate_mm")
-    for a, b in zip(plate, (*plate[1:], plate[0]), strict=True):
-        sheet.line(end.at(*a), end.at(*b), "visible", ref="field:plate_mm")
-    sheet.dimension(
-        end.at(-y, 0), end.at(y, 0), saved.apart_mm, offset=-8.0, ref="field:apart_mm", note="webs’ middles"
-    )
-    sheet.dimension(end.at(-w, middle + saved.plate_mm), end.at(w, middle + saved.plate_mm), saved.width_mm, offset=6.0, ref="field:width_mm", size=3.0)  # fmt: skip
+        _drawn(sheet, end, box, "field:web_mm")
+    rise, middle = (tops[0] - tops[1]) / saved.apart_mm * w, (tops[0] + tops[1]) / 2
+    thick = saved.plate_mm
+    plate = [(-w, middle - rise), (w, middle + rise), (w, middle + rise + thick), (-w, middle - rise + thick)]
+    _drawn(sheet, end, plate, "field:plate_mm")
+    sheet.dimension((end.at(-y, 0)[0], foot), (end.at(y, 0)[0], foot), saved.apart_mm, offset=-5.0, ref="field:apart_mm", note="webs’ middles")  # fmt: skip
+    top = end.at(0, max(point[1] for point in plate))[1]
+    sheet.dimension((end.at(-w, 0)[0], top), (end.at(w, 0)[0], top), saved.width_mm, offset=5.0, ref="field:width_mm", size=3.0)  # fmt: skip
     sheet.text((6, 6), f"pad {numbers.written(saved.plate_mm)}, webs {numbers.written(saved.web_mm)} {saved.plate_name}; fillet {numbers.written(min(saved.leg_mm, saved.web_mm))} outside", 2.9, tone="muted")  # fmt: skip
     return sheet.done()
+
+
+def _drawn(sheet: Sheet, frame: Frame, corners: Sequence[tuple[float, float]], ref: str) -> None:
+    sheet.area([frame.at(*corner) for corner in corners], "sheet", ref=ref)
+
+
+def _ground(sheet: Sheet, side: Frame, end: Frame, saved: StrikePad, shape: PadShape) -> None:
+    """What it stands on: a tube along and across, or a flat."""
+    reach = 0.7 * saved.length_mm
+    if shape.od is None:
+        for frame, out in ((side, reach), (end, 0.7 * saved.width_mm)):
+            box = [frame.at(x, z) for x, z in ((-out, 0.0), (out, 0.0), (out, -4.0), (-out, -4.0))]
+            sheet.area(box, "pale", "thin", "muted")
+        return
+    r = shape.od / 2
+    for z in (r - shape.skin, -r - shape.skin):
+        sheet.line(side.at(-reach, z), side.at(reach, z), "thin", "muted")
+    sheet.line(side.at(-reach, -shape.skin), side.at(reach, -shape.skin), "centre", "muted")
+    sheet.circle(end.at(0.0, -shape.skin), r * end.scale, "thin")
 
 
 STRIKE_PAD = StrikePadKind()

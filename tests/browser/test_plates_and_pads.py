@@ -1,0 +1,50 @@
+"""What is welded or bolted to what is not made here, and what a stop strikes: from the list of what is no part to a sized one."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import copy_of
+
+pytestmark = pytest.mark.xdist_group("browser")
+
+
+def test_a_steering_arm_is_entered_as_a_plate_and_sized(page: Page, address: str) -> None:
+    page.goto(f"{copy_of(page, address, 'Dunlin')}/members")
+    page.get_by_role("button", name="Enter its plate at tie outer").click()
+    expect(page.get_by_text("but for what is entered of it: Front upright, plate at tie outer")).to_be_visible()
+    page.get_by_role("link", name=re.compile("Front upright, plate at tie outer")).first.click()
+    expect(page.get_by_role("alert").filter(has_text="Say where it is fastened")).to_be_visible()
+    page.get_by_role("tab", name="What it is").click()
+    for axis, value in zip("xyz", ("-90", "0", "-20"), strict=True):
+        field = page.get_by_label(f"Bolts’ middle or weld, from its eye, {axis}", exact=True)
+        field.fill(value)
+        field.press("Enter")
+    for label, value in (("Bolt or stud", "20"), ("Radius of the plate round its eye", "32")):
+        field = page.get_by_label(label, exact=True)
+        field.fill(value)
+        field.press("Enter")
+    page.get_by_role("tab", name="Size it").click()
+    page.get_by_role("button", name="Size it").click()
+    page.get_by_role("button", name="Use these parts").first.click()
+    expect(page.get_by_text(re.compile("everyday cycles.$")).first).to_be_visible()
+    expect(page.get_by_test_id("headline")).not_to_contain_text("is over")
+    expect(page.get_by_text("what it is fastened to: the face, the tube or the casting", exact=False)).to_be_visible()
+    page.get_by_role("button", name="plate, 1:1").click()
+    expect(page.locator("[data-drawing] path, [data-drawing] line").first).to_be_visible()
+
+
+def test_a_pad_is_put_where_the_stop_lands(page: Page, address: str) -> None:
+    job = copy_of(page, address, "Plover")
+    page.goto(f"{job}/brackets")
+    page.get_by_role("button", name="Add a strike pad for the Front bump stop").click()
+    expect(page.get_by_role("heading", name="Front bump stop, pad")).to_be_visible()
+    expect(page.get_by_text("Pad bent between its webs").first).to_be_visible()
+    page.get_by_role("tab", name="Size it").click()
+    page.get_by_role("button", name="Size it").click()
+    page.get_by_role("button", name="Use these parts").first.click()
+    expect(page.get_by_text(re.compile("^It holds"))).to_be_visible()
+    expect(page.get_by_test_id("save-state")).to_have_text("saved")
+    page.goto(f"{job}/brackets")
+    expect(page.get_by_role("link", name="Front bump stop, pad").first).to_be_visible()
