@@ -108,7 +108,9 @@ def test_two_browsers_see_both_versions_and_keep_both(page: Page, job: str, brow
     page.get_by_role("button", name=re.compile("^rev|no revision")).click()
     revisions = page.get_by_role("dialog", name="Revisions")
     expect(revisions).to_contain_text("my version")
-    revisions.locator("div", has_text=re.compile("^rev 1")).get_by_role("button", name="Open").first.click()
+    revisions.locator("div", has_text=re.compile("^rev 1")).get_by_role("button", name="Open", exact=True).first.click()
+    # what stands now is not replaced without asking
+    revisions.get_by_role("button", name="Open it in place of what stands now").click()
     expect(page.get_by_role("heading", name="mine")).to_be_visible()
     other_context.close()
 
@@ -200,7 +202,9 @@ def test_keys_reach_every_station_and_help(page: Page, job: str) -> None:
     page.keyboard.press("]")
     expect(page.get_by_role("heading", name="Rear upper link")).to_be_visible()
     page.keyboard.press("/")
-    page.get_by_role("combobox", name="Find a part, a check, a station").fill("Panhard rod: Column, AISC")
+    page.get_by_role("combobox", name="Find a part, an end, a load case, a check, a station").fill(
+        "Panhard rod: Column, AISC"
+    )
     page.keyboard.press("Enter")
     expect(page.locator("[data-check=column_aisc]").get_by_test_id("working")).to_be_visible()
 

@@ -34,6 +34,8 @@ def test_a_new_link_from_a_length_to_its_pack(page: Page, address: str, tmp_path
     page.goto(address)
     page.get_by_label("Name of a new job").fill("Shed buggy")
     page.get_by_role("button", name="Start a job").click()
+    expect(page.get_by_text("No suspension end yet")).to_be_visible()
+    page.keyboard.press("5")
     page.get_by_role("button", name="New link").click()
     page.get_by_label("Name", exact=True).fill("Trailing link")
     page.get_by_role("button", name="its length").click()

@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.test_whole_suspension import choose_by_key, reach
+from tests.browser.test_whole_suspension import reach
 
 pytestmark = pytest.mark.xdist_group("browser")
 
@@ -14,13 +14,13 @@ def test_from_vehicle_data_to_a_sized_car_and_its_turn_sheet(page: Page, address
     page.goto(address)
     page.get_by_label("Name of a new job").fill("Loaded")
     page.get_by_role("button", name="Start a job").click()
-    expect(page.get_by_text("No member yet")).to_be_visible()
+    expect(page.get_by_text("No suspension end yet")).to_be_visible()
     # loads ask for a suspension first
     page.keyboard.press("4")
     expect(page.get_by_text("Nothing to load yet")).to_be_visible()
     page.get_by_role("button", name="To the layout").click()
     page.get_by_role("button", name="New end").first.click()
-    choose_by_key(page, "[role=dialog] [role=combobox]", "Five")
+    page.get_by_role("radio", name="Five-link upright", exact=True).click()
     page.get_by_role("button", name="Add the end").click()
     expect(page.locator("[data-drawing=end]")).to_be_visible()
     # a set is chosen; what the wheels carry is not known yet, and every case says so

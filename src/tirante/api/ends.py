@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from functools import lru_cache
 from typing import Literal
 
+import numpy as np
 from flask import Blueprint, Response
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
@@ -16,9 +18,12 @@ from tirante.core.document.design import SuspensionEnd
 from tirante.core.document.end import End
 from tirante.core.document.fields import Id, Key, Name
 from tirante.core.document.template import TemplatePoint
+from tirante.core.drawing.model import Drawing
 from tirante.core.suspension.moved_pickup import moved_pickup
 from tirante.core.suspension.own_kind import begun, end_of_kind, kind_file, own, read_kind, with_body, with_point
 from tirante.core.suspension.shown.points_csv import read_points, write_points
+from tirante.core.suspension.shown.posture import postures
+from tirante.core.suspension.shown.sketch import kind_sketch
 from tirante.shipped.templates import example_ends
 from tirante.storage.drafts import NotFound
 
@@ -40,6 +45,7 @@ class TemplateOut(BaseModel):
 
     name: str
     title: str
+    says: str = Field(description="what it is for, and what it asks; empty of an end’s own")
     axle: Literal["independent", "beam"]
     own: bool = Field(description="the end’s own, which may be changed")
     steered: bool
@@ -50,6 +56,12 @@ class TemplateOut(BaseModel):
     bushes: list[str]
     balls: list[str] = Field(description="ball joints and bushes, whose studs may be watched")
     sliders: list[str]
+
+
+class SketchesOut(BaseModel):
+    """Small drawings of the kinds of suspension, by name."""
+
+    sketches: dict[str, Drawing]
 
 
 class AdditionOut(BaseModel):
@@ -178,7 +190,7 @@ def _template_out(end: End | None, name: str) -> TemplateOut:
     for joint in t.joints:
         named[joint.kind].append(joint.name)
     return TemplateOut(
-        name=t.name, title=t.title, axle=t.axle, own=bool(end and end.kind), steered=t.steered, rises=t.rises, points=[point(p) for p in t.points],
+        name=t.name, title=t.title, says=t.says, axle=t.axle, own=bool(end and end.kind), steered=t.steered, rises=t.rises, points=[point(p) for p in t.points],
         bodies=["ground", *t.bodies], links=named["link"], bushes=named["bush"], balls=named["ball"] + named["bush"], sliders=named["slider"],
     )  # fmt: skip
 
@@ -190,6 +202,26 @@ def list_templates() -> TemplatesOut:
         templates=[_template_out(None, name) for name in services().shelf.templates],
         additions=[AdditionOut(name=a.name, title=a.title, axle=a.axle, asks=list(a.asks), has_bar=bool(a.bars)) for a in services().shelf.additions.values()],
     )  # fmt: skip
+
+
+@lru_cache(maxsize=1)
+def _sketches() -> dict[str, Drawing]:
+    """Of every kind that ships, of its example end; worked out once, since neither changes."""
+    shelf, found = services().shelf, {}
+    for name, end in example_ends().items():
+        if name not in shelf.templates:
+            continue
+        template = shelf.template_of(end)
+        (posture,) = postures(template, end, np.zeros((3, 1)))
+        if posture is not None:
+            found[name] = kind_sketch(name, template.title, posture, template.axle == "beam")
+    return found
+
+
+@operation(blueprint, "GET", "/api/templates/sketches", answer=SketchesOut)
+def list_sketches() -> SketchesOut:
+    """Every kind that ships, as a small drawing."""
+    return SketchesOut(sketches=_sketches())
 
 
 @operation(blueprint, "POST", "/api/ends/kind", body=OfEndIn, answer=EndKindOut)

@@ -1061,6 +1061,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/templates/sketches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every kind that ships, as a small drawing. */
+        get: operations["list_sketches"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/turn-sheet": {
         parameters: {
             query?: never;
@@ -7065,6 +7082,16 @@ export interface components {
             winner: components["schemas"]["SizedOut"] | null;
         };
         /**
+         * SketchesOut
+         * @description Small drawings of the kinds of suspension, by name.
+         */
+        SketchesOut: {
+            /** Sketches */
+            sketches: {
+                [key: string]: components["schemas"]["Drawing"];
+            };
+        };
+        /**
          * SliderEnds
          * @description How far a slider may run from its place at ride height, along its line and back.
          */
@@ -7810,6 +7837,11 @@ export interface components {
              */
             rises: boolean;
             roles: components["schemas"]["Roles"];
+            /**
+             * Says
+             * @default
+             */
+            says: string;
             /** Title */
             title: string;
         };
@@ -7845,6 +7877,11 @@ export interface components {
             points: components["schemas"]["TemplatePointOut"][];
             /** Rises */
             rises: boolean;
+            /**
+             * Says
+             * @description what it is for, and what it asks; empty of an end’s own
+             */
+            says: string;
             /** Sliders */
             sliders: string[];
             /** Steered */
@@ -10826,6 +10863,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TemplatesOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_sketches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SketchesOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -10,6 +10,7 @@ import { LoadsStation } from '../features/loads'
 import { MembersStation } from '../features/members'
 import { PlannedStation } from '../features/planned'
 import { RackView } from '../features/rack'
+import { FirstStation } from './FirstStation'
 import { JobPage } from './JobPage'
 import { PageFailed } from './PageFailed'
 
@@ -22,7 +23,7 @@ export const router = createBrowserRouter([
     element: <JobPage />,
     errorElement: <PageFailed />,
     children: [
-      { index: true, element: <Navigate to="members" replace /> },
+      { index: true, element: <FirstStation /> },
       { path: 'members/:partId?', element: <MembersStation /> },
       { path: 'brackets/:partId?', element: <BracketsStation /> },
       { path: 'jigs/:partId?', element: <JigsStation /> },

@@ -1,5 +1,5 @@
 import { Box, InputBase, Typography } from '@mui/material'
-import type { ReactNode } from 'react'
+import { useRef, type ReactNode } from 'react'
 
 interface Props {
   id: string
@@ -21,6 +21,7 @@ interface Props {
 export function FieldFrame(props: Props) {
   const { id, label, hideLabel, message } = props
   const wrong = Boolean(message)
+  const given = useRef(false) // back as it was: what is typed is not taken when the field is left
   return (
     <Box sx={{ minWidth: 0 }}>
       <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
@@ -36,10 +37,18 @@ export function FieldFrame(props: Props) {
           error={wrong}
           onChange={(event) => props.onType(event.target.value)}
           onFocus={(event) => event.target.select()}
-          onBlur={props.onTake}
+          onBlur={() => {
+            if (!given.current) props.onTake()
+            given.current = false
+          }}
           onKeyDown={(event) => {
-            if (event.key === 'Enter') props.onTake()
-            if (event.key === 'Escape') props.onLeave()
+            // left as it is taken, so that the next key is no longer typed into it
+            if (event.key === 'Enter') event.currentTarget.blur()
+            if (event.key !== 'Escape') return
+            event.stopPropagation()
+            given.current = true
+            props.onLeave()
+            event.currentTarget.blur()
           }}
           slotProps={{
             input: {

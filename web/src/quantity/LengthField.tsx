@@ -59,6 +59,7 @@ export function LengthField({
   const id = useId()
   const timer = useRef<number>(undefined)
   const call = useRef<AbortController>(undefined)
+  const before = useRef<LengthValue | null>(value)
 
   useEffect(() => () => window.clearTimeout(timer.current), [])
 
@@ -98,6 +99,7 @@ export function LengthField({
   }
 
   const edit = (text: string) => {
+    if (typing === null) before.current = value
     setTyping(text)
     window.clearTimeout(timer.current)
     timer.current = window.setTimeout(() => void settle(text, false), PAUSE_MS)
@@ -122,6 +124,11 @@ export function LengthField({
       onTake={leave}
       onLeave={() => {
         window.clearTimeout(timer.current)
+        call.current?.abort()
+        if (typing !== null && before.current?.mm !== value?.mm && (before.current !== null || optional)) {
+          if (before.current) keep(before.current.mm)
+          onChange(before.current)
+        }
         setTyping(null)
         setFault(null)
       }}

@@ -1,4 +1,4 @@
-import { useId, useState } from 'react'
+import { useId, useRef, useState } from 'react'
 import { FieldFrame, outside } from './FieldFrame'
 
 interface Props {
@@ -31,6 +31,7 @@ export function NumberField({
 }: Props) {
   const [typing, setTyping] = useState<string | null>(null)
   const [fault, setFault] = useState<string | null>(null)
+  const before = useRef<number | null>(value)
   const id = useId()
 
   const settle = (text: string, leave: boolean) => {
@@ -66,11 +67,14 @@ export function NumberField({
       message={fault ?? problem}
       decimal
       onType={(text) => {
+        if (typing === null) before.current = value
         setTyping(text)
         settle(text, false)
       }}
       onTake={take}
       onLeave={() => {
+        if (typing !== null && before.current !== value && (before.current !== null || optional))
+          onChange(before.current)
         setTyping(null)
         setFault(null)
       }}

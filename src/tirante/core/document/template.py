@@ -294,6 +294,7 @@ class Template(Document):
 
     name: Key
     title: Name
+    says: Said = ""  # what it is for, and what it asks
     axle: Literal["independent", "beam"]
     points: Points
     bodies: Bodies

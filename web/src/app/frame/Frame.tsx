@@ -3,6 +3,7 @@ import { useState, type ReactNode } from 'react'
 import { SkipLink } from './SkipLink'
 import { Conflict } from './Conflict'
 import { Find } from './Find'
+import { FollowEnd } from './FollowEnd'
 import { Header } from './Header'
 import { KeysHelp } from './KeysHelp'
 import { SaveNotice } from './SaveNotice'
@@ -25,6 +26,7 @@ export function Frame({ children }: { children: ReactNode }) {
       }}
     >
       <SkipLink />
+      <FollowEnd />
       <Keys find={() => setFinding(true)} help={() => setHelping(true)} />
       <Header onFind={() => setFinding(true)} onHelp={() => setHelping(true)} />
       <StationRail />

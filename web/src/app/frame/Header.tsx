@@ -1,11 +1,12 @@
 import { Box, Button, IconButton, Tooltip, Typography } from '@mui/material'
 import { memo, useState } from 'react'
-import { Link as RouterLink, useParams } from 'react-router'
+import { Link as RouterLink, useLocation, useParams } from 'react-router'
 import { HistoryDialog } from '../../features/history'
 import { SettingsDialog } from '../../features/settings'
 import { useUnits } from '../../quantity'
 import { GaugeIcon, MoonIcon, RedoIcon, Segmented, SunIcon, UndoIcon } from '../../ui'
 import { useMode } from '../mode'
+import { STATIONS } from '../stations'
 import { type SaveState, useSessionPart, useTheSession } from '../session'
 import { Holds } from './Holds'
 
@@ -22,7 +23,9 @@ const SAVING: Record<SaveState['kind'], string> = {
 export const Header = memo(function Header({ onFind, onHelp }: { onFind: () => void; onHelp: () => void }) {
   const name = useSessionPart((state) => state.design.name)
   const basedOn = useSessionPart((state) => state.basedOn)
-  const { partId } = useParams()
+  const { partId, jobId } = useParams()
+  const { pathname } = useLocation()
+  const here = STATIONS.find((one) => one.path === pathname.split('/')[3])
   const partName = useSessionPart((state) => state.design.parts.find((one) => one.id === partId)?.name)
   const { unit, toggle } = useUnits()
   const { mode, toggle: toggleMode } = useMode()
@@ -52,9 +55,16 @@ export const Header = memo(function Header({ onFind, onHelp }: { onFind: () => v
       >
         {name}
       </Typography>
-      {partName && (
-        <Typography noWrap sx={{ maxWidth: 260 }}>
-          {partName}
+      {partName && here && (
+        <Typography noWrap sx={{ maxWidth: 360 }}>
+          <Box
+            component={RouterLink}
+            to={`/jobs/${jobId}/${here.path}`}
+            sx={{ color: 'text.secondary', textDecoration: 'none', '&:hover': { color: 'primary.main' } }}
+          >
+            {here.name}
+          </Box>{' '}
+          › {partName}
         </Typography>
       )}
       <Button

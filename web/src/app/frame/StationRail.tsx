@@ -49,7 +49,8 @@ export function StationRail() {
     >
       {STATIONS.map((station) => {
         const here = pathname.split('/')[3] === station.path
-        const keeps = OF_A_PART.includes(station.path) && partId
+        // at a part of it, the station leads back to all of them
+        const keeps = OF_A_PART.includes(station.path) && partId && !here
         return (
           <Box
             key={station.path}

@@ -41,7 +41,12 @@ export function useKeys({ find, help }: { find: () => void; help: () => void }) 
       if (control || event.altKey || typing(event.target) || document.querySelector('[role=dialog]')) return
       const station = STATIONS.find((one) => String(one.number) === event.key)
       if (station) {
-        void go(`/jobs/${jobId}/${station.path}${OF_A_PART.includes(station.path) && partId ? `/${partId}` : ''}`)
+        const here = window.location.pathname.split('/')[3] === station.path
+        const keeps = OF_A_PART.includes(station.path) && partId && !here
+        void go(`/jobs/${jobId}/${station.path}${keeps ? `/${partId}` : ''}`)
+      } else if (event.key === 'Escape') {
+        const [, , , here] = window.location.pathname.split('/')
+        if (partId && here) void go(`/jobs/${jobId}/${here}`)
       } else if (event.key === '/') {
         event.preventDefault()
         find()

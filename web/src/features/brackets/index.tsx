@@ -1,5 +1,5 @@
-import { Box, Typography } from '@mui/material'
-import { Navigate, useParams } from 'react-router'
+import { Box, Button, Typography } from '@mui/material'
+import { Navigate, Link as RouterLink, useParams } from 'react-router'
 import { usePartsOf, useSessionPart } from '../../app/session'
 import { Empty, SheetHead, StationLayout } from '../../ui'
 import { HeldBy, PartList, PartView, usePlaces } from '../parts'
@@ -19,6 +19,7 @@ export function BracketsStation() {
 }
 
 function BracketsOverview({ count }: { count: number }) {
+  const jobId = useSessionPart((state) => state.jobId)
   const places = usePlaces()
   const groups = [...new Map(places.map((place) => [`${place.id}:${place.of}`, place.of])).entries()]
   return (
@@ -32,8 +33,12 @@ function BracketsOverview({ count }: { count: number }) {
           <Box sx={{ flex: 1, minHeight: 0, overflowY: 'auto', px: 3, pb: 2 }}>
             {groups.length === 0 && (
               <Empty title="Nothing to hold yet">
-                A bracket holds a joint of a link or an arm, or a damper’s eye. Add a member at station 5 and choose its
-                joints.
+                <p>
+                  A bracket holds a joint of a link or an arm, or a damper’s eye. Members come first, with their joints.
+                </p>
+                <Button variant="contained" component={RouterLink} to={`/jobs/${jobId}/members`}>
+                  To the members
+                </Button>
               </Empty>
             )}
             {groups.map(([key, title]) => (

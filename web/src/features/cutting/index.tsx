@@ -12,6 +12,7 @@ import { HistoryDialog } from '../history'
 /** Station 8: what to saw and buy, and the pack to print and cut from. */
 export function PackStation() {
   const evaluation = useSessionPart((state) => state.evaluation)
+  const jobId = useSessionPart((state) => state.jobId)
   const list = evaluation?.cut_list
   const [scroll, setScroll] = useState<HTMLElement | null>(null)
   return (
@@ -22,7 +23,12 @@ export function PackStation() {
           <Box ref={setScroll} sx={{ flex: 1, minHeight: 0, overflowY: 'auto', px: 3, pb: 3 }}>
             {!list && <Busy what="Working it out" />}
             {list && list.pieces.length === 0 && list.items.length === 0 && (
-              <Empty title="Nothing to cut yet">Parts with their stock chosen come here by themselves.</Empty>
+              <Empty title="Nothing to cut yet">
+                <p>Parts with their stock chosen come here by themselves.</p>
+                <Button variant="contained" component={RouterLink} to={`/jobs/${jobId}/members`}>
+                  To the members
+                </Button>
+              </Empty>
             )}
             {list && list.left_out.length > 0 && (
               <Alert severity="warning" variant="outlined" sx={{ my: 1 }}>

@@ -18,7 +18,7 @@ import { newId, useSessionPart, useTheSession } from '../../app/session'
 import { Busy, Problem } from '../../ui'
 
 const KIND: Record<RevisionOut['kind'], string> = {
-  sealed: 'sealed by itself',
+  sealed: 'kept by itself',
   named: 'named',
   issued: 'issued to build from',
   branch: 'branch',
@@ -43,6 +43,8 @@ function History({ onClose }: { onClose: () => void }) {
   const [issue, setIssue] = useState(false)
   const [reviewer, setReviewer] = useState('')
   const [person, setPerson] = useState('')
+  const [asking, ask] = useState<number | null>(null)
+  const [unfolded, unfold] = useState<number[]>([])
   const path = { job_id: jobId }
   const list = useQuery({
     queryKey: ['revisions', jobId, version],
@@ -163,7 +165,7 @@ function History({ onClose }: { onClose: () => void }) {
               minute.
             </Alert>
           )}
-          {list.data?.revisions.map((revision) => (
+          {folded(list.data?.revisions ?? [], unfolded).map(({ revision, hidden }) => (
             <Box
               key={revision.number}
               sx={{
@@ -190,13 +192,23 @@ function History({ onClose }: { onClose: () => void }) {
                     ` · ${revision.acknowledged_by} answers for ${revision.acknowledged.length} that ${revision.acknowledged.length === 1 ? 'is' : 'are'} not settled`}
                   {revision.parent !== null && ` · from rev ${revision.parent}`}
                 </Typography>
+                {hidden > 0 && (
+                  <Button
+                    size="small"
+                    sx={{ display: 'block', p: 0, fontSize: 12 }}
+                    onClick={() => unfold((now) => [...now, revision.number])}
+                  >
+                    and {hidden} before it, kept by {hidden === 1 ? 'itself' : 'themselves'}
+                  </Button>
+                )}
               </Box>
               <Button
                 size="small"
                 disabled={revision.current || restore.isPending}
-                onClick={() => restore.mutate(revision.number)}
+                color={asking === revision.number ? 'warning' : 'primary'}
+                onClick={() => (asking === revision.number ? restore.mutate(revision.number) : ask(revision.number))}
               >
-                Open
+                {asking === revision.number ? 'Open it in place of what stands now' : 'Open'}
               </Button>
             </Box>
           ))}
@@ -207,4 +219,18 @@ function History({ onClose }: { onClose: () => void }) {
       </DialogActions>
     </>
   )
+}
+
+/** Revisions that were kept by themselves one after another as one line, the newest of them; named and issued ones always stand. */
+function folded(revisions: RevisionOut[], unfolded: number[]): { revision: RevisionOut; hidden: number }[] {
+  const shown: { revision: RevisionOut; hidden: number }[] = []
+  let head: number | null = null // of the run that is gone through
+  for (const revision of revisions) {
+    const inRun = head !== null && revision.kind === 'sealed' && !revision.current
+    const last = shown.at(-1)
+    if (inRun && last && !unfolded.includes(head!)) last.hidden += 1
+    else shown.push({ revision, hidden: 0 })
+    if (!inRun) head = revision.kind === 'sealed' ? revision.number : null
+  }
+  return shown
 }

@@ -2,9 +2,9 @@ import { Box, Button, TextField, Typography } from '@mui/material'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import { Link as RouterLink, useNavigate } from 'react-router'
-import { ApiProblem, answer, api, type Design } from '../../api'
+import { ApiProblem, answer, api, type Design, type JobOut } from '../../api'
 import { newId } from '../../app/session'
-import { Busy, Empty, Problem } from '../../ui'
+import { Busy, Problem } from '../../ui'
 
 /** All jobs; start one, or open a design file. */
 export function JobsView() {
@@ -37,7 +37,7 @@ export function JobsView() {
   const start = () => name.trim() && create.mutate(name.trim())
   return (
     <Box sx={{ height: '100vh', overflow: 'auto', bgcolor: 'background.default' }}>
-      <Box component="main" sx={{ maxWidth: 860, mx: 'auto', p: 4 }}>
+      <Box component="main" sx={{ maxWidth: 980, mx: 'auto', p: { xs: 2, sm: 4 } }}>
         <Typography variant="h1" sx={{ fontSize: 26, mb: 0.5 }}>
           Tirante
         </Typography>
@@ -45,58 +45,56 @@ export function JobsView() {
           From chosen pivots to links you can saw, tabs you can cut and the jig to weld them in, every figure with its
           reason.
         </Typography>
-        <Box sx={{ bgcolor: 'background.paper', border: 1, borderColor: 'divider' }}>
-          {list.isPending && <Busy what="Reading the jobs" />}
-          {list.error && <Problem error={list.error} retry={() => void list.refetch()} />}
-          {list.data?.jobs.length === 0 && <Empty title="No job yet">Start one below, or open a design file.</Empty>}
-          {list.data?.jobs.map((job) => (
-            <Box
-              key={job.id}
-              component={RouterLink}
-              to={`/jobs/${job.id}`}
-              sx={{
-                display: 'flex',
-                alignItems: 'baseline',
-                gap: 2,
-                px: 2.5,
-                py: 1.5,
-                borderBottom: 1,
-                borderColor: 'divider',
-                textDecoration: 'none',
-                color: 'text.primary',
-                '&:hover': { color: 'primary.main' },
-              }}
-            >
-              <Typography variant="h2" component="span" sx={{ flex: 1, overflowWrap: 'anywhere' }}>
-                {job.name}
-              </Typography>
-              {job.demo && (
-                <Typography variant="caption" sx={{ color: 'text.secondary' }}>
-                  demo job, invented numbers
-                </Typography>
-              )}
-              <Typography variant="caption" sx={{ color: 'text.secondary' }}>
-                saved {new Date(job.saved_at).toLocaleString()}
-              </Typography>
+        <Box
+          sx={{
+            display: 'grid',
+            gridTemplateColumns: 'repeat(auto-fit, minmax(min(100%, 340px), 1fr))',
+            gap: 3,
+            alignItems: 'start',
+          }}
+        >
+          <Box component="section" aria-label="Your jobs">
+            <Typography variant="h2" gutterBottom>
+              A job of your own
+            </Typography>
+            <Box sx={{ display: 'flex', gap: 1.5, mb: 1.5, flexWrap: 'wrap', alignItems: 'center' }}>
+              <TextField
+                size="small"
+                label="Name of a new job"
+                value={name}
+                onChange={(event) => setName(event.target.value)}
+                onKeyDown={(event) => event.key === 'Enter' && start()}
+                error={name.length > 80}
+                helperText={name.length > 80 ? `At most 80 characters; this has ${name.length}.` : undefined}
+              />
+              <Button
+                variant="contained"
+                disabled={!name.trim() || name.length > 80 || create.isPending}
+                onClick={start}
+              >
+                Start a job
+              </Button>
+              <Button variant="outlined" onClick={() => file.current?.click()} disabled={load.isPending}>
+                Open a design file
+              </Button>
             </Box>
-          ))}
+            {list.data && <Rows jobs={list.data.jobs.filter((job) => !job.demo)} none="No job of yours yet." />}
+          </Box>
+          <Box component="section" aria-label="Demo jobs">
+            <Typography variant="h2" gutterBottom>
+              The demo
+            </Typography>
+            <Typography variant="body2" sx={{ color: 'text.secondary', mb: 1.5 }}>
+              Whole jobs with invented numbers, to look round in and to change at will.
+            </Typography>
+            {list.data && (
+              <Rows jobs={list.data.jobs.filter((job) => job.demo)} none="The demo jobs were not put in here." />
+            )}
+          </Box>
         </Box>
-        <Box sx={{ display: 'flex', gap: 1.5, mt: 3, flexWrap: 'wrap', alignItems: 'center' }}>
-          <TextField
-            size="small"
-            label="Name of a new job"
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-            onKeyDown={(event) => event.key === 'Enter' && start()}
-            error={name.length > 80}
-            helperText={name.length > 80 ? `At most 80 characters; this has ${name.length}.` : undefined}
-          />
-          <Button variant="contained" disabled={!name.trim() || name.length > 80 || create.isPending} onClick={start}>
-            Start a job
-          </Button>
-          <Button variant="outlined" onClick={() => file.current?.click()} disabled={load.isPending}>
-            Open a design file
-          </Button>
+        {list.isPending && <Busy what="Reading the jobs" />}
+        {list.error && <Problem error={list.error} retry={() => void list.refetch()} />}
+        <Box sx={{ mt: 3, display: 'flex', gap: 1.5, flexWrap: 'wrap' }}>
           <input
             ref={file}
             type="file"
@@ -127,6 +125,38 @@ export function JobsView() {
           engineer or certifier pass a road or race car.
         </Typography>
       </Box>
+    </Box>
+  )
+}
+
+/** Jobs to open, the one saved last first. */
+function Rows({ jobs, none }: { jobs: JobOut[]; none: string }) {
+  if (jobs.length === 0)
+    return (
+      <Typography variant="body2" sx={{ color: 'text.secondary' }}>
+        {none}
+      </Typography>
+    )
+  return (
+    <Box sx={{ bgcolor: 'background.paper', border: 1, borderColor: 'divider' }}>
+      {jobs.map((job) => (
+        <Box
+          key={job.id}
+          component={RouterLink}
+          to={`/jobs/${job.id}`}
+          sx={{
+            display: 'flex', flexWrap: 'wrap', alignItems: 'baseline', columnGap: 2, px: 2, py: 1.25, borderBottom: 1, borderColor: 'divider',
+            textDecoration: 'none', color: 'text.primary', '&:last-child': { borderBottom: 0 }, '&:hover': { color: 'primary.main' },
+          }} // prettier-ignore
+        >
+          <Typography variant="h3" component="span" sx={{ flex: '1 1 160px', minWidth: 0, overflowWrap: 'anywhere' }}>
+            {job.name}
+          </Typography>
+          <Typography variant="caption" sx={{ color: 'text.secondary' }}>
+            saved {new Date(job.saved_at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}
+          </Typography>
+        </Box>
+      ))}
     </Box>
   )
 }

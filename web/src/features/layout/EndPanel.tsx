@@ -6,12 +6,14 @@ import { NotWatched, type PointMoves } from '../../app/travel'
 import { MmField, useUnits } from '../../quantity'
 import { Busy, Fold, Segmented, TextRow } from '../../ui'
 import { Additions } from './Additions'
+import { NotMade } from '../parts'
 import { FieldRows, Optional, useForms, withValue, withoutValue, type Field, type Forms } from '../../fields'
 import { Lengths } from './Lengths'
 import { choicesOf, pruned, withPlaces } from './places'
 import { PointRows } from './PointRows'
 import { PointsFile } from './PointsFile'
 import { PointKeeps } from './PointKeeps'
+import { Shares } from './Shares'
 import { ThingsToMiss } from './ThingsToMiss'
 
 interface Props {
@@ -99,6 +101,9 @@ function Panel({ end, kind, study, chosen, onChoose, moves, forms }: Props & { f
           { value: 'rear', label: 'rear of the car' },
         ]}
       />
+      <Box sx={{ mt: 1.5 }}>
+        <NotMade of={end.id} />
+      </Box>
       <Fold title="Points" note="left side; x ahead, y left, z up" open wrong={wrong('points', 'right_points')}>
         <PointKeeps moves={moves} made={end.made} onMade={(made) => edit('made', (now) => ({ ...now, made }))} />
         <PointRows
@@ -139,6 +144,7 @@ function Panel({ end, kind, study, chosen, onChoose, moves, forms }: Props & { f
           present={car.corners !== null}
           onChange={(on) => editCar({ corners: on ? forms.begins<Car['corners']>('corners') : null })}
         >
+          {car.corners && <Shares corners={car.corners} onChange={(corners) => editCar({ corners })} />}
           {carRows('corners')}
         </Optional>
         {carRows('unsprung')}

@@ -1,28 +1,25 @@
-import {
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  ListSubheader,
-  MenuItem,
-  TextField,
-  Typography,
-} from '@mui/material'
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material'
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, api } from '../../api'
 import { newId, useDesign, useTheSession } from '../../app/session'
 import { useTemplates, useTravel } from '../../app/travel'
-import { FileButton, Problem, TextRow } from '../../ui'
+import { FileButton, Problem, Segmented, TextRow } from '../../ui'
+import { KindCards, shipped, type KindCard } from './KindCards'
 
 /** What is said to the server of the kind chosen: one that ships, another end's own, a new one. */
 type Wanted = { template?: string; like?: string; begin?: 'independent' | 'beam'; file?: string }
 const NONE = { template: null, like: null, begin: null, file: null }
 
 const OWN = {
-  independent: 'Of its own, independent: begin with a wheel on an upright',
-  beam: 'Of its own, beam axle: begin with two wheels on an axle',
+  independent: {
+    title: 'Of its own, independent: begin with a wheel on an upright',
+    says: 'Points, bodies and joints are yours to put in; what still moves is counted as it is built.',
+  },
+  beam: {
+    title: 'Of its own, beam axle: begin with two wheels on an axle',
+    says: 'Points, bodies and joints are yours to put in; what still moves is counted as it is built.',
+  },
 } as const
 
 /** An end from a template: its points stand where a sound example has them. */
@@ -32,7 +29,18 @@ export function NewEnd({ count, onClose }: { count: number; onClose: () => void 
   const templates = useTemplates()
   const own = useDesign().ends.filter((one) => one.end.kind)
   const [name, setName] = useState(count === 0 ? 'Front' : 'Rear')
+  const [where, setWhere] = useState<'front' | 'rear'>(count === 0 ? 'front' : 'rear')
   const [kind, setKind] = useState('template:double-wishbone')
+  const cards: KindCard[] = [
+    ...shipped(templates.data?.templates ?? []),
+    ...own.map(({ id, name: of, end }) => ({
+      value: `like:${id}`,
+      title: `${end.kind?.title}, as ${of}`,
+      says: 'The kind of its own that another end of this job has, its points where they stand there.',
+      axle: end.kind?.axle ?? 'independent',
+    })),
+    ...(['independent', 'beam'] as const).map((axle) => ({ value: `begin:${axle}`, axle, ...OWN[axle] })),
+  ]
   const [file, setFile] = useState<{ name: string; text: string } | null>(null)
   const wanted = (): Wanted => {
     if (file) return { file: file.text }
@@ -47,43 +55,29 @@ export function NewEnd({ count, onClose }: { count: number; onClose: () => void 
       return { id, end: found.end }
     },
     onSuccess: ({ id, end }) => {
-      session.edit('add an end', (now) => ({ ...now, ends: [...now.ends, end] }))
+      const placed = { ...end, end: { ...end.end, end: where } }
+      session.edit('add an end', (now) => ({ ...now, ends: [...now.ends, placed] }))
       move({ endId: id })
       onClose()
     },
   })
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="xs" aria-labelledby="new-end">
+    <Dialog open onClose={onClose} fullWidth maxWidth="lg" aria-labelledby="new-end">
       <DialogTitle id="new-end">New suspension end</DialogTitle>
       <DialogContent>
         <TextRow label="Name" value={name} onChange={setName} />
-        <TextField
-          select
-          fullWidth
-          size="small"
-          label="Kind"
-          value={kind}
-          disabled={file !== null}
-          onChange={(event) => setKind(event.target.value)}
-          sx={{ mt: 1.5 }}
-        >
-          {templates.data?.templates.map((one) => (
-            <MenuItem key={one.name} value={`template:${one.name}`}>
-              {one.title}
-            </MenuItem>
-          ))}
-          <ListSubheader>None of these</ListSubheader>
-          {own.map((one) => (
-            <MenuItem key={one.id} value={`like:${one.id}`}>
-              {one.end.kind?.title}, as {one.name}
-            </MenuItem>
-          ))}
-          {Object.entries(OWN).map(([axle, title]) => (
-            <MenuItem key={axle} value={`begin:${axle}`}>
-              {title}
-            </MenuItem>
-          ))}
-        </TextField>
+        <Segmented
+          label="Which end of the car it is"
+          value={where}
+          onChange={setWhere}
+          options={[
+            { value: 'front', label: 'front of the car' },
+            { value: 'rear', label: 'rear of the car' },
+          ]}
+        />
+        <Box sx={{ mt: 1.5, opacity: file ? 0.4 : 1 }} inert={file !== null}>
+          <KindCards cards={cards} value={kind} onChoose={setKind} />
+        </Box>
         <FileButton
           label="Template file"
           accept=".json,application/json"

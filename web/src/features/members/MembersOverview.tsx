@@ -8,9 +8,8 @@ import { useEnd } from '../../app/travel'
 import { DrawingView } from '../../drawing'
 import { useUnits } from '../../quantity'
 import { Busy, Empty, PlusIcon, Problem, Segmented, SheetHead, StationLayout } from '../../ui'
-import { PartList } from '../parts'
+import { NotMade, PartList } from '../parts'
 import { NewLinkDialog } from './NewLinkDialog'
-import { NotMade } from './NotMade'
 import { SizeAll } from './SizeAll'
 import { AlignmentPanel, NO_ALIGNMENT, TurnSheet, useTurnSheet } from './TurnSheet'
 import { ScreenPanel, WhatGives, useWhatGives } from './WhatGives'
@@ -97,9 +96,20 @@ export function MembersOverview() {
             <Box sx={{ flex: 1, minHeight: 0, px: 2, pb: 1 }}>
               {members.length === 0 && view === 'members' && (
                 <Empty title="No member yet">
-                  Add a link from its two pivots, from a length, or from one you bought and mean to shorten; or make the
-                  links and arms of a suspension end that is laid out. Say what it sees, press Size it, and its parts,
-                  saw length and checks are here.
+                  <p>
+                    {end
+                      ? 'Make the links and arms of the suspension that is laid out, on the right: each follows its points.'
+                      : 'Lay out a suspension end, and its links and arms are made in one press; or add a link by itself from its two pivots, from a length, or from one you bought and mean to shorten.'}{' '}
+                    Then press Size it: parts, saw lengths and checks are here.
+                  </p>
+                  {!end && (
+                    <Button variant="contained" onClick={() => void go(`/jobs/${jobId}/layout`)} sx={{ mr: 1 }}>
+                      Lay out an end
+                    </Button>
+                  )}
+                  <Button variant="outlined" onClick={() => setAdding(true)}>
+                    A link by itself
+                  </Button>
                 </Empty>
               )}
               {view === 'turns' && <TurnSheet query={turns} />}

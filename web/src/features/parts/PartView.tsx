@@ -32,15 +32,16 @@ export function PartView({ partId }: { partId: string }) {
   const unfinished = result?.status === 'incomplete' && !result.complete
   // what was begun by hand stays there when the last field makes it whole: nobody's field is taken from under the cursor
   const [begun, setBegun] = useState(false)
-  if (unfinished && !begun) setBegun(true)
-  const panel = (search.get('panel') as PanelName | null) ?? panelFor(selection, fieldOf(selection, kind), begun)
+  const panel =
+    (search.get('panel') as PanelName | null) ?? panelFor(selection, fieldOf(selection, kind), unfinished || begun)
   // how it is held while it is welded stands at a station of its own
   const views = result?.views.filter((one) => one.name !== result.jig?.view) ?? []
   const view = views.find((one) => one.name === chosenView)?.name ?? views[0]?.name ?? 'drawing'
   const drawn = useDrawing({ design, partId, view: result ? view : undefined, unit, end, turns })
   if (!part) return null
 
-  const show = (ref: string | null, where?: PanelName) =>
+  const show = (ref: string | null, where?: PanelName) => {
+    setBegun(false)
     setSearch(
       (now) => {
         now.delete('panel')
@@ -51,6 +52,7 @@ export function PartView({ partId }: { partId: string }) {
       },
       { replace: true },
     )
+  }
   const pick = (ref: string) => {
     if (ref === 'end:a' || ref === 'end:b') setEnd(ref === 'end:a' ? 0 : 1)
     show(ref, ref.startsWith('check:') ? 'hold' : fieldOf(ref, kind) ? 'set' : undefined)
@@ -132,7 +134,11 @@ export function PartView({ partId }: { partId: string }) {
             {kind?.searched && <Tab value="size" label="Size it" />}
             <Tab value="made" label="How it is made" />
           </Tabs>
-          <Box sx={{ flex: 1, overflowY: 'auto', p: 2.25, minHeight: 0 }} role="tabpanel">
+          <Box
+            sx={{ flex: 1, overflowY: 'auto', p: 2.25, minHeight: 0 }}
+            role="tabpanel"
+            onFocus={() => unfinished && panel === 'set' && setBegun(true)}
+          >
             {(panel === 'hold' || (panel === 'size' && !kind?.searched)) && (
               <ChecksPanel partId={partId} selection={selection} onSelect={(ref) => show(ref, 'hold')} />
             )}

@@ -1,3 +1,4 @@
+export { NotMade } from './NotMade'
 export { PartList } from './PartList'
 export { PartCard } from './PartCard'
 export { PartView } from './PartView'

@@ -88,7 +88,7 @@ def least_of(
     if not passed:
         tube, grade = pairs[int(np.argmin(judge(pairs)))]
         return _none(f"No tube holds. Nearest: {tube.label}, {grade.label}: {nearest(tube, grade)} would clear it.")
-    runner, advice = "", "No other tube holds."
+    runner, advice = "", "No other tube holds and lasts."
     if len(passed) > 1:
         other, of = pairs[passed[1]]
         runner, more = f"{other.label}, {of.label}", (mass[passed[1]] - mass[passed[0]]) * 1000

@@ -4,17 +4,19 @@ import { answer, api } from '../../api'
 import { newId, useSessionPart, useTheSession } from '../../app/session'
 import { Problem, Section } from '../../ui'
 
-/** What moves at the job's ends and is no part of it: by name, and made parts where a kind can be. */
-export function NotMade() {
+/** What moves at the job's ends, or at one of them, and is no part of it: by name, and made parts where a kind can be. */
+export function NotMade({ of }: { of?: string }) {
   const session = useTheSession()
-  const rows = useSessionPart((state) => state.evaluation?.not_made) ?? []
+  const every = useSessionPart((state) => state.evaluation?.not_made)
+  const rows = (every ?? []).filter((row) => !of || row.end_id === of)
   const make = useMutation({
-    mutationFn: (endId: string) => {
-      const ids = Array.from({ length: 40 }, () => newId())
-      const body = { design: session.state().design, end_id: endId, ids, kinds: [] }
-      return answer(api.POST('/api/parts/of-end', { body }))
+    mutationFn: async (ends: string[]) => {
+      for (const end_id of ends) {
+        const ids = Array.from({ length: 40 }, () => newId())
+        const body = { design: session.state().design, end_id, ids, kinds: [] }
+        session.patch('parts of an end', await answer(api.POST('/api/parts/of-end', { body })))
+      }
     },
-    onSuccess: (patch) => session.patch('parts of an end', patch),
   })
   const plate = useMutation({
     mutationFn: (at: { end_id: string; body: string; point: string }) =>
@@ -23,8 +25,20 @@ export function NotMade() {
   })
   if (rows.length === 0) return null
   const ends = [...new Map(rows.map((row) => [row.end_id, row.end]))]
+  const open = ends.filter(([endId]) => rows.some((row) => row.end_id === endId && row.can)).map(([endId]) => endId)
   return (
     <Section title="No part of this job" note="what moves at its ends and is not made here">
+      {open.length > 1 && (
+        <Button
+          variant="contained"
+          fullWidth
+          sx={{ mb: 1 }}
+          onClick={() => make.mutate(open)}
+          disabled={make.isPending}
+        >
+          Make the parts of every end
+        </Button>
+      )}
       {ends.map(([endId, end]) => {
         const here = rows.filter((row) => row.end_id === endId)
         const waiting = here.filter((row) => row.can)
@@ -51,7 +65,7 @@ export function NotMade() {
               </Box>
             ))}
             {waiting.length > 0 && (
-              <Button size="small" onClick={() => make.mutate(endId)} disabled={make.isPending}>
+              <Button size="small" onClick={() => make.mutate([endId])} disabled={make.isPending}>
                 Make {waiting.map((row) => row.name).join(', ')} parts
               </Button>
             )}
