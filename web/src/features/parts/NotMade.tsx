@@ -47,7 +47,7 @@ export function NotMade({ of }: { of?: string }) {
             <Typography variant="body2" sx={{ fontWeight: 600 }}>
               {end}
             </Typography>
-            {here.map((row) => (
+            {(of ? here.filter((row) => !row.can) : here).map((row) => (
               <Box key={row.name}>
                 <Typography variant="caption" component="p" sx={{ m: 0, color: 'text.secondary' }}>
                   {row.name}: {row.why}
