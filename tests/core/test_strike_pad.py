@@ -233,3 +233,16 @@ def test_a_strap_s_eyes_are_held_with_what_the_strap_pulls() -> None:
     assert max(pulls) > 100.0
     assert max(case.axial_n for case in held.cases) == pytest.approx(max(pulls))
     assert all(case.axial_n >= 0 for case in held.cases)
+
+
+def test_a_stop_that_stands_elsewhere_on_the_right_is_refused() -> None:
+    design, _ = padded("plover", 1)
+    end = design.ends[1]
+    assert end.end.bump_stop
+    point = end.end.bump_stop.pad.point
+    x, y, z = end.end.points[point]
+    for right, told in (((x, -y, z), []), ((x, -y - 4.0, z), ["side"])):
+        own = end.model_copy(update={"end": end.end.model_copy(update={"right_points": {point: right}})})
+        assert [
+            fault.field for fault in worked(design.model_copy(update={"ends": (design.ends[0], own)})).faults
+        ] == told

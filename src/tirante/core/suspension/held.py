@@ -177,6 +177,8 @@ def tension_of(one: Held, found: Balance, label: str) -> Array:
     """
     if label in found.rows:
         return np.asarray(found.of(label)[0])
+    if label not in one.springs:
+        raise KeyError(label)
     out = np.zeros(found.forces.shape[1])
     for group in one.shared:
         out += sum(share for share, strut in group.parts if strut.name == label) * found.of(group.name)[0]

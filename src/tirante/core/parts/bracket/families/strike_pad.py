@@ -110,7 +110,8 @@ def shaped(saved: StrikePad, stop: BumpStop, foot: Foot | None, on: str) -> PadS
             along = np.array([0.0, 1.0, 0.0])
         out = face - along * float(face @ along)
         out /= np.linalg.norm(out)
-        od, off = saved.tube_od_mm, saved.height_mm + (saved.tube_od_mm or 0.0) / 2
+        od = None if foot else saved.tube_od_mm  # a box is flat
+        off = saved.height_mm + (od or 0.0) / 2
         told = f"{foot.tube} of {on}, a box" if foot else f"⌀{od:g} mm" if od else "a flat"
     else:
         along, od, off = np.array(foot.along), foot.od, foot.off
@@ -262,7 +263,7 @@ class StrikePadKind(Kind[StrikePad]):
             number(StrikePad, "web_mm", "Thick", "mm"), number(StrikePad, "apart_mm", "Apart, middle to middle", "mm"),
             number(StrikePad, "leg_mm", "Fillet leg at their feet, outside", "mm"),
         ]),
-        FieldGroup(title="Where it stands on no part", note="on a tube of an arm of this job both come of that", fields=[
+        FieldGroup(title="Where it stands on no tube of an arm", note="on the axle, the frame or a box; on an arm’s tube both come of that", fields=[
             number(StrikePad, "height_mm", "Its face over what it stands on", "mm"),
             number(StrikePad, "tube_od_mm", "Tube that it stands on", "mm", optional=True, empty="a flat"),
         ]),
@@ -294,6 +295,11 @@ class StrikePadKind(Kind[StrikePad]):
         shape = shaped(saved, stop, *self._stands(saved, around))
         if isinstance(shape, Misfit):
             return shape
+        for point in (stop.pad.point, stop.tip.point):
+            x, y, z = around.ends[saved.end_id].points[point]
+            own = around.ends[saved.end_id].right_points.get(point)
+            if own is not None and max(abs(a - b) for a, b in zip(own, (x, -y, z), strict=True)) > 1e-6:
+                return Misfit(field="side", message="The stop stands elsewhere on the right: only pads that are alike on both sides are made here. Pair its points at Layout, or cut the right one by hand.")  # fmt: skip
         moving = stop.pad.body if stop.pad.body != "ground" else stop.tip.body
         if moving == "ground":
             return Misfit(field="end_id", message="Tip and pad of the stop are both on the chassis. Put one of them on what moves, at Layout.")  # fmt: skip
