@@ -17,6 +17,7 @@ from werkzeug.exceptions import HTTPException
 from tirante.api import (
     alignment,
     catalogue,
+    changes,
     designs,
     ends,
     forms,
@@ -69,6 +70,7 @@ def create_app(config: Config) -> Flask:
     app.extensions["tirante"] = Services(database=config.database, shelf=the_shelf(), answers=config.answers)
     for module in (
         jobs,
+        changes,
         designs,
         ends,
         forms,

@@ -34,7 +34,12 @@ blueprint = Blueprint("packs", __name__)
 PACK = "pack"
 
 
-def _number(asked: str) -> int:
+def number_asked(asked: str) -> int:
+    """The revision that an address names.
+
+    Raises:
+        Refused: it is no number.
+    """
     # never a draft in the place of the revision that was meant
     if not re.fullmatch(r"[0-9]{1,9}", asked):
         raise Refused(422, "not_a_revision", "A revision is a number, as the history shows it.", "revision")
@@ -57,7 +62,7 @@ def _kept(job_id: str) -> tuple[Stamp, Design, bytes]:
     """The pack of an issued revision, as it was issued."""
     asked = request.args.get("revision")
     if asked is not None:
-        row, design, _ = find_revision(job_id, _number(asked))
+        row, design, _ = find_revision(job_id, number_asked(asked))
         with services().database.transaction() as connection:
             kept = issued.get(connection, job_id, row.number)
         if kept is not None:
@@ -164,7 +169,7 @@ def get_pdf(job_id: str) -> Response:
 def get_cut_list(job_id: str) -> Response:
     """The cut list of a revision, as it was issued where it was; without one the draft's, which is sealed."""
     asked = request.args.get("revision")
-    row, design, _ = find_revision(job_id, _sealed(job_id) if asked is None else _number(asked))
+    row, design, _ = find_revision(job_id, _sealed(job_id) if asked is None else number_asked(asked))
     with services().database.transaction() as connection:
         kept = issued.get(connection, job_id, row.number)
     body = _from_pack(kept.pack, "cut-list.csv") if kept else cut_list_csv(worked(design))

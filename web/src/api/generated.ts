@@ -379,6 +379,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The cards to work from at the bench: as they were issued; of the draft where nothing is, or where it is asked for. */
+        get: operations["bench"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/branches": {
         parameters: {
             query?: never;
@@ -390,6 +407,23 @@ export interface paths {
         put?: never;
         /** Keep a version beside the draft, as a revision of kind branch. */
         post: operations["keep_branch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What changed since a revision, part by part; without one since the latest that is issued. */
+        get: operations["changes_since"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -441,6 +475,23 @@ export interface paths {
         get: operations["export_job"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** My draft and the job's, which grew from one: put together, and what both changed field by field. Nothing is saved. */
+        post: operations["merge_drafts"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1651,6 +1702,48 @@ export interface components {
             width_mm: number;
         };
         /**
+         * BenchOut
+         * @description The cards of a job: of what is issued, or of the draft, marked so; what has changed since it was issued.
+         */
+        BenchOut: {
+            /** Changes */
+            changes: components["schemas"]["PartChangedOut"][];
+            /**
+             * Draft
+             * @description these cards are of the draft, not to cut from
+             */
+            draft: boolean;
+            issued: components["schemas"]["SinceOut"] | null;
+            /** Job */
+            job: string;
+            /** Parts */
+            parts: components["schemas"]["BenchPartOut"][];
+            settings: components["schemas"]["Settings"];
+        };
+        /**
+         * BenchPartOut
+         * @description A part as somebody makes it.
+         */
+        BenchPartOut: {
+            card: components["schemas"]["CardOut"] | null;
+            /** Headline */
+            headline: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Own Mirror */
+            own_mirror: boolean;
+            /** Side */
+            side: string;
+            /** Status */
+            status: string;
+            /** Welding */
+            welding: string[];
+            /** Word */
+            word: string;
+        };
+        /**
          * BendOut
          * @description How far a link must be bent off its line to clear what it comes near to.
          */
@@ -2628,6 +2721,17 @@ export interface components {
             sentence: string;
         };
         /**
+         * ChangesOut
+         * @description What changed since a revision; nothing to compare with where none is issued.
+         */
+        ChangesOut: {
+            /** Otherwise */
+            otherwise: components["schemas"]["OtherEngineOut"][];
+            /** Parts */
+            parts: components["schemas"]["PartChangedOut"][];
+            since: components["schemas"]["SinceOut"] | null;
+        };
+        /**
          * CheckOut
          * @description A check, ready to show: utilisation 1 is the limit.
          */
@@ -2705,6 +2809,24 @@ export interface components {
              * @description UUID
              */
             part_id: string;
+        };
+        /**
+         * ClashOut
+         * @description A field that both changed.
+         */
+        ClashOut: {
+            /** Base */
+            base: string;
+            /** Field */
+            field: string;
+            /** Key */
+            key: string;
+            /** Mine */
+            mine: string;
+            /** Of */
+            of: string;
+            /** Theirs */
+            theirs: string;
         };
         /**
          * Coordinate
@@ -3750,6 +3872,18 @@ export interface components {
             switch: string;
             /** Title */
             title: string;
+        };
+        /**
+         * FigureChangedOut
+         * @description A length that somebody works to, before and now.
+         */
+        FigureChangedOut: {
+            /** Before Mm */
+            before_mm: number | null;
+            /** Label */
+            label: string;
+            /** Now Mm */
+            now_mm: number | null;
         };
         /**
          * FigureOut
@@ -5143,6 +5277,38 @@ export interface components {
             yield_mpa: number;
         };
         /**
+         * MergeIn
+         * @description My draft, and what it grew from; theirs is the job's.
+         */
+        MergeIn: {
+            base: components["schemas"]["Design"];
+            mine: components["schemas"]["Design"];
+            /**
+             * Take
+             * @default {}
+             */
+            take: {
+                [key: string]: "mine" | "theirs";
+            };
+        };
+        /**
+         * MergeOut
+         * @description Both drafts in one; what both changed is theirs unless it is taken otherwise.
+         */
+        MergeOut: {
+            /** Clashes */
+            clashes: components["schemas"]["ClashOut"][];
+            /** Fault */
+            fault: string;
+            /** @description null: the two do not go together so, `fault` says why */
+            merged: components["schemas"]["Design"] | null;
+            /** Mine */
+            mine: string[];
+            /** Others */
+            others: string[];
+            theirs: components["schemas"]["DraftOut"];
+        };
+        /**
          * MockedOut
          * @description A part or temporary stop.
          */
@@ -5486,6 +5652,16 @@ export interface components {
             };
         };
         /**
+         * OtherEngineOut
+         * @description A part whose issued sheets have other figures than this engine makes of the same design.
+         */
+        OtherEngineOut: {
+            /** Figures */
+            figures: components["schemas"]["FigureChangedOut"][];
+            /** Name */
+            name: string;
+        };
+        /**
          * Out
          * @description Base of results.
          */
@@ -5569,6 +5745,31 @@ export interface components {
              * @default 10
              */
             wanted_mm: number;
+        };
+        /**
+         * PartChangedOut
+         * @description A part that differs, and what is to be done with one that was made.
+         */
+        PartChangedOut: {
+            /** Figures */
+            figures: components["schemas"]["FigureChangedOut"][];
+            /** Left Mm */
+            left_mm: number;
+            /** Name */
+            name: string;
+            /** Part Id */
+            part_id: string;
+            /** Says */
+            says: string;
+            /** Turns */
+            turns: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "set" | "buy" | "cut" | "make" | "new" | "gone" | "incomplete";
+            /** Word */
+            word: string;
         };
         /**
          * PartForce
@@ -6997,6 +7198,25 @@ export interface components {
              * @default null
              */
             plunge_out_mm: number | null;
+        };
+        /**
+         * SinceOut
+         * @description A revision that somebody may have built from.
+         */
+        SinceOut: {
+            /**
+             * Current
+             * @description the job stands as it was issued
+             */
+            current: boolean;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Reviewer */
+            reviewer: string | null;
+            /** Sealed At */
+            sealed_at: string;
         };
         /**
          * SizeAllIn
@@ -9507,6 +9727,39 @@ export interface operations {
             };
         };
     };
+    bench: {
+        parameters: {
+            query?: {
+                draft?: number;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     keep_branch: {
         parameters: {
             query?: never;
@@ -9529,6 +9782,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NumberOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changes_since: {
+        parameters: {
+            query?: {
+                since?: number;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangesOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */
@@ -9630,6 +9916,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    merge_drafts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MergeOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -181,6 +181,31 @@ def link_stack(
         raise InputError("A fixed exposure needs the length of thread to show.", code="missing", fields=("showing_mm",))
     shown = None if school == "centred" else showing
     first, second = (_set_end(end, school, shown, f"ends.{i}") for i, end in enumerate(ends))
+    return _stacked(centre_to_centre, ends, (first, second))
+
+
+def as_set(centre_to_centre: float, ends: Sequence[End], showing: Sequence[float | None]) -> LinkStack:
+    """The stack of a link whose threads are set by hand: each end shows its own length, and the tube is what is left.
+
+    Args:
+        centre_to_centre: pivot to pivot [mm]
+        ends: exactly two.
+        showing: thread showing behind each end's nut [mm]; None for an end that does not adjust.
+
+    Raises:
+        InputError: an end has nothing left in its insert, or no tube is left between them.
+
+    Source:
+        Geometry (derived).
+    """
+    first, second = (
+        _set_end(end, "exposure", shown, f"ends.{i}") for i, (end, shown) in enumerate(zip(ends, showing, strict=True))
+    )
+    return _stacked(centre_to_centre, ends, (first, second))
+
+
+def _stacked(centre_to_centre: float, ends: Sequence[End], states: tuple[EndState, EndState]) -> LinkStack:
+    first, second = states
     tube_cut = centre_to_centre - first.face_from_centre - second.face_from_centre
     if tube_cut <= 0:
         needed = first.face_from_centre + second.face_from_centre

@@ -126,6 +126,16 @@ class Changed:
     joints: tuple[HeldJoint, ...] = ()
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AsCut:
+    """A part that was cut for other lengths, tried at those that are asked now."""
+
+    turns: float | None = None  # longer (+) or shorter (−); None: it cannot be set at all
+    of: str = ""  # what is turned: the link, or one end
+    left: float = 0.0  # [mm] that it stays too short (+) or too long (−), since one end goes by half turns
+    why: str = ""  # why it may not stay so; empty: it holds there
+
+
 class Kind(Generic[S]):
     """A kind of part."""
 
@@ -475,6 +485,17 @@ class Kind(Generic[S]):
             around: the job.
         """
         del part, around
+        return None
+
+    def as_cut(self, cut: Part, asked: Part, settings: Settings) -> AsCut | None:
+        """What was cut, set to what is asked now; None where this kind is not tried so.
+
+        Args:
+            cut: as it was made; its pieces differ from those that are asked in the length of tubes alone.
+            asked: as it should be now, worked out with what it sees now.
+            settings: of the job as it is now.
+        """
+        del cut, asked, settings
         return None
 
     def adjusters(self, part: Part, names: Sequence[str], around: Around) -> tuple[list[Any], list[str]]:

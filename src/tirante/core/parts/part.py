@@ -229,7 +229,7 @@ class Part:
     @property
     def metal(self) -> str:
         """Fingerprint of what its metal depends on: its pieces, never the engine; what was cut is compared by it."""
-        return fingerprint([_plain(piece) for piece in self.pieces])
+        return fingerprint(_rounded([_plain(piece) for piece in self.pieces]))
 
     def view(self, name: str) -> View | None:
         """A view by its name; None when the part has none of it."""
@@ -242,6 +242,15 @@ def _plain(piece: Piece) -> dict[str, Any]:
     if found.get("outline") is not None:
         found["outline"] = asdict(found["outline"])
     return found | {"is": type(piece).__name__}
+
+
+def _rounded(of: Any) -> Any:
+    """Lengths to a ten-thousandth: what two ways of summing differ in is no other metal."""
+    if isinstance(of, float):
+        return round(of, 4) + 0.0
+    if isinstance(of, dict):
+        return {key: _rounded(value) for key, value in of.items()}
+    return [_rounded(value) for value in of] if isinstance(of, list | tuple) else of
 
 
 def fingerprint(of: object) -> str:

@@ -26,6 +26,7 @@ from tirante.core.parts.cases import cases_out
 from tirante.core.parts.joint import Allowed, HeldEnd
 from tirante.core.parts.kind import (
     Aim,
+    AsCut,
     Changed,
     Cheaper,
     Choice,
@@ -38,6 +39,7 @@ from tirante.core.parts.kind import (
     ViewAsked,
 )
 from tirante.core.parts.link import choose, sizing
+from tirante.core.parts.link.as_cut import as_cut
 from tirante.core.parts.link.assembly import Assembly, ThreadedEnd, mass_of
 from tirante.core.parts.link.assembly import Everyday as DayByDay
 from tirante.core.parts.link.built import Built, build
@@ -333,6 +335,10 @@ class LinkKind(Kind[Link]):
             {"id": made.part_id, "name": f"{made.end_name} {row.part}"[:80], "side": side, "between": between},
             made.settings.left_hand_end,
         )
+
+    def as_cut(self, cut: Part, asked: Part, settings: Settings) -> AsCut | None:
+        """Turned at its threads, and judged with what is left of them."""
+        return as_cut(cut.own[0], asked.own[0], settings)
 
     def adjusters(self, part: Part, names: Sequence[str], around: Around) -> tuple[list[JobAdjuster], list[str]]:
         """The link itself, on either side of the car."""

@@ -1,0 +1,256 @@
+"""What differs: between an issued revision and the job as it stands, between two people's drafts; and what a bench needs of either."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import asdict
+from typing import Annotated, Any, Literal
+
+from flask import Blueprint, request
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from tirante.api.context import services, worked
+from tirante.api.jobs import DraftOut, draft_out, find_revision
+from tirante.api.packs import number_asked
+from tirante.api.problems import Refused
+from tirante.api.routing import operation
+from tirante.core.document.design import Design, TiedDesign
+from tirante.core.document.merge import merge
+from tirante.core.document.settings import Settings
+from tirante.core.job.changes import FigureChanged, PartChanged, Verdict, changes, issued_otherwise
+from tirante.core.job.clashes import clash_told, way_told
+from tirante.core.job.evaluate import evaluate
+from tirante.core.job.results import CardOut
+from tirante.core.job.worked import Worked
+from tirante.storage import drafts, issued, revisions
+
+blueprint = Blueprint("changes", __name__)
+_strict = ConfigDict(extra="forbid", strict=True)
+
+
+class SinceOut(BaseModel):
+    """A revision that somebody may have built from."""
+
+    number: int
+    name: str
+    sealed_at: str
+    reviewer: str | None
+    current: bool = Field(description="the job stands as it was issued")
+
+
+class FigureChangedOut(BaseModel):
+    """A length that somebody works to, before and now."""
+
+    label: str
+    before_mm: float | None
+    now_mm: float | None
+
+
+class PartChangedOut(BaseModel):
+    """A part that differs, and what is to be done with one that was made."""
+
+    part_id: str
+    name: str
+    word: str
+    verdict: Verdict
+    says: str
+    figures: list[FigureChangedOut]
+    turns: float | None
+    left_mm: float
+
+
+class OtherEngineOut(BaseModel):
+    """A part whose issued sheets have other figures than this engine makes of the same design."""
+
+    name: str
+    figures: list[FigureChangedOut]
+
+
+class ChangesOut(BaseModel):
+    """What changed since a revision; nothing to compare with where none is issued."""
+
+    since: SinceOut | None
+    parts: list[PartChangedOut]
+    otherwise: list[OtherEngineOut]
+
+
+class BenchPartOut(BaseModel):
+    """A part as somebody makes it."""
+
+    id: str
+    name: str
+    word: str
+    side: str
+    own_mirror: bool
+    status: str
+    headline: str
+    card: CardOut | None
+    welding: list[str]
+
+
+class BenchOut(BaseModel):
+    """The cards of a job: of what is issued, or of the draft, marked so; what has changed since it was issued."""
+
+    job: str
+    settings: Settings
+    issued: SinceOut | None
+    draft: bool = Field(description="these cards are of the draft, not to cut from")
+    parts: list[BenchPartOut]
+    changes: list[PartChangedOut]
+
+
+class MergeIn(BaseModel):
+    """My draft, and what it grew from; theirs is the job's."""
+
+    model_config = _strict
+    base: TiedDesign
+    mine: TiedDesign
+    take: dict[Annotated[str, Field(max_length=600)], Literal["mine", "theirs"]] = Field(default={}, max_length=2000)
+
+
+class ClashOut(BaseModel):
+    """A field that both changed."""
+
+    key: str
+    of: str
+    field: str
+    base: str
+    mine: str
+    theirs: str
+
+
+class MergeOut(BaseModel):
+    """Both drafts in one; what both changed is theirs unless it is taken otherwise."""
+
+    theirs: DraftOut
+    merged: Design | None = Field(description="null: the two do not go together so, `fault` says why")
+    fault: str
+    clashes: list[ClashOut]
+    mine: list[str]
+    others: list[str]
+
+
+def _since(job_id: str, draft: drafts.Draft, asked: str | None) -> tuple[SinceOut, Design, issued.Issued | None] | None:
+    """The revision that is compared with: the one asked for, or the latest that is issued."""
+    with services().database.transaction() as connection:
+        rows = revisions.list_revisions(connection, job_id)
+    if asked is None:
+        row = next((one for one in rows if one.kind == "issued"), None)
+        if row is None:
+            return None
+        number = row.number
+    else:
+        number = number_asked(asked)
+    row, design, _ = find_revision(job_id, number)
+    with services().database.transaction() as connection:
+        kept = issued.get(connection, job_id, number)
+    since = SinceOut(
+        number=row.number, name=row.name, sealed_at=row.sealed_at.isoformat(timespec="milliseconds") + "Z", reviewer=row.reviewer,
+        current=row.digest == draft.digest,
+    )  # fmt: skip
+    return since, design, kept
+
+
+def _draft(job_id: str) -> drafts.Draft:
+    with services().database.transaction() as connection:
+        return drafts.get_draft(connection, job_id)
+
+
+def _figures(found: tuple[FigureChanged, ...]) -> list[FigureChangedOut]:
+    return [FigureChangedOut(label=one.label, before_mm=one.before, now_mm=one.now) for one in found]
+
+
+def _part(one: PartChanged) -> PartChangedOut:
+    return PartChangedOut(
+        part_id=one.part_id, name=one.name, word=one.word, verdict=one.verdict, says=one.says, figures=_figures(one.figures), turns=one.turns,
+        left_mm=one.left,
+    )  # fmt: skip
+
+
+def _kept_parts(kept: issued.Issued | None) -> list[dict[str, Any]]:
+    """The parts of an issued revision as they were shown then; empty where nothing was kept."""
+    return list(json.loads(kept.figures).get("parts", [])) if kept else []
+
+
+def _cards(parts: list[dict[str, Any]]) -> dict[str, CardOut]:
+    found = {}
+    for part in parts:
+        try:
+            found[part["id"]] = CardOut.model_validate(part["card"])
+        except (KeyError, ValidationError):
+            continue  # not complete then, or kept by an engine that knew no such card
+    return found
+
+
+@operation(blueprint, "GET", "/api/jobs/<job_id>/changes", answer=ChangesOut, query={"since": "integer"})
+def changes_since(job_id: str) -> ChangesOut:
+    """What changed since a revision, part by part; without one since the latest that is issued."""
+    draft = _draft(job_id)
+    found = _since(job_id, draft, request.args.get("since"))
+    if found is None:
+        return ChangesOut(since=None, parts=[], otherwise=[])
+    since, design, kept = found
+    before, now = worked(design), worked(draft.design)
+    with services().gate_of(now).enter():
+        parts = [] if since.current else changes(before, now)
+        other = issued_otherwise(_cards(_kept_parts(kept)), before)
+    return ChangesOut(
+        since=since, parts=[_part(one) for one in parts],
+        otherwise=[OtherEngineOut(name=name, figures=_figures(figures)) for name, figures in other],
+    )  # fmt: skip
+
+
+@operation(blueprint, "GET", "/api/jobs/<job_id>/bench", answer=BenchOut, query={"draft": "integer"})
+def bench(job_id: str) -> BenchOut:
+    """The cards to work from at the bench: as they were issued; of the draft where nothing is, or where it is asked for."""
+    draft = _draft(job_id)
+    found = _since(job_id, draft, None)
+    of_draft = found is None or request.args.get("draft") == "1"
+    now = worked(draft.design)
+    design, kept = draft.design, None
+    with services().gate_of(now).enter():
+        told: list[PartChanged] = []
+        if found is not None:
+            told = [] if found[0].current else changes(worked(found[1]), now)
+            if not of_draft:
+                design, kept = found[1], found[2]
+        parts = _kept_parts(kept) or _as_shown(now if of_draft else worked(design))
+    return BenchOut(
+        job=design.name, settings=design.settings, issued=found[0] if found else None, draft=of_draft,
+        parts=[_bench_part(part) for part in parts], changes=[_part(one) for one in told],
+    )  # fmt: skip
+
+
+def _as_shown(job: Worked) -> list[dict[str, Any]]:
+    return [part.model_dump() for part in evaluate(job).parts]
+
+
+def _bench_part(part: dict[str, Any]) -> BenchPartOut:
+    card = _cards([part]).get(part["id"])
+    more = {name: part.get(name, "") for name in ("id", "name", "word", "side", "status", "headline")}
+    return BenchPartOut(**more, card=card, own_mirror=part.get("own_mirror", True), welding=part.get("welding", []))
+
+
+@operation(blueprint, "POST", "/api/jobs/<job_id>/merge", body=MergeIn, answer=MergeOut)
+def merge_drafts(job_id: str, data: MergeIn) -> MergeOut:
+    """My draft and the job's, which grew from one: put together, and what both changed field by field. Nothing is saved."""
+    draft = _draft(job_id)
+    base, mine, theirs = (one.model_dump(mode="json") for one in (data.base, data.mine, draft.design))
+    found = merge(base, mine, theirs, data.take)
+    known = {clash.key for clash in found.clashes}
+    unknown = next((key for key in data.take if key not in known), None)
+    if unknown is not None:
+        raise Refused(
+            422, "no_such_clash", "That field is not in two minds (any more). Look at the two versions again.", "take"
+        )
+    merged, fault = None, ""
+    try:
+        merged = Design.model_validate_json(json.dumps(found.design))
+    except ValidationError as error:
+        fault = str(error.errors()[0]["msg"])
+    return MergeOut(
+        theirs=draft_out(draft), merged=merged, fault=fault,
+        clashes=[ClashOut(**asdict(clash_told(one, data.mine, draft.design))) for one in found.clashes],
+        mine=list(dict.fromkeys(way_told(way, data.mine, draft.design) for way in found.mine)),
+        others=list(dict.fromkeys(way_told(way, data.mine, draft.design) for way in found.theirs)),
+    )  # fmt: skip
