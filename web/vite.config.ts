@@ -13,7 +13,6 @@ export default defineConfig({
         codeSplitting: {
           groups: [
             { name: 'react', test: /node_modules[\\/](react|react-dom|react-router|scheduler)[\\/]/, priority: 30 },
-            { name: 'mui', test: /node_modules[\\/](@mui|@emotion)[\\/]/, priority: 20 },
           ],
         },
       },

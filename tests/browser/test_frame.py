@@ -92,29 +92,6 @@ def test_a_save_that_meets_an_error_of_the_server_is_tried_again(page: Page, job
     page.unroute("**/draft")
 
 
-def test_two_browsers_see_both_versions_and_keep_both(page: Page, job: str, browser: Browser) -> None:
-    open_link(page, job)
-    other_context = browser.new_context(viewport={"width": 1280, "height": 800})
-    other = other_context.new_page()
-    open_link(other, job)
-    rename(other, "theirs")
-    saved(other)
-    rename(page, "mine")
-    dialog = page.get_by_role("dialog", name="Somebody else saved")
-    expect(dialog).to_contain_text("mine")
-    expect(dialog).to_contain_text("theirs")
-    dialog.get_by_role("button", name="Keep mine as a branch").click()
-    expect(page.get_by_role("heading", name="theirs")).to_be_visible()
-    page.get_by_role("button", name=re.compile("^rev|no revision")).click()
-    revisions = page.get_by_role("dialog", name="Revisions")
-    expect(revisions).to_contain_text("my version")
-    revisions.locator("div", has_text=re.compile("^rev 1")).get_by_role("button", name="Open", exact=True).first.click()
-    # what stands now is not replaced without asking
-    revisions.get_by_role("button", name="Open it in place of what stands now").click()
-    expect(page.get_by_role("heading", name="mine")).to_be_visible()
-    other_context.close()
-
-
 def test_a_lost_server_says_so_and_keeps_the_edit(page: Page, job: str) -> None:
     open_link(page, job)
     page.route("**/api/jobs/*/draft", lambda route: route.abort())
@@ -244,41 +221,6 @@ def test_holds_stand_worst_first_and_lead_to_the_check(page: Page, job: str) -> 
     expect(page.get_by_test_id("working")).to_be_visible()
 
 
-def test_an_issued_revision_is_what_is_built_from(page: Page, job: str) -> None:
-    page.goto(f"{job}/pack")
-    expect(page.get_by_text("Nothing is issued yet")).to_be_visible()
-    page.get_by_role("button", name="Issue the job as it stands").click()
-    dialog = page.get_by_role("dialog", name="Revisions")
-    dialog.get_by_label("Name this state").fill("first build")
-    dialog.get_by_label("issue it to build from").check()
-    dialog.get_by_role("button", name="Issue").click()
-    expect(dialog).to_contain_text("not reviewed")
-    dialog.get_by_role("button", name="Close").click()
-    with page.expect_download() as download:
-        page.get_by_role("button", name=re.compile("^Pack of rev")).click()
-    assert download.value.suggested_filename.startswith("marram-rev")
-
-
-def test_issuing_what_fails_asks_who_answers_for_it(page: Page, job: str) -> None:
-    page.goto(f"{job}/members")
-    page.get_by_role("link", name="Panhard rod").click()
-    page.get_by_role("tab", name="What it is").click()
-    page.get_by_label("Everyday force, most less least").fill("90000")
-    page.keyboard.press("Enter")
-    expect(page.get_by_test_id("save-state")).to_have_text("saved")
-    page.goto(f"{job}/pack")
-    page.get_by_role("button", name="Issue the job as it stands").click()
-    dialog = page.get_by_role("dialog", name="Revisions")
-    dialog.get_by_label("Name this state").fill("for the meeting")
-    dialog.get_by_label("issue it to build from").check()
-    dialog.get_by_role("button", name="Issue").click()
-    expect(dialog.get_by_role("list", name="Not settled")).to_contain_text("Panhard rod: Everyday life is over")
-    expect(dialog.get_by_role("button", name="Issue it nevertheless")).to_be_disabled()
-    dialog.get_by_label("Who answers for this list").fill("A. Smith")
-    dialog.get_by_role("button", name="Issue it nevertheless").click()
-    expect(dialog).to_contain_text("A. Smith answers for 1 that is not settled")
-
-
 def test_the_catalogue_takes_rows_or_names_every_bad_line(page: Page, address: str, tmp_path: Path) -> None:
     page.goto(f"{address}/catalogue")
     file = tmp_path / "tubes.csv"
@@ -291,23 +233,6 @@ def test_the_catalogue_takes_rows_or_names_every_bad_line(page: Page, address: s
     expect(page.get_by_text("1 added")).to_be_visible()
     page.get_by_label("Show those with").fill("45 × 3 rack")
     expect(page.get_by_role("cell", name="our rack")).to_be_visible()
-
-
-def test_on_a_phone_the_cards_stand_one_to_a_screen(browser: Browser, page: Page, job: str) -> None:
-    phone = browser.new_context(viewport={"width": 390, "height": 844}, has_touch=True)
-    small = phone.new_page()
-    small.goto(job)
-    cards = small.get_by_role("article")
-    expect(cards.first).to_contain_text("Saw")
-    expect(cards.first).to_contain_text("never more than")
-    boxes = [cards.nth(i).bounding_box() for i in range(2)]
-    assert [box["width"] for box in boxes if box] == [390, 390]
-    assert small.evaluate("document.documentElement.scrollWidth") <= 390
-    size = cards.first.get_by_text(re.compile(r"^\d+\.\d mm$")).first.evaluate(
-        "e => parseFloat(getComputedStyle(e).fontSize)"
-    )
-    assert size >= 40
-    phone.close()
 
 
 def _luminance(colour: str) -> float:

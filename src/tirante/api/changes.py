@@ -243,6 +243,7 @@ def merge_drafts(job_id: str, data: MergeIn) -> MergeOut:
         raise Refused(
             422, "no_such_clash", "That field is not in two minds (any more). Look at the two versions again.", "take"
         )
+    designs = (data.base, draft.design, data.mine)
     merged, fault = None, ""
     try:
         merged = Design.model_validate_json(json.dumps(found.design))
@@ -250,7 +251,7 @@ def merge_drafts(job_id: str, data: MergeIn) -> MergeOut:
         fault = str(error.errors()[0]["msg"])
     return MergeOut(
         theirs=draft_out(draft), merged=merged, fault=fault,
-        clashes=[ClashOut(**asdict(clash_told(one, data.mine, draft.design))) for one in found.clashes],
-        mine=list(dict.fromkeys(way_told(way, data.mine, draft.design) for way in found.mine)),
-        others=list(dict.fromkeys(way_told(way, data.mine, draft.design) for way in found.theirs)),
+        clashes=[ClashOut(**asdict(clash_told(one, designs))) for one in found.clashes],
+        mine=list(dict.fromkeys(way_told(way, designs) for way in found.mine)),
+        others=list(dict.fromkeys(way_told(way, designs) for way in found.theirs)),
     )  # fmt: skip

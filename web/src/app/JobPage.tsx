@@ -1,68 +1,13 @@
-import { Box, useMediaQuery } from '@mui/material'
-import { useQuery } from '@tanstack/react-query'
-import { useEffect, useMemo, useState } from 'react'
-import { Outlet, useParams } from 'react-router'
-import { answer, api, type DraftOut } from '../api'
-import { BenchView } from '../features/bench'
-import { UnitsContext, styleOf } from '../quantity'
-import { Busy, Problem } from '../ui'
-import { Frame } from './frame/Frame'
-import { TravelProvider } from './travel'
-import { Session, SessionContext, useSessionPart } from './session'
-import type { Unit } from '../api'
+import { useMediaQuery } from '@mui/material'
+import { Suspense, lazy } from 'react'
+import { Busy } from '../ui'
 
-/** A job: its draft loaded, then the stations in the frame; on a narrow screen the part cards alone. */
+// each is fetched where it is wanted: a phone beside the saw has no use for the stations
+const BenchView = lazy(async () => ({ default: (await import('../features/bench')).BenchView }))
+const Draft = lazy(async () => ({ default: (await import('./Draft')).Draft }))
+
+/** A job: the stations in their frame; on a narrow screen the part cards alone. */
 export function JobPage() {
-  const { jobId = '' } = useParams()
-  const { data, error, refetch } = useQuery({
-    queryKey: ['job', jobId],
-    queryFn: () => answer(api.GET('/api/jobs/{job_id}', { params: { path: { job_id: jobId } } })),
-    staleTime: Infinity,
-    gcTime: 0,
-  })
-  if (error)
-    return (
-      <Box sx={{ p: 3 }}>
-        <Problem error={error} retry={() => void refetch()} />
-      </Box>
-    )
-  if (!data) return <Busy what="Opening the job" />
-  return <OpenJob key={jobId} draft={data} />
-}
-
-function OpenJob({ draft }: { draft: DraftOut }) {
-  const [session] = useState(() => new Session(draft))
-  useEffect(() => {
-    session.open()
-    return () => session.close()
-  }, [session])
-  return (
-    <SessionContext value={session}>
-      <InUnits>
-        <Inside />
-      </InUnits>
-    </SessionContext>
-  )
-}
-
-function InUnits({ children }: { children: React.ReactNode }) {
-  const settings = useSessionPart((state) => state.design.settings)
-  const [unit, setUnit] = useState<Unit>(settings.units)
-  const value = useMemo(
-    () => ({ unit, style: styleOf(settings), toggle: () => setUnit((now) => (now === 'mm' ? 'in' : 'mm')) }),
-    [unit, settings],
-  )
-  return <UnitsContext value={value}>{children}</UnitsContext>
-}
-
-function Inside() {
-  const narrow = useMediaQuery('(max-width: 700px)')
-  if (narrow) return <BenchView />
-  return (
-    <TravelProvider>
-      <Frame>
-        <Outlet />
-      </Frame>
-    </TravelProvider>
-  )
+  const narrow = useMediaQuery('(max-width: 700px)', { noSsr: true })
+  return <Suspense fallback={<Busy what="Opening the job" />}>{narrow ? <BenchView /> : <Draft />}</Suspense>
 }

@@ -1,37 +1,49 @@
+import { Suspense, lazy, type ComponentType } from 'react'
 import { Navigate, createBrowserRouter } from 'react-router'
-import { BracketsStation } from '../features/brackets'
-import { CatalogueView } from '../features/catalogue'
-import { CycleStation } from '../features/cycle'
-import { PackStation } from '../features/cutting'
-import { JigsStation } from '../features/jigs'
-import { JobsView } from '../features/jobs'
-import { LayoutStation } from '../features/layout'
-import { LoadsStation } from '../features/loads'
-import { MembersStation } from '../features/members'
-import { PlannedStation } from '../features/planned'
-import { RackView } from '../features/rack'
-import { FirstStation } from './FirstStation'
+import { Busy } from '../ui'
 import { JobPage } from './JobPage'
 import { PageFailed } from './PageFailed'
 
+/** A page that is fetched when it is gone to. */
+function later(load: () => Promise<ComponentType>) {
+  const Page = lazy(async () => ({ default: await load() }))
+  return (
+    <Suspense fallback={<Busy what="Opening" />}>
+      <Page />
+    </Suspense>
+  )
+}
+
+const failed = <PageFailed />
+
 export const router = createBrowserRouter([
-  { path: '/', element: <JobsView />, errorElement: <PageFailed /> },
-  { path: '/catalogue', element: <CatalogueView />, errorElement: <PageFailed /> },
-  { path: '/rack', element: <RackView />, errorElement: <PageFailed /> },
+  { path: '/', element: later(async () => (await import('../features/jobs')).JobsView), errorElement: failed },
+  {
+    path: '/catalogue',
+    element: later(async () => (await import('../features/catalogue')).CatalogueView),
+    errorElement: failed,
+  },
+  { path: '/rack', element: later(async () => (await import('../features/rack')).RackView), errorElement: failed },
   {
     path: '/jobs/:jobId',
     element: <JobPage />,
-    errorElement: <PageFailed />,
+    errorElement: failed,
     children: [
-      { index: true, element: <FirstStation /> },
-      { path: 'members/:partId?', element: <MembersStation /> },
-      { path: 'brackets/:partId?', element: <BracketsStation /> },
-      { path: 'jigs/:partId?', element: <JigsStation /> },
-      { path: 'pack', element: <PackStation /> },
-      { path: 'layout', element: <LayoutStation /> },
-      { path: 'cycle', element: <CycleStation /> },
-      { path: 'loads', element: <LoadsStation /> },
-      { path: ':station', element: <PlannedStation /> },
+      { index: true, element: later(async () => (await import('./FirstStation')).FirstStation) },
+      {
+        path: 'members/:partId?',
+        element: later(async () => (await import('../features/members')).MembersStation),
+      },
+      {
+        path: 'brackets/:partId?',
+        element: later(async () => (await import('../features/brackets')).BracketsStation),
+      },
+      { path: 'jigs/:partId?', element: later(async () => (await import('../features/jigs')).JigsStation) },
+      { path: 'pack', element: later(async () => (await import('../features/cutting')).PackStation) },
+      { path: 'layout', element: later(async () => (await import('../features/layout')).LayoutStation) },
+      { path: 'cycle', element: later(async () => (await import('../features/cycle')).CycleStation) },
+      { path: 'loads', element: later(async () => (await import('../features/loads')).LoadsStation) },
+      { path: ':station', element: later(async () => (await import('../features/planned')).PlannedStation) },
     ],
   },
   { path: '*', element: <Navigate to="/" replace /> },

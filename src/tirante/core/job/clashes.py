@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -27,44 +27,41 @@ class Told:
     theirs: str
 
 
-def clash_told(clash: Clash, mine: Design, theirs: Design) -> Told:
+def clash_told(clash: Clash, designs: Sequence[Design]) -> Told:
     """A clash as a person reads it.
 
     Args:
-        clash: of the two.
-        mine: where names of what I added are found, too.
-        theirs: likewise.
+        clash: of two drafts.
+        designs: what both grew from, then the two: names are found in the first that has them.
     """
-    field = _field_of(clash.way, mine, theirs)
-    say = [_said(value, field, (theirs, mine)) for value in (clash.base, clash.mine, clash.theirs)]
+    field = _field_of(clash.way, designs)
+    say = [_said(value, field, designs) for value in (clash.base, clash.mine, clash.theirs)]
     return Told(
-        key=clash.key, of=whose(clash.way, mine, theirs), field=_label(clash.way, field), base=say[0], mine=say[1], theirs=say[2],
+        key=clash.key, of=whose(clash.way, designs), field=_label(clash.way, field), base=say[0], mine=say[1], theirs=say[2],
     )  # fmt: skip
 
 
-def way_told(way: Way, mine: Design, theirs: Design) -> str:
+def way_told(way: Way, designs: Sequence[Design]) -> str:
     """What one of them changed, in a few words: whose field, and which.
 
     Args:
         way: from the design down to the field.
-        mine: where names are found.
-        theirs: likewise.
+        designs: where names are found, the first that has them.
     """
-    label = _label(way, _field_of(way, mine, theirs))
-    of = whose(way, mine, theirs)
+    label = _label(way, _field_of(way, designs))
+    of = whose(way, designs)
     return f"{of}: {label}" if label else of
 
 
-def whose(way: Way, mine: Design, theirs: Design) -> str:
+def whose(way: Way, designs: Sequence[Design]) -> str:
     """Whose field it is, by name.
 
     Args:
         way: from the design down to the field.
-        mine: where names are found.
-        theirs: likewise.
+        designs: where names are found, the first that has them.
     """
     first, second = way[0], way[1] if len(way) > 1 else ""
-    for design in (theirs, mine):
+    for design in designs:
         if first == "parts" and (part := design.part(second)):
             return part.name
         if first == "ends" and (end := design.end(second)):
@@ -86,10 +83,10 @@ def _tails(way: Way) -> Iterator[str]:
         yield "/".join(way[start:])
 
 
-def _field_of(way: Way, mine: Design, theirs: Design) -> Field | None:
+def _field_of(way: Way, designs: Sequence[Design]) -> Field | None:
     """The form's field that a way leads to; None where no form has it."""
     if way[0] == "parts" and len(way) > 2:
-        part = theirs.part(way[1]) or mine.part(way[1])
+        part = next((found for design in designs if (found := design.part(way[1]))), None)
         groups = KINDS[part.kind].fields if part else ()
         # under its group's heading, since "size" alone says little
         fields = [
@@ -99,9 +96,9 @@ def _field_of(way: Way, mine: Design, theirs: Design) -> Field | None:
     else:
         fields = [field for form in FORMS.values() for field in form]
     for tail in _tails(way):
-        found = next((field for field in fields if _leads(field.path, tail)), None)
-        if found is not None:
-            return found
+        leads = next((field for field in fields if _leads(field.path, tail)), None)
+        if leads is not None:
+            return leads
     return None
 
 
@@ -124,7 +121,7 @@ def _label(way: Way, field: Field | None) -> str:
     return " › ".join(names).capitalize()
 
 
-def _said(value: Any, field: Field | None, designs: tuple[Design, Design]) -> str:
+def _said(value: Any, field: Field | None, designs: Sequence[Design]) -> str:
     if value is GONE:
         return "not there"
     if value is None:
@@ -145,7 +142,7 @@ def _said(value: Any, field: Field | None, designs: tuple[Design, Design]) -> st
     return f"{len(value)} of them" if value else "none"
 
 
-def _word(value: str, field: Field | None, designs: tuple[Design, Design]) -> str:
+def _word(value: str, field: Field | None, designs: Sequence[Design]) -> str:
     choices = field.choices if field is not None else []
     label = next((one.label for one in choices if one.value == value), None)
     if label is not None:
@@ -159,7 +156,7 @@ def _word(value: str, field: Field | None, designs: tuple[Design, Design]) -> st
     return part.name if part else value or "nothing"
 
 
-def _object(value: Mapping[str, Any], field: Field | None, designs: tuple[Design, Design]) -> str:
+def _object(value: Mapping[str, Any], field: Field | None, designs: Sequence[Design]) -> str:
     if "typed" in value:
         return str(value["typed"] or f"{value['mm']:g} mm")
     if "name" in value:

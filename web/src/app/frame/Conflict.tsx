@@ -10,98 +10,50 @@ import {
   Typography,
 } from '@mui/material'
 import { useState } from 'react'
-import { ApiProblem, type Design } from '../../api'
-import { useDesign, useSessionPart, useTheSession } from '../session'
+import { ApiProblem, type MergeOut } from '../../api'
+import { Busy, Fold, Segmented } from '../../ui'
+import { useSessionPart, useTheSession, type Take } from '../session'
 
-type Named = { id: string; name: string }
-
-/** Parts of the same id that differ, field by field, as short lines. */
-function unlike<T extends Named>(mine: T[], theirs: T[]): { name: string; mine: string; theirs: string }[] {
-  const rows: { name: string; mine: string; theirs: string }[] = []
-  for (const id of new Set([...mine, ...theirs].map((part) => part.id))) {
-    const a = mine.find((part) => part.id === id)
-    const b = theirs.find((part) => part.id === id)
-    if (JSON.stringify(a) === JSON.stringify(b)) continue
-    const fields = new Set([...Object.keys(a ?? {}), ...Object.keys(b ?? {})]) as Set<keyof T & string>
-    const changed = [...fields].filter((field) => JSON.stringify(a?.[field]) !== JSON.stringify(b?.[field]))
-    const say = (part: T | undefined) =>
-      part ? changed.map((field) => `${field.replaceAll('_', ' ')}: ${brief(part[field])}`).join('; ') : 'not there'
-    rows.push({ name: a?.name ?? b?.name ?? id, mine: say(a), theirs: say(b) })
-  }
-  return rows
-}
-
-/** A joint called by what is held at it. */
-const named = (design: Design) => (joint: Design['joints'][number]) => {
-  const id = 'part' in joint.held ? joint.held.part : null
-  return { ...joint, name: `joint of ${design.parts.find((part) => part.id === id)?.name ?? 'a point'}` }
-}
-
-/** What two versions of a job differ in. */
-function differences(mine: Design, theirs: Design): { name: string; mine: string; theirs: string }[] {
-  const rows = [
-    ...unlike<Named>(mine.parts, theirs.parts),
-    ...unlike<Named>(mine.joints.map(named(mine)), theirs.joints.map(named(theirs))),
-    ...unlike(mine.ends, theirs.ends),
-  ]
-  for (const field of ['name', 'note', 'settings', 'car', 'loads'] as const)
-    if (JSON.stringify(mine[field]) !== JSON.stringify(theirs[field]))
-      rows.push({ name: `the job’s ${field}`, mine: brief(mine[field]), theirs: brief(theirs[field]) })
-  return rows
-}
-
-function brief(value: unknown): string {
-  if (value === null || value === undefined) return 'none'
-  const text =
-    typeof value === 'string'
-      ? value
-      : JSON.stringify(value)
-          .replace(/[{}"[\]]/g, ' ')
-          .trim()
-  return text.length > 110 ? `${text.slice(0, 110)}…` : text
-}
-
-/** Two people edited: both versions shown, theirs taken or mine kept as a branch; nothing is lost. */
+/** Two people edited: what both changed is chosen field by field, the rest goes together; or theirs, or mine as a branch. */
 export function Conflict() {
   const session = useTheSession()
-  const design = useDesign()
   const save = useSessionPart((state) => state.save)
   const [name, setName] = useState('my version')
   const [failed, setFailed] = useState<string | null>(null)
+  const [take, setTake] = useState<Take>({})
   if (save.kind !== 'conflict') return null
-  const { theirs } = save
-  const rows = differences(design, theirs.design)
-  const keep = async () => {
+  const { theirs, merge, asking } = save
+  if (asking)
+    return (
+      <Dialog open aria-label="Putting two versions together">
+        <Busy what="Somebody else saved this job; theirs and yours are being put together" />
+      </Dialog>
+    )
+  const act = async (what: () => Promise<unknown>) => {
     try {
-      await session.keepMineAsBranch(name.trim() || 'my version')
+      setFailed(null)
+      await what()
+      setTake({})
     } catch (error) {
       setFailed(error instanceof ApiProblem ? error.message : 'That did not work; try again.')
     }
   }
+  const together = () =>
+    act(async () => {
+      if (!(await session.putTogether(take)))
+        setFailed('They do not go together so. Take theirs, or keep yours as a branch; nothing is lost.')
+    })
+  const left = merge ? merge.clashes.filter((one) => !take[one.key]).length : 0
   return (
     <Dialog open maxWidth="md" fullWidth aria-labelledby="conflict-title">
       <DialogTitle id="conflict-title">Somebody else saved this job while you were editing</DialogTitle>
       <DialogContent>
         <Typography sx={{ mb: 2 }}>
-          Theirs was saved at {new Date(theirs.saved_at).toLocaleTimeString()}. Both versions are here; take theirs, or
-          keep yours beside it as a branch that you find under the revisions.
+          Theirs was saved at {new Date(theirs.saved_at).toLocaleTimeString()}. Nothing is lost:{' '}
+          {merge?.merged ? 'choose for each field that you both changed; the rest goes together.' : NOT_TOGETHER}
         </Typography>
-        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1.5fr 1.5fr', columnGap: 2, rowGap: 1 }}>
-          <Typography variant="h3">Part</Typography>
-          <Typography variant="h3">Yours</Typography>
-          <Typography variant="h3">Theirs</Typography>
-          {rows.map((row) => (
-            <Box key={row.name} sx={{ display: 'contents' }}>
-              <Typography variant="body2">{row.name}</Typography>
-              <Typography variant="body2" sx={{ overflowWrap: 'anywhere' }}>
-                {row.mine}
-              </Typography>
-              <Typography variant="body2" sx={{ overflowWrap: 'anywhere' }}>
-                {row.theirs}
-              </Typography>
-            </Box>
-          ))}
-        </Box>
+        {merge?.fault && <Alert severity="warning">{merge.fault}</Alert>}
+        {merge && <Clashes merge={merge} take={take} onTake={setTake} />}
         <TextField
           size="small"
           label="Name of your branch"
@@ -117,11 +69,75 @@ export function Conflict() {
         )}
       </DialogContent>
       <DialogActions>
-        <Button onClick={() => session.takeTheirs()}>Take theirs</Button>
-        <Button variant="contained" onClick={() => void keep()}>
+        <Button onClick={() => session.takeTheirs()}>Take theirs whole</Button>
+        <Button onClick={() => void act(() => session.keepMineAsBranch(name.trim() || 'my version'))}>
           Keep mine as a branch
         </Button>
+        {merge?.merged && (
+          <Button variant="contained" disabled={left > 0} onClick={() => void together()}>
+            {left > 0 ? `${left} to choose` : 'Put both together'}
+          </Button>
+        )}
       </DialogActions>
     </Dialog>
+  )
+}
+
+const NOT_TOGETHER =
+  'take theirs, or keep yours beside it as a branch that you find under the revisions. The two cannot be put together by themselves.'
+
+function Clashes({ merge, take, onTake }: { merge: MergeOut; take: Take; onTake: (take: Take) => void }) {
+  const all = (whose: 'mine' | 'theirs') => onTake(Object.fromEntries(merge.clashes.map((one) => [one.key, whose])))
+  return (
+    <>
+      {merge.clashes.length > 1 && (
+        <Box sx={{ display: 'flex', gap: 1, mb: 1 }}>
+          <Button size="small" onClick={() => all('mine')}>
+            Mine for all
+          </Button>
+          <Button size="small" onClick={() => all('theirs')}>
+            Theirs for all
+          </Button>
+        </Box>
+      )}
+      {merge.clashes.map((one) => (
+        <Box
+          key={one.key}
+          role="group"
+          aria-label={`${one.of}, ${one.field}`}
+          sx={{ borderTop: 1, borderColor: 'divider', py: 1.25 }}
+        >
+          <Typography sx={{ fontWeight: 600 }}>
+            {one.of}
+            {one.field && `: ${one.field}`}
+          </Typography>
+          <Typography variant="caption" component="p" sx={{ color: 'text.secondary', m: 0, mb: 0.75 }}>
+            it was {one.base}
+          </Typography>
+          <Segmented
+            fullWidth
+            label={`Whose of ${one.of}, ${one.field}`}
+            value={take[one.key] ?? ''}
+            options={[
+              { value: 'mine', label: `yours: ${one.mine}` },
+              { value: 'theirs', label: `theirs: ${one.theirs}` },
+            ]}
+            onChange={(whose) => whose && onTake({ ...take, [one.key]: whose })}
+          />
+        </Box>
+      ))}
+      {merge.mine.length + merge.others.length > 0 && (
+        <Fold title="What goes together by itself">
+          {[
+            ['only you changed', merge.mine],
+            ['only they changed', merge.others],
+          ].map(([whose, rows]) => (
+            <Typography key={String(whose)} variant="body2" sx={{ mb: 0.5 }}>
+              {String(whose)}: {(rows as string[]).join('; ') || 'nothing'}
+            </Typography>
+          ))}
+        </Fold>
+      )}
+    </>
   )
 }

@@ -1,7 +1,7 @@
 import { Box, Button, IconButton, Tooltip, Typography } from '@mui/material'
 import { memo, useState } from 'react'
 import { Link as RouterLink, useLocation, useParams } from 'react-router'
-import { HistoryDialog } from '../../features/history'
+import { ChangesDialog, HistoryDialog, useChanges } from '../../features/history'
 import { SettingsDialog } from '../../features/settings'
 import { useUnits } from '../../quantity'
 import { GaugeIcon, MoonIcon, RedoIcon, Segmented, SunIcon, UndoIcon } from '../../ui'
@@ -77,6 +77,7 @@ export const Header = memo(function Header({ onFind, onHelp }: { onFind: () => v
         {basedOn === null ? 'no revision yet' : `rev ${basedOn}`}
       </Button>
       <Saving />
+      <Changed />
       <Box sx={{ flex: 1 }} />
       <Steps />
       <Button size="small" color="inherit" onClick={onFind} sx={{ color: 'text.secondary', fontWeight: 400 }}>
@@ -108,6 +109,28 @@ export const Header = memo(function Header({ onFind, onHelp }: { onFind: () => v
     </Box>
   )
 })
+
+/** That the job is not what was issued any more, and what that means for what was made. */
+function Changed() {
+  const [open, setOpen] = useState(false)
+  const { data } = useChanges()
+  if (!data?.since || (data.since.current && data.otherwise.length === 0)) return null
+  const many = data.parts.length
+  return (
+    <>
+      <Button
+        size="small"
+        color="inherit"
+        aria-haspopup="dialog"
+        onClick={() => setOpen(true)}
+        sx={{ color: many > 0 ? 'warning.main' : 'text.secondary', fontWeight: 400, whiteSpace: 'nowrap', minWidth: 0 }}
+      >
+        {many === 1 ? '1 part' : many === 0 ? 'no part' : `${many} parts`} changed since rev {data.since.number}
+      </Button>
+      {open && <ChangesDialog onClose={() => setOpen(false)} />}
+    </>
+  )
+}
 
 function Saving() {
   const saving = useSessionPart((state) => state.save.kind)

@@ -1,5 +1,5 @@
 export { Session, newId } from './session'
-export type { SaveState, SessionState } from './session'
+export type { SaveState, SessionState, Take } from './session'
 export {
   SessionContext,
   useDesign,

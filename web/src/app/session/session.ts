@@ -6,10 +6,12 @@ import {
   type Design,
   type DraftOut,
   type Evaluation,
+  type MergeOut,
   type Patch,
   type ProblemBody,
 } from '../../api'
 import * as stash from './stash'
+import { keepSteps, keptSteps, type Step } from './steps'
 
 /** What the page shows of saving. */
 export type SaveState =
@@ -18,7 +20,11 @@ export type SaveState =
   | { kind: 'saving' }
   | { kind: 'away'; message: string }
   | { kind: 'refused'; problem: ProblemBody }
-  | { kind: 'conflict'; theirs: DraftOut }
+  /** Two people's drafts; `merge` is how they go together, null while that is asked or where they do not. */
+  | { kind: 'conflict'; theirs: DraftOut; merge: MergeOut | null; asking: boolean }
+
+/** Whose of a field is taken, by the field's key. */
+export type Take = Record<string, 'mine' | 'theirs'>
 
 export interface SessionState {
   jobId: string
@@ -38,6 +44,7 @@ const SAVE_PAUSE_MS = 600
 const REST_MS = 250
 const RETRY_MS = 1500
 const HISTORY = 200
+const RESTORED = 'restored'
 
 /** Random version-7 UUID: the time in front, so that ids sort by when they were made. */
 export function newId(now = Date.now()): string {
@@ -58,8 +65,11 @@ const ONE_DRAG = / in drag \d+$/
  */
 export class Session {
   private listeners = new Set<() => void>()
-  private past: { design: Design; label: string }[] = []
-  private future: { design: Design; label: string }[] = []
+  private past: Step[] = []
+  private future: Step[] = []
+  private keeping: number | undefined
+  /** What both drafts of a conflict grew from; null where that is not known any more. */
+  private grewFrom: Design | null = null
   private lastLabel = ''
   private lastAt = 0
   private evaluation: number | undefined
@@ -101,7 +111,7 @@ export class Session {
   /** Begin to watch and save. */
   open() {
     this.closed = false
-    void this.restore()
+    void this.restore().then(() => this.restoreSteps())
     void this.evaluate()
   }
 
@@ -109,6 +119,7 @@ export class Session {
   close() {
     this.closed = true
     window.clearTimeout(this.timer)
+    this.keepStepsNow()
     if (this.current.design !== this.saved && this.current.save.kind !== 'conflict') void this.saveNow()
   }
 
@@ -148,7 +159,7 @@ export class Session {
   undo = () => this.step(this.past, this.future)
   redo = () => this.step(this.future, this.past)
 
-  private step(from: { design: Design; label: string }[], to: { design: Design; label: string }[]) {
+  private step(from: Step[], to: Step[]) {
     const entry = from.pop()
     if (!entry) return
     to.push({ design: this.current.design, label: entry.label })
@@ -165,6 +176,8 @@ export class Session {
       design.catalogue !== catalogue
     this.update({ design, canUndo: this.past.length > 0, canRedo: this.future.length > 0 })
     this.keep()
+    window.clearTimeout(this.keeping)
+    this.keeping = window.setTimeout(() => this.keepStepsNow(), REST_MS)
     if (this.current.save.kind !== 'conflict') {
       this.update({ save: { kind: 'unsaved' } })
       this.schedule(SAVE_PAUSE_MS)
@@ -182,7 +195,25 @@ export class Session {
 
   private keep() {
     const { jobId, version, design } = this.current
-    stash.keep(jobId, { version, design, sent: this.pendingSave?.design })
+    stash.keep(jobId, { version, design, base: this.saved, sent: this.pendingSave?.design })
+  }
+
+  /** Undo and redo are there after the page is loaded again. */
+  private keepStepsNow() {
+    window.clearTimeout(this.keeping)
+    const { jobId, design, version } = this.current
+    const { past, future } = this
+    if (past.length + future.length > 0)
+      void stash.ownKey(jobId).then((key) => keepSteps(key, { design, version, past, future }))
+  }
+
+  private async restoreSteps() {
+    const { jobId, design, version } = this.current
+    const kept = await keptSteps(await stash.ownKey(jobId), design, version)
+    if (!kept || this.closed || this.current.design !== design) return
+    this.past = [...kept.past, ...this.past.filter((one) => one.label !== RESTORED)]
+    this.future = kept.future
+    this.update({ canUndo: this.past.length > 0, canRedo: this.future.length > 0 })
   }
 
   /** Take over what this page, or one that was closed, left unsaved. */
@@ -192,7 +223,7 @@ export class Session {
     if (!kept || this.closed || this.current.design !== opened) return
     const { jobId, version, basedOn } = this.current
     if (JSON.stringify(kept.design) === JSON.stringify(opened)) return stash.drop(jobId)
-    this.past.push({ design: opened, label: 'restored' })
+    this.past.push({ design: opened, label: RESTORED })
     this.update({ design: kept.design, canUndo: true })
     // the page was left before the answer to its last save came: what stands there is that save
     const own = kept.sent !== undefined && JSON.stringify(kept.sent) === JSON.stringify(opened)
@@ -201,7 +232,7 @@ export class Session {
       this.schedule(SAVE_PAUSE_MS)
     } else {
       const theirs = { job_id: jobId, design: opened, version, based_on: basedOn, saved_at: this.savedAt, told: [] }
-      this.update({ save: { kind: 'conflict', theirs } })
+      this.twoDrafts(theirs, kept.base ?? null)
     }
     void this.evaluate()
   }
@@ -276,7 +307,7 @@ export class Session {
       const theirs = error.body.current as unknown as DraftOut
       // the newer draft may be this very edit, saved from a page that was closed a moment ago
       if (JSON.stringify(theirs.design) === JSON.stringify(this.current.design)) this.adopt(theirs)
-      else this.update({ save: { kind: 'conflict', theirs } })
+      else this.twoDrafts(theirs, this.saved)
     } else if (error.passing || error.status >= 500) {
       // an error of the server's own may be gone at the next try, and the edit must not be lost with it
       this.update({ save: { kind: 'away', message: error.message } })
@@ -284,6 +315,57 @@ export class Session {
     } else {
       this.update({ save: { kind: 'refused', problem: error.body } })
     }
+  }
+
+  /** Somebody else saved: what only one of us changed goes together by itself, the rest is asked field by field. */
+  private twoDrafts(theirs: DraftOut, base: Design | null) {
+    const mine = this.current.design
+    this.grewFrom = base
+    this.update({ save: { kind: 'conflict', theirs, merge: null, asking: base !== null } })
+    if (!base) return
+    void this.askMerge({}).then((found) => {
+      if (this.closed || this.current.save.kind !== 'conflict') return
+      if (this.current.design !== mine) this.twoDrafts(found?.theirs ?? theirs, base)
+      else if (found?.merged && found.clashes.length === 0) this.putIn(found)
+      else this.update({ save: { kind: 'conflict', theirs: found?.theirs ?? theirs, merge: found, asking: false } })
+    })
+  }
+
+  private async askMerge(take: Take): Promise<MergeOut | null> {
+    const { jobId, design } = this.current
+    if (!this.grewFrom) return null
+    try {
+      const body = { base: this.grewFrom, mine: design, take }
+      return await answer(api.POST('/api/jobs/{job_id}/merge', { params: { path: { job_id: jobId } }, body }))
+    } catch (error) {
+      if (error instanceof ApiProblem) return null
+      throw error
+    }
+  }
+
+  /** End a conflict with both in one, of each field that both changed the one that is taken; false where they do not go together. */
+  async putTogether(take: Take): Promise<boolean> {
+    const found = await this.askMerge(take)
+    if (!found?.merged) return false
+    this.putIn(found)
+    return true
+  }
+
+  private putIn(found: MergeOut) {
+    if (!found.merged) return
+    this.past.push({ design: this.current.design, label: 'mine' })
+    const others = found.others.slice(0, 4).join('; ') + (found.others.length > 4 ? ' …' : '')
+    this.adopt(found.theirs)
+    this.update({
+      design: found.merged,
+      told: [
+        `Somebody else saved this job meanwhile; theirs and yours are both in it now. Theirs: ${others || 'nothing else'}.`,
+      ],
+      save: { kind: 'unsaved' },
+    })
+    this.keep()
+    this.schedule(SAVE_PAUSE_MS)
+    void this.evaluate()
   }
 
   /** End a conflict with the newer version; mine stays one undo away. */

@@ -4,6 +4,8 @@ import type { Design } from '../../api'
 export interface Stashed {
   version: number
   design: Design
+  /** What it grew from, so that another's edit can be put together with it. */
+  base?: Design
   /** What is on its way to the server: found there later, it is this page's own and no other's. */
   sent?: Design
 }
@@ -45,6 +47,12 @@ function hold(): Promise<void> {
     })
   })
   return held
+}
+
+/** What this tab's own keeping of a job is called, once the tab has its name. */
+export async function ownKey(jobId: string): Promise<string> {
+  await hold()
+  return keyOf(jobId)
 }
 
 const keyOf = (jobId: string, of = tab) => `${PREFIX}${jobId}:${of}`

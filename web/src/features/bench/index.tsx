@@ -1,57 +1,140 @@
 import { Box, Button, Typography } from '@mui/material'
-import { Link as RouterLink } from 'react-router'
-import type { PartOut } from '../../api'
-import { useDesign, useSessionPart } from '../../app/session'
-import { useUnits } from '../../quantity'
-import { Busy, Empty } from '../../ui'
-import { PartCard } from '../parts'
+import { useQuery } from '@tanstack/react-query'
+import { useMemo, useState } from 'react'
+import { Link as RouterLink, useParams } from 'react-router'
+import { answer, api, type BenchOut, type BenchPartOut, type PartChangedOut, type Unit } from '../../api'
+import { UnitsContext, styleOf } from '../../quantity'
+import { Busy, Empty, Problem } from '../../ui'
+import { PartCard, PartChanged, VERDICT } from '../cards'
 
-/** Beside the saw, on a phone: one card a part, in large figures; swipe to the next. */
+/** Beside the saw, on a phone: one card a part as it is issued, in large figures; swipe to the next. */
 export function BenchView() {
-  const design = useDesign()
-  const evaluation = useSessionPart((state) => state.evaluation)
-  const { unit, toggle } = useUnits()
+  const { jobId = '' } = useParams()
+  const [draft, setDraft] = useState(false)
+  const found = useQuery({
+    queryKey: ['bench', jobId, draft],
+    queryFn: () =>
+      answer(
+        api.GET('/api/jobs/{job_id}/bench', {
+          params: { path: { job_id: jobId }, query: draft ? { draft: 1 } : {} },
+        }),
+      ),
+    staleTime: 0,
+    refetchOnWindowFocus: true,
+    refetchInterval: 60_000,
+  })
+  if (found.error)
+    return (
+      <Box sx={{ p: 2 }}>
+        <Problem error={found.error} retry={() => void found.refetch()} />
+      </Box>
+    )
+  if (!found.data) return <Busy what="Fetching the cards" />
+  return <Cards key={String(draft)} found={found.data} onDraft={setDraft} />
+}
+
+function Cards({ found, onDraft }: { found: BenchOut; onDraft: (draft: boolean) => void }) {
+  const [unit, setUnit] = useState<Unit>(found.settings.units)
+  const units = useMemo(
+    () => ({
+      unit,
+      style: styleOf(found.settings),
+      toggle: () => setUnit((now) => (now === 'mm' ? 'in' : 'mm')),
+    }),
+    [unit, found.settings],
+  )
+  const changes = new Map(found.changes.map((one) => [one.part_id, one]))
+  const here = new Set(found.parts.map((one) => one.id))
+  const more = found.changes.filter((one) => !here.has(one.part_id))
   return (
-    <Box sx={{ height: '100dvh', display: 'flex', flexDirection: 'column', bgcolor: 'background.default' }}>
-      <Box
-        component="header"
-        sx={{ display: 'flex', alignItems: 'center', px: 2, height: 48, borderBottom: 1, borderColor: 'divider' }}
-      >
-        <Typography
-          variant="h2"
-          component={RouterLink}
-          to="/"
-          noWrap
-          sx={{ flex: 1, color: 'text.primary', textDecoration: 'none' }}
+    <UnitsContext value={units}>
+      <Box sx={{ height: '100dvh', display: 'flex', flexDirection: 'column', bgcolor: 'background.default' }}>
+        <Box component="header" sx={{ px: 2, py: 0.75, borderBottom: 1, borderColor: 'divider' }}>
+          <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+            <Typography
+              variant="h2"
+              component={RouterLink}
+              to="/"
+              noWrap
+              sx={{ flex: 1, color: 'text.primary', textDecoration: 'none' }}
+            >
+              {found.job}
+            </Typography>
+            <Button variant="outlined" size="large" onClick={units.toggle} aria-label="Units">
+              {unit}
+            </Button>
+          </Box>
+          <Stamp found={found} onDraft={onDraft} />
+        </Box>
+        <Box
+          component="main"
+          sx={{ flex: 1, minHeight: 0, display: 'flex', overflowX: 'auto', scrollSnapType: 'x mandatory' }}
+          tabIndex={0}
+          aria-label="Part cards, swipe to the next"
         >
-          {design.name}
+          {found.parts.length === 0 && <Empty title="No part yet">Add parts on a larger screen.</Empty>}
+          {found.parts.map((part, i) => (
+            <Card
+              key={part.id}
+              part={part}
+              place={`${i + 1} of ${found.parts.length}`}
+              changed={changes.get(part.id)}
+              draft={found.draft}
+              more={i === 0 ? more.map((one) => one.name) : []}
+            />
+          ))}
+        </Box>
+      </Box>
+    </UnitsContext>
+  )
+}
+
+/** What these cards are of: the issued revision, or a draft; and whether a newer draft differs. */
+function Stamp({ found, onDraft }: { found: BenchOut; onDraft: (draft: boolean) => void }) {
+  const { issued, draft, changes } = found
+  const many = changes.length
+  return (
+    <Box role="status" sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 1, alignItems: 'baseline' }}>
+      {draft ? (
+        <Typography sx={{ fontWeight: 700, color: 'warning.main' }}>DRAFT, not to cut from</Typography>
+      ) : (
+        <Typography sx={{ fontWeight: 700 }}>
+          rev {issued?.number}, issued {issued && new Date(issued.sealed_at).toLocaleDateString()}
         </Typography>
-        <Button variant="outlined" size="large" onClick={toggle} aria-label="Units">
-          {unit}
+      )}
+      {!draft && issued && !issued.reviewer && (
+        <Typography sx={{ fontWeight: 700, color: 'warning.main' }}>NOT REVIEWED</Typography>
+      )}
+      {!draft && issued?.reviewer && <Typography>reviewed by {issued.reviewer}</Typography>}
+      {issued && !issued.current && !draft && (
+        <Button size="small" color="warning" onClick={() => onDraft(true)} sx={{ p: 0 }}>
+          a newer draft {many === 0 ? 'changes no part' : many === 1 ? 'changes 1 part' : `changes ${many} parts`}: see
+          it
         </Button>
-      </Box>
-      <Box
-        component="main"
-        sx={{ flex: 1, minHeight: 0, display: 'flex', overflowX: 'auto', scrollSnapType: 'x mandatory' }}
-        tabIndex={0}
-        aria-label="Part cards, swipe to the next"
-      >
-        {design.parts.length === 0 && <Empty title="No part yet">Add parts on a larger screen.</Empty>}
-        {design.parts.length > 0 && !evaluation && <Busy what="Working it out" />}
-        {evaluation?.parts.map((part, i) => (
-          <Card key={part.id} part={part} place={`${i + 1} of ${evaluation.parts.length}`} />
-        ))}
-      </Box>
+      )}
+      {draft && issued && (
+        <Button size="small" onClick={() => onDraft(false)} sx={{ p: 0 }}>
+          back to rev {issued.number}, issued
+        </Button>
+      )}
+      {draft && !issued && <Typography>nothing is issued yet</Typography>}
     </Box>
   )
 }
 
 /** How many are made of a part, and whether they are alike. */
-const made = (part: PartOut) =>
+const made = (part: BenchPartOut) =>
   part.side === 'pair' ? `pair: make 2, ${part.own_mirror ? 'both the same' : 'left and right differ'}` : part.side
 
 /** What the bench needs of a part, whatever its kind: the lengths it is worked to, what to mind, how it is welded. */
-function Card({ part, place }: { part: PartOut; place: string }) {
+function Card(props: {
+  part: BenchPartOut
+  place: string
+  changed: PartChangedOut | undefined
+  draft: boolean
+  more: string[]
+}) {
+  const { part, place, changed, draft, more } = props
   const { card } = part
   return (
     <Box
@@ -65,6 +148,19 @@ function Card({ part, place }: { part: PartOut; place: string }) {
       <Typography sx={{ color: 'text.secondary' }}>
         {part.word} · {made(part)} · {place}
       </Typography>
+      {changed && (
+        <Box sx={{ border: 2, borderColor: 'warning.main', p: 1.25, my: 1 }}>
+          <Typography sx={{ fontWeight: 700 }}>
+            {draft ? 'Other than issued' : 'A newer draft changes this'}: {VERDICT[changed.verdict]}
+          </Typography>
+          <PartChanged part={changed} big />
+        </Box>
+      )}
+      {more.length > 0 && (
+        <Typography sx={{ my: 1, color: 'warning.main' }}>
+          {draft ? 'Issued, and not wanted any more' : 'In the newer draft alone'}: {more.join(', ')}.
+        </Typography>
+      )}
       {!card && <Typography sx={{ my: 3, fontSize: 18 }}>{part.headline}</Typography>}
       {card && (
         <>

@@ -7,7 +7,7 @@ import { newId, useSessionPart, useTheSession } from '../../app/session'
 import { TaskBar, useTask } from '../../app/tasks'
 import { useUnits } from '../../quantity'
 import { Busy, Empty, LongBody, Problem, Section, SheetHead, StationLayout } from '../../ui'
-import { HistoryDialog } from '../history'
+import { ChangesList, IssueDialog, useChanges } from '../history'
 
 /** Station 8: what to saw and buy, and the pack to print and cut from. */
 export function PackStation() {
@@ -35,6 +35,7 @@ export function PackStation() {
                 Left out of this list: {list.left_out.map((one) => `${one.name} (${one.why})`).join('; ')}.
               </Alert>
             )}
+            <Changed />
             {list && list.pieces.length > 0 && <Saw scroll={scroll} />}
             {list && list.items.length > 0 && <Items />}
             <NotMade />
@@ -107,6 +108,17 @@ function Saw({ scroll }: { scroll: HTMLElement | null }) {
           )}
         />
       </Box>
+    </Section>
+  )
+}
+
+/** What was made to what is issued, and does not fit this list any more. */
+function Changed() {
+  const { data } = useChanges()
+  if (!data?.since || (data.parts.length === 0 && data.otherwise.length === 0)) return null
+  return (
+    <Section title={`Changed since rev ${data.since.number} was issued`} note="of parts that may have been made to it">
+      <ChangesList found={data} />
     </Section>
   )
 }
@@ -268,7 +280,7 @@ function PackPanel() {
       <Typography variant="caption" component="p" sx={{ color: 'text.secondary' }}>
         Print at 100 %. Each 1:1 sheet has a 100 mm and a 4 in bar: measure them before you cut.
       </Typography>
-      <HistoryDialog open={history} onClose={() => setHistory(false)} />
+      {history && <IssueDialog onClose={() => setHistory(false)} />}
     </Box>
   )
 }

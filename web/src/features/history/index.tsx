@@ -2,20 +2,23 @@ import {
   Alert,
   Box,
   Button,
-  Checkbox,
   Dialog,
   DialogActions,
   DialogContent,
   DialogTitle,
-  FormControlLabel,
   TextField,
   Typography,
 } from '@mui/material'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { answer, api, ApiProblem, type RevisionOut } from '../../api'
-import { newId, useSessionPart, useTheSession } from '../../app/session'
+import { answer, api, type RevisionOut } from '../../api'
+import { useSessionPart, useTheSession } from '../../app/session'
 import { Busy, Problem } from '../../ui'
+import { IssueDialog, useSeal } from './IssueDialog'
+
+export { ChangesDialog, ChangesList } from './ChangesList'
+export { IssueDialog } from './IssueDialog'
+export { useChanges } from './useChanges'
 
 const KIND: Record<RevisionOut['kind'], string> = {
   sealed: 'kept by itself',
@@ -38,11 +41,8 @@ function History({ onClose }: { onClose: () => void }) {
   const session = useTheSession()
   const jobId = useSessionPart((state) => state.jobId)
   const version = useSessionPart((state) => state.version)
-  const queries = useQueryClient()
   const [name, setName] = useState('')
-  const [issue, setIssue] = useState(false)
-  const [reviewer, setReviewer] = useState('')
-  const [person, setPerson] = useState('')
+  const [issuing, setIssuing] = useState(false)
   const [asking, ask] = useState<number | null>(null)
   const [unfolded, unfold] = useState<number[]>([])
   const path = { job_id: jobId }
@@ -54,31 +54,7 @@ function History({ onClose }: { onClose: () => void }) {
     },
     staleTime: 0,
   })
-  const seal = useMutation({
-    mutationFn: async (open: string[]) => {
-      if (!(await session.saveNow())) throw new Error('not saved')
-      const body = {
-        save_id: newId(),
-        version: session.state().version,
-        name: name.trim(),
-        issue,
-        reviewer: issue && reviewer.trim() ? reviewer.trim() : null,
-        acknowledged: issue && person.trim() ? open : [],
-        acknowledged_by: issue && person.trim() ? person.trim() : null,
-      }
-      return answer(api.POST('/api/jobs/{job_id}/revisions', { params: { path }, body }))
-    },
-    onSuccess: (found) => {
-      session.sealed(found.number)
-      setName('')
-      setIssue(false)
-      setReviewer('')
-      setPerson('')
-      return queries.invalidateQueries({ queryKey: ['revisions', jobId] })
-    },
-  })
-  // what stands in the way of issuing, until somebody answers for it
-  const refused = seal.error instanceof ApiProblem && seal.error.body.code === 'to_acknowledge' ? seal.error : null
+  const seal = useSeal(() => setName(''))
   const restore = useMutation({
     mutationFn: (number: number) =>
       answer(api.GET('/api/jobs/{job_id}/revisions/{number}', { params: { path: { ...path, number } } })),
@@ -97,61 +73,21 @@ function History({ onClose }: { onClose: () => void }) {
             value={name}
             onChange={(event) => setName(event.target.value)}
             slotProps={{ htmlInput: { maxLength: 80 } }}
-            sx={{ flex: 1 }}
+            sx={{ flex: 1, minWidth: 200 }}
           />
-          <FormControlLabel
-            control={<Checkbox checked={issue} onChange={(event) => setIssue(event.target.checked)} />}
-            label="issue it to build from"
-          />
+          <Button
+            variant="outlined"
+            disabled={!name.trim() || seal.isPending}
+            onClick={() => seal.mutate({ name, issue: false })}
+          >
+            Name it
+          </Button>
+          <Button variant="contained" onClick={() => setIssuing(true)}>
+            Issue to build from
+          </Button>
         </Box>
-        {issue && (
-          <Box sx={{ mb: 1 }}>
-            <TextField
-              size="small"
-              fullWidth
-              label="Reviewed by (leave empty if nobody has)"
-              value={reviewer}
-              onChange={(event) => setReviewer(event.target.value)}
-              slotProps={{ htmlInput: { maxLength: 80 } }}
-            />
-            <Typography variant="caption" sx={{ color: 'text.secondary' }}>
-              Without a reviewer’s name every sheet is marked NOT REVIEWED. Who signs answers for it.
-            </Typography>
-          </Box>
-        )}
-        {issue && refused && (
-          <Box sx={{ mb: 1.5 }}>
-            <Alert severity="warning" variant="outlined">
-              {refused.message}
-              <Box
-                component="ul"
-                aria-label="Not settled"
-                sx={{ m: 0, mt: 0.5, pl: 2, maxHeight: 220, overflow: 'auto' }}
-              >
-                {refused.body.issues.map((one) => (
-                  <li key={one.message}>{one.message}</li>
-                ))}
-              </Box>
-            </Alert>
-            <TextField
-              size="small"
-              fullWidth
-              label="Who answers for this list"
-              value={person}
-              onChange={(event) => setPerson(event.target.value)}
-              slotProps={{ htmlInput: { maxLength: 80 } }}
-              sx={{ mt: 1.5 }}
-            />
-          </Box>
-        )}
-        <Button
-          variant="contained"
-          disabled={!name.trim() || seal.isPending || (issue && refused !== null && !person.trim())}
-          onClick={() => seal.mutate(refused?.body.issues.map((one) => one.message) ?? [])}
-        >
-          {!issue ? 'Name it' : refused ? 'Issue it nevertheless' : 'Issue'}
-        </Button>
-        {seal.error && !refused && (
+        {issuing && <IssueDialog onClose={() => setIssuing(false)} />}
+        {seal.error && (
           <Box sx={{ mt: 1 }}>
             <Problem error={seal.error} />
           </Box>

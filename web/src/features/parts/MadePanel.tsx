@@ -4,7 +4,7 @@ import type { PartOut } from '../../api'
 import { useSessionPart } from '../../app/session'
 import { useUnits } from '../../quantity'
 import { Empty, Section } from '../../ui'
-import { PartCard } from './PartCard'
+import { PartCard } from '../cards'
 
 /** How a part is made: what it is worked to, in which order, how it is welded, what to mind. */
 export function MadePanel({ part }: { part: PartOut }) {

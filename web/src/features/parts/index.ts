@@ -1,6 +1,5 @@
 export { NotMade } from './NotMade'
 export { PartList } from './PartList'
-export { PartCard } from './PartCard'
 export { PartView } from './PartView'
 export { HeldBy } from './HeldBy'
 export { usePlaces } from './places'

@@ -1,0 +1,3 @@
+export { PartCard } from './PartCard'
+export { PartChanged } from './PartChanged'
+export { VERDICT } from './verdicts'

@@ -1,0 +1,13 @@
+import type { PartChangedOut } from '../../api'
+
+/** What is done with a part that was made to what was issued. */
+export const VERDICT: Record<PartChangedOut['verdict'], string> = {
+  make: 're-make',
+  cut: 're-cut',
+  incomplete: 'not complete',
+  set: 're-adjust',
+  buy: 'buy other',
+  new: 'new',
+  gone: 'not wanted',
+  fits: 'fits',
+}
