@@ -226,10 +226,23 @@ def test_a_bought_link_says_how_much_to_cut_off(quay: Design) -> None:
     assert found.own.bought is not None
     assert found.own.stack is not None
     assert found.own.bought.cut_off_mm == pytest.approx(457.2 - found.own.stack.tube_cut_mm)
-    assert found.own.bought.possible
-    short = links(quay)[1].bought.model_copy(update={"tube_length": Length(mm=100.0)})  # type: ignore[union-attr]
-    refused = shown(links(quay)[1].model_copy(update={"bought": short}), quay)
-    assert not refused.own.bought.possible  # type: ignore[union-attr]
+    assert found.own.bought.cut_at_mm == found.own.stack.tube_cut_mm
+    assert (found.own.bought.keep_end, found.own.bought.cut_end) == ("A", "B")
+    bought = links(quay)[1].bought
+    assert bought
+    # measured pin to pin, as much comes off as it is too long; the tube that is left is the same
+    whole = bought.model_copy(
+        update={"measured": "centres", "centres": Length(mm=found.own.length_mm + 17.0), "keep": "b"}
+    )
+    other = shown(links(quay)[1].model_copy(update={"bought": whole}), quay)
+    assert other.own.bought is not None  # type: ignore[union-attr]
+    assert other.own.bought.cut_off_mm == pytest.approx(17.0)  # type: ignore[union-attr]
+    assert other.own.bought.cut_at_mm == pytest.approx(found.own.stack.tube_cut_mm)  # type: ignore[union-attr]
+    assert (other.own.bought.keep_end, other.own.bought.cut_end) == ("B", "A")  # type: ignore[union-attr]
+    for change, why in (({"tube_length": Length(mm=100.0)}, "too short"), ({"measured": "centres"}, "Type how long")):
+        refused = shown(links(quay)[1].model_copy(update={"bought": bought.model_copy(update=change)}), quay)
+        assert not refused.complete
+        assert why in refused.faults[0].message
 
 
 def test_what_no_check_says_is_said_in_words(marram: Design) -> None:

@@ -113,7 +113,7 @@ def test_dimensions_carry_the_figures_of_the_stack(marram: Design) -> None:
     assert f"saw {stack.tube_cut:.1f}" in texts
     assert f"{stack.centre_to_centre:.1f}" in texts
     assert f"showing {stack.ends[1].showing:.1f}" in texts
-    assert f"in {stack.ends[1].engagement:.1f}" in texts
+    assert f"engaged {stack.ends[1].engagement:.1f}" in texts
     assert f"no-go over {stack.ends[1].max_showing:.1f}" in texts
 
 
@@ -148,8 +148,8 @@ def test_the_adjuster_says_the_length_until_the_thread_runs_out(marram: Design) 
     assert f"+2 turns · {length:.1f} mm pivot to pivot" in turned(marram, link, 2.0).text
     assert "″ pivot to pivot" in turned(marram, link, 2.0, "in").text
     for turns, past, says in (
-        (stack.turns_out, False, "runs out after"), (stack.turns_out + 0.01, True, "too little thread"),
-        (-stack.turns_in, False, "runs out after"), (-stack.turns_in - 0.01, True, "bottoms"),
+        (stack.turns_out, False, "turns out"), (stack.turns_out + 0.01, True, "too little thread"),
+        (-stack.turns_in, False, "turns out"), (-stack.turns_in - 0.01, True, "bottoms"),
     ):  # fmt: skip
         found = turned(marram, link, turns)
         assert found.past is past

@@ -6,16 +6,17 @@ from math import pi
 
 import pytest
 
-from tests.jobs import arms, links, tabs_of, with_part, work
+from tests.jobs import arms, links, part_of, tabs_of, with_part, work
 from tests.jobs import built as built_link
 from tirante.core.cutting.cut_list import CutList, cut_list
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
-from tirante.core.document.parts.link import Splice
+from tirante.core.document.parts.link import Link, Splice
 from tirante.core.parts.link.assembly import ThreadedEnd, mass_of
 from tirante.core.parts.link.built import Built
 from tirante.core.parts.link.choose import choose
+from tirante.core.parts.part import BoughtPiece
 
 
 def built(design: Design, i: int) -> Built:
@@ -77,8 +78,11 @@ def test_counts_are_those_of_the_links_one_by_one(marram: Design, quay: Design) 
         expected: Counter[tuple[str, str]] = Counter()
         for i, link in enumerate(links(design)):
             n = 2 if link.side == "pair" else 1
-            for end in built(design, i).assembly.ends:
-                if isinstance(end, ThreadedEnd):
+            for letter, end in zip("ab", built(design, i).assembly.ends, strict=True):
+                if link.bought and link.bought.with_joints:
+                    if letter != link.bought.keep and isinstance(end, ThreadedEnd):
+                        expected[end.insert.label, end.hand] += n
+                elif isinstance(end, ThreadedEnd):
                     expected[end.joint.label, end.hand] += n
                     expected[end.insert.label, end.hand] += n
                     expected[end.nut.label, end.hand] += n
@@ -97,10 +101,23 @@ def test_each_thread_and_hand_needs_one_tap_and_one_die(marram: Design) -> None:
         assert sorted(found) == sorted(threads)
 
 
-def test_a_bought_link_is_not_sawn_from_stock(quay: Design) -> None:
-    names = [piece.part for piece in the_list(quay).pieces]
-    assert "Watts link, bought" not in names
-    assert "Parallel lower link" in names
+def test_a_bought_link_is_sawn_where_it_says_and_nothing_is_bought_for_the_end_that_stays(quay: Design) -> None:
+    bought = next(link for link in links(quay) if link.bought)
+    pieces = {piece.part: piece for piece in the_list(quay).pieces}
+    cut, stock = pieces[bought.name], pieces["Parallel lower link"]
+    assert stock.off_mm is None
+    assert cut.off_mm == pytest.approx(457.2 - cut.length_mm)
+    assert "from end A’s tube end" in cut.told
+
+    def has(link: Link) -> Counter[str]:
+        return Counter(piece.sort for piece in part_of(link, quay).pieces if isinstance(piece, BoughtPiece))
+
+    assert has(bought) == {"insert": 1}
+    assert bought.bought
+    bare = bought.model_copy(update={"bought": bought.bought.model_copy(update={"with_joints": False})})
+    assert has(bare) == {"insert": 1, "joint": 2, "nut": 2}
+    made = bought.model_copy(update={"bought": None})
+    assert has(made) == {"insert": 2, "joint": 2, "nut": 2}
 
 
 def test_what_is_not_complete_is_named_and_the_rest_is_listed(marram: Design) -> None:

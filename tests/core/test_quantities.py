@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError
 from tirante.core.quantities import format_inch_fraction, format_length, parse_length
 from tirante.core.units import KSI, POUND_FORCE
@@ -64,3 +65,20 @@ def test_force_and_stress_units_follow_from_the_pound() -> None:
     # NIST SP 811: 1 lbf = 4.448222 N, 1 ksi = 6.894757 MPa (from memory)
     assert pytest.approx(4.448222, abs=5e-7) == POUND_FORCE
     assert pytest.approx(6.894757, abs=5e-7) == KSI
+
+
+@pytest.mark.parametrize(
+    ("text", "inches"),
+    [
+        ("saw 546.1 mm off", "saw 21 1/2″ (546.1 mm) off"),
+        ("a wall of 3.048 mm", "a wall of 0.120″ (3.048 mm)"),
+        ("plate 76.2 × 50.8 × 6.35 mm steel", "plate 3 × 2 × 0.250″ (76.2 × 50.8 × 6.35 mm) steel"),
+        ("moved −2.54 mm", "moved −0.100″ (−2.54 mm)"),
+        ("200 N/mm over 30 mm² and 4 mm/s", "200 N/mm over 30 mm² and 4 mm/s"),
+        ("M12 × 1.75", "M12 × 1.75"),
+        ("1 1/4 × 0.120 in", "1 1/4 × 0.120 in"),
+    ],
+)
+def test_a_sentence_on_an_inch_sheet_says_inches_first(text: str, inches: str) -> None:
+    assert Numbers(unit="in").told(text) == inches
+    assert Numbers().told(text) == text

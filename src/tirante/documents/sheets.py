@@ -9,7 +9,7 @@ from reportlab.platypus import Spacer
 from tirante.core.checks.shown import shown_utilisation
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.job.evaluate import evaluate
-from tirante.core.job.results import CutListOut, NotMadeOut, PartOut
+from tirante.core.job.results import CutListOut, NotMadeOut, PartOut, PieceOut
 from tirante.core.job.unsettled import unsettled
 from tirante.core.job.worked import Worked
 from tirante.core.parts.kind import ViewAsked
@@ -30,7 +30,7 @@ def pack_pdf(job: Worked, stamp: Stamp) -> bytes:
     book = Book(f"{job.design.name}, {stamp.revision}", stamp)
     numbers = numbers_of(job.settings)
     found = evaluate(job)
-    book.section("Cover", "whole job", _cover(unsettled(found), stamp))
+    book.section("Cover", "whole job", _cover([numbers.told(one) for one in unsettled(found)], stamp))
     book.section("Cut list", "whole job", _cut_list(found.cut_list, found.not_made, numbers))
     for part, out in zip(job.parts, found.parts, strict=True):
         book.section(part.name, _side(out), _card(part, out, numbers))
@@ -75,7 +75,7 @@ def _card(part: Part, out: PartOut, numbers: Numbers) -> list[Any]:
     stock = ", ".join(text for text in (out.stock, out.material) if text)
     if out.faults:
         pieces = [words("Not complete, so nothing is to be cut:", 4, bold=True)]
-        return [*pieces, *items([f"{fault.field}: {fault.message}" for fault in out.faults[:20]])]
+        return [*pieces, *items([numbers.told(f"{fault.field}: {fault.message}") for fault in out.faults[:20]])]
     assert out.card
     pieces = [words(f"make {out.count} · {out.word} · {stock}", 4.2, bold=True), Spacer(1, 1.5 * MM)]
     for i, figure in enumerate(out.card.figures):
@@ -83,7 +83,7 @@ def _card(part: Part, out: PartOut, numbers: Numbers) -> list[Any]:
         pieces.append(
             words(f"{figure.label.upper() if i == 0 else figure.label} {numbers.main(figure.mm)}", size, bold=True)
         )
-        pieces.append(words(f"{numbers.other(figure.mm)}   {figure.note}", 3.4, tone="muted"))
+        pieces.append(words(f"{numbers.other(figure.mm)}   {numbers.told(figure.note)}", 3.4, tone="muted"))
     pieces += [words(_line(line.text, line.mm, numbers), 3.6, bold=line.strong) for line in out.card.lines]
     view = next(
         (view for view in part.views if not view.cut and (part.jig is None or view.name != part.jig.view)), None
@@ -103,14 +103,14 @@ def _card(part: Part, out: PartOut, numbers: Numbers) -> list[Any]:
         cells = [row + [""] * (most - len(row)) for row in cells]
         pieces += [*heading("Ends"), rows(cells, [14.0, *[(ROOM - 14) / (most - 1)] * (most - 1)])]
     if out.welding:
-        pieces += [*heading("Before and after welding"), *items(out.welding)]
+        pieces += [*heading("Before and after welding"), *items([numbers.told(one) for one in out.welding])]
     if out.notes:
-        pieces += [*heading("To know of it"), *items(out.notes)]
-    return pieces + _judged(part, out)
+        pieces += [*heading("To know of it"), *items([numbers.told(one) for one in out.notes])]
+    return pieces + _judged(part, out, numbers)
 
 
-def _judged(part: Part, out: PartOut) -> list[Any]:
-    pieces = [*heading("Will it hold?"), words(out.headline, 3.4)]
+def _judged(part: Part, out: PartOut, numbers: Numbers) -> list[Any]:
+    pieces = [*heading("Will it hold?"), words(numbers.told(out.headline), 3.4)]
     asked = [check for check in part.checks if check.utilisation is not None and check.case]
     if asked:
         pieces.append(words("Weakest first (1.00 is the limit)", 3.2, bold=True))
@@ -119,7 +119,10 @@ def _judged(part: Part, out: PartOut) -> list[Any]:
             for c in asked[:5]
         ]
     if out.not_carried:
-        pieces += [words("Load cases that are not carried:", 3.2, bold=True, tone="amber"), *items(out.not_carried)]
+        pieces += [
+            words("Load cases that are not carried:", 3.2, bold=True, tone="amber"),
+            *items([numbers.told(one) for one in out.not_carried]),
+        ]
     return [
         *pieces,
         words(f"Not checked: {', '.join(out.not_checked)}. A margin is not an approval.", 3.0, tone="muted"),
@@ -127,7 +130,7 @@ def _judged(part: Part, out: PartOut) -> list[Any]:
 
 
 def _line(text: str, mm: float | None, numbers: Numbers) -> str:
-    return text if mm is None else f"{text} {numbers.main(mm)} ({numbers.other(mm)})"
+    return numbers.told(text) if mm is None else f"{text} {numbers.main(mm)} ({numbers.other(mm)})"
 
 
 def _templates(book: Book, part: Part, out: PartOut, numbers: Numbers) -> None:
@@ -162,7 +165,7 @@ def _jig(book: Book, part: Part, out: PartOut, numbers: Numbers) -> None:
     ]
     pieces = [
         fitted(drawing, height=(TOP - FOOT) * 0.5), *heading("Ordinates from the datum"), rows(stations, [16, 34, ROOM - 50]),
-        *heading("Order"), *[words(f"{i}. {step}", 3.3) for i, step in enumerate(out.jig.steps, 1)], Spacer(1, 5 * MM),
+        *heading("Order"), *[words(numbers.told(f"{i}. {step}"), 3.3) for i, step in enumerate(out.jig.steps, 1)], Spacer(1, 5 * MM),
         words(
             f"Cold, pin to pin: ________   must be {numbers.main(out.jig.check_length_mm)} ± {numbers.main(out.jig.tolerance_mm)}"
             "      welder: ____________   date: ________", 3.6,
@@ -171,14 +174,21 @@ def _jig(book: Book, part: Part, out: PartOut, numbers: Numbers) -> None:
     book.section(f"{part.name}: jig", out.side, pieces)
 
 
+def _sawn(piece: PieceOut, numbers: Numbers) -> str:
+    """What is to be minded of a cut."""
+    if piece.off_mm is not None:
+        return f". {piece.told}: {numbers.written(piece.off_mm)}"
+    return ", before notching" if piece.before_notching else ""
+
+
 def _cut_list(found: CutListOut, not_made: list[NotMadeOut], numbers: Numbers) -> list[Any]:
     pieces: list[Any] = []
     if found.pieces:
         cells = [
             [
                 words(f"{p.count} ×", 3.4, mono=True), words(numbers.main(p.length_mm), 4.2, bold=True, mono=True, right=True),
-                words(numbers.other(p.length_mm), 2.8, mono=True, tone="muted"), words(f"{p.tube}, {p.grade}", 3.1),
-                words(f"{p.part} ({p.side}){', before notching' if p.before_notching else ''}", 3.1),
+                words(numbers.other(p.length_mm), 2.8, mono=True, tone="muted"), words(numbers.told(f"{p.tube}, {p.grade}"), 3.1),
+                words(f"{p.part} ({p.side}){_sawn(p, numbers)}", 3.1),
             ]
             for p in found.pieces
         ]  # fmt: skip
@@ -189,16 +199,19 @@ def _cut_list(found: CutListOut, not_made: list[NotMadeOut], numbers: Numbers) -
                 words(f"{i.count} ×", 3.3, mono=True),
                 words(i.kind, 3.2),
                 words(i.hand, 3.4, bold=i.hand == "LH", mono=True),
-                words(i.what, 3.2),
+                words(numbers.told(i.what), 3.2),
             ]
             for i in found.items
         ]
         pieces += [*heading("Cut from plate, turn, have or buy"), rows(cells, [14, 20, 12, ROOM - 46])]
     if found.left_out:
-        pieces += [*heading("Left out, not complete"), *items([f"{one.name}: {one.why}" for one in found.left_out])]
+        pieces += [
+            *heading("Left out, not complete"),
+            *items([numbers.told(f"{one.name}: {one.why}") for one in found.left_out]),
+        ]
     if not_made:
         pieces += [
             *heading("Moves with the car and is not on this list"),
-            *items([f"{one.end}, {one.name}: {one.why}" for one in not_made]),
+            *items([numbers.told(f"{one.end}, {one.name}: {one.why}") for one in not_made]),
         ]
     return pieces or [words("Nothing to cut yet.", 4)]

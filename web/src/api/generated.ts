@@ -1888,30 +1888,49 @@ export interface components {
         };
         /**
          * BoughtLink
-         * @description A link bought ready-made, to be shortened: its tube as it came and the end that stays.
+         * @description A link bought ready-made, to be shortened: what of it was measured as it came, and the end that stays.
          */
         BoughtLink: {
+            /** @default null */
+            centres: components["schemas"]["Length"] | null;
             /**
              * Keep
              * @default a
              * @enum {string}
              */
             keep: "a" | "b";
-            tube_length: components["schemas"]["Length"];
+            /**
+             * Measured
+             * @default tube
+             * @enum {string}
+             */
+            measured: "tube" | "centres";
+            /** @default null */
+            tube_length: components["schemas"]["Length"] | null;
+            /**
+             * With Joints
+             * @default true
+             */
+            with_joints: boolean;
         };
         /**
          * BoughtOut
          * @description How a bought link is shortened.
          */
         BoughtOut: {
+            /**
+             * Cut At Mm
+             * @description of its tube, from the end that stays
+             */
+            cut_at_mm: number;
             /** Cut End */
             cut_end: string;
             /** Cut Off Mm */
             cut_off_mm: number;
-            /** Instruction */
-            instruction: string;
-            /** Possible */
-            possible: boolean;
+            /** Keep End */
+            keep_end: string;
+            /** Told */
+            told: string[];
         };
         /**
          * Box
@@ -5983,12 +6002,23 @@ export interface components {
             key: string;
             /** Length Mm */
             length_mm: number;
+            /**
+             * Off Mm
+             * @description of a bought link: what comes off
+             * @default null
+             */
+            off_mm: number | null;
             /** Part */
             part: string;
             /** Part Id */
             part_id: string;
             /** Side */
             side: string;
+            /**
+             * Told
+             * @default
+             */
+            told: string;
             /** Tube */
             tube: string;
         };

@@ -2,6 +2,7 @@ import { Box } from '@mui/material'
 import type { Drawing } from '../api'
 import { Busy, Empty, Problem } from '../ui'
 import { DrawingView } from './DrawingView'
+import { Told } from '../quantity'
 
 interface Props {
   query: {
@@ -29,7 +30,7 @@ export function Drawn({ query, busy, empty, selected, onSelect }: Props) {
         <Empty title={empty}>
           {data.faults.map((fault, i) => (
             <Box key={i} role="alert">
-              {fault.message}
+              <Told>{fault.message}</Told>
             </Box>
           ))}
         </Empty>

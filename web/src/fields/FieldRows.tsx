@@ -85,7 +85,7 @@ function One(props: { field: Field; value: unknown; problem?: string; onChange: 
               ahead, left, up
             </Box>
           </Typography>
-          <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', columnGap: 1.5 }}>
+          <Box sx={{ position: 'relative', display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', columnGap: 1.5 }}>
             {AXES.map((axis, i) => {
               const common = { label: `${field.label}, ${axis}`, hideLabel: true, value: three[i] ?? 0 }
               const change = (found: number | null) =>

@@ -1,5 +1,6 @@
 import { Box, InputBase, Typography } from '@mui/material'
 import { useRef, type ReactNode } from 'react'
+import { useUnits } from './units'
 
 interface Props {
   id: string
@@ -17,9 +18,22 @@ interface Props {
   onLeave: () => void
 }
 
+const ROOM = {
+  position: 'absolute',
+  zIndex: 2,
+  left: 0,
+  right: 0,
+  px: 1,
+  py: 0.5,
+  bgcolor: 'background.paper',
+  border: 1,
+  borderColor: 'error.main',
+} as const
+
 /** A field of a figure: its label, what is typed, its unit, and below it what is wrong or the same in the other unit. */
 export function FieldFrame(props: Props) {
   const { id, label, hideLabel, message } = props
+  const { told } = useUnits()
   const wrong = Boolean(message)
   const given = useRef(false) // back as it was: what is typed is not taken when the field is left
   return (
@@ -79,9 +93,11 @@ export function FieldFrame(props: Props) {
             color: message ? 'error.main' : 'text.secondary',
             minHeight: '1.2em',
             pr: hideLabel || message ? 0 : 3,
+            // a narrow field's fault is read over the fields below it, not a word a line
+            ...(hideLabel && message && ROOM),
           }}
         >
-          {message ?? props.note}
+          {message ? told(message) : props.note}
         </Typography>
       )}
     </Box>
@@ -91,7 +107,8 @@ export function FieldFrame(props: Props) {
 /** What a value outside its bounds is told; undefined inside them. */
 export function outside(value: number, unit: string, min?: number, max?: number): string | undefined {
   if ((min === undefined || value >= min) && (max === undefined || value <= max)) return undefined
-  const least = min === undefined ? '' : `at least ${min}`
-  const most = max === undefined ? '' : `at most ${max}`
-  return `This must be ${least}${least && most ? ' and ' : ''}${most}${unit ? ` ${unit}` : ''}.`
+  const limit = (of: number) => `${of}${unit ? ` ${unit}` : ''}`
+  const least = min === undefined ? '' : `at least ${limit(min)}`
+  const most = max === undefined ? '' : `at most ${limit(max)}`
+  return `This must be ${least}${least && most ? ' and ' : ''}${most}.`
 }

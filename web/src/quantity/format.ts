@@ -69,3 +69,21 @@ export function figure(value: number, unit: string, down = false): string {
   const scale = 10 ** digits
   return `${(round(value * scale) / scale).toFixed(digits)}${unit ? ` ${unit}` : ''}`
 }
+
+const LENGTHS = /((?:[−-]?\d+(?:\.\d+)?\s*[×x]\s*)*)([−-]?\d+(?:\.\d+)?)\s?mm(?![\w²³⁴/·])/g
+
+/** A small or finely given length in decimal inches, any other as the page writes them. */
+function inInches(text: string, style: LengthStyle): string {
+  const mm = Number(text.replace('−', '-'))
+  const fine = Math.abs(mm) < 10 || (text.split('.')[1]?.length ?? 0) > 1
+  return fine ? (mm / MM_PER_INCH).toFixed(3).replace('-', MINUS) : fraction(mm, style.denominator)
+}
+
+/** A sentence whose lengths stand in millimetres, on a page in inches: inches first, millimetres as the other reading. */
+export function told(text: string, unit: Unit, style: LengthStyle): string {
+  if (unit === 'mm') return text
+  return text.replace(LENGTHS, (whole, before: string, last: string) => {
+    const sizes = [...before.split(/\s*[×x]\s*/).filter(Boolean), last]
+    return `${sizes.map((one) => inInches(one, style)).join(' × ')}″ (${whole})`
+  })
+}

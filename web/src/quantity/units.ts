@@ -1,6 +1,6 @@
 import { createContext, useContext } from 'react'
 import type { Settings, Unit } from '../api'
-import { lengthStyle, lengthWithUnit, otherUnit, type LengthStyle } from './format'
+import { lengthStyle, lengthWithUnit, otherUnit, told, type LengthStyle } from './format'
 
 export interface Units {
   unit: Unit
@@ -26,5 +26,14 @@ export function useUnits() {
     toggle,
     main: (mm: number) => lengthWithUnit(mm, unit, style),
     other: (mm: number) => lengthWithUnit(mm, otherUnit(unit), style),
+    /** A change or a measure with its sign: an angle in degrees, a length finely in the page's unit. */
+    signed: (value: number, degrees: boolean, digits = 2) => {
+      const own = degrees || unit === 'mm' ? value : value / 25.4
+      const sign = value > 0 ? '+' : value < 0 ? '−' : ''
+      const size = Math.abs(own).toFixed(degrees || unit === 'mm' ? digits : digits + 1)
+      return `${sign}${size}${degrees ? '°' : unit === 'mm' ? ' mm' : '″'}`
+    },
+    /** A sentence of the core, its lengths in the page's unit. */
+    told: (text: string) => told(text, unit, style),
   }
 }

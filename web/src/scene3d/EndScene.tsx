@@ -4,7 +4,7 @@ import { Suspense, lazy, useState, type ReactNode } from 'react'
 import { answer, api, type Design, type SuspensionEnd } from '../api'
 import { useDesign } from '../app/session'
 import { studied, studyKey, useMade, useEarly, usePointMoves, useTravel, type PointMoves } from '../app/travel'
-import { useUnits } from '../quantity'
+import { Told, useUnits } from '../quantity'
 import { Busy, Empty, Problem, Segmented } from '../ui'
 import type { Axis, Look } from './look'
 
@@ -114,7 +114,7 @@ export function EndScene({ end, chosen, onChoose, moves: given, children }: Prop
           <Empty title="This cannot be put together">
             {query.data.faults.map((fault, i) => (
               <Box key={i} role="alert">
-                {fault.message}
+                <Told>{fault.message}</Told>
               </Box>
             ))}
           </Empty>

@@ -1,6 +1,7 @@
 import { Alert, Box, Button, CircularProgress, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
 import type { ReactNode } from 'react'
 import { ApiProblem } from '../api'
+import { Told } from '../quantity'
 
 /** A choice of a few, side by side. */
 export function Segmented<T extends string>(props: {
@@ -35,13 +36,13 @@ export function Problem({ error, retry }: { error: unknown; retry?: () => void }
   const issues = error instanceof ApiProblem ? error.body.issues.filter((issue) => issue.message !== message) : []
   return (
     <Alert severity="error" variant="outlined" action={retry && <Button onClick={retry}>Try again</Button>}>
-      {message}
+      <Told>{message}</Told>
       {issues.length > 0 && (
         <Box component="ul" sx={{ m: 0, pl: 2, maxHeight: 260, overflow: 'auto' }}>
           {issues.map((issue, i) => (
             <li key={i}>
               {issue.path && <b>{issue.path}: </b>}
-              {issue.message}
+              <Told>{issue.message}</Told>
             </li>
           ))}
         </Box>

@@ -5,8 +5,18 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
-from tirante.core.parts.part import BoughtPiece, Part, Piece, PlatePiece, ToolPiece, TubePiece, TurnedPiece
+from tirante.core.parts.part import (
+    BoughtPiece,
+    Part,
+    Piece,
+    PlatePiece,
+    ShortenPiece,
+    ToolPiece,
+    TubePiece,
+    TurnedPiece,
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -23,6 +33,8 @@ class SawPiece:
     count: int
     before_notching: bool
     ends: tuple[str, str]
+    off_mm: float | None = None  # of a bought link: what comes off
+    told: str = ""  # where it is sawn, where that is not plain
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -70,7 +82,7 @@ def cut_list(parts: Sequence[Part]) -> CutList:
             left_out.append(LeftOut(part_id=part.id, name=part.name, why=part.faults[0].message))
             continue
         for i, piece in enumerate((*part.pieces, *part.beside)):
-            if isinstance(piece, TubePiece):
+            if isinstance(piece, TubePiece | ShortenPiece):
                 pieces.append(_sawn(part, piece, i))
             elif isinstance(piece, ToolPiece):
                 counts[piece.sort, piece.what, piece.hand] = piece.count  # one is enough for the job
@@ -86,11 +98,17 @@ def _place(sort: str) -> int:
     return _ORDER.index(sort) if sort in _ORDER else len(_ORDER)
 
 
-def _sawn(part: Part, piece: TubePiece, i: int) -> SawPiece:
+def _sawn(part: Part, piece: TubePiece | ShortenPiece, i: int) -> SawPiece:
+    common: dict[str, Any] = {
+        "key": f"{part.id}:{i}", "part_id": part.id, "side": part.side, "tube": piece.tube, "grade": piece.grade, "length_mm": piece.length,
+        "count": piece.count * part.saved.count,
+    }  # fmt: skip
+    if isinstance(piece, ShortenPiece):
+        return SawPiece(
+            **common, part=part.name, before_notching=False, ends=("square", "square"), off_mm=piece.off, told=f"bought link: {piece.told}"
+        )  # fmt: skip
     return SawPiece(
-        key=f"{part.id}:{i}", part_id=part.id, part=f"{part.name}, {piece.name}" if piece.name else part.name, side=part.side,
-        tube=piece.tube, grade=piece.grade, length_mm=piece.length, count=piece.count * part.saved.count,
-        before_notching=piece.before_notching, ends=piece.ends,
+        **common, part=f"{part.name}, {piece.name}" if piece.name else part.name, before_notching=piece.before_notching, ends=piece.ends
     )  # fmt: skip
 
 
@@ -106,5 +124,5 @@ def _told(part: Part, piece: Piece) -> str:
         return f"{part.name}: {name}{size} {piece.material}" + (f", {piece.told}" if piece.told else "")
     if isinstance(piece, TurnedPiece):
         return f"{part.name}: {piece.what}"
-    assert isinstance(piece, BoughtPiece | ToolPiece | TubePiece)
-    return piece.what if not isinstance(piece, TubePiece) else piece.tube
+    assert isinstance(piece, BoughtPiece | ToolPiece)
+    return piece.what

@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from math import atan2, ceil, cos, degrees, floor, hypot, sin
 
 from tirante.core.drawing.model import Anchor, Arc, Area, Drawing, Fill, Line, Primitive, Style, Text, Tone
-from tirante.core.quantities import Unit, format_length
+from tirante.core.quantities import MINUS, Unit, format_length
+from tirante.core.units import INCH
 
 SheetPoint = tuple[float, float]
+# lengths in a sentence: "30.2 × 40 × 4 mm", never an area, a rate or a modulus
+_LENGTHS = re.compile(r"((?:[−-]?\d+(?:\.\d+)?\s*[×x]\s*)*)([−-]?\d+(?:\.\d+)?)\s?mm(?![\w²³⁴/·])")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -28,6 +32,25 @@ class Numbers:
     def written(self, mm: float) -> str:
         """In the page's unit, with the unit's name."""
         return f"{self.main(mm)} mm" if self.unit == "mm" else self.main(mm)
+
+    def finely(self, mm: float) -> str:
+        """With the unit's name, to a hundredth of a millimetre or a thousandth of an inch: a thread's turn."""
+        return f"{mm:.2f} mm" if self.unit == "mm" else f"{mm / INCH:.3f}″"
+
+    def told(self, text: str) -> str:
+        """A sentence whose lengths stand in millimetres, on a sheet in inches: inches first, millimetres as the other reading."""
+        return text if self.unit == "mm" else _LENGTHS.sub(self._in_inches, text)
+
+    def _in_inches(self, found: re.Match[str]) -> str:
+        sizes = [one for one in re.split(r"\s*[×x]\s*", found[1]) if one] + [found[2]]
+        return f"{' × '.join(self._inches(one) for one in sizes)}″ ({found[0]})"
+
+    def _inches(self, text: str) -> str:
+        mm = float(text.replace(MINUS, "-"))
+        fine = abs(mm) < 10 or len(text.partition(".")[2]) > 1
+        if fine:
+            return f"{mm / INCH:.3f}".replace("-", MINUS)
+        return format_length(mm, "in", inch_denominator=self.inch_denominator)
 
     def other(self, mm: float) -> str:
         """In the other unit."""

@@ -142,6 +142,8 @@ class PieceOut(Out):
     count: int
     before_notching: bool
     ends: tuple[str, str]
+    off_mm: float | None = Field(default=None, description="of a bought link: what comes off")
+    told: str = ""
 
 
 class ItemOut(Out):

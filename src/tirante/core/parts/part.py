@@ -65,6 +65,28 @@ def tube_piece(
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class ShortenPiece:
+    """A bought tube to be sawn shorter: where, and how much comes off at which end; the other end stays as it was bought."""
+
+    tube: str
+    grade: str
+    length: float  # [mm] that is left, from the end of the tube that stays
+    off: float  # [mm] that comes off
+    cut: str  # the end that is cut: A or B
+    keep: str
+    count: int = 1
+
+    sort = "shorten"
+
+    @property
+    def told(self) -> str:
+        """Where it is sawn, in words."""
+        return (
+            f"saw it so far from end {self.keep}’s tube end; end {self.keep} stays as it is, end {self.cut} comes off"
+        )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PlatePiece:
     """A flat piece: its outline where that is worked out, else the rectangle that it is cut from."""
 
@@ -110,7 +132,7 @@ class ToolPiece:
     count: int = 1
 
 
-Piece = TubePiece | PlatePiece | TurnedPiece | BoughtPiece | ToolPiece
+Piece = TubePiece | ShortenPiece | PlatePiece | TurnedPiece | BoughtPiece | ToolPiece
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -5,6 +5,7 @@ import { FlagIcon, StateMark } from '../../ui'
 import { placeOf } from '../holds'
 import { useTravel } from '../travel'
 import { useSessionPart } from '../session'
+import { Told } from '../../quantity'
 
 /** Every failing, close or missing check of the job, worst first; choosing one goes there. */
 export function Holds() {
@@ -46,10 +47,10 @@ export function Holds() {
             <StateMark state={hold.state === 'incomplete' ? 'in hand' : hold.state} />
             <Box>
               <Typography variant="body2">
-                <b>{hold.part}</b>: {hold.what}
+                <b>{hold.part}</b>: <Told>{hold.what}</Told>
               </Typography>
               <Typography variant="caption" sx={{ color: 'text.secondary' }}>
-                {hold.detail}
+                <Told>{hold.detail}</Told>
               </Typography>
             </Box>
           </MenuItem>

@@ -1,5 +1,6 @@
 import { Alert, Button } from '@mui/material'
 import { useSessionPart, useTheSession } from '../session'
+import { Told } from '../../quantity'
 
 /** Said at the top of the sheet while what is typed is not saved: why, and that it is kept; and what must be known of a change. */
 export function SaveNotice() {
@@ -9,7 +10,7 @@ export function SaveNotice() {
   if (save.kind === 'away')
     return (
       <Alert severity="warning" variant="filled" square>
-        {save.message}
+        <Told>{save.message}</Told>
       </Alert>
     )
   if (save.kind === 'refused') {
@@ -25,7 +26,7 @@ export function SaveNotice() {
         }
       >
         Not saved. {issue?.path && `${issue.path.replace(/^design\./, '').replaceAll('.', ' › ')}: `}
-        {issue?.message ?? save.problem.message} Change it, and it saves by itself; what you typed is kept.
+        <Told>{issue?.message ?? save.problem.message}</Told> Change it, and it saves by itself; what you typed is kept.
       </Alert>
     )
   }
@@ -33,7 +34,9 @@ export function SaveNotice() {
     return (
       <Alert severity="info" square onClose={session.heard}>
         {told.map((one) => (
-          <div key={one}>{one}</div>
+          <div key={one}>
+            <Told>{one}</Told>
+          </div>
         ))}
       </Alert>
     )

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { Link as RouterLink, useParams } from 'react-router'
 import { answer, api, type BenchOut, type BenchPartOut, type PartChangedOut, type Unit } from '../../api'
-import { UnitsContext, styleOf } from '../../quantity'
+import { Told, UnitsContext, styleOf } from '../../quantity'
 import { Busy, Empty, Problem } from '../../ui'
 import { PartCard, PartChanged, VERDICT } from '../cards'
 
@@ -161,13 +161,19 @@ function Card(props: {
           {draft ? 'Issued, and not wanted any more' : 'In the newer draft alone'}: {more.join(', ')}.
         </Typography>
       )}
-      {!card && <Typography sx={{ my: 3, fontSize: 18 }}>{part.headline}</Typography>}
+      {!card && (
+        <Typography sx={{ my: 3, fontSize: 18 }}>
+          <Told>{part.headline}</Told>
+        </Typography>
+      )}
       {card && (
         <>
           <PartCard card={card} />
           <Box component="ul" sx={{ pl: 2.5, '& li': { fontSize: 16, mb: 1 } }}>
             {part.welding.map((note) => (
-              <li key={note}>{note}</li>
+              <li key={note}>
+                <Told>{note}</Told>
+              </li>
             ))}
           </Box>
           <Typography
@@ -176,7 +182,7 @@ function Card(props: {
               color: part.status === 'ok' ? 'text.primary' : part.status === 'stop' ? 'error.main' : 'warning.main',
             }}
           >
-            {part.headline}
+            <Told>{part.headline}</Told>
           </Typography>
         </>
       )}

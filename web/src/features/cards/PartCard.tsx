@@ -1,6 +1,6 @@
 import { Box, Typography } from '@mui/material'
 import type { PartOut } from '../../api'
-import { useUnits } from '../../quantity'
+import { Told, useUnits } from '../../quantity'
 
 type Card = NonNullable<PartOut['card']>
 
@@ -25,7 +25,11 @@ export function PartCard({ card, small = false }: { card: Card; small?: boolean 
             {main(figure.mm)}
           </Typography>
           <Typography sx={{ fontSize: size(20), color: 'text.secondary' }}>{other(figure.mm)}</Typography>
-          {figure.note && <Typography sx={{ fontSize: size(18) }}>{figure.note}</Typography>}
+          {figure.note && (
+            <Typography sx={{ fontSize: size(18) }}>
+              <Told>{figure.note}</Told>
+            </Typography>
+          )}
         </Box>
       ))}
       <Lines lines={card.lines} size={size(17)} />
@@ -71,7 +75,7 @@ function Lines({ lines, size }: { lines: Card['lines']; size: number }) {
   const { main } = useUnits()
   return lines.map((line) => (
     <Typography key={line.text} sx={{ fontSize: size, fontWeight: line.strong ? 700 : 400 }}>
-      {line.text}
+      <Told>{line.text}</Told>
       {line.mm !== null && ` ${main(line.mm)}`}
     </Typography>
   ))

@@ -1,6 +1,6 @@
 import { Box, Typography } from '@mui/material'
 import type { PartChangedOut } from '../../api'
-import { useUnits } from '../../quantity'
+import { Told, useUnits } from '../../quantity'
 
 /** What has changed of one part: what to do with one that was made, and the figures that differ. */
 export function PartChanged({ part, big = false }: { part: PartChangedOut; big?: boolean }) {
@@ -9,7 +9,7 @@ export function PartChanged({ part, big = false }: { part: PartChangedOut; big?:
   return (
     <>
       <Typography variant={big ? 'body1' : 'body2'}>
-        {part.says}
+        <Told>{part.says}</Told>
         {part.left_mm !== 0 && ` It stays ${main(Math.abs(part.left_mm))} too ${part.left_mm > 0 ? 'short' : 'long'}.`}
       </Typography>
       {part.figures.map((one) => (

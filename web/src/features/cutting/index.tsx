@@ -5,7 +5,7 @@ import { Link as RouterLink } from 'react-router'
 import { answer, api } from '../../api'
 import { newId, useSessionPart, useTheSession } from '../../app/session'
 import { TaskBar, useTask } from '../../app/tasks'
-import { useUnits } from '../../quantity'
+import { Told, useUnits } from '../../quantity'
 import { Busy, Empty, LongBody, Problem, Section, SheetHead, StationLayout } from '../../ui'
 import { ChangesList, IssueDialog, useChanges } from '../history'
 
@@ -32,7 +32,7 @@ export function PackStation() {
             )}
             {list && list.left_out.length > 0 && (
               <Alert severity="warning" variant="outlined" sx={{ my: 1 }}>
-                Left out of this list: {list.left_out.map((one) => `${one.name} (${one.why})`).join('; ')}.
+                Left out of this list: <Told>{list.left_out.map((one) => `${one.name} (${one.why})`).join('; ')}</Told>.
               </Alert>
             )}
             <Changed />
@@ -103,6 +103,7 @@ function Saw({ scroll }: { scroll: HTMLElement | null }) {
                   {piece.part} ({piece.side})
                 </Link>
                 {piece.before_notching && ', before notching'}
+                {piece.off_mm !== null && `. ${piece.told}: ${main(piece.off_mm)}`}
               </td>
             </tr>
           )}
@@ -131,7 +132,7 @@ function NotMade() {
     <Section title="Not on this list" note="it moves at the suspension’s ends, and is no part of this job">
       {rows.map((row) => (
         <Typography key={`${row.end_id}${row.name}`} variant="body2" sx={{ color: 'text.secondary' }}>
-          {row.end}, {row.name}: {row.why}
+          {row.end}, {row.name}: <Told>{row.why}</Told>
         </Typography>
       ))}
     </Section>
@@ -168,7 +169,9 @@ function Items() {
                   item.hand
                 )}
               </Box>
-              <td>{item.what}</td>
+              <td>
+                <Told>{item.what}</Told>
+              </td>
             </tr>
           ))}
         </tbody>

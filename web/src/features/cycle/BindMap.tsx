@@ -3,7 +3,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { answer, api, type BindOut, type SuspensionEnd } from '../../api'
 import { useDesign } from '../../app/session'
 import { NotWatched, studied, steering, studyKey, useMade, useTravel } from '../../app/travel'
-import { useUnits } from '../../quantity'
+import { Told, useUnits } from '../../quantity'
 import { Busy, Empty, MarginBar, Problem, StateMark } from '../../ui'
 
 /** The bind map of an end; one of its joints is drawn. */
@@ -107,7 +107,7 @@ export function BindPanel(props: {
       )}
       {found?.faults.map((fault, i) => (
         <Typography key={i} role="alert" sx={{ color: 'error.main' }}>
-          {fault.message}
+          <Told>{fault.message}</Told>
         </Typography>
       ))}
     </Box>

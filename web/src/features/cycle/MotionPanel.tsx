@@ -3,7 +3,7 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { answer, api, type Design, type SuspensionEnd } from '../../api'
 import { useDesign, useSessionPart } from '../../app/session'
 import { studied, useKind, useMade, useStudy, useTravel, type Plots } from '../../app/travel'
-import { useUnits } from '../../quantity'
+import { Told, useUnits } from '../../quantity'
 import { Busy, Problem, Section, Segmented, StateMark, fileName, saveText } from '../../ui'
 import { RideTable } from './RideTable'
 
@@ -59,7 +59,9 @@ export function MotionPanel(props: {
               sx={{ display: 'flex', gap: 1, py: 0.75, borderBottom: 1, borderColor: 'divider' }}
             >
               <StateMark state={whole.state === 'incomplete' ? 'in hand' : whole.state} />
-              <Typography variant="body2">{whole.says}</Typography>
+              <Typography variant="body2">
+                <Told>{whole.says}</Told>
+              </Typography>
             </Box>
           )}
           <Typography variant="h3" sx={{ mt: 1.5 }}>
@@ -107,7 +109,7 @@ export function MotionPanel(props: {
       )}
       {found?.faults.map((fault, i) => (
         <Typography key={i} role="alert" sx={{ color: 'error.main' }}>
-          {fault.message}
+          <Told>{fault.message}</Told>
         </Typography>
       ))}
     </Box>

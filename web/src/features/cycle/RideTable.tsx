@@ -1,6 +1,6 @@
 import { Box, Typography } from '@mui/material'
 import type { StudyOut } from '../../api'
-import { lengthText, useUnits } from '../../quantity'
+import { Told, lengthText, useUnits } from '../../quantity'
 
 type Row = StudyOut['ride'][number]
 
@@ -29,7 +29,7 @@ function Line({ row }: { row: Row }) {
         {row.name}
         {out && (
           <Typography variant="caption" component="div" sx={{ color: 'text.secondary' }}>
-            {row.why}
+            <Told>{row.why}</Told>
           </Typography>
         )}
       </Typography>

@@ -3,7 +3,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { answer, api, type SuspensionEnd } from '../../api'
 import { useDesign } from '../../app/session'
 import { studied, studyKey } from '../../app/travel'
-import { useUnits } from '../../quantity'
+import { Told, useUnits } from '../../quantity'
 import { Busy, Followed, Problem, Section } from '../../ui'
 
 export interface Mocked {
@@ -84,14 +84,14 @@ export function StillPanel(props: {
       {query.isPending && <Busy what="Counting what holds it" />}
       {found?.faults.map((fault, i) => (
         <Typography key={i} role="alert" sx={{ color: 'error.main' }}>
-          {fault.message}
+          <Told>{fault.message}</Told>
         </Typography>
       ))}
       {found && (
         <>
           <Typography variant="h2">What still moves?</Typography>
           <Typography sx={{ mt: 0.5, mb: 1.5 }} role="status">
-            {found.says}
+            <Told>{found.says}</Told>
           </Typography>
           {free && (
             <Followed

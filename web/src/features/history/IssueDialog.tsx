@@ -16,6 +16,7 @@ import { newId, useSessionPart, useTheSession } from '../../app/session'
 import { Fold, Problem } from '../../ui'
 import { ChangesList } from './ChangesList'
 import { useChanges } from './useChanges'
+import { Told } from '../../quantity'
 
 /** Name a state, or issue it to build from; what is not settled is answered for by name before it is issued. */
 export function useSeal(done: () => void) {
@@ -106,14 +107,16 @@ export function IssueDialog({ onClose }: { onClose: () => void }) {
           {refused && (
             <Box sx={{ mt: 2 }}>
               <Alert severity="warning" variant="outlined">
-                {refused.message}
+                <Told>{refused.message}</Told>
                 <Box
                   component="ul"
                   aria-label="Not settled"
                   sx={{ m: 0, mt: 0.5, pl: 2, maxHeight: 220, overflow: 'auto' }}
                 >
                   {refused.body.issues.map((one) => (
-                    <li key={one.message}>{one.message}</li>
+                    <li key={one.message}>
+                      <Told>{one.message}</Told>
+                    </li>
                   ))}
                 </Box>
               </Alert>

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { useParams } from 'react-router'
 import { useDesign, usePart, usePartsOf } from '../../app/session'
 import { DrawingView, useDrawing } from '../../drawing'
-import { useUnits } from '../../quantity'
+import { Told, useUnits } from '../../quantity'
 import { Busy, Empty, Problem, Section, SheetHead, StationLayout } from '../../ui'
 import { PartList } from '../parts'
 
@@ -31,7 +31,7 @@ export function JigsStation() {
 function JigView({ partId }: { partId: string }) {
   const design = useDesign()
   const { part, result } = usePart(partId)
-  const { unit, main, other } = useUnits()
+  const { unit, main, other, told } = useUnits()
   const [picked, setPicked] = useState<string | null>(null)
   const jig = result?.jig
   const drawn = useDrawing({ design, partId, view: jig?.view, unit })
@@ -57,7 +57,7 @@ function JigView({ partId }: { partId: string }) {
               <Empty title="No jig here">
                 {result.complete
                   ? `No jig is drawn for this kind of part (${result.word}) yet. Hold it by its joints’ centres, as its drawing gives them.`
-                  : result.headline}
+                  : told(result.headline)}
               </Empty>
             )}
           </Box>
@@ -91,7 +91,7 @@ function JigView({ partId }: { partId: string }) {
                 <Box component="ol" sx={{ pl: 2.5, m: 0, '& li': { mb: 1 } }}>
                   {jig.steps.map((step) => (
                     <Typography component="li" variant="body2" key={step}>
-                      {step}
+                      <Told>{step}</Told>
                     </Typography>
                   ))}
                 </Box>
@@ -100,7 +100,7 @@ function JigView({ partId }: { partId: string }) {
                 <Box component="ul" sx={{ pl: 2.5, m: 0, '& li': { mb: 0.75 } }}>
                   {result?.welding.map((note) => (
                     <Typography component="li" variant="body2" key={note}>
-                      {note}
+                      <Told>{note}</Told>
                     </Typography>
                   ))}
                 </Box>

@@ -5,7 +5,7 @@ import { answer, api, type SuspensionEnd } from '../../api'
 import { useDesign } from '../../app/session'
 import { studied, studyKey } from '../../app/travel'
 import { Drawn } from '../../drawing'
-import { useUnits } from '../../quantity'
+import { Told, useUnits } from '../../quantity'
 import { Followed, StateMark } from '../../ui'
 
 /** How far an end's kind is built: what still moves, followed, and the three views with its points by name. */
@@ -37,7 +37,7 @@ export function KindSheet({ end, onPoint }: { end: SuspensionEnd; onPoint: (name
           <Box sx={{ display: 'flex', gap: 1, alignItems: 'flex-start', maxHeight: 96, overflowY: 'auto' }}>
             <StateMark state={found.whole ? 'good' : 'attention'} />
             <Typography role="status" variant="body2">
-              {found.says}
+              <Told>{found.says}</Told>
             </Typography>
           </Box>
           {found.motions.length > 0 && (

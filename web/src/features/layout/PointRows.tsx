@@ -103,7 +103,7 @@ const Row = memo(function Row(props: {
   const { name, of, at, problem } = props
   return (
     <>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', columnGap: 1.5 }}>
+      <Box sx={{ position: 'relative', display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', columnGap: 1.5 }}>
         {['x', 'y', 'z'].map((axis, i) => (
           <LengthField
             key={axis}

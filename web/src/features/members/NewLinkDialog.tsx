@@ -13,6 +13,12 @@ type TypedPoint = (LengthValue | null)[]
 const POINT: TypedPoint = [null, null, null]
 const AXES = ['x forward', 'y left', 'z up']
 
+type Measured = 'tube' | 'centres'
+const lengthOf = (measured: Measured, length: LengthValue) => ({
+  tube_length: measured === 'tube' ? length : null,
+  centres: measured === 'centres' ? length : null,
+})
+
 /** A link from two pivots, from a length, or a bought one to be shortened. */
 export function NewLinkDialog({ onClose }: { onClose: () => void }) {
   const session = useTheSession()
@@ -27,6 +33,7 @@ export function NewLinkDialog({ onClose }: { onClose: () => void }) {
   const [points, setPoints] = useState<[TypedPoint, TypedPoint]>([POINT, POINT])
   const [length, setLength] = useState<LengthValue | null>(null)
   const [bought, setBought] = useState<LengthValue | null>(null)
+  const [measured, setMeasured] = useState<Measured>('tube')
   const complete =
     way === 'pivots' ? points.flat().every(Boolean) : length !== null && (way === 'length' || bought !== null)
   const add = useMutation({
@@ -47,7 +54,7 @@ export function NewLinkDialog({ onClose }: { onClose: () => void }) {
     onSuccess: ({ id, found }) => {
       const parts = found.parts.map((part) =>
         way === 'bought' && bought && part.kind === 'link'
-          ? { ...part, bought: { tube_length: bought, keep: 'a' as const } }
+          ? { ...part, bought: { measured, ...lengthOf(measured, bought), keep: 'a' as const, with_joints: true } }
           : part,
       )
       session.patch('add a link', { ...found, parts })
@@ -108,7 +115,7 @@ export function NewLinkDialog({ onClose }: { onClose: () => void }) {
           ([0, 1] as const).map((which) => (
             <Box key={which} sx={{ mb: 1 }}>
               <Typography variant="h3">Pivot {'AB'[which]}</Typography>
-              <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 2 }}>
+              <Box sx={{ position: 'relative', display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 2 }}>
                 {AXES.map((axis, i) => (
                   <Box key={axis}>
                     <Typography variant="caption" sx={{ color: 'text.secondary' }}>
@@ -129,9 +136,24 @@ export function NewLinkDialog({ onClose }: { onClose: () => void }) {
         {way !== 'pivots' && <LengthField label="Pivot to pivot" value={length} onChange={setLength} />}
         {way === 'bought' && (
           <>
-            <LengthField label="Its tube as bought" value={bought} onChange={setBought} />
+            <Segmented
+              label="What was measured of the bought one"
+              fullWidth
+              value={measured}
+              onChange={setMeasured}
+              options={[
+                { value: 'tube', label: 'its bare tube' },
+                { value: 'centres', label: 'pin to pin' },
+              ]}
+            />
+            <LengthField
+              label={measured === 'tube' ? 'Its tube as bought, end to end' : 'Pin to pin as bought'}
+              value={bought}
+              onChange={setBought}
+            />
             <Typography variant="caption" sx={{ color: 'text.secondary' }}>
               One end stays as it came; the other is cut off and fitted anew.
+              {measured === 'centres' && ' Measure it with as much thread showing as this link is to show.'}
             </Typography>
           </>
         )}

@@ -4,6 +4,7 @@ import { answer, api, type AnyPart } from '../../api'
 import { newId, useKinds, usePartsOf, useSessionPart, useTheSession } from '../../app/session'
 import { TaskBar, useTask } from '../../app/tasks'
 import { Section, Segmented } from '../../ui'
+import { Told } from '../../quantity'
 
 type Aim = 'mass' | 'cost' | 'stocks'
 const FOUND: Record<Aim, string> = { mass: 'lightest', cost: 'cheapest', stocks: 'fewest stocks' }
@@ -94,7 +95,7 @@ export function SizeAll() {
                 {one.sized && `${one.tube}, ${one.grade}; weakest: ${one.worst}`}
               </Typography>
               <Typography variant="caption" component="p" sx={{ m: 0, color: 'text.secondary' }}>
-                {one.advice}
+                <Told>{one.advice}</Told>
               </Typography>
             </Box>
           ))}

@@ -4,7 +4,7 @@ import { useState } from 'react'
 import { answer, api, type TurnSheetOut } from '../../api'
 import { useDesign } from '../../app/session'
 import { useEnd } from '../../app/travel'
-import { NumberField, useUnits } from '../../quantity'
+import { MmField, Told, NumberField, useUnits } from '../../quantity'
 import { Busy, Empty, Fold, Problem, Repeats, Section } from '../../ui'
 
 type Aim = { measured: number; wanted: number }
@@ -14,8 +14,8 @@ export interface Alignment {
 }
 export const NO_ALIGNMENT: Alignment = { aims: {}, ranges: {} }
 
-const unitOf = (measure: string) => (measure.endsWith('_deg') ? '°' : ' mm')
-const within = (measure: string) => (measure.endsWith('_deg') ? 0.1 : 1)
+const isAngle = (measure: string) => measure.endsWith('_deg')
+const within = (measure: string) => (isAngle(measure) ? 0.1 : 1)
 const shown = (value: number, digits = 2) =>
   `${value > 0 ? '+' : value < 0 ? '−' : ''}${Math.abs(value).toFixed(digits)}`
 
@@ -56,7 +56,12 @@ export function TurnSheet({ query }: { query: ReturnType<typeof useTurnSheet> })
   if (error) return <Problem error={error} retry={() => void refetch()} />
   if (isPending) return <Busy what="Turning every adjuster" />
   if (!data) return null
-  if (data.faults.length > 0) return <Empty title="Nothing to turn">{data.faults[0]?.message}</Empty>
+  if (data.faults.length > 0)
+    return (
+      <Empty title="Nothing to turn">
+        <Told>{data.faults[0]?.message}</Told>
+      </Empty>
+    )
   if (data.adjusters.length === 0)
     return (
       <Empty title="No adjuster yet">
@@ -84,6 +89,7 @@ const TABLE = {
 } as const // prettier-ignore
 
 function Effects({ data }: { data: TurnSheetOut }) {
+  const { signed } = useUnits()
   const measures = Object.entries(data.measures)
   return (
     <Box component="table" sx={TABLE}>
@@ -106,12 +112,9 @@ function Effects({ data }: { data: TurnSheetOut }) {
             <td>
               {one.name}, a {one.unit}
             </td>
-            <Figure>{one.mm.toFixed(3)} mm</Figure>
+            <Figure>{signed(one.mm, false, 3).replace('+', '')}</Figure>
             {measures.map(([key]) => (
-              <Figure key={key}>
-                {shown(one.change[key] ?? 0)}
-                {unitOf(key)}
-              </Figure>
+              <Figure key={key}>{signed(one.change[key] ?? 0, isAngle(key))}</Figure>
             ))}
             <Figure>
               {one.shorter.toFixed(1)} – {one.longer.toFixed(1)}
@@ -187,6 +190,7 @@ export function AlignmentPanel(props: {
 }) {
   const { alignment, onChange } = props
   const data = props.query.data
+  const { unit } = useUnits()
   const [open, setOpen] = useState(false)
   const measures = Object.entries(data?.measures ?? {})
   if (measures.length === 0) return null
@@ -219,14 +223,15 @@ export function AlignmentPanel(props: {
             sx={{ display: 'grid', gridTemplateColumns: '1fr 76px 76px', columnGap: 1, alignItems: 'baseline' }}
           >
             <Typography variant="body2">
-              {name},{unitOf(key)}
+              {name}, {isAngle(key) ? '°' : unit}
             </Typography>
             {(['measured', 'wanted'] as const).map((which) => (
-              <NumberField
+              <Measured
                 key={which}
                 hideLabel
+                signed
+                angle={isAngle(key)}
                 label={`${name}, ${which}`}
-                unit={unitOf(key)}
                 value={alignment.aims[key]?.[which] ?? 0}
                 onChange={(value) => value !== null && aim(key, { [which]: value })}
               />
@@ -246,10 +251,10 @@ export function AlignmentPanel(props: {
       </Section>
       <Section title="Range to be had" note="plus and minus, from as built">
         {chosen.map(([key, name]) => (
-          <NumberField
+          <Measured
             key={key}
+            angle={isAngle(key)}
             label={`± ${name}`}
-            unit={unitOf(key).trim()}
             min={0}
             value={alignment.ranges[key] ?? 0}
             onChange={(value) =>
@@ -275,7 +280,22 @@ export function AlignmentPanel(props: {
   )
 }
 
+/** An angle, or a length in either unit. */
+function Measured(props: {
+  angle: boolean
+  label: string
+  value: number
+  onChange: (value: number | null) => void
+  hideLabel?: boolean
+  signed?: boolean
+  min?: number
+}) {
+  const { angle, signed, ...rest } = props
+  return angle ? <NumberField {...rest} unit="°" /> : <MmField {...rest} signed={signed} />
+}
+
 function Answer({ data }: { data: TurnSheetOut }) {
+  const { signed } = useUnits()
   return (
     <Box
       data-testid="turns"
@@ -304,15 +324,14 @@ function Answer({ data }: { data: TurnSheetOut }) {
         <Typography variant="caption" component="div" sx={{ mt: 0.5 }}>
           It changes too:{' '}
           {Object.entries(data.also)
-            .map(([key, value]) => `${data.measures[key] ?? key} ${shown(value)}${unitOf(key)}`)
+            .map(([key, value]) => `${data.measures[key] ?? key} ${signed(value, isAngle(key))}`)
             .join(', ')}
         </Typography>
       )}
       {!data.reached &&
         Object.entries(data.misses).map(([key, value]) => (
           <Typography key={key} variant="caption" component="div">
-            {data.measures[key] ?? key} still off by {shown(value)}
-            {unitOf(key)}
+            {data.measures[key] ?? key} still off by {signed(value, isAngle(key))}
           </Typography>
         ))}
     </Box>

@@ -4,6 +4,7 @@ import { Link as RouterLink } from 'react-router'
 import { answer, api, type FirstOut } from '../../api'
 import { useDesign, useSessionPart } from '../../app/session'
 import { Busy, Fold, Problem, Repeats } from '../../ui'
+import { Told } from '../../quantity'
 
 export function useWhatGives(enabled: boolean) {
   const design = useDesign()
@@ -42,7 +43,7 @@ function OneCorner({ corner }: { corner: Corner }) {
       <Typography variant="h2">{corner.name}</Typography>
       <Typography variant="body2" sx={{ color: corner.brittle_first ? 'warning.main' : 'text.secondary', mb: 1 }}>
         {corner.brittle_first && '▲ '}
-        {corner.sentence}
+        <Told>{corner.sentence}</Told>
       </Typography>
       {corner.gives.slice(0, 9).map((one, i) => (
         <Box key={`${one.part_id}${one.part}`} sx={{ ...ROW, borderTop: i ? 1 : 0, borderColor: 'divider' }}>

@@ -1,5 +1,6 @@
 import { Box, Button, Typography } from '@mui/material'
 import type { AdjusterTold } from '../../api'
+import { Told } from '../../quantity'
 
 /** Turn the adjuster step by step and see where it runs out; what a turn does is the core's to say. */
 export function AdjusterSteps({
@@ -24,7 +25,7 @@ export function AdjusterSteps({
         as built
       </Button>
       <Typography variant="body2" role="status" sx={{ color: adjuster.past ? 'warning.main' : 'text.secondary' }}>
-        {adjuster.text}
+        <Told>{adjuster.text}</Told>
       </Typography>
     </Box>
   )

@@ -5,6 +5,7 @@ import { ApiProblem, answer, api, dependsOn, type CheckOut } from '../../api'
 import { useDesign, usePart, useTheSession } from '../../app/session'
 import { Busy, MarginBar, Problem } from '../../ui'
 import { Working } from './Working'
+import { Told } from '../../quantity'
 
 interface Props {
   partId: string
@@ -32,13 +33,13 @@ export function ChecksPanel({ partId, selection, onSelect }: Props) {
         }}
         data-testid="headline"
       >
-        {result.headline}
+        <Told>{result.headline}</Told>
       </Typography>
       {result.status !== 'ok' && result.complete && result.governing && <ChangeNote partId={partId} />}
       <CheckRows checks={asked} selection={selection} onSelect={onSelect} />
       {kept.map((check) => (
         <Typography key={check.key} variant="caption" component="p" sx={{ color: 'text.secondary' }}>
-          {check.name}: {check.note}.
+          {check.name}: <Told>{check.note}</Told>.
         </Typography>
       ))}
       {idle.length > 0 && (
@@ -48,12 +49,12 @@ export function ChecksPanel({ partId, selection, onSelect }: Props) {
       )}
       {result.not_carried.length > 0 && (
         <Typography variant="body2" sx={{ my: 1, borderLeft: 3, borderColor: 'warning.main', pl: 1 }}>
-          <b>Not carried:</b> {result.not_carried.join('; ')}.
+          <b>Not carried:</b> <Told>{result.not_carried.join('; ')}</Told>.
         </Typography>
       )}
       {result.notes.map((note) => (
         <Typography key={note} variant="body2" sx={{ my: 1, borderLeft: 3, borderColor: 'warning.main', pl: 1 }}>
-          {note}
+          <Told>{note}</Told>
         </Typography>
       ))}
       {(result.complete || result.checks.length > 0) && (
@@ -119,7 +120,7 @@ function CheckRow({ check, open, onToggle }: { check: CheckOut; open: boolean; o
         </Box>
         <MarginBar utilisation={check.utilisation} state={check.state} />
         <Typography variant="caption" component="span" sx={{ color: 'text.secondary' }}>
-          {check.note || check.case || ''}
+          <Told>{check.note || check.case}</Told>
         </Typography>
       </ButtonBase>
       {open && <Working check={check} />}
@@ -143,7 +144,9 @@ function ChangeNote({ partId }: { partId: string }) {
     <Box
       sx={(theme) => ({ bgcolor: theme.tirante.select, borderLeft: 3, borderColor: 'warning.main', p: 1.25, mb: 1.5 })}
     >
-      <Typography variant="body2">{found.data.sentence}</Typography>
+      <Typography variant="body2">
+        <Told>{found.data.sentence}</Told>
+      </Typography>
       {proposed && (
         <ButtonBase
           sx={{ mt: 0.5, color: 'primary.main', fontWeight: 600, fontSize: 13.5 }}

@@ -2,7 +2,7 @@ import { Box, Link, Typography } from '@mui/material'
 import { Link as RouterLink } from 'react-router'
 import type { PartOut } from '../../api'
 import { useSessionPart } from '../../app/session'
-import { useUnits } from '../../quantity'
+import { Told, useUnits } from '../../quantity'
 import { Empty, Section } from '../../ui'
 import { PartCard } from '../cards'
 
@@ -14,7 +14,7 @@ export function MadePanel({ part }: { part: PartOut }) {
   if (!part.complete || !card)
     return (
       <Empty title="Not ready to be made">
-        {part.faults.length > 0 ? part.faults.map((fault) => fault.message).join(' ') : part.headline}
+        <Told>{part.faults.length > 0 ? part.faults.map((fault) => fault.message).join(' ') : part.headline}</Told>
       </Empty>
     )
   return (
@@ -62,7 +62,7 @@ function List({ lines, ordered = false }: { lines: string[]; ordered?: boolean }
     <Box component={ordered ? 'ol' : 'ul'} sx={{ pl: 2.5, m: 0, '& li': { mb: 0.75 } }}>
       {lines.map((line) => (
         <Typography component="li" variant="body2" key={line}>
-          {line}
+          <Told>{line}</Told>
         </Typography>
       ))}
     </Box>

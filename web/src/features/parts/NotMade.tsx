@@ -3,6 +3,7 @@ import { useMutation } from '@tanstack/react-query'
 import { answer, api } from '../../api'
 import { newId, useSessionPart, useTheSession } from '../../app/session'
 import { Problem, Section } from '../../ui'
+import { Told } from '../../quantity'
 
 /** What moves at the job's ends, or at one of them, and is no part of it: by name, and made parts where a kind can be. */
 export function NotMade({ of }: { of?: string }) {
@@ -50,7 +51,7 @@ export function NotMade({ of }: { of?: string }) {
             {(of ? here.filter((row) => !row.can) : here).map((row) => (
               <Box key={row.name}>
                 <Typography variant="caption" component="p" sx={{ m: 0, color: 'text.secondary' }}>
-                  {row.name}: {row.why}
+                  {row.name}: <Told>{row.why}</Told>
                 </Typography>
                 {row.plates_at.map((at) => (
                   <Button

@@ -1,6 +1,6 @@
 import { Box, Button, Typography } from '@mui/material'
 import type { PartOut } from '../../api'
-import { useUnits } from '../../quantity'
+import { Told, useUnits } from '../../quantity'
 
 interface Props {
   result?: PartOut
@@ -34,7 +34,7 @@ export function NotYet({ result, onSize, onSet }: Props) {
         <Box component="ul" sx={{ pl: 2.5 }}>
           {result.faults.map((fault, i) => (
             <li key={i} role="alert">
-              {fault.message}
+              <Told>{fault.message}</Told>
             </li>
           ))}
         </Box>

@@ -1,14 +1,27 @@
 import { Box, Typography } from '@mui/material'
 import { Link as RouterLink } from 'react-router'
-import type { KindOut } from '../../api'
+import type { AnyPart, Evaluation, KindOut, PartOut } from '../../api'
 import { usePartsOf, useSessionPart } from '../../app/session'
 import { useUnits } from '../../quantity'
 import { MarginBar, StateMark, markOf } from '../../ui'
 
-/** The job's parts that stand at a station, each with its weakest check. */
+const RANK: Record<PartOut['status'], number> = { stop: 0, attention: 1, incomplete: 2, ok: 3 }
+
+/** Parts as they are to be settled: what does not hold, what is close, what is not complete, then the rest by how much is asked of it. */
+function weakestFirst(parts: AnyPart[], evaluation: Evaluation | null): AnyPart[] {
+  const of = new Map(evaluation?.parts.map((one) => [one.id, one]))
+  const use = (id: string) => {
+    const one = of.get(id)
+    return one?.checks.find((check) => check.key === one.governing)?.utilisation ?? 0
+  }
+  const rank = (id: string) => RANK[of.get(id)?.status ?? 'ok']
+  return [...parts].sort((a, b) => rank(a.id) - rank(b.id) || use(b.id) - use(a.id))
+}
+
+/** The job's parts that stand at a station, the weakest first, each with its weakest check. */
 export function PartList({ of, station = of }: { of: KindOut['station']; station?: string }) {
   const evaluation = useSessionPart((state) => state.evaluation)
-  const parts = usePartsOf(of)
+  const parts = weakestFirst(usePartsOf(of), evaluation)
   const jobId = useSessionPart((state) => state.jobId)
   const { main } = useUnits()
   return (

@@ -71,10 +71,18 @@ class Bent(Document):
 
 
 class BoughtLink(Document):
-    """A link bought ready-made, to be shortened: its tube as it came and the end that stays."""
+    """A link bought ready-made, to be shortened: what of it was measured as it came, and the end that stays."""
 
-    tube_length: Length
+    measured: Literal["tube", "centres"] = "tube"
+    tube_length: Length | None = None  # end to end of its bare tube
+    centres: Length | None = None  # pin to pin, its joints screwed in as far as this link has them
     keep: Literal["a", "b"] = "a"
+    with_joints: bool = True  # its joints and nuts came with it
+
+    @property
+    def length(self) -> Length | None:
+        """What was measured."""
+        return self.tube_length if self.measured == "tube" else self.centres
 
 
 class Link(SavedPart):

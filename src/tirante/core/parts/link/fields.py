@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from tirante.core.document.forms.table import Field, FieldChoice, FieldGroup, choice, number, special
+from tirante.core.document.forms.table import Field, FieldChoice, FieldGroup, choice, number, special, switch
 from tirante.core.document.parts.common import Welding
 from tirante.core.document.parts.link import Bent, BoughtLink, Link, Splice
 
@@ -56,8 +56,14 @@ FIELDS = (
         number(Splice, "leg_mm", "Ring’s leg", "mm", at="splice/", optional=True, empty="the wall’s"),
     ]),
     FieldGroup(title="Bought link", of="bought", switch="it is a bought link, to be shortened", fields=[
-        Field(path="bought/tube_length", label="Its tube as bought", control="length"),
+        choice("bought/measured", "What was measured of it", [("tube", "its bare tube"), ("centres", "pin to pin")]),
+        Field(path="bought/tube_length", label="Its tube as bought, end to end", control="length", optional=True, only="bought/measured=tube"),
+        Field(
+            path="bought/centres", label="Pin to pin as bought", control="length", optional=True, only="bought/measured=centres",
+            note="with as much thread showing at either end as this link is to show",
+        ),
         choice("bought/keep", "The end that stays", [("a", "end A stays"), ("b", "end B stays")]),
+        switch("bought/with_joints", "its rod ends and nuts came with it"),
         special("bought_told"),
     ]),
 )  # fmt: skip

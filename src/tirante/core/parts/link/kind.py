@@ -48,11 +48,11 @@ from tirante.core.parts.link.fields import FIELDS, begins
 from tirante.core.parts.link.jig_view import jig_sheet
 from tirante.core.parts.link.life import COVERED, everyday_of, not_judged
 from tirante.core.parts.link.notes import link_notes, welding_notes
-from tirante.core.parts.link.pieces import pieces_of, tubes_of
+from tirante.core.parts.link.pieces import pieces_of, shortened, tubes_of
 from tirante.core.parts.link.prudent import Prudent, prudent_for
 from tirante.core.parts.link.shown import AdjusterOut, LinkOwn, adjuster_out, bought_out, stack_out
 from tirante.core.parts.link.view import draw_link, link_sheet
-from tirante.core.parts.part import Card, CardEnd, CardLine, Figure, Jig, Part, View
+from tirante.core.parts.part import Card, CardEnd, CardLine, Figure, Jig, Misfit, Part, View
 from tirante.core.suspension.duty import SAID, Duty, duty_of
 from tirante.core.suspension.moving import Moving
 
@@ -85,17 +85,19 @@ class LinkKind(Kind[Link]):
             "made_of": (tube.label if isinstance(tube, Tube) else None, grade.label if isinstance(grade, Grade) else None),
         }  # fmt: skip
         built = build(saved, around, cases)
+        if not isinstance(built, list):
+            built = _bought_too_short(built) or built
         if isinstance(built, list):
             own = LinkOwn(length_mm=saved.between.mm, cases=cases_out(cases))
             return Part(**common, faults=tuple(built), own=(None, own))
         own = LinkOwn(
-            length_mm=saved.between.mm, cases=cases_out(cases), stack=stack_out(built, around.settings), bought=bought_out(saved, built.stack),
+            length_mm=saved.between.mm, cases=cases_out(cases), stack=stack_out(built, around.settings), bought=bought_out(built),
         )  # fmt: skip
         common["not_carried"] += _life_not_judged(saved, around, built)
         return Part(
             **common, pieces=pieces_of(built.assembly, built.stack), checks=built.checks, mass=mass_of(built.assembly, built.stack).total,
             views=(View(name="drawing", title="to scale, an end in section"), View(name="jig", title="rail jig")),
-            card=_card(saved, built, own), jig=_jig(built), procedure=built.assembly.grade.procedure, welding=tuple(welding_notes(built.assembly)),
+            card=_card(built, own), jig=_jig(built), procedure=built.assembly.grade.procedure, welding=tuple(welding_notes(built.assembly)),
             notes=(*((CAUTION.format(SAID[is_for]),) if (is_for := duty(saved, around)) else ()), *link_notes(built.assembly)), own=(built, own),
         )  # fmt: skip
 
@@ -420,12 +422,34 @@ def _jig(built: Built) -> Jig:
     )  # fmt: skip
 
 
-def _card(link: Link, built: Built, own: LinkOwn) -> Card:
+def _bought_too_short(built: Built) -> list[Misfit] | None:
+    """Why a bought link cannot be made into this one."""
+    bought = built.assembly.link.bought
+    if bought is None:
+        return None
+    field = "bought.tube_length" if bought.measured == "tube" else "bought.centres"
+    cut = shortened(built.assembly, built.stack)
+    if cut is None:
+        what = "end to end of its bare tube" if bought.measured == "tube" else "pin to pin"
+        return [Misfit(field=field, message=f"Type how long the bought link is, {what}.")]
+    if cut.off < 0:
+        why = f"The bought link is {-cut.off:.1f} mm too short: it cannot be made into this one. Take a longer one, or make it of tube."
+        return [Misfit(field=field, message=why)]
+    return None
+
+
+def _card(built: Built, own: LinkOwn) -> Card:
     stack, assembly = built.stack, built.assembly
     stock = f"{assembly.tube.label}, {assembly.grade.label}"
     if own.bought:
-        figures = [Figure(label="Tube, finished", mm=stack.tube_cut, note=stock)]
-        lines = [CardLine(text=own.bought.instruction, strong=True)]
+        bought = own.bought
+        figures = [
+            Figure(
+                label=f"Saw, from end {bought.keep_end}’s tube end", mm=bought.cut_at_mm, note=f"bought link, {stock}"
+            )
+        ]
+        lines = [CardLine(text=f"comes off at end {bought.cut_end}", mm=bought.cut_off_mm, strong=True)]
+        lines += [CardLine(text=one) for one in bought.told]
     else:
         figures = [
             Figure(label=f"Saw {piece.name}".strip(), mm=piece.length, note=stock)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from tirante.core.members.link_stack import LinkStack
 from tirante.core.members.splice import sleeve_section
 from tirante.core.parts.link.assembly import Assembly, ThreadedEnd
-from tirante.core.parts.part import BoughtPiece, Piece, ToolPiece, TubePiece, TurnedPiece, tube_piece
+from tirante.core.parts.part import BoughtPiece, Piece, ShortenPiece, ToolPiece, TubePiece, TurnedPiece, tube_piece
 
 
 def pieces_of(assembly: Assembly, stack: LinkStack) -> tuple[Piece, ...]:
@@ -16,14 +16,19 @@ def pieces_of(assembly: Assembly, stack: LinkStack) -> tuple[Piece, ...]:
         stack: its lengths.
     """
     link, found = assembly.link, list[Piece]()
-    if link.bought is None:
-        found += tubes_of(assembly, stack)
+    cut = shortened(assembly, stack)
+    found += tubes_of(assembly, stack) if cut is None else [cut]
     if link.splice:
         sleeve = sleeve_section(assembly.section, link.splice.wall_mm, inside=link.splice.sleeve == "inside")
         fit = f"{sleeve.od:.1f} × {link.splice.wall_mm:g} mm, {link.splice.length.mm:.1f} mm long"
         what = f"sleeve {link.splice.sleeve} the tube, {fit}, {assembly.grade.label}"
         found.append(TurnedPiece(name="sleeve", what=what, sort="sleeve"))
-    for end in assembly.ends:
+    for letter, end in zip("AB", assembly.ends, strict=True):
+        if cut is not None and letter == cut.keep:
+            found += (
+                _joint_of(end) if isinstance(end, ThreadedEnd) and link.bought and not link.bought.with_joints else ()
+            )
+            continue  # it stays as it was bought
         if not isinstance(end, ThreadedEnd):
             if end.machined:
                 what = f"{end.what}, machined {end.machined.form}, {end.centre_to_face:g} mm centre to face"
@@ -31,14 +36,40 @@ def pieces_of(assembly: Assembly, stack: LinkStack) -> tuple[Piece, ...]:
             else:
                 found.append(BoughtPiece(sort="joint", what=f"{end.what}, {end.centre_to_face:g} mm centre to face"))
             continue
-        found.append(BoughtPiece(sort="joint", what=end.joint.label, hand=end.hand, key=end.joint.key))
+        if cut is None or not (link.bought and link.bought.with_joints):
+            found += _joint_of(end)
         if not end.tapped:
             found.append(BoughtPiece(sort="insert", what=end.insert.label, hand=end.hand, key=end.insert.key))
-        found.append(BoughtPiece(sort="nut", what=end.nut.label, hand=end.hand, key=end.nut.key))
         use = "to cut the tube’s own thread" if end.tapped else "to chase inserts after welding"
         found.append(ToolPiece(sort="tap", what=f"{end.joint.designation}, {use}", hand=end.hand))
         found.append(ToolPiece(sort="die", what=f"{end.joint.designation}, to clean shanks", hand=end.hand))
     return tuple(found)
+
+
+def _joint_of(end: ThreadedEnd) -> tuple[Piece, ...]:
+    return (
+        BoughtPiece(sort="joint", what=end.joint.label, hand=end.hand, key=end.joint.key),
+        BoughtPiece(sort="nut", what=end.nut.label, hand=end.hand, key=end.nut.key),
+    )
+
+
+def shortened(assembly: Assembly, stack: LinkStack) -> ShortenPiece | None:
+    """The cut that makes a bought link this one; None of a link that is made, or while nothing of it was measured.
+
+    Measured pin to pin it is as much too long as its tube is, with its joints screwed in as they are to be.
+
+    Args:
+        assembly: complete.
+        stack: its lengths.
+    """
+    bought = assembly.link.bought
+    if bought is None or bought.length is None:
+        return None
+    asked = stack.tube_cut if bought.measured == "tube" else stack.centre_to_centre
+    keep, cut = ("A", "B") if bought.keep == "a" else ("B", "A")
+    return ShortenPiece(
+        tube=assembly.tube.label, grade=assembly.grade.label, length=stack.tube_cut, off=bought.length.mm - asked, cut=cut, keep=keep,
+    )  # fmt: skip
 
 
 def tubes_of(assembly: Assembly, stack: LinkStack) -> list[TubePiece]:

@@ -8,13 +8,13 @@ from typing import Any, Literal
 from pydantic import Field
 
 from tirante.core.checks.shown import Out
-from tirante.core.document.parts.link import Link
 from tirante.core.document.settings import Settings
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.members.link_stack import EndState, LinkStack
 from tirante.core.parts.cases import CaseOut
 from tirante.core.parts.link.assembly import EngagementRules, LinkEndParts, ThreadedEnd, school_of
 from tirante.core.parts.link.built import Built
+from tirante.core.parts.link.pieces import shortened
 
 
 class EndOut(Out):
@@ -55,10 +55,11 @@ class StackOut(Out):
 class BoughtOut(Out):
     """How a bought link is shortened."""
 
+    cut_at_mm: float = Field(description="of its tube, from the end that stays")
     cut_off_mm: float
     cut_end: str
-    instruction: str
-    possible: bool
+    keep_end: str
+    told: list[str]
 
 
 class LinkOwn(Out):
@@ -113,28 +114,27 @@ def stack_out(built: Built, settings: Settings) -> StackOut:
     )  # fmt: skip
 
 
-def bought_out(link: Link, stack: LinkStack) -> BoughtOut | None:
+def bought_out(built: Built) -> BoughtOut | None:
     """How a bought link is shortened; None for one that is made.
 
     Args:
-        link: as it is saved.
-        stack: as it is to be.
+        built: the link.
     """
-    if link.bought is None:
+    cut = shortened(built.assembly, built.stack)
+    if cut is None:
         return None
-    cut_off = link.bought.tube_length.mm - stack.tube_cut
-    other = "b" if link.bought.keep == "a" else "a"
-    if cut_off < 0:
-        return BoughtOut(
-            cut_off_mm=cut_off, cut_end=other, possible=False,
-            instruction=f"The bought tube is {-cut_off:.1f} mm too short: it cannot be made into this link.",
-        )  # fmt: skip
+    anew = built.assembly.ends["AB".index(cut.cut)]
+    after = (
+        "Weld a new insert in there."
+        if isinstance(anew, ThreadedEnd) and not anew.tapped
+        else "Make that end anew there."
+    )
     return BoughtOut(
-        cut_off_mm=cut_off, cut_end=other, possible=True,
-        instruction=(
-            f"Keep end {link.bought.keep.upper()} as it is. Cut {cut_off:.1f} mm off the tube at end {other.upper()} and fit "
-            f"end {other.upper()} with a new insert; the old thread goes with the offcut."
-        ),
+        cut_at_mm=cut.length, cut_off_mm=cut.off, cut_end=cut.cut, keep_end=cut.keep,
+        told=[
+            f"Measure from the tube’s end at end {cut.keep}, which stays as it is: buy nothing for it.",
+            f"Saw square through the tube. What comes off is end {cut.cut}, its thread with it.", after,
+        ],
     )  # fmt: skip
 
 
@@ -159,7 +159,7 @@ def adjuster_out(stack: LinkStack, turns: float, numbers: Numbers) -> AdjusterOu
         left = [floor(limit * 100 + 1e-9) / 100 for limit in (stack.turns_in, stack.turns_out)]
         says = (
             f"{numbers.written(stack.centre_to_centre + turns * stack.step)} pivot to pivot · "
-            f"runs out after {left[0]:g} in, {left[1]:g} out"
+            f"runs out {left[0]:g} turns in, {left[1]:g} turns out"
         )
     return AdjusterOut(
         step_turns=0.25 if stack.per_turn is not None else 0.5, text=f"{turned} · {says}", past=past is not None

@@ -10,6 +10,8 @@ from tirante.core.drawing.sheet import Frame, Numbers, Sheet, SheetPoint
 from tirante.core.members.bend_line import BendLine, face_of
 from tirante.core.members.link_stack import EndState, LinkStack
 from tirante.core.parts.link.assembly import Assembly, EngagementRules, LinkEndParts, PlainEnd, ThreadedEnd
+from tirante.core.parts.link.pieces import shortened
+from tirante.core.units import INCH
 
 WIDTH, HEIGHT = 217.0, 160.0
 
@@ -168,8 +170,14 @@ def _whole(sheet: Sheet, assembly: Assembly, stack: LinkStack) -> None:
     faces = [frame.at(*_face(line, stack, index)) for index in (0, 1)]
     bottom = frame.at(0, -max(r, *heads))[1]
     low = frame.at(0, -r)[1]
+    cut = shortened(assembly, stack)
+    note = "along the tube" if line else ""
+    if cut is not None:
+        at = faces["AB".index(cut.cut)][0]
+        sheet.line((at, low - 3.0), (at, frame.at(0, r)[1] + 3.0), "visible", "blue", ref="dim:tube_cut")
+        note = f"from end {cut.keep}, which stays; {sheet.numbers.written(cut.off)} comes off at end {cut.cut}"
     sheet.dimension((faces[0][0], low), (faces[1][0], low), stack.tube_cut, offset=-(low - bottom + 4.5), ref="dim:tube_cut",
-                    tone="blue", prefix="saw ", size=4.0, note="along the tube" if line else "")  # fmt: skip
+                    tone="blue", prefix="saw ", size=4.0, note=note)  # fmt: skip
     sheet.dimension((frame.at(0, 0)[0], bottom), (frame.at(length, 0)[0], bottom), length,
                     offset=-14.0, ref="dim:centre_to_centre", size=4.0,
                     note="pivot to pivot")  # fmt: skip
@@ -386,7 +394,7 @@ def _section_dimensions(
     if rules:
         note = f"needs {sheet.numbers.main(rules.default)}, {(state.engagement or 0) / parts.thread.major:.2f} × thread"
     sheet.dimension(frame.at(shoulder, -half), frame.at(end_of_shank, -half), state.engagement or 0.0,
-                    offset=-(frame.at(0, -half)[1] - low + 4.5), ref="dim:engagement", tone="blue", prefix="in ",
+                    offset=-(frame.at(0, -half)[1] - low + 4.5), ref="dim:engagement", tone="blue", prefix="engaged ",
                     both=False, text_side=1)  # fmt: skip
     sheet.text(
         (frame.at(end_of_shank, 0)[0] + 6.2, low - 8.9), note, 2.7, tone="muted", mono=True, ref="dim:engagement"
@@ -403,36 +411,53 @@ def _adjuster(sheet: Sheet, stack: LinkStack, turns: float) -> None:
         sheet.text((26, 29.5), "none: neither end is threaded", 2.9, tone="muted")
         return
     about = (
-        f"one turn of the link = {step:.2f} mm"
+        f"one turn of the link = {n.finely(step)}"
         if stack.per_turn is not None
-        else f"half a turn of an end = {step / 2:.2f} mm; take the bolt out to turn it"
+        else f"half a turn of an end = {n.finely(step / 2)}; take the bolt out to turn it"
     )
     sheet.text((26, 29.5), about, 2.9, tone="muted")
     inward, outward = stack.turns_in * step, stack.turns_out * step
-    reach = max(5.0, 5.0 * (int(max(inward, outward) * 1.15 / 5) + 1))
+    # a tick a millimetre and a figure at every fifth; in inches a tick a sixteenth and a figure at every quarter
+    tick, each = (1.0, 5) if n.unit == "mm" else (INCH / 16, 4)
+    reach = each * tick * (int(max(inward, outward) * 1.15 / (each * tick)) + 1)
     middle, scale, y = WIDTH / 2, 80 / reach, 17.0
     if inward > 0 or outward > 0:
         sheet.box((middle - inward * scale, y + 1.6), (middle + outward * scale, y + 4.6), "thread", "thin", "blue",
                   ref="dim:range")  # fmt: skip
     sheet.line((middle - reach * scale, y), (middle + reach * scale, y), "thin")
-    for i in range(-int(reach), int(reach) + 1):
-        major = i % 5 == 0
-        if not major and reach > 40:
+    ticks = round(reach / tick)
+    for i in range(-ticks, ticks + 1):
+        major = i % each == 0
+        if not major and ticks > 40:
             continue
-        sheet.line((middle + i * scale, y), (middle + i * scale, y - (1.8 if major else 1.0)), "dimension")
+        at = middle + i * tick * scale
+        sheet.line((at, y), (at, y - (1.8 if major else 1.0)), "dimension")
         if major:
+            figure = str(abs(i)) if n.unit == "mm" else n.main(abs(i) * tick)
             sheet.text(
-                (middle + i * scale, y - 5.0),
-                f"{'+' if i > 0 else '−' if i < 0 else ''}{abs(i)}",
+                (at, y - 5.0),
+                f"{'+' if i > 0 else '−' if i < 0 else ''}{figure}",
                 2.7,
                 "middle",
                 mono=True,
             )
     sheet.text(
-        (middle - inward * scale, y + 6.2), f"in {n.main(inward)}", 3.0, "end", "blue", mono=True, ref="dim:range"
+        (middle - inward * scale, y + 6.2),
+        f"shorter by {n.main(inward)}",
+        3.0,
+        "end",
+        "blue",
+        mono=True,
+        ref="dim:range",
     )
     sheet.text(
-        (middle + outward * scale, y + 6.2), f"out {n.main(outward)}", 3.0, "start", "blue", mono=True, ref="dim:range"
+        (middle + outward * scale, y + 6.2),
+        f"longer by {n.main(outward)}",
+        3.0,
+        "start",
+        "blue",
+        mono=True,
+        ref="dim:range",
     )
     x = middle + turns * step * scale
     beyond = stack.runs_out(turns) is not None
@@ -440,5 +465,5 @@ def _adjuster(sheet: Sheet, stack: LinkStack, turns: float) -> None:
     sheet.area(((x, y + 0.4), (x - 1.5, y + 5.4), (x + 1.5, y + 5.4)), "solid", tone=tone, ref="dim:turns")
     if beyond:
         sheet.text((x, y + 7.0), "runs out", 3.0, "middle", "amber", bold=True, ref="dim:turns")
-    sheet.text((middle, 7.2), "mm of pivot-to-pivot length; outside the pale bar the thread is short of what it needs, or bottoms",
+    sheet.text((middle, 7.2), f"{'mm' if n.unit == 'mm' else 'inches'} of pivot-to-pivot length; outside the pale bar the thread is short of what it needs, or bottoms",
                2.7, "middle", "muted")  # fmt: skip

@@ -1,5 +1,6 @@
 import { Box, Typography } from '@mui/material'
 import { usePart } from '../../../app/session'
+import { useUnits } from '../../../quantity'
 import { Choice } from '../../../ui'
 import type { OwnField } from '.'
 
@@ -33,12 +34,13 @@ export function PivotEnd({ part, chosen }: OwnField) {
 /** What each tube of an arm is sawn to, before it is notched. */
 export function SawLengths({ part }: OwnField) {
   const { result } = usePart(part.id)
+  const { main } = useUnits()
   const saw = Object.entries((result?.own?.kind === 'arm' && result.own.saw_mm) || {})
   return saw.map(([name, mm]) => (
     <Typography key={name} variant="body2" sx={{ display: 'flex', justifyContent: 'space-between' }}>
       <span>{name === 'brace' ? 'brace, between centre lines' : `${name}, saw before notching`}</span>
       <Box component="span" sx={(theme) => ({ fontFamily: theme.tirante.mono })}>
-        {mm.toFixed(1)} mm
+        {main(mm)}
       </Box>
     </Typography>
   ))
@@ -50,6 +52,7 @@ const signed = (value: number) => `${value < 0 ? '−' : '+'}${Math.abs(value).t
 /** What the outer joint sees, along its stud and across it; what the arm gives per g. */
 export function OuterTold({ part }: OwnField) {
   const { result } = usePart(part.id)
+  const { signed: length } = useUnits()
   const own = result?.own?.kind === 'arm' ? result.own : null
   const outer = own?.outer
   if (!outer) return null
@@ -72,7 +75,7 @@ export function OuterTold({ part }: OwnField) {
         <Typography variant="caption" component="p" sx={{ color: 'text.secondary' }} data-testid="per-g">
           Under 1 g of cornering the outer wheel goes {signed(own.per_g.camber_deg)}° of camber and{' '}
           {signed(own.per_g.toe_deg)}° of toe-in by this arm’s tubes alone: its joint moves{' '}
-          {Math.max(...own.per_g.moved_mm.map(Math.abs)).toFixed(2)} mm.
+          {length(Math.max(...own.per_g.moved_mm.map(Math.abs)), false).replace('+', '')}.
         </Typography>
       )}
     </>

@@ -2,7 +2,7 @@ import { Box, Button, Typography } from '@mui/material'
 import { useMutation } from '@tanstack/react-query'
 import { answer, api, type LengthValue } from '../../../api'
 import { usePart } from '../../../app/session'
-import { LengthField } from '../../../quantity'
+import { Told, LengthField, useUnits } from '../../../quantity'
 import { Problem, Segmented } from '../../../ui'
 import { useSchool } from '../useSchool'
 import type { OwnField } from '.'
@@ -45,6 +45,7 @@ export function School({ part, field }: OwnField) {
 /** The four rules of least engagement, beside each other. */
 export function Engagement({ part }: OwnField) {
   const { result } = usePart(part.id)
+  const { main } = useUnits()
   const stack = result?.own?.kind === 'link' ? result.own.stack : null
   const end = stack?.ends.find((one) => one.one_diameter_mm !== null)
   if (!end || end.engagement_mm === null) return null
@@ -64,10 +65,10 @@ export function Engagement({ part }: OwnField) {
           <tr key={name}>
             <td>{name}</td>
             <Box component="td" sx={(theme) => ({ fontFamily: theme.tirante.mono, textAlign: 'right' })}>
-              {least?.toFixed(1)}
+              {least === null ? '–' : main(least)}
             </Box>
             <Box component="td" sx={{ textAlign: 'right', color: 'text.secondary', width: 56 }}>
-              {least !== null && end.engagement_mm! >= least - 1e-9 ? 'met' : 'not met'}
+              {least === null ? 'not known' : end.engagement_mm! >= least - 1e-9 ? 'met' : 'not met'}
             </Box>
           </tr>
         ))}
@@ -76,11 +77,9 @@ export function Engagement({ part }: OwnField) {
             <b>in the insert, as built</b>
           </td>
           <Box component="td" sx={(theme) => ({ fontFamily: theme.tirante.mono, textAlign: 'right', fontWeight: 700 })}>
-            {end.engagement_mm.toFixed(1)}
+            {main(end.engagement_mm)}
           </Box>
-          <Box component="td" sx={{ textAlign: 'right', color: 'text.secondary' }}>
-            mm
-          </Box>
+          <td />
         </tr>
       </tbody>
     </Box>
@@ -109,7 +108,7 @@ export function BendToClear({ part }: OwnField) {
       {found.error && <Problem error={found.error} />}
       {found.data && (
         <Typography variant="caption" component="p" role="status" sx={{ mt: 0 }}>
-          {found.data.says}
+          <Told>{found.data.says}</Told>
         </Typography>
       )}
     </>
@@ -119,11 +118,15 @@ export function BendToClear({ part }: OwnField) {
 /** How a bought link is cut down. */
 export function BoughtTold({ part }: OwnField) {
   const { result } = usePart(part.id)
+  const { main, other } = useUnits()
   const bought = result?.own?.kind === 'link' ? result.own.bought : null
   if (!bought) return null
   return (
-    <Box sx={{ mt: 1, fontSize: 13.5, color: bought.possible ? 'text.primary' : 'error.main' }} role="status">
-      {bought.instruction}
+    <Box sx={{ mt: 1, fontSize: 13.5 }} role="status">
+      <b>
+        Saw at {main(bought.cut_at_mm)} from end {bought.keep_end}’s tube end
+      </b>{' '}
+      ({other(bought.cut_at_mm)}); {main(bought.cut_off_mm)} comes off at end {bought.cut_end}. {bought.told.join(' ')}
     </Box>
   )
 }
