@@ -22,6 +22,7 @@ from tirante.core.drawing.model import Drawing
 from tirante.core.suspension.moved_pickup import moved_pickup
 from tirante.core.suspension.own_kind import begun, end_of_kind, kind_file, own, read_kind, with_body, with_point
 from tirante.core.suspension.shown.points_csv import read_points, write_points
+from tirante.core.suspension.shown.points_paste import pasted_points
 from tirante.core.suspension.shown.posture import postures
 from tirante.core.suspension.shown.sketch import kind_sketch
 from tirante.shipped.templates import example_ends
@@ -137,6 +138,29 @@ class PointsCsvIn(BaseModel):
 
     model_config = _strict
     text: str = Field(max_length=900_000)
+
+
+class PasteIn(OfEndIn):
+    """A table as it was pasted, and the unit that a bare number is in."""
+
+    text: str = Field(max_length=60_000)
+    unit: Literal["mm", "in"]
+
+
+class PastedRowOut(BaseModel):
+    """A row, and the point that it is taken for."""
+
+    line: int
+    called: str
+    point: str
+    what: str
+    at: list[float] = Field(description="x, y, z in mm")
+
+
+class PastedOut(BaseModel):
+    """What was pasted, row by row."""
+
+    rows: list[PastedRowOut]
 
 
 class PointsOut(BaseModel):
@@ -348,6 +372,21 @@ def move_point(data: MovePointIn) -> MovedPointOut:
 def read_points_file(data: PointsCsvIn) -> PointsOut:
     """Points from CSV or JSON; every bad row by line and column, or all of them."""
     return PointsOut(points={name: list(place) for name, place in read_points(data.text).items()})
+
+
+@operation(blueprint, "POST", "/api/points/paste", body=PasteIn, answer=PastedOut)
+def paste_points(data: PasteIn) -> PastedOut:
+    """Points pasted from a spreadsheet, each row with the point that it is taken for; every bad row by its line, or all of them."""
+    end = end_of(data).end
+    known = [(point.name, point.what) for point in services().shelf.template_of(end).points]
+    known += [(name, name.replace("_", " ")) for name in end.points if name not in dict(known)]
+    called = dict(known)
+    return PastedOut(
+        rows=[
+            PastedRowOut(line=row.line, called=row.called, point=row.point, what=called[row.point], at=list(row.at))
+            for row in pasted_points(data.text, known, data.unit)
+        ]
+    )
 
 
 @operation(blueprint, "POST", "/api/points/write", body=OfEndIn, answer=PointsCsvIn)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
+from dataclasses import asdict, replace
 from math import ceil, isfinite
 from typing import TYPE_CHECKING, Annotated, Literal, TypeVar
 
@@ -15,10 +15,11 @@ from tirante.api.designs import DrawFault, DrawOut, PartIn, saved_part
 from tirante.api.ends import OfEndIn, PointsCsvIn, end_of
 from tirante.api.routing import operation
 from tirante.core.document.design import Design, SuspensionEnd
-from tirante.core.document.end import LinkBend
+from tirante.core.document.end import LinkBend, Ride
 from tirante.core.document.fields import Key
 from tirante.core.document.parts.common import OfEnd
 from tirante.core.document.parts.link import Link
+from tirante.core.document.shape import Shape
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.scene import Scene
 from tirante.core.errors import InputError
@@ -51,6 +52,9 @@ class WatchedIn(OfEndIn):
     bends: dict[LinkName, LinkBend | None] | None = Field(
         default=None, max_length=60, description="by link, null: straight. Left out: by the design's own parts"
     )
+    shapes: dict[LinkName, Shape] | None = Field(
+        default=None, max_length=80, description="what its members look like. Left out: by the design's own parts"
+    )
 
 
 class StudyIn(WatchedIn):
@@ -60,14 +64,39 @@ class StudyIn(WatchedIn):
     steer: Travel = Field(default=0.0, description="mm of the rack, or deg of the steering arm")
 
 
-class EndDrawIn(StudyIn):
+class PositionIn(StudyIn):
     """At which travel, in which unit."""
 
     travel_mm: Travel = 0.0
     unit: Unit = "mm"
 
 
-class PlotsIn(EndDrawIn):
+class EndDrawIn(PositionIn):
+    """Whether to be moved by hand."""
+
+    handles: bool = Field(default=False, description="mark its points, to be moved by hand, where it stands at rest")
+
+
+class ViewPlaceOut(BaseModel):
+    """Where a view stands on the drawing: sheet = origin + scale · flip · car across, and + scale · car up."""
+
+    box: tuple[float, float, float, float] = Field(description="x, y, width, height on the sheet, y up, mm")
+    origin: tuple[float, float]
+    scale: float
+    across: int = Field(description="axis of the car to the right: 0 x, 1 y, 2 z")
+    flip: float
+    up: int
+
+
+class EndDrawOut(BaseModel):
+    """The three views of an end, or what stands in their way; where its points may be moved, how a place on the sheet is one in the car."""
+
+    drawing: Drawing | None
+    faults: list[DrawFault]
+    views: list[ViewPlaceOut] = []
+
+
+class PlotsIn(PositionIn):
     """Which measures against what, beside which other revision."""
 
     plots: Annotated[list[Key], Field(max_length=4)] = Field(default=[], description="measures; none: the usual four")
@@ -241,6 +270,7 @@ def _watched(data: WatchedIn) -> Worked:
     if data.limits is not None:
         job.given_limits = {link: {str(at): limit for at, limit in ends.items()} for link, ends in data.limits.items()}
     job.given_bends = data.bends
+    job.given_shapes = data.shapes
     return job
 
 
@@ -314,22 +344,27 @@ def _study_out(design: Design, end: SuspensionEnd, found: Study) -> StudyOut:
     )  # fmt: skip
 
 
-@operation(blueprint, "POST", "/api/study/drawing", body=EndDrawIn, answer=DrawOut)
-def draw_end_at(data: EndDrawIn) -> DrawOut:
+@operation(blueprint, "POST", "/api/study/drawing", body=EndDrawIn, answer=EndDrawOut)
+def draw_end_at(data: EndDrawIn) -> EndDrawOut:
     """The end at a position: three views with the ghost at ride height."""
     from tirante.core.suspension.shown.drawn import draw_views
 
     end = end_of(data)
 
-    def answer() -> DrawOut:
-        done = solved_at(_watched(data), end.id, data.travel_mm, data.roll_deg, data.steer)
-        drawing = draw_views(end.name, done, numbers_of(data.design.settings, data.unit))
-        if drawing is None:
+    def answer() -> EndDrawOut:
+        job = _watched(data)
+        done = solved_at(job, end.id, data.travel_mm, data.roll_deg, data.steer)
+        # a point is where it was taken: it is moved where the end stands so
+        at_rest = data.travel_mm == data.roll_deg == data.steer == 0.0 and job.ends[end.id].ride == Ride()
+        numbers = numbers_of(data.design.settings, data.unit)
+        drawn = draw_views(end.name, done, numbers, job.shapes(end.id), handles=data.handles and at_rest)
+        if drawn is None:
             message = "It cannot be put together at this position. Move back toward ride height, or change a point."
-            return DrawOut(drawing=None, faults=[DrawFault(field="travel_mm", message=message)])
-        return DrawOut(drawing=drawing, faults=[])
+            return EndDrawOut(drawing=None, faults=[DrawFault(field="travel_mm", message=message)])
+        places = [ViewPlaceOut(**asdict(place)) for place in drawn[1]] if data.handles and at_rest else []
+        return EndDrawOut(drawing=drawn[0], faults=[], views=places)
 
-    return _or_faults(answer, lambda faults: DrawOut(drawing=None, faults=faults), quick=True)
+    return _or_faults(answer, lambda faults: EndDrawOut(drawing=None, faults=faults), quick=True)
 
 
 @operation(blueprint, "POST", "/api/study/plots", body=PlotsIn, answer=DrawOut)

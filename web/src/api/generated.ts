@@ -737,6 +737,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/points/paste": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Points pasted from a spreadsheet, each row with the point that it is taken for; every bad row by its line, or all of them. */
+        post: operations["paste_points"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/points/read": {
         parameters: {
             query?: never;
@@ -1808,6 +1825,14 @@ export interface components {
                 [key: string]: {
                     [key: string]: number | null;
                 };
+            } | null;
+            /**
+             * Shapes
+             * @description what its members look like. Left out: by the design's own parts
+             * @default null
+             */
+            shapes: {
+                [key: string]: components["schemas"]["Shape"];
             } | null;
             /**
              * Unit
@@ -3418,6 +3443,18 @@ export interface components {
                 [key: string]: components["schemas"]["EndLink"];
             };
             /**
+             * Meant
+             * @description points that stand far off and are meant so, where they stood when that was said
+             * @default {}
+             */
+            meant: {
+                [key: string]: [
+                    number,
+                    number,
+                    number
+                ];
+            };
+            /**
              * Member Od Mm
              * @description of the tubes of a body (an arm, an axle)
              * @default {}
@@ -3507,7 +3544,7 @@ export interface components {
         };
         /**
          * EndDrawIn
-         * @description At which travel, in which unit.
+         * @description Whether to be moved by hand.
          */
         EndDrawIn: {
             /**
@@ -3525,6 +3562,12 @@ export interface components {
              */
             end_id: string;
             /**
+             * Handles
+             * @description mark its points, to be moved by hand, where it stands at rest
+             * @default false
+             */
+            handles: boolean;
+            /**
              * Limits
              * @description by link and end of it, °; null for a joint: not watched. Left out: by the design's own parts
              * @default null
@@ -3539,6 +3582,14 @@ export interface components {
              * @default 0
              */
             roll_deg: number;
+            /**
+             * Shapes
+             * @description what its members look like. Left out: by the design's own parts
+             * @default null
+             */
+            shapes: {
+                [key: string]: components["schemas"]["Shape"];
+            } | null;
             /**
              * Steer
              * @description mm of the rack, or deg of the steering arm
@@ -3556,6 +3607,20 @@ export interface components {
              * @enum {string}
              */
             unit: "mm" | "in";
+        };
+        /**
+         * EndDrawOut
+         * @description The three views of an end, or what stands in their way; where its points may be moved, how a place on the sheet is one in the car.
+         */
+        EndDrawOut: {
+            drawing: components["schemas"]["Drawing"] | null;
+            /** Faults */
+            faults: components["schemas"]["DrawFault"][];
+            /**
+             * Views
+             * @default []
+             */
+            views: components["schemas"]["ViewPlaceOut"][];
         };
         /**
          * EndKindOut
@@ -3647,6 +3712,11 @@ export interface components {
             bends: {
                 [key: string]: components["schemas"]["LinkBend"] | null;
             };
+            /**
+             * Far Off
+             * @description points that are asked about
+             */
+            far_off: components["schemas"]["FarOffOut"][];
             /** Id */
             id: string;
             /**
@@ -3667,6 +3737,13 @@ export interface components {
             not_watched: string[];
             /** Says */
             says: string;
+            /**
+             * Shapes
+             * @description what its members look like as their parts are made
+             */
+            shapes: {
+                [key: string]: components["schemas"]["Shape"];
+            };
             /**
              * State
              * @enum {string}
@@ -3747,6 +3824,18 @@ export interface components {
             reach_mm: number;
             /** Words */
             words: string;
+        };
+        /**
+         * FarOffOut
+         * @description A point that stands where hardly any car has one.
+         */
+        FarOffOut: {
+            /** Point */
+            point: string;
+            /** Says */
+            says: string;
+            /** Side */
+            side: string;
         };
         /**
          * FatigueOut
@@ -5955,6 +6044,52 @@ export interface components {
             kinds: string[];
         };
         /**
+         * PasteIn
+         * @description A table as it was pasted, and the unit that a bare number is in.
+         */
+        PasteIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /** Text */
+            text: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "mm" | "in";
+        };
+        /**
+         * PastedOut
+         * @description What was pasted, row by row.
+         */
+        PastedOut: {
+            /** Rows */
+            rows: components["schemas"]["PastedRowOut"][];
+        };
+        /**
+         * PastedRowOut
+         * @description A row, and the point that it is taken for.
+         */
+        PastedRowOut: {
+            /**
+             * At
+             * @description x, y, z in mm
+             */
+            at: number[];
+            /** Called */
+            called: string;
+            /** Line */
+            line: number;
+            /** Point */
+            point: string;
+            /** What */
+            what: string;
+        };
+        /**
          * PatchOut
          * @description What changes of a design: parts and joints by id, rows that it has not yet; everything else stays.
          */
@@ -6269,6 +6404,14 @@ export interface components {
              * @default 0
              */
             roll_deg: number;
+            /**
+             * Shapes
+             * @description what its members look like. Left out: by the design's own parts
+             * @default null
+             */
+            shapes: {
+                [key: string]: components["schemas"]["Shape"];
+            } | null;
             /**
              * Steer
              * @description mm of the rack, or deg of the steering arm
@@ -7230,6 +7373,44 @@ export interface components {
             plunge_out_mm: number | null;
         };
         /**
+         * Shape
+         * @description A member as it is made; without tubes it is one between its ends.
+         */
+        Shape: {
+            /** Od Mm */
+            od_mm: number;
+            /**
+             * Sleeve Mm
+             * @default 0
+             */
+            sleeve_mm: number;
+            /**
+             * Tubes
+             * @default []
+             */
+            tubes: components["schemas"]["ShapeTube"][];
+        };
+        /**
+         * ShapeTube
+         * @description A tube between two points of the end, by name, or places on its left side [mm].
+         */
+        ShapeTube: {
+            /** A */
+            a: string | [
+                number,
+                number,
+                number
+            ];
+            /** B */
+            b: string | [
+                number,
+                number,
+                number
+            ];
+            /** Od Mm */
+            od_mm: number;
+        };
+        /**
          * SinceOut
          * @description A revision that somebody may have built from.
          */
@@ -7791,6 +7972,14 @@ export interface components {
              */
             roll_deg: number;
             /**
+             * Shapes
+             * @description what its members look like. Left out: by the design's own parts
+             * @default null
+             */
+            shapes: {
+                [key: string]: components["schemas"]["Shape"];
+            } | null;
+            /**
              * Steer
              * @description mm of the rack, or deg of the steering arm
              * @default 0
@@ -8001,6 +8190,14 @@ export interface components {
              * @default 0
              */
             roll_deg: number;
+            /**
+             * Shapes
+             * @description what its members look like. Left out: by the design's own parts
+             * @default null
+             */
+            shapes: {
+                [key: string]: components["schemas"]["Shape"];
+            } | null;
             /**
              * Steer
              * @description mm of the rack, or deg of the steering arm
@@ -8491,6 +8688,38 @@ export interface components {
             name: string;
             /** Title */
             title: string;
+        };
+        /**
+         * ViewPlaceOut
+         * @description Where a view stands on the drawing: sheet = origin + scale · flip · car across, and + scale · car up.
+         */
+        ViewPlaceOut: {
+            /**
+             * Across
+             * @description axis of the car to the right: 0 x, 1 y, 2 z
+             */
+            across: number;
+            /**
+             * Box
+             * @description x, y, width, height on the sheet, y up, mm
+             */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Flip */
+            flip: number;
+            /** Origin */
+            origin: [
+                number,
+                number
+            ];
+            /** Scale */
+            scale: number;
+            /** Up */
+            up: number;
         };
         /**
          * Wall
@@ -10480,6 +10709,39 @@ export interface operations {
             };
         };
     };
+    paste_points: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasteIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PastedOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_points_file: {
         parameters: {
             query?: never;
@@ -10856,7 +11118,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DrawOut"];
+                    "application/json": components["schemas"]["EndDrawOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

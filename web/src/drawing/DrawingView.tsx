@@ -1,5 +1,5 @@
 import { useTheme } from '@mui/material/styles'
-import { memo, useId, useMemo, useState, type KeyboardEvent } from 'react'
+import { memo, useId, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import type { Drawing, Primitive } from '../api'
 
 interface Props {
@@ -7,7 +7,10 @@ interface Props {
   /** What is selected: items that show it are drawn in amber. */
   selected?: string[]
   onSelect?: (ref: string) => void
+  /** What can be dragged, by what its ref begins with; told where on the sheet it is, y up, and where it was taken hold of. */
+  drag?: { from: string; onDrag: (ref: string, at: SheetAt, start: SheetAt) => void; onEnd: () => void }
 }
+type SheetAt = [x: number, y: number]
 
 const WIDTHS: Record<string, number> = {
   visible: 0.35, thin: 0.18, hidden: 0.18, centre: 0.15, dimension: 0.15, hatch: 0.1, cut: 0.2, mark: 0.15,
@@ -43,7 +46,7 @@ function stopsOf(drawing: Drawing): Map<string, Stop> {
  * The core's drawing on the screen: the same primitives that are printed and cut, each picked by what it shows. With the keys: arrows go
  * from one thing to the next, Enter picks it.
  */
-export const DrawingView = memo(function DrawingView({ drawing, selected = [], onSelect }: Props) {
+export const DrawingView = memo(function DrawingView({ drawing, selected = [], onSelect, drag }: Props) {
   const { tirante } = useTheme()
   const marked = useMemo(() => new Set(selected), [selected])
   const id = useId()
@@ -72,6 +75,29 @@ export const DrawingView = memo(function DrawingView({ drawing, selected = [], o
           ? tirante.blue
           : tirante.fills[name as 'steel']
   const h = drawing.height
+  const held = useRef<{ ref: string; start: SheetAt } | null>(null)
+  const onSheet = (event: PointerEvent<SVGSVGElement>): SheetAt => {
+    const { x, y } = new DOMPoint(event.clientX, event.clientY).matrixTransform(
+      event.currentTarget.getScreenCTM()!.inverse(),
+    )
+    return [x, h - y]
+  }
+  const grips = drag && {
+    onPointerDown: (event: PointerEvent<SVGSVGElement>) => {
+      const ref = (event.target as Element).closest('[data-ref]')?.getAttribute('data-ref')
+      if (!ref?.startsWith(drag.from) || event.button !== 0) return
+      event.currentTarget.setPointerCapture(event.pointerId)
+      held.current = { ref, start: onSheet(event) }
+    },
+    onPointerMove: (event: PointerEvent<SVGSVGElement>) => {
+      if (held.current) drag.onDrag(held.current.ref, onSheet(event), held.current.start)
+    },
+    onPointerUp: () => {
+      if (held.current) drag.onEnd()
+      held.current = null
+    },
+    style: { touchAction: 'none' },
+  }
 
   const draw = (item: Primitive, key: number) => {
     const on = item.ref !== null && (marked.has(item.ref) || item.ref === at)
@@ -82,7 +108,8 @@ export const DrawingView = memo(function DrawingView({ drawing, selected = [], o
       : { stroke: 'none' }
     const stop = item.ref ? stops.get(item.ref) : undefined
     const named = stop?.first === key ? { id: `${id}${key}`, role: 'img', 'aria-label': stop.name } : {}
-    const pick = item.ref && onSelect ? { 'data-ref': item.ref, className: 'pick', ...named } : {}
+    const held = item.ref && drag && item.ref.startsWith(drag.from) ? 'grip' : 'pick'
+    const pick = item.ref && (onSelect || held === 'grip') ? { 'data-ref': item.ref, className: held, ...named } : {}
     switch (item.kind) {
       case 'line':
         return <line key={key} x1={item.x1} y1={h - item.y1} x2={item.x2} y2={h - item.y2} {...pen} {...pick} />
@@ -134,6 +161,7 @@ export const DrawingView = memo(function DrawingView({ drawing, selected = [], o
       aria-activedescendant={at === null ? undefined : `${id}${stops.get(at)?.first}`}
       onKeyDown={onSelect && walk}
       data-drawing={drawing.name}
+      {...grips}
       onClick={(event) => {
         const ref = (event.target as Element).closest('[data-ref]')?.getAttribute('data-ref')
         if (ref && onSelect) onSelect(ref)

@@ -34,7 +34,7 @@ interface Props {
 export function EndScene({ end, chosen, onChoose, moves: given, children }: Props) {
   const design = useDesign()
   const own = usePointMoves(end)
-  const { bends } = useMade(end.id)
+  const { bends, shapes } = useMade(end.id)
   const moves = given ?? own
   const { travel, roll, steer } = useTravel()
   const { main } = useUnits()
@@ -48,7 +48,7 @@ export function EndScene({ end, chosen, onChoose, moves: given, children }: Prop
         ...studyKey(
           now,
           now.ends.find((one) => one.id === end.id),
-          { bends },
+          { bends, shapes },
         ),
         roll,
         steer,
@@ -56,7 +56,7 @@ export function EndScene({ end, chosen, onChoose, moves: given, children }: Prop
       queryFn: ({ signal }) =>
         answer(
           api.POST('/api/study/scene', {
-            body: { design: studied(now), end_id: end.id, roll_deg: roll, steer, limits: null, bends },
+            body: { design: studied(now), end_id: end.id, roll_deg: roll, steer, limits: null, bends, shapes },
             signal,
           }),
         ),

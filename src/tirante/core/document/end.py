@@ -352,6 +352,11 @@ class End(Document):
     obstacles: Annotated[tuple[Obstacle, ...], Field(max_length=60, strict=False)] = ()
     misses: Annotated[tuple[Pair, ...], Field(max_length=60, strict=False)] = ()
     ride: Ride = Ride()
+    meant: dict[PointName, Point] = Field(
+        default={},
+        max_length=120,
+        description="points that stand far off and are meant so, where they stood when that was said",
+    )
 
     @property
     def dampers(self) -> dict[str, Damper]:

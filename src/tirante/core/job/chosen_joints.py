@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from typing import TYPE_CHECKING
 
 from tirante.core.document.end import End, EndLink, LinkBend
+from tirante.core.document.shape import Shape
 from tirante.core.parts.joint import Allowed
 from tirante.core.parts.registry import kind_of
 
@@ -15,6 +16,8 @@ if TYPE_CHECKING:
 Limits = Mapping[
     str, Mapping[str, float | None]
 ]  # by link of the template and end of it, "a" or "b"; null: not watched
+
+Shapes = Mapping[str, Shape]  # by link of the template, or by body
 
 Bends = Mapping[str, LinkBend | None]  # by link of the template; null: straight
 
@@ -73,6 +76,41 @@ def bends_of(job: Worked, end_id: str) -> Bends:
         own, other = kind_of(part).bend(part), found.get(part.stands_for)
         found[part.stands_for] = own if other is None or (own and own.offset_mm > other.offset_mm) else other
     return found
+
+
+def shapes_of(job: Worked, end_id: str) -> Shapes:
+    """What an end's members look like as the parts are made that stand for them; where two stand for one, the stouter.
+
+    Args:
+        job: worked out.
+        end_id: of the end.
+    """
+    found: dict[str, Shape] = {}
+    for part in job.design.parts:
+        if part.of_end != end_id or part.stands_for is None:
+            continue
+        own, other = kind_of(part).shape(part, job), found.get(part.stands_for)
+        if own is not None and (other is None or own.od_mm > other.od_mm):
+            found[part.stands_for] = own
+    return found
+
+
+def with_shapes(end: End, shapes: Shapes) -> End:
+    """An end whose members are as thick as the parts that stand for them; where there is no part, as it was typed.
+
+    Args:
+        end: as it stands in the car.
+        shapes: by link of the template, or by body.
+    """
+    links, bodies = dict(end.links), dict(end.member_od_mm)
+    for name, shape in shapes.items():
+        if shape.tubes:
+            bodies[name] = shape.od_mm
+        else:
+            links[name] = links.get(name, EndLink()).model_copy(update={"od_mm": shape.od_mm})
+    if links == end.links and bodies == end.member_od_mm:
+        return end
+    return end.model_copy(update={"links": links, "member_od_mm": bodies})
 
 
 def with_bends(end: End, bends: Bends) -> End:

@@ -20,6 +20,7 @@ from tirante.core.job.results import (
     CutListOut,
     EndMotionOut,
     Evaluation,
+    FarOffOut,
     FaultOut,
     FigureOut,
     HoldOut,
@@ -39,6 +40,7 @@ from tirante.core.job.worked import Worked
 from tirante.core.parts.part import Card, CardLine, Jig, Part
 from tirante.core.parts.registry import KINDS, kind_of
 from tirante.core.suspension.bent import told as rolled
+from tirante.core.suspension.far_off import far_off
 from tirante.core.suspension.moving import Moving
 
 
@@ -89,7 +91,14 @@ def end_out(job: Worked, end: SuspensionEnd) -> EndMotionOut:
         link: {("a" if at == "a" else "b"): one.limit_deg for at, one in ends.items()} for link, ends in by_link.items()
     }
     bends = bends_of(job, end.id)
-    common: dict[str, Any] = {"id": end.id, "name": end.name, "limits": limits, "bends": dict(bends)}
+    common: dict[str, Any] = {
+        "id": end.id,
+        "name": end.name,
+        "limits": limits,
+        "bends": dict(bends),
+        "shapes": dict(job.shapes(end.id)),
+        "far_off": _far_off(job, end),
+    }
     standing = job.watched(end.id)
     lacking = [one.told for one in known if one.limit_deg is None]
     for link, ends in by_link.items():
@@ -105,6 +114,14 @@ def end_out(job: Worked, end: SuspensionEnd) -> EndMotionOut:
     except InputError as error:
         return EndMotionOut(**common, state="incomplete", says=error.message)
     return EndMotionOut(**common, state=found.state, says=found.says)
+
+
+def _far_off(job: Worked, end: SuspensionEnd) -> list[FarOffOut]:
+    try:
+        template = job.template(end.id)
+    except InputError:
+        return []
+    return [FarOffOut(point=one.point, side=one.side, says=one.says) for one in far_off(template, end.end)]
 
 
 def part_out(part: Part, job: Worked) -> PartOut:
@@ -210,6 +227,11 @@ def holds_of(job: Worked, parts: list[PartOut], ends: list[EndMotionOut]) -> lis
                 HoldOut(part=one.name, what=one.says, detail="in motion", state=one.state, rank=1e6 if one.state == "stop" else 0.85,
                         station="cycle", id=one.id, selection="")
             )  # fmt: skip
+        found += [
+            HoldOut(part=f"{one.name}, {ask.point.replace('_', ' ')}", what=ask.says, detail="say that it is meant, or put it right",
+                    state="attention", rank=0.84, station="layout", id=one.id, selection=f"point:{ask.point}")
+            for ask in one.far_off
+        ]  # fmt: skip
     for part in parts:
         found += _of_part(part)
     for end in job.design.ends:

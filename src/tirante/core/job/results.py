@@ -13,6 +13,7 @@ from tirante.core.document.end import LinkBend
 from tirante.core.document.forms.table import FieldGroup
 from tirante.core.document.joints import Held
 from tirante.core.document.parts.common import Side
+from tirante.core.document.shape import Shape
 from tirante.core.parts.kind import Station
 from tirante.core.parts.registry import KINDS
 
@@ -222,6 +223,14 @@ class HoldOut(Out):
     selection: str
 
 
+class FarOffOut(Out):
+    """A point that stands where hardly any car has one."""
+
+    point: str
+    side: str
+    says: str
+
+
 class EndMotionOut(Out):
     """How a suspension end goes through its whole box of travel, roll and steer."""
 
@@ -235,6 +244,8 @@ class EndMotionOut(Out):
         description="the same as figures, °, for whoever asks of the end without its parts"
     )
     bends: dict[str, LinkBend | None] = Field(description="how its links are bent by the parts that stand for them")
+    far_off: list[FarOffOut] = Field(description="points that are asked about")
+    shapes: dict[str, Shape] = Field(description="what its members look like as their parts are made")
 
 
 class Evaluation(Out):

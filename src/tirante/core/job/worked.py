@@ -22,7 +22,17 @@ from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.settings import Settings
 from tirante.core.document.template import Template
 from tirante.core.errors import InputError
-from tirante.core.job.chosen_joints import Bends, Limits, bends_of, limits_of, with_bends, with_limits
+from tirante.core.job.chosen_joints import (
+    Bends,
+    Limits,
+    Shapes,
+    bends_of,
+    limits_of,
+    shapes_of,
+    with_bends,
+    with_limits,
+    with_shapes,
+)
 from tirante.core.job.memory import Memory
 from tirante.core.parts.eyes import held_eye
 from tirante.core.parts.feet import Foot, Spot, spot_of
@@ -62,6 +72,7 @@ class Worked:
         # of a client that asks of an end alone, without the parts that say it
         self.given_limits: Limits | None = None
         self.given_bends: Bends | None = None
+        self.given_shapes: Shapes | None = None
         self._parts: dict[str, Part] = {}
         self._keys: dict[tuple[str, bool], str] = {}  # of loads, by end and whether everyday: asked for again and again
 
@@ -95,7 +106,11 @@ class Worked:
         """An end as it stands in the car, its joints allowing what is chosen for them, its links bent as their parts are."""
         limits = self.given_limits if self.given_limits is not None else limits_of(self, end_id)
         bends = self.given_bends if self.given_bends is not None else bends_of(self, end_id)
-        return with_bends(with_limits(self.ends[end_id], limits), bends)
+        return with_bends(with_limits(with_shapes(self.ends[end_id], self.shapes(end_id)), limits), bends)
+
+    def shapes(self, end_id: str) -> Shapes:
+        """What the members of an end look like as they are made."""
+        return self.given_shapes if self.given_shapes is not None else shapes_of(self, end_id)
 
     def end_name(self, end_id: str) -> str:
         """What an end is called."""

@@ -16,6 +16,7 @@ from tirante.core.document.forms.table import FieldGroup
 from tirante.core.document.joints import EndOfLink, Held, HeldJoint
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.settings import Settings
+from tirante.core.document.shape import Shape
 from tirante.core.document.template import Template
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
@@ -306,6 +307,16 @@ class Kind(Generic[S]):
     def bend(self, saved: S) -> LinkBend | None:
         """How what stands for a link of an end is bent; None where it is straight."""
         del saved
+        return None
+
+    def shape(self, saved: S, around: Around) -> Shape | None:
+        """What it looks like at its end, from its saved sizes alone; None while none is chosen, or where the end's own line will do.
+
+        Args:
+            saved: as the user keeps it.
+            around: the job.
+        """
+        del saved, around
         return None
 
     def offers(self, saved: S, around: Around, shelf: Catalogue) -> dict[str, list[str]]:

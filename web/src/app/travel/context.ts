@@ -56,16 +56,16 @@ export const studyKey = (design: Design, end: SuspensionEnd | undefined, made?: 
   made,
 ]
 
-export type Made = { limits: EndMotionOut['limits'] | null; bends: EndMotionOut['bends'] | null }
+export type Made = { [Key in 'limits' | 'bends' | 'shapes']: EndMotionOut[Key] | null }
 
 /**
- * What the parts of the job make of an end's links, as the core last said: what rod ends and spacers allow, how they are bent. A study is
+ * What the parts of the job make of an end's links, as the core last said: what rod ends and spacers allow, how they are bent, how thick they are. A study is
  * asked without the parts that say it.
  */
 export function useMade(endId: string | undefined): Made {
   const text = useSessionPart(({ evaluation }) => {
     const end = evaluation?.ends.find((one) => one.id === endId)
-    return JSON.stringify({ limits: end?.limits ?? null, bends: end?.bends ?? null })
+    return JSON.stringify({ limits: end?.limits ?? null, bends: end?.bends ?? null, shapes: end?.shapes ?? null })
   })
   return useMemo(() => JSON.parse(text) as Made, [text])
 }

@@ -13,12 +13,12 @@ export const USUAL: Plots = { measures: [], along: 'travel' }
 export type Place = { travel: number; roll: number; steer: number }
 
 /** The end at a position, drawn by the core; the drawing before stays until the next is there. */
-export function useEndDrawing(design: Design, endId: string | undefined, at: Place, unit: Unit) {
+export function useEndDrawing(design: Design, endId: string | undefined, at: Place, unit: Unit, handles = false) {
   const made = useMade(endId)
   const options = (now: Design) => {
     const end = now.ends.find((one) => one.id === endId)
     return queryOptions({
-      queryKey: ['end-drawing', ...studyKey(now, end, made), at.travel, at.roll, at.steer, unit],
+      queryKey: ['end-drawing', ...studyKey(now, end, made), at.travel, at.roll, at.steer, unit, handles],
       queryFn: ({ signal }) =>
         answer(
           api.POST('/api/study/drawing', {
@@ -29,6 +29,7 @@ export function useEndDrawing(design: Design, endId: string | undefined, at: Pla
               roll_deg: at.roll,
               steer: at.steer,
               unit,
+              handles,
               ...made,
             },
             signal,

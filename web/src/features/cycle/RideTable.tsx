@@ -17,7 +17,8 @@ function Line({ row }: { row: Row }) {
     row.unit === 'mm'
       ? main(Math.abs(value))
       : `${Math.abs(value).toFixed(digits)}${row.unit === '%' ? ' %' : row.unit}`
-  const sign = row.value > 0 && row.unit === '°' ? '+' : row.value < 0 ? '−' : ''
+  const nothing = !/[1-9]/.test(size(row.value))
+  const sign = nothing ? '' : row.value > 0 && row.unit === '°' ? '+' : row.value < 0 ? '−' : ''
   const bound = (value: number) =>
     row.unit === 'mm' && unit === 'in' ? lengthText(value, unit, style) : String(value).replace('-', '−')
   return (

@@ -107,6 +107,7 @@ function Panel({ end, kind, study, chosen, onChoose, moves, forms }: Props & { f
       <Fold title="Points" note="left side; x ahead, y left, z up" open wrong={wrong('points', 'right_points')}>
         <PointKeeps moves={moves} made={end.made} onMade={(made) => edit('made', (now) => ({ ...now, made }))} />
         <PointRows
+          endId={end.id}
           end={end.end}
           points={kind.points}
           problems={problems}

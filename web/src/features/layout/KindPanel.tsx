@@ -132,6 +132,7 @@ function Own({ end, kind, own, forms, chosen, onChoose, moves }: Props & { own: 
       </Typography>
       <Fold title="Points" note={`${points.length}; left side, x ahead, y left, z up`} open>
         <PointRows
+          endId={end.id}
           end={end.end}
           points={points}
           problems={problems}

@@ -2,12 +2,14 @@ import { Box, Button, Typography } from '@mui/material'
 import { memo } from 'react'
 import type { End, EndKind } from '../../api'
 import type { PointMoves } from '../../app/travel'
-import { LengthField } from '../../quantity'
+import { useSessionPart } from '../../app/session'
+import { LengthField, useUnits } from '../../quantity'
 import { plain, problemAt, withoutValue } from '../../fields'
 
 const ORIGIN = [0, 0, 0]
 
 interface Props {
+  endId: string
   end: End
   points: EndKind['points']
   problems: Map<string, string>
@@ -18,7 +20,7 @@ interface Props {
 }
 
 /** The points of an end, each by what it is; a pair may be unpaired on purpose. */
-export function PointRows({ end, points, problems, chosen, onChoose, onChange, moves }: Props) {
+export function PointRows({ endId, end, points, problems, chosen, onChoose, onChange, moves }: Props) {
   const refused = (of: 'points' | 'right_points', name: string) =>
     moves.refused?.of === of && moves.refused.point === name ? moves.refused.message : undefined
   const extra = Object.keys(end.points).filter((name) => !points.some((point) => point.name === name))
@@ -50,6 +52,7 @@ export function PointRows({ end, points, problems, chosen, onChoose, onChange, m
             problem={refused('points', point.name) ?? problemAt(problems, `points/${point.name}`)}
             put={moves.put}
           />
+          <Asked endId={endId} name={point.name} at={end.points[point.name]} onChange={onChange} />
           {end.right_points[point.name] && (
             <>
               <Typography variant="caption" sx={{ color: 'text.secondary' }}>
@@ -68,6 +71,30 @@ export function PointRows({ end, points, problems, chosen, onChoose, onChange, m
         </Box>
       ))}
     </>
+  )
+}
+
+/** A point that stands far off is asked about; it may be meant. */
+function Asked(props: { endId: string; name: string; at: number[] | undefined; onChange: Props['onChange'] }) {
+  const { endId, name, at, onChange } = props
+  const { told } = useUnits()
+  const asked = useSessionPart((state) =>
+    state.evaluation?.ends.find((one) => one.id === endId)?.far_off.find((one) => one.point === name),
+  )
+  if (!asked || !at) return null
+  return (
+    <Box role="alert" sx={{ display: 'flex', gap: 1, alignItems: 'baseline', mb: 0.5 }}>
+      <Typography variant="caption" sx={{ flex: 1, color: 'warning.main' }}>
+        {told(asked.says)}
+      </Typography>
+      <Button
+        size="small"
+        sx={{ py: 0, whiteSpace: 'nowrap' }}
+        onClick={() => onChange(`meant ${name}`, (now) => ({ ...now, meant: { ...now.meant, [name]: at } }))}
+      >
+        it is meant
+      </Button>
+    </Box>
   )
 }
 

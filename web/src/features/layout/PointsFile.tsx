@@ -3,6 +3,7 @@ import { useMutation } from '@tanstack/react-query'
 import { answer, api, type SuspensionEnd } from '../../api'
 import { useTheSession } from '../../app/session'
 import { studied } from '../../app/travel'
+import { PastePoints } from './PastePoints'
 import { FileButton, Problem, fileName, saveText } from '../../ui'
 
 /** The points of an end as a file, out and in; a file with a fault changes nothing and names every bad row. */
@@ -31,6 +32,7 @@ export function PointsFile({
       <FileButton label="Points file" accept=".csv,text/csv,.json" onFile={(file) => read.mutate(file)}>
         Load CSV or JSON
       </FileButton>
+      <PastePoints end={end} onRead={onRead} />
       {(read.error ?? write.error) && <Problem error={read.error ?? write.error} />}
     </Box>
   )

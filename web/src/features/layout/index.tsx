@@ -58,9 +58,11 @@ function EndLayout({
     end.end.kind && end.end.kind.joints.length === 0 ? 'kind' : 'views',
   )
   const [chosen, setChosen] = useState<string | null>(null)
-  const views = <EndViews endId={end.id} at={AT_RIDE} busy="Drawing the end" empty="This cannot be put together" />
   const study = useStudy()
   const moves = usePointMoves(end)
+  const views = (
+    <EndViews endId={end.id} at={AT_RIDE} busy="Drawing the end" empty="This cannot be put together" moves={moves} />
+  )
   // the picture before the panel and its many fields
   const rested = useRested(end)
   const kind = useKind(rested)

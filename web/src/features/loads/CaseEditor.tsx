@@ -48,18 +48,18 @@ export function CaseEditor({ open, onOpen }: { open: string | null; onOpen: (nam
             whole={one}
             fields={forms.rows(`case: ${one.kind}`)}
             problems={problems(i)}
-            onChange={(path, value) =>
+            onChange={(path, value) => {
+              const taken = ['link', 'point', 'body'].includes(path) && value === '' ? null : value
+              const next =
+                path === 'kind'
+                  ? ofKind(one, value as CarCase['kind'], forms.begins(`case: ${String(value)}`))
+                  : renamed(one, path, withValue(one, path, taken), cases)
+              if (open === one.name && next.name !== one.name) onOpen(next.name)
               change(
                 `${i} ${path}`,
-                cases.map((old, j) =>
-                  j !== i
-                    ? old
-                    : path === 'kind'
-                      ? ofKind(old, value as CarCase['kind'], forms.begins(`case: ${String(value)}`))
-                      : withValue(old, path, ['link', 'point', 'body'].includes(path) && value === '' ? null : value),
-                ),
+                cases.map((old, j) => (j === i ? next : old)),
               )
-            }
+            }}
           />
           <Button
             size="small"
@@ -87,4 +87,17 @@ export function CaseEditor({ open, onOpen }: { open: string | null; onOpen: (nam
 /** A case that becomes one of another kind: with what that kind must have, but for the point that it has already. */
 function ofKind(now: CarCase, kind: CarCase['kind'], begins: Partial<CarCase>): CarCase {
   return { ...now, ...begins, kind, point: now.point ?? begins.point ?? null }
+}
+
+/** A case whose name says a factor that was edited says the new one: "corner 0.8 g" of 1.1 g is "corner 1.1 g". */
+function renamed(old: CarCase, path: string, next: CarCase, cases: CarCase[]): CarCase {
+  const [before, after] = [old[path as keyof CarCase], next[path as keyof CarCase]]
+  if (path === 'name' || typeof before !== 'number' || typeof after !== 'number' || before === after) return next
+  const said = new RegExp(`(?<![\\d.])${String(Math.abs(before)).replace('.', '\\.')}(?![\\d.]*\\d)`, 'g')
+  const times = (old.name.match(said) ?? []).length
+  if (times === 0) return next
+  // which of two like figures is meant is not told by the name alone
+  const plain = old.name.replace(/ \(changed\)$/, '')
+  const name = times === 1 ? old.name.replace(said, String(Math.abs(after))) : `${plain} (changed)`
+  return cases.some((one) => one !== old && one.name === name) ? next : { ...next, name }
 }

@@ -16,6 +16,7 @@ from tirante.core.document.forms.table import FieldGroup, choice, number, specia
 from tirante.core.document.joints import PivotOfArm
 from tirante.core.document.parts.arm import Arm, Gusset, Stud
 from tirante.core.document.parts.common import RodEndEnd, Welding
+from tirante.core.document.shape import Shape, ShapeTube
 from tirante.core.document.template import Template
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
@@ -146,6 +147,31 @@ class ArmKind(Kind[Arm]):
         ]),
         FieldGroup(title="At the outer joint", fields=[special("outer_told")]),
     )  # fmt: skip
+
+    def shape(self, saved: Arm, around: Around) -> Shape | None:
+        """Its two tubes and the brace between them, its sleeves."""
+        tube = around.catalogue.find("tubes", saved.tube) if saved.tube else None
+        end = around.ends.get(saved.end_id)
+        if not isinstance(tube, Tube) or end is None:
+            return None
+        try:
+            places = places_of(around.template(saved.end_id), saved.body)
+        except InputError:
+            return None
+        if places is None or any(point not in end.points for point in (*places.pivots, places.outer_point)):
+            return None
+        tubes = [ShapeTube(a=pivot, b=places.outer_point, od_mm=tube.od_mm) for pivot in places.pivots]
+        if saved.brace_at is not None:
+            out = end.points[places.outer_point]
+            on = [
+                tuple(p + saved.brace_at * (o - p) for p, o in zip(end.points[pivot], out, strict=True)) for pivot in places.pivots
+            ]  # fmt: skip
+            tubes.append(ShapeTube(a=on[0], b=on[1], od_mm=tube.od_mm))  # type: ignore[arg-type]
+        return Shape(
+            od_mm=tube.od_mm,
+            tubes=tuple(tubes),
+            sleeve_mm=0.0 if saved.pivots == "rod ends" else 2 * saved.pivot_face_mm,
+        )
 
     def begins(self, saved: Arm) -> dict[str, Any]:
         """A gusset and a stud of usual size."""

@@ -14,6 +14,7 @@ from tirante.core.checks.shown import Out, check_out, shown_utilisation
 from tirante.core.document.catalogue import Catalogue, Eye, Grade, Tube, grade_comes_as
 from tirante.core.document.forms.table import FieldGroup, number, special
 from tirante.core.document.parts.frame_arm import FrameArm
+from tirante.core.document.shape import Shape, ShapeTube
 from tirante.core.document.template import HingeJoint, SpinJoint, Template
 from tirante.core.drawing.model import Drawing, Tone
 from tirante.core.drawing.sheet import Numbers, Sheet
@@ -362,6 +363,22 @@ class FrameArmKind(Kind[FrameArm]):
     def strip_told(self, part: Part) -> str:
         """Tube and grade, and how it is seen."""
         return f"{', '.join(labels(part))}; square to its plane"
+
+    def shape(self, saved: FrameArm, around: Around) -> Shape | None:
+        """Its tubes; boxes as wide as they are high."""
+        tube = around.catalogue.find("tubes", saved.tube) if saved.tube else None
+        od = tube.od_mm if isinstance(tube, Tube) else None
+        nodes = {node.name: node.at for node in saved.nodes}
+        tubes = []
+        for one in saved.tubes:
+            wide = max(one.box.height_mm, one.box.width_mm) if one.box else od
+            if wide is None:
+                return None
+            tubes.append(ShapeTube(a=nodes.get(one.a, one.a), b=nodes.get(one.b, one.b), od_mm=wide))
+        if not tubes:
+            return None
+        sleeves = [2 * joint.face_mm for joint in saved.joints if joint.made == "bush sleeve"]
+        return Shape(od_mm=max(one.od_mm for one in tubes), tubes=tuple(tubes), sleeve_mm=max(sleeves, default=0.0))
 
     def offers(self, saved: FrameArm, around: Around, shelf: Catalogue) -> dict[str, list[str]]:
         """Tubes, and grades that are drawn as its tube."""

@@ -12,6 +12,7 @@ from tirante.core.document.joints import EndOfLink
 from tirante.core.document.parts.common import OfEnd, RodEndEnd
 from tirante.core.document.parts.link import Link
 from tirante.core.document.settings import Settings
+from tirante.core.document.shape import Shape
 from tirante.core.document.template import Template
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
@@ -209,6 +210,11 @@ class LinkKind(Kind[Link]):
             return None
         from_ends = bent.from_ends.mm if bent.from_ends else None
         return LinkBend(offset_mm=bent.offset.mm, from_ends_mm=from_ends, plane_deg=bent.plane_deg)
+
+    def shape(self, saved: Link, around: Around) -> Shape | None:
+        """Its tube."""
+        tube = around.catalogue.find("tubes", saved.tube) if saved.tube else None
+        return Shape(od_mm=tube.od_mm) if isinstance(tube, Tube) else None
 
     def offers(self, saved: Link, around: Around, shelf: Catalogue) -> dict[str, list[str]]:
         """Tubes, grades, and joint, insert and nut of either end."""

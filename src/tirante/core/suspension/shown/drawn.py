@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from math import isfinite
 from typing import Literal
@@ -9,11 +10,12 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from tirante.core.document.shape import Shape
 from tirante.core.document.template import Template
 from tirante.core.drawing.model import Drawing, Tone
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.suspension.cycle import Cycle, Solved, measured, resolved, roll_centre
-from tirante.core.suspension.shown.end_view import Axis, Plot, plots_sheet, views_sheet
+from tirante.core.suspension.shown.end_view import Axis, Plot, ViewPlace, places_of_views, plots_sheet, views_sheet
 from tirante.core.suspension.shown.measures_shown import BY_KEY, PLOTTED
 from tirante.core.suspension.shown.posture import postures_of
 from tirante.core.suspension.study import Study
@@ -34,20 +36,28 @@ class Plotted:
     steer_unit: Literal["mm", "°"] = "mm"
 
 
-def draw_views(name: str, done: Solved, numbers: Numbers) -> Drawing | None:
+def draw_views(
+    name: str, done: Solved, numbers: Numbers, shapes: Mapping[str, Shape] | None = None, *, handles: bool = False
+) -> tuple[Drawing, tuple[ViewPlace, ...]] | None:
     """The three views of an end solved at two positions, now and at ride height; None where it cannot be put together.
 
     Args:
         name: what the drawing is called, for those who pick in it.
         done: the end, solved at both.
         numbers: how lengths are written.
+        shapes: what its members look like as they are made.
+        handles: whether its points are marked, to be moved by hand.
+
+    Returns:
+        The drawing, and where its views stand on it.
     """
-    now, ride = postures_of(done)
+    now, ride = postures_of(done, shapes or {})
     if now is None or ride is None:
         return None
     height, y = (float(column[0]) for column in roll_centre(done))
     centre = (y, height) if isfinite(height) and isfinite(y) else None
-    return views_sheet(name, now, ride, centre, numbers)
+    points = list(done.left.assembled.end.points.items()) if handles else []
+    return views_sheet(name, now, ride, centre, numbers, handles=points), places_of_views(now, ride)
 
 
 def draw_plots(

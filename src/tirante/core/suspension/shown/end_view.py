@@ -15,6 +15,7 @@ VIEWS, PLOTS, WIDTH, HEIGHT = 145.0, 72.0, 217.0, 172.0
 
 
 Point3 = tuple[float, float, float]
+THIN = 1.1  # the least that a member is drawn wide, on the sheet [mm]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -27,6 +28,7 @@ class Stick:
     thick: bool = False  # a link, drawn with its eyes
     eyes: tuple[bool, bool] = (True, True)  # a bent link has none at its bends
     coil: float = 0.0  # of a damper: the diameter of the spring round it
+    width: float = 0.0  # as it is made [mm]; 0: not known, drawn as wide as it is seen
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -93,9 +95,29 @@ class View:
     across: int  # axis drawn to the right
     flip: float
     up: int
+    nearer: float  # the way of the third axis that comes nearer
+
+    def near(self, stick: Stick) -> float:
+        """How near the middle of a part is to who looks."""
+        toward = 3 - self.across - self.up
+        return self.nearer * (stick.a[toward] + stick.b[toward])
 
 
-VIEWS_DRAWN = (View("from behind", 1, -1.0, 2), View("from the left", 0, 1.0, 2), View("from above", 1, -1.0, 0))
+VIEWS_DRAWN = (
+    View("from behind", 1, -1.0, 2, -1.0), View("from the left", 0, 1.0, 2, 1.0), View("from above", 1, -1.0, 0, 1.0),
+)  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ViewPlace:
+    """Where a view stands on its sheet, so that a place on the sheet is one in the car: sheet = origin + scale · flip · car."""
+
+    box: tuple[float, float, float, float]  # x, y, width, height on the sheet [mm]
+    origin: tuple[float, float]
+    scale: float
+    across: int  # axis of the car that runs to the right: 0 x, 1 y, 2 z
+    flip: float
+    up: int
 
 
 def view_places(width: float) -> tuple[tuple[float, float, float, float], ...]:
@@ -112,6 +134,7 @@ def views_sheet(
     numbers: Numbers,
     width: float = VIEWS,
     named: Sequence[tuple[str, Point3]] = (),
+    handles: Sequence[tuple[str, Point3]] = (),
 ) -> Drawing:
     """From behind, from the left and from above, with the ghost at ride height.
 
@@ -123,10 +146,37 @@ def views_sheet(
         numbers: how lengths are written.
         width: of the sheet [mm].
         named: points to be marked where they are at ride height, each with its name.
+        handles: points that are moved by hand, each marked in every view.
     """
     sheet = Sheet(name="end", title=name, width=width, height=HEIGHT, numbers=numbers)
     _views(sheet, now, ride, roll_centre, width - 3, named)
+    for view, place in zip(VIEWS_DRAWN, places_of_views(now, ride, width, named), strict=True):
+        frame = Frame(*place.origin, place.scale)
+        for point, at in handles:
+            sheet.circle(frame.at(*flat(view, at)), 0.85, "thin", "sheet", "blue", ref=f"point:{point}")
     return sheet.done()
+
+
+def places_of_views(
+    now: Posture, ride: Posture, width: float = VIEWS, named: Sequence[tuple[str, Point3]] = ()
+) -> tuple[ViewPlace, ...]:
+    """Where the three views stand on the sheet that `views_sheet` makes of the same.
+
+    Args:
+        now: as it stands.
+        ride: as it stands at ride height.
+        width: of the sheet [mm].
+        named: points that are marked.
+    """
+    found = []
+    for view, (x, y, w, h) in zip(VIEWS_DRAWN, view_places(width - 3), strict=True):
+        frame = fit(view, ride, now, x, y, w, h - 6, [at for _, at in named])
+        found.append(
+            ViewPlace(
+                box=(x, y, w, h), origin=(frame.ox, frame.oy), scale=frame.scale, across=view.across, flip=view.flip, up=view.up
+            )
+        )  # fmt: skip
+    return tuple(found)
 
 
 def plots_sheet(
@@ -159,7 +209,7 @@ def _views(
         if view.up == 2 and now.wheels:
             _ground(sheet, frame, view, now)
         if view.title == "from behind" and len(now.wheels) == 2:
-            _middle(sheet, frame, now, roll_centre)
+            _middle(sheet, frame, view, now, roll_centre)
         _names(sheet, [(name, frame.at(*flat(view, at))) for name, at in named])
 
 
@@ -236,7 +286,8 @@ def posture_on(sheet: Sheet, frame: Frame, view: View, posture: Posture, *, ghos
         outline = [frame.at(*p) for p in _hull([flat(view, p) for p in thing.points])]
         if len(outline) > 2:
             sheet.area(outline, "pale", "thin", "muted", ref=thing.ref)
-    for stick in posture.sticks:
+    # the near side over the far
+    for stick in sorted(posture.sticks, key=view.near):
         a, b = frame.at(*flat(view, stick.a)), frame.at(*flat(view, stick.b))
         if ghost:
             sheet.line(a, b, "hidden", "muted")
@@ -244,16 +295,18 @@ def posture_on(sheet: Sheet, frame: Frame, view: View, posture: Posture, *, ghos
         if stick.coil:
             _coil(sheet, a, b, stick.coil * frame.scale, stick.ref)
         elif stick.thick:
-            bar(sheet, a, b, stick.ref)
+            wide = max(THIN, stick.width * frame.scale)
+            bar(sheet, a, b, stick.ref, wide=wide)
             for end, eye in zip((a, b), stick.eyes, strict=True):
                 if eye:
-                    sheet.circle(end, 0.95, "thin", "sheet", ref=stick.ref)
+                    sheet.circle(end, max(0.95, 0.7 * wide), "thin", "sheet", ref=stick.ref)
         else:
             sheet.line(a, b, "visible", "ink", stick.ref)
 
 
 def bar(
-    sheet: Sheet, a: tuple[float, float], b: tuple[float, float], ref: str, fill: Fill = "steel", tone: Tone = "ink"
+    sheet: Sheet, a: tuple[float, float], b: tuple[float, float], ref: str, fill: Fill = "steel", tone: Tone = "ink",
+    wide: float = 1.3,
 ) -> None:  # fmt: skip
     """A link as a bar.
 
@@ -264,12 +317,13 @@ def bar(
         ref: what it names, to be picked.
         fill: of its area.
         tone: of its lines.
+        wide: on the sheet [mm].
     """
     dx, dy = b[0] - a[0], b[1] - a[1]
     size = (dx * dx + dy * dy) ** 0.5
     if size < 1e-6:
         return
-    nx, ny = -dy / size * 0.65, dx / size * 0.65
+    nx, ny = -dy / size * wide / 2, dx / size * wide / 2
     sheet.area(
         ((a[0] + nx, a[1] + ny), (b[0] + nx, b[1] + ny), (b[0] - nx, b[1] - ny), (a[0] - nx, a[1] - ny)), fill, "thin", tone, ref
     )  # fmt: skip
@@ -343,7 +397,62 @@ def _ground(sheet: Sheet, frame: Frame, view: View, now: Posture) -> None:
         sheet.line((x - 26, y), (x + 26, y), "visible")
 
 
-def _middle(sheet: Sheet, frame: Frame, now: Posture, roll_centre: tuple[float, float] | None) -> None:
+def _clear_place(
+    at: tuple[float, float], long: float, size: float, lines: Sequence[tuple[tuple[float, float], tuple[float, float]]]
+) -> tuple[float, float]:
+    """Where words beside a mark cross no line, as near to it as there is room; to its right where there is none.
+
+    Args:
+        at: the mark, on the sheet.
+        long: of the words [mm].
+        size: their height.
+        lines: that they may not cross.
+    """
+    for step in range(12):
+        for dx in (2.5, -2.5 - long, -long / 2):
+            for dy in (1.2 + 3.0 * step, -4.0 - 3.0 * step):
+                x, y = at[0] + dx, at[1] + dy
+                if not any(_crosses(line, (x - 0.5, y - 0.8, x + long + 0.5, y + size + 0.3)) for line in lines):
+                    return x, y
+    return at[0] + 2.5, at[1] + 1.2
+
+
+def _crosses(line: tuple[tuple[float, float], tuple[float, float]], box: tuple[float, float, float, float]) -> bool:
+    """Whether a line runs through a box (clipped against each side in turn, Liang and Barsky, from memory)."""
+    (x1, y1), (x2, y2) = line
+    dx, dy, low, high = x2 - x1, y2 - y1, 0.0, 1.0
+    for p, q in ((-dx, x1 - box[0]), (dx, box[2] - x1), (-dy, y1 - box[1]), (dy, box[3] - y1)):
+        if abs(p) < 1e-12:
+            if q < 0:
+                return False
+            continue
+        share = q / p
+        low, high = (max(low, share), high) if p < 0 else (low, min(high, share))
+    return low <= high
+
+
+def _lines_of(frame: Frame, view: View, posture: Posture) -> list[tuple[tuple[float, float], tuple[float, float]]]:
+    """What words may not cross: the middles and edges of parts, and the outlines of wheels and things."""
+    found = []
+    for stick in posture.sticks:
+        a, b = frame.at(*flat(view, stick.a)), frame.at(*flat(view, stick.b))
+        wide = max(stick.width, stick.coil) * frame.scale / 2
+        dx, dy = b[0] - a[0], b[1] - a[1]
+        size = max((dx * dx + dy * dy) ** 0.5, 1e-9)
+        for off in {-wide, 0.0, wide}:
+            ox, oy = -dy / size * off, dx / size * off
+            found.append(((a[0] + ox, a[1] + oy), (b[0] + ox, b[1] + oy)))
+    outlines = [_hull([flat(view, p) for p in thing.points]) for thing in posture.things]
+    outlines += [_hull([flat(view, p) for p in _rims(wheel)]) for wheel in posture.wheels]
+    for outline in outlines:
+        points = [frame.at(*p) for p in outline]
+        found += list(zip(points, [*points[1:], *points[:1]], strict=True))
+    return found
+
+
+def _middle(
+    sheet: Sheet, frame: Frame, view: View, now: Posture, roll_centre: tuple[float, float] | None
+) -> None:  # fmt: skip
     low = min(frame.at(0, wheel.contact[2])[1] for wheel in now.wheels)
     x = frame.at(0, 0)[0]
     sheet.line((x, low - 3), (x, low + 58), "centre", "muted")
@@ -363,9 +472,12 @@ def _middle(sheet: Sheet, frame: Frame, now: Posture, roll_centre: tuple[float, 
     for wheel in now.wheels:
         sheet.line(at, frame.at(-wheel.contact[1], wheel.contact[2]), "hidden", "blue", "measure:roll_centre")
     sheet.circle(at, 1.1, "thin", "blue", "blue", ref="measure:roll_centre")
+    words = f"roll centre {sheet.numbers.main(height)}"
+    lines = [*_lines_of(frame, view, now), ((x, low - 3), (x, low + 58))]
+    lines += [(at, frame.at(-wheel.contact[1], wheel.contact[2])) for wheel in now.wheels]
     sheet.text(
-        (at[0] + 2.5, at[1] + 1.2),
-        f"roll centre {sheet.numbers.main(height)}",
+        _clear_place(at, 0.62 * 2.9 * len(words), 2.9, lines),
+        words,
         2.9,
         tone="blue",
         mono=True,
@@ -421,8 +533,12 @@ def _plots(sheet: Sheet, plots: tuple[Plot, ...], axis: Axis, marks: tuple[tuple
     away = abs(y(at) - y(0)) > 3
     rest = "ride" if axis.name == "travel" else "0"
     _row(sheet, x0 - 2, right, y(0), "hidden", "muted", rest if away else "")
+    spoken = [y(at), *([y(0)] if away else [])]  # where a word stands, each a line high
     for value, word, tone in marks:
-        _row(sheet, x0 - 2, right, y(value), "thin", tone, word if abs(y(value) - y(at)) > 3 else "")
+        room = all(abs(y(value) - other) > 3 for other in spoken)
+        if word and room:
+            spoken.append(y(value))
+        _row(sheet, x0 - 2, right, y(value), "thin", tone, word if room else "")
     _row(sheet, x0 - 2, right, y(at), "thin", "blue", axis.said(at, sheet.numbers) if at else rest)
     foot = {
         "travel": "travel up the page, as it is on the car", "roll": "roll up the page, leaning right +",
@@ -449,8 +565,9 @@ def _gaps(sheet: Sheet, plot: Plot, travel: tuple[float, ...], y: Callable[[floa
 def _said(plot: Plot, numbers: Numbers) -> str:
     if plot.now is None:
         return "–"
-    sign = "+" if plot.signed and plot.now > 0 else "−" if plot.now < 0 else ""
     size = numbers.main(abs(plot.now)) if plot.unit == "mm" else f"{abs(plot.now):.2f}{plot.unit}"
+    nothing = not any(digit in size for digit in "123456789")
+    sign = "" if nothing else "+" if plot.signed and plot.now > 0 else "−" if plot.now < 0 else ""
     return f"{sign}{size}"
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
 from itertools import pairwise
 
@@ -9,15 +10,18 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.document.end import DAMPER, End
-from tirante.core.document.template import SpinJoint, Template
+from tirante.core.document.shape import Shape
+from tirante.core.document.template import HingeJoint, SpinJoint, Template
 from tirante.core.mechanism.model import GROUND, Distance, Mark
 from tirante.core.mechanism.solve import CONVERGED, Positions
 from tirante.core.suspension import measures
-from tirante.core.suspension.assemble import SIDES, Assembled
+from tirante.core.suspension.assemble import SIDES, Assembled, mirrored
 from tirante.core.suspension.clearance import members, own_solids
 from tirante.core.suspension.cycle import Solved, solved_cycle
 from tirante.core.suspension.shown.end_view import Point3, Posture, Stick, Thing, WheelShape
 from tirante.core.suspension.still_moves import DUMMY
+
+SLEEVE = 1.3  # how much wider than its tube a sleeve is drawn
 
 
 def postures(template: Template, end: End, rows: NDArray[np.float64]) -> list[Posture | None]:
@@ -31,25 +35,29 @@ def postures(template: Template, end: End, rows: NDArray[np.float64]) -> list[Po
     return postures_of(solved_cycle(template, end, rows))
 
 
-def postures_of(done: Solved) -> list[Posture | None]:
+def postures_of(done: Solved, shapes: Mapping[str, Shape] | None = None) -> list[Posture | None]:
     """A posture for each position of a solved end.
 
     Of an independent end both sides are drawn, the right one as the mirror image of a left corner of its own.
+
+    Args:
+        done: the end, solved.
+        shapes: what its members look like as they are made, by link or body of its template.
     """
     known: dict[bytes, Posture | None] = {}  # a position that stands twice is looked at once
     for i in range(done.rows.shape[1]):
         key = done.rows[:, i].tobytes()
         if key not in known:
-            known[key] = _whole(done, i)
+            known[key] = _whole(done, i, shapes or {})
     return [known[done.rows[:, i].tobytes()] for i in range(done.rows.shape[1])]
 
 
-def _whole(done: Solved, i: int) -> Posture | None:
+def _whole(done: Solved, i: int, shapes: Mapping[str, Shape]) -> Posture | None:
     one, two = done.left, done.right
     if one.assembled.beam:
-        return _one(one.assembled, one.solved, i, (1.0, -1.0))
-    left = _one(one.assembled, one.solved, i, (1.0,))
-    right = _one(two.assembled, two.solved, i, (1.0,)) if two else left  # the two sides are one and the same
+        return _one(one.assembled, one.solved, i, (1.0, -1.0), shapes)
+    left = _one(one.assembled, one.solved, i, (1.0,), shapes)
+    right = _one(two.assembled, two.solved, i, (1.0,), shapes) if two else left  # the two sides are one and the same
     return None if left is None or right is None else _joined(left, _mirror(right))
 
 
@@ -67,6 +75,7 @@ def motion_posture(assembled: Assembled, solved: Positions, lane: int) -> Postur
         solved,
         lane,
         (1.0, -1.0) if assembled.beam else (1.0,),
+        {},
         dampers=any(n.startswith(DUMMY) for n in held),
     )
     assert found is not None
@@ -94,7 +103,13 @@ def _joined(left: Posture, right: Posture) -> Posture:
 
 
 def _one(
-    assembled: Assembled, solved: Positions, lane: int, sides: tuple[float, ...], *, dampers: bool = True
+    assembled: Assembled,
+    solved: Positions,
+    lane: int,
+    sides: tuple[float, ...],
+    shapes: Mapping[str, Shape],
+    *,
+    dampers: bool = True,
 ) -> Posture | None:
     if solved.status[lane] != CONVERGED:
         return None
@@ -107,6 +122,9 @@ def _one(
         x, y, z = (float(v) for v in system.where(poses, mark, drives)[:, 0])
         return x, y, z
 
+    def thick(link: str) -> float:
+        return shapes[link].od_mm if link in shapes else 0.0
+
     held = {c.name for c in system.mechanism.constraints}
     own = {c.name: c for c in system.mechanism.constraints}
     sticks = []
@@ -117,15 +135,28 @@ def _one(
             a, b = (joined.a, joined.b) if isinstance(joined, Distance) else (link.a, link.b)
             line = bent.get(link.name)
             if line is None:
-                sticks.append(Stick(a=at(a), b=at(b), ref=f"link:{link.name}", thick=True))
+                sticks.append(
+                    Stick(a=at(a), b=at(b), ref=f"link:{link.name}", thick=True, width=thick(link.template_name))
+                )
                 continue
             start, stop = np.array(at(a))[:, None], np.array(at(b))[:, None]
             run = [_point(point) for point in line.points(start, stop)]
             for p, q in pairwise(run):
                 eyes = p is run[0], q is run[-1]
-                sticks.append(Stick(a=p, b=q, ref=f"link:{link.name}", thick=True, eyes=eyes))
+                own_width = thick(link.template_name)
+                sticks.append(Stick(a=p, b=q, ref=f"link:{link.name}", thick=True, eyes=eyes, width=own_width))
+    made = {
+        assembled.body_on(body, side): (shape, side) for body, shape in shapes.items() if shape.tubes for side in SIDES
+    }
     for body, parts in _bodies(assembled).items():
-        if body in system.index:  # else not put in place yet
+        if body not in system.index:  # not put in place yet
+            continue
+        if body in made:
+            sticks += [
+                Stick(a=at(a), b=at(b), ref=f"body:{body}", thick=True, width=od, eyes=(False, False))
+                for a, b, od in _made(assembled, body, *made[body])
+            ]
+        else:
             sticks += [Stick(a=at(a), b=at(b), ref=f"body:{body}") for a, b in parts]
     for member in members(assembled):
         kind = member.name.split(",")[0]
@@ -153,6 +184,32 @@ def _one(
         if solid.body in system.index and solid.outline()
     )  # fmt: skip
     return Posture(sticks=tuple(sticks), wheels=tuple(wheels), things=things)
+
+
+def _made(assembled: Assembled, body: str, shape: Shape, side: str) -> list[tuple[Mark, Mark, float]]:
+    """The tubes of a body as it is made, each with its diameter, and the sleeves at its hinge."""
+    side = side if body.endswith(f"_{side}") else "left"  # one that stands once, or a corner of its own
+
+    def mark(where: str | Point3) -> Mark:
+        if isinstance(where, str):
+            return Mark(body, assembled.role(where, side).at)
+        return Mark(body, where if side == "left" else mirrored(where))
+
+    found = [(mark(one.a), mark(one.b), one.od_mm) for one in shape.tubes]
+    for joint in assembled.template.joints if shape.sleeve_mm else ():
+        if isinstance(joint, HingeJoint) and assembled.body_on(joint.body, side) == body:
+            one, two = (np.array(assembled.role(point, side).at) for point in joint.points)
+            half = (two - one) / max(float(np.linalg.norm(two - one)), 1e-9) * shape.sleeve_mm / 2
+            found += [
+                (Mark(body, _triple(at - half)), Mark(body, _triple(at + half)), SLEEVE * shape.od_mm)
+                for at in (one, two)
+            ]
+    return found
+
+
+def _triple(vector: NDArray[np.float64]) -> Point3:
+    x, y, z = (float(v) for v in vector)
+    return x, y, z
 
 
 def _point(vector: NDArray[np.float64]) -> Point3:
