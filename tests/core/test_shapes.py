@@ -7,7 +7,9 @@ from math import dist, hypot
 import numpy as np
 import pytest
 
+from tests.core.end_jobs import all_parts, job_of
 from tests.jobs import arms, links, with_part, work
+from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.design import Design
 from tirante.core.document.end import Obstacle, Round
 from tirante.core.drawing.model import Area
@@ -17,6 +19,7 @@ from tirante.core.job.worked import Worked
 from tirante.core.suspension.shown.drawn import draw_views
 from tirante.core.suspension.shown.end_view import VIEWS_DRAWN
 from tirante.core.suspension.shown.posture import postures_of
+from tirante.shipped.templates import example_ends
 
 
 def views(job: Worked, i: int, *, handles: bool = False):  # type: ignore[no-untyped-def]
@@ -156,3 +159,17 @@ def test_words_stand_where_no_line_runs(marram: Design) -> None:
     assert not _crosses(((-5.0, 6.0), (15.0, 6.0)), box)
     assert not _crosses(((-5.0, 2.0), (-1.0, 2.0)), box)
     assert not _crosses(((-3.0, 0.0), (0.0, 8.0)), box)
+
+
+@pytest.mark.parametrize("name", sorted(example_ends()))
+def test_every_end_that_ships_is_drawn_with_its_parts_in_tubes(name: str, catalogue: Catalogue) -> None:
+    design = job_of(name)
+    tube = next(row for row in catalogue.tubes if row.key.startswith("tube-1.25"))
+    made = [part.model_copy(update={"tube": tube.key}) if hasattr(part, "tube") else part for part in all_parts(design)]
+    job = work(design.model_copy(update={"parts": tuple(made), "catalogue": catalogue}))
+    drawing, _ = views(job, 0)
+    shapes = job.shapes(design.ends[0].id)
+    assert shapes
+    seen = {item.ref for item in drawing.items if isinstance(item, Area) and item.ref}
+    for what in shapes:
+        assert any(ref.startswith((f"link:{what}", f"body:{what}")) for ref in seen), what

@@ -17,9 +17,11 @@ from tirante.api.routing import operation
 from tirante.core.document.design import Design, TiedDesign
 from tirante.core.document.merge import merge
 from tirante.core.document.settings import Settings
+from tirante.core.drawing.model import Drawing
 from tirante.core.job.changes import FigureChanged, PartChanged, Verdict, changes, issued_otherwise
 from tirante.core.job.clashes import clash_told, way_told
 from tirante.core.job.evaluate import evaluate
+from tirante.core.job.glance import glance
 from tirante.core.job.results import CardOut
 from tirante.core.job.worked import Worked
 from tirante.storage import drafts, issued, revisions
@@ -97,6 +99,18 @@ class BenchOut(BaseModel):
     draft: bool = Field(description="these cards are of the draft, not to cut from")
     parts: list[BenchPartOut]
     changes: list[PartChangedOut]
+
+
+class GlanceOut(BaseModel):
+    """A job in a list of jobs."""
+
+    drawing: Drawing | None
+    parts: int
+    stop: int = Field(description="lines to be settled, by how grave they are")
+    attention: int
+    incomplete: int
+    issued: int | None = Field(description="the latest revision that is issued")
+    current: bool = Field(description="it stands as it was issued")
 
 
 class MergeIn(BaseModel):
@@ -229,6 +243,22 @@ def _bench_part(part: dict[str, Any]) -> BenchPartOut:
     card = _cards([part]).get(part["id"])
     more = {name: part.get(name, "") for name in ("id", "name", "word", "side", "status", "headline")}
     return BenchPartOut(**more, card=card, own_mirror=part.get("own_mirror", True), welding=part.get("welding", []))
+
+
+@operation(blueprint, "GET", "/api/jobs/<job_id>/glance", answer=GlanceOut)
+def glance_at(job_id: str) -> GlanceOut:
+    """A job at a glance, for a list of jobs: its car in small, what is to be settled, what is issued."""
+    draft = _draft(job_id)
+    with services().database.transaction() as connection:
+        rows = revisions.list_revisions(connection, job_id)
+    row = next((one for one in rows if one.kind == "issued"), None)
+    job = worked(draft.design)
+    with services().long.enter():
+        found = job.memory.get("glance", draft.digest, lambda: glance(job))
+    return GlanceOut(
+        **{name: getattr(found, name) for name in ("drawing", "parts", "stop", "attention", "incomplete")},
+        issued=row.number if row else None, current=row is not None and row.digest == draft.digest,
+    )  # fmt: skip
 
 
 @operation(blueprint, "POST", "/api/jobs/<job_id>/merge", body=MergeIn, answer=MergeOut)

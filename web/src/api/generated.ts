@@ -481,6 +481,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/glance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A job at a glance, for a list of jobs: its car in small, what is to be settled, what is issued. */
+        get: operations["glance_at"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/merge": {
         parameters: {
             query?: never;
@@ -3783,6 +3800,13 @@ export interface components {
             engine: string;
             /** Holds */
             holds: components["schemas"]["HoldOut"][];
+            /**
+             * Marks
+             * @description how each station stands, by its name
+             */
+            marks: {
+                [key: string]: "untouched" | "in hand" | "good" | "attention" | "stop";
+            };
             /** Not Made */
             not_made: components["schemas"]["NotMadeOut"][];
             /** Parts */
@@ -4361,6 +4385,34 @@ export interface components {
             part_id: string;
             /** Times */
             times: number;
+        };
+        /**
+         * GlanceOut
+         * @description A job in a list of jobs.
+         */
+        GlanceOut: {
+            /** Attention */
+            attention: number;
+            /**
+             * Current
+             * @description it stands as it was issued
+             */
+            current: boolean;
+            drawing: components["schemas"]["Drawing"] | null;
+            /** Incomplete */
+            incomplete: number;
+            /**
+             * Issued
+             * @description the latest revision that is issued
+             */
+            issued: number | null;
+            /** Parts */
+            parts: number;
+            /**
+             * Stop
+             * @description lines to be settled, by how grave they are
+             */
+            stop: number;
         };
         /**
          * Grade
@@ -10175,6 +10227,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    glance_at: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GlanceOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -12,6 +12,7 @@ from tirante.core.cutting.cut_list import CutList, cut_list
 from tirante.core.document.design import SuspensionEnd
 from tirante.core.errors import InputError
 from tirante.core.job.chosen_joints import allowed, bends_of
+from tirante.core.job.marks import marks_of
 from tirante.core.job.places import places_of
 from tirante.core.job.results import (
     CardEndOut,
@@ -67,13 +68,15 @@ def evaluate(job: Worked) -> Evaluation:
     out = [part_out(part, job) for part in parts]
     missing = not_made_out(job)
     ends = [end_out(job, end) for end in job.design.ends]
+    holds, places, listed = holds_of(job, out, ends), places_of(job), cut_list_out(cut_list(parts))
     return Evaluation(
         ends=ends,
         parts=out,
-        cut_list=cut_list_out(cut_list(parts)),
+        cut_list=listed,
         not_made=missing,
-        holds=holds_of(job, out, ends),
-        places=places_of(job),
+        holds=holds,
+        places=places,
+        marks=marks_of(job.design, out, ends, holds, (listed, missing, places)),
         engine=ENGINE_VERSION,
     )
 

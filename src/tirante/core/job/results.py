@@ -258,6 +258,9 @@ class Evaluation(Out):
     not_made: list[NotMadeOut]
     holds: list[HoldOut]
     places: list[PlaceOut]
+    marks: dict[str, Literal["untouched", "in hand", "good", "attention", "stop"]] = Field(
+        description="how each station stands, by its name"
+    )
     engine: str
 
 

@@ -1,44 +1,14 @@
 import { Box, Typography } from '@mui/material'
 import { NavLink, useLocation, useParams } from 'react-router'
-import { StateMark, type MarkState } from '../../ui'
+import { StateMark } from '../../ui'
 import { OF_A_PART } from '../holds'
 import { useSessionPart } from '../session'
 import { STATIONS } from '../stations'
-import type { EndMotionOut, Evaluation, PartOut } from '../../api'
-
-function worst(parts: PartOut[]): MarkState {
-  const states = parts.map((part) => part.status)
-  if (states.length === 0) return 'untouched'
-  if (states.includes('stop')) return 'stop'
-  if (states.includes('attention')) return 'attention'
-  return states.includes('incomplete') ? 'in hand' : 'good'
-}
-
-function worstEnd(ends: EndMotionOut[]): MarkState {
-  const states = ends.map((end) => end.state)
-  if (states.includes('stop')) return 'stop'
-  if (states.includes('attention')) return 'attention'
-  return states.includes('incomplete') || ends.some((end) => end.not_watched.length) ? 'in hand' : 'good'
-}
-
-function markFor(path: string, evaluation: Evaluation | null, ends: number, loads: number): MarkState {
-  const parts = evaluation?.parts ?? []
-  if (path === 'members' || path === 'brackets') return worst(parts.filter((part) => part.station === path))
-  if (path === 'loads') return loads ? 'in hand' : 'untouched'
-  if (path === 'cycle' && ends && evaluation) return worstEnd(evaluation.ends)
-  if (path === 'layout' || path === 'cycle') return ends ? 'in hand' : 'untouched'
-  const all = path === 'jigs' ? parts.filter((part) => part.station === 'members') : path === 'pack' ? parts : []
-  const done = all.filter((part) => (path === 'jigs' ? part.jig : part.complete))
-  if (done.length === 0) return 'untouched'
-  return done.length === all.length ? 'good' : 'in hand'
-}
 
 /** The nine stations, always open, with how each stands. */
 export function StationRail() {
   const jobId = useSessionPart((state) => state.jobId)
-  const evaluation = useSessionPart((state) => state.evaluation)
-  const ends = useSessionPart((state) => state.design.ends.length)
-  const loads = useSessionPart((state) => state.design.loads.cases.length)
+  const marks = useSessionPart((state) => state.evaluation?.marks)
   const { partId } = useParams()
   const { pathname } = useLocation()
   return (
@@ -66,7 +36,7 @@ export function StationRail() {
               <Typography component="span" sx={{ fontSize: 16, fontWeight: 'inherit' }}>
                 {station.number}
               </Typography>
-              <StateMark state={markFor(station.path, evaluation, ends, loads)} />
+              <StateMark state={marks?.[station.path] ?? 'untouched'} />
             </Box>
             <Typography
               component="span"

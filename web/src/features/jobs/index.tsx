@@ -2,9 +2,10 @@ import { Box, Button, TextField, Typography } from '@mui/material'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import { Link as RouterLink, useNavigate } from 'react-router'
-import { ApiProblem, answer, api, type Design, type JobOut } from '../../api'
+import { ApiProblem, answer, api, type Design, type GlanceOut, type JobOut } from '../../api'
 import { newId } from '../../app/session'
-import { Busy, Problem } from '../../ui'
+import { DrawingView } from '../../drawing'
+import { Busy, Problem, StateMark } from '../../ui'
 
 /** All jobs; start one, or open a design file. */
 export function JobsView() {
@@ -140,23 +141,59 @@ function Rows({ jobs, none }: { jobs: JobOut[]; none: string }) {
   return (
     <Box sx={{ bgcolor: 'background.paper', border: 1, borderColor: 'divider' }}>
       {jobs.map((job) => (
-        <Box
-          key={job.id}
-          component={RouterLink}
-          to={`/jobs/${job.id}`}
-          sx={{
-            display: 'flex', flexWrap: 'wrap', alignItems: 'baseline', columnGap: 2, px: 2, py: 1.25, borderBottom: 1, borderColor: 'divider',
-            textDecoration: 'none', color: 'text.primary', '&:last-child': { borderBottom: 0 }, '&:hover': { color: 'primary.main' },
-          }} // prettier-ignore
-        >
-          <Typography variant="h3" component="span" sx={{ flex: '1 1 160px', minWidth: 0, overflowWrap: 'anywhere' }}>
-            {job.name}
-          </Typography>
-          <Typography variant="caption" sx={{ color: 'text.secondary' }}>
-            saved {new Date(job.saved_at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}
-          </Typography>
-        </Box>
+        <Row key={job.id} job={job} />
       ))}
     </Box>
+  )
+}
+
+function Row({ job }: { job: JobOut }) {
+  const { data } = useQuery({
+    queryKey: ['glance', job.id, job.version],
+    queryFn: ({ signal }) =>
+      answer(api.GET('/api/jobs/{job_id}/glance', { params: { path: { job_id: job.id } }, signal })),
+    staleTime: 60_000,
+  })
+  return (
+    <Box
+      component={RouterLink}
+      to={`/jobs/${job.id}`}
+      sx={{
+        display: 'flex', alignItems: 'center', columnGap: 2, px: 1.5, py: 1, borderBottom: 1, borderColor: 'divider',
+        textDecoration: 'none', color: 'text.primary', '&:last-child': { borderBottom: 0 }, '&:hover': { color: 'primary.main' },
+      }} // prettier-ignore
+    >
+      <Box sx={{ width: 84, height: 56, flexShrink: 0 }} aria-hidden>
+        {data?.drawing && <DrawingView drawing={data.drawing} />}
+      </Box>
+      <Box sx={{ flex: 1, minWidth: 0 }}>
+        <Typography variant="h3" component="span" sx={{ overflowWrap: 'anywhere' }}>
+          {job.name}
+        </Typography>
+        {data && <State of={data} />}
+        <Typography variant="caption" component="div" sx={{ color: 'text.secondary' }}>
+          saved {new Date(job.saved_at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}
+        </Typography>
+      </Box>
+    </Box>
+  )
+}
+
+/** What stands of a job: what is to be settled, the gravest first, and whether it is issued. */
+function State({ of }: { of: GlanceOut }) {
+  const told = [
+    of.stop > 0 && `${of.stop} that ${of.stop === 1 ? 'does' : 'do'} not hold`,
+    of.attention > 0 && `${of.attention} close to the limit or asked about`,
+    of.incomplete > 0 && `${of.incomplete} not complete`,
+  ].filter(Boolean)
+  const state = of.stop > 0 ? 'stop' : of.attention > 0 ? 'attention' : of.incomplete > 0 ? 'in hand' : 'good'
+  const issued = of.issued === null ? 'nothing issued' : `rev ${of.issued} issued${of.current ? '' : ', changed since'}`
+  return (
+    <Typography variant="body2" component="div">
+      {of.parts === 0 ? 'no part yet' : <StateMark state={state} />}{' '}
+      {told.join(', ') || (of.parts > 0 && 'nothing to settle')}
+      {' · '}
+      {issued}
+    </Typography>
   )
 }

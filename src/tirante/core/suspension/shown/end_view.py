@@ -455,7 +455,8 @@ def _middle(
 ) -> None:  # fmt: skip
     low = min(frame.at(0, wheel.contact[2])[1] for wheel in now.wheels)
     x = frame.at(0, 0)[0]
-    sheet.line((x, low - 3), (x, low + 58), "centre", "muted")
+    top = min(low + 58, view_places(sheet.width - 3)[0][1] + view_places(sheet.width - 3)[0][3] - 6)
+    sheet.line((x, low - 3), (x, top), "centre", "muted")
     if roll_centre is None:
         sheet.text(
             (x + 2.5, low + 8), "roll centre: the lines run parallel", 2.6, tone="blue", ref="measure:roll_centre"

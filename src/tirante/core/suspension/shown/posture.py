@@ -9,7 +9,7 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from tirante.core.document.end import DAMPER, End
+from tirante.core.document.end import DAMPER, End, PlaceIn
 from tirante.core.document.shape import Shape
 from tirante.core.document.template import HingeJoint, SpinJoint, Template
 from tirante.core.mechanism.model import GROUND, Distance, Mark
@@ -192,13 +192,15 @@ def _made(assembled: Assembled, body: str, shape: Shape, side: str) -> list[tupl
 
     def mark(where: str | Point3) -> Mark:
         if isinstance(where, str):
-            return Mark(body, assembled.role(where, side).at)
+            return Mark(body, assembled.place(PlaceIn(body=body, point=where), side).at)
         return Mark(body, where if side == "left" else mirrored(where))
 
-    found = [(mark(one.a), mark(one.b), one.od_mm) for one in shape.tubes]
+    known = assembled.end.points  # a part may name a point that is taken out since
+    whole = [one for one in shape.tubes if all(not isinstance(at, str) or at in known for at in (one.a, one.b))]
+    found = [(mark(one.a), mark(one.b), one.od_mm) for one in whole]
     for joint in assembled.template.joints if shape.sleeve_mm else ():
         if isinstance(joint, HingeJoint) and assembled.body_on(joint.body, side) == body:
-            one, two = (np.array(assembled.role(point, side).at) for point in joint.points)
+            one, two = (np.array(mark(point).at) for point in joint.points)
             half = (two - one) / max(float(np.linalg.norm(two - one)), 1e-9) * shape.sleeve_mm / 2
             found += [
                 (Mark(body, _triple(at - half)), Mark(body, _triple(at + half)), SLEEVE * shape.od_mm)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from math import cos, pi, sin
 
 import numpy as np
@@ -9,7 +10,7 @@ from numpy.typing import NDArray
 
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Sheet
-from tirante.core.suspension.shown.end_view import Point3, Posture, WheelShape
+from tirante.core.suspension.shown.end_view import Point3, Posture, Stick, WheelShape
 
 Array = NDArray[np.float64]
 AROUND, ABOVE = 52.0, 24.0  # degrees from straight ahead to the left, and up
@@ -34,10 +35,25 @@ def kind_sketch(name: str, title: str, posture: Posture, beam: bool) -> Drawing:
         posture: of its example at ride height.
         beam: whether both wheels stand on one axle.
     """
-    axes = _axes()
     here = (lambda p: True) if beam else (lambda p: p[1] > -1.0)
     sticks = [s for s in posture.sticks if here(s.a) and here(s.b)]
-    wheels = [_rims(w) for w in posture.wheels if here(w.centre)]
+    return _sketch(f"sketch of {name}", title, sticks, [w for w in posture.wheels if here(w.centre)])
+
+
+def car_sketch(name: str, postures: Sequence[Posture]) -> Drawing:
+    """All ends of a car together, as its job has them.
+
+    Args:
+        name: of the job.
+        postures: of its ends at ride height, in the car's axes.
+    """
+    sticks = [stick for posture in postures for stick in posture.sticks]
+    return _sketch("sketch", name, sticks, [wheel for posture in postures for wheel in posture.wheels])
+
+
+def _sketch(name: str, title: str, sticks: Sequence[Stick], shapes: Sequence[WheelShape]) -> Drawing:
+    axes = _axes()
+    wheels = [_rims(w) for w in shapes]
     flat = [(axes @ np.array(s.a), axes @ np.array(s.b)) for s in sticks]
     rims = [[(axes @ np.array(p)) for p in rim] for pair in wheels for rim in pair]
     every = np.array([p for ends in flat for p in ends] + [p for rim in rims for p in rim])
@@ -49,7 +65,7 @@ def kind_sketch(name: str, title: str, posture: Posture, beam: bool) -> Drawing:
         x, y = (p - middle) * scale
         return round(float(x) + WIDTH / 2, 2), round(float(y) + HEIGHT / 2, 2)
 
-    sheet = Sheet(name=f"sketch of {name}", title=title, width=WIDTH, height=HEIGHT)
+    sheet = Sheet(name=name, title=title, width=WIDTH, height=HEIGHT)
     for rim in rims:
         sheet.area([at(p) for p in rim], "none", "thin", "muted")
     for stick, (a, b) in zip(sticks, flat, strict=True):

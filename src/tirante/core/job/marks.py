@@ -1,0 +1,62 @@
+"""How each station of a job stands: by the same lines that are to be settled, and full only when nothing is left out of its sheet."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from tirante.core.document.design import Design
+from tirante.core.job.results import CutListOut, EndMotionOut, HoldOut, NotMadeOut, PartOut, PlaceOut
+
+Mark = Literal["untouched", "in hand", "good", "attention", "stop"]
+_OF_HOLD: dict[str, Mark] = {"stop": "stop", "attention": "attention", "incomplete": "in hand"}
+_GRAVEST: tuple[Mark, ...] = ("stop", "attention", "in hand")
+
+
+def marks_of(
+    design: Design, parts: list[PartOut], ends: list[EndMotionOut], holds: list[HoldOut], found: tuple[CutListOut, list[NotMadeOut], list[PlaceOut]],
+) -> dict[str, Mark]:  # fmt: skip
+    """The mark of each station that is built, by its name in an address.
+
+    Args:
+        design: of the job.
+        parts: of it, worked out.
+        ends: likewise.
+        holds: all that is to be settled.
+        found: the cut list, what is not made, and the places that a bracket may hold.
+    """
+    cut_list, not_made, places = found
+    members = [part for part in parts if part.station == "members"]
+    left = any(one.can for one in not_made)  # moves, may be made here, and is not yet
+    full: dict[str, Mark] = {
+        "layout": "good" if design.ends else "untouched",
+        "cycle": ("in hand" if any(end.not_watched for end in ends) else "good") if design.ends else "untouched",
+        "loads": ("good" if design.ends else "in hand") if design.loads.cases else "untouched",
+        "members": ("in hand" if left else "good") if members else "untouched",
+        "brackets": _brackets(parts, places),
+        "jigs": _share([part.jig is not None for part in members]),
+        "pack": ("in hand" if cut_list.left_out or left else "good")
+        if cut_list.pieces or cut_list.items
+        else "untouched",
+    }
+    for hold in holds:
+        full[hold.station] = _worse(full.get(hold.station, "untouched"), _OF_HOLD[hold.state])
+    if full["pack"] == "good" and any(part.status == "stop" for part in parts):
+        full["pack"] = "attention"  # the list is whole, and something on it does not hold
+    return full
+
+
+def _brackets(parts: list[PartOut], places: list[PlaceOut]) -> Mark:
+    made = [part for part in parts if part.station == "brackets"]
+    if not made:
+        return "untouched"
+    return "in hand" if any(place.by is None for place in places) else "good"
+
+
+def _share(done: list[bool]) -> Mark:
+    if not any(done):
+        return "untouched"
+    return "good" if all(done) else "in hand"
+
+
+def _worse(one: Mark, other: Mark) -> Mark:
+    return next((mark for mark in _GRAVEST if mark in (one, other)), other)
