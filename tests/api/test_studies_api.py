@@ -165,3 +165,19 @@ def test_points_come_as_json_too_and_every_fault_is_named(client: FlaskClient) -
     answer = client.post("/api/points/read", json={"text": bad})
     assert [issue["path"] for issue in answer.json["issues"]] == ["a", "b, y", "b, z"]
     assert client.post("/api/points/read", json={"text": "{ no"}).status_code == 422
+
+
+def test_an_unsteered_five_link_rear_is_not_told_that_its_kingpin_is_wrong(client: FlaskClient) -> None:
+    found = client.get("/api/jobs").json["jobs"]
+    tern = next(job for job in found if job["demo"] and job["name"] == "Tern")
+    design = client.get(f"/api/jobs/{tern['id']}").json["design"]
+    study = client.post("/api/study", json={"design": design, "end_id": design["ends"][0]["id"]}).json
+    rows = {row["key"]: row for row in study["ride"]}
+    for key in ("caster_deg", "kingpin_inclination_deg", "scrub_radius_mm"):
+        assert rows[key]["low"] is None
+        assert "not steered" in rows[key]["why"]
+    assert rows["camber_deg"]["low"] is not None
+    marram = next(job for job in found if job["demo"] and job["name"] == "Marram")
+    design = client.get(f"/api/jobs/{marram['id']}").json["design"]
+    study = client.post("/api/study", json={"design": design, "end_id": design["ends"][0]["id"]}).json
+    assert next(row for row in study["ride"] if row["key"] == "kingpin_inclination_deg")["low"] is not None

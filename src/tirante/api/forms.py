@@ -9,6 +9,7 @@ from pydantic import BaseModel
 from pydantic import Field as Described
 
 from tirante.api.routing import operation
+from tirante.core.checks.meaning import MEANING
 from tirante.core.document.forms.job import BEGINS, FORMS
 from tirante.core.document.forms.table import Field
 
@@ -20,6 +21,18 @@ class FormsOut(BaseModel):
 
     forms: dict[str, list[Field]]
     begins: dict[str, Any] = Described(description="what a thing holds when it is put in, by its form's name")
+
+
+class MeaningsOut(BaseModel):
+    """What checks look at, by their kind's key."""
+
+    checks: dict[str, str]
+
+
+@operation(blueprint, "GET", "/api/meanings", answer=MeaningsOut)
+def list_meanings() -> MeaningsOut:
+    """What each kind of check looks at, in a sentence."""
+    return MeaningsOut(checks=MEANING)
 
 
 @operation(blueprint, "GET", "/api/forms", answer=FormsOut)

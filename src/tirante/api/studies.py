@@ -129,7 +129,8 @@ class RideValue(BaseModel):
     unit: Literal["°", "mm", "%", ""]
     low: float | None
     high: float | None
-    why: str
+    what: str = Field(description="what it is, in a sentence")
+    why: str = Field(description="what more or less of it does")
 
 
 class EndLengthOut(BaseModel):
@@ -322,10 +323,15 @@ def _study_out(design: Design, end: SuspensionEnd, found: Study) -> StudyOut:
     from tirante.core.suspension.shown.measures_shown import BY_KEY, at_ride
 
     ride = []
-    for m, value in at_ride(found):
-        low, high = m.usual(design.car.use) or (None, None)
-        ride.append(RideValue(key=m.key, name=m.name, value=value, unit=m.unit, low=low, high=high, why=m.why))
     template = services().shelf.template_of(end.end)
+    # a rack that is never moved steers nothing: a rear's toe link stands on one all the same
+    steered = end.end.steering is not None or (template.steered and end.box.steer_mm > 0)
+    for m, value in at_ride(found):
+        low, high = m.usual(design.car.use, steered=steered) or (None, None)
+        why = "it is not judged: this wheel is not steered" if m.of_steering and not steered else m.why
+        ride.append(
+            RideValue(key=m.key, name=m.name, value=value, unit=m.unit, low=low, high=high, what=m.what, why=why)
+        )
     called = {point.name: point.what for point in template.points}
     rows = [
         EndLengthOut(

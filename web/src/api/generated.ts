@@ -686,6 +686,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/meanings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What each kind of check looks at, in a sentence. */
+        get: operations["list_meanings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/offers": {
         parameters: {
             query?: never;
@@ -5437,6 +5454,16 @@ export interface components {
             yield_mpa: number;
         };
         /**
+         * MeaningsOut
+         * @description What checks look at, by their kind's key.
+         */
+        MeaningsOut: {
+            /** Checks */
+            checks: {
+                [key: string]: string;
+            };
+        };
+        /**
          * MergeIn
          * @description My draft, and what it grew from; theirs is the job's.
          */
@@ -6733,7 +6760,15 @@ export interface components {
             unit: "°" | "mm" | "%" | "";
             /** Value */
             value: number;
-            /** Why */
+            /**
+             * What
+             * @description what it is, in a sentence
+             */
+            what: string;
+            /**
+             * Why
+             * @description what more or less of it does
+             */
             why: string;
         };
         /**
@@ -10647,6 +10682,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PointsCsvIn"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_meanings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeaningsOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

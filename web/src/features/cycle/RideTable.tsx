@@ -1,4 +1,5 @@
-import { Box, Typography } from '@mui/material'
+import { Box, ButtonBase, Typography } from '@mui/material'
+import { useState } from 'react'
 import type { StudyOut } from '../../api'
 import { Told, lengthText, useUnits } from '../../quantity'
 
@@ -11,6 +12,7 @@ export function RideTable({ rows }: { rows: Row[] }) {
 
 function Line({ row }: { row: Row }) {
   const { main, unit, style } = useUnits()
+  const [open, setOpen] = useState(false)
   const out = row.low !== null && row.high !== null && (row.value < row.low || row.value > row.high)
   const digits = row.unit === '%' ? 1 : 2
   const size = (value: number) =>
@@ -22,32 +24,41 @@ function Line({ row }: { row: Row }) {
   const bound = (value: number) =>
     row.unit === 'mm' && unit === 'in' ? lengthText(value, unit, style) : String(value).replace('-', '−')
   return (
-    <Box
-      sx={{ display: 'flex', gap: 1, py: 0.5, borderBottom: 1, borderColor: 'divider', alignItems: 'baseline' }}
-      title={row.why}
-    >
-      <Typography variant="body2" sx={{ flex: 1, minWidth: 0 }}>
-        {row.name}
-        {out && (
-          <Typography variant="caption" component="div" sx={{ color: 'text.secondary' }}>
-            <Told>{row.why}</Told>
-          </Typography>
-        )}
-      </Typography>
-      <Typography
-        variant="body2"
-        sx={(theme) => ({
-          fontFamily: theme.tirante.mono,
-          color: out ? 'warning.main' : 'text.primary',
-          whiteSpace: 'nowrap',
-        })}
+    <Box sx={{ borderBottom: 1, borderColor: 'divider' }}>
+      <ButtonBase
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+        sx={{ display: 'flex', width: '100%', gap: 1, py: 0.5, alignItems: 'baseline', textAlign: 'left' }}
       >
-        {sign}
-        {size(row.value)}
-      </Typography>
-      <Typography variant="caption" sx={{ color: 'text.secondary', width: 88, textAlign: 'right' }}>
-        {row.low !== null && row.high !== null && `${bound(row.low)} to ${bound(row.high)}`}
-      </Typography>
+        <Typography variant="body2" component="span" sx={{ flex: 1, minWidth: 0 }}>
+          {row.name}
+        </Typography>
+        <Typography
+          variant="body2"
+          component="span"
+          sx={(theme) => ({
+            fontFamily: theme.tirante.mono,
+            color: out ? 'warning.main' : 'text.primary',
+            whiteSpace: 'nowrap',
+          })}
+        >
+          {sign}
+          {size(row.value)}
+        </Typography>
+        <Typography
+          variant="caption"
+          component="span"
+          sx={{ color: 'text.secondary', width: 88, textAlign: 'right', whiteSpace: 'nowrap' }}
+        >
+          {row.low !== null && row.high !== null && `${bound(row.low)} to ${bound(row.high)}`}
+        </Typography>
+      </ButtonBase>
+      {(open || out) && (
+        <Typography variant="caption" component="p" sx={{ color: 'text.secondary', m: 0, mb: 0.5 }}>
+          {open && <Told>{`${row.what} `}</Told>}
+          {row.why && <Told>{`${row.why[0]?.toUpperCase()}${row.why.slice(1)}.`}</Told>}
+        </Typography>
+      )}
     </Box>
   )
 }

@@ -32,8 +32,19 @@ export function Working({ check }: { check: CheckOut }) {
     queryFn: () => answer(api.POST('/api/working', { body: { topic: check.topic!, input: check.topic_input! } })),
     enabled: check.topic !== null,
   })
+  const meanings = useQuery({
+    queryKey: ['meanings'],
+    queryFn: () => answer(api.GET('/api/meanings')),
+    staleTime: Infinity,
+  })
+  const meaning = meanings.data?.checks[check.key.split(':')[0] ?? '']
   return (
     <Box sx={{ pb: 1.5, fontSize: 12.5 }} data-testid="working">
+      {meaning && (
+        <Box component="p" sx={{ m: 0, mb: 0.75, fontSize: 13.5 }}>
+          {meaning} {check.cure && `What helps: ${check.cure}.`}
+        </Box>
+      )}
       <Line name="asked of it">
         {figure(check.demand, check.unit)}
         {check.factor !== 1 && ` (× ${check.factor} ${check.factor_name.replace('_', ' ')})`}
