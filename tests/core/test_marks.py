@@ -37,6 +37,7 @@ def test_a_station_is_as_grave_as_what_is_to_be_settled_there_and_full_only_when
         assert not found.cut_list.left_out
     if found.marks["members"] == "good":
         assert not lacking
+        assert all(part.status != "incomplete" for part in found.parts if part.station == "members")
     if found.marks["brackets"] == "good":
         assert all(place.by for place in found.places)
     if found.marks["jigs"] == "good":

@@ -19,6 +19,7 @@ from tirante.core.document.end import End
 from tirante.core.document.fields import Id, Key, Name
 from tirante.core.document.template import TemplatePoint
 from tirante.core.drawing.model import Drawing
+from tirante.core.suspension.first_spring import with_damper
 from tirante.core.suspension.moved_pickup import moved_pickup
 from tirante.core.suspension.own_kind import begun, end_of_kind, kind_file, own, read_kind, with_body, with_point
 from tirante.core.suspension.shown.points_csv import read_points, write_points
@@ -280,7 +281,8 @@ def _first(data: NewEndIn) -> End:
         if found is None:
             raise NotFound(data.like)
         return found
-    return examples[services().shelf.template_named(data.template or "").name]
+    template = services().shelf.template_named(data.template or "")
+    return with_damper(template, examples[template.name])
 
 
 @operation(blueprint, "POST", "/api/ends/own", body=OfEndIn, answer=EndOut)

@@ -26,12 +26,13 @@ def marks_of(
     """
     cut_list, not_made, places = found
     members = [part for part in parts if part.station == "members"]
+    unfinished = any(part.status == "incomplete" for part in members)  # or not judged in every case
     left = any(one.can for one in not_made)  # moves, may be made here, and is not yet
     full: dict[str, Mark] = {
         "layout": "good" if design.ends else "untouched",
         "cycle": ("in hand" if any(end.not_watched for end in ends) else "good") if design.ends else "untouched",
         "loads": ("good" if design.ends else "in hand") if design.loads.cases else "untouched",
-        "members": ("in hand" if left else "good") if members else "untouched",
+        "members": ("in hand" if left or unfinished else "good") if members else "untouched",
         "brackets": _brackets(parts, places),
         "jigs": _share([part.jig is not None for part in members]),
         "pack": ("in hand" if cut_list.left_out or left else "good")
@@ -49,7 +50,8 @@ def _brackets(parts: list[PartOut], places: list[PlaceOut]) -> Mark:
     made = [part for part in parts if part.station == "brackets"]
     if not made:
         return "untouched"
-    return "in hand" if any(place.by is None for place in places) else "good"
+    lacking = any(place.by is None for place in places) or any(part.status == "incomplete" for part in made)
+    return "in hand" if lacking else "good"
 
 
 def _share(done: list[bool]) -> Mark:

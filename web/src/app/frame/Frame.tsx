@@ -8,6 +8,8 @@ import { Header } from './Header'
 import { KeysHelp } from './KeysHelp'
 import { SaveNotice } from './SaveNotice'
 import { StationRail } from './StationRail'
+import { Guide, useProgress } from '../guide'
+import { useSessionPart } from '../session'
 import { TravelStrip } from '../travel'
 import { useKeys } from './useKeys'
 
@@ -15,6 +17,8 @@ import { useKeys } from './useKeys'
 export function Frame({ children }: { children: ReactNode }) {
   const [finding, setFinding] = useState(false)
   const [helping, setHelping] = useState(false)
+  const jobId = useSessionPart((state) => state.jobId)
+  const [progress, onProgress] = useProgress(jobId)
   return (
     <Box
       sx={{
@@ -34,10 +38,23 @@ export function Frame({ children }: { children: ReactNode }) {
         component="main"
         id="sheet"
         tabIndex={-1}
-        sx={{ minWidth: 0, minHeight: 0, position: 'relative', outline: 'none' }}
+        sx={{
+          minWidth: 0,
+          minHeight: 0,
+          position: 'relative',
+          outline: 'none',
+          display: 'grid',
+          gridTemplateRows: 'auto auto minmax(0, 1fr)',
+          gridTemplateColumns: 'minmax(0, 1fr)',
+        }}
       >
-        <SaveNotice />
-        {children}
+        <Box>
+          <SaveNotice />
+        </Box>
+        <Box>
+          <Guide progress={progress} onProgress={onProgress} />
+        </Box>
+        <Box sx={{ minHeight: 0, position: 'relative' }}>{children}</Box>
       </Box>
       <Box
         component="footer"
@@ -54,7 +71,14 @@ export function Frame({ children }: { children: ReactNode }) {
       </Box>
       <Conflict />
       <Find open={finding} onClose={() => setFinding(false)} />
-      <KeysHelp open={helping} onClose={() => setHelping(false)} />
+      <KeysHelp
+        open={helping}
+        onClose={() => setHelping(false)}
+        onLead={() => {
+          onProgress({ at: progress.at, state: 'led' })
+          setHelping(false)
+        }}
+      />
     </Box>
   )
 }

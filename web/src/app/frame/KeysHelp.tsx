@@ -1,18 +1,18 @@
-import { Box, Dialog, DialogContent, DialogTitle, Typography } from '@mui/material'
+import { Box, Button, Dialog, DialogContent, DialogTitle, Typography } from '@mui/material'
 
 const KEYS: [string, string][] = [
   ['1 to 9', 'the stations'],
-  ['[ and ]', 'the link before, the next link'],
+  ['[ and ]', 'the part before, the next part'],
   [', and .', 'step the travel'],
   ['Space', 'play it, or stop'],
-  ['/', 'find a link, a check or a station'],
+  ['/', 'find a part, a check, an end, a case or a station'],
   ['U', 'millimetres or inches'],
   ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
   ['Enter, Escape', 'take what is typed, or leave it'],
   ['?', 'this list'],
 ]
 
-export function KeysHelp({ open, onClose }: { open: boolean; onClose: () => void }) {
+export function KeysHelp({ open, onClose, onLead }: { open: boolean; onClose: () => void; onLead: () => void }) {
   return (
     <Dialog open={open} onClose={onClose} aria-labelledby="keys-title">
       <DialogTitle id="keys-title">Keys</DialogTitle>
@@ -33,6 +33,9 @@ export function KeysHelp({ open, onClose }: { open: boolean; onClose: () => void
           Lengths may be typed as 546.1, 21 1/2 in, 14.5in, 1/2" or 2' 3 1/4", in any field of a length, whichever unit
           the page shows.
         </Typography>
+        <Button variant="outlined" size="small" sx={{ mt: 2 }} onClick={onLead}>
+          Lead me through a first job
+        </Button>
       </DialogContent>
     </Dialog>
   )

@@ -13,7 +13,7 @@ import { choicesOf, pruned, withPlaces } from './places'
 import { PointRows } from './PointRows'
 import { PointsFile } from './PointsFile'
 import { PointKeeps } from './PointKeeps'
-import { Shares } from './Shares'
+import { FrontShare, Shares } from './Shares'
 import { ThingsToMiss } from './ThingsToMiss'
 
 interface Props {
@@ -139,6 +139,7 @@ function Panel({ end, kind, study, chosen, onChoose, moves, forms }: Props & { f
       </Fold>
       <Fold title="Vehicle" note={`wheelbase ${main(car.wheelbase_mm)}`} wrong={wrong('car', 'vehicle')}>
         {carRows('car')}
+        {car.corners === null && <FrontShare car={car} onChange={editCar} />}
         {carRows('torque')}
         <Optional
           label="corner weights"

@@ -48,3 +48,22 @@ export function Shares({ corners, onChange }: { corners: Corners; onChange: (cor
     </>
   )
 }
+
+/** Where the mass stands, as a person says it: how much of it in front; the same as a distance behind the front axle. */
+export function FrontShare({ car, onChange }: { car: Car; onChange: (part: Partial<Car>) => void }) {
+  const { cg_behind_front_mm: behind, wheelbase_mm: wheelbase } = car
+  return (
+    <NumberField
+      label="or, of it in front"
+      unit="%"
+      min={5}
+      max={95}
+      optional
+      placeholder="none"
+      value={behind === null ? null : Math.round((1 - behind / wheelbase) * 1e4) / 100}
+      onChange={(share) =>
+        share !== null && onChange({ cg_behind_front_mm: Math.round((1 - share / 100) * wheelbase * 10) / 10 })
+      }
+    />
+  )
+}

@@ -56,9 +56,7 @@ export function CaseList({ found, onChoose }: { found: LoadsOut; onChoose: (name
                     columnGap: 1,
                   }}
                 >
-                  <Box component="span" sx={{ whiteSpace: 'nowrap' }}>
-                    {place(one)}
-                  </Box>
+                  <span>{place(one)}</span>
                   <Box component="span" sx={(theme) => ({ fontFamily: theme.tirante.mono, whiteSpace: 'nowrap' })}>
                     {one.hardest_n !== null && `${one.hardest} ${force(one.hardest_n)}`}
                   </Box>

@@ -442,6 +442,8 @@ def _lines_of(frame: Frame, view: View, posture: Posture) -> list[tuple[tuple[fl
         for off in {-wide, 0.0, wide}:
             ox, oy = -dy / size * off, dx / size * off
             found.append(((a[0] + ox, a[1] + oy), (b[0] + ox, b[1] + oy)))
+        for x, y in (a, b) if stick.thick else ():
+            found += [((x - 1.2, y - 1.2), (x + 1.2, y + 1.2)), ((x - 1.2, y + 1.2), (x + 1.2, y - 1.2))]
     outlines = [_hull([flat(view, p) for p in thing.points]) for thing in posture.things]
     outlines += [_hull([flat(view, p) for p in _rims(wheel)]) for wheel in posture.wheels]
     for outline in outlines:

@@ -1,0 +1,2 @@
+export { Guide } from './Guide'
+export { useProgress, type Progress } from './progress'
