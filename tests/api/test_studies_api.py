@@ -100,14 +100,38 @@ def test_another_revision_stands_faint_beside(client: FlaskClient, job: dict[str
     assert max(faint) < min(own)  # 12 mm back at the top is more caster: further right
 
 
-def test_the_measuring_sheet_names_every_point_and_length(client: FlaskClient, job: dict[str, Any]) -> None:
-    body = {"design": job["design"], "end_id": job["design"]["ends"][0]["id"]}
-    answer = client.post("/api/ends/measuring-sheet.pdf", json=body)
+@pytest.mark.parametrize("paper", ["A4", "Letter"])
+def test_the_measuring_sheet_has_a_place_for_every_point_and_length_of_both_sides(
+    client: FlaskClient, job: dict[str, Any], paper: str
+) -> None:
+    job["design"]["settings"]["paper"] = paper
+    end = job["design"]["ends"][0]
+    answer = client.post("/api/ends/measuring-sheet.pdf", json={"design": job["design"], "end_id": end["id"]})
     assert answer.mimetype == "application/pdf"
     with pdfplumber.open(io.BytesIO(answer.data)) as pdf:
+        assert {(round(page.width / 72 * 25.4), round(page.height / 72 * 25.4)) for page in pdf.pages} == {
+            {"A4": (210, 297), "Letter": (216, 279)}[paper]
+        }
         text = "\n".join(page.extract_text() for page in pdf.pages)
-    for words in ("upper outer joint", "tie rod", "372.2", "angle opposite", "lower arm", "DRAFT"):
+    for words in (
+        "upper outer joint",
+        "tie rod",
+        "372.2",
+        "angle opposite",
+        "lower arm",
+        "DRAFT",
+        "upper eye of the damper",
+        "middle of the bump stop",
+    ):
         assert words in text, words
+    points = end["end"]["points"]
+    template = client.post("/api/ends/kind", json={"design": job["design"], "end_id": end["id"]}).json["template"]
+    single = [point["name"] for point in template["points"] if not point["pair"]]
+    # three readings a side of every point, numbered in their order
+    assert text.count("L ____") == text.count("R ____") == 3 * (len(points) - len(single))
+    assert [int(n) for n in re.findall(r"^(\d+) ", text, re.M)][: len(points)] == list(
+        range(1, len(points) + 1)
+    ) or all(re.search(rf"\b{n}\b", text) for n in range(1, len(points) + 1))
 
 
 def test_links_made_from_an_end_follow_it_and_are_loose_when_it_goes(client: FlaskClient, job: dict[str, Any]) -> None:

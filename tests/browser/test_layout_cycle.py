@@ -30,7 +30,7 @@ def test_a_new_end_from_a_template_moves_by_keyboard(page: Page, address: str) -
     expect(page.get_by_test_id("travel")).to_have_text("+20.0 mm")
     expect(page.locator("[data-drawing=plots] text", has_text="+20.0")).to_be_visible()
     page.keyboard.press("Space")
-    expect(page.get_by_role("button", name="Stop")).to_be_visible()
+    expect(page.get_by_role("button", name="Stop", exact=True)).to_be_visible()
     page.keyboard.press("Space")
     expect(page.get_by_role("button", name="Play")).to_be_visible()
 

@@ -45,10 +45,18 @@ def test_from_vehicle_data_to_a_sized_car_and_its_turn_sheet(page: Page, address
     ):  # fmt: skip
         page.get_by_label(label).fill(value)
         page.keyboard.press("Enter")
-    # every case is carried now, but for the snatch that nothing stops, and each says that nothing here holds the car up
+    # every case is carried now, on the damper that it began with
     page.get_by_role("link", name="Loads").click()
     expect(page.locator("[data-drawing=loads]")).to_be_visible()
     cases = page.get_by_role("list", name="Load cases")
+    expect(cases.get_by_text("corner 1 g, turning left")).to_be_visible()
+    expect(cases.get_by_text("▲")).to_have_count(0)
+    # without it the snatch is stopped by nothing, and each says that nothing here holds the car up
+    page.get_by_role("link", name="Layout").click()
+    page.get_by_role("button", name=re.compile("^Damper")).click()
+    page.get_by_label("there is a damper").click()
+    expect(page.get_by_label("there is a damper")).not_to_be_checked()
+    page.get_by_role("link", name="Loads").click()
     expect(cases.get_by_text("▲")).to_have_count(1)
     expect(cases.get_by_text("Nothing at this end stops the droop")).to_be_visible()
     expect(cases.get_by_text("no spring, stop or strap of this end carries it").first).to_be_visible()

@@ -24,10 +24,12 @@ def bare(page: Page, address: str, request: pytest.FixtureRequest) -> str:
 
 def make_and_size(page: Page, ends: int) -> None:
     """Every end's members made parts, one press each, and all sized at once."""
-    for _ in range(ends):
-        page.get_by_role("button", name=re.compile("^Make .* parts$")).first.click()
-        expect(page.get_by_text("Not sized yet").first).to_be_visible()
-    expect(page.get_by_role("button", name=re.compile("^Make .* parts$"))).to_have_count(0)
+    makes = page.get_by_role("button", name=re.compile("^Make .* parts$"))
+    for left in range(ends, 0, -1):
+        expect(makes).to_have_count(left)
+        makes.first.click()
+    expect(makes).to_have_count(0)
+    expect(page.get_by_text("Not sized yet").first).to_be_visible()
     page.get_by_role("button", name="Size all").click()
     expect(page.get_by_test_id("size-all")).to_be_visible(timeout=90_000)
     page.get_by_test_id("size-all").get_by_role("button", name="Use these parts").click()

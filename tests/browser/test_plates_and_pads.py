@@ -15,7 +15,7 @@ def test_a_steering_arm_is_entered_as_a_plate_and_sized(page: Page, address: str
     page.get_by_role("button", name="Enter its plate at tie outer").click()
     expect(page.get_by_text("but for what is entered of it: Front upright, plate at tie outer")).to_be_visible()
     page.get_by_role("link", name=re.compile("Front upright, plate at tie outer")).first.click()
-    expect(page.get_by_role("alert").filter(has_text="Say where it is fastened")).to_be_visible()
+    expect(page.get_by_role("alert").filter(has_text="Say where it is fastened").first).to_be_visible()
     page.get_by_role("tab", name="What it is").click()
     for axis, value in zip("xyz", ("-90", "0", "-20"), strict=True):
         field = page.get_by_label(f"Bolts’ middle or weld, from its eye, {axis}", exact=True)

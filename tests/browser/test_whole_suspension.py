@@ -261,7 +261,7 @@ def test_from_template_to_events_bind_map_and_what_still_moves_by_keyboard_alone
     expect(page.get_by_text("No suspension end yet")).to_be_visible()
     page.keyboard.press("2")
     expect(page.get_by_text("No suspension end yet")).to_be_visible()
-    reach(page, "main button")
+    reach(page, "section[aria-label=Sheet] button")
     page.keyboard.press("Enter")
     expect(page.get_by_role("dialog")).to_be_visible()
     # the kinds are one stop of Tab; arrows go from card to card

@@ -313,7 +313,7 @@ def stamp_of(
     """
     return Stamp(
         job=design.name, revision=f"rev {row.number}{remark}", date=row.sealed_at.date().isoformat(),
-        units=design.settings.units, reviewer=row.reviewer, issued=row.kind == "issued",
+        units=design.settings.units, paper=design.settings.paper, reviewer=row.reviewer, issued=row.kind == "issued",
         acknowledged_by=answered.person if answered else None, acknowledged=answered.lines if answered else (),
     )  # fmt: skip
 

@@ -14,11 +14,11 @@ from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, Frame, Paragraph, Spacer, Table, TableStyle
 
 from tirante.core.drawing.model import Drawing
-from tirante.documents.pdf import BOLD, MM, MONO, PAGE, REGULAR, Stamp, draw, frame, register_fonts
+from tirante.documents.pdf import BOLD, EDGE, MM, MONO, REGULAR, WIDE, Stamp, draw, frame, register_fonts
 from tirante.documents.svg import INK
 
-LEFT, RIGHT, TOP, FOOT = 12.0, 198.0, 274.0, 17.0  # mm, of what flows on a page
-ROOM = RIGHT - LEFT
+FOOT = 17.0  # mm, below which nothing flows on a page
+ROOM = WIDE
 BARS = 30.0  # mm, below which the check bars of a 1:1 page stand
 
 
@@ -143,6 +143,11 @@ class Book:
         self.title, self.stamp = title, stamp
         self._sections: list[_Section] = []
 
+    @property
+    def top(self) -> float:
+        """Above which nothing flows on a page [mm]."""
+        return self.stamp.page[1] - 23.0
+
     def section(self, part: str, side: str, pieces: Sequence[Any], *, true_size: bool = False) -> None:
         """Pages about a part.
 
@@ -158,11 +163,12 @@ class Book:
         """The finished document."""
         register_fonts()
         stream = io.BytesIO()
-        canvas = _Numbered(stream, pagesize=(PAGE[0] * MM, PAGE[1] * MM), invariant=1, pageCompression=1)
+        wide, high = self.stamp.page
+        canvas = _Numbered(stream, pagesize=(wide * MM, high * MM), invariant=1, pageCompression=1)
         canvas.setTitle(self.title)
         canvas.setCreator("Tirante")
         for section in self._sections:
-            _flow(canvas, section)
+            _flow(canvas, section, self.top)
         total = len(canvas.kept)
         for number, (state, section) in enumerate(canvas.kept, 1):
             canvas.__dict__.update(state)
@@ -172,14 +178,14 @@ class Book:
         return stream.getvalue()
 
 
-def _flow(canvas: _Numbered, section: _Section) -> None:
+def _flow(canvas: _Numbered, section: _Section, top: float) -> None:
     left = list(section.pieces) or [Spacer(1, 1)]
     foot = BARS if section.true_size else FOOT
     canvas.section = section
     while left:
         before = len(left)
         room = Frame(
-            LEFT * MM, foot * MM, ROOM * MM, (TOP - foot) * MM, leftPadding=0, rightPadding=0, topPadding=0, bottomPadding=0
+            EDGE * MM, foot * MM, ROOM * MM, (top - foot) * MM, leftPadding=0, rightPadding=0, topPadding=0, bottomPadding=0
         )  # fmt: skip
         room.addFromList(left, canvas)
         if left and len(left) == before and not _split_on(left, room, canvas):

@@ -38,6 +38,7 @@ def run_pack(arguments: list[str]) -> int:
         revision="from file",
         date=options.date,
         units=design.settings.units,
+        paper=design.settings.paper,
         reviewer=None,
         issued=False,
     )

@@ -8,14 +8,15 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 
 from tirante.core.drawing.model import Arc, Area, Drawing, Line, Text
 from tirante.core.units import INCH
 from tirante.documents.svg import DASHES, FILLS, INK, WIDTHS
 
 MM = 72 / INCH  # points
-PAGE = (210.0, 297.0)  # A4 [mm]
+PAPER = {"A4": (210.0, 297.0), "Letter": (8.5 * INCH, 11.0 * INCH)}  # [mm]; ISO 216, and 8 1/2 × 11 in
+EDGE, WIDE = 12.0, 186.0  # where what stands on a page begins, and how far it reaches, on either paper [mm]
 _FONTS = Path(__file__).parent / "fonts"
 REGULAR, BOLD, MONO = "Hyperlegible", "HyperlegibleBold", "HyperlegibleMono"
 
@@ -32,6 +33,12 @@ class Stamp:
     issued: bool
     acknowledged_by: str | None = None  # who answers for what is not settled of it
     acknowledged: tuple[str, ...] = ()
+    paper: Literal["A4", "Letter"] = "A4"
+
+    @property
+    def page(self) -> tuple[float, float]:
+        """Width and height of its pages [mm]."""
+        return PAPER[self.paper]
 
 
 @cache
@@ -144,27 +151,35 @@ def frame(canvas: Any, stamp: Stamp, part: str, side: str, number: int, total: i
         total: of pages.
         true_size: whether it prints at 1:1 and is to be measured.
     """
-    _rule(canvas, 12, 285, 198, 285, 0.25)
-    _text(canvas, 12, 287.5, stamp.job, 4.2, BOLD, "ink", False)
-    _text(
-        canvas,
-        198,
-        287.5,
-        f"{stamp.revision} · {stamp.date} · {stamp.units} · page {number} of {total}",
-        3.2,
-        REGULAR,
-        "ink",
-        True,
-    )
+    head = stamp.page[1] - 12.0
+    _rule(canvas, EDGE, head, EDGE + WIDE, head, 0.25)
+    where = f"{stamp.revision} · {stamp.date} · {stamp.units} · page {number} of {total}"
+    _beside(canvas, head + 2.5, (stamp.job, 4.2, BOLD, "ink"), (where, 3.2, REGULAR, "ink"))
     mark = f"reviewed by {stamp.reviewer}" if stamp.reviewer else "NOT REVIEWED"
     if not stamp.issued:
         mark = f"DRAFT: do not cut from this · {mark}"
-    _text(canvas, 12, 279.5, f"{part} · {side}", 3.8, BOLD, "ink", False)
-    _text(canvas, 198, 279.5, mark, 3.8, BOLD, "red" if not (stamp.issued and stamp.reviewer) else "ink", True)
-    _text(canvas, 12, 8, "Checked by calculation only. Follow local construction rules; have a licensed engineer or certifier pass a road "
+    tone = "red" if not (stamp.issued and stamp.reviewer) else "ink"
+    _beside(canvas, head - 5.5, (f"{part} · {side}", 3.8, BOLD, "ink"), (mark, 3.8, BOLD, tone))
+    _text(canvas, EDGE, 8, "Checked by calculation only. Follow local construction rules; have a licensed engineer or certifier pass a road "
           "or race car.", 2.6, REGULAR, "muted", False)  # fmt: skip
     if true_size:
         check_bars(canvas)
+
+
+Told = tuple[str, float, str, str]  # text, size [mm], font, tone
+
+
+def _beside(canvas: Any, y: float, left: Told, right: Told) -> None:
+    """Two texts on one line, the right one whole; the left one smaller, then shorter, where they would meet."""
+    text, size, font, tone = left
+    room = WIDE * MM - canvas.stringWidth(right[0], right[2], right[1] * MM) - 4 * MM
+    wide = canvas.stringWidth(text, font, size * MM)
+    if wide > room:
+        size = max(size * room / wide, 0.7 * size)
+    while len(text) > 1 and canvas.stringWidth(text, font, size * MM) > room:
+        text = f"{text[:-2].rstrip()}…"
+    _text(canvas, EDGE, y, text, size, font, tone, False)
+    _text(canvas, EDGE + WIDE, y, *right, True)
 
 
 def check_bars(canvas: Any) -> None:

@@ -16,7 +16,7 @@ from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.parts.part import Part, PlatePiece
 from tirante.core.parts.registry import kind_of
-from tirante.documents.book import BARS, FOOT, ROOM, TOP, Book, Drawn, fitted, heading, items, rows, words
+from tirante.documents.book import BARS, FOOT, ROOM, Book, Drawn, fitted, heading, items, rows, words
 from tirante.documents.pdf import MM, Stamp
 
 
@@ -148,7 +148,7 @@ def _templates(book: Book, part: Part, out: PartOut, numbers: Numbers) -> None:
             words(f"{what}Print at 100 %, measure the bars, glue on, centre-punch the holes.", 3.4),
             Spacer(1, 4 * MM),
         ]
-        if drawing.width <= ROOM and drawing.height <= TOP - BARS - 16:
+        if drawing.width <= ROOM and drawing.height <= book.top - BARS - 16:
             pieces.append(Drawn(drawing, 1.0))
         else:
             pieces.append(words("This plate is larger than the page: use the DXF.", 4, bold=True))
@@ -164,7 +164,7 @@ def _jig(book: Book, part: Part, out: PartOut, numbers: Numbers) -> None:
         for s in out.jig.stations
     ]
     pieces = [
-        fitted(drawing, height=(TOP - FOOT) * 0.5), *heading("Ordinates from the datum"), rows(stations, [16, 34, ROOM - 50]),
+        fitted(drawing, height=(book.top - FOOT) * 0.5), *heading("Ordinates from the datum"), rows(stations, [16, 34, ROOM - 50]),
         *heading("Order"), *[words(numbers.told(f"{i}. {step}"), 3.3) for i, step in enumerate(out.jig.steps, 1)], Spacer(1, 5 * MM),
         words(
             f"Cold, pin to pin: ________   must be {numbers.main(out.jig.check_length_mm)} ± {numbers.main(out.jig.tolerance_mm)}"

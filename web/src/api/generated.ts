@@ -3178,6 +3178,7 @@ export interface components {
              *       "joint_friction": 0.15,
              *       "left_hand_end": "b",
              *       "life_cycles": null,
+             *       "paper": "A4",
              *       "projection": "first",
              *       "saw_kerf_mm": 2,
              *       "school": "centred",
@@ -7351,6 +7352,12 @@ export interface components {
              * @default null
              */
             life_cycles: number | null;
+            /**
+             * Paper
+             * @default A4
+             * @enum {string}
+             */
+            paper: "A4" | "Letter";
             /**
              * Projection
              * @default first

@@ -68,7 +68,7 @@ export function FieldFrame(props: Props) {
             input: {
               'aria-label': hideLabel ? label : undefined,
               'aria-invalid': wrong,
-              'aria-describedby': `${id}-note`,
+              'aria-describedby': `${id}-unit ${id}-note`,
               inputMode: props.decimal ? 'decimal' : undefined,
               autoComplete: 'off',
               spellCheck: false,
@@ -76,11 +76,14 @@ export function FieldFrame(props: Props) {
           }}
           sx={(theme) => theme.tirante.field(wrong, hideLabel ? '100%' : '7.4em')}
         />
-        {!hideLabel && (
-          <Typography variant="caption" sx={{ color: 'text.secondary', minWidth: '1.9em' }}>
-            {props.unit}
-          </Typography>
-        )}
+        <Typography
+          id={`${id}-unit`}
+          variant="caption"
+          hidden={hideLabel}
+          sx={{ color: 'text.secondary', minWidth: '1.9em' }}
+        >
+          {props.unit}
+        </Typography>
       </Box>
       {(message || props.note !== undefined) && (
         <Typography

@@ -54,7 +54,7 @@ export function Problem({ error, retry }: { error: unknown; retry?: () => void }
 export function Busy({ what }: { what: string }) {
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, p: 3, color: 'text.secondary' }} role="status">
-      <CircularProgress size={18} color="inherit" />
+      <CircularProgress size={18} color="inherit" aria-hidden />
       <Typography variant="body2">{what}</Typography>
     </Box>
   )

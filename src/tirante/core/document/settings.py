@@ -56,6 +56,7 @@ class Settings(Document):
     search: SearchLimits = SearchLimits()
 
     units: Literal["mm", "in"] = "mm"
+    paper: Literal["A4", "Letter"] = "A4"  # that sheets are printed on
     decimals: Annotated[int, Field(ge=0, le=3)] = 1
     inch_denominator: Literal[16, 32, 64] = 32
     school: School = "centred"

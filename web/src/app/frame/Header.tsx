@@ -60,7 +60,7 @@ export const Header = memo(function Header({ onFind, onHelp }: { onFind: () => v
           <Box
             component={RouterLink}
             to={`/jobs/${jobId}/${here.path}`}
-            sx={{ color: 'text.secondary', textDecoration: 'none', '&:hover': { color: 'primary.main' } }}
+            sx={{ color: 'text.secondary', '&:hover': { color: 'primary.main' } }}
           >
             {here.name}
           </Box>{' '}
@@ -99,7 +99,7 @@ export const Header = memo(function Header({ onFind, onHelp }: { onFind: () => v
       <IconButton size="small" onClick={toggleMode} aria-label={mode === 'light' ? 'Dark, for a dim shop' : 'Light'}>
         {mode === 'light' ? <MoonIcon /> : <SunIcon />}
       </IconButton>
-      <IconButton size="small" onClick={onHelp} aria-label="Keys">
+      <IconButton size="small" onClick={onHelp} aria-label="Keys and words">
         <Typography component="span" variant="body2">
           ?
         </Typography>

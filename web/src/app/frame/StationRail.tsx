@@ -25,6 +25,7 @@ export function StationRail() {
           <Box
             key={station.path}
             component={NavLink}
+            title={station.asks}
             to={`/jobs/${jobId}/${station.path}${keeps ? `/${partId}` : ''}`}
             sx={{
               display: 'block', height: 64, pl: 1, pr: 0.5, pt: 1, textDecoration: 'none', color: here ? 'primary.main' : 'text.primary',

@@ -39,7 +39,7 @@ export function OneWheel({ endId, box }: { endId: string; box: SuspensionEnd['bo
         title="each wheel alone"
         aria-expanded={Boolean(anchor)}
         onClick={(event) => setAnchor(event.currentTarget)}
-        sx={{ fontSize: 13, px: 0.75, borderRadius: 1 }}
+        sx={{ fontSize: 13, px: 0.75, borderRadius: 1, color: 'text.secondary' }}
       >
         one wheel
       </IconButton>

@@ -126,16 +126,21 @@ const Strip = memo(function Strip(props: {
   )
 })
 
-const LABEL = 0.2 // of the strip's length, what a label takes
+const STRIP = 520 // px that the strip is at least where it has labels
+const LETTER = 6.3 // px that a letter of them takes
+
+const wide = (event: StudyOut['events'][number]) => ((event.short.length + 3) * LETTER) / STRIP
 
 /** Events as marks; a label that would run into one before it is left away, stops named before warnings. */
 function labelled(events: StudyOut['events'], span: number) {
-  const taken: number[] = []
+  const taken: { at: number; half: number }[] = []
   const named = new Set<number>()
   for (const kind of ['stop', 'attention'] as const)
     events.forEach((event, i) => {
-      if (event.kind !== kind || taken.some((place) => Math.abs(place - event.travel_mm) < LABEL * span)) return
-      taken.push(event.travel_mm)
+      const half = (wide(event) * span) / 2
+      if (event.kind !== kind || taken.some(({ at, half: other }) => Math.abs(at - event.travel_mm) < half + other))
+        return
+      taken.push({ at: event.travel_mm, half })
       named.add(i)
     })
   return events.map((event, i) => ({

@@ -140,6 +140,8 @@ function Card(props: {
     <Box
       component="article"
       data-card={part.id}
+      tabIndex={0}
+      aria-label={part.name}
       sx={{ flex: '0 0 100%', scrollSnapAlign: 'start', overflowY: 'auto', p: 2, bgcolor: 'background.paper' }}
     >
       <Typography variant="h1" sx={{ fontSize: 24, overflowWrap: 'anywhere' }}>

@@ -20,7 +20,13 @@ export function PackStation() {
       sheet={
         <>
           <SheetHead title={<Typography variant="h1">Cut list</Typography>} note="pairs are counted twice" />
-          <Box ref={setScroll} sx={{ flex: 1, minHeight: 0, overflowY: 'auto', px: 3, pb: 3 }}>
+          <Box
+            ref={setScroll}
+            tabIndex={0}
+            role="region"
+            aria-label="The list"
+            sx={{ flex: 1, minHeight: 0, overflowY: 'auto', px: 3, pb: 3 }}
+          >
             {!list && <Busy what="Working it out" />}
             {list && list.pieces.length === 0 && list.items.length === 0 && (
               <Empty title="Nothing to cut yet">

@@ -1,6 +1,6 @@
 import { Box, Button, TextField, Typography } from '@mui/material'
 import { useMutation, useQuery } from '@tanstack/react-query'
-import { useRef, useState } from 'react'
+import { useEffect, useRef, useState, type RefObject } from 'react'
 import { Link as RouterLink, useNavigate } from 'react-router'
 import { ApiProblem, answer, api, type Design, type GlanceOut, type JobOut } from '../../api'
 import { newId } from '../../app/session'
@@ -148,15 +148,19 @@ function Rows({ jobs, none }: { jobs: JobOut[]; none: string }) {
 }
 
 function Row({ job }: { job: JobOut }) {
+  const row = useRef<HTMLAnchorElement>(null)
+  const seen = useSeen(row)
   const { data } = useQuery({
     queryKey: ['glance', job.id, job.version],
     queryFn: ({ signal }) =>
       answer(api.GET('/api/jobs/{job_id}/glance', { params: { path: { job_id: job.id } }, signal })),
     staleTime: 60_000,
+    enabled: seen,
   })
   return (
     <Box
       component={RouterLink}
+      ref={row}
       to={`/jobs/${job.id}`}
       sx={{
         display: 'flex', alignItems: 'center', columnGap: 2, px: 1.5, py: 1, borderBottom: 1, borderColor: 'divider',
@@ -196,4 +200,18 @@ function State({ of }: { of: GlanceOut }) {
       {issued}
     </Typography>
   )
+}
+
+/** Whether something has come into sight yet: what is far down a long list is not asked for before. */
+function useSeen(of: RefObject<Element | null>): boolean {
+  const [seen, setSeen] = useState(false)
+  useEffect(() => {
+    if (!of.current || seen) return undefined
+    const watch = new IntersectionObserver((entries) => entries.some((one) => one.isIntersecting) && setSeen(true), {
+      rootMargin: '200px',
+    })
+    watch.observe(of.current)
+    return () => watch.disconnect()
+  }, [of, seen])
+  return seen
 }

@@ -137,6 +137,8 @@ export function PartView({ partId }: { partId: string }) {
           <Box
             sx={{ flex: 1, overflowY: 'auto', p: 2.25, minHeight: 0 }}
             role="tabpanel"
+            tabIndex={0}
+            aria-label="The part"
             onFocus={() => unfinished && panel === 'set' && setBegun(true)}
           >
             {(panel === 'hold' || (panel === 'size' && !kind?.searched)) && (

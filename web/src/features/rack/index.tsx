@@ -61,7 +61,13 @@ export function RackView() {
                 Put something in
               </Button>
             </SheetHead>
-            <Box ref={setScroll} sx={{ flex: 1, minHeight: 0, overflow: 'auto', px: 3, pb: 2 }}>
+            <Box
+              ref={setScroll}
+              tabIndex={0}
+              role="region"
+              aria-label="What lies in the shop"
+              sx={{ flex: 1, minHeight: 0, overflow: 'auto', px: 3, pb: 2 }}
+            >
               {found.error && <Problem error={found.error} retry={() => void found.refetch()} />}
               {found.isPending && <Busy what="Reading the rack" />}
               {found.data && rows.length === 0 && (

@@ -75,6 +75,17 @@ export function SettingsDialog({ open, onClose }: { open: boolean; onClose: () =
                 onChange={(text) => set({ inch_denominator: Number(text) as 16 | 32 | 64 })}
                 options={['16', '32', '64'].map((value) => ({ value, label: `1/${value} in` }))}
               />
+              <Box sx={{ height: 8 }} />
+              <Segmented
+                label="Paper of the sheets"
+                fullWidth
+                value={settings.paper}
+                onChange={(paper) => set({ paper })}
+                options={[
+                  { value: 'A4', label: 'A4' },
+                  { value: 'Letter', label: 'Letter' },
+                ]}
+              />
             </Section>
             <Section title="Thread" note="of links that do not say otherwise">
               <Segmented

@@ -1,0 +1,91 @@
+"""What a keyboard and a screen reader meet: axe-core's rules on every main view, light and dark, wide and narrow; figures heard with their units.
+
+Rules: axe-core, WCAG 2.0 and 2.1 A and AA (https://www.w3.org/TR/WCAG21/, from memory); serious and critical findings fail.
+"""
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Browser, Page, expect
+
+from tests.browser.conftest import copy_of
+
+pytestmark = pytest.mark.xdist_group("browser")
+
+AXE = Axe()
+STATIONS = ["layout", "cycle", "loads", "members", "brackets", "jigs", "pack", "survey", "log"]
+READY = {
+    "layout": "[data-drawing=end]", "cycle": "[data-drawing=end]", "loads": "[data-drawing=loads]", "members": "text=Will they hold?",
+    "pack": "text=To build from",
+}  # fmt: skip
+
+
+def serious(page: Page) -> list[str]:
+    """What axe-core finds serious or critical, each with where it is."""
+    found = AXE.run(page, options={"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"]}).response["violations"]
+    return [
+        f"{one['id']}: {node['target']} {node['failureSummary'][:160]}"
+        for one in found
+        if one["impact"] in ("serious", "critical")
+        for node in one["nodes"]
+    ]
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_axe_finds_nothing_serious_on_any_station(scheme: str, browser: Browser, page: Page, address: str) -> None:
+    job = copy_of(page, address, "Plover")
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, color_scheme=scheme)  # type: ignore[arg-type]
+    seen = context.new_page()
+    found: dict[str, list[str]] = {}
+    for station in STATIONS:
+        seen.goto(f"{job}/{station}")
+        expect(seen.locator(READY.get(station, "main")).first).to_be_visible()
+        expect(seen.get_by_role("status").filter(has_text="Working")).to_have_count(0)
+        seen.wait_for_timeout(400)
+        found[station] = serious(seen)
+    for view in ("bind map", "what still moves"):
+        seen.goto(f"{job}/cycle")
+        seen.get_by_role("button", name=view).click()
+        seen.wait_for_timeout(2500)
+        found[view] = serious(seen)
+    seen.goto(f"{job}/members")
+    seen.get_by_role("complementary", name="Panel").get_by_role("listitem").first.get_by_role("link").click()
+    for tab in ("Will it hold?", "What it is", "Size it", "How it is made"):
+        seen.get_by_role("tab", name=tab).click()
+        seen.wait_for_timeout(400)
+        found[tab] = serious(seen)
+    for path in ("", "/catalogue", "/rack"):
+        seen.goto(f"{address}{path}")
+        seen.wait_for_timeout(800)
+        found[path or "start"] = serious(seen)
+    context.close()
+    assert {where: what for where, what in found.items() if what} == {}
+
+
+def test_axe_finds_nothing_serious_on_a_phone(browser: Browser, page: Page, address: str) -> None:
+    job = copy_of(page, address, "Marram")
+    phone = browser.new_context(viewport={"width": 390, "height": 844}, has_touch=True)
+    small = phone.new_page()
+    for path in (job, address, f"{address}/catalogue", f"{address}/rack"):
+        small.goto(path)
+        small.wait_for_timeout(1200)
+        assert serious(small) == [], path
+        assert small.evaluate("document.documentElement.scrollWidth") <= 390, path
+    phone.close()
+
+
+def test_a_screen_reader_hears_figures_with_their_units(page: Page, address: str) -> None:
+    job = copy_of(page, address, "Marram")
+    page.goto(f"{job}/layout")
+    field = page.get_by_label("upper outer joint, z", exact=True)
+    expect(field).to_be_visible()
+    told = field.evaluate(
+        "e => e.getAttribute('aria-describedby').split(' ').map(id => document.getElementById(id)?.textContent).join(' ')"
+    )
+    assert "mm" in told
+    assert "″" in told
+    page.get_by_role("button", name="Vehicle").click()
+    mass = page.get_by_label("Unsprung, front", exact=True)
+    told = mass.evaluate(
+        "e => e.getAttribute('aria-describedby').split(' ').map(id => document.getElementById(id)?.textContent).join(' ')"
+    )
+    assert "kg" in told
