@@ -43,6 +43,7 @@ export interface SessionState {
 const SAVE_PAUSE_MS = 600
 const REST_MS = 250
 const RETRY_MS = 1500
+const KEEP_MS = 80
 const HISTORY = 200
 const RESTORED = 'restored'
 
@@ -68,6 +69,8 @@ export class Session {
   private past: Step[] = []
   private future: Step[] = []
   private keeping: number | undefined
+  private keepingEdit: number | undefined
+  private toKeep = false
   /** What both drafts of a conflict grew from; null where that is not known any more. */
   private grewFrom: Design | null = null
   private lastLabel = ''
@@ -111,6 +114,7 @@ export class Session {
   /** Begin to watch and save. */
   open() {
     this.closed = false
+    window.addEventListener('pagehide', this.keepNow)
     void this.restore().then(() => this.restoreSteps())
     void this.evaluate()
   }
@@ -119,6 +123,8 @@ export class Session {
   close() {
     this.closed = true
     window.clearTimeout(this.timer)
+    window.removeEventListener('pagehide', this.keepNow)
+    this.keepNow()
     this.keepStepsNow()
     if (this.current.design !== this.saved && this.current.save.kind !== 'conflict') void this.saveNow()
   }
@@ -193,9 +199,25 @@ export class Session {
     this.listeners.forEach((listener) => listener())
   }
 
+  /** What is not saved goes to the browser's storage a moment later, or when the page is left: an edit is drawn first. */
   private keep() {
+    this.toKeep = true
+    window.clearTimeout(this.keepingEdit)
+    this.keepingEdit = window.setTimeout(this.keepNow, KEEP_MS)
+  }
+
+  private keepNow = () => {
+    window.clearTimeout(this.keepingEdit)
+    if (!this.toKeep) return
+    this.toKeep = false
     const { jobId, version, design } = this.current
     stash.keep(jobId, { version, design, base: this.saved, sent: this.pendingSave?.design })
+  }
+
+  private drop(jobId: string) {
+    window.clearTimeout(this.keepingEdit)
+    this.toKeep = false
+    stash.drop(jobId)
   }
 
   /** Undo and redo are there after the page is loaded again. */
@@ -222,7 +244,7 @@ export class Session {
     const kept = await stash.takeOver(this.current.jobId)
     if (!kept || this.closed || this.current.design !== opened) return
     const { jobId, version, basedOn } = this.current
-    if (JSON.stringify(kept.design) === JSON.stringify(opened)) return stash.drop(jobId)
+    if (JSON.stringify(kept.design) === JSON.stringify(opened)) return this.drop(jobId)
     this.past.push({ design: opened, label: RESTORED })
     this.update({ design: kept.design, canUndo: true })
     // the page was left before the answer to its last save came: what stands there is that save
@@ -285,7 +307,7 @@ export class Session {
       this.saved = design
       this.update({ version: found.version })
       if (this.current.design === design) {
-        stash.drop(jobId)
+        this.drop(jobId)
         this.update({ save: { kind: 'saved' } })
       } else {
         this.keep()
@@ -397,7 +419,7 @@ export class Session {
     this.saved = theirs.design
     this.future = []
     this.lastLabel = ''
-    stash.drop(theirs.job_id)
+    this.drop(theirs.job_id)
     this.update({
       design: theirs.design,
       version: theirs.version,

@@ -9,7 +9,7 @@ from math import cos, pi, sin
 from typing import Literal
 
 from tirante.core.drawing.model import Drawing, Fill, Style, Tone
-from tirante.core.drawing.sheet import Frame, Numbers, Sheet
+from tirante.core.drawing.sheet import Frame, Numbers, Sheet, SheetPoint
 
 VIEWS, PLOTS, WIDTH, HEIGHT = 145.0, 72.0, 217.0, 172.0
 
@@ -236,6 +236,16 @@ def flat(view: View, p: Point3) -> tuple[float, float]:
     return view.flip * p[view.across], p[view.up]
 
 
+class OnPaper(Frame):
+    """A frame whose places are told to a thousandth of a millimetre of the sheet: a picture is carried with every edit."""
+
+    __slots__ = ()
+
+    def at(self, x: float, y: float) -> SheetPoint:
+        """A point of the car on the sheet."""
+        return round(self.ox + self.scale * x, 3), round(self.oy + self.scale * y, 3)
+
+
 def fit(
     view: View, ride: Posture, now: Posture, x: float, y: float, w: float, h: float, more: Sequence[Point3] = ()
 ) -> Frame:
@@ -254,7 +264,7 @@ def fit(
     points = [flat(view, p) for posture in (ride, now) for p in _extent(posture)] + [flat(view, p) for p in more]
     xs, ys = [p[0] for p in points], [p[1] for p in points]
     scale = min(w / max(1.0, max(xs) - min(xs)), h / max(1.0, max(ys) - min(ys)))
-    return Frame(x + w / 2 - scale * (max(xs) + min(xs)) / 2, y + h / 2 - scale * (max(ys) + min(ys)) / 2, scale)
+    return OnPaper(x + w / 2 - scale * (max(xs) + min(xs)) / 2, y + h / 2 - scale * (max(ys) + min(ys)) / 2, scale)
 
 
 def _extent(posture: Posture) -> list[Point3]:
@@ -323,7 +333,7 @@ def bar(
     size = (dx * dx + dy * dy) ** 0.5
     if size < 1e-6:
         return
-    nx, ny = -dy / size * wide / 2, dx / size * wide / 2
+    nx, ny = round(-dy / size * wide / 2, 3), round(dx / size * wide / 2, 3)
     sheet.area(
         ((a[0] + nx, a[1] + ny), (b[0] + nx, b[1] + ny), (b[0] - nx, b[1] - ny), (a[0] - nx, a[1] - ny)), fill, "thin", tone, ref
     )  # fmt: skip
