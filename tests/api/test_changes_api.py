@@ -36,6 +36,7 @@ def test_nothing_is_compared_before_anything_is_issued(client: FlaskClient, job:
     assert bench["draft"] is True
     assert bench["issued"] is None
     assert len(bench["parts"]) == len(job["design"]["parts"])
+    assert any(one.startswith("Front, upright: not made here") for one in bench["not_here"])
 
 
 def test_the_bench_holds_what_is_issued_and_is_told_of_a_newer_draft(client: FlaskClient, job: dict[str, Any]) -> None:

@@ -12,12 +12,13 @@ from tests.jobs import arms, links, with_part, work
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.design import Design
 from tirante.core.document.end import Obstacle, Round
-from tirante.core.drawing.model import Area
+from tirante.core.drawing.model import Area, Text
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.job.studies import solved_at
 from tirante.core.job.worked import Worked
+from tirante.core.loads.view import LinkForce, PointForce, load_sheet
 from tirante.core.suspension.shown.drawn import draw_views
-from tirante.core.suspension.shown.end_view import VIEWS_DRAWN
+from tirante.core.suspension.shown.end_view import VIEWS_DRAWN, clear_place, crosses
 from tirante.core.suspension.shown.posture import postures_of
 from tirante.shipped.templates import example_ends
 
@@ -146,19 +147,24 @@ def test_the_near_side_is_drawn_over_the_far(marram: Design) -> None:
 
 
 def test_words_stand_where_no_line_runs(marram: Design) -> None:
-    from tirante.core.suspension.shown.end_view import _clear_place, _crosses
-
     fence = [((0.0, float(y)), (60.0, float(y))) for y in (0, 2, 4)]
-    x, y = _clear_place((10.0, 1.0), 30.0, 3.0, fence)
-    assert not any(_crosses(line, (x, y, x + 30.0, y + 3.0)) for line in fence)
+    found = clear_place((10.0, 1.0), 30.0, 3.0, fence)
+    assert found
+    x, y = found
+    assert not any(crosses(line, (x, y, x + 30.0, y + 3.0)) for line in fence)
     assert hypot(x - 10.0, y - 1.0) < 30.0
+    # nor over other words, and not at all where every place is taken
+    other = clear_place((10.0, 1.0), 30.0, 3.0, fence, [(x - 1.0, y - 1.0, x + 31.0, y + 4.0)])
+    assert other
+    assert other != found
+    assert clear_place((10.0, 1.0), 30.0, 3.0, (), [(-500.0, -500.0, 500.0, 500.0)]) is None
     # clipped: through, beside, ending short of it, inside it
     box = (0.0, 0.0, 10.0, 5.0)
-    assert _crosses(((-5.0, 2.0), (15.0, 3.0)), box)
-    assert _crosses(((2.0, 2.0), (3.0, 3.0)), box)
-    assert not _crosses(((-5.0, 6.0), (15.0, 6.0)), box)
-    assert not _crosses(((-5.0, 2.0), (-1.0, 2.0)), box)
-    assert not _crosses(((-3.0, 0.0), (0.0, 8.0)), box)
+    assert crosses(((-5.0, 2.0), (15.0, 3.0)), box)
+    assert crosses(((2.0, 2.0), (3.0, 3.0)), box)
+    assert not crosses(((-5.0, 6.0), (15.0, 6.0)), box)
+    assert not crosses(((-5.0, 2.0), (-1.0, 2.0)), box)
+    assert not crosses(((-3.0, 0.0), (0.0, 8.0)), box)
 
 
 @pytest.mark.parametrize("name", sorted(example_ends()))
@@ -173,3 +179,26 @@ def test_every_end_that_ships_is_drawn_with_its_parts_in_tubes(name: str, catalo
     seen = {item.ref for item in drawing.items if isinstance(item, Area) and item.ref}
     for what in shapes:
         assert any(ref.startswith((f"link:{what}", f"body:{what}")) for ref in seen), what
+
+
+def test_figures_on_the_loads_stand_clear_of_each_other_and_where_there_is_room_of_every_line(marram: Design) -> None:
+    job = work(marram)
+    for i, end in enumerate(marram.ends):
+        (now,) = postures_of(solved_at(job, end.id, 0.0, 0.0, 0.0), job.shapes(end.id))[:1]
+        assert now
+        links = tuple(
+            LinkForce(name=stick.ref.removeprefix("link:"), a=stick.a, b=stick.b, force=4000.0 * (-1) ** k + 100 * k)
+            for k, stick in enumerate(now.sticks) if stick.thick
+        )  # fmt: skip
+        points = tuple(
+            PointForce(at=wheel.contact, force=(-3000.0 * (1 - j), 500.0, 4000.0 - 1500.0 * j), what=f"wheel {j}", applied=True)
+            for j, wheel in enumerate(now.wheels)
+        )  # fmt: skip
+        drawing = load_sheet("t", now, now, links, points, Numbers())
+        told = [item for item in drawing.items if isinstance(item, Text) and "kN" in item.text and item.mono]
+        assert len(told) > 4, i
+        boxes = [(one.x, one.y - 0.2, one.x + 0.6 * one.size * len(one.text), one.y + 0.8 * one.size) for one in told]
+        for a, one in enumerate(boxes):
+            for other in boxes[:a]:
+                apart = one[2] <= other[0] or other[2] <= one[0] or one[3] <= other[1] or other[3] <= one[1]
+                assert apart, (told[a].text, i)

@@ -23,7 +23,6 @@ from tirante.core.job.clashes import clash_told, way_told
 from tirante.core.job.evaluate import evaluate
 from tirante.core.job.glance import glance
 from tirante.core.job.results import CardOut
-from tirante.core.job.worked import Worked
 from tirante.storage import drafts, issued, revisions
 
 blueprint = Blueprint("changes", __name__)
@@ -99,6 +98,7 @@ class BenchOut(BaseModel):
     draft: bool = Field(description="these cards are of the draft, not to cut from")
     parts: list[BenchPartOut]
     changes: list[PartChangedOut]
+    not_here: list[str] = Field(description="what moves with the car and has no card here, each with the reason")
 
 
 class GlanceOut(BaseModel):
@@ -181,9 +181,14 @@ def _part(one: PartChanged) -> PartChangedOut:
     )  # fmt: skip
 
 
+def _kept(kept: issued.Issued | None) -> dict[str, Any]:
+    """An issued revision as it was shown then; empty where nothing was kept."""
+    found: dict[str, Any] = json.loads(kept.figures) if kept else {}
+    return found
+
+
 def _kept_parts(kept: issued.Issued | None) -> list[dict[str, Any]]:
-    """The parts of an issued revision as they were shown then; empty where nothing was kept."""
-    return list(json.loads(kept.figures).get("parts", [])) if kept else []
+    return list(_kept(kept).get("parts", []))
 
 
 def _cards(parts: list[dict[str, Any]]) -> dict[str, CardOut]:
@@ -228,15 +233,12 @@ def bench(job_id: str) -> BenchOut:
             told = [] if found[0].current else changes(worked(found[1]), now)
             if not of_draft:
                 design, kept = found[1], found[2]
-        parts = _kept_parts(kept) or _as_shown(now if of_draft else worked(design))
+        shown = _kept(kept) or evaluate(now if of_draft else worked(design)).model_dump()
+    left = [f"{one['end']}, {one['name']}: {one['why']}" for one in shown.get("not_made", [])]
     return BenchOut(
         job=design.name, settings=design.settings, issued=found[0] if found else None, draft=of_draft,
-        parts=[_bench_part(part) for part in parts], changes=[_part(one) for one in told],
+        parts=[_bench_part(part) for part in shown.get("parts", [])], changes=[_part(one) for one in told], not_here=left,
     )  # fmt: skip
-
-
-def _as_shown(job: Worked) -> list[dict[str, Any]]:
-    return [part.model_dump() for part in evaluate(job).parts]
 
 
 def _bench_part(part: dict[str, Any]) -> BenchPartOut:

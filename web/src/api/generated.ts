@@ -1767,6 +1767,11 @@ export interface components {
             issued: components["schemas"]["SinceOut"] | null;
             /** Job */
             job: string;
+            /**
+             * Not Here
+             * @description what moves with the car and has no card here, each with the reason
+             */
+            not_here: string[];
             /** Parts */
             parts: components["schemas"]["BenchPartOut"][];
             settings: components["schemas"]["Settings"];

@@ -13,12 +13,16 @@ from tirante.core.drawing.sheet import Frame, Numbers, Sheet, SheetPoint
 from tirante.core.suspension.shown.end_view import (
     HEIGHT,
     VIEWS_DRAWN,
+    Box,
+    PaperLine,
     Point3,
     Posture,
     View,
     bar,
+    clear_place,
     fit,
     flat,
+    lines_of,
     posture_on,
     view_places,
 )
@@ -80,6 +84,8 @@ def load_sheet(
         posture_on(sheet, frame, view, posture, ghost=False)
         for link in links:
             _link(sheet, frame, view, link)
+        lines = [*lines_of(frame, view, posture), *(_shaft(frame, view, point, largest) for point in points)]
+        taken: list[Box] = []
         for point in points:
             size = {v.title: hypot(*flat(v, point.force)) for v in VIEWS_DRAWN}
             told = (
@@ -87,11 +93,10 @@ def load_sheet(
                 and hypot(*point.force) > 0.12 * largest
                 and size[view.title] >= max(size.values())
             )  # a link's own force stands on it
-            _arrow(sheet, frame, view, point, largest, label=told)
-        taken: list[tuple[float, float, float, float]] = []
+            _arrow(sheet, frame, view, point, largest, (lines, taken), label=told)
         for link in links:  # over all that is drawn, so that nothing runs through a figure
             if labelled[link.name] == view.title:
-                _label(sheet, frame, view, link, taken, bold=abs(link.force) >= worst > NOTHING)
+                _label(sheet, frame, view, link, (lines, taken), bold=abs(link.force) >= worst > NOTHING)
     sheet.text((34, HEIGHT - 8), "whole blue +: pulled", 2.7, tone="blue")
     sheet.text((68, HEIGHT - 8), "dashed −: pushed", 2.7, tone="ink")
     sheet.text(
@@ -127,35 +132,47 @@ def _link(sheet: Sheet, frame: Frame, view: View, link: LinkForce) -> None:
         sheet.circle(end, 0.95, "thin", "sheet", ref=ref)
 
 
-def _label(
-    sheet: Sheet, frame: Frame, view: View, link: LinkForce, taken: list[tuple[float, float, float, float]], *, bold: bool
-) -> None:  # fmt: skip
-    """The force beside its link, moved along the page until it covers no other."""
+Clear = tuple[list[PaperLine], list[Box]]  # what words may not cross, and where others stand
+
+
+def _shaft(frame: Frame, view: View, point: PointForce, largest: float) -> PaperLine:
+    """The line of an arrow, as it is drawn."""
+    at, (dx, dy) = frame.at(*flat(view, point.at)), flat(view, point.force)
+    scale = (-1.0 if point.applied else 1.0) * LONGEST / max(largest, NOTHING)
+    return at, (at[0] + dx * scale, at[1] + dy * scale)
+
+
+def _beside(
+    sheet: Sheet, at: SheetPoint, text: str, size: float, tone: Tone, ref: str, clear: Clear, *, bold: bool = False
+) -> None:
+    """A figure near a place, clear of lines and of other figures; where there is no room over the lines, on ground of its own."""
+    lines, taken = clear
+    long = 0.62 * size * len(text)
+    place = clear_place(at, long, size, lines, taken, 4, 1.2)
+    if place is None:
+        place = clear_place(at, long, size, (), taken, 6, 1.2) or (at[0] + 1.2, at[1] + 0.6)
+        sheet.box((place[0] - 0.4, place[1] - 0.6), (place[0] + long, place[1] + 0.8 * size), "sheet", None)
+    taken.append((place[0] - 0.3, place[1] - 0.6, place[0] + long + 0.3, place[1] + size))
+    sheet.text(place, text, size, "start", tone, mono=True, bold=bold, ref=ref)
+
+
+def _label(sheet: Sheet, frame: Frame, view: View, link: LinkForce, clear: Clear, *, bold: bool) -> None:
+    """The force beside its link's middle."""
     if abs(link.force) <= NOTHING:
         return
     a, b = frame.at(*flat(view, link.a)), frame.at(*flat(view, link.b))
-    ref, tone = f"link:{link.name}", _tone(link.force)
     middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
-    steep = abs(b[1] - a[1]) > abs(b[0] - a[0])
     size = 3.0 if bold else 2.6
-    text = kilonewtons(link.force)
-    x, y = (middle[0] + 1.6, middle[1] - 0.9) if steep else (middle[0] - 0.3 * size * len(text), middle[1] + 1.4)
-    width, high = 0.62 * size * len(text) + 0.8, 1.5 * size
-    for shift in (0.0, high, -high, 2 * high, -2 * high, 3 * high):
-        place = (x, y + shift, x + width, y + shift + high)
-        if all(place[0] >= b[2] or place[2] <= b[0] or place[1] >= b[3] or place[3] <= b[1] for b in taken):
-            y += shift
-            break
-    taken.append((x, y, x + width, y + high))
-    sheet.box((x - 0.4, y - 0.6), (x + 0.62 * size * len(text), y + 0.8 * size), "sheet", None)
-    sheet.text((x, y), text, size, "start", tone, mono=True, bold=bold, ref=ref)
+    _beside(sheet, middle, kilonewtons(link.force), size, _tone(link.force), f"link:{link.name}", clear, bold=bold)
 
 
 def _tone(force: float) -> Tone:
     return "blue" if force > NOTHING else "ink" if force < -NOTHING else "muted"
 
 
-def _arrow(sheet: Sheet, frame: Frame, view: View, point: PointForce, largest: float, *, label: bool) -> None:
+def _arrow(
+    sheet: Sheet, frame: Frame, view: View, point: PointForce, largest: float, clear: Clear, *, label: bool
+) -> None:  # fmt: skip
     if largest < NOTHING:
         return
     dx, dy = flat(view, point.force)
@@ -169,13 +186,10 @@ def _arrow(sheet: Sheet, frame: Frame, view: View, point: PointForce, largest: f
         start: SheetPoint = (at[0] - dx * scale, at[1] - dy * scale)
         sheet.line(start, at, "visible", "amber", ref)
         sheet.arrow(at, atan2(dy, dx), "amber", ref)
-        sheet.text(
-            (start[0] + 1.0, max(1.5, start[1] - 2.2)), f"{size / 1000:.2f} kN", 2.6, tone="amber", mono=True, ref=ref
-        )
+        _beside(sheet, start, f"{size / 1000:.2f} kN", 2.6, "amber", ref, clear)
     else:
         tip: SheetPoint = (at[0] + dx * scale, at[1] + dy * scale)
         sheet.line(at, tip, "thin", "muted", ref)
         sheet.arrow(tip, atan2(dy, dx), "muted", ref)
         if label:
-            sheet.text((tip[0] + (1.0 if dx >= 0 else -1.0), tip[1] - 0.9), f"{hypot(*point.force) / 1000:.2f}", 2.4,
-                       "start" if dx >= 0 else "end", "muted", mono=True, ref=ref)  # fmt: skip
+            _beside(sheet, tip, f"{hypot(*point.force) / 1000:.2f}", 2.4, "muted", ref, clear)

@@ -83,6 +83,23 @@ function Cards({ found, onDraft }: { found: BenchOut; onDraft: (draft: boolean) 
               more={i === 0 ? more.map((one) => one.name) : []}
             />
           ))}
+          {found.not_here.length > 0 && (
+            <Box
+              component="article"
+              tabIndex={0}
+              aria-label="Not on these cards"
+              sx={{ flex: '0 0 100%', scrollSnapAlign: 'start', overflowY: 'auto', p: 2, bgcolor: 'background.paper' }}
+            >
+              <Typography variant="h1" sx={{ fontSize: 24, mb: 1 }}>
+                Not on these cards
+              </Typography>
+              {found.not_here.map((one) => (
+                <Typography key={one} sx={{ mb: 1 }}>
+                  <Told>{one}</Told>
+                </Typography>
+              ))}
+            </Box>
+          )}
         </Box>
       </Box>
     </UnitsContext>

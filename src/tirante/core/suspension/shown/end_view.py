@@ -15,6 +15,8 @@ VIEWS, PLOTS, WIDTH, HEIGHT = 145.0, 72.0, 217.0, 172.0
 
 
 Point3 = tuple[float, float, float]
+PaperLine = tuple[SheetPoint, SheetPoint]
+Box = tuple[float, float, float, float]  # left, low, right, high on the sheet [mm]
 THIN = 1.1  # the least that a member is drawn wide, on the sheet [mm]
 
 
@@ -210,25 +212,24 @@ def _views(
             _ground(sheet, frame, view, now)
         if view.title == "from behind" and len(now.wheels) == 2:
             _middle(sheet, frame, view, now, roll_centre)
-        _names(sheet, [(name, frame.at(*flat(view, at))) for name, at in named])
+        if named:
+            _names(sheet, [(name, frame.at(*flat(view, at))) for name, at in named], lines_of(frame, view, now))
 
 
-def _names(sheet: Sheet, named: Sequence[tuple[str, tuple[float, float]]]) -> None:
-    """Points with their names, each beside its mark where no other name stands; a name that finds no room is left out here."""
+def _names(sheet: Sheet, named: Sequence[tuple[str, SheetPoint]], lines: Sequence[PaperLine]) -> None:
+    """Points with their names, each beside its mark where no line and no other name stands; one that finds no room is left out here."""
     size = 2.3
-    taken: list[tuple[float, float, float, float]] = []
+    taken: list[Box] = []
     for name, (x, y) in named:
         sheet.circle((x, y), 0.8, "thin", "blue", "blue", ref=f"point:{name}")
-    for name, (x, y) in named:
+        taken.append((x - 0.9, y - 0.9, x + 0.9, y + 0.9))
+    for name, at in named:
         long = 0.52 * size * len(name)
-        for dx, dy, start in ((1.6, 0.7, 0.0), (-1.6, 0.7, -long), (-long / 2, 1.9, 0.0), (-long / 2, -3.2, 0.0)):
-            left, low = x + dx + start, y + dy
-            box = left, low - 0.4, left + long, low + size
-            clear = all(box[2] < a or c < box[0] or box[3] < b or d < box[1] for a, b, c, d in taken)
-            if clear and box[0] > 0 and box[2] < sheet.width:
-                taken.append(box)
-                sheet.text((left, low), name, size, tone="blue", ref=f"point:{name}")
-                break
+        # clear of all where there is room, else of the other names alone
+        place = clear_place(at, long, size, lines, taken, 4, 1.4) or clear_place(at, long, size, (), taken, 2, 1.4)
+        if place and 0 < place[0] < sheet.width - long:
+            taken.append((place[0], place[1] - 0.4, place[0] + long, place[1] + size))
+            sheet.text(place, name, size, tone="blue", ref=f"point:{name}")
 
 
 def flat(view: View, p: Point3) -> tuple[float, float]:
@@ -407,28 +408,48 @@ def _ground(sheet: Sheet, frame: Frame, view: View, now: Posture) -> None:
         sheet.line((x - 26, y), (x + 26, y), "visible")
 
 
-def _clear_place(
-    at: tuple[float, float], long: float, size: float, lines: Sequence[tuple[tuple[float, float], tuple[float, float]]]
-) -> tuple[float, float]:
-    """Where words beside a mark cross no line, as near to it as there is room; to its right where there is none.
+def clear_place(
+    at: SheetPoint,
+    long: float,
+    size: float,
+    lines: Sequence[PaperLine],
+    taken: Sequence[Box] = (),
+    steps: int = 12,
+    off: float = 2.5,
+) -> SheetPoint | None:
+    """Where words beside a mark cross no line and no other words, as near to it as there is room; None where there is none.
 
     Args:
         at: the mark, on the sheet.
         long: of the words [mm].
         size: their height.
         lines: that they may not cross.
+        taken: where other words stand.
+        steps: how far it is looked for, each 3 mm up and down.
+        off: how far beside the mark they begin [mm].
     """
-    for step in range(12):
-        for dx in (2.5, -2.5 - long, -long / 2):
-            for dy in (1.2 + 3.0 * step, -4.0 - 3.0 * step):
+    for step in range(steps):
+        for dx in (off, -off - long, -long / 2):
+            for dy in (0.5 * off + 3.0 * step, -0.6 * off - size - 3.0 * step):
                 x, y = at[0] + dx, at[1] + dy
-                if not any(_crosses(line, (x - 0.5, y - 0.8, x + long + 0.5, y + size + 0.3)) for line in lines):
-                    return x, y
-    return at[0] + 2.5, at[1] + 1.2
+                box = (x - 0.4, y - 0.7, x + long + 0.4, y + size + 0.3)
+                if _meets(box, taken) or any(crosses(line, box) for line in lines):
+                    continue
+                return x, y
+    return None
 
 
-def _crosses(line: tuple[tuple[float, float], tuple[float, float]], box: tuple[float, float, float, float]) -> bool:
-    """Whether a line runs through a box (clipped against each side in turn, Liang and Barsky, from memory)."""
+def _meets(box: Box, others: Sequence[Box]) -> bool:
+    return any(box[0] < c and a < box[2] and box[1] < d and b < box[3] for a, b, c, d in others)
+
+
+def crosses(line: PaperLine, box: Box) -> bool:
+    """Whether a line runs through a box (clipped against each side in turn, Liang and Barsky, from memory).
+
+    Args:
+        line: its two ends, on the sheet.
+        box: on the sheet.
+    """
     (x1, y1), (x2, y2) = line
     dx, dy, low, high = x2 - x1, y2 - y1, 0.0, 1.0
     for p, q in ((-dx, x1 - box[0]), (dx, box[2] - x1), (-dy, y1 - box[1]), (dy, box[3] - y1)):
@@ -441,9 +462,15 @@ def _crosses(line: tuple[tuple[float, float], tuple[float, float]], box: tuple[f
     return low <= high
 
 
-def _lines_of(frame: Frame, view: View, posture: Posture) -> list[tuple[tuple[float, float], tuple[float, float]]]:
-    """What words may not cross: the middles and edges of parts, and the outlines of wheels and things."""
-    found = []
+def lines_of(frame: Frame, view: View, posture: Posture) -> list[PaperLine]:
+    """What words may not cross: the middles and edges of parts, and the outlines of wheels and things.
+
+    Args:
+        frame: from the car to the sheet.
+        view: which of the three.
+        posture: that is drawn.
+    """
+    found: list[PaperLine] = []
     for stick in posture.sticks:
         a, b = frame.at(*flat(view, stick.a)), frame.at(*flat(view, stick.b))
         wide = max(stick.width, stick.coil) * frame.scale / 2
@@ -486,10 +513,10 @@ def _middle(
         sheet.line(at, frame.at(-wheel.contact[1], wheel.contact[2]), "hidden", "blue", "measure:roll_centre")
     sheet.circle(at, 1.1, "thin", "blue", "blue", ref="measure:roll_centre")
     words = f"roll centre {sheet.numbers.main(height)}"
-    lines = [*_lines_of(frame, view, now), ((x, low - 3), (x, low + 58))]
+    lines = [*lines_of(frame, view, now), ((x, low - 3), (x, low + 58))]
     lines += [(at, frame.at(-wheel.contact[1], wheel.contact[2])) for wheel in now.wheels]
     sheet.text(
-        _clear_place(at, 0.62 * 2.9 * len(words), 2.9, lines),
+        clear_place(at, 0.62 * 2.9 * len(words), 2.9, lines) or (at[0] + 2.5, at[1] + 1.2),
         words,
         2.9,
         tone="blue",
