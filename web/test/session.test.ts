@@ -22,6 +22,7 @@ type Asked = {
 }
 type Reply = { status: number; body: unknown } | 'away' | 'never'
 let asked: Asked[] = []
+const leaving: (() => void)[] = []
 let reply: (call: Asked) => Reply = () => ({ status: 200, body: {} })
 const server = async (request: Request): Promise<Response> => {
   const text = await request.clone().text()
@@ -52,6 +53,8 @@ Object.assign(globalThis, {
   sessionStorage: storage,
   fetch: server,
   Request: LocalRequest,
+  addEventListener: (name: string, act: () => void) => name === 'pagehide' && leaving.push(act),
+  removeEventListener: (_: string, act: () => void) => void leaving.splice(leaving.indexOf(act), 1),
 })
 const { Session, newId } = await import('../src/app/session/session')
 
@@ -259,6 +262,85 @@ test('what a closed page left unsaved is taken up, and is a conflict only when s
   own.open()
   await settled()
   assert.equal(own.state().save.kind, 'unsaved')
+})
+
+const merged = (change: object) => ({
+  theirs: draft({ version: 5, design: { ...draft().design, note: 'theirs' } }),
+  merged: { ...draft().design, name: 'mine', note: 'theirs' },
+  fault: '',
+  clashes: [],
+  mine: ['the job: Name'],
+  others: ['the job: Note'],
+  ...change,
+})
+const refuseOnce = (answer: object) => {
+  let refused = false
+  reply = (call) => {
+    if (call.path.endsWith('/merge')) return { status: 200, body: answer }
+    if (call.method !== 'PUT') return { status: 200, body: { parts: [] } }
+    if (refused) return { status: 200, body: { version: 6 } }
+    refused = true
+    return { status: 409, body: { code: 'stale', message: '', issues: [], current: merged({}).theirs } }
+  }
+}
+
+test('what two people changed in different fields goes together, is told, and is saved over the newer version', async () => {
+  const session = new Session(draft())
+  session.open()
+  await settled()
+  refuseOnce(merged({}))
+  session.edit('name', (now) => ({ ...now, name: 'mine' }))
+  await after(600)
+  await settled()
+  const asking = asked.find((call) => call.path.endsWith('/merge'))!
+  assert.deepEqual([(asking.body.base as Design).name, (asking.body.mine as Design).name], ['first', 'mine'])
+  assert.equal(session.state().design.note, 'theirs')
+  assert.equal(session.state().design.name, 'mine')
+  assert.match(session.state().told[0]!, /Theirs: the job: Note/)
+  await after(700)
+  await settled()
+  const saves = asked.filter((call) => call.method === 'PUT')
+  assert.equal(saves.at(-1)!.version, '5')
+  assert.equal((saves.at(-1)!.body.design as Design).note, 'theirs')
+  assert.equal(session.state().save.kind, 'saved')
+  session.undo()
+  assert.deepEqual([session.state().design.name, session.state().design.note], ['mine', ''])
+})
+
+test('what both changed is asked about, and nothing is saved before it is chosen', async () => {
+  const clash = { key: 'name', of: 'the job', field: 'Name', base: 'first', mine: 'mine', theirs: 'other' }
+  const session = new Session(draft())
+  session.open()
+  await settled()
+  refuseOnce(merged({ clashes: [clash] }))
+  session.edit('name', (now) => ({ ...now, name: 'mine' }))
+  await after(600)
+  await settled()
+  const { save } = session.state()
+  assert.equal(save.kind, 'conflict')
+  assert.deepEqual(save.kind === 'conflict' && save.merge?.clashes, [clash])
+  const before = asked.filter((call) => call.method === 'PUT').length
+  await after(3000)
+  assert.equal(asked.filter((call) => call.method === 'PUT').length, before)
+  const done = session.putTogether({ name: 'mine' })
+  await settled()
+  assert.equal(await done, true)
+  assert.deepEqual(asked.filter((call) => call.path.endsWith('/merge')).at(-1)!.body.take, { name: 'mine' })
+})
+
+test('an edit stands in the browser a moment later, and at once when the page is left', async () => {
+  const session = new Session(draft())
+  session.open()
+  await settled()
+  reply = () => 'away'
+  session.edit('name', (now) => ({ ...now, name: 'left' }))
+  const written = () =>
+    [...kept.entries()].filter(([key]) => key.startsWith('tirante:unsaved:job')).map(([, text]) => text)
+  assert.deepEqual(written(), [])
+  leaving.forEach((act) => act())
+  const [text] = written()
+  const found = JSON.parse(text!) as { design: Design; base: Design }
+  assert.deepEqual([found.design.name, found.base.name], ['left', 'first'])
 })
 
 test('ids sort by when they were made and are version 7', () => {

@@ -97,7 +97,7 @@ function History({ onClose }: { onClose: () => void }) {
           {list.isPending && <Busy what="Reading the revisions" />}
           {list.data?.revisions.length === 0 && (
             <Alert severity="info" variant="outlined">
-              No revision yet. One is sealed when you name or issue it, make a pack, or leave the job alone for half a
+              No revision yet. One is kept when you name or issue the job, make a pack, or leave it alone for half a
               minute.
             </Alert>
           )}
