@@ -35,9 +35,16 @@ export function CatalogueView() {
   return (
     <Box
       component="main"
-      sx={{ height: '100vh', display: 'flex', flexDirection: 'column', bgcolor: 'background.default', p: 3, gap: 1.5 }}
+      sx={{
+        height: '100vh',
+        display: 'flex',
+        flexDirection: 'column',
+        bgcolor: 'background.default',
+        p: 3,
+        gap: 1.5,
+      }}
     >
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 2, rowGap: 1 }}>
         <Button onClick={() => void go(-1)}>Back</Button>
         <Typography variant="h1" sx={{ flex: 1 }}>
           Catalogue of parts

@@ -473,7 +473,7 @@ def lines_of(frame: Frame, view: View, posture: Posture) -> list[PaperLine]:
     found: list[PaperLine] = []
     for stick in posture.sticks:
         a, b = frame.at(*flat(view, stick.a)), frame.at(*flat(view, stick.b))
-        wide = max(stick.width, stick.coil) * frame.scale / 2
+        wide = max(max(stick.width, stick.coil) * frame.scale, 1.3 if stick.thick else 0.0) / 2
         dx, dy = b[0] - a[0], b[1] - a[1]
         size = max((dx * dx + dy * dy) ** 0.5, 1e-9)
         for off in {-wide, 0.0, wide}:
