@@ -10,7 +10,7 @@ import pytest
 from tests.jobs import built, links, part_of, with_part, work
 from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
-from tirante.core.document.parts.common import CentreToCentre
+from tirante.core.document.parts.common import CentreToCentre, RodEndEnd
 from tirante.core.document.parts.link import Link
 from tirante.core.job.changes import PartChanged, changes, figures_changed, issued_otherwise
 from tirante.core.job.evaluate import part_out
@@ -153,6 +153,40 @@ def test_new_gone_other_hardware_and_what_holds_no_more(marram: Design) -> None:
     assert found
     assert all("does not hold now" in one.says for one in found.values() if one.verdict == "fits")
     assert any(one.verdict == "fits" for one in found.values())
+
+
+def test_another_rod_end_is_bought_and_another_insert_is_welded_into_another_tube(marram: Design) -> None:
+    rod = next(one for one in links(marram) if one.name == "Panhard rod")
+    assert isinstance(rod.end_a, RodEndEnd)
+
+    def with_row(table: str, key: str | None, label: str) -> Design:
+        """The job with a row beside that one, alike but for its name, in the rod's end A."""
+        rows = getattr(marram.catalogue, table)
+        row = next(row for row in rows if row.key == key).model_copy(update={"key": f"{key}-other", "label": label})
+        catalogue = marram.catalogue.model_copy(update={table: (*rows, row)})
+        end = rod.end_a.model_copy(update={{"joints": "joint", "inserts": "insert"}[table]: row.key})
+        own = rod.model_copy(update={"end_a": end})
+        return with_part(marram.model_copy(update={"catalogue": catalogue}), own)
+
+    joint = changed(marram, with_row("joints", rod.end_a.joint, "another maker’s rod end"))["Panhard rod"]
+    assert joint.verdict == "buy"
+    assert "another maker’s rod end" in joint.says
+    insert = changed(marram, with_row("inserts", rod.end_a.insert, "another insert"))["Panhard rod"]
+    assert insert.verdict == "make"
+    assert "welded" in insert.says
+
+
+def test_a_bought_link_is_turned_or_sawn_shorter_where_it_was_sawn(quay: Design) -> None:
+    link = next(one for one in links(quay) if one.bought)
+    own = link.between.mm
+    turned = changed(quay, with_part(quay, length_of(link, own + 2.0)))[link.name]
+    assert turned.verdict == "set"
+    assert turned.turns == pytest.approx(2.0 / (2 * PITCH_3_4_16))
+    shorter = changed(quay, with_part(quay, length_of(link, own - 60.0)))[link.name]
+    assert shorter.verdict == "cut"
+    longer = changed(quay, with_part(quay, length_of(link, own + 60.0)))[link.name]
+    assert longer.verdict == "make"
+    assert changed(with_part(quay, link.model_copy(update={"bought": None})), quay)[link.name].verdict == "make"
 
 
 def test_a_pair_that_becomes_one_is_told_and_a_left_one_is_no_right_one(marram: Design) -> None:

@@ -27,12 +27,14 @@ from tirante.core.parts.part import (
     Part,
     Piece,
     PlatePiece,
+    ShortenPiece,
     TubePiece,
     TurnedPiece,
 )
 from tirante.core.parts.registry import kind_of
 
 Verdict = Literal["fits", "set", "buy", "cut", "make", "new", "gone", "incomplete"]
+COMES_OFF = {"joint", "nut", "bolt", "spacer", "washer"}  # of what is bought, what is screwed or bolted on
 SAME = 0.05  # [mm] under which two places on a member are the same: a tenth of what a jig holds; common practice, no source
 # worst first, as they are listed
 ORDER: tuple[Verdict, ...] = ("make", "cut", "incomplete", "set", "buy", "new", "gone", "fits")
@@ -169,12 +171,15 @@ def _set_out(part: Part, job: Worked) -> Mapping[tuple[str, str], float] | None:
     }  # fmt: skip
 
 
-def _tubes(pieces: tuple[Piece, ...]) -> Iterator[TubePiece]:
-    return (piece for piece in pieces if isinstance(piece, TubePiece))
+def _tubes(pieces: tuple[Piece, ...]) -> Iterator[TubePiece | ShortenPiece]:
+    """What is sawn: of tube, or of a bought link."""
+    return (piece for piece in pieces if isinstance(piece, TubePiece | ShortenPiece))
 
 
 def _by_metal(earlier: Part, part: Part, figures: tuple[FigureChanged, ...], now: Worked) -> PartChanged | None:
     was, is_now = earlier.pieces, part.pieces
+    if earlier.saved.kind != part.saved.kind:
+        return _of(part, "make", f"It is a {part.word} now, and was a {earlier.word}: make it anew.", figures)
     if _alike(was, is_now):
         if not _alike(_only(earlier.beside, BoughtPiece), _only(part.beside, BoughtPiece)):
             says = f"What was made fits; its joints take other hardware: {_told_bought(part.beside)}."
@@ -184,13 +189,20 @@ def _by_metal(earlier: Part, part: Part, figures: tuple[FigureChanged, ...], now
         return None
     if not _alike(_only(was, PlatePiece | TurnedPiece), _only(is_now, PlatePiece | TurnedPiece)):
         return _of(part, "make", "Its plates or turned pieces are other now: make it anew.", figures)
-    if _alike(_only(was, TubePiece), _only(is_now, TubePiece)):
+    if not _alike(_fast(was), _fast(is_now)):
+        return _of(part, "make", "What is welded or pressed into it is other now: make it anew.", figures)
+    if _alike(tuple(_tubes(was)), tuple(_tubes(is_now))):
         return _of(part, "buy", f"What is bought for it is other: {_told_bought(is_now)}.", figures)
     if not _alike(_only(was, BoughtPiece), _only(is_now, BoughtPiece)):
         return _of(part, "make", "Its tubes and what is bought for it are other now: make it anew.", figures)
-    if _alike(_only(was, TubePiece), _only(is_now, TubePiece), but_for=("length",)):
+    if _alike(tuple(_tubes(was)), tuple(_tubes(is_now)), but_for=("length", "off")):
         return _other_length(earlier, part, figures, now)
     return _of(part, "make", "It is of other tube now: make it anew.", figures)
+
+
+def _fast(pieces: tuple[Piece, ...]) -> tuple[Piece, ...]:
+    """What is bought and does not come off again: inserts, sleeves, cups."""
+    return tuple(piece for piece in pieces if isinstance(piece, BoughtPiece) and piece.sort not in COMES_OFF)
 
 
 def _only(pieces: tuple[Piece, ...], sort: Any) -> tuple[Piece, ...]:
@@ -234,7 +246,7 @@ def _other_length(earlier: Part, part: Part, figures: tuple[FigureChanged, ...],
         )  # fmt: skip
     why = f" Turned at its threads it will not do: {tried.why}." if tried and tried.why else ""
     pairs = list(zip(_tubes(earlier.pieces), _tubes(part.pieces), strict=True))
-    square = all(set(p.ends) <= {"square", "tapped"} and not p.before_notching for _, p in pairs)
+    square = all(_square(p) for _, p in pairs)
     if square and all(b.length <= a.length for a, b in pairs):
         return _of(
             part,
@@ -243,6 +255,13 @@ def _other_length(earlier: Part, part: Part, figures: tuple[FigureChanged, ...],
             figures,
         )
     return _of(part, "make", f"Its tubes have other lengths: make it anew.{why}", figures)
+
+
+def _square(piece: TubePiece | ShortenPiece) -> bool:
+    """Whether it can be sawn shorter and is the same piece still; a bought link is sawn at its end that is made anew."""
+    if isinstance(piece, ShortenPiece):
+        return True
+    return set(piece.ends) <= {"square", "tapped"} and not piece.before_notching
 
 
 def _turned(tried: AsCut) -> str:
