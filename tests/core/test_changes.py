@@ -7,7 +7,7 @@ from math import cos, dist, sin
 
 import pytest
 
-from tests.jobs import built, links, part_of, with_part, work
+from tests.jobs import arms, built, links, part_of, with_part, work
 from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
 from tirante.core.document.parts.common import CentreToCentre, RodEndEnd
@@ -134,6 +134,35 @@ def test_an_arm_whose_tubes_keep_their_lengths_is_made_anew_where_its_hinge_is_s
     assert one.verdict == "make"
     assert "stand elsewhere" in one.says
     assert "lower front" in one.says
+
+
+def test_a_right_arm_is_asked_where_the_right_side_s_points_went(marram: Design) -> None:
+    arm = next(one for one in arms(marram) if one.name == "Front upper arm").model_copy(update={"side": "right"})
+
+    def with_right(y: float, left: float = 0.0) -> Design:
+        end = marram.ends[0]
+        x0, y0, z0 = end.end.points["upper_front"]
+        own = end.end.model_copy(
+            update={
+                "right_points": {"upper_front": (x0, y, z0)},
+                "points": {**end.end.points, "upper_front": (x0, y0 + left, z0)},
+            }
+        )
+        return with_part(
+            marram.model_copy(update={"ends": (end.model_copy(update={"end": own}), *marram.ends[1:])}), arm
+        )
+
+    y = -marram.ends[0].end.points["upper_front"][1]
+    assert "upper front, right" in changed(with_right(y), with_right(y + 6.0))[arm.name].says
+    assert arm.name not in changed(with_right(y), with_right(y, left=6.0))
+    unpaired = with_right(y + 6.0)
+    end = unpaired.ends[0].end
+    right = {name: end.right_points.get(name) or (x, -y, z) for name, (x, y, z) in end.points.items()}
+    made = part_of(arm, unpaired).own.result
+    assert made.lengths["front tube"] == pytest.approx(dist(right["upper_front"], right["upper_outer"]), abs=1e-3)
+    assert all(frame.case.endswith(", right") for frame in made.frames)
+    (fault,) = part_of(arm.model_copy(update={"side": "pair"}), unpaired).faults
+    assert fault.field == "side"
 
 
 def test_new_gone_other_hardware_and_what_holds_no_more(marram: Design) -> None:

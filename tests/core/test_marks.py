@@ -13,6 +13,8 @@ from tirante.core.document.design import Design
 from tirante.core.document.upgrades import load_design
 from tirante.core.job.evaluate import evaluate
 from tirante.core.job.glance import glance
+from tirante.core.job.marks import marks_of
+from tirante.core.job.results import HoldOut, PartOut
 
 DEMOS = sorted((ROOT / "data/demo").glob("*.json"))
 RANK = {"stop": 0, "attention": 1, "incomplete": 2}
@@ -74,3 +76,31 @@ def test_one_member_taken_out_leaves_members_and_pack_unfinished(marram: Design)
     assert evaluate(work(without)).marks["pack"] == "in hand"
     bare = with_part(marram, rod.model_copy(update={"tube": None}))
     assert evaluate(work(bare)).marks["pack"] == "in hand"
+
+
+def test_the_gravest_line_of_a_station_is_its_mark_and_a_whole_list_with_a_part_that_fails_is_not_good(
+    marram: Design,
+) -> None:
+    found = evaluate(work(marram))
+
+    def hold(state: str, station: str) -> HoldOut:
+        return HoldOut(part="p", what="w", detail="d", state=state, rank=1.0, station=station, id="i", selection="")  # type: ignore[arg-type]
+
+    def marks(holds: list[HoldOut], parts: list[PartOut]) -> dict[str, str]:
+        nothing = found.cut_list.model_copy(update={"left_out": []})
+        return dict(marks_of(marram, parts, found.ends, holds, (nothing, [], [])))
+
+    ok = [part.model_copy(update={"status": "ok"}) for part in found.parts]
+    assert marks([], ok)["pack"] == "good"
+    for order in (
+        ("attention", "stop", "incomplete"),
+        ("incomplete", "attention", "stop"),
+        ("stop", "incomplete", "attention"),
+    ):
+        assert marks([hold(state, "cycle") for state in order], ok)["cycle"] == "stop"
+    assert marks([hold("incomplete", "cycle"), hold("attention", "cycle")], ok)["cycle"] == "attention"
+    assert marks([hold("incomplete", "layout")], ok)["layout"] == "in hand"
+    failing = [ok[0].model_copy(update={"status": "stop"}), *ok[1:]]
+    assert marks([], failing)["pack"] == "attention"
+    half = [ok[0].model_copy(update={"status": "incomplete"}), *ok[1:]]
+    assert marks([], half)["members"] == "in hand"

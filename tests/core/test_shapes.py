@@ -8,15 +8,17 @@ import numpy as np
 import pytest
 
 from tests.core.end_jobs import all_parts, job_of
-from tests.jobs import arms, links, with_part, work
+from tests.jobs import arms, links, template_of, with_part, work
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.design import Design
 from tirante.core.document.end import Obstacle, Round
+from tirante.core.document.shape import Shape, ShapeTube
 from tirante.core.drawing.model import Area, Text
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.job.studies import solved_at
 from tirante.core.job.worked import Worked
 from tirante.core.loads.view import LinkForce, PointForce, load_sheet
+from tirante.core.suspension.cycle import solved_cycle
 from tirante.core.suspension.shown.drawn import draw_views
 from tirante.core.suspension.shown.end_view import VIEWS_DRAWN, clear_place, crosses
 from tirante.core.suspension.shown.posture import postures_of
@@ -202,3 +204,19 @@ def test_figures_on_the_loads_stand_clear_of_each_other_and_where_there_is_room_
             for other in boxes[:a]:
                 apart = one[2] <= other[0] or other[2] <= one[0] or one[3] <= other[1] or other[3] <= one[1]
                 assert apart, (told[a].text, i)
+
+
+def test_a_place_of_its_own_stands_mirrored_on_a_beam_s_right() -> None:
+    end = example_ends()["radius-arms"]
+    template = template_of(end)
+    body = next(body for body in template.bodies if not template.carries(body))
+    point = next(place.point for joint in template.joints for place in joint.places if body in joint.bodies_tied)
+    node = (end.points[point][0] - 111.0, end.points[point][1] + 17.0, end.points[point][2] + 23.0)
+    shape = Shape(od_mm=30.0, tubes=(ShapeTube(a=node, b=point, od_mm=30.0),))
+    (now,) = postures_of(solved_cycle(template, end, np.zeros((3, 1))), {body: shape})
+    assert now
+    sticks = {stick.ref: stick for stick in now.sticks if stick.ref.startswith(f"body:{body}")}
+    left, right = sticks[f"body:{body}_left"], sticks[f"body:{body}_right"]
+    assert left.a == pytest.approx(node, abs=1e-6)
+    assert right.a == pytest.approx((node[0], -node[1], node[2]), abs=1e-6)
+    assert left.b == pytest.approx(end.points[point], abs=1e-6)

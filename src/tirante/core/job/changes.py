@@ -14,6 +14,7 @@ from math import dist
 from typing import Any, Literal
 
 from tirante.core.document.end import PlaceIn
+from tirante.core.document.fields import Point
 from tirante.core.document.template import JointPart, LinkJoint, SliderJoint
 from tirante.core.errors import InputError
 from tirante.core.job.results import CardEndOut, CardLineOut, CardOut
@@ -157,14 +158,16 @@ def _set_out(part: Part, job: Worked) -> Mapping[tuple[str, str], float] | None:
     stands += end.strap.places if end.strap else ()
     stands += [end.bump_stop.pad] if end.bump_stop and not end.bump_stop.pad_link else []
     names |= {place.point for place in stands if place.body == body}
-    places: dict[str, tuple[float, float, float]] = {}
-    for name in sorted(names):
-        if name not in end.points:
+    # a part of the right alone stands where that side's points are; any other where the left's are, and a pair or one in the middle on both
+    places: dict[str, Point] = {}
+    for name in sorted(name for name in names if name in end.points):
+        left, right = end.points[name], end.right_points.get(name)
+        if part.side == "right":
+            places[f"right:{name}"] = right or (left[0], -left[1], left[2])
             continue
-        left = end.points[name]
         places[f"left:{name}"] = left
-        if part.side != "left" and name in end.right_points:
-            places[f"right:{name}"] = end.right_points[name]
+        if part.side != "left" and right:
+            places[f"right:{name}"] = right
     return {
         (one, other): dist(places[one], places[other])
         for one, other in combinations(places, 2) if one.partition(":")[0] == other.partition(":")[0]

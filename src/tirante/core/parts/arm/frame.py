@@ -115,10 +115,11 @@ def arm_frames(
     return [_solved(arm, tuple(own), [stood[i] for i in own], tubes) for own in groups.values()]
 
 
-def sides_in(one: Carried, body: str) -> list[str]:
-    """On which sides of the car a case loads an arm: "" and ", right"."""
+def sides_in(one: Carried, arm: Arm) -> list[str]:
+    """On which sides of the car a case loads an arm, of those it is made for: "" and ", right"."""
     assert one.forces
-    return [suffix for suffix in ("", ", right") if f"{body}{suffix}" in one.forces.on]
+    made_for = {"left": ("",), "right": (", right",)}.get(arm.side, ("", ", right"))
+    return [suffix for suffix in made_for if f"{arm.body}{suffix}" in one.forces.on]
 
 
 @dataclass(frozen=True, slots=True)

@@ -133,7 +133,7 @@ def _asked(arm: Arm, setting: ArmSetting) -> tuple[ArmPlaces, list[tuple[Carried
         raise InputError(
             "No case could be carried, so nothing says what the arm sees.", code="missing", fields=("loads",)
         )
-    return places, [(one, suffix) for one in good for suffix in sides_in(one, arm.body)]
+    return places, [(one, suffix) for one in good for suffix in sides_in(one, arm)]
 
 
 def arm_result(arm: Arm, tube: Tube, grade: Grade, setting: ArmSetting) -> ArmResult:

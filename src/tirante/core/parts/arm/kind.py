@@ -31,7 +31,7 @@ from tirante.core.parts.arm.judged import ArmResult, ArmSetting, ArmSized, arm_r
 from tirante.core.parts.arm.life import arm_life, everyday_frames
 from tirante.core.parts.arm.shown import arm_drawing, hardware_offers, reach_of, saw_lengths
 from tirante.core.parts.around import Around, not_carried
-from tirante.core.parts.body import side_of
+from tirante.core.parts.body import copies_differ, side_of
 from tirante.core.parts.feet import Foot, bracket_pieces, brackets_told, holders, on_tubes
 from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, MadeFrom, Sized, ViewAsked
@@ -211,11 +211,13 @@ class ArmKind(Kind[Arm]):
         if not isinstance(tube, Tube) or not isinstance(grade, Grade):
             return Part(**common, faults=(Misfit(field="tube", message="Not sized yet: press Size it."),))
         try:
+            faults = copies_differ(saved, saved.body, around)
+            if faults:
+                return Part(**common, faults=faults)
             result = arm_result(saved, tube, grade, self.setting(saved, around))
         except InputError as error:
             return Part(**common, faults=(Misfit(field=(error.fields or ("",))[0], message=error.message),))
         sides: list[ArmSide] = []
-        faults: tuple[Misfit, ...] = ()
         if saved.pivots == "rod ends":
             found = arm_sides_of(saved, result.places, result.frames, around.catalogue, around.settings)
             faults = tuple(one for one in found if isinstance(one, Misfit))

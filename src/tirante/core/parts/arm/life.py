@@ -42,7 +42,7 @@ def everyday_frames(arm: Arm, tube: Tube, grade: Grade, setting: ArmSetting) -> 
     if lacking or places is None or days is None:
         return lacking or NotCarried(case=CASE, why="nothing says what it goes through")
     made = [Material(section=Section(od=tube.od_mm, wall=tube.wall_mm), elastic_modulus=grade.e_mpa)]
-    every = [(one, suffix) for one in days.cases for suffix in sides_in(one, arm.body)]
+    every = [(one, suffix) for one in days.cases for suffix in sides_in(one, arm)]
     try:
         found = in_order(arm_frames(arm, every, places, made))
     except InputError as error:
