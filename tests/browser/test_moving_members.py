@@ -105,7 +105,7 @@ def test_a_rocker_and_a_bar_are_made_and_sized(page: Page, bare: str) -> None:
     page.get_by_role("tab", name="What it is").click()
     page.get_by_label("Outside diameter").fill("20")
     page.keyboard.press("Enter")
-    expect(page.get_by_text(re.compile("is the end’s: cornering is carried with it"))).to_be_visible()
+    expect(page.get_by_text(re.compile("is the end’s: cornering is worked out with it"))).to_be_visible()
     # all of it is on the list to cut by
     page.get_by_role("link", name="Cut & pack").click()
     expect(page.get_by_text("Front anti-roll bar, bar").first).to_be_visible()

@@ -1,4 +1,4 @@
-"""3D and dragging, bind map, what still moves, ride height, things to miss, tied links: in the real page."""
+"""3D and dragging, bind map, what still moves, ride height, things to clear, tied links: in the real page."""
 
 import re
 from collections.abc import Iterator
@@ -149,7 +149,7 @@ def test_one_field_of_ride_height_moves_the_whole_design(layout: Page) -> None:
 
 
 def test_a_thing_to_miss_is_added_and_named_on_the_way(layout: Page, job: str) -> None:
-    fold(layout, "Things to miss")
+    fold(layout, "Things to clear")
     layout.get_by_role("button", name="Add a wall").click()
     expect(layout.get_by_test_id("save-state")).to_have_text("saved")
     layout.goto(f"{job}/cycle")

@@ -272,9 +272,7 @@ def merge_drafts(job_id: str, data: MergeIn) -> MergeOut:
     known = {clash.key for clash in found.clashes}
     unknown = next((key for key in data.take if key not in known), None)
     if unknown is not None:
-        raise Refused(
-            422, "no_such_clash", "That field is not in two minds (any more). Look at the two versions again.", "take"
-        )
+        raise Refused(422, "no_such_clash", "That field is settled already. Look at the two versions again.", "take")
     designs = (data.base, draft.design, data.mine)
     merged, fault = None, ""
     try:

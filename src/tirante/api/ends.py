@@ -131,7 +131,7 @@ class MovedPointOut(BaseModel):
     camber_deg: float = Field(description="more than before")
     toe_deg: float
     bases_mm: dict[str, float] = Field(description="arms whose pivots stand further apart than they were made")
-    left_behind: list[str] = Field(description="things to miss on what moves, which stand where they stood")
+    left_behind: list[str] = Field(description="things to clear on what moves, which stand where they stood")
 
 
 class PointsCsvIn(BaseModel):

@@ -562,7 +562,7 @@ def bend_of_link(data: PartIn) -> BendOut:
         if not every:
             return BendOut(
                 offset_mm=None,
-                says="Nothing to miss is entered at Layout for this end. Enter it there, or type the offset.",
+                says="Nothing to clear is entered at Layout for this end. Enter it there, or type the offset.",
             )
         worst = max(every, key=lambda found: (found.offset, -found.clearance))
         where = f"{worst.clearance:.1f} mm from the {worst.obstacle} at {done.rows[0, worst.lane]:+.0f} mm of travel"

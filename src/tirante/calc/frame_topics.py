@@ -545,8 +545,9 @@ def run_size(data: SizeInput) -> Result:
     from tirante.core.document.parts.link import Link
     from tirante.core.document.settings import SearchLimits, Settings
     from tirante.core.loads.case_seen import CaseSeen
+    from tirante.core.parts.everyday import BY_USE, for_use
     from tirante.core.parts.link.assembly import Everyday, typed_range
-    from tirante.core.parts.link.life import BY_USE, COVERED
+    from tirante.core.parts.link.life import COVERED
     from tirante.core.parts.link.prudent import Prudent, prudent_for
     from tirante.core.parts.link.sizing import size
 
@@ -576,7 +577,13 @@ def run_size(data: SizeInput) -> Result:
         settings = Settings(search=SearchLimits(only_tubes=data.only_tubes))
         prudent = prudent_for(settings, data.use, cases, data.duty, frozenset(COVERED if everyday else ()))
     found = size(
-        link, cases, Settings(), Catalogue(**rows), objective=data.objective, prudent=prudent, everyday=everyday
+        link,
+        cases,
+        for_use(Settings(), data.use),
+        Catalogue(**rows),
+        objective=data.objective,
+        prudent=prudent,
+        everyday=everyday,
     )
 
     def told(judged: Any) -> dict[str, Any] | None:

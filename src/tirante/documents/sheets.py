@@ -105,7 +105,7 @@ def _card(part: Part, out: PartOut, numbers: Numbers) -> list[Any]:
     if out.welding:
         pieces += [*heading("Before and after welding"), *items([numbers.told(one) for one in out.welding])]
     if out.notes:
-        pieces += [*heading("To know of it"), *items([numbers.told(one) for one in out.notes])]
+        pieces += [*heading("Worth knowing"), *items([numbers.told(one) for one in out.notes])]
     return pieces + _judged(part, out, numbers)
 
 
@@ -120,7 +120,7 @@ def _judged(part: Part, out: PartOut, numbers: Numbers) -> list[Any]:
         ]
     if out.not_carried:
         pieces += [
-            words("Load cases that are not carried:", 3.2, bold=True, tone="amber"),
+            words("Load cases that are not worked out:", 3.2, bold=True, tone="amber"),
             *items([numbers.told(one) for one in out.not_carried]),
         ]
     return [

@@ -3178,6 +3178,7 @@ export interface components {
              *         "weld": 2,
              *         "yielding": 1.5
              *       },
+             *       "full_one_in": null,
              *       "inch_denominator": 32,
              *       "inside_fillet_gap_mm": 25,
              *       "joint_friction": 0.15,
@@ -3742,7 +3743,7 @@ export interface components {
         EndMotionOut: {
             /**
              * Allowed
-             * @description what its rod ends and spacers allow, each with whence
+             * @description what its rod ends and spacers allow, each with where it comes from
              */
             allowed: string[];
             /**
@@ -5570,7 +5571,7 @@ export interface components {
             end: components["schemas"]["SuspensionEnd"];
             /**
              * Left Behind
-             * @description things to miss on what moves, which stand where they stood
+             * @description things to clear on what moves, which stand where they stood
              */
             left_behind: string[];
             /** Toe Deg */
@@ -5763,7 +5764,7 @@ export interface components {
         };
         /**
          * Obstacle
-         * @description A thing to miss: its shape at ride height, the body it moves with, and the clearance wanted.
+         * @description A thing to clear: its shape at ride height, the body it moves with, and the clearance wanted.
          */
         Obstacle: {
             /**
@@ -7330,6 +7331,11 @@ export interface components {
              *     }
              */
             factors: components["schemas"]["DesignFactors"];
+            /**
+             * Full One In
+             * @default null
+             */
+            full_one_in: number | null;
             /**
              * Inch Denominator
              * @default 32

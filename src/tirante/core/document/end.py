@@ -287,7 +287,7 @@ class Wall(Document):
 
 
 class Obstacle(Document):
-    """A thing to miss: its shape at ride height, the body it moves with, and the clearance wanted."""
+    """A thing to clear: its shape at ride height, the body it moves with, and the clearance wanted."""
 
     name: Name
     shape: Annotated[Round | Block | Wall, Field(discriminator="kind")]

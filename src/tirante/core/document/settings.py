@@ -69,7 +69,10 @@ class Settings(Document):
     )
     everyday: Annotated[tuple[tuple[Share, Share], ...], Field(strict=False, max_length=20)] = (
         (1.0, 1.0),
-    )  # of all everyday cycles the share, and the fraction of the full range
+    )  # of all everyday cycles the share, and the fraction of the full range; a spectrum of one's own, where it is not all full
+    full_one_in: Annotated[float, Field(ge=1, le=1e6)] | None = (
+        None  # of so many everyday cycles one is full, the others fewer the larger; null: all, on roads one in 1000; common practice
+    )
     thread_fit: Literal["class", "basic"] = "class"  # sizes that strip is worked out with
     two_thirds_rule: bool = False  # whether two thirds of a rod end's thread must be engaged, as kits' instructions ask
     aluminium_filler: Literal["4043", "5356"] = "4043"

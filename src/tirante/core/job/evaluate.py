@@ -242,7 +242,7 @@ def holds_of(job: Worked, parts: list[PartOut], ends: list[EndMotionOut]) -> lis
             cases = job.carried(end.id).cases
         except InputError as error:
             found.append(
-                HoldOut(part=end.name, what=error.message, detail="nothing of this end is carried", state="incomplete", rank=0.7,
+                HoldOut(part=end.name, what=error.message, detail="none of this end’s cases is worked out", state="incomplete", rank=0.7,
                         station="layout", id=end.id, selection=f"field:{(error.fields or ('',))[0]}")
             )  # fmt: skip
             continue
@@ -251,7 +251,7 @@ def holds_of(job: Worked, parts: list[PartOut], ends: list[EndMotionOut]) -> lis
             detail = (
                 "nothing of this end may be relied on in this case"
                 if refused
-                else "this case is not carried; the others stand"
+                else "this case is not worked out; the others stand"
             )
             found.append(
                 HoldOut(part=f"{end.name}, “{name}”", what=fault, detail=detail, state="stop" if refused else "incomplete",

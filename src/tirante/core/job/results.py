@@ -239,7 +239,7 @@ class EndMotionOut(Out):
     state: Literal["good", "attention", "stop", "incomplete"]
     says: str
     not_watched: list[str] = Field(description="joints of its links of which nothing says what they allow")
-    allowed: list[str] = Field(description="what its rod ends and spacers allow, each with whence")
+    allowed: list[str] = Field(description="what its rod ends and spacers allow, each with where it comes from")
     limits: dict[str, dict[Literal["a", "b"], float | None]] = Field(
         description="the same as figures, °, for whoever asks of the end without its parts"
     )

@@ -34,6 +34,7 @@ from tirante.core.job.chosen_joints import (
     with_shapes,
 )
 from tirante.core.job.memory import Memory
+from tirante.core.parts.everyday import for_use
 from tirante.core.parts.eyes import held_eye
 from tirante.core.parts.feet import Foot, Spot, spot_of
 from tirante.core.parts.joint import HeldEnd
@@ -78,10 +79,10 @@ class Worked:
 
     # --- what a part asks (core/parts/around.py) --------------------------------------------------------------------
 
-    @property
+    @cached_property
     def settings(self) -> Settings:
-        """Of the design."""
-        return self.design.settings
+        """Of the design, with the everyday spectrum that counts for the car's use."""
+        return for_use(self.design.settings, self.use)
 
     @property
     def use(self) -> str:

@@ -13,7 +13,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import combinations_with_replacement
+from itertools import combinations_with_replacement, pairwise
 from math import inf, pi
 
 from tirante.core.members.insert_weld import THROAT_OF_LEG
@@ -57,7 +57,24 @@ SHEAR_CUT_OFF = (2 / 100) ** (1 / 5)  # of the class, at 1e8 cycles
 FOR_EVER = 1e9  # cycles: below its cut-off a detail has no end by its class
 Spectrum = Sequence[tuple[float, float]]  # of all cycles the share, and the fraction of the full range
 FULL: Spectrum = ((1.0, 1.0),)
+STEPS = 10  # of a straight line
 Swing = tuple[float, float]  # from one force to another and back [N]: how far it goes; both sizes added
+
+
+def straight_line(one_in: float) -> Spectrum:
+    """A spectrum whose cycles that go further than a fraction are a straight line over the logarithm of their count, from all of them at
+    nothing to one in so many at the full range; in ten steps, each taken at its far end, on the safe side.
+
+    Args:
+        one_in: of so many cycles one is full; 1: all are.
+
+    Source:
+        The straight-line collective of measured road loads (Haibach, Betriebsfestigkeit; Heuler and Klätschke, Int. J. Fatigue 27, 2005; from memory).
+    """
+    if one_in <= 1:
+        return FULL
+    beyond = [one_in ** (-step / STEPS) for step in range(STEPS)] + [0.0]
+    return tuple((more - less, (step + 1) / STEPS) for step, (more, less) in enumerate(pairwise(beyond)))
 
 
 def swings(forces: Sequence[float]) -> tuple[Swing, ...]:

@@ -78,7 +78,7 @@ def seen_of(
             return BodySeen(places=places, cases=(), left_out=(), not_known=NotCarried(case=DAYS, why=error.message))
         lacking = next((one for one in found if one.fault or one.forces is None), None)
         if lacking:
-            why = f"{lacking.case.name}: {lacking.fault or 'not carried'}"
+            why = f"{lacking.case.name}: {lacking.fault or 'not worked out'}"
             not_known = NotCarried(case=DAYS, why=why)
     else:
         found = around.carried(saved.of_end).cases

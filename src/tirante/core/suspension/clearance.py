@@ -140,7 +140,7 @@ ALONG = 41  # places along a link that are looked at
 
 
 def bend_to_clear(assembled: Assembled, solved: Positions, link: str, leg: float | None = None) -> Bend | None:
-    """The bend that clears every thing to miss, the link bent straight away from it.
+    """The bend that clears every thing to clear, the link bent straight away from it.
 
     A bend lifts the link most at the bend and nothing at its pivots: what is near an end asks for more of it.
 

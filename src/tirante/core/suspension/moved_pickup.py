@@ -56,7 +56,7 @@ class MovedPickup:
     camber_deg: float  # by how much it changed
     toe_deg: float
     bases_mm: dict[str, float]  # arms whose pivots stand further apart than they were made, by how much
-    left_behind: tuple[str, ...] = ()  # things to miss on what moves: they stand where they stood
+    left_behind: tuple[str, ...] = ()  # things to clear on what moves: they stand where they stood
 
 
 def moved_pickup(

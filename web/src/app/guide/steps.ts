@@ -66,7 +66,7 @@ export const STEPS: Step[] = [
   {
     station: 'loads',
     title: 'Choose what it must stand',
-    how: 'Press road, circuit or off-road. Each case can be changed; each says whence it comes.',
+    how: 'Press road, circuit or off-road. Each case can be changed; each says where it comes from.',
     done: ({ design }) => design.loads.cases.length > 0,
   },
   {

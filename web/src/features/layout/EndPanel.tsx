@@ -14,7 +14,7 @@ import { PointRows } from './PointRows'
 import { PointsFile } from './PointsFile'
 import { PointKeeps } from './PointKeeps'
 import { FrontShare, Shares } from './Shares'
-import { ThingsToMiss } from './ThingsToMiss'
+import { ThingsToClear } from './ThingsToClear'
 
 interface Props {
   end: SuspensionEnd
@@ -386,7 +386,7 @@ function Panel({ end, kind, study, chosen, onChoose, moves, forms }: Props & { f
           )}
         </Optional>
       </Fold>
-      <ThingsToMiss
+      <ThingsToClear
         end={end}
         kind={kind}
         forms={forms}

@@ -73,7 +73,7 @@ function useMoved() {
       Math.abs(toe_deg) < 0.005 ? '' : `toe ${deg(toe_deg)}`,
     ].filter(Boolean)
     const left = left_behind.length
-      ? ` Things to miss on what moves stand where they stood, and are put anew: ${left_behind.join(', ')}.`
+      ? ` Things to clear on what moves stand where they stood, and are put anew: ${left_behind.join(', ')}.`
       : ''
     const bases = Object.entries(bases_mm).map(
       ([part, mm]) =>

@@ -50,7 +50,7 @@ export function PointRows({ endId, end, points, problems, chosen, onChoose, onCh
             of="points"
             at={end.points[point.name] ?? ORIGIN}
             problem={refused('points', point.name) ?? problemAt(problems, `points/${point.name}`)}
-            put={moves.put}
+            moves={moves}
           />
           <Asked endId={endId} name={point.name} at={end.points[point.name]} onChange={onChange} />
           {end.right_points[point.name] && (
@@ -64,7 +64,7 @@ export function PointRows({ endId, end, points, problems, chosen, onChoose, onCh
                 of="right_points"
                 at={end.right_points[point.name] ?? ORIGIN}
                 problem={refused('right_points', point.name) ?? problemAt(problems, `right_points/${point.name}`)}
-                put={moves.put}
+                moves={moves}
               />
             </>
           )}
@@ -125,9 +125,9 @@ const Row = memo(function Row(props: {
   of: 'points' | 'right_points'
   at: number[]
   problem?: string
-  put: PointMoves['put']
+  moves: Pick<PointMoves, 'put' | 'foresee'>
 }) {
-  const { name, of, at, problem } = props
+  const { name, of, at, problem, moves } = props
   return (
     <>
       <Box sx={{ position: 'relative', display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', columnGap: 1.5 }}>
@@ -138,7 +138,8 @@ const Row = memo(function Row(props: {
             signed
             label={`${props.what}, ${axis}`}
             value={{ mm: at[i] ?? 0, typed: null }}
-            onChange={(value) => value && props.put(of, name, i, value.mm, `point ${of} ${name}${axis}`)}
+            onChange={(value) => value && moves.put(of, name, i, value.mm, `point ${of} ${name}${axis}`)}
+            onTyping={(mm) => moves.foresee(of, name, i, mm)}
           />
         ))}
       </Box>

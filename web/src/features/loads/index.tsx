@@ -142,9 +142,9 @@ function Loaded({ endId, name }: { endId: string; name: string }) {
             {view === 'worst' && data && data.faults.length === 0 ? (
               <WorstTable found={data} onChoose={choose} />
             ) : data && data.faults.length === 0 && !data.drawing ? (
-              <Empty title="No case could be carried">What stands in the way is named beside each case.</Empty>
+              <Empty title="No case could be worked out">What stands in the way is named beside each case.</Empty>
             ) : (
-              <Drawn query={found} busy="Carrying every case" empty="This cannot be put together" />
+              <Drawn query={found} busy="Working out every case" empty="This cannot be put together" />
             )}
           </Box>
         </>
@@ -158,7 +158,7 @@ function Loaded({ endId, name }: { endId: string; name: string }) {
             </Button>
           </Section>
           {editing && <CaseEditor open={open} onOpen={setOpen} />}
-          {!editing && !data && <Busy what="Carrying every case" />}
+          {!editing && !data && <Busy what="Working out every case" />}
           {!editing && data && (
             <>
               <CaseList found={data} onChoose={choose} />

@@ -49,7 +49,7 @@ export function ChecksPanel({ partId, selection, onSelect }: Props) {
       )}
       {result.not_carried.length > 0 && (
         <Typography variant="body2" sx={{ my: 1, borderLeft: 3, borderColor: 'warning.main', pl: 1 }}>
-          <b>Not carried:</b> <Told>{result.not_carried.join('; ')}</Told>.
+          <b>Not worked out:</b> <Told>{result.not_carried.join('; ')}</Told>.
         </Typography>
       )}
       {result.notes.map((note) => (

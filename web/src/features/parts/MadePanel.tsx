@@ -49,7 +49,7 @@ export function MadePanel({ part }: { part: PartOut }) {
         )}
       </Section>
       {part.notes.length > 0 && (
-        <Section title="To mind">
+        <Section title="Take care">
           <List lines={part.notes} />
         </Section>
       )}

@@ -320,6 +320,7 @@ SETTINGS: dict[str, tuple[Field, ...]] = {
         number(
             Settings, "life_cycles", "Everyday cycles wanted (usual: 1e5, on roads 1e6)", optional=True, empty="usual"
         ),
+        number(Settings, "full_one_in", "Of them full: one in (usual: 1, on roads 1000)", optional=True, empty="usual"),
         number(Settings, "joint_friction", "Friction of a ball in its race"),
         number(Settings, "weld_shrink_mm", "Shrink, each welded end", "mm"),
         number(Settings, "check_tolerance_mm", "Check length, within ±", "mm"),

@@ -36,6 +36,7 @@ from tirante.core.members.torsion_bar import (
     inner_fibre,
     round_stress,
 )
+from tirante.core.parts.everyday import told
 from tirante.core.parts.plate_eye import HOLE_CLASS, PlateEye, eye_alone, in_plane
 from tirante.core.parts.welded.life import Weakest
 from tirante.core.parts.worst import worst_case
@@ -308,7 +309,7 @@ def life_of_bar(
     }
     out = [CheckResult(
         key=kind.key, name=kind.name, part=kind.part, demand=target, capacity=lasts, unit=kind.unit, utilisation=target / lasts, passed=lasts >= target, case="everyday cycles",
-        factor=1.0, factor_name="none", formula=kind.formula, source=kind.source, note=f"{what}: ±{up:.0f} MPa about {middle:.0f}, endures {steel.endurance:.0f}",
+        factor=1.0, factor_name="none", formula=kind.formula, source=kind.source, note=f"{what}: ±{up:.0f} MPa about {middle:.0f}, endures {steel.endurance:.0f}{told(settings)}",
         reproduce=Reproduction(topic="stress-life", input=data, output="cycles", figure="capacity"),
     )]  # fmt: skip
     return out + welds.results()

@@ -22,8 +22,8 @@ from tirante.core.parts.anti_roll_bar.judged import BarCase, bar_cases, bar_chec
 from tirante.core.parts.anti_roll_bar.view import bar_sheet, draw_bar
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import UNHELD_LIFE, seen_of
+from tirante.core.parts.everyday import BY_USE
 from tirante.core.parts.kind import Aim, Choice, Kind, MadeFrom, Sized, ViewAsked
-from tirante.core.parts.link.life import BY_USE
 from tirante.core.parts.part import (
     BoughtPiece,
     Card,
@@ -163,7 +163,7 @@ class AntiRollBarKind(Kind[AntiRollBar]):
             cases = self._cases(saved, bar, around)
             if not cases:
                 raise InputError(
-                    "No case could be carried, so nothing says what the bar sees.", code="missing", fields=("loads",)
+                    "No case could be worked out, so nothing says what the bar sees.", code="missing", fields=("loads",)
                 )
             checks = bar_checks(saved, bar, cases, around.settings)
         except InputError as error:
@@ -255,7 +255,7 @@ class AntiRollBarKind(Kind[AntiRollBar]):
                 continue
             if not cases:
                 raise InputError(
-                    "No case could be carried, so nothing says what the bar sees.", code="missing", fields=("loads",)
+                    "No case could be worked out, so nothing says what the bar sees.", code="missing", fields=("loads",)
                 )
             share = _stiffer(saved, bar, around)
             grown = [replace_force(c, bar, share) for c in cases]
@@ -268,7 +268,7 @@ class AntiRollBarKind(Kind[AntiRollBar]):
                 parts=(one,), joints=(), tube=_stock(one), grade=one.steel_name, joint=None, stock=(_stock(one), one.steel_name), mass=_mass(one, bar, saw), worst=checks[0],
                 worst_told=f"{rate_of(bar):.1f} N·m/°",
             )))  # fmt: skip
-        told = f"Each was judged with what the end’s present rate twists, in proportion; what is chosen is carried anew. Solid bars of {', '.join(f'{mm:g}' for mm in ROUNDS_MM)} mm were tried."
+        told = f"Each was judged with what the end’s present rate twists, in proportion; what is chosen is worked out anew. Solid bars of {', '.join(f'{mm:g}' for mm in ROUNDS_MM)} mm were tried."
         if aim == "cost":
             told += " Bars have no price here: cost was not searched for."
         passed = sorted(
@@ -460,7 +460,7 @@ def _welding(saved: AntiRollBar) -> Sequence[str]:
 
 def _notes(saved: AntiRollBar, bar: TorsionBar) -> list[str]:
     wanted = f" ({saved.wanted_nm_per_deg:.1f} wanted)" if saved.wanted_nm_per_deg else ""
-    notes = [f"its rate, {rate_of(bar):.1f} N·m/°{wanted}, is the end’s: cornering is carried with it"]
+    notes = [f"its rate, {rate_of(bar):.1f} N·m/°{wanted}, is the end’s: cornering is worked out with it"]
     if saved.flats is None and abs(bar.corner_deg - 90.0) > 20:
         notes.append(f"its arms leave it at {bar.corner_deg:.0f}°")
     if bar.wall and saved.flats is None:

@@ -131,7 +131,7 @@ def _asked(arm: Arm, setting: ArmSetting) -> tuple[ArmPlaces, list[tuple[Carried
     good = [one for one in setting.loads.cases if one.forces is not None and not one.fault]
     if not good:
         raise InputError(
-            "No case could be carried, so nothing says what the arm sees.", code="missing", fields=("loads",)
+            "No case could be worked out, so nothing says what the arm sees.", code="missing", fields=("loads",)
         )
     return places, [(one, suffix) for one in good for suffix in sides_in(one, arm)]
 

@@ -32,10 +32,10 @@ from tirante.core.parts.arm.life import arm_life, everyday_frames
 from tirante.core.parts.arm.shown import arm_drawing, hardware_offers, reach_of, saw_lengths
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import copies_differ, side_of
+from tirante.core.parts.everyday import BY_USE
 from tirante.core.parts.feet import Foot, bracket_pieces, brackets_told, holders, on_tubes
 from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, MadeFrom, Sized, ViewAsked
-from tirante.core.parts.link.life import BY_USE
 from tirante.core.parts.link.prudent import prudent_for
 from tirante.core.parts.part import (
     BoughtPiece,

@@ -21,8 +21,8 @@ from tirante.core.parts.body import UNHELD_LIFE, BodySeen, copies_differ, seen_o
 from tirante.core.parts.bracket.families.tab_view import draw_contour
 from tirante.core.parts.carrier_plate.judged import PlateCase, in_its_plane, passes_a_moment, plate_checks, plate_life
 from tirante.core.parts.carrier_plate.shape import PlateShape, shaped
+from tirante.core.parts.everyday import BY_USE
 from tirante.core.parts.kind import Aim, Choice, Kind, MadeFrom, Sized, ViewAsked
-from tirante.core.parts.link.life import BY_USE
 from tirante.core.parts.link.prudent import prudent_for
 from tirante.core.parts.part import BoughtPiece, Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
 from tirante.core.parts.plates import thinnest
@@ -129,7 +129,7 @@ class CarrierPlateKind(Kind[CarrierPlate]):
             return [*differ, *(shape if isinstance(shape, list) else [])]
         if not seen.cases:
             raise InputError(
-                "No case could be carried, so nothing says what the plate sees.", code="missing", fields=("loads",)
+                "No case could be worked out, so nothing says what the plate sees.", code="missing", fields=("loads",)
             )
         cases = tuple(in_its_plane(saved, shape, seen.cases))
         moment = passes_a_moment(saved, shape, cases)

@@ -80,7 +80,7 @@ def carried(layout: Layout, cases: Sequence[BodyCase], tubes: Sequence[Material]
     """
     if not cases:
         raise InputError(
-            "No case could be carried, so nothing says what the arm sees.", code="missing", fields=("loads",)
+            "No case could be worked out, so nothing says what the arm sees.", code="missing", fields=("loads",)
         )
     nodes, ends, names = layout.nodes, layout.ends, layout.stretches
     loads = np.zeros((len(nodes), 6, len(cases)))

@@ -27,6 +27,7 @@ from tirante.core.members.insert_weld import legs_for
 from tirante.core.members.tube import Section
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import UNHELD_LIFE, body_places, copies_differ, seen_of, side_of
+from tirante.core.parts.everyday import BY_USE
 from tirante.core.parts.feet import Foot, Spot, bracket_pieces, brackets_told, holders, made_foot
 from tirante.core.parts.frame_arm.at_joints import Metal, at_joints, joint_checks, joint_faults, not_told, sized_joints
 from tirante.core.parts.frame_arm.flange import FLANGE_AT, flange_checks, flange_faults, look_at_flange, sized_flange
@@ -43,7 +44,6 @@ from tirante.core.parts.frame_arm.layout import Layout, laid_out, usual_joints, 
 from tirante.core.parts.frame_arm.pieces import card_of, notes_of, pieces_of
 from tirante.core.parts.frame_arm.view import DrawnPlace, DrawnTube, FrameDrawn, frame_sheet
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, MadeFrom, Sized, ViewAsked
-from tirante.core.parts.link.life import BY_USE
 from tirante.core.parts.link.prudent import prudent_for
 from tirante.core.parts.part import (
     Misfit,

@@ -18,10 +18,10 @@ from tirante.core.members.fatigue import Round, worst_swings
 from tirante.core.members.insert_weld import THROAT_OF_LEG
 from tirante.core.members.tube import Section
 from tirante.core.parts.around import Around
+from tirante.core.parts.everyday import BY_USE, told
 from tirante.core.parts.link.assembly import Assembly, Everyday, ThreadedEnd, typed_range
 
 COVERED = ("steel", "stainless")  # families that a search takes unasked where it must know the life
-BY_USE = {"road": 1e6, "circuit": 1e5, "off-road": 1e5}  # cycles; common practice, no source
 
 
 def everyday_of(link: Link, around: Around) -> Everyday | NotCarried:
@@ -190,5 +190,5 @@ def life_checks(assembly: Assembly, settings: Settings) -> list[CheckResult]:
     return [CheckResult(
         key=kind.key, name=kind.name, part=where, demand=day.target, capacity=cycles, unit=kind.unit, utilisation=day.target / cycles,
         passed=cycles >= day.target, case="everyday cycles", factor=1.0, factor_name="none", formula=kind.formula, source=kind.source,
-        note=f"{what}: {stress:.0f} MPa of everyday range{of_friction}, class {grade:.0f}{told_of(what, metal)}", reproduce=Reproduction(topic="life", input=data, output="cycles", figure="capacity"),
+        note=f"{what}: {stress:.0f} MPa of everyday range{of_friction}, class {grade:.0f}{told_of(what, metal)}{told(settings)}", reproduce=Reproduction(topic="life", input=data, output="cycles", figure="capacity"),
     )]  # fmt: skip

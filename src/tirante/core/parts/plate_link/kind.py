@@ -27,8 +27,8 @@ from tirante.core.members.plate_link import FlatLink, flat_stress
 from tirante.core.parts.around import Around, not_carried, seen_between
 from tirante.core.parts.bracket.families.tab_view import draw_contour
 from tirante.core.parts.cases import CaseOut, cases_out
+from tirante.core.parts.everyday import BY_USE
 from tirante.core.parts.kind import Aim, Choice, Kind, Sized, ViewAsked
-from tirante.core.parts.link.life import BY_USE
 from tirante.core.parts.link.prudent import prudent_for
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, PlatePiece, View
 from tirante.core.parts.plate_eye import HOLE_CLASS, MODULUS

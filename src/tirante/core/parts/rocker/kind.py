@@ -20,9 +20,9 @@ from tirante.core.loads.case_seen import NotCarried
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import UNHELD_LIFE, BodySeen, copies_differ, seen_of, side_of
 from tirante.core.parts.bracket.families.tab_view import draw_contour
+from tirante.core.parts.everyday import BY_USE
 from tirante.core.parts.feet import Spot
 from tirante.core.parts.kind import Aim, Choice, Kind, MadeFrom, Sized, ViewAsked
-from tirante.core.parts.link.life import BY_USE
 from tirante.core.parts.link.prudent import prudent_for
 from tirante.core.parts.part import (
     BoughtPiece,
@@ -126,7 +126,9 @@ class RockerKind(Kind[Rocker]):
                 return Part(**common, faults=(*faults, *(shape if isinstance(shape, list) else ())))
             if not seen.cases:
                 raise InputError(
-                    "No case could be carried, so nothing says what the rocker sees.", code="missing", fields=("loads",)
+                    "No case could be worked out, so nothing says what the rocker sees.",
+                    code="missing",
+                    fields=("loads",),
                 )
             checks = rocker_checks(saved, shape, in_its_plane(shape, seen.cases), around.settings)
         except InputError as error:
@@ -248,7 +250,7 @@ class RockerKind(Kind[Rocker]):
             raise InputError(shape[0].message, code="not_complete", fields=(shape[0].field,))
         if not seen.cases:
             raise InputError(
-                "No case could be carried, so nothing says what the rocker sees.", code="missing", fields=("loads",)
+                "No case could be worked out, so nothing says what the rocker sees.", code="missing", fields=("loads",)
             )
         cases = in_its_plane(shape, seen.cases)
         wall = prudent_for(around.settings, around.use, (), "locates").wall

@@ -18,6 +18,7 @@ from tirante.core.members import fatigue
 from tirante.core.members.frame import BoxSection
 from tirante.core.members.insert_weld import THROAT_OF_LEG
 from tirante.core.members.tube import Section
+from tirante.core.parts.everyday import told
 from tirante.core.parts.link.life import line_of, told_of
 from tirante.core.parts.welded.cases import C, FrameCase, stem_of
 
@@ -43,7 +44,7 @@ def lacks(days: EndLoads | None) -> NotCarried | None:
     if days is None:
         return NotCarried(case=CASE, why="nothing says what it goes through")
     lacking = next((one for one in days.cases if one.fault or one.forces is None), None)
-    return NotCarried(case=CASE, why=f"{lacking.case.name}: {lacking.fault or 'not carried'}") if lacking else None
+    return NotCarried(case=CASE, why=f"{lacking.case.name}: {lacking.fault or 'not worked out'}") if lacking else None
 
 
 def details(
@@ -169,6 +170,6 @@ class Weakest:
             out.append(CheckResult(
                 key=kind.key, name=f"{part.capitalize()}, {kind.name[0].lower()}{kind.name[1:]}", part=part, demand=target, capacity=cycles, unit=kind.unit,
                 utilisation=target / cycles, passed=cycles >= target, case=CASE, factor=1.0, factor_name="none", formula=kind.formula, source=kind.source,
-                note=f"{what}: {stress:.0f} MPa of everyday range, class {grade:.0f}{told_of(what, self.metal)}", reproduce=Reproduction(topic="life", input=data, output="cycles", figure="capacity"),
+                note=f"{what}: {stress:.0f} MPa of everyday range, class {grade:.0f}{told_of(what, self.metal)}{told(self.settings)}", reproduce=Reproduction(topic="life", input=data, output="cycles", figure="capacity"),
             ))  # fmt: skip
         return out

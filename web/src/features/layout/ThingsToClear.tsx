@@ -8,8 +8,8 @@ import { choicesOf } from './places'
 type Thing = SuspensionEnd['end']['obstacles'][number]
 type Pair = SuspensionEnd['end']['misses'][number]
 
-/** Things to miss, each on a body with the clearance wanted, and pairs of parts that must miss each other. */
-export function ThingsToMiss(props: {
+/** Things to clear, each on a body with the clearance wanted, and pairs of parts that must miss each other. */
+export function ThingsToClear(props: {
   end: SuspensionEnd
   kind: EndKind
   forms: Forms
@@ -40,7 +40,7 @@ export function ThingsToMiss(props: {
   }
   return (
     <Fold
-      title="Things to miss"
+      title="Things to clear"
       note={things.length ? things.map((thing) => thing.name).join(', ') : 'none'}
       wrong={props.wrong}
     >
