@@ -8,6 +8,7 @@ import { RouterProvider } from 'react-router/dom'
 import { ApiProblem } from './api'
 import { ModeContext, useStoredMode } from './app/mode'
 import { router } from './app/routes'
+import { hashOfKey } from './app/queryKeys'
 import { makeTheme } from './app/theme'
 import './app/global.css'
 import './fonts/fonts.css'
@@ -18,6 +19,7 @@ const queries = new QueryClient({
   defaultOptions: {
     queries: {
       staleTime: 10_000,
+      queryKeyHashFn: hashOfKey,
       refetchOnWindowFocus: false,
       retry: (count, error) => error instanceof ApiProblem && error.passing && count < 40,
       retryDelay: 1500,

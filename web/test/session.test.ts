@@ -350,3 +350,24 @@ test('ids sort by when they were made and are version 7', () => {
   assert.equal(parseInt(newId(1_767_225_600_000).replaceAll('-', '').slice(0, 12), 16), 1_767_225_600_000)
   assert.notEqual(newId(5), newId(5))
 })
+
+test('what is foreseen is told to whoever works ahead, and nothing of it is kept, saved or judged', async () => {
+  const session = new Session(draft())
+  session.open()
+  await settled()
+  asked = []
+  const told: string[] = []
+  let changed = 0
+  const leave = session.onForeseen((design) => told.push(design.name))
+  session.subscribe(() => changed++)
+  session.foresee(named('as it is typed'))
+  session.foresee((now) => now)
+  leave()
+  session.foresee(named('nobody listens'))
+  await after(5000)
+  assert.deepEqual(told, ['as it is typed'])
+  assert.equal(session.state().design.name, 'first')
+  assert.equal(changed, 0)
+  assert.deepEqual(asked, [])
+  session.close()
+})

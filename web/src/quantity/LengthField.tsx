@@ -9,6 +9,8 @@ interface Props {
   label: string
   value: LengthValue | null
   onChange: (value: LengthValue | null) => void
+  /** Told at every key what stands there, where that is a plain figure: nothing is taken yet. */
+  onTyping?: (mm: number) => void
   signed?: boolean
   optional?: boolean
   placeholder?: string
@@ -43,6 +45,7 @@ export function LengthField({
   label,
   value,
   onChange,
+  onTyping,
   signed = false,
   optional,
   placeholder,
@@ -101,6 +104,8 @@ export function LengthField({
   const edit = (text: string) => {
     if (typing === null) before.current = value
     setTyping(text)
+    const plain = onTyping && plainLength(text, unit, signed)
+    if (plain && plain.mm !== value?.mm && !outside(plain.mm, 'mm', min, max)) onTyping(plain.mm)
     window.clearTimeout(timer.current)
     timer.current = window.setTimeout(() => void settle(text, false), PAUSE_MS)
   }

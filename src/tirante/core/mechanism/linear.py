@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from math import inf
 from typing import Any
 
 import numpy as np
@@ -146,18 +147,25 @@ def plan_elimination(matrix: Array, pattern: NDArray[np.bool_]) -> Plan:
 
 def _choose(live: dict[int, dict[int, float]], counts: dict[int, int]) -> tuple[int, int]:
     """Of the entries that are large enough the one that fills least, of those the largest, of those the first."""
-    best: tuple[int, float, int, int] | None = None
+    best: tuple[int, int] | None = None
+    least, largest = inf, 0.0
     for i, row in live.items():
-        enough = max(LARGE_ENOUGH * max((abs(value) for value in row.values()), default=0.0), 1e-10)
+        others = len(row) - 1
+        enough: float | None = None  # looked for only where the row has an entry that may be the best
         for j, value in row.items():
+            fills = others * (counts[j] - 1)
+            if fills > least:
+                continue
+            if enough is None:
+                enough = max(LARGE_ENOUGH * max(map(abs, row.values())), 1e-10)
             size = abs(value)
-            if size >= enough:
-                cost = ((len(row) - 1) * (counts[j] - 1), -size, i, j)
-                if best is None or cost < best:
-                    best = cost
+            if size < enough:
+                continue
+            if fills < least or size > largest or (size == largest and best is not None and (i, j) < best):
+                best, least, largest = (i, j), fills, size
     if best is None:
         raise np.linalg.LinAlgError("no pivot left")
-    return best[2:]
+    return best
 
 
 def solve_many(matrix: Array, rhs: Array, plan: Plan) -> tuple[Array, NDArray[np.bool_], Array]:

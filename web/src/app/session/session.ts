@@ -66,6 +66,7 @@ const ONE_DRAG = / in drag \d+$/
  */
 export class Session {
   private listeners = new Set<() => void>()
+  private foreseers = new Set<(design: Design) => void>()
   private past: Step[] = []
   private future: Step[] = []
   private keeping: number | undefined
@@ -127,6 +128,18 @@ export class Session {
     this.keepNow()
     this.keepStepsNow()
     if (this.current.design !== this.saved && this.current.save.kind !== 'conflict') void this.saveNow()
+  }
+
+  /** Be told what the design would be by a figure that is still being typed. */
+  onForeseen = (listener: (design: Design) => void) => {
+    this.foreseers.add(listener)
+    return () => this.foreseers.delete(listener)
+  }
+
+  /** Tell whoever works ahead what an edit would make of the design; nothing of it is kept. */
+  foresee(change: (design: Design) => Design) {
+    const then = change(this.current.design)
+    if (then !== this.current.design) this.foreseers.forEach((listener) => listener(then))
   }
 
   /** Edits with one label within a second count as one step of undo; those of one drag do however long it takes. */

@@ -3,8 +3,8 @@ import type { Design } from '../../api'
 import { useTheSession } from '../session'
 
 /**
- * Ask the server as soon as the design changes, before the page has drawn its own fields anew: both work at once, and
- * what is drawn follows an edit sooner.
+ * Ask the server as soon as the design changes, before the page has drawn its own fields anew, and already while a figure is being
+ * typed: what is drawn follows an edit sooner.
  */
 export function useEarly(ask: (design: Design) => void, enabled = true) {
   const session = useTheSession()
@@ -21,6 +21,10 @@ export function useEarly(ask: (design: Design) => void, enabled = true) {
       before = design
       latest.current(design)
     })
-    return () => void leave()
+    const rest = session.onForeseen((design) => latest.current(design))
+    return () => {
+      leave()
+      rest()
+    }
   }, [session, enabled])
 }

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { useCallback, useMemo, useRef, useState } from 'react'
-import { answer, api, type SuspensionEnd } from '../../api'
+import { answer, api, type End, type SuspensionEnd } from '../../api'
 import { useEndEdit, useSessionPart } from '../session'
 
 /** What stays when a pick-up is moved: the wheel, parts made anew; or the parts' lengths, the wheel going where they take it. */
@@ -23,6 +23,8 @@ export interface PointMoves {
   moved: Moved | null
   refused: { of: Side; point: string; message: string } | null
   put: (of: Side, point: string, index: number, mm: number, label: string) => void
+  /** Look ahead to what is being typed; it may be taken, or not. */
+  foresee: (of: Side, point: string, index: number, mm: number) => void
 }
 
 interface Wanted {
@@ -32,6 +34,12 @@ interface Wanted {
   mm: number
   label: string
 }
+
+/** An end with one coordinate of a point put elsewhere, all else as it is. */
+const placed = (end: End, of: Side, point: string, index: number, mm: number): End => ({
+  ...end,
+  [of]: { ...end[of], [point]: (end[of][point] ?? [0, 0, 0]).map((old, i) => (i === index ? mm : old)) },
+})
 
 /** Moving points of an end, one after the other, by what is to stay. */
 export function usePointMoves(end: SuspensionEnd): PointMoves {
@@ -84,14 +92,23 @@ export function usePointMoves(end: SuspensionEnd): PointMoves {
     going.current = false
   }, [session, editEnd, end.id])
 
+  const foresee = useCallback(
+    (of: Side, point: string, index: number, mm: number) => {
+      if (keeps === 'wheel')
+        session.foresee((design) => ({
+          ...design,
+          ends: design.ends.map((one) =>
+            one.id === end.id ? { ...one, end: placed(one.end, of, point, index, mm) } : one,
+          ),
+        }))
+    },
+    [keeps, session, end.id],
+  )
   const put = useCallback(
     (of: Side, point: string, index: number, mm: number, label: string) => {
       if (keeps === 'wheel') {
         setRefused(null)
-        editEnd(label, (now) => ({
-          ...now,
-          [of]: { ...now[of], [point]: (now[of][point] ?? [0, 0, 0]).map((old, i) => (i === index ? mm : old)) },
-        }))
+        editEnd(label, (now) => placed(now, of, point, index, mm))
         return
       }
       // one that is dragged asks again before the last is answered: only where it is now counts
@@ -108,5 +125,8 @@ export function usePointMoves(end: SuspensionEnd): PointMoves {
     setMoved(null)
     setRefused(null)
   }, [])
-  return useMemo(() => ({ keeps, setKeeps, why, moved, refused, put }), [keeps, setKeeps, why, moved, refused, put])
+  return useMemo(
+    () => ({ keeps, setKeeps, why, moved, refused, put, foresee }),
+    [keeps, setKeeps, why, moved, refused, put, foresee],
+  )
 }

@@ -46,7 +46,7 @@ class WheelShape:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Thing:
-    """Something to miss, by the corners of its outline from any side."""
+    """Something to clear, by the corners of its outline from any side."""
 
     points: tuple[Point3, ...]
     ref: str
@@ -278,7 +278,7 @@ def _extent(posture: Posture) -> list[Point3]:
 
 
 def posture_on(sheet: Sheet, frame: Frame, view: View, posture: Posture, *, ghost: bool) -> None:
-    """Wheels, things to miss, links and bodies; of a ghost dashed lines alone.
+    """Wheels, things to clear, links and bodies; of a ghost dashed lines alone.
 
     Args:
         sheet: to draw on.
@@ -451,6 +451,10 @@ def crosses(line: PaperLine, box: Box) -> bool:
         box: on the sheet.
     """
     (x1, y1), (x2, y2) = line
+    left, foot, right, top = box
+    # most lines stand wholly to one side
+    if (x1 < left and x2 < left) or (x1 > right and x2 > right) or (y1 < foot and y2 < foot) or (y1 > top and y2 > top):
+        return False
     dx, dy, low, high = x2 - x1, y2 - y1, 0.0, 1.0
     for p, q in ((-dx, x1 - box[0]), (dx, box[2] - x1), (-dy, y1 - box[1]), (dy, box[3] - y1)):
         if abs(p) < 1e-12:
