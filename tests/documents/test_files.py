@@ -182,7 +182,7 @@ def test_nothing_on_a_page_runs_off_it_or_over_the_foot(marram: Design, quay: De
         with pdfplumber.open(io.BytesIO(pack_pdf(work(design), stamp()))) as document:
             for page in document.pages:
                 assert all(
-                    w["x0"] > 0 and w["x1"] < page.width and w["top"] > 0 and w["bottom"] < page.height
+                    w["x0"] * POINT > 11.9 and w["x1"] * POINT < 198.6 and w["top"] > 0 and w["bottom"] < page.height
                     for w in page.extract_words()
                 )
                 lines = page.extract_text_lines()
@@ -195,6 +195,35 @@ def test_nothing_on_a_page_runs_off_it_or_over_the_foot(marram: Design, quay: De
                     and a["bottom"] > page.height - 60
                 ]
                 assert not overlapping
+
+
+@pytest.mark.parametrize("name", ["marram", "quay"])
+def test_every_sheet_reads_at_arm_s_length(name: str, request: pytest.FixtureRequest) -> None:
+    """Sentences in letters of 3.5 mm, what a shrunk drawing tells beside its figures 2.5; ISO 3098-1 begins its lettering there, from memory."""
+    with pdfplumber.open(io.BytesIO(pack_pdf(work(request.getfixturevalue(name)), stamp()))) as document:
+        for page in document.pages:
+            for char in page.chars:
+                assert char["size"] * POINT > 2.49, (page.page_number, char["text"])
+            for line in page.extract_text_lines():
+                if line["text"].endswith("."):  # a sentence
+                    assert min(char["size"] for char in line["chars"]) * POINT > 3.49, line["text"]
+
+
+def test_no_heading_stands_alone_at_a_page_s_foot_and_pages_are_filled(marram: Design, quay: Design) -> None:
+    continued = 0
+    for design in (marram, quay):
+        with pdfplumber.open(io.BytesIO(pack_pdf(work(design), stamp()))) as document:
+            ends = []
+            for page in document.pages:
+                own = [char for char in page.chars if 24 < char["top"] * POINT < page.height * POINT - 12]
+                last = max(own, key=lambda char: char["bottom"])
+                bold = "Bold" in last["fontname"] or "bold" in last["fontname"]
+                assert not (bold and abs(last["size"] * POINT - 3.9) < 0.05), page.page_number
+                ends.append(last["bottom"] / page.height)
+                if ", continued" in page.extract_text():
+                    continued += 1
+                    assert ends[-2] > 0.75, page.page_number
+    assert continued
 
 
 def test_the_card_says_the_saw_length_of_the_screen(marram: Design) -> None:

@@ -11,19 +11,22 @@ from xml.sax.saxutils import escape
 from reportlab.lib.colors import HexColor
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.pdfgen.canvas import Canvas
-from reportlab.platypus import Flowable, Frame, Paragraph, Spacer, Table, TableStyle
+from reportlab.platypus import CondPageBreak, Flowable, Frame, Paragraph, Spacer, Table, TableStyle
 
 from tirante.core.drawing.model import Drawing
-from tirante.documents.pdf import BOLD, EDGE, MM, MONO, REGULAR, WIDE, Stamp, draw, frame, register_fonts
+from tirante.documents.pdf import BOLD, EDGE, MM, MONO, REGULAR, WIDE, Stamp, draw, extent, frame, register_fonts
 from tirante.documents.svg import INK
 
 FOOT = 17.0  # mm, below which nothing flows on a page
 ROOM = WIDE
+# The least letters of a sheet that is read at arm's length, 600 mm: 0.67 of it are the capitals, 2.35 mm, some 13 minutes of arc. ISO 3098-1 begins
+# its lettering at 2.5 mm, from memory.
+LEAST = 3.5  # [mm]
 BARS = 30.0  # mm, below which the check bars of a 1:1 page stand
 
 
 class Drawn(Flowable):  # type: ignore[misc]
-    """A drawing as a piece of a page, at a scale of its own."""
+    """A drawing as a piece of a page, at a scale of its own; the blank about what is drawn is left away."""
 
     def __init__(self, drawing: Drawing, scale: float) -> None:
         """
@@ -33,16 +36,18 @@ class Drawn(Flowable):  # type: ignore[misc]
         """
         super().__init__()
         self.drawing, self.scale = drawing, scale
+        self.left, self.foot, right, top = extent(drawing, scale)
+        self.size = (right - self.left) * scale * MM, (top - self.foot) * scale * MM
         self.hAlign = "CENTER"
 
     def wrap(self, width: float, height: float) -> tuple[float, float]:
         """What it takes [points]."""
         del width, height
-        return self.drawing.width * self.scale * MM, self.drawing.height * self.scale * MM
+        return self.size
 
     def draw(self) -> None:
         """On the canvas, whose origin is its lower left."""
-        draw(self.canv, self.drawing, 0, 0, self.scale)
+        draw(self.canv, self.drawing, -self.left * self.scale, -self.foot * self.scale, self.scale)
 
 
 def fitted(drawing: Drawing, width: float = ROOM, height: float = 150.0) -> Drawn:
@@ -53,23 +58,28 @@ def fitted(drawing: Drawing, width: float = ROOM, height: float = 150.0) -> Draw
         width: of its room [mm].
         height: likewise.
     """
-    return Drawn(drawing, min(width / drawing.width, height / drawing.height, 1.0))
+    scale = 1.0
+    for _ in range(4):  # letters that shrink no further take more of the width: a second look settles it
+        left, foot, right, top = extent(drawing, scale)
+        scale = min(width / (right - left), height / (top - foot), 1.0)
+    return Drawn(drawing, 0.995 * scale if scale < 1.0 else scale)
 
 
 def words(
-    text: str, size: float = 3.3, *, bold: bool = False, mono: bool = False, tone: str = "ink", right: bool = False
+    text: str, size: float = 3.6, *, bold: bool = False, mono: bool = False, tone: str = "ink", right: bool = False
 ) -> Paragraph:
     """A paragraph.
 
     Args:
         text: as it is; nothing in it is taken for markup.
-        size: of its letters [mm].
+        size: of its letters [mm], never under `LEAST`.
         bold: or not.
         mono: for figures.
         tone: of the ink.
         right: to the right edge.
     """
     register_fonts()
+    size = max(size, LEAST)
     style = ParagraphStyle(
         name="words", fontName=MONO if mono else BOLD if bold else REGULAR, fontSize=size * MM, leading=size * 1.3 * MM,
         textColor=HexColor(INK[tone]), alignment=2 if right else 0,
@@ -78,11 +88,11 @@ def words(
 
 
 def heading(text: str) -> list[Any]:
-    """A heading with room above it."""
-    return [Spacer(1, 3.2 * MM), words(text, 3.9, bold=True), Spacer(1, 0.8 * MM)]
+    """A heading with room above it, never alone at a page's foot."""
+    return [CondPageBreak(22 * MM), Spacer(1, 3.2 * MM), words(text, 3.9, bold=True), Spacer(1, 0.8 * MM)]
 
 
-def items(texts: Sequence[str], size: float = 3.2) -> list[Any]:
+def items(texts: Sequence[str], size: float = 3.6) -> list[Any]:
     """Lines, each after a dash."""
     return [words(f"– {text}", size) for text in texts]
 
@@ -183,12 +193,12 @@ def _flow(canvas: _Numbered, section: _Section, top: float) -> None:
     foot = BARS if section.true_size else FOOT
     canvas.section = section
     while left:
-        before = len(left)
         room = Frame(
             EDGE * MM, foot * MM, ROOM * MM, (top - foot) * MM, leftPadding=0, rightPadding=0, topPadding=0, bottomPadding=0
         )  # fmt: skip
+        before = len(left)
         room.addFromList(left, canvas)
-        if left and len(left) == before and not _split_on(left, room, canvas):
+        if left and not _split_on(left, room, canvas) and len(left) == before:
             raise ValueError(f"a piece of “{section.part}” is taller than a page")
         canvas.showPage()
         canvas.section = _Section(section.part, f"{section.side}, continued", [], section.true_size)

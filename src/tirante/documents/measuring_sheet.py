@@ -53,7 +53,7 @@ def measuring_sheet_pdf(job: Worked, one: SuspensionEnd, date: str) -> bytes:
         "both sides",
         [
             words(f"Points of a {template.title.lower()}", 5, bold=True),
-            words(HOW, 2.9),
+            words(HOW, 3.5),
             _points(template, one, numbers),
         ],
     )
@@ -111,16 +111,16 @@ def _points(template: Template, one: SuspensionEnd, numbers: Numbers) -> Any:
     def cell(axis: str, value: float, *, pair: bool) -> list[Any]:
         sign = "−" if value < 0 else ""
         places = (
-            [words(f"L {BLANK}", 3.0, mono=True), words(f"R {BLANK}", 3.0, mono=True)]
+            [words(f"L {BLANK}", 3.5, mono=True), words(f"R {BLANK}", 3.5, mono=True)]
             if pair
-            else [words(f"  {BLANK}", 3.0, mono=True)]
+            else [words(f"  {BLANK}", 3.5, mono=True)]
         )
-        return [words(f"{axis} {sign}{numbers.main(abs(value))}", 3.4, mono=True, bold=False), *places]
+        return [words(f"{axis} {sign}{numbers.main(abs(value))}", 3.5, mono=True, bold=False), *places]
 
     cells: list[list[Any]] = []
     for number, point in enumerate(_to_measure(template, one.end), 1):
         where = "on the chassis" if point.on_chassis else "on what moves"
-        said = [words(point.what, 3.4, bold=True), words(f"{where}. {point.how}".strip(), 2.7, tone="muted")]
+        said = [words(point.what, 3.5, bold=True), words(f"{where}. {point.how}".strip(), 3.5, tone="muted")]
         values = one.end.points[point.name]
         told = [cell(axis, value, pair=point.pair) for axis, value in zip("xyz", values, strict=True)]
         cells.append([words(f"{number}", 4.6, bold=True), said, *told])
@@ -129,13 +129,13 @@ def _points(template: Template, one: SuspensionEnd, numbers: Numbers) -> Any:
 
 def _lengths(template: Template, found: tuple[LengthRow, ...], numbers: Numbers) -> Any:
     called = {point.name: point.what for point in template.points}
-    cells: list[list[Any]] = [[words("", 3.2), words("left", 3.2, bold=True), words("right", 3.2, bold=True)]]
+    cells: list[list[Any]] = [[words("", 3.5), words("left", 3.5, bold=True), words("right", 3.5, bold=True)]]
     for row in found:
         opposite = f"; angle opposite {row.angle_deg:.2f}°" if row.angle_deg is not None else ""
         between = f"{called.get(row.a, row.a)} – {called.get(row.b, row.b)}{opposite}"
-        said = [words(row.part, 3.4, bold=True), words(between, 2.7, tone="muted")]
+        said = [words(row.part, 3.5, bold=True), words(between, 3.5, tone="muted")]
         told = [
-            words("" if long is None else f"{numbers.main(long)}  {BLANK}", 3.2, mono=True) for long in (row.left, row.right)
+            words("" if long is None else f"{numbers.main(long)}  {BLANK}", 3.5, mono=True) for long in (row.left, row.right)
         ]  # fmt: skip
         cells.append([said, *told])
     return rows(cells, [ROOM - 96, 48, 48], head=True)

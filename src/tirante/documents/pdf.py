@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cache
+from math import cos, radians, sin
 from pathlib import Path
 from typing import Any, Literal
 
@@ -17,6 +18,7 @@ from tirante.documents.svg import DASHES, FILLS, INK, WIDTHS
 MM = 72 / INCH  # points
 PAPER = {"A4": (210.0, 297.0), "Letter": (8.5 * INCH, 11.0 * INCH)}  # [mm]; ISO 216, and 8 1/2 × 11 in
 EDGE, WIDE = 12.0, 186.0  # where what stands on a page begins, and how far it reaches, on either paper [mm]
+DRAWN = 2.8  # [mm] the least letters of a drawing that is made smaller to fit its page: what it tells beside its main figures
 _FONTS = Path(__file__).parent / "fonts"
 REGULAR, BOLD, MONO = "Hyperlegible", "HyperlegibleBold", "HyperlegibleMono"
 
@@ -113,6 +115,49 @@ def draw(canvas: Any, drawing: Drawing, x: float, y: float, scale: float) -> Non
             _drawn_text(canvas, item, px(item.x), py(item.y), scale)
 
 
+def lettering(item: Text, scale: float) -> float:
+    """Size of a drawing's letters on paper [mm]: they shrink with it, but not past what is read at arm's length."""
+    return max(item.size * scale, min(item.size, DRAWN))
+
+
+def extent(drawing: Drawing, scale: float = 1.0) -> tuple[float, float, float, float]:
+    """The least rectangle that holds all that is drawn, its texts as wide as they print: left, foot, right, top, in mm of the drawing's sheet.
+
+    Args:
+        drawing: what.
+        scale: at which it prints.
+    """
+    register_fonts()
+    from reportlab.pdfbase.pdfmetrics import stringWidth
+
+    xs: list[float] = []
+    ys: list[float] = []
+    for item in drawing.items:
+        if isinstance(item, Line):
+            xs += [item.x1, item.x2]
+            ys += [item.y1, item.y2]
+        elif isinstance(item, Arc):
+            xs += [item.cx - item.r, item.cx + item.r]
+            ys += [item.cy - item.r, item.cy + item.r]
+        elif isinstance(item, Area):
+            xs += [x for x, _ in item.points]
+            ys += [y for _, y in item.points]
+        else:
+            size = lettering(item, scale) / scale
+            wide = stringWidth(item.text, _font(item), size)
+            begin = -wide * {"start": 0.0, "middle": 0.5, "end": 1.0}[item.anchor]
+            c, s = cos(radians(item.angle_deg)), sin(radians(item.angle_deg))
+            for along in (begin, begin + wide):
+                for up in (-0.25 * size, 0.75 * size):
+                    xs.append(item.x + along * c - up * s)
+                    ys.append(item.y + along * s + up * c)
+    return (min(xs), min(ys), max(xs), max(ys)) if xs else (0.0, 0.0, drawing.width, drawing.height)
+
+
+def _font(item: Text) -> str:
+    return MONO if item.mono else BOLD if item.bold else REGULAR
+
+
 def _area(canvas: Any, item: Area, px: Any, py: Any) -> None:
     from reportlab.lib.colors import HexColor
 
@@ -130,7 +175,7 @@ def _area(canvas: Any, item: Area, px: Any, py: Any) -> None:
 
 def _drawn_text(canvas: Any, item: Text, x: float, y: float, scale: float) -> None:
     _colour(canvas, item.tone)
-    canvas.setFont(MONO if item.mono else BOLD if item.bold else REGULAR, item.size * scale * MM)
+    canvas.setFont(_font(item), lettering(item, scale) * MM)
     canvas.saveState()
     canvas.translate(x, y)
     canvas.rotate(item.angle_deg)
@@ -154,14 +199,14 @@ def frame(canvas: Any, stamp: Stamp, part: str, side: str, number: int, total: i
     head = stamp.page[1] - 12.0
     _rule(canvas, EDGE, head, EDGE + WIDE, head, 0.25)
     where = f"{stamp.revision} · {stamp.date} · {stamp.units} · page {number} of {total}"
-    _beside(canvas, head + 2.5, (stamp.job, 4.2, BOLD, "ink"), (where, 3.2, REGULAR, "ink"))
+    _beside(canvas, head + 2.5, (stamp.job, 4.2, BOLD, "ink"), (where, 3.5, REGULAR, "ink"))
     mark = f"reviewed by {stamp.reviewer}" if stamp.reviewer else "NOT REVIEWED"
     if not stamp.issued:
         mark = f"DRAFT: do not cut from this · {mark}"
     tone = "red" if not (stamp.issued and stamp.reviewer) else "ink"
     _beside(canvas, head - 5.5, (f"{part} · {side}", 3.8, BOLD, "ink"), (mark, 3.8, BOLD, tone))
-    _text(canvas, EDGE, 8, "Checked by calculation only. Follow local construction rules; have a licensed engineer or certifier pass a road "
-          "or race car.", 2.6, REGULAR, "muted", False)  # fmt: skip
+    _text(canvas, EDGE, 7.6, "Checked by calculation only. Follow local construction rules; have a licensed engineer or certifier pass a road "
+          "or race car.", 3.5, REGULAR, "muted", False)  # fmt: skip
     if true_size:
         check_bars(canvas)
 
@@ -189,4 +234,4 @@ def check_bars(canvas: Any) -> None:
         for i in range(ticks + 1):
             step = x + length * i / ticks
             _rule(canvas, step, y, step, y + (2.4 if i in (0, ticks) else 1.4), 0.2)
-        _text(canvas, x + length + 3, y - 0.8, f"{label}: measure this bar before you cut", 3.0, REGULAR, "ink", False)
+        _text(canvas, x + length + 3, y - 0.8, f"{label}: measure this bar before you cut", 3.5, REGULAR, "ink", False)

@@ -53,14 +53,14 @@ def _cover(open_: list[str], stamp: Stamp) -> list[Any]:
         return [
             *pieces,
             words("Every part holds in every load case that it was given.", 3.6),
-            words(CAUTION, 3.2, tone="muted"),
+            words(CAUTION, 3.5, tone="muted"),
         ]
     said = (
         f"Issued with the following not settled. {stamp.acknowledged_by} answers for it:"
         if stamp.acknowledged_by
         else "Not settled, and nobody has answered for it:"
     )
-    return [*pieces, words(said, 4, bold=True, tone="amber"), *items(lines, 3.4), words(CAUTION, 3.2, tone="muted")]
+    return [*pieces, words(said, 4, bold=True, tone="amber"), *items(lines, 3.5), words(CAUTION, 3.5, tone="muted")]
 
 
 CAUTION = "A margin is not an approval: weld quality, materials and the structure these parts bolt to are not checked here. Local rules and a licensed engineer come first."
@@ -83,7 +83,7 @@ def _card(part: Part, out: PartOut, numbers: Numbers) -> list[Any]:
         pieces.append(
             words(f"{figure.label.upper() if i == 0 else figure.label} {numbers.main(figure.mm)}", size, bold=True)
         )
-        pieces.append(words(f"{numbers.other(figure.mm)}   {numbers.told(figure.note)}", 3.4, tone="muted"))
+        pieces.append(words(f"{numbers.other(figure.mm)}   {numbers.told(figure.note)}", 3.5, tone="muted"))
     pieces += [words(_line(line.text, line.mm, numbers), 3.6, bold=line.strong) for line in out.card.lines]
     view = next(
         (view for view in part.views if not view.cut and (part.jig is None or view.name != part.jig.view)), None
@@ -96,7 +96,7 @@ def _card(part: Part, out: PartOut, numbers: Numbers) -> list[Any]:
         ]
     if out.card.ends:
         cells = [
-            [words(end.mark, 4.2, bold=True)] + [words(_line(line.text, line.mm, numbers), 3.2, bold=line.strong) for line in end.lines]
+            [words(end.mark, 4.2, bold=True)] + [words(_line(line.text, line.mm, numbers), 3.5, bold=line.strong) for line in end.lines]
             for end in out.card.ends
         ]  # fmt: skip
         most = max(len(row) for row in cells)
@@ -110,22 +110,22 @@ def _card(part: Part, out: PartOut, numbers: Numbers) -> list[Any]:
 
 
 def _judged(part: Part, out: PartOut, numbers: Numbers) -> list[Any]:
-    pieces = [*heading("Will it hold?"), words(numbers.told(out.headline), 3.4)]
+    pieces = [*heading("Will it hold?"), words(numbers.told(out.headline), 3.5)]
     asked = [check for check in part.checks if check.utilisation is not None and check.case]
     if asked:
-        pieces.append(words("Weakest first (1.00 is the limit)", 3.2, bold=True))
+        pieces.append(words("Weakest first (1.00 is the limit)", 3.5, bold=True))
         pieces += [
-            words(f"{shown_utilisation(c.utilisation)}  {c.name}, {c.case}", 3.2, tone="ink" if c.passed else "red")
+            words(f"{shown_utilisation(c.utilisation)}  {c.name}, {c.case}", 3.5, tone="ink" if c.passed else "red")
             for c in asked[:5]
         ]
     if out.not_carried:
         pieces += [
-            words("Load cases that are not worked out:", 3.2, bold=True, tone="amber"),
+            words("Load cases that are not worked out:", 3.5, bold=True, tone="amber"),
             *items([numbers.told(one) for one in out.not_carried]),
         ]
     return [
         *pieces,
-        words(f"Not checked: {', '.join(out.not_checked)}. A margin is not an approval.", 3.0, tone="muted"),
+        words(f"Not checked: {', '.join(out.not_checked)}. A margin is not an approval.", 3.5, tone="muted"),
     ]
 
 
@@ -145,7 +145,7 @@ def _templates(book: Book, part: Part, out: PartOut, numbers: Numbers) -> None:
             else ""
         )
         pieces: list[Any] = [
-            words(f"{what}Print at 100 %, measure the bars, glue on, centre-punch the holes.", 3.4),
+            words(f"{what}Print at 100 %, measure the bars, glue on, centre-punch the holes.", 3.5),
             Spacer(1, 4 * MM),
         ]
         if drawing.width <= ROOM and drawing.height <= book.top - BARS - 16:
@@ -160,12 +160,12 @@ def _jig(book: Book, part: Part, out: PartOut, numbers: Numbers) -> None:
         return
     drawing = kind_of(part.saved).draw(part, ViewAsked(name=part.jig.view), numbers)
     stations = [
-        [words(s.name, 3.3, bold=True), words(numbers.main(s.ordinate_mm), 3.3, mono=True), words(s.what, 3.2)]
+        [words(s.name, 3.5, bold=True), words(numbers.main(s.ordinate_mm), 3.5, mono=True), words(s.what, 3.5)]
         for s in out.jig.stations
     ]
     pieces = [
         fitted(drawing, height=(book.top - FOOT) * 0.5), *heading("Ordinates from the datum"), rows(stations, [16, 34, ROOM - 50]),
-        *heading("Order"), *[words(numbers.told(f"{i}. {step}"), 3.3) for i, step in enumerate(out.jig.steps, 1)], Spacer(1, 5 * MM),
+        *heading("Order"), *[words(numbers.told(f"{i}. {step}"), 3.5) for i, step in enumerate(out.jig.steps, 1)], Spacer(1, 5 * MM),
         words(
             f"Cold, pin to pin: ________   must be {numbers.main(out.jig.check_length_mm)} ± {numbers.main(out.jig.tolerance_mm)}"
             "      welder: ____________   date: ________", 3.6,
@@ -186,9 +186,9 @@ def _cut_list(found: CutListOut, not_made: list[NotMadeOut], numbers: Numbers) -
     if found.pieces:
         cells = [
             [
-                words(f"{p.count} ×", 3.4, mono=True), words(numbers.main(p.length_mm), 4.2, bold=True, mono=True, right=True),
-                words(numbers.other(p.length_mm), 2.8, mono=True, tone="muted"), words(numbers.told(f"{p.tube}, {p.grade}"), 3.1),
-                words(f"{p.part} ({p.side}){_sawn(p, numbers)}", 3.1),
+                words(f"{p.count} ×", 3.5, mono=True), words(numbers.main(p.length_mm), 4.2, bold=True, mono=True, right=True),
+                words(numbers.other(p.length_mm), 3.5, mono=True, tone="muted"), words(numbers.told(f"{p.tube}, {p.grade}"), 3.5),
+                words(f"{p.part} ({p.side}){_sawn(p, numbers)}", 3.5),
             ]
             for p in found.pieces
         ]  # fmt: skip
@@ -196,10 +196,10 @@ def _cut_list(found: CutListOut, not_made: list[NotMadeOut], numbers: Numbers) -
     if found.items:
         cells = [
             [
-                words(f"{i.count} ×", 3.3, mono=True),
-                words(i.kind, 3.2),
-                words(i.hand, 3.4, bold=i.hand == "LH", mono=True),
-                words(numbers.told(i.what), 3.2),
+                words(f"{i.count} ×", 3.5, mono=True),
+                words(i.kind, 3.5),
+                words(i.hand, 3.5, bold=i.hand == "LH", mono=True),
+                words(numbers.told(i.what), 3.5),
             ]
             for i in found.items
         ]

@@ -9,6 +9,7 @@ export interface Ink {
   sheet: string
   hairline: string
   select: string
+  solid: string // members in 3D: stand off the sheet by 3:1 before they are lit
   fills: Record<'steel' | 'pale' | 'thread' | 'sheet', string>
 }
 
@@ -21,6 +22,7 @@ const day: Ink = {
   sheet: '#FDFCF9',
   hairline: '#CFC8BA',
   select: '#FBEBCB',
+  solid: '#8195B5',
   fills: { steel: '#ECE8DC', pale: '#F1EDE3', thread: '#D9E0EC', sheet: '#FDFCF9' },
 }
 const night: Ink = {
@@ -32,6 +34,7 @@ const night: Ink = {
   sheet: '#1B1F22',
   hairline: '#434A4F',
   select: '#4A3A17',
+  solid: '#5F7391',
   fills: { steel: '#3A4044', pale: '#2B3034', thread: '#2A3D59', sheet: '#1B1F22' },
 }
 

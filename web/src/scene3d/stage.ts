@@ -204,7 +204,7 @@ export class Stage {
   private mesh(solid: Solid, opacity: number): Mesh {
     const ink = this.ink!
     const tones = {
-      steel: ink.fills.thread,
+      steel: ink.solid,
       joint: ink.blue,
       tyre: ink.muted,
       obstacle: ink.amber,

@@ -51,7 +51,9 @@ def jig_sheet(assembly: Assembly, stack: LinkStack, jig: LinkJig, numbers: Numbe
             sheet.box(at(shoulder, -collar), at(face, collar), "steel", ref=ref)
             sheet.circle(at(x, 0), end.joint.head_diameter_mm / 2 * scale, fill="pale", ref=ref)
             sheet.circle(at(x, 0), end.joint.bore_mm / 2 * scale, fill="solid", ref=ref)
-            top = at(0, max(end.joint.head_diameter_mm / 2, r))[1] + 2
+            top = (
+                at(0, max(end.joint.head_diameter_mm / 2, r, rail))[1] + 1
+            )  # on no line: the rail's edge is the outermost
             sheet.text(
                 ((at(x, 0)[0] + at(face, 0)[0]) / 2, top),
                 end.hand,

@@ -312,7 +312,7 @@ def _end_in_section(
             base = sign * min(r, insert.shoulder_diameter_mm / 2)
             sheet.area((at(face - leg * 0.7, base), at(face + leg, sign * r), at(face, sign * (r + leg * 0.55))),
                        "solid", ref="check:insert_weld")  # fmt: skip
-    clear = at(nut_start, 0)[0] + 6.2 + 27.0  # past the lettering of the thread showing
+    clear = at(nut_start, 0)[0] + 6.2 + 33.0  # past the lettering of the thread showing
     if not parts.tapped:
         _plug(sheet, frame, assembly, parts, face, inner_end, r, fit, clear)
     # shank, with the engaged stretch in blue
