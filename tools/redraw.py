@@ -28,8 +28,11 @@ WATCH = """() => {
 }"""
 
 
-def measure(page: Page, edits: int = EDITS) -> list[float]:
-    """Milliseconds of each of so many edits of the end on screen, to and fro by a millimetre or two."""
+KEY = 80  # ms from key to key, a quick typist's
+
+
+def measure(page: Page, edits: int = EDITS, *, pasted: bool = False) -> list[float]:
+    """Milliseconds of each of so many edits of the end on screen, to and fro by a millimetre or two: typed key by key, or all at once."""
     page.locator("[data-drawing=end]").wait_for()
     fields = page.locator("[data-point] input")
     fields.nth(2).wait_for()
@@ -42,7 +45,12 @@ def measure(page: Page, edits: int = EDITS) -> list[float]:
         field.focus()
         page.wait_for_timeout(250)  # a person goes to the field, then types
         # never the same place twice: nothing the page or the server remembers may answer
-        field.fill(f"{number + 1 + (i // count) % 2 + 0.01 * i:.2f}")
+        figure = f"{number + 1 + (i // count) % 2 + 0.01 * i:.2f}"
+        if pasted:
+            field.fill(figure)
+        else:
+            page.keyboard.press("Control+A")
+            page.keyboard.type(figure, delay=KEY)
         page.keyboard.press("Enter")
         page.wait_for_function(f"window.took.length >= {i + 1}", timeout=10_000)
         page.wait_for_timeout(800)  # and looks before the next one: the save has gone by then
@@ -78,12 +86,14 @@ def main() -> None:
                     ).first.click()
                     page.get_by_role("option", name=name).click()
                     page.wait_for_timeout(800)
-                took = measure(page)
-                middle, late = took[len(took) // 2], took[int(0.95 * (len(took) - 1))]
-                print(
-                    f"{job['name']:10} {name:10} median {middle:5.0f} ms   95th percentile {late:5.0f} ms",
-                    flush=True,
-                )
+                for pasted in (False, True):
+                    took = measure(page, pasted=pasted)
+                    middle, late = took[len(took) // 2], took[int(0.95 * (len(took) - 1))]
+                    print(
+                        f"{job['name']:10} {name:10} {'pasted' if pasted else 'typed':6} median {middle:5.0f} ms   "
+                        f"95th percentile {late:5.0f} ms",
+                        flush=True,
+                    )
                 page.reload()
                 page.locator("[data-drawing=end]").wait_for()
         browser.close()
