@@ -68,7 +68,7 @@ export class Stage {
     private readonly box: HTMLElement,
     private readonly told: Told,
   ) {
-    this.renderer = new WebGLRenderer({ antialias: true, alpha: true, preserveDrawingBuffer: true })
+    this.renderer = new WebGLRenderer({ antialias: true, alpha: true })
     this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio))
     box.appendChild(this.renderer.domElement)
     this.camera.up.copy(UP)
@@ -90,6 +90,7 @@ export class Stage {
   }
 
   end() {
+    cancelAnimationFrame(this.frame)
     this.watch.disconnect()
     this.controls.dispose()
     this.empty(this.moving, this.ghost, this.marks)
@@ -185,7 +186,15 @@ export class Stage {
   }
   private looked = false
 
-  private readonly draw = () => this.renderer.render(this.world, this.camera)
+  /** Once a frame, however much has changed in it. */
+  private readonly draw = () => {
+    if (this.frame) return
+    this.frame = requestAnimationFrame(() => {
+      this.frame = 0
+      this.renderer.render(this.world, this.camera)
+    })
+  }
+  private frame = 0
 
   private readonly resize = () => {
     const { clientWidth: width, clientHeight: height } = this.box
