@@ -53,13 +53,14 @@ test('a problem is found where the server names its field', () => {
 
 const served = {
   path: 'links/{name}/{side}/limit_deg', label: 'It allows', control: 'number', unit: '°', table: '', optional: true, empty: '', choices: [],
-  least: 0, most: 90, only: '', note: '',
+  least: 0, most: 90, above: true, usual: null, only: '', note: '',
 } as const // prettier-ignore
 
 test('a served field keeps its limits and its unit, and takes the names that its path leaves open', () => {
   const field = fieldOf({ ...served, choices: [] }, { name: 'tie rod', side: 'b' })
   assert.deepEqual(field, {
-    kind: 'number', path: 'links/tie rod/b/limit_deg', label: 'It allows', unit: '°', optional: true, empty: undefined, whole: false, min: 0, max: 90,
+    kind: 'number', path: 'links/tie rod/b/limit_deg', label: 'It allows', unit: '°', optional: true, empty: undefined, whole: false,
+    limits: { min: 0, max: 90, above: true, usual: undefined },
   }) // prettier-ignore
 })
 

@@ -43,6 +43,7 @@ def validation_issues(error: ValidationError) -> list[dict[str, Any]]:
                 .replace("String should", "This must")
                 .replace("a valid number", "a number")
             )
+            message = message if message.endswith((".", "?", "!")) else f"{message}."
         path = ".".join(str(part) for part in fault["loc"])
         # a rule of the whole names the field that it is about: "ends.0.end.ride: …"
         if fault["type"] == "value_error" and (named := _NAMED.match(message)):

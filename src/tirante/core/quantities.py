@@ -102,6 +102,8 @@ def parse_length(text: str, page_unit: Unit, *, signed: bool = False) -> ParsedL
         raise InputError(
             "A length cannot be negative. Remove the minus.", code="out_of_range", value=typed, limits=(0, None)
         )
+    if strange := next((run for run in re.findall("[a-z]+", body) if run not in _UNITS), None):
+        raise _bad(typed, f"“{typed}” is not a complete length: “{strange}” is no unit of length.")
     total, unit, fraction, seen = Fraction(0), None, False, 0
     for part in re.finditer(r"""([^a-z"']+)(mm|cm|m|inches|inch|in|ft|"|')?\s*""", body):
         number, has_bar = _number(part[1], typed)

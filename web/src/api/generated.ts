@@ -3930,6 +3930,11 @@ export interface components {
          */
         Field: {
             /**
+             * Above
+             * @default false
+             */
+            above: boolean;
+            /**
              * Choices
              * @default []
              */
@@ -3983,6 +3988,14 @@ export interface components {
              * @default
              */
             unit: string;
+            /**
+             * Usual
+             * @default null
+             */
+            usual: [
+                number,
+                number
+            ] | null;
         };
         /**
          * FieldChoice

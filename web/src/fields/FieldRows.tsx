@@ -43,8 +43,7 @@ function One(props: { field: Field; value: unknown; problem?: string; onChange: 
           signed={field.signed}
           optional={optional}
           placeholder={optional ? (field.empty ?? 'none') : undefined}
-          min={field.min}
-          max={field.max}
+          {...field.limits}
           problem={problem}
           onChange={take}
         />
@@ -55,7 +54,7 @@ function One(props: { field: Field; value: unknown; problem?: string; onChange: 
           label={field.label}
           value={(value as LengthValue | null | undefined) ?? null}
           optional={optional}
-          min={field.min}
+          {...field.limits}
           problem={problem}
           onChange={take}
         />
@@ -68,8 +67,7 @@ function One(props: { field: Field; value: unknown; problem?: string; onChange: 
           value={(value as number | null | undefined) ?? null}
           optional={optional}
           placeholder={optional ? (field.empty ?? 'none') : undefined}
-          min={field.min}
-          max={field.max}
+          {...field.limits}
           problem={problem}
           onChange={(found) => take(found !== null && field.whole ? Math.round(found) : found)}
         />

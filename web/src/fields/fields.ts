@@ -1,3 +1,5 @@
+import type { Limits } from '../quantity'
+
 /** A field by its path, as the API names it. */
 export type Field =
   | {
@@ -7,8 +9,7 @@ export type Field =
       optional?: boolean
       empty?: string
       signed?: boolean
-      min?: number
-      max?: number
+      limits: Limits
     }
   | {
       kind: 'number'
@@ -18,10 +19,9 @@ export type Field =
       optional?: boolean
       empty?: string
       whole?: boolean
-      min?: number
-      max?: number
+      limits: Limits
     }
-  | { kind: 'length'; path: string; label: string; optional?: boolean; min?: number }
+  | { kind: 'length'; path: string; label: string; optional?: boolean; limits: Limits }
   | { kind: 'direction'; path: string; label: string; optional?: boolean }
   | { kind: 'at'; path: string; label: string }
   | {

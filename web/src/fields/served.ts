@@ -1,25 +1,33 @@
 import { useQuery } from '@tanstack/react-query'
 import { answer, api, type KindField } from '../api'
+import type { Limits } from '../quantity'
 import type { Field } from './fields'
 
 /** Choices that a form leaves to what it is about: the bodies of an end, its points, its parts. */
 export type Taken = Partial<Record<'bodies' | 'points' | 'links' | 'parts', { value: string; label: string }[]>>
+
+const limitsOf = (field: KindField): Limits => ({
+  min: field.least ?? undefined,
+  max: field.most ?? undefined,
+  above: field.above,
+  usual: field.usual ?? undefined,
+})
 
 /** A field of a served table as the form's own, with the names put in that its path leaves open. */
 export function fieldOf(field: KindField, names: Record<string, string> = {}, taken: Taken = {}): Field {
   const put = (text: string) => text.replace(/\{(\w+)\}/g, (whole, name: string) => names[name] ?? whole)
   const { unit, optional } = field
   const [path, label] = [put(field.path), put(field.label)]
-  const limits = { min: field.least ?? undefined, max: field.most ?? undefined }
+  const limits = limitsOf(field)
   const empty = field.empty || undefined
   switch (field.control) {
     case 'mm':
-      return { kind: 'mm', path, label, optional, empty, signed: (field.least ?? 0) < 0, ...limits }
+      return { kind: 'mm', path, label, optional, empty, signed: (field.least ?? 0) < 0, limits }
     case 'length':
-      return { kind: 'length', path, label, optional, min: field.least ?? undefined }
+      return { kind: 'length', path, label, optional, limits }
     case 'number':
     case 'whole':
-      return { kind: 'number', path, label, unit, optional, empty, whole: field.control === 'whole', ...limits }
+      return { kind: 'number', path, label, unit, optional, empty, whole: field.control === 'whole', limits }
     case 'choice':
       return {
         kind: 'choice',
@@ -43,7 +51,7 @@ export interface Forms {
   /** The fields of a form by its name. */
   rows: (form: string, names?: Record<string, string>, taken?: Taken) => Field[]
   /** Least and most of a number of a form. */
-  limits: (form: string, path: string) => { min?: number; max?: number }
+  limits: (form: string, path: string) => Limits
   /** What a thing holds when it is put in. */
   begins: <T>(of: string) => T
 }
@@ -57,7 +65,7 @@ export function useForms(): Forms | undefined {
     rows: (form, names, taken) => fields(form).map((field) => fieldOf(field, names, taken)),
     limits: (form, path) => {
       const field = fields(form).find((one) => one.path === path)
-      return { min: field?.least ?? undefined, max: field?.most ?? undefined }
+      return field ? limitsOf(field) : {}
     },
     begins: <T>(of: string) => structuredClone(data.begins[of]) as T,
   }

@@ -10,6 +10,8 @@ interface Props {
   unit: string
   placeholder?: string
   message?: string
+  /** Asked under the field of a value that is taken and hardly any car has. */
+  asked?: string
   /** Said under the field while nothing is wrong. */
   note?: ReactNode
   decimal?: boolean
@@ -68,7 +70,7 @@ export function FieldFrame(props: Props) {
             input: {
               'aria-label': hideLabel ? label : undefined,
               'aria-invalid': wrong,
-              'aria-describedby': `${id}-unit ${id}-note`,
+              'aria-describedby': `${id}-unit ${id}-asked ${id}-note`,
               inputMode: props.decimal ? 'decimal' : undefined,
               autoComplete: 'off',
               spellCheck: false,
@@ -85,6 +87,11 @@ export function FieldFrame(props: Props) {
           {props.unit}
         </Typography>
       </Box>
+      {!message && props.asked && (
+        <Typography id={`${id}-asked`} variant="caption" component="div" role="status" sx={{ color: 'warning.main' }}>
+          {told(props.asked)}
+        </Typography>
+      )}
       {(message || props.note !== undefined) && (
         <Typography
           id={`${id}-note`}
@@ -105,13 +112,4 @@ export function FieldFrame(props: Props) {
       )}
     </Box>
   )
-}
-
-/** What a value outside its bounds is told; undefined inside them. */
-export function outside(value: number, unit: string, min?: number, max?: number): string | undefined {
-  if ((min === undefined || value >= min) && (max === undefined || value <= max)) return undefined
-  const limit = (of: number) => `${of}${unit ? ` ${unit}` : ''}`
-  const least = min === undefined ? '' : `at least ${limit(min)}`
-  const most = max === undefined ? '' : `at most ${limit(max)}`
-  return `This must be ${least}${least && most ? ' and ' : ''}${most}.`
 }

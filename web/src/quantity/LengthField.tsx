@@ -1,11 +1,12 @@
 import { useEffect, useId, useRef, useState } from 'react'
 import { ApiProblem, answer, api, type LengthValue } from '../api'
-import { FieldFrame, outside } from './FieldFrame'
+import { FieldFrame } from './FieldFrame'
+import { outside, unusual, type Limits } from './limits'
 import { fieldText } from './format'
 import { useUnits } from './units'
 import { useKept } from './useKept'
 
-interface Props {
+interface Props extends Limits {
   label: string
   value: LengthValue | null
   onChange: (value: LengthValue | null) => void
@@ -16,8 +17,6 @@ interface Props {
   placeholder?: string
   problem?: string
   hideLabel?: boolean
-  min?: number
-  max?: number
 }
 
 const PAUSE_MS = 300
@@ -51,8 +50,7 @@ export function LengthField({
   placeholder,
   problem,
   hideLabel,
-  min,
-  max,
+  ...limits
 }: Props) {
   const { unit, style, other } = useUnits()
   const [typing, setTyping] = useState<string | null>(null)
@@ -68,7 +66,7 @@ export function LengthField({
 
   const take = (found: { mm: number; typed: string }, leave: boolean) => {
     setRead(found)
-    const beyond = outside(found.mm, 'mm', min, max)
+    const beyond = outside(found.mm, 'mm', limits)
     setFault(beyond ?? null)
     if (beyond) return
     if (value?.mm !== found.mm || value?.typed !== found.typed) {
@@ -105,7 +103,7 @@ export function LengthField({
     if (typing === null) before.current = value
     setTyping(text)
     const plain = onTyping && plainLength(text, unit, signed)
-    if (plain && plain.mm !== value?.mm && !outside(plain.mm, 'mm', min, max)) onTyping(plain.mm)
+    if (plain && plain.mm !== value?.mm && !outside(plain.mm, 'mm', limits)) onTyping(plain.mm)
     window.clearTimeout(timer.current)
     timer.current = window.setTimeout(() => void settle(text, false), PAUSE_MS)
   }
@@ -124,6 +122,7 @@ export function LengthField({
       unit={unit}
       placeholder={placeholder}
       message={fault ?? problem}
+      asked={standing === undefined ? undefined : unusual(standing, 'mm', limits.usual)}
       note={mm !== undefined ? other(mm) : ''}
       onType={edit}
       onTake={leave}

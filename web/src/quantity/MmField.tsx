@@ -1,4 +1,5 @@
 import { LengthField } from './LengthField'
+import type { Limits } from './limits'
 
 /** A length that is kept as plain millimetres, typed as freely as any other. */
 export function MmField({
@@ -14,9 +15,7 @@ export function MmField({
   placeholder?: string
   problem?: string
   hideLabel?: boolean
-  min?: number
-  max?: number
-}) {
+} & Limits) {
   return (
     <LengthField
       {...rest}

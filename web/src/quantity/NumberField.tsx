@@ -1,13 +1,12 @@
 import { useId, useRef, useState } from 'react'
-import { FieldFrame, outside } from './FieldFrame'
+import { FieldFrame } from './FieldFrame'
+import { outside, unusual, type Limits } from './limits'
 
-interface Props {
+interface Props extends Limits {
   label: string
   value: number | null
   unit: string
   onChange: (value: number | null) => void
-  min?: number
-  max?: number
   optional?: boolean
   placeholder?: string
   problem?: string
@@ -22,12 +21,11 @@ export function NumberField({
   value,
   unit,
   onChange,
-  min,
-  max,
   optional,
   placeholder,
   problem,
   hideLabel,
+  ...limits
 }: Props) {
   const [typing, setTyping] = useState<string | null>(null)
   const [fault, setFault] = useState<string | null>(null)
@@ -44,7 +42,7 @@ export function NumberField({
       return
     } else {
       const number = Number(plain)
-      const beyond = outside(number, unit, min, max)
+      const beyond = outside(number, unit, limits)
       if (beyond) {
         setFault(beyond)
         return
@@ -65,6 +63,7 @@ export function NumberField({
       unit={unit}
       placeholder={placeholder}
       message={fault ?? problem}
+      asked={value === null ? undefined : unusual(value, unit, limits.usual)}
       decimal
       onType={(text) => {
         if (typing === null) before.current = value

@@ -2,6 +2,7 @@ import { Alert, Box, Button, CircularProgress, ToggleButton, ToggleButtonGroup, 
 import type { ReactNode } from 'react'
 import { ApiProblem } from '../api'
 import { Told } from '../quantity'
+import { where } from './where'
 
 /** A choice of a few, side by side. */
 export function Segmented<T extends string>(props: {
@@ -31,9 +32,12 @@ export function Segmented<T extends string>(props: {
 
 /** What went wrong and what to do, with another try where that may help. */
 export function Problem({ error, retry }: { error: unknown; retry?: () => void }) {
+  const known = error instanceof ApiProblem ? error : null
+  const told = known?.message ?? 'Something went wrong on this page. Your work is kept; load it again.'
+  const issues = known?.body.issues.filter((issue) => issue.message !== told) ?? []
+  // what names a field by its path is said once, with the path in words
   const message =
-    error instanceof ApiProblem ? error.message : 'Something went wrong on this page. Your work is kept; load it again.'
-  const issues = error instanceof ApiProblem ? error.body.issues.filter((issue) => issue.message !== message) : []
+    issues.length > 0 && told === `${issues[0]?.path}: ${issues[0]?.message}` ? 'This cannot be used yet.' : told
   return (
     <Alert severity="error" variant="outlined" action={retry && <Button onClick={retry}>Try again</Button>}>
       <Told>{message}</Told>
@@ -41,7 +45,7 @@ export function Problem({ error, retry }: { error: unknown; retry?: () => void }
         <Box component="ul" sx={{ m: 0, pl: 2, maxHeight: 260, overflow: 'auto' }}>
           {issues.map((issue, i) => (
             <li key={i}>
-              {issue.path && <b>{issue.path}: </b>}
+              {issue.path && <b>{where(issue.path)}: </b>}
               <Told>{issue.message}</Told>
             </li>
           ))}

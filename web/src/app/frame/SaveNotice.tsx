@@ -1,5 +1,6 @@
 import { Alert, Button } from '@mui/material'
 import { useSessionPart, useTheSession } from '../session'
+import { where } from '../../ui'
 import { Told } from '../../quantity'
 
 /** Said at the top of the sheet while what is typed is not saved: why, and that it is kept; and what must be known of a change. */
@@ -7,6 +8,7 @@ export function SaveNotice() {
   const session = useTheSession()
   const save = useSessionPart((state) => state.save)
   const told = useSessionPart((state) => state.told)
+  const design = useSessionPart((state) => state.design)
   if (save.kind === 'away')
     return (
       <Alert severity="warning" variant="filled" square>
@@ -25,7 +27,7 @@ export function SaveNotice() {
           </Button>
         }
       >
-        Not saved. {issue?.path && `${issue.path.replace(/^design\./, '').replaceAll('.', ' › ')}: `}
+        Not saved. {issue?.path && `${where(issue.path, design)}: `}
         <Told>{issue?.message ?? save.problem.message}</Told> Change it, and it saves by itself; what you typed is kept.
       </Alert>
     )

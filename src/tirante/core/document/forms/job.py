@@ -46,12 +46,12 @@ _SHAFT, _STOP, _RIM, _JOINT = "shafts/{name}/", "bump_stop/", "wheel/rim/", "lin
 CAR: dict[str, tuple[Field, ...]] = {
     "car": (
         choice("use", "It is for", ("road", "circuit", "off-road")),
-        number(Car, "wheelbase_mm", "Wheelbase", "mm"),
-        number(Car, "mass_kg", "Mass of the whole car", "kg", optional=True),
-        number(Car, "cg_behind_front_mm", "It stands behind the front axle", "mm", optional=True),
-        number(Car, "cg_height_mm", "Height of the mass", "mm"),
+        number(Car, "wheelbase_mm", "Wheelbase", "mm", usual=(900, 5000)),
+        number(Car, "mass_kg", "Mass of the whole car", "kg", optional=True, usual=(80, 4000)),
+        number(Car, "cg_behind_front_mm", "It stands behind the front axle", "mm", optional=True, usual=(300, 3500)),
+        number(Car, "cg_height_mm", "Height of the mass", "mm", usual=(150, 1300)),
         switch("cg_is_a_guess", "that height is a guess"),
-        number(Car, "brake_front_share", "Braking at the front"),
+        number(Car, "brake_front_share", "Braking at the front", usual=(0.3, 0.9)),
         number(Car, "drive_front_share", "Drive at the front"),
         number(Car, "final_drive_ratio", "Final drive ratio", optional=True),
     ),
@@ -64,7 +64,7 @@ CAR: dict[str, tuple[Field, ...]] = {
         choice("drive_{end}", "Drive torque taken", DRIVEN, optional=True),
     ),
     "corners": tuple(
-        number(CornerMasses, f"{at}_kg", at.replace("_", " ").capitalize(), "kg", at="corners/")
+        number(CornerMasses, f"{at}_kg", at.replace("_", " ").capitalize(), "kg", at="corners/", usual=(20, 1500))
         for at in ("front_left", "front_right", "rear_left", "rear_right")
     ),
     "lean": (
@@ -90,23 +90,39 @@ CAR: dict[str, tuple[Field, ...]] = {
         field
         for at in ("front", "rear")
         for field in (
-            number(Car, f"tyre_rate_{at}_n_per_mm", f"Tyre’s own rate, {at}", "N/mm", optional=True, empty="stiff"),
-            number(Car, f"tyre_pressure_{at}_kpa", f"Tyre pressure, {at}", "kPa", optional=True, empty="200 taken"),
+            number(
+                Car,
+                f"tyre_rate_{at}_n_per_mm",
+                f"Tyre’s own rate, {at}",
+                "N/mm",
+                optional=True,
+                empty="stiff",
+                usual=(60, 800),
+            ),
+            number(
+                Car,
+                f"tyre_pressure_{at}_kpa",
+                f"Tyre pressure, {at}",
+                "kPa",
+                optional=True,
+                empty="200 taken",
+                usual=(40, 600),
+            ),
         )
     ),
     "unsprung": (
-        number(Car, "unsprung_front_kg", "Unsprung, front", "kg", optional=True),
-        number(Car, "unsprung_rear_kg", "Unsprung, rear", "kg", optional=True),
+        number(Car, "unsprung_front_kg", "Unsprung, front", "kg", optional=True, usual=(5, 500)),
+        number(Car, "unsprung_rear_kg", "Unsprung, rear", "kg", optional=True, usual=(5, 500)),
     ),
 }
 
 END: dict[str, tuple[Field, ...]] = {
     "wheel": (
-        number(Wheel, "loaded_radius_mm", "Loaded radius", "mm", at="wheel/"),
-        number(Wheel, "width_mm", "Tyre width", "mm", at="wheel/"),
+        number(Wheel, "loaded_radius_mm", "Loaded radius", "mm", at="wheel/", usual=(150, 600)),
+        number(Wheel, "width_mm", "Tyre width", "mm", at="wheel/", usual=(80, 450)),
         number(Wheel, "spacer_mm", "Hub spacer put on since", "mm", at="wheel/"),
-        number(Wheel, "camber_deg", "Camber, top out +", "°", at="wheel/"),
-        number(Wheel, "toe_deg", "Toe-in, a wheel", "°", at="wheel/"),
+        number(Wheel, "camber_deg", "Camber, top out +", "°", at="wheel/", usual=(-6, 4)),
+        number(Wheel, "toe_deg", "Toe-in, a wheel", "°", at="wheel/", usual=(-2, 2)),
     ),
     "rim": (
         number(Rim, "barrel_radius_mm", "Barrel, inside radius", "mm", at=_RIM),
@@ -117,10 +133,10 @@ END: dict[str, tuple[Field, ...]] = {
         number(Rim, "wanted_mm", "Clearance wanted", "mm", at=_RIM),
     ),
     "damper": (
-        number(Damper, "closed_mm", "Length closed", "mm", at="{unit}/", optional=True),
-        number(Damper, "open_mm", "Length open", "mm", at="{unit}/", optional=True),
-        number(Damper, "rate_n_per_mm", "Rate of the spring", "N/mm", at="{unit}/", optional=True),
-        number(Damper, "od_mm", "Spring, outside", "mm", at="{unit}/", optional=True),
+        number(Damper, "closed_mm", "Length closed", "mm", at="{unit}/", optional=True, usual=(100, 800)),
+        number(Damper, "open_mm", "Length open", "mm", at="{unit}/", optional=True, usual=(130, 1200)),
+        number(Damper, "rate_n_per_mm", "Rate of the spring", "N/mm", at="{unit}/", optional=True, usual=(3, 400)),
+        number(Damper, "od_mm", "Spring, outside", "mm", at="{unit}/", optional=True, usual=(35, 220)),
     ),
     "damper eye": (
         number(DamperEye, "bore_mm", "Bore, for the bolt", "mm", at=_EYE),

@@ -49,6 +49,8 @@ class Field(_Told):
     choices: list[FieldChoice] = []
     least: float | None = None
     most: float | None = None
+    above: bool = False  # whether the least itself is not taken
+    usual: tuple[float, float] | None = None  # outside it a value is asked about and taken; common practice, no source
     only: str = ""
     note: str = ""
 
@@ -77,6 +79,11 @@ def limits_of(model: type[BaseModel], path: str) -> tuple[float | None, float | 
         least = next((limit for name in ("ge", "gt") if (limit := getattr(one, name, None)) is not None), least)
         most = next((limit for name in ("le", "lt") if (limit := getattr(one, name, None)) is not None), most)
     return least, most
+
+
+def _is_above(model: type[BaseModel], path: str) -> bool:
+    field = _find(model, path)
+    return any(getattr(one, "gt", None) is not None for one in _metadata([*field.metadata, field.annotation]))
 
 
 def _metadata(found: Iterable[Any]) -> Iterator[Any]:
@@ -129,7 +136,16 @@ def number(
     """
     least, most = limits_of(model, path)
     control: Control = "mm" if unit == "mm" else "whole" if _find(model, path).annotation is int else "number"
-    return Field(path=f"{at}{path}", label=label, control=control, unit=unit, least=least, most=most, **more)
+    return Field(
+        path=f"{at}{path}",
+        label=label,
+        control=control,
+        unit=unit,
+        least=least,
+        most=most,
+        above=_is_above(model, path),
+        **more,
+    )
 
 
 def choice(path: str, label: str, values: Iterable[str | tuple[str, str]], **more: Any) -> Field:
