@@ -117,11 +117,6 @@ def main(base: str) -> None:
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", headless=True, args=ARGUMENTS)
         wide(browser.new_context(viewport={"width": 1280, "height": 800}, color_scheme="light").new_page(), base)
-        dark = browser.new_context(viewport={"width": 1280, "height": 800}, color_scheme="dark").new_page()
-        open_job(dark, base, "Quay")
-        dark.get_by_role("link", name="Watts link").click()
-        dark.wait_for_selector("[data-drawing=link]")
-        shot(dark, "dark")
         phone = browser.new_context(viewport={"width": 390, "height": 844}).new_page()
         phone.goto(base)
         phone.get_by_role("link", name="Marram").click()
