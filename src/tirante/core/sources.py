@@ -161,6 +161,18 @@ _ALL = (
         title="Rigid bodies and joints: Newton on the analytic Jacobian, least strain energy when redundant",
         status="derived",
     ),
+    Source(
+        key="notch",
+        title="A line of the tube's wall and a round surface: derivation in docs/methods.md, Notches",
+        status="derived",
+    ),
+    Source(key="din-6935", title="DIN 6935: neutral fibre of cold bends", status="from memory"),
+    Source(
+        key="springback",
+        title="Elastic recovery of a bent rectangular section (textbooks of metal forming)",
+        status="from memory",
+    ),
+    Source(key="aws-d1.1", title="AWS D1.1: fit-up of fillet welds", status="from memory"),
     Source(key="trade", title="Common practice, no source", status="common practice"),
 )
 SOURCES: dict[str, Source] = {source.key: source for source in _ALL}

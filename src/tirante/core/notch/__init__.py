@@ -1,0 +1,1 @@
+"""Tube ends that meet round surfaces: where the wall meets them (`meeting`), and the hole saw that comes nearest (`hole_saw`)."""

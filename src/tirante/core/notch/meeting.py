@@ -1,0 +1,257 @@
+"""Where the end of a round tube meets round surfaces: sleeves, cups and other tubes, at any angle and offset.
+
+Each line of the tube's wall, straight along the tube, is met with each surface by a quadratic; the tube begins where the last of its
+surfaces lets it out. Exact for round surfaces without an end. Not covered: surfaces that end within the joint, tubes that are bent
+there, surfaces that are not round.
+
+Source:
+    Ray and cylinder, derived. For one surface it is the closed form of docs/methods.md, *Notches*, derived too; both are held against each other.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from math import acos, cos, degrees, hypot, pi, radians, sin, sqrt
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tirante.core.errors import InputError, NotApplicable, require_range
+
+Array = NDArray[np.float64]
+LEAST_ANGLE = 15.0  # [deg] between the axes; below it the notch is longer than anyone cuts, and the weld's heel closes
+WALL_STEPS = 9  # radii through the wall at which a square cut is looked at; its worst may lie between the edges
+GRID = 720  # round the tube, when its furthest points are looked for; then finer twice
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Round:
+    """A round surface that a tube is fitted to."""
+
+    name: str
+    at: tuple[float, float, float]  # a point of its axis [mm]
+    along: tuple[float, float, float]  # of its axis, any length
+    radius: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Branch:
+    """The end of a tube: its axis from the work point to the far end, and where round it is counted from."""
+
+    foot: tuple[float, float, float]  # the work point, from which distances along it are measured [mm]
+    along: tuple[float, float, float]  # to the far end, any length
+    aside: tuple[float, float, float]  # the way to where phi is 0; what lies along the tube is taken off
+    od: float
+    wall: float
+
+
+@dataclass(frozen=True)
+class Fitted:
+    """A tube's end and what it meets."""
+
+    branch: Branch
+    rounds: tuple[Round, ...]  # in the order of fitting; the first is what it stands on, all round
+
+    @cached_property
+    def _axes(self) -> tuple[Array, Array, Array]:
+        b = _unit(np.array(self.branch.along, float))
+        u = np.array(self.branch.aside, float)
+        u = _unit(u - (u @ b) * b)
+        return b, u, np.cross(b, u)
+
+    def at(self, phi: Array, radius: float) -> Array:
+        """How far from the foot each line of a radius of the wall begins [mm].
+
+        Args:
+            phi: round the tube, right-handed about the way to the far end [rad].
+            radius: of the wall [mm].
+        """
+        found = np.full(np.shape(phi), -np.inf)
+        for one in self.rounds:
+            found = np.fmax(found, self._of(one, phi, radius))
+        return found
+
+    def _of(self, one: Round, phi: Array, radius: float) -> Array:
+        """Of one surface; nan where a line passes it by."""
+        b, u, w = self._axes
+        m = _unit(np.array(one.along, float))
+        start = np.array(self.branch.foot, float) - np.array(one.at, float)
+        lines = start[:, None] + radius * (np.outer(u, np.cos(phi)) + np.outer(w, np.sin(phi)))
+        lines = lines - np.outer(m, m @ lines)
+        way = b - (m @ b) * m
+        a, half, rest = float(way @ way), way @ lines, (lines * lines).sum(axis=0) - one.radius**2
+        inside = half * half - a * rest
+        with np.errstate(invalid="ignore"):
+            # a line that just touches is taken to touch: equal tubes do at their sides
+            root = np.sqrt(np.where(inside < -1e-9 * max(a * one.radius**2, 1e-12), np.nan, np.maximum(inside, 0.0)))
+        return np.asarray((-half + root) / a)
+
+    def at_square(self, phi: Array) -> tuple[Array, Array]:
+        """Of a cut square to the surface, through the whole wall: the furthest that leaves no gap anywhere, and the least that sits without
+        being dressed.
+
+        Args:
+            phi: round the tube [rad].
+        """
+        outer = self.branch.od / 2
+        every = np.stack([self.at(phi, outer - self.branch.wall * i / (WALL_STEPS - 1)) for i in range(WALL_STEPS)])
+        return every.min(axis=0), every.max(axis=0)
+
+    def furthest(self, which: Literal["long", "short"]) -> tuple[float, float]:
+        """Where the outside reaches furthest toward what it meets, or least: distance from the foot [mm], and where round it [rad]."""
+        sign = 1.0 if which == "long" else -1.0
+        phi = np.arange(GRID) * 2 * pi / GRID
+        step = 2 * pi / GRID
+        for _ in range(5):
+            best = phi[int(np.argmin(sign * self.at(phi, self.branch.od / 2)))]
+            phi = np.linspace(best - step, best + step, 81)
+            step /= 40
+        return float(self.at(np.array([best]), self.branch.od / 2)[0]), float(best % (2 * pi))
+
+    @cached_property
+    def long(self) -> float:
+        """Distance of its longest point from the foot [mm]: the tube is sawn to there."""
+        return self.furthest("long")[0]
+
+    @cached_property
+    def short(self) -> float:
+        """Distance of the bottom of the notch from the foot [mm]."""
+        return self.furthest("short")[0]
+
+    @property
+    def depth(self) -> float:
+        """Of the notch, along the tube [mm]."""
+        return self.short - self.long
+
+    def angle_to(self, one: Round) -> float:
+        """Acute angle between the axes [rad]."""
+        c = abs(float(self._axes[0] @ _unit(np.array(one.along, float))))
+        return acos(min(1.0, c))
+
+    def offset_to(self, one: Round) -> float:
+        """How far the axes pass each other [mm]."""
+        b, m = self._axes[0], _unit(np.array(one.along, float))
+        normal = np.cross(b, m)
+        gap = np.array(self.branch.foot, float) - np.array(one.at, float)
+        return abs(float(gap @ _unit(normal))) if float(normal @ normal) > 1e-18 else float(np.linalg.norm(gap))
+
+
+def fit(branch: Branch, rounds: Sequence[Round]) -> Fitted:
+    """The end of a tube, fitted.
+
+    Args:
+        branch: the tube's end.
+        rounds: what it meets, in the order of fitting: it stands on the first with its whole round; others take off it what is in their way.
+
+    Raises:
+        InputError: a size is no size, or the wall fills the tube.
+        NotApplicable: the tube is wider than what it stands on, hangs over its side, or runs along it.
+    """
+    require_range("od_mm", branch.od, 1e-6, None)
+    if not 0 < branch.wall < branch.od / 2:
+        raise InputError(
+            "The wall must be more than nothing and less than half the outside diameter.", code="out_of_range", fields=("wall_mm",),
+            value=branch.wall, limits=(0.0, branch.od / 2),
+        )  # fmt: skip
+    found = Fitted(branch, tuple(rounds))
+    first = rounds[0]
+    angle, offset = degrees(found.angle_to(first)), found.offset_to(first)
+    if angle < LEAST_ANGLE:
+        raise NotApplicable(
+            f"The tube runs along {first.name} at {angle:.1f}°. Below {LEAST_ANGLE:g}° no notch is cut: lay it at a larger angle.",
+            code="along", fields=("angle_deg",), value=angle, limits=(LEAST_ANGLE, 90.0),
+        )  # fmt: skip
+    if branch.od / 2 > first.radius * (1 + 1e-12):
+        raise NotApplicable(
+            f"The tube, ⌀{branch.od:.1f} mm, is wider than {first.name}, ⌀{2 * first.radius:.1f} mm: it cannot stand on it. "
+            "Take a larger sleeve, or a tube no wider than it, or turn a reducer.",
+            code="wider", fields=("branch_od_mm",), value=branch.od, limits=(0.0, 2 * first.radius),
+        )  # fmt: skip
+    if offset + branch.od / 2 > first.radius + 1e-9:
+        raise NotApplicable(
+            f"The tube hangs over the side of {first.name} by {offset + branch.od / 2 - first.radius:.1f} mm: its axis passes the other's at "
+            f"{offset:.1f} mm. Bring it within {first.radius - branch.od / 2:.1f} mm.",
+            code="hangs_over", fields=("offset_mm",), value=offset, limits=(0.0, first.radius - branch.od / 2),
+        )  # fmt: skip
+    return found
+
+
+def closed_form(radius: float, main_radius: float, angle: float, offset: float, phi: float) -> float:
+    """Distance along the branch from the foot of the common normal at which a line of its wall meets one round surface [mm].
+
+    Args:
+        radius: of the wall [mm].
+        main_radius: of the surface [mm].
+        angle: acute, between the axes [rad].
+        offset: at which the branch's axis passes the other's, along their common normal [mm].
+        phi: round the branch [rad], 0 on the obtuse side, a quarter turn along that normal, away from the other's axis.
+
+    Source:
+        Derived: docs/methods.md, *Notches*.
+    """
+    return (sqrt(main_radius**2 - (offset + radius * sin(phi)) ** 2) - radius * cos(phi) * cos(angle)) / sin(angle)
+
+
+def on_one(od: float, wall: float, main_od: float, angle_deg: float, offset: float) -> Fitted:
+    """A tube on one round surface, by angle and offset: phi 0 on the obtuse side, a quarter turn away from the other's axis.
+
+    Args:
+        od: of the tube [mm].
+        wall: of the tube [mm].
+        main_od: of what it stands on [mm].
+        angle_deg: acute, between the axes.
+        offset: at which they pass each other [mm].
+
+    Raises:
+        NotApplicable: as `fit`.
+    """
+    a = radians(angle_deg)
+    # the other's axis along x; the branch rises in the plane square to their common normal, which is y
+    along, aside = (cos(a), 0.0, sin(a)), (-sin(a), 0.0, cos(a))
+    normal = np.cross(along, aside)  # a quarter turn on
+    foot = offset * normal
+    return fit(
+        Branch(foot=(float(foot[0]), float(foot[1]), float(foot[2])), along=along, aside=aside, od=od, wall=wall),
+        [Round(name="the main tube", at=(0.0, 0.0, 0.0), along=(1.0, 0.0, 0.0), radius=main_od / 2)],
+    )
+
+
+def weld_angle_range(found: Fitted) -> tuple[float, float]:
+    """Least and largest angle between the faces that the weld joins, round the tube [rad]: a fillet's throat depends on it.
+
+    Args:
+        found: a fitted end; of its first surface.
+    """
+    b, u, w = found._axes
+    phi = np.arange(360) * pi / 180
+    r, first = found.branch.od / 2, found.rounds[0]
+    s = found.at(phi, r)
+    out = np.outer(u, np.cos(phi)) + np.outer(w, np.sin(phi))  # normals of the tube's outside
+    places = np.array(found.branch.foot, float)[:, None] + r * out + np.outer(b, s)
+    m = _unit(np.array(first.along, float))
+    gap = places - np.array(first.at, float)[:, None]
+    faces = gap - np.outer(m, m @ gap)
+    faces = faces / np.linalg.norm(faces, axis=0)  # normals of the surface
+    between = np.arccos(np.clip((out * faces).sum(axis=0), -1.0, 1.0))
+    return pi - float(between.max()), pi - float(between.min())
+
+
+def _unit(of: Array) -> Array:
+    size = float(hypot(*of))
+    if size < 1e-12:
+        raise InputError("A direction has no length.", code="no_direction", fields=("along",))
+    return of / size
+
+
+def arc_of(od: float, phi_deg: float, paper: float = 0.0) -> float:
+    """Where on a sheet wrapped round a tube a line of it lies [mm].
+
+    Args:
+        od: of the tube [mm].
+        phi_deg: of the line.
+        paper: how thick the sheet is; its middle lies half of it outside the tube, so its length is pi (D + paper) [mm].
+    """
+    return radians(phi_deg) * (od + paper) / 2
