@@ -489,6 +489,7 @@ def main() -> None:
     )  # fmt: skip
     marram = for_its_loads(marram, "off-road", inch)
     braced = {
+        "pivot_face_mm": 30.0,  # its tubes stand on their sleeves
         "brace_at": 0.6, "stud": Stud(diameter_mm=20.0, lever_mm=16.0, yield_mpa=900.0, holds_in_n=42_000.0),
         "gusset": Gusset(reach_mm=110.0, thickness_mm=4.0),
     }  # fmt: skip

@@ -154,4 +154,4 @@ def test_every_part_says_how_it_is_made_or_that_nothing_is_said(client: FlaskCli
         if part["kind"] == "arm":
             saws = [figure["mm"] for figure in part["card"]["figures"]]
             assert saws[:2] == pytest.approx([part["own"]["saw_mm"]["front tube"], part["own"]["saw_mm"]["rear tube"]])
-            assert all("before notching" in figure["note"] for figure in part["card"]["figures"])
+            assert all("to its longest points" in figure["note"] for figure in part["card"]["figures"])

@@ -255,7 +255,7 @@ def test_a_pair_is_counted_twice_in_the_cut_list(marram: Design) -> None:
     assert saw["Rear lower link"] == 2
     assert saw["Panhard rod"] == 1
     assert {row["part"]: row["remark"] for row in found if "arm, front tube" in row["part"]} == {
-        "Front lower arm, front tube": "before notching", "Front upper arm, front tube": "before notching"
+        "Front lower arm, front tube": "to its longest points", "Front upper arm, front tube": "to its longest points"
     }  # fmt: skip
     ends = 2 * sum(2 if link.side == "pair" else 1 for link in links(marram))
     arms = 2 * 2 * sum(arm.pivots == "rod ends" for arm in marram.of_kind(Arm))

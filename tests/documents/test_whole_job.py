@@ -129,7 +129,8 @@ def test_the_csv_of_the_cut_list_is_the_list_row_by_row_in_both_units() -> None:
         assert (int(row["count"]), row["part"], row["side"]) == (piece.count, piece.part, piece.side)
         assert float(row["length_mm"]) == pytest.approx(piece.length_mm, abs=0.005)
         assert float(row["length_in"]) * INCH == pytest.approx(piece.length_mm, abs=0.0005 * INCH)
-        assert (row["remark"] == "before notching") == piece.before_notching
+        assert row["remark"].startswith(piece.told)
+        assert ("before notching" in row["remark"]) == piece.before_notching
     assert [(row["kind"], row["hand"], int(row["count"])) for row in rows if row["count"] and row["kind"] != "saw"] == [
         (item.kind, item.hand, item.count) for item in found.items
     ]

@@ -39,7 +39,7 @@ def cut_list_csv(job: Worked) -> str:
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(["kind", "what", "hand", "count", "length_mm", "length_in", "part", "side", "remark"])
     for piece in found.pieces:
-        length, remark = piece.length_mm, "before notching" if piece.before_notching else piece.told
+        length, remark = piece.length_mm, piece.told
         if piece.off_mm is not None:
             remark += f"; {piece.off_mm:.2f} mm ({piece.off_mm / INCH:.3f} in) come off"
         writer.writerow(["saw", safe_cell(f"{piece.tube}, {piece.grade}"), "", piece.count, f"{length:.2f}",

@@ -84,7 +84,8 @@ def _card(part: Part, out: PartOut, numbers: Numbers) -> list[Any]:
             words(f"{figure.label.upper() if i == 0 else figure.label} {numbers.main(figure.mm)}", size, bold=True)
         )
         pieces.append(words(f"{numbers.other(figure.mm)}   {numbers.told(figure.note)}", 3.5, tone="muted"))
-    pieces += [words(_line(line.text, line.mm, numbers), 3.6, bold=line.strong) for line in out.card.lines]
+    # what must not be missed stands above the drawing, the rest below it
+    pieces += [words(_line(line.text, line.mm, numbers), 3.6, bold=True) for line in out.card.lines if line.strong]
     view = next(
         (view for view in part.views if not view.cut and (part.jig is None or view.name != part.jig.view)), None
     )
@@ -94,6 +95,7 @@ def _card(part: Part, out: PartOut, numbers: Numbers) -> list[Any]:
             Spacer(1, 2 * MM),
             fitted(kind_of(part.saved).draw(part, ViewAsked(name=view.name, end=lh), numbers)),
         ]
+    pieces += [words(_line(line.text, line.mm, numbers), 3.6) for line in out.card.lines if not line.strong]
     if out.card.ends:
         cells = [
             [words(end.mark, 4.2, bold=True)] + [words(_line(line.text, line.mm, numbers), 3.5, bold=line.strong) for line in end.lines]
@@ -145,13 +147,18 @@ def _templates(book: Book, part: Part, out: PartOut, numbers: Numbers) -> None:
             else ""
         )
         pieces: list[Any] = [
-            words(f"{what}Print at 100 %, measure the bars, glue on, centre-punch the holes.", 3.5),
+            words(
+                f"{numbers.told(view.told)} Print at 100 % and measure the bars."
+                if view.told
+                else f"{what}Print at 100 %, measure the bars, glue on, centre-punch the holes.",
+                3.5,
+            ),
             Spacer(1, 4 * MM),
         ]
-        if drawing.width <= ROOM and drawing.height <= book.top - BARS - 16:
+        if drawing.width <= ROOM + 0.01 and drawing.height <= book.top - BARS - 16:
             pieces.append(Drawn(drawing, 1.0))
         else:
-            pieces.append(words("This plate is larger than the page: use the DXF.", 4, bold=True))
+            pieces.append(words("This is larger than the page: use the DXF.", 4, bold=True))
         book.section(f"{part.name}: {view.title}", out.side, pieces, true_size=True)
 
 
@@ -178,7 +185,7 @@ def _sawn(piece: PieceOut, numbers: Numbers) -> str:
     """What is to be minded of a cut."""
     if piece.off_mm is not None:
         return f". {piece.told}: {numbers.written(piece.off_mm)}"
-    return ", before notching" if piece.before_notching else ""
+    return f", {piece.told}" if piece.told else ""
 
 
 def _cut_list(found: CutListOut, not_made: list[NotMadeOut], numbers: Numbers) -> list[Any]:

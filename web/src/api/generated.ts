@@ -3199,7 +3199,8 @@ export interface components {
              *       "thread_fit": "class",
              *       "two_thirds_rule": false,
              *       "units": "mm",
-             *       "weld_shrink_mm": 0
+             *       "weld_shrink_mm": 0,
+             *       "wrap_paper_mm": 0.1
              *     }
              */
             settings: components["schemas"]["Settings"];
@@ -7433,6 +7434,11 @@ export interface components {
              * @default 0
              */
             weld_shrink_mm: number;
+            /**
+             * Wrap Paper Mm
+             * @default 0.1
+             */
+            wrap_paper_mm: number;
         };
         /**
          * Shaft

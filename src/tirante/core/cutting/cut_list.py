@@ -16,6 +16,7 @@ from tirante.core.parts.part import (
     ToolPiece,
     TubePiece,
     TurnedPiece,
+    end_note,
 )
 
 
@@ -34,7 +35,7 @@ class SawPiece:
     before_notching: bool
     ends: tuple[str, str]
     off_mm: float | None = None  # of a bought link: what comes off
-    told: str = ""  # where it is sawn, where that is not plain
+    told: str = ""  # where it is sawn, where that is not plain; to where its length goes, where an end is notched
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -108,7 +109,8 @@ def _sawn(part: Part, piece: TubePiece | ShortenPiece, i: int) -> SawPiece:
             **common, part=part.name, before_notching=False, ends=("square", "square"), off_mm=piece.off, told=f"bought link: {piece.told}"
         )  # fmt: skip
     return SawPiece(
-        **common, part=f"{part.name}, {piece.name}" if piece.name else part.name, before_notching=piece.before_notching, ends=piece.ends
+        **common, part=f"{part.name}, {piece.name}" if piece.name else part.name, before_notching=piece.before_notching, ends=piece.ends,
+        told=end_note(piece.before_notching, piece.ends).removeprefix(", "),
     )  # fmt: skip
 
 

@@ -88,4 +88,5 @@ class Settings(Document):
     )
     saw_kerf_mm: NotNegative = 2.0
     check_tolerance_mm: Annotated[float, Field(gt=0, le=20)] = 0.5
+    wrap_paper_mm: Annotated[float, Field(ge=0, le=3)] = 0.1  # thickness of what wraps are printed on
     weld_shrink_mm: Annotated[float, Field(ge=0, le=5)] = 0.0

@@ -29,6 +29,24 @@ class Misfit:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class NotchedEnd:
+    """The end of a tube that is notched: what it stands on, and how deep at each line round it.
+
+    Round it is counted in degrees from the tube's marked line, right-handed about the way from its first end to its second, for both ends.
+    """
+
+    where: str  # in words
+    onto: tuple[str, ...]  # in the order of fitting
+    depth: float  # [mm] from the longest point to the bottom
+    angle_deg: float  # between the axes, of the first that it stands on
+    offset: float  # [mm] by which they pass each other
+    long_deg: float  # where its longest point lies
+    profile: tuple[tuple[float, float, float], ...]  # degrees; below the longest point outside and inside [mm]
+    by_saw: str  # how a hole saw cuts it; empty where none does
+    off: float  # [mm] from the work point to the longest point
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class TubePiece:
     """A length of tube to saw; `ends` say what is at either end. Each piece is needed `count` times a part."""
 
@@ -39,14 +57,22 @@ class TubePiece:
     grade_key: str
     length: float  # [mm] to the long points; before notching where an end is notched
     ends: tuple[str, str] = ("square", "square")
-    before_notching: bool = False
+    before_notching: bool = False  # an end's notch is not worked out: the length is not to its longest point
+    notches: tuple[NotchedEnd | None, NotchedEnd | None] = (None, None)
     count: int = 1
 
     sort = "tube"
 
 
 def tube_piece(
-    name: str, tube: Tube, grade: Grade, length: float, ends: tuple[str, str], *, before_notching: bool = False
+    name: str,
+    tube: Tube,
+    grade: Grade,
+    length: float,
+    ends: tuple[str, str],
+    *,
+    before_notching: bool = False,
+    notches: tuple[NotchedEnd | None, NotchedEnd | None] = (None, None),
 ) -> TubePiece:
     """A length of a catalogue tube.
 
@@ -56,11 +82,12 @@ def tube_piece(
         grade: its metal.
         length: to the long points [mm].
         ends: what is at either end.
-        before_notching: whether an end is still to be notched.
+        before_notching: whether the notch of an end is not worked out.
+        notches: of either end, where they are.
     """
     return TubePiece(
         name=name, tube=tube.label, tube_key=tube.key, grade=grade.label, grade_key=grade.key, length=length, ends=ends,
-        before_notching=before_notching,
+        before_notching=before_notching, notches=notches,
     )  # fmt: skip
 
 
@@ -142,6 +169,7 @@ class View:
     name: str
     title: str
     cut: bool = False
+    told: str = ""  # what is printed above a 1:1 template; empty: what its plate is
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -263,6 +291,8 @@ def _plain(piece: Piece) -> dict[str, Any]:
     found = {one.name: getattr(piece, one.name) for one in fields(piece)}
     if found.get("outline") is not None:
         found["outline"] = asdict(found["outline"])
+    if any(notches := found.pop("notches", ())):
+        found["notches"] = [one and asdict(one) for one in notches]
     return found | {"is": type(piece).__name__}
 
 
@@ -296,7 +326,17 @@ def card_of(part: Part) -> Card:
 
 def _tube_note(piece: TubePiece) -> str:
     many = f"{piece.count} of it, " if piece.count > 1 else ""
-    return f"{many}{piece.tube}, {piece.grade}" + (", before notching" if piece.before_notching else "")
+    return f"{many}{piece.tube}, {piece.grade}{end_note(piece.before_notching, piece.ends)}"
+
+
+def end_note(before_notching: bool, ends: Sequence[str]) -> str:
+    """What is to be said of a saw length whose ends are notched.
+
+    Args:
+        before_notching: whether a notch is not worked out.
+        ends: of the piece.
+    """
+    return ", before notching" if before_notching else ", to its longest points" if "notched" in ends else ""
 
 
 def with_card(part: Part) -> Part:

@@ -108,8 +108,7 @@ function Saw({ scroll }: { scroll: HTMLElement | null }) {
                 <Link component={RouterLink} to={`/jobs/${jobId}/members/${piece.part_id}`}>
                   {piece.part} ({piece.side})
                 </Link>
-                {piece.before_notching && ', before notching'}
-                {piece.off_mm !== null && `. ${piece.told}: ${main(piece.off_mm)}`}
+                {piece.off_mm !== null ? `. ${piece.told}: ${main(piece.off_mm)}` : piece.told && `, ${piece.told}`}
               </td>
             </tr>
           )}

@@ -340,6 +340,7 @@ SETTINGS: dict[str, tuple[Field, ...]] = {
         number(Settings, "joint_friction", "Friction of a ball in its race"),
         number(Settings, "weld_shrink_mm", "Shrink, each welded end", "mm"),
         number(Settings, "check_tolerance_mm", "Check length, within ±", "mm"),
+        number(Settings, "wrap_paper_mm", "Paper of wraps, thick", "mm"),
     ),
 }
 

@@ -25,11 +25,12 @@ from tirante.core.flat.contour import Contour, Straight
 from tirante.core.loads.case_seen import CaseSeen, NotCarried
 from tirante.core.parts.adjusters import JobAdjuster, job_adjuster
 from tirante.core.parts.arm.checks import arm_checks
+from tirante.core.parts.arm.cut import cut_of, widest_that_stands
 from tirante.core.parts.arm.ends import ArmSide, arm_sides_of, fitting_ends, side_cases, size_ends
-from tirante.core.parts.arm.frame import BRACE, GUSSET, TUBES, places_of
+from tirante.core.parts.arm.frame import GUSSET, TUBES, places_of
 from tirante.core.parts.arm.judged import ArmResult, ArmSetting, ArmSized, arm_result, size_arm
 from tirante.core.parts.arm.life import arm_life, everyday_frames
-from tirante.core.parts.arm.shown import arm_drawing, hardware_offers, reach_of, saw_lengths
+from tirante.core.parts.arm.shown import arm_drawing, hardware_offers, reach_of
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import copies_differ, side_of
 from tirante.core.parts.everyday import BY_USE
@@ -37,11 +38,11 @@ from tirante.core.parts.feet import Foot, bracket_pieces, brackets_told, holders
 from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, MadeFrom, Sized, ViewAsked
 from tirante.core.parts.link.prudent import prudent_for
+from tirante.core.parts.numbers import numbers_of
 from tirante.core.parts.part import (
     BoughtPiece,
     Card,
     CardLine,
-    Figure,
     Misfit,
     Part,
     Piece,
@@ -50,10 +51,11 @@ from tirante.core.parts.part import (
     TurnedPiece,
     View,
     labels,
-    tube_piece,
 )
 from tirante.core.parts.welded.notes import welding_of
 from tirante.core.parts.welded.stock import graded, tube_offers
+from tirante.core.parts.welded.tube_ends import Cut
+from tirante.core.parts.welded.wrap import wrap_name, wrap_of, wrap_views
 from tirante.core.suspension.moving import Moving
 from tirante.core.suspension.on_body import places_on
 
@@ -101,6 +103,12 @@ class ArmMade:
     result: ArmResult
     sides: tuple[ArmSide, ...]
     checks: tuple[CheckResult, ...]
+    cuts: tuple[Cut, ...]
+
+    @property
+    def saw(self) -> dict[str, float]:
+        """What each tube is sawn to [mm]."""
+        return {cut.run.name: cut.length for cut in self.cuts}
 
 
 class ArmKind(Kind[Arm]):
@@ -225,12 +233,26 @@ class ArmKind(Kind[Arm]):
         lasts, days = self._life(saved, tube, grade, sides, around)
         common["not_carried"] += days
         checks = weakest_first([*arm_checks(saved, tube, grade, result, sides, around.settings.factors), *lasts])
-        made = ArmMade(tube=tube, result=result, sides=tuple(sides), checks=checks)
+        cuts = () if faults else self._cuts(saved, tube, result, sides, around)
+        made = ArmMade(tube=tube, result=result, sides=tuple(sides), checks=checks, cuts=cuts)
+        lacking = tuple(f"not notched: {one}" for cut in cuts for one in cut.lacking)
         return Part(
             **common, faults=faults, pieces=() if faults else (*_pieces(saved, tube, grade, made), *bracket_pieces(feet, held)), checks=checks, mass=result.mass_kg,
-            views=(View(name="drawing", title="flat in its plane"),), card=None if faults else _card(saved, tube, grade, made),
-            procedure=grade.procedure, welding=tuple(welding_of(grade, inserts=saved.pivots == "rod ends")), notes=result.notes, own=made,
+            views=(View(name="drawing", title="flat in its plane"), *wrap_views(cuts, numbers_of(around.settings))), card=None if faults else _card(saved, tube, grade, made),
+            procedure=grade.procedure, welding=tuple(welding_of(grade, inserts=saved.pivots == "rod ends")), notes=(*result.notes, *lacking), own=made,
         )  # fmt: skip
+
+    def _cuts(
+        self, saved: Arm, tube: Tube, result: ArmResult, sides: Sequence[ArmSide], around: Around
+    ) -> tuple[Cut, ...]:
+        """Its tubes as they are cut, by the points at ride height."""
+        end = around.ends[saved.end_id]
+        template = around.template(saved.end_id)
+        at = {p.point: p.at for p in places_on(template, end, saved.body, right=saved.side == "right")}
+        ball = end.balls.get(result.places.outer)
+        return cut_of(
+            saved, tube, result.places, at, ball.stud_axis if ball else None, sides, around.settings.wrap_paper_mm
+        )
 
     def depends(self, saved: Arm, around: Around) -> str:
         """The brackets that hold what stands on it."""
@@ -284,7 +306,7 @@ class ArmKind(Kind[Arm]):
                 stud_points=None if joint.upward is None else "up" if joint.upward else "down",
             ),
             per_g=PerGOut(moved_mm=gives.moved.tolist(), camber_deg=gives.camber_deg, toe_deg=gives.toe_deg) if gives else None,
-            saw_mm=saw_lengths(arm, found, made.sides), residual=found.residual,
+            saw_mm=made.saw, residual=found.residual,
         )  # fmt: skip
 
     def unfinished(self, saved: Arm, around: Around) -> str | None:
@@ -296,9 +318,10 @@ class ArmKind(Kind[Arm]):
         arm, made = part.saved, part.own
         assert isinstance(arm, Arm)
         assert isinstance(made, ArmMade)
-        if asked.name != "drawing":
-            return super().draw(part, asked, numbers)
-        return arm_drawing(arm, made.tube, made.result, made.sides, made.checks, numbers)
+        if asked.name == "drawing":
+            return arm_drawing(arm, made.tube, made.result, made.saw, made.checks, numbers)
+        cut = next((one for one in made.cuts if wrap_name(one) == asked.name), None)
+        return super().draw(part, asked, numbers) if cut is None else wrap_of(cut, part, numbers)
 
     def span(self, part: Part) -> float | None:
         """From the line of its pivots to its outer joint, as it is seen along that line."""
@@ -378,6 +401,11 @@ class ArmKind(Kind[Arm]):
         prudent = prudent_for(around.settings, around.use, (), "locates")
         tubes: tuple[Tube, ...] = tuple(tube for tube in shelf.tubes if prudent.takes(tube, 0.0, None))
         told = f" {prudent.told()}" if prudent.told() else ""
+        widest = widest_that_stands(saved)
+        standing = tuple(tube for tube in tubes if tube.od_mm <= widest)
+        if len(standing) < len(tubes):
+            told += f" {len(tubes) - len(standing)} tubes are wider than the sleeves or the cup that they would stand on, ⌀{widest:.1f} mm."
+            tubes = standing
         left_out, considered = 0, 0
         if saved.pivots == "rod ends":
             # a tube that no rod end goes into is not carried through any case
@@ -495,13 +523,8 @@ def _sized(found: ArmSized, arm: Arm | None, advice: str) -> Sized:
 
 
 def _pieces(arm: Arm, tube: Tube, grade: Grade, made: ArmMade) -> tuple[Piece, ...]:
-    """Tubes before their ends are notched, the gusset as a triangle, what is at its joints, what is bought."""
-    saw = saw_lengths(arm, made.result, made.sides)
-    inner = "square" if made.sides else "notched"
-    found: list[Piece] = [
-        tube_piece(name, tube, grade, saw[name], (inner if name in TUBES else "notched", "notched"), before_notching=True)
-        for name in (*TUBES, BRACE) if name in saw
-    ]  # fmt: skip
+    """Tubes with their notches, the gusset as a triangle, what is at its joints, what is bought."""
+    found: list[Piece] = [cut.piece(tube, grade) for cut in made.cuts]
     if arm.gusset and GUSSET in made.result.lengths:
         across, reach = made.result.lengths[GUSSET], arm.gusset.reach_mm
         high = sqrt(max(0.0, reach * reach - across * across / 4))
@@ -535,14 +558,11 @@ def _pieces(arm: Arm, tube: Tube, grade: Grade, made: ArmMade) -> tuple[Piece, .
 
 
 def _card(arm: Arm, tube: Tube, grade: Grade, made: ArmMade) -> Card:
-    saw = saw_lengths(arm, made.result, made.sides)
-    figures = [
-        Figure(label=f"Saw {name}", mm=saw[name], note=f"{tube.label}, {grade.label}, before notching")
-        for name in (*TUBES, BRACE) if name in saw
-    ]  # fmt: skip
+    figures = [cut.figure(tube, grade) for cut in made.cuts]
     lines = [
         CardLine(text=f"{name}, joint centre to joint centre", mm=made.result.lengths[name]) for name in TUBES if name in made.result.lengths
     ]  # fmt: skip
+    lines += [line for cut in made.cuts for line in cut.lines()]
     if arm.gusset:
         lines.append(CardLine(text=f"gusset {arm.gusset.thickness_mm:g} mm, along either tube", mm=arm.gusset.reach_mm))
     for side in made.sides:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 import numpy as np
 
@@ -12,30 +12,10 @@ from tirante.core.document.catalogue import Catalogue, Grade, Tube
 from tirante.core.document.parts.arm import Arm
 from tirante.core.drawing.model import Drawing, Tone
 from tirante.core.drawing.sheet import Numbers, SheetPoint
-from tirante.core.parts.arm.ends import ArmSide
 from tirante.core.parts.arm.frame import BRACE, TUBES
 from tirante.core.parts.arm.judged import ArmResult
 from tirante.core.parts.arm.view import ArmDrawn, ArmTube, arm_sheet
 from tirante.core.parts.link.sizing import hardware
-
-
-def saw_lengths(arm: Arm, found: ArmResult, sides: Sequence[ArmSide]) -> dict[str, float]:
-    """What each tube is sawn to before its ends are notched [mm]: between centres less what its joints take; a brace on its centre line.
-
-    Args:
-        arm: as it is saved.
-        found: the arm, carried.
-        sides: both, where its pivots are rod ends.
-    """
-    out: dict[str, float] = {}
-    for i, name in enumerate(TUBES):
-        if sides:
-            out[name] = sides[i].stack.tube_cut
-        else:
-            out[name] = found.lengths[name] - arm.pivot_face_mm - arm.outer_face_mm
-    if BRACE in found.lengths:
-        out[BRACE] = found.lengths[BRACE]
-    return out
 
 
 def _in_plane(found: ArmResult) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
@@ -53,7 +33,7 @@ def reach_of(found: ArmResult) -> float:
 
 
 def arm_drawing(
-    arm: Arm, tube: Tube, found: ArmResult, sides: Sequence[ArmSide], checks: Sequence[CheckResult], numbers: Numbers
+    arm: Arm, tube: Tube, found: ArmResult, saw: Mapping[str, float], checks: Sequence[CheckResult], numbers: Numbers
 ) -> Drawing:
     """The arm in its plane, the pivots level, each tube with its worst check.
 
@@ -61,7 +41,7 @@ def arm_drawing(
         arm: as it is saved.
         tube: the stock of its tubes.
         found: the arm, carried.
-        sides: both, where its pivots are rod ends.
+        saw: what each tube is sawn to [mm].
         checks: of it, weakest first.
         numbers: how lengths are written.
     """
@@ -73,7 +53,6 @@ def arm_drawing(
         d = place - one
         return float(d @ along), float(d @ square)
 
-    saw = saw_lengths(arm, found, sides)
     named = {name: (one, outer) if name == TUBES[0] else (two, outer) for name in TUBES}
     if arm.brace_at is not None:
         named[BRACE] = (one + arm.brace_at * (outer - one), two + arm.brace_at * (outer - two))

@@ -1,0 +1,217 @@
+"""The tubes of a welded part as they are cut: what each end stands on, its notch, and the length that is sawn.
+
+Both ends of a tube are counted round from one line along it, so that they are clocked to each other. Not covered: sleeves and cups that
+are shorter than the tube is wide, and what a bead adds.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from math import degrees, pi
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tirante.core.document.catalogue import Grade, Tube
+from tirante.core.errors import TiranteError
+from tirante.core.notch.hole_saw import nearest_saw, told
+from tirante.core.notch.meeting import Branch, Fitted, Round, fit
+from tirante.core.parts.part import CardLine, Figure, NotchedEnd, TubePiece, end_note, tube_piece
+
+Array = NDArray[np.float64]
+TAKES = 0.01  # [mm] off a tube, from which on what stands by it is said to be in its way
+STEP = 2  # [deg] round the tube, at which a piece keeps its notch
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Meets:
+    """What an end of a tube comes to."""
+
+    where: str  # in words
+    rounds: tuple[Round, ...] = ()  # what it is notched to, in the order of fitting
+    square: float | None = None  # it is cut square there, so far from its place [mm], and not notched
+    before: float = 0.0  # from its place to where it is sawn, where its notch is not worked out [mm]
+    why: str = ""  # it is not
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Run:
+    """A straight tube from one place to another [mm]."""
+
+    name: str
+    a: Array
+    b: Array
+    od: float
+    wall: float
+    ends: tuple[Meets, Meets]
+
+    def round(self) -> Round:
+        """What others that come later are notched to."""
+        a, way = self.a.tolist(), (self.b - self.a).tolist()
+        return Round(name=self.name, at=(a[0], a[1], a[2]), along=(way[0], way[1], way[2]), radius=self.od / 2)
+
+
+@dataclass(frozen=True)
+class Cut:
+    """A tube as it is cut."""
+
+    run: Run
+    up: Array  # the way to the line that both ends are counted from
+    paper: float = 0.0  # thickness of its wrap [mm]
+
+    @cached_property
+    def ends(self) -> tuple[Fitted | str, Fitted | str]:
+        """Either end's notch; words where it has none, or none was worked out."""
+        return self._end(0), self._end(1)
+
+    def _end(self, which: int) -> Fitted | str:
+        meets, run = self.run.ends[which], self.run
+        if not meets.rounds:
+            return "square" if meets.square is not None else meets.why
+        here, far = (run.a, run.b) if which == 0 else (run.b, run.a)
+        foot, along, aside = here.tolist(), (far - here).tolist(), self.up.tolist()
+        branch = Branch(
+            foot=(foot[0], foot[1], foot[2]), along=(along[0], along[1], along[2]), aside=(aside[0], aside[1], aside[2]), od=run.od, wall=run.wall
+        )  # fmt: skip
+        try:
+            found = fit(branch, meets.rounds[:1])
+        except TiranteError as error:
+            return error.message
+        # what stands by it and takes nothing off it is no part of its notch
+        phi = np.radians(np.arange(0, 360, STEP))
+        for one in meets.rounds[1:]:
+            more = Fitted(branch, (*found.rounds, one))
+            if float((more.at(phi, run.od / 2) - found.at(phi, run.od / 2)).max()) > TAKES:
+                found = more
+        return found
+
+    def off(self, which: int) -> float:
+        """From an end's place to where the tube is sawn [mm]."""
+        end, meets = self.ends[which], self.run.ends[which]
+        if isinstance(end, Fitted):
+            return end.long
+        return meets.before if meets.square is None else meets.square
+
+    @property
+    def length(self) -> float:
+        """That is sawn [mm]: to the longest points of its notches."""
+        return float(np.linalg.norm(self.run.b - self.run.a)) - self.off(0) - self.off(1)
+
+    @property
+    def lacking(self) -> tuple[str, ...]:
+        """What stands in the way of its notches, by end."""
+        return tuple(
+            f"{self.run.name}, {meets.where}: {end}"
+            for end, meets in zip(self.ends, self.run.ends, strict=True)
+            if isinstance(end, str) and end != "square"
+        )
+
+    def notched(self, which: int) -> NotchedEnd | None:
+        """An end as its piece keeps it; None where it is not notched."""
+        end, meets = self.ends[which], self.run.ends[which]
+        if not isinstance(end, Fitted):
+            return None
+        turn = (
+            1 if which == 0 else -1
+        )  # either end counts right-handed about the way into the tube: the far one the other way round
+        phi = np.radians(np.arange(0, 360 + STEP, STEP))
+        outer, inner = end.at(turn * phi, self.run.od / 2), end.at(turn * phi, self.run.od / 2 - self.run.wall)
+        long = end.furthest("long")[1]
+        saw = nearest_saw(end)
+        first = end.rounds[0]
+        return NotchedEnd(
+            where=meets.where, onto=tuple(f"{one.name}, ⌀{2 * one.radius:.1f} mm" for one in end.rounds), depth=end.depth,
+            angle_deg=degrees(end.angle_to(first)), offset=end.offset_to(first), long_deg=round(degrees(turn * long) % 360, 3) % 360,
+            profile=tuple((float(degrees(p)), float(o - end.long), float(i - end.long)) for p, o, i in zip(phi, outer, inner, strict=True)),
+            by_saw=told(saw) if saw else "", off=end.long,
+        )  # fmt: skip
+
+    @property
+    def gauge(self) -> float | None:
+        """Length of a rod between the bottoms of both notches, by which a cut tube is measured [mm]; None where not both are notched."""
+        one, two = self.ends
+        if isinstance(one, Fitted) and isinstance(two, Fitted):
+            return float(np.linalg.norm(self.run.b - self.run.a)) - one.short - two.short
+        return None
+
+    def piece(self, tube: Tube, grade: Grade) -> TubePiece:
+        """What is sawn and notched of it.
+
+        Args:
+            tube: the stock.
+            grade: its metal.
+        """
+        ends = tuple("square" if meets.square is not None else "notched" for meets in self.run.ends)
+        return tube_piece(
+            self.run.name, tube, grade, self.length, (ends[0], ends[1]), before_notching=bool(self.lacking),
+            notches=(self.notched(0), self.notched(1)),
+        )  # fmt: skip
+
+    def figure(self, tube: Tube, grade: Grade) -> Figure:
+        """What a card says to saw.
+
+        Args:
+            tube: the stock.
+            grade: its metal.
+        """
+        piece = self.piece(tube, grade)
+        note = f"{tube.label}, {grade.label}{end_note(piece.before_notching, piece.ends)}"
+        return Figure(label=f"Saw {self.run.name}", mm=self.length, note=note)
+
+    def lines(self) -> list[CardLine]:
+        """What a card says of its ends."""
+        out = []
+        for which in (0, 1):
+            one = self.notched(which)
+            if one is None:
+                continue
+            said = f"{self.run.name}, {one.where}: notched over {', then '.join(one.onto)}; {one.angle_deg:.1f}° between the axes, deep"
+            out.append(CardLine(text=said, mm=one.depth))
+            if one.by_saw:
+                out.append(CardLine(text=f"{self.run.name}, {one.where}: by {one.by_saw}"))
+        if self.gauge is not None:
+            out.append(CardLine(text=f"{self.run.name}: between the bottoms of its notches", mm=self.gauge))
+        out += [CardLine(text=f"NOT NOTCHED: {one}", strong=True) for one in self.lacking]
+        return out
+
+
+def cut_to_each_other(runs: Sequence[Run], up: Array, paper: float) -> tuple[Cut, ...]:
+    """Tubes in the order in which they are fitted.
+
+    Args:
+        runs: each with what its ends come to.
+        up: the way to the line that their ends are counted from; one per part, so that it can be found again on the bench.
+        paper: thickness of what their wraps are printed on [mm].
+    """
+    return tuple(Cut(run, _square_to(up, run.b - run.a), paper) for run in runs)
+
+
+def _square_to(up: Array, way: Array) -> Array:
+    """The nearest to a direction that is square to a tube; any that is, for a tube that runs along it."""
+    way = way / np.linalg.norm(way)
+    square = up - (up @ way) * way
+    if float(np.linalg.norm(square)) < 0.05:
+        other = np.eye(3)[int(np.argmin(np.abs(way)))]
+        square = other - (other @ way) * way
+    return square / np.linalg.norm(square)
+
+
+def wrapped(cut: Cut, which: int, x: Array) -> Array:
+    """How far beyond the longest point the notch's edge lies at places across a wrap whose middle is the marked line [mm].
+
+    Args:
+        cut: the tube.
+        which: end 0 or 1.
+        x: across the wrap, print outside, end 0 at its foot [mm].
+    """
+    end = cut.ends[which]
+    assert isinstance(end, Fitted)
+    phi = x / ((cut.run.od + cut.paper) / 2)
+    return end.at(phi if which == 0 else -phi, cut.run.od / 2) - end.long
+
+
+def wrap_width(cut: Cut) -> float:
+    """Length of a wrap round the tube [mm]."""
+    return pi * (cut.run.od + cut.paper)

@@ -1,0 +1,251 @@
+"""The tubes of welded arms as they are cut: printed wraps put back round their tubes in the car, and what is sawn, by another way."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import cos, pi, sin
+
+import numpy as np
+import pytest
+from numpy.typing import NDArray
+
+from tests.core.test_loads import demo
+from tests.jobs import arms, part_of, with_part, work
+from tirante.core.document.design import Design
+from tirante.core.document.parts.arm import Arm
+from tirante.core.drawing.model import Line
+from tirante.core.drawing.sheet import Numbers
+from tirante.core.notch.meeting import Fitted, Round
+from tirante.core.parts.kind import ViewAsked
+from tirante.core.parts.part import Part, TubePiece
+from tirante.core.parts.registry import kind_of
+from tirante.core.parts.welded.tube_ends import Cut, Meets, Run, cut_to_each_other
+from tirante.core.parts.welded.wrap import wrap_name, wrap_sheet
+
+Array = NDArray[np.float64]
+
+
+def braced(design: Design) -> Arm:
+    return next(arm for arm in arms(design) if arm.brace_at)
+
+
+def off(place: Array, one: Round) -> float:
+    """How far a place stands off a round surface."""
+    m = np.array(one.along) / np.linalg.norm(one.along)
+    return float(np.linalg.norm(np.cross(place - np.array(one.at), m))) - one.radius
+
+
+def put_back(cut: Cut, inside: bool = False, printed: Cut | None = None) -> Iterator[tuple[int, Array]]:
+    """Every point of a printed wrap's curves, wrapped round its tube where the tube stands in the car: end, place.
+
+    Print outside (or inside), the foot of the sheet at the tube's first end, the middle line on the tube's top line, the end line on the
+    sawn end. All by what the sheet alone says, its paper, and the length that is sawn. `printed`: the sheet of another tube.
+    """
+    sheet = wrap_sheet(printed or cut, Numbers(), "")
+    run = cut.run
+    way = (run.b - run.a) / np.linalg.norm(run.b - run.a)
+    beside = np.cross(way, cut.up)
+    middle = sheet.width / 2
+    radius = (run.od + cut.paper) / 2
+    marks = [
+        i
+        for i in sheet.items
+        if isinstance(i, Line) and i.style == "mark" and abs(i.y1 - i.y2) < 1e-9 and i.x2 - i.x1 > 10
+    ]
+    ends = [which for which in (0, 1) if isinstance(cut.ends[which], Fitted)]
+    curves = [i for i in sheet.items if isinstance(i, Line) and i.style == "cut"]
+    for n, which in enumerate(ends):
+        own = curves[n * len(curves) // len(ends) : (n + 1) * len(curves) // len(ends)]
+        end_line = marks[2 * n].y1
+        for line in own:
+            turn = (line.x1 - middle) / radius * (-1 if inside else 1)
+            deep = abs(line.y1 - end_line)
+            sawn = cut.off(0) if which == 0 else float(np.linalg.norm(run.b - run.a)) - cut.off(1)
+            along = sawn + (deep if which == 0 else -deep)
+            yield which, run.a + along * way + run.od / 2 * (cos(turn) * cut.up + sin(turn) * beside)
+
+
+@pytest.mark.parametrize("name", ["marram", "dunlin"])
+def test_a_printed_wrap_put_back_round_its_tube_lies_on_what_the_tube_stands_on(name: str) -> None:
+    looked = 0
+    for arm in arms(demo(name)):
+        for cut in part_of(arm, demo(name)).own.cuts:
+            for which, place in put_back(cut):
+                away = [off(place, one) for one in cut.run.ends[which].rounds]
+                assert min(away) == pytest.approx(0.0, abs=1e-6)  # on one of them, in none
+                looked += 1
+    assert looked > 1000
+
+
+def test_a_wrap_read_the_wrong_way_round_does_not_lie_there() -> None:
+    """What tells the hand: with the print inside, the cut that is also taken off by its neighbour misses both."""
+    cut = next(one for one in part_of(braced(demo("marram")), demo("marram")).own.cuts if one.run.name == "rear tube")
+    way = (cut.run.b - cut.run.a) / np.linalg.norm(cut.run.b - cut.run.a)
+    leaned = cut.up + 0.8 * np.cross(way, cut.up)  # the marked line off the arm's top, so that its two sides differ
+    tilted = Cut(cut.run, leaned / np.linalg.norm(leaned), cut.paper)
+    right = [min(abs(off(p, one)) for one in tilted.run.ends[w].rounds) for w, p in put_back(tilted)]
+    wrong = [min(abs(off(p, one)) for one in tilted.run.ends[w].rounds) for w, p in put_back(tilted, inside=True)]
+    assert max(right) < 1e-6
+    assert max(wrong) > 3.0
+
+
+def test_the_right_one_s_wrap_is_the_left_one_s_with_the_print_inside(marram: Design) -> None:
+    left = braced(marram).model_copy(update={"side": "left"})
+    right = left.model_copy(update={"side": "right"})
+    mirror = np.array([1.0, -1.0, 1.0])
+    one, other = (part_of(arm, with_part(marram, arm)).own.cuts for arm in (left, right))
+    for a, b in zip(one, other, strict=True):
+        assert b.run.a == pytest.approx(a.run.a * mirror)
+        assert b.length == pytest.approx(a.length)
+        for (_, p), (_, q) in zip(put_back(a), put_back(b, inside=True, printed=a), strict=True):
+            assert min(abs(off(q, r)) for e in b.run.ends for r in e.rounds) < 1e-6
+            assert q == pytest.approx(p * mirror, abs=1e-6)
+
+
+def test_what_is_sawn_reaches_from_longest_point_to_longest_point(marram: Design) -> None:
+    """Marched: each line of the outside from the middle of the tube to either end, until it is at what stands there."""
+    for cut in part_of(braced(marram), marram).own.cuts:
+        run = cut.run
+        length = float(np.linalg.norm(run.b - run.a))
+        way = (run.b - run.a) / length
+        beside = np.cross(way, cut.up)
+        reach = [0.0, 0.0]
+        bottom = [length, length]
+        for i in range(720):
+            turn = 2 * pi * i / 720
+            line = run.a + run.od / 2 * (cos(turn) * cut.up + sin(turn) * beside)
+            for which, sign in ((0, -1.0), (1, 1.0)):
+                low, high = 0.0, length / 2
+                for _ in range(60):  # clear of all at the middle of the tube, inside something beyond
+                    at = (low + high) / 2
+                    place = line + (length / 2 + sign * at) * way
+                    low, high = (at, high) if min(off(place, one) for one in run.ends[which].rounds) > 0 else (low, at)
+                reach[which] = max(reach[which], low)
+                bottom[which] = min(bottom[which], low)
+        assert cut.length == pytest.approx(sum(reach), abs=0.05)  # between two lines, half a degree apart
+
+        assert cut.gauge == pytest.approx(sum(bottom), abs=0.05)
+
+
+def test_the_piece_the_card_and_the_list_say_one_length_and_where_it_goes_to(marram: Design) -> None:
+    arm = braced(marram)
+    part = part_of(arm, marram)
+    cut = part.own.cuts[0]
+    piece = next(one for one in part.pieces if isinstance(one, TubePiece) and one.name == cut.run.name)
+    assert part.card
+    figure = next(one for one in part.card.figures if one.label == f"Saw {cut.run.name}")
+    assert piece.length == figure.mm == cut.length
+    assert "to its longest points" in figure.note
+    first, second = piece.notches
+    assert first
+    assert second
+    assert first.off + second.off + piece.length == pytest.approx(np.linalg.norm(cut.run.b - cut.run.a))
+    for one in (first, second):
+        deep = [outside for _, outside, _ in one.profile]
+        assert min(deep) == pytest.approx(0.0, abs=0.05)
+        assert max(deep) == pytest.approx(one.depth, abs=0.05)
+        assert one.profile[0][1:] == pytest.approx(one.profile[-1][1:])  # all round
+    assert "ball joint’s socket" in second.onto[0]
+    rear = part.own.cuts[1].notched(1)
+    assert rear
+    assert "front tube" in rear.onto[1]  # the second to be fitted gives way
+    assert rear.by_saw == ""
+    assert rear.depth > second.depth + 5
+
+
+def test_a_tube_wider_than_its_sleeve_is_named_on_card_notes_and_list_and_never_proposed(marram: Design) -> None:
+    arm = braced(marram).model_copy(update={"pivot_face_mm": 20.0})
+    job = with_part(marram, arm)
+    part = part_of(arm, job)
+    assert part.complete
+    assert part.card
+    assert any(
+        line.strong and "NOT NOTCHED: front tube" in line.text and "wider" in line.text for line in part.card.lines
+    )
+    assert any("not notched: rear tube" in note for note in part.notes)
+    pieces = {one.name: one for one in part.pieces if isinstance(one, TubePiece)}
+    assert pieces["front tube"].before_notching
+    assert not pieces["brace"].before_notching
+    assert pieces["front tube"].notches[0] is None
+    around = work(job)
+    sized = kind_of(arm).size(arm, around, around.design.catalogue, "mass")
+    assert sized.winner is None or float(around.design.catalogue.find("tubes", sized.winner.stock[0]).od_mm) <= 40.0  # type: ignore[union-attr, index, arg-type]
+    assert "wider than the sleeves" in sized.advice
+
+
+def test_an_arm_on_rod_ends_is_square_at_its_pivots_where_its_stack_has_it(marram: Design) -> None:
+    arm = next(one for one in arms(marram) if one.pivots == "rod ends")
+    part = part_of(arm, marram)
+    for cut, side in zip(part.own.cuts, part.own.sides, strict=True):
+        assert cut.ends[0] == "square"
+        second = cut.ends[1]
+        assert isinstance(second, Fitted)
+        # the stack takes the tube to the cup's face; it reaches further by what the notch leaves standing
+        assert cut.length == pytest.approx(side.stack.tube_cut + arm.outer_face_mm - second.long)
+        assert cut.gauge is None
+
+
+def test_a_moved_joint_is_other_metal_by_its_notch_where_no_length_differs(marram: Design) -> None:
+    """The cup's stud leaned: the tubes stand on it at another angle."""
+    arm = braced(marram)
+    end = marram.ends[0]
+    leaned = end.end.model_copy(
+        update={
+            "balls": {
+                name: ball.model_copy(update={"stud_axis": (0.0, 0.35, 0.94)}) for name, ball in end.end.balls.items()
+            }
+        }
+    )
+    assert leaned.balls
+    other = marram.model_copy(update={"ends": (end.model_copy(update={"end": leaned}), *marram.ends[1:])})
+    assert part_of(arm, marram).metal != part_of(arm, other).metal
+
+
+def test_a_view_of_each_notched_tube_is_drawn_at_true_size(marram: Design) -> None:
+    arm = braced(marram)
+    part: Part = part_of(arm, marram)
+    for cut in part.own.cuts:
+        drawing = kind_of(arm).draw(part, ViewAsked(name=wrap_name(cut)), Numbers())
+        assert drawing.scale == 1.0
+        assert drawing.width == pytest.approx(pi * (cut.run.od + 0.1))
+        view = part.view(wrap_name(cut))
+        assert view
+        assert view.cut
+        assert f"{cut.length:.1f}" in view.told
+
+
+def test_two_tubes_crossing_a_third_are_cut_in_the_order_of_fitting() -> None:
+    main = Run(
+        name="main",
+        a=np.array([-200.0, 0, 0]),
+        b=np.array([200.0, 0, 0]),
+        od=40.0,
+        wall=3.0,
+        ends=(Meets(where="end", square=0.0),) * 2,
+    )
+    first = Run(
+        name="first", a=np.zeros(3), b=np.array([0, 0, 300.0]), od=30.0, wall=2.0, ends=(Meets(where="foot", rounds=(main.round(),)), Meets(where="end", square=0.0))
+    )  # fmt: skip
+    second = Run(
+        name="second", a=np.zeros(3), b=np.array([150.0, 0, 260.0]), od=30.0, wall=2.0,
+        ends=(Meets(where="foot", rounds=(main.round(), first.round())), Meets(where="end", square=0.0)),
+    )  # fmt: skip
+    cuts = cut_to_each_other([main, first, second], np.array([0.0, 1.0, 0.0]), 0.1)
+    assert cuts[0].length == pytest.approx(400.0)
+    assert cuts[1].length == pytest.approx(300.0 - np.sqrt(20**2 - 15**2))
+    for cut in cuts[1:]:
+        for _, place in put_back(cut):
+            assert min(off(place, one) for one in cut.run.ends[0].rounds) == pytest.approx(0.0, abs=1e-6)
+    alone = Run(
+        name="alone",
+        a=second.a,
+        b=second.b,
+        od=30.0,
+        wall=2.0,
+        ends=(Meets(where="foot", rounds=(main.round(),)), second.ends[1]),
+    )
+    (free,) = cut_to_each_other([alone], np.array([0.0, 1.0, 0.0]), 0.1)
+    fitted, by_itself = cuts[2].notched(0), free.notched(0)
+    assert fitted
+    assert by_itself
+    assert fitted.depth > by_itself.depth
