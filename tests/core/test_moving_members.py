@@ -173,15 +173,23 @@ def test_what_is_sized_holds_lasts_and_every_figure_comes_out_of_the_command_lin
         smaller = max(tubes, key=lambda t: t.od_mm)
         other, _ = made_of(arm, design, smaller.key)
         assert not all(check.passed for check in other.checks)
-    # what is sawn: between centres less what is made at either end
-    faces = {joint.point: joint.face_mm for joint in arm.joints}
+    # what is sawn: between centres less what is made at either end, from longest point to longest point where it is notched
+    assert isinstance(part.saved, FrameArm)
+    faces = {joint.point: joint.face_mm for joint in part.saved.joints}
     pieces = {piece.name: piece for piece in part.pieces if isinstance(piece, TubePiece)}
     assert len(pieces) == len(arm.tubes)
     points = whole.ends[0].end.points
     for tube in arm.tubes:
         long = float(np.linalg.norm(np.subtract(points[tube.a], points[tube.b])))
         piece = pieces[f"{tube.a} to {tube.b}".replace("_", " ")]
-        assert piece.length == pytest.approx(long - faces[tube.a] - faces[tube.b])
+        offs = [
+            end.off if end else faces.get(name, 0.0) for end, name in zip(piece.notches, (tube.a, tube.b), strict=True)
+        ]
+        assert piece.length == pytest.approx(long - sum(offs))
+        for end, name in zip(piece.notches, (tube.a, tube.b), strict=True):
+            assert end is None or -1e-6 <= end.off < faces.get(
+                name, made.tube.od_mm
+            )  # a notch reaches past the face, not past the middle
     drawing = draw(part.saved, whole, "drawing", Numbers())
     told = [item.text for item in drawing.items if isinstance(item, Text)]
     assert all(any(Numbers().main(piece.length) in text for text in told) for piece in pieces.values())
@@ -278,9 +286,13 @@ def test_a_node_may_join_tubes_and_left_and_right_that_differ_are_two_parts() ->
     saw = {piece.name: piece.length for piece in part.pieces if isinstance(piece, TubePiece)}
     points = design.ends[0].end.points
     face = next(joint.face_mm for joint in arm.joints if joint.point == "arm_front")
+    (piece,) = [one for one in part.pieces if isinstance(one, TubePiece) and one.name == "middle to arm front"]
+    off = piece.notches[1].off if piece.notches[1] else face
     assert saw["middle to arm front"] == pytest.approx(
-        float(np.linalg.norm(np.subtract(points["arm_front"], at))) - face
+        float(np.linalg.norm(np.subtract(points["arm_front"], at))) - off
     )
+    assert piece.before_notching  # the first of those that meet in the middle: how it is closed there is not worked out
+    assert any("how it is closed there is not worked out" in note for note in part.notes)
     end = design.ends[0].end.model_copy(update={"right_points": {"lower_outer": (10.0, -660.0, 200.0)}})
     uneven = design.model_copy(update={"ends": (design.ends[0].model_copy(update={"end": end}), *design.ends[1:])})
     refused, _ = made_of(arm, uneven)

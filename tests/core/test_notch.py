@@ -32,7 +32,8 @@ def marched(found: Fitted, phi: float, radius: float) -> float:
         for one in found.rounds:
             m = np.array(one.along) / np.linalg.norm(one.along)
             gap = place - np.array(one.at)
-            away.append(float(np.linalg.norm(np.cross(gap, m))) - one.radius)
+            side = float(np.linalg.norm(np.cross(gap, m))) - one.radius
+            away.append(max(side, -float(gap @ m)) if one.begins else side)
         return min(away)
 
     far = 400.0
@@ -113,6 +114,23 @@ def test_a_tube_that_meets_two_is_clear_of_both_and_touches_one_of_them_all_roun
     assert at.max() > alone.at(phi, 16.0).max() + 5.0
     # the other way round the first tube is not cut: it stood there before
     assert fit(branch, [cup]).at(phi, 16.0).max() < 36.0
+
+
+@pytest.mark.parametrize("angle", [20.0, 70.0, 95.0, 140.0, 172.0])
+def test_a_tube_that_ends_there_takes_nothing_off_one_that_leaves_the_other_way(angle: float) -> None:
+    """Nearly in line beyond the cup, a tube without an end would split the next one open far out."""
+    a = radians(angle)
+    cup = Round(name="cup", at=(0.0, 0.0, 0.0), along=(0.0, 0.0, 1.0), radius=26.0)
+    first = Round(name="first tube", at=(0.0, 0.0, 0.0), along=(1.0, 0.0, 0.0), radius=16.0, begins=True)
+    branch = Branch(foot=(0.0, 0.0, 0.0), along=(cos(a), sin(a), 0.02), aside=(0.0, 0.0, 1.0), od=32.0, wall=2.5)
+    both, alone = fit(branch, [cup, first]), fit(branch, [cup])
+    phi = np.linspace(0.01, 2 * pi, 73)
+    at = both.at(phi, 16.0)
+    assert at == pytest.approx([marched(both, float(one), 16.0) for one in phi], abs=1e-6)
+    if angle > 90:
+        assert at == pytest.approx(alone.at(phi, 16.0))
+    elif angle < 60:
+        assert at.max() > alone.at(phi, 16.0).max() + 5.0
 
 
 def test_a_square_cut_leaves_no_gap_at_one_line_and_sits_undressed_at_the_other_through_the_whole_wall() -> None:

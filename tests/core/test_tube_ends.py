@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from math import cos, pi, sin
+from math import cos, hypot, pi, sin
 
 import numpy as np
 import pytest
@@ -11,16 +11,21 @@ from numpy.typing import NDArray
 
 from tests.core.test_loads import demo
 from tests.jobs import arms, part_of, with_part, work
+from tirante.core.document.catalogue import Tube
 from tirante.core.document.design import Design
 from tirante.core.document.parts.arm import Arm
+from tirante.core.document.parts.frame_arm import BoxOf, FrameArm, FrameJoint, FrameNode, FrameTube
 from tirante.core.drawing.model import Line
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.notch.meeting import Fitted, Round
+from tirante.core.parts.frame_arm.cut import cut_of as frame_cut_of
+from tirante.core.parts.frame_arm.layout import Layout, laid_out
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.part import Part, TubePiece
 from tirante.core.parts.registry import kind_of
-from tirante.core.parts.welded.tube_ends import Cut, Meets, Run, cut_to_each_other
+from tirante.core.parts.welded.tube_ends import Cut, Meets, Run, cut_to_each_other, wrapped
 from tirante.core.parts.welded.wrap import wrap_name, wrap_sheet
+from tirante.core.suspension.on_body import OnBody
 
 Array = NDArray[np.float64]
 
@@ -32,7 +37,8 @@ def braced(design: Design) -> Arm:
 def off(place: Array, one: Round) -> float:
     """How far a place stands off a round surface."""
     m = np.array(one.along) / np.linalg.norm(one.along)
-    return float(np.linalg.norm(np.cross(place - np.array(one.at), m))) - one.radius
+    side = float(np.linalg.norm(np.cross(place - np.array(one.at), m))) - one.radius
+    return max(side, -float((place - np.array(one.at)) @ m)) if one.begins else side
 
 
 def put_back(cut: Cut, inside: bool = False, printed: Cut | None = None) -> Iterator[tuple[int, Array]]:
@@ -55,8 +61,20 @@ def put_back(cut: Cut, inside: bool = False, printed: Cut | None = None) -> Iter
     ends = [which for which in (0, 1) if isinstance(cut.ends[which], Fitted)]
     curves = [i for i in sheet.items if isinstance(i, Line) and i.style == "cut"]
     for n, which in enumerate(ends):
-        own = curves[n * len(curves) // len(ends) : (n + 1) * len(curves) // len(ends)]
-        end_line = marks[2 * n].y1
+        every = curves[n * len(curves) // len(ends) : (n + 1) * len(curves) // len(ends)]
+        assert all(
+            hypot(a.x2 - b.x1, a.y2 - b.y1) < 1e-9 for a, b in zip(every, [*every[1:], every[0]], strict=True)
+        )  # closed
+        own = every[:-3]  # the other three are its straight edges
+        assert max(abs(line.x1 - line.x2) for line in own) < 2.0
+        end_line = marks[n].y1
+        # the first end is drawn at the foot and its notch upward, the second at the top and downward
+        assert (
+            min(line.y1 for line in own) > end_line - 1e-6
+            if which == 0
+            else max(line.y1 for line in own) < end_line + 1e-6
+        )
+        assert n == 0 or min(line.y1 for line in own) > max(line.y1 for line in curves[: len(curves) // 2])
         for line in own:
             turn = (line.x1 - middle) / radius * (-1 if inside else 1)
             deep = abs(line.y1 - end_line)
@@ -65,16 +83,46 @@ def put_back(cut: Cut, inside: bool = False, printed: Cut | None = None) -> Iter
             yield which, run.a + along * way + run.od / 2 * (cos(turn) * cut.up + sin(turn) * beside)
 
 
-@pytest.mark.parametrize("name", ["marram", "dunlin"])
+@pytest.mark.parametrize("name", ["marram", "dunlin", "plover"])
 def test_a_printed_wrap_put_back_round_its_tube_lies_on_what_the_tube_stands_on(name: str) -> None:
     looked = 0
-    for arm in arms(demo(name)):
-        for cut in part_of(arm, demo(name)).own.cuts:
+    design = demo(name)
+    for arm in (*design.of_kind(Arm), *design.of_kind(FrameArm)):
+        for cut in part_of(arm, design).own.cuts:
             for which, place in put_back(cut):
                 away = [off(place, one) for one in cut.run.ends[which].rounds]
                 assert min(away) == pytest.approx(0.0, abs=1e-6)  # on one of them, in none
                 looked += 1
     assert looked > 1000
+
+
+def test_joints_of_any_arm_are_made_as_wide_as_the_tubes_that_stand_on_them_and_the_advice_says_so() -> None:
+    design = demo("plover")
+    arm = design.of_kind(FrameArm)[0]
+    narrow = arm.model_copy(update={"joints": tuple(j.model_copy(update={"face_mm": 12.0}) for j in arm.joints)})
+    job = with_part(design, narrow)
+    part = part_of(narrow, job)
+    assert all("wider than" in one for cut in part.own.cuts for one in cut.lacking)
+    around = work(job)
+    sized = kind_of(narrow).size(narrow, around, around.design.catalogue, "mass")
+    assert sized.winner
+    (made,) = sized.winner.parts
+    assert isinstance(made, FrameArm)
+    od = part_of(made, with_part(design, made)).own.tube.od_mm
+    assert all(2 * joint.face_mm >= od for joint in made.joints if "sleeve" in joint.made)
+    assert "stand on them" in sized.advice
+    assert not [one for cut in part_of(made, with_part(design, made)).own.cuts for one in cut.lacking]
+
+
+def test_a_tube_that_comes_to_a_box_of_plate_is_not_said_to_be_notched() -> None:
+    design = demo("plover")
+    arm = next(one for one in design.of_kind(FrameArm) if any(tube.box for tube in one.tubes))
+    part = part_of(arm, design)
+    tubes = [piece for piece in part.pieces if isinstance(piece, TubePiece)]
+    assert tubes
+    assert all(piece.before_notching and piece.notches[1] is None and piece.notches[0] for piece in tubes)
+    assert part.card
+    assert any("box of plate" in line.text and line.strong for line in part.card.lines)
 
 
 def test_a_wrap_read_the_wrong_way_round_does_not_lie_there() -> None:
@@ -153,6 +201,42 @@ def test_the_piece_the_card_and_the_list_say_one_length_and_where_it_goes_to(mar
     assert rear.depth > second.depth + 5
 
 
+def test_a_piece_keeps_of_either_end_what_its_wrap_shows(marram: Design) -> None:
+    """Round it is counted the same way at both ends: with the marked line off the arm's top, the two sides differ."""
+    cut = part_of(braced(marram), marram).own.cuts[1]
+    way = (cut.run.b - cut.run.a) / np.linalg.norm(cut.run.b - cut.run.a)
+    leaned = cut.up + 0.8 * np.cross(way, cut.up)
+    tilted = Cut(cut.run, leaned / np.linalg.norm(leaned), cut.paper)
+    for which in (0, 1):
+        kept = tilted.notched(which)
+        assert kept
+        degrees_, outside, _ = np.array(kept.profile).T
+        x = np.where(degrees_ > 180, degrees_ - 360, degrees_) * pi / 180 * (cut.run.od + cut.paper) / 2
+        assert outside == pytest.approx(wrapped(tilted, which, x), abs=1e-9)
+        assert np.abs(outside - outside[::-1]).max() > 2.0
+        assert np.interp(kept.long_deg, degrees_, outside) == pytest.approx(0.0, abs=0.3)
+
+
+def test_sleeves_lie_along_their_bolts_and_the_cup_along_its_stud(marram: Design) -> None:
+    arm = braced(marram)
+    end = marram.ends[0].end
+    front, rear = (np.array(end.points[f"lower_{which}"]) for which in ("front", "rear"))
+    for cut in part_of(arm, marram).own.cuts[:2]:
+        sleeve, cup = cut.run.ends[0].rounds[0], cut.run.ends[1].rounds[0]
+        assert np.linalg.norm(np.cross(sleeve.along, rear - front)) == pytest.approx(0.0, abs=1e-6)
+        assert np.linalg.norm(np.cross(cup.along, end.balls["lower outer joint"].stud_axis)) == pytest.approx(
+            0.0, abs=1e-9
+        )
+        assert (sleeve.radius, cup.radius) == (arm.pivot_face_mm, arm.outer_face_mm)
+    plover = demo("plover")
+    radius_arm = plover.of_kind(FrameArm)[0]
+    for cut in part_of(radius_arm, plover).own.cuts:
+        for meets in cut.run.ends:
+            # an axle's bolts and a chassis bush lie across the car
+            along = np.array(meets.rounds[0].along) / np.linalg.norm(meets.rounds[0].along)
+            assert abs(along[1]) > 0.9, meets.where
+
+
 def test_a_tube_wider_than_its_sleeve_is_named_on_card_notes_and_list_and_never_proposed(marram: Design) -> None:
     arm = braced(marram).model_copy(update={"pivot_face_mm": 20.0})
     job = with_part(marram, arm)
@@ -170,6 +254,12 @@ def test_a_tube_wider_than_its_sleeve_is_named_on_card_notes_and_list_and_never_
     around = work(job)
     sized = kind_of(arm).size(arm, around, around.design.catalogue, "mass")
     assert sized.winner is None or float(around.design.catalogue.find("tubes", sized.winner.stock[0]).od_mm) <= 40.0  # type: ignore[union-attr, index, arg-type]
+    wider = with_part(job, arm.model_copy(update={"pivot_face_mm": 29.0}))
+    found = kind_of(arm).size(
+        next(a for a in arms(wider) if a.id == arm.id), work(wider), around.design.catalogue, "mass"
+    )
+    assert found.winner
+    assert 29.0 < float(around.design.catalogue.find("tubes", found.winner.stock[0]).od_mm) <= 58.0  # type: ignore[union-attr, index, arg-type]
     assert "wider than the sleeves" in sized.advice
 
 
@@ -249,3 +339,39 @@ def test_two_tubes_crossing_a_third_are_cut_in_the_order_of_fitting() -> None:
     assert fitted
     assert by_itself
     assert fitted.depth > by_itself.depth
+
+
+def test_each_joint_s_sleeve_lies_along_its_own_bolt_and_tubes_that_meet_at_no_joint_stand_on_the_first() -> None:
+    def place(point: str, at: tuple[float, float, float], bolt: tuple[float, float, float] | None = None) -> OnBody:
+        return OnBody(point=point, at=at, sort="hinge", what="hinge", bolt=bolt)
+
+    places = [
+        place("front", (200.0, 300.0, 0.0), (1.0, 0.0, 0.0)),
+        place("rear", (-200.0, 300.0, 0.0), (0.0, 0.3, 1.0)),
+        place("out", (0.0, 700.0, 0.0)),
+    ]
+    arm = FrameArm(
+        id="019a0000-0000-7000-8000-000000000001", name="arm", side="pair", end_id="019a0000-0000-7000-8000-000000000002", body="arm",
+        tubes=(FrameTube(a="front", b="mid"), FrameTube(a="rear", b="mid"), FrameTube(a="mid", b="out")), nodes=(FrameNode(name="mid", at=(0.0, 500.0, 0.0)),),
+        joints=(FrameJoint(point="front", face_mm=25.0), FrameJoint(point="rear", face_mm=25.0), FrameJoint(point="out", made="pair of tabs", face_mm=30.0)),
+    )  # fmt: skip
+    layout = laid_out(arm, places)
+    assert isinstance(layout, Layout)
+    tube = Tube(key="t", label="t", od_mm=30.0, wall_mm=3.0, series="metric", source="trade")
+    first, second, third = frame_cut_of(arm, tube, layout, places, {}, 0.1)
+    assert first.run.ends[0].rounds[0].along == (1.0, 0.0, 0.0)
+    assert second.run.ends[0].rounds[0].along == (0.0, 0.3, 1.0)
+    assert "not worked out" in first.lacking[0]
+    assert [one.name for one in second.run.ends[1].rounds] == [first.run.name]
+    assert {one.name for one in third.run.ends[0].rounds} == {first.run.name, second.run.name}
+    assert third.ends[1] == "square"
+    assert third.off(1) == 30.0
+    boxed = arm.model_copy(
+        update={"tubes": (*arm.tubes[:2], FrameTube(a="mid", b="out", box=BoxOf(height_mm=40, width_mm=40, wall_mm=3)))}
+    )
+    told = laid_out(boxed, places)
+    assert isinstance(told, Layout)
+    assert ["box" in line for cut in frame_cut_of(boxed, tube, told, places, {}, 0.1) for line in cut.lacking] == [
+        True,
+        True,
+    ]

@@ -35,6 +35,21 @@ class Round:
     at: tuple[float, float, float]  # a point of its axis [mm]
     along: tuple[float, float, float]  # of its axis, any length
     radius: float
+    begins: bool = False  # at that point, running along its axis from there on; else it runs both ways
+
+
+def round_at(name: str, at: Array, along: Array, radius: float, *, begins: bool = False) -> Round:
+    """A round surface by vectors.
+
+    Args:
+        name: of it.
+        at: a point of its axis (3) [mm].
+        along: of its axis (3), any length.
+        radius: of it [mm].
+        begins: whether it begins at that point.
+    """
+    a, m = at.tolist(), along.tolist()
+    return Round(name=name, at=(a[0], a[1], a[2]), along=(m[0], m[1], m[2]), radius=radius, begins=begins)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -80,14 +95,16 @@ class Fitted:
         m = _unit(np.array(one.along, float))
         start = np.array(self.branch.foot, float) - np.array(one.at, float)
         lines = start[:, None] + radius * (np.outer(u, np.cos(phi)) + np.outer(w, np.sin(phi)))
-        lines = lines - np.outer(m, m @ lines)
+        axial = m @ lines
+        lines = lines - np.outer(m, axial)
         way = b - (m @ b) * m
         a, half, rest = float(way @ way), way @ lines, (lines * lines).sum(axis=0) - one.radius**2
         inside = half * half - a * rest
         with np.errstate(invalid="ignore"):
             # a line that just touches is taken to touch: equal tubes do at their sides
             root = np.sqrt(np.where(inside < -1e-9 * max(a * one.radius**2, 1e-12), np.nan, np.maximum(inside, 0.0)))
-        return np.asarray((-half + root) / a)
+        last = np.asarray((-half + root) / a)
+        return _from_its_end(last, np.asarray((-half - root) / a), axial, float(m @ b)) if one.begins else last
 
     def at_square(self, phi: Array) -> tuple[Array, Array]:
         """Of a cut square to the surface, through the whole wall: the furthest that leaves no gap anywhere, and the least that sits without
@@ -137,6 +154,23 @@ class Fitted:
         normal = np.cross(b, m)
         gap = np.array(self.branch.foot, float) - np.array(one.at, float)
         return abs(float(gap @ _unit(normal))) if float(normal @ normal) > 1e-18 else float(np.linalg.norm(gap))
+
+
+def _from_its_end(last: Array, first: Array, axial: Array, along: float) -> Array:
+    """Where lines leave a round that has an end, flat there: by its side, or by its end; nan where they pass it by.
+
+    Args:
+        last: where they would leave it without an end [mm].
+        first: where they would come in.
+        axial: how far along its axis from its end they begin [mm].
+        along: by how much that grows for each mm.
+    """
+    if abs(along) < 1e-12:
+        return np.where(axial >= 0, last, np.nan)
+    end = -axial / along
+    if along > 0:
+        return np.where(last >= end, last, np.nan)
+    return np.where(end >= first, np.minimum(last, end), np.nan)
 
 
 def fit(branch: Branch, rounds: Sequence[Round]) -> Fitted:

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from tirante.core.document.catalogue import Tube
 from tirante.core.document.parts.arm import Arm
-from tirante.core.notch.meeting import Round
+from tirante.core.notch.meeting import round_at
 from tirante.core.parts.arm.ends import ArmSide
 from tirante.core.parts.arm.frame import BRACE, TUBES, ArmPlaces
 from tirante.core.parts.welded.tube_ends import Cut, Meets, Run, cut_to_each_other
@@ -49,13 +49,13 @@ def cut_of(
         else:
             inner = Meets(
                 where=names[i], before=arm.pivot_face_mm,
-                rounds=(_round(f"sleeve at {names[i]}", pivot, rear - front, arm.pivot_face_mm),) if arm.pivot_face_mm > 0 else (),
+                rounds=(round_at(f"sleeve at {names[i]}", pivot, rear - front, arm.pivot_face_mm),) if arm.pivot_face_mm > 0 else (),
                 why="its pivot’s face is not given",
             )  # fmt: skip
         # the rear tube comes to the cup when the front one stands there
         meets = Meets(
             where=out.where,
-            rounds=(*out.rounds, *(one.round() for one in runs)) if out.rounds else (),
+            rounds=(*out.rounds, *(one.from_end(outer) for one in runs)) if out.rounds else (),
             before=out.before,
             why=out.why,
         )
@@ -91,13 +91,8 @@ def _outer(arm: Arm, name: str, outer: Array, axis: Array) -> Meets:
         return Meets(where=name, why="its outer joint’s face is not given")
     word = "ball joint’s socket" if arm.outer == "ball joint in a socket" else "cup"
     return Meets(
-        where=name, before=arm.outer_face_mm, rounds=(_round(f"{word} at {name}", outer, axis, arm.outer_face_mm),)
+        where=name, before=arm.outer_face_mm, rounds=(round_at(f"{word} at {name}", outer, axis, arm.outer_face_mm),)
     )
-
-
-def _round(name: str, at: Array, along: Array, radius: float) -> Round:
-    a, m = at.tolist(), along.tolist()
-    return Round(name=name, at=(a[0], a[1], a[2]), along=(m[0], m[1], m[2]), radius=radius)
 
 
 def _length(a: Array, b: Array) -> float:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from math import ceil
 from typing import Any, Literal
 
 import numpy as np
@@ -30,6 +31,7 @@ from tirante.core.parts.body import UNHELD_LIFE, body_places, copies_differ, see
 from tirante.core.parts.everyday import BY_USE
 from tirante.core.parts.feet import Foot, Spot, bracket_pieces, brackets_told, holders, made_foot
 from tirante.core.parts.frame_arm.at_joints import Metal, at_joints, joint_checks, joint_faults, not_told, sized_joints
+from tirante.core.parts.frame_arm.cut import cut_of, standing
 from tirante.core.parts.frame_arm.flange import FLANGE_AT, flange_checks, flange_faults, look_at_flange, sized_flange
 from tirante.core.parts.frame_arm.judged import (
     ArmCase,
@@ -45,6 +47,7 @@ from tirante.core.parts.frame_arm.pieces import card_of, notes_of, pieces_of
 from tirante.core.parts.frame_arm.view import DrawnPlace, DrawnTube, FrameDrawn, frame_sheet
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, MadeFrom, Sized, ViewAsked
 from tirante.core.parts.link.prudent import prudent_for
+from tirante.core.parts.numbers import numbers_of
 from tirante.core.parts.part import (
     Misfit,
     Part,
@@ -59,6 +62,8 @@ from tirante.core.parts.welded.life import Weakest, details, not_known
 from tirante.core.parts.welded.notes import welding_of
 from tirante.core.parts.welded.sizing import Least, least_of, pairs_of
 from tirante.core.parts.welded.stock import graded, tube_offers
+from tirante.core.parts.welded.tube_ends import Cut
+from tirante.core.parts.welded.wrap import wrap_name, wrap_of, wrap_views
 from tirante.core.suspension.moving import Moving
 from tirante.core.suspension.on_body import OnBody, places_on
 
@@ -127,6 +132,7 @@ class FrameMade:
     result: FrameResult | None = None
     saw: dict[str, float] | None = None
     checks: tuple[CheckResult, ...] = ()
+    cuts: tuple[Cut, ...] = ()
 
 
 class FrameArmKind(Kind[FrameArm]):
@@ -188,8 +194,9 @@ class FrameArmKind(Kind[FrameArm]):
         common["not_carried"] += (*seen.left_out, *days)
         own = self._at_joints(saved, seen.cases, grade, around)
         checks = weakest_first([*_checks(saved, layout, found, tube, grade, around), *own, *lasts])
-        saw = _saw(saved, layout)
-        made = replace(made, tube=tube, result=found, saw=saw, checks=checks)
+        cuts = self._cuts(saved, layout, places, tube, around)
+        saw = _saw(saved, layout) | {cut.run.name: cut.length for cut in cuts}
+        made = replace(made, tube=tube, result=found, saw=saw, checks=checks, cuts=cuts)
         short = [name for name, mm in saw.items() if mm <= 0]
         if short:
             told = "Nothing is left of it between what is made at its ends. Take it out, or give its joints less."
@@ -197,11 +204,20 @@ class FrameArmKind(Kind[FrameArm]):
                 **common, faults=tuple(Misfit(field="joints", message=f"{name}: {told}") for name in short), own=made
             )
         return Part(
-            **common, pieces=(*pieces_of(saved, layout, places, tube, grade, saw), *bracket_pieces(feet, held)), checks=checks, mass=found.mass_kg,
-            views=(View(name="drawing", title="flat in its plane and on edge"),), card=card_of(saved, layout, places, tube, grade, saw),
+            **common, pieces=(*pieces_of(saved, layout, places, tube, grade, cuts, saw), *bracket_pieces(feet, held)), checks=checks, mass=found.mass_kg,
+            views=(View(name="drawing", title="flat in its plane and on edge"), *wrap_views(cuts, numbers_of(around.settings))),
+            card=card_of(saved, layout, places, tube, grade, cuts, saw),
             procedure=grade.procedure, welding=tuple(welding_of(grade, inserts=False, check="every length from joint to joint")),
-            notes=tuple(notes_of(saved, layout, places, tube, grade, found, held)), own=made,
+            notes=(*notes_of(saved, layout, places, tube, grade, found, held), *(f"not notched: {one}" for cut in cuts for one in cut.lacking)), own=made,
         )  # fmt: skip
+
+    def _cuts(
+        self, saved: FrameArm, layout: Layout, places: Sequence[OnBody], tube: Tube, around: Around
+    ) -> tuple[Cut, ...]:
+        """Its round tubes as they are cut."""
+        assert saved.of_end
+        studs = {name: ball.stud_axis for name, ball in around.ends[saved.of_end].balls.items()}
+        return cut_of(saved, tube, layout, places, studs, around.settings.wrap_paper_mm)
 
     def _at_joints(self, saved: FrameArm, cases: Sequence[BodyCase], grade: Grade, around: Around) -> list[CheckResult]:
         """What is made at its joints, of the metal that its tubes are of beside their welds."""
@@ -320,6 +336,13 @@ class FrameArmKind(Kind[FrameArm]):
         """Flat in its plane and on edge, each tube with how it is used."""
         made, arm = part.own, part.saved
         assert isinstance(arm, FrameArm)
+        cut = (
+            next((one for one in made.cuts if wrap_name(one) == asked.name), None)
+            if isinstance(made, FrameMade)
+            else None
+        )
+        if cut is not None:
+            return wrap_of(cut, part, numbers)
         if asked.name != "drawing" or not isinstance(made, FrameMade) or made.layout is None or made.tube is None:
             return super().draw(part, asked, numbers)
         return frame_sheet(_drawn(arm, made, made.layout, made.tube), numbers)
@@ -440,7 +463,15 @@ class FrameArmKind(Kind[FrameArm]):
             sized_flange(joint, seen.cases, everyday, saved.plate_yield_mpa, around.settings, target)
             for joint in fitted
         )
-        sized = sized.model_copy(update={"joints": fitted})
+        stood = tuple(standing(joint, tube.od_mm) for joint in fitted) if tubed else fitted
+        wider = [
+            one.point.replace("_", " ") for one, was in zip(stood, fitted, strict=True) if one.face_mm > was.face_mm
+        ]
+        if wider:
+            advice += (
+                f" Made ⌀{2 * ceil(tube.od_mm / 2)} mm, so that the tubes stand on them: what is at {', '.join(wider)}."
+            )
+        sized = sized.model_copy(update={"joints": stood})
         box = next(iter(layout.boxes.values()), None)
         boxes = f"boxes of {box.wall:g} mm plate" if box else ""
         label = (f"{tube.label}, {boxes}" if box else tube.label) if tubed else boxes
@@ -547,7 +578,7 @@ def _leg(saved: FrameArm, tube: Tube) -> float:
 
 
 def _saw(saved: FrameArm, layout: Layout) -> dict[str, float]:
-    """What each tube is sawn to before its ends are notched [mm]: between centres less what is made at its ends."""
+    """What each box of plate is cut to before its ends are fitted [mm]: between centres less what is made at its ends."""
     faces = {joint.point: joint.face_mm for joint in saved.joints}
     return {
         name: layout.lengths[name] - sum(faces.get(end, 0.0) for end in ends) for name, ends in layout.tubes.items()

@@ -15,14 +15,15 @@ from tirante.core.parts.feet import OFFSET
 from tirante.core.parts.frame_arm.at_joints import FIT as HOLE_FIT
 from tirante.core.parts.frame_arm.judged import FrameResult, area_of
 from tirante.core.parts.frame_arm.layout import Layout
-from tirante.core.parts.part import BoughtPiece, Card, CardLine, Figure, Piece, PlatePiece, TurnedPiece, tube_piece
+from tirante.core.parts.part import BoughtPiece, Card, CardLine, Figure, Piece, PlatePiece, TurnedPiece
+from tirante.core.parts.welded.tube_ends import Cut
 from tirante.core.suspension.on_body import OnBody
 
 
 def pieces_of(
-    saved: FrameArm, layout: Layout, places: Sequence[OnBody], tube: Tube, grade: Grade, saw: dict[str, float]
+    saved: FrameArm, layout: Layout, places: Sequence[OnBody], tube: Tube, grade: Grade, cuts: Sequence[Cut], saw: dict[str, float]
 ) -> tuple[Piece, ...]:  # fmt: skip
-    """Tubes before their ends are notched, plates of its boxes, gussets, what is made at its joints.
+    """Tubes with their notches, plates of its boxes, gussets, what is made at its joints.
 
     Args:
         saved: the arm.
@@ -30,14 +31,11 @@ def pieces_of(
         places: of its body.
         tube: the stock of its tubes.
         grade: their metal.
+        cuts: its tubes as they are cut.
         saw: what each tube is sawn to [mm].
     """
     words = {place.point: place.words for place in places}
-    found: list[Piece] = [
-        tube_piece(name, tube, grade, saw[name], ("notched", "notched"), before_notching=True)
-        for name in layout.tubes
-        if name not in layout.boxes
-    ]
+    found: list[Piece] = [cut.piece(tube, grade) for cut in cuts]
     for name, box in layout.boxes.items():
         plates = (("sides", box.height), ("top and bottom", box.width - 2 * box.wall))
         found += [
@@ -84,7 +82,7 @@ def _round(one: Flange) -> Contour:
 
 
 def card_of(
-    saved: FrameArm, layout: Layout, places: Sequence[OnBody], tube: Tube, grade: Grade, saw: dict[str, float]
+    saved: FrameArm, layout: Layout, places: Sequence[OnBody], tube: Tube, grade: Grade, cuts: Sequence[Cut], saw: dict[str, float]
 ) -> Card:  # fmt: skip
     """What to saw, and what to check it by.
 
@@ -94,17 +92,16 @@ def card_of(
         places: of its body.
         tube: the stock of its tubes.
         grade: their metal.
+        cuts: its tubes as they are cut.
         saw: what each tube is sawn to [mm].
     """
-    note = f"{tube.label}, {grade.label}, before notching"
-    figures = [
-        Figure(label=f"Saw {name}", mm=saw[name], note=note) for name in layout.tubes if name not in layout.boxes
-    ]
+    figures = [cut.figure(tube, grade) for cut in cuts]
     figures += [
         Figure(label=f"Box {name}, long", mm=saw[name], note=f"{box.height:g} × {box.width:g} of {box.wall:g} mm {saved.plate_name}, before its ends are fitted")
         for name, box in layout.boxes.items()
     ]  # fmt: skip
     lines = [CardLine(text=f"{name}, joint centre to joint centre", mm=mm) for name, mm in layout.lengths.items()]
+    lines += [line for cut in cuts for line in cut.lines()]
     at = {place.point: np.array(place.at) for place in places}
     jointed = [place for place in places if place.jointed]
     tied = {frozenset(ends) for ends in layout.tubes.values()}

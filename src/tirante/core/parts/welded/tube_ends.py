@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 from tirante.core.document.catalogue import Grade, Tube
 from tirante.core.errors import TiranteError
 from tirante.core.notch.hole_saw import nearest_saw, told
-from tirante.core.notch.meeting import Branch, Fitted, Round, fit
+from tirante.core.notch.meeting import Branch, Fitted, Round, fit, round_at
 from tirante.core.parts.part import CardLine, Figure, NotchedEnd, TubePiece, end_note, tube_piece
 
 Array = NDArray[np.float64]
@@ -48,9 +48,17 @@ class Run:
     ends: tuple[Meets, Meets]
 
     def round(self) -> Round:
-        """What others that come later are notched to."""
-        a, way = self.a.tolist(), (self.b - self.a).tolist()
-        return Round(name=self.name, at=(a[0], a[1], a[2]), along=(way[0], way[1], way[2]), radius=self.od / 2)
+        """What stands on its side is notched to."""
+        return round_at(self.name, self.a, self.b - self.a, self.od / 2)
+
+    def from_end(self, at: Array) -> Round:
+        """What comes later to the place where it ends is notched to.
+
+        Args:
+            at: that place [mm].
+        """
+        far = self.b if np.allclose(at, self.a) else self.a
+        return round_at(self.name, at, far - at, self.od / 2, begins=True)
 
 
 @dataclass(frozen=True)

@@ -58,9 +58,6 @@ def wrap_sheet(cut: Cut, numbers: Numbers, other_hand: str) -> Drawing:
     for which in ends:
         _one(sheet, cut, which, y, wide, tall[which])
         y += tall[which] + BETWEEN
-    left, right = 0.0, wide
-    for x in (left, right):
-        sheet.line((x, 1.0), (x, high), "mark", ref=f"tube:{cut.run.name}")
     sheet.line((wide / 2, 1.0), (wide / 2, high), "mark", ref=f"tube:{cut.run.name}")
     said = f"{numbers.main(wide)} round"
     sheet.text((wide / 2, high + 5.0), f"top · {said}", 3.5, "middle", mono=True, bold=True, ref=f"tube:{cut.run.name}")
@@ -97,9 +94,12 @@ def _one(sheet: Sheet, cut: Cut, which: int, y: float, wide: float, tall: float)
     sheet.area(((0.0, line), *places, (wide, line)), "steel", None, ref=f"tube:{cut.run.name}")  # what comes off
     for a, b in pairwise(places):
         sheet.line(a, b, "cut", ref=f"tube:{cut.run.name}")
-    sheet.line((0.0, line), (wide, line), "mark", ref=f"tube:{cut.run.name}")
     back = line + sign * tall
-    sheet.line((0.0, back), (wide, back), "mark", ref=f"tube:{cut.run.name}")
+    # closed, so that a cutter of paper or vinyl goes round it
+    round_it = (places[-1], (wide, back), (0.0, back), places[0])
+    for a, b in pairwise(round_it):
+        sheet.line(a, b, "cut", ref=f"tube:{cut.run.name}")
+    sheet.line((0.0, line), (wide, line), "mark", ref=f"tube:{cut.run.name}")
     end = cut.ends[which]
     assert isinstance(end, Fitted)
     place = line + sign * (end.depth + BAND * 0.5)

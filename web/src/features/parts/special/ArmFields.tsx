@@ -31,14 +31,14 @@ export function PivotEnd({ part, chosen }: OwnField) {
   )
 }
 
-/** What each tube of an arm is sawn to, before it is notched. */
+/** What each tube of an arm is sawn to. */
 export function SawLengths({ part }: OwnField) {
   const { result } = usePart(part.id)
   const { main } = useUnits()
   const saw = Object.entries((result?.own?.kind === 'arm' && result.own.saw_mm) || {})
   return saw.map(([name, mm]) => (
     <Typography key={name} variant="body2" sx={{ display: 'flex', justifyContent: 'space-between' }}>
-      <span>{name === 'brace' ? 'brace, between centre lines' : `${name}, saw before notching`}</span>
+      <span>{`saw ${name}`}</span>
       <Box component="span" sx={(theme) => ({ fontFamily: theme.tirante.mono })}>
         {main(mm)}
       </Box>
