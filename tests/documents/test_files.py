@@ -3,6 +3,7 @@
 import csv
 import io
 import json
+import re
 import xml.etree.ElementTree as ET
 import zipfile
 from collections.abc import Iterator
@@ -273,12 +274,50 @@ def test_a_name_cannot_become_a_formula_or_markup(marram: Design) -> None:
     assert pack_pdf(work(design), stamp())
 
 
-def test_a_plate_larger_than_the_page_says_so(marram: Design) -> None:
+def test_a_plate_larger_than_the_page_goes_over_sheets_that_are_laid_on_each_other(marram: Design) -> None:
+    """Every cross stands on two sheets; laid cross on cross, the hole is where the drawing has it, at true size."""
     tab = marram.of_kind(TabPair)[0]
-    huge = tab.model_copy(update={"height": Length(mm=260.0), "base_width": Length(mm=190.0)})
+    huge = tab.model_copy(update={"height": Length(mm=260.0), "base_width": Length(mm=290.0)})
     design = with_part(marram, huge)
+    drawing = draw(huge, design, "tab-flat", Numbers())
     with pdfplumber.open(io.BytesIO(pack_pdf(work(design), stamp()))) as document:
-        assert any("larger than the page" in page.extract_text() for page in document.pages)
+        sheets = [page for page in document.pages if "lay the crosses" in page.extract_text()]
+        assert len(sheets) == 4
+        found: dict[str, list[tuple[int, float, float]]] = {}
+        for n, page in enumerate(sheets):
+            for word in page.extract_words(keep_blank_chars=False):
+                if re.fullmatch(r"\d[-|]\d\.\d[ab]", word["text"]):
+                    found.setdefault(word["text"], []).append((n, word["x0"] * POINT, word["bottom"] * POINT))
+        assert found
+        shifts: dict[tuple[int, int], list[tuple[float, float]]] = {}
+        for places in found.values():
+            for k, (n, x, y) in enumerate(places):
+                for m, u, v in places[k + 1 :]:
+                    shifts.setdefault((n, m), []).append((u - x, v - y))
+        assert {(0, 1), (0, 2), (1, 3), (2, 3)} <= shifts.keys()
+        for several in shifts.values():  # one way to lay them, whichever cross is taken
+            for dx, dy in several:
+                assert (dx, dy) == pytest.approx(several[0], abs=0.02)
+        holes = [
+            next(
+                (c["x0"] * POINT, c["top"] * POINT)
+                for c in page.curves
+                if abs((c["x1"] - c["x0"]) * POINT - huge.hole.mm) < 0.05
+            )
+            for page in sheets
+        ]
+        for (n, m), several in shifts.items():
+            assert (holes[m][0] - holes[n][0], holes[m][1] - holes[n][1]) == pytest.approx(several[0], abs=0.05)
+        # laid together they reach as far as the plate does
+        across = -shifts[0, 1][0][0]
+        up = shifts[0, 2][0][1]
+        assert 0 < across < 186
+        assert 0 < up < 250
+    wide = max(max(i.x1, i.x2) for i in drawing.items if isinstance(i, Line) and i.style == "cut") - min(
+        min(i.x1, i.x2) for i in drawing.items if isinstance(i, Line) and i.style == "cut"
+    )
+    assert wide == pytest.approx(290.0)
+    assert across + 186 == pytest.approx(wide, abs=0.01)  # and no further
 
 
 def test_inch_sheets_show_both_systems(quay: Design) -> None:

@@ -5,6 +5,8 @@ from __future__ import annotations
 import io
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
+from math import ceil
 from typing import Any
 from xml.sax.saxutils import escape
 
@@ -48,6 +50,87 @@ class Drawn(Flowable):  # type: ignore[misc]
     def draw(self) -> None:
         """On the canvas, whose origin is its lower left."""
         draw(self.canv, self.drawing, -self.left * self.scale, -self.foot * self.scale, self.scale)
+
+
+LAP = 12.0  # [mm] that neighbouring tiles of a drawing share
+CROSS = 4.0  # [mm] from the middle of a joining mark to its ends
+
+
+class Tile(Flowable):  # type: ignore[misc]
+    """A window of a drawing that is larger than a page, at 1:1, with the marks by which it is laid on its neighbours."""
+
+    def __init__(
+        self, drawing: Drawing, window: tuple[float, float, float, float], marks: Sequence[tuple[float, float, str]]
+    ) -> None:
+        """
+        Args:
+            drawing: what.
+            window: left, foot, right, top of it [mm].
+            marks: joining marks of the whole drawing: x, y [mm] and what stands beside each.
+        """
+        super().__init__()
+        self.drawing, self.window = drawing, window
+        left, foot, right, top = window
+        self.marks = [one for one in marks if left <= one[0] <= right and foot <= one[1] <= top]
+        self.hAlign = "LEFT"
+
+    def wrap(self, width: float, height: float) -> tuple[float, float]:
+        """What it takes [points]."""
+        del width, height
+        left, foot, right, top = self.window
+        return (right - left) * MM, (top - foot) * MM
+
+    def draw(self) -> None:
+        """On the canvas, what lies outside the window left away."""
+        left, foot, right, top = self.window
+        canvas = self.canv
+        canvas.saveState()
+        path = canvas.beginPath()
+        path.rect(0, 0, (right - left) * MM, (top - foot) * MM)
+        canvas.clipPath(path, stroke=0, fill=0)
+        draw(canvas, self.drawing, -left, -foot, 1.0)
+        canvas.restoreState()
+        canvas.setStrokeColor(HexColor(INK["ink"]))
+        canvas.setFillColor(HexColor(INK["ink"]))
+        canvas.setLineWidth(0.2 * MM)
+        canvas.setDash()
+        canvas.setFont(BOLD, 3.0 * MM)
+        for x, y, told in self.marks:
+            at = (x - left) * MM, (y - foot) * MM
+            canvas.line(at[0] - CROSS * MM, at[1], at[0] + CROSS * MM, at[1])
+            canvas.line(at[0], at[1] - CROSS * MM, at[0], at[1] + CROSS * MM)
+            canvas.drawString(at[0] + 0.8 * MM, at[1] + 0.8 * MM, told)
+
+
+def tiles(drawing: Drawing, width: float, height: float) -> list[Tile]:
+    """A drawing at 1:1 over as many pages as it takes, row by row from its foot, each row from the left.
+
+    Args:
+        drawing: what.
+        width: of a page's room [mm].
+        height: likewise.
+    """
+    left, foot, right, top = extent(drawing)
+    across, up = (_cuts(a, b, room) for a, b, room in ((left, right, width), (foot, top, height)))
+    marks = []
+    for axis, cuts, other in (("x", across, up), ("y", up, across)):
+        for i, ((_, end), (begin, _)) in enumerate(pairwise(cuts)):
+            seam = (begin + end) / 2
+            for j, (low, high) in enumerate(other):
+                for share, which in ((0.25, "a"), (0.75, "b")):
+                    along = low + share * (high - low)
+                    place = (seam, along) if axis == "x" else (along, seam)
+                    marks.append((*place, f"{i + 1}{'-' if axis == 'x' else '|'}{i + 2}.{j + 1}{which}"))
+    return [Tile(drawing, (a, c, b, d), marks) for c, d in up for a, b in across]
+
+
+def _cuts(low: float, high: float, room: float) -> list[tuple[float, float]]:
+    """Even windows of no more than the room over a length, each over its neighbour by the lap at least."""
+    if high - low <= room:
+        return [(low, high)]
+    count = ceil((high - low - LAP) / (room - LAP))
+    step = (high - low - room) / (count - 1)
+    return [(low + i * step, low + i * step + room) for i in range(count)]
 
 
 def fitted(drawing: Drawing, width: float = ROOM, height: float = 150.0) -> Drawn:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from reportlab.platypus import Spacer
+from reportlab.platypus import CondPageBreak, Spacer
 
 from tirante.core.checks.shown import shown_utilisation
 from tirante.core.drawing.sheet import Numbers
@@ -16,7 +16,7 @@ from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.parts.part import Part, PlatePiece
 from tirante.core.parts.registry import kind_of
-from tirante.documents.book import BARS, FOOT, ROOM, Book, Drawn, fitted, heading, items, rows, words
+from tirante.documents.book import BARS, FOOT, ROOM, Book, fitted, heading, items, rows, tiles, words
 from tirante.documents.pdf import MM, Stamp
 
 
@@ -155,10 +155,20 @@ def _templates(book: Book, part: Part, out: PartOut, numbers: Numbers) -> None:
             ),
             Spacer(1, 4 * MM),
         ]
-        if drawing.width <= ROOM + 0.01 and drawing.height <= book.top - BARS - 16:
-            pieces.append(Drawn(drawing, 1.0))
-        else:
-            pieces.append(words("This is larger than the page: use the DXF.", 4, bold=True))
+        room = book.top - BARS - 24
+        over = tiles(drawing, ROOM, room)
+        for i, tile in enumerate(over):
+            if i:
+                pieces.append(CondPageBreak((room + 10) * MM))
+            if len(over) > 1:
+                pieces.append(
+                    words(
+                        f"Sheet {i + 1} of {len(over)}: lay the crosses of one name on each other, and glue.",
+                        3.6,
+                        bold=True,
+                    )
+                )
+            pieces.append(tile)
         book.section(f"{part.name}: {view.title}", out.side, pieces, true_size=True)
 
 
