@@ -203,14 +203,18 @@ def test_the_cheapest_change_is_taken_and_clears_the_check(page: Page, job: str)
     expect(page.get_by_test_id("headline")).to_contain_text("It holds")
 
 
-def test_a_saddle_that_is_not_square_is_refused_by_name(page: Page, job: str) -> None:
+def test_a_saddle_that_is_not_square_is_cut_for_its_angle_and_refused_where_no_fillet_goes(
+    page: Page, job: str
+) -> None:
     open_link(page, job, "Rear upper link")
     page.keyboard.press("6")
     expect(page.locator("[data-drawing=tab]")).to_be_visible()
     expect(page.locator("[data-drawing=tab]")).to_be_visible()
     page.get_by_role("tab", name="What it is").click()
-    page.get_by_label("Plate to tube axis").fill("60")
-    expect(page.get_by_role("alert").first).to_contain_text("oblique")
+    page.get_by_label("Plate to tube axis").fill("75")
+    expect(page.locator("[data-drawing=tab]")).to_contain_text("75° to its axis; the other plate is turned over")
+    page.get_by_label("Plate to tube axis").fill("20")
+    expect(page.get_by_role("alert").first).to_contain_text("no wider than")
     page.get_by_label("Plate to tube axis").fill("90")
     expect(page.locator("[data-drawing=tab]")).to_be_visible()
 

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from tirante.core.errors import InputError, NotApplicable
+from tirante.core.errors import InputError
 from tirante.core.flat.contour import Curve, Straight, grown, polygon, require_closed
 from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
 
@@ -98,12 +98,6 @@ def test_a_shape_that_contradicts_itself_names_the_field(change: dict[str, float
     with pytest.raises(InputError) as caught:
         tab_outline(**{**TAB, **change})  # type: ignore[arg-type]
     assert caught.value.fields == (field,)
-
-
-def test_an_oblique_saddle_is_refused_by_name() -> None:
-    with pytest.raises(NotApplicable) as caught:
-        tab_outline(**TAB, saddle_od=90.0, saddle_angle_deg=60.0)
-    assert caught.value.code == "oblique_saddle"
 
 
 def test_an_open_outline_is_refused_with_its_gap() -> None:

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from math import cos, degrees, radians
 from typing import Annotated, Any
 
 from pydantic import Field
 
 from tirante.calc.fields import Designation, Input, Mm, MmOrZero, Mpa, Newton, NewtonOrZero, SignedMm
 from tirante.calc.registry import Working, step, topic
-from tirante.core.brackets import bolt, lug, tab_bending, weld_group
+from tirante.core.brackets import bolt, lug, saddle, tab_bending, weld_group
 from tirante.core.errors import InputError
+from tirante.core.flat.contour import Curve
+from tirante.core.flat.true_curve import arcs_of
 from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
 from tirante.core.members.thread import parse_thread
 
@@ -474,3 +477,56 @@ def run_plate_link(data: PlateLinkInput) -> Result:
     return out, [
         step("bent", "P/A + (F L/4 + S L)/W · 1/(1 − P/Pe)", "shigley-shaft", euler_n=euler, modulus_mm3=flat.modulus)
     ]
+
+
+class SaddleInput(Input):
+    tube_od_mm: Mm
+    angle_deg: Annotated[
+        float, Field(ge=15, le=90, description="deg; between plate and tube axis", allow_inf_nan=False)
+    ] = 90.0
+    width_mm: Mm = Field(description="mm; of the foot")
+    thickness_mm: Mm
+    offset_mm: SignedMm = Field(default=0.0, description="mm; of the plate's middle across the tube")
+    gap_mm: MmOrZero | None = Field(
+        default=None, description="mm; between the plates of a pair: each then stands beside the offset, to either side"
+    )
+    steps: Annotated[int, Field(ge=2, le=1000)] = 10
+
+
+@topic(
+    "saddle",
+    SaddleInput,
+    outputs={
+        "profile": "along the foot: x_mm, and its height from the tube's crown: foot_mm in the plate's middle, faces_mm at either face",
+        "edges": "the foot as arcs and lines within 0.005 mm, in order: x1, y1, x2, y2, and of an arc centre, radius and which way",
+        "face_gap_mm": "that a foot cut square to the plate stands off at one face, at most", "widest_weld_deg": "largest angle between plate and tube",
+        "throat_of_leg": "of a fillet there", "offset_mm": "of this plate's middle across the tube; the pair's other plate is this one turned over",
+    },
+    example={"tube_od_mm": 76.2, "angle_deg": 70, "width_mm": 50, "thickness_mm": 5, "offset_mm": 4},
+    sources=("geometry", "en-1993-1-8"),
+)  # fmt: skip
+def run_saddle(data: SaddleInput) -> Result:
+    """Foot of a plate that stands on a round tube at an angle."""
+    half, thickness = data.width_mm / 2, data.thickness_mm
+    offset = data.offset_mm
+    if data.gap_mm is not None:
+        offset += (data.gap_mm + thickness) / 2 * cos(radians(data.angle_deg))
+    one = saddle.saddle(data.tube_od_mm, data.angle_deg, half, thickness, offset)
+    xs = [half * (2 * i / data.steps - 1) for i in range(data.steps + 1)]
+    profile = [
+        {"x_mm": x, "foot_mm": one.foot(x), "faces_mm": [one.foot(x, side) for side in (-thickness / 2, thickness / 2)]}
+        for x in xs
+    ]
+    edges: list[dict[str, Any]] = [
+        {"x1": edge.start[0], "y1": edge.start[1], "x2": edge.end[0], "y2": edge.end[1], **({"cx": edge.cx, "cy": edge.cy, "r": edge.r, "way": "clockwise" if edge.back else "counter-clockwise"} if isinstance(edge, Curve) else {})}
+        for edge in arcs_of(lambda x: (x, one.foot(x)), -half, half)
+    ]  # fmt: skip
+    widest = one.widest_weld(half)
+    out = {
+        "profile": profile, "edges": edges, "face_gap_mm": one.face_gap(half, thickness), "widest_weld_deg": degrees(widest),
+        "throat_of_leg": saddle.throat_share(widest), "offset_mm": offset,
+    }  # fmt: skip
+    return out, [
+        step("foot", "√(R² − (x sin α + e)²) − R", "geometry", R_mm=data.tube_od_mm / 2, alpha_deg=data.angle_deg, e_mm=offset),
+        step("throat", "leg · cos(ψ/2), ψ = 90° + asin(cos α · across / R)", "en-1993-1-8", psi_deg=degrees(widest), share=saddle.throat_share(widest)),
+    ]  # fmt: skip

@@ -22,7 +22,7 @@ class SaddleBase(Document):
 
     kind: Literal["saddle"] = "saddle"
     tube_od: Length
-    angle_deg: Angle = 90.0  # between plate and tube axis; only 90 is worked out
+    angle_deg: Angle = 90.0  # between plate and tube axis
     wall_mm: NotNegative | None = None
 
 

@@ -9,10 +9,11 @@ import numpy as np
 
 from tirante.core.brackets import bolt as bolts
 from tirante.core.brackets import lug, tab_bending, weld_group
+from tirante.core.brackets.saddle import saddle, throat_share
 from tirante.core.checks.kinds import asked
 from tirante.core.checks.result import CheckResult, Reproduction, Try, worst_of
 from tirante.core.document.catalogue import Bolt
-from tirante.core.document.parts.bracket import TabPair
+from tirante.core.document.parts.bracket import SaddleBase, TabPair
 from tirante.core.document.settings import Settings
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members import thread
@@ -183,6 +184,31 @@ def _lug_checks(tab: TabPair, pin: float, held: HeldEnd, settings: Settings) -> 
     return results
 
 
+def beside_crown(tab: TabPair, gap: float) -> float:
+    """How far across its tube the middle of either plate stands [mm]: nothing where the pair is square to the tube.
+
+    Args:
+        tab: as it is saved.
+        gap: between the plates [mm].
+    """
+    return (gap + tab.plate.mm) / 2 * cos(radians(tab.base.angle_deg)) if isinstance(tab.base, SaddleBase) else 0.0
+
+
+def throat_of(tab: TabPair, gap: float) -> float:
+    """Throat of its fillets over their leg: less where the plate leans to the tube's side.
+
+    Args:
+        tab: as it is saved.
+        gap: between the plates [mm].
+    """
+    if not isinstance(tab.base, SaddleBase) or abs(tab.base.angle_deg - 90.0) < 1e-9:
+        return THROAT_OF_LEG
+    stands = saddle(
+        tab.base.tube_od.mm, tab.base.angle_deg, tab.base_width.mm / 2, tab.plate.mm, beside_crown(tab, gap)
+    )
+    return throat_share(stands.widest_weld(tab.base_width.mm / 2))
+
+
 def foot_runs(tab: TabPair, gap: float, reach: float) -> list[tuple[float, float, float, float]]:
     """Weld runs of both plates in their feet's plane that can be laid; x across the plates, y along the bolt from the middle [mm].
 
@@ -238,7 +264,10 @@ def _foot_checks(tab: TabPair, made: JointMade, settings: Settings) -> list[Chec
         return Try(demand=stress, capacity=tab.yield_mpa, topic="tab-bending", input=data, output="stress_mpa",
                     figure="demand", note=slant_told(tab, made.held))  # fmt: skip
 
-    runs, at, leg = foot_runs(tab, made.gap, settings.inside_fillet_gap_mm), (0.0, 0.0, tab.height.mm), weld_leg(tab)
+    runs, at = foot_runs(tab, made.gap, settings.inside_fillet_gap_mm), (0.0, 0.0, tab.height.mm)
+    leg = (
+        weld_leg(tab) * throat_of(tab, made.gap) / THROAT_OF_LEG
+    )  # of the right-angled fillet that has the same throat
     # of a newton each way, at the ends of all runs: the group is linear in what pulls at it
     ways = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
     each = np.array([weld_group.line_forces(runs, way, at).forces for way in ways])
@@ -278,6 +307,11 @@ def weld_told(tab: TabPair, gap: float, settings: Settings) -> str:
     told = []
     if gap < settings.inside_fillet_gap_mm:
         told.append(f"no torch lays a fillet inside a gap of {gap:.1f} mm: the outer face and both ends are counted")
+    share = throat_of(tab, gap)
+    if share < THROAT_OF_LEG - 1e-9:
+        told.append(
+            f"the plate leans to the tube: a throat of {share:.2f} of the leg is counted, not {THROAT_OF_LEG:.2f}"
+        )
     if weld_leg(tab) < tab.weld_leg_mm:
         told.append(f"counted, and laid, at {weld_leg(tab):g} mm: {tab.weld_leg_mm:g} mm burns through")
     return "; ".join(told)

@@ -6,10 +6,13 @@ Coordinates: mm, x across the plate, y from the foot's middle toward the hole.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import acos, atan2, cos, degrees, hypot, radians, sin, sqrt
+from math import acos, atan2, cos, degrees, hypot, radians, sin
 
-from tirante.core.errors import InputError, NotApplicable
+from tirante.core.brackets.saddle import saddle
+from tirante.core.errors import InputError
 from tirante.core.flat.contour import Contour, Curve, Edge, Hole, Straight
+from tirante.core.flat.true_curve import arcs_of
+from tirante.core.notch.hole_saw import CLOSE
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -23,7 +26,7 @@ class TabOutline:
 
 def tab_outline(
     head_radius: float, edge: float, base_width: float, height: float, hole: float, thickness: float,
-    saddle_od: float | None = None, saddle_angle_deg: float = 90.0,
+    saddle_od: float | None = None, saddle_angle_deg: float = 90.0, saddle_offset: float = 0.0,
 ) -> TabOutline:  # fmt: skip
     """Contour of a tab: foot, two flanks tangent to the head, head arc above the hole.
 
@@ -34,25 +37,20 @@ def tab_outline(
         height: foot (on a saddle: the tube's crown) to hole centre [mm]
         hole: diameter [mm]
         thickness: [mm]
-        saddle_od: tube that the foot stands square across, None for a flat foot [mm]
-        saddle_angle_deg: between plate and tube axis; only 90 is covered.
+        saddle_od: tube that the foot stands on, None for a flat foot [mm]
+        saddle_angle_deg: between plate and tube axis.
+        saddle_offset: of the plate's middle across the tube [mm]
 
     Returns:
         Outline and warnings (hole under the plate's thickness, thin web).
 
     Raises:
         InputError: the shape contradicts itself.
-        NotApplicable: an oblique saddle.
+        NotApplicable: a foot that wraps round its tube, or along which no fillet goes.
 
     Source:
         Geometry (derived).
     """
-    if saddle_od is not None and abs(saddle_angle_deg - 90.0) > 1e-6:
-        raise NotApplicable(
-            "An oblique saddle (a plate not square across its tube) is not worked out yet: its foot is part of an "
-            "ellipse. Set the angle to 90° or use a flat foot.",
-            code="oblique_saddle", fields=("base.angle_deg",), value=saddle_angle_deg, limits=(90.0, 90.0),
-        )  # fmt: skip
     half = base_width / 2
     if base_width < 2 * head_radius - 1e-9:
         raise InputError(
@@ -71,39 +69,41 @@ def tab_outline(
             code="contradictory", fields=("edge",), value=edge, limits=(head_radius, None),
         )  # fmt: skip
     centre = height + edge - head_radius
-    foot = 0.0
-    if saddle_od is not None:
-        radius = saddle_od / 2
-        if half > 0.9 * radius:
-            raise InputError(
-                f"A foot of {base_width:g} mm does not stand on a tube of {saddle_od:g} mm: at most "
-                f"{1.8 * radius:.1f} mm, or it wraps past where a weld can reach.",
-                code="contradictory", fields=("base_width",), value=base_width, limits=(None, 1.8 * radius),
-            )  # fmt: skip
-        foot = sqrt(radius * radius - half * half) - radius
+    stands = None if saddle_od is None else saddle(saddle_od, saddle_angle_deg, half, thickness, saddle_offset)
+    left, right = (stands.foot(x) if stands else 0.0 for x in (-half, half))
     if hole / 2 >= height:
         raise InputError(
             "The hole reaches the foot. Raise the hole.",
             code="contradictory", fields=("height",), value=height, limits=(hole / 2, None),
         )  # fmt: skip
-    tx, ty, angle = _flank(half, foot, centre, head_radius)
+    rx, ry, first = _flank(half, right, centre, head_radius)
+    lx, ly, last = _flank(half, left, centre, head_radius)
     edges: list[Edge] = [
-        Straight(half, foot, tx, ty),
-        Curve(0.0, centre, head_radius, angle, 180.0 - angle),
-        Straight(-tx, ty, -half, foot),
+        Straight(half, right, rx, ry),
+        Curve(0.0, centre, head_radius, first, 180.0 - last),
+        Straight(-lx, ly, -half, left),
     ]
-    if saddle_od is None:
+    if stands is None:
         edges.append(Straight(-half, 0.0, half, 0.0))
+    elif stands.offset == 0.0 and abs(saddle_angle_deg - 90.0) < 1e-9:
+        r = stands.tube_od / 2
+        side = degrees(atan2(right + r, half))
+        edges.append(Curve(0.0, -r, r, side, 180.0 - side, back=True))
     else:
-        side = degrees(atan2(foot + saddle_od / 2, half))
-        edges.append(Curve(0.0, -saddle_od / 2, saddle_od / 2, side, 180.0 - side, back=True))
+        edges += arcs_of(lambda x: (x, stands.foot(x)), -half, half)
     warnings = []
     if hole < thickness:
         warnings.append("the hole is smaller than the plate is thick: drill it, it does not punch or burn well")
     if height - hole / 2 < 1.5 * thickness:
         warnings.append("less than 1.5 thicknesses between hole and foot: the weld's heat reaches the hole")
+    gap = stands.face_gap(half, thickness) if stands else 0.0
+    if gap > 0.05:
+        how = "the fillet fills it" if gap <= CLOSE else "bevel the foot to its tube"
+        warnings.append(
+            f"cut square to the plate its foot stands off the tube at one face by {gap:.1f} mm at most: {how}"
+        )
     contour = Contour(edges=tuple(edges), holes=(Hole(0.0, height, hole),))
-    return TabOutline(contour=contour, low=min(0.0, foot), warnings=tuple(warnings))
+    return TabOutline(contour=contour, low=min(0.0, left, right), warnings=tuple(warnings))
 
 
 def _flank(half: float, foot: float, height: float, radius: float) -> tuple[float, float, float]:

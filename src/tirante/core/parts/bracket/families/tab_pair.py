@@ -22,7 +22,14 @@ from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.loads.case_seen import NotCarried
 from tirante.core.parts.around import Around
-from tirante.core.parts.bracket.families.tab_checks import NOT_CHECKED, PLATES, lug_of, tab_checks, weld_told
+from tirante.core.parts.bracket.families.tab_checks import (
+    NOT_CHECKED,
+    PLATES,
+    beside_crown,
+    lug_of,
+    tab_checks,
+    weld_told,
+)
 from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
 from tirante.core.parts.bracket.families.tab_view import tab_flat, tab_sheet
 from tirante.core.parts.feet import fitted, leans, pull_of, stands_right
@@ -61,8 +68,13 @@ class TabMade:
     inside: bool  # whether a torch lays fillets between its plates
 
 
-def outline_of(tab: TabPair) -> TabOutline:
-    """The tab's contour.
+def outline_of(tab: TabPair, gap: float = 0.0) -> TabOutline:
+    """The tab's contour. Both plates of a pair that is not square to its tube stand beside the crown, one to either side: one is the other,
+    turned over.
+
+    Args:
+        tab: as it is saved.
+        gap: between its plates [mm].
 
     Raises:
         InputError, NotApplicable: with fields of the tab pair ("base_width").
@@ -70,7 +82,7 @@ def outline_of(tab: TabPair) -> TabOutline:
     saddle = tab.base if tab.base.kind == "saddle" else None
     return tab_outline(
         tab.head_radius.mm, tab.edge.mm, tab.base_width.mm, tab.height.mm, tab.hole.mm, tab.plate.mm,
-        saddle.tube_od.mm if saddle else None, saddle.angle_deg if saddle else 90.0,
+        saddle.tube_od.mm if saddle else None, saddle.angle_deg if saddle else 90.0, beside_crown(tab, gap),
     )  # fmt: skip
 
 
@@ -246,7 +258,7 @@ class TabPairKind(Kind[TabPair]):
         outline: TabOutline | None = None
         checks: list[CheckResult] = []
         try:
-            outline = outline_of(saved)
+            outline = outline_of(saved, made[0].gap if made else 0.0)
             if not faults:
                 checks = [check for one in made for check in tab_checks(saved, one, around.settings)]
         except (InputError, NotApplicable) as error:
@@ -272,6 +284,7 @@ class TabPairKind(Kind[TabPair]):
                     CardLine(text="hole, centre-punched from the template", mm=saved.hole.mm),
                     CardLine(text="foot to hole", mm=saved.height.mm),
                     CardLine(text="between the plates", mm=made[0].gap, strong=True),
+                    *_turned_over(saved, made[0].gap),
                     CardLine(text=f"bolt {made[0].bolt.label if made[0].bolt else ''}, grip", mm=made[0].gap + PLATES * saved.plate.mm),
                 ),
             ),
@@ -364,7 +377,7 @@ class TabPairKind(Kind[TabPair]):
                 own = tuple(joint.model_copy(update={"bolt": bolt.key}) for joint in joints)
                 made = [JointMade(joint=j, held=h, bolt=bolt, spacer=spacer) for j, h in zip(own, held, strict=True)]
                 try:
-                    outline_of(changed)
+                    outline_of(changed, made[0].gap)
                     found = weaker_of_each([check for one in made for check in tab_checks(changed, one, settings)])
                 except (InputError, NotApplicable):
                     continue
@@ -390,6 +403,20 @@ class TabPairKind(Kind[TabPair]):
             return Refit(parts=(), joints=(), checks=(), fault=f"{saved.name}: {faults[0]}")
         found = weaker_of_each([check for one in made for check in tab_checks(saved, one, settings)])
         return Refit(parts=(), joints=(), checks=weakest_first(found))
+
+
+def _turned_over(tab: TabPair, gap: float) -> list[CardLine]:
+    """What is said of a pair that is not square to its tube."""
+    beside = beside_crown(tab, gap)
+    if not isinstance(tab.base, SaddleBase) or beside < 1e-6:
+        return []
+    return [
+        CardLine(
+            text=f"at {tab.base.angle_deg:g}° to the tube: the feet differ. One plate of each pair is turned over; mark which side is inside.",
+            strong=True,
+        ),
+        CardLine(text="middle of either plate beside the tube’s crown", mm=beside),
+    ]
 
 
 def _warnings(tab: TabPair, outline: TabOutline, made: Sequence[JointMade], settings: Settings) -> list[str]:

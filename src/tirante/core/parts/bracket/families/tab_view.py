@@ -64,7 +64,8 @@ def tab_sheet(
     half, r = tab.base_width.mm / 2, tab.head_radius.mm
     sheet.line(at(-r * 1.2, tab.height.mm), at(r * 1.2, tab.height.mm), "centre", "muted")
     sheet.line(at(0, min(outline.low, 0) - 3 / scale), at(0, top + 3 / scale), "centre", "muted")
-    if isinstance(tab.base, SaddleBase):
+    square = isinstance(tab.base, SaddleBase) and abs(tab.base.angle_deg - 90.0) < 1e-9
+    if isinstance(tab.base, SaddleBase) and square:
         big = tab.base.tube_od.mm / 2
         sheet.arc(at(0, -big), big * scale, 18, 162, "hidden")
     low = at(0, outline.low)[1]
@@ -101,7 +102,9 @@ def tab_sheet(
     if isinstance(tab.base, SaddleBase):
         sheet.text(
             (66, low - 15.5),
-            f"foot cut R {numbers.main(tab.base.tube_od.mm / 2)} to stand square across the tube",
+            f"foot cut R {numbers.main(tab.base.tube_od.mm / 2)} to stand square across the tube"
+            if square
+            else f"foot cut for a tube ⌀{numbers.main(tab.base.tube_od.mm)}, {tab.base.angle_deg:g}° to its axis; the other plate is turned over",
             2.8,
             "middle",
             "muted",
