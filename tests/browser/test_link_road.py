@@ -211,6 +211,8 @@ def test_a_saddle_that_is_not_square_is_cut_for_its_angle_and_refused_where_no_f
     expect(page.locator("[data-drawing=tab]")).to_be_visible()
     expect(page.locator("[data-drawing=tab]")).to_be_visible()
     page.get_by_role("tab", name="What it is").click()
+    page.get_by_label("Foot width", exact=True).fill("60")
+    page.keyboard.press("Enter")
     page.get_by_label("Plate to tube axis").fill("75")
     expect(page.locator("[data-drawing=tab]")).to_contain_text("75° to its axis; the other plate is turned over")
     page.get_by_label("Plate to tube axis").fill("20")
