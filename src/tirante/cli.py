@@ -135,7 +135,11 @@ def _run(arguments: list[str]) -> int:
         from tirante.documents.command import run_pack
 
         return int(run_pack(rest))
-    print("Commands: calc, pack, bench.", file=sys.stderr)
+    if command == "cut":
+        from tirante.documents.command import run_cut
+
+        return int(run_cut(rest))
+    print("Commands: calc, pack, cut, bench.", file=sys.stderr)
     return BAD_INPUT
 
 
