@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from math import cos, hypot, pi, sin
+from math import ceil, cos, hypot, pi, sin
 
 import numpy as np
 import pytest
@@ -237,7 +237,7 @@ def test_sleeves_lie_along_their_bolts_and_the_cup_along_its_stud(marram: Design
             assert abs(along[1]) > 0.9, meets.where
 
 
-def test_a_tube_wider_than_its_sleeve_is_named_on_card_notes_and_list_and_never_proposed(marram: Design) -> None:
+def test_a_tube_wider_than_its_sleeve_is_named_on_card_notes_and_list(marram: Design) -> None:
     arm = braced(marram).model_copy(update={"pivot_face_mm": 20.0})
     job = with_part(marram, arm)
     part = part_of(arm, job)
@@ -251,16 +251,32 @@ def test_a_tube_wider_than_its_sleeve_is_named_on_card_notes_and_list_and_never_
     assert pieces["front tube"].before_notching
     assert not pieces["brace"].before_notching
     assert pieces["front tube"].notches[0] is None
-    around = work(job)
-    sized = kind_of(arm).size(arm, around, around.design.catalogue, "mass")
-    assert sized.winner is None or float(around.design.catalogue.find("tubes", sized.winner.stock[0]).od_mm) <= 40.0  # type: ignore[union-attr, index, arg-type]
-    wider = with_part(job, arm.model_copy(update={"pivot_face_mm": 29.0}))
-    found = kind_of(arm).size(
-        next(a for a in arms(wider) if a.id == arm.id), work(wider), around.design.catalogue, "mass"
-    )
-    assert found.winner
-    assert 29.0 < float(around.design.catalogue.find("tubes", found.winner.stock[0]).od_mm) <= 58.0  # type: ignore[union-attr, index, arg-type]
-    assert "wider than the sleeves" in sized.advice
+
+
+def test_what_stands_on_its_sleeves_is_proposed_first_and_they_are_made_wider_only_where_none_of_that_holds(
+    marram: Design,
+) -> None:
+    def sized(face: float) -> tuple[Arm, float, str]:
+        arm = braced(marram).model_copy(update={"pivot_face_mm": face})
+        job = work(with_part(marram, arm))
+        found = kind_of(arm).size(arm, job, job.design.catalogue, "mass")
+        assert found.winner
+        (made,) = found.winner.parts
+        assert isinstance(made, Arm)
+        tube = job.design.catalogue.find("tubes", found.winner.stock[0])
+        assert isinstance(tube, Tube)
+        return made, tube.od_mm, found.advice
+
+    roomy, od, advice = sized(29.0)
+    assert od <= 58.0
+    assert roomy.pivot_face_mm == 29.0
+    assert "so that its tubes stand" not in advice
+    tight, wide, advice = sized(20.0)
+    assert wide > 40.0
+    assert tight.pivot_face_mm == ceil(wide / 2)
+    assert tight.outer_face_mm == braced(marram).outer_face_mm  # wide enough as it is
+    assert f"Made ⌀{2 * ceil(wide / 2)} mm, so that its tubes stand on it: what is at its pivots." in advice
+    assert not [one for cut in part_of(tight, with_part(marram, tight)).own.cuts for one in cut.lacking]
 
 
 def test_an_arm_on_rod_ends_is_square_at_its_pivots_where_its_stack_has_it(marram: Design) -> None:

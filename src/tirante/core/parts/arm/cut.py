@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from math import ceil
 
 import numpy as np
 from numpy.typing import NDArray
@@ -78,6 +79,27 @@ def widest_that_stands(arm: Arm) -> float:
     faces = [] if arm.pivots == "rod ends" else [arm.pivot_face_mm]
     faces += [] if arm.outer == "rod end" else [arm.outer_face_mm]
     return min((2 * face for face in faces if face > 0), default=float("inf"))
+
+
+def standing(arm: Arm, od: float) -> tuple[Arm, str]:
+    """An arm whose sleeves and cup are no narrower than the tubes that stand on them, and what was made wider.
+
+    Args:
+        arm: as it is saved.
+        od: of its tubes [mm].
+    """
+    face = float(ceil(od / 2))
+    wider = {}
+    if arm.pivots != "rod ends" and 2 * arm.pivot_face_mm < od:
+        wider["pivot_face_mm"] = face
+    if arm.outer != "rod end" and 2 * arm.outer_face_mm < od:
+        wider["outer_face_mm"] = face
+    if not wider:
+        return arm, ""
+    what = " and ".join(
+        {"pivot_face_mm": "what is at its pivots", "outer_face_mm": "its outer joint’s cup"}[name] for name in wider
+    )
+    return arm.model_copy(update=wider), f"Made ⌀{2 * face:g} mm, so that its tubes stand on it: {what}."
 
 
 def _outer(arm: Arm, name: str, outer: Array, axis: Array) -> Meets:

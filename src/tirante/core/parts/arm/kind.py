@@ -25,7 +25,7 @@ from tirante.core.flat.contour import Contour, Straight
 from tirante.core.loads.case_seen import CaseSeen, NotCarried
 from tirante.core.parts.adjusters import JobAdjuster, job_adjuster
 from tirante.core.parts.arm.checks import arm_checks
-from tirante.core.parts.arm.cut import cut_of, widest_that_stands
+from tirante.core.parts.arm.cut import cut_of, standing, widest_that_stands
 from tirante.core.parts.arm.ends import ArmSide, arm_sides_of, fitting_ends, side_cases, size_ends
 from tirante.core.parts.arm.frame import GUSSET, TUBES, places_of
 from tirante.core.parts.arm.judged import ArmResult, ArmSetting, ArmSized, arm_result, size_arm
@@ -402,21 +402,26 @@ class ArmKind(Kind[Arm]):
         tubes: tuple[Tube, ...] = tuple(tube for tube in shelf.tubes if prudent.takes(tube, 0.0, None))
         told = f" {prudent.told()}" if prudent.told() else ""
         widest = widest_that_stands(saved)
-        standing = tuple(tube for tube in tubes if tube.od_mm <= widest)
-        if len(standing) < len(tubes):
-            told += f" {len(tubes) - len(standing)} tubes are wider than the sleeves or the cup that they would stand on, ⌀{widest:.1f} mm."
-            tubes = standing
-        left_out, considered = 0, 0
-        if saved.pivots == "rod ends":
-            # a tube that no rod end goes into is not carried through any case
-            usable = tuple(
-                tube for tube in tubes if any(
+        wider = tuple(tube for tube in tubes if tube.od_mm > widest)
+        tubes = tuple(
+            tube for tube in tubes if tube.od_mm <= widest
+        )  # what stands on its sleeves and cup as they are comes first
+        left_out, considered, useless = 0, 0, 0
+
+        def usable(of: Sequence[Tube]) -> tuple[Tube, ...]:
+            """A tube that no rod end goes into is not carried through any case."""
+            if saved.pivots != "rod ends":
+                return tuple(of)
+            return tuple(
+                tube for tube in of if any(
                     grade_comes_as(grade, tube) and fitting_ends(saved, tube, grade, shelf, around.settings) for grade in shelf.grades
                 )
             )  # fmt: skip
-            left_out, tubes = len(tubes) - len(usable), usable
-            told += f" {left_out} tubes have no rod end that fits them." if left_out else ""
-            left_out = 0
+
+        fit_now, fit_wider = usable(tubes), usable(wider)
+        useless = len(tubes) + len(wider) - len(fit_now) - len(fit_wider)
+        told += f" {useless} tubes have no rod end that fits them." if useless else ""
+        tubes, wider = fit_now, fit_wider
         known: dict[str, bool] = {}
 
         def lasts(tube: Tube, grade: Grade) -> bool:
@@ -430,10 +435,16 @@ class ArmKind(Kind[Arm]):
                 saved, tubes, shelf.grades, grade_comes_as, setting, _price if aim == "cost" else None, lasts
             )
             considered = max(considered, found.considered)
+            if (found.tube is None or found.grade is None) and wider:
+                tubes, wider = wider, ()  # none of those holds: sleeves and cup are made wider for one that does
+                continue
             if found.tube is None or found.grade is None:
                 why = " (tubes that hold have no rod end that does)" if left_out else ""
                 return _sized(found, None, found.advice + why + told)
-            sized = saved.model_copy(update={"tube": found.tube.key, "grade": found.grade.key})
+            sized, stood = standing(
+                saved.model_copy(update={"tube": found.tube.key, "grade": found.grade.key}), found.tube.od_mm
+            )
+            told = f"{told} {stood}".rstrip()
             if saved.pivots != "rod ends":
                 return _sized(found, sized, found.advice + told)
             assert found.result
