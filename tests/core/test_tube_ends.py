@@ -271,6 +271,7 @@ def test_what_stands_on_its_sleeves_is_proposed_first_and_they_are_made_wider_on
     assert od <= 58.0
     assert roomy.pivot_face_mm == 29.0
     assert "so that its tubes stand" not in advice
+    assert "tubes are wider than the sleeves or the cup that they would stand on, ⌀58.0 mm, and were left out" in advice
     tight, wide, advice = sized(20.0)
     assert wide > 40.0
     assert tight.pivot_face_mm == ceil(wide / 2)

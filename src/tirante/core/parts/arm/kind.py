@@ -444,9 +444,14 @@ class ArmKind(Kind[Arm]):
             sized, stood = standing(
                 saved.model_copy(update={"tube": found.tube.key, "grade": found.grade.key}), found.tube.od_mm
             )
-            told = f"{told} {stood}".rstrip()
+            left_wider = (
+                f" {len(wider)} tubes are wider than the sleeves or the cup that they would stand on, ⌀{widest:.1f} mm, and were left out."
+                if wider
+                else ""
+            )
+            now = f"{told}{left_wider} {stood}".rstrip()
             if saved.pivots != "rod ends":
-                return _sized(found, sized, found.advice + told)
+                return _sized(found, sized, found.advice + now)
             assert found.result
             end_parts = size_ends(
                 sized,
@@ -459,7 +464,7 @@ class ArmKind(Kind[Arm]):
             )
             if end_parts is not None:
                 more = f" {left_out} lighter tubes were left out: no rod end that fits them holds." if left_out else ""
-                return _sized(found, sized.model_copy(update={"pivot_end": end_parts}), found.advice + more + told)
+                return _sized(found, sized.model_copy(update={"pivot_end": end_parts}), found.advice + more + now)
             # no insert of the catalogue fits this tube, or none that does holds: the next tube
             key = found.tube.key
             tubes = tuple(t for t in tubes if t.key != key)
