@@ -9,8 +9,10 @@ import numpy as np
 import pytest
 from numpy.typing import NDArray
 
+from tests.core.test_arm import SHELF
 from tests.core.test_loads import demo
 from tests.jobs import arms, part_of, with_part, work
+from tirante.core.document.adopt import adopted, patched
 from tirante.core.document.catalogue import Tube
 from tirante.core.document.design import Design
 from tirante.core.document.parts.arm import Arm
@@ -196,6 +198,7 @@ def test_the_piece_the_card_and_the_list_say_one_length_and_where_it_goes_to(mar
     assert "ball joint’s socket" in second.onto[0]
     rear = part.own.cuts[1].notched(1)
     assert rear
+    assert any("vent" in note and "front tube, rear tube, brace" in note for note in part.welding)
     assert "front tube" in rear.onto[1]  # the second to be fitted gives way
     assert rear.by_saw == ""
     assert rear.depth > second.depth + 5
@@ -259,11 +262,11 @@ def test_what_stands_on_its_sleeves_is_proposed_first_and_they_are_made_wider_on
     def sized(face: float) -> tuple[Arm, float, str]:
         arm = braced(marram).model_copy(update={"pivot_face_mm": face})
         job = work(with_part(marram, arm))
-        found = kind_of(arm).size(arm, job, job.design.catalogue, "mass")
+        found = kind_of(arm).size(arm, job, SHELF, "mass")
         assert found.winner
         (made,) = found.winner.parts
         assert isinstance(made, Arm)
-        tube = job.design.catalogue.find("tubes", found.winner.stock[0])
+        tube = SHELF.find("tubes", found.winner.stock[0])
         assert isinstance(tube, Tube)
         return made, tube.od_mm, found.advice
 
@@ -277,7 +280,8 @@ def test_what_stands_on_its_sleeves_is_proposed_first_and_they_are_made_wider_on
     assert tight.pivot_face_mm == ceil(wide / 2)
     assert tight.outer_face_mm == braced(marram).outer_face_mm  # wide enough as it is
     assert f"Made ⌀{2 * ceil(wide / 2)} mm, so that its tubes stand on it: what is at its pivots." in advice
-    assert not [one for cut in part_of(tight, with_part(marram, tight)).own.cuts for one in cut.lacking]
+    made = patched(with_part(marram, tight), adopted(with_part(marram, tight), (tight,), SHELF))
+    assert not [one for cut in part_of(tight, made).own.cuts for one in cut.lacking]
 
 
 def test_an_arm_on_rod_ends_is_square_at_its_pivots_where_its_stack_has_it(marram: Design) -> None:
@@ -383,6 +387,7 @@ def test_each_joint_s_sleeve_lies_along_its_own_bolt_and_tubes_that_meet_at_no_j
     assert {one.name for one in third.run.ends[0].rounds} == {first.run.name, second.run.name}
     assert third.ends[1] == "square"
     assert third.off(1) == 30.0
+    assert [cut.closed for cut in (first, second, third)] == [False, True, False]  # a pair of tabs leaves its end open
     boxed = arm.model_copy(
         update={"tubes": (*arm.tubes[:2], FrameTube(a="mid", b="out", box=BoxOf(height_mm=40, width_mm=40, wall_mm=3)))}
     )

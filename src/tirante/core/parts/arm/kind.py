@@ -239,7 +239,7 @@ class ArmKind(Kind[Arm]):
         return Part(
             **common, faults=faults, pieces=() if faults else (*_pieces(saved, tube, grade, made), *bracket_pieces(feet, held)), checks=checks, mass=result.mass_kg,
             views=(View(name="drawing", title="flat in its plane"), *wrap_views(cuts, numbers_of(around.settings))), card=None if faults else _card(saved, tube, grade, made),
-            procedure=grade.procedure, welding=tuple(welding_of(grade, inserts=saved.pivots == "rod ends")), notes=(*result.notes, *lacking), own=made,
+            procedure=grade.procedure, welding=tuple(welding_of(grade, inserts=saved.pivots == "rod ends", closed=[cut.run.name for cut in cuts if cut.closed])), notes=(*result.notes, *lacking), own=made,
         )  # fmt: skip
 
     def _cuts(

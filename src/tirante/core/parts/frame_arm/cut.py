@@ -83,7 +83,7 @@ def _meets(
             why="it ends where others come to it and nothing is made: how it is closed there is not worked out",
         )
     if joint.made == "pair of tabs":
-        return Meets(where=name, square=joint.face_mm)
+        return Meets(where=name, square=joint.face_mm, open=True)
     if joint.made not in ROUND or joint.face_mm <= 0:
         return Meets(where=name, before=joint.face_mm, why=f"how it comes to the {joint.made} is not worked out")
     axis = place.bolt if place and place.bolt else studs.get(place.what) if place else None

@@ -207,7 +207,7 @@ class FrameArmKind(Kind[FrameArm]):
             **common, pieces=(*pieces_of(saved, layout, places, tube, grade, cuts, saw), *bracket_pieces(feet, held)), checks=checks, mass=found.mass_kg,
             views=(View(name="drawing", title="flat in its plane and on edge"), *wrap_views(cuts, numbers_of(around.settings))),
             card=card_of(saved, layout, places, tube, grade, cuts, saw),
-            procedure=grade.procedure, welding=tuple(welding_of(grade, inserts=False, check="every length from joint to joint")),
+            procedure=grade.procedure, welding=tuple(welding_of(grade, inserts=False, check="every length from joint to joint", closed=[cut.run.name for cut in cuts if cut.closed])),
             notes=(*notes_of(saved, layout, places, tube, grade, found, held), *(f"not notched: {one}" for cut in cuts for one in cut.lacking)), own=made,
         )  # fmt: skip
 

@@ -32,6 +32,7 @@ class Meets:
     where: str  # in words
     rounds: tuple[Round, ...] = ()  # what it is notched to, in the order of fitting
     square: float | None = None  # it is cut square there, so far from its place [mm], and not notched
+    open: bool = False  # nothing shuts it there
     before: float = 0.0  # from its place to where it is sawn, where its notch is not worked out [mm]
     why: str = ""  # it is not
 
@@ -135,6 +136,14 @@ class Cut:
             profile=tuple((float(degrees(p)), float(o - end.long), float(i - end.long)) for p, o, i in zip(phi, outer, inner, strict=True)),
             by_saw=told(saw) if saw else "", off=end.long,
         )  # fmt: skip
+
+    @property
+    def closed(self) -> bool:
+        """Whether no air leaves it once both ends are welded: what it is notched to, or an insert, shuts it."""
+        return all(
+            isinstance(end, Fitted) or (meets.square is not None and not meets.open)
+            for end, meets in zip(self.ends, self.run.ends, strict=True)
+        )
 
     @property
     def gauge(self) -> float | None:
