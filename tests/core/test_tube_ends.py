@@ -17,7 +17,7 @@ from tirante.core.document.catalogue import Tube
 from tirante.core.document.design import Design
 from tirante.core.document.parts.arm import Arm
 from tirante.core.document.parts.frame_arm import BoxOf, FrameArm, FrameJoint, FrameNode, FrameTube
-from tirante.core.drawing.model import Line
+from tirante.core.drawing.model import Line, Text
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.notch.meeting import Fitted, Round
 from tirante.core.parts.frame_arm.cut import cut_of as frame_cut_of
@@ -397,3 +397,19 @@ def test_each_joint_s_sleeve_lies_along_its_own_bolt_and_tubes_that_meet_at_no_j
         True,
         True,
     ]
+
+
+def test_an_arm_whose_rod_ends_are_not_chosen_is_drawn_without_lengths_to_saw(marram: Design) -> None:
+    arm = next(one for one in arms(marram) if one.pivots == "rod ends")
+    bare = arm.model_copy(
+        update={"pivot_end": arm.pivot_end.model_copy(update={"joint": None, "insert": None, "nut": None})}
+    )
+    part = part_of(bare, with_part(marram, bare))
+    assert not part.complete
+    told = [
+        item.text
+        for item in kind_of(bare).draw(part, ViewAsked(name="drawing"), Numbers()).items
+        if isinstance(item, Text)
+    ]
+    assert told
+    assert not any("saw" in text for text in told)

@@ -69,7 +69,7 @@ def saw_cut(found: Fitted, saw: float) -> SawCut:
         found.branch, (Round(name="the saw", at=one.at, along=one.along, radius=saw / 2),)
     ).at(phi, radius)  # fmt: skip
     begins = cut + float((wanted - cut).max())
-    b, u, w = found._axes
+    b, u, w = found.axes
     places = np.array(found.branch.foot, float)[:, None] + radius * (
         np.outer(u, np.cos(phi)) + np.outer(w, np.sin(phi))
     )

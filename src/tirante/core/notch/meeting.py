@@ -71,7 +71,8 @@ class Fitted:
     rounds: tuple[Round, ...]  # in the order of fitting; the first is what it stands on, all round
 
     @cached_property
-    def _axes(self) -> tuple[Array, Array, Array]:
+    def axes(self) -> tuple[Array, Array, Array]:
+        """Along the tube to its far end, to where phi is 0, and a quarter turn on; each of length 1 and square to the others."""
         b = _unit(np.array(self.branch.along, float))
         u = np.array(self.branch.aside, float)
         u = _unit(u - (u @ b) * b)
@@ -91,7 +92,7 @@ class Fitted:
 
     def _of(self, one: Round, phi: Array, radius: float) -> Array:
         """Of one surface; nan where a line passes it by."""
-        b, u, w = self._axes
+        b, u, w = self.axes
         m = _unit(np.array(one.along, float))
         start = np.array(self.branch.foot, float) - np.array(one.at, float)
         lines = start[:, None] + radius * (np.outer(u, np.cos(phi)) + np.outer(w, np.sin(phi)))
@@ -145,12 +146,12 @@ class Fitted:
 
     def angle_to(self, one: Round) -> float:
         """Acute angle between the axes [rad]."""
-        c = abs(float(self._axes[0] @ _unit(np.array(one.along, float))))
+        c = abs(float(self.axes[0] @ _unit(np.array(one.along, float))))
         return acos(min(1.0, c))
 
     def offset_to(self, one: Round) -> float:
         """How far the axes pass each other [mm]."""
-        b, m = self._axes[0], _unit(np.array(one.along, float))
+        b, m = self.axes[0], _unit(np.array(one.along, float))
         normal = np.cross(b, m)
         gap = np.array(self.branch.foot, float) - np.array(one.at, float)
         return abs(float(gap @ _unit(normal))) if float(normal @ normal) > 1e-18 else float(np.linalg.norm(gap))
@@ -259,7 +260,7 @@ def weld_angle_range(found: Fitted) -> tuple[float, float]:
     Args:
         found: a fitted end; of its first surface.
     """
-    b, u, w = found._axes
+    b, u, w = found.axes
     phi = np.arange(360) * pi / 180
     r, first = found.branch.od / 2, found.rounds[0]
     s = found.at(phi, r)

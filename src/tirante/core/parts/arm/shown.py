@@ -41,7 +41,7 @@ def arm_drawing(
         arm: as it is saved.
         tube: the stock of its tubes.
         found: the arm, carried.
-        saw: what each tube is sawn to [mm].
+        saw: what each tube is sawn to [mm]; none while the arm is not complete.
         checks: of it, weakest first.
         numbers: how lengths are written.
     """
@@ -66,7 +66,7 @@ def arm_drawing(
         )
         tubes.append(
             ArmTube(
-                name=name, a=flat(a), b=flat(b), od=tube.od_mm, saw=saw[name] if name in TUBES else None, shown=told.shown if told else "–",
+                name=name, a=flat(a), b=flat(b), od=tube.od_mm, saw=saw.get(name) if name in TUBES else None, shown=told.shown if told else "–",
                 tone=tone, ref=f"check:{worst.key}" if worst else f"tube:{name}",
             )
         )  # fmt: skip
