@@ -9,7 +9,7 @@ from scipy.spatial.transform import Rotation
 
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.notch.hole_saw import MOST, nearest_saw, saw_cut, told
-from tirante.core.notch.meeting import Branch, Fitted, Round, arc_of, closed_form, fit, on_one, weld_angle_range
+from tirante.core.notch.meeting import Branch, Fitted, Round, arc_of, fit, on_one, weld_angle_range
 
 CASES = [
     (32.0, 3.0, 50.0, 60.0, 5.0),
@@ -17,6 +17,11 @@ CASES = [
     (25.4, 2.1, 60.0, 31.0, -14.0),
     (20.0, 2.0, 100.0, 75.0, 39.9),
 ]
+
+
+def closed_form(radius: float, main_radius: float, angle: float, offset: float, phi: float) -> float:
+    """docs/methods.md, *Notches*: phi 0 on the obtuse side, a quarter turn along the common normal, away from the main tube's axis."""
+    return (sqrt(main_radius**2 - (offset + radius * sin(phi)) ** 2) - radius * cos(phi) * cos(angle)) / sin(angle)
 
 
 def marched(found: Fitted, phi: float, radius: float) -> float:
@@ -156,8 +161,9 @@ def test_what_cannot_stand_there_is_refused_with_its_cure(case: tuple[float, ...
         on_one(*case)
     assert caught.value.code == code
     assert caught.value.limits is not None
-    with pytest.raises(InputError, match="wall"):
+    with pytest.raises(InputError, match="wall") as walled:
         on_one(30.0, 15.0, 40.0, 90.0, 0.0)
+    assert walled.value.fields == ("branch_wall_mm",)
 
 
 def test_just_within_the_side_it_stands() -> None:

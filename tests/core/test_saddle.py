@@ -8,7 +8,7 @@ from math import acos, cos, degrees, hypot, pi, radians, sin
 import numpy as np
 import pytest
 
-from tests.jobs import part_of, with_part
+from tests.jobs import part_of, with_part, work
 from tirante.calc import calculate
 from tirante.core.brackets.saddle import Saddle, saddle, throat_share
 from tirante.core.document.design import Design
@@ -18,6 +18,7 @@ from tirante.core.errors import InputError, NotApplicable
 from tirante.core.flat.contour import Curve, Straight, require_closed
 from tirante.core.flat.true_curve import arcs_of
 from tirante.core.parts.bracket.families.tab_outline import tab_outline
+from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR
 
 
 def in_space(one: Saddle, x: float, y: float, beside: float = 0.0) -> np.ndarray:
@@ -166,6 +167,29 @@ def test_its_fillets_are_counted_by_the_throat_that_they_have_there(marram: Desi
     across = 31.0 * sin(radians(70)) + (gap + slanting.plate.mm) / 2 * cos(radians(70))
     widest = pi / 2 + np.arcsin(cos(radians(70)) * across / 57.15)
     assert found["slanting"] / found["square"] == pytest.approx(0.707 / cos(widest / 2), rel=1e-3)
+
+
+def test_what_is_wrong_is_named_by_the_field_of_who_asked(marram: Design) -> None:
+    with pytest.raises(InputError) as asked:
+        calculate("saddle", {"tube_od_mm": 60, "width_mm": 58, "thickness_mm": 5})
+    assert asked.value.fields == ("width_mm",)
+    for change, field in (
+        ({"base_width": Length(mm=109.0)}, "base_width"),
+        ({"base": SaddleBase(tube_od=Length(mm=114.3), angle_deg=10.0)}, "base.angle_deg"),
+    ):
+        pair = pair_on_tube(marram, 90.0).model_copy(update=change)
+        part = part_of(pair, with_part(marram, pair))
+        assert field in [fault.field for fault in part.faults], part.faults
+
+
+def test_where_no_size_stands_on_its_tube_the_search_says_so_and_not_that_no_bolt_goes(marram: Design) -> None:
+    pair = pair_on_tube(marram, 90.0).model_copy(update={"base": SaddleBase(tube_od=Length(mm=20.0))})
+    whole = with_part(marram, pair)
+    around = work(whole)
+    joints = around.held_by(pair.id)
+    held = [end for joint in joints if (end := around.held_end(joint))]
+    found = TAB_PAIR.refit(pair, joints, held, around.settings, whole.catalogue)
+    assert "does not stand on a tube of 20 mm" in found.fault
 
 
 def test_calc_saddle_gives_the_foot_of_a_pair_s_plate() -> None:

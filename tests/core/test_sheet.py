@@ -32,7 +32,7 @@ def test_a_test_bend_gives_back_the_k_that_it_was_bent_by() -> None:
     one = bent(2.5, 3.0, radians(85), 0.37)
     flat = 40 + 25 - one.deduction
     assert k_of_test(2.5, 3.0, radians(85), flat, 40.0, 25.0) == pytest.approx(0.37)
-    with pytest.raises(InputError, match="these lengths"):
+    with pytest.raises(InputError, match="These lengths"):
         k_of_test(2.5, 3.0, radians(85), flat - 3, 40.0, 25.0)
 
 

@@ -14,7 +14,7 @@ test('what hardly any car has is asked about, with the slip that would explain i
   const radius = [150, 600]
   assert.equal(unusual(310, 'mm', radius), undefined)
   assert.equal(unusual(150, 'mm', radius), undefined)
-  assert.match(unusual(12, 'mm', radius) ?? '', /^Usually 150 to 600 mm\. Was 12 in, which is 304\.8 mm, meant\?$/)
+  assert.match(unusual(12, 'mm', radius) ?? '', /^Usually 150 mm to 600 mm\. Was 12 in, which is 304\.8 mm, meant\?$/)
   assert.match(unusual(3100, 'mm', radius) ?? '', /Was 310 mm meant/)
   assert.match(unusual(-310, 'mm', radius) ?? '', /Was 310 mm meant/)
   assert.match(unusual(9999, 'mm', radius) ?? '', /600 mm\. Is it meant\?$/)

@@ -36,12 +36,12 @@ export function unusual(value: number, unit: string, usual: number[] | undefined
   const other = SLIPS[unit]
   const slips = [
     ...(other
-      ? [{ means: `${tidy(value)} ${other.name}, which is ${written(value * other.each)},`, mm: value * other.each }]
+      ? [{ means: `${tidy(value)} ${other.name}, which is ${written(value * other.each)},`, is: value * other.each }]
       : []),
-    { means: written(-value), mm: -value },
-    { means: written(value / 10), mm: value / 10 },
-    { means: written(value * 10), mm: value * 10 },
+    { means: written(-value), is: -value },
+    { means: written(value / 10), is: value / 10 },
+    { means: written(value * 10), is: value * 10 },
   ]
-  const slip = slips.find((one) => within(one.mm))
-  return `Usually ${tidy(low)} to ${written(high)}.${slip ? ` Was ${slip.means} meant?` : ' Is it meant?'}`
+  const slip = slips.find((one) => within(one.is))
+  return `Usually ${written(low)} to ${written(high)}.${slip ? ` Was ${slip.means} meant?` : ' Is it meant?'}`
 }

@@ -17,7 +17,9 @@ from tirante.core.errors import InputError, NotApplicable, require_range
 MOST_ROUND = (
     0.9  # of the tube's radius, across it, to which a foot reaches: beyond it wraps past where a weld can reach
 )
-LEAST_FILLET, MOST_FILLET = radians(60), radians(120)  # between the faces; EN 1993-1-8, 4.3.2, from memory
+MOST_FILLET = radians(
+    120
+)  # between the faces; the other face is then at 60°, the least; EN 1993-1-8, 4.3.2, from memory
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -75,14 +77,14 @@ def saddle(tube_od: float, angle_deg: float, half: float, thickness: float, offs
         raise InputError(
             f"A foot of {2 * half:g} mm does not stand on a tube of {tube_od:g} mm: at most {max(0.0, 2 * room / sin(found.angle)):.1f} mm, or it "
             "wraps past where a weld can reach.",
-            code="contradictory", fields=("base_width",), value=2 * half, limits=(None, max(0.0, 2 * room / sin(found.angle))),
+            code="contradictory", fields=("width_mm",), value=2 * half, limits=(None, max(0.0, 2 * room / sin(found.angle))),
         )  # fmt: skip
     if found.widest_weld(half) > MOST_FILLET + 1e-9:
         most = (sin(MOST_FILLET - pi / 2) * r / abs(cos(found.angle)) - abs(offset)) / sin(found.angle)
         raise NotApplicable(
             f"At {angle_deg:g}° the plate meets the tube at {found.widest_weld(half) * 180 / pi:.0f}° where it reaches furthest round, and no plain fillet "
             f"is laid beyond 120°. Make the foot no wider than {max(0.0, 2 * most):.1f} mm, or stand it squarer.",
-            code="no_fillet", fields=("base_width",), value=2 * half, limits=(None, max(0.0, 2 * most)),
+            code="no_fillet", fields=("width_mm",), value=2 * half, limits=(None, max(0.0, 2 * most)),
         )  # fmt: skip
     return found
 

@@ -12,7 +12,7 @@ from math import degrees, pi
 import numpy as np
 
 from tirante.core.errors import NotApplicable
-from tirante.core.notch.meeting import Fitted, Round
+from tirante.core.notch.meeting import Fitted, Round, from_axis
 
 CLOSE = 1.6  # [mm] of gap that a fillet fills as it is; AWS D1.1, fit-up of fillet welds, from memory
 MOST = 5.0  # [mm] of gap up to which the leg is made larger by the gap; beyond it the joint is fitted anew; likewise
@@ -69,14 +69,7 @@ def saw_cut(found: Fitted, saw: float) -> SawCut:
         found.branch, (Round(name="the saw", at=one.at, along=one.along, radius=saw / 2),)
     ).at(phi, radius)  # fmt: skip
     begins = cut + float((wanted - cut).max())
-    b, u, w = found.axes
-    places = np.array(found.branch.foot, float)[:, None] + radius * (
-        np.outer(u, np.cos(phi)) + np.outer(w, np.sin(phi))
-    )
-    places = places + np.outer(b, begins)
-    m = np.array(one.along, float) / np.linalg.norm(one.along)
-    gap = places - np.array(one.at, float)[:, None]
-    away = np.linalg.norm(gap - np.outer(m, m @ gap), axis=0) - one.radius
+    away = np.linalg.norm(from_axis(one, found.places(phi, radius, begins)), axis=0) - one.radius
     worst = int(np.argmax(away))
     return SawCut(
         saw=saw, off_square=pi / 2 - found.angle_to(one), offset=found.offset_to(one), gap=max(0.0, float(away[worst])), gap_at=float(phi[worst])

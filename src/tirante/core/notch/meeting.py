@@ -1,8 +1,8 @@
 """Where the end of a round tube meets round surfaces: sleeves, cups and other tubes, at any angle and offset.
 
 Each line of the tube's wall, straight along the tube, is met with each surface by a quadratic; the tube begins where the last of its
-surfaces lets it out. Exact for round surfaces without an end. Not covered: surfaces that end within the joint, tubes that are bent
-there, surfaces that are not round.
+surfaces lets it out. Exact for round surfaces that run on or begin at a place of their axis. Not covered: sleeves that are shorter than the
+tube is wide, tubes that are bent there, surfaces that are not round.
 
 Source:
     Ray and cylinder, derived. For one surface it is the closed form of docs/methods.md, *Notches*, derived too; both are held against each other.
@@ -13,7 +13,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from math import acos, cos, degrees, hypot, pi, radians, sin, sqrt
+from math import acos, cos, degrees, hypot, pi, radians, sin
 from typing import Literal
 
 import numpy as np
@@ -24,7 +24,7 @@ from tirante.core.errors import InputError, NotApplicable, require_range
 Array = NDArray[np.float64]
 LEAST_ANGLE = 15.0  # [deg] between the axes; below it the notch is longer than anyone cuts, and the weld's heel closes
 WALL_STEPS = 9  # radii through the wall at which a square cut is looked at; its worst may lie between the edges
-GRID = 720  # round the tube, when its furthest points are looked for; then finer twice
+GRID = 720  # lines round the tube, when its furthest points and its corners are looked for; then ever finer
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -107,6 +107,35 @@ class Fitted:
         last = np.asarray((-half + root) / a)
         return _from_its_end(last, np.asarray((-half - root) / a), axial, float(m @ b)) if one.begins else last
 
+    def corners(self) -> list[float]:
+        """Where round the outside one surface gives over to another, just before and just after it [rad]: the edge has a corner there."""
+        phi = np.arange(GRID + 1) * 2 * pi / GRID
+        found = []
+        which = self._governing(phi)
+        for i in np.flatnonzero(which[1:] != which[:-1]):
+            low, high = float(phi[i]), float(phi[i + 1])
+            for _ in range(40):
+                middle = (low + high) / 2
+                low, high = (middle, high) if self._governing(np.array([middle]))[0] == which[i] else (low, middle)
+            found += [low, high]
+        return found
+
+    def _governing(self, phi: Array) -> NDArray[np.intp]:
+        every = np.stack([self._of(one, phi, self.branch.od / 2) for one in self.rounds])
+        return np.asarray(np.argmax(np.where(np.isnan(every), -np.inf, every), axis=0))
+
+    def places(self, phi: Array, radius: float, s: Array) -> Array:
+        """Places on lines of the wall, in space (3, lines) [mm].
+
+        Args:
+            phi: of the lines [rad].
+            radius: of the wall [mm].
+            s: how far along the tube from the foot [mm].
+        """
+        b, u, w = self.axes
+        lines = np.outer(u, np.cos(phi)) + np.outer(w, np.sin(phi))
+        return np.asarray(np.array(self.branch.foot, float)[:, None] + radius * lines + np.outer(b, s))
+
     def at_square(self, phi: Array) -> tuple[Array, Array]:
         """Of a cut square to the surface, through the whole wall: the furthest that leaves no gap anywhere, and the least that sits without
         being dressed.
@@ -185,10 +214,10 @@ def fit(branch: Branch, rounds: Sequence[Round]) -> Fitted:
         InputError: a size is no size, or the wall fills the tube.
         NotApplicable: the tube is wider than what it stands on, hangs over its side, or runs along it.
     """
-    require_range("od_mm", branch.od, 1e-6, None)
+    require_range("branch_od_mm", branch.od, 1e-6, None)
     if not 0 < branch.wall < branch.od / 2:
         raise InputError(
-            "The wall must be more than nothing and less than half the outside diameter.", code="out_of_range", fields=("wall_mm",),
+            "The wall must be more than nothing and less than half the outside diameter.", code="out_of_range", fields=("branch_wall_mm",),
             value=branch.wall, limits=(0.0, branch.od / 2),
         )  # fmt: skip
     found = Fitted(branch, tuple(rounds))
@@ -212,22 +241,6 @@ def fit(branch: Branch, rounds: Sequence[Round]) -> Fitted:
             code="hangs_over", fields=("offset_mm",), value=offset, limits=(0.0, first.radius - branch.od / 2),
         )  # fmt: skip
     return found
-
-
-def closed_form(radius: float, main_radius: float, angle: float, offset: float, phi: float) -> float:
-    """Distance along the branch from the foot of the common normal at which a line of its wall meets one round surface [mm].
-
-    Args:
-        radius: of the wall [mm].
-        main_radius: of the surface [mm].
-        angle: acute, between the axes [rad].
-        offset: at which the branch's axis passes the other's, along their common normal [mm].
-        phi: round the branch [rad], 0 on the obtuse side, a quarter turn along that normal, away from the other's axis.
-
-    Source:
-        Derived: docs/methods.md, *Notches*.
-    """
-    return (sqrt(main_radius**2 - (offset + radius * sin(phi)) ** 2) - radius * cos(phi) * cos(angle)) / sin(angle)
 
 
 def on_one(od: float, wall: float, main_od: float, angle_deg: float, offset: float) -> Fitted:
@@ -260,18 +273,26 @@ def weld_angle_range(found: Fitted) -> tuple[float, float]:
     Args:
         found: a fitted end; of its first surface.
     """
-    b, u, w = found.axes
+    _, u, w = found.axes
     phi = np.arange(360) * pi / 180
-    r, first = found.branch.od / 2, found.rounds[0]
-    s = found.at(phi, r)
+    r = found.branch.od / 2
     out = np.outer(u, np.cos(phi)) + np.outer(w, np.sin(phi))  # normals of the tube's outside
-    places = np.array(found.branch.foot, float)[:, None] + r * out + np.outer(b, s)
-    m = _unit(np.array(first.along, float))
-    gap = places - np.array(first.at, float)[:, None]
-    faces = gap - np.outer(m, m @ gap)
+    faces = from_axis(found.rounds[0], found.places(phi, r, found.at(phi, r)))
     faces = faces / np.linalg.norm(faces, axis=0)  # normals of the surface
     between = np.arccos(np.clip((out * faces).sum(axis=0), -1.0, 1.0))
     return pi - float(between.max()), pi - float(between.min())
+
+
+def from_axis(one: Round, places: Array) -> Array:
+    """The way out from a round's axis to places, square to it (3, places) [mm].
+
+    Args:
+        one: the round.
+        places: in space (3, places) [mm].
+    """
+    m = _unit(np.array(one.along, float))
+    gap = places - np.array(one.at, float)[:, None]
+    return np.asarray(gap - np.outer(m, m @ gap))
 
 
 def _unit(of: Array) -> Array:

@@ -55,7 +55,7 @@ class TubePiece:
     tube_key: str
     grade: str
     grade_key: str
-    length: float  # [mm] to the long points; before notching where an end is notched
+    length: float  # [mm] to the longest points of its notches; not so where `before_notching`
     ends: tuple[str, str] = ("square", "square")
     before_notching: bool = False  # an end's notch is not worked out: the length is not to its longest point
     notches: tuple[NotchedEnd | None, NotchedEnd | None] = (None, None)

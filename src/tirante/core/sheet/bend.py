@@ -8,7 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import log10, pi, tan
 
-from tirante.core.errors import NotApplicable, require_range
+from tirante.core.errors import InputError, NotApplicable, require_range
 
 MOST_K = 0.5  # the middle of the sheet: no bend's neutral fibre lies beyond it
 LEAST_RADIUS = 0.01  # of the thickness; below it the rule's logarithm says nothing
@@ -101,5 +101,9 @@ def k_of_test(thickness: float, radius: float, angle: float, flat: float, leg_a:
     setback = (radius + thickness) * tan(angle / 2)
     allowance = flat - (leg_a + leg_b - 2 * setback)
     k = (allowance / angle - radius) / thickness
-    require_range("k_factor of these lengths", k, 0.0, MOST_K + 0.1)
+    if not 0.0 <= k <= MOST_K + 0.1:
+        raise InputError(
+            f"These lengths do not go together: the neutral fibre would lie at {k:.2f} of the thickness. Measure the legs outside, to the sharp corner.",
+            code="contradictory", fields=("test_flat_mm",), value=flat,
+        )  # fmt: skip
     return min(k, MOST_K)

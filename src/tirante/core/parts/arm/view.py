@@ -19,7 +19,7 @@ class ArmTube:
     a: SheetPoint
     b: SheetPoint
     od: float
-    saw: float | None  # what is sawn before the ends are notched or fitted; None: not said
+    saw: float | None  # what is sawn; None: not said
     shown: str  # of 1.00
     tone: Tone
     ref: str

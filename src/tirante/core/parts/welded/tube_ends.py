@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 from tirante.core.document.catalogue import Grade, Tube
 from tirante.core.errors import TiranteError
 from tirante.core.notch.hole_saw import nearest_saw, told
-from tirante.core.notch.meeting import Branch, Fitted, Round, fit, round_at
+from tirante.core.notch.meeting import Branch, Fitted, Round, arc_of, fit, round_at
 from tirante.core.parts.part import CardLine, Figure, NotchedEnd, TubePiece, end_note, tube_piece
 
 Array = NDArray[np.float64]
@@ -186,8 +186,8 @@ class Cut:
                 continue
             said = f"{self.run.name}, {one.where}: notched over {', then '.join(one.onto)}; {one.angle_deg:.1f}° between the axes, deep"
             out.append(CardLine(text=said, mm=one.depth))
-            if one.by_saw:
-                out.append(CardLine(text=f"{self.run.name}, {one.where}: by {one.by_saw}"))
+            how = f"by {one.by_saw}" if one.by_saw else "to its wrap template: no one hole saw cuts it"
+            out.append(CardLine(text=f"{self.run.name}, {one.where}: {how}"))
         if self.gauge is not None:
             out.append(CardLine(text=f"{self.run.name}: between the bottoms of its notches", mm=self.gauge))
         out += [CardLine(text=f"NOT NOTCHED: {one}", strong=True) for one in self.lacking]
@@ -229,6 +229,22 @@ def wrapped(cut: Cut, which: int, x: Array) -> Array:
     return end.at(phi if which == 0 else -phi, cut.run.od / 2) - end.long
 
 
+def wrap_places(cut: Cut, which: int, step: float) -> Array:
+    """Places across a wrap from which its curve is drawn [mm]: even ones, and the corners where one surface gives over to another.
+
+    Args:
+        cut: the tube.
+        which: end 0 or 1.
+        step: from one to the next [deg].
+    """
+    end = cut.ends[which]
+    assert isinstance(end, Fitted)
+    even = np.radians(np.linspace(-180.0, 180.0, round(360 / step) + 1))
+    turned = np.array(end.corners()) * (1 if which == 0 else -1)
+    corners = (turned + pi) % (2 * pi) - pi
+    return np.unique(np.concatenate([even, corners])) * (cut.run.od + cut.paper) / 2
+
+
 def wrap_width(cut: Cut) -> float:
     """Length of a wrap round the tube [mm]."""
-    return pi * (cut.run.od + cut.paper)
+    return arc_of(cut.run.od, 360.0, cut.paper)

@@ -9,10 +9,13 @@ from dataclasses import dataclass
 from math import acos, atan2, cos, degrees, hypot, radians, sin
 
 from tirante.core.brackets.saddle import saddle
-from tirante.core.errors import InputError
+from tirante.core.errors import InputError, NotApplicable
 from tirante.core.flat.contour import Contour, Curve, Edge, Hole, Straight
 from tirante.core.flat.true_curve import arcs_of
 from tirante.core.notch.hole_saw import CLOSE
+
+# the method's inputs as a tab pair has them
+SADDLE_FIELDS = {"width_mm": "base_width", "angle_deg": "base.angle_deg", "tube_od_mm": "base.tube_od"}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -69,7 +72,11 @@ def tab_outline(
             code="contradictory", fields=("edge",), value=edge, limits=(head_radius, None),
         )  # fmt: skip
     centre = height + edge - head_radius
-    stands = None if saddle_od is None else saddle(saddle_od, saddle_angle_deg, half, thickness, saddle_offset)
+    try:
+        stands = None if saddle_od is None else saddle(saddle_od, saddle_angle_deg, half, thickness, saddle_offset)
+    except (InputError, NotApplicable) as error:
+        error.fields = tuple(SADDLE_FIELDS.get(field, field) for field in error.fields)
+        raise
     left, right = (stands.foot(x) if stands else 0.0 for x in (-half, half))
     if hole / 2 >= height:
         raise InputError(
@@ -85,7 +92,7 @@ def tab_outline(
     ]
     if stands is None:
         edges.append(Straight(-half, 0.0, half, 0.0))
-    elif stands.offset == 0.0 and abs(saddle_angle_deg - 90.0) < 1e-9:
+    elif abs(stands.offset) < 1e-9 and abs(saddle_angle_deg - 90.0) < 1e-9:
         r = stands.tube_od / 2
         side = degrees(atan2(right + r, half))
         edges.append(Curve(0.0, -r, r, side, 180.0 - side, back=True))

@@ -363,6 +363,7 @@ class TabPairKind(Kind[TabPair]):
     ) -> Refit:
         """Least metal in plate and foot, then the lowest bolt class, that hold what would stand in it; the nearest where nothing does."""
         best: Refit | None = None
+        why = "No bolt of the catalogue goes through this joint."
         spacer = _spacer(joints[0].spacer, shelf)
         bolts = bolts_for(held[0].row, spacer, shelf)
         for plate, wider in PLATES_AND_FEET:
@@ -379,16 +380,15 @@ class TabPairKind(Kind[TabPair]):
                 try:
                     outline_of(changed, made[0].gap)
                     found = weaker_of_each([check for one in made for check in tab_checks(changed, one, settings)])
-                except (InputError, NotApplicable):
+                except (InputError, NotApplicable) as error:
+                    why = error.message
                     continue
                 tried = Refit(parts=(changed,), joints=own, checks=weakest_first(found))
                 if tried.passed:
                     return tried
                 if best is None or tried.utilisation < best.utilisation:
                     best = tried
-        return best or Refit(
-            parts=(saved,), joints=tuple(joints), checks=(), fault="No bolt of the catalogue goes through this joint."
-        )
+        return best or Refit(parts=(saved,), joints=tuple(joints), checks=(), fault=why)
 
     def judged_with(
         self, saved: TabPair, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], settings: Settings, shelf: Catalogue
