@@ -15,9 +15,10 @@ test('what hardly any car has is asked about, with the slip that would explain i
   assert.equal(unusual(310, 'mm', radius), undefined)
   assert.equal(unusual(150, 'mm', radius), undefined)
   assert.match(unusual(12, 'mm', radius) ?? '', /^Usually 150 mm to 600 mm\. Was 12 in, which is 304\.8 mm, meant\?$/)
+  assert.match(unusual(310 * 25.4, 'mm', radius) ?? '', /Was 310 mm meant/) // typed in millimetres on a page in inches
   assert.match(unusual(3100, 'mm', radius) ?? '', /Was 310 mm meant/)
   assert.match(unusual(-310, 'mm', radius) ?? '', /Was 310 mm meant/)
-  assert.match(unusual(9999, 'mm', radius) ?? '', /600 mm\. Is it meant\?$/)
+  assert.match(unusual(99999, 'mm', radius) ?? '', /600 mm\. Is it meant\?$/)
   assert.match(unusual(4400, 'kg', [80, 4000]) ?? '', /4400 lb, which is 1996 kg,/)
   assert.equal(unusual(12, 'mm', undefined), undefined)
 })

@@ -38,6 +38,8 @@ export function unusual(value: number, unit: string, usual: number[] | undefined
     ...(other
       ? [{ means: `${tidy(value)} ${other.name}, which is ${written(value * other.each)},`, is: value * other.each }]
       : []),
+    // the page's other unit typed the other way round: millimetres on a page in inches
+    ...(other ? [{ means: written(value / other.each), is: value / other.each }] : []),
     { means: written(-value), is: -value },
     { means: written(value / 10), is: value / 10 },
     { means: written(value * 10), is: value * 10 },
