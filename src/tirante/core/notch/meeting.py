@@ -24,6 +24,7 @@ from tirante.core.errors import InputError, NotApplicable, require_range
 Array = NDArray[np.float64]
 LEAST_ANGLE = 15.0  # [deg] between the axes; below it the notch is longer than anyone cuts, and the weld's heel closes
 WALL_STEPS = 9  # radii through the wall at which a square cut is looked at; its worst may lie between the edges
+STEPS = 0.01  # [mm] from which on an edge steps where one surface gives over to another; less is a corner
 GRID = 720  # lines round the tube, when its furthest points and its corners are looked for; then ever finer
 
 
@@ -108,7 +109,7 @@ class Fitted:
         return _from_its_end(last, np.asarray((-half - root) / a), axial, float(m @ b)) if one.begins else last
 
     def corners(self) -> list[float]:
-        """Where round the outside one surface gives over to another, just before and just after it [rad]: the edge has a corner there."""
+        """Where round the outside one surface gives over to another [rad]: the edge has a corner there; before and after it where it steps."""
         phi = np.arange(GRID + 1) * 2 * pi / GRID
         found = []
         which = self._governing(phi)
@@ -117,7 +118,8 @@ class Fitted:
             for _ in range(40):
                 middle = (low + high) / 2
                 low, high = (middle, high) if self._governing(np.array([middle]))[0] == which[i] else (low, middle)
-            found += [low, high]
+            before, after = self.at(np.array([low, high]), self.branch.od / 2)
+            found += [low, high] if abs(after - before) > STEPS else [low]
         return found
 
     def _governing(self, phi: Array) -> NDArray[np.intp]:

@@ -21,6 +21,7 @@ from tirante.core.notch.meeting import Branch, Fitted, Round, arc_of, fit, round
 from tirante.core.parts.part import CardLine, Figure, NotchedEnd, TubePiece, end_note, tube_piece
 
 Array = NDArray[np.float64]
+NEAR = 0.05  # [mm] of a corner of a wrap, within which it has no other place
 TAKES = 0.01  # [mm] off a tube, from which on what stands by it is said to be in its way
 STEP = 2  # [deg] round the tube, at which a piece keeps its notch
 
@@ -242,7 +243,11 @@ def wrap_places(cut: Cut, which: int, step: float) -> Array:
     even = np.radians(np.linspace(-180.0, 180.0, round(360 / step) + 1))
     turned = np.array(end.corners()) * (1 if which == 0 else -1)
     corners = (turned + pi) % (2 * pi) - pi
-    return np.unique(np.concatenate([even, corners])) * (cut.run.od + cut.paper) / 2
+    radius = (cut.run.od + cut.paper) / 2
+    # an even place beside a corner makes a line that no cutter can follow
+    apart = np.abs(even[:, None] - corners[None, :]).min(axis=1, initial=np.inf) * radius
+    apart[[0, -1]] = np.inf
+    return np.unique(np.concatenate([even[apart > NEAR], corners])) * radius
 
 
 def wrap_width(cut: Cut) -> float:
