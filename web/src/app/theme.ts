@@ -78,7 +78,11 @@ export function makeTheme(mode: 'light' | 'dark'): Theme {
       button: { textTransform: 'none', fontWeight: 600, fontSize: 14 },
     },
     components: {
-      MuiButton: { defaultProps: { disableElevation: true, disableRipple: true } },
+      // what a colour says is said at once: half way between two tones it is neither, and fails the contrast both have
+      MuiButton: {
+        defaultProps: { disableElevation: true, disableRipple: true },
+        styleOverrides: { root: { transition: 'none' } },
+      },
       MuiButtonBase: { defaultProps: { disableRipple: true }, styleOverrides: { root: { fontFamily: SANS } } },
       MuiToggleButton: {
         styleOverrides: {

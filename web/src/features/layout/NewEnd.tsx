@@ -41,9 +41,15 @@ export function NewEnd({ count, onClose }: { count: number; onClose: () => void 
     })),
     ...(['independent', 'beam'] as const).map((axle) => ({ value: `begin:${axle}`, axle, ...OWN[axle] })),
   ]
-  const [file, setFile] = useState<{ name: string; text: string } | null>(null)
+  // no text yet: the file is chosen and still being read, and an end added now would be of another kind
+  const [file, setFile] = useState<{ name: string; text: string | null } | null>(null)
+  const read = async (chosen: File) => {
+    setFile({ name: chosen.name, text: null })
+    const text = await chosen.text()
+    setFile((now) => (now?.name === chosen.name ? { name: chosen.name, text } : now))
+  }
   const wanted = (): Wanted => {
-    if (file) return { file: file.text }
+    if (file?.text != null) return { file: file.text }
     const [sort, which = ''] = kind.split(':')
     return sort === 'like' ? { like: which } : sort === 'begin' ? { begin: which as 'beam' } : { template: which }
   }
@@ -78,11 +84,7 @@ export function NewEnd({ count, onClose }: { count: number; onClose: () => void 
         <Box sx={{ mt: 1.5, opacity: file ? 0.4 : 1 }} inert={file !== null}>
           <KindCards cards={cards} value={kind} onChoose={setKind} />
         </Box>
-        <FileButton
-          label="Template file"
-          accept=".json,application/json"
-          onFile={(chosen) => void chosen.text().then((text) => setFile({ name: chosen.name, text }))}
-        >
+        <FileButton label="Template file" accept=".json,application/json" onFile={(chosen) => void read(chosen)}>
           Or a template file
         </FileButton>
         {file && (
@@ -97,7 +99,11 @@ export function NewEnd({ count, onClose }: { count: number; onClose: () => void 
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Leave it</Button>
-        <Button variant="contained" disabled={!name.trim() || add.isPending} onClick={() => add.mutate()}>
+        <Button
+          variant="contained"
+          disabled={!name.trim() || add.isPending || file?.text === null}
+          onClick={() => add.mutate()}
+        >
           Add the end
         </Button>
       </DialogActions>
