@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import Curve, Straight, grown, polygon, require_closed
-from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
+from tirante.core.parts.bracket.families.tab_outline import TabOutline, Under, tab_outline
 
 TAB = {"head_radius": 30.0, "edge": 38.0, "base_width": 70.0, "height": 45.0, "hole": 19.4, "thickness": 6.0}
 
@@ -45,7 +45,7 @@ tabs = st.builds(
 @given(tabs, st.one_of(st.none(), st.floats(40, 200)))
 def test_contour_closes_and_its_area_is_that_of_the_polygon(tab: dict[str, float], tube: float | None) -> None:
     try:
-        outline = tab_outline(**tab, saddle_od=tube)
+        outline = tab_outline(**tab, under=Under(tube_od=tube))
     except InputError:
         assume(False)
     require_closed(outline.contour, "tab")
@@ -80,7 +80,7 @@ def test_metal_beyond_the_hole_is_the_edge_distance() -> None:
 
 
 def test_a_saddle_foot_lies_on_its_tube() -> None:
-    outline = tab_outline(**TAB, saddle_od=90.0)
+    outline = tab_outline(**TAB, under=Under(tube_od=90.0))
     foot = next(e for e in outline.contour.edges if isinstance(e, Curve) and e.cy < 0)
     x, y = foot.cx + foot.r * cos(radians(foot.start_deg)), foot.cy + foot.r * sin(radians(foot.start_deg))
     assert (x, y) == pytest.approx((35.0, outline.low))
@@ -91,10 +91,10 @@ def test_a_saddle_foot_lies_on_its_tube() -> None:
     ("change", "field"),
     [
         ({"base_width": 40.0}, "base_width"), ({"hole": 61.0}, "hole"), ({"edge": 20.0}, "edge"), ({"height": 9.0}, "height"),
-        ({"saddle_od": 60.0}, "base_width"),
+        ({"under": Under(tube_od=60.0)}, "base_width"),
     ],
 )  # fmt: skip
-def test_a_shape_that_contradicts_itself_names_the_field(change: dict[str, float], field: str) -> None:
+def test_a_shape_that_contradicts_itself_names_the_field(change: dict[str, object], field: str) -> None:
     with pytest.raises(InputError) as caught:
         tab_outline(**{**TAB, **change})  # type: ignore[arg-type]
     assert caught.value.fields == (field,)

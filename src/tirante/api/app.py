@@ -16,6 +16,7 @@ from werkzeug.exceptions import HTTPException
 
 from tirante.api import (
     alignment,
+    brackets,
     catalogue,
     changes,
     designs,
@@ -71,6 +72,7 @@ def create_app(config: Config) -> Flask:
     for module in (
         jobs,
         changes,
+        brackets,
         designs,
         ends,
         forms,

@@ -13,21 +13,16 @@ from tirante.api.routing import operation
 from tirante.core.document.adopt import Patch, adopted
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.design import TiedDesign
-from tirante.core.document.fields import Document, Id, Key, Name, PointName
-from tirante.core.document.joints import Held, HeldJoint
-from tirante.core.document.parts.bracket import TabPair
+from tirante.core.document.fields import Id, Key, Name, PointName
+from tirante.core.document.joints import HeldJoint
 from tirante.core.document.parts.common import Between, Side
 from tirante.core.document.parts.saved import AnyPart, SavedPart
-from tirante.core.document.parts.strike_pad import StrikePad
 from tirante.core.drawing.model import Drawing
-from tirante.core.errors import InputError
 from tirante.core.job.evaluate import evaluate, kinds_out
 from tirante.core.job.make_parts import parts_of_end, plate_on_carrier
 from tirante.core.job.overview import overview_sheet
-from tirante.core.job.places import places_of
 from tirante.core.job.results import Evaluation, KindOut
 from tirante.core.job.worked import Worked
-from tirante.core.parts.bracket.families.tab_pair import fitted_to, proposed
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.link.shown import AdjusterOut
 from tirante.core.parts.numbers import numbers_of
@@ -110,20 +105,6 @@ class PlateOnCarrierIn(DesignIn):
     part_id: Id
 
 
-class NewJointIn(Document):
-    """A joint for a place that is to be held; its id made by the client."""
-
-    id: Id
-    held: Held
-
-
-class NewBracketIn(DesignIn):
-    """A bracket for one or more places of a part, or for a damper's eye; ids made by the client."""
-
-    bracket_id: Id
-    joints: Annotated[list[NewJointIn], Field(min_length=1, max_length=8)]
-
-
 class ChooseIn(PartIn):
     """A row to take for a field; null clears it."""
 
@@ -185,7 +166,12 @@ def saved_part(job: Worked, part_id: str) -> SavedPart:
     return found
 
 
-def _room_for(job: Worked, more: int) -> None:
+def room_for(job: Worked, more: int) -> None:
+    """Whether a job may hold so many parts more.
+
+    Raises:
+        Refused: it may not.
+    """
     if len(job.design.parts) + more > MOST_PARTS:
         raise Refused(422, "too_many", f"A job holds {MOST_PARTS} parts. Start another job for more.", "design.parts")
 
@@ -239,7 +225,7 @@ def new_link(data: NewLinkIn) -> PatchOut:
     known, kind = job.saved(data.id), KINDS.get(data.kind)
     if known is not None and known.kind == data.kind:
         return patch_out(Patch(parts=(known,)))
-    _room_for(job, 0 if known else 1)
+    room_for(job, 0 if known else 1)
     fields: dict[str, Any] = {"id": data.id, "name": data.name, "side": data.side, "between": data.between}
     if known is not None:
         fields |= {"note": known.note, "cases": getattr(known, "cases", ())}
@@ -256,7 +242,7 @@ def make_parts(data: PartsOfEndIn) -> PatchOut:
     if job.design.end(data.end_id) is None:
         raise NotFound(data.end_id)
     made = parts_of_end(job, data.end_id, data.ids, data.kinds)
-    _room_for(job, len(made))
+    room_for(job, len(made))
     return patch_out(Patch(parts=tuple(made)))
 
 
@@ -266,56 +252,8 @@ def make_plate(data: PlateOnCarrierIn) -> PatchOut:
     job = worked(data.design)
     if job.design.end(data.end_id) is None:
         raise NotFound(data.end_id)
-    _room_for(job, 1)
+    room_for(job, 1)
     return patch_out(Patch(parts=(plate_on_carrier(job, data.end_id, data.body, data.point, data.part_id),)))
-
-
-@operation(blueprint, "POST", "/api/brackets/new", body=NewBracketIn, answer=PatchOut)
-def new_bracket(data: NewBracketIn) -> PatchOut:
-    """A tab pair for places that are to be held, proportioned to the bolt that goes through the first; a pad for what a stop strikes."""
-    job, shelf = worked(data.design), shop_catalogue()
-    _room_for(job, 1)
-    places = {place.held: place for place in places_of(job)}
-    pad = next((p for asked in data.joints if (p := places.get(asked.held)) and p.family == "strike_pad"), None)
-    if pad is not None:
-        if len(data.joints) != 1:
-            raise InputError("A pad takes one place, a stop’s. Ask for it by itself.", code="contradictory", fields=("joints",))  # fmt: skip
-        made = StrikePad(id=data.bracket_id, name=f"{pad.of[:70]}, pad", end_id=pad.id)
-        joint = HeldJoint(id=data.joints[0].id, held=pad.held, by=made.id)
-        return patch_out(adopted(job.design, (made,), shelf, (joint,)))
-    joints, held = [], []
-    for asked in data.joints:
-        place = places.get(asked.held)
-        if place is None:
-            raise Refused(422, "no_such_end", "There is no such place that a bracket could hold.", "joints")
-        joint = HeldJoint(id=asked.id, held=asked.held)
-        one = job.held_end(joint)
-        if one is None:
-            raise InputError(place.missing or "", code="missing", fields=("joint",))
-        joints.append(joint)
-        held.append(one)
-    first_place = places[joints[0].held]
-    what = first_place.of if first_place.together else f"{first_place.of}, {first_place.name}"
-    pair, first = proposed(data.bracket_id, f"{what[:73]}, tabs", first_place.side, held[0], joints[0], shelf)
-    pair = fitted_to(pair, joints[0], job)
-    more = [joint.model_copy(update={"by": pair.id, "bolt": first.bolt}) for joint in joints[1:]]
-    return patch_out(adopted(job.design, (pair,), shelf, (first, *more)))
-
-
-@operation(blueprint, "POST", "/api/brackets/fit", body=PartIn, answer=PatchOut)
-def fit_bracket(data: PartIn) -> PatchOut:
-    """A tab pair cut anew for the part that it stands on, reaching to where the end has its bolt."""
-    job = worked(data.design)
-    saved = saved_part(job, data.part_id)
-    held = job.held_by(saved.id)
-    if not isinstance(saved, TabPair) or not any(job.foot_of(joint) for joint in held):
-        raise InputError(
-            "It stands on no part of this job, so there is nothing to fit it to.",
-            code="no_solution",
-            fields=("part_id",),
-        )
-    changed = fitted_to(saved, next(joint for joint in held if job.foot_of(joint)), job)
-    return patch_out(Patch(parts=(changed,)))
 
 
 @operation(blueprint, "POST", "/api/offers", body=PartIn, answer=OffersOut)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import cos, degrees, radians
+from math import degrees
 from typing import Annotated, Any
 
 from pydantic import Field
@@ -482,11 +482,21 @@ def run_plate_link(data: PlateLinkInput) -> Result:
 class SaddleInput(Input):
     tube_od_mm: Mm
     angle_deg: Annotated[
-        float, Field(ge=15, le=90, description="deg; between plate and tube axis", allow_inf_nan=False)
+        float,
+        Field(ge=0, le=90, description="deg; between plate and tube axis; 0: along the tube", allow_inf_nan=False),
     ] = 90.0
+    lean_deg: Annotated[
+        float,
+        Field(
+            ge=-30,
+            le=30,
+            description="deg; of the plate from square to the tube’s skin at the foot’s middle",
+            allow_inf_nan=False,
+        ),
+    ] = 0.0
     width_mm: Mm = Field(description="mm; of the foot")
     thickness_mm: Mm
-    offset_mm: SignedMm = Field(default=0.0, description="mm; of the plate's middle across the tube")
+    offset_mm: SignedMm = Field(default=0.0, description="mm; of the plate's (or the pair's) middle across the tube")
     gap_mm: MmOrZero | None = Field(
         default=None, description="mm; between the plates of a pair: each then stands beside the offset, to either side"
     )
@@ -497,10 +507,11 @@ class SaddleInput(Input):
     "saddle",
     SaddleInput,
     outputs={
-        "profile": "along the foot: x_mm, and its height from the tube's crown: foot_mm in the plate's middle, faces_mm at either face",
+        "profile": "along the foot: x_mm, and its height from where the pair's middle meets the tube (upright: its crown): foot_mm in the plate's middle, faces_mm at either face",
         "edges": "the foot as arcs and lines within 0.005 mm, in order: x1, y1, x2, y2, and of an arc centre, radius and which way",
         "face_gap_mm": "that a foot cut square to the plate stands off at one face, at most", "widest_weld_deg": "largest angle between plate and tube",
-        "throat_of_leg": "of a fillet there", "offset_mm": "of this plate's middle across the tube; the pair's other plate is this one turned over",
+        "throat_of_leg": "of a fillet there",
+        "offset_mm": "of the middle of this plate's foot across the tube; of an upright pair over the crown the other plate is this one turned over",
     },
     example={"tube_od_mm": 76.2, "angle_deg": 70, "width_mm": 50, "thickness_mm": 5, "offset_mm": 4},
     sources=("geometry", "en-1993-1-8"),
@@ -508,15 +519,13 @@ class SaddleInput(Input):
 def run_saddle(data: SaddleInput) -> Result:
     """Foot of a plate that stands on a round tube at an angle."""
     half, thickness = data.width_mm / 2, data.thickness_mm
-    offset = data.offset_mm
-    if data.gap_mm is not None:
-        offset += (data.gap_mm + thickness) / 2 * cos(radians(data.angle_deg))
-    one = saddle.saddle(data.tube_od_mm, data.angle_deg, half, thickness, offset)
+    beside = 0.0 if data.gap_mm is None else (data.gap_mm + thickness) / 2
+    one = saddle.saddle(data.tube_od_mm, data.angle_deg, half, thickness, data.offset_mm, beside, data.lean_deg)
     xs = [half * (2 * i / data.steps - 1) for i in range(data.steps + 1)]
     profile = [
         {"x_mm": x, "foot_mm": one.foot(x), "faces_mm": [one.foot(x, side) for side in (-thickness / 2, thickness / 2)]}
         for x in xs
-    ]
+    ]  # fmt: skip
     edges: list[dict[str, Any]] = [
         {"x1": edge.start[0], "y1": edge.start[1], "x2": edge.end[0], "y2": edge.end[1], **({"cx": edge.cx, "cy": edge.cy, "r": edge.r, "way": "clockwise" if edge.back else "counter-clockwise"} if isinstance(edge, Curve) else {})}
         for edge in arcs_of(lambda x: (x, one.foot(x)), -half, half)
@@ -524,9 +533,9 @@ def run_saddle(data: SaddleInput) -> Result:
     widest = one.widest_weld(half)
     out = {
         "profile": profile, "edges": edges, "face_gap_mm": one.face_gap(half, thickness), "widest_weld_deg": degrees(widest),
-        "throat_of_leg": saddle.throat_share(widest), "offset_mm": offset,
+        "throat_of_leg": saddle.throat_share(widest), "offset_mm": one.across(0.0),
     }  # fmt: skip
     return out, [
-        step("foot", "√(R² − (x sin α + e)²) − R", "geometry", R_mm=data.tube_od_mm / 2, alpha_deg=data.angle_deg, e_mm=offset),
-        step("throat", "leg · cos(ψ/2), ψ = 90° + asin(cos α · across / R)", "en-1993-1-8", psi_deg=degrees(widest), share=saddle.throat_share(widest)),
+        step("foot", "upright: √(R² − (x sin α + e)²) − R; leaning: the plane’s section of the tube", "geometry", R_mm=data.tube_od_mm / 2, alpha_deg=data.angle_deg, lean_deg=data.lean_deg, e_mm=one.across(0.0)),
+        step("throat", "leg · cos(ψ/2), ψ the widest angle between plate and tube along the foot", "en-1993-1-8", psi_deg=degrees(widest), share=saddle.throat_share(widest)),
     ]  # fmt: skip

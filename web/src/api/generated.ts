@@ -13,7 +13,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** A tab pair cut anew for the part that it stands on, reaching to where the end has its bolt. */
+        /** A tab pair cut anew for what it stands on, reaching to where the end has its bolt. */
         post: operations["fit_bracket"];
         delete?: never;
         options?: never;
@@ -32,6 +32,40 @@ export interface paths {
         put?: never;
         /** A tab pair for places that are to be held, proportioned to the bolt that goes through the first; a pad for what a stop strikes. */
         post: operations["new_bracket"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brackets/propose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A bracket for every joint that nothing holds, on what is there, as light as holds; each worked out, or why there is none. */
+        post: operations["propose_brackets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brackets/stand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A tab pair put on a member of the car and cut for it; or taken off, as it is. */
+        post: operations["stand_bracket"];
         delete?: never;
         options?: never;
         head?: never;
@@ -697,6 +731,57 @@ export interface paths {
         get: operations["list_meanings"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mounts/from-obstacles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The things to clear that stand on the chassis, as members that brackets may stand on. */
+        post: operations["mounts_from_obstacles"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mounts/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Members of the car from CSV. */
+        post: operations["read_mount_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mounts/write": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Members of the car as CSV. */
+        post: operations["write_mount_list"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1496,6 +1581,11 @@ export interface components {
              */
             pivot_end: components["schemas"]["RodEndEnd"];
             /**
+             * @description the bush or bearing at either pivot, where those are no rod ends; null: not known
+             * @default null
+             */
+            pivot_eye: components["schemas"]["DamperEye"] | null;
+            /**
              * Pivot Face Mm
              * @default 22
              */
@@ -2031,6 +2121,58 @@ export interface components {
              * @enum {string}
              */
             tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost";
+        };
+        /**
+         * BoxMember
+         * @description A square or rectangular tube along its middle line; its height stands along `up`, square to the line.
+         */
+        BoxMember: {
+            /**
+             * A
+             * @description mm: x forward, y left, z up
+             */
+            a: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * B
+             * @description mm: x forward, y left, z up
+             */
+            b: [
+                number,
+                number,
+                number
+            ];
+            /** Height Mm */
+            height_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "box";
+            /**
+             * Up
+             * @description car axes; its length does not count
+             * @default [
+             *       0,
+             *       0,
+             *       1
+             *     ]
+             */
+            up: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Wall Mm
+             * @default null
+             */
+            wall_mm: number | null;
+            /** Width Mm */
+            width_mm: number;
         };
         /**
          * BoxOf
@@ -3136,6 +3278,11 @@ export interface components {
              *     }
              */
             loads: components["schemas"]["LoadSet"];
+            /**
+             * Mounts
+             * @default []
+             */
+            mounts: components["schemas"]["Mount"][];
             /** Name */
             name: string;
             /**
@@ -4183,6 +4330,45 @@ export interface components {
              */
             kind: "flat";
             /**
+             * Lean Deg
+             * @default 0
+             */
+            lean_deg: number;
+            /**
+             * Wall Mm
+             * @default null
+             */
+            wall_mm: number | null;
+        };
+        /**
+         * FlatMember
+         * @description A plate, a web or a flange: its face, and the way that the face looks.
+         */
+        FlatMember: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "flat";
+            /**
+             * Normal
+             * @description car axes; its length does not count
+             */
+            normal: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Through
+             * @description mm: x forward, y left, z up
+             */
+            through: [
+                number,
+                number,
+                number
+            ];
+            /**
              * Wall Mm
              * @default null
              */
@@ -4394,6 +4580,15 @@ export interface components {
             box: components["schemas"]["BoxOf"] | null;
         };
         /**
+         * FromObstaclesIn
+         * @description A job whose things to clear are to be members that brackets may stand on; ids for them, made by the client.
+         */
+        FromObstaclesIn: {
+            design: components["schemas"]["Design"];
+            /** Ids */
+            ids: string[];
+        };
+        /**
          * GivesOut
          * @description A piece of a part, and how many times the worst load it bears.
          */
@@ -4536,6 +4731,15 @@ export interface components {
              */
             bolt: string | null;
             /**
+             * Bolt Axis
+             * @default null
+             */
+            bolt_axis: [
+                number,
+                number,
+                number
+            ] | null;
+            /**
              * By
              * @default null
              */
@@ -4547,6 +4751,11 @@ export interface components {
              * @description UUID
              */
             id: string;
+            /**
+             * Mount
+             * @default null
+             */
+            mount: string | null;
             /**
              * Shim Mm
              * @default 0
@@ -5535,6 +5744,78 @@ export interface components {
             leaves: number | null;
             /** Name */
             name: string;
+        };
+        /**
+         * Mount
+         * @description A member of the car that brackets stand on; of the chassis, or of a body of a suspension end.
+         */
+        Mount: {
+            /**
+             * Body
+             * @default ground
+             */
+            body: string;
+            /**
+             * Both Sides
+             * @default true
+             */
+            both_sides: boolean;
+            /**
+             * End Id
+             * @default null
+             */
+            end_id: string | null;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * Material
+             * @default
+             */
+            material: string;
+            /** Name */
+            name: string;
+            /** Shape */
+            shape: components["schemas"]["RoundMember"] | components["schemas"]["BoxMember"] | components["schemas"]["FlatMember"];
+            /**
+             * Uts Mpa
+             * @default null
+             */
+            uts_mpa: number | null;
+            /**
+             * Yield Mpa
+             * @default null
+             */
+            yield_mpa: number | null;
+        };
+        /**
+         * MountsIn
+         * @description A list of members of the car; ids for them, made by the client.
+         */
+        MountsIn: {
+            design: components["schemas"]["Design"];
+            /** Ids */
+            ids: string[];
+            /** Text */
+            text: string;
+        };
+        /**
+         * MountsOut
+         * @description Members of the car.
+         */
+        MountsOut: {
+            /** Mounts */
+            mounts: components["schemas"]["Mount"][];
+        };
+        /**
+         * MountsTextOut
+         * @description Members of the car as CSV.
+         */
+        MountsTextOut: {
+            /** Text */
+            text: string;
         };
         /**
          * MovePointIn
@@ -6597,6 +6878,56 @@ export interface components {
             request_id: string | null;
         };
         /**
+         * ProposalOut
+         * @description What is proposed for a joint.
+         */
+        ProposalOut: {
+            /**
+             * Part Id
+             * @description null: nothing is proposed
+             */
+            part_id: string | null;
+            /** Place */
+            place: string;
+            /**
+             * Told
+             * @description what it stands on and whether it holds, or why there is none
+             */
+            told: string;
+        };
+        /**
+         * ProposalsOut
+         * @description Brackets for a job.
+         */
+        ProposalsOut: {
+            /** Every */
+            every: components["schemas"]["ProposalOut"][];
+            /** Joints */
+            joints: components["schemas"]["HeldJoint"][];
+            /** Parts */
+            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            rows: components["schemas"]["Catalogue"];
+            /**
+             * Told
+             * @description what a person must know of it
+             */
+            told: string[];
+        };
+        /**
+         * ProposeIn
+         * @description A job whose joints are to have brackets; ids made by the client, two for each joint.
+         */
+        ProposeIn: {
+            design: components["schemas"]["Design"];
+            /** Ids */
+            ids: string[];
+            /**
+             * Only
+             * @description parts or ends whose joints are meant; none: all
+             */
+            only: string[];
+        };
+        /**
          * RackOut
          * @description All of it.
          */
@@ -7141,8 +7472,44 @@ export interface components {
             radius_mm: number;
         };
         /**
+         * RoundMember
+         * @description A round tube, pipe or bar along its middle line.
+         */
+        RoundMember: {
+            /**
+             * A
+             * @description mm: x forward, y left, z up
+             */
+            a: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * B
+             * @description mm: x forward, y left, z up
+             */
+            b: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "round";
+            /** Od Mm */
+            od_mm: number;
+            /**
+             * Wall Mm
+             * @default null
+             */
+            wall_mm: number | null;
+        };
+        /**
          * SaddleBase
-         * @description The tab's foot is cut to stand square across a round tube.
+         * @description The tab's foot is cut to stand on a round tube.
          */
         SaddleBase: {
             /**
@@ -7155,6 +7522,16 @@ export interface components {
              * @enum {string}
              */
             kind: "saddle";
+            /**
+             * Lean Deg
+             * @default 0
+             */
+            lean_deg: number;
+            /**
+             * Offset Mm
+             * @default 0
+             */
+            offset_mm: number;
             tube_od: components["schemas"]["Length"];
             /**
              * Wall Mm
@@ -7814,6 +8191,20 @@ export interface components {
             turns_out: number;
         };
         /**
+         * StandIn
+         * @description A member of the car for a bracket to stand on; null takes it off.
+         */
+        StandIn: {
+            design: components["schemas"]["Design"];
+            /** Mount Id */
+            mount_id: string | null;
+            /**
+             * Part Id
+             * @description UUID
+             */
+            part_id: string;
+        };
+        /**
          * StandsOn
          * @description Which of its tubes takes something that stands beside its joints, where that is not the nearest.
          */
@@ -8210,6 +8601,7 @@ export interface components {
              * Base
              * @default {
              *       "kind": "flat",
+             *       "lean_deg": 0,
              *       "wall_mm": null
              *     }
              */
@@ -9218,6 +9610,22 @@ export interface components {
          */
         tirante__core__job__results__PlaceOut: {
             /**
+             * At
+             * @description where it is in the car, as the points were taken; null: not known
+             * @default null
+             */
+            at: [
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Bolt
+             * @description its bolt’s direction and where that is known from, in words
+             * @default
+             */
+            bolt: string;
+            /**
              * By
              * @description id of the bracket; null: nothing in this job
              */
@@ -9241,6 +9649,12 @@ export interface components {
              * @description what must be chosen before a bracket can be made for it
              */
             missing: string | null;
+            /**
+             * Mount
+             * @description id of the member of the car that its bracket stands on
+             * @default null
+             */
+            mount: string | null;
             /**
              * Name
              * @description which of its places, in words
@@ -9270,7 +9684,7 @@ export interface components {
             together: boolean;
             /**
              * Where
-             * @description on that part, in words
+             * @description on that part or member, in words
              * @default
              */
             where: string;
@@ -9408,6 +9822,72 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewBracketIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatchOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    propose_brackets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposeIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stand_bracket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandIn"];
             };
         };
         responses: {
@@ -10748,6 +11228,105 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MeaningsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mounts_from_obstacles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FromObstaclesIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MountsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_mount_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MountsIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MountsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_mount_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DesignIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MountsTextOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -1,16 +1,20 @@
-"""The foot of a plate that stands on a round tube at any angle to its axis and beside its crown.
+"""The foot of a plate that stands on a round tube at any angle to its axis, upright on it or leaning, over its crown or beside it.
 
-The plate holds the line out of the tube's axis; its own axis x runs along the foot. Cut square to the plate along the middle of its
-thickness. Not covered: plates that lean over, tubes that are bent there.
+Frame: the foot's middle is where the pair's own middle plane meets the tube; c points out of the tube there, v across it. The plate's own
+axes are x along the foot and y from the foot to its hole, the way in the plate that is nearest to c: the tab points straight at its tube.
+A pair's two plates stand to either side of one middle plane; heights are from that foot's middle. Cut square to the plate along the middle of
+its thickness. Not covered: tubes that are bent there.
 
 Source:
-    Plane and cylinder, derived: a point of the plate's middle lies x sin(angle) + offset across the tube.
+    Plane and cylinder, derived. Normal n of the plate: n·axis = sin ψ, n·c = sin λ, n·v = m = √(cos² ψ − sin² λ). A place of the plate lies
+    v = (x sin ψ − y sin λ m) / cos λ + z m across and R + y cos λ + z sin λ out; both together lie on the tube's circle.
 """
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
-from math import asin, cos, pi, radians, sin, sqrt
+from math import asin, atan2, cos, degrees, nan, pi, radians, sin, sqrt
 
 from tirante.core.errors import InputError, NotApplicable, require_range
 
@@ -20,6 +24,8 @@ MOST_ROUND = (
 MOST_FILLET = radians(
     120
 )  # between the faces; the other face is then at 60°, the least; EN 1993-1-8, 4.3.2, from memory
+LEAST_SHARE = sin(radians(5))  # of an angle under which a plate stands along its tube
+_HALVES = 60  # of the search for the widest foot
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -28,21 +34,41 @@ class Saddle:
 
     tube_od: float  # [mm]
     angle: float  # between plate and tube axis [rad]
-    offset: float = 0.0  # of the plate's middle across the tube [mm]
+    lean: float = 0.0  # of the plate from square to the tube's skin at the foot's middle [rad]
+    shift: float = 0.0  # of the hole along the foot, from over its middle [mm]
+    beside: float = 0.0  # of this plate's middle from the pair's, along the bolt [mm]
 
-    def across(self, x: float) -> float:
-        """How far across the tube a place of the foot lies [mm]; x along the foot from its middle."""
-        return x * sin(self.angle) + self.offset
+    @property
+    def normal_across(self) -> float:
+        """How much of the plate's normal points across the tube."""
+        return sqrt(max(0.0, cos(self.angle) ** 2 - sin(self.lean) ** 2))
+
+    def _meet(self, x: float, beside: float) -> tuple[float, float]:
+        """How high the tube is under a place of the foot, from the pair's own foot, and how far round it lies from there [mm, rad]; NaN past it."""
+        r, z, at = self.tube_od / 2, self.beside + beside, x + self.shift
+        m, upright = self.normal_across, cos(self.lean)
+        yv, yc = -sin(self.lean) * m / upright, upright
+        v, c = at * sin(self.angle) / upright + z * m, r + z * sin(self.lean)
+        a, b = yv * yv + yc * yc, v * yv + c * yc
+        root = b * b - a * (v * v + c * c - r * r)
+        if root < 0:
+            return nan, nan
+        y = (sqrt(root) - b) / a
+        return y, atan2(v + y * yv, c + y * yc)
 
     def foot(self, x: float, beside: float = 0.0) -> float:
-        """Height of the tube under a place of the foot, from its crown [mm]; `beside` the middle of the plate's thickness, along its normal."""
-        u = self.across(x) + beside * cos(self.angle)
-        r = self.tube_od / 2
-        return sqrt(r * r - u * u) - r
+        """How high the tube is under a place of the foot [mm]; x along the foot from its middle, `beside` the middle of the plate's thickness, along its normal."""
+        return self._meet(x, beside)[0]
 
-    def reach(self, half: float) -> float:
-        """Furthest that a foot of half a width reaches across the tube [mm]."""
-        return half * sin(self.angle) + abs(self.offset)
+    def across(self, x: float, beside: float = 0.0) -> float:
+        """How far across the tube a place of the foot lies from the foot's middle [mm]; NaN past it."""
+        around = self._meet(x, beside)[1]
+        return nan if not abs(around) < pi / 2 else self.tube_od / 2 * sin(around)
+
+    def reach(self, half: float, beside: float = 0.0) -> float:
+        """Furthest that a foot of half a width reaches across the tube [mm]; NaN where it reaches past it."""
+        ends = [abs(self.across(x, z)) for x in (-half, half) for z in (-beside, beside)]
+        return nan if any(one != one for one in ends) else max(ends)
 
     def face_gap(self, half: float, thickness: float) -> float:
         """How far a foot cut square to the plate stands off the tube at one face, at its most [mm]: the other face touches early by as much."""
@@ -51,42 +77,86 @@ class Saddle:
 
     def widest_weld(self, half: float) -> float:
         """Largest angle between plate and tube along the foot [rad]: the fillet's throat is least there."""
-        return pi / 2 + asin(min(1.0, abs(cos(self.angle)) * self.reach(half) / (self.tube_od / 2)))
+        m, least = self.normal_across, 0.0
+        for x in (-half, 0.0, half):
+            around = self._meet(x, 0.0)[1]
+            if around != around:
+                return pi
+            # of the plate's normal, how much points out of the tube there
+            least = max(least, abs(m * sin(around) + sin(self.lean) * cos(around)))
+        return pi / 2 + asin(min(1.0, least))
+
+    def stands(self, half: float, thickness: float) -> bool:
+        """Whether a foot of half a width does not wrap past where a weld can reach."""
+        return self.reach(half, thickness / 2) <= MOST_ROUND * self.tube_od / 2 + 1e-9
+
+    def welds(self, half: float) -> bool:
+        """Whether a plain fillet goes along it."""
+        return self.widest_weld(half) <= MOST_FILLET + 1e-9
 
 
-def saddle(tube_od: float, angle_deg: float, half: float, thickness: float, offset: float = 0.0) -> Saddle:
+def saddle(
+    tube_od: float, angle_deg: float, half: float, thickness: float, offset: float = 0.0, beside: float = 0.0, lean_deg: float = 0.0
+) -> Saddle:  # fmt: skip
     """A foot on a tube.
 
     Args:
         tube_od: of the tube [mm].
-        angle_deg: between plate and tube axis.
+        angle_deg: between plate and tube axis; 0: it stands along the tube.
         half: of the foot's width [mm].
         thickness: of the plate [mm].
-        offset: of the plate's middle across the tube [mm].
+        offset: of the hole across the tube, from over the foot's middle [mm]: of a plate along its tube there is none, it leans.
+        beside: of this plate's middle from the pair's, along the bolt [mm].
+        lean_deg: of the plate from square to the tube's skin at the foot's middle.
 
     Raises:
         InputError: a size that is none; it reaches round the tube.
         NotApplicable: no fillet goes along it. Both with the width that does.
     """
     require_range("tube_od_mm", tube_od, 1e-6, None)
-    require_range("angle_deg", angle_deg, 15.0, 90.0)
-    found = Saddle(tube_od=tube_od, angle=radians(angle_deg), offset=offset)
-    r = tube_od / 2
-    room = MOST_ROUND * r - abs(offset) - thickness / 2 * cos(found.angle)
-    if half * sin(found.angle) > room + 1e-9:
+    require_range("angle_deg", angle_deg, 0.0, 90.0)
+    most_lean = min(degrees(MOST_FILLET) - 90.0, 90.0 - angle_deg)
+    require_range("lean_deg", lean_deg, -most_lean - 1e-9, most_lean + 1e-9)
+    share = sin(radians(angle_deg))
+    if abs(offset) > 1e-9 and share < LEAST_SHARE:
         raise InputError(
-            f"A foot of {2 * half:g} mm does not stand on a tube of {tube_od:g} mm: at most {max(0.0, 2 * room / sin(found.angle)):.1f} mm, or it "
-            "wraps past where a weld can reach.",
-            code="contradictory", fields=("width_mm",), value=2 * half, limits=(None, max(0.0, 2 * room / sin(found.angle))),
+            f"A plate at {angle_deg:g}° stands along its tube: it is not offset, it leans. Give the lean: asin(2 · offset / tube).",
+            code="contradictory", fields=("offset_mm",), value=offset, limits=(0.0, 0.0),
         )  # fmt: skip
-    if found.widest_weld(half) > MOST_FILLET + 1e-9:
-        most = (sin(MOST_FILLET - pi / 2) * r / abs(cos(found.angle)) - abs(offset)) / sin(found.angle)
+    shift = 0.0 if abs(offset) <= 1e-9 else offset / share
+    found = Saddle(tube_od=tube_od, angle=radians(angle_deg), lean=radians(lean_deg), shift=shift, beside=beside)
+    if not found.stands(half, thickness):
+        most = _widest(half, lambda one: found.stands(one, thickness))
+        cure = (
+            f"at most {2 * most:.1f} mm"
+            if most > 0
+            else "none does, so far beside its crown: bring the plates closer together, or turn the bolt"
+        )
+        raise InputError(
+            f"A foot of {2 * half:g} mm does not stand on a tube of {tube_od:g} mm: {cure}, or it wraps past where a weld can reach.",
+            code="contradictory", fields=("width_mm",), value=2 * half, limits=(None, 2 * most),
+        )  # fmt: skip
+    if not found.welds(half):
+        most = _widest(half, found.welds)
+        cure = f"Make the foot no wider than {2 * most:.1f} mm, or stand it squarer." if most > 0 else "Bring the plates closer together, or stand them squarer to the tube."  # fmt: skip
         raise NotApplicable(
             f"At {angle_deg:g}° the plate meets the tube at {found.widest_weld(half) * 180 / pi:.0f}° where it reaches furthest round, and no plain fillet "
-            f"is laid beyond 120°. Make the foot no wider than {max(0.0, 2 * most):.1f} mm, or stand it squarer.",
-            code="no_fillet", fields=("width_mm",), value=2 * half, limits=(None, max(0.0, 2 * most)),
+            f"is laid beyond 120°. {cure}",
+            code="no_fillet", fields=("width_mm",), value=2 * half, limits=(None, 2 * most),
         )  # fmt: skip
     return found
+
+
+def _widest(half: float, does: Callable[[float], bool]) -> float:
+    """Half of the widest foot that does [mm]; nothing where none does."""
+    low, high = 0.0, half
+    for _ in range(_HALVES):
+        middle = (low + high) / 2
+        if does(middle):
+            low = middle
+        else:
+            high = middle
+    return low if low > half * 1e-9 else 0.0
 
 
 def throat_share(widest: float) -> float:

@@ -18,6 +18,7 @@ from tirante.core.document.end import End, Ride
 from tirante.core.document.fields import Document, Id, Name, Note
 from tirante.core.document.joints import HeldJoint, PointOfBody
 from tirante.core.document.load_cases import LoadSet
+from tirante.core.document.mounts import Mount
 from tirante.core.document.parts.saved import AnyPart, SavedPart
 from tirante.core.document.settings import Settings
 
@@ -54,6 +55,7 @@ class Design(Document):
     settings: Settings = Settings()
     parts: Annotated[tuple[AnyPart, ...], Field(max_length=600, strict=False)] = ()
     joints: Annotated[tuple[HeldJoint, ...], Field(max_length=1200, strict=False)] = ()
+    mounts: Annotated[tuple[Mount, ...], Field(max_length=200, strict=False)] = ()
     catalogue: Catalogue = Catalogue()
     ends: Annotated[tuple[SuspensionEnd, ...], Field(max_length=8, strict=False)] = ()
     car: Car = Car()
@@ -66,6 +68,10 @@ class Design(Document):
     def part(self, part_id: str) -> SavedPart | None:
         """A part by its id; None when there is none."""
         return next((one for one in self.parts if one.id == part_id), None)
+
+    def mount(self, mount_id: str | None) -> Mount | None:
+        """A member of the car that brackets stand on, by its id; None when there is none."""
+        return next((one for one in self.mounts if one.id == mount_id), None)
 
     def end(self, end_id: str | None) -> SuspensionEnd | None:
         """A suspension end by its id; None when there is none."""
@@ -96,6 +102,7 @@ class Design(Document):
             ("parts", [one.id for one in self.parts]),
             ("joints", [one.id for one in self.joints]),
             ("ends", [one.id for one in self.ends]),
+            ("mounts", [one.id for one in self.mounts]),
         ):
             if len(set(ids)) != len(ids):
                 raise ValueError(f"{what}: two {what} have the same id; give one a new id")
@@ -117,13 +124,14 @@ def tied(design: Design) -> Design:
     """The design with every part of an end as that end's points now make it, and no joint of a part or an end that is gone.
 
     A part whose end or points are gone keeps the length it had, and says so. A bracket that is taken out leaves its joints with
-    nothing that holds them.
+    nothing that holds them, a member of the car its brackets with nothing that they stand on.
     """
     ends = {one.id: one.end for one in design.ends}
     parts = tuple(part.tied(ends) for part in design.parts)
-    known = {part.id for part in parts}
+    mounts = tuple(one for one in design.mounts if one.end_id is None or one.end_id in ends)
+    known, members = {part.id for part in parts}, {one.id for one in mounts}
     joints = tuple(
-        one if one.by is None or one.by in known else one.model_copy(update={"by": None})
+        _with_what_is_there(one, known, members)
         for one in design.joints
         if (one.held.end_id in ends if isinstance(one.held, PointOfBody) else one.held.part in known)
     )
@@ -133,9 +141,20 @@ def tied(design: Design) -> Design:
         changed["ends"] = stiff
     if any(a is not b for a, b in zip(parts, design.parts, strict=True)):
         changed["parts"] = parts
+    if len(mounts) != len(design.mounts):
+        changed["mounts"] = mounts
     if len(joints) != len(design.joints) or any(a is not b for a, b in zip(joints, design.joints, strict=True)):
         changed["joints"] = joints
     return design.model_copy(update=changed) if changed else design
+
+
+def _with_what_is_there(joint: HeldJoint, parts: set[str], mounts: set[str]) -> HeldJoint:
+    gone: dict[str, None] = {}
+    if joint.by is not None and joint.by not in parts:
+        gone["by"] = None
+    if joint.mount is not None and joint.mount not in mounts:
+        gone["mount"] = None
+    return joint.model_copy(update=gone) if gone else joint
 
 
 def _stiffened(ends: Sequence[SuspensionEnd], parts: Sequence[SavedPart]) -> tuple[SuspensionEnd, ...] | None:

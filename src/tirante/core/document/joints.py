@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from tirante.core.document.fields import Document, Id, Key, NotNegative, PointName
+from tirante.core.document.fields import Direction, Document, Id, Key, NotNegative, PointName
 
 
 class EndOfLink(Document):
@@ -47,6 +47,8 @@ class HeldJoint(Document):
     spacer: Key | None = None
     shim_mm: NotNegative = 0.0  # each side, beside the spacer
     thread_in_plane: bool = False  # the bolt's thread stands in the shear plane
+    bolt_axis: Direction | None = None  # where its end has none of it; null: taken from how what it holds swings
+    mount: Id | None = None  # the member of the car that its bracket stands on; null: a part of the job, or not said
 
     def used_rows(self) -> list[tuple[str, str, str]]:
         """Catalogue rows that it uses: (table, key, field)."""

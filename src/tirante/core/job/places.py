@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from tirante.core.document.joints import Held, HeldJoint, PointOfBody
 from tirante.core.document.parts.common import Side
 from tirante.core.job.results import Family, PlaceOut
@@ -9,6 +11,7 @@ from tirante.core.job.worked import Worked
 from tirante.core.parts.eyes import STRAP_ENDS, places_of_damper
 from tirante.core.parts.feet import where_told
 from tirante.core.parts.registry import kind_of
+from tirante.core.parts.stands import Stand, bolt_told
 
 _NO_ID = "00000000-0000-4000-8000-000000000000"  # of a joint that is only asked about
 
@@ -28,7 +31,14 @@ def places_of(job: Worked) -> list[PlaceOut]:
         joint = known.get(held) or HeldJoint(id=_NO_ID, held=held)
         there = family != "tab_pair" or job.held_end(joint) is not None
         stands = job.foot_of(joint)
-        more = {"on": stands[0].id, "where": where_told(stands[1])} if stands else {}
+        more: dict[str, Any] = {"on": stands[0].id, "where": where_told(stands[1])} if stands else {}
+        at = job.at_of(joint)
+        if at is not None:
+            x, y, z = (float(v) for v in at.at)
+            more |= {"at": (x, y, z), "bolt": bolt_told(at)}
+        member = job.stand_of(joint)
+        if isinstance(member, Stand):
+            more |= {"mount": member.mount.id, "where": member.where}
         found.append(
             PlaceOut(held=held, of=of, name=name, id=own, by=joint.by, side=side, missing=None if there else missing, together=together and stands is None, family=family, **more)
         )  # fmt: skip
@@ -36,8 +46,15 @@ def places_of(job: Worked) -> list[PlaceOut]:
     for saved in job.design.parts:
         kind = kind_of(saved)
         for at in kind.ends(saved):
-            missing = "Choose its joint first: a bracket is proportioned to the bolt."
-            add(kind.held_at(saved, at), saved.name, kind.end_name(at), saved.id, saved.side, missing, True)
+            add(
+                kind.held_at(saved, at),
+                saved.name,
+                kind.end_name(at),
+                saved.id,
+                saved.side,
+                kind.end_lacks(saved, at),
+                True,
+            )
     for end in job.design.ends:
         for name, held in places_of_damper(end.id, end.end):
             strap = name in STRAP_ENDS

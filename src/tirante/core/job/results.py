@@ -206,7 +206,12 @@ class PlaceOut(Out):
     missing: str | None = Field(description="what must be chosen before a bracket can be made for it")
     together: bool = Field(description="whether one bracket is made for all places of it that nothing holds yet")
     on: str | None = Field(default=None, description="id of the part that it stands on; null: on none of this job")
-    where: str = Field(default="", description="on that part, in words")
+    where: str = Field(default="", description="on that part or member, in words")
+    at: tuple[float, float, float] | None = Field(
+        default=None, description="where it is in the car, as the points were taken; null: not known"
+    )
+    bolt: str = Field(default="", description="its bolt’s direction and where that is known from, in words")
+    mount: str | None = Field(default=None, description="id of the member of the car that its bracket stands on")
     family: Family = Field(default="tab_pair", description="which kind of bracket is made for it")
 
 

@@ -20,8 +20,9 @@ from tirante.core.document.joints import HeldJoint, PivotOfArm, PointOfBody
 from tirante.core.document.load_cases import CarCase, LoadSet
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.settings import Settings
-from tirante.core.document.template import Template
-from tirante.core.errors import InputError
+from tirante.core.document.template import GROUND, Template
+from tirante.core.errors import InputError, NotApplicable
+from tirante.core.job.at_joints import at_joint
 from tirante.core.job.chosen_joints import (
     Bends,
     Limits,
@@ -36,17 +37,19 @@ from tirante.core.job.chosen_joints import (
 from tirante.core.job.memory import Memory
 from tirante.core.parts.everyday import for_use
 from tirante.core.parts.eyes import held_eye
-from tirante.core.parts.feet import Foot, Spot, spot_of
+from tirante.core.parts.feet import Foot, Spot
 from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import Refit
 from tirante.core.parts.part import Part, fingerprint, with_card, with_places
 from tirante.core.parts.registry import kind_of
+from tirante.core.parts.stands import At, Stand, stand_on
 from tirante.core.suspension.moving import Moving, moving
 from tirante.core.suspension.shelf import Shelf
 
 if TYPE_CHECKING:
     from tirante.core.loads.body_roll import EndRoll
     from tirante.core.loads.end_loads import EndLoads
+    from tirante.core.loads.travel import Swept
     from tirante.core.suspension.cycle import Solved
 
 EVERYDAY = LoadSet(
@@ -75,6 +78,7 @@ class Worked:
         self.given_bends: Bends | None = None
         self.given_shapes: Shapes | None = None
         self._parts: dict[str, Part] = {}
+        self._ats: dict[object, At | None] = {}
         self._keys: dict[tuple[str, bool], str] = {}  # of loads, by end and whether everyday: asked for again and again
 
     # --- what a part asks (core/parts/around.py) --------------------------------------------------------------------
@@ -151,15 +155,11 @@ class Worked:
 
         def work() -> EndLoads | InputError:
             from tirante.core.loads.end_loads import end_loads
-            from tirante.core.loads.travel import Swept
 
-            standing, shape, box = self.ends[end_id], self.shape(end_id), end.box
+            standing, box = self.ends[end_id], end.box
             lock = box.steer_deg if standing.steering else box.steer_mm
             try:
-                template = self.template(end_id)
-                swept = self.memory.get(
-                    "swept", self._place_key(end_id), lambda: Swept(template, shape, box.bump_mm, box.droop_mm)
-                )
+                swept = self._swept(end_id)
                 return end_loads(swept, standing, self.design.car, loads.cases, rolls=self.rolls, lock=lock)
             except InputError as error:
                 return error
@@ -168,6 +168,21 @@ class Worked:
         if isinstance(found, InputError):
             raise found
         return found
+
+    def _swept(self, end_id: str) -> Swept:
+        from tirante.core.loads.travel import Swept
+
+        template, shape, box = self.template(end_id), self.shape(end_id), self._end(end_id).box
+        return self.memory.get(
+            "swept", self._place_key(end_id), lambda: Swept(template, shape, box.bump_mm, box.droop_mm)
+        )
+
+    def swept(self, end_id: str) -> Swept | None:
+        """An end moved from droop to bump; None where it cannot be put together."""
+        try:
+            return self._swept(end_id)
+        except InputError:
+            return None
 
     def _end(self, end_id: str) -> SuspensionEnd:
         end = self.design.end(end_id)
@@ -342,7 +357,8 @@ class Worked:
             return Refit(parts=(), joints=(), checks=())
         kind = kind_of(saved)
         others = {one.id for one in self.held_by(bracket_id)} - {one.id for one in joints}
-        return (kind.judged_with if others else kind.refit)(saved, joints, held, self.settings, shelf)
+        stands = [found for joint in joints if isinstance(found := self.stand_of(joint), Stand)]
+        return (kind.judged_with if others else kind.refit)(saved, joints, held, self.settings, shelf, stands)
 
     @cached_property
     def _brackets(self) -> Mapping[Spot, SavedPart]:
@@ -362,10 +378,48 @@ class Worked:
             joint: of the job.
         """
         held = joint.held
+        if isinstance(held, PointOfBody):
+            return Spot(held.end_id, held.body, held.point) if held.body != GROUND else None
+        saved = self.design.part(held.part)
+        if saved is None:
+            return None
+        kind = kind_of(saved)
         try:
-            return spot_of(held, None if isinstance(held, PointOfBody) else self.design.part(held.part), self)
+            spot = next(
+                (kind.spot(saved, at, self) for at in kind.ends(saved) if kind.held_at(saved, at) == held), None
+            )
         except InputError:
             return None
+        return spot if spot is not None and spot.body != GROUND else None
+
+    def at_of(self, joint: HeldJoint) -> At | None:
+        """Where a joint is in the car, its bolt and what pulls at it; None where that is not known.
+
+        Args:
+            joint: of the job.
+        """
+        key = joint.held, joint.bolt_axis
+        if key not in self._ats:
+            self._ats[key] = at_joint(self, joint)
+        return self._ats[key]
+
+    def stand_of(self, joint: HeldJoint) -> Stand | NotApplicable | None:
+        """How the bracket of a joint stands on the member of the car that it is given; why it does not; None where it is given none.
+
+        Args:
+            joint: of the job.
+        """
+        mount = self.design.mount(joint.mount)
+        if mount is None:
+            return None
+        at = self.at_of(joint)
+        if at is None or at.bolt is None:
+            lacking = "Where this joint is in the car" if at is None else "The way of its bolt"
+            return NotApplicable(f"{lacking} is not known. Tie its part to a suspension end, or give its pivots{'' if at is None else ' and the bolt’s direction'}.", code="missing", fields=("mount",))  # fmt: skip
+        try:
+            return stand_on(mount, at)
+        except NotApplicable as error:
+            return error
 
     def bracket_at(self, spot: Spot) -> SavedPart | None:
         """The part that holds what stands at a place of an end.

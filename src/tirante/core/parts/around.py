@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Protocol
 from tirante.core.document.catalogue import Catalogue, Eye
 from tirante.core.document.joints import HeldJoint
 from tirante.core.document.settings import Settings
-from tirante.core.errors import InputError
+from tirante.core.errors import InputError, NotApplicable
 from tirante.core.loads.case_seen import CaseSeen, NotCarried, typed
 from tirante.core.loads.end_loads import UNHELD
 from tirante.core.loads.seen import seen_by_link, swing_of_link
@@ -23,6 +23,7 @@ if TYPE_CHECKING:
     from tirante.core.parts.joint import HeldEnd
     from tirante.core.parts.kind import Refit
     from tirante.core.parts.part import Part
+    from tirante.core.parts.stands import At, Stand
     from tirante.core.suspension.cycle import Solved
 
 
@@ -88,6 +89,12 @@ class Around(Protocol):
 
     def foot_of(self, joint: HeldJoint) -> tuple[SavedPart, Foot] | None:
         """The part of the job that what a joint holds stands on, and where; None where it stands on none."""
+
+    def at_of(self, joint: HeldJoint) -> At | None:
+        """Where a joint is in the car, its bolt and what pulls at it; None where that is not known."""
+
+    def stand_of(self, joint: HeldJoint) -> Stand | NotApplicable | None:
+        """How a joint's bracket stands on the member of the car that it is given; why it does not; None where it is given none."""
 
     def has_loads(self) -> bool:
         """Whether the job has load cases at all."""

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 
-from tirante.core.document.joints import EndOfLink, HeldJoint, PointOfBody
+from tirante.core.document.joints import HeldJoint, PointOfBody
 from tirante.core.document.parts.bracket import FlatBase, SaddleBase, TabPair
 from tirante.core.document.parts.common import OfEnd
 from tirante.core.document.parts.link import Link
@@ -127,27 +127,22 @@ class Spot:
     point: str
 
 
-def spot_of(held: object, saved: SavedPart | None, around: Around) -> Spot | None:
-    """The place of an end at which something is held; None where that is on the chassis, or belongs to no end.
+def spot_of_link(between: object, at: str, around: Around) -> Spot | None:
+    """The place of an end at which a part between two of its points is held; None where it is tied to none.
 
     Args:
-        held: what is held, as a joint has it.
-        saved: the part whose end it is; None of what is no part.
+        between: what the part stands between.
+        at: "a" or "b".
         around: the job.
     """
-    if isinstance(held, PointOfBody):
-        return Spot(held.end_id, held.body, held.point) if held.body != GROUND else None
-    if not isinstance(held, EndOfLink) or not isinstance(saved, Link) or not isinstance(saved.between, OfEnd):
+    if not isinstance(between, OfEnd) or between.end_id not in around.ends:
         return None
-    between = saved.between
-    if between.end_id not in around.ends:
-        return None
-    point = between.a if held.end == "a" else between.b
+    point = between.a if at == "a" else between.b
     joint = next((j for j in around.template(between.end_id).joints if j.name == between.link), None)
     if not isinstance(joint, LinkJoint):
         return None
     body = next((place.body for place in joint.places if place.point == point), GROUND)
-    return Spot(between.end_id, body, point) if body != GROUND else None
+    return Spot(between.end_id, body, point)
 
 
 # --- a bracket that stands on a part ---------------------------------------------------------------------------------------

@@ -22,9 +22,10 @@ from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
 from tirante.core.parts.around import Around
-from tirante.core.parts.feet import Foot
+from tirante.core.parts.feet import Foot, Spot
 from tirante.core.parts.joint import Allowed, HeldEnd
 from tirante.core.parts.part import Part
+from tirante.core.parts.stands import Stand
 from tirante.core.suspension.moving import Moving
 
 S = TypeVar("S", bound=SavedPart)
@@ -254,6 +255,16 @@ class Kind(Generic[S]):
         del saved
         return ()
 
+    def end_lacks(self, saved: S, at: str) -> str:
+        """What must be chosen at one of those places before a bracket can be made for it.
+
+        Args:
+            saved: as the user keeps it.
+            at: one of `ends`.
+        """
+        del saved, at
+        return "Choose its joint first: a bracket is proportioned to the bolt."
+
     def held_at(self, saved: S, at: str) -> Held:
         """That place, as a joint names it.
 
@@ -262,6 +273,27 @@ class Kind(Generic[S]):
             at: one of `ends`.
         """
         return EndOfLink(part=saved.id, end=at)  # type: ignore[arg-type]
+
+    def spot(self, saved: S, at: str, around: Around) -> Spot | None:
+        """The place of a suspension end at which one of those is, on the body that holds it there; None of what belongs to none.
+
+        Args:
+            saved: as the user keeps it.
+            at: one of `ends`.
+            around: the job.
+        """
+        del saved, at, around
+        return None
+
+    def hinge(self, saved: S, around: Around) -> tuple[str, str] | None:
+        """The two points of its end that its pivots' bolts point along; None where they have no one line.
+
+        Args:
+            saved: as the user keeps it.
+            around: the job.
+        """
+        del saved, around
+        return None
 
     def end_name(self, at: str) -> str:
         """Such a place in words.
@@ -409,8 +441,8 @@ class Kind(Generic[S]):
         return None
 
     def refit(
-        self, saved: S, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], settings: Settings, shelf: Catalogue
-    ) -> Refit:
+        self, saved: S, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], settings: Settings, shelf: Catalogue, stands: Sequence[Stand] = ()
+    ) -> Refit:  # fmt: skip
         """A bracket made anew for what would stand in it, as light as holds.
 
         Args:
@@ -419,12 +451,13 @@ class Kind(Generic[S]):
             held: what would stand in each.
             settings: factors.
             shelf: to choose bolts from.
+            stands: where it stands on members of the car.
         """
-        return self.judged_with(saved, joints, held, settings, shelf)
+        return self.judged_with(saved, joints, held, settings, shelf, stands)
 
     def judged_with(
-        self, saved: S, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], settings: Settings, shelf: Catalogue
-    ) -> Refit:
+        self, saved: S, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], settings: Settings, shelf: Catalogue, stands: Sequence[Stand] = ()
+    ) -> Refit:  # fmt: skip
         """A bracket as it is, with what would stand in it.
 
         Args:
@@ -433,8 +466,9 @@ class Kind(Generic[S]):
             held: what would stand in each.
             settings: factors.
             shelf: where bolts and spacers are found.
+            stands: where it stands on members of the car.
         """
-        del joints, held, settings, shelf
+        del joints, held, settings, shelf, stands
         return Refit(parts=(), joints=(), checks=(), fault=f"{saved.name} is not judged with what it holds.")
 
     def feet(self, saved: S, around: Around) -> tuple[Foot, ...]:

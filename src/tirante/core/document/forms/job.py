@@ -33,6 +33,7 @@ from tirante.core.document.forms.kind import JOINTS_BEGUN, OWN_KIND
 from tirante.core.document.forms.table import Field, choice, direction, number, of_end, place, switch, text
 from tirante.core.document.joints import HeldJoint
 from tirante.core.document.load_cases import PRACTICE, CarCase
+from tirante.core.document.mounts import BoxMember, FlatMember, Mount, RoundMember
 from tirante.core.document.parts.common import LoadCase, RodEndEnd
 from tirante.core.document.parts.link import Machined
 from tirante.core.document.rack import RackRow
@@ -231,6 +232,38 @@ END: dict[str, tuple[Field, ...]] = {
     "rack": (number(TravelBox, "steer_mm", "Rack, each way", "mm"),),
 }
 
+MOUNT: dict[str, tuple[Field, ...]] = {
+    "mount": (
+        text("name", "Name"),
+        choice("shape/kind", "It is", [("round", "a round tube or bar"), ("box", "a square or rectangular tube"), ("flat", "a plate or a flat")]),
+        switch("both_sides", "the same on the right side"),
+    ),
+    "mount round": (
+        place("shape/a", "Its middle line, from"),
+        place("shape/b", "to"),
+        number(RoundMember, "od_mm", "Outside", "mm", at="shape/", usual=(12, 250)),
+        number(RoundMember, "wall_mm", "Wall", "mm", at="shape/", optional=True, empty="not known", usual=(0.8, 20)),
+    ),
+    "mount box": (
+        place("shape/a", "Its middle line, from"),
+        place("shape/b", "to"),
+        number(BoxMember, "width_mm", "Width", "mm", at="shape/", usual=(12, 250)),
+        number(BoxMember, "height_mm", "Height", "mm", at="shape/", usual=(12, 250)),
+        number(BoxMember, "wall_mm", "Wall", "mm", at="shape/", optional=True, empty="not known", usual=(0.8, 20)),
+        direction("shape/up", "Its height stands along"),
+    ),
+    "mount flat": (
+        place("shape/through", "Its face goes through"),
+        direction("shape/normal", "It faces along"),
+        number(FlatMember, "wall_mm", "Thick", "mm", at="shape/", optional=True, empty="not known", usual=(0.8, 40)),
+    ),
+    "mount metal": (
+        Field(path="material", label="Metal", control="text"),
+        number(Mount, "yield_mpa", "Its yield", "MPa", optional=True, empty="not known"),
+        number(Mount, "uts_mpa", "Its ultimate", "MPa", optional=True, empty="not known"),
+    ),
+}  # fmt: skip
+
 _KINDS = [
     ("wheel", "a wheel is hit"), ("car", "the whole car, in g"), ("landing", "landing on the bump stop"), ("strike", "down on a link’s middle"),
     ("jack", "jacked at a point"), ("snatch", "snatch at full droop"), ("park", "steered at a standstill"),
@@ -403,7 +436,7 @@ RACK: dict[str, tuple[Field, ...]] = {
 }
 
 FORMS: dict[str, tuple[Field, ...]] = {
-    **CAR, **END, **OWN_KIND, **SETTINGS, **PARTS, **RACK, **{f"case: {kind}": fields for kind, fields in CASES.items()},
+    **CAR, **END, **MOUNT, **OWN_KIND, **SETTINGS, **PARTS, **RACK, **{f"case: {kind}": fields for kind, fields in CASES.items()},
 }  # fmt: skip
 
 # what something begins with when it is put in
@@ -429,6 +462,10 @@ BEGINS: dict[str, Any] = {
     # places from the middle of the wheel's axle on the ground
     "round": {"kind": "round", "a": [-200.0, 200.0, 250.0], "b": [200.0, 200.0, 250.0], "radius_mm": 20.0},
     "block": {"kind": "block", "low": [-100.0, 100.0, 200.0], "high": [100.0, 200.0, 300.0]},
+    "mount": {"name": "member", "both_sides": True, "end_id": None, "body": "ground", "material": "", "yield_mpa": None, "uts_mpa": None},
+    "mount round": {"kind": "round", "a": [200.0, 300.0, 300.0], "b": [-200.0, 300.0, 300.0], "od_mm": 44.5, "wall_mm": None},
+    "mount box": {"kind": "box", "a": [200.0, 300.0, 300.0], "b": [-200.0, 300.0, 300.0], "up": [0.0, 0.0, 1.0], "width_mm": 40.0, "height_mm": 60.0, "wall_mm": None},
+    "mount flat": {"kind": "flat", "through": [0.0, 300.0, 300.0], "normal": [0.0, 1.0, 0.0], "wall_mm": None},
     "wall": {"kind": "wall", "through": [0.0, 0.0, 700.0], "normal": [0.0, 0.0, -1.0]},
     "showing": {"mm": 5.0, "typed": None},
     "row": {"sort": "tube", "stock": "", "material": "", "length_mm": 6000.0, "width_mm": None, "count": 1, "offcut": False, "place": "", "note": ""},

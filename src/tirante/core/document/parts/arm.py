@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from tirante.core.document.end import End
+from tirante.core.document.end import DamperEye, End
 from tirante.core.document.fields import Document, Id, Key, NotNegative, PointName, Positive, Strength
 from tirante.core.document.parts.common import RodEndEnd, Welding
 from tirante.core.document.parts.saved import SavedPart, UsedRow
@@ -53,6 +53,9 @@ class Arm(SavedPart):
     outer_rating_n: Annotated[float, Field(gt=0, le=1e7)] | None = None  # the maker's static rating of the outer joint
     pivot_rating_n: Annotated[float, Field(gt=0, le=1e7)] | None = (
         None  # the same of the bush or bearing at either pivot
+    )
+    pivot_eye: DamperEye | None = Field(
+        default=None, description="the bush or bearing at either pivot, where those are no rod ends; null: not known"
     )
     welding: Welding = Welding()  # of the inserts, where the pivots are rod ends
 

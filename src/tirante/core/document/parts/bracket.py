@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from tirante.core.document.fields import Angle, Document, Length, Name, NotNegative, Strength
+from tirante.core.document.fields import Angle, Document, Length, Name, NotNegative, Signed, Strength
 from tirante.core.document.parts.saved import SavedPart
 
 
@@ -14,15 +14,22 @@ class FlatBase(Document):
     """The tab stands on a flat."""
 
     kind: Literal["flat"] = "flat"
+    lean_deg: Annotated[float, Field(ge=-60, le=60)] = (
+        0.0  # of the plates, from square to the flat, toward the bolt's own way
+    )
     wall_mm: NotNegative | None = None  # of what it is welded to
 
 
 class SaddleBase(Document):
-    """The tab's foot is cut to stand square across a round tube."""
+    """The tab's foot is cut to stand on a round tube."""
 
     kind: Literal["saddle"] = "saddle"
     tube_od: Length
     angle_deg: Angle = 90.0  # between plate and tube axis
+    lean_deg: Annotated[float, Field(ge=-30, le=30)] = (
+        0.0  # of the plates from square to the tube's skin, toward the bolt's own way
+    )
+    offset_mm: Signed = 0.0  # of the bolt across the tube, from over the foot's middle
     wall_mm: NotNegative | None = None
 
 

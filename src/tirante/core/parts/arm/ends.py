@@ -9,6 +9,8 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
+import numpy as np
+
 from tirante.core.checks.result import CheckResult
 from tirante.core.document.catalogue import Catalogue, Grade, Insert, Joint, Nut, Tube
 from tirante.core.document.fields import Length
@@ -18,10 +20,11 @@ from tirante.core.document.parts.link import FixedEnd, Link
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import CaseSeen
+from tirante.core.loads.end_loads import Carried
 from tirante.core.loads.envelope import envelope
 from tirante.core.members.link_stack import LinkStack
 from tirante.core.members.thread import parse_thread
-from tirante.core.parts.arm.frame import TUBES, ArmFrame, ArmPlaces
+from tirante.core.parts.arm.frame import TUBES, ArmFrame, ArmPlaces, sides_in
 from tirante.core.parts.link.assembly import Assembly, ThreadedEnd, assemble, stack_of
 from tirante.core.parts.link.checks import link_checks
 from tirante.core.parts.link.sizing import hardware
@@ -47,6 +50,33 @@ def side_cases(every: Sequence[ArmFrame], which: int) -> tuple[CaseSeen, ...]:
         )
         for one in every
     ]  # fmt: skip
+    return tuple(envelope(found)[:40])
+
+
+def pivot_cases(arm: Arm, places: ArmPlaces, which: int, every: Sequence[Carried]) -> tuple[CaseSeen, ...]:
+    """What a bush or bearing at a pivot puts into what holds it: square to the hinge's line, and along it as the side force.
+
+    The force along the line is halved between the pivots, as the hinge has it: bushes that give share, joints with play leave it to one.
+
+    Args:
+        arm: as it is saved.
+        places: its joints in its end's template.
+        which: 0 the front pivot, 1 the rear one.
+        every: case, carried by the end.
+    """
+    found = []
+    for one in every:
+        if one.forces is None or one.fault:
+            continue
+        for suffix in sides_in(one, arm):
+            front, rear = (one.forces.pivots[f"{point}{suffix}"] for point in places.pivots)
+            line = (rear.at - front.at) / np.linalg.norm(rear.at - front.at)
+            force = (front, rear)[which].force
+            along = float(force @ line)
+            name = one.name if not suffix or "right" in one.name else f"{one.name} (right)"
+            found.append(
+                CaseSeen(name=name[:80], at=one.where, worked=True, axial_n=float(np.linalg.norm(force - along * line)), side_n=abs(along))
+            )  # fmt: skip
     return tuple(envelope(found)[:40])
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from math import sqrt
 from typing import Any, Literal
@@ -11,13 +12,14 @@ import numpy as np
 
 from tirante.core.checks.result import CheckResult, weakest_first
 from tirante.core.checks.shown import Out, shown_utilisation
-from tirante.core.document.catalogue import Catalogue, Grade, Joint, Tube, grade_comes_as
+from tirante.core.document.catalogue import Catalogue, Eye, Grade, Joint, Tube, grade_comes_as
+from tirante.core.document.end import DamperEye
 from tirante.core.document.forms.table import FieldGroup, choice, number, special
 from tirante.core.document.joints import PivotOfArm
 from tirante.core.document.parts.arm import Arm, Gusset, Stud
 from tirante.core.document.parts.common import RodEndEnd, Welding
 from tirante.core.document.shape import Shape, ShapeTube
-from tirante.core.document.template import Template
+from tirante.core.document.template import HingeJoint, Template
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
@@ -26,7 +28,7 @@ from tirante.core.loads.case_seen import CaseSeen, NotCarried
 from tirante.core.parts.adjusters import JobAdjuster, job_adjuster
 from tirante.core.parts.arm.checks import arm_checks
 from tirante.core.parts.arm.cut import cut_of, standing, widest_that_stands
-from tirante.core.parts.arm.ends import ArmSide, arm_sides_of, fitting_ends, side_cases, size_ends
+from tirante.core.parts.arm.ends import ArmSide, arm_sides_of, fitting_ends, pivot_cases, side_cases, size_ends
 from tirante.core.parts.arm.frame import GUSSET, TUBES, places_of
 from tirante.core.parts.arm.judged import ArmResult, ArmSetting, ArmSized, arm_result, size_arm
 from tirante.core.parts.arm.life import arm_life, everyday_frames
@@ -34,7 +36,7 @@ from tirante.core.parts.arm.shown import arm_drawing, hardware_offers, reach_of
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import copies_differ, side_of
 from tirante.core.parts.everyday import BY_USE
-from tirante.core.parts.feet import Foot, bracket_pieces, brackets_told, holders, on_tubes
+from tirante.core.parts.feet import Foot, Spot, bracket_pieces, brackets_told, holders, on_tubes
 from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, MadeFrom, Sized, ViewAsked
 from tirante.core.parts.link.prudent import prudent_for
@@ -135,6 +137,13 @@ class ArmKind(Kind[Arm]):
             special("pivot_end", only="pivots=rod ends"),
             special("saw"),
         ]),
+        FieldGroup(title="Bush or bearing at either pivot", of="pivot_eye", switch="its sizes, for a bracket", fields=[
+            number(DamperEye, "bore_mm", "Bore, for the bolt", "mm", at="pivot_eye/"),
+            number(DamperEye, "ball_width_mm", "Width over ball or sleeve", "mm", at="pivot_eye/"),
+            number(DamperEye, "housing_width_mm", "Width of its housing", "mm", at="pivot_eye/"),
+            number(DamperEye, "head_diameter_mm", "Housing, outside", "mm", at="pivot_eye/"),
+            number(DamperEye, "tilt_limit_deg", "It may tilt", "°", at="pivot_eye/", optional=True, empty="not known"),
+        ]),
         FieldGroup(title="Insert welds", folded=True, note="where the pivots are rod ends", fields=[
             number(Welding, "leg_mm", "Fillet leg", "mm", at="welding/", optional=True, empty="the wall’s"),
             number(Welding, "plug_mm", "Plug weld diameter", "mm", at="welding/"),
@@ -182,9 +191,16 @@ class ArmKind(Kind[Arm]):
         )
 
     def begins(self, saved: Arm) -> dict[str, Any]:
-        """A gusset and a stud of usual size."""
-        del saved
+        """A gusset, a stud and a bush of usual size, the bush's housing as long as the sleeve that its tubes stand on."""
+        sleeve = 2 * saved.pivot_face_mm or 40.0
         return {
+            "pivot_eye": {
+                "bore_mm": 12.0,
+                "ball_width_mm": sleeve + 4.0,
+                "housing_width_mm": sleeve,
+                "head_diameter_mm": 38.0,
+                "tilt_limit_deg": None,
+            },
             "gusset": {"reach_mm": 90.0, "thickness_mm": 4.0},
             "stud": {"diameter_mm": 16.0, "lever_mm": 18.0, "yield_mpa": 650.0, "taper": "1:10", "holds_in_n": None},
         }
@@ -348,21 +364,46 @@ class ArmKind(Kind[Arm]):
         return f"{', '.join(labels(part))}; on edge, seen along its pivots"
 
     def ends(self, saved: Arm) -> tuple[str, ...]:
-        """Its two pivots, where those are rod ends."""
-        return ("front", "rear") if saved.pivots == "rod ends" else ()
+        """Its two pivots."""
+        del saved
+        return ("front", "rear")
+
+    def end_lacks(self, saved: Arm, at: str) -> str:
+        """The rod end, or the sizes of bush or bearing."""
+        if saved.pivots == "rod ends":
+            return super().end_lacks(saved, at)
+        return f"Give the sizes of its {saved.pivots.split()[-1]} first, under What it is: a bracket is proportioned to the bolt."
 
     def held_at(self, saved: Arm, at: str) -> PivotOfArm:
         """A pivot of the arm."""
         return PivotOfArm(part=saved.id, pivot=at)
+
+    def spot(self, saved: Arm, at: str, around: Around) -> Spot | None:
+        """The pivot's point, on the body that the arm hangs on."""
+        if saved.end_id not in around.ends:
+            return None
+        template = around.template(saved.end_id)
+        places = places_of(template, saved.body)
+        joint = next((one for one in template.joints if isinstance(one, HingeJoint) and one.body == saved.body), None)
+        if places is None or joint is None:
+            return None
+        return Spot(saved.end_id, joint.on, places.pivots[("front", "rear").index(at)])
+
+    def hinge(self, saved: Arm, around: Around) -> tuple[str, str] | None:
+        """Its two pivots."""
+        places = places_of(around.template(saved.end_id), saved.body) if saved.end_id in around.ends else None
+        return places.pivots if places else None
 
     def end_name(self, at: str) -> str:
         """Which pivot."""
         return f"{at} pivot"
 
     def held_end(self, saved: Arm, at: str, around: Around) -> HeldEnd | None:
-        """The rod end at a pivot and what the frame puts into it."""
-        if saved.pivots != "rod ends" or at not in ("front", "rear"):
+        """The rod end at a pivot and what the frame puts into it; the bush or bearing and what the hinge does."""
+        if at not in ("front", "rear"):
             return None
+        if saved.pivots != "rod ends":
+            return self._held_bush(saved, at, around)
         row = around.catalogue.find("joints", saved.pivot_end.joint) if saved.pivot_end.joint else None
         part = around.part(saved.id)
         if not isinstance(row, Joint) or part is None or not isinstance(part.own, ArmMade):
@@ -375,6 +416,27 @@ class ArmKind(Kind[Arm]):
             cases=cases,
             not_carried=not_carried(saved.of_end, around),
         )
+
+    def _held_bush(self, saved: Arm, at: str, around: Around) -> HeldEnd | None:
+        if saved.pivot_eye is None or saved.end_id not in around.ends:
+            return None
+        cases: tuple[CaseSeen, ...] = ()
+        if around.has_loads():
+            with suppress(InputError):  # told by not_carried
+                places = places_of(around.template(saved.end_id), saved.body)
+                carried = around.carried(saved.end_id).cases
+                cases = pivot_cases(saved, places, ("front", "rear").index(at), carried) if places else ()
+        return HeldEnd(
+            name=f"{saved.name}, {self.end_name(at)}", of_end=saved.of_end, row=saved.pivot_eye, cases=cases, not_carried=not_carried(saved.of_end, around),
+        )  # fmt: skip
+
+    def eye_row(self, saved: Arm, at: str, rows: Catalogue) -> Eye | None:
+        """Its rod end's, bush's or bearing's sizes."""
+        del at
+        if saved.pivots != "rod ends":
+            return saved.pivot_eye
+        row = rows.find("joints", saved.pivot_end.joint) if saved.pivot_end.joint else None
+        return row if isinstance(row, Joint) else None
 
     def offers(self, saved: Arm, around: Around, shelf: Catalogue) -> dict[str, list[str]]:
         """Tubes and grades, and what goes into the pivots' ends of its tube."""

@@ -24,6 +24,7 @@ from tirante.core.members.fatigue import friction_arm, of_thread
 from tirante.core.parts.adjusters import JobAdjuster, job_adjuster
 from tirante.core.parts.around import Around, not_carried, seen_between, swing_between
 from tirante.core.parts.cases import cases_out
+from tirante.core.parts.feet import Spot, spot_of_link
 from tirante.core.parts.joint import Allowed, HeldEnd
 from tirante.core.parts.kind import (
     Aim,
@@ -163,6 +164,10 @@ class LinkKind(Kind[Link]):
     def ends(self, saved: Link) -> tuple[str, ...]:
         """Those with a joint: what is fixed is held by its own bolt, which is not a rod end's."""
         return tuple(name for name, field in _ENDS.items() if isinstance(getattr(saved, field), RodEndEnd))
+
+    def spot(self, saved: Link, at: str, around: Around) -> Spot | None:
+        """The point of its end, on the body that holds it there."""
+        return spot_of_link(saved.between, at, around)
 
     def held_end(self, saved: Link, at: str, around: Around) -> HeldEnd | None:
         """The rod end chosen there, and what the link sees."""

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from math import atan2, cos, degrees, radians, sin
+from math import atan2, cos, degrees, radians, sin, tan
 from typing import Any
 
 import numpy as np
 
 from tirante.core.brackets import bolt as bolts
 from tirante.core.brackets import lug, tab_bending, weld_group
-from tirante.core.brackets.saddle import saddle, throat_share
+from tirante.core.brackets.saddle import Saddle, saddle, throat_share
 from tirante.core.checks.kinds import asked
 from tirante.core.checks.result import CheckResult, Reproduction, Try, worst_of
 from tirante.core.document.catalogue import Bolt
@@ -18,6 +18,7 @@ from tirante.core.document.settings import Settings
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members import thread
 from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
+from tirante.core.parts.bracket.families.tab_outline import Under
 from tirante.core.parts.joint import HeldEnd, JointMade
 
 NOT_CHECKED = (
@@ -184,29 +185,89 @@ def _lug_checks(tab: TabPair, pin: float, held: HeldEnd, settings: Settings) -> 
     return results
 
 
-def beside_crown(tab: TabPair, gap: float) -> float:
-    """How far across its tube the middle of either plate stands [mm]: nothing where the pair is square to the tube.
+def under(tab: TabPair, beside: float = 0.0) -> Under:
+    """What its plates stand on, and how.
+
+    Args:
+        tab: as it is saved.
+        beside: of a plate's middle from the pair's, along the bolt [mm].
+    """
+    if isinstance(tab.base, SaddleBase):
+        base = tab.base
+        square = abs(base.angle_deg - 90.0) < 1e-9  # then where a plate stands along the tube is nothing to its foot
+        return Under(
+            tube_od=base.tube_od.mm, angle_deg=base.angle_deg, offset=base.offset_mm, lean_deg=base.lean_deg, beside=0.0 if square else beside,
+        )  # fmt: skip
+    return Under(lean_deg=tab.base.lean_deg, beside=beside if tab.base.lean_deg else 0.0)
+
+
+def apart(tab: TabPair, gap: float) -> float:
+    """From the pair's middle to the middle of either plate, along the bolt [mm].
 
     Args:
         tab: as it is saved.
         gap: between the plates [mm].
     """
-    return (gap + tab.plate.mm) / 2 * cos(radians(tab.base.angle_deg)) if isinstance(tab.base, SaddleBase) else 0.0
+    return (gap + tab.plate.mm) / 2
+
+
+def feet_of(tab: TabPair, gap: float) -> tuple[Under, ...]:
+    """Of either plate what it stands on: one where both are alike, or one is the other turned over; else two, the way of the bolt first.
+
+    Args:
+        tab: as it is saved.
+        gap: between the plates [mm].
+    """
+    one = under(tab, apart(tab, gap))
+    if one.beside == 0.0 or (not one.lean_deg and not one.offset):
+        return (one,)
+    return one, under(tab, -apart(tab, gap))
+
+
+def beside_crown(tab: TabPair, gap: float) -> float:
+    """How far across its tube the middle of either plate stands from the pair's [mm]: nothing where the pair is square to the tube.
+
+    Args:
+        tab: as it is saved.
+        gap: between the plates [mm].
+    """
+    return apart(tab, gap) * cos(radians(tab.base.angle_deg)) if isinstance(tab.base, SaddleBase) else 0.0
 
 
 def throat_of(tab: TabPair, gap: float) -> float:
-    """Throat of its fillets over their leg: less where the plate leans to the tube's side.
+    """Throat of its fillets over their leg: less where a plate leans to the tube's side, or from square to a flat.
 
     Args:
         tab: as it is saved.
         gap: between the plates [mm].
     """
-    if not isinstance(tab.base, SaddleBase) or abs(tab.base.angle_deg - 90.0) < 1e-9:
+    half = tab.base_width.mm / 2
+    if not isinstance(tab.base, SaddleBase):
+        return throat_share(radians(90.0 + abs(tab.base.lean_deg))) if tab.base.lean_deg else THROAT_OF_LEG
+    if abs(tab.base.angle_deg - 90.0) < 1e-9:
         return THROAT_OF_LEG
-    stands = saddle(
-        tab.base.tube_od.mm, tab.base.angle_deg, tab.base_width.mm / 2, tab.plate.mm, beside_crown(tab, gap)
-    )
-    return throat_share(stands.widest_weld(tab.base_width.mm / 2))
+    base, widest = tab.base, 0.0
+    for one in feet_of(tab, gap):
+        stands = saddle(base.tube_od.mm, base.angle_deg, half, tab.plate.mm, one.offset, one.beside, one.lean_deg)
+        widest = max(widest, stands.widest_weld(half))
+    return throat_share(widest)
+
+
+def tallest(tab: TabPair, gap: float) -> float:
+    """From the lower of both plates' feet to the bolt [mm].
+
+    Args:
+        tab: as it is saved.
+        gap: between the plates [mm].
+    """
+    base = tab.base
+    if not isinstance(base, SaddleBase):
+        return tab.height.mm + apart(tab, gap) * abs(tan(radians(base.lean_deg)))
+    lows = [
+        Saddle(tube_od=base.tube_od.mm, angle=radians(base.angle_deg), lean=radians(base.lean_deg), beside=one.beside).foot(0.0)
+        for one in feet_of(tab, gap)
+    ]  # fmt: skip
+    return tab.height.mm - min(lows)
 
 
 def foot_runs(tab: TabPair, gap: float, reach: float) -> list[tuple[float, float, float, float]]:
@@ -235,12 +296,10 @@ def _foot_checks(tab: TabPair, made: JointMade, settings: Settings) -> list[Chec
     bend, weld = asked("tab_foot", "tab", settings.factors), asked("tab_weld", "tab", settings.factors)
     nominal = SHEAR_OF_ELECTRODE * settings.electrode_uts_mpa
     cases, (low, high) = made.held.cases, slants(tab, made.held)
-    outside = made.gap < settings.inside_fillet_gap_mm
+    outside, height = made.gap < settings.inside_fillet_gap_mm, tallest(tab, made.gap)
     # N/A and M/Z of a pull, for each newton of it: their sum is greatest at one angle, where it may point that way
-    along = tab_bending.tab_foot_stress(tab.plate.mm, tab.base_width.mm, tab.height.mm, PLATES, 1.0, 0.0, 0.0, outside)
-    across = tab_bending.tab_foot_stress(
-        tab.plate.mm, tab.base_width.mm, tab.height.mm, PLATES, 1.0, 90.0, 0.0, outside
-    )
+    along = tab_bending.tab_foot_stress(tab.plate.mm, tab.base_width.mm, height, PLATES, 1.0, 0.0, 0.0, outside)
+    across = tab_bending.tab_foot_stress(tab.plate.mm, tab.base_width.mm, height, PLATES, 1.0, 90.0, 0.0, outside)
     peak = degrees(atan2(across, along))
     tried = [
         low,
@@ -254,17 +313,17 @@ def _foot_checks(tab: TabPair, made: JointMade, settings: Settings) -> list[Chec
         if case.axial_n == 0 and side == 0:
             return None
         data = {
-            "thickness_mm": tab.plate.mm, "width_mm": tab.base_width.mm, "height_mm": tab.height.mm, "plates": PLATES,
+            "thickness_mm": tab.plate.mm, "width_mm": tab.base_width.mm, "height_mm": height, "plates": PLATES,
             "force_n": abs(case.axial_n) * bend.factor, "load_angle_deg": worst,
             "side_n": side * bend.factor, "outside_only": outside, "yield_mpa": tab.yield_mpa,
         }  # fmt: skip
         stress = tab_bending.tab_foot_stress(
-            tab.plate.mm, tab.base_width.mm, tab.height.mm, PLATES, abs(case.axial_n) * bend.factor, worst, side * bend.factor, outside,
+            tab.plate.mm, tab.base_width.mm, height, PLATES, abs(case.axial_n) * bend.factor, worst, side * bend.factor, outside,
         )  # fmt: skip
         return Try(demand=stress, capacity=tab.yield_mpa, topic="tab-bending", input=data, output="stress_mpa",
                     figure="demand", note=slant_told(tab, made.held))  # fmt: skip
 
-    runs, at = foot_runs(tab, made.gap, settings.inside_fillet_gap_mm), (0.0, 0.0, tab.height.mm)
+    runs, at = foot_runs(tab, made.gap, settings.inside_fillet_gap_mm), (0.0, 0.0, height)
     leg = (
         weld_leg(tab) * throat_of(tab, made.gap) / THROAT_OF_LEG
     )  # of the right-angled fillet that has the same throat
@@ -310,7 +369,7 @@ def weld_told(tab: TabPair, gap: float, settings: Settings) -> str:
     share = throat_of(tab, gap)
     if share < THROAT_OF_LEG - 1e-9:
         told.append(
-            f"the plate leans to the tube: a throat of {share:.2f} of the leg is counted, not {THROAT_OF_LEG:.2f}"
+            f"the plate leans to {'the tube' if isinstance(tab.base, SaddleBase) else 'the flat'}: a throat of {share:.2f} of the leg is counted, not {THROAT_OF_LEG:.2f}"
         )
     if weld_leg(tab) < tab.weld_leg_mm:
         told.append(f"counted, and laid, at {weld_leg(tab):g} mm: {tab.weld_leg_mm:g} mm burns through")

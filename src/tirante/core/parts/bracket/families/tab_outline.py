@@ -6,16 +6,31 @@ Coordinates: mm, x across the plate, y from the foot's middle toward the hole.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import acos, atan2, cos, degrees, hypot, radians, sin
+from math import acos, atan2, cos, degrees, hypot, radians, sin, tan
 
-from tirante.core.brackets.saddle import saddle
-from tirante.core.errors import InputError, NotApplicable
+from tirante.core.brackets.saddle import Saddle, saddle
+from tirante.core.errors import InputError, NotApplicable, require_range
 from tirante.core.flat.contour import Contour, Curve, Edge, Hole, Straight
 from tirante.core.flat.true_curve import arcs_of
 from tirante.core.notch.hole_saw import CLOSE
 
 # the method's inputs as a tab pair has them
-SADDLE_FIELDS = {"width_mm": "base_width", "angle_deg": "base.angle_deg", "tube_od_mm": "base.tube_od"}
+SADDLE_FIELDS = {
+    "width_mm": "base_width", "angle_deg": "base.angle_deg", "tube_od_mm": "base.tube_od", "offset_mm": "base.offset_mm",
+    "lean_deg": "base.lean_deg",
+}  # fmt: skip
+MOST_LEAN = 30.0  # °, from square to a flat: beyond it one face takes no plain fillet (60–120°); EN 1993-1-8, 4.3.2, from memory
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Under:
+    """What a plate stands on, and how: a flat, or a round tube."""
+
+    tube_od: float | None = None  # of a round tube [mm]; None: a flat
+    angle_deg: float = 90.0  # between plate and tube axis
+    offset: float = 0.0  # of the bolt across the tube, from over the foot's middle [mm]
+    lean_deg: float = 0.0  # of the plate from square to skin or flat, toward its bolt's own way
+    beside: float = 0.0  # of this plate's middle from the pair's, along the bolt [mm]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -23,13 +38,12 @@ class TabOutline:
     """A tab's contour with its hole [mm]."""
 
     contour: Contour
-    low: float  # lowest point of the foot (below 0 on a saddle)
+    low: float  # lowest point of the foot, or 0 where that is lower
     warnings: tuple[str, ...]
 
 
 def tab_outline(
-    head_radius: float, edge: float, base_width: float, height: float, hole: float, thickness: float,
-    saddle_od: float | None = None, saddle_angle_deg: float = 90.0, saddle_offset: float = 0.0,
+    head_radius: float, edge: float, base_width: float, height: float, hole: float, thickness: float, under: Under = Under()
 ) -> TabOutline:  # fmt: skip
     """Contour of a tab: foot, two flanks tangent to the head, head arc above the hole.
 
@@ -37,12 +51,10 @@ def tab_outline(
         head_radius: of the free end, half the width across the hole [mm]
         edge: hole centre to the free end, at least the head radius [mm]
         base_width: of the foot [mm]
-        height: foot (on a saddle: the tube's crown) to hole centre [mm]
+        height: where the pair's own middle meets what it stands on, to the hole's centre [mm]
         hole: diameter [mm]
         thickness: [mm]
-        saddle_od: tube that the foot stands on, None for a flat foot [mm]
-        saddle_angle_deg: between plate and tube axis.
-        saddle_offset: of the plate's middle across the tube [mm]
+        under: what it stands on, and how.
 
     Returns:
         Outline and warnings (hole under the plate's thickness, thin web).
@@ -72,16 +84,13 @@ def tab_outline(
             code="contradictory", fields=("edge",), value=edge, limits=(head_radius, None),
         )  # fmt: skip
     centre = height + edge - head_radius
-    try:
-        stands = None if saddle_od is None else saddle(saddle_od, saddle_angle_deg, half, thickness, saddle_offset)
-    except (InputError, NotApplicable) as error:
-        error.fields = tuple(SADDLE_FIELDS.get(field, field) for field in error.fields)
-        raise
-    left, right = (stands.foot(x) if stands else 0.0 for x in (-half, half))
-    if hole / 2 >= height:
+    stands = _stands(under, half, thickness)
+    flat = -under.beside * tan(radians(under.lean_deg))
+    left, right, middle = (stands.foot(x) if stands else flat for x in (-half, half, 0.0))
+    if hole / 2 >= height - middle:
         raise InputError(
             "The hole reaches the foot. Raise the hole.",
-            code="contradictory", fields=("height",), value=height, limits=(hole / 2, None),
+            code="contradictory", fields=("height",), value=height, limits=(hole / 2 + middle, None),
         )  # fmt: skip
     rx, ry, first = _flank(half, right, centre, head_radius)
     lx, ly, last = _flank(half, left, centre, head_radius)
@@ -91,26 +100,43 @@ def tab_outline(
         Straight(-lx, ly, -half, left),
     ]
     if stands is None:
-        edges.append(Straight(-half, 0.0, half, 0.0))
-    elif abs(stands.offset) < 1e-9 and abs(saddle_angle_deg - 90.0) < 1e-9:
-        r = stands.tube_od / 2
-        side = degrees(atan2(right + r, half))
-        edges.append(Curve(0.0, -r, r, side, 180.0 - side, back=True))
+        edges.append(Straight(-half, left, half, right))
+    elif abs(under.angle_deg - 90.0) < 1e-9:
+        r, aside = stands.tube_od / 2, -under.offset
+        first_deg, last_deg = (degrees(atan2(y + r, x - aside)) for x, y in ((half, right), (-half, left)))
+        edges.append(Curve(aside, -r, r, first_deg, last_deg, back=True))
     else:
         edges += arcs_of(lambda x: (x, stands.foot(x)), -half, half)
     warnings = []
     if hole < thickness:
         warnings.append("the hole is smaller than the plate is thick: drill it, it does not punch or burn well")
-    if height - hole / 2 < 1.5 * thickness:
+    if height - middle - hole / 2 < 1.5 * thickness:
         warnings.append("less than 1.5 thicknesses between hole and foot: the weld's heat reaches the hole")
-    gap = stands.face_gap(half, thickness) if stands else 0.0
+    gap = stands.face_gap(half, thickness) if stands else thickness / 2 * abs(tan(radians(under.lean_deg)))
     if gap > 0.05:
-        how = "the fillet fills it" if gap <= CLOSE else "bevel the foot to its tube"
-        warnings.append(
-            f"cut square to the plate its foot stands off the tube at one face by {gap:.1f} mm at most: {how}"
-        )
+        how = "the fillet fills it" if gap <= CLOSE else "bevel the foot to what it stands on"
+        on = "the tube" if stands else "the flat"
+        warnings.append(f"cut square to the plate its foot stands off {on} at one face by {gap:.1f} mm at most: {how}")
     contour = Contour(edges=tuple(edges), holes=(Hole(0.0, height, hole),))
     return TabOutline(contour=contour, low=min(0.0, left, right), warnings=tuple(warnings))
+
+
+def _stands(under: Under, half: float, thickness: float) -> Saddle | None:
+    """The foot on its tube; None on a flat. Faults are named by the pair's own fields."""
+    if under.tube_od is None:
+        try:
+            require_range("base.lean_deg", under.lean_deg, -MOST_LEAN, MOST_LEAN)
+        except InputError as error:
+            error.message = f"The plates lean {abs(under.lean_deg):.0f}° from square to the flat, and no plain fillet is laid beyond {MOST_LEAN:.0f}°. Turn the bolt along the flat, or stand them on another face."
+            raise
+        return None
+    try:
+        return saddle(
+            under.tube_od, under.angle_deg, half, thickness, under.offset, under.beside, under.lean_deg
+        )  # fmt: skip
+    except (InputError, NotApplicable) as error:
+        error.fields = tuple(SADDLE_FIELDS.get(field, field) for field in error.fields)
+        raise
 
 
 def _flank(half: float, foot: float, height: float, radius: float) -> tuple[float, float, float]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import product
-from math import ceil
+from math import ceil, radians, sin
 from typing import Any, Literal
 
 from tirante.core.brackets.lug import lug_strength
@@ -26,6 +26,7 @@ from tirante.core.parts.bracket.families.tab_checks import (
     NOT_CHECKED,
     PLATES,
     beside_crown,
+    feet_of,
     lug_of,
     tab_checks,
     weld_told,
@@ -36,12 +37,14 @@ from tirante.core.parts.feet import fitted, leans, pull_of, stands_right
 from tirante.core.parts.joint import HeldEnd, JointMade, hardware_of, misfits
 from tirante.core.parts.kind import Changed, Kind, Refit, ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
+from tirante.core.parts.stands import Stand, fitted_on, leans_out, plate_names, set_out, stands_true
 
 HOLE_OVER_BOLT = 0.4  # mm; common practice, no source
 USUAL_LEG = 8.0  # mm, that a wider foot may be welded with; common practice, no source
 STOCK = (3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 15.0)  # mm, sheet stock; common practice, no source
 FEET = (1.0, 1.4, 1.8)  # widths of foot that are tried, times that of the head and a little
 # a tab is about as wide as the mean of head and foot: least metal first
+ACROSS = 45.0  # °, between plate and tube, over which the tube bounds the foot's width
 LEANS = 1.0  # °: a pull that leans by more out of the plates' plane is told
 PLATES_AND_FEET = sorted(product(STOCK, FEET), key=lambda one: (one[0] * (1 + one[1]), one[0]))
 
@@ -63,14 +66,20 @@ class TabOwn(Out):
 class TabMade:
     """A tab pair with its outline and the joints it holds."""
 
-    outline: TabOutline
+    outlines: tuple[TabOutline, ...]  # of both plates where they differ
+    names: tuple[str, ...]  # what they are called then
     joints: tuple[JointMade, ...]
     inside: bool  # whether a torch lays fillets between its plates
+    stands: tuple[Stand | None, ...]  # of each joint, on the member of the car that it is given
+
+    @property
+    def outline(self) -> TabOutline:
+        """Of the first plate."""
+        return self.outlines[0]
 
 
-def outline_of(tab: TabPair, gap: float = 0.0) -> TabOutline:
-    """The tab's contour. Both plates of a pair that is not square to its tube stand beside the crown, one to either side: one is the other,
-    turned over.
+def outlines_of(tab: TabPair, gap: float = 0.0) -> tuple[TabOutline, ...]:
+    """The contours of its plates: one where both are alike or one is the other turned over, else two, the one the way of the bolt first.
 
     Args:
         tab: as it is saved.
@@ -79,11 +88,10 @@ def outline_of(tab: TabPair, gap: float = 0.0) -> TabOutline:
     Raises:
         InputError, NotApplicable: with fields of the tab pair ("base_width").
     """
-    saddle = tab.base if tab.base.kind == "saddle" else None
-    return tab_outline(
-        tab.head_radius.mm, tab.edge.mm, tab.base_width.mm, tab.height.mm, tab.hole.mm, tab.plate.mm,
-        saddle.tube_od.mm if saddle else None, saddle.angle_deg if saddle else 90.0, beside_crown(tab, gap),
-    )  # fmt: skip
+    return tuple(
+        tab_outline(tab.head_radius.mm, tab.edge.mm, tab.base_width.mm, tab.height.mm, tab.hole.mm, tab.plate.mm, under)
+        for under in feet_of(tab, gap)
+    )
 
 
 def proportioned(row: Eye, bolt: Bolt, plate: float, previous: TabPair | None = None) -> dict[str, Any]:
@@ -108,7 +116,7 @@ def proportioned(row: Eye, bolt: Bolt, plate: float, previous: TabPair | None = 
         height = max(height, previous.height.mm)
     width = 2.0 * radius + 10.0
     if isinstance(base, SaddleBase):
-        width = max(2.0 * radius, min(width, 0.89 * base.tube_od.mm))
+        width = max(2.0 * radius, min(width, 0.89 * base.tube_od.mm / max(sin(radians(base.angle_deg)), 0.1)))
     height = max(height, _round_up(radius * 0.75 + 4.0))
     if previous and previous.height_fixed:  # a bolt too large for it shows as a fault of its outline
         height = previous.height.mm
@@ -159,7 +167,12 @@ class TabPairKind(Kind[TabPair]):
             choice("base/kind", "It stands on", [("flat", "a flat"), ("saddle", "a round tube")]),
             Field(path="base/tube_od", label="Tube outside", control="length", only="base/kind=saddle"),
             number(SaddleBase, "angle_deg", "Plate to tube axis", "°", at="base/", only="base/kind=saddle"),
+            number(SaddleBase, "lean_deg", "Leans from square to its skin", "°", at="base/", only="base/kind=saddle"),
+            number(SaddleBase, "offset_mm", "Bolt beside the foot’s middle, across", "mm", at="base/", only="base/kind=saddle"),
+            number(FlatBase, "lean_deg", "Leans from square", "°", at="base/", only="base/kind=flat"),
             number(SaddleBase, "wall_mm", "Wall it is welded to", "mm", at="base/", optional=True, empty="not known"),
+            special("mount", "On which member of the car"),
+            special("bolt_axis", "Bolt’s direction"),
             special("stands_on"),
         ]),
         FieldGroup(title="Plate", fields=[
@@ -190,12 +203,12 @@ class TabPairKind(Kind[TabPair]):
         """What it stands on when that is changed."""
         wall = saved.base.wall_mm
         return {
-            "base/kind=flat": {"kind": "flat", "wall_mm": wall},
-            "base/kind=saddle": {"kind": "saddle", "tube_od": {"mm": 76.2, "typed": "3 in"}, "angle_deg": 90.0, "wall_mm": wall},
+            "base/kind=flat": {"kind": "flat", "lean_deg": 0.0, "wall_mm": wall},
+            "base/kind=saddle": {"kind": "saddle", "tube_od": {"mm": 76.2, "typed": "3 in"}, "angle_deg": 90.0, "lean_deg": 0.0, "offset_mm": 0.0, "wall_mm": wall},
         }  # fmt: skip
 
-    def _joints(self, saved: TabPair, around: Around) -> tuple[list[JointMade], list[Misfit]]:
-        made, faults = [], []
+    def _joints(self, saved: TabPair, around: Around) -> tuple[list[JointMade], list[Stand | None], list[Misfit]]:
+        made, faults, on = [], [], []
         joints = around.held_by(saved.id)
         if not joints:
             faults.append(Misfit(field="joints", message="It holds nothing yet. Say which end it holds."))
@@ -204,6 +217,9 @@ class TabPairKind(Kind[TabPair]):
             if stands is not None:
                 faults += stands_right(saved, stands[1], stands[0].name)
             held = around.held_end(joint)
+            member = around.stand_of(joint)
+            if isinstance(member, NotApplicable):
+                faults.append(Misfit(field="mount", message=member.message))
             if held is None:
                 message = (
                     "The damper’s eye that it holds is not known. Give its sizes at Layout, under Damper, or let it go."
@@ -213,16 +229,18 @@ class TabPairKind(Kind[TabPair]):
                 faults.append(Misfit(field="joints", message=message))
                 continue
             rows = around.catalogue
-            made.append(
-                JointMade(joint=joint, held=held, bolt=_bolt(joint.bolt, rows), spacer=_spacer(joint.spacer, rows))
-            )
+            one = JointMade(joint=joint, held=held, bolt=_bolt(joint.bolt, rows), spacer=_spacer(joint.spacer, rows))
+            made.append(one)
+            on.append(member if isinstance(member, Stand) else None)
+            if isinstance(member, Stand):
+                faults += stands_true(saved, member, one.gap)
         if len({(one.held.row.bore_mm, one.held.row.ball_width_mm) for one in made}) > 1:
             message = "The ends that it holds have different balls, so one pattern cannot hold them all. Give one of them a bracket of its own."
             faults.append(Misfit(field="joints", message=message))
         else:
             found = [fault for one in made for fault in misfits(one, saved.hole.mm)]
             faults += list(dict.fromkeys(found))
-        return made, faults
+        return made, on, faults
 
     def _not_carried(self, saved: TabPair, around: Around) -> tuple[NotCarried, ...]:
         """Cases that what it holds should have seen: it has not seen them either."""
@@ -239,6 +257,11 @@ class TabPairKind(Kind[TabPair]):
                 leaning.append(
                     f"what pulls along {stands[1].tube}: the pull of {stands[1].words} leans {lean:.0f}° out of the plates’ plane at ride height, which bends them sideways"
                 )  # fmt: skip
+            member = around.stand_of(one)
+            if isinstance(member, Stand) and (lean := leans_out(member)) > LEANS:
+                leaning.append(
+                    f"what pulls along the bolt: the pull leans {lean:.0f}° out of the plates’ plane at ride height; what that puts along the bolt is taken at its own tilt in every case"
+                )  # fmt: skip
         return tuple(dict.fromkeys((*NOT_CHECKED, *leaning, *(told for one in held for told in one.not_checked))))
 
     def depends(self, saved: TabPair, around: Around) -> str:
@@ -246,19 +269,24 @@ class TabPairKind(Kind[TabPair]):
         told = []
         for joint in around.held_by(saved.id):
             held = around.held_end(joint)
-            stands = around.foot_of(joint)
+            stands, member = around.foot_of(joint), around.stand_of(joint)
+            where = (
+                f"{member.mount.model_dump_json()} {member.at.key}"
+                if isinstance(member, Stand)
+                else member and member.message
+            )
             told.append(
-                f"{stands and (stands[0].name, stands[1])} {pull_of(joint, around) if stands else ''} {joint.model_dump_json()} {held.row.hash if held else ''} {held.cases if held else ''} {held.not_checked if held else ''} {held.swing_deg if held else ''}"
+                f"{where} {stands and (stands[0].name, stands[1])} {pull_of(joint, around) if stands else ''} {joint.model_dump_json()} {held.row.hash if held else ''} {held.cases if held else ''} {held.not_checked if held else ''} {held.swing_deg if held else ''}"
             )
         return "|".join([*told, *map(repr, self._not_carried(saved, around))])
 
     def work_out(self, saved: TabPair, around: Around) -> Part:
         """Outline, checks at every joint that it holds, plates to cut, bolts beside."""
-        made, faults = self._joints(saved, around)
-        outline: TabOutline | None = None
+        made, stands, faults = self._joints(saved, around)
+        outlines: tuple[TabOutline, ...] = ()
         checks: list[CheckResult] = []
         try:
-            outline = outline_of(saved, made[0].gap if made else 0.0)
+            outlines = outlines_of(saved, made[0].gap if made else 0.0)
             if not faults:
                 checks = [check for one in made for check in tab_checks(saved, one, around.settings)]
         except (InputError, NotApplicable) as error:
@@ -266,29 +294,37 @@ class TabPairKind(Kind[TabPair]):
             faults += [Misfit(field=known.get(f, f), message=error.message) for f in error.fields or ("",)]
         common: dict[str, Any] = {"saved": saved, "word": self.word, "not_checked": self._not_checked(saved, around), "not_carried": self._not_carried(saved, around),
                                   "made_of": (f"plate {saved.plate.mm:g} mm", saved.grade_name)}  # fmt: skip
-        if faults or outline is None:
+        if faults or not outlines:
             return Part(**common, faults=tuple(faults))
-        low, high = outline.contour.bounds[:2], outline.contour.bounds[2:]
-        plate = PlatePiece(
-            name="", material=saved.grade_name, thickness=saved.plate.mm, length=high[1] - low[1], width=high[0] - low[0],
-            outline=outline.contour, told=f"hole {saved.hole.mm:g} mm", count=PLATES * len(made), sort="tab",
-        )  # fmt: skip
+        names = plate_names(stands[0]) if len(outlines) > 1 else ("",)
+        pieces = tuple(
+            _plate_piece(saved, name, outline, PLATES // len(outlines) * len(made))
+            for name, outline in zip(names, outlines, strict=True)
+        )
         beside: list[Piece] = [piece for one in made for piece in hardware_of(one, PLATES * saved.plate.mm)]
         many = PLATES * len(made) * saved.count
+        flats = tuple(
+            View(name=f"tab-flat{f'-{i + 1}' if i else ''}", title=f"1:1 template{f', {name}' if name else ''}", cut=True, told=_flat_told(saved, name))
+            for i, name in enumerate(names)
+        )  # fmt: skip
+        own = TabMade(
+            outlines=outlines, names=names, joints=tuple(made), stands=tuple(stands), inside=made[0].gap >= around.settings.inside_fillet_gap_mm
+        )  # fmt: skip
         return Part(
-            **common, pieces=(plate,), beside=tuple(beside), checks=weakest_first(weaker_of_each(checks)),
-            mass=None, views=(View(name="tab", title="on its joint"), View(name="tab-flat", title="1:1 template", cut=True)),
+            **common, pieces=pieces, beside=tuple(beside), checks=weakest_first(weaker_of_each(checks)),
+            mass=None, views=(View(name="tab", title="on its joint"), *flats),
             card=Card(
                 figures=(Figure(label=f"Cut {many}, thickness", mm=saved.plate.mm, note=saved.grade_name),),
                 lines=(
                     CardLine(text="hole, centre-punched from the template", mm=saved.hole.mm),
                     CardLine(text="foot to hole", mm=saved.height.mm),
                     CardLine(text="between the plates", mm=made[0].gap, strong=True),
-                    *_turned_over(saved, made[0].gap),
+                    *_unlike(saved, made[0].gap, names),
                     CardLine(text=f"bolt {made[0].bolt.label if made[0].bolt else ''}, grip", mm=made[0].gap + PLATES * saved.plate.mm),
+                    *_where(made, stands),
                 ),
             ),
-            notes=tuple(_warnings(saved, outline, made, around.settings)), own=TabMade(outline=outline, joints=tuple(made), inside=made[0].gap >= around.settings.inside_fillet_gap_mm),
+            notes=tuple(_warnings(saved, outlines, made, around.settings)), own=own,
         )  # fmt: skip
 
     def draw(self, part: Part, asked: ViewAsked, numbers: Numbers) -> Drawing:
@@ -297,9 +333,13 @@ class TabPairKind(Kind[TabPair]):
         assert isinstance(saved, TabPair)
         assert isinstance(made, TabMade)
         if asked.name == "tab":
-            return tab_sheet(saved, made.outline, made.joints, numbers, inside=made.inside)
+            return tab_sheet(
+                saved, made.outline, made.joints, numbers, inside=made.inside, unlike=len(made.outlines) > 1
+            )
         if asked.name == "tab-flat":
             return tab_flat(saved, made.outline)
+        if asked.name == "tab-flat-2" and len(made.outlines) > 1:
+            return tab_flat(saved, made.outlines[1], name=asked.name)
         return super().draw(part, asked, numbers)
 
     def told(self, part: Part) -> TabOwn | None:
@@ -359,8 +399,9 @@ class TabPairKind(Kind[TabPair]):
         return Changed(parts=(changed,), joints=tuple(joints))
 
     def refit(
-        self, saved: TabPair, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], settings: Settings, shelf: Catalogue
-    ) -> Refit:
+        self, saved: TabPair, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], settings: Settings, shelf: Catalogue,
+        stands: Sequence[Stand] = (),
+    ) -> Refit:  # fmt: skip
         """Least metal in plate and foot, then the lowest bolt class, that hold what would stand in it; the nearest where nothing does."""
         best: Refit | None = None
         why = "No bolt of the catalogue goes through this joint."
@@ -369,7 +410,7 @@ class TabPairKind(Kind[TabPair]):
         for plate, wider in PLATES_AND_FEET:
             for bolt in bolts:
                 changed = saved.model_copy(update=proportioned(held[0].row, bolt, plate, saved))
-                if wider > 1.0 and isinstance(saved.base, SaddleBase):
+                if wider > 1.0 and isinstance(saved.base, SaddleBase) and saved.base.angle_deg > ACROSS:
                     continue  # its foot is as wide as the tube lets it be
                 leg = max(changed.weld_leg_mm, min(plate, USUAL_LEG)) if wider > 1.0 else changed.weld_leg_mm
                 changed = changed.model_copy(
@@ -378,10 +419,14 @@ class TabPairKind(Kind[TabPair]):
                 own = tuple(joint.model_copy(update={"bolt": bolt.key}) for joint in joints)
                 made = [JointMade(joint=j, held=h, bolt=bolt, spacer=spacer) for j, h in zip(own, held, strict=True)]
                 try:
-                    outline_of(changed, made[0].gap)
+                    outlines_of(changed, made[0].gap)
                     found = weaker_of_each([check for one in made for check in tab_checks(changed, one, settings)])
                 except (InputError, NotApplicable) as error:
                     why = error.message
+                    continue
+                past = [fault.message for one in stands for fault in stands_true(changed, one, made[0].gap)]
+                if past:
+                    why = past[0]
                     continue
                 tried = Refit(parts=(changed,), joints=own, checks=weakest_first(found))
                 if tried.passed:
@@ -391,36 +436,71 @@ class TabPairKind(Kind[TabPair]):
         return best or Refit(parts=(saved,), joints=tuple(joints), checks=(), fault=why)
 
     def judged_with(
-        self, saved: TabPair, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], settings: Settings, shelf: Catalogue
-    ) -> Refit:
+        self, saved: TabPair, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], settings: Settings, shelf: Catalogue,
+        stands: Sequence[Stand] = (),
+    ) -> Refit:  # fmt: skip
         """As it stands, with what would be in it: for a bracket that holds other parts too, which nothing changes."""
         made = [
             JointMade(joint=j, held=h, bolt=_bolt(j.bolt, shelf), spacer=_spacer(j.spacer, shelf))
             for j, h in zip(joints, held, strict=True)
         ]
         faults = [fault.message for one in made for fault in misfits(one, saved.hole.mm)]
+        faults += [fault.message for one in stands for fault in stands_true(saved, one, made[0].gap)]
         if faults:
             return Refit(parts=(), joints=(), checks=(), fault=f"{saved.name}: {faults[0]}")
         found = weaker_of_each([check for one in made for check in tab_checks(saved, one, settings)])
         return Refit(parts=(), joints=(), checks=weakest_first(found))
 
 
-def _turned_over(tab: TabPair, gap: float) -> list[CardLine]:
-    """What is said of a pair that is not square to its tube."""
-    beside = beside_crown(tab, gap)
-    if not isinstance(tab.base, SaddleBase) or beside < 1e-6:
+def _plate_piece(tab: TabPair, name: str, outline: TabOutline, count: int) -> PlatePiece:
+    low, high = outline.contour.bounds[:2], outline.contour.bounds[2:]
+    return PlatePiece(
+        name=name, material=tab.grade_name, thickness=tab.plate.mm, length=high[1] - low[1], width=high[0] - low[0],
+        outline=outline.contour, told=f"hole {tab.hole.mm:g} mm", count=count, sort="tab",
+    )  # fmt: skip
+
+
+def _flat_told(tab: TabPair, name: str) -> str:
+    """What is printed above a template of a plate that is not the other one; empty: what is printed for all."""
+    if not name:
+        return ""
+    side = " The right side’s is this one turned over." if tab.side == "pair" else ""
+    return f"{name[0].upper()}{name[1:]}, {tab.plate.mm:g} mm {tab.grade_name}. The pair’s two plates differ: this side is the one that looks along the bolt.{side}"
+
+
+def _where(made: Sequence[JointMade], stands: Sequence[Stand | None]) -> list[CardLine]:
+    """Where it goes on the car, of every joint that it holds on a member."""
+    lines: list[CardLine] = []
+    for one, stand in zip(made, stands, strict=True):
+        if stand is None:
+            continue
+        if len(made) > 1:
+            lines.append(CardLine(text=f"{one.held.name}:", strong=True))
+        lines += set_out(stand)
+    return lines
+
+
+def _unlike(tab: TabPair, gap: float, names: Sequence[str]) -> list[CardLine]:
+    """What is said of a pair whose plates are not simply two alike."""
+    beside, base = beside_crown(tab, gap), tab.base
+    if len(names) > 1:
+        why = f"stand at {base.angle_deg:g}° to the tube, leaning" if isinstance(base, SaddleBase) else f"lean {abs(base.lean_deg):g}° from square to the flat"  # fmt: skip
+        return [
+            CardLine(text=f"the plates {why}: their feet differ. Cut one of each: {names[0]} and {names[1]}.", strong=True)
+        ]  # fmt: skip
+    if not isinstance(base, SaddleBase) or beside < 1e-6:
         return []
     return [
         CardLine(
-            text=f"at {tab.base.angle_deg:g}° to the tube: the feet differ. One plate of each pair is turned over; mark which side is inside.",
+            text=f"at {base.angle_deg:g}° to the tube: the feet differ. One plate of each pair is turned over; mark which side is inside.",
             strong=True,
         ),
         CardLine(text="middle of either plate beside the tube’s crown", mm=beside),
     ]
 
 
-def _warnings(tab: TabPair, outline: TabOutline, made: Sequence[JointMade], settings: Settings) -> list[str]:
-    warnings = list(outline.warnings)
+def _warnings(tab: TabPair, outlines: Sequence[TabOutline], made: Sequence[JointMade], settings: Settings) -> list[str]:
+    warnings = list(dict.fromkeys(told for one in outlines for told in one.warnings))
     wall = tab.base.wall_mm
     if wall is not None and wall < tab.plate.mm:
         warnings.append(
@@ -450,7 +530,9 @@ def fitted_to(pair: TabPair, joint: HeldJoint, around: Around) -> TabPair:
         joint: that it holds.
         around: the job.
     """
-    stands = around.foot_of(joint)
+    stands, member = around.foot_of(joint), around.stand_of(joint)
+    if isinstance(member, Stand):
+        return fitted_on(pair, member)
     return pair if stands is None else fitted(pair, stands[1], pull_of(joint, around))
 
 

@@ -35,7 +35,13 @@ def draw_contour(sheet: Sheet, frame: Frame, contour: Contour, style: Style, ref
 
 
 def tab_sheet(
-    tab: TabPair, outline: TabOutline, joints: Sequence[JointMade], numbers: Numbers, *, inside: bool
+    tab: TabPair,
+    outline: TabOutline,
+    joints: Sequence[JointMade],
+    numbers: Numbers,
+    *,
+    inside: bool,
+    unlike: bool = False,
 ) -> Drawing:
     """The plate dimensioned, and the clevis cut along the bolt.
 
@@ -45,6 +51,7 @@ def tab_sheet(
         joints: that it holds, one at least.
         numbers: how lengths are written.
         inside: whether a torch lays fillets between the plates; else they run along the outer faces and round the ends.
+        unlike: whether the other plate is cut otherwise.
     """
     sheet = Sheet(name="tab", title=tab.name, width=WIDTH, height=HEIGHT, numbers=numbers)
     top = tab.height.mm + tab.edge.mm
@@ -64,7 +71,7 @@ def tab_sheet(
     half, r = tab.base_width.mm / 2, tab.head_radius.mm
     sheet.line(at(-r * 1.2, tab.height.mm), at(r * 1.2, tab.height.mm), "centre", "muted")
     sheet.line(at(0, min(outline.low, 0) - 3 / scale), at(0, top + 3 / scale), "centre", "muted")
-    square = isinstance(tab.base, SaddleBase) and abs(tab.base.angle_deg - 90.0) < 1e-9
+    square = isinstance(tab.base, SaddleBase) and abs(tab.base.angle_deg - 90.0) < 1e-9 and not tab.base.offset_mm
     if isinstance(tab.base, SaddleBase) and square:
         big = tab.base.tube_od.mm / 2
         sheet.arc(at(0, -big), big * scale, 18, 162, "hidden")
@@ -100,11 +107,12 @@ def tab_sheet(
     )
     sheet.leader(edge, (right, at(0, top)[1] + 3), f"R {numbers.main(r)}  ({numbers.other(r)})", "dim:head_radius")
     if isinstance(tab.base, SaddleBase):
+        other = "cut otherwise: see its own template" if unlike else "turned over"
         sheet.text(
             (66, low - 15.5),
             f"foot cut R {numbers.main(tab.base.tube_od.mm / 2)} to stand square across the tube"
             if square
-            else f"foot cut for a tube ⌀{numbers.main(tab.base.tube_od.mm)}, {tab.base.angle_deg:g}° to its axis; the other plate is turned over",
+            else f"foot cut for a tube ⌀{numbers.main(tab.base.tube_od.mm)}, {tab.base.angle_deg:g}° to its axis; the other plate is {other}",
             2.8,
             "middle",
             "muted",
@@ -211,12 +219,18 @@ def _clevis(sheet: Sheet, made: JointMade, tab: TabPair, inside: bool) -> None:
     )
 
 
-def tab_flat(tab: TabPair, outline: TabOutline) -> Drawing:
-    """The plate alone at 1:1, origin at the lower left of its bounds: what the DXF holds."""
+def tab_flat(tab: TabPair, outline: TabOutline, *, name: str = "tab-flat") -> Drawing:
+    """The plate alone at 1:1, origin at the lower left of its bounds: what the DXF holds.
+
+    Args:
+        tab: as it is saved.
+        outline: of the plate.
+        name: of the view.
+    """
     half = max(tab.base_width.mm / 2, tab.head_radius.mm)
-    height = tab.height.mm + tab.edge.mm - outline.low
-    sheet = Sheet(name="tab-flat", title="tab", width=2 * half, height=height)
-    frame = Frame(half, -outline.low, 1.0)
+    low = outline.contour.bounds[1]
+    sheet = Sheet(name=name, title="tab", width=2 * half, height=tab.height.mm + tab.edge.mm - low)
+    frame = Frame(half, -low, 1.0)
     draw_contour(sheet, frame, outline.contour, "cut")
     for hole in outline.contour.holes:
         reach = hole.diameter / 2 + 3

@@ -1,0 +1,191 @@
+"""Brackets and what they stand on: made for places, proposed for the whole job, put on members of the car; members read from lists."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from flask import Blueprint
+from pydantic import BaseModel, Field
+
+from tirante.api.context import services, shop_catalogue, worked
+from tirante.api.designs import DesignIn, PartIn, PatchOut, patch_out, room_for, saved_part
+from tirante.api.problems import Refused
+from tirante.api.routing import operation
+from tirante.core.document.adopt import Patch, adopted
+from tirante.core.document.fields import Document, Id
+from tirante.core.document.joints import Held, HeldJoint
+from tirante.core.document.mounts import Mount
+from tirante.core.document.parts.bracket import TabPair
+from tirante.core.document.parts.strike_pad import StrikePad
+from tirante.core.errors import InputError, NotApplicable
+from tirante.core.job.mounts_csv import mounts_of_obstacles, read_mounts, write_mounts
+from tirante.core.job.places import places_of
+from tirante.core.job.propose import propose
+from tirante.core.parts.bracket.families.tab_pair import fitted_to, proposed
+
+blueprint = Blueprint("brackets", __name__)
+Ids = Annotated[list[Id], Field(max_length=1200)]
+
+
+class NewJointIn(Document):
+    """A joint for a place that is to be held; its id made by the client."""
+
+    id: Id
+    held: Held
+
+
+class NewBracketIn(DesignIn):
+    """A bracket for one or more places of a part, or for a damper's eye; ids made by the client."""
+
+    bracket_id: Id
+    joints: Annotated[list[NewJointIn], Field(min_length=1, max_length=8)]
+
+
+class ProposeIn(DesignIn):
+    """A job whose joints are to have brackets; ids made by the client, two for each joint."""
+
+    ids: Ids
+    only: Annotated[
+        list[Id],
+        Field(max_length=600, default_factory=list, description="parts or ends whose joints are meant; none: all"),
+    ]
+
+
+class ProposalOut(BaseModel):
+    """What is proposed for a joint."""
+
+    place: str
+    part_id: Id | None = Field(description="null: nothing is proposed")
+    told: str = Field(description="what it stands on and whether it holds, or why there is none")
+
+
+class ProposalsOut(PatchOut):
+    """Brackets for a job."""
+
+    every: list[ProposalOut]
+
+
+class StandIn(PartIn):
+    """A member of the car for a bracket to stand on; null takes it off."""
+
+    mount_id: Id | None
+
+
+class MountsIn(DesignIn):
+    """A list of members of the car; ids for them, made by the client."""
+
+    ids: Ids
+    text: Annotated[str, Field(max_length=200_000)]
+
+
+class FromObstaclesIn(DesignIn):
+    """A job whose things to clear are to be members that brackets may stand on; ids for them, made by the client."""
+
+    ids: Ids
+
+
+class MountsOut(BaseModel):
+    """Members of the car."""
+
+    mounts: list[Mount]
+
+
+class MountsTextOut(BaseModel):
+    """Members of the car as CSV."""
+
+    text: str
+
+
+@operation(blueprint, "POST", "/api/brackets/new", body=NewBracketIn, answer=PatchOut)
+def new_bracket(data: NewBracketIn) -> PatchOut:
+    """A tab pair for places that are to be held, proportioned to the bolt that goes through the first; a pad for what a stop strikes."""
+    job, shelf = worked(data.design), shop_catalogue()
+    room_for(job, 1)
+    places = {place.held: place for place in places_of(job)}
+    pad = next((p for asked in data.joints if (p := places.get(asked.held)) and p.family == "strike_pad"), None)
+    if pad is not None:
+        if len(data.joints) != 1:
+            raise InputError("A pad takes one place, a stop’s. Ask for it by itself.", code="contradictory", fields=("joints",))  # fmt: skip
+        made = StrikePad(id=data.bracket_id, name=f"{pad.of[:70]}, pad", end_id=pad.id)
+        joint = HeldJoint(id=data.joints[0].id, held=pad.held, by=made.id)
+        return patch_out(adopted(job.design, (made,), shelf, (joint,)))
+    joints, held = [], []
+    for asked in data.joints:
+        place = places.get(asked.held)
+        if place is None:
+            raise Refused(422, "no_such_end", "There is no such place that a bracket could hold.", "joints")
+        joint = HeldJoint(id=asked.id, held=asked.held)
+        one = job.held_end(joint)
+        if one is None:
+            raise InputError(place.missing or "", code="missing", fields=("joint",))
+        joints.append(joint)
+        held.append(one)
+    first_place = places[joints[0].held]
+    what = first_place.of if first_place.together else f"{first_place.of}, {first_place.name}"
+    pair, first = proposed(data.bracket_id, f"{what[:73]}, tabs", first_place.side, held[0], joints[0], shelf)
+    pair = fitted_to(pair, joints[0], job)
+    more = [joint.model_copy(update={"by": pair.id, "bolt": first.bolt}) for joint in joints[1:]]
+    return patch_out(adopted(job.design, (pair,), shelf, (first, *more)))
+
+
+@operation(blueprint, "POST", "/api/brackets/propose", body=ProposeIn, answer=ProposalsOut)
+def propose_brackets(data: ProposeIn) -> ProposalsOut:
+    """A bracket for every joint that nothing holds, on what is there, as light as holds; each worked out, or why there is none."""
+    job = worked(data.design)
+    with services().gate_of(job).enter():
+        found = propose(job, shop_catalogue(), data.ids, data.only)
+    room_for(job, len(found.patch.parts))
+    every = [
+        ProposalOut(place=f"{one.place.of}, {one.place.name}", part_id=one.part.id if one.part else None, told=one.told)
+        for one in found.every
+    ]
+    return ProposalsOut(**dict(patch_out(found.patch)), every=every)
+
+
+@operation(blueprint, "POST", "/api/brackets/stand", body=StandIn, answer=PatchOut)
+def stand_bracket(data: StandIn) -> PatchOut:
+    """A tab pair put on a member of the car and cut for it; or taken off, as it is."""
+    job = worked(data.design)
+    saved, joints = saved_part(job, data.part_id), job.held_by(data.part_id)
+    if not isinstance(saved, TabPair) or not joints:
+        raise InputError("Only what holds a joint stands on a member of the car. Say first what it holds.", code="no_solution", fields=("part_id",))  # fmt: skip
+    if data.mount_id is not None and job.design.mount(data.mount_id) is None:
+        raise InputError("That member of the car is not there any more.", code="missing", fields=("mount_id",))
+    on = [joint.model_copy(update={"mount": data.mount_id}) for joint in joints]
+    found = job.stand_of(on[0])
+    if isinstance(found, NotApplicable):
+        raise InputError(found.message, code=found.code, fields=("mount_id",))
+    return patch_out(Patch(parts=(fitted_to(saved, on[0], job),), joints=tuple(on)))
+
+
+@operation(blueprint, "POST", "/api/brackets/fit", body=PartIn, answer=PatchOut)
+def fit_bracket(data: PartIn) -> PatchOut:
+    """A tab pair cut anew for what it stands on, reaching to where the end has its bolt."""
+    job = worked(data.design)
+    saved = saved_part(job, data.part_id)
+    on = next((joint for joint in job.held_by(saved.id) if job.foot_of(joint) or joint.mount), None)
+    if not isinstance(saved, TabPair) or on is None:
+        raise InputError(
+            "It stands on no part of this job and on no member of the car, so there is nothing to fit it to.",
+            code="no_solution",
+            fields=("part_id",),
+        )
+    return patch_out(Patch(parts=(fitted_to(saved, on, job),)))
+
+
+@operation(blueprint, "POST", "/api/mounts/read", body=MountsIn, answer=MountsOut)
+def read_mount_list(data: MountsIn) -> MountsOut:
+    """Members of the car from CSV."""
+    return MountsOut(mounts=list(read_mounts(data.text, data.design.ends, data.ids)))
+
+
+@operation(blueprint, "POST", "/api/mounts/from-obstacles", body=FromObstaclesIn, answer=MountsOut)
+def mounts_from_obstacles(data: FromObstaclesIn) -> MountsOut:
+    """The things to clear that stand on the chassis, as members that brackets may stand on."""
+    return MountsOut(mounts=list(mounts_of_obstacles(data.design, data.ids)))
+
+
+@operation(blueprint, "POST", "/api/mounts/write", body=DesignIn, answer=MountsTextOut)
+def write_mount_list(data: DesignIn) -> MountsTextOut:
+    """Members of the car as CSV."""
+    return MountsTextOut(text=write_mounts(data.design))

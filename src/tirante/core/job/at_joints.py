@@ -1,0 +1,163 @@
+"""Where each joint of a job is in the car: its place, its bolt and the line that what it holds pulls along."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tirante.core.document.end import End, PlaceIn
+from tirante.core.document.joints import HeldJoint, PointOfBody
+from tirante.core.document.parts.common import OfEnd, Pivots
+from tirante.core.document.template import GROUND
+from tirante.core.errors import InputError
+from tirante.core.parts.feet import Spot
+from tirante.core.parts.registry import kind_of
+from tirante.core.parts.stands import At, signed, swing_axis
+
+if TYPE_CHECKING:
+    from tirante.core.document.parts.saved import SavedPart
+    from tirante.core.job.worked import Worked
+    from tirante.core.loads.travel import Swept
+
+Array = NDArray[np.float64]
+AXIS_OF_ARM = "the line through the arm’s pivots"
+
+
+def at_joint(job: Worked, joint: HeldJoint) -> At | None:
+    """Where a joint is; None where neither its end nor typed pivots say so.
+
+    Args:
+        job: worked out.
+        joint: of it.
+    """
+    held = joint.held
+    if isinstance(held, PointOfBody):
+        end = job.ends.get(held.end_id)
+        if end is None or held.point not in end.points:
+            return None
+        return _with_bolt(job, joint, At(end_id=held.end_id, body=held.body, at=np.array(end.points[held.point], float), bolt=None, bolt_told="", pull=_of_unit(end, held)))  # fmt: skip
+    saved = job.saved(held.part)
+    if saved is None:
+        return None
+    between = getattr(saved, "between", None)
+    if isinstance(between, Pivots):
+        a, b = (np.array([c.mm for c in point]) for point in (between.a, between.b))
+        at = b if getattr(held, "end", "a") == "b" else a
+        found = At(end_id=None, body=GROUND, at=at, bolt=None, bolt_told="", pull=b - a)
+        return found if joint.bolt_axis is None else replace(found, bolt=signed(np.array(joint.bolt_axis)), bolt_told="as given at this joint")  # fmt: skip
+    kind = kind_of(saved)
+    where = next((at for at in kind.ends(saved) if kind.held_at(saved, at) == held), None)
+    try:
+        spot = kind.spot(saved, where, job) if where is not None else None
+    except InputError:
+        return None
+    if spot is None:
+        return None
+    end = job.ends[spot.end_id]
+    found = At(end_id=spot.end_id, body=spot.body, at=_place(end, spot, _side(saved, where)), bolt=None, bolt_told="", pull=None)  # fmt: skip
+    if isinstance(between, OfEnd):
+        a, b = (_place(end, replace(spot, point=point), side) for point, side in ((between.a, between.a_side), (between.b, between.b_side)))  # fmt: skip
+        found = replace(found, pull=b - a)
+    return _with_bolt(job, joint, found)
+
+
+def _side(saved: SavedPart, where: str | None) -> str:
+    """On which side of the car the point of a part's end is taken."""
+    between = getattr(saved, "between", None)
+    if isinstance(between, OfEnd):
+        return between.b_side if where == "b" else between.a_side
+    return "left"
+
+
+def _place(end: End, spot: Spot, side: str) -> Array:
+    x, y, z = end.points[spot.point]
+    return np.array(end.right_points.get(spot.point, (x, -y, z)) if side == "right" else (x, y, z), float)
+
+
+def _of_unit(end: End, held: PointOfBody) -> Array | None:
+    """The line of a damper or a strap."""
+    for one in (*end.dampers.values(), *((end.strap,) if end.strap else ())):
+        if held.point in (one.a.point, one.b.point):
+            a, b = (np.array(end.points[place.point], float) for place in one.places)
+            return np.asarray(b - a)
+    return None
+
+
+def _with_bolt(job: Worked, joint: HeldJoint, found: At) -> At:
+    """The same with its bolt: as given at the joint, at its end, by the arm's hinge, or by how it swings."""
+    if joint.bolt_axis is not None and any(joint.bolt_axis):
+        return replace(found, bolt=signed(np.array(joint.bolt_axis, float)), bolt_told="as given at this joint")
+    held = joint.held
+    assert found.end_id is not None
+    end = job.ends[found.end_id]
+    if isinstance(held, PointOfBody):
+        swung = _unit_swing(job, found.end_id, held)
+        return found if swung is None else _swinging(found, swung)
+    saved = job.saved(held.part)
+    between = getattr(saved, "between", None)
+    if isinstance(between, OfEnd):
+        known = end.links.get(between.link)
+        own = getattr(known, getattr(held, "end", "a"), None)
+        if own is not None and any(own.bolt_axis):
+            return replace(found, bolt=signed(np.array(own.bolt_axis, float)), bolt_told="as its end has it, at Layout")
+        swung = _link_swing(job, found.end_id, between.link, getattr(held, "end", "a"))
+        return found if swung is None else _swinging(found, swung)
+    hinge = kind_of(saved).hinge(saved, job) if saved is not None else None
+    if hinge is None:
+        return found
+    a, b = (np.array(end.points[point], float) for point in hinge)
+    return replace(found, bolt=signed(b - a), bolt_told=AXIS_OF_ARM)
+
+
+def _swinging(found: At, swung: Array) -> At:
+    bolt, told = swing_axis(swung)
+    return replace(found, bolt=bolt, bolt_told=told)
+
+
+def _good(swept: Swept) -> NDArray[np.bool_]:
+    return np.asarray((swept.solved.status == 0) & np.tile(swept.asked, len(swept.ways)))
+
+
+def _link_swing(job: Worked, end_id: str, link: str, which: str) -> Array | None:
+    """Where a link points, as the body that holds one of its ends sees it (3, positions)."""
+    swept = job.swept(end_id)
+    if swept is None:
+        return None
+    side = swept.solved.left
+    marks = next((one for one in side.assembled.links if one.template_name == link and one.side in ("left", "centre")), None)  # fmt: skip
+    if marks is None:
+        return None
+    where = side.solved.system.where
+    run = where(side.solved.poses, marks.b, side.solved.drives) - where(side.solved.poses, marks.a, side.solved.drives)
+    return _seen_from(swept, getattr(marks, which).body, run)
+
+
+def _unit_swing(job: Worked, end_id: str, held: PointOfBody) -> Array | None:
+    """Where a damper or a strap points, as the body that holds one of its eyes sees it (3, positions)."""
+    swept, end = job.swept(end_id), job.ends[end_id]
+    place = PlaceIn(body=held.body, point=held.point)
+    one = next((u for u in (*end.dampers.values(), *((end.strap,) if end.strap else ())) if place in u.places), None)
+    if swept is None or one is None:
+        return None
+    side = swept.solved.left
+    try:
+        a, b = (side.solved.system.where(side.solved.poses, side.assembled.place(p, "left"), side.solved.drives) for p in one.places)  # fmt: skip
+    except KeyError:
+        return None
+    return _seen_from(swept, side.assembled.body_on(held.body, "left"), b - a)
+
+
+def _seen_from(swept: Swept, body: str, run: Array) -> Array | None:
+    """Directions in the axes of a body, where the end could be put together."""
+    good = _good(swept)
+    if not good.any():
+        return None
+    run = np.broadcast_to(run, (3, len(good)))[:, good]
+    solved = swept.solved.left.solved
+    if body == GROUND:
+        return np.asarray(run)
+    turn = solved.poses.R[solved.system.index[body]][:, :, good]
+    return np.asarray(np.einsum("jil,jl->il", turn, run))

@@ -1,0 +1,168 @@
+"""Brackets for every joint of a job that nothing holds: on what is there, as light as holds; or why none is proposed.
+
+Each is worked out in the job before it is told: what is proposed with a fault or past its limit is said to be so.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from tirante.core.document.adopt import Patch, adopted, patched
+from tirante.core.document.catalogue import Catalogue
+from tirante.core.document.joints import HeldJoint
+from tirante.core.document.parts.saved import SavedPart
+from tirante.core.document.parts.strike_pad import StrikePad
+from tirante.core.errors import InputError, NotApplicable
+from tirante.core.job.places import places_of
+from tirante.core.job.results import PlaceOut
+from tirante.core.job.worked import Worked
+from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, fitted_to, proposed
+from tirante.core.parts.joint import HeldEnd
+from tirante.core.parts.stands import At, Stand, fitted_on, stand_on
+
+REACH_MOST = 250.0  # mm: what stands further off its member asks for another member; common practice, no source
+_NO_ID = "00000000-0000-4000-8000-000000000000"  # until the client's is taken
+HELD_ELSEWHERE = {"rack": "the rack holds it: it is bought with its own ends"}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Proposal:
+    """What is proposed for a place."""
+
+    place: PlaceOut
+    part: SavedPart | None
+    told: str  # what it stands on, and whether it holds; or why there is none
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Proposals:
+    """Brackets for a job."""
+
+    patch: Patch
+    every: tuple[Proposal, ...]
+
+
+def propose(job: Worked, shelf: Catalogue, ids: Sequence[str], only: Sequence[str] = ()) -> Proposals:
+    """A bracket for every place that nothing holds yet.
+
+    Args:
+        job: worked out.
+        shelf: the shop's catalogue, for bolts.
+        ids: made by the client, two for each place: of the bracket and of its joint.
+        only: ids of parts or ends whose places are meant; none: all.
+
+    Raises:
+        InputError: there are more places than ids.
+    """
+    left = iter(ids)
+    parts: list[SavedPart] = []
+    joints: list[HeldJoint] = []
+    found: list[Proposal] = []
+    for place in places_of(job):
+        if place.by is not None or (only and place.id not in only):
+            continue
+        made, told = _for_place(job, place, shelf)
+        if made is None:
+            found.append(Proposal(place=place, part=None, told=told))
+            continue
+        part, joint = made
+        known = next((one for one in job.design.joints if one.held == place.held), None)
+        part_id, joint_id = next(left, None), next(left, None)
+        if part_id is None or joint_id is None:
+            raise InputError("There are more places than ids were given: two for each.", code="too_few", fields=("ids",))  # fmt: skip
+        part = part.model_copy(update={"id": part_id})
+        joints.append(joint.model_copy(update={"id": known.id if known else joint_id, "by": part_id}))
+        parts.append(part)
+        found.append(Proposal(place=place, part=part, told=told))
+    patch = adopted(job.design, parts, shelf, joints)
+    after = Worked(patched(job.design, patch), job.shelf, job.memory)
+    return Proposals(patch=patch, every=tuple(_judged(one, after) for one in found))
+
+
+def _judged(one: Proposal, after: Worked) -> Proposal:
+    """A proposal with what the job makes of it."""
+    made = after.part(one.part.id) if one.part else None
+    if made is None:
+        return one
+    if made.faults:
+        verdict = made.faults[0].message
+    elif not made.checks:
+        verdict = "not judged: no load case reaches it"
+    else:
+        worst = made.checks[0]
+        holds = all(check.passed for check in made.checks) and not any(case.refuses for case in made.not_carried)
+        share = f"{worst.utilisation:.2f}" if worst.utilisation is not None else "–"
+        more = ", and cases that could not be carried" if made.not_carried else ""
+        verdict = f"{'holds' if holds and not more else 'of what is judged it holds' if holds else 'does not hold'}, {worst.name} at {share} of its limit{more}"
+    return Proposal(place=one.place, part=one.part, told=f"{one.told}; {verdict}")
+
+
+def _for_place(job: Worked, place: PlaceOut, shelf: Catalogue) -> tuple[tuple[SavedPart, HeldJoint] | None, str]:
+    joint = HeldJoint(id=_NO_ID, held=place.held)
+    if place.family == "strike_pad":
+        pad = StrikePad(id=_NO_ID, name=f"{place.of[:70]}, pad", end_id=place.id)
+        return (pad, joint), "a pad on two webs"
+    at = job.at_of(joint)
+    if at is not None and at.body in HELD_ELSEWHERE:
+        return None, HELD_ELSEWHERE[at.body]
+    if place.missing:
+        return None, place.missing
+    held = job.held_end(joint)
+    assert held
+    stands = job.foot_of(joint)
+    name = f"{place.of}, {place.name}"
+    if stands is not None:
+        pair, joint = proposed(_NO_ID, f"{name[:73]}, tabs", place.side, held, joint, shelf)
+        sized = TAB_PAIR.refit(fitted_to(pair, joint, job), (joint,), (held,), job.settings, shelf)
+        if sized.fault:
+            return None, f"on {stands[0].name}: {sized.fault}"
+        return (sized.parts[0], sized.joints[0]), f"on {stands[0].name}"
+    if at is None:
+        return None, "where it is in the car is not known: tie its part to a suspension end"
+    if at.bolt is None:
+        return None, "the way of its bolt is not known: give it at the joint"
+    return _on_member(job, place, (joint, held, at), shelf)
+
+
+def _on_member(
+    job: Worked, place: PlaceOut, of: tuple[HeldJoint, HeldEnd, At], shelf: Catalogue
+) -> tuple[tuple[SavedPart, HeldJoint] | None, str]:
+    """A pair on the member that suits it best: of those that hold what stands in it the nearest."""
+    joint, held, at = of
+    on = "the chassis" if at.body == "ground" else f"the {at.body.replace('_', ' ')}"
+    near: list[Stand] = []
+    why: list[str] = []
+    for mount in job.design.mounts:
+        try:
+            stand = stand_on(mount, at)
+        except NotApplicable as error:
+            if error.code != "other_body":
+                why.append(error.message)
+            continue
+        if stand.standing.height <= REACH_MOST:
+            near.append(stand)
+        else:
+            why.append(f"{mount.name} stands {stand.standing.height:.0f} mm away")
+    if not near:
+        told = (
+            f"no member of {on} that it could stand on is entered" if not why else f"no member of {on} suits: {why[0]}"
+        )
+        return None, told
+    best: tuple[float, SavedPart, HeldJoint, str] | None = None
+    for stand in sorted(near, key=lambda one: one.standing.height):
+        own = joint.model_copy(update={"mount": stand.mount.id})
+        try:
+            pair, own = proposed(_NO_ID, f"{f'{place.of}, {place.name}'[:73]}, tabs", place.side, held, own, shelf)
+        except InputError as error:
+            return None, error.message
+        sized = TAB_PAIR.refit(fitted_on(pair, stand), (own,), (held,), job.settings, shelf, (stand,))
+        if sized.fault:
+            why.append(f"{stand.mount.name}: {sized.fault}")
+        elif sized.passed:
+            return (sized.parts[0], sized.joints[0]), f"on {stand.where}"
+        elif best is None or sized.utilisation < best[0]:
+            best = sized.utilisation, sized.parts[0], sized.joints[0], f"on {stand.where}"
+    if best is None:
+        return None, why[0]
+    return (best[1], best[2]), best[3]

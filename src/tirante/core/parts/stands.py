@@ -1,0 +1,310 @@
+"""Where a joint is in the car, how its bolt points, and how a bracket stands there on a member of the car.
+
+Places are as the end's points were taken, on the left (or where a point stands by itself).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import acos, degrees, radians
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tirante.core.brackets.standing import Standing, on_box, on_flat, on_round
+from tirante.core.document.fields import Length
+from tirante.core.document.mounts import BoxMember, Mount, RoundMember
+from tirante.core.document.parts.bracket import FlatBase, SaddleBase, TabPair
+from tirante.core.errors import NotApplicable
+from tirante.core.parts.part import CardLine, Misfit
+
+Array = NDArray[np.float64]
+CUT_TRUE = 0.5  # mm: a foot that is off by more does not fit
+NEARLY_DEG = 3.0  # what a plain direction of the car may cost in tilt; common practice, no source
+TRUE_DEG = 0.5  # the same of an angle; over a foot of 60 mm that is a quarter of a millimetre at either end
+UPRIGHT = 0.9  # of a tube that is so steep: its top is what looks ahead
+PLAIN = 0.99999  # of a direction along one axis of the car
+MIRROR = np.array([1.0, -1.0, 1.0])
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class At:
+    """A joint of the job in the car."""
+
+    end_id: str | None
+    body: str  # that the bracket is on: ground, or a body of that end
+    at: Array  # (3)
+    bolt: Array | None  # (3), length 1, its largest part positive; None: not known
+    bolt_told: str  # where that is known from
+    pull: Array | None  # the line that what is held pulls along at ride height (3)
+
+    @property
+    def key(self) -> str:
+        """All that a bracket's foot depends on of it."""
+        return f"{self.body} {self.at.round(6).tolist()} {None if self.bolt is None else self.bolt.round(9).tolist()} {None if self.pull is None else self.pull.round(6).tolist()}"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stand:
+    """A bracket's foot on a member of the car."""
+
+    mount: Mount
+    standing: Standing
+    mirrored: bool  # whether it stands on the member's mirror image
+    at: At
+
+    @property
+    def where(self) -> str:
+        """On the member, in words."""
+        one = self.standing
+        face = f" on its {one.face} face" if one.face else ""
+        along = f", its foot’s middle {one.along:.1f} mm from its first end" if one.along is not None else ""
+        return f"{self.mount.name}{face}{along}"
+
+
+def signed(direction: Array) -> Array:
+    """A line's direction with its largest part positive, length 1.
+
+    Args:
+        direction: either way (3).
+    """
+    unit = direction / np.linalg.norm(direction)
+    return np.asarray(unit if unit[int(np.argmax(np.abs(unit).round(9)))] > 0 else -unit)
+
+
+def swing_axis(directions: Array) -> tuple[Array, str]:
+    """The bolt that a swinging thing tilts least on: square to the plane that it swings in, or a plain direction of the car that is nearly as good.
+
+    Args:
+        directions: where it points, from droop to bump, as its bracket sees it (3, positions).
+
+    Returns:
+        Direction (3), and how it was found.
+    """
+    unit = directions / np.linalg.norm(directions, axis=0)
+    flat = np.linalg.svd(unit @ unit.T)[0][:, 2]
+
+    def tilt(bolt: Array) -> float:
+        return float(np.degrees(np.arcsin(np.clip(np.abs(bolt @ unit), 0, 1))).max())
+
+    middle = unit.mean(axis=1) / np.linalg.norm(unit.mean(axis=1))
+    # along the car, across it, upright; then the same made square to what it holds; a direction of no name last
+    squared = [axis - float(axis @ middle) * middle for axis in np.eye(3) if abs(float(axis @ middle)) < 0.5]
+    tried = [axis / np.linalg.norm(axis) for axis in (*np.eye(3), *squared)]
+    chosen = next((axis for axis in tried if tilt(axis) <= tilt(flat) + NEARLY_DEG), flat)
+    return signed(chosen), f"the bolt that it tilts least on from droop to bump, {tilt(chosen):.0f}° at most"
+
+
+# --- on a member of the car --------------------------------------------------------------------------------------------------
+
+
+def stand_on(mount: Mount, at: At) -> Stand:
+    """A joint's bracket on a member of the car: on the member or on its mirror image, whichever is nearer.
+
+    Args:
+        mount: the member.
+        at: the joint, its bolt known.
+
+    Raises:
+        NotApplicable: no plates square to the bolt stand there, with the reason.
+    """
+    assert at.bolt is not None
+    if (mount.end_id, mount.body) != (at.end_id if at.body != "ground" else None, at.body):
+        on = "the chassis" if at.body == "ground" else f"the {at.body.replace('_', ' ')}"
+        raise NotApplicable(f"{mount.name} does not move with {on}, which this joint is on.", code="other_body", fields=("mount",))  # fmt: skip
+    found: list[Stand] = []
+    why: NotApplicable | None = None
+    for mirrored in (False, True) if mount.both_sides else (False,):
+        try:
+            found.append(Stand(mount=mount, standing=_standing(mount, at, mirrored), mirrored=mirrored, at=at))
+        except NotApplicable as error:
+            why = why or error
+    if not found:
+        assert why
+        raise why
+    return min(found, key=lambda one: one.standing.height)
+
+
+def _standing(mount: Mount, at: At, mirrored: bool) -> Standing:
+    way = MIRROR if mirrored else np.ones(3)
+    shape, bolt = mount.shape, at.bolt
+    assert bolt is not None
+    if isinstance(shape, RoundMember):
+        return on_round(at.at, bolt, way * np.array(shape.a), way * np.array(shape.b), shape.od_mm, mount.name)
+    if isinstance(shape, BoxMember):
+        size = shape.width_mm, shape.height_mm
+        return on_box(at.at, bolt, way * np.array(shape.a), way * np.array(shape.b), way * np.array(shape.up), size, mount.name)  # fmt: skip
+    return on_flat(at.at, bolt, way * np.array(shape.through), way * np.array(shape.normal), mount.name)
+
+
+def fitted_on(pair: TabPair, stand: Stand) -> TabPair:
+    """A pair of tabs cut for the member that it stands on, reaching to its joint, its pull's angle as the end has it.
+
+    Args:
+        pair: as it is saved.
+        stand: where.
+    """
+    one, wall = stand.standing, stand.mount.shape.wall_mm
+    change: dict[str, object] = {"height": Length(mm=round(one.height, 2)), "height_fixed": True}
+    if one.tube_od is None:
+        change["base"] = FlatBase(wall_mm=wall, lean_deg=round(one.lean_deg, 2))
+    else:
+        change["base"] = SaddleBase(
+            tube_od=Length(mm=round(one.tube_od, 4)), angle_deg=round(one.angle_deg, 2), lean_deg=round(one.lean_deg, 2) + 0.0, wall_mm=wall
+        )  # fmt: skip
+        widest = _widest_foot(one)
+        if pair.base_width.mm > widest:
+            change["base_width"] = Length(mm=max(2 * pair.head_radius.mm, widest))
+    angle = pull_angle(stand)
+    if angle is not None:
+        change["load_angle_deg"] = round(angle, 1)
+    return pair.model_copy(update=change)
+
+
+def _widest_foot(one: Standing) -> float:
+    """Half a millimetre and more under what wraps round its tube; along a tube nothing does [mm]."""
+    assert one.tube_od is not None
+    share = np.sin(radians(one.angle_deg))
+    return float(int(0.9 * one.tube_od / share)) if share > 1e-3 else np.inf
+
+
+def pull_angle(stand: Stand) -> float | None:
+    """Between a tab's axis and the line of pull, in the plates' plane at ride height [°]; None where that is not known or along the bolt.
+
+    Args:
+        stand: where it stands.
+    """
+    pull = stand.at.pull
+    if pull is None:
+        return None
+    flat = pull - float(pull @ stand.standing.bolt) * stand.standing.bolt
+    size = float(np.linalg.norm(flat))
+    if size < 1e-6 * float(np.linalg.norm(pull)):
+        return None
+    return degrees(acos(min(1.0, abs(float(flat @ stand.standing.y)) / size)))
+
+
+def stands_true(pair: TabPair, stand: Stand, gap: float | None) -> tuple[Misfit, ...]:
+    """Whether a pair is cut for the member that it stands on, reaches to its joint, and has the member under all of its feet.
+
+    Args:
+        pair: as it is saved.
+        stand: where.
+        gap: between its plates [mm]; None: not known yet.
+    """
+    base, one, name = pair.base, stand.standing, stand.mount.name
+    out: list[Misfit] = []
+    if isinstance(base, SaddleBase) != (one.tube_od is not None):
+        what = "a flat" if one.tube_od is None else "a round tube"
+        return (Misfit(field="base/kind", message=f"It stands on {name}, {what}. Fit it to what it stands on."),)
+    if isinstance(base, SaddleBase) and one.tube_od is not None:
+        if abs(base.tube_od.mm - one.tube_od) > CUT_TRUE:
+            out.append(Misfit(field="base/tube_od", message=f"Its foot is cut for {base.tube_od.mm:.1f} mm, and {name} is {one.tube_od:.1f} mm. Fit it to what it stands on."))  # fmt: skip
+        words = {"angle_deg": "Plate to tube axis", "lean_deg": "Lean from square to its skin"}
+        for field, has, asked in (
+            ("angle_deg", base.angle_deg, one.angle_deg),
+            ("lean_deg", base.lean_deg, one.lean_deg),
+        ):
+            if abs(has - asked) > TRUE_DEG:
+                out.append(Misfit(field=f"base/{field}", message=f"{words[field]}: it is cut for {has:.1f}°, and its joint asks {asked:.1f}°. Fit it to what it stands on."))  # fmt: skip
+        if abs(base.offset_mm) > CUT_TRUE:
+            out.append(Misfit(field="base/offset_mm", message=f"It is cut for a bolt {base.offset_mm:.1f} mm beside its foot’s middle, and it points straight at {name}. Fit it to what it stands on."))  # fmt: skip
+    elif isinstance(base, FlatBase) and abs(base.lean_deg - one.lean_deg) > TRUE_DEG:
+        out.append(Misfit(field="base/lean_deg", message=f"It is cut to lean {base.lean_deg:.1f}°, and its bolt asks {one.lean_deg:.1f}°. Fit it to what it stands on."))  # fmt: skip
+    if abs(pair.height.mm - one.height) > CUT_TRUE:
+        out.append(Misfit(field="height", message=f"Its bolt stands {pair.height.mm:.1f} mm over {name}, and the joint {one.height:.1f} mm. Fit it to what it stands on."))  # fmt: skip
+    if out or gap is None:
+        return tuple(out)
+    past = one.overhang(pair.base_width.mm / 2, gap / 2 + pair.plate.mm)
+    if past > CUT_TRUE:
+        out.append(Misfit(field="base_width", message=f"Its feet reach {past:.1f} mm past {name}{f' ({one.face} face)' if one.face else ''}: there is nothing to weld to. Make the foot narrower, or give it another member."))  # fmt: skip
+    return tuple(out)
+
+
+# --- told --------------------------------------------------------------------------------------------------------------------
+
+
+def set_out(stand: Stand) -> list[CardLine]:
+    """Where it goes, from what can be touched: along its member and round it, and the bolt from floor, centre line and datum.
+
+    Args:
+        stand: where.
+    """
+    one, name = stand.standing, stand.mount.name
+    lines = []
+    if one.along is not None:
+        lines.append(CardLine(text=f"foot’s middle from {name}’s first end, along it", mm=one.along, strong=True))
+    if one.face:
+        lines.append(CardLine(text=f"on the {one.face} face of {name}"))
+    if one.round_deg is not None and one.tube_od:
+        arc = abs(radians(one.round_deg)) * one.tube_od / 2
+        lines.append(CardLine(text=f"round {name} from its top, {abs(one.round_deg):.1f}° toward {_toward(stand)}; along its skin", mm=arc))  # fmt: skip
+    x, y, z = (float(v) for v in stand.at.at)
+    lines.append(CardLine(text="middle of the bolt over the floor datum (z)", mm=z))
+    lines.append(CardLine(text=f"middle of the bolt {'left' if y >= 0 else 'right'} of the centre line (y)", mm=abs(y)))
+    lines.append(CardLine(text=f"middle of the bolt {'ahead of' if x >= 0 else 'behind'} the datum (x)", mm=abs(x)))
+    if stand.mount.both_sides and abs(y) > 1e-6:
+        lines.append(CardLine(text="on the other side of the car its mirror image"))
+    return lines
+
+
+def _toward(stand: Stand) -> str:
+    """The way round a tube from its top, in words."""
+    one = stand.standing
+    shape = stand.mount.shape
+    assert one.run is not None
+    assert one.along is not None
+    assert isinstance(shape, RoundMember)
+    out = one.foot - (MIRROR if stand.mirrored else np.ones(3)) * np.array(shape.a) - one.along * one.run
+    out[2 if abs(one.run[2]) < UPRIGHT else 0] = 0.0
+    return facing(out) if float(np.linalg.norm(out)) > 1e-6 else "nowhere"
+
+
+def bolt_told(at: At) -> str:
+    """A joint's bolt in words: its direction, and where that is known from.
+
+    Args:
+        at: the joint.
+    """
+    if at.bolt is None:
+        return ""
+    names = ("along the car", "across the car", "upright")
+    plain = next((name for name, part in zip(names, at.bolt, strict=True) if abs(part) > PLAIN), None)
+    way = plain or f"along ({', '.join(f'{v:.2f}' for v in at.bolt)})"
+    return f"{way}: {at.bolt_told}"
+
+
+def facing(out: Sequence[float] | Array) -> str:
+    """The way that something looks, in words.
+
+    Args:
+        out: direction (3) in car axes.
+    """
+    ways = ((0, "the front", "the rear"), (1, "the left", "the right"), (2, "up", "down"))
+    axis, ahead, back = max(ways, key=lambda one: abs(float(out[one[0]])))
+    return ahead if out[axis] > 0 else back
+
+
+def plate_names(stand: Stand | None) -> tuple[str, str]:
+    """What the two plates of a pair that are not alike are called: by where they stand along the bolt.
+
+    Args:
+        stand: where; None: it stands on no member that is known.
+    """
+    if stand is None:
+        return "plate 1", "plate 2"
+    words = {"the front": "front plate", "the rear": "rear plate", "the left": "left plate", "the right": "right plate", "up": "upper plate", "down": "lower plate"}  # fmt: skip
+    return words[facing(stand.standing.bolt)], words[facing(-stand.standing.bolt)]
+
+
+def leans_out(stand: Stand) -> float:
+    """How far the pull leans out of the plates' plane at ride height [°]: what no case of its bolt's tilt has is told.
+
+    Args:
+        stand: where.
+    """
+    pull = stand.at.pull
+    if pull is None:
+        return 0.0
+    return 90.0 - degrees(acos(min(1.0, abs(float(pull @ stand.standing.bolt)) / float(np.linalg.norm(pull)))))
