@@ -68,7 +68,13 @@ def catalogue() -> Catalogue:
 
 @pytest.fixture(scope="session")
 def marram() -> Design:
-    """The first demo job."""
+    """The first demo job as most tests take it apart: its brackets on flats, typed, one pattern for both ends of a link, no mount."""
+    return load_design((ROOT / "tests/marram-on-flats.json").read_bytes())
+
+
+@pytest.fixture(scope="session")
+def mounted() -> Design:
+    """The first demo job as it ships: members entered, a bracket on one for every joint that can have it."""
     return load_design((ROOT / "data/demo/marram.json").read_bytes())
 
 

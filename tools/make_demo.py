@@ -18,9 +18,10 @@ from tirante.core.document.adopt import adopted, patched  # noqa: E402
 from tirante.core.document.car import Car, CornerMasses  # noqa: E402
 from tirante.core.document.catalogue import KINDS, Catalogue, read_csv  # noqa: E402
 from tirante.core.document.design import Design, SuspensionEnd, TravelBox, tied  # noqa: E402
-from tirante.core.document.end import End  # noqa: E402
+from tirante.core.document.end import DamperEye, End  # noqa: E402
 from tirante.core.document.fields import Length  # noqa: E402
 from tirante.core.document.joints import EndOfLink, HeldJoint, PointOfBody  # noqa: E402
+from tirante.core.document.mounts import Mount  # noqa: E402
 from tirante.core.document.parts.arm import Arm, Gusset, Stud  # noqa: E402
 from tirante.core.document.parts.bracket import SaddleBase, TabPair  # noqa: E402
 from tirante.core.document.parts.common import CentreToCentre, LoadCase, OfEnd, RodEndEnd  # noqa: E402
@@ -31,6 +32,7 @@ from tirante.core.document.settings import Settings  # noqa: E402
 from tirante.core.document.upgrades import dump_design  # noqa: E402
 from tirante.core.job.make_parts import parts_of_end  # noqa: E402
 from tirante.core.job.memory import Memory  # noqa: E402
+from tirante.core.job.propose import propose  # noqa: E402
 from tirante.core.job.worked import Worked  # noqa: E402
 from tirante.core.parts.bracket.families.tab_pair import proportioned  # noqa: E402
 from tirante.core.parts.registry import kind_of  # noqa: E402
@@ -134,6 +136,13 @@ def bolted(axis: tuple[float, float, float], limit: float, wide: float | None = 
 
 ACROSS, ALONG, UP = (0.0, 1.0, 0.0), (1.0, 0.0, 0.0), (0.0, 0.0, 1.0)
 # What each end has beside its template's points. Invented; sound together.
+EYE = {
+    "bore_mm": 12.7,
+    "ball_width_mm": 20.0,
+    "head_diameter_mm": 30.0,
+    "housing_width_mm": 16.0,
+    "tilt_limit_deg": 14.0,
+}
 MARRAM_FRONT: dict[str, Any] = {
     "points": {
         "bar_inner": [-300, 0, 330], "bar_outer": [-300, 440, 330], "bar_arm": [-90, 470, 330], "bar_drop": [-85, 500, 215],
@@ -142,7 +151,7 @@ MARRAM_FRONT: dict[str, Any] = {
     "additions": {"anti-roll-bar": {"on": "lower_arm", "rate_nm_per_deg": 16}},
     "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("lower_arm", "stop_pad"), "pad_radius_mm": 32, "crush_mm": 60,
                   "rate_n_per_mm": 180, "rate3_n_per_mm3": 0.09},
-    "damper": {"a": at("ground", "damper_top"), "b": at("lower_arm", "damper_low"), "closed_mm": 400, "open_mm": 535, "rate_n_per_mm": 42},
+    "damper": {"a": at("ground", "damper_top"), "b": at("lower_arm", "damper_low"), "closed_mm": 400, "open_mm": 535, "rate_n_per_mm": 42, "eye_a": EYE, "eye_b": EYE},
     "links": {
         "tie rod": {"a": bolted(ALONG, 28)["a"], "b": bolted(UP, 28)["b"], "clocking_deg": 90, "od_mm": 22}, "drop link": {**bolted(ALONG, 34), "od_mm": 14},
     },
@@ -163,7 +172,8 @@ MARRAM_REAR: dict[str, Any] = {
         "stop_tip": [30, 470, 394], "stop_pad": [30, 470, 350],
         "prop_inner": [880, 0, 372], "prop_outer": [190, 0, 348],
     },
-    "damper": {"a": at("ground", "damper_top"), "b": at("axle", "damper_low"), "closed_mm": 300, "open_mm": 485, "od_mm": 78, "rate_n_per_mm": 36},
+    "damper": {"a": at("ground", "damper_top"), "b": at("axle", "damper_low"), "closed_mm": 300, "open_mm": 485, "od_mm": 78, "rate_n_per_mm": 36,
+               "eye_a": EYE, "eye_b": EYE},
     "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("axle", "stop_pad"), "pad_radius_mm": 35, "crush_mm": 60,
                   "rate_n_per_mm": 150, "rate3_n_per_mm3": 0.06},
     "strap": {"a": at("ground", "strap_high"), "b": at("axle", "strap_low"), "length_mm": 205},
@@ -365,6 +375,54 @@ def with_pad(design: Design, end: str, shelf: Catalogue) -> Design:
     return sized(whole, pad, shelf, shelf)
 
 
+def box(a: tuple[float, ...], b: tuple[float, ...], width: float, height: float, wall: float) -> dict[str, Any]:
+    return {"kind": "box", "a": a, "b": b, "width_mm": width, "height_mm": height, "wall_mm": wall}
+
+
+def tube(a: tuple[float, ...], b: tuple[float, ...], od: float, wall: float) -> dict[str, Any]:
+    return {"kind": "round", "a": a, "b": b, "od_mm": od, "wall_mm": wall}
+
+
+# members that brackets stand on: name, shape, both sides, and the body of the rear end that it is on
+MARRAM_MOUNTS: list[tuple[str, dict[str, Any], bool, str | None]] = [
+    ("Front upper rail", tube((260, 255.5, 490), (-420, 265.96, 458.62), 57.15, 3.0), True, None),
+    ("Front lower rail", tube((360, 190, 216), (-420, 202, 192), 57.15, 3.2), True, None),
+    ("Shock tower rail", tube((180, 396, 746), (-220, 396, 746), 50.8, 3.0), True, None),
+    ("Rear rail", box((-900, 402, 545), (-2420, 402, 545), 80, 80, 3), True, None),
+    ("Rear cross tube", tube((-1420, 362, 640), (-1420, -362, 640), 76.2, 3.2), False, None),
+    ("Damper cross tube", tube((-2040, 520, 650), (-2040, -520, 650), 50.8, 3.0), False, None),
+    ("Panhard post", box((-2120, 398, 505), (-2120, 398, 340), 50, 50, 3) | {"up": (1, 0, 0)}, False, None),
+    ("Axle tube", tube((-2010, 660, 350), (-2010, -660, 350), 76.2, 6.35), False, "axle"),
+    ("Panhard stub on the axle", box((-2044, -430, 312), (-2165, -430, 312), 80, 40, 4), False, "axle"),
+]
+
+
+def with_brackets(design: Design, shelf: Catalogue) -> Design:
+    """Members of the car entered, and a bracket proposed for every joint that stands on one; those made before them go."""
+    rear = end_id(design.name, "Rear")
+    mounts = tuple(
+        Mount.model_validate_json(json.dumps({
+            "id": str(uuid.uuid5(SPACE, f"{design.name}/mount/{name}")), "name": name, "shape": shape, "both_sides": both, "material": "S275",
+            "yield_mpa": 275.0, "uts_mpa": 410.0, **({"end_id": rear, "body": body} if body else {}),
+        })) for name, shape, both, body in MARRAM_MOUNTS
+    )  # fmt: skip
+    kept = {part.id for part in design.of_kind(TabPair) if part.name.startswith("Front tie rod")}
+    parts = tuple(part for part in design.parts if not isinstance(part, TabPair) or part.id in kept)
+    joints = [joint for joint in design.joints if joint.by in kept]
+    end = next(one for one in design.ends if one.id == rear).end
+    for unit in end.dampers.values():  # its bolts stand across the car
+        joints += [
+            HeldJoint(id=str(uuid.uuid5(SPACE, f"{design.name}/{place.point}")), held=PointOfBody(end_id=rear, body=place.body, point=place.point), bolt_axis=(0.0, 1.0, 0.0))
+            for place in unit.places
+        ]  # fmt: skip
+    design = design.model_copy(update={"mounts": mounts, "parts": parts, "joints": tuple(joints)})
+    ids = [str(uuid.uuid5(SPACE, f"{design.name}/bracket/{i}")) for i in range(120)]
+    found = propose(Worked(design, the_shelf(), MEMORY), shelf, ids)
+    for one in found.every:
+        print(f"{design.name}: {one.place.of}, {one.place.name}: {one.told}")
+    return patched(design, found.patch)
+
+
 def end_id(job: str, name: str) -> str:
     return str(uuid.uuid5(SPACE, f"{job}/{name}"))
 
@@ -492,8 +550,10 @@ def main() -> None:
         "pivot_face_mm": 30.0,  # its tubes stand on their sleeves
         "brace_at": 0.6, "stud": Stud(diameter_mm=20.0, lever_mm=16.0, yield_mpa=900.0, holds_in_n=42_000.0),
         "gusset": Gusset(reach_mm=110.0, thickness_mm=4.0),
+        "pivot_eye": DamperEye(bore_mm=15.875, ball_width_mm=64.0, head_diameter_mm=60.0, housing_width_mm=60.0),
     }  # fmt: skip
     marram = with_arms(marram, "Front", {"upper_arm": {"pivots": "rod ends"}, "lower_arm": braced}, inch)
+    marram = with_brackets(marram, inch)
     tern = for_its_loads(
         tern, "circuit", Catalogue(**{k: tuple(r for r in catalogue.rows(k) if of_series(r, "metric")) for k in KINDS})
     )  # type: ignore[arg-type]

@@ -44,7 +44,7 @@ GRADE = next(row for row in SHELF.grades if row.key == "4130n-thin")
 
 
 def job(*cases: CarCase) -> tuple[Design, EndLoads]:
-    design = load_design((ROOT / "data/demo/marram.json").read_bytes())
+    design = load_design((ROOT / "tests/marram-on-flats.json").read_bytes())
     if cases:
         design = design.model_copy(update={"loads": LoadSet(cases=cases)})
     return design, work(design).carried(design.ends[0].id)

@@ -30,7 +30,7 @@ SHELF = Catalogue(**{kind: tuple(read_csv(kind, (ROOT / f"data/catalogue/{kind}.
 EYE = DamperEye(bore_mm=12.0, ball_width_mm=22.0, housing_width_mm=16.0, head_diameter_mm=34.0, tilt_limit_deg=9.0)
 ID, JOINT = "00000000-0000-4000-8000-0000000000e1", "00000000-0000-4000-8000-0000000000e2"
 RIDE = CarCase(name="lifted", kind="jack", vertical=2.0, at="ride", point="wheel_centre_left", source="typed")
-MARRAM = load_design((ROOT / "data/demo/marram.json").read_text())
+MARRAM = load_design((ROOT / "tests/marram-on-flats.json").read_text())
 
 
 def held_design(

@@ -153,7 +153,7 @@ def of_end(name: str) -> dict[str, Any]:
 
 def shop() -> Design:
     """Marram with one of everything that is made: tapped, machined, spliced, bent, bought, boxed, arms on rod ends, a bracket of two."""
-    design = load_design((ROOT / "data/demo/marram.json").read_bytes())
+    design = load_design((ROOT / "tests/marram-on-flats.json").read_bytes())
     job, one = work(design), design.of_kind(Link)[0]
     begins = kind_of(one).begins(one)
 

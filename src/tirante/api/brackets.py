@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from flask import Blueprint
 from pydantic import BaseModel, Field
@@ -17,11 +17,17 @@ from tirante.core.document.joints import Held, HeldJoint
 from tirante.core.document.mounts import Mount
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.strike_pad import StrikePad
+from tirante.core.drawing.model import Drawing
+from tirante.core.drawing.scene import Scene
 from tirante.core.errors import InputError, NotApplicable
+from tirante.core.job.bracket_map import map_of, scene_in_place
 from tirante.core.job.mounts_csv import mounts_of_obstacles, read_mounts, write_mounts
 from tirante.core.job.places import places_of
 from tirante.core.job.propose import propose
+from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.tab_pair import fitted_to, proposed
+from tirante.core.parts.numbers import numbers_of
+from tirante.storage.drafts import NotFound
 
 blueprint = Blueprint("brackets", __name__)
 Ids = Annotated[list[Id], Field(max_length=1200)]
@@ -65,6 +71,35 @@ class ProposalsOut(PatchOut):
     every: list[ProposalOut]
 
 
+class MapIn(DesignIn):
+    """Which end to show the joints of."""
+
+    end_id: Id
+    unit: Literal["mm", "in"] = "mm"
+
+
+class PlacedIn(DesignIn):
+    """Which end to show in 3D, leaning and steered how."""
+
+    end_id: Id
+    roll_deg: Annotated[float, Field(ge=-15, le=15, allow_inf_nan=False)] = 0.0
+    steer: Annotated[
+        float, Field(ge=-1000, le=1000, allow_inf_nan=False, description="mm of the rack, or deg of the steering arm")
+    ] = 0.0
+
+
+class MapOut(BaseModel):
+    """The joints of an end in three views, marked by their numbers among the job's places (from 1); null: it cannot be put together."""
+
+    drawing: Drawing | None
+
+
+class PlacedOut(BaseModel):
+    """An end in 3D with members and brackets; null: it cannot be put together."""
+
+    scene: Scene | None
+
+
 class StandIn(PartIn):
     """A member of the car for a bracket to stand on; null takes it off."""
 
@@ -94,6 +129,11 @@ class MountsTextOut(BaseModel):
     """Members of the car as CSV."""
 
     text: str
+
+
+def _end(job: Worked, end_id: str) -> None:
+    if job.design.end(end_id) is None:
+        raise NotFound(end_id)
 
 
 @operation(blueprint, "POST", "/api/brackets/new", body=NewBracketIn, answer=PatchOut)
@@ -148,9 +188,9 @@ def stand_bracket(data: StandIn) -> PatchOut:
     job = worked(data.design)
     saved, joints = saved_part(job, data.part_id), job.held_by(data.part_id)
     if not isinstance(saved, TabPair) or not joints:
-        raise InputError("Only what holds a joint stands on a member of the car. Say first what it holds.", code="no_solution", fields=("part_id",))  # fmt: skip
+        raise InputError("Only what holds a joint stands on a mount. Say first what it holds.", code="no_solution", fields=("part_id",))  # fmt: skip
     if data.mount_id is not None and job.design.mount(data.mount_id) is None:
-        raise InputError("That member of the car is not there any more.", code="missing", fields=("mount_id",))
+        raise InputError("That mount is not there any more.", code="missing", fields=("mount_id",))
     on = [joint.model_copy(update={"mount": data.mount_id}) for joint in joints]
     found = job.stand_of(on[0])
     if isinstance(found, NotApplicable):
@@ -166,11 +206,35 @@ def fit_bracket(data: PartIn) -> PatchOut:
     on = next((joint for joint in job.held_by(saved.id) if job.foot_of(joint) or joint.mount), None)
     if not isinstance(saved, TabPair) or on is None:
         raise InputError(
-            "It stands on no part of this job and on no member of the car, so there is nothing to fit it to.",
+            "It stands on no part of this job and on no mount, so there is nothing to fit it to.",
             code="no_solution",
             fields=("part_id",),
         )
     return patch_out(Patch(parts=(fitted_to(saved, on, job),)))
+
+
+@operation(blueprint, "POST", "/api/brackets/map", body=MapIn, answer=MapOut)
+def bracket_map(data: MapIn) -> MapOut:
+    """Where the joints of an end are, numbered as among all places, with the members that brackets stand on."""
+    job = worked(data.design)
+    _end(job, data.end_id)
+    with services().gate_of(job).enter():
+        try:
+            return MapOut(drawing=map_of(job, data.end_id, places_of(job), numbers_of(data.design.settings, data.unit)))
+        except InputError:
+            return MapOut(drawing=None)
+
+
+@operation(blueprint, "POST", "/api/brackets/scene", body=PlacedIn, answer=PlacedOut)
+def bracket_scene(data: PlacedIn) -> PlacedOut:
+    """An end in 3D with the members of the car and the brackets on them."""
+    job = worked(data.design)
+    _end(job, data.end_id)
+    try:
+        with services().gate_of(job).enter():
+            return PlacedOut(scene=scene_in_place(job, data.end_id, data.roll_deg, data.steer))
+    except InputError:
+        return PlacedOut(scene=None)
 
 
 @operation(blueprint, "POST", "/api/mounts/read", body=MountsIn, answer=MountsOut)

@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brackets/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where the joints of an end are, numbered as among all places, with the members that brackets stand on. */
+        post: operations["bracket_map"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brackets/new": {
         parameters: {
             query?: never;
@@ -49,6 +66,23 @@ export interface paths {
         put?: never;
         /** A bracket for every joint that nothing holds, on what is there, as light as holds; each worked out, or why there is none. */
         post: operations["propose_brackets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brackets/scene": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** An end in 3D with the members of the car and the brackets on them. */
+        post: operations["bracket_scene"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1732,7 +1766,7 @@ export interface components {
              * @default steel
              * @enum {string}
              */
-            tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost";
+            tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost" | "member" | "bracket";
         };
         /**
          * BallEnd
@@ -2120,7 +2154,7 @@ export interface components {
              * @default steel
              * @enum {string}
              */
-            tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost";
+            tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost" | "member" | "bracket";
         };
         /**
          * BoxMember
@@ -3157,7 +3191,7 @@ export interface components {
              * @default steel
              * @enum {string}
              */
-            tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost";
+            tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost" | "member" | "bracket";
         };
         /**
          * Damper
@@ -5684,6 +5718,31 @@ export interface components {
             yield_mpa: number;
         };
         /**
+         * MapIn
+         * @description Which end to show the joints of.
+         */
+        MapIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in";
+        };
+        /**
+         * MapOut
+         * @description The joints of an end in three views, marked by their numbers among the job's places (from 1); null: it cannot be put together.
+         */
+        MapOut: {
+            drawing: components["schemas"]["Drawing"] | null;
+        };
+        /**
          * MeaningsOut
          * @description What checks look at, by their kind's key.
          */
@@ -6608,6 +6667,93 @@ export interface components {
             point: string;
         };
         /**
+         * PlacedIn
+         * @description Which end to show in 3D, leaning and steered how.
+         */
+        PlacedIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Roll Deg
+             * @default 0
+             */
+            roll_deg: number;
+            /**
+             * Steer
+             * @description mm of the rack, or deg of the steering arm
+             * @default 0
+             */
+            steer: number;
+        };
+        /**
+         * PlacedOut
+         * @description An end in 3D with members and brackets; null: it cannot be put together.
+         */
+        PlacedOut: {
+            scene: components["schemas"]["Scene"] | null;
+        };
+        /**
+         * Plate
+         * @description A flat piece: its outline and holes in its own plane, standing in the car; half of its thickness lies to either side of that plane [mm].
+         */
+        Plate: {
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /** Group */
+            group: string;
+            /**
+             * Holes
+             * @default []
+             */
+            holes: [
+                number,
+                number
+            ][][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plate";
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
+            /**
+             * Ref
+             * @default null
+             */
+            ref: string | null;
+            /** Thickness */
+            thickness: number;
+            /**
+             * Tone
+             * @default steel
+             * @enum {string}
+             */
+            tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost" | "member" | "bracket";
+            /** X */
+            x: [
+                number,
+                number,
+                number
+            ];
+            /** Y */
+            y: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * PlateAtOut
          * @description A joint of what carries a wheel.
          */
@@ -7193,7 +7339,7 @@ export interface components {
              * @default steel
              * @enum {string}
              */
-            tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost";
+            tone: "steel" | "joint" | "tyre" | "obstacle" | "ghost" | "member" | "bracket";
             /** Width */
             width: number;
         };
@@ -7583,7 +7729,7 @@ export interface components {
                 number
             ];
             /** Solids */
-            solids: (components["schemas"]["Cylinder"] | components["schemas"]["Ball"] | components["schemas"]["Ring"] | components["schemas"]["Box"])[];
+            solids: (components["schemas"]["Cylinder"] | components["schemas"]["Ball"] | components["schemas"]["Ring"] | components["schemas"]["Box"] | components["schemas"]["Plate"])[];
             /** Travel */
             travel: number[];
         };
@@ -9812,6 +9958,39 @@ export interface operations {
             };
         };
     };
+    bracket_map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MapIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MapOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     new_bracket: {
         parameters: {
             query?: never;
@@ -9865,6 +10044,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProposalsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bracket_scene: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlacedIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacedOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

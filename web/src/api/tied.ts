@@ -21,6 +21,7 @@ export function dependsOn(design: Design, ids: string[]): unknown[] {
   return [
     parts,
     joints,
+    design.mounts.filter((mount) => joints.some((joint) => joint.mount === mount.id)),
     design.settings,
     design.catalogue,
     design.ends.filter((end) => ends.has(end.id)).map(({ id, end, box }) => [id, end, box]),

@@ -6,19 +6,10 @@ import { useDesign } from '../app/session'
 import { studied, studyKey, useMade, useEarly, usePointMoves, useTravel, type PointMoves } from '../app/travel'
 import { Told, useUnits } from '../quantity'
 import { Busy, Empty, Problem, Segmented } from '../ui'
+import { canDraw } from './canDraw'
 import type { Axis, Look } from './look'
 
 const SceneView = lazy(() => import('./SceneView'))
-
-/** Whether this browser can draw in 3D at all. */
-function canDraw(): boolean {
-  try {
-    const canvas = document.createElement('canvas')
-    return Boolean(canvas.getContext('webgl2'))
-  } catch {
-    return false
-  }
-}
 
 interface Props {
   end: SuspensionEnd

@@ -1,1 +1,2 @@
 export { EndScene } from './EndScene'
+export { PlacedScene } from './PlacedScene'

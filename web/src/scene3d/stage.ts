@@ -6,14 +6,17 @@ import {
   CylinderGeometry,
   DirectionalLight,
   DoubleSide,
+  ExtrudeGeometry,
   Group,
   Line,
   LineBasicMaterial,
   Mesh,
   MeshLambertMaterial,
   OrthographicCamera,
+  Path,
   Raycaster,
   Scene as ThreeScene,
+  Shape as FlatShape,
   SphereGeometry,
   TorusGeometry,
   Vector2,
@@ -218,6 +221,8 @@ export class Stage {
       tyre: ink.muted,
       obstacle: ink.amber,
       ghost: ink.muted,
+      member: ink.muted,
+      bracket: ink.ink,
     }
     const see = solid.tone === 'tyre' ? 0.22 : solid.tone === 'obstacle' ? 0.4 : opacity
     const material = new MeshLambertMaterial({
@@ -255,6 +260,17 @@ export class Stage {
         const size = vector(solid.high).sub(low)
         const mesh = new Mesh(new BoxGeometry(size.x, size.y, size.z), material)
         mesh.position.copy(low).addScaledVector(size, 0.5)
+        return mesh
+      }
+      case 'plate': {
+        const shape = new FlatShape(solid.outline.map(([x, y]) => new Vector2(x, y)))
+        for (const hole of solid.holes) shape.holes.push(new Path(hole.map(([x, y]) => new Vector2(x, y))))
+        const made = new ExtrudeGeometry(shape, { depth: solid.thickness, bevelEnabled: false })
+        made.translate(0, 0, -solid.thickness / 2)
+        const mesh = new Mesh(made, material)
+        const [x, y] = [vector(solid.x), vector(solid.y)]
+        mesh.matrixAutoUpdate = false
+        mesh.matrix.makeBasis(x, y, x.clone().cross(y)).setPosition(vector(solid.at))
         return mesh
       }
     }

@@ -88,7 +88,7 @@ def _in_plates(out: Array, bolt: Array, on: str) -> Array:
     toward = out - float(out @ bolt) * bolt
     if float(np.linalg.norm(toward)) < sin(radians(TOWARD_DEG)):
         raise NotApplicable(
-            f"The bolt points at {on}: plates square to it do not stand there. Turn the bolt across it, or give it another member.",
+            f"The bolt points at {on}: plates square to it do not stand there. Turn the bolt across it, or give it another mount.",
             code="bolt_points_at_it", fields=("bolt_axis",),
         )  # fmt: skip
     return _unit(toward)
@@ -130,14 +130,14 @@ def on_round(place: Array, bolt: Array, a: Array, b: Array, od: float, on: str =
     t = _nearest(p, q, r, sin_angle**2)
     if t is None:
         raise NotApplicable(
-            f"The plates pass {on} beside it: {abs(p):.1f} mm off its middle, and it is {od:.1f} mm wide. Turn the bolt, or move the joint or the member.",
+            f"The plates pass {on} beside it: {abs(p):.1f} mm off its middle, and it is {od:.1f} mm wide. Turn the bolt, or move the joint or the mount.",
             code="passes", fields=("bolt_axis",),
         )  # fmt: skip
     out = p / (r + t * sin_angle**2) * one + q / (r + t) * two
     lean = 0.0 if angle == 90.0 else degrees(asin(max(-1.0, min(1.0, float(out @ bolt)))))
     if abs(lean) > MOST_LEAN:
         raise NotApplicable(
-            f"The plates lean {abs(lean):.0f}° from square to {on}’s skin, and no plain fillet is laid beyond {MOST_LEAN:.0f}°. Turn the bolt, or move the joint or the member.",
+            f"The plates lean {abs(lean):.0f}° from square to {on}’s skin, and no plain fillet is laid beyond {MOST_LEAN:.0f}°. Turn the bolt, or move the joint or the mount.",
             code="passes", fields=("bolt_axis",),
         )  # fmt: skip
     y = _unit(out - float(out @ bolt) * bolt)
@@ -164,7 +164,7 @@ def _nearest(p: float, q: float, r: float, square: float) -> float | None:
     """
     if square < 1e-12:
         return None if abs(p) >= r else abs(q) / sqrt(1.0 - (p / r) ** 2) - r
-    low, high = 0.0, abs(q) + abs(p) / square
+    low, high = 0.0, (abs(q) + abs(p)) / square
     for _ in range(200):
         t = (low + high) / 2
         if (p / (r + t * square)) ** 2 + (q / (r + t)) ** 2 > 1.0:
@@ -206,7 +206,7 @@ def on_flat(place: Array, bolt: Array, through: Array, normal: Array, on: str = 
     lean = degrees(asin(float(bolt @ n)))
     if abs(lean) > MOST_LEAN:
         raise NotApplicable(
-            f"The plates lean {abs(lean):.0f}° from square to {on}, and no plain fillet is laid beyond {MOST_LEAN:.0f}°. Turn the bolt, or give it another member.",
+            f"The plates lean {abs(lean):.0f}° from square to {on}, and no plain fillet is laid beyond {MOST_LEAN:.0f}°. Turn the bolt, or give it another mount.",
             code="passes", fields=("bolt_axis",),
         )  # fmt: skip
     return Standing(

@@ -10,7 +10,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 ScenePoint = tuple[float, float, float]
-Tone = Literal["steel", "joint", "tyre", "obstacle", "ghost"]
+Tone = Literal["steel", "joint", "tyre", "obstacle", "ghost", "member", "bracket"]
 
 
 class Solid(BaseModel):
@@ -58,7 +58,19 @@ class Box(Solid):
     high: ScenePoint
 
 
-Shape = Annotated[Cylinder | Ball | Ring | Box, Field(discriminator="kind")]
+class Plate(Solid):
+    """A flat piece: its outline and holes in its own plane, standing in the car; half of its thickness lies to either side of that plane [mm]."""
+
+    kind: Literal["plate"] = "plate"
+    outline: tuple[tuple[float, float], ...]
+    holes: tuple[tuple[tuple[float, float], ...], ...] = ()  # their outlines
+    at: ScenePoint  # where the outline's zero is
+    x: ScenePoint  # its axes in the car, length 1
+    y: ScenePoint
+    thickness: float
+
+
+Shape = Annotated[Cylinder | Ball | Ring | Box | Plate, Field(discriminator="kind")]
 
 
 class Scene(BaseModel):

@@ -95,7 +95,7 @@ def read_mounts(text: str, ends: Sequence[SuspensionEnd], ids: Sequence[str]) ->
     if not faults and not {"name", "kind"} <= set(columns):
         faults.append((f"line {lines[0][0]}", "the columns name and kind are needed"))
     if len(rows) - 1 > min(MAX_ROWS, len(ids)):
-        faults.append((f"line {lines[0][0]}", f"at most {min(MAX_ROWS, len(ids))} members at once"))
+        faults.append((f"line {lines[0][0]}", f"at most {min(MAX_ROWS, len(ids))} mounts at once"))
     if faults:
         raise _refused(faults)
     by_name = {one.name.strip().lower(): one.id for one in ends}

@@ -8,9 +8,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+import numpy as np
+
 from tirante.core.document.adopt import Patch, adopted, patched
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.joints import HeldJoint
+from tirante.core.document.mounts import FlatMember, Mount
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.parts.strike_pad import StrikePad
 from tirante.core.errors import InputError, NotApplicable
@@ -19,9 +22,11 @@ from tirante.core.job.results import PlaceOut
 from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, fitted_to, proposed
 from tirante.core.parts.joint import HeldEnd
-from tirante.core.parts.stands import At, Stand, fitted_on, stand_on
+from tirante.core.parts.stands import MIRROR, At, Stand, fitted_on, stand_on
 
-REACH_MOST = 250.0  # mm: what stands further off its member asks for another member; common practice, no source
+REACH_MOST = (
+    250.0  # mm: what stands further off its member’s middle asks for another member; common practice, no source
+)
 _NO_ID = "00000000-0000-4000-8000-000000000000"  # until the client's is taken
 HELD_ELSEWHERE = {"rack": "the rack holds it: it is bought with its own ends"}
 
@@ -75,9 +80,11 @@ def propose(job: Worked, shelf: Catalogue, ids: Sequence[str], only: Sequence[st
         joints.append(joint.model_copy(update={"id": known.id if known else joint_id, "by": part_id}))
         parts.append(part)
         found.append(Proposal(place=place, part=part, told=told))
-    patch = adopted(job.design, parts, shelf, joints)
-    after = Worked(patched(job.design, patch), job.shelf, job.memory)
-    return Proposals(patch=patch, every=tuple(_judged(one, after) for one in found))
+    after = Worked(patched(job.design, adopted(job.design, parts, shelf, joints)), job.shelf, job.memory)
+    every = tuple(_judged(one, after) for one in found)
+    kept = {one.part.id for one in every if one.part}  # what cannot be made so is told and not put in
+    patch = adopted(job.design, [p for p in parts if p.id in kept], shelf, [j for j in joints if j.by in kept])
+    return Proposals(patch=patch, every=every)
 
 
 def _judged(one: Proposal, after: Worked) -> Proposal:
@@ -86,8 +93,8 @@ def _judged(one: Proposal, after: Worked) -> Proposal:
     if made is None:
         return one
     if made.faults:
-        verdict = made.faults[0].message
-    elif not made.checks:
+        return Proposal(place=one.place, part=None, told=f"{one.told}: {made.faults[0].message}")
+    if not made.checks or made.checks[0].utilisation is None:
         verdict = "not judged: no load case reaches it"
     else:
         worst = made.checks[0]
@@ -99,7 +106,9 @@ def _judged(one: Proposal, after: Worked) -> Proposal:
 
 
 def _for_place(job: Worked, place: PlaceOut, shelf: Catalogue) -> tuple[tuple[SavedPart, HeldJoint] | None, str]:
-    joint = HeldJoint(id=_NO_ID, held=place.held)
+    # what is said of the joint already (its bolt's way, a spacer) counts
+    known = next((one for one in job.design.joints if one.held == place.held), None)
+    joint = known or HeldJoint(id=_NO_ID, held=place.held)
     if place.family == "strike_pad":
         pad = StrikePad(id=_NO_ID, name=f"{place.of[:70]}, pad", end_id=place.id)
         return (pad, joint), "a pad on two webs"
@@ -132,21 +141,24 @@ def _on_member(
     joint, held, at = of
     on = "the chassis" if at.body == "ground" else f"the {at.body.replace('_', ' ')}"
     near: list[Stand] = []
-    why: list[str] = []
+    why: list[tuple[float, str]] = []  # how far off the member is, and why not
     for mount in job.design.mounts:
+        off = _off(mount, at)
         try:
             stand = stand_on(mount, at)
         except NotApplicable as error:
             if error.code != "other_body":
-                why.append(error.message)
+                why.append((off, error.message))
             continue
-        if stand.standing.height <= REACH_MOST:
+        if off <= REACH_MOST:
             near.append(stand)
         else:
-            why.append(f"{mount.name} stands {stand.standing.height:.0f} mm away")
+            why.append((off, f"{mount.name}, the nearest, stands {off:.0f} mm away"))
     if not near:
         told = (
-            f"no member of {on} that it could stand on is entered" if not why else f"no member of {on} suits: {why[0]}"
+            f"no member of {on} that it could stand on is entered"
+            if not why
+            else f"no member of {on} suits: {min(why)[1]}"
         )
         return None, told
     best: tuple[float, SavedPart, HeldJoint, str] | None = None
@@ -158,11 +170,26 @@ def _on_member(
             return None, error.message
         sized = TAB_PAIR.refit(fitted_on(pair, stand), (own,), (held,), job.settings, shelf, (stand,))
         if sized.fault:
-            why.append(f"{stand.mount.name}: {sized.fault}")
+            why.append((_off(stand.mount, at), f"{stand.mount.name}: {sized.fault}"))
         elif sized.passed:
             return (sized.parts[0], sized.joints[0]), f"on {stand.where}"
         elif best is None or sized.utilisation < best[0]:
             best = sized.utilisation, sized.parts[0], sized.joints[0], f"on {stand.where}"
     if best is None:
-        return None, why[0]
+        return None, min(why)[1]
     return (best[1], best[2]), best[3]
+
+
+def _off(mount: Mount, at: At) -> float:
+    """How far a joint is from a member's middle line or face [mm], on whichever side it stands nearer."""
+    shape = mount.shape
+    found = []
+    for way in (np.ones(3), MIRROR) if mount.both_sides else (np.ones(3),):
+        if isinstance(shape, FlatMember):
+            normal = np.array(shape.normal) * way / np.linalg.norm(shape.normal)
+            found.append(abs(float((at.at - way * np.array(shape.through)) @ normal)))
+            continue
+        a, b = way * np.array(shape.a), way * np.array(shape.b)
+        share = float(np.clip((at.at - a) @ (b - a) / ((b - a) @ (b - a)), 0.0, 1.0))
+        found.append(float(np.linalg.norm(at.at - a - share * (b - a))))
+    return min(found)

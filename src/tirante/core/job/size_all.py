@@ -39,7 +39,7 @@ class AllSized:
     design: Design  # with every part that was sized so built
     parts: tuple[PartSized, ...]
     asked: int  # parts that there are to size
-    stocks: int
+    stocks: int  # of the members
     mass: float  # [kg] of those that were sized
     considered: int
     judged: int
@@ -48,7 +48,7 @@ class AllSized:
 def size_all(
     job: Worked, shelf: Catalogue, aim: Aim = "mass", progress: Callable[[int, int], bool] | None = None
 ) -> AllSized:  # fmt: skip
-    """Size every part that is a member; brackets are made to suit what they hold.
+    """Size every part: the members first, then the brackets for what those have become.
 
     Args:
         job: worked out.
@@ -57,12 +57,14 @@ def size_all(
         progress: told how many are done of how many; False stops it, and what is done stands.
     """
     members = [part for part in job.design.parts if kind_of(part).station == "members"]
+    brackets = [part for part in job.design.parts if kind_of(part).station == "brackets" and kind_of(part).searched]
+    many = len(members) + len(brackets)
     go_on = progress or (lambda done, of: True)
     done: list[PartSized] = []
     options: dict[str, StockOptions] = {}
     later: list[SavedPart] = []
     for part in members:
-        if not go_on(len(done), len(members)):
+        if not go_on(len(done), many):
             break
         own = kind_of(part).options(part, job, shelf) if aim == "stocks" else None
         if aim == "stocks" and own is None:
@@ -73,11 +75,11 @@ def size_all(
         if own is not None and one.sized and one.sized.winner:
             options[part.id] = own
     if options:
-        chosen = fewest_stocks(options, lambda: go_on(len(done), len(members)))
+        chosen = fewest_stocks(options, lambda: go_on(len(done), many))
         done = [_with(one, chosen[one.part.id]) if one.part.id in chosen else one for one in done]
     few = _of_stocks(shelf, {_stock(one) for one in done} - {None})
     for part in later:
-        if not go_on(len(done), len(members)):
+        if not go_on(len(done), many):
             break
         one = _sized(job, part, few, aim)
         done.append(one if one.sized and one.sized.winner else _sized(job, part, shelf, aim))
@@ -85,9 +87,18 @@ def size_all(
     for one in done:
         if one.sized and one.sized.winner:
             design = patched(design, adopted(design, one.sized.winner.parts, shelf, one.sized.winner.joints))
+    for part in brackets:
+        if not go_on(len(done), many):
+            break
+        # a member's search may have made it anew already
+        now = Worked(design, job.shelf, job.memory)
+        one = _sized(now, now.saved(part.id) or part, shelf, aim)
+        done.append(one)
+        if one.sized and one.sized.winner:
+            design = patched(design, adopted(design, one.sized.winner.parts, shelf, one.sized.winner.joints))
     winners = [one.sized.winner for one in done if one.sized and one.sized.winner]
     return AllSized(
-        design=design, parts=tuple(done), asked=len(members), stocks=len({w.stock for w in winners}), mass=sum(w.mass for w in winners),
+        design=design, parts=tuple(done), asked=many, stocks=len({s for one in done if kind_of(one.part).station == "members" and (s := _stock(one))}), mass=sum(w.mass for w in winners),
         considered=sum(one.sized.considered for one in done if one.sized), judged=sum(one.sized.judged for one in done if one.sized),
     )  # fmt: skip
 

@@ -218,11 +218,42 @@ def stands_true(pair: TabPair, stand: Stand, gap: float | None) -> tuple[Misfit,
         return tuple(out)
     past = one.overhang(pair.base_width.mm / 2, gap / 2 + pair.plate.mm)
     if past > CUT_TRUE:
-        out.append(Misfit(field="base_width", message=f"Its feet reach {past:.1f} mm past {name}{f' ({one.face} face)' if one.face else ''}: there is nothing to weld to. Make the foot narrower, or give it another member."))  # fmt: skip
+        out.append(Misfit(field="base_width", message=f"Its feet reach {past:.1f} mm past {name}{f' ({one.face} face)' if one.face else ''}: there is nothing to weld to. Make the foot narrower, or give it another mount."))  # fmt: skip
     return tuple(out)
 
 
 # --- told --------------------------------------------------------------------------------------------------------------------
+
+
+def round_line(stand: Stand) -> CardLine:
+    """Where it goes round its tube, from the top.
+
+    Args:
+        stand: on a round tube.
+    """
+    one = stand.standing
+    assert one.round_deg is not None
+    assert one.tube_od
+    turn = abs(one.round_deg)
+    if turn < 0.05:
+        return CardLine(text=f"on the top of {stand.mount.name}")
+    if turn > 179.95:
+        return CardLine(text=f"on the bottom of {stand.mount.name}")
+    return CardLine(text=f"round {stand.mount.name} from its top, {turn:.1f}° toward {_toward(stand)}; along its skin", mm=radians(turn) * one.tube_od / 2)  # fmt: skip
+
+
+def bolt_lines(stand: Stand) -> list[CardLine]:
+    """Where the bolt's middle is, from floor, centre line and datum.
+
+    Args:
+        stand: where.
+    """
+    x, y, z = (float(v) for v in stand.at.at)
+    return [
+        CardLine(text="middle of the bolt over the floor datum (z)", mm=z),
+        CardLine(text=f"middle of the bolt {'left' if y >= 0 else 'right'} of the centre line (y)", mm=abs(y)),
+        CardLine(text=f"middle of the bolt {'ahead of' if x >= 0 else 'behind'} the datum (x)", mm=abs(x)),
+    ]
 
 
 def set_out(stand: Stand) -> list[CardLine]:
@@ -237,14 +268,10 @@ def set_out(stand: Stand) -> list[CardLine]:
         lines.append(CardLine(text=f"foot’s middle from {name}’s first end, along it", mm=one.along, strong=True))
     if one.face:
         lines.append(CardLine(text=f"on the {one.face} face of {name}"))
-    if one.round_deg is not None and one.tube_od:
-        arc = abs(radians(one.round_deg)) * one.tube_od / 2
-        lines.append(CardLine(text=f"round {name} from its top, {abs(one.round_deg):.1f}° toward {_toward(stand)}; along its skin", mm=arc))  # fmt: skip
-    x, y, z = (float(v) for v in stand.at.at)
-    lines.append(CardLine(text="middle of the bolt over the floor datum (z)", mm=z))
-    lines.append(CardLine(text=f"middle of the bolt {'left' if y >= 0 else 'right'} of the centre line (y)", mm=abs(y)))
-    lines.append(CardLine(text=f"middle of the bolt {'ahead of' if x >= 0 else 'behind'} the datum (x)", mm=abs(x)))
-    if stand.mount.both_sides and abs(y) > 1e-6:
+    if one.round_deg is not None:
+        lines.append(round_line(stand))
+    lines += bolt_lines(stand)
+    if stand.mount.both_sides and abs(float(stand.at.at[1])) > 1e-6:
         lines.append(CardLine(text="on the other side of the car its mirror image"))
     return lines
 

@@ -7,6 +7,7 @@ import {
   type Car,
   type End,
   type KindOut,
+  type Mount,
   type PartOut,
   type SuspensionEnd,
 } from '../../api'
@@ -63,6 +64,20 @@ export function usePartsOf(station: KindOut['station']) {
     const here = new Set(kinds?.filter((kind) => kind.station === station).map((kind) => kind.key))
     return parts.filter((part) => here.has(part.kind))
   }, [parts, kinds, station])
+}
+
+/** A member of the car that brackets stand on, and how to edit it. */
+export function useMount(mountId: string) {
+  const session = useTheSession()
+  const mounts = useSessionPart((state) => state.design.mounts)
+  const save = useSessionPart((state) => state.save)
+  const index = mounts.findIndex((one) => one.id === mountId)
+  const edit = (label: string, change: (now: Mount) => Mount) =>
+    session.edit(`${mountId}:${label}`, (now) => ({
+      ...now,
+      mounts: now.mounts.map((one) => (one.id === mountId ? change(one) : one)),
+    }))
+  return { mount: mounts[index], edit, problems: refusedUnder(save, `mounts.${index}.`) }
 }
 
 /** What the last save was refused for, of the fields under a place of the design. */

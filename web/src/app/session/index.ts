@@ -5,6 +5,7 @@ export {
   useDesign,
   useEndEdit,
   useKinds,
+  useMount,
   usePart,
   usePartsOf,
   useSessionPart,

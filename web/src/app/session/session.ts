@@ -187,10 +187,11 @@ export class Session {
   }
 
   private become(design: Design) {
-    const { parts, joints, settings, catalogue } = this.current.design
+    const { parts, joints, mounts, settings, catalogue } = this.current.design
     const partsChanged =
       design.parts !== parts ||
       design.joints !== joints ||
+      design.mounts !== mounts ||
       design.settings !== settings ||
       design.catalogue !== catalogue
     this.update({ design, canUndo: this.past.length > 0, canRedo: this.future.length > 0 })

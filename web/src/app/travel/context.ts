@@ -1,7 +1,14 @@
-import { keepPreviousData, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
+import {
+  keepPreviousData,
+  queryOptions,
+  useQueries,
+  useQuery,
+  useQueryClient,
+  type QueryClient,
+} from '@tanstack/react-query'
 import { createContext, startTransition, useContext, useEffect, useMemo, useState } from 'react'
 import { answer, api, type Design, type EndMotionOut, type SuspensionEnd } from '../../api'
-import { useDesign, useSessionPart, useTheSession } from '../session'
+import { useDesign, useSessionPart, useTheSession, type Session } from '../session'
 
 /** Where the suspension stands: which end, and its travel, roll and steer. */
 export interface Travel {
@@ -133,17 +140,28 @@ export function useTemplates() {
 export function useKind(end: SuspensionEnd | undefined) {
   const session = useTheSession()
   const found = useQuery({
+    ...kindOptions(session, end),
+    enabled: end !== undefined,
+    placeholderData: keepPreviousData,
+  })
+  return found.data?.template
+}
+
+/** The same of several ends. */
+export function useKindsOf(ends: SuspensionEnd[]) {
+  const session = useTheSession()
+  return useQueries({ queries: ends.map((end) => kindOptions(session, end)) }).map((found) => found.data?.template)
+}
+
+const kindOptions = (session: Session, end: SuspensionEnd | undefined) =>
+  queryOptions({
     queryKey: ['kind', end?.end.template, end?.end.kind, end?.end.additions],
     queryFn: ({ signal }) =>
       answer(
         api.POST('/api/ends/kind', { body: { design: studied(session.state().design), end_id: end!.id }, signal }),
       ),
-    enabled: end !== undefined,
-    placeholderData: keepPreviousData,
     staleTime: Infinity,
   })
-  return found.data?.template
-}
 
 /** How far an end is steered each way, and in which unit: of its rack, or of its steering arm. */
 export const steering = (end: SuspensionEnd): { most: number; unit: '°' | 'mm' } =>

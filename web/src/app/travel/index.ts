@@ -8,6 +8,7 @@ export {
   useEnd,
   useEnds,
   useKind,
+  useKindsOf,
   useMade,
   useRested,
   useStudy,

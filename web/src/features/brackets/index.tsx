@@ -1,8 +1,15 @@
-import { Box, Button, Typography } from '@mui/material'
-import { Navigate, Link as RouterLink, useParams } from 'react-router'
+import { Box, Button, Tab, Tabs, Typography } from '@mui/material'
+import { useState } from 'react'
+import { Navigate, Link as RouterLink, useNavigate, useParams } from 'react-router'
 import { usePartsOf, useSessionPart } from '../../app/session'
-import { Empty, SheetHead, StationLayout } from '../../ui'
-import { HeldBy, PartList, PartView, usePlaces } from '../parts'
+import { useEnd, useEnds, useTravel } from '../../app/travel'
+import { PlacedScene } from '../../scene3d'
+import { Empty, Segmented, SheetHead, StationLayout } from '../../ui'
+import { PartList, PartView, usePlaces } from '../parts'
+import { JointMap } from './JointMap'
+import { Joints } from './Joints'
+import { Mounts } from './Mounts'
+import { ProposeAll } from './ProposeAll'
 
 /** Station 6: brackets, each a part of its own that holds joints of members. */
 export function BracketsStation() {
@@ -18,20 +25,64 @@ export function BracketsStation() {
   return <BracketsOverview count={brackets.length} />
 }
 
+type Shown = 'views' | '3d'
+type Panel = 'joints' | 'mounts' | 'hold'
+
 function BracketsOverview({ count }: { count: number }) {
   const jobId = useSessionPart((state) => state.jobId)
   const places = usePlaces()
-  const groups = [...new Map(places.map((place) => [`${place.id}:${place.of}`, place.of])).entries()]
+  const ends = useEnds()
+  const end = useEnd()
+  const { move } = useTravel()
+  const go = useNavigate()
+  const [shown, show] = useState<Shown>('views')
+  const [panel, open] = useState<Panel>('joints')
+  const [chosen, choose] = useState<number | null>(null)
+  const free = places.filter((place) => place.by === null).length
+  const pick = (number: number) => {
+    const place = places[number - 1]
+    if (place?.by) void go(`/jobs/${jobId}/brackets/${place.by}`)
+    else {
+      open('joints')
+      choose(number)
+    }
+  }
   return (
     <StationLayout
       sheet={
         <>
           <SheetHead
             title={<Typography variant="h1">Brackets</Typography>}
-            note="what holds each end, and what does not"
-          />
-          <Box sx={{ flex: 1, minHeight: 0, overflowY: 'auto', px: 3, pb: 2 }}>
-            {groups.length === 0 && (
+            note={
+              places.length === 0
+                ? 'what holds each joint'
+                : free === 0
+                  ? 'every joint is held'
+                  : `${free} of ${places.length} joints with nothing yet that holds them`
+            }
+          >
+            {ends.length > 1 && end && (
+              <Segmented
+                label="Which end"
+                value={end.id}
+                onChange={(id) => move({ endId: id })}
+                options={ends.map((one) => ({ value: one.id, label: one.name }))}
+              />
+            )}
+            {end && (
+              <Segmented
+                label="How it is shown"
+                value={shown}
+                onChange={show}
+                options={[
+                  { value: 'views', label: 'three views' },
+                  { value: '3d', label: '3D' },
+                ]}
+              />
+            )}
+          </SheetHead>
+          <Box sx={{ flex: 1, minHeight: 0, px: 2, pb: 1 }}>
+            {places.length === 0 && (
               <Empty title="Nothing to hold yet">
                 <p>
                   A bracket holds a joint of a link or an arm, or a damper’s eye. Members come first, with their joints.
@@ -41,20 +92,58 @@ function BracketsOverview({ count }: { count: number }) {
                 </Button>
               </Empty>
             )}
-            {groups.map(([key, title]) => (
-              <HeldBy key={key} title={title} places={places.filter((place) => `${place.id}:${place.of}` === key)} />
-            ))}
+            {places.length > 0 && !end && (
+              <Empty title="No suspension end yet">
+                <p>
+                  Where the joints are in the car follows from an end’s points. The list beside has them all the same.
+                </p>
+              </Empty>
+            )}
+            {places.length > 0 && end && shown === 'views' && <JointMap end={end} onPick={pick} chosen={chosen} />}
+            {places.length > 0 && end && shown === '3d' && <PlacedScene end={end} />}
           </Box>
         </>
       }
       panel={
-        <Box sx={{ p: 2.25, overflowY: 'auto' }}>
-          <Typography variant="h2">Will they hold?</Typography>
-          <Typography variant="body2" sx={{ color: 'text.secondary', mb: 1 }}>
-            {count ? 'the weakest check of each; the mark is the limit' : 'no bracket yet'}
-          </Typography>
-          <PartList of="brackets" />
-        </Box>
+        <>
+          <Tabs
+            value={panel}
+            onChange={(_, value: Panel) => open(value)}
+            variant="fullWidth"
+            sx={{
+              minHeight: 42,
+              borderBottom: 1,
+              borderColor: 'divider',
+              '& .MuiTab-root': { minHeight: 42, textTransform: 'none', minWidth: 0, px: 0.5 },
+            }}
+          >
+            <Tab value="joints" label="Joints" />
+            <Tab value="mounts" label="Mounts" />
+            <Tab value="hold" label="Will they hold?" />
+          </Tabs>
+          <Box
+            role="tabpanel"
+            tabIndex={0}
+            aria-label="Brackets"
+            sx={{ p: 2.25, overflowY: 'auto', flex: 1, minHeight: 0 }}
+          >
+            {panel === 'joints' && (
+              <>
+                <ProposeAll free={free} onMounts={() => open('mounts')} />
+                <Joints places={places} ofEnd={end?.id} chosen={chosen} />
+              </>
+            )}
+            {panel === 'mounts' && <Mounts />}
+            {panel === 'hold' && (
+              <>
+                <Typography variant="body2" sx={{ color: 'text.secondary', mb: 1 }}>
+                  {count ? 'the weakest check of each; the mark is the limit' : 'no bracket yet'}
+                </Typography>
+                <PartList of="brackets" />
+              </>
+            )}
+          </Box>
+        </>
       }
     />
   )

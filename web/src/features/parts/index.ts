@@ -1,5 +1,5 @@
 export { NotMade } from './NotMade'
 export { PartList } from './PartList'
 export { PartView } from './PartView'
-export { HeldBy } from './HeldBy'
-export { usePlaces } from './places'
+export { HeldBy, useNewBracket } from './HeldBy'
+export { heldAt, usePlaces, type Place } from './places'

@@ -462,7 +462,7 @@ BEGINS: dict[str, Any] = {
     # places from the middle of the wheel's axle on the ground
     "round": {"kind": "round", "a": [-200.0, 200.0, 250.0], "b": [200.0, 200.0, 250.0], "radius_mm": 20.0},
     "block": {"kind": "block", "low": [-100.0, 100.0, 200.0], "high": [100.0, 200.0, 300.0]},
-    "mount": {"name": "member", "both_sides": True, "end_id": None, "body": "ground", "material": "", "yield_mpa": None, "uts_mpa": None},
+    "mount": {"name": "mount", "both_sides": True, "end_id": None, "body": "ground", "material": "", "yield_mpa": None, "uts_mpa": None},
     "mount round": {"kind": "round", "a": [200.0, 300.0, 300.0], "b": [-200.0, 300.0, 300.0], "od_mm": 44.5, "wall_mm": None},
     "mount box": {"kind": "box", "a": [200.0, 300.0, 300.0], "b": [-200.0, 300.0, 300.0], "up": [0.0, 0.0, 1.0], "width_mm": 40.0, "height_mm": 60.0, "wall_mm": None},
     "mount flat": {"kind": "flat", "through": [0.0, 300.0, 300.0], "normal": [0.0, 1.0, 0.0], "wall_mm": None},

@@ -69,7 +69,8 @@ def pivot_cases(arm: Arm, places: ArmPlaces, which: int, every: Sequence[Carried
         if one.forces is None or one.fault:
             continue
         for suffix in sides_in(one, arm):
-            front, rear = (one.forces.pivots[f"{point}{suffix}"] for point in places.pivots)
+            right = "_right" if suffix else ""
+            front, rear = (one.forces.pivots[f"{point}{right}"] for point in places.pivots)
             line = (rear.at - front.at) / np.linalg.norm(rear.at - front.at)
             force = (front, rear)[which].force
             along = float(force @ line)

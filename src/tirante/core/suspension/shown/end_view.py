@@ -137,6 +137,9 @@ def views_sheet(
     width: float = VIEWS,
     named: Sequence[tuple[str, Point3]] = (),
     handles: Sequence[tuple[str, Point3]] = (),
+    *,
+    middle: bool = True,
+    size: float = 2.3,
 ) -> Drawing:
     """From behind, from the left and from above, with the ghost at ride height.
 
@@ -149,9 +152,11 @@ def views_sheet(
         width: of the sheet [mm].
         named: points to be marked where they are at ride height, each with its name.
         handles: points that are moved by hand, each marked in every view.
+        middle: whether the car's middle and the roll centre on it are drawn.
+        size: of names [mm].
     """
     sheet = Sheet(name="end", title=name, width=width, height=HEIGHT, numbers=numbers)
-    _views(sheet, now, ride, roll_centre, width - 3, named)
+    _views(sheet, now, ride, roll_centre if middle else None, width - 3, named, middle=middle, size=size)
     for view, place in zip(VIEWS_DRAWN, places_of_views(now, ride, width, named), strict=True):
         frame = Frame(*place.origin, place.scale)
         for point, at in handles:
@@ -200,7 +205,7 @@ def plots_sheet(
 
 def _views(
     sheet: Sheet, now: Posture, ride: Posture, roll_centre: tuple[float, float] | None, width: float,
-    named: Sequence[tuple[str, Point3]] = (),
+    named: Sequence[tuple[str, Point3]] = (), *, middle: bool = True, size: float = 2.3,
 ) -> None:  # fmt: skip
     for view, (x, y, w, h) in zip(VIEWS_DRAWN, view_places(width), strict=True):
         frame = fit(view, ride, now, x, y, w, h - 6, [at for _, at in named])
@@ -210,15 +215,16 @@ def _views(
         posture_on(sheet, frame, view, now, ghost=False)
         if view.up == 2 and now.wheels:
             _ground(sheet, frame, view, now)
-        if view.title == "from behind" and len(now.wheels) == 2:
+        if middle and view.title == "from behind" and len(now.wheels) == 2:
             _middle(sheet, frame, view, now, roll_centre)
         if named:
-            _names(sheet, [(name, frame.at(*flat(view, at))) for name, at in named], lines_of(frame, view, now))
+            _names(sheet, [(name, frame.at(*flat(view, at))) for name, at in named], lines_of(frame, view, now), size)
 
 
-def _names(sheet: Sheet, named: Sequence[tuple[str, SheetPoint]], lines: Sequence[PaperLine]) -> None:
+def _names(
+    sheet: Sheet, named: Sequence[tuple[str, SheetPoint]], lines: Sequence[PaperLine], size: float = 2.3
+) -> None:
     """Points with their names, each beside its mark where no line and no other name stands; one that finds no room is left out here."""
-    size = 2.3
     taken: list[Box] = []
     for name, (x, y) in named:
         sheet.circle((x, y), 0.8, "thin", "blue", "blue", ref=f"point:{name}")

@@ -3,11 +3,11 @@ import { useMutation } from '@tanstack/react-query'
 import { Link as RouterLink } from 'react-router'
 import { answer, api, type Design, type HeldJoint } from '../../../api'
 import { newId, usePart, useSessionPart } from '../../../app/session'
-import { MmField } from '../../../quantity'
+import { MmField, Told } from '../../../quantity'
 import { Choice, CrossIcon, Problem } from '../../../ui'
 import { heldAt, samePlace, sayPlace, usePlaces } from '../places'
 import type { Table } from '../useChosen'
-import { useForms } from '../../../fields'
+import { FieldRows, Optional, useForms } from '../../../fields'
 import type { OwnField } from '.'
 
 /** The joints that a bracket holds, in the design's order. */
@@ -47,6 +47,8 @@ export function Holds({ part }: OwnField) {
         bolt: like?.bolt ?? there?.bolt ?? null,
         spacer: like?.spacer ?? there?.spacer ?? null,
         shim_mm: like?.shim_mm ?? 0,
+        bolt_axis: there?.bolt_axis ?? null,
+        mount: there?.mount ?? null,
         thread_in_plane: like?.thread_in_plane ?? false,
       }
       return { ...now, joints: [...now.joints.filter((one) => one.id !== made.id), made] }
@@ -162,12 +164,96 @@ export function ThreadInPlane({ part, field }: OwnField) {
   )
 }
 
-/** The part that the bracket stands on, and cutting it for that anew. */
+/** The mount that it stands on: cut for it when it is chosen. */
+export function OnMember({ part, field }: OwnField) {
+  const { session, design, problems } = usePart(part.id)
+  const { first } = useJoints(part.id)
+  const places = usePlaces()
+  const jobId = useSessionPart((state) => state.jobId)
+  const stand = useMutation({
+    mutationFn: (mount: string | null) =>
+      answer(
+        api.POST('/api/brackets/stand', {
+          body: { design: session.state().design, part_id: part.id, mount_id: mount },
+        }),
+      ),
+    onSuccess: (patch) => session.patch('stand a bracket on a mount', patch),
+  })
+  if (!first || places.some((place) => place.by === part.id && place.on)) return null
+  if (design.mounts.length === 0)
+    return (
+      <Typography variant="body2" sx={{ color: 'text.secondary' }}>
+        No mount is entered.{' '}
+        <Box component={RouterLink} to={`/jobs/${jobId}/brackets`} sx={{ color: 'primary.main' }}>
+          Enter what it stands on
+        </Box>{' '}
+        and it is cut for it.
+      </Typography>
+    )
+  return (
+    <>
+      <TextField
+        select
+        fullWidth
+        size="small"
+        variant="standard"
+        label={field.label}
+        value={first.mount ?? ''}
+        disabled={stand.isPending}
+        onChange={(event) => stand.mutate(event.target.value || null)}
+        error={Boolean(problems.get('mount'))}
+        helperText={problems.get('mount')}
+        slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+        sx={{ my: 1 }}
+      >
+        <MenuItem value="">not said: its foot is as typed</MenuItem>
+        {design.mounts.map((mount) => (
+          <MenuItem key={mount.id} value={mount.id}>
+            {mount.name}
+          </MenuItem>
+        ))}
+      </TextField>
+      {stand.error && <Problem error={stand.error} />}
+    </>
+  )
+}
+
+/** The way its bolt points, where its end does not say so itself. */
+export function BoltAxis({ part, field }: OwnField) {
+  const { problems } = usePart(part.id)
+  const { first, change } = useJoints(part.id)
+  const places = usePlaces()
+  const place = places.find((one) => one.by === part.id)
+  if (!first || !place) return null
+  return (
+    <Box sx={{ my: 0.5 }}>
+      {place.bolt && (
+        <Typography variant="body2">
+          Bolt <Told>{place.bolt}</Told>.
+        </Typography>
+      )}
+      <Optional
+        label="give the bolt’s direction here"
+        present={first.bolt_axis !== null}
+        onChange={(given) => change('bolt axis', { bolt_axis: given ? [1, 0, 0] : null })}
+      >
+        <FieldRows
+          whole={first}
+          fields={[{ kind: 'direction', path: 'bolt_axis', label: field.label }]}
+          problems={problems}
+          onChange={(_, value) => change('bolt axis', { bolt_axis: value as [number, number, number] })}
+        />
+      </Optional>
+    </Box>
+  )
+}
+
+/** What the bracket stands on, and cutting it for that anew. */
 export function StandsOn({ part }: OwnField) {
   const { session, design } = usePart(part.id)
   const places = usePlaces()
-  const stands = places.find((place) => place.by === part.id && place.on)
-  const on = design.parts.find((one) => one.id === stands?.on)
+  const stands = places.find((place) => place.by === part.id && (place.on || place.mount))
+  const on = design.parts.find((one) => one.id === stands?.on) ?? design.mounts.find((one) => one.id === stands?.mount)
   const fit = useMutation({
     mutationFn: () =>
       answer(api.POST('/api/brackets/fit', { body: { design: session.state().design, part_id: part.id } })),
@@ -176,9 +262,7 @@ export function StandsOn({ part }: OwnField) {
   if (!stands || !on) return null
   return (
     <Box sx={{ my: 0.5 }}>
-      <Typography variant="body2">
-        It stands on {on.name}: {stands.where}.
-      </Typography>
+      <Typography variant="body2">It stands on {stands.on ? `${on.name}: ${stands.where}` : stands.where}.</Typography>
       <Button size="small" disabled={fit.isPending} onClick={() => fit.mutate()}>
         Fit it to what it stands on
       </Button>

@@ -2,7 +2,7 @@ import type { ComponentType } from 'react'
 import type { AnyPart, KindField } from '../../../api'
 import type { Chosen } from '../useChosen'
 import { BetweenFields } from './BetweenFields'
-import { BoltFields, Holds, Shim, StandsOn, ThreadInPlane } from './BracketFields'
+import { BoltAxis, BoltFields, Holds, OnMember, Shim, StandsOn, ThreadInPlane } from './BracketFields'
 import { CaseFields } from './CaseFields'
 import { EndFields } from './EndFields'
 import { FrameGussets, FrameJoints, FrameNodes, FrameTubes, RockerEyes } from './BodyFields'
@@ -29,6 +29,8 @@ export const SPECIAL: Record<string, ComponentType<OwnField>> = {
   outer_told: OuterTold,
   joints: Holds,
   stands_on: StandsOn,
+  mount: OnMember,
+  bolt_axis: BoltAxis,
   tubes: FrameTubes,
   nodes: FrameNodes,
   gussets: FrameGussets,

@@ -9,6 +9,7 @@ from math import ceil, radians, sin
 from typing import Any, Literal
 
 from tirante.core.brackets.lug import lug_strength
+from tirante.core.checks.kinds import kind_of as check_kind
 from tirante.core.checks.result import CheckResult, weaker_of_each, weakest_first
 from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Bolt, Catalogue, Eye, Spacer, bolt_fits, pin_hole, spacer_fits
@@ -22,6 +23,7 @@ from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.loads.case_seen import NotCarried
 from tirante.core.parts.around import Around
+from tirante.core.parts.bracket.families.place_view import place_sheet
 from tirante.core.parts.bracket.families.tab_checks import (
     NOT_CHECKED,
     PLATES,
@@ -35,9 +37,10 @@ from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outl
 from tirante.core.parts.bracket.families.tab_view import tab_flat, tab_sheet
 from tirante.core.parts.feet import fitted, leans, pull_of, stands_right
 from tirante.core.parts.joint import HeldEnd, JointMade, hardware_of, misfits
-from tirante.core.parts.kind import Changed, Kind, Refit, ViewAsked
+from tirante.core.parts.kind import Aim, Changed, Choice, Kind, Refit, Sized, ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
 from tirante.core.parts.stands import Stand, fitted_on, leans_out, plate_names, set_out, stands_true
+from tirante.core.units import STEEL_DENSITY
 
 HOLE_OVER_BOLT = 0.4  # mm; common practice, no source
 USUAL_LEG = 8.0  # mm, that a wider foot may be welded with; common practice, no source
@@ -160,6 +163,9 @@ class TabPairKind(Kind[TabPair]):
     word = "tab pair"
     station = "brackets"
     saved = TabPair
+    searched = True
+    searches = "Plates of the usual thicknesses, feet from as wide as the head to nearly twice that, and every bolt that goes through are judged against all checks."
+    of_tubes = False
     own = TabOwn
     fields = (
         FieldGroup(title="Where", fields=[
@@ -171,7 +177,7 @@ class TabPairKind(Kind[TabPair]):
             number(SaddleBase, "offset_mm", "Bolt beside the foot’s middle, across", "mm", at="base/", only="base/kind=saddle"),
             number(FlatBase, "lean_deg", "Leans from square", "°", at="base/", only="base/kind=flat"),
             number(SaddleBase, "wall_mm", "Wall it is welded to", "mm", at="base/", optional=True, empty="not known"),
-            special("mount", "On which member of the car"),
+            special("mount", "On which mount"),
             special("bolt_axis", "Bolt’s direction"),
             special("stands_on"),
         ]),
@@ -312,7 +318,7 @@ class TabPairKind(Kind[TabPair]):
         )  # fmt: skip
         return Part(
             **common, pieces=pieces, beside=tuple(beside), checks=weakest_first(weaker_of_each(checks)),
-            mass=None, views=(View(name="tab", title="on its joint"), *flats),
+            mass=None, views=(View(name="tab", title="on its joint"), *_places(stands), *flats),
             card=Card(
                 figures=(Figure(label=f"Cut {many}, thickness", mm=saved.plate.mm, note=saved.grade_name),),
                 lines=(
@@ -336,6 +342,11 @@ class TabPairKind(Kind[TabPair]):
             return tab_sheet(
                 saved, made.outline, made.joints, numbers, inside=made.inside, unlike=len(made.outlines) > 1
             )
+        if asked.name.startswith("place"):
+            which = int(asked.name.removeprefix("place").removeprefix("-") or 1) - 1
+            stand = made.stands[which]
+            assert stand
+            return place_sheet(saved, made.outlines, made.joints[which], stand, numbers)
         if asked.name == "tab-flat":
             return tab_flat(saved, made.outline)
         if asked.name == "tab-flat-2" and len(made.outlines) > 1:
@@ -404,7 +415,7 @@ class TabPairKind(Kind[TabPair]):
     ) -> Refit:  # fmt: skip
         """Least metal in plate and foot, then the lowest bolt class, that hold what would stand in it; the nearest where nothing does."""
         best: Refit | None = None
-        why = "No bolt of the catalogue goes through this joint."
+        why = ""  # of the least that was tried
         spacer = _spacer(joints[0].spacer, shelf)
         bolts = bolts_for(held[0].row, spacer, shelf)
         for plate, wider in PLATES_AND_FEET:
@@ -422,18 +433,67 @@ class TabPairKind(Kind[TabPair]):
                     outlines_of(changed, made[0].gap)
                     found = weaker_of_each([check for one in made for check in tab_checks(changed, one, settings)])
                 except (InputError, NotApplicable) as error:
-                    why = error.message
+                    why = why or error.message
                     continue
                 past = [fault.message for one in stands for fault in stands_true(changed, one, made[0].gap)]
                 if past:
-                    why = past[0]
+                    why = why or past[0]
                     continue
                 tried = Refit(parts=(changed,), joints=own, checks=weakest_first(found))
                 if tried.passed:
                     return tried
                 if best is None or tried.utilisation < best.utilisation:
                     best = tried
-        return best or Refit(parts=(saved,), joints=tuple(joints), checks=(), fault=why)
+        fault = why or "No bolt of the catalogue goes through this joint."
+        return best or Refit(parts=(saved,), joints=tuple(joints), checks=(), fault=fault)
+
+    def size(self, saved: TabPair, around: Around, shelf: Catalogue, aim: Aim) -> Sized:
+        """The least metal in plates and feet, then the lowest bolt class, that holds all that it holds."""
+        joints = around.held_by(saved.id)
+        if not joints:
+            raise InputError("It holds nothing yet. Say which end it holds.", code="missing", fields=("joints",))
+        held = [end for joint in joints if (end := around.held_end(joint))]
+        if len(held) < len(joints):
+            raise InputError(
+                "What it holds is not chosen yet: a joint of a part, or the sizes of an eye. Choose that first.",
+                code="missing",
+                fields=("joints",),
+            )
+        if not any(case.resultant_n for end in held for case in end.cases):
+            raise InputError(
+                "No load case reaches what it holds, so nothing says what it must bear. Add one at Loads.",
+                code="missing",
+                fields=("loads",),
+            )
+        if len({(end.row.bore_mm, end.row.ball_width_mm) for end in held}) > 1:
+            raise InputError(
+                "The ends that it holds have different balls, so one pattern cannot hold them all. Give one of them a bracket of its own.",
+                code="contradictory",
+                fields=("joints",),
+            )
+        found = [around.stand_of(joint) for joint in joints]
+        why = next((one for one in found if isinstance(one, NotApplicable)), None)
+        if why is not None:
+            raise InputError(why.message, code=why.code, fields=("mount",))
+        refit = self.refit(
+            saved, joints, held, around.settings, shelf, [one for one in found if isinstance(one, Stand)]
+        )
+        told = f"Plates of {', '.join(f'{mm:g}' for mm in STOCK)} mm (common practice, no source), each with feet of {len(FEET)} widths and every bolt that goes through, were tried."
+        if aim == "cost":
+            told += " Plates have no price here: the lightest was searched for."
+        tried = len(PLATES_AND_FEET) * max(1, len(bolts_for(held[0].row, _spacer(joints[0].spacer, shelf), shelf)))
+        choice = _choice(refit, len(joints)) if refit.fault is None else None
+        if choice is not None and refit.passed:
+            return Sized(considered=tried, judged=tried, winner=choice, runner_up=None, nearest=None, advice=told)
+        worst = refit.checks[0] if refit.checks else None
+        reason = refit.fault or (
+            f"None holds: {worst.name} is past its limit in the nearest. Its cure: {check_kind(worst.key).cure}."
+            if worst
+            else ""
+        )
+        return Sized(
+            considered=tried, judged=tried, winner=None, runner_up=None, nearest=choice, advice=f"{reason} {told}"
+        )
 
     def judged_with(
         self, saved: TabPair, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], settings: Settings, shelf: Catalogue,
@@ -452,6 +512,18 @@ class TabPairKind(Kind[TabPair]):
         return Refit(parts=(), joints=(), checks=weakest_first(found))
 
 
+def _choice(found: Refit, joints: int) -> Choice:
+    """A pair as a search gives it: with the mass of all its plates."""
+    tab = found.parts[0]
+    assert isinstance(tab, TabPair)
+    area = outlines_of(tab)[0].contour.area
+    stock = f"{tab.plate.mm:g} mm plate"
+    return Choice(
+        parts=found.parts, joints=found.joints, tube=stock, grade=tab.grade_name, joint=None, stock=(stock, tab.grade_name),
+        mass=area * tab.plate.mm * PLATES * joints * STEEL_DENSITY, worst=found.checks[0] if found.checks else None,
+    )  # fmt: skip
+
+
 def _plate_piece(tab: TabPair, name: str, outline: TabOutline, count: int) -> PlatePiece:
     low, high = outline.contour.bounds[:2], outline.contour.bounds[2:]
     return PlatePiece(
@@ -466,6 +538,15 @@ def _flat_told(tab: TabPair, name: str) -> str:
         return ""
     side = " The right side’s is this one turned over." if tab.side == "pair" else ""
     return f"{name[0].upper()}{name[1:]}, {tab.plate.mm:g} mm {tab.grade_name}. The pair’s two plates differ: this side is the one that looks along the bolt.{side}"
+
+
+def _places(stands: Sequence[Stand | None]) -> tuple[View, ...]:
+    """A view of each member that it stands on."""
+    many = len([one for one in stands if one]) > 1
+    return tuple(
+        View(name=f"place{f'-{i + 1}' if i else ''}", title=f"on {one.mount.name}" if many else "set out")
+        for i, one in enumerate(stands) if one
+    )  # fmt: skip
 
 
 def _where(made: Sequence[JointMade], stands: Sequence[Stand | None]) -> list[CardLine]:

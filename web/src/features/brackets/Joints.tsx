@@ -1,0 +1,98 @@
+import { Box, Button, Typography } from '@mui/material'
+import { Link as RouterLink } from 'react-router'
+import { useEffect, useRef } from 'react'
+import { useDesign, useSessionPart } from '../../app/session'
+import { useUnits } from '../../quantity'
+import { Problem } from '../../ui'
+import { heldAt, useNewBracket, type Place } from '../parts'
+
+/** Every joint of the job, numbered as on the sheet: where it is, how its bolt points, and what holds it. */
+export function Joints({ places, ofEnd, chosen }: { places: Place[]; ofEnd?: string; chosen: number | null }) {
+  const make = useNewBracket()
+  const { parts } = useDesign()
+  const endOf = (place: Place) => {
+    const part = parts.find((one) => one.id === place.id)
+    const between = part && 'between' in part ? part.between : null
+    if (part && 'end_id' in part) return part.end_id
+    return between && between.kind === 'end' ? between.end_id : part ? null : place.id
+  }
+  // those of the end on the sheet stand first
+  const order = places.map((_, i) => i)
+  order.sort((a, b) => Number(endOf(places[b]!) === ofEnd) - Number(endOf(places[a]!) === ofEnd) || a - b)
+  return (
+    <Box component="ol" aria-label="Joints" sx={{ listStyle: 'none', p: 0, m: 0 }}>
+      {order.map((i) => (
+        <Joint
+          key={heldAt(places[i]!.held)}
+          place={places[i]!}
+          number={i + 1}
+          chosen={chosen === i + 1}
+          busy={make.isPending}
+          onMake={() => make.mutate([places[i]!])}
+        />
+      ))}
+      {make.error && <Problem error={make.error} />}
+    </Box>
+  )
+}
+
+function Joint(props: { place: Place; number: number; chosen: boolean; busy: boolean; onMake: () => void }) {
+  const { place, number, chosen } = props
+  const design = useDesign()
+  const jobId = useSessionPart((state) => state.jobId)
+  const { main } = useUnits()
+  const row = useRef<HTMLLIElement>(null)
+  useEffect(() => {
+    if (chosen) row.current?.scrollIntoView({ block: 'center' })
+  }, [chosen])
+  const bracket = design.parts.find((one) => one.id === place.by)
+  const signed = (mm: number) => `${mm < 0 ? '−' : ''}${main(Math.abs(mm))}`
+  return (
+    <Box
+      component="li"
+      ref={row}
+      sx={{
+        py: 0.75,
+        borderTop: 1,
+        borderColor: 'divider',
+        pl: 1,
+        borderLeft: 3,
+        borderLeftColor: chosen ? 'warning.main' : 'transparent',
+      }}
+    >
+      <Typography variant="body2">
+        <Box component="span" sx={{ color: 'text.secondary', mr: 1 }}>
+          {number}
+        </Box>
+        <Box component="span" sx={{ fontWeight: 600 }}>
+          {place.of}, {place.name}
+        </Box>
+        {': '}
+        {bracket ? (
+          <Box component={RouterLink} to={`/jobs/${jobId}/brackets/${bracket.id}`} sx={{ color: 'primary.main' }}>
+            {bracket.name}
+          </Box>
+        ) : (
+          'nothing here yet'
+        )}
+      </Typography>
+      <Typography variant="caption" component="p" sx={{ m: 0, color: 'text.secondary' }}>
+        {place.at
+          ? place.at.map((mm, axis) => `${'xyz'[axis]} ${signed(mm)}`).join(', ')
+          : 'where it is in the car is not known'}
+        {place.bolt && `; bolt ${place.bolt}`}
+        {place.where && `; on ${place.where}`}
+      </Typography>
+      {!bracket && place.missing && (
+        <Typography variant="caption" component="p" sx={{ m: 0 }}>
+          {place.missing}
+        </Typography>
+      )}
+      {!bracket && !place.missing && (
+        <Button size="small" disabled={props.busy} onClick={props.onMake} sx={{ p: 0 }}>
+          {place.family === 'strike_pad' ? 'Add a strike pad' : 'Add a tab pair'}
+        </Button>
+      )}
+    </Box>
+  )
+}

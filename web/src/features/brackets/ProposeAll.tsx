@@ -1,0 +1,73 @@
+import { Box, Button, Typography } from '@mui/material'
+import { useMutation } from '@tanstack/react-query'
+import { Link as RouterLink } from 'react-router'
+import { answer, api } from '../../api'
+import { newId, useSessionPart, useTheSession } from '../../app/session'
+import { Told } from '../../quantity'
+import { Problem } from '../../ui'
+
+/** Brackets for every joint that nothing holds, by one press; what was proposed for each, or why nothing was. */
+export function ProposeAll({ free, onMounts }: { free: number; onMounts: () => void }) {
+  const session = useTheSession()
+  const jobId = useSessionPart((state) => state.jobId)
+  const mounts = useSessionPart((state) => state.design.mounts.length)
+  const propose = useMutation({
+    mutationFn: () =>
+      answer(
+        api.POST('/api/brackets/propose', {
+          body: { design: session.state().design, ids: Array.from({ length: 2 * free }, newId), only: [] },
+        }),
+      ),
+    onSuccess: (found) => found.parts.length > 0 && session.patch('propose brackets', found),
+  })
+  const every = propose.data?.every ?? []
+  const made = every.filter((one) => one.part_id)
+  return (
+    <Box sx={{ mb: 1.5 }}>
+      <Button variant="contained" disabled={free === 0 || propose.isPending} onClick={() => propose.mutate()}>
+        {propose.isPending ? 'Working them out' : 'Propose all'}
+      </Button>
+      <Typography variant="body2" sx={{ color: 'text.secondary', mt: 0.5 }}>
+        {free === 0
+          ? 'Every joint is held.'
+          : 'For each joint that nothing holds a tab pair on the nearest mount that suits, as light as holds.'}
+      </Typography>
+      {mounts === 0 && free > 0 && (
+        <Typography variant="body2">
+          No mount is entered yet.{' '}
+          <Button size="small" onClick={onMounts} sx={{ p: 0, verticalAlign: 'baseline' }}>
+            Enter what brackets stand on
+          </Button>
+        </Typography>
+      )}
+      {propose.error && <Problem error={propose.error} />}
+      {propose.data && (
+        <Box role="status" aria-label="What is proposed" sx={{ mt: 1, p: 1, border: 1, borderColor: 'divider' }}>
+          <Typography variant="body2" sx={{ fontWeight: 600 }}>
+            {made.length === 1 ? '1 bracket is made' : `${made.length} brackets are made`}, {every.length - made.length}{' '}
+            not:
+          </Typography>
+          {every.map((one) => (
+            <Typography key={one.place} variant="caption" component="p" sx={{ m: 0 }}>
+              {one.part_id ? (
+                <Box
+                  component={RouterLink}
+                  to={`/jobs/${jobId}/brackets/${one.part_id}`}
+                  sx={{ color: 'primary.main' }}
+                >
+                  {one.place}
+                </Box>
+              ) : (
+                <Box component="span" sx={{ color: 'warning.main' }}>
+                  {one.place}: none
+                </Box>
+              )}
+              {': '}
+              <Told>{one.told}</Told>
+            </Typography>
+          ))}
+        </Box>
+      )}
+    </Box>
+  )
+}
