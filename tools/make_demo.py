@@ -23,7 +23,7 @@ from tirante.core.document.fields import Length  # noqa: E402
 from tirante.core.document.joints import EndOfLink, HeldJoint, PointOfBody  # noqa: E402
 from tirante.core.document.mounts import Mount  # noqa: E402
 from tirante.core.document.parts.arm import Arm, Gusset, Stud  # noqa: E402
-from tirante.core.document.parts.bracket import SaddleBase, TabPair  # noqa: E402
+from tirante.core.document.parts.bracket import RowOfHoles, SaddleBase, TabPair  # noqa: E402
 from tirante.core.document.parts.common import CentreToCentre, LoadCase, OfEnd, RodEndEnd  # noqa: E402
 from tirante.core.document.parts.frame_arm import Flange, FrameArm  # noqa: E402
 from tirante.core.document.parts.link import BoughtLink, FixedEnd, Link  # noqa: E402
@@ -420,7 +420,16 @@ def with_brackets(design: Design, shelf: Catalogue) -> Design:
     found = propose(Worked(design, the_shelf(), MEMORY), shelf, ids)
     for one in found.every:
         print(f"{design.name}: {one.place.of}, {one.place.name}: {one.told}")
-    return patched(design, found.patch)
+    design = patched(design, found.patch)
+    # two heights for the lower links' front ends: more or less anti-squat
+    low = next(part for part in design.of_kind(TabPair) if part.name == "Rear lower link, end A, tabs")
+    low = low.model_copy(update={"holes": RowOfHoles(count=2, pitch_mm=52.0, angle_deg=-90.0)})
+    return sized(
+        design.model_copy(update={"parts": tuple(low if p.id == low.id else p for p in design.parts)}),
+        low,
+        shelf,
+        shelf,
+    )
 
 
 def end_id(job: str, name: str) -> str:

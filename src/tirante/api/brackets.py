@@ -12,6 +12,7 @@ from tirante.api.designs import DesignIn, PartIn, PatchOut, patch_out, room_for,
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.core.document.adopt import Patch, adopted
+from tirante.core.document.design import SuspensionEnd
 from tirante.core.document.fields import Document, Id
 from tirante.core.document.joints import Held, HeldJoint
 from tirante.core.document.mounts import Mount
@@ -21,6 +22,7 @@ from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.scene import Scene
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.job.bracket_map import map_of, scene_in_place
+from tirante.core.job.hole_table import hole_table, nearest, put_in_hole
 from tirante.core.job.mounts_csv import mounts_of_obstacles, read_mounts, write_mounts
 from tirante.core.job.places import places_of
 from tirante.core.job.propose import propose
@@ -98,6 +100,55 @@ class PlacedOut(BaseModel):
     """An end in 3D with members and brackets; null: it cannot be put together."""
 
     scene: Scene | None
+
+
+class HolesIn(PartIn):
+    """A bracket with several holes, and what is wished of its end."""
+
+    wish: Annotated[str, Field(max_length=60)] | None = Field(
+        default=None, description="key of a figure that is wished for"
+    )
+    wanted: Annotated[float, Field(ge=-1e5, le=1e5, allow_inf_nan=False)] = 0.0
+
+
+class HoleFigureOut(BaseModel):
+    """A measure with the joint in a hole."""
+
+    key: str
+    name: str
+    unit: str
+    value: float | None
+
+
+class HoleOut(BaseModel):
+    """A hole of a bracket."""
+
+    number: int
+    here: bool = Field(description="whether the joint is in it now")
+    at_mm: tuple[float, float, float]
+    fault: str = Field(description="why the end cannot stand so; empty where it can")
+    figures: list[HoleFigureOut]
+    tilt: str
+
+
+class HolesOut(BaseModel):
+    """Hole by hole, what each makes of its end."""
+
+    holes: list[HoleOut]
+    told: str
+    best: int | None = Field(description="the hole that comes nearest to the wish")
+
+
+class PutInHoleIn(PartIn):
+    """A hole that the joint is to be put in."""
+
+    hole: Annotated[int, Field(ge=1, le=36)]
+
+
+class PutInHoleOut(PatchOut):
+    """The bracket, and the end as it then stands."""
+
+    end: SuspensionEnd
 
 
 class StandIn(PartIn):
@@ -235,6 +286,33 @@ def bracket_scene(data: PlacedIn) -> PlacedOut:
             return PlacedOut(scene=scene_in_place(job, data.end_id, data.roll_deg, data.steer))
     except InputError:
         return PlacedOut(scene=None)
+
+
+@operation(blueprint, "POST", "/api/brackets/holes", body=HolesIn, answer=HolesOut)
+def holes_of_bracket(data: HolesIn) -> HolesOut:
+    """What each hole of an adjustable mount makes of its end, all that is made as long as it is."""
+    job = worked(data.design)
+    saved = saved_part(job, data.part_id)
+    with services().gate_of(job).enter():
+        table = hole_table(job, saved.id)
+    holes = [
+        HoleOut(
+            number=row.number, here=row.here, at_mm=row.at, fault=row.fault, tilt=row.tilt,
+            figures=[HoleFigureOut(key=f.key, name=f.name, unit=f.unit, value=f.value) for f in row.figures],
+        )
+        for row in table.rows
+    ]  # fmt: skip
+    return HolesOut(holes=holes, told=table.told, best=nearest(table, data.wish, data.wanted) if data.wish else None)
+
+
+@operation(blueprint, "POST", "/api/brackets/put-in-hole", body=PutInHoleIn, answer=PutInHoleOut)
+def put_joint_in_hole(data: PutInHoleIn) -> PutInHoleOut:
+    """The joint put in another hole: the plate stays, its end moves with all lengths kept."""
+    job = worked(data.design)
+    saved = saved_part(job, data.part_id)
+    with services().gate_of(job).enter():
+        found = put_in_hole(job, saved.id, data.hole)
+    return PutInHoleOut(**dict(patch_out(Patch(parts=(found.part,)))), end=found.end)
 
 
 @operation(blueprint, "POST", "/api/mounts/read", body=MountsIn, answer=MountsOut)

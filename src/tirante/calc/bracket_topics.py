@@ -155,6 +155,7 @@ class TabBendingInput(Input):
     load_angle_deg: float = Field(default=0.0, ge=-180, le=180, description="from the tab's axis")
     side_n: NewtonOrZero = 0.0
     outside_only: bool = Field(default=False, description="welded along its outer face alone")
+    aside_mm: MmOrZero = Field(default=0.0, description="mm; of the hole along the foot, from over its middle")
     yield_mpa: Mpa
 
 
@@ -170,10 +171,10 @@ def run_tab_bending(data: TabBendingInput) -> Result:
     """Stress at the foot of a tab pair from a slanting pull and a side load."""
     stress = tab_bending.tab_foot_stress(
         data.thickness_mm, data.width_mm, data.height_mm, data.plates, data.force_n, data.load_angle_deg, data.side_n,
-        data.outside_only,
+        data.outside_only, data.aside_mm,
     )  # fmt: skip
     return {"stress_mpa": stress, "utilisation": stress / data.yield_mpa}, [
-        step("stress", "F cos α/(t w n) + 6 F sin α h/(t w² n) + 6 V h/(w t² n)", "shigley-shaft", F_n=data.force_n,
+        step("stress", "F cos α/(t w n) + 6 F (sin α h + cos α e)/(t w² n) + 6 V h/(w t² n)", "shigley-shaft", F_n=data.force_n,
              alpha_deg=data.load_angle_deg, V_n=data.side_n, h_mm=data.height_mm, stress_mpa=stress),
     ]  # fmt: skip
 

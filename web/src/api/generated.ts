@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brackets/holes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What each hole of an adjustable mount makes of its end, all that is made as long as it is. */
+        post: operations["holes_of_bracket"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brackets/map": {
         parameters: {
             query?: never;
@@ -66,6 +83,23 @@ export interface paths {
         put?: never;
         /** A bracket for every joint that nothing holds, on what is there, as light as holds; each worked out, or why there is none. */
         post: operations["propose_brackets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brackets/put-in-hole": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The joint put in another hole: the plate stays, its end moves with all lengths kept. */
+        post: operations["put_joint_in_hole"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1507,6 +1541,37 @@ export interface components {
              * @enum {string}
              */
             tone: "ink" | "muted" | "blue" | "amber" | "red";
+        };
+        /**
+         * ArcOfHoles
+         * @description Holes on an arc about a pivot, so that what they hold keeps its distance from that.
+         */
+        ArcOfHoles: {
+            /**
+             * Count
+             * @default 3
+             */
+            count: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "arc";
+            /**
+             * Radius Mm
+             * @default 80
+             */
+            radius_mm: number;
+            /**
+             * Step Deg
+             * @default 30
+             */
+            step_deg: number;
+            /**
+             * Toward Deg
+             * @default 0
+             */
+            toward_deg: number;
         };
         /**
          * Area
@@ -4745,6 +4810,37 @@ export interface components {
             yield_mpa: number;
         };
         /**
+         * GridOfHoles
+         * @description Holes in columns along the foot and rows away from it.
+         */
+        GridOfHoles: {
+            /**
+             * Across Mm
+             * @default 40
+             */
+            across_mm: number;
+            /**
+             * Columns
+             * @default 2
+             */
+            columns: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "grid";
+            /**
+             * Rows
+             * @default 2
+             */
+            rows: number;
+            /**
+             * Up Mm
+             * @default 40
+             */
+            up_mm: number;
+        };
+        /**
          * Gusset
          * @description A flat plate let in between the two tubes where they meet at the outer joint.
          */
@@ -4866,6 +4962,86 @@ export interface components {
             station: "layout" | "cycle" | "loads" | "members" | "brackets";
             /** What */
             what: string;
+        };
+        /**
+         * HoleFigureOut
+         * @description A measure with the joint in a hole.
+         */
+        HoleFigureOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+        };
+        /**
+         * HoleOut
+         * @description A hole of a bracket.
+         */
+        HoleOut: {
+            /** At Mm */
+            at_mm: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Fault
+             * @description why the end cannot stand so; empty where it can
+             */
+            fault: string;
+            /** Figures */
+            figures: components["schemas"]["HoleFigureOut"][];
+            /**
+             * Here
+             * @description whether the joint is in it now
+             */
+            here: boolean;
+            /** Number */
+            number: number;
+            /** Tilt */
+            tilt: string;
+        };
+        /**
+         * HolesIn
+         * @description A bracket with several holes, and what is wished of its end.
+         */
+        HolesIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * Part Id
+             * @description UUID
+             */
+            part_id: string;
+            /**
+             * Wanted
+             * @default 0
+             */
+            wanted: number;
+            /**
+             * Wish
+             * @description key of a figure that is wished for
+             * @default null
+             */
+            wish: string | null;
+        };
+        /**
+         * HolesOut
+         * @description Hole by hole, what each makes of its end.
+         */
+        HolesOut: {
+            /**
+             * Best
+             * @description the hole that comes nearest to the wish
+             */
+            best: number | null;
+            /** Holes */
+            holes: components["schemas"]["HoleOut"][];
+            /** Told */
+            told: string;
         };
         /**
          * ImportJob
@@ -7074,6 +7250,37 @@ export interface components {
             only: string[];
         };
         /**
+         * PutInHoleIn
+         * @description A hole that the joint is to be put in.
+         */
+        PutInHoleIn: {
+            design: components["schemas"]["Design"];
+            /** Hole */
+            hole: number;
+            /**
+             * Part Id
+             * @description UUID
+             */
+            part_id: string;
+        };
+        /**
+         * PutInHoleOut
+         * @description The bracket, and the end as it then stands.
+         */
+        PutInHoleOut: {
+            end: components["schemas"]["SuspensionEnd"];
+            /** Joints */
+            joints: components["schemas"]["HeldJoint"][];
+            /** Parts */
+            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            rows: components["schemas"]["Catalogue"];
+            /**
+             * Told
+             * @description what a person must know of it
+             */
+            told: string[];
+        };
+        /**
          * RackOut
          * @description All of it.
          */
@@ -7652,6 +7859,32 @@ export interface components {
              * @default null
              */
             wall_mm: number | null;
+        };
+        /**
+         * RowOfHoles
+         * @description Holes in a row, the first one over the foot's middle.
+         */
+        RowOfHoles: {
+            /**
+             * Angle Deg
+             * @default 90
+             */
+            angle_deg: number;
+            /**
+             * Count
+             * @default 3
+             */
+            count: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "row";
+            /**
+             * Pitch Mm
+             * @default 40
+             */
+            pitch_mm: number;
         };
         /**
          * SaddleBase
@@ -8768,10 +9001,20 @@ export interface components {
             height_fixed: boolean;
             hole: components["schemas"]["Length"];
             /**
+             * Holes
+             * @default null
+             */
+            holes: (components["schemas"]["RowOfHoles"] | components["schemas"]["ArcOfHoles"] | components["schemas"]["GridOfHoles"]) | null;
+            /**
              * Id
              * @description UUID
              */
             id: string;
+            /**
+             * In Hole
+             * @default 1
+             */
+            in_hole: number;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -9958,6 +10201,39 @@ export interface operations {
             };
         };
     };
+    holes_of_bracket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HolesIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HolesOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     bracket_map: {
         parameters: {
             query?: never;
@@ -10044,6 +10320,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProposalsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_joint_in_hole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutInHoleIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PutInHoleOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

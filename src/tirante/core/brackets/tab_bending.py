@@ -17,6 +17,7 @@ def tab_foot_stress(
     angle_deg: float,
     side: float,
     outside_only: bool = False,
+    aside: float = 0.0,
 ) -> float:
     """Largest elastic stress at the foot of one of `plates` equal tabs [MPa].
 
@@ -28,6 +29,7 @@ def tab_foot_stress(
         force: pull or push through the hole, in the plates' plane [N]
         angle_deg: of the force from the tab's axis [deg]
         side: along the bolt [N]
+        aside: of the hole along the foot, from over its middle [mm]
         outside_only: welded along its outer face alone: the pull comes off its weld half a thickness aside, which bends the foot
 
     Returns:
@@ -38,7 +40,8 @@ def tab_foot_stress(
     """
     share, lateral = abs(force) / plates, abs(side) / plates
     along = share * abs(cos(radians(angle_deg))) / (thickness * width)
-    in_plane = 6 * share * abs(sin(radians(angle_deg))) * height / (thickness * width**2)
+    lever = abs(sin(radians(angle_deg))) * height + abs(cos(radians(angle_deg)) * aside)
+    in_plane = 6 * share * lever / (thickness * width**2)
     out_of_plane = 6 * lateral * height / (width * thickness**2)
     if outside_only:
         along += 6 * share * abs(cos(radians(angle_deg))) * (thickness / 2) / (width * thickness**2)

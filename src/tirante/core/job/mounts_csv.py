@@ -180,6 +180,11 @@ def _mount(cells: Mapping[str, Any], own: str, ends: Mapping[str, str]) -> Mount
             raise InputError(f"{name} is missing", fields=(name,))
         return float(cells[name])
 
+    end, body = cells.get("end", ""), cells.get("body", "")
+    if bool(end) != bool(body):
+        raise InputError("end and body go together: both, or neither for the chassis", fields=("end",))
+    if end and end.lower() not in ends:
+        raise InputError(f"there is no end “{end[:40]}” in this job", fields=("end",))
     kind, wall = cells.get("kind", "").lower(), cells.get("wall")
     shape: RoundMember | BoxMember | FlatMember
     if kind == "round":
@@ -192,11 +197,6 @@ def _mount(cells: Mapping[str, Any], own: str, ends: Mapping[str, str]) -> Mount
         shape = FlatMember(through=three("ax ay az"), normal=three("ux uy uz"), wall_mm=wall)
     else:
         raise InputError(f"kind “{kind[:20]}” is none of round, box, flat", fields=("kind",))
-    end, body = cells.get("end", ""), cells.get("body", "")
-    if bool(end) != bool(body):
-        raise InputError("end and body go together: both, or neither for the chassis", fields=("end",))
-    if end and end.lower() not in ends:
-        raise InputError(f"there is no end “{end[:40]}” in this job", fields=("end",))
     return Mount(
         id=own, name=cells.get("name", ""), shape=shape, end_id=ends[end.lower()] if end else None, body=body or "ground",
         both_sides=cells.get("both_sides", True),

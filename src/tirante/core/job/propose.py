@@ -156,9 +156,9 @@ def _on_member(
             why.append((off, f"{mount.name}, the nearest, stands {off:.0f} mm away"))
     if not near:
         told = (
-            f"no member of {on} that it could stand on is entered"
+            f"no mount on {on} that it could stand on is entered"
             if not why
-            else f"no member of {on} suits: {min(why)[1]}"
+            else f"no mount on {on} suits: {min(why)[1]}"
         )
         return None, told
     best: tuple[float, SavedPart, HeldJoint, str] | None = None

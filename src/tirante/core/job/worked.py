@@ -18,6 +18,7 @@ from tirante.core.document.design import Design, SuspensionEnd, tied
 from tirante.core.document.end import Damper, End, Strap
 from tirante.core.document.joints import HeldJoint, PivotOfArm, PointOfBody
 from tirante.core.document.load_cases import CarCase, LoadSet
+from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.settings import Settings
 from tirante.core.document.template import GROUND, Template
@@ -35,6 +36,7 @@ from tirante.core.job.chosen_joints import (
     with_shapes,
 )
 from tirante.core.job.memory import Memory
+from tirante.core.parts.bracket.families.hole_pattern import holes_of
 from tirante.core.parts.everyday import for_use
 from tirante.core.parts.eyes import held_eye
 from tirante.core.parts.feet import Foot, Spot
@@ -42,7 +44,7 @@ from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import Refit
 from tirante.core.parts.part import Part, fingerprint, with_card, with_places
 from tirante.core.parts.registry import kind_of
-from tirante.core.parts.stands import At, Stand, stand_on
+from tirante.core.parts.stands import At, Stand, stand_in_hole, stand_on
 from tirante.core.suspension.moving import Moving, moving
 from tirante.core.suspension.shelf import Shelf
 
@@ -416,10 +418,15 @@ class Worked:
         if at is None or at.bolt is None:
             lacking = "Where this joint is in the car" if at is None else "The way of its bolt"
             return NotApplicable(f"{lacking} is not known. Tie its part to a suspension end, or give its pivots{'' if at is None else ' and the bolt’s direction'}.", code="missing", fields=("mount",))  # fmt: skip
+        bracket = self.design.part(joint.by) if joint.by else None
         try:
+            if isinstance(bracket, TabPair) and bracket.holes is not None:
+                return stand_in_hole(mount, at, holes_of(bracket)[bracket.in_hole - 1])
             return stand_on(mount, at)
         except NotApplicable as error:
             return error
+        except InputError as error:  # a hole that is not there
+            return NotApplicable(error.message, code=error.code, fields=error.fields)
 
     def bracket_at(self, spot: Spot) -> SavedPart | None:
         """The part that holds what stands at a place of an end.

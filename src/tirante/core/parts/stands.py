@@ -6,7 +6,7 @@ Places are as the end's points were taken, on the left (or where a point stands 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import acos, degrees, radians
 
 import numpy as np
@@ -52,7 +52,8 @@ class Stand:
     mount: Mount
     standing: Standing
     mirrored: bool  # whether it stands on the member's mirror image
-    at: At
+    at: At  # of several holes the first one's place
+    of: str = "the bolt"  # what stands at that place
 
     @property
     def where(self) -> str:
@@ -123,7 +124,31 @@ def stand_on(mount: Mount, at: At) -> Stand:
     if not found:
         assert why
         raise why
-    return min(found, key=lambda one: one.standing.height)
+    return min(found, key=lambda one: (max(0.0, one.standing.overhang(0.0, 0.0)), one.standing.height))
+
+
+def stand_in_hole(mount: Mount, at: At, place: tuple[float, float]) -> Stand:
+    """The same of a plate with several holes, by its first hole: the joint is in another.
+
+    Args:
+        mount: the member.
+        at: the joint, its bolt known.
+        place: of the joint's hole from the first, along the foot and away from it [mm].
+
+    Raises:
+        NotApplicable: as `stand_on`; or no place of the first hole was found.
+    """
+    first = at
+    for _ in range(HOLE_STEPS):
+        stand = stand_on(mount, first)
+        there = at.at - place[0] * stand.standing.x - place[1] * stand.standing.y
+        if float(np.linalg.norm(there - first.at)) < HOLE_FOUND:
+            return replace(stand, of="hole 1")
+        first = replace(at, at=there)
+    raise NotApplicable(f"No place on {mount.name} was found from which the joint’s hole comes to stand at the joint. Put it in the first hole.", code="passes", fields=("in_hole",))  # fmt: skip
+
+
+HOLE_STEPS, HOLE_FOUND = 60, 1e-9  # of the search for the first hole's place [mm]
 
 
 def _standing(mount: Mount, at: At, mirrored: bool) -> Standing:
@@ -250,9 +275,9 @@ def bolt_lines(stand: Stand) -> list[CardLine]:
     """
     x, y, z = (float(v) for v in stand.at.at)
     return [
-        CardLine(text="middle of the bolt over the floor datum (z)", mm=z),
-        CardLine(text=f"middle of the bolt {'left' if y >= 0 else 'right'} of the centre line (y)", mm=abs(y)),
-        CardLine(text=f"middle of the bolt {'ahead of' if x >= 0 else 'behind'} the datum (x)", mm=abs(x)),
+        CardLine(text=f"middle of {stand.of} over the floor datum (z)", mm=z),
+        CardLine(text=f"middle of {stand.of} {'left' if y >= 0 else 'right'} of the centre line (y)", mm=abs(y)),
+        CardLine(text=f"middle of {stand.of} {'ahead of' if x >= 0 else 'behind'} the datum (x)", mm=abs(x)),
     ]
 
 

@@ -317,6 +317,8 @@ def _as_it_stands(end: End, done: Solved) -> End:
         update={"camber_deg": float(one["camber_deg"][0]), "toe_deg": float(one["toe_deg"][0])}
     )
     change: dict[str, Any] = {"points": points, "wheel": wheel, "right_points": apart}
+    if end.pinion_deg is not None and "pinion_deg" in one:  # an axle that is carried along turns its pinion
+        change["pinion_deg"] = float(one["pinion_deg"][0])
     return end.model_copy(update=change | _directions(end, done.left))
 
 

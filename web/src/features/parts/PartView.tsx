@@ -7,6 +7,7 @@ import { useUnits } from '../../quantity'
 import { Busy, Problem, Segmented, SheetHead, StationLayout } from '../../ui'
 import { AdjusterSteps } from './AdjusterSteps'
 import { ChecksPanel } from './ChecksPanel'
+import { HolesPanel } from './HolesPanel'
 import { MadePanel } from './MadePanel'
 import { NotYet } from './NotYet'
 import { PartPanel } from './PartPanel'
@@ -15,7 +16,7 @@ import { fieldOf, refsOf } from './refs'
 import { useSchool } from './useSchool'
 
 const SIDES = { pair: 'pair · make 2', left: 'left', right: 'right', centre: 'centre' }
-type PanelName = 'hold' | 'set' | 'size' | 'made'
+type PanelName = 'hold' | 'set' | 'size' | 'made' | 'holes'
 
 /** One part, whatever its kind: drawn to scale on the sheet; what holds, what is set and sizing in the panel. */
 export function PartView({ partId }: { partId: string }) {
@@ -58,6 +59,7 @@ export function PartView({ partId }: { partId: string }) {
     show(ref, ref.startsWith('check:') ? 'hold' : fieldOf(ref, kind) ? 'set' : undefined)
   }
   const drawing = drawn.data?.drawing
+  const holed = 'holes' in part && Boolean(part.holes)
   const unlike = result ? !result.own_mirror : false
   return (
     <StationLayout
@@ -119,7 +121,7 @@ export function PartView({ partId }: { partId: string }) {
       panel={
         <>
           <Tabs
-            value={panel === 'size' && !kind?.searched ? 'hold' : panel}
+            value={(panel === 'size' && !kind?.searched) || (panel === 'holes' && !holed) ? 'hold' : panel}
             onChange={(_, value: PanelName) => show(selection, value)}
             variant="fullWidth"
             sx={{
@@ -133,6 +135,7 @@ export function PartView({ partId }: { partId: string }) {
             <Tab value="set" label="What it is" />
             {kind?.searched && <Tab value="size" label="Size it" />}
             <Tab value="made" label="How it is made" />
+            {holed && <Tab value="holes" label="Holes" />}
           </Tabs>
           <Box
             sx={{ flex: 1, overflowY: 'auto', p: 2.25, minHeight: 0 }}
@@ -141,7 +144,7 @@ export function PartView({ partId }: { partId: string }) {
             aria-label="The part"
             onFocus={() => unfinished && panel === 'set' && setBegun(true)}
           >
-            {(panel === 'hold' || (panel === 'size' && !kind?.searched)) && (
+            {(panel === 'hold' || (panel === 'size' && !kind?.searched) || (panel === 'holes' && !holed)) && (
               <ChecksPanel partId={partId} selection={selection} onSelect={(ref) => show(ref, 'hold')} />
             )}
             {panel === 'set' && (
@@ -153,6 +156,7 @@ export function PartView({ partId }: { partId: string }) {
             )}
             {panel === 'size' && kind?.searched && <SizePanel partId={partId} onUsed={() => show(null, 'hold')} />}
             {panel === 'made' && result && <MadePanel part={result} />}
+            {panel === 'holes' && holed && <HolesPanel partId={partId} />}
             {panel === 'hold' && result && !result.complete && kind?.searched && (
               <Button variant="contained" onClick={() => show(null, 'size')}>
                 Size it

@@ -36,6 +36,42 @@ class SaddleBase(Document):
 Base = Annotated[FlatBase | SaddleBase, Field(discriminator="kind")]
 
 
+Count = Annotated[int, Field(ge=2, le=12)]
+Pitch = Annotated[float, Field(ge=5, le=300)]
+
+
+class RowOfHoles(Document):
+    """Holes in a row, the first one over the foot's middle."""
+
+    kind: Literal["row"] = "row"
+    count: Count = 3
+    pitch_mm: Pitch = 40.0
+    angle_deg: Angle = 90.0  # of the row, from along the foot; 90: away from it
+
+
+class ArcOfHoles(Document):
+    """Holes on an arc about a pivot, so that what they hold keeps its distance from that."""
+
+    kind: Literal["arc"] = "arc"
+    count: Count = 3
+    radius_mm: Annotated[float, Field(ge=10, le=2000)] = 80.0
+    toward_deg: Angle = 0.0  # from the first hole to the pivot, from along the foot
+    step_deg: Annotated[float, Field(ge=-90, le=90)] = 30.0
+
+
+class GridOfHoles(Document):
+    """Holes in columns along the foot and rows away from it."""
+
+    kind: Literal["grid"] = "grid"
+    columns: Annotated[int, Field(ge=1, le=6)] = 2
+    rows: Annotated[int, Field(ge=1, le=6)] = 2
+    across_mm: Pitch = 40.0
+    up_mm: Pitch = 40.0
+
+
+Holes = Annotated[RowOfHoles | ArcOfHoles | GridOfHoles, Field(discriminator="kind")]
+
+
 class TabPair(SavedPart):
     """Two plates that hold a joint in double shear; one pair for each joint that it holds."""
 
@@ -50,6 +86,8 @@ class TabPair(SavedPart):
     base_width: Length
     height: Length  # base to hole centre
     height_fixed: bool = False  # it is where the job has it: sizing keeps it
+    holes: Holes | None = None  # more than one: an adjustable mount; null: one hole
+    in_hole: Annotated[int, Field(ge=1, le=36)] = 1  # that the joint is in now; height and foot are those of the first
     base: Base = FlatBase()
     weld_leg_mm: Annotated[float, Field(gt=0, le=50)] = 5.0
     load_angle_deg: Angle | None = (

@@ -18,6 +18,7 @@ from tirante.core.document.settings import Settings
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members import thread
 from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
+from tirante.core.parts.bracket.families.hole_pattern import holes_of, least_pitch
 from tirante.core.parts.bracket.families.tab_outline import Under
 from tirante.core.parts.joint import HeldEnd, JointMade
 
@@ -132,7 +133,10 @@ def _pin_checks(tab: TabPair, made: JointMade, bolt: Bolt, settings: Settings) -
 
 def lug_of(tab: TabPair, pin: float) -> lug.Lug:
     """The tab's two plates as a lug under a pin of this diameter [mm]."""
-    return lug.Lug(thickness=tab.plate.mm, width=2 * tab.head_radius.mm, hole=tab.hole.mm, pin=pin, edge=tab.edge.mm)
+    pitch = least_pitch(holes_of(tab))
+    # toward the next hole there is no more metal than to its edge
+    edge = tab.edge.mm if pitch is None else min(tab.edge.mm, pitch - tab.hole.mm / 2)
+    return lug.Lug(thickness=tab.plate.mm, width=2 * tab.head_radius.mm, hole=tab.hole.mm, pin=pin, edge=edge)
 
 
 def _lug_checks(tab: TabPair, pin: float, held: HeldEnd, settings: Settings) -> list[CheckResult]:
@@ -254,20 +258,29 @@ def throat_of(tab: TabPair, gap: float) -> float:
 
 
 def tallest(tab: TabPair, gap: float) -> float:
-    """From the lower of both plates' feet to the bolt [mm].
+    """From the lower of both plates' feet to the bolt [mm], in the hole that is furthest from the foot.
 
     Args:
         tab: as it is saved.
         gap: between the plates [mm].
     """
-    base = tab.base
+    base, height = tab.base, tab.height.mm + max(y for _, y in holes_of(tab))
     if not isinstance(base, SaddleBase):
-        return tab.height.mm + apart(tab, gap) * abs(tan(radians(base.lean_deg)))
+        return height + apart(tab, gap) * abs(tan(radians(base.lean_deg)))
     lows = [
         Saddle(tube_od=base.tube_od.mm, angle=radians(base.angle_deg), lean=radians(base.lean_deg), beside=one.beside).foot(0.0)
         for one in feet_of(tab, gap)
     ]  # fmt: skip
-    return tab.height.mm - min(lows)
+    return height - min(lows)
+
+
+def furthest_aside(tab: TabPair) -> float:
+    """How far along the foot from over its middle the bolt stands, in the hole that is furthest [mm].
+
+    Args:
+        tab: as it is saved.
+    """
+    return max(abs(x) for x, _ in holes_of(tab))
 
 
 def foot_runs(tab: TabPair, gap: float, reach: float) -> list[tuple[float, float, float, float]]:
@@ -297,8 +310,9 @@ def _foot_checks(tab: TabPair, made: JointMade, settings: Settings) -> list[Chec
     nominal = SHEAR_OF_ELECTRODE * settings.electrode_uts_mpa
     cases, (low, high) = made.held.cases, slants(tab, made.held)
     outside, height = made.gap < settings.inside_fillet_gap_mm, tallest(tab, made.gap)
+    aside = furthest_aside(tab)
     # N/A and M/Z of a pull, for each newton of it: their sum is greatest at one angle, where it may point that way
-    along = tab_bending.tab_foot_stress(tab.plate.mm, tab.base_width.mm, height, PLATES, 1.0, 0.0, 0.0, outside)
+    along = tab_bending.tab_foot_stress(tab.plate.mm, tab.base_width.mm, height, PLATES, 1.0, 0.0, 0.0, outside, aside)
     across = tab_bending.tab_foot_stress(tab.plate.mm, tab.base_width.mm, height, PLATES, 1.0, 90.0, 0.0, outside)
     peak = degrees(atan2(across, along))
     tried = [
@@ -315,15 +329,15 @@ def _foot_checks(tab: TabPair, made: JointMade, settings: Settings) -> list[Chec
         data = {
             "thickness_mm": tab.plate.mm, "width_mm": tab.base_width.mm, "height_mm": height, "plates": PLATES,
             "force_n": abs(case.axial_n) * bend.factor, "load_angle_deg": worst,
-            "side_n": side * bend.factor, "outside_only": outside, "yield_mpa": tab.yield_mpa,
+            "side_n": side * bend.factor, "outside_only": outside, "yield_mpa": tab.yield_mpa, **({"aside_mm": aside} if aside else {}),
         }  # fmt: skip
         stress = tab_bending.tab_foot_stress(
-            tab.plate.mm, tab.base_width.mm, height, PLATES, abs(case.axial_n) * bend.factor, worst, side * bend.factor, outside,
+            tab.plate.mm, tab.base_width.mm, height, PLATES, abs(case.axial_n) * bend.factor, worst, side * bend.factor, outside, aside,
         )  # fmt: skip
         return Try(demand=stress, capacity=tab.yield_mpa, topic="tab-bending", input=data, output="stress_mpa",
                     figure="demand", note=slant_told(tab, made.held))  # fmt: skip
 
-    runs, at = foot_runs(tab, made.gap, settings.inside_fillet_gap_mm), (0.0, 0.0, height)
+    runs, at = foot_runs(tab, made.gap, settings.inside_fillet_gap_mm), (aside, 0.0, height)
     leg = (
         weld_leg(tab) * throat_of(tab, made.gap) / THROAT_OF_LEG
     )  # of the right-angled fillet that has the same throat
@@ -331,6 +345,8 @@ def _foot_checks(tab: TabPair, made: JointMade, settings: Settings) -> list[Chec
     ways = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
     each = np.array([weld_group.line_forces(runs, way, at).forces for way in ways])
     steps = np.radians(np.linspace(low, high, max(2, round((high - low) / STEP) + 1)))
+    if aside:  # a hole on the foot's other side is this one seen in a mirror
+        steps = np.concatenate([steps, -steps])
     pulls = np.stack([np.sin(steps), np.zeros_like(steps), np.cos(steps)])
 
     def group(case: CaseSeen) -> Try | None:

@@ -5,14 +5,17 @@ Coordinates: mm, x across the plate, y from the foot's middle toward the hole.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
-from math import acos, atan2, cos, degrees, hypot, radians, sin, tan
+from math import acos, atan2, cos, degrees, hypot, pi, radians, sin, tan
 
 from tirante.core.brackets.saddle import Saddle, saddle
 from tirante.core.errors import InputError, NotApplicable, require_range
 from tirante.core.flat.contour import Contour, Curve, Edge, Hole, Straight
+from tirante.core.flat.hull import around, edges_between
 from tirante.core.flat.true_curve import arcs_of
 from tirante.core.notch.hole_saw import CLOSE
+from tirante.core.parts.bracket.families.hole_pattern import require_webs
 
 # the method's inputs as a tab pair has them
 SADDLE_FIELDS = {
@@ -43,7 +46,8 @@ class TabOutline:
 
 
 def tab_outline(
-    head_radius: float, edge: float, base_width: float, height: float, hole: float, thickness: float, under: Under = Under()
+    head_radius: float, edge: float, base_width: float, height: float, hole: float, thickness: float, under: Under = Under(),
+    more: Sequence[tuple[float, float]] = ((0.0, 0.0),),
 ) -> TabOutline:  # fmt: skip
     """Contour of a tab: foot, two flanks tangent to the head, head arc above the hole.
 
@@ -55,6 +59,7 @@ def tab_outline(
         hole: diameter [mm]
         thickness: [mm]
         under: what it stands on, and how.
+        more: all of its holes from the joint's, x along the foot and y away from it [mm]
 
     Returns:
         Outline and warnings (hole under the plate's thickness, thin web).
@@ -92,13 +97,18 @@ def tab_outline(
             "The hole reaches the foot. Raise the hole.",
             code="contradictory", fields=("height",), value=height, limits=(hole / 2 + middle, None),
         )  # fmt: skip
-    rx, ry, first = _flank(half, right, centre, head_radius)
-    lx, ly, last = _flank(half, left, centre, head_radius)
-    edges: list[Edge] = [
-        Straight(half, right, rx, ry),
-        Curve(0.0, centre, head_radius, first, 180.0 - last),
-        Straight(-lx, ly, -half, left),
-    ]
+    require_webs(more, hole, thickness)
+    lowest = min(y for _, y in more) + height
+    if hole / 2 >= lowest - max(left, right, middle):
+        raise InputError(
+            f"The lowest hole reaches the foot: it stands {lowest:.1f} mm over it. Raise the joint, or set the holes otherwise.",
+            code="contradictory", fields=("holes" if len(more) > 1 else "height",), value=lowest, limits=(hole / 2, None),
+        )  # fmt: skip
+    edges = (
+        _flanks(half, left, right, centre, head_radius)
+        if len(more) == 1
+        else _round_holes((half, left, right), centre, head_radius, more)
+    )
     if stands is None:
         edges.append(Straight(-half, left, half, right))
     elif abs(under.angle_deg - 90.0) < 1e-9:
@@ -110,15 +120,49 @@ def tab_outline(
     warnings = []
     if hole < thickness:
         warnings.append("the hole is smaller than the plate is thick: drill it, it does not punch or burn well")
-    if height - middle - hole / 2 < 1.5 * thickness:
+    if lowest - middle - hole / 2 < 1.5 * thickness:
         warnings.append("less than 1.5 thicknesses between hole and foot: the weld's heat reaches the hole")
     gap = stands.face_gap(half, thickness) if stands else thickness / 2 * abs(tan(radians(under.lean_deg)))
     if gap > 0.05:
         how = "the fillet fills it" if gap <= CLOSE else "bevel the foot to what it stands on"
         on = "the tube" if stands else "the flat"
         warnings.append(f"cut square to the plate its foot stands off {on} at one face by {gap:.1f} mm at most: {how}")
-    contour = Contour(edges=tuple(edges), holes=(Hole(0.0, height, hole),))
+    contour = Contour(edges=tuple(edges), holes=tuple(Hole(x, height + y, hole) for x, y in more))
     return TabOutline(contour=contour, low=min(0.0, left, right), warnings=tuple(warnings))
+
+
+def _flanks(half: float, left: float, right: float, centre: float, radius: float) -> list[Edge]:
+    """From the foot's right corner round the head to its left one."""
+    rx, ry, first = _flank(half, right, centre, radius)
+    lx, ly, last = _flank(half, left, centre, radius)
+    return [
+        Straight(half, right, rx, ry),
+        Curve(0.0, centre, radius, first, 180.0 - last),
+        Straight(-lx, ly, -half, left),
+    ]
+
+
+def _round_holes(
+    foot: tuple[float, float, float], centre: float, radius: float, more: Sequence[tuple[float, float]]
+) -> list[Edge]:
+    """From the foot's right corner round a head over every hole to its left one."""
+    half, left, right = foot
+    circles = [(half, right, 0.0), (-half, left, 0.0), *((x, centre + y, radius) for x, y in more)]
+    down = atan2(right - left, 2 * half) - pi / 2
+    reach = half * cos(down) + right * sin(down)
+    past = max(x * cos(down) + y * sin(down) + r for x, y, r in circles) - reach
+    if past > 1e-6:
+        raise InputError(
+            f"The metal round a hole reaches {past:.1f} mm past the foot. Raise the joint, widen the foot, or set the holes otherwise.",
+            code="contradictory", fields=("holes",), value=past,
+        )  # fmt: skip
+    passed = around(circles, 0, down)
+    if passed[-1][0] != 1:
+        raise InputError(
+            "The metal round the holes swallows the foot’s corner. Raise the joint, or widen the foot.",
+            code="contradictory", fields=("base_width",), value=2 * half,
+        )  # fmt: skip
+    return edges_between(circles, passed)
 
 
 def _stands(under: Under, half: float, thickness: float) -> Saddle | None:

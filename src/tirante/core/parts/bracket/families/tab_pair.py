@@ -16,13 +16,14 @@ from tirante.core.document.catalogue import Bolt, Catalogue, Eye, Spacer, bolt_f
 from tirante.core.document.fields import Length
 from tirante.core.document.forms.table import Field, FieldGroup, choice, number, special, switch
 from tirante.core.document.joints import HeldJoint, PointOfBody
-from tirante.core.document.parts.bracket import FlatBase, SaddleBase, TabPair
+from tirante.core.document.parts.bracket import ArcOfHoles, FlatBase, GridOfHoles, RowOfHoles, SaddleBase, TabPair
 from tirante.core.document.settings import Settings
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.loads.case_seen import NotCarried
 from tirante.core.parts.around import Around
+from tirante.core.parts.bracket.families.hole_pattern import SPACING, holes_of, least_pitch
 from tirante.core.parts.bracket.families.place_view import place_sheet
 from tirante.core.parts.bracket.families.tab_checks import (
     NOT_CHECKED,
@@ -92,7 +93,16 @@ def outlines_of(tab: TabPair, gap: float = 0.0) -> tuple[TabOutline, ...]:
         InputError, NotApplicable: with fields of the tab pair ("base_width").
     """
     return tuple(
-        tab_outline(tab.head_radius.mm, tab.edge.mm, tab.base_width.mm, tab.height.mm, tab.hole.mm, tab.plate.mm, under)
+        tab_outline(
+            tab.head_radius.mm,
+            tab.edge.mm,
+            tab.base_width.mm,
+            tab.height.mm,
+            tab.hole.mm,
+            tab.plate.mm,
+            under,
+            holes_of(tab),
+        )
         for under in feet_of(tab, gap)
     )
 
@@ -193,6 +203,21 @@ class TabPairKind(Kind[TabPair]):
             number(TabPair, "yield_mpa", "Yield", "MPa"),
             number(TabPair, "uts_mpa", "Ultimate", "MPa"),
         ]),
+        FieldGroup(title="More holes", of="holes", switch="an adjustable mount: several holes", note="the plate stays, the joint goes from hole to hole", fields=[
+            choice("holes/kind", "They stand", [("row", "in a row"), ("arc", "on an arc about a pivot"), ("grid", "in columns and rows")]),
+            number(RowOfHoles, "count", "How many", at="holes/", only="holes/kind=row"),
+            number(RowOfHoles, "pitch_mm", "From hole to hole", "mm", at="holes/", only="holes/kind=row"),
+            number(RowOfHoles, "angle_deg", "The row, from along the foot", "°", at="holes/", only="holes/kind=row"),
+            number(ArcOfHoles, "count", "How many", at="holes/", only="holes/kind=arc"),
+            number(ArcOfHoles, "radius_mm", "Pivot to hole", "mm", at="holes/", only="holes/kind=arc"),
+            number(ArcOfHoles, "toward_deg", "First hole to pivot, from along the foot", "°", at="holes/", only="holes/kind=arc"),
+            number(ArcOfHoles, "step_deg", "From hole to hole, about it", "°", at="holes/", only="holes/kind=arc"),
+            number(GridOfHoles, "columns", "Columns", at="holes/", only="holes/kind=grid"),
+            number(GridOfHoles, "rows", "Rows", at="holes/", only="holes/kind=grid"),
+            number(GridOfHoles, "across_mm", "Column to column", "mm", at="holes/", only="holes/kind=grid"),
+            number(GridOfHoles, "up_mm", "Row to row", "mm", at="holes/", only="holes/kind=grid"),
+        ]),
+        FieldGroup(title="The joint", fields=[number(TabPair, "in_hole", "It is in hole", only="holes/kind=row|arc|grid")]),
         FieldGroup(title="Bolt", note="of the joints that it holds: it belongs to neither plate nor link", fields=[
             special("spacer", "Spacer", table="spacers", optional=True),
             special("bolt", "Bolt", table="bolts"),
@@ -209,6 +234,10 @@ class TabPairKind(Kind[TabPair]):
         """What it stands on when that is changed."""
         wall = saved.base.wall_mm
         return {
+            "holes": RowOfHoles(pitch_mm=_round_up(2.7 * saved.hole.mm, 1.0)).model_dump(),
+            "holes/kind=row": RowOfHoles(pitch_mm=_round_up(2.7 * saved.hole.mm, 1.0)).model_dump(),
+            "holes/kind=arc": ArcOfHoles().model_dump(),
+            "holes/kind=grid": GridOfHoles(across_mm=_round_up(2.7 * saved.hole.mm, 1.0), up_mm=_round_up(2.7 * saved.hole.mm, 1.0)).model_dump(),
             "base/kind=flat": {"kind": "flat", "lean_deg": 0.0, "wall_mm": wall},
             "base/kind=saddle": {"kind": "saddle", "tube_od": {"mm": 76.2, "typed": "3 in"}, "angle_deg": 90.0, "lean_deg": 0.0, "offset_mm": 0.0, "wall_mm": wall},
         }  # fmt: skip
@@ -296,7 +325,9 @@ class TabPairKind(Kind[TabPair]):
             if not faults:
                 checks = [check for one in made for check in tab_checks(saved, one, around.settings)]
         except (InputError, NotApplicable) as error:
-            known = {"hole_mm": "hole", "pin_mm": "bolt", "edge_mm": "edge", "thickness_mm": "plate", "holes": "hole"}
+            known = {"hole_mm": "hole", "pin_mm": "bolt", "edge_mm": "edge", "thickness_mm": "plate"}
+            if saved.holes is None:
+                known["holes"] = "hole"
             faults += [Misfit(field=known.get(f, f), message=error.message) for f in error.fields or ("",)]
         common: dict[str, Any] = {"saved": saved, "word": self.word, "not_checked": self._not_checked(saved, around), "not_carried": self._not_carried(saved, around),
                                   "made_of": (f"plate {saved.plate.mm:g} mm", saved.grade_name)}  # fmt: skip
@@ -326,6 +357,7 @@ class TabPairKind(Kind[TabPair]):
                     CardLine(text="foot to hole", mm=saved.height.mm),
                     CardLine(text="between the plates", mm=made[0].gap, strong=True),
                     *_unlike(saved, made[0].gap, names),
+                    *_holes_told(saved),
                     CardLine(text=f"bolt {made[0].bolt.label if made[0].bolt else ''}, grip", mm=made[0].gap + PLATES * saved.plate.mm),
                     *_where(made, stands),
                 ),
@@ -526,9 +558,10 @@ def _choice(found: Refit, joints: int) -> Choice:
 
 def _plate_piece(tab: TabPair, name: str, outline: TabOutline, count: int) -> PlatePiece:
     low, high = outline.contour.bounds[:2], outline.contour.bounds[2:]
+    holes = len(outline.contour.holes)
     return PlatePiece(
         name=name, material=tab.grade_name, thickness=tab.plate.mm, length=high[1] - low[1], width=high[0] - low[0],
-        outline=outline.contour, told=f"hole {tab.hole.mm:g} mm", count=count, sort="tab",
+        outline=outline.contour, told=f"{f'{holes} holes' if holes > 1 else 'hole'} {tab.hole.mm:g} mm", count=count, sort="tab",
     )  # fmt: skip
 
 
@@ -561,6 +594,20 @@ def _where(made: Sequence[JointMade], stands: Sequence[Stand | None]) -> list[Ca
     return lines
 
 
+def _holes_told(tab: TabPair) -> list[CardLine]:
+    """What is said of a plate with several holes."""
+    places = holes_of(tab)
+    if len(places) == 1:
+        return []
+    lines = [
+        CardLine(text=f"{len(places)} holes, numbered on the template; the joint is in hole {tab.in_hole}", strong=True)
+    ]
+    pitch = least_pitch(places)
+    if pitch is not None:
+        lines.append(CardLine(text="nearest two holes, middle to middle", mm=pitch))
+    return lines
+
+
 def _unlike(tab: TabPair, gap: float, names: Sequence[str]) -> list[CardLine]:
     """What is said of a pair whose plates are not simply two alike."""
     beside, base = beside_crown(tab, gap), tab.base
@@ -586,6 +633,12 @@ def _warnings(tab: TabPair, outlines: Sequence[TabOutline], made: Sequence[Joint
     if wall is not None and wall < tab.plate.mm:
         warnings.append(
             f"what it is welded to is {wall:g} mm, thinner than the plate: weld a spread plate under the feet"
+        )
+    places, bolt_ = holes_of(tab), made[0].bolt
+    pitch = least_pitch(places)
+    if pitch is not None and bolt_ and pitch < SPACING * bolt_.diameter_mm:
+        warnings.append(
+            f"holes {pitch:.1f} mm apart, less than 2⅔ bolts, {SPACING * bolt_.diameter_mm:.1f} mm (AISC J3.3, a rule of detailing)"
         )
     told = weld_told(tab, made[0].gap, settings)
     if told:

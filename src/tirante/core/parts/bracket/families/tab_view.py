@@ -54,9 +54,9 @@ def tab_sheet(
         unlike: whether the other plate is cut otherwise.
     """
     sheet = Sheet(name="tab", title=tab.name, width=WIDTH, height=HEIGHT, numbers=numbers)
-    top = tab.height.mm + tab.edge.mm
+    low_x, _, high_x, top = outline.contour.bounds
     tall = top - outline.low
-    scale = min(92 / tall, 62 / tab.base_width.mm, 1.5)
+    scale = min(92 / tall, 62 / (2 * max(-low_x, high_x)), 1.5)
     sheet.scale = scale
     sheet.text((6, 146), "One plate", 3.8, bold=True)
     sheet.text(
@@ -68,6 +68,15 @@ def tab_sheet(
     frame = Frame(66, 36 + (98 - tall * scale) / 2 - outline.low * scale, scale)
     draw_contour(sheet, frame, outline.contour, "visible", ref="field:plate")
     at = frame.at
+    if len(outline.contour.holes) > 1:
+        for number, hole in enumerate(outline.contour.holes, 1):
+            sheet.text(
+                at(hole.x + hole.diameter / 2, hole.y - hole.diameter / 2),
+                f"{number}",
+                3.4,
+                bold=number == tab.in_hole,
+                ref="dim:hole",
+            )
     half, r = tab.base_width.mm / 2, tab.head_radius.mm
     sheet.line(at(-r * 1.2, tab.height.mm), at(r * 1.2, tab.height.mm), "centre", "muted")
     sheet.line(at(0, min(outline.low, 0) - 3 / scale), at(0, top + 3 / scale), "centre", "muted")
@@ -87,7 +96,7 @@ def tab_sheet(
     foot_x = at(-half, 0)[0]
     _vertical(sheet, foot_x - 6, at(0, 0)[1], at(0, tab.height.mm)[1], tab.height.mm, "dim:height")
     hole_edge = at(tab.hole.mm / 2 * 0.7071, tab.height.mm + tab.hole.mm / 2 * 0.7071)
-    right = at(max(half, r), 0)[0] + 5
+    right = at(max(half, r, high_x), 0)[0] + 5
     sheet.leader(
         hole_edge,
         (right, at(0, top)[1] + 8),
@@ -98,7 +107,7 @@ def tab_sheet(
     edge = at(r * 0.94, centre + r * 0.34)
     sheet.dimension(
         at(0, tab.height.mm),
-        at(0, top),
+        at(0, tab.height.mm + tab.edge.mm),
         tab.edge.mm,
         offset=-(right - at(0, 0)[0] + 4),
         ref="dim:edge",
@@ -227,12 +236,18 @@ def tab_flat(tab: TabPair, outline: TabOutline, *, name: str = "tab-flat") -> Dr
         outline: of the plate.
         name: of the view.
     """
-    half = max(tab.base_width.mm / 2, tab.head_radius.mm)
-    low = outline.contour.bounds[1]
-    sheet = Sheet(name=name, title="tab", width=2 * half, height=tab.height.mm + tab.edge.mm - low)
-    frame = Frame(half, -low, 1.0)
+    left, low, right, high = outline.contour.bounds
+    sheet = Sheet(name=name, title="tab", width=right - left, height=high - low)
+    frame = Frame(-left, -low, 1.0)
     draw_contour(sheet, frame, outline.contour, "cut")
-    for hole in outline.contour.holes:
+    for number, hole in enumerate(outline.contour.holes, 1):
+        if len(outline.contour.holes) > 1:
+            sheet.text(
+                frame.at(hole.x + hole.diameter / 2 + 1.0, hole.y + hole.diameter / 2 - 1.0),
+                f"{number}",
+                4.0,
+                ref="dim:hole",
+            )
         reach = hole.diameter / 2 + 3
         sheet.line(frame.at(hole.x - reach, hole.y), frame.at(hole.x + reach, hole.y), "mark")
         sheet.line(frame.at(hole.x, hole.y - reach), frame.at(hole.x, hole.y + reach), "mark")

@@ -1,0 +1,250 @@
+"""Hole by hole: what each hole of an adjustable mount makes of its end, the lengths of all that is made kept.
+
+The bracket stays on its mount and the joint is put in another hole: the pick-up is elsewhere by as much as the holes are apart, along the
+plate's own axes in the car. Each hole is solved anew; none is worked out from another.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from math import isfinite
+
+import numpy as np
+
+from tirante.core.document.design import SuspensionEnd
+from tirante.core.document.end import End
+from tirante.core.document.fields import Point
+from tirante.core.document.joints import HeldJoint, PointOfBody
+from tirante.core.document.parts.bracket import TabPair
+from tirante.core.document.template import GROUND
+from tirante.core.errors import InputError, NotApplicable
+from tirante.core.job.worked import Worked
+from tirante.core.parts.bracket.families.hole_pattern import holes_of
+from tirante.core.parts.registry import kind_of
+from tirante.core.parts.stands import Stand
+from tirante.core.suspension.cycle import Cycle, measured, solved_cycle
+from tirante.core.suspension.moved_pickup import moved_pickup
+from tirante.core.units import INCH
+
+STEP = 10.0  # mm of travel to either side of ride height that gains are taken over
+AT_RIDE = (
+    ("roll_centre_path_mm", "roll centre"), ("roll_centre_mm", "roll centre"), ("anti_dive_percent", "anti-dive"), ("anti_lift_percent", "anti-lift"),
+    ("anti_squat_percent", "anti-squat"), ("camber_deg", "camber"), ("toe_deg", "toe"), ("caster_deg", "caster"), ("pinion_deg", "pinion"),
+    ("axle_steer_deg", "axle steer"), ("lateral_shift_mm", "side shift"),
+)  # fmt: skip
+GAINS = (("camber_deg", "camber gain"), ("toe_deg", "bump steer"), ("axle_steer_deg", "roll steer"))
+TILTS = ("misalignment_a_deg", "misalignment_b_deg", "tilt_a_deg", "tilt_b_deg")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HoleFigure:
+    """A measure of the end with the joint in a hole."""
+
+    key: str
+    name: str
+    unit: str
+    value: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HoleRow:
+    """One hole."""
+
+    number: int
+    here: bool  # whether the joint is in it now
+    at: Point  # where the joint then is
+    fault: str  # why the end cannot stand so; empty where it can
+    figures: tuple[HoleFigure, ...]
+    tilt: str  # the joint that tilts furthest of its limit, and how far
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HoleTable:
+    """All holes of a bracket."""
+
+    rows: tuple[HoleRow, ...]
+    told: str  # what is kept, and over what gains are taken
+
+
+def hole_table(job: Worked, part_id: str) -> HoleTable:
+    """Every hole of a bracket with what it makes of the end.
+
+    Args:
+        job: worked out.
+        part_id: of a tab pair with more than one hole, on a mount.
+
+    Raises:
+        InputError: it has one hole, stands on no mount, or its joint is no pick-up of an end on the car's body.
+    """
+    saved = job.saved(part_id)
+    if not isinstance(saved, TabPair) or saved.holes is None:
+        raise InputError("It has one hole. Give it more under What it is.", code="no_solution", fields=("holes",))
+    joint = next(iter(job.held_by(part_id)), None)
+    if joint is None:
+        raise InputError("It holds nothing yet. Say which end it holds.", code="missing", fields=("joints",))
+    stand = job.stand_of(joint)
+    if isinstance(stand, NotApplicable):
+        raise InputError(stand.message, code=stand.code, fields=("mount",))
+    if not isinstance(stand, Stand):
+        raise InputError(
+            "It stands on no mount, so where its other holes are in the car is not known. Choose its mount first.",
+            code="missing",
+            fields=("mount",),
+        )
+    point = _point(job, joint)
+    end = job.design.end(stand.at.end_id)
+    if end is None or point is None or stand.at.body != GROUND:
+        raise InputError(
+            "Only a pick-up on the car’s body is moved with the lengths kept: this joint is on what moves.",
+            code="no_pickup",
+            fields=("joints",),
+        )
+    places = holes_of(saved)
+    right = stand.at.at[1] < 0 and point in end.end.right_points
+    rows = [
+        _row(job, end, (point, "right" if right else "left"), i + 1, saved.in_hole, _put(stand, place)) for i, place in enumerate(places)
+    ]  # fmt: skip
+    return HoleTable(
+        rows=tuple(rows),
+        told=f"All that is made keeps its length, the wheel its height; gains over {STEP:g} mm of travel to either side; tilt over the whole travel.",
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PutIn:
+    """A joint put in another hole: the end as it then stands, and the bracket."""
+
+    end: SuspensionEnd
+    part: TabPair
+
+
+def put_in_hole(job: Worked, part_id: str, number: int) -> PutIn:
+    """The joint in another hole of its bracket: the plate stays, the pick-up moves, and all that is made keeps its length.
+
+    Args:
+        job: worked out.
+        part_id: of the bracket.
+        number: of the hole, from 1.
+
+    Raises:
+        InputError: as `hole_table`; there is no such hole, or the parts do not reach it.
+    """
+    table = hole_table(job, part_id)
+    saved = job.saved(part_id)
+    assert isinstance(saved, TabPair)
+    row = next((one for one in table.rows if one.number == number), None)
+    if row is None:
+        raise InputError(f"There is no hole {number}: they are 1 to {len(table.rows)}.", code="out_of_range", fields=("hole",), value=number, limits=(1, len(table.rows)))  # fmt: skip
+    if row.fault:
+        raise InputError(row.fault, code="not_assembled", fields=("hole",))
+    joint = job.held_by(part_id)[0]
+    point, stand = _point(job, joint), job.stand_of(joint)
+    assert point
+    assert isinstance(stand, Stand)
+    end = job.design.end(stand.at.end_id)
+    assert end
+    right = stand.at.at[1] < 0 and point in end.end.right_points
+    moved = (
+        end.end
+        if row.here
+        else moved_pickup(job.template(end.id), end.end, point, row.at, side="right" if right else "left").end
+    )
+    return PutIn(end=end.model_copy(update={"end": moved}), part=saved.model_copy(update={"in_hole": number}))
+
+
+def _point(job: Worked, joint: HeldJoint) -> str | None:
+    held = joint.held
+    if isinstance(held, PointOfBody):
+        return held.point
+    saved = job.saved(held.part)
+    if saved is None:
+        return None
+    kind = kind_of(saved)
+    where = next((at for at in kind.ends(saved) if kind.held_at(saved, at) == held), None)
+    spot = kind.spot(saved, where, job) if where is not None else None
+    return spot.point if spot else None
+
+
+def _put(stand: Stand, place: tuple[float, float]) -> Point:
+    """Where a hole is in the car, counted from the first, the plate where it stands."""
+    x, y, z = (float(v) for v in stand.at.at + place[0] * stand.standing.x + place[1] * stand.standing.y)
+    return x, y, z
+
+
+def _row(job: Worked, end: SuspensionEnd, of: tuple[str, str], number: int, now: int, at: Point) -> HoleRow:
+    point, side = of
+    template = job.template(end.id)
+    try:
+        if number == now:
+            moved: End = end.end
+        else:
+            moved = moved_pickup(template, end.end, point, at, side="right" if side == "right" else "left").end
+        standing = job.design.car.standing(moved)
+        # the joints' own limits, as they are chosen
+        watched = standing.model_copy(update={"links": job.watched(end.id).links})
+        rows = np.zeros((3, 5))
+        rows[0] = [-end.box.droop_mm, -STEP, 0.0, STEP, end.box.bump_mm]
+        found = measured(solved_cycle(template, watched, rows))
+    except InputError as error:
+        return HoleRow(number=number, here=number == now, at=at, fault=error.message, figures=(), tilt="")
+    return HoleRow(
+        number=number, here=number == now, at=at, fault="", figures=_figures(found), tilt=_tilt(found.links, watched)
+    )
+
+
+def _figures(found: Cycle) -> tuple[HoleFigure, ...]:
+    out = []
+    for key, name in AT_RIDE:
+        if key in found.columns:
+            unit = "%" if key.endswith("_percent") else "°" if key.endswith("_deg") else "mm"
+            out.append(HoleFigure(key=key, name=name, unit=unit, value=_finite(float(found.columns[key][2]))))
+    for key, name in GAINS:
+        if key in found.columns:
+            low, high = float(found.columns[key][1]), float(found.columns[key][3])
+            out.append(
+                HoleFigure(
+                    key=f"{key}_per_inch", name=name, unit="°/in", value=_finite((high - low) / (2 * STEP) * INCH)
+                )
+            )
+    if "damper_length_mm" in found.columns:
+        out.append(HoleFigure(key="damper_length_mm", name="damper length", unit="mm", value=_finite(float(found.columns["damper_length_mm"][2]))))  # fmt: skip
+    return tuple(out)
+
+
+def _finite(value: float) -> float | None:
+    return value if isfinite(value) else None
+
+
+def _tilt(links: Mapping[str, Mapping[str, np.ndarray]], end: End) -> str:
+    """The joint that comes nearest to its limit, of those that have one; else the one that tilts furthest."""
+    worst: tuple[bool, float, str] | None = None
+    for name, columns in links.items():
+        plain = name.removesuffix(", left").removesuffix(", right")
+        for which in ("a", "b"):
+            key = next((k for k in TILTS if k.endswith(f"_{which}_deg") and k in columns), None)
+            values = columns[key] if key else np.array([np.nan])
+            if not np.isfinite(values).any():
+                continue
+            angle = float(np.nanmax(values))
+            known = getattr(end.links.get(plain), which, None)
+            limit = known.limit_deg if known is not None else None
+            told = f"{name}, end {which.upper()}: {angle:.1f}°{f' of {limit:g}°' if limit else ''}"
+            one = (limit is not None, angle / limit if limit else angle, told)
+            worst = one if worst is None or one[:2] > worst[:2] else worst
+    return worst[2] if worst else ""
+
+
+def nearest(table: HoleTable, key: str, wanted: float) -> int | None:
+    """The hole that comes nearest to a wish; None where none gives that figure.
+
+    Args:
+        table: of the bracket.
+        key: of the figure.
+        wanted: its value.
+    """
+    found: Sequence[tuple[float, int]] = [
+        (abs(figure.value - wanted), row.number)
+        for row in table.rows for figure in row.figures if figure.key == key and figure.value is not None
+    ]  # fmt: skip
+    return min(found)[1] if found else None

@@ -1,0 +1,518 @@
+"""Mounts and what is proposed on them: followed from the joint to plates that lie on their member in the car, and refused where they cannot."""
+
+from __future__ import annotations
+
+import itertools
+import re
+from typing import Any
+
+import numpy as np
+import pytest
+from shapely.geometry import MultiPoint, Point
+
+from tests.conftest import ROOT
+from tests.jobs import part_of, with_part, work
+from tirante.calc import calculate
+from tirante.core.document.adopt import patched
+from tirante.core.document.catalogue import KINDS, Catalogue, read_csv
+from tirante.core.document.design import Design, tied
+from tirante.core.document.fields import Length
+from tirante.core.document.joints import EndOfLink, HeldJoint, PivotOfArm, PointOfBody
+from tirante.core.document.mounts import BoxMember, FlatMember, Mount, RoundMember
+from tirante.core.document.parts.arm import Arm
+from tirante.core.document.parts.bracket import ArcOfHoles, FlatBase, GridOfHoles, RowOfHoles, SaddleBase, TabPair
+from tirante.core.document.parts.link import Link
+from tirante.core.errors import InputError
+from tirante.core.flat.contour import require_closed
+from tirante.core.flat.hull import around, edges_between
+from tirante.core.job.hole_table import hole_table, nearest, put_in_hole
+from tirante.core.job.mounts_csv import mounts_of_obstacles, read_mounts, write_mounts
+from tirante.core.job.places import places_of
+from tirante.core.job.propose import propose
+from tirante.core.parts.bracket.families.hole_pattern import places
+from tirante.core.parts.bracket.families.place_view import plates_in_space
+from tirante.core.parts.bracket.families.tab_outline import tab_outline
+from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, TabMade, fitted_to
+from tirante.core.parts.stands import Stand, swing_axis
+
+SHOP = Catalogue(**{k: tuple(read_csv(k, (ROOT / f"data/catalogue/{k}.csv").read_text())) for k in KINDS})  # type: ignore[arg-type]
+IDS = [f"00000000-0000-4000-8000-{n:012d}" for n in range(1, 200)]
+
+
+def bare(design: Design) -> Design:
+    """The job with nothing that holds anything: what is said of its joints stays."""
+    parts = tuple(part for part in design.parts if part.kind not in ("tab_pair", "strike_pad"))
+    joints = tuple(one.model_copy(update={"by": None, "bolt": None, "mount": None}) for one in design.joints)
+    return design.model_copy(update={"parts": parts, "joints": joints})
+
+
+def off_axis(place: np.ndarray, shape: RoundMember, mirrored: bool) -> float:
+    way = np.array([1.0, -1.0 if mirrored else 1.0, 1.0])
+    a, b = way * np.array(shape.a), way * np.array(shape.b)
+    u = (b - a) / np.linalg.norm(b - a)
+    rel = place - a
+    return float(np.linalg.norm(rel - (rel @ u) * u))
+
+
+def test_every_plate_that_ships_lies_on_its_member_with_its_hole_at_the_joint(mounted: Design) -> None:
+    """From the cut contour alone: put where the card says, its foot lies on the member's skin and its hole at the end's own point."""
+    job, looked = work(mounted), {"round": 0, "box": 0}
+    for part in job.parts:
+        if not isinstance(part.own, TabMade):
+            continue
+        for made, stand in zip(part.own.joints, part.own.stands, strict=True):
+            if stand is None:
+                continue
+            tab, one, shape = part.saved, stand.standing, stand.mount.shape
+            assert isinstance(tab, TabPair)
+            end = mounted.ends[[e.id for e in mounted.ends].index(stand.at.end_id)].end
+            assert any(np.allclose(stand.at.at, point) for point in end.points.values())
+            for (corners, half), side in zip(
+                plates_in_space(tab, part.own.outlines, made.gap, stand), (1.0, -1.0), strict=True
+            ):
+                # square to the bolt, on either side of what it holds
+                assert (
+                    abs(
+                        float((corners - corners[0]) @ one.bolt).max()
+                        if corners.ndim == 1
+                        else np.abs((corners - corners[0]) @ one.bolt).max()
+                    )
+                    < 1e-9
+                )
+                assert float((corners[0] - stand.at.at) @ one.bolt) == pytest.approx(
+                    side * (made.gap + tab.plate.mm) / 2
+                )
+                assert np.linalg.norm(half) == pytest.approx(tab.plate.mm / 2)
+                hole = stand.at.at + side * (made.gap + tab.plate.mm) / 2 * one.bolt
+                assert (
+                    np.linalg.norm(
+                        hole - (one.foot + tab.height.mm * one.y + side * (made.gap + tab.plate.mm) / 2 * one.bolt)
+                    )
+                    < 0.02
+                )
+                outline = part.own.outlines[0 if side > 0 or len(part.own.outlines) == 1 else 1]
+                feet = [
+                    e
+                    for e in outline.contour.edges
+                    if min(e.start[1], e.end[1]) < 0.4 * tab.height.mm
+                    and abs(e.start[0] - e.end[0]) > tab.base_width.mm * 0.02
+                ][-8:]
+                assert feet
+                # corners of the foot, on the skin: rounded sizes are within two hundredths
+                low = corners[np.argsort((corners - one.foot) @ one.y)[:2]]
+                for corner in low:
+                    if isinstance(shape, RoundMember):
+                        assert off_axis(corner, shape, stand.mirrored) == pytest.approx(shape.od_mm / 2, abs=0.05)
+                        looked["round"] += 1
+                    elif isinstance(shape, BoxMember):
+                        assert float((corner - one.foot) @ one.y) == pytest.approx(0.0, abs=0.02)
+                        looked["box"] += 1
+    assert looked["round"] >= 16
+    assert looked["box"] >= 8
+
+
+def test_all_of_a_car_is_proposed_by_one_press_each_on_what_moves_with_it_and_holds(mounted: Design) -> None:
+    job = work(bare(mounted))
+    found = propose(job, SHOP, IDS)
+    assert [one.place for one in found.every] == places_of(job)  # no joint is passed over in silence
+    after = work(patched(job.design, found.patch))
+    made = [one for one in found.every if one.part]
+    assert len(made) >= 12
+    for one in made:
+        assert one.part
+        part = after.part(one.part.id)
+        assert part
+        assert part.complete, part.faults
+        assert ("holds" in one.told) == all(check.passed for check in part.checks)
+        joint = next(j for j in after.design.joints if j.by == one.part.id)
+        stand = after.stand_of(joint)
+        if isinstance(stand, Stand):
+            assert stand.mount.body == stand.at.body
+    told = {f"{one.place.of}, {one.place.name}": one.told for one in found.every if not one.part}
+    assert "rack" in told["Front tie rod, end A"]
+    # nothing of the upright is entered, and that is said of it
+    assert "no mount on the upright" in told["Front tie rod, end B"]
+    with pytest.raises(InputError, match="two for each"):
+        propose(job, SHOP, IDS[:3])
+
+
+def test_a_bracket_is_as_light_as_holds_and_the_next_thinner_plate_does_not(mounted: Design) -> None:
+    job = work(mounted)
+    tab = next(part for part in mounted.of_kind(TabPair) if part.name == "Rear lower link, end A, tabs")
+    sized = TAB_PAIR.size(tab, job, SHOP, "mass").winner
+    assert sized
+    best = sized.parts[0]
+    assert isinstance(best, TabPair)
+    whole = with_part(mounted, best)
+    assert all(check.passed for check in part_of(best, whole).checks)
+    thinner = [mm for mm in (3.0, 4.0, 5.0, 6.0, 8.0) if mm < best.plate.mm]
+    for mm in thinner:
+        less = best.model_copy(update={"plate": best.plate.model_copy(update={"mm": mm, "typed": None})})
+        part = part_of(less, with_part(mounted, less))
+        assert part.faults or not all(check.passed for check in part.checks), mm
+
+
+def moved(design: Design, point: str, by: tuple[float, float, float]) -> Design:
+    ends = []
+    for one in design.ends:
+        points = dict(one.end.points)
+        if point in points:
+            points[point] = tuple(a + b for a, b in zip(points[point], by, strict=True))
+        ends.append(one.model_copy(update={"end": one.end.model_copy(update={"points": points})}))
+    return tied(design.model_copy(update={"ends": tuple(ends)}))
+
+
+def test_a_joint_or_a_mount_that_moves_is_told_at_the_bracket_and_fitting_it_cures_it(mounted: Design) -> None:
+    tab = next(part for part in mounted.of_kind(TabPair) if part.name == "Rear lower link, end A, tabs")
+    assert part_of(tab, mounted).complete
+    lower = moved(mounted, "lower_chassis", (0.0, 0.0, -12.0))
+    (fault,) = part_of(tab, lower).faults
+    assert fault.field == "height"
+    assert f"{tab.height.mm + 12:.1f} mm" in fault.message
+    job = work(lower)
+    again = fitted_to(tab, job.held_by(tab.id)[0], job)
+    assert again.height.mm == pytest.approx(tab.height.mm + 12.0)
+    assert part_of(again, with_part(lower, again)).complete
+    # beside the rail's lower face there is nothing to weld to: 28 mm further out
+    out = moved(mounted, "lower_chassis", (0.0, 28.0, 0.0))
+    assert any("nothing to weld to" in one.message for one in part_of(tab, out).faults)
+    # another tube under it
+    pair = next(part for part in mounted.of_kind(TabPair) if part.name == "Rear lower link, end B, tabs")
+    mounts = tuple(
+        one.model_copy(update={"shape": one.shape.model_copy(update={"od_mm": 88.9})})
+        if one.name == "Axle tube"
+        else one
+        for one in mounted.mounts
+    )
+    wider = mounted.model_copy(update={"mounts": mounts})
+    assert {"base/tube_od", "height"} == {one.field for one in part_of(pair, wider).faults}
+    # and a mount that is taken away leaves the bracket as it is, on nothing
+    gone = tied(mounted.model_copy(update={"mounts": tuple(one for one in mounted.mounts if one.name != "Axle tube")}))
+    assert part_of(pair, gone).complete
+    assert next(j for j in gone.joints if j.by == pair.id).mount is None
+
+
+def test_a_mount_of_another_body_or_side_is_not_stood_on(mounted: Design) -> None:
+    job = work(mounted)
+    joint = next(j for j in mounted.joints if isinstance(j.held, EndOfLink) and j.held.end == "a" and j.mount)
+    axle = next(one for one in mounted.mounts if one.name == "Axle tube")
+    found = job.stand_of(joint.model_copy(update={"mount": axle.id}))
+    assert "does not move with the chassis" in str(found)
+    # of both sides the nearer one is taken
+    rail = next(one for one in mounted.mounts if one.name == "Rear rail")
+    at = job.at_of(joint)
+    assert at
+    flipped = rail.model_copy(
+        update={"shape": rail.shape.model_copy(update={"a": (-900.0, -402.0, 545.0), "b": (-2420.0, -402.0, 545.0)})}
+    )
+    stand = work(mounted.model_copy(update={"mounts": (flipped,)})).stand_of(
+        joint.model_copy(update={"mount": flipped.id})
+    )
+    assert isinstance(stand, Stand)
+    assert stand.mirrored
+    assert stand.standing.height == pytest.approx(545.0 - 40.0 - at.at[2])
+
+
+def test_how_a_bolt_points_is_what_is_said_nearest_to_the_joint(mounted: Design) -> None:
+    job = work(bare(mounted))
+    link = mounted.of_kind(Link)[0]
+    joint = HeldJoint(id=IDS[0], held=EndOfLink(part=link.id, end="a"))
+    at = job.at_of(joint)
+    assert at
+    assert at.bolt == pytest.approx([0.0, 1.0, 0.0])
+    assert "at Layout" in at.bolt_told
+    turned = job.at_of(joint.model_copy(update={"bolt_axis": (0.0, -2.0, 2.0)}))
+    assert turned
+    assert abs(turned.bolt @ [0.0, 1.0, -1.0]) == pytest.approx(np.sqrt(2))  # type: ignore[operator]
+    arm = mounted.of_kind(Arm)[0]
+    pivot = job.at_of(HeldJoint(id=IDS[0], held=PivotOfArm(part=arm.id, pivot="front")))
+    front = mounted.ends[0].end.points
+    line = np.subtract(front["upper_front"], front["upper_rear"])
+    assert pivot
+    assert np.cross(pivot.bolt, line / np.linalg.norm(line)) == pytest.approx([0, 0, 0], abs=1e-12)  # type: ignore[arg-type]
+    damper = job.at_of(
+        HeldJoint(id=IDS[0], held=PointOfBody(end_id=mounted.ends[0].id, body="ground", point="damper_top"))
+    )
+    assert damper
+    assert "tilts least" in damper.bolt_told
+
+
+def test_what_swings_in_a_plane_has_its_bolt_square_to_it_or_nearly_so_along_the_car() -> None:
+    turns = np.radians(np.linspace(-20, 20, 9))
+    normal = np.array([0.3, 0.5, 0.81])
+    normal = normal / np.linalg.norm(normal)
+    one = np.cross(normal, [0.0, 0.0, 1.0])
+    one = one / np.linalg.norm(one)
+    two = np.cross(normal, one)
+    bolt, told = swing_axis(np.outer(one, np.cos(turns)) + np.outer(two, np.sin(turns)))
+    assert abs(bolt @ normal) == pytest.approx(1.0)
+    assert "0° at most" in told
+    # a link across the car that rises and falls: along the car
+    bolt, _ = swing_axis(np.stack([0 * turns + 0.01, np.cos(turns), np.sin(turns)]))
+    assert bolt == pytest.approx([1.0, 0.0, 0.0])
+
+
+def test_bushes_of_an_arm_put_what_the_hinge_does_into_what_holds_them(mounted: Design) -> None:
+    """Both pivots' forces together with the outer joint's and the damper's leave nothing over: by the end's own statics."""
+    arm = next(a for a in mounted.of_kind(Arm) if a.name == "Front lower arm")
+    job = work(mounted)
+    held = [
+        job.held_end(HeldJoint(id=IDS[0], held=PivotOfArm(part=arm.id, pivot=pivot))) for pivot in ("front", "rear")
+    ]
+    assert all(held)
+    carried = job.carried(arm.end_id).cases
+    one = next(c for c in carried if c.forces)
+    forces = one.forces
+    assert forces
+    front, rear = forces.pivots["lower_front"], forces.pivots["lower_rear"]
+    line = (rear.at - front.at) / np.linalg.norm(rear.at - front.at)
+    radial = front.force - (front.force @ line) * line
+    worst = max(case.axial_n for case in held[0].cases)  # type: ignore[union-attr]
+    assert worst >= np.linalg.norm(radial) - 1e-6
+    total = sum((a.force for a in forces.on["lower_arm"]), np.zeros(3))
+    assert np.linalg.norm(total) < 1e-6 * max(np.linalg.norm(a.force) for a in forces.on["lower_arm"])
+    hinge = [a for a in forces.on["lower_arm"] if "inner" in a.what or "pivot" in a.what]
+    assert np.linalg.norm(sum((a.force for a in hinge), np.zeros(3))) == pytest.approx(
+        np.linalg.norm(front.force + rear.force), rel=1e-9
+    )
+
+
+def test_mounts_go_out_as_csv_and_come_back_to_the_last_digit_in_inches_too(mounted: Design) -> None:
+    text = write_mounts(mounted)
+    back = read_mounts(text, mounted.ends, IDS)
+    assert [one.shape for one in back] == [one.shape for one in mounted.mounts]
+    assert [(one.name, one.body, one.end_id, one.both_sides) for one in back] == [
+        (one.name, one.body, one.end_id, one.both_sides) for one in mounted.mounts
+    ]
+    inches = "name,kind,ax_in,ay_in,az_in,bx_in,by_in,bz_in,od_in,wall_mm\nrail,round,0,10,12,-40,10,12,1.75,2.4\n"
+    (rail,) = read_mounts(inches, (), IDS)
+    assert isinstance(rail.shape, RoundMember)
+    assert (rail.shape.b[0], rail.shape.od_mm, rail.shape.wall_mm) == pytest.approx((-1016.0, 44.45, 2.4))
+
+
+@pytest.mark.parametrize(("text", "told"), [
+    ("", "nothing stands in it"),
+    ("name,kind,colour\n", "no such column"),
+    ("name,kind,od_mm\na,round,40\n", "ax, ay, az is missing"),
+    ("name,kind,ax_mm,ay_mm,az_mm,bx_mm,by_mm,bz_mm,od_mm\na,round,0,0,0,0,0,2,40\n", "10 mm or more"),
+    ("name,kind,ax_mm,ay_mm,az_mm,bx_mm,by_mm,bz_mm,od_mm\na,round,0,0,x,0,0,200,40\n", "line 2, az"),
+    ("name,kind,ax_mm,ay_mm,az_mm,ux,uy,uz\na,flat,0,0,0,0,0,0\n", "point somewhere"),
+    ("name,kind,end,body\na,round,Rear,\n", "go together"),
+    ("name,kind,kind\n", "twice"),
+])  # fmt: skip
+def test_a_list_of_mounts_that_is_wrong_is_refused_by_line_and_nothing_is_taken(text: str, told: str) -> None:
+    with pytest.raises(InputError) as refused:
+        read_mounts(text, (), IDS)
+    assert refused.value.code == "bad_rows"
+    assert told in f"{refused.value.fields} {refused.value.value}"
+
+
+def test_things_to_clear_are_taken_over_once_and_a_block_as_the_box_that_it_is(mounted: Design) -> None:
+    found = mounts_of_obstacles(mounted, IDS)
+    assert {one.name for one in found} == {"frame rail", "sump", "exhaust"}
+    sump = next(one for one in found if one.name == "sump").shape
+    assert isinstance(sump, BoxMember)
+    # low (-120, -110, 165), high (240, 110, 320): longest along the car
+    assert (sump.a, sump.b) == ((240.0, 0.0, 242.5), (-120.0, 0.0, 242.5))
+    assert (sump.width_mm, sump.height_mm) == (220.0, 155.0)
+    again = mounted.model_copy(update={"mounts": (*mounted.mounts, *found)})
+    assert mounts_of_obstacles(again, IDS) == ()
+
+
+@pytest.mark.parametrize("change", [
+    {"shape": {"kind": "round", "a": (0.0, 0.0, 0.0), "b": (0.0, 0.0, 100.0), "od_mm": 20.0, "wall_mm": 12.0}},
+    {"shape": {"kind": "box", "a": (0.0, 0.0, 0.0), "b": (0.0, 0.0, 100.0), "width_mm": 20.0, "height_mm": 20.0}},
+    {"body": "axle"},
+])  # fmt: skip
+def test_a_mount_that_contradicts_itself_is_refused(change: dict[str, Any]) -> None:
+    good: dict[str, Any] = {
+        "id": IDS[0],
+        "name": "rail",
+        "shape": {"kind": "flat", "through": (0.0, 0.0, 0.0), "normal": (0.0, 0.0, 1.0)},
+    }
+    assert isinstance(Mount.model_validate(good).shape, FlatMember)
+    with pytest.raises(ValueError, match=r"must|go together"):
+        Mount.model_validate(good | change)
+
+
+def test_a_leaning_pair_has_two_plates_that_differ_and_each_its_own_template(mounted: Design) -> None:
+    tab = next(part for part in mounted.of_kind(TabPair) if part.name == "Panhard rod, end B, tabs")
+    joints = tuple(
+        one.model_copy(update={"bolt_axis": (0.98, 0.0, 0.199)}) if one.by == tab.id else one for one in mounted.joints
+    )
+    leaning = mounted.model_copy(update={"joints": joints})
+    job = work(leaning)
+    again = fitted_to(tab, job.held_by(tab.id)[0], job)
+    assert isinstance(again.base, FlatBase)
+    assert abs(again.base.lean_deg) == pytest.approx(11.48, abs=0.02)
+    part = part_of(again, with_part(leaning, again))
+    assert part.complete, part.faults
+    assert [one.name for one in part.pieces] == ["front plate", "rear plate"]  # type: ignore[union-attr]
+    assert [one.count for one in part.pieces] == [1, 1]
+    low = [one.outline.bounds[1] for one in part.pieces]  # type: ignore[union-attr]
+    gap, t = part.own.joints[0].gap, again.plate.mm
+    assert low[1] - low[0] == pytest.approx((gap + t) * np.tan(np.radians(11.48)), abs=0.05) or low[0] - low[
+        1
+    ] == pytest.approx((gap + t) * np.tan(np.radians(11.48)), abs=0.05)
+    assert {view.name for view in part.views if view.cut} == {"tab-flat", "tab-flat-2"}
+    assert part.card
+    assert any("one of each" in line.text and line.strong for line in part.card.lines)
+    square = part_of(tab, mounted)
+    weld = {c.key: c for c in part.checks}["tab_weld"], {c.key: c for c in square.checks}["tab_weld"]
+    assert weld[0].reproduce
+    assert weld[1].reproduce
+    # the fillet's throat is less where the faces meet at 101°
+    share = weld[0].reproduce.input["leg_mm"] / weld[1].reproduce.input["leg_mm"]
+    assert share == pytest.approx(np.cos(np.radians(101.48 / 2)) / 0.707, rel=2e-3)
+
+
+def test_a_saddle_base_is_what_a_round_mount_asks_and_a_flat_one_a_box(mounted: Design) -> None:
+    by = {part.name: part.base for part in mounted.of_kind(TabPair)}
+    assert isinstance(by["Rear lower link, end B, tabs"], SaddleBase)
+    assert isinstance(by["Rear lower link, end A, tabs"], FlatBase)
+
+
+# --- several holes -----------------------------------------------------------------------------------------------------------
+
+
+def with_holes(
+    design: Design, holes: Any, name: str = "Rear lower link, end A, tabs", **more: Any
+) -> tuple[Design, TabPair]:
+    tab = next(part for part in design.of_kind(TabPair) if part.name == name)
+    made = tab.model_copy(update={"holes": holes, **more})
+    return with_part(design, made), made
+
+
+def test_a_pattern_s_holes_stand_where_it_says() -> None:
+    assert places(RowOfHoles(count=3, pitch_mm=40.0, angle_deg=90.0)) == [
+        pytest.approx(p, abs=1e-9) for p in ((0, 0), (0, 40), (0, 80))
+    ]
+    assert places(GridOfHoles(columns=2, rows=2, across_mm=30.0, up_mm=50.0)) == [
+        (0.0, 0.0),
+        (30.0, 0.0),
+        (0.0, 50.0),
+        (30.0, 50.0),
+    ]
+    arc = places(ArcOfHoles(count=4, radius_mm=100.0, toward_deg=30.0, step_deg=25.0))
+    pivot = 100.0 * np.array([np.cos(np.radians(30)), np.sin(np.radians(30))])
+    assert arc[0] == (0.0, 0.0)
+    for one, two in itertools.pairwise(arc):
+        assert np.linalg.norm(np.array(one) - pivot) == pytest.approx(100.0)
+        assert np.linalg.norm(np.subtract(one, two)) == pytest.approx(2 * 100 * np.sin(np.radians(12.5)))
+
+
+def test_the_plate_round_several_holes_is_the_shortest_line_about_their_heads_and_the_foot() -> None:
+    """Against the convex hull of finely drawn circles by another library."""
+    holes = [(0.0, 0.0), (34.0, 22.0), (-20.0, 45.0)]
+    outline = tab_outline(18.0, 22.0, 90.0, 45.0, 13.0, 6.0, more=holes)
+    require_closed(outline.contour, "plate")
+    heads = [Point(x, 45.0 + y + 4.0).buffer(18.0, 720) for x, y in holes]
+    hull = MultiPoint([(-45.0, 0.0), (45.0, 0.0), *(p for head in heads for p in head.exterior.coords)]).convex_hull
+    assert outline.contour.area + sum(np.pi * h.diameter**2 / 4 for h in outline.contour.holes) == pytest.approx(
+        hull.area, rel=2e-6
+    ) or outline.contour.area == pytest.approx(hull.area, rel=2e-6)
+    assert outline.contour.bounds == pytest.approx(hull.bounds, abs=1e-3)
+    assert {(h.x, h.y) for h in outline.contour.holes} == {(x, 45.0 + y) for x, y in holes}
+    # one hole by the same way is the plain tab
+    plain = tab_outline(18.0, 22.0, 60.0, 45.0, 13.0, 6.0)
+    circles = [(30.0, 0.0, 0.0), (-30.0, 0.0, 0.0), (0.0, 49.0, 18.0)]
+    again = edges_between(circles, around(circles, 0))
+    for one, two in zip(plain.contour.edges, again, strict=False):
+        assert (*one.start, *one.end) == pytest.approx((*two.start, *two.end), abs=1e-9)
+
+
+def test_holes_too_near_to_each_other_or_to_the_foot_are_refused_by_the_rule_and_the_least_that_works(
+    mounted: Design,
+) -> None:
+    near, tab = with_holes(mounted, RowOfHoles(count=2, pitch_mm=24.0, angle_deg=-90.0))
+    (fault,) = part_of(tab, near).faults
+    assert fault.field == "holes"
+    least = float(re.search(r"Set them ([\d.]+) mm", fault.message)[1])  # type: ignore[index]
+    assert least == pytest.approx(tab.hole.mm * 1.5, abs=0.1)
+    good, tab = with_holes(mounted, RowOfHoles(count=2, pitch_mm=least + 0.1, angle_deg=-90.0))
+    assert part_of(tab, good).complete
+    low, tab = with_holes(mounted, RowOfHoles(count=3, pitch_mm=46.0, angle_deg=-90.0))
+    assert any("reaches" in one.message for one in part_of(tab, low).faults)
+
+
+def test_a_plate_with_several_holes_is_judged_with_its_joint_in_the_worst_of_them(mounted: Design) -> None:
+    one = next(part for part in mounted.of_kind(TabPair) if part.name == "Rear lower link, end A, tabs")
+    single = {check.key: check for check in part_of(one, mounted).checks}
+    down, tab = with_holes(mounted, RowOfHoles(count=2, pitch_mm=40.0, angle_deg=-90.0))
+    lower = {check.key: check for check in part_of(tab, down).checks}
+    assert lower["tab_foot"].demand == pytest.approx(single["tab_foot"].demand)  # the first hole is the highest
+    # toward the next hole there is less metal than to the free end: tear-out on 2 t (a + d/2), a from hole to hole
+    bolt = part_of(tab, down).own.joints[0].bolt.diameter_mm
+    assert lower["tab_tearout"].capacity == pytest.approx(
+        0.6 * tab.uts_mpa * 2 * 2 * tab.plate.mm * (40.0 - tab.hole.mm + bolt / 2), rel=1e-9
+    )
+    up, tab = with_holes(mounted, RowOfHoles(count=2, pitch_mm=46.0, angle_deg=90.0))
+    upper = {check.key: check for check in part_of(tab, up).checks}
+    assert upper["tab_foot"].demand > single["tab_foot"].demand
+    grown = upper["tab_foot"].reproduce.input["height_mm"] - single["tab_foot"].reproduce.input["height_mm"]  # type: ignore[union-attr]
+    assert grown == pytest.approx(46.0)
+    aside, tab = with_holes(mounted, RowOfHoles(count=2, pitch_mm=46.0, angle_deg=0.0), base_width=Length(mm=170.0))
+    bent = {check.key: check for check in part_of(tab, aside).checks}["tab_foot"].reproduce
+    assert bent
+    assert bent.input["aside_mm"] == pytest.approx(46.0)
+    # N/A + 6 N e / (t w²) of a straight pull, by hand
+    straight = calculate("tab-bending", bent.input | {"load_angle_deg": 0.0, "side_n": 0.0, "outside_only": False})[
+        "stress_mpa"
+    ]
+    n, t, w = bent.input["force_n"] / 2, tab.plate.mm, 170.0
+    assert straight == pytest.approx(n / (t * w) + 6 * n * 46.0 / (t * w * w))
+
+
+def test_from_hole_to_hole_and_back_the_car_is_as_it_was_and_the_plate_is_the_same(
+    mounted: Design,
+) -> None:
+    design, tab = with_holes(mounted, RowOfHoles(count=2, pitch_mm=46.0, angle_deg=-90.0), base_width=Length(mm=150.0))
+    job = work(design)
+    was = part_of(tab, design)
+    assert was.complete, was.faults
+    found = put_in_hole(job, tab.id, 2)
+    ends = tuple(found.end if one.id == found.end.id else one for one in design.ends)
+    other = with_part(design.model_copy(update={"ends": ends}), found.part)
+    part = part_of(found.part, other)
+    assert part.complete, part.faults
+    assert part.metal == was.metal
+    points, before = found.end.end.points, design.ends[1].end.points
+    # every length is kept, and the pick-up stands where the plate has its second hole
+    for a, b in (("lower_chassis", "lower_axle"), ("upper_chassis", "upper_axle")):
+        assert np.linalg.norm(np.subtract(points[a], points[b])) == pytest.approx(
+            np.linalg.norm(np.subtract(before[a], before[b])), abs=1e-6
+        )
+    assert np.linalg.norm(np.subtract(points["lower_chassis"], before["lower_chassis"])) == pytest.approx(46.0)
+    # the axle turns, and its pinion with it: by the line between two of its own points, seen from the side
+    turned = [
+        np.degrees(np.arctan2(p["upper_axle"][2] - p["lower_axle"][2], p["upper_axle"][0] - p["lower_axle"][0]))
+        for p in (before, points)
+    ]
+    change = found.end.end.pinion_deg - design.ends[1].end.pinion_deg  # type: ignore[operator]
+    assert abs(change) > 0.5
+    assert abs(change) == pytest.approx(abs(turned[1] - turned[0]), abs=0.02)
+    back = put_in_hole(work(other), tab.id, 1)
+    for name, at in back.end.end.points.items():
+        assert at == pytest.approx(before[name], abs=1e-3), name
+    one, two = hole_table(job, tab.id), hole_table(work(other), tab.id)
+    for a, b in zip(one.rows, two.rows, strict=True):
+        assert [f.value for f in a.figures] == pytest.approx([f.value for f in b.figures], abs=1e-3)
+    assert [row.here for row in one.rows] == [True, False]
+    assert [row.here for row in two.rows] == [False, True]
+    squat = [f.value for row in one.rows for f in row.figures if f.key == "anti_squat_percent"]
+    assert nearest(one, "anti_squat_percent", squat[1] + 1) == 2  # type: ignore[operator]
+    assert nearest(one, "anti_squat_percent", squat[0] - 1) == 1  # type: ignore[operator]
+
+
+def test_what_has_no_hole_table_says_why(mounted: Design) -> None:
+    tab = next(part for part in mounted.of_kind(TabPair) if part.name == "Rear lower link, end A, tabs")
+    with pytest.raises(InputError, match="one hole"):
+        hole_table(work(mounted), tab.id)
+    axle, tab = with_holes(mounted, RowOfHoles(count=2, pitch_mm=46.0), "Rear lower link, end B, tabs")
+    with pytest.raises(InputError, match="on what moves"):
+        hole_table(work(axle), tab.id)
+    design, tab = with_holes(mounted, RowOfHoles(count=2, pitch_mm=46.0, angle_deg=-90.0))
+    with pytest.raises(InputError, match="1 to 2"):
+        put_in_hole(work(design), tab.id, 3)
+    wrong, tab = with_holes(mounted, RowOfHoles(count=2, pitch_mm=46.0, angle_deg=-90.0), in_hole=5)
+    assert any("hole 5" in one.message for one in part_of(tab, wrong).faults)
