@@ -34,8 +34,10 @@ from tirante.core.job.make_parts import parts_of_end  # noqa: E402
 from tirante.core.job.memory import Memory  # noqa: E402
 from tirante.core.job.propose import propose  # noqa: E402
 from tirante.core.job.worked import Worked  # noqa: E402
+from tirante.core.parts.bracket.families.folded_u import folded_for  # noqa: E402
 from tirante.core.parts.bracket.families.tab_pair import proportioned  # noqa: E402
 from tirante.core.parts.registry import kind_of  # noqa: E402
+from tirante.core.parts.stands import Stand  # noqa: E402
 from tirante.shipped import the_shelf  # noqa: E402
 
 MEMORY = Memory()
@@ -397,6 +399,17 @@ MARRAM_MOUNTS: list[tuple[str, dict[str, Any], bool, str | None]] = [
 ]
 
 
+def with_folded(design: Design, name: str, shelf: Catalogue) -> Design:
+    """A pair of tabs made a folded bracket, sized."""
+    pair = next(part for part in design.of_kind(TabPair) if part.name == name)
+    job = Worked(design, the_shelf(), MEMORY)
+    stand = job.stand_of(job.held_by(pair.id)[0])
+    assert isinstance(stand, Stand)
+    one = folded_for(pair, stand)
+    design = design.model_copy(update={"parts": tuple(one if p.id == pair.id else p for p in design.parts)})
+    return sized(design, one, shelf, shelf)
+
+
 def with_brackets(design: Design, shelf: Catalogue) -> Design:
     """Members of the car entered, and a bracket proposed for every joint that stands on one; those made before them go."""
     rear = end_id(design.name, "Rear")
@@ -421,6 +434,8 @@ def with_brackets(design: Design, shelf: Catalogue) -> Design:
     for one in found.every:
         print(f"{design.name}: {one.place.of}, {one.place.name}: {one.told}")
     design = patched(design, found.patch)
+    # what holds the Panhard rod on the body is folded from one plate
+    design = with_folded(design, "Panhard rod, end A, tabs", shelf)
     # two heights for the lower links' front ends: more or less anti-squat
     low = next(part for part in design.of_kind(TabPair) if part.name == "Rear lower link, end A, tabs")
     low = low.model_copy(update={"holes": RowOfHoles(count=2, pitch_mm=52.0, angle_deg=-90.0)})

@@ -1,5 +1,6 @@
 """Jobs over HTTP: saving, conflicts, revisions, import and export."""
 
+import gzip
 import io
 import json
 import uuid
@@ -261,3 +262,19 @@ def test_an_older_design_says_once_what_it_says_otherwise_now(client: FlaskClien
     made = client.post("/api/import", json={"id": new(), "design": text}).json
     assert any("body leans" in line for line in made["told"])
     assert client.get(f"/api/jobs/{made['job_id']}").json["told"] == []  # it is kept as it is said now
+
+
+def test_what_is_long_and_read_goes_over_the_line_packed_and_is_the_same(
+    client: FlaskClient, job: dict[str, Any]
+) -> None:
+    path = f"/api/jobs/{job['job_id']}/bench"
+    plain = client.get(path)
+    packed = client.get(path, headers={"Accept-Encoding": "gzip"})
+    assert "Content-Encoding" not in plain.headers
+    assert packed.headers["Content-Encoding"] == "gzip"
+    assert len(packed.data) < len(plain.data) / 3
+    assert json.loads(gzip.decompress(packed.data)) == plain.json
+    # an answer to an edit is not kept waiting for it, nor what is short
+    asked = client.post("/api/evaluate", json={"design": job["design"]}, headers={"Accept-Encoding": "gzip"})
+    assert "Content-Encoding" not in asked.headers
+    assert "Content-Encoding" not in client.get("/api/health", headers={"Accept-Encoding": "gzip"}).headers

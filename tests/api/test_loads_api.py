@@ -122,7 +122,7 @@ def sized(client: FlaskClient, worker: Worker, **body: Any) -> Any:
 def test_the_whole_job_is_sized_and_holds(client: FlaskClient, job: dict[str, Any], worker: Worker) -> None:
     found = sized(client, worker, design=job["design"], aim="stocks")
     # brackets too, after the members that they hold
-    assert {one["kind"] for one in found["parts"]} == {"link", "arm", "tab_pair", "strike_pad"}
+    assert {one["kind"] for one in found["parts"]} == {"link", "arm", "tab_pair", "folded_u", "strike_pad"}
     kinds = [one["kind"] in ("link", "arm") for one in found["parts"]]
     assert kinds == sorted(kinds, reverse=True)
     assert all(one["sized"] for one in found["parts"])

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import os
 import threading
 import uuid
@@ -134,3 +135,11 @@ def copy_of(page: Page, address: str, name: str) -> str:
 def job(page: Page, address: str) -> str:
     """The address of a fresh copy of the first demo job."""
     return copy_of(page, address, "Marram")
+
+
+@pytest.fixture
+def flat_job(page: Page, address: str) -> str:
+    """The first demo job with its brackets on flats and tubes that are typed, no mount entered."""
+    design = json.loads((ROOT / "tests/marram-on-flats.json").read_text())
+    made = page.request.post(f"{address}/api/import", data={"id": str(uuid.uuid4()), "design": design}).json()
+    return f"{address}/jobs/{made['job_id']}"

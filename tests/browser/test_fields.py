@@ -88,8 +88,8 @@ def test_a_link_is_removed_and_undo_brings_it_back(page: Page, job: str) -> None
     expect(page.get_by_role("link", name="Front tie rod")).to_be_visible()
 
 
-def test_a_tab_s_fields_move_its_drawing_and_its_checks(page: Page, job: str) -> None:
-    page.goto(job)
+def test_a_tab_s_fields_move_its_drawing_and_its_checks(page: Page, flat_job: str) -> None:
+    page.goto(flat_job)
     page.get_by_role("link", name="Rear lower link").click()
     expect(page.locator("[data-drawing=link]")).to_be_visible()
     page.keyboard.press("6")

@@ -204,9 +204,9 @@ def test_the_cheapest_change_is_taken_and_clears_the_check(page: Page, job: str)
 
 
 def test_a_saddle_that_is_not_square_is_cut_for_its_angle_and_refused_where_no_fillet_goes(
-    page: Page, job: str
+    page: Page, flat_job: str
 ) -> None:
-    open_link(page, job, "Rear upper link")
+    open_link(page, flat_job, "Rear upper link")
     page.keyboard.press("6")
     expect(page.locator("[data-drawing=tab]")).to_be_visible()
     expect(page.locator("[data-drawing=tab]")).to_be_visible()

@@ -98,8 +98,8 @@ def test_a_kind_that_ships_is_made_ones_own_and_a_joint_taken_out(page: Page, jo
     expect(page.get_by_role("dialog").get_by_role("alert")).to_contain_text("This file holds no kind of suspension")
 
 
-def test_a_damper_s_eye_on_an_arm_has_a_bracket_that_is_cut_for_its_tube(page: Page, job: str) -> None:
-    page.goto(f"{job}/layout")
+def test_a_damper_s_eye_on_an_arm_has_a_bracket_that_is_cut_for_its_tube(page: Page, flat_job: str) -> None:
+    page.goto(f"{flat_job}/layout")
     page.get_by_role("button", name=re.compile("^▸? ?Damper")).first.click()
     page.get_by_role("checkbox", name="sizes of the lower eye, for a bracket").first.click()
     expect(page.get_by_test_id("save-state")).to_have_text("saved")

@@ -169,11 +169,12 @@ def test_what_changed_since_it_was_issued_stands_on_header_list_and_phone(
     field.fill(str(before + 2))
     page.keyboard.press("Enter")
     saved(page)
-    page.get_by_role("button", name=re.compile("1 part changed since rev")).click()
+    page.get_by_role("button", name=re.compile("2 parts changed since rev")).click()
     dialog = page.get_by_role("dialog", name="What changed since rev")
     expect(dialog).to_contain_text("re-adjust")
     expect(dialog).to_contain_text(re.compile(r"Turn the link 0\.\d\d turns longer"))
     expect(dialog).to_contain_text(re.compile(r"Saw: \d+\.\d → \d+\.\d mm"))
+    expect(dialog).to_contain_text("stand elsewhere now")  # the bracket at that pick-up, two millimetres along its rail
     dialog.get_by_role("button", name="Close").click()
     page.goto(f"{job}/pack")
     expect(page.get_by_role("region", name="Changed since rev")).to_contain_text("Rear lower link")
@@ -185,7 +186,7 @@ def test_what_changed_since_it_was_issued_stands_on_header_list_and_phone(
     card = small.get_by_role("article").filter(has_text="Rear lower link").first
     expect(card).to_contain_text("A newer draft changes this: re-adjust")
     issued = card.get_by_text(re.compile(r"^\d+\.\d mm$")).first.inner_text()
-    small.get_by_role("button", name="a newer draft changes 1 part: see it").click()
+    small.get_by_role("button", name="a newer draft changes 2 parts: see it").click()
     expect(small.get_by_role("status").first).to_contain_text("DRAFT, not to cut from")
     card = small.get_by_role("article").filter(has_text="Rear lower link").first
     draft = card.get_by_text(re.compile(r"^\d+\.\d mm$")).first.inner_text()

@@ -505,7 +505,7 @@ def test_from_hole_to_hole_and_back_the_car_is_as_it_was_and_the_plate_is_the_sa
 
 
 def test_what_has_no_hole_table_says_why(mounted: Design) -> None:
-    tab = next(part for part in mounted.of_kind(TabPair) if part.name == "Rear lower link, end A, tabs")
+    tab = next(part for part in mounted.of_kind(TabPair) if part.name == "Front upper arm, front pivot, tabs")
     with pytest.raises(InputError, match="one hole"):
         hole_table(work(mounted), tab.id)
     axle, tab = with_holes(mounted, RowOfHoles(count=2, pitch_mm=46.0), "Rear lower link, end B, tabs")

@@ -60,7 +60,7 @@ const { Session, newId } = await import('../src/app/session/session')
 
 const draft = (change: Partial<DraftOut> = {}): DraftOut => ({
   job_id: 'job', version: 1, based_on: null, saved_at: '2026-01-01T00:00:00Z', told: [],
-  design: { name: 'first', note: '', parts: [], joints: [], catalogue: {}, settings: {} } as unknown as Design, ...change,
+  design: { name: 'first', note: '', parts: [], joints: [], mounts: [], catalogue: {}, settings: {} } as unknown as Design, ...change,
 }) // prettier-ignore
 const named = (name: string) => (now: Design) => ({ ...now, name })
 const problem = (code: string, more: Record<string, unknown> = {}) => ({

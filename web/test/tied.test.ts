@@ -9,7 +9,7 @@ const tab = { id: 't', kind: 'tab_pair' }
 const joint = { id: 'j', held: { kind: 'end_of_link', part: 'l', end: 'a' }, by: 't', bolt: null }
 const made = (change: Record<string, unknown> = {}): Design =>
   ({
-    parts: [link, free, tab], joints: [joint], settings: { units: 'mm' }, catalogue: { tubes: [{ key: 'x', od: 1 }], joints: [] },
+    parts: [link, free, tab], joints: [joint], mounts: [], settings: { units: 'mm' }, catalogue: { tubes: [{ key: 'x', od: 1 }], joints: [] },
     ends: [{ id: 'e1', name: 'Front', end: { points: 1 }, box: 1 }, { id: 'e2', name: 'Rear', end: { points: 2 }, box: 2 }],
     car: { mass: 1 }, loads: { cases: [] }, note: '', ...change,
   }) as unknown as Design // prettier-ignore

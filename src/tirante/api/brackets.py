@@ -17,6 +17,8 @@ from tirante.core.document.fields import Document, Id
 from tirante.core.document.joints import Held, HeldJoint
 from tirante.core.document.mounts import Mount
 from tirante.core.document.parts.bracket import TabPair
+from tirante.core.document.parts.folded_u import FoldedU
+from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.parts.strike_pad import StrikePad
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.scene import Scene
@@ -27,8 +29,10 @@ from tirante.core.job.mounts_csv import mounts_of_obstacles, read_mounts, write_
 from tirante.core.job.places import places_of
 from tirante.core.job.propose import propose
 from tirante.core.job.worked import Worked
+from tirante.core.parts.bracket.families.folded_u import fitted_folded, folded_for
 from tirante.core.parts.bracket.families.tab_pair import fitted_to, proposed
 from tirante.core.parts.numbers import numbers_of
+from tirante.core.parts.stands import Stand
 from tirante.storage.drafts import NotFound
 
 blueprint = Blueprint("brackets", __name__)
@@ -47,6 +51,7 @@ class NewBracketIn(DesignIn):
 
     bracket_id: Id
     joints: Annotated[list[NewJointIn], Field(min_length=1, max_length=8)]
+    family: Literal["tab_pair", "folded_u"] = "tab_pair"
 
 
 class ProposeIn(DesignIn):
@@ -187,6 +192,14 @@ def _end(job: Worked, end_id: str) -> None:
         raise NotFound(end_id)
 
 
+def _fitted(saved: TabPair | FoldedU, joint: HeldJoint, job: Worked) -> SavedPart:
+    """Cut or folded for what it stands on; a folded bracket stays as it is on what it cannot stand on, and says so itself."""
+    if isinstance(saved, TabPair):
+        return fitted_to(saved, joint, job)
+    stand = job.stand_of(joint)
+    return fitted_folded(saved, stand) if isinstance(stand, Stand) and stand.standing.tube_od is None else saved
+
+
 @operation(blueprint, "POST", "/api/brackets/new", body=NewBracketIn, answer=PatchOut)
 def new_bracket(data: NewBracketIn) -> PatchOut:
     """A tab pair for places that are to be held, proportioned to the bolt that goes through the first; a pad for what a stop strikes."""
@@ -216,6 +229,8 @@ def new_bracket(data: NewBracketIn) -> PatchOut:
     pair, first = proposed(data.bracket_id, f"{what[:73]}, tabs", first_place.side, held[0], joints[0], shelf)
     pair = fitted_to(pair, joints[0], job)
     more = [joint.model_copy(update={"by": pair.id, "bolt": first.bolt}) for joint in joints[1:]]
+    if data.family == "folded_u":
+        return patch_out(adopted(job.design, (folded_for(pair, None),), shelf, (first, *more)))
     return patch_out(adopted(job.design, (pair,), shelf, (first, *more)))
 
 
@@ -238,7 +253,7 @@ def stand_bracket(data: StandIn) -> PatchOut:
     """A tab pair put on a member of the car and cut for it; or taken off, as it is."""
     job = worked(data.design)
     saved, joints = saved_part(job, data.part_id), job.held_by(data.part_id)
-    if not isinstance(saved, TabPair) or not joints:
+    if not isinstance(saved, TabPair | FoldedU) or not joints:
         raise InputError("Only what holds a joint stands on a mount. Say first what it holds.", code="no_solution", fields=("part_id",))  # fmt: skip
     if data.mount_id is not None and job.design.mount(data.mount_id) is None:
         raise InputError("That mount is not there any more.", code="missing", fields=("mount_id",))
@@ -246,7 +261,7 @@ def stand_bracket(data: StandIn) -> PatchOut:
     found = job.stand_of(on[0])
     if isinstance(found, NotApplicable):
         raise InputError(found.message, code=found.code, fields=("mount_id",))
-    return patch_out(Patch(parts=(fitted_to(saved, on[0], job),), joints=tuple(on)))
+    return patch_out(Patch(parts=(_fitted(saved, on[0], job),), joints=tuple(on)))
 
 
 @operation(blueprint, "POST", "/api/brackets/fit", body=PartIn, answer=PatchOut)
@@ -255,13 +270,13 @@ def fit_bracket(data: PartIn) -> PatchOut:
     job = worked(data.design)
     saved = saved_part(job, data.part_id)
     on = next((joint for joint in job.held_by(saved.id) if job.foot_of(joint) or joint.mount), None)
-    if not isinstance(saved, TabPair) or on is None:
+    if not isinstance(saved, TabPair | FoldedU) or on is None:
         raise InputError(
             "It stands on no part of this job and on no mount, so there is nothing to fit it to.",
             code="no_solution",
             fields=("part_id",),
         )
-    return patch_out(Patch(parts=(fitted_to(saved, on, job),)))
+    return patch_out(Patch(parts=(_fitted(saved, on, job),)))
 
 
 @operation(blueprint, "POST", "/api/brackets/map", body=MapIn, answer=MapOut)

@@ -1,4 +1,4 @@
-"""Drawing to DXF (R2010, millimetres), exact lines, arcs and circles on layers CUT, MARK and TEXT.
+"""Drawing to DXF (R2010, millimetres), exact lines, arcs and circles on layers CUT, BEND, MARK and TEXT.
 
 Same drawing, same bytes: dates and ids that the library would stamp are fixed.
 """
@@ -13,7 +13,7 @@ LAYERS = {"CUT": 7, "BEND": 5, "MARK": 3, "TEXT": 8}
 
 
 def _layer(style: str | None) -> str:
-    return "CUT" if style == "cut" else "MARK"
+    return {"cut": "CUT", "bend": "BEND"}.get(style or "", "MARK")
 
 
 def to_dxf(drawing: Drawing) -> str:

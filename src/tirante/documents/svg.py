@@ -13,9 +13,9 @@ FILLS = {
 }  # fmt: skip
 WIDTHS = {
     "visible": 0.35, "thin": 0.18, "hidden": 0.18, "centre": 0.15, "dimension": 0.15, "hatch": 0.1, "cut": 0.2,
-    "mark": 0.15,
+    "mark": 0.15, "bend": 0.2,
 }  # fmt: skip
-DASHES = {"hidden": "1.6 0.8", "centre": "4 0.8 0.6 0.8"}
+DASHES = {"hidden": "1.6 0.8", "bend": "3 1.2", "centre": "4 0.8 0.6 0.8"}
 
 
 def _stroke(style: str | None, tone: str) -> str:

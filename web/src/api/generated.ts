@@ -1534,7 +1534,7 @@ export interface components {
              * @default visible
              * @enum {string}
              */
-            style: "visible" | "thin" | "hidden" | "centre" | "dimension" | "hatch" | "cut" | "mark";
+            style: "visible" | "thin" | "hidden" | "centre" | "dimension" | "hatch" | "cut" | "mark" | "bend";
             /**
              * Tone
              * @default ink
@@ -1603,7 +1603,7 @@ export interface components {
              * Style
              * @default visible
              */
-            style: ("visible" | "thin" | "hidden" | "centre" | "dimension" | "hatch" | "cut" | "mark") | null;
+            style: ("visible" | "thin" | "hidden" | "centre" | "dimension" | "hatch" | "cut" | "mark" | "bend") | null;
             /**
              * Tone
              * @default ink
@@ -3393,7 +3393,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             /**
              * Schema Version
              * @default 5
@@ -4474,6 +4474,119 @@ export interface components {
             wall_mm: number | null;
         };
         /**
+         * FoldedOwn
+         * @description What only a folded U has [mm, °].
+         */
+        FoldedOwn: {
+            /** Allowance Mm */
+            allowance_mm: number;
+            /** Flat Mm */
+            flat_mm: number;
+            /** Gap Mm */
+            gap_mm: number;
+            /** Holds */
+            holds: string[];
+            /** K Factor */
+            k_factor: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "folded_u";
+            /** Set Deg */
+            set_deg: number | null;
+        };
+        /**
+         * FoldedU
+         * @description A U folded from one plate; one for each joint that it holds.
+         */
+        FoldedU: {
+            base_width: components["schemas"]["Length"];
+            /**
+             * Die Mm
+             * @default null
+             */
+            die_mm: number | null;
+            edge: components["schemas"]["Length"];
+            /**
+             * Grade Name
+             * @default S275 plate
+             */
+            grade_name: string;
+            head_radius: components["schemas"]["Length"];
+            height: components["schemas"]["Length"];
+            /**
+             * Height Fixed
+             * @default false
+             */
+            height_fixed: boolean;
+            hole: components["schemas"]["Length"];
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * K Factor
+             * @default null
+             */
+            k_factor: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "folded_u";
+            /**
+             * Load Angle Deg
+             * @default null
+             */
+            load_angle_deg: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            plate: components["schemas"]["Length"];
+            /**
+             * Radius Mm
+             * @default 5
+             */
+            radius_mm: number;
+            /**
+             * Ratio
+             * @default null
+             */
+            ratio: number | null;
+            /**
+             * Side
+             * @default pair
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+            /**
+             * Uts Mpa
+             * @default 410
+             */
+            uts_mpa: number;
+            /**
+             * Wall Mm
+             * @default null
+             */
+            wall_mm: number | null;
+            /**
+             * Weld Leg Mm
+             * @default 5
+             */
+            weld_leg_mm: number;
+            /**
+             * Yield Mpa
+             * @default 275
+             */
+            yield_mpa: number;
+        };
+        /**
          * FormsOut
          * @description Every form by its name.
          */
@@ -5537,7 +5650,7 @@ export interface components {
              * @default visible
              * @enum {string}
              */
-            style: "visible" | "thin" | "hidden" | "centre" | "dimension" | "hatch" | "cut" | "mark";
+            style: "visible" | "thin" | "hidden" | "centre" | "dimension" | "hatch" | "cut" | "mark" | "bend";
             /**
              * Tone
              * @default ink
@@ -6127,6 +6240,12 @@ export interface components {
              */
             bracket_id: string;
             design: components["schemas"]["Design"];
+            /**
+             * Family
+             * @default tab_pair
+             * @enum {string}
+             */
+            family: "tab_pair" | "folded_u";
             /** Joints */
             joints: components["schemas"]["NewJointIn"][];
         };
@@ -6586,7 +6705,7 @@ export interface components {
             notes: string[];
             /** Of End */
             of_end: string | null;
-            own: (components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["StrikePadOwn"] | components["schemas"]["TabOwn"]) | null;
+            own: (components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FoldedOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["StrikePadOwn"] | components["schemas"]["TabOwn"]) | null;
             /** Own Mirror */
             own_mirror: boolean;
             /** Procedure */
@@ -6713,7 +6832,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -7227,7 +7346,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -7272,7 +7391,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told

@@ -11,7 +11,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-Style = Literal["visible", "thin", "hidden", "centre", "dimension", "hatch", "cut", "mark"]
+Style = Literal["visible", "thin", "hidden", "centre", "dimension", "hatch", "cut", "mark", "bend"]
 Tone = Literal["ink", "muted", "blue", "amber", "red"]
 Fill = Literal["none", "steel", "pale", "thread", "solid", "sheet", "blue"]
 Anchor = Literal["start", "middle", "end"]

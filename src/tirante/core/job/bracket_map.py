@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from tirante.core.document.mounts import BoxMember, Mount, RoundMember
 from tirante.core.document.parts.bracket import SaddleBase, TabPair
+from tirante.core.document.parts.folded_u import FoldedU
 from tirante.core.drawing.model import Arc, Drawing, Primitive, Text
 from tirante.core.drawing.scene import Cylinder, Plate, Scene, ScenePoint, Shape
 from tirante.core.drawing.sheet import Numbers
@@ -19,9 +20,12 @@ from tirante.core.flat.contour import Contour
 from tirante.core.job.results import PlaceOut
 from tirante.core.job.studies import solved_at, study_of
 from tirante.core.job.worked import Worked
+from tirante.core.parts.bracket.families.folded_u import FoldedMade, as_pair
 from tirante.core.parts.bracket.families.place_view import contour_points
+from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
 from tirante.core.parts.bracket.families.tab_pair import TabMade
 from tirante.core.parts.joint import JointMade
+from tirante.core.parts.part import Part
 from tirante.core.parts.stands import MIRROR, Stand
 from tirante.core.suspension.shown.end_view import Point3, Thing, views_sheet
 from tirante.core.suspension.shown.posture import postures_of
@@ -168,13 +172,17 @@ def scene_in_place(job: Worked, end_id: str, roll: float, steer: float) -> Scene
         for group, mirrored in _sides(found, mount.body, mount.both_sides):
             more += _member_solids(mount, group, mirrored)
     for part in job.parts:
-        if not isinstance(part.own, TabMade) or not isinstance(part.saved, TabPair):
+        shape = _as_tabs(part)
+        if shape is None:
             continue
+        tab, outlines, base = shape
         for one, stand in zip(part.own.joints, part.own.stands, strict=True):
             if stand is None or stand.at.end_id not in (end_id, None):
                 continue
             for group, mirrored in _sides(found, stand.at.body, part.saved.side == "pair"):
-                more += _bracket_solids(part.saved, part.own, (one, stand), group, mirrored)
+                more += _bracket_solids(tab, outlines, (one, stand), group, mirrored)
+                if base:
+                    more.append(_base_solid(tab, (one, stand), group, mirrored))
     return found.model_copy(update={"solids": (*found.solids, *more)})
 
 
@@ -233,18 +241,39 @@ def _member_solids(mount: Mount, group: str, mirrored: bool) -> list[Shape]:
     ]  # fmt: skip
 
 
-def _bracket_solids(tab: TabPair, own: TabMade, of: tuple[JointMade, Stand], group: str, mirrored: bool) -> list[Shape]:
+def _as_tabs(part: Part) -> tuple[TabPair, tuple[TabOutline, ...], bool] | None:
+    """The two plates or ears of a bracket, and whether a base joins them; None of what is none."""
+    if isinstance(part.own, TabMade) and isinstance(part.saved, TabPair):
+        return part.saved, part.own.outlines, False
+    if isinstance(part.own, FoldedMade) and isinstance(part.saved, FoldedU):
+        tab = as_pair(part.saved)
+        ear = tab_outline(tab.head_radius.mm, tab.edge.mm, tab.base_width.mm, tab.height.mm, tab.hole.mm, tab.plate.mm)
+        return tab, (ear,), True
+    return None
+
+
+def _base_solid(tab: TabPair, of: tuple[JointMade, Stand], group: str, mirrored: bool) -> Shape:
+    """The base of a folded bracket, its bends left out."""
+    made, stand = of
+    one, t = stand.standing, tab.plate.mm
+    w, g = tab.base_width.mm / 2, made.gap / 2
+    return Plate(
+        group=group, outline=((-w, -g), (w, -g), (w, g), (-w, g)), at=_point(one.foot + t / 2 * one.y, mirrored), x=_point(one.x, mirrored),
+        y=_point(one.bolt, mirrored), thickness=t, tone="bracket", ref=f"part:{tab.id}",
+    )  # fmt: skip
+
+
+def _bracket_solids(
+    tab: TabPair, outlines: Sequence[TabOutline], of: tuple[JointMade, Stand], group: str, mirrored: bool
+) -> list[Shape]:
     """Both plates and the bolt through them."""
     made, stand = of
     one, t, ref = stand.standing, tab.plate.mm, f"part:{tab.id}"
     found: list[Shape] = []
     for side in (1.0, -1.0):
-        contour: Contour = own.outlines[0 if side > 0 or len(own.outlines) == 1 else 1].contour
+        contour: Contour = outlines[0 if side > 0 or len(outlines) == 1 else 1].contour
         turned = (
-            side < 0
-            and len(own.outlines) == 1
-            and isinstance(tab.base, SaddleBase)
-            and abs(tab.base.angle_deg - 90) > 1e-9
+            side < 0 and len(outlines) == 1 and isinstance(tab.base, SaddleBase) and abs(tab.base.angle_deg - 90) > 1e-9
         )
         x = -one.x if turned else one.x
         found.append(

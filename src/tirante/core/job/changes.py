@@ -188,7 +188,7 @@ def _by_metal(earlier: Part, part: Part, figures: tuple[FigureChanged, ...], now
             says = f"What was made fits; its joints take other hardware: {_told_bought(part.beside)}."
             return _of(part, "buy", says, figures)
         if figures:
-            return _of(part, "fits", "What was made fits; it is set as the lengths say.", figures)
+            return _of(part, "fits", kind_of(part.saved).set_anew, figures)
         return None
     if not _alike(_only(was, PlatePiece | TurnedPiece), _only(is_now, PlatePiece | TurnedPiece)):
         return _of(part, "make", "Its plates or turned pieces are other now: make it anew.", figures)

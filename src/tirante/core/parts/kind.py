@@ -154,6 +154,7 @@ class Kind(Generic[S]):
     of_tubes = True  # whether `size` goes over tubes of the catalogue
     changes = False  # whether `cheaper` does
     stands_between = False  # whether `between` makes one
+    set_anew = "What was made fits; it is set as the lengths say."  # of one whose pieces are the same and whose lengths are not
 
     def work_out(self, saved: S, around: Around) -> Part:
         """The part with its pieces, checks and views; or what stands in the way.

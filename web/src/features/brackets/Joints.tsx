@@ -16,6 +16,11 @@ export function Joints({ places, ofEnd, chosen }: { places: Place[]; ofEnd?: str
     if (part && 'end_id' in part) return part.end_id
     return between && between.kind === 'end' ? between.end_id : part ? null : place.id
   }
+  // a part whose ends are nowhere in the car has one pattern for both
+  const alike = (place: Place) =>
+    place.together && !place.at
+      ? places.filter((one) => one.id === place.id && one.by === null && one.together && !one.missing)
+      : [place]
   // those of the end on the sheet stand first
   const order = places.map((_, i) => i)
   order.sort((a, b) => Number(endOf(places[b]!) === ofEnd) - Number(endOf(places[a]!) === ofEnd) || a - b)
@@ -28,7 +33,8 @@ export function Joints({ places, ofEnd, chosen }: { places: Place[]; ofEnd?: str
           number={i + 1}
           chosen={chosen === i + 1}
           busy={make.isPending}
-          onMake={() => make.mutate([places[i]!])}
+          with={alike(places[i]!)}
+          onMake={(family) => make.mutate({ free: alike(places[i]!), family })}
         />
       ))}
       {make.error && <Problem error={make.error} />}
@@ -36,7 +42,14 @@ export function Joints({ places, ofEnd, chosen }: { places: Place[]; ofEnd?: str
   )
 }
 
-function Joint(props: { place: Place; number: number; chosen: boolean; busy: boolean; onMake: () => void }) {
+function Joint(props: {
+  place: Place
+  number: number
+  chosen: boolean
+  busy: boolean
+  with: Place[]
+  onMake: (family: 'tab_pair' | 'folded_u') => void
+}) {
   const { place, number, chosen } = props
   const design = useDesign()
   const jobId = useSessionPart((state) => state.jobId)
@@ -88,9 +101,28 @@ function Joint(props: { place: Place; number: number; chosen: boolean; busy: boo
           {place.missing}
         </Typography>
       )}
-      {!bracket && !place.missing && (
-        <Button size="small" disabled={props.busy} onClick={props.onMake} sx={{ p: 0 }}>
-          {place.family === 'strike_pad' ? 'Add a strike pad' : 'Add a tab pair'}
+      {!bracket && !place.missing && props.with[0] === place && (
+        <Button
+          size="small"
+          disabled={props.busy}
+          onClick={() => props.onMake('tab_pair')}
+          sx={{ p: 0, textAlign: 'left' }}
+        >
+          {place.family === 'strike_pad'
+            ? `Add a strike pad for the ${place.of}`
+            : props.with.length > 1
+              ? `Add a tab pair for both ends of the ${place.of}`
+              : `Add a tab pair for the ${place.of}, ${place.name}`}
+        </Button>
+      )}
+      {!bracket && !place.missing && props.with[0] === place && place.family !== 'strike_pad' && (
+        <Button
+          size="small"
+          disabled={props.busy}
+          onClick={() => props.onMake('folded_u')}
+          sx={{ p: 0, display: 'block' }}
+        >
+          or folded from one plate
         </Button>
       )}
     </Box>

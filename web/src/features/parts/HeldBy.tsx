@@ -12,13 +12,13 @@ export function useNewBracket() {
   const jobId = useSessionPart((state) => state.jobId)
   const go = useNavigate()
   return useMutation({
-    mutationFn: (free: Place[]) => {
+    mutationFn: ({ free, family = 'tab_pair' }: { free: Place[]; family?: 'tab_pair' | 'folded_u' }) => {
       const now = session.state().design
       const joints = free.map(({ held }) => ({
         id: now.joints.find((one) => samePlace(one.held, held))?.id ?? newId(),
         held,
       }))
-      return answer(api.POST('/api/brackets/new', { body: { design: now, bracket_id: newId(), joints } }))
+      return answer(api.POST('/api/brackets/new', { body: { design: now, bracket_id: newId(), joints, family } }))
     },
     onSuccess: (patch) => {
       session.patch('add a bracket', patch)
@@ -67,7 +67,7 @@ export function HeldBy({ title, places, stands }: { title: string; places: Place
           <Button
             key={group[0] && heldAt(group[0].held)}
             size="small"
-            onClick={() => make.mutate(group)}
+            onClick={() => make.mutate({ free: group })}
             disabled={make.isPending}
             sx={{ mr: 1 }}
           >

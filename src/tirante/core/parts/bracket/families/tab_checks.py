@@ -34,20 +34,24 @@ STEP = 1.0  # °, of the looks at the weld between its extremes
 PLATES = 2  # of a pair: the pull is shared by two plates
 
 
-def tab_checks(tab: TabPair, made: JointMade, settings: Settings) -> list[CheckResult]:
+Runs = list[tuple[float, float, float, float]]
+
+
+def tab_checks(tab: TabPair, made: JointMade, settings: Settings, welded: Runs | None = None) -> list[CheckResult]:
     """All checks of a pair of tabs at one joint; none while no bolt is chosen.
 
     Args:
         tab: as it is saved.
         made: the joint, with its bolt.
         settings: factors, electrode.
+        welded: weld runs in the feet's plane, where its two ears are one piece that is welded otherwise: x along the foot, y along the bolt.
     """
     if made.bolt is None:
         return []
     return [
         *_pin_checks(tab, made, made.bolt, settings),
         *_lug_checks(tab, made.bolt.diameter_mm, made.held, settings),
-        *_foot_checks(tab, made, settings),
+        *_foot_checks(tab, made, settings, welded),
     ]
 
 
@@ -305,11 +309,12 @@ def foot_runs(tab: TabPair, gap: float, reach: float) -> list[tuple[float, float
     return runs
 
 
-def _foot_checks(tab: TabPair, made: JointMade, settings: Settings) -> list[CheckResult]:
+def _foot_checks(tab: TabPair, made: JointMade, settings: Settings, welded: Runs | None) -> list[CheckResult]:
     bend, weld = asked("tab_foot", "tab", settings.factors), asked("tab_weld", "tab", settings.factors)
     nominal = SHEAR_OF_ELECTRODE * settings.electrode_uts_mpa
     cases, (low, high) = made.held.cases, slants(tab, made.held)
-    outside, height = made.gap < settings.inside_fillet_gap_mm, tallest(tab, made.gap)
+    # ears that are one with their base do not come off it to one side
+    outside, height = welded is None and made.gap < settings.inside_fillet_gap_mm, tallest(tab, made.gap)
     aside = furthest_aside(tab)
     # N/A and M/Z of a pull, for each newton of it: their sum is greatest at one angle, where it may point that way
     along = tab_bending.tab_foot_stress(tab.plate.mm, tab.base_width.mm, height, PLATES, 1.0, 0.0, 0.0, outside, aside)
@@ -337,7 +342,8 @@ def _foot_checks(tab: TabPair, made: JointMade, settings: Settings) -> list[Chec
         return Try(demand=stress, capacity=tab.yield_mpa, topic="tab-bending", input=data, output="stress_mpa",
                     figure="demand", note=slant_told(tab, made.held))  # fmt: skip
 
-    runs, at = foot_runs(tab, made.gap, settings.inside_fillet_gap_mm), (aside, 0.0, height)
+    runs = foot_runs(tab, made.gap, settings.inside_fillet_gap_mm) if welded is None else welded
+    at = (aside, 0.0, height)
     leg = (
         weld_leg(tab) * throat_of(tab, made.gap) / THROAT_OF_LEG
     )  # of the right-angled fillet that has the same throat
@@ -366,7 +372,7 @@ def _foot_checks(tab: TabPair, made: JointMade, settings: Settings) -> list[Chec
         }  # fmt: skip
         found = weld_group.weld_group(runs, (force[0], force[1], force[2]), at)
         return Try(demand=found.max_line_force / (THROAT_OF_LEG * leg), capacity=nominal, topic="weld",
-                    input=data, output="throat_stress_max_mpa", figure="demand", note=weld_told(tab, made.gap, settings))  # fmt: skip
+                    input=data, output="throat_stress_max_mpa", figure="demand", note=weld_told(tab, made.gap, settings) if welded is None else "")  # fmt: skip
 
     return [worst_of(bend, cases, foot), worst_of(weld, cases, group)]
 

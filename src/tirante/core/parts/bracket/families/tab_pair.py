@@ -28,19 +28,19 @@ from tirante.core.parts.bracket.families.place_view import place_sheet
 from tirante.core.parts.bracket.families.tab_checks import (
     NOT_CHECKED,
     PLATES,
-    beside_crown,
     feet_of,
     lug_of,
     tab_checks,
     weld_told,
 )
 from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
+from tirante.core.parts.bracket.families.tab_told import flat_told, hole_lines, place_views, unlike_lines, where_lines
 from tirante.core.parts.bracket.families.tab_view import tab_flat, tab_sheet
 from tirante.core.parts.feet import fitted, leans, pull_of, stands_right
 from tirante.core.parts.joint import HeldEnd, JointMade, hardware_of, misfits
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, Refit, Sized, ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
-from tirante.core.parts.stands import Stand, fitted_on, leans_out, plate_names, set_out, stands_true
+from tirante.core.parts.stands import Stand, fitted_on, leans_out, plate_names, stands_true
 from tirante.core.units import STEEL_DENSITY
 
 HOLE_OVER_BOLT = 0.4  # mm; common practice, no source
@@ -156,12 +156,24 @@ def bolts_for(row: Eye, spacer: Spacer | None, shelf: Catalogue) -> list[Bolt]:
     return [bolt for bolt in shelf.bolts if bolt_fits(bolt.diameter_mm, pin_hole(row, spacer))]
 
 
-def _spacer(key: str | None, rows: Catalogue) -> Spacer | None:
+def spacer_of(key: str | None, rows: Catalogue) -> Spacer | None:
+    """A spacer by its key.
+
+    Args:
+        key: of the row; None: none is chosen.
+        rows: to find it in.
+    """
     found = rows.find("spacers", key) if key else None
     return found if isinstance(found, Spacer) else None
 
 
-def _bolt(key: str | None, rows: Catalogue) -> Bolt | None:
+def bolt_of(key: str | None, rows: Catalogue) -> Bolt | None:
+    """A bolt by its key.
+
+    Args:
+        key: of the row; None: none is chosen.
+        rows: to find it in.
+    """
     found = rows.find("bolts", key) if key else None
     return found if isinstance(found, Bolt) else None
 
@@ -176,6 +188,7 @@ class TabPairKind(Kind[TabPair]):
     searched = True
     searches = "Plates of the usual thicknesses, feet from as wide as the head to nearly twice that, and every bolt that goes through are judged against all checks."
     of_tubes = False
+    set_anew = "Its plates are as they were cut, and stand elsewhere now, as the lengths say: if they are welded on already, take them off, or make them anew."
     own = TabOwn
     fields = (
         FieldGroup(title="Where", fields=[
@@ -242,7 +255,8 @@ class TabPairKind(Kind[TabPair]):
             "base/kind=saddle": {"kind": "saddle", "tube_od": {"mm": 76.2, "typed": "3 in"}, "angle_deg": 90.0, "lean_deg": 0.0, "offset_mm": 0.0, "wall_mm": wall},
         }  # fmt: skip
 
-    def _joints(self, saved: TabPair, around: Around) -> tuple[list[JointMade], list[Stand | None], list[Misfit]]:
+    def joints_in(self, saved: TabPair, around: Around) -> tuple[list[JointMade], list[Stand | None], list[Misfit]]:
+        """The joints that it holds worked out, where each stands on a mount, and what does not go together."""
         made, faults, on = [], [], []
         joints = around.held_by(saved.id)
         if not joints:
@@ -264,7 +278,9 @@ class TabPairKind(Kind[TabPair]):
                 faults.append(Misfit(field="joints", message=message))
                 continue
             rows = around.catalogue
-            one = JointMade(joint=joint, held=held, bolt=_bolt(joint.bolt, rows), spacer=_spacer(joint.spacer, rows))
+            one = JointMade(
+                joint=joint, held=held, bolt=bolt_of(joint.bolt, rows), spacer=spacer_of(joint.spacer, rows)
+            )
             made.append(one)
             on.append(member if isinstance(member, Stand) else None)
             if isinstance(member, Stand):
@@ -277,12 +293,12 @@ class TabPairKind(Kind[TabPair]):
             faults += list(dict.fromkeys(found))
         return made, on, faults
 
-    def _not_carried(self, saved: TabPair, around: Around) -> tuple[NotCarried, ...]:
+    def not_carried_by(self, saved: TabPair, around: Around) -> tuple[NotCarried, ...]:
         """Cases that what it holds should have seen: it has not seen them either."""
         held = [end for one in around.held_by(saved.id) if (end := around.held_end(one))]
         return tuple(dict.fromkeys(told for one in held for told in one.not_carried))
 
-    def _not_checked(self, saved: TabPair, around: Around) -> tuple[str, ...]:
+    def not_checked_of(self, saved: TabPair, around: Around) -> tuple[str, ...]:
         """What no check looks at: of any pair, and of what it holds."""
         held = [end for one in around.held_by(saved.id) if (end := around.held_end(one))]
         leaning = []
@@ -313,11 +329,11 @@ class TabPairKind(Kind[TabPair]):
             told.append(
                 f"{where} {stands and (stands[0].name, stands[1])} {pull_of(joint, around) if stands else ''} {joint.model_dump_json()} {held.row.hash if held else ''} {held.cases if held else ''} {held.not_checked if held else ''} {held.swing_deg if held else ''}"
             )
-        return "|".join([*told, *map(repr, self._not_carried(saved, around))])
+        return "|".join([*told, *map(repr, self.not_carried_by(saved, around))])
 
     def work_out(self, saved: TabPair, around: Around) -> Part:
         """Outline, checks at every joint that it holds, plates to cut, bolts beside."""
-        made, stands, faults = self._joints(saved, around)
+        made, stands, faults = self.joints_in(saved, around)
         outlines: tuple[TabOutline, ...] = ()
         checks: list[CheckResult] = []
         try:
@@ -329,7 +345,7 @@ class TabPairKind(Kind[TabPair]):
             if saved.holes is None:
                 known["holes"] = "hole"
             faults += [Misfit(field=known.get(f, f), message=error.message) for f in error.fields or ("",)]
-        common: dict[str, Any] = {"saved": saved, "word": self.word, "not_checked": self._not_checked(saved, around), "not_carried": self._not_carried(saved, around),
+        common: dict[str, Any] = {"saved": saved, "word": self.word, "not_checked": self.not_checked_of(saved, around), "not_carried": self.not_carried_by(saved, around),
                                   "made_of": (f"plate {saved.plate.mm:g} mm", saved.grade_name)}  # fmt: skip
         if faults or not outlines:
             return Part(**common, faults=tuple(faults))
@@ -341,7 +357,7 @@ class TabPairKind(Kind[TabPair]):
         beside: list[Piece] = [piece for one in made for piece in hardware_of(one, PLATES * saved.plate.mm)]
         many = PLATES * len(made) * saved.count
         flats = tuple(
-            View(name=f"tab-flat{f'-{i + 1}' if i else ''}", title=f"1:1 template{f', {name}' if name else ''}", cut=True, told=_flat_told(saved, name))
+            View(name=f"tab-flat{f'-{i + 1}' if i else ''}", title=f"1:1 template{f', {name}' if name else ''}", cut=True, told=flat_told(saved, name))
             for i, name in enumerate(names)
         )  # fmt: skip
         own = TabMade(
@@ -349,17 +365,17 @@ class TabPairKind(Kind[TabPair]):
         )  # fmt: skip
         return Part(
             **common, pieces=pieces, beside=tuple(beside), checks=weakest_first(weaker_of_each(checks)),
-            mass=None, views=(View(name="tab", title="on its joint"), *_places(stands), *flats),
+            mass=None, views=(View(name="tab", title="on its joint"), *place_views(stands), *flats),
             card=Card(
                 figures=(Figure(label=f"Cut {many}, thickness", mm=saved.plate.mm, note=saved.grade_name),),
                 lines=(
                     CardLine(text="hole, centre-punched from the template", mm=saved.hole.mm),
                     CardLine(text="foot to hole", mm=saved.height.mm),
                     CardLine(text="between the plates", mm=made[0].gap, strong=True),
-                    *_unlike(saved, made[0].gap, names),
-                    *_holes_told(saved),
+                    *unlike_lines(saved, made[0].gap, names),
+                    *hole_lines(saved),
                     CardLine(text=f"bolt {made[0].bolt.label if made[0].bolt else ''}, grip", mm=made[0].gap + PLATES * saved.plate.mm),
-                    *_where(made, stands),
+                    *where_lines(made, stands),
                 ),
             ),
             notes=tuple(_warnings(saved, outlines, made, around.settings)), own=own,
@@ -419,7 +435,9 @@ class TabPairKind(Kind[TabPair]):
             "spacer": [s.key for s in spacers],
             "bolt": [
                 b.key
-                for b in bolts_for(row, _spacer(joint.spacer, shelf) or _spacer(joint.spacer, around.catalogue), shelf)
+                for b in bolts_for(
+                    row, spacer_of(joint.spacer, shelf) or spacer_of(joint.spacer, around.catalogue), shelf
+                )
             ],
         }
 
@@ -431,11 +449,11 @@ class TabPairKind(Kind[TabPair]):
         if row is None or not joints:
             return Changed(parts=(saved,), joints=tuple(joints))
         if field == "spacer":  # the bolt that goes through it follows
-            fitting = [bolt.key for bolt in bolts_for(row, _spacer(key, shelf), shelf)]
+            fitting = [bolt.key for bolt in bolts_for(row, spacer_of(key, shelf), shelf)]
             kept = joints[0].bolt if joints[0].bolt in fitting else fitting[0] if fitting else None
             joints = [joint.model_copy(update={"bolt": kept}) for joint in joints]
         old = around.held_by(saved.id)[0].bolt
-        bolt = _bolt(joints[0].bolt, shelf)
+        bolt = bolt_of(joints[0].bolt, shelf)
         changed = saved
         if bolt and bolt.key != old:
             changed = saved.model_copy(update=proportioned(row, bolt, saved.plate.mm, saved))
@@ -448,7 +466,7 @@ class TabPairKind(Kind[TabPair]):
         """Least metal in plate and foot, then the lowest bolt class, that hold what would stand in it; the nearest where nothing does."""
         best: Refit | None = None
         why = ""  # of the least that was tried
-        spacer = _spacer(joints[0].spacer, shelf)
+        spacer = spacer_of(joints[0].spacer, shelf)
         bolts = bolts_for(held[0].row, spacer, shelf)
         for plate, wider in PLATES_AND_FEET:
             for bolt in bolts:
@@ -479,8 +497,16 @@ class TabPairKind(Kind[TabPair]):
         fault = why or "No bolt of the catalogue goes through this joint."
         return best or Refit(parts=(saved,), joints=tuple(joints), checks=(), fault=fault)
 
-    def size(self, saved: TabPair, around: Around, shelf: Catalogue, aim: Aim) -> Sized:
-        """The least metal in plates and feet, then the lowest bolt class, that holds all that it holds."""
+    def to_size(self, saved: TabPair, around: Around) -> tuple[tuple[HeldJoint, ...], list[HeldEnd], list[Stand]]:
+        """What a search is made for: the joints that it holds, what stands in each, and where it stands on mounts.
+
+        Args:
+            saved: as the user keeps it.
+            around: the job.
+
+        Raises:
+            InputError: it cannot be searched, with the cure.
+        """
         joints = around.held_by(saved.id)
         if not joints:
             raise InputError("It holds nothing yet. Say which end it holds.", code="missing", fields=("joints",))
@@ -507,13 +533,26 @@ class TabPairKind(Kind[TabPair]):
         why = next((one for one in found if isinstance(one, NotApplicable)), None)
         if why is not None:
             raise InputError(why.message, code=why.code, fields=("mount",))
-        refit = self.refit(
-            saved, joints, held, around.settings, shelf, [one for one in found if isinstance(one, Stand)]
-        )
+        return joints, held, [one for one in found if isinstance(one, Stand)]
+
+    def past(self, saved: TabPair, stands: Sequence[Stand], gap: float) -> str:
+        """Why it does not stand on its mounts; empty where it does.
+
+        Args:
+            saved: as it would be.
+            stands: where.
+            gap: between its plates [mm].
+        """
+        return next((fault.message for one in stands for fault in stands_true(saved, one, gap)), "")
+
+    def size(self, saved: TabPair, around: Around, shelf: Catalogue, aim: Aim) -> Sized:
+        """The least metal in plates and feet, then the lowest bolt class, that holds all that it holds."""
+        joints, held, stands = self.to_size(saved, around)
+        refit = self.refit(saved, joints, held, around.settings, shelf, stands)
         told = f"Plates of {', '.join(f'{mm:g}' for mm in STOCK)} mm (common practice, no source), each with feet of {len(FEET)} widths and every bolt that goes through, were tried."
         if aim == "cost":
             told += " Plates have no price here: the lightest was searched for."
-        tried = len(PLATES_AND_FEET) * max(1, len(bolts_for(held[0].row, _spacer(joints[0].spacer, shelf), shelf)))
+        tried = len(PLATES_AND_FEET) * max(1, len(bolts_for(held[0].row, spacer_of(joints[0].spacer, shelf), shelf)))
         choice = _choice(refit, len(joints)) if refit.fault is None else None
         if choice is not None and refit.passed:
             return Sized(considered=tried, judged=tried, winner=choice, runner_up=None, nearest=None, advice=told)
@@ -533,7 +572,7 @@ class TabPairKind(Kind[TabPair]):
     ) -> Refit:  # fmt: skip
         """As it stands, with what would be in it: for a bracket that holds other parts too, which nothing changes."""
         made = [
-            JointMade(joint=j, held=h, bolt=_bolt(j.bolt, shelf), spacer=_spacer(j.spacer, shelf))
+            JointMade(joint=j, held=h, bolt=bolt_of(j.bolt, shelf), spacer=spacer_of(j.spacer, shelf))
             for j, h in zip(joints, held, strict=True)
         ]
         faults = [fault.message for one in made for fault in misfits(one, saved.hole.mm)]
@@ -563,68 +602,6 @@ def _plate_piece(tab: TabPair, name: str, outline: TabOutline, count: int) -> Pl
         name=name, material=tab.grade_name, thickness=tab.plate.mm, length=high[1] - low[1], width=high[0] - low[0],
         outline=outline.contour, told=f"{f'{holes} holes' if holes > 1 else 'hole'} {tab.hole.mm:g} mm", count=count, sort="tab",
     )  # fmt: skip
-
-
-def _flat_told(tab: TabPair, name: str) -> str:
-    """What is printed above a template of a plate that is not the other one; empty: what is printed for all."""
-    if not name:
-        return ""
-    side = " The right side’s is this one turned over." if tab.side == "pair" else ""
-    return f"{name[0].upper()}{name[1:]}, {tab.plate.mm:g} mm {tab.grade_name}. The pair’s two plates differ: this side is the one that looks along the bolt.{side}"
-
-
-def _places(stands: Sequence[Stand | None]) -> tuple[View, ...]:
-    """A view of each member that it stands on."""
-    many = len([one for one in stands if one]) > 1
-    return tuple(
-        View(name=f"place{f'-{i + 1}' if i else ''}", title=f"on {one.mount.name}" if many else "set out")
-        for i, one in enumerate(stands) if one
-    )  # fmt: skip
-
-
-def _where(made: Sequence[JointMade], stands: Sequence[Stand | None]) -> list[CardLine]:
-    """Where it goes on the car, of every joint that it holds on a member."""
-    lines: list[CardLine] = []
-    for one, stand in zip(made, stands, strict=True):
-        if stand is None:
-            continue
-        if len(made) > 1:
-            lines.append(CardLine(text=f"{one.held.name}:", strong=True))
-        lines += set_out(stand)
-    return lines
-
-
-def _holes_told(tab: TabPair) -> list[CardLine]:
-    """What is said of a plate with several holes."""
-    places = holes_of(tab)
-    if len(places) == 1:
-        return []
-    lines = [
-        CardLine(text=f"{len(places)} holes, numbered on the template; the joint is in hole {tab.in_hole}", strong=True)
-    ]
-    pitch = least_pitch(places)
-    if pitch is not None:
-        lines.append(CardLine(text="nearest two holes, middle to middle", mm=pitch))
-    return lines
-
-
-def _unlike(tab: TabPair, gap: float, names: Sequence[str]) -> list[CardLine]:
-    """What is said of a pair whose plates are not simply two alike."""
-    beside, base = beside_crown(tab, gap), tab.base
-    if len(names) > 1:
-        why = f"stand at {base.angle_deg:g}° to the tube, leaning" if isinstance(base, SaddleBase) else f"lean {abs(base.lean_deg):g}° from square to the flat"  # fmt: skip
-        return [
-            CardLine(text=f"the plates {why}: their feet differ. Cut one of each: {names[0]} and {names[1]}.", strong=True)
-        ]  # fmt: skip
-    if not isinstance(base, SaddleBase) or beside < 1e-6:
-        return []
-    return [
-        CardLine(
-            text=f"at {base.angle_deg:g}° to the tube: the feet differ. One plate of each pair is turned over; mark which side is inside.",
-            strong=True,
-        ),
-        CardLine(text="middle of either plate beside the tube’s crown", mm=beside),
-    ]
 
 
 def _warnings(tab: TabPair, outlines: Sequence[TabOutline], made: Sequence[JointMade], settings: Settings) -> list[str]:

@@ -1,0 +1,35 @@
+"""A folded bracket as it is saved: one plate bent to a U, its base on a flat, its two ears holding a joint in double shear."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from tirante.core.document.fields import Angle, Length, Name, NotNegative, Positive, Strength
+from tirante.core.document.parts.saved import SavedPart
+
+
+class FoldedU(SavedPart):
+    """A U folded from one plate; one for each joint that it holds."""
+
+    kind: Literal["folded_u"] = "folded_u"
+    plate: Length
+    radius_mm: Positive = 5.0  # of both bends, inside
+    k_factor: Annotated[float, Field(ge=0, le=0.5)] | None = None  # from the shop's own test bend; null: DIN 6935
+    ratio: Annotated[float, Field(gt=0.5, le=1)] | None = (
+        None  # of the angle that is left to the angle that is set, from that test
+    )
+    die_mm: Positive | None = None  # width of the die's opening; null: eight times the plate
+    grade_name: Name = "S275 plate"
+    yield_mpa: Strength = 275.0
+    uts_mpa: Strength = 410.0
+    hole: Length
+    head_radius: Length
+    edge: Length  # hole centre to the free end
+    base_width: Length  # of the base, along the bends
+    height: Length  # what it stands on, to the hole's centre
+    height_fixed: bool = False
+    wall_mm: NotNegative | None = None  # of what it is welded to
+    weld_leg_mm: Annotated[float, Field(gt=0, le=50)] = 5.0
+    load_angle_deg: Angle | None = None

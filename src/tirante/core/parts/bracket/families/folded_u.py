@@ -1,0 +1,624 @@
+"""The folded U: one plate bent twice, its base on a flat, its ears holding a joint in double shear as a pair of tabs does."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import degrees
+from typing import Any, Literal
+
+from tirante.core.checks.kinds import kind_of as check_kind
+from tirante.core.checks.result import CheckResult, weaker_of_each, weakest_first
+from tirante.core.checks.shown import Out
+from tirante.core.document.catalogue import Catalogue
+from tirante.core.document.fields import Length
+from tirante.core.document.forms.table import Field, FieldGroup, number, special, switch
+from tirante.core.document.joints import HeldJoint
+from tirante.core.document.parts.bracket import FlatBase, TabPair
+from tirante.core.document.parts.folded_u import FoldedU
+from tirante.core.document.settings import Settings
+from tirante.core.drawing.model import Drawing
+from tirante.core.drawing.sheet import Frame, Numbers, Sheet
+from tirante.core.errors import InputError, NoSolution, NotApplicable
+from tirante.core.members.insert_weld import THROAT_OF_LEG
+from tirante.core.parts.around import Around
+from tirante.core.parts.bracket.families.place_view import place_sheet
+from tirante.core.parts.bracket.families.tab_checks import Runs, tab_checks
+from tirante.core.parts.bracket.families.tab_outline import tab_outline
+from tirante.core.parts.bracket.families.tab_pair import (
+    FEET,
+    STOCK,
+    TAB_PAIR,
+    USUAL_LEG,
+    bolt_of,
+    bolts_for,
+    proportioned,
+    spacer_of,
+)
+from tirante.core.parts.bracket.families.tab_view import draw_contour
+from tirante.core.parts.joint import HeldEnd, JointMade, hardware_of, misfits
+from tirante.core.parts.kind import Aim, Changed, Choice, Kind, Refit, Sized, ViewAsked
+from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
+from tirante.core.parts.plate_eye import MODULUS
+from tirante.core.parts.stands import Stand, fitted_on, set_out
+from tirante.core.sheet import folded_u as sheet_u
+from tirante.core.sheet.springback import by_elasticity, by_test
+from tirante.core.units import STEEL_DENSITY
+
+NOT_CHECKED = (
+    "cracks at the bends: bent across the grain, at no less than the plate’s least radius",
+    "whether the folding tools reach past the first ear",
+    "what it is welded to",
+)
+GROOVE_OF_RADIUS = 5.0 / 16.0
+THICKEST = 8.0  # mm, that a shop’s brake folds; common practice, no source
+LEAST_RADIUS = (
+    1.0  # of the plate’s thickness, inside, across the grain, of the steels offered; common practice, no source
+)
+
+
+class FoldedOwn(Out):
+    """What only a folded U has [mm, °]."""
+
+    kind: Literal["folded_u"] = "folded_u"
+    gap_mm: float
+    flat_mm: float
+    allowance_mm: float
+    k_factor: float
+    set_deg: float | None
+    holds: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FoldedMade:
+    """A folded U with its flat and what it holds."""
+
+    flat: sheet_u.FoldedU
+    joints: tuple[JointMade, ...]
+    stands: tuple[Stand | None, ...]
+    set_deg: float | None  # to which either bend is bent under load; None: it springs back flat
+
+
+def as_pair(saved: FoldedU) -> TabPair:
+    """Its two ears as the pair of tabs that they are to joint, pin and plate.
+
+    Args:
+        saved: as it is.
+    """
+    return TabPair(
+        id=saved.id, name=saved.name, side=saved.side, note=saved.note, plate=saved.plate, grade_name=saved.grade_name, yield_mpa=saved.yield_mpa,
+        uts_mpa=saved.uts_mpa, hole=saved.hole, head_radius=saved.head_radius, edge=saved.edge, base_width=saved.base_width, height=saved.height,
+        height_fixed=saved.height_fixed, base=FlatBase(wall_mm=saved.wall_mm), weld_leg_mm=counted_leg(saved), load_angle_deg=saved.load_angle_deg,
+    )  # fmt: skip
+
+
+def of_pair(saved: FoldedU, pair: TabPair) -> FoldedU:
+    """The U with what its ears have become.
+
+    Args:
+        saved: as it was.
+        pair: its ears.
+    """
+    same = (
+        "plate",
+        "hole",
+        "head_radius",
+        "edge",
+        "base_width",
+        "height",
+        "height_fixed",
+        "load_angle_deg",
+    )
+    change: dict[str, Any] = {name: getattr(pair, name) for name in same}
+    if isinstance(pair.base, FlatBase):
+        change["wall_mm"] = pair.base.wall_mm
+    return saved.model_copy(update=change)
+
+
+def flat_of(saved: FoldedU, gap: float) -> sheet_u.FoldedU:
+    """Its flat pattern for a gap.
+
+    Raises:
+        InputError, NotApplicable: with its own fields.
+    """
+    return sheet_u.folded_u(
+        gap, saved.plate.mm, saved.radius_mm, saved.base_width.mm, saved.height.mm, saved.head_radius.mm, saved.edge.mm, saved.hole.mm,
+        saved.k_factor, saved.die_mm,
+    )  # fmt: skip
+
+
+def counted_leg(saved: FoldedU) -> float:
+    """Leg of the right-angled fillet that is counted all round: the grooves under its bends have the lesser throat [mm].
+
+    Args:
+        saved: as it is.
+
+    Source:
+        AISC 360 Table J2.2, flare bevel groove filled flush: 5/16 of the outside radius (from memory).
+    """
+    return min(saved.weld_leg_mm, GROOVE_OF_RADIUS * (saved.radius_mm + saved.plate.mm) / THROAT_OF_LEG)
+
+
+def welds(saved: FoldedU, gap: float) -> Runs:
+    """All round its base: both straight edges, from bend to bend, and the grooves under the bends [mm].
+
+    Args:
+        saved: as it is.
+        gap: between its ears.
+    """
+    half, reach = saved.base_width.mm / 2, gap / 2 - saved.radius_mm
+    edges = [(way * half, -reach, way * half, reach) for way in (-1.0, 1.0)]
+    return [*edges, *((-half, way * reach, half, way * reach) for way in (-1.0, 1.0))]
+
+
+def set_angle(saved: FoldedU) -> float | None:
+    """To which either bend is bent so that a right angle is left [°]; None where the plate would spring back flat."""
+    square = sheet_u.SQUARE
+    if saved.ratio is not None:
+        return degrees(by_test(square, square, square * saved.ratio).angle)
+    try:
+        return degrees(by_elasticity(saved.plate.mm, saved.radius_mm, square, saved.yield_mpa, MODULUS).angle)
+    except NoSolution:
+        return None
+
+
+class FoldedUKind(Kind[FoldedU]):
+    """Folded U brackets."""
+
+    key = "folded_u"
+    word = "folded bracket"
+    station = "brackets"
+    saved = FoldedU
+    own = FoldedOwn
+    searched = True
+    searches = "Plates of the usual thicknesses that a brake folds, bases of several widths, and every bolt that goes through are judged against all checks."
+    of_tubes = False
+    set_anew = TAB_PAIR.set_anew
+    fields = (
+        FieldGroup(title="Where", fields=[
+            special("joints", "It holds"), special("mount", "On which mount"), special("bolt_axis", "Bolt’s direction"), special("stands_on"),
+            number(FoldedU, "wall_mm", "Wall it is welded to", "mm", optional=True, empty="not known"),
+        ]),
+        FieldGroup(title="Plate", fields=[
+            Field(path="plate", label="Thickness", control="length"),
+            number(FoldedU, "radius_mm", "Bends, inside radius", "mm"),
+            Field(path="hole", label="Hole", control="length"),
+            Field(path="head_radius", label="Head radius", control="length"),
+            Field(path="edge", label="Hole to free end", control="length"),
+            Field(path="base_width", label="Base, along the bends", control="length"),
+            Field(path="height", label="Base’s outer face to hole", control="length"),
+            switch("height_fixed", "its height is given: sizing keeps it"),
+            Field(path="grade_name", label="Grade", control="text"),
+            number(FoldedU, "yield_mpa", "Yield", "MPa"),
+            number(FoldedU, "uts_mpa", "Ultimate", "MPa"),
+        ]),
+        FieldGroup(title="Folding", folded=True, note="from the shop’s own test bend, where it has one", fields=[
+            number(FoldedU, "k_factor", "K, from the inside face", optional=True, empty="by DIN 6935"),
+            number(FoldedU, "ratio", "Angle left, of the angle set", optional=True, empty="by elasticity"),
+            number(FoldedU, "die_mm", "Die’s opening", "mm", optional=True, empty="8 thicknesses"),
+        ]),
+        FieldGroup(title="Bolt", note="of the joints that it holds: it belongs to neither plate nor link", fields=[
+            special("spacer", "Spacer", table="spacers", optional=True),
+            special("bolt", "Bolt", table="bolts"),
+            special("shim_mm", "Shim each side", unit="mm"),
+            special("thread_in_plane", "the bolt’s thread stands in the shear plane"),
+        ]),
+        FieldGroup(title="Load and weld", fields=[
+            number(FoldedU, "load_angle_deg", "Pull from the ears’ axis, at ride height", "°", optional=True, empty="not known: every way"),
+            number(FoldedU, "weld_leg_mm", "Fillet leg; the grooves under the bends are filled", "mm"),
+        ]),
+    )  # fmt: skip
+
+    def depends(self, saved: FoldedU, around: Around) -> str:
+        """The joints that it holds, and what is held."""
+        return TAB_PAIR.depends(as_pair(saved), around)
+
+    def work_out(self, saved: FoldedU, around: Around) -> Part:
+        """Flat, checks at every joint that it holds, the plate to cut, bolts beside."""
+        pair = as_pair(saved)
+        made, stands, found = TAB_PAIR.joints_in(pair, around)
+        faults = [_own(fault) for fault in found]
+        flat: sheet_u.FoldedU | None = None
+        checks: list[CheckResult] = []
+        if made:
+            try:
+                flat = flat_of(saved, made[0].gap)
+                if not faults:
+                    checks = [c for one in made for c in tab_checks(pair, one, around.settings, welds(saved, one.gap))]
+            except (InputError, NotApplicable) as error:
+                known = {"hole_mm": "hole", "pin_mm": "bolt", "edge_mm": "edge", "thickness_mm": "plate"}
+                faults += [Misfit(field=known.get(f, f), message=error.message) for f in error.fields or ("",)]
+        common: dict[str, Any] = {
+            "saved": saved, "word": self.word, "not_carried": TAB_PAIR.not_carried_by(pair, around),
+            "not_checked": (*TAB_PAIR.not_checked_of(pair, around), *NOT_CHECKED), "made_of": (f"plate {saved.plate.mm:g} mm", saved.grade_name),
+        }  # fmt: skip
+        if faults or flat is None:
+            return Part(**common, faults=tuple(faults))
+        low_x, low_y, high_x, high_y = flat.contour.bounds
+        plate = PlatePiece(
+            name="", material=saved.grade_name, thickness=saved.plate.mm, length=high_x - low_x, width=high_y - low_y, outline=flat.contour,
+            told=f"2 holes {saved.hole.mm:g} mm, 2 bends", count=len(made), sort="folded",
+        )  # fmt: skip
+        beside: list[Piece] = [piece for one in made for piece in hardware_of(one, 2 * saved.plate.mm)]
+        bent_to = set_angle(saved)
+        places = tuple(
+            View(name=f"place{f'-{i + 1}' if i else ''}", title="set out") for i, one in enumerate(stands) if one
+        )
+        return Part(
+            **common, pieces=(plate,), beside=tuple(beside), checks=weakest_first(weaker_of_each(checks)),
+            mass=flat.contour.area * saved.plate.mm * len(made) * STEEL_DENSITY,
+            views=(View(name="folded", title="folded, and flat"), *places, View(name="folded-flat", title="1:1 template", cut=True, told=_told(saved))),
+            card=_card(saved, flat, made, stands, bent_to), notes=tuple(_notes(saved, flat)),
+            own=FoldedMade(flat=flat, joints=tuple(made), stands=tuple(stands), set_deg=bent_to),
+        )  # fmt: skip
+
+    def draw(self, part: Part, asked: ViewAsked, numbers: Numbers) -> Drawing:
+        """Folded beside its flat, on its mount, or flat at 1:1."""
+        saved, made = part.saved, part.own
+        assert isinstance(saved, FoldedU)
+        assert isinstance(made, FoldedMade)
+        if asked.name == "folded":
+            return _sheet(saved, made, numbers)
+        if asked.name == "folded-flat":
+            return _flat(made.flat)
+        if asked.name.startswith("place"):
+            which = int(asked.name.removeprefix("place").removeprefix("-") or 1) - 1
+            stand, pair = made.stands[which], as_pair(saved)
+            assert stand
+            ear = tab_outline(
+                pair.head_radius.mm, pair.edge.mm, pair.base_width.mm, pair.height.mm, pair.hole.mm, pair.plate.mm
+            )
+            return place_sheet(pair, (ear,), made.joints[which], stand, numbers)
+        return super().draw(part, asked, numbers)
+
+    def told(self, part: Part) -> FoldedOwn | None:
+        """Gap, developed length, allowance, set angle."""
+        made = part.own
+        if not isinstance(made, FoldedMade):
+            return None
+        low, _, high, _ = made.flat.contour.bounds
+        return FoldedOwn(
+            gap_mm=made.flat.gap, flat_mm=high - low, allowance_mm=made.flat.bend.allowance, k_factor=made.flat.bend.k, set_deg=made.set_deg,
+            holds=[one.held.name for one in made.joints],
+        )  # fmt: skip
+
+    def offers(self, saved: FoldedU, around: Around, shelf: Catalogue) -> dict[str, list[str]]:
+        """Spacers for the ball, bolts through what is there."""
+        return TAB_PAIR.offers(as_pair(saved), around, shelf)
+
+    def choose(self, saved: FoldedU, field: str, key: str | None, around: Around, shelf: Catalogue) -> Changed:
+        """A spacer or bolt for every joint that it holds; another bolt asks for another hole, head and edge."""
+        found = TAB_PAIR.choose(as_pair(saved), field, key, around, shelf)
+        pair = found.parts[0]
+        assert isinstance(pair, TabPair)
+        return Changed(parts=(of_pair(saved, pair),), joints=found.joints)
+
+    def size(self, saved: FoldedU, around: Around, shelf: Catalogue, aim: Aim) -> Sized:
+        """The least metal in plate and base, then the lowest bolt class, that holds all that it holds."""
+        joints, held, stands = TAB_PAIR.to_size(as_pair(saved), around)
+        found, tried = _lightest(saved, joints, held, around.settings, shelf, stands)
+        choice = _choice(found, held, shelf) if found.fault is None else None
+        told = f"{tried} plates, bases and bolts were tried (plates to {THICKEST:g} mm: common practice, no source)."
+        if aim == "cost":
+            told += " Plates have no price here: the lightest was searched for."
+        if choice is not None and found.passed:
+            return Sized(considered=tried, judged=tried, winner=choice, runner_up=None, nearest=None, advice=told)
+        worst = choice.worst if choice else None
+        reason = found.fault or (
+            f"None holds: {worst.name} is past its limit in the nearest. Its cure: {check_kind(worst.key).cure}."
+            if worst
+            else ""
+        )
+        return Sized(
+            considered=tried, judged=tried, winner=None, runner_up=None, nearest=choice, advice=f"{reason} {told}"
+        )
+
+    def refit(
+        self, saved: FoldedU, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], settings: Settings, shelf: Catalogue, stands: Sequence[Stand] = ()
+    ) -> Refit:  # fmt: skip
+        """Folded anew for what would stand in it, as light as holds; the nearest where nothing does."""
+        return _lightest(saved, joints, held, settings, shelf, stands)[0]
+
+    def judged_with(
+        self, saved: FoldedU, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], settings: Settings, shelf: Catalogue, stands: Sequence[Stand] = ()
+    ) -> Refit:  # fmt: skip
+        """As it is, with what would be in it."""
+        made = _made(joints, held, shelf)
+        faults = [fault.message for one in made for fault in misfits(one, saved.hole.mm)]
+        past = TAB_PAIR.past(as_pair(saved), stands, made[0].gap)
+        try:
+            checks = _judged(saved, made, settings)
+        except (InputError, NotApplicable) as error:
+            faults.append(error.message)
+            checks = ()
+        fault = next(iter([*faults, *([past] if past else [])]), None)
+        return Refit(parts=(), joints=(), checks=checks, fault=f"{saved.name}: {fault}" if fault else None)
+
+
+def _made(joints: Sequence[HeldJoint], held: Sequence[HeldEnd], shelf: Catalogue) -> list[JointMade]:
+    return [
+        JointMade(joint=j, held=h, bolt=bolt_of(j.bolt, shelf), spacer=spacer_of(j.spacer, shelf))
+        for j, h in zip(joints, held, strict=True)
+    ]
+
+
+def _judged(saved: FoldedU, made: Sequence[JointMade], settings: Settings) -> tuple[CheckResult, ...]:
+    """Its checks, weakest first; a flat that cannot be made is refused."""
+    flat_of(saved, made[0].gap)
+    every = [check for one in made for check in tab_checks(as_pair(saved), one, settings, welds(saved, one.gap))]
+    return weakest_first(weaker_of_each(every))
+
+
+def _lightest(
+    saved: FoldedU, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], settings: Settings, shelf: Catalogue, stands: Sequence[Stand]
+) -> tuple[Refit, int]:  # fmt: skip
+    """The lightest that holds what would stand in it, else the nearest, or why none can be made; and how many were tried."""
+    best: Refit | None = None
+    why, tried = "", 0
+    for plate in (mm for mm in STOCK if mm <= THICKEST):
+        for wider in FEET:
+            for bolt in bolts_for(held[0].row, spacer_of(joints[0].spacer, shelf), shelf):
+                tried += 1
+                own = tuple(joint.model_copy(update={"bolt": bolt.key}) for joint in joints)
+                made = _made(own, held, shelf)
+                one = _proportioned(saved, made[0], plate, wider)
+                try:
+                    checks = _judged(one, made, settings)
+                except (InputError, NotApplicable) as error:
+                    why = why or error.message
+                    continue
+                past = TAB_PAIR.past(as_pair(one), stands, made[0].gap)
+                if past:
+                    why = why or past
+                    continue
+                found = Refit(parts=(one,), joints=own, checks=checks)
+                if found.passed:
+                    return found, tried
+                if best is None or found.utilisation < best.utilisation:
+                    best = found
+    fault = why or "No bolt of the catalogue goes through this joint."
+    return best or Refit(parts=(saved,), joints=tuple(joints), checks=(), fault=fault), tried
+
+
+def _proportioned(saved: FoldedU, made: JointMade, plate: float, wider: float) -> FoldedU:
+    """Its sizes for a bolt and a plate."""
+    assert made.bolt
+    pair = as_pair(saved)
+    one = of_pair(saved, pair.model_copy(update=proportioned(made.held.row, made.bolt, plate, pair)))
+    one = one.model_copy(update={
+        "base_width": Length(mm=round(one.base_width.mm * wider, 1)), "radius_mm": max(one.radius_mm, LEAST_RADIUS * plate),
+        "weld_leg_mm": max(saved.weld_leg_mm, min(plate, USUAL_LEG)),
+    })  # fmt: skip
+    return one if saved.height_fixed else _tall_enough(one, made.gap)
+
+
+def _choice(found: Refit, held: Sequence[HeldEnd], shelf: Catalogue) -> Choice:
+    one = found.parts[0]
+    assert isinstance(one, FoldedU)
+    made, stock = _made(found.joints, held, shelf), f"{one.plate.mm:g} mm plate"
+    return Choice(
+        parts=found.parts, joints=found.joints, tube=stock, grade=one.grade_name, joint=None, stock=(stock, one.grade_name),
+        mass=flat_of(one, made[0].gap).contour.area * one.plate.mm * len(made) * STEEL_DENSITY, worst=found.checks[0] if found.checks else None,
+    )  # fmt: skip
+
+
+def _own(fault: Misfit) -> Misfit:
+    """What is said of a pair of tabs, of a folded bracket."""
+    if fault.field == "base/kind":
+        return Misfit(
+            field="mount",
+            message="A folded bracket stands on a flat, and this is a round tube. Give it a flat mount, or make it a tab pair.",
+        )
+    if fault.field == "base/lean_deg":
+        return Misfit(
+            field="mount",
+            message="Its ears are square to its base, and here the bolt is not along the flat. Turn the bolt, give it another mount, or make it a tab pair.",
+        )
+    return fault
+
+
+def fitted_folded(saved: FoldedU, stand: Stand) -> FoldedU:
+    """Made to reach from the flat that it stands on to its joint, its pull's angle as the end has it.
+
+    Args:
+        saved: as it is.
+        stand: where.
+    """
+    return of_pair(saved, fitted_on(as_pair(saved), stand))
+
+
+def _tall_enough(one: FoldedU, gap: float) -> FoldedU:
+    """Raised as far as the bend asks, where its height is free."""
+    try:
+        flat_of(one, gap)
+    except (InputError, NotApplicable) as error:
+        if "height" in error.fields and error.limits and error.limits[0]:
+            return one.model_copy(update={"height": Length(mm=round(error.limits[0] + 0.5, 1))})
+    return one
+
+
+def folded_for(pair: TabPair, stand: Stand | None) -> FoldedU:
+    """A folded U where a pair of tabs was proposed: as thick, its bends as tight as its plate.
+
+    Args:
+        pair: proposed.
+        stand: where; None: not said.
+    """
+    one = FoldedU(
+        id=pair.id, name=pair.name.replace(", tabs", ", folded"), side=pair.side, plate=pair.plate, radius_mm=max(3.0, pair.plate.mm), hole=pair.hole,
+        head_radius=pair.head_radius, edge=pair.edge, base_width=pair.base_width, height=pair.height,
+    )  # fmt: skip
+    if stand is None:
+        return one
+    return fitted_folded(one, stand)
+
+
+def _told(saved: FoldedU) -> str:
+    side = " The right side’s is the same." if saved.side == "pair" else ""
+    return f"{saved.plate.mm:g} mm {saved.grade_name}: bend lines dashed, both bends up, this side is the inside.{side}"
+
+
+def _notes(saved: FoldedU, flat: sheet_u.FoldedU) -> list[str]:
+    notes = []
+    least = LEAST_RADIUS * saved.plate.mm
+    if saved.radius_mm < least - 1e-9:
+        notes.append(
+            f"bent at {saved.radius_mm:g} mm inside, tighter than the plate is thick ({least:g} mm): it may crack; bend it across the grain, or at {least:g} mm"
+        )
+    if saved.wall_mm is not None and saved.wall_mm < saved.plate.mm:
+        notes.append(f"what it is welded to is {saved.wall_mm:g} mm, thinner than the plate")
+    if flat.base < saved.plate.mm:
+        notes.append(f"only {flat.base:.1f} mm of its base lie flat between the bends: little to weld and to clamp by")
+    return notes
+
+
+def _card(
+    saved: FoldedU, flat: sheet_u.FoldedU, made: Sequence[JointMade], stands: Sequence[Stand | None], bent_to: float | None
+) -> Card:  # fmt: skip
+    low, _, high, _ = flat.contour.bounds
+    line = flat.base / 2 + flat.bend.allowance / 2
+    many = len(made) * saved.count
+    set_told = (
+        f"set each bend to {bent_to:.1f}° so that 90° is left"
+        if bent_to
+        else "it springs back further than can be set: try a test bend"
+    )
+    by = "the shop’s own test bend" if saved.ratio is not None else "elasticity, not tried"
+    lines = [
+        CardLine(text="wide, along the bends", mm=saved.base_width.mm),
+        CardLine(text="bend line to bend line", mm=2 * line, strong=True),
+        CardLine(text="hole to hole, flat", mm=2 * flat.hole_at),
+        CardLine(text="holes, drilled flat", mm=saved.hole.mm),
+        CardLine(text="bends, inside radius", mm=saved.radius_mm),
+        CardLine(text=f"{set_told} ({by})"),
+        CardLine(
+            text="welded all round: fillets along its two straight edges, the grooves under the bends filled flush",
+            mm=saved.weld_leg_mm,
+        ),
+        CardLine(text="order: one ear, turned end for end, the other; both up from the marked side"),
+        CardLine(text="between the ears, folded", mm=flat.gap, strong=True),
+        CardLine(text="base’s outer face to hole, folded", mm=saved.height.mm),
+        CardLine(text=f"bolt {made[0].bolt.label if made[0].bolt else ''}, grip", mm=made[0].gap + 2 * saved.plate.mm),
+    ]
+    for stand in stands:
+        lines += set_out(stand) if stand else []
+    return Card(
+        figures=(Figure(label=f"Cut {many}, long", mm=high - low, note=f"{saved.plate.mm:g} mm {saved.grade_name}"),),
+        lines=tuple(lines),
+    )
+
+
+def _flat(flat: sheet_u.FoldedU) -> Drawing:
+    """The flat alone at 1:1, its origin at the lower left of its bounds: what the DXF holds."""
+    left, low, right, high = flat.contour.bounds
+    sheet = Sheet(name="folded-flat", title="folded bracket", width=right - left, height=high - low)
+    frame = Frame(-left, -low, 1.0)
+    draw_contour(sheet, frame, flat.contour, "cut")
+    for bend in flat.contour.bends:
+        sheet.line(frame.at(*bend.line.start), frame.at(*bend.line.end), "bend")
+        sheet.text(frame.at(bend.line.x1 + 1.0, 0.0), f"up {bend.angle_deg:g}° R{bend.radius:g}", 3.5, angle_deg=90.0)
+    for hole in flat.contour.holes:
+        reach = hole.diameter / 2 + 3
+        sheet.line(frame.at(hole.x - reach, hole.y), frame.at(hole.x + reach, hole.y), "mark")
+        sheet.line(frame.at(hole.x, hole.y - reach), frame.at(hole.x, hole.y + reach), "mark")
+    return sheet.done()
+
+
+def _sheet(saved: FoldedU, made: FoldedMade, numbers: Numbers) -> Drawing:
+    """Folded, seen along its bends, above; its flat with the bend lines below."""
+    flat, t = made.flat, saved.plate.mm
+    sheet = Sheet(name="folded", title=saved.name, width=217.0, height=160.0, numbers=numbers)
+    left, low, right, high = flat.contour.bounds
+    tall = saved.height.mm + saved.edge.mm
+    scale = min(50.0 / tall, 80.0 / (flat.gap + 4 * t), 1.5)
+    sheet.text((6, 152), "Folded", 3.8, bold=True)
+    sheet.text(
+        (24, 152), f"{numbers.main(t)} {saved.grade_name}, cut {len(made.joints) * saved.count}", 2.9, tone="muted"
+    )
+    frame = Frame(62, 88, scale)
+    inner = [flat.folded(x, 0.0, 0.0) for x in _stations(flat, high_x=right)]
+    outer = [flat.folded(x, 0.0, t) for x in _stations(flat, high_x=right)]
+    ring = [frame.at(x, z) for x, _, z in inner] + [frame.at(x, z) for x, _, z in reversed(outer)]
+    sheet.area(ring, "steel", ref="field:plate")
+    sheet.line(frame.at(-flat.gap, 0), frame.at(flat.gap, 0), "thin", "muted")
+    at_hole = saved.height.mm
+    sheet.line(frame.at(-flat.gap / 2 - 2.5 * t, at_hole), frame.at(flat.gap / 2 + 2.5 * t, at_hole), "centre", "muted")
+    top = frame.at(0, tall)[1]
+    sheet.dimension(
+        (frame.at(-flat.gap / 2, 0)[0], top),
+        (frame.at(flat.gap / 2, 0)[0], top),
+        flat.gap,
+        offset=5.0,
+        ref="dim:gap",
+        note="between",
+        tone="blue",
+    )
+    x = frame.at(flat.gap / 2 + t, 0)[0]
+    sheet.dimension(
+        (x, frame.at(0, at_hole)[1]), (x, frame.at(0, 0)[1]), at_hole, offset=9.0, ref="dim:height", tone="blue"
+    )
+    sheet.leader(
+        frame.at(-flat.gap / 2 + saved.radius_mm * 0.3, t + saved.radius_mm * 0.3),
+        (14, 92),
+        f"R {numbers.main(saved.radius_mm)} inside",
+        "field:radius_mm",
+        "start",
+    )
+    bends = [
+        f"bend allowance {numbers.main(flat.bend.allowance)}, K {flat.bend.k:.3f} ({'test bend' if saved.k_factor is not None else 'DIN 6935'})",
+        f"set to {made.set_deg:.1f}° for 90°" if made.set_deg else "set angle not known: test bend",
+        "one ear, turned end for end, then the other",
+        f"welded all round: fillets {numbers.main(saved.weld_leg_mm)}, grooves under the bends flush",
+    ]
+    for i, told in enumerate(bends):
+        sheet.text((118, 142 - 5.2 * i), told, 2.9, tone="muted" if i else "ink")
+    flat_scale = min(180.0 / (right - left), 38.0 / (high - low), 1.5)
+    sheet.scale = flat_scale
+    sheet.text((6, 76), "Flat, from the side that becomes the inside", 3.8, bold=True)
+    f2 = Frame(106, 46, flat_scale)
+    draw_contour(sheet, f2, flat.contour, "visible", ref="field:plate")
+    for bend in flat.contour.bends:
+        sheet.line(
+            f2.at(bend.line.x1, bend.line.y1 - 4), f2.at(bend.line.x2, bend.line.y2 + 4), "hidden", "blue", "bend"
+        )
+    y = f2.at(0, low)[1]
+    line = flat.contour.bends[0].line.x1
+    sheet.dimension(
+        (f2.at(-line, 0)[0], y),
+        (f2.at(line, 0)[0], y),
+        2 * line,
+        offset=-6.0,
+        ref="bend",
+        note="bend to bend",
+        tone="blue",
+    )
+    sheet.dimension(
+        (f2.at(-flat.hole_at, 0)[0], y),
+        (f2.at(flat.hole_at, 0)[0], y),
+        2 * flat.hole_at,
+        offset=-14.0,
+        ref="dim:hole",
+        note="hole to hole",
+    )
+    sheet.dimension(
+        (f2.at(left, 0)[0], y), (f2.at(right, 0)[0], y), right - left, offset=-22.0, ref="length", note="long"
+    )
+    sheet.dimension(
+        (f2.at(right, low)[0], f2.at(0, low)[1]),
+        (f2.at(right, high)[0], f2.at(0, high)[1]),
+        high - low,
+        offset=-7.0,
+        ref="dim:base_width",
+        tone="blue",
+    )
+    return sheet.done()
+
+
+def _stations(flat: sheet_u.FoldedU, high_x: float) -> list[float]:
+    """Places along the flat, close together over the bends."""
+    a, b = flat.base / 2, flat.base / 2 + flat.bend.allowance
+    right = [0.0, a, *(a + (b - a) * i / 12 for i in range(1, 12)), b, high_x]
+    return [-x for x in reversed(right)] + right
+
+
+FOLDED_U = FoldedUKind()
