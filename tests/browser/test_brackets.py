@@ -1,0 +1,122 @@
+"""Brackets from the joint to the file that is cut from: mounts entered and taken over, all proposed by one press, holes changed, a folded one cut."""
+
+import io
+import re
+import zipfile
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tirante.documents.cutting_table import drive
+
+pytestmark = pytest.mark.xdist_group("browser")
+
+
+def saved(page: Page) -> None:
+    expect(page.get_by_test_id("save-state")).to_have_text("saved")
+
+
+def test_a_mount_is_entered_and_the_joint_beside_it_gets_its_bracket_by_one_press(page: Page, flat_job: str) -> None:
+    page.goto(f"{flat_job}/brackets")
+    expect(page.get_by_text("No mount is entered yet.")).to_be_visible()
+    page.get_by_role("button", name="Enter what brackets stand on").click()
+    page.get_by_role("button", name="Take over the things to clear").click()
+    expect(page.get_by_role("button", name=re.compile("sump"))).to_be_visible()
+    page.get_by_role("button", name="Add a round tube").click()
+    row = page.get_by_role("button", name=re.compile("^▸? ?mount "))
+    row.click()
+    for label, values in (("Its middle line, from", ("-1420", "362", "640")), ("to", ("-1420", "-362", "640"))):
+        for axis, value in zip("xyz", values, strict=True):
+            field = page.get_by_label(f"{label}, {axis}", exact=True)
+            field.fill(value)
+            field.press("Enter")
+    outside = page.get_by_label("Outside", exact=True)
+    outside.fill("3 in")
+    outside.press("Enter")
+    saved(page)
+    page.get_by_role("tab", name="Joints").click()
+    page.get_by_role("button", name="Propose all").click()
+    told = page.get_by_role("status", name="What is proposed")
+    expect(told).to_contain_text("Rear upper link, end A: on mount")
+    # what has none is named with the reason, not passed over
+    expect(told).to_contain_text("the rack holds it")
+    told.get_by_role("link", name="Rear upper link, end A").click()
+    expect(page.get_by_role("heading", name="Rear upper link, end A, tabs")).to_be_visible()
+    page.get_by_role("button", name="set out").click()
+    expect(page.locator("[data-drawing=place]")).to_contain_text("362.0")
+    # the tube under it changed: it says so, and fitting it cures it
+    page.goto(f"{flat_job}/brackets")
+    page.get_by_role("tab", name="Mounts").click()
+    row.click()
+    outside.fill("70")
+    outside.press("Enter")
+    saved(page)
+    page.get_by_role("tab", name="Joints").click()
+    page.get_by_role("link", name="Rear upper link, end A, tabs").click()
+    page.get_by_role("tab", name="What it is").click()
+    expect(page.get_by_role("alert").filter(has_text="Fit it to what it stands on").first).to_be_visible()
+    page.get_by_role("button", name="Fit it to what it stands on").click()
+    expect(page.get_by_role("alert").filter(has_text="Fit it to what it stands on")).to_have_count(0)
+
+
+def test_the_joint_goes_to_another_hole_and_back_by_undo(page: Page, job: str) -> None:
+    page.goto(f"{job}/brackets")
+    page.get_by_role("button", name="Rear", exact=True).click()
+    page.get_by_role("listitem").filter(has_text="Rear lower link, end A").get_by_role("link").click()
+    page.get_by_role("tab", name="Holes").click()
+    table = page.get_by_role("table", name="Hole by hole")
+    expect(table.get_by_role("columnheader", name="1 (here)")).to_be_visible()
+    squat = table.get_by_role("row").filter(has_text="anti-squat")
+    before = squat.inner_text()
+    page.get_by_label("Wished for").click()
+    page.get_by_role("option", name="anti-squat").click()
+    wish = page.get_by_label("of", exact=True)
+    wish.fill("150")
+    wish.press("Enter")
+    expect(page.get_by_text("Hole 2 comes nearest to it.")).to_be_visible()
+    page.get_by_role("button", name="Put the joint in hole 2").click()
+    expect(table.get_by_role("columnheader", name="2 (here)")).to_be_visible()
+    saved(page)
+    # both holes give what they gave: the car stands in the other one now
+    expect(squat).to_have_text(re.compile(r"anti-squat"))
+    assert squat.inner_text() == before
+    page.get_by_role("button", name="Undo", exact=True).click()
+    expect(table.get_by_role("columnheader", name="1 (here)")).to_be_visible()
+
+
+def test_a_folded_bracket_goes_from_its_joint_to_a_file_that_the_table_takes(page: Page, job: str) -> None:
+    page.goto(f"{job}/brackets")
+    page.get_by_role("button", name="Rear", exact=True).click()
+    page.get_by_role("listitem").filter(has_text="Panhard rod, end A").get_by_role("link").click()
+    drawing = page.locator("[data-drawing=folded]")
+    expect(drawing).to_contain_text("bend allowance")
+    page.get_by_role("tab", name="What it is").click()
+    radius = page.get_by_label("Bends, inside radius")
+    radius.fill("40")
+    radius.press("Enter")
+    expect(page.get_by_role("alert").filter(has_text="both bends take").first).to_be_visible()
+    radius.fill("4")
+    radius.press("Enter")
+    expect(drawing).to_contain_text("R 4.0 inside")
+    saved(page)
+    page.goto(f"{job}/pack")
+    with page.expect_download() as download:
+        page.get_by_role("button", name="Pack: PDF, DXF, SVG, CSV, JSON").click()
+    with zipfile.ZipFile(io.BytesIO(Path(download.value.path()).read_bytes())) as pack:
+        (name,) = [n for n in pack.namelist() if n.endswith(".dxf") and "folded" in n]
+        text = pack.read(name).decode()
+    assert "BEND" in text
+    cut = drive(text, thickness=3.0, kerf=0.3)
+    assert cut.pierces == 3
+
+
+def test_the_3d_view_shows_the_mounts_and_the_brackets_on_them(page: Page, job: str) -> None:
+    page.goto(f"{job}/brackets")
+    with page.expect_response(re.compile("/api/brackets/scene")) as answer:
+        page.get_by_role("button", name="3D", exact=True).click()
+    solids = answer.value.json()["scene"]["solids"]
+    tones = [one["tone"] for one in solids]
+    assert tones.count("bracket") >= 8
+    assert tones.count("member") >= 3
+    expect(page.locator("canvas").first).to_be_visible()
