@@ -250,21 +250,23 @@ def stands_true(pair: TabPair, stand: Stand, gap: float | None) -> tuple[Misfit,
 # --- told --------------------------------------------------------------------------------------------------------------------
 
 
-def round_line(stand: Stand) -> CardLine:
+def round_line(stand: Stand, name: str = "") -> CardLine:
     """Where it goes round its tube, from the top.
 
     Args:
         stand: on a round tube.
+        name: the tube in words; empty: by its name.
     """
+    of = name or stand.mount.name
     one = stand.standing
     assert one.round_deg is not None
     assert one.tube_od
     turn = abs(one.round_deg)
     if turn < 0.05:
-        return CardLine(text=f"on the top of {stand.mount.name}")
+        return CardLine(text=f"on the top of {of}")
     if turn > 179.95:
-        return CardLine(text=f"on the bottom of {stand.mount.name}")
-    return CardLine(text=f"round {stand.mount.name} from its top, {turn:.1f}° toward {_toward(stand)}; along its skin", mm=radians(turn) * one.tube_od / 2)  # fmt: skip
+        return CardLine(text=f"on the bottom of {of}")
+    return CardLine(text=f"round {of} from its top, {turn:.1f}° toward {_toward(stand)}; along its skin", mm=radians(turn) * one.tube_od / 2)  # fmt: skip
 
 
 def bolt_lines(stand: Stand) -> list[CardLine]:

@@ -43,8 +43,12 @@ export function HolesPanel({ partId }: { partId: string }) {
   if (found.error || !found.data) return <Problem error={found.error} />
   const { holes, best, told } = found.data
   const measures = holes.find((hole) => hole.figures.length > 0)?.figures ?? []
-  const shown = (value: number | null | undefined, unit: string) =>
-    value === null || value === undefined ? '–' : unit === 'mm' ? main(value) : value.toFixed(unit === '%' ? 0 : 2)
+  const shown = (value: number | null | undefined, unit: string) => {
+    if (value === null || value === undefined) return '–'
+    if (unit === 'mm') return main(value)
+    const text = Math.abs(value).toFixed(unit === '%' ? 0 : 2)
+    return value < 0 && /[1-9]/.test(text) ? `−${text}` : text
+  }
   return (
     <>
       <Typography variant="body2" sx={{ color: 'text.secondary', mb: 1 }}>

@@ -559,10 +559,10 @@ def _sheet(saved: FoldedU, made: FoldedMade, numbers: Numbers) -> Drawing:
     )
     sheet.leader(
         frame.at(-flat.gap / 2 + saved.radius_mm * 0.3, t + saved.radius_mm * 0.3),
-        (14, 92),
+        (40, 98),
         f"R {numbers.main(saved.radius_mm)} inside",
         "field:radius_mm",
-        "start",
+        "end",
     )
     bends = [
         f"bend allowance {numbers.main(flat.bend.allowance)}, K {flat.bend.k:.3f} ({'test bend' if saved.k_factor is not None else 'DIN 6935'})",

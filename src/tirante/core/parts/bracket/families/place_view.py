@@ -257,7 +257,7 @@ def _across(
         )
     lines: list[tuple[str, float | None]] = []
     if isinstance(shape, RoundMember) and one.round_deg is not None:
-        found = round_line(stand)
+        found = round_line(stand, "it")
         lines.append((found.text, found.mm))
     elif one.face:
         lines.append((f"on the {one.face} face; foot over the face’s middle by", _off_middle(stand)))

@@ -21,6 +21,7 @@ from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
 from tirante.core.parts.bracket.families.hole_pattern import holes_of, least_pitch
 from tirante.core.parts.bracket.families.tab_outline import Under
 from tirante.core.parts.joint import HeldEnd, JointMade
+from tirante.core.quantities import MINUS
 
 NOT_CHECKED = (
     "fatigue",
@@ -79,7 +80,7 @@ def slant_told(tab: TabPair, held: HeldEnd) -> str:
         return "the pull’s angle to the tab is not given: every one from along to across is looked at"
     low, high = slants(tab, held)
     guess = f", {UNKNOWN_SWING:g}° of it taken: nothing tells how far it turns" if held.swing_deg is None else ""
-    return f"pulled between {low:.0f}° and {high:.0f}° from the tab’s axis{guess}"
+    return f"pulled between {low:.0f}° and {high:.0f}° from the tab’s axis{guess}".replace("-", MINUS)
 
 
 def weld_leg(tab: TabPair) -> float:
