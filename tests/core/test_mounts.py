@@ -516,3 +516,26 @@ def test_what_has_no_hole_table_says_why(mounted: Design) -> None:
         put_in_hole(work(design), tab.id, 3)
     wrong, tab = with_holes(mounted, RowOfHoles(count=2, pitch_mm=46.0, angle_deg=-90.0), in_hole=5)
     assert any("hole 5" in one.message for one in part_of(tab, wrong).faults)
+
+
+def test_a_pair_on_a_mount_that_stands_on_one_side_alone_is_told_of_the_other(mounted: Design) -> None:
+    tab = next(part for part in mounted.of_kind(TabPair) if part.name == "Rear lower link, end A, tabs")
+    assert tab.side == "pair"
+    alone = tuple(
+        one.model_copy(update={"both_sides": False}) if one.name == "Rear rail" else one for one in mounted.mounts
+    )
+    (fault,) = part_of(tab, mounted.model_copy(update={"mounts": alone})).faults
+    assert fault.field == "mount"
+    assert "On the right Rear rail" in fault.message
+    # one tube that goes through from side to side holds both, and one of the left alone asks for no right
+    through = next(part for part in mounted.of_kind(TabPair) if part.name == "Rear lower link, end B, tabs")
+    assert part_of(through, mounted).complete
+    left = tab.model_copy(update={"side": "left"})
+    assert part_of(left, with_part(mounted.model_copy(update={"mounts": alone}), left)).complete
+    # a tube that leans across the car stands otherwise on the right
+    axle = next(one for one in mounted.mounts if one.name == "Axle tube")
+    leant = axle.model_copy(
+        update={"shape": axle.shape.model_copy(update={"a": (-2010.0, 660.0, 350.0), "b": (-2010.0, -660.0, 380.0)})}
+    )
+    tilted = mounted.model_copy(update={"mounts": tuple(leant if one.id == axle.id else one for one in mounted.mounts)})
+    assert any("stands otherwise" in one.message for one in part_of(through, tilted).faults)

@@ -29,7 +29,7 @@ class Topic:
 
 
 _MEMBERS, _BRACKETS, _ENDS, _FRAMES = "member_topics", "bracket_topics", "end_topics", "frame_topics"
-_NOTCHES, _SHEET = "notch_topics", "sheet_topics"
+_NOTCHES, _SHEET, _FAMILIES = "notch_topics", "sheet_topics", "family_topics"
 
 
 _MODULES = {
@@ -38,7 +38,7 @@ _MODULES = {
     "shank-bending": _MEMBERS, "bump-stop": _MEMBERS, "pin": _BRACKETS, "lug": _BRACKETS, "tab-bending": _BRACKETS, "saddle": _BRACKETS, "weld": _BRACKETS,
     "plate-arm": _BRACKETS, "plate-link": _BRACKETS, "boss-weld": _BRACKETS, "root-bolts": _BRACKETS, "hub-flange": _BRACKETS, "strike-pad": _BRACKETS, "torsion-bar": _FRAMES, "stress-life": _FRAMES,
     "cycle": _ENDS, "freedom": _ENDS, "loads": _ENDS, "turns": _ENDS, "arm": _FRAMES, "boxed-link": _FRAMES, "splice": _FRAMES, "clevis-pin": _FRAMES, "life": _FRAMES,
-    "fatigue": _FRAMES, "size": _FRAMES, "notch": _NOTCHES, "bend": _SHEET, "joggle": _SHEET, "springback": _SHEET,
+    "fatigue": _FRAMES, "size": _FRAMES, "notch": _NOTCHES, "bend": _SHEET, "joggle": _SHEET, "springback": _SHEET, "bracket": _FAMILIES,
 }  # fmt: skip
 
 

@@ -22,7 +22,7 @@ from tirante.core.job.results import PlaceOut
 from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, fitted_to, proposed
 from tirante.core.parts.joint import HeldEnd
-from tirante.core.parts.stands import MIRROR, At, Stand, fitted_on, stand_on
+from tirante.core.parts.stands import MIRROR, At, Stand, fitted_on, right_side_lacks, stand_on
 
 REACH_MOST = (
     250.0  # mm: what stands further off its member’s middle asks for another member; common practice, no source
@@ -150,7 +150,10 @@ def _on_member(
             if error.code != "other_body":
                 why.append((off, error.message))
             continue
-        if off <= REACH_MOST:
+        lacks = right_side_lacks(stand, 0.0, 0.0) if place.side == "pair" else ""
+        if lacks:
+            why.append((off, lacks))
+        elif off <= REACH_MOST:
             near.append(stand)
         else:
             why.append((off, f"{mount.name}, the nearest, stands {off:.0f} mm away"))

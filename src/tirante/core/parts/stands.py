@@ -247,6 +247,37 @@ def stands_true(pair: TabPair, stand: Stand, gap: float | None) -> tuple[Misfit,
     return tuple(out)
 
 
+def right_side_lacks(stand: Stand, half: float, outer: float) -> str:
+    """Why what stands on the left does not stand on the right as its mirror image; empty where it does.
+
+    Args:
+        stand: of the left one.
+        half: of a foot's width [mm].
+        outer: from the pair's middle to a plate's outer face [mm].
+    """
+    at, one, name = stand.at, stand.standing, stand.mount.name
+    assert at.bolt is not None
+    if abs(float(at.at[1])) < CUT_TRUE:
+        return ""
+    try:
+        other = stand_on(stand.mount, replace(at, at=at.at * MIRROR, bolt=signed(at.bolt * MIRROR)))
+    except NotApplicable as error:
+        return f"On the right {name} does not hold it: {error.message}"
+    two = other.standing
+    if two.overhang(half, outer) > CUT_TRUE:
+        return f"On the right {name} does not reach it. Say that the mount stands on both sides, or give the right one a bracket of its own."
+    same = (
+        abs(one.height - two.height) < CUT_TRUE
+        and abs(one.angle_deg - two.angle_deg) < TRUE_DEG
+        and abs(abs(one.lean_deg) - abs(two.lean_deg)) < TRUE_DEG
+    )
+    return (
+        ""
+        if same
+        else f"On the right {name} stands otherwise under it than on the left: a mirrored pair does not fit both. Give the right one a bracket of its own."
+    )
+
+
 # --- told --------------------------------------------------------------------------------------------------------------------
 
 

@@ -40,7 +40,7 @@ from tirante.core.parts.feet import fitted, leans, pull_of, stands_right
 from tirante.core.parts.joint import HeldEnd, JointMade, hardware_of, misfits
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, Refit, Sized, ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
-from tirante.core.parts.stands import Stand, fitted_on, leans_out, plate_names, stands_true
+from tirante.core.parts.stands import Stand, fitted_on, leans_out, plate_names, right_side_lacks, stands_true
 from tirante.core.units import STEEL_DENSITY
 
 HOLE_OVER_BOLT = 0.4  # mm; common practice, no source
@@ -285,6 +285,10 @@ class TabPairKind(Kind[TabPair]):
             on.append(member if isinstance(member, Stand) else None)
             if isinstance(member, Stand):
                 faults += stands_true(saved, member, one.gap)
+                outer = one.gap / 2 + saved.plate.mm
+                lacks = right_side_lacks(member, saved.base_width.mm / 2, outer) if saved.side == "pair" else ""
+                if lacks:
+                    faults.append(Misfit(field="mount", message=lacks))
         if len({(one.held.row.bore_mm, one.held.row.ball_width_mm) for one in made}) > 1:
             message = "The ends that it holds have different balls, so one pattern cannot hold them all. Give one of them a bracket of its own."
             faults.append(Misfit(field="joints", message=message))

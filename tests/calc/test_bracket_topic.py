@@ -1,0 +1,107 @@
+"""A whole bracket from the command line, against figures worked by hand from the sources named."""
+
+import copy
+from math import asin, hypot, pi, sqrt
+
+import pytest
+
+from tirante.calc import TOPICS, calculate
+from tirante.core.errors import InputError
+
+PAIR = {
+    "parameters": {
+        "plate_mm": 5, "hole_mm": 12.2, "head_radius_mm": 20, "edge_mm": 22, "base_width_mm": 40, "height_mm": 45,
+        "yield_mpa": 260, "uts_mpa": 400, "load_angle_deg": 0,
+    },
+    "holds": {"bore_mm": 12, "ball_width_mm": 16, "housing_width_mm": 12, "head_diameter_mm": 30},
+    "bolt": {"designation": "M12x1.75", "diameter_mm": 12, "strength_class": "8.8"},
+    "swing_deg": 0,
+    "cases": [{"name": "pull", "axial_n": 8000}, {"name": "least", "axial_n": -2000}],
+}  # fmt: skip
+FOLDED = {
+    **PAIR, "family": "folded_u",
+    "parameters": {
+        "plate_mm": 4, "hole_mm": 12.2, "head_radius_mm": 20, "edge_mm": 22, "base_width_mm": 50, "height_mm": 45, "radius_mm": 6, "k_factor": 0.4,
+    },
+    "holds": {"bore_mm": 12, "ball_width_mm": 40, "housing_width_mm": 36, "head_diameter_mm": 30},
+}  # fmt: skip
+
+
+def test_both_plates_carry_the_worst_case_which_is_named() -> None:
+    """AISC 360-16 D5.1, D2 and J7, from memory: nominal, all plates together."""
+    checks = {one["key"]: one for one in calculate("bracket", PAIR)["checks"]}
+    assert {one["case"] for one in checks.values()} <= {"pull", None}
+    width = min(2 * 5 + 16, 20 - 12.2 / 2)  # D5.1: effective each side
+    assert checks["tab_tension"]["capacity"] == pytest.approx(2 * 2 * 5 * width * 400)
+    assert checks["tab_bearing"]["capacity"] == pytest.approx(1.8 * 260 * 12 * 2 * 5)
+    assert checks["tab_tearout"]["capacity"] == pytest.approx(0.6 * 400 * 2 * 2 * 5 * (22 - 12.2 / 2 + 12 / 2))
+    assert checks["tab_yield"]["capacity"] == pytest.approx(2 * 5 * 40 * 260)
+    for key in ("tab_tension", "tab_bearing", "tab_tearout"):
+        assert checks[key]["utilisation"] == pytest.approx(checks[key]["factor"] * 8000 / checks[key]["capacity"])
+
+
+def test_a_load_along_the_bolt_bends_each_plate_over_its_thin_way() -> None:
+    """Shigley ch. 3, from memory, at AISC's 1.67: N/A, four times as much where the weld is outside alone; 6 V h/(w t^2)."""
+    feet = []
+    for side in (0, 500, -500):
+        given = {**PAIR, "cases": [{"name": "pull", "axial_n": 8000, "side_n": side}]}
+        feet.append(next(one["demand"] for one in calculate("bracket", given)["checks"] if one["key"] == "tab_foot"))
+    assert feet[0] == pytest.approx(1.67 * 4 * 4000 / (5 * 40))
+    assert feet[1] == feet[2]
+    assert feet[1] - feet[0] == pytest.approx(1.67 * 6 * 250 * 45 / (40 * 5**2))
+
+
+def test_a_flat_has_the_area_of_its_triangle_tangents_and_arc_less_its_hole() -> None:
+    """Square foot of 40, round head of 20 at 45: two plates alike, each a rectangle with a half disc."""
+    straight = copy.deepcopy(PAIR)
+    straight["parameters"]["edge_mm"] = 20
+    flat = calculate("bracket", straight)["flats"][0]
+    assert flat["count"] == 2
+    assert flat["area_mm2"] == pytest.approx(40 * 45 + pi * 20**2 / 2 - pi * 12.2**2 / 4)
+    assert flat["holes"] == [{"x": pytest.approx(0), "y": pytest.approx(45), "diameter_mm": 12.2}]
+    assert [edge["r"] for edge in flat["edges"] if "r" in edge]
+
+
+def test_a_folded_one_is_as_long_flat_as_its_legs_less_what_two_bends_take() -> None:
+    """Deduction of a right angle with k: 2 (r + t) - pi/2 (r + k t) (textbooks of sheet metal, derived)."""
+    out = calculate("bracket", FOLDED)
+    flat = out["flats"][0]
+    assert (flat["count"], len(flat["bends"]), out["gap_mm"]) == (1, 2, pytest.approx(40))
+    first, second = flat["holes"]
+    apart = hypot(first["x"] - second["x"], first["y"] - second["y"])
+    # outside: the base is the gap and both plates, each ear the height to its hole's centre from what it stands on
+    assert apart == pytest.approx(2 * 45 + 40 + 2 * 4 - 2 * (2 * (6 + 4) - pi / 2 * (6 + 0.4 * 4)))
+
+
+def test_a_foot_across_a_round_tube_is_cut_to_the_tube() -> None:
+    """Below the tube's crown a plate of width w has the area between the crown's tangent and the circle, by integration."""
+    tube = copy.deepcopy(PAIR)
+    tube["parameters"] |= {"edge_mm": 20, "base": {"kind": "saddle", "tube_od_mm": 60, "angle_deg": 90}}
+    flat = calculate("bracket", tube)["flats"][0]
+    under = 2 * (20 * 30 - (20 * sqrt(30**2 - 20**2) + 30**2 * asin(20 / 30)) / 2)
+    assert flat["area_mm2"] == pytest.approx(40 * 45 + pi * 20**2 / 2 - pi * 12.2**2 / 4 + under, rel=1e-4)
+
+
+@pytest.mark.parametrize(
+    ("change", "field", "says"),
+    [
+        ({"parameters": {**PAIR["parameters"], "hoel_mm": 3}}, "parameters.hoel_mm", "hole_mm"),
+        ({"parameters": {**PAIR["parameters"], "plate_mm": -5}}, "parameters.plate.mm", "greater than 0"),
+        ({"parameters": {**PAIR["parameters"], "name": "x"}}, "parameters.name", "not a size"),
+        ({"parameters": {**PAIR["parameters"], "hole_mm": 11}}, "hole", "12"),
+        ({"bolt": {**PAIR["bolt"], "designation": "M12x9"}}, "bolt", "M12x9"),
+    ],
+)
+def test_what_is_wrong_is_named_with_its_cure(change: dict[str, object], field: str, says: str) -> None:
+    with pytest.raises(InputError) as caught:
+        calculate("bracket", {**PAIR, **change})
+    assert field in caught.value.fields[0]
+    assert says in str(caught.value)
+
+
+def test_its_example_is_the_pair_the_page_would_check() -> None:
+    out = calculate("bracket", TOPICS["bracket"].example)
+    assert out["checks"][0]["utilisation"] == max(
+        one["utilisation"] for one in out["checks"] if one["utilisation"] is not None
+    )
+    assert out["passed"] is all(one["passed"] for one in out["checks"])
