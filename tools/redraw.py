@@ -1,19 +1,22 @@
 """How long an edit takes to the redrawn three views, in the browser: a typed coordinate, Enter to painted.
 
 Run it against a demo that runs: `python tools/redraw.py http://127.0.0.1:8720 [job ...]`. Prints median and 95th percentile of
-each end of each demo job. Never a test: the machine decides.
+each end of each demo job, and of the height of each job's first brackets. Never a test: the machine decides.
 """
 
 from __future__ import annotations
 
+import re
 import sys
 
 from playwright.sync_api import Page, sync_playwright
 
 EDITS = 40
-WATCH = """() => {
+BRACKETS = ("tab_pair", "folded_u")
+HEIGHT = re.compile("^(Foot|Base’s outer face) to hole$")
+WATCH = """(of) => {
   window.took = []
-  const sheet = () => document.querySelector('[data-drawing=end]')
+  const sheet = () => document.querySelector(of)
   let at = null
   addEventListener('input', () => { at = performance.now() }, true)
   addEventListener('keydown', (event) => { if (event.key === 'Enter') at = performance.now() }, true)
@@ -36,7 +39,7 @@ def measure(page: Page, edits: int = EDITS, *, pasted: bool = False) -> list[flo
     page.locator("[data-drawing=end]").wait_for()
     fields = page.locator("[data-point] input")
     fields.nth(2).wait_for()
-    page.evaluate(WATCH)
+    page.evaluate(WATCH, "[data-drawing=end]")
     count = min(6, fields.count() // 3)
     before = {i: fields.nth(3 * i + 2).input_value() for i in range(count)}
     for i in range(edits):
@@ -62,8 +65,35 @@ def measure(page: Page, edits: int = EDITS, *, pasted: bool = False) -> list[flo
     return sorted(found[2:edits])  # the first edits find a cold page
 
 
+def measure_bracket(page: Page, edits: int = EDITS) -> list[float]:
+    """Milliseconds of each of so many heights given to the bracket on screen, Enter to its drawing painted anew."""
+    page.locator("[data-drawing]").first.wait_for()
+    page.get_by_role("tab", name="What it is").click()
+    field = page.get_by_role("textbox", name=HEIGHT)
+    field.wait_for()
+    before = field.input_value()
+    number = float(before.split()[0])
+    page.evaluate(WATCH, "[data-drawing]")
+    for i in range(edits):
+        field.fill(f"{number + 1 + 0.1 * i:.2f}")
+        page.keyboard.press("Enter")
+        page.wait_for_function(f"window.took.length >= {i + 1}", timeout=10_000)
+        page.wait_for_timeout(800)
+    field.fill(before)
+    page.keyboard.press("Enter")
+    page.wait_for_timeout(1500)
+    found: list[float] = page.evaluate("window.took")
+    return sorted(found[2:edits])
+
+
+def told(what: str, took: list[float]) -> None:
+    """A line of the table."""
+    middle, late = took[len(took) // 2], took[int(0.95 * (len(took) - 1))]
+    print(f"{what:44} median {middle:5.0f} ms   95th percentile {late:5.0f} ms", flush=True)
+
+
 def main() -> None:
-    """Measure every end of every job."""
+    """Measure every end of every job, and one bracket of each family in it."""
     address, wanted = sys.argv[1].rstrip("/"), sys.argv[2:]
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox"])
@@ -88,14 +118,16 @@ def main() -> None:
                     page.wait_for_timeout(800)
                 for pasted in (False, True):
                     took = measure(page, pasted=pasted)
-                    middle, late = took[len(took) // 2], took[int(0.95 * (len(took) - 1))]
-                    print(
-                        f"{job['name']:10} {name:10} {'pasted' if pasted else 'typed':6} median {middle:5.0f} ms   "
-                        f"95th percentile {late:5.0f} ms",
-                        flush=True,
-                    )
+                    told(f"{job['name']:10} {name:10} {'pasted' if pasted else 'typed'}", took)
                 page.reload()
                 page.locator("[data-drawing=end]").wait_for()
+            shown = {}
+            for part in page.request.get(f"{address}/api/jobs/{job['id']}").json()["design"]["parts"]:
+                if part["kind"] in BRACKETS:
+                    shown.setdefault(part["kind"], part)
+            for part in shown.values():
+                page.goto(f"{address}/jobs/{job['id']}/brackets/{part['id']}")
+                told(f"{job['name']:10} {part['name']}", measure_bracket(page))
         browser.close()
 
 

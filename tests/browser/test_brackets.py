@@ -101,6 +101,11 @@ def test_a_folded_bracket_goes_from_its_joint_to_a_file_that_the_table_takes(pag
     expect(drawing).to_contain_text("R 4.0 inside")
     saved(page)
     page.goto(f"{job}/pack")
+    page.get_by_role("button", name="Try every plate").click()
+    told = page.get_by_role("status", name="What the table says")
+    row = told.get_by_role("row").filter(has_text="Panhard rod, end A, folded")
+    expect(row).to_contain_text("folded-flat.dxf")
+    expect(told).to_contain_text("Not tried: Front lower arm, gusset")
     with page.expect_download() as download:
         page.get_by_role("button", name="Pack: PDF, DXF, SVG, CSV, JSON").click()
     with zipfile.ZipFile(io.BytesIO(Path(download.value.path()).read_bytes())) as pack:
@@ -109,6 +114,7 @@ def test_a_folded_bracket_goes_from_its_joint_to_a_file_that_the_table_takes(pag
     assert "BEND" in text
     cut = drive(text, thickness=3.0, kerf=0.3)
     assert cut.pierces == 3
+    expect(row.get_by_role("cell").nth(2)).to_have_text(f"{cut.cut_mm:.1f} mm")
 
 
 def test_the_3d_view_shows_the_mounts_and_the_brackets_on_them(page: Page, job: str) -> None:

@@ -14,6 +14,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from tirante import ENGINE_VERSION
 from tirante.api.context import now, services, worked
+from tirante.api.designs import DesignIn
 from tirante.api.jobs import find_revision, stamp_of
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
@@ -22,6 +23,7 @@ from tirante.core.document.design import Design
 from tirante.core.document.fields import Id
 from tirante.core.job.memory import Memory
 from tirante.core.job.worked import Worked
+from tirante.documents.on_table import on_table
 from tirante.documents.pack import cut_list_csv, file_name, make_pack
 from tirante.documents.pdf import Stamp
 from tirante.documents.sheets import pack_pdf
@@ -126,6 +128,64 @@ def made(
         return name, _from_pack(kept.pack, ".pdf") if what == "pack.pdf" else kept.pack
     job = Worked(design, the_shelf(), memory)
     return name, pack_pdf(job, stamp) if what == "pack.pdf" else make_pack(job, stamp, step)
+
+
+class TableIn(DesignIn):
+    """A design whose plates are to be tried."""
+
+    kerf_mm: Annotated[float, Field(gt=0, le=10, allow_inf_nan=False)] = 1.2
+
+
+class TriedOut(BaseModel):
+    """A plate that was put on the table; without figures where it was refused."""
+
+    part_id: str
+    part: str
+    piece: str
+    file: str
+    material: str
+    thickness_mm: float
+    count: int
+    faults: list[str]
+    cut_mm: float | None
+    pierces: int | None
+    seconds: float | None
+
+
+class NoFileOut(BaseModel):
+    """A part or plate that has no file to be cut by."""
+
+    part_id: str
+    name: str
+    why: str
+
+
+class TableOut(BaseModel):
+    """Every plate of a job, tried on the simulated cutting table."""
+
+    plates: list[TriedOut]
+    left_out: list[NoFileOut]
+    seconds: float = Field(description="for all that are driven, every count of each; of an invented table")
+
+
+@operation(blueprint, "POST", "/api/cutting-table", body=TableIn, answer=TableOut)
+def try_on_table(data: TableIn) -> TableOut:
+    """The files of the pack's plates on the simulated cutting table."""
+    job = worked(data.design)
+    with services().gate_of(job).enter():
+        found = on_table(job, data.kerf_mm)
+    plates = [
+        TriedOut(
+            part_id=one.part_id, part=one.part, piece=one.piece, file=one.file, material=one.material, thickness_mm=one.thickness, count=one.count,
+            faults=list(one.faults), cut_mm=one.driven.cut_mm if one.driven else None, pierces=one.driven.pierces if one.driven else None,
+            seconds=one.driven.seconds if one.driven else None,
+        )
+        for one in found.plates
+    ]  # fmt: skip
+    return TableOut(
+        plates=plates, left_out=[NoFileOut(part_id=one.part_id, name=one.name, why=one.why) for one in found.left_out],
+        seconds=sum(one.count * one.seconds for one in plates if one.seconds is not None),
+    )  # fmt: skip
 
 
 @operation(blueprint, "GET", "/api/tasks/<task_id>/file", media="application/octet-stream")

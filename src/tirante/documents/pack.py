@@ -19,6 +19,7 @@ from tirante.core.job.evaluate import not_made_out
 from tirante.core.job.worked import Worked
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.numbers import numbers_of
+from tirante.core.parts.part import Part, View
 from tirante.core.parts.registry import kind_of
 from tirante.core.units import INCH
 from tirante.documents.dxf import to_dxf
@@ -30,6 +31,11 @@ from tirante.documents.svg import to_svg
 def file_name(text: str) -> str:
     """A name safe on every file system."""
     return re.sub(r"[^A-Za-z0-9]+", "-", text).strip("-").lower()[:60] or "part"
+
+
+def drawing_name(number: int, part: Part, view: View) -> str:
+    """Of the file of a view in the pack, without its ending; `number` is the part's, from 1."""
+    return f"{number:02d}-{file_name(part.name)}-{view.name}"
 
 
 def cut_list_csv(job: Worked) -> str:
@@ -86,12 +92,12 @@ def make_pack(job: Worked, stamp: Stamp, step: Callable[[int, int], bool] | None
         tell(number)
         if not part.complete:
             continue
-        name = f"{number:02d}-{file_name(part.name)}"
         for view in part.views:
+            name = drawing_name(number, part, view)
             drawing = kind_of(part.saved).draw(part, ViewAsked(name=view.name), numbers)
-            files[f"{name}-{view.name}.svg"] = to_svg(drawing)
+            files[f"{name}.svg"] = to_svg(drawing)
             if view.cut:
-                files[f"{name}-{view.name}.dxf"] = to_dxf(drawing)
+                files[f"{name}.dxf"] = to_dxf(drawing)
     stream = io.BytesIO()
     with zipfile.ZipFile(stream, "w", zipfile.ZIP_DEFLATED) as archive:
         for name, content in sorted(files.items()):

@@ -225,6 +225,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cutting-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The files of the pack's plates on the simulated cutting table. */
+        post: operations["try_on_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/draw": {
         parameters: {
             query?: never;
@@ -6341,6 +6358,18 @@ export interface components {
             side: "left" | "right" | "pair" | "centre";
         };
         /**
+         * NoFileOut
+         * @description A part or plate that has no file to be cut by.
+         */
+        NoFileOut: {
+            /** Name */
+            name: string;
+            /** Part Id */
+            part_id: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * NotMadeOut
          * @description Something that moves at an end and is no part of the job.
          */
@@ -9175,64 +9204,19 @@ export interface components {
             yield_mpa: number;
         };
         /**
-         * TableIn
-         * @description Along what the table runs; the other two stay where they are.
+         * TableOut
+         * @description Every plate of a job, tried on the simulated cutting table.
          */
-        TableIn: {
+        TableOut: {
+            /** Left Out */
+            left_out: components["schemas"]["NoFileOut"][];
+            /** Plates */
+            plates: components["schemas"]["TriedOut"][];
             /**
-             * Along
-             * @default travel
-             * @enum {string}
+             * Seconds
+             * @description for all that are driven, every count of each; of an invented table
              */
-            along: "travel" | "roll" | "steer";
-            /**
-             * Bends
-             * @description by link, null: straight. Left out: by the design's own parts
-             * @default null
-             */
-            bends: {
-                [key: string]: components["schemas"]["LinkBend"] | null;
-            } | null;
-            design: components["schemas"]["Design"];
-            /**
-             * End Id
-             * @description UUID
-             */
-            end_id: string;
-            /**
-             * Limits
-             * @description by link and end of it, °; null for a joint: not watched. Left out: by the design's own parts
-             * @default null
-             */
-            limits: {
-                [key: string]: {
-                    [key: string]: number | null;
-                };
-            } | null;
-            /**
-             * Roll Deg
-             * @default 0
-             */
-            roll_deg: number;
-            /**
-             * Shapes
-             * @description what its members look like. Left out: by the design's own parts
-             * @default null
-             */
-            shapes: {
-                [key: string]: components["schemas"]["Shape"];
-            } | null;
-            /**
-             * Steer
-             * @description mm of the rack, or deg of the steering arm
-             * @default 0
-             */
-            steer: number;
-            /**
-             * Travel Mm
-             * @default 0
-             */
-            travel_mm: number;
+            seconds: number;
         };
         /**
          * TaskOut
@@ -9498,6 +9482,34 @@ export interface components {
              * @default 30
              */
             steer_mm: number;
+        };
+        /**
+         * TriedOut
+         * @description A plate that was put on the table; without figures where it was refused.
+         */
+        TriedOut: {
+            /** Count */
+            count: number;
+            /** Cut Mm */
+            cut_mm: number | null;
+            /** Faults */
+            faults: string[];
+            /** File */
+            file: string;
+            /** Material */
+            material: string;
+            /** Part */
+            part: string;
+            /** Part Id */
+            part_id: string;
+            /** Piece */
+            piece: string;
+            /** Pierces */
+            pierces: number | null;
+            /** Seconds */
+            seconds: number | null;
+            /** Thickness Mm */
+            thickness_mm: number;
         };
         /**
          * Tube
@@ -9978,6 +9990,78 @@ export interface components {
             /** Steer */
             steer: number;
             /** Travel Mm */
+            travel_mm: number;
+        };
+        /**
+         * TableIn
+         * @description A design whose plates are to be tried.
+         */
+        tirante__api__packs__TableIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * Kerf Mm
+             * @default 1.2
+             */
+            kerf_mm: number;
+        };
+        /**
+         * TableIn
+         * @description Along what the table runs; the other two stay where they are.
+         */
+        tirante__api__studies__TableIn: {
+            /**
+             * Along
+             * @default travel
+             * @enum {string}
+             */
+            along: "travel" | "roll" | "steer";
+            /**
+             * Bends
+             * @description by link, null: straight. Left out: by the design's own parts
+             * @default null
+             */
+            bends: {
+                [key: string]: components["schemas"]["LinkBend"] | null;
+            } | null;
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Limits
+             * @description by link and end of it, °; null for a joint: not watched. Left out: by the design's own parts
+             * @default null
+             */
+            limits: {
+                [key: string]: {
+                    [key: string]: number | null;
+                };
+            } | null;
+            /**
+             * Roll Deg
+             * @default 0
+             */
+            roll_deg: number;
+            /**
+             * Shapes
+             * @description what its members look like. Left out: by the design's own parts
+             * @default null
+             */
+            shapes: {
+                [key: string]: components["schemas"]["Shape"];
+            } | null;
+            /**
+             * Steer
+             * @description mm of the rack, or deg of the steering arm
+             * @default 0
+             */
+            steer: number;
+            /**
+             * Travel Mm
+             * @default 0
+             */
             travel_mm: number;
         };
         /**
@@ -10699,6 +10783,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PatchOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_on_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["tirante__api__packs__TableIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */
@@ -12643,7 +12760,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TableIn"];
+                "application/json": components["schemas"]["tirante__api__studies__TableIn"];
             };
         };
         responses: {

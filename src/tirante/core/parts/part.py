@@ -164,11 +164,12 @@ Piece = TubePiece | ShortenPiece | PlatePiece | TurnedPiece | BoughtPiece | Tool
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class View:
-    """A drawing that a part has: by name, with its title; `cut` where it is a flat pattern at 1:1."""
+    """A drawing that a part has: by name, with its title; `cut` where it is a flat pattern at 1:1, of the plate of that name where not of paper."""
 
     name: str
     title: str
     cut: bool = False
+    plate: str | None = None  # the name of the `PlatePiece` that is cut by it
     told: str = ""  # what is printed above a 1:1 template; empty: what its plate is
 
 

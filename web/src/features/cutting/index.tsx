@@ -8,6 +8,8 @@ import { TaskBar, useTask } from '../../app/tasks'
 import { Told, useUnits } from '../../quantity'
 import { Busy, Empty, LongBody, Problem, Section, SheetHead, StationLayout } from '../../ui'
 import { ChangesList, IssueDialog, useChanges } from '../history'
+import { cell } from './cell'
+import { PlateTable } from './PlateTable'
 
 /** Station 8: what to saw and buy, and the pack to print and cut from. */
 export function PackStation() {
@@ -44,6 +46,7 @@ export function PackStation() {
             <Changed />
             {list && list.pieces.length > 0 && <Saw scroll={scroll} />}
             {list && list.items.length > 0 && <Items />}
+            {list && list.items.length > 0 && <PlateTable />}
             <NotMade />
           </Box>
         </>
@@ -51,13 +54,6 @@ export function PackStation() {
       panel={<PackPanel />}
     />
   )
-}
-
-const cell = {
-  '& th': { textAlign: 'left', fontWeight: 600, fontSize: 12.5, color: 'text.secondary', pb: 0.5 },
-  '& td': { py: 0.6, pr: 2, borderTop: 1, borderColor: 'divider', fontSize: 14 },
-  width: '100%',
-  borderCollapse: 'collapse',
 }
 
 function Saw({ scroll }: { scroll: HTMLElement | null }) {

@@ -117,7 +117,7 @@ class CarrierPlateKind(Kind[CarrierPlate]):
         common["not_checked"] = (*beyond, *NOT_CHECKED)
         return Part(
             **common, pieces=_pieces(saved, made.shape), checks=weakest_first([*checks, *lasts]), mass=_mass(saved, made.shape),
-            views=(View(name="drawing", title="the plate, dimensioned"), View(name="flat", title="plate, 1:1", cut=True)),
+            views=(View(name="drawing", title="the plate, dimensioned"), View(name="flat", title="plate, 1:1", cut=True, plate="plate")),
             card=_card(saved, made.shape), welding=WELDING if saved.fastened == "weld" else (WELDING[0], BOLTING), notes=NOTES, own=made,
         )  # fmt: skip
 

@@ -107,7 +107,7 @@ class PlateLinkKind(Kind[PlateLink]):
         return Part(
             **common, pieces=(piece,), checks=weakest_first([*plate_link_checks(saved, cases, around.settings), *lasts]),
             mass=outline.area * saved.plate_mm * saved.plates * STEEL_DENSITY,
-            views=(View(name="drawing", title="flat"), View(name="flat", title="plate, 1:1", cut=True)),
+            views=(View(name="drawing", title="flat"), View(name="flat", title="plate, 1:1", cut=True, plate="")),
             card=Card(
                 figures=(Figure(label="hole to hole", mm=saved.between.mm),),
                 lines=(

@@ -137,7 +137,7 @@ class RockerKind(Kind[Rocker]):
         common["not_carried"] += (*seen.left_out, *days)
         return Part(
             **common, pieces=_pieces(saved, shape), checks=weakest_first([*checks, *lasts]), mass=_mass(saved, shape),
-            views=(View(name="drawing", title="its plate, and through its pivot"), View(name="flat", title="plate, 1:1", cut=True)),
+            views=(View(name="drawing", title="its plate, and through its pivot"), View(name="flat", title="plate, 1:1", cut=True, plate="rocker plate")),
             card=_card(saved, shape), welding=tuple(WELDING), notes=tuple(_notes(saved, shape)), own=RockerMade(shape=shape, seen=seen),
         )  # fmt: skip
 

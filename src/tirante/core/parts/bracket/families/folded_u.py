@@ -247,7 +247,7 @@ class FoldedUKind(Kind[FoldedU]):
         return Part(
             **common, pieces=(plate,), beside=tuple(beside), checks=weakest_first(weaker_of_each(checks)),
             mass=flat.contour.area * saved.plate.mm * len(made) * STEEL_DENSITY,
-            views=(View(name="folded", title="folded, and flat"), *places, View(name="folded-flat", title="1:1 template", cut=True, told=_told(saved))),
+            views=(View(name="folded", title="folded, and flat"), *places, View(name="folded-flat", title="1:1 template", cut=True, plate="", told=_told(saved))),
             card=_card(saved, flat, made, stands, bent_to), notes=tuple(_notes(saved, flat)),
             own=FoldedMade(flat=flat, joints=tuple(made), stands=tuple(stands), set_deg=bent_to),
         )  # fmt: skip

@@ -335,8 +335,8 @@ class StrikePadKind(Kind[StrikePad]):
         mass = sum(p.outline.area * p.thickness * p.count for p in pieces if p.outline) * STEEL_DENSITY
         return Part(
             **common, pieces=tuple(pieces), checks=weakest_first(checks), mass=mass, own_mirror=twins,
-            views=(View(name="drawing", title="pad and webs"), View(name="pad", title="pad, 1:1", cut=True), View(name="web-1", title="web, 1:1", cut=True),
-                   *(() if twins else (View(name="web-2", title="other web, 1:1", cut=True),))),
+            views=(View(name="drawing", title="pad and webs"), View(name="pad", title="pad, 1:1", cut=True, plate="pad"), View(name="web-1", title="web, 1:1", cut=True, plate="web" if twins else "inner web"),
+                   *(() if twins else (View(name="web-2", title="other web, 1:1", cut=True, plate="outer web"),))),
             card=_card(saved, made.shape), notes=() if made.cases else ("no case strikes it: nothing of it was judged",),
             welding=("Tack pad and webs on a flat, then stand them on the tube; weld outside, both feet in turn.",), own=made,
         )  # fmt: skip

@@ -361,7 +361,7 @@ class TabPairKind(Kind[TabPair]):
         beside: list[Piece] = [piece for one in made for piece in hardware_of(one, PLATES * saved.plate.mm)]
         many = PLATES * len(made) * saved.count
         flats = tuple(
-            View(name=f"tab-flat{f'-{i + 1}' if i else ''}", title=f"1:1 template{f', {name}' if name else ''}", cut=True, told=flat_told(saved, name))
+            View(name=f"tab-flat{f'-{i + 1}' if i else ''}", title=f"1:1 template{f', {name}' if name else ''}", cut=True, plate=name, told=flat_told(saved, name))
             for i, name in enumerate(names)
         )  # fmt: skip
         own = TabMade(
