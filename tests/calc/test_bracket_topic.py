@@ -86,7 +86,8 @@ def test_a_foot_across_a_round_tube_is_cut_to_the_tube() -> None:
     ("change", "field", "says"),
     [
         ({"parameters": {**PAIR["parameters"], "hoel_mm": 3}}, "parameters.hoel_mm", "hole_mm"),
-        ({"parameters": {**PAIR["parameters"], "plate_mm": -5}}, "parameters.plate.mm", "greater than 0"),
+        ({"parameters": {**PAIR["parameters"], "plate_mm": -5}}, "parameters.plate_mm", "above 0"),
+        ({"parameters": {**PAIR["parameters"], "plate_mm": "3"}}, "parameters.plate_mm", "a number"),
         ({"parameters": {**PAIR["parameters"], "name": "x"}}, "parameters.name", "not a size"),
         ({"parameters": {**PAIR["parameters"], "hole_mm": 11}}, "hole", "12"),
         ({"bolt": {**PAIR["bolt"], "designation": "M12x9"}}, "bolt", "M12x9"),

@@ -27,6 +27,7 @@ from tirante.core.parts.joint import HeldEnd, JointMade, misfits
 
 _ID = "00000000-0000-4000-8000-000000000000"
 _OWN = {"id": _ID, "name": "bracket"}
+LONGEST = 100_000.0  # [mm]
 FAMILIES: dict[str, type[SavedPart]] = {"tab_pair": TabPair, "folded_u": FoldedU}
 
 
@@ -163,8 +164,11 @@ def _lengths(given: dict[str, Any], model: type[SavedPart]) -> dict[str, Any]:
     out: dict[str, Any] = {}
     for key, value in given.items():
         stem = key.removesuffix("_mm")
-        if key.endswith("_mm") and stem in plain and isinstance(value, int | float) and not isinstance(value, bool):
-            out[stem] = Length(mm=float(value)) if 0 < value <= 100_000 else {"mm": value}
+        if key.endswith("_mm") and stem in plain:
+            if not isinstance(value, int | float) or isinstance(value, bool) or not 0 < value <= LONGEST:
+                told = f"parameters.{key} is a length in mm, a number above 0 and up to {LONGEST:g}."
+                raise InputError(told, code="out_of_range", fields=(f"parameters.{key}",))
+            out[stem] = Length(mm=float(value))
         elif isinstance(value, dict):
             out[key] = _lengths(value, model)
         else:

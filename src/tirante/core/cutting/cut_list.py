@@ -66,7 +66,21 @@ class CutList:
     left_out: tuple[LeftOut, ...]
 
 
-_ORDER = ("plate", "folded", "sleeve", "turned", "joint", "insert", "nut", "tab", "bolt", "spacer", "washer", "tap", "die")
+_ORDER = (
+    "plate",
+    "folded",
+    "sleeve",
+    "turned",
+    "joint",
+    "insert",
+    "nut",
+    "tab",
+    "bolt",
+    "spacer",
+    "washer",
+    "tap",
+    "die",
+)
 
 
 def cut_list(parts: Sequence[Part]) -> CutList:
