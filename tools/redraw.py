@@ -1,19 +1,18 @@
 """How long an edit takes to the redrawn three views, in the browser: a typed coordinate, Enter to painted.
 
 Run it against a demo that runs: `python tools/redraw.py http://127.0.0.1:8720 [job ...]`. Prints median and 95th percentile of
-each end of each demo job, and of the height of each job's first brackets. Never a test: the machine decides.
+each end of each demo job, and of each job's first bracket of each family. Never a test: the machine decides.
 """
 
 from __future__ import annotations
 
-import re
 import sys
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Locator, Page, sync_playwright
 
 EDITS = 40
 BRACKETS = ("tab_pair", "folded_u")
-HEIGHT = re.compile("^(Foot|Base’s outer face) to hole$")
+EDGE = "Hole to free end"  # of either family: on a mount the height is a fact, and no drawing is made of another one
 WATCH = """(of) => {
   window.took = []
   const sheet = () => document.querySelector(of)
@@ -34,6 +33,17 @@ WATCH = """(of) => {
 KEY = 80  # ms from key to key, a quick typist's
 
 
+def entered(page: Page, field: Locator, figure: str, *, pasted: bool) -> None:
+    """Put a figure in a field, all at once or key by key, and press Enter."""
+    if pasted:
+        field.fill(figure)
+    else:
+        field.focus()
+        page.keyboard.press("Control+A")
+        page.keyboard.type(figure, delay=KEY)
+    page.keyboard.press("Enter")
+
+
 def measure(page: Page, edits: int = EDITS, *, pasted: bool = False) -> list[float]:
     """Milliseconds of each of so many edits of the end on screen, to and fro by a millimetre or two: typed key by key, or all at once."""
     page.locator("[data-drawing=end]").wait_for()
@@ -49,12 +59,7 @@ def measure(page: Page, edits: int = EDITS, *, pasted: bool = False) -> list[flo
         page.wait_for_timeout(250)  # a person goes to the field, then types
         # never the same place twice: nothing the page or the server remembers may answer
         figure = f"{number + 1 + (i // count) % 2 + 0.01 * i:.2f}"
-        if pasted:
-            field.fill(figure)
-        else:
-            page.keyboard.press("Control+A")
-            page.keyboard.type(figure, delay=KEY)
-        page.keyboard.press("Enter")
+        entered(page, field, figure, pasted=pasted)
         page.wait_for_function(f"window.took.length >= {i + 1}", timeout=10_000)
         page.wait_for_timeout(800)  # and looks before the next one: the save has gone by then
     for i, text in before.items():
@@ -65,18 +70,17 @@ def measure(page: Page, edits: int = EDITS, *, pasted: bool = False) -> list[flo
     return sorted(found[2:edits])  # the first edits find a cold page
 
 
-def measure_bracket(page: Page, edits: int = EDITS) -> list[float]:
-    """Milliseconds of each of so many heights given to the bracket on screen, Enter to its drawing painted anew."""
+def measure_bracket(page: Page, edits: int = EDITS, *, pasted: bool = False) -> list[float]:
+    """Milliseconds of each of so many edges given to the bracket on screen, Enter to its drawing painted anew."""
     page.locator("[data-drawing]").first.wait_for()
     page.get_by_role("tab", name="What it is").click()
-    field = page.get_by_role("textbox", name=HEIGHT)
+    field = page.get_by_role("textbox", name=EDGE)
     field.wait_for()
     before = field.input_value()
     number = float(before.split()[0])
     page.evaluate(WATCH, "[data-drawing]")
     for i in range(edits):
-        field.fill(f"{number + 1 + 0.1 * i:.2f}")
-        page.keyboard.press("Enter")
+        entered(page, field, f"{number + 0.1 + 0.05 * i:.2f}", pasted=pasted)
         page.wait_for_function(f"window.took.length >= {i + 1}", timeout=10_000)
         page.wait_for_timeout(800)
     field.fill(before)
@@ -127,7 +131,9 @@ def main() -> None:
                     shown.setdefault(part["kind"], part)
             for part in shown.values():
                 page.goto(f"{address}/jobs/{job['id']}/brackets/{part['id']}")
-                told(f"{job['name']:10} {part['name']}", measure_bracket(page))
+                for pasted in (False, True):
+                    took = measure_bracket(page, pasted=pasted)
+                    told(f"{job['name']:10} {part['name']} {'pasted' if pasted else 'typed'}", took)
         browser.close()
 
 

@@ -1,12 +1,12 @@
 import { Box } from '@mui/material'
-import { useQuery } from '@tanstack/react-query'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
 import { Outlet, useParams } from 'react-router'
 import { answer, api, type DraftOut } from '../api'
 import { UnitsContext, styleOf } from '../quantity'
 import { Busy, Problem } from '../ui'
 import { Frame } from './frame/Frame'
-import { TravelProvider } from './travel'
+import { TravelProvider, drawnFirst } from './travel'
 import { Session, SessionContext, useSessionPart } from './session'
 import type { Unit } from '../api'
 
@@ -30,7 +30,8 @@ export function Draft() {
 }
 
 function OpenJob({ draft }: { draft: DraftOut }) {
-  const [session] = useState(() => new Session(draft))
+  const queries = useQueryClient()
+  const [session] = useState(() => new Session(draft, () => drawnFirst(queries)))
   useEffect(() => {
     session.open()
     return () => session.close()

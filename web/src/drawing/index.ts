@@ -1,3 +1,3 @@
 export { Drawn } from './Drawn'
 export { DrawingView } from './DrawingView'
-export { useDrawing } from './useDrawing'
+export { drawingOf, useDrawing } from './useDrawing'

@@ -9,12 +9,14 @@ interface Props {
   fields: Field[]
   problems: Map<string, string>
   onChange: (path: string, value: unknown) => void
+  /** What a length would be by what stands in its field so far; nothing of it is kept. */
+  onTyping?: (path: string, value: LengthValue) => void
 }
 
 const AXES = ['x', 'y', 'z']
 
 /** Fields from a table: each shown and taken as what it is. */
-export function FieldRows({ whole, fields, problems, onChange }: Props) {
+export function FieldRows({ whole, fields, problems, onChange, onTyping }: Props) {
   return (
     <>
       {fields.map((field) => (
@@ -24,13 +26,20 @@ export function FieldRows({ whole, fields, problems, onChange }: Props) {
           value={valueAt(whole, field.path)}
           problem={problemAt(problems, field.path)}
           onChange={(value) => onChange(field.path, value)}
+          onTyping={onTyping && ((value) => onTyping(field.path, value))}
         />
       ))}
     </>
   )
 }
 
-function One(props: { field: Field; value: unknown; problem?: string; onChange: (value: unknown) => void }) {
+function One(props: {
+  field: Field
+  value: unknown
+  problem?: string
+  onChange: (value: unknown) => void
+  onTyping?: (value: LengthValue) => void
+}) {
   const { field, value, problem, onChange } = props
   const optional = 'optional' in field && field.optional
   const take = (found: unknown) => (found !== null || optional) && onChange(found)
@@ -57,6 +66,7 @@ function One(props: { field: Field; value: unknown; problem?: string; onChange: 
           {...field.limits}
           problem={problem}
           onChange={take}
+          onTyping={props.onTyping && ((mm, typed) => props.onTyping?.({ mm, typed }))}
         />
       )
     case 'number':

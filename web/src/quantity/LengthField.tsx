@@ -11,7 +11,7 @@ interface Props extends Limits {
   value: LengthValue | null
   onChange: (value: LengthValue | null) => void
   /** Told at every key what stands there, where that is a plain figure: nothing is taken yet. */
-  onTyping?: (mm: number) => void
+  onTyping?: (mm: number, typed: string) => void
   signed?: boolean
   optional?: boolean
   placeholder?: string
@@ -103,7 +103,7 @@ export function LengthField({
     if (typing === null) before.current = value
     setTyping(text)
     const plain = onTyping && plainLength(text, unit, signed)
-    if (plain && plain.mm !== value?.mm && !outside(plain.mm, 'mm', limits)) onTyping(plain.mm)
+    if (plain && plain.mm !== value?.mm && !outside(plain.mm, 'mm', limits)) onTyping(plain.mm, plain.typed)
     window.clearTimeout(timer.current)
     timer.current = window.setTimeout(() => void settle(text, false), PAUSE_MS)
   }

@@ -47,7 +47,10 @@ export function usePart(partId: string | undefined) {
     }))
   const problems = refusedUnder(save, `parts.${index}.`)
   for (const fault of result?.faults ?? []) if (!problems.has(fault.field)) problems.set(fault.field, fault.message)
-  return { session, design, part, result, edit, problems }
+  // the part as it would be by a figure that is still being typed: its drawing is asked for ahead
+  const foresee = (change: (part: AnyPart) => AnyPart) =>
+    session.foresee((now) => ({ ...now, parts: now.parts.map((one) => (one.id === partId ? change(one) : one)) }))
+  return { session, design, part, result, edit, foresee, problems }
 }
 
 /** The kinds of part, what may be set of each, and the station that it stands at. */

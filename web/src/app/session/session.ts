@@ -42,6 +42,8 @@ export interface SessionState {
 
 const SAVE_PAUSE_MS = 600
 const REST_MS = 250
+/** No longer than this is a job's working out held back for a picture. */
+const PICTURES_MS = 400
 const RETRY_MS = 1500
 const KEEP_MS = 80
 const HISTORY = 200
@@ -88,7 +90,14 @@ export class Session {
   private savedAt: string
   private current: SessionState
 
-  constructor(draft: DraftOut) {
+  /**
+   * @param draft the job as the server has it
+   * @param pictures resolves when the picture that an edit waits for is on the screen: all of the job is worked out after it
+   */
+  constructor(
+    draft: DraftOut,
+    private pictures?: () => Promise<void>,
+  ) {
     this.saved = draft.design
     this.savedAt = draft.saved_at
     this.current = {
@@ -280,6 +289,9 @@ export class Session {
     this.asked?.abort()
     this.asked = new AbortController()
     const { signal } = this.asked
+    if (this.pictures)
+      await Promise.race([this.pictures(), new Promise((done) => window.setTimeout(done, PICTURES_MS))])
+    if (run !== this.evaluationRun || this.closed) return
     try {
       const evaluation = await answer(api.POST('/api/evaluate', { body: { design: this.current.design }, signal }))
       if (run === this.evaluationRun && !this.closed) this.update({ evaluation, evaluating: false })

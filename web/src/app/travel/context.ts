@@ -78,12 +78,12 @@ export function useMade(endId: string | undefined): Made {
 }
 
 const drawing = (queries: QueryClient) =>
-  queries.isFetching({ queryKey: ['end-drawing'] }) + queries.isFetching({ queryKey: ['scene'] }) > 0
+  ['end-drawing', 'scene', 'draw'].some((kind) => queries.isFetching({ queryKey: [kind] }) > 0)
 
 /** Resolves when the browser has put on the screen what the page has drawn so far. */
 const painted = () => new Promise((done) => requestAnimationFrame(() => setTimeout(done)))
 
-/** Resolves when no view of an end is on its way: the picture is what an edit waits for, its measures come after. */
+/** Resolves when no view of an end or part is on its way: the picture is what an edit waits for, its measures come after. */
 export async function drawnFirst(queries: QueryClient) {
   while (drawing(queries)) await new Promise((done) => setTimeout(done, 8))
   // a page that is not seen paints nothing: then it must not wait for that

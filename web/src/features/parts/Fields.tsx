@@ -119,7 +119,7 @@ function chosenOne(part: AnyPart, path: string, value: unknown, begins: Record<s
 }
 
 function Plain({ part, field }: { part: AnyPart; field: KindField }) {
-  const { edit, problems, result } = usePart(part.id)
+  const { edit, foresee, problems, result } = usePart(part.id)
   return (
     <>
       <FieldRows
@@ -127,6 +127,7 @@ function Plain({ part, field }: { part: AnyPart; field: KindField }) {
         fields={[fieldOf(field)]}
         problems={problems}
         onChange={(path, value) => edit(path, (now) => chosenOne(now, path, value, result?.begins ?? {}))}
+        onTyping={(path, value) => foresee((now) => withValue(now, path, value))}
       />
       <Why text={field.note} />
     </>

@@ -1,8 +1,11 @@
 import { Box, Button, Tab, Tabs, Typography } from '@mui/material'
+import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
+import { type Design } from '../../api'
 import { useDesign, useKinds, usePart } from '../../app/session'
-import { DrawingView, useDrawing } from '../../drawing'
+import { useEarly } from '../../app/travel'
+import { DrawingView, drawingOf, useDrawing } from '../../drawing'
 import { useUnits } from '../../quantity'
 import { Busy, Problem, Segmented, SheetHead, StationLayout } from '../../ui'
 import { AdjusterSteps } from './AdjusterSteps'
@@ -16,6 +19,17 @@ import { fieldOf, refsOf } from './refs'
 import { useSchool } from './useSchool'
 
 const SIDES = { pair: 'pair · make 2', left: 'left', right: 'right', centre: 'centre' }
+/** What of a design the drawing of a part may hang on. */
+const SHOWN = ({ parts, joints, mounts, settings, catalogue, ends, car, loads }: Design): unknown[] => [
+  parts,
+  joints,
+  mounts,
+  settings,
+  catalogue,
+  ends,
+  car,
+  loads,
+]
 type PanelName = 'hold' | 'set' | 'size' | 'made' | 'holes'
 
 /** One part, whatever its kind: drawn to scale on the sheet; what holds, what is set and sizing in the panel. */
@@ -38,7 +52,10 @@ export function PartView({ partId }: { partId: string }) {
   // how it is held while it is welded stands at a station of its own
   const views = result?.views.filter((one) => one.name !== result.jig?.view) ?? []
   const view = views.find((one) => one.name === chosenView)?.name ?? views[0]?.name ?? 'drawing'
-  const drawn = useDrawing({ design, partId, view: result ? view : undefined, unit, end, turns })
+  const wanted = { design, partId, view: result ? view : undefined, unit, end, turns }
+  const drawn = useDrawing(wanted)
+  const queries = useQueryClient()
+  useEarly((now) => void queries.prefetchQuery(drawingOf({ ...wanted, design: now })), wanted.view !== undefined, SHOWN)
   if (!part) return null
 
   const show = (ref: string | null, where?: PanelName) => {

@@ -1,7 +1,8 @@
-import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { answer, api, dependsOn, type AnyPart, type Catalogue } from '../../api'
 import { useDesign, useTheSession } from '../../app/session'
+import { drawnFirst } from '../../app/travel'
 import type { Option } from '../../ui'
 
 export type Table = keyof Catalogue
@@ -10,6 +11,7 @@ export type Table = keyof Catalogue
 export function useChosen(part: AnyPart) {
   const session = useTheSession()
   const design = useDesign()
+  const queries = useQueryClient()
   const catalogue = useQuery({
     queryKey: ['catalogue'],
     queryFn: () => answer(api.GET('/api/catalogue')),
@@ -17,7 +19,10 @@ export function useChosen(part: AnyPart) {
   })
   const offers = useQuery({
     queryKey: ['offers', part.id, dependsOn(design, [part.id])],
-    queryFn: ({ signal }) => answer(api.POST('/api/offers', { body: { design, part_id: part.id }, signal })),
+    queryFn: async ({ signal }) => {
+      await drawnFirst(queries)
+      return answer(api.POST('/api/offers', { body: { design, part_id: part.id }, signal }))
+    },
     placeholderData: keepPreviousData,
   })
   const labels = useMemo(() => {
