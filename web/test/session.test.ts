@@ -105,6 +105,30 @@ test('an edit is saved a moment after the last one, once, with the version that 
   assert.equal(saves().length, 1)
 })
 
+test('all of a job is worked out after the picture of its newest edit, and a picture that never comes holds it back no longer than 0.4 s', async () => {
+  let drawn: () => void = () => undefined
+  const session = new Session(draft(), () => new Promise((done) => (drawn = done)))
+  const evaluated = () =>
+    asked.filter((call) => call.path === '/api/evaluate').map((call) => (call.body.design as Design).parts.length)
+  const more = (now: Design) => ({ ...now, parts: [...now.parts, {}] }) as Design
+  session.edit('part', more)
+  const first = drawn
+  session.edit('part', more)
+  await after(100)
+  assert.deepEqual([evaluated(), session.state().evaluating], [[], true])
+  first()
+  await settled()
+  assert.deepEqual(evaluated(), [])
+  drawn()
+  await settled()
+  assert.deepEqual([evaluated(), session.state().evaluating], [[2], false])
+  session.edit('part', more)
+  await after(399)
+  assert.deepEqual(evaluated(), [2])
+  await after(1)
+  assert.deepEqual(evaluated(), [2, 3])
+})
+
 test('edits of one field within a second are one step back, and steps go both ways', async () => {
   const session = new Session(draft())
   session.edit('name', named('a'))
