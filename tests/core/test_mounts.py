@@ -25,6 +25,7 @@ from tirante.core.document.parts.link import Link
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import require_closed
 from tirante.core.flat.hull import around, edges_between
+from tirante.core.job.evaluate import part_out
 from tirante.core.job.hole_table import hole_table, nearest, put_in_hole
 from tirante.core.job.mounts_csv import mounts_of_obstacles, read_mounts, write_mounts
 from tirante.core.job.places import places_of
@@ -123,7 +124,10 @@ def test_all_of_a_car_is_proposed_by_one_press_each_on_what_moves_with_it_and_ho
         part = after.part(one.part.id)
         assert part
         assert part.complete, part.faults
-        assert ("holds" in one.told) == all(check.passed for check in part.checks)
+        # the very judgement of its own page, which says that it holds only where every case was carried
+        assert one.told.endswith(part_out(part, after).headline)
+        assert (" is over: " in one.told) != all(check.passed for check in part.checks)
+        assert ("It holds." in one.told) <= (not part.not_carried)
         joint = next(j for j in after.design.joints if j.by == one.part.id)
         stand = after.stand_of(joint)
         if isinstance(stand, Stand):
@@ -134,6 +138,17 @@ def test_all_of_a_car_is_proposed_by_one_press_each_on_what_moves_with_it_and_ho
     assert "no mount on the upright" in told["Front tie rod, end B"]
     with pytest.raises(InputError, match="two for each"):
         propose(job, SHOP, IDS[:3])
+
+
+def test_what_is_proposed_is_not_said_to_hold_where_a_case_was_not_carried(mounted: Design) -> None:
+    """Without a rate nobody knows what the spring has beside its stop: the damper's eyes have not seen that case."""
+    ends = list(mounted.ends)
+    damper = ends[1].end.damper.model_copy(update={"rate_n_per_mm": None})  # type: ignore[union-attr]
+    ends[1] = ends[1].model_copy(update={"end": ends[1].end.model_copy(update={"damper": damper})})
+    found = propose(work(bare(mounted.model_copy(update={"ends": tuple(ends)}))), SHOP, IDS)
+    (told,) = [one.told for one in found.every if one.place.of == "Rear damper" and one.place.name == "lower eye"]
+    assert "Not judged in " in told
+    assert "It holds" not in told
 
 
 def test_a_bracket_is_as_light_as_holds_and_the_next_thinner_plate_does_not(mounted: Design) -> None:
@@ -502,6 +517,30 @@ def test_from_hole_to_hole_and_back_the_car_is_as_it_was_and_the_plate_is_the_sa
     squat = [f.value for row in one.rows for f in row.figures if f.key == "anti_squat_percent"]
     assert nearest(one, "anti_squat_percent", squat[1] + 1) == 2  # type: ignore[operator]
     assert nearest(one, "anti_squat_percent", squat[0] - 1) == 1  # type: ignore[operator]
+
+
+def test_a_bracket_of_the_right_is_the_left_one_in_a_mirror_and_its_holes_make_the_same_of_the_car(
+    mounted: Design,
+) -> None:
+    design, tab = with_holes(mounted, RowOfHoles(count=2, pitch_mm=46.0, angle_deg=-90.0))
+    link = next(part for part in design.of_kind(Link) if part.name == "Rear lower link")
+    between = link.between.model_copy(update={"a_side": "right", "b_side": "right"})
+    other = with_part(design, link.model_copy(update={"side": "right", "between": between}))
+    other = with_part(other, tab.model_copy(update={"side": "right"}))
+    left, right = hole_table(work(design), tab.id), hole_table(work(other), tab.id)
+    for one, two in zip(left.rows, right.rows, strict=True):
+        assert two.at == pytest.approx((one.at[0], -one.at[1], one.at[2]))
+        assert two.fault == one.fault == ""
+        assert [f.value for f in two.figures] == pytest.approx([f.value for f in one.figures], abs=1e-6)
+    a, b = (put_in_hole(work(one), tab.id, 2).end.end for one in (design, other))
+    assert a.points["lower_chassis"] == pytest.approx(b.points["lower_chassis"])
+    assert b.points["lower_chassis"][1] > 0
+    # where the right has a place of its own, that one alone is moved, which a beam's two wheels do not allow
+    (x, y, z), ends = design.ends[1].end.points["lower_chassis"], list(other.ends)
+    own = {**design.ends[1].end.right_points, "lower_chassis": (x, -y, z)}
+    ends[1] = ends[1].model_copy(update={"end": ends[1].end.model_copy(update={"right_points": own})})
+    rows = hole_table(work(other.model_copy(update={"ends": tuple(ends)})), tab.id).rows
+    assert [row.fault[:50] for row in rows] == ["", "With these lengths kept each wheel would stand at "]
 
 
 def test_what_has_no_hole_table_says_why(mounted: Design) -> None:

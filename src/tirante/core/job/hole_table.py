@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from math import isfinite
+from typing import Literal
 
 import numpy as np
 
@@ -77,6 +78,10 @@ def hole_table(job: Worked, part_id: str) -> HoleTable:
     Raises:
         InputError: it has one hole, stands on no mount, or its joint is no pick-up of an end on the car's body.
     """
+    return _table(job, part_id)[0]
+
+
+def _table(job: Worked, part_id: str) -> tuple[HoleTable, _PickUp]:
     saved = job.saved(part_id)
     if not isinstance(saved, TabPair) or saved.holes is None:
         raise InputError("It has one hole. Give it more under What it is.", code="no_solution", fields=("holes",))
@@ -92,23 +97,19 @@ def hole_table(job: Worked, part_id: str) -> HoleTable:
             code="missing",
             fields=("mount",),
         )
-    point = _point(job, joint)
-    end = job.design.end(stand.at.end_id)
-    if end is None or point is None or stand.at.body != GROUND:
+    pickup = _PickUp.of(job, joint)
+    if pickup is None or stand.at.body != GROUND:
         raise InputError(
             "Only a pick-up on the car’s body is moved with the lengths kept: this joint is on what moves.",
             code="no_pickup",
             fields=("joints",),
         )
-    places = holes_of(saved)
-    right = stand.at.at[1] < 0 and point in end.end.right_points
-    rows = [
-        _row(job, end, (point, "right" if right else "left"), i + 1, saved.in_hole, _put(stand, place)) for i, place in enumerate(places)
-    ]  # fmt: skip
-    return HoleTable(
+    rows = [_row(job, pickup, i + 1, saved.in_hole, _put(stand, place)) for i, place in enumerate(holes_of(saved))]
+    table = HoleTable(
         rows=tuple(rows),
         told=f"All that is made keeps its length, the wheel its height; gains over {STEP:g} mm of travel to either side; tilt over the whole travel.",
     )
+    return table, pickup
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -130,7 +131,7 @@ def put_in_hole(job: Worked, part_id: str, number: int) -> PutIn:
     Raises:
         InputError: as `hole_table`; there is no such hole, or the parts do not reach it.
     """
-    table = hole_table(job, part_id)
+    table, pickup = _table(job, part_id)
     saved = job.saved(part_id)
     assert isinstance(saved, TabPair)
     row = next((one for one in table.rows if one.number == number), None)
@@ -138,19 +139,38 @@ def put_in_hole(job: Worked, part_id: str, number: int) -> PutIn:
         raise InputError(f"There is no hole {number}: they are 1 to {len(table.rows)}.", code="out_of_range", fields=("hole",), value=number, limits=(1, len(table.rows)))  # fmt: skip
     if row.fault:
         raise InputError(row.fault, code="not_assembled", fields=("hole",))
-    joint = job.held_by(part_id)[0]
-    point, stand = _point(job, joint), job.stand_of(joint)
-    assert point
-    assert isinstance(stand, Stand)
-    end = job.design.end(stand.at.end_id)
-    assert end
-    right = stand.at.at[1] < 0 and point in end.end.right_points
-    moved = (
-        end.end
-        if row.here
-        else moved_pickup(job.template(end.id), end.end, point, row.at, side="right" if right else "left").end
-    )
-    return PutIn(end=end.model_copy(update={"end": moved}), part=saved.model_copy(update={"in_hole": number}))
+    moved = pickup.end.end if row.here else pickup.moved(job, row.at)
+    return PutIn(end=pickup.end.model_copy(update={"end": moved}), part=saved.model_copy(update={"in_hole": number}))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _PickUp:
+    """The point of an end that a joint is at, on which side of the car, and whether that side has a place of its own."""
+
+    end: SuspensionEnd
+    point: str
+    side: Literal["left", "right"]
+
+    @classmethod
+    def of(cls, job: Worked, joint: HeldJoint) -> _PickUp | None:
+        """None where the joint is at no point of an end."""
+        at, point = job.at_of(joint), _point(job, joint)
+        end = job.design.end(at.end_id) if at is not None and at.end_id is not None else None
+        if at is None or end is None or point is None:
+            return None
+        here = np.allclose(at.at, job.ends[end.id].points[point])
+        return cls(end=end, point=point, side="left" if here else "right")
+
+    def moved(self, job: Worked, to: Point) -> End:
+        """The end with it elsewhere and all lengths kept.
+
+        Raises:
+            InputError: the parts do not reach.
+        """
+        side = self.side
+        if side == "right" and self.point not in self.end.end.right_points:  # the left one seen in a mirror
+            side, to = "left", (to[0], -to[1], to[2])
+        return moved_pickup(job.template(self.end.id), self.end.end, self.point, to, side=side).end
 
 
 def _point(job: Worked, joint: HeldJoint) -> str | None:
@@ -172,14 +192,10 @@ def _put(stand: Stand, place: tuple[float, float]) -> Point:
     return x, y, z
 
 
-def _row(job: Worked, end: SuspensionEnd, of: tuple[str, str], number: int, now: int, at: Point) -> HoleRow:
-    point, side = of
-    template = job.template(end.id)
+def _row(job: Worked, pickup: _PickUp, number: int, now: int, at: Point) -> HoleRow:
+    end, template = pickup.end, job.template(pickup.end.id)
     try:
-        if number == now:
-            moved: End = end.end
-        else:
-            moved = moved_pickup(template, end.end, point, at, side="right" if side == "right" else "left").end
+        moved = end.end if number == now else pickup.moved(job, at)
         standing = job.design.car.standing(moved)
         # the joints' own limits, as they are chosen
         watched = standing.model_copy(update={"links": job.watched(end.id).links})

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from tirante.core.checks.shown import check_out, headline
 from tirante.core.document.adopt import Patch, adopted, patched
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.joints import HeldJoint
@@ -94,15 +95,9 @@ def _judged(one: Proposal, after: Worked) -> Proposal:
         return one
     if made.faults:
         return Proposal(place=one.place, part=None, told=f"{one.told}: {made.faults[0].message}")
-    if not made.checks or made.checks[0].utilisation is None:
-        verdict = "not judged: no load case reaches it"
-    else:
-        worst = made.checks[0]
-        holds = all(check.passed for check in made.checks) and not any(case.refuses for case in made.not_carried)
-        share = f"{worst.utilisation:.2f}" if worst.utilisation is not None else "–"
-        more = ", and cases that could not be carried" if made.not_carried else ""
-        verdict = f"{'holds' if holds and not more else 'of what is judged it holds' if holds else 'does not hold'}, {worst.name} at {share} of its limit{more}"
-    return Proposal(place=one.place, part=one.part, told=f"{one.told}; {verdict}")
+    # the sentence that stands at its head on its own page
+    verdict = headline([check_out(check) for check in made.checks], made.not_carried).text
+    return Proposal(place=one.place, part=one.part, told=f"{one.told}. {verdict}")
 
 
 def _for_place(job: Worked, place: PlaceOut, shelf: Catalogue) -> tuple[tuple[SavedPart, HeldJoint] | None, str]:
