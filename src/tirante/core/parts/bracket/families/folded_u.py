@@ -24,6 +24,7 @@ from tirante.core.members.insert_weld import THROAT_OF_LEG
 from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.place_view import place_sheet
 from tirante.core.parts.bracket.families.tab_checks import Runs, tab_checks
+from tirante.core.parts.bracket.families.tab_fields import BOLT_FIELDS, metal_fields, shape_faults
 from tirante.core.parts.bracket.families.tab_outline import tab_outline
 from tirante.core.parts.bracket.families.tab_pair import (
     FEET,
@@ -35,6 +36,7 @@ from tirante.core.parts.bracket.families.tab_pair import (
     proportioned,
     spacer_of,
 )
+from tirante.core.parts.bracket.families.tab_told import place_views
 from tirante.core.parts.bracket.families.tab_view import draw_contour
 from tirante.core.parts.joint import HeldEnd, JointMade, hardware_of, misfits
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, Refit, Sized, ViewAsked
@@ -188,21 +190,14 @@ class FoldedUKind(Kind[FoldedU]):
             Field(path="base_width", label="Base, along the bends", control="length"),
             Field(path="height", label="Base’s outer face to hole", control="length"),
             switch("height_fixed", "its height is given: sizing keeps it"),
-            Field(path="grade_name", label="Grade", control="text"),
-            number(FoldedU, "yield_mpa", "Yield", "MPa"),
-            number(FoldedU, "uts_mpa", "Ultimate", "MPa"),
+            *metal_fields(FoldedU),
         ]),
         FieldGroup(title="Folding", folded=True, note="from the shop’s own test bend, where it has one", fields=[
             number(FoldedU, "k_factor", "K, from the inside face", optional=True, empty="by DIN 6935"),
             number(FoldedU, "ratio", "Angle left, of the angle set", optional=True, empty="by elasticity"),
             number(FoldedU, "die_mm", "Die’s opening", "mm", optional=True, empty="8 thicknesses"),
         ]),
-        FieldGroup(title="Bolt", note="of the joints that it holds: it belongs to neither plate nor link", fields=[
-            special("spacer", "Spacer", table="spacers", optional=True),
-            special("bolt", "Bolt", table="bolts"),
-            special("shim_mm", "Shim each side", unit="mm"),
-            special("thread_in_plane", "the bolt’s thread stands in the shear plane"),
-        ]),
+        BOLT_FIELDS,
         FieldGroup(title="Load and weld", fields=[
             number(FoldedU, "load_angle_deg", "Pull from the ears’ axis, at ride height", "°", optional=True, empty="not known: every way"),
             number(FoldedU, "weld_leg_mm", "Fillet leg; the grooves under the bends are filled", "mm"),
@@ -226,8 +221,7 @@ class FoldedUKind(Kind[FoldedU]):
                 if not faults:
                     checks = [c for one in made for c in tab_checks(pair, one, around.settings, welds(saved, one.gap))]
             except (InputError, NotApplicable) as error:
-                known = {"hole_mm": "hole", "pin_mm": "bolt", "edge_mm": "edge", "thickness_mm": "plate"}
-                faults += [Misfit(field=known.get(f, f), message=error.message) for f in error.fields or ("",)]
+                faults += shape_faults(error)
         common: dict[str, Any] = {
             "saved": saved, "word": self.word, "not_carried": TAB_PAIR.not_carried_by(pair, around),
             "not_checked": (*TAB_PAIR.not_checked_of(pair, around), *NOT_CHECKED), "made_of": (f"plate {saved.plate.mm:g} mm", saved.grade_name),
@@ -241,13 +235,10 @@ class FoldedUKind(Kind[FoldedU]):
         )  # fmt: skip
         beside: list[Piece] = [piece for one in made for piece in hardware_of(one, 2 * saved.plate.mm)]
         bent_to = set_angle(saved)
-        places = tuple(
-            View(name=f"place{f'-{i + 1}' if i else ''}", title="set out") for i, one in enumerate(stands) if one
-        )
         return Part(
             **common, pieces=(plate,), beside=tuple(beside), checks=weakest_first(weaker_of_each(checks)),
             mass=flat.contour.area * saved.plate.mm * len(made) * STEEL_DENSITY,
-            views=(View(name="folded", title="folded, and flat"), *places, View(name="folded-flat", title="1:1 template", cut=True, plate="", told=_told(saved))),
+            views=(View(name="folded", title="folded, and flat"), *place_views(stands), View(name="folded-flat", title="1:1 template", cut=True, plate="", told=_told(saved))),
             card=_card(saved, flat, made, stands, bent_to), notes=tuple(_notes(saved, flat)),
             own=FoldedMade(flat=flat, joints=tuple(made), stands=tuple(stands), set_deg=bent_to),
         )  # fmt: skip

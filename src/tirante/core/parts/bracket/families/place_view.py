@@ -206,7 +206,7 @@ def _across(
     up = np.array([0.0, 0.0, 1.0]) if abs(run[2]) < 0.9 else np.array([1.0, 0.0, 0.0])
     up = up - float(up @ run) * run
     up = up / np.linalg.norm(up)
-    left = np.cross(up, run)  # to the right on the sheet, looking the way of the run
+    across = np.cross(up, run)  # to the right on the sheet, looking the way of the run
     sheet.text((132, 146), "Across it", 3.8, bold=True)
     sheet.text(
         (154, 146), f"seen toward {facing(run)}, {'up' if abs(run[2]) < 0.9 else 'ahead'} is up", 2.9, tone="muted"
@@ -216,7 +216,7 @@ def _across(
         way = MIRROR if stand.mirrored else np.ones(3)
         start = way * np.array(shape.a)
         origin = start + float((one.foot - start) @ run) * run
-    every = [_silhouette(corners - origin, half, left, up) for corners, half in plates]
+    every = [_silhouette(corners - origin, half, across, up) for corners, half in plates]
     spread = max(abs(v) for points in every for p in points for v in p)
     size = (
         shape.od_mm / 2
@@ -234,18 +234,18 @@ def _across(
                 frame.at(0, 0), (shape.od_mm / 2 - shape.wall_mm) * scale, "visible", "sheet", ref="field:mount"
             )
     elif isinstance(shape, BoxMember):
-        _box_section(sheet, frame, shape, stand, left, up)
+        _box_section(sheet, frame, shape, stand, across, up)
     else:
-        _flat_section(sheet, frame, stand, left, up)
+        _flat_section(sheet, frame, stand, across, up)
     for points in every:
         sheet.area([frame.at(x, y) for x, y in points], "pale", ref="field:plate")
     at = stand.at.at - origin
-    x, y = float(at @ left), float(at @ up)
+    x, y = float(at @ across), float(at @ up)
     sheet.line(frame.at(0, -1.15 * size), frame.at(0, 1.15 * size), "centre", "muted")
     sheet.line(frame.at(-1.15 * size, 0), frame.at(1.15 * size, 0), "centre", "muted")
     sheet.circle(frame.at(x, y), 1.2, "visible", "sheet", ref="joint")
     bolt = one.bolt
-    bx, by = float(bolt @ left), float(bolt @ up)
+    bx, by = float(bolt @ across), float(bolt @ up)
     reach = (made.gap / 2 + tab.plate.mm) * 1.25
     if np.hypot(bx, by) > 0.1:
         sheet.line(

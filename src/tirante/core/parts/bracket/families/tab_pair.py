@@ -33,6 +33,7 @@ from tirante.core.parts.bracket.families.tab_checks import (
     tab_checks,
     weld_told,
 )
+from tirante.core.parts.bracket.families.tab_fields import BOLT_FIELDS, metal_fields, shape_faults
 from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
 from tirante.core.parts.bracket.families.tab_told import flat_told, hole_lines, place_views, unlike_lines, where_lines
 from tirante.core.parts.bracket.families.tab_view import tab_flat, tab_sheet
@@ -212,9 +213,7 @@ class TabPairKind(Kind[TabPair]):
             Field(path="base_width", label="Foot width", control="length"),
             Field(path="height", label="Foot to hole", control="length"),
             switch("height_fixed", "its height is given: sizing keeps it"),
-            Field(path="grade_name", label="Grade", control="text"),
-            number(TabPair, "yield_mpa", "Yield", "MPa"),
-            number(TabPair, "uts_mpa", "Ultimate", "MPa"),
+            *metal_fields(TabPair),
         ]),
         FieldGroup(title="More holes", of="holes", switch="an adjustable mount: several holes", note="the plate stays, the joint goes from hole to hole", fields=[
             choice("holes/kind", "They stand", [("row", "in a row"), ("arc", "on an arc about a pivot"), ("grid", "in columns and rows")]),
@@ -231,12 +230,7 @@ class TabPairKind(Kind[TabPair]):
             number(GridOfHoles, "up_mm", "Row to row", "mm", at="holes/", only="holes/kind=grid"),
         ]),
         FieldGroup(title="The joint", fields=[number(TabPair, "in_hole", "It is in hole", only="holes/kind=row|arc|grid")]),
-        FieldGroup(title="Bolt", note="of the joints that it holds: it belongs to neither plate nor link", fields=[
-            special("spacer", "Spacer", table="spacers", optional=True),
-            special("bolt", "Bolt", table="bolts"),
-            special("shim_mm", "Shim each side", unit="mm"),
-            special("thread_in_plane", "the bolt’s thread stands in the shear plane"),
-        ]),
+        BOLT_FIELDS,
         FieldGroup(title="Load and weld", fields=[
             number(TabPair, "load_angle_deg", "Pull from the tab’s axis, at ride height", "°", optional=True, empty="not known: every way"),
             number(TabPair, "weld_leg_mm", "Fillet leg", "mm"),
@@ -345,10 +339,7 @@ class TabPairKind(Kind[TabPair]):
             if not faults:
                 checks = [check for one in made for check in tab_checks(saved, one, around.settings)]
         except (InputError, NotApplicable) as error:
-            known = {"hole_mm": "hole", "pin_mm": "bolt", "edge_mm": "edge", "thickness_mm": "plate"}
-            if saved.holes is None:
-                known["holes"] = "hole"
-            faults += [Misfit(field=known.get(f, f), message=error.message) for f in error.fields or ("",)]
+            faults += shape_faults(error, **({"holes": "hole"} if saved.holes is None else {}))
         common: dict[str, Any] = {"saved": saved, "word": self.word, "not_checked": self.not_checked_of(saved, around), "not_carried": self.not_carried_by(saved, around),
                                   "made_of": (f"plate {saved.plate.mm:g} mm", saved.grade_name)}  # fmt: skip
         if faults or not outlines:
