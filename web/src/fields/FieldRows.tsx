@@ -1,6 +1,6 @@
-import { Box, Checkbox, FormControlLabel, MenuItem, TextField, Typography } from '@mui/material'
+import { Box, Checkbox, FormControlLabel, Typography } from '@mui/material'
 import { LengthField, MmField, NumberField } from '../quantity'
-import { TextRow } from '../ui'
+import { Pick, TextRow } from '../ui'
 import type { LengthValue } from '../api'
 import { problemAt, valueAt, type Field } from './fields'
 
@@ -115,26 +115,14 @@ function One(props: {
     }
     case 'choice':
       return (
-        <TextField
-          select
-          fullWidth
-          size="small"
-          variant="standard"
+        <Pick
           label={field.label}
           value={(value as string | null | undefined) ?? ''}
-          error={Boolean(problem)}
-          helperText={problem}
-          slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-          onChange={(event) => onChange(event.target.value || null)}
-          sx={{ mb: 1 }}
-        >
-          {optional && <MenuItem value="">{field.empty ?? 'as is usual'}</MenuItem>}
-          {field.options.map((option) => (
-            <MenuItem key={option.value} value={option.value}>
-              {option.label}
-            </MenuItem>
-          ))}
-        </TextField>
+          none={optional ? (field.empty ?? 'as is usual') : undefined}
+          options={field.options}
+          problem={problem}
+          onChange={(found) => onChange(found || null)}
+        />
       )
     case 'text':
       return (

@@ -1,10 +1,10 @@
-import { Box, Button, MenuItem, TextField, Typography } from '@mui/material'
+import { Box, Button, Typography } from '@mui/material'
 import { useMutation } from '@tanstack/react-query'
 import { answer, api, type Mount } from '../../api'
 import { newId, useDesign, useMount, useTheSession } from '../../app/session'
 import { useKindsOf } from '../../app/travel'
 import { FieldRows, plain, useForms, withValue, type Forms } from '../../fields'
-import { FileButton, Fold, Problem, saveText } from '../../ui'
+import { FileButton, Fold, Pick, Problem, saveText } from '../../ui'
 
 const SHAPES = { round: 'Add a round tube', box: 'Add a box tube', flat: 'Add a flat' } as const
 const MOST = 200
@@ -153,26 +153,14 @@ function On({ mount, onChange }: { mount: Mount; onChange: (part: Pick<Mount, 'e
   if (now !== 'ground' && !bodies.some((one) => one.value === now))
     bodies.push({ value: now, label: `the ${plain(mount.body)}` })
   return (
-    <TextField
-      select
-      fullWidth
-      size="small"
-      variant="standard"
+    <Pick
       label="It is part of"
       value={now}
-      onChange={(event) => {
-        const [end, body] = event.target.value.split(' ')
+      options={[{ value: 'ground', label: 'the chassis' }, ...bodies]}
+      onChange={(value) => {
+        const [end, body] = value.split(' ')
         onChange(body ? { end_id: end!, body } : { end_id: null, body: 'ground' })
       }}
-      slotProps={{ inputLabel: { shrink: true } }}
-      sx={{ mb: 1 }}
-    >
-      <MenuItem value="ground">the chassis</MenuItem>
-      {bodies.map((one) => (
-        <MenuItem key={one.value} value={one.value}>
-          {one.label}
-        </MenuItem>
-      ))}
-    </TextField>
+    />
   )
 }

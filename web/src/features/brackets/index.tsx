@@ -1,10 +1,10 @@
-import { Box, Button, Tab, Tabs, Typography } from '@mui/material'
+import { Box, Button, Typography } from '@mui/material'
 import { useState } from 'react'
 import { Navigate, Link as RouterLink, useNavigate, useParams } from 'react-router'
 import { usePartsOf, useSessionPart } from '../../app/session'
 import { useEnd, useEnds, useTravel } from '../../app/travel'
 import { PlacedScene } from '../../scene3d'
-import { Empty, Segmented, SheetHead, StationLayout } from '../../ui'
+import { Empty, PanelTabs, Segmented, SheetHead, StationLayout } from '../../ui'
 import { PartList, PartView, usePlaces } from '../parts'
 import { JointMap } from './JointMap'
 import { Joints } from './Joints'
@@ -106,21 +106,15 @@ function BracketsOverview({ count }: { count: number }) {
       }
       panel={
         <>
-          <Tabs
+          <PanelTabs
             value={panel}
-            onChange={(_, value: Panel) => open(value)}
-            variant="fullWidth"
-            sx={{
-              minHeight: 42,
-              borderBottom: 1,
-              borderColor: 'divider',
-              '& .MuiTab-root': { minHeight: 42, textTransform: 'none', minWidth: 0, px: 0.5 },
-            }}
-          >
-            <Tab value="joints" label="Joints" />
-            <Tab value="mounts" label="Mounts" />
-            <Tab value="hold" label="Will they hold?" />
-          </Tabs>
+            onChange={open}
+            tabs={[
+              { value: 'joints', label: 'Joints' },
+              { value: 'mounts', label: 'Mounts' },
+              { value: 'hold', label: 'Will they hold?' },
+            ]}
+          />
           <Box
             role="tabpanel"
             tabIndex={0}

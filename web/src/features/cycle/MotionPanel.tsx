@@ -4,7 +4,7 @@ import { answer, api, type Design, type SuspensionEnd } from '../../api'
 import { useDesign, useSessionPart } from '../../app/session'
 import { studied, useKind, useMade, useStudy, useTravel, type Plots } from '../../app/travel'
 import { Told, useUnits } from '../../quantity'
-import { Busy, Problem, Section, Segmented, StateMark, fileName, saveText } from '../../ui'
+import { Busy, Pick, Problem, Section, Segmented, StateMark, fileName, saveText } from '../../ui'
 import { RideTable } from './RideTable'
 
 /** What stops the end either way, what happens on the way, and its measures at ride height. */
@@ -206,23 +206,16 @@ function CompareWith({ compare }: { compare: Compare }) {
     queryFn: () => answer(api.GET('/api/jobs/{job_id}/revisions', { params: { path: { job_id: jobId } } })),
   })
   return (
-    <TextField
-      select
-      fullWidth
-      size="small"
-      variant="standard"
+    <Pick
       label="Compare with a revision"
       value={compare.number === null ? '' : String(compare.number)}
-      onChange={(event) => compare.choose(event.target.value ? Number(event.target.value) : null)}
-      helperText={compare.number === null ? 'its plots stand faint beside these' : 'faint in the plots'}
-      sx={{ mb: 1 }}
-    >
-      <MenuItem value="">none</MenuItem>
-      {list.data?.revisions.map((one) => (
-        <MenuItem key={one.number} value={String(one.number)}>
-          rev {one.number} {one.name}
-        </MenuItem>
-      ))}
-    </TextField>
+      none="none"
+      options={(list.data?.revisions ?? []).map((one) => ({
+        value: String(one.number),
+        label: `rev ${one.number} ${one.name}`,
+      }))}
+      note={compare.number === null ? 'its plots stand faint beside these' : 'faint in the plots'}
+      onChange={(value) => compare.choose(value ? Number(value) : null)}
+    />
   )
 }

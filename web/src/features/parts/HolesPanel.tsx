@@ -1,11 +1,11 @@
-import { Box, Button, MenuItem, TextField, Typography } from '@mui/material'
+import { Box, Button, Typography } from '@mui/material'
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, api } from '../../api'
 import { useDesign, useTheSession } from '../../app/session'
 import { useRested } from '../../app/travel'
 import { NumberField, Told, useUnits } from '../../quantity'
-import { Busy, Problem } from '../../ui'
+import { Busy, Pick, Problem } from '../../ui'
 
 /** Hole by hole: what each hole of an adjustable mount makes of its end; the joint is put in another by a press. */
 export function HolesPanel({ partId }: { partId: string }) {
@@ -55,28 +55,18 @@ export function HolesPanel({ partId }: { partId: string }) {
         <Told>{told}</Told>
       </Typography>
       <Box sx={{ display: 'flex', gap: 1, alignItems: 'flex-end', mb: 1 }}>
-        <TextField
-          select
-          size="small"
-          variant="standard"
-          label="Wished for"
-          value={wish}
-          onChange={(event) => {
-            setWish(event.target.value)
-            setWanted(
-              holes.find((hole) => hole.here)?.figures.find((one) => one.key === event.target.value)?.value ?? 0,
-            )
-          }}
-          slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-          sx={{ flex: 1 }}
-        >
-          <MenuItem value="">nothing</MenuItem>
-          {measures.map((one) => (
-            <MenuItem key={one.key} value={one.key}>
-              {one.name}
-            </MenuItem>
-          ))}
-        </TextField>
+        <Box sx={{ flex: 1 }}>
+          <Pick
+            label="Wished for"
+            value={wish}
+            none="nothing"
+            options={measures.map((one) => ({ value: one.key, label: one.name }))}
+            onChange={(key) => {
+              setWish(key)
+              setWanted(holes.find((hole) => hole.here)?.figures.find((one) => one.key === key)?.value ?? 0)
+            }}
+          />
+        </Box>
         {wish && (
           <Box sx={{ width: 130 }}>
             <NumberField

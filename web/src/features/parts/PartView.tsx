@@ -1,4 +1,4 @@
-import { Box, Button, Tab, Tabs, Typography } from '@mui/material'
+import { Box, Button, Typography } from '@mui/material'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
@@ -7,7 +7,7 @@ import { useDesign, useKinds, usePart } from '../../app/session'
 import { useEarly } from '../../app/travel'
 import { DrawingView, drawingOf, useDrawing } from '../../drawing'
 import { useUnits } from '../../quantity'
-import { Busy, Problem, Segmented, SheetHead, StationLayout } from '../../ui'
+import { Busy, PanelTabs, Problem, Segmented, SheetHead, StationLayout } from '../../ui'
 import { AdjusterSteps } from './AdjusterSteps'
 import { ChecksPanel } from './ChecksPanel'
 import { HolesPanel } from './HolesPanel'
@@ -47,8 +47,10 @@ export function PartView({ partId }: { partId: string }) {
   const unfinished = result?.status === 'incomplete' && !result.complete
   // what was begun by hand stays there when the last field makes it whole: nobody's field is taken from under the cursor
   const [begun, setBegun] = useState(false)
-  const panel =
+  const holed = part !== undefined && 'holes' in part && Boolean(part.holes)
+  const wished =
     (search.get('panel') as PanelName | null) ?? panelFor(selection, fieldOf(selection, kind), unfinished || begun)
+  const panel = (wished === 'size' && !kind?.searched) || (wished === 'holes' && !holed) ? 'hold' : wished
   // how it is held while it is welded stands at a station of its own
   const views = result?.views.filter((one) => one.name !== result.jig?.view) ?? []
   const view = views.find((one) => one.name === chosenView)?.name ?? views[0]?.name ?? 'drawing'
@@ -76,7 +78,6 @@ export function PartView({ partId }: { partId: string }) {
     show(ref, ref.startsWith('check:') ? 'hold' : fieldOf(ref, kind) ? 'set' : undefined)
   }
   const drawing = drawn.data?.drawing
-  const holed = 'holes' in part && Boolean(part.holes)
   const unlike = result ? !result.own_mirror : false
   return (
     <StationLayout
@@ -137,23 +138,17 @@ export function PartView({ partId }: { partId: string }) {
       }
       panel={
         <>
-          <Tabs
-            value={(panel === 'size' && !kind?.searched) || (panel === 'holes' && !holed) ? 'hold' : panel}
-            onChange={(_, value: PanelName) => show(selection, value)}
-            variant="fullWidth"
-            sx={{
-              minHeight: 42,
-              borderBottom: 1,
-              borderColor: 'divider',
-              '& .MuiTab-root': { minHeight: 42, textTransform: 'none', minWidth: 0, px: 0.5 },
-            }}
-          >
-            <Tab value="hold" label="Will it hold?" />
-            <Tab value="set" label="What it is" />
-            {kind?.searched && <Tab value="size" label="Size it" />}
-            <Tab value="made" label="How it is made" />
-            {holed && <Tab value="holes" label="Holes" />}
-          </Tabs>
+          <PanelTabs
+            value={panel}
+            onChange={(value) => show(selection, value)}
+            tabs={[
+              { value: 'hold', label: 'Will it hold?' },
+              { value: 'set', label: 'What it is' },
+              ...(kind?.searched ? [{ value: 'size' as const, label: 'Size it' }] : []),
+              { value: 'made', label: 'How it is made' },
+              ...(holed ? [{ value: 'holes' as const, label: 'Holes' }] : []),
+            ]}
+          />
           <Box
             sx={{ flex: 1, overflowY: 'auto', p: 2.25, minHeight: 0 }}
             role="tabpanel"
@@ -161,7 +156,7 @@ export function PartView({ partId }: { partId: string }) {
             aria-label="The part"
             onFocus={() => unfinished && panel === 'set' && setBegun(true)}
           >
-            {(panel === 'hold' || (panel === 'size' && !kind?.searched) || (panel === 'holes' && !holed)) && (
+            {panel === 'hold' && (
               <ChecksPanel partId={partId} selection={selection} onSelect={(ref) => show(ref, 'hold')} />
             )}
             {panel === 'set' && (
@@ -171,9 +166,9 @@ export function PartView({ partId }: { partId: string }) {
                 onRemoved={() => void go('..', { relative: 'path' })}
               />
             )}
-            {panel === 'size' && kind?.searched && <SizePanel partId={partId} onUsed={() => show(null, 'hold')} />}
+            {panel === 'size' && <SizePanel partId={partId} onUsed={() => show(null, 'hold')} />}
             {panel === 'made' && result && <MadePanel part={result} />}
-            {panel === 'holes' && holed && <HolesPanel partId={partId} />}
+            {panel === 'holes' && <HolesPanel partId={partId} />}
             {panel === 'hold' && result && !result.complete && kind?.searched && (
               <Button variant="contained" onClick={() => show(null, 'size')}>
                 Size it

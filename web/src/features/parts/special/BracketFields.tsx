@@ -1,10 +1,10 @@
-import { Box, Button, Checkbox, FormControlLabel, IconButton, MenuItem, TextField, Typography } from '@mui/material'
+import { Box, Button, Checkbox, FormControlLabel, IconButton, Typography } from '@mui/material'
 import { useMutation } from '@tanstack/react-query'
 import { Link as RouterLink } from 'react-router'
 import { answer, api, type Design, type HeldJoint } from '../../../api'
 import { newId, usePart, useSessionPart } from '../../../app/session'
 import { MmField, Told } from '../../../quantity'
-import { Choice, CrossIcon, Problem } from '../../../ui'
+import { Choice, CrossIcon, Pick, Problem } from '../../../ui'
 import { heldAt, samePlace, sayPlace, usePlaces } from '../places'
 import type { Table } from '../useChosen'
 import { FieldRows, Optional, useForms } from '../../../fields'
@@ -87,24 +87,13 @@ export function Holds({ part }: OwnField) {
         </Typography>
       )}
       {free.length > 0 && (
-        <TextField
-          select
-          fullWidth
-          size="small"
-          variant="standard"
+        <Pick
           label="It holds also"
           value=""
-          onChange={(event) => take(event.target.value)}
-          slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-          sx={{ my: 1 }}
-        >
-          <MenuItem value="">nothing else</MenuItem>
-          {free.map((place) => (
-            <MenuItem key={heldAt(place.held)} value={heldAt(place.held)}>
-              {`${place.of}, ${place.name}`}
-            </MenuItem>
-          ))}
-        </TextField>
+          none="nothing else"
+          options={free.map((place) => ({ value: heldAt(place.held), label: `${place.of}, ${place.name}` }))}
+          onChange={take}
+        />
       )}
     </>
   )
@@ -192,27 +181,15 @@ export function OnMember({ part, field }: OwnField) {
     )
   return (
     <>
-      <TextField
-        select
-        fullWidth
-        size="small"
-        variant="standard"
+      <Pick
         label={field.label}
         value={first.mount ?? ''}
+        none="not said: its foot is as typed"
+        options={design.mounts.map((mount) => ({ value: mount.id, label: mount.name }))}
         disabled={stand.isPending}
-        onChange={(event) => stand.mutate(event.target.value || null)}
-        error={Boolean(problems.get('mount'))}
-        helperText={problems.get('mount')}
-        slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-        sx={{ my: 1 }}
-      >
-        <MenuItem value="">not said: its foot is as typed</MenuItem>
-        {design.mounts.map((mount) => (
-          <MenuItem key={mount.id} value={mount.id}>
-            {mount.name}
-          </MenuItem>
-        ))}
-      </TextField>
+        problem={problems.get('mount')}
+        onChange={(value) => stand.mutate(value || null)}
+      />
       {stand.error && <Problem error={stand.error} />}
     </>
   )
