@@ -245,6 +245,8 @@ def test_a_pair_of_tabs_and_a_folded_bracket_on_one_joint_have_one_gap_and_the_s
     one, two = part_of(saved, mounted), part_of(pair, with_part(mounted, pair))
     same = {check.key: check.demand for check in one.checks if check.key.startswith("pin")}
     assert same == {check.key: check.demand for check in two.checks if check.key.startswith("pin")}
+    assert sum(piece.count for piece in one.pieces) == 1  # one plate, and two of a pair of tabs
+    assert sum(piece.count for piece in two.pieces) == 2
     wide = saved.model_copy(update={"base_width": Length(mm=saved.base_width.mm + 30.0)})
     assert part_of(wide, with_part(mounted, wide)).checks[0].utilisation <= one.checks[0].utilisation  # type: ignore[operator]
 

@@ -16,15 +16,17 @@ from tirante.calc import calculate
 from tirante.core.document.adopt import patched
 from tirante.core.document.catalogue import KINDS, Catalogue, read_csv
 from tirante.core.document.design import Design, tied
-from tirante.core.document.fields import Length
+from tirante.core.document.fields import Coordinate, Length
 from tirante.core.document.joints import EndOfLink, HeldJoint, PivotOfArm, PointOfBody
 from tirante.core.document.mounts import BoxMember, FlatMember, Mount, RoundMember
 from tirante.core.document.parts.arm import Arm
 from tirante.core.document.parts.bracket import ArcOfHoles, FlatBase, GridOfHoles, RowOfHoles, SaddleBase, TabPair
+from tirante.core.document.parts.common import Pivots
 from tirante.core.document.parts.link import Link
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import require_closed
 from tirante.core.flat.hull import around, edges_between
+from tirante.core.job.at_joints import _seen_from
 from tirante.core.job.evaluate import part_out
 from tirante.core.job.hole_table import hole_table, nearest, put_in_hole
 from tirante.core.job.mounts_csv import mounts_of_obstacles, read_mounts, write_mounts
@@ -35,6 +37,7 @@ from tirante.core.parts.bracket.families.place_view import plates_in_space
 from tirante.core.parts.bracket.families.tab_outline import tab_outline
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, TabMade, fitted_to
 from tirante.core.parts.stands import Stand, swing_axis
+from tirante.core.suspension.cycle import measured, solved_cycle
 
 SHOP = Catalogue(**{k: tuple(read_csv(k, (ROOT / f"data/catalogue/{k}.csv").read_text())) for k in KINDS})  # type: ignore[arg-type]
 IDS = [f"00000000-0000-4000-8000-{n:012d}" for n in range(1, 200)]
@@ -571,10 +574,100 @@ def test_a_pair_on_a_mount_that_stands_on_one_side_alone_is_told_of_the_other(mo
     assert part_of(through, mounted).complete
     left = tab.model_copy(update={"side": "left"})
     assert part_of(left, with_part(mounted.model_copy(update={"mounts": alone}), left)).complete
-    # a tube that leans across the car stands otherwise on the right
     axle = next(one for one in mounted.mounts if one.name == "Axle tube")
+    # it must reach under the outer plate of the right one, whole
+    outer = 470.0 + 22.225 / 2 + through.plate.mm
+    for short, lacks in ((1.0, True), (-0.5, False)):
+        shape = axle.shape.model_copy(update={"b": (-2010.0, -(outer - short), 350.0)})
+        cut = axle.model_copy(update={"shape": shape})
+        sawn = mounted.model_copy(update={"mounts": tuple(cut if one.id == axle.id else one for one in mounted.mounts)})
+        assert any("does not reach it" in one.message for one in part_of(through, sawn).faults) is lacks
+    # a tube that leans across the car stands otherwise on the right
     leant = axle.model_copy(
         update={"shape": axle.shape.model_copy(update={"a": (-2010.0, 660.0, 350.0), "b": (-2010.0, -660.0, 380.0)})}
     )
     tilted = mounted.model_copy(update={"mounts": tuple(leant if one.id == axle.id else one for one in mounted.mounts)})
     assert any("stands otherwise" in one.message for one in part_of(through, tilted).faults)
+
+
+def test_feet_are_measured_to_the_outer_faces_of_both_plates(mounted: Design) -> None:
+    tab = next(part for part in mounted.of_kind(TabPair) if part.name == "Rear lower link, end A, tabs")
+    rail = next(one for one in mounted.mounts if one.name == "Rear rail")
+    gap, at = 22.225, 412.0  # its ball, and the joint from the centre line
+    outer = at + gap / 2 + tab.plate.mm
+    assert isinstance(rail.shape, BoxMember)
+
+    def faults(half: float) -> list[str]:
+        narrow = rail.model_copy(update={"shape": rail.shape.model_copy(update={"width_mm": 2 * half})})
+        other = mounted.model_copy(
+            update={"mounts": tuple(narrow if one.id == rail.id else one for one in mounted.mounts)}
+        )
+        return [one.message for one in part_of(tab, other).faults]
+
+    assert faults(outer - rail.shape.a[1] + 0.5) == []
+    # a fifth of a plate hangs over, and a plate that hangs over whole
+    for past in (1.6, 8.0):
+        told = faults(outer - rail.shape.a[1] - past)
+        assert any(f"reach {past:.1f} mm past Rear rail" in one for one in told), told
+
+
+def test_a_member_too_far_from_a_joint_is_named_with_how_far_it_is_and_not_stood_on(mounted: Design) -> None:
+    tube = next(one for one in mounted.mounts if one.name == "Rear cross tube")
+    assert isinstance(tube.shape, RoundMember)
+    link = next(part for part in mounted.of_kind(Link) if part.name == "Rear upper link")
+    at = np.array(mounted.ends[1].end.points["upper_chassis"])
+
+    def told(off: float) -> str:
+        a, b = ((float(at[0]), y, float(at[2]) + off) for y in (tube.shape.a[1], tube.shape.b[1]))
+        far = tube.model_copy(update={"shape": tube.shape.model_copy(update={"a": a, "b": b})})
+        found = propose(work(bare(mounted.model_copy(update={"mounts": (far,)}))), SHOP, IDS, [link.id])
+        return next(one.told for one in found.every if one.place.name == "end A")
+
+    assert "on Rear cross tube" in told(240.0)
+    assert "the nearest, stands 260 mm away" in told(260.0)
+
+
+def test_a_link_between_typed_pivots_has_each_end_s_joint_at_its_own(mounted: Design) -> None:
+    link = next(part for part in mounted.of_kind(Link) if part.name == "Rear upper link")
+    ends = (10.0, 20.0, 30.0), (10.0, 320.0, 430.0)
+    a, b = (tuple(Coordinate(mm=v) for v in at) for at in ends)
+    design = with_part(mounted, link.model_copy(update={"between": Pivots(a=a, b=b)}))  # type: ignore[arg-type]
+    for which, at in zip("ab", ends, strict=True):
+        found = work(design).at_of(HeldJoint(id=IDS[0], held=EndOfLink(part=link.id, end=which)))  # type: ignore[arg-type]
+        assert found
+        assert found.at == pytest.approx(at)
+        assert found.pull is not None
+        assert np.linalg.norm(np.cross(found.pull, (0.0, 300.0, 400.0))) == pytest.approx(0.0)
+
+
+def test_what_is_part_of_a_body_stands_still_as_that_body_sees_it(mounted: Design) -> None:
+    """The line between two places of the axle, which pitches and steers in the car, is one line in the axle's own axes."""
+    swept = work(mounted).swept(mounted.ends[1].id)
+    assert swept
+    done = swept.solved.left.solved
+    marks = swept.solved.left.assembled.marks
+    one, two = (done.system.where(done.poses, marks[name], done.drives) for name in ("lower_axle_left", "upper_axle"))
+    run = np.asarray(two - one)
+    seen = _seen_from(swept, marks["upper_axle"].body, run)
+    assert seen is not None
+    turned = np.degrees(np.ptp(np.arctan2(run[2], run[0])))
+    assert turned > 1.0
+    assert np.ptp(seen, axis=1) == pytest.approx(np.zeros(3), abs=1e-6)
+
+
+def test_gains_of_a_hole_are_the_slopes_of_the_end_s_own_curves(mounted: Design) -> None:
+    """Of an arm's pick-up, by the slope over another step than the table's: the curve is all but straight near ride height."""
+    name = "Front upper arm, front pivot, tabs"
+    design, tab = with_holes(mounted, RowOfHoles(count=2, pitch_mm=36.0, angle_deg=-90.0), name)
+    job = work(design)
+    here = hole_table(job, tab.id).rows[0]
+    end = design.ends[0]
+    rows = np.zeros((3, 5))
+    rows[0] = [-20.0, -4.0, 0.0, 4.0, 20.0]
+    found = measured(solved_cycle(job.template(end.id), job.watched(end.id), rows)).columns
+    figures = {figure.key: figure.value for figure in here.figures}
+    for key in ("camber_deg", "toe_deg"):
+        slope = float(found[key][3] - found[key][1]) / 8.0
+        assert figures[f"{key}_per_inch"] == pytest.approx(slope * 25.4, rel=0.02, abs=2e-3), key
+        assert figures[key] == pytest.approx(float(found[key][2]))
+    assert abs(figures["camber_deg_per_inch"] or 0.0) > 0.1
