@@ -170,11 +170,11 @@ MARRAM_FRONT: dict[str, Any] = {
 }  # fmt: skip
 MARRAM_REAR: dict[str, Any] = {
     "points": {
-        "damper_low": [-75, 500, 300], "damper_top": [-30, 440, 705], "strap_high": [60, 380, 470], "strap_low": [60, 420, 350],
+        "damper_low": [-95, 560, 345], "damper_top": [-100, 500, 745], "panhard_chassis": [-180, 455, 398], "panhard_axle": [-180, -485, 372], "strap_high": [60, 380, 470], "strap_low": [60, 420, 350],
         "stop_tip": [30, 470, 394], "stop_pad": [30, 470, 350],
         "prop_inner": [880, 0, 372], "prop_outer": [190, 0, 348],
     },
-    "damper": {"a": at("ground", "damper_top"), "b": at("axle", "damper_low"), "closed_mm": 300, "open_mm": 485, "od_mm": 78, "rate_n_per_mm": 36,
+    "damper": {"a": at("ground", "damper_top"), "b": at("axle", "damper_low"), "closed_mm": 293, "open_mm": 478, "od_mm": 78, "rate_n_per_mm": 36,
                "eye_a": EYE, "eye_b": EYE},
     "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("axle", "stop_pad"), "pad_radius_mm": 35, "crush_mm": 60,
                   "rate_n_per_mm": 150, "rate3_n_per_mm3": 0.06},
@@ -191,7 +191,7 @@ MARRAM_REAR: dict[str, Any] = {
     },
     "member_od_mm": {"axle": 76.2},
     "obstacles": [
-        {"name": "exhaust", "shape": {"kind": "round", "a": [-350, -250, 470], "b": [520, -205, 725], "radius_mm": 26}, "both_sides": False, "wanted_mm": 20},
+        {"name": "exhaust", "shape": {"kind": "round", "a": [-350, -250, 484], "b": [520, -205, 725], "radius_mm": 26}, "both_sides": False, "wanted_mm": 20},
         {"name": "frame rail", "shape": {"kind": "round", "a": [-380, 330, 576], "b": [620, 330, 576], "radius_mm": 22}, "wanted_mm": 20},
     ],
 }  # fmt: skip
@@ -392,10 +392,10 @@ MARRAM_MOUNTS: list[tuple[str, dict[str, Any], bool, str | None]] = [
     ("Shock tower rail", tube((180, 396, 746), (-220, 396, 746), 50.8, 3.0), True, None),
     ("Rear rail", box((-900, 402, 545), (-2420, 402, 545), 80, 80, 3), True, None),
     ("Rear cross tube", tube((-1420, 362, 640), (-1420, -362, 640), 76.2, 3.2), False, None),
-    ("Damper cross tube", tube((-2040, 520, 650), (-2040, -520, 650), 50.8, 3.0), False, None),
-    ("Panhard post", box((-2120, 398, 505), (-2120, 398, 340), 50, 50, 3) | {"up": (1, 0, 0)}, False, None),
+    ("Damper cross tube", tube((-2110, 560, 800), (-2110, -560, 800), 50.8, 3.0), False, None),
+    ("Panhard post", box((-2190, 522, 585), (-2190, 522, 340), 50, 50, 3) | {"up": (1, 0, 0)}, False, None),
     ("Axle tube", tube((-2010, 660, 350), (-2010, -660, 350), 76.2, 6.35), False, "axle"),
-    ("Panhard stub on the axle", box((-2044, -430, 312), (-2165, -430, 312), 80, 40, 4), False, "axle"),
+    ("Panhard stub on the axle", box((-2044, -485, 312), (-2240, -485, 312), 80, 40, 4), False, "axle"),
 ]
 
 
@@ -510,7 +510,7 @@ def main() -> None:
                 cases=(case("brake 1 g", 13900.0), case("drive, first gear", -11200.0)),
             ), "b", on_axle),
             (blank(
-                "Panhard rod", side="centre", between=of_end("Marram", "Rear", "Panhard rod", "panhard_chassis", "panhard_axle", 885.382),
+                "Panhard rod", side="centre", between=of_end("Marram", "Rear", "Panhard rod", "panhard_chassis", "panhard_axle", 940.359),
                 cases=(case("corner 1 g", -7400.0), case("kerb 1 g", 9100.0)),
             ), "ab", tab),
             (blank(
@@ -574,7 +574,7 @@ def main() -> None:
         "pivot_face_mm": 30.0,  # its tubes stand on their sleeves
         "brace_at": 0.6, "stud": Stud(diameter_mm=20.0, lever_mm=16.0, yield_mpa=900.0, holds_in_n=42_000.0),
         "gusset": Gusset(reach_mm=110.0, thickness_mm=4.0),
-        "pivot_eye": DamperEye(bore_mm=15.875, ball_width_mm=64.0, head_diameter_mm=60.0, housing_width_mm=60.0),
+        "pivot_eye": DamperEye(bore_mm=15.875, ball_width_mm=84.0, head_diameter_mm=60.0, housing_width_mm=80.0),
     }  # fmt: skip
     marram = with_arms(marram, "Front", {"upper_arm": {"pivots": "rod ends"}, "lower_arm": braced}, inch)
     marram = with_brackets(marram, inch)

@@ -245,14 +245,14 @@ def test_a_tyre_is_as_wide_as_it_is_and_no_wider_than_nine_tenths_of_its_radius(
     near = [thing for thing in one.end.obstacles if thing.name == "bed frame"]
     assert near
     job_ = work(design)
-    from tirante.core.suspension.clearance import _tyres
+    from tirante.core.suspension.clearance import tyres
 
     done = job_.at_ride(one.id).left
     for width, wanted in ((200.0, 100.0), (590.0, 295.0)):
         wheel = one.end.wheel.model_copy(update={"width_mm": width})
         fitted = replace(done.assembled, end=done.assembled.end.model_copy(update={"wheel": wheel}))
-        (_, _, radius), *_ = _tyres(fitted, done.solved)
+        (_, _, radius), *_ = tyres(fitted, done.solved)
         assert radius == pytest.approx(min(wanted, 0.9 * wheel.loaded_radius_mm))
     small = one.end.wheel.model_copy(update={"width_mm": 590.0, "loaded_radius_mm": 250.0})
     fitted = replace(done.assembled, end=done.assembled.end.model_copy(update={"wheel": small}))
-    assert _tyres(fitted, done.solved)[0][2] == pytest.approx(225.0)
+    assert tyres(fitted, done.solved)[0][2] == pytest.approx(225.0)

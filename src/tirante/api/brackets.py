@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Annotated, Literal
 
 from flask import Blueprint
@@ -28,6 +29,7 @@ from tirante.core.job.hole_table import hole_table, nearest, put_in_hole
 from tirante.core.job.mounts_csv import mounts_of_obstacles, read_mounts, write_mounts
 from tirante.core.job.places import places_of
 from tirante.core.job.propose import propose
+from tirante.core.job.room.room import room_of
 from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.folded_u import fitted_folded, folded_for
 from tirante.core.parts.bracket.families.tab_pair import fitted_to, proposed
@@ -142,6 +144,35 @@ class HolesOut(BaseModel):
     holes: list[HoleOut]
     told: str
     best: int | None = Field(description="the hole that comes nearest to the wish")
+
+
+class RoomLineOut(BaseModel):
+    """One thing that was looked at, as `core.job.room.room.Line` has it."""
+
+    sort: Literal["swing", "stands", "bolt", "spanner", "torch"]
+    what: str
+    to: str
+    gap_mm: float | None
+    wanted_mm: float
+    where: str
+    state: Literal["good", "attention", "stop"]
+    told: str
+    cure: str
+
+
+class JointRoomOut(BaseModel):
+    """The room at one joint of a bracket, the worst first."""
+
+    joint: str
+    lines: list[RoomLineOut]
+
+
+class RoomOut(BaseModel):
+    """The room round a bracket over the whole box of its end."""
+
+    state: Literal["good", "attention", "stop"]
+    joints: list[JointRoomOut]
+    not_looked_at: list[str]
 
 
 class PutInHoleIn(PartIn):
@@ -318,6 +349,17 @@ def holes_of_bracket(data: HolesIn) -> HolesOut:
         for row in table.rows
     ]  # fmt: skip
     return HolesOut(holes=holes, told=table.told, best=nearest(table, data.wish, data.wanted) if data.wish else None)
+
+
+@operation(blueprint, "POST", "/api/brackets/room", body=PartIn, answer=RoomOut)
+def room_of_bracket(data: PartIn) -> RoomOut:
+    """What comes near a bracket while its end moves, and whether bolt, spanner and torch get there."""
+    job = worked(data.design)
+    saved = saved_part(job, data.part_id)
+    with services().gate_of(job).enter():
+        room = room_of(job, saved.id)
+    joints = [JointRoomOut(joint=one.joint, lines=[RoomLineOut(**asdict(line)) for line in one.lines]) for one in room.joints]  # fmt: skip
+    return RoomOut(state=room.state, joints=joints, not_looked_at=list(room.not_looked_at))
 
 
 @operation(blueprint, "POST", "/api/brackets/put-in-hole", body=PutInHoleIn, answer=PutInHoleOut)

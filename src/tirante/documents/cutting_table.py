@@ -18,6 +18,7 @@ Point = tuple[float, float]
 LAYER = "CUT"
 MEETS = 0.01  # [mm] within which ends are one; wider, and the torch would run off the sheet between them
 FINE = 0.01  # [mm] that a chord may stand off its arc, where shapes are compared
+PLACES = 6  # of a millimetre, decimal
 SHARP = 10.0  # [deg] of a turn inward, from which a corner without a radius is one that the kerf rounds
 FEED = 9000.0  # [mm/min per mm of thickness, divided by it]: invented, of a small plasma table
 RAPID = 12_000.0  # [mm/min] between cuts; invented
@@ -110,7 +111,8 @@ def drive(text: str | bytes, thickness: float, kerf: float = 1.2) -> Driven:
     from shapely.geometry import Polygon
 
     loops, faults = _loops(_read(text))
-    shapes = [Polygon([loop[0].a, *(p for one in loop for p in one.points())]) for loop in loops]
+    # what differs by less than that is one place: where a loop closes on its start it may be off by a rounding
+    shapes = [Polygon([(round(x, PLACES), round(y, PLACES)) for x, y in (loop[0].a, *(p for one in loop for p in one.points()))]) for loop in loops]  # fmt: skip
     for shape in shapes:
         if not shape.is_valid:
             from shapely.validation import explain_validity

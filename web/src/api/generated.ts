@@ -106,6 +106,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brackets/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What comes near a bracket while its end moves, and whether bolt, spanner and torch get there. */
+        post: operations["room_of_bracket"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brackets/scene": {
         parameters: {
             query?: never;
@@ -5481,6 +5498,16 @@ export interface components {
             wall_mm: number;
         };
         /**
+         * JointRoomOut
+         * @description The room at one joint of a bracket, the worst first.
+         */
+        JointRoomOut: {
+            /** Joint */
+            joint: string;
+            /** Lines */
+            lines: components["schemas"]["RoomLineOut"][];
+        };
+        /**
          * JointSeenOut
          * @description What a joint of the arm sees.
          */
@@ -7940,6 +7967,51 @@ export interface components {
             wheel_body: string;
             /** Wheel Centre */
             wheel_centre: string;
+        };
+        /**
+         * RoomLineOut
+         * @description One thing that was looked at, as `core.job.room.room.Line` has it.
+         */
+        RoomLineOut: {
+            /** Cure */
+            cure: string;
+            /** Gap Mm */
+            gap_mm: number | null;
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "swing" | "stands" | "bolt" | "spanner" | "torch";
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "good" | "attention" | "stop";
+            /** To */
+            to: string;
+            /** Told */
+            told: string;
+            /** Wanted Mm */
+            wanted_mm: number;
+            /** What */
+            what: string;
+            /** Where */
+            where: string;
+        };
+        /**
+         * RoomOut
+         * @description The room round a bracket over the whole box of its end.
+         */
+        RoomOut: {
+            /** Joints */
+            joints: components["schemas"]["JointRoomOut"][];
+            /** Not Looked At */
+            not_looked_at: string[];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "good" | "attention" | "stop";
         };
         /**
          * Round
@@ -10556,6 +10628,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PutInHoleOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    room_of_bracket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

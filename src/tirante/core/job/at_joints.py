@@ -24,6 +24,7 @@ if TYPE_CHECKING:
 
 Array = NDArray[np.float64]
 AXIS_OF_ARM = "the line through the arm’s pivots"
+SQUARE_TO_SIDE = "square to the arm’s side, which its rod end stands in line with"
 
 
 def at_joint(job: Worked, joint: HeldJoint) -> At | None:
@@ -46,7 +47,7 @@ def at_joint(job: Worked, joint: HeldJoint) -> At | None:
     if isinstance(between, Pivots):
         a, b = (np.array([c.mm for c in point]) for point in (between.a, between.b))
         at = b if getattr(held, "end", "a") == "b" else a
-        found = At(end_id=None, body=GROUND, at=at, bolt=None, bolt_told="", pull=b - a)
+        found = At(end_id=None, body=GROUND, at=at, bolt=None, bolt_told="", pull=a - b if at is b else b - a)
         return found if joint.bolt_axis is None else replace(found, bolt=signed(np.array(joint.bolt_axis)), bolt_told="as given at this joint")  # fmt: skip
     kind = kind_of(saved)
     where = next((at for at in kind.ends(saved) if kind.held_at(saved, at) == held), None)
@@ -60,7 +61,7 @@ def at_joint(job: Worked, joint: HeldJoint) -> At | None:
     found = At(end_id=spot.end_id, body=spot.body, at=_place(end, spot, _side(saved, where)), bolt=None, bolt_told="", pull=None)  # fmt: skip
     if isinstance(between, OfEnd):
         a, b = (_place(end, replace(spot, point=point), side) for point, side in ((between.a, between.a_side), (between.b, between.b_side)))  # fmt: skip
-        found = replace(found, pull=b - a)
+        found = replace(found, pull=a - b if where == "b" else b - a)
     return _with_bolt(job, joint, found)
 
 
@@ -78,11 +79,11 @@ def _place(end: End, spot: Spot, side: str) -> Array:
 
 
 def _of_unit(end: End, held: PointOfBody) -> Array | None:
-    """The line of a damper or a strap."""
+    """The way from a damper's or a strap's eye to its other."""
     for one in (*end.dampers.values(), *((end.strap,) if end.strap else ())):
         if held.point in (one.a.point, one.b.point):
             a, b = (np.array(end.points[place.point], float) for place in one.places)
-            return np.asarray(b - a)
+            return np.asarray(a - b if held.point == one.b.point else b - a)
     return None
 
 
@@ -109,7 +110,16 @@ def _with_bolt(job: Worked, joint: HeldJoint, found: At) -> At:
     if hinge is None:
         return found
     a, b = (np.array(end.points[point], float) for point in hinge)
-    return replace(found, bolt=signed(b - a), bolt_told=AXIS_OF_ARM)
+    assert saved is not None
+    kind = kind_of(saved)
+    where = next((at for at in kind.ends(saved) if kind.held_at(saved, at) == held), "")
+    toward = kind.shank_toward(saved, where, job)
+    if toward is None or toward not in end.points:
+        return replace(found, bolt=signed(b - a), bolt_told=AXIS_OF_ARM)
+    # its ball stands in line with the arm's tube: along the hinge it would lie tilted at all times
+    side = np.array(end.points[toward], float) - found.at
+    side = side / np.linalg.norm(side)
+    return replace(found, bolt=signed(b - a - float((b - a) @ side) * side), bolt_told=SQUARE_TO_SIDE)
 
 
 def _swinging(found: At, swung: Array) -> At:

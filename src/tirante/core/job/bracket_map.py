@@ -53,7 +53,7 @@ def map_of(job: Worked, end_id: str, places: Sequence[PlaceOut], numbers: Number
     ride = postures_of(done, job.shapes(end_id))[1]
     if ride is None:
         return None
-    things = [Thing(points=tuple(outline), ref=f"mount:{mount.id}") for mount in _near(job, end_id) for outline in _outlines(mount)]  # fmt: skip
+    things = [Thing(points=tuple(outline), ref=f"mount:{mount.id}") for mount in members_near(job, end_id) for outline in _outlines(mount)]  # fmt: skip
     now = replace(ride, things=(*ride.things, *things))
     named = [(str(i + 1), one.at) for i, one in enumerate(places) if one.at is not None and _of_end(job, one, end_id)]  # fmt: skip
     end = job.design.end(end_id)
@@ -79,8 +79,13 @@ def _of_end(job: Worked, place: PlaceOut, end_id: str) -> bool:
     return place.id == end_id or (saved is not None and saved.of_end == end_id)
 
 
-def _near(job: Worked, end_id: str) -> list[Mount]:
-    """Members that may be drawn with an end: its own, and those of the chassis that any joint of it stands on, or that come near its points."""
+def members_near(job: Worked, end_id: str) -> list[Mount]:
+    """Members that may be drawn with an end: its own, and those of the chassis that any joint of it stands on, or that come near its points.
+
+    Args:
+        job: worked out.
+        end_id: of the end.
+    """
     end = job.ends[end_id]
     points = np.array(list(end.points.values()), float)
     low, high = points.min(axis=0) - NEAR, points.max(axis=0) + NEAR
@@ -111,20 +116,20 @@ def _corners(mount: Mount) -> Array:
     if isinstance(shape, RoundMember):
         a, b = np.array(shape.a), np.array(shape.b)
         u = (b - a) / np.linalg.norm(b - a)
-        one, two = _square_to(u)
+        one, two = square_to(u)
         ring = [
             shape.od_mm / 2 * (cos(2 * pi * i / AROUND) * one + sin(2 * pi * i / AROUND) * two) for i in range(AROUND)
         ]
         return np.array([end + corner for end in (a, b) for corner in ring])
     if isinstance(shape, BoxMember):
-        a, b, side, top = _box_axes(shape)
+        a, b, side, top = box_axes(shape)
         half = [
             (sx * shape.width_mm / 2) * side + (sy * shape.height_mm / 2) * top
             for sx, sy in ((-1, -1), (1, -1), (1, 1), (-1, 1))
         ]
         return np.array([end + corner for end in (a, b) for corner in half])
     n = np.array(shape.normal) / np.linalg.norm(shape.normal)
-    one, two = _square_to(n)
+    one, two = square_to(n)
     deep = -n * (shape.wall_mm or THIN)
     return np.array(
         [
@@ -135,8 +140,12 @@ def _corners(mount: Mount) -> Array:
     )
 
 
-def _box_axes(shape: BoxMember) -> tuple[Array, Array, Array, Array]:
-    """Both ends of its middle line, across it, and the way of its height."""
+def box_axes(shape: BoxMember) -> tuple[Array, Array, Array, Array]:
+    """Both ends of a box's middle line, across it, and the way of its height, each (3).
+
+    Args:
+        shape: the box.
+    """
     a, b = np.array(shape.a), np.array(shape.b)
     u = (b - a) / np.linalg.norm(b - a)
     top = np.array(shape.up) - float(np.array(shape.up) @ u) * u
@@ -144,7 +153,12 @@ def _box_axes(shape: BoxMember) -> tuple[Array, Array, Array, Array]:
     return a, b, np.cross(top, u), top
 
 
-def _square_to(u: Array) -> tuple[Array, Array]:
+def square_to(u: Array) -> tuple[Array, Array]:
+    """Two directions square to one and to each other, each (3).
+
+    Args:
+        u: of length 1 (3).
+    """
     other = np.eye(3)[int(np.argmin(np.abs(u)))]
     one = np.cross(u, other)
     one = one / np.linalg.norm(one)
@@ -168,11 +182,11 @@ def scene_in_place(job: Worked, end_id: str, roll: float, steer: float) -> Scene
     """
     found = scene(study_of(job, end_id, roll, steer).done)
     more: list[Shape] = []
-    for mount in _near(job, end_id):
+    for mount in members_near(job, end_id):
         for group, mirrored in _sides(found, mount.body, mount.both_sides):
             more += _member_solids(mount, group, mirrored)
     for part in job.parts:
-        shape = _as_tabs(part)
+        shape = as_tabs(part)
         if shape is None:
             continue
         tab, outlines, base = shape
@@ -224,7 +238,7 @@ def _member_solids(mount: Mount, group: str, mirrored: bool) -> list[Shape]:
             )
         ]
     if isinstance(shape, BoxMember):
-        a, b, side, top = _box_axes(shape)
+        a, b, side, top = box_axes(shape)
         w, h = shape.width_mm / 2, shape.height_mm / 2
         outline = ((-w, -h), (w, -h), (w, h), (-w, h))
         return [
@@ -232,7 +246,7 @@ def _member_solids(mount: Mount, group: str, mirrored: bool) -> list[Shape]:
                   thickness=float(np.linalg.norm(b - a)), tone="member", ref=ref)
         ]  # fmt: skip
     n = np.array(shape.normal) / np.linalg.norm(shape.normal)
-    one, two = _square_to(n)
+    one, two = square_to(n)
     thick = shape.wall_mm or THIN
     outline = ((-FLAT, -FLAT), (FLAT, -FLAT), (FLAT, FLAT), (-FLAT, FLAT))
     return [
@@ -241,8 +255,12 @@ def _member_solids(mount: Mount, group: str, mirrored: bool) -> list[Shape]:
     ]  # fmt: skip
 
 
-def _as_tabs(part: Part) -> tuple[TabPair, tuple[TabOutline, ...], bool] | None:
-    """The two plates or ears of a bracket, and whether a base joins them; None of what is none."""
+def as_tabs(part: Part) -> tuple[TabPair, tuple[TabOutline, ...], bool] | None:
+    """The two plates or ears of a bracket, and whether a base joins them; None of what is none.
+
+    Args:
+        part: worked out.
+    """
     if isinstance(part.own, TabMade) and isinstance(part.saved, TabPair):
         return part.saved, part.own.outlines, False
     if isinstance(part.own, FoldedMade) and isinstance(part.saved, FoldedU):

@@ -15,15 +15,28 @@ from tirante.core.document.adopt import Patch, adopted, patched
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.joints import HeldJoint
 from tirante.core.document.mounts import FlatMember, Mount
+from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.parts.strike_pad import StrikePad
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.job.places import places_of
 from tirante.core.job.results import PlaceOut
+from tirante.core.job.room.own import own_of
+from tirante.core.job.room.shims import shim_that_clears
 from tirante.core.job.worked import Worked
-from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, fitted_to, proposed
-from tirante.core.parts.joint import HeldEnd
-from tirante.core.parts.stands import MIRROR, At, Stand, fitted_on, right_side_lacks, stand_on
+from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, bolt_of, fitted_to, outlines_of, proposed, spacer_of
+from tirante.core.parts.joint import HeldEnd, JointMade
+from tirante.core.parts.kind import Refit
+from tirante.core.parts.stands import (
+    MIRROR,
+    At,
+    Stand,
+    fitted_on,
+    plate_names,
+    right_side_lacks,
+    runs_through,
+    stand_on,
+)
 
 REACH_MOST = (
     250.0  # mm: what stands further off its member’s middle asks for another member; common practice, no source
@@ -145,7 +158,7 @@ def _on_member(
             if error.code != "other_body":
                 why.append((off, error.message))
             continue
-        lacks = right_side_lacks(stand, 0.0, 0.0) if place.side == "pair" else ""
+        lacks = runs_through(stand) or (right_side_lacks(stand, 0.0, 0.0) if place.side == "pair" else "")
         if lacks:
             why.append((off, lacks))
         elif off <= REACH_MOST:
@@ -166,7 +179,10 @@ def _on_member(
             pair, own = proposed(_NO_ID, f"{f'{place.of}, {place.name}'[:73]}, tabs", place.side, held, own, shelf)
         except InputError as error:
             return None, error.message
-        sized = TAB_PAIR.refit(fitted_on(pair, stand), (own,), (held,), job.settings, shelf, (stand,))
+        fitted = fitted_on(pair, stand)
+        sized = TAB_PAIR.refit(fitted, (own,), (held,), job.settings, shelf, (stand,))
+        if not sized.fault:
+            sized = _with_room(job, sized, held, stand, shelf)
         if sized.fault:
             why.append((_off(stand.mount, at), f"{stand.mount.name}: {sized.fault}"))
         elif sized.passed:
@@ -176,6 +192,30 @@ def _on_member(
     if best is None:
         return None, min(why)[1]
     return (best[1], best[2]), best[3]
+
+
+def _with_room(job: Worked, sized: Refit, held: HeldEnd, stand: Stand, shelf: Catalogue) -> Refit:
+    """The same with what must stand beside the ball so that what is held clears the plates as it tilts."""
+    for _ in range(ROUNDS):
+        pair, joint = sized.parts[0], sized.joints[0]
+        assert isinstance(pair, TabPair)
+        bolt = bolt_of(joint.bolt, shelf)
+        if bolt is None:
+            return sized
+        made = JointMade(joint=joint, held=held, bolt=bolt, spacer=spacer_of(joint.spacer, shelf))
+        own = own_of(pair, outlines_of(pair, made.gap), made, stand, stand.at.at, based=False, names=plate_names(stand))
+        shim = shim_that_clears(job, joint, own)
+        if shim <= joint.shim_mm or shim > MOST_SHIM:
+            return sized
+        wider = TAB_PAIR.refit(pair, (joint.model_copy(update={"shim_mm": shim}),), (held,), job.settings, shelf, (stand,))  # fmt: skip
+        if wider.fault:
+            return sized
+        sized = wider
+    return sized
+
+
+ROUNDS = 3  # wider apart they may have to be thicker or wider, and then again further apart
+MOST_SHIM = 20.0  # mm beside a ball: what needs more is left to be told by the room round it
 
 
 def _off(mount: Mount, at: At) -> float:

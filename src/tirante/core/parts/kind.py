@@ -296,6 +296,17 @@ class Kind(Generic[S]):
         del saved, around
         return None
 
+    def shank_toward(self, saved: S, at: str, around: Around) -> str | None:
+        """The point of its end that a rod end at one of its hinge's pivots looks at, in line with the tube that it is screwed into; None of any other pivot.
+
+        Args:
+            saved: as the user keeps it.
+            at: one of `ends`.
+            around: the job.
+        """
+        del saved, at, around
+        return None
+
     def end_name(self, at: str) -> str:
         """Such a place in words.
 

@@ -17,6 +17,7 @@ from tirante.core.document.fields import Length
 from tirante.core.document.mounts import BoxMember, Mount, RoundMember
 from tirante.core.document.parts.bracket import FlatBase, SaddleBase, TabPair
 from tirante.core.errors import NotApplicable
+from tirante.core.geometry.distance import segment_block, segments
 from tirante.core.parts.part import CardLine, Misfit
 
 Array = NDArray[np.float64]
@@ -37,7 +38,7 @@ class At:
     at: Array  # (3)
     bolt: Array | None  # (3), length 1, its largest part positive; None: not known
     bolt_told: str  # where that is known from
-    pull: Array | None  # the line that what is held pulls along at ride height (3)
+    pull: Array | None  # the way from the joint to the other end of what is held, at ride height (3)
 
     @property
     def key(self) -> str:
@@ -210,6 +211,40 @@ def pull_angle(stand: Stand) -> float | None:
     return degrees(acos(min(1.0, abs(float(flat @ stand.standing.y)) / size)))
 
 
+def runs_through(stand: Stand) -> str:
+    """Why what is held cannot leave the joint: its middle line goes through the member; empty where it passes it, or its way is not known.
+
+    Args:
+        stand: where.
+    """
+    pull, shape = stand.at.pull, stand.mount.shape
+    if pull is None or stand.of != "the bolt":
+        return ""
+    size = float(np.linalg.norm(pull))
+    way = MIRROR if stand.mirrored else np.ones(3)
+    start, stop = stand.at.at, stand.at.at + pull * min(1.0, LOOKED_ALONG / max(size, 1e-9))
+    p, q = start[:, None], stop[:, None]
+    if isinstance(shape, RoundMember):
+        a, b = (way * np.array(end) for end in (shape.a, shape.b))
+        near = float(segments(p, q, a[:, None], b[:, None])[0]) - shape.od_mm / 2
+    elif isinstance(shape, BoxMember):
+        a, b = (way * np.array(end) for end in (shape.a, shape.b))
+        run = (b - a) / np.linalg.norm(b - a)
+        top = way * np.array(shape.up) - float(way * np.array(shape.up) @ run) * run
+        top = top / np.linalg.norm(top)
+        axes = np.stack([np.cross(top, run), top, run])[:, :, None]
+        half = np.array([shape.width_mm, shape.height_mm, float(np.linalg.norm(b - a))]) / 2
+        near = float(segment_block(p, q, ((a + b) / 2)[:, None], axes, half)[0])
+    else:
+        near = float((stop - stand.standing.foot) @ (way * np.array(shape.normal))) if size < LOOKED_ALONG else 1.0
+    if near > 0:
+        return ""
+    return f"What it holds goes from its joint straight through {stand.mount.name}. Put the joint on its other side, or give it another mount."
+
+
+LOOKED_ALONG = 250.0  # mm of what is held
+
+
 def stands_true(pair: TabPair, stand: Stand, gap: float | None) -> tuple[Misfit, ...]:
     """Whether a pair is cut for the member that it stands on, reaches to its joint, and has the member under all of its feet.
 
@@ -239,6 +274,9 @@ def stands_true(pair: TabPair, stand: Stand, gap: float | None) -> tuple[Misfit,
         out.append(Misfit(field="base/lean_deg", message=f"It is cut to lean {base.lean_deg:.1f}°, and its bolt asks {one.lean_deg:.1f}°. Fit it to what it stands on."))  # fmt: skip
     if abs(pair.height.mm - one.height) > CUT_TRUE:
         out.append(Misfit(field="height", message=f"Its bolt stands {pair.height.mm:.1f} mm over {name}, and the joint {one.height:.1f} mm. Fit it to what it stands on."))  # fmt: skip
+    through = runs_through(stand)
+    if through:
+        out.append(Misfit(field="mount", message=through))
     if out or gap is None:
         return tuple(out)
     past = one.overhang(pair.base_width.mm / 2, gap / 2 + pair.plate.mm)

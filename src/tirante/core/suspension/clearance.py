@@ -88,7 +88,7 @@ def clearances(assembled: Assembled, solved: Positions, rest: Positions) -> dict
     if not (end.obstacles or end.misses or end.wheel.rim):
         return {}
     every = members(assembled)
-    tyres = _tyres(assembled, solved) if end.obstacles else []
+    rings = tyres(assembled, solved) if end.obstacles else []
     wheels = (assembled.wheel(1.0).body, assembled.wheel(-1.0).body)
     where: dict[Mark, Array] = {}  # of members' ends, each found once
     found: dict[str, dict[str, Array]] = {}
@@ -108,7 +108,7 @@ def clearances(assembled: Assembled, solved: Positions, rest: Positions) -> dict
                 for (member, _), gap in zip(runs, gaps, strict=True):  # of a bent one the least, however it rolls
                     note(f"{member.name} to {obstacle.name}", gap - member.radius, obstacle.wanted_mm)
             if solid.body not in wheels:
-                for name, ring, radius in tyres:
+                for name, ring, radius in rings:
                     note(
                         f"{name} to {obstacle.name}",
                         solid.gap(solved, ring, None).min(axis=0) - radius,
@@ -292,6 +292,16 @@ def _solids(assembled: Assembled, obstacle: Obstacle) -> list[_Solid]:
     return [own, other] if obstacle.both_sides else [own]
 
 
+def solids_of(assembled: Assembled, obstacle: Obstacle) -> list[_Solid]:
+    """The obstacle wherever it stands: on its own side, and on the other where it is wanted there too.
+
+    Args:
+        assembled: the end.
+        obstacle: of it.
+    """
+    return _solids(assembled, obstacle)
+
+
 def own_solids(assembled: Assembled, obstacle: Obstacle) -> list[_Solid]:
     """The obstacle as it is drawn with this corner or axle, each once."""
     found = _solids(assembled, obstacle)
@@ -334,8 +344,13 @@ def _cut(where: dict[Mark, Array], solved: Positions, member: Member, body: str 
     return p, q
 
 
-def _tyres(assembled: Assembled, solved: Positions) -> list[tuple[str, Array, float]]:
-    """Each tyre as a ring of ball centres (3, RING, lanes) and their radius."""
+def tyres(assembled: Assembled, solved: Positions) -> list[tuple[str, Array, float]]:
+    """Each tyre as a ring of ball centres (3, RING, lanes) and their radius.
+
+    Args:
+        assembled: the end.
+        solved: its positions.
+    """
     found = []
     wheel = assembled.end.wheel
     radius = min(wheel.width_mm / 2, wheel.loaded_radius_mm * 0.9)

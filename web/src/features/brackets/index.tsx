@@ -10,6 +10,7 @@ import { JointMap } from './JointMap'
 import { Joints } from './Joints'
 import { Mounts } from './Mounts'
 import { ProposeAll } from './ProposeAll'
+import { RoomOfAll } from './RoomOfAll'
 
 /** Station 6: brackets, each a part of its own that holds joints of members. */
 export function BracketsStation() {
@@ -134,6 +135,7 @@ function BracketsOverview({ count }: { count: number }) {
                   {count ? 'the weakest check of each; the mark is the limit' : 'no bracket yet'}
                 </Typography>
                 <PartList of="brackets" />
+                <RoomOfAll />
               </>
             )}
           </Box>

@@ -14,6 +14,7 @@ import { HolesPanel } from './HolesPanel'
 import { MadePanel } from './MadePanel'
 import { NotYet } from './NotYet'
 import { PartPanel } from './PartPanel'
+import { RoomPanel } from './RoomPanel'
 import { SizePanel } from './SizePanel'
 import { fieldOf, refsOf } from './refs'
 import { useSchool } from './useSchool'
@@ -30,7 +31,7 @@ const SHOWN = ({ parts, joints, mounts, settings, catalogue, ends, car, loads }:
   car,
   loads,
 ]
-type PanelName = 'hold' | 'set' | 'size' | 'made' | 'holes'
+type PanelName = 'hold' | 'set' | 'size' | 'made' | 'holes' | 'room'
 
 /** One part, whatever its kind: drawn to scale on the sheet; what holds, what is set and sizing in the panel. */
 export function PartView({ partId }: { partId: string }) {
@@ -48,9 +49,12 @@ export function PartView({ partId }: { partId: string }) {
   // what was begun by hand stays there when the last field makes it whole: nobody's field is taken from under the cursor
   const [begun, setBegun] = useState(false)
   const holed = part !== undefined && 'holes' in part && Boolean(part.holes)
+  const roomy = part?.kind === 'tab_pair' || part?.kind === 'folded_u'
   const wished =
     (search.get('panel') as PanelName | null) ?? panelFor(selection, fieldOf(selection, kind), unfinished || begun)
-  const panel = (wished === 'size' && !kind?.searched) || (wished === 'holes' && !holed) ? 'hold' : wished
+  const lacking =
+    (wished === 'size' && !kind?.searched) || (wished === 'holes' && !holed) || (wished === 'room' && !roomy)
+  const panel = lacking ? 'hold' : wished
   // how it is held while it is welded stands at a station of its own
   const views = result?.views.filter((one) => one.name !== result.jig?.view) ?? []
   const view = views.find((one) => one.name === chosenView)?.name ?? views[0]?.name ?? 'drawing'
@@ -147,6 +151,7 @@ export function PartView({ partId }: { partId: string }) {
               ...(kind?.searched ? [{ value: 'size' as const, label: 'Size it' }] : []),
               { value: 'made', label: 'How it is made' },
               ...(holed ? [{ value: 'holes' as const, label: 'Holes' }] : []),
+              ...(roomy ? [{ value: 'room' as const, label: 'Room' }] : []),
             ]}
           />
           <Box
@@ -169,6 +174,7 @@ export function PartView({ partId }: { partId: string }) {
             {panel === 'size' && <SizePanel partId={partId} onUsed={() => show(null, 'hold')} />}
             {panel === 'made' && result && <MadePanel part={result} />}
             {panel === 'holes' && <HolesPanel partId={partId} />}
+            {panel === 'room' && <RoomPanel partId={partId} />}
             {panel === 'hold' && result && !result.complete && kind?.searched && (
               <Button variant="contained" onClick={() => show(null, 'size')}>
                 Size it

@@ -394,6 +394,13 @@ class ArmKind(Kind[Arm]):
         places = places_of(around.template(saved.end_id), saved.body) if saved.end_id in around.ends else None
         return places.pivots if places else None
 
+    def shank_toward(self, saved: Arm, at: str, around: Around) -> str | None:
+        """The outer joint: a side of the arm runs straight to it."""
+        if saved.pivots != "rod ends" or at not in ("front", "rear") or saved.end_id not in around.ends:
+            return None
+        places = places_of(around.template(saved.end_id), saved.body)
+        return places.outer_point if places else None
+
     def end_name(self, at: str) -> str:
         """Which pivot."""
         return f"{at} pivot"

@@ -154,7 +154,7 @@ def _one(
         if body in made:
             sticks += [
                 Stick(a=at(a), b=at(b), ref=f"body:{body}", thick=True, width=od, eyes=(False, False))
-                for a, b, od in _made(assembled, body, *made[body])
+                for a, b, od in made_tubes(assembled, body, *made[body])
             ]
         else:
             sticks += [Stick(a=at(a), b=at(b), ref=f"body:{body}") for a, b in parts]
@@ -186,8 +186,15 @@ def _one(
     return Posture(sticks=tuple(sticks), wheels=tuple(wheels), things=things)
 
 
-def _made(assembled: Assembled, body: str, shape: Shape, side: str) -> list[tuple[Mark, Mark, float]]:
-    """The tubes of a body as it is made, each with its diameter, and the sleeves at its hinge."""
+def made_tubes(assembled: Assembled, body: str, shape: Shape, side: str) -> list[tuple[Mark, Mark, float]]:
+    """The tubes of a body as it is made, each with its diameter, and the sleeves at its hinge.
+
+    Args:
+        assembled: the end.
+        body: of the mechanism.
+        shape: as it is made.
+        side: that it stands on.
+    """
     side = side if body.endswith(f"_{side}") else "left"  # one that stands once, or a corner of its own
 
     def mark(where: str | Point3) -> Mark:

@@ -24,18 +24,19 @@ FACED = 0.97  # of a plate that is seen from its face
 SEEN = 60.0  # mm of a flat to either side of the feet
 
 
-def contour_points(contour: Contour) -> list[tuple[float, float]]:
+def contour_points(contour: Contour, step_deg: float = STEP_DEG) -> list[tuple[float, float]]:
     """A contour's corners, its arcs in steps: for a picture of it from another side.
 
     Args:
         contour: of a plate.
+        step_deg: of an arc.
     """
     found: list[tuple[float, float]] = []
     for edge in contour.edges:
         found.append(edge.start)
         if isinstance(edge, Curve):
             first, last = (edge.start_deg, edge.end_deg) if not edge.back else (edge.end_deg, edge.start_deg)
-            steps = max(2, int(abs(last - first) / STEP_DEG))
+            steps = max(2, int(abs(last - first) / step_deg))
             turns = [radians(first + (last - first) * i / steps) for i in range(1, steps)]
             if (
                 np.hypot(
@@ -65,7 +66,7 @@ def plates_in_space(
     for side in (1.0, -1.0):
         outline = outlines[0] if side > 0 or len(outlines) == 1 else outlines[1]
         # of a pair whose plates are one turned over, the second has its x the other way
-        flip = -1.0 if side < 0 and len(outlines) == 1 and _turned(tab) else 1.0
+        flip = -1.0 if side < 0 and len(outlines) == 1 and turned_over(tab) else 1.0
         corners = np.array(
             [
                 one.foot + flip * x * one.x + y * one.y + side * (gap + t) / 2 * one.bolt
@@ -76,7 +77,12 @@ def plates_in_space(
     return found
 
 
-def _turned(tab: TabPair) -> bool:
+def turned_over(tab: TabPair) -> bool:
+    """Whether the second plate of a pair whose plates are alike stands turned over.
+
+    Args:
+        tab: as it is saved.
+    """
     return isinstance(tab.base, SaddleBase) and abs(tab.base.angle_deg - 90.0) > 1e-9
 
 

@@ -29,6 +29,7 @@ NOT_CHECKED = (
     "weld quality (assumed sound)",
     "corrosion and wear",
     "what it is welded to",
+    "room for link, bolt, spanner and torch (to be looked at under Room)",
 )
 UNKNOWN_SWING = 20.0  # °, how far a pull turns of which nothing tells; common practice, no source
 STEP = 1.0  # °, of the looks at the weld between its extremes

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import product
-from math import ceil, radians, sin
+from math import ceil, floor, radians, sin
 from typing import Any, Literal
 
 from tirante.core.brackets.lug import lug_strength
@@ -475,6 +475,7 @@ class TabPairKind(Kind[TabPair]):
                 own = tuple(joint.model_copy(update={"bolt": bolt.key}) for joint in joints)
                 made = [JointMade(joint=j, held=h, bolt=bolt, spacer=spacer) for j, h in zip(own, held, strict=True)]
                 try:
+                    changed = _that_stands(changed, made[0].gap)
                     outlines_of(changed, made[0].gap)
                     found = weaker_of_each([check for one in made for check in tab_checks(changed, one, settings)])
                 except (InputError, NotApplicable) as error:
@@ -576,6 +577,19 @@ class TabPairKind(Kind[TabPair]):
             return Refit(parts=(), joints=(), checks=(), fault=f"{saved.name}: {faults[0]}")
         found = weaker_of_each([check for one in made for check in tab_checks(saved, one, settings)])
         return Refit(parts=(), joints=(), checks=weakest_first(found))
+
+
+def _that_stands(tab: TabPair, gap: float) -> TabPair:
+    """The same with its foot as wide as its tube lets it be: one that leans is bounded by more than the tube's width."""
+    for _ in range(PLATES):  # what one plate lets stand may be too wide for the other
+        try:
+            outlines_of(tab, gap)
+        except (InputError, NotApplicable) as error:
+            most = error.limits[1] if error.limits else None
+            if most is None or not 2 * tab.head_radius.mm <= most < tab.base_width.mm:
+                raise
+            tab = tab.model_copy(update={"base_width": Length(mm=max(2 * tab.head_radius.mm, floor(2 * most) / 2))})
+    return tab
 
 
 def _choice(found: Refit, joints: int) -> Choice:

@@ -1,0 +1,88 @@
+"""What goes round a bolt while it is fitted and welded: its head and nut, a spanner, a socket, a torch.
+
+Source:
+    Widths across flats and heads of ISO 4014 (metric) and of ASME B18.2.1 (inch), nuts of about ISO 7040, all from memory; the tools are
+    common practice, no source.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from tirante.core.members.thread import Thread
+
+ISO_FLATS = {4.0: 7.0, 5.0: 8.0, 6.0: 10.0, 8.0: 13.0, 10.0: 16.0, 12.0: 18.0, 14.0: 21.0, 16.0: 24.0, 18.0: 27.0, 20.0: 30.0, 22.0: 34.0, 24.0: 36.0, 27.0: 41.0, 30.0: 46.0}  # fmt: skip
+INCH_FLATS = {6.35: 11.1125, 7.9375: 12.7}  # those that are more than one and a half times the bolt
+FLATS_OF_BOLT = 1.5
+CORNERS = 1.1547  # times the width across flats
+HEAD_OF_BOLT, NUT_OF_BOLT, WASHER_OF_BOLT = 0.65, 1.2, 0.2  # heights, times the bolt
+WASHER_OUTSIDE = 2.0  # the same
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Hardware:
+    """A hexagon bolt with its locking nut [mm]."""
+
+    flats: float  # across
+    head: float  # its height
+    nut: float
+    washer: float
+
+    @property
+    def corner(self) -> float:
+        """From its middle to a corner of the hexagon: however it is turned, nothing of it is further."""
+        return CORNERS * self.flats / 2
+
+
+def hardware(thread: Thread, diameter: float) -> Hardware:
+    """Head, nut and washer of a bolt.
+
+    Args:
+        thread: of it.
+        diameter: of its shank [mm].
+    """
+    table = ISO_FLATS if thread.series == "metric" else INCH_FLATS
+    flats = next((wide for size, wide in table.items() if abs(size - diameter) < 0.05), FLATS_OF_BOLT * diameter)
+    return Hardware(
+        flats=flats,
+        head=HEAD_OF_BOLT * diameter,
+        nut=NUT_OF_BOLT * diameter,
+        washer=max(1.6, WASHER_OF_BOLT * diameter),
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Spanner:
+    """A flat ring spanner for a hexagon, its handle straight [mm]."""
+
+    radius: float  # of its ring
+    thick: float
+    width: float  # of its handle
+    length: float
+
+
+RING_TURN = 30.0  # °, what a ring of twelve points must turn by before it takes the next
+
+
+def spanner(flats: float) -> Spanner:
+    """A ring spanner.
+
+    Args:
+        flats: across [mm].
+    """
+    return Spanner(radius=0.75 * flats + 0.5, thick=0.65 * flats, width=0.8 * flats, length=12.0 * flats)
+
+
+def socket(flats: float) -> tuple[float, float]:
+    """Radius of a socket, and the length of it with its ratchet and a hand behind [mm].
+
+    Args:
+        flats: across [mm].
+    """
+    return 0.65 * flats + 1.5, 120.0
+
+
+TORCH_RADIUS, TORCH_LENGTH = 8.0, 80.0  # mm, of a gas cup
+TORCH_OFF = (15.0, 20.0)  # mm, that it is held off the root
+TORCH_WORK = (35.0, 45.0, 55.0)  # °, from the welded face, between it and the plate
+TORCH_TRAVEL = (-60.0, -40.0, -20.0, 0.0, 20.0, 40.0, 60.0)  # °, along the run

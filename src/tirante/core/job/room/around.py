@@ -1,0 +1,216 @@
+"""What stands round a bracket, as solids in its axes: members of the car, things to clear, other brackets, tyres and all that moves."""
+
+from __future__ import annotations
+
+import itertools
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tirante.core.document.end import Block, Round
+from tirante.core.document.mounts import BoxMember, Mount, RoundMember
+from tirante.core.geometry.convex import Bar, Cylinder, Prism, Solid, Wall
+from tirante.core.job.bracket_map import as_tabs, box_axes, members_near, square_to
+from tirante.core.job.room.axes import Seen
+from tirante.core.job.worked import Worked
+from tirante.core.mechanism.model import GROUND, Mark
+from tirante.core.parts.bracket.families.place_view import contour_points
+from tirante.core.parts.stands import MIRROR, Stand
+from tirante.core.suspension.assemble import SIDES
+from tirante.core.suspension.clearance import Member, lopsided, members, solids_of, tyres
+from tirante.core.suspension.shown.posture import made_tubes
+
+Array = NDArray[np.float64]
+FLAT = 60.0  # mm of a flat to either side of a foot: its edges are not entered
+WANTED = 2.0  # mm between what moves; common practice, no source
+THIN = 3.0  # mm, of a flat whose thickness is not known
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Thing:
+    """Something near a bracket."""
+
+    name: str
+    solid: Solid | Wall
+    body: str  # of the mechanism
+    wanted: float = WANTED
+    ends: tuple[Array, Array] | None = None  # of a member that moves (3, lanes)
+    sort: str = "mount"  # mount, obstacle, bracket, member, tyre
+
+
+def mount_solid(seen: Seen, mount: Mount, *, mirrored: bool, foot: Array | None = None) -> Thing | None:
+    """A member of the car; None of one that is of another end.
+
+    Args:
+        seen: the bracket's axes.
+        mount: the member.
+        mirrored: whether its mirror image is meant.
+        foot: of a flat, the place that is looked round; None: where it is entered (3).
+    """
+    if mount.end_id not in (None, seen.end_id):
+        return None
+    body = seen.assembled.body_on(mount.body, "right" if mirrored else "left")
+    way = MIRROR if mirrored else np.ones(3)
+    shape = mount.shape
+    name = f"{mount.name}, the other side" if mirrored else mount.name
+    if isinstance(shape, RoundMember):
+        a, b = (seen.carried(body, way * np.array(p)) for p in (shape.a, shape.b))
+        return Thing(name=name, solid=Cylinder(a, b, shape.od_mm / 2), body=body)
+    if isinstance(shape, BoxMember):
+        a, b, side, top = box_axes(shape)
+        w, h = shape.width_mm / 2, shape.height_mm / 2
+        outline = np.array([(-w, -h), (w, -h), (w, h), (-w, h)])
+        run = (b - a) / np.linalg.norm(b - a)
+        axes = [seen.turned(body, way * one) for one in (side, top, run)]
+        half = float(np.linalg.norm(b - a)) / 2
+        return Thing(
+            name=name,
+            solid=Prism(outline, seen.carried(body, way * (a + b) / 2), axes[0], axes[1], axes[2], half),
+            body=body,
+        )
+    n = np.array(shape.normal) / np.linalg.norm(shape.normal)
+    one, two = square_to(n)
+    thick = shape.wall_mm or THIN
+    outline = FLAT * np.array([(-1.0, -1.0), (1.0, -1.0), (1.0, 1.0), (-1.0, 1.0)])
+    middle = (np.array(shape.through) if foot is None else way * foot) - n * thick / 2
+    axes = [seen.turned(body, way * v) for v in (one, two, n)]
+    return Thing(
+        name=name,
+        solid=Prism(outline, seen.carried(body, way * middle), axes[0], axes[1], axes[2], thick / 2),
+        body=body,
+    )
+
+
+def standing_things(job: Worked, seen: Seen, part_id: str, stand: Stand, *, pair: bool) -> list[Thing]:
+    """All that is of a body and stands near: members of the car but its own, things to clear, other brackets.
+
+    Args:
+        job: worked out.
+        seen: the bracket's axes.
+        part_id: of the bracket.
+        stand: where it stands.
+        pair: whether its mirror image stands on the other side: it meets what stands there.
+    """
+    found: list[Thing] = []
+    for mount in members_near(job, seen.end_id):
+        for mirrored in (False, True) if mount.both_sides else (False,):
+            if mount.id == stand.mount.id and mirrored == stand.mirrored:
+                continue
+            one = mount_solid(seen, mount, mirrored=mirrored)
+            if one is not None:
+                found.append(one)
+    found += _obstacles(seen, pair=pair)
+    for part in job.parts:
+        shape = as_tabs(part)
+        if shape is None or part.saved.id == part_id:
+            continue
+        tab, outlines, _ = shape
+        for joint, other in zip(part.own.joints, part.own.stands, strict=True):
+            if other is None or other.at.end_id not in (seen.end_id, None):
+                continue
+            for mirrored in (False, True) if part.saved.side == "pair" else (False,):
+                body = seen.assembled.body_on(other.at.body, "right" if mirrored else "left")
+                way = MIRROR if mirrored else np.ones(3)
+                for side in (1.0, -1.0):
+                    contour = outlines[0 if side > 0 or len(outlines) == 1 else 1].contour
+                    at = other.standing.foot + side * (joint.gap + tab.plate.mm) / 2 * other.standing.bolt
+                    axes = [
+                        seen.turned(body, way * v) for v in (other.standing.x, other.standing.y, other.standing.bolt)
+                    ]
+                    corners = np.array(contour_points(contour))
+                    solid = Prism(corners, seen.carried(body, way * at), axes[0], axes[1], axes[2], tab.plate.mm / 2)
+                    name = f"{part.saved.name}, the other side" if mirrored else part.saved.name
+                    found.append(Thing(name=name, solid=solid, body=body, sort="bracket"))
+    return found
+
+
+def _obstacles(seen: Seen, *, pair: bool) -> list[Thing]:
+    found = []
+    for obstacle in seen.assembled.end.obstacles:
+        solids = solids_of(seen.assembled, obstacle)
+        for solid in solids:
+            points = [np.array(p) for p in solid.points]
+            ways = [np.array(d) for d in solid.directions]
+            for mirrored in (False, True) if pair and lopsided(obstacle) else (False,):
+                # what stands on the right alone meets the right one, as its mirror image meets the left
+                flip = MIRROR if mirrored else np.ones(3)
+                body = seen.body if mirrored and solid.body == GROUND == seen.body else solid.body
+                if mirrored and body != seen.body:
+                    continue
+                at = [seen.pitched(body, flip * p) for p in points]
+                axes = [seen.pitched_way(body, flip * d) for d in ways]
+                shape = obstacle.shape
+                made: Solid | Wall
+                if isinstance(shape, Round):
+                    made = Bar(at[0], at[1], shape.radius_mm)
+                elif isinstance(shape, Block):
+                    w, h, d = ((b - a) / 2 for a, b in zip(shape.low, shape.high, strict=True))
+                    outline = np.array([(-w, -h), (w, -h), (w, h), (-w, h)])
+                    made = Prism(outline, at[0], axes[0], axes[1], axes[2], d)
+                else:
+                    made = Wall(at[0], axes[0])
+                found.append(Thing(name=obstacle.name, solid=made, body=body, wanted=obstacle.wanted_mm, sort="obstacle"))  # fmt: skip
+    return found
+
+
+def moving_things(job: Worked, seen: Seen, at: Array | None = None) -> list[Thing]:
+    """All that moves as round bars: links, tubes of arms, dampers, shafts, the axle.
+
+    Args:
+        job: worked out.
+        seen: the bracket's axes.
+        at: only what ends at this place at ride height is wanted, as the end's points are entered (3).
+    """
+    assembled = seen.assembled
+    made = {
+        assembled.body_on(body, side): (shape, side)
+        for body, shape in job.shapes(seen.end_id).items() if shape.tubes for side in (SIDES if assembled.beam else ("left",))
+    }  # fmt: skip
+    place = None if at is None else seen.as_pitched(at)
+
+    def wanted(*marks: Mark) -> bool:
+        return place is None or any(float(np.linalg.norm(place - np.array(mark.at))) < ENDS_HERE for mark in marks)
+
+    found = []
+    for member in members(assembled):
+        as_made = member.a.body == member.b.body and member.a.body in made  # below
+        if not as_made and wanted(member.a, member.b):
+            found += _bars(seen, member)
+    for body, (shape, side) in made.items():
+        for a, b, od in made_tubes(assembled, body, shape, side):
+            if wanted(a, b):
+                one, two = seen.where(a), seen.where(b)
+                found.append(Thing(name=body.replace("_", " "), solid=Bar(one, two, od / 2), body=body, ends=(one, two), sort="member"))  # fmt: skip
+    return found
+
+
+ENDS_HERE = 1.0  # mm
+
+
+def _bars(seen: Seen, member: Member) -> list[Thing]:
+    a, b = seen.where(member.a), seen.where(member.b)
+    body = member.a.body if member.a.body == member.b.body else ""
+    if member.bent is None:
+        return [Thing(name=member.name, solid=Bar(a, b, member.radius), body=body, ends=(a, b), sort="member")]
+    found = []
+    world = [seen.world(mark) for mark in (member.a, member.b)]
+    for roll in member.bent.rolled():
+        points = [seen.from_world(point) for point in member.bent.points(world[0], world[1], roll)]
+        for p, q in itertools.pairwise(points):
+            found.append(Thing(name=member.name, solid=Bar(p, q, member.radius), body=body, ends=(p, q), sort="member"))  # fmt: skip
+    return found
+
+
+def tyre_things(seen: Seen) -> list[Thing]:
+    """Each tyre as a ring of balls.
+
+    Args:
+        seen: the bracket's axes.
+    """
+    found = []
+    for name, ring, radius in tyres(seen.assembled, seen.side.solved):
+        for i in range(ring.shape[1]):
+            at = seen.ground(ring[:, i, :])
+            found.append(Thing(name=name, solid=Bar(at, at, radius), body=name, sort="tyre"))
+    return found

@@ -1,0 +1,209 @@
+"""Whether a bolt goes in and comes out, a spanner turns on its nut and its head is held, and a torch reaches the welds."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import cos, pi, radians, sin
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tirante.core.brackets.tools import (
+    RING_TURN,
+    TORCH_LENGTH,
+    TORCH_OFF,
+    TORCH_RADIUS,
+    TORCH_TRAVEL,
+    TORCH_WORK,
+    socket,
+    spanner,
+)
+from tirante.core.document.mounts import RoundMember
+from tirante.core.geometry.convex import Cylinder, Prism, Solid, Wall, at_lanes, gap
+from tirante.core.job.room.near import TOUCHES
+from tirante.core.job.room.own import Own
+from tirante.core.parts.stands import MIRROR
+
+Array = NDArray[np.float64]
+EASE = 0.5  # mm that a bolt or a tool goes past a thing with; common practice, no source
+STEP = 5.0  # °, between the ways of a handle that are tried
+ALONG_RUN = 9  # places along a weld that are looked at
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Fixed:
+    """Something that stands where a tool would be."""
+
+    name: str
+    solid: Solid | Wall
+
+
+def held_still(name: str, solid: Solid | Wall, lane: int, lanes: int) -> Fixed:
+    """Something at one of its positions.
+
+    Args:
+        name: of it.
+        solid: at all of them.
+        lane: which.
+        lanes: how many there are.
+    """
+    if isinstance(solid, Wall):
+        values = (v[:, [lane]] if v.shape[1] > 1 else v for v in (solid.through, solid.normal))
+        return Fixed(name=name, solid=Wall(*values))
+    return Fixed(name=name, solid=at_lanes(solid, np.array([lane]), lanes))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Path:
+    """How near a tool comes to what is nearest to it."""
+
+    gap: float  # [mm]; infinite where nothing is near
+    to: str
+
+
+def nearest(solid: Solid, things: Sequence[Fixed], lanes: int = 1) -> list[Path]:
+    """What is nearest to a solid, at each of its positions.
+
+    Args:
+        solid: the tool.
+        things: that stand there.
+        lanes: of the tool's positions.
+    """
+    best, names = np.full(lanes, np.inf), np.full(lanes, "", dtype=object)
+    for thing in things:
+        found = gap(solid, thing.solid, lanes, enough=float(best.max()))
+        found = np.where(found <= TOUCHES, 0.0, found)
+        nearer = found < best
+        best[nearer], names[nearer] = found[nearer], thing.name
+    return [Path(gap=float(g), to=str(n)) for g, n in zip(best, names, strict=True)]
+
+
+def bolt_path(own: Own, side: float, things: Sequence[Fixed]) -> Path:
+    """The way of a bolt's head while it is drawn out to a side: until its end leaves the near plate.
+
+    Args:
+        own: the bracket.
+        side: +1 the way of the bolt, −1 the other.
+        things: that stand there.
+    """
+    stop = own.outer + own.bolt_length + own.hardware.head
+    return nearest(own.round_bolt(side * own.outer, side * stop, own.hardware.corner), things)[0]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Turn:
+    """How a spanner turns on a hexagon."""
+
+    arc: float  # ° that its handle is free through, in one run
+    on: Path  # what is nearest to the ring, or to the socket
+    socket: bool  # whether a socket goes on
+    blocked: str  # what stops the handle first
+
+    @property
+    def turns(self) -> bool:
+        """Whether it tightens."""
+        return self.socket or (self.on.gap > EASE and self.arc >= RING_TURN + STEP)
+
+    @property
+    def holds(self) -> bool:
+        """Whether it holds against turning."""
+        return self.socket or (self.on.gap > EASE and self.arc > 0)
+
+
+def turn_on(own: Own, side: float, tall: float, things: Sequence[Fixed]) -> Turn:
+    """A spanner on the hexagon of a side, every way round the bolt.
+
+    Args:
+        own: the bracket.
+        side: +1 the way of the bolt, −1 the other.
+        tall: from the plate to the end of what it goes over [mm].
+        things: that stand there.
+    """
+    tool, one = spanner(own.hardware.flats), own.stand.standing
+    start = own.outer + own.hardware.washer
+    ring = nearest(own.round_bolt(side * start, side * (own.outer + tall + tool.thick), tool.radius), things)[0]
+    radius, length = socket(own.hardware.flats)
+    over = nearest(own.round_bolt(side * start, side * (own.outer + tall + length), radius), things)[0]
+    turns = np.radians(np.arange(0.0, 360.0, STEP))
+    x, y, z = (v[:, None] for v in (one.x, one.y, one.bolt))
+    way, across = np.cos(turns) * x + np.sin(turns) * y, np.cos(turns) * y - np.sin(turns) * x
+    outline = np.array(
+        [(0.0, -tool.width / 2), (tool.length, -tool.width / 2), (tool.length, tool.width / 2), (0.0, tool.width / 2)]
+    )
+    middle = own.on_bolt(side * (start + tool.thick / 2)) + np.zeros((3, turns.size))
+    found = nearest(Prism(outline, middle, way, across, z + 0 * way, tool.thick / 2), things, turns.size)
+    free = [path.gap > EASE for path in found]
+    nearest_one = min(found, key=lambda path: path.gap)
+    return Turn(arc=_longest(free) * STEP, on=ring, socket=over.gap > EASE, blocked=nearest_one.to if not all(free) else "")  # fmt: skip
+
+
+def _longest(free: Sequence[bool]) -> int:
+    """The longest run of a ring that is free."""
+    if all(free):
+        return len(free)
+    start = free.index(False)
+    best = run = 0
+    for one in [*free[start:], *free[:start]]:
+        run = run + 1 if one else 0
+        best = max(best, run)
+    return best
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Weld:
+    """How much of a plate's fillet a torch reaches."""
+
+    plate: str
+    inside: bool  # between the plates
+    share: float  # of its run
+    worst: Path  # where the torch has least room
+
+
+def torch_on(own: Own, things: Sequence[Fixed]) -> list[Weld]:
+    """Along the foot of each plate, outside and between the plates, the torch held every way that a fillet is laid.
+
+    Args:
+        own: the bracket.
+        things: that stand there while it is welded, its own mount among them, its own plates too.
+    """
+    one, half = own.stand.standing, own.tab.base_width.mm / 2
+    found = []
+    for side, plate in zip((1.0, -1.0), own.plates(), strict=False):
+        for inside in (False, True):
+            beside = side * (own.made.gap / 2 if inside else own.outer)
+            away = -side if inside else side
+            tips, ways = [], []
+            for x in np.linspace(-0.9 * half, 0.9 * half, ALONG_RUN):
+                root = one.corner(float(x), beside)
+                normal = _normal(own, root)
+                flat = away * one.bolt - away * float(one.bolt @ normal) * normal
+                flat = flat / np.linalg.norm(flat)
+                for work in TORCH_WORK:
+                    for travel in TORCH_TRAVEL:
+                        out = cos(radians(work)) * flat + sin(radians(work)) * normal
+                        way = cos(radians(travel)) * out + sin(radians(travel)) * one.x
+                        tips += [root + off * way for off in TORCH_OFF]
+                        ways += [way] * len(TORCH_OFF)
+            tip, way = np.array(tips).T, np.array(ways).T
+            cup = Cylinder(tip, tip + TORCH_LENGTH * way, TORCH_RADIUS)
+            paths = nearest(cup, things, tip.shape[1])
+            every = len(TORCH_WORK) * len(TORCH_TRAVEL) * len(TORCH_OFF)
+            best = [max(paths[i : i + every], key=lambda path: path.gap) for i in range(0, len(paths), every)]
+            worst = min(best, key=lambda path: path.gap)
+            found.append(Weld(plate=plate.name, inside=inside, share=sum(p.gap > TOUCHES for p in best) / len(best), worst=worst))  # fmt: skip
+    return found
+
+
+def _normal(own: Own, root: Array) -> Array:
+    """The way that the skin or face looks where a foot stands on it (3)."""
+    one = own.stand.standing
+    if one.tube_od is None or one.run is None:
+        # square to the face: the plates lean from it by as much as they say
+        lean = one.lean_deg * pi / 180
+        return np.asarray(cos(lean) * one.y + sin(lean) * one.bolt)
+    shape = own.stand.mount.shape
+    assert isinstance(shape, RoundMember)
+    from_middle = root - (MIRROR if own.stand.mirrored else np.ones(3)) * np.array(shape.a)
+    out = from_middle - float(from_middle @ one.run) * one.run
+    return np.asarray(out / np.linalg.norm(out))

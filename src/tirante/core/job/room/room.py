@@ -1,0 +1,395 @@
+"""The room round a bracket over the whole box of its end, and what gives more of it where there is too little.
+
+Everything is looked at as it is made: plates as they are cut, the link with its nut and tube, the end at every position that is reached
+before something ends its travel. What gives more room is tried by the same distances before it is said.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tirante.core.brackets.tools import RING_TURN, TORCH_LENGTH
+from tirante.core.document.joints import HeldJoint
+from tirante.core.errors import InputError
+from tirante.core.geometry.convex import Solid, Wall
+from tirante.core.job.at_joints import AXIS_OF_ARM
+from tirante.core.job.bracket_map import as_tabs
+from tirante.core.job.room.around import WANTED, Thing, moving_things, standing_things, tyre_things
+from tirante.core.job.room.axes import Seen
+from tirante.core.job.room.near import Least, clears, comes_within, least
+from tirante.core.job.room.own import NEAR_JOINT, Own, Piece, holds, own_mount, own_of, runs_of, swinging
+from tirante.core.job.room.reach import EASE, Fixed, Path, Turn, Weld, bolt_path, held_still, torch_on, turn_on
+from tirante.core.job.room.shims import necks_at
+from tirante.core.job.worked import Worked
+from tirante.core.parts.part import Part
+from tirante.core.parts.stands import Stand, facing, plate_names
+
+Array = NDArray[np.float64]
+State = Literal["good", "attention", "stop"]
+TOLD = 25.0  # mm: what stays further away is not listed
+MOST_GAP, MOST_HEIGHT = 60.0, 150.0  # mm that are tried for more room
+FINE = 0.05  # mm, to which what clears is found
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Line:
+    """One thing that was looked at."""
+
+    sort: Literal["swing", "stands", "bolt", "spanner", "torch"]
+    what: str
+    to: str
+    gap_mm: float | None  # None: not a distance
+    wanted_mm: float
+    where: str  # in the box; empty: at all times
+    state: State
+    told: str  # what it comes to
+    cure: str = ""  # tried, or what is to be changed where nothing was tried
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class JointRoom:
+    """The room at one joint of a bracket."""
+
+    joint: str
+    lines: tuple[Line, ...]  # the worst first
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Room:
+    """The room round a bracket."""
+
+    joints: tuple[JointRoom, ...]
+    not_looked_at: tuple[str, ...]
+
+    @property
+    def state(self) -> State:
+        """The worst of all."""
+        every = {line.state for one in self.joints for line in one.lines}
+        return "stop" if "stop" in every else "attention" if "attention" in every else "good"
+
+
+NOT_LOOKED_AT = (
+    "hoses, cables and all that is not entered",
+    "parts that give under load: everything is stiff here",
+    "the fillets’ own thickness",
+    "a handle that is cranked, a torch with a bent neck",
+)
+
+
+def room_of(job: Worked, part_id: str) -> Room:
+    """Look round a bracket.
+
+    Args:
+        job: worked out.
+        part_id: of a tab pair or folded bracket.
+
+    Raises:
+        InputError: it cannot be looked at, with the reason.
+    """
+    part = job.part(part_id)
+    shape = as_tabs(part) if part is not None else None
+    if part is None or shape is None:
+        lacks = f": {part.faults[0].message}" if part is not None and part.faults else "."
+        raise InputError(
+            f"The room round it is looked at once it is worked out{lacks}", code="missing", fields=("part_id",)
+        )
+    tab, outlines, based = shape
+    found, missing = [], []
+    for made, stand, joint in zip(part.own.joints, part.own.stands, job.held_by(part_id), strict=True):
+        lacking = _lacking(job, stand, joint)
+        if lacking:
+            missing.append(f"{made.held.name}: {lacking}")
+            continue
+        assert stand is not None
+        at = job.at_of(joint)
+        assert at is not None
+        own = own_of(tab, outlines, made, stand, at.at, based=based, names=plate_names(stand))
+        seen = Seen(job, at)
+        if not seen.reached:
+            missing.append(f"{made.held.name}: its end gets nowhere from ride height, see Cycle")
+            continue
+        found.append(JointRoom(joint=made.held.name, lines=tuple(_at_joint(job, part, own, seen, joint))))
+    if not found:
+        raise InputError(
+            f"The room round it cannot be looked at yet. {'. '.join(missing)}.", code="missing", fields=("part_id",)
+        )
+    return Room(joints=tuple(found), not_looked_at=(*missing, *_also(job, part), *NOT_LOOKED_AT))
+
+
+def _lacking(job: Worked, stand: Stand | None, joint: HeldJoint) -> str:
+    """Why a joint cannot be looked at; empty where it can."""
+    if stand is None:
+        foot = job.foot_of(joint)
+        if foot is not None:
+            return f"it stands on {foot[0].name}, and only what stands on a mount is looked at"
+        return "it stands on no mount, so where it is in the car is not known"
+    at = job.at_of(joint)
+    if at is None or at.end_id is None:
+        return "its part is tied to no suspension end, so how it moves is not known"
+    return ""
+
+
+def _also(job: Worked, part: Part) -> list[str]:
+    """What else is taken as it is not."""
+    told = []
+    if any(stand is not None and stand.mount.shape.kind == "flat" for stand in part.own.stands):
+        told.append("the edges of a flat: 60 mm of it to either side of the foot are looked at")
+    if any(not necks_at(job, joint) for joint in job.held_by(part.saved.id)):
+        told.append(
+            "shank, nut and neck as they are made, of what is no link with rod ends: their usual sizes are looked at"
+        )
+    return told
+
+
+def _at_joint(job: Worked, part: Part, own: Own, seen: Seen, joint: HeldJoint) -> list[Line]:
+    at = own.stand.at
+    moving = moving_things(job, seen)
+    swung = swinging(
+        own, runs_of(seen, own, moving, necks_at(job, joint)), seen.lanes, hinge=at.bolt_told == AXIS_OF_ARM
+    )
+    others = [one for one in moving if not holds(seen, own, one) and one.body != seen.body]
+    standing = standing_things(job, seen, part.saved.id, own.stand, pair=part.saved.side == "pair")
+    mount = own_mount(seen, own)
+
+    def near(things: Sequence[Thing], reach: float) -> list[Thing]:
+        return [one for one in things if comes_within(one.solid, own.at, reach + TOLD)]
+
+    beside = near(standing, own.reach)
+    lines = [
+        *_swings(own, seen, swung, mount, near(standing, NEAR_JOINT)),
+        *_stands(own, seen, mount, beside, near([*others, *tyre_things(seen)], own.reach)),
+        *_tools(own, seen, swung, mount, near([*standing, *others], own.tools_reach)),
+        *_torch(
+            own,
+            mount,
+            [one for one in near(standing, own.reach + TORCH_LENGTH) if one.body == seen.body],
+            job.settings.inside_fillet_gap_mm,
+        ),
+    ]
+    order = {"stop": 0, "attention": 1, "good": 2}
+    return sorted(lines, key=lambda line: (order[line.state], (line.gap_mm or 0.0) - line.wanted_mm))
+
+
+def _state(gap: float, wanted: float) -> State:
+    return "stop" if gap <= 0 else "attention" if gap < wanted else "good"
+
+
+def _near(what: str, to: str, found: Least, wanted: float, seen: Seen | None, sort: Literal["swing", "stands"]) -> Line:
+    touches = found.gap <= 0
+    told = f"{what} {'runs into' if sort == 'swing' else 'meets'} {to}" if touches else f"{what} to {to}"
+    return Line(
+        sort=sort, what=what, to=to, gap_mm=max(0.0, found.gap), wanted_mm=wanted, where=seen.told(found.lane) if seen else "",
+        state=_state(found.gap, wanted), told=told,
+    )  # fmt: skip
+
+
+def _worst(pairs: Sequence[tuple[str, Solid]], two: Solid | Wall, lanes: int) -> tuple[str, Least] | None:
+    """The nearest of several to one thing."""
+    best: tuple[str, Least] | None = None
+    for name, solid in pairs:
+        found = least(solid, two, lanes, enough=min(TOLD, best[1].gap if best else np.inf))
+        if found is not None and (best is None or found.gap < best[1].gap):
+            best = name, found
+    return best
+
+
+def _swings(own: Own, seen: Seen, swung: Sequence[Piece], mount: Thing, standing: Sequence[Thing]) -> list[Line]:
+    """What is held, against its own plates and mount, and all that stands near."""
+    pairs = [(one.name, one.solid) for one in swung]
+    lines = []
+    for plate in own.plates():
+        found = _worst(pairs, plate.solid, seen.lanes)
+        if found:
+            lines.append(_near(found[0], plate.name, found[1], WANTED, seen, "swing"))
+    if any(line.state != "good" and line.to != own.base for line in lines):
+        cure = _more_gap(own, pairs, seen)
+        lines = [line if line.state == "good" or line.to == own.base else replace(line, cure=cure) for line in lines]
+    found = _worst(pairs, mount.solid, seen.lanes)
+    if found:
+        line = _near(found[0], mount.name, found[1], WANTED, seen, "swing")
+        lines.append(_with_more_height(line, own, pairs, mount, seen) if line.state != "good" else line)
+    for thing in standing:
+        found = _worst(pairs, thing.solid, seen.lanes)
+        if found:
+            lines.append(_near(found[0], thing.name, found[1], thing.wanted, seen, "swing"))
+    return _each_once(lines)
+
+
+def _stands(own: Own, seen: Seen, mount: Thing, standing: Sequence[Thing], moving: Sequence[Thing]) -> list[Line]:
+    """Plates, nut and head against all that is near them."""
+    ends = [("bolt head or nut", own.nut(side).solid) for side in (1.0, -1.0)]
+    pieces = [("its plates", plate.solid) for plate in own.plates()] + ends
+    lines = []
+    for thing in (*standing, *moving):
+        still = thing.body == seen.body
+        found = _worst(pieces, thing.solid, 1 if still else seen.lanes)
+        if found:
+            lines.append(_near(found[0], thing.name, found[1], EASE if still and thing.sort != "obstacle" else thing.wanted, None if still else seen, "stands"))  # fmt: skip
+    found = _worst(ends, mount.solid, 1)
+    if found:
+        lines.append(_near(found[0], mount.name, found[1], EASE, None, "stands"))
+    return _each_once(lines)
+
+
+def _each_once(lines: Sequence[Line]) -> list[Line]:
+    """Of the same two the nearest."""
+    best: dict[str, Line] = {}
+    for line in lines:
+        other = best.get(line.to)
+        if other is None or (line.gap_mm or 0.0) - line.wanted_mm < (other.gap_mm or 0.0) - other.wanted_mm:
+            best[line.to] = line
+    return list(best.values())
+
+
+# --- what gives more room ----------------------------------------------------------------------------------------------------
+
+
+def _more_gap(own: Own, pairs: Sequence[tuple[str, Solid]], seen: Seen) -> str:
+    """The least gap between the plates that clears, all else as it is."""
+
+    def enough(wider: float) -> bool:
+        plates = [plate.solid for plate in own.plates(wider) if plate.name != own.base]
+        return all(clears(one, plate, seen.lanes, WANTED) for _, one in pairs for plate in plates)
+
+    wider = _least_that(enough, MOST_GAP / 2)
+    if wider is None:
+        return f"No gap up to {MOST_GAP:g} mm more clears it: turn the bolt, or give it another mount."
+    return f"Clear by {WANTED:g} mm with a gap of {own.made.gap + 2 * wider:.1f} mm between the plates: {wider:.1f} mm more beside the ball on each side, as spacer or shim."
+
+
+def _with_more_height(line: Line, own: Own, pairs: Sequence[tuple[str, Solid]], mount: Thing, seen: Seen) -> Line:
+    """The least that the joint must stand further from its mount."""
+    from tirante.core.geometry.convex import Cylinder, Prism
+
+    way = own.stand.standing.y[:, None]
+
+    def enough(further: float) -> bool:
+        solid = mount.solid
+        if isinstance(solid, Cylinder):
+            moved: Solid = replace(solid, a=solid.a - further * way, b=solid.b - further * way)
+        elif isinstance(solid, Prism):
+            moved = replace(solid, at=solid.at - further * way)
+        else:
+            return False
+        return all(clears(one, moved, seen.lanes, WANTED) for _, one in pairs)
+
+    further = _least_that(enough, MOST_HEIGHT)
+    if further is None:
+        return replace(
+            line, cure="No height up to 150 mm more clears it: give the bracket another mount, or turn the bolt."
+        )
+    height = own.stand.standing.height
+    return replace(line, cure=f"Clear by {WANTED:g} mm with the joint {height + further:.1f} mm from its foot, {further:.1f} mm more: move the mount away from it, or the pick-up.")  # fmt: skip
+
+
+def _least_that(enough: Callable[[float], bool], most: float) -> float | None:
+    """The least of a length that is enough; None where the most is not."""
+    if not enough(most):
+        return None
+    low, high = 0.0, most
+    while high - low > FINE:
+        middle = (low + high) / 2
+        low, high = (low, middle) if enough(middle) else (middle, high)
+    return float(np.ceil(high * 10) / 10)
+
+
+# --- bolt, spanner, torch ----------------------------------------------------------------------------------------------------
+
+
+def _tools(own: Own, seen: Seen, swung: Sequence[Piece], mount: Thing, near: Sequence[Thing]) -> list[Line]:
+    """Bolt and spanners at ride height, or hanging in full droop, whichever is easier."""
+    droop = int(np.argmin(seen.rows[0] + np.abs(seen.rows[1]) * 1000 + np.abs(seen.rows[2]) * 1000))
+    best: tuple[tuple[int, float], list[Line]] | None = None
+    for lane, words in ((seen.ride, "at ride height"), (droop, "hanging in full droop")):
+        things = [held_still(one.name, one.solid, lane, seen.lanes) for one in (mount, *near)]
+        # what is between the plates is in no tool's way
+        things += [held_still(one.name, one.solid, lane, seen.lanes) for one in swung[1:]]
+        for head in (1.0, -1.0):
+            lines = _with_head(own, head, things, words)
+            order = (
+                sum({"stop": 100, "attention": 1, "good": 0}[line.state] for line in lines),
+                -min(line.gap_mm or 0.0 for line in lines),
+            )
+            if best is None or order[0] < best[0][0]:
+                best = order, lines
+    assert best
+    return best[1]
+
+
+def _with_head(own: Own, head: float, things: Sequence[Fixed], words: str) -> list[Line]:
+    toward = facing(head * own.stand.standing.bolt)
+    path = bolt_path(own, head, things)
+    near = path.gap < TOLD
+    lines = [
+        Line(
+            sort="bolt", what="the bolt", to=path.to if near else "", gap_mm=max(0.0, path.gap) if near else None, wanted_mm=EASE, where=words, state=_state(path.gap, EASE),
+            told=f"the bolt goes in from {toward} and comes out there" if path.gap > 0 else f"the bolt does not come out, to {toward}: {path.to} is in its way",
+            cure="" if path.gap > 0 else "Fit it before what is in its way, turn the bolt, or give the bracket another mount.",
+        )
+    ]  # fmt: skip
+    for side, what, tall, asks in ((-head, "nut", own.tail, "turns"), (head, "head", own.hardware.washer + own.hardware.head, "holds")):  # fmt: skip
+        lines.append(_spanner_line(turn_on(own, side, tall, things), what, asks == "turns", words))
+    return lines
+
+
+def _spanner_line(found: Turn, what: str, tightens: bool, words: str) -> Line:
+    good = found.turns if tightens else found.holds
+    if found.on.gap > EASE and found.arc > 0:
+        free = "all round" if found.arc >= 360 else f"through {found.arc:.0f}°"
+        told = f"a spanner on the {what} is free {free}" + (f", {found.blocked} beside it" if found.blocked else "")
+        if tightens and found.arc < RING_TURN + 5:
+            told += f": a ring of twelve points asks {RING_TURN:.0f}°" + ("; a socket goes on" if found.socket else "")
+    elif found.socket:
+        told = f"no spanner goes on the {what}, a socket does"
+    else:
+        told = f"neither spanner nor socket goes on the {what}: {found.on.to or found.blocked} is in the way"
+    near = found.on.gap < TOLD
+    return Line(
+        sort="spanner", what=f"spanner on the {what}", to=(found.on.to if near else "") or found.blocked, gap_mm=max(0.0, found.on.gap) if near else None, wanted_mm=EASE,
+        where=words, state="good" if good else "stop", told=told,
+        cure="" if good else "Tighten it before what is in the way is fitted, turn the bolt, or give the bracket another mount.",
+    )  # fmt: skip
+
+
+def _torch(own: Own, mount: Thing, near: Sequence[Thing], inside_gap: float) -> list[Line]:
+    """A torch on every fillet that the checks count."""
+    things = [Fixed(name=one.name, solid=one.solid) for one in (mount, *near)]
+    things += [Fixed(name=plate.name, solid=plate.solid) for plate in own.plates()]
+    lines = []
+    passing = {one.name for one in near if one.sort == "bracket"}
+    welds = torch_on(own, things) if not own.based else []
+    for inside in (False, True):
+        both = [weld for weld in welds if weld.inside == inside]
+        if not both or (inside and own.made.gap < inside_gap):
+            continue  # no check counts it
+        alike = both[0].share == both[1].share
+        where = "between them" if inside else "outside"
+        for weld in both[:1] if alike else both:
+            of = "the feet of both plates" if alike else f"the foot of {weld.plate}"
+            worst = min((one.worst for one in (both if alike else [weld])), key=lambda path: path.gap)
+            lines.append(_weld_line(weld, worst, f"a torch along {of}, {where}", own, passing))
+    return lines
+
+
+def _weld_line(weld: Weld, worst: Path, what: str, own: Own, passing: set[str]) -> Line:
+    whole = weld.share == 1.0
+    # between the plates the shop's own rule says from which gap on it is counted
+    state: State = "good" if whole else "attention" if weld.inside or worst.to in passing else "stop"
+    cure = ""
+    if not whole and worst.to in passing:
+        cure = "Weld it before the rest stands there; what no torch reaches holds nothing."
+    elif not whole and weld.inside:
+        cure = f"Wider apart a torch reaches in; or have no fillet counted inside a gap of {own.made.gap:.0f} mm, at Settings."
+    elif not whole:
+        cure = "What no torch reaches holds nothing: turn the bolt, or give the bracket another mount."
+    near = worst.gap < TOLD
+    return Line(
+        sort="torch", what=what, to=worst.to if near else "", gap_mm=max(0.0, worst.gap) if near else None, wanted_mm=0.0, where="", state=state,
+        told=f"{what}: reached all along" if whole else f"{what}: reached along {weld.share * 100:.0f} %, {worst.to} in the way; the checks count all of it",
+        cure=cure,
+    )  # fmt: skip
