@@ -390,7 +390,7 @@ MARRAM_MOUNTS: list[tuple[str, dict[str, Any], bool, str | None]] = [
     ("Front upper rail", tube((260, 255.5, 490), (-420, 265.96, 458.62), 57.15, 3.0), True, None),
     ("Front lower rail", tube((360, 190, 216), (-420, 202, 192), 57.15, 3.2), True, None),
     ("Shock tower rail", tube((180, 396, 746), (-220, 396, 746), 50.8, 3.0), True, None),
-    ("Rear rail", box((-900, 402, 545), (-2420, 402, 545), 80, 80, 3), True, None),
+    ("Rear rail", box((-900, 402, 545), (-2420, 402, 545), 80, 80, 4), True, None),
     ("Rear cross tube", tube((-1420, 362, 640), (-1420, -362, 640), 76.2, 3.2), False, None),
     ("Damper cross tube", tube((-2110, 560, 800), (-2110, -560, 800), 50.8, 3.0), False, None),
     ("Panhard post", box((-2190, 522, 585), (-2190, 522, 340), 50, 50, 3) | {"up": (1, 0, 0)}, False, None),

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from math import degrees
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
 from tirante.calc.fields import Designation, Input, Mm, MmOrZero, Mpa, Newton, NewtonOrZero, SignedMm
 from tirante.calc.registry import Working, step, topic
-from tirante.core.brackets import bolt, lug, saddle, tab_bending, weld_group
+from tirante.core.brackets import bolt, lug, mount_wall, saddle, tab_bending, weld_group
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import Curve
 from tirante.core.flat.true_curve import arcs_of
@@ -176,6 +176,77 @@ def run_tab_bending(data: TabBendingInput) -> Result:
     return {"stress_mpa": stress, "utilisation": stress / data.yield_mpa}, [
         step("stress", "F cos α/(t w n) + 6 F (sin α h + cos α e)/(t w² n) + 6 V h/(w t² n)", "shigley-shaft", F_n=data.force_n,
              alpha_deg=data.load_angle_deg, V_n=data.side_n, h_mm=data.height_mm, stress_mpa=stress),
+    ]  # fmt: skip
+
+
+class MountWallInput(Input):
+    kind: Literal["round", "box"]
+    width_mm: Mm = Field(description="mm; a tube's outside diameter, the width of a box's face")
+    wall_mm: Mm
+    yield_mpa: Mpa
+    uts_mpa: Mpa
+    foot_mm: Mm = Field(description="mm; of one plate, along it")
+    gap_mm: MmOrZero = Field(description="mm; between the two plates")
+    plate_mm: Mm = Field(description="mm; thickness of one")
+    angle_deg: Annotated[float, Field(ge=0, le=90, description="deg; between plates and member, 90: across it")] = 90.0
+    pull_n: NewtonOrZero = Field(default=0.0, description="N; straight off the wall")
+    tilt_nmm: Annotated[float, Field(ge=0, le=1e12, description="N·mm; in the plates' plane")] = 0.0
+    rock_nmm: Annotated[float, Field(ge=0, le=1e12, description="N·mm; along the bolt")] = 0.0
+    spread_mm: Mm | None = Field(default=None, description="mm; thickness of a spread plate between them")
+    beyond_mm: MmOrZero = Field(default=0.0, description="mm; that it reaches beyond the feet all round")
+    spread_yield_mpa: Mpa | None = None
+    spread_uts_mpa: Mpa | None = None
+
+
+@topic(
+    "mount-wall",
+    MountWallInput,
+    outputs={
+        "capacity_n": "pull straight off it, alone", "tilt_capacity_nmm": "moment in the plates' plane, alone", "rock_capacity_nmm": "moment along the bolt, alone",
+        "utilisation": "all three together, factor 1", "equivalent_n": "the pull alone that uses as much", "gives": "what bends first",
+        "line_n_per_mm": "on what shears first", "line_capacity_n_per_mm": "of that", "line_utilisation": "factor 1",
+    },
+    example={"kind": "box", "width_mm": 80, "wall_mm": 3, "yield_mpa": 275, "uts_mpa": 410, "foot_mm": 68, "gap_mm": 25, "plate_mm": 5, "angle_deg": 0,
+             "pull_n": 6000, "tilt_nmm": 90000, "rock_nmm": 0},
+    sources=("aisc-k",),
+)  # fmt: skip
+def run_mount_wall(data: MountWallInput) -> Result:
+    """The wall of a tube under the feet of a pair of plates, bent through and sheared through."""
+    lacks = [
+        name
+        for name in ("spread_yield_mpa", "spread_uts_mpa")
+        if data.spread_mm is not None and getattr(data, name) is None
+    ]
+    if lacks:
+        raise InputError(
+            "A spread plate needs its yield and ultimate strength. Give both.", code="missing", fields=tuple(lacks)
+        )
+    if 2 * data.wall_mm > data.width_mm:
+        raise InputError(f"A wall of {data.wall_mm:g} mm does not go into {data.width_mm:g} mm. At most half of it.", code="contradictory", fields=("wall_mm",), value=data.wall_mm, limits=(None, data.width_mm / 2))  # fmt: skip
+    wall = mount_wall.Wall(
+        kind=data.kind, width=data.width_mm, thickness=data.wall_mm, yield_mpa=data.yield_mpa, uts_mpa=data.uts_mpa
+    )
+    feet = mount_wall.feet_of_pair(data.foot_mm, data.gap_mm, data.plate_mm, data.angle_deg)
+    spread = None
+    if data.spread_mm is not None and data.spread_yield_mpa is not None and data.spread_uts_mpa is not None:
+        spread = mount_wall.Spread(
+            thickness=data.spread_mm,
+            beyond=data.beyond_mm,
+            yield_mpa=data.spread_yield_mpa,
+            uts_mpa=data.spread_uts_mpa,
+        )
+    acting = data.pull_n, data.tilt_nmm, data.rock_nmm
+    used = mount_wall.bent_through(wall, feet, spread, *acting)
+    line, least, of = mount_wall.sheared_through(wall, feet, spread, *acting)
+    own = used.strength
+    out = {
+        "capacity_n": own.pull, "tilt_capacity_nmm": own.tilt, "rock_capacity_nmm": own.rock, "utilisation": used.use, "equivalent_n": used.use * own.pull,
+        "gives": used.of, "line_n_per_mm": line, "line_capacity_n_per_mm": least, "line_utilisation": line / least,
+    }  # fmt: skip
+    return out, [
+        step("pull, moments alone", "AISC chapter K, each half of the feet for a moment", "aisc-k", N_n=own.pull, tilt_nmm=own.tilt, rock_nmm=own.rock),
+        step("use", "N/N_n + M/M_n + V h/M_n", "aisc-k", utilisation=used.use),
+        step("line force", f"N/2w + 3 M/w² + V h/(s w), on {of}", "aisc-k", line_n_per_mm=line, least_n_per_mm=least),
     ]  # fmt: skip
 
 

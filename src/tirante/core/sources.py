@@ -83,6 +83,11 @@ _ALL = (
     Source(
         key="aisc-j2", title="ANSI/AISC 360-16, J2.3, J2.4 and Table J2.5: plug and fillet welds", status="from memory"
     ),
+    Source(
+        key="aisc-k",
+        title="ANSI/AISC 360-16, chapter K: plates on round and rectangular hollow sections; yield lines of a patch in docs/methods.md",
+        status="from memory",
+    ),
     Source(key="aisc-j7", title="ANSI/AISC 360-16, J7: bearing of pins in holes", status="from memory"),
     Source(
         key="timoshenko-stepped",

@@ -8764,6 +8764,18 @@ export interface components {
             wall_mm: number;
         };
         /**
+         * SpreadPlate
+         * @description A plate between the feet and the wall that they stand on, welded all round.
+         */
+        SpreadPlate: {
+            /**
+             * Beyond Mm
+             * @default 20
+             */
+            beyond_mm: number;
+            thickness: components["schemas"]["Length"];
+        };
+        /**
          * StackOut
          * @description The link's stack [mm].
          */
@@ -9259,6 +9271,8 @@ export interface components {
              * @enum {string}
              */
             side: "left" | "right" | "pair" | "centre";
+            /** @default null */
+            spread: components["schemas"]["SpreadPlate"] | null;
             /**
              * Uts Mpa
              * @default 410

@@ -40,6 +40,8 @@ MEANING: dict[str, str] = {
     "tab_slanted": "Pulled at a slant, a tab has less metal beyond its hole than straight on.",
     "tab_yield": "The tab stretches for good across its hole.",
     "tab_detailing": "How far the hole is from the tab’s edges, beside what is usual in structural work.",
+    "mount_wall": "The tube’s own wall bends under the feet before the plates do where it is thin: a spread plate hands the pull to more of it.",
+    "mount_shear": "The feet pull a piece of the wall out along their edges.",
     "tab_foot": "What pulls across the tabs bends them where they stand; a high hole bends them more.",
     "tab_weld": "The fillets at the tabs’ feet carry the pull and what it bends.",
     "box_stress": "All that pulls, presses, bends and twists the box, summed at its worst corner.",

@@ -32,6 +32,7 @@ from tirante.core.parts.stands import (
     At,
     Stand,
     fitted_on,
+    grown,
     plate_names,
     right_side_lacks,
     runs_through,
@@ -182,7 +183,7 @@ def _on_member(
         fitted = fitted_on(pair, stand)
         sized = TAB_PAIR.refit(fitted, (own,), (held,), job.settings, shelf, (stand,))
         if not sized.fault:
-            sized = _with_room(job, sized, held, stand, shelf)
+            sized = _with_room(job, (fitted, sized), held, stand, shelf)
         if sized.fault:
             why.append((_off(stand.mount, at), f"{stand.mount.name}: {sized.fault}"))
         elif sized.passed:
@@ -194,8 +195,9 @@ def _on_member(
     return (best[1], best[2]), best[3]
 
 
-def _with_room(job: Worked, sized: Refit, held: HeldEnd, stand: Stand, shelf: Catalogue) -> Refit:
+def _with_room(job: Worked, of: tuple[TabPair, Refit], held: HeldEnd, stand: Stand, shelf: Catalogue) -> Refit:
     """The same with what must stand beside the ball so that what is held clears the plates as it tilts."""
+    plain, sized = of
     for _ in range(ROUNDS):
         pair, joint = sized.parts[0], sized.joints[0]
         assert isinstance(pair, TabPair)
@@ -203,11 +205,12 @@ def _with_room(job: Worked, sized: Refit, held: HeldEnd, stand: Stand, shelf: Ca
         if bolt is None:
             return sized
         made = JointMade(joint=joint, held=held, bolt=bolt, spacer=spacer_of(joint.spacer, shelf))
-        own = own_of(pair, outlines_of(pair, made.gap), made, stand, stand.at.at, based=False, names=plate_names(stand))
+        on = stand if pair.spread is None else stand_on(grown(stand.mount, pair.spread.thickness.mm), stand.at)
+        own = own_of(pair, outlines_of(pair, made.gap), made, on, stand.at.at, based=False, names=plate_names(on))
         shim = shim_that_clears(job, joint, own)
         if shim <= joint.shim_mm or shim > MOST_SHIM:
             return sized
-        wider = TAB_PAIR.refit(pair, (joint.model_copy(update={"shim_mm": shim}),), (held,), job.settings, shelf, (stand,))  # fmt: skip
+        wider = TAB_PAIR.refit(plain, (joint.model_copy(update={"shim_mm": shim}),), (held,), job.settings, shelf, (stand,))  # fmt: skip
         if wider.fault:
             return sized
         sized = wider

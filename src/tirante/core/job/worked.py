@@ -44,7 +44,7 @@ from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import Refit
 from tirante.core.parts.part import Part, fingerprint, with_card, with_places
 from tirante.core.parts.registry import kind_of
-from tirante.core.parts.stands import At, Stand, stand_in_hole, stand_on
+from tirante.core.parts.stands import At, Stand, grown, stand_in_hole, stand_on
 from tirante.core.suspension.moving import Moving, moving
 from tirante.core.suspension.shelf import Shelf
 
@@ -419,6 +419,8 @@ class Worked:
             lacking = "Where this joint is in the car" if at is None else "The way of its bolt"
             return NotApplicable(f"{lacking} is not known. Tie its part to a suspension end, or give its pivots{'' if at is None else ' and the bolt’s direction'}.", code="missing", fields=("mount",))  # fmt: skip
         bracket = self.design.part(joint.by) if joint.by else None
+        if isinstance(bracket, TabPair) and bracket.spread is not None:
+            mount = grown(mount, bracket.spread.thickness.mm)
         try:
             if isinstance(bracket, TabPair) and bracket.holes is not None:
                 return stand_in_hole(mount, at, holes_of(bracket)[bracket.in_hole - 1])

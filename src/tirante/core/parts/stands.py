@@ -128,6 +128,29 @@ def stand_on(mount: Mount, at: At) -> Stand:
     return min(found, key=lambda one: (max(0.0, one.standing.overhang(0.0, 0.0)), one.standing.height))
 
 
+def grown(mount: Mount, thick: float) -> Mount:
+    """A member with a plate of some thickness laid on it, wherever a bracket may stand.
+
+    Args:
+        mount: the member.
+        thick: of the plate [mm]; 0: as it is.
+    """
+    shape = mount.shape
+    if thick <= 0:
+        return mount
+    if isinstance(shape, RoundMember):
+        own = shape.model_copy(update={"od_mm": shape.od_mm + 2 * thick})
+    elif isinstance(shape, BoxMember):
+        own = shape.model_copy(
+            update={"width_mm": shape.width_mm + 2 * thick, "height_mm": shape.height_mm + 2 * thick}
+        )  # type: ignore[assignment]
+    else:
+        size = float(np.linalg.norm(shape.normal))
+        through = tuple(float(p + thick * n / size) for p, n in zip(shape.through, shape.normal, strict=True))
+        own = shape.model_copy(update={"through": through})  # type: ignore[assignment]
+    return mount.model_copy(update={"shape": own})
+
+
 def stand_in_hole(mount: Mount, at: At, place: tuple[float, float]) -> Stand:
     """The same of a plate with several holes, by its first hole: the joint is in another.
 

@@ -82,7 +82,11 @@ function Line({ line }: { line: RoomLineOut }) {
         )}
       </Box>
       {line.gap_mm !== null && line.gap_mm > 0 && (
-        <Typography component="span" variant="body2" sx={(theme) => ({ fontFamily: theme.tirante.mono, fontWeight: 700 })}>
+        <Typography
+          component="span"
+          variant="body2"
+          sx={(theme) => ({ fontFamily: theme.tirante.mono, fontWeight: 700 })}
+        >
           {main(line.gap_mm)}
         </Typography>
       )}

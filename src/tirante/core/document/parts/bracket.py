@@ -72,6 +72,13 @@ class GridOfHoles(Document):
 Holes = Annotated[RowOfHoles | ArcOfHoles | GridOfHoles, Field(discriminator="kind")]
 
 
+class SpreadPlate(Document):
+    """A plate between the feet and the wall that they stand on, welded all round."""
+
+    thickness: Length
+    beyond_mm: Annotated[float, Field(ge=3, le=100)] = 20.0  # the feet, all round
+
+
 class TabPair(SavedPart):
     """Two plates that hold a joint in double shear; one pair for each joint that it holds."""
 
@@ -89,6 +96,7 @@ class TabPair(SavedPart):
     holes: Holes | None = None  # more than one: an adjustable mount; null: one hole
     in_hole: Annotated[int, Field(ge=1, le=36)] = 1  # that the joint is in now; height and foot are those of the first
     base: Base = FlatBase()
+    spread: SpreadPlate | None = None  # null: the feet stand on the wall itself
     weld_leg_mm: Annotated[float, Field(gt=0, le=50)] = 5.0
     load_angle_deg: Angle | None = (
         None  # pull from the tab's axis at ride height: 0 straight off the base; null: any way in its plane

@@ -35,9 +35,11 @@ from tirante.core.parts.bracket.families.tab_pair import (
     bolts_for,
     proportioned,
     spacer_of,
+    walls_of,
 )
 from tirante.core.parts.bracket.families.tab_told import place_views
 from tirante.core.parts.bracket.families.tab_view import draw_contour
+from tirante.core.parts.bracket.families.wall_checks import wall_checks
 from tirante.core.parts.joint import HeldEnd, JointMade, hardware_of, misfits
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, Refit, Sized, ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
@@ -219,7 +221,14 @@ class FoldedUKind(Kind[FoldedU]):
             try:
                 flat = flat_of(saved, made[0].gap)
                 if not faults:
-                    checks = [c for one in made for c in tab_checks(pair, one, around.settings, welds(saved, one.gap))]
+                    checks = [
+                        c
+                        for one, stand in zip(made, stands, strict=True)
+                        for c in (
+                            *tab_checks(pair, one, around.settings, welds(saved, one.gap)),
+                            *wall_checks(pair, one, stand, around.settings),
+                        )
+                    ]
             except (InputError, NotApplicable) as error:
                 faults += shape_faults(error)
         common: dict[str, Any] = {
@@ -318,7 +327,7 @@ class FoldedUKind(Kind[FoldedU]):
         faults = [fault.message for one in made for fault in misfits(one, saved.hole.mm)]
         past = TAB_PAIR.past(as_pair(saved), stands, made[0].gap)
         try:
-            checks = _judged(saved, made, settings)
+            checks = _judged(saved, made, settings, stands)
         except (InputError, NotApplicable) as error:
             faults.append(error.message)
             checks = ()
@@ -333,11 +342,13 @@ def _made(joints: Sequence[HeldJoint], held: Sequence[HeldEnd], shelf: Catalogue
     ]
 
 
-def _judged(saved: FoldedU, made: Sequence[JointMade], settings: Settings) -> tuple[CheckResult, ...]:
+def _judged(
+    saved: FoldedU, made: Sequence[JointMade], settings: Settings, stands: Sequence[Stand]
+) -> tuple[CheckResult, ...]:
     """Its checks, weakest first; a flat that cannot be made is refused."""
     flat_of(saved, made[0].gap)
     every = [check for one in made for check in tab_checks(as_pair(saved), one, settings, welds(saved, one.gap))]
-    return weakest_first(weaker_of_each(every))
+    return weakest_first([*weaker_of_each(every), *walls_of(as_pair(saved), made, stands, settings)])
 
 
 def _lightest(
@@ -354,7 +365,7 @@ def _lightest(
                 made = _made(own, held, shelf)
                 one = _proportioned(saved, made[0], plate, wider)
                 try:
-                    checks = _judged(one, made, settings)
+                    checks = _judged(one, made, settings, stands)
                 except (InputError, NotApplicable) as error:
                     why = why or error.message
                     continue

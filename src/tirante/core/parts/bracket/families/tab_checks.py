@@ -28,7 +28,6 @@ NOT_CHECKED = (
     "a bolt that is not torqued (its plates are taken as tied by it)",
     "weld quality (assumed sound)",
     "corrosion and wear",
-    "what it is welded to",
     "room for link, bolt, spanner and torch (to be looked at under Room)",
 )
 UNKNOWN_SWING = 20.0  # °, how far a pull turns of which nothing tells; common practice, no source
@@ -85,12 +84,12 @@ def slant_told(tab: TabPair, held: HeldEnd) -> str:
 
 
 def weld_leg(tab: TabPair) -> float:
-    """The fillet that is counted: no more than the thinner of plate and wall, which a larger one burns through [mm].
+    """The fillet that is counted: no more than the thinner of plate and wall, or of plate and spread plate, which a larger one burns through [mm].
 
     Args:
         tab: as it is saved.
     """
-    wall = tab.base.wall_mm
+    wall = tab.spread.thickness.mm if tab.spread else tab.base.wall_mm
     return min(tab.weld_leg_mm, tab.plate.mm, wall or tab.plate.mm)
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import product
 from math import ceil, floor, radians, sin
 from typing import Any, Literal
@@ -16,7 +16,15 @@ from tirante.core.document.catalogue import Bolt, Catalogue, Eye, Spacer, bolt_f
 from tirante.core.document.fields import Length
 from tirante.core.document.forms.table import Field, FieldGroup, choice, number, special, switch
 from tirante.core.document.joints import HeldJoint, PointOfBody
-from tirante.core.document.parts.bracket import ArcOfHoles, FlatBase, GridOfHoles, RowOfHoles, SaddleBase, TabPair
+from tirante.core.document.parts.bracket import (
+    ArcOfHoles,
+    FlatBase,
+    GridOfHoles,
+    RowOfHoles,
+    SaddleBase,
+    SpreadPlate,
+    TabPair,
+)
 from tirante.core.document.settings import Settings
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers
@@ -25,6 +33,14 @@ from tirante.core.loads.case_seen import NotCarried
 from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.hole_pattern import SPACING, holes_of, least_pitch
 from tirante.core.parts.bracket.families.place_view import place_sheet
+from tirante.core.parts.bracket.families.spread_plate import (
+    SPREAD,
+    least_spread,
+    spread_flat,
+    spread_piece,
+    spread_told,
+    with_spread,
+)
 from tirante.core.parts.bracket.families.tab_checks import (
     NOT_CHECKED,
     PLATES,
@@ -37,6 +53,7 @@ from tirante.core.parts.bracket.families.tab_fields import BOLT_FIELDS, metal_fi
 from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
 from tirante.core.parts.bracket.families.tab_told import flat_told, hole_lines, place_views, unlike_lines, where_lines
 from tirante.core.parts.bracket.families.tab_view import tab_flat, tab_sheet
+from tirante.core.parts.bracket.families.wall_checks import fits_on, wall_checks, wall_of
 from tirante.core.parts.feet import fitted, leans, pull_of, stands_right
 from tirante.core.parts.joint import HeldEnd, JointMade, hardware_of, misfits
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, Refit, Sized, ViewAsked
@@ -231,6 +248,10 @@ class TabPairKind(Kind[TabPair]):
         ]),
         FieldGroup(title="The joint", fields=[number(TabPair, "in_hole", "It is in hole", only="holes/kind=row|arc|grid")]),
         BOLT_FIELDS,
+        FieldGroup(title="Spread plate", of="spread", switch="a spread plate between feet and wall", fields=[
+            Field(path="spread/thickness", label="Its thickness", control="length"),
+            number(SpreadPlate, "beyond_mm", "Beyond the feet, all round", "mm", at="spread/"),
+        ]),
         FieldGroup(title="Load and weld", fields=[
             number(TabPair, "load_angle_deg", "Pull from the tab’s axis, at ride height", "°", optional=True, empty="not known: every way"),
             number(TabPair, "weld_leg_mm", "Fillet leg", "mm"),
@@ -241,6 +262,7 @@ class TabPairKind(Kind[TabPair]):
         """What it stands on when that is changed."""
         wall = saved.base.wall_mm
         return {
+            "spread": SpreadPlate(thickness=Length(mm=max(3.0, saved.plate.mm))).model_dump(),
             "holes": RowOfHoles(pitch_mm=_round_up(2.7 * saved.hole.mm, 1.0)).model_dump(),
             "holes/kind=row": RowOfHoles(pitch_mm=_round_up(2.7 * saved.hole.mm, 1.0)).model_dump(),
             "holes/kind=arc": ArcOfHoles().model_dump(),
@@ -279,6 +301,9 @@ class TabPairKind(Kind[TabPair]):
             on.append(member if isinstance(member, Stand) else None)
             if isinstance(member, Stand):
                 faults += stands_true(saved, member, one.gap)
+                past = fits_on(saved, one, member)
+                if past:
+                    faults.append(Misfit(field="spread", message=past))
                 outer = one.gap / 2 + saved.plate.mm
                 lacks = right_side_lacks(member, saved.base_width.mm / 2, outer) if saved.side == "pair" else ""
                 if lacks:
@@ -311,7 +336,34 @@ class TabPairKind(Kind[TabPair]):
                 leaning.append(
                     f"what pulls along the bolt: the pull leans {lean:.0f}° out of the plates’ plane at ride height; what that puts along the bolt is taken at its own tilt in every case"
                 )  # fmt: skip
-        return tuple(dict.fromkeys((*NOT_CHECKED, *leaning, *(told for one in held for told in one.not_checked))))
+        return tuple(
+            dict.fromkeys(
+                (
+                    *NOT_CHECKED,
+                    *self._walls(saved, around),
+                    *leaning,
+                    *(told for one in held for told in one.not_checked),
+                )
+            )
+        )
+
+    def _walls(self, saved: TabPair, around: Around) -> list[str]:
+        """What of what it stands on is not judged."""
+        told = []
+        for joint in around.held_by(saved.id):
+            member, foot = around.stand_of(joint), around.foot_of(joint)
+            if isinstance(member, Stand):
+                wall = wall_of(saved, member)
+                told.append(
+                    wall
+                    if isinstance(wall, str)
+                    else f"what else {member.mount.name} carries, and what is pulled along its skin"
+                )
+            elif foot is not None:
+                told.append(f"the wall of {foot[0].name} under its feet")
+            else:
+                told.append("what it is welded to")
+        return told or ["what it is welded to"]
 
     def depends(self, saved: TabPair, around: Around) -> str:
         """The joints that it holds, and what is held."""
@@ -337,7 +389,14 @@ class TabPairKind(Kind[TabPair]):
         try:
             outlines = outlines_of(saved, made[0].gap if made else 0.0)
             if not faults:
-                checks = [check for one in made for check in tab_checks(saved, one, around.settings)]
+                checks = [
+                    check
+                    for one, stand in zip(made, stands, strict=True)
+                    for check in (
+                        *tab_checks(saved, one, around.settings),
+                        *wall_checks(saved, one, stand, around.settings),
+                    )
+                ]
         except (InputError, NotApplicable) as error:
             faults += shape_faults(error, **({"holes": "hole"} if saved.holes is None else {}))
         common: dict[str, Any] = {"saved": saved, "word": self.word, "not_checked": self.not_checked_of(saved, around), "not_carried": self.not_carried_by(saved, around),
@@ -351,10 +410,24 @@ class TabPairKind(Kind[TabPair]):
         )
         beside: list[Piece] = [piece for one in made for piece in hardware_of(one, PLATES * saved.plate.mm)]
         many = PLATES * len(made) * saved.count
+        on = [(one, stand) for one, stand in zip(made, stands, strict=True) if stand is not None]
+        if saved.spread is not None and on:
+            pieces = (*pieces, spread_piece(saved, *on[0], len(on)))
         flats = tuple(
             View(name=f"tab-flat{f'-{i + 1}' if i else ''}", title=f"1:1 template{f', {name}' if name else ''}", cut=True, plate=name, told=flat_told(saved, name))
             for i, name in enumerate(names)
         )  # fmt: skip
+        if saved.spread is not None and on:
+            flats = (
+                *flats,
+                View(
+                    name="spread-flat",
+                    title="1:1 template, spread plate",
+                    cut=True,
+                    plate=SPREAD,
+                    told=spread_told(saved, on[0][1]),
+                ),
+            )
         own = TabMade(
             outlines=outlines, names=names, joints=tuple(made), stands=tuple(stands), inside=made[0].gap >= around.settings.inside_fillet_gap_mm
         )  # fmt: skip
@@ -367,13 +440,14 @@ class TabPairKind(Kind[TabPair]):
                     CardLine(text="hole, centre-punched from the template", mm=saved.hole.mm),
                     CardLine(text="foot to hole", mm=saved.height.mm),
                     CardLine(text="between the plates", mm=made[0].gap, strong=True),
+                    *([CardLine(text="on a spread plate, welded all round first, thick", mm=saved.spread.thickness.mm, strong=True)] if saved.spread else []),
                     *unlike_lines(saved, made[0].gap, names),
                     *hole_lines(saved),
                     CardLine(text=f"bolt {made[0].bolt.label if made[0].bolt else ''}, grip", mm=made[0].gap + PLATES * saved.plate.mm),
                     *where_lines(made, stands),
                 ),
             ),
-            notes=tuple(_warnings(saved, outlines, made, around.settings)), own=own,
+            notes=tuple(_warnings(saved, outlines, made, around.settings, stands)), own=own,
         )  # fmt: skip
 
     def draw(self, part: Part, asked: ViewAsked, numbers: Numbers) -> Drawing:
@@ -390,6 +464,9 @@ class TabPairKind(Kind[TabPair]):
             stand = made.stands[which]
             assert stand
             return place_sheet(saved, made.outlines, made.joints[which], stand, numbers)
+        if asked.name == "spread-flat":
+            stand = next(one for one in made.stands if one is not None)
+            return spread_flat(saved, made.joints[0], stand)
         if asked.name == "tab-flat":
             return tab_flat(saved, made.outline)
         if asked.name == "tab-flat-2" and len(made.outlines) > 1:
@@ -485,9 +562,14 @@ class TabPairKind(Kind[TabPair]):
                 if past:
                     why = why or past[0]
                     continue
-                tried = Refit(parts=(changed,), joints=own, checks=weakest_first(found))
+                walls = walls_of(changed, made, stands, settings)
+                tried = Refit(parts=(changed,), joints=own, checks=weakest_first([*found, *walls]))
                 if tried.passed:
                     return tried
+                if saved.spread is None and all(check.passed for check in found):
+                    spread_ = _on_a_spread(changed, made, stands, settings)
+                    if spread_ is not None:
+                        return replace(tried, parts=(spread_[0],), checks=weakest_first([*found, *spread_[1]]))
                 if best is None or tried.utilisation < best.utilisation:
                     best = tried
         fault = why or "No bolt of the catalogue goes through this joint."
@@ -576,7 +658,40 @@ class TabPairKind(Kind[TabPair]):
         if faults:
             return Refit(parts=(), joints=(), checks=(), fault=f"{saved.name}: {faults[0]}")
         found = weaker_of_each([check for one in made for check in tab_checks(saved, one, settings)])
-        return Refit(parts=(), joints=(), checks=weakest_first(found))
+        return Refit(parts=(), joints=(), checks=weakest_first([*found, *walls_of(saved, made, stands, settings)]))
+
+
+def walls_of(tab: TabPair, made: Sequence[JointMade], stands: Sequence[Stand], settings: Settings) -> list[CheckResult]:
+    """Checks of the walls that a pair stands on, where every joint stands on a member that is entered.
+
+    Args:
+        tab: as it is saved.
+        made: its joints.
+        stands: where they stand.
+        settings: factors.
+    """
+    if len(stands) != len(made):
+        return []
+    return weaker_of_each([check for one, stand in zip(made, stands, strict=True) for check in wall_checks(tab, one, stand, settings)])  # fmt: skip
+
+
+def _on_a_spread(
+    tab: TabPair, made: Sequence[JointMade], stands: Sequence[Stand], settings: Settings
+) -> tuple[TabPair, list[CheckResult]] | None:
+    """The same on the least spread plate that its walls hold with; None where none does."""
+    if len(stands) != len(made) or not stands:
+        return None
+    spread = least_spread(tab, made[0], stands[0], settings)
+    on = with_spread(tab, stands[0], spread) if spread else None
+    if on is None or spread is None:
+        return None
+    changed, walls = on[0], []
+    for one, stand in zip(made, stands, strict=True):
+        other = with_spread(tab, stand, spread)
+        if other is None or stands_true(changed, other[1], one.gap):
+            return None
+        walls += wall_checks(changed, one, other[1], settings)
+    return (changed, weaker_of_each(walls)) if all(check.passed for check in walls) else None
 
 
 def _that_stands(tab: TabPair, gap: float) -> TabPair:
@@ -613,12 +728,24 @@ def _plate_piece(tab: TabPair, name: str, outline: TabOutline, count: int) -> Pl
     )  # fmt: skip
 
 
-def _warnings(tab: TabPair, outlines: Sequence[TabOutline], made: Sequence[JointMade], settings: Settings) -> list[str]:
+def _warnings(
+    tab: TabPair, outlines: Sequence[TabOutline], made: Sequence[JointMade], settings: Settings, stands: Sequence[Stand | None]
+) -> list[str]:  # fmt: skip
     warnings = list(dict.fromkeys(told for one in outlines for told in one.warnings))
     wall = tab.base.wall_mm
-    if wall is not None and wall < tab.plate.mm:
+    judged = bool(stands) and all(one is not None and not isinstance(wall_of(tab, one), str) for one in stands)
+    if wall is not None and wall < tab.plate.mm and not judged:
         warnings.append(
             f"what it is welded to is {wall:g} mm, thinner than the plate: weld a spread plate under the feet"
+        )
+    for one, stand in zip(made, stands, strict=True):
+        if stand is None or tab.spread is not None or all(c.passed for c in wall_checks(tab, one, stand, settings)):
+            continue
+        name, found = stand.mount.name, least_spread(tab, one, stand, settings)
+        warnings.append(
+            f"the wall of {name} gives under the feet, and under every spread plate that was tried: give it another mount"
+            if found is None
+            else f"the wall of {name} gives under the feet: a spread plate of {found.thickness.mm:g} mm, {found.beyond_mm:g} mm beyond the feet all round, holds (tried)"
         )
     places, bolt_ = holes_of(tab), made[0].bolt
     pitch = least_pitch(places)

@@ -226,6 +226,13 @@ def _clevis(sheet: Sheet, made: JointMade, tab: TabPair, inside: bool) -> None:
     sheet.text(
         (172, base - 29), f"fillets {n.main(weld_leg(tab))}, {where}", 2.8, "middle", "muted", ref="check:tab_weld"
     )
+    if tab.spread:
+        t = tab.spread.thickness.mm
+        half = gap / 2 + tab.plate.mm + tab.spread.beyond_mm
+        sheet.box(at(-half, -t), at(half, 0), "steel", ref="field:spread/thickness")
+        sheet.text(
+            (172, base - 33.5), f"on a spread plate {n.main(t)} thick", 2.8, "middle", ref="field:spread/thickness"
+        )
 
 
 def tab_flat(tab: TabPair, outline: TabOutline, *, name: str = "tab-flat") -> Drawing:
