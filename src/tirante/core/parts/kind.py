@@ -23,6 +23,7 @@ from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
 from tirante.core.parts.around import Around
 from tirante.core.parts.feet import Foot, Spot
+from tirante.core.parts.flat_plates import plate_flat
 from tirante.core.parts.joint import Allowed, HeldEnd
 from tirante.core.parts.part import Part
 from tirante.core.parts.stands import Stand
@@ -183,6 +184,9 @@ class Kind(Generic[S]):
             asked: a view that the part has.
             numbers: how lengths are written.
         """
+        flat = plate_flat(part, asked.name)
+        if flat is not None:
+            return flat
         raise InputError(f"There is no drawing “{asked.name}” of this.", code="no_view", fields=("view",))
 
     def span(self, part: Part) -> float | None:

@@ -23,7 +23,6 @@ from tirante.core.document.template import HingeJoint, Template
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
-from tirante.core.flat.contour import Contour, Straight
 from tirante.core.loads.case_seen import CaseSeen, NotCarried
 from tirante.core.parts.adjusters import JobAdjuster, job_adjuster
 from tirante.core.parts.arm.checks import arm_checks
@@ -37,6 +36,7 @@ from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import copies_differ, side_of
 from tirante.core.parts.everyday import BY_USE
 from tirante.core.parts.feet import Foot, Spot, bracket_pieces, brackets_told, holders, on_tubes
+from tirante.core.parts.flat_plates import gusset_piece, plate_views
 from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, MadeFrom, Sized, ViewAsked
 from tirante.core.parts.link.prudent import prudent_for
@@ -48,7 +48,6 @@ from tirante.core.parts.part import (
     Misfit,
     Part,
     Piece,
-    PlatePiece,
     ToolPiece,
     TurnedPiece,
     View,
@@ -252,9 +251,10 @@ class ArmKind(Kind[Arm]):
         cuts = () if faults else self._cuts(saved, tube, result, sides, around)
         made = ArmMade(tube=tube, result=result, sides=tuple(sides), checks=checks, cuts=cuts)
         lacking = tuple(f"not notched: {one}" for cut in cuts for one in cut.lacking)
+        pieces = () if faults else (*_pieces(saved, tube, grade, made), *bracket_pieces(feet, held))
         return Part(
-            **common, faults=faults, pieces=() if faults else (*_pieces(saved, tube, grade, made), *bracket_pieces(feet, held)), checks=checks, mass=result.mass_kg,
-            views=(View(name="drawing", title="flat in its plane"), *wrap_views(cuts, numbers_of(around.settings))), card=None if faults else _card(saved, tube, grade, made),
+            **common, faults=faults, pieces=pieces, checks=checks, mass=result.mass_kg,
+            views=(View(name="drawing", title="flat in its plane"), *plate_views(pieces), *wrap_views(cuts, numbers_of(around.settings))), card=None if faults else _card(saved, tube, grade, made),
             procedure=grade.procedure, welding=tuple(welding_of(grade, inserts=saved.pivots == "rod ends", closed=[cut.run.name for cut in cuts if cut.closed])), notes=(*result.notes, *lacking), own=made,
         )  # fmt: skip
 
@@ -613,14 +613,9 @@ def _pieces(arm: Arm, tube: Tube, grade: Grade, made: ArmMade) -> tuple[Piece, .
     if arm.gusset and GUSSET in made.result.lengths:
         across, reach = made.result.lengths[GUSSET], arm.gusset.reach_mm
         high = sqrt(max(0.0, reach * reach - across * across / 4))
-        corners = [(0.0, 0.0), (across, 0.0), (across / 2, high)]
-        edges = tuple(Straight(*a, *b) for a, b in zip(corners, (*corners[1:], corners[0]), strict=True))
-        found.append(
-            PlatePiece(
-                name="gusset", material=grade.label, thickness=arm.gusset.thickness_mm, length=across, width=high, outline=Contour(edges=edges),
-                told="a triangle, between the tubes’ centre lines: trim to their sides",
-            )
-        )  # fmt: skip
+        half = tube.od_mm / 2
+        ends = (np.array([across / 2, high]), np.array([0.0, 0.0]), np.array([across, 0.0]))
+        found.append(gusset_piece("gusset", (grade.label, arm.gusset.thickness_mm), ends, (half, half)))
     if made.sides:
         for side in made.sides:
             end = side.assembly.threaded[0]

@@ -30,6 +30,7 @@ from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import UNHELD_LIFE, body_places, copies_differ, seen_of, side_of
 from tirante.core.parts.everyday import BY_USE
 from tirante.core.parts.feet import Foot, Spot, bracket_pieces, brackets_told, holders, made_foot
+from tirante.core.parts.flat_plates import plate_views
 from tirante.core.parts.frame_arm.at_joints import Metal, at_joints, joint_checks, joint_faults, not_told, sized_joints
 from tirante.core.parts.frame_arm.cut import cut_of, standing
 from tirante.core.parts.frame_arm.flange import FLANGE_AT, flange_checks, flange_faults, look_at_flange, sized_flange
@@ -203,9 +204,10 @@ class FrameArmKind(Kind[FrameArm]):
             return Part(
                 **common, faults=tuple(Misfit(field="joints", message=f"{name}: {told}") for name in short), own=made
             )
+        pieces = (*pieces_of(saved, layout, places, tube, grade, cuts, saw), *bracket_pieces(feet, held))
         return Part(
-            **common, pieces=(*pieces_of(saved, layout, places, tube, grade, cuts, saw), *bracket_pieces(feet, held)), checks=checks, mass=found.mass_kg,
-            views=(View(name="drawing", title="flat in its plane and on edge"), *wrap_views(cuts, numbers_of(around.settings))),
+            **common, pieces=pieces, checks=checks, mass=found.mass_kg,
+            views=(View(name="drawing", title="flat in its plane and on edge"), *plate_views(pieces), *wrap_views(cuts, numbers_of(around.settings))),
             card=card_of(saved, layout, places, tube, grade, cuts, saw),
             procedure=grade.procedure, welding=tuple(welding_of(grade, inserts=False, check="every length from joint to joint", closed=[cut.run.name for cut in cuts if cut.closed])),
             notes=(*notes_of(saved, layout, places, tube, grade, found, held), *(f"not notched: {one}" for cut in cuts for one in cut.lacking)), own=made,

@@ -9,11 +9,12 @@ import numpy as np
 
 from tirante.core.document.catalogue import Grade, Tube
 from tirante.core.document.parts.frame_arm import Flange, FrameArm
-from tirante.core.flat.contour import Contour, Curve, Hole, Straight
+from tirante.core.flat.contour import Contour, Curve, Hole
 from tirante.core.members.tube import Section, wall_slenderness
 from tirante.core.parts.feet import OFFSET
+from tirante.core.parts.flat_plates import gusset_piece
 from tirante.core.parts.frame_arm.at_joints import FIT as HOLE_FIT
-from tirante.core.parts.frame_arm.judged import FrameResult, area_of
+from tirante.core.parts.frame_arm.judged import FrameResult
 from tirante.core.parts.frame_arm.layout import Layout
 from tirante.core.parts.part import BoughtPiece, Card, CardLine, Figure, Piece, PlatePiece, TurnedPiece
 from tirante.core.parts.welded.tube_ends import Cut
@@ -47,17 +48,9 @@ def pieces_of(
         ]  # fmt: skip
     for plate in layout.plates:
         corner, one, two = (layout.nodes[i] for i in (plate.at, *plate.ends))
-        across = float(np.linalg.norm(two - one))
-        high = 2 * area_of(plate, layout) / across
-        along = float((corner - one) @ (two - one)) / across
-        corners = [(0.0, 0.0), (across, 0.0), (along, high)]
-        edges = tuple(Straight(*a, *b) for a, b in zip(corners, (*corners[1:], corners[0]), strict=True))
-        found.append(
-            PlatePiece(
-                name=plate.name, material=grade.label, thickness=plate.thickness, length=across, width=high, outline=Contour(edges=edges),
-                told="a triangle, between the tubes’ centre lines: trim to their sides",
-            )
-        )  # fmt: skip
+        # how far a box's side stands off depends on how it is turned: left to be marked out
+        beside = None if layout.boxes else (tube.od_mm / 2, tube.od_mm / 2)
+        found.append(gusset_piece(plate.name, (grade.label, plate.thickness), (corner, one, two), beside))
     found += [
         TurnedPiece(name=f"joint {words.get(joint.point, joint.point)}", what=f"{joint.made}, {joint.face_mm:g} mm centre to the tubes, at {words.get(joint.point, joint.point)}", sort="joint")
         for joint in saved.joints if joint.point in layout.takes and not (joint.flange and joint.made == "hub flange")
