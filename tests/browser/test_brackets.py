@@ -1,10 +1,12 @@
 """Brackets from the joint to the file that is cut from: mounts entered and taken over, all proposed by one press, holes changed, a folded one cut."""
 
 import io
+import itertools
 import re
 import zipfile
 from pathlib import Path
 
+import ezdxf
 import pytest
 from playwright.sync_api import Page, expect
 
@@ -105,7 +107,7 @@ def test_a_folded_bracket_goes_from_its_joint_to_a_file_that_the_table_takes(pag
     told = page.get_by_role("status", name="What the table says")
     row = told.get_by_role("row").filter(has_text="Panhard rod, end A, folded")
     expect(row).to_contain_text("folded-flat.dxf")
-    expect(told).to_contain_text("Not tried: Front lower arm, gusset")
+    expect(told.get_by_role("row").filter(has_text="Front lower arm, gusset")).to_contain_text("plate-gusset.dxf")
     with page.expect_download() as download:
         page.get_by_role("button", name="Pack: PDF, DXF, SVG, CSV, JSON").click()
     with zipfile.ZipFile(io.BytesIO(Path(download.value.path()).read_bytes())) as pack:
@@ -152,3 +154,43 @@ def test_the_room_round_a_bracket_says_what_meets_and_the_gap_that_it_advises_cl
     page.get_by_role("tab", name="Room").click()
     expect(page.locator("[data-room=swing]").filter(has_text="more beside the ball")).to_have_count(0, timeout=20_000)
     saved(page)
+
+
+def test_an_outline_that_was_drawn_elsewhere_goes_from_its_joint_to_a_cut_file(
+    page: Page, job: str, tmp_path: Path
+) -> None:
+    """A tab with a lightening hole from another program, in inches that the file does not state; its hole as high as the joint stands."""
+    inch = 25.4
+    document = ezdxf.new("R2010")
+    document.units = 0
+    space = document.modelspace()
+    corners = [(-28.0, 40.0), (-28.0, 0.0), (28.0, 0.0), (28.0, 40.0)]
+    for (ax, ay), (bx, by) in itertools.pairwise(corners):
+        space.add_line((ax / inch, ay / inch), (bx / inch, by / inch))
+    space.add_arc((0.0, 40.0 / inch), 28.0 / inch, 0.0, 180.0)
+    space.add_circle((0.0, 40.0 / inch), 19.45 / 2 / inch)
+    space.add_circle((-16.0 / inch, 10.0 / inch), 4.0 / inch)
+    file = tmp_path / "tab.dxf"
+    document.saveas(file)
+    page.goto(f"{job}/brackets")
+    page.get_by_role("link", name="Panhard rod, end B, tabs").first.click()
+    page.get_by_role("tab", name="What it is").click()
+    page.get_by_label("Outline as DXF").set_input_files(file)
+    expect(page.get_by_text("does not say what its lengths are")).to_be_visible()
+    page.get_by_role("radio", name="inches").or_(page.get_by_role("button", name="inches")).first.click()
+    expect(page.get_by_text("Its outline is drawn, tab.dxf")).to_be_visible()
+    expect(page.get_by_label("The joint’s hole")).to_be_visible()
+    saved(page)
+    page.get_by_role("tab", name="Will it hold?").click()
+    expect(page.get_by_test_id("headline")).to_contain_text(re.compile("It holds|is close|is over"))
+    page.goto(f"{job}/pack")
+    page.get_by_role("button", name="Try every plate").click()
+    told = page.get_by_role("status", name="What the table says")
+    expect(told.get_by_role("row").filter(has_text="Panhard rod, end B")).to_contain_text("tab-flat.dxf")
+    with page.expect_download() as download:
+        page.get_by_role("button", name="Pack: PDF, DXF, SVG, CSV, JSON").click()
+    with zipfile.ZipFile(io.BytesIO(Path(download.value.path()).read_bytes())) as pack:
+        name = next(one for one in pack.namelist() if "panhard-rod-end-b" in one and one.endswith(".dxf"))
+        driven = drive(pack.read(name), 3.0, 1.2)
+    assert driven.pierces == 3
+    assert driven.width_mm == pytest.approx(56.0, abs=0.01)

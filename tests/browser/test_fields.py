@@ -115,12 +115,12 @@ def test_a_tab_s_fields_move_its_drawing_and_its_checks(page: Page, flat_job: st
 
 def test_spacers_that_fit_the_ball_are_offered_and_bring_their_bolt(page: Page, job: str) -> None:
     page.goto(job)
-    page.get_by_role("link", name="Rear lower link").click()
+    page.get_by_role("link", name="Rear upper link").click()
     expect(page.locator("[data-drawing=link]")).to_be_visible()
     page.keyboard.press("6")
     expect(page.locator("[data-drawing=tab]")).to_be_visible()
     page.get_by_role("tab", name="What it is").click()
-    page.get_by_label("Spacer").click()
+    page.get_by_role("combobox", name="Spacer").click()
     options = page.get_by_role("option")
     expect(options.first).to_be_visible()
     # for the ball of this joint, plain or stepping down to a smaller bolt; none for another bore

@@ -17,7 +17,7 @@ from tirante.core.document.design import SuspensionEnd
 from tirante.core.document.fields import Document, Id
 from tirante.core.document.joints import Held, HeldJoint
 from tirante.core.document.mounts import Mount
-from tirante.core.document.parts.bracket import TabPair
+from tirante.core.document.parts.bracket import FlatBase, TabPair
 from tirante.core.document.parts.folded_u import FoldedU
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.parts.strike_pad import StrikePad
@@ -31,10 +31,12 @@ from tirante.core.job.places import places_of
 from tirante.core.job.propose import propose
 from tirante.core.job.room.room import room_of
 from tirante.core.job.worked import Worked
+from tirante.core.parts.bracket.families.drawn import loops_of_outline, outline_from, sizes_of
 from tirante.core.parts.bracket.families.folded_u import fitted_folded, folded_for
-from tirante.core.parts.bracket.families.tab_pair import fitted_to, proposed
+from tirante.core.parts.bracket.families.tab_pair import bolt_of, fitted_to, proposed
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.parts.stands import Stand
+from tirante.documents.outline_in import loops_in
 from tirante.storage.drafts import NotFound
 
 blueprint = Blueprint("brackets", __name__)
@@ -144,6 +146,17 @@ class HolesOut(BaseModel):
     holes: list[HoleOut]
     told: str
     best: int | None = Field(description="the hole that comes nearest to the wish")
+
+
+class OutlineIn(PartIn):
+    """An outline for a tab pair: a DXF of another program, or another hole of the outline that it has; neither takes it off."""
+
+    text: Annotated[str, Field(max_length=2_000_000)] | None = None
+    name: Annotated[str, Field(max_length=120)] = ""
+    unit: Literal["mm", "in"] | None = Field(default=None, description="of the file, where it does not say so itself")
+    hole: Annotated[int, Field(ge=0, le=59)] | None = Field(
+        default=None, description="which is the joint's, from left to right; null: the one that its bolt fits best"
+    )
 
 
 class RoomLineOut(BaseModel):
@@ -349,6 +362,28 @@ def holes_of_bracket(data: HolesIn) -> HolesOut:
         for row in table.rows
     ]  # fmt: skip
     return HolesOut(holes=holes, told=table.told, best=nearest(table, data.wish, data.wanted) if data.wish else None)
+
+
+@operation(blueprint, "POST", "/api/brackets/outline", body=OutlineIn, answer=PatchOut)
+def outline_of_bracket(data: OutlineIn) -> PatchOut:
+    """A tab pair of an outline that was drawn elsewhere, its sizes measured on it; or of the usual shape again."""
+    job = worked(data.design)
+    saved = saved_part(job, data.part_id)
+    if not isinstance(saved, TabPair):
+        raise InputError("Only a tab pair takes an outline.", code="no_solution", fields=("part_id",))
+    if data.text is None and data.hole is None:
+        return patch_out(Patch(parts=(saved.model_copy(update={"drawn": None}),)))
+    joint = next(iter(job.held_by(saved.id)), None)
+    bolt = bolt_of(joint.bolt, job.catalogue) if joint else None
+    if data.text is not None:
+        loops = loops_in(data.text, data.unit)
+    elif saved.drawn is not None:
+        loops = loops_of_outline(saved.drawn)
+    else:
+        raise InputError("It has no drawn outline whose hole could be chosen. Read one first.", code="missing", fields=("text",))  # fmt: skip
+    name = data.name or (saved.drawn.name if saved.drawn else "")
+    drawn = outline_from(loops, name, bolt.diameter_mm if bolt else None, data.hole)
+    return patch_out(Patch(parts=(saved.model_copy(update={**sizes_of(drawn), "drawn": drawn, "holes": None, "in_hole": 1, "base": FlatBase(wall_mm=saved.base.wall_mm), "height_fixed": True}),)))  # fmt: skip
 
 
 @operation(blueprint, "POST", "/api/brackets/room", body=PartIn, answer=RoomOut)

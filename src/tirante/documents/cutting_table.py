@@ -110,7 +110,7 @@ def drive(text: str | bytes, thickness: float, kerf: float = 1.2) -> Driven:
     """
     from shapely.geometry import Polygon
 
-    loops, faults = _loops(_read(text))
+    loops, faults = loops_of(_read(text))
     # what differs by less than that is one place: where a loop closes on its start it may be off by a rounding
     shapes = [Polygon([(round(x, PLACES), round(y, PLACES)) for x, y in (loop[0].a, *(p for one in loop for p in one.points()))]) for loop in loops]  # fmt: skip
     for shape in shapes:
@@ -168,7 +168,7 @@ def _read(text: str | bytes) -> list[Stretch]:
             continue
         kind = entity.dxftype()
         if kind in ("LINE", "ARC", "CIRCLE", "LWPOLYLINE"):
-            found += _stretches(entity, kind)
+            found += stretches_of(entity, kind)
         else:
             faults.append(f"a {kind} is on layer {LAYER}. Only lines, arcs, circles and polylines of these are cut.")
     if faults:
@@ -176,12 +176,18 @@ def _read(text: str | bytes) -> list[Stretch]:
     return found
 
 
-def _stretches(entity: Any, kind: str) -> Iterator[Stretch]:
+def stretches_of(entity: Any, kind: str) -> Iterator[Stretch]:
+    """An entity of a file as lines and arcs.
+
+    Args:
+        entity: of the library that reads the file.
+        kind: LINE, ARC, CIRCLE or LWPOLYLINE.
+    """
     if kind == "LINE":
         yield Stretch((entity.dxf.start.x, entity.dxf.start.y), (entity.dxf.end.x, entity.dxf.end.y))
     elif kind == "LWPOLYLINE":
         for piece in entity.virtual_entities():
-            yield from _stretches(piece, piece.dxftype())
+            yield from stretches_of(piece, piece.dxftype())
     else:
         centre, r = (entity.dxf.center.x, entity.dxf.center.y), entity.dxf.radius
         whole = kind == "CIRCLE"
@@ -194,8 +200,12 @@ def _stretches(entity: Any, kind: str) -> Iterator[Stretch]:
             yield Stretch(a, a if whole else b, centre, r)
 
 
-def _loops(every: list[Stretch]) -> tuple[list[list[Stretch]], list[str]]:
-    """Closed outlines, and what is wrong with the rest."""
+def loops_of(every: list[Stretch]) -> tuple[list[list[Stretch]], list[str]]:
+    """Closed outlines, and what is wrong with the rest.
+
+    Args:
+        every: lines and arcs, in any order.
+    """
     faults, seen = [], {}
     for one in every:
         if one.length < MEETS:

@@ -72,6 +72,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brackets/outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A tab pair of an outline that was drawn elsewhere, its sizes measured on it; or of the usual shape again. */
+        post: operations["outline_of_bracket"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brackets/propose": {
         parameters: {
             query?: never;
@@ -3637,6 +3654,89 @@ export interface components {
             width: number;
         };
         /**
+         * DrawnArc
+         * @description A round edge: counter-clockwise from its first angle to its second, walked the other way where `back`.
+         */
+        DrawnArc: {
+            /**
+             * Back
+             * @default false
+             */
+            back: boolean;
+            /** Centre */
+            centre: [
+                number,
+                number
+            ];
+            /** End Deg */
+            end_deg: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "arc";
+            /** Radius Mm */
+            radius_mm: number;
+            /** Start Deg */
+            start_deg: number;
+        };
+        /**
+         * DrawnHole
+         * @description A round hole.
+         */
+        DrawnHole: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Diameter Mm */
+            diameter_mm: number;
+        };
+        /**
+         * DrawnLine
+         * @description A straight edge of a drawn outline [mm].
+         */
+        DrawnLine: {
+            /** A */
+            a: [
+                number,
+                number
+            ];
+            /** B */
+            b: [
+                number,
+                number
+            ];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "line";
+        };
+        /**
+         * DrawnOutline
+         * @description An outline that was drawn elsewhere: its foot along x, the joint's hole over the origin; counter-clockwise, metal on the left.
+         */
+        DrawnOutline: {
+            /** Edges */
+            edges: (components["schemas"]["DrawnLine"] | components["schemas"]["DrawnArc"])[];
+            /** Foot Mm */
+            foot_mm: [
+                number,
+                number
+            ];
+            /** Holes */
+            holes: components["schemas"]["DrawnHole"][];
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Waist Mm */
+            waist_mm: number;
+        };
+        /**
          * DriveShaft
          * @description A drive shaft of a suspension end: one that locates the wheel as a link, or one that plunges between its joints.
          */
@@ -6586,6 +6686,40 @@ export interface components {
             stud_points: ("up" | "down") | null;
         };
         /**
+         * OutlineIn
+         * @description An outline for a tab pair: a DXF of another program, or another hole of the outline that it has; neither takes it off.
+         */
+        OutlineIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * Hole
+             * @description which is the joint's, from left to right; null: the one that its bolt fits best
+             * @default null
+             */
+            hole: number | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Part Id
+             * @description UUID
+             */
+            part_id: string;
+            /**
+             * Text
+             * @default null
+             */
+            text: string | null;
+            /**
+             * Unit
+             * @description of the file, where it does not say so itself
+             * @default null
+             */
+            unit: ("mm" | "in") | null;
+        };
+        /**
          * OverviewIn
          * @description Which parts to draw, by the number of the first.
          */
@@ -9218,6 +9352,8 @@ export interface components {
              */
             base: components["schemas"]["FlatBase"] | components["schemas"]["SaddleBase"];
             base_width: components["schemas"]["Length"];
+            /** @default null */
+            drawn: components["schemas"]["DrawnOutline"] | null;
             edge: components["schemas"]["Length"];
             /**
              * Grade Name
@@ -10566,6 +10702,39 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewBracketIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatchOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    outline_of_bracket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutlineIn"];
             };
         };
         responses: {

@@ -195,7 +195,8 @@ def fitted_on(pair: TabPair, stand: Stand) -> TabPair:
         stand: where.
     """
     one, wall = stand.standing, stand.mount.shape.wall_mm
-    change: dict[str, object] = {"height": Length(mm=round(one.height, 2)), "height_fixed": True}
+    # a drawn outline is as tall as it was drawn
+    change: dict[str, object] = {} if pair.drawn else {"height": Length(mm=round(one.height, 2)), "height_fixed": True}
     if one.tube_od is None:
         change["base"] = FlatBase(wall_mm=wall, lean_deg=round(one.lean_deg, 2))
     else:
@@ -295,14 +296,16 @@ def stands_true(pair: TabPair, stand: Stand, gap: float | None) -> tuple[Misfit,
             out.append(Misfit(field="base/offset_mm", message=f"It is cut for a bolt {base.offset_mm:.1f} mm beside its foot’s middle, and it points straight at {name}. Fit it to what it stands on."))  # fmt: skip
     elif isinstance(base, FlatBase) and abs(base.lean_deg - one.lean_deg) > TRUE_DEG:
         out.append(Misfit(field="base/lean_deg", message=f"It is cut to lean {base.lean_deg:.1f}°, and its bolt asks {one.lean_deg:.1f}°. Fit it to what it stands on."))  # fmt: skip
-    if abs(pair.height.mm - one.height) > CUT_TRUE:
+    if pair.drawn is not None and abs(pair.height.mm - one.height) > CUT_TRUE:
+        out.append(Misfit(field="drawn", message=f"Its outline is drawn with the hole {pair.height.mm:.1f} mm over its foot, and the joint stands {one.height:.1f} mm over {name}. Draw it so tall, or move the mount."))  # fmt: skip
+    elif abs(pair.height.mm - one.height) > CUT_TRUE:
         out.append(Misfit(field="height", message=f"Its bolt stands {pair.height.mm:.1f} mm over {name}, and the joint {one.height:.1f} mm. Fit it to what it stands on."))  # fmt: skip
     through = runs_through(stand)
     if through:
         out.append(Misfit(field="mount", message=through))
     if out or gap is None:
         return tuple(out)
-    past = one.overhang(pair.base_width.mm / 2, gap / 2 + pair.plate.mm)
+    past = one.overhang(pair.half_foot, gap / 2 + pair.plate.mm)
     if past > CUT_TRUE:
         out.append(Misfit(field="base_width", message=f"Its feet reach {past:.1f} mm past {name}{f' ({one.face} face)' if one.face else ''}: there is nothing to weld to. Make the foot narrower, or give it another mount."))  # fmt: skip
     return tuple(out)

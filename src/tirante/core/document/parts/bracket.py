@@ -33,6 +33,9 @@ class SaddleBase(Document):
     wall_mm: NotNegative | None = None
 
 
+Place = Annotated[tuple[Signed, Signed], Field(strict=False)]
+
+
 Base = Annotated[FlatBase | SaddleBase, Field(discriminator="kind")]
 
 
@@ -79,6 +82,44 @@ class SpreadPlate(Document):
     beyond_mm: Annotated[float, Field(ge=3, le=100)] = 20.0  # the feet, all round
 
 
+class DrawnLine(Document):
+    """A straight edge of a drawn outline [mm]."""
+
+    kind: Literal["line"] = "line"
+    a: Place
+    b: Place
+
+
+class DrawnArc(Document):
+    """A round edge: counter-clockwise from its first angle to its second, walked the other way where `back`."""
+
+    kind: Literal["arc"] = "arc"
+    centre: Place
+    radius_mm: Annotated[float, Field(gt=0, le=2000)]
+    start_deg: Annotated[float, Field(ge=-720, le=720)]
+    end_deg: Annotated[float, Field(ge=-720, le=1080)]
+    back: bool = False
+
+
+class DrawnHole(Document):
+    """A round hole."""
+
+    at: Place
+    diameter_mm: Annotated[float, Field(gt=0, le=500)]
+
+
+class DrawnOutline(Document):
+    """An outline that was drawn elsewhere: its foot along x, the joint's hole over the origin; counter-clockwise, metal on the left."""
+
+    name: Annotated[str, Field(max_length=120)] = ""  # of the file
+    edges: Annotated[tuple[Annotated[DrawnLine | DrawnArc, Field(discriminator="kind")], ...], Field(strict=False, min_length=2, max_length=400)]  # fmt: skip
+    holes: Annotated[
+        tuple[DrawnHole, ...], Field(strict=False, min_length=1, max_length=60)
+    ]  # the joint's is the first
+    foot_mm: Place  # from where to where along x it stands
+    waist_mm: Annotated[float, Field(gt=0, le=2000)]  # least metal across it between foot and hole
+
+
 class TabPair(SavedPart):
     """Two plates that hold a joint in double shear; one pair for each joint that it holds."""
 
@@ -96,8 +137,19 @@ class TabPair(SavedPart):
     holes: Holes | None = None  # more than one: an adjustable mount; null: one hole
     in_hole: Annotated[int, Field(ge=1, le=36)] = 1  # that the joint is in now; height and foot are those of the first
     base: Base = FlatBase()
+    drawn: DrawnOutline | None = None  # null: a round head on a foot, of the sizes above
     spread: SpreadPlate | None = None  # null: the feet stand on the wall itself
     weld_leg_mm: Annotated[float, Field(gt=0, le=50)] = 5.0
     load_angle_deg: Angle | None = (
         None  # pull from the tab's axis at ride height: 0 straight off the base; null: any way in its plane
     )
+
+    @property
+    def waist(self) -> float:
+        """How wide it is where its foot is judged: of a drawn outline at its narrowest under the hole [mm]."""
+        return self.base_width.mm if self.drawn is None else min(self.base_width.mm, self.drawn.waist_mm)
+
+    @property
+    def half_foot(self) -> float:
+        """How far its foot reaches along the wall from under the bolt, at most [mm]."""
+        return self.base_width.mm / 2 if self.drawn is None else max(abs(x) for x in self.drawn.foot_mm)

@@ -5,6 +5,7 @@ import { BetweenFields } from './BetweenFields'
 import { BoltAxis, BoltFields, Holds, OnMember, Shim, StandsOn, ThreadInPlane } from './BracketFields'
 import { CaseFields } from './CaseFields'
 import { EndFields } from './EndFields'
+import { Drawn } from './DrawnField'
 import { FrameGussets, FrameJoints, FrameNodes, FrameTubes, RockerEyes } from './BodyFields'
 import { OuterTold, PivotEnd, SawLengths } from './ArmFields'
 import { BendToClear, BoughtTold, Engagement, School } from './LinkFields'
@@ -30,6 +31,7 @@ export const SPECIAL: Record<string, ComponentType<OwnField>> = {
   joints: Holds,
   stands_on: StandsOn,
   mount: OnMember,
+  drawn: Drawn,
   bolt_axis: BoltAxis,
   tubes: FrameTubes,
   nodes: FrameNodes,

@@ -318,8 +318,8 @@ def _foot_checks(tab: TabPair, made: JointMade, settings: Settings, welded: Runs
     outside, height = welded is None and made.gap < settings.inside_fillet_gap_mm, tallest(tab, made.gap)
     aside = furthest_aside(tab)
     # N/A and M/Z of a pull, for each newton of it: their sum is greatest at one angle, where it may point that way
-    along = tab_bending.tab_foot_stress(tab.plate.mm, tab.base_width.mm, height, PLATES, 1.0, 0.0, 0.0, outside, aside)
-    across = tab_bending.tab_foot_stress(tab.plate.mm, tab.base_width.mm, height, PLATES, 1.0, 90.0, 0.0, outside)
+    along = tab_bending.tab_foot_stress(tab.plate.mm, tab.waist, height, PLATES, 1.0, 0.0, 0.0, outside, aside)
+    across = tab_bending.tab_foot_stress(tab.plate.mm, tab.waist, height, PLATES, 1.0, 90.0, 0.0, outside)
     peak = degrees(atan2(across, along))
     tried = [
         low,
@@ -333,12 +333,12 @@ def _foot_checks(tab: TabPair, made: JointMade, settings: Settings, welded: Runs
         if case.axial_n == 0 and side == 0:
             return None
         data = {
-            "thickness_mm": tab.plate.mm, "width_mm": tab.base_width.mm, "height_mm": height, "plates": PLATES,
+            "thickness_mm": tab.plate.mm, "width_mm": tab.waist, "height_mm": height, "plates": PLATES,
             "force_n": abs(case.axial_n) * bend.factor, "load_angle_deg": worst,
             "side_n": side * bend.factor, "outside_only": outside, "yield_mpa": tab.yield_mpa, **({"aside_mm": aside} if aside else {}),
         }  # fmt: skip
         stress = tab_bending.tab_foot_stress(
-            tab.plate.mm, tab.base_width.mm, height, PLATES, abs(case.axial_n) * bend.factor, worst, side * bend.factor, outside, aside,
+            tab.plate.mm, tab.waist, height, PLATES, abs(case.axial_n) * bend.factor, worst, side * bend.factor, outside, aside,
         )  # fmt: skip
         return Try(demand=stress, capacity=tab.yield_mpa, topic="tab-bending", input=data, output="stress_mpa",
                     figure="demand", note=slant_told(tab, made.held))  # fmt: skip

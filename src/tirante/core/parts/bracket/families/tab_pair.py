@@ -31,6 +31,7 @@ from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.loads.case_seen import NotCarried
 from tirante.core.parts.around import Around
+from tirante.core.parts.bracket.families.drawn import drawn_outline, fits_itself
 from tirante.core.parts.bracket.families.hole_pattern import SPACING, holes_of, least_pitch
 from tirante.core.parts.bracket.families.place_view import place_sheet
 from tirante.core.parts.bracket.families.spread_plate import (
@@ -61,6 +62,7 @@ from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece,
 from tirante.core.parts.stands import Stand, fitted_on, leans_out, plate_names, right_side_lacks, stands_true
 from tirante.core.units import STEEL_DENSITY
 
+DRAWN_FIT = 1.0  # mm that a drawn hole may be larger than its bolt (AISC 360 D5.2, from memory)
 HOLE_OVER_BOLT = 0.4  # mm; common practice, no source
 USUAL_LEG = 8.0  # mm, that a wider foot may be welded with; common practice, no source
 STOCK = (3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 15.0)  # mm, sheet stock; common practice, no source
@@ -110,6 +112,8 @@ def outlines_of(tab: TabPair, gap: float = 0.0) -> tuple[TabOutline, ...]:
     Raises:
         InputError, NotApplicable: with fields of the tab pair ("base_width").
     """
+    if tab.drawn is not None:
+        return (drawn_outline(tab.drawn, tab.plate.mm),)
     return tuple(
         tab_outline(
             tab.head_radius.mm,
@@ -137,6 +141,8 @@ def proportioned(row: Eye, bolt: Bolt, plate: float, previous: TabPair | None = 
     Returns:
         Fields of a `TabPair`.
     """
+    if previous and previous.drawn is not None:
+        return {"plate": Length(mm=plate)}
     hole = bolt.diameter_mm + HOLE_OVER_BOLT
     radius = _round_up(1.5 * bolt.diameter_mm)
     beside = radius - hole / 2
@@ -230,6 +236,7 @@ class TabPairKind(Kind[TabPair]):
             Field(path="base_width", label="Foot width", control="length"),
             Field(path="height", label="Foot to hole", control="length"),
             switch("height_fixed", "its height is given: sizing keeps it"),
+            special("drawn", "An outline of your own"),
             *metal_fields(TabPair),
         ]),
         FieldGroup(title="More holes", of="holes", switch="an adjustable mount: several holes", note="the plate stays, the joint goes from hole to hole", fields=[
@@ -277,6 +284,8 @@ class TabPairKind(Kind[TabPair]):
         joints = around.held_by(saved.id)
         if not joints:
             faults.append(Misfit(field="joints", message="It holds nothing yet. Say which end it holds."))
+        if saved.drawn is not None:
+            faults += fits_itself(saved)
         for joint in joints:
             stands = around.foot_of(joint)
             if stands is not None:
@@ -543,6 +552,10 @@ class TabPairKind(Kind[TabPair]):
         for plate, wider in PLATES_AND_FEET:
             for bolt in bolts:
                 changed = saved.model_copy(update=proportioned(held[0].row, bolt, plate, saved))
+                if saved.drawn is not None and (
+                    wider > 1.0 or not 0.0 <= saved.hole.mm - bolt.diameter_mm <= DRAWN_FIT
+                ):
+                    continue
                 if wider > 1.0 and isinstance(saved.base, SaddleBase) and saved.base.angle_deg > ACROSS:
                     continue  # its foot is as wide as the tube lets it be
                 leg = max(changed.weld_leg_mm, min(plate, USUAL_LEG)) if wider > 1.0 else changed.weld_leg_mm
