@@ -63,7 +63,11 @@ export function Drawn({ part }: OwnField) {
         <Pick
           label="The joint’s hole"
           value={String(holes.findIndex((one) => own !== undefined && x(one) === x(own) && y(one) === y(own)))}
-          options={holes.map((one, i) => ({ value: String(i), label: `hole ${i + 1}, ⌀${main(one.diameter_mm)}` }))}
+          options={holes.map((one, i) => ({
+            value: String(i),
+            // numbered as on the drawing
+            label: `hole ${drawn.holes.indexOf(one) + 1}, ⌀${main(one.diameter_mm)}`,
+          }))}
           disabled={read.isPending}
           onChange={(value) => ask({ hole: Number(value) })}
         />
