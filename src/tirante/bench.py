@@ -165,6 +165,24 @@ def _members_seconds() -> tuple[int, float]:
     return judged(), _best(judged)
 
 
+def _room_seconds() -> tuple[int, float]:
+    """How many brackets of the demo car are looked round, and seconds for one."""
+    from tirante.core.errors import InputError
+    from tirante.core.job.room.room import room_of
+
+    job = _marram()
+    evaluate(job)
+    took = []
+    for part in job.design.parts:
+        start = time.perf_counter()
+        try:
+            room_of(job, part.id)
+        except InputError:
+            continue
+        took.append(time.perf_counter() - start)
+    return len(took), sum(took) / max(1, len(took))
+
+
 def run_bench() -> int:
     """Print the table."""
     from tirante.core.parts.around import seen_between
@@ -211,6 +229,8 @@ def run_bench() -> int:
     print(
         f"  every moving member of three cars, {count} of them, made and those of the jobs judged: {seconds:.2f} s, {seconds / 3:.2f} s a car"
     )
+    looked, least = _room_seconds()
+    print(f"  the room round {looked} brackets over the whole box of their ends: {least:.2f} s each")
     print(f"  sizing one link: {search:.2f} s; one link worked out: {fresh / max(1, len(links)) * 1000:.1f} ms")
     print(
         f"  a whole design of {len(job.design.parts)} parts worked out anew: {all_anew:.2f} s; shown from memory: {whole * 1000:.1f} ms"

@@ -19,7 +19,7 @@ from tirante.core.document.fields import Length
 from tirante.core.document.parts.bracket import FlatBase, TabPair
 from tirante.core.document.upgrades import dump_design, load_design
 from tirante.core.errors import InputError
-from tirante.core.flat.contour import Straight
+from tirante.core.flat.contour import Curve, Straight
 from tirante.core.parts.bracket.families.drawn import (
     contour_of,
     loops_of_outline,
@@ -109,7 +109,20 @@ def test_its_sizes_are_no_more_than_the_metal_that_is_there() -> None:
     assert low.holes[0].diameter_mm == pytest.approx(10.0)
     assert sizes_of(low)["height"].mm == pytest.approx(12.0)
     assert low.foot_mm == pytest.approx((-61.0, 29.0), abs=1e-5)
+    # what is under it is its foot, 12 mm away, and no free end
+    assert sizes_of(low)["head_radius"].mm > 20.0
     assert sizes_of(low)["base_width"].mm == pytest.approx(58.0)  # no more than twice the shorter side
+
+
+def test_a_large_hole_beside_the_joints_takes_its_width_from_the_waist() -> None:
+    loops = loops_in(a_file(light=False), None)
+    plain = outline_from(loops, "a", 19.05)
+    x, y = next((e.cx, e.cy) for loop in loops if len(loop) == 1 for e in loop)  # type: ignore[union-attr]
+    holed = outline_from([*loops, [Curve(x, y - 28.0, 15.0, 0.0, 360.0)]], "a", 19.05)
+    shape = Polygon(SIDES).union(Point(0, 44).buffer(25, 512)).difference(Point(0, 16).buffer(15, 256))
+    by_hand = min(shape.intersection(LineString([(-99, h / 10), (99, h / 10)])).length for h in range(1, 342))
+    assert holed.waist_mm == pytest.approx(by_hand, abs=0.3)
+    assert holed.waist_mm < plain.waist_mm - 3.0
 
 
 def test_another_hole_may_be_the_joints_and_the_outline_is_the_same_plate() -> None:
@@ -174,6 +187,9 @@ def test_a_pair_of_a_drawn_outline_is_judged_cut_and_refused_where_it_does_not_r
     assert "44.0 mm over its foot" in told[0].message
     stub = next(one for one in mounted.mounts if one.name == "Panhard stub on the axle")
     narrow = stub.shape.model_copy(update={"a": (-2044.0, -485.0, 308.0), "b": (-2240.0, -485.0, 308.0)})
+    as_wide = tuple(one.model_copy(update={"shape": narrow}) if one.id == stub.id else one for one in mounted.mounts)
+    past = part_of(pair, with_part(mounted.model_copy(update={"mounts": as_wide}), pair)).faults
+    assert "Its feet reach 5.0 mm past" in past[0].message  # 90 mm of foot on a face of 80
     lower = narrow.model_copy(update={"width_mm": 100.0})
     mounts = tuple(one.model_copy(update={"shape": lower}) if one.id == stub.id else one for one in mounted.mounts)
     design = with_part(mounted.model_copy(update={"mounts": mounts}), pair)

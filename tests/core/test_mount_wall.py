@@ -19,6 +19,7 @@ from tirante.core.brackets.mount_wall import (
     line_force,
     patch_strength,
     sheared_through,
+    spread_wall,
     wall_strength,
 )
 from tirante.core.checks.result import CheckResult
@@ -83,6 +84,43 @@ def test_walls_bear_with_their_thickness_squared_and_never_less_for_a_larger_foo
         assert one.pull <= 2 * one.rock / feet.apart + 1e-6
     thin, thick_ = (Wall(kind="round", width=60.0, thickness=t, yield_mpa=300.0, uts_mpa=450.0) for t in (2.0, 4.0))
     assert thick_.carries(50.0, 10.0) == pytest.approx(4 * thin.carries(50.0, 10.0))
+
+
+def test_moments_are_carried_by_halves_of_the_feet_at_their_levers() -> None:
+    """Along a box: one plate of 60 × 6 mm at 30 mm from the other; a patch with 10 mm beyond all round, 80 by 56."""
+    feet = feet_of_pair(60.0, 24.0, 6.0, 0.0)
+    own, patch = wall_strength(BOX, feet), patch_strength(BOX, feet, 10.0)
+    assert own.rock == pytest.approx(BOX.carries(60.0, 6.0) * 30.0)
+    assert own.tilt == pytest.approx(min(2 * BOX.carries(30.0, 6.0), BOX.carries(30.0, 36.0)) * 30.0)
+    assert patch.pull == pytest.approx(BOX.carries(80.0, 56.0))
+    assert patch.tilt == pytest.approx(BOX.carries(40.0, 56.0) * 40.0)
+    assert patch.rock == pytest.approx(BOX.carries(80.0, 28.0) * 28.0)
+    # across it, along and across change places
+    across = wall_strength(BOX, feet_of_pair(60.0, 24.0, 6.0, 90.0))
+    assert across.rock == pytest.approx(BOX.carries(6.0, 60.0) * 30.0)
+
+
+def test_a_spread_plate_is_as_wide_a_wall_as_it_is_held_and_no_wider_than_its_face() -> None:
+    feet = feet_of_pair(60.0, 24.0, 6.0, 0.0)
+    assert spread_wall(BOX, feet, 10.0, 5.0, 355.0, 470.0).width == pytest.approx(56.0)
+    assert spread_wall(BOX, feet, 40.0, 5.0, 355.0, 470.0).width == pytest.approx(80.0)
+    rolled = spread_wall(ROUND, feet, 10.0, 5.0, 355.0, 470.0)
+    assert (rolled.width, rolled.thickness, rolled.yield_mpa) == pytest.approx((119.3, 5.0, 355.0))
+
+
+@pytest.mark.parametrize(
+    ("name", "bare_width"), [("Rear upper link, end A, tabs", 76.2), ("Rear lower link, end A, tabs", 80.0)]
+)
+def test_under_a_spread_plate_the_wall_is_the_members_own(mounted: Design, name: str, bare_width: float) -> None:
+    from tirante.core.parts.bracket.families.tab_pair import fitted_to
+
+    tab = tab_of(mounted, name).model_copy(update={"spread": SpreadPlate(thickness=Length(mm=4.0), beyond_mm=5.0)})
+    design = with_part(mounted, tab)
+    tab = fitted_to(tab, work(design).held_by(tab.id)[0], work(design))
+    check = check_of(part_of(tab, with_part(design, tab)).checks, "mount_wall")
+    assert check.reproduce is not None
+    assert check.reproduce.input["width_mm"] == pytest.approx(bare_width)
+    assert check.reproduce.input["spread_mm"] == 4.0
 
 
 def test_a_foot_pulls_along_its_length_as_a_line_under_pull_and_moments() -> None:

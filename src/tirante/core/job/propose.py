@@ -111,7 +111,15 @@ def _judged(one: Proposal, after: Worked) -> Proposal:
         return Proposal(place=one.place, part=None, told=f"{one.told}: {made.faults[0].message}")
     # the sentence that stands at its head on its own page
     verdict = headline([check_out(check) for check in made.checks], made.not_carried).text
-    return Proposal(place=one.place, part=one.part, told=f"{one.told}. {verdict}")
+    more = []
+    shim = next((joint.shim_mm for joint in after.held_by(made.id)), 0.0)
+    if shim and one.part.kind == "tab_pair":  # type: ignore[union-attr]
+        more.append(f"{shim:g} mm beside the ball on each side, so that what it holds clears the plates")
+    spread = getattr(one.part, "spread", None)
+    if spread is not None:
+        more.append(f"on a spread plate of {spread.thickness.mm:g} mm, which its wall asks for")
+    told = "; ".join((one.told, *more))
+    return Proposal(place=one.place, part=one.part, told=f"{told}. {verdict}")
 
 
 def _for_place(job: Worked, place: PlaceOut, shelf: Catalogue) -> tuple[tuple[SavedPart, HeldJoint] | None, str]:

@@ -139,6 +139,8 @@ def _also(job: Worked, part: Part) -> list[str]:
     told = []
     if any(stand is not None and stand.mount.shape.kind == "flat" for stand in part.own.stands):
         told.append("the edges of a flat: 60 mm of it to either side of the foot are looked at")
+    if getattr(part.saved, "spread", None) is not None:
+        told.append("where the spread plate ends: its mount is taken as stout as with it all along")
     if any(not necks_at(job, joint) for joint in job.held_by(part.saved.id)):
         told.append(
             "shank, nut and neck as they are made, of what is no link with rod ends: their usual sizes are looked at"

@@ -25,7 +25,7 @@ from tirante.core.parts.link.neck import Neck, necks
 
 Array = NDArray[np.float64]
 SHIM_STEP = 0.5  # mm, that shims and spacers are made in; common practice, no source
-ROUGH = 0.2  # mm, by which an outline in steps may tell too little
+ROUGH = 0.3  # mm, by which an outline in steps may tell too little
 DENSE = 1.0  # mm, between places along an outline
 
 
