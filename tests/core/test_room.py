@@ -13,7 +13,7 @@ from tirante.core.document.adopt import patched
 from tirante.core.document.design import Design
 from tirante.core.document.end import Block, Obstacle
 from tirante.core.document.joints import HeldJoint, PivotOfArm
-from tirante.core.document.mounts import RoundMember
+from tirante.core.document.mounts import FlatMember, Mount, RoundMember
 from tirante.core.document.parts.arm import Arm
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.errors import InputError
@@ -29,7 +29,7 @@ from tirante.core.job.room.shims import ROUGH, half_gap, necks_at
 from tirante.core.job.studies import box_moved
 from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.tab_pair import fitted_to
-from tirante.core.parts.stands import MIRROR, plate_names
+from tirante.core.parts.stands import MIRROR, At, plate_names, runs_through, stand_on
 
 
 def bracket(design: Design, name: str) -> TabPair:
@@ -347,6 +347,26 @@ def test_what_stands_on_the_right_alone_meets_the_right_one_of_a_pair(mounted: D
         corners = tuple(np.minimum(a, b)), tuple(np.maximum(a, b))
         ways[side] = line(room_of(work(with_block(mounted, "Rear", *corners)), part.id), "stands", "test block").gap_mm
     assert ways["left"] == pytest.approx(ways["right"], abs=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("aim", "through"),
+    [
+        ((-600.0, 0.0, 0.0), True),
+        ((600.0, 0.0, 0.0), False),
+        ((-40.0, 0.0, -300.0), False),
+        ((-300.0, 0.0, -40.0), True),
+    ],
+)
+def test_what_a_flat_holds_goes_through_it_where_it_crosses_it_near_the_foot(
+    aim: tuple[float, float, float], through: bool
+) -> None:
+    """A face that looks ahead, 50 mm behind the joint: what leaves the joint rearward crosses it, what leaves it steeply downward only far below."""
+    shape = FlatMember(through=(0.0, 0.0, 0.0), normal=(1.0, 0.0, 0.0), wall_mm=5.0)
+    mount = Mount(id=IDS[0], name="web", shape=shape, both_sides=False)
+    bolt, pull = np.array([0.0, 1.0, 0.0]), np.array(aim)
+    at = At(end_id=None, body="ground", at=np.array([50.0, 10.0, 20.0]), bolt=bolt, bolt_told="", pull=pull)
+    assert bool(runs_through(stand_on(mount, at))) is through
 
 
 def test_what_cannot_be_looked_at_says_why(mounted: Design) -> None:

@@ -260,13 +260,19 @@ def runs_through(stand: Stand) -> str:
         half = np.array([shape.width_mm, shape.height_mm, float(np.linalg.norm(b - a))]) / 2
         near = float(segment_block(p, q, ((a + b) / 2)[:, None], axes, half)[0])
     else:
-        near = float((stop - stand.standing.foot) @ (way * np.array(shape.normal))) if size < LOOKED_ALONG else 1.0
+        # its edges are not entered: as much of it as is looked at round a foot
+        normal = way * np.array(shape.normal)
+        before, behind = (float((end - stand.standing.foot) @ normal) for end in (start, stop))
+        share = before / (before - behind) if behind < 0 < before else None
+        met = None if share is None else start + share * (stop - start) - stand.standing.foot
+        near = 1.0 if met is None or float(np.linalg.norm(met)) > ROUND_FOOT else 0.0
     if near > 0:
         return ""
     return f"What it holds goes from its joint straight through {stand.mount.name}. Put the joint on its other side, or give it another mount."
 
 
 LOOKED_ALONG = 250.0  # mm of what is held
+ROUND_FOOT = 60.0  # mm of a flat about a foot
 
 
 def stands_true(pair: TabPair, stand: Stand, gap: float | None) -> tuple[Misfit, ...]:
