@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from math import degrees, pi
 
 import numpy as np
+from numpy.typing import NDArray
 
 from tirante.core.errors import NotApplicable
 from tirante.core.notch.meeting import Fitted, Round, from_axis
@@ -41,12 +42,16 @@ class SawCut:
         return "larger fillet" if self.gap <= MOST else "too wide"
 
 
-def saw_cut(found: Fitted, saw: float) -> SawCut:
+AROUND = np.arange(720) * 2 * pi / 720  # places round the tube that are looked at
+
+
+def saw_cut(found: Fitted, saw: float, wanted: NDArray[np.float64] | None = None) -> SawCut:
     """The notch that a saw leaves, set as close as it goes without being dressed.
 
     Args:
         found: the tube's end as it should be.
         saw: across [mm].
+        wanted: that end at the places round it (720) [mm]; None: worked out here.
 
     Raises:
         NotApplicable: the tube meets more than one surface, or is wider than the saw.
@@ -63,8 +68,8 @@ def saw_cut(found: Fitted, saw: float) -> SawCut:
             code="narrow_saw", fields=("saw_mm",), value=saw, limits=(least, None),
         )  # fmt: skip
     radius = found.branch.od / 2
-    phi = np.arange(720) * 2 * pi / 720
-    wanted = found.at(phi, radius)
+    phi = AROUND
+    wanted = found.at(phi, radius) if wanted is None else wanted
     cut = Fitted(
         found.branch, (Round(name="the saw", at=one.at, along=one.along, radius=saw / 2),)
     ).at(phi, radius)  # fmt: skip
@@ -83,10 +88,10 @@ def nearest_saw(found: Fitted, saws: Sequence[float] = USUAL_SAWS) -> SawCut | N
         found: the tube's end as it should be.
         saws: across [mm].
     """
-    cuts = []
+    cuts, wanted = [], found.at(AROUND, found.branch.od / 2)
     for saw in saws:
         try:
-            cuts.append(saw_cut(found, saw))
+            cuts.append(saw_cut(found, saw, wanted))
         except NotApplicable:
             continue
     return min(cuts, key=lambda one: (round(one.gap, 6), abs(one.saw - 2 * found.rounds[0].radius)), default=None)

@@ -120,6 +120,13 @@ class Cut:
 
     def notched(self, which: int) -> NotchedEnd | None:
         """An end as its piece keeps it; None where it is not notched."""
+        return self._notches[which]
+
+    @cached_property
+    def _notches(self) -> tuple[NotchedEnd | None, NotchedEnd | None]:
+        return self._notched(0), self._notched(1)
+
+    def _notched(self, which: int) -> NotchedEnd | None:
         end, meets = self.ends[which], self.run.ends[which]
         if not isinstance(end, Fitted):
             return None
