@@ -35,7 +35,7 @@ from tirante.core.job.memory import Memory  # noqa: E402
 from tirante.core.job.propose import propose  # noqa: E402
 from tirante.core.job.worked import Worked  # noqa: E402
 from tirante.core.parts.bracket.families.folded_u import folded_for  # noqa: E402
-from tirante.core.parts.bracket.families.tab_pair import proportioned  # noqa: E402
+from tirante.core.parts.bracket.families.tab_sizing import proportioned  # noqa: E402
 from tirante.core.parts.registry import kind_of  # noqa: E402
 from tirante.core.parts.stands import Stand  # noqa: E402
 from tirante.shipped import the_shelf  # noqa: E402

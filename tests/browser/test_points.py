@@ -17,7 +17,12 @@ def value(page: Page, label: str) -> float:
 def test_a_point_is_dragged_in_a_view_along_its_two_axes_as_one_step(page: Page, job: str) -> None:
     page.goto(f"{job}/layout")
     grip = page.locator("[data-drawing=end] [data-ref='point:upper_outer']").first  # from behind: y across, z up
-    box = grip.bounding_box()
+    box = None
+    for _ in range(40):  # the views are laid out anew when the study has come: taken where it has come to rest
+        before, box = box, grip.bounding_box()
+        if box is not None and box == before:
+            break
+        page.wait_for_timeout(150)
     assert box
     x, y, z = (value(page, f"upper outer joint, {axis}") for axis in "xyz")
     page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)

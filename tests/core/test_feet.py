@@ -25,7 +25,8 @@ from tirante.core.document.parts.common import OfEnd
 from tirante.core.document.parts.frame_arm import BoxOf, FrameArm, StandsOn
 from tirante.core.document.parts.link import Link
 from tirante.core.job.places import places_of
-from tirante.core.parts.bracket.families.tab_pair import fitted_to, proportioned, proposed
+from tirante.core.parts.bracket.families.tab_pair import fitted_to, proposed
+from tirante.core.parts.bracket.families.tab_sizing import proportioned
 from tirante.core.parts.feet import Foot, Spot
 from tirante.core.parts.registry import kind_of
 

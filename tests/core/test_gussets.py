@@ -107,8 +107,9 @@ def test_it_is_judged_repeated_weighed_and_cut() -> None:
     assert np.linalg.norm(one - corner) == pytest.approx(100.0)
     assert np.linalg.norm(two - corner) == pytest.approx(100.0)
     area = np.linalg.norm(np.cross(one - corner, two - corner)) / 2
-    assert plate.outline
-    assert abs(plate.outline.area) == pytest.approx(area, rel=1e-6)
+    # as the frame has it, between the middle lines; its file, where there is one, is what the tubes leave of it
+    assert plate.outline is None or plate.outline.area < area
+    assert plate.outline is not None or plate.length * plate.width / 2 == pytest.approx(area, rel=1e-6)
     bare = part_of(arm.model_copy(update={"gussets": ()}), design)
     assert part.mass is not None
     assert bare.mass is not None

@@ -17,7 +17,7 @@ from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.link import Link
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError
-from tirante.core.parts.bracket.families.tab_pair import bolts_for
+from tirante.core.parts.bracket.families.tab_sizing import bolts_for
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.link.assembly import tapped_insert
 from tirante.core.parts.registry import kind_of

@@ -33,7 +33,8 @@ from tirante.core.job.room.room import room_of
 from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.drawn import loops_of_outline, outline_from, sizes_of
 from tirante.core.parts.bracket.families.folded_u import fitted_folded, folded_for
-from tirante.core.parts.bracket.families.tab_pair import bolt_of, fitted_to, proposed
+from tirante.core.parts.bracket.families.tab_pair import fitted_to, proposed
+from tirante.core.parts.bracket.families.tab_sizing import bolt_of
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.parts.stands import Stand
 from tirante.documents.outline_in import loops_in

@@ -22,7 +22,7 @@ from tirante.core.flat.contour import Contour, Curve
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.parts.bracket.families.folded_u import as_pair, flat_of, welds
 from tirante.core.parts.bracket.families.tab_checks import tab_checks
-from tirante.core.parts.bracket.families.tab_pair import outlines_of
+from tirante.core.parts.bracket.families.tab_sizing import outlines_of
 from tirante.core.parts.joint import HeldEnd, JointMade, misfits
 
 _ID = "00000000-0000-4000-8000-000000000000"

@@ -5660,6 +5660,11 @@ export interface components {
         KindOut: {
             /** Fields */
             fields: components["schemas"]["FieldGroup"][];
+            /**
+             * Has Room
+             * @description whether the room round it is looked at
+             */
+            has_room: boolean;
             /** Key */
             key: string;
             /**

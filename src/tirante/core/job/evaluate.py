@@ -56,6 +56,7 @@ def kinds_out() -> list[KindOut]:
             of_tubes=kind.of_tubes,
             searches=kind.searches,
             stands_between=kind.stands_between,
+            has_room=kind.has_room,
             fields=list(kind.fields),
         )
         for kind in KINDS.values()

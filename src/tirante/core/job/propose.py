@@ -24,7 +24,8 @@ from tirante.core.job.results import PlaceOut
 from tirante.core.job.room.own import own_of
 from tirante.core.job.room.shims import shim_that_clears
 from tirante.core.job.worked import Worked
-from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, bolt_of, fitted_to, outlines_of, proposed, spacer_of
+from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, fitted_to, proposed
+from tirante.core.parts.bracket.families.tab_sizing import bolt_of, outlines_of, spacer_of
 from tirante.core.parts.joint import HeldEnd, JointMade
 from tirante.core.parts.kind import Refit
 from tirante.core.parts.stands import (

@@ -281,4 +281,5 @@ class KindOut(Out):
     )
     searches: str = Field(description="what Size it goes over, in words")
     stands_between: bool = Field(description="whether one is made between two points")
+    has_room: bool = Field(description="whether the room round it is looked at")
     fields: list[FieldGroup]

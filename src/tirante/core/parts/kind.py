@@ -155,6 +155,7 @@ class Kind(Generic[S]):
     of_tubes = True  # whether `size` goes over tubes of the catalogue
     changes = False  # whether `cheaper` does
     stands_between = False  # whether `between` makes one
+    has_room = False  # whether the room round it is looked at
     set_anew = "What was made fits; it is set as the lengths say."  # of one whose pieces are the same and whose lengths are not
 
     def work_out(self, saved: S, around: Around) -> Part:

@@ -3,7 +3,7 @@ import { useQueries } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link as RouterLink } from 'react-router'
 import { ApiProblem } from '../../api'
-import { useDesign, usePartsOf, useSessionPart } from '../../app/session'
+import { useDesign, useKinds, usePartsOf, useSessionPart } from '../../app/session'
 import { useRested } from '../../app/travel'
 import { Told } from '../../quantity'
 import { Section, StateMark } from '../../ui'
@@ -13,7 +13,8 @@ import { roomOf } from '../parts'
 export function RoomOfAll() {
   const design = useRested(useDesign())
   const jobId = useSessionPart((state) => state.jobId)
-  const brackets = usePartsOf('brackets').filter((one) => one.kind === 'tab_pair' || one.kind === 'folded_u')
+  const kinds = useKinds()
+  const brackets = usePartsOf('brackets').filter((one) => kinds?.find((kind) => kind.key === one.kind)?.has_room)
   const [asked, ask] = useState(false)
   const found = useQueries({ queries: brackets.map((one) => ({ ...roomOf(design, one.id), enabled: asked })) })
   if (brackets.length === 0) return null

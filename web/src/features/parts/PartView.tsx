@@ -49,7 +49,7 @@ export function PartView({ partId }: { partId: string }) {
   // what was begun by hand stays there when the last field makes it whole: nobody's field is taken from under the cursor
   const [begun, setBegun] = useState(false)
   const holed = part !== undefined && 'holes' in part && Boolean(part.holes)
-  const roomy = part?.kind === 'tab_pair' || part?.kind === 'folded_u'
+  const roomy = kind?.has_room ?? false
   const wished =
     (search.get('panel') as PanelName | null) ?? panelFor(selection, fieldOf(selection, kind), unfinished || begun)
   const lacking =

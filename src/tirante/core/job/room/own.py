@@ -227,7 +227,13 @@ AT_JOINT = 0.5  # mm: what ends here is held here
 
 
 def holds(seen: Seen, own: Own, one: Thing) -> bool:
-    """Whether something that moves is held at the joint, or is the sleeve in it."""
+    """Whether something that moves is held at the joint, or is the sleeve in it.
+
+    Args:
+        seen: the bracket's axes.
+        own: the bracket.
+        one: what moves.
+    """
     if one.ends is None or one.body == seen.body:
         return False
     here = np.broadcast_to(own.at[:, None], (3, seen.lanes))

@@ -26,10 +26,10 @@ from tirante.core.parts.bracket.families.place_view import place_sheet
 from tirante.core.parts.bracket.families.tab_checks import Runs, tab_checks
 from tirante.core.parts.bracket.families.tab_fields import BOLT_FIELDS, metal_fields, shape_faults
 from tirante.core.parts.bracket.families.tab_outline import tab_outline
-from tirante.core.parts.bracket.families.tab_pair import (
+from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR
+from tirante.core.parts.bracket.families.tab_sizing import (
     FEET,
     STOCK,
-    TAB_PAIR,
     USUAL_LEG,
     bolt_of,
     bolts_for,
@@ -177,6 +177,7 @@ class FoldedUKind(Kind[FoldedU]):
     searched = True
     searches = "Plates of the usual thicknesses that a brake folds, bases of several widths, and every bolt that goes through are judged against all checks."
     of_tubes = False
+    has_room = True
     set_anew = TAB_PAIR.set_anew
     fields = (
         FieldGroup(title="Where", fields=[

@@ -3,16 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
-from itertools import product
-from math import ceil, floor, radians, sin
+from dataclasses import dataclass
 from typing import Any, Literal
 
 from tirante.core.brackets.lug import lug_strength
 from tirante.core.checks.kinds import kind_of as check_kind
 from tirante.core.checks.result import CheckResult, weaker_of_each, weakest_first
 from tirante.core.checks.shown import Out
-from tirante.core.document.catalogue import Bolt, Catalogue, Eye, Spacer, bolt_fits, pin_hole, spacer_fits
+from tirante.core.document.catalogue import Catalogue, Eye, bolt_fits, spacer_fits
 from tirante.core.document.fields import Length
 from tirante.core.document.forms.table import Field, FieldGroup, choice, number, special, switch
 from tirante.core.document.joints import HeldJoint, PointOfBody
@@ -31,7 +29,7 @@ from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.loads.case_seen import NotCarried
 from tirante.core.parts.around import Around
-from tirante.core.parts.bracket.families.drawn import drawn_outline, fits_itself
+from tirante.core.parts.bracket.families.drawn import fits_itself
 from tirante.core.parts.bracket.families.hole_pattern import SPACING, holes_of, least_pitch
 from tirante.core.parts.bracket.families.place_view import place_sheet
 from tirante.core.parts.bracket.families.spread_plate import (
@@ -40,37 +38,40 @@ from tirante.core.parts.bracket.families.spread_plate import (
     spread_flat,
     spread_piece,
     spread_told,
-    with_spread,
 )
 from tirante.core.parts.bracket.families.tab_checks import (
     NOT_CHECKED,
     PLATES,
-    feet_of,
     lug_of,
     tab_checks,
     weld_told,
 )
 from tirante.core.parts.bracket.families.tab_fields import BOLT_FIELDS, metal_fields, shape_faults
-from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
+from tirante.core.parts.bracket.families.tab_outline import TabOutline
+from tirante.core.parts.bracket.families.tab_sizing import (
+    FEET,
+    PLATES_AND_FEET,
+    STOCK,
+    bolt_of,
+    bolts_for,
+    choice_of,
+    lightest_pair,
+    outlines_of,
+    proportioned,
+    rounded_up,
+    spacer_of,
+    walls_of,
+)
 from tirante.core.parts.bracket.families.tab_told import flat_told, hole_lines, place_views, unlike_lines, where_lines
 from tirante.core.parts.bracket.families.tab_view import tab_flat, tab_sheet
 from tirante.core.parts.bracket.families.wall_checks import fits_on, wall_checks, wall_of
 from tirante.core.parts.feet import fitted, leans, pull_of, stands_right
 from tirante.core.parts.joint import HeldEnd, JointMade, hardware_of, misfits
-from tirante.core.parts.kind import Aim, Changed, Choice, Kind, Refit, Sized, ViewAsked
+from tirante.core.parts.kind import Aim, Changed, Kind, Refit, Sized, ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
 from tirante.core.parts.stands import Stand, fitted_on, leans_out, plate_names, right_side_lacks, stands_true
-from tirante.core.units import STEEL_DENSITY
 
-DRAWN_FIT = 1.0  # mm that a drawn hole may be larger than its bolt (AISC 360 D5.2, from memory)
-HOLE_OVER_BOLT = 0.4  # mm; common practice, no source
-USUAL_LEG = 8.0  # mm, that a wider foot may be welded with; common practice, no source
-STOCK = (3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 15.0)  # mm, sheet stock; common practice, no source
-FEET = (1.0, 1.4, 1.8)  # widths of foot that are tried, times that of the head and a little
-# a tab is about as wide as the mean of head and foot: least metal first
-ACROSS = 45.0  # °, between plate and tube, over which the tube bounds the foot's width
 LEANS = 1.0  # °: a pull that leans by more out of the plates' plane is told
-PLATES_AND_FEET = sorted(product(STOCK, FEET), key=lambda one: (one[0] * (1 + one[1]), one[0]))
 
 
 class TabOwn(Out):
@@ -102,106 +103,6 @@ class TabMade:
         return self.outlines[0]
 
 
-def outlines_of(tab: TabPair, gap: float = 0.0) -> tuple[TabOutline, ...]:
-    """The contours of its plates: one where both are alike or one is the other turned over, else two, the one the way of the bolt first.
-
-    Args:
-        tab: as it is saved.
-        gap: between its plates [mm].
-
-    Raises:
-        InputError, NotApplicable: with fields of the tab pair ("base_width").
-    """
-    if tab.drawn is not None:
-        return (drawn_outline(tab.drawn, tab.plate.mm),)
-    return tuple(
-        tab_outline(
-            tab.head_radius.mm,
-            tab.edge.mm,
-            tab.base_width.mm,
-            tab.height.mm,
-            tab.hole.mm,
-            tab.plate.mm,
-            under,
-            holes_of(tab),
-        )
-        for under in feet_of(tab, gap)
-    )
-
-
-def proportioned(row: Eye, bolt: Bolt, plate: float, previous: TabPair | None = None) -> dict[str, Any]:
-    """A tab's sizes for a bolt: 3 bolts wide, with 1.33 b_e of metal beyond the hole (AISC D5.2).
-
-    Args:
-        row: the joint held.
-        bolt: through it.
-        plate: thickness [mm].
-        previous: what stands there already; its foot, height at least, weld and grade stay.
-
-    Returns:
-        Fields of a `TabPair`.
-    """
-    if previous and previous.drawn is not None:
-        return {"plate": Length(mm=plate)}
-    hole = bolt.diameter_mm + HOLE_OVER_BOLT
-    radius = _round_up(1.5 * bolt.diameter_mm)
-    beside = radius - hole / 2
-    edge = max(radius, _round_up(1.34 * min(2 * plate + 16.0, beside) + hole / 2))
-    height = _round_up(row.head_diameter_mm / 2 + 10.0)
-    base = previous.base if previous else FlatBase()
-    if previous:
-        height = max(height, previous.height.mm)
-    width = 2.0 * radius + 10.0
-    if isinstance(base, SaddleBase):
-        width = max(2.0 * radius, min(width, 0.89 * base.tube_od.mm / max(sin(radians(base.angle_deg)), 0.1)))
-    height = max(height, _round_up(radius * 0.75 + 4.0))
-    if previous and previous.height_fixed:  # a bolt too large for it shows as a fault of its outline
-        height = previous.height.mm
-    return {
-        "plate": Length(mm=plate), "hole": Length(mm=round(hole, 2)), "head_radius": Length(mm=radius), "edge": Length(mm=edge),
-        "base_width": Length(mm=width), "height": Length(mm=height),
-    }  # fmt: skip
-
-
-def _round_up(value: float, step: float = 0.5) -> float:
-    return ceil(value / step - 1e-9) * step
-
-
-def bolts_for(row: Eye, spacer: Spacer | None, shelf: Catalogue) -> list[Bolt]:
-    """Bolts that go through a joint and its spacers.
-
-    Args:
-        row: the joint held.
-        spacer: beside its ball, or none.
-        shelf: to choose from.
-    """
-    if spacer and not spacer_fits(spacer, row):
-        return []
-    return [bolt for bolt in shelf.bolts if bolt_fits(bolt.diameter_mm, pin_hole(row, spacer))]
-
-
-def spacer_of(key: str | None, rows: Catalogue) -> Spacer | None:
-    """A spacer by its key.
-
-    Args:
-        key: of the row; None: none is chosen.
-        rows: to find it in.
-    """
-    found = rows.find("spacers", key) if key else None
-    return found if isinstance(found, Spacer) else None
-
-
-def bolt_of(key: str | None, rows: Catalogue) -> Bolt | None:
-    """A bolt by its key.
-
-    Args:
-        key: of the row; None: none is chosen.
-        rows: to find it in.
-    """
-    found = rows.find("bolts", key) if key else None
-    return found if isinstance(found, Bolt) else None
-
-
 class TabPairKind(Kind[TabPair]):
     """Tab pairs."""
 
@@ -212,6 +113,7 @@ class TabPairKind(Kind[TabPair]):
     searched = True
     searches = "Plates of the usual thicknesses, feet from as wide as the head to nearly twice that, and every bolt that goes through are judged against all checks."
     of_tubes = False
+    has_room = True
     set_anew = "Its plates are as they were cut, and stand elsewhere now, as the lengths say: if they are welded on already, take them off, or make them anew."
     own = TabOwn
     fields = (
@@ -270,10 +172,10 @@ class TabPairKind(Kind[TabPair]):
         wall = saved.base.wall_mm
         return {
             "spread": SpreadPlate(thickness=Length(mm=max(3.0, saved.plate.mm))).model_dump(),
-            "holes": RowOfHoles(pitch_mm=_round_up(2.7 * saved.hole.mm, 1.0)).model_dump(),
-            "holes/kind=row": RowOfHoles(pitch_mm=_round_up(2.7 * saved.hole.mm, 1.0)).model_dump(),
+            "holes": RowOfHoles(pitch_mm=rounded_up(2.7 * saved.hole.mm, 1.0)).model_dump(),
+            "holes/kind=row": RowOfHoles(pitch_mm=rounded_up(2.7 * saved.hole.mm, 1.0)).model_dump(),
             "holes/kind=arc": ArcOfHoles().model_dump(),
-            "holes/kind=grid": GridOfHoles(across_mm=_round_up(2.7 * saved.hole.mm, 1.0), up_mm=_round_up(2.7 * saved.hole.mm, 1.0)).model_dump(),
+            "holes/kind=grid": GridOfHoles(across_mm=rounded_up(2.7 * saved.hole.mm, 1.0), up_mm=rounded_up(2.7 * saved.hole.mm, 1.0)).model_dump(),
             "base/kind=flat": {"kind": "flat", "lean_deg": 0.0, "wall_mm": wall},
             "base/kind=saddle": {"kind": "saddle", "tube_od": {"mm": 76.2, "typed": "3 in"}, "angle_deg": 90.0, "lean_deg": 0.0, "offset_mm": 0.0, "wall_mm": wall},
         }  # fmt: skip
@@ -545,48 +447,7 @@ class TabPairKind(Kind[TabPair]):
         stands: Sequence[Stand] = (),
     ) -> Refit:  # fmt: skip
         """Least metal in plate and foot, then the lowest bolt class, that hold what would stand in it; the nearest where nothing does."""
-        best: Refit | None = None
-        why = ""  # of the least that was tried
-        spacer = spacer_of(joints[0].spacer, shelf)
-        bolts = bolts_for(held[0].row, spacer, shelf)
-        for plate, wider in PLATES_AND_FEET:
-            for bolt in bolts:
-                changed = saved.model_copy(update=proportioned(held[0].row, bolt, plate, saved))
-                if saved.drawn is not None and (
-                    wider > 1.0 or not 0.0 <= saved.hole.mm - bolt.diameter_mm <= DRAWN_FIT
-                ):
-                    continue
-                if wider > 1.0 and isinstance(saved.base, SaddleBase) and saved.base.angle_deg > ACROSS:
-                    continue  # its foot is as wide as the tube lets it be
-                leg = max(changed.weld_leg_mm, min(plate, USUAL_LEG)) if wider > 1.0 else changed.weld_leg_mm
-                changed = changed.model_copy(
-                    update={"base_width": Length(mm=_round_up(changed.base_width.mm * wider)), "weld_leg_mm": leg}
-                )
-                own = tuple(joint.model_copy(update={"bolt": bolt.key}) for joint in joints)
-                made = [JointMade(joint=j, held=h, bolt=bolt, spacer=spacer) for j, h in zip(own, held, strict=True)]
-                try:
-                    changed = _that_stands(changed, made[0].gap)
-                    outlines_of(changed, made[0].gap)
-                    found = weaker_of_each([check for one in made for check in tab_checks(changed, one, settings)])
-                except (InputError, NotApplicable) as error:
-                    why = why or error.message
-                    continue
-                past = [fault.message for one in stands for fault in stands_true(changed, one, made[0].gap)]
-                if past:
-                    why = why or past[0]
-                    continue
-                walls = walls_of(changed, made, stands, settings)
-                tried = Refit(parts=(changed,), joints=own, checks=weakest_first([*found, *walls]))
-                if tried.passed:
-                    return tried
-                if saved.spread is None and all(check.passed for check in found):
-                    spread_ = _on_a_spread(changed, made, stands, settings)
-                    if spread_ is not None:
-                        return replace(tried, parts=(spread_[0],), checks=weakest_first([*found, *spread_[1]]))
-                if best is None or tried.utilisation < best.utilisation:
-                    best = tried
-        fault = why or "No bolt of the catalogue goes through this joint."
-        return best or Refit(parts=(saved,), joints=tuple(joints), checks=(), fault=fault)
+        return lightest_pair(saved, joints, held, settings, shelf, stands)
 
     def to_size(self, saved: TabPair, around: Around) -> tuple[tuple[HeldJoint, ...], list[HeldEnd], list[Stand]]:
         """What a search is made for: the joints that it holds, what stands in each, and where it stands on mounts.
@@ -644,7 +505,7 @@ class TabPairKind(Kind[TabPair]):
         if aim == "cost":
             told += " Plates have no price here: the lightest was searched for."
         tried = len(PLATES_AND_FEET) * max(1, len(bolts_for(held[0].row, spacer_of(joints[0].spacer, shelf), shelf)))
-        choice = _choice(refit, len(joints)) if refit.fault is None else None
+        choice = choice_of(refit, len(joints)) if refit.fault is None else None
         if choice is not None and refit.passed:
             return Sized(considered=tried, judged=tried, winner=choice, runner_up=None, nearest=None, advice=told)
         worst = refit.checks[0] if refit.checks else None
@@ -672,64 +533,6 @@ class TabPairKind(Kind[TabPair]):
             return Refit(parts=(), joints=(), checks=(), fault=f"{saved.name}: {faults[0]}")
         found = weaker_of_each([check for one in made for check in tab_checks(saved, one, settings)])
         return Refit(parts=(), joints=(), checks=weakest_first([*found, *walls_of(saved, made, stands, settings)]))
-
-
-def walls_of(tab: TabPair, made: Sequence[JointMade], stands: Sequence[Stand], settings: Settings) -> list[CheckResult]:
-    """Checks of the walls that a pair stands on, where every joint stands on a member that is entered.
-
-    Args:
-        tab: as it is saved.
-        made: its joints.
-        stands: where they stand.
-        settings: factors.
-    """
-    if len(stands) != len(made):
-        return []
-    return weaker_of_each([check for one, stand in zip(made, stands, strict=True) for check in wall_checks(tab, one, stand, settings)])  # fmt: skip
-
-
-def _on_a_spread(
-    tab: TabPair, made: Sequence[JointMade], stands: Sequence[Stand], settings: Settings
-) -> tuple[TabPair, list[CheckResult]] | None:
-    """The same on the least spread plate that its walls hold with; None where none does."""
-    if len(stands) != len(made) or not stands:
-        return None
-    spread = least_spread(tab, made[0], stands[0], settings)
-    on = with_spread(tab, stands[0], spread) if spread else None
-    if on is None or spread is None:
-        return None
-    changed, walls = on[0], []
-    for one, stand in zip(made, stands, strict=True):
-        other = with_spread(tab, stand, spread)
-        if other is None or stands_true(changed, other[1], one.gap):
-            return None
-        walls += wall_checks(changed, one, other[1], settings)
-    return (changed, weaker_of_each(walls)) if all(check.passed for check in walls) else None
-
-
-def _that_stands(tab: TabPair, gap: float) -> TabPair:
-    """The same with its foot as wide as its tube lets it be: one that leans is bounded by more than the tube's width."""
-    for _ in range(PLATES):  # what one plate lets stand may be too wide for the other
-        try:
-            outlines_of(tab, gap)
-        except (InputError, NotApplicable) as error:
-            most = error.limits[1] if error.limits else None
-            if most is None or not 2 * tab.head_radius.mm <= most < tab.base_width.mm:
-                raise
-            tab = tab.model_copy(update={"base_width": Length(mm=max(2 * tab.head_radius.mm, floor(2 * most) / 2))})
-    return tab
-
-
-def _choice(found: Refit, joints: int) -> Choice:
-    """A pair as a search gives it: with the mass of all its plates."""
-    tab = found.parts[0]
-    assert isinstance(tab, TabPair)
-    area = outlines_of(tab)[0].contour.area
-    stock = f"{tab.plate.mm:g} mm plate"
-    return Choice(
-        parts=found.parts, joints=found.joints, tube=stock, grade=tab.grade_name, joint=None, stock=(stock, tab.grade_name),
-        mass=area * tab.plate.mm * PLATES * joints * STEEL_DENSITY, worst=found.checks[0] if found.checks else None,
-    )  # fmt: skip
 
 
 def _plate_piece(tab: TabPair, name: str, outline: TabOutline, count: int) -> PlatePiece:

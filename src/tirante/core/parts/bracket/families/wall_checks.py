@@ -66,7 +66,13 @@ def angle_on(tab: TabPair, stand: Stand) -> float:
 
 
 def feet_on(tab: TabPair, made: JointMade, stand: Stand) -> Feet:
-    """Its feet on the member."""
+    """Its feet on the member.
+
+    Args:
+        tab: as it is saved.
+        made: the joint.
+        stand: where.
+    """
     return feet_of_pair(tab.base_width.mm, made.gap, tab.plate.mm, angle_on(tab, stand))
 
 
@@ -139,7 +145,13 @@ def wall_checks(tab: TabPair, made: JointMade, stand: Stand | None, settings: Se
 
 
 def fits_on(tab: TabPair, made: JointMade, stand: Stand) -> str:
-    """Why its spread plate does not lie on its member; empty where it does, or where it has none."""
+    """Why its spread plate does not lie on its member; empty where it does, or where it has none.
+
+    Args:
+        tab: as it is saved.
+        made: the joint.
+        stand: where.
+    """
     wall = wall_of(tab, stand)
     if tab.spread is None or isinstance(wall, str):
         return ""
@@ -153,7 +165,13 @@ def fits_on(tab: TabPair, made: JointMade, stand: Stand) -> str:
 
 
 def spread_size(tab: TabPair, made: JointMade, stand: Stand) -> tuple[float, float]:
-    """Along and across the member, of its spread plate cut flat; round a tube at the middle of its thickness [mm]."""
+    """Along and across the member, of its spread plate cut flat; round a tube at the middle of its thickness [mm].
+
+    Args:
+        tab: as it is saved.
+        made: the joint.
+        stand: where.
+    """
     assert tab.spread
     feet = feet_on(tab, made, stand)
     beyond = 2 * tab.spread.beyond_mm
