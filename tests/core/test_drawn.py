@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import io
 import itertools
+import random
+from contextlib import suppress
 from math import asin, atan2, cos, degrees, hypot, radians, sin, sqrt
 from typing import Any
 
@@ -18,7 +20,7 @@ from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
 from tirante.core.document.parts.bracket import FlatBase, TabPair
 from tirante.core.document.upgrades import dump_design, load_design
-from tirante.core.errors import InputError
+from tirante.core.errors import InputError, TiranteError
 from tirante.core.flat.contour import Curve, Straight
 from tirante.core.parts.bracket.families.drawn import (
     contour_of,
@@ -170,6 +172,39 @@ def test_a_cut_out_that_is_not_round_two_plates_and_no_hole_are_refused() -> Non
     outer = max(loops, key=len)
     with pytest.raises(InputError, match="no hole"):
         outline_from([outer], "a", None)
+
+
+def test_a_damaged_file_is_read_or_refused_and_nothing_else() -> None:
+    """Lines taken out, cut off and written over, a hundred and twenty times: by the page's reader and by the cutting table's."""
+    lines, rng = a_file(layer="CUT").splitlines(), random.Random(11)
+    begins = next(i for i, one in enumerate(lines) if one.strip() == "ENTITIES")
+    refused = 0
+    for _ in range(120):
+        damaged = list(lines)
+        way = rng.randrange(3)
+        if way == 0:
+            for _ in range(rng.randint(1, 4)):
+                damaged[rng.randrange(begins, len(lines))] = rng.choice(
+                    ["", "-1", "1e308", "nan", "abc", "inf", "1e-12"]
+                )
+        elif way == 1:
+            damaged = damaged[: rng.randrange(len(lines))]
+        else:
+            at = rng.randrange(len(lines))
+            del damaged[at : at + rng.randint(1, 6)]
+        text = "\n".join(damaged)
+        try:
+            sizes_of(outline_from(loops_in(text, "mm"), "x", 19.05))
+        except TiranteError:
+            refused += 1
+        with suppress(InputError):
+            drive(text, 5.0, 1.2)
+    assert 20 < refused < 120
+
+
+def test_an_outline_of_a_size_that_no_bracket_has_asks_for_its_unit() -> None:
+    with pytest.raises(InputError, match="Is its unit right"):
+        outline_from(loops_in(a_file(unit=units.M), None), "x", 19.05)
 
 
 def drawn_pair(design: Design, name: str = "Panhard rod, end B, tabs") -> TabPair:

@@ -9,7 +9,7 @@ from __future__ import annotations
 import io
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from math import atan2, ceil, cos, degrees, hypot, pi, radians, sin
+from math import atan2, ceil, cos, degrees, hypot, isfinite, pi, radians, sin
 from typing import Any
 
 from tirante.core.errors import InputError
@@ -150,13 +150,21 @@ def drive(text: str | bytes, thickness: float, kerf: float = 1.2) -> Driven:
 
 
 def _read(text: str | bytes) -> list[Stretch]:
-    from ezdxf import recover, units
-    from ezdxf.lldxf.const import DXFError
-
     try:
-        document, auditor = recover.read(io.BytesIO(text.encode() if isinstance(text, str) else text))
-    except (OSError, DXFError, ValueError, KeyError, IndexError):
+        found = _entities(text)
+    except Refused:
+        raise
+    except Exception:  # the library meets damage with whatever it meets first
         raise Refused(["it is no DXF that can be read."]) from None
+    if not all(isfinite(v) for one in found for v in (*one.a, *one.b, *(one.centre or ()), one.radius)):
+        raise Refused(["a figure in it is none."])
+    return found
+
+
+def _entities(text: str | bytes) -> list[Stretch]:
+    from ezdxf import recover, units
+
+    document, auditor = recover.read(io.BytesIO(text.encode() if isinstance(text, str) else text))
     if auditor.has_errors:
         raise Refused(["it is damaged: " + auditor.errors[0].message + "."])
     if document.units != units.MM:

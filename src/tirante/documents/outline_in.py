@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 from dataclasses import replace
-from math import atan2, degrees
+from math import atan2, degrees, isfinite
 from typing import Literal
 
 from tirante.core.errors import InputError
@@ -15,6 +15,7 @@ INCH = 25.4
 KINDS = ("LINE", "ARC", "CIRCLE", "LWPOLYLINE")
 BESIDE = ("TEXT", "MTEXT", "DIMENSION", "POINT", "HATCH", "LEADER")  # what a drawing has that is not cut
 MOST = 2000  # lines and arcs
+FAR = 1e5  # in units of the file: nothing that is cut lies so far from its origin
 
 
 def loops_in(text: str, unit: Literal["mm", "in"] | None) -> list[list[Edge]]:
@@ -27,13 +28,33 @@ def loops_in(text: str, unit: Literal["mm", "in"] | None) -> list[list[Edge]]:
     Raises:
         InputError: it is no such file, its outlines are open, or its unit is not known.
     """
-    from ezdxf import recover, units
-    from ezdxf.lldxf.const import DXFError
+    scale, found = _stretches(text, unit)
+    if not all(
+        isfinite(v) and abs(v) <= FAR for one in found for v in (*one.a, *one.b, *(one.centre or ()), one.radius)
+    ):
+        raise InputError(f"A figure in it is none, or further out than {FAR:g}.", code="out_of_range", fields=("text",))
+    loops, faults = loops_of([_scaled(one, scale) for one in found])
+    if faults:
+        raise InputError(f"{faults[0][0].upper()}{faults[0][1:]}", code="invalid", fields=("text",))
+    if not loops:
+        raise InputError("There is no closed outline in it.", code="missing", fields=("text",))
+    return [[_edge(one) for one in loop] for loop in loops]
 
+
+def _stretches(text: str, unit: Literal["mm", "in"] | None) -> tuple[float, list[Stretch]]:
+    """Millimetres of a unit of the file, and its lines and arcs."""
     try:
-        document, _ = recover.read(io.BytesIO(text.encode()))
-    except (OSError, DXFError, ValueError, KeyError, IndexError):
-        raise InputError("It is no DXF that can be read.", code="invalid", fields=("text",)) from None
+        return _read(text, unit)
+    except InputError:
+        raise
+    except Exception as error:  # the library meets damage with whatever it meets first
+        raise InputError("It is no DXF that can be read: it is damaged, or of another kind.", code="invalid", fields=("text",)) from error  # fmt: skip
+
+
+def _read(text: str, unit: Literal["mm", "in"] | None) -> tuple[float, list[Stretch]]:
+    from ezdxf import recover, units
+
+    document, _ = recover.read(io.BytesIO(text.encode()))
     said = {units.MM: 1.0, units.IN: INCH, units.CM: 10.0, units.M: 1000.0}.get(document.units)
     if said is None and unit is None:
         raise InputError("The file does not say what its lengths are. Say it: mm or in.", code="missing", fields=("unit",))  # fmt: skip
@@ -50,12 +71,7 @@ def loops_in(text: str, unit: Literal["mm", "in"] | None) -> list[list[Edge]]:
         found += stretches_of(entity, kind)
         if len(found) > MOST:
             raise InputError(f"There are more than {MOST} lines and arcs in it. A curve in short lines is no exact outline: draw it as arcs.", code="too_large", fields=("text",))  # fmt: skip
-    loops, faults = loops_of([_scaled(one, scale) for one in found])
-    if faults:
-        raise InputError(f"{faults[0][0].upper()}{faults[0][1:]}", code="invalid", fields=("text",))
-    if not loops:
-        raise InputError("There is no closed outline in it.", code="missing", fields=("text",))
-    return [[_edge(one) for one in loop] for loop in loops]
+    return scale, found
 
 
 def _scaled(one: Stretch, scale: float) -> Stretch:

@@ -7,6 +7,7 @@ from math import atan2, cos, degrees, hypot, radians, sin
 from typing import Any
 
 import numpy as np
+from pydantic import ValidationError
 
 from tirante.core.document.fields import Length
 from tirante.core.document.parts.bracket import DrawnArc, DrawnHole, DrawnLine, DrawnOutline, FlatBase, TabPair
@@ -19,6 +20,7 @@ LEVEL = 0.01  # mm that an outline may reach below its foot
 STEP = 0.25  # mm, between the places where its width is measured
 AHEAD = 45.0  # °, from straight off the foot, within which metal counts as beyond the hole
 FINE_DEG = 1.0
+LARGEST, SPACE = 2000.0, 500.0  # mm
 
 
 def contour_of(drawn: DrawnOutline) -> Contour:
@@ -228,6 +230,10 @@ def _brought(edges: Sequence[Edge], holes: Sequence[Hole], foot: Straight, name:
         return round(u - shift, 6) + 0.0, round(v, 6) + 0.0
 
     made: list[DrawnLine | DrawnArc] = []
+    if any(isinstance(edge, Curve) and edge.r > LARGEST for edge in edges) or any(
+        one.diameter > SPACE for one in holes
+    ):
+        raise InputError(f"An arc in it has a radius of more than {LARGEST:g} mm, or a hole is more than {SPACE:g} mm across: no bracket has. Is its unit right?", code="out_of_range", fields=("unit",))  # fmt: skip
     for edge in edges:
         if isinstance(edge, Straight):
             made.append(DrawnLine(a=at(edge.x1, edge.y1), b=at(edge.x2, edge.y2)))
@@ -236,7 +242,14 @@ def _brought(edges: Sequence[Edge], holes: Sequence[Hole], foot: Straight, name:
     own = [holes[joint], *(one for i, one in enumerate(holes) if i != joint)]
     first, last = at(foot.x1, foot.y1)[0], at(foot.x2, foot.y2)[0]
     places = tuple(DrawnHole(at=at(one.x, one.y), diameter_mm=round(one.diameter, 6)) for one in own)
-    found = DrawnOutline(name=name[:120], edges=tuple(made), holes=places, foot_mm=(first, last), waist_mm=1.0)
+    try:
+        found = DrawnOutline(name=name[:120], edges=tuple(made), holes=places, foot_mm=(first, last), waist_mm=1.0)
+    except ValidationError as error:
+        raise InputError(
+            "It has more edges or holes than a bracket has, or one of a size that none has.",
+            code="too_large",
+            fields=("text",),
+        ) from error
     shape = _shape(contour_of(found))
     if shape.bounds[1] < -LEVEL:
         raise InputError(f"It reaches {-shape.bounds[1]:.1f} mm below its foot, which lies from {first:.1f} to {last:.1f} mm beside the hole. Draw the foot as its lowest edge.", code="contradictory", fields=("text",))  # fmt: skip
