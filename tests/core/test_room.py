@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -367,6 +368,20 @@ def test_what_a_flat_holds_goes_through_it_where_it_crosses_it_near_the_foot(
     bolt, pull = np.array([0.0, 1.0, 0.0]), np.array(aim)
     at = At(end_id=None, body="ground", at=np.array([50.0, 10.0, 20.0]), bolt=bolt, bolt_told="", pull=pull)
     assert bool(runs_through(stand_on(mount, at))) is through
+
+
+def test_what_is_held_and_is_nowhere_in_the_mechanism_has_its_swing_named_as_not_looked_at(
+    mounted: Design, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    part = bracket(mounted, "Front upper arm, front pivot, tabs")
+    job = work(mounted)
+    assert not any("how that swings" in one for one in room_of(job, part.id).not_looked_at)
+    # seen from the mirrored place, as a right corner's own joint is, nothing of the left corner ends there
+    own, seen, _ = own_at(job, part.id)
+    assert not runs_of(seen, replace(own, at=own.at * MIRROR), moving_things(job, seen), ())
+    monkeypatch.setattr("tirante.core.job.room.room.moving_things", lambda *_: [])
+    told = room_of(job, part.id).not_looked_at
+    assert any("front pivot: what it holds is not found at its joint" in one for one in told)
 
 
 def test_what_cannot_be_looked_at_says_why(mounted: Design) -> None:

@@ -26,6 +26,7 @@ from tirante.core.job.room.own import NEAR_JOINT, Own, Piece, holds, own_mount, 
 from tirante.core.job.room.reach import EASE, Fixed, Path, Turn, Weld, bolt_path, held_still, torch_on, turn_on
 from tirante.core.job.room.shims import necks_at
 from tirante.core.job.worked import Worked
+from tirante.core.parts.link.neck import Neck
 from tirante.core.parts.part import Part
 from tirante.core.parts.stands import Stand, facing, plate_names
 
@@ -113,7 +114,13 @@ def room_of(job: Worked, part_id: str) -> Room:
         if not seen.reached:
             missing.append(f"{made.held.name}: its end gets nowhere from ride height, see Cycle")
             continue
-        found.append(JointRoom(joint=made.held.name, lines=tuple(_at_joint(job, part, own, seen, joint))))
+        moving = moving_things(job, seen)
+        runs = runs_of(seen, own, moving, necks_at(job, joint))
+        if not runs:  # of a strap, of the right side’s own corner
+            missing.append(
+                f"{made.held.name}: what it holds is not found at its joint, so how that swings is not looked at"
+            )
+        found.append(JointRoom(joint=made.held.name, lines=tuple(_at_joint(job, part, own, seen, (moving, runs)))))
     if not found:
         raise InputError(
             f"The room round it cannot be looked at yet. {'. '.join(missing)}.", code="missing", fields=("part_id",)
@@ -148,12 +155,11 @@ def _also(job: Worked, part: Part) -> list[str]:
     return told
 
 
-def _at_joint(job: Worked, part: Part, own: Own, seen: Seen, joint: HeldJoint) -> list[Line]:
-    at = own.stand.at
-    moving = moving_things(job, seen)
-    swung = swinging(
-        own, runs_of(seen, own, moving, necks_at(job, joint)), seen.lanes, hinge=at.bolt_told == AXIS_OF_ARM
-    )
+def _at_joint(
+    job: Worked, part: Part, own: Own, seen: Seen, of: tuple[Sequence[Thing], Sequence[tuple[Array, list[Neck]]]]
+) -> list[Line]:
+    moving, runs = of
+    swung = swinging(own, runs, seen.lanes, hinge=own.stand.at.bolt_told == AXIS_OF_ARM)
     others = [one for one in moving if not holds(seen, own, one) and one.body != seen.body]
     standing = standing_things(job, seen, part.saved.id, own.stand, pair=part.saved.side == "pair")
     mount = own_mount(seen, own)
