@@ -7,6 +7,7 @@ each end of each demo job, and of each job's first bracket of each family. Never
 from __future__ import annotations
 
 import sys
+from fractions import Fraction
 
 from playwright.sync_api import Locator, Page, sync_playwright
 
@@ -77,10 +78,12 @@ def measure_bracket(page: Page, edits: int = EDITS, *, pasted: bool = False) -> 
     field = page.get_by_role("textbox", name=EDGE)
     field.wait_for()
     before = field.input_value()
-    number = float(before.split()[0])
+    unit = "mm" if "mm" in before or before.replace(".", "").isdigit() else "in"
+    number = float(sum(Fraction(piece) for piece in before.removesuffix(unit).split()))  # an inch page writes 1 15/16
     page.evaluate(WATCH, "[data-drawing]")
     for i in range(edits):
-        entered(page, field, f"{number + 0.1 + 0.05 * i:.2f}", pasted=pasted)
+        step = (0.1 + 0.05 * i) / (1.0 if unit == "mm" else 25.4)
+        entered(page, field, f"{number + step:.4f} {unit}", pasted=pasted)
         page.wait_for_function(f"window.took.length >= {i + 1}", timeout=10_000)
         page.wait_for_timeout(800)
     field.fill(before)
