@@ -130,7 +130,7 @@ def test_a_large_hole_beside_the_joints_takes_its_width_from_the_waist() -> None
 def test_another_hole_may_be_the_joints_and_the_outline_is_the_same_plate() -> None:
     first = outline_from(loops_in(a_file(), None), "tab.dxf", 19.05)
     second = outline_from(loops_of_outline(first), "tab.dxf", 19.05, hole=1)
-    back = outline_from(loops_of_outline(second), "tab.dxf", 19.05, hole=0)
+    back = outline_from(loops_of_outline(second), "tab.dxf", 19.05, hole=1)
     assert second.holes[0].diameter_mm == pytest.approx(10.0)
     assert contour_of(second).area == pytest.approx(contour_of(first).area, rel=1e-9)
     assert back.foot_mm == pytest.approx(first.foot_mm, abs=1e-5)

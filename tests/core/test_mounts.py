@@ -36,7 +36,8 @@ from tirante.core.parts.bracket.families.hole_pattern import places
 from tirante.core.parts.bracket.families.place_view import plates_in_space
 from tirante.core.parts.bracket.families.tab_outline import tab_outline
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, TabMade, fitted_to
-from tirante.core.parts.stands import Stand, swing_axis
+from tirante.core.parts.bracket.families.tab_sizing import outlines_of
+from tirante.core.parts.stands import At, Stand, fitted_on, stand_on, swing_axis
 from tirante.core.suspension.cycle import measured, solved_cycle
 
 SHOP = Catalogue(**{k: tuple(read_csv(k, (ROOT / f"data/catalogue/{k}.csv").read_text())) for k in KINDS})  # type: ignore[arg-type]
@@ -46,7 +47,9 @@ IDS = [f"00000000-0000-4000-8000-{n:012d}" for n in range(1, 200)]
 def bare(design: Design) -> Design:
     """The job with nothing that holds anything: what is said of its joints stays."""
     parts = tuple(part for part in design.parts if part.kind not in ("tab_pair", "strike_pad"))
-    joints = tuple(one.model_copy(update={"by": None, "bolt": None, "mount": None}) for one in design.joints)
+    joints = tuple(
+        one.model_copy(update={"by": None, "bolt": None, "mount": None, "shim_mm": 0.0}) for one in design.joints
+    )
     return design.model_copy(update={"parts": parts, "joints": joints})
 
 
@@ -673,3 +676,20 @@ def test_gains_of_a_hole_are_the_slopes_of_the_end_s_own_curves(mounted: Design)
         assert figures[f"{key}_per_inch"] == pytest.approx(slope * 25.4, rel=0.02, abs=2e-3), key
         assert figures[key] == pytest.approx(float(found[key][2]))
     assert abs(figures["camber_deg_per_inch"] or 0.0) > 0.1
+
+
+def test_both_plates_of_a_pair_aslant_on_a_tube_stand_on_it_one_turned_over() -> None:
+    """Its bolt 30° from along the tube: both feet are alike, and the second stands on the tube only with its x the other way."""
+    mount = Mount(id=IDS[0], name="tube", shape=RoundMember(a=(0.0, -200.0, 0.0), b=(0.0, 200.0, 0.0), od_mm=60.0), both_sides=False)  # fmt: skip
+    bolt = np.array([0.5, np.sqrt(0.75), 0.0])
+    stand = stand_on(mount, At(end_id=None, body="ground", at=np.array([0.0, 0.0, 80.0]), bolt=bolt, bolt_told="", pull=None))  # fmt: skip
+    sizes = {"plate": 5.0, "hole": 12.4, "head_radius": 15.0, "edge": 18.0, "base_width": 36.0, "height": 50.0}
+    tab = fitted_on(
+        TabPair(id=IDS[1], name="aslant", side="left", **{k: Length(mm=v) for k, v in sizes.items()}), stand
+    )  # type: ignore[arg-type]
+    outlines = outlines_of(tab, 30.0)
+    assert len(outlines) == 1
+    for corners, _ in plates_in_space(tab, outlines, 30.0, stand):
+        off = np.hypot(corners[:, 0], corners[:, 2]) - 30.0
+        assert off.min() > -0.05
+        assert int((np.abs(off) < 0.05).sum()) >= 5  # along its foot

@@ -9,19 +9,21 @@ import numpy as np
 import pytest
 
 from tests.core.test_mounts import IDS, SHOP, bare
+from tests.documents.test_on_table import demo
 from tests.jobs import with_part, work
 from tirante.core.document.adopt import patched
 from tirante.core.document.design import Design
 from tirante.core.document.end import Block, Obstacle
-from tirante.core.document.joints import HeldJoint, PivotOfArm
+from tirante.core.document.joints import EndOfLink, HeldJoint, PivotOfArm
 from tirante.core.document.mounts import FlatMember, Mount, RoundMember
 from tirante.core.document.parts.arm import Arm
 from tirante.core.document.parts.bracket import TabPair
+from tirante.core.document.parts.link import Link
 from tirante.core.errors import InputError
 from tirante.core.job.at_joints import AXIS_OF_ARM
 from tirante.core.job.bracket_map import as_tabs
 from tirante.core.job.propose import propose
-from tirante.core.job.room.around import moving_things
+from tirante.core.job.room.around import mount_solid, moving_things
 from tirante.core.job.room.axes import Seen
 from tirante.core.job.room.near import clears, least
 from tirante.core.job.room.own import own_of, runs_of, swinging
@@ -382,6 +384,57 @@ def test_what_is_held_and_is_nowhere_in_the_mechanism_has_its_swing_named_as_not
     monkeypatch.setattr("tirante.core.job.room.room.moving_things", lambda *_: [])
     told = room_of(job, part.id).not_looked_at
     assert any("front pivot: what it holds is not found at its joint" in one for one in told)
+
+
+def test_what_turns_fast_stays_at_its_joint_where_the_travel_ends(mounted: Design) -> None:
+    """Seen from a rocker, whose push rod goes round by degrees from one position to the next: put together there, not taken straight."""
+    job = work(demo("dunlin"))
+    rod = next(one for one in job.design.of_kind(Link) if one.name == "Front push rod")
+    at = job.at_of(HeldJoint(id=IDS[0], held=EndOfLink(part=rod.id, end="b")))
+    assert at
+    assert at.body == "rocker"
+    seen = Seen(job, at)
+    held = next(one for one in moving_things(job, seen, at.at) if one.name == "push rod")
+    assert held.ends
+    near, far = sorted(
+        (np.linalg.norm(end - at.at[:, None], axis=0) for end in held.ends), key=lambda off: float(off.max())
+    )
+    assert float(near.max()) < 1e-6
+    assert float(np.ptp(far)) < 1e-6
+    assert seen.lanes > int(seen.box.reach.reached.sum())  # the ends of the travel are among them
+
+
+@pytest.mark.parametrize("side", [1.0, -1.0])
+def test_a_bracket_of_the_right_of_a_beam_stands_on_the_right_body(side: float) -> None:
+    """The track rod's end on either knuckle of a beam, a tube beside it that moves with the knuckle: seen from there the tube stays where it is."""
+    job = work(demo("plover"))
+    rod = next(one for one in job.design.of_kind(Link) if one.name == "Front track rod")
+    at = job.at_of(HeldJoint(id=IDS[0], held=EndOfLink(part=rod.id, end="a" if side > 0 else "b")))
+    assert at
+    assert np.sign(at.at[1]) == side
+    seen = Seen(job, at)
+    left, right = (seen.assembled.body_on(at.body, one) for one in ("left", "right"))
+    assert left != right
+    assert seen.body == (left if side > 0 else right)
+    (held,) = moving_things(job, seen, at.at)
+    assert held.ends
+    assert min(float(np.abs(end - at.at[:, None]).max()) for end in held.ends) < 1e-6
+    x, y, z = (float(v) for v in at.at * np.array([1.0, side, 1.0]))
+    shape = RoundMember(a=(x + 70.0, y, z - 100.0), b=(x + 70.0, y, z + 100.0), od_mm=40.0)
+    mount = Mount(id=IDS[1], name="arm", shape=shape, end_id=at.end_id, body=at.body)
+    for mirrored, still in ((side < 0, True), (side > 0, False)):
+        thing = mount_solid(seen, mount, mirrored=mirrored)
+        assert thing
+        spread = float(np.ptp(np.broadcast_to(thing.solid.middle, (3, seen.lanes)), axis=1).max())  # type: ignore[union-attr]
+        assert (spread < 1e-9) is still
+
+
+def test_what_no_shim_clears_is_told_with_the_proposal(mounted: Design, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("tirante.core.job.propose.MOST_SHIM", 2.0)
+    found = propose(work(bare(mounted)), SHOP, IDS)
+    told = {(one.place.of, one.place.name): one.told for one in found.every}
+    assert "strikes its plates as it tilts: " in told["Rear lower link", "end B"]
+    assert "strikes" not in told["Panhard rod", "end B"]
 
 
 def test_what_cannot_be_looked_at_says_why(mounted: Design) -> None:

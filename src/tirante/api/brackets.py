@@ -156,7 +156,8 @@ class OutlineIn(PartIn):
     name: Annotated[str, Field(max_length=120)] = ""
     unit: Literal["mm", "in"] | None = Field(default=None, description="of the file, where it does not say so itself")
     hole: Annotated[int, Field(ge=0, le=59)] | None = Field(
-        default=None, description="which is the joint's, from left to right; null: the one that its bolt fits best"
+        default=None,
+        description="which is the joint's, as they are numbered on the drawing, from 0; null: the one that its bolt fits best",
     )
 
 

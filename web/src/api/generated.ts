@@ -6698,7 +6698,7 @@ export interface components {
             design: components["schemas"]["Design"];
             /**
              * Hole
-             * @description which is the joint's, from left to right; null: the one that its bolt fits best
+             * @description which is the joint's, as they are numbered on the drawing, from 0; null: the one that its bolt fits best
              * @default null
              */
             hole: number | null;

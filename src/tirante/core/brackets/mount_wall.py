@@ -134,7 +134,7 @@ def spread_wall(wall: Wall, feet: Feet, beyond: float, thickness: float, yield_m
         uts_mpa: of its metal.
     """
     across = feet.patch(feet.width + 2 * beyond, feet.apart + feet.plate + 2 * beyond)[1]
-    width = wall.width + thickness if wall.kind == "round" else min(across, wall.width)
+    width = wall.width + 2 * thickness if wall.kind == "round" else min(across, wall.width)
     return Wall(kind=wall.kind, width=width, thickness=thickness, yield_mpa=yield_mpa, uts_mpa=uts_mpa)
 
 

@@ -16,7 +16,7 @@ INCH_FLATS = {6.35: 11.1125, 7.9375: 12.7}  # those that are more than one and a
 FLATS_OF_BOLT = 1.5
 CORNERS = 1.1547  # times the width across flats
 HEAD_OF_BOLT, NUT_OF_BOLT, WASHER_OF_BOLT = 0.65, 1.2, 0.2  # heights, times the bolt
-WASHER_OUTSIDE = 2.0  # the same
+WASHER_OUTSIDE = 2.0  # times the bolt
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -26,7 +26,13 @@ class Hardware:
     flats: float  # across
     head: float  # its height
     nut: float
-    washer: float
+    washer: float  # its thickness
+    washer_radius: float
+
+    @property
+    def outside(self) -> float:
+        """From its middle to the furthest of hexagon and washer."""
+        return max(self.corner, self.washer_radius)
 
     @property
     def corner(self) -> float:
@@ -48,6 +54,7 @@ def hardware(thread: Thread, diameter: float) -> Hardware:
         head=HEAD_OF_BOLT * diameter,
         nut=NUT_OF_BOLT * diameter,
         washer=max(1.6, WASHER_OF_BOLT * diameter),
+        washer_radius=WASHER_OUTSIDE * diameter / 2,
     )
 
 

@@ -5,7 +5,7 @@ their radius from the distance after, so that of two rounded solids the overlap 
 
 Source:
     Gilbert, Johnson & Keerthi, A fast procedure for computing the distance between complex objects in three-dimensional space,
-    IEEE J. Robotics and Automation 4 (1988); the nearest of a simplex by its faces (derived).
+    IEEE J. Robotics and Automation 4 (1988), from memory; the nearest of a simplex by its faces (derived).
 """
 
 from __future__ import annotations
@@ -186,7 +186,7 @@ def at_lanes(solid: Solid, which: NDArray[np.intp], of: int) -> Solid:
 
 
 def _apart(one: Solid, two: Solid, apart: Array, enough: float) -> Array:
-    """Distance of two cores (lanes); where it is more than enough, something between that and what it is."""
+    """Distance of two cores (lanes); where it is more than enough, something that is no less."""
     lanes = apart.shape[1]
     way = np.where(np.abs(apart).sum(axis=0) > 0, apart, np.array([[1.0], [0.0], [0.0]]))
     v = np.broadcast_to(one.support(-way) - two.support(way), (3, lanes)).copy()

@@ -11,17 +11,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.document.mounts import BoxMember, Mount, RoundMember
-from tirante.core.document.parts.bracket import SaddleBase, TabPair
+from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.folded_u import FoldedU
 from tirante.core.drawing.model import Arc, Drawing, Primitive, Text
 from tirante.core.drawing.scene import Cylinder, Plate, Scene, ScenePoint, Shape
 from tirante.core.drawing.sheet import Numbers
-from tirante.core.flat.contour import Contour
 from tirante.core.job.results import PlaceOut
 from tirante.core.job.studies import solved_at, study_of
 from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.folded_u import FoldedMade, as_pair
-from tirante.core.parts.bracket.families.place_view import contour_points
+from tirante.core.parts.bracket.families.place_view import contour_points, placed_plates
 from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
 from tirante.core.parts.bracket.families.tab_pair import TabMade
 from tirante.core.parts.joint import JointMade
@@ -288,15 +287,11 @@ def _bracket_solids(
     made, stand = of
     one, t, ref = stand.standing, tab.plate.mm, f"part:{tab.id}"
     found: list[Shape] = []
-    for side in (1.0, -1.0):
-        contour: Contour = outlines[0 if side > 0 or len(outlines) == 1 else 1].contour
-        turned = (
-            side < 0 and len(outlines) == 1 and isinstance(tab.base, SaddleBase) and abs(tab.base.angle_deg - 90) > 1e-9
-        )
-        x = -one.x if turned else one.x
+    for plate in placed_plates(tab, outlines, made.gap, stand):
+        contour = plate.contour
         found.append(
             Plate(group=group, outline=tuple(contour_points(contour)), holes=tuple(_ring(h.x, h.y, h.diameter / 2) for h in contour.holes),
-                  at=_point(one.foot + side * (made.gap + t) / 2 * one.bolt, mirrored), x=_point(x, mirrored), y=_point(one.y, mirrored),
+                  at=_point(plate.at, mirrored), x=_point(plate.x, mirrored), y=_point(one.y, mirrored),
                   thickness=t, tone="bracket", ref=ref)
         )  # fmt: skip
     if made.bolt:

@@ -24,10 +24,11 @@ from tirante.core.job.results import PlaceOut
 from tirante.core.job.room.own import own_of
 from tirante.core.job.room.shims import shim_that_clears
 from tirante.core.job.worked import Worked
-from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, fitted_to, proposed
+from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, TabMade, fitted_to, proposed
 from tirante.core.parts.bracket.families.tab_sizing import bolt_of, outlines_of, spacer_of
 from tirante.core.parts.joint import HeldEnd, JointMade
 from tirante.core.parts.kind import Refit
+from tirante.core.parts.part import Part
 from tirante.core.parts.stands import (
     MIRROR,
     At,
@@ -114,13 +115,31 @@ def _judged(one: Proposal, after: Worked) -> Proposal:
     verdict = headline([check_out(check) for check in made.checks], made.not_carried).text
     more = []
     shim = next((joint.shim_mm for joint in after.held_by(made.id)), 0.0)
-    if shim and one.part.kind == "tab_pair":  # type: ignore[union-attr]
+    if shim and isinstance(one.part, TabPair):
         more.append(f"{shim:g} mm beside the ball on each side, so that what it holds clears the plates")
+    lacks = _strikes(after, made)
+    if lacks:
+        more.append(
+            f"what it holds strikes its plates as it tilts: {lacks:g} mm beside the ball on each side would clear it, see Room"
+        )
     spread = getattr(one.part, "spread", None)
     if spread is not None:
         more.append(f"on a spread plate of {spread.thickness.mm:g} mm, which its wall asks for")
     told = "; ".join((one.told, *more))
     return Proposal(place=one.place, part=one.part, told=f"{told}. {verdict}")
+
+
+def _strikes(after: Worked, made: Part) -> float:
+    """What would have to stand beside the ball of a proposed pair on each side, where less does [mm]; 0 where it clears, or stands on no mount."""
+    if not isinstance(made.own, TabMade) or not isinstance(made.saved, TabPair):
+        return 0.0
+    for joint, one, stand in zip(after.held_by(made.id), made.own.joints, made.own.stands, strict=True):
+        if stand is not None:
+            own = own_of(made.saved, made.own.outlines, one, stand, stand.at.at, based=False, names=plate_names(stand))
+            shim = shim_that_clears(after, joint, own)
+            if shim > joint.shim_mm:
+                return shim
+    return 0.0
 
 
 def _for_place(job: Worked, place: PlaceOut, shelf: Catalogue) -> tuple[tuple[SavedPart, HeldJoint] | None, str]:

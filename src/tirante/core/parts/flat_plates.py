@@ -8,14 +8,14 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
+from tirante.core.drawing.flat import cross_holes, draw_contour
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Sheet
-from tirante.core.flat.contour import Contour, Curve, Straight
+from tirante.core.flat.contour import Contour, Straight
 from tirante.core.parts.part import Part, Piece, PlatePiece, View
 
 Array = NDArray[np.float64]
 LEAST_EDGE = 10.0  # mm: of less a gusset is none
-CROSS = 3.0  # mm, of a hole's mark past its edge
 
 
 def view_name(piece: PlatePiece) -> str:
@@ -59,16 +59,8 @@ def _flat(name: str, title: str, contour: Contour) -> Drawing:
     left, low, right, high = contour.bounds
     sheet = Sheet(name=name, title=title, width=right - left, height=high - low)
     frame = Frame(-left, -low, 1.0)
-    for edge in contour.edges:
-        if isinstance(edge, Straight):
-            sheet.line(frame.at(edge.x1, edge.y1), frame.at(edge.x2, edge.y2), "cut")
-        elif isinstance(edge, Curve):
-            sheet.arc(frame.at(edge.cx, edge.cy), edge.r, edge.start_deg, edge.end_deg, "cut")
-    for hole in contour.holes:
-        sheet.circle(frame.at(hole.x, hole.y), hole.diameter / 2, "cut")
-        reach = hole.diameter / 2 + CROSS
-        sheet.line(frame.at(hole.x - reach, hole.y), frame.at(hole.x + reach, hole.y), "mark")
-        sheet.line(frame.at(hole.x, hole.y - reach), frame.at(hole.x, hole.y + reach), "mark")
+    draw_contour(sheet, frame, contour, "cut")
+    cross_holes(sheet, frame, contour)
     return sheet.done()
 
 

@@ -11,20 +11,18 @@ from numpy.typing import NDArray
 from tirante.core.document.end import Block, Round
 from tirante.core.document.mounts import BoxMember, Mount, RoundMember
 from tirante.core.geometry.convex import Bar, Cylinder, Prism, Solid, Wall
-from tirante.core.job.bracket_map import as_tabs, box_axes, members_near, square_to
+from tirante.core.job.bracket_map import FLAT, THIN, as_tabs, box_axes, members_near, square_to
 from tirante.core.job.room.axes import Seen
 from tirante.core.job.worked import Worked
 from tirante.core.mechanism.model import GROUND, Mark
-from tirante.core.parts.bracket.families.place_view import contour_points
+from tirante.core.parts.bracket.families.place_view import contour_points, placed_plates
 from tirante.core.parts.stands import MIRROR, Stand
 from tirante.core.suspension.assemble import SIDES
-from tirante.core.suspension.clearance import Member, lopsided, members, solids_of, tyres
+from tirante.core.suspension.clearance import Member, lopsided, members, solids_of
 from tirante.core.suspension.shown.posture import made_tubes
 
 Array = NDArray[np.float64]
-FLAT = 60.0  # mm of a flat to either side of a foot: its edges are not entered
 WANTED = 2.0  # mm between what moves; common practice, no source
-THIN = 3.0  # mm, of a flat whose thickness is not known
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -40,7 +38,7 @@ class Thing:
 
 
 def mount_solid(seen: Seen, mount: Mount, *, mirrored: bool, foot: Array | None = None) -> Thing | None:
-    """A member of the car; None of one that is of another end.
+    """A member of the car; None of one that is of another end, or of a side that is not moved here.
 
     Args:
         seen: the bracket's axes.
@@ -50,9 +48,12 @@ def mount_solid(seen: Seen, mount: Mount, *, mirrored: bool, foot: Array | None 
     """
     if mount.end_id not in (None, seen.end_id):
         return None
-    body = seen.assembled.body_on(mount.body, "right" if mirrored else "left")
     way = MIRROR if mirrored else np.ones(3)
     shape = mount.shape
+    ends = (shape.a, shape.b) if isinstance(shape, RoundMember | BoxMember) else (shape.through,)
+    body = seen.body_at(mount.body, way * np.mean(ends, axis=0))
+    if body is None:
+        return None
     name = f"{mount.name}, the other side" if mirrored else mount.name
     if isinstance(shape, RoundMember):
         a, b = (seen.carried(body, way * np.array(p)) for p in (shape.a, shape.b))
@@ -107,20 +108,18 @@ def standing_things(job: Worked, seen: Seen, part_id: str, stand: Stand, *, pair
             continue
         tab, outlines, _ = shape
         for joint, other in zip(part.own.joints, part.own.stands, strict=True):
-            if other is None or other.at.end_id not in (seen.end_id, None):
+            if other is None or (other.at.end_id not in (seen.end_id, None) and other.at.body != GROUND):
                 continue
             for mirrored in (False, True) if part.saved.side == "pair" else (False,):
-                body = seen.assembled.body_on(other.at.body, "right" if mirrored else "left")
                 way = MIRROR if mirrored else np.ones(3)
-                for side in (1.0, -1.0):
-                    contour = outlines[0 if side > 0 or len(outlines) == 1 else 1].contour
-                    at = other.standing.foot + side * (joint.gap + tab.plate.mm) / 2 * other.standing.bolt
-                    axes = [
-                        seen.turned(body, way * v) for v in (other.standing.x, other.standing.y, other.standing.bolt)
-                    ]
-                    corners = np.array(contour_points(contour))
-                    solid = Prism(corners, seen.carried(body, way * at), axes[0], axes[1], axes[2], tab.plate.mm / 2)
-                    name = f"{part.saved.name}, the other side" if mirrored else part.saved.name
+                body = seen.body_at(other.at.body, way * other.at.at)
+                if body is None:
+                    continue
+                name = f"{part.saved.name}, the other side" if mirrored else part.saved.name
+                for plate in placed_plates(tab, outlines, joint.gap, other):
+                    x, y, z = (seen.turned(body, way * v) for v in (plate.x, other.standing.y, other.standing.bolt))
+                    corners = np.array(contour_points(plate.contour))
+                    solid = Prism(corners, seen.carried(body, way * plate.at), x, y, z, tab.plate.mm / 2)
                     found.append(Thing(name=name, solid=solid, body=body, sort="bracket"))
     return found
 
@@ -208,9 +207,7 @@ def tyre_things(seen: Seen) -> list[Thing]:
     Args:
         seen: the bracket's axes.
     """
-    found = []
-    for name, ring, radius in tyres(seen.assembled, seen.side.solved):
-        for i in range(ring.shape[1]):
-            at = seen.ground(ring[:, i, :])
-            found.append(Thing(name=name, solid=Bar(at, at, radius), body=name, sort="tyre"))
-    return found
+    return [
+        Thing(name=name, solid=Bar(ring[:, i, :], ring[:, i, :], radius), body=name, sort="tyre")
+        for name, ring, radius in seen.tyres() for i in range(ring.shape[1])
+    ]  # fmt: skip

@@ -1,4 +1,5 @@
-"""An end's box as a bracket sees it: places of every body in the axes of the one that the bracket stands on, at every position that is reached."""
+"""An end's box as a bracket sees it: places of every body in the axes of the one that the bracket stands on, at every position that is
+reached, and where something ends the travel."""
 
 from __future__ import annotations
 
@@ -13,15 +14,18 @@ from tirante.core.mechanism.model import GROUND, Mark
 from tirante.core.mechanism.solve import CONVERGED
 from tirante.core.parts.stands import At
 from tirante.core.quantities import MINUS
+from tirante.core.suspension.assemble import SIDES
+from tirante.core.suspension.clearance import tyres
+from tirante.core.suspension.cycle import resolved
 from tirante.core.suspension.ride import pitched
 from tirante.core.suspension.whole_box import Worst, where_told
 
 Array = NDArray[np.float64]
-Point = tuple[float, float, float]
+MIDDLE = 1e-6  # mm beside the centre line, that is of neither side
 
 
 class Seen:
-    """Positions of an end's box that are reached, and of each edge the place between two where something ends the travel."""
+    """Positions of an end's box that are reached, and those where something ends the travel."""
 
     def __init__(self, job: Worked, at: At) -> None:
         """
@@ -35,28 +39,42 @@ class Seen:
         assert at.end_id is not None
         self.end_id = at.end_id
         self.box = box_moved(job, at.end_id)
-        self.side = self.box.done.left
-        self.assembled = self.side.assembled
-        self.body = self.assembled.body_on(at.body, "left")
+        side = self.box.done.left
+        self.assembled = side.assembled
         reach, shape = self.box.reach, self.box.shape
-        good = (self.side.solved.status == CONVERGED).reshape(shape) & reach.reached
-        self._lanes = np.flatnonzero(good.reshape(-1))
-        self._last = (
-            np.ravel_multi_index((reach.last, reach.rolls, reach.steers), shape)
-            if len(reach.last)
-            else np.zeros(0, np.intp)
-        )
-        self._past = (
-            np.ravel_multi_index((reach.past, reach.rolls, reach.steers), shape)
-            if len(reach.past)
-            else np.zeros(0, np.intp)
-        )
-        self._shares = reach.shares
-        self.rows = self._between(self.box.rows)
+        good = (side.solved.status == CONVERGED).reshape(shape) & reach.reached
+        inside = side.solved.take(np.flatnonzero(good.reshape(-1)))
+        rows = [self.box.rows[:, good.reshape(-1)]]
+        self._solved = [inside]
+        if len(
+            reach.last
+        ):  # where something ends the travel: put together there, since what turns fast goes round between two positions
+            last, past = (
+                np.ravel_multi_index((at_, reach.rolls, reach.steers), shape) for at_ in (reach.last, reach.past)
+            )
+            edge = self.box.rows[:, last] + reach.shares * (self.box.rows[:, past] - self.box.rows[:, last])
+            ended = resolved(self.box.done, edge).left.solved
+            stands = np.flatnonzero(ended.status == CONVERGED)
+            self._solved.append(ended.take(stands))
+            rows.append(edge[:, stands])
+        self.rows = np.concatenate(rows, axis=1)
         self.lanes = self.rows.shape[1]
         (cx, _, cz), self._pitch = pitched(self.assembled.template, self.assembled.end)
         self._centre = np.array([[cx], [0.0], [cz]])
+        self.body = self.body_at(at.body, at.at) or self.assembled.body_on(at.body, "left")
         self._own = None if self.body == GROUND else self._pose(self.body)
+
+    def body_at(self, body: str, at: Array) -> str | None:
+        """A body of the mechanism by a place on it: of a pair the one on that side; None where that side is not moved here.
+
+        Args:
+            body: as the template calls it.
+            at: a place on it, as the end's points are entered (3).
+        """
+        left, right = (self.assembled.body_on(body, side) for side in SIDES)
+        if float(at[1]) >= -MIDDLE or left == GROUND:
+            return left
+        return right if right != left or self.assembled.beam else None
 
     @property
     def reached(self) -> bool:
@@ -84,7 +102,7 @@ class Seen:
         Args:
             mark: of the mechanism.
         """
-        return self._as_entered(self._seen(self._world(mark)))
+        return self.from_world(self.world(mark))
 
     def carried(self, body: str, at: Array) -> Array:
         """A place of a body, given as the end's points are entered, in the bracket's axes (3, lanes or 1).
@@ -117,36 +135,40 @@ class Seen:
         return self.pitched(body, way) - self.pitched(body, np.zeros(3))
 
     def world(self, mark: Mark) -> Array:
-        """A mark as the mechanism has it (3, lanes)."""
-        return self._world(mark)
+        """A mark as the mechanism has it (3, lanes).
+
+        Args:
+            mark: of it.
+        """
+        found = [np.broadcast_to(one.system.where(one.poses, mark, one.drives), (3, one.poses.lanes)) for one in self._solved]  # fmt: skip
+        return np.concatenate(found, axis=1)
 
     def from_world(self, places: Array) -> Array:
         """Places of the ground, as the mechanism has them at every lane (3, lanes), in the bracket's axes."""
         return self._as_entered(self._seen(places))
 
-    def ground(self, places: Array) -> Array:
-        """Places of the ground, as the mechanism has them at all positions of the box (3, positions), in the bracket's axes (3, lanes)."""
-        return self._as_entered(self._seen(self._between(places)))
+    def tyres(self) -> list[tuple[str, Array, float]]:
+        """Each tyre as a ring of balls in the bracket's axes (3, balls, lanes), and their radius."""
+        every = [tyres(self.assembled, one) for one in self._solved]
+        found = []
+        for rings in zip(*every, strict=True):
+            name, ring, radius = rings[0][0], np.concatenate([one[1] for one in rings], axis=2), rings[0][2]
+            found.append(
+                (name, np.stack([self.from_world(ring[:, i, :]) for i in range(ring.shape[1])], axis=1), radius)
+            )
+        return found
+
+    @property
+    def corners_differ(self) -> bool:
+        """Whether the right corner moves otherwise than the left one, which alone is looked at."""
+        return self.box.done.right is not None
 
     # --- from the mechanism's axes ---------------------------------------------------------------------------------------
 
-    def _between(self, values: Array) -> Array:
-        """Of quantities at all positions: at those that are reached, and at the edges."""
-        inside = values[:, self._lanes]
-        if not self._last.size:
-            return inside
-        one, two = values[:, self._last], values[:, self._past]
-        return np.concatenate([inside, one + self._shares * (two - one)], axis=1)
-
-    def _world(self, mark: Mark) -> Array:
-        solved = self.side.solved
-        found = solved.system.where(solved.poses, mark, solved.drives)
-        return self._between(np.broadcast_to(found, (3, solved.poses.lanes)))
-
     def _pose(self, body: str) -> tuple[Array, Array]:
         """Where a body's origin is, and its axes (3, 3, lanes), each a column."""
-        origin = self._world(Mark(body, (0.0, 0.0, 0.0)))
-        tips = [self._world(Mark(body, tip)) for tip in ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))]
+        origin = self.world(Mark(body, (0.0, 0.0, 0.0)))
+        tips = [self.world(Mark(body, tip)) for tip in ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))]
         axes = [tip - origin for tip in tips]
         return origin, np.stack([axis / np.linalg.norm(axis, axis=0) for axis in axes], axis=1)
 
@@ -159,12 +181,9 @@ class Seen:
     def _as_entered(self, places: Array) -> Array:
         return self._turn(places, -self._pitch)
 
-    def _as_pitched(self, places: Array) -> Array:
-        return self._turn(places, self._pitch)
-
     def as_pitched(self, at: Array) -> Array:
         """A place as the end's points are entered, as the mechanism has it at ride height (3)."""
-        return self._as_pitched(np.asarray(at, float)[:, None])[:, 0]
+        return self._turn(np.asarray(at, float)[:, None], self._pitch)[:, 0]
 
     def _turn(self, places: Array, pitch: float) -> Array:
         if pitch == 0.0:

@@ -18,7 +18,7 @@ from tirante.core.geometry.distance import point_segment
 from tirante.core.job.room.around import Thing, mount_solid
 from tirante.core.job.room.axes import Seen
 from tirante.core.members.thread import parse_thread
-from tirante.core.parts.bracket.families.place_view import contour_points, turned_over
+from tirante.core.parts.bracket.families.place_view import contour_points, placed_plates
 from tirante.core.parts.bracket.families.tab_outline import TabOutline
 from tirante.core.parts.joint import JointMade
 from tirante.core.parts.link.neck import Neck
@@ -38,7 +38,6 @@ class Piece:
 
     name: str
     solid: Solid
-    moves: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -65,8 +64,14 @@ class Own:
     @property
     def reach(self) -> float:
         """From the joint to the furthest of plates and bolt."""
-        far = [np.linalg.norm(np.array(contour_points(one.contour)) - np.array([0.0, self.stand.standing.height]), axis=1).max() for one in self.outlines]  # fmt: skip
-        return float(np.hypot(max(far), self.outer + self.tail + self.hardware.corner))
+        far = [np.linalg.norm(np.array(contour_points(one.contour)) - self.place, axis=1).max() for one in self.outlines]  # fmt: skip
+        return float(np.hypot(max(far), self.outer + self.tail + self.hardware.outside))
+
+    @property
+    def place(self) -> Array:
+        """The joint in the plates' own plane, along the foot and away from it (2): of several holes the one that it is in."""
+        one = self.stand.standing
+        return np.array([float((self.at - one.foot) @ axis) for axis in (one.x, one.y)])
 
     @property
     def tools_reach(self) -> float:
@@ -92,14 +97,10 @@ class Own:
         """Both plates, and the base of a folded one; each this much further out."""
         one, t, gap = self.stand.standing, self.tab.plate.mm, self.made.gap + 2 * wider
         found = []
-        axes = [v[:, None] for v in (one.x, one.y, one.bolt)]
-        for side, name in zip((1.0, -1.0), self.names, strict=True):
-            contour = self.outlines[0 if side > 0 or len(self.outlines) == 1 else 1].contour
-            corners = np.array(contour_points(contour, FINE_DEG))
-            if side < 0 and len(self.outlines) == 1 and turned_over(self.tab):
-                corners = corners * np.array([-1.0, 1.0])
-            at = (one.foot + side * (gap + t) / 2 * one.bolt)[:, None]
-            found.append(Piece(name=f"the {name}", solid=Prism(corners, at, axes[0], axes[1], axes[2], t / 2)))
+        for name, plate in zip(self.names, placed_plates(self.tab, self.outlines, gap, self.stand), strict=True):
+            corners = np.array(contour_points(plate.contour, FINE_DEG))
+            at, x, y, z = (v[:, None] for v in (plate.at, plate.x, one.y, one.bolt))
+            found.append(Piece(name=f"the {name}", solid=Prism(corners, at, x, y, z, t / 2)))
         if self.based:
             w, g = self.tab.base_width.mm / 2, gap / 2
             outline = np.array([(-w, -g), (w, -g), (w, g), (-w, g)])
@@ -108,15 +109,12 @@ class Own:
             found.append(Piece(name=self.base, solid=Prism(outline, at, turned[0], turned[1], turned[2], t / 2)))
         return found
 
-    def head(self, side: float) -> Piece:
-        """The bolt's head on a side."""
-        start = side * self.outer
-        return Piece(name="bolt head", solid=self.round_bolt(start, start + side * (self.hardware.washer + self.hardware.head), self.hardware.corner))  # fmt: skip
-
     def nut(self, side: float) -> Piece:
-        """Nut, washer and the end of the bolt on a side."""
+        """Nut, washer and the end of the bolt on a side, or its head, which stands out less."""
         start = side * self.outer
-        return Piece(name="nut", solid=self.round_bolt(start, start + side * self.tail, self.hardware.corner))
+        return Piece(
+            name="bolt head or nut", solid=self.round_bolt(start, start + side * self.tail, self.hardware.outside)
+        )
 
     @property
     def tail(self) -> float:
@@ -202,11 +200,11 @@ def swinging(own: Own, runs: Sequence[tuple[Array, list[Neck]]], lanes: int, *, 
         axis = axis / np.linalg.norm(axis, axis=0)
     here, half = own.at[:, None], row.housing_width_mm / 2
     head = Cylinder(here - half * axis, here + half * axis, row.head_diameter_mm / 2)
-    found = [Piece(name="the joint’s head", solid=head, moves=True)]
+    found = [Piece(name="the joint’s head", solid=head)]
     for way, steps in runs:
         for step in steps:
             solid = Cylinder(here + step.start * way, here + step.stop * way, step.radius)
-            found.append(Piece(name=step.what, solid=solid, moves=True))
+            found.append(Piece(name=step.what, solid=solid))
     return found
 
 

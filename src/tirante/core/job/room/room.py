@@ -16,9 +16,9 @@ from numpy.typing import NDArray
 from tirante.core.brackets.tools import RING_TURN, TORCH_LENGTH
 from tirante.core.document.joints import HeldJoint
 from tirante.core.errors import InputError
-from tirante.core.geometry.convex import Solid, Wall
+from tirante.core.geometry.convex import Cylinder, Prism, Solid, Wall
 from tirante.core.job.at_joints import AXIS_OF_ARM
-from tirante.core.job.bracket_map import as_tabs
+from tirante.core.job.bracket_map import FLAT, as_tabs
 from tirante.core.job.room.around import WANTED, Thing, moving_things, standing_things, tyre_things
 from tirante.core.job.room.axes import Seen
 from tirante.core.job.room.near import Least, clears, comes_within, least
@@ -75,6 +75,8 @@ class Room:
 
 
 NOT_LOOKED_AT = (
+    "what moves at the other ends, and what is to be cleared there",
+    "pads, gussets, and brackets that stand on no mount",
     "hoses, cables and all that is not entered",
     "parts that give under load: everything is stiff here",
     "the fillets’ own thickness",
@@ -111,6 +113,8 @@ def room_of(job: Worked, part_id: str) -> Room:
         assert at is not None
         own = own_of(tab, outlines, made, stand, at.at, based=based, names=plate_names(stand))
         seen = Seen(job, at)
+        if seen.corners_differ:
+            missing.append(f"{made.held.name}: the right corner, which differs from the left one")
         if not seen.reached:
             missing.append(f"{made.held.name}: its end gets nowhere from ride height, see Cycle")
             continue
@@ -145,7 +149,9 @@ def _also(job: Worked, part: Part) -> list[str]:
     """What else is taken as it is not."""
     told = []
     if any(stand is not None and stand.mount.shape.kind == "flat" for stand in part.own.stands):
-        told.append("the edges of a flat: 60 mm of it to either side of the foot are looked at")
+        told.append(f"the edges of a flat: {FLAT:g} mm of it to either side of the foot are looked at")
+    if part.saved.kind == "folded_u":
+        told.append("its bends and its welds: its base is taken as flat, and no torch is tried")
     if getattr(part.saved, "spread", None) is not None:
         told.append("where the spread plate ends: its mount is taken as stout as with it all along")
     if any(not necks_at(job, joint) for joint in job.held_by(part.saved.id)):
@@ -230,8 +236,8 @@ def _swings(own: Own, seen: Seen, swung: Sequence[Piece], mount: Thing, standing
 
 def _stands(own: Own, seen: Seen, mount: Thing, standing: Sequence[Thing], moving: Sequence[Thing]) -> list[Line]:
     """Plates, nut and head against all that is near them."""
-    ends = [("bolt head or nut", own.nut(side).solid) for side in (1.0, -1.0)]
-    pieces = [("its plates", plate.solid) for plate in own.plates()] + ends
+    ends = [(nut.name, nut.solid) for nut in (own.nut(side) for side in (1.0, -1.0))]
+    pieces = [("one of its plates", plate.solid) for plate in own.plates()] + ends
     lines = []
     for thing in (*standing, *moving):
         still = thing.body == seen.body
@@ -272,8 +278,6 @@ def _more_gap(own: Own, pairs: Sequence[tuple[str, Solid]], seen: Seen) -> str:
 
 def _with_more_height(line: Line, own: Own, pairs: Sequence[tuple[str, Solid]], mount: Thing, seen: Seen) -> Line:
     """The least that the joint must stand further from its mount."""
-    from tirante.core.geometry.convex import Cylinder, Prism
-
     way = own.stand.standing.y[:, None]
 
     def enough(further: float) -> bool:
@@ -291,7 +295,7 @@ def _with_more_height(line: Line, own: Own, pairs: Sequence[tuple[str, Solid]], 
         return replace(
             line, cure="No height up to 150 mm more clears it: give the bracket another mount, or turn the bolt."
         )
-    height = own.stand.standing.height
+    height = float(own.place[1])
     return replace(line, cure=f"Clear by {WANTED:g} mm with the joint {height + further:.1f} mm from its foot, {further:.1f} mm more: move the mount away from it, or the pick-up.")  # fmt: skip
 
 
@@ -312,19 +316,16 @@ def _least_that(enough: Callable[[float], bool], most: float) -> float | None:
 def _tools(own: Own, seen: Seen, swung: Sequence[Piece], mount: Thing, near: Sequence[Thing]) -> list[Line]:
     """Bolt and spanners at ride height, or hanging in full droop, whichever is easier."""
     droop = int(np.argmin(seen.rows[0] + np.abs(seen.rows[1]) * 1000 + np.abs(seen.rows[2]) * 1000))
-    best: tuple[tuple[int, float], list[Line]] | None = None
+    best: tuple[int, list[Line]] | None = None
     for lane, words in ((seen.ride, "at ride height"), (droop, "hanging in full droop")):
         things = [held_still(one.name, one.solid, lane, seen.lanes) for one in (mount, *near)]
         # what is between the plates is in no tool's way
         things += [held_still(one.name, one.solid, lane, seen.lanes) for one in swung[1:]]
         for head in (1.0, -1.0):
             lines = _with_head(own, head, things, words)
-            order = (
-                sum({"stop": 100, "attention": 1, "good": 0}[line.state] for line in lines),
-                -min(line.gap_mm or 0.0 for line in lines),
-            )
-            if best is None or order[0] < best[0][0]:
-                best = order, lines
+            worse = sum({"stop": 100, "attention": 1, "good": 0}[line.state] for line in lines)
+            if best is None or worse < best[0]:
+                best = worse, lines
     assert best
     return best[1]
 

@@ -54,8 +54,7 @@ def half_gap(own: Own, runs: Sequence[tuple[Array, list[Neck]]], *, hinge: bool)
         hinge: whether its head turns about the bolt and does not tilt.
     """
     one, row = own.stand.standing, own.made.held.row
-    height = np.array([0.0, one.height])
-    outlines = [_dense(np.array(contour_points(outline.contour)) - height) for outline in own.outlines]
+    outlines = [_dense(np.array(contour_points(outline.contour)) - own.place) for outline in own.outlines]
     most = row.ball_width_mm / 2
     for way, steps in runs:
         tilt = np.abs((way * one.bolt[:, None]).sum(axis=0))

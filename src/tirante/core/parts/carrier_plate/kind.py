@@ -11,6 +11,7 @@ from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.forms.table import Field, FieldGroup, choice, direction, number, place
 from tirante.core.document.parts.carrier_plate import CarrierPlate
 from tirante.core.document.template import RACK, HingeJoint, LinkJoint, Template
+from tirante.core.drawing.flat import draw_contour
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError
@@ -18,7 +19,6 @@ from tirante.core.flat.contour import Contour
 from tirante.core.loads.case_seen import NotCarried
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import UNHELD_LIFE, BodySeen, copies_differ, seen_of, side_of
-from tirante.core.parts.bracket.families.tab_view import draw_contour
 from tirante.core.parts.carrier_plate.judged import PlateCase, in_its_plane, passes_a_moment, plate_checks, plate_life
 from tirante.core.parts.carrier_plate.shape import PlateShape, shaped
 from tirante.core.parts.everyday import BY_USE

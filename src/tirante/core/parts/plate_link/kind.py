@@ -16,6 +16,7 @@ from tirante.core.document.forms.table import Field, FieldGroup, number, special
 from tirante.core.document.parts.common import LoadCase
 from tirante.core.document.parts.plate_link import PlateLink
 from tirante.core.document.settings import Settings
+from tirante.core.drawing.flat import draw_contour
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError
@@ -25,7 +26,6 @@ from tirante.core.loads.seen import swings_of_link
 from tirante.core.members import fatigue
 from tirante.core.members.plate_link import FlatLink, flat_stress
 from tirante.core.parts.around import Around, not_carried, seen_between
-from tirante.core.parts.bracket.families.tab_view import draw_contour
 from tirante.core.parts.cases import CaseOut, cases_out
 from tirante.core.parts.everyday import BY_USE
 from tirante.core.parts.kind import Aim, Choice, Kind, Sized, ViewAsked

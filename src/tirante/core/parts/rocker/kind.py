@@ -13,13 +13,13 @@ from tirante.core.document.catalogue import Catalogue, Eye, bolt_fits
 from tirante.core.document.forms.table import Field, FieldGroup, number, special
 from tirante.core.document.parts.rocker import Rocker, RockerEye
 from tirante.core.document.template import SpinJoint, Template
+from tirante.core.drawing.flat import draw_contour
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import NotCarried
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import UNHELD_LIFE, BodySeen, copies_differ, seen_of, side_of
-from tirante.core.parts.bracket.families.tab_view import draw_contour
 from tirante.core.parts.everyday import BY_USE
 from tirante.core.parts.feet import Spot
 from tirante.core.parts.kind import Aim, Choice, Kind, MadeFrom, Sized, ViewAsked

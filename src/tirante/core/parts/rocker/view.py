@@ -5,9 +5,9 @@ from __future__ import annotations
 from math import hypot
 
 from tirante.core.document.parts.rocker import Rocker
+from tirante.core.drawing.flat import draw_contour
 from tirante.core.drawing.model import Anchor, Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
-from tirante.core.parts.bracket.families.tab_view import draw_contour
 from tirante.core.parts.rocker.shape import RockerShape
 
 WIDTH, HEIGHT = 217.0, 160.0

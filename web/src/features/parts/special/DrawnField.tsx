@@ -42,10 +42,6 @@ export function Drawn({ part }: OwnField) {
     read.mutate(asked)
   }
   const drawn = part.drawn
-  // as the server counts them: from left to right, then up
-  const [x, y] = [(one: { at: number[] }) => one.at[0] ?? 0, (one: { at: number[] }) => one.at[1] ?? 0]
-  const holes = [...(drawn?.holes ?? [])].sort((a, b) => x(a) - x(b) || y(a) - y(b))
-  const own = drawn?.holes[0]
   const unitLacks = read.error instanceof ApiProblem && read.error.body.issues.some((issue) => issue.path === 'unit')
   return (
     <Box sx={{ my: 0.5 }} data-field="drawn">
@@ -59,14 +55,13 @@ export function Drawn({ part }: OwnField) {
           'Or an outline of your own, for a flat:'
         )}
       </Typography>
-      {drawn && holes.length > 1 && (
+      {drawn && drawn.holes.length > 1 && (
         <Pick
           label="The joint’s hole"
-          value={String(holes.findIndex((one) => own !== undefined && x(one) === x(own) && y(one) === y(own)))}
-          options={holes.map((one, i) => ({
+          value="0"
+          options={drawn.holes.map((one, i) => ({
             value: String(i),
-            // numbered as on the drawing
-            label: `hole ${drawn.holes.indexOf(one) + 1}, ⌀${main(one.diameter_mm)}`,
+            label: `hole ${i + 1}, ⌀${main(one.diameter_mm)}`,
           }))}
           disabled={read.isPending}
           onChange={(value) => ask({ hole: Number(value) })}

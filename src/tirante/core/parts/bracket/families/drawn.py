@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from math import atan2, cos, degrees, hypot, radians, sin
+from math import atan2, cos, degrees, hypot, sin
 from typing import Any
 
 import numpy as np
@@ -12,14 +12,13 @@ from pydantic import ValidationError
 from tirante.core.document.fields import Length
 from tirante.core.document.parts.bracket import DrawnArc, DrawnHole, DrawnLine, DrawnOutline, FlatBase, TabPair
 from tirante.core.errors import InputError
-from tirante.core.flat.contour import Contour, Curve, Edge, Hole, Straight
+from tirante.core.flat.contour import Contour, Curve, Edge, Hole, Straight, polygon
 from tirante.core.parts.bracket.families.tab_outline import TabOutline
 from tirante.core.parts.part import Misfit
 
 LEVEL = 0.01  # mm that an outline may reach below its foot
 STEP = 0.25  # mm, between the places where its width is measured
 AHEAD = 45.0  # °, from straight off the foot, within which metal counts as beyond the hole
-FINE_DEG = 1.0
 LARGEST, SPACE = 2000.0, 500.0  # mm
 
 
@@ -44,10 +43,12 @@ def drawn_outline(drawn: DrawnOutline, thickness: float) -> TabOutline:
         thickness: of the plate [mm].
     """
     contour = contour_of(drawn)
+    from shapely.geometry import Point
+
     warnings = []
-    shape = _shape(contour)
+    shape = _metal(contour)
     for i, one in enumerate(contour.holes):
-        beside = float(shape.exterior.distance(_point(one.x, one.y))) - one.diameter / 2
+        beside = float(shape.exterior.distance(Point(one.x, one.y))) - one.diameter / 2
         others = [
             hypot(one.x - o.x, one.y - o.y) - (one.diameter + o.diameter) / 2 for o in contour.holes if o is not one
         ]
@@ -61,24 +62,9 @@ def drawn_outline(drawn: DrawnOutline, thickness: float) -> TabOutline:
     return TabOutline(contour=contour, low=0.0, warnings=tuple(warnings))
 
 
-def _point(x: float, y: float) -> Any:
-    from shapely.geometry import Point
-
-    return Point(x, y)
-
-
-def _shape(contour: Contour) -> Any:
-    from shapely.geometry import Polygon
-
-    points: list[tuple[float, float]] = []
-    for edge in contour.edges:
-        points.append(edge.start)
-        if isinstance(edge, Curve):
-            turn = edge.end_deg - edge.start_deg
-            count = max(2, round(turn / FINE_DEG))
-            steps = [edge.start_deg + turn * i / count for i in range(1, count)]
-            points += [(edge.cx + edge.r * cos(radians(t)), edge.cy + edge.r * sin(radians(t))) for t in (reversed(steps) if edge.back else steps)]  # fmt: skip
-    return Polygon(points)
+def _metal(contour: Contour) -> Any:
+    """Within its edges, its holes not taken off."""
+    return polygon(Contour(edges=contour.edges))
 
 
 def fits_itself(tab: TabPair) -> list[Misfit]:
@@ -106,7 +92,7 @@ def sizes_of(drawn: DrawnOutline) -> dict[str, Length]:
     Args:
         drawn: the outline.
     """
-    shape, hole = _shape(contour_of(drawn)), drawn.holes[0]
+    shape, hole = _metal(contour_of(drawn)), drawn.holes[0]
     x, y = hole.at
     ring = np.array(shape.exterior.segmentize(STEP).coords) - np.array([x, y])
     turn = np.degrees(np.arctan2(ring[:, 0], ring[:, 1]))  # from straight off the foot
@@ -129,14 +115,12 @@ def outline_from(
         loops: each in the order that it is walked.
         name: of the file.
         bolt: that goes through the joint's hole [mm], to find it by; None: not known.
-        hole: which is the joint's, counted from 0 as they stand from left to right; None: the one that the bolt fits best.
+        hole: which is the joint's, counted from 0 in the order of the loops; None: the one that the bolt fits best.
 
     Raises:
         InputError: it is not one plate with round holes and a straight foot.
     """
-    from shapely.geometry import Polygon
-
-    shapes: list[Polygon] = [_shape(Contour(edges=tuple(loop))) for loop in loops]
+    shapes = [_metal(Contour(edges=tuple(loop))) for loop in loops]
     outer = max(range(len(loops)), key=lambda i: shapes[i].area)
     holes: list[Hole] = []
     for i, loop in enumerate(loops):
@@ -198,7 +182,6 @@ def _foot(edges: Sequence[Edge]) -> Straight:
 
 
 def _joint_hole(holes: list[Hole], bolt: float | None, which: int | None) -> int:
-    order = sorted(range(len(holes)), key=lambda i: (holes[i].x, holes[i].y))
     if which is not None:
         if not 0 <= which < len(holes):
             raise InputError(
@@ -207,11 +190,11 @@ def _joint_hole(holes: list[Hole], bolt: float | None, which: int | None) -> int
                 fields=("hole",),
                 value=which,
             )
-        return order[which]
+        return which
     if bolt is None:
-        return max(order, key=lambda i: holes[i].diameter)
-    through = [i for i in order if holes[i].diameter >= bolt]
-    return min(through or order, key=lambda i: abs(holes[i].diameter - bolt))
+        return max(range(len(holes)), key=lambda i: holes[i].diameter)
+    through = [i for i, one in enumerate(holes) if one.diameter >= bolt]
+    return min(through or range(len(holes)), key=lambda i: abs(holes[i].diameter - bolt))
 
 
 def _brought(edges: Sequence[Edge], holes: Sequence[Hole], foot: Straight, name: str, joint: int) -> DrawnOutline:
@@ -250,7 +233,7 @@ def _brought(edges: Sequence[Edge], holes: Sequence[Hole], foot: Straight, name:
             code="too_large",
             fields=("text",),
         ) from error
-    shape = _shape(contour_of(found))
+    shape = _metal(contour_of(found))
     if shape.bounds[1] < -LEVEL:
         raise InputError(f"It reaches {-shape.bounds[1]:.1f} mm below its foot, which lies from {first:.1f} to {last:.1f} mm beside the hole. Draw the foot as its lowest edge.", code="contradictory", fields=("text",))  # fmt: skip
     if not first < 0.0 < last:

@@ -17,6 +17,7 @@ from tirante.core.document.joints import HeldJoint
 from tirante.core.document.parts.bracket import FlatBase, TabPair
 from tirante.core.document.parts.folded_u import FoldedU
 from tirante.core.document.settings import Settings
+from tirante.core.drawing.flat import draw_contour
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError, NoSolution, NotApplicable
@@ -38,7 +39,6 @@ from tirante.core.parts.bracket.families.tab_sizing import (
     walls_of,
 )
 from tirante.core.parts.bracket.families.tab_told import place_views
-from tirante.core.parts.bracket.families.tab_view import draw_contour
 from tirante.core.parts.bracket.families.wall_checks import wall_checks
 from tirante.core.parts.joint import HeldEnd, JointMade, hardware_of, misfits
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, Refit, Sized, ViewAsked

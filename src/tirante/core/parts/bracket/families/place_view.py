@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from math import cos, radians, sin
 
 import numpy as np
@@ -50,6 +51,35 @@ def contour_points(contour: Contour, step_deg: float = STEP_DEG) -> list[tuple[f
     return found
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlacedPlate:
+    """A plate of a pair where it stands in the car."""
+
+    contour: Contour
+    at: Array  # the foot's middle in the middle of its thickness (3)
+    x: Array  # along the foot, as its contour has x (3)
+
+
+def placed_plates(
+    tab: TabPair, outlines: Sequence[TabOutline], gap: float, stand: Stand
+) -> tuple[PlacedPlate, PlacedPlate]:
+    """Both plates where they stand, the one the way of the bolt first.
+
+    Args:
+        tab: as it is saved.
+        outlines: of its plates, the one the way of the bolt first.
+        gap: between them [mm].
+        stand: where.
+    """
+    one, off = stand.standing, (gap + tab.plate.mm) / 2 * stand.standing.bolt
+    # of a pair whose plates are one turned over, the second has its x the other way
+    flip = -1.0 if len(outlines) == 1 and turned_over(tab) else 1.0
+    return (
+        PlacedPlate(contour=outlines[0].contour, at=one.foot + off, x=one.x),
+        PlacedPlate(contour=outlines[-1].contour, at=one.foot - off, x=flip * one.x),
+    )
+
+
 def plates_in_space(
     tab: TabPair, outlines: Sequence[TabOutline], gap: float, stand: Stand
 ) -> list[tuple[Array, Array]]:
@@ -61,20 +91,14 @@ def plates_in_space(
         gap: between them [mm].
         stand: where.
     """
-    one, t = stand.standing, tab.plate.mm
-    found = []
-    for side in (1.0, -1.0):
-        outline = outlines[0] if side > 0 or len(outlines) == 1 else outlines[1]
-        # of a pair whose plates are one turned over, the second has its x the other way
-        flip = -1.0 if side < 0 and len(outlines) == 1 and turned_over(tab) else 1.0
-        corners = np.array(
-            [
-                one.foot + flip * x * one.x + y * one.y + side * (gap + t) / 2 * one.bolt
-                for x, y in contour_points(outline.contour)
-            ]
+    one = stand.standing
+    return [
+        (
+            np.array([plate.at + x * plate.x + y * one.y for x, y in contour_points(plate.contour)]),
+            tab.plate.mm / 2 * one.bolt,
         )
-        found.append((corners, t / 2 * one.bolt))
-    return found
+        for plate in placed_plates(tab, outlines, gap, stand)
+    ]
 
 
 def turned_over(tab: TabPair) -> bool:

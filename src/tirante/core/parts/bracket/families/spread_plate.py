@@ -10,11 +10,11 @@ from tirante.core.checks.result import CheckResult
 from tirante.core.document.fields import Length
 from tirante.core.document.parts.bracket import SpreadPlate, TabPair
 from tirante.core.document.settings import Settings
+from tirante.core.drawing.flat import draw_contour
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Sheet
 from tirante.core.errors import NotApplicable
 from tirante.core.flat.contour import Contour
-from tirante.core.parts.bracket.families.tab_view import draw_contour
 from tirante.core.parts.bracket.families.wall_checks import BEYOND, STOCK, feet_on, fits_on, spread_size, wall_checks
 from tirante.core.parts.joint import JointMade
 from tirante.core.parts.part import PlatePiece

@@ -24,6 +24,7 @@ from tirante.core.document.forms.table import Field, FieldGroup, number
 from tirante.core.document.joints import PointOfBody
 from tirante.core.document.parts.strike_pad import StrikePad
 from tirante.core.document.settings import Settings
+from tirante.core.drawing.flat import draw_contour
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError
@@ -32,7 +33,6 @@ from tirante.core.loads.on_body import BodyCase
 from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import BodySeen, seen_of
-from tirante.core.parts.bracket.families.tab_view import draw_contour
 from tirante.core.parts.feet import Foot
 from tirante.core.parts.kind import Aim, Choice, Kind, Sized, ViewAsked
 from tirante.core.parts.link.prudent import prudent_for

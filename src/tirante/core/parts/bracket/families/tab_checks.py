@@ -83,6 +83,19 @@ def slant_told(tab: TabPair, held: HeldEnd) -> str:
     return f"pulled between {low:.0f}° and {high:.0f}° from the tab’s axis{guess}".replace("-", MINUS)
 
 
+def angles_of_most(low: float, high: float, along: float, across: float) -> list[float]:
+    """Where along |cos| + across |sin| is greatest between two angles: at either, or at one between [°].
+
+    Args:
+        low: the least angle.
+        high: the largest.
+        along: what a pull along the tab does.
+        across: what one across it does.
+    """
+    peak = degrees(atan2(across, along))
+    return [low, high, *(angle for turn in (-180.0, 0.0, 180.0) for angle in (turn - peak, turn + peak) if low < angle < high)]  # fmt: skip
+
+
 def weld_leg(tab: TabPair) -> float:
     """The fillet that is counted: no more than the thinner of plate and wall, or of plate and spread plate, which a larger one burns through [mm].
 
@@ -320,13 +333,10 @@ def _foot_checks(tab: TabPair, made: JointMade, settings: Settings, welded: Runs
     # N/A and M/Z of a pull, for each newton of it: their sum is greatest at one angle, where it may point that way
     along = tab_bending.tab_foot_stress(tab.plate.mm, tab.waist, height, PLATES, 1.0, 0.0, 0.0, outside, aside)
     across = tab_bending.tab_foot_stress(tab.plate.mm, tab.waist, height, PLATES, 1.0, 90.0, 0.0, outside)
-    peak = degrees(atan2(across, along))
-    tried = [
-        low,
-        high,
-        *(angle for turn in (-180.0, 0.0, 180.0) for angle in (turn - peak, turn + peak) if low < angle < high),
-    ]
-    worst = max(tried, key=lambda angle: along * abs(cos(radians(angle))) + across * abs(sin(radians(angle))))
+    worst = max(
+        angles_of_most(low, high, along, across),
+        key=lambda angle: along * abs(cos(radians(angle))) + across * abs(sin(radians(angle))),
+    )
 
     def foot(case: CaseSeen) -> Try | None:
         side = abs(case.across_n)

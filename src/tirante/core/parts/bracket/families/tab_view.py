@@ -5,33 +5,14 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from tirante.core.document.parts.bracket import SaddleBase, TabPair
-from tirante.core.drawing.model import Drawing, Style
+from tirante.core.drawing.flat import cross_holes, draw_contour
+from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
-from tirante.core.flat.contour import Contour, Curve, Straight
 from tirante.core.parts.bracket.families.tab_checks import weld_leg
 from tirante.core.parts.bracket.families.tab_outline import TabOutline
 from tirante.core.parts.joint import JointMade
 
 WIDTH, HEIGHT = 217.0, 160.0
-
-
-def draw_contour(sheet: Sheet, frame: Frame, contour: Contour, style: Style, ref: str | None = None) -> None:
-    """The contour and its holes, exact lines and arcs.
-
-    Args:
-        sheet: to draw on.
-        frame: where and to what scale.
-        contour: what.
-        style: of its lines.
-        ref: what it shows; the holes show their own.
-    """
-    for edge in contour.edges:
-        if isinstance(edge, Straight):
-            sheet.line(frame.at(edge.x1, edge.y1), frame.at(edge.x2, edge.y2), style, ref=ref)
-        elif isinstance(edge, Curve):
-            sheet.arc(frame.at(edge.cx, edge.cy), edge.r * frame.scale, edge.start_deg, edge.end_deg, style, ref)
-    for hole in contour.holes:
-        sheet.circle(frame.at(hole.x, hole.y), hole.diameter / 2 * frame.scale, style, ref="dim:hole" if ref else None)
 
 
 def tab_sheet(
@@ -255,7 +236,5 @@ def tab_flat(tab: TabPair, outline: TabOutline, *, name: str = "tab-flat") -> Dr
                 4.0,
                 ref="dim:hole",
             )
-        reach = hole.diameter / 2 + 3
-        sheet.line(frame.at(hole.x - reach, hole.y), frame.at(hole.x + reach, hole.y), "mark")
-        sheet.line(frame.at(hole.x, hole.y - reach), frame.at(hole.x, hole.y + reach), "mark")
+    cross_holes(sheet, frame, outline.contour)
     return sheet.done()

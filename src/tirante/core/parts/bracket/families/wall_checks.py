@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from math import asin, atan2, cos, degrees, pi, radians, sin
+from math import asin, cos, degrees, pi, radians, sin
 from typing import Any
+
+import numpy as np
 
 from tirante.core.brackets.mount_wall import (
     Feet,
@@ -19,7 +21,7 @@ from tirante.core.document.mounts import BoxMember, RoundMember
 from tirante.core.document.parts.bracket import SaddleBase, TabPair
 from tirante.core.document.settings import Settings
 from tirante.core.loads.case_seen import CaseSeen
-from tirante.core.parts.bracket.families.tab_checks import furthest_aside, slants, tallest
+from tirante.core.parts.bracket.families.tab_checks import angles_of_most, furthest_aside, slants, tallest
 from tirante.core.parts.joint import JointMade
 from tirante.core.parts.stands import Stand
 
@@ -104,11 +106,9 @@ def wall_checks(tab: TabPair, made: JointMade, stand: Stand | None, settings: Se
         return force * along, force * (over * height + along * aside), side * height
 
     def worst(share: Any) -> float:
-        """The angle of the pull at which most is used: of a sum of its parts along and across there is one between the ends."""
-        a, b = share(0.0), share(90.0)
-        peak = degrees(atan2(b, a))
-        tried = [low, high, *(angle for turn in (-180.0, 0.0, 180.0) for angle in (turn - peak, turn + peak) if low < angle < high)]  # fmt: skip
-        return float(max(tried, key=share))
+        """The angle of the pull at which most is used; where two may give first, every degree is tried too."""
+        steps = np.linspace(low, high, max(2, round(high - low) + 1)) if spread else ()
+        return float(max([*angles_of_most(low, high, share(0.0), share(90.0)), *steps], key=share))
 
     told = f"{wall.width / wall.thickness:.0f} times as wide as thick: more than the formula is given for" if wall.slender else ""  # fmt: skip
 
@@ -155,8 +155,7 @@ def fits_on(tab: TabPair, made: JointMade, stand: Stand) -> str:
     wall = wall_of(tab, stand)
     if tab.spread is None or isinstance(wall, str):
         return ""
-    along, across = spread_size(tab, made, stand)
-    del along
+    _, across = spread_size(tab, made, stand)
     if wall.kind == "box" and across > wall.width - 2 * wall.thickness:
         return f"Its spread plate is {across:.0f} mm wide, and the flat of {stand.mount.name} {wall.width - 2 * wall.thickness:.0f} mm. Make it reach less far beyond the feet, or the foot narrower."
     if wall.kind == "round" and across > pi / 2 * wall.width:
