@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from tirante.core.brackets.tools import RING_TURN, TORCH_LENGTH
 from tirante.core.document.joints import HeldJoint
+from tirante.core.document.parts.bracket import TabPair
 from tirante.core.errors import InputError
 from tirante.core.geometry.convex import Cylinder, Prism, Solid, Wall
 from tirante.core.job.at_joints import AXIS_OF_ARM
@@ -150,9 +151,11 @@ def _also(job: Worked, part: Part) -> list[str]:
     told = []
     if any(stand is not None and stand.mount.shape.kind == "flat" for stand in part.own.stands):
         told.append(f"the edges of a flat: {FLAT:g} mm of it to either side of the foot are looked at")
+    if isinstance(part.saved, TabPair) and part.saved.holes is not None:
+        told.append(f"its other holes: the joint is looked at where it is, in hole {part.saved.in_hole}")
     if part.saved.kind == "folded_u":
         told.append("its bends and its welds: its base is taken as flat, and no torch is tried")
-    if getattr(part.saved, "spread", None) is not None:
+    if isinstance(part.saved, TabPair) and part.saved.spread is not None:
         told.append("where the spread plate ends: its mount is taken as stout as with it all along")
     if any(not necks_at(job, joint) for joint in job.held_by(part.saved.id)):
         told.append(

@@ -79,6 +79,12 @@ export function Drawn({ part }: OwnField) {
           The usual shape again
         </Button>
       )}
+      {problems.get('drawn') && (
+        <Typography variant="caption" component="p" role="alert" sx={{ color: 'error.main', m: 0 }}>
+          {problems.get('drawn')}
+        </Typography>
+      )}
+      {read.error && <Problem error={read.error} />}
       {unitLacks && last?.text !== undefined && (
         <Segmented
           label="Its lengths are"
@@ -90,12 +96,6 @@ export function Drawn({ part }: OwnField) {
           ]}
         />
       )}
-      {problems.get('drawn') && (
-        <Typography variant="caption" component="p" role="alert" sx={{ color: 'error.main', m: 0 }}>
-          {problems.get('drawn')}
-        </Typography>
-      )}
-      {read.error && <Problem error={read.error} />}
     </Box>
   )
 }
