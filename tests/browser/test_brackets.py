@@ -42,7 +42,7 @@ def test_a_mount_is_entered_and_the_joint_beside_it_gets_its_bracket_by_one_pres
     told = page.get_by_role("status", name="What is proposed")
     expect(told).to_contain_text("Rear upper link, end A: on mount")
     # what has none is named with the reason, not passed over
-    expect(told).to_contain_text("the rack holds it")
+    expect(told).to_contain_text("held by the rack")
     told.get_by_role("link", name="Rear upper link, end A").click()
     expect(page.get_by_role("heading", name="Rear upper link, end A, tabs")).to_be_visible()
     page.get_by_role("button", name="set out").click()

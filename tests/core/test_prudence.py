@@ -13,7 +13,7 @@ from tests.core.test_loads import demo
 from tests.core.test_wiring import loaded
 from tests.jobs import built, links, part_of, shown, with_part, work
 from tirante.calc import calculate
-from tirante.core.brackets.bolt import bolt_class, order_length, pin_shear, plain_pin_shear, tightening
+from tirante.core.brackets.bolt import bolt_class, order_length, pin_shear, plain_pin_shear, tightening, tightening_told
 from tirante.core.checks.result import CheckResult
 from tirante.core.document.catalogue import Grade, Tube
 from tirante.core.document.design import Design
@@ -173,6 +173,16 @@ def test_a_bolt_s_length_to_order_reaches_through_nut_and_washers_and_its_torque
     assert clamp == pytest.approx(0.75 * 0.9 * 640 * t.stress_area)
     assert torque == pytest.approx(0.2 * 0.012 * clamp)
     assert torque == pytest.approx(87.0, abs=8.0)  # what torque tables give an M12 8.8
+
+
+def test_a_bolt_known_by_its_diameter_alone_is_told_its_torque() -> None:
+    """Shigley's preload of a fastener that comes apart again: 0.75 A_t S_p, T = 0.2 F d (from memory); A_t of M10 58.0 mm² (ISO 898-1)."""
+    clamp = 0.75 * 0.9 * 640.0 * 58.0  # proof load about 0.9 of yield
+    told = tightening_told(10.0, "8.8")
+    assert f"{clamp / 1000:.0f} kN" in told
+    assert f"{0.2 * 10.0 * clamp / 1000:.0f} N·m" in told
+    assert "M10×1.5" in told
+    assert tightening_told(9.525, "8.8") == "no torque told: its thread is not known"
 
 
 def test_pins_and_lugs_bear_a_pull_and_half_a_strike_at_once() -> None:

@@ -20,7 +20,6 @@ from tirante.core.document.parts.arm import Arm
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.link import Link
 from tirante.core.errors import InputError
-from tirante.core.job.at_joints import AXIS_OF_ARM
 from tirante.core.job.bracket_map import as_tabs
 from tirante.core.job.propose import propose
 from tirante.core.job.room.around import mount_solid, moving_things
@@ -277,7 +276,7 @@ def test_the_gap_that_a_proposal_goes_by_is_the_least_that_clears(mounted: Desig
     job = work(design)
     own, seen, joint = own_at(job, bracket(design, name).id)
     runs = runs_of(seen, own, moving_things(job, seen, own.at), necks_at(job, joint))
-    hinge = own.stand.at.bolt_told == AXIS_OF_ARM
+    hinge = own.stand.at.hinged
     pieces = swinging(own, runs, seen.lanes, hinge=hinge)
 
     def enough(half: float) -> bool:

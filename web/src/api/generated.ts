@@ -5592,6 +5592,11 @@ export interface components {
              */
             plate_mm: number;
             /**
+             * Shorter Mm
+             * @default 2
+             */
+            shorter_mm: number;
+            /**
              * Wall Mm
              * @default 5
              */
@@ -7933,6 +7938,11 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * @description what is clamped where it turns: its bearings and what stands between them; null: not known
+             * @default null
+             */
+            pivot_eye: components["schemas"]["DamperEye"] | null;
             /**
              * Plate Mm
              * @default 6
@@ -10449,6 +10459,12 @@ export interface components {
              * @description id of the bracket; null: nothing in this job
              */
             by: string | null;
+            /**
+             * Elsewhere
+             * @description what holds it that is no bracket: a part’s own plates, or what is bought with it; empty: a bracket does, or nothing yet
+             * @default
+             */
+            elsewhere: string;
             /**
              * Family
              * @description which kind of bracket is made for it

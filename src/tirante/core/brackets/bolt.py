@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from math import ceil, pi
 
 from tirante.core.errors import InputError
-from tirante.core.members.thread import Thread
+from tirante.core.members.thread import COARSE, Thread, parse_thread
 from tirante.core.units import KSI
 
 
@@ -128,6 +128,23 @@ def tightening(diameter: float, material: BoltClass, thread: Thread) -> tuple[fl
     """
     clamp = CLAMP * PROOF_OF_YIELD * material.yield_strength * thread.stress_area
     return clamp, TORQUE * diameter * clamp / 1000
+
+
+def tightening_told(diameter: float, grade: str) -> str:
+    """Torque and clamp of a bolt that is known by its diameter and class, in words; of no usual thread: that none is told.
+
+    Args:
+        diameter: of the bolt [mm].
+        grade: its class.
+
+    Source:
+        ISO 261, coarse threads: a bolt ⌀10 is taken as M10×1.5.
+    """
+    pitch = COARSE.get(round(diameter)) if abs(diameter - round(diameter)) < 1e-6 else None
+    if pitch is None:
+        return "no torque told: its thread is not known"
+    clamp, torque = tightening(diameter, bolt_class(grade, diameter), parse_thread(f"M{diameter:g}x{pitch:g}"))
+    return f"{torque:.0f} N·m clamps with {clamp / 1000:.0f} kN, thread M{diameter:g}×{pitch:g}"
 
 
 def order_length(grip: float, diameter: float, pitch: float, metric: bool) -> float:

@@ -23,7 +23,6 @@ if TYPE_CHECKING:
     from tirante.core.loads.travel import Swept
 
 Array = NDArray[np.float64]
-AXIS_OF_ARM = "the line through the arm’s pivots"
 SQUARE_TO_SIDE = "square to the arm’s side, which its rod end stands in line with"
 
 
@@ -106,20 +105,26 @@ def _with_bolt(job: Worked, joint: HeldJoint, found: At) -> At:
             return replace(found, bolt=signed(np.array(own.bolt_axis, float)), bolt_told="as its end has it, at Layout")
         swung = _link_swing(job, found.end_id, between.link, getattr(held, "end", "a"))
         return found if swung is None else _swinging(found, swung)
-    hinge = kind_of(saved).hinge(saved, job) if saved is not None else None
-    if hinge is None:
+    if saved is None:
         return found
-    a, b = (np.array(end.points[point], float) for point in hinge)
-    assert saved is not None
     kind = kind_of(saved)
-    where = next((at for at in kind.ends(saved) if kind.held_at(saved, at) == held), "")
+    where = next((at for at in kind.ends(saved) if kind.held_at(saved, at) == held), None)
+    line = kind.turns_about(saved, where, job) if where is not None else None
+    spot = kind.spot(saved, where, job) if where is not None and line is None else None
+    if where is not None and spot is not None:
+        to = kind.looks_along(saved, where, job)
+        swung = _body_swing(job, spot, to, saved.stands_for) if to and saved.stands_for else None
+        return found if swung is None else _swinging(found, swung)
+    if where is None or line is None:
+        return found
+    along = np.array(line.along, float)
     toward = kind.shank_toward(saved, where, job)
     if toward is None or toward not in end.points:
-        return replace(found, bolt=signed(b - a), bolt_told=AXIS_OF_ARM)
+        return replace(found, bolt=signed(along), bolt_told=line.told, hinged=line.hinged)
     # its ball stands in line with the arm's tube: along the hinge it would lie tilted at all times
     side = np.array(end.points[toward], float) - found.at
     side = side / np.linalg.norm(side)
-    return replace(found, bolt=signed(b - a - float((b - a) @ side) * side), bolt_told=SQUARE_TO_SIDE)
+    return replace(found, bolt=signed(along - float(along @ side) * side), bolt_told=SQUARE_TO_SIDE)
 
 
 def _swinging(found: At, swung: Array) -> At:
@@ -158,6 +163,19 @@ def _unit_swing(job: Worked, end_id: str, held: PointOfBody) -> Array | None:
     except KeyError:
         return None
     return _seen_from(swept, side.assembled.body_on(held.body, "left"), b - a)
+
+
+def _body_swing(job: Worked, spot: Spot, to: str, body: str) -> Array | None:
+    """Where a body points from one of its places to another, as the body that holds the first sees it (3, positions)."""
+    swept = job.swept(spot.end_id)
+    if swept is None:
+        return None
+    side = swept.solved.left
+    a, b = (
+        side.solved.system.where(side.solved.poses, side.assembled.place(PlaceIn(body=body, point=point), "left"), side.solved.drives)
+        for point in (spot.point, to)
+    )  # fmt: skip
+    return _seen_from(swept, side.assembled.body_on(spot.body, "left"), b - a)
 
 
 def _seen_from(swept: Swept, body: str, run: Array) -> Array | None:

@@ -58,7 +58,7 @@ def map_of(job: Worked, end_id: str, places: Sequence[PlaceOut], numbers: Number
     end = job.design.end(end_id)
     assert end
     drawing = views_sheet(f"{end.name}, brackets", now, now, None, numbers, named=named, middle=False, size=3.4)
-    free = {f"point:{i + 1}" for i, one in enumerate(places) if one.by is None}
+    free = {f"point:{i + 1}" for i, one in enumerate(places) if not one.settled}
     items = tuple(_marked(item, free=item.ref in free) for item in drawing.items)
     return drawing.model_copy(update={"items": items})
 

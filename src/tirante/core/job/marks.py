@@ -50,7 +50,7 @@ def _brackets(parts: list[PartOut], places: list[PlaceOut]) -> Mark:
     made = [part for part in parts if part.station == "brackets"]
     if not made:
         return "untouched"
-    lacking = any(place.by is None for place in places) or any(part.status == "incomplete" for part in made)
+    lacking = any(not place.settled for place in places) or any(part.status == "incomplete" for part in made)
     return "in hand" if lacking else "good"
 
 

@@ -13,6 +13,8 @@ from tirante.core.parts.feet import where_told
 from tirante.core.parts.registry import kind_of
 from tirante.core.parts.stands import Stand, bolt_told
 
+HELD_ELSEWHERE = {"rack": "the rack, which is bought with its own ends"}
+BEARINGS = "No bracket is made for a bar’s bearings yet: each is held by two bolts on a flat. Draw its plate, or bolt it to the frame."
 _NO_ID = "00000000-0000-4000-8000-000000000000"  # of a joint that is only asked about
 
 
@@ -30,12 +32,17 @@ def places_of(job: Worked) -> list[PlaceOut]:
     ) -> None:  # fmt: skip
         joint = known.get(held) or HeldJoint(id=_NO_ID, held=held)
         there = family != "tab_pair" or job.held_end(joint) is not None
-        stands = job.foot_of(joint)
+        own_plates = job.holds_itself(joint)
+        stands = job.foot_of(joint) if own_plates is None else None
         more: dict[str, Any] = {"on": stands[0].id, "where": where_told(stands[1])} if stands else {}
         at = job.at_of(joint)
         if at is not None:
             x, y, z = (float(v) for v in at.at)
             more |= {"at": (x, y, z), "bolt": bolt_told(at)}
+        if joint.by is None:
+            more["elsewhere"] = (
+                f"{own_plates.name}’s own plates" if own_plates else HELD_ELSEWHERE.get(at.body if at else "", "")
+            )
         member = job.stand_of(joint)
         if isinstance(member, Stand):
             more |= {"mount": member.mount.id, "where": member.where}
@@ -55,6 +62,8 @@ def places_of(job: Worked) -> list[PlaceOut]:
                 kind.end_lacks(saved, at),
                 True,
             )
+        for name, held in kind.borne(saved):
+            add(held, saved.name, name, saved.id, saved.side, BEARINGS, False)
     for end in job.design.ends:
         for name, held in places_of_damper(end.id, end.end):
             strap = name in STRAP_ENDS

@@ -45,7 +45,6 @@ REACH_MOST = (
     250.0  # mm: what stands further off its member’s middle asks for another member; common practice, no source
 )
 _NO_ID = "00000000-0000-4000-8000-000000000000"  # until the client's is taken
-HELD_ELSEWHERE = {"rack": "the rack holds it: it is bought with its own ends"}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -83,6 +82,9 @@ def propose(job: Worked, shelf: Catalogue, ids: Sequence[str], only: Sequence[st
     found: list[Proposal] = []
     for place in places_of(job):
         if place.by is not None or (only and place.id not in only):
+            continue
+        if place.elsewhere:
+            found.append(Proposal(place=place, part=None, told=f"held by {place.elsewhere}"))
             continue
         made, told = _for_place(job, place, shelf)
         if made is None:
@@ -150,8 +152,6 @@ def _for_place(job: Worked, place: PlaceOut, shelf: Catalogue) -> tuple[tuple[Sa
         pad = StrikePad(id=_NO_ID, name=f"{place.of[:70]}, pad", end_id=place.id)
         return (pad, joint), "a pad on two webs"
     at = job.at_of(joint)
-    if at is not None and at.body in HELD_ELSEWHERE:
-        return None, HELD_ELSEWHERE[at.body]
     if place.missing:
         return None, place.missing
     held = job.held_end(joint)

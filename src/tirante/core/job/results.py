@@ -213,6 +213,15 @@ class PlaceOut(Out):
     bolt: str = Field(default="", description="its bolt’s direction and where that is known from, in words")
     mount: str | None = Field(default=None, description="id of the member of the car that its bracket stands on")
     family: Family = Field(default="tab_pair", description="which kind of bracket is made for it")
+    elsewhere: str = Field(
+        default="",
+        description="what holds it that is no bracket: a part’s own plates, or what is bought with it; empty: a bracket does, or nothing yet",
+    )
+
+    @property
+    def settled(self) -> bool:
+        """Whether something holds it."""
+        return self.by is not None or bool(self.elsewhere)
 
 
 class HoldOut(Out):

@@ -373,6 +373,31 @@ class Worked:
                 found[spot] = bracket
         return found
 
+    @cached_property
+    def _own_plates(self) -> Mapping[Spot, SavedPart]:
+        """The part whose own plates hold what stands at a place of an end."""
+        found: dict[Spot, SavedPart] = {}
+        for saved in self.design.parts:
+            if saved.of_end is None:
+                continue
+            if saved.plate_of:
+                found[Spot(saved.of_end, *saved.plate_of)] = saved
+            if saved.stands_for:
+                found |= {Spot(saved.of_end, saved.stands_for, point): saved for point in kind_of(saved).holds(saved)}
+        return found
+
+    def holds_itself(self, joint: HeldJoint) -> SavedPart | None:
+        """The part that holds what stands at a joint by its own plates: a rocker's eye, an arm's own tabs; None where none does.
+
+        Args:
+            joint: of the job, or one that is asked about.
+        """
+        held = joint.held
+        if isinstance(held, PointOfBody):
+            return self._own_plates.get(Spot(held.end_id, held.body, held.point))
+        spot = self.spot_of(joint)
+        return self._own_plates.get(spot) if spot else None
+
     def spot_of(self, joint: HeldJoint) -> Spot | None:
         """The place of an end at which a joint is; None where that is on the chassis, or of no end.
 

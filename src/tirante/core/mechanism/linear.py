@@ -10,7 +10,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from math import inf
 from typing import Any
 
 import numpy as np
@@ -19,49 +18,29 @@ from numpy.typing import NDArray
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
 LARGE_ENOUGH = 0.05  # a pivot's least share of the largest entry of its row, when the order is found
+NONE = np.iinfo(np.intp).max  # more than any fill
 SMALL_PIVOT = 1e-6  # of its row's largest entry, at work: below it the system is solved again
 
 
 @dataclass(frozen=True)
 class Plan:
-    """How systems of one pattern are eliminated."""
+    """How systems of one pattern are eliminated: entries stand in slots, the right side's behind all others, by row."""
 
     size: int
-    entries: tuple[tuple[int, int], ...]  # (row, column) stored, fill included
-    given: tuple[tuple[int, int, int], ...]  # (slot, row, column) that the matrix itself has
-    steps: tuple[tuple[int, int, int, tuple[int, ...], tuple[tuple[int, int, tuple[tuple[int, int], ...]], ...]], ...]
-    # of each pivot: its slot, row, column, slots of the rest of its row, and per row below: (slot, row, ((target, source) …))
-    back: tuple[tuple[int, int, int, tuple[tuple[int, int], ...]], ...]  # pivot slot, row, column, ((slot, column) …)
+    stored: int  # entries of the matrix, fill included
+    taken: tuple[Index, Index, Index]  # slots, rows and columns of what the matrix itself has
+    stages: list[tuple[int, Index, Index, Index]]
+    # of each pivot: its slot, slots of the rest of its row and of its right side, slots below it, where what is taken off goes (rows below, rest)
+    order: list[
+        tuple[int, int, Index, Index]
+    ]  # of each pivot: row, column, columns of the rest of its row and their slots
     sign: float  # of the order's permutation, so that the pivots' signs give the determinant's
-
-    @cached_property
-    def taken(self) -> tuple[Index, Index, Index]:
-        """Slots, rows and columns of what the matrix itself has."""
-        slots, rows, columns = np.array(self.given, dtype=np.intp).reshape(-1, 3).T
-        return slots, rows, columns
-
-    @cached_property
-    def stages(self) -> list[tuple[int, Index, Index, Index]]:
-        """The steps, each at once: slot of the pivot, slots of the rest of its row, slots below it, and where what is taken off goes
-        (rows below, rest). The right side is one column more, its slots behind all others, by row."""
-        found, right = [], len(self.entries)
-        for slot, row, _, rest, below in self.steps:
-            into = [[*(target for target, _ in updates), right + i] for _, i, updates in below]
-            found.append(
-                (
-                    slot,
-                    _index([*rest, right + row]),
-                    _index([t for t, _, _ in below]),
-                    _index(into).reshape(len(below), len(rest) + 1),
-                )
-            )
-        return found
 
     @cached_property
     def pivots(self) -> tuple[Index, Index, Index]:
         """Slots of the pivots; of those with a rest of their row which they are; and slots of that rest, padded with its first."""
-        slots = _index([slot for slot, _, _, _, _ in self.steps])
-        rests = [(i, rest) for i, (_, _, _, rest, _) in enumerate(self.steps) if rest]
+        slots = _index([slot for slot, _, _, _ in self.stages])
+        rests = [(i, rest.tolist()) for i, (_, _, _, rest) in enumerate(self.order) if len(rest)]
         most = max((len(rest) for _, rest in rests), default=1)
         padded = [[*rest, *[rest[0]] * (most - len(rest))] for _, rest in rests]
         return slots, _index([i for i, _ in rests]), _index(padded).reshape(len(rests), most)
@@ -70,10 +49,9 @@ class Plan:
     def returns(self) -> list[tuple[int, int, int, Index, Index]]:
         """The way back: which pivot, slot of its row's right side, its column, slots of the rest of its row and the unknowns that they
         stand for."""
-        order, right = {step[0]: i for i, step in enumerate(self.steps)}, len(self.entries)
         return [
-            (order[slot], right + row, column, _index([source for source, _ in others]), _index([j for _, j in others]))
-            for slot, row, column, others in self.back
+            (i, self.stored + row, column, slots, rest)
+            for i, (row, column, rest, slots) in reversed(list(enumerate(self.order)))
         ]
 
 
@@ -89,83 +67,68 @@ def plan_elimination(matrix: Array, pattern: NDArray[np.bool_]) -> Plan:
     """
     n = matrix.shape[0]
     scaled = matrix / np.maximum(np.abs(matrix).max(axis=1, keepdims=True), 1e-300)
-    slots: dict[tuple[int, int], int] = {}
-    given = []
-    live: dict[int, dict[int, float]] = {
-        i: {} for i in range(n)
-    }  # by row left: column left and value, 0 where it may be another
-    counts = dict.fromkeys(range(n), 0)  # by column left: in how many rows left it stands
-    for i, j in np.argwhere(pattern).tolist():
-        given.append((len(slots), i, j))
-        slots[i, j] = len(slots)
-        live[i][j] = float(scaled[i, j])
-        counts[j] += 1
-    steps, order = [], []
+    given_rows, given_columns = np.nonzero(pattern)
+    slots = np.full((n, n), -1, dtype=np.intp)
+    slots[given_rows, given_columns] = np.arange(len(given_rows))
+    stored = len(given_rows)
+    left = _Left(scaled, pattern)
+    found, order = [], []
     for _ in range(n):
-        pivot_row, pivot_column = _choose(live, counts)
-        pivots = live.pop(pivot_row)
-        pivot = pivots.pop(pivot_column)
-        rest = sorted(pivots)
-        del counts[pivot_column]
-        for j in rest:
-            counts[j] -= 1
-        below = []
-        for i, row in live.items():
-            if pivot_column not in row:
-                continue
-            factor = row.pop(pivot_column) / pivot
-            updates = []
-            for j in rest:
-                if (i, j) not in slots:
-                    slots[i, j] = len(slots)
-                if j not in row:
-                    row[j] = 0.0
-                    counts[j] += 1
-                row[j] -= factor * pivots[j]
-                updates.append((slots[i, j], slots[pivot_row, j]))
-            below.append((slots[i, pivot_column], i, tuple(updates)))
-        steps.append(
-            (
-                slots[pivot_row, pivot_column],
-                pivot_row,
-                pivot_column,
-                tuple(slots[pivot_row, j] for j in rest),
-                tuple(below),
-            )
-        )
-        order.append((pivot_row, pivot_column, rest))
-    back = tuple(
-        (slots[row, column], row, column, tuple((slots[row, j], j) for j in rest))
-        for row, column, rest in reversed(order)
-    )
+        row, column = left.choose()
+        rest, rows = left.eliminate(row, column)
+        block = slots[rows[:, None], rest]
+        fill = block < 0
+        more = int(fill.sum())
+        if more:
+            block[fill] = stored + np.arange(more)
+            slots[rows[:, None], rest] = block
+            stored += more
+        found.append((int(slots[row, column]), slots[row, rest], slots[rows, column], rows, block))
+        order.append((row, column, rest, slots[row, rest]))
+    stages = [
+        (slot, np.append(of_row, stored + row), below, np.column_stack([block, stored + rows]))
+        for (slot, of_row, below, rows, block), (row, _, _, _) in zip(found, order, strict=True)
+    ]
     to = np.zeros((n, n))
-    to[[row for row, _, _ in order], [column for _, column, _ in order]] = 1.0
+    to[[row for row, _, _, _ in order], [column for _, column, _, _ in order]] = 1.0
     return Plan(
-        size=n, entries=tuple(slots), given=tuple(given), steps=tuple(steps), back=back, sign=float(np.linalg.det(to)),
+        size=n, stored=stored, taken=(np.arange(len(given_rows)), given_rows, given_columns), stages=stages, order=order,
+        sign=float(np.linalg.det(to)),
     )  # fmt: skip
 
 
-def _choose(live: dict[int, dict[int, float]], counts: dict[int, int]) -> tuple[int, int]:
-    """Of the entries that are large enough the one that fills least, of those the largest, of those the first."""
-    best: tuple[int, int] | None = None
-    least, largest = inf, 0.0
-    for i, row in live.items():
-        others = len(row) - 1
-        enough: float | None = None  # looked for only where the row has an entry that may be the best
-        for j, value in row.items():
-            fills = others * (counts[j] - 1)
-            if fills > least:
-                continue
-            if enough is None:
-                enough = max(LARGE_ENOUGH * max(map(abs, row.values())), 1e-10)
-            size = abs(value)
-            if size < enough:
-                continue
-            if fills < least or size > largest or (size == largest and best is not None and (i, j) < best):
-                best, least, largest = (i, j), fills, size
-    if best is None:
-        raise np.linalg.LinAlgError("no pivot left")
-    return best
+class _Left:
+    """What is left of a system while its order is looked for: values, and where an entry may be."""
+
+    def __init__(self, values: Array, pattern: NDArray[np.bool_]) -> None:
+        self.values = np.where(pattern, values, 0.0)
+        self.there = pattern.copy()
+
+    def choose(self) -> tuple[int, int]:
+        """Of the entries that are large enough the one that fills least, of those the largest, of those the first.
+
+        Raises:
+            numpy.linalg.LinAlgError: none is left.
+        """
+        size = np.abs(self.values)
+        enough = np.maximum(LARGE_ENOUGH * size.max(axis=1), 1e-10)
+        across, down = self.there.sum(axis=1) - 1, self.there.sum(axis=0) - 1
+        fills = np.where(self.there & (size >= enough[:, None]), across[:, None] * down, NONE)
+        least = fills.min()
+        if least == NONE:
+            raise np.linalg.LinAlgError("no pivot left")
+        return divmod(int(np.argmax(np.where(fills == least, size, -1.0))), len(size))
+
+    def eliminate(self, row: int, column: int) -> tuple[Index, Index]:
+        """Take a pivot's row and column out: columns of the rest of its row, and the rows that it was taken off."""
+        self.there[row, column] = False
+        rest, rows = np.flatnonzero(self.there[row]), np.flatnonzero(self.there[:, column])
+        block = rows[:, None], rest
+        self.values[block] -= (self.values[rows, column] / self.values[row, column])[:, None] * self.values[row, rest]
+        self.there[block] = True
+        self.there[row] = self.there[:, column] = False
+        self.values[row] = self.values[:, column] = 0.0
+        return rest, rows
 
 
 def solve_many(matrix: Array, rhs: Array, plan: Plan) -> tuple[Array, NDArray[np.bool_], Array]:
@@ -180,10 +143,10 @@ def solve_many(matrix: Array, rhs: Array, plan: Plan) -> tuple[Array, NDArray[np
         x; which lanes are singular (their x is 0); the sign of each determinant (0 when singular).
     """
     lanes = rhs.shape[1]
-    store = np.zeros((len(plan.entries) + plan.size, lanes))
+    store = np.zeros((plan.stored + plan.size, lanes))
     slots, rows, columns = plan.taken
     store[slots] = matrix[rows, columns]
-    store[len(plan.entries) :] = rhs
+    store[plan.stored :] = rhs
     with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
         for slot, rest, below, into in plan.stages:
             if len(below):

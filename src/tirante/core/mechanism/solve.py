@@ -23,6 +23,10 @@ TOLERANCE = 1e-9  # mm (and rad for directions)
 MAX_ITERATIONS = 40
 CHUNK = 4096
 RETRY_ITERATIONS = 15  # a small step from a solved position converges in five, or not at all
+SETTLING, STALLED = (
+    3,
+    0.5,
+)  # after so many iterations of such a step one that leaves more than this of the residual goes astray
 FIRST_STEP, LEAST_STEP = 1 / 4, 1 / 256  # of the way from the reference to a position that was not reached at once
 TAME = 0.25  # of the step before, that a step of a redundant mechanism may have while no leap is suspected
 CONVERGED, NOT_ASSEMBLED, SINGULAR, OTHER_WAY = 0, 1, 2, 3
@@ -48,19 +52,25 @@ class Positions:
         )  # fmt: skip
 
 
-def rates(solved: Positions, driver: str) -> Array:
-    """Change of every coordinate (unknowns, lanes) for a unit of a driver, the others held: J q' = −∂r/∂drive."""
+def rates(solved: Positions, driver: str, *, once: bool = False) -> Array:
+    """Change of every coordinate (unknowns, lanes) for a unit of a driver, the others held: J q' = −∂r/∂drive.
+
+    Args:
+        solved: the positions.
+        driver: its name.
+        once: of a position that is asked for this once: no order of elimination is planned for it; what is singular stands still.
+    """
     system = solved.system
     jacobian = np.empty((system.mechanism.equations, system.mechanism.unknowns, solved.poses.lanes))
     system.evaluate(solved.poses, solved.drives, jacobian)
     slope = system.drive_slope(solved.poses, solved.drives, driver)
     if jacobian.shape[0] > jacobian.shape[1]:
-        return _redundant_rates(solved, driver, jacobian, slope)
-    plan, _ = _plan(system)
+        return _redundant_rates(solved, driver, jacobian, slope, once)
+    plan = None if once else _plan(system)[0]
     return solve_many(jacobian, -slope, plan)[0] if plan else lapack(jacobian, -slope)[0]
 
 
-def _redundant_rates(solved: Positions, driver: str, jacobian: Array, slope: Array) -> Array:
+def _redundant_rates(solved: Positions, driver: str, jacobian: Array, slope: Array, once: bool) -> Array:
     """Rates where redundant constraints share: equilibrium is kept, what binds turning with the bodies it acts on.
 
     d/dt (Jsᵀ K r + Jhᵀ λ) = 0 has, beside the terms of a step, those of J's own change along the motion; they are small as
@@ -69,7 +79,7 @@ def _redundant_rates(solved: Positions, driver: str, jacobian: Array, slope: Arr
     system = solved.system
     soft = system.stiffness > 0
     k = system.stiffness[soft] / system.stiffness.max(initial=1.0)
-    first = _optimum(system, jacobian, slope, slope).step
+    first = _optimum(system, jacobian, slope, slope, once=once).step
     r = system.evaluate(solved.poses, solved.drives)
     size = np.abs(first).max(axis=0)
     binds = np.flatnonzero((np.abs(r).max(axis=0) >= TOLERANCE) & np.isfinite(size) & (size > 0.0))
@@ -217,7 +227,11 @@ def _solve_chunk(
 def _newton(
     system: System, drives: Array, poses: Poses, iterations: int = MAX_ITERATIONS
 ) -> tuple[NDArray[np.int8], Array, Array | None]:
-    """Iterate in place; lanes that are done, or that cannot go on, are left out of later iterations."""
+    """Iterate in place; lanes that are done, or that cannot go on, are left out of later iterations.
+
+    Of small steps (fewer iterations than from the reference) those that do not close in are left out early: even at a toggle an
+    iteration leaves a quarter of the residual, and a half step is tried next.
+    """
     if system.mechanism.equations > system.mechanism.unknowns:
         return _least_energy(system, drives, poses, iterations)
     total = poses.lanes
@@ -230,7 +244,8 @@ def _newton(
     sign = np.full(total, branch)
     leapt = np.zeros(total, dtype=bool)
     last = np.full(total, np.inf)
-    for _ in range(iterations):
+    small = iterations < MAX_ITERATIONS
+    for i in range(iterations):
         jacobian = np.empty((size, size, work.lanes))
         r = system.evaluate(work, values, jacobian)
         norm = np.abs(r).max(axis=0)
@@ -239,6 +254,8 @@ def _newton(
         status[active[done]] = CONVERGED
         # a lane whose residual has grown out of all proportion is not coming back
         lost = ~np.isfinite(norm) | ((norm > 1e5) & (norm > last))
+        if small and i >= SETTLING:
+            lost |= norm > STALLED * last
         keep = ~(done | lost)
         if work is not poses:
             poses.put(active, work)
@@ -316,24 +333,41 @@ def _optimality(system: System, jacobian: Array) -> tuple[Array, Array]:
     n, h, lanes = jacobian.shape[1], int((~soft).sum()), jacobian.shape[2]
     matrix = np.zeros((n + h, n + h, lanes))
     weighted = js * k[:, None, None]
-    for row, by in zip(weighted, js, strict=True):  # a row touches two bodies at most: most of its outer product is 0
-        live = np.flatnonzero(by.any(axis=1))
-        matrix[np.ix_(live, live)] += row[live, None] * by[None, live]
+    for rows, live, where in _touched(system):
+        block = np.zeros((len(live), len(live), lanes))
+        for row in rows:  # one after the other: alike for any number of lanes
+            block += weighted[row, live][:, None] * js[row, live][None]
+        matrix[where] += block
     matrix[:n, n:] = np.moveaxis(jh, 0, 1)
     matrix[n:, :n] = jh
     return matrix, weighted
 
 
-def _optimum(system: System, jacobian: Array, force: Array, gap: Array, more: Array | float = 0.0) -> Optimum:
+def _touched(system: System) -> list[tuple[list[int], NDArray[np.intp], tuple[NDArray[np.intp], ...]]]:
+    """Yielding rows that touch the same unknowns, those unknowns, and their block: a row touches two bodies at most."""
+    if "touched" not in system.plans:
+        groups: dict[tuple[int, ...], list[int]] = {}
+        for row, touched in enumerate(system.pattern[system.stiffness > 0]):
+            groups.setdefault(tuple(np.flatnonzero(touched).tolist()), []).append(row)
+        system.plans["touched"] = [
+            (rows, np.array(live, np.intp), np.ix_(np.array(live, np.intp), np.array(live, np.intp)))
+            for live, rows in groups.items()
+        ]
+    return system.plans["touched"]  # type: ignore[return-value]
+
+
+def _optimum(
+    system: System, jacobian: Array, force: Array, gap: Array, more: Array | float = 0.0, *, once: bool = False
+) -> Optimum:
     """The step that meets what does not yield exactly and takes the least energy in what does.
 
     minimise ½ Σ k (J δ + r)² over the yielding rows (r: `force`), subject to J δ + r = 0 on the others (r: `gap`) [mm]: its
-    optimality conditions, stiffness scaled to 1, solved as one system; `more` is taken off the balance.
+    optimality conditions, stiffness scaled to 1, solved as one system; `more` is taken off the balance. `once`: without a plan.
     """
     soft, n = system.stiffness > 0, jacobian.shape[1]
     matrix, weighted = _optimality(system, jacobian)
     rhs = np.concatenate([-(weighted * force[soft][:, None]).sum(axis=0) - more, -gap[~soft]])
-    plan = _optimality_plan(system)
+    plan = None if once else _optimality_plan(system)
     found, singular = solve_many(matrix, rhs, plan)[:2] if plan else lapack(matrix, rhs)
     return Optimum(step=found[:n], singular=singular, carried=found[n:])
 

@@ -24,7 +24,7 @@ _UNIFIED = re.compile(
 )
 _METRIC = re.compile(r"^M(?P<size>\d+(?:\.\d+)?)(?:\s*[x×]\s*(?P<pitch>\d+(?:\.\d+)?))?(?:\s*-?\s*LH)?$", re.IGNORECASE)
 # coarse pitches, ISO 261 (from memory)
-_COARSE = {
+COARSE = {
     3: 0.5,
     4: 0.7,
     5: 0.8,
@@ -172,7 +172,7 @@ def parse_thread(designation: str) -> Thread:
     try:
         if metric := _METRIC.match(text):
             major = float(metric["size"])
-            pitch = float(metric["pitch"]) if metric["pitch"] else _COARSE[int(major)]
+            pitch = float(metric["pitch"]) if metric["pitch"] else COARSE[int(major)]
             series: Literal["unified", "metric"] = "metric"
         elif unified := _UNIFIED.match(text):
             size = _fraction(unified["size"])

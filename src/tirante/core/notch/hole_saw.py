@@ -10,10 +10,9 @@ from dataclasses import dataclass
 from math import degrees, pi
 
 import numpy as np
-from numpy.typing import NDArray
 
 from tirante.core.errors import NotApplicable
-from tirante.core.notch.meeting import Fitted, Round, from_axis
+from tirante.core.notch.meeting import Fitted
 
 CLOSE = 1.6  # [mm] of gap that a fillet fills as it is; AWS D1.1, fit-up of fillet welds, from memory
 MOST = 5.0  # [mm] of gap up to which the leg is made larger by the gap; beyond it the joint is fitted anew; likewise
@@ -45,13 +44,12 @@ class SawCut:
 AROUND = np.arange(720) * 2 * pi / 720  # places round the tube that are looked at
 
 
-def saw_cut(found: Fitted, saw: float, wanted: NDArray[np.float64] | None = None) -> SawCut:
+def saw_cut(found: Fitted, saw: float) -> SawCut:
     """The notch that a saw leaves, set as close as it goes without being dressed.
 
     Args:
         found: the tube's end as it should be.
         saw: across [mm].
-        wanted: that end at the places round it (720) [mm]; None: worked out here.
 
     Raises:
         NotApplicable: the tube meets more than one surface, or is wider than the saw.
@@ -60,25 +58,13 @@ def saw_cut(found: Fitted, saw: float, wanted: NDArray[np.float64] | None = None
         raise NotApplicable(
             "One hole saw does not cut a notch over two surfaces. Cut it to its wrap template.", code="two_surfaces"
         )
-    one = found.rounds[0]
-    least = 2 * (found.offset_to(one) + found.branch.od / 2)
+    least = _narrowest(found)
     if saw < least - 1e-9:
         raise NotApplicable(
             f"A saw of ⌀{saw:g} mm is narrower than the tube stands across, {least:.1f} mm. Take a wider one.",
             code="narrow_saw", fields=("saw_mm",), value=saw, limits=(least, None),
         )  # fmt: skip
-    radius = found.branch.od / 2
-    phi = AROUND
-    wanted = found.at(phi, radius) if wanted is None else wanted
-    cut = Fitted(
-        found.branch, (Round(name="the saw", at=one.at, along=one.along, radius=saw / 2),)
-    ).at(phi, radius)  # fmt: skip
-    begins = cut + float((wanted - cut).max())
-    away = np.linalg.norm(from_axis(one, found.places(phi, radius, begins)), axis=0) - one.radius
-    worst = int(np.argmax(away))
-    return SawCut(
-        saw=saw, off_square=pi / 2 - found.angle_to(one), offset=found.offset_to(one), gap=max(0.0, float(away[worst])), gap_at=float(phi[worst])
-    )  # fmt: skip
+    return _cuts(found, [saw])[0]
 
 
 def nearest_saw(found: Fitted, saws: Sequence[float] = USUAL_SAWS) -> SawCut | None:
@@ -88,13 +74,30 @@ def nearest_saw(found: Fitted, saws: Sequence[float] = USUAL_SAWS) -> SawCut | N
         found: the tube's end as it should be.
         saws: across [mm].
     """
-    cuts, wanted = [], found.at(AROUND, found.branch.od / 2)
-    for saw in saws:
-        try:
-            cuts.append(saw_cut(found, saw, wanted))
-        except NotApplicable:
-            continue
-    return min(cuts, key=lambda one: (round(one.gap, 6), abs(one.saw - 2 * found.rounds[0].radius)), default=None)
+    wide = [saw for saw in saws if saw >= _narrowest(found) - 1e-9]
+    if len(found.rounds) > 1 or not wide:
+        return None
+    return min(_cuts(found, wide), key=lambda one: (round(one.gap, 6), abs(one.saw - 2 * found.rounds[0].radius)))
+
+
+def _narrowest(found: Fitted) -> float:
+    """Saw that the tube stands in at all [mm]."""
+    return 2 * (found.offset_to(found.rounds[0]) + found.branch.od / 2)
+
+
+def _cuts(found: Fitted, saws: Sequence[float]) -> list[SawCut]:
+    """The notches that saws leave, all at once: a saw's axis is the surface's own."""
+    one, radius = found.rounds[0], found.branch.od / 2
+    come = found.coming(one, AROUND, radius)
+    cut = (-come.half + come.root(np.array(saws, float)[:, None] / 2)) / come.a
+    begins = cut + (found.at(AROUND, radius) - cut).max(axis=1, keepdims=True)
+    away = come.away(begins) - one.radius
+    worst = np.argmax(away, axis=1)
+    off_square, offset = pi / 2 - found.angle_to(one), found.offset_to(one)
+    return [
+        SawCut(saw=saw, off_square=off_square, offset=offset, gap=max(0.0, float(row[at])), gap_at=float(AROUND[at]))
+        for saw, row, at in zip(saws, away, worst, strict=True)
+    ]
 
 
 def told(cut: SawCut) -> str:

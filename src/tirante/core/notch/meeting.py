@@ -64,6 +64,37 @@ class Branch:
     wall: float
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Coming:
+    """Lines beside an axis: s along a line from its foot, the square of the distance from the axis is out + 2 half s + a s²."""
+
+    a: float
+    half: Array  # (lines) [mm]
+    out: Array  # (lines) [mm²]
+    axial: Array  # (lines) of the foot, along the axis [mm]
+    slope: float  # along the axis for a step along a line
+
+    def root(self, radius: float | Array) -> Array:
+        """What is half between the two places where lines are so far from the axis, times a; nan where a line passes by.
+
+        Args:
+            radius: that far [mm]; or several (radii, 1).
+        """
+        inside = self.half * self.half - self.a * (self.out - radius**2)
+        with np.errstate(invalid="ignore"):
+            # a line that just touches is taken to touch: equal tubes do at their sides
+            low = -1e-9 * np.maximum(self.a * radius**2, 1e-12)
+            return np.asarray(np.sqrt(np.where(inside < low, np.nan, np.maximum(inside, 0.0))))
+
+    def away(self, s: Array) -> Array:
+        """Distance from the axis of places along the lines [mm].
+
+        Args:
+            s: how far along them [mm]; (…, lines).
+        """
+        return np.asarray(np.sqrt(np.maximum(self.out + 2 * self.half * s + self.a * s * s, 0.0)))
+
+
 @dataclass(frozen=True)
 class Fitted:
     """A tube's end and what it meets."""
@@ -93,20 +124,30 @@ class Fitted:
 
     def _of(self, one: Round, phi: Array, radius: float) -> Array:
         """Of one surface; nan where a line passes it by."""
+        come = self.coming(one, phi, radius)
+        half, root = come.half, come.root(one.radius)
+        last = np.asarray((-half + root) / come.a)
+        return _from_its_end(last, np.asarray((-half - root) / come.a), come.axial, come.slope) if one.begins else last
+
+    def coming(self, one: Round, phi: Array, radius: float) -> Coming:
+        """How lines of the wall come to the axis of a round.
+
+        Args:
+            one: the round.
+            phi: of the lines [rad].
+            radius: of the wall [mm].
+        """
         b, u, w = self.axes
         m = _unit(np.array(one.along, float))
         start = np.array(self.branch.foot, float) - np.array(one.at, float)
         lines = start[:, None] + radius * (np.outer(u, np.cos(phi)) + np.outer(w, np.sin(phi)))
         axial = m @ lines
         lines = lines - np.outer(m, axial)
-        way = b - (m @ b) * m
-        a, half, rest = float(way @ way), way @ lines, (lines * lines).sum(axis=0) - one.radius**2
-        inside = half * half - a * rest
-        with np.errstate(invalid="ignore"):
-            # a line that just touches is taken to touch: equal tubes do at their sides
-            root = np.sqrt(np.where(inside < -1e-9 * max(a * one.radius**2, 1e-12), np.nan, np.maximum(inside, 0.0)))
-        last = np.asarray((-half + root) / a)
-        return _from_its_end(last, np.asarray((-half - root) / a), axial, float(m @ b)) if one.begins else last
+        slope = float(m @ b)
+        way = b - slope * m
+        return Coming(
+            a=float(way @ way), half=way @ lines, out=(lines * lines).sum(axis=0), axial=axial, slope=slope,
+        )  # fmt: skip
 
     def corners(self) -> list[float]:
         """Where round the outside one surface gives over to another [rad]: the edge has a corner there; before and after it where it steps."""

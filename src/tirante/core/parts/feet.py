@@ -127,6 +127,15 @@ class Spot:
     point: str
 
 
+@dataclass(frozen=True, slots=True)
+class TurnsAbout:
+    """The line that something turns about where it is held."""
+
+    along: tuple[float, float, float]  # at ride height, on the left
+    hinged: bool  # whether it turns about that line alone there, and does not tilt
+    told: str  # what the line is
+
+
 def spot_of_link(between: object, at: str, around: Around) -> Spot | None:
     """The place of an end at which a part between two of its points is held; None where it is tied to none.
 

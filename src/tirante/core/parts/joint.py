@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from tirante.core.brackets.bolt import bolt_class, order_length, tightening
+from tirante.core.brackets.bolt import bolt_class, order_length, tightening, tightening_told
 from tirante.core.document.catalogue import Bolt, Eye, Spacer, bolt_fits, pin_hole, spacer_fits
 from tirante.core.document.joints import HeldJoint
 from tirante.core.loads.case_seen import CaseSeen, NotCarried
@@ -115,3 +115,17 @@ def hardware_of(made: JointMade, plates: float) -> list[Piece]:
     if made.spacer:
         found.append(BoughtPiece(sort="spacer", what=made.spacer.label, key=made.spacer.key, count=2))
     return found
+
+
+def plain_bolt(diameter: float, grade: str, use: str, *, count: int = 1, word: str = "bolt") -> BoughtPiece:
+    """A bolt known by its diameter and class, with its torque.
+
+    Args:
+        diameter: [mm]
+        grade: its class.
+        use: "for its bearings", "with hardened washers, for its root".
+        count: how many.
+        word: what it is.
+    """
+    told = f"{word} ⌀{diameter:g} mm, class {grade}, {use}; {tightening_told(diameter, grade)}"
+    return BoughtPiece(sort="bolt", what=told, count=count)

@@ -13,7 +13,7 @@ from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Catalogue, Eye
 from tirante.core.document.end import End, LinkBend
 from tirante.core.document.forms.table import FieldGroup
-from tirante.core.document.joints import EndOfLink, Held, HeldJoint
+from tirante.core.document.joints import EndOfLink, Held, HeldJoint, PointOfBody
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.settings import Settings
 from tirante.core.document.shape import Shape
@@ -22,7 +22,7 @@ from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
 from tirante.core.parts.around import Around
-from tirante.core.parts.feet import Foot, Spot
+from tirante.core.parts.feet import Foot, Spot, TurnsAbout
 from tirante.core.parts.flat_plates import plate_flat
 from tirante.core.parts.joint import Allowed, HeldEnd
 from tirante.core.parts.part import Part
@@ -261,6 +261,24 @@ class Kind(Generic[S]):
         del saved
         return ()
 
+    def holds(self, saved: S) -> tuple[str, ...]:
+        """Points of the body that it is, at which its own plates hold what stands there: no bracket is asked for.
+
+        Args:
+            saved: as the user keeps it.
+        """
+        del saved
+        return ()
+
+    def borne(self, saved: S) -> tuple[tuple[str, PointOfBody], ...]:
+        """Where it turns in bearings that are bolted down, by name: no bracket is made for those yet, and that is told.
+
+        Args:
+            saved: as the user keeps it.
+        """
+        del saved
+        return ()
+
     def end_lacks(self, saved: S, at: str) -> str:
         """What must be chosen at one of those places before a bracket can be made for it.
 
@@ -291,18 +309,30 @@ class Kind(Generic[S]):
         del saved, at, around
         return None
 
-    def hinge(self, saved: S, around: Around) -> tuple[str, str] | None:
-        """The two points of its end that its pivots' bolts point along; None where they have no one line.
+    def turns_about(self, saved: S, at: str, around: Around) -> TurnsAbout | None:
+        """The line of its own that it turns about at one of those, and its bolt lies in; None of what swings on a ball.
 
         Args:
             saved: as the user keeps it.
+            at: one of `ends`.
             around: the job.
         """
-        del saved, around
+        del saved, at, around
+        return None
+
+    def looks_along(self, saved: S, at: str, around: Around) -> str | None:
+        """The point of its end that it points at from one of those: what shows how it swings there; None where that is told otherwise.
+
+        Args:
+            saved: as the user keeps it.
+            at: one of `ends`.
+            around: the job.
+        """
+        del saved, at, around
         return None
 
     def shank_toward(self, saved: S, at: str, around: Around) -> str | None:
-        """The point of its end that a rod end at one of its hinge's pivots looks at, in line with the tube that it is screwed into; None of any other pivot.
+        """The point of its end that a rod end at one of its pivots looks at, in line with the tube that it is screwed into; None of any other pivot.
 
         Args:
             saved: as the user keeps it.

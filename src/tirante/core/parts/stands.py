@@ -39,6 +39,7 @@ class At:
     bolt: Array | None  # (3), length 1, its largest part positive; None: not known
     bolt_told: str  # where that is known from
     pull: Array | None  # the way from the joint to the other end of what is held, at ride height (3)
+    hinged: bool = False  # whether what is held turns about the bolt alone, and does not tilt
 
     @property
     def key(self) -> str:

@@ -45,7 +45,7 @@ from tirante.core.mechanism.model import (
     separation,
     unit,
 )
-from tirante.core.mechanism.solve import Positions, freedom, rates
+from tirante.core.mechanism.solve import Positions, rates
 from tirante.core.mechanism.system import system_of
 from tirante.core.suspension.soundness import check_end
 
@@ -216,7 +216,8 @@ def _steering_left(mechanism: Mechanism, wheel_body: str) -> Mechanism:
     rest = Positions(
         system=system, drives=drives, poses=system.reference(1), residual=np.zeros(1), status=np.zeros(1, dtype=np.int8), bind=None,
     )  # fmt: skip
-    if freedom(system).degrees or not rates(rest, STEER)[6 * system.index[wheel_body] + 5, 0] < 0:
+    # what something is free in is refused where it is solved; here the sign alone counts
+    if not rates(rest, STEER, once=True)[6 * system.index[wheel_body] + 5, 0] < 0:
         return mechanism
     turned = tuple(
         replace(c, about=(-c.about[0], -c.about[1], -c.about[2])) if isinstance(c, Turned) and c.drive == STEER else c

@@ -19,7 +19,7 @@ export function Joints({ places, ofEnd, chosen }: { places: Place[]; ofEnd?: str
   // a part whose ends are nowhere in the car has one pattern for both
   const alike = (place: Place) =>
     place.together && !place.at
-      ? places.filter((one) => one.id === place.id && one.by === null && one.together && !one.missing)
+      ? places.filter((one) => one.id === place.id && one.by === null && !one.elsewhere && one.together && !one.missing)
       : [place]
   // those of the end on the sheet stand first
   const order = places.map((_, i) => i)
@@ -85,6 +85,8 @@ function Joint(props: {
           <Box component={RouterLink} to={`/jobs/${jobId}/brackets/${bracket.id}`} sx={{ color: 'primary.main' }}>
             {bracket.name}
           </Box>
+        ) : place.elsewhere ? (
+          `held by ${place.elsewhere}`
         ) : (
           'nothing here yet'
         )}
@@ -96,12 +98,12 @@ function Joint(props: {
         {place.bolt && `; bolt ${place.bolt}`}
         {place.where && `; on ${place.where}`}
       </Typography>
-      {!bracket && place.missing && (
+      {!bracket && !place.elsewhere && place.missing && (
         <Typography variant="caption" component="p" sx={{ m: 0 }}>
           {place.missing}
         </Typography>
       )}
-      {!bracket && !place.missing && props.with[0] === place && (
+      {!bracket && !place.elsewhere && !place.missing && props.with[0] === place && (
         <Button
           size="small"
           disabled={props.busy}
@@ -115,7 +117,7 @@ function Joint(props: {
               : `Add a tab pair for the ${place.of}, ${place.name}`}
         </Button>
       )}
-      {!bracket && !place.missing && props.with[0] === place && place.family !== 'strike_pad' && (
+      {!bracket && !place.elsewhere && !place.missing && props.with[0] === place && place.family !== 'strike_pad' && (
         <Button
           size="small"
           disabled={props.busy}

@@ -39,7 +39,7 @@ function BracketsOverview({ count }: { count: number }) {
   const [shown, show] = useState<Shown>('views')
   const [panel, open] = useState<Panel>('joints')
   const [chosen, choose] = useState<number | null>(null)
-  const free = places.filter((place) => place.by === null).length
+  const free = places.filter((place) => place.by === null && !place.elsewhere).length
   const pick = (number: number) => {
     const place = places[number - 1]
     if (place?.by) void go(`/jobs/${jobId}/brackets/${place.by}`)

@@ -34,7 +34,7 @@ export function HeldBy({ title, places, stands }: { title: string; places: Place
   const jobId = useSessionPart((state) => state.jobId)
   const make = useNewBracket()
   if (places.length === 0) return null
-  const free = places.filter((place) => place.by === null)
+  const free = places.filter((place) => place.by === null && !place.elsewhere)
   const groups = free.every((place) => place.together) ? [free] : free.map((place) => [place])
   const missing = free.find((place) => place.missing)?.missing
   return (
@@ -48,6 +48,8 @@ export function HeldBy({ title, places, stands }: { title: string; places: Place
               <Box component={RouterLink} to={`/jobs/${jobId}/brackets/${bracket.id}`} sx={{ color: 'primary.main' }}>
                 {bracket.name}
               </Box>
+            ) : place.elsewhere ? (
+              `held by ${place.elsewhere}`
             ) : place.family === 'strike_pad' ? (
               'nothing here yet'
             ) : (

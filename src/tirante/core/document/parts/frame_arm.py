@@ -20,9 +20,21 @@ class JointPin(Document):
     bolt_mm: Positive = 12.0
     bolt_class: Literal["8.8", "10.9", "12.9"] = "8.8"
     between_mm: Positive = 16.0  # width of the sleeve, or of the ball between the tabs
+    shorter_mm: NotNegative = 2.0  # than what goes in is the sleeve or cup round it, both ends together
     plate_mm: Positive = 6.0  # each plate beside it; of a pair of tabs its own
     wall_mm: Positive = 5.0  # of a sleeve or cup
     head_mm: Positive = 18.0  # of tabs: radius of the plate round the bolt
+
+    @property
+    def housing_mm(self) -> float:
+        """Length of a sleeve or cup, along the bolt [mm]."""
+        return self.between_mm - self.shorter_mm
+
+    @model_validator(mode="after")
+    def _something_round_it(self) -> JointPin:
+        if self.shorter_mm >= self.between_mm:
+            raise ValueError("shorter_mm: nothing is left of the sleeve; let it be less than what goes in is long")
+        return self
 
 
 class Flange(Document):

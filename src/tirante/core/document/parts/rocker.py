@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from tirante.core.document.end import End
+from tirante.core.document.end import DamperEye, End
 from tirante.core.document.fields import Document, Id, Name, NotNegative, PointName, Positive, Strength
 from tirante.core.document.parts.saved import SavedPart
 
@@ -37,6 +37,10 @@ class Rocker(SavedPart):
     boss_length_mm: Positive = 50.0
     leg_mm: Annotated[float, Field(gt=0, le=50)] = 4.0
     eyes: Annotated[tuple[RockerEye, ...], Field(max_length=8, strict=False)] = ()
+    pivot_eye: DamperEye | None = Field(
+        default=None,
+        description="what is clamped where it turns: its bearings and what stands between them; null: not known",
+    )
     bearing_rating_n: Annotated[float, Field(gt=0, le=1e7)] | None = None  # the maker's, of both bearings together
     plate_name: Name = "S355 plate"
     yield_mpa: Strength = 355.0

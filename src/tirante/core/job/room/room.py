@@ -18,7 +18,6 @@ from tirante.core.document.joints import HeldJoint
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.errors import InputError
 from tirante.core.geometry.convex import Cylinder, Prism, Solid, Wall
-from tirante.core.job.at_joints import AXIS_OF_ARM
 from tirante.core.job.bracket_map import FLAT, as_tabs
 from tirante.core.job.room.around import WANTED, Thing, moving_things, standing_things, tyre_things
 from tirante.core.job.room.axes import Seen
@@ -168,7 +167,7 @@ def _at_joint(
     job: Worked, part: Part, own: Own, seen: Seen, of: tuple[Sequence[Thing], Sequence[tuple[Array, list[Neck]]]]
 ) -> list[Line]:
     moving, runs = of
-    swung = swinging(own, runs, seen.lanes, hinge=own.stand.at.bolt_told == AXIS_OF_ARM)
+    swung = swinging(own, runs, seen.lanes, hinge=own.stand.at.hinged)
     others = [one for one in moving if not holds(seen, own, one) and one.body != seen.body]
     standing = standing_things(job, seen, part.saved.id, own.stand, pair=part.saved.side == "pair")
     mount = own_mount(seen, own)

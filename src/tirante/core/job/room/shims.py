@@ -14,7 +14,6 @@ from numpy.typing import NDArray
 
 from tirante.core.document.joints import EndOfLink, HeldJoint
 from tirante.core.errors import InputError
-from tirante.core.job.at_joints import AXIS_OF_ARM
 from tirante.core.job.room.around import WANTED, moving_things
 from tirante.core.job.room.axes import Seen
 from tirante.core.job.room.own import Own, runs_of
@@ -105,5 +104,5 @@ def shim_that_clears(job: Worked, joint: HeldJoint, own: Own) -> float:
     if not seen.reached:
         return 0.0
     runs = runs_of(seen, own, moving_things(job, seen, at.at), necks_at(job, joint))
-    lacks = half_gap(own, runs, hinge=at.bolt_told == AXIS_OF_ARM) + ROUGH - (own.made.gap / 2 - joint.shim_mm)
+    lacks = half_gap(own, runs, hinge=at.hinged) + ROUGH - (own.made.gap / 2 - joint.shim_mm)
     return max(0.0, ceil(lacks / SHIM_STEP - 1e-9) * SHIM_STEP)

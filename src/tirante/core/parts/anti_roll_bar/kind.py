@@ -11,8 +11,9 @@ from tirante.core.checks.result import CheckResult, weakest_first
 from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.forms.table import Field, FieldGroup, choice, number
+from tirante.core.document.joints import PointOfBody
 from tirante.core.document.parts.anti_roll_bar import AntiRollBar, BarBearing, BarEye, FlatArms
-from tirante.core.document.template import Template
+from tirante.core.document.template import GROUND, Template
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError
@@ -23,6 +24,7 @@ from tirante.core.parts.anti_roll_bar.view import bar_sheet, draw_bar
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import UNHELD_LIFE, seen_of
 from tirante.core.parts.everyday import BY_USE
+from tirante.core.parts.joint import plain_bolt
 from tirante.core.parts.kind import Aim, Choice, Kind, MadeFrom, Sized, ViewAsked
 from tirante.core.parts.part import (
     BoughtPiece,
@@ -212,6 +214,14 @@ class AntiRollBarKind(Kind[AntiRollBar]):
         if asked.name != "drawing" or not isinstance(made, BarMade):
             return super().draw(part, asked, numbers)
         return bar_sheet(saved, made.bar, made.saw, rate_of(made.bar), numbers)
+
+    def borne(self, saved: AntiRollBar) -> tuple[tuple[str, PointOfBody], ...]:
+        """Its two bearings, inward of where its arms leave it."""
+        return (("its bearings", PointOfBody(end_id=saved.end_id, body=GROUND, point=saved.outer)),)
+
+    def holds(self, saved: AntiRollBar) -> tuple[str, ...]:
+        """The drop links, at its arms' ends."""
+        return (saved.joint,)
 
     def span(self, part: Part) -> float | None:
         """Between its drop links' joints, or its arms."""
@@ -419,9 +429,9 @@ def _pieces(saved: AntiRollBar, bar: TorsionBar, saw: float) -> tuple[Piece, ...
         ))  # fmt: skip
     found.append(BoughtPiece(sort="bearing", what=f"split bearing for a bar of ⌀{bar.od:g} mm", count=2))
     if saved.bearings:
-        found.append(BoughtPiece(sort="bolt", what=f"bolt ⌀{saved.bearings.bolt_mm:g} mm, class {saved.bearings.bolt_class}, for its bearings", count=4))  # fmt: skip
+        found.append(plain_bolt(saved.bearings.bolt_mm, saved.bearings.bolt_class, "for its bearings", count=4))
     if saved.eye:
-        found.append(BoughtPiece(sort="bolt", what=f"bolt ⌀{saved.eye.bolt_mm:g} mm, class {saved.eye.bolt_class}, for its drop links", count=2))  # fmt: skip
+        found.append(plain_bolt(saved.eye.bolt_mm, saved.eye.bolt_class, "for its drop links", count=2))
     return tuple(found)
 
 

@@ -35,7 +35,7 @@ from tirante.core.parts.arm.shown import arm_drawing, hardware_offers, reach_of
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import copies_differ, side_of
 from tirante.core.parts.everyday import BY_USE
-from tirante.core.parts.feet import Foot, Spot, bracket_pieces, brackets_told, holders, on_tubes
+from tirante.core.parts.feet import Foot, Spot, TurnsAbout, bracket_pieces, brackets_told, holders, on_tubes
 from tirante.core.parts.flat_plates import gusset_piece, plate_views
 from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, MadeFrom, Sized, ViewAsked
@@ -389,10 +389,14 @@ class ArmKind(Kind[Arm]):
             return None
         return Spot(saved.end_id, joint.on, places.pivots[("front", "rear").index(at)])
 
-    def hinge(self, saved: Arm, around: Around) -> tuple[str, str] | None:
-        """Its two pivots."""
+    def turns_about(self, saved: Arm, at: str, around: Around) -> TurnsAbout | None:
+        """The line through its two pivots."""
+        del at
         places = places_of(around.template(saved.end_id), saved.body) if saved.end_id in around.ends else None
-        return places.pivots if places else None
+        if places is None:
+            return None
+        a, b = (around.ends[saved.end_id].points[point] for point in places.pivots)
+        return TurnsAbout((b[0] - a[0], b[1] - a[1], b[2] - a[2]), True, "the line through the arm’s pivots")
 
     def shank_toward(self, saved: Arm, at: str, around: Around) -> str | None:
         """The outer joint: a side of the arm runs straight to it."""

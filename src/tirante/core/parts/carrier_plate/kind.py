@@ -22,9 +22,10 @@ from tirante.core.parts.body import UNHELD_LIFE, BodySeen, copies_differ, seen_o
 from tirante.core.parts.carrier_plate.judged import PlateCase, in_its_plane, passes_a_moment, plate_checks, plate_life
 from tirante.core.parts.carrier_plate.shape import PlateShape, shaped
 from tirante.core.parts.everyday import BY_USE
+from tirante.core.parts.joint import plain_bolt
 from tirante.core.parts.kind import Aim, Choice, Kind, MadeFrom, Sized, ViewAsked
 from tirante.core.parts.link.prudent import prudent_for
-from tirante.core.parts.part import BoughtPiece, Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
+from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
 from tirante.core.parts.plates import thinnest
 from tirante.core.suspension.on_body import places_on
 from tirante.core.units import STEEL_DENSITY
@@ -246,8 +247,8 @@ def _pieces(saved: CarrierPlate, shape: PlateShape) -> tuple[Piece, ...]:
         PlatePiece(name="plate", material=saved.plate_name, thickness=saved.plate_mm, length=high_x - low_x, width=high_y - low_y, outline=shape.outline)
     ]  # fmt: skip
     if saved.fastened == "two bolts":
-        found.append(BoughtPiece(sort="bolt", what=f"bolt ⌀{saved.bolt_mm:g} mm, class {saved.bolt_class}, with hardened washers, for its root", count=2))  # fmt: skip
-    found.append(BoughtPiece(sort="bolt", what=f"bolt or stud ⌀{saved.pin_mm:g} mm, class {saved.pin_class}, for {shape.words}"))  # fmt: skip
+        found.append(plain_bolt(saved.bolt_mm, saved.bolt_class, "with hardened washers, for its root", count=2))
+    found.append(plain_bolt(saved.pin_mm, saved.pin_class, f"for {shape.words}", word="bolt or stud"))
     return tuple(found)
 
 

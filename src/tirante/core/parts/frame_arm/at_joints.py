@@ -20,6 +20,7 @@ from tirante.core.brackets import lug
 from tirante.core.checks.kinds import Asked, asked
 from tirante.core.checks.result import CheckResult, Reproduction
 from tirante.core.document.catalogue import Eye, bolt_fits
+from tirante.core.document.end import DamperEye
 from tirante.core.document.parts.frame_arm import FrameArm, FrameJoint, JointPin
 from tirante.core.document.settings import DesignFactors
 from tirante.core.errors import InputError
@@ -166,7 +167,21 @@ def eye_of(joint: FrameJoint) -> lug.Lug | None:
         raise InputError(
             "Its wall leaves no hole for what goes in. Give it less.", code="contradictory", fields=("wall_mm",)
         )
-    return lug.Lug(thickness=pin.between_mm, width=outside, hole=bore, pin=bore, edge=joint.face_mm, plates=1)
+    return lug.Lug(thickness=pin.housing_mm, width=outside, hole=bore, pin=bore, edge=joint.face_mm, plates=1)
+
+
+def row_of(joint: FrameJoint) -> DamperEye | None:
+    """What goes into a sleeve or cup, as a bracket holds it; None of anything else, or while its sizes are not given.
+
+    Args:
+        joint: as it is saved.
+    """
+    pin = joint.pin
+    if pin is None or joint.made not in EYED or pin.bolt_mm >= 2 * joint.face_mm:
+        return None
+    return DamperEye(
+        bore_mm=pin.bolt_mm, ball_width_mm=pin.between_mm, head_diameter_mm=2 * joint.face_mm, housing_width_mm=pin.housing_mm,
+    )  # fmt: skip
 
 
 def joint_faults(joint: FrameJoint, i: int, eye: Eye | None) -> Iterator[Misfit]:

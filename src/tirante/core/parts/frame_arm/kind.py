@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from math import ceil
 from typing import Any, Literal
 
@@ -11,13 +11,13 @@ import numpy as np
 
 from tirante.core.checks.kinds import asked
 from tirante.core.checks.result import CheckResult, Reproduction, weakest_first
-from tirante.core.checks.shown import Out, check_out, shown_utilisation
+from tirante.core.checks.shown import Out, shown_utilisation
 from tirante.core.document.catalogue import Catalogue, Eye, Grade, Tube, grade_comes_as
 from tirante.core.document.forms.table import FieldGroup, number, special
 from tirante.core.document.parts.frame_arm import FrameArm
 from tirante.core.document.shape import Shape, ShapeTube
 from tirante.core.document.template import HingeJoint, SpinJoint, Template
-from tirante.core.drawing.model import Drawing, Tone
+from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import NotCarried
@@ -31,7 +31,16 @@ from tirante.core.parts.body import UNHELD_LIFE, body_places, copies_differ, see
 from tirante.core.parts.everyday import BY_USE
 from tirante.core.parts.feet import Foot, Spot, bracket_pieces, brackets_told, holders, made_foot
 from tirante.core.parts.flat_plates import plate_views
-from tirante.core.parts.frame_arm.at_joints import Metal, at_joints, joint_checks, joint_faults, not_told, sized_joints
+from tirante.core.parts.frame_arm.at_joints import (
+    EYED,
+    Metal,
+    at_joints,
+    joint_checks,
+    joint_faults,
+    not_told,
+    row_of,
+    sized_joints,
+)
 from tirante.core.parts.frame_arm.cut import cut_of, standing
 from tirante.core.parts.frame_arm.flange import FLANGE_AT, flange_checks, flange_faults, look_at_flange, sized_flange
 from tirante.core.parts.frame_arm.judged import (
@@ -44,9 +53,11 @@ from tirante.core.parts.frame_arm.judged import (
     mass_of,
 )
 from tirante.core.parts.frame_arm.layout import Layout, laid_out, usual_joints, usual_tubes
+from tirante.core.parts.frame_arm.made import FrameMade, drawn_of, flat_of
 from tirante.core.parts.frame_arm.pieces import card_of, notes_of, pieces_of
-from tirante.core.parts.frame_arm.view import DrawnPlace, DrawnTube, FrameDrawn, frame_sheet
-from tirante.core.parts.kind import Aim, Changed, Choice, Kind, MadeFrom, Sized, ViewAsked
+from tirante.core.parts.frame_arm.view import frame_sheet
+from tirante.core.parts.held_body import BodyKind
+from tirante.core.parts.kind import Aim, Changed, Choice, MadeFrom, Sized, ViewAsked
 from tirante.core.parts.link.prudent import prudent_for
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.parts.part import (
@@ -123,20 +134,7 @@ class FrameArmOwn(Out):
     residual: float | None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class FrameMade:
-    """An arm with its core objects; without a result while no tube is chosen."""
-
-    places: tuple[OnBody, ...]
-    layout: Layout | None = None
-    tube: Tube | None = None
-    result: FrameResult | None = None
-    saw: dict[str, float] | None = None
-    checks: tuple[CheckResult, ...] = ()
-    cuts: tuple[Cut, ...] = ()
-
-
-class FrameArmKind(Kind[FrameArm]):
+class FrameArmKind(BodyKind[FrameArm]):
     """Welded arms of any layout."""
 
     key = "frame_arm"
@@ -330,6 +328,31 @@ class FrameArmKind(Kind[FrameArm]):
             places=places, joints=joints, stands=stands, saw_mm=made.saw or {}, residual=made.result.residual if made.result else None
         )  # fmt: skip
 
+    def ends(self, saved: FrameArm) -> tuple[str, ...]:
+        """Its sleeves and cups: what goes into them is held by plates on what it turns on."""
+        return tuple(joint.point for joint in saved.joints if joint.made in EYED)
+
+    def end_name(self, at: str) -> str:
+        """The joint in words."""
+        return at.replace("_", " ")
+
+    def end_lacks(self, saved: FrameArm, at: str) -> str:
+        """The sizes of what goes in."""
+        del saved, at
+        return "Give the sizes of its bolt and of what goes in first, under At its joints: a bracket is proportioned to the bolt."
+
+    def holds(self, saved: FrameArm) -> tuple[str, ...]:
+        """Its own pairs of tabs."""
+        return tuple(joint.point for joint in saved.joints if joint.made == "pair of tabs")
+
+    def body_of(self, saved: FrameArm) -> str:
+        """The arm's."""
+        return saved.body
+
+    def goes_in(self, saved: FrameArm, at: str) -> Eye | None:
+        """Bush or bearing of a sleeve or cup."""
+        return next((row_of(joint) for joint in saved.joints if joint.point == at), None)
+
     def unfinished(self, saved: FrameArm, around: Around) -> str | None:
         """No tube was ever chosen."""
         return "Not sized yet: press Size it." if saved.tube is None and saved.lost(around.ends) is None else None
@@ -347,7 +370,7 @@ class FrameArmKind(Kind[FrameArm]):
             return wrap_of(cut, part, numbers)
         if asked.name != "drawing" or not isinstance(made, FrameMade) or made.layout is None or made.tube is None:
             return super().draw(part, asked, numbers)
-        return frame_sheet(_drawn(arm, made, made.layout, made.tube), numbers)
+        return frame_sheet(drawn_of(arm, made, made.layout, made.tube), numbers)
 
     def span(self, part: Part) -> float | None:
         """Its longest way between two of its joints."""
@@ -361,7 +384,7 @@ class FrameArmKind(Kind[FrameArm]):
         """How high it is drawn in the row of members."""
         made = part.own
         assert isinstance(made, FrameMade)
-        flat = _flat(made)
+        flat = flat_of(made)
         return float(np.ptp(flat[:, 1])) + (made.tube.od_mm if made.tube else 20.0)
 
     def strip(self, part: Part, sheet: Sheet, at: tuple[float, float], scale: float, ref: str) -> None:
@@ -370,7 +393,7 @@ class FrameArmKind(Kind[FrameArm]):
         assert isinstance(made, FrameMade)
         assert made.layout
         assert made.tube
-        flat, half = _flat(made), made.tube.od_mm / 2 * scale
+        flat, half = flat_of(made), made.tube.od_mm / 2 * scale
         shift = (flat[:, 1].max() + flat[:, 1].min()) / 2
         points = [(at[0] + scale * x, at[1] + scale * (y - shift)) for x, y in flat]
         for a, b in made.layout.ends:
@@ -648,50 +671,6 @@ def _checks(
             out.append(result(kind, own.force * kind.factor, joint.rating_n, own.case, None))
     where = {one.case: one.where for one in found.frames}
     return [replace(one, at=one.at or where.get(one.case or "", "")) for one in out]
-
-
-def _flat(made: FrameMade) -> np.ndarray:
-    """Its nodes along its longest way and square to it in its plane [mm], from its first end."""
-    assert made.layout
-    nodes = made.layout.nodes
-    _, _, ways = np.linalg.svd(nodes - nodes.mean(axis=0), full_matrices=True)
-    far = np.linalg.norm(nodes[:, None] - nodes[None], axis=2)
-    a, b = (int(i) for i in np.unravel_index(int(np.argmax(far)), far.shape))
-    along = (nodes[b] - nodes[a]) / far[a, b]
-    across = np.cross(ways[2], along)
-    return np.array([((node - nodes[a]) @ along, (node - nodes[a]) @ across) for node in nodes])
-
-
-def _drawn(arm: FrameArm, made: FrameMade, layout: Layout, tube: Tube) -> FrameDrawn:
-    at = {place.point: np.array(place.at) for place in made.places} | {n.name: np.array(n.at, float) for n in arm.nodes}
-    tubes = []
-    for name, (a, b) in layout.tubes.items():
-        own = [check for check in made.checks if check.key in (f"frame_weld:{name}", f"frame_column:{name}")]
-        worst = max(own, key=lambda c: c.utilisation or 0.0, default=None)
-        told = check_out(worst) if worst else None
-        tone: Tone = (
-            "red" if told and told.state == "stop" else "amber" if told and told.state == "attention" else "ink"
-        )
-        box = layout.boxes.get(name)
-        tubes.append(            DrawnTube(
-                name=name if box is None else f"{name}, box {box.height:g} × {box.width:g} × {box.wall:g}",
-                od=tube.od_mm if box is None else (box.height + box.width) / 2, a=at[a], b=at[b], length=layout.lengths[name], saw=(made.saw or {})[name], shown=told.shown if told else "–", tone=tone,
-            ref=f"check:{worst.key}" if worst else f"tube:{name}",
-        ))  # fmt: skip
-    built = {joint.point: joint for joint in arm.joints}
-    feet = {
-        one.place: at[layout.tubes[one.tube][0]]
-        + one.share * (at[layout.tubes[one.tube][1]] - at[layout.tubes[one.tube][0]])
-        for one in layout.stands
-    }
-    places = [
-        DrawnPlace(name=place.words, at=at[place.point], radius=built[place.point].face_mm if place.point in built else 0.0, foot=feet.get(place.point))
-        for place in made.places
-    ]  # fmt: skip
-    places += [DrawnPlace(name=node.name.replace("_", " "), at=at[node.name], radius=0.0) for node in arm.nodes]
-    nodes = layout.nodes
-    plates = tuple((nodes[plate.at], nodes[plate.ends[0]], nodes[plate.ends[1]]) for plate in layout.plates)
-    return FrameDrawn(plates=plates, title=arm.name, od=tube.od_mm, tubes=tuple(tubes), places=tuple(places))
 
 
 FRAME_ARM = FrameArmKind()

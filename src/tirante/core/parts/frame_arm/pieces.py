@@ -16,7 +16,8 @@ from tirante.core.parts.flat_plates import gusset_piece
 from tirante.core.parts.frame_arm.at_joints import FIT as HOLE_FIT
 from tirante.core.parts.frame_arm.judged import FrameResult
 from tirante.core.parts.frame_arm.layout import Layout
-from tirante.core.parts.part import BoughtPiece, Card, CardLine, Figure, Piece, PlatePiece, TurnedPiece
+from tirante.core.parts.joint import plain_bolt
+from tirante.core.parts.part import Card, CardLine, Figure, Piece, PlatePiece, TurnedPiece
 from tirante.core.parts.welded.tube_ends import Cut
 from tirante.core.suspension.on_body import OnBody
 
@@ -61,7 +62,7 @@ def pieces_of(
             told = f"round, ⌀{one.outside_mm:g}, {one.bolts} holes for ⌀{one.bolt_mm:g} on ⌀{one.circle_mm:g}, faced after welding"
             found.append(PlatePiece(name=f"hub flange at {words.get(joint.point, joint.point)}", material=saved.plate_name, thickness=one.plate_mm,
                                     length=one.outside_mm, width=one.outside_mm, outline=_round(one), told=told))  # fmt: skip
-            found.append(BoughtPiece(sort="bolt", what=f"bolt ⌀{one.bolt_mm:g} mm, class {one.bolt_class}, for the hub", count=one.bolts))  # fmt: skip
+            found.append(plain_bolt(one.bolt_mm, one.bolt_class, "for the hub", count=one.bolts))
     return tuple(found)
 
 

@@ -10,6 +10,7 @@ from typing import Any, Literal
 from tirante.core.checks.result import CheckResult, weakest_first
 from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Catalogue, Eye, bolt_fits
+from tirante.core.document.end import DamperEye
 from tirante.core.document.forms.table import Field, FieldGroup, number, special
 from tirante.core.document.parts.rocker import Rocker, RockerEye
 from tirante.core.document.template import SpinJoint, Template
@@ -22,7 +23,9 @@ from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import UNHELD_LIFE, BodySeen, copies_differ, seen_of, side_of
 from tirante.core.parts.everyday import BY_USE
 from tirante.core.parts.feet import Spot
-from tirante.core.parts.kind import Aim, Choice, Kind, MadeFrom, Sized, ViewAsked
+from tirante.core.parts.held_body import BodyKind
+from tirante.core.parts.joint import plain_bolt
+from tirante.core.parts.kind import Aim, Choice, MadeFrom, Sized, ViewAsked
 from tirante.core.parts.link.prudent import prudent_for
 from tirante.core.parts.part import (
     BoughtPiece,
@@ -44,6 +47,7 @@ from tirante.core.suspension.moving import Moving
 from tirante.core.suspension.on_body import places_on
 from tirante.core.units import STEEL_DENSITY
 
+PIVOT = "turns"  # the name of its one held place
 CLOSE = 0.5  # mm: a gap that a washer or a squeeze of the plates does not make up
 ROUND_BOLT = 1.5  # of a bolt: the least radius of plate round it; common practice, no source
 THINNEST = 3.0  # mm: a thinner plate bends on its own when it is handled and welded; common practice, no source
@@ -82,7 +86,7 @@ class RockerMade:
     seen: BodySeen
 
 
-class RockerKind(Kind[Rocker]):
+class RockerKind(BodyKind[Rocker]):
     """Rockers of plates."""
 
     key = "rocker"
@@ -105,6 +109,12 @@ class RockerKind(Kind[Rocker]):
             number(Rocker, "boss_length_mm", "Boss, long", "mm"), number(Rocker, "hub_mm", "Radius of the plate round it", "mm"),
             number(Rocker, "leg_mm", "Fillet leg of its weld", "mm"),
             number(Rocker, "bearing_rating_n", "Bearings’ rating (maker’s, both)", "N", optional=True, empty="not given"),
+        ]),
+        FieldGroup(title="Where it turns", of="pivot_eye", switch="its bolt and bearings, for a bracket", fields=[
+            number(DamperEye, "bore_mm", "Bore of its bearings, for the bolt", "mm", at="pivot_eye/"),
+            number(DamperEye, "ball_width_mm", "Over both bearings’ inner rings", "mm", at="pivot_eye/"),
+            number(DamperEye, "housing_width_mm", "Boss, long", "mm", at="pivot_eye/"),
+            number(DamperEye, "head_diameter_mm", "Boss or plate round it, outside", "mm", at="pivot_eye/"),
         ]),
         FieldGroup(title="Eyes", fields=[special("eyes", "Eyes")]),
     )  # fmt: skip
@@ -140,6 +150,50 @@ class RockerKind(Kind[Rocker]):
             views=(View(name="drawing", title="its plate, and through its pivot"), View(name="flat", title="plate, 1:1", cut=True, plate="rocker plate")),
             card=_card(saved, shape), welding=tuple(WELDING), notes=tuple(_notes(saved, shape)), own=RockerMade(shape=shape, seen=seen),
         )  # fmt: skip
+
+    def begins(self, saved: Rocker) -> dict[str, Any]:
+        """A bolt of half the boss's bore, its bearings clamped a little longer than the boss."""
+        return {
+            "pivot_eye": {
+                "bore_mm": saved.bore_mm / 2, "ball_width_mm": saved.boss_length_mm + 4.0, "housing_width_mm": saved.boss_length_mm,
+                "head_diameter_mm": saved.boss_mm, "tilt_limit_deg": None,
+            }
+        }  # fmt: skip
+
+    def ends(self, saved: Rocker) -> tuple[str, ...]:
+        """Where it turns; what stands in its eyes is held by itself."""
+        del saved
+        return (PIVOT,)
+
+    def end_name(self, at: str) -> str:
+        """Where it turns, in words."""
+        del at
+        return "where it turns"
+
+    def end_lacks(self, saved: Rocker, at: str) -> str:
+        """The sizes of its bearings."""
+        del saved, at
+        return "Give its bolt and bearings first, under Where it turns: a bracket is proportioned to the bolt."
+
+    def holds(self, saved: Rocker) -> tuple[str, ...]:
+        """Its eyes."""
+        return tuple(eye.point for eye in saved.eyes)
+
+    def body_of(self, saved: Rocker) -> str:
+        """The rocker's."""
+        return saved.body
+
+    def goes_in(self, saved: Rocker, at: str) -> Eye | None:
+        """Its bearings, clamped."""
+        del at
+        return saved.pivot_eye
+
+    def point_of(self, saved: Rocker, at: str, around: Around) -> str:
+        """The point that it turns at."""
+        del at
+        template = around.template(saved.end_id) if saved.end_id in around.ends else None
+        joints = template.joints if template else ()
+        return next((one.point for one in joints if isinstance(one, SpinJoint) and one.body == saved.body), "")
 
     def _eyes(self, saved: Rocker, around: Around) -> dict[str, Eye]:
         """What stands in its eyes, where the job has it."""
@@ -305,10 +359,7 @@ def _pieces(rocker: Rocker, shape: RockerShape) -> tuple[Piece, ...]:
         TurnedPiece(name="boss", what=f"boss ⌀{rocker.boss_mm:g} × {rocker.boss_length_mm:g} mm, bored ⌀{rocker.bore_mm:g} after welding"),
         BoughtPiece(sort="bearing", what=f"bearing for a bore of {rocker.bore_mm:g} mm", count=2),
     ]  # fmt: skip
-    found += [
-        BoughtPiece(sort="bolt", what=f"bolt ⌀{eye.eye.pin_mm:g} mm, class {eye.eye.pin_class}, for {eye.words}")
-        for eye in shape.eyes
-    ]
+    found += [plain_bolt(eye.eye.pin_mm, eye.eye.pin_class, f"for {eye.words}") for eye in shape.eyes]
     return tuple(found)
 
 

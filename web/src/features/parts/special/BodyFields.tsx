@@ -421,14 +421,15 @@ type PinField = Exclude<keyof Pin, 'bolt_class'>
 
 /** Which sizes count of what is made at a joint; of the rest nothing is judged by them. */
 const PINNED: Partial<Record<(typeof MADE)[number], PinField[]>> = {
-  'bush sleeve': ['bolt_mm', 'between_mm', 'plate_mm', 'wall_mm'],
-  'cup with a spherical bearing': ['bolt_mm', 'between_mm', 'plate_mm', 'wall_mm'],
+  'bush sleeve': ['bolt_mm', 'between_mm', 'shorter_mm', 'plate_mm', 'wall_mm'],
+  'cup with a spherical bearing': ['bolt_mm', 'between_mm', 'shorter_mm', 'plate_mm', 'wall_mm'],
   'pair of tabs': ['bolt_mm', 'between_mm', 'plate_mm', 'head_mm'],
 }
 const PIN_WORDS: Record<PinField, string> = {
   bolt_mm: 'bolt',
   between_mm: 'long, or ball’s width',
   plate_mm: 'plates beside it',
+  shorter_mm: 'housing shorter than that by',
   wall_mm: 'wall round what goes in',
   head_mm: 'tabs, radius round the bolt',
 }
@@ -436,6 +437,7 @@ const PIN_BEGINS: Pin = {
   bolt_mm: 14,
   bolt_class: '8.8',
   between_mm: 50,
+  shorter_mm: 2,
   plate_mm: 6,
   wall_mm: 5,
   head_mm: 22,

@@ -31,7 +31,7 @@ export function Holds({ part }: OwnField) {
   const jobId = useSessionPart((state) => state.jobId)
   const places = usePlaces()
   const joints = heldBy(design, part.id)
-  const free = places.filter((place) => place.by === null)
+  const free = places.filter((place) => place.by === null && !place.elsewhere)
   const letGo = (joint: HeldJoint) =>
     session.edit('let a joint go', (now) => ({ ...now, joints: now.joints.filter((one) => one.id !== joint.id) }))
   const take = (key: string) => {
