@@ -21,6 +21,7 @@ from tirante.core.errors import InputError
 from tirante.core.flat.contour import Contour, Curve
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.parts.bracket.families.folded_u import as_pair, flat_of, welds
+from tirante.core.parts.bracket.families.hole_pattern import holes_of
 from tirante.core.parts.bracket.families.tab_checks import tab_checks
 from tirante.core.parts.bracket.families.tab_sizing import outlines_of
 from tirante.core.parts.joint import HeldEnd, JointMade, misfits
@@ -115,11 +116,11 @@ def run_bracket(data: BracketInput) -> tuple[dict[str, Any], Working]:
     if isinstance(saved, FoldedU):
         flat = flat_of(saved, made.gap)
         checks = weakest_first(tab_checks(as_pair(saved), made, settings, welds(saved, made.gap)))
-        flats, notes = [_flat(flat.contour, 1)], []
+        flats, notes = [_flat(flat.contour.under(saved.ream_mm, 2), 1)], []
     else:
         outlines = outlines_of(saved, made.gap)
         checks = weakest_first(tab_checks(saved, made, settings))
-        flats = [_flat(one.contour, 2 // len(outlines)) for one in outlines]
+        flats = [_flat(one.contour.under(saved.ream_mm, len(holes_of(saved))), 2 // len(outlines)) for one in outlines]
         notes = list(dict.fromkeys(told for one in outlines for told in one.warnings))
     out = {
         "checks": [_told(one) for one in checks], "flats": flats, "gap_mm": made.gap, "passed": all(one.passed for one in checks), "notes": notes,

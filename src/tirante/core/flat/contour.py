@@ -5,7 +5,7 @@ Coordinates in mm. The outer contour is walked with the metal on the left (count
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import atan2, ceil, cos, degrees, hypot, pi, radians, sin
 from typing import TYPE_CHECKING
 
@@ -99,6 +99,18 @@ class Contour:
         """Furthest that the end of an edge stands from the start of the next [mm]; 0 of a closed contour."""
         after = (*self.edges[1:], self.edges[0])
         return max(hypot(a.end[0] - b.start[0], a.end[1] - b.start[1]) for a, b in zip(self.edges, after, strict=True))
+
+    def under(self, by: float, count: int) -> Contour:
+        """The same with its first holes cut smaller, to be reamed.
+
+        Args:
+            by: so much less across [mm].
+            count: how many holes, the first ones.
+        """
+        if by <= 0:
+            return self
+        holes = tuple(replace(h, diameter=h.diameter - by) if i < count else h for i, h in enumerate(self.holes))
+        return replace(self, holes=holes)
 
     @property
     def bounds(self) -> tuple[float, float, float, float]:

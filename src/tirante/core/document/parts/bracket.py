@@ -129,6 +129,9 @@ class TabPair(SavedPart):
     yield_mpa: Strength = 275.0
     uts_mpa: Strength = 410.0
     hole: Length
+    ream_mm: Annotated[float, Field(ge=0, le=5)] = (
+        0.0  # that its hole is cut under size by, and reamed in line after welding
+    )
     head_radius: Length  # of the free end; half the width across the hole
     edge: Length  # hole centre to the free end along the load, at least the head radius
     base_width: Length

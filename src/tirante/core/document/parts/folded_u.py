@@ -25,6 +25,9 @@ class FoldedU(SavedPart):
     yield_mpa: Strength = 275.0
     uts_mpa: Strength = 410.0
     hole: Length
+    ream_mm: Annotated[float, Field(ge=0, le=5)] = (
+        0.0  # that its hole is cut under size by, and reamed in line after welding
+    )
     head_radius: Length
     edge: Length  # hole centre to the free end
     base_width: Length  # of the base, along the bends

@@ -25,7 +25,14 @@ from tirante.core.members.insert_weld import THROAT_OF_LEG
 from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.place_view import place_sheet
 from tirante.core.parts.bracket.families.tab_checks import Runs, tab_checks
-from tirante.core.parts.bracket.families.tab_fields import BOLT_FIELDS, metal_fields, shape_faults
+from tirante.core.parts.bracket.families.tab_fields import (
+    BOLT_FIELDS,
+    hole_lines_cut,
+    metal_fields,
+    ream_faults,
+    ream_fields,
+    shape_faults,
+)
 from tirante.core.parts.bracket.families.tab_outline import tab_outline
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR
 from tirante.core.parts.bracket.families.tab_sizing import (
@@ -188,6 +195,7 @@ class FoldedUKind(Kind[FoldedU]):
             Field(path="plate", label="Thickness", control="length"),
             number(FoldedU, "radius_mm", "Bends, inside radius", "mm"),
             Field(path="hole", label="Hole", control="length"),
+            *ream_fields(FoldedU),
             Field(path="head_radius", label="Head radius", control="length"),
             Field(path="edge", label="Hole to free end", control="length"),
             Field(path="base_width", label="Base, along the bends", control="length"),
@@ -215,6 +223,7 @@ class FoldedUKind(Kind[FoldedU]):
         """Flat, checks at every joint that it holds, the plate to cut, bolts beside."""
         pair = as_pair(saved)
         made, stands, found = TAB_PAIR.joints_in(pair, around)
+        found += ream_faults(saved.hole.mm, saved.ream_mm)
         faults = [_own(fault) for fault in found]
         flat: sheet_u.FoldedU | None = None
         checks: list[CheckResult] = []
@@ -240,8 +249,8 @@ class FoldedUKind(Kind[FoldedU]):
             return Part(**common, faults=tuple(faults))
         low_x, low_y, high_x, high_y = flat.contour.bounds
         plate = PlatePiece(
-            name="", material=saved.grade_name, thickness=saved.plate.mm, length=high_x - low_x, width=high_y - low_y, outline=flat.contour,
-            told=f"2 holes {saved.hole.mm:g} mm, 2 bends", count=len(made), sort="folded",
+            name="", material=saved.grade_name, thickness=saved.plate.mm, length=high_x - low_x, width=high_y - low_y, outline=flat.contour.under(saved.ream_mm, 2),
+            told=f"2 holes {saved.hole.mm:g} mm{_reamed(saved)}, 2 bends", count=len(made), sort="folded",
         )  # fmt: skip
         beside: list[Piece] = [piece for one in made for piece in hardware_of(one, 2 * saved.plate.mm)]
         bent_to = set_angle(saved)
@@ -261,7 +270,7 @@ class FoldedUKind(Kind[FoldedU]):
         if asked.name == "folded":
             return _sheet(saved, made, numbers)
         if asked.name == "folded-flat":
-            return _flat(made.flat)
+            return _flat(saved, made.flat)
         if asked.name.startswith("place"):
             which = int(asked.name.removeprefix("place").removeprefix("-") or 1) - 1
             stand, pair = made.stands[which], as_pair(saved)
@@ -491,7 +500,7 @@ def _card(
         CardLine(text="wide, along the bends", mm=saved.base_width.mm),
         CardLine(text="bend line to bend line", mm=2 * line, strong=True),
         CardLine(text="hole to hole, flat", mm=2 * flat.hole_at),
-        CardLine(text="holes, drilled flat", mm=saved.hole.mm),
+        *hole_lines_cut(saved.hole.mm, saved.ream_mm, "drilled flat"),
         CardLine(text="bends, inside radius", mm=saved.radius_mm),
         CardLine(text=f"{set_told} ({by})"),
         CardLine(
@@ -511,12 +520,19 @@ def _card(
     )
 
 
-def _flat(flat: sheet_u.FoldedU) -> Drawing:
+def _reamed(saved: FoldedU) -> str:
+    return f", cut {saved.hole.mm - saved.ream_mm:g} mm, reamed after welding" if saved.ream_mm else ""
+
+
+def _flat(saved: FoldedU, flat: sheet_u.FoldedU) -> Drawing:
     """The flat alone at 1:1, its origin at the lower left of its bounds: what the DXF holds."""
-    left, low, right, high = flat.contour.bounds
+    contour = flat.contour.under(saved.ream_mm, 2)
+    left, low, right, high = contour.bounds
     sheet = Sheet(name="folded-flat", title="folded bracket", width=right - left, height=high - low)
     frame = Frame(-left, -low, 1.0)
-    draw_contour(sheet, frame, flat.contour, "cut")
+    draw_contour(sheet, frame, contour, "cut")
+    if saved.ream_mm:
+        sheet.text(frame.at(0.0, 4.0), f"ream ⌀{saved.hole.mm:g} after welding", 3.0, "middle")
     for bend in flat.contour.bends:
         sheet.line(frame.at(*bend.line.start), frame.at(*bend.line.end), "bend")
         sheet.text(frame.at(bend.line.x1 + 1.0, 0.0), f"up {bend.angle_deg:g}° R{bend.radius:g}", 3.5, angle_deg=90.0)

@@ -6,7 +6,7 @@ from pydantic import BaseModel
 
 from tirante.core.document.forms.table import Field, FieldGroup, number, special
 from tirante.core.errors import TiranteError
-from tirante.core.parts.part import Misfit
+from tirante.core.parts.part import CardLine, Misfit
 
 BOLT_FIELDS = FieldGroup(title="Bolt", note="of the joints that it holds: it belongs to neither plate nor link", fields=[
     special("spacer", "Spacer", table="spacers", optional=True),
@@ -27,6 +27,43 @@ def metal_fields(of: type[BaseModel]) -> list[Field]:
         Field(path="grade_name", label="Grade", control="text"),
         number(of, "yield_mpa", "Yield", "MPa"),
         number(of, "uts_mpa", "Ultimate", "MPa"),
+    ]
+
+
+def ream_fields(of: type[BaseModel]) -> list[Field]:
+    """How its hole is made.
+
+    Args:
+        of: the model of what is saved.
+    """
+    return [number(of, "ream_mm", "Cut under size by, and reamed in line after welding; 0: cut to size", "mm")]
+
+
+def ream_faults(hole: float, under: float) -> list[Misfit]:
+    """What a hole cannot be cut under by.
+
+    Args:
+        hole: as it is to be [mm].
+        under: what is left for the reamer [mm].
+    """
+    if under <= 0 or hole - under >= 0.5 * hole:
+        return []
+    return [Misfit(field="ream_mm", message=f"A hole of {hole:g} mm cut under by {under:g} mm is less than half of it. Leave the reamer less, {0.5 * hole:g} mm at most.")]  # fmt: skip
+
+
+def hole_lines_cut(hole: float, under: float, what: str) -> list[CardLine]:
+    """The hole on the card: as it is cut, and as it is reamed.
+
+    Args:
+        hole: as it is to be [mm].
+        under: what is left for the reamer [mm].
+        what: how it is placed.
+    """
+    if under <= 0:
+        return [CardLine(text=f"hole, {what}", mm=hole)]
+    return [
+        CardLine(text=f"hole, {what}, cut under size", mm=hole - under),
+        CardLine(text="reamed in line through both plates after welding, to", mm=hole, strong=True),
     ]
 
 

@@ -46,7 +46,14 @@ from tirante.core.parts.bracket.families.tab_checks import (
     tab_checks,
     weld_told,
 )
-from tirante.core.parts.bracket.families.tab_fields import BOLT_FIELDS, metal_fields, shape_faults
+from tirante.core.parts.bracket.families.tab_fields import (
+    BOLT_FIELDS,
+    hole_lines_cut,
+    metal_fields,
+    ream_faults,
+    ream_fields,
+    shape_faults,
+)
 from tirante.core.parts.bracket.families.tab_outline import TabOutline
 from tirante.core.parts.bracket.families.tab_sizing import (
     FEET,
@@ -133,6 +140,7 @@ class TabPairKind(Kind[TabPair]):
         FieldGroup(title="Plate", fields=[
             Field(path="plate", label="Thickness", control="length"),
             Field(path="hole", label="Hole", control="length"),
+            *ream_fields(TabPair),
             Field(path="head_radius", label="Head radius", control="length"),
             Field(path="edge", label="Hole to free end", control="length"),
             Field(path="base_width", label="Foot width", control="length"),
@@ -186,6 +194,7 @@ class TabPairKind(Kind[TabPair]):
         joints = around.held_by(saved.id)
         if not joints:
             faults.append(Misfit(field="joints", message="It holds nothing yet. Say which end it holds."))
+        faults += ream_faults(saved.hole.mm, saved.ream_mm)
         if saved.drawn is not None:
             faults += fits_itself(saved)
         for joint in joints:
@@ -348,7 +357,7 @@ class TabPairKind(Kind[TabPair]):
             card=Card(
                 figures=(Figure(label=f"Cut {many}, thickness", mm=saved.plate.mm, note=saved.grade_name),),
                 lines=(
-                    CardLine(text="hole, centre-punched from the template", mm=saved.hole.mm),
+                    *hole_lines_cut(saved.hole.mm, saved.ream_mm, "centre-punched from the template"),
                     CardLine(text="foot to hole", mm=saved.height.mm),
                     CardLine(text="between the plates", mm=made[0].gap, strong=True),
                     *([CardLine(text="on a spread plate, welded all round first, thick", mm=saved.spread.thickness.mm, strong=True)] if saved.spread else []),
@@ -538,9 +547,10 @@ class TabPairKind(Kind[TabPair]):
 def _plate_piece(tab: TabPair, name: str, outline: TabOutline, count: int) -> PlatePiece:
     low, high = outline.contour.bounds[:2], outline.contour.bounds[2:]
     holes = len(outline.contour.holes)
+    reamed = f", cut {tab.hole.mm - tab.ream_mm:g} mm, reamed after welding" if tab.ream_mm else ""
     return PlatePiece(
         name=name, material=tab.grade_name, thickness=tab.plate.mm, length=high[1] - low[1], width=high[0] - low[0],
-        outline=outline.contour, told=f"{f'{holes} holes' if holes > 1 else 'hole'} {tab.hole.mm:g} mm", count=count, sort="tab",
+        outline=outline.contour.under(tab.ream_mm, len(holes_of(tab))), told=f"{f'{holes} holes' if holes > 1 else 'hole'} {tab.hole.mm:g} mm{reamed}", count=count, sort="tab",
     )  # fmt: skip
 
 

@@ -8,6 +8,7 @@ from tirante.core.document.parts.bracket import SaddleBase, TabPair
 from tirante.core.drawing.flat import cross_holes, draw_contour
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
+from tirante.core.parts.bracket.families.hole_pattern import holes_of
 from tirante.core.parts.bracket.families.tab_checks import weld_leg
 from tirante.core.parts.bracket.families.tab_outline import TabOutline
 from tirante.core.parts.joint import JointMade
@@ -81,7 +82,7 @@ def tab_sheet(
     sheet.leader(
         hole_edge,
         (right, at(0, top)[1] + 8),
-        f"hole ⌀{numbers.main(tab.hole.mm)}  ({numbers.other(tab.hole.mm)})",
+        f"hole ⌀{numbers.main(tab.hole.mm)}  ({numbers.other(tab.hole.mm)}){_reamed(tab, numbers)}",
         "dim:hole",
     )
     centre = tab.height.mm + tab.edge.mm - r
@@ -109,6 +110,10 @@ def tab_sheet(
         )
     _clevis(sheet, joints[0], tab, inside)
     return sheet.done()
+
+
+def _reamed(tab: TabPair, numbers: Numbers) -> str:
+    return f", cut ⌀{numbers.main(tab.hole.mm - tab.ream_mm)}, reamed after welding" if tab.ream_mm else ""
 
 
 def _vertical(sheet: Sheet, x: float, y1: float, y2: float, value: float, ref: str) -> None:
@@ -224,17 +229,23 @@ def tab_flat(tab: TabPair, outline: TabOutline, *, name: str = "tab-flat") -> Dr
         outline: of the plate.
         name: of the view.
     """
-    left, low, right, high = outline.contour.bounds
+    contour = outline.contour.under(tab.ream_mm, len(holes_of(tab)))
+    left, low, right, high = contour.bounds
     sheet = Sheet(name=name, title="tab", width=right - left, height=high - low)
     frame = Frame(-left, -low, 1.0)
-    draw_contour(sheet, frame, outline.contour, "cut")
-    for number, hole in enumerate(outline.contour.holes, 1):
-        if len(outline.contour.holes) > 1:
+    draw_contour(sheet, frame, contour, "cut")
+    if tab.ream_mm:
+        first = contour.holes[0]
+        sheet.text(
+            frame.at(first.x, first.y - first.diameter / 2 - 6.0), f"ream ⌀{tab.hole.mm:g} after welding", 3.0, "middle"
+        )
+    for number, hole in enumerate(contour.holes, 1):
+        if len(contour.holes) > 1:
             sheet.text(
                 frame.at(hole.x + hole.diameter / 2 + 1.0, hole.y + hole.diameter / 2 - 1.0),
                 f"{number}",
                 4.0,
                 ref="dim:hole",
             )
-    cross_holes(sheet, frame, outline.contour)
+    cross_holes(sheet, frame, contour)
     return sheet.done()
