@@ -141,6 +141,7 @@ class TabPair(SavedPart):
     in_hole: Annotated[int, Field(ge=1, le=36)] = 1  # that the joint is in now; height and foot are those of the first
     base: Base = FlatBase()
     drawn: DrawnOutline | None = None  # null: a round head on a foot, of the sizes above
+    strip: bool = False  # two of them are made from a strip, by one hole-saw cut
     spread: SpreadPlate | None = None  # null: the feet stand on the wall itself
     weld_leg_mm: Annotated[float, Field(gt=0, le=50)] = 5.0
     load_angle_deg: Angle | None = (

@@ -28,6 +28,7 @@ from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.loads.case_seen import NotCarried
+from tirante.core.notch.hole_saw import CLOSE
 from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.drawn import fits_itself
 from tirante.core.parts.bracket.families.hole_pattern import SPACING, holes_of, least_pitch
@@ -38,6 +39,16 @@ from tirante.core.parts.bracket.families.spread_plate import (
     spread_flat,
     spread_piece,
     spread_told,
+)
+from tirante.core.parts.bracket.families.strip import (
+    gap_told,
+    strip_faults,
+    strip_flat,
+    strip_lines,
+    strip_of,
+    strip_piece,
+    strip_sheet,
+    strip_views,
 )
 from tirante.core.parts.bracket.families.tab_checks import (
     NOT_CHECKED,
@@ -146,6 +157,7 @@ class TabPairKind(Kind[TabPair]):
             Field(path="base_width", label="Foot width", control="length"),
             Field(path="height", label="Foot to hole", control="length"),
             switch("height_fixed", "its height is given: sizing keeps it"),
+            Field(path="strip", label="two from a strip of flat bar, by one hole-saw cut", control="switch", only="base/kind=saddle"),
             special("drawn", "An outline of your own"),
             *metal_fields(TabPair),
         ]),
@@ -194,7 +206,7 @@ class TabPairKind(Kind[TabPair]):
         joints = around.held_by(saved.id)
         if not joints:
             faults.append(Misfit(field="joints", message="It holds nothing yet. Say which end it holds."))
-        faults += ream_faults(saved.hole.mm, saved.ream_mm)
+        faults += [*ream_faults(saved.hole.mm, saved.ream_mm), *strip_faults(saved)]
         if saved.drawn is not None:
             faults += fits_itself(saved)
         for joint in joints:
@@ -329,6 +341,8 @@ class TabPairKind(Kind[TabPair]):
             for name, outline in zip(names, outlines, strict=True)
         )
         beside: list[Piece] = [piece for one in made for piece in hardware_of(one, PLATES * saved.plate.mm)]
+        if saved.strip:
+            pieces = (strip_piece(saved, PLATES * len(made) // 2),)
         many = PLATES * len(made) * saved.count
         on = [(one, stand) for one, stand in zip(made, stands, strict=True) if stand is not None]
         if saved.spread is not None and on:
@@ -336,7 +350,7 @@ class TabPairKind(Kind[TabPair]):
         flats = tuple(
             View(name=f"tab-flat{f'-{i + 1}' if i else ''}", title=f"1:1 template{f', {name}' if name else ''}", cut=True, plate=name, told=flat_told(saved, name))
             for i, name in enumerate(names)
-        )  # fmt: skip
+        ) if not saved.strip else strip_views()  # fmt: skip
         if saved.spread is not None and on:
             flats = (
                 *flats,
@@ -361,6 +375,7 @@ class TabPairKind(Kind[TabPair]):
                     CardLine(text="foot to hole", mm=saved.height.mm),
                     CardLine(text="between the plates", mm=made[0].gap, strong=True),
                     *([CardLine(text="on a spread plate, welded all round first, thick", mm=saved.spread.thickness.mm, strong=True)] if saved.spread else []),
+                    *(strip_lines(saved) if saved.strip else []),
                     *unlike_lines(saved, made[0].gap, names),
                     *hole_lines(saved),
                     CardLine(text=f"bolt {made[0].bolt.label if made[0].bolt else ''}, grip", mm=made[0].gap + PLATES * saved.plate.mm),
@@ -384,6 +399,10 @@ class TabPairKind(Kind[TabPair]):
             stand = made.stands[which]
             assert stand
             return place_sheet(saved, made.outlines, made.joints[which], stand, numbers)
+        if asked.name == "strip":
+            return strip_sheet(saved, PLATES * len(made.joints) * saved.count // 2, numbers)
+        if asked.name == "strip-flat":
+            return strip_flat(saved)
         if asked.name == "spread-flat":
             stand = next(one for one in made.stands if one is not None)
             return spread_flat(saved, made.joints[0], stand)
@@ -579,6 +598,8 @@ def _warnings(
         warnings.append(
             f"holes {pitch:.1f} mm apart, less than 2⅔ bolts, {SPACING * bolt_.diameter_mm:.1f} mm (AISC J3.3, a rule of detailing)"
         )
+    if tab.strip and strip_of(tab).gap > CLOSE:
+        warnings.append(f"its strip: {gap_told(strip_of(tab))}")
     told = weld_told(tab, made[0].gap, settings)
     if told:
         warnings.append(f"its fillets: {told}")

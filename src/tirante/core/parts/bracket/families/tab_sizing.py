@@ -99,6 +99,8 @@ def proportioned(row: Eye, bolt: Bolt, plate: float, previous: TabPair | None = 
     width = 2.0 * radius + 10.0
     if isinstance(base, SaddleBase):
         width = max(2.0 * radius, min(width, 0.89 * base.tube_od.mm / max(sin(radians(base.angle_deg)), 0.1)))
+    if previous and previous.strip:
+        width = 2.0 * radius
     height = max(height, rounded_up(radius * 0.75 + 4.0))
     if previous and previous.height_fixed:  # a bolt too large for it shows as a fault of its outline
         height = previous.height.mm
@@ -241,6 +243,9 @@ def lightest_pair(
             changed = changed.model_copy(
                 update={"base_width": Length(mm=rounded_up(changed.base_width.mm * wider)), "weld_leg_mm": leg}
             )
+            if saved.strip:  # as wide at its head as at its foot
+                half = Length(mm=changed.base_width.mm / 2)
+                changed = changed.model_copy(update={"head_radius": half, "edge": max(half, changed.edge, key=lambda one: one.mm)})  # fmt: skip
             own = tuple(joint.model_copy(update={"bolt": bolt.key}) for joint in joints)
             made = [JointMade(joint=j, held=h, bolt=bolt, spacer=spacer) for j, h in zip(own, held, strict=True)]
             try:
