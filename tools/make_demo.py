@@ -145,15 +145,16 @@ EYE = {
     "housing_width_mm": 16.0,
     "tilt_limit_deg": 14.0,
 }
+FRONT_EYE = EYE | {"bore_mm": 14.0, "ball_width_mm": 22.0, "head_diameter_mm": 34.0}
 MARRAM_FRONT: dict[str, Any] = {
     "points": {
         "bar_inner": [-300, 0, 330], "bar_outer": [-300, 440, 330], "bar_arm": [-90, 470, 330], "bar_drop": [-85, 500, 215],
-        "stop_tip": [40, 560, 246], "stop_pad": [40, 560, 214],
+        "stop_tip": [40, 560, 246], "stop_pad": [40, 560, 214], "damper_low": [-40, 600, 245], "damper_top": [0, 430, 690],
     },
     "additions": {"anti-roll-bar": {"on": "lower_arm", "rate_nm_per_deg": 16}},
     "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("lower_arm", "stop_pad"), "pad_radius_mm": 32, "crush_mm": 60,
                   "rate_n_per_mm": 180, "rate3_n_per_mm3": 0.09},
-    "damper": {"a": at("ground", "damper_top"), "b": at("lower_arm", "damper_low"), "closed_mm": 400, "open_mm": 535, "rate_n_per_mm": 42, "eye_a": EYE, "eye_b": EYE},
+    "damper": {"a": at("ground", "damper_top"), "b": at("lower_arm", "damper_low"), "closed_mm": 387, "open_mm": 532, "od_mm": 50, "rate_n_per_mm": 42, "eye_a": FRONT_EYE, "eye_b": FRONT_EYE},
     "links": {
         "tie rod": {"a": bolted(ALONG, 28)["a"], "b": bolted(UP, 28)["b"], "clocking_deg": 90, "od_mm": 22}, "drop link": {**bolted(ALONG, 34), "od_mm": 14},
     },

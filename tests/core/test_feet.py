@@ -18,6 +18,7 @@ from tests.jobs import part_of, with_part, work
 from tirante.core.document.adopt import adopted, patched
 from tirante.core.document.design import Design
 from tirante.core.document.end import DamperEye
+from tirante.core.document.fields import Length
 from tirante.core.document.joints import EndOfLink, HeldJoint, PointOfBody
 from tirante.core.document.parts.arm import Arm
 from tirante.core.document.parts.bracket import FlatBase, SaddleBase, TabPair
@@ -25,10 +26,12 @@ from tirante.core.document.parts.common import OfEnd
 from tirante.core.document.parts.frame_arm import BoxOf, FrameArm, StandsOn
 from tirante.core.document.parts.link import Link
 from tirante.core.job.places import places_of
+from tirante.core.job.propose import propose
 from tirante.core.parts.bracket.families.tab_pair import fitted_to, proposed
 from tirante.core.parts.bracket.families.tab_sizing import proportioned
 from tirante.core.parts.feet import Foot, Spot
 from tirante.core.parts.registry import kind_of
+from tirante.core.parts.stands import Stand
 
 EYE = DamperEye(bore_mm=12.0, ball_width_mm=20.0, housing_width_mm=16.0, head_diameter_mm=32.0)
 TUBE, GRADE = "tube-1.75x0.120", "dom-1026"
@@ -232,3 +235,69 @@ def test_the_tube_that_is_chosen_takes_it_and_what_is_not_there_is_told() -> Non
     assert {c.key: c.utilisation for c in one.checks} != {c.key: c.utilisation for c in two.checks}
     gone = arm.model_copy(update={"stands": (StandsOn(point="damper_low", a="wheel_centre", b="nowhere"),)})
     assert "stands.0" in {fault.field for fault in part_of(gone, with_part(design, gone)).faults}
+
+
+def test_on_an_arm_plates_stand_square_to_a_bolt_that_is_given_and_the_tube_s_wall_is_judged() -> None:
+    """A bolt across the car on a tube that runs nearly so: where the plates meet it follows from the two lines, and its wall is the mount's."""
+    design, arm = armed(with_eyes("double-wishbone", (-45.0, 590.0, 250.0)), Arm, "lower_arm")
+    held = the_eye(design)
+    points = design.ends[0].end.points
+    u = np.array(points["lower_outer"]) - np.array(points["lower_rear"])
+    u /= np.linalg.norm(u)
+    bolt = np.array([0.3, 0.95, 0.0]) / np.hypot(0.3, 0.95)
+    joint = HeldJoint(id=str(uuid.uuid5(SPACE, "joint")), held=held, bolt_axis=(float(bolt[0]), float(bolt[1]), 0.0))
+    job = work(design)
+    stand = job.stand_of(joint)
+    assert isinstance(stand, Stand)
+    assert stand.standing.bolt == pytest.approx(bolt)
+    # the foot is on the tube's skin, and square to the bolt from the joint
+    foot = stand.standing.foot
+    off = foot - np.array(points["lower_rear"])
+    assert np.linalg.norm(off - (off @ u) * u) == pytest.approx(44.45 / 2, abs=1e-6)
+    assert (foot - stand.at.at) @ bolt == pytest.approx(0.0, abs=1e-9)
+    assert stand.standing.angle_deg == pytest.approx(90.0 - degrees(acos(min(1.0, abs(float(u @ bolt))))), abs=2.0)
+    end = job.held_end(joint)
+    assert end
+    pair, first = proposed(str(uuid.uuid5(SPACE, "tabs")), "Tabs", "pair", end, joint, SHELF)
+    narrow = fitted_to(pair, first, job).model_copy(
+        update={"base_width": Length(mm=34.0), "head_radius": Length(mm=16.0), "edge": Length(mm=18.0)}
+    )
+    whole = patched(design, adopted(design, (narrow,), SHELF, (first,)))
+    part = part_of(narrow, whole)
+    assert part.faults == ()
+    keys = {check.key for check in part.checks}
+    assert {"mount_wall", "mount_shear"} <= keys
+    assert not any("the wall of" in one for one in part.not_checked)
+    # its strength is the tube's beside a weld: a softer grade is used more
+    use = {check.key: check.utilisation for check in part.checks}
+    grade = next(row for row in SHELF.grades if row.key == arm.grade)
+    soft = grade.model_copy(update={"welded_yield_mpa": grade.welded_yield_mpa / 2})
+    rows = whole.catalogue.model_copy(
+        update={"grades": tuple(soft if r.key == grade.key else r for r in whole.catalogue.grades)}
+    )
+    softer = part_of(part.saved, whole.model_copy(update={"catalogue": rows}))
+    again = {check.key: check.utilisation for check in softer.checks}
+    assert use["mount_wall"]
+    assert again["mount_wall"] == pytest.approx(2 * use["mount_wall"], rel=1e-6)
+
+
+def test_what_is_proposed_on_an_arm_turns_its_bolt_no_further_than_it_must() -> None:
+    design, arm = armed(with_eyes("double-wishbone", (-40.0, 600.0, 250.0)), Arm, "lower_arm")
+    found = propose(work(design), SHELF, [str(uuid.uuid4()) for _ in range(40)], (design.ends[0].id,))
+    made = next(one for one in found.every if "lower eye" in one.place.name)
+    assert made.part is not None, made.told
+    (joint,) = [one for one in found.patch.joints if one.by == made.part.id]
+    assert joint.bolt_axis is not None
+    assert "its bolt turned" in made.told
+    job = work(patched(design, found.patch))
+    stand = job.stand_of(job.held_by(made.part.id)[0])
+    assert isinstance(stand, Stand)
+    best = work(design).at_of(HeldJoint(id=joint.id, held=joint.held))
+    assert best is not None
+    assert best.bolt is not None
+    off = degrees(acos(abs(float(best.bolt @ stand.standing.bolt))))
+    assert f"turned {off:.0f}°" in made.told
+    part = job.part(made.part.id)
+    assert part is not None
+    assert not part.faults
+    assert arm.name in stand.mount.name

@@ -258,7 +258,7 @@ def test_a_spring_split_in_two_is_the_spring_that_it_was_in_every_case(where: st
         moved += one.position[0] > 40.0
         for link, force in one.forces.axial.items():
             assert two.forces.axial[link] == pytest.approx(force, rel=1e-6, abs=1e-2), (one.name, link)
-    assert moved > 3
+    assert moved >= 3
 
 
 @pytest.mark.parametrize(

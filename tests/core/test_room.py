@@ -30,6 +30,7 @@ from tirante.core.job.room.room import Line, Room, room_of
 from tirante.core.job.room.shims import ROUGH, half_gap, necks_at
 from tirante.core.job.studies import box_moved
 from tirante.core.job.worked import Worked
+from tirante.core.parts.bracket.families.place_view import plates_in_space
 from tirante.core.parts.bracket.families.tab_pair import fitted_to
 from tirante.core.parts.stands import MIRROR, At, plate_names, runs_through, stand_on
 
@@ -449,9 +450,40 @@ def test_what_is_left_out_of_the_room_stands_there_by_name(mounted: Design) -> N
     assert any("where the spread plate ends" in one for one in room_of(job, on_spread.id).not_looked_at)
 
 
+def test_on_an_arm_its_other_tubes_stand_round_a_bracket(mounted: Design) -> None:
+    """The damper's lower bracket on the lower arm: its plates to the arm's other tubes, sampled point by point at ride height."""
+    job, tab = work(mounted), bracket(mounted, "Front damper, lower eye, tabs")
+    part = job.part(tab.id)
+    assert part is not None
+    (stand,), (made,) = part.own.stands, part.own.joints
+    room = room_of(job, tab.id)
+    (joint,) = room.joints
+    line = next(one for one in joint.lines if one.what == "one of its plates" and one.to.endswith("another tube"))
+    points = mounted.ends[0].end.points
+    arm = next(p for p in mounted.parts if isinstance(p, Arm) and p.body == "lower_arm")
+    front, rear, outer = (np.array(points[f"lower_{at}"]) for at in ("front", "rear", "outer"))
+    assert arm.brace_at is not None
+    across = tuple(pivot + arm.brace_at * (outer - pivot) for pivot in (front, rear))
+    od = next(p for p in job.parts if p.saved.id == arm.id).own.tube.od_mm
+    sampled = []
+    for corners, half in plates_in_space(tab, part.own.outlines, made.gap, stand):
+        rims = np.concatenate([corners[:, None] + s * (np.roll(corners, -1, axis=0) - corners)[:, None] for s in np.linspace(0, 1, 40)], axis=1).reshape(-1, 3)  # fmt: skip
+        faces = np.concatenate([rims + half, rims - half])
+        for a, b in ((front, outer), across):
+            share = np.clip((faces - a) @ (b - a) / ((b - a) @ (b - a)), 0.0, 1.0)
+            sampled.append(float(np.linalg.norm(faces - a - share[:, None] * (b - a), axis=1).min()) - od / 2)
+    assert line.gap_mm == pytest.approx(min(sampled), abs=0.1)
+    assert min(sampled) > 0
+    # its own tube is what it stands on, and no other
+    assert stand.mount.name == f"{arm.name}, rear tube"
+    assert not [one for one in joint.lines if one.state == "stop"]
+    # the arm is worked out with another brace, further out: now its plates stand in it
+    nearer = arm.model_copy(update={"brace_at": 0.72})
+    again = room_of(work(with_part(mounted, nearer)), tab.id)
+    assert any(one.state == "stop" and one.to.endswith("another tube") for found in again.joints for one in found.lines)
+
+
 def test_what_cannot_be_looked_at_says_why(mounted: Design) -> None:
     job = work(mounted)
-    with pytest.raises(InputError, match="stands on Front lower arm"):
-        room_of(job, bracket(mounted, "Front damper, lower eye, tabs").id)
     with pytest.raises(InputError, match="stands on no mount"):
         room_of(job, bracket(mounted, "Front tie rod, tabs").id)

@@ -4694,6 +4694,11 @@ export interface components {
              */
             ratio: number | null;
             /**
+             * Ream Mm
+             * @default 0
+             */
+            ream_mm: number;
+            /**
              * Side
              * @default pair
              * @enum {string}
@@ -9417,6 +9422,11 @@ export interface components {
             note: string;
             plate: components["schemas"]["Length"];
             /**
+             * Ream Mm
+             * @default 0
+             */
+            ream_mm: number;
+            /**
              * Side
              * @default pair
              * @enum {string}
@@ -9424,6 +9434,11 @@ export interface components {
             side: "left" | "right" | "pair" | "centre";
             /** @default null */
             spread: components["schemas"]["SpreadPlate"] | null;
+            /**
+             * Strip
+             * @default false
+             */
+            strip: boolean;
             /**
              * Uts Mpa
              * @default 410

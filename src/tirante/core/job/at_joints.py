@@ -47,7 +47,7 @@ def at_joint(job: Worked, joint: HeldJoint) -> At | None:
         a, b = (np.array([c.mm for c in point]) for point in (between.a, between.b))
         at = b if getattr(held, "end", "a") == "b" else a
         found = At(end_id=None, body=GROUND, at=at, bolt=None, bolt_told="", pull=a - b if at is b else b - a)
-        return found if joint.bolt_axis is None else replace(found, bolt=signed(np.array(joint.bolt_axis)), bolt_told="as given at this joint")  # fmt: skip
+        return found if joint.bolt_axis is None else replace(found, bolt=signed(np.array(joint.bolt_axis)), bolt_told="as given at this joint", given=True)  # fmt: skip
     kind = kind_of(saved)
     where = next((at for at in kind.ends(saved) if kind.held_at(saved, at) == held), None)
     try:
@@ -89,7 +89,9 @@ def _of_unit(end: End, held: PointOfBody) -> Array | None:
 def _with_bolt(job: Worked, joint: HeldJoint, found: At) -> At:
     """The same with its bolt: as given at the joint, at its end, by the arm's hinge, or by how it swings."""
     if joint.bolt_axis is not None and any(joint.bolt_axis):
-        return replace(found, bolt=signed(np.array(joint.bolt_axis, float)), bolt_told="as given at this joint")
+        return replace(
+            found, bolt=signed(np.array(joint.bolt_axis, float)), bolt_told="as given at this joint", given=True
+        )
     held = joint.held
     assert found.end_id is not None
     end = job.ends[found.end_id]
@@ -102,7 +104,9 @@ def _with_bolt(job: Worked, joint: HeldJoint, found: At) -> At:
         known = end.links.get(between.link)
         own = getattr(known, getattr(held, "end", "a"), None)
         if own is not None and any(own.bolt_axis):
-            return replace(found, bolt=signed(np.array(own.bolt_axis, float)), bolt_told="as its end has it, at Layout")
+            return replace(
+                found, bolt=signed(np.array(own.bolt_axis, float)), bolt_told="as its end has it, at Layout", given=True
+            )
         swung = _link_swing(job, found.end_id, between.link, getattr(held, "end", "a"))
         return found if swung is None else _swinging(found, swung)
     if saved is None:

@@ -44,7 +44,7 @@ def places_of(job: Worked) -> list[PlaceOut]:
                 f"{own_plates.name}’s own plates" if own_plates else HELD_ELSEWHERE.get(at.body if at else "", "")
             )
         member = job.stand_of(joint)
-        if isinstance(member, Stand):
+        if isinstance(member, Stand) and joint.mount is not None:
             more |= {"mount": member.mount.id, "where": member.where}
         found.append(
             PlaceOut(held=held, of=of, name=name, id=own, by=joint.by, side=side, missing=None if there else missing, together=together and stands is None, family=family, **more)

@@ -5,8 +5,9 @@ Each is worked out in the job before it is told: what is proposed with a fault o
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from math import acos, degrees
 
 import numpy as np
 
@@ -24,8 +25,9 @@ from tirante.core.job.results import PlaceOut
 from tirante.core.job.room.own import own_of
 from tirante.core.job.room.shims import shim_that_clears
 from tirante.core.job.worked import Worked
-from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, TabMade, fitted_to, proposed
+from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, TabMade, proposed
 from tirante.core.parts.bracket.families.tab_sizing import bolt_of, outlines_of, spacer_of
+from tirante.core.parts.feet import Foot, too_near
 from tirante.core.parts.joint import HeldEnd, JointMade
 from tirante.core.parts.kind import Refit
 from tirante.core.parts.part import Part
@@ -38,6 +40,7 @@ from tirante.core.parts.stands import (
     plate_names,
     right_side_lacks,
     runs_through,
+    signed,
     stand_on,
 )
 
@@ -157,18 +160,76 @@ def _for_place(job: Worked, place: PlaceOut, shelf: Catalogue) -> tuple[tuple[Sa
     held = job.held_end(joint)
     assert held
     stands = job.foot_of(joint)
-    name = f"{place.of}, {place.name}"
     if stands is not None:
-        pair, joint = proposed(_NO_ID, f"{name[:73]}, tabs", place.side, held, joint, shelf)
-        sized = TAB_PAIR.refit(fitted_to(pair, joint, job), (joint,), (held,), job.settings, shelf)
-        if sized.fault:
-            return None, f"on {stands[0].name}: {sized.fault}"
-        return (sized.parts[0], sized.joints[0]), f"on {stands[0].name}"
+        return _on_arm(job, place, (joint, held, at), stands, shelf)
     if at is None:
         return None, "where it is in the car is not known: tie its part to a suspension end"
     if at.bolt is None:
         return None, "the way of its bolt is not known: give it at the joint"
     return _on_member(job, place, (joint, held, at), shelf)
+
+
+def _on_arm(
+    job: Worked, place: PlaceOut, of: tuple[HeldJoint, HeldEnd, At | None], stands: tuple[SavedPart, Foot], shelf: Catalogue
+) -> tuple[tuple[SavedPart, HeldJoint] | None, str]:  # fmt: skip
+    """A pair on the tube of an arm: its bolt as a person has it, else as near to the way that what it holds tilts least on as holds and clears."""
+    joint, held, at = of
+    on, why = f"on {stands[0].name}", ""
+    best: tuple[tuple[bool, float], SavedPart, HeldJoint, str] | None = None
+    for own, told in _turned(joint, at, stands[1]):
+        stand = job.stand_of(own)
+        if isinstance(stand, NotApplicable):
+            why = why or stand.message
+            continue
+        if (
+            own is joint
+            and at is not None
+            and at.bolt is not None
+            and stand is not None
+            and stand.at.bolt is not at.bolt
+        ):
+            continue  # along the tube: what is nearer to the best way is tried before it
+        try:
+            pair, own = proposed(_NO_ID, f"{f'{place.of}, {place.name}'[:73]}, tabs", place.side, held, own, shelf)
+        except InputError as error:
+            return None, error.message
+        near = too_near(pair, stands[1])
+        if near:
+            return None, f"{on}: {near[0].message}"
+        plain = fitted_on(pair, stand) if stand is not None else pair
+        sized = TAB_PAIR.refit(plain, (own,), (held,), job.settings, shelf, (stand,) if stand is not None else ())
+        clears = True
+        if stand is not None and not sized.fault:
+            sized, clears = _with_room(job, (plain, sized), held, stand, shelf)
+        if sized.fault:
+            why = why or sized.fault
+            continue
+        found = (not (sized.passed and clears), sized.utilisation), sized.parts[0], sized.joints[0], f"{on}{told}"
+        if not found[0][0]:
+            return (found[1], found[2]), found[3]
+        if best is None or found[0] < best[0]:
+            best = found
+    return ((best[1], best[2]), best[3]) if best else (None, f"{on}: {why}")
+
+
+def _turned(joint: HeldJoint, at: At | None, foot: Foot) -> Iterator[tuple[HeldJoint, str]]:
+    """A joint with its bolt from the way that is best to along the tube; as it is alone where a person has said how it lies, or nothing is known."""
+    yield joint, ""
+    if at is None or at.given or at.bolt is None:
+        return
+    along = np.array(foot.along)
+    along = along if float(along @ at.bolt) >= 0 else -along
+    for share in TURNED:
+        way = signed((1.0 - share) * at.bolt + share * along)
+        off = degrees(acos(min(1.0, abs(float(way @ at.bolt)))))
+        x, y, z = (round(float(v), 4) for v in way)
+        yield (
+            joint.model_copy(update={"bolt_axis": (x, y, z)}),
+            f", its bolt turned {off:.0f}° from the way that tilts it least, toward the tube’s own",
+        )
+
+
+TURNED = (0.3, 0.45, 0.6, 0.75, 1.0)  # of the way to the tube's own direction
 
 
 def _on_member(
@@ -211,7 +272,7 @@ def _on_member(
         fitted = fitted_on(pair, stand)
         sized = TAB_PAIR.refit(fitted, (own,), (held,), job.settings, shelf, (stand,))
         if not sized.fault:
-            sized = _with_room(job, (fitted, sized), held, stand, shelf)
+            sized, _ = _with_room(job, (fitted, sized), held, stand, shelf)
         if sized.fault:
             why.append((_off(stand.mount, at), f"{stand.mount.name}: {sized.fault}"))
         elif sized.passed:
@@ -223,26 +284,28 @@ def _on_member(
     return (best[1], best[2]), best[3]
 
 
-def _with_room(job: Worked, of: tuple[TabPair, Refit], held: HeldEnd, stand: Stand, shelf: Catalogue) -> Refit:
-    """The same with what must stand beside the ball so that what is held clears the plates as it tilts."""
+def _with_room(
+    job: Worked, of: tuple[TabPair, Refit], held: HeldEnd, stand: Stand, shelf: Catalogue
+) -> tuple[Refit, bool]:
+    """The same with what must stand beside the ball so that what is held clears the plates as it tilts; and whether it then does."""
     plain, sized = of
     for _ in range(ROUNDS):
         pair, joint = sized.parts[0], sized.joints[0]
         assert isinstance(pair, TabPair)
         bolt = bolt_of(joint.bolt, shelf)
         if bolt is None:
-            return sized
+            return sized, False
         made = JointMade(joint=joint, held=held, bolt=bolt, spacer=spacer_of(joint.spacer, shelf))
         on = stand if pair.spread is None else stand_on(grown(stand.mount, pair.spread.thickness.mm), stand.at)
         own = own_of(pair, outlines_of(pair, made.gap), made, on, stand.at.at, based=False, names=plate_names(on))
         shim = shim_that_clears(job, joint, own)
         if shim <= joint.shim_mm or shim > MOST_SHIM:
-            return sized
+            return sized, shim <= joint.shim_mm
         wider = TAB_PAIR.refit(plain, (joint.model_copy(update={"shim_mm": shim}),), (held,), job.settings, shelf, (stand,))  # fmt: skip
         if wider.fault:
-            return sized
+            return sized, False
         sized = wider
-    return sized
+    return sized, True
 
 
 ROUNDS = 3  # wider apart they may have to be thicker or wider, and then again further apart

@@ -7,17 +7,20 @@ that a result depends on, so that page, command line and pack cannot disagree, a
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from contextlib import suppress
+from dataclasses import replace
 from functools import cached_property
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from tirante import ENGINE_VERSION
-from tirante.core.document.catalogue import Catalogue, Eye
+from tirante.core.document.catalogue import Catalogue, Eye, Grade
 from tirante.core.document.design import Design, SuspensionEnd, tied
 from tirante.core.document.end import Damper, End, Strap
 from tirante.core.document.joints import HeldJoint, PivotOfArm, PointOfBody
 from tirante.core.document.load_cases import CarCase, LoadSet
+from tirante.core.document.mounts import Mount
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.settings import Settings
@@ -39,12 +42,12 @@ from tirante.core.job.memory import Memory
 from tirante.core.parts.bracket.families.hole_pattern import holes_of
 from tirante.core.parts.everyday import for_use
 from tirante.core.parts.eyes import held_eye
-from tirante.core.parts.feet import Foot, Spot
+from tirante.core.parts.feet import Foot, Spot, member_of
 from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import Refit
 from tirante.core.parts.part import Part, fingerprint, with_card, with_places
 from tirante.core.parts.registry import kind_of
-from tirante.core.parts.stands import At, Stand, grown, stand_in_hole, stand_on
+from tirante.core.parts.stands import At, Stand, grown, signed, stand_in_hole, stand_on, stands_upright
 from tirante.core.suspension.moving import Moving, moving
 from tirante.core.suspension.shelf import Shelf
 
@@ -61,6 +64,17 @@ EVERYDAY = LoadSet(
         CarCase(name="drive", kind="car", longitudinal=0.5, torque="drive"), CarCase(name="stand", kind="car", vertical=1.0),
     ),
 )  # fmt: skip
+
+
+def _on_tube(at: At, mount: Mount, foot: Foot) -> At:
+    """A joint on a tube of an arm: where no person has said how its bolt lies and no plates stand square to the way that what swings on it
+    tilts least on, the bolt along the tube."""
+    if at.given:
+        return at
+    with suppress(NotApplicable):
+        if at.bolt is not None and stands_upright(stand_on(mount, at)):
+            return at
+    return replace(at, bolt=signed(np.array(foot.along)), bolt_told="along the tube that it stands on")
 
 
 class Worked:
@@ -283,7 +297,6 @@ class Worked:
             key = self.judged_by(saved)
 
             def work() -> Part:
-                from dataclasses import replace
 
                 part = with_card(kind_of(saved).work_out(saved, self))
                 return replace(with_places(part, self._held_places(saved)), judged=key)
@@ -436,10 +449,14 @@ class Worked:
         Args:
             joint: of the job.
         """
-        mount = self.design.mount(joint.mount)
+        mount, at = self.design.mount(joint.mount), self.at_of(joint)
         if mount is None:
-            return None
-        at = self.at_of(joint)
+            found = self.foot_of(joint)
+            mount = member_of(*found, self._metal_of(found[0])) if found else None
+            if mount is None or found is None:
+                return None
+            if at is not None:  # as the part has it: a right one's own place is brought over
+                at = _on_tube(replace(at, at=np.array(found[1].at)), mount, found[1])
         if at is None or at.bolt is None:
             lacking = "Where this joint is in the car" if at is None else "The way of its bolt"
             return NotApplicable(f"{lacking} is not known. Tie its part to a suspension end, or give its pivots{'' if at is None else ' and the bolt’s direction'}.", code="missing", fields=("mount",))  # fmt: skip
@@ -454,6 +471,11 @@ class Worked:
             return error
         except InputError as error:  # a hole that is not there
             return NotApplicable(error.message, code=error.code, fields=error.fields)
+
+    def _metal_of(self, saved: SavedPart) -> tuple[float, float] | None:
+        """Yield and ultimate strength of a part's tubes beside a weld."""
+        grade = self.catalogue.find("grades", getattr(saved, "grade", None) or "")
+        return (grade.welded_yield_mpa, grade.uts_at_weld) if isinstance(grade, Grade) else None
 
     def bracket_at(self, spot: Spot) -> SavedPart | None:
         """The part that holds what stands at a place of an end.

@@ -4,16 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from math import acos, degrees
 from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
-from tirante.core.document.joints import HeldJoint, PointOfBody
-from tirante.core.document.parts.bracket import FlatBase, SaddleBase, TabPair
+from tirante.core.document.mounts import BoxMember, Mount, RoundMember
+from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.common import OfEnd
-from tirante.core.document.parts.link import Link
 from tirante.core.document.template import GROUND, LinkJoint
 from tirante.core.parts.part import Misfit, TurnedPiece
 
@@ -23,7 +21,6 @@ if TYPE_CHECKING:
 
 Array = NDArray[np.float64]
 OFFSET = 1.0  # mm: what stands farther than this off a tube's line is on a bracket
-CUT_TRUE = 0.5  # mm: a saddle or a reach that is off by more does not fit
 UPRIGHT = 0.9  # of a tube that is so steep: its box's height stands ahead
 
 
@@ -40,9 +37,12 @@ class Foot:
     off: float  # from the tube's line [mm]
     along: tuple[float, float, float]  # the tube's own direction
     out: tuple[float, float, float]  # from the tube's line to the place; nothing where it stands on it
+    at: tuple[float, float, float]  # the place itself, as the part has it on the left
+    ends: tuple[tuple[float, float, float], tuple[float, float, float]]  # of the tube, likewise
     od: float | None  # of a round tube [mm]; None: a box, or not chosen yet
     wall: float | None
     box: bool = False
+    box_mm: tuple[float, float] = (0.0, 0.0)  # height and width of one
 
     @property
     def on_bracket(self) -> bool:
@@ -106,7 +106,7 @@ def made_foot(
     out = away / off if off > OFFSET else np.zeros(3)
     return Foot(
         point=point, words=words, what=what, sort=sort, tube=tube, from_end=share * length, off=off, along=_three((b - a) / length), out=_three(out),
-        od=None, wall=None,
+        at=_three(at), ends=(_three(a), _three(b)), od=None, wall=None,
     )  # fmt: skip
 
 
@@ -157,93 +157,46 @@ def spot_of_link(between: object, at: str, around: Around) -> Spot | None:
 # --- a bracket that stands on a part ---------------------------------------------------------------------------------------
 
 
-def stands_right(pair: TabPair, foot: Foot, on: str) -> tuple[Misfit, ...]:
-    """Whether a pair of tabs is cut for the tube that it stands on, and reaches to its place.
+def member_of(saved: SavedPart, foot: Foot, metal: tuple[float, float] | None) -> Mount | None:
+    """The tube or box that something stands on, as a member that moves with its body; None while it is not chosen, or where nothing stands off it.
 
     Args:
-        pair: as it is saved.
-        foot: where it stands.
-        on: the part that it stands on, by name.
+        saved: the part.
+        foot: where on it.
+        metal: yield and ultimate strength beside a weld [MPa]; None: not known.
     """
-    base = pair.base
-    if foot.box:
-        told = f"It stands on {foot.tube} of {on}, a box of plate. Set “It stands on” to a flat."
-        return () if isinstance(base, FlatBase) else (Misfit(field="base/kind", message=told),)
-    if foot.od is None or foot.reach is None:
-        return ()
-    if not isinstance(base, SaddleBase):
-        told = f"It stands on {foot.tube} of {on}, a round tube. Set “It stands on” to a round tube, or fit it."
-        return (Misfit(field="base/kind", message=told),)
-    out = []
-    if abs(base.tube_od.mm - foot.od) > CUT_TRUE:
-        out.append(
-            Misfit(field="base/tube_od", message=f"Its foot is cut for {base.tube_od.mm:.1f} mm, and {foot.tube} of {on} is {foot.od:.1f} mm. Fit it to what it stands on.")
-        )  # fmt: skip
-    if foot.reach < pair.head_radius.mm:
-        least = foot.od / 2 + pair.head_radius.mm
-        out.append(
-            Misfit(field="height", message=f"{foot.words} stands {foot.off:.1f} mm off the middle of {foot.tube}, so that no tab goes round its bolt beside the tube. Move it out to {least:.0f} mm or more at Layout.")
-        )  # fmt: skip
-    elif abs(pair.height.mm - foot.reach) > CUT_TRUE:
-        out.append(
-            Misfit(field="height", message=f"Its bolt stands {pair.height.mm:.1f} mm over the tube, and {foot.words} {foot.reach:.1f} mm. Fit it to what it stands on.")
-        )  # fmt: skip
-    return tuple(out)
-
-
-def fitted(pair: TabPair, foot: Foot, pull: Array | None) -> TabPair:
-    """A pair of tabs cut for the tube that it stands on, reaching to its place, its pull's angle as the end has it.
-
-    Args:
-        pair: as it is saved.
-        foot: where it stands.
-        pull: the way that what it holds pulls, at ride height (3); None: not known.
-    """
-    from tirante.core.document.fields import Length
-
-    change: dict[str, object] = {}
-    if foot.box:
-        change["base"] = FlatBase(wall_mm=foot.wall)
-    elif foot.od is not None and foot.reach is not None:
-        change["base"] = SaddleBase(tube_od=Length(mm=round(foot.od, 4)), wall_mm=foot.wall)
-        widest = 1.8 * foot.od / 2
-        if pair.base_width.mm > widest:
-            change["base_width"] = Length(mm=max(2 * pair.head_radius.mm, float(int(widest))))
-        if foot.reach > pair.head_radius.mm:
-            change |= {"height": Length(mm=round(foot.reach, 2)), "height_fixed": True}
-    if pull is not None:
-        angle = slant(foot, pull)
-        if angle is not None:
-            change["load_angle_deg"] = round(angle, 1)
-    return pair.model_copy(update=change)
-
-
-def slant(foot: Foot, pull: Array) -> float | None:
-    """Between a tab's axis and a pull along a line, in the plane square to the tube [°]; None where that plane sees none of it.
-
-    Args:
-        foot: where it stands.
-        pull: the line that it acts along (3), either way.
-    """
-    along, out = np.array(foot.along), np.array(foot.out)
-    flat = pull - (pull @ along) * along
-    size = float(np.linalg.norm(flat))
-    if size < 1e-9 or not foot.on_bracket:
+    if not foot.on_bracket or saved.of_end is None or saved.stands_for is None:
         return None
-    axis = out - (out @ along) * along
-    cos = float(np.clip(abs(flat @ axis) / size / np.linalg.norm(axis), 0.0, 1.0))
-    return degrees(acos(cos))
+    a, b = foot.ends
+    shape: RoundMember | BoxMember
+    if foot.box:
+        # a box's height stands up in the car, of one that stands up itself ahead
+        up = (1.0, 0.0, 0.0) if abs(foot.along[2]) > UPRIGHT else (0.0, 0.0, 1.0)
+        shape = BoxMember(a=a, b=b, up=up, height_mm=foot.box_mm[0], width_mm=foot.box_mm[1], wall_mm=foot.wall)
+    elif foot.od is not None:
+        shape = RoundMember(a=a, b=b, od_mm=foot.od, wall_mm=foot.wall)
+    else:
+        return None
+    return Mount(
+        id=saved.id, name=f"{saved.name[:50]}, {foot.tube}"[:80], shape=shape, end_id=saved.of_end, body=saved.stands_for, both_sides=saved.side == "pair",
+        yield_mpa=metal[0] if metal else None, uts_mpa=metal[1] if metal else None,
+    )  # fmt: skip
 
 
-def leans(foot: Foot, pull: Array) -> float:
-    """How far a pull leans along the tube, out of the plane of the tabs [°].
+def too_near(pair: TabPair, foot: Foot) -> tuple[Misfit, ...]:
+    """Whether a bolt stands too near a tube for a tab to go round it.
 
     Args:
+        pair: as it is saved.
         foot: where it stands.
-        pull: the line that it acts along (3).
     """
-    size = float(np.linalg.norm(pull))
-    return 90.0 - degrees(acos(min(1.0, abs(float(pull @ np.array(foot.along))) / size)))
+    if foot.reach is None or foot.reach >= pair.head_radius.mm:
+        return ()
+    assert foot.od is not None
+    least = foot.od / 2 + pair.head_radius.mm
+    return (
+        Misfit(field="height", message=f"{foot.words} stands {foot.off:.1f} mm off the middle of {foot.tube}, so that no tab goes round its bolt beside the tube. Move it out to {least:.0f} mm or more at Layout."),
+    )  # fmt: skip
 
 
 def where_told(foot: Foot) -> str:
@@ -298,31 +251,3 @@ def holders(saved: SavedPart, feet: Sequence[Foot], around: Around) -> dict[str,
         if bracket is not None:
             found[foot.point] = bracket.name
     return found
-
-
-def pull_of(joint: HeldJoint, around: Around) -> Array | None:
-    """The line along which what is held pulls, at ride height on the left (3); None where it is not known.
-
-    Args:
-        joint: of the job.
-        around: the job.
-    """
-    held = joint.held
-    if isinstance(held, PointOfBody):
-        end = around.ends.get(held.end_id)
-        if end is None:
-            return None
-        for one in (*end.dampers.values(), *((end.strap,) if end.strap else ())):
-            places = one.places
-            if held.point in (places[0].point, places[1].point):
-                a, b = (np.array(end.points[place.point], float) for place in places)
-                return np.asarray(b - a)
-        return None
-    saved = around.saved(held.part)
-    if not isinstance(saved, Link) or not isinstance(saved.between, OfEnd):
-        return None
-    end = around.ends.get(saved.between.end_id)
-    if end is None:
-        return None
-    a, b = (np.array(end.points[point], float) for point in (saved.between.a, saved.between.b))
-    return np.asarray(b - a)

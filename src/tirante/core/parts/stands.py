@@ -22,6 +22,8 @@ from tirante.core.parts.part import CardLine, Misfit
 
 Array = NDArray[np.float64]
 CUT_TRUE = 0.5  # mm: a foot that is off by more does not fit
+UPRIGHT_DEG = 20.0  # that plates may lean from square to a tube's skin: beyond it their welds have one sharp side; common practice, no source
+ACROSS_DEG = 60.0  # that they stand to the tube at least: nearer to along it they stand at its sides; likewise
 NEARLY_DEG = 3.0  # what a plain direction of the car may cost in tilt; common practice, no source
 TRUE_DEG = 0.5  # the same of an angle; over a foot of 60 mm that is a quarter of a millimetre at either end
 UPRIGHT = 0.9  # of a tube that is so steep: its top is what looks ahead
@@ -39,6 +41,7 @@ class At:
     bolt: Array | None  # (3), length 1, its largest part positive; None: not known
     bolt_told: str  # where that is known from
     pull: Array | None  # the way from the joint to the other end of what is held, at ride height (3)
+    given: bool = False  # whether the bolt’s way was said by a person
     hinged: bool = False  # whether what is held turns about the bolt alone, and does not tilt
 
     @property
@@ -127,6 +130,17 @@ def stand_on(mount: Mount, at: At) -> Stand:
         assert why
         raise why
     return min(found, key=lambda one: (max(0.0, one.standing.overhang(0.0, 0.0)), one.standing.height))
+
+
+def stands_upright(stand: Stand) -> bool:
+    """Whether plates stand on a tube well enough that fillets go along their feet: not far from square to its skin, nor along it, nor past its ends.
+
+    Args:
+        stand: where.
+    """
+    one = stand.standing
+    there = one.along is None or one.length is None or 0.0 <= one.along <= one.length
+    return there and abs(one.lean_deg) <= UPRIGHT_DEG and one.angle_deg >= ACROSS_DEG
 
 
 def grown(mount: Mount, thick: float) -> Mount:

@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import itertools
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
+from tirante.core.document.design import Design
 from tirante.core.document.end import Block, Round
 from tirante.core.document.mounts import BoxMember, Mount, RoundMember
 from tirante.core.geometry.convex import Bar, Cylinder, Prism, Solid, Wall
+from tirante.core.geometry.distance import point_segment
 from tirante.core.job.bracket_map import FLAT, THIN, as_tabs, box_axes, members_near, square_to
 from tirante.core.job.room.axes import Seen
 from tirante.core.job.worked import Worked
@@ -185,6 +188,33 @@ def moving_things(job: Worked, seen: Seen, at: Array | None = None) -> list[Thin
 
 
 ENDS_HERE = 1.0  # mm
+SAME_LINE = 1.0  # mm
+
+
+def of_its_arm(design: Design, mount: Mount, moving: Sequence[Thing], seen: Seen) -> list[Thing]:
+    """The other tubes and sleeves of the arm that a bracket stands on: they stand still beside it.
+
+    Args:
+        design: that the arm is a part of.
+        mount: the tube that it stands on.
+        moving: all that moves, the arm's own tubes among it.
+        seen: the bracket's axes.
+    """
+    shape = mount.shape
+    if not isinstance(shape, RoundMember | BoxMember):
+        return []
+    arm = design.part(mount.id)
+    a, b = np.array(shape.a)[:, None], np.array(shape.b)[:, None]
+    found = []
+    for one in moving:
+        if one.body != seen.body or one.ends is None:
+            continue
+        p, q = (end[:, :1] for end in one.ends)
+        if max(float(point_segment(end, a, b)[0]) for end in (p, q)) < SAME_LINE:
+            continue
+        solid = Bar(p, q, one.solid.rounding) if isinstance(one.solid, Bar) else one.solid
+        found.append(replace(one, name=f"{arm.name}, another tube" if arm else one.name, solid=solid, ends=(p, q)))
+    return found
 
 
 def _bars(seen: Seen, member: Member) -> list[Thing]:

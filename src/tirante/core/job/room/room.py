@@ -19,7 +19,7 @@ from tirante.core.document.parts.bracket import TabPair
 from tirante.core.errors import InputError
 from tirante.core.geometry.convex import Cylinder, Prism, Solid, Wall
 from tirante.core.job.bracket_map import FLAT, as_tabs
-from tirante.core.job.room.around import WANTED, Thing, moving_things, standing_things, tyre_things
+from tirante.core.job.room.around import WANTED, Thing, moving_things, of_its_arm, standing_things, tyre_things
 from tirante.core.job.room.axes import Seen
 from tirante.core.job.room.near import Least, clears, comes_within, least
 from tirante.core.job.room.own import NEAR_JOINT, Own, Piece, holds, own_mount, own_of, runs_of, swinging
@@ -135,10 +135,7 @@ def room_of(job: Worked, part_id: str) -> Room:
 def _lacking(job: Worked, stand: Stand | None, joint: HeldJoint) -> str:
     """Why a joint cannot be looked at; empty where it can."""
     if stand is None:
-        foot = job.foot_of(joint)
-        if foot is not None:
-            return f"it stands on {foot[0].name}, and only what stands on a mount is looked at"
-        return "it stands on no mount, so where it is in the car is not known"
+        return "it stands on no mount and on no tube of an arm, so where it is in the car is not known"
     at = job.at_of(joint)
     if at is None or at.end_id is None:
         return "its part is tied to no suspension end, so how it moves is not known"
@@ -170,6 +167,8 @@ def _at_joint(
     swung = swinging(own, runs, seen.lanes, hinge=own.stand.at.hinged)
     others = [one for one in moving if not holds(seen, own, one) and one.body != seen.body]
     standing = standing_things(job, seen, part.saved.id, own.stand, pair=part.saved.side == "pair")
+    if job.design.mount(own.stand.mount.id) is None:  # on a tube of an arm: the arm's others stand round it
+        standing += of_its_arm(job.design, own.stand.mount, moving, seen)
     mount = own_mount(seen, own)
 
     def near(things: Sequence[Thing], reach: float) -> list[Thing]:

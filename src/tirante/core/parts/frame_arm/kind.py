@@ -268,7 +268,7 @@ class FrameArmKind(BodyKind[FrameArm]):
                 one.place, one.words, place.what, place.sort, where[one.place], one.tube, one.share, (where[a], where[b]), one.off
             )  # fmt: skip
             if box is not None:
-                foot = replace(foot, box=True, wall=box.wall)
+                foot = replace(foot, box=True, box_mm=(box.height, box.width), wall=box.wall)
             elif isinstance(tube, Tube):
                 foot = replace(foot, od=tube.od_mm, wall=tube.wall_mm)
             out.append(foot)

@@ -83,7 +83,7 @@ from tirante.core.parts.bracket.families.tab_sizing import (
 from tirante.core.parts.bracket.families.tab_told import flat_told, hole_lines, place_views, unlike_lines, where_lines
 from tirante.core.parts.bracket.families.tab_view import tab_flat, tab_sheet
 from tirante.core.parts.bracket.families.wall_checks import fits_on, wall_checks, wall_of
-from tirante.core.parts.feet import fitted, leans, pull_of, stands_right
+from tirante.core.parts.feet import too_near
 from tirante.core.parts.joint import HeldEnd, JointMade, hardware_of, misfits
 from tirante.core.parts.kind import Aim, Changed, Kind, Refit, Sized, ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
@@ -211,10 +211,10 @@ class TabPairKind(Kind[TabPair]):
             faults += fits_itself(saved)
         for joint in joints:
             stands = around.foot_of(joint)
-            if stands is not None:
-                faults += stands_right(saved, stands[1], stands[0].name)
+            near = too_near(saved, stands[1]) if stands is not None and joint.mount is None else ()
+            faults += near
             held = around.held_end(joint)
-            member = around.stand_of(joint)
+            member = None if near else around.stand_of(joint)
             if isinstance(member, NotApplicable):
                 faults.append(Misfit(field="mount", message=member.message))
             if held is None:
@@ -258,11 +258,6 @@ class TabPairKind(Kind[TabPair]):
         held = [end for one in around.held_by(saved.id) if (end := around.held_end(one))]
         leaning = []
         for one in around.held_by(saved.id):
-            stands, pull = around.foot_of(one), pull_of(one, around)
-            if stands is not None and pull is not None and (lean := leans(stands[1], pull)) > LEANS:
-                leaning.append(
-                    f"what pulls along {stands[1].tube}: the pull of {stands[1].words} leans {lean:.0f}° out of the plates’ plane at ride height, which bends them sideways"
-                )  # fmt: skip
             member = around.stand_of(one)
             if isinstance(member, Stand) and (lean := leans_out(member)) > LEANS:
                 leaning.append(
@@ -309,7 +304,7 @@ class TabPairKind(Kind[TabPair]):
                 else member and member.message
             )
             told.append(
-                f"{where} {stands and (stands[0].name, stands[1])} {pull_of(joint, around) if stands else ''} {joint.model_dump_json()} {held.row.hash if held else ''} {held.cases if held else ''} {held.not_checked if held else ''} {held.swing_deg if held else ''}"
+                f"{where} {stands and (stands[0].name, stands[1])} {joint.model_dump_json()} {held.row.hash if held else ''} {held.cases if held else ''} {held.not_checked if held else ''} {held.swing_deg if held else ''}"
             )
         return "|".join([*told, *map(repr, self.not_carried_by(saved, around))])
 
@@ -624,10 +619,8 @@ def fitted_to(pair: TabPair, joint: HeldJoint, around: Around) -> TabPair:
         joint: that it holds.
         around: the job.
     """
-    stands, member = around.foot_of(joint), around.stand_of(joint)
-    if isinstance(member, Stand):
-        return fitted_on(pair, member)
-    return pair if stands is None else fitted(pair, stands[1], pull_of(joint, around))
+    member = around.stand_of(joint)
+    return fitted_on(pair, member) if isinstance(member, Stand) else pair
 
 
 def proposed(

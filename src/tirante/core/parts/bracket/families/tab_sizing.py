@@ -31,7 +31,7 @@ from tirante.core.parts.bracket.families.tab_checks import (
     tab_checks,
 )
 from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
-from tirante.core.parts.bracket.families.wall_checks import wall_checks
+from tirante.core.parts.bracket.families.wall_checks import BEYOND, fits_on, wall_checks
 from tirante.core.parts.joint import HeldEnd, JointMade
 from tirante.core.parts.kind import Choice, Refit
 from tirante.core.parts.stands import Stand, stands_true
@@ -98,7 +98,9 @@ def proportioned(row: Eye, bolt: Bolt, plate: float, previous: TabPair | None = 
         height = max(height, previous.height.mm)
     width = 2.0 * radius + 10.0
     if isinstance(base, SaddleBase):
-        width = max(2.0 * radius, min(width, 0.89 * base.tube_od.mm / max(sin(radians(base.angle_deg)), 0.1)))
+        # a spread plate lies round the tube itself: a foot as wide as it, on top, would take it past half way
+        tube = base.tube_od.mm - (2 * previous.spread.thickness.mm if previous and previous.spread else 0.0)
+        width = max(2.0 * radius, min(width, 0.89 * tube / max(sin(radians(base.angle_deg)), 0.1)))
     if previous and previous.strip:
         width = 2.0 * radius
     height = max(height, rounded_up(radius * 0.75 + 4.0))
@@ -215,6 +217,22 @@ def choice_of(found: Refit, joints: int) -> Choice:
     )  # fmt: skip
 
 
+def _spread_that_lies(tab: TabPair, made: JointMade, stands: Sequence[Stand]) -> tuple[TabPair, list[str]]:
+    """The same with its spread plate reaching no further beyond the feet than its members have room for; or why none lies there."""
+
+    def unfit(one: TabPair) -> list[str]:
+        return [told for stand in stands if (told := fits_on(one, made, stand))]
+
+    why = unfit(tab)
+    if not why or tab.spread is None:
+        return tab, why
+    for beyond in sorted((mm for mm in BEYOND if mm < tab.spread.beyond_mm), reverse=True):
+        tried = tab.model_copy(update={"spread": tab.spread.model_copy(update={"beyond_mm": beyond})})
+        if not unfit(tried):
+            return tried, []
+    return tab, why
+
+
 def lightest_pair(
     saved: TabPair, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], settings: Settings, shelf: Catalogue, stands: Sequence[Stand] = ()
 ) -> Refit:  # fmt: skip
@@ -256,6 +274,8 @@ def lightest_pair(
                 why = why or error.message
                 continue
             past = [fault.message for one in stands for fault in stands_true(changed, one, made[0].gap)]
+            changed, unfit = _spread_that_lies(changed, made[0], stands)
+            past += unfit
             if past:
                 why = why or past[0]
                 continue
