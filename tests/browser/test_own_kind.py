@@ -68,6 +68,7 @@ def test_a_semi_trailing_arm_from_nothing_to_a_part_and_a_file(page: Page, addre
     expect(page.get_by_role("button", name="Rear").first).to_be_visible()
     # what moves is a part, by one press for each end
     page.get_by_role("link", name=re.compile("Members")).click()
+    expect(page.get_by_role("heading", name="Members", level=1)).to_be_visible()  # Layout has such a button too
     page.get_by_role("button", name=re.compile("^Make .* parts$")).first.click()
     expect(page.get_by_role("link", name=re.compile("^Front semi trailing arm"))).to_be_visible()
     # its own button is gone before the other end’s is pressed

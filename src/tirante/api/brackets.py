@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import asdict
 from typing import Annotated, Literal
 
@@ -25,7 +26,7 @@ from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.scene import Scene
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.job.bracket_map import map_of, scene_in_place
-from tirante.core.job.hole_table import hole_table, nearest, put_in_hole
+from tirante.core.job.hole_table import HoleRow, hole_table, nearest, put_in_hole, shim_table
 from tirante.core.job.mounts_csv import mounts_of_obstacles, read_mounts, write_mounts
 from tirante.core.job.places import places_of
 from tirante.core.job.propose import propose
@@ -147,6 +148,14 @@ class HolesOut(BaseModel):
     holes: list[HoleOut]
     told: str
     best: int | None = Field(description="the hole that comes nearest to the wish")
+
+
+class ShimsOut(BaseModel):
+    """Shims taken from one side of a joint to the other, and what each amount makes of the end."""
+
+    amounts_mm: list[float] = Field(description="along the bolt, the way that is told")
+    shims: list[HoleOut]
+    told: str
 
 
 class OutlineIn(PartIn):
@@ -349,6 +358,16 @@ def bracket_scene(data: PlacedIn) -> PlacedOut:
         return PlacedOut(scene=None)
 
 
+def _rows_out(rows: Sequence[HoleRow]) -> list[HoleOut]:
+    return [
+        HoleOut(
+            number=row.number, here=row.here, at_mm=row.at, fault=row.fault, tilt=row.tilt,
+            figures=[HoleFigureOut(key=f.key, name=f.name, unit=f.unit, value=f.value) for f in row.figures],
+        )
+        for row in rows
+    ]  # fmt: skip
+
+
 @operation(blueprint, "POST", "/api/brackets/holes", body=HolesIn, answer=HolesOut)
 def holes_of_bracket(data: HolesIn) -> HolesOut:
     """What each hole of an adjustable mount makes of its end, all that is made as long as it is."""
@@ -356,14 +375,19 @@ def holes_of_bracket(data: HolesIn) -> HolesOut:
     saved = saved_part(job, data.part_id)
     with services().gate_of(job).enter():
         table = hole_table(job, saved.id)
-    holes = [
-        HoleOut(
-            number=row.number, here=row.here, at_mm=row.at, fault=row.fault, tilt=row.tilt,
-            figures=[HoleFigureOut(key=f.key, name=f.name, unit=f.unit, value=f.value) for f in row.figures],
-        )
-        for row in table.rows
-    ]  # fmt: skip
-    return HolesOut(holes=holes, told=table.told, best=nearest(table, data.wish, data.wanted) if data.wish else None)
+    return HolesOut(
+        holes=_rows_out(table.rows), told=table.told, best=nearest(table, data.wish, data.wanted) if data.wish else None
+    )
+
+
+@operation(blueprint, "POST", "/api/brackets/shims", body=PartIn, answer=ShimsOut)
+def shims_of_bracket(data: PartIn) -> ShimsOut:
+    """What shims along the bolt make of the end, all that is made as long as it is."""
+    job = worked(data.design)
+    saved = saved_part(job, data.part_id)
+    with services().gate_of(job).enter():
+        table = shim_table(job, saved.id)
+    return ShimsOut(amounts_mm=list(table.amounts), shims=_rows_out(table.rows), told=table.told)
 
 
 @operation(blueprint, "POST", "/api/brackets/outline", body=OutlineIn, answer=PatchOut)

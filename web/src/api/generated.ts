@@ -157,6 +157,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brackets/shims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What shims along the bolt make of the end, all that is made as long as it is. */
+        post: operations["shims_of_bracket"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brackets/stand": {
         parameters: {
             query?: never;
@@ -8665,6 +8682,21 @@ export interface components {
             od_mm: number;
         };
         /**
+         * ShimsOut
+         * @description Shims taken from one side of a joint to the other, and what each amount makes of the end.
+         */
+        ShimsOut: {
+            /**
+             * Amounts Mm
+             * @description along the bolt, the way that is told
+             */
+            amounts_mm: number[];
+            /** Shims */
+            shims: components["schemas"]["HoleOut"][];
+            /** Told */
+            told: string;
+        };
+        /**
          * SinceOut
          * @description A revision that somebody may have built from.
          */
@@ -10913,6 +10945,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlacedOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shims_of_bracket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShimsOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -18,12 +18,13 @@ from tirante.core.document.end import End
 from tirante.core.document.fields import Point
 from tirante.core.document.joints import HeldJoint, PointOfBody
 from tirante.core.document.parts.bracket import TabPair
-from tirante.core.document.template import GROUND
+from tirante.core.document.template import GROUND, HingeJoint
 from tirante.core.errors import InputError, NotApplicable
+from tirante.core.job.at_joints import SQUARE_TO_SIDE
 from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.hole_pattern import holes_of
 from tirante.core.parts.registry import kind_of
-from tirante.core.parts.stands import Stand
+from tirante.core.parts.stands import MIRROR, Stand, facing
 from tirante.core.suspension.cycle import Cycle, measured, solved_cycle
 from tirante.core.suspension.moved_pickup import moved_pickup
 from tirante.core.units import INCH
@@ -88,15 +89,26 @@ def _table(job: Worked, part_id: str) -> tuple[HoleTable, _PickUp]:
     joint = next(iter(job.held_by(part_id)), None)
     if joint is None:
         raise InputError("It holds nothing yet. Say which end it holds.", code="missing", fields=("joints",))
+    stand, pickup = _on_the_car(job, joint, "where its other holes are in the car")
+    rows = [_row(job, pickup, i + 1, saved.in_hole, _put(stand, place)) for i, place in enumerate(holes_of(saved))]
+    table = HoleTable(
+        rows=tuple(rows),
+        told=f"All that is made keeps its length, the wheel its height; gains over {STEP:g} mm of travel to either side; tilt over the whole travel.",
+    )
+    return table, pickup
+
+
+def _on_the_car(job: Worked, joint: HeldJoint, what: str) -> tuple[Stand, _PickUp]:
+    """Where a joint's bracket stands on the car's body, and the pick-up that it is.
+
+    Raises:
+        InputError: it stands on no mount, or is no pick-up of an end on the car's body.
+    """
     stand = job.stand_of(joint)
     if isinstance(stand, NotApplicable):
         raise InputError(stand.message, code=stand.code, fields=("mount",))
     if not isinstance(stand, Stand):
-        raise InputError(
-            "It stands on no mount, so where its other holes are in the car is not known. Choose its mount first.",
-            code="missing",
-            fields=("mount",),
-        )
+        raise InputError(f"It stands on no mount, so {what} is not known. Choose its mount first.", code="missing", fields=("mount",))  # fmt: skip
     pickup = _PickUp.of(job, joint)
     if pickup is None or stand.at.body != GROUND:
         raise InputError(
@@ -104,12 +116,70 @@ def _table(job: Worked, part_id: str) -> tuple[HoleTable, _PickUp]:
             code="no_pickup",
             fields=("joints",),
         )
-    rows = [_row(job, pickup, i + 1, saved.in_hole, _put(stand, place)) for i, place in enumerate(holes_of(saved))]
-    table = HoleTable(
-        rows=tuple(rows),
-        told=f"All that is made keeps its length, the wheel its height; gains over {STEP:g} mm of travel to either side; tilt over the whole travel.",
-    )
-    return table, pickup
+    return stand, pickup
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ShimTable:
+    """A joint moved along its bolt, shims taken from one side of it to the other."""
+
+    amounts: tuple[float, ...]  # [mm], of each row, the way that `told` says
+    rows: tuple[HoleRow, ...]
+    told: str
+
+
+def shim_table(job: Worked, part_id: str) -> ShimTable:
+    """What shims make of the end: its joint moved along the bolt by a few amounts either way, all that is made as long as it is.
+
+    Of an arm that turns about the bolts of both its pivots the other one moves with it, as it must.
+
+    Args:
+        job: worked out.
+        part_id: of a bracket on a mount.
+
+    Raises:
+        InputError: it holds nothing, stands on no mount, or its joint is no pick-up of an end on the car's body.
+    """
+    joint = next(iter(job.held_by(part_id)), None)
+    if joint is None:
+        raise InputError("It holds nothing yet. Say which end it holds.", code="missing", fields=("joints",))
+    stand, pickup = _on_the_car(job, joint, "which way its bolt lies in the car")
+    bolt, here = stand.standing.bolt, stand.at.at
+    other = _other_pivot(job, joint, pickup, bolt) if stand.at.hinged or stand.at.bolt_told == SQUARE_TO_SIDE else None  # fmt: skip
+    rows = []
+    for i, amount in enumerate(SHIMS):
+        x, y, z = (float(v) for v in here + amount * bolt)
+        also = None if other is None else (other[0], amount * other[1])
+        rows.append(_row(job, pickup, i + 1, SHIMS.index(0.0) + 1, (x, y, z), also))
+    toward = facing(bolt)
+    beside = joint.shim_mm
+    has = f"It has {beside:g} mm on either side: as much can be taken across" if beside else "It has none on either side: the gap must be made wider for them"  # fmt: skip
+    both = f" The arm’s other pivot, {other[0].replace('_', ' ')}, is moved as far along its own bolt." if other else ""
+    return ShimTable(
+        amounts=SHIMS, rows=tuple(rows),
+        told=f"Shims taken from one side of the joint to the other move it along its bolt: + toward {toward}. {has}.{both} All that is made keeps its length, the wheel its height; gains over {STEP:g} mm of travel to either side.",
+    )  # fmt: skip
+
+
+SHIMS = (-3.0, -1.0, 0.0, 1.0, 3.0)  # mm along the bolt
+
+
+def _other_pivot(job: Worked, joint: HeldJoint, pickup: _PickUp, bolt: np.ndarray) -> tuple[str, np.ndarray] | None:
+    """The other point of the hinge that a pick-up is one of, and its own bolt, the same way."""
+    saved = None if isinstance(joint.held, PointOfBody) else job.saved(joint.held.part)
+    for one in job.template(pickup.end.id).joints:
+        if saved is None or not isinstance(one, HingeJoint) or pickup.point not in one.points:
+            continue
+        other, kind = next(point for point in one.points if point != pickup.point), kind_of(saved)
+        for at in kind.ends(saved):
+            held = kind.held_at(saved, at)
+            spot = kind.spot(saved, at, job)
+            known = next((it for it in job.joints_of(saved.id) if it.held == held), HeldJoint(id=joint.id, held=held))
+            there = job.at_of(known) if spot is not None and spot.point == other else None
+            if there is not None and there.bolt is not None:
+                return other, there.bolt if float(there.bolt @ bolt) >= 0 else -there.bolt
+        return other, bolt
+    return None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -161,16 +231,24 @@ class _PickUp:
         here = np.allclose(at.at, job.ends[end.id].points[point])
         return cls(end=end, point=point, side="left" if here else "right")
 
-    def moved(self, job: Worked, to: Point) -> End:
-        """The end with it elsewhere and all lengths kept.
+    def moved(self, job: Worked, to: Point, also: tuple[str, np.ndarray] | None = None) -> End:
+        """The end with it elsewhere and all lengths kept; and another point, moved by so much after it.
 
         Raises:
             InputError: the parts do not reach.
         """
-        side = self.side
+        side, by = self.side, also[1] if also else np.zeros(3)
         if side == "right" and self.point not in self.end.end.right_points:  # the left one seen in a mirror
-            side, to = "left", (to[0], -to[1], to[2])
-        return moved_pickup(job.template(self.end.id), self.end.end, self.point, to, side=side).end
+            side, to, by = "left", (to[0], -to[1], to[2]), by * MIRROR
+        template = job.template(self.end.id)
+        found = moved_pickup(template, self.end.end, self.point, to, side=side).end
+        if also is None:
+            return found
+        places = found.right_points if side == "right" else found.points
+        if also[0] not in places:
+            raise InputError(f"This end has no “{also[0]}” on the {side}.", code="no_pickup", fields=("point",))
+        x, y, z = (float(a + b) for a, b in zip(places[also[0]], by, strict=True))
+        return moved_pickup(template, found, also[0], (x, y, z), side=side).end
 
 
 def _point(job: Worked, joint: HeldJoint) -> str | None:
@@ -192,10 +270,12 @@ def _put(stand: Stand, place: tuple[float, float]) -> Point:
     return x, y, z
 
 
-def _row(job: Worked, pickup: _PickUp, number: int, now: int, at: Point) -> HoleRow:
+def _row(
+    job: Worked, pickup: _PickUp, number: int, now: int, at: Point, also: tuple[str, np.ndarray] | None = None
+) -> HoleRow:
     end, template = pickup.end, job.template(pickup.end.id)
     try:
-        moved = end.end if number == now else pickup.moved(job, at)
+        moved = end.end if number == now else pickup.moved(job, at, also)
         standing = job.design.car.standing(moved)
         # the joints' own limits, as they are chosen
         watched = standing.model_copy(update={"links": job.watched(end.id).links})

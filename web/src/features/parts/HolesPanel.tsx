@@ -11,7 +11,6 @@ import { Busy, Pick, Problem } from '../../ui'
 export function HolesPanel({ partId }: { partId: string }) {
   const session = useTheSession()
   const design = useRested(useDesign())
-  const { main } = useUnits()
   const [wish, setWish] = useState('')
   const [wanted, setWanted] = useState(0)
   const found = useQuery({
@@ -43,12 +42,6 @@ export function HolesPanel({ partId }: { partId: string }) {
   if (found.error || !found.data) return <Problem error={found.error} />
   const { holes, best, told } = found.data
   const measures = holes.find((hole) => hole.figures.length > 0)?.figures ?? []
-  const shown = (value: number | null | undefined, unit: string) => {
-    if (value === null || value === undefined) return '–'
-    if (unit === 'mm') return main(value)
-    const text = Math.abs(value).toFixed(unit === '%' ? 0 : 2)
-    return value < 0 && /[1-9]/.test(text) ? `−${text}` : text
-  }
   return (
     <>
       <Typography variant="body2" sx={{ color: 'text.secondary', mb: 1 }}>
@@ -83,51 +76,15 @@ export function HolesPanel({ partId }: { partId: string }) {
           Hole {best} comes nearest to it.
         </Typography>
       )}
-      <Box
-        component="table"
-        aria-label="Hole by hole"
-        sx={{
-          width: '100%',
-          borderCollapse: 'collapse',
-          fontSize: 13,
-          '& th, & td': { py: 0.4, px: 0.5, borderTop: 1, borderColor: 'divider', textAlign: 'right' },
-          '& th:first-of-type': { textAlign: 'left', pl: 0, fontWeight: 400 },
-        }}
-      >
-        <thead>
-          <tr>
-            <th scope="col">hole</th>
-            {holes.map((hole) => (
-              <Box
-                key={hole.number}
-                component="th"
-                scope="col"
-                sx={{ fontWeight: hole.here || hole.number === best ? 700 : 400 }}
-              >
-                {hole.number}
-                {hole.here ? ' (here)' : ''}
-              </Box>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {measures.map((one) => (
-            <tr key={one.key}>
-              <th scope="row">
-                {one.name}{' '}
-                <Box component="span" sx={{ color: 'text.secondary' }}>
-                  {one.unit === 'mm' ? '' : one.unit}
-                </Box>
-              </th>
-              {holes.map((hole) => (
-                <Box key={hole.number} component="td" sx={{ fontFamily: 'mono', fontWeight: hole.here ? 700 : 400 }}>
-                  {shown(hole.figures.find((figure) => figure.key === one.key)?.value, one.unit)}
-                </Box>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </Box>
+      <FigureTable
+        label="Hole by hole"
+        head="hole"
+        columns={holes.map((hole) => ({
+          title: `${hole.number}${hole.here ? ' (here)' : ''}`,
+          strong: hole.here || hole.number === best,
+          figures: hole.figures,
+        }))}
+      />
       {holes.map((hole) => (
         <Box key={hole.number} sx={{ mt: 1 }}>
           <Typography variant="body2">
@@ -144,6 +101,108 @@ export function HolesPanel({ partId }: { partId: string }) {
         </Box>
       ))}
       {put.error && <Problem error={put.error} />}
+    </>
+  )
+}
+
+type Figure = { key: string; name: string; unit: string; value: number | null }
+
+/** Measures of the end down, what is tried across. */
+function FigureTable(props: {
+  label: string
+  head: string
+  columns: { title: string; strong: boolean; figures: Figure[] }[]
+}) {
+  const { main } = useUnits()
+  const measures = props.columns.find((one) => one.figures.length > 0)?.figures ?? []
+  const shown = (value: number | null | undefined, unit: string) => {
+    if (value === null || value === undefined) return '–'
+    if (unit === 'mm') return main(value)
+    const text = Math.abs(value).toFixed(unit === '%' ? 0 : 2)
+    return value < 0 && /[1-9]/.test(text) ? `−${text}` : text
+  }
+  return (
+    <Box
+      component="table"
+      aria-label={props.label}
+      sx={{
+        width: '100%',
+        borderCollapse: 'collapse',
+        fontSize: 13,
+        '& th, & td': { py: 0.4, px: 0.5, borderTop: 1, borderColor: 'divider', textAlign: 'right' },
+        '& th:first-of-type': { textAlign: 'left', pl: 0, fontWeight: 400 },
+      }}
+    >
+      <thead>
+        <tr>
+          <th scope="col">{props.head}</th>
+          {props.columns.map((one) => (
+            <Box key={one.title} component="th" scope="col" sx={{ fontWeight: one.strong ? 700 : 400 }}>
+              {one.title}
+            </Box>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {measures.map((measure) => (
+          <tr key={measure.key}>
+            <th scope="row">
+              {measure.name}{' '}
+              <Box component="span" sx={{ color: 'text.secondary' }}>
+                {measure.unit === 'mm' ? '' : measure.unit}
+              </Box>
+            </th>
+            {props.columns.map((one) => (
+              <Box key={one.title} component="td" sx={{ fontFamily: 'mono', fontWeight: one.strong ? 700 : 400 }}>
+                {shown(one.figures.find((figure) => figure.key === measure.key)?.value, measure.unit)}
+              </Box>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </Box>
+  )
+}
+
+/** What shims along a joint's bolt make of its end. */
+export function ShimsPanel({ partId }: { partId: string }) {
+  const design = useRested(useDesign())
+  const { main } = useUnits()
+  const found = useQuery({
+    queryKey: ['shims', design, partId],
+    queryFn: ({ signal }) => answer(api.POST('/api/brackets/shims', { body: { design, part_id: partId }, signal })),
+    placeholderData: keepPreviousData,
+    retry: false,
+    gcTime: 20_000,
+  })
+  if (found.isPending) return <Busy what="Working out the shims" />
+  if (found.error || !found.data) return <Problem error={found.error} />
+  const { amounts_mm, shims, told } = found.data
+  const title = (mm: number) => (mm === 0 ? 'as it is' : `${mm < 0 ? '−' : '+'}${main(Math.abs(mm))}`)
+  return (
+    <>
+      <Typography variant="h3" sx={{ mb: 0.5 }}>
+        Shims, as degrees
+      </Typography>
+      <Typography variant="body2" sx={{ color: 'text.secondary', mb: 1 }}>
+        <Told>{told}</Told>
+      </Typography>
+      <FigureTable
+        label="Shim by shim"
+        head="moved by"
+        columns={shims.map((one, i) => ({
+          title: title(amounts_mm[i] ?? 0),
+          strong: one.here,
+          figures: one.figures,
+        }))}
+      />
+      {shims
+        .filter((one) => one.fault)
+        .map((one) => (
+          <Typography key={one.number} variant="body2" sx={{ mt: 1 }}>
+            {title(amounts_mm[one.number - 1] ?? 0)}: <Told>{one.fault}</Told>
+          </Typography>
+        ))}
     </>
   )
 }

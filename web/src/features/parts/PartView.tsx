@@ -10,7 +10,7 @@ import { useUnits } from '../../quantity'
 import { Busy, PanelTabs, Problem, Segmented, SheetHead, StationLayout } from '../../ui'
 import { AdjusterSteps } from './AdjusterSteps'
 import { ChecksPanel } from './ChecksPanel'
-import { HolesPanel } from './HolesPanel'
+import { HolesPanel, ShimsPanel } from './HolesPanel'
 import { MadePanel } from './MadePanel'
 import { NotYet } from './NotYet'
 import { PartPanel } from './PartPanel'
@@ -50,10 +50,19 @@ export function PartView({ partId }: { partId: string }) {
   const [begun, setBegun] = useState(false)
   const holed = part !== undefined && 'holes' in part && Boolean(part.holes)
   const roomy = kind?.has_room ?? false
+  // of a pick-up on the car's own body: what its shims make of the end
+  const shimmed = design.joints.some(
+    (one) =>
+      one.by === partId &&
+      one.held.kind !== 'point' &&
+      design.mounts.some((mount) => mount.id === one.mount && mount.body === 'ground'),
+  )
   const wished =
     (search.get('panel') as PanelName | null) ?? panelFor(selection, fieldOf(selection, kind), unfinished || begun)
   const lacking =
-    (wished === 'size' && !kind?.searched) || (wished === 'holes' && !holed) || (wished === 'room' && !roomy)
+    (wished === 'size' && !kind?.searched) ||
+    (wished === 'holes' && !holed && !shimmed) ||
+    (wished === 'room' && !roomy)
   const panel = lacking ? 'hold' : wished
   // how it is held while it is welded stands at a station of its own
   const views = result?.views.filter((one) => one.name !== result.jig?.view) ?? []
@@ -150,7 +159,7 @@ export function PartView({ partId }: { partId: string }) {
               { value: 'set', label: 'What it is' },
               ...(kind?.searched ? [{ value: 'size' as const, label: 'Size it' }] : []),
               { value: 'made', label: 'How it is made' },
-              ...(holed ? [{ value: 'holes' as const, label: 'Holes' }] : []),
+              ...(holed || shimmed ? [{ value: 'holes' as const, label: holed ? 'Holes' : 'Shims' }] : []),
               ...(roomy ? [{ value: 'room' as const, label: 'Room' }] : []),
             ]}
           />
@@ -173,7 +182,8 @@ export function PartView({ partId }: { partId: string }) {
             )}
             {panel === 'size' && <SizePanel partId={partId} onUsed={() => show(null, 'hold')} />}
             {panel === 'made' && result && <MadePanel part={result} />}
-            {panel === 'holes' && <HolesPanel partId={partId} />}
+            {panel === 'holes' && holed && <HolesPanel partId={partId} />}
+            {panel === 'holes' && shimmed && <ShimsPanel partId={partId} />}
             {panel === 'room' && <RoomPanel partId={partId} />}
             {panel === 'hold' && result && !result.complete && kind?.searched && (
               <Button variant="contained" onClick={() => show(null, 'size')}>
