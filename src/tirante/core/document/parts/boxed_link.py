@@ -26,6 +26,7 @@ class BoxedLink(SavedPart):
     bottom_mm: Positive
     pad_at: Length  # from pivot A
     pad_offset_mm: Annotated[float, Field(ge=-200, le=200)] = 0.0  # of the stop's line from the middle
+    boss_mm: Positive | None = None  # outside, of the bosses at both pivots, through the sides; null: not known
     leg_mm: Annotated[float, Field(gt=0, le=50)] = 4.0  # of the four seams
     plate_name: Name = "S355 plate"
     yield_mpa: Strength = 355.0
@@ -56,4 +57,8 @@ class BoxedLink(SavedPart):
             raise ValueError(f"pad_at: the pad stands past pivot B; give less than {self.between.mm:.1f} mm")
         if self.top_mm + self.bottom_mm >= self.height.mm or 2 * self.side_mm >= self.width.mm:
             raise ValueError("height: the plates together are as thick as the box; give it more height and width")
+        if self.boss_mm is not None and self.boss_mm + 6.0 > self.height.mm - self.top_mm - self.bottom_mm:
+            raise ValueError(
+                "boss_mm: less than 3 mm of side is left round the boss; make it smaller, or the box higher"
+            )
         return self

@@ -16,13 +16,14 @@ from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members.boxed_link import Box, boxed_link, slender_limit
 from tirante.core.members.column import column_strength
-from tirante.core.parts.part import PlatePiece
+from tirante.core.parts.boxed_link.plates import plates_of
 from tirante.core.units import STEEL_DENSITY
 
 MODULUS = 205_000.0  # MPa, steel plate; common value
 NOT_CHECKED = (
     "bosses, their tube, pins and welds, and what holds them",
     "the pad’s own weld",
+    "its plates at their notches: every tab is welded in flush",
     "fatigue",
     "weld quality (assumed sound)",
     "corrosion and wear",
@@ -34,25 +35,13 @@ def box_of(link: BoxedLink) -> Box:
     return Box(height=link.height.mm, width=link.width.mm, side=link.side_mm, top=link.top_mm, bottom=link.bottom_mm)
 
 
-def plates_of(link: BoxedLink) -> tuple[PlatePiece, ...]:
-    """What is cut for it: top and bottom over the sides' full width, the sides between them; pin to pin, bosses are cut into them."""
-    box, length = box_of(link), link.between.mm
-
-    def plate(name: str, width: float, thickness: float, count: int) -> PlatePiece:
-        return PlatePiece(
-            name=name, material=link.plate_name, thickness=thickness, length=length, width=width, count=count
-        )
-
-    return (
-        plate("side plate", box.web, link.side_mm, 2),
-        plate("top plate", link.width.mm, link.top_mm, 1),
-        plate("bottom plate", link.width.mm, link.bottom_mm, 1),
-    )
-
-
 def boxed_mass(link: BoxedLink) -> float:
     """Of the plates [kg]."""
-    return sum(p.length * p.width * p.thickness * p.count for p in plates_of(link)) * STEEL_DENSITY
+    mm3 = 0.0
+    for plate in plates_of(link, box_of(link)):
+        area = plate.outline.area if plate.outline else plate.length * plate.width
+        mm3 += area * plate.thickness * plate.count
+    return mm3 * STEEL_DENSITY
 
 
 def boxed_checks(link: BoxedLink, cases: Sequence[CaseSeen], settings: Settings) -> tuple[CheckResult, ...]:

@@ -15,10 +15,12 @@ from tirante.core.document.settings import Settings
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.parts.around import Around, not_carried, seen_between
-from tirante.core.parts.boxed_link.checks import NOT_CHECKED, boxed_checks, boxed_mass, boxed_notes, plates_of
+from tirante.core.parts.boxed_link.checks import NOT_CHECKED, box_of, boxed_checks, boxed_mass, boxed_notes
+from tirante.core.parts.boxed_link.plates import plates_of
 from tirante.core.parts.boxed_link.sizing import size_box
 from tirante.core.parts.boxed_link.view import BoxDrawn, box_sheet
 from tirante.core.parts.cases import CaseOut, cases_out
+from tirante.core.parts.flat_plates import plate_views
 from tirante.core.parts.kind import Aim, Kind, Sized, ViewAsked
 from tirante.core.parts.link.prudent import prudent_for
 from tirante.core.parts.part import Misfit, Part, View
@@ -54,6 +56,7 @@ class BoxedLinkKind(Kind[BoxedLink]):
             number(BoxedLink, "top_mm", "Top plate", "mm"),
             number(BoxedLink, "bottom_mm", "Bottom plate", "mm"),
             number(BoxedLink, "leg_mm", "Seams’ leg", "mm"),
+            number(BoxedLink, "boss_mm", "Bosses through the sides, outside", "mm", optional=True, empty="not known"),
             Field(path="pad_at", label="Pad, from pivot A", control="length"),
             number(BoxedLink, "pad_offset_mm", "Pad off the middle", "mm"),
             Field(path="plate_name", label="Plate", control="text"),
@@ -91,9 +94,10 @@ class BoxedLinkKind(Kind[BoxedLink]):
         lost = saved.lost(around.ends)
         if lost:
             return Part(**common, faults=(Misfit(field="between", message=lost),))
+        pieces = plates_of(saved, box_of(saved))
         return Part(
-            **common, pieces=plates_of(saved), checks=boxed_checks(saved, cases, around.settings), mass=boxed_mass(saved),
-            views=(View(name="drawing", title="from the side and in section"),), notes=tuple(boxed_notes(saved)),
+            **common, pieces=pieces, checks=boxed_checks(saved, cases, around.settings), mass=boxed_mass(saved),
+            views=(View(name="drawing", title="from the side and in section"), *plate_views(pieces)), notes=tuple(boxed_notes(saved)),
         )  # fmt: skip
 
     def size(self, saved: BoxedLink, around: Around, shelf: Catalogue, aim: Aim) -> Sized:
