@@ -80,9 +80,10 @@ def test_the_cutting_table_takes_every_plate_and_the_list_has_them_all(marram: D
     for view, plate in zip(cut, plates, strict=True):
         driven = drive(to_dxf(draw(saved, design, view.name, Numbers())), plate.thickness)
         assert driven.pierces == 1 + len(plate.outline.holes if plate.outline else ())
-    assert part.mass == pytest.approx(
-        sum(polygon(p.outline, 0.001).area * p.thickness * p.count for p in plates if p.outline) * STEEL_DENSITY, rel=1e-4
-    )  # fmt: skip
+    # told pin to pin; what is cut weighs nearly that: rounds and tabs against holes and notches
+    assert part.mass == pytest.approx(640.0 * (2 * 5.0 * 70.0 + 62.0 * 10.0) * STEEL_DENSITY)
+    metal = sum(polygon(p.outline, 0.001).area * p.thickness * p.count for p in plates if p.outline) * STEEL_DENSITY
+    assert metal == pytest.approx(part.mass, rel=0.1)
     # the stop's place is marked on the top plate alone
     top, bottom = (next(p.outline for p in plates if p.name == name) for name in ("top plate", "bottom plate"))
     assert top

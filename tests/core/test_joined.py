@@ -49,8 +49,9 @@ from tirante.core.loads.envelope import envelope
 from tirante.core.members.splice import sleeve_section, splice_strength
 from tirante.core.members.thread import parse_thread
 from tirante.core.members.tube import Section
-from tirante.core.parts.boxed_link.checks import box_of, boxed_checks, boxed_notes, plates_of
+from tirante.core.parts.boxed_link.checks import box_of, boxed_checks, boxed_notes
 from tirante.core.parts.boxed_link.kind import BOXED_LINK
+from tirante.core.parts.boxed_link.plates import plates_of
 from tirante.core.parts.link.sizing import size
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.parts.registry import kind_of
@@ -317,8 +318,8 @@ def test_a_box_under_its_stop_is_the_beam_of_the_handbook() -> None:
 def test_a_boxed_link_of_a_job_has_its_plates_drawing_and_cut_list() -> None:
     link = a_box(cases=(LoadCase(name="stop", axial_n=-5000, strike_n=9000.0),))
     design = job(link)
-    assert [(p.name, p.width, p.count) for p in plates_of(link)] == [
-        ("side plate", 59.0, 2), ("top plate", 60.0, 1), ("bottom plate", 60.0, 1)
+    assert [(p.name, p.width, p.count) for p in plates_of(link, box_of(link))] == [
+        ("side plate", 70.0, 2), ("top plate", 60.0, 1), ("bottom plate", 60.0, 1)
     ]  # fmt: skip
     found = whole(link)
     out = found.parts[0]

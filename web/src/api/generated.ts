@@ -2360,6 +2360,11 @@ export interface components {
         BoxedLink: {
             /** Between */
             between: components["schemas"]["Pivots"] | components["schemas"]["CentreToCentre"] | components["schemas"]["OfEnd"];
+            /**
+             * Boss Mm
+             * @default null
+             */
+            boss_mm: number | null;
             /** Bottom Mm */
             bottom_mm: number;
             /**

@@ -27,6 +27,7 @@ from tirante.core.parts.flat_plates import plate_flat
 from tirante.core.parts.joint import Allowed, HeldEnd
 from tirante.core.parts.part import Part
 from tirante.core.parts.stands import Stand
+from tirante.core.parts.turned import turned_sheet
 from tirante.core.suspension.moving import Moving
 
 S = TypeVar("S", bound=SavedPart)
@@ -185,7 +186,7 @@ class Kind(Generic[S]):
             asked: a view that the part has.
             numbers: how lengths are written.
         """
-        flat = plate_flat(part, asked.name)
+        flat = plate_flat(part, asked.name) or turned_sheet(part, asked.name, numbers)
         if flat is not None:
             return flat
         raise InputError(f"There is no drawing “{asked.name}” of this.", code="no_view", fields=("view",))

@@ -129,13 +129,33 @@ class PlatePiece:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Turned:
+    """A round piece with a bore [mm]: as it is turned, and as it is finished."""
+
+    material: str
+    outside: float
+    length: float  # face to face
+    bore: float
+    fit: str  # "H7", or in words
+    after: bool = False  # whether the bore is finished after welding
+    left: float = 0.5  # on the radius until then
+    notes: tuple[str, ...] = ()
+
+    @property
+    def rough(self) -> float:
+        """Its bore until it is welded."""
+        return self.bore - 2 * self.left if self.after else self.bore
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class TurnedPiece:
-    """Something turned, milled or cut from other stock, in words."""
+    """Something turned, milled or cut from other stock, in words; with its sizes where they are known."""
 
     name: str
     what: str
     count: int = 1
     sort: str = "turned"
+    turned: Turned | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -290,8 +310,9 @@ class Part:
 def _plain(piece: Piece) -> dict[str, Any]:
     """A piece as it is hashed: its fields, its outline's too, and which sort of piece it is."""
     found = {one.name: getattr(piece, one.name) for one in fields(piece)}
-    if found.get("outline") is not None:
-        found["outline"] = asdict(found["outline"])
+    for name in ("outline", "turned"):
+        if found.get(name) is not None:
+            found[name] = asdict(found[name])
     if any(notches := found.pop("notches", ())):
         found["notches"] = [one and asdict(one) for one in notches]
     return found | {"is": type(piece).__name__}

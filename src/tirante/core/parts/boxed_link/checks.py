@@ -16,7 +16,6 @@ from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members.boxed_link import Box, boxed_link, slender_limit
 from tirante.core.members.column import column_strength
-from tirante.core.parts.boxed_link.plates import plates_of
 from tirante.core.units import STEEL_DENSITY
 
 MODULUS = 205_000.0  # MPa, steel plate; common value
@@ -36,12 +35,9 @@ def box_of(link: BoxedLink) -> Box:
 
 
 def boxed_mass(link: BoxedLink) -> float:
-    """Of the plates [kg]."""
-    mm3 = 0.0
-    for plate in plates_of(link, box_of(link)):
-        area = plate.outline.area if plate.outline else plate.length * plate.width
-        mm3 += area * plate.thickness * plate.count
-    return mm3 * STEEL_DENSITY
+    """Of the plates from pin to pin [kg]: what rounds and tabs add there, bosses and notches take off."""
+    box = box_of(link)
+    return link.between.mm * box.area * STEEL_DENSITY
 
 
 def boxed_checks(link: BoxedLink, cases: Sequence[CaseSeen], settings: Settings) -> tuple[CheckResult, ...]:

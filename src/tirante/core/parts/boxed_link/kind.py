@@ -138,7 +138,7 @@ class BoxedLinkKind(Kind[BoxedLink]):
             return super().draw(part, asked, numbers)
         drawn = BoxDrawn(
             title=link.name, length=link.between.mm, height=link.height.mm, width=link.width.mm, side=link.side_mm, top=link.top_mm,
-            bottom=link.bottom_mm, pad_at=link.pad_at.mm, pad_offset=link.pad_offset_mm, leg=link.leg_mm, plate=link.plate_name,
+            bottom=link.bottom_mm, pad_at=link.pad_at.mm, pad_offset=link.pad_offset_mm, leg=link.leg_mm, plate=link.plate_name, boss=link.boss_mm,
         )  # fmt: skip
         return box_sheet(drawn, numbers)
 

@@ -25,6 +25,7 @@ class BoxDrawn:
     pad_offset: float
     leg: float
     plate: str
+    boss: float | None = None  # outside
 
 
 def box_sheet(box: BoxDrawn, numbers: Numbers) -> Drawing:
@@ -47,7 +48,8 @@ def _side(sheet: Sheet, box: BoxDrawn) -> None:
     for x, name in ((0.0, "A"), (box.length, "B")):
         at = frame.at(x, 0)
         sheet.circle(at, half * scale, "visible", "pale", ref="field:ends")
-        sheet.circle(at, half * scale * 0.55, "thin", "sheet", ref="field:ends")
+        bore = half * 0.55 if box.boss is None else box.boss / 2  # as large as it may be, where its boss is not known
+        sheet.circle(at, bore * scale, "thin", "sheet", ref="field:ends")
         sheet.text((at[0], at[1] + half * scale + 2.2), name, 3.2, "middle", bold=True)
     sheet.line((a[0] - 6, a[1]), (b[0] + 6, b[1]), "centre", "muted")
     pad = frame.at(box.pad_at, half)

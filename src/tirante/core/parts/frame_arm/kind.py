@@ -67,6 +67,7 @@ from tirante.core.parts.part import (
     labels,
 )
 from tirante.core.parts.plates import PLATES_MM
+from tirante.core.parts.turned import turned_views
 from tirante.core.parts.welded.cases import FrameCase, in_order, stem_of
 from tirante.core.parts.welded.checks import column_check, result, weld_check
 from tirante.core.parts.welded.judged import PLATE_MODULUS, TubeForces, material_of
@@ -205,7 +206,7 @@ class FrameArmKind(BodyKind[FrameArm]):
         pieces = (*pieces_of(saved, layout, places, tube, grade, cuts, saw), *bracket_pieces(feet, held))
         return Part(
             **common, pieces=pieces, checks=checks, mass=found.mass_kg,
-            views=(View(name="drawing", title="flat in its plane and on edge"), *plate_views(pieces), *wrap_views(cuts, numbers_of(around.settings))),
+            views=(View(name="drawing", title="flat in its plane and on edge"), *plate_views(pieces), *turned_views(pieces), *wrap_views(cuts, numbers_of(around.settings))),
             card=card_of(saved, layout, places, tube, grade, cuts, saw),
             procedure=grade.procedure, welding=tuple(welding_of(grade, inserts=False, check="every length from joint to joint", closed=[cut.run.name for cut in cuts if cut.closed])),
             notes=(*notes_of(saved, layout, places, tube, grade, found, held), *(f"not notched: {one}" for cut in cuts for one in cut.lacking)), own=made,

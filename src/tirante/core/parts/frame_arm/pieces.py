@@ -8,16 +8,18 @@ from math import cos, pi, sin
 import numpy as np
 
 from tirante.core.document.catalogue import Grade, Tube
-from tirante.core.document.parts.frame_arm import Flange, FrameArm
+from tirante.core.document.parts.frame_arm import Flange, FrameArm, FrameJoint
 from tirante.core.flat.contour import Contour, Curve, Hole
 from tirante.core.members.tube import Section, wall_slenderness
 from tirante.core.parts.feet import OFFSET
 from tirante.core.parts.flat_plates import gusset_piece
+from tirante.core.parts.frame_arm.at_joints import EYED
 from tirante.core.parts.frame_arm.at_joints import FIT as HOLE_FIT
 from tirante.core.parts.frame_arm.judged import FrameResult
 from tirante.core.parts.frame_arm.layout import Layout
 from tirante.core.parts.joint import plain_bolt
-from tirante.core.parts.part import Card, CardLine, Figure, Piece, PlatePiece, TurnedPiece
+from tirante.core.parts.part import Card, CardLine, Figure, Piece, PlatePiece, Turned, TurnedPiece
+from tirante.core.parts.turned import turned_piece
 from tirante.core.parts.welded.tube_ends import Cut
 from tirante.core.suspension.on_body import OnBody
 
@@ -53,7 +55,7 @@ def pieces_of(
         beside = None if layout.boxes else (tube.od_mm / 2, tube.od_mm / 2)
         found.append(gusset_piece(plate.name, (grade.label, plate.thickness), (corner, one, two), beside))
     found += [
-        TurnedPiece(name=f"joint {words.get(joint.point, joint.point)}", what=f"{joint.made}, {joint.face_mm:g} mm centre to the tubes, at {words.get(joint.point, joint.point)}", sort="joint")
+        _joint_piece(joint, words.get(joint.point, joint.point), grade.label)
         for joint in saved.joints if joint.point in layout.takes and not (joint.flange and joint.made == "hub flange")
     ]  # fmt: skip
     for joint in saved.joints:
@@ -64,6 +66,19 @@ def pieces_of(
                                     length=one.outside_mm, width=one.outside_mm, outline=_round(one), told=told))  # fmt: skip
             found.append(plain_bolt(one.bolt_mm, one.bolt_class, "for the hub", count=one.bolts))
     return tuple(found)
+
+
+def _joint_piece(joint: FrameJoint, words: str, metal: str) -> TurnedPiece:
+    """What is made at a joint: a sleeve or cup turned, where its sizes are given; else in words."""
+    what, pin = f"{joint.made}, {joint.face_mm:g} mm centre to the tubes, at {words}", joint.pin
+    bore = 2 * joint.face_mm - 2 * pin.wall_mm if pin is not None and joint.made in EYED else 0.0
+    if pin is None or bore <= 0:
+        return TurnedPiece(name=f"joint {words}", what=what, sort="joint")
+    of = Turned(
+        material=metal, outside=2 * joint.face_mm, length=pin.housing_mm, bore=bore, fit="H7", after=True,
+        notes=("What the maker of what goes in says of its seat goes before H7.",),
+    )  # fmt: skip
+    return turned_piece(f"joint {words}", f"{joint.made} at {words}", of, sort="joint")
 
 
 def _round(one: Flange) -> Contour:

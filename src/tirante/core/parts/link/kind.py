@@ -55,6 +55,7 @@ from tirante.core.parts.link.prudent import Prudent, prudent_for
 from tirante.core.parts.link.shown import AdjusterOut, LinkOwn, adjuster_out, bought_out, stack_out
 from tirante.core.parts.link.view import draw_link, link_sheet
 from tirante.core.parts.part import Card, CardEnd, CardLine, Figure, Jig, Misfit, Part, View
+from tirante.core.parts.turned import turned_views
 from tirante.core.suspension.duty import SAID, Duty, duty_of
 from tirante.core.suspension.moving import Moving
 
@@ -96,9 +97,10 @@ class LinkKind(Kind[Link]):
             length_mm=saved.between.mm, cases=cases_out(cases), stack=stack_out(built, around.settings), bought=bought_out(built),
         )  # fmt: skip
         common["not_carried"] += _life_not_judged(saved, around, built)
+        pieces = pieces_of(built.assembly, built.stack)
         return Part(
-            **common, pieces=pieces_of(built.assembly, built.stack), checks=built.checks, mass=mass_of(built.assembly, built.stack).total,
-            views=(View(name="drawing", title="to scale, an end in section"), View(name="jig", title="rail jig")),
+            **common, pieces=pieces, checks=built.checks, mass=mass_of(built.assembly, built.stack).total,
+            views=(View(name="drawing", title="to scale, an end in section"), View(name="jig", title="rail jig"), *turned_views(pieces)),
             card=_card(built, own), jig=_jig(built), procedure=built.assembly.grade.procedure, welding=tuple(welding_notes(built.assembly)),
             notes=(*((CAUTION.format(SAID[is_for]),) if (is_for := duty(saved, around)) else ()), *link_notes(built.assembly)), own=(built, own),
         )  # fmt: skip

@@ -5,7 +5,16 @@ from __future__ import annotations
 from tirante.core.members.link_stack import LinkStack
 from tirante.core.members.splice import sleeve_section
 from tirante.core.parts.link.assembly import Assembly, ThreadedEnd
-from tirante.core.parts.part import BoughtPiece, Piece, ShortenPiece, ToolPiece, TubePiece, TurnedPiece, tube_piece
+from tirante.core.parts.part import (
+    BoughtPiece,
+    Piece,
+    ShortenPiece,
+    ToolPiece,
+    TubePiece,
+    Turned,
+    TurnedPiece,
+    tube_piece,
+)
 
 
 def pieces_of(assembly: Assembly, stack: LinkStack) -> tuple[Piece, ...]:
@@ -22,7 +31,12 @@ def pieces_of(assembly: Assembly, stack: LinkStack) -> tuple[Piece, ...]:
         sleeve = sleeve_section(assembly.section, link.splice.wall_mm, inside=link.splice.sleeve == "inside")
         fit = f"{sleeve.od:.1f} × {link.splice.wall_mm:g} mm, {link.splice.length.mm:.1f} mm long"
         what = f"sleeve {link.splice.sleeve} the tube, {fit}, {assembly.grade.label}"
-        found.append(TurnedPiece(name="sleeve", what=what, sort="sleeve"))
+        inside = link.splice.sleeve == "inside"
+        of = Turned(
+            material=assembly.grade.label, outside=sleeve.od, length=link.splice.length.mm, bore=sleeve.od - 2 * link.splice.wall_mm,
+            fit="" if inside else "to slip over the tube", notes=("Its outside slips into the tube’s bore: turn it to the tube in hand.",) if inside else (),
+        )  # fmt: skip
+        found.append(TurnedPiece(name="sleeve", what=what, sort="sleeve", turned=of))
     for letter, end in zip("AB", assembly.ends, strict=True):
         if cut is not None and letter == cut.keep:
             found += (

@@ -36,13 +36,14 @@ from tirante.core.parts.part import (
     Part,
     Piece,
     PlatePiece,
-    TurnedPiece,
+    Turned,
     View,
 )
 from tirante.core.parts.plates import thinnest
 from tirante.core.parts.rocker.judged import in_its_plane, rocker_checks, rocker_life
 from tirante.core.parts.rocker.shape import RockerShape, shaped
 from tirante.core.parts.rocker.view import rocker_flat, rocker_sheet
+from tirante.core.parts.turned import turned_piece, turned_views
 from tirante.core.suspension.moving import Moving
 from tirante.core.suspension.on_body import places_on
 from tirante.core.units import STEEL_DENSITY
@@ -145,9 +146,10 @@ class RockerKind(BodyKind[Rocker]):
             return Part(**common, faults=(Misfit(field=(error.fields or ("",))[0], message=error.message),))
         lasts, days = self._life(saved, shape, around)
         common["not_carried"] += (*seen.left_out, *days)
+        pieces = _pieces(saved, shape)
         return Part(
-            **common, pieces=_pieces(saved, shape), checks=weakest_first([*checks, *lasts]), mass=_mass(saved, shape),
-            views=(View(name="drawing", title="its plate, and through its pivot"), View(name="flat", title="plate, 1:1", cut=True, plate="rocker plate")),
+            **common, pieces=pieces, checks=weakest_first([*checks, *lasts]), mass=_mass(saved, shape),
+            views=(View(name="drawing", title="its plate, and through its pivot"), View(name="flat", title="plate, 1:1", cut=True, plate="rocker plate"), *turned_views(pieces)),
             card=_card(saved, shape), welding=tuple(WELDING), notes=tuple(_notes(saved, shape)), own=RockerMade(shape=shape, seen=seen),
         )  # fmt: skip
 
@@ -356,7 +358,10 @@ def _pieces(rocker: Rocker, shape: RockerShape) -> tuple[Piece, ...]:
     found: list[Piece] = [
         PlatePiece(name="rocker plate", material=rocker.plate_name, thickness=rocker.plate_mm, length=high_x - low_x, width=high_y - low_y,
                    outline=shape.outline, count=rocker.plates),
-        TurnedPiece(name="boss", what=f"boss ⌀{rocker.boss_mm:g} × {rocker.boss_length_mm:g} mm, bored ⌀{rocker.bore_mm:g} after welding"),
+        turned_piece("boss", "boss, for its bearings", Turned(
+            material=rocker.plate_name.replace(" plate", " bar"), outside=rocker.boss_mm, length=rocker.boss_length_mm, bore=rocker.bore_mm, fit="H7", after=True,
+            notes=("What the bearings’ maker says of their seat goes before H7.",),
+        )),
         BoughtPiece(sort="bearing", what=f"bearing for a bore of {rocker.bore_mm:g} mm", count=2),
     ]  # fmt: skip
     found += [plain_bolt(eye.eye.pin_mm, eye.eye.pin_class, f"for {eye.words}") for eye in shape.eyes]
