@@ -145,7 +145,7 @@ EYE = {
     "housing_width_mm": 16.0,
     "tilt_limit_deg": 14.0,
 }
-FRONT_EYE = EYE | {"bore_mm": 14.0, "ball_width_mm": 22.0, "head_diameter_mm": 34.0}
+FRONT_EYE = EYE | {"bore_mm": 14.0, "ball_width_mm": 22.0, "head_diameter_mm": 34.0, "tilt_limit_deg": 28.0}
 MARRAM_FRONT: dict[str, Any] = {
     "points": {
         "bar_inner": [-300, 0, 330], "bar_outer": [-300, 440, 330], "bar_arm": [-90, 470, 330], "bar_drop": [-85, 500, 215],

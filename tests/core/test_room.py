@@ -33,6 +33,7 @@ from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.place_view import plates_in_space
 from tirante.core.parts.bracket.families.tab_pair import fitted_to
 from tirante.core.parts.stands import MIRROR, At, plate_names, runs_through, stand_on
+from tirante.core.suspension.cycle import solved_cycle
 
 
 def bracket(design: Design, name: str) -> TabPair:
@@ -487,3 +488,48 @@ def test_what_cannot_be_looked_at_says_why(mounted: Design) -> None:
     job = work(mounted)
     with pytest.raises(InputError, match="stands on no mount"):
         room_of(job, bracket(mounted, "Front tie rod, tabs").id)
+
+
+def test_a_joint_that_tilts_further_than_it_may_is_told_in_room_headline_and_proposal(mounted: Design) -> None:
+    """The rear damper's upper eye: how far its line leaves the plates' plane, from the mechanism solved at every corner of the box."""
+    job, tab = work(mounted), bracket(mounted, "Rear damper, upper eye, tabs")
+    part = job.part(tab.id)
+    assert part is not None
+    (stand,), (joint,) = part.own.stands, job.held_by(tab.id)
+    room = room_of(job, tab.id)
+    line = next(one for found in room.joints for one in found.lines if one.told.startswith("the joint tilts"))
+    told = float(line.told.split()[3].rstrip("°"))
+    end, ends = mounted.ends[1], job.ends[mounted.ends[1].id]
+    damper = ends.damper
+    assert damper is not None
+    assert line.state == "good"
+    assert f"of the {damper.eyes[0].tilt_limit_deg:g}°" in line.told  # type: ignore[union-attr]
+    rows = np.array([(t, r, 0.0) for t in np.linspace(-60.0, 60.0, 13) for r in (-3.0, 0.0, 3.0)]).T
+    solved = solved_cycle(job.template(end.id), ends, rows)
+    side = solved.left
+    good = side.solved.status == 0
+    a, b = (side.solved.system.where(side.solved.poses, side.assembled.place(p, "left"), side.solved.drives) for p in damper.places)  # fmt: skip
+    run = np.broadcast_to(b - a, (3, rows.shape[1]))[:, good]
+    angles = np.degrees(np.arcsin(np.abs(stand.standing.bolt @ run) / np.linalg.norm(run, axis=0)))
+    assert 0.8 * told < angles.max() < told + 3.0  # those corners are not all of the box, and some lie past its stops
+    assert told > angles[np.argmin(np.abs(rows[:, good]).sum(axis=0))]  # and further than at ride height
+
+    def limited(deg: float) -> Design:
+        eye = damper.eyes[0].model_copy(update={"tilt_limit_deg": deg})  # type: ignore[union-attr]
+        changed = end.end.model_copy(update={"damper": end.end.damper.model_copy(update={"eye_a": eye})})  # type: ignore[union-attr]
+        return mounted.model_copy(update={"ends": (mounted.ends[0], end.model_copy(update={"end": changed}))})
+
+    # between what it leans at rest and what it comes to: Room stops it; under what it leans at rest, the bracket itself does
+    past = room_of(work(limited(told - 1.0)), tab.id)
+    stopped = next(one for found in past.joints for one in found.lines if one.told.startswith("the joint tilts"))
+    assert (stopped.state, bool(stopped.cure)) == ("stop", True)
+    assert room_of(work(limited(told + 0.1)), tab.id).state != "good"  # nearly there is told too
+    at_rest = work(limited(5.0)).part(tab.id)
+    assert at_rest is not None
+    assert [fault.field for fault in at_rest.faults] == ["bolt_axis"]
+    # and what is proposed says it
+    free = limited(told - 1.0)
+    free = free.model_copy(update={"parts": tuple(p for p in free.parts if p.id != tab.id), "joints": tuple(j.model_copy(update={"by": None, "mount": None}) if j.id == joint.id else j for j in free.joints)})  # fmt: skip
+    found = propose(work(free), SHOP, IDS, (end.id,))
+    told_of = next(one.told for one in found.every if one.place.held == joint.held)
+    assert "further than it may" in told_of

@@ -44,6 +44,8 @@ def places_of(job: Worked) -> list[PlaceOut]:
                 f"{own_plates.name}’s own plates" if own_plates else HELD_ELSEWHERE.get(at.body if at else "", "")
             )
         member = job.stand_of(joint)
+        if isinstance(member, Stand):
+            more["bolt"] = bolt_told(member.at)  # on an arm's tube it may lie otherwise than is best
         if isinstance(member, Stand) and joint.mount is not None:
             more |= {"mount": member.mount.id, "where": member.where}
         found.append(

@@ -23,7 +23,7 @@ from tirante.core.errors import InputError, NotApplicable
 from tirante.core.job.places import places_of
 from tirante.core.job.results import PlaceOut
 from tirante.core.job.room.own import own_of
-from tirante.core.job.room.shims import shim_that_clears
+from tirante.core.job.room.shims import shim_that_clears, tilts_past
 from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, TabMade, proposed
 from tirante.core.parts.bracket.families.tab_sizing import bolt_of, outlines_of, spacer_of
@@ -122,11 +122,13 @@ def _judged(one: Proposal, after: Worked) -> Proposal:
     shim = next((joint.shim_mm for joint in after.held_by(made.id)), 0.0)
     if shim and isinstance(one.part, TabPair):
         more.append(f"{shim:g} mm beside the ball on each side, so that what it holds clears the plates")
-    lacks = _strikes(after, made)
+    lacks, tilt = _strikes(after, made)
     if lacks:
         more.append(
             f"what it holds strikes its plates as it tilts: {lacks:g} mm beside the ball on each side would clear it, see Room"
         )
+    if tilt:
+        more.append(f"its joint tilts {tilt:.0f}°, further than it may, see Room")
     spread = getattr(one.part, "spread", None)
     if spread is not None:
         more.append(f"on a spread plate of {spread.thickness.mm:g} mm, which its wall asks for")
@@ -134,17 +136,18 @@ def _judged(one: Proposal, after: Worked) -> Proposal:
     return Proposal(place=one.place, part=one.part, told=f"{told}. {verdict}")
 
 
-def _strikes(after: Worked, made: Part) -> float:
-    """What would have to stand beside the ball of a proposed pair on each side, where less does [mm]; 0 where it clears, or stands on no mount."""
+def _strikes(after: Worked, made: Part) -> tuple[float, float]:
+    """What would have to stand beside the ball of a proposed pair on each side, where less does [mm], and how far its joint tilts, where that is
+    more than it may [°]; 0 where it clears, or stands on nothing that is known."""
     if not isinstance(made.own, TabMade) or not isinstance(made.saved, TabPair):
-        return 0.0
+        return 0.0, 0.0
     for joint, one, stand in zip(after.held_by(made.id), made.own.joints, made.own.stands, strict=True):
         if stand is not None:
             own = own_of(made.saved, made.own.outlines, one, stand, stand.at.at, based=False, names=plate_names(stand))
-            shim = shim_that_clears(after, joint, own)
-            if shim > joint.shim_mm:
-                return shim
-    return 0.0
+            shim, tilt = shim_that_clears(after, joint, own), tilts_past(after, joint, own)
+            if shim > joint.shim_mm or tilt:
+                return shim if shim > joint.shim_mm else 0.0, tilt
+    return 0.0, 0.0
 
 
 def _for_place(job: Worked, place: PlaceOut, shelf: Catalogue) -> tuple[tuple[SavedPart, HeldJoint] | None, str]:
@@ -300,7 +303,7 @@ def _with_room(
         own = own_of(pair, outlines_of(pair, made.gap), made, on, stand.at.at, based=False, names=plate_names(on))
         shim = shim_that_clears(job, joint, own)
         if shim <= joint.shim_mm or shim > MOST_SHIM:
-            return sized, shim <= joint.shim_mm
+            return sized, shim <= joint.shim_mm and not tilts_past(job, joint, own)
         wider = TAB_PAIR.refit(plain, (joint.model_copy(update={"shim_mm": shim}),), (held,), job.settings, shelf, (stand,))  # fmt: skip
         if wider.fault:
             return sized, False

@@ -24,7 +24,7 @@ from tirante.core.job.room.axes import Seen
 from tirante.core.job.room.near import Least, clears, comes_within, least
 from tirante.core.job.room.own import NEAR_JOINT, Own, Piece, holds, own_mount, own_of, runs_of, swinging
 from tirante.core.job.room.reach import EASE, Fixed, Path, Turn, Weld, bolt_path, held_still, torch_on, turn_on
-from tirante.core.job.room.shims import necks_at
+from tirante.core.job.room.shims import furthest_tilt, necks_at
 from tirante.core.job.worked import Worked
 from tirante.core.parts.link.neck import Neck
 from tirante.core.parts.part import Part
@@ -76,7 +76,7 @@ class Room:
 
 NOT_LOOKED_AT = (
     "what moves at the other ends, and what is to be cleared there",
-    "pads, gussets, and brackets that stand on no mount",
+    "pads, gussets, and brackets that stand on no mount and on no tube of an arm",
     "hoses, cables and all that is not entered",
     "parts that give under load: everything is stiff here",
     "the fillets’ own thickness",
@@ -176,6 +176,7 @@ def _at_joint(
 
     beside = near(standing, own.reach)
     lines = [
+        *_tilted(own, seen, runs),
         *_swings(own, seen, swung, mount, near(standing, NEAR_JOINT)),
         *_stands(own, seen, mount, beside, near([*others, *tyre_things(seen)], own.reach)),
         *_tools(own, seen, swung, mount, near([*standing, *others], own.tools_reach)),
@@ -188,6 +189,22 @@ def _at_joint(
     ]
     order = {"stop": 0, "attention": 1, "good": 2}
     return sorted(lines, key=lambda line: (order[line.state], (line.gap_mm or 0.0) - line.wanted_mm))
+
+
+def _tilted(own: Own, seen: Seen, runs: Sequence[tuple[Array, list[Neck]]]) -> list[Line]:
+    """How far the joint tilts of what it may; nothing where that is not known."""
+    limit, found = own.made.tilt_limit_deg, furthest_tilt(own, runs)
+    if limit is None or found is None:
+        return []
+    tilt, lane = found
+    state: State = "stop" if tilt > limit else "attention" if tilt > NEAR_LIMIT * limit else "good"
+    cure = "Turn the bolt nearer to square to how it swings, or take a joint or spacers that tilt further." if state == "stop" else ""  # fmt: skip
+    return [
+        Line(sort="swing", what="the joint", to="", gap_mm=None, wanted_mm=0.0, where=seen.told(lane), state=state, told=f"the joint tilts {tilt:.1f}° of the {limit:g}° that it may", cure=cure)
+    ]  # fmt: skip
+
+
+NEAR_LIMIT = 0.9  # of what a joint may tilt, from which it is told; common practice, no source
 
 
 def _state(gap: float, wanted: float) -> State:

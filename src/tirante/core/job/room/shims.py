@@ -94,15 +94,49 @@ def shim_that_clears(job: Worked, joint: HeldJoint, own: Own) -> float:
         joint: of it.
         own: the bracket as it would be.
     """
+    found = _swings(job, joint, own)
+    if found is None:
+        return 0.0
+    lacks = half_gap(own, found[1], hinge=own.stand.at.hinged) + ROUGH - (own.made.gap / 2 - joint.shim_mm)
+    return max(0.0, ceil(lacks / SHIM_STEP - 1e-9) * SHIM_STEP)
+
+
+def _swings(job: Worked, joint: HeldJoint, own: Own) -> tuple[Seen, list[tuple[Array, list[Neck]]]] | None:
+    """How what is held swings, run by run; None where that is not known."""
     at = job.at_of(joint)
     if at is None or at.end_id is None:
-        return 0.0
+        return None
     try:
         seen = Seen(job, at)
     except InputError:
-        return 0.0
+        return None
     if not seen.reached:
-        return 0.0
-    runs = runs_of(seen, own, moving_things(job, seen, at.at), necks_at(job, joint))
-    lacks = half_gap(own, runs, hinge=at.hinged) + ROUGH - (own.made.gap / 2 - joint.shim_mm)
-    return max(0.0, ceil(lacks / SHIM_STEP - 1e-9) * SHIM_STEP)
+        return None
+    return seen, runs_of(seen, own, moving_things(job, seen, at.at), necks_at(job, joint))
+
+
+def furthest_tilt(own: Own, runs: Sequence[tuple[Array, list[Neck]]]) -> tuple[float, int] | None:
+    """How far what is held tilts out of the plates' plane [°], and in which lane it is the most; None of what turns about its bolt alone.
+
+    Args:
+        own: the bracket.
+        runs: as `runs_of` has them.
+    """
+    if own.stand.at.hinged or not runs:
+        return None
+    sines = np.max([np.abs((way * own.stand.standing.bolt[:, None]).sum(axis=0)) for way, _ in runs], axis=0)
+    lane = int(np.argmax(sines))
+    return float(np.degrees(np.arcsin(min(1.0, float(sines[lane]))))), lane
+
+
+def tilts_past(job: Worked, joint: HeldJoint, own: Own) -> float:
+    """How far what is held tilts over the whole box where that is more than its joint may [°]; 0 where it is not, or where either is not known.
+
+    Args:
+        job: worked out.
+        joint: of it.
+        own: the bracket as it would be.
+    """
+    limit, found = own.made.tilt_limit_deg, _swings(job, joint, own)
+    tilt = furthest_tilt(own, found[1]) if found else None
+    return tilt[0] if tilt is not None and limit is not None and tilt[0] > limit else 0.0

@@ -233,6 +233,9 @@ class TabPairKind(Kind[TabPair]):
             on.append(member if isinstance(member, Stand) else None)
             if isinstance(member, Stand):
                 faults += stands_true(saved, member, one.gap)
+                limit, lean = one.tilt_limit_deg, leans_out(member)
+                if limit is not None and lean > limit and not member.at.hinged:
+                    faults.append(Misfit(field="bolt_axis", message=f"At ride height what it holds leans {lean:.0f}° out of its plates, and its joint may tilt {limit:g}°. Turn the bolt, or take a joint that tilts further."))  # fmt: skip
                 past = fits_on(saved, one, member)
                 if past:
                     faults.append(Misfit(field="spread", message=past))
