@@ -20,6 +20,7 @@ from tirante.core.document.design import Design
 from tirante.core.document.end import DamperEye
 from tirante.core.document.fields import Length
 from tirante.core.document.joints import EndOfLink, HeldJoint, PointOfBody
+from tirante.core.document.mounts import BoxMember
 from tirante.core.document.parts.arm import Arm
 from tirante.core.document.parts.bracket import FlatBase, SaddleBase, TabPair
 from tirante.core.document.parts.common import OfEnd
@@ -213,6 +214,20 @@ def test_on_a_welded_arm_the_tube_that_takes_it_and_on_a_box_a_flat() -> None:
     whole, pair = bracketed(boxed, the_eye(boxed))
     assert isinstance(pair.base, FlatBase)
     assert pair.base.wall_mm == 4.0
+    # the box as it was entered: 80 up in the car, 50 across; its foot on a face, in its axes
+    stand = work(whole).stand_of(whole.held_by(pair.id)[0])
+    assert isinstance(stand, Stand)
+    shape = stand.mount.shape
+    assert isinstance(shape, BoxMember)
+    run = np.array(shape.b) - np.array(shape.a)
+    run /= np.linalg.norm(run)
+    up = np.array(shape.up) - (np.array(shape.up) @ run) * run
+    up /= np.linalg.norm(up)
+    off = stand.standing.foot - np.array(shape.a)
+    over, beside = abs(float(off @ up)), abs(float(off @ np.cross(up, run)))
+    assert over == pytest.approx(40.0, abs=1e-6) or beside == pytest.approx(25.0, abs=1e-6)
+    assert over <= 40.0 + 1e-6
+    assert beside <= 25.0 + 1e-6
     saddled = pair.model_copy(update={"base": SaddleBase(tube_od=pair.plate)})
     assert any(one.field == "base/kind" for one in part_of(saddled, with_part(whole, saddled)).faults)
 

@@ -60,6 +60,13 @@ def test_a_held_joint_sees_what_balances_all_else_on_its_body(
     assert held
     assert where is not None
     assert where.bolt is not None
+    if isinstance(saved, FrameArm):
+        made = next(one for one in saved.joints if one.point == at)
+        pin = made.pin
+        assert pin
+        assert (held.row.bore_mm, held.row.ball_width_mm, held.row.head_diameter_mm, held.row.housing_width_mm) == (
+            pin.bolt_mm, pin.between_mm, 2 * made.face_mm, pin.between_mm - pin.shorter_mm,
+        )  # fmt: skip
     assert where.hinged == (kind is Rocker)  # a bush and a ball let it tilt
     if line:
         assert where.bolt == pytest.approx(line)

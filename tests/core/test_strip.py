@@ -116,5 +116,10 @@ def test_a_pair_on_a_tube_comes_from_strips_on_list_card_and_file(mounted: Desig
     assert lines["strip, long"] == pytest.approx(strip_of(pair).length)
     sheet = draw(pair, made, "strip", Numbers())
     assert [item for item in sheet.items if "hole saw" in getattr(item, "text", "")]
+    both = 2 if pair.side == "pair" else 1
+    s = "" if len(held) * both == 1 else "s"
+    assert [
+        item for item in sheet.items if getattr(item, "text", "") == f"Cut {len(held) * both} strip{s}, two tabs each"
+    ]
     flat = draw(pair, made, "strip-flat", Numbers())
     assert (flat.width, flat.height) == pytest.approx((strip.length, strip.width))
