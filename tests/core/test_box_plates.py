@@ -11,6 +11,7 @@ from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
 from tirante.core.document.parts.boxed_link import BoxedLink
 from tirante.core.document.parts.common import CentreToCentre
+from tirante.core.drawing.model import Line
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.flat.contour import polygon, require_closed
 from tirante.core.members.boxed_link import Box
@@ -79,6 +80,13 @@ def test_the_cutting_table_takes_every_plate_and_the_list_has_them_all(marram: D
     assert [view.plate for view in cut] == [p.name for p in plates]
     for view, plate in zip(cut, plates, strict=True):
         driven = drive(to_dxf(draw(saved, design, view.name, Numbers())), plate.thickness)
+        marks = [
+            item for item in draw(saved, design, view.name, Numbers()).items if getattr(item, "style", "") == "mark"
+        ]
+        middles = {(round((m.x1 + m.x2) / 2, 3), round((m.y1 + m.y2) / 2, 3)) for m in marks if isinstance(m, Line)}
+        assert ((300.0, 62.0 / 2 + 4.0) in middles) == (
+            plate.name == "top plate"
+        )  # as told: on the file, where a stop lands
         assert driven.pierces == 1 + len(plate.outline.holes if plate.outline else ())
     # told pin to pin; what is cut weighs nearly that: rounds and tabs against holes and notches
     assert part.mass == pytest.approx(640.0 * (2 * 5.0 * 70.0 + 62.0 * 10.0) * STEEL_DENSITY)

@@ -122,6 +122,7 @@ def test_all_of_a_car_is_proposed_by_one_press_each_on_what_moves_with_it_and_ho
     job = work(bare(mounted))
     found = propose(job, SHOP, IDS)
     assert [one.place for one in found.every] == places_of(job)  # no joint is passed over in silence
+    assert all(one.told.startswith("held by") == one.place.settled for one in found.every)
     after = work(patched(job.design, found.patch))
     made = [one for one in found.every if one.part]
     assert len(made) >= 12

@@ -13,6 +13,7 @@ from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
 from tirante.core.document.joints import HeldJoint
 from tirante.core.document.parts.bracket import FlatBase, RowOfHoles, SaddleBase, TabPair
+from tirante.core.drawing.model import Text
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.flat.contour import polygon
 from tirante.core.notch.hole_saw import USUAL_SAWS
@@ -116,6 +117,8 @@ def test_a_pair_on_a_tube_comes_from_strips_on_list_card_and_file(mounted: Desig
     assert lines["strip, long"] == pytest.approx(strip_of(pair).length)
     sheet = draw(pair, made, "strip", Numbers())
     assert [item for item in sheet.items if "hole saw" in getattr(item, "text", "")]
+    texts = [item for item in sheet.items if isinstance(item, Text)]
+    assert all(item.x + 0.55 * item.size * len(item.text) < 217.0 for item in texts if item.anchor == "start")
     both = 2 if pair.side == "pair" else 1
     s = "" if len(held) * both == 1 else "s"
     assert [

@@ -76,6 +76,9 @@ class ProposalOut(BaseModel):
     place: str
     part_id: Id | None = Field(description="null: nothing is proposed")
     told: str = Field(description="what it stands on and whether it holds, or why there is none")
+    settled: bool = Field(
+        default=False, description="whether something holds it already that is no bracket: none is asked for"
+    )
 
 
 class ProposalsOut(PatchOut):
@@ -297,7 +300,12 @@ def propose_brackets(data: ProposeIn) -> ProposalsOut:
         found = propose(job, shop_catalogue(), data.ids, data.only)
     room_for(job, len(found.patch.parts))
     every = [
-        ProposalOut(place=f"{one.place.of}, {one.place.name}", part_id=one.part.id if one.part else None, told=one.told)
+        ProposalOut(
+            place=f"{one.place.of}, {one.place.name}",
+            part_id=one.part.id if one.part else None,
+            told=one.told,
+            settled=one.place.settled,
+        )
         for one in found.every
     ]
     return ProposalsOut(**dict(patch_out(found.patch)), every=every)

@@ -7558,6 +7558,12 @@ export interface components {
             /** Place */
             place: string;
             /**
+             * Settled
+             * @description whether something holds it already that is no bracket: none is asked for
+             * @default false
+             */
+            settled: boolean;
+            /**
              * Told
              * @description what it stands on and whether it holds, or why there is none
              */

@@ -60,6 +60,8 @@ def _flat(name: str, title: str, contour: Contour) -> Drawing:
     sheet = Sheet(name=name, title=title, width=right - left, height=high - low)
     frame = Frame(-left, -low, 1.0)
     draw_contour(sheet, frame, contour, "cut")
+    for mark in contour.marks:
+        sheet.line(frame.at(*mark.start), frame.at(*mark.end), "mark")
     cross_holes(sheet, frame, contour)
     return sheet.done()
 

@@ -22,6 +22,7 @@ export function ProposeAll({ free, onMounts }: { free: number; onMounts: () => v
   })
   const every = propose.data?.every ?? []
   const made = every.filter((one) => one.part_id)
+  const lacking = every.filter((one) => !one.part_id && !one.settled)
   return (
     <Box sx={{ mb: 1.5 }}>
       <Button variant="contained" disabled={free === 0 || propose.isPending} onClick={() => propose.mutate()}>
@@ -44,10 +45,9 @@ export function ProposeAll({ free, onMounts }: { free: number; onMounts: () => v
       {propose.data && (
         <Box role="status" aria-label="What is proposed" sx={{ mt: 1, p: 1, border: 1, borderColor: 'divider' }}>
           <Typography variant="body2" sx={{ fontWeight: 600 }}>
-            {made.length === 1 ? '1 bracket is made' : `${made.length} brackets are made`}, {every.length - made.length}{' '}
-            not:
+            {made.length === 1 ? '1 bracket is made' : `${made.length} brackets are made`}, {lacking.length} not:
           </Typography>
-          {every.map((one) => (
+          {[...made, ...lacking, ...every.filter((one) => one.settled)].map((one) => (
             <Typography key={one.place} variant="caption" component="p" sx={{ m: 0 }}>
               {one.part_id ? (
                 <Box
@@ -57,6 +57,8 @@ export function ProposeAll({ free, onMounts }: { free: number; onMounts: () => v
                 >
                   {one.place}
                 </Box>
+              ) : one.settled ? (
+                one.place
               ) : (
                 <Box component="span" sx={{ color: 'warning.main' }}>
                   {one.place}: none

@@ -208,8 +208,10 @@ def strip_sheet(tab: TabPair, strips: int, numbers: Numbers) -> Drawing:
     told = gap_told(strip)
     sheet.leader(
         at(strip.saw / 2 * 0.7071, strip.saw / 2 * 0.7071), (at(0, 0)[0] + 24, top + 8),
-        f"hole saw ⌀{numbers.main(strip.saw)}, for a tube ⌀{numbers.main(tab.base.tube_od.mm)}{f'; {told}' if told else ''}", "dim:saw",
+        f"hole saw ⌀{numbers.main(strip.saw)}, for a tube ⌀{numbers.main(tab.base.tube_od.mm)}", "dim:saw",
     )  # fmt: skip
+    if told:
+        sheet.text((6, 6), f"The saw leaves a {told}.", 2.8, tone="muted", ref="dim:saw")
     hole = tab.hole.mm - tab.ream_mm
     reamed = f", reamed to {numbers.main(tab.hole.mm)} after welding" if tab.ream_mm else ""
     sheet.leader(
