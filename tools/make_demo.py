@@ -14,6 +14,8 @@ from typing import Any
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT / "src"))
 
+from demo_mounts import MOUNTS  # noqa: E402
+
 from tirante.core.document.adopt import adopted, patched  # noqa: E402
 from tirante.core.document.car import Car, CornerMasses  # noqa: E402
 from tirante.core.document.catalogue import KINDS, Catalogue, read_csv  # noqa: E402
@@ -25,7 +27,7 @@ from tirante.core.document.mounts import Mount  # noqa: E402
 from tirante.core.document.parts.arm import Arm, Gusset, Stud  # noqa: E402
 from tirante.core.document.parts.bracket import RowOfHoles, SaddleBase, TabPair  # noqa: E402
 from tirante.core.document.parts.common import CentreToCentre, LoadCase, OfEnd, RodEndEnd  # noqa: E402
-from tirante.core.document.parts.frame_arm import Flange, FrameArm  # noqa: E402
+from tirante.core.document.parts.frame_arm import Flange, FrameArm, JointPin  # noqa: E402
 from tirante.core.document.parts.link import BoughtLink, FixedEnd, Link  # noqa: E402
 from tirante.core.document.parts.strike_pad import StrikePad  # noqa: E402
 from tirante.core.document.settings import Settings  # noqa: E402
@@ -145,11 +147,13 @@ EYE = {
     "housing_width_mm": 16.0,
     "tilt_limit_deg": 14.0,
 }
+STRAP_EYE = EYE | {"bore_mm": 12.7, "ball_width_mm": 32.0, "head_diameter_mm": 28.0, "housing_width_mm": 28.0, "tilt_limit_deg": 40.0}  # fmt: skip
+BIG_EYE = EYE | {"bore_mm": 15.875, "ball_width_mm": 22.0, "head_diameter_mm": 36.0, "housing_width_mm": 18.0, "tilt_limit_deg": 20.0}  # fmt: skip
 FRONT_EYE = EYE | {"bore_mm": 14.0, "ball_width_mm": 22.0, "head_diameter_mm": 34.0, "tilt_limit_deg": 28.0}
 MARRAM_FRONT: dict[str, Any] = {
     "points": {
         "bar_inner": [-300, 0, 330], "bar_outer": [-300, 440, 330], "bar_arm": [-90, 470, 330], "bar_drop": [-85, 500, 215],
-        "stop_tip": [40, 560, 246], "stop_pad": [40, 560, 214], "damper_low": [-40, 600, 245], "damper_top": [0, 430, 690],
+        "stop_tip": [40, 560, 276], "stop_pad": [40, 560, 244], "damper_low": [-40, 600, 245], "damper_top": [0, 430, 690],
     },
     "additions": {"anti-roll-bar": {"on": "lower_arm", "rate_nm_per_deg": 16}},
     "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("lower_arm", "stop_pad"), "pad_radius_mm": 32, "crush_mm": 60,
@@ -171,15 +175,15 @@ MARRAM_FRONT: dict[str, Any] = {
 }  # fmt: skip
 MARRAM_REAR: dict[str, Any] = {
     "points": {
-        "damper_low": [-95, 560, 345], "damper_top": [-100, 500, 745], "panhard_chassis": [-180, 455, 398], "panhard_axle": [-180, -485, 372], "strap_high": [60, 380, 470], "strap_low": [60, 420, 350],
-        "stop_tip": [30, 470, 394], "stop_pad": [30, 470, 350],
+        "damper_low": [-95, 560, 345], "damper_top": [-100, 500, 745], "panhard_chassis": [-180, 455, 398], "panhard_axle": [-180, -485, 372], "strap_high": [60, 402, 470], "strap_low": [60, 420, 350],
+        "stop_tip": [0, 470, 462], "stop_pad": [0, 470, 418],
         "prop_inner": [880, 0, 372], "prop_outer": [190, 0, 348],
     },
     "damper": {"a": at("ground", "damper_top"), "b": at("axle", "damper_low"), "closed_mm": 293, "open_mm": 478, "od_mm": 78, "rate_n_per_mm": 36,
                "eye_a": EYE, "eye_b": EYE},
     "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("axle", "stop_pad"), "pad_radius_mm": 35, "crush_mm": 60,
                   "rate_n_per_mm": 150, "rate3_n_per_mm3": 0.06},
-    "strap": {"a": at("ground", "strap_high"), "b": at("axle", "strap_low"), "length_mm": 205},
+    "strap": {"a": at("ground", "strap_high"), "b": at("axle", "strap_low"), "length_mm": 188, "eye_a": STRAP_EYE, "eye_b": STRAP_EYE},
     "shafts": {
         "propeller shaft": {
             "inner": at("ground", "prop_inner"), "outer": at("axle", "prop_outer"), "inner_axis": [1, 0, 0], "outer_axis": [1, 0, 0],
@@ -202,7 +206,8 @@ TERN_REAR: dict[str, Any] = {
         "lower_rear_outer": [8, 690, 190], "toe_inner": [-118, 236, 214], "toe_outer": [-131, 688, 221],
         "damper_low": [108, 618, 300], "damper_top": [76, 470, 690],
     },
-    "damper": {"a": at("ground", "damper_top"), "b": at("upright", "damper_low"), "closed_mm": 358, "open_mm": 476, "od_mm": 62, "rate_n_per_mm": 60},
+    "damper": {"a": at("ground", "damper_top"), "b": at("upright", "damper_low"), "closed_mm": 358, "open_mm": 476, "od_mm": 62, "rate_n_per_mm": 60,
+               "eye_a": EYE | {"bore_mm": 12.0}, "eye_b": EYE | {"bore_mm": 12.0}},
     "links": {
         "toe link": {**bolted(UP, 18, 28), "od_mm": 20}, "lower front link": {**bolted((0.25, 0.97, 0.0), 18, 28), "od_mm": 25},
         "lower rear link": {**bolted(ALONG, 18, 28), "od_mm": 25}, "upper front link": {**bolted((0.985, 0.175, 0.0), 18, 28), "od_mm": 20},
@@ -234,7 +239,8 @@ PLOVER_FRONT: dict[str, Any] = {
         "drag_inner": [175, -380, 492], "pitman_pivot": [20, -395, 502], "stop_tip": [0, 330, 500], "stop_pad": [0, 330, 465],
     },
     "additions": {"steered-axle": {"side": "left"}}, "steering": {"pivot": "pitman_pivot", "axis": [0, 0, 1]},
-    "damper": {"a": at("ground", "damper_top"), "b": at("axle", "damper_low"), "closed_mm": 368, "open_mm": 530, "od_mm": 70, "rate_n_per_mm": 34},
+    "damper": {"a": at("ground", "damper_top"), "b": at("axle", "damper_low"), "closed_mm": 368, "open_mm": 530, "od_mm": 70, "rate_n_per_mm": 34,
+               "eye_a": BIG_EYE, "eye_b": BIG_EYE},
     "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("axle", "stop_pad"), "pad_radius_mm": 45, "crush_mm": 60,
                   "rate_n_per_mm": 180, "rate3_n_per_mm3": 0.1},
     "links": {
@@ -244,9 +250,10 @@ PLOVER_FRONT: dict[str, Any] = {
 }  # fmt: skip
 PLOVER_REAR: dict[str, Any] = {
     "points": {
-        "damper_top": [-40, 560, 660], "damper_low": [-10, 600, 262], "stop_tip": [90, 600, 350], "stop_pad": [90, 600, 310],
+        "damper_top": [-120, 575, 650], "damper_low": [-90, 655, 250], "stop_tip": [90, 600, 350], "stop_pad": [90, 600, 310],
     },
-    "damper": {"a": at("ground", "damper_top"), "b": at("arm", "damper_low"), "closed_mm": 296, "open_mm": 462, "od_mm": 65, "rate_n_per_mm": 46},
+    "damper": {"a": at("ground", "damper_top"), "b": at("arm", "damper_low"), "closed_mm": 285, "open_mm": 475, "od_mm": 65, "rate_n_per_mm": 46,
+               "eye_a": BIG_EYE, "eye_b": BIG_EYE},
     "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("arm", "stop_pad"), "pad_radius_mm": 45, "crush_mm": 60,
                   "rate_n_per_mm": 190, "rate3_n_per_mm3": 0.1},
     "links": {"lower lateral link": {**bolted(ALONG, 22, 32), "od_mm": 31.75}, "upper lateral link": {**bolted(ALONG, 22, 32), "od_mm": 31.75}},
@@ -255,15 +262,16 @@ PLOVER_REAR: dict[str, Any] = {
 }  # fmt: skip
 DUNLIN_FRONT: dict[str, Any] = {
     "points": {
-        "bar_inner": [-300, 0, 330], "bar_outer": [-300, 440, 330], "bar_arm": [-90, 480, 330], "bar_drop": [-88, 484, 215],
-        "stop_tip": [60, 560, 242], "stop_pad": [60, 560, 214],
+        "bar_inner": [-300, 0, 330], "bar_outer": [-300, 440, 330], "bar_arm": [-90, 480, 330], "bar_drop": [-95, 484, 228],
+        "stop_tip": [60, 560, 268], "stop_pad": [60, 560, 240],
     },
     "additions": {"anti-roll-bar": {"on": "lower_arm", "rate_nm_per_deg": 14}},
-    "damper": {"a": at("ground", "damper_ground"), "b": at("rocker", "damper_rocker"), "closed_mm": 188, "open_mm": 282, "od_mm": 60, "rate_n_per_mm": 62},
+    "damper": {"a": at("ground", "damper_ground"), "b": at("rocker", "damper_rocker"), "closed_mm": 188, "open_mm": 282, "od_mm": 60, "rate_n_per_mm": 62,
+               "eye_a": EYE, "eye_b": EYE},
     "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("lower_arm", "stop_pad"), "pad_radius_mm": 40, "crush_mm": 40,
                   "rate_n_per_mm": 180, "rate3_n_per_mm3": 0.1},
     "links": {
-        "tie rod": {"a": bolted(ALONG, 28)["a"], "b": bolted(UP, 28)["b"], "clocking_deg": 90, "od_mm": 22}, "drop link": {"a": bolted(ACROSS, 34)["a"], "b": bolted(ALONG, 34)["b"], "clocking_deg": 90, "od_mm": 14},
+        "tie rod": {"a": bolted(ALONG, 28)["a"], "b": bolted(UP, 28)["b"], "clocking_deg": 90, "od_mm": 22}, "drop link": {"a": bolted(ACROSS, 34)["a"], "b": bolted((0.8, 0.6, 0.0), 34)["b"], "clocking_deg": 53.13, "od_mm": 14},
         "push rod": {**bolted(ALONG, 22), "od_mm": 25},
     },
     "balls": {
@@ -356,11 +364,15 @@ def with_members(design: Design, changes: dict[str, dict[str, Any]], shelf: Cata
 
 
 def flanged(part: Any) -> Any:
-    """An arm that carries its hub, with the flange that the hub is bolted to."""
+    """An arm that carries its hub, with the flange that the hub is bolted to, and a bolt of 3/4 in in the bearing at its front."""
     if not isinstance(part, FrameArm):
         return part
     flange = Flange(bolts=5, circle_mm=120.0, bolt_mm=14.0, outside_mm=165.0, ring_mm=80.0)
-    joints = (one.model_copy(update={"flange": flange}) if one.made == "hub flange" else one for one in part.joints)
+    joints = [one.model_copy(update={"flange": flange}) if one.made == "hub flange" else one for one in part.joints]
+    joints = [
+        one.model_copy(update={"pin": JointPin(bolt_mm=19.05, bolt_class="10.9", between_mm=36.0), "face_mm": 42.0}) if one.made.startswith("cup") else one
+        for one in joints
+    ]  # fmt: skip
     return part.model_copy(update={"joints": tuple(joints)})
 
 
@@ -378,28 +390,6 @@ def with_pad(design: Design, end: str, shelf: Catalogue) -> Design:
     return sized(whole, pad, shelf, shelf)
 
 
-def box(a: tuple[float, ...], b: tuple[float, ...], width: float, height: float, wall: float) -> dict[str, Any]:
-    return {"kind": "box", "a": a, "b": b, "width_mm": width, "height_mm": height, "wall_mm": wall}
-
-
-def tube(a: tuple[float, ...], b: tuple[float, ...], od: float, wall: float) -> dict[str, Any]:
-    return {"kind": "round", "a": a, "b": b, "od_mm": od, "wall_mm": wall}
-
-
-# members that brackets stand on: name, shape, both sides, and the body of the rear end that it is on
-MARRAM_MOUNTS: list[tuple[str, dict[str, Any], bool, str | None]] = [
-    ("Front upper rail", tube((260, 255.5, 490), (-420, 265.96, 458.62), 57.15, 3.0), True, None),
-    ("Front lower rail", tube((360, 190, 216), (-420, 202, 192), 57.15, 3.2), True, None),
-    ("Shock tower rail", tube((180, 396, 746), (-220, 396, 746), 50.8, 3.0), True, None),
-    ("Rear rail", box((-900, 402, 545), (-2420, 402, 545), 80, 80, 4), True, None),
-    ("Rear cross tube", tube((-1420, 362, 640), (-1420, -362, 640), 76.2, 3.2), False, None),
-    ("Damper cross tube", tube((-2110, 560, 800), (-2110, -560, 800), 50.8, 3.0), False, None),
-    ("Panhard post", box((-2190, 522, 585), (-2190, 522, 340), 50, 50, 3) | {"up": (1, 0, 0)}, False, None),
-    ("Axle tube", tube((-2010, 660, 350), (-2010, -660, 350), 76.2, 6.35), False, "axle"),
-    ("Panhard stub on the axle", box((-2044, -485, 312), (-2240, -485, 312), 80, 40, 4), False, "axle"),
-]
-
-
 def with_folded(design: Design, name: str, shelf: Catalogue) -> Design:
     """A pair of tabs made a folded bracket, sized."""
     pair = next(part for part in design.of_kind(TabPair) if part.name == name)
@@ -411,30 +401,40 @@ def with_folded(design: Design, name: str, shelf: Catalogue) -> Design:
     return sized(design, one, shelf, shelf)
 
 
-def with_brackets(design: Design, shelf: Catalogue) -> Design:
-    """Members of the car entered, and a bracket proposed for every joint that stands on one; those made before them go."""
-    rear = end_id(design.name, "Rear")
+def with_mounts(design: Design) -> Design:
+    """The members of its car that brackets stand on entered."""
     mounts = tuple(
         Mount.model_validate_json(json.dumps({
             "id": str(uuid.uuid5(SPACE, f"{design.name}/mount/{name}")), "name": name, "shape": shape, "both_sides": both, "material": "S275",
-            "yield_mpa": 275.0, "uts_mpa": 410.0, **({"end_id": rear, "body": body} if body else {}),
-        })) for name, shape, both, body in MARRAM_MOUNTS
+            "yield_mpa": 275.0, "uts_mpa": 410.0, **({"end_id": end_id(design.name, on[0]), "body": on[1]} if on else {}),
+        })) for name, shape, both, on in MOUNTS[design.name]
     )  # fmt: skip
-    kept = {part.id for part in design.of_kind(TabPair) if part.name.startswith("Front tie rod")}
-    parts = tuple(part for part in design.parts if not isinstance(part, TabPair) or part.id in kept)
-    joints = [joint for joint in design.joints if joint.by in kept]
-    end = next(one for one in design.ends if one.id == rear).end
-    for unit in end.dampers.values():  # its bolts stand across the car
-        joints += [
-            HeldJoint(id=str(uuid.uuid5(SPACE, f"{design.name}/{place.point}")), held=PointOfBody(end_id=rear, body=place.body, point=place.point), bolt_axis=(0.0, 1.0, 0.0))
-            for place in unit.places
-        ]  # fmt: skip
-    design = design.model_copy(update={"mounts": mounts, "parts": parts, "joints": tuple(joints)})
+    return design.model_copy(update={"mounts": mounts})
+
+
+def with_brackets(design: Design, shelf: Catalogue) -> Design:
+    """Members of the car entered, and a bracket proposed for every joint that nothing holds yet."""
+    design = with_mounts(design)
     ids = [str(uuid.uuid5(SPACE, f"{design.name}/bracket/{i}")) for i in range(120)]
     found = propose(Worked(design, the_shelf(), MEMORY), shelf, ids)
     for one in found.every:
         print(f"{design.name}: {one.place.of}, {one.place.name}: {one.told}")
-    design = patched(design, found.patch)
+    return patched(design, found.patch)
+
+
+def marram_s_brackets(design: Design, shelf: Catalogue) -> Design:
+    """Brackets for every joint, but those of its tie rods, which are kept; one of them folded, one with two holes."""
+    rear = end_id(design.name, "Rear")
+    kept = {part.id for part in design.of_kind(TabPair) if part.name.startswith("Front tie rod")}
+    parts = tuple(part for part in design.parts if not isinstance(part, TabPair) or part.id in kept)
+    joints = [joint for joint in design.joints if joint.by in kept]
+    end = next(one for one in design.ends if one.id == rear).end
+    for unit in (*end.dampers.values(), end.strap):  # its bolts stand across the car
+        joints += [
+            HeldJoint(id=str(uuid.uuid5(SPACE, f"{design.name}/{place.point}")), held=PointOfBody(end_id=rear, body=place.body, point=place.point), bolt_axis=(0.0, 1.0, 0.0))
+            for place in (unit.places if unit else ())
+        ]  # fmt: skip
+    design = with_brackets(design.model_copy(update={"parts": parts, "joints": tuple(joints)}), shelf)
     # what holds the Panhard rod on the body is folded from one plate
     design = with_folded(design, "Panhard rod, end A, tabs", shelf)
     # two heights for the lower links' front ends: more or less anti-squat
@@ -471,12 +471,13 @@ PLOVER: dict[str, dict[str, Any]] = {
 DUNLIN: dict[str, dict[str, Any]] = {
     "Front upper arm": {"pivots": "rod ends", "stud": {"diameter_mm": 16.0, "lever_mm": 16.0, "yield_mpa": 900.0, "holds_in_n": 30_000.0}},
     "Front lower arm": {
-        "brace_at": 0.7, "gusset": {"reach_mm": 100.0, "thickness_mm": 4.0},
+        "pivot_eye": {"bore_mm": 15.875, "ball_width_mm": 64.0, "head_diameter_mm": 46.0, "housing_width_mm": 60.0}, "brace_at": 0.7, "gusset": {"reach_mm": 100.0, "thickness_mm": 4.0},
         "stud": {"diameter_mm": 18.0, "lever_mm": 16.0, "yield_mpa": 900.0, "holds_in_n": 42_000.0},
     },
     "Front anti-roll bar": {"eye": {"bolt_mm": 10.0, "bolt_class": "10.9", "between_mm": 14.0}, "bearings": {"bolt_mm": 8.0, "rating_n": 9000.0}},
     "Front rocker": {
         "boss_mm": 50.0, "bore_mm": 38.0, "hub_mm": 44.0, "inside_mm": 22.0, "leg_mm": 6.0, "bearing_rating_n": 60_000.0,
+        "pivot_eye": {"bore_mm": 12.7, "ball_width_mm": 54.0, "head_diameter_mm": 40.0, "housing_width_mm": 50.0},
         "eyes": [
             {"point": "push_high", "pin_mm": 16.0, "head_mm": 26.0, "between_mm": 18.0, "pin_class": "10.9"},
             {"point": "damper_rocker", "pin_mm": 16.0, "head_mm": 26.0, "between_mm": 18.0, "pin_class": "10.9"},
@@ -578,22 +579,23 @@ def main() -> None:
         "pivot_eye": DamperEye(bore_mm=15.875, ball_width_mm=84.0, head_diameter_mm=60.0, housing_width_mm=80.0),
     }  # fmt: skip
     marram = with_arms(marram, "Front", {"upper_arm": {"pivots": "rod ends"}, "lower_arm": braced}, inch)
-    marram = with_brackets(marram, inch)
-    tern = for_its_loads(
-        tern, "circuit", Catalogue(**{k: tuple(r for r in catalogue.rows(k) if of_series(r, "metric")) for k in KINDS})
-    )  # type: ignore[arg-type]
+    marram = marram_s_brackets(marram, inch)
+    metric = Catalogue(**{k: tuple(r for r in catalogue.rows(k) if of_series(r, "metric")) for k in KINDS})  # type: ignore[arg-type]
+    tern = for_its_loads(tern, "circuit", metric)
+    tern = with_brackets(tern, metric)
     quay = quay.model_copy(update={"loads": the_shelf().load_sets["road"]})
     plover = with_ends(
         Design(name="Plover", note="Estuary survey truck. Front: steered axle on radius arms and a Panhard rod. Rear: boxed trailing arms.", settings=Settings(units="mm")),
         PLOVER_CAR, ("Front", "radius-arms", "front", 0.0, PLOVER_FRONT), ("Rear", "trailing-arm", "rear", -2600.0, PLOVER_REAR),
     )  # fmt: skip
     plover = with_members(plover.model_copy(update={"loads": the_shelf().load_sets["off-road"]}), PLOVER, inch)
-    plover = with_pad(plover, "Rear", inch)
+    plover = with_brackets(with_pad(plover, "Rear", inch), inch)
     dunlin = with_ends(
         Design(name="Dunlin", note="Sprint car front: push rods, rockers and an anti-roll bar.", settings=Settings(units="mm")),
         DUNLIN_CAR, ("Front", "double-wishbone-pushrod", "front", 0.0, DUNLIN_FRONT),
     )  # fmt: skip
     dunlin = with_members(dunlin.model_copy(update={"loads": the_shelf().load_sets["circuit"]}), DUNLIN, inch)
+    dunlin = with_brackets(dunlin, inch)
     for design in (marram, tern, quay, plover, dunlin):
         (ROOT / "data" / "demo" / f"{design.name.lower()}.json").write_text(dump_design(tied(design)))
 

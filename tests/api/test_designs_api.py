@@ -155,3 +155,23 @@ def test_every_part_says_how_it_is_made_or_that_nothing_is_said(client: FlaskCli
             saws = [figure["mm"] for figure in part["card"]["figures"]]
             assert saws[:2] == pytest.approx([part["own"]["saw_mm"]["front tube"], part["own"]["saw_mm"]["rear tube"]])
             assert all("to its longest points" in figure["note"] for figure in part["card"]["figures"])
+
+
+def test_a_pad_is_put_on_a_member_of_the_car_and_taken_off(client: FlaskClient, job: dict[str, Any]) -> None:
+    design = job["design"]
+    pad = next(part for part in design["parts"] if part["name"] == "Rear bump stop, pad")
+    joint = next(one for one in design["joints"] if one["by"] == pad["id"])
+    axle, rail = (next(one for one in design["mounts"] if one["name"] == name) for name in ("Axle tube", "Rear rail"))
+    assert joint["mount"] == axle["id"]
+
+    def on(mount: str | None) -> tuple[dict[str, Any], str, str]:
+        body = {"design": design, "part_id": pad["id"], "mount_id": mount}
+        after = put(design, client.post("/api/brackets/stand", json=body).json)
+        parts = client.post("/api/evaluate", json={"design": after}).json["parts"]
+        out = next(one for one in parts if one["id"] == pad["id"])
+        return next(one for one in after["joints"] if one["id"] == joint["id"]), out["own"]["stands_on"] if out["own"] else "", out["headline"]  # fmt: skip
+
+    assert on(axle["id"])[:2] == (joint, "Axle tube, ⌀76.2 mm")
+    off, stands, _ = on(None)
+    assert (off["mount"], stands) == (None, "a flat")  # as it is typed then
+    assert "does not move with the axle" in on(rail["id"])[2]

@@ -362,7 +362,7 @@ def test_the_worst_of_every_part_is_the_hardest_of_its_cases_and_names_it() -> N
             forces: dict[str, float] = {}
             for one in good:
                 assert one.forces
-                own = one.forces.axial | {name: -push for name, push in (one.forces.springs | one.forces.stops).items()}
+                own = one.forces.axial | one.forces.straps | {name: -push for name, push in (one.forces.springs | one.forces.stops).items()}  # fmt: skip
                 if row.part in own:
                     forces[one.name] = own[row.part] + one.forces.bind.get(row.part, 0.0)
             assert forces, row.part

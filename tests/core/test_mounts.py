@@ -23,6 +23,7 @@ from tirante.core.document.parts.arm import Arm
 from tirante.core.document.parts.bracket import ArcOfHoles, FlatBase, GridOfHoles, RowOfHoles, SaddleBase, TabPair
 from tirante.core.document.parts.common import Pivots
 from tirante.core.document.parts.link import Link
+from tirante.core.document.upgrades import load_design
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import require_closed
 from tirante.core.flat.hull import around, edges_between
@@ -145,6 +146,78 @@ def test_all_of_a_car_is_proposed_by_one_press_each_on_what_moves_with_it_and_ho
     assert "no mount on the upright" in told["Front tie rod, end B"]
     with pytest.raises(InputError, match="two for each"):
         propose(job, SHOP, IDS[:3])
+
+
+@pytest.mark.parametrize(
+    ("job", "left"),
+    [
+        ("tern", {"Trailing link, end A": "no mount on the chassis", "Trailing link, end B": "no mount on the upright"}), ("plover", {}),
+        # on a thin tube that runs aslant no fillet goes round, and a bar's bearings are bolted: told
+        ("dunlin", {"Front push rod, end A": "no plain fillet", "Front anti-roll bar, its bearings": "two bolts on a flat"}),
+    ],
+)  # fmt: skip
+def test_other_cars_have_a_bracket_at_every_joint_by_one_press_or_the_reason(job: str, left: dict[str, str]) -> None:
+    design = load_design((ROOT / f"data/demo/{job}.json").read_bytes())
+    found = propose(work(bare(design)), SHOP, IDS)
+    after = work(patched(bare(design), found.patch))
+    told = {f"{one.place.of}, {one.place.name}": one.told for one in found.every if not one.part and not one.place.settled}  # fmt: skip
+    assert told.keys() == left.keys()
+    assert all(why in told[name] for name, why in left.items())
+    made = [one.part.id for one in found.every if one.part]
+    assert len(made) >= 3
+    for part_id in made:
+        part = after.part(part_id)
+        assert part
+        assert part.complete
+        assert all(check.passed for check in part.checks), part.saved.name
+    # a stop's pad stands on what moves with it, at the member's own skin
+    for part in (after.part(part_id) for part_id in made):
+        assert part
+        for joint in after.held_by(part.id):
+            mount, at = after.mount_of(joint), after.at_of(joint)
+            if part.saved.kind == "strike_pad" and mount and at:
+                assert isinstance(mount.shape, RoundMember)
+                assert part.own.shape.pad.height + part.own.shape.skin + part.own.shape.pad.plate == pytest.approx(off_axis(at.at, mount.shape, False))  # fmt: skip
+
+
+def test_a_foot_is_no_wider_than_the_face_that_it_stands_on() -> None:
+    """What Plover's Panhard rod hangs on made narrower: the foot follows to its edges, and where no foot is left for the head none is proposed."""
+    design = bare(load_design((ROOT / "data/demo/plover.json").read_bytes()))
+    link = next(part for part in design.parts if part.name == "Front Panhard rod")
+    widths = []
+    for wide in (120.0, 50.0, 36.0, 20.0):
+        mounts = tuple(
+            m.model_copy(update={"shape": m.shape.model_copy(update={"width_mm": wide})}) if m.name == "Panhard outrigger" else m
+            for m in design.mounts
+        )  # fmt: skip
+        job = work(design.model_copy(update={"mounts": mounts}))
+        found = propose(job, SHOP, IDS, (link.id,))
+        one = next(one for one in found.every if one.place.name == "end A")
+        if wide == 20.0:
+            assert one.part is None
+            continue
+        assert isinstance(one.part, TabPair), one.told
+        joint = next(j for j in found.patch.joints if j.by == one.part.id)
+        stand = work(patched(job.design, found.patch)).stand_of(joint)
+        assert isinstance(stand, Stand)
+        reach = [abs(float((stand.standing.corner(x, 0.0) - np.array([0, 420, 0]))[1])) for x in (-one.part.base_width.mm / 2, one.part.base_width.mm / 2)]  # fmt: skip
+        assert max(reach) <= wide / 2 + 0.5
+        widths.append((one.part.base_width.mm, 2 * one.part.head_radius.mm))
+    assert widths[0][0] > widths[0][1]
+    assert widths[2][0] < widths[2][1]  # it draws in
+
+
+def test_a_member_that_ends_short_of_a_joint_is_told_so_and_not_of_the_other_side(mounted: Design) -> None:
+    design = bare(mounted)
+    short = tuple(
+        m.model_copy(update={"shape": m.shape.model_copy(update={"b": (-1000.0, 402.0, 545.0)})}) if m.name == "Rear rail" else m
+        for m in design.mounts
+    )  # fmt: skip
+    link = next(part for part in design.parts if part.name == "Rear lower link")
+    found = propose(work(design.model_copy(update={"mounts": short})), SHOP, IDS, (link.id,))
+    one = next(one for one in found.every if one.place.name == "end A")
+    assert one.part is None
+    assert "Rear rail ends 180 mm short of it" in one.told
 
 
 def test_what_is_proposed_is_not_said_to_hold_where_a_case_was_not_carried(mounted: Design) -> None:

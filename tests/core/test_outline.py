@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
+from shapely.geometry import LineString, Polygon
 
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import Curve, Straight, grown, polygon, require_closed
@@ -38,7 +39,13 @@ def _tab(radius: float, hole: float, beyond: float, wider: float, higher: float,
 
 
 tabs = st.builds(
-    _tab, st.floats(12, 60), st.floats(0.1, 0.9), st.floats(1, 2), st.floats(1, 2), st.floats(0.6, 3), st.floats(2, 15)
+    _tab,
+    st.floats(12, 60),
+    st.floats(0.1, 0.9),
+    st.floats(1, 2),
+    st.floats(0.5, 2),
+    st.floats(0.6, 3),
+    st.floats(2, 15),
 )
 
 
@@ -79,6 +86,17 @@ def test_metal_beyond_the_hole_is_the_edge_distance() -> None:
     assert (hole.x, hole.y, hole.diameter) == (0.0, TAB["height"], TAB["hole"])
 
 
+def test_a_tab_on_a_thin_tube_draws_in_to_its_foot_and_is_narrowest_there() -> None:
+    """By the width across it at every height: what is judged at the foot is the least of the tab."""
+    outline = tab_outline(**{**TAB, "base_width": 34.0})  # the head is 60 wide
+    ring = Polygon(walk(outline))
+    heights = np.linspace(0.5, TAB["height"] + TAB["edge"] - TAB["head_radius"], 60)
+    widths = [ring.intersection(LineString([(-100, y), (100, y)])).length for y in heights]
+    assert widths[0] == pytest.approx(34.0, abs=1.0)
+    assert np.diff(widths).min() > 0
+    assert widths[-1] == pytest.approx(60.0, abs=0.5)
+
+
 def test_a_saddle_foot_lies_on_its_tube() -> None:
     outline = tab_outline(**TAB, under=Under(tube_od=90.0))
     foot = next(e for e in outline.contour.edges if isinstance(e, Curve) and e.cy < 0)
@@ -90,7 +108,7 @@ def test_a_saddle_foot_lies_on_its_tube() -> None:
 @pytest.mark.parametrize(
     ("change", "field"),
     [
-        ({"base_width": 40.0}, "base_width"), ({"hole": 61.0}, "hole"), ({"edge": 20.0}, "edge"), ({"height": 9.0}, "height"),
+        ({"base_width": 29.0}, "base_width"), ({"hole": 61.0}, "hole"), ({"edge": 20.0}, "edge"), ({"height": 9.0}, "height"),
         ({"under": Under(tube_od=60.0)}, "base_width"),
     ],
 )  # fmt: skip

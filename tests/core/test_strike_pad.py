@@ -17,6 +17,7 @@ from tirante.core.document.design import Design
 from tirante.core.document.end import DamperEye
 from tirante.core.document.joints import HeldJoint, PointOfBody
 from tirante.core.document.load_cases import CarCase
+from tirante.core.document.mounts import BoxMember, FlatMember, Mount, RoundMember
 from tirante.core.document.parts.frame_arm import FrameArm
 from tirante.core.document.parts.strike_pad import StrikePad
 from tirante.core.drawing.sheet import Numbers
@@ -151,6 +152,77 @@ def test_its_webs_stand_on_the_tube_and_carry_the_face() -> None:
     bare = work(unpadded("plover")).part(arm.id)
     assert bare
     assert any("bump stop" in line for line in bare.not_checked)
+
+
+SPINE = np.array([0.08, 0.99, 0.05]) / np.linalg.norm([0.08, 0.99, 0.05])
+
+
+@pytest.mark.parametrize("sort", ["round", "box", "flat"])
+def test_on_a_member_of_the_car_its_webs_stand_on_its_skin(sort: str) -> None:
+    """Put back into the car: every web's feet on the member's own surface, its tops under the face; by the member's own equation."""
+    design, pad = padded("plover", 0)
+    own = work(design).ends[design.ends[0].id]
+    assert own.bump_stop
+    middle = np.array(own.points[own.bump_stop.pad.point])
+    low = middle - [2.0, 0.0, 66.0]
+    a, b = (tuple(float(v) for v in low + s * SPINE) for s in (-150.0, 140.0))
+    shape: RoundMember | BoxMember | FlatMember
+    if sort == "round":
+        shape = RoundMember(a=a, b=b, od_mm=70.0)
+    elif sort == "box":
+        shape = BoxMember(a=a, b=b, width_mm=70.0, height_mm=60.0)
+    else:
+        shape = FlatMember(through=(300.0, -50.0, float(middle[2]) - 31.0), normal=(0.02, 0.03, 1.0))
+    mount = Mount(
+        id=design.ends[0].id, name="axle", shape=shape, end_id=design.ends[0].id, body="axle", both_sides=False
+    )
+    (joint,) = [j for j in design.joints if j.by == ID]
+    joints = tuple(j.model_copy(update={"mount": mount.id}) if j is joint else j for j in design.joints)
+    design = design.model_copy(update={"mounts": (mount,), "joints": joints})
+    part = worked(design)
+    assert not part.faults, part.faults
+    made = part.own.shape
+    face = made.axes[2]
+    if sort == "flat":
+        n = np.array([0.02, 0.03, 1.0]) / np.linalg.norm([0.02, 0.03, 1.0])
+        along = np.array([1.0, 0.0, 0.0]) - n * n[0]
+        along, up, base = along / np.linalg.norm(along), n, float((middle - [300.0, -50.0, middle[2] - 31.0]) @ n)
+    else:
+        along = SPINE
+        away = middle - low - along * float((middle - low) @ along)
+        top = np.array([0.0, 0.0, 1.0]) - along * along[2]
+        up = away / np.linalg.norm(away) if sort == "round" else top / np.linalg.norm(top)
+        base = float(away @ up) - (0.0 if sort == "round" else 30.0)
+    across = np.cross(up, along)
+    for side, web in zip((1.0, -1.0), made.heights, strict=True):
+        for end, high in zip((-1.0, 1.0), web, strict=True):
+            x, y = end * pad.length_mm / 2, side * pad.apart_mm / 2
+            skin = (35.0**2 - y * y) ** 0.5 if sort == "round" else 0.0
+            foot = middle - up * (base - skin) + along * x + across * y
+            if sort == "round":
+                assert np.linalg.norm(np.cross(foot - low, SPINE)) == pytest.approx(35.0)
+            elif sort == "box":
+                assert float((foot - low) @ up) == pytest.approx(30.0)
+            else:
+                assert float((foot - [300.0, -50.0, middle[2] - 31.0]) @ up) == pytest.approx(0.0, abs=1e-9)
+            assert (middle - foot - up * high) @ face == pytest.approx(pad.plate_mm, abs=1e-9)
+    assert "axle" in made.on
+    # of another body, or too near its end, it is refused; what is proposed is made short enough
+    other = design.model_copy(update={"mounts": (mount.model_copy(update={"body": "ground", "end_id": None}),)})
+    assert worked(other).faults[0].field == "mount"
+    if sort != "flat":
+        short = mount.model_copy(update={"shape": shape.model_copy(update={"b": tuple(float(v) for v in low + 36.0 * SPINE)})})  # fmt: skip
+        cut = design.model_copy(update={"mounts": (short,)})
+        fault = worked(cut).faults[0]
+        assert fault.field == "mount"
+        assert "half the pad is 40 mm" in fault.message
+        fitted = STRIKE_PAD.fitted(pad, work(cut))
+        assert fitted.length_mm == 60.0  # in steps of 10 mm
+    if sort == "round":
+        thin = mount.model_copy(update={"shape": shape.model_copy(update={"od_mm": 40.0})})
+        on = work(design.model_copy(update={"mounts": (thin,)}))
+        fitted = STRIKE_PAD.fitted(pad, on)
+        assert fitted.apart_mm == 40 - 6 - 4  # a web, and room for both fillets
 
 
 def test_it_is_sized_weighed_cut_and_what_does_not_fit_is_said() -> None:

@@ -13,7 +13,7 @@ from tirante.api.context import services, shop_catalogue, worked
 from tirante.api.designs import DesignIn, PartIn, PatchOut, patch_out, room_for, saved_part
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
-from tirante.core.document.adopt import Patch, adopted
+from tirante.core.document.adopt import Patch, adopted, patched
 from tirante.core.document.design import SuspensionEnd
 from tirante.core.document.fields import Document, Id
 from tirante.core.document.joints import Held, HeldJoint
@@ -34,6 +34,7 @@ from tirante.core.job.room.room import room_of
 from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.drawn import loops_of_outline, outline_from, sizes_of
 from tirante.core.parts.bracket.families.folded_u import fitted_folded, folded_for
+from tirante.core.parts.bracket.families.strike_pad import STRIKE_PAD
 from tirante.core.parts.bracket.families.tab_pair import fitted_to, proposed
 from tirante.core.parts.bracket.families.tab_sizing import bolt_of
 from tirante.core.parts.numbers import numbers_of
@@ -316,11 +317,14 @@ def stand_bracket(data: StandIn) -> PatchOut:
     """A tab pair put on a member of the car and cut for it; or taken off, as it is."""
     job = worked(data.design)
     saved, joints = saved_part(job, data.part_id), job.held_by(data.part_id)
-    if not isinstance(saved, TabPair | FoldedU) or not joints:
+    if not isinstance(saved, TabPair | FoldedU | StrikePad) or not joints:
         raise InputError("Only what holds a joint stands on a mount. Say first what it holds.", code="no_solution", fields=("part_id",))  # fmt: skip
     if data.mount_id is not None and job.design.mount(data.mount_id) is None:
         raise InputError("That mount is not there any more.", code="missing", fields=("mount_id",))
     on = [joint.model_copy(update={"mount": data.mount_id}) for joint in joints]
+    if isinstance(saved, StrikePad):
+        there = Worked(patched(job.design, Patch(parts=(), joints=tuple(on))), job.shelf, job.memory)
+        return patch_out(Patch(parts=(STRIKE_PAD.fitted(saved, there),), joints=tuple(on)))
     found = job.stand_of(on[0])
     if isinstance(found, NotApplicable):
         raise InputError(found.message, code=found.code, fields=("mount_id",))

@@ -11,11 +11,19 @@ from tirante.core.job.worked import Worked
 from tirante.core.parts.eyes import STRAP_ENDS, places_of_damper
 from tirante.core.parts.feet import where_told
 from tirante.core.parts.registry import kind_of
-from tirante.core.parts.stands import Stand, bolt_told
+from tirante.core.parts.stands import At, Stand, bolt_told
 
-HELD_ELSEWHERE = {"rack": "the rack, which is bought with its own ends"}
+RACK = "the rack, which is bought with its own ends"
+STEERING_ARM = "the arm of the steering box, which is bought"
 BEARINGS = "No bracket is made for a bar’s bearings yet: each is held by two bolts on a flat. Draw its plate, or bolt it to the frame."
 _NO_ID = "00000000-0000-4000-8000-000000000000"  # of a joint that is only asked about
+
+
+def _bought(job: Worked, at: At | None) -> str:
+    """What is bought that a place is on; empty: nothing."""
+    if at is None or at.end_id is None or at.body != "rack":
+        return ""
+    return STEERING_ARM if job.ends[at.end_id].steering else RACK
 
 
 def places_of(job: Worked) -> list[PlaceOut]:
@@ -41,13 +49,15 @@ def places_of(job: Worked) -> list[PlaceOut]:
             more |= {"at": (x, y, z), "bolt": bolt_told(at)}
         if joint.by is None:
             more["elsewhere"] = (
-                f"{own_plates.name}’s own plates" if own_plates else HELD_ELSEWHERE.get(at.body if at else "", "")
+                f"{own_plates.name}’s own plates" if own_plates else _bought(job, at)
             )
         member = job.stand_of(joint)
         if isinstance(member, Stand):
             more["bolt"] = bolt_told(member.at)  # on an arm's tube it may lie otherwise than is best
         if isinstance(member, Stand) and joint.mount is not None:
             more |= {"mount": member.mount.id, "where": member.where}
+        elif family == "strike_pad" and (mount := job.mount_of(joint)) is not None:
+            more |= {"mount": mount.id, "where": mount.name}
         found.append(
             PlaceOut(held=held, of=of, name=name, id=own, by=joint.by, side=side, missing=None if there else missing, together=together and stands is None, family=family, **more)
         )  # fmt: skip

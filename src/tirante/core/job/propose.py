@@ -25,6 +25,7 @@ from tirante.core.job.results import PlaceOut
 from tirante.core.job.room.own import own_of
 from tirante.core.job.room.shims import shim_that_clears, tilts_past
 from tirante.core.job.worked import Worked
+from tirante.core.parts.bracket.families.strike_pad import STRIKE_PAD
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, TabMade, proposed
 from tirante.core.parts.bracket.families.tab_sizing import bolt_of, outlines_of, spacer_of
 from tirante.core.parts.feet import Foot, too_near
@@ -37,6 +38,7 @@ from tirante.core.parts.stands import (
     Stand,
     fitted_on,
     grown,
+    leans_out,
     plate_names,
     right_side_lacks,
     runs_through,
@@ -47,6 +49,7 @@ from tirante.core.parts.stands import (
 REACH_MOST = (
     250.0  # mm: what stands further off its member’s middle asks for another member; common practice, no source
 )
+REACH_PAST = 0.5  # mm that a joint may stand past the end of a member, or past its face
 _NO_ID = "00000000-0000-4000-8000-000000000000"  # until the client's is taken
 
 
@@ -155,8 +158,7 @@ def _for_place(job: Worked, place: PlaceOut, shelf: Catalogue) -> tuple[tuple[Sa
     known = next((one for one in job.design.joints if one.held == place.held), None)
     joint = known or HeldJoint(id=_NO_ID, held=place.held)
     if place.family == "strike_pad":
-        pad = StrikePad(id=_NO_ID, name=f"{place.of[:70]}, pad", end_id=place.id)
-        return (pad, joint), "a pad on two webs"
+        return _pad(job, place, joint, shelf)
     at = job.at_of(joint)
     if place.missing:
         return None, place.missing
@@ -170,6 +172,41 @@ def _for_place(job: Worked, place: PlaceOut, shelf: Catalogue) -> tuple[tuple[Sa
     if at.bolt is None:
         return None, "the way of its bolt is not known: give it at the joint"
     return _on_member(job, place, (joint, held, at), shelf)
+
+
+def _pad(
+    job: Worked, place: PlaceOut, joint: HeldJoint, shelf: Catalogue
+) -> tuple[tuple[SavedPart, HeldJoint] | None, str]:
+    """A pad on two webs: on the arm that the stop strikes, or on the nearest member that it holds on."""
+    at = job.at_of(joint)
+    mounts: list[Mount | None] = [None]
+    if job.foot_of(joint) is None:
+        if at is None:
+            return None, "where it is in the car is not known"
+        there = [one for one in job.design.mounts if at.moves_with(one)]
+        mounts = [*sorted(there, key=lambda one: _off(one, at))]
+        if not mounts:
+            return None, f"no mount on {at.on} that it could stand on is entered"
+    nearest: tuple[tuple[SavedPart, HeldJoint] | None, str] | None = None
+    for mount in mounts:
+        own = joint.model_copy(update={"mount": mount.id if mount else None, "by": _NO_ID})
+        pad = StrikePad(id=_NO_ID, name=f"{place.of[:70]}, pad", end_id=place.id)
+        job_with = Worked(patched(job.design, adopted(job.design, [pad], shelf, [own])), job.shelf, job.memory)
+        pad = STRIKE_PAD.fitted(pad, job_with)
+        told = f"a pad on two webs on {mount.name}" if mount else "a pad on two webs"
+        try:
+            sized = STRIKE_PAD.size(pad, job_with, shelf, "mass")
+        except InputError as error:
+            if not mount:
+                return (pad, own), told  # it stands where it stands, and says itself what it lacks
+            nearest = nearest or (None, f"{told}: {error.message}")
+            continue
+        found = sized.winner or sized.nearest
+        if sized.winner and isinstance(sized.winner.parts[0], StrikePad):
+            return (sized.winner.parts[0], own), told
+        nearest = ((found.parts[0], own), told) if found else nearest
+    assert nearest
+    return nearest
 
 
 def _on_arm(
@@ -199,6 +236,13 @@ def _on_arm(
         near = too_near(pair, stands[1])
         if near:
             return None, f"{on}: {near[0].message}"
+        limit = JointMade(joint=own, held=held, bolt=None, spacer=spacer_of(own.spacer, shelf)).tilt_limit_deg
+        if stand is not None and limit is not None and not stand.at.hinged and (lean := leans_out(stand)) > limit:
+            why = (
+                why
+                or f"with its bolt{told or ' as it is'} what it holds leans {lean:.0f}° out of its plates, and its joint may tilt {limit:g}°"
+            )
+            continue
         plain = fitted_on(pair, stand) if stand is not None else pair
         sized = TAB_PAIR.refit(plain, (own,), (held,), job.settings, shelf, (stand,) if stand is not None else ())
         clears = True
@@ -240,7 +284,7 @@ def _on_member(
 ) -> tuple[tuple[SavedPart, HeldJoint] | None, str]:
     """A pair on the member that suits it best: of those that hold what stands in it the nearest."""
     joint, held, at = of
-    on = "the chassis" if at.body == "ground" else f"the {at.body.replace('_', ' ')}"
+    on = at.on
     near: list[Stand] = []
     why: list[tuple[float, str]] = []  # how far off the member is, and why not
     for mount in job.design.mounts:
@@ -251,7 +295,12 @@ def _on_member(
             if error.code != "other_body":
                 why.append((off, error.message))
             continue
-        lacks = runs_through(stand) or (right_side_lacks(stand, 0.0, 0.0) if place.side == "pair" else "")
+        past = stand.standing.overhang(0.0, 0.0)
+        lacks = (
+            f"{mount.name} ends {past:.0f} mm short of it"
+            if past > REACH_PAST
+            else runs_through(stand) or (right_side_lacks(stand, 0.0, 0.0) if place.side == "pair" else "")
+        )
         if lacks:
             why.append((off, lacks))
         elif off <= REACH_MOST:

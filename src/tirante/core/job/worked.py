@@ -443,6 +443,14 @@ class Worked:
             self._ats[key] = at_joint(self, joint)
         return self._ats[key]
 
+    def mount_of(self, joint: HeldJoint) -> Mount | None:
+        """The member of the car that a joint's bracket is given to stand on; None where it is given none.
+
+        Args:
+            joint: of the job.
+        """
+        return self.design.mount(joint.mount)
+
     def stand_of(self, joint: HeldJoint) -> Stand | NotApplicable | None:
         """How the bracket of a joint stands on the member of the car that it is given; why it does not; None where it is given none.
 

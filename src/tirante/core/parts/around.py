@@ -15,6 +15,7 @@ from tirante.core.loads.seen import seen_by_link, swing_of_link
 
 if TYPE_CHECKING:
     from tirante.core.document.end import End
+    from tirante.core.document.mounts import Mount
     from tirante.core.document.parts.common import Between, LoadCase, Side
     from tirante.core.document.parts.saved import SavedPart
     from tirante.core.document.template import Template
@@ -89,6 +90,9 @@ class Around(Protocol):
 
     def foot_of(self, joint: HeldJoint) -> tuple[SavedPart, Foot] | None:
         """The part of the job that what a joint holds stands on, and where; None where it stands on none."""
+
+    def mount_of(self, joint: HeldJoint) -> Mount | None:
+        """The member of the car that a joint's bracket is given to stand on; None where it is given none."""
 
     def at_of(self, joint: HeldJoint) -> At | None:
         """Where a joint is in the car, its bolt and what pulls at it; None where that is not known."""

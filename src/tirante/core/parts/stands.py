@@ -45,6 +45,19 @@ class At:
     hinged: bool = False  # whether what is held turns about the bolt alone, and does not tilt
 
     @property
+    def on(self) -> str:
+        """What its bracket is on, in words."""
+        return "the chassis" if self.body == "ground" else f"the {self.body.replace('_', ' ')}"
+
+    def moves_with(self, mount: Mount) -> bool:
+        """Whether a member of the car moves with what its bracket is on.
+
+        Args:
+            mount: the member.
+        """
+        return (mount.end_id, mount.body) == (self.end_id if self.body != "ground" else None, self.body)
+
+    @property
     def key(self) -> str:
         """All that a bracket's foot depends on of it."""
         return f"{self.body} {self.at.round(6).tolist()} {None if self.bolt is None else self.bolt.round(9).tolist()} {None if self.pull is None else self.pull.round(6).tolist()}"
@@ -116,9 +129,8 @@ def stand_on(mount: Mount, at: At) -> Stand:
         NotApplicable: no plates square to the bolt stand there, with the reason.
     """
     assert at.bolt is not None
-    if (mount.end_id, mount.body) != (at.end_id if at.body != "ground" else None, at.body):
-        on = "the chassis" if at.body == "ground" else f"the {at.body.replace('_', ' ')}"
-        raise NotApplicable(f"{mount.name} does not move with {on}, which this joint is on.", code="other_body", fields=("mount",))  # fmt: skip
+    if not at.moves_with(mount):
+        raise NotApplicable(f"{mount.name} does not move with {at.on}, which this joint is on.", code="other_body", fields=("mount",))  # fmt: skip
     found: list[Stand] = []
     why: NotApplicable | None = None
     for mirrored in (False, True) if mount.both_sides else (False,):
@@ -349,7 +361,9 @@ def right_side_lacks(stand: Stand, half: float, outer: float) -> str:
     except NotApplicable as error:
         return f"On the right {name} does not hold it: {error.message}"
     two = other.standing
-    if two.overhang(half, outer) > CUT_TRUE:
+    if two.overhang(half, outer) > max(
+        CUT_TRUE, one.overhang(half, outer) + CUT_TRUE
+    ):  # as far past it as the left one is told of that
         return f"On the right {name} does not reach it. Say that the mount stands on both sides, or give the right one a bracket of its own."
     same = (
         abs(one.height - two.height) < CUT_TRUE

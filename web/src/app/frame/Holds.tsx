@@ -9,13 +9,15 @@ import { Told } from '../../quantity'
 
 /** Every failing, close or missing check of the job, worst first; choosing one goes there. */
 export function Holds() {
-  const holds = useSessionPart((state) => state.evaluation?.holds) ?? []
+  const worked = useSessionPart((state) => state.evaluation?.holds)
+  const holds = worked ?? []
   const jobId = useSessionPart((state) => state.jobId)
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
   const go = useNavigate()
   const { move } = useTravel()
   const stops = holds.some((hold) => hold.state === 'stop')
-  const label = holds.length === 0 ? 'nothing to settle' : `${holds.length} to settle`
+  // until it is worked out nobody knows whether there is anything
+  const label = !worked ? 'working it out' : holds.length === 0 ? 'nothing to settle' : `${holds.length} to settle`
   return (
     <>
       <Button

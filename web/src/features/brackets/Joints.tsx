@@ -96,7 +96,7 @@ function Joint(props: {
           ? place.at.map((mm, axis) => `${'xyz'[axis]} ${signed(mm)}`).join(', ')
           : 'where it is in the car is not known'}
         {place.bolt && `; bolt ${place.bolt}`}
-        {place.where && `; on ${place.where}`}
+        {place.where && `; ${place.on ? place.where : `on ${place.where}`}`}
       </Typography>
       {!bracket && !place.elsewhere && place.missing && (
         <Typography variant="caption" component="p" sx={{ m: 0 }}>

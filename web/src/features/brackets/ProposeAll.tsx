@@ -7,7 +7,7 @@ import { Told } from '../../quantity'
 import { Problem } from '../../ui'
 
 /** Brackets for every joint that nothing holds, by one press; what was proposed for each, or why nothing was. */
-export function ProposeAll({ free, onMounts }: { free: number; onMounts: () => void }) {
+export function ProposeAll({ free, any, onMounts }: { free: number; any: boolean; onMounts: () => void }) {
   const session = useTheSession()
   const jobId = useSessionPart((state) => state.jobId)
   const mounts = useSessionPart((state) => state.design.mounts.length)
@@ -29,9 +29,11 @@ export function ProposeAll({ free, onMounts }: { free: number; onMounts: () => v
         {propose.isPending ? 'Working them out' : 'Propose all'}
       </Button>
       <Typography variant="body2" sx={{ color: 'text.secondary', mt: 0.5 }}>
-        {free === 0
-          ? 'Every joint is held.'
-          : 'For each joint that nothing holds a tab pair on the nearest mount that suits, as light as holds.'}
+        {!any
+          ? 'There is no joint yet that a bracket could hold.'
+          : free === 0
+            ? 'Every joint is held.'
+            : 'For each joint that nothing holds a tab pair on the nearest mount that suits, as light as holds.'}
       </Typography>
       {mounts === 0 && free > 0 && (
         <Typography variant="body2">

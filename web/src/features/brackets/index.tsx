@@ -4,7 +4,7 @@ import { Navigate, Link as RouterLink, useNavigate, useParams } from 'react-rout
 import { usePartsOf, useSessionPart } from '../../app/session'
 import { useEnd, useEnds, useTravel } from '../../app/travel'
 import { PlacedScene } from '../../scene3d'
-import { Empty, PanelTabs, Segmented, SheetHead, StationLayout } from '../../ui'
+import { Busy, Empty, PanelTabs, Segmented, SheetHead, StationLayout } from '../../ui'
 import { PartList, PartView, usePlaces } from '../parts'
 import { JointMap } from './JointMap'
 import { Joints } from './Joints'
@@ -32,6 +32,8 @@ type Panel = 'joints' | 'mounts' | 'hold'
 function BracketsOverview({ count }: { count: number }) {
   const jobId = useSessionPart((state) => state.jobId)
   const places = usePlaces()
+  // before it is worked out nothing is known of any joint: that is not said to be none
+  const known = useSessionPart((state) => state.evaluation !== null)
   const ends = useEnds()
   const end = useEnd()
   const { move } = useTravel()
@@ -55,7 +57,7 @@ function BracketsOverview({ count }: { count: number }) {
           <SheetHead
             title={<Typography variant="h1">Brackets</Typography>}
             note={
-              places.length === 0
+              places.length === 0 || !known
                 ? 'what holds each joint'
                 : free === 0
                   ? 'every joint is held'
@@ -83,7 +85,8 @@ function BracketsOverview({ count }: { count: number }) {
             )}
           </SheetHead>
           <Box sx={{ flex: 1, minHeight: 0, px: 2, pb: 1 }}>
-            {places.length === 0 && (
+            {!known && <Busy what="Working out the joints" />}
+            {known && places.length === 0 && (
               <Empty title="Nothing to hold yet">
                 <p>
                   A bracket holds a joint of a link or an arm, or a damper’s eye. Members come first, with their joints.
@@ -122,9 +125,9 @@ function BracketsOverview({ count }: { count: number }) {
             aria-label="Brackets"
             sx={{ p: 2.25, overflowY: 'auto', flex: 1, minHeight: 0 }}
           >
-            {panel === 'joints' && (
+            {panel === 'joints' && known && (
               <>
-                <ProposeAll free={free} onMounts={() => open('mounts')} />
+                <ProposeAll free={free} any={places.length > 0} onMounts={() => open('mounts')} />
                 <Joints places={places} ofEnd={end?.id} chosen={chosen} />
               </>
             )}

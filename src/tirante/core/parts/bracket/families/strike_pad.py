@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import degrees, hypot, sqrt
+from math import degrees, floor, hypot, sqrt
 from typing import Any, Literal
 
 import numpy as np
@@ -20,7 +20,7 @@ from tirante.core.checks.result import CheckResult, Reproduction, weakest_first
 from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.end import BumpStop
-from tirante.core.document.forms.table import Field, FieldGroup, number
+from tirante.core.document.forms.table import Field, FieldGroup, number, special
 from tirante.core.document.joints import PointOfBody
 from tirante.core.document.parts.strike_pad import StrikePad
 from tirante.core.document.settings import Settings
@@ -33,17 +33,22 @@ from tirante.core.loads.on_body import BodyCase
 from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import BodySeen, seen_of
-from tirante.core.parts.feet import Foot
+from tirante.core.parts.bracket.families.pad_under import LEANS_MOST, Under, under_member, under_part, under_typed
 from tirante.core.parts.kind import Aim, Choice, Kind, Sized, ViewAsked
 from tirante.core.parts.link.prudent import prudent_for
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, PlatePiece, View
 from tirante.core.parts.plate_eye import MODULUS
 from tirante.core.parts.plates import thinnest
+from tirante.core.parts.stands import CUT_TRUE
 from tirante.core.parts.worst import worst_case
 from tirante.core.units import STEEL_DENSITY
 
 Array = NDArray[np.float64]
-LEANS_MOST = 0.7  # of its face square to the way up from the tube: more than 45° off is no pad
+WELD_ROOM = (
+    4.0  # mm of a tube that stands out past both webs, for the fillets at their feet; common practice, no source
+)
+SHORTEST = 40.0  # mm, of a pad that is proposed
+FITS = 12  # changes of its webs that are tried
 NOT_CHECKED = (
     "the wall of what it stands on, pressed in by its webs", "its life: how often the stop is struck is not known", "dents and noise", "weld quality (assumed sound)", "corrosion",
 )  # fmt: skip
@@ -88,36 +93,16 @@ class PadMade:
     cases: tuple[PadCase, ...]
 
 
-def shaped(saved: StrikePad, stop: BumpStop, foot: Foot | None, on: str) -> PadShape | Misfit:
-    """The pad over the tube that it stands on; or what stands in the way.
+def shaped(saved: StrikePad, stop: BumpStop, under: Under) -> PadShape | Misfit:
+    """The pad over what it stands on; or what stands in the way.
 
     Args:
         saved: as it is.
         stop: of its end.
-        foot: where it stands on a part of the job; None where it stands on none.
-        on: the part's name.
+        under: what its webs stand on.
     """
     face = np.array(stop.face) / np.linalg.norm(stop.face)
-    if foot is None or not foot.on_bracket or foot.box or foot.od is None:
-        if foot is not None and not foot.box and foot.od is None:
-            return Misfit(
-                field="end_id", message=f"{on} has no tube chosen yet. Size it first: the pad’s webs are cut to it."
-            )
-        if foot is not None and not foot.on_bracket:
-            return Misfit(field="end_id", message=f"The pad’s middle lies on {foot.tube} of {on} itself. Move it out to where the stop strikes, at Layout.")  # fmt: skip
-        along = np.array(foot.along) if foot else np.array([1.0, 0.0, 0.0])
-        if abs(face @ along) > LEANS_MOST:
-            along = np.array([0.0, 1.0, 0.0])
-        out = face - along * float(face @ along)
-        out /= np.linalg.norm(out)
-        od = None if foot else saved.tube_od_mm  # a box is flat
-        off = saved.height_mm + (od or 0.0) / 2
-        told = f"{foot.tube} of {on}, a box" if foot else f"⌀{od:g} mm" if od else "a flat"
-    else:
-        along, od, off = np.array(foot.along), foot.od, foot.off
-        out = np.array(foot.out) - along * float(np.array(foot.out) @ along)
-        out /= np.linalg.norm(out)
-        told = f"{foot.tube} of {on}, ⌀{foot.od:g} mm"
+    along, out, od, off, told = under.along, under.out, under.od, under.off, under.told
     if face @ out < 0:
         face = -face
     across = np.cross(out, along)
@@ -126,7 +111,7 @@ def shaped(saved: StrikePad, stop: BumpStop, foot: Foot | None, on: str) -> PadS
         return Misfit(field="end_id", message=f"The pad’s face leans {degrees(np.arccos(nz)):.0f}° from square to what it stands on. Turn it at Layout, or put it on another tube.")  # fmt: skip
     y = saved.apart_mm / 2
     if od is not None and y + saved.web_mm / 2 >= od / 2:
-        return Misfit(field="apart_mm", message=f"The webs stand {saved.apart_mm:g} mm apart and pass beside a tube of {od:g} mm. Set them nearer, {od - saved.web_mm - 4:.0f} mm or less.")  # fmt: skip
+        return Misfit(field="apart_mm", message=f"The webs stand {saved.apart_mm:g} mm apart and pass beside a tube of {od:g} mm. Set them nearer, {floor(od - saved.web_mm - WELD_ROOM)} mm or less.")  # fmt: skip
     skin = sqrt((od / 2) ** 2 - y * y) if od is not None else 0.0
     base = off - saved.plate_mm / nz - skin
 
@@ -134,10 +119,12 @@ def shaped(saved: StrikePad, stop: BumpStop, foot: Foot | None, on: str) -> PadS
         return base - (nx * x + ny * side * y) / nz
 
     half = saved.length_mm / 2
+    if under.room is not None and min(under.room) < half - CUT_TRUE:
+        return Misfit(field="mount", message=f"{told.split(',')[0]} ends {min(under.room):.0f} mm from the pad’s middle, and half the pad is {half:g} mm. Make it shorter, or give it another mount.")  # fmt: skip
     webs = tuple((high(-half, side), high(half, side)) for side in (1.0, -1.0))
     least = min(min(web) for web in webs)
     if least < saved.web_mm:
-        return Misfit(field="length_mm" if foot else "height_mm", message=f"Only {least:.1f} mm is left for a web under the pad. Move the pad further off at Layout, or make it shorter or thinner.")  # fmt: skip
+        return Misfit(field="length_mm" if under.given else "height_mm", message=f"{f'Only {least:.1f} mm is' if least > 0 else 'Nothing is'} left for a web under the pad. Move the pad further off at Layout, or make it shorter or thinner.")  # fmt: skip
     pad = PadOnWebs(
         plate=saved.plate_mm, length=saved.length_mm, web=saved.web_mm, apart=saved.apart_mm, height=max(max(web) for web in webs),
         footprint=stop.pad_radius_mm,
@@ -263,23 +250,33 @@ class StrikePadKind(Kind[StrikePad]):
             number(StrikePad, "web_mm", "Thick", "mm"), number(StrikePad, "apart_mm", "Apart, middle to middle", "mm"),
             number(StrikePad, "leg_mm", "Fillet leg at their feet, outside", "mm"),
         ]),
-        FieldGroup(title="Where it stands on no tube of an arm", note="on the axle, the frame or a box; on an arm’s tube both come of that", fields=[
+        FieldGroup(title="What it stands on", note="on an arm’s tube or a mount both sizes come of that; on a box of an arm, or on what is not entered, they are typed", fields=[
+            special("mount", "On which mount"),
             number(StrikePad, "height_mm", "Its face over what it stands on", "mm"),
             number(StrikePad, "tube_od_mm", "Tube that it stands on", "mm", optional=True, empty="a flat"),
         ]),
     )  # fmt: skip
 
-    def _stands(self, saved: StrikePad, around: Around) -> tuple[Foot | None, str]:
-        """Where it stands on a part of the job, and that part's name."""
+    def _under(self, saved: StrikePad, around: Around) -> Under | Misfit:
+        """What it stands on: the member that its joint is given, the tube of a part of the job, or what is typed."""
+        stop = around.ends[saved.end_id].bump_stop
+        assert stop
+        face = np.array(stop.face) / np.linalg.norm(stop.face)
         for joint in around.held_by(saved.id):
-            found = around.foot_of(joint)
+            mount, at, found = around.mount_of(joint), around.at_of(joint), around.foot_of(joint)
+            if mount is not None and at is not None:
+                return under_member(mount, at, face)
             if found is not None:
-                return found[1], found[0].name
-        return None, ""
+                return under_part(found[1], found[0].name, saved, face)
+        return under_typed(saved, face)
 
     def depends(self, saved: StrikePad, around: Around) -> str:
         """Where it stands, and which stop it is for."""
-        return f"{self._stands(saved, around)} {[joint.held for joint in around.held_by(saved.id)]}"
+        told = []
+        for joint in around.held_by(saved.id):
+            mount, at, found = around.mount_of(joint), around.at_of(joint), around.foot_of(joint)
+            told.append(f"{joint.held} {mount and mount.model_dump_json()} {at and at.key} {found and (found[0].name, found[1])}")  # fmt: skip
+        return "|".join(told)
 
     def _made(self, saved: StrikePad, around: Around) -> PadMade | Misfit:
         lost = saved.lost(around.ends)
@@ -292,7 +289,8 @@ class StrikePadKind(Kind[StrikePad]):
             return Misfit(field="end_id", message="The stop’s pad is not at this part any more: it was moved to another place at Layout. Take this one out and add one there.")  # fmt: skip
         if stop.pad_link:
             return Misfit(field="end_id", message=f"The stop lands on the {stop.pad_link} itself. Its pad is judged with that link; take this one out.")  # fmt: skip
-        shape = shaped(saved, stop, *self._stands(saved, around))
+        under = self._under(saved, around)
+        shape = under if isinstance(under, Misfit) else shaped(saved, stop, under)
         if isinstance(shape, Misfit):
             return shape
         for point in (stop.pad.point, stop.tip.point):
@@ -364,6 +362,28 @@ class StrikePadKind(Kind[StrikePad]):
             if asked.name == "drawing":
                 return _sheet(saved, made.shape, numbers)
         return super().draw(part, asked, numbers)
+
+    def fitted(self, saved: StrikePad, around: Around) -> StrikePad:
+        """The same with its webs as far apart as the tube under them lets them stand, and as short as leaves metal in them; as it is where neither helps.
+
+        Args:
+            saved: as it is, its joint in the job.
+            around: the job.
+        """
+        stop, under = around.ends[saved.end_id].bump_stop, self._under(saved, around)
+        if stop is None or isinstance(under, Misfit):
+            return saved
+        for _ in range(FITS):
+            found = shaped(saved, stop, under)
+            if not isinstance(found, Misfit):
+                break
+            if found.field == "apart_mm" and under.od is not None:
+                saved = saved.model_copy(update={"apart_mm": float(floor(under.od - saved.web_mm - WELD_ROOM))})
+            elif found.field in ("length_mm", "mount") and saved.length_mm > SHORTEST:
+                saved = saved.model_copy(update={"length_mm": saved.length_mm - 10.0})
+            else:
+                break
+        return saved
 
     def size(self, saved: StrikePad, around: Around, shelf: Catalogue, aim: Aim) -> Sized:
         """The thinnest plate, of pad and webs alike, that holds."""

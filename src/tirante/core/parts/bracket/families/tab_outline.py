@@ -23,6 +23,7 @@ SADDLE_FIELDS = {
     "lean_deg": "base.lean_deg",
 }  # fmt: skip
 MOST_LEAN = 30.0  # °, from square to a flat: beyond it one face takes no plain fillet (60–120°); EN 1993-1-8, 4.3.2, from memory
+NARROWEST = 1.0  # head radii that a foot is wide at least: on a thin tube the tab draws in toward it; common practice, no source
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -72,10 +73,10 @@ def tab_outline(
         Geometry (derived).
     """
     half = base_width / 2
-    if base_width < 2 * head_radius - 1e-9:
+    if base_width < NARROWEST * head_radius - 1e-9:
         raise InputError(
-            f"The foot ({base_width:g} mm) is narrower than the head ({2 * head_radius:g} mm). Widen the foot.",
-            code="contradictory", fields=("base_width",), value=base_width, limits=(2 * head_radius, None),
+            f"The foot ({base_width:g} mm) is narrower than half the head ({NARROWEST * head_radius:g} mm). Widen the foot.",
+            code="contradictory", fields=("base_width",), value=base_width, limits=(NARROWEST * head_radius, None),
         )  # fmt: skip
     if hole / 2 >= head_radius:
         raise InputError(

@@ -30,11 +30,11 @@ from tirante.core.parts.bracket.families.tab_checks import (
     feet_of,
     tab_checks,
 )
-from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
+from tirante.core.parts.bracket.families.tab_outline import NARROWEST, TabOutline, tab_outline
 from tirante.core.parts.bracket.families.wall_checks import BEYOND, fits_on, wall_checks
 from tirante.core.parts.joint import HeldEnd, JointMade
 from tirante.core.parts.kind import Choice, Refit
-from tirante.core.parts.stands import Stand, stands_true
+from tirante.core.parts.stands import CUT_TRUE, Stand, stands_true
 from tirante.core.units import STEEL_DENSITY
 
 DRAWN_FIT = 1.0  # mm that a drawn hole may be larger than its bolt (AISC 360 D5.2, from memory)
@@ -100,7 +100,7 @@ def proportioned(row: Eye, bolt: Bolt, plate: float, previous: TabPair | None = 
     if isinstance(base, SaddleBase):
         # a spread plate lies round the tube itself: a foot as wide as it, on top, would take it past half way
         tube = base.tube_od.mm - (2 * previous.spread.thickness.mm if previous and previous.spread else 0.0)
-        width = max(2.0 * radius, min(width, 0.89 * tube / max(sin(radians(base.angle_deg)), 0.1)))
+        width = max(NARROWEST * radius, min(width, 0.89 * tube / max(sin(radians(base.angle_deg)), 0.1)))
     if previous and previous.strip:
         width = 2.0 * radius
     height = max(height, rounded_up(radius * 0.75 + 4.0))
@@ -199,10 +199,31 @@ def that_stands(tab: TabPair, gap: float) -> TabPair:
             outlines_of(tab, gap)
         except (InputError, NotApplicable) as error:
             most = error.limits[1] if error.limits else None
-            if most is None or not 2 * tab.head_radius.mm <= most < tab.base_width.mm:
+            least = NARROWEST * tab.head_radius.mm
+            if most is None or not least <= most < tab.base_width.mm:
                 raise
-            tab = tab.model_copy(update={"base_width": Length(mm=max(2 * tab.head_radius.mm, floor(2 * most) / 2))})
+            tab = tab.model_copy(update={"base_width": Length(mm=max(least, floor(2 * most) / 2))})
     return tab
+
+
+def that_lies(tab: TabPair, gap: float, stands: Sequence[Stand]) -> TabPair:
+    """The same with its foot no wider than the members have face and length for; as it is where a narrower one would not lie there either.
+
+    Args:
+        tab: as it is saved.
+        gap: between its plates [mm].
+        stands: where it stands on mounts.
+    """
+    outer = gap / 2 + tab.plate.mm
+    past = max((one.standing.overhang(tab.base_width.mm / 2, outer) for one in stands), default=0.0)
+    if tab.drawn is not None or tab.strip or past <= CUT_TRUE:
+        return tab
+    width = floor(2 * (tab.base_width.mm - 2 * past)) / 2
+    if width < NARROWEST * tab.head_radius.mm:
+        return tab
+    narrower = tab.model_copy(update={"base_width": Length(mm=width)})
+    lies = all(one.standing.overhang(width / 2, outer) <= CUT_TRUE for one in stands)
+    return narrower if lies else tab
 
 
 def choice_of(found: Refit, joints: int) -> Choice:
@@ -267,7 +288,7 @@ def lightest_pair(
             own = tuple(joint.model_copy(update={"bolt": bolt.key}) for joint in joints)
             made = [JointMade(joint=j, held=h, bolt=bolt, spacer=spacer) for j, h in zip(own, held, strict=True)]
             try:
-                changed = that_stands(changed, made[0].gap)
+                changed = that_lies(that_stands(changed, made[0].gap), made[0].gap, stands)
                 outlines_of(changed, made[0].gap)
                 found = weaker_of_each([check for one in made for check in tab_checks(changed, one, settings)])
             except (InputError, NotApplicable) as error:

@@ -1,0 +1,59 @@
+"""Members of the demo cars that brackets stand on: invented, and sound together with the ends of `make_demo`."""
+
+from __future__ import annotations
+
+from typing import Any
+
+Place = tuple[float, float, float]
+Entered = tuple[str, dict[str, Any], bool, tuple[str, str] | None]  # name, shape, both sides, end and body it is on
+
+
+def box(a: Place, b: Place, width: float, height: float, wall: float) -> dict[str, Any]:
+    return {"kind": "box", "a": a, "b": b, "width_mm": width, "height_mm": height, "wall_mm": wall}
+
+
+def tube(a: Place, b: Place, od: float, wall: float) -> dict[str, Any]:
+    return {"kind": "round", "a": a, "b": b, "od_mm": od, "wall_mm": wall}
+
+
+def flat(through: Place, normal: Place, wall: float) -> dict[str, Any]:
+    return {"kind": "flat", "through": through, "normal": normal, "wall_mm": wall}
+
+
+MOUNTS: dict[str, list[Entered]] = {
+    "Marram": [
+        ("Front upper rail", tube((260, 255.5, 490), (-420, 265.96, 458.62), 57.15, 3.0), True, None),
+        ("Front lower rail", tube((360, 190, 216), (-420, 202, 192), 57.15, 3.2), True, None),
+        ("Shock tower rail", tube((180, 396, 746), (-220, 396, 746), 50.8, 3.0), True, None),
+        ("Rear rail", box((-900, 402, 545), (-2420, 402, 545), 80, 80, 4), True, None),
+        ("Rear cross tube", tube((-1420, 362, 640), (-1420, -362, 640), 76.2, 3.2), False, None),
+        ("Damper cross tube", tube((-2110, 560, 800), (-2110, -560, 800), 50.8, 3.0), False, None),
+        ("Panhard post", box((-2190, 522, 585), (-2190, 522, 340), 50, 50, 3) | {"up": (1, 0, 0)}, False, None),
+        ("Axle tube", tube((-2010, 660, 350), (-2010, -660, 350), 76.2, 6.35), False, ("Rear", "axle")),
+        ("Panhard stub on the axle", box((-2044, -485, 312), (-2240, -485, 312), 80, 40, 4), False, ("Rear", "axle")),
+    ],
+    "Tern": [
+        ("Damper rail", tube((-2620, 420, 704), (-2240, 420, 700), 38.1, 2.5), True, None),
+        ("Upright, tie lug", flat((-2641, 716, 221), (0, -1, 0), 10), True, ("Rear", "upright")),
+        ("Upright, damper face", flat((-2402, 652, 300), (0, -1, 0), 10), True, ("Rear", "upright")),
+    ],
+    "Plover": [
+        ("Frame rail", box((500, 330, 520), (-2900, 330, 520), 76, 100, 4), True, None),
+        ("Panhard outrigger", box((30, 420, 490), (190, 420, 490), 60, 60, 4), False, None),
+        ("Damper tower", box((-160, 415, 862), (80, 415, 862), 50, 50, 4), True, None),
+        ("Arm outrigger", box((-1960, 330, 362), (-1960, 660, 362), 70, 50, 4), True, None),
+        ("Rear lower centre box", box((-2740, 58, 215), (-2500, 58, 215), 50, 60, 4), True, None),
+        ("Rear upper centre box", box((-2760, 78, 410), (-2520, 78, 410), 50, 60, 4), True, None),
+        ("Rear damper cross box", box((-2720, 700, 705), (-2720, 300, 705), 60, 50, 4), True, None),
+        ("Front axle tube", tube((0, 620, 330), (0, -620, 330), 76.2, 6.35), False, ("Front", "axle")),
+        ("Panhard stub on the axle", box((20, -430, 350), (190, -430, 350), 60, 40, 4), False, ("Front", "axle")),
+        ("Track arm", flat((-128, 648, 372), (-1, 0, 0), 12), True, ("Front", "knuckle")),
+        ("Drag arm", flat((143, 650, 462), (1, 0, 0), 12), True, ("Front", "knuckle")),
+    ],
+    "Dunlin": [
+        ("Front lower rail", tube((330, 212, 204), (-420, 218, 190), 50.8, 3.2), True, None),
+        ("Front upper rail", tube((330, 258, 482), (-420, 262, 454), 50.8, 3.2), True, None),
+        ("Damper cross box", box((-12, 300, 530), (-12, -300, 530), 40, 40, 3), False, None),
+        ("Steering arm", flat((112, 690, 262), (0, -1, 0), 10), True, ("Front", "upright")),
+    ],
+}  # fmt: skip
