@@ -24,6 +24,7 @@ from tirante.core.errors import InputError, TiranteError
 from tirante.core.flat.contour import Curve, Straight
 from tirante.core.parts.bracket.families.drawn import (
     contour_of,
+    drawn_outline,
     loops_of_outline,
     outline_from,
     sizes_of,
@@ -159,14 +160,40 @@ def test_only_what_is_on_its_layer_cut_is_read_where_it_has_one() -> None:
     assert len(loops_in(a_file(layer="CUT"), None)) == 3
 
 
-def test_a_cut_out_that_is_not_round_two_plates_and_no_hole_are_refused() -> None:
+def window(middle: tuple[float, float], half: float) -> list[Straight]:
+    x, y = middle
+    corners = [(x - half, y - half), (x - half, y + half), (x + half, y + half), (x + half, y - half)]  # clockwise
+    return [Straight(*a, *b) for a, b in zip(corners, [*corners[1:], corners[0]], strict=True)]
+
+
+def test_a_cut_out_that_is_not_round_is_kept_and_counts_as_no_metal() -> None:
+    """A window of 8 mm beside the light hole: area, width under the hole and metal beside it by plain geometry."""
     loops = loops_in(a_file(), None)
-    x, y = 130.0, -55.0
-    square = [(x - 4, y - 4), (x + 4, y - 4), (x + 4, y + 4), (x - 4, y + 4)]
-    window = [Straight(*a, *b) for a, b in zip(square, [*square[1:], square[0]], strict=True)]
-    with pytest.raises(InputError, match="not round"):
-        outline_from([*loops, window], "a", None)
-    far = [Straight(e.x1 + 500, e.y1, e.x2 + 500, e.y2) for e in window]
+    plain = outline_from(loops, "a", None)
+    low = outline_from([*loops, window((115.0, -55.0), 4.0)], "a", None)  # 15 mm beside the foot's middle, 15 over it
+    assert contour_of(low).area == pytest.approx(contour_of(plain).area - 64.0)
+    assert [one.kind for one in low.openings[0]] == ["line"] * 4
+    (ring,) = (Polygon([one.a for one in loop]) for loop in low.openings)
+    assert ring.exterior.is_ccw
+    assert ring.centroid.coords[0] == pytest.approx((-15.0, 15.0), abs=1e-6)
+    whole = Polygon(SIDES)
+    metal = whole.difference(Point(LIGHT[:2]).buffer(5.0, 256)).difference(ring)
+    heights = [0.25 * i for i in range(1, 4 * 34)]
+    waist = min(metal.intersection(LineString([(-60, y), (60, y)])).length for y in heights)
+    assert low.waist_mm == pytest.approx(waist, abs=0.05)
+    assert low.waist_mm < plain.waist_mm
+    # above and beside the joint's hole it is the nearest edge of the metal
+    high = outline_from([*loops, window((130.0, -70.0 + 44.0 + 18.0), 2.0)], "a", None)
+    assert sizes_of(high)["edge"].mm == pytest.approx(16.0, abs=0.02)
+    assert sizes_of(plain)["edge"].mm == pytest.approx(25.0, abs=0.02)
+    assert any("beside hole 1" in told for told in drawn_outline(high, 8.0).warnings)
+    # read again through its own loops it is the same plate
+    assert outline_from(loops_of_outline(low), "a", None) == low
+
+
+def test_two_plates_and_no_hole_are_refused() -> None:
+    loops = loops_in(a_file(), None)
+    far = [Straight(e.x1 + 500, e.y1, e.x2 + 500, e.y2) for e in window((130.0, -55.0), 4.0)]
     with pytest.raises(InputError, match="more than one plate"):
         outline_from([*loops, far], "a", None)
     outer = max(loops, key=len)

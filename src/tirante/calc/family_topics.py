@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError
@@ -18,7 +19,7 @@ from tirante.core.document.parts.folded_u import FoldedU
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
-from tirante.core.flat.contour import Contour, Curve
+from tirante.core.flat.contour import Contour, Curve, Edge
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.parts.bracket.families.folded_u import as_pair, flat_of, welds
 from tirante.core.parts.bracket.families.hole_pattern import holes_of
@@ -210,12 +211,15 @@ def _told(one: CheckResult) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _flat(contour: Contour, count: int) -> dict[str, Any]:
-    edges = [
+def _edges(edges: Sequence[Edge]) -> list[dict[str, Any]]:
+    return [
         {"x1": e.start[0], "y1": e.start[1], "x2": e.end[0], "y2": e.end[1], **({"cx": e.cx, "cy": e.cy, "r": e.r, "way": "clockwise" if e.back else "counter-clockwise"} if isinstance(e, Curve) else {})}
-        for e in contour.edges
+        for e in edges
     ]  # fmt: skip
+
+
+def _flat(contour: Contour, count: int) -> dict[str, Any]:
     return {
-        "count": count, "area_mm2": contour.area, "edges": edges, "holes": [{"x": h.x, "y": h.y, "diameter_mm": h.diameter} for h in contour.holes],
+        "count": count, "area_mm2": contour.area, "edges": _edges(contour.edges), "openings": [_edges(one) for one in contour.openings], "holes": [{"x": h.x, "y": h.y, "diameter_mm": h.diameter} for h in contour.holes],
         "bends": [{"x1": b.line.x1, "y1": b.line.y1, "x2": b.line.x2, "y2": b.line.y2, "angle_deg": b.angle_deg, "radius_mm": b.radius} for b in contour.bends],
     }  # fmt: skip

@@ -139,6 +139,16 @@ _ALL = (
         title="EN 1993-1-8, Tables 3.1, 3.4 and 3.10: bolt classes, bolts in shear, pins",
         status="from memory",
     ),
+    Source(
+        key="en-1993-1-8-slip",
+        title="EN 1993-1-8, 3.9.1: slip-resistant connections in long slots; friction class D of EN 1090-2, surfaces as they are",
+        status="from memory",
+    ),
+    Source(
+        key="roark-strip",
+        title="Roark’s Formulas, Table 8.1: a beam fixed at both ends, a force at its middle",
+        status="from memory",
+    ),
     Source(key="sae-j429", title="SAE J429: strengths of grade 5 and grade 8 bolts", status="from memory"),
     Source(
         key="blodgett",

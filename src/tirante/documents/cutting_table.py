@@ -245,9 +245,12 @@ def loops_of(every: list[Stretch]) -> tuple[list[list[Stretch]], list[str]]:
 
 
 def _shape_faults(loop: list[Stretch], shape: Any, hole: bool, thickness: float, kerf: float) -> list[str]:
+    from shapely import maximum_inscribed_circle
+
     faults = []
     if hole:
-        across = 2 * loop[0].radius if len(loop) == 1 else 4 * shape.area / shape.length
+        # the widest round that lies in it: of a slot its width
+        across = 2 * loop[0].radius if len(loop) == 1 else 2 * maximum_inscribed_circle(shape, FINE).length
         x, y = shape.centroid.coords[0]
         if across < thickness - 1e-9:
             faults.append(

@@ -1631,6 +1631,11 @@ export interface components {
              */
             radius_mm: number;
             /**
+             * Slotted
+             * @default false
+             */
+            slotted: boolean;
+            /**
              * Step Deg
              * @default 30
              */
@@ -3755,6 +3760,11 @@ export interface components {
              * @default
              */
             name: string;
+            /**
+             * Openings
+             * @default []
+             */
+            openings: (components["schemas"]["DrawnLine"] | components["schemas"]["DrawnArc"])[][];
             /** Waist Mm */
             waist_mm: number;
         };
@@ -8264,7 +8274,7 @@ export interface components {
         };
         /**
          * RowOfHoles
-         * @description Holes in a row, the first one over the foot's middle.
+         * @description Holes in a row, the first one over the foot's middle; or one slot from the first to the last.
          */
         RowOfHoles: {
             /**
@@ -8287,6 +8297,11 @@ export interface components {
              * @default 40
              */
             pitch_mm: number;
+            /**
+             * Slotted
+             * @default false
+             */
+            slotted: boolean;
         };
         /**
          * SaddleBase

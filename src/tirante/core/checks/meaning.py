@@ -42,6 +42,8 @@ MEANING: dict[str, str] = {
     "tab_detailing": "How far the hole is from the tab’s edges, beside what is usual in structural work.",
     "mount_wall": "The tube’s own wall bends under the feet before the plates do where it is thin: a spread plate hands the pull to more of it.",
     "mount_shear": "The feet pull a piece of the wall out along their edges.",
+    "slot_slip": "Along its slot the joint is held by the clamp of its bolt alone.",
+    "slot_beside": "The bolt presses on the strip of metal between slot and edge, and bends it the more the longer the slot is.",
     "tab_foot": "What pulls across the tabs bends them where they stand; a high hole bends them more.",
     "tab_weld": "The fillets at the tabs’ feet carry the pull and what it bends.",
     "box_stress": "All that pulls, presses, bends and twists the box, summed at its worst corner.",

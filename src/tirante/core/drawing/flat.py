@@ -19,11 +19,12 @@ def draw_contour(sheet: Sheet, frame: Frame, contour: Contour, style: Style, ref
         style: of its lines.
         ref: what it shows; the holes show their own.
     """
-    for edge in contour.edges:
-        if isinstance(edge, Straight):
-            sheet.line(frame.at(edge.x1, edge.y1), frame.at(edge.x2, edge.y2), style, ref=ref)
-        elif isinstance(edge, Curve):
-            sheet.arc(frame.at(edge.cx, edge.cy), edge.r * frame.scale, edge.start_deg, edge.end_deg, style, ref)
+    for edges, of in ((contour.edges, ref), *((opening, "dim:hole" if ref else None) for opening in contour.openings)):
+        for edge in edges:
+            if isinstance(edge, Straight):
+                sheet.line(frame.at(edge.x1, edge.y1), frame.at(edge.x2, edge.y2), style, ref=of)
+            elif isinstance(edge, Curve):
+                sheet.arc(frame.at(edge.cx, edge.cy), edge.r * frame.scale, edge.start_deg, edge.end_deg, style, of)
     for hole in contour.holes:
         sheet.circle(frame.at(hole.x, hole.y), hole.diameter / 2 * frame.scale, style, ref="dim:hole" if ref else None)
 

@@ -12,6 +12,8 @@ from typing import TYPE_CHECKING
 from tirante.core.errors import InputError
 
 if TYPE_CHECKING:
+    from collections.abc import Sequence
+
     from shapely.geometry import Polygon
     from shapely.geometry.base import BaseGeometry
 
@@ -91,6 +93,7 @@ class Contour:
 
     edges: tuple[Edge, ...]
     holes: tuple[Hole, ...] = ()
+    openings: tuple[tuple[Edge, ...], ...] = ()  # that are not round, each walked counter-clockwise
     bends: tuple[Bend, ...] = ()
     marks: tuple[Straight, ...] = ()
 
@@ -122,7 +125,8 @@ class Contour:
     @property
     def area(self) -> float:
         """Of the metal, holes taken off, exactly, by Green's theorem on lines and arcs [mm²]."""
-        return sum(_swept(edge) for edge in self.edges) - sum(pi * hole.diameter**2 / 4 for hole in self.holes)
+        cut = sum(_swept(edge) for opening in self.openings for edge in opening)
+        return sum(_swept(edge) for edge in self.edges) - cut - sum(pi * hole.diameter**2 / 4 for hole in self.holes)
 
 
 def _extremes(edge: Edge) -> list[FlatPoint]:
@@ -171,8 +175,19 @@ def polygon(contour: Contour, within: float = 0.01) -> Polygon:
     from shapely.geometry import Point as Dot
     from shapely.geometry import Polygon
 
+    holes = [Dot(hole.x, hole.y).buffer(hole.diameter / 2, quad_segs=64).exterior.coords for hole in contour.holes]
+    return Polygon(points_along(contour.edges, within), [*holes, *(points_along(one, within) for one in contour.openings)])  # fmt: skip
+
+
+def points_along(edges: Sequence[Edge], within: float = 0.01) -> list[FlatPoint]:
+    """Corners of a polyline along edges, for shapes that are compared or shown; never what is cut.
+
+    Args:
+        edges: closed.
+        within: how far a chord may stand from its arc [mm].
+    """
     points: list[FlatPoint] = []
-    for edge in contour.edges:
+    for edge in edges:
         points.append(edge.start)
         if isinstance(edge, Curve):
             turn = abs(edge.end_deg - edge.start_deg)
@@ -180,8 +195,48 @@ def polygon(contour: Contour, within: float = 0.01) -> Polygon:
             steps = max(2, ceil(turn / max(least, 0.1)))
             angles = [edge.start_deg + turn * i / steps for i in range(1, steps)]
             points += [edge._at(angle) for angle in (reversed(angles) if edge.back else angles)]
-    holes = [Dot(hole.x, hole.y).buffer(hole.diameter / 2, quad_segs=64).exterior.coords for hole in contour.holes]
-    return Polygon(points, holes)
+    return points
+
+
+def moved(edge: Edge, x: float, y: float) -> Edge:
+    """An edge elsewhere.
+
+    Args:
+        edge: to be moved.
+        x: so far [mm].
+        y: so far [mm].
+    """
+    if isinstance(edge, Straight):
+        return Straight(edge.x1 + x, edge.y1 + y, edge.x2 + x, edge.y2 + y)
+    return replace(edge, cx=edge.cx + x, cy=edge.cy + y)
+
+
+def slot(middle: Edge, width: float) -> tuple[Edge, ...]:
+    """The edge of a slot, counter-clockwise.
+
+    Args:
+        middle: its middle line, from the middle of one round end to that of the other.
+        width: across it [mm].
+
+    Raises:
+        InputError: an arc that the slot is wider than.
+    """
+    r = width / 2
+    if isinstance(middle, Straight):
+        way = degrees(atan2(middle.y2 - middle.y1, middle.x2 - middle.x1))
+        ends = Curve(middle.x2, middle.y2, r, way - 90.0, way + 90.0), Curve(middle.x1, middle.y1, r, way + 90.0, way + 270.0)  # fmt: skip
+        return (Straight(*ends[1].end, *ends[0].start), ends[0], Straight(*ends[0].end, *ends[1].start), ends[1])
+    if middle.r <= r:
+        raise InputError(
+            f"A slot {width:g} mm wide does not go round at {middle.r:g} mm from its pivot. Make it narrower, or set the pivot further off.",
+            code="contradictory", fields=("holes",), value=middle.r, limits=(r, None),
+        )  # fmt: skip
+    a, b = middle.start_deg, middle.end_deg
+    first, last = middle._at(a), middle._at(b)
+    return (
+        Curve(middle.cx, middle.cy, middle.r + r, a, b), Curve(*last, r, b, b + 180.0),
+        Curve(middle.cx, middle.cy, middle.r - r, a, b, back=True), Curve(*first, r, a + 180.0, a + 360.0),
+    )  # fmt: skip
 
 
 def grown(contour: Contour, by: float) -> BaseGeometry:

@@ -16,6 +16,7 @@ from tirante.core.document.parts.folded_u import FoldedU
 from tirante.core.drawing.model import Arc, Drawing, Primitive, Text
 from tirante.core.drawing.scene import Cylinder, Plate, Scene, ScenePoint, Shape
 from tirante.core.drawing.sheet import Numbers
+from tirante.core.flat.contour import points_along
 from tirante.core.job.results import PlaceOut
 from tirante.core.job.studies import solved_at, study_of
 from tirante.core.job.worked import Worked
@@ -290,7 +291,7 @@ def _bracket_solids(
     for plate in placed_plates(tab, outlines, made.gap, stand):
         contour = plate.contour
         found.append(
-            Plate(group=group, outline=tuple(contour_points(contour)), holes=tuple(_ring(h.x, h.y, h.diameter / 2) for h in contour.holes),
+            Plate(group=group, outline=tuple(contour_points(contour)), holes=(*(_ring(h.x, h.y, h.diameter / 2) for h in contour.holes), *(tuple(points_along(one)) for one in contour.openings)),
                   at=_point(plate.at, mirrored), x=_point(plate.x, mirrored), y=_point(one.y, mirrored),
                   thickness=t, tone="bracket", ref=ref)
         )  # fmt: skip

@@ -48,9 +48,7 @@ def places_of(job: Worked) -> list[PlaceOut]:
             x, y, z = (float(v) for v in at.at)
             more |= {"at": (x, y, z), "bolt": bolt_told(at)}
         if joint.by is None:
-            more["elsewhere"] = (
-                f"{own_plates.name}’s own plates" if own_plates else _bought(job, at)
-            )
+            more["elsewhere"] = f"{own_plates.name}’s own plates" if own_plates else _bought(job, at)
         member = job.stand_of(joint)
         if isinstance(member, Stand):
             more["bolt"] = bolt_told(member.at)  # on an arm's tube it may lie otherwise than is best

@@ -11,6 +11,9 @@ import { Busy, Pick, Problem } from '../../ui'
 export function HolesPanel({ partId }: { partId: string }) {
   const session = useTheSession()
   const design = useRested(useDesign())
+  const part = design.parts.find((one) => one.id === partId)
+  const slot = part?.kind === 'tab_pair' && !!part.holes && 'slotted' in part.holes && part.holes.slotted
+  const what = slot ? 'place' : 'hole'
   const [wish, setWish] = useState('')
   const [wanted, setWanted] = useState(0)
   const found = useQuery({
@@ -32,7 +35,7 @@ export function HolesPanel({ partId }: { partId: string }) {
         api.POST('/api/brackets/put-in-hole', { body: { design: session.state().design, part_id: partId, hole } }),
       ),
     onSuccess: ({ end, parts }, hole) =>
-      session.edit(`put the joint in hole ${hole}`, (now) => ({
+      session.edit(slot ? `put the joint at place ${hole}` : `put the joint in hole ${hole}`, (now) => ({
         ...now,
         ends: now.ends.map((one) => (one.id === end.id ? end : one)),
         parts: now.parts.map((one) => parts.find((part) => part.id === one.id) ?? one),
@@ -73,12 +76,12 @@ export function HolesPanel({ partId }: { partId: string }) {
       </Box>
       {best !== null && (
         <Typography role="status" variant="body2" sx={{ mb: 1 }}>
-          Hole {best} comes nearest to it.
+          {slot ? 'Place' : 'Hole'} {best} comes nearest to it.
         </Typography>
       )}
       <FigureTable
         label="Hole by hole"
-        head="hole"
+        head={what}
         columns={holes.map((hole) => ({
           title: `${hole.number}${hole.here ? ' (here)' : ''}`,
           strong: hole.here || hole.number === best,
@@ -89,13 +92,13 @@ export function HolesPanel({ partId }: { partId: string }) {
         <Box key={hole.number} sx={{ mt: 1 }}>
           <Typography variant="body2">
             <Box component="span" sx={{ fontWeight: 600 }}>
-              Hole {hole.number}
+              {slot ? 'Place' : 'Hole'} {hole.number}
             </Box>
             : {hole.fault ? <Told>{hole.fault}</Told> : `furthest tilted ${hole.tilt || 'not known'}`}
           </Typography>
           {!hole.here && !hole.fault && (
             <Button size="small" disabled={put.isPending} onClick={() => put.mutate(hole.number)} sx={{ p: 0 }}>
-              Put the joint in hole {hole.number}
+              {slot ? 'Put the joint at place' : 'Put the joint in hole'} {hole.number}
             </Button>
           )}
         </Box>

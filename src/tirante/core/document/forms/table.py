@@ -191,9 +191,15 @@ def place(path: str, label: str) -> Field:
     return Field(path=path, label=label, control="at")
 
 
-def switch(path: str, label: str) -> Field:
-    """Yes or no."""
-    return Field(path=path, label=label, control="switch")
+def switch(path: str, label: str, only: str = "") -> Field:
+    """Yes or no.
+
+    Args:
+        path: of the field.
+        label: beside it.
+        only: the choice that it belongs to; empty: always.
+    """
+    return Field(path=path, label=label, control="switch", only=only)
 
 
 def special(path: str, label: str = "", **more: Any) -> Field:

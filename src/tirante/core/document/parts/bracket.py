@@ -44,12 +44,13 @@ Pitch = Annotated[float, Field(ge=5, le=300)]
 
 
 class RowOfHoles(Document):
-    """Holes in a row, the first one over the foot's middle."""
+    """Holes in a row, the first one over the foot's middle; or one slot from the first to the last."""
 
     kind: Literal["row"] = "row"
     count: Count = 3
     pitch_mm: Pitch = 40.0
     angle_deg: Angle = 90.0  # of the row, from along the foot; 90: away from it
+    slotted: bool = False  # cut through from the first to the last: they are places in a slot
 
 
 class ArcOfHoles(Document):
@@ -60,6 +61,7 @@ class ArcOfHoles(Document):
     radius_mm: Annotated[float, Field(ge=10, le=2000)] = 80.0
     toward_deg: Angle = 0.0  # from the first hole to the pivot, from along the foot
     step_deg: Annotated[float, Field(ge=-90, le=90)] = 30.0
+    slotted: bool = False  # cut through from the first to the last: they are places in a slot
 
 
 class GridOfHoles(Document):
@@ -108,14 +110,21 @@ class DrawnHole(Document):
     diameter_mm: Annotated[float, Field(gt=0, le=500)]
 
 
+DrawnEdge = Annotated[DrawnLine | DrawnArc, Field(discriminator="kind")]
+
+
 class DrawnOutline(Document):
     """An outline that was drawn elsewhere: its foot along x, the joint's hole over the origin; counter-clockwise, metal on the left."""
 
     name: Annotated[str, Field(max_length=120)] = ""  # of the file
-    edges: Annotated[tuple[Annotated[DrawnLine | DrawnArc, Field(discriminator="kind")], ...], Field(strict=False, min_length=2, max_length=400)]  # fmt: skip
+    edges: Annotated[tuple[DrawnEdge, ...], Field(strict=False, min_length=2, max_length=400)]
     holes: Annotated[
         tuple[DrawnHole, ...], Field(strict=False, min_length=1, max_length=60)
     ]  # the joint's is the first
+    openings: Annotated[
+        tuple[Annotated[tuple[DrawnEdge, ...], Field(strict=False, min_length=2, max_length=200)], ...],
+        Field(strict=False, max_length=20),
+    ] = ()  # fmt: skip - cut-outs that are not round, each counter-clockwise
     foot_mm: Place  # from where to where along x it stands
     waist_mm: Annotated[float, Field(gt=0, le=2000)]  # least metal across it between foot and hole
 

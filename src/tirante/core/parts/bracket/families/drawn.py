@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from math import atan2, cos, degrees, hypot, sin
 from typing import Any
 
@@ -28,11 +29,15 @@ def contour_of(drawn: DrawnOutline) -> Contour:
     Args:
         drawn: the outline.
     """
-    edges = tuple(
+    openings = tuple(_edges(one) for one in drawn.openings)
+    return Contour(edges=_edges(drawn.edges), holes=tuple(Hole(*one.at, one.diameter_mm) for one in drawn.holes), openings=openings)  # fmt: skip
+
+
+def _edges(drawn: Sequence[DrawnLine | DrawnArc]) -> tuple[Edge, ...]:
+    return tuple(
         Straight(*one.a, *one.b) if isinstance(one, DrawnLine) else Curve(*one.centre, one.radius_mm, one.start_deg, one.end_deg, one.back)
-        for one in drawn.edges
+        for one in drawn
     )  # fmt: skip
-    return Contour(edges=edges, holes=tuple(Hole(*one.at, one.diameter_mm) for one in drawn.holes))
 
 
 def drawn_outline(drawn: DrawnOutline, thickness: float) -> TabOutline:
@@ -47,11 +52,13 @@ def drawn_outline(drawn: DrawnOutline, thickness: float) -> TabOutline:
 
     warnings = []
     shape = _metal(contour)
+    cut_outs = [_metal(Contour(edges=one)) for one in contour.openings]
     for i, one in enumerate(contour.holes):
         beside = float(shape.exterior.distance(Point(one.x, one.y))) - one.diameter / 2
         others = [
             hypot(one.x - o.x, one.y - o.y) - (one.diameter + o.diameter) / 2 for o in contour.holes if o is not one
         ]
+        others += [float(cut.distance(Point(one.x, one.y))) - one.diameter / 2 for cut in cut_outs]
         web = min([beside, *others])
         if web < thickness:
             warnings.append(
@@ -59,6 +66,10 @@ def drawn_outline(drawn: DrawnOutline, thickness: float) -> TabOutline:
             )
         if one.diameter < thickness:
             warnings.append(f"hole {i + 1} is {one.diameter:g} mm, less than the plate is thick: drill it")
+    for i, cut in enumerate(cut_outs):
+        web = min([float(shape.exterior.distance(cut)), *(float(cut.distance(o)) for o in cut_outs if o is not cut)])
+        if web < thickness:
+            warnings.append(f"only {web:.1f} mm are left beside cut-out {i + 1}, less than the plate is thick, {thickness:g} mm")  # fmt: skip
     return TabOutline(contour=contour, low=0.0, warnings=tuple(warnings))
 
 
@@ -92,9 +103,12 @@ def sizes_of(drawn: DrawnOutline) -> dict[str, Length]:
     Args:
         drawn: the outline.
     """
-    shape, hole = _metal(contour_of(drawn)), drawn.holes[0]
+    contour, hole = contour_of(drawn), drawn.holes[0]
+    whole = polygon(replace(contour, holes=contour.holes[1:]))
     x, y = hole.at
-    ring = np.array(shape.exterior.segmentize(STEP).coords) - np.array([x, y])
+    # metal ends at its edge, and at whatever else is cut out of it
+    rings = [np.array(one.segmentize(STEP).coords) for one in (whole.exterior, *whole.interiors)]
+    ring = np.concatenate(rings) - np.array([x, y])
     turn = np.degrees(np.arctan2(ring[:, 0], ring[:, 1]))  # from straight off the foot
     off = np.linalg.norm(ring, axis=1)
     least = float(off[np.abs(turn) <= 90.0].min())
@@ -109,7 +123,7 @@ def sizes_of(drawn: DrawnOutline) -> dict[str, Length]:
 def outline_from(
     loops: Sequence[Sequence[Edge]], name: str, bolt: float | None, hole: int | None = None
 ) -> DrawnOutline:
-    """A plate's outline from closed loops: the outermost is its contour, round ones inside it are its holes.
+    """A plate's outline from closed loops: the outermost is its contour, round ones inside it are its holes, others its cut-outs.
 
     Args:
         loops: each in the order that it is walked.
@@ -118,11 +132,12 @@ def outline_from(
         hole: which is the joint's, counted from 0 in the order of the loops; None: the one that the bolt fits best.
 
     Raises:
-        InputError: it is not one plate with round holes and a straight foot.
+        InputError: it is not one plate with a round hole and a straight foot.
     """
     shapes = [_metal(Contour(edges=tuple(loop))) for loop in loops]
     outer = max(range(len(loops)), key=lambda i: shapes[i].area)
     holes: list[Hole] = []
+    openings: list[list[Edge]] = []
     for i, loop in enumerate(loops):
         if i == outer:
             continue
@@ -134,16 +149,19 @@ def outline_from(
             )
         one = loop[0]
         if len(loop) != 1 or not isinstance(one, Curve):
-            x, y = shapes[i].centroid.coords[0]
-            raise InputError(f"The cut-out at {x:.1f}, {y:.1f} is not round. Only round holes are taken from a drawing yet: leave it out, or make it round.", code="not_applicable", fields=("text",))  # fmt: skip
+            openings.append(_left_about(loop, shapes[i]))
+            continue
         holes.append(Hole(one.cx, one.cy, 2 * one.r))
     if not holes:
         raise InputError("There is no hole in it for the joint. Draw one.", code="missing", fields=("text",))
-    edges = list(loops[outer])
-    if not shapes[outer].exterior.is_ccw:
-        edges = [_other_way(edge) for edge in reversed(edges)]
+    edges = _left_about(loops[outer], shapes[outer])
     foot = _foot(edges)
-    return _brought(edges, holes, foot, name, _joint_hole(holes, bolt, hole))
+    return _brought((edges, *openings), holes, foot, name, _joint_hole(holes, bolt, hole))
+
+
+def _left_about(loop: Sequence[Edge], shape: Any) -> list[Edge]:
+    """A loop counter-clockwise."""
+    return list(loop) if shape.exterior.is_ccw else [_other_way(edge) for edge in reversed(loop)]
 
 
 def loops_of_outline(drawn: DrawnOutline) -> list[list[Edge]]:
@@ -154,7 +172,7 @@ def loops_of_outline(drawn: DrawnOutline) -> list[list[Edge]]:
     """
     contour = contour_of(drawn)
     holes: list[list[Edge]] = [[Curve(h.x, h.y, h.diameter / 2, 0.0, 360.0)] for h in contour.holes]
-    return [list(contour.edges), *holes]
+    return [list(contour.edges), *holes, *(list(one) for one in contour.openings)]
 
 
 def _other_way(edge: Edge) -> Edge:
@@ -197,7 +215,9 @@ def _joint_hole(holes: list[Hole], bolt: float | None, which: int | None) -> int
     return min(through or range(len(holes)), key=lambda i: abs(holes[i].diameter - bolt))
 
 
-def _brought(edges: Sequence[Edge], holes: Sequence[Hole], foot: Straight, name: str, joint: int) -> DrawnOutline:
+def _brought(
+    loops: Sequence[Sequence[Edge]], holes: Sequence[Hole], foot: Straight, name: str, joint: int
+) -> DrawnOutline:
     """Turned onto its foot and moved under its hole."""
     turn = -atan2(foot.y2 - foot.y1, foot.x2 - foot.x1)
     c, s = cos(turn), sin(turn)
@@ -212,21 +232,22 @@ def _brought(edges: Sequence[Edge], holes: Sequence[Hole], foot: Straight, name:
         u, v = turned(x, y)
         return round(u - shift, 6) + 0.0, round(v, 6) + 0.0
 
-    made: list[DrawnLine | DrawnArc] = []
-    if any(isinstance(edge, Curve) and edge.r > LARGEST for edge in edges) or any(
+    if any(isinstance(edge, Curve) and edge.r > LARGEST for loop in loops for edge in loop) or any(
         one.diameter > SPACE for one in holes
     ):
         raise InputError(f"An arc in it has a radius of more than {LARGEST:g} mm, or a hole is more than {SPACE:g} mm across: no bracket has. Is its unit right?", code="out_of_range", fields=("unit",))  # fmt: skip
-    for edge in edges:
+
+    def drawn(edge: Edge) -> DrawnLine | DrawnArc:
         if isinstance(edge, Straight):
-            made.append(DrawnLine(a=at(edge.x1, edge.y1), b=at(edge.x2, edge.y2)))
-        else:
-            made.append(DrawnArc(centre=at(edge.cx, edge.cy), radius_mm=edge.r, start_deg=edge.start_deg + degrees(turn), end_deg=edge.end_deg + degrees(turn), back=edge.back))  # fmt: skip
+            return DrawnLine(a=at(edge.x1, edge.y1), b=at(edge.x2, edge.y2))
+        return DrawnArc(centre=at(edge.cx, edge.cy), radius_mm=edge.r, start_deg=edge.start_deg + degrees(turn), end_deg=edge.end_deg + degrees(turn), back=edge.back)  # fmt: skip
+
     own = [holes[joint], *(one for i, one in enumerate(holes) if i != joint)]
     first, last = at(foot.x1, foot.y1)[0], at(foot.x2, foot.y2)[0]
     places = tuple(DrawnHole(at=at(one.x, one.y), diameter_mm=round(one.diameter, 6)) for one in own)
     try:
-        found = DrawnOutline(name=name[:120], edges=tuple(made), holes=places, foot_mm=(first, last), waist_mm=1.0)
+        made, *openings = (tuple(drawn(edge) for edge in loop) for loop in loops)
+        found = DrawnOutline(name=name[:120], edges=made, holes=places, openings=tuple(openings), foot_mm=(first, last), waist_mm=1.0)  # fmt: skip
     except ValidationError as error:
         raise InputError(
             "It has more edges or holes than a bracket has, or one of a size that none has.",
@@ -243,12 +264,11 @@ def _brought(edges: Sequence[Edge], holes: Sequence[Hole], foot: Straight, name:
 
 def _waist(shape: Any, drawn: DrawnOutline) -> float:
     """Least metal across it between its foot and the joint's hole, holes taken off [mm]."""
-    from shapely.geometry import LineString, Point
+    from shapely.geometry import LineString
 
     low, _, high, _ = shape.bounds
-    metal = shape
-    for one in drawn.holes[1:]:
-        metal = metal.difference(Point(*one.at).buffer(one.diameter_mm / 2, 64))
+    contour = contour_of(drawn)
+    metal = polygon(replace(contour, holes=contour.holes[1:]))
     top = drawn.holes[0].at[1] - drawn.holes[0].diameter_mm / 2
     heights = np.arange(STEP, max(top, 2 * STEP), STEP)
     return float(min(metal.intersection(LineString([(low - 1, y), (high + 1, y)])).length for y in heights))

@@ -9,10 +9,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from itertools import combinations
-from math import cos, hypot, radians, sin
+from math import atan2, ceil, cos, degrees, hypot, radians, sin
 
 from tirante.core.document.parts.bracket import ArcOfHoles, GridOfHoles, RowOfHoles, TabPair
 from tirante.core.errors import InputError
+from tirante.core.flat.contour import Curve, Edge, Straight
 
 Place = tuple[float, float]
 SPACING = 8.0 / 3.0  # bolt diameters between centres
@@ -56,8 +57,73 @@ def holes_of(tab: TabPair) -> list[Place]:
     return [(round(x, 9) + 0.0, round(y, 9) + 0.0) for x, y in found]
 
 
+def slotted(tab: TabPair) -> bool:
+    """Whether its holes are places in one slot.
+
+    Args:
+        tab: as it is saved.
+    """
+    return isinstance(tab.holes, RowOfHoles | ArcOfHoles) and tab.holes.slotted
+
+
+def slot_line(tab: TabPair) -> Edge | None:
+    """A slot's middle line from the first place, x along the foot and y away from it; None of round holes.
+
+    Args:
+        tab: as it is saved.
+    """
+    one = tab.holes
+    if isinstance(one, RowOfHoles) and one.slotted:
+        x, y = places(one)[-1]
+        return Straight(0.0, 0.0, x, y)
+    if isinstance(one, ArcOfHoles) and one.slotted:
+        cx, cy = one.radius_mm * cos(radians(one.toward_deg)), one.radius_mm * sin(radians(one.toward_deg))
+        a = one.toward_deg + 180.0
+        b = a + one.step_deg * (one.count - 1)
+        return Curve(cx, cy, one.radius_mm, min(a, b), max(a, b), back=b < a)
+    return None
+
+
+def slot_run(line: Edge) -> float:
+    """How far the bolt goes along a slot [mm].
+
+    Args:
+        line: its middle line.
+    """
+    if isinstance(line, Straight):
+        return hypot(line.x2 - line.x1, line.y2 - line.y1)
+    return radians(line.end_deg - line.start_deg) * line.r
+
+
+def slot_ways(line: Edge) -> tuple[float, float]:
+    """Between which directions from along the foot a slot runs [°].
+
+    Args:
+        line: its middle line.
+    """
+    if isinstance(line, Straight):
+        way = degrees(atan2(line.y2 - line.y1, line.x2 - line.x1))
+        return way, way
+    return line.start_deg + 90.0, line.end_deg + 90.0
+
+
+def along_a_slot(line: Edge) -> list[Place]:
+    """Places along a slot's middle line near enough together that heads round them leave the slot's edge as much metal as they have [mm].
+
+    Args:
+        line: its middle line.
+    """
+    if isinstance(line, Straight):
+        return [line.start, line.end]
+    steps = max(2, ceil((line.end_deg - line.start_deg) / FINE_DEG))
+    return [line._at(line.start_deg + (line.end_deg - line.start_deg) * i / steps) for i in range(steps + 1)]
+
+
+FINE_DEG = 3.0  # between places of an arc: its bulge past a chord is then 0.03 % of its radius
+
+
 def least_pitch(holes: Sequence[Place]) -> float | None:
-    """Between the centres of the two nearest [mm]; None of one.
+    """Between the centres of the two nearest holes [mm]; None of one.
 
     Args:
         holes: all.

@@ -18,7 +18,8 @@ from tirante.core.document.settings import Settings
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members import thread
 from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
-from tirante.core.parts.bracket.families.hole_pattern import holes_of, least_pitch
+from tirante.core.parts.bracket.families.hole_pattern import holes_of, least_pitch, slotted
+from tirante.core.parts.bracket.families.slot_checks import slot_checks
 from tirante.core.parts.bracket.families.tab_outline import Under
 from tirante.core.parts.joint import HeldEnd, JointMade
 from tirante.core.quantities import MINUS
@@ -52,6 +53,7 @@ def tab_checks(tab: TabPair, made: JointMade, settings: Settings, welded: Runs |
     return [
         *_pin_checks(tab, made, made.bolt, settings),
         *_lug_checks(tab, made.bolt.diameter_mm, made.held, settings),
+        *slot_checks(tab, made.bolt, made.held, settings, slants(tab, made.held), slant_told(tab, made.held)),
         *_foot_checks(tab, made, settings, welded),
     ]
 
@@ -151,7 +153,7 @@ def _pin_checks(tab: TabPair, made: JointMade, bolt: Bolt, settings: Settings) -
 
 def lug_of(tab: TabPair, pin: float) -> lug.Lug:
     """The tab's two plates as a lug under a pin of this diameter [mm]."""
-    pitch = least_pitch(holes_of(tab))
+    pitch = None if slotted(tab) else least_pitch(holes_of(tab))
     # toward the next hole there is no more metal than to its edge
     edge = tab.edge.mm if pitch is None else min(tab.edge.mm, pitch - tab.hole.mm / 2)
     return lug.Lug(thickness=tab.plate.mm, width=2 * tab.head_radius.mm, hole=tab.hole.mm, pin=pin, edge=edge)

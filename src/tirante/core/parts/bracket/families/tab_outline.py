@@ -11,11 +11,11 @@ from math import acos, atan2, cos, degrees, hypot, pi, radians, sin, tan
 
 from tirante.core.brackets.saddle import Saddle, saddle
 from tirante.core.errors import InputError, NotApplicable, require_range
-from tirante.core.flat.contour import Contour, Curve, Edge, Hole, Straight
+from tirante.core.flat.contour import Contour, Curve, Edge, Hole, Straight, moved, slot
 from tirante.core.flat.hull import around, edges_between
 from tirante.core.flat.true_curve import arcs_of
 from tirante.core.notch.hole_saw import CLOSE
-from tirante.core.parts.bracket.families.hole_pattern import require_webs
+from tirante.core.parts.bracket.families.hole_pattern import along_a_slot, require_webs
 
 # the method's inputs as a tab pair has them
 SADDLE_FIELDS = {
@@ -48,7 +48,7 @@ class TabOutline:
 
 def tab_outline(
     head_radius: float, edge: float, base_width: float, height: float, hole: float, thickness: float, under: Under = Under(),
-    more: Sequence[tuple[float, float]] = ((0.0, 0.0),),
+    more: Sequence[tuple[float, float]] = ((0.0, 0.0),), through: Edge | None = None,
 ) -> TabOutline:  # fmt: skip
     """Contour of a tab: foot, two flanks tangent to the head, head arc above the hole.
 
@@ -61,6 +61,7 @@ def tab_outline(
         thickness: [mm]
         under: what it stands on, and how.
         more: all of its holes from the joint's, x along the foot and y away from it [mm]
+        through: middle line of the slot that they are places of, likewise; None: they are round holes.
 
     Returns:
         Outline and warnings (hole under the plate's thickness, thin web).
@@ -98,7 +99,10 @@ def tab_outline(
             "The hole reaches the foot. Raise the hole.",
             code="contradictory", fields=("height",), value=height, limits=(hole / 2 + middle, None),
         )  # fmt: skip
-    require_webs(more, hole, thickness)
+    if through is None:
+        require_webs(more, hole, thickness)
+    else:
+        more = along_a_slot(through)
     lowest = min(y for _, y in more) + height
     if hole / 2 >= lowest - max(left, right, middle):
         raise InputError(
@@ -128,7 +132,9 @@ def tab_outline(
         how = "the fillet fills it" if gap <= CLOSE else "bevel the foot to what it stands on"
         on = "the tube" if stands else "the flat"
         warnings.append(f"cut square to the plate its foot stands off {on} at one face by {gap:.1f} mm at most: {how}")
-    contour = Contour(edges=tuple(edges), holes=tuple(Hole(x, height + y, hole) for x, y in more))
+    cut = () if through is None else (slot(moved(through, 0.0, height), hole),)
+    round_holes = () if cut else tuple(Hole(x, height + y, hole) for x, y in more)
+    contour = Contour(edges=tuple(edges), holes=round_holes, openings=cut)
     return TabOutline(contour=contour, low=min(0.0, left, right), warnings=tuple(warnings))
 
 

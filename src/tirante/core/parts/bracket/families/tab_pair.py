@@ -31,7 +31,14 @@ from tirante.core.loads.case_seen import NotCarried
 from tirante.core.notch.hole_saw import CLOSE
 from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.drawn import fits_itself
-from tirante.core.parts.bracket.families.hole_pattern import SPACING, holes_of, least_pitch
+from tirante.core.parts.bracket.families.hole_pattern import (
+    SPACING,
+    holes_of,
+    least_pitch,
+    slot_line,
+    slot_run,
+    slotted,
+)
 from tirante.core.parts.bracket.families.place_view import place_sheet
 from tirante.core.parts.bracket.families.spread_plate import (
     SPREAD,
@@ -161,11 +168,12 @@ class TabPairKind(Kind[TabPair]):
             special("drawn", "An outline of your own"),
             *metal_fields(TabPair),
         ]),
-        FieldGroup(title="More holes", of="holes", switch="an adjustable mount: several holes", note="the plate stays, the joint goes from hole to hole", fields=[
+        FieldGroup(title="More holes, or a slot", of="holes", switch="an adjustable mount: several holes, or a slot", note="the plate stays, the joint goes from hole to hole, or along the slot", fields=[
             choice("holes/kind", "They stand", [("row", "in a row"), ("arc", "on an arc about a pivot"), ("grid", "in columns and rows")]),
             number(RowOfHoles, "count", "How many", at="holes/", only="holes/kind=row"),
             number(RowOfHoles, "pitch_mm", "From hole to hole", "mm", at="holes/", only="holes/kind=row"),
             number(RowOfHoles, "angle_deg", "The row, from along the foot", "°", at="holes/", only="holes/kind=row"),
+            switch("holes/slotted", "a slot: cut through from the first to the last", only="holes/kind=row|arc"),
             number(ArcOfHoles, "count", "How many", at="holes/", only="holes/kind=arc"),
             number(ArcOfHoles, "radius_mm", "Pivot to hole", "mm", at="holes/", only="holes/kind=arc"),
             number(ArcOfHoles, "toward_deg", "First hole to pivot, from along the foot", "°", at="holes/", only="holes/kind=arc"),
@@ -175,7 +183,7 @@ class TabPairKind(Kind[TabPair]):
             number(GridOfHoles, "across_mm", "Column to column", "mm", at="holes/", only="holes/kind=grid"),
             number(GridOfHoles, "up_mm", "Row to row", "mm", at="holes/", only="holes/kind=grid"),
         ]),
-        FieldGroup(title="The joint", fields=[number(TabPair, "in_hole", "It is in hole", only="holes/kind=row|arc|grid")]),
+        FieldGroup(title="The joint", fields=[number(TabPair, "in_hole", "It is in hole, or at place", only="holes/kind=row|arc|grid")]),
         BOLT_FIELDS,
         FieldGroup(title="Spread plate", of="spread", switch="a spread plate between feet and wall", fields=[
             Field(path="spread/thickness", label="Its thickness", control="length"),
@@ -207,6 +215,8 @@ class TabPairKind(Kind[TabPair]):
         if not joints:
             faults.append(Misfit(field="joints", message="It holds nothing yet. Say which end it holds."))
         faults += [*ream_faults(saved.hole.mm, saved.ream_mm), *strip_faults(saved)]
+        if slotted(saved) and saved.ream_mm > 0:
+            faults.append(Misfit(field="ream_mm", message="A slot is not reamed. Cut it to size: leave nothing for the reamer."))  # fmt: skip
         if saved.drawn is not None:
             faults += fits_itself(saved)
         for joint in joints:
@@ -563,11 +573,11 @@ class TabPairKind(Kind[TabPair]):
 
 def _plate_piece(tab: TabPair, name: str, outline: TabOutline, count: int) -> PlatePiece:
     low, high = outline.contour.bounds[:2], outline.contour.bounds[2:]
-    holes = len(outline.contour.holes)
+    holes, line = len(outline.contour.holes), slot_line(tab)
     reamed = f", cut {tab.hole.mm - tab.ream_mm:g} mm, reamed after welding" if tab.ream_mm else ""
     return PlatePiece(
         name=name, material=tab.grade_name, thickness=tab.plate.mm, length=high[1] - low[1], width=high[0] - low[0],
-        outline=outline.contour.under(tab.ream_mm, len(holes_of(tab))), told=f"{f'{holes} holes' if holes > 1 else 'hole'} {tab.hole.mm:g} mm{reamed}", count=count, sort="tab",
+        outline=outline.contour.under(tab.ream_mm, len(holes_of(tab))), told=f"{f'{holes} holes' if holes > 1 else 'hole'} {tab.hole.mm:g} mm{reamed}" if line is None else f"slot {tab.hole.mm:g} mm wide, {slot_run(line):.1f} mm from middle to middle", count=count, sort="tab",
     )  # fmt: skip
 
 
@@ -591,7 +601,7 @@ def _warnings(
             else f"the wall of {name} gives under the feet: a spread plate of {found.thickness.mm:g} mm, {found.beyond_mm:g} mm beyond the feet all round, holds (tried)"
         )
     places, bolt_ = holes_of(tab), made[0].bolt
-    pitch = least_pitch(places)
+    pitch = None if slotted(tab) else least_pitch(places)
     if pitch is not None and bolt_ and pitch < SPACING * bolt_.diameter_mm:
         warnings.append(
             f"holes {pitch:.1f} mm apart, less than 2⅔ bolts, {SPACING * bolt_.diameter_mm:.1f} mm (AISC J3.3, a rule of detailing)"

@@ -20,7 +20,7 @@ from tirante.core.document.parts.bracket import (
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.parts.bracket.families.drawn import drawn_outline
-from tirante.core.parts.bracket.families.hole_pattern import holes_of
+from tirante.core.parts.bracket.families.hole_pattern import holes_of, slot_line
 from tirante.core.parts.bracket.families.spread_plate import (
     least_spread,
     with_spread,
@@ -69,6 +69,7 @@ def outlines_of(tab: TabPair, gap: float = 0.0) -> tuple[TabOutline, ...]:
             tab.plate.mm,
             under,
             holes_of(tab),
+            slot_line(tab),
         )
         for under in feet_of(tab, gap)
     )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from tirante.core.document.parts.bracket import SaddleBase, TabPair
-from tirante.core.parts.bracket.families.hole_pattern import holes_of, least_pitch
+from tirante.core.parts.bracket.families.hole_pattern import holes_of, least_pitch, slot_line, slot_run
 from tirante.core.parts.bracket.families.tab_checks import beside_crown
 from tirante.core.parts.joint import JointMade
 from tirante.core.parts.part import CardLine, View
@@ -64,6 +64,12 @@ def hole_lines(tab: TabPair) -> list[CardLine]:
     places = holes_of(tab)
     if len(places) == 1:
         return []
+    line = slot_line(tab)
+    if line is not None:
+        return [
+            CardLine(text="a slot: the bolt goes in it, from end to end", mm=slot_run(line), strong=True),
+            CardLine(text=f"set at place {tab.in_hole} of {len(places)}; a thick washer over the slot on both outer faces, torqued, held by friction"),
+        ]  # fmt: skip
     lines = [
         CardLine(text=f"{len(places)} holes, numbered on the template; the joint is in hole {tab.in_hole}", strong=True)
     ]

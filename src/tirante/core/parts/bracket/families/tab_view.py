@@ -8,7 +8,7 @@ from tirante.core.document.parts.bracket import SaddleBase, TabPair
 from tirante.core.drawing.flat import cross_holes, draw_contour
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
-from tirante.core.parts.bracket.families.hole_pattern import holes_of
+from tirante.core.parts.bracket.families.hole_pattern import holes_of, slot_line, slot_run, slotted
 from tirante.core.parts.bracket.families.tab_checks import weld_leg
 from tirante.core.parts.bracket.families.tab_outline import TabOutline
 from tirante.core.parts.joint import JointMade
@@ -50,10 +50,14 @@ def tab_sheet(
     frame = Frame(66, 36 + (98 - tall * scale) / 2 - outline.low * scale, scale)
     draw_contour(sheet, frame, outline.contour, "visible", ref="field:plate")
     at = frame.at
-    if len(outline.contour.holes) > 1:
-        for number, hole in enumerate(outline.contour.holes, 1):
+    places = holes_of(tab)
+    if len(places) > 1:
+        for number, (x, y) in enumerate(places, 1):
+            # in a slot the places stand near: the first, the last and the joint's own are numbered
+            if slotted(tab) and number not in (1, tab.in_hole, len(places)):
+                continue
             sheet.text(
-                at(hole.x + hole.diameter / 2, hole.y - hole.diameter / 2),
+                at(x + tab.hole.mm / 2, tab.height.mm + y - tab.hole.mm / 2),
                 f"{number}",
                 3.4,
                 bold=number == tab.in_hole,
@@ -82,7 +86,7 @@ def tab_sheet(
     sheet.leader(
         hole_edge,
         (right, at(0, top)[1] + 8),
-        f"hole ⌀{numbers.main(tab.hole.mm)}  ({numbers.other(tab.hole.mm)}){_reamed(tab, numbers)}",
+        _hole_told(tab, numbers),
         "dim:hole",
     )
     centre = tab.height.mm + tab.edge.mm - r
@@ -110,6 +114,13 @@ def tab_sheet(
         )
     _clevis(sheet, joints[0], tab, inside)
     return sheet.done()
+
+
+def _hole_told(tab: TabPair, numbers: Numbers) -> str:
+    line, wide = slot_line(tab), f"{numbers.main(tab.hole.mm)}  ({numbers.other(tab.hole.mm)})"
+    if line is None:
+        return f"hole ⌀{wide}{_reamed(tab, numbers)}"
+    return f"slot {wide} wide, the bolt goes {numbers.main(slot_run(line))}"
 
 
 def _reamed(tab: TabPair, numbers: Numbers) -> str:
@@ -239,6 +250,12 @@ def tab_flat(tab: TabPair, outline: TabOutline, *, name: str = "tab-flat") -> Dr
         sheet.text(
             frame.at(first.x, first.y - first.diameter / 2 - 6.0), f"ream ⌀{tab.hole.mm:g} after welding", 3.0, "middle"
         )
+    line = slot_line(tab)
+    if line is not None:  # where it begins and ends, centre-punched
+        for x, y in (line.start, line.end):
+            reach = tab.hole.mm / 2 - 1.0
+            sheet.line(frame.at(x - reach, tab.height.mm + y), frame.at(x + reach, tab.height.mm + y), "mark")
+            sheet.line(frame.at(x, tab.height.mm + y - reach), frame.at(x, tab.height.mm + y + reach), "mark")
     for number, hole in enumerate(contour.holes, 1):
         if len(contour.holes) > 1:
             sheet.text(
