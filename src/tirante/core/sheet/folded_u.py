@@ -120,7 +120,9 @@ def folded_u(
     if centre - head < end:
         raise InputError("The head swallows the bend’s corner. Raise the hole, or shrink the head.", code="contradictory", fields=("height",), value=height)  # fmt: skip
     # from the lower corner at the bend's end round the head to the upper one
-    right = edges_between((*corners, (centre, 0.0, head)), _half(around((*corners, (centre, 0.0, head)), 0, -SQUARE)))
+    right = edges_between(
+        (*corners, (centre, 0.0, head)), upper_half(around((*corners, (centre, 0.0, head)), 0, -SQUARE))
+    )
     left = [_turned(edge_) for edge_ in right]
     edges: list[Edge] = [*right, Straight(end, half, -end, half), *left, Straight(-end, -half, end, -half)]
     lines = [base / 2 + one.allowance / 2, -(base / 2 + one.allowance / 2)]
@@ -129,8 +131,12 @@ def folded_u(
     return FoldedU(contour=contour, bend=one, gap=gap, base=base, hole_at=hole_at, height=height)
 
 
-def _half(passed: list[tuple[int, float, float]]) -> list[tuple[int, float, float]]:
-    """Of the line round an ear what runs from its lower corner over its head to its upper one."""
+def upper_half(passed: list[tuple[int, float, float]]) -> list[tuple[int, float, float]]:
+    """Of the line round an ear what runs from its lower corner over its head to its upper one.
+
+    Args:
+        passed: corners and head, as they are met.
+    """
     upper = next(i for i, one in enumerate(passed) if one[0] == 1)
     return passed[: upper + 1]
 

@@ -7,13 +7,10 @@ from dataclasses import dataclass
 from math import degrees
 from typing import Any, Literal
 
-from tirante.core.checks.kinds import kind_of as check_kind
 from tirante.core.checks.result import CheckResult, weaker_of_each, weakest_first
 from tirante.core.checks.shown import Out
-from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.fields import Length
 from tirante.core.document.forms.table import Field, FieldGroup, number, special, switch
-from tirante.core.document.joints import HeldJoint
 from tirante.core.document.parts.bracket import FlatBase, TabPair
 from tirante.core.document.parts.folded_u import FoldedU
 from tirante.core.document.settings import Settings
@@ -23,7 +20,7 @@ from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError, NoSolution, NotApplicable
 from tirante.core.members.insert_weld import THROAT_OF_LEG
 from tirante.core.parts.around import Around
-from tirante.core.parts.bracket.families.place_view import place_sheet
+from tirante.core.parts.bracket.families.eared import EaredKind
 from tirante.core.parts.bracket.families.tab_checks import Runs, tab_checks
 from tirante.core.parts.bracket.families.tab_fields import (
     BOLT_FIELDS,
@@ -33,23 +30,17 @@ from tirante.core.parts.bracket.families.tab_fields import (
     ream_fields,
     shape_faults,
 )
-from tirante.core.parts.bracket.families.tab_outline import tab_outline
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR
 from tirante.core.parts.bracket.families.tab_sizing import (
-    FEET,
-    STOCK,
     USUAL_LEG,
-    bolt_of,
-    bolts_for,
     proportioned,
-    spacer_of,
     walls_of,
 )
 from tirante.core.parts.bracket.families.tab_told import place_views
 from tirante.core.parts.bracket.families.wall_checks import wall_checks
-from tirante.core.parts.joint import HeldEnd, JointMade, hardware_of, misfits
-from tirante.core.parts.kind import Aim, Changed, Choice, Kind, Refit, Sized, ViewAsked
-from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
+from tirante.core.parts.joint import JointMade, hardware_of
+from tirante.core.parts.kind import ViewAsked
+from tirante.core.parts.part import Card, CardLine, Figure, Part, Piece, PlatePiece, View
 from tirante.core.parts.plate_eye import MODULUS
 from tirante.core.parts.stands import Stand, fitted_on, set_out
 from tirante.core.sheet import folded_u as sheet_u
@@ -62,7 +53,6 @@ NOT_CHECKED = (
     "what it is welded to",
 )
 GROOVE_OF_RADIUS = 5.0 / 16.0
-THICKEST = 8.0  # mm, that a shop’s brake folds; common practice, no source
 LEAST_RADIUS = (
     1.0  # of the plate’s thickness, inside, across the grain, of the steels offered; common practice, no source
 )
@@ -173,19 +163,14 @@ def set_angle(saved: FoldedU) -> float | None:
         return None
 
 
-class FoldedUKind(Kind[FoldedU]):
+class FoldedUKind(EaredKind[FoldedU]):
     """Folded U brackets."""
 
     key = "folded_u"
     word = "folded bracket"
-    station = "brackets"
     saved = FoldedU
     own = FoldedOwn
-    searched = True
     searches = "Plates of the usual thicknesses that a brake folds, bases of several widths, and every bolt that goes through are judged against all checks."
-    of_tubes = False
-    has_room = True
-    set_anew = TAB_PAIR.set_anew
     fields = (
         FieldGroup(title="Where", fields=[
             special("joints", "It holds"), special("mount", "On which mount"), special("bolt_axis", "Bolt’s direction"), special("stands_on"),
@@ -215,16 +200,43 @@ class FoldedUKind(Kind[FoldedU]):
         ]),
     )  # fmt: skip
 
-    def depends(self, saved: FoldedU, around: Around) -> str:
-        """The joints that it holds, and what is held."""
-        return TAB_PAIR.depends(as_pair(saved), around)
+    def as_pair(self, saved: FoldedU) -> TabPair:
+        """Its two ears as the pair of tabs that they are to joint, pin and plate."""
+        return as_pair(saved)
+
+    def of_pair(self, saved: FoldedU, pair: TabPair) -> FoldedU:
+        """The U with what its ears have become."""
+        return of_pair(saved, pair)
+
+    def judged(
+        self, saved: FoldedU, made: Sequence[JointMade], settings: Settings, stands: Sequence[Stand]
+    ) -> tuple[CheckResult, ...]:
+        """Its checks, weakest first; a flat that cannot be made is refused."""
+        flat_of(saved, made[0].gap)
+        every = [check for one in made for check in tab_checks(as_pair(saved), one, settings, welds(saved, one.gap))]
+        return weakest_first([*weaker_of_each(every), *walls_of(as_pair(saved), made, stands, settings)])
+
+    def proportioned(self, saved: FoldedU, made: JointMade, plate: float, wider: float) -> FoldedU:
+        """Its sizes for a bolt and a plate."""
+        assert made.bolt
+        pair = as_pair(saved)
+        one = of_pair(saved, pair.model_copy(update=proportioned(made.held.row, made.bolt, plate, pair)))
+        one = one.model_copy(update={
+            "base_width": Length(mm=round(one.base_width.mm * wider, 1)), "radius_mm": max(one.radius_mm, LEAST_RADIUS * plate),
+            "weld_leg_mm": max(saved.weld_leg_mm, min(plate, USUAL_LEG)),
+        })  # fmt: skip
+        return one if saved.height_fixed else _tall_enough(one, made.gap)
+
+    def area(self, saved: FoldedU, gap: float) -> float:
+        """Of its flat [mm²]."""
+        return flat_of(saved, gap).contour.area
 
     def work_out(self, saved: FoldedU, around: Around) -> Part:
         """Flat, checks at every joint that it holds, the plate to cut, bolts beside."""
         pair = as_pair(saved)
         made, stands, found = TAB_PAIR.joints_in(pair, around)
         found += ream_faults(saved.hole.mm, saved.ream_mm)
-        faults = [_own(fault) for fault in found]
+        faults = [self.own_fault(fault) for fault in found]
         flat: sheet_u.FoldedU | None = None
         checks: list[CheckResult] = []
         if made:
@@ -273,12 +285,9 @@ class FoldedUKind(Kind[FoldedU]):
             return _flat(saved, made.flat)
         if asked.name.startswith("place"):
             which = int(asked.name.removeprefix("place").removeprefix("-") or 1) - 1
-            stand, pair = made.stands[which], as_pair(saved)
+            stand = made.stands[which]
             assert stand
-            ear = tab_outline(
-                pair.head_radius.mm, pair.edge.mm, pair.base_width.mm, pair.height.mm, pair.hole.mm, pair.plate.mm
-            )
-            return place_sheet(pair, (ear,), made.joints[which], stand, numbers)
+            return self.placed(saved, made.joints[which], stand, numbers)
         return super().draw(part, asked, numbers)
 
     def told(self, part: Part) -> FoldedOwn | None:
@@ -291,142 +300,6 @@ class FoldedUKind(Kind[FoldedU]):
             gap_mm=made.flat.gap, flat_mm=high - low, allowance_mm=made.flat.bend.allowance, k_factor=made.flat.bend.k, set_deg=made.set_deg,
             holds=[one.held.name for one in made.joints],
         )  # fmt: skip
-
-    def offers(self, saved: FoldedU, around: Around, shelf: Catalogue) -> dict[str, list[str]]:
-        """Spacers for the ball, bolts through what is there."""
-        return TAB_PAIR.offers(as_pair(saved), around, shelf)
-
-    def choose(self, saved: FoldedU, field: str, key: str | None, around: Around, shelf: Catalogue) -> Changed:
-        """A spacer or bolt for every joint that it holds; another bolt asks for another hole, head and edge."""
-        found = TAB_PAIR.choose(as_pair(saved), field, key, around, shelf)
-        pair = found.parts[0]
-        assert isinstance(pair, TabPair)
-        return Changed(parts=(of_pair(saved, pair),), joints=found.joints)
-
-    def size(self, saved: FoldedU, around: Around, shelf: Catalogue, aim: Aim) -> Sized:
-        """The least metal in plate and base, then the lowest bolt class, that holds all that it holds."""
-        joints, held, stands = TAB_PAIR.to_size(as_pair(saved), around)
-        found, tried = _lightest(saved, joints, held, around.settings, shelf, stands)
-        choice = _choice(found, held, shelf) if found.fault is None else None
-        told = f"{tried} plates, bases and bolts were tried (plates to {THICKEST:g} mm: common practice, no source)."
-        if aim == "cost":
-            told += " Plates have no price here: the lightest was searched for."
-        if choice is not None and found.passed:
-            return Sized(considered=tried, judged=tried, winner=choice, runner_up=None, nearest=None, advice=told)
-        worst = choice.worst if choice else None
-        reason = found.fault or (
-            f"None holds: {worst.name} is past its limit in the nearest. Its cure: {check_kind(worst.key).cure}."
-            if worst
-            else ""
-        )
-        return Sized(
-            considered=tried, judged=tried, winner=None, runner_up=None, nearest=choice, advice=f"{reason} {told}"
-        )
-
-    def refit(
-        self, saved: FoldedU, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], settings: Settings, shelf: Catalogue, stands: Sequence[Stand] = ()
-    ) -> Refit:  # fmt: skip
-        """Folded anew for what would stand in it, as light as holds; the nearest where nothing does."""
-        return _lightest(saved, joints, held, settings, shelf, stands)[0]
-
-    def judged_with(
-        self, saved: FoldedU, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], settings: Settings, shelf: Catalogue, stands: Sequence[Stand] = ()
-    ) -> Refit:  # fmt: skip
-        """As it is, with what would be in it."""
-        made = _made(joints, held, shelf)
-        faults = [fault.message for one in made for fault in misfits(one, saved.hole.mm)]
-        past = TAB_PAIR.past(as_pair(saved), stands, made[0].gap)
-        try:
-            checks = _judged(saved, made, settings, stands)
-        except (InputError, NotApplicable) as error:
-            faults.append(error.message)
-            checks = ()
-        fault = next(iter([*faults, *([past] if past else [])]), None)
-        return Refit(parts=(), joints=(), checks=checks, fault=f"{saved.name}: {fault}" if fault else None)
-
-
-def _made(joints: Sequence[HeldJoint], held: Sequence[HeldEnd], shelf: Catalogue) -> list[JointMade]:
-    return [
-        JointMade(joint=j, held=h, bolt=bolt_of(j.bolt, shelf), spacer=spacer_of(j.spacer, shelf))
-        for j, h in zip(joints, held, strict=True)
-    ]
-
-
-def _judged(
-    saved: FoldedU, made: Sequence[JointMade], settings: Settings, stands: Sequence[Stand]
-) -> tuple[CheckResult, ...]:
-    """Its checks, weakest first; a flat that cannot be made is refused."""
-    flat_of(saved, made[0].gap)
-    every = [check for one in made for check in tab_checks(as_pair(saved), one, settings, welds(saved, one.gap))]
-    return weakest_first([*weaker_of_each(every), *walls_of(as_pair(saved), made, stands, settings)])
-
-
-def _lightest(
-    saved: FoldedU, joints: Sequence[HeldJoint], held: Sequence[HeldEnd], settings: Settings, shelf: Catalogue, stands: Sequence[Stand]
-) -> tuple[Refit, int]:  # fmt: skip
-    """The lightest that holds what would stand in it, else the nearest, or why none can be made; and how many were tried."""
-    best: Refit | None = None
-    why, tried = "", 0
-    for plate in (mm for mm in STOCK if mm <= THICKEST):
-        for wider in FEET:
-            for bolt in bolts_for(held[0].row, spacer_of(joints[0].spacer, shelf), shelf):
-                tried += 1
-                own = tuple(joint.model_copy(update={"bolt": bolt.key}) for joint in joints)
-                made = _made(own, held, shelf)
-                one = _proportioned(saved, made[0], plate, wider)
-                try:
-                    checks = _judged(one, made, settings, stands)
-                except (InputError, NotApplicable) as error:
-                    why = why or error.message
-                    continue
-                past = TAB_PAIR.past(as_pair(one), stands, made[0].gap)
-                if past:
-                    why = why or past
-                    continue
-                found = Refit(parts=(one,), joints=own, checks=checks)
-                if found.passed:
-                    return found, tried
-                if best is None or found.utilisation < best.utilisation:
-                    best = found
-    fault = why or "No bolt of the catalogue goes through this joint."
-    return best or Refit(parts=(saved,), joints=tuple(joints), checks=(), fault=fault), tried
-
-
-def _proportioned(saved: FoldedU, made: JointMade, plate: float, wider: float) -> FoldedU:
-    """Its sizes for a bolt and a plate."""
-    assert made.bolt
-    pair = as_pair(saved)
-    one = of_pair(saved, pair.model_copy(update=proportioned(made.held.row, made.bolt, plate, pair)))
-    one = one.model_copy(update={
-        "base_width": Length(mm=round(one.base_width.mm * wider, 1)), "radius_mm": max(one.radius_mm, LEAST_RADIUS * plate),
-        "weld_leg_mm": max(saved.weld_leg_mm, min(plate, USUAL_LEG)),
-    })  # fmt: skip
-    return one if saved.height_fixed else _tall_enough(one, made.gap)
-
-
-def _choice(found: Refit, held: Sequence[HeldEnd], shelf: Catalogue) -> Choice:
-    one = found.parts[0]
-    assert isinstance(one, FoldedU)
-    made, stock = _made(found.joints, held, shelf), f"{one.plate.mm:g} mm plate"
-    return Choice(
-        parts=found.parts, joints=found.joints, tube=stock, grade=one.grade_name, joint=None, stock=(stock, one.grade_name),
-        mass=flat_of(one, made[0].gap).contour.area * one.plate.mm * len(made) * STEEL_DENSITY, worst=found.checks[0] if found.checks else None,
-    )  # fmt: skip
-
-
-def _own(fault: Misfit) -> Misfit:
-    """What is said of a pair of tabs, of a folded bracket."""
-    if fault.field == "base/kind":
-        return Misfit(
-            field="mount",
-            message="A folded bracket stands on a flat, and this is a round tube. Give it a flat mount, or make it a tab pair.",
-        )
-    if fault.field == "base/lean_deg":
-        return Misfit(
-            field="mount",
-            message="Its ears are square to its base, and here the bolt is not along the flat. Turn the bolt, give it another mount, or make it a tab pair.",
-        )
-    return fault
 
 
 def fitted_folded(saved: FoldedU, stand: Stand) -> FoldedU:
