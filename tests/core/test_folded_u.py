@@ -19,7 +19,8 @@ from tirante.core.document.parts.folded_u import FoldedU
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.flat.contour import Curve, Straight, polygon, require_closed
-from tirante.core.parts.bracket.families.folded_u import FOLDED_U, as_pair, counted_leg, of_pair, set_angle, welds
+from tirante.core.parts.bracket.families.eared import ears_become, set_angle
+from tirante.core.parts.bracket.families.folded_u import FOLDED_U, as_pair, counted_leg, welds
 from tirante.core.sheet.folded_u import folded_u
 from tirante.documents.dxf import to_dxf
 
@@ -149,7 +150,7 @@ def test_the_demo_s_folded_bracket_stands_on_its_post_and_is_judged_as_two_ears_
     foot = next(check for check in part.checks if check.key == "tab_foot").reproduce
     assert foot
     assert foot.input["outside_only"] is False
-    assert of_pair(saved, as_pair(saved)) == saved
+    assert ears_become(saved, as_pair(saved)) == saved
     mass = part.own.flat.contour.area * saved.plate.mm * 7.85e-6
     assert part.mass == pytest.approx(mass, rel=1e-3)
 

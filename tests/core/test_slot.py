@@ -101,7 +101,17 @@ def slotted(tab: TabPair, **more: Any) -> TabPair:
 
 @pytest.mark.parametrize(
     ("way", "pull", "swing"),
-    [(0.0, 0.0, 0.0), (90.0, 0.0, 0.0), (30.0, 20.0, 0.0), (0.0, 10.0, 25.0), (70.0, 0.0, 35.0), (120.0, 80.0, 5.0)],
+    [
+        (0.0, 0.0, 0.0),
+        (90.0, 0.0, 0.0),
+        (30.0, 20.0, 0.0),
+        (0.0, 10.0, 25.0),
+        (70.0, 0.0, 35.0),
+        (120.0, 80.0, 5.0),
+        (60.0, 75.0, 15.0),
+        (120.0, 30.0, 5.0),
+        (20.0, 40.0, 10.0),
+    ],
 )
 def test_how_much_of_a_pull_goes_along_a_slot_is_the_most_of_all_ways_that_it_may_point(
     way: float, pull: float, swing: float, mounted: Design

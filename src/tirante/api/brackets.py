@@ -18,6 +18,7 @@ from tirante.core.document.design import SuspensionEnd
 from tirante.core.document.fields import Document, Id
 from tirante.core.document.joints import Held, HeldJoint
 from tirante.core.document.mounts import Mount
+from tirante.core.document.parts.angle_bracket import AngleBracket
 from tirante.core.document.parts.bracket import FlatBase, TabPair
 from tirante.core.document.parts.folded_u import FoldedU
 from tirante.core.document.parts.saved import SavedPart
@@ -32,6 +33,7 @@ from tirante.core.job.places import places_of
 from tirante.core.job.propose import propose
 from tirante.core.job.room.room import room_of
 from tirante.core.job.worked import Worked
+from tirante.core.parts.bracket.families.angle_bracket import angle_for, fitted_angle
 from tirante.core.parts.bracket.families.drawn import loops_of_outline, outline_from, sizes_of
 from tirante.core.parts.bracket.families.folded_u import fitted_folded, folded_for
 from tirante.core.parts.bracket.families.strike_pad import STRIKE_PAD
@@ -58,7 +60,7 @@ class NewBracketIn(DesignIn):
 
     bracket_id: Id
     joints: Annotated[list[NewJointIn], Field(min_length=1, max_length=8)]
-    family: Literal["tab_pair", "folded_u"] = "tab_pair"
+    family: Literal["tab_pair", "folded_u", "angle_bracket"] = "tab_pair"
 
 
 class ProposeIn(DesignIn):
@@ -152,6 +154,12 @@ class HolesOut(BaseModel):
     holes: list[HoleOut]
     told: str
     best: int | None = Field(description="the hole that comes nearest to the wish")
+
+
+class ShimsIn(PartIn):
+    """A bracket whose shims are asked for."""
+
+    under: bool = Field(default=False, description="behind the feet of one that is bolted on; else beside its joint")
 
 
 class ShimsOut(BaseModel):
@@ -251,12 +259,14 @@ def _end(job: Worked, end_id: str) -> None:
         raise NotFound(end_id)
 
 
-def _fitted(saved: TabPair | FoldedU, joint: HeldJoint, job: Worked) -> SavedPart:
+def _fitted(saved: TabPair | FoldedU | AngleBracket, joint: HeldJoint, job: Worked) -> SavedPart:
     """Cut or folded for what it stands on; a folded bracket stays as it is on what it cannot stand on, and says so itself."""
     if isinstance(saved, TabPair):
         return fitted_to(saved, joint, job)
     stand = job.stand_of(joint)
-    return fitted_folded(saved, stand) if isinstance(stand, Stand) and stand.standing.tube_od is None else saved
+    if not isinstance(stand, Stand) or stand.standing.tube_od is not None:
+        return saved
+    return fitted_folded(saved, stand) if isinstance(saved, FoldedU) else fitted_angle(saved, stand)
 
 
 @operation(blueprint, "POST", "/api/brackets/new", body=NewBracketIn, answer=PatchOut)
@@ -290,6 +300,8 @@ def new_bracket(data: NewBracketIn) -> PatchOut:
     more = [joint.model_copy(update={"by": pair.id, "bolt": first.bolt}) for joint in joints[1:]]
     if data.family == "folded_u":
         return patch_out(adopted(job.design, (folded_for(pair, None),), shelf, (first, *more)))
+    if data.family == "angle_bracket":
+        return patch_out(adopted(job.design, (angle_for(pair, None),), shelf, (first, *more)))
     return patch_out(adopted(job.design, (pair,), shelf, (first, *more)))
 
 
@@ -317,7 +329,7 @@ def stand_bracket(data: StandIn) -> PatchOut:
     """A tab pair put on a member of the car and cut for it; or taken off, as it is."""
     job = worked(data.design)
     saved, joints = saved_part(job, data.part_id), job.held_by(data.part_id)
-    if not isinstance(saved, TabPair | FoldedU | StrikePad) or not joints:
+    if not isinstance(saved, TabPair | FoldedU | AngleBracket | StrikePad) or not joints:
         raise InputError("Only what holds a joint stands on a mount. Say first what it holds.", code="no_solution", fields=("part_id",))  # fmt: skip
     if data.mount_id is not None and job.design.mount(data.mount_id) is None:
         raise InputError("That mount is not there any more.", code="missing", fields=("mount_id",))
@@ -337,7 +349,7 @@ def fit_bracket(data: PartIn) -> PatchOut:
     job = worked(data.design)
     saved = saved_part(job, data.part_id)
     on = next((joint for joint in job.held_by(saved.id) if job.foot_of(joint) or joint.mount), None)
-    if not isinstance(saved, TabPair | FoldedU) or on is None:
+    if not isinstance(saved, TabPair | FoldedU | AngleBracket) or on is None:
         raise InputError(
             "It stands on no part of this job and on no mount, so there is nothing to fit it to.",
             code="no_solution",
@@ -392,13 +404,13 @@ def holes_of_bracket(data: HolesIn) -> HolesOut:
     )
 
 
-@operation(blueprint, "POST", "/api/brackets/shims", body=PartIn, answer=ShimsOut)
-def shims_of_bracket(data: PartIn) -> ShimsOut:
-    """What shims along the bolt make of the end, all that is made as long as it is."""
+@operation(blueprint, "POST", "/api/brackets/shims", body=ShimsIn, answer=ShimsOut)
+def shims_of_bracket(data: ShimsIn) -> ShimsOut:
+    """What shims along the bolt, or behind bolted feet, make of the end, all that is made as long as it is."""
     job = worked(data.design)
     saved = saved_part(job, data.part_id)
     with services().gate_of(job).enter():
-        table = shim_table(job, saved.id)
+        table = shim_table(job, saved.id, under=data.under)
     return ShimsOut(amounts_mm=list(table.amounts), shims=_rows_out(table.rows), told=table.told)
 
 

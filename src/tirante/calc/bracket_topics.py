@@ -10,7 +10,6 @@ from pydantic import Field
 from tirante.calc.fields import Designation, Input, Mm, MmOrZero, Mpa, Newton, NewtonOrZero, SignedMm
 from tirante.calc.registry import Working, step, topic
 from tirante.core.brackets import bolt, lug, mount_wall, saddle, tab_bending, weld_group
-from tirante.core.brackets import slot as slots
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import Curve
 from tirante.core.flat.true_curve import arcs_of
@@ -177,36 +176,6 @@ def run_tab_bending(data: TabBendingInput) -> Result:
     return {"stress_mpa": stress, "utilisation": stress / data.yield_mpa}, [
         step("stress", "F cos α/(t w n) + 6 F (sin α h + cos α e)/(t w² n) + 6 V h/(w t² n)", "shigley-shaft", F_n=data.force_n,
              alpha_deg=data.load_angle_deg, V_n=data.side_n, h_mm=data.height_mm, stress_mpa=stress),
-    ]  # fmt: skip
-
-
-class SlotInput(Input):
-    length_mm: Mm = Field(description="mm; of its middle line, as far as the bolt goes")
-    width_mm: Mm
-    thickness_mm: Mm = Field(description="mm; one plate")
-    beside_mm: Mm = Field(description="mm; metal between slot and edge")
-    plates: int = Field(default=2, ge=1, le=4)
-    force_n: NewtonOrZero = Field(default=0.0, description="N; across the slot, of all plates")
-    clamp_n: NewtonOrZero = Field(default=0.0, description="N; of the bolt")
-
-
-@topic(
-    "slot",
-    SlotInput,
-    outputs={"slip_n": "what friction holds along it", "stress_mpa": "in the metal beside it, bent"},
-    example={"length_mm": 30, "width_mm": 12.5, "thickness_mm": 6, "beside_mm": 14, "force_n": 9000, "clamp_n": 40000},
-    sources=("en-1993-1-8-slip", "roark-strip"),
-)  # fmt: skip
-def run_slot(data: SlotInput) -> Result:
-    """A bolt in a slot: friction along it, and the strip beside it."""
-    slip = slots.slip_resistance(data.clamp_n, data.plates)
-    stress = slots.beside_stress(
-        data.force_n, data.length_mm, data.width_mm, data.thickness_mm, data.beside_mm, data.plates
-    )
-    return {"slip_n": slip, "stress_mpa": stress}, [
-        step("slip", "0.63 n μ F_p / 1.25", "en-1993-1-8-slip", n=data.plates, mu=slots.SLIP, clamp_n=data.clamp_n, slip_n=slip),
-        step("stress", "F/n (l + w)/8 / (t h²/6)", "roark-strip", F_n=data.force_n, l_mm=data.length_mm, w_mm=data.width_mm, h_mm=data.beside_mm,
-             stress_mpa=stress),
     ]  # fmt: skip
 
 

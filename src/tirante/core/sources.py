@@ -88,6 +88,9 @@ _ALL = (
         title="ANSI/AISC 360-16, chapter K: plates on round and rectangular hollow sections; yield lines of a patch in docs/methods.md",
         status="from memory",
     ),
+    Source(
+        key="aisc-f11", title="ANSI/AISC 360-16, F11: rectangular bars in flexure, M_p = F_y Z", status="from memory"
+    ),
     Source(key="aisc-j7", title="ANSI/AISC 360-16, J7: bearing of pins in holes", status="from memory"),
     Source(
         key="timoshenko-stepped",

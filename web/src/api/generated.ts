@@ -166,7 +166,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What shims along the bolt make of the end, all that is made as long as it is. */
+        /** What shims along the bolt, or behind bolted feet, make of the end, all that is made as long as it is. */
         post: operations["shims_of_bracket"];
         delete?: never;
         options?: never;
@@ -1538,6 +1538,157 @@ export interface components {
             step_turns: number;
             /** Text */
             text: string;
+        };
+        /**
+         * AngleBracket
+         * @description Two angles that are bolted on, one to either side of what they hold; two for each joint.
+         */
+        AngleBracket: {
+            /**
+             * Apart Mm
+             * @default 40
+             */
+            apart_mm: number;
+            base_width: components["schemas"]["Length"];
+            /**
+             * Bolt Class
+             * @default 8.8
+             * @enum {string}
+             */
+            bolt_class: "8.8" | "10.9" | "12.9";
+            /**
+             * Bolt Mm
+             * @default 10
+             */
+            bolt_mm: number;
+            /**
+             * Die Mm
+             * @default null
+             */
+            die_mm: number | null;
+            edge: components["schemas"]["Length"];
+            /**
+             * Gauge Mm
+             * @default 26
+             */
+            gauge_mm: number;
+            /**
+             * Grade Name
+             * @default S275 plate
+             */
+            grade_name: string;
+            head_radius: components["schemas"]["Length"];
+            height: components["schemas"]["Length"];
+            /**
+             * Height Fixed
+             * @default false
+             */
+            height_fixed: boolean;
+            hole: components["schemas"]["Length"];
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * K Factor
+             * @default null
+             */
+            k_factor: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "angle_bracket";
+            /**
+             * Load Angle Deg
+             * @default null
+             */
+            load_angle_deg: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            plate: components["schemas"]["Length"];
+            /**
+             * Radius Mm
+             * @default 5
+             */
+            radius_mm: number;
+            /**
+             * Ratio
+             * @default null
+             */
+            ratio: number | null;
+            /**
+             * Shim Mm
+             * @default 0
+             */
+            shim_mm: number;
+            /**
+             * Side
+             * @default pair
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+            /**
+             * Sleeve Od Mm
+             * @default null
+             */
+            sleeve_od_mm: number | null;
+            /**
+             * Through Mm
+             * @default 0
+             */
+            through_mm: number;
+            /**
+             * Toe Mm
+             * @default 16
+             */
+            toe_mm: number;
+            /**
+             * Uts Mpa
+             * @default 410
+             */
+            uts_mpa: number;
+            /**
+             * Wall Mm
+             * @default null
+             */
+            wall_mm: number | null;
+            /**
+             * Yield Mpa
+             * @default 275
+             */
+            yield_mpa: number;
+        };
+        /**
+         * AngleOwn
+         * @description What only a bolted bracket has [mm, °].
+         */
+        AngleOwn: {
+            /** Allowance Mm */
+            allowance_mm: number;
+            /** Flat Mm */
+            flat_mm: number;
+            /** Gap Mm */
+            gap_mm: number;
+            /** Holds */
+            holds: string[];
+            /** K Factor */
+            k_factor: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "angle_bracket";
+            /** Set Deg */
+            set_deg: number | null;
+            /** Shim Mm */
+            shim_mm: number;
         };
         /**
          * AntiRollBarOwn
@@ -3471,7 +3622,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             /**
              * Schema Version
              * @default 5
@@ -6436,7 +6587,7 @@ export interface components {
              * @default tab_pair
              * @enum {string}
              */
-            family: "tab_pair" | "folded_u";
+            family: "tab_pair" | "folded_u" | "angle_bracket";
             /** Joints */
             joints: components["schemas"]["NewJointIn"][];
         };
@@ -6942,7 +7093,7 @@ export interface components {
             notes: string[];
             /** Of End */
             of_end: string | null;
-            own: (components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FoldedOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["StrikePadOwn"] | components["schemas"]["TabOwn"]) | null;
+            own: (components["schemas"]["AngleOwn"] | components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FoldedOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["StrikePadOwn"] | components["schemas"]["TabOwn"]) | null;
             /** Own Mirror */
             own_mirror: boolean;
             /** Procedure */
@@ -7069,7 +7220,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -7589,7 +7740,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -7634,7 +7785,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -8706,6 +8857,24 @@ export interface components {
             ];
             /** Od Mm */
             od_mm: number;
+        };
+        /**
+         * ShimsIn
+         * @description A bracket whose shims are asked for.
+         */
+        ShimsIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * Part Id
+             * @description UUID
+             */
+            part_id: string;
+            /**
+             * Under
+             * @description behind the feet of one that is bolted on; else beside its joint
+             * @default false
+             */
+            under: boolean;
         };
         /**
          * ShimsOut
@@ -10993,7 +11162,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PartIn"];
+                "application/json": components["schemas"]["ShimsIn"];
             };
         };
         responses: {

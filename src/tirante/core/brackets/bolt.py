@@ -147,6 +147,29 @@ def tightening_told(diameter: float, grade: str) -> str:
     return f"{torque:.0f} N·m clamps with {clamp / 1000:.0f} kN, thread M{diameter:g}×{pitch:g}"
 
 
+AT_THE_THREAD = 0.78  # stress area over the shank's; ISO 898-1, M8 to M24, from memory
+TENSION = 0.9  # of ultimate on the stress area; EN 1993-1-8 Table 3.4, from memory
+TENSION_BESIDE_SHEAR = 1.4
+
+
+def sheared_and_pulled(diameter: float, material: BoltClass, shear: float, pull: float) -> float:
+    """How far a bolt is used: sheared and pulled together, or pulled alone.
+
+    Args:
+        diameter: of its shank [mm].
+        material: its class.
+        shear: [N]
+        pull: [N]
+
+    Source:
+        EN 1993-1-8 Table 3.4, without its partial factor (from memory).
+    """
+    area = pi * diameter**2 / 4
+    sheared = shear / (SHEAR_IN_SHANK * material.ultimate * area)
+    pulled = pull / (TENSION * material.ultimate * AT_THE_THREAD * area)
+    return max(pulled, sheared + pulled / TENSION_BESIDE_SHEAR)
+
+
 def order_length(grip: float, diameter: float, pitch: float, metric: bool) -> float:
     """Least length of a bolt to order, under its head [mm]: grip, two washers, a locking nut and two threads, up to the next that is made.
 

@@ -15,8 +15,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import hypot, pi
 
-from tirante.core.brackets.bolt import SHEAR_IN_SHANK, BoltClass
-from tirante.core.brackets.root_bolts import AT_THE_THREAD, TENSION, TENSION_BESIDE_SHEAR
+from tirante.core.brackets.bolt import BoltClass, sheared_and_pulled
 from tirante.core.errors import InputError
 from tirante.core.members.insert_weld import THROAT_OF_LEG
 
@@ -100,10 +99,7 @@ def bolt_use(flange: HubFlange, material: BoltClass, acting: OnFlange) -> float:
         material: their class.
         acting: on it, factored.
     """
-    (shear, pull), area = bolt_forces(flange, acting), pi * flange.bolt**2 / 4
-    sheared = shear / (SHEAR_IN_SHANK * material.ultimate * area)
-    pulled = pull / (TENSION * material.ultimate * AT_THE_THREAD * area)
-    return max(pulled, sheared + pulled / TENSION_BESIDE_SHEAR)
+    return sheared_and_pulled(flange.bolt, material, *bolt_forces(flange, acting))
 
 
 def ring_throat(flange: HubFlange, acting: OnFlange) -> float:

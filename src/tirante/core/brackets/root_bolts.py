@@ -12,15 +12,12 @@ Source:
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import hypot, pi
+from math import hypot
 
-from tirante.core.brackets.bolt import SHEAR_IN_SHANK, BoltClass
+from tirante.core.brackets.bolt import BoltClass, sheared_and_pulled
 from tirante.core.brackets.plate_arm import EyeForce
 from tirante.core.errors import InputError
 
-AT_THE_THREAD = 0.78  # stress area over the shank's; ISO 898-1, M8 to M24, from memory
-TENSION = 0.9  # of ultimate on the stress area; EN 1993-1-8 Table 3.4, from memory
-TENSION_BESIDE_SHEAR = 1.4
 EDGE_LEVER = 1 / 3  # of the root's width, from its middle to where its edge presses
 
 
@@ -72,7 +69,5 @@ def root_bolt_use(bolts: RootBolts, material: BoltClass, force: EyeForce) -> flo
         material: their class.
         force: at the eye, factored.
     """
-    found, area = root_bolt_forces(bolts, force), pi * bolts.diameter**2 / 4
-    sheared = found.shear / (SHEAR_IN_SHANK * material.ultimate * area)
-    pulled = found.tension / (TENSION * material.ultimate * AT_THE_THREAD * area)
-    return max(pulled, sheared + pulled / TENSION_BESIDE_SHEAR)
+    found = root_bolt_forces(bolts, force)
+    return sheared_and_pulled(bolts.diameter, material, found.shear, found.tension)

@@ -12,7 +12,6 @@ from numpy.typing import NDArray
 
 from tirante.core.document.mounts import BoxMember, Mount, RoundMember
 from tirante.core.document.parts.bracket import TabPair
-from tirante.core.document.parts.folded_u import FoldedU
 from tirante.core.drawing.model import Arc, Drawing, Primitive, Text
 from tirante.core.drawing.scene import Cylinder, Plate, Scene, ScenePoint, Shape
 from tirante.core.drawing.sheet import Numbers
@@ -20,12 +19,14 @@ from tirante.core.flat.contour import points_along
 from tirante.core.job.results import PlaceOut
 from tirante.core.job.studies import solved_at, study_of
 from tirante.core.job.worked import Worked
-from tirante.core.parts.bracket.families.folded_u import FoldedMade, as_pair
+from tirante.core.parts.bracket.families.eared import EaredKind
+from tirante.core.parts.bracket.families.footing import Footing
 from tirante.core.parts.bracket.families.place_view import contour_points, placed_plates
-from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
+from tirante.core.parts.bracket.families.tab_outline import TabOutline
 from tirante.core.parts.bracket.families.tab_pair import TabMade
 from tirante.core.parts.joint import JointMade
 from tirante.core.parts.part import Part
+from tirante.core.parts.registry import kind_of
 from tirante.core.parts.stands import MIRROR, Stand
 from tirante.core.suspension.shown.end_view import Point3, Thing, views_sheet
 from tirante.core.suspension.shown.posture import postures_of
@@ -189,14 +190,14 @@ def scene_in_place(job: Worked, end_id: str, roll: float, steer: float) -> Scene
         shape = as_tabs(part)
         if shape is None:
             continue
-        tab, outlines, base = shape
+        tab, outlines, footing = shape
         for one, stand in zip(part.own.joints, part.own.stands, strict=True):
             if stand is None or stand.at.end_id not in (end_id, None):
                 continue
             for group, mirrored in _sides(found, stand.at.body, part.saved.side == "pair"):
                 more += _bracket_solids(tab, outlines, (one, stand), group, mirrored)
-                if base:
-                    more.append(_base_solid(tab, (one, stand), group, mirrored))
+                if footing:
+                    more += _footing_solids(footing, (one, stand), (group, f"part:{tab.id}"), mirrored)
     return found.model_copy(update={"solids": (*found.solids, *more)})
 
 
@@ -255,30 +256,34 @@ def _member_solids(mount: Mount, group: str, mirrored: bool) -> list[Shape]:
     ]  # fmt: skip
 
 
-def as_tabs(part: Part) -> tuple[TabPair, tuple[TabOutline, ...], bool] | None:
-    """The two plates or ears of a bracket, and whether a base joins them; None of what is none.
+def as_tabs(part: Part) -> tuple[TabPair, tuple[TabOutline, ...], Footing | None] | None:
+    """The two plates or ears of a bracket, and what joins or carries the ears of a folded one; None of what is none.
 
     Args:
         part: worked out.
     """
     if isinstance(part.own, TabMade) and isinstance(part.saved, TabPair):
-        return part.saved, part.own.outlines, False
-    if isinstance(part.own, FoldedMade) and isinstance(part.saved, FoldedU):
-        tab = as_pair(part.saved)
-        ear = tab_outline(tab.head_radius.mm, tab.edge.mm, tab.base_width.mm, tab.height.mm, tab.hole.mm, tab.plate.mm)
-        return tab, (ear,), True
-    return None
+        return part.saved, part.own.outlines, None
+    kind = kind_of(part.saved)
+    if part.own is None or not isinstance(kind, EaredKind):
+        return None
+    tab = kind.as_pair(part.saved)
+    return tab, (kind.ear(part.saved),), kind.footing(part.saved)
 
 
-def _base_solid(tab: TabPair, of: tuple[JointMade, Stand], group: str, mirrored: bool) -> Shape:
-    """The base of a folded bracket, its bends left out."""
+def _footing_solids(
+    footing: Footing, of: tuple[JointMade, Stand], named: tuple[str, str], mirrored: bool
+) -> list[Shape]:
+    """What a folded bracket lies on its member with, its bends left out."""
     made, stand = of
-    one, t = stand.standing, tab.plate.mm
-    w, g = tab.base_width.mm / 2, made.gap / 2
-    return Plate(
-        group=group, outline=((-w, -g), (w, -g), (w, g), (-w, g)), at=_point(one.foot + t / 2 * one.y, mirrored), x=_point(one.x, mirrored),
-        y=_point(one.bolt, mirrored), thickness=t, tone="bracket", ref=f"part:{tab.id}",
-    )  # fmt: skip
+    one = stand.standing
+    return [
+        Plate(
+            group=named[0], outline=tuple((float(x), float(y)) for x, y in outline), at=_point(middle, mirrored), x=_point(one.x, mirrored),
+            y=_point(one.bolt, mirrored), thickness=footing.thick, tone="bracket", ref=named[1],
+        )
+        for outline, middle in footing.laid(made.gap, stand)
+    ]  # fmt: skip
 
 
 def _bracket_solids(

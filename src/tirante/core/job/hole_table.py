@@ -17,6 +17,7 @@ from tirante.core.document.design import SuspensionEnd
 from tirante.core.document.end import End
 from tirante.core.document.fields import Point
 from tirante.core.document.joints import HeldJoint, PointOfBody
+from tirante.core.document.parts.angle_bracket import AngleBracket
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.template import GROUND, HingeJoint
 from tirante.core.errors import InputError, NotApplicable
@@ -128,14 +129,16 @@ class ShimTable:
     told: str
 
 
-def shim_table(job: Worked, part_id: str) -> ShimTable:
-    """What shims make of the end: its joint moved along the bolt by a few amounts either way, all that is made as long as it is.
+def shim_table(job: Worked, part_id: str, *, under: bool = False) -> ShimTable:
+    """What shims make of the end: its joint moved by a few amounts either way, all that is made as long as it is.
 
-    Of an arm that turns about the bolts of both its pivots the other one moves with it, as it must.
+    Beside the joint they move it along its bolt; of an arm that turns about the bolts of both its pivots the other one moves with it, as it
+    must. Behind the feet of a bracket that is bolted on they move it off what it stands on.
 
     Args:
         job: worked out.
         part_id: of a bracket on a mount.
+        under: behind its feet, and not beside the joint.
 
     Raises:
         InputError: it holds nothing, stands on no mount, or its joint is no pick-up of an end on the car's body.
@@ -144,6 +147,11 @@ def shim_table(job: Worked, part_id: str) -> ShimTable:
     if joint is None:
         raise InputError("It holds nothing yet. Say which end it holds.", code="missing", fields=("joints",))
     stand, pickup = _on_the_car(job, joint, "which way its bolt lies in the car")
+    saved = job.saved(part_id)
+    if under:
+        if not isinstance(saved, AngleBracket):
+            raise InputError("It is not bolted on, so nothing goes behind its feet.", code="no_solution", fields=("part_id",))  # fmt: skip
+        return _behind_feet(job, stand, pickup, saved)
     bolt, here = stand.standing.bolt, stand.at.at
     other = _other_pivot(job, joint, pickup, bolt) if stand.at.hinged or stand.at.bolt_told == SQUARE_TO_SIDE else None  # fmt: skip
     rows = []
@@ -158,6 +166,20 @@ def shim_table(job: Worked, part_id: str) -> ShimTable:
     return ShimTable(
         amounts=SHIMS, rows=tuple(rows),
         told=f"Shims taken from one side of the joint to the other move it along its bolt: + toward {toward}. {has}.{both} All that is made keeps its length, the wheel its height; gains over {STEP:g} mm of travel to either side.",
+    )  # fmt: skip
+
+
+def _behind_feet(job: Worked, stand: Stand, pickup: _PickUp, saved: AngleBracket) -> ShimTable:
+    """Shims behind the feet: off what they stand on, straight along the ears."""
+    off, amounts = stand.standing.y, tuple(one for one in SHIMS if one >= -saved.shim_mm - 1e-9)
+    rows = []
+    for i, amount in enumerate(amounts):
+        x, y, z = (float(v) for v in stand.at.at + amount * off)
+        rows.append(_row(job, pickup, i + 1, amounts.index(0.0) + 1, (x, y, z)))
+    has = f"It has {saved.shim_mm:g} mm behind each foot" if saved.shim_mm else "It has none yet: none can be taken out"
+    return ShimTable(
+        amounts=amounts, rows=tuple(rows),
+        told=f"Shims behind both feet, more or fewer, move the joint off {stand.mount.name}: + away from it, toward {facing(off)}. {has}. All that is made keeps its length, the wheel its height; gains over {STEP:g} mm of travel to either side.",
     )  # fmt: skip
 
 

@@ -146,7 +146,7 @@ def _strikes(after: Worked, made: Part) -> tuple[float, float]:
         return 0.0, 0.0
     for joint, one, stand in zip(after.held_by(made.id), made.own.joints, made.own.stands, strict=True):
         if stand is not None:
-            own = own_of(made.saved, made.own.outlines, one, stand, stand.at.at, based=False, names=plate_names(stand))
+            own = own_of(made.saved, made.own.outlines, one, stand, stand.at.at, footing=None, names=plate_names(stand))
             shim, tilt = shim_that_clears(after, joint, own), tilts_past(after, joint, own)
             if shim > joint.shim_mm or tilt:
                 return shim if shim > joint.shim_mm else 0.0, tilt
@@ -349,7 +349,7 @@ def _with_room(
             return sized, False
         made = JointMade(joint=joint, held=held, bolt=bolt, spacer=spacer_of(joint.spacer, shelf))
         on = stand if pair.spread is None else stand_on(grown(stand.mount, pair.spread.thickness.mm), stand.at)
-        own = own_of(pair, outlines_of(pair, made.gap), made, on, stand.at.at, based=False, names=plate_names(on))
+        own = own_of(pair, outlines_of(pair, made.gap), made, on, stand.at.at, footing=None, names=plate_names(on))
         shim = shim_that_clears(job, joint, own)
         if shim <= joint.shim_mm or shim > MOST_SHIM:
             return sized, shim <= joint.shim_mm and not tilts_past(job, joint, own)

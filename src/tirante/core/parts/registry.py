@@ -8,6 +8,7 @@ from tirante.core.document.parts.saved import SavedPart
 from tirante.core.parts.anti_roll_bar.kind import ANTI_ROLL_BAR
 from tirante.core.parts.arm.kind import ARM
 from tirante.core.parts.boxed_link.kind import BOXED_LINK
+from tirante.core.parts.bracket.families.angle_bracket import ANGLE_BRACKET
 from tirante.core.parts.bracket.families.folded_u import FOLDED_U
 from tirante.core.parts.bracket.families.strike_pad import STRIKE_PAD
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR
@@ -33,6 +34,7 @@ KINDS: dict[str, Kind[Any]] = {
         CARRIER_PLATE,
         TAB_PAIR,
         FOLDED_U,
+        ANGLE_BRACKET,
         STRIKE_PAD,
     )
 }

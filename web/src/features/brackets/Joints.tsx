@@ -48,7 +48,7 @@ function Joint(props: {
   chosen: boolean
   busy: boolean
   with: Place[]
-  onMake: (family: 'tab_pair' | 'folded_u') => void
+  onMake: (family: 'tab_pair' | 'folded_u' | 'angle_bracket') => void
 }) {
   const { place, number, chosen } = props
   const design = useDesign()
@@ -118,14 +118,24 @@ function Joint(props: {
         </Button>
       )}
       {!bracket && !place.elsewhere && !place.missing && props.with[0] === place && place.family !== 'strike_pad' && (
-        <Button
-          size="small"
-          disabled={props.busy}
-          onClick={() => props.onMake('folded_u')}
-          sx={{ p: 0, display: 'block' }}
-        >
-          or folded from one plate
-        </Button>
+        <>
+          <Button
+            size="small"
+            disabled={props.busy}
+            onClick={() => props.onMake('folded_u')}
+            sx={{ p: 0, display: 'block' }}
+          >
+            or folded from one plate
+          </Button>
+          <Button
+            size="small"
+            disabled={props.busy}
+            onClick={() => props.onMake('angle_bracket')}
+            sx={{ p: 0, display: 'block' }}
+          >
+            or two angles, bolted on
+          </Button>
+        </>
       )}
     </Box>
   )

@@ -12,7 +12,13 @@ export function useNewBracket() {
   const jobId = useSessionPart((state) => state.jobId)
   const go = useNavigate()
   return useMutation({
-    mutationFn: ({ free, family = 'tab_pair' }: { free: Place[]; family?: 'tab_pair' | 'folded_u' }) => {
+    mutationFn: ({
+      free,
+      family = 'tab_pair',
+    }: {
+      free: Place[]
+      family?: 'tab_pair' | 'folded_u' | 'angle_bracket'
+    }) => {
       const now = session.state().design
       const joints = free.map(({ held }) => ({
         id: now.joints.find((one) => samePlace(one.held, held))?.id ?? newId(),

@@ -12,7 +12,7 @@ export function HolesPanel({ partId }: { partId: string }) {
   const session = useTheSession()
   const design = useRested(useDesign())
   const part = design.parts.find((one) => one.id === partId)
-  const slot = part?.kind === 'tab_pair' && !!part.holes && 'slotted' in part.holes && part.holes.slotted
+  const slot = part !== undefined && 'holes' in part && !!part.holes && 'slotted' in part.holes && part.holes.slotted
   const what = slot ? 'place' : 'hole'
   const [wish, setWish] = useState('')
   const [wanted, setWanted] = useState(0)
@@ -167,13 +167,24 @@ function FigureTable(props: {
   )
 }
 
-/** What shims along a joint's bolt make of its end. */
+/** What shims make of a bracket's end: behind its feet, where it is bolted on, and beside its joint. */
 export function ShimsPanel({ partId }: { partId: string }) {
+  const bolted = useDesign().parts.some((one) => one.id === partId && 'through_mm' in one)
+  return (
+    <>
+      {bolted && <Shims partId={partId} under title="Shims behind its feet" />}
+      <Shims partId={partId} under={false} title={bolted ? 'Shims beside the joint' : 'Shims, as degrees'} />
+    </>
+  )
+}
+
+function Shims({ partId, under, title: head }: { partId: string; under: boolean; title: string }) {
   const design = useRested(useDesign())
   const { main } = useUnits()
   const found = useQuery({
-    queryKey: ['shims', design, partId],
-    queryFn: ({ signal }) => answer(api.POST('/api/brackets/shims', { body: { design, part_id: partId }, signal })),
+    queryKey: ['shims', design, partId, under],
+    queryFn: ({ signal }) =>
+      answer(api.POST('/api/brackets/shims', { body: { design, part_id: partId, under }, signal })),
     placeholderData: keepPreviousData,
     retry: false,
     gcTime: 20_000,
@@ -185,13 +196,13 @@ export function ShimsPanel({ partId }: { partId: string }) {
   return (
     <>
       <Typography variant="h3" sx={{ mb: 0.5 }}>
-        Shims, as degrees
+        {head}
       </Typography>
       <Typography variant="body2" sx={{ color: 'text.secondary', mb: 1 }}>
         <Told>{told}</Told>
       </Typography>
       <FigureTable
-        label="Shim by shim"
+        label={under ? 'Shim by shim, behind its feet' : 'Shim by shim'}
         head="moved by"
         columns={shims.map((one, i) => ({
           title: title(amounts_mm[i] ?? 0),

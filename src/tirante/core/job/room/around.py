@@ -109,7 +109,7 @@ def standing_things(job: Worked, seen: Seen, part_id: str, stand: Stand, *, pair
         shape = as_tabs(part)
         if shape is None or part.saved.id == part_id:
             continue
-        tab, outlines, _ = shape
+        tab, outlines, footing = shape
         for joint, other in zip(part.own.joints, part.own.stands, strict=True):
             if other is None or (other.at.end_id not in (seen.end_id, None) and other.at.body != GROUND):
                 continue
@@ -123,6 +123,13 @@ def standing_things(job: Worked, seen: Seen, part_id: str, stand: Stand, *, pair
                     x, y, z = (seen.turned(body, way * v) for v in (plate.x, other.standing.y, other.standing.bolt))
                     corners = np.array(contour_points(plate.contour))
                     solid = Prism(corners, seen.carried(body, way * plate.at), x, y, z, tab.plate.mm / 2)
+                    found.append(Thing(name=name, solid=solid, body=body, sort="bracket"))
+                for outline, middle in footing.laid(joint.gap, other) if footing else ():
+                    x, y, z = (
+                        seen.turned(body, way * v) for v in (other.standing.x, other.standing.bolt, other.standing.y)
+                    )
+                    assert footing
+                    solid = Prism(outline, seen.carried(body, way * middle), x, y, z, footing.thick / 2)
                     found.append(Thing(name=name, solid=solid, body=body, sort="bracket"))
     return found
 

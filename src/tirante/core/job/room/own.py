@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,6 +17,7 @@ from tirante.core.geometry.distance import point_segment
 from tirante.core.job.room.around import Thing, mount_solid
 from tirante.core.job.room.axes import Seen
 from tirante.core.members.thread import parse_thread
+from tirante.core.parts.bracket.families.footing import Footing
 from tirante.core.parts.bracket.families.place_view import contour_points, placed_plates
 from tirante.core.parts.bracket.families.tab_outline import TabOutline
 from tirante.core.parts.joint import JointMade
@@ -49,12 +49,10 @@ class Own:
     stand: Stand
     at: Array  # the joint (3)
     outlines: tuple[TabOutline, ...]
-    based: bool  # whether a base joins its plates
+    footing: Footing | None  # what joins or carries the ears of a folded one
     names: tuple[str, str]  # of its plates, the one the way of the bolt first
     hardware: Hardware
     bolt_length: float  # under its head
-
-    base: ClassVar[str] = "its base"  # what joins the plates of a folded one
 
     @property
     def outer(self) -> float:
@@ -94,20 +92,27 @@ class Own:
         return Cylinder(self.on_bolt(start), self.on_bolt(stop), radius)
 
     def plates(self, wider: float = 0.0) -> list[Piece]:
-        """Both plates, and the base of a folded one; each this much further out."""
+        """Both plates, and what a folded one lies on its member with; each this much further out."""
         one, t, gap = self.stand.standing, self.tab.plate.mm, self.made.gap + 2 * wider
         found = []
         for name, plate in zip(self.names, placed_plates(self.tab, self.outlines, gap, self.stand), strict=True):
             corners = np.array(contour_points(plate.contour, FINE_DEG))
             at, x, y, z = (v[:, None] for v in (plate.at, plate.x, one.y, one.bolt))
             found.append(Piece(name=f"the {name}", solid=Prism(corners, at, x, y, z, t / 2)))
-        if self.based:
-            w, g = self.tab.base_width.mm / 2, gap / 2
-            outline = np.array([(-w, -g), (w, -g), (w, g), (-w, g)])
-            at = (one.foot + t / 2 * one.y)[:, None]
-            turned = [v[:, None] for v in (one.x, one.bolt, one.y)]
-            found.append(Piece(name=self.base, solid=Prism(outline, at, turned[0], turned[1], turned[2], t / 2)))
+        turned = [v[:, None] for v in (one.x, one.bolt, one.y)]
+        for outline, middle in self.footing.laid(gap, self.stand) if self.footing else ():
+            assert self.footing
+            solid = Prism(outline, middle[:, None], turned[0], turned[1], turned[2], self.footing.thick / 2)
+            found.append(Piece(name=self.footing.name, solid=solid))
         return found
+
+    def is_plate(self, name: str) -> bool:
+        """Whether a piece of it is one of its plates, and not what they stand on.
+
+        Args:
+            name: of the piece.
+        """
+        return self.footing is None or name != self.footing.name
 
     def nut(self, side: float) -> Piece:
         """Nut, washer and the end of the bolt on a side, or its head, which stands out less."""
@@ -124,7 +129,7 @@ class Own:
 
 
 def own_of(
-    tab: TabPair, outlines: Sequence[TabOutline], made: JointMade, stand: Stand, at: Array, *, based: bool, names: tuple[str, str]
+    tab: TabPair, outlines: Sequence[TabOutline], made: JointMade, stand: Stand, at: Array, *, footing: Footing | None, names: tuple[str, str]
 ) -> Own:  # fmt: skip
     """A bracket with one of its joints.
 
@@ -134,14 +139,14 @@ def own_of(
         made: the joint, its bolt chosen.
         stand: where it stands.
         at: the joint's place (3).
-        based: whether a base joins its plates.
+        footing: what joins or carries the ears of a folded one; None of plates.
         names: of its plates, the one the way of the bolt first.
     """
     assert made.bolt
     t = parse_thread(made.bolt.designation)
     grip = made.gap + 2 * tab.plate.mm
     return Own(
-        tab=tab, made=made, stand=stand, at=at, outlines=tuple(outlines), based=based, names=names,
+        tab=tab, made=made, stand=stand, at=at, outlines=tuple(outlines), footing=footing, names=names,
         hardware=hardware(t, made.bolt.diameter_mm), bolt_length=order_length(grip, made.bolt.diameter_mm, t.pitch, t.series == "metric"),
     )  # fmt: skip
 

@@ -101,7 +101,7 @@ def room_of(job: Worked, part_id: str) -> Room:
         raise InputError(
             f"The room round it is looked at once it is worked out{lacks}", code="missing", fields=("part_id",)
         )
-    tab, outlines, based = shape
+    tab, outlines, footing = shape
     found, missing = [], []
     for made, stand, joint in zip(part.own.joints, part.own.stands, job.held_by(part_id), strict=True):
         lacking = _lacking(job, stand, joint)
@@ -111,7 +111,7 @@ def room_of(job: Worked, part_id: str) -> Room:
         assert stand is not None
         at = job.at_of(joint)
         assert at is not None
-        own = own_of(tab, outlines, made, stand, at.at, based=based, names=plate_names(stand))
+        own = own_of(tab, outlines, made, stand, at.at, footing=footing, names=plate_names(stand))
         seen = Seen(job, at)
         if seen.corners_differ:
             missing.append(f"{made.held.name}: the right corner, which differs from the left one")
@@ -149,8 +149,11 @@ def _also(job: Worked, part: Part) -> list[str]:
         told.append(f"the edges of a flat: {FLAT:g} mm of it to either side of the foot are looked at")
     if isinstance(part.saved, TabPair) and part.saved.holes is not None:
         told.append(f"its other holes: the joint is looked at where it is, in hole {part.saved.in_hole}")
-    if part.saved.kind == "folded_u":
-        told.append("its bends and its welds: its base is taken as flat, and no torch is tried")
+    shape = as_tabs(part)
+    if shape is not None and shape[2] is not None:
+        told.append(
+            f"its bends: {shape[2].name} {'are' if shape[2].reach else 'is'} taken as flat, and no torch or spanner is tried there"
+        )
     if isinstance(part.saved, TabPair) and part.saved.spread is not None:
         told.append("where the spread plate ends: its mount is taken as stout as with it all along")
     if any(not necks_at(job, joint) for joint in job.held_by(part.saved.id)):
@@ -238,9 +241,11 @@ def _swings(own: Own, seen: Seen, swung: Sequence[Piece], mount: Thing, standing
         found = _worst(pairs, plate.solid, seen.lanes)
         if found:
             lines.append(_near(found[0], plate.name, found[1], WANTED, seen, "swing"))
-    if any(line.state != "good" and line.to != own.base for line in lines):
+    if any(line.state != "good" and own.is_plate(line.to) for line in lines):
         cure = _more_gap(own, pairs, seen)
-        lines = [line if line.state == "good" or line.to == own.base else replace(line, cure=cure) for line in lines]
+        lines = [
+            line if line.state == "good" or not own.is_plate(line.to) else replace(line, cure=cure) for line in lines
+        ]
     found = _worst(pairs, mount.solid, seen.lanes)
     if found:
         line = _near(found[0], mount.name, found[1], WANTED, seen, "swing")
@@ -285,7 +290,7 @@ def _more_gap(own: Own, pairs: Sequence[tuple[str, Solid]], seen: Seen) -> str:
     """The least gap between the plates that clears, all else as it is."""
 
     def enough(wider: float) -> bool:
-        plates = [plate.solid for plate in own.plates(wider) if plate.name != own.base]
+        plates = [plate.solid for plate in own.plates(wider) if own.is_plate(plate.name)]
         return all(clears(one, plate, seen.lanes, WANTED) for _, one in pairs for plate in plates)
 
     wider = _least_that(enough, MOST_GAP / 2)
@@ -389,7 +394,7 @@ def _torch(own: Own, mount: Thing, near: Sequence[Thing], inside_gap: float) -> 
     things += [Fixed(name=plate.name, solid=plate.solid) for plate in own.plates()]
     lines = []
     passing = {one.name for one in near if one.sort == "bracket"}
-    welds = torch_on(own, things) if not own.based else []
+    welds = torch_on(own, things) if own.footing is None else []
     for inside in (False, True):
         both = [weld for weld in welds if weld.inside == inside]
         if not both or (inside and own.made.gap < inside_gap):

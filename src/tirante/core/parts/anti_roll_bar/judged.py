@@ -17,8 +17,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.brackets import bolt as bolts
+from tirante.core.brackets.bolt import AT_THE_THREAD, TENSION, TENSION_BESIDE_SHEAR
 from tirante.core.brackets.plate_arm import EyeForce, PlateArm
-from tirante.core.brackets.root_bolts import AT_THE_THREAD, TENSION, TENSION_BESIDE_SHEAR
 from tirante.core.checks.kinds import Asked, asked
 from tirante.core.checks.result import CheckResult, Reproduction
 from tirante.core.document.end import End

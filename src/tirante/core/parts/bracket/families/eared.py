@@ -4,27 +4,32 @@ from __future__ import annotations
 
 from abc import abstractmethod
 from collections.abc import Sequence
-from typing import TypeVar
+from math import degrees
+from typing import Any, TypeVar
 
 from tirante.core.checks.kinds import kind_of as check_kind
 from tirante.core.checks.result import CheckResult
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.joints import HeldJoint
-from tirante.core.document.parts.bracket import TabPair
+from tirante.core.document.parts.bracket import FlatBase, TabPair
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.settings import Settings
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers
-from tirante.core.errors import InputError, NotApplicable
+from tirante.core.errors import InputError, NoSolution, NotApplicable
 from tirante.core.parts.around import Around
+from tirante.core.parts.bracket.families.footing import Footing
 from tirante.core.parts.bracket.families.place_view import place_sheet
-from tirante.core.parts.bracket.families.tab_outline import tab_outline
+from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR
 from tirante.core.parts.bracket.families.tab_sizing import FEET, STOCK, bolt_of, bolts_for, spacer_of
 from tirante.core.parts.joint import HeldEnd, JointMade, misfits
 from tirante.core.parts.kind import Aim, Changed, Choice, Kind, Refit, Sized
 from tirante.core.parts.part import Misfit
+from tirante.core.parts.plate_eye import MODULUS
 from tirante.core.parts.stands import Stand
+from tirante.core.sheet.folded_u import SQUARE
+from tirante.core.sheet.springback import by_elasticity, by_test
 from tirante.core.units import STEEL_DENSITY
 
 THICKEST = 8.0  # mm, that a shop’s brake folds; common practice, no source
@@ -44,9 +49,14 @@ class EaredKind(Kind[S]):
     def as_pair(self, saved: S) -> TabPair:
         """Its two ears as the pair of tabs that they are to joint, pin and plate."""
 
-    @abstractmethod
     def of_pair(self, saved: S, pair: TabPair) -> S:
-        """The same with what its ears have become."""
+        """The same with what its ears have become.
+
+        Args:
+            saved: as it was.
+            pair: its ears.
+        """
+        return ears_become(saved, pair)
 
     @abstractmethod
     def judged(
@@ -55,12 +65,25 @@ class EaredKind(Kind[S]):
         """Its checks, weakest first; `InputError` of a flat that cannot be made."""
 
     @abstractmethod
-    def proportioned(self, saved: S, made: JointMade, plate: float, wider: float) -> S:
-        """Its sizes for a bolt and a plate."""
+    def proportioned(self, saved: S, made: JointMade, plate: float, wider: float) -> Sequence[S]:
+        """What is tried for a bolt and a plate, the lightest first."""
 
     @abstractmethod
     def area(self, saved: S, gap: float) -> float:
         """Of its flats for one joint [mm²]."""
+
+    @abstractmethod
+    def footing(self, saved: S) -> Footing:
+        """What its ears stand on."""
+
+    def ear(self, saved: S) -> TabOutline:
+        """The outline of either ear, as if it went down to what it stands on.
+
+        Args:
+            saved: as it is.
+        """
+        pair = self.as_pair(saved)
+        return tab_outline(pair.head_radius.mm, pair.edge.mm, pair.base_width.mm, pair.height.mm, pair.hole.mm, pair.plate.mm)  # fmt: skip
 
     def own_fault(self, fault: Misfit) -> Misfit:
         """What is said of a pair of tabs, of a folded bracket.
@@ -83,9 +106,7 @@ class EaredKind(Kind[S]):
             stand: where.
             numbers: how lengths are written.
         """
-        pair = self.as_pair(saved)
-        ear = tab_outline(pair.head_radius.mm, pair.edge.mm, pair.base_width.mm, pair.height.mm, pair.hole.mm, pair.plate.mm)  # fmt: skip
-        return place_sheet(pair, (ear,), made, stand, numbers)
+        return place_sheet(self.as_pair(saved), (self.ear(saved),), made, stand, numbers)
 
     def depends(self, saved: S, around: Around) -> str:
         """The joints that it holds, and what is held."""
@@ -146,26 +167,29 @@ class EaredKind(Kind[S]):
         for plate in (mm for mm in STOCK if mm <= THICKEST):
             for wider in FEET:
                 for bolt in bolts_for(held[0].row, spacer_of(joints[0].spacer, shelf), shelf):
-                    tried += 1
                     own = tuple(joint.model_copy(update={"bolt": bolt.key}) for joint in joints)
                     made = _made(own, held, shelf)
-                    one = self.proportioned(saved, made[0], plate, wider)
-                    try:
-                        checks = self.judged(one, made, settings, stands)
-                    except (InputError, NotApplicable) as error:
-                        why = why or error.message
-                        continue
-                    past = TAB_PAIR.past(self.as_pair(one), stands, made[0].gap)
-                    if past:
-                        why = why or past
-                        continue
-                    found = Refit(parts=(one,), joints=own, checks=checks)
-                    if found.passed:
-                        return found, tried
-                    if best is None or found.utilisation < best.utilisation:
-                        best = found
+                    for one in self.proportioned(saved, made[0], plate, wider):
+                        tried += 1
+                        found = self._tried(one, own, made, settings, stands)
+                        if isinstance(found, str):
+                            why = why or found
+                        elif found.passed:
+                            return found, tried
+                        elif best is None or found.utilisation < best.utilisation:
+                            best = found
         fault = why or "No bolt of the catalogue goes through this joint."
         return best or Refit(parts=(saved,), joints=tuple(joints), checks=(), fault=fault), tried
+
+    def _tried(
+        self, one: S, own: tuple[HeldJoint, ...], made: Sequence[JointMade], settings: Settings, stands: Sequence[Stand]
+    ) -> Refit | str:
+        """One of those that are tried, judged; or why it cannot be made or does not stand."""
+        try:
+            checks = self.judged(one, made, settings, stands)
+        except (InputError, NotApplicable) as error:
+            return error.message
+        return TAB_PAIR.past(self.as_pair(one), stands, made[0].gap) or Refit(parts=(one,), joints=own, checks=checks)
 
     def _choice(self, found: Refit, held: Sequence[HeldEnd], shelf: Catalogue) -> Choice:
         one: S = found.parts[0]  # type: ignore[assignment]
@@ -175,6 +199,50 @@ class EaredKind(Kind[S]):
             parts=found.parts, joints=found.joints, tube=stock, grade=pair.grade_name, joint=None, stock=(stock, pair.grade_name),
             mass=self.area(one, made[0].gap) * pair.plate.mm * len(made) * STEEL_DENSITY, worst=found.checks[0] if found.checks else None,
         )  # fmt: skip
+
+
+def ears(saved: Any, **more: Any) -> TabPair:
+    """The two ears of a folded bracket as the pair of tabs that they are to joint, pin and plate, on a flat.
+
+    Args:
+        saved: as it is.
+        more: of the pair.
+    """
+    return TabPair(
+        id=saved.id, name=saved.name, side=saved.side, note=saved.note, plate=saved.plate, grade_name=saved.grade_name, yield_mpa=saved.yield_mpa,
+        uts_mpa=saved.uts_mpa, hole=saved.hole, head_radius=saved.head_radius, edge=saved.edge, base_width=saved.base_width, height=saved.height,
+        height_fixed=saved.height_fixed, base=FlatBase(wall_mm=saved.wall_mm), load_angle_deg=saved.load_angle_deg, **more,
+    )  # fmt: skip
+
+
+def ears_become(saved: S, pair: TabPair) -> S:
+    """A folded bracket with what its ears have become.
+
+    Args:
+        saved: as it was.
+        pair: its ears.
+    """
+    change: dict[str, Any] = {name: getattr(pair, name) for name in EARS}
+    if isinstance(pair.base, FlatBase):
+        change["wall_mm"] = pair.base.wall_mm
+    return saved.model_copy(update=change)
+
+
+EARS = ("plate", "hole", "head_radius", "edge", "base_width", "height", "height_fixed", "load_angle_deg")
+
+
+def set_angle(saved: Any) -> float | None:
+    """To which a bend is bent so that a right angle is left [°]; None where the plate would spring back flat.
+
+    Args:
+        saved: the folded bracket.
+    """
+    if saved.ratio is not None:
+        return degrees(by_test(SQUARE, SQUARE, SQUARE * saved.ratio).angle)
+    try:
+        return degrees(by_elasticity(saved.plate.mm, saved.radius_mm, SQUARE, saved.yield_mpa, MODULUS).angle)
+    except NoSolution:
+        return None
 
 
 def _made(joints: Sequence[HeldJoint], held: Sequence[HeldEnd], shelf: Catalogue) -> list[JointMade]:

@@ -4,23 +4,23 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import degrees
 from typing import Any, Literal
 
 from tirante.core.checks.result import CheckResult, weaker_of_each, weakest_first
 from tirante.core.checks.shown import Out
 from tirante.core.document.fields import Length
 from tirante.core.document.forms.table import Field, FieldGroup, number, special, switch
-from tirante.core.document.parts.bracket import FlatBase, TabPair
+from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.folded_u import FoldedU
 from tirante.core.document.settings import Settings
 from tirante.core.drawing.flat import draw_contour
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
-from tirante.core.errors import InputError, NoSolution, NotApplicable
+from tirante.core.errors import InputError, NotApplicable
 from tirante.core.members.insert_weld import THROAT_OF_LEG
 from tirante.core.parts.around import Around
-from tirante.core.parts.bracket.families.eared import EaredKind
+from tirante.core.parts.bracket.families.eared import EaredKind, ears, ears_become, set_angle
+from tirante.core.parts.bracket.families.footing import Footing
 from tirante.core.parts.bracket.families.tab_checks import Runs, tab_checks
 from tirante.core.parts.bracket.families.tab_fields import (
     BOLT_FIELDS,
@@ -41,10 +41,8 @@ from tirante.core.parts.bracket.families.wall_checks import wall_checks
 from tirante.core.parts.joint import JointMade, hardware_of
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Part, Piece, PlatePiece, View
-from tirante.core.parts.plate_eye import MODULUS
 from tirante.core.parts.stands import Stand, fitted_on, set_out
 from tirante.core.sheet import folded_u as sheet_u
-from tirante.core.sheet.springback import by_elasticity, by_test
 from tirante.core.units import STEEL_DENSITY
 
 NOT_CHECKED = (
@@ -86,34 +84,7 @@ def as_pair(saved: FoldedU) -> TabPair:
     Args:
         saved: as it is.
     """
-    return TabPair(
-        id=saved.id, name=saved.name, side=saved.side, note=saved.note, plate=saved.plate, grade_name=saved.grade_name, yield_mpa=saved.yield_mpa,
-        uts_mpa=saved.uts_mpa, hole=saved.hole, head_radius=saved.head_radius, edge=saved.edge, base_width=saved.base_width, height=saved.height,
-        height_fixed=saved.height_fixed, base=FlatBase(wall_mm=saved.wall_mm), weld_leg_mm=counted_leg(saved), load_angle_deg=saved.load_angle_deg,
-    )  # fmt: skip
-
-
-def of_pair(saved: FoldedU, pair: TabPair) -> FoldedU:
-    """The U with what its ears have become.
-
-    Args:
-        saved: as it was.
-        pair: its ears.
-    """
-    same = (
-        "plate",
-        "hole",
-        "head_radius",
-        "edge",
-        "base_width",
-        "height",
-        "height_fixed",
-        "load_angle_deg",
-    )
-    change: dict[str, Any] = {name: getattr(pair, name) for name in same}
-    if isinstance(pair.base, FlatBase):
-        change["wall_mm"] = pair.base.wall_mm
-    return saved.model_copy(update=change)
+    return ears(saved, weld_leg_mm=counted_leg(saved))
 
 
 def flat_of(saved: FoldedU, gap: float) -> sheet_u.FoldedU:
@@ -150,17 +121,6 @@ def welds(saved: FoldedU, gap: float) -> Runs:
     half, reach = saved.base_width.mm / 2, gap / 2 - saved.radius_mm
     edges = [(way * half, -reach, way * half, reach) for way in (-1.0, 1.0)]
     return [*edges, *((-half, way * reach, half, way * reach) for way in (-1.0, 1.0))]
-
-
-def set_angle(saved: FoldedU) -> float | None:
-    """To which either bend is bent so that a right angle is left [°]; None where the plate would spring back flat."""
-    square = sheet_u.SQUARE
-    if saved.ratio is not None:
-        return degrees(by_test(square, square, square * saved.ratio).angle)
-    try:
-        return degrees(by_elasticity(saved.plate.mm, saved.radius_mm, square, saved.yield_mpa, MODULUS).angle)
-    except NoSolution:
-        return None
 
 
 class FoldedUKind(EaredKind[FoldedU]):
@@ -204,10 +164,6 @@ class FoldedUKind(EaredKind[FoldedU]):
         """Its two ears as the pair of tabs that they are to joint, pin and plate."""
         return as_pair(saved)
 
-    def of_pair(self, saved: FoldedU, pair: TabPair) -> FoldedU:
-        """The U with what its ears have become."""
-        return of_pair(saved, pair)
-
     def judged(
         self, saved: FoldedU, made: Sequence[JointMade], settings: Settings, stands: Sequence[Stand]
     ) -> tuple[CheckResult, ...]:
@@ -216,16 +172,20 @@ class FoldedUKind(EaredKind[FoldedU]):
         every = [check for one in made for check in tab_checks(as_pair(saved), one, settings, welds(saved, one.gap))]
         return weakest_first([*weaker_of_each(every), *walls_of(as_pair(saved), made, stands, settings)])
 
-    def proportioned(self, saved: FoldedU, made: JointMade, plate: float, wider: float) -> FoldedU:
+    def proportioned(self, saved: FoldedU, made: JointMade, plate: float, wider: float) -> Sequence[FoldedU]:
         """Its sizes for a bolt and a plate."""
         assert made.bolt
         pair = as_pair(saved)
-        one = of_pair(saved, pair.model_copy(update=proportioned(made.held.row, made.bolt, plate, pair)))
+        one = ears_become(saved, pair.model_copy(update=proportioned(made.held.row, made.bolt, plate, pair)))
         one = one.model_copy(update={
             "base_width": Length(mm=round(one.base_width.mm * wider, 1)), "radius_mm": max(one.radius_mm, LEAST_RADIUS * plate),
             "weld_leg_mm": max(saved.weld_leg_mm, min(plate, USUAL_LEG)),
         })  # fmt: skip
-        return one if saved.height_fixed else _tall_enough(one, made.gap)
+        return (one if saved.height_fixed else _tall_enough(one, made.gap),)
+
+    def footing(self, saved: FoldedU) -> Footing:
+        """Its base, between its ears."""
+        return Footing(name="its base", width=saved.base_width.mm, plate=saved.plate.mm, thick=saved.plate.mm)
 
     def area(self, saved: FoldedU, gap: float) -> float:
         """Of its flat [mm²]."""
@@ -309,7 +269,7 @@ def fitted_folded(saved: FoldedU, stand: Stand) -> FoldedU:
         saved: as it is.
         stand: where.
     """
-    return of_pair(saved, fitted_on(as_pair(saved), stand))
+    return ears_become(saved, fitted_on(as_pair(saved), stand))
 
 
 def _tall_enough(one: FoldedU, gap: float) -> FoldedU:

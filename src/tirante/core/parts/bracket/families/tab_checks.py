@@ -51,10 +51,12 @@ def tab_checks(tab: TabPair, made: JointMade, settings: Settings, welded: Runs |
     if made.bolt is None:
         return []
     return [
-        *_pin_checks(tab, made, made.bolt, settings),
-        *_lug_checks(tab, made.bolt.diameter_mm, made.held, settings),
+        *pin_checks(tab, made, made.bolt, settings),
+        *lug_checks(tab, made.bolt.diameter_mm, made.held, settings),
         *slot_checks(tab, made.bolt, made.held, settings, slants(tab, made.held), slant_told(tab, made.held)),
-        *_foot_checks(tab, made, settings, welded),
+        # ears that are one with their base do not come off it to one side
+        foot_check(tab, made, settings, outside=welded is None and made.gap < settings.inside_fillet_gap_mm),
+        _weld_check(tab, made, settings, welded),
     ]
 
 
@@ -108,7 +110,15 @@ def weld_leg(tab: TabPair) -> float:
     return min(tab.weld_leg_mm, tab.plate.mm, wall or tab.plate.mm)
 
 
-def _pin_checks(tab: TabPair, made: JointMade, bolt: Bolt, settings: Settings) -> list[CheckResult]:
+def pin_checks(tab: TabPair, made: JointMade, bolt: Bolt, settings: Settings) -> list[CheckResult]:
+    """Its bolt sheared and bent.
+
+    Args:
+        tab: as it is saved.
+        made: the joint.
+        bolt: of it.
+        settings: factors.
+    """
     factors, on_thread = settings.factors, made.joint.thread_in_plane
     row, gap = made.held.row, made.beside
     material = bolts.bolt_class(bolt.strength_class, bolt.diameter_mm)
@@ -159,7 +169,15 @@ def lug_of(tab: TabPair, pin: float) -> lug.Lug:
     return lug.Lug(thickness=tab.plate.mm, width=2 * tab.head_radius.mm, hole=tab.hole.mm, pin=pin, edge=edge)
 
 
-def _lug_checks(tab: TabPair, pin: float, held: HeldEnd, settings: Settings) -> list[CheckResult]:
+def lug_checks(tab: TabPair, pin: float, held: HeldEnd, settings: Settings) -> list[CheckResult]:
+    """Its plates at the hole.
+
+    Args:
+        tab: as it is saved.
+        pin: diameter of its bolt [mm].
+        held: what stands in it.
+        settings: factors.
+    """
     plate, cases = lug_of(tab, pin), held.cases
     strength = lug.lug_strength(plate, tab.yield_mpa, tab.uts_mpa)
     data = {
@@ -325,13 +343,19 @@ def foot_runs(tab: TabPair, gap: float, reach: float) -> list[tuple[float, float
     return runs
 
 
-def _foot_checks(tab: TabPair, made: JointMade, settings: Settings, welded: Runs | None) -> list[CheckResult]:
-    bend, weld = asked("tab_foot", "tab", settings.factors), asked("tab_weld", "tab", settings.factors)
-    nominal = SHEAR_OF_ELECTRODE * settings.electrode_uts_mpa
+def foot_check(tab: TabPair, made: JointMade, settings: Settings, *, outside: bool, lower: float = 0.0) -> CheckResult:
+    """Its plates or ears bent where they stand.
+
+    Args:
+        tab: as it is saved.
+        made: the joint.
+        settings: factors.
+        outside: whether they are welded along their outer faces alone.
+        lower: so much of their height stands below where they are bent [mm].
+    """
+    bend = asked("tab_foot", "tab", settings.factors)
     cases, (low, high) = made.held.cases, slants(tab, made.held)
-    # ears that are one with their base do not come off it to one side
-    outside, height = welded is None and made.gap < settings.inside_fillet_gap_mm, tallest(tab, made.gap)
-    aside = furthest_aside(tab)
+    height, aside = tallest(tab, made.gap) - lower, furthest_aside(tab)
     # N/A and M/Z of a pull, for each newton of it: their sum is greatest at one angle, where it may point that way
     along = tab_bending.tab_foot_stress(tab.plate.mm, tab.waist, height, PLATES, 1.0, 0.0, 0.0, outside, aside)
     across = tab_bending.tab_foot_stress(tab.plate.mm, tab.waist, height, PLATES, 1.0, 90.0, 0.0, outside)
@@ -355,6 +379,14 @@ def _foot_checks(tab: TabPair, made: JointMade, settings: Settings, welded: Runs
         return Try(demand=stress, capacity=tab.yield_mpa, topic="tab-bending", input=data, output="stress_mpa",
                     figure="demand", note=slant_told(tab, made.held))  # fmt: skip
 
+    return worst_of(bend, cases, foot)
+
+
+def _weld_check(tab: TabPair, made: JointMade, settings: Settings, welded: Runs | None) -> CheckResult:
+    weld = asked("tab_weld", "tab", settings.factors)
+    nominal = SHEAR_OF_ELECTRODE * settings.electrode_uts_mpa
+    cases, (low, high) = made.held.cases, slants(tab, made.held)
+    height, aside = tallest(tab, made.gap), furthest_aside(tab)
     runs = foot_runs(tab, made.gap, settings.inside_fillet_gap_mm) if welded is None else welded
     at = (aside, 0.0, height)
     leg = (
@@ -387,7 +419,7 @@ def _foot_checks(tab: TabPair, made: JointMade, settings: Settings, welded: Runs
         return Try(demand=found.max_line_force / (THROAT_OF_LEG * leg), capacity=nominal, topic="weld",
                     input=data, output="throat_stress_max_mpa", figure="demand", note=weld_told(tab, made.gap, settings) if welded is None else "")  # fmt: skip
 
-    return [worst_of(bend, cases, foot), worst_of(weld, cases, group)]
+    return worst_of(weld, cases, group)
 
 
 def weld_told(tab: TabPair, gap: float, settings: Settings) -> str:

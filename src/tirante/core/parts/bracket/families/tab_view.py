@@ -120,7 +120,7 @@ def _hole_told(tab: TabPair, numbers: Numbers) -> str:
     line, wide = slot_line(tab), f"{numbers.main(tab.hole.mm)}  ({numbers.other(tab.hole.mm)})"
     if line is None:
         return f"hole ⌀{wide}{_reamed(tab, numbers)}"
-    return f"slot {wide} wide, the bolt goes {numbers.main(slot_run(line))}"
+    return f"slot {wide}, runs {numbers.main(slot_run(line))}"
 
 
 def _reamed(tab: TabPair, numbers: Numbers) -> str:

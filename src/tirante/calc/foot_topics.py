@@ -1,0 +1,118 @@
+"""Topics of feet and slots: what is bolted on, crush sleeves, bolts in slots."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import Field
+
+from tirante.calc.fields import Input, Mm, Mpa, Newton, NewtonOrZero
+from tirante.calc.registry import Working, step, topic
+from tirante.core.brackets import bolt, bolted_foot
+from tirante.core.brackets import slot as slots
+from tirante.core.errors import InputError
+
+Result = tuple[dict[str, Any], Working]
+
+
+class BoltedFootInput(Input):
+    bolt_mm: Mm
+    bolt_class: str = Field(alias="class", max_length=20, description="8.8, 10.9 or 12.9")
+    hole_mm: Mm
+    apart_mm: Mm = Field(description="mm; a foot's two bolts, along the bend")
+    lever_mm: Mm = Field(description="mm; from an ear's middle to its bolts")
+    toe_mm: Mm = Field(description="mm; from the bolts to the foot's end")
+    between_mm: Mm = Field(description="mm; from the pair's middle to either ear's middle")
+    width_mm: Mm = Field(description="mm; of a foot, along the bend")
+    thickness_mm: Mm
+    height_mm: Mm = Field(description="mm; from the face to the joint")
+    yield_mpa: Mpa
+    off_n: NewtonOrZero = Field(default=0.0, description="N; straight off the face")
+    over_n: NewtonOrZero = Field(default=0.0, description="N; along the bend")
+    side_n: NewtonOrZero = Field(default=0.0, description="N; along the joint's bolt")
+
+
+@topic(
+    "bolted-foot",
+    BoltedFootInput,
+    outputs={"pull_n": "of the worst bolt, without prying", "bolt_use": "of that bolt with it", "foot_stress_mpa": "through its bolt holes", "bearing_use": "of a hole"},
+    example={"bolt_mm": 10, "class": "8.8", "hole_mm": 11, "apart_mm": 40, "lever_mm": 29, "toe_mm": 16, "between_mm": 15, "width_mm": 70, "thickness_mm": 6,
+             "height_mm": 60, "yield_mpa": 275, "off_n": 3000, "over_n": 1000},
+    sources=("shigley-shaft", "en-1993-1-8", "aisc-f11", "aisc-j7"),
+)  # fmt: skip
+def run_bolted_foot(data: BoltedFootInput) -> Result:
+    """The feet of two angles bolted to a face: their bolts, the foot bent, a hole pressed."""
+    if data.width_mm <= 2 * data.hole_mm:
+        raise InputError("The foot is no wider than its two holes.", code="contradictory", fields=("width_mm",))
+    feet = bolted_foot.BoltedFeet(
+        bolt=data.bolt_mm, hole=data.hole_mm, apart=data.apart_mm, lever=data.lever_mm, toe=data.toe_mm, between=data.between_mm, width=data.width_mm,
+        thickness=data.thickness_mm, height=data.height_mm,
+    )  # fmt: skip
+    on = bolted_foot.OnFeet(off=data.off_n, over=data.over_n, side=data.side_n)
+    use = bolted_foot.bolt_use(feet, bolt.bolt_class(data.bolt_class, data.bolt_mm), on)
+    pull, stress, bearing = (
+        bolted_foot.pulled(feet, on),
+        bolted_foot.foot_stress(feet, on),
+        bolted_foot.bearing_use(feet, data.yield_mpa, on),
+    )
+    return {"pull_n": pull, "bolt_use": use, "foot_stress_mpa": stress, "bearing_use": bearing}, [
+        step("pull", "N/4 + S h/2p + V h/4b", "shigley-shaft", N_n=on.off, S_n=on.over, V_n=on.side, pull_n=pull),
+        step("bolt", "pull (m + e)/e with shear, together", "en-1993-1-8", use=use),
+        step("foot", "4 · 2 F m/((w − 2 d) t²)", "aisc-f11", stress_mpa=stress),
+        step("hole", "F_v/(1.8 Fy d t)", "aisc-j7", use=bearing),
+    ]  # fmt: skip
+
+
+class CrushSleeveInput(Input):
+    clamp_n: Newton
+    outside_mm: Mm
+    bore_mm: Mm
+
+
+@topic(
+    "crush-sleeve",
+    CrushSleeveInput,
+    outputs={"stress_mpa": "pressure in it"},
+    example={"clamp_n": 25000, "outside_mm": 18, "bore_mm": 10.5},
+    sources=("geometry",),
+)
+def run_crush_sleeve(data: CrushSleeveInput) -> Result:
+    """A sleeve through a box under the clamp of the bolt in it, the walls beside it not counted on."""
+    if data.bore_mm >= data.outside_mm:
+        raise InputError(
+            "Its bore is as wide as the sleeve. Make it larger outside.", code="contradictory", fields=("bore_mm",)
+        )
+    stress = bolted_foot.sleeve_stress(data.clamp_n, data.outside_mm, data.bore_mm)
+    return {"stress_mpa": stress}, [
+        step("pressure", "F/(π/4 (D² − d²))", "geometry", clamp_n=data.clamp_n, stress_mpa=stress)
+    ]
+
+
+class SlotInput(Input):
+    length_mm: Mm = Field(description="mm; of its middle line, as far as the bolt goes")
+    width_mm: Mm
+    thickness_mm: Mm = Field(description="mm; one plate")
+    beside_mm: Mm = Field(description="mm; metal between slot and edge")
+    plates: int = Field(default=2, ge=1, le=4)
+    force_n: NewtonOrZero = Field(default=0.0, description="N; across the slot, of all plates")
+    clamp_n: NewtonOrZero = Field(default=0.0, description="N; of the bolt")
+
+
+@topic(
+    "slot",
+    SlotInput,
+    outputs={"slip_n": "what friction holds along it", "stress_mpa": "in the metal beside it, bent"},
+    example={"length_mm": 30, "width_mm": 12.5, "thickness_mm": 6, "beside_mm": 14, "force_n": 9000, "clamp_n": 40000},
+    sources=("en-1993-1-8-slip", "roark-strip"),
+)  # fmt: skip
+def run_slot(data: SlotInput) -> Result:
+    """A bolt in a slot: friction along it, and the strip beside it."""
+    slip = slots.slip_resistance(data.clamp_n, data.plates)
+    stress = slots.beside_stress(
+        data.force_n, data.length_mm, data.width_mm, data.thickness_mm, data.beside_mm, data.plates
+    )
+    return {"slip_n": slip, "stress_mpa": stress}, [
+        step("slip", "0.63 n μ F_p / 1.25", "en-1993-1-8-slip", n=data.plates, mu=slots.SLIP, clamp_n=data.clamp_n, slip_n=slip),
+        step("stress", "F/n (l + w)/8 / (t h²/6)", "roark-strip", F_n=data.force_n, l_mm=data.length_mm, w_mm=data.width_mm, h_mm=data.beside_mm,
+             stress_mpa=stress),
+    ]  # fmt: skip

@@ -1,0 +1,47 @@
+"""What a folded bracket's ears stand on: a base between them, or a foot outside each; as plates that lie on the member, bends left out."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tirante.core.parts.stands import Stand
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Footing:
+    """A base, or two feet."""
+
+    name: str  # "its base", "its feet"
+    width: float  # along the bends [mm]
+    plate: float  # thickness of the ears [mm]
+    thick: float  # of what lies on the member, shims and all [mm]
+    reach: float = 0.0  # of a foot from its ear's outer face [mm]; 0: a base between the ears
+
+    def spans(self, gap: float) -> tuple[tuple[float, float], ...]:
+        """From where to where along the bolt each lies [mm].
+
+        Args:
+            gap: between the ears [mm].
+        """
+        if self.reach <= 0:
+            return ((-gap / 2, gap / 2),)
+        near = gap / 2 + self.plate
+        return (near, near + self.reach), (-near - self.reach, -near)
+
+    def laid(self, gap: float, stand: Stand) -> list[tuple[Array, Array]]:
+        """Each as its outline along the foot and along the bolt (4, 2), and the middle of its thickness (3).
+
+        Args:
+            gap: between the ears [mm].
+            stand: where.
+        """
+        w, one = self.width / 2, stand.standing
+        return [
+            (np.array([(-w, low), (w, low), (w, high), (-w, high)]), one.foot + self.thick / 2 * one.y)
+            for low, high in self.spans(gap)
+        ]
