@@ -119,6 +119,53 @@ def test_a_folded_bracket_goes_from_its_joint_to_a_file_that_the_table_takes(pag
     expect(row.get_by_role("cell").nth(2)).to_have_text(f"{cut.cut_mm:.1f} mm")
 
 
+def test_a_bolted_bracket_goes_from_its_joint_to_its_files_shims_and_all(page: Page, job: str) -> None:
+    page.goto(f"{job}/brackets")
+    page.get_by_role("button", name="Rear", exact=True).click()
+    row = page.get_by_role("listitem").filter(has_text="Panhard rod, end B")
+    row.get_by_role("link").click()
+    page.get_by_role("tab", name="What it is").click()
+    page.get_by_role("button", name="Take out this tab pair").click()
+    expect(row).to_contain_text("nothing here yet")
+    row.get_by_role("button", name="or two angles, bolted on").click()
+    page.get_by_role("tab", name="What it is").click()
+    drawing = page.locator("[data-drawing=angle]")
+    height = page.get_by_label("What it stands on, to the hole")
+    height.fill("62")
+    height.press("Enter")
+    expect(drawing).to_contain_text("foot’s bolts")
+    shims = page.get_by_label("Shims behind each foot")
+    shims.fill("3")
+    shims.press("Enter")
+    expect(drawing).to_contain_text("shims 3.0 behind each foot")
+    page.get_by_role("button", name="1:1 template, shim").click()
+    expect(page.locator("[data-drawing=angle-shim]")).to_be_visible()
+    page.get_by_role("tab", name="Will it hold?").click()
+    expect(page.get_by_text("Bolts of its feet")).to_be_visible()
+    saved(page)
+    page.goto(f"{job}/pack")
+    page.get_by_role("button", name="Try every plate").click()
+    told = page.get_by_role("status", name="What the table says")
+    for file in ("angle-flat.dxf", "angle-shim.dxf"):
+        expect(told.get_by_role("row").filter(has_text=file)).to_be_visible()
+
+
+def test_a_row_of_holes_becomes_a_slot_and_its_joint_goes_along_it(page: Page, job: str) -> None:
+    page.goto(f"{job}/brackets")
+    page.get_by_role("button", name="Rear", exact=True).click()
+    page.get_by_role("listitem").filter(has_text="Rear lower link, end A").get_by_role("link").click()
+    page.get_by_role("tab", name="What it is").click()
+    page.get_by_label("a slot: cut through from the first to the last").check()
+    drawing = page.locator("[data-drawing=tab]")
+    expect(drawing).to_contain_text("slot 19.5")
+    page.get_by_role("tab", name="Will it hold?").click()
+    expect(page.get_by_text("Slot, slip along it")).to_be_visible()
+    page.get_by_role("tab", name="Holes").click()
+    page.get_by_role("button", name="Put the joint at place 2").click()
+    expect(page.get_by_text("2 (here)")).to_be_visible()
+    saved(page)
+
+
 def test_the_3d_view_shows_the_mounts_and_the_brackets_on_them(page: Page, job: str) -> None:
     page.goto(f"{job}/brackets")
     with page.expect_response(re.compile("/api/brackets/scene")) as answer:
