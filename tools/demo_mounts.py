@@ -33,7 +33,7 @@ MOUNTS: dict[str, list[Entered]] = {
         ("Panhard stub on the axle", box((-2044, -485, 312), (-2240, -485, 312), 80, 40, 4), False, ("Rear", "axle")),
     ],
     "Tern": [
-        ("Damper rail", tube((-2620, 420, 704), (-2240, 420, 700), 38.1, 2.5), True, None),
+        ("Damper rail", tube((-2620, 414, 708), (-2240, 414, 704), 50.0, 3.0), True, None),
         ("Upright, tie lug", flat((-2641, 716, 221), (0, -1, 0), 10), True, ("Rear", "upright")),
         ("Upright, damper face", flat((-2402, 652, 300), (0, -1, 0), 10), True, ("Rear", "upright")),
     ],

@@ -6,7 +6,8 @@ import pytest
 from shapely.geometry import MultiPolygon
 from shapely.geometry import box as rectangle
 
-from tests.jobs import draw, part_of, with_part
+from tests.core.test_loads import demo
+from tests.jobs import draw, part_of, with_part, work
 from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
 from tirante.core.document.parts.boxed_link import BoxedLink
@@ -15,11 +16,13 @@ from tirante.core.drawing.model import Line
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.flat.contour import polygon, require_closed
 from tirante.core.members.boxed_link import Box
-from tirante.core.parts.boxed_link.plates import APART, CLEAR, TAB, cover_plate, side_plate, tab_places
+from tirante.core.parts.boxed_link.plates import cover_plate, side_plate
 from tirante.core.parts.part import PlatePiece
+from tirante.core.parts.self_locating import APART, CLEAR, TAB, notched_plate, tab_places, tabbed_plate
 from tirante.core.units import STEEL_DENSITY
 from tirante.documents.cutting_table import drive
 from tirante.documents.dxf import to_dxf
+from tirante.documents.on_table import on_table
 
 
 def mm(value: float) -> Length:
@@ -110,3 +113,47 @@ def test_without_the_bosses_the_sides_have_no_file_and_that_is_told(marram: Desi
     assert [view.plate for view in part.views if view.cut] == ["top plate", "bottom plate"]
     with pytest.raises(ValueError, match="less than 3 mm of side"):
         link(boss=66.0).model_validate(link(boss=38.0).model_dump() | {"boss_mm": 66.0})
+
+
+@pytest.mark.parametrize(("length", "count"), [(30.0, 0), (79.2, 1), (85.0, 2), (181.7, 2), (900.0, 7)])
+def test_plates_of_an_arm_s_boxes_locate_each_other_and_a_short_one_is_plain(length: float, count: int) -> None:
+    """Top and bottom laid between the sides: every tab in its notch with the clearance all round, flush with the side's outer face."""
+    height, width, wall = 110.0, 60.0, 4.0
+    side, cover = notched_plate(length, height, wall), tabbed_plate(length, width - 2 * wall, wall)
+    require_closed(side, "side")
+    require_closed(cover, "cover")
+    web, lid = polygon(side, 0.001), polygon(cover, 0.001)
+    assert web.is_valid
+    assert lid.is_valid
+    tabs = lid.difference(rectangle(-1e3, -(width / 2 - wall), 2e3, width / 2 - wall))
+    found = [] if tabs.is_empty else list(tabs.geoms)
+    assert len(found) == 2 * count
+    for tab in found:
+        left, low, right, high = tab.bounds
+        assert (right - left, max(abs(low), abs(high))) == pytest.approx((TAB, width / 2), abs=1e-3)
+        for y in (
+            height / 2 - wall,
+            -height / 2,
+        ):  # the top plate lies flush with the sides' edges, the bottom plate too
+            through = rectangle(left, y, right, y + wall)
+            assert web.intersection(through).area == pytest.approx(0.0, abs=1e-6)
+            assert web.distance(through) == pytest.approx(CLEAR, abs=1e-6)
+    assert lid.bounds[2] - lid.bounds[0] == pytest.approx(length)
+    assert web.bounds == pytest.approx((0.0, -height / 2, length, height / 2))
+
+
+def test_every_plate_of_a_box_arm_has_a_file_that_the_table_takes() -> None:
+    job = work(demo("plover"))
+    tried = on_table(job, 1.2)
+    arm = next(part for part in job.parts if part.saved.name == "Rear arm")
+    boxes = [piece for piece in arm.pieces if isinstance(piece, PlatePiece) and "of a box" in piece.told]
+    assert len(boxes) == 6
+    driven = {one.piece: one for one in tried.plates if one.part == "Rear arm"}
+    for piece in boxes:
+        assert piece.count == 2
+        assert "to be fitted to what they meet" in piece.told
+        one = driven[piece.name]
+        assert one.driven, one.faults
+        assert piece.outline
+        assert one.driven.area_mm2 == pytest.approx(piece.outline.area, rel=1e-3)
+    assert not [one for one in tried.left_out if "Rear arm" in one.name]

@@ -34,6 +34,7 @@ from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
 from tirante.core.document.parts.anti_roll_bar import BarBearing, BarEye, FlatArms
 from tirante.core.document.parts.boxed_link import BoxedLink
+from tirante.core.document.parts.bracket import RowOfHoles, TabPair
 from tirante.core.document.parts.common import CentreToCentre, LoadCase, RodEndEnd, Welding
 from tirante.core.document.parts.drive_shaft import DriveShaft
 from tirante.core.document.parts.link import Bent, FixedEnd, Link, Machined, Splice
@@ -52,6 +53,7 @@ from tirante.core.members.tube import Section
 from tirante.core.parts.boxed_link.checks import box_of, boxed_checks, boxed_notes
 from tirante.core.parts.boxed_link.kind import BOXED_LINK
 from tirante.core.parts.boxed_link.plates import plates_of
+from tirante.core.parts.bracket.families.angle_bracket import angle_for
 from tirante.core.parts.link.sizing import size
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.parts.registry import kind_of
@@ -605,6 +607,12 @@ def test_every_check_that_a_load_asks_for_says_how_it_gives() -> None:
     arm = arm.model_copy(update={"tube": "tube-2.5x0.250", "grade": "dom-1026"})
     keys |= {one.key.split(":")[0] for one in part_of(arm, patched(with_part(design, arm), adopted(design, [arm], SHELF))).checks}  # fmt: skip
     keys |= {one.key.split(":")[0] for one in part_of(flat_link(), demo("marram")).checks}
+    shipped = demo("marram").model_copy(update={"mounts": ()})
+    pair = next(part for part in shipped.of_kind(TabPair) if part.name == "Rear lower link, end A, tabs")
+    slotted = pair.model_copy(update={"holes": RowOfHoles(count=2, pitch_mm=30.0, angle_deg=-90.0, slotted=True)})
+    on_bolts = angle_for(pair.model_copy(update={"holes": None}), None).model_copy(update={"through_mm": 80.0})
+    for one in (slotted, on_bolts):
+        keys |= {check.key for check in part_of(one, with_part(shipped, one)).checks}
     # what the table has and nothing here asks for: ratings that are entered by hand
     assert set(CHECKS) - keys == {"outer_joint", "pivot_joint", "mount_wall", "mount_shear"}
 

@@ -40,6 +40,7 @@ from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, TabMade, fitt
 from tirante.core.parts.bracket.families.tab_sizing import outlines_of
 from tirante.core.parts.stands import At, Stand, fitted_on, stand_on, swing_axis
 from tirante.core.suspension.cycle import measured, solved_cycle
+from tirante.documents.on_table import on_table
 
 SHOP = Catalogue(**{k: tuple(read_csv(k, (ROOT / f"data/catalogue/{k}.csv").read_text())) for k in KINDS})  # type: ignore[arg-type]
 IDS = [f"00000000-0000-4000-8000-{n:012d}" for n in range(1, 200)]
@@ -170,6 +171,10 @@ def test_other_cars_have_a_bracket_at_every_joint_by_one_press_or_the_reason(job
         assert part
         assert part.complete
         assert all(check.passed for check in part.checks), part.saved.name
+    # every plate of it is one that the cutting table takes: none is thicker than its hole is wide
+    tried = on_table(after, 1.2)
+    assert not [(one.part, one.faults) for one in tried.plates if one.faults]
+    assert not [one for one in tried.left_out if "no file" in one.why]
     # a stop's pad stands on what moves with it, at the member's own skin
     for part in (after.part(part_id) for part_id in made):
         assert part

@@ -9,7 +9,7 @@ import numpy as np
 
 from tirante.core.document.catalogue import Grade, Tube
 from tirante.core.document.parts.frame_arm import Flange, FrameArm, FrameJoint
-from tirante.core.flat.contour import Contour, Curve, Hole
+from tirante.core.flat.contour import Contour, Curve, Hole, Straight
 from tirante.core.members.tube import Section, wall_slenderness
 from tirante.core.parts.feet import OFFSET
 from tirante.core.parts.flat_plates import gusset_piece
@@ -19,9 +19,12 @@ from tirante.core.parts.frame_arm.judged import FrameResult
 from tirante.core.parts.frame_arm.layout import Layout
 from tirante.core.parts.joint import plain_bolt
 from tirante.core.parts.part import Card, CardLine, Figure, Piece, PlatePiece, Turned, TurnedPiece
+from tirante.core.parts.self_locating import notched_plate, tab_places, tabbed_plate
 from tirante.core.parts.turned import turned_piece
 from tirante.core.parts.welded.tube_ends import Cut
 from tirante.core.suspension.on_body import OnBody
+
+MARK = 15.0  # mm of a box side's middle line that is marked at either end
 
 
 def pieces_of(
@@ -41,14 +44,19 @@ def pieces_of(
     words = {place.point: place.words for place in places}
     found: list[Piece] = [cut.piece(tube, grade) for cut in cuts]
     for name, box in layout.boxes.items():
-        plates = (("sides", box.height), ("top and bottom", box.width - 2 * box.wall))
-        found += [
-            PlatePiece(
-                name=f"{name}, {which}", material=saved.plate_name, thickness=box.wall, length=saw[name], width=wide, count=2,
-                told=f"of a box {box.height:g} × {box.width:g}, before its ends are fitted",
-            )
-            for which, wide in plates
-        ]  # fmt: skip
+        long, inside = saw[name], box.width - 2 * box.wall
+        middle = tuple(Straight(x, 0.0, x + MARK, 0.0) for x in (0.0, long - MARK))
+        tabs = len(tab_places(long))
+        plates = (
+            ("sides", notched_plate(long, box.height, box.wall, middle), f"{2 * tabs} notches for the tabs of top and bottom" if tabs else "plain"),
+            ("top and bottom", tabbed_plate(long, inside, box.wall), f"{2 * tabs} tabs into the sides, flush with their edges" if tabs else "plain"),
+        )  # fmt: skip
+        for which, contour, told in plates:
+            left, low, right, high = contour.bounds
+            found.append(PlatePiece(
+                name=f"{name}, {which}", material=saved.plate_name, thickness=box.wall, length=right - left, width=high - low, count=2, outline=contour,
+                told=f"of a box {box.height:g} × {box.width:g}, {told}; its ends square, to be fitted to what they meet",
+            ))  # fmt: skip
     for plate in layout.plates:
         corner, one, two = (layout.nodes[i] for i in (plate.at, *plate.ends))
         # how far a box's side stands off depends on how it is turned: left to be marked out

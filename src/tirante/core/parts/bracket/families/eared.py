@@ -170,6 +170,8 @@ class EaredKind(Kind[S]):
                     own = tuple(joint.model_copy(update={"bolt": bolt.key}) for joint in joints)
                     made = _made(own, held, shelf)
                     for one in self.proportioned(saved, made[0], plate, wider):
+                        if self.as_pair(one).hole.mm < plate:
+                            continue  # no cutter makes such a hole
                         tried += 1
                         found = self._tried(one, own, made, settings, stands)
                         if isinstance(found, str):

@@ -275,6 +275,8 @@ def lightest_pair(
     for plate, wider in PLATES_AND_FEET:
         for bolt in bolts:
             changed = saved.model_copy(update=proportioned(held[0].row, bolt, plate, saved))
+            if changed.hole.mm - saved.ream_mm < plate:
+                continue  # no cutter makes such a hole, and none is drilled in a plate that something else would hold with
             if saved.drawn is not None and (wider > 1.0 or not 0.0 <= saved.hole.mm - bolt.diameter_mm <= DRAWN_FIT):
                 continue
             if wider > 1.0 and isinstance(saved.base, SaddleBase) and saved.base.angle_deg > ACROSS:
