@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import io
-from math import asin, cos, hypot, pi, sin, sqrt
+from math import asin, cos, hypot, pi, radians, sin, sqrt, tan
 
 import ezdxf
 import numpy as np
 import pytest
 from ezdxf import recover
+from shapely.geometry import LineString, Polygon
 
 from tests.jobs import draw, part_of, with_part, work
 from tirante.calc import calculate
@@ -22,6 +23,7 @@ from tirante.core.flat.contour import Curve, Straight, polygon, require_closed
 from tirante.core.parts.bracket.families.eared import ears_become, set_angle
 from tirante.core.parts.bracket.families.folded_u import FOLDED_U, as_pair, counted_leg, welds
 from tirante.core.sheet.folded_u import folded_u
+from tirante.core.sheet.second_bend import second_bend, second_bend_told
 from tirante.documents.dxf import to_dxf
 
 GOOD = {
@@ -99,9 +101,9 @@ def test_its_ears_are_tangent_to_their_heads_and_as_wide_as_the_base_at_the_bend
 
 
 @pytest.mark.parametrize(("change", "field", "rule"), [
-    ({"gap": 9.0}, "radius_mm", "both bends take"), ({"width": 40.0}, "base_width", "narrower than the head"),
+    ({"gap": 9.0, "die": 18.0}, "radius_mm", "both bends take"), ({"width": 40.0}, "base_width", "narrower than the head"),
     ({"edge": 20.0}, "edge", "past the head"), ({"hole": 45.0}, "hole", "breaks out"),
-    ({"height": 27.0}, "height", r"2 t \+ R"), ({"die": 200.0}, "die_mm", "too short to lie on a die"),
+    ({"height": 27.0}, "height", r"2 t \+ R"), ({"die": 200.0, "gap": 140.0}, "die_mm", "too short to lie on a die"), ({"die": 60.0}, "die_mm", "narrower die"),
 ])  # fmt: skip
 def test_a_figure_that_does_not_go_names_the_rule_and_the_least_that_does(
     change: dict[str, float], field: str, rule: str
@@ -265,3 +267,45 @@ def test_geometry_of_the_head_is_what_a_compass_and_ruler_give() -> None:
     touch = (end + long * cos(way - 2 * lean), -28.0 + long * sin(way - 2 * lean))
     starts = [head.start, head.end]
     assert min(hypot(p[0] - touch[0], p[1] - touch[1]) for p in starts) < 1e-9
+
+
+@pytest.mark.parametrize(
+    ("gap", "ear", "punch"),
+    [(60.0, 30.0, 20.0), (60.0, 52.0, 20.0), (45.0, 31.5, 18.0), (24.0, 70.0, 20.0), (30.0, 8.0, 26.0)],
+)
+def test_the_first_ear_passes_the_punch_as_the_second_is_bent(gap: float, ear: float, punch: float) -> None:
+    """The sheet's own polygon lifted step by step on both sides of a punch drawn as a polygon; the least distance is at the end."""
+    top = 400.0
+    slope = tan(radians(43.0))
+    body = Polygon(
+        [(0, 0), (punch / 2, punch / 2 / slope), (punch / 2, top), (-punch / 2, top), (-punch / 2, punch / 2 / slope)]
+    )
+    found = second_bend(gap, ear, 91.0, punch)
+    least = []
+    for turn in np.radians(np.linspace(1.0, 91.0, 91) / 2):
+        u, n = np.array([cos(turn), sin(turn)]), np.array([-sin(turn), cos(turn)])
+        first = LineString([gap * u, gap * u + ear * n])
+        least.append(float(min(x for x, _ in first.coords)))
+        at_end = first
+    assert min(least) == least[-1] == pytest.approx(found.aside)
+    assert max(y for _, y in at_end.coords) == pytest.approx(found.above)
+    assert body.intersects(at_end) == (found.clear < 0)
+    # by as much as is told: a punch that much thinner just clears
+    if found.clear < 0 < found.aside:
+        assert second_bend(gap, ear, 91.0, 2 * found.aside - 0.01).clear > 0
+    told = second_bend_told(found, gap, punch)
+    assert bool(told) == (found.clear < 0)
+    if found.aside <= 0:
+        assert f"back {-found.aside:.0f} mm" in told
+
+
+def test_what_the_second_bend_asks_is_told_with_the_bracket(mounted: Design) -> None:
+    saved = the_u(mounted)
+    part = part_of(saved, mounted)
+    assert any("goose-necked" in told for told in part.notes)  # its ears are taller than they stand apart
+    assert any("goose-necked" in line.text for line in part.card.lines)  # type: ignore[union-attr]
+    with pytest.raises(InputError, match="narrower die") as caught:
+        folded_u(**(GOOD | {"die": 42.0, "height": 90.0}))
+    assert caught.value.limits
+    assert caught.value.limits[1] == pytest.approx((GOOD["gap"] + GOOD["thickness"]) / 0.7)
+    folded_u(**(GOOD | {"die": 39.9, "height": 90.0}))

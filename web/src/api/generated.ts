@@ -4867,6 +4867,11 @@ export interface components {
             note: string;
             plate: components["schemas"]["Length"];
             /**
+             * Punch Mm
+             * @default null
+             */
+            punch_mm: number | null;
+            /**
              * Radius Mm
              * @default 5
              */

@@ -111,6 +111,11 @@ def folded_u(
             f"The ears are {flange:.1f} mm tall, too short to lie on a die of {opening:.0f} mm: {FLANGE_OF_DIE * opening + thickness:.1f} mm or more (common practice).",
             code="contradictory", fields=("die_mm",), value=opening, limits=(None, (flange - thickness) / FLANGE_OF_DIE),
         )  # fmt: skip
+    if gap + thickness < FLANGE_OF_DIE * opening - 1e-9:
+        raise InputError(
+            f"For its second bend the base lies on the die as far as the first ear, {gap + thickness:.1f} mm, too short for a die of {opening:.0f} mm: {FLANGE_OF_DIE * opening:.1f} mm or more (common practice). Take a narrower die.",
+            code="contradictory", fields=("die_mm",), value=opening, limits=(None, (gap + thickness) / FLANGE_OF_DIE),
+        )  # fmt: skip
     straight = height - thickness - radius  # of an ear, from its bend's end to its hole
     end = base / 2 + one.allowance
     hole_at = end + straight

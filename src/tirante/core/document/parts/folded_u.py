@@ -21,6 +21,7 @@ class FoldedU(SavedPart):
         None  # of the angle that is left to the angle that is set, from that test
     )
     die_mm: Positive | None = None  # width of the die's opening; null: eight times the plate
+    punch_mm: Positive | None = None  # thickness of the straight punch’s body; null: a usual one
     grade_name: Name = "S275 plate"
     yield_mpa: Strength = 275.0
     uts_mpa: Strength = 410.0

@@ -43,11 +43,11 @@ from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Part, Piece, PlatePiece, View
 from tirante.core.parts.stands import Stand, fitted_on, set_out
 from tirante.core.sheet import folded_u as sheet_u
+from tirante.core.sheet.second_bend import USUAL_PUNCH, second_bend, second_bend_told
 from tirante.core.units import STEEL_DENSITY
 
 NOT_CHECKED = (
     "cracks at the bends: bent across the grain, at no less than the plate’s least radius",
-    "whether the folding tools reach past the first ear",
     "what it is welded to",
 )
 GROOVE_OF_RADIUS = 5.0 / 16.0
@@ -152,6 +152,7 @@ class FoldedUKind(EaredKind[FoldedU]):
             number(FoldedU, "k_factor", "K, from the inside face", optional=True, empty="by DIN 6935"),
             number(FoldedU, "ratio", "Angle left, of the angle set", optional=True, empty="by elasticity"),
             number(FoldedU, "die_mm", "Die’s opening", "mm", optional=True, empty="8 thicknesses"),
+            number(FoldedU, "punch_mm", "Straight punch, how thick", "mm", optional=True, empty=f"{USUAL_PUNCH:g} mm"),
         ]),
         BOLT_FIELDS,
         FieldGroup(title="Load and weld", fields=[
@@ -230,7 +231,7 @@ class FoldedUKind(EaredKind[FoldedU]):
             **common, pieces=(plate,), beside=tuple(beside), checks=weakest_first(weaker_of_each(checks)),
             mass=flat.contour.area * saved.plate.mm * len(made) * STEEL_DENSITY,
             views=(View(name="folded", title="folded, and flat"), *place_views(stands), View(name="folded-flat", title="1:1 template", cut=True, plate="", told=_told(saved))),
-            card=_card(saved, flat, made, stands, bent_to), notes=tuple(_notes(saved, flat)),
+            card=_card(saved, flat, made, stands, bent_to), notes=tuple(_notes(saved, flat, bent_to)),
             own=FoldedMade(flat=flat, joints=tuple(made), stands=tuple(stands), set_deg=bent_to),
         )  # fmt: skip
 
@@ -303,8 +304,9 @@ def _told(saved: FoldedU) -> str:
     return f"{saved.plate.mm:g} mm {saved.grade_name}: bend lines dashed, both bends up, this side is the inside.{side}"
 
 
-def _notes(saved: FoldedU, flat: sheet_u.FoldedU) -> list[str]:
-    notes = []
+def _notes(saved: FoldedU, flat: sheet_u.FoldedU, bent_to: float | None) -> list[str]:
+    told = _second_told(saved, flat, bent_to)
+    notes = [told] if told else []
     least = LEAST_RADIUS * saved.plate.mm
     if saved.radius_mm < least - 1e-9:
         notes.append(
@@ -315,6 +317,13 @@ def _notes(saved: FoldedU, flat: sheet_u.FoldedU) -> list[str]:
     if flat.base < saved.plate.mm:
         notes.append(f"only {flat.base:.1f} mm of its base lie flat between the bends: little to weld and to clamp by")
     return notes
+
+
+def _second_told(saved: FoldedU, flat: sheet_u.FoldedU, bent_to: float | None) -> str:
+    """What the second bend asks of the punch; empty where a straight one clears the first ear."""
+    punch = saved.punch_mm or USUAL_PUNCH
+    ear = saved.height.mm + saved.edge.mm - saved.plate.mm
+    return second_bend_told(second_bend(flat.gap, ear, bent_to or 90.0, punch), flat.gap, punch)
 
 
 def _card(
@@ -341,6 +350,7 @@ def _card(
             mm=saved.weld_leg_mm,
         ),
         CardLine(text="order: one ear, turned end for end, the other; both up from the marked side"),
+        *([CardLine(text=told)] if (told := _second_told(saved, flat, bent_to)) else []),
         CardLine(text="between the ears, folded", mm=flat.gap, strong=True),
         CardLine(text="base’s outer face to hole, folded", mm=saved.height.mm),
         CardLine(text=f"bolt {made[0].bolt.label if made[0].bolt else ''}, grip", mm=made[0].gap + 2 * saved.plate.mm),
