@@ -9,7 +9,7 @@ from scipy.spatial.transform import Rotation
 
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.notch.hole_saw import MOST, nearest_saw, saw_cut, told
-from tirante.core.notch.meeting import Branch, Fitted, Round, arc_of, fit, on_one, weld_angle_range
+from tirante.core.notch.meeting import Block, Branch, Fitted, Round, arc_of, fit, on_one, weld_angle_range
 
 CASES = [
     (32.0, 3.0, 50.0, 60.0, 5.0),
@@ -35,6 +35,15 @@ def marched(found: Fitted, phi: float, radius: float) -> float:
         place = start + s * b
         away = []
         for one in found.rounds:
+            if isinstance(one, Block):
+                m = np.array(one.along) / np.linalg.norm(one.along)
+                top = np.array(one.up) - (np.array(one.up) @ m) * m
+                top /= np.linalg.norm(top)
+                gap = place - np.array(one.at)
+                away.append(
+                    max(abs(float(gap @ top)) - one.height / 2, abs(float(gap @ np.cross(m, top))) - one.width / 2)
+                )
+                continue
             m = np.array(one.along) / np.linalg.norm(one.along)
             gap = place - np.array(one.at)
             side = float(np.linalg.norm(np.cross(gap, m))) - one.radius
@@ -213,3 +222,49 @@ def test_faces_meet_at_the_angle_between_their_tangents() -> None:
 def test_paper_is_as_long_as_its_middle_is_round() -> None:
     assert arc_of(40.0, 360.0) == pytest.approx(40 * pi)
     assert arc_of(40.0, 360.0, 0.1) == pytest.approx(40.1 * pi)
+
+
+BOX = Block(name="box", at=(4.0, -3.0, 2.0), along=(0.1, 1.0, 0.05), up=(0.3, 0.0, 1.0), height=110.0, width=70.0)
+
+
+@pytest.mark.parametrize("along", [(1.0, 0.2, 0.1), (0.2, 0.3, 1.0), (1.0, -0.1, 1.4), (-1.0, 0.6, 0.3)])
+def test_a_tube_on_a_box_begins_where_marching_meets_it(along: tuple[float, float, float]) -> None:
+    """On its faces and over its corner, outside and inside of the wall; another tube that stands there takes more off it."""
+    branch = Branch(foot=(4.0, -3.0, 2.0), along=along, aside=(0.0, 1.0, 0.3), od=50.0, wall=3.0)
+    other = Round(name="tube", at=(4.0, -3.0, 2.0), along=(0.9, 0.1, 0.5), radius=20.0, begins=True)
+    for rounds in ((BOX,), (BOX, other)):
+        found = fit(branch, rounds) if len(rounds) == 1 else Fitted(branch, rounds)
+        for radius in (25.0, 22.0):
+            for phi in np.linspace(0.0, 2 * pi, 23):
+                assert float(found.at(np.array([phi]), radius)[0]) == pytest.approx(
+                    marched(found, float(phi), radius), abs=1e-6
+                )
+
+
+def test_on_one_face_of_a_box_the_cut_is_a_plain_mitre() -> None:
+    """By closed form: as deep as the tube is wide over the tangent of its angle to the face, and told as the saw is set."""
+    box = Block(name="box", at=(0.0, 0.0, 0.0), along=(0.0, 1.0, 0.0), up=(0.0, 0.0, 1.0), height=100.0, width=80.0)
+    for tilt in (0.0, 12.0, 30.0):
+        way = (cos(radians(tilt)), sin(radians(tilt)), 0.0)
+        found = fit(Branch(foot=(0.0, 0.0, 0.0), along=way, aside=(0.0, 0.0, 1.0), od=40.0, wall=3.0), [box])
+        assert found.one_face
+        assert degrees(found.angle_to(box)) == pytest.approx(90.0 - tilt)
+        assert found.depth == pytest.approx(40.0 * abs(sin(radians(tilt)) / cos(radians(tilt))), abs=1e-6)
+        assert found.long == pytest.approx(40.0 / cos(radians(tilt)) - found.depth / 2, abs=1e-6)
+        assert nearest_saw(found) is None  # no hole saw cuts it
+    # over a corner it is no plain cut
+    over = fit(Branch(foot=(0.0, 0.0, 0.0), along=(1.0, 0.0, 1.1), aside=(0.0, 1.0, 0.0), od=40.0, wall=3.0), [box])
+    assert not over.one_face
+    assert len(over.corners()) == 2
+
+
+def test_a_tube_that_hangs_over_a_box_or_runs_along_it_is_refused() -> None:
+    box = Block(name="box", at=(0.0, 0.0, 0.0), along=(0.0, 1.0, 0.0), up=(0.0, 0.0, 1.0), height=60.0, width=80.0)
+    for foot, way, code in (
+        ((0.0, 0.0, 15.0), (1.0, 0.0, 0.0), "hangs_over"),
+        ((0.0, 0.0, 0.0), (0.05, 1.0, 0.0), "along"),
+        ((0.0, 0.0, 0.0), (0.0, 1.0, 0.0), "along"),
+    ):
+        with pytest.raises(NotApplicable) as caught:
+            fit(Branch(foot=foot, along=way, aside=(1.0, 0.0, 1.0), od=40.0, wall=3.0), [box])
+        assert caught.value.code == code

@@ -19,7 +19,7 @@ from tirante.core.document.parts.arm import Arm
 from tirante.core.document.parts.frame_arm import BoxOf, FrameArm, FrameJoint, FrameNode, FrameTube
 from tirante.core.drawing.model import Line, Text
 from tirante.core.drawing.sheet import Numbers
-from tirante.core.notch.meeting import Fitted, Round
+from tirante.core.notch.meeting import Block, Fitted, Surface
 from tirante.core.parts.frame_arm.cut import cut_of as frame_cut_of
 from tirante.core.parts.frame_arm.layout import Layout, laid_out
 from tirante.core.parts.kind import ViewAsked
@@ -36,9 +36,14 @@ def braced(design: Design) -> Arm:
     return next(arm for arm in arms(design) if arm.brace_at)
 
 
-def off(place: Array, one: Round) -> float:
-    """How far a place stands off a round surface."""
+def off(place: Array, one: Surface) -> float:
+    """How far a place stands off a round surface, or off the nearest face of a box."""
     m = np.array(one.along) / np.linalg.norm(one.along)
+    if isinstance(one, Block):
+        top = np.array(one.up) - (np.array(one.up) @ m) * m
+        top /= np.linalg.norm(top)
+        gap = place - np.array(one.at)
+        return max(abs(float(gap @ top)) - one.height / 2, abs(float(gap @ np.cross(m, top))) - one.width / 2)
     side = float(np.linalg.norm(np.cross(place - np.array(one.at), m))) - one.radius
     return max(side, -float((place - np.array(one.at)) @ m)) if one.begins else side
 
@@ -121,15 +126,22 @@ def test_joints_of_any_arm_are_made_as_wide_as_the_tubes_that_stand_on_them_and_
     assert not [one for cut in part_of(made, with_part(design, made)).own.cuts for one in cut.lacking]
 
 
-def test_a_tube_that_comes_to_a_box_of_plate_is_not_said_to_be_notched() -> None:
+def test_a_tube_that_comes_to_boxes_of_plate_is_notched_to_their_faces_and_that_they_run_on_is_told() -> None:
     design = demo("plover")
     arm = next(one for one in design.of_kind(FrameArm) if any(tube.box for tube in one.tubes))
     part = part_of(arm, design)
     tubes = [piece for piece in part.pieces if isinstance(piece, TubePiece)]
     assert tubes
-    assert all(piece.before_notching and piece.notches[1] is None and piece.notches[0] for piece in tubes)
+    for piece in tubes:
+        assert not piece.before_notching
+        notch = piece.notches[1]
+        assert notch
+        assert notch.to_face
+        assert all("110 × 60 mm" in one for one in notch.onto[:2])
     assert part.card
-    assert any("box of plate" in line.text and line.strong for line in part.card.lines)
+    lines = [line.text for line in part.card.lines]
+    assert sum("as they run on past it" in line for line in lines) == 2
+    assert not [line for line in lines if "NOT NOTCHED" in line]
 
 
 @pytest.mark.parametrize("name", ["marram", "dunlin", "plover"])
@@ -424,10 +436,12 @@ def test_each_joint_s_sleeve_lies_along_its_own_bolt_and_tubes_that_meet_at_no_j
     )
     told = laid_out(boxed, places)
     assert isinstance(told, Layout)
-    assert ["box" in line for cut in frame_cut_of(boxed, tube, told, places, {}, 0.1) for line in cut.lacking] == [
-        True,
-        True,
-    ]
+    stand = frame_cut_of(boxed, tube, told, places, {}, 0.1)
+    assert [cut.run.ends[1].rounds[0].name for cut in stand] == ["box mid to out"] * 2
+    assert not any(cut.lacking for cut in stand)
+    # both come at 45° to its faces; the second is fitted to the first too
+    assert [cut.notched(1).angle_deg for cut in stand] == pytest.approx([45.0, 45.0])  # type: ignore[union-attr]
+    assert stand[1].run.ends[1].rounds[-1].name == stand[0].run.name
 
 
 def test_an_arm_whose_rod_ends_are_not_chosen_is_drawn_without_lengths_to_saw(marram: Design) -> None:

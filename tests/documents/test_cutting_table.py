@@ -22,7 +22,7 @@ from tirante.core.drawing.sheet import Numbers
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.part import PlatePiece
 from tirante.core.parts.registry import kind_of
-from tirante.documents.cutting_table import FEED, PIERCE, RAPID, Refused, drive
+from tirante.documents.cutting_table import FEED, PIERCE, RAPID, Refused, _read, drive, loops_of
 from tirante.documents.dxf import to_dxf
 
 Put = Callable[[Any], None]
@@ -66,6 +66,12 @@ def test_every_flat_pattern_of_the_demo_jobs_is_driven_round_and_measures_what_i
                     continue
                 drawing = kind_of(part.saved).draw(part, ViewAsked(name=view.name), Numbers())
                 plates = [piece for piece in part.pieces if isinstance(piece, PlatePiece) and piece.outline]
+                if view.plate is None:  # a wrap of paper: cut by hand, its inside corners as sharp as they come
+                    loops, faults = loops_of(_read(to_dxf(drawing)))
+                    assert loops
+                    assert not faults
+                    driven += 1
+                    continue
                 found = drive(
                     to_dxf(drawing), plates[0].thickness if plates and not view.told else 0.1, 0.8 if plates else 0.1
                 )

@@ -75,9 +75,10 @@ def nearest_saw(found: Fitted, saws: Sequence[float] = USUAL_SAWS) -> SawCut | N
         saws: across [mm].
     """
     wide = [saw for saw in saws if saw >= _narrowest(found) - 1e-9]
-    if len(found.rounds) > 1 or not wide:
+    one = found.one_round
+    if one is None or not wide:
         return None
-    return min(_cuts(found, wide), key=lambda one: (round(one.gap, 6), abs(one.saw - 2 * found.rounds[0].radius)))
+    return min(_cuts(found, wide), key=lambda cut: (round(cut.gap, 6), abs(cut.saw - 2 * one.radius)))
 
 
 def _narrowest(found: Fitted) -> float:
@@ -87,7 +88,8 @@ def _narrowest(found: Fitted) -> float:
 
 def _cuts(found: Fitted, saws: Sequence[float]) -> list[SawCut]:
     """The notches that saws leave, all at once: a saw's axis is the surface's own."""
-    one, radius = found.rounds[0], found.branch.od / 2
+    one, radius = found.one_round, found.branch.od / 2
+    assert one
     come = found.coming(one, AROUND, radius)
     cut = (-come.half + come.root(np.array(saws, float)[:, None] / 2)) / come.a
     begins = cut + (found.at(AROUND, radius) - cut).max(axis=1, keepdims=True)

@@ -1,8 +1,8 @@
-"""Where the end of a round tube meets round surfaces: sleeves, cups and other tubes, at any angle and offset.
+"""Where the end of a round tube meets round surfaces and boxes: sleeves, cups, other tubes and the faces of a box, at any angle and offset.
 
-Each line of the tube's wall, straight along the tube, is met with each surface by a quadratic; the tube begins where the last of its
-surfaces lets it out. Exact for round surfaces that run on or begin at a place of their axis. Not covered: sleeves that are shorter than the
-tube is wide, tubes that are bent there, surfaces that are not round.
+Each line of the tube's wall, straight along the tube, is met with each surface by a quadratic, with a box by its two pairs of faces; the tube
+begins where the last of its surfaces lets it out. Exact for round surfaces that run on or begin at a place of their axis, and for boxes that
+run on. Not covered: sleeves that are shorter than the tube is wide, tubes that are bent there, corners of a box that are rounded.
 
 Source:
     Ray and cylinder, derived. For one surface it is the closed form of docs/methods.md, *Notches*, derived too; both are held against each other.
@@ -13,7 +13,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from math import acos, cos, degrees, hypot, pi, radians, sin
+from math import acos, asin, cos, degrees, hypot, pi, radians, sin
 from typing import Literal
 
 import numpy as np
@@ -37,6 +37,37 @@ class Round:
     along: tuple[float, float, float]  # of its axis, any length
     radius: float
     begins: bool = False  # at that point, running along its axis from there on; else it runs both ways
+
+    @property
+    def told(self) -> str:
+        """With its size, in words."""
+        return f"{self.name}, ⌀{2 * self.radius:.1f} mm"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Block:
+    """A box that a tube is fitted to, running on both ways."""
+
+    name: str
+    at: tuple[float, float, float]  # a point of its middle line [mm]
+    along: tuple[float, float, float]  # of that line, any length
+    up: tuple[float, float, float]  # the way that its height stands; what lies along it is taken off
+    height: float
+    width: float
+
+    @property
+    def told(self) -> str:
+        """With its size, in words."""
+        return f"{self.name}, {self.height:g} × {self.width:g} mm"
+
+    def faces(self) -> tuple[tuple[Array, float], tuple[Array, float]]:
+        """The ways across it, square to its middle line and to each other (3), and half its size each way [mm]."""
+        m, up = _unit(np.array(self.along, float)), np.array(self.up, float)
+        top = _unit(up - (up @ m) * m)
+        return (top, self.height / 2), (np.cross(m, top), self.width / 2)
+
+
+Surface = Round | Block
 
 
 def round_at(name: str, at: Array, along: Array, radius: float, *, begins: bool = False) -> Round:
@@ -100,7 +131,7 @@ class Fitted:
     """A tube's end and what it meets."""
 
     branch: Branch
-    rounds: tuple[Round, ...]  # in the order of fitting; the first is what it stands on, all round
+    rounds: tuple[Surface, ...]  # in the order of fitting; the first is what it stands on, all round
 
     @cached_property
     def axes(self) -> tuple[Array, Array, Array]:
@@ -122,8 +153,46 @@ class Fitted:
             found = np.fmax(found, self._of(one, phi, radius))
         return found
 
-    def _of(self, one: Round, phi: Array, radius: float) -> Array:
+    @property
+    def one_round(self) -> Round | None:
+        """The one round surface that it stands on; None where it stands on a box, or on several."""
+        first = self.rounds[0]
+        return first if isinstance(first, Round) and len(self.rounds) == 1 else None
+
+    @property
+    def one_face(self) -> bool:
+        """Whether one flat face of a box takes its whole end: a plain cut."""
+        first = self.rounds[0]
+        if not isinstance(first, Block) or len(self.rounds) > 1:
+            return False
+        by_face = self._by_face(first, np.arange(GRID) * 2 * pi / GRID, self.branch.od / 2)
+        return sum(bool((~np.isnan(one)).any()) for one in by_face) == 1
+
+    def _by_face(self, one: Block, phi: Array, radius: float) -> tuple[Array, Array]:
+        """Where lines leave a box by either pair of its faces; nan where they leave it by the other, or pass it by."""
+        b, u, w = self.axes
+        start = np.array(self.branch.foot, float) - np.array(one.at, float)
+        lines = start[:, None] + radius * (np.outer(u, np.cos(phi)) + np.outer(w, np.sin(phi)))
+        low, high = [], []
+        for normal, half in one.faces():
+            off, way = normal @ lines, float(normal @ b)
+            if abs(way) < 1e-12:  # it runs along these faces: between them it is held by the others alone
+                inside = np.abs(off) <= half
+                low.append(np.where(inside, -np.inf, np.inf))
+                high.append(np.where(inside, np.inf, -np.inf))
+                continue
+            ends = np.stack([(-half - off) / way, (half - off) / way])
+            low.append(ends.min(axis=0))
+            high.append(ends.max(axis=0))
+        first, last = np.maximum(*low), np.minimum(*high)
+        met = first <= last
+        by_first = met & (high[0] <= high[1])
+        return np.where(by_first, high[0], np.nan), np.where(met & ~by_first, high[1], np.nan)
+
+    def _of(self, one: Surface, phi: Array, radius: float) -> Array:
         """Of one surface; nan where a line passes it by."""
+        if isinstance(one, Block):
+            return np.asarray(np.fmax(*self._by_face(one, phi, radius)))
         come = self.coming(one, phi, radius)
         half, root = come.half, come.root(one.radius)
         last = np.asarray((-half + root) / come.a)
@@ -164,7 +233,8 @@ class Fitted:
         return found
 
     def _governing(self, phi: Array) -> NDArray[np.intp]:
-        every = np.stack([self._of(one, phi, self.branch.od / 2) for one in self.rounds])
+        radius = self.branch.od / 2
+        every = np.stack([s for one in self.rounds for s in (self._by_face(one, phi, radius) if isinstance(one, Block) else (self._of(one, phi, radius),))])  # fmt: skip
         return np.asarray(np.argmax(np.where(np.isnan(every), -np.inf, every), axis=0))
 
     def places(self, phi: Array, radius: float, s: Array) -> Array:
@@ -216,13 +286,19 @@ class Fitted:
         """Of the notch, along the tube [mm]."""
         return self.short - self.long
 
-    def angle_to(self, one: Round) -> float:
-        """Acute angle between the axes [rad]."""
+    def angle_to(self, one: Surface) -> float:
+        """Acute angle between the axes; of a box between the tube and the face that its middle comes to [rad]."""
+        if isinstance(one, Block):
+            by_face = self._by_face(one, np.zeros(1), 0.0)
+            normal = next((n for (n, _), s in zip(one.faces(), by_face, strict=True) if np.isfinite(s[0])), None)
+            return 0.0 if normal is None else asin(min(1.0, abs(float(normal @ self.axes[0]))))
         c = abs(float(self.axes[0] @ _unit(np.array(one.along, float))))
         return acos(min(1.0, c))
 
-    def offset_to(self, one: Round) -> float:
-        """How far the axes pass each other [mm]."""
+    def offset_to(self, one: Surface) -> float:
+        """How far the axes pass each other [mm]; nothing of a box."""
+        if isinstance(one, Block):
+            return 0.0
         b, m = self.axes[0], _unit(np.array(one.along, float))
         normal = np.cross(b, m)
         gap = np.array(self.branch.foot, float) - np.array(one.at, float)
@@ -246,7 +322,7 @@ def _from_its_end(last: Array, first: Array, axial: Array, along: float) -> Arra
     return np.where(end >= first, np.minimum(last, end), np.nan)
 
 
-def fit(branch: Branch, rounds: Sequence[Round]) -> Fitted:
+def fit(branch: Branch, rounds: Sequence[Surface]) -> Fitted:
     """The end of a tube, fitted.
 
     Args:
@@ -271,6 +347,13 @@ def fit(branch: Branch, rounds: Sequence[Round]) -> Fitted:
             f"The tube runs along {first.name} at {angle:.1f}°. Below {LEAST_ANGLE:g}° no notch is cut: lay it at a larger angle.",
             code="along", fields=("angle_deg",), value=angle, limits=(LEAST_ANGLE, 90.0),
         )  # fmt: skip
+    if isinstance(first, Block):
+        if not np.isfinite(found.at(np.arange(GRID) * 2 * pi / GRID, branch.od / 2)).all():
+            raise NotApplicable(
+                f"The tube, ⌀{branch.od:.1f} mm, hangs over the side of {first.told}. Bring it to the middle of the face, or take a larger box.",
+                code="hangs_over", fields=("offset_mm",),
+            )  # fmt: skip
+        return found
     if branch.od / 2 > first.radius * (1 + 1e-12):
         raise NotApplicable(
             f"The tube, ⌀{branch.od:.1f} mm, is wider than {first.name}, ⌀{2 * first.radius:.1f} mm: it cannot stand on it. "
@@ -320,7 +403,9 @@ def weld_angle_range(found: Fitted) -> tuple[float, float]:
     phi = np.arange(360) * pi / 180
     r = found.branch.od / 2
     out = np.outer(u, np.cos(phi)) + np.outer(w, np.sin(phi))  # normals of the tube's outside
-    faces = from_axis(found.rounds[0], found.places(phi, r, found.at(phi, r)))
+    first = found.one_round
+    assert first
+    faces = from_axis(first, found.places(phi, r, found.at(phi, r)))
     faces = faces / np.linalg.norm(faces, axis=0)  # normals of the surface
     between = np.arccos(np.clip((out * faces).sum(axis=0), -1.0, 1.0))
     return pi - float(between.max()), pi - float(between.min())

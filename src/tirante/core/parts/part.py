@@ -44,6 +44,7 @@ class NotchedEnd:
     profile: tuple[tuple[float, float, float], ...]  # degrees; below the longest point outside and inside [mm]
     by_saw: str  # how a hole saw cuts it; empty where none does
     off: float  # [mm] from the work point to the longest point
+    to_face: bool = False  # whether it stands on a flat face, so that its angle is to that
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

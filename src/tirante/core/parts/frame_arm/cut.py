@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from tirante.core.document.catalogue import Tube
 from tirante.core.document.parts.frame_arm import FrameArm, FrameJoint
-from tirante.core.notch.meeting import round_at
+from tirante.core.notch.meeting import Block, round_at
 from tirante.core.parts.frame_arm.layout import Layout, tube_name
 from tirante.core.parts.frame_arm.view import plane_of
 from tirante.core.parts.welded.tube_ends import Cut, Meets, Run, cut_to_each_other
@@ -41,18 +41,20 @@ def cut_of(
     joints = {joint.point: joint for joint in arm.joints}
     of = {place.point: place for place in places}
     runs: list[Run] = []
+    boxes = _boxes_at(arm, layout, at, mirror)
     for one in arm.tubes:
         if tube_name(one) in layout.boxes:
             continue
-        ends = [_meets(end, joints.get(end), of.get(end), at[end], up, mirror, studs, runs) for end in (one.a, one.b)]
+        ends = [
+            _at_boxes(end, joints.get(end), (at[end], at[far]), boxes[end], runs) if end in boxes else _meets(end, joints.get(end), of.get(end), at[end], up, mirror, studs, runs)
+            for end, far in ((one.a, one.b), (one.b, one.a))
+        ]  # fmt: skip
         runs.append(
             Run(
                 name=tube_name(one), a=at[one.a], b=at[one.b], od=tube.od_mm, wall=tube.wall_mm, ends=(ends[0], ends[1])
             )
         )
-    boxed = {end for one in arm.tubes if tube_name(one) in layout.boxes for end in (one.a, one.b)}
-    found = [_beside_boxes(run, boxed, arm) for run in runs]
-    return cut_to_each_other(found, up, paper)
+    return cut_to_each_other(runs, up, paper)
 
 
 def standing(joint: FrameJoint, od: float) -> FrameJoint:
@@ -94,11 +96,40 @@ def _meets(
     )
 
 
-def _beside_boxes(run: Run, boxed: set[str], arm: FrameArm) -> Run:
-    """A tube that comes to a box of plate is not notched to it here."""
-    one = next(one for one in arm.tubes if tube_name(one) == run.name)
-    ends = [
-        Meets(where=meets.where, before=meets.before, why="how it comes to the box of plate there is not worked out") if end in boxed else meets
-        for end, meets in zip((one.a, one.b), run.ends, strict=True)
-    ]  # fmt: skip
-    return Run(name=run.name, a=run.a, b=run.b, od=run.od, wall=run.wall, ends=(ends[0], ends[1]))
+def _boxes_at(arm: FrameArm, layout: Layout, at: Mapping[str, Array], mirror: Array) -> dict[str, list[Block]]:
+    """The boxes of plate that come to each place, each running on past it."""
+    found: dict[str, list[Block]] = {}
+    for one in arm.tubes:
+        name = tube_name(one)
+        box = layout.boxes.get(name)
+        if box is None:
+            continue
+        which = next(i for i, stretch in enumerate(layout.stretches) if stretch.split(", stretch")[0] == name)
+        for end in (one.a, one.b):
+            found.setdefault(end, []).append(Block(
+                name=f"box {name}", at=_three(at[end]), along=_three(at[one.b] - at[one.a]), up=_three(layout.ups[which] * mirror), height=box.height,
+                width=box.width,
+            ))  # fmt: skip
+    return found
+
+
+def _three(vector: Array) -> tuple[float, float, float]:
+    x, y, z = (float(v) for v in vector)
+    return x, y, z
+
+
+def _at_boxes(
+    end: str, joint: FrameJoint | None, places: tuple[Array, Array], boxes: Sequence[Block], before: Sequence[Run]
+) -> Meets:
+    """What the end of a tube comes to where boxes of plate meet: their faces, of that first which it is squarest to, and tubes that stand there already."""
+    here, far = places
+    way = (far - here) / np.linalg.norm(far - here)
+
+    def along(box: Block) -> float:
+        return abs(float(way @ np.array(box.along))) / float(np.linalg.norm(box.along))
+
+    earlier = [run for run in before if any(np.allclose(here, other) for other in (run.a, run.b))]
+    return Meets(
+        where=end.replace("_", " "), before=joint.face_mm if joint else 0.0,
+        rounds=(*sorted(boxes, key=along), *(run.from_end(here) for run in earlier)),
+    )  # fmt: skip

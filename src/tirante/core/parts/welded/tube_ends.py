@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 from tirante.core.document.catalogue import Grade, Tube
 from tirante.core.errors import TiranteError
 from tirante.core.notch.hole_saw import nearest_saw, told
-from tirante.core.notch.meeting import Branch, Fitted, Round, arc_of, fit, round_at
+from tirante.core.notch.meeting import Block, Branch, Fitted, Round, Surface, arc_of, fit, round_at
 from tirante.core.parts.part import CardLine, Figure, NotchedEnd, TubePiece, end_note, tube_piece
 
 Array = NDArray[np.float64]
@@ -31,7 +31,7 @@ class Meets:
     """What an end of a tube comes to."""
 
     where: str  # in words
-    rounds: tuple[Round, ...] = ()  # what it is notched to, in the order of fitting
+    rounds: tuple[Surface, ...] = ()  # what it is notched to, in the order of fitting
     square: float | None = None  # it is cut square there, so far from its place [mm], and not notched
     open: bool = False  # nothing shuts it there
     before: float = 0.0  # from its place to where it is sawn, where its notch is not worked out [mm]
@@ -136,13 +136,14 @@ class Cut:
         phi = np.radians(np.arange(0, 360 + STEP, STEP))
         outer, inner = end.at(turn * phi, self.run.od / 2), end.at(turn * phi, self.run.od / 2 - self.run.wall)
         long = end.furthest("long")[1]
-        saw = nearest_saw(end)
-        first = end.rounds[0]
+        saw, first = nearest_saw(end), end.rounds[0]
+        angle = degrees(end.angle_to(first))
+        plain = f"a plain saw cut, {90.0 - angle:.1f}° off square" if end.one_face else ""
         return NotchedEnd(
-            where=meets.where, onto=tuple(f"{one.name}, ⌀{2 * one.radius:.1f} mm" for one in end.rounds), depth=end.depth,
-            angle_deg=degrees(end.angle_to(first)), offset=end.offset_to(first), long_deg=round(degrees(turn * long) % 360, 3) % 360,
+            where=meets.where, onto=tuple(one.told for one in end.rounds), depth=end.depth,
+            angle_deg=angle, offset=end.offset_to(first), long_deg=round(degrees(turn * long) % 360, 3) % 360,
             profile=tuple((float(degrees(p)), float(o - end.long), float(i - end.long)) for p, o, i in zip(phi, outer, inner, strict=True)),
-            by_saw=told(saw) if saw else "", off=end.long,
+            by_saw=told(saw) if saw else plain, off=end.long, to_face=isinstance(first, Block),
         )  # fmt: skip
 
     @property
@@ -192,8 +193,10 @@ class Cut:
             one = self.notched(which)
             if one is None:
                 continue
-            said = f"{self.run.name}, {one.where}: notched over {', then '.join(one.onto)}; {one.angle_deg:.1f}° between the axes, deep"
+            said = f"{self.run.name}, {one.where}: notched over {', then '.join(one.onto)}; {one.angle_deg:.1f}° {'to its face' if one.to_face else 'between the axes'}, deep"
             out.append(CardLine(text=said, mm=one.depth))
+            if one.to_face:
+                out.append(CardLine(text=f"{self.run.name}, {one.where}: to the boxes there as they run on past it: trim their ends after"))  # fmt: skip
             how = f"by {one.by_saw}" if one.by_saw else "to its wrap template: no one hole saw cuts it"
             out.append(CardLine(text=f"{self.run.name}, {one.where}: {how}"))
         if self.gauge is not None:
