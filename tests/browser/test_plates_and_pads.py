@@ -36,10 +36,10 @@ def test_a_steering_arm_is_entered_as_a_plate_and_sized(page: Page, address: str
 
 
 def test_a_pad_is_put_where_the_stop_lands(page: Page, address: str) -> None:
-    job = copy_of(page, address, "Plover")
+    job = copy_of(page, address, "Quay")
     page.goto(f"{job}/brackets")
-    page.get_by_role("button", name="Add a strike pad for the Front bump stop").click()
-    expect(page.get_by_role("heading", name="Front bump stop, pad")).to_be_visible()
+    page.get_by_role("button", name="Add a strike pad for the Rear bump stop").click()
+    expect(page.get_by_role("heading", name="Rear bump stop, pad")).to_be_visible()
     expect(page.get_by_text("Pad bent between its webs").first).to_be_visible()
     page.get_by_role("tab", name="Size it").click()
     page.get_by_role("button", name="Size it").click()
@@ -47,4 +47,4 @@ def test_a_pad_is_put_where_the_stop_lands(page: Page, address: str) -> None:
     expect(page.get_by_text(re.compile("^It holds"))).to_be_visible()
     expect(page.get_by_test_id("save-state")).to_have_text("saved")
     page.goto(f"{job}/brackets")
-    expect(page.get_by_role("link", name="Front bump stop, pad").first).to_be_visible()
+    expect(page.get_by_role("link", name="Rear bump stop, pad").first).to_be_visible()
