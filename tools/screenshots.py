@@ -36,6 +36,7 @@ def open_job(page: Page, base: str, name: str) -> str:
 def wide(page: Page, base: str) -> None:
     page.goto(base)
     page.wait_for_selector("text=Marram")
+    page.get_by_text("nothing issued").nth(4).wait_for(timeout=60_000)  # each with its state
     shot(page, "jobs")
     job = open_job(page, base, "Marram")
     page.get_by_role("button", name="Size all").click()
@@ -67,6 +68,11 @@ def wide(page: Page, base: str) -> None:
     page.keyboard.press("8")
     page.wait_for_selector("text=Have or buy")
     shot(page, "pack")
+    page.goto(f"{job}/brackets")
+    page.get_by_role("button", name="Rear", exact=True).click()
+    page.get_by_role("button", name="3D", exact=True).click()
+    page.wait_for_selector("canvas")
+    shot(page, "brackets")
     page.goto(f"{job}/layout")
     page.wait_for_selector("[data-drawing=end]")
     shot(page, "layout")

@@ -13,11 +13,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import cos, sin
 
-from tirante.core.errors import InputError, NotApplicable
+from tirante.core.errors import InputError
 from tirante.core.flat.contour import Bend, Contour, Hole, Straight
 from tirante.core.flat.hull import around, edges_between
-from tirante.core.sheet.bend import Bent, bent
-from tirante.core.sheet.folded_u import FLANGE_OF_DIE, SQUARE, USUAL_DIE, upper_half
+from tirante.core.sheet.bend import Bent
+from tirante.core.sheet.folded_u import FLANGE_OF_DIE, SQUARE, USUAL_DIE, square_bend, upper_half
 
 APART, FROM_EDGE = 2.4, 1.2  # of a bolt's hole
 
@@ -73,11 +73,7 @@ def folded_angle(
         InputError: a figure that contradicts another, by field, with the rule and the least that works.
         NotApplicable: too tight a bend for the rule of the neutral fibre.
     """
-    try:
-        one = bent(thickness, radius, SQUARE, k)
-    except (InputError, NotApplicable) as error:
-        error.fields = tuple({"thickness_mm": "plate"}.get(f, f) for f in error.fields)
-        raise
+    one = square_bend(thickness, radius, k)
     bore, gauge, toe, apart = bolts
 
     def least(field: str, value: float, wanted: float, told: str) -> None:

@@ -53,6 +53,21 @@ class FoldedU:
         return side * (self.base / 2 + r + depth), y, t + r + past - one.allowance
 
 
+def square_bend(thickness: float, radius: float, k: float | None) -> Bent:
+    """A bend by a right angle; its faults by the fields of a bracket.
+
+    Args:
+        thickness: of the plate [mm].
+        radius: of the bend, inside [mm].
+        k: where the neutral fibre lies; else by DIN 6935.
+    """
+    try:
+        return bent(thickness, radius, SQUARE, k)
+    except (InputError, NotApplicable) as error:
+        error.fields = tuple({"thickness_mm": "plate"}.get(f, f) for f in error.fields)
+        raise
+
+
 def folded_u(
     gap: float, thickness: float, radius: float, width: float, height: float, head: float, edge: float, hole: float,
     k: float | None = None, die: float | None = None,
@@ -75,11 +90,7 @@ def folded_u(
         InputError: a figure that contradicts another, by field, with the rule and the least that works.
         NotApplicable: too tight a bend for the rule of the neutral fibre.
     """
-    try:
-        one = bent(thickness, radius, SQUARE, k)
-    except (InputError, NotApplicable) as error:
-        error.fields = tuple({"k_factor": "k_factor", "thickness_mm": "plate"}.get(f, f) for f in error.fields)
-        raise
+    one = square_bend(thickness, radius, k)
     base = gap - 2 * radius
     if base < 0:
         raise InputError(

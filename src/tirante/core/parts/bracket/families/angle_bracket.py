@@ -15,7 +15,7 @@ from tirante.core.checks.kinds import asked
 from tirante.core.checks.result import CheckResult, Try, weaker_of_each, weakest_first, worst_of
 from tirante.core.checks.shown import Out
 from tirante.core.document.fields import Length
-from tirante.core.document.forms.table import Field, FieldGroup, choice, number, special, switch
+from tirante.core.document.forms.table import Field, FieldGroup, choice, number, switch
 from tirante.core.document.mounts import BoxMember
 from tirante.core.document.parts.angle_bracket import AngleBracket
 from tirante.core.document.parts.bracket import TabPair
@@ -28,7 +28,14 @@ from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members.thread import COARSE, parse_thread
 from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.angle_view import angle_flat, angle_sheet, shim_flat
-from tirante.core.parts.bracket.families.eared import EaredKind, ears, ears_become, set_angle
+from tirante.core.parts.bracket.families.eared import (
+    EaredKind,
+    ears,
+    ears_become,
+    folding_fields,
+    set_angle,
+    where_fields,
+)
 from tirante.core.parts.bracket.families.footing import Footing
 from tirante.core.parts.bracket.families.tab_checks import foot_check, lug_checks, pin_checks, slant_told, slants
 from tirante.core.parts.bracket.families.tab_fields import BOLT_FIELDS, hole_lines_cut, metal_fields, shape_faults
@@ -255,10 +262,7 @@ class AngleBracketKind(EaredKind[AngleBracket]):
     own = AngleOwn
     searches = "Plates of the usual thicknesses that a brake folds, feet of several widths, every bolt that goes through the joint and bolts of 8 to 16 mm for the feet are judged against all checks."
     fields = (
-        FieldGroup(title="Where", fields=[
-            special("joints", "It holds"), special("mount", "On which mount"), special("bolt_axis", "Bolt’s direction"), special("stands_on"),
-            number(AngleBracket, "wall_mm", "Wall it is bolted to", "mm", optional=True, empty="not known"),
-        ]),
+        where_fields(AngleBracket, "Wall it is bolted to"),
         FieldGroup(title="Plate", fields=[
             Field(path="plate", label="Thickness", control="length"),
             number(AngleBracket, "radius_mm", "Bend, inside radius", "mm"),
@@ -280,11 +284,7 @@ class AngleBracketKind(EaredKind[AngleBracket]):
             number(AngleBracket, "through_mm", "Right through a box, so deep; 0: one wall", "mm"),
             number(AngleBracket, "sleeve_od_mm", "Crush sleeve outside", "mm", optional=True, empty="bolt and 8 mm"),
         ]),
-        FieldGroup(title="Folding", folded=True, note="from the shop’s own test bend, where it has one", fields=[
-            number(AngleBracket, "k_factor", "K, from the inside face", optional=True, empty="by DIN 6935"),
-            number(AngleBracket, "ratio", "Angle left, of the angle set", optional=True, empty="by elasticity"),
-            number(AngleBracket, "die_mm", "Die’s opening", "mm", optional=True, empty="8 thicknesses"),
-        ]),
+        folding_fields(AngleBracket),
         BOLT_FIELDS,
         FieldGroup(title="Load", fields=[
             number(AngleBracket, "load_angle_deg", "Pull from the ears’ axis, at ride height", "°", optional=True, empty="not known: every way"),
@@ -380,11 +380,6 @@ class AngleBracketKind(EaredKind[AngleBracket]):
             return angle_flat(made.flat)
         if asked.name == "angle-shim":
             return shim_flat(shim_outline(saved))
-        if asked.name.startswith("place"):
-            which = int(asked.name.removeprefix("place").removeprefix("-") or 1) - 1
-            stand = made.stands[which]
-            assert stand
-            return self.placed(saved, made.joints[which], stand, numbers)
         return turned_sheet(part, asked.name, numbers) or super().draw(part, asked, numbers)
 
     def told(self, part: Part) -> AngleOwn | None:

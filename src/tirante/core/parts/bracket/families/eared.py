@@ -10,6 +10,7 @@ from typing import Any, TypeVar
 from tirante.core.checks.kinds import kind_of as check_kind
 from tirante.core.checks.result import CheckResult
 from tirante.core.document.catalogue import Catalogue
+from tirante.core.document.forms.table import Field, FieldGroup, number, special
 from tirante.core.document.joints import HeldJoint
 from tirante.core.document.parts.bracket import FlatBase, TabPair
 from tirante.core.document.parts.saved import SavedPart
@@ -24,8 +25,8 @@ from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outl
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR
 from tirante.core.parts.bracket.families.tab_sizing import FEET, STOCK, bolt_of, bolts_for, spacer_of
 from tirante.core.parts.joint import HeldEnd, JointMade, misfits
-from tirante.core.parts.kind import Aim, Changed, Choice, Kind, Refit, Sized
-from tirante.core.parts.part import Misfit
+from tirante.core.parts.kind import Aim, Changed, Choice, Kind, Refit, Sized, ViewAsked
+from tirante.core.parts.part import Misfit, Part
 from tirante.core.parts.plate_eye import MODULUS
 from tirante.core.parts.stands import Stand
 from tirante.core.sheet.folded_u import SQUARE
@@ -34,6 +35,33 @@ from tirante.core.units import STEEL_DENSITY
 
 THICKEST = 8.0  # mm, that a shop’s brake folds; common practice, no source
 S = TypeVar("S", bound=SavedPart)
+
+
+def where_fields(of: type[SavedPart], wall: str) -> FieldGroup:
+    """What it holds, and what it stands on.
+
+    Args:
+        of: the model of what is saved.
+        wall: what the wall under it is called.
+    """
+    return FieldGroup(title="Where", fields=[
+        special("joints", "It holds"), special("mount", "On which mount"), special("bolt_axis", "Bolt’s direction"), special("stands_on"),
+        number(of, "wall_mm", wall, "mm", optional=True, empty="not known"),
+    ])  # fmt: skip
+
+
+def folding_fields(of: type[SavedPart], *more: Field) -> FieldGroup:
+    """What the shop's own brake and test bend say.
+
+    Args:
+        of: the model of what is saved.
+        more: of one family.
+    """
+    return FieldGroup(title="Folding", folded=True, note="from the shop’s own test bend, where it has one", fields=[
+        number(of, "k_factor", "K, from the inside face", optional=True, empty="by DIN 6935"),
+        number(of, "ratio", "Angle left, of the angle set", optional=True, empty="by elasticity"),
+        number(of, "die_mm", "Die’s opening", "mm", optional=True, empty="8 thicknesses"), *more,
+    ])  # fmt: skip
 
 
 class EaredKind(Kind[S]):
@@ -97,16 +125,13 @@ class EaredKind(Kind[S]):
             return Misfit(field="mount", message="Its ears are square to its base, and here the bolt is not along the flat. Turn the bolt, give it another mount, or make it a tab pair.")  # fmt: skip
         return fault
 
-    def placed(self, saved: S, made: JointMade, stand: Stand, numbers: Numbers) -> Drawing:
-        """Its ears on the member that they stand on.
-
-        Args:
-            saved: as it is.
-            made: the joint.
-            stand: where.
-            numbers: how lengths are written.
-        """
-        return place_sheet(self.as_pair(saved), (self.ear(saved),), made, stand, numbers)
+    def draw(self, part: Part, asked: ViewAsked, numbers: Numbers) -> Drawing:
+        """Its ears on a member that they stand on; what else there is its own kind draws."""
+        if not asked.name.startswith("place"):
+            return super().draw(part, asked, numbers)
+        which = int(asked.name.removeprefix("place").removeprefix("-") or 1) - 1
+        saved: S = part.saved  # type: ignore[assignment]
+        return place_sheet(self.as_pair(saved), (self.ear(saved),), part.own.joints[which], part.own.stands[which], numbers)  # fmt: skip
 
     def depends(self, saved: S, around: Around) -> str:
         """The joints that it holds, and what is held."""

@@ -9,7 +9,7 @@ from typing import Any, Literal
 from tirante.core.checks.result import CheckResult, weaker_of_each, weakest_first
 from tirante.core.checks.shown import Out
 from tirante.core.document.fields import Length
-from tirante.core.document.forms.table import Field, FieldGroup, number, special, switch
+from tirante.core.document.forms.table import Field, FieldGroup, number, switch
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.folded_u import FoldedU
 from tirante.core.document.settings import Settings
@@ -19,7 +19,14 @@ from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.members.insert_weld import THROAT_OF_LEG
 from tirante.core.parts.around import Around
-from tirante.core.parts.bracket.families.eared import EaredKind, ears, ears_become, set_angle
+from tirante.core.parts.bracket.families.eared import (
+    EaredKind,
+    ears,
+    ears_become,
+    folding_fields,
+    set_angle,
+    where_fields,
+)
 from tirante.core.parts.bracket.families.footing import Footing
 from tirante.core.parts.bracket.families.tab_checks import Runs, tab_checks
 from tirante.core.parts.bracket.families.tab_fields import (
@@ -132,10 +139,7 @@ class FoldedUKind(EaredKind[FoldedU]):
     own = FoldedOwn
     searches = "Plates of the usual thicknesses that a brake folds, bases of several widths, and every bolt that goes through are judged against all checks."
     fields = (
-        FieldGroup(title="Where", fields=[
-            special("joints", "It holds"), special("mount", "On which mount"), special("bolt_axis", "Bolt’s direction"), special("stands_on"),
-            number(FoldedU, "wall_mm", "Wall it is welded to", "mm", optional=True, empty="not known"),
-        ]),
+        where_fields(FoldedU, "Wall it is welded to"),
         FieldGroup(title="Plate", fields=[
             Field(path="plate", label="Thickness", control="length"),
             number(FoldedU, "radius_mm", "Bends, inside radius", "mm"),
@@ -148,12 +152,7 @@ class FoldedUKind(EaredKind[FoldedU]):
             switch("height_fixed", "its height is given: sizing keeps it"),
             *metal_fields(FoldedU),
         ]),
-        FieldGroup(title="Folding", folded=True, note="from the shop’s own test bend, where it has one", fields=[
-            number(FoldedU, "k_factor", "K, from the inside face", optional=True, empty="by DIN 6935"),
-            number(FoldedU, "ratio", "Angle left, of the angle set", optional=True, empty="by elasticity"),
-            number(FoldedU, "die_mm", "Die’s opening", "mm", optional=True, empty="8 thicknesses"),
-            number(FoldedU, "punch_mm", "Straight punch, how thick", "mm", optional=True, empty=f"{USUAL_PUNCH:g} mm"),
-        ]),
+        folding_fields(FoldedU, number(FoldedU, "punch_mm", "Straight punch, how thick", "mm", optional=True, empty=f"{USUAL_PUNCH:g} mm")),
         BOLT_FIELDS,
         FieldGroup(title="Load and weld", fields=[
             number(FoldedU, "load_angle_deg", "Pull from the ears’ axis, at ride height", "°", optional=True, empty="not known: every way"),
@@ -244,11 +243,6 @@ class FoldedUKind(EaredKind[FoldedU]):
             return _sheet(saved, made, numbers)
         if asked.name == "folded-flat":
             return _flat(saved, made.flat)
-        if asked.name.startswith("place"):
-            which = int(asked.name.removeprefix("place").removeprefix("-") or 1) - 1
-            stand = made.stands[which]
-            assert stand
-            return self.placed(saved, made.joints[which], stand, numbers)
         return super().draw(part, asked, numbers)
 
     def told(self, part: Part) -> FoldedOwn | None:
