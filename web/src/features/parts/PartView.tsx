@@ -7,7 +7,7 @@ import { useDesign, useKinds, usePart } from '../../app/session'
 import { useEarly } from '../../app/travel'
 import { DrawingView, drawingOf, useDrawing } from '../../drawing'
 import { useUnits } from '../../quantity'
-import { Busy, PanelTabs, Problem, Segmented, SheetHead, StationLayout } from '../../ui'
+import { Busy, PanelTabs, Pick, Problem, Segmented, SheetHead, StationLayout } from '../../ui'
 import { AdjusterSteps } from './AdjusterSteps'
 import { ChecksPanel } from './ChecksPanel'
 import { HolesPanel, ShimsPanel } from './HolesPanel'
@@ -18,6 +18,8 @@ import { RoomPanel } from './RoomPanel'
 import { SizePanel } from './SizePanel'
 import { fieldOf, refsOf } from './refs'
 import { useSchool } from './useSchool'
+
+const MOST_BESIDE = 5 // views that stand beside each other: more are chosen from a list
 
 const SIDES = { pair: 'pair · make 2', left: 'left', right: 'right', centre: 'centre' }
 /** What of a design the drawing of a part may hang on. */
@@ -116,7 +118,17 @@ export function PartView({ partId }: { partId: string }) {
                 ]}
               />
             )}
-            {views.length > 1 && (
+            {views.length > MOST_BESIDE && (
+              <Box sx={{ width: 300 }}>
+                <Pick
+                  label="View"
+                  value={view}
+                  onChange={setView}
+                  options={views.map((one) => ({ value: one.name, label: one.title }))}
+                />
+              </Box>
+            )}
+            {views.length > 1 && views.length <= MOST_BESIDE && (
               <Segmented
                 label="View"
                 value={view}
