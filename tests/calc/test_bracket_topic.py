@@ -27,6 +27,41 @@ FOLDED = {
 }  # fmt: skip
 
 
+BOLTED = {
+    **PAIR, "family": "angle_bracket",
+    "parameters": {
+        "plate_mm": 8, "radius_mm": 8, "hole_mm": 12.2, "head_radius_mm": 20, "edge_mm": 22, "base_width_mm": 90, "height_mm": 62, "load_angle_deg": 30,
+        "bolt_mm": 10, "bolt_class": "10.9", "gauge_mm": 38, "toe_mm": 22, "apart_mm": 62, "shim_mm": 2, "through_mm": 50,
+    },
+    "cases": [{"name": "pull", "axial_n": 3000, "side_n": 200}, {"name": "least", "axial_n": -800}],
+}  # fmt: skip
+
+
+def test_a_bolted_bracket_from_the_command_line_is_what_its_figures_make_by_hand() -> None:
+    """Bolts and foot by statics, from the parameters alone; the flats of an angle and of its shim."""
+    found = calculate("bracket", BOLTED)
+    checks = {one["key"]: one for one in found["checks"]}
+    f = checks["foot_bent"]["factor"]
+    off, over, side = 3000 * f * sqrt(3) / 2, 3000 * f / 2, 200 * f
+    lever, between = 38 + 4, (found["gap_mm"] + 8) / 2
+    pull = off / 4 + over * 62 / (2 * 62) + side * 62 / (4 * (between + lever))
+    assert checks["foot_bent"]["demand"] == pytest.approx(4 * 2 * pull * lever / ((90 - 22) * 64))
+    f2 = checks["foot_bolts"]["factor"] / f
+    area = pi * 100 / 4
+    tension = f2 * pull * (lever + 22) / 22 / (0.9 * 1000 * 0.78 * area)
+    shear = f2 * hypot(over, side) / 4 / (0.6 * 1000 * area)
+    assert checks["foot_bolts"]["demand"] == pytest.approx(max(tension, shear + tension / 1.4))
+    angle, shim = found["flats"]
+    assert (angle["count"], shim["count"], len(angle["holes"]), len(shim["holes"])) == (2, 2, 3, 2)
+    assert len(angle["bends"]) == 1
+    assert shim["area_mm2"] == pytest.approx((38 + 22) * 90 - 2 * pi * 11**2 / 4)
+    # foot, a quarter turn of the neutral fibre at DIN 6935's 0.325, ear
+    xs = [edge[x] for edge in angle["edges"] for x in ("x1", "x2")]
+    assert max(xs) - min(xs) < (38 + 22 - 8) + pi / 2 * (8 + 0.325 * 8) + (62 - 2 - 16) + 22 + 1e-6
+    with pytest.raises(InputError, match="stand 2[.]4 holes apart"):
+        calculate("bracket", {**BOLTED, "parameters": {**BOLTED["parameters"], "apart_mm": 20}})  # type: ignore[dict-item]
+
+
 def test_both_plates_carry_the_worst_case_which_is_named() -> None:
     """AISC 360-16 D5.1, D2 and J7, from memory: nominal, all plates together."""
     checks = {one["key"]: one for one in calculate("bracket", PAIR)["checks"]}

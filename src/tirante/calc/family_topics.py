@@ -14,6 +14,7 @@ from tirante.core.document.catalogue import Bolt, Spacer
 from tirante.core.document.end import DamperEye
 from tirante.core.document.fields import Length
 from tirante.core.document.joints import HeldJoint, PointOfBody
+from tirante.core.document.parts.angle_bracket import AngleBracket
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.folded_u import FoldedU
 from tirante.core.document.parts.saved import SavedPart
@@ -21,6 +22,8 @@ from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import Contour, Curve, Edge
 from tirante.core.loads.case_seen import CaseSeen
+from tirante.core.parts.bracket.families.angle_bracket import ANGLES, angle_checks, shim_outline
+from tirante.core.parts.bracket.families.angle_bracket import flat_of as flat_of_angle
 from tirante.core.parts.bracket.families.folded_u import as_pair, flat_of, welds
 from tirante.core.parts.bracket.families.hole_pattern import holes_of
 from tirante.core.parts.bracket.families.tab_checks import tab_checks
@@ -30,7 +33,7 @@ from tirante.core.parts.joint import HeldEnd, JointMade, misfits
 _ID = "00000000-0000-4000-8000-000000000000"
 _OWN = {"id": _ID, "name": "bracket"}
 LONGEST = 100_000.0  # [mm]
-FAMILIES: dict[str, type[SavedPart]] = {"tab_pair": TabPair, "folded_u": FoldedU}
+FAMILIES: dict[str, type[SavedPart]] = {"tab_pair": TabPair, "folded_u": FoldedU, "angle_bracket": AngleBracket}
 
 
 class EyeInput(Input):
@@ -53,7 +56,7 @@ class LoadInput(Input):
 
 
 class BracketInput(Input):
-    family: Literal["tab_pair", "folded_u"] = "tab_pair"
+    family: Literal["tab_pair", "folded_u", "angle_bracket"] = "tab_pair"
     parameters: dict[str, Any] = Field(
         description="its sizes by their names in the design's schema; a length as number in mm under its name with _mm"
     )
@@ -110,6 +113,7 @@ def run_bracket(data: BracketInput) -> tuple[dict[str, Any], Working]:
     made = JointMade(
         joint=joint, held=HeldEnd(name="joint", of_end=None, row=eye, cases=cases, swing_deg=data.swing_deg), bolt=_bolt(data), spacer=_spacer(data),
     )  # fmt: skip
+    notes: list[str] = []
     settings = Settings() if data.electrode_uts_mpa is None else Settings(electrode_uts_mpa=data.electrode_uts_mpa)
     faults = misfits(made, saved.hole.mm)
     if faults:
@@ -117,7 +121,12 @@ def run_bracket(data: BracketInput) -> tuple[dict[str, Any], Working]:
     if isinstance(saved, FoldedU):
         flat = flat_of(saved, made.gap)
         checks = weakest_first(tab_checks(as_pair(saved), made, settings, welds(saved, made.gap)))
-        flats, notes = [_flat(flat.contour.under(saved.ream_mm, 2), 1)], []
+        flats = [_flat(flat.contour.under(saved.ream_mm, 2), 1)]
+    elif isinstance(saved, AngleBracket):
+        checks = weakest_first(angle_checks(saved, made, settings))
+        flats = [_flat(flat_of_angle(saved).contour, ANGLES)]
+        if saved.shim_mm > 0:
+            flats.append(_flat(shim_outline(saved), ANGLES))
     else:
         outlines = outlines_of(saved, made.gap)
         checks = weakest_first(tab_checks(saved, made, settings))
@@ -131,7 +140,7 @@ def run_bracket(data: BracketInput) -> tuple[dict[str, Any], Working]:
     ]  # fmt: skip
 
 
-def _saved(data: BracketInput) -> TabPair | FoldedU:
+def _saved(data: BracketInput) -> TabPair | FoldedU | AngleBracket:
     """The family's own model of what was given; faults by the names that were used."""
     model = FAMILIES[data.family]
     taken = _lengths(data.parameters, model)
@@ -148,7 +157,7 @@ def _saved(data: BracketInput) -> TabPair | FoldedU:
             else f"not a size of this family; a {data.family} has {_names(model)}."
         )
         raise InputError(f"parameters.{path}: {told}", code=first["type"], fields=(f"parameters.{path}",)) from error
-    assert isinstance(found, TabPair | FoldedU)
+    assert isinstance(found, TabPair | FoldedU | AngleBracket)
     return found
 
 
