@@ -58,7 +58,7 @@ def test_a_bolted_bracket_from_the_command_line_is_what_its_figures_make_by_hand
     # foot, a quarter turn of the neutral fibre at DIN 6935's 0.325, ear
     xs = [edge[x] for edge in angle["edges"] for x in ("x1", "x2")]
     assert max(xs) - min(xs) < (38 + 22 - 8) + pi / 2 * (8 + 0.325 * 8) + (62 - 2 - 16) + 22 + 1e-6
-    with pytest.raises(InputError, match="stand 2[.]4 holes apart"):
+    with pytest.raises(InputError, match=r"stand 2\.4 holes apart"):
         calculate("bracket", {**BOLTED, "parameters": {**BOLTED["parameters"], "apart_mm": 20}})  # type: ignore[dict-item]
 
 
