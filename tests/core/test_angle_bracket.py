@@ -7,9 +7,10 @@ from typing import Any
 
 import numpy as np
 import pytest
+from pydantic import ValidationError
 from shapely.geometry import Polygon
 
-from tests.core.test_mounts import SHOP, bare
+from tests.core.test_mounts import SHOP
 from tests.jobs import part_of, with_part, work
 from tirante.calc import calculate
 from tirante.core.brackets.bolt import bolt_class
@@ -335,4 +336,19 @@ def test_a_bolted_bracket_is_fitted_again_where_its_mount_moves(on_rail: Any) ->
     assert again.through_mm == 90.0
     assert again.height.mm == pytest.approx(saved.height.mm - 5.0)
     assert not part_of(again, with_part(moved, again)).faults
-    assert bare(moved).of_kind(AngleBracket)  # it is no kind that the proposals take away
+
+
+def test_a_sleeve_without_a_wall_and_a_toe_over_nothing_are_refused(on_rail: Any) -> None:
+    design, saved, part = on_rail
+    for od in (saved.bolt_mm, saved.bolt_mm + 0.5, saved.bolt_mm + 2.4):
+        with pytest.raises(ValidationError, match="sleeve_od_mm"):
+            AngleBracket.model_validate(saved.model_dump() | {"sleeve_od_mm": od})
+    AngleBracket.model_validate(saved.model_dump() | {"sleeve_od_mm": saved.bolt_mm + 2.5})
+    # the rail as wide as the feet reach, and a millimetre narrower
+    (made,) = part.own.joints
+    aside = abs(float(part.own.stands[0].at.at[1]) - 402.0)
+    reach = made.gap / 2 + saved.plate.mm + saved.gauge_mm + saved.toe_mm + aside
+    for less, told in ((0.0, False), (2.0, True)):
+        mounts = tuple(m.model_copy(update={"shape": m.shape.model_copy(update={"width_mm": 2 * reach - less})}) if m.name == "Rear rail" else m for m in design.mounts)  # fmt: skip
+        faults = part_of(saved, design.model_copy(update={"mounts": mounts})).faults
+        assert any("nothing under their toes" in fault.message for fault in faults) == told

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from tirante.core.document.fields import Angle, Length, Name, NotNegative, Positive, Strength
 from tirante.core.document.parts.saved import SavedPart
+
+LEAST_OVER = 2.5  # mm that a crush sleeve is larger outside than its bolt: 1 mm of wall round its bore; common practice, no source
 
 
 class AngleBracket(SavedPart):
@@ -40,3 +42,9 @@ class AngleBracket(SavedPart):
     )
     sleeve_od_mm: Positive | None = None  # null: the bolt's diameter and 8 mm
     wall_mm: NotNegative | None = None  # of the wall or flat that it is bolted to
+
+    @model_validator(mode="after")
+    def _goes_together(self) -> AngleBracket:
+        if self.sleeve_od_mm is not None and self.sleeve_od_mm < self.bolt_mm + LEAST_OVER:
+            raise ValueError(f"sleeve_od_mm: a crush sleeve round a bolt of {self.bolt_mm:g} mm has a wall; give {self.bolt_mm + LEAST_OVER:g} mm or more")  # fmt: skip
+        return self

@@ -26,6 +26,7 @@ from tirante.core.job.room.own import NEAR_JOINT, Own, Piece, holds, own_mount, 
 from tirante.core.job.room.reach import EASE, Fixed, Path, Turn, Weld, bolt_path, held_still, torch_on, turn_on
 from tirante.core.job.room.shims import furthest_tilt, necks_at
 from tirante.core.job.worked import Worked
+from tirante.core.parts.bracket.families.hole_pattern import slotted
 from tirante.core.parts.link.neck import Neck
 from tirante.core.parts.part import Part
 from tirante.core.parts.stands import Stand, facing, plate_names
@@ -148,7 +149,8 @@ def _also(job: Worked, part: Part) -> list[str]:
     if any(stand is not None and stand.mount.shape.kind == "flat" for stand in part.own.stands):
         told.append(f"the edges of a flat: {FLAT:g} mm of it to either side of the foot are looked at")
     if isinstance(part.saved, TabPair) and part.saved.holes is not None:
-        told.append(f"its other holes: the joint is looked at where it is, in hole {part.saved.in_hole}")
+        rest, here = ("the rest of its slot", "at place") if slotted(part.saved) else ("its other holes", "in hole")
+        told.append(f"{rest}: the joint is looked at where it is, {here} {part.saved.in_hole}")
     shape = as_tabs(part)
     if shape is not None and shape[2] is not None:
         told.append(

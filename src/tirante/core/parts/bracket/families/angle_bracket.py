@@ -56,14 +56,16 @@ from tirante.core.parts.part import (
     Turned,
     View,
 )
-from tirante.core.parts.stands import Stand, fitted_on, set_out
+from tirante.core.parts.stands import CUT_TRUE, Stand, fitted_on, set_out
 from tirante.core.parts.turned import turned_piece, turned_sheet, turned_views
 from tirante.core.sheet.angle import APART, FROM_EDGE, FoldedAngle, folded_angle
 from tirante.core.units import STEEL_DENSITY
 
 ANGLES = 2  # to either side of a joint
 FEET_BOLTS = 2  # of each
-HOLE_OVER = 1.0  # mm over a foot's bolt: EN 1090-2 for bolts to 14 mm, from memory
+HOLE_OVER = (
+    1.0  # mm over a foot's bolt: ISO 273, medium for 8 and 10 mm, between fine and medium for 12 and 16, from memory
+)
 LEAST_RADIUS = 1.0  # of the plate’s thickness, inside, across the grain; common practice, no source
 SLEEVE_OVER, SLEEVE_BORE = (
     8.0,
@@ -103,15 +105,6 @@ class AngleMade:
     joints: tuple[JointMade, ...]
     stands: tuple[Stand | None, ...]
     set_deg: float | None  # to which its bend is bent under load; None: it springs back flat
-
-
-def as_pair(saved: AngleBracket) -> TabPair:
-    """Its two ears as the pair of tabs that they are to joint, pin and plate.
-
-    Args:
-        saved: as it is.
-    """
-    return ears(saved)
 
 
 def flat_of(saved: AngleBracket) -> FoldedAngle:
@@ -164,7 +157,7 @@ def angle_checks(saved: AngleBracket, made: JointMade, settings: Settings) -> li
     """
     if made.bolt is None:
         return []
-    pair, t = as_pair(saved), saved.plate.mm
+    pair, t = ears(saved), saved.plate.mm
     return [
         *pin_checks(pair, made, made.bolt, settings),
         *lug_checks(pair, made.bolt.diameter_mm, made.held, settings),
@@ -293,7 +286,7 @@ class AngleBracketKind(EaredKind[AngleBracket]):
 
     def as_pair(self, saved: AngleBracket) -> TabPair:
         """Its two ears as the pair of tabs that they are to joint, pin and plate."""
-        return as_pair(saved)
+        return ears(saved)
 
     def judged(
         self, saved: AngleBracket, made: Sequence[JointMade], settings: Settings, stands: Sequence[Stand]
@@ -309,7 +302,7 @@ class AngleBracketKind(EaredKind[AngleBracket]):
     def proportioned(self, saved: AngleBracket, made: JointMade, plate: float, wider: float) -> Sequence[AngleBracket]:
         """Its sizes for a bolt and a plate, for every usual bolt of its feet: a foot as long and wide as these ask, they as far apart as it is wide."""
         assert made.bolt
-        pair = as_pair(saved)
+        pair = ears(saved)
         one = ears_become(saved, pair.model_copy(update=proportioned(made.held.row, made.bolt, plate, pair)))
         one = one.model_copy(update={"base_width": Length(mm=round(one.base_width.mm * wider, 1))})
         usual = [
@@ -334,7 +327,7 @@ class AngleBracketKind(EaredKind[AngleBracket]):
 
     def work_out(self, saved: AngleBracket, around: Around) -> Part:
         """Flat, checks at every joint that it holds, angles and shims to cut, bolts and sleeves beside."""
-        pair = as_pair(saved)
+        pair = ears(saved)
         made, stands, found = TAB_PAIR.joints_in(pair, around)
         faults = [self.own_fault(fault) for fault in found]
         flat: FoldedAngle | None = None
@@ -438,9 +431,9 @@ def foot_past(saved: AngleBracket, made: JointMade, stand: Stand) -> str:
     """
     outer = made.gap / 2 + saved.plate.mm + foot_reach(saved)
     past = stand.standing.overhang(saved.base_width.mm / 2, outer)
-    if past <= saved.toe_mm / 2:
+    if past <= CUT_TRUE:  # the toe pries against what is under it: all of it is
         return ""
-    return f"Its feet reach {past:.1f} mm past {stand.mount.name}: under their bolts there is nothing to bolt to. Turn the bolt, make the feet shorter, or give it another mount."
+    return f"Its feet reach {past:.1f} mm past {stand.mount.name}: there is nothing under their toes. Turn the bolt, make the feet shorter, or give it another mount."
 
 
 def fitted_angle(saved: AngleBracket, stand: Stand) -> AngleBracket:
@@ -450,7 +443,7 @@ def fitted_angle(saved: AngleBracket, stand: Stand) -> AngleBracket:
         saved: as it is.
         stand: where.
     """
-    one, shape = ears_become(saved, fitted_on(as_pair(saved), stand)), stand.mount.shape
+    one, shape = ears_become(saved, fitted_on(ears(saved), stand)), stand.mount.shape
     deep = 0.0
     if isinstance(shape, BoxMember) and stand.standing.across:
         # the side that it stands on is as wide as one of the two, so that it is as deep as the other

@@ -77,15 +77,6 @@ class EaredKind(Kind[S]):
     def as_pair(self, saved: S) -> TabPair:
         """Its two ears as the pair of tabs that they are to joint, pin and plate."""
 
-    def of_pair(self, saved: S, pair: TabPair) -> S:
-        """The same with what its ears have become.
-
-        Args:
-            saved: as it was.
-            pair: its ears.
-        """
-        return ears_become(saved, pair)
-
     @abstractmethod
     def judged(
         self, saved: S, made: Sequence[JointMade], settings: Settings, stands: Sequence[Stand]
@@ -146,7 +137,7 @@ class EaredKind(Kind[S]):
         found = TAB_PAIR.choose(self.as_pair(saved), field, key, around, shelf)
         pair = found.parts[0]
         assert isinstance(pair, TabPair)
-        return Changed(parts=(self.of_pair(saved, pair),), joints=found.joints)
+        return Changed(parts=(ears_become(saved, pair),), joints=found.joints)
 
     def size(self, saved: S, around: Around, shelf: Catalogue, aim: Aim) -> Sized:
         """The least metal, then the lowest bolt class, that holds all that it holds."""
