@@ -9,10 +9,8 @@ from tirante.core.document.design import Design
 from tirante.core.document.joints import HeldJoint
 from tirante.core.document.parts.arm import Arm
 from tirante.core.document.parts.bracket import TabPair
-from tirante.core.document.parts.folded_u import FoldedU
 from tirante.core.document.parts.link import Link
 from tirante.core.document.parts.saved import SavedPart
-from tirante.core.document.parts.strike_pad import StrikePad
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.job.evaluate import part_out
@@ -44,12 +42,13 @@ def arms(design: Design) -> tuple[Arm, ...]:
     return design.of_kind(Arm)
 
 
-def unbracketed(design: Design) -> Design:
-    """The design without what holds its joints and without the members that that stands on."""
-    gone = {part.id for part in design.parts if isinstance(part, TabPair | FoldedU | StrikePad)}
-    parts = tuple(part for part in design.parts if part.id not in gone)
-    joints = tuple(joint for joint in design.joints if joint.by not in gone)
-    return design.model_copy(update={"parts": parts, "joints": joints, "mounts": ()})
+def bare(design: Design) -> Design:
+    """The job with nothing that holds anything: what is said of its joints stays."""
+    parts = tuple(part for part in design.parts if part.kind not in ("tab_pair", "strike_pad"))
+    joints = tuple(
+        one.model_copy(update={"by": None, "bolt": None, "mount": None, "shim_mm": 0.0}) for one in design.joints
+    )
+    return design.model_copy(update={"parts": parts, "joints": joints})
 
 
 def with_part(design: Design, *parts: SavedPart) -> Design:

@@ -9,7 +9,7 @@ import pytest
 
 from tests.core.test_loads import demo
 from tests.core.test_mounts import IDS, SHOP
-from tests.jobs import unbracketed, with_part, work
+from tests.jobs import bare, with_part, work
 from tirante.core.document.adopt import patched
 from tirante.core.document.design import Design
 from tirante.core.document.end import DamperEye
@@ -90,7 +90,7 @@ def test_a_held_joint_sees_what_balances_all_else_on_its_body(
 
 
 def test_what_a_rocker_an_arm_or_a_bar_holds_itself_asks_for_no_bracket() -> None:
-    design = unbracketed(demo("dunlin"))
+    design = bare(demo("dunlin"))
     places = {(place.of, place.name): place for place in places_of(work(design))}
     rod = places["Front push rod", "end B"]
     assert rod.settled
@@ -101,7 +101,7 @@ def test_what_a_rocker_an_arm_or_a_bar_holds_itself_asks_for_no_bracket() -> Non
     bar = places["Front anti-roll bar", "its bearings"]
     assert not bar.settled
     assert bar.missing == BEARINGS  # and no bracket of ours is made for them: told
-    own = {(p.of, p.name): p for p in places_of(work(unbracketed(demo("plover"))))}
+    own = {(p.of, p.name): p for p in places_of(work(bare(demo("plover"))))}
     assert "Rear arm" in own["Rear lower lateral link", "end B"].elsewhere
     assert "steering box" in own["Front drag link", "end A"].elsewhere  # it is driven by an arm that turns, and no rack
     # taken away, what it held asks again
@@ -111,15 +111,15 @@ def test_what_a_rocker_an_arm_or_a_bar_holds_itself_asks_for_no_bracket() -> Non
 
 
 def test_a_station_is_not_full_while_a_bush_is_held_by_nothing() -> None:
-    places = places_of(work(unbracketed(demo("plover"))))
+    places = places_of(work(bare(demo("plover"))))
     free = [place for place in places if not place.settled]
     assert {place.of for place in free} >= {"Front radius arm", "Rear arm"}
-    assert evaluate(work(unbracketed(demo("plover")))).marks["brackets"] != "good"
+    assert evaluate(work(bare(demo("plover")))).marks["brackets"] != "good"
 
 
 def test_a_welded_arm_s_bush_is_proposed_a_bracket_that_stands_and_has_room() -> None:
     """Plover's trailing arm on a rail across the car, ahead of its cup."""
-    design = unbracketed(demo("plover"))
+    design = bare(demo("plover"))
     arm = of_kind(design, FrameArm, "Rear")
     sized = tuple(
         joint.model_copy(update={"pin": joint.pin.model_copy(update={"bolt_mm": 14.0})}) if joint.point == "arm_front" else joint

@@ -8,8 +8,8 @@ import numpy as np
 import pytest
 from scipy.optimize import minimize_scalar
 
-from tests.core.test_mounts import IDS, SHOP, bare
-from tests.jobs import part_of, with_part, work
+from tests.core.test_mounts import IDS, SHOP
+from tests.jobs import bare, part_of, with_part, work
 from tirante.calc import calculate
 from tirante.core.brackets.mount_wall import (
     Spread,

@@ -11,7 +11,7 @@ import pytest
 from shapely.geometry import MultiPoint, Point
 
 from tests.conftest import ROOT
-from tests.jobs import part_of, with_part, work
+from tests.jobs import bare, part_of, with_part, work
 from tirante.calc import calculate
 from tirante.core.document.adopt import patched
 from tirante.core.document.catalogue import KINDS, Catalogue, read_csv
@@ -44,15 +44,6 @@ from tirante.documents.on_table import on_table
 
 SHOP = Catalogue(**{k: tuple(read_csv(k, (ROOT / f"data/catalogue/{k}.csv").read_text())) for k in KINDS})  # type: ignore[arg-type]
 IDS = [f"00000000-0000-4000-8000-{n:012d}" for n in range(1, 200)]
-
-
-def bare(design: Design) -> Design:
-    """The job with nothing that holds anything: what is said of its joints stays."""
-    parts = tuple(part for part in design.parts if part.kind not in ("tab_pair", "strike_pad"))
-    joints = tuple(
-        one.model_copy(update={"by": None, "bolt": None, "mount": None, "shim_mm": 0.0}) for one in design.joints
-    )
-    return design.model_copy(update={"parts": parts, "joints": joints})
 
 
 def off_axis(place: np.ndarray, shape: RoundMember, mirrored: bool) -> float:

@@ -8,9 +8,9 @@ from typing import Any
 import numpy as np
 import pytest
 
-from tests.core.test_mounts import IDS, SHOP, bare
+from tests.core.test_mounts import IDS, SHOP
 from tests.documents.test_on_table import demo
-from tests.jobs import with_part, work
+from tests.jobs import bare, with_part, work
 from tirante.core.document.adopt import patched
 from tirante.core.document.design import Design
 from tirante.core.document.end import Block, Obstacle
