@@ -173,5 +173,5 @@ def test_a_pad_is_put_on_a_member_of_the_car_and_taken_off(client: FlaskClient, 
 
     assert on(axle["id"])[:2] == (joint, "Axle tube, ⌀76.2 mm")
     off, stands, _ = on(None)
-    assert (off["mount"], stands) == (None, "a flat")  # as it is typed then
+    assert (off["mount"], stands) == (None, "a flat, the webs along the car")  # as it is typed then
     assert "does not move with the axle" in on(rail["id"])[2]

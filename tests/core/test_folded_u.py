@@ -300,9 +300,15 @@ def test_the_first_ear_passes_the_punch_as_the_second_is_bent(gap: float, ear: f
 
 
 def test_what_the_second_bend_asks_is_told_with_the_bracket(mounted: Design) -> None:
-    saved = the_u(mounted)
-    part = part_of(saved, mounted)
-    assert any("goose-necked" in told for told in part.notes)  # its ears are taller than they stand apart
+    saved = the_u(mounted).model_copy(update={"ratio": 0.9})  # bent to 100° for 90°
+    part = part_of(saved, with_part(mounted, saved))
+    # by its tip as the flat folds, over the base's inner face, at the angle that the bend is set to, past springback
+    flat, tip = part.own.flat, part.own.flat.contour.bounds[2]
+    ear = flat.folded(tip, 0.0, 0.0)[2] - saved.plate.mm
+    assert part.own.set_deg == pytest.approx(100.0)
+    told = second_bend_told(second_bend(flat.gap, ear, part.own.set_deg, 20.0), flat.gap, 20.0)
+    assert "goose-necked" in told  # its ears are taller than they stand apart
+    assert told in part.notes
     assert any("goose-necked" in line.text for line in part.card.lines)  # type: ignore[union-attr]
     with pytest.raises(InputError, match="narrower die") as caught:
         folded_u(**(GOOD | {"die": 42.0, "height": 90.0}))

@@ -20,9 +20,10 @@ from tirante.core.document.parts.arm import Arm
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.link import Link
 from tirante.core.errors import InputError
+from tirante.core.geometry.convex import Prism
 from tirante.core.job.bracket_map import as_tabs
 from tirante.core.job.propose import propose
-from tirante.core.job.room.around import mount_solid, moving_things
+from tirante.core.job.room.around import mount_solid, moving_things, standing_things
 from tirante.core.job.room.axes import Seen
 from tirante.core.job.room.near import clears, least
 from tirante.core.job.room.own import own_of, runs_of, swinging
@@ -533,3 +534,28 @@ def test_a_joint_that_tilts_further_than_it_may_is_told_in_room_headline_and_pro
     found = propose(work(free), SHOP, IDS, (end.id,))
     told_of = next(one.told for one in found.every if one.place.held == joint.held)
     assert "further than it may" in told_of
+
+
+def test_what_a_folded_bracket_lies_on_its_mount_with_stands_in_the_room_of_others(mounted: Design) -> None:
+    """Its base as another bracket sees it: between its ears, from the mount's face up by the plate's thickness."""
+    job = work(mounted)
+    own, seen, _ = own_at(job, bracket(mounted, "Panhard rod, end B, tabs").id)
+    folded = next(one for one in mounted.parts if one.kind == "folded_u")
+    part = job.part(folded.id)
+    assert part
+    (stand,), (made,) = part.own.stands, part.own.joints
+    body = seen.body_at(stand.at.body, stand.at.at)
+    assert body is not None
+    found = [
+        one.solid for one in standing_things(job, seen, own.tab.id, own.stand, pair=False) if one.name == folded.name
+    ]
+    assert len(found) == 3  # two ears and the base
+    base = found[-1]
+    assert isinstance(base, Prism)
+    up = seen.turned(body, stand.standing.y)
+    low, high = (
+        seen.carried(body, stand.standing.foot + z * stand.standing.y) for z in (0.0, part.own.flat.bend.thickness)
+    )
+    assert ((low - base.at) * up).sum(axis=0) == pytest.approx(-base.half)
+    assert ((high - base.at) * up).sum(axis=0) == pytest.approx(base.half)
+    assert np.ptp(base.outline[:, 1]) == pytest.approx(made.gap)

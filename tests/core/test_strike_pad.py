@@ -206,7 +206,8 @@ def test_on_a_member_of_the_car_its_webs_stand_on_its_skin(sort: str) -> None:
             else:
                 assert float((foot - [300.0, -50.0, middle[2] - 31.0]) @ up) == pytest.approx(0.0, abs=1e-9)
             assert (middle - foot - up * high) @ face == pytest.approx(pad.plate_mm, abs=1e-9)
-    assert "axle" in made.on
+    # what nothing else says of a flat: which way its webs run
+    assert made.on == {"round": "axle, ⌀70 mm", "box": "axle, a flat face, the webs across the car", "flat": "axle, a flat face, the webs along the car"}[sort]  # fmt: skip
     # of another body, or too near its end, it is refused; what is proposed is made short enough
     other = design.model_copy(update={"mounts": (mount.model_copy(update={"body": "ground", "end_id": None}),)})
     assert worked(other).faults[0].field == "mount"

@@ -5,7 +5,7 @@ Not covered: members that are bent there, and webs that straddle a corner.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -59,8 +59,9 @@ def under_typed(saved: StrikePad, face: Array) -> Under:
         saved: the pad.
         face: the way the stop's face looks (3), length 1.
     """
-    told = f"⌀{saved.tube_od_mm:g} mm" if saved.tube_od_mm else "a flat"
-    return _typed(saved, face, np.array([1.0, 0.0, 0.0]), saved.tube_od_mm, told)
+    found = _typed(saved, face, np.array([1.0, 0.0, 0.0]), saved.tube_od_mm, "")
+    what = f"⌀{saved.tube_od_mm:g} mm" if saved.tube_od_mm else "a flat"
+    return replace(found, told=f"{what}, the webs {_way(found.along)}")
 
 
 def under_member(mount: Mount, at: At, face: Array) -> Under | Misfit:
@@ -105,7 +106,7 @@ def _on(mount: Mount, at: Array, face: Array, way: Array) -> tuple[float, Under 
 def _over(mount: Mount, along: Array, out: Array, od: float | None, off: float, room: tuple[float, float] | None) -> Under | Misfit:  # fmt: skip
     if off <= 0.0:
         return Misfit(field="mount", message=f"The pad’s middle lies inside {mount.name}, or behind it. Move it out to where the stop strikes, at Layout, or give it another mount.")  # fmt: skip
-    told = f"{mount.name}, {f'⌀{od:g} mm' if od else 'a flat face'}"
+    told = f"{mount.name}, {f'⌀{od:g} mm' if od else f'a flat face, the webs {_way(along)}'}"
     return Under(along=along, out=out, od=od, off=off, told=told, given=True, room=room)
 
 
@@ -113,6 +114,11 @@ def _typed(saved: StrikePad, face: Array, along: Array, od: float | None, told: 
     if abs(face @ along) > LEANS_MOST:
         along = np.array([0.0, 1.0, 0.0])
     return Under(along=along, out=_square(face, along), od=od, off=saved.height_mm + (od or 0.0) / 2, told=told, given=False)  # fmt: skip
+
+
+def _way(along: Array) -> str:
+    """Which way webs run, in words: nothing else says it of a flat, or of what is typed."""
+    return ("along the car", "across the car", "upright")[int(np.argmax(np.abs(along)))]
 
 
 def _square(way: Array, to: Array) -> Array:
