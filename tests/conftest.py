@@ -47,16 +47,17 @@ def worker_id(request: pytest.FixtureRequest) -> str:
 @pytest.fixture(scope="session")
 def seeded(credentials: Credentials) -> Iterator[Database]:
     """A pool on the worker's schema, catalogue and demo jobs loaded."""
-    yield from filled(credentials)
+    database = fill(credentials)
+    yield database
+    database.close()
 
 
-def filled(credentials: Credentials) -> Iterator[Database]:
-    """A pool on a schema with catalogue and demo jobs."""
+def fill(credentials: Credentials) -> Database:
+    """Catalogue and demo jobs into a schema; the pool on it."""
     database = Database(credentials, connections=4)
     load_seeds(database, ROOT / "data/catalogue", NOW)
     load_demo(database, ROOT / "data/demo", NOW)
-    yield database
-    database.close()
+    return database
 
 
 @pytest.fixture(scope="session")

@@ -30,6 +30,7 @@ def main(arguments: list[str]) -> int:
     """Run the steps, then the tests."""
     failed = []
     environment = {**os.environ, "PATH": f"{BIN}:{os.environ['PATH']}", "PYTHONPATH": str(ROOT / "src")}
+    environment["OPENBLAS_NUM_THREADS"] = "1"  # as the server runs: small matrices, and two workers on two cores
     if not arguments:
         for name, command, folder in STEPS:
             start = time.monotonic()

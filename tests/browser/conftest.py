@@ -4,21 +4,16 @@ from __future__ import annotations
 
 import json
 import os
-import threading
 import uuid
 from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, expect, sync_playwright
-from waitress.server import create_server
 
-from tests.conftest import ROOT, filled
-from tirante.api.app import Config, create_app
-from tirante.cli import answer
+from tests.conftest import ROOT, fill
 from tirante.server.mariadb import Instance, free_port
-from tirante.server.worker import Worker
-from tirante.storage.pool import Database
+from tirante.server.supervisor import WORKER, await_server, environment_of, start_process, stop_process
 
 ARGUMENTS = [
     "--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
@@ -38,37 +33,26 @@ def front_end() -> Path:
 
 
 @pytest.fixture(scope="session")
-def served(instance: Instance, worker_id: str) -> Iterator[Database]:
-    """A schema of its own: the worker that runs beside the page takes every task that it finds."""
-    yield from filled(instance.bootstrap(f"page_{worker_id}")[0])
-
-
-@pytest.fixture(scope="session")
-def address(served: Database, front_end: Path) -> Iterator[str]:
-    """Where the server listens."""
-    port = free_port()
-    server = create_server(
-        create_app(Config(database=served, answers=answer, static=front_end)), host="127.0.0.1", port=port, threads=6
-    )
-    end = threading.Event()
-
-    def serve() -> None:
-        try:
-            server.run()
-        except OSError:  # its sockets go while it still waits at them
-            if not end.is_set():
-                raise
-
-    thread = threading.Thread(target=serve, daemon=True)
-    thread.start()
-    worker = threading.Thread(target=Worker(served).run, args=(end,), daemon=True)
-    worker.start()
-    yield f"http://127.0.0.1:{port}"
-    end.set()
-    worker.join(30)
-    server.task_dispatcher.shutdown(timeout=10)  # what is under way ends before the sockets go
-    server.close()
-    thread.join(5)
+def address(
+    instance: Instance, worker_id: str, front_end: Path, tmp_path_factory: pytest.TempPathFactory
+) -> Iterator[str]:
+    """Where the server listens: web server and worker as `./tirante demo` starts them, on a schema that the worker has to itself."""
+    credentials = instance.bootstrap(f"page_{worker_id}")[0]
+    fill(credentials).close()
+    port, token = free_port(), uuid.uuid4().hex
+    environment = environment_of(credentials, port, tmp_path_factory.mktemp("server")) | {
+        "TIRANTE_INSTANCE": token,
+        "TIRANTE_STATIC": str(front_end),
+        "TIRANTE_WORKER_NICE": "0",  # other tests run beside it: last in the row, it would wait for the end of them all
+    }
+    server = start_process(environment)
+    worker = start_process(environment, WORKER)
+    try:
+        await_server(server, port, token)
+        yield f"http://127.0.0.1:{port}"
+    finally:
+        stop_process(worker)
+        stop_process(server)
 
 
 @pytest.fixture(scope="session")
@@ -79,7 +63,7 @@ def browser() -> Iterator[Browser]:
         found.close()
 
 
-expect.set_options(timeout=12_000)  # two cores, two workers, and a suspension being solved
+expect.set_options(timeout=40_000)  # a busy machine takes longer, and is no fault; what holds waits for none of it
 
 
 class Watch:
@@ -109,7 +93,7 @@ class Watch:
 @pytest.fixture
 def context(browser: Browser) -> Iterator[BrowserContext]:
     found = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True, color_scheme="light")
-    found.set_default_timeout(15_000)
+    found.set_default_timeout(40_000)
     yield found
     found.close()
 

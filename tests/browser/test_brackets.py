@@ -182,7 +182,7 @@ def test_the_room_round_a_bracket_says_what_meets_and_the_gap_that_it_advises_cl
     page.get_by_role("tab", name="Will they hold?").click()
     page.get_by_role("button", name="Look round all of them").click()
     row = page.locator("[data-room-of='Rear lower link, end B, tabs']")
-    expect(row).to_contain_text("nothing comes too near", timeout=40_000)
+    expect(row).to_contain_text("nothing comes too near")
     row.get_by_role("link").click()
     expect(page.get_by_test_id("room")).to_contain_text("nothing that was looked at comes too near")
     expect(page.locator("[data-room=bolt]")).to_contain_text("comes out")
@@ -192,14 +192,14 @@ def test_the_room_round_a_bracket_says_what_meets_and_the_gap_that_it_advises_cl
     shim.fill("0")
     shim.press("Enter")
     page.get_by_role("tab", name="Room").click()
-    expect(page.get_by_test_id("room")).to_have_text("Something meets, or cannot be reached.", timeout=20_000)
+    expect(page.get_by_test_id("room")).to_have_text("Something meets, or cannot be reached.")
     cure = page.locator("[data-room=swing]").filter(has_text="more beside the ball").first.text_content() or ""
     (more,) = re.findall(r"plates: ([0-9.]+) mm more", cure)
     page.get_by_role("tab", name="What it is").click()
     shim.fill(more)
     shim.press("Enter")
     page.get_by_role("tab", name="Room").click()
-    expect(page.locator("[data-room=swing]").filter(has_text="more beside the ball")).to_have_count(0, timeout=20_000)
+    expect(page.locator("[data-room=swing]").filter(has_text="more beside the ball")).to_have_count(0)
     saved(page)
 
 

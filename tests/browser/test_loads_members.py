@@ -128,7 +128,7 @@ def test_arms_are_read_and_braced_by_keyboard(page: Page, job: str) -> None:
     field.fill("0.4")
     page.keyboard.press("Enter")
     page.get_by_role("tab", name="Will it hold?").click()
-    expect(page.get_by_test_id("headline")).not_to_have_text(before or "", timeout=20_000)
+    expect(page.get_by_test_id("headline")).not_to_have_text(before or "")
 
 
 def test_an_arm_put_on_rod_ends_is_sized_opened_and_turned(page: Page, job: str) -> None:
@@ -143,15 +143,15 @@ def test_an_arm_put_on_rod_ends_is_sized_opened_and_turned(page: Page, job: str)
     page.get_by_label("At its pivots").click()
     page.get_by_role("option", name="rod ends").click()
     page.get_by_role("tab", name="Will it hold?").click()
-    expect(page.get_by_test_id("headline")).to_contain_text("No joint is chosen yet", timeout=20_000)
+    expect(page.get_by_test_id("headline")).to_contain_text("No joint is chosen yet")
     page.get_by_role("tab", name="Size it").click()
     page.get_by_role("tabpanel").get_by_role("button", name="Size it").click()
     page.get_by_role("button", name="Use these parts").click(timeout=60_000)
-    expect(page.get_by_test_id("headline")).to_contain_text(re.compile("^It holds|is close"), timeout=20_000)
+    expect(page.get_by_test_id("headline")).to_contain_text(re.compile("^It holds|is close"))
     expect(page.locator("[data-check=engagement]").first).to_be_visible()
     page.goto(f"{job}/members?view=turns")
     for side in ("front tube", "rear tube"):
-        expect(page.get_by_role("table").first).to_contain_text(f"Front lower arm, {side}", timeout=20_000)
+        expect(page.get_by_role("table").first).to_contain_text(f"Front lower arm, {side}")
     page.get_by_role("button", name=re.compile("^Working")).click()
     expect(page.get_by_test_id("command")).to_contain_text("./tirante calc turns")
 

@@ -108,7 +108,14 @@ def _port(text: str) -> int:
     return int(text)
 
 
-def _environment(credentials: Credentials, port: int, folder: Path) -> dict[str, str]:
+def environment_of(credentials: Credentials, port: int, folder: Path) -> dict[str, str]:
+    """What a process of the server is told: its database, its port, where its log goes.
+
+    Args:
+        credentials: of the database.
+        port: where the web server listens.
+        folder: of the logs.
+    """
     return {
         **os.environ,
         "TIRANTE_DB_PORT": str(credentials.port),
@@ -122,7 +129,8 @@ def _environment(credentials: Credentials, port: int, folder: Path) -> dict[str,
     }
 
 
-def _start_server(environment: dict[str, str], module: str = "tirante.server.app_main") -> subprocess.Popen[bytes]:
+def start_process(environment: dict[str, str], module: str = "tirante.server.app_main") -> subprocess.Popen[bytes]:
+    """A process of the server; it ends with this one."""
     return subprocess.Popen(
         [sys.executable, "-m", module],
         env=environment,
@@ -132,7 +140,17 @@ def _start_server(environment: dict[str, str], module: str = "tirante.server.app
     )
 
 
-def _await_server(process: subprocess.Popen[bytes], port: int, token: str) -> None:
+def await_server(process: subprocess.Popen[bytes], port: int, token: str) -> None:
+    """Wait until the web server answers.
+
+    Args:
+        process: the web server's.
+        port: where it listens.
+        token: what it was told to call itself: another program may hold the port.
+
+    Raises:
+        StartFailed: it ended, or does not answer.
+    """
     end = time.monotonic() + 30
     while time.monotonic() < end:
         if process.poll() is not None:
@@ -191,7 +209,8 @@ def _again(what: str, start: Callable[[], None]) -> None:
             return
 
 
-def _stop_process(process: subprocess.Popen[bytes] | None) -> None:
+def stop_process(process: subprocess.Popen[bytes] | None) -> None:
+    """End a process, by force where it does not end by itself."""
     if process and process.poll() is None:
         process.terminate()
         try:
@@ -228,11 +247,11 @@ def run(folder: Path, port: int | None, *, demo: bool) -> int:
         _fill(credentials, demo)
         chosen = _choose_port(port)
         token = secrets.token_urlsafe(16)
-        environment = _environment(credentials, chosen, folder) | {"TIRANTE_INSTANCE": token}
-        server = _start_server(environment)
-        _await_server(server, chosen, token)
+        environment = environment_of(credentials, chosen, folder) | {"TIRANTE_INSTANCE": token}
+        server = start_process(environment)
+        await_server(server, chosen, token)
         watched = _Watched(chosen, token)
-        worker = _start_server(environment, WORKER)
+        worker = start_process(environment, WORKER)
         address = f"http://127.0.0.1:{chosen}/"
         _mark(marker, address, database, server, worker)
         _say(f"Tirante is ready: {address}\nCtrl-C stops it; what you saved stays.")
@@ -246,15 +265,15 @@ def run(folder: Path, port: int | None, *, demo: bool) -> int:
             if worker.poll() is not None:
                 _say("The worker for searches stopped; starting it again.")
                 time.sleep(0.5)
-                worker = _start_server(environment, WORKER)
+                worker = start_process(environment, WORKER)
                 _mark(marker, address, database, server, worker)
             if server.poll() is None and watched.hangs():
                 _say("The web server does not answer; starting it again.")
-                _stop_process(server)
+                stop_process(server)
             if server.poll() is not None:
                 _say("The web server stopped; starting it again.")
                 time.sleep(0.5)
-                server = _start_server(environment)
+                server = start_process(environment)
                 watched.rest()
                 _mark(marker, address, database, server, worker)
     except (_Stop, KeyboardInterrupt):
@@ -265,8 +284,8 @@ def run(folder: Path, port: int | None, *, demo: bool) -> int:
     finally:
         for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
             signal.signal(number, signal.SIG_IGN)  # once is enough; the end runs to its end
-        _stop_process(worker)
-        _stop_process(server)
+        stop_process(worker)
+        stop_process(server)
         database.stop()
         marker.unlink(missing_ok=True)
         lock.close()

@@ -157,7 +157,7 @@ def main() -> int:
     from tirante.server.app_main import credentials_from_environment, log_to
 
     log_to(os.environ.get("TIRANTE_LOG"), "worker")
-    os.nice(19)  # whoever edits comes first
+    os.nice(int(os.environ.get("TIRANTE_WORKER_NICE", "19")))  # whoever edits comes first
     end = threading.Event()
     signal.signal(signal.SIGTERM, lambda *_: end.set())
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # the supervisor stops this process, in order

@@ -1,5 +1,5 @@
 import { Box, Button, Typography } from '@mui/material'
-import { useQueries } from '@tanstack/react-query'
+import { useQueries, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link as RouterLink } from 'react-router'
 import { ApiProblem } from '../../api'
@@ -16,7 +16,11 @@ export function RoomOfAll() {
   const kinds = useKinds()
   const brackets = usePartsOf('brackets').filter((one) => kinds?.find((kind) => kind.key === one.kind)?.has_room)
   const [asked, ask] = useState(false)
-  const found = useQueries({ queries: brackets.map((one) => ({ ...roomOf(design, one.id), enabled: asked })) })
+  const client = useQueryClient()
+  const asks = brackets.map((one) => roomOf(design, one.id))
+  const next = asks.findIndex((ask) => (client.getQueryState(ask.queryKey)?.status ?? 'pending') === 'pending')
+  // one after the other: asked all at once, they would keep the server from every other answer
+  const found = useQueries({ queries: asks.map((ask, i) => ({ ...ask, enabled: asked && (next < 0 || i <= next) })) })
   if (brackets.length === 0) return null
   return (
     <Section title="Room round them">
