@@ -44,7 +44,7 @@ def arms(design: Design) -> tuple[Arm, ...]:
 
 def bare(design: Design) -> Design:
     """The job with nothing that holds anything: what is said of its joints stays."""
-    parts = tuple(part for part in design.parts if part.kind not in ("tab_pair", "strike_pad"))
+    parts = tuple(part for part in design.parts if part.kind not in ("tab_pair", "strike_pad", "bearing_pad"))
     joints = tuple(
         one.model_copy(update={"by": None, "bolt": None, "mount": None, "shim_mm": 0.0}) for one in design.joints
     )

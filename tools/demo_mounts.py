@@ -54,6 +54,7 @@ MOUNTS: dict[str, list[Entered]] = {
         ("Front lower rail", tube((330, 212, 204), (-420, 218, 190), 50.8, 3.2), True, None),
         ("Front upper rail", tube((330, 258, 482), (-420, 262, 454), 50.8, 3.2), True, None),
         ("Damper cross box", box((-12, 300, 530), (-12, -300, 530), 40, 40, 3), False, None),
+        ("Bar outrigger", box((-380, 380, 258), (-220, 380, 258), 40, 40, 3), True, None),
         ("Steering arm", flat((112, 690, 262), (0, -1, 0), 10), True, ("Front", "upright")),
     ],
 }  # fmt: skip

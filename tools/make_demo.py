@@ -474,7 +474,7 @@ DUNLIN: dict[str, dict[str, Any]] = {
         "pivot_eye": {"bore_mm": 15.875, "ball_width_mm": 64.0, "head_diameter_mm": 46.0, "housing_width_mm": 60.0}, "brace_at": 0.7, "gusset": {"reach_mm": 100.0, "thickness_mm": 4.0},
         "stud": {"diameter_mm": 18.0, "lever_mm": 16.0, "yield_mpa": 900.0, "holds_in_n": 42_000.0},
     },
-    "Front anti-roll bar": {"eye": {"bolt_mm": 10.0, "bolt_class": "10.9", "between_mm": 14.0}, "bearings": {"bolt_mm": 8.0, "rating_n": 9000.0}},
+    "Front anti-roll bar": {"eye": {"bolt_mm": 10.0, "bolt_class": "10.9", "between_mm": 14.0}, "bearings": {"bolt_mm": 8.0, "rating_n": 9000.0, "pitch_mm": 52.0, "high_mm": 24.0}},
     "Front rocker": {
         "boss_mm": 50.0, "bore_mm": 38.0, "hub_mm": 44.0, "inside_mm": 22.0, "leg_mm": 6.0, "bearing_rating_n": 60_000.0,
         "pivot_eye": {"bore_mm": 12.7, "ball_width_mm": 54.0, "head_diameter_mm": 40.0, "housing_width_mm": 50.0},

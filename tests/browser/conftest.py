@@ -6,6 +6,7 @@ import json
 import os
 import uuid
 from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import pytest
@@ -13,7 +14,7 @@ from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, e
 
 from tests.conftest import ROOT, fill
 from tirante.server.mariadb import Instance, free_port
-from tirante.server.supervisor import WORKER, await_server, environment_of, start_process, stop_process
+from tirante.server.supervisor import SERVER, WORKER, await_server, environment_of, start_process, stop_process
 
 ARGUMENTS = [
     "--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
@@ -32,20 +33,19 @@ def front_end() -> Path:
     return Path(found).resolve()
 
 
-@pytest.fixture(scope="session")
-def address(
-    instance: Instance, worker_id: str, front_end: Path, tmp_path_factory: pytest.TempPathFactory
-) -> Iterator[str]:
-    """Where the server listens: web server and worker as `./tirante demo` starts them, on a schema that the worker has to itself."""
-    credentials = instance.bootstrap(f"page_{worker_id}")[0]
+@contextmanager
+def serving(instance: Instance, schema: str, front_end: Path, folder: Path, module: str = SERVER) -> Iterator[str]:
+    """Where a server listens: web server and worker as `./tirante demo` starts them, on a schema that the worker has to itself."""
+    credentials = instance.bootstrap(schema)[0]
     fill(credentials).close()
     port, token = free_port(), uuid.uuid4().hex
-    environment = environment_of(credentials, port, tmp_path_factory.mktemp("server")) | {
+    environment = environment_of(credentials, port, folder) | {
         "TIRANTE_INSTANCE": token,
         "TIRANTE_STATIC": str(front_end),
         "TIRANTE_WORKER_NICE": "0",  # other tests run beside it: last in the row, it would wait for the end of them all
+        "PYTHONPATH": f"{ROOT / 'src'}:{ROOT}",
     }
-    server = start_process(environment)
+    server = start_process(environment, module)
     worker = start_process(environment, WORKER)
     try:
         await_server(server, port, token)
@@ -53,6 +53,15 @@ def address(
     finally:
         stop_process(worker)
         stop_process(server)
+
+
+@pytest.fixture(scope="session")
+def address(
+    instance: Instance, worker_id: str, front_end: Path, tmp_path_factory: pytest.TempPathFactory
+) -> Iterator[str]:
+    """Where the server listens."""
+    with serving(instance, f"page_{worker_id}", front_end, tmp_path_factory.mktemp("server")) as found:
+        yield found
 
 
 @pytest.fixture(scope="session")

@@ -22,6 +22,7 @@ from tirante.core.document.parts.frame_arm import FrameArm
 from tirante.core.document.parts.strike_pad import StrikePad
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.job.places import places_of
+from tirante.core.loads.on_body import AtPlace, BodyCase
 from tirante.core.parts.bracket.families.strike_pad import STRIKE_PAD, pad_checks, struck
 from tirante.core.parts.part import Part, PlatePiece
 from tirante.core.parts.registry import kind_of
@@ -109,10 +110,8 @@ def test_where_the_blow_s_line_meets_the_face() -> None:
     axes = made.shape.axes
     assert axes @ axes.T == pytest.approx(np.eye(3), abs=1e-12)
     force, through = axes.T @ np.array([-400.0, 250.0, -5000.0]), axes.T @ np.array([12.0, 5.0, 30.0])
-    case = made.seen.cases[0]
-    act = next(act for case in made.seen.cases for act in case.acting if act.what == "bump stop" and act.place)
-    moved = type(act)(act.place, "bump stop", act.at, force, np.cross(through, force))
-    (found,) = struck(made.shape, act.place, [type(case)(case="c", where="", copy="", acting=(moved,))])
+    act = AtPlace("seat", "bump stop", np.zeros(3), force, np.cross(through, force))
+    (found,) = struck(made.shape, "seat", [BodyCase(case="c", where="", copy="", acting=(act,))])
     assert (found.blow.push, found.blow.along, found.blow.across) == pytest.approx((5000.0, -400.0, 250.0))
     assert (found.blow.off_along, found.blow.off_across) == pytest.approx(
         (12.0 - 30 * 400 / 5000, 5.0 + 30 * 250 / 5000)

@@ -21,14 +21,15 @@ from tirante.core.document.mounts import Mount
 from tirante.core.document.parts.angle_bracket import AngleBracket
 from tirante.core.document.parts.bracket import FlatBase, TabPair
 from tirante.core.document.parts.folded_u import FoldedU
+from tirante.core.document.parts.pad import PadPart
 from tirante.core.document.parts.saved import SavedPart
-from tirante.core.document.parts.strike_pad import StrikePad
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.scene import Scene
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.job.bracket_map import map_of, scene_in_place
 from tirante.core.job.hole_table import HoleRow, hole_table, nearest, put_in_hole, shim_table
 from tirante.core.job.mounts_csv import mounts_of_obstacles, read_mounts, write_mounts
+from tirante.core.job.pads import pad_at
 from tirante.core.job.places import places_of
 from tirante.core.job.propose import propose
 from tirante.core.job.room.room import room_of
@@ -36,10 +37,10 @@ from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.angle_bracket import angle_for, fitted_angle
 from tirante.core.parts.bracket.families.drawn import loops_of_outline, outline_from, sizes_of
 from tirante.core.parts.bracket.families.folded_u import fitted_folded, folded_for
-from tirante.core.parts.bracket.families.strike_pad import STRIKE_PAD
 from tirante.core.parts.bracket.families.tab_pair import fitted_to, proposed
 from tirante.core.parts.bracket.families.tab_sizing import bolt_of
 from tirante.core.parts.numbers import numbers_of
+from tirante.core.parts.registry import PADS
 from tirante.core.parts.stands import Stand
 from tirante.documents.outline_in import loops_in
 from tirante.storage.drafts import NotFound
@@ -271,16 +272,21 @@ def _fitted(saved: TabPair | FoldedU | AngleBracket, joint: HeldJoint, job: Work
 
 @operation(blueprint, "POST", "/api/brackets/new", body=NewBracketIn, answer=PatchOut)
 def new_bracket(data: NewBracketIn) -> PatchOut:
-    """A tab pair for places that are to be held, proportioned to the bolt that goes through the first; a pad for what a stop strikes."""
+    """A tab pair for places that are to be held, proportioned to the bolt that goes through the first; a pad where one is made."""
     job, shelf = worked(data.design), shop_catalogue()
     room_for(job, 1)
     places = {place.held: place for place in places_of(job)}
-    pad = next((p for asked in data.joints if (p := places.get(asked.held)) and p.family == "strike_pad"), None)
+    pad = next((p for asked in data.joints if (p := places.get(asked.held)) and p.family in PADS), None)
     if pad is not None:
         if len(data.joints) != 1:
-            raise InputError("A pad takes one place, a stop’s. Ask for it by itself.", code="contradictory", fields=("joints",))  # fmt: skip
-        made = StrikePad(id=data.bracket_id, name=f"{pad.of[:70]}, pad", end_id=pad.id)
-        joint = HeldJoint(id=data.joints[0].id, held=pad.held, by=made.id)
+            raise InputError(
+                f"A {pad.makes} takes one place. Ask for it by itself.", code="contradictory", fields=("joints",)
+            )
+        if pad.missing:
+            raise InputError(pad.missing, code="missing", fields=("joint",))
+        known = next((one for one in job.design.joints if one.held == pad.held), None)
+        joint = HeldJoint(id=data.joints[0].id, held=pad.held, by=data.bracket_id, mount=known.mount if known else None)
+        made, _ = pad_at(job, pad, joint, data.bracket_id, shelf)
         return patch_out(adopted(job.design, (made,), shelf, (joint,)))
     joints, held = [], []
     for asked in data.joints:
@@ -329,14 +335,14 @@ def stand_bracket(data: StandIn) -> PatchOut:
     """A tab pair put on a member of the car and cut for it; or taken off, as it is."""
     job = worked(data.design)
     saved, joints = saved_part(job, data.part_id), job.held_by(data.part_id)
-    if not isinstance(saved, TabPair | FoldedU | AngleBracket | StrikePad) or not joints:
+    if not isinstance(saved, TabPair | FoldedU | AngleBracket | PadPart) or not joints:
         raise InputError("Only what holds a joint stands on a mount. Say first what it holds.", code="no_solution", fields=("part_id",))  # fmt: skip
     if data.mount_id is not None and job.design.mount(data.mount_id) is None:
         raise InputError("That mount is not there any more.", code="missing", fields=("mount_id",))
     on = [joint.model_copy(update={"mount": data.mount_id}) for joint in joints]
-    if isinstance(saved, StrikePad):
+    if isinstance(saved, PadPart):
         there = Worked(patched(job.design, Patch(parts=(), joints=tuple(on))), job.shelf, job.memory)
-        return patch_out(Patch(parts=(STRIKE_PAD.fitted(saved, there),), joints=tuple(on)))
+        return patch_out(Patch(parts=(PADS[saved.kind].fitted(saved, there),), joints=tuple(on)))
     found = job.stand_of(on[0])
     if isinstance(found, NotApplicable):
         raise InputError(found.message, code=found.code, fields=("mount_id",))

@@ -469,11 +469,12 @@ class StrikePadInput(Input):
     apart_mm: Mm = Field(description="between the webs' middles")
     height_mm: Mm = Field(description="of the taller web")
     footprint_mm: Mm = Field(description="radius of what strikes it")
-    push_n: NewtonOrZero = Field(description="square to the pad")
+    push_n: Newton = Field(description="square to the pad; below 0: it pulls")
     along_n: Newton = 0.0
     across_n: Newton = Field(default=0.0, description="across the webs")
     off_along_mm: SignedMm = 0.0
     off_across_mm: SignedMm = Field(default=0.0, description="of the blow from the pad's middle")
+    over_mm: MmOrZero = Field(default=0.0, description="over the pad, where along_n and across_n act")
     yield_mpa: Mpa = 355.0
 
 
@@ -500,6 +501,7 @@ def run_strike_pad(data: StrikePadInput) -> Result:
         across=data.across_n,
         off_along=data.off_along_mm,
         off_across=data.off_across_mm,
+        over=data.over_mm,
     )
     plate, web, bears = pads.plate_bending(pad, blow), pads.web_stress(pad, blow), pads.web_push(pad, blow)
     column = pad.column.column(data.yield_mpa, 205_000.0)

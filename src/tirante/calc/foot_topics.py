@@ -1,15 +1,16 @@
-"""Topics of feet and slots: what is bolted on, crush sleeves, bolts in slots."""
+"""Topics of feet, bearings and slots: what is bolted on, crush sleeves, bolts in slots."""
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Annotated, Any
 
 from pydantic import Field
 
-from tirante.calc.fields import Input, Mm, Mpa, Newton, NewtonOrZero
+from tirante.calc.fields import Input, Mm, MmOrZero, Mpa, Newton, NewtonOrZero
 from tirante.calc.registry import Working, step, topic
-from tirante.core.brackets import bolt, bolted_foot
+from tirante.core.brackets import bearing_pad, bolt, bolted_foot
 from tirante.core.brackets import slot as slots
+from tirante.core.brackets.strike_pad import PadOnWebs
 from tirante.core.errors import InputError
 
 Result = tuple[dict[str, Any], Working]
@@ -60,6 +61,54 @@ def run_bolted_foot(data: BoltedFootInput) -> Result:
         step("bolt", "pull (m + e)/e with shear, together", "en-1993-1-8", use=use),
         step("foot", "4 · 2 F m/((w − 2 d) t²)", "aisc-f11", stress_mpa=stress),
         step("hole", "F_v/(1.8 Fy d t)", "aisc-j7", use=bearing),
+    ]  # fmt: skip
+
+
+class BearingPadInput(Input):
+    plate_mm: Mm
+    length_mm: Mm = Field(description="along the webs")
+    web_mm: Mm
+    apart_mm: Mm = Field(description="between the webs' middles")
+    height_mm: Mm = Field(description="of the taller web")
+    bolt_mm: Mm
+    bolt_class: str = Field(alias="class", max_length=20, description="8.8, 10.9 or 12.9")
+    hole_mm: Mm
+    washer_mm: Mm = Field(description="its diameter")
+    pitch_mm: Mm = Field(description="between the two bolts")
+    turned_deg: Annotated[
+        float, Field(ge=0, le=90, description="deg; of the bolts' line from along the webs", allow_inf_nan=False)
+    ] = 0.0
+    high_mm: MmOrZero = Field(description="of the bar's line over the plate")
+    yield_mpa: Mpa = 355.0
+    off_n: Newton = Field(default=0.0, description="straight off the plate; below 0: it presses")
+    over_n: Newton = Field(default=0.0, description="along the bolts' line")
+
+
+@topic(
+    "bearing-pad",
+    BearingPadInput,
+    outputs={"pulls_n": "of the two bolts, below 0: pressed", "plate_mpa": "of the plate beside its bolts", "bolt_use": "of the worse", "hole_use": "of a hole"},
+    example={"plate_mm": 6, "length_mm": 80, "web_mm": 6, "apart_mm": 36, "height_mm": 40, "bolt_mm": 8, "class": "8.8", "hole_mm": 8.5, "washer_mm": 16,
+             "pitch_mm": 50, "high_mm": 25, "off_n": 2000, "over_n": 1500},
+    sources=("shigley-shaft", "en-1993-1-8", "aisc-j7"),
+)  # fmt: skip
+def run_bearing_pad(data: BearingPadInput) -> Result:
+    """A plate on two webs that a bearing is bolted to by two bolts."""
+    pad = PadOnWebs(plate=data.plate_mm, length=data.length_mm, web=data.web_mm, apart=data.apart_mm, height=data.height_mm, footprint=data.washer_mm / 2)  # fmt: skip
+    bolts = bearing_pad.PadBolts(bolt=data.bolt_mm, hole=data.hole_mm, pitch=data.pitch_mm, turned_deg=data.turned_deg, high=data.high_mm)  # fmt: skip
+    if bearing_pad.ALONG_DEG < data.turned_deg < bearing_pad.ACROSS_DEG:
+        raise InputError(f"Bolts stand along the webs or across them, within {bearing_pad.ALONG_DEG:g}°.", code="out_of_range", fields=("turned_deg",))  # fmt: skip
+    if pad.length / 2 - bolts.at[0] <= data.hole_mm / 2:
+        raise InputError("The bolts stand past the plate’s ends.", code="contradictory", fields=("length_mm",))
+    on = bearing_pad.OnBearing(off=data.off_n, over=data.over_n)
+    pulls, stress = bearing_pad.bolt_pulls(bolts, on), bearing_pad.plate_stress(pad, bolts, on)
+    use = bearing_pad.bolt_use(bolts, bolt.bolt_class(data.bolt_class, data.bolt_mm), on)
+    hole = bearing_pad.hole_use(pad, bolts, data.yield_mpa, on)
+    return {"pulls_n": list(pulls), "plate_mpa": stress, "bolt_use": use, "hole_use": hole}, [
+        step("pulls", "F/2 ∓ V h/p", "shigley-shaft", one_n=pulls[0], two_n=pulls[1]),
+        step("plate", "6 M/((b − d) t²) on the plate across its webs, or past one", "shigley-shaft", plate_mpa=stress),
+        step("bolt", "V/2 F_v + T/1.4 F_t, and T/F_t alone", "en-1993-1-8", use=use),
+        step("hole", "V/2/(1.8 Fy d t)", "aisc-j7", use=hole),
     ]  # fmt: skip
 
 

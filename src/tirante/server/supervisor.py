@@ -28,7 +28,7 @@ from tirante.storage.pool import Credentials, Database
 
 ROOT = Path(__file__).resolve().parents[3]
 PREFERRED_PORT = 8720
-WORKER = "tirante.server.worker"
+SERVER, WORKER = "tirante.server.app_main", "tirante.server.worker"
 
 
 def home() -> Path:
@@ -129,7 +129,7 @@ def environment_of(credentials: Credentials, port: int, folder: Path) -> dict[st
     }
 
 
-def start_process(environment: dict[str, str], module: str = "tirante.server.app_main") -> subprocess.Popen[bytes]:
+def start_process(environment: dict[str, str], module: str = SERVER) -> subprocess.Popen[bytes]:
     """A process of the server; it ends with this one."""
     return subprocess.Popen(
         [sys.executable, "-m", module],

@@ -64,7 +64,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** A tab pair for places that are to be held, proportioned to the bolt that goes through the first; a pad for what a stop strikes. */
+        /** A tab pair for places that are to be held, proportioned to the bolt that goes through the first; a pad where one is made. */
         post: operations["new_bracket"];
         delete?: never;
         options?: never;
@@ -2128,6 +2128,16 @@ export interface components {
              */
             bolt_mm: number;
             /**
+             * High Mm
+             * @default null
+             */
+            high_mm: number | null;
+            /**
+             * Pitch Mm
+             * @default null
+             */
+            pitch_mm: number | null;
+            /**
              * Rating N
              * @default null
              */
@@ -2164,6 +2174,117 @@ export interface components {
              * @default 28
              */
             width_mm: number;
+        };
+        /**
+         * BearingPad
+         * @description A pad on two webs under a bearing with two bolts; what it is drilled for is the bar's own to say.
+         */
+        BearingPad: {
+            /**
+             * Apart Mm
+             * @default 36
+             */
+            apart_mm: number;
+            /**
+             * Bar
+             * @description UUID
+             */
+            bar: string;
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Height Mm
+             * @default 40
+             */
+            height_mm: number;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bearing_pad";
+            /**
+             * Leg Mm
+             * @default 4
+             */
+            leg_mm: number;
+            /**
+             * Length Mm
+             * @default 80
+             */
+            length_mm: number;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Plate Mm
+             * @default 6
+             */
+            plate_mm: number;
+            /**
+             * Plate Name
+             * @default S355 plate
+             */
+            plate_name: string;
+            /**
+             * Side
+             * @default pair
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+            /**
+             * Tube Od Mm
+             * @default null
+             */
+            tube_od_mm: number | null;
+            /**
+             * Uts Mpa
+             * @default 470
+             */
+            uts_mpa: number;
+            /**
+             * Web Mm
+             * @default 6
+             */
+            web_mm: number;
+            /**
+             * Width Mm
+             * @default 70
+             */
+            width_mm: number;
+            /**
+             * Yield Mpa
+             * @default 355
+             */
+            yield_mpa: number;
+        };
+        /**
+         * BearingPadOwn
+         * @description What only a bearing pad has.
+         */
+        BearingPadOwn: {
+            /** Case */
+            case: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bearing_pad";
+            /** Pull N */
+            pull_n: number;
+            /** Stands On */
+            stands_on: string;
         };
         /**
          * BenchOut
@@ -3622,7 +3743,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             /**
              * Schema Version
              * @default 5
@@ -7098,7 +7219,7 @@ export interface components {
             notes: string[];
             /** Of End */
             of_end: string | null;
-            own: (components["schemas"]["AngleOwn"] | components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FoldedOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["StrikePadOwn"] | components["schemas"]["TabOwn"]) | null;
+            own: (components["schemas"]["AngleOwn"] | components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["BearingPadOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FoldedOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["StrikePadOwn"] | components["schemas"]["TabOwn"]) | null;
             /** Own Mirror */
             own_mirror: boolean;
             /** Procedure */
@@ -7225,7 +7346,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -7745,7 +7866,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -7790,7 +7911,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -9319,7 +9440,7 @@ export interface components {
         };
         /**
          * StrikePad
-         * @description A flat plate on two webs, which stand along the tube or flat that the pad is on.
+         * @description A pad on two webs where a stop lands.
          */
         StrikePad: {
             /**
@@ -10718,7 +10839,7 @@ export interface components {
              * @default tab_pair
              * @enum {string}
              */
-            family: "tab_pair" | "strike_pad";
+            family: "tab_pair" | "strike_pad" | "bearing_pad";
             /** Held */
             held: components["schemas"]["EndOfLink"] | components["schemas"]["PivotOfArm"] | components["schemas"]["PointOfBody"];
             /**
@@ -10726,6 +10847,12 @@ export interface components {
              * @description of the part, or of the suspension end
              */
             id: string;
+            /**
+             * Makes
+             * @description what that kind is called
+             * @default tab pair
+             */
+            makes: string;
             /**
              * Missing
              * @description what must be chosen before a bracket can be made for it

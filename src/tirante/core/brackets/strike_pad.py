@@ -34,13 +34,14 @@ class PadOnWebs:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Blow:
-    """What strikes the pad [N], and where off its middle [mm]: `along` the webs, `across` them."""
+    """What strikes the pad [N], below 0 what pulls it off, and where off its middle [mm]: `along` the webs, `across` them."""
 
     push: float
     along: float = 0.0
     across: float = 0.0
     off_along: float = 0.0
     off_across: float = 0.0
+    over: float = 0.0  # of its face, where what acts along and across does
 
 
 def plate_bending(pad: PadOnWebs, blow: Blow) -> float:
@@ -59,14 +60,13 @@ def plate_bending(pad: PadOnWebs, blow: Blow) -> float:
 
 
 def web_push(pad: PadOnWebs, blow: Blow) -> float:
-    """What the worse web bears [N]: half, and what tips the pad across.
+    """What the worse web is pressed with [N]: half, and what tips the pad across; below 0: both are pulled.
 
     Args:
         pad: it.
         blow: on it.
     """
-    tips = blow.push * abs(blow.off_across) + abs(blow.across) * pad.height
-    return blow.push / 2 + tips / pad.apart
+    return blow.push / 2 + _tips(pad, blow) / pad.apart
 
 
 def web_stress(pad: PadOnWebs, blow: Blow) -> float:
@@ -76,7 +76,16 @@ def web_stress(pad: PadOnWebs, blow: Blow) -> float:
         pad: it.
         blow: on it.
     """
-    leans = (blow.push * abs(blow.off_along) + abs(blow.along) * pad.height) / 2
+    leans = (abs(blow.push * blow.off_along) + abs(blow.along) * (pad.height + blow.over)) / 2
     sways = abs(blow.across) * pad.height / 4
     area = pad.length * pad.web
-    return web_push(pad, blow) / area + 6 * leans / (area * pad.length) + 6 * sways / (area * pad.web)
+    return (
+        (abs(blow.push) / 2 + _tips(pad, blow) / pad.apart) / area
+        + 6 * leans / (area * pad.length)
+        + 6 * sways / (area * pad.web)
+    )
+
+
+def _tips(pad: PadOnWebs, blow: Blow) -> float:
+    """What tips the pad across, at its feet [N·mm]."""
+    return abs(blow.push * blow.off_across) + abs(blow.across) * (pad.height + blow.over)

@@ -358,6 +358,16 @@ class End(Document):
         description="points that stand far off and are meant so, where they stood when that was said",
     )
 
+    def alike(self, point: str) -> bool:
+        """Whether a point of the right-hand side is the mirror image of the left one.
+
+        Args:
+            point: of the end.
+        """
+        x, y, z = self.points[point]
+        own = self.right_points.get(point)
+        return own is None or max(abs(a - b) for a, b in zip(own, (x, -y, z), strict=True)) < 1e-6
+
     @property
     def dampers(self) -> dict[str, Damper]:
         """All its dampers and springs by themselves, by name."""

@@ -38,6 +38,9 @@ def at_joint(job: Worked, joint: HeldJoint) -> At | None:
         end = job.ends.get(held.end_id)
         if end is None or held.point not in end.points:
             return None
+        bearing = job.bearing_at(held)
+        if bearing is not None:
+            return At(end_id=held.end_id, body=held.body, at=bearing.at, bolt=signed(bearing.along), bolt_told=f"the line of {bearing.part_name}, which turns in it", pull=None, hinged=True)  # fmt: skip
         return _with_bolt(job, joint, At(end_id=held.end_id, body=held.body, at=np.array(end.points[held.point], float), bolt=None, bolt_told="", pull=_of_unit(end, held)))  # fmt: skip
     saved = job.saved(held.part)
     if saved is None:

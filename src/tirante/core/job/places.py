@@ -10,12 +10,11 @@ from tirante.core.job.results import Family, PlaceOut
 from tirante.core.job.worked import Worked
 from tirante.core.parts.eyes import STRAP_ENDS, places_of_damper
 from tirante.core.parts.feet import where_told
-from tirante.core.parts.registry import kind_of
+from tirante.core.parts.registry import KINDS, kind_of
 from tirante.core.parts.stands import At, Stand, bolt_told
 
 RACK = "the rack, which is bought with its own ends"
 STEERING_ARM = "the arm of the steering box, which is bought"
-BEARINGS = "No bracket is made for a bar’s bearings yet: each is held by two bolts on a flat. Draw its plate, or bolt it to the frame."
 _NO_ID = "00000000-0000-4000-8000-000000000000"  # of a joint that is only asked about
 
 
@@ -39,7 +38,7 @@ def places_of(job: Worked) -> list[PlaceOut]:
         held: Held, of: str, name: str, own: str, side: Side, missing: str | None, together: bool, family: Family = "tab_pair"
     ) -> None:  # fmt: skip
         joint = known.get(held) or HeldJoint(id=_NO_ID, held=held)
-        there = family != "tab_pair" or job.held_end(joint) is not None
+        there = missing is None if family != "tab_pair" else job.held_end(joint) is not None
         own_plates = job.holds_itself(joint)
         stands = job.foot_of(joint) if own_plates is None else None
         more: dict[str, Any] = {"on": stands[0].id, "where": where_told(stands[1])} if stands else {}
@@ -54,10 +53,10 @@ def places_of(job: Worked) -> list[PlaceOut]:
             more["bolt"] = bolt_told(member.at)  # on an arm's tube it may lie otherwise than is best
         if isinstance(member, Stand) and joint.mount is not None:
             more |= {"mount": member.mount.id, "where": member.where}
-        elif family == "strike_pad" and (mount := job.mount_of(joint)) is not None:
+        elif family != "tab_pair" and (mount := job.mount_of(joint)) is not None:
             more |= {"mount": mount.id, "where": mount.name}
         found.append(
-            PlaceOut(held=held, of=of, name=name, id=own, by=joint.by, side=side, missing=None if there else missing, together=together and stands is None, family=family, **more)
+            PlaceOut(held=held, of=of, name=name, id=own, by=joint.by, side=side, missing=None if there else missing, together=together and stands is None, family=family, makes=KINDS[family].word, **more)
         )  # fmt: skip
 
     for saved in job.design.parts:
@@ -72,8 +71,8 @@ def places_of(job: Worked) -> list[PlaceOut]:
                 kind.end_lacks(saved, at),
                 True,
             )
-        for name, held in kind.borne(saved):
-            add(held, saved.name, name, saved.id, saved.side, BEARINGS, False)
+        for bearing in kind.bearings(saved, job):
+            add(bearing.held, saved.name, bearing.name, saved.id, saved.side, bearing.missing, False, "bearing_pad")
     for end in job.design.ends:
         for name, held in places_of_damper(end.id, end.end):
             strap = name in STRAP_ENDS

@@ -18,20 +18,20 @@ from tirante.core.document.joints import HeldJoint
 from tirante.core.document.mounts import FlatMember, Mount
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.saved import SavedPart
-from tirante.core.document.parts.strike_pad import StrikePad
 from tirante.core.errors import InputError, NotApplicable
+from tirante.core.job.pads import pad_at
 from tirante.core.job.places import places_of
 from tirante.core.job.results import PlaceOut
 from tirante.core.job.room.own import own_of
 from tirante.core.job.room.shims import shim_that_clears, tilts_past
 from tirante.core.job.worked import Worked
-from tirante.core.parts.bracket.families.strike_pad import STRIKE_PAD
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, TabMade, proposed
 from tirante.core.parts.bracket.families.tab_sizing import bolt_of, outlines_of, spacer_of
 from tirante.core.parts.feet import Foot, too_near
 from tirante.core.parts.joint import HeldEnd, JointMade
 from tirante.core.parts.kind import Refit
 from tirante.core.parts.part import Part
+from tirante.core.parts.registry import PADS
 from tirante.core.parts.stands import (
     MIRROR,
     At,
@@ -157,7 +157,7 @@ def _for_place(job: Worked, place: PlaceOut, shelf: Catalogue) -> tuple[tuple[Sa
     # what is said of the joint already (its bolt's way, a spacer) counts
     known = next((one for one in job.design.joints if one.held == place.held), None)
     joint = known or HeldJoint(id=_NO_ID, held=place.held)
-    if place.family == "strike_pad":
+    if place.family in PADS:
         return _pad(job, place, joint, shelf)
     at = job.at_of(joint)
     if place.missing:
@@ -177,8 +177,10 @@ def _for_place(job: Worked, place: PlaceOut, shelf: Catalogue) -> tuple[tuple[Sa
 def _pad(
     job: Worked, place: PlaceOut, joint: HeldJoint, shelf: Catalogue
 ) -> tuple[tuple[SavedPart, HeldJoint] | None, str]:
-    """A pad on two webs: on the arm that the stop strikes, or on the nearest member that it holds on."""
-    at = job.at_of(joint)
+    """A pad on two webs: on the arm that it is for, or on the nearest member that it holds on."""
+    if place.missing:
+        return None, place.missing
+    at, kind = job.at_of(joint), PADS[place.family]
     mounts: list[Mount | None] = [None]
     if job.foot_of(joint) is None:
         if at is None:
@@ -190,19 +192,17 @@ def _pad(
     nearest: tuple[tuple[SavedPart, HeldJoint] | None, str] | None = None
     for mount in mounts:
         own = joint.model_copy(update={"mount": mount.id if mount else None, "by": _NO_ID})
-        pad = StrikePad(id=_NO_ID, name=f"{place.of[:70]}, pad", end_id=place.id)
-        job_with = Worked(patched(job.design, adopted(job.design, [pad], shelf, [own])), job.shelf, job.memory)
-        pad = STRIKE_PAD.fitted(pad, job_with)
+        pad, job_with = pad_at(job, place, own, _NO_ID, shelf)
         told = f"a pad on two webs on {mount.name}" if mount else "a pad on two webs"
         try:
-            sized = STRIKE_PAD.size(pad, job_with, shelf, "mass")
+            sized = kind.size(pad, job_with, shelf, "mass")
         except InputError as error:
             if not mount:
                 return (pad, own), told  # it stands where it stands, and says itself what it lacks
             nearest = nearest or (None, f"{told}: {error.message}")
             continue
         found = sized.winner or sized.nearest
-        if sized.winner and isinstance(sized.winner.parts[0], StrikePad):
+        if sized.winner:
             return (sized.winner.parts[0], own), told
         nearest = ((found.parts[0], own), told) if found else nearest
     assert nearest

@@ -191,7 +191,7 @@ class NotMadeOut(Out):
     plates_at: list[PlateAtOut] = Field(default=[], description="its joints that may have a plate and have none yet")
 
 
-Family = Literal["tab_pair", "strike_pad"]
+Family = Literal["tab_pair", "strike_pad", "bearing_pad"]
 
 
 class PlaceOut(Out):
@@ -213,6 +213,7 @@ class PlaceOut(Out):
     bolt: str = Field(default="", description="its bolt’s direction and where that is known from, in words")
     mount: str | None = Field(default=None, description="id of the member of the car that its bracket stands on")
     family: Family = Field(default="tab_pair", description="which kind of bracket is made for it")
+    makes: str = Field(default="tab pair", description="what that kind is called")
     elsewhere: str = Field(
         default="",
         description="what holds it that is no bracket: a part’s own plates, or what is bought with it; empty: a bracket does, or nothing yet",

@@ -18,7 +18,7 @@ from tirante import ENGINE_VERSION
 from tirante.core.document.catalogue import Catalogue, Eye, Grade
 from tirante.core.document.design import Design, SuspensionEnd, tied
 from tirante.core.document.end import Damper, End, Strap
-from tirante.core.document.joints import HeldJoint, PivotOfArm, PointOfBody
+from tirante.core.document.joints import Held, HeldJoint, PivotOfArm, PointOfBody
 from tirante.core.document.load_cases import CarCase, LoadSet
 from tirante.core.document.mounts import Mount
 from tirante.core.document.parts.bracket import TabPair
@@ -39,6 +39,7 @@ from tirante.core.job.chosen_joints import (
     with_shapes,
 )
 from tirante.core.job.memory import Memory
+from tirante.core.parts.bearing import Bearing, BearingSeen
 from tirante.core.parts.bracket.families.hole_pattern import holes_of
 from tirante.core.parts.everyday import for_use
 from tirante.core.parts.eyes import held_eye
@@ -542,6 +543,30 @@ class Worked:
             if foot is not None:
                 return saved, foot
         return None
+
+    def bearing_at(self, held: Held) -> Bearing | None:
+        """The bearing that stands at a place.
+
+        Args:
+            held: as a joint names it.
+        """
+        if not isinstance(held, PointOfBody):
+            return None
+        every = (one for saved in self.design.parts if saved.of_end == held.end_id for one in kind_of(saved).bearings(saved, self))  # fmt: skip
+        return next((one for one in every if one.held == held), None)
+
+    def at_bearing(self, bearing: Bearing) -> BearingSeen:
+        """What a bearing sees.
+
+        Args:
+            bearing: of a part of the job.
+
+        Raises:
+            InputError: nothing says so.
+        """
+        saved = self.design.part(bearing.part_id)
+        assert saved
+        return kind_of(saved).at_bearings(saved, self)
 
     # --- what is no part --------------------------------------------------------------------------------------------
 

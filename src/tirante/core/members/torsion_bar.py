@@ -89,7 +89,12 @@ class BarForces:
     corner: Three
     arm: Three  # of the arm's own line
     moved: float  # of the drop link's joint, square to bar and arm [mm]
-    on_bearing: float  # what the bearing gives it, square to the bar [N]
+    held: tuple[float, float]  # what the bearing gives it: along the lever, and square to bar and lever [N]
+
+    @property
+    def on_bearing(self) -> float:
+        """The same, square to the bar [N]."""
+        return hypot(*self.held)
 
 
 @lru_cache(maxsize=2048)
@@ -135,6 +140,7 @@ def bar_forces(bar: TorsionBar, force: Three) -> BarForces:
     """
     bars, middle, moved, on_bearing = _unit(bar)
     own = bars @ np.array(force)
+    across, square = on_bearing @ np.array(force)
 
     def three(element: int, end: int) -> Three:
         t, m, n = (float(v) for v in own[element, end, 3:6])
@@ -149,7 +155,7 @@ def bar_forces(bar: TorsionBar, force: Three) -> BarForces:
         corner=corner,
         arm=arm,
         moved=moved * force[2],
-        on_bearing=float(np.linalg.norm(on_bearing @ np.array(force))),
+        held=(float(across), float(square)),
     )
 
 

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING, Protocol
 
 from tirante.core.document.catalogue import Catalogue, Eye
-from tirante.core.document.joints import HeldJoint
+from tirante.core.document.joints import Held, HeldJoint
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.loads.case_seen import CaseSeen, NotCarried, typed
@@ -20,6 +20,7 @@ if TYPE_CHECKING:
     from tirante.core.document.parts.saved import SavedPart
     from tirante.core.document.template import Template
     from tirante.core.loads.end_loads import EndLoads
+    from tirante.core.parts.bearing import Bearing, BearingSeen
     from tirante.core.parts.feet import Foot, Spot
     from tirante.core.parts.joint import HeldEnd
     from tirante.core.parts.kind import Refit
@@ -99,6 +100,12 @@ class Around(Protocol):
 
     def stand_of(self, joint: HeldJoint) -> Stand | NotApplicable | None:
         """How a joint's bracket stands on the member of the car that it is given; why it does not; None where it is given none."""
+
+    def bearing_at(self, held: Held) -> Bearing | None:
+        """The bearing that stands at a place; None where none does."""
+
+    def at_bearing(self, bearing: Bearing) -> BearingSeen:
+        """What a bearing sees; `InputError` where nothing says so."""
 
     def has_loads(self) -> bool:
         """Whether the job has load cases at all."""

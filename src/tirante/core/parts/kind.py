@@ -13,7 +13,7 @@ from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Catalogue, Eye
 from tirante.core.document.end import End, LinkBend
 from tirante.core.document.forms.table import FieldGroup
-from tirante.core.document.joints import EndOfLink, Held, HeldJoint, PointOfBody
+from tirante.core.document.joints import EndOfLink, Held, HeldJoint
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.settings import Settings
 from tirante.core.document.shape import Shape
@@ -22,6 +22,7 @@ from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
 from tirante.core.parts.around import Around
+from tirante.core.parts.bearing import Bearing, BearingSeen
 from tirante.core.parts.feet import Foot, Spot, TurnsAbout
 from tirante.core.parts.flat_plates import plate_flat
 from tirante.core.parts.joint import Allowed, HeldEnd
@@ -271,14 +272,28 @@ class Kind(Generic[S]):
         del saved
         return ()
 
-    def borne(self, saved: S) -> tuple[tuple[str, PointOfBody], ...]:
-        """Where it turns in bearings that are bolted down, by name: no bracket is made for those yet, and that is told.
+    def bearings(self, saved: S, around: Around) -> tuple[Bearing, ...]:
+        """Where it turns in bearings that are bolted down.
 
         Args:
             saved: as the user keeps it.
+            around: the job.
         """
-        del saved
+        del saved, around
         return ()
+
+    def at_bearings(self, saved: S, around: Around) -> BearingSeen:
+        """What each of them sees, of a kind that has some.
+
+        Args:
+            saved: as the user keeps it.
+            around: the job.
+
+        Raises:
+            InputError: its end cannot be put together, or it is not sized.
+        """
+        del saved, around
+        return BearingSeen(cases=())
 
     def end_lacks(self, saved: S, at: str) -> str:
         """What must be chosen at one of those places before a bracket can be made for it.

@@ -9,7 +9,9 @@ from tirante.core.parts.anti_roll_bar.kind import ANTI_ROLL_BAR
 from tirante.core.parts.arm.kind import ARM
 from tirante.core.parts.boxed_link.kind import BOXED_LINK
 from tirante.core.parts.bracket.families.angle_bracket import ANGLE_BRACKET
+from tirante.core.parts.bracket.families.bearing_pad import BEARING_PAD
 from tirante.core.parts.bracket.families.folded_u import FOLDED_U
+from tirante.core.parts.bracket.families.pad_kind import PadKind
 from tirante.core.parts.bracket.families.strike_pad import STRIKE_PAD
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR
 from tirante.core.parts.carrier_plate.kind import CARRIER_PLATE
@@ -36,8 +38,11 @@ KINDS: dict[str, Kind[Any]] = {
         FOLDED_U,
         ANGLE_BRACKET,
         STRIKE_PAD,
+        BEARING_PAD,
     )
 }
+
+PADS: dict[str, PadKind[Any]] = {pad.key: pad for pad in (STRIKE_PAD, BEARING_PAD)}
 
 
 def kind_of(saved: SavedPart) -> Kind[Any]:

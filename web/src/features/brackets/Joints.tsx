@@ -110,14 +110,14 @@ function Joint(props: {
           onClick={() => props.onMake('tab_pair')}
           sx={{ p: 0, textAlign: 'left' }}
         >
-          {place.family === 'strike_pad'
-            ? `Add a strike pad for the ${place.of}`
+          {place.family !== 'tab_pair'
+            ? `Add a ${place.makes} for the ${place.of}`
             : props.with.length > 1
               ? `Add a tab pair for both ends of the ${place.of}`
               : `Add a tab pair for the ${place.of}, ${place.name}`}
         </Button>
       )}
-      {!bracket && !place.elsewhere && !place.missing && props.with[0] === place && place.family !== 'strike_pad' && (
+      {!bracket && !place.elsewhere && !place.missing && props.with[0] === place && place.family === 'tab_pair' && (
         <>
           <Button
             size="small"

@@ -56,7 +56,7 @@ export function HeldBy({ title, places, stands }: { title: string; places: Place
               </Box>
             ) : place.elsewhere ? (
               `held by ${place.elsewhere}`
-            ) : place.family === 'strike_pad' ? (
+            ) : place.family !== 'tab_pair' ? (
               'nothing here yet'
             ) : (
               'nothing here yet holds this end'
@@ -79,8 +79,8 @@ export function HeldBy({ title, places, stands }: { title: string; places: Place
             disabled={make.isPending}
             sx={{ mr: 1 }}
           >
-            {group[0]?.family === 'strike_pad'
-              ? `Add a strike pad for the ${group[0].of}`
+            {group[0] && group[0].family !== 'tab_pair'
+              ? `Add a ${group[0].makes} for the ${group[0].of}`
               : group.every((place) => place.together)
                 ? 'Add a tab pair'
                 : `Add a tab pair for the ${stands ? `${group[0]?.of}, ` : ''}${group[0]?.name ?? ''}`}

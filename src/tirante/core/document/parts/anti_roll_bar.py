@@ -45,6 +45,16 @@ class BarBearing(Document):
     rating_n: Annotated[float, Field(gt=0, le=1e7)] | None = None  # the maker's, of one
     bolt_mm: Positive = 8.0
     bolt_class: BoltClass = "8.8"
+    pitch_mm: Positive | None = None  # between its two bolts, across the bar; null: not given
+    high_mm: Positive | None = None  # from its foot to the bar's line; null: not given
+
+    @model_validator(mode="after")
+    def _goes_together(self) -> BarBearing:
+        if self.pitch_mm is not None and self.pitch_mm <= 2 * self.bolt_mm:
+            raise ValueError(
+                "pitch_mm: the bearing’s bolts stand in one another; give the distance between their middles"
+            )
+        return self
 
 
 class AntiRollBar(SavedPart):

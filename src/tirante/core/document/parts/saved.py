@@ -33,8 +33,9 @@ class SavedPart(Document):
 
     @classmethod
     def __pydantic_init_subclass__(cls, **_given: Any) -> None:
-        """A subclass is the saved model of the kind that its `kind` defaults to."""
-        SavedPart.KINDS[cls.model_fields["kind"].default] = cls
+        """A subclass is the saved model of the kind that its `kind` defaults to; one that has none is what several have in common."""
+        if not cls.model_fields["kind"].is_required():
+            SavedPart.KINDS[cls.model_fields["kind"].default] = cls
 
     @property
     def of_end(self) -> str | None:

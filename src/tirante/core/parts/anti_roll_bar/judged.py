@@ -36,6 +36,7 @@ from tirante.core.members.torsion_bar import (
     inner_fibre,
     round_stress,
 )
+from tirante.core.parts.bearing import BearingCase
 from tirante.core.parts.everyday import told
 from tirante.core.parts.plate_eye import HOLE_CLASS, PlateEye, eye_alone, in_plane
 from tirante.core.parts.welded.life import Weakest
@@ -66,11 +67,7 @@ def bar_cases(saved: AntiRollBar, bar: TorsionBar, end: End, cases: Sequence[Bod
         end: with its points.
         cases: what acts on its halves.
     """
-    inner, outer, joint = (np.array(end.points[point], float) for point in (saved.inner, saved.outer, saved.joint))
-    along = (outer - inner) / np.linalg.norm(outer - inner)
-    lever = joint - outer - along * float((joint - outer) @ along)
-    lever /= np.linalg.norm(lever)
-    axes = np.array([along, lever, np.cross(along, lever)])
+    axes = bar_axes(saved, end)
     found = []
     for one in cases:
         force = axes @ sum((act.force for act in one.acting if act.place == saved.joint), np.zeros(3))
@@ -79,6 +76,34 @@ def bar_cases(saved: AntiRollBar, bar: TorsionBar, end: End, cases: Sequence[Bod
             BarCase(case=one.case, where=one.where, copy=one.copy, force=three, carried=bar_forces(bar, three))
         )
     return found
+
+
+def bar_axes(saved: AntiRollBar, end: End) -> Array:
+    """Along the bar outward, along its arm's lever, and square to both, in the car (3, 3).
+
+    Args:
+        saved: the bar.
+        end: with its points.
+    """
+    inner, outer, joint = (np.array(end.points[point], float) for point in (saved.inner, saved.outer, saved.joint))
+    along = (outer - inner) / np.linalg.norm(outer - inner)
+    lever = joint - outer - along * float((joint - outer) @ along)
+    lever /= np.linalg.norm(lever)
+    return np.array([along, lever, np.cross(along, lever)])
+
+
+def at_bearing(saved: AntiRollBar, end: End, cases: Sequence[BarCase]) -> tuple[BearingCase, ...]:
+    """What a half puts on its bearing in every case, in the car.
+
+    Args:
+        saved: the bar.
+        end: with its points.
+        cases: that it sees.
+    """
+    _, lever, square = bar_axes(saved, end)
+    return tuple(
+        BearingCase(case=one.case, where=one.where, force=-(lever * one.carried.held[0] + square * one.carried.held[1])) for one in cases
+    )  # fmt: skip
 
 
 def bar_checks(saved: AntiRollBar, bar: TorsionBar, cases: Sequence[BarCase], settings: Settings) -> list[CheckResult]:

@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from math import log, radians, tan
 from typing import Any, Literal
 
+import numpy as np
+
 from tirante.core.checks.result import CheckResult, weakest_first
 from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Catalogue
@@ -19,9 +21,10 @@ from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import NotCarried
 from tirante.core.members.torsion_bar import TorsionBar, bar_forces, rate_of
-from tirante.core.parts.anti_roll_bar.judged import BarCase, bar_cases, bar_checks, life_of_bar
+from tirante.core.parts.anti_roll_bar.judged import BarCase, at_bearing, bar_cases, bar_checks, life_of_bar
 from tirante.core.parts.anti_roll_bar.view import bar_sheet, draw_bar
 from tirante.core.parts.around import Around, not_carried
+from tirante.core.parts.bearing import Bearing, BearingSeen
 from tirante.core.parts.body import UNHELD_LIFE, seen_of
 from tirante.core.parts.everyday import BY_USE
 from tirante.core.parts.joint import plain_bolt
@@ -77,7 +80,7 @@ ROUNDS_MM = (
 SOFTER = 0.95  # of its limit that a bar may use: the body leans a little more or less on it than it was carried
 
 NOT_CHECKED = (
-    "what holds its bearings", "wear and fretting under its bearings", "springback of its bends",
+    "what holds its bearings, but a pad of this job (judged by itself)", "wear and fretting under its bearings", "springback of its bends",
     "heat treatment after bending or welding (taken as the steel’s)", "impact", "corrosion",
 )  # fmt: skip
 
@@ -133,6 +136,8 @@ class AntiRollBarKind(Kind[AntiRollBar]):
         FieldGroup(title="Bearings", of="bearings", switch="their rating and bolts given", note="two, split, each held by two bolts", fields=[
             number(BarBearing, "rating_n", "Rating of one (maker’s)", "N", at="bearings/", optional=True, empty="not given"),
             number(BarBearing, "bolt_mm", "Bolts", "mm", at="bearings/"), choice("bearings/bolt_class", "Their class", ["8.8", "10.9", "12.9"]),
+            number(BarBearing, "pitch_mm", "Bolt to bolt, across the bar", "mm", at="bearings/", optional=True, empty="not given"),
+            number(BarBearing, "high_mm", "Bar’s line over its foot", "mm", at="bearings/", optional=True, empty="not given"),
         ]),
         FieldGroup(title="Arms of flat bar", of="flats", switch="arms of flat bar, welded on", fields=[
             number(FlatArms, "height_mm", "High, on edge", "mm", at="flats/"), number(FlatArms, "thickness_mm", "Thick", "mm", at="flats/"),
@@ -215,9 +220,39 @@ class AntiRollBarKind(Kind[AntiRollBar]):
             return super().draw(part, asked, numbers)
         return bar_sheet(saved, made.bar, made.saw, rate_of(made.bar), numbers)
 
-    def borne(self, saved: AntiRollBar) -> tuple[tuple[str, PointOfBody], ...]:
-        """Its two bearings, inward of where its arms leave it."""
-        return (("its bearings", PointOfBody(end_id=saved.end_id, body=GROUND, point=saved.outer)),)
+    def bearings(self, saved: AntiRollBar, around: Around) -> tuple[Bearing, ...]:
+        """One on either side, inward of where its arms leave it, on what its end says that carries it."""
+        end = around.ends.get(saved.end_id)
+        if end is None or saved.lost(around.ends):
+            return ()
+        inner, outer = (np.array(end.points[point], float) for point in (saved.inner, saved.outer))
+        half = float(np.linalg.norm(outer - inner))
+        if half < 1.0:
+            return ()
+        along, own = (outer - inner) / half, saved.bearings
+        addition = end.additions.get(saved.addition)
+        held = PointOfBody(end_id=saved.end_id, body=addition.carrier if addition else GROUND, point=saved.outer)
+        sizes = (
+            {"bolt": own.bolt_mm, "bolt_class": own.bolt_class, "pitch": own.pitch_mm, "high": own.high_mm}
+            if own
+            else {}
+        )
+        alike = all(end.alike(point) for point in (saved.inner, saved.outer, saved.joint))
+        return (
+            Bearing(
+                name="its bearings", part_id=saved.id, part_name=saved.name, held=held, at=outer - along * min(saved.bearing_mm, half), along=along,
+                bar=saved.od_mm, alike=alike, **sizes,  # type: ignore[arg-type]
+            ),
+        )  # fmt: skip
+
+    def at_bearings(self, saved: AntiRollBar, around: Around) -> BearingSeen:
+        """What either half puts on its own."""
+        end = around.ends[saved.end_id]
+        bar = saved.bar(end)
+        if bar is None:
+            raise InputError(f"{saved.name} is not sized yet, so nothing says what its bearings see. Size it first.", code="not_complete", fields=("bar",))  # fmt: skip
+        seen = seen_of(saved, saved.body, around)
+        return BearingSeen(cases=at_bearing(saved, end, bar_cases(saved, bar, end, seen.cases)), left_out=seen.left_out)
 
     def holds(self, saved: AntiRollBar) -> tuple[str, ...]:
         """The drop links, at its arms' ends."""

@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.document.mounts import BoxMember, FlatMember, Mount
-from tirante.core.document.parts.strike_pad import StrikePad
+from tirante.core.document.parts.pad import PadPart
 from tirante.core.parts.feet import Foot
 from tirante.core.parts.part import Misfit
 from tirante.core.parts.stands import MIRROR, At
@@ -33,7 +33,7 @@ class Under:
     room: tuple[float, float] | None = None  # from the pad's middle to either end of it, along it [mm]; None: not known
 
 
-def under_part(foot: Foot, on: str, saved: StrikePad, face: Array) -> Under | Misfit:
+def under_part(foot: Foot, on: str, saved: PadPart, face: Array) -> Under | Misfit:
     """A tube or a box of a part of the job.
 
     Args:
@@ -52,7 +52,7 @@ def under_part(foot: Foot, on: str, saved: StrikePad, face: Array) -> Under | Mi
     return Under(along=along, out=_square(np.array(foot.out), along), od=foot.od, off=foot.off, told=f"{foot.tube} of {on}, ⌀{foot.od:g} mm", given=True)  # fmt: skip
 
 
-def under_typed(saved: StrikePad, face: Array) -> Under:
+def under_typed(saved: PadPart, face: Array) -> Under:
     """What is typed at the pad itself, along the car or across it.
 
     Args:
@@ -77,6 +77,52 @@ def under_member(mount: Mount, at: At, face: Array) -> Under | Misfit:
     found = [_on(mount, at.at, face, way) for way in ((np.ones(3), MIRROR) if mount.both_sides else (np.ones(3),))]
     best = min(found, key=lambda one: one[0])
     return best[1]
+
+
+def under_bearing(mount: Mount, at: At, along: Array, high: float) -> tuple[Array, Under] | Misfit:
+    """The face under a bearing on a member of the car, or on its mirror image where that is nearer: as near to square to the member as its bar lets it.
+
+    Args:
+        mount: the member.
+        at: the bearing's place, on its bar's line.
+        along: of that line (3), length 1.
+        high: of that line over the face [mm].
+
+    Returns:
+        The face's way (3), length 1, and what is under it.
+    """
+    if not at.moves_with(mount):
+        return Misfit(field="mount", message=f"{mount.name} does not move with {at.on}, which this bearing is on.")
+    found: list[tuple[float, tuple[Array, Under] | Misfit]] = []
+    for way in (np.ones(3), MIRROR) if mount.both_sides else (np.ones(3),):
+        out = _outward(mount, at.at, way)
+        across = None if out is None else out - along * float(out @ along)
+        size = 0.0 if across is None else float(np.linalg.norm(across))
+        if across is None or size < LEANS_MOST:
+            off, _ = _on(mount, at.at, np.eye(3)[2], way)
+            found.append((off, Misfit(field="mount", message=f"The bar runs {'through' if out is None else 'straight at'} {mount.name}: no pad can stand under it there. Give it another mount.")))  # fmt: skip
+            continue
+        face = across / size
+        off, under = _on(mount, at.at - face * high, face, way)
+        found.append((off, under if isinstance(under, Misfit) else (face, under)))
+    return min(found, key=lambda one: one[0])[1]
+
+
+def _outward(mount: Mount, at: Array, way: Array) -> Array | None:
+    """The way from a member toward a place (3), length 1; of a box square to the face that looks there; None in its middle."""
+    shape = mount.shape
+    if isinstance(shape, FlatMember):
+        out = way * np.array(shape.normal)
+        return np.asarray(out / np.linalg.norm(out))
+    a, b = way * np.array(shape.a), way * np.array(shape.b)
+    along = (b - a) / np.linalg.norm(b - a)
+    away = at - a - float((at - a) @ along) * along
+    if isinstance(shape, BoxMember):
+        up = _square(way * np.array(shape.up), along)
+        sides = ((up, shape.height_mm), (np.cross(along, up), shape.width_mm))
+        return max(((s * n, mm) for n, mm in sides for s in (1.0, -1.0)), key=lambda one: float(away @ one[0]) - one[1] / 2)[0]  # fmt: skip
+    size = float(np.linalg.norm(away))
+    return away / size if size > 1e-6 else None
 
 
 def _on(mount: Mount, at: Array, face: Array, way: Array) -> tuple[float, Under | Misfit]:
@@ -110,7 +156,7 @@ def _over(mount: Mount, along: Array, out: Array, od: float | None, off: float, 
     return Under(along=along, out=out, od=od, off=off, told=told, given=True, room=room)
 
 
-def _typed(saved: StrikePad, face: Array, along: Array, od: float | None, told: str) -> Under:
+def _typed(saved: PadPart, face: Array, along: Array, od: float | None, told: str) -> Under:
     if abs(face @ along) > LEANS_MOST:
         along = np.array([0.0, 1.0, 0.0])
     return Under(along=along, out=_square(face, along), od=od, off=saved.height_mm + (od or 0.0) / 2, told=told, given=False)  # fmt: skip

@@ -1,0 +1,280 @@
+"""Pads on two webs as kinds of part: what they are asked alike, how they are worked out, drawn and searched for."""
+
+from __future__ import annotations
+
+from abc import abstractmethod
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import floor
+from typing import Any, TypeVar
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tirante.core.checks.result import CheckResult, weakest_first
+from tirante.core.document.catalogue import Catalogue
+from tirante.core.document.forms.table import Field, FieldGroup, number, special
+from tirante.core.document.joints import HeldJoint, PointOfBody
+from tirante.core.document.parts.pad import PadPart
+from tirante.core.document.settings import Settings
+from tirante.core.drawing.flat import draw_contour
+from tirante.core.drawing.model import Drawing
+from tirante.core.drawing.sheet import Frame, Numbers, Sheet
+from tirante.core.errors import InputError
+from tirante.core.flat.contour import Contour
+from tirante.core.loads.case_seen import NotCarried
+from tirante.core.parts.around import Around, not_carried
+from tirante.core.parts.bracket.families.pad import (
+    WELD_ROOM,
+    PadCase,
+    PadShape,
+    pad_card,
+    pad_outline,
+    pad_sheet,
+    shaped,
+    web_outline,
+)
+from tirante.core.parts.bracket.families.pad_under import Under, under_part
+from tirante.core.parts.kind import Aim, Choice, Kind, Sized, ViewAsked
+from tirante.core.parts.link.prudent import prudent_for
+from tirante.core.parts.part import Card, Misfit, Part, PlatePiece, View
+from tirante.core.parts.plates import thinnest
+from tirante.core.parts.stands import At
+from tirante.core.units import STEEL_DENSITY
+
+Array = NDArray[np.float64]
+S = TypeVar("S", bound=PadPart)
+SHORTEST = 40.0  # mm, of a pad that is proposed
+FITS = 12  # changes of its webs that are tried
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PadMade:
+    """A pad with its core objects."""
+
+    shape: PadShape
+    cases: tuple[PadCase, ...]
+    left_out: tuple[NotCarried, ...]
+
+
+def pad_fields(of: type[PadPart], long: str = "Long, along what it stands on") -> tuple[FieldGroup, ...]:
+    """What every pad is asked.
+
+    Args:
+        of: the model of what is saved.
+        long: what its length is called.
+    """
+    return (
+        FieldGroup(title="Pad", note="Size it chooses how thick", fields=[
+            number(of, "plate_mm", "Plate", "mm"), number(of, "length_mm", long, "mm"),
+            number(of, "width_mm", "Wide", "mm"), Field(path="plate_name", label="Steel", control="text"),
+            number(of, "yield_mpa", "Yield", "MPa"), number(of, "uts_mpa", "Ultimate", "MPa"),
+        ]),
+        FieldGroup(title="Webs", fields=[
+            number(of, "web_mm", "Thick", "mm"), number(of, "apart_mm", "Apart, middle to middle", "mm"),
+            number(of, "leg_mm", "Fillet leg at their feet, outside", "mm"),
+        ]),
+        FieldGroup(title="What it stands on", note="on an arm’s tube or a mount both sizes come of that; on a box of an arm, or on what is not entered, they are typed", fields=[
+            special("mount", "On which mount"),
+            number(of, "height_mm", "Its face over what it stands on", "mm"),
+            number(of, "tube_od_mm", "Tube that it stands on", "mm", optional=True, empty="a flat"),
+        ]),
+    )  # fmt: skip
+
+
+class PadKind(Kind[S]):
+    """A kind of pad: its face, what comes on it, and what it is judged for beside its webs."""
+
+    station = "brackets"
+    searched = True
+    of_tubes = False
+    searches = "Every usual plate is judged against all checks, pad and webs of one thickness; its other sizes stay as they are."
+    not_checked: tuple[str, ...]
+    unloaded: str  # what is told where no case comes on it
+    no_case: str  # and what is asked for when it is to be sized
+
+    @abstractmethod
+    def begun(self, part_id: str, of: str, held: PointOfBody, owner: str) -> S:
+        """A new one for a place.
+
+        Args:
+            part_id: of it.
+            of: what comes on it, in words.
+            held: the place.
+            owner: id of the part or the end whose place that is.
+        """
+
+    @abstractmethod
+    def placed(
+        self, saved: S, around: Around, at: At | None, joint: HeldJoint | None
+    ) -> tuple[Array, float, Under] | Misfit:
+        """Its face's way (3), the radius that what presses is spread over [mm], and what its webs stand on where that is no part of the job.
+
+        Args:
+            saved: as it is.
+            around: the job.
+            at: of its joint; None: not known.
+            joint: that it holds; None: none.
+        """
+
+    @abstractmethod
+    def made(self, saved: S, around: Around) -> PadMade | Misfit:
+        """It with every case, or what stands in the way.
+
+        Args:
+            saved: as it is.
+            around: the job.
+
+        Raises:
+            InputError: its end cannot be put together.
+        """
+
+    @abstractmethod
+    def judged(self, saved: S, made: PadMade, settings: Settings) -> Sequence[CheckResult]:
+        """All its checks; at least one case is there.
+
+        Args:
+            saved: as it is.
+            made: with its cases.
+            settings: factors, electrode.
+        """
+
+    def outline(self, saved: S, made: PadMade) -> Contour:
+        """Of its plate."""
+        del made
+        return pad_outline(saved)
+
+    def card(self, saved: S, made: PadMade) -> Card:
+        """What the bench needs."""
+        return pad_card(saved, made.shape)
+
+    def sheet(self, saved: S, made: PadMade, numbers: Numbers) -> Drawing:
+        """From its side and seen along what it stands on."""
+        return pad_sheet(saved, made.shape, numbers)[0].done()
+
+    def faced(self, saved: S, around: Around) -> tuple[Array, float, Under] | Misfit:
+        """Its face, the radius that what presses is spread over, and what it stands on: the member that its joint is given, the tube of a part of
+        the job, or what is typed.
+
+        Args:
+            saved: as it is.
+            around: the job.
+        """
+        for joint in around.held_by(saved.id):
+            found = around.foot_of(joint)
+            placed = self.placed(saved, around, around.at_of(joint), joint)
+            if found is None or isinstance(placed, Misfit) or around.mount_of(joint) is not None:
+                return placed
+            face, radius, _ = placed
+            under = under_part(found[1], found[0].name, saved, face)
+            return under if isinstance(under, Misfit) else (face, radius, under)
+        return self.placed(saved, around, None, None)
+
+    def pad_shape(self, saved: S, around: Around) -> PadShape | Misfit:
+        """Over what it stands on.
+
+        Args:
+            saved: as it is.
+            around: the job.
+        """
+        found = self.faced(saved, around)
+        return found if isinstance(found, Misfit) else shaped(saved, *found)
+
+    def depends(self, saved: S, around: Around) -> str:
+        """Where it stands."""
+        told = []
+        for joint in around.held_by(saved.id):
+            mount, at, found = around.mount_of(joint), around.at_of(joint), around.foot_of(joint)
+            told.append(f"{joint.held} {mount and mount.model_dump_json()} {at and at.key} {found and (found[0].name, found[1])}")  # fmt: skip
+        return "|".join(told)
+
+    def work_out(self, saved: S, around: Around) -> Part:
+        """The pad under every case that comes on it."""
+        common: dict[str, Any] = {
+            "saved": saved, "word": self.word, "not_checked": self.not_checked, "not_carried": not_carried(saved.of_end, around),
+            "made_of": (f"{saved.plate_mm:g} mm plate", saved.plate_name),
+        }  # fmt: skip
+        try:
+            made = self.made(saved, around)
+            if isinstance(made, Misfit):
+                return Part(**common, faults=(made,))
+            checks = self.judged(saved, made, around.settings) if made.cases else ()
+        except InputError as error:
+            return Part(**common, faults=(Misfit(field=(error.fields or ("",))[0], message=error.message),))
+        common["not_carried"] += made.left_out
+        webs = made.shape.heights
+        twins = max(abs(a - b) for a, b in zip(*webs, strict=True)) < 1e-6
+        pieces = [
+            PlatePiece(name="pad", material=saved.plate_name, thickness=saved.plate_mm, length=saved.length_mm, width=saved.width_mm, outline=self.outline(saved, made)),
+            *(
+                PlatePiece(name="web" if twins else name, material=saved.plate_name, thickness=saved.web_mm, length=saved.length_mm, width=max(web),
+                           outline=web_outline(saved, web), count=2 if twins else 1)
+                for name, web in (zip(("inner web", "outer web"), webs, strict=True) if not twins else [("web", webs[0])])
+            ),
+        ]  # fmt: skip
+        mass = sum(p.outline.area * p.thickness * p.count for p in pieces if p.outline) * STEEL_DENSITY
+        return Part(
+            **common, pieces=tuple(pieces), checks=weakest_first(checks), mass=mass, own_mirror=twins,
+            views=(View(name="drawing", title="pad and webs"), View(name="pad", title="pad, 1:1", cut=True, plate="pad"), View(name="web-1", title="web, 1:1", cut=True, plate="web" if twins else "inner web"),
+                   *(() if twins else (View(name="web-2", title="other web, 1:1", cut=True, plate="outer web"),))),
+            card=self.card(saved, made), notes=() if made.cases else (self.unloaded,),
+            welding=("Tack pad and webs on a flat, then stand them on the tube; weld outside, both feet in turn.",), own=made,
+        )  # fmt: skip
+
+    def draw(self, part: Part, asked: ViewAsked, numbers: Numbers) -> Drawing:
+        """Pad and webs, or one of them at 1:1."""
+        made, saved = part.own, part.saved
+        if isinstance(made, PadMade) and isinstance(saved, self.saved):
+            flats = {"pad": lambda: self.outline(saved, made), "web-1": lambda: web_outline(saved, made.shape.heights[0]), "web-2": lambda: web_outline(saved, made.shape.heights[1])}  # fmt: skip
+            if asked.name in flats:
+                outline = flats[asked.name]()
+                low_x, low_y, high_x, high_y = outline.bounds
+                sheet = Sheet(name=asked.name, title=saved.name, width=high_x - low_x, height=high_y - low_y)
+                draw_contour(sheet, Frame(-low_x, -low_y, 1.0), outline, "cut")
+                return sheet.done()
+            if asked.name == "drawing":
+                return self.sheet(saved, made, numbers)
+        return super().draw(part, asked, numbers)
+
+    def fitted(self, saved: S, around: Around) -> S:
+        """The same with its webs as far apart as the tube under them lets them stand, and as short as leaves metal in them; as it is where neither helps.
+
+        Args:
+            saved: as it is, its joint in the job.
+            around: the job.
+        """
+        faced = self.faced(saved, around)
+        if isinstance(faced, Misfit):
+            return saved
+        for _ in range(FITS):
+            found = shaped(saved, *faced)
+            if not isinstance(found, Misfit):
+                break
+            if found.field == "apart_mm" and faced[2].od is not None:
+                saved = saved.model_copy(update={"apart_mm": float(floor(faced[2].od - saved.web_mm - WELD_ROOM))})
+            elif found.field in ("length_mm", "mount") and saved.length_mm > SHORTEST:
+                saved = saved.model_copy(update={"length_mm": saved.length_mm - 10.0})
+            else:
+                break
+        return saved
+
+    def size(self, saved: S, around: Around, shelf: Catalogue, aim: Aim) -> Sized:
+        """The thinnest plate, of pad and webs alike, that holds."""
+        del shelf
+        wall = prudent_for(around.settings, around.use, (), "").wall
+        made = self.made(saved, around)
+        if isinstance(made, Misfit):
+            raise InputError(made.message, code="not_complete", fields=(made.field,))
+        if not made.cases:
+            raise InputError(self.no_case, code="missing", fields=("loads",))
+
+        def make(mm: float) -> Choice:
+            one = saved.model_copy(update={"plate_mm": mm, "web_mm": mm})
+            worked = self.work_out(one, around)
+            worst = worked.checks[0] if worked.checks else None
+            return Choice(
+                parts=(one,), joints=(), tube=f"{mm:g} mm plate", grade=one.plate_name, joint=None, stock=(f"{mm:g} mm plate", one.plate_name),
+                mass=worked.mass or 0.0, worst=worst,
+            )  # fmt: skip
+
+        return thinnest(make, max(wall.value if wall else 0.0, 3.0), aim)
