@@ -93,10 +93,29 @@ def measure_bracket(page: Page, edits: int = EDITS, *, pasted: bool = False) -> 
     return sorted(found[2:edits])
 
 
-def told(what: str, took: list[float]) -> None:
+class Busy:
+    """How much of the machine others had meanwhile: what a shared machine's figures are to be read with."""
+
+    def __init__(self) -> None:
+        self.before = self._read()
+
+    @staticmethod
+    def _read() -> list[int]:
+        with open("/proc/stat") as file:
+            return [int(one) for one in file.readline().split()[1:9]]
+
+    @property
+    def taken(self) -> float:
+        """Share of the time since it was made that the processors were another's [%]."""
+        spent = [b - a for a, b in zip(self.before, self._read(), strict=True)]
+        return 100 * spent[7] / max(1, sum(spent))
+
+
+def told(what: str, took: list[float], busy: Busy) -> None:
     """A line of the table."""
     middle, late = took[len(took) // 2], took[int(0.95 * (len(took) - 1))]
-    print(f"{what:44} median {middle:5.0f} ms   95th percentile {late:5.0f} ms", flush=True)
+    taken = f"   (others had {busy.taken:.0f} % of the machine)"
+    print(f"{what:44} median {middle:5.0f} ms   95th percentile {late:5.0f} ms{taken}", flush=True)
 
 
 def main() -> None:
@@ -124,8 +143,9 @@ def main() -> None:
                     page.get_by_role("option", name=name).click()
                     page.wait_for_timeout(800)
                 for pasted in (False, True):
+                    busy = Busy()
                     took = measure(page, pasted=pasted)
-                    told(f"{job['name']:10} {name:10} {'pasted' if pasted else 'typed'}", took)
+                    told(f"{job['name']:10} {name:10} {'pasted' if pasted else 'typed'}", took, busy)
                 page.reload()
                 page.locator("[data-drawing=end]").wait_for()
             shown = {}
@@ -135,8 +155,9 @@ def main() -> None:
             for part in shown.values():
                 page.goto(f"{address}/jobs/{job['id']}/brackets/{part['id']}")
                 for pasted in (False, True):
+                    busy = Busy()
                     took = measure_bracket(page, pasted=pasted)
-                    told(f"{job['name']:10} {part['name']} {'pasted' if pasted else 'typed'}", took)
+                    told(f"{job['name']:10} {part['name']} {'pasted' if pasted else 'typed'}", took, busy)
         browser.close()
 
 

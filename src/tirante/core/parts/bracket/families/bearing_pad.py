@@ -54,6 +54,7 @@ USUAL_EDGE = 2.0  # of a pad that is proposed; common practice, no source
 ROW = 6.0  # diameters, of its length where the bolts stand side by side; common practice, no source
 BESIDE = 5.0  # mm of plate past either web of a pad that is proposed; common practice, no source
 EVENLY = 0.7  # of the bolts’ line along the webs: beyond it they stand one behind the other
+PAST = 2.0  # mm of a bolt's middle line past the plate, where a dimension stands over it
 NOT_CHECKED = (
     "the wall of what it stands on, pressed and pulled by its webs", "the bearing’s own foot, and what it pries", "what pushes the bar along itself: no case has it, collars do",
     "room for the spanner at its nuts", "its everyday life", "weld quality (assumed sound)", "corrosion",
@@ -256,7 +257,7 @@ class BearingPadKind(PadKind[BearingPad]):
         drawn, other = (end, side) if across else (side, end)
         _drilled(sheet, drawn, saved, made, bar)
         x, y = bolts.at
-        _bolt_line(sheet, other, made, x if across else y, 0.0)
+        _bolt_line(sheet, other, made, x if across else y, saved.plate_mm + PAST)
         return sheet.done()
 
     def told(self, part: Part) -> BearingPadOwn | None:
@@ -320,17 +321,16 @@ def _drilled(sheet: Sheet, frame: Frame, saved: BearingPad, made: BearingMade, b
     high = face + made.bolts.high
     sheet.circle(frame.at(0.0, high), bar / 2 * frame.scale, "visible", ref="dim:bar")
     for way in (1.0, -1.0):
-        _bolt_line(sheet, frame, made, way * made.bolts.pitch / 2, saved.plate_mm)
+        _bolt_line(sheet, frame, made, way * made.bolts.pitch / 2, saved.plate_mm + BELOW * made.bolts.bolt)
     top = frame.at(0.0, high + bar / 2)[1]
-    sheet.dimension((frame.at(-made.bolts.pitch / 2, 0)[0], top), (frame.at(made.bolts.pitch / 2, 0)[0], top), made.bolts.pitch, offset=4.0, ref="dim:pitch", size=3.0)  # fmt: skip
+    sheet.dimension((frame.at(-made.bolts.pitch / 2, 0)[0], top), (frame.at(made.bolts.pitch / 2, 0)[0], top), made.bolts.pitch, offset=9.0, ref="dim:pitch", size=3.0)  # fmt: skip
     sheet.dimension(frame.at(0.0, face), frame.at(0.0, high), made.bolts.high, offset=-0.75 * made.bolts.pitch * frame.scale, ref="dim:high", size=3.0)  # fmt: skip
 
 
-def _bolt_line(sheet: Sheet, frame: Frame, made: BearingMade, at: float, thick: float) -> None:
-    """A bolt's middle line, from over the plate to below its nut."""
-    face = made.shape.level - made.shape.skin
-    d = made.bolts.bolt
-    sheet.line(frame.at(at, face - BELOW * d), frame.at(at, face + max(thick, 6.0) + 1.5 * d), "centre", "muted")
+def _bolt_line(sheet: Sheet, frame: Frame, made: BearingMade, at: float, up: float) -> None:
+    """A bolt's middle line, from so far over the plate's underside to below its nut."""
+    under = made.shape.level - made.shape.skin
+    sheet.line(frame.at(at, under - BELOW * made.bolts.bolt), frame.at(at, under + up), "centre", "muted")
 
 
 BEARING_PAD = BearingPadKind()
