@@ -24,7 +24,7 @@ from tirante.core.document.end import DamperEye, End  # noqa: E402
 from tirante.core.document.fields import Length  # noqa: E402
 from tirante.core.document.joints import EndOfLink, HeldJoint, PointOfBody  # noqa: E402
 from tirante.core.document.mounts import Mount  # noqa: E402
-from tirante.core.document.parts.arm import Arm, Gusset, Stud  # noqa: E402
+from tirante.core.document.parts.arm import Arm, Gusset, Housing, Stud  # noqa: E402
 from tirante.core.document.parts.bracket import RowOfHoles, SaddleBase, TabPair  # noqa: E402
 from tirante.core.document.parts.common import CentreToCentre, LoadCase, OfEnd, RodEndEnd  # noqa: E402
 from tirante.core.document.parts.frame_arm import Flange, FrameArm, JointPin  # noqa: E402
@@ -469,10 +469,10 @@ PLOVER: dict[str, dict[str, Any]] = {
     "Rear arm": {"tubes": [*({"a": a, "b": b, "box": BOX} for a, b in HUB), *({"a": a, "b": b} for a, b in FRONT)]},
 }  # fmt: skip
 DUNLIN: dict[str, dict[str, Any]] = {
-    "Front upper arm": {"pivots": "rod ends", "stud": {"diameter_mm": 16.0, "lever_mm": 16.0, "yield_mpa": 900.0, "holds_in_n": 30_000.0}},
+    "Front upper arm": {"pivots": "rod ends", "outer_housing": {"wall_mm": 6.0, "long_mm": 36.0}, "stud": {"diameter_mm": 16.0, "lever_mm": 16.0, "yield_mpa": 900.0, "holds_in_n": 30_000.0}},
     "Front lower arm": {
         "pivot_eye": {"bore_mm": 15.875, "ball_width_mm": 64.0, "head_diameter_mm": 46.0, "housing_width_mm": 60.0}, "brace_at": 0.7, "gusset": {"reach_mm": 100.0, "thickness_mm": 4.0},
-        "stud": {"diameter_mm": 18.0, "lever_mm": 16.0, "yield_mpa": 900.0, "holds_in_n": 42_000.0},
+        "pivot_wall_mm": 5.0, "outer_housing": {"wall_mm": 6.0, "long_mm": 40.0}, "stud": {"diameter_mm": 18.0, "lever_mm": 16.0, "yield_mpa": 900.0, "holds_in_n": 42_000.0},
     },
     "Front anti-roll bar": {"eye": {"bolt_mm": 10.0, "bolt_class": "10.9", "between_mm": 14.0}, "bearings": {"bolt_mm": 8.0, "rating_n": 9000.0, "pitch_mm": 52.0, "high_mm": 24.0}},
     "Front rocker": {
@@ -573,12 +573,17 @@ def main() -> None:
     )  # fmt: skip
     marram = for_its_loads(marram, "off-road", inch)
     braced = {
-        "pivot_face_mm": 30.0,  # its tubes stand on their sleeves
+        "pivot_face_mm": 30.0, "pivot_wall_mm": 6.0, "outer_housing": Housing(wall_mm=6.0, long_mm=40.0),  # its tubes stand on their sleeves
         "brace_at": 0.6, "stud": Stud(diameter_mm=20.0, lever_mm=16.0, yield_mpa=900.0, holds_in_n=42_000.0),
         "gusset": Gusset(reach_mm=110.0, thickness_mm=4.0),
         "pivot_eye": DamperEye(bore_mm=15.875, ball_width_mm=84.0, head_diameter_mm=60.0, housing_width_mm=80.0),
     }  # fmt: skip
-    marram = with_arms(marram, "Front", {"upper_arm": {"pivots": "rod ends"}, "lower_arm": braced}, inch)
+    marram = with_arms(
+        marram,
+        "Front",
+        {"upper_arm": {"pivots": "rod ends", "outer_housing": Housing(wall_mm=6.0, long_mm=36.0)}, "lower_arm": braced},
+        inch,
+    )
     marram = marram_s_brackets(marram, inch)
     metric = Catalogue(**{k: tuple(r for r in catalogue.rows(k) if of_series(r, "metric")) for k in KINDS})  # type: ignore[arg-type]
     tern = for_its_loads(tern, "circuit", metric)

@@ -8,33 +8,41 @@ from __future__ import annotations
 from math import pi
 from typing import Any
 
+import numpy as np
 import pytest
 
+from tests.conftest import ROOT
 from tests.core.end_jobs import all_parts, job_of
 from tests.core.test_feet import armed, with_eyes
 from tests.core.test_life import SHELF
-from tests.jobs import part_of, with_part, work
+from tests.core.test_moving_members import again
+from tests.jobs import draw, part_of, with_part, work
 from tirante.core.brackets import lug
 from tirante.core.document.adopt import adopted, patched
+from tirante.core.document.catalogue import Grade
 from tirante.core.document.design import Design
+from tirante.core.document.parts.arm import Arm, Housing
 from tirante.core.document.parts.common import OfEnd
 from tirante.core.document.parts.frame_arm import FrameArm, FrameJoint, JointPin
 from tirante.core.document.parts.link import Link
 from tirante.core.document.parts.rocker import Rocker
 from tirante.core.document.settings import DesignFactors
+from tirante.core.document.upgrades import load_design
+from tirante.core.drawing.sheet import Numbers
 from tirante.core.loads.on_body import AtPlace, BodyCase
+from tirante.core.parts.arm.frame import places_of
 from tirante.core.parts.body import seen_of
 from tirante.core.parts.feet import Spot
-from tirante.core.parts.frame_arm.at_joints import Metal, at_joints, eye_of, joint_checks, joint_faults
+from tirante.core.parts.frame_arm.at_joints import at_joints, eye_of, joint_checks, joint_faults
+from tirante.core.parts.part import TurnedPiece
 from tirante.core.parts.registry import kind_of
+from tirante.core.parts.welded.housing import Metal
 
 METAL = Metal(yield_mpa=240.0, uts_mpa=400.0)
 NONE = DesignFactors()
 
 
 def loaded(**forces: tuple[float, float, float]) -> list[Any]:
-    import numpy as np
-
     acting = tuple(AtPlace(name, "case", np.zeros(3), np.array(force), np.zeros(3)) for name, force in forces.items())
     return at_joints([BodyCase(case="hit", where="at ride height", copy="", acting=acting)])
 
@@ -169,8 +177,6 @@ def test_the_eye_of_a_damper_is_found_where_it_stands() -> None:
 
 
 def test_forces_at_one_place_are_summed_and_the_weakest_way_counts() -> None:
-    import numpy as np
-
     acting = tuple(
         AtPlace("p", what, np.zeros(3), np.array(f), np.zeros(3))
         for what, f in (("a", (5e3, 0.0, 0.0)), ("b", (0.0, 0.0, 12e3)))
@@ -217,3 +223,70 @@ def test_tabs_that_do_not_fit_what_they_hold_say_so_at_their_fields() -> None:
     assert fields(head_mm=6.0) == ["joints.3.pin.head_mm"]
     sleeve = FrameJoint(point="p", made="bush sleeve", face_mm=22.0, pin=good.model_copy(update={"wall_mm": 22.0}))
     assert [fault.field for fault in joint_faults(sleeve, 0, None)] == ["joints.0.pin.wall_mm"]
+
+
+@pytest.mark.parametrize(
+    ("job", "name"), [("marram", "Front lower arm"), ("dunlin", "Front lower arm"), ("marram", "Front upper arm")]
+)
+def test_a_wishbone_s_sleeves_and_cup_are_turned_and_judged_under_the_whole_of_what_goes_in(
+    job: str, name: str
+) -> None:
+    """Forces as the arm's own body has them, place by place, with no frame; net section and bearing by hand."""
+    design = load_design((ROOT / f"data/demo/{job}.json").read_bytes())
+    arm = next(part for part in design.parts if part.name == name)
+    assert isinstance(arm, Arm)
+    assert arm.outer_housing
+    worked = work(design)
+    part = worked.part(arm.id)
+    assert part
+    checks = {one.key: one for one in part.checks}
+    own = places_of(worked.template(arm.end_id), arm.body)
+    assert own
+    seen = at_joints(seen_of(arm, arm.body, worked).cases)
+    grade = worked.catalogue.find("grades", arm.grade or "")
+    assert isinstance(grade, Grade)
+    factor = worked.settings.factors.tab_rupture
+    rings = {"outer": ((own.outer_point,), 2 * arm.outer_face_mm, arm.outer_housing.wall_mm, arm.outer_housing.long_mm)}
+    if arm.pivots != "rod ends":
+        assert arm.pivot_wall_mm
+        assert arm.pivot_eye
+        rings["pivots"] = own.pivots, 2 * arm.pivot_face_mm, arm.pivot_wall_mm, arm.pivot_eye.housing_width_mm
+    turned = {one.name: one for one in part.pieces if isinstance(one, TurnedPiece) and one.turned}
+    assert len(turned) == len(rings)
+    for key, (points, outside, wall, long) in rings.items():
+        force = max(one.forces.get(point, 0.0) for one in seen for point in points)
+        bore = outside - 2 * wall
+        bearing, torn = checks[f"eye_bearing:{key}"], checks[f"eye_torn:{key}"]
+        # how two pivots share depends on what the arm gives between them: its frame has that, the rigid body not
+        assert bearing.demand == torn.demand == pytest.approx(factor * force, rel=1e-6 if key == "outer" else 0.05)
+        if key == "pivots":
+            of_frame = max(float(np.hypot(*one.at_pivot[0, i])) for one in part.own.result.frames for i in (0, 1))
+            assert bearing.demand == pytest.approx(factor * of_frame)
+        assert bearing.capacity == pytest.approx(1.8 * grade.welded_yield_mpa * bore * long)
+        assert torn.capacity <= 2 * wall * long * grade.uts_at_weld + 1e-6
+        again(bearing)
+        again(torn)
+        piece = turned["outer" if key == "outer" else "pivot"]
+        of = piece.turned
+        assert of
+        assert (of.outside, of.bore, of.rough, of.length, piece.count) == (outside, bore, bore - 1.0, long, len(points))
+        sheet = draw(arm, design, f"turned-{piece.name}", Numbers())
+        assert any(f"{long:.1f}" in getattr(item, "text", "") for item in sheet.items)
+    assert not any("cup at its outer joint" in one or "sleeves at its pivots" in one for one in part.not_checked)
+    bare = arm.model_copy(update={"pivot_wall_mm": None, "outer_housing": None})
+    told = part_of(bare, with_part(design, bare)).not_checked
+    assert any("cup at its outer joint" in one for one in told)
+    assert any("sleeves at its pivots" in one for one in told) is (arm.pivots != "rod ends")
+    solid = arm.model_copy(update={"outer_housing": Housing(wall_mm=30.0, long_mm=40.0)})
+    (fault,) = part_of(solid, with_part(design, solid)).faults
+    assert fault.field == "outer_housing.wall_mm"
+
+
+def test_inserts_that_are_welded_with_no_leg_are_no_life_to_work_out() -> None:
+    design = load_design((ROOT / "data/demo/marram.json").read_bytes())
+    arm = next(part for part in design.parts if part.name == "Front upper arm")
+    assert isinstance(arm, Arm)
+    bare = arm.model_copy(update={"welding": arm.welding.model_copy(update={"leg_mm": 0.0})})
+    part = part_of(bare, with_part(design, bare))
+    assert any("no leg" in one.why for one in part.not_carried)
+    assert not any(one.why and "no leg" in one.why for one in part_of(arm, design).not_carried)

@@ -613,6 +613,8 @@ def test_every_check_that_a_load_asks_for_says_how_it_gives() -> None:
     on_bolts = angle_for(pair.model_copy(update={"holes": None}), None).model_copy(update={"through_mm": 80.0})
     for one in (slotted, on_bolts):
         keys |= {check.key for check in part_of(one, with_part(shipped, one)).checks}
+    dunlin = demo("dunlin")
+    keys |= {one.key for part in dunlin.parts if part.kind == "bearing_pad" for one in part_of(part, dunlin).checks}
     # what the table has and nothing here asks for: ratings that are entered by hand
     assert set(CHECKS) - keys == {"outer_joint", "pivot_joint", "mount_wall", "mount_shear"}
 

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from math import cos, radians, sin
+from math import cos, hypot, radians, sin
 
 import numpy as np
 import pytest
 from scipy.optimize import minimize_scalar
+from shapely import LineString, Point
 
 from tests.core.test_mounts import IDS, SHOP
-from tests.jobs import bare, part_of, with_part, work
+from tests.jobs import bare, draw, part_of, with_part, work
 from tirante.calc import calculate
 from tirante.core.brackets.mount_wall import (
     Spread,
@@ -27,11 +28,14 @@ from tirante.core.document.adopt import patched
 from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
 from tirante.core.document.parts.bracket import SpreadPlate, TabPair
+from tirante.core.drawing.model import Line
+from tirante.core.drawing.sheet import Numbers
 from tirante.core.job.propose import propose
-from tirante.core.parts.bracket.families.spread_plate import least_spread, spreads, with_spread
+from tirante.core.parts.bracket.families.spread_plate import least_spread, plug_misfit, spreads, with_spread
 from tirante.core.parts.bracket.families.tab_checks import slants, tallest
 from tirante.core.parts.bracket.families.wall_checks import wall_checks
 from tirante.core.parts.part import PlatePiece
+from tirante.core.parts.stands import stand_on
 
 BOX = Wall(kind="box", width=80.0, thickness=4.0, yield_mpa=275.0, uts_mpa=410.0)
 ROUND = Wall(kind="round", width=114.3, thickness=6.0, yield_mpa=355.0, uts_mpa=470.0)
@@ -276,3 +280,60 @@ def test_what_is_proposed_on_a_thin_wall_stands_on_a_spread_plate_and_holds(moun
         assert made
         assert not made.faults
         assert check_of(made.checks, "mount_wall").passed
+
+
+@pytest.mark.parametrize(
+    "name", ["Rear lower link, end A, tabs", "Rear upper link, end A, tabs", "Front lower arm, front pivot, tabs"]
+)
+def test_plug_welds_are_clear_of_feet_edges_and_each_other(mounted: Design, name: str) -> None:
+    """Every hole against the feet as the drawing marks them, the plate's edges and the others; the rules of AISC 360 J2.3b (from memory) by hand."""
+    tab = tab_of(mounted, name)
+    spread = SpreadPlate(thickness=Length(mm=4.0), beyond_mm=5.0 if "lower link" in name else 15.0, plug_mm=12.0)
+    (joint,) = work(mounted).held_by(tab.id)
+    stand = stand_on(mounted.mount(joint.mount), work(mounted).at_of(joint))  # type: ignore[arg-type]
+    one, _ = with_spread(tab, stand, spread)  # type: ignore[misc]
+    job = work(with_part(mounted, one))
+    part = job.part(one.id)
+    assert part
+    assert part.complete, part.faults
+    piece = next(p for p in part.pieces if isinstance(p, PlatePiece) and p.name == "spread plate")
+    assert piece.outline
+    holes = piece.outline.holes
+    assert len(holes) >= 2
+    assert f"{len(holes)} holes ⌀12 for plug welds" in piece.told
+    left, low, right, high = piece.outline.bounds
+    marks = [
+        (item.x1 + left, item.y1 + low, item.x2 + left, item.y2 + low)
+        for item in draw(one, job.design, "spread-flat", Numbers()).items
+        if getattr(item, "style", "") == "mark" and isinstance(item, Line)
+    ]
+    crosses = [m for m in marks if any(hypot((m[0] + m[2]) / 2 - h.x, (m[1] + m[3]) / 2 - h.y) < 1e-6 for h in holes)]
+    assert len(crosses) == 2 * len(holes)  # each one's middle is marked
+    feet = [m for m in marks if m not in crosses]
+    assert feet
+    for hole in holes:
+        assert min(hole.x - left, right - hole.x, hole.y - low, high - hole.y) >= 1.25 * 12.0 - 1e-9
+        near = min(LineString([m[:2], m[2:]]).distance(Point(hole.x, hole.y)) for m in feet)
+        assert near >= 6.0 + tab.plate.mm + 2.0 - 1e-6
+        assert all(hypot(hole.x - other.x, hole.y - other.y) >= 4 * 12.0 - 1e-9 for other in holes if other is not hole)
+    for d, word in ((11.0, "12 mm or more"), (15.5, "15 mm wide at most")):
+        (fault,) = part_of(
+            one.model_copy(update={"spread": spread.model_copy(update={"plug_mm": d})}), job.design
+        ).faults
+        assert fault.field == "spread.plug_mm"
+        assert word in fault.message
+    assert part_of(one.model_copy(update={"spread": spread.model_copy(update={"plug_mm": 15.0})}), job.design).complete
+    made = part.own.joints[0]
+    for d, good in ((22.4, True), (22.6, False)):  # of a plate of 10 it is 2.25 times as much, not 3 mm over the least
+        thick = spread.model_copy(update={"thickness": Length(mm=10.0), "plug_mm": d})
+        assert ("at most" in plug_misfit(one.model_copy(update={"spread": thick}), made, stand)) is not good
+
+
+def test_where_no_plug_weld_is_clear_of_the_feet_that_is_told(mounted: Design) -> None:
+    tab = tab_of(mounted, "Front damper, upper eye, tabs")
+    (joint,) = work(mounted).held_by(tab.id)
+    stand = stand_on(mounted.mount(joint.mount), work(mounted).at_of(joint))  # type: ignore[arg-type]
+    one, _ = with_spread(tab, stand, SpreadPlate(thickness=Length(mm=4.0), beyond_mm=10.0, plug_mm=12.0))  # type: ignore[misc]
+    (fault,) = part_of(one, mounted).faults
+    assert fault.field == "spread.plug_mm"
+    assert "clear of feet and edges" in fault.message

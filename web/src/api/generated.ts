@@ -1888,6 +1888,11 @@ export interface components {
              */
             outer_face_mm: number;
             /**
+             * @description the cup at the outer joint; null: not given, and not judged
+             * @default null
+             */
+            outer_housing: components["schemas"]["Housing"] | null;
+            /**
              * Outer Rating N
              * @default null
              */
@@ -1918,6 +1923,12 @@ export interface components {
              * @default null
              */
             pivot_rating_n: number | null;
+            /**
+             * Pivot Wall Mm
+             * @description wall of the sleeve or cup at either pivot, as long as the housing of `pivot_eye`; null: not given, and not judged
+             * @default null
+             */
+            pivot_wall_mm: number | null;
             /**
              * Pivots
              * @default bush sleeves
@@ -5605,6 +5616,16 @@ export interface components {
             told: string;
         };
         /**
+         * Housing
+         * @description A cup that a ball joint or bearing is pressed or screwed into, as wide outside as the tubes that are notched to it leave it.
+         */
+        Housing: {
+            /** Long Mm */
+            long_mm: number;
+            /** Wall Mm */
+            wall_mm: number;
+        };
+        /**
          * ImportJob
          * @description A design file of any version to open as a job.
          */
@@ -9280,6 +9301,12 @@ export interface components {
              * @default 20
              */
             beyond_mm: number;
+            /**
+             * Plug Mm
+             * @description holes that it is plug-welded to the wall through, as many as are clear of the feet; null: none
+             * @default null
+             */
+            plug_mm: number | null;
             thickness: components["schemas"]["Length"];
         };
         /**

@@ -32,6 +32,13 @@ class Gusset(Document):
     thickness_mm: Positive
 
 
+class Housing(Document):
+    """A cup that a ball joint or bearing is pressed or screwed into, as wide outside as the tubes that are notched to it leave it."""
+
+    wall_mm: Positive
+    long_mm: Positive  # along its bore
+
+
 class Arm(SavedPart):
     """A welded arm of a suspension end: a tube from each pivot of its hinge to the outer joint, braced where wanted."""
 
@@ -50,6 +57,13 @@ class Arm(SavedPart):
     pivot_end: RodEndEnd = RodEndEnd(hand="RH")  # of either pivot, where those are rod ends
     pivot_face_mm: NotNegative = 22.0  # pivot's centre to where its tube begins: half the sleeve or cup
     outer_face_mm: NotNegative = 30.0  # the same at the outer joint
+    pivot_wall_mm: Positive | None = Field(
+        default=None,
+        description="wall of the sleeve or cup at either pivot, as long as the housing of `pivot_eye`; null: not given, and not judged",
+    )
+    outer_housing: Housing | None = Field(
+        default=None, description="the cup at the outer joint; null: not given, and not judged"
+    )
     outer_rating_n: Annotated[float, Field(gt=0, le=1e7)] | None = None  # the maker's static rating of the outer joint
     pivot_rating_n: Annotated[float, Field(gt=0, le=1e7)] | None = (
         None  # the same of the bush or bearing at either pivot

@@ -82,6 +82,10 @@ class SpreadPlate(Document):
 
     thickness: Length
     beyond_mm: Annotated[float, Field(ge=3, le=100)] = 20.0  # the feet, all round
+    plug_mm: Annotated[float, Field(gt=0, le=60)] | None = Field(
+        default=None,
+        description="holes that it is plug-welded to the wall through, as many as are clear of the feet; null: none",
+    )
 
 
 class DrawnLine(Document):

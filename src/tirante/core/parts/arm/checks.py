@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from tirante.core.checks.kinds import asked
+from tirante.core.checks.kinds import Asked, asked
 from tirante.core.checks.result import CheckResult, Reproduction, weaker_of_each, weakest_first
 from tirante.core.document.catalogue import Grade, Tube
 from tirante.core.document.parts.arm import Arm
@@ -17,6 +17,7 @@ from tirante.core.parts.arm.ends import ArmSide
 from tirante.core.parts.arm.frame import ArmFrame
 from tirante.core.parts.arm.judged import ArmResult
 from tirante.core.parts.welded.checks import column_check, result, weld_check
+from tirante.core.parts.welded.housing import Metal, Pulled, eye_checks, ring_of
 
 
 def arm_checks(
@@ -51,6 +52,7 @@ def arm_checks(
         )
     out += _stud(arm, found, factors)
     out += _ratings(arm, found, factors)
+    out += _housings(arm, grade, found, factors)
     out += weaker_of_each(
         replace(check, part=side.pivot.replace("_", " ")) for side in sides for check in side.checks
     )  # fmt: skip
@@ -96,6 +98,43 @@ def _ratings(arm: Arm, found: ArmResult, factors: DesignFactors) -> list[CheckRe
         )
         kind = asked("pivot_joint", "pivots", factors, name=f"{arm.pivots.capitalize()} at the pivots, their rating")
         out.append(result(kind, force * kind.factor, arm.pivot_rating_n, case, None))
+    return out
+
+
+def rings_of(arm: Arm) -> dict[str, tuple[float, float, float]]:
+    """Its sleeves and cups whose sizes are given: outside, wall and length [mm], by the field of their wall.
+
+    Args:
+        arm: as it is saved.
+    """
+    found = {}
+    if arm.pivots != "rod ends" and arm.pivot_wall_mm and arm.pivot_eye and arm.pivot_face_mm:
+        found["pivot_wall_mm"] = 2 * arm.pivot_face_mm, arm.pivot_wall_mm, arm.pivot_eye.housing_width_mm
+    if arm.outer != "rod end" and arm.outer_housing and arm.outer_face_mm:
+        found["outer_housing.wall_mm"] = 2 * arm.outer_face_mm, arm.outer_housing.wall_mm, arm.outer_housing.long_mm
+    return found
+
+
+def _housings(arm: Arm, grade: Grade, found: ArmResult, factors: DesignFactors) -> list[CheckResult]:
+    """Sleeves and cups as eyes, each under the whole force of what goes in."""
+    metal = Metal(yield_mpa=grade.welded_yield_mpa, uts_mpa=grade.uts_at_weld)
+    out: list[CheckResult] = []
+    for field, sizes in rings_of(arm).items():
+        at_pivot = field == "pivot_wall_mm"
+        part, name = ("sleeves at its pivots", "Pivots’ sleeve") if at_pivot else ("outer cup", "Outer cup")
+
+        def force(one: ArmFrame, at_pivot: bool = at_pivot) -> float:
+            return (
+                max(float(np.hypot(*one.at_pivot[0, i])) for i in (0, 1))
+                if at_pivot
+                else float(np.linalg.norm(one.outer_force))
+            )
+
+        def of(key: str, part: str = part, name: str = name, at_pivot: bool = at_pivot) -> Asked:
+            kind = asked(key, part, factors, of="pivots" if at_pivot else "outer")
+            return replace(kind, name=f"{name}, {kind.name.replace('of its bolt', 'of what goes in')}")
+
+        out += eye_checks(ring_of(*sizes, field), Pulled(cases=found.frames, force=force), metal, of)
     return out
 
 

@@ -16,7 +16,7 @@ from tirante.core.document.catalogue import Catalogue, Eye, Grade, Joint, Tube, 
 from tirante.core.document.end import DamperEye
 from tirante.core.document.forms.table import FieldGroup, choice, number, special
 from tirante.core.document.joints import PivotOfArm
-from tirante.core.document.parts.arm import Arm, Gusset, Stud
+from tirante.core.document.parts.arm import Arm, Gusset, Housing, Stud
 from tirante.core.document.parts.common import RodEndEnd, Welding
 from tirante.core.document.shape import Shape, ShapeTube
 from tirante.core.document.template import HingeJoint, Template
@@ -25,7 +25,7 @@ from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import CaseSeen, NotCarried
 from tirante.core.parts.adjusters import JobAdjuster, job_adjuster
-from tirante.core.parts.arm.checks import arm_checks
+from tirante.core.parts.arm.checks import arm_checks, rings_of
 from tirante.core.parts.arm.cut import cut_of, standing, widest_that_stands
 from tirante.core.parts.arm.ends import ArmSide, arm_sides_of, fitting_ends, pivot_cases, side_cases, size_ends
 from tirante.core.parts.arm.frame import GUSSET, TUBES, places_of
@@ -53,6 +53,8 @@ from tirante.core.parts.part import (
     View,
     labels,
 )
+from tirante.core.parts.turned import turned_piece, turned_views
+from tirante.core.parts.welded.housing import ring_of, turned_ring
 from tirante.core.parts.welded.notes import welding_of
 from tirante.core.parts.welded.stock import graded, tube_offers
 from tirante.core.parts.welded.tube_ends import Cut
@@ -61,7 +63,7 @@ from tirante.core.suspension.moving import Moving
 from tirante.core.suspension.on_body import places_on
 
 NOT_CHECKED = (
-    "sleeves and cups", "the ball joint’s housing", "fatigue of its ball joint and bushes and with corrosion", "impact", "weld quality (assumed sound)", "corrosion and wear",
+    "the ball joint’s own housing", "fatigue of its ball joint and bushes and with corrosion", "impact", "weld quality (assumed sound)", "corrosion and wear",
     "the frame it bolts to", "the upright",
 )  # fmt: skip
 
@@ -142,6 +144,10 @@ class ArmKind(Kind[Arm]):
             number(DamperEye, "housing_width_mm", "Width of its housing", "mm", at="pivot_eye/"),
             number(DamperEye, "head_diameter_mm", "Housing, outside", "mm", at="pivot_eye/"),
             number(DamperEye, "tilt_limit_deg", "It may tilt", "°", at="pivot_eye/", optional=True, empty="not known"),
+            number(Arm, "pivot_wall_mm", "Wall of its sleeve", "mm", optional=True, empty="not given"),
+        ]),
+        FieldGroup(title="Cup at the outer joint", of="outer_housing", switch="its sizes, to be turned and judged", fields=[
+            number(Housing, "wall_mm", "Its wall", "mm", at="outer_housing/"), number(Housing, "long_mm", "Long", "mm", at="outer_housing/"),
         ]),
         FieldGroup(title="Insert welds", folded=True, note="where the pivots are rod ends", fields=[
             number(Welding, "leg_mm", "Fillet leg", "mm", at="welding/", optional=True, empty="the wall’s"),
@@ -190,7 +196,7 @@ class ArmKind(Kind[Arm]):
         )
 
     def begins(self, saved: Arm) -> dict[str, Any]:
-        """A gusset, a stud and a bush of usual size, the bush's housing as long as the sleeve that its tubes stand on."""
+        """A cup, a gusset, a stud and a bush of usual size, the bush's housing as long as the sleeve that its tubes stand on."""
         sleeve = 2 * saved.pivot_face_mm or 40.0
         return {
             "pivot_eye": {
@@ -200,6 +206,7 @@ class ArmKind(Kind[Arm]):
                 "head_diameter_mm": 38.0,
                 "tilt_limit_deg": None,
             },
+            "outer_housing": {"wall_mm": 5.0, "long_mm": 40.0},
             "gusset": {"reach_mm": 90.0, "thickness_mm": 4.0},
             "stud": {"diameter_mm": 16.0, "lever_mm": 18.0, "yield_mpa": 650.0, "taper": "1:10", "holds_in_n": None},
         }
@@ -224,7 +231,7 @@ class ArmKind(Kind[Arm]):
         feet = self.feet(saved, around)
         held = holders(saved, feet, around)
         common: dict[str, Any] = {
-            "saved": saved, "word": self.word, "not_checked": (*brackets_told(feet, held), *NOT_CHECKED), "not_carried": not_carried(saved.of_end, around),
+            "saved": saved, "word": self.word, "not_checked": (*brackets_told(feet, held), *_rings_not_told(saved), *NOT_CHECKED), "not_carried": not_carried(saved.of_end, around),
             "made_of": (tube.label if isinstance(tube, Tube) else None, grade.label if isinstance(grade, Grade) else None),
             "own_mirror": saved.outer != "ball joint in a socket",
         }  # fmt: skip
@@ -237,6 +244,8 @@ class ArmKind(Kind[Arm]):
             faults = copies_differ(saved, saved.body, around)
             if faults:
                 return Part(**common, faults=faults)
+            for field, sizes in rings_of(saved).items():
+                ring_of(*sizes, field)  # leaves a bore, or says what does not
             result = arm_result(saved, tube, grade, self.setting(saved, around))
         except InputError as error:
             return Part(**common, faults=(Misfit(field=(error.fields or ("",))[0], message=error.message),))
@@ -254,7 +263,7 @@ class ArmKind(Kind[Arm]):
         pieces = () if faults else (*_pieces(saved, tube, grade, made), *bracket_pieces(feet, held))
         return Part(
             **common, faults=faults, pieces=pieces, checks=checks, mass=result.mass_kg,
-            views=(View(name="drawing", title="flat in its plane"), *plate_views(pieces), *wrap_views(cuts, numbers_of(around.settings))), card=None if faults else _card(saved, tube, grade, made),
+            views=(View(name="drawing", title="flat in its plane"), *plate_views(pieces), *wrap_views(cuts, numbers_of(around.settings)), *turned_views(pieces)), card=None if faults else _card(saved, tube, grade, made),
             procedure=grade.procedure, welding=tuple(welding_of(grade, inserts=saved.pivots == "rod ends", closed=[cut.run.name for cut in cuts if cut.closed])), notes=(*result.notes, *lacking), own=made,
         )  # fmt: skip
 
@@ -304,6 +313,8 @@ class ArmKind(Kind[Arm]):
             days = everyday_frames(saved, tube, grade, self.setting(saved, around))
         except InputError as error:
             days = NotCarried(case="everyday cycles", why=error.message)
+        if saved.pivots == "rod ends" and saved.welding.leg_mm == 0:
+            days = NotCarried(case="everyday cycles", why="its inserts are welded with no leg")
         if isinstance(days, NotCarried):
             return [], (days,)
         target = around.settings.life_cycles or BY_USE[around.use]
@@ -587,6 +598,16 @@ class ArmKind(Kind[Arm]):
         return own, [] if own else [f"{arm.name}: the mechanism holds its sides as they are"]
 
 
+def _rings_not_told(arm: Arm) -> tuple[str, ...]:
+    """Its sleeves and cups whose sizes are not given, and so not judged."""
+    rings, found = rings_of(arm), []
+    if arm.pivots != "rod ends" and "pivot_wall_mm" not in rings:
+        found.append("the sleeves at its pivots: their wall, or the size of what goes in, is not given")
+    if arm.outer != "rod end" and "outer_housing.wall_mm" not in rings:
+        found.append("the cup at its outer joint: its sizes are not given")
+    return tuple(found)
+
+
 def _price(_tube: Tube, grade: Grade, mass: float) -> float | None:
     return None if grade.price is None else grade.price * mass
 
@@ -630,15 +651,32 @@ def _pieces(arm: Arm, tube: Tube, grade: Grade, made: ArmMade) -> tuple[Piece, .
                 ToolPiece(sort="tap", what=f"{end.joint.designation}, to chase inserts after welding", hand=end.hand),
                 ToolPiece(sort="die", what=f"{end.joint.designation}, to clean shanks", hand=end.hand),
             ]
-    else:
+    rings = rings_of(arm)
+    if not made.sides:
         what = "bush sleeve" if arm.pivots == "bush sleeves" else "cup with a spherical bearing"
         found.append(
-            TurnedPiece(name="pivot", what=f"{what}, {2 * arm.pivot_face_mm:g} mm across", count=2, sort="joint")
+            _ring("pivot", what, rings.get("pivot_wall_mm"), grade, f"{what}, {2 * arm.pivot_face_mm:g} mm across", 2)
         )
     found.append(
-        TurnedPiece(name="outer", what=f"{arm.outer}, {arm.outer_face_mm:g} mm centre to the tube", sort="joint")
+        _ring(
+            "outer",
+            f"cup for the {arm.outer.removesuffix(' in a socket').removesuffix(' in a cup')}",
+            rings.get("outer_housing.wall_mm"),
+            grade,
+            f"{arm.outer}, {arm.outer_face_mm:g} mm centre to the tube",
+            1,
+        )
     )
     return tuple(found)
+
+
+def _ring(
+    name: str, what: str, sizes: tuple[float, float, float] | None, grade: Grade, told: str, count: int
+) -> TurnedPiece:
+    """A sleeve or cup, turned where its sizes are given; else in words."""
+    if sizes is None:
+        return TurnedPiece(name=name, what=told, count=count, sort="joint")
+    return turned_piece(name, what, turned_ring(*sizes, grade.label), count, sort="joint")
 
 
 def _card(arm: Arm, tube: Tube, grade: Grade, made: ArmMade) -> Card:

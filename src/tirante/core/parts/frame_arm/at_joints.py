@@ -23,9 +23,9 @@ from tirante.core.document.catalogue import Eye, bolt_fits
 from tirante.core.document.end import DamperEye
 from tirante.core.document.parts.frame_arm import FrameArm, FrameJoint, JointPin
 from tirante.core.document.settings import DesignFactors
-from tirante.core.errors import InputError
 from tirante.core.loads.on_body import BodyCase
 from tirante.core.parts.part import Misfit
+from tirante.core.parts.welded.housing import Metal, Pulled, eye_checks, ring_of
 from tirante.core.parts.worst import worst_case
 
 USUAL_BOLTS = (10.0, 12.0, 14.0, 16.0, 18.0, 20.0, 24.0)  # mm, stocked; common practice, no source
@@ -44,14 +44,6 @@ class JointCase:
     case: str
     where: str
     forces: Mapping[str, float]  # by point
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Metal:
-    """Of what is welded to the tubes."""
-
-    yield_mpa: float
-    uts_mpa: float
 
 
 def at_joints(cases: Sequence[BodyCase]) -> list[JointCase]:
@@ -123,25 +115,7 @@ def joint_checks(
     plates = eye_of(joint)
     if plates is None:
         return
-    strength, slant = (
-        lug.lug_strength(plates, metal.yield_mpa, metal.uts_mpa),
-        lug.slanted(plates, metal.yield_mpa, metal.uts_mpa),
-    )
-    least = min(slant.at(angle) for angle in (0.0, 45.0, 90.0))
-    angle = min((0.0, 45.0, 90.0), key=slant.at)
-    data = {
-        "thickness_mm": plates.thickness, "plates": plates.plates, "width_mm": plates.width, "hole_mm": plates.hole, "pin_mm": plates.pin,
-        "edge_mm": plates.edge, "yield_mpa": metal.yield_mpa, "uts_mpa": metal.uts_mpa,
-    }  # fmt: skip
-    bearing, torn = of("eye_bearing"), of("eye_torn")
-    yield worst_case(
-        bearing, cases,
-        lambda one: (force(one) * bearing.factor, Reproduction(topic="lug", input=data, output="bearing_n", figure="capacity"), strength.bearing),
-    )  # fmt: skip
-    yield worst_case(
-        torn, cases,
-        lambda one: (force(one) * torn.factor, Reproduction(topic="lug", input={**data, "angle_deg": angle}, output="slanted_n", figure="capacity"), least),
-    )  # fmt: skip
+    yield from eye_checks(plates, Pulled(cases=cases, force=force), metal, of)
 
 
 def eye_of(joint: FrameJoint) -> lug.Lug | None:
@@ -161,13 +135,7 @@ def eye_of(joint: FrameJoint) -> lug.Lug | None:
         return lug.Lug(
             thickness=pin.plate_mm, width=2 * radius, hole=pin.bolt_mm + FIT, pin=pin.bolt_mm, edge=radius, plates=2
         )
-    outside = 2 * joint.face_mm
-    bore = outside - 2 * pin.wall_mm
-    if bore <= 0:
-        raise InputError(
-            "Its wall leaves no hole for what goes in. Give it less.", code="contradictory", fields=("wall_mm",)
-        )
-    return lug.Lug(thickness=pin.housing_mm, width=outside, hole=bore, pin=bore, edge=joint.face_mm, plates=1)
+    return ring_of(2 * joint.face_mm, pin.wall_mm, pin.housing_mm)
 
 
 def row_of(joint: FrameJoint) -> DamperEye | None:

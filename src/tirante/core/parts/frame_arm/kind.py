@@ -33,7 +33,6 @@ from tirante.core.parts.feet import Foot, Spot, bracket_pieces, brackets_told, h
 from tirante.core.parts.flat_plates import plate_views
 from tirante.core.parts.frame_arm.at_joints import (
     EYED,
-    Metal,
     at_joints,
     joint_checks,
     joint_faults,
@@ -70,6 +69,7 @@ from tirante.core.parts.plates import PLATES_MM
 from tirante.core.parts.turned import turned_views
 from tirante.core.parts.welded.cases import FrameCase, in_order, stem_of
 from tirante.core.parts.welded.checks import column_check, result, weld_check
+from tirante.core.parts.welded.housing import Metal
 from tirante.core.parts.welded.judged import PLATE_MODULUS, TubeForces, material_of
 from tirante.core.parts.welded.life import Weakest, details, not_known
 from tirante.core.parts.welded.notes import welding_of

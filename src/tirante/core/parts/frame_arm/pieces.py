@@ -18,9 +18,10 @@ from tirante.core.parts.frame_arm.at_joints import FIT as HOLE_FIT
 from tirante.core.parts.frame_arm.judged import FrameResult
 from tirante.core.parts.frame_arm.layout import Layout
 from tirante.core.parts.joint import plain_bolt
-from tirante.core.parts.part import Card, CardLine, Figure, Piece, PlatePiece, Turned, TurnedPiece
+from tirante.core.parts.part import Card, CardLine, Figure, Piece, PlatePiece, TurnedPiece
 from tirante.core.parts.self_locating import notched_plate, tab_places, tabbed_plate
 from tirante.core.parts.turned import turned_piece
+from tirante.core.parts.welded.housing import turned_ring
 from tirante.core.parts.welded.tube_ends import Cut
 from tirante.core.suspension.on_body import OnBody
 
@@ -82,10 +83,7 @@ def _joint_piece(joint: FrameJoint, words: str, metal: str) -> TurnedPiece:
     bore = 2 * joint.face_mm - 2 * pin.wall_mm if pin is not None and joint.made in EYED else 0.0
     if pin is None or bore <= 0:
         return TurnedPiece(name=f"joint {words}", what=what, sort="joint")
-    of = Turned(
-        material=metal, outside=2 * joint.face_mm, length=pin.housing_mm, bore=bore, fit="H7", after=True,
-        notes=("What the maker of what goes in says of its seat goes before H7.",),
-    )  # fmt: skip
+    of = turned_ring(2 * joint.face_mm, pin.wall_mm, pin.housing_mm, metal)
     return turned_piece(f"joint {words}", f"{joint.made} at {words}", of, sort="joint")
 
 

@@ -10,11 +10,11 @@ from tirante.core.checks.result import CheckResult
 from tirante.core.document.fields import Length
 from tirante.core.document.parts.bracket import SpreadPlate, TabPair
 from tirante.core.document.settings import Settings
-from tirante.core.drawing.flat import draw_contour
+from tirante.core.drawing.flat import cross_holes, draw_contour
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Sheet
 from tirante.core.errors import NotApplicable
-from tirante.core.flat.contour import Contour
+from tirante.core.flat.contour import Contour, Hole
 from tirante.core.parts.bracket.families.wall_checks import BEYOND, STOCK, feet_on, fits_on, spread_size, wall_checks
 from tirante.core.parts.joint import JointMade
 from tirante.core.parts.part import PlatePiece
@@ -22,6 +22,10 @@ from tirante.core.parts.rocker.shape import plate_outline
 from tirante.core.parts.stands import Stand, fitted_on, grown, stand_on
 
 SPREAD = "spread plate"
+PLUG_OVER = 8.0  # mm of a plug weld's hole over the plate's thickness at least; AISC 360 J2.3b (5/16 in), from memory
+PITCH = 4.0  # of its diameter, from one to the next; likewise
+RIM = 1.25  # of it, from its middle to the plate's edge; common practice, no source
+FILLET = 2.0  # mm that it stays clear of the feet's fillets, which are taken as large as the plates are thick; common practice, no source
 CORNER = 10.0  # mm, of its corners: a square one starts a crack; common practice, no source
 
 
@@ -80,7 +84,74 @@ def _outline(tab: TabPair, made: JointMade, stand: Stand) -> Contour:
     along, across = spread_size(tab, made, stand)
     x, y = along / 2 - CORNER, across / 2 - CORNER
     corners = [(x, y, CORNER), (-x, y, CORNER), (-x, -y, CORNER), (x, -y, CORNER)]
-    return Contour(edges=plate_outline(corners), holes=())
+    plug = tab.spread.plug_mm if tab.spread else None
+    return Contour(
+        edges=plate_outline(corners), holes=tuple(Hole(*at, plug) for at in plugs_on(tab, made, stand)) if plug else ()
+    )
+
+
+def plugs_on(tab: TabPair, made: JointMade, stand: Stand) -> list[tuple[float, float]]:
+    """Where it is plug-welded to the wall, in the plate as it is cut flat, its middle at 0 [mm]: the lattice that has most clear of feet and edges.
+
+    Args:
+        tab: as it is saved.
+        made: the joint.
+        stand: where.
+
+    Source:
+        Least pitch AISC 360 J2.3b (from memory); rim and clearance common practice, no source.
+    """
+    from shapely import LineString, Point, union_all
+
+    assert tab.spread
+    d = tab.spread.plug_mm
+    if d is None:
+        return []
+    long, wide = spread_size(tab, made, stand)
+    x, y = long / 2 - RIM * d, wide / 2 - RIM * d
+    if min(x, y) < 0:
+        return []
+    lines = [
+        LineString(_foot_line(line, stand.standing.tube_od, tab)) for line in _foot_lines(feet_on(tab, made, stand))
+    ]
+    feet = union_all([one.union(two).convex_hull for one, two in (lines[:2], lines[2:])]).buffer(
+        d / 2 + FILLET + tab.plate.mm
+    )
+    best: list[tuple[float, float]] = []
+    for columns, rows in product(range(1, int(2 * x / (PITCH * d)) + 2), range(1, int(2 * y / (PITCH * d)) + 2)):
+        clear = [at for at in product(_evenly(x, columns), _evenly(y, rows)) if not feet.contains(Point(at))]
+        best = max(best, clear, key=len)
+    return best
+
+
+def _evenly(half: float, count: int) -> list[float]:
+    return [0.0] if count == 1 else [-half + 2 * half * i / (count - 1) for i in range(count)]
+
+
+def plug_misfit(tab: TabPair, made: JointMade, stand: Stand) -> str:
+    """What is wrong with the plug welds of its spread plate; empty: nothing, or it has none.
+
+    Args:
+        tab: as it is saved.
+        made: the joint.
+        stand: where.
+
+    Source:
+        Least and largest hole AISC 360 J2.3b (from memory): t + 8 mm, and the larger of that and 3 mm more or 2.25 times the weld’s depth, the plate’s.
+    """
+    assert tab.spread
+    d, t = tab.spread.plug_mm, tab.spread.thickness.mm
+    if d is None:
+        return ""
+    least = t + PLUG_OVER
+    most = max(least + 3.0, 2.25 * t)
+    if d < least:
+        return f"A plug weld through {t:g} mm asks for a hole of {least:g} mm or more, so that its root can be reached."
+    if d > most:
+        return f"A plug weld through {t:g} mm is {most:g} mm wide at most: a larger one shrinks and cracks. Lay a fillet round the hole’s inside instead, and cut it by hand."
+    if not plugs_on(tab, made, stand):
+        return f"No plug weld of ⌀{d:g} mm is clear of feet and edges. Make the spread plate reach further beyond the feet, or leave the plugs out."
+    return ""
 
 
 def spread_piece(tab: TabPair, made: JointMade, stand: Stand, count: int) -> PlatePiece:
@@ -95,9 +166,11 @@ def spread_piece(tab: TabPair, made: JointMade, stand: Stand, count: int) -> Pla
     assert tab.spread
     along, across = spread_size(tab, made, stand)
     rolled = ", rolled to the tube" if stand.standing.tube_od is not None else ""
+    count_of = len(plugs_on(tab, made, stand))
+    plugs = f", {count_of} holes ⌀{tab.spread.plug_mm:g} for plug welds" if count_of else ""
     return PlatePiece(
         name=SPREAD, material=tab.grade_name, thickness=tab.spread.thickness.mm, length=along, width=across, outline=_outline(tab, made, stand),
-        told=f"corners R {CORNER:g} mm{rolled}", count=count, sort="spread",
+        told=f"corners R {CORNER:g} mm{plugs}{rolled}", count=count, sort="spread",
     )  # fmt: skip
 
 
@@ -114,7 +187,8 @@ def spread_told(tab: TabPair, stand: Stand) -> str:
         if stand.standing.tube_od is not None
         else ""
     )
-    return f"Spread plate, {tab.spread.thickness.mm:g} mm {tab.grade_name}. Weld it to {stand.mount.name} all round, then the feet where they are marked.{rolled}"
+    plugs = " Fill its holes flush first." if tab.spread.plug_mm else ""
+    return f"Spread plate, {tab.spread.thickness.mm:g} mm {tab.grade_name}. Weld it to {stand.mount.name} all round, then the feet where they are marked.{plugs}{rolled}"
 
 
 def spread_flat(tab: TabPair, made: JointMade, stand: Stand) -> Drawing:
@@ -130,19 +204,22 @@ def spread_flat(tab: TabPair, made: JointMade, stand: Stand) -> Drawing:
     sheet = Sheet(name="spread-flat", title=SPREAD, width=right - left, height=high - low)
     frame = Frame(-left, -low, 1.0)
     draw_contour(sheet, frame, contour, "cut")
-    feet = feet_on(tab, made, stand)
-    od = stand.standing.tube_od
-    for x1, y1, x2, y2 in _foot_lines(feet):
-        # round a tube the foot lies along the skin: what is straight across it there is straight here too, what is aslant bends a little
-        count = 1 if od is None or abs(x1 - x2) < STRAIGHT or abs(y1 - y2) < STRAIGHT else ASLANT
-        shares = [i / count for i in range(count + 1)]
-        run = [(x1 + k * (x2 - x1), _unrolled(y1 + k * (y2 - y1), od, tab)) for k in shares]
-        for one, two in pairwise(run):
+    cross_holes(sheet, frame, contour)
+    for line in _foot_lines(feet_on(tab, made, stand)):
+        for one, two in pairwise(_foot_line(line, stand.standing.tube_od, tab)):
             sheet.line(frame.at(*one), frame.at(*two), "mark")
     return sheet.done()
 
 
 STRAIGHT, ASLANT = 1e-6, 12  # mm; pieces of a line that bends
+
+
+def _foot_line(line: tuple[float, float, float, float], od: float | None, tab: TabPair) -> list[tuple[float, float]]:
+    """A foot's edge in the plate as it is cut flat: round a tube it lies along the skin, and what is aslant bends a little."""
+    x1, y1, x2, y2 = line
+    count = 1 if od is None or abs(x1 - x2) < STRAIGHT or abs(y1 - y2) < STRAIGHT else ASLANT
+    shares = [i / count for i in range(count + 1)]
+    return [(x1 + k * (x2 - x1), _unrolled(y1 + k * (y2 - y1), od, tab)) for k in shares]
 
 
 def _unrolled(y: float, od: float | None, tab: TabPair) -> float:

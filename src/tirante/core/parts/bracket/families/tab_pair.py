@@ -43,6 +43,7 @@ from tirante.core.parts.bracket.families.place_view import place_sheet
 from tirante.core.parts.bracket.families.spread_plate import (
     SPREAD,
     least_spread,
+    plug_misfit,
     spread_flat,
     spread_piece,
     spread_told,
@@ -188,6 +189,7 @@ class TabPairKind(Kind[TabPair]):
         FieldGroup(title="Spread plate", of="spread", switch="a spread plate between feet and wall", fields=[
             Field(path="spread/thickness", label="Its thickness", control="length"),
             number(SpreadPlate, "beyond_mm", "Beyond the feet, all round", "mm", at="spread/"),
+            number(SpreadPlate, "plug_mm", "Holes for plug welds", "mm", at="spread/", optional=True, empty="none"),
         ]),
         FieldGroup(title="Load and weld", fields=[
             number(TabPair, "load_angle_deg", "Pull from the tab’s axis, at ride height", "°", optional=True, empty="not known: every way"),
@@ -247,8 +249,9 @@ class TabPairKind(Kind[TabPair]):
                 if limit is not None and lean > limit and not member.at.hinged:
                     faults.append(Misfit(field="bolt_axis", message=f"At ride height what it holds leans {lean:.0f}° out of its plates, and its joint may tilt {limit:g}°. Turn the bolt, or take a joint that tilts further."))  # fmt: skip
                 past = fits_on(saved, one, member)
-                if past:
-                    faults.append(Misfit(field="spread", message=past))
+                plugs = plug_misfit(saved, one, member) if saved.spread and not past else ""
+                if past or plugs:
+                    faults.append(Misfit(field="spread" if past else "spread.plug_mm", message=past or plugs))
                 outer = one.gap / 2 + saved.plate.mm
                 lacks = right_side_lacks(member, saved.base_width.mm / 2, outer) if saved.side == "pair" else ""
                 if lacks:
