@@ -136,7 +136,7 @@ def test_segments_of_the_stepped_column_add_up_pin_to_pin(marram: Design, quay: 
             stack = stack_of(assembly, design.settings)
             out = sum(state.adjust_out for state in stack.ends)
             pieces = column_segments(assembly, stack)
-            assert sum(piece[0] for piece in pieces) == pytest.approx(link.between.mm + out, rel=1e-12)
+            assert sum(piece.length for piece in pieces) == pytest.approx(link.between.mm + out, rel=1e-12)
 
 
 def test_the_worst_case_is_the_one_named(marram: Design) -> None:

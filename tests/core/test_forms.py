@@ -14,7 +14,7 @@ from tirante.core.document.forms.table import Field
 from tirante.core.document.joints import HeldJoint
 from tirante.core.document.load_cases import CarCase
 from tirante.core.document.parts.common import LoadCase, RodEndEnd
-from tirante.core.document.parts.link import Machined
+from tirante.core.document.parts.link import FlatEnd, Machined
 from tirante.core.document.rack import RackRow
 from tirante.core.document.settings import Settings
 
@@ -32,6 +32,10 @@ OF_PARTS = {
     "eye": Machined,
     "clevis": Machined,
     "its metal": Machined,
+    "flat end": FlatEnd,
+    "let in": FlatEnd,
+    "clevis let in": FlatEnd,
+    "squashed": FlatEnd,
     "tapped": RodEndEnd,
     "seen": LoadCase,
     "shim": HeldJoint,

@@ -81,7 +81,7 @@ def test_the_stepped_column_is_as_long_as_the_link_and_each_shank_as_its_joint_s
     nut = next(one for one in marram.catalogue.nuts if one.key == link.end_a.nut)
     insert = next(one for one in marram.catalogue.inserts if one.key == link.end_a.insert)
     plain, bare, tube, bare_b, plain_b = column_segments(made.assembly, made.stack)
-    assert plain[0] == plain_b[0] == pytest.approx(row.eye_to_shank_end_mm - row.thread_length_mm)
+    assert plain.length == plain_b.length == pytest.approx(row.eye_to_shank_end_mm - row.thread_length_mm)
     state = made.stack.ends[0]
     # thread showing, under the nut, and through the insert's shoulder: what stands between the plain shank and the tube
     assert state.face_from_centre == pytest.approx(
@@ -90,10 +90,10 @@ def test_the_stepped_column_is_as_long_as_the_link_and_each_shank_as_its_joint_s
     # turned out to where the card says never more than: thread, nut and shoulder are bare then, and the link is longer
     more = (state.max_showing or 0.0) - (state.showing or 0.0)
     assert more > 3.0
-    assert plain[0] + bare[0] == pytest.approx(state.face_from_centre + more)
-    assert bare[0] == pytest.approx((state.max_showing or 0.0) + nut.height_mm + insert.shoulder_mm, abs=1.0)
-    assert plain[1] > bare[1]  # the shank's own diameter, then the root of its thread
-    assert sum(one[0] for one in (plain, bare, tube, bare_b, plain_b)) == pytest.approx(link.between.mm + 2 * more)
+    assert plain.length + bare.length == pytest.approx(state.face_from_centre + more)
+    assert bare.length == pytest.approx((state.max_showing or 0.0) + nut.height_mm + insert.shoulder_mm, abs=1.0)
+    assert plain.od > bare.od  # the shank's own diameter, then the root of its thread
+    assert sum(one.length for one in (plain, bare, tube, bare_b, plain_b)) == pytest.approx(link.between.mm + 2 * more)
 
 
 def test_half_of_a_strike_at_mid_span_stands_at_either_joint(marram: Design) -> None:

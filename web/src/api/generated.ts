@@ -4776,7 +4776,7 @@ export interface components {
         };
         /**
          * FixedEnd
-         * @description An end that does not adjust: bush sleeve, cup, machined eye or clevis, welded to the tube.
+         * @description An end that does not adjust: bush sleeve, cup, machined eye or clevis, plates let in, all welded to the tube; or the tube squashed.
          */
         FixedEnd: {
             centre_to_face: components["schemas"]["Length"];
@@ -4786,6 +4786,11 @@ export interface components {
              * @enum {string}
              */
             family: "steel" | "stainless" | "titanium" | "aluminium";
+            /**
+             * @description plates let into the tube, or the tube squashed; null: neither
+             * @default null
+             */
+            flat: components["schemas"]["FlatEnd"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4887,6 +4892,78 @@ export interface components {
              * @default null
              */
             wall_mm: number | null;
+        };
+        /**
+         * FlatEnd
+         * @description An end of flat metal with a hole: one or two plates let into slots of the tube and welded, or the tube itself squashed.
+         */
+        FlatEnd: {
+            /**
+             * Edge Mm
+             * @default 20
+             */
+            edge_mm: number;
+            /**
+             * Form
+             * @default eye let in
+             * @enum {string}
+             */
+            form: "eye let in" | "clevis let in" | "squashed";
+            /**
+             * Gap Mm
+             * @default 0
+             */
+            gap_mm: number;
+            /**
+             * Hole Mm
+             * @default 12.2
+             */
+            hole_mm: number;
+            /**
+             * Lap Mm
+             * @default 60
+             */
+            lap_mm: number;
+            /**
+             * Leg Mm
+             * @default 4
+             */
+            leg_mm: number;
+            /**
+             * Pin Mm
+             * @default 12
+             */
+            pin_mm: number;
+            /**
+             * Pin Yield Mpa
+             * @default 640
+             */
+            pin_yield_mpa: number;
+            /**
+             * Plate Name
+             * @default S355 plate
+             */
+            plate_name: string;
+            /**
+             * Thickness Mm
+             * @default 8
+             */
+            thickness_mm: number;
+            /**
+             * Uts Mpa
+             * @default 470
+             */
+            uts_mpa: number;
+            /**
+             * Width Mm
+             * @default 60
+             */
+            width_mm: number;
+            /**
+             * Yield Mpa
+             * @default 355
+             */
+            yield_mpa: number;
         };
         /**
          * FlatMember

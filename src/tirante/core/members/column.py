@@ -11,7 +11,6 @@ from math import atan2, cos, inf, pi, sin, sqrt
 from typing import Literal, Protocol
 
 from tirante.core.errors import InputError
-from tirante.core.members.tube import Section
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -82,12 +81,24 @@ def column_strength(
     )
 
 
+class Stiff(Protocol):
+    """A section of a stretch."""
+
+    @property
+    def area(self) -> float:
+        """[mm²]"""
+
+    @property
+    def second_moment(self) -> float:
+        """The way that it bends easiest [mm⁴]."""
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Segment:
     """A stretch of a stepped column."""
 
     length: float  # [mm]
-    section: Section
+    section: Stiff
     elastic_modulus: float  # [MPa]
     yield_strength: float | None = None  # [MPa]
 

@@ -35,7 +35,7 @@ from tirante.core.document.joints import HeldJoint
 from tirante.core.document.load_cases import PRACTICE, CarCase
 from tirante.core.document.mounts import BoxMember, FlatMember, Mount, RoundMember
 from tirante.core.document.parts.common import LoadCase, RodEndEnd
-from tirante.core.document.parts.link import Machined
+from tirante.core.document.parts.link import FlatEnd, Machined
 from tirante.core.document.rack import RackRow
 from tirante.core.document.settings import DesignFactors, SearchLimits, Settings
 
@@ -409,6 +409,24 @@ PARTS: dict[str, tuple[Field, ...]] = {
         number(Machined, "yield_mpa", "Its yield", "MPa"),
         number(Machined, "uts_mpa", "Its ultimate", "MPa"),
     ),
+    "flat end": (
+        choice("form", "Made as", ["eye let in", "clevis let in", "squashed"]),
+        number(FlatEnd, "hole_mm", "Hole", "mm"),
+        number(FlatEnd, "pin_mm", "Pin", "mm"),
+        number(FlatEnd, "pin_yield_mpa", "Pin’s yield", "MPa"),
+        number(FlatEnd, "edge_mm", "Hole’s centre to the free end", "mm"),
+    ),
+    "let in": (
+        number(FlatEnd, "lap_mm", "Into the tube, from its end", "mm"),
+        number(FlatEnd, "thickness_mm", "One plate, thick", "mm"),
+        number(FlatEnd, "width_mm", "One plate, wide", "mm"),
+        number(FlatEnd, "leg_mm", "Fillet leg", "mm"),
+        Field(path="plate_name", label="Steel", control="text"),
+        number(FlatEnd, "yield_mpa", "Its yield", "MPa"),
+        number(FlatEnd, "uts_mpa", "Its ultimate", "MPa"),
+    ),
+    "clevis let in": (number(FlatEnd, "gap_mm", "Between the plates", "mm"),),
+    "squashed": (number(FlatEnd, "lap_mm", "Flat, from the hole’s centre", "mm"),),
     "tapped": (number(RodEndEnd, "tapped_mm", "Full thread, deep", "mm"),),
     "seen": (
         number(LoadCase, "axial_n", "Pull or push", "N"),

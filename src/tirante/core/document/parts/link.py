@@ -31,14 +31,51 @@ class Machined(Document):
     pin_yield_mpa: Strength = 640.0
 
 
+class FlatEnd(Document):
+    """An end of flat metal with a hole: one or two plates let into slots of the tube and welded, or the tube itself squashed."""
+
+    form: Literal["eye let in", "clevis let in", "squashed"] = "eye let in"
+    thickness_mm: Positive = 8.0  # of a plate; of a squashed end twice the wall
+    width_mm: Positive = 60.0  # likewise; of a squashed end half the way round the tube
+    hole_mm: Positive = 12.2
+    pin_mm: Positive = 12.0
+    edge_mm: Positive = 20.0  # hole's centre to the free end
+    gap_mm: NotNegative = 0.0  # between the plates of a clevis
+    lap_mm: Positive = 60.0  # plates: from the tube's end into it; squashed: flat, from the hole's centre to where the tube begins to be round
+    leg_mm: Annotated[float, Field(gt=0, le=50)] = 4.0
+    plate_name: Name = "S355 plate"
+    yield_mpa: Strength = 355.0
+    uts_mpa: Strength = 470.0
+    pin_yield_mpa: Strength = 640.0
+
+    @property
+    def squashed(self) -> bool:
+        """Whether it is the tube itself."""
+        return self.form == "squashed"
+
+    @property
+    def plates(self) -> int:
+        """How many stand through the tube, or take the pin."""
+        return 2 if self.form == "clevis let in" else 1
+
+
 class FixedEnd(Document):
-    """An end that does not adjust: bush sleeve, cup, machined eye or clevis, welded to the tube."""
+    """An end that does not adjust: bush sleeve, cup, machined eye or clevis, plates let in, all welded to the tube; or the tube squashed."""
 
     kind: Literal["fixed"] = "fixed"
     what: Name = "bush sleeve"
     family: Family = "steel"  # of its metal: what does not weld to the tube's is refused
     centre_to_face: Length
     machined: Machined | None = None
+    flat: FlatEnd | None = Field(
+        default=None, description="plates let into the tube, or the tube squashed; null: neither"
+    )
+
+    @model_validator(mode="after")
+    def _made_one_way(self) -> FixedEnd:
+        if self.machined and self.flat:
+            raise ValueError("flat: the end is machined from the solid already; choose one of both")
+        return self
 
 
 class Splice(Document):

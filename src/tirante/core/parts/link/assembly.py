@@ -19,7 +19,7 @@ from tirante.core.document.catalogue import (
     same_thread,
 )
 from tirante.core.document.parts.common import RodEndEnd, Welding
-from tirante.core.document.parts.link import FixedEnd, Link, Machined
+from tirante.core.document.parts.link import FixedEnd, FlatEnd, Link, Machined
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import CaseSeen, worst_axial
@@ -30,6 +30,7 @@ from tirante.core.members.insert_weld import filler_ultimate, legs_for
 from tirante.core.members.splice import sleeve_section
 from tirante.core.members.thread import Fit, Thread, engagement_for_load, parse_thread, thread_strip
 from tirante.core.members.tube import Section
+from tirante.core.parts.link.flat import flat_fits
 from tirante.core.parts.part import Misfit
 from tirante.core.units import STEEL_DENSITY
 
@@ -67,6 +68,22 @@ class PlainEnd:
     centre_to_face: float
     family: str = "steel"
     machined: Machined | None = None
+    flat: FlatEnd | None = None
+
+    @property
+    def squashed(self) -> bool:
+        """Whether it is the tube itself, and nothing is welded."""
+        return self.flat is not None and self.flat.squashed
+
+
+def plain_end(end: FixedEnd) -> PlainEnd:
+    """A fixed end as a link has it: a squashed one is the tube, which runs on past the hole.
+
+    Args:
+        end: as it is saved.
+    """
+    face = -end.flat.edge_mm if end.flat and end.flat.squashed else end.centre_to_face.mm
+    return PlainEnd(what=end.what, centre_to_face=face, family=end.family, machined=end.machined, flat=end.flat)
 
 
 LinkEndParts = ThreadedEnd | PlainEnd
@@ -76,6 +93,11 @@ WALL_OUTSIDE_THREAD = 1.0  # mm of tube outside its own thread at least, to be t
 WALL_UNDER_PLUG = 2.5  # mm of insert under a plug weld; a thinner one is burnt through; common practice, no source
 RADIUS_OF_TUBE = 3.0  # outside diameters: a usual former; common practice, no source
 STRAIGHT_OF_TUBE = 2.0  # outside diameters that a bender holds; common practice, no source
+
+
+def _welds(end: LinkEndParts) -> bool:
+    """Whether an end is welded on."""
+    return not (end.tapped if isinstance(end, ThreadedEnd) else end.squashed)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -155,12 +177,14 @@ class Assembly:
     def welded(self) -> bool:
         """Whether anything is welded to the tube."""
         link = self.link
-        return len([end for end in self.threaded if end.tapped]) < 2 or link.mid_welded or link.splice is not None
+        return any(_welds(end) for end in self.ends) or link.mid_welded or link.splice is not None
 
     @property
     def shrinking(self) -> int:
         """Welds across the tube that draw it shorter: one an end that is welded on here, one in a splice."""
-        ends = sum(1 for end in self.ends if not (isinstance(end, ThreadedEnd) and end.tapped))
+        ends = sum(
+            1 for end in self.ends if _welds(end) and not (isinstance(end, PlainEnd) and end.flat)
+        )  # fillets along it draw it little
         kept = 1 if self.link.bought and ends else 0  # of a bought link one end is welded already
         return ends - kept + (1 if self.link.splice else 0)
 
@@ -187,16 +211,16 @@ def assemble(
     for name in ("end_a", "end_b"):
         end = getattr(link, name)
         if isinstance(end, FixedEnd):
-            ends.append(
-                PlainEnd(what=end.what, centre_to_face=end.centre_to_face.mm, family=end.family, machined=end.machined)
-            )
-            if isinstance(grade, Grade) and end.family != grade.family:
+            ends.append(plain_end(end))
+            if isinstance(grade, Grade) and end.family != grade.family and not plain_end(end).squashed:
                 faults.append(
                     Misfit(field=f"{name}.family", message=f"The {end.what} is {end.family}, the tube {grade.family}: they do not weld together. "
                            f"Take one of {grade.family}, or another tube.")
                 )  # fmt: skip
             if end.machined:
                 faults += _machined_fits(end.machined, name)
+            if end.flat and isinstance(tube, Tube):
+                faults += flat_fits(end.flat, tube, name)
             continue
         parts, missing = _threaded(end, name, catalogue, tube, grade)
         faults += missing

@@ -7,6 +7,7 @@ impact, weld quality, corrosion, the structure the link bolts to.
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any
 
 from tirante.core.checks.kinds import Asked, asked
@@ -14,8 +15,10 @@ from tirante.core.checks.result import CheckResult, Reproduction, Try, weaker_of
 from tirante.core.document.settings import Settings
 from tirante.core.loads.case_seen import CaseSeen, worst_axial
 from tirante.core.members import beam_column, column, insert_weld, rod_end, thread, tube
+from tirante.core.members.flat_end import FlatBar
 from tirante.core.members.link_stack import AdjustableEnd, LinkStack
 from tirante.core.parts.link.assembly import Assembly, PlainEnd, ThreadedEnd, school_of, stack_end
+from tirante.core.parts.link.flat import bar_of
 from tirante.core.parts.link.joined import joined_checks
 from tirante.core.parts.link.life import life_checks
 
@@ -81,47 +84,85 @@ def _column_checks(assembly: Assembly, settings: Settings) -> list[CheckResult]:
     return found
 
 
-def column_segments(assembly: Assembly, stack: LinkStack) -> list[tuple[float, float, float | None, float, float]]:
-    """Pin to pin, each end out to the most thread that may show: (length, od, wall, E, yield). Eye to thread as a bar of the major diameter, thread showing, nut and
-    insert shoulder as a bar of the root diameter, then the tube alone (the insert inside it is not counted on)."""
-    halves: list[list[tuple[float, float, float | None, float, float]]] = []
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stretch:
+    """A stretch of a link as a column: round, or a flat the way that it bends easiest [mm, MPa]."""
+
+    length: float
+    e_mpa: float
+    yield_mpa: float
+    od: float = 0.0
+    wall: float | None = None
+    flat: FlatBar | None = None
+
+    @property
+    def segment(self) -> column.Segment:
+        """For the core."""
+        section = self.flat or tube.Section(od=self.od, wall=self.wall)
+        return column.Segment(
+            length=self.length, section=section, elastic_modulus=self.e_mpa, yield_strength=self.yield_mpa
+        )
+
+    @property
+    def data(self) -> dict[str, Any]:
+        """As `calc stepped-column` takes it."""
+        shape = (
+            {"flat_mm": [self.flat.plates * self.flat.width, self.flat.thickness]} if self.flat else {"od_mm": self.od, "wall_mm": self.wall}
+        )  # fmt: skip
+        return {"length_mm": self.length, **shape, "e_mpa": self.e_mpa, "yield_mpa": self.yield_mpa}
+
+
+def column_segments(assembly: Assembly, stack: LinkStack) -> list[Stretch]:
+    """Pin to pin, each end out to the most thread that may show. Eye to thread as a bar of the major diameter, thread showing, nut and
+    insert shoulder as a bar of the root diameter, plates let in and a squashed end as flats, then the tube alone (the insert inside it is not counted on)."""
+    halves: list[list[Stretch]] = []
     for end, state in zip(assembly.ends, stack.ends, strict=True):
-        if not isinstance(end, ThreadedEnd) or state.engagement is None:
-            # a sleeve's or clevis's own stiffness is not known; the tube is taken to reach its centre
+        if not isinstance(end, ThreadedEnd):
+            if (
+                end.flat is None
+            ):  # a sleeve's or clevis's own stiffness is not known; the tube is taken to reach its centre
+                halves.append([])
+                continue
+            long, bar = bar_of(end.flat, assembly.tube, state.face_from_centre)
+            metal = assembly.grade.yield_mpa if end.squashed else end.flat.yield_mpa
+            halves.append(
+                [
+                    Stretch(
+                        length=long,
+                        flat=bar,
+                        e_mpa=assembly.grade.e_mpa if end.squashed else STEEL_MODULUS,
+                        yield_mpa=metal,
+                    )
+                ]
+            )
+            continue
+        if state.engagement is None:
             halves.append([])
             continue
         t, joint = end.thread, end.joint
         plain = joint.eye_to_shank_end_mm - joint.thread_length_mm
         # as far out as the card lets it be turned, not as it is set: the link is then that much longer
         bare = state.face_from_centre - plain + state.adjust_out
-        pieces = [
-            (plain, t.major, None, STEEL_MODULUS, joint.body_yield_mpa),
-            (bare, t.root_external, None, STEEL_MODULUS, joint.body_yield_mpa),
-        ]
-        halves.append([piece for piece in pieces if piece[0] > 0])
-    outside = sum(piece[0] for half in halves for piece in half)
+        pieces = [(plain, t.major), (bare, t.root_external)]
+        halves.append(
+            [Stretch(length=n, od=od, e_mpa=STEEL_MODULUS, yield_mpa=joint.body_yield_mpa) for n, od in pieces if n > 0]
+        )
+    outside = sum(piece.length for half in halves for piece in half)
     longest = assembly.link.between.mm + sum(
         state.adjust_out for half, state in zip(halves, stack.ends, strict=True) if half
     )
-    tube_length = longest - outside
-    middle = (tube_length, assembly.tube.od_mm, assembly.tube.wall_mm, assembly.grade.e_mpa, assembly.grade.yield_mpa)
+    middle = Stretch(
+        length=longest - outside, od=assembly.tube.od_mm, wall=assembly.tube.wall_mm, e_mpa=assembly.grade.e_mpa, yield_mpa=assembly.grade.yield_mpa
+    )  # fmt: skip
     return [*halves[0], middle, *reversed(halves[1])]
 
 
 def _stepped_check(assembly: Assembly, stack: LinkStack, settings: Settings) -> CheckResult:
-    kind = asked("stepped", "tube and shanks", settings.factors)
+    flats = any(isinstance(end, PlainEnd) and end.flat for end in assembly.ends)
+    kind = asked("stepped", "tube and flats" if flats else "tube and shanks", settings.factors)
     pieces = column_segments(assembly, stack)
-    strength = column.stepped_column(
-        [
-            column.Segment(length=n, section=tube.Section(od=od, wall=wall), elastic_modulus=e, yield_strength=sy)
-            for n, od, wall, e, sy in pieces
-        ]
-    )
-    payload = {
-        "segments": [
-            {"length_mm": n, "od_mm": od, "wall_mm": wall, "e_mpa": e, "yield_mpa": sy} for n, od, wall, e, sy in pieces
-        ]
-    }
+    strength = column.stepped_column([piece.segment for piece in pieces])
+    payload = {"segments": [piece.data for piece in pieces]}
     capacity = strength.critical or 0.0
 
     def attempt(case: CaseSeen) -> Try | None:

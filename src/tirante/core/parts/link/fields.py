@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from tirante.core.document.forms.table import Field, FieldChoice, FieldGroup, choice, number, special, switch
 from tirante.core.document.parts.common import Welding
-from tirante.core.document.parts.link import Bent, BoughtLink, Link, Splice
+from tirante.core.document.parts.link import Bent, BoughtLink, FlatEnd, Link, Splice
 
 SCHOOLS = [
     FieldChoice(value="centred", label="centred",
@@ -87,7 +87,8 @@ def begins(link: Link, tube_cut: float | None) -> dict[str, object]:
         "splice": Splice(at={"mm": float(round(length / 3))}, length={"mm": 120.0}, wall_mm=4.0).model_dump(),  # type: ignore[arg-type]
         "bought": BoughtLink(tube_length={"mm": max(10.0, tube_cut or 500.0)}).model_dump(),  # type: ignore[arg-type]
         "machined": MACHINED,
-        "fixed": {"kind": "fixed", "what": "bush sleeve", "centre_to_face": {"mm": 25.0, "typed": None}, "machined": None},
+        "flat": FlatEnd().model_dump(),
+        "fixed": {"kind": "fixed", "what": "bush sleeve", "centre_to_face": {"mm": 25.0, "typed": None}, "machined": None, "flat": None},
         "rod_end": {"kind": "rod_end", "joint": None, "insert": None, "nut": None, "hand": "RH", "tapped_mm": None},
         "tapped_mm": 40.0, "showing": {"mm": 5.0, "typed": None}, "case": {"name": "case", "axial_n": 0.0, "strike_n": 0.0, "side_n": 0.0},
     }  # fmt: skip

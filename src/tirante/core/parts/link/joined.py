@@ -1,8 +1,9 @@
-"""Checks of what is joined to a link's tube or cut into it: machined eyes and clevises, a splice, the tube's own thread."""
+"""Checks of what is joined to a link's tube or cut into it: machined eyes and clevises, plates let in, a squashed end, a splice, the tube's own thread."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from math import pi
 from typing import Any
 
@@ -10,23 +11,26 @@ from tirante.core.brackets import lug
 from tirante.core.brackets.bolt import PinStack, pin_bending_moment, pin_bending_stress, plain_pin_shear
 from tirante.core.checks.kinds import CHECKS, Asked, asked
 from tirante.core.checks.result import CheckResult, Try, worst_of
-from tirante.core.document.parts.link import Machined
+from tirante.core.document.parts.link import FlatEnd, Machined
 from tirante.core.document.settings import Settings
 from tirante.core.loads.case_seen import CaseSeen
-from tirante.core.members import beam_column, insert_weld
+from tirante.core.members import beam_column, flat_end, insert_weld
 from tirante.core.members.splice import sleeve_section, splice_strength
 from tirante.core.parts.link.assembly import Assembly, PlainEnd, ThreadedEnd
+from tirante.core.parts.link.flat import let_in, sizes_of
 
 ENOUGH_OVERLAP = 1.5  # tube diameters of sleeve on either side; common practice, no source
 
 
 def joined_checks(assembly: Assembly, settings: Settings) -> list[CheckResult]:
-    """Of machined ends, of the splice, of tapped ends; none where there is none of them."""
+    """Of machined and flat ends, of the splice, of tapped ends; none where there is none of them."""
     out: list[CheckResult] = []
     for index, end in enumerate(assembly.ends):
         part = f"end {'AB'[index]}"
         if isinstance(end, PlainEnd) and end.machined:
             out += _machined(assembly, end.machined, part, settings)
+        elif isinstance(end, PlainEnd) and end.flat:
+            out += _flat(assembly, end.flat, part, settings)
         elif isinstance(end, ThreadedEnd) and end.tapped:
             out.append(_tapped(assembly, end, part, settings))
     if assembly.link.splice:
@@ -58,37 +62,29 @@ def _whole(
     return attempt
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Pinned:
+    """An eye or a clevis at a link's end [mm, MPa]."""
+
+    word: str
+    plate: lug.Lug
+    gap: float
+    yield_mpa: float
+    uts_mpa: float
+    pin_yield_mpa: float
+
+
 def _machined(assembly: Assembly, end: Machined, part: str, settings: Settings) -> list[CheckResult]:
     factors, cases, welding = settings.factors, assembly.cases, assembly.link.welding
     plates = 2 if end.form == "clevis" else 1
+    word = "Clevis" if plates == 2 else "Eye"
     plate = lug.Lug(
         thickness=end.thickness_mm, width=end.width_mm, hole=end.hole_mm, pin=end.pin_mm, edge=end.edge_mm, plates=plates
     )  # fmt: skip
-    strength = lug.lug_strength(plate, end.yield_mpa, end.uts_mpa)
-    data = {
-        "thickness_mm": end.thickness_mm, "plates": plates, "width_mm": end.width_mm, "hole_mm": end.hole_mm, "pin_mm": end.pin_mm,
-        "edge_mm": end.edge_mm, "yield_mpa": end.yield_mpa, "uts_mpa": end.uts_mpa,
-    }  # fmt: skip
-    word = "Clevis" if plates == 2 else "Eye"
-    rows = (
-        ("machined_bearing", strength.bearing, "bearing_n"), ("machined_tension", strength.tension_rupture, "tension_rupture_n"),
-        ("machined_tearout", strength.shear_rupture, "shear_rupture_n"), ("machined_yield", strength.gross_yield, "gross_yield_n"),
+    out = _pinned(
+        _Pinned(word=word, plate=plate, gap=end.gap_mm, yield_mpa=end.yield_mpa, uts_mpa=end.uts_mpa, pin_yield_mpa=end.pin_yield_mpa),
+        part, cases, settings,
     )  # fmt: skip
-    out = []
-    for key, capacity, output in rows:
-        kind = asked(key, part, factors, name=f"{word}, {CHECKS[key].name}")
-        out.append(worst_of(kind, cases, _whole(kind, "lug", data, output, capacity)))
-    pin = {
-        "pin_mm": end.pin_mm, "ear_mm": end.thickness_mm, "gap_mm": end.gap_mm, "force_n": 0.0, "yield_mpa": end.pin_yield_mpa,
-    }  # fmt: skip
-    kind = asked("machined_pin_shear", part, factors, name=f"{word}’s {CHECKS['machined_pin_shear'].name}")
-    out.append(
-        worst_of(
-            kind, cases, _whole(kind, "clevis-pin", pin, "shear_n", plain_pin_shear(end.pin_mm, end.pin_yield_mpa))
-        )
-    )
-    if plates == 2:
-        out.append(_clevis_pin(end, part, cases, settings))
     base = min(assembly.grade.uts_at_weld, end.uts_mpa)
     weld = insert_weld.insert_weld(
         assembly.tube.od_mm, assembly.leg, welding.plug_mm, welding.plugs, assembly.filler(settings), base
@@ -102,22 +98,74 @@ def _machined(assembly: Assembly, end: Machined, part: str, settings: Settings) 
     return out
 
 
-def _clevis_pin(end: Machined, part: str, cases: tuple[CaseSeen, ...], settings: Settings) -> CheckResult:
+def _flat(assembly: Assembly, end: FlatEnd, part: str, settings: Settings) -> list[CheckResult]:
+    """Plates let in, or the tube squashed: the pin's place, and where plates are let in the slotted tube and the fillets."""
+    tube, grade, factors = assembly.tube, assembly.grade, settings.factors
+    width, thick = sizes_of(end, tube)
+    plate = lug.Lug(thickness=thick, width=width, hole=end.hole_mm, pin=end.pin_mm, edge=end.edge_mm, plates=end.plates)
+    word = "Squashed end" if end.squashed else "Clevis" if end.plates == 2 else "Eye"
+    metal = (grade.yield_mpa, grade.uts_mpa) if end.squashed else (end.yield_mpa, end.uts_mpa)
+    out = _pinned(
+        _Pinned(word=word, plate=plate, gap=end.gap_mm, yield_mpa=metal[0], uts_mpa=metal[1], pin_yield_mpa=end.pin_yield_mpa), part, assembly.cases, settings
+    )  # fmt: skip
+    if end.squashed:
+        return out
+    made, filler = let_in(end, tube), assembly.filler(settings)
+    data = {
+        "tube_od_mm": tube.od_mm, "wall_mm": tube.wall_mm, "thickness_mm": end.thickness_mm, "plates": end.plates, "gap_mm": end.gap_mm, "lap_mm": end.lap_mm,
+        "leg_mm": end.leg_mm, "tube_uts_mpa": grade.uts_at_weld, "plate_uts_mpa": end.uts_mpa, "electrode_uts_mpa": filler,
+    }  # fmt: skip
+    for key, output, capacity in (
+        ("slotted_tube", "tube_rupture_n", flat_end.tube_rupture(made, grade.uts_at_weld)),
+        ("slot_weld", "weld_n", flat_end.weld_strength(made, grade.uts_at_weld, end.uts_mpa, filler)),
+    ):
+        kind = asked(key, part, factors)
+        out.append(worst_of(kind, assembly.cases, _axial(kind, "slotted-tube", data, output, capacity)))
+    return out
+
+
+def _pinned(of: _Pinned, part: str, cases: tuple[CaseSeen, ...], settings: Settings) -> list[CheckResult]:
+    """The eye or clevis round its pin, and the pin."""
+    factors, plate, word = settings.factors, of.plate, of.word
+    strength = lug.lug_strength(plate, of.yield_mpa, of.uts_mpa)
+    data = {
+        "thickness_mm": plate.thickness, "plates": plate.plates, "width_mm": plate.width, "hole_mm": plate.hole, "pin_mm": plate.pin,
+        "edge_mm": plate.edge, "yield_mpa": of.yield_mpa, "uts_mpa": of.uts_mpa,
+    }  # fmt: skip
+    rows = (
+        ("machined_bearing", strength.bearing, "bearing_n"), ("machined_tension", strength.tension_rupture, "tension_rupture_n"),
+        ("machined_tearout", strength.shear_rupture, "shear_rupture_n"), ("machined_yield", strength.gross_yield, "gross_yield_n"),
+    )  # fmt: skip
+    out = []
+    for key, capacity, output in rows:
+        kind = asked(key, part, factors, name=f"{word}, {CHECKS[key].name}")
+        out.append(worst_of(kind, cases, _whole(kind, "lug", data, output, capacity)))
+    pin = {"pin_mm": plate.pin, "ear_mm": plate.thickness, "gap_mm": of.gap, "force_n": 0.0, "yield_mpa": of.pin_yield_mpa}  # fmt: skip
+    kind = asked("machined_pin_shear", part, factors, name=f"{word}’s {CHECKS['machined_pin_shear'].name}")
+    out.append(
+        worst_of(kind, cases, _whole(kind, "clevis-pin", pin, "shear_n", plain_pin_shear(plate.pin, of.pin_yield_mpa)))
+    )
+    if plate.plates == 2:
+        out.append(_clevis_pin(of, part, cases, settings))
+    return out
+
+
+def _clevis_pin(of: _Pinned, part: str, cases: tuple[CaseSeen, ...], settings: Settings) -> CheckResult:
     """What stands between the ears is taken to fill the gap."""
-    stack = PinStack(ball_width=max(end.gap_mm, 1e-6), gap=0.0, plate=end.thickness_mm, planes=2)
+    stack = PinStack(ball_width=max(of.gap, 1e-6), gap=0.0, plate=of.plate.thickness, planes=2)
     kind = asked("machined_pin", part, settings.factors)
 
     def attempt(case: CaseSeen) -> Try | None:
         if case.resultant_n == 0:
             return None
         force = case.resultant_n * kind.factor
-        stress = pin_bending_stress(end.pin_mm, pin_bending_moment(stack, force))
+        stress = pin_bending_stress(of.plate.pin, pin_bending_moment(stack, force))
         data = {
-            "pin_mm": end.pin_mm, "ear_mm": end.thickness_mm, "gap_mm": end.gap_mm, "force_n": force, "yield_mpa": end.pin_yield_mpa,
+            "pin_mm": of.plate.pin, "ear_mm": of.plate.thickness, "gap_mm": of.gap, "force_n": force, "yield_mpa": of.pin_yield_mpa,
         }  # fmt: skip
         return Try(
             demand=stress,
-            capacity=end.pin_yield_mpa,
+            capacity=of.pin_yield_mpa,
             topic="clevis-pin",
             input=data,
             output="bending_mpa",

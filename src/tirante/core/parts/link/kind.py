@@ -25,6 +25,7 @@ from tirante.core.parts.adjusters import JobAdjuster, job_adjuster
 from tirante.core.parts.around import Around, not_carried, seen_between, swing_between
 from tirante.core.parts.cases import cases_out
 from tirante.core.parts.feet import Spot, spot_of_link
+from tirante.core.parts.flat_plates import plate_views
 from tirante.core.parts.joint import Allowed, HeldEnd
 from tirante.core.parts.kind import (
     Aim,
@@ -47,6 +48,7 @@ from tirante.core.parts.link.assembly import Everyday as DayByDay
 from tirante.core.parts.link.built import Built, build
 from tirante.core.parts.link.checks import NOT_CHECKED
 from tirante.core.parts.link.fields import FIELDS, begins
+from tirante.core.parts.link.flat import card_lines
 from tirante.core.parts.link.jig_view import jig_sheet
 from tirante.core.parts.link.life import COVERED, everyday_of, not_judged
 from tirante.core.parts.link.notes import link_notes, welding_notes
@@ -84,12 +86,15 @@ class LinkKind(Kind[Link]):
         grade = around.catalogue.find("grades", saved.grade) if saved.grade else None
         cases = seen_between(saved.between, saved.side, saved.cases, around)
         common: dict[str, Any] = {
-            "saved": saved, "word": self.word, "not_checked": (*NOT_CHECKED, *_bolts_not_known(saved, around)), "not_carried": not_carried(saved.of_end, around),
+            "saved": saved, "word": self.word, "not_checked": (*NOT_CHECKED, *_flats_not_judged(saved), *_bolts_not_known(saved, around)), "not_carried": not_carried(saved.of_end, around),
             "made_of": (tube.label if isinstance(tube, Tube) else None, grade.label if isinstance(grade, Grade) else None),
         }  # fmt: skip
         built = build(saved, around, cases)
         if not isinstance(built, list):
             built = _bought_too_short(built) or built
+        squashed = _squashed_where_it_may_not(saved, around)
+        if squashed:
+            built = [*(built if isinstance(built, list) else ()), *squashed]
         if isinstance(built, list):
             own = LinkOwn(length_mm=saved.between.mm, cases=cases_out(cases))
             return Part(**common, faults=tuple(built), own=(None, own))
@@ -100,7 +105,7 @@ class LinkKind(Kind[Link]):
         pieces = pieces_of(built.assembly, built.stack)
         return Part(
             **common, pieces=pieces, checks=built.checks, mass=mass_of(built.assembly, built.stack).total,
-            views=(View(name="drawing", title="to scale, an end in section"), View(name="jig", title="rail jig"), *turned_views(pieces)),
+            views=(View(name="drawing", title="to scale, an end in section"), View(name="jig", title="rail jig"), *turned_views(pieces), *plate_views(pieces)),
             card=_card(built, own), jig=_jig(built), procedure=built.assembly.grade.procedure, welding=tuple(welding_notes(built.assembly)),
             notes=(*((CAUTION.format(SAID[is_for]),) if (is_for := duty(saved, around)) else ()), *link_notes(built.assembly)), own=(built, own),
         )  # fmt: skip
@@ -472,6 +477,9 @@ def _card(built: Built, own: LinkOwn) -> Card:
     ends = []
     for letter, end, state in zip("AB", assembly.ends, stack.ends, strict=True):
         if not isinstance(end, ThreadedEnd):
+            if end.flat:
+                ends.append(CardEnd(mark=letter, lines=card_lines(end.flat, assembly.tube, end.centre_to_face)))
+                continue
             text = f"End {letter}: {end.what}, centre to tube face"
             ends.append(CardEnd(mark=letter, lines=(CardLine(text=text, mm=end.centre_to_face),)))
             continue
@@ -538,6 +546,32 @@ def duty(saved: Link, around: Around) -> Duty:
         return duty_of(around.at_ride(saved.between.end_id), saved.between.link)
     except InputError:
         return ""
+
+
+def _squashed_where_it_may_not(saved: Link, around: Around) -> list[Misfit]:
+    """Its squashed ends, where it steers or alone locates."""
+    squashed = [
+        field
+        for field in _ENDS.values()
+        if (one := getattr(saved, field)).kind == "fixed" and one.flat and one.flat.squashed
+    ]
+    is_for = duty(saved, around) if squashed else ""
+    if not is_for:
+        return []
+    return [Misfit(field=f"{field}.flat.form", message=f"{SAID[is_for]}: such a link is never squashed. Let a plate in, or take a rod end.") for field in squashed]  # fmt: skip
+
+
+def _flats_not_judged(saved: Link) -> tuple[str, ...]:
+    """What of plates let in and of squashed ends no check looks at."""
+    flats = [one.flat for field in _ENDS.values() if (one := getattr(saved, field)).kind == "fixed" and one.flat]
+    found = []
+    if any(not one.squashed for one in flats):
+        found.append("everyday life of the tube at its slots and of their fillets, and of the plates at their holes")
+    if any(one.squashed for one in flats):
+        found.append("everyday life of a squashed end, and cracks from squashing it")
+    if flats:
+        found.append("what a pull beside the middle of a flat bends it by")
+    return tuple(found)
 
 
 def _bolts_not_known(saved: Link, around: Around) -> tuple[str, ...]:

@@ -21,6 +21,12 @@ def welding_notes(assembly: Assembly) -> list[str]:
             else "Chase the insert after welding, with the tap of its hand.",
         ]  # fmt: skip
     for plain in fixed:
+        if plain.flat:
+            if not plain.squashed:
+                notes.append(
+                    f"{plain.what[0].upper()}{plain.what[1:]}: fillets from the tube’s end inward, both faces in turn; not across the slots’ inner ends."
+                )  # common practice, no source
+            continue
         notes.append(
             f"{plain.what[0].upper()}{plain.what[1:]}: weld it with its bush or ball out. The ring draws the bore oval: gauge it cold, ream or hone it "
             "to the fit, and press in last."

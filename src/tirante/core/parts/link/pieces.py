@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from tirante.core.members.link_stack import LinkStack
 from tirante.core.members.splice import sleeve_section
-from tirante.core.parts.link.assembly import Assembly, ThreadedEnd
+from tirante.core.parts.link.assembly import Assembly, LinkEndParts, ThreadedEnd
+from tirante.core.parts.link.flat import end_word, plate_piece
 from tirante.core.parts.part import (
     BoughtPiece,
     Piece,
@@ -44,6 +45,10 @@ def pieces_of(assembly: Assembly, stack: LinkStack) -> tuple[Piece, ...]:
             )
             continue  # it stays as it was bought
         if not isinstance(end, ThreadedEnd):
+            if end.flat:
+                if not end.squashed:
+                    found.append(plate_piece(end.flat, letter, end.centre_to_face))
+                continue
             if end.machined:
                 what = f"{end.what}, machined {end.machined.form}, {end.centre_to_face:g} mm centre to face"
                 found.append(TurnedPiece(name=end.what, what=what, sort="joint"))
@@ -86,6 +91,13 @@ def shortened(assembly: Assembly, stack: LinkStack) -> ShortenPiece | None:
     )  # fmt: skip
 
 
+def _end_of(end: LinkEndParts, assembly: Assembly) -> str:
+    """What is done to the tube's end."""
+    if isinstance(end, ThreadedEnd):
+        return "tapped" if end.tapped else "square"
+    return end_word(end.flat, assembly.tube) if end.flat else "square"
+
+
 def tubes_of(assembly: Assembly, stack: LinkStack) -> list[TubePiece]:
     """What is sawn for a link: one length, or two where it is spliced, each with a name of its own.
 
@@ -94,7 +106,7 @@ def tubes_of(assembly: Assembly, stack: LinkStack) -> list[TubePiece]:
         stack: its lengths.
     """
     link = assembly.link
-    a, b = ("tapped" if isinstance(end, ThreadedEnd) and end.tapped else "square" for end in assembly.ends)
+    a, b = (_end_of(end, assembly) for end in assembly.ends)
     if link.splice is None:
         return [tube_piece("", assembly.tube, assembly.grade, stack.tube_cut, (a, b))]
     first = link.splice.at.mm - stack.ends[0].face_from_centre

@@ -43,11 +43,13 @@ from tirante.core.parts.link.assembly import (
     ThreadedEnd,
     assemble,
     mass_of,
+    plain_end,
     stack_of,
     tappable,
     tapped_insert,
 )
 from tirante.core.parts.link.checks import link_checks, tube_checks
+from tirante.core.parts.link.flat import flat_fits
 from tirante.core.parts.link.life import life_checks
 from tirante.core.parts.link.prudent import Prudent
 
@@ -232,9 +234,9 @@ def _candidate(
                 insert = tapped_insert(joint, tube, grade, end.tapped_mm)
             ends.append(ThreadedEnd(joint=joint, insert=insert, nut=nut, hand=end.hand, tapped=tapped))
         elif not isinstance(end, RodEndEnd):
-            ends.append(
-                PlainEnd(what=end.what, centre_to_face=end.centre_to_face.mm, family=end.family, machined=end.machined)
-            )
+            if end.flat and flat_fits(end.flat, tube, ""):
+                return None
+            ends.append(plain_end(end))
     # the link itself is made when the candidate is judged: most never are
     assembly = Assembly(link=link, tube=tube, grade=grade, ends=(ends[0], ends[1]), cases=cases, everyday=everyday)
     key = tuple(row.key for row in parts or ())

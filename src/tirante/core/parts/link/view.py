@@ -5,11 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from math import ceil, degrees
 
+from tirante.core.document.parts.link import FlatEnd
 from tirante.core.drawing.model import Drawing, Tone
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet, SheetPoint
 from tirante.core.members.bend_line import BendLine, face_of
 from tirante.core.members.link_stack import EndState, LinkStack
 from tirante.core.parts.link.assembly import Assembly, EngagementRules, LinkEndParts, PlainEnd, ThreadedEnd
+from tirante.core.parts.link.flat import ROUND_AGAIN, sizes_of
 from tirante.core.parts.link.pieces import shortened
 from tirante.core.units import INCH
 
@@ -55,6 +57,10 @@ def link_sheet(
             made = parts.machined
             n = sheet.numbers
             about += f"; machined {made.form}, {n.written(made.thickness_mm)} thick, {n.written(made.width_mm)} wide, hole {n.written(made.hole_mm)}"
+        elif isinstance(parts, PlainEnd) and parts.flat:
+            width, thick = sizes_of(parts.flat, assembly.tube)
+            n = sheet.numbers
+            about += f"; {parts.flat.form}, {n.written(thick)} thick, {n.written(width)} wide, hole {n.written(parts.flat.hole_mm)}"
         else:
             about += ", is welded, and is not checked here"
         sheet.text((6, 94), about, 2.9, tone="muted")
@@ -230,6 +236,9 @@ def _end_outside(
         if parts.machined:
             _machined(sheet, at, parts, state, frame.scale, ref)
             return
+        if parts.flat:
+            _flat(sheet, at, parts.flat, assembly, state.face_from_centre, frame.scale, ref)
+            return
         sheet.circle(at(0, 0), r * frame.scale, fill="pale", ref=ref)
         sheet.circle(at(0, 0), r * 0.5 * frame.scale, fill="sheet", ref=ref)
         return
@@ -257,6 +266,29 @@ def _machined(sheet: Sheet, at: At, parts: PlainEnd, state: EndState, scale: flo
     half, face = end.width_mm / 2, state.face_from_centre
     sheet.block(at, (0, -half), (face, half), "pale", ref=ref)
     sheet.block(at, (-end.edge_mm, -half), (0, half), "pale", ref=ref)
+    sheet.circle(at(0, 0), end.hole_mm / 2 * scale, fill="sheet", ref=ref)
+    sheet.text((at(0, 0)[0], at(0, half)[1] + 1.8), end.form, 2.7, "middle", "muted", ref=ref)
+
+
+def _flat(sheet: Sheet, at: At, end: FlatEnd, assembly: Assembly, face: float, scale: float, ref: str) -> None:
+    """A flat end seen along its pin: the plate with what of it is in the tube, or the tube spread flat and round again."""
+    width, _ = sizes_of(end, assembly.tube)
+    half, r = width / 2, assembly.tube.od_mm / 2
+    if end.squashed:
+        again = end.lap_mm + ROUND_AGAIN * assembly.tube.od_mm
+        shape = [
+            (-end.edge_mm, -half),
+            (end.lap_mm, -half),
+            (again, -r),
+            (again, r),
+            (end.lap_mm, half),
+            (-end.edge_mm, half),
+        ]
+        sheet.area([at(*one) for one in shape], "pale", ref=ref)
+    else:
+        sheet.block(at, (-end.edge_mm, -half), (face + end.lap_mm, half), "pale", ref=ref)
+        for side in (-r, r):  # where its fillets lie
+            sheet.line(at(face, side), at(face + end.lap_mm, side), "mark", ref=ref)
     sheet.circle(at(0, 0), end.hole_mm / 2 * scale, fill="sheet", ref=ref)
     sheet.text((at(0, 0)[0], at(0, half)[1] + 1.8), end.form, 2.7, "middle", "muted", ref=ref)
 

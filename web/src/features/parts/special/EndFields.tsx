@@ -3,7 +3,7 @@ import type { Link } from '../../../api'
 import { usePart } from '../../../app/session'
 import { LengthField } from '../../../quantity'
 import { Choice, Segmented, TextRow } from '../../../ui'
-import { MachinedFields, Tapped } from './MadeEnds'
+import { MadeFields, Tapped } from './MadeEnds'
 import type { OwnField } from '.'
 
 type EndName = 'end_a' | 'end_b'
@@ -117,22 +117,22 @@ function Both({ link, chosen }: { link: Link; chosen: OwnField['chosen'] }) {
                   onChange={(what) => edit(`${name} what`, (now) => ({ ...now, [name]: { ...now[name], what } }))}
                   problem={problems.get(`${name}.fixed.what`)}
                 />
-                <LengthField
-                  label="Centre to tube face"
-                  value={end.centre_to_face}
-                  onChange={(value) =>
-                    value &&
-                    edit(`${name} face`, (now) => ({ ...now, [name]: { ...now[name], centre_to_face: value } }))
-                  }
-                />
-                <MachinedFields
-                  machined={end.machined}
-                  begins={result?.begins.machined as typeof end.machined}
+                {end.flat?.form !== 'squashed' && (
+                  <LengthField
+                    label="Centre to tube face"
+                    value={end.centre_to_face}
+                    onChange={(value) =>
+                      value &&
+                      edit(`${name} face`, (now) => ({ ...now, [name]: { ...now[name], centre_to_face: value } }))
+                    }
+                  />
+                )}
+                <MadeFields
+                  end={end}
+                  begins={result?.begins}
                   problems={problems}
-                  at={`${name}.machined`}
-                  onChange={(machined) =>
-                    edit(`${name} machined`, (now) => ({ ...now, [name]: { ...now[name], machined } }))
-                  }
+                  at={name}
+                  onChange={(made) => edit(`${name} made`, (now) => ({ ...now, [name]: { ...now[name], ...made } }))}
                 />
               </>
             ) : (

@@ -5,6 +5,7 @@ import { Segmented } from '../../../ui'
 
 type Fixed = Extract<Link['end_a'], { kind: 'fixed' }>
 type Machined = NonNullable<Fixed['machined']>
+type Flat = NonNullable<Fixed['flat']>
 
 /** The tube tapped for the joint, in place of an insert: how deep. */
 export function Tapped(props: {
@@ -38,28 +39,48 @@ export function Tapped(props: {
   )
 }
 
-/** An eye or clevis turned or milled from the solid, on a spigot in the tube. */
-export function MachinedFields(props: {
-  machined: Machined | null
-  begins: Machined | null
+const FLAT: Record<Flat['form'], string[]> = {
+  'eye let in': ['let in'],
+  'clevis let in': ['clevis let in', 'let in'],
+  squashed: ['squashed'],
+}
+
+/** How a fixed end is made where it is checked here: from the solid on a spigot, or flat: plates let in, the tube squashed. */
+export function MadeFields(props: {
+  end: Fixed
+  begins: { machined?: unknown; flat?: unknown } | undefined
   problems: Map<string, string>
   at: string
-  onChange: (machined: Machined | null) => void
+  onChange: (made: Pick<Fixed, 'machined' | 'flat'>) => void
 }) {
-  const { machined, begins, problems, at, onChange } = props
+  const { end, begins, problems, at, onChange } = props
   const forms = useForms()
-  const change = (part: Partial<Machined>) => machined && onChange({ ...machined, ...part })
+  const machined = end.machined ?? null
+  const flat = end.flat ?? null
+  const under = (name: string) => {
+    const start = `${at}.${name}.`
+    return new Map(
+      [...problems].filter(([path]) => path.startsWith(start)).map(([path, text]) => [path.slice(start.length), text]),
+    )
+  }
+  const change = (part: Partial<Machined>) => machined && onChange({ machined: { ...machined, ...part }, flat: null })
   return (
     <>
-      <FormControlLabel
-        control={
-          <Checkbox
-            size="small"
-            checked={machined !== null}
-            onChange={(event) => onChange(event.target.checked ? begins : null)}
-          />
+      <Segmented
+        label="How it is made"
+        fullWidth
+        value={machined ? 'machined' : flat ? 'flat' : 'none'}
+        onChange={(value) =>
+          onChange({
+            machined: value === 'machined' ? (begins?.machined as Machined) : null,
+            flat: value === 'flat' ? (begins?.flat as Flat) : null,
+          })
         }
-        label="machined from the solid, checked here"
+        options={[
+          { value: 'none', label: 'not checked here' },
+          { value: 'machined', label: 'from the solid' },
+          { value: 'flat', label: 'flat' },
+        ]}
       />
       {machined && (
         <>
@@ -78,16 +99,18 @@ export function MachinedFields(props: {
             fields={['eye', ...(machined.form === 'clevis' ? ['clevis'] : []), 'its metal'].flatMap(
               (form) => forms?.rows(form) ?? [],
             )}
-            problems={
-              new Map(
-                [...problems]
-                  .filter(([path]) => path.startsWith(`${at}.`))
-                  .map(([path, text]) => [path.slice(at.length + 1), text]),
-              )
-            }
+            problems={under('machined')}
             onChange={(path, value) => change({ [path]: value })}
           />
         </>
+      )}
+      {flat && (
+        <FieldRows
+          whole={flat}
+          fields={['flat end', ...FLAT[flat.form]].flatMap((form) => forms?.rows(form) ?? [])}
+          problems={under('flat')}
+          onChange={(path, value) => onChange({ machined: null, flat: { ...flat, [path]: value } })}
+        />
       )}
     </>
   )
