@@ -175,7 +175,7 @@ MARRAM_FRONT: dict[str, Any] = {
 }  # fmt: skip
 MARRAM_REAR: dict[str, Any] = {
     "points": {
-        "damper_low": [-95, 560, 345], "damper_top": [-100, 500, 745], "panhard_chassis": [-180, 455, 398], "panhard_axle": [-180, -485, 372], "strap_high": [60, 402, 470], "strap_low": [60, 420, 350],
+        "damper_low": [-95, 560, 345], "damper_top": [-100, 500, 745], "panhard_chassis": [-180, 455, 398], "panhard_axle": [-180, -485, 372], "strap_high": [120, 402, 470], "strap_low": [60, 420, 350],
         "stop_tip": [0, 470, 462], "stop_pad": [0, 470, 418],
         "prop_inner": [880, 0, 372], "prop_outer": [190, 0, 348],
     },
@@ -183,7 +183,7 @@ MARRAM_REAR: dict[str, Any] = {
                "eye_a": EYE, "eye_b": EYE},
     "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("axle", "stop_pad"), "pad_radius_mm": 35, "crush_mm": 60,
                   "rate_n_per_mm": 150, "rate3_n_per_mm3": 0.06},
-    "strap": {"a": at("ground", "strap_high"), "b": at("axle", "strap_low"), "length_mm": 188, "eye_a": STRAP_EYE, "eye_b": STRAP_EYE},
+    "strap": {"a": at("ground", "strap_high"), "b": at("axle", "strap_low"), "length_mm": 197, "eye_a": STRAP_EYE, "eye_b": STRAP_EYE},
     "shafts": {
         "propeller shaft": {
             "inner": at("ground", "prop_inner"), "outer": at("axle", "prop_outer"), "inner_axis": [1, 0, 0], "outer_axis": [1, 0, 0],

@@ -21,7 +21,12 @@ from tirante.core.document.mounts import BoxMember, FlatMember, Mount, RoundMemb
 from tirante.core.document.parts.anti_roll_bar import AntiRollBar, BarBearing
 from tirante.core.document.parts.bearing_pad import BearingPad
 from tirante.core.drawing.sheet import Numbers
+from tirante.core.geometry.convex import Prism
+from tirante.core.job.bracket_map import scene_in_place
 from tirante.core.job.places import places_of
+from tirante.core.job.room.around import standing_things
+from tirante.core.job.room.axes import Seen
+from tirante.core.job.room.room import room_of
 from tirante.core.parts.body import seen_of
 from tirante.core.parts.bracket.families.bearing_pad import BEARING_PAD
 from tirante.core.parts.part import Part
@@ -312,3 +317,65 @@ def test_a_bar_that_the_axle_carries_is_borne_there() -> None:
     assert place.held.body == "upright"  # type: ignore[union-attr]
     assert place.by is None
     assert "not at this part any more" in with_pad(moved).faults[0].message
+
+
+@pytest.mark.parametrize("shape", [ACROSS, AHEAD, BOX])
+def test_plate_and_webs_stand_in_the_car_as_they_are_cut(shape: Any) -> None:
+    """Corners of every flat put back into the car: webs' feet on the skin, their tops on the plate's underside, the bearing's foot on its face."""
+    design = fitted(shape)
+    part = work(design).part(ID)
+    assert part
+    plate, *webs = part.own.shape.flats
+    up = np.cross(plate.x, plate.y)
+    bearing = part.own.bearing
+    assert float((bearing.at - plate.at) @ up) == pytest.approx(24.0 + plate.thickness / 2)
+    start, end = np.array(shape.a, float), np.array(shape.b, float)
+    run = (end - start) / np.linalg.norm(end - start)
+    for web in webs:
+        corners = [web.at + web.x * x + web.y * y for x, y in web.outline]
+        for foot in corners[:2]:
+            off = foot - start - run * float((foot - start) @ run)
+            if isinstance(shape, RoundMember):
+                assert np.linalg.norm(off) == pytest.approx(shape.od_mm / 2)
+            else:
+                assert off[2] == pytest.approx(20.0)
+        for top in corners[2:]:
+            assert float((top - plate.at) @ up) == pytest.approx(-plate.thickness / 2)
+    # one web to either side of the plate's middle, as far from it
+    sides = [float((web.at - plate.at) @ np.cross(run, up)) for web in webs]
+    assert sides[0] * sides[1] < 0
+
+
+def test_pads_are_in_the_3d_view_and_in_the_way_of_other_brackets() -> None:
+    design = demo("dunlin")
+    job = work(design)
+    pads = [part for part in job.parts if part.saved.kind in ("bearing_pad", "strike_pad")]
+    assert len(pads) == 2
+    scene = scene_in_place(job, design.ends[0].id, 0.0, 0.0)
+    for pad in pads:
+        solids = [one for one in scene.solids if one.ref == f"part:{pad.id}"]
+        assert len(solids) == 3 * 2
+        left, right = ([one.at for one in solids if (one.at[1] > 0) is way] for way in (True, False))  # type: ignore[union-attr]
+        assert np.array(sorted(left)) == pytest.approx(np.array(sorted((x, -y, z) for x, y, z in right)))
+    tabs = next(part for part in job.parts if part.name == "Front upper arm, rear pivot, tabs")
+    stand = tabs.own.stands[0]
+    seen = Seen(job, stand.at)
+    found = standing_things(job, seen, tabs.id, stand, pair=False)
+    for pad in pads:
+        for name in (pad.name, f"{pad.name}, the other side"):
+            own = [one for one in found if one.name == name]
+            assert len(own) in ((3,) if name == pad.name else (0, 3)), name
+    # as they stand in the car at ride height: the plate's middle, seen from the bracket and from here
+    (bearing,) = [part for part in pads if part.saved.kind == "bearing_pad"]
+    solid = next(one.solid for one in found if one.name == bearing.name)
+    flat = bearing.own.shape.flats[0]
+    assert isinstance(solid, Prism)
+    assert solid.at[:, 0] == pytest.approx(seen.carried("ground", flat.at)[:, 0], abs=1e-6)
+    assert solid.half == flat.thickness / 2
+
+
+def test_a_pad_on_an_arm_goes_with_the_arm_and_is_not_in_its_own_way() -> None:
+    design = demo("marram")
+    pivot = next(part for part in design.parts if part.name == "Front lower arm, front pivot, tabs")
+    room = room_of(work(design), pivot.id)
+    assert not [one for joint in room.joints for one in joint.lines if one.sort == "swing" and "pad" in one.to]

@@ -21,13 +21,15 @@ from tirante.core.job.studies import solved_at, study_of
 from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.eared import EaredKind
 from tirante.core.parts.bracket.families.footing import Footing
+from tirante.core.parts.bracket.families.pad import Flat
+from tirante.core.parts.bracket.families.pad_kind import PadMade
 from tirante.core.parts.bracket.families.place_view import contour_points, placed_plates
 from tirante.core.parts.bracket.families.tab_outline import TabOutline
 from tirante.core.parts.bracket.families.tab_pair import TabMade
 from tirante.core.parts.joint import JointMade
 from tirante.core.parts.part import Part
 from tirante.core.parts.registry import kind_of
-from tirante.core.parts.stands import MIRROR, Stand
+from tirante.core.parts.stands import MIRROR, At, Stand
 from tirante.core.suspension.shown.end_view import Point3, Thing, views_sheet
 from tirante.core.suspension.shown.posture import postures_of
 from tirante.core.suspension.shown.scene import scene
@@ -187,6 +189,10 @@ def scene_in_place(job: Worked, end_id: str, roll: float, steer: float) -> Scene
         for group, mirrored in _sides(found, mount.body, mount.both_sides):
             more += _member_solids(mount, group, mirrored)
     for part in job.parts:
+        for at, flats in pads_in_place(job, part):
+            if at.end_id in (end_id, None):
+                for group, mirrored in _sides(found, at.body, part.saved.side == "pair"):
+                    more += [_flat_solid(flat, group, f"part:{part.id}", mirrored) for flat in flats]
         shape = as_tabs(part)
         if shape is None:
             continue
@@ -269,6 +275,26 @@ def as_tabs(part: Part) -> tuple[TabPair, tuple[TabOutline, ...], Footing | None
         return None
     tab = kind.as_pair(part.saved)
     return tab, (kind.ear(part.saved),), kind.footing(part.saved)
+
+
+def pads_in_place(job: Worked, part: Part) -> list[tuple[At, tuple[Flat, ...]]]:
+    """Plate and webs of a pad, and the joint that they are at; nothing of what is no pad, or of one that is not complete.
+
+    Args:
+        job: worked out.
+        part: of it.
+    """
+    if not isinstance(part.own, PadMade):
+        return []
+    ats = [job.at_of(joint) for joint in job.held_by(part.id)]
+    return [(at, part.own.shape.flats) for at in ats if at is not None]
+
+
+def _flat_solid(flat: Flat, group: str, ref: str, mirrored: bool) -> Shape:
+    return Plate(
+        group=group, outline=tuple((float(x), float(y)) for x, y in flat.outline), at=_point(flat.at, mirrored), x=_point(flat.x, mirrored),
+        y=_point(flat.y, mirrored), thickness=flat.thickness, tone="bracket", ref=ref,
+    )  # fmt: skip
 
 
 def _footing_solids(

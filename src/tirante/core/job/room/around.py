@@ -14,11 +14,12 @@ from tirante.core.document.end import Block, Round
 from tirante.core.document.mounts import BoxMember, Mount, RoundMember
 from tirante.core.geometry.convex import Bar, Cylinder, Prism, Solid, Wall
 from tirante.core.geometry.distance import point_segment
-from tirante.core.job.bracket_map import FLAT, THIN, as_tabs, box_axes, members_near, square_to
+from tirante.core.job.bracket_map import FLAT, THIN, as_tabs, box_axes, members_near, pads_in_place, square_to
 from tirante.core.job.room.axes import Seen
 from tirante.core.job.worked import Worked
 from tirante.core.mechanism.model import GROUND, Mark
 from tirante.core.parts.bracket.families.place_view import contour_points, placed_plates
+from tirante.core.parts.part import Part
 from tirante.core.parts.stands import MIRROR, Stand
 from tirante.core.suspension.assemble import SIDES
 from tirante.core.suspension.clearance import Member, lopsided, members, solids_of
@@ -106,8 +107,11 @@ def standing_things(job: Worked, seen: Seen, part_id: str, stand: Stand, *, pair
                 found.append(one)
     found += _obstacles(seen, pair=pair)
     for part in job.parts:
+        if part.saved.id == part_id:
+            continue
+        found += _pad_things(job, seen, part)
         shape = as_tabs(part)
-        if shape is None or part.saved.id == part_id:
+        if shape is None:
             continue
         tab, outlines, footing = shape
         for joint, other in zip(part.own.joints, part.own.stands, strict=True):
@@ -131,6 +135,25 @@ def standing_things(job: Worked, seen: Seen, part_id: str, stand: Stand, *, pair
                     assert footing
                     solid = Prism(outline, seen.carried(body, way * middle), x, y, z, footing.thick / 2)
                     found.append(Thing(name=name, solid=solid, body=body, sort="bracket"))
+    return found
+
+
+def _pad_things(job: Worked, seen: Seen, part: Part) -> list[Thing]:
+    """Plate and webs of a pad, on either side of the car."""
+    found = []
+    for at, flats in pads_in_place(job, part):
+        if at.end_id not in (seen.end_id, None) and at.body != GROUND:
+            continue
+        for mirrored in (False, True) if part.saved.side == "pair" else (False,):
+            way = MIRROR if mirrored else np.ones(3)
+            body = seen.body_at(at.body, way * at.at)
+            if body is None:
+                continue
+            name = f"{part.saved.name}, the other side" if mirrored else part.saved.name
+            for flat in flats:
+                x, y, z = (seen.turned(body, way * v) for v in (flat.x, flat.y, np.cross(flat.x, flat.y)))
+                solid = Prism(flat.outline, seen.carried(body, way * flat.at), x, y, z, flat.thickness / 2)
+                found.append(Thing(name=name, solid=solid, body=body, sort="bracket"))
     return found
 
 

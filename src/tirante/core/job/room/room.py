@@ -171,6 +171,7 @@ def _at_joint(
     moving, runs = of
     swung = swinging(own, runs, seen.lanes, hinge=own.stand.at.hinged)
     others = [one for one in moving if not holds(seen, own, one) and one.body != seen.body]
+    held = {one.body for one in moving if holds(seen, own, one)}
     standing = standing_things(job, seen, part.saved.id, own.stand, pair=part.saved.side == "pair")
     if job.design.mount(own.stand.mount.id) is None:  # on a tube of an arm: the arm's others stand round it
         standing += of_its_arm(job.design, own.stand.mount, moving, seen)
@@ -182,7 +183,9 @@ def _at_joint(
     beside = near(standing, own.reach)
     lines = [
         *_tilted(own, seen, runs),
-        *_swings(own, seen, swung, mount, near(standing, NEAR_JOINT)),
+        *_swings(
+            own, seen, swung, mount, near([one for one in standing if one.body not in held], NEAR_JOINT)
+        ),  # what stands on it goes with it
         *_stands(own, seen, mount, beside, near([*others, *tyre_things(seen)], own.reach)),
         *_tools(own, seen, swung, mount, near([*standing, *others], own.tools_reach)),
         *_torch(

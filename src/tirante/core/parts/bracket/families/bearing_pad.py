@@ -157,7 +157,7 @@ class BearingPadKind(PadKind[BearingPad]):
             return saved
         assert bearing.bolt
         assert bearing.pitch
-        face, _, under = faced
+        face, _, under, _ = faced
         way = under.along - face * float(under.along @ face)
         runs = abs(float(np.cross(bearing.along, face) @ way)) / float(np.linalg.norm(way))
         d, web = bearing.bolt, saved.web_mm
@@ -181,7 +181,7 @@ class BearingPadKind(PadKind[BearingPad]):
 
     def placed(
         self, saved: BearingPad, around: Around, at: At | None, joint: HeldJoint | None
-    ) -> tuple[Array, float, Under] | Misfit:
+    ) -> tuple[Array, float, Under, Array] | Misfit:
         """Under the bearing's foot, spread from its washers."""
         bearing = self._bearing(saved, around)
         if isinstance(bearing, Misfit):
@@ -192,13 +192,17 @@ class BearingPadKind(PadKind[BearingPad]):
         mount = around.mount_of(joint) if joint else None
         if mount is not None and at is not None:
             found = under_bearing(mount, at, bearing.along, bearing.high)
-            return found if isinstance(found, Misfit) else (found[0], radius, found[1])
+            return (
+                found
+                if isinstance(found, Misfit)
+                else (found[0], radius, found[1], bearing.at - found[0] * bearing.high)
+            )
         up = np.array([0.0, 0.0, 1.0])
         face = up - bearing.along * float(up @ bearing.along)
         size = float(np.linalg.norm(face))
         if size < 0.1:
             return Misfit(field="bar", message="The bar stands upright: its bearings are held by no pad that lies.")
-        return face / size, radius, under_typed(saved, face / size)
+        return face / size, radius, under_typed(saved, face / size), bearing.at - face / size * bearing.high
 
     def made(self, saved: BearingPad, around: Around) -> PadMade | Misfit:
         """Under what its bar puts on it."""

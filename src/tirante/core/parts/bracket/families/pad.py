@@ -35,6 +35,17 @@ WELD_ROOM = (
 )
 
 
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Flat:
+    """A plate as it stands in the car: its outline in x and y, half its thickness to either side."""
+
+    outline: Array  # (corners, 2) [mm]
+    at: Array  # where the outline's zero is (3)
+    x: Array  # (3), length 1
+    y: Array  # likewise, square to x
+    thickness: float
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PadShape:
     """The pad over what it stands on: x along that, z up from it, y across."""
@@ -47,7 +58,27 @@ class PadShape:
     skin: float  # from the middle of that tube up to the webs' feet [mm]
     level: float  # from the middle of that tube, or from the flat, up to the plate's underside at its middle [mm]
     wide: float  # of the plate [mm]
+    middle: Array  # of its face, in the car (3)
+    stands: Array  # (3, 3) rows: along what it stands on, across, out from it; in the car
+    foot: Array  # where the webs' feet stand, under the middle, in the car (3)
     falls: tuple[float, float]  # what of that a millimetre along the webs takes, and one across
+
+    @property
+    def flats(self) -> tuple[Flat, ...]:
+        """Plate and webs as they stand in the car."""
+        half, across, pad = self.pad.length / 2, self.wide / 2, self.pad
+        plate = Flat(
+            outline=np.array([(-half, -across), (half, -across), (half, across), (-half, across)]), at=self.middle - self.axes[2] * pad.plate / 2,
+            x=self.axes[0], y=self.axes[1], thickness=pad.plate,
+        )  # fmt: skip
+        along, aside, out = self.stands
+        webs = [
+            Flat(
+                outline=np.array([(-half, 0.0), (half, 0.0), (half, web[1]), (-half, web[0])]), at=self.foot + aside * side * pad.apart / 2, x=along, y=out, thickness=pad.web
+            )
+            for side, web in zip((1.0, -1.0), self.heights, strict=True)
+        ]  # fmt: skip
+        return plate, *webs
 
     def below(self, x: float, y: float) -> float:
         """Room from the plate's underside down to what it stands on [mm]; far beside a tube there is nothing.
@@ -79,7 +110,7 @@ class PadCase(Protocol):
         """What acts on its face."""
 
 
-def shaped(saved: PadPart, face: Array, footprint: float, under: Under) -> PadShape | Misfit:
+def shaped(saved: PadPart, face: Array, footprint: float, under: Under, middle: Array) -> PadShape | Misfit:
     """The pad over what it stands on; or what stands in the way.
 
     Args:
@@ -87,6 +118,7 @@ def shaped(saved: PadPart, face: Array, footprint: float, under: Under) -> PadSh
         face: the way it looks (3), length 1; either way round.
         footprint: radius that what presses on it is spread over [mm].
         under: what its webs stand on.
+        middle: of its face, in the car (3).
     """
     along, out, od, off, told = under.along, under.out, under.od, under.off, under.told
     if face @ out < 0:
@@ -126,6 +158,9 @@ def shaped(saved: PadPart, face: Array, footprint: float, under: Under) -> PadSh
         skin=skin,
         level=level,
         wide=saved.width_mm,
+        middle=middle,
+        stands=np.array([along, across, out]),
+        foot=middle - out * (off - skin),
         falls=(nx / nz, ny / nz),
     )
 

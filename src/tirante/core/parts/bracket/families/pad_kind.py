@@ -107,8 +107,8 @@ class PadKind(Kind[S]):
     @abstractmethod
     def placed(
         self, saved: S, around: Around, at: At | None, joint: HeldJoint | None
-    ) -> tuple[Array, float, Under] | Misfit:
-        """Its face's way (3), the radius that what presses is spread over [mm], and what its webs stand on where that is no part of the job.
+    ) -> tuple[Array, float, Under, Array] | Misfit:
+        """Its face's way (3), the radius that what presses is spread over [mm], what its webs stand on where that is no part of the job, and its face's middle (3).
 
         Args:
             saved: as it is.
@@ -152,8 +152,8 @@ class PadKind(Kind[S]):
         """From its side and seen along what it stands on."""
         return pad_sheet(saved, made.shape, numbers)[0].done()
 
-    def faced(self, saved: S, around: Around) -> tuple[Array, float, Under] | Misfit:
-        """Its face, the radius that what presses is spread over, and what it stands on: the member that its joint is given, the tube of a part of
+    def faced(self, saved: S, around: Around) -> tuple[Array, float, Under, Array] | Misfit:
+        """Its face, the radius that what presses is spread over, what it stands on, and its face's middle: the member that its joint is given, the tube of a part of
         the job, or what is typed.
 
         Args:
@@ -165,9 +165,9 @@ class PadKind(Kind[S]):
             placed = self.placed(saved, around, around.at_of(joint), joint)
             if found is None or isinstance(placed, Misfit) or around.mount_of(joint) is not None:
                 return placed
-            face, radius, _ = placed
+            face, radius, _, middle = placed
             under = under_part(found[1], found[0].name, saved, face)
-            return under if isinstance(under, Misfit) else (face, radius, under)
+            return under if isinstance(under, Misfit) else (face, radius, under, middle)
         return self.placed(saved, around, None, None)
 
     def pad_shape(self, saved: S, around: Around) -> PadShape | Misfit:

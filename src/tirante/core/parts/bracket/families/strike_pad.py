@@ -120,7 +120,7 @@ class StrikePadKind(PadKind[StrikePad]):
 
     def placed(
         self, saved: StrikePad, around: Around, at: At | None, joint: HeldJoint | None
-    ) -> tuple[Array, float, Under] | Misfit:
+    ) -> tuple[Array, float, Under, Array] | Misfit:
         """As the stop's face looks, spread over the stop."""
         stop = _stop(saved, around)
         if stop is None:
@@ -128,7 +128,8 @@ class StrikePadKind(PadKind[StrikePad]):
         face = np.array(stop.face) / np.linalg.norm(stop.face)
         mount = around.mount_of(joint) if joint else None
         under = under_member(mount, at, face) if mount is not None and at is not None else under_typed(saved, face)
-        return under if isinstance(under, Misfit) else (face, stop.pad_radius_mm, under)
+        middle = np.array(around.ends[saved.end_id].points[stop.pad.point], float)
+        return under if isinstance(under, Misfit) else (face, stop.pad_radius_mm, under, middle)
 
     def made(self, saved: StrikePad, around: Around) -> PadMade | Misfit:
         """Under its stop's own force."""
