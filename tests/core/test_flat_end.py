@@ -26,7 +26,7 @@ from tirante.core.document.parts.common import LoadCase
 from tirante.core.document.parts.link import FixedEnd, FlatEnd, Link
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError
-from tirante.core.members.flat_end import SLOT, LetIn, lag, squashed, tube_rupture, weld_strength
+from tirante.core.members.flat_end import SLOT, FlatBar, LetIn, bent_across, lag, squashed, tube_rupture, weld_strength
 from tirante.core.parts.link.checks import column_segments
 from tirante.core.parts.part import Part, PlatePiece, TubePiece
 from tirante.documents.cutting_table import drive
@@ -97,6 +97,23 @@ def test_a_squashed_tube_has_as_much_metal_as_it_had() -> None:
         assert flat == pytest.approx(pi * (od - wall) * wall)
 
 
+def test_a_flat_pressed_and_pulled_aside_is_a_beam_column() -> None:
+    """Against the differential equation of a cantilever under push, tip force P and side force V: M at the root V tan(kL)/k (Timoshenko), no more than the formula's by a twentieth."""
+    bar, lever, across = FlatBar(width=40.0, thickness=6.0), 60.0, 300.0
+    euler = pi**2 * 205_000 * bar.second_moment / (2 * lever) ** 2
+    for share in (0.05, 0.3, 0.6):
+        push = share * euler
+        k = sqrt(push / 205_000 / bar.second_moment)
+        exact = push / bar.area + across * np.tan(k * lever) / k / bar.modulus
+        found = bent_across(bar, -push, across, lever, 205_000.0)
+        assert found == pytest.approx(exact, rel=0.12)
+        assert found >= exact * 0.999
+    assert bent_across(bar, -1.01 * euler, 0.0, lever, 205_000.0) == np.inf
+    assert bent_across(bar, 5000.0, across, lever, 205_000.0) == pytest.approx(
+        5000 / 240 + 6 * across * lever / (40 * 36)
+    )
+
+
 def buckles(pieces: list[Any], count: int = 4000) -> float:
     """Least load at which a pin-ended line bows, by the eigenvalues of its curvature on a fine grid."""
     ends = np.cumsum([0.0, *(piece.length for piece in pieces)])
@@ -149,6 +166,12 @@ def test_a_link_with_flat_ends_is_judged_as_what_it_is(form: str) -> None:
         assert found[key].demand == pytest.approx(9000.0 * factor)
     assert found["machined_pin_shear"].capacity == pytest.approx(2 * pi * 144 / 4 * 0.577 * 640.0, rel=1e-3)
     assert ("machined_pin" in found) is (plates == 2)
+    # a cantilever from where it is held: the pull case has the side force, the push none
+    lever = 20.0 if flat else 30.0
+    bend = 6 * 300.0 * lever / (plates * width * thick**2)
+    asked = max(9000.0 / (plates * width * thick), 7000.0 / (plates * width * thick) + bend) * factors.yielding
+    assert found["flat_end_bent"].demand == pytest.approx(asked)
+    assert found["flat_end_bent"].capacity == metal[0]
     assert ("slotted_tube" in found) is ("slot_weld" in found) is (not flat)
     if not flat:
         own = LetIn(od=tube.od_mm, wall=tube.wall_mm, thickness=6.0, plates=plates, gap=end.gap_mm, lap=40.0, leg=4.0)

@@ -1,17 +1,20 @@
-"""Topics of feet, bearings and slots: what is bolted on, crush sleeves, bolts in slots."""
+"""Topics of feet, bearings, slots and flat ends: what is bolted on, crush sleeves, bolts in slots, plates in tubes."""
 
 from __future__ import annotations
 
+from math import isfinite, pi
 from typing import Annotated, Any
 
 from pydantic import Field
 
-from tirante.calc.fields import Input, Mm, MmOrZero, Mpa, Newton, NewtonOrZero
+from tirante.calc.fields import Input, Mm, MmOrZero, Modulus, Mpa, Newton, NewtonOrZero
 from tirante.calc.registry import Working, step, topic
 from tirante.core.brackets import bearing_pad, bolt, bolted_foot
 from tirante.core.brackets import slot as slots
 from tirante.core.brackets.strike_pad import PadOnWebs
 from tirante.core.errors import InputError
+from tirante.core.members import flat_end
+from tirante.core.members.flat_end import FlatBar
 
 Result = tuple[dict[str, Any], Working]
 
@@ -165,3 +168,84 @@ def run_slot(data: SlotInput) -> Result:
         step("stress", "F/n (l + w)/8 / (t h²/6)", "roark-strip", F_n=data.force_n, l_mm=data.length_mm, w_mm=data.width_mm, h_mm=data.beside_mm,
              stress_mpa=stress),
     ]  # fmt: skip
+
+
+class SlottedTubeInput(Input):
+    tube_od_mm: Mm
+    wall_mm: Mm
+    thickness_mm: Mm = Field(description="mm; of one plate")
+    plates: Annotated[int, Field(ge=1, le=2)] = 1
+    gap_mm: MmOrZero = Field(default=0.0, description="mm; between two")
+    lap_mm: Mm = Field(description="mm; from the tube's end to the slots' inner ends")
+    leg_mm: Mm
+    tube_uts_mpa: Mpa
+    plate_uts_mpa: Mpa
+    electrode_uts_mpa: Mpa
+
+
+@topic(
+    "slotted-tube",
+    SlottedTubeInput,
+    outputs={
+        "lag": "U, what of the tube is pulled along", "slots_mm": "that the slots take of the tube's middle line", "tube_rupture_n": "across the slots",
+        "weld_n": "of its fillets or the metal beside them", "least_width_mm": "of a plate, for its fillets",
+    },
+    example={"tube_od_mm": 44.45, "wall_mm": 3.05, "thickness_mm": 8, "lap_mm": 60, "leg_mm": 4, "tube_uts_mpa": 550, "plate_uts_mpa": 470, "electrode_uts_mpa": 480},
+    sources=("aisc-d2", "aisc-j2"),
+)  # fmt: skip
+def run_slotted_tube(data: SlottedTubeInput) -> Result:
+    """Plates let into slots of a round tube's end and welded."""
+    try:
+        made = flat_end.LetIn(od=data.tube_od_mm, wall=data.wall_mm, thickness=data.thickness_mm, plates=data.plates, gap=data.gap_mm, lap=data.lap_mm, leg=data.leg_mm)  # fmt: skip
+    except InputError as error:
+        error.fields = tuple({"od": "tube_od_mm"}.get(field, field) for field in error.fields)
+        raise
+    lag, torn = flat_end.lag(made), flat_end.tube_rupture(made, data.tube_uts_mpa)
+    weld = flat_end.weld_strength(made, data.tube_uts_mpa, data.plate_uts_mpa, data.electrode_uts_mpa)
+    return {
+        "lag": lag,
+        "slots_mm": made.cut,
+        "tube_rupture_n": torn,
+        "weld_n": weld,
+        "least_width_mm": made.least_width,
+    }, [
+        step("lag", "1 − D/(π l) below 1.3 D", "aisc-d2", U=lag),
+        step("tube", "U (A − slots) Fu", "aisc-d2", slots_mm=made.cut, rupture_n=torn),
+        step(
+            "weld", "the least of 4 n l 0.707 leg 0.6 FEXX, 4 n l t_wall 0.6 Fu, 2 n l t 0.6 Fu", "aisc-j2", weld_n=weld
+        ),
+    ]
+
+
+class FlatEndInput(Input):
+    width_mm: Mm
+    thickness_mm: Mm
+    plates: Annotated[int, Field(ge=1, le=2)] = 1
+    lever_mm: Mm = Field(description="mm; from the pin to where the flat is held")
+    e_mpa: Modulus = 205_000.0
+    axial_n: Newton = Field(default=0.0, description="pull positive")
+    across_n: NewtonOrZero = 0.0
+
+
+@topic(
+    "flat-end",
+    FlatEndInput,
+    outputs={"stress_mpa": "where it is held; null where the push alone bows it", "euler_n": "that does"},
+    example={"width_mm": 42, "thickness_mm": 8, "lever_mm": 30, "axial_n": -9000, "across_n": 400},
+    sources=("shigley-shaft",),
+)
+def run_flat_end(data: FlatEndInput) -> Result:
+    """A flat held in a tube, pulled or pressed and pulled aside at its pin."""
+    bar = FlatBar(width=data.width_mm, thickness=data.thickness_mm, plates=data.plates)
+    stress = flat_end.bent_across(bar, data.axial_n, data.across_n, data.lever_mm, data.e_mpa)
+    euler = pi**2 * data.e_mpa * bar.second_moment / (2 * data.lever_mm) ** 2
+    return {"stress_mpa": stress if isfinite(stress) else None, "euler_n": euler}, [
+        step(
+            "bent",
+            "P/A + V L/W · 1/(1 − P/Pe)",
+            "shigley-shaft",
+            area_mm2=bar.area,
+            modulus_mm3=bar.modulus,
+            Pe_n=euler,
+        )
+    ]

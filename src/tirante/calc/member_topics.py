@@ -21,7 +21,7 @@ from tirante.calc.fields import (
 from tirante.calc.registry import Working, step, topic
 from tirante.core.errors import InputError
 from tirante.core.loads import bump_stop
-from tirante.core.members import beam_column, column, flat_end, insert_weld, link_stack, rod_end, thread, tube
+from tirante.core.members import beam_column, column, insert_weld, link_stack, rod_end, thread, tube
 from tirante.core.members.flat_end import FlatBar
 
 Result = tuple[dict[str, Any], Working]
@@ -136,53 +136,6 @@ def run_stepped(data: SteppedInput) -> Result:
             step("strength", "Py (1 − Py / 4 Pe); Pe when Py > 2 Pe", "timoshenko-stepped", critical_n=found.critical),
         ]
     return out, steps
-
-
-class SlottedTubeInput(Input):
-    tube_od_mm: Mm
-    wall_mm: Mm
-    thickness_mm: Mm = Field(description="mm; of one plate")
-    plates: Annotated[int, Field(ge=1, le=2)] = 1
-    gap_mm: MmOrZero = Field(default=0.0, description="mm; between two")
-    lap_mm: Mm = Field(description="mm; from the tube's end to the slots' inner ends")
-    leg_mm: Mm
-    tube_uts_mpa: Mpa
-    plate_uts_mpa: Mpa
-    electrode_uts_mpa: Mpa
-
-
-@topic(
-    "slotted-tube",
-    SlottedTubeInput,
-    outputs={
-        "lag": "U, what of the tube is pulled along", "slots_mm": "that the slots take of the tube's middle line", "tube_rupture_n": "across the slots",
-        "weld_n": "of its fillets or the metal beside them", "least_width_mm": "of a plate, for its fillets",
-    },
-    example={"tube_od_mm": 44.45, "wall_mm": 3.05, "thickness_mm": 8, "lap_mm": 60, "leg_mm": 4, "tube_uts_mpa": 550, "plate_uts_mpa": 470, "electrode_uts_mpa": 480},
-    sources=("aisc-d2", "aisc-j2"),
-)  # fmt: skip
-def run_slotted_tube(data: SlottedTubeInput) -> Result:
-    """Plates let into slots of a round tube's end and welded."""
-    try:
-        made = flat_end.LetIn(od=data.tube_od_mm, wall=data.wall_mm, thickness=data.thickness_mm, plates=data.plates, gap=data.gap_mm, lap=data.lap_mm, leg=data.leg_mm)  # fmt: skip
-    except InputError as error:
-        error.fields = tuple({"od": "tube_od_mm"}.get(field, field) for field in error.fields)
-        raise
-    lag, torn = flat_end.lag(made), flat_end.tube_rupture(made, data.tube_uts_mpa)
-    weld = flat_end.weld_strength(made, data.tube_uts_mpa, data.plate_uts_mpa, data.electrode_uts_mpa)
-    return {
-        "lag": lag,
-        "slots_mm": made.cut,
-        "tube_rupture_n": torn,
-        "weld_n": weld,
-        "least_width_mm": made.least_width,
-    }, [
-        step("lag", "1 − D/(π l) below 1.3 D", "aisc-d2", U=lag),
-        step("tube", "U (A − slots) Fu", "aisc-d2", slots_mm=made.cut, rupture_n=torn),
-        step(
-            "weld", "the least of 4 n l 0.707 leg 0.6 FEXX, 4 n l t_wall 0.6 Fu, 2 n l t 0.6 Fu", "aisc-j2", weld_n=weld
-        ),
-    ]
 
 
 class KinkInput(Input):

@@ -26,6 +26,7 @@ MEANING: dict[str, str] = {
     "machined_yield": "The end stretches for good across its hole.",
     "machined_pin": "The pin is bent between the cheeks of its clevis; a wide gap bends it more.",
     "machined_pin_shear": "The pin is cut off between eye and cheeks.",
+    "flat_end_bent": "What pulls sideways at the pin bends the flat where the tube begins.",
     "slotted_tube": "The tube is torn across the slots that the plates are let into, where less of it pulls.",
     "slot_weld": "The fillets along the plates in the tube hold the whole pull.",
     "spigot_weld": "The weld of a machined end’s spigot in the tube holds the whole pull.",

@@ -13,7 +13,7 @@ Source:
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import asin, pi, sqrt
+from math import asin, inf, pi, sqrt
 
 from tirante.core.errors import InputError
 from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
@@ -130,3 +130,27 @@ class FlatBar:
     def second_moment(self) -> float:
         """Of all, about their own middles [mm⁴]."""
         return self.plates * self.width * self.thickness**3 / 12
+
+    @property
+    def modulus(self) -> float:
+        """Of all, the same way [mm³]."""
+        return self.plates * self.width * self.thickness**2 / 6
+
+
+def bent_across(bar: FlatBar, axial: float, across: float, lever: float, elastic_modulus: float) -> float:
+    """Greatest stress of a flat held in the tube and pulled aside at its pin, the way that it bends easiest; infinite where the push alone bows it [MPa].
+
+    Args:
+        bar: the flat.
+        axial: force, pull positive [N].
+        across: square to it at the pin [N].
+        lever: from the pin to where it is held [mm].
+        elastic_modulus: [MPa]
+
+    Source:
+        A cantilever, its moment grown by 1/(1 − P/Pe), Pe of twice its length: AISC 360 App. 8 (from memory).
+    """
+    push, euler = max(0.0, -axial), pi**2 * elastic_modulus * bar.second_moment / (2 * lever) ** 2
+    if push >= euler:
+        return inf
+    return abs(axial) / bar.area + abs(across) * lever / bar.modulus / (1 - push / euler)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from math import pi
+from math import isfinite, pi
 from typing import Any
 
 from tirante.core.brackets import lug
@@ -108,6 +108,7 @@ def _flat(assembly: Assembly, end: FlatEnd, part: str, settings: Settings) -> li
     out = _pinned(
         _Pinned(word=word, plate=plate, gap=end.gap_mm, yield_mpa=metal[0], uts_mpa=metal[1], pin_yield_mpa=end.pin_yield_mpa), part, assembly.cases, settings
     )  # fmt: skip
+    out.append(_bent_across(assembly, end, part, settings, metal[0]))
     if end.squashed:
         return out
     made, filler = let_in(end, tube), assembly.filler(settings)
@@ -122,6 +123,33 @@ def _flat(assembly: Assembly, end: FlatEnd, part: str, settings: Settings) -> li
         kind = asked(key, part, factors)
         out.append(worst_of(kind, assembly.cases, _axial(kind, "slotted-tube", data, output, capacity)))
     return out
+
+
+def _bent_across(assembly: Assembly, end: FlatEnd, part: str, settings: Settings, strength: float) -> CheckResult:
+    """A flat bent by what is square to the link at its pin, as if all of that came the way that it bends easiest."""
+    kind = asked("flat_end_bent", part, settings.factors)
+    index = 0 if part == "end A" else 1
+    own = assembly.ends[index]
+    assert isinstance(own, PlainEnd)
+    width, thick = sizes_of(end, assembly.tube)
+    bar, lever = (
+        flat_end.FlatBar(width=width, thickness=thick, plates=end.plates),
+        end.lap_mm if end.squashed else own.centre_to_face,
+    )
+
+    def attempt(case: CaseSeen) -> Try | None:
+        if case.resultant_n == 0:
+            return None
+        axial, across = case.axial_n * kind.factor, abs(case.across_n) * kind.factor
+        stress = flat_end.bent_across(bar, axial, across, lever, assembly.grade.e_mpa)
+        data = {"width_mm": width, "thickness_mm": thick, "plates": end.plates, "lever_mm": lever, "e_mpa": assembly.grade.e_mpa, "axial_n": axial, "across_n": across}  # fmt: skip
+        if not isfinite(stress):
+            euler = pi**2 * assembly.grade.e_mpa * bar.second_moment / (2 * lever) ** 2
+            return Try(demand=-axial, capacity=euler, topic="flat-end", input=data, output="euler_n", unit="N", utilisation=max(1.000001, -axial / euler),
+                       note="the factored push bows the flat by itself")  # fmt: skip
+        return Try(demand=stress, capacity=strength, topic="flat-end", input=data, output="stress_mpa", figure="demand")
+
+    return worst_of(kind, assembly.cases, attempt)
 
 
 def _pinned(of: _Pinned, part: str, cases: tuple[CaseSeen, ...], settings: Settings) -> list[CheckResult]:

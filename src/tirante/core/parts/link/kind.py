@@ -569,8 +569,6 @@ def _flats_not_judged(saved: Link) -> tuple[str, ...]:
         found.append("everyday life of the tube at its slots and of their fillets, and of the plates at their holes")
     if any(one.squashed for one in flats):
         found.append("everyday life of a squashed end, and cracks from squashing it")
-    if flats:
-        found.append("what a pull beside the middle of a flat bends it by")
     return tuple(found)
 
 
