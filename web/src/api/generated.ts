@@ -4799,6 +4799,11 @@ export interface components {
             /** @default null */
             machined: components["schemas"]["Machined"] | null;
             /**
+             * @description a sleeve that the tube is notched to; null: none, or its sizes are not given
+             * @default null
+             */
+            sleeve: components["schemas"]["Sleeve"] | null;
+            /**
              * What
              * @default bush sleeve
              */
@@ -9226,6 +9231,27 @@ export interface components {
             sketches: {
                 [key: string]: components["schemas"]["Drawing"];
             };
+        };
+        /**
+         * Sleeve
+         * @description A sleeve for a bush, square across the tube, which is notched to it.
+         */
+        Sleeve: {
+            /**
+             * Long Mm
+             * @default 50
+             */
+            long_mm: number;
+            /**
+             * Outside Mm
+             * @default 44
+             */
+            outside_mm: number;
+            /**
+             * Wall Mm
+             * @default 5
+             */
+            wall_mm: number;
         };
         /**
          * SliderEnds

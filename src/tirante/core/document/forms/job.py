@@ -35,7 +35,7 @@ from tirante.core.document.joints import HeldJoint
 from tirante.core.document.load_cases import PRACTICE, CarCase
 from tirante.core.document.mounts import BoxMember, FlatMember, Mount, RoundMember
 from tirante.core.document.parts.common import LoadCase, RodEndEnd
-from tirante.core.document.parts.link import FlatEnd, Machined
+from tirante.core.document.parts.link import FlatEnd, Machined, Sleeve
 from tirante.core.document.rack import RackRow
 from tirante.core.document.settings import DesignFactors, SearchLimits, Settings
 
@@ -424,6 +424,11 @@ PARTS: dict[str, tuple[Field, ...]] = {
         Field(path="plate_name", label="Steel", control="text"),
         number(FlatEnd, "yield_mpa", "Its yield", "MPa"),
         number(FlatEnd, "uts_mpa", "Its ultimate", "MPa"),
+    ),
+    "sleeve": (
+        number(Sleeve, "outside_mm", "Outside", "mm"),
+        number(Sleeve, "wall_mm", "Its wall", "mm"),
+        number(Sleeve, "long_mm", "Long", "mm"),
     ),
     "clevis let in": (number(FlatEnd, "gap_mm", "Between the plates", "mm"),),
     "squashed": (number(FlatEnd, "lap_mm", "Flat, from the hole’s centre", "mm"),),

@@ -59,6 +59,14 @@ class FlatEnd(Document):
         return 2 if self.form == "clevis let in" else 1
 
 
+class Sleeve(Document):
+    """A sleeve for a bush, square across the tube, which is notched to it."""
+
+    outside_mm: Positive = 44.0
+    wall_mm: Positive = 5.0
+    long_mm: Positive = 50.0
+
+
 class FixedEnd(Document):
     """An end that does not adjust: bush sleeve, cup, machined eye or clevis, plates let in, all welded to the tube; or the tube squashed."""
 
@@ -71,10 +79,14 @@ class FixedEnd(Document):
         default=None, description="plates let into the tube, or the tube squashed; null: neither"
     )
 
+    sleeve: Sleeve | None = Field(
+        default=None, description="a sleeve that the tube is notched to; null: none, or its sizes are not given"
+    )
+
     @model_validator(mode="after")
     def _made_one_way(self) -> FixedEnd:
-        if self.machined and self.flat:
-            raise ValueError("flat: the end is machined from the solid already; choose one of both")
+        if sum(one is not None for one in (self.machined, self.flat, self.sleeve)) > 1:
+            raise ValueError("machined: an end is machined, flat, or a sleeve; choose one")
         return self
 
 

@@ -19,7 +19,7 @@ from tirante.core.document.catalogue import (
     same_thread,
 )
 from tirante.core.document.parts.common import RodEndEnd, Welding
-from tirante.core.document.parts.link import FixedEnd, FlatEnd, Link, Machined
+from tirante.core.document.parts.link import FixedEnd, FlatEnd, Link, Machined, Sleeve
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import CaseSeen, worst_axial
@@ -31,6 +31,7 @@ from tirante.core.members.splice import sleeve_section
 from tirante.core.members.thread import Fit, Thread, engagement_for_load, parse_thread, thread_strip
 from tirante.core.members.tube import Section
 from tirante.core.parts.link.flat import flat_fits
+from tirante.core.parts.link.sleeve import face_of, sleeve_fits
 from tirante.core.parts.part import Misfit
 from tirante.core.units import STEEL_DENSITY
 
@@ -69,6 +70,7 @@ class PlainEnd:
     family: str = "steel"
     machined: Machined | None = None
     flat: FlatEnd | None = None
+    sleeve: Sleeve | None = None
 
     @property
     def squashed(self) -> bool:
@@ -76,14 +78,19 @@ class PlainEnd:
         return self.flat is not None and self.flat.squashed
 
 
-def plain_end(end: FixedEnd) -> PlainEnd:
-    """A fixed end as a link has it: a squashed one is the tube, which runs on past the hole.
+def plain_end(end: FixedEnd, tube: Tube | None) -> PlainEnd:
+    """A fixed end as a link has it: a squashed one is the tube, which runs on past the hole; to a sleeve the tube goes as far as its notch's longest point.
 
     Args:
         end: as it is saved.
+        tube: of the link; None: not chosen.
     """
     face = -end.flat.edge_mm if end.flat and end.flat.squashed else end.centre_to_face.mm
-    return PlainEnd(what=end.what, centre_to_face=face, family=end.family, machined=end.machined, flat=end.flat)
+    if end.sleeve and tube is not None:
+        face = face_of(end.sleeve, tube.od_mm)
+    return PlainEnd(
+        what=end.what, centre_to_face=face, family=end.family, machined=end.machined, flat=end.flat, sleeve=end.sleeve
+    )
 
 
 LinkEndParts = ThreadedEnd | PlainEnd
@@ -211,8 +218,9 @@ def assemble(
     for name in ("end_a", "end_b"):
         end = getattr(link, name)
         if isinstance(end, FixedEnd):
-            ends.append(plain_end(end))
-            if isinstance(grade, Grade) and end.family != grade.family and not plain_end(end).squashed:
+            plain = plain_end(end, tube if isinstance(tube, Tube) else None)
+            ends.append(plain)
+            if isinstance(grade, Grade) and end.family != grade.family and not plain.squashed:
                 faults.append(
                     Misfit(field=f"{name}.family", message=f"The {end.what} is {end.family}, the tube {grade.family}: they do not weld together. "
                            f"Take one of {grade.family}, or another tube.")
@@ -221,6 +229,8 @@ def assemble(
                 faults += _machined_fits(end.machined, name)
             if end.flat and isinstance(tube, Tube):
                 faults += flat_fits(end.flat, tube, name)
+            if isinstance(tube, Tube):
+                faults += sleeve_fits(link, end, tube, name)
             continue
         parts, missing = _threaded(end, name, catalogue, tube, grade)
         faults += missing

@@ -34,6 +34,7 @@ class Built:
     rules: tuple[EngagementRules | None, EngagementRules | None]
     checks: tuple[CheckResult, ...]
     jig: LinkJig
+    paper: float = 0.0  # thickness of what its wrap is printed on [mm]
 
 
 def build(link: Link, around: Around, cases: tuple[CaseSeen, ...]) -> Built | list[Misfit]:
@@ -62,5 +63,10 @@ def build(link: Link, around: Around, cases: tuple[CaseSeen, ...]) -> Built | li
         engagement_rules(end, axial, settings) if isinstance(end, ThreadedEnd) else None for end in assembly.ends
     )
     return Built(
-        assembly=assembly, stack=stack, rules=(one, two), checks=tuple(checks), jig=link_jig(assembly, stack, settings)
+        assembly=assembly,
+        stack=stack,
+        rules=(one, two),
+        checks=tuple(checks),
+        jig=link_jig(assembly, stack, settings),
+        paper=settings.wrap_paper_mm,
     )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from tirante.core.document.forms.table import Field, FieldChoice, FieldGroup, choice, number, special, switch
 from tirante.core.document.parts.common import Welding
-from tirante.core.document.parts.link import Bent, BoughtLink, FlatEnd, Link, Splice
+from tirante.core.document.parts.link import Bent, BoughtLink, FlatEnd, Link, Sleeve, Splice
 
 SCHOOLS = [
     FieldChoice(value="centred", label="centred",
@@ -35,7 +35,7 @@ FIELDS = (
     ]),
     FieldGroup(title="Straightness and clocking", fields=[
         number(Link, "bow_mm", "Crookedness (length/1000 if empty)", "mm", optional=True),
-        number(Link, "clocking_deg", "Bolt of B turned against A", "°"),
+        number(Link, "clocking_deg", "Bolt of B turned against A, clockwise as seen from A", "°"),
         Field(path="mid_welded", label="something is welded on along the span", control="switch"),
     ]),
     FieldGroup(title="Bent", of="bent", switch="bent round something", fields=[
@@ -88,7 +88,8 @@ def begins(link: Link, tube_cut: float | None) -> dict[str, object]:
         "bought": BoughtLink(tube_length={"mm": max(10.0, tube_cut or 500.0)}).model_dump(),  # type: ignore[arg-type]
         "machined": MACHINED,
         "flat": FlatEnd().model_dump(),
-        "fixed": {"kind": "fixed", "what": "bush sleeve", "centre_to_face": {"mm": 25.0, "typed": None}, "machined": None, "flat": None},
+        "sleeve": Sleeve().model_dump(),
+        "fixed": {"kind": "fixed", "what": "bush sleeve", "centre_to_face": {"mm": 25.0, "typed": None}, "machined": None, "flat": None, "sleeve": None},
         "rod_end": {"kind": "rod_end", "joint": None, "insert": None, "nut": None, "hand": "RH", "tapped_mm": None},
         "tapped_mm": 40.0, "showing": {"mm": 5.0, "typed": None}, "case": {"name": "case", "axial_n": 0.0, "strike_n": 0.0, "side_n": 0.0},
     }  # fmt: skip

@@ -79,7 +79,7 @@ def link_jig(assembly: Assembly, stack: LinkStack, settings: Settings) -> LinkJi
     clock = (
         "both eyes flat, bolts parallel"
         if assembly.link.clocking_deg == 0
-        else f"turn the bolt of end B by {assembly.link.clocking_deg:g}° against A"
+        else f"turn the bolt of end B by {assembly.link.clocking_deg:g}° against A, clockwise as seen from A"
     )
     return LinkJig(
         stations=stations, set_length=set_length, check_length=length, tolerance=settings.check_tolerance_mm,

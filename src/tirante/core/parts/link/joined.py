@@ -11,13 +11,14 @@ from tirante.core.brackets import lug
 from tirante.core.brackets.bolt import PinStack, pin_bending_moment, pin_bending_stress, plain_pin_shear
 from tirante.core.checks.kinds import CHECKS, Asked, asked
 from tirante.core.checks.result import CheckResult, Try, worst_of
-from tirante.core.document.parts.link import FlatEnd, Machined
+from tirante.core.document.parts.link import FlatEnd, Machined, Sleeve
 from tirante.core.document.settings import Settings
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members import beam_column, flat_end, insert_weld
 from tirante.core.members.splice import sleeve_section, splice_strength
 from tirante.core.parts.link.assembly import Assembly, PlainEnd, ThreadedEnd
 from tirante.core.parts.link.flat import let_in, sizes_of
+from tirante.core.parts.welded.housing import ring_of
 
 ENOUGH_OVERLAP = 1.5  # tube diameters of sleeve on either side; common practice, no source
 
@@ -31,6 +32,8 @@ def joined_checks(assembly: Assembly, settings: Settings) -> list[CheckResult]:
             out += _machined(assembly, end.machined, part, settings)
         elif isinstance(end, PlainEnd) and end.flat:
             out += _flat(assembly, end.flat, part, settings)
+        elif isinstance(end, PlainEnd) and end.sleeve:
+            out += _sleeve(assembly, end.sleeve, part, settings)
         elif isinstance(end, ThreadedEnd) and end.tapped:
             out.append(_tapped(assembly, end, part, settings))
     if assembly.link.splice:
@@ -98,6 +101,20 @@ def _machined(assembly: Assembly, end: Machined, part: str, settings: Settings) 
     return out
 
 
+def _sleeve(assembly: Assembly, end: Sleeve, part: str, settings: Settings) -> list[CheckResult]:
+    """A sleeve as an eye as thick as it is long, under the whole of what goes in; and the fillet round the tube on it."""
+    grade = assembly.grade
+    plate = ring_of(end.outside_mm, end.wall_mm, end.long_mm)
+    out = _round_pin("Sleeve", plate, (grade.welded_yield_mpa, grade.uts_at_weld), part, assembly.cases, settings)
+    kind = asked("spigot_weld", part, settings.factors, name="Sleeve’s weld round the tube")
+    filler = assembly.filler(settings)
+    weld = insert_weld.insert_weld(assembly.tube.od_mm, assembly.leg, 0.0, 0, filler, grade.uts_at_weld)
+    data = {
+        "tube_od_mm": assembly.tube.od_mm, "leg_mm": assembly.leg, "plug_mm": 0.0, "plugs": 0, "electrode_uts_mpa": filler, "base_uts_mpa": grade.uts_at_weld,
+    }  # fmt: skip
+    return [*out, worst_of(kind, assembly.cases, _axial(kind, "insert-weld", data, "capacity_n", weld.capacity))]
+
+
 def _flat(assembly: Assembly, end: FlatEnd, part: str, settings: Settings) -> list[CheckResult]:
     """Plates let in, or the tube squashed: the pin's place, and where plates are let in the slotted tube and the fillets."""
     tube, grade, factors = assembly.tube, assembly.grade, settings.factors
@@ -155,19 +172,7 @@ def _bent_across(assembly: Assembly, end: FlatEnd, part: str, settings: Settings
 def _pinned(of: _Pinned, part: str, cases: tuple[CaseSeen, ...], settings: Settings) -> list[CheckResult]:
     """The eye or clevis round its pin, and the pin."""
     factors, plate, word = settings.factors, of.plate, of.word
-    strength = lug.lug_strength(plate, of.yield_mpa, of.uts_mpa)
-    data = {
-        "thickness_mm": plate.thickness, "plates": plate.plates, "width_mm": plate.width, "hole_mm": plate.hole, "pin_mm": plate.pin,
-        "edge_mm": plate.edge, "yield_mpa": of.yield_mpa, "uts_mpa": of.uts_mpa,
-    }  # fmt: skip
-    rows = (
-        ("machined_bearing", strength.bearing, "bearing_n"), ("machined_tension", strength.tension_rupture, "tension_rupture_n"),
-        ("machined_tearout", strength.shear_rupture, "shear_rupture_n"), ("machined_yield", strength.gross_yield, "gross_yield_n"),
-    )  # fmt: skip
-    out = []
-    for key, capacity, output in rows:
-        kind = asked(key, part, factors, name=f"{word}, {CHECKS[key].name}")
-        out.append(worst_of(kind, cases, _whole(kind, "lug", data, output, capacity)))
+    out = _round_pin(word, plate, (of.yield_mpa, of.uts_mpa), part, cases, settings)
     pin = {"pin_mm": plate.pin, "ear_mm": plate.thickness, "gap_mm": of.gap, "force_n": 0.0, "yield_mpa": of.pin_yield_mpa}  # fmt: skip
     kind = asked("machined_pin_shear", part, factors, name=f"{word}’s {CHECKS['machined_pin_shear'].name}")
     out.append(
@@ -175,6 +180,26 @@ def _pinned(of: _Pinned, part: str, cases: tuple[CaseSeen, ...], settings: Setti
     )
     if plate.plates == 2:
         out.append(_clevis_pin(of, part, cases, settings))
+    return out
+
+
+def _round_pin(
+    word: str, plate: lug.Lug, metal: tuple[float, float], part: str, cases: tuple[CaseSeen, ...], settings: Settings
+) -> list[CheckResult]:
+    """An eye or a clevis round what it holds; its metal by yield and ultimate strength [MPa]."""
+    factors, strength = settings.factors, lug.lug_strength(plate, *metal)
+    data = {
+        "thickness_mm": plate.thickness, "plates": plate.plates, "width_mm": plate.width, "hole_mm": plate.hole, "pin_mm": plate.pin,
+        "edge_mm": plate.edge, "yield_mpa": metal[0], "uts_mpa": metal[1],
+    }  # fmt: skip
+    rows = (
+        ("machined_bearing", strength.bearing, "bearing_n"), ("machined_tension", strength.tension_rupture, "tension_rupture_n"),
+        ("machined_tearout", strength.shear_rupture, "shear_rupture_n"), ("machined_yield", strength.gross_yield, "gross_yield_n"),
+    )  # fmt: skip
+    out: list[CheckResult] = []
+    for key, capacity, output in rows:
+        kind = asked(key, part, factors, name=f"{word}, {CHECKS[key].name}")
+        out.append(worst_of(kind, cases, _whole(kind, "lug", data, output, capacity)))
     return out
 
 

@@ -55,9 +55,13 @@ from tirante.core.parts.link.notes import link_notes, welding_notes
 from tirante.core.parts.link.pieces import pieces_of, shortened, tubes_of
 from tirante.core.parts.link.prudent import Prudent, prudent_for
 from tirante.core.parts.link.shown import AdjusterOut, LinkOwn, adjuster_out, bought_out, stack_out
+from tirante.core.parts.link.sleeve import card_lines as sleeve_lines
+from tirante.core.parts.link.sleeve import cut_of
 from tirante.core.parts.link.view import draw_link, link_sheet
+from tirante.core.parts.numbers import numbers_of
 from tirante.core.parts.part import Card, CardEnd, CardLine, Figure, Jig, Misfit, Part, View
 from tirante.core.parts.turned import turned_views
+from tirante.core.parts.welded.wrap import wrap_name, wrap_of, wrap_views
 from tirante.core.suspension.duty import SAID, Duty, duty_of
 from tirante.core.suspension.moving import Moving
 
@@ -102,10 +106,13 @@ class LinkKind(Kind[Link]):
             length_mm=saved.between.mm, cases=cases_out(cases), stack=stack_out(built, around.settings), bought=bought_out(built),
         )  # fmt: skip
         common["not_carried"] += _life_not_judged(saved, around, built)
-        pieces = pieces_of(built.assembly, built.stack)
+        pieces, cut = (
+            pieces_of(built.assembly, built.stack),
+            cut_of(saved, built.assembly.tube, built.stack, around.settings.wrap_paper_mm),
+        )
         return Part(
             **common, pieces=pieces, checks=built.checks, mass=mass_of(built.assembly, built.stack).total,
-            views=(View(name="drawing", title="to scale, an end in section"), View(name="jig", title="rail jig"), *turned_views(pieces), *plate_views(pieces)),
+            views=(View(name="drawing", title="to scale, an end in section"), View(name="jig", title="rail jig"), *turned_views(pieces), *plate_views(pieces), *wrap_views((cut,) if cut else (), numbers_of(around.settings))),
             card=_card(built, own), jig=_jig(built), procedure=built.assembly.grade.procedure, welding=tuple(welding_notes(built.assembly)),
             notes=(*((CAUTION.format(SAID[is_for]),) if (is_for := duty(saved, around)) else ()), *link_notes(built.assembly)), own=(built, own),
         )  # fmt: skip
@@ -166,6 +173,9 @@ class LinkKind(Kind[Link]):
             return link_sheet(built.assembly, built.stack, built.rules, asked.end, numbers, asked.turns)
         if asked.name == "jig":
             return jig_sheet(built.assembly, built.stack, built.jig, numbers)
+        cut = cut_of(built.assembly.link, built.assembly.tube, built.stack, built.paper)
+        if cut is not None and asked.name == wrap_name(cut):
+            return wrap_of(cut, part, numbers)
         return super().draw(part, asked, numbers)
 
     def ends(self, saved: Link) -> tuple[str, ...]:
@@ -479,6 +489,15 @@ def _card(built: Built, own: LinkOwn) -> Card:
         if not isinstance(end, ThreadedEnd):
             if end.flat:
                 ends.append(CardEnd(mark=letter, lines=card_lines(end.flat, assembly.tube, end.centre_to_face)))
+                continue
+            cut = cut_of(assembly.link, assembly.tube, stack, 0.0)
+            if end.sleeve and cut:
+                ends.append(
+                    CardEnd(
+                        mark=letter,
+                        lines=tuple(sleeve_lines(end.sleeve, cut, "AB".index(letter), assembly.link.clocking_deg)),
+                    )
+                )
                 continue
             text = f"End {letter}: {end.what}, centre to tube face"
             ends.append(CardEnd(mark=letter, lines=(CardLine(text=text, mm=end.centre_to_face),)))

@@ -6,6 +6,7 @@ from tirante.core.members.link_stack import LinkStack
 from tirante.core.members.splice import sleeve_section
 from tirante.core.parts.link.assembly import Assembly, LinkEndParts, ThreadedEnd
 from tirante.core.parts.link.flat import end_word, plate_piece
+from tirante.core.parts.link.sleeve import cut_of
 from tirante.core.parts.part import (
     BoughtPiece,
     Piece,
@@ -16,6 +17,8 @@ from tirante.core.parts.part import (
     TurnedPiece,
     tube_piece,
 )
+from tirante.core.parts.turned import turned_piece
+from tirante.core.parts.welded.housing import turned_ring
 
 
 def pieces_of(assembly: Assembly, stack: LinkStack) -> tuple[Piece, ...]:
@@ -48,6 +51,17 @@ def pieces_of(assembly: Assembly, stack: LinkStack) -> tuple[Piece, ...]:
             if end.flat:
                 if not end.squashed:
                     found.append(plate_piece(end.flat, letter, end.centre_to_face))
+                continue
+            if end.sleeve:
+                one = end.sleeve
+                found.append(
+                    turned_piece(
+                        f"end {letter}",
+                        end.what,
+                        turned_ring(one.outside_mm, one.wall_mm, one.long_mm, assembly.grade.label),
+                        sort="joint",
+                    )
+                )
                 continue
             if end.machined:
                 what = f"{end.what}, machined {end.machined.form}, {end.centre_to_face:g} mm centre to face"
@@ -95,7 +109,7 @@ def _end_of(end: LinkEndParts, assembly: Assembly) -> str:
     """What is done to the tube's end."""
     if isinstance(end, ThreadedEnd):
         return "tapped" if end.tapped else "square"
-    return end_word(end.flat, assembly.tube) if end.flat else "square"
+    return end_word(end.flat, assembly.tube) if end.flat else "notched" if end.sleeve else "square"
 
 
 def tubes_of(assembly: Assembly, stack: LinkStack) -> list[TubePiece]:
@@ -108,7 +122,19 @@ def tubes_of(assembly: Assembly, stack: LinkStack) -> list[TubePiece]:
     link = assembly.link
     a, b = (_end_of(end, assembly) for end in assembly.ends)
     if link.splice is None:
-        return [tube_piece("", assembly.tube, assembly.grade, stack.tube_cut, (a, b))]
+        cut = cut_of(link, assembly.tube, stack, 0.0)
+        notches = (cut.notched(0), cut.notched(1)) if cut else (None, None)
+        return [
+            tube_piece(
+                "",
+                assembly.tube,
+                assembly.grade,
+                stack.tube_cut,
+                (a, b),
+                notches=notches,
+                before_notching=bool(cut and cut.lacking),
+            )
+        ]
     first = link.splice.at.mm - stack.ends[0].face_from_centre
     return [
         tube_piece("to A", assembly.tube, assembly.grade, first, (a, "square")),

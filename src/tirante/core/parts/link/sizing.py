@@ -28,7 +28,7 @@ from tirante.core.document.catalogue import (
     same_thread,
 )
 from tirante.core.document.parts.common import RodEndEnd
-from tirante.core.document.parts.link import Link
+from tirante.core.document.parts.link import FixedEnd, Link
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import CaseSeen
@@ -52,6 +52,7 @@ from tirante.core.parts.link.checks import link_checks, tube_checks
 from tirante.core.parts.link.flat import flat_fits
 from tirante.core.parts.link.life import life_checks
 from tirante.core.parts.link.prudent import Prudent
+from tirante.core.parts.link.sleeve import sleeve_fits
 
 Refitter = Callable[[Assembly], "list[Refit]"]  # the brackets that hold a link, made to suit it
 Objective = Literal["mass", "cost"]
@@ -234,13 +235,14 @@ def _candidate(
                 insert = tapped_insert(joint, tube, grade, end.tapped_mm)
             ends.append(ThreadedEnd(joint=joint, insert=insert, nut=nut, hand=end.hand, tapped=tapped))
         elif not isinstance(end, RodEndEnd):
-            if end.flat and flat_fits(end.flat, tube, ""):
+            if (end.flat and flat_fits(end.flat, tube, "")) or sleeve_fits(link, end, tube, ""):
                 return None
-            ends.append(plain_end(end))
+            ends.append(plain_end(end, tube))
     # the link itself is made when the candidate is judged: most never are
     assembly = Assembly(link=link, tube=tube, grade=grade, ends=(ends[0], ends[1]), cases=cases, everyday=everyday)
     key = tuple(row.key for row in parts or ())
-    if link.bent or _tapped(link):  # the bend's radius is so many tubes, and a tube's own thread is of its metal
+    # the bend's radius is so many tubes, a tube's own thread is of its metal, and a notch is as deep as its tube is wide
+    if link.bent or _tapped(link) or any(isinstance(end, FixedEnd) and end.sleeve for end in (link.end_a, link.end_b)):
         key += (tube.key, grade.key)
     if key not in stacks:
         try:

@@ -61,6 +61,9 @@ def link_sheet(
             width, thick = sizes_of(parts.flat, assembly.tube)
             n = sheet.numbers
             about += f"; {parts.flat.form}, {n.written(thick)} thick, {n.written(width)} wide, hole {n.written(parts.flat.hole_mm)}"
+        elif isinstance(parts, PlainEnd) and parts.sleeve:
+            n = sheet.numbers
+            about += f"; sleeve {n.written(parts.sleeve.outside_mm)} outside, wall {n.written(parts.sleeve.wall_mm)}, {n.written(parts.sleeve.long_mm)} long"
         else:
             about += ", is welded, and is not checked here"
         sheet.text((6, 94), about, 2.9, tone="muted")
@@ -239,8 +242,10 @@ def _end_outside(
         if parts.flat:
             _flat(sheet, at, parts.flat, assembly, state.face_from_centre, frame.scale, ref)
             return
-        sheet.circle(at(0, 0), r * frame.scale, fill="pale", ref=ref)
-        sheet.circle(at(0, 0), r * 0.5 * frame.scale, fill="sheet", ref=ref)
+        own = parts.sleeve
+        outer, inner = (own.outside_mm / 2, own.outside_mm / 2 - own.wall_mm) if own else (r, r * 0.5)
+        sheet.circle(at(0, 0), outer * frame.scale, fill="pale", ref=ref)
+        sheet.circle(at(0, 0), inner * frame.scale, fill="sheet", ref=ref)
         return
     face = state.face_from_centre
     shoulder = face - parts.insert.shoulder_mm

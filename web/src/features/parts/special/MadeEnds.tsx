@@ -6,6 +6,7 @@ import { Segmented } from '../../../ui'
 type Fixed = Extract<Link['end_a'], { kind: 'fixed' }>
 type Machined = NonNullable<Fixed['machined']>
 type Flat = NonNullable<Fixed['flat']>
+type Sleeve = NonNullable<Fixed['sleeve']>
 
 /** The tube tapped for the joint, in place of an insert: how deep. */
 export function Tapped(props: {
@@ -45,40 +46,43 @@ const FLAT: Record<Flat['form'], string[]> = {
   squashed: ['squashed'],
 }
 
-/** How a fixed end is made where it is checked here: from the solid on a spigot, or flat: plates let in, the tube squashed. */
+/** How a fixed end is made where it is checked here: a sleeve, from the solid on a spigot, or flat: plates let in, the tube squashed. */
 export function MadeFields(props: {
   end: Fixed
-  begins: { machined?: unknown; flat?: unknown } | undefined
+  begins: { machined?: unknown; flat?: unknown; sleeve?: unknown } | undefined
   problems: Map<string, string>
   at: string
-  onChange: (made: Pick<Fixed, 'machined' | 'flat'>) => void
+  onChange: (made: Pick<Fixed, 'machined' | 'flat' | 'sleeve'>) => void
 }) {
   const { end, begins, problems, at, onChange } = props
   const forms = useForms()
   const machined = end.machined ?? null
   const flat = end.flat ?? null
+  const sleeve = end.sleeve ?? null
   const under = (name: string) => {
     const start = `${at}.${name}.`
     return new Map(
       [...problems].filter(([path]) => path.startsWith(start)).map(([path, text]) => [path.slice(start.length), text]),
     )
   }
-  const change = (part: Partial<Machined>) => machined && onChange({ machined: { ...machined, ...part }, flat: null })
+  const change = (part: Partial<Machined>) => machined && onChange({ machined: { ...machined, ...part }, flat: null, sleeve: null })
   return (
     <>
       <Segmented
         label="How it is made"
         fullWidth
-        value={machined ? 'machined' : flat ? 'flat' : 'none'}
+        value={machined ? 'machined' : flat ? 'flat' : sleeve ? 'sleeve' : 'none'}
         onChange={(value) =>
           onChange({
             machined: value === 'machined' ? (begins?.machined as Machined) : null,
             flat: value === 'flat' ? (begins?.flat as Flat) : null,
+            sleeve: value === 'sleeve' ? (begins?.sleeve as Sleeve) : null,
           })
         }
         options={[
-          { value: 'none', label: 'not checked here' },
-          { value: 'machined', label: 'from the solid' },
+          { value: 'none', label: 'not given' },
+          { value: 'sleeve', label: 'sleeve' },
+          { value: 'machined', label: 'solid' },
           { value: 'flat', label: 'flat' },
         ]}
       />
@@ -109,7 +113,15 @@ export function MadeFields(props: {
           whole={flat}
           fields={['flat end', ...FLAT[flat.form]].flatMap((form) => forms?.rows(form) ?? [])}
           problems={under('flat')}
-          onChange={(path, value) => onChange({ machined: null, flat: { ...flat, [path]: value } })}
+          onChange={(path, value) => onChange({ machined: null, sleeve: null, flat: { ...flat, [path]: value } })}
+        />
+      )}
+      {sleeve && (
+        <FieldRows
+          whole={sleeve}
+          fields={forms?.rows('sleeve') ?? []}
+          problems={under('sleeve')}
+          onChange={(path, value) => onChange({ machined: null, flat: null, sleeve: { ...sleeve, [path]: value } })}
         />
       )}
     </>

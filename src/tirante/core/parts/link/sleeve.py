@@ -1,0 +1,99 @@
+"""Sleeves at a link's ends: the tube notched to each, square across it, both clocked to each other; what is turned, and what does not go together.
+
+Not covered: sleeves of bent and spliced links, and of bought ones, whose tubes are not notched here.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from math import cos, radians, sin, sqrt
+
+import numpy as np
+
+from tirante.core.document.catalogue import Tube
+from tirante.core.document.parts.link import FixedEnd, Link, Sleeve
+from tirante.core.errors import InputError
+from tirante.core.members.link_stack import LinkStack
+from tirante.core.notch.meeting import round_at
+from tirante.core.parts.part import CardLine, Misfit
+from tirante.core.parts.welded.housing import ring_of
+from tirante.core.parts.welded.tube_ends import Cut, Meets, Run, cut_to_each_other
+
+
+def face_of(sleeve: Sleeve, od: float) -> float:
+    """From a sleeve's middle to the longest point of the tube that is notched to it [mm].
+
+    Args:
+        sleeve: as it is saved.
+        od: of the tube [mm].
+    """
+    return sqrt(max(0.0, (sleeve.outside_mm / 2) ** 2 - (od / 2) ** 2))
+
+
+def sleeve_fits(link: Link, end: FixedEnd, tube: Tube, name: str) -> list[Misfit]:
+    """What does not go together at a sleeve; nothing where it is none.
+
+    Args:
+        link: as it is saved.
+        end: of it.
+        tube: of the link.
+        name: of the end's field.
+    """
+    sleeve, at = end.sleeve, f"{name}.sleeve."
+    if sleeve is None:
+        return []
+    found = []
+    if tube.od_mm > sleeve.outside_mm:
+        found.append(Misfit(field=f"{at}outside_mm", message=f"The tube, ⌀{tube.od_mm:g} mm, is wider than its sleeve and does not stand on it: turn the sleeve {tube.od_mm:g} mm or more, or take a narrower tube."))  # fmt: skip
+    if sleeve.long_mm < tube.od_mm:
+        found.append(Misfit(field=f"{at}long_mm", message=f"The sleeve is shorter than the tube is wide, and its weld does not go round: make it {tube.od_mm:g} mm long or more."))  # fmt: skip
+    try:
+        ring_of(sleeve.outside_mm, sleeve.wall_mm, sleeve.long_mm)
+    except InputError as error:
+        found.append(Misfit(field=f"{at}wall_mm", message=error.message))
+    how = "bent" if link.bent else "spliced" if link.splice else "bought" if link.bought else ""
+    if how:
+        found.append(Misfit(field=f"{at}outside_mm", message=f"The tube of a {how} link is not notched to a sleeve here. Leave the sleeve’s sizes out, and cut it by hand."))  # fmt: skip
+    return found
+
+
+def cut_of(link: Link, tube: Tube, stack: LinkStack, paper: float) -> Cut | None:
+    """Its tube as it is notched to the sleeves at its ends, the line that both are counted from square to end A's bolt; None where it has none.
+
+    Args:
+        link: complete.
+        tube: of it.
+        stack: its lengths.
+        paper: thickness of what the wrap is printed on [mm].
+    """
+    sleeves = [one.sleeve if isinstance(one, FixedEnd) else None for one in (link.end_a, link.end_b)]
+    if not any(sleeves):
+        return None
+    turn = radians(link.clocking_deg)
+    places = (np.zeros(3), np.array([stack.centre_to_centre, 0.0, 0.0]))
+    bolts = (np.array([0.0, 1.0, 0.0]), np.array([0.0, cos(turn), sin(turn)]))
+    ends = tuple(
+        Meets(where=f"end {letter}", rounds=(round_at(f"its sleeve ⌀{sleeve.outside_mm:g}", at, bolt, sleeve.outside_mm / 2),))
+        if sleeve else Meets(where=f"end {letter}", square=state.face_from_centre)
+        for letter, sleeve, at, bolt, state in zip("AB", sleeves, places, bolts, stack.ends, strict=True)
+    )  # fmt: skip
+    run = Run(name="tube", a=places[0], b=places[1], od=tube.od_mm, wall=tube.wall_mm, ends=(ends[0], ends[1]))
+    return cut_to_each_other([run], np.array([0.0, 0.0, 1.0]), paper)[0]
+
+
+def card_lines(sleeve: Sleeve, cut: Cut, which: int, clocking: float) -> Sequence[CardLine]:
+    """What the bench needs at one end.
+
+    Args:
+        sleeve: as it is saved.
+        cut: the tube.
+        which: of its ends.
+        clocking: of end B's bolt against A's [°].
+    """
+    letter = "AB"[which]
+    said = [line for line in cut.lines() if f"end {letter}:" in line.text]
+    return (
+        *([CardLine(text=f"the sleeve of end B turned {clocking:g}° against A, clockwise as seen from A", strong=True)] if which and clocking else []),
+        CardLine(text=f"End {letter}: sleeve ⌀{sleeve.outside_mm:g} × {sleeve.long_mm:g}; its middle to the tube’s longest point", mm=cut.off(which), strong=True),
+        *said, *(CardLine(text=f"NOT NOTCHED: {one}", strong=True) for one in cut.lacking if f"end {letter}" in one),
+    )  # fmt: skip

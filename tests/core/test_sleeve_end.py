@@ -1,0 +1,164 @@
+"""Sleeves at a link's ends: the tube notched to each and clocked, by rays against the cylinder; what is sawn, turned, judged and drawn."""
+
+from __future__ import annotations
+
+from math import cos, pi, radians, sin, sqrt
+from typing import Any
+
+import numpy as np
+import pytest
+
+from tests.core.test_flat_end import HARD, job_with
+from tests.core.test_joined import SHELF, a_link, mm
+from tests.core.test_moving_members import again
+from tests.jobs import draw, part_of, work
+from tirante.core.brackets import lug
+from tirante.core.document.catalogue import Tube
+from tirante.core.document.fields import Length
+from tirante.core.document.parts.common import RodEndEnd
+from tirante.core.document.parts.link import Bent, FixedEnd, Link, Machined, Sleeve
+from tirante.core.drawing.sheet import Numbers
+from tirante.core.members.insert_weld import insert_weld
+from tirante.core.parts.part import Part, TubePiece, TurnedPiece
+from tirante.core.parts.registry import kind_of
+
+WIDE, SMALL = Sleeve(outside_mm=50.0, wall_mm=5.0, long_mm=60.0), Sleeve(outside_mm=38.0, wall_mm=4.0, long_mm=40.0)
+
+
+def sleeved(sleeve: Sleeve = WIDE) -> FixedEnd:
+    return FixedEnd(what="bush sleeve", centre_to_face=mm(99.0), sleeve=sleeve)
+
+
+def made(link: Link) -> Part:
+    return part_of(link, job_with(link))
+
+
+def reach(radius: float, bolt: Any, r: float, phi: float) -> float:
+    """How far from a sleeve's middle a line along the tube's skin meets the sleeve, by the ray and the cylinder: the tube comes along +x."""
+    skin = np.array([0.0, r * sin(phi), r * cos(phi)])  # phi from the marked line, square to end A's bolt
+    off = skin - bolt * float(skin @ bolt)
+    return sqrt(radius**2 - float(off @ off))
+
+
+@pytest.mark.parametrize("turn", [0.0, 90.0, 35.0])
+def test_both_ends_are_notched_to_their_sleeves_and_clocked_to_each_other(turn: float) -> None:
+    link = a_link(end_a=sleeved(), end_b=sleeved(SMALL), cases=HARD, clocking_deg=turn)
+    design = job_with(link)
+    part = part_of(link, design)
+    assert part.complete, part.faults
+    tube = part.own[0].assembly.tube
+    assert isinstance(tube, Tube)
+    r = tube.od_mm / 2
+    (sawn,) = [piece for piece in part.pieces if isinstance(piece, TubePiece)]
+    offs = [sqrt(one.outside_mm**2 / 4 - r * r) for one in (WIDE, SMALL)]
+    # to the longest points, whatever welds draw it shorter by beside
+    plain = made(
+        a_link(end_a=FixedEnd(centre_to_face=mm(offs[0])), end_b=FixedEnd(centre_to_face=mm(offs[1])), cases=HARD)
+    )
+    (square,) = [piece for piece in plain.pieces if isinstance(piece, TubePiece)]
+    assert sawn.length == pytest.approx(square.length)
+    assert sawn.length == pytest.approx(600.0 - sum(offs), abs=2.0)
+    assert sawn.ends == ("notched", "notched")
+    bolts = (np.array([0.0, 1.0, 0.0]), np.array([0.0, cos(radians(turn)), sin(radians(turn))]))
+    for which, (notch, sleeve, off) in enumerate(zip(sawn.notches, (WIDE, SMALL), offs, strict=True)):
+        assert notch
+        assert notch.off == pytest.approx(off)
+        assert notch.depth == pytest.approx(sleeve.outside_mm / 2 - off, abs=0.02)
+        # every place round the tube, counted the same way at both ends: how far the edge lies behind the longest point
+        for degrees, outer, _ in notch.profile[::9]:
+            # right-handed about the way from A to B, at both: so a wrap of either lies along one line
+            wanted = reach(sleeve.outside_mm / 2, bolts[which], r, -radians(degrees)) - off
+            assert outer == pytest.approx(wanted, abs=1e-6)
+    turned = [piece for piece in part.pieces if isinstance(piece, TurnedPiece) and piece.turned]
+    assert [
+        (one.turned.outside, one.turned.bore, one.turned.length, one.turned.rough) for one in turned if one.turned
+    ] == [(50.0, 40.0, 60.0, 39.0), (38.0, 30.0, 40.0, 29.0)]
+    views = {view.name for view in part.views}
+    assert {"wrap-tube", "turned-end-a", "turned-end-b"} <= views
+    for name in ("drawing", "wrap-tube", "turned-end-b"):
+        assert draw(link, design, name, Numbers()).items
+    lines = [(line.text, line.mm) for end in part.card.ends for line in end.lines]  # type: ignore[union-attr]
+    assert [figure for text, figure in lines if "longest point" in text] == pytest.approx(offs)
+    assert any(f"turned {turn:g}° against A, clockwise" in text for text, _ in lines) is (turn > 0)
+    assert sum("notched over" in text for text, _ in lines) == 2
+    assert not any(
+        "is not checked here" in getattr(item, "text", "") for item in draw(link, design, "drawing", Numbers()).items
+    )
+
+
+def test_turned_a_quarter_the_notches_turn_a_quarter() -> None:
+    """The longest points lie square to the sleeve's bolt: where that is turned, so are they."""
+    longest = []
+    for turn in (0.0, 90.0):
+        (sawn,) = [
+            piece
+            for piece in made(a_link(end_a=sleeved(), end_b=sleeved(), cases=HARD, clocking_deg=turn)).pieces
+            if isinstance(piece, TubePiece)
+        ]
+        assert sawn.notches[0]
+        assert sawn.notches[1]
+        longest.append((sawn.notches[0].long_deg % 180, sawn.notches[1].long_deg % 180))
+    (a, b), (same, turned) = longest
+    assert a == pytest.approx(b)
+    assert same == pytest.approx(a)
+    assert abs(turned - a) == pytest.approx(90.0)
+
+
+def test_a_sleeve_is_an_eye_and_its_weld_goes_round_the_tube() -> None:
+    link = a_link(end_a=sleeved(), end_b=RodEndEnd(hand="RH"), cases=HARD)
+    design = job_with(link)
+    found = kind_of(link).size(link, work(design), SHELF, "mass")
+    assert found.winner
+    link = found.winner.parts[0]
+    assert isinstance(link, Link)
+    design = job_with(link)
+    part = part_of(link, design)
+    assert part.complete, part.faults
+    assembly, settings = part.own[0].assembly, work(design).settings
+    grade = assembly.grade
+    checks = {one.key: one for one in part.checks if one.part == "end A"}
+    plate = lug.Lug(thickness=60.0, width=50.0, hole=40.0, pin=40.0, edge=25.0, plates=1)
+    strength = lug.lug_strength(plate, grade.welded_yield_mpa, grade.uts_at_weld)
+    whole = max(9000.0, (7000.0**2 + 300.0**2) ** 0.5)
+    for key, capacity, factor in (
+        ("machined_bearing", strength.bearing, settings.factors.tab_rupture), ("machined_tension", strength.tension_rupture, settings.factors.tab_rupture),
+        ("machined_tearout", strength.shear_rupture, settings.factors.tab_rupture), ("machined_yield", strength.gross_yield, settings.factors.tab_yield),
+    ):  # fmt: skip
+        assert checks[key].name.startswith("Sleeve")
+        assert checks[key].capacity == pytest.approx(capacity)
+        assert checks[key].demand == pytest.approx(whole * factor)
+        again(checks[key])
+    weld = checks["spigot_weld"]
+    assert weld.capacity == pytest.approx(
+        insert_weld(assembly.tube.od_mm, assembly.leg, 0.0, 0, assembly.filler(settings), grade.uts_at_weld).capacity
+    )
+    assert weld.capacity <= pi * assembly.tube.od_mm * assembly.leg * grade.uts_at_weld
+    assert weld.demand == pytest.approx(9000.0 * settings.factors.weld)
+    again(weld)
+    # no tube was taken that is wider than its sleeve, or than it is long
+    assert assembly.tube.od_mm <= 50.0
+    (sawn,) = [piece for piece in part.pieces if isinstance(piece, TubePiece)]
+    assert sawn.ends == ("notched", "square")
+
+
+@pytest.mark.parametrize(
+    ("sleeve", "more", "field", "word"),
+    [
+        ({"outside_mm": 30.0}, {}, "outside_mm", "31.75 mm or more"), ({"long_mm": 31.0}, {}, "long_mm", "31.75 mm long or more"), ({"wall_mm": 25.0}, {}, "wall_mm", "no hole"),
+        ({}, {"bent": Bent(offset=Length(mm=20.0))}, "outside_mm", "bent link is not notched"),
+    ],
+)  # fmt: skip
+def test_what_does_not_go_together_names_its_field_and_the_cure(
+    sleeve: dict[str, Any], more: dict[str, Any], field: str, word: str
+) -> None:
+    faults = made(a_link(end_a=sleeved(WIDE.model_copy(update=sleeve)), cases=HARD, **more)).faults
+    assert any(fault.field == f"end_a.sleeve.{field}" and word in fault.message for fault in faults), faults
+
+
+def test_an_end_is_made_one_way() -> None:
+    with pytest.raises(ValueError, match="choose one"):
+        FixedEnd(
+            centre_to_face=mm(30),
+            sleeve=WIDE,
+            machined=Machined(thickness_mm=8, width_mm=32, hole_mm=12.2, pin_mm=12, edge_mm=24),
+        )
