@@ -65,7 +65,8 @@ export function MadeFields(props: {
       [...problems].filter(([path]) => path.startsWith(start)).map(([path, text]) => [path.slice(start.length), text]),
     )
   }
-  const change = (part: Partial<Machined>) => machined && onChange({ machined: { ...machined, ...part }, flat: null, sleeve: null })
+  const change = (part: Partial<Machined>) =>
+    machined && onChange({ machined: { ...machined, ...part }, flat: null, sleeve: null })
   return (
     <>
       <Segmented
