@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from tirante.calc.fields import Designation, Input, Mm, MmOrZero, Mpa, Newton, NewtonOrZero, SignedMm
+from tirante.calc.fields import Designation, Input, Mm, MmOrZero, Modulus, Mpa, Newton, NewtonOrZero, SignedMm
 from tirante.calc.registry import Working, step, topic
 from tirante.core.brackets import bolt, lug, mount_wall, saddle, tab_bending, weld_group
 from tirante.core.errors import InputError
@@ -518,6 +518,7 @@ class PlateLinkInput(Input):
     thickness_mm: Mm = Field(description="of one plate")
     plates: Annotated[int, Field(ge=1, le=2)] = 1
     yield_mpa: Mpa = 355.0
+    e_mpa: Modulus = 205_000.0
     axial_n: Newton = Field(default=0.0, description="pull positive")
     strike_n: NewtonOrZero = Field(default=0.0, description="square to it at mid-span")
     side_n: NewtonOrZero = Field(default=0.0, description="square to it at an eye, held at the other")
@@ -540,8 +541,8 @@ def run_plate_link(data: PlateLinkInput) -> Result:
     from tirante.core.members.plate_link import FlatLink, flat_stress
 
     flat = FlatLink(length=data.length_mm, width=data.width_mm, thickness=data.thickness_mm, plates=data.plates)
-    stress, euler = flat_stress(flat, data.axial_n, data.strike_n, data.side_n, 205_000.0), flat.euler(205_000.0)
-    strong = flat.column(data.yield_mpa, 205_000.0)
+    stress, euler = flat_stress(flat, data.axial_n, data.strike_n, data.side_n, data.e_mpa), flat.euler(data.e_mpa)
+    strong = flat.column(data.yield_mpa, data.e_mpa)
     out = {
         "stress_mpa": stress if isfinite(stress) else None,
         "column_n": strong,

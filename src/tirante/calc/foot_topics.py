@@ -2,19 +2,17 @@
 
 from __future__ import annotations
 
-from math import isfinite, pi
 from typing import Annotated, Any
 
 from pydantic import Field
 
-from tirante.calc.fields import Input, Mm, MmOrZero, Modulus, Mpa, Newton, NewtonOrZero
+from tirante.calc.fields import Input, Mm, MmOrZero, Mpa, Newton, NewtonOrZero
 from tirante.calc.registry import Working, step, topic
 from tirante.core.brackets import bearing_pad, bolt, bolted_foot
 from tirante.core.brackets import slot as slots
 from tirante.core.brackets.strike_pad import PadOnWebs
 from tirante.core.errors import InputError
 from tirante.core.members import flat_end
-from tirante.core.members.flat_end import FlatBar
 
 Result = tuple[dict[str, Any], Working]
 
@@ -214,38 +212,4 @@ def run_slotted_tube(data: SlottedTubeInput) -> Result:
         step(
             "weld", "the least of 4 n l 0.707 leg 0.6 FEXX, 4 n l t_wall 0.6 Fu, 2 n l t 0.6 Fu", "aisc-j2", weld_n=weld
         ),
-    ]
-
-
-class FlatEndInput(Input):
-    width_mm: Mm
-    thickness_mm: Mm
-    plates: Annotated[int, Field(ge=1, le=2)] = 1
-    lever_mm: Mm = Field(description="mm; from the pin to where the flat is held")
-    e_mpa: Modulus = 205_000.0
-    axial_n: Newton = Field(default=0.0, description="pull positive")
-    across_n: NewtonOrZero = 0.0
-
-
-@topic(
-    "flat-end",
-    FlatEndInput,
-    outputs={"stress_mpa": "where it is held; null where the push alone bows it", "euler_n": "that does"},
-    example={"width_mm": 42, "thickness_mm": 8, "lever_mm": 30, "axial_n": -9000, "across_n": 400},
-    sources=("shigley-shaft",),
-)
-def run_flat_end(data: FlatEndInput) -> Result:
-    """A flat held in a tube, pulled or pressed and pulled aside at its pin."""
-    bar = FlatBar(width=data.width_mm, thickness=data.thickness_mm, plates=data.plates)
-    stress = flat_end.bent_across(bar, data.axial_n, data.across_n, data.lever_mm, data.e_mpa)
-    euler = pi**2 * data.e_mpa * bar.second_moment / (2 * data.lever_mm) ** 2
-    return {"stress_mpa": stress if isfinite(stress) else None, "euler_n": euler}, [
-        step(
-            "bent",
-            "P/A + V L/W · 1/(1 − P/Pe)",
-            "shigley-shaft",
-            area_mm2=bar.area,
-            modulus_mm3=bar.modulus,
-            Pe_n=euler,
-        )
     ]

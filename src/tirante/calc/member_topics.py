@@ -22,7 +22,7 @@ from tirante.calc.registry import Working, step, topic
 from tirante.core.errors import InputError
 from tirante.core.loads import bump_stop
 from tirante.core.members import beam_column, column, insert_weld, link_stack, rod_end, thread, tube
-from tirante.core.members.flat_end import FlatBar
+from tirante.core.members.plate_link import FlatLink
 
 Result = tuple[dict[str, Any], Working]
 
@@ -112,7 +112,7 @@ def run_stepped(data: SteppedInput) -> Result:
                     "A stretch is round or flat: give od_mm, or flat_mm.", code="contradictory", fields=("od_mm",)
                 )
             section = (
-                FlatBar(width=s.flat_mm[0], thickness=s.flat_mm[1])
+                FlatLink(length=s.length_mm, width=s.flat_mm[0], thickness=s.flat_mm[1])
                 if s.flat_mm
                 else tube.Section(od=s.od_mm or 0.0, wall=s.wall_mm)
             )

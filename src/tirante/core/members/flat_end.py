@@ -13,7 +13,7 @@ Source:
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import asin, inf, pi, sqrt
+from math import asin, pi, sqrt
 
 from tirante.core.errors import InputError
 from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
@@ -36,6 +36,10 @@ class LetIn:
     leg: float  # of the fillets
 
     def __post_init__(self) -> None:
+        if self.plates == 2 and self.gap <= 0:
+            raise InputError(
+                "Nothing goes between the plates of the clevis. Give the gap.", code="missing", fields=("gap_mm",)
+            )
         if self.outermost >= self.od / 2 - self.wall:
             raise InputError(
                 f"The plates, {2 * self.outermost:.1f} mm over both, do not stand through a tube of {self.od:g} mm. Set them nearer, or make them thinner.",
@@ -63,7 +67,7 @@ class LetIn:
         """What all slots take of the tube's middle line."""
         r, over = (self.od - self.wall) / 2, SLOT / 2
         if self.plates == 1:
-            return 4 * r * asin((self.thickness / 2 + over) / r)
+            return 4 * r * asin(min(1.0, (self.thickness / 2 + over) / r))
         low, high = self.gap / 2 - over, self.outermost + over
         return 4 * r * (asin(min(1.0, high / r)) - asin(max(0.0, low) / r))
 
@@ -111,46 +115,3 @@ def squashed(od: float, wall: float) -> tuple[float, float]:
         wall: of it [mm].
     """
     return pi * (od - 2 * wall) / 2 + 2 * wall, 2 * wall
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class FlatBar:
-    """A flat as a stretch of a column, the way that it bends easiest [mm]."""
-
-    width: float
-    thickness: float
-    plates: int = 1  # side by side and not tied to each other
-
-    @property
-    def area(self) -> float:
-        """Of all [mm²]."""
-        return self.plates * self.width * self.thickness
-
-    @property
-    def second_moment(self) -> float:
-        """Of all, about their own middles [mm⁴]."""
-        return self.plates * self.width * self.thickness**3 / 12
-
-    @property
-    def modulus(self) -> float:
-        """Of all, the same way [mm³]."""
-        return self.plates * self.width * self.thickness**2 / 6
-
-
-def bent_across(bar: FlatBar, axial: float, across: float, lever: float, elastic_modulus: float) -> float:
-    """Greatest stress of a flat held in the tube and pulled aside at its pin, the way that it bends easiest; infinite where the push alone bows it [MPa].
-
-    Args:
-        bar: the flat.
-        axial: force, pull positive [N].
-        across: square to it at the pin [N].
-        lever: from the pin to where it is held [mm].
-        elastic_modulus: [MPa]
-
-    Source:
-        A cantilever, its moment grown by 1/(1 − P/Pe), Pe of twice its length: AISC 360 App. 8 (from memory).
-    """
-    push, euler = max(0.0, -axial), pi**2 * elastic_modulus * bar.second_moment / (2 * lever) ** 2
-    if push >= euler:
-        return inf
-    return abs(axial) / bar.area + abs(across) * lever / bar.modulus / (1 - push / euler)

@@ -30,6 +30,12 @@ class FlatLink:
         return self.plates * self.width * self.thickness
 
     @property
+    def second_moment(self) -> float:
+        """The weaker way, of all plates about their own middles [mm⁴]."""
+        t, w = min(self.thickness, self.width), max(self.thickness, self.width)
+        return self.plates * w * t**3 / 12
+
+    @property
     def radius_of_gyration(self) -> float:
         """The least: across the thinner way of one plate [mm]."""
         return min(self.thickness, self.width) / sqrt(12)

@@ -15,8 +15,8 @@ from tirante.core.checks.result import CheckResult, Reproduction, Try, weaker_of
 from tirante.core.document.settings import Settings
 from tirante.core.loads.case_seen import CaseSeen, worst_axial
 from tirante.core.members import beam_column, column, insert_weld, rod_end, thread, tube
-from tirante.core.members.flat_end import FlatBar
 from tirante.core.members.link_stack import AdjustableEnd, LinkStack
+from tirante.core.members.plate_link import FlatLink
 from tirante.core.parts.link.assembly import Assembly, PlainEnd, ThreadedEnd, school_of, stack_end
 from tirante.core.parts.link.flat import bar_of
 from tirante.core.parts.link.joined import joined_checks
@@ -93,7 +93,7 @@ class Stretch:
     yield_mpa: float
     od: float = 0.0
     wall: float | None = None
-    flat: FlatBar | None = None
+    flat: FlatLink | None = None
 
     @property
     def segment(self) -> column.Segment:
@@ -123,18 +123,10 @@ def column_segments(assembly: Assembly, stack: LinkStack) -> list[Stretch]:
             ):  # a sleeve's or clevis's own stiffness is not known; the tube is taken to reach its centre
                 halves.append([])
                 continue
-            long, bar = bar_of(end.flat, assembly.tube, state.face_from_centre)
+            bar = bar_of(end.flat, assembly.tube, state.face_from_centre)
             metal = assembly.grade.yield_mpa if end.squashed else end.flat.yield_mpa
-            halves.append(
-                [
-                    Stretch(
-                        length=long,
-                        flat=bar,
-                        e_mpa=assembly.grade.e_mpa if end.squashed else STEEL_MODULUS,
-                        yield_mpa=metal,
-                    )
-                ]
-            )
+            # plates weld to the tube, and are of its family: they give as it does
+            halves.append([Stretch(length=bar.length, flat=bar, e_mpa=assembly.grade.e_mpa, yield_mpa=metal)])
             continue
         if state.engagement is None:
             halves.append([])

@@ -6,7 +6,8 @@ from tirante.core.document.catalogue import Tube
 from tirante.core.document.parts.link import FlatEnd
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import Contour, Curve, Hole, Straight
-from tirante.core.members.flat_end import SLOT, FlatBar, LetIn, squashed
+from tirante.core.members.flat_end import SLOT, LetIn, squashed
+from tirante.core.members.plate_link import FlatLink
 from tirante.core.parts.part import CardLine, Misfit, PlatePiece
 
 ROUND_AGAIN = 1.0  # tube diameters, over which a squashed end becomes round; common practice, no source
@@ -36,8 +37,8 @@ def let_in(end: FlatEnd, tube: Tube) -> LetIn:
     return LetIn(od=tube.od_mm, wall=tube.wall_mm, thickness=end.thickness_mm, plates=end.plates, gap=end.gap_mm, lap=end.lap_mm, leg=end.leg_mm)  # fmt: skip
 
 
-def bar_of(end: FlatEnd, tube: Tube, face: float) -> tuple[float, FlatBar]:
-    """How much of the link is flat, from the pin on, and its section.
+def bar_of(end: FlatEnd, tube: Tube, face: float) -> FlatLink:
+    """What of the link is flat, from the pin on.
 
     Args:
         end: as it is saved.
@@ -46,7 +47,7 @@ def bar_of(end: FlatEnd, tube: Tube, face: float) -> tuple[float, FlatBar]:
     """
     width, thick = sizes_of(end, tube)
     long = end.lap_mm + ROUND_AGAIN * tube.od_mm if end.squashed else face
-    return long, FlatBar(width=width, thickness=thick, plates=end.plates)
+    return FlatLink(length=long, width=width, thickness=thick, plates=end.plates)
 
 
 def flat_fits(end: FlatEnd, tube: Tube, name: str) -> list[Misfit]:
@@ -131,7 +132,7 @@ def end_word(end: FlatEnd, tube: Tube) -> str:
     """
     if end.squashed:
         return f"squashed {end.edge_mm + end.lap_mm:g} mm"
-    return f"{2 * end.plates} slots {end.thickness_mm + SLOT:g} × {end.lap_mm:g}"
+    return f"{2 * end.plates} slots {end.thickness_mm + SLOT:g} × {end.lap_mm:g} mm"
 
 
 def card_lines(end: FlatEnd, tube: Tube, face: float) -> tuple[CardLine, ...]:
@@ -146,7 +147,7 @@ def card_lines(end: FlatEnd, tube: Tube, face: float) -> tuple[CardLine, ...]:
         width, thick = squashed(tube.od_mm, tube.wall_mm)
         return (
             CardLine(text="tube runs past the hole’s centre by", mm=end.edge_mm, strong=True),
-            CardLine(text="squashed flat, from the tube’s end", mm=end.edge_mm + end.lap_mm), CardLine(text=f"flat then about {width:.0f} wide, thick", mm=thick),
+            CardLine(text="squashed flat, from the tube’s end", mm=end.edge_mm + end.lap_mm), CardLine(text=f"flat then about {width:.0f} mm wide, thick", mm=thick),
             CardLine(text=f"round again over the next {ROUND_AGAIN * tube.od_mm:.0f} mm or more: pressed between round edges, never hammered on a sharp one; look for cracks, drill last"),
             CardLine(text="hole, drilled", mm=end.hole_mm),
         )  # fmt: skip

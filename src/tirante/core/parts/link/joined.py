@@ -15,6 +15,7 @@ from tirante.core.document.parts.link import FlatEnd, Machined, Sleeve
 from tirante.core.document.settings import Settings
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members import beam_column, flat_end, insert_weld
+from tirante.core.members.plate_link import FlatLink, flat_stress
 from tirante.core.members.splice import sleeve_section, splice_strength
 from tirante.core.parts.link.assembly import Assembly, PlainEnd, ThreadedEnd
 from tirante.core.parts.link.flat import let_in, sizes_of
@@ -143,28 +144,30 @@ def _flat(assembly: Assembly, end: FlatEnd, part: str, settings: Settings) -> li
 
 
 def _bent_across(assembly: Assembly, end: FlatEnd, part: str, settings: Settings, strength: float) -> CheckResult:
-    """A flat bent by what is square to the link at its pin, as if all of that came the way that it bends easiest."""
+    """A flat bent by what is square to the link at its pin, as if all of that came the way that it bends easiest: held in the tube, it is half of a
+    plate of twice its length with twice as much of that in the middle."""
     kind = asked("flat_end_bent", part, settings.factors)
-    index = 0 if part == "end A" else 1
-    own = assembly.ends[index]
+    own, e = assembly.ends[0 if part == "end A" else 1], assembly.grade.e_mpa
     assert isinstance(own, PlainEnd)
     width, thick = sizes_of(end, assembly.tube)
-    bar, lever = (
-        flat_end.FlatBar(width=width, thickness=thick, plates=end.plates),
-        end.lap_mm if end.squashed else own.centre_to_face,
-    )
+    lever = end.lap_mm if end.squashed else own.centre_to_face
+    whole = FlatLink(length=2 * lever, width=width, thickness=thick, plates=end.plates)
 
     def attempt(case: CaseSeen) -> Try | None:
         if case.resultant_n == 0:
             return None
-        axial, across = case.axial_n * kind.factor, abs(case.across_n) * kind.factor
-        stress = flat_end.bent_across(bar, axial, across, lever, assembly.grade.e_mpa)
-        data = {"width_mm": width, "thickness_mm": thick, "plates": end.plates, "lever_mm": lever, "e_mpa": assembly.grade.e_mpa, "axial_n": axial, "across_n": across}  # fmt: skip
+        axial, strike = case.axial_n * kind.factor, 2 * abs(case.across_n) * kind.factor
+        stress = flat_stress(whole, axial, strike, 0.0, e)
+        data = {
+            "length_mm": whole.length, "width_mm": width, "thickness_mm": thick, "plates": end.plates, "yield_mpa": strength, "e_mpa": e, "axial_n": axial, "strike_n": strike,
+        }  # fmt: skip
         if not isfinite(stress):
-            euler = pi**2 * assembly.grade.e_mpa * bar.second_moment / (2 * lever) ** 2
-            return Try(demand=-axial, capacity=euler, topic="flat-end", input=data, output="euler_n", unit="N", utilisation=max(1.000001, -axial / euler),
+            euler = whole.euler(e)
+            return Try(demand=-axial, capacity=euler, topic="plate-link", input=data, output="euler_n", unit="N", utilisation=max(1.000001, -axial / euler),
                        note="the factored push bows the flat by itself")  # fmt: skip
-        return Try(demand=stress, capacity=strength, topic="flat-end", input=data, output="stress_mpa", figure="demand")
+        return Try(
+            demand=stress, capacity=strength, topic="plate-link", input=data, output="stress_mpa", figure="demand"
+        )
 
     return worst_of(kind, assembly.cases, attempt)
 
