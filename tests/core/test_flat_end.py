@@ -217,6 +217,20 @@ def test_a_link_with_flat_ends_is_judged_as_what_it_is(form: str) -> None:
         assert (piece.length, piece.width, piece.count) == (pytest.approx(21 + face + 40), 42.0, plates)
         assert piece.outline.area == pytest.approx((face + 40) * 42.0 + pi * 21**2 / 2 - pi * 12.2**2 / 4)
         assert drive(dxf_of(design, link, piece.name), thickness=6.0, kerf=0.3).pierces == 2
+    tube_kg = pi * (tube.od_mm - tube.wall_mm) * tube.wall_mm * sawn.length * grade.density_kg_m3 * 1e-9
+    plates_kg = sum(piece.outline.area * piece.thickness * piece.count for piece in cut if piece.outline) * grade.density_kg_m3 * 1e-9  # fmt: skip
+    slots_kg = 0.0 if flat else 2 * own.cut * tube.wall_mm * 40.0 * grade.density_kg_m3 * 1e-9
+    assert part.mass == pytest.approx(tube_kg + plates_kg - slots_kg)
+    # the jig: what the tube comes to, and what is done there
+    assert part.jig
+    assert [round(one.ordinate, 6) for one in part.jig.stations if one.name in "14"] == (
+        [-21.0, 621.0] if flat else [30.0, 580.0]
+    )
+    steps, welding = " ".join(part.jig.steps), " ".join(part.welding)
+    assert ("Nothing is welded" in steps) is ("both its ends are squashed" in welding) is flat
+    assert ("Fillets along the plates" in steps) is not flat
+    assert "bush or ball" not in steps
+    assert "ring in four runs" not in steps
     lines = [line.text for side in part.card.ends for line in side.lines]  # type: ignore[union-attr]
     assert any(("runs past the hole" in text) is flat and ("slots" in text) is not flat for text in lines)
     assert any("everyday life of" in one for one in part.not_checked)
@@ -249,6 +263,19 @@ def test_a_link_that_steers_or_alone_locates_is_never_squashed() -> None:
 def test_what_does_not_go_together_names_its_field_and_the_cure(change: dict[str, Any], field: str, word: str) -> None:
     faults = made(a_link(end_a=fixed(**change), cases=HARD)).faults
     assert any(fault.field == f"end_a.flat.{field}" and word in fault.message for fault in faults), faults
+
+
+def test_what_does_not_weld_as_steel_gives_as_its_own_metal_does() -> None:
+    metal = {"family": "aluminium"}
+    one = fixed().model_copy(update=metal)
+    link = a_link(end_a=one, end_b=one, cases=HARD, tube="tube-1.25x0.120", grade="6061-t6")
+    part = made(link)
+    assert part.complete, part.faults
+    pieces = column_segments(part.own[0].assembly, part.own[0].stack)
+    assert [piece.e_mpa for piece in pieces] == [68900.0] * 3
+    for check in part.checks:
+        if check.reproduce is not None:
+            again(check)
 
 
 def test_a_thick_wall_is_not_squashed_and_a_flat_has_room_for_its_washer() -> None:

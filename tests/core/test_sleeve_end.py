@@ -73,6 +73,16 @@ def test_both_ends_are_notched_to_their_sleeves_and_clocked_to_each_other(turn: 
     assert [
         (one.turned.outside, one.turned.bore, one.turned.length, one.turned.rough) for one in turned if one.turned
     ] == [(50.0, 40.0, 60.0, 39.0), (38.0, 30.0, 40.0, 29.0)]
+    # it lies on the bottoms of its notches, where no stop can stand; both sleeves shut it
+    assert part.jig
+    assert [one.ordinate for one in part.jig.stations if one.name in "14"] == pytest.approx(
+        [25.0, part.jig.set_length - 19.0]
+    )
+    assert all("no stop" in one.what for one in part.jig.stations if one.name in "14")
+    assert any("vent hole" in note for note in part.welding)
+    rings = pi * (45.0 * 5.0 * 60.0 + 34.0 * 4.0 * 40.0)
+    wall = pi * (tube.od_mm - tube.wall_mm) * tube.wall_mm * sawn.length
+    assert part.mass == pytest.approx((wall + rings) * part.own[0].assembly.grade.density_kg_m3 * 1e-9)
     views = {view.name for view in part.views}
     assert {"wrap-tube", "turned-end-a", "turned-end-b"} <= views
     for name in ("drawing", "wrap-tube", "turned-end-b"):

@@ -30,7 +30,7 @@ from tirante.core.members.insert_weld import filler_ultimate, legs_for
 from tirante.core.members.splice import sleeve_section
 from tirante.core.members.thread import Fit, Thread, engagement_for_load, parse_thread, thread_strip
 from tirante.core.members.tube import Section
-from tirante.core.parts.link.flat import flat_fits
+from tirante.core.parts.link.flat import flat_fits, let_in, plate_of
 from tirante.core.parts.link.sleeve import face_of, sleeve_fits
 from tirante.core.parts.part import Misfit
 from tirante.core.units import STEEL_DENSITY
@@ -563,15 +563,16 @@ class Mass:
     joints: float
     inserts: float
     nuts: float
+    ends: float = 0.0  # sleeves, and plates let in
 
     @property
     def total(self) -> float:
         """All of it [kg]."""
-        return self.tube + self.joints + self.inserts + self.nuts
+        return self.tube + self.joints + self.inserts + self.nuts + self.ends
 
 
 def mass_of(assembly: Assembly, stack: link_stack.LinkStack) -> Mass:
-    """Mass of the link without bolts and tabs.
+    """Mass of the link without bolts and tabs; of what is machined or bought for a fixed end no size is known.
 
     Nuts are steel hexagons of 1.5 D across flats (common practice); an insert is of the tube's metal, or would not weld to
     it.
@@ -593,4 +594,17 @@ def mass_of(assembly: Assembly, stack: link_stack.LinkStack) -> Mass:
         joints=sum(end.joint.mass_kg for end in assembly.threaded),
         inserts=inserts,
         nuts=nuts,
+        ends=sum(_metal_of(end, assembly.tube) for end in assembly.ends if isinstance(end, PlainEnd)) * density,
     )
+
+
+def _metal_of(end: PlainEnd, tube: Tube) -> float:
+    """Of a sleeve or of plates let in, less what their slots take of the tube; of the tube's own family, or they would not weld to it [mm³]."""
+    if end.sleeve:
+        one = end.sleeve
+        return pi * (one.outside_mm - one.wall_mm) * one.wall_mm * one.long_mm
+    if end.flat is None or end.flat.squashed:
+        return 0.0
+    made = let_in(end.flat, tube)
+    plate = plate_of(end.flat, end.centre_to_face).area * end.flat.thickness_mm
+    return end.flat.plates * plate - made.cut * tube.wall_mm * end.flat.lap_mm

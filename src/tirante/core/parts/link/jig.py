@@ -11,7 +11,7 @@ from math import degrees
 from tirante.core.document.settings import Settings
 from tirante.core.members.bend_line import face_of
 from tirante.core.members.link_stack import LinkStack
-from tirante.core.parts.link.assembly import Assembly, PlainEnd, ThreadedEnd
+from tirante.core.parts.link.assembly import Assembly, LinkEndParts, PlainEnd, ThreadedEnd
 from tirante.core.parts.part import JigStation
 
 
@@ -62,18 +62,17 @@ def link_jig(assembly: Assembly, stack: LinkStack, settings: Settings) -> LinkJi
     lean = f", leaning {degrees(line.lean):.1f}°, its middle {{:.1f}} mm up" if line else ""
     at = near + (far - near) * 0.22, near + (far - near) * 0.78
     rests = [f"vee rest, {line.height(x):.1f} mm up" if line else "vee rest" for x in at]
+    stops = [_stop(end, letter, lean.format(face_of(line, face)[1]) if line else "") for end, letter, face in zip(assembly.ends, "AB", (face_a, face_b), strict=True)]  # fmt: skip
+    # on a sleeve the tube lies on the bottom of its notch, where no stop can stand: that far from its middle
+    bottoms = [end.sleeve.outside_mm / 2 if isinstance(end, PlainEnd) and end.sleeve else None for end in assembly.ends]
+    near = near if bottoms[0] is None else bottoms[0]
+    far = far if bottoms[1] is None else set_length - bottoms[1]
     stations = (
         JigStation(name="A", ordinate=0.0, what=f"datum: {bores[0]}"),
-        JigStation(
-            name="1",
-            ordinate=near,
-            what=f"stop: tube face, end A{lean.format(face_of(line, face_a)[1] if line else 0)}",
-        ),
+        JigStation(name="1", ordinate=near, what=stops[0]),
         JigStation(name="2", ordinate=at[0], what=rests[0]),
         JigStation(name="3", ordinate=at[1], what=rests[1]),
-        JigStation(
-            name="4", ordinate=far, what=f"stop: tube face, end B{lean.format(face_of(line, face_b)[1] if line else 0)}"
-        ),
+        JigStation(name="4", ordinate=far, what=stops[1]),
         JigStation(name="B", ordinate=set_length, what=bores[1]),
     )
     clock = (
@@ -88,11 +87,35 @@ def link_jig(assembly: Assembly, stack: LinkStack, settings: Settings) -> LinkJi
     )  # fmt: skip
 
 
+def _stop(end: LinkEndParts, letter: str, lean: str) -> str:
+    """What the tube comes to at one end of the jig."""
+    if isinstance(end, PlainEnd) and end.sleeve:
+        return f"no stop: the tube’s notch on its sleeve, end {letter}, its bottom here"
+    if isinstance(end, PlainEnd) and end.squashed:
+        return f"stop: the squashed tube’s end, end {letter}"
+    return f"stop: tube face, end {letter}{lean}"
+
+
+def _fixed_first(end: PlainEnd) -> str:
+    """How an end that does not adjust goes into the jig."""
+    if end.squashed:
+        return f"Squash and drill the {end.what} before: it goes on its pin as it is."
+    if end.flat:
+        return f"Put the {end.what} on its pin, its plates in the slots of the tube."
+    return f"Put the {end.what} on its pin with its bush or ball out: heat ends rubber and liner."
+
+
 def _steps(assembly: Assembly, clock: str) -> tuple[str, ...]:
     """The order of the work, by what is at either end."""
     inserts = [end for end in assembly.threaded if not end.tapped]
     fixed = [end for end in assembly.ends if isinstance(end, PlainEnd)]
     tapped = [end for end in assembly.threaded if end.tapped]
+    if fixed and not assembly.welded:
+        return (
+            "Nothing is welded: squash and drill one end, lay the tube on the jig with that hole on its pin, and mark the other hole through its bush."
+            if len(fixed) == 2 else "Nothing is welded: screw the joint in to the showing length, nut run up, and mark the squashed end’s hole on its pin.",
+            f"Drill it there, {clock}; check the length.",
+        )  # fmt: skip
     if len(tapped) == 2:
         return (
             "Nothing is welded at its ends: screw both joints in to the showing length, nuts run up.",
@@ -106,12 +129,12 @@ def _steps(assembly: Assembly, clock: str) -> tuple[str, ...]:
         )
     if tapped:
         first.append("Screw the joint of the tapped end in to the showing length, nut run up.")
-    first += [f"Put the {end.what} on its pin with its bush or ball out: heat ends rubber and liner." for end in fixed]
+    first += [_fixed_first(end) for end in fixed]
     plugs = any(end.plugs(assembly.link.welding) for end in inserts)
     last = ["Cold: check the length pin to pin."]
     if inserts:
         last.append("Then take the old joints out, chase each thread with the tap of its hand, fit the new ones.")
-    if fixed:
+    if any(end.flat is None for end in fixed):
         last.append(
             "Gauge each bore that was welded round, and ream or hone it before anything is pressed in: the ring draws it oval."
         )
@@ -119,6 +142,19 @@ def _steps(assembly: Assembly, clock: str) -> tuple[str, ...]:
         *first,
         f"Pin A and B to the dummy bolts, {clock}; tube against both stops, gaps alike.",
         "Tack each end in four places, opposite pairs. Check the length.",
-        f"{'Plug welds first, then the' if plugs else 'The'} ring in four runs, opposite quarters, ends in turn. No arc on a ball or a thread.",
+        f"{_welds(assembly, plugs=plugs)} No arc on a ball or a thread.",
         " ".join(last),
     )
+
+
+def _welds(assembly: Assembly, *, plugs: bool) -> str:
+    """In which order what is welded is."""
+    flats = [end for end in assembly.ends if isinstance(end, PlainEnd) and end.flat and not end.squashed]
+    along = "Fillets along the plates, either face in turn." if flats else ""
+    rings = len([end for end in assembly.ends if not (isinstance(end, PlainEnd) and end.flat)])
+    ring = (
+        f"{'Plug welds first, then the' if plugs else 'The'} ring in four runs, opposite quarters, ends in turn."
+        if rings
+        else ""
+    )
+    return " ".join(one for one in (ring, along) if one)

@@ -79,7 +79,7 @@ class LinkKind(Kind[Link]):
     searched = True
     searches = (
         "Every tube, grade, joint and insert of the catalogue that fit together are judged against all checks under what it sees. Splices and "
-        "machined ends stay as they are."
+        "ends that do not adjust stay as they are."
     )
     changes = True
     stands_between = True

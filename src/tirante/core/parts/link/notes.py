@@ -8,7 +8,15 @@ from tirante.core.parts.link.assembly import Assembly, PlainEnd, ThreadedEnd
 def welding_notes(assembly: Assembly) -> list[str]:
     """What the welder must know of this link; common practice, no source."""
     if not assembly.welded:
-        return ["Nothing is welded on this link: both its ends are screwed into the tube."]
+        squashed = [isinstance(end, PlainEnd) for end in assembly.ends]
+        how = (
+            "both its ends are squashed"
+            if all(squashed)
+            else "one end is squashed, the other screwed into the tube"
+            if any(squashed)
+            else "both its ends are screwed into the tube"
+        )
+        return [f"Nothing is welded on this link: {how}."]
     inserts = [end for end in assembly.threaded if not end.tapped]
     fixed = [end for end in assembly.ends if isinstance(end, PlainEnd)]
     notes = []
@@ -31,6 +39,10 @@ def welding_notes(assembly: Assembly) -> list[str]:
             f"{plain.what[0].upper()}{plain.what[1:]}: weld it with its bush or ball out. The ring draws the bore oval: gauge it cold, ream or hone it "
             "to the fit, and press in last."
         )
+    if all(isinstance(end, PlainEnd) and end.sleeve for end in assembly.ends):
+        notes.append(
+            "Both sleeves shut the tube: drill a vent hole, and close it when the tube is cold."
+        )  # common practice, no source
     if any(end.tapped for end in assembly.threaded):
         notes.append("The tapped end is not welded, and nothing within two diameters of its thread.")
     notes.append(

@@ -73,7 +73,7 @@ def cut_of(link: Link, tube: Tube, stack: LinkStack, paper: float) -> Cut | None
     places = (np.zeros(3), np.array([stack.centre_to_centre, 0.0, 0.0]))
     bolts = (np.array([0.0, 1.0, 0.0]), np.array([0.0, cos(turn), sin(turn)]))
     ends = tuple(
-        Meets(where=f"end {letter}", rounds=(round_at(f"its sleeve ⌀{sleeve.outside_mm:g}", at, bolt, sleeve.outside_mm / 2),))
+        Meets(where=f"end {letter}", rounds=(round_at("its sleeve", at, bolt, sleeve.outside_mm / 2),))
         if sleeve else Meets(where=f"end {letter}", square=state.face_from_centre)
         for letter, sleeve, at, bolt, state in zip("AB", sleeves, places, bolts, stack.ends, strict=True)
     )  # fmt: skip
@@ -94,6 +94,6 @@ def card_lines(sleeve: Sleeve, cut: Cut, which: int, clocking: float) -> Sequenc
     said = [line for line in cut.lines() if f"end {letter}:" in line.text]
     return (
         *([CardLine(text=f"the sleeve of end B turned {clocking:g}° against A, clockwise as seen from A", strong=True)] if which and clocking else []),
-        CardLine(text=f"End {letter}: sleeve ⌀{sleeve.outside_mm:g} × {sleeve.long_mm:g}; its middle to the tube’s longest point", mm=cut.off(which), strong=True),
+        CardLine(text=f"End {letter}: sleeve ⌀{sleeve.outside_mm:g} × {sleeve.long_mm:g} mm; its middle to the tube’s longest point", mm=cut.off(which), strong=True),
         *said, *(CardLine(text=f"NOT NOTCHED: {one}", strong=True) for one in cut.lacking if f"end {letter}" in one),
     )  # fmt: skip
