@@ -289,4 +289,4 @@ def test_inserts_that_are_welded_with_no_leg_are_no_life_to_work_out() -> None:
     bare = arm.model_copy(update={"welding": arm.welding.model_copy(update={"leg_mm": 0.0})})
     part = part_of(bare, with_part(design, bare))
     assert any("no leg" in one.why for one in part.not_carried)
-    assert not any(one.why and "no leg" in one.why for one in part_of(arm, design).not_carried)
+    assert not any("no leg" in one.why for one in part_of(arm, design).not_carried)

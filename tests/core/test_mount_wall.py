@@ -300,7 +300,7 @@ def test_plug_welds_are_clear_of_feet_edges_and_each_other(mounted: Design, name
     assert piece.outline
     holes = piece.outline.holes
     assert len(holes) >= 2
-    assert f"{len(holes)} holes ⌀12 for plug welds" in piece.told
+    assert f"{len(holes)} holes ⌀12 mm for plug welds" in piece.told
     left, low, right, high = piece.outline.bounds
     marks = [
         (item.x1 + left, item.y1 + low, item.x2 + left, item.y2 + low)

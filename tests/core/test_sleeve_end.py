@@ -90,6 +90,13 @@ def test_both_ends_are_notched_to_their_sleeves_and_clocked_to_each_other(turn: 
     lines = [(line.text, line.mm) for end in part.card.ends for line in end.lines]  # type: ignore[union-attr]
     assert [figure for text, figure in lines if "longest point" in text] == pytest.approx(offs)
     assert any(f"turned {turn:g}° against A, clockwise" in text for text, _ in lines) is (turn > 0)
+    # in line or square a left one is a right one; aslant they differ, and every sheet says so
+    handed = turn == 35.0
+    assert part.own_mirror is not handed
+    assert any("of the right one counter-clockwise" in text for text, _ in lines) is handed
+    assert ("of the right one counter-clockwise" in " ".join(part.jig.steps)) is handed
+    for name, told in (("jig", "left and right differ"), ("wrap-tube", "print inside")):
+        assert any(told in getattr(item, "text", "") for item in draw(link, design, name, Numbers()).items) is handed
     assert sum("notched over" in text for text, _ in lines) == 2
     assert not any(
         "is not checked here" in getattr(item, "text", "") for item in draw(link, design, "drawing", Numbers()).items

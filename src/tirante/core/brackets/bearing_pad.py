@@ -17,6 +17,7 @@ from math import cos, radians, sin
 
 from tirante.core.brackets.bolt import BoltClass, sheared_and_pulled
 from tirante.core.brackets.strike_pad import PadOnWebs
+from tirante.core.errors import InputError
 
 BEARING = 1.8  # of yield, times diameter and thickness: AISC 360 J7, from memory
 ALONG_DEG, ACROSS_DEG = 15.0, 75.0  # of the bolts' line to the webs, up to and from which it counts as along or across
@@ -76,6 +77,9 @@ def plate_stress(pad: PadOnWebs, bolts: PadBolts, acting: OnBearing) -> float:
         pad: plate and webs; its footprint is the washer's radius.
         bolts: where they are.
         acting: on the bearing, factored.
+
+    Raises:
+        InputError: the plate beside a bolt is no wider than its hole.
     """
     x, y = bolts.at
     half, one, two = pad.apart / 2, *bolt_pulls(bolts, acting)
@@ -84,14 +88,21 @@ def plate_stress(pad: PadOnWebs, bolts: PadBolts, acting: OnBearing) -> float:
         reach = pad.footprint + half - y
         wide = min(reach, end - x) + min(reach, x)
         moment = max(abs(one), abs(two)) * (half - y) * (half + y) / pad.apart
-        return 6 * moment / ((wide - bolts.hole) * pad.plate**2)
+        return 6 * moment / (_net(wide, bolts) * pad.plate**2)
     if y < half:  # both between the webs, on one strip
         wide = 2 * min(pad.footprint + half - y, end - x)
         up, down = ((one * (half + side) + two * (half - side)) / pad.apart for side in (y, -y))
         moment = max(abs(up), abs(down)) * (half - y)
-        return 6 * moment / ((wide - bolts.hole) * pad.plate**2)
+        return 6 * moment / (_net(wide, bolts) * pad.plate**2)
     wide = 2 * min(pad.footprint + y - half, end - x)
     return 6 * max(abs(one), abs(two)) * (y - half) / (wide * pad.plate**2)
+
+
+def _net(wide: float, bolts: PadBolts) -> float:
+    """What is left of a strip beside a bolt's hole [mm]."""
+    if wide <= bolts.hole:
+        raise InputError(f"The plate that carries a bolt is {wide:.1f} mm wide, no wider than its hole. Set the bolts further apart, and further from its ends.", code="contradictory", fields=("pitch_mm",))  # fmt: skip
+    return wide - bolts.hole
 
 
 def hole_use(pad: PadOnWebs, bolts: PadBolts, yield_strength: float, acting: OnBearing) -> float:

@@ -187,6 +187,11 @@ class Assembly:
         return any(_welds(end) for end in self.ends) or link.mid_welded or link.splice is not None
 
     @property
+    def handed(self) -> bool:
+        """Whether the right one is no left one: nothing turns at either end, and their bolts are neither in line nor square to each other."""
+        return not self.threaded and self.link.clocking_deg % 90 != 0
+
+    @property
     def shrinking(self) -> int:
         """Welds across the tube that draw it shorter: one an end that is welded on here, one in a splice."""
         ends = sum(

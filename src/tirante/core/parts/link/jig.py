@@ -78,7 +78,7 @@ def link_jig(assembly: Assembly, stack: LinkStack, settings: Settings) -> LinkJi
     clock = (
         "both eyes flat, bolts parallel"
         if assembly.link.clocking_deg == 0
-        else f"turn the bolt of end B by {assembly.link.clocking_deg:g}° against A, clockwise as seen from A"
+        else f"turn the bolt of end B by {assembly.link.clocking_deg:g}° against A, clockwise as seen from A{', of the right one counter-clockwise' if assembly.handed and assembly.link.side == 'pair' else ''}"
     )
     return LinkJig(
         stations=stations, set_length=set_length, check_length=length, tolerance=settings.check_tolerance_mm,
@@ -140,7 +140,7 @@ def _steps(assembly: Assembly, clock: str) -> tuple[str, ...]:
         )
     return (
         *first,
-        f"Pin A and B to the dummy bolts, {clock}; tube against both stops, gaps alike.",
+        f"Pin A and B to the dummy bolts, {clock}; {'tube against both stops' if not any(isinstance(end, PlainEnd) and end.sleeve for end in assembly.ends) else 'its notches on the sleeves'}, gaps alike.",
         "Tack each end in four places, opposite pairs. Check the length.",
         f"{_welds(assembly, plugs=plugs)} No arc on a ball or a thread.",
         " ".join(last),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.members.link_stack import LinkStack
-from tirante.core.parts.link.assembly import Assembly, ThreadedEnd
+from tirante.core.parts.link.assembly import Assembly, PlainEnd, ThreadedEnd
 from tirante.core.parts.link.jig import LinkJig
 from tirante.core.parts.link.view import draw_link
 
@@ -64,10 +64,14 @@ def jig_sheet(assembly: Assembly, stack: LinkStack, jig: LinkJig, numbers: Numbe
                 ref=ref,
             )
         else:
-            sheet.circle(at(x, 0), r * scale, fill="pale", ref=ref)
+            outer = end.sleeve.outside_mm / 2 if end.sleeve else r
+            sheet.circle(at(x, 0), outer * scale, fill="pale", ref=ref)
     for station in jig.stations:
         x = station.ordinate
         if station.name in "14":
+            end = assembly.ends["14".index(station.name)]
+            if isinstance(end, PlainEnd) and end.sleeve:  # what its tube comes to stands on the pin
+                continue
             for sign in (1, -1):
                 sheet.box(
                     at(x - 6 if station.name == "1" else x, sign * (r + 1)),
@@ -105,6 +109,8 @@ def jig_sheet(assembly: Assembly, stack: LinkStack, jig: LinkJig, numbers: Numbe
     pair = assembly.link.side == "pair"
     text = (
         "left and right are the same part: turn end for end, LH stays at its end; make two alike"
+        if pair and not assembly.handed
+        else "left and right differ: on the right the bolt of end B is turned the other way"
         if pair
         else "one part"
     )

@@ -111,7 +111,7 @@ class LinkKind(Kind[Link]):
             cut_of(saved, built.assembly.tube, built.stack, around.settings.wrap_paper_mm),
         )
         return Part(
-            **common, pieces=pieces, checks=built.checks, mass=mass_of(built.assembly, built.stack).total,
+            **common, own_mirror=not built.assembly.handed, pieces=pieces, checks=built.checks, mass=mass_of(built.assembly, built.stack).total,
             views=(View(name="drawing", title="to scale, an end in section"), View(name="jig", title="rail jig"), *turned_views(pieces), *plate_views(pieces), *wrap_views((cut,) if cut else (), numbers_of(around.settings))),
             card=_card(built, own), jig=_jig(built), procedure=built.assembly.grade.procedure, welding=tuple(welding_notes(built.assembly)),
             notes=(*((CAUTION.format(SAID[is_for]),) if (is_for := duty(saved, around)) else ()), *link_notes(built.assembly)), own=(built, own),
@@ -495,7 +495,15 @@ def _card(built: Built, own: LinkOwn) -> Card:
                 ends.append(
                     CardEnd(
                         mark=letter,
-                        lines=tuple(sleeve_lines(end.sleeve, cut, "AB".index(letter), assembly.link.clocking_deg)),
+                        lines=tuple(
+                            sleeve_lines(
+                                end.sleeve,
+                                cut,
+                                "AB".index(letter),
+                                assembly.link.clocking_deg,
+                                both_hands=assembly.handed and assembly.link.side == "pair",
+                            )
+                        ),
                     )
                 )
                 continue

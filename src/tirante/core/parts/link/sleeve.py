@@ -81,7 +81,7 @@ def cut_of(link: Link, tube: Tube, stack: LinkStack, paper: float) -> Cut | None
     return cut_to_each_other([run], np.array([0.0, 0.0, 1.0]), paper)[0]
 
 
-def card_lines(sleeve: Sleeve, cut: Cut, which: int, clocking: float) -> Sequence[CardLine]:
+def card_lines(sleeve: Sleeve, cut: Cut, which: int, clocking: float, *, both_hands: bool) -> Sequence[CardLine]:
     """What the bench needs at one end.
 
     Args:
@@ -89,11 +89,12 @@ def card_lines(sleeve: Sleeve, cut: Cut, which: int, clocking: float) -> Sequenc
         cut: the tube.
         which: of its ends.
         clocking: of end B's bolt against A's [°].
+        both_hands: whether a right one is made too, which is no left one.
     """
     letter = "AB"[which]
     said = [line for line in cut.lines() if f"end {letter}:" in line.text]
     return (
-        *([CardLine(text=f"the sleeve of end B turned {clocking:g}° against A, clockwise as seen from A", strong=True)] if which and clocking else []),
+        *([CardLine(text=f"the sleeve of end B turned {clocking:g}° against A, clockwise as seen from A{'; of the right one counter-clockwise' if both_hands else ''}", strong=True)] if which and clocking else []),
         CardLine(text=f"End {letter}: sleeve ⌀{sleeve.outside_mm:g} × {sleeve.long_mm:g} mm; its middle to the tube’s longest point", mm=cut.off(which), strong=True),
         *said, *(CardLine(text=f"NOT NOTCHED: {one}", strong=True) for one in cut.lacking if f"end {letter}" in one),
     )  # fmt: skip

@@ -74,7 +74,11 @@ def wrap_of(cut: Cut, part: Part, numbers: Numbers) -> Drawing:
         part: that it is a tube of.
         numbers: how lengths are written.
     """
-    other = "the left one is drawn; for the right one wrap it with the print inside" if part.side == "pair" else ""
+    other = (
+        "the left one is drawn; for the right one wrap it with the print inside"
+        if part.side == "pair" and not part.own_mirror
+        else ""
+    )
     return wrap_sheet(cut, numbers, other)
 
 

@@ -248,7 +248,7 @@ class BearingPadKind(PadKind[BearingPad]):
             CardLine(text=f"two holes, their line {way}", mm=bolts.hole),
             CardLine(text="hole to hole", mm=bolts.pitch, strong=True),
             CardLine(text="bar’s line over the pad’s face", mm=bolts.high, strong=True),
-            CardLine(text=f"bolts ⌀{bolts.bolt:g} {bearing.bolt_class}, washers under the nuts; long enough for the bearing’s foot, the plate and {BELOW * bolts.bolt:.0f} mm below it"),
+            CardLine(text=f"bolts of {bolts.bolt:g} mm, class {bearing.bolt_class}, washers under the nuts; long enough for the bearing’s foot, the plate and {BELOW * bolts.bolt:.0f} mm below it"),
         )  # fmt: skip
         return pad_card(saved, made.shape, lines)
 

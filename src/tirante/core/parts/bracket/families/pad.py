@@ -275,7 +275,7 @@ def pad_card(saved: PadPart, shape: PadShape, more: Sequence[CardLine] = ()) -> 
         more: lines of its kind.
     """
     one, two = shape.heights
-    lines = [CardLine(text=f"pad {saved.width_mm:g} wide, of {saved.plate_name}", mm=saved.plate_mm)]
+    lines = [CardLine(text=f"pad {saved.width_mm:g} mm wide, of {saved.plate_name}", mm=saved.plate_mm)]
     for name, web in (("one web", one), ("other web", two)):
         lines.append(CardLine(text=f"{name}, at its rear end", mm=web[0]))
         lines.append(CardLine(text=f"{name}, at its front end", mm=web[1]))

@@ -167,7 +167,7 @@ def spread_piece(tab: TabPair, made: JointMade, stand: Stand, count: int) -> Pla
     along, across = spread_size(tab, made, stand)
     rolled = ", rolled to the tube" if stand.standing.tube_od is not None else ""
     count_of = len(plugs_on(tab, made, stand))
-    plugs = f", {count_of} holes ⌀{tab.spread.plug_mm:g} for plug welds" if count_of else ""
+    plugs = f", {count_of} holes ⌀{tab.spread.plug_mm:g} mm for plug welds" if count_of else ""
     return PlatePiece(
         name=SPREAD, material=tab.grade_name, thickness=tab.spread.thickness.mm, length=along, width=across, outline=_outline(tab, made, stand),
         told=f"corners R {CORNER:g} mm{plugs}{rolled}", count=count, sort="spread",
