@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 
 from tests.core.test_loads import demo
+from tests.core.test_mounts import IDS, SHOP
 from tests.core.test_moving_members import again
 from tests.jobs import draw, work
 from tirante.core.brackets.bearing_pad import OnBearing, PadBolts, bolt_pulls, bolt_use, hole_use, plate_stress
@@ -25,6 +26,7 @@ from tirante.core.errors import InputError
 from tirante.core.geometry.convex import Prism
 from tirante.core.job.bracket_map import scene_in_place
 from tirante.core.job.places import places_of
+from tirante.core.job.propose import propose
 from tirante.core.job.room.around import standing_things
 from tirante.core.job.room.axes import Seen
 from tirante.core.job.room.room import room_of
@@ -389,3 +391,38 @@ def test_a_pad_on_an_arm_goes_with_the_arm_and_is_not_in_its_own_way() -> None:
     pivot = next(part for part in design.parts if part.name == "Front lower arm, front pivot, tabs")
     room = room_of(work(design), pivot.id)
     assert not [one for joint in room.joints for one in joint.lines if one.sort == "swing" and "pad" in one.to]
+
+
+def test_it_stands_on_the_side_that_is_there_and_on_nothing_far_away() -> None:
+    """A tube across the car, entered on the left with its mirror image: both lie on one line. One that is out of reach is no mount; the reason names it."""
+    design = demo("dunlin")
+    (gone,) = [part for part in design.parts if isinstance(part, BearingPad)]
+    held = next(joint.held for joint in design.joints if joint.by == gone.id)
+    bare = design.model_copy(
+        update={
+            "parts": tuple(p for p in design.parts if p is not gone),
+            "joints": tuple(j for j in design.joints if j.by != gone.id),
+        }
+    )
+
+    def proposed(*mounts: Mount) -> Any:
+        job = work(bare.model_copy(update={"mounts": mounts}))
+        return next(one for one in propose(job, SHOP, IDS).every if one.place.held == held)
+
+    across = RoundMember(a=(-305, 440, 250), b=(-305, 320, 250), od_mm=44.5, wall_mm=3.2)
+    for shape in (across, across.model_copy(update={"a": across.b, "b": across.a})):
+        one = proposed(Mount(id=UNDER, name="bar tube", shape=shape, both_sides=True))
+        assert one.part, one.told
+        assert "on bar tube" in one.told
+    far = Mount(
+        id=UNDER,
+        name="far tube",
+        shape=across.model_copy(update={"a": (-700.0, 440.0, 250.0), "b": (-700.0, 320.0, 250.0)}),
+        both_sides=True,
+    )
+    assert proposed(far).part is None
+    assert "far tube, the nearest, stands 408 mm away" in proposed(far).told
+    short = Mount(
+        id=UNDER, name="short tube", shape=across.model_copy(update={"b": (-305.0, 420.0, 250.0)}), both_sides=True
+    )
+    assert "ends 40 mm short of the pad’s middle" in proposed(short).told

@@ -32,6 +32,7 @@ from tirante.core.parts.link.checks import column_segments
 from tirante.core.parts.part import Part, PlatePiece, TubePiece
 from tirante.documents.cutting_table import drive
 from tirante.documents.dxf import to_dxf
+from tirante.documents.pack import cut_list_csv
 
 TUBE = next(row for row in SHELF.tubes if row.key == "tube-1.25x0.120")
 HARD = (LoadCase(name="push", axial_n=-9000.0), LoadCase(name="pull", axial_n=7000.0, side_n=300.0))
@@ -210,6 +211,8 @@ def test_a_link_with_flat_ends_is_judged_as_what_it_is(form: str) -> None:
     (sawn,) = [piece for piece in part.pieces if isinstance(piece, TubePiece)]
     assert sawn.length == pytest.approx(600.0 + 42.0 if flat else 600.0 - 50.0)
     assert sawn.ends == (("squashed 41 mm",) * 2 if flat else (f"{2 * plates} slots 6.5 × 40 mm",) * 2)
+    (row,) = [line for line in cut_list_csv(work(design)).splitlines() if line.startswith("saw,") and ",link," in line]
+    assert ("squashed 41 mm" if flat else "slots 6.5 × 40 mm") in row
     cut = [piece for piece in part.pieces if isinstance(piece, PlatePiece)]
     assert len(cut) == (0 if flat else 2)
     for piece, face in zip(cut, (30.0, 20.0), strict=False):

@@ -189,6 +189,9 @@ def _pad(
         mounts = [*sorted(there, key=lambda one: _off(one, at))]
         if not mounts:
             return None, f"no mount on {at.on} that it could stand on is entered"
+        if (off := _off(mounts[0], at)) > REACH_MOST:  # type: ignore[arg-type]
+            return None, f"no mount on {at.on} suits: {mounts[0].name}, the nearest, stands {off:.0f} mm away"  # type: ignore[union-attr]
+        mounts = [one for one in mounts if one is not None and _off(one, at) <= REACH_MOST]
     nearest: tuple[tuple[SavedPart, HeldJoint] | None, str] | None = None
     for mount in mounts:
         own = joint.model_copy(update={"mount": mount.id if mount else None, "by": _NO_ID})
@@ -204,7 +207,8 @@ def _pad(
         found = sized.winner or sized.nearest
         if sized.winner:
             return (sized.winner.parts[0], own), told
-        nearest = ((found.parts[0], own), told) if found else nearest
+        if found and (nearest is None or nearest[0] is None):
+            nearest = (found.parts[0], own), told
     assert nearest
     return nearest
 

@@ -352,14 +352,19 @@ def _tube_note(piece: TubePiece) -> str:
     return f"{many}{piece.tube}, {piece.grade}{end_note(piece.before_notching, piece.ends)}"
 
 
+PLAIN_ENDS = ("square", "notched", "tapped")  # what the list says of them it says elsewhere
+
+
 def end_note(before_notching: bool, ends: Sequence[str]) -> str:
-    """What is to be said of a saw length whose ends are notched.
+    """What is to be said of a saw length: to where, and what is done to its ends beside a square cut.
 
     Args:
         before_notching: whether a notch is not worked out.
         ends: of the piece.
     """
-    return ", before notching" if before_notching else ", to its longest points" if "notched" in ends else ""
+    more = [one for one in dict.fromkeys(ends) if one not in PLAIN_ENDS]
+    to = ", before notching" if before_notching else ", to its longest points" if "notched" in ends else ""
+    return f"{to}, {'; '.join(more)}" if more else to
 
 
 def with_card(part: Part) -> Part:

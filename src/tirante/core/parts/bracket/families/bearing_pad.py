@@ -52,6 +52,7 @@ BELOW = 1.5  # diameters that nut, washer and thread take below the plate; commo
 FROM_EDGE = 1.25  # diameters from a hole's middle to the plate's edge at least; AISC J3.4, rolled edges, from memory
 USUAL_EDGE = 2.0  # of a pad that is proposed; common practice, no source
 ROW = 6.0  # diameters, of its length where the bolts stand side by side; common practice, no source
+THICKER = 10.0  # mm of web that is left room for between the nuts; common practice, no source
 BESIDE = 5.0  # mm of plate past either web of a pad that is proposed; common practice, no source
 EVENLY = 0.7  # of the bolts’ line along the webs: beyond it they stand one behind the other
 PAST = 2.0  # mm of a bolt's middle line past the plate, where a dimension stands over it
@@ -166,7 +167,7 @@ class BearingPadKind(PadKind[BearingPad]):
             apart = float(ceil(2 * nut + web))
             sizes = {"length_mm": float(ceil(reach)), "apart_mm": apart, "width_mm": apart + web + 2 * BESIDE}
         else:
-            between = bearing.pitch - 2 * nut - web  # where the webs stand between the nuts
+            between = bearing.pitch - 2 * nut - THICKER  # where webs as thick as may be tried stand between the nuts
             apart = float(floor(between) if between > 2 * web else ceil(bearing.pitch + 2 * nut + web))
             sizes = {"length_mm": float(ceil(max(ROW * d, SHORTEST))), "apart_mm": apart, "width_mm": float(ceil(max(reach, apart + web + 2 * BESIDE)))}  # fmt: skip
         return super().fitted(saved.model_copy(update=sizes), around)

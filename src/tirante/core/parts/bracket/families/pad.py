@@ -137,8 +137,13 @@ def shaped(saved: PadPart, face: Array, footprint: float, under: Under, middle: 
         return level - skin - (nx * x + ny * side * y) / nz
 
     half = saved.length_mm / 2
-    if under.room is not None and min(under.room) < half - CUT_TRUE:
-        return Misfit(field="mount", message=f"{told.split(',')[0]} ends {min(under.room):.0f} mm from the pad’s middle, and half the pad is {half:g} mm. Make it shorter, or give it another mount.")  # fmt: skip
+    if under.room is not None and (ends := min(under.room)) < half - CUT_TRUE:
+        name = told.split(",")[0]
+        message = (
+            f"{name} ends {ends:.0f} mm from the pad’s middle, and half the pad is {half:g} mm. Make it shorter, or give it another mount."
+            if ends > 0 else f"{name} ends {-ends:.0f} mm short of the pad’s middle. Give it another mount."
+        )  # fmt: skip
+        return Misfit(field="mount", message=message)
     webs = tuple((high(-half, side), high(half, side)) for side in (1.0, -1.0))
     least = min(min(web) for web in webs)
     if least < saved.web_mm:

@@ -6,6 +6,7 @@ Not covered: members that are bent there, and webs that straddle a corner.
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from math import hypot
 
 import numpy as np
 from numpy.typing import NDArray
@@ -138,15 +139,16 @@ def _on(mount: Mount, at: Array, face: Array, way: Array) -> tuple[float, Under 
     along = (b - a) / length
     from_end = float((at - a) @ along)
     away = at - a - from_end * along
-    distance, room = float(np.linalg.norm(away)), (from_end, length - from_end)
+    aside, room = float(np.linalg.norm(away)), (from_end, length - from_end)
+    distance = hypot(aside, max(0.0, -min(room)))  # past its end its middle line alone is no nearer
     if isinstance(shape, BoxMember):
         up = _square(way * np.array(shape.up), along)
         sides = ((up, shape.height_mm), (np.cross(along, up), shape.width_mm))
         out, size = max(((s * n, mm) for n, mm in sides for s in (1.0, -1.0)), key=lambda one: (abs(float(one[0] @ face)) > LEANS_MOST, float(away @ one[0]) - one[1] / 2))  # fmt: skip
         return distance, _over(mount, along, out, None, float(away @ out) - size / 2, room)
-    if distance <= shape.od_mm / 2:
+    if aside <= shape.od_mm / 2:
         return distance, Misfit(field="mount", message=f"The pad’s middle lies inside {mount.name}. Move it out to where the stop strikes, at Layout, or give it another mount.")  # fmt: skip
-    return distance, _over(mount, along, away / distance, shape.od_mm, distance, room)
+    return distance, _over(mount, along, away / aside, shape.od_mm, aside, room)
 
 
 def _over(mount: Mount, along: Array, out: Array, od: float | None, off: float, room: tuple[float, float] | None) -> Under | Misfit:  # fmt: skip
