@@ -265,7 +265,7 @@ def _fitted(saved: TabPair | FoldedU | AngleBracket, joint: HeldJoint, job: Work
     if isinstance(saved, TabPair):
         return fitted_to(saved, joint, job)
     stand = job.stand_of(joint)
-    if not isinstance(stand, Stand) or stand.standing.tube_od is not None:
+    if not isinstance(stand, Stand) or stand.standing.tube_od is not None or stand.standing.turned_deg is not None:
         return saved
     return fitted_folded(saved, stand) if isinstance(saved, FoldedU) else fitted_angle(saved, stand)
 

@@ -3527,6 +3527,27 @@ export interface components {
             typed: string | null;
         };
         /**
+         * CornerBase
+         * @description The tab's foot is notched to straddle the square corner of a box, its plates across the box.
+         */
+        CornerBase: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "corner";
+            /**
+             * Turned Deg
+             * @default 0
+             */
+            turned_deg: number;
+            /**
+             * Wall Mm
+             * @default null
+             */
+            wall_mm: number | null;
+        };
+        /**
          * CornerMasses
          * @description What each wheel stands on the scales [kg].
          */
@@ -9853,7 +9874,7 @@ export interface components {
              *       "wall_mm": null
              *     }
              */
-            base: components["schemas"]["FlatBase"] | components["schemas"]["SaddleBase"];
+            base: components["schemas"]["FlatBase"] | components["schemas"]["SaddleBase"] | components["schemas"]["CornerBase"];
             base_width: components["schemas"]["Length"];
             /** @default null */
             drawn: components["schemas"]["DrawnOutline"] | null;

@@ -16,6 +16,7 @@ from math import asin, atan2, degrees, radians, sin, sqrt, tan
 import numpy as np
 from numpy.typing import NDArray
 
+from tirante.core.brackets.corner import CornerFoot
 from tirante.core.brackets.saddle import MOST_FILLET, Saddle
 from tirante.core.errors import NotApplicable
 
@@ -25,6 +26,9 @@ SQUARE_DEG = (
     89.5  # from here on the plates are taken as square to the tube: over a foot it is some hundredths of a millimetre
 )
 MOST_LEAN = degrees(MOST_FILLET) - 90.0  # °, from square to skin or face
+MOST_TURNED = (
+    30.0  # °, of a corner's middle line from the way to the joint: beyond it the joint stands nearly before one wall
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -47,6 +51,15 @@ class Standing:
     across: tuple[Array, float, float] | None = (
         None  # a face's own way across the member, where its middle is along that, half its width
     )
+    turned_deg: float | None = (
+        None  # of a box's corner that it straddles: its middle line from `y` toward `x`; None: it stands on a face or a tube
+    )
+    legs: tuple[float, float] = (0.0, 0.0)  # how far the walls beside that corner reach, the left one first
+
+    @property
+    def where(self) -> str:
+        """The face or corner of a box in words; empty where it stands on none."""
+        return self.face if not self.face or self.turned_deg is not None else f"{self.face} face"
 
     def corner(self, x: float, beside: float) -> Array:
         """A place of a foot in the car (3).
@@ -55,7 +68,11 @@ class Standing:
             x: along the foot from its middle.
             beside: from the pair's middle along the bolt.
         """
-        if self.tube_od is None:
+        if self.turned_deg is not None:
+            way = 1.0 if x > 0 else -1.0
+            far = CornerFoot(width=2 * abs(x), turned_deg=self.turned_deg)
+            x, y = far.on_leg(way, far.leg)
+        elif self.tube_od is None:
             y = -beside * tan(radians(self.lean_deg))
         else:
             y = Saddle(tube_od=self.tube_od, angle=radians(self.angle_deg), lean=radians(self.lean_deg)).foot(x, beside)
@@ -76,6 +93,8 @@ class Standing:
         if self.across is not None:
             way, middle, width = self.across
             past += [abs(float(one @ way) - middle) - width for one in corners]
+        if self.turned_deg is not None:
+            past += [CornerFoot(width=2 * half).leg - far for far in self.legs]
         return float(max(past))
 
 
@@ -218,7 +237,7 @@ def on_flat(place: Array, bolt: Array, through: Array, normal: Array, on: str = 
 def on_box(
     place: Array, bolt: Array, a: Array, b: Array, up: Array, size: Sequence[float], on: str = "the box"
 ) -> Standing:
-    """On the face of a box that the joint stands before: of those that it does, the squarest, then the nearest.
+    """On the face of a box that the joint stands before: of those that it does, the squarest, then the nearest; where it is past all of them, on the corner.
 
     Args:
         place: of the joint (3).
@@ -255,9 +274,43 @@ def on_box(
             round_deg=None, lean_deg=one.lean_deg, face=face, run=u, across=(cross, float(a @ cross), wide / 2),
         )  # fmt: skip
         found.append((past > 0, abs(one.lean_deg), one.height, stood))
-    if found:
-        return min(found, key=lambda one: one[:3])[3]
+    best = min(found, key=lambda one: one[:3]) if found else None
+    if best is None or best[0]:
+        corner = _on_corner(place, bolt, a, b, (side, top), (width, height))
+        if corner is not None:
+            return corner
+    if best is not None:
+        return best[3]
     raise why or NotApplicable(f"The joint stands inside {on}. Move one of them.", code="inside", fields=("mount",))
+
+
+def _on_corner(
+    place: Array, bolt: Array, a: Array, b: Array, ways: tuple[Array, Array], size: tuple[float, float]
+) -> Standing | None:
+    """Straddling the corner of a box whose two walls the joint stands past; None where it is not, or its bolt is not along the box."""
+    u, bolt = _unit(b - a), _unit(bolt)
+    if abs(float(bolt @ u)) < sin(radians(SQUARE_DEG)):
+        return None
+    offs = [float((place - a) @ way) for way in ways]
+    if any(abs(off) <= wide / 2 for off, wide in zip(offs, size, strict=True)):
+        return None
+    outs = [way if off > 0 else -way for way, off in zip(ways, offs, strict=True)]
+    bolt = u if float(bolt @ u) > 0 else -u  # the plates stand square across the box
+    along = float((place - a) @ u)
+    foot = a + along * u + sum(wide / 2 * out for wide, out in zip(size, outs, strict=True))
+    height = float(np.linalg.norm(place - foot))
+    y = (place - foot) / height
+    x = np.cross(y, bolt)
+    middle = outs[0] + outs[1]
+    turned = degrees(atan2(float(middle @ x), float(middle @ y)))
+    if abs(turned) > MOST_TURNED:
+        return None
+    # the leg that goes right lies on the wall that looks most to the right, and reaches as far as that is wide
+    far = {float(out @ x): size[1 - i] for i, out in enumerate(outs)}
+    return Standing(
+        height=height, foot=foot, x=x, y=y, bolt=bolt, along=along, length=float(np.linalg.norm(b - a)), round_deg=None, run=u,
+        face=f"{_facing(outs[1])} {_facing(outs[0])} corner", turned_deg=0.0 if abs(turned) < 1e-9 else turned, legs=(far[min(far)], far[max(far)]),
+    )  # fmt: skip
 
 
 def _facing(out: Array) -> str:

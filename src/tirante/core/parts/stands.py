@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from tirante.core.brackets.standing import Standing, on_box, on_flat, on_round
 from tirante.core.document.fields import Length
 from tirante.core.document.mounts import BoxMember, Mount, RoundMember
-from tirante.core.document.parts.bracket import FlatBase, SaddleBase, TabPair
+from tirante.core.document.parts.bracket import CornerBase, FlatBase, SaddleBase, TabPair
 from tirante.core.errors import NotApplicable
 from tirante.core.geometry.distance import segment_block, segments
 from tirante.core.parts.part import CardLine, Misfit
@@ -77,7 +77,7 @@ class Stand:
     def where(self) -> str:
         """On the member, in words."""
         one = self.standing
-        face = f" on its {one.face} face" if one.face else ""
+        face = f" on its {one.where}" if one.face else ""
         along = f", its foot’s middle {one.along:.1f} mm from its first end" if one.along is not None else ""
         return f"{self.mount.name}{face}{along}"
 
@@ -224,7 +224,9 @@ def fitted_on(pair: TabPair, stand: Stand) -> TabPair:
     one, wall = stand.standing, stand.mount.shape.wall_mm
     # a drawn outline is as tall as it was drawn
     change: dict[str, object] = {} if pair.drawn else {"height": Length(mm=round(one.height, 2)), "height_fixed": True}
-    if one.tube_od is None:
+    if one.turned_deg is not None:
+        change["base"] = CornerBase(turned_deg=round(one.turned_deg, 2) + 0.0, wall_mm=wall)
+    elif one.tube_od is None:
         change["base"] = FlatBase(wall_mm=wall, lean_deg=round(one.lean_deg, 2))
     else:
         change["base"] = SaddleBase(
@@ -312,9 +314,14 @@ def stands_true(pair: TabPair, stand: Stand, gap: float | None) -> tuple[Misfit,
     """
     base, one, name = pair.base, stand.standing, stand.mount.name
     out: list[Misfit] = []
-    if isinstance(base, SaddleBase) != (one.tube_od is not None):
-        what = "a flat" if one.tube_od is None else "a round tube"
+    asks, what = (
+        (CornerBase, "on a corner of it") if one.turned_deg is not None
+        else (FlatBase, "a flat") if one.tube_od is None else (SaddleBase, "a round tube")
+    )  # fmt: skip
+    if not isinstance(base, asks):
         return (Misfit(field="base/kind", message=f"It stands on {name}, {what}. Fit it to what it stands on."),)
+    if isinstance(base, CornerBase) and one.turned_deg is not None and abs(base.turned_deg - one.turned_deg) > TRUE_DEG:
+        out.append(Misfit(field="base/turned_deg", message=f"The corner’s middle line: it is cut for {base.turned_deg:.1f}° from its axis, and its joint asks {one.turned_deg:.1f}°. Fit it to what it stands on."))  # fmt: skip
     if isinstance(base, SaddleBase) and one.tube_od is not None:
         if abs(base.tube_od.mm - one.tube_od) > CUT_TRUE:
             out.append(Misfit(field="base/tube_od", message=f"Its foot is cut for {base.tube_od.mm:.1f} mm, and {name} is {one.tube_od:.1f} mm. Fit it to what it stands on."))  # fmt: skip
@@ -340,7 +347,7 @@ def stands_true(pair: TabPair, stand: Stand, gap: float | None) -> tuple[Misfit,
         return tuple(out)
     past = one.overhang(pair.half_foot, gap / 2 + pair.plate.mm)
     if past > CUT_TRUE:
-        out.append(Misfit(field="base_width", message=f"Its feet reach {past:.1f} mm past {name}{f' ({one.face} face)' if one.face else ''}: there is nothing to weld to. Make the foot narrower, or give it another mount."))  # fmt: skip
+        out.append(Misfit(field="base_width", message=f"Its feet reach {past:.1f} mm past {name}{f' ({one.where})' if one.face else ''}: there is nothing to weld to. Make the foot narrower, or give it another mount."))  # fmt: skip
     return tuple(out)
 
 
@@ -369,6 +376,8 @@ def right_side_lacks(stand: Stand, half: float, outer: float) -> str:
         abs(one.height - two.height) < CUT_TRUE
         and abs(one.angle_deg - two.angle_deg) < TRUE_DEG
         and abs(abs(one.lean_deg) - abs(two.lean_deg)) < TRUE_DEG
+        and abs(abs(one.turned_deg or 0.0) - abs(two.turned_deg or 0.0)) < TRUE_DEG
+        and (one.turned_deg is None) == (two.turned_deg is None)
     )
     return (
         ""
@@ -424,7 +433,7 @@ def set_out(stand: Stand) -> list[CardLine]:
     if one.along is not None:
         lines.append(CardLine(text=f"foot’s middle from {name}’s first end, along it", mm=one.along, strong=True))
     if one.face:
-        lines.append(CardLine(text=f"on the {one.face} face of {name}"))
+        lines.append(CardLine(text=f"on the {one.where} of {name}"))
     if one.round_deg is not None:
         lines.append(round_line(stand))
     lines += bolt_lines(stand)

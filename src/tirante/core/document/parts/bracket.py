@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from tirante.core.brackets.corner import CornerFoot
 from tirante.core.document.fields import Angle, Document, Length, Name, NotNegative, Signed, Strength
 from tirante.core.document.parts.saved import SavedPart
 
@@ -33,10 +34,25 @@ class SaddleBase(Document):
     wall_mm: NotNegative | None = None
 
 
+class CornerBase(Document):
+    """The tab's foot is notched to straddle the square corner of a box, its plates across the box."""
+
+    kind: Literal["corner"] = "corner"
+    turned_deg: Annotated[float, Field(ge=-30, le=30)] = (
+        0.0  # of the corner's own middle line from the tab's axis, toward the plate's right
+    )
+    wall_mm: NotNegative | None = None
+
+    @property
+    def lean_deg(self) -> float:
+        """Its plates are square to both walls [°]."""
+        return 0.0
+
+
 Place = Annotated[tuple[Signed, Signed], Field(strict=False)]
 
 
-Base = Annotated[FlatBase | SaddleBase, Field(discriminator="kind")]
+Base = Annotated[FlatBase | SaddleBase | CornerBase, Field(discriminator="kind")]
 
 
 Count = Annotated[int, Field(ge=2, le=12)]
@@ -163,8 +179,18 @@ class TabPair(SavedPart):
 
     @property
     def waist(self) -> float:
-        """How wide it is where its foot is judged: of a drawn outline at its narrowest under the hole [mm]."""
+        """How wide it is where its foot is judged: of a drawn outline at its narrowest under the hole, over a corner what is left beside its point [mm]."""
+        if self.corner is not None:
+            left, right = self.corner.waist(self.edge.mm + self.height.mm - self.head_radius.mm, self.head_radius.mm)
+            return right - left - 2 * self.corner.open
         return self.base_width.mm if self.drawn is None else min(self.base_width.mm, self.drawn.waist_mm)
+
+    @property
+    def corner(self) -> CornerFoot | None:
+        """Its foot on a box's corner; None: it stands on something else."""
+        if not isinstance(self.base, CornerBase):
+            return None
+        return CornerFoot(width=self.base_width.mm, turned_deg=self.base.turned_deg, wall=self.base.wall_mm)
 
     @property
     def half_foot(self) -> float:

@@ -9,6 +9,7 @@ from math import cos, pi, radians, sin
 import numpy as np
 from numpy.typing import NDArray
 
+from tirante.core.brackets.corner import CornerFoot
 from tirante.core.brackets.tools import (
     RING_TURN,
     TORCH_LENGTH,
@@ -198,6 +199,11 @@ def torch_on(own: Own, things: Sequence[Fixed]) -> list[Weld]:
 def _normal(own: Own, root: Array) -> Array:
     """The way that the skin or face looks where a foot stands on it (3)."""
     one = own.stand.standing
+    if one.turned_deg is not None:
+        x, y = CornerFoot(width=0.0, turned_deg=one.turned_deg).looks(
+            1.0 if float((root - one.foot) @ one.x) > 0 else -1.0
+        )
+        return np.asarray(x * one.x + y * one.y)
     if one.tube_od is None or one.run is None:
         # square to the face: the plates lean from it by as much as they say
         lean = one.lean_deg * pi / 180

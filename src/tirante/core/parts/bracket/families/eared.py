@@ -111,7 +111,7 @@ class EaredKind(Kind[S]):
             fault: of the pair.
         """
         if fault.field == "base/kind":
-            return Misfit(field="mount", message=f"A {self.word} stands on a flat, and this is a round tube. Give it a flat mount, or make it a tab pair.")  # fmt: skip
+            return Misfit(field="mount", message=f"A {self.word} stands on a flat, and this is a round tube, or a corner. Give it a flat mount, or make it a tab pair.")  # fmt: skip
         if fault.field == "base/lean_deg":
             return Misfit(field="mount", message="Its ears are square to its base, and here the bolt is not along the flat. Turn the bolt, give it another mount, or make it a tab pair.")  # fmt: skip
         return fault

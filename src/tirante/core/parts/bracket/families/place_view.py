@@ -174,11 +174,15 @@ def _along(
         reach = shape.od_mm
     elif isinstance(shape, BoxMember):
         reach = shape.height_mm if one.face in ("upper", "lower") else shape.width_mm
+        if one.turned_deg is not None:  # seen past its corner: both walls
+            top = (MIRROR if stand.mirrored else np.ones(3)) * np.array(shape.up)
+            top = (top - float(top @ run) * run) / np.linalg.norm(top - float(top @ run) * run)
+            reach = shape.height_mm * abs(float(top @ out)) + shape.width_mm * abs(float(np.cross(top, run) @ out))
     scale = min(112.0 / length, 40.0 / (one.height + tab.edge.mm + reach))
     frame = Frame(10.0 - first * scale, 96.0, scale)
     sheet.scale = scale
     sheet.text((6, 146), "Along the member", 3.8, bold=True)
-    sheet.text((46, 146), f"{stand.mount.name}{f', its {one.face} face up' if one.face else ''}", 2.9, tone="muted")
+    sheet.text((46, 146), f"{stand.mount.name}{f', its {one.where} up' if one.face else ''}", 2.9, tone="muted")
     foot_v = float((one.foot - origin) @ out) if one.along is not None else 0.0
     skin = foot_v
     sheet.box(frame.at(first, skin - reach), frame.at(first + length, skin), "steel", ref="field:mount")
@@ -289,6 +293,8 @@ def _across(
     if isinstance(shape, RoundMember) and one.round_deg is not None:
         found = round_line(stand, "it")
         lines.append((found.text, found.mm))
+    elif one.turned_deg is not None:
+        lines.append((f"on the {one.where}, its notch over the corner’s edge", None))
     elif one.face:
         lines.append((f"on the {one.face} face; foot over the face’s middle by", _off_middle(stand)))
     for i, (text, mm) in enumerate(lines):

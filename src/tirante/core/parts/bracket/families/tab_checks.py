@@ -240,6 +240,8 @@ def under(tab: TabPair, beside: float = 0.0) -> Under:
         return Under(
             tube_od=base.tube_od.mm, angle_deg=base.angle_deg, offset=base.offset_mm, lean_deg=base.lean_deg, beside=0.0 if square else beside,
         )  # fmt: skip
+    if tab.corner is not None:
+        return Under(corner=tab.corner)
     return Under(lean_deg=tab.base.lean_deg, beside=beside if tab.base.lean_deg else 0.0)
 
 
@@ -312,6 +314,18 @@ def tallest(tab: TabPair, gap: float) -> float:
     return height - min(lows)
 
 
+def beside_waist(tab: TabPair) -> float:
+    """How far the middle of what is left of a plate over its foot stands beside the bolt: of one on a turned corner alone [mm].
+
+    Args:
+        tab: as it is saved.
+    """
+    if tab.corner is None:
+        return 0.0
+    left, right = tab.corner.waist(tab.edge.mm + tab.height.mm - tab.head_radius.mm, tab.head_radius.mm)
+    return abs(left + right) / 2
+
+
 def furthest_aside(tab: TabPair) -> float:
     """How far along the foot from over its middle the bolt stands, in the hole that is furthest [mm].
 
@@ -325,7 +339,7 @@ def foot_runs(tab: TabPair, gap: float, reach: float) -> list[tuple[float, float
     """Weld runs of both plates in their feet's plane that can be laid; x across the plates, y along the bolt from the middle [mm].
 
     Along both faces where a torch goes between the plates; where it does not, along the outer ones and round the ends. The plates are one
-    group: the torqued bolt ties them. A saddle's curved foot is taken at its chord, which is shorter: on the safe side.
+    group: the torqued bolt ties them. A saddle's curved foot is taken at its chord, and legs on a corner at theirs, which are shorter: on the safe side.
 
     Args:
         tab: as it is saved.
@@ -333,13 +347,15 @@ def foot_runs(tab: TabPair, gap: float, reach: float) -> list[tuple[float, float
         reach: the least gap that a torch goes into [mm].
     """
     half, inner, outer = tab.base_width.mm / 2, gap / 2, gap / 2 + tab.plate.mm
+    spans = [(-half, half)] if tab.corner is None else tab.corner.fillets
+    ends = (min(a for a, _ in spans), max(b for _, b in spans))
     runs = []
     for way in (-1.0, 1.0):
-        runs.append((-half, way * outer, half, way * outer))
+        runs += [(a, way * outer, b, way * outer) for a, b in spans]
         if gap >= reach:
-            runs.append((-half, way * inner, half, way * inner))
+            runs += [(a, way * inner, b, way * inner) for a, b in spans]
         else:
-            runs += [(x, way * inner, x, way * outer) for x in (-half, half)]
+            runs += [(x, way * inner, x, way * outer) for x in ends]
     return runs
 
 
@@ -355,7 +371,7 @@ def foot_check(tab: TabPair, made: JointMade, settings: Settings, *, outside: bo
     """
     bend = asked("tab_foot", "tab", settings.factors)
     cases, (low, high) = made.held.cases, slants(tab, made.held)
-    height, aside = tallest(tab, made.gap) - lower, furthest_aside(tab)
+    height, aside = tallest(tab, made.gap) - lower, furthest_aside(tab) + beside_waist(tab)
     # N/A and M/Z of a pull, for each newton of it: their sum is greatest at one angle, where it may point that way
     along = tab_bending.tab_foot_stress(tab.plate.mm, tab.waist, height, PLATES, 1.0, 0.0, 0.0, outside, aside)
     across = tab_bending.tab_foot_stress(tab.plate.mm, tab.waist, height, PLATES, 1.0, 90.0, 0.0, outside)
@@ -388,7 +404,7 @@ def _weld_check(tab: TabPair, made: JointMade, settings: Settings, welded: Runs 
     cases, (low, high) = made.held.cases, slants(tab, made.held)
     height, aside = tallest(tab, made.gap), furthest_aside(tab)
     runs = foot_runs(tab, made.gap, settings.inside_fillet_gap_mm) if welded is None else welded
-    at = (aside, 0.0, height)
+    at = (aside, 0.0, height + (tab.corner.below if tab.corner else 0.0))
     leg = (
         weld_leg(tab) * throat_of(tab, made.gap) / THROAT_OF_LEG
     )  # of the right-angled fillet that has the same throat
@@ -396,7 +412,9 @@ def _weld_check(tab: TabPair, made: JointMade, settings: Settings, welded: Runs 
     ways = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
     each = np.array([weld_group.line_forces(runs, way, at).forces for way in ways])
     steps = np.radians(np.linspace(low, high, max(2, round((high - low) / STEP) + 1)))
-    if aside:  # a hole on the foot's other side is this one seen in a mirror
+    if aside or beside_waist(
+        tab
+    ):  # a hole on the foot's other side is this one seen in a mirror; a turned corner has no other side
         steps = np.concatenate([steps, -steps])
     pulls = np.stack([np.sin(steps), np.zeros_like(steps), np.cos(steps)])
 
@@ -431,6 +449,10 @@ def weld_told(tab: TabPair, gap: float, settings: Settings) -> str:
         settings: how far a torch reaches.
     """
     told = []
+    if tab.corner is not None:
+        told.append(
+            "along both legs from the corner’s open point on; they are counted by their chords, which are shorter"
+        )
     if gap < settings.inside_fillet_gap_mm:
         told.append(f"no torch lays a fillet inside a gap of {gap:.1f} mm: the outer face and both ends are counted")
     share = throat_of(tab, gap)

@@ -1,4 +1,4 @@
-"""The outline of a tab: a round-headed plate on a flat or saddle foot.
+"""The outline of a tab: a round-headed plate on a flat or saddle foot, or on one that straddles a corner.
 
 Coordinates: mm, x across the plate, y from the foot's middle toward the hole.
 """
@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import acos, atan2, cos, degrees, hypot, pi, radians, sin, tan
 
+from tirante.core.brackets.corner import CornerFoot
 from tirante.core.brackets.saddle import Saddle, saddle
 from tirante.core.errors import InputError, NotApplicable, require_range
 from tirante.core.flat.contour import Contour, Curve, Edge, Hole, Straight, moved, slot
@@ -28,13 +29,14 @@ NARROWEST = 1.0  # head radii that a foot is wide at least: on a thin tube the t
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Under:
-    """What a plate stands on, and how: a flat, or a round tube."""
+    """What a plate stands on, and how: a flat, a round tube, or a box's corner."""
 
     tube_od: float | None = None  # of a round tube [mm]; None: a flat
     angle_deg: float = 90.0  # between plate and tube axis
     offset: float = 0.0  # of the bolt across the tube, from over the foot's middle [mm]
     lean_deg: float = 0.0  # of the plate from square to skin or flat, toward its bolt's own way
     beside: float = 0.0  # of this plate's middle from the pair's, along the bolt [mm]
+    corner: CornerFoot | None = None  # that it straddles
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -94,6 +96,10 @@ def tab_outline(
     stands = _stands(under, half, thickness)
     flat = -under.beside * tan(radians(under.lean_deg))
     left, right, middle = (stands.foot(x) if stands else flat for x in (-half, half, 0.0))
+    foot = (-half, left), (half, right)
+    if under.corner is not None:
+        foot, middle = _on_corner(under.corner, centre, head_radius), under.corner.open
+        left, right = foot[0][1], foot[1][1]
     if hole / 2 >= height - middle:
         raise InputError(
             "The hole reaches the foot. Raise the hole.",
@@ -109,12 +115,10 @@ def tab_outline(
             f"The lowest hole reaches the foot: it stands {lowest:.1f} mm over it. Raise the joint, or set the holes otherwise.",
             code="contradictory", fields=("holes" if len(more) > 1 else "height",), value=lowest, limits=(hole / 2, None),
         )  # fmt: skip
-    edges = (
-        _flanks(half, left, right, centre, head_radius)
-        if len(more) == 1
-        else _round_holes((half, left, right), centre, head_radius, more)
-    )
-    if stands is None:
+    edges = _flanks(foot, centre, head_radius) if len(more) == 1 else _round_holes(foot, centre, head_radius, more)
+    if under.corner is not None:
+        edges += _straddling(under.corner)
+    elif stands is None:
         edges.append(Straight(-half, left, half, right))
     elif abs(under.angle_deg - 90.0) < 1e-9:
         r, aside = stands.tube_od / 2, -under.offset
@@ -138,25 +142,58 @@ def tab_outline(
     return TabOutline(contour=contour, low=min(0.0, left, right), warnings=tuple(warnings))
 
 
-def _flanks(half: float, left: float, right: float, centre: float, radius: float) -> list[Edge]:
-    """From the foot's right corner round the head to its left one."""
-    rx, ry, first = _flank(half, right, centre, radius)
-    lx, ly, last = _flank(half, left, centre, radius)
+Foot = tuple[tuple[float, float], tuple[float, float]]  # where it ends, left and right
+
+
+def _flanks(foot: Foot, centre: float, radius: float) -> list[Edge]:
+    """From the foot's right end round the head to its left one."""
+    (x_left, left), (x_right, right) = foot
+    rx, ry, first = _flank(x_right, right, centre, radius)
+    lx, ly, last = _flank(-x_left, left, centre, radius)
     return [
-        Straight(half, right, rx, ry),
+        Straight(x_right, right, rx, ry),
         Curve(0.0, centre, radius, first, 180.0 - last),
-        Straight(-lx, ly, -half, left),
+        Straight(-lx, ly, x_left, left),
     ]
 
 
-def _round_holes(
-    foot: tuple[float, float, float], centre: float, radius: float, more: Sequence[tuple[float, float]]
-) -> list[Edge]:
-    """From the foot's right corner round a head over every hole to its left one."""
-    half, left, right = foot
-    circles = [(half, right, 0.0), (-half, left, 0.0), *((x, centre + y, radius) for x, y in more)]
-    down = atan2(right - left, 2 * half) - pi / 2
-    reach = half * cos(down) + right * sin(down)
+def _on_corner(corner: CornerFoot, centre: float, radius: float) -> Foot:
+    """Where a foot on a corner ends.
+
+    Raises:
+        InputError: its legs are too short to be welded, or its head reaches a wall.
+    """
+    least = 2 * corner.open * 2**0.5
+    if corner.width < least - 1e-9:
+        raise InputError(
+            f"Of each leg on the corner no more than {corner.leg - corner.open:.1f} mm are left to weld: its point stays open, {corner.open:g} mm. Widen the foot to {least:.1f} mm.",
+            code="contradictory", fields=("base_width",), value=corner.width, limits=(least, None),
+        )  # fmt: skip
+    for way in (-1.0, 1.0):
+        off = centre * corner.looks(way)[1]
+        if off < radius:
+            raise InputError(
+                f"The head reaches {radius - off:.1f} mm into a wall beside the corner. Make the head smaller, or set joint and corner further apart.",
+                code="contradictory", fields=("height",), value=off, limits=(radius, None),
+            )  # fmt: skip
+    return corner.on_leg(-1.0, corner.leg), corner.on_leg(1.0, corner.leg)
+
+
+def _straddling(corner: CornerFoot) -> list[Edge]:
+    """From the left leg's end to the hole over the corner's point, round it, and to the right leg's end."""
+    right, left = corner.open_degrees()
+    edges: list[Edge] = [Straight(*corner.on_leg(-1.0, corner.leg), *corner.on_leg(-1.0, corner.open))]
+    edges.append(Curve(0.0, 0.0, corner.open, right, left, back=True))
+    edges.append(Straight(*corner.on_leg(1.0, corner.open), *corner.on_leg(1.0, corner.leg)))
+    return edges
+
+
+def _round_holes(foot: Foot, centre: float, radius: float, more: Sequence[tuple[float, float]]) -> list[Edge]:
+    """From the foot's right end round a head over every hole to its left one."""
+    (x_left, left), (x_right, right) = foot
+    circles = [(x_right, right, 0.0), (x_left, left, 0.0), *((x, centre + y, radius) for x, y in more)]
+    down = atan2(right - left, x_right - x_left) - pi / 2
+    reach = x_right * cos(down) + right * sin(down)
     past = max(x * cos(down) + y * sin(down) + r for x, y, r in circles) - reach
     if past > 1e-6:
         raise InputError(
@@ -167,13 +204,15 @@ def _round_holes(
     if passed[-1][0] != 1:
         raise InputError(
             "The metal round the holes swallows the foot’s corner. Raise the joint, or widen the foot.",
-            code="contradictory", fields=("base_width",), value=2 * half,
+            code="contradictory", fields=("base_width",), value=x_right - x_left,
         )  # fmt: skip
     return edges_between(circles, passed)
 
 
 def _stands(under: Under, half: float, thickness: float) -> Saddle | None:
     """The foot on its tube; None on a flat. Faults are named by the pair's own fields."""
+    if under.corner is not None:
+        return None
     if under.tube_od is None:
         try:
             require_range("base.lean_deg", under.lean_deg, -MOST_LEAN, MOST_LEAN)

@@ -16,6 +16,7 @@ from tirante.core.document.forms.table import Field, FieldGroup, choice, number,
 from tirante.core.document.joints import HeldJoint, PointOfBody
 from tirante.core.document.parts.bracket import (
     ArcOfHoles,
+    CornerBase,
     FlatBase,
     GridOfHoles,
     RowOfHoles,
@@ -145,11 +146,12 @@ class TabPairKind(Kind[TabPair]):
     fields = (
         FieldGroup(title="Where", fields=[
             special("joints", "It holds"),
-            choice("base/kind", "It stands on", [("flat", "a flat"), ("saddle", "a round tube")]),
+            choice("base/kind", "It stands on", [("flat", "a flat"), ("saddle", "a round tube"), ("corner", "a box’s corner")]),
             Field(path="base/tube_od", label="Tube outside", control="length", only="base/kind=saddle"),
             number(SaddleBase, "angle_deg", "Plate to tube axis", "°", at="base/", only="base/kind=saddle"),
             number(SaddleBase, "lean_deg", "Leans from square to its skin", "°", at="base/", only="base/kind=saddle"),
             number(SaddleBase, "offset_mm", "Bolt beside the foot’s middle, across", "mm", at="base/", only="base/kind=saddle"),
+            number(CornerBase, "turned_deg", "Corner’s middle line from the tab’s axis", "°", at="base/", only="base/kind=corner"),
             number(FlatBase, "lean_deg", "Leans from square", "°", at="base/", only="base/kind=flat"),
             number(SaddleBase, "wall_mm", "Wall it is welded to", "mm", at="base/", optional=True, empty="not known"),
             special("mount", "On which mount"),
@@ -207,6 +209,7 @@ class TabPairKind(Kind[TabPair]):
             "holes/kind=arc": ArcOfHoles().model_dump(),
             "holes/kind=grid": GridOfHoles(across_mm=rounded_up(2.7 * saved.hole.mm, 1.0), up_mm=rounded_up(2.7 * saved.hole.mm, 1.0)).model_dump(),
             "base/kind=flat": {"kind": "flat", "lean_deg": 0.0, "wall_mm": wall},
+            "base/kind=corner": {"kind": "corner", "turned_deg": 0.0, "wall_mm": wall},
             "base/kind=saddle": {"kind": "saddle", "tube_od": {"mm": 76.2, "typed": "3 in"}, "angle_deg": 90.0, "lean_deg": 0.0, "offset_mm": 0.0, "wall_mm": wall},
         }  # fmt: skip
 
@@ -217,6 +220,20 @@ class TabPairKind(Kind[TabPair]):
         if not joints:
             faults.append(Misfit(field="joints", message="It holds nothing yet. Say which end it holds."))
         faults += [*ream_faults(saved.hole.mm, saved.ream_mm), *strip_faults(saved)]
+        if isinstance(saved.base, CornerBase) and saved.spread is not None:
+            faults.append(
+                Misfit(
+                    field="spread",
+                    message="A spread plate is flat, and these feet straddle a corner. Take it off, or stand the pair on a face.",
+                )
+            )
+        if isinstance(saved.base, CornerBase) and saved.holes is not None:
+            faults.append(
+                Misfit(
+                    field="holes",
+                    message="A plate on a corner has one hole. Take the others off, or stand the pair on a face.",
+                )
+            )
         if slotted(saved) and saved.ream_mm > 0:
             faults.append(Misfit(field="ream_mm", message="A slot is not reamed. Cut it to size: leave nothing for the reamer."))  # fmt: skip
         if saved.drawn is not None:

@@ -93,6 +93,12 @@ def unlike_lines(tab: TabPair, gap: float, names: Sequence[str]) -> list[CardLin
         return [
             CardLine(text=f"the plates {why}: their feet differ. Cut one of each: {names[0]} and {names[1]}.", strong=True)
         ]  # fmt: skip
+    if tab.corner is not None:
+        return [
+            CardLine(text="notched 90° for the corner; from its point to either leg’s end", mm=tab.corner.leg, strong=True),
+            CardLine(text="hole over the point, its radius: it stays unwelded", mm=tab.corner.open),
+            *([CardLine(text=f"the corner’s middle line is {abs(tab.corner.turned_deg):.1f}° off the tab’s axis: both plates the same way round", strong=True)] if abs(tab.corner.turned_deg) > 0.05 else []),
+        ]  # fmt: skip
     if not isinstance(base, SaddleBase) or beside < 1e-6:
         return []
     return [

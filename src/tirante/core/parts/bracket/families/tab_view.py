@@ -71,14 +71,19 @@ def tab_sheet(
         big = tab.base.tube_od.mm / 2
         sheet.arc(at(0, -big), big * scale, 18, 162, "hidden")
     low = at(0, outline.low)[1]
-    sheet.dimension(
-        at(-half, outline.low),
-        at(half, outline.low),
-        tab.base_width.mm,
-        offset=-(7.0),
-        ref="dim:base_width",
-        tone="blue",
-    )
+    if tab.corner is not None:  # a leg, from the corner's point
+        sheet.dimension(
+            at(*tab.corner.on_leg(-1.0, tab.corner.leg)), at(0, 0), tab.corner.leg, offset=-7.0, ref="dim:base_width", tone="blue"
+        )  # fmt: skip
+    else:
+        sheet.dimension(
+            at(-half, outline.low),
+            at(half, outline.low),
+            tab.base_width.mm,
+            offset=-(7.0),
+            ref="dim:base_width",
+            tone="blue",
+        )
     foot_x = at(-half, 0)[0]
     _vertical(sheet, foot_x - 6, at(0, 0)[1], at(0, tab.height.mm)[1], tab.height.mm, "dim:height")
     hole_edge = at(tab.hole.mm / 2 * 0.7071, tab.height.mm + tab.hole.mm / 2 * 0.7071)
@@ -112,6 +117,13 @@ def tab_sheet(
             "middle",
             "muted",
         )
+    if tab.corner is not None:
+        turned = (
+            f", turned {abs(tab.corner.turned_deg):.1f}° {'right' if tab.corner.turned_deg > 0 else 'left'}"
+            if tab.corner.turned_deg
+            else ""
+        )
+        sheet.text((66, low - 15.5), f"foot notched 90° for a box’s corner{turned}; over its point a hole R {numbers.main(tab.corner.open)} stays unwelded", 2.8, "middle", "muted")  # fmt: skip
     _clevis(sheet, joints[0], tab, inside)
     return sheet.done()
 

@@ -37,6 +37,8 @@ def wall_of(tab: TabPair, stand: Stand) -> Wall | str:
         stand: where, its spread plate under it.
     """
     mount, shape = stand.mount, stand.mount.shape
+    if stand.standing.turned_deg is not None:
+        return f"the walls of {mount.name} beside the corner that it straddles"
     if not isinstance(shape, RoundMember | BoxMember):
         return f"the wall of {mount.name}: how far from the feet its plate is held is not entered"
     lacks = [what for what, known in (("wall thickness", shape.wall_mm), ("yield strength", mount.yield_mpa), ("ultimate strength", mount.uts_mpa)) if known is None]  # fmt: skip
