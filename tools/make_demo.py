@@ -29,6 +29,7 @@ from tirante.core.document.parts.bracket import RowOfHoles, SaddleBase, TabPair 
 from tirante.core.document.parts.common import CentreToCentre, LoadCase, OfEnd, RodEndEnd  # noqa: E402
 from tirante.core.document.parts.frame_arm import Flange, FrameArm, JointPin  # noqa: E402
 from tirante.core.document.parts.link import BoughtLink, FixedEnd, Link  # noqa: E402
+from tirante.core.document.parts.steering_rack import SteeringRack  # noqa: E402
 from tirante.core.document.parts.strike_pad import StrikePad  # noqa: E402
 from tirante.core.document.settings import Settings  # noqa: E402
 from tirante.core.document.upgrades import dump_design  # noqa: E402
@@ -358,7 +359,7 @@ def with_members(design: Design, changes: dict[str, dict[str, Any]], shelf: Cata
         parts = [flanged(kind_of(p).saved.model_validate(p.model_dump() | changes.get(p.name, {}))) for p in made]
         design = design.model_copy(update={"parts": (*design.parts, *parts)})
     for _ in range(2):
-        for part in design.parts:
+        for part in (one for one in design.parts if kind_of(one).searched):
             design = sized(design, next(p for p in design.parts if p.id == part.id), shelf, shelf)
     return design
 
@@ -388,6 +389,13 @@ def with_pad(design: Design, end: str, shelf: Catalogue) -> Design:
     joint = HeldJoint(id=str(uuid.uuid5(SPACE, f"{design.name}/{end}/pad joint")), held=held, by=pad.id)
     whole = design.model_copy(update={"parts": (*design.parts, pad), "joints": (*design.joints, joint)})
     return sized(whole, pad, shelf, shelf)
+
+
+def with_rack(design: Design, end: str, **sizes: float) -> Design:
+    """The rack that an end is steered by, its feet's sizes given."""
+    own = next(one for one in design.ends if one.name == end)
+    rack = SteeringRack(id=str(uuid.uuid5(SPACE, f"{design.name}/{end}/rack")), name=f"{end} steering rack", end_id=own.id, **sizes)  # type: ignore[arg-type]
+    return design.model_copy(update={"parts": (*design.parts, rack)})
 
 
 def with_folded(design: Design, name: str, shelf: Catalogue) -> Design:
@@ -468,6 +476,7 @@ FRONT = [("arm_front", "lower_outer"), ("arm_front", "upper_outer")]
 PLOVER: dict[str, dict[str, Any]] = {
     "Rear arm": {"tubes": [*({"a": a, "b": b, "box": BOX} for a, b in HUB), *({"a": a, "b": b} for a, b in FRONT)]},
 }  # fmt: skip
+RACK = {"housing_mm": 44.0, "pitch_mm": 62.0, "high_mm": 24.0, "bolt_mm": 10.0, "rating_n": 14_000.0}
 DUNLIN: dict[str, dict[str, Any]] = {
     "Front upper arm": {"pivots": "rod ends", "outer_housing": {"wall_mm": 6.0, "long_mm": 36.0}, "stud": {"diameter_mm": 16.0, "lever_mm": 16.0, "yield_mpa": 900.0, "holds_in_n": 30_000.0}},
     "Front lower arm": {
@@ -475,6 +484,7 @@ DUNLIN: dict[str, dict[str, Any]] = {
         "pivot_wall_mm": 5.0, "outer_housing": {"wall_mm": 6.0, "long_mm": 40.0}, "stud": {"diameter_mm": 18.0, "lever_mm": 16.0, "yield_mpa": 900.0, "holds_in_n": 42_000.0},
     },
     "Front anti-roll bar": {"eye": {"bolt_mm": 10.0, "bolt_class": "10.9", "between_mm": 14.0}, "bearings": {"bolt_mm": 8.0, "rating_n": 9000.0, "pitch_mm": 52.0, "high_mm": 24.0}},
+    "Front steering rack": RACK | {"apart_mm": 200.0},
     "Front rocker": {
         "boss_mm": 50.0, "bore_mm": 38.0, "hub_mm": 44.0, "inside_mm": 22.0, "leg_mm": 6.0, "bearing_rating_n": 60_000.0,
         "pivot_eye": {"bore_mm": 12.7, "ball_width_mm": 54.0, "head_diameter_mm": 40.0, "housing_width_mm": 50.0},
@@ -584,6 +594,7 @@ def main() -> None:
         {"upper_arm": {"pivots": "rod ends", "outer_housing": Housing(wall_mm=6.0, long_mm=36.0)}, "lower_arm": braced},
         inch,
     )
+    marram = with_rack(marram, "Front", **RACK, apart_mm=240.0)
     marram = marram_s_brackets(marram, inch)
     metric = Catalogue(**{k: tuple(r for r in catalogue.rows(k) if of_series(r, "metric")) for k in KINDS})  # type: ignore[arg-type]
     tern = for_its_loads(tern, "circuit", metric)

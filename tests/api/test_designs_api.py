@@ -29,7 +29,7 @@ def test_the_page_and_the_command_line_cannot_disagree(client: FlaskClient, job:
             assert found == pytest.approx(check[check["figure"]], rel=rounding, abs=0.0)
             shown = client.post("/api/working", json={"topic": check["topic"], "input": check["topic_input"]}).json
             assert shown["working"]
-    assert kinds == {"link", "arm", "tab_pair", "folded_u", "strike_pad"}
+    assert kinds == {"link", "arm", "steering_rack", "tab_pair", "folded_u", "strike_pad", "bearing_pad"}
 
 
 def test_every_view_of_every_part_is_drawn_in_both_units(client: FlaskClient, job: dict[str, Any]) -> None:

@@ -21,6 +21,7 @@ from tirante.core.document.joints import HeldJoint, PointOfBody
 from tirante.core.document.mounts import BoxMember, FlatMember, Mount, RoundMember
 from tirante.core.document.parts.anti_roll_bar import AntiRollBar, BarBearing
 from tirante.core.document.parts.bearing_pad import BearingPad
+from tirante.core.document.parts.steering_rack import SteeringRack
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError
 from tirante.core.geometry.convex import Prism
@@ -44,14 +45,14 @@ FLAT = FlatMember(through=(-300, 380, 270), normal=(0, 0.1, 1), wall_mm=6)
 def padded(shape: Any, **more: Any) -> Design:
     """Dunlin with a pad under its bar's bearing, on a member of one shape."""
     design = demo("dunlin")
-    gone = {part.id for part in design.parts if isinstance(part, BearingPad)}
+    gone = {part.id for part in design.parts if isinstance(part, BearingPad | SteeringRack)}
     bar = next(part for part in design.parts if isinstance(part, AntiRollBar))
     held = bar.model_copy(update={"bearings": BarBearing(bolt_mm=8.0, bolt_class="8.8", pitch_mm=52.0, high_mm=24.0)})
     pad = BearingPad(id=ID, name="pad", end_id=bar.end_id, bar=bar.id, **more)
     mount = Mount(id=UNDER, name="under it", shape=shape, both_sides=True)
     joint = HeldJoint(id=ID, held=PointOfBody(end_id=bar.end_id, body="ground", point="bar_outer"), by=ID, mount=UNDER)
     parts = tuple(held if part.id == bar.id else part for part in design.parts if part.id not in gone)
-    joints = tuple(one for one in design.joints if one.held != joint.held)
+    joints = tuple(one for one in design.joints if one.held != joint.held and one.by not in gone)
     return design.model_copy(
         update={"parts": (*parts, pad), "joints": (*joints, joint), "mounts": (*design.mounts, mount)}
     )
@@ -310,7 +311,7 @@ def test_what_keeps_a_bolt_out_is_told_with_what_lets_it_in() -> None:
     gone = design.model_copy(
         update={"parts": tuple(part for part in design.parts if not isinstance(part, AntiRollBar))}
     )
-    assert "not at this part any more" in with_pad(gone).faults[0].message
+    assert "not at this place any more" in with_pad(gone).faults[0].message
 
 
 def test_a_bar_that_the_axle_carries_is_borne_there() -> None:
@@ -327,7 +328,7 @@ def test_a_bar_that_the_axle_carries_is_borne_there() -> None:
     (place,) = [one for one in places_of(work(moved)) if one.family == "bearing_pad"]
     assert place.held.body == "upright"  # type: ignore[union-attr]
     assert place.by is None
-    assert "not at this part any more" in with_pad(moved).faults[0].message
+    assert "not at this place any more" in with_pad(moved).faults[0].message
 
 
 @pytest.mark.parametrize("shape", [ACROSS, AHEAD, BOX])
@@ -361,7 +362,7 @@ def test_pads_are_in_the_3d_view_and_in_the_way_of_other_brackets() -> None:
     design = demo("dunlin")
     job = work(design)
     pads = [part for part in job.parts if part.saved.kind in ("bearing_pad", "strike_pad")]
-    assert len(pads) == 2
+    assert len(pads) == 3  # of the bar, the rack, and a stop
     scene = scene_in_place(job, design.ends[0].id, 0.0, 0.0)
     for pad in pads:
         solids = [one for one in scene.solids if one.ref == f"part:{pad.id}"]
@@ -378,7 +379,7 @@ def test_pads_are_in_the_3d_view_and_in_the_way_of_other_brackets() -> None:
             # of what hangs on an arm the other side's goes with the other arm, which is not moved here
             assert len(own) == (3 if name == pad.name or pad.saved.kind == "bearing_pad" else 0), name
     # as they stand in the car at ride height: the plate's middle, seen from the bracket and from here
-    (bearing,) = [part for part in pads if part.saved.kind == "bearing_pad"]
+    bearing = next(part for part in pads if part.name == "Front anti-roll bar, bearing pad")
     solid = next(one.solid for one in found if one.name == bearing.name)
     flat = bearing.own.shape.flats[0]
     assert isinstance(solid, Prism)
@@ -396,7 +397,8 @@ def test_a_pad_on_an_arm_goes_with_the_arm_and_is_not_in_its_own_way() -> None:
 def test_it_stands_on_the_side_that_is_there_and_on_nothing_far_away() -> None:
     """A tube across the car, entered on the left with its mirror image: both lie on one line. One that is out of reach is no mount; the reason names it."""
     design = demo("dunlin")
-    (gone,) = [part for part in design.parts if isinstance(part, BearingPad)]
+    bar = next(part for part in design.parts if isinstance(part, AntiRollBar))
+    gone = next(part for part in design.parts if isinstance(part, BearingPad) and part.bar == bar.id)
     held = next(joint.held for joint in design.joints if joint.by == gone.id)
     bare = design.model_copy(
         update={

@@ -60,6 +60,7 @@ class PartSizedOut(BaseModel):
     kind: str
     name: str
     sized: bool
+    searched: bool = Field(description="whether its kind is searched for at all; what is bought whole is not")
     tube: str
     grade: str
     joint: str | None
@@ -172,7 +173,7 @@ def _row(one: PartSized, part: Part | None) -> PartSizedOut:
     winner = one.sized.winner if one.sized else None
     second = one.sized.runner_up if one.sized else None
     return PartSizedOut(
-        part_id=one.part.id, kind=one.part.kind, name=one.part.name, sized=winner is not None, tube=winner.tube if winner else "",
+        part_id=one.part.id, kind=one.part.kind, name=one.part.name, sized=winner is not None, searched=kind_of(one.part).searched, tube=winner.tube if winner else "",
         grade=winner.grade if winner else "", joint=winner.joint if winner else None, mass_kg=winner.mass if winner else None,
         worst=_worst(winner) if winner else "", runner_up=second.tube if second else one.sized.runner_up_told if one.sized else "",
         advice=_advised((one.sized.advice if one.sized else None) or one.fault or "", part),

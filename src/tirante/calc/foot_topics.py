@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
+import numpy as np
 from pydantic import Field
 
 from tirante.calc.fields import Input, Mm, MmOrZero, Mpa, Newton, NewtonOrZero
@@ -13,6 +14,7 @@ from tirante.core.brackets import slot as slots
 from tirante.core.brackets.strike_pad import PadOnWebs
 from tirante.core.errors import InputError
 from tirante.core.members import flat_end
+from tirante.core.members.two_feet import PushedAt, at_feet
 
 Result = tuple[dict[str, Any], Working]
 
@@ -65,6 +67,41 @@ def run_bolted_foot(data: BoltedFootInput) -> Result:
     ]  # fmt: skip
 
 
+class PushedInput(Input):
+    x_mm: Annotated[
+        float,
+        Field(ge=-10_000, le=10_000, description="mm; along the bar from midway between its feet", allow_inf_nan=False),
+    ]
+    force_n: tuple[Newton, Newton, Newton] = Field(description="along the bar, and both ways across", strict=False)
+
+
+class TwoFeetInput(Input):
+    apart_mm: Mm
+    pushed: Annotated[list[PushedInput], Field(min_length=1, max_length=20, description="every force on the bar")]
+
+
+@topic(
+    "two-feet",
+    TwoFeetInput,
+    outputs={"first_n": "on the foot at minus half", "second_n": "on the other", "most_n": "the larger as a whole"},
+    example={
+        "apart_mm": 250,
+        "pushed": [{"x_mm": 300, "force_n": [4000, -300, 500]}, {"x_mm": -300, "force_n": [1000, -80, -90]}],
+    },
+    sources=("geometry",),
+)
+def run_two_feet(data: TwoFeetInput) -> Result:
+    """A bar on two feet pushed at its ends, as a steering rack is: either foot taken to bear all that pushes it along."""
+    pushed = [PushedAt(x=one.x_mm, force=np.array(one.force_n)) for one in data.pushed]
+    first, second = at_feet(data.apart_mm, pushed)
+    most = max(float(np.linalg.norm(foot)) for foot in (first, second))
+    return {"first_n": first.tolist(), "second_n": second.tolist(), "most_n": most}, [
+        step("across", "V/2 ∓ Σ V x/a", "geometry", first_n=float(np.linalg.norm(first[1:])), second_n=float(np.linalg.norm(second[1:]))),
+        step("along", "all of it, at either foot", "geometry", along_n=float(first[0])),
+        step("most", "√(along² + across²)", "geometry", most_n=most),
+    ]  # fmt: skip
+
+
 class BearingPadInput(Input):
     plate_mm: Mm
     length_mm: Mm = Field(description="along the webs")
@@ -83,6 +120,7 @@ class BearingPadInput(Input):
     yield_mpa: Mpa = 355.0
     off_n: Newton = Field(default=0.0, description="straight off the plate; below 0: it presses")
     over_n: Newton = Field(default=0.0, description="along the bolts' line")
+    along_n: Newton = Field(default=0.0, description="along the bar")
 
 
 @topic(
@@ -101,7 +139,7 @@ def run_bearing_pad(data: BearingPadInput) -> Result:
         raise InputError(f"Bolts stand along the webs or across them, within {bearing_pad.ALONG_DEG:g}°.", code="out_of_range", fields=("turned_deg",))  # fmt: skip
     if pad.length / 2 - bolts.at[0] <= data.hole_mm / 2:
         raise InputError("The bolts stand past the plate’s ends.", code="contradictory", fields=("length_mm",))
-    on = bearing_pad.OnBearing(off=data.off_n, over=data.over_n)
+    on = bearing_pad.OnBearing(off=data.off_n, over=data.over_n, along=data.along_n)
     pulls, stress = bearing_pad.bolt_pulls(bolts, on), bearing_pad.plate_stress(pad, bolts, on)
     use = bearing_pad.bolt_use(bolts, bolt.bolt_class(data.bolt_class, data.bolt_mm), on)
     hole = bearing_pad.hole_use(pad, bolts, data.yield_mpa, on)

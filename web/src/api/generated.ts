@@ -2188,7 +2188,7 @@ export interface components {
         };
         /**
          * BearingPad
-         * @description A pad on two webs under a bearing with two bolts; what it is drilled for is the bar's own to say.
+         * @description A pad on two webs under a bearing with two bolts; what it is drilled for is the own affair of what lies on it.
          */
         BearingPad: {
             /**
@@ -3775,7 +3775,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             /**
              * Schema Version
              * @default 5
@@ -7343,7 +7343,7 @@ export interface components {
             notes: string[];
             /** Of End */
             of_end: string | null;
-            own: (components["schemas"]["AngleOwn"] | components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["BearingPadOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FoldedOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["StrikePadOwn"] | components["schemas"]["TabOwn"]) | null;
+            own: (components["schemas"]["AngleOwn"] | components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["BearingPadOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FoldedOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["SteeringRackOwn"] | components["schemas"]["StrikePadOwn"] | components["schemas"]["TabOwn"]) | null;
             /** Own Mirror */
             own_mirror: boolean;
             /** Procedure */
@@ -7390,6 +7390,11 @@ export interface components {
             part_id: string;
             /** Runner Up */
             runner_up: string;
+            /**
+             * Searched
+             * @description whether its kind is searched for at all; what is bought whole is not
+             */
+            searched: boolean;
             /** Sized */
             sized: boolean;
             /** Tube */
@@ -7470,7 +7475,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -7990,7 +7995,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -8035,7 +8040,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -9522,6 +9527,97 @@ export interface components {
             ];
             /** Pivot */
             pivot: string;
+        };
+        /**
+         * SteeringRack
+         * @description The rack that a suspension end is steered by; its line is where the tie rods' inner joints are.
+         */
+        SteeringRack: {
+            /**
+             * Apart Mm
+             * @default 300
+             */
+            apart_mm: number;
+            /**
+             * Bolt Class
+             * @default 8.8
+             * @enum {string}
+             */
+            bolt_class: "8.8" | "10.9" | "12.9";
+            /**
+             * Bolt Mm
+             * @default 10
+             */
+            bolt_mm: number;
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * High Mm
+             * @default null
+             */
+            high_mm: number | null;
+            /**
+             * Housing Mm
+             * @default 40
+             */
+            housing_mm: number;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "steering_rack";
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Pitch Mm
+             * @default null
+             */
+            pitch_mm: number | null;
+            /**
+             * Rating N
+             * @default null
+             */
+            rating_n: number | null;
+            /**
+             * Side
+             * @default centre
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+        };
+        /**
+         * SteeringRackOwn
+         * @description What only a rack has.
+         */
+        SteeringRackOwn: {
+            /** Along N */
+            along_n: number;
+            /** Apart Mm */
+            apart_mm: number;
+            /** Case */
+            case: string;
+            /** Foot N */
+            foot_n: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "steering_rack";
+            /** Length Mm */
+            length_mm: number;
         };
         /**
          * StillIn

@@ -3,7 +3,8 @@
 The bearing pulls where the bar's line is, over the plate: what acts along its bolts' line turns it over, and one bolt is pulled more. What presses
 is taken as if it came down where the bolts are. Bolts stand between the webs, one behind the other, or either side of both webs; so the
 plate is a beam across the webs, or stands out past one, as wide as a spread of 45° from the washer's edge, with no more than there is of it.
-Not covered: prying of the bearing's own foot, the wall of what the webs stand on, fatigue.
+What pushes the bar along itself shears both bolts alike.
+Not covered: what that turns over on its two bolts, prying of the bearing's own foot, the wall of what the webs stand on, fatigue.
 
 Source:
     Statics (derived); beams on two supports: Shigley, ch. 3 (from memory); spread of 45°: common practice, no source. Shear with tension EN 1993-1-8
@@ -13,7 +14,7 @@ Source:
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import cos, radians, sin
+from math import cos, hypot, radians, sin
 
 from tirante.core.brackets.bolt import BoltClass, sheared_and_pulled
 from tirante.core.brackets.strike_pad import PadOnWebs
@@ -46,6 +47,7 @@ class OnBearing:
 
     off: float  # straight off the plate; below 0: it presses
     over: float  # along its bolts' line
+    along: float = 0.0  # along the bar
 
 
 def bolt_pulls(bolts: PadBolts, acting: OnBearing) -> tuple[float, float]:
@@ -67,7 +69,9 @@ def bolt_use(bolts: PadBolts, material: BoltClass, acting: OnBearing) -> float:
         material: of them.
         acting: on the bearing, factored.
     """
-    return sheared_and_pulled(bolts.bolt, material, abs(acting.over) / 2, max(0.0, *bolt_pulls(bolts, acting)))
+    return sheared_and_pulled(
+        bolts.bolt, material, hypot(acting.over, acting.along) / 2, max(0.0, *bolt_pulls(bolts, acting))
+    )
 
 
 def plate_stress(pad: PadOnWebs, bolts: PadBolts, acting: OnBearing) -> float:
@@ -114,4 +118,4 @@ def hole_use(pad: PadOnWebs, bolts: PadBolts, yield_strength: float, acting: OnB
         yield_strength: of the plate [MPa].
         acting: on the bearing, factored.
     """
-    return abs(acting.over) / 2 / (BEARING * yield_strength * bolts.bolt * pad.plate)
+    return hypot(acting.over, acting.along) / 2 / (BEARING * yield_strength * bolts.bolt * pad.plate)

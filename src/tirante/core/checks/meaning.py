@@ -67,7 +67,7 @@ MEANING: dict[str, str] = {
     "bar_corner": "Where the bar is bent round into its arm it is bent and twisted in a curve, which stresses its inside more.",
     "bar_arm": "The arm of the bar is bent where it leaves the bar.",
     "bar_weld": "The weld of an arm round the bar carries the whole twist.",
-    "bearing_bolts": "The bolts of the bar’s bearings hold what its arms push against.",
+    "bearing_bolts": "The bolts of its bearings, or of its feet, hold what comes through them.",
     "bar_life": "How many everyday rolls of the car the bar lasts at its worst place.",
     "flat_bent": "A flat link that is pulled or pressed beside its middle is bent as well.",
     "flat_column": "A flat link bows out over its thickness, which is little.",

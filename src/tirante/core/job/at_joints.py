@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from tirante.core.document.end import End, PlaceIn
 from tirante.core.document.joints import HeldJoint, PointOfBody
 from tirante.core.document.parts.common import OfEnd, Pivots
-from tirante.core.document.template import GROUND
+from tirante.core.document.template import GROUND, RACK
 from tirante.core.errors import InputError
 from tirante.core.parts.feet import Spot
 from tirante.core.parts.registry import kind_of
@@ -40,7 +40,7 @@ def at_joint(job: Worked, joint: HeldJoint) -> At | None:
             return None
         bearing = job.bearing_at(held)
         if bearing is not None:
-            return At(end_id=held.end_id, body=held.body, at=bearing.at, bolt=signed(bearing.along), bolt_told=f"the line of {bearing.part_name}, which turns in it", pull=None, hinged=True)  # fmt: skip
+            return At(end_id=held.end_id, body=held.body, at=bearing.at, bolt=signed(bearing.along), bolt_told=f"the line of {bearing.part_name}, which lies in it", pull=None, hinged=True)  # fmt: skip
         return _with_bolt(job, joint, At(end_id=held.end_id, body=held.body, at=np.array(end.points[held.point], float), bolt=None, bolt_told="", pull=_of_unit(end, held)))  # fmt: skip
     saved = job.saved(held.part)
     if saved is None:
@@ -60,7 +60,8 @@ def at_joint(job: Worked, joint: HeldJoint) -> At | None:
     if spot is None:
         return None
     end = job.ends[spot.end_id]
-    found = At(end_id=spot.end_id, body=spot.body, at=_place(end, spot, _side(saved, where)), bolt=None, bolt_told="", pull=None)  # fmt: skip
+    body = GROUND if spot.body == RACK and not job.steers(spot.end_id) else spot.body
+    found = At(end_id=spot.end_id, body=body, at=_place(end, spot, _side(saved, where)), bolt=None, bolt_told="", pull=None)  # fmt: skip
     if isinstance(between, OfEnd):
         a, b = (_place(end, replace(spot, point=point), side) for point, side in ((between.a, between.a_side), (between.b, between.b_side)))  # fmt: skip
         found = replace(found, pull=a - b if where == "b" else b - a)

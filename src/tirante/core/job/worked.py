@@ -24,7 +24,7 @@ from tirante.core.document.mounts import Mount
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.settings import Settings
-from tirante.core.document.template import GROUND, Template
+from tirante.core.document.template import GROUND, RACK, Template
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.job.at_joints import at_joint
 from tirante.core.job.chosen_joints import (
@@ -431,7 +431,17 @@ class Worked:
             )
         except InputError:
             return None
-        return spot if spot is not None and spot.body != GROUND else None
+        chassis = (GROUND,) if spot is None or self.steers(spot.end_id) else (GROUND, RACK)
+        return spot if spot is not None and spot.body not in chassis else None
+
+    def steers(self, end_id: str) -> bool:
+        """Whether an end's steering moves: of one whose does not, what its template has on the rack is on the chassis.
+
+        Args:
+            end_id: of the end.
+        """
+        end = self.design.end(end_id)
+        return end is not None and (end.end.steering is not None or end.box.steer_mm > 0)
 
     def at_of(self, joint: HeldJoint) -> At | None:
         """Where a joint is in the car, its bolt and what pulls at it; None where that is not known.
@@ -579,5 +589,9 @@ class Worked:
                 every = moving(self.template(end.id), self.ends[end.id])
             except InputError:
                 continue
-            found += [(end, one) for one in every if (end.id, one.name) not in known]
+            found += [
+                (end, one)
+                for one in every
+                if (end.id, one.name) not in known and (one.sort != "rack" or self.steers(end.id))
+            ]
         return found

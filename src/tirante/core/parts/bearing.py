@@ -29,12 +29,18 @@ class Bearing:
     pitch: float | None = None  # between its bolts, across the bar
     high: float | None = None  # of the bar's line over its foot
     alike: bool = True  # whether the right one is its mirror image
+    turns: str = "bar"  # what lies in it, in a word
+    foot: str = "bearing"  # what it is called
+    unseen: tuple[str, ...] = (
+        "what pushes the bar along itself: no case has it, collars do",
+    )  # what no case has of it
 
     @property
     def missing(self) -> str | None:
         """What must be given before anything can be made under it."""
         if self.bolt is None or self.pitch is None or self.high is None:
-            return f"Give the bearings’ bolts first, how far apart they are, and how high the bar’s line is over its foot, at {self.part_name}."
+            plural = "feet" if self.foot == "foot" else f"{self.foot}s"
+            return f"Give the {plural}’ bolts first, how far apart they are, and how high the {self.turns}’s line is over its foot, at {self.part_name}."
         return None
 
 

@@ -21,6 +21,7 @@ from tirante.core.parts.kind import Kind
 from tirante.core.parts.link.kind import LINK
 from tirante.core.parts.plate_link.kind import PLATE_LINK
 from tirante.core.parts.rocker.kind import ROCKER
+from tirante.core.parts.steering_rack.kind import STEERING_RACK
 
 KINDS: dict[str, Kind[Any]] = {
     kind.key: kind
@@ -32,6 +33,7 @@ KINDS: dict[str, Kind[Any]] = {
         ROCKER,
         ANTI_ROLL_BAR,
         DRIVE_SHAFT,
+        STEERING_RACK,
         FRAME_ARM,
         CARRIER_PLATE,
         TAB_PAIR,

@@ -1,4 +1,4 @@
-"""What moves at an end, by name: links, arms, rockers, shafts, bars, and what carries the wheel."""
+"""What moves at an end, by name: links, arms, rockers, shafts, bars, the rack, and what carries the wheel."""
 
 from __future__ import annotations
 
@@ -6,10 +6,10 @@ from dataclasses import dataclass
 from typing import Literal
 
 from tirante.core.document.end import End
-from tirante.core.document.template import LinkJoint, Template
+from tirante.core.document.template import RACK, LinkJoint, Template
 from tirante.core.suspension.assemble import STEERING_ARM
 
-Sort = Literal["link", "body", "carrier", "bought", "shaft"]
+Sort = Literal["link", "body", "carrier", "bought", "shaft", "rack"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -38,6 +38,8 @@ def moving(template: Template, end: End) -> tuple[Moving, ...]:
         sort: Sort = "carrier" if template.carries(body) else "bought" if body in template.bought else "body"
         found.append(Moving(name=body, sort=sort))
     found += [Moving(name=name, sort="shaft") for name in end.shafts]
+    if any(place.body == RACK for joint in links for place in joint.places) and not end.steering:
+        found.append(Moving(name=RACK, sort="rack"))
     if end.steering:
         found.append(Moving(name=STEERING_ARM, sort="carrier"))
     return tuple(found)

@@ -81,8 +81,13 @@ export function SizeAll() {
           {found.parts.map((one) => (
             <Box key={one.part_id} sx={{ mb: 1 }}>
               <Box sx={{ display: 'flex', justifyContent: 'space-between', gap: 1 }}>
-                <Typography sx={{ fontWeight: 600, color: one.sized ? 'text.primary' : 'error.main' }}>
-                  {one.sized ? '' : '■ '}
+                <Typography
+                  sx={{
+                    fontWeight: 600,
+                    color: one.sized ? 'text.primary' : one.searched ? 'error.main' : 'text.secondary',
+                  }}
+                >
+                  {one.sized || !one.searched ? '' : '■ '}
                   {one.name}
                 </Typography>
                 {one.mass_kg !== null && (

@@ -11,13 +11,13 @@ from tirante.core.document.parts.pad import PadPart
 
 
 class BearingPad(PadPart):
-    """A pad on two webs under a bearing with two bolts; what it is drilled for is the bar's own to say."""
+    """A pad on two webs under a bearing with two bolts; what it is drilled for is the own affair of what lies on it."""
 
     kind: Literal["bearing_pad"] = "bearing_pad"
-    bar: Id  # the part that turns in it
+    bar: Id  # the part that lies in it: a bar, a rack
 
     def lost(self, ends: Mapping[str, End]) -> str | None:
         """Whether its end is gone."""
         if self.end_id in ends:
             return None
-        return "The suspension end whose bar it holds is not there any more. Take it out, or undo."
+        return "The suspension end whose bar or rack it holds is not there any more. Take it out, or undo."

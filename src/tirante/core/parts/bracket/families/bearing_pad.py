@@ -57,7 +57,7 @@ BESIDE = 5.0  # mm of plate past either web of a pad that is proposed; common pr
 EVENLY = 0.7  # of the bolts’ line along the webs: beyond it they stand one behind the other
 PAST = 2.0  # mm of a bolt's middle line past the plate, where a dimension stands over it
 NOT_CHECKED = (
-    "the wall of what it stands on, pressed and pulled by its webs", "the bearing’s own foot, and what it pries", "what pushes the bar along itself: no case has it, collars do",
+    "the wall of what it stands on, pressed and pulled by its webs", "the bearing’s own foot, and what it pries",
     "room for the spanner at its nuts", "its everyday life", "weld quality (assumed sound)", "corrosion",
 )  # fmt: skip
 
@@ -115,7 +115,7 @@ def misfit_of(shape: PadShape, bolts: PadBolts, line: Array) -> Misfit | None:
     """
     pad, d, (x, y) = shape.pad, bolts.bolt, bolts.at
     if ALONG_DEG < bolts.turned_deg < ACROSS_DEG:
-        return Misfit(field="mount", message=f"The bar crosses what the pad stands on at {90 - bolts.turned_deg:.0f}°: a pad on two webs takes a bar that runs across or along it, within {ALONG_DEG:g}°. Give it another mount.")  # fmt: skip
+        return Misfit(field="mount", message=f"What lies on it crosses what the pad stands on at {90 - bolts.turned_deg:.0f}°: a pad on two webs takes what runs across or along it, within {ALONG_DEG:g}°. Give it another mount.")  # fmt: skip
     nut, inner, outer = NUT * d + NUT_ROOM, (pad.apart - pad.web) / 2, (pad.apart + pad.web) / 2
     if y + nut > inner and y - nut < outer:
         if bolts.turned_deg <= ALONG_DEG:
@@ -131,7 +131,7 @@ def misfit_of(shape: PadShape, bolts: PadBolts, line: Array) -> Misfit | None:
     (across, over), half = line[:2], bolts.pitch / 2
     room = min(shape.below(way * half * across, way * half * over) for way in (1.0, -1.0))
     if room < BELOW * d:
-        return Misfit(field="mount", message=f"Only {room:.1f} mm is left below the pad for the nuts, which take {BELOW * d:.0f}. Move the bar further off at Layout, or give it another mount.")  # fmt: skip
+        return Misfit(field="mount", message=f"Only {room:.1f} mm is left below the pad for the nuts, which take {BELOW * d:.0f}. Move what lies on it further off at Layout, or give it another mount.")  # fmt: skip
     return None
 
 
@@ -144,8 +144,8 @@ class BearingPadKind(PadKind[BearingPad]):
     own = BearingPadOwn
     fields = pad_fields(BearingPad)
     not_checked = NOT_CHECKED
-    unloaded = "no case twists its bar: nothing of it was judged"
-    no_case = "No case twists this bar, so nothing says what the pad must bear. Add one at Loads that rolls the car."
+    unloaded = "no case pushes at what lies on it: nothing of it was judged"
+    no_case = "No case pushes at what lies on this pad, so nothing says what it must bear. Add one at Loads that rolls the car, or steers it."
 
     def begun(self, part_id: str, of: str, held: PointOfBody, owner: str) -> BearingPad:
         """Of a usual size; `fitted` proportions it to the bearing."""
@@ -178,7 +178,7 @@ class BearingPadKind(PadKind[BearingPad]):
             found = around.bearing_at(joint.held)
             if found is not None and found.part_id == saved.bar:
                 return Misfit(field="bar", message=found.missing) if found.missing else found
-        return Misfit(field="bar", message=saved.lost(around.ends) or "The bar’s bearing is not at this part any more: the bar was taken out, or stands on something else. Take this one out and add one there.")  # fmt: skip
+        return Misfit(field="bar", message=saved.lost(around.ends) or "What lies on it is not at this place any more: it was taken out, or stands on something else. Take this one out and add one there.")  # fmt: skip
 
     def placed(
         self, saved: BearingPad, around: Around, at: At | None, joint: HeldJoint | None
@@ -192,7 +192,7 @@ class BearingPadKind(PadKind[BearingPad]):
         radius = WASHER * bearing.bolt
         mount = around.mount_of(joint) if joint else None
         if mount is not None and at is not None:
-            found = under_bearing(mount, at, bearing.along, bearing.high)
+            found = under_bearing(mount, at, bearing.along, bearing.high, bearing.turns)
             return (
                 found
                 if isinstance(found, Misfit)
@@ -214,7 +214,7 @@ class BearingPadKind(PadKind[BearingPad]):
         if isinstance(shape, Misfit):
             return shape
         if not bearing.alike:
-            return Misfit(field="side", message="The bar stands elsewhere on the right: only pads that are alike on both sides are made here. Pair its points at Layout, or cut the right one by hand.")  # fmt: skip
+            return Misfit(field="side", message=f"The {bearing.turns} stands elsewhere on the right: only pads that are alike on both sides are made here. Pair its points at Layout, or cut the right one by hand.")  # fmt: skip
         bolts, line = bolts_on(shape, bearing)
         lacks = misfit_of(shape, bolts, line)
         if lacks is not None:
@@ -224,7 +224,7 @@ class BearingPadKind(PadKind[BearingPad]):
         for one in seen.cases:
             force = shape.axes @ one.force
             blow = Blow(push=-float(force[2]), along=float(force[0]), across=float(force[1]), over=bolts.high)
-            cases.append(OnPad(case=one.case, where=one.where, blow=blow, acting=OnBearing(off=float(force[2]), over=float(force @ line))))  # fmt: skip
+            cases.append(OnPad(case=one.case, where=one.where, blow=blow, acting=OnBearing(off=float(force[2]), over=float(force @ line), along=float(force @ (shape.axes @ bearing.along)))))  # fmt: skip
         return BearingMade(shape=shape, cases=tuple(cases), left_out=seen.left_out, bearing=bearing, bolts=bolts)
 
     def judged(self, saved: BearingPad, made: PadMade, settings: Settings) -> list[CheckResult]:
@@ -248,7 +248,7 @@ class BearingPadKind(PadKind[BearingPad]):
         lines = (
             CardLine(text=f"two holes, their line {way}", mm=bolts.hole),
             CardLine(text="hole to hole", mm=bolts.pitch, strong=True),
-            CardLine(text="bar’s line over the pad’s face", mm=bolts.high, strong=True),
+            CardLine(text=f"{bearing.turns}’s line over the pad’s face", mm=bolts.high, strong=True),
             CardLine(text=f"bolts of {bolts.bolt:g} mm, class {bearing.bolt_class}, washers under the nuts; long enough for the bearing’s foot, the plate and {BELOW * bolts.bolt:.0f} mm below it"),
         )  # fmt: skip
         return pad_card(saved, made.shape, lines)
@@ -272,6 +272,11 @@ class BearingPadKind(PadKind[BearingPad]):
             return None
         pull, case = max(((float(np.hypot(one.acting.off, one.acting.over)), one.case) for one in made.cases if isinstance(one, OnPad)), default=(0.0, ""))  # fmt: skip
         return BearingPadOwn(pull_n=pull, case=case, stands_on=made.shape.on)
+
+    def unlooked(self, saved: BearingPad, around: Around) -> tuple[str, ...]:
+        """With what no case has of what lies on it."""
+        bearing = self._bearing(saved, around)
+        return (*super().unlooked(saved, around), *(() if isinstance(bearing, Misfit) else bearing.unseen))
 
     def depends(self, saved: BearingPad, around: Around) -> str:
         """Where it stands, and its bar."""
@@ -302,10 +307,12 @@ def bolted_checks(
     }  # fmt: skip
 
     def on(one: OnPad, kind: Asked) -> OnBearing:
-        return OnBearing(off=one.acting.off * kind.factor, over=one.acting.over * kind.factor)
+        return OnBearing(
+            off=one.acting.off * kind.factor, over=one.acting.over * kind.factor, along=one.acting.along * kind.factor
+        )
 
     def again(acting: OnBearing, output: str) -> Reproduction:
-        return Reproduction(topic="bearing-pad", input={**data, "off_n": acting.off, "over_n": acting.over}, output=output, figure="demand")  # fmt: skip
+        return Reproduction(topic="bearing-pad", input={**data, "off_n": acting.off, "over_n": acting.over, "along_n": acting.along}, output=output, figure="demand")  # fmt: skip
 
     return [
         worst_case(bent, cases, lambda one: (plate_stress(pad, bolts, on(one, bent)), again(on(one, bent), "plate_mpa"), saved.yield_mpa)),

@@ -336,8 +336,9 @@ def pad_sheet(saved: PadPart, shape: PadShape, numbers: Numbers, over: float = 0
     plate = [(-w, middle - rise), (w, middle + rise), (w, middle + rise + thick), (-w, middle - rise + thick)]
     _drawn(sheet, end, plate, "field:plate_mm")
     sheet.dimension((end.at(-y, 0)[0], foot), (end.at(y, 0)[0], foot), saved.apart_mm, offset=-5.0, ref="field:apart_mm", note="webs’ middles")  # fmt: skip
-    top = end.at(0, max(point[1] for point in plate))[1]
-    sheet.dimension((end.at(-w, 0)[0], top), (end.at(w, 0)[0], top), saved.width_mm, offset=5.0, ref="field:width_mm", size=3.0)  # fmt: skip
+    # over it stands what lies on it
+    level, offset = (foot, -15.0) if over else (end.at(0, max(point[1] for point in plate))[1], 5.0)
+    sheet.dimension((end.at(-w, 0)[0], level), (end.at(w, 0)[0], level), saved.width_mm, offset=offset, ref="field:width_mm", size=3.0)  # fmt: skip
     sheet.text((6, 6), f"pad {numbers.written(saved.plate_mm)}, webs {numbers.written(saved.web_mm)} {saved.plate_name}; fillet {numbers.written(min(saved.leg_mm, saved.web_mm))} outside", 2.9, tone="muted")  # fmt: skip
     return sheet, side, end
 

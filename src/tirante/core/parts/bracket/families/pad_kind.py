@@ -139,6 +139,11 @@ class PadKind(Kind[S]):
             settings: factors, electrode.
         """
 
+    def unlooked(self, saved: S, around: Around) -> tuple[str, ...]:
+        """What no check looks at."""
+        del saved, around
+        return self.not_checked
+
     def outline(self, saved: S, made: PadMade) -> Contour:
         """Of its plate."""
         del made
@@ -191,7 +196,7 @@ class PadKind(Kind[S]):
     def work_out(self, saved: S, around: Around) -> Part:
         """The pad under every case that comes on it."""
         common: dict[str, Any] = {
-            "saved": saved, "word": self.word, "not_checked": self.not_checked, "not_carried": not_carried(saved.of_end, around),
+            "saved": saved, "word": self.word, "not_checked": self.unlooked(saved, around), "not_carried": not_carried(saved.of_end, around),
             "made_of": (f"{saved.plate_mm:g} mm plate", saved.plate_name),
         }  # fmt: skip
         try:

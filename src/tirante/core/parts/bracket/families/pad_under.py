@@ -80,7 +80,7 @@ def under_member(mount: Mount, at: At, face: Array) -> Under | Misfit:
     return best[1]
 
 
-def under_bearing(mount: Mount, at: At, along: Array, high: float) -> tuple[Array, Under] | Misfit:
+def under_bearing(mount: Mount, at: At, along: Array, high: float, turns: str = "bar") -> tuple[Array, Under] | Misfit:
     """The face under a bearing on a member of the car, or on its mirror image where that is nearer: as near to square to the member as its bar lets it.
 
     Args:
@@ -88,6 +88,7 @@ def under_bearing(mount: Mount, at: At, along: Array, high: float) -> tuple[Arra
         at: the bearing's place, on its bar's line.
         along: of that line (3), length 1.
         high: of that line over the face [mm].
+        turns: what lies along it, in a word.
 
     Returns:
         The face's way (3), length 1, and what is under it.
@@ -101,7 +102,7 @@ def under_bearing(mount: Mount, at: At, along: Array, high: float) -> tuple[Arra
         size = 0.0 if across is None else float(np.linalg.norm(across))
         if across is None or size < LEANS_MOST:
             off, _ = _on(mount, at.at, np.eye(3)[2], way)
-            found.append((off, Misfit(field="mount", message=f"The bar runs {'through' if out is None else 'straight at'} {mount.name}: no pad can stand under it there. Give it another mount.")))  # fmt: skip
+            found.append((off, Misfit(field="mount", message=f"The {turns} runs {'through' if out is None else 'straight at'} {mount.name}: no pad can stand under it there. Give it another mount.")))  # fmt: skip
             continue
         face = across / size
         off, under = _on(mount, at.at - face * high, face, way)

@@ -1,0 +1,1 @@
+"""Steering racks: bought whole, held by two feet."""
