@@ -236,7 +236,14 @@ def test_it_is_sized_weighed_cut_and_what_does_not_fit_is_said() -> None:
     part = worked(whole)
     assert all(check.passed for check in part.checks)
     assert sized.plate_mm == sized.web_mm
-    assert {check.key for check in part.checks} == {"pad_plate", "pad_web", "pad_column", "pad_weld"}
+    assert {check.key for check in part.checks} == {
+        "pad_plate",
+        "pad_web",
+        "pad_column",
+        "pad_weld",
+        "mount_wall",
+        "mount_shear",
+    }
     for check in part.checks:
         again(check)
     thinner = sized.model_copy(update={"plate_mm": sized.plate_mm - 2.0, "web_mm": sized.web_mm - 2.0})

@@ -2202,6 +2202,11 @@ export interface components {
              */
             bar: string;
             /**
+             * Beyond Mm
+             * @default 20
+             */
+            beyond_mm: number;
+            /**
              * End Id
              * @description UUID
              */
@@ -2254,6 +2259,11 @@ export interface components {
              * @enum {string}
              */
             side: "left" | "right" | "pair" | "centre";
+            /**
+             * Spread Mm
+             * @default null
+             */
+            spread_mm: number | null;
             /**
              * Tube Od Mm
              * @default null
@@ -9696,6 +9706,11 @@ export interface components {
              */
             apart_mm: number;
             /**
+             * Beyond Mm
+             * @default 20
+             */
+            beyond_mm: number;
+            /**
              * End Id
              * @description UUID
              */
@@ -9748,6 +9763,11 @@ export interface components {
              * @enum {string}
              */
             side: "left" | "right" | "pair" | "centre";
+            /**
+             * Spread Mm
+             * @default null
+             */
+            spread_mm: number | null;
             /**
              * Tube Od Mm
              * @default null

@@ -66,7 +66,7 @@ def web_push(pad: PadOnWebs, blow: Blow) -> float:
         pad: it.
         blow: on it.
     """
-    return blow.push / 2 + _tips(pad, blow) / pad.apart
+    return blow.push / 2 + tips(pad, blow) / pad.apart
 
 
 def web_stress(pad: PadOnWebs, blow: Blow) -> float:
@@ -80,12 +80,17 @@ def web_stress(pad: PadOnWebs, blow: Blow) -> float:
     sways = abs(blow.across) * pad.height / 4
     area = pad.length * pad.web
     return (
-        (abs(blow.push) / 2 + _tips(pad, blow) / pad.apart) / area
+        (abs(blow.push) / 2 + tips(pad, blow) / pad.apart) / area
         + 6 * leans / (area * pad.length)
         + 6 * sways / (area * pad.web)
     )
 
 
-def _tips(pad: PadOnWebs, blow: Blow) -> float:
-    """What tips the pad across, at its feet [N·mm]."""
+def tips(pad: PadOnWebs, blow: Blow) -> float:
+    """What tips the pad across, at its feet [N·mm].
+
+    Args:
+        pad: it.
+        blow: on it.
+    """
     return abs(blow.push * blow.off_across) + abs(blow.across) * (pad.height + blow.over)

@@ -170,9 +170,9 @@ CHECKS: dict[str, CheckKind] = _rows(
               formula="line force of the group / 0.707 leg, against 0.6 FEXX", shows=("field:tab",), cure="a larger leg or a wider foot"),
     CheckKind(key="mount_wall", name="Wall of the mount, bent through", unit="N", factor="tab_yield", source="aisc-k", gives="bends",
               formula="N + M/M_n · N_n: round 5.5 Fy t² (1 + l/4D) along or 5.5 Fy t²/(1 − 0.81 b/D) across; box Fy t²/(1 − β) (2 l/B + 4 √(1 − β)), its sides 2 Fy t (5 t + l)",
-              shows=("field:mount",), cure="a spread plate under the feet, a wider foot, or another mount"),
+              shows=("field:mount",), cure="a spread plate under the feet of tabs, a wider foot or a longer pad, or another mount"),
     CheckKind(key="mount_shear", name="Wall of the mount, sheared through", unit="N/mm", factor="tab_rupture", source="aisc-k", gives="lets go",
-              formula="N/2w + 3 M/w² + V h/(s w), against 2 · 0.6 Fu t", shows=("field:mount",), cure="a spread plate under the feet, a wider foot, or another mount"),
+              formula="N/2w + 3 M/w² + V h/(s w), against 2 · 0.6 Fu t", shows=("field:mount",), cure="a spread plate under the feet of tabs, a wider foot or a longer pad, or another mount"),
     # a link of four plates
     CheckKind(key="box_stress", name="Box pulled, pressed, bent and twisted", unit="MPa", factor="yielding", source="shigley-shaft", gives="bends",
               formula="√((P/A + M c/I · 1/(1 − P/Pe) + S L c/I + P e₀ c/I · 1/(1 − P/Pe))² + 3 τ²), τ Bredt; or shear at the neutral axis",

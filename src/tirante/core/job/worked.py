@@ -468,13 +468,12 @@ class Worked:
         Args:
             joint: of the job.
         """
-        mount, at = self.design.mount(joint.mount), self.at_of(joint)
+        mount, at = self.member_at(joint), self.at_of(joint)
         if mount is None:
+            return None
+        if self.design.mount(joint.mount) is None:
             found = self.foot_of(joint)
-            mount = member_of(*found, self._metal_of(found[0])) if found else None
-            if mount is None or found is None:
-                return None
-            if at is not None:  # as the part has it: a right one's own place is brought over
+            if at is not None and found is not None:  # as the part has it: a right one's own place is brought over
                 at = _on_tube(replace(at, at=np.array(found[1].at)), mount, found[1])
         if at is None or at.bolt is None:
             lacking = "Where this joint is in the car" if at is None else "The way of its bolt"
@@ -490,6 +489,18 @@ class Worked:
             return error
         except InputError as error:  # a hole that is not there
             return NotApplicable(error.message, code=error.code, fields=error.fields)
+
+    def member_at(self, joint: HeldJoint) -> Mount | None:
+        """The member of the car, or the tube of a part, that the bracket of a joint stands on; None where it is given none.
+
+        Args:
+            joint: of the job.
+        """
+        mount = self.design.mount(joint.mount)
+        if mount is not None:
+            return mount
+        found = self.foot_of(joint)
+        return member_of(*found, self._metal_of(found[0])) if found else None
 
     def _metal_of(self, saved: SavedPart) -> tuple[float, float] | None:
         """Yield and ultimate strength of a part's tubes beside a weld."""

@@ -98,6 +98,9 @@ class Around(Protocol):
     def at_of(self, joint: HeldJoint) -> At | None:
         """Where a joint is in the car, its bolt and what pulls at it; None where that is not known."""
 
+    def member_at(self, joint: HeldJoint) -> Mount | None:
+        """The member of the car, or the tube of a part, that the bracket of a joint stands on."""
+
     def stand_of(self, joint: HeldJoint) -> Stand | NotApplicable | None:
         """How a joint's bracket stands on the member of the car that it is given; why it does not; None where it is given none."""
 

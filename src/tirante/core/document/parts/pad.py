@@ -22,6 +22,8 @@ class PadPart(SavedPart):
     leg_mm: Annotated[float, Field(gt=0, le=50)] = 4.0
     height_mm: Positive = 40.0  # of the face over what it stands on, where that is no part of the job
     tube_od_mm: Positive | None = None  # of what it stands on there; null: a flat
+    spread_mm: Positive | None = None  # plate between webs and wall, welded all round; null: none
+    beyond_mm: Annotated[float, Field(ge=3, le=100)] = 20.0  # that it reaches past the webs, all round
     plate_name: Name = "S355 plate"
     yield_mpa: Strength = 355.0
     uts_mpa: Strength = 470.0

@@ -57,7 +57,7 @@ BESIDE = 5.0  # mm of plate past either web of a pad that is proposed; common pr
 EVENLY = 0.7  # of the bolts’ line along the webs: beyond it they stand one behind the other
 PAST = 2.0  # mm of a bolt's middle line past the plate, where a dimension stands over it
 NOT_CHECKED = (
-    "the wall of what it stands on, pressed and pulled by its webs", "the bearing’s own foot, and what it pries",
+    "the bearing’s own foot, and what it pries",
     "room for the spanner at its nuts", "its everyday life", "weld quality (assumed sound)", "corrosion",
 )  # fmt: skip
 

@@ -285,6 +285,14 @@ def pad_card(saved: PadPart, shape: PadShape, more: Sequence[CardLine] = ()) -> 
         lines.append(CardLine(text=f"{name}, at its rear end", mm=web[0]))
         lines.append(CardLine(text=f"{name}, at its front end", mm=web[1]))
     lines.append(CardLine(text="webs, middle to middle", mm=saved.apart_mm))
+    if saved.spread_mm is not None:
+        lines.append(
+            CardLine(
+                text=f"on a spread plate, welded all round first, {saved.beyond_mm:g} mm beyond the webs; thick",
+                mm=saved.spread_mm,
+                strong=True,
+            )
+        )
     return Card(
         figures=(Figure(label="pad and webs, long", mm=saved.length_mm, note=f"on {shape.on}"),), lines=(*lines, *more)
     )
@@ -339,7 +347,7 @@ def pad_sheet(saved: PadPart, shape: PadShape, numbers: Numbers, over: float = 0
     # over it stands what lies on it
     level, offset = (foot, -15.0) if over else (end.at(0, max(point[1] for point in plate))[1], 5.0)
     sheet.dimension((end.at(-w, 0)[0], level), (end.at(w, 0)[0], level), saved.width_mm, offset=offset, ref="field:width_mm", size=3.0)  # fmt: skip
-    sheet.text((6, 6), f"pad {numbers.written(saved.plate_mm)}, webs {numbers.written(saved.web_mm)} {saved.plate_name}; fillet {numbers.written(min(saved.leg_mm, saved.web_mm))} outside", 2.9, tone="muted")  # fmt: skip
+    sheet.text((6, 6), f"pad {numbers.written(saved.plate_mm)}, webs {numbers.written(saved.web_mm)} {saved.plate_name}{f', on a spread plate {numbers.written(saved.spread_mm)}' if saved.spread_mm else ''}; fillet {numbers.written(min(saved.leg_mm, saved.web_mm))} outside", 2.9, tone="muted")  # fmt: skip
     return sheet, side, end
 
 

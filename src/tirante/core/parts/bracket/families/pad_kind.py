@@ -11,6 +11,7 @@ from typing import Any, TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
+from tirante.core.brackets.mount_wall import Spread, Wall
 from tirante.core.checks.result import CheckResult, weakest_first
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.forms.table import Field, FieldGroup, number, special
@@ -34,7 +35,16 @@ from tirante.core.parts.bracket.families.pad import (
     shaped,
     web_outline,
 )
+from tirante.core.parts.bracket.families.pad_spread import (
+    pad_spread_flat,
+    pad_spread_piece,
+    pad_spreads,
+    raised,
+    spread_misfit,
+)
 from tirante.core.parts.bracket.families.pad_under import Under, under_part
+from tirante.core.parts.bracket.families.pad_wall import pad_wall_checks, wall_under
+from tirante.core.parts.bracket.families.spread_plate import SPREAD
 from tirante.core.parts.kind import Aim, Choice, Kind, Sized, ViewAsked
 from tirante.core.parts.link.prudent import prudent_for
 from tirante.core.parts.part import Card, Misfit, Part, PlatePiece, View
@@ -46,6 +56,7 @@ Array = NDArray[np.float64]
 S = TypeVar("S", bound=PadPart)
 SHORTEST = 40.0  # mm, of a pad that is proposed
 FITS = 12  # changes of its webs that are tried
+WALLS = {"mount_wall", "mount_shear"}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -73,6 +84,8 @@ def pad_fields(of: type[PadPart], long: str = "Long, along what it stands on") -
         FieldGroup(title="Webs", fields=[
             number(of, "web_mm", "Thick", "mm"), number(of, "apart_mm", "Apart, middle to middle", "mm"),
             number(of, "leg_mm", "Fillet leg at their feet, outside", "mm"),
+            number(of, "spread_mm", "Spread plate under them", "mm", optional=True, empty="none"),
+            number(of, "beyond_mm", "It reaches beyond the webs, all round", "mm"),
         ]),
         FieldGroup(title="What it stands on", note="on an arm’s tube or a mount both sizes come of that; on a box of an arm, or on what is not entered, they are typed", fields=[
             special("mount", "On which mount"),
@@ -88,7 +101,7 @@ class PadKind(Kind[S]):
     station = "brackets"
     searched = True
     of_tubes = False
-    searches = "Every usual plate is judged against all checks, pad and webs of one thickness; its other sizes stay as they are."
+    searches = "Every usual plate is judged against all checks, pad and webs of one thickness, on a spread plate where the wall alone gives; its other sizes stay as they are."
     not_checked: tuple[str, ...]
     unloaded: str  # what is told where no case comes on it
     no_case: str  # and what is asked for when it is to be sized
@@ -165,6 +178,10 @@ class PadKind(Kind[S]):
             saved: as it is.
             around: the job.
         """
+        found = self._faced(saved, around)
+        return found if isinstance(found, Misfit) else (*found[:2], raised(found[2], saved), found[3])
+
+    def _faced(self, saved: S, around: Around) -> tuple[Array, float, Under, Array] | Misfit:
         for joint in around.held_by(saved.id):
             found = around.foot_of(joint)
             placed = self.placed(saved, around, around.at_of(joint), joint)
@@ -203,10 +220,17 @@ class PadKind(Kind[S]):
             made = self.made(saved, around)
             if isinstance(made, Misfit):
                 return Part(**common, faults=(made,))
-            checks = self.judged(saved, made, around.settings) if made.cases else ()
+            wall = self._wall(saved, made, around)
+            lies = spread_misfit(saved, made.shape, wall)
+            if lies is not None:
+                return Part(**common, faults=(lies,))
+            checks = [*self.judged(saved, made, around.settings)] if made.cases else []
+            if made.cases and isinstance(wall, Wall):
+                checks += pad_wall_checks(made.shape, wall, _spread(saved), made.cases, around.settings)
         except InputError as error:
             return Part(**common, faults=(Misfit(field=(error.fields or ("",))[0], message=error.message),))
         common["not_carried"] += made.left_out
+        common["not_checked"] += (wall,) if isinstance(wall, str) else ()
         webs = made.shape.heights
         twins = max(abs(a - b) for a, b in zip(*webs, strict=True)) < 1e-6
         pieces = [
@@ -217,14 +241,21 @@ class PadKind(Kind[S]):
                 for name, web in (zip(("inner web", "outer web"), webs, strict=True) if not twins else [("web", webs[0])])
             ),
         ]  # fmt: skip
+        if saved.spread_mm is not None:
+            pieces.append(pad_spread_piece(saved, made.shape.od))
         mass = sum(p.outline.area * p.thickness * p.count for p in pieces if p.outline) * STEEL_DENSITY
         return Part(
             **common, pieces=tuple(pieces), checks=weakest_first(checks), mass=mass, own_mirror=twins,
             views=(View(name="drawing", title="pad and webs"), View(name="pad", title="pad, 1:1", cut=True, plate="pad"), View(name="web-1", title="web, 1:1", cut=True, plate="web" if twins else "inner web"),
-                   *(() if twins else (View(name="web-2", title="other web, 1:1", cut=True, plate="outer web"),))),
+                   *(() if twins else (View(name="web-2", title="other web, 1:1", cut=True, plate="outer web"),)),
+                   *((View(name="spread-flat", title="spread plate, 1:1", cut=True, plate=SPREAD),) if saved.spread_mm is not None else ())),
             card=self.card(saved, made), notes=() if made.cases else (self.unloaded,),
-            welding=("Tack pad and webs on a flat, then stand them on the tube; weld outside, both feet in turn.",), own=made,
+            welding=(*(("Weld the spread plate to what it lies on first, all round.",) if saved.spread_mm is not None else ()), "Tack pad and webs on a flat, then stand them on the tube; weld outside, both feet in turn."), own=made,
         )  # fmt: skip
+
+    def _wall(self, saved: S, made: PadMade, around: Around) -> Wall | str:
+        mounts = [around.member_at(joint) for joint in around.held_by(saved.id)]
+        return wall_under(mounts[0] if mounts else None, made.shape.stands[2])
 
     def draw(self, part: Part, asked: ViewAsked, numbers: Numbers) -> Drawing:
         """Pad and webs, or one of them at 1:1."""
@@ -237,6 +268,8 @@ class PadKind(Kind[S]):
                 sheet = Sheet(name=asked.name, title=saved.name, width=high_x - low_x, height=high_y - low_y)
                 draw_contour(sheet, Frame(-low_x, -low_y, 1.0), outline, "cut")
                 return sheet.done()
+            if asked.name == "spread-flat":
+                return pad_spread_flat(saved, made.shape.od, asked.name)
             if asked.name == "drawing":
                 return self.sheet(saved, made, numbers)
         return super().draw(part, asked, numbers)
@@ -263,6 +296,17 @@ class PadKind(Kind[S]):
                 break
         return saved
 
+    def _on_its_wall(self, saved: S, around: Around) -> tuple[S, Part]:
+        """As it is; or, where nothing but the wall gives, on the least spread plate that it holds with."""
+        worked = self.work_out(saved, around)
+        if saved.spread_mm is not None or {one.key for one in worked.checks if not one.passed} - WALLS or all(one.passed for one in worked.checks):  # fmt: skip
+            return saved, worked
+        for one in pad_spreads(saved):
+            tried = self.work_out(one, around)
+            if tried.checks and all(check.passed for check in tried.checks):
+                return one, tried
+        return saved, worked
+
     def size(self, saved: S, around: Around, shelf: Catalogue, aim: Aim) -> Sized:
         """The thinnest plate, of pad and webs alike, that holds."""
         del shelf
@@ -274,8 +318,7 @@ class PadKind(Kind[S]):
             raise InputError(self.no_case, code="missing", fields=("loads",))
 
         def make(mm: float) -> Choice:
-            one = saved.model_copy(update={"plate_mm": mm, "web_mm": mm})
-            worked = self.work_out(one, around)
+            one, worked = self._on_its_wall(saved.model_copy(update={"plate_mm": mm, "web_mm": mm}), around)
             worst = worked.checks[0] if worked.checks else None
             return Choice(
                 parts=(one,), joints=(), tube=f"{mm:g} mm plate", grade=one.plate_name, joint=None, stock=(f"{mm:g} mm plate", one.plate_name),
@@ -283,3 +326,9 @@ class PadKind(Kind[S]):
             )  # fmt: skip
 
         return thinnest(make, max(wall.value if wall else 0.0, 3.0), aim)
+
+
+def _spread(saved: PadPart) -> Spread | None:
+    if saved.spread_mm is None:
+        return None
+    return Spread(thickness=saved.spread_mm, beyond=saved.beyond_mm, yield_mpa=saved.yield_mpa, uts_mpa=saved.uts_mpa)

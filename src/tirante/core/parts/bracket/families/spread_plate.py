@@ -82,12 +82,21 @@ def spreads(tab: TabPair, made: JointMade) -> list[SpreadPlate]:
 
 def _outline(tab: TabPair, made: JointMade, stand: Stand) -> Contour:
     along, across = spread_size(tab, made, stand)
-    x, y = along / 2 - CORNER, across / 2 - CORNER
-    corners = [(x, y, CORNER), (-x, y, CORNER), (-x, -y, CORNER), (x, -y, CORNER)]
     plug = tab.spread.plug_mm if tab.spread else None
-    return Contour(
-        edges=plate_outline(corners), holes=tuple(Hole(*at, plug) for at in plugs_on(tab, made, stand)) if plug else ()
-    )
+    return rounded_plate(along, across, tuple(Hole(*at, plug) for at in plugs_on(tab, made, stand)) if plug else ())
+
+
+def rounded_plate(long: float, wide: float, holes: tuple[Hole, ...] = ()) -> Contour:
+    """A plate with round corners, its middle at 0.
+
+    Args:
+        long: [mm]
+        wide: [mm]
+        holes: through it.
+    """
+    x, y = long / 2 - CORNER, wide / 2 - CORNER
+    corners = [(x, y, CORNER), (-x, y, CORNER), (-x, -y, CORNER), (x, -y, CORNER)]
+    return Contour(edges=plate_outline(corners), holes=holes)
 
 
 def plugs_on(tab: TabPair, made: JointMade, stand: Stand) -> list[tuple[float, float]]:

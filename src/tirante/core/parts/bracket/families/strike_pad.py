@@ -29,7 +29,7 @@ from tirante.core.parts.worst import worst_case
 
 Array = NDArray[np.float64]
 NOT_CHECKED = (
-    "the wall of what it stands on, pressed in by its webs", "its life: how often the stop is struck is not known", "dents and noise", "weld quality (assumed sound)", "corrosion",
+    "its life: how often the stop is struck is not known", "dents and noise", "weld quality (assumed sound)", "corrosion",
 )  # fmt: skip
 
 

@@ -17,7 +17,7 @@ from tirante.core.brackets.mount_wall import (
 )
 from tirante.core.checks.kinds import asked
 from tirante.core.checks.result import CheckResult, Try, worst_of
-from tirante.core.document.mounts import BoxMember, RoundMember
+from tirante.core.document.mounts import BoxMember, Mount, RoundMember
 from tirante.core.document.parts.bracket import SaddleBase, TabPair
 from tirante.core.document.settings import Settings
 from tirante.core.loads.case_seen import CaseSeen
@@ -36,9 +36,23 @@ def wall_of(tab: TabPair, stand: Stand) -> Wall | str:
         tab: as it is saved.
         stand: where, its spread plate under it.
     """
-    mount, shape = stand.mount, stand.mount.shape
+    mount = stand.mount
     if stand.standing.turned_deg is not None:
         return f"the walls of {mount.name} beside the corner that it straddles"
+    spread = 2 * tab.spread.thickness.mm if tab.spread else 0.0
+    across = stand.standing.across
+    return wall_of_member(mount, 2 * across[2] if across else 0.0, spread)
+
+
+def wall_of_member(mount: Mount, face: float, spread: float = 0.0) -> Wall | str:
+    """The wall of a member of the car; or why it is not judged.
+
+    Args:
+        mount: the member.
+        face: of a box, how wide the face is [mm].
+        spread: what a spread plate on either side adds to it [mm].
+    """
+    shape = mount.shape
     if not isinstance(shape, RoundMember | BoxMember):
         return f"the wall of {mount.name}: how far from the feet its plate is held is not entered"
     lacks = [what for what, known in (("wall thickness", shape.wall_mm), ("yield strength", mount.yield_mpa), ("ultimate strength", mount.uts_mpa)) if known is None]  # fmt: skip
@@ -46,12 +60,9 @@ def wall_of(tab: TabPair, stand: Stand) -> Wall | str:
         return f"the wall of {mount.name}: its {' and '.join(lacks)} {'is' if len(lacks) == 1 else 'are'} not entered"
     assert shape.wall_mm
     assert mount.yield_mpa
-    spread = 2 * tab.spread.thickness.mm if tab.spread else 0.0
     if isinstance(shape, RoundMember):
         return Wall(kind="round", width=shape.od_mm - spread, thickness=shape.wall_mm, yield_mpa=mount.yield_mpa, uts_mpa=mount.uts_mpa)  # fmt: skip
-    across = stand.standing.across
-    assert across
-    return Wall(kind="box", width=2 * across[2] - spread, thickness=shape.wall_mm, yield_mpa=mount.yield_mpa, uts_mpa=mount.uts_mpa)  # fmt: skip
+    return Wall(kind="box", width=face - spread, thickness=shape.wall_mm, yield_mpa=mount.yield_mpa, uts_mpa=mount.uts_mpa)  # fmt: skip
 
 
 def spread_of(tab: TabPair) -> Spread | None:
