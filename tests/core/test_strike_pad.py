@@ -250,8 +250,10 @@ def test_it_is_sized_weighed_cut_and_what_does_not_fit_is_said() -> None:
     weak = worked(design.model_copy(update={"parts": (*design.parts[:-1], thinner)}))
     assert not all(check.passed for check in weak.checks)
     plates = [piece for piece in part.pieces if isinstance(piece, PlatePiece)]
-    assert sum(piece.count for piece in plates) == 3
-    volume = sized.length_mm * sized.width_mm * sized.plate_mm
+    spread = next(piece for piece in plates if piece.name == "spread plate")
+    assert sum(piece.count for piece in plates) == 4
+    volume = spread.outline.area * spread.thickness  # type: ignore[union-attr]
+    volume += sized.length_mm * sized.width_mm * sized.plate_mm
     volume += sum(sized.length_mm * sum(web) / 2 * sized.web_mm for web in part.own.shape.heights)
     assert part.mass == pytest.approx(volume * 7.85e-6, rel=1e-3)
     assert not part.own_mirror  # its webs differ
