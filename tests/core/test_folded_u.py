@@ -20,8 +20,9 @@ from tirante.core.document.parts.folded_u import FoldedU
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.flat.contour import Curve, Straight, polygon, require_closed
-from tirante.core.parts.bracket.families.eared import ears_become, set_angle
+from tirante.core.parts.bracket.families.eared import set_angle
 from tirante.core.parts.bracket.families.folded_u import FOLDED_U, as_pair, counted_leg, welds
+from tirante.core.parts.bracket.families.searched import ears_become
 from tirante.core.sheet.folded_u import folded_u
 from tirante.core.sheet.second_bend import second_bend, second_bend_told
 from tirante.documents.dxf import to_dxf

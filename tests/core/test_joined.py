@@ -54,6 +54,7 @@ from tirante.core.parts.boxed_link.checks import box_of, boxed_checks, boxed_not
 from tirante.core.parts.boxed_link.kind import BOXED_LINK
 from tirante.core.parts.boxed_link.plates import plates_of
 from tirante.core.parts.bracket.families.angle_bracket import angle_for
+from tirante.core.parts.bracket.families.lapped import lapped_for
 from tirante.core.parts.link.sizing import size
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.parts.registry import kind_of
@@ -612,7 +613,8 @@ def test_every_check_that_a_load_asks_for_says_how_it_gives() -> None:
     pair = next(part for part in shipped.of_kind(TabPair) if part.name == "Rear lower link, end A, tabs")
     slotted = pair.model_copy(update={"holes": RowOfHoles(count=2, pitch_mm=30.0, angle_deg=-90.0, slotted=True)})
     on_bolts = angle_for(pair.model_copy(update={"holes": None}), None).model_copy(update={"through_mm": 80.0})
-    for one in (slotted, on_bolts):
+    lying = lapped_for(pair, None, None)
+    for one in (slotted, on_bolts, lying):
         keys |= {check.key for check in part_of(one, with_part(shipped, one)).checks}
     dunlin = demo("dunlin")
     keys |= {one.key for part in dunlin.parts if part.kind == "bearing_pad" for one in part_of(part, dunlin).checks}

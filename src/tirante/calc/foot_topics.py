@@ -11,6 +11,7 @@ from tirante.calc.fields import Input, Mm, MmOrZero, Mpa, Newton, NewtonOrZero
 from tirante.calc.registry import Working, step, topic
 from tirante.core.brackets import bearing_pad, bolt, bolted_foot
 from tirante.core.brackets import slot as slots
+from tirante.core.brackets.lapped import LappedRoot, root_stress
 from tirante.core.brackets.strike_pad import PadOnWebs
 from tirante.core.errors import InputError
 from tirante.core.members import flat_end
@@ -64,6 +65,37 @@ def run_bolted_foot(data: BoltedFootInput) -> Result:
         step("bolt", "pull (m + e)/e with shear, together", "en-1993-1-8", use=use),
         step("foot", "4 · 2 F m/((w − 2 d) t²)", "aisc-f11", stress_mpa=stress),
         step("hole", "F_v/(1.8 Fy d t)", "aisc-j7", use=bearing),
+    ]  # fmt: skip
+
+
+class LappedRootInput(Input):
+    width_mm: Mm
+    thickness_mm: Mm
+    reach_mm: Mm = Field(description="mm; from where its weld ends to the hole, along it")
+    lever_mm: MmOrZero = Field(
+        description="mm; the middle of its thickness there to the joint's middle, along the bolt"
+    )
+    pull_n: NewtonOrZero = Field(description="in the joint's plane")
+    angle_deg: Annotated[
+        float, Field(ge=-360, le=360, allow_inf_nan=False, description="deg; of the pull from the plate's axis")
+    ] = 0.0
+    side_n: NewtonOrZero = Field(default=0.0, description="along the bolt")
+    yield_mpa: Mpa = 355.0
+
+
+@topic(
+    "lapped-root",
+    LappedRootInput,
+    outputs={"stress_mpa": "all together, by the distortion energy", "utilisation": "of its yield, at factor 1"},
+    example={"width_mm": 50, "thickness_mm": 8, "reach_mm": 60, "lever_mm": 20, "pull_n": 4000, "angle_deg": 20},
+    sources=("shigley-shaft",),
+)
+def run_lapped_root(data: LappedRootInput) -> Result:
+    """A plate that lies on a face and holds a joint beside it, where it leaves its weld."""
+    root = LappedRoot(width=data.width_mm, thickness=data.thickness_mm, reach=data.reach_mm, lever=data.lever_mm)
+    stress = root_stress(root, data.pull_n, data.angle_deg, data.side_n)
+    return {"stress_mpa": stress, "utilisation": stress / data.yield_mpa}, [
+        step("root", "√((N/bt + 6 V L/tb² + 6 (N e + S L)/bt²)² + 3 (V e (3 + 1.8 t/b)/bt² + 1.5 (V + S)/bt)²)", "shigley-shaft", stress_mpa=stress)
     ]  # fmt: skip
 
 

@@ -3785,7 +3785,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             /**
              * Schema Version
              * @default 5
@@ -6154,6 +6154,135 @@ export interface components {
             kinds: components["schemas"]["KindOut"][];
         };
         /**
+         * LappedOwn
+         * @description What only a lapped plate has [mm].
+         */
+        LappedOwn: {
+            /** Flat Mm */
+            flat_mm: number;
+            /** Holds */
+            holds: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lapped_plate";
+            /** Lever Mm */
+            lever_mm: number;
+            /** Set Deg */
+            set_deg: number | null;
+        };
+        /**
+         * LappedPlate
+         * @description One plate lapped on a face, straight, joggled off it, or hooked over the edge behind it; one for each joint that it holds.
+         */
+        LappedPlate: {
+            base_width: components["schemas"]["Length"];
+            /**
+             * Bend Deg
+             * @default 45
+             */
+            bend_deg: number;
+            /**
+             * Die Mm
+             * @default null
+             */
+            die_mm: number | null;
+            edge: components["schemas"]["Length"];
+            /**
+             * Flange Mm
+             * @default 0
+             */
+            flange_mm: number;
+            /**
+             * Foot Mm
+             * @default 60
+             */
+            foot_mm: number;
+            /**
+             * Grade Name
+             * @default S355 plate
+             */
+            grade_name: string;
+            head_radius: components["schemas"]["Length"];
+            height: components["schemas"]["Length"];
+            /**
+             * Height Fixed
+             * @default false
+             */
+            height_fixed: boolean;
+            hole: components["schemas"]["Length"];
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * K Factor
+             * @default null
+             */
+            k_factor: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lapped_plate";
+            /**
+             * Load Angle Deg
+             * @default null
+             */
+            load_angle_deg: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Offset Mm
+             * @default 0
+             */
+            offset_mm: number;
+            plate: components["schemas"]["Length"];
+            /**
+             * Radius Mm
+             * @default 5
+             */
+            radius_mm: number;
+            /**
+             * Ratio
+             * @default null
+             */
+            ratio: number | null;
+            /**
+             * Side
+             * @default pair
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+            /**
+             * Uts Mpa
+             * @default 470
+             */
+            uts_mpa: number;
+            /**
+             * Wall Mm
+             * @default null
+             */
+            wall_mm: number | null;
+            /**
+             * Weld Leg Mm
+             * @default 5
+             */
+            weld_leg_mm: number;
+            /**
+             * Yield Mpa
+             * @default 355
+             */
+            yield_mpa: number;
+        };
+        /**
          * LeftOutOut
          * @description A part that is not on the list, and why.
          */
@@ -6847,7 +6976,7 @@ export interface components {
              * @default tab_pair
              * @enum {string}
              */
-            family: "tab_pair" | "folded_u" | "angle_bracket";
+            family: "tab_pair" | "folded_u" | "angle_bracket" | "lapped_plate";
             /** Joints */
             joints: components["schemas"]["NewJointIn"][];
         };
@@ -7353,7 +7482,7 @@ export interface components {
             notes: string[];
             /** Of End */
             of_end: string | null;
-            own: (components["schemas"]["AngleOwn"] | components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["BearingPadOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FoldedOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["SteeringRackOwn"] | components["schemas"]["StrikePadOwn"] | components["schemas"]["TabOwn"]) | null;
+            own: (components["schemas"]["AngleOwn"] | components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["BearingPadOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FoldedOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LappedOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["SteeringRackOwn"] | components["schemas"]["StrikePadOwn"] | components["schemas"]["TabOwn"]) | null;
             /** Own Mirror */
             own_mirror: boolean;
             /** Procedure */
@@ -7485,7 +7614,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -8005,7 +8134,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -8050,7 +8179,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["Rocker"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told

@@ -32,6 +32,15 @@ MOST_TURNED = (
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Lying:
+    """A plate that lies on a face, its bolt square to that."""
+
+    high: float  # of the joint over the face
+    past: bool  # whether the joint is past the face's edge, so that the plate reaches over it
+    room: float  # that its foot may lie, from there across the face; infinite where that is not entered
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Standing:
     """A pair of plates on a member: axes of the plates, the foot's middle, and what the feet are cut by."""
 
@@ -55,6 +64,8 @@ class Standing:
         None  # of a box's corner that it straddles: its middle line from `y` toward `x`; None: it stands on a face or a tube
     )
     legs: tuple[float, float] = (0.0, 0.0)  # how far the walls beside that corner reach, the left one first
+
+    lies: Lying | None = None  # of a plate that lies there; None: plates stand
 
     @property
     def where(self) -> str:
@@ -282,6 +293,84 @@ def on_box(
     if best is not None:
         return best[3]
     raise why or NotApplicable(f"The joint stands inside {on}. Move one of them.", code="inside", fields=("mount",))
+
+
+def lying_on_flat(place: Array, bolt: Array, through: Array, normal: Array, on: str = "the face") -> Standing:
+    """A plate lying on a flat face under a joint, its foot below that, or behind it on a level face.
+
+    Args:
+        place: of the joint (3).
+        bolt: its direction (3), either way.
+        through: a place of the face (3).
+        normal: the way that it looks (3).
+        on: the face in words.
+
+    Raises:
+        NotApplicable: the joint is behind the face, or its bolt is not square to it.
+    """
+    n = _unit(normal)
+    high = float((place - through) @ n)
+    _require_lying(_unit(bolt), n, high, on)
+    up = np.array([0.0, 0.0, 1.0]) if abs(n[2]) < UPRIGHT else np.array([1.0, 0.0, 0.0])
+    y = _unit(up - float(up @ n) * n)
+    return Standing(
+        height=0.0, foot=place - high * n, x=np.cross(y, n), y=y, bolt=n, along=None, length=None, round_deg=None, lies=Lying(high=high, past=False, room=float("inf")),
+    )  # fmt: skip
+
+
+def lying_on_box(
+    place: Array, bolt: Array, a: Array, b: Array, up: Array, size: Sequence[float], on: str = "the box"
+) -> Standing:
+    """A plate lying on the face of a box that its bolt is square to: past the face's edge across the box, or over the face along it.
+
+    Args:
+        place: of the joint (3).
+        bolt: its direction (3), either way.
+        a: one end of the box's middle line (3).
+        b: the other.
+        up: the way of its height (3).
+        size: width and height.
+        on: the box in words.
+
+    Raises:
+        NotApplicable: no face is square to the bolt with the joint before it.
+    """
+    u, bolt = _unit(b - a), _unit(bolt)
+    top = _unit(up - float(up @ u) * u)
+    side = np.cross(top, u)
+    width, height = size
+    faces = ((top, height / 2, side, width), (side, width / 2, top, height))
+    out, reach, cross, wide = max(faces, key=lambda one: abs(float(bolt @ one[0])))
+    out = out if float((place - a) @ out) > 0 else -out
+    high = float((place - a) @ out) - reach
+    face = _facing(out)
+    _require_lying(bolt, out, high, f"the {face} face of {on}")
+    off = float((place - a) @ cross)
+    past = abs(off) > wide / 2
+    along = float((place - a) @ u)
+    length = float(np.linalg.norm(b - a))
+    if past:
+        y = cross if off > 0 else -cross
+        foot, room = place - high * out - (abs(off) - wide / 2) * y, wide
+    else:  # its foot on the longer side
+        y = u if along > length / 2 else -u
+        foot, room = place - high * out, along if along > length / 2 else length - along
+    return Standing(
+        height=abs(off) - wide / 2 if past else 0.0, foot=foot, x=np.cross(y, out), y=y, bolt=out, along=along, length=length, round_deg=None, face=face, run=u,
+        across=(cross, float(a @ cross), wide / 2), lies=Lying(high=high, past=past, room=room),
+    )  # fmt: skip
+
+
+SQUARE_LYING = 5.0  # °, of a bolt from square to the face: beyond it the joint stands askew
+UPRIGHT = 0.9
+
+
+def _require_lying(bolt: Array, out: Array, high: float, on: str) -> None:
+    off = degrees(asin(min(1.0, float(np.linalg.norm(np.cross(bolt, out))))))
+    if off > SQUARE_LYING:
+        raise NotApplicable(f"The bolt is {off:.0f}° from square to {on}: a plate that lies there does not hold it. Turn the bolt, or let plates stand there.", code="passes", fields=("bolt_axis",))  # fmt: skip
+    if high <= 0:
+        raise NotApplicable(f"The joint stands {-high:.1f} mm behind {on}. Move one of them.", code="inside", fields=("mount",))  # fmt: skip
 
 
 def _on_corner(

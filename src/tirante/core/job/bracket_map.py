@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from tirante.core.document.mounts import BoxMember, Mount, RoundMember
 from tirante.core.document.parts.bracket import TabPair
+from tirante.core.document.parts.lapped_plate import LappedPlate
 from tirante.core.drawing.model import Arc, Drawing, Primitive, Text
 from tirante.core.drawing.scene import Cylinder, Plate, Scene, ScenePoint, Shape
 from tirante.core.drawing.sheet import Numbers
@@ -21,6 +22,7 @@ from tirante.core.job.studies import solved_at, study_of
 from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.eared import EaredKind
 from tirante.core.parts.bracket.families.footing import Footing
+from tirante.core.parts.bracket.families.lapped import LappedMade, lapped_flats
 from tirante.core.parts.bracket.families.pad import Flat
 from tirante.core.parts.bracket.families.pad_kind import PadMade
 from tirante.core.parts.bracket.families.place_view import contour_points, placed_plates
@@ -189,7 +191,7 @@ def scene_in_place(job: Worked, end_id: str, roll: float, steer: float) -> Scene
         for group, mirrored in _sides(found, mount.body, mount.both_sides):
             more += _member_solids(mount, group, mirrored)
     for part in job.parts:
-        for at, flats in pads_in_place(job, part):
+        for at, flats in plates_in_place(job, part):
             if at.end_id in (end_id, None):
                 for group, mirrored in _sides(found, at.body, part.saved.side == "pair"):
                     more += [_flat_solid(flat, group, f"part:{part.id}", mirrored) for flat in flats]
@@ -277,13 +279,16 @@ def as_tabs(part: Part) -> tuple[TabPair, tuple[TabOutline, ...], Footing | None
     return tab, (kind.ear(part.saved),), kind.footing(part.saved)
 
 
-def pads_in_place(job: Worked, part: Part) -> list[tuple[At, tuple[Flat, ...]]]:
-    """Plate and webs of a pad, and the joint that they are at; nothing of what is no pad, or of one that is not complete.
+def plates_in_place(job: Worked, part: Part) -> list[tuple[At, tuple[Flat, ...]]]:
+    """Plate and webs of a pad, or what lies on a face of a lapped plate, and the joint that they are at; nothing of what is neither, or not complete.
 
     Args:
         job: worked out.
         part: of it.
     """
+    if isinstance(part.own, LappedMade) and isinstance(part.saved, LappedPlate):
+        stands = [stand for stand in part.own.stands if stand is not None]
+        return [(stand.at, lapped_flats(part.saved, part.own.flat, stand)) for stand in stands]
     if not isinstance(part.own, PadMade):
         return []
     ats = [job.at_of(joint) for joint in job.held_by(part.id)]

@@ -17,6 +17,7 @@ from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.joints import HeldJoint
 from tirante.core.document.mounts import FlatMember, Mount
 from tirante.core.document.parts.bracket import TabPair
+from tirante.core.document.parts.lapped_plate import LappedPlate
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.job.pads import pad_at
@@ -25,6 +26,7 @@ from tirante.core.job.results import PlaceOut
 from tirante.core.job.room.own import own_of
 from tirante.core.job.room.shims import shim_that_clears, tilts_past
 from tirante.core.job.worked import Worked
+from tirante.core.parts.bracket.families.lapped import LAPPED_PLATE, lapped_for
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, TabMade, proposed
 from tirante.core.parts.bracket.families.tab_sizing import bolt_of, outlines_of, spacer_of
 from tirante.core.parts.feet import Foot, too_near
@@ -39,6 +41,7 @@ from tirante.core.parts.stands import (
     fitted_on,
     grown,
     leans_out,
+    lie_on,
     plate_names,
     right_side_lacks,
     runs_through,
@@ -46,6 +49,7 @@ from tirante.core.parts.stands import (
     stand_on,
 )
 
+SHIMMED = 1.0  # plate’s thicknesses: what a smaller joggle would set off a shim beside the ball takes up
 REACH_MOST = (
     250.0  # mm: what stands further off its member’s middle asks for another member; common practice, no source
 )
@@ -312,6 +316,9 @@ def _on_member(
         else:
             why.append((off, f"{mount.name}, the nearest, stands {off:.0f} mm away"))
     if not near:
+        lying = _lying(job, place, of, shelf)
+        if lying is not None:
+            return lying[1:]
         told = (
             f"no mount on {on} that it could stand on is entered"
             if not why
@@ -335,9 +342,51 @@ def _on_member(
             return (sized.parts[0], sized.joints[0]), f"on {stand.where}"
         elif best is None or sized.utilisation < best[0]:
             best = sized.utilisation, sized.parts[0], sized.joints[0], f"on {stand.where}"
+    lying = _lying(job, place, of, shelf)
+    if lying is not None and (lying[0] or best is None):
+        return lying[1:]
     if best is None:
         return None, min(why)[1]
     return (best[1], best[2]), best[3]
+
+
+def _lying(
+    job: Worked, place: PlaceOut, of: tuple[HeldJoint, HeldEnd, At], shelf: Catalogue
+) -> tuple[bool, tuple[SavedPart, HeldJoint] | None, str] | None:
+    """A plate that lies on the face that the bolt is square to, where no pair of plates stands and holds: whether it holds, it, and where; None where none lies."""
+    joint, held, at = of
+    best: tuple[float, SavedPart, HeldJoint, str] | None = None
+    for mount in sorted(job.design.mounts, key=lambda one: _off(one, at)):
+        try:
+            stand = lie_on(mount, at)
+            if _off(mount, at) > REACH_MOST or runs_through(stand) or (place.side == "pair" and not mount.both_sides):
+                continue
+            pair, own = proposed(_NO_ID, f"{f'{place.of}, {place.name}'[:73]}, tabs", place.side, held, joint.model_copy(update={"mount": mount.id}), shelf)  # fmt: skip
+        except (InputError, NotApplicable):
+            continue
+        sized = LAPPED_PLATE.refit(lapped_for(pair, stand, None), (own,), (held,), job.settings, shelf, (stand,))
+        if sized.fault:
+            continue
+        sized = _straight(sized, (lapped_for(pair, stand, None), own, held, stand), job, shelf) or sized
+        told = f"a plate that lies on {mount.name}{f' on its {stand.standing.where}' if stand.standing.face else ''}, no pair of plates stands there and holds"
+        if sized.passed:
+            return True, (sized.parts[0], sized.joints[0]), told
+        if best is None or sized.utilisation < best[0]:
+            best = sized.utilisation, sized.parts[0], sized.joints[0], told
+    return None if best is None else (False, (best[1], best[2]), best[3])
+
+
+def _straight(sized: Refit, of: tuple[LappedPlate, HeldJoint, HeldEnd, Stand], job: Worked, shelf: Catalogue) -> Refit | None:  # fmt: skip
+    """The same straight, with a shim beside the ball in the place of a joggle that is none to speak of; None where it does not hold so."""
+    plain, joint, held, stand = of
+    plate = sized.parts[0]
+    assert isinstance(plate, LappedPlate)
+    if not 0.0 < plate.offset_mm <= SHIMMED * plate.plate.mm:
+        return None
+    own = joint.model_copy(update={"shim_mm": round(joint.shim_mm + plate.offset_mm, 2)})
+    found = LAPPED_PLATE.refit(plain, (own,), (held,), job.settings, shelf, (stand,))
+    straight = found.parts[0]
+    return found if found.passed and isinstance(straight, LappedPlate) and straight.offset_mm == 0.0 else None
 
 
 def _with_room(

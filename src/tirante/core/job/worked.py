@@ -22,6 +22,7 @@ from tirante.core.document.joints import Held, HeldJoint, PivotOfArm, PointOfBod
 from tirante.core.document.load_cases import CarCase, LoadSet
 from tirante.core.document.mounts import Mount
 from tirante.core.document.parts.bracket import TabPair
+from tirante.core.document.parts.lapped_plate import LappedPlate
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.settings import Settings
 from tirante.core.document.template import GROUND, RACK, Template
@@ -48,7 +49,7 @@ from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import Refit
 from tirante.core.parts.part import Part, fingerprint, with_card, with_places
 from tirante.core.parts.registry import kind_of
-from tirante.core.parts.stands import At, Stand, grown, signed, stand_in_hole, stand_on, stands_upright
+from tirante.core.parts.stands import At, Stand, grown, lie_on, signed, stand_in_hole, stand_on, stands_upright
 from tirante.core.suspension.moving import Moving, moving
 from tirante.core.suspension.shelf import Shelf
 
@@ -479,6 +480,11 @@ class Worked:
             lacking = "Where this joint is in the car" if at is None else "The way of its bolt"
             return NotApplicable(f"{lacking} is not known. Tie its part to a suspension end, or give its pivots{'' if at is None else ' and the bolt’s direction'}.", code="missing", fields=("mount",))  # fmt: skip
         bracket = self.design.part(joint.by) if joint.by else None
+        if isinstance(bracket, LappedPlate):
+            try:
+                return lie_on(mount, at)
+            except NotApplicable as error:
+                return error
         if isinstance(bracket, TabPair) and bracket.spread is not None:
             mount = grown(mount, bracket.spread.thickness.mm)
         try:

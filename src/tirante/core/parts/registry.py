@@ -11,6 +11,7 @@ from tirante.core.parts.boxed_link.kind import BOXED_LINK
 from tirante.core.parts.bracket.families.angle_bracket import ANGLE_BRACKET
 from tirante.core.parts.bracket.families.bearing_pad import BEARING_PAD
 from tirante.core.parts.bracket.families.folded_u import FOLDED_U
+from tirante.core.parts.bracket.families.lapped import LAPPED_PLATE
 from tirante.core.parts.bracket.families.pad_kind import PadKind
 from tirante.core.parts.bracket.families.strike_pad import STRIKE_PAD
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR
@@ -39,6 +40,7 @@ KINDS: dict[str, Kind[Any]] = {
         TAB_PAIR,
         FOLDED_U,
         ANGLE_BRACKET,
+        LAPPED_PLATE,
         STRIKE_PAD,
         BEARING_PAD,
     )

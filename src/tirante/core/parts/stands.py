@@ -5,14 +5,14 @@ Places are as the end's points were taken, on the left (or where a point stands 
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from math import acos, degrees, radians
 
 import numpy as np
 from numpy.typing import NDArray
 
-from tirante.core.brackets.standing import Standing, on_box, on_flat, on_round
+from tirante.core.brackets.standing import Standing, lying_on_box, lying_on_flat, on_box, on_flat, on_round
 from tirante.core.document.fields import Length
 from tirante.core.document.mounts import BoxMember, Mount, RoundMember
 from tirante.core.document.parts.bracket import CornerBase, FlatBase, SaddleBase, TabPair
@@ -128,6 +128,10 @@ def stand_on(mount: Mount, at: At) -> Stand:
     Raises:
         NotApplicable: no plates square to the bolt stand there, with the reason.
     """
+    return _nearest_of(mount, at, _standing)
+
+
+def _nearest_of(mount: Mount, at: At, how: Callable[[Mount, At, bool], Standing]) -> Stand:
     assert at.bolt is not None
     if not at.moves_with(mount):
         raise NotApplicable(f"{mount.name} does not move with {at.on}, which this joint is on.", code="other_body", fields=("mount",))  # fmt: skip
@@ -135,13 +139,34 @@ def stand_on(mount: Mount, at: At) -> Stand:
     why: NotApplicable | None = None
     for mirrored in (False, True) if mount.both_sides else (False,):
         try:
-            found.append(Stand(mount=mount, standing=_standing(mount, at, mirrored), mirrored=mirrored, at=at))
+            found.append(Stand(mount=mount, standing=how(mount, at, mirrored), mirrored=mirrored, at=at))
         except NotApplicable as error:
             why = why or error
     if not found:
         assert why
         raise why
-    return min(found, key=lambda one: (max(0.0, one.standing.overhang(0.0, 0.0)), one.standing.height))
+    return min(found, key=_off_it)
+
+
+def _off_it(one: Stand) -> tuple[float, float]:
+    """How far past its member, then how far from it, a bracket stands."""
+    lies = one.standing.lies
+    if lies is not None:
+        return 0.0, one.standing.height + lies.high
+    return max(0.0, one.standing.overhang(0.0, 0.0)), one.standing.height
+
+
+def lie_on(mount: Mount, at: At) -> Stand:
+    """The same of a plate that lies on a face, its bolt square to that.
+
+    Args:
+        mount: the member.
+        at: the joint, its bolt known.
+
+    Raises:
+        NotApplicable: no such plate lies there, with the reason.
+    """
+    return _nearest_of(mount, at, _lying)
 
 
 def stands_upright(stand: Stand) -> bool:
@@ -212,6 +237,18 @@ def _standing(mount: Mount, at: At, mirrored: bool) -> Standing:
         size = shape.width_mm, shape.height_mm
         return on_box(at.at, bolt, way * np.array(shape.a), way * np.array(shape.b), way * np.array(shape.up), size, mount.name)  # fmt: skip
     return on_flat(at.at, bolt, way * np.array(shape.through), way * np.array(shape.normal), mount.name)
+
+
+def _lying(mount: Mount, at: At, mirrored: bool) -> Standing:
+    way = MIRROR if mirrored else np.ones(3)
+    shape, bolt = mount.shape, at.bolt
+    assert bolt is not None
+    if isinstance(shape, RoundMember):
+        raise NotApplicable(f"{mount.name} is round: no plate lies on it. Give it a box or a flat, or let plates stand there.", code="round", fields=("mount",))  # fmt: skip
+    if isinstance(shape, BoxMember):
+        size = shape.width_mm, shape.height_mm
+        return lying_on_box(at.at, bolt, way * np.array(shape.a), way * np.array(shape.b), way * np.array(shape.up), size, mount.name)  # fmt: skip
+    return lying_on_flat(at.at, bolt, way * np.array(shape.through), way * np.array(shape.normal), mount.name)
 
 
 def fitted_on(pair: TabPair, stand: Stand) -> TabPair:

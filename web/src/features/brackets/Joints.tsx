@@ -48,7 +48,7 @@ function Joint(props: {
   chosen: boolean
   busy: boolean
   with: Place[]
-  onMake: (family: 'tab_pair' | 'folded_u' | 'angle_bracket') => void
+  onMake: (family: 'tab_pair' | 'folded_u' | 'angle_bracket' | 'lapped_plate') => void
 }) {
   const { place, number, chosen } = props
   const design = useDesign()
@@ -134,6 +134,14 @@ function Joint(props: {
             sx={{ p: 0, display: 'block' }}
           >
             or two angles, bolted on
+          </Button>
+          <Button
+            size="small"
+            disabled={props.busy}
+            onClick={() => props.onMake('lapped_plate')}
+            sx={{ p: 0, display: 'block' }}
+          >
+            or one plate on a face, its bolt square to that
           </Button>
         </>
       )}

@@ -17,7 +17,7 @@ export function useNewBracket() {
       family = 'tab_pair',
     }: {
       free: Place[]
-      family?: 'tab_pair' | 'folded_u' | 'angle_bracket'
+      family?: 'tab_pair' | 'folded_u' | 'angle_bracket' | 'lapped_plate'
     }) => {
       const now = session.state().design
       const joints = free.map(({ held }) => ({

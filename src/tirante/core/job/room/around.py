@@ -14,7 +14,7 @@ from tirante.core.document.end import Block, Round
 from tirante.core.document.mounts import BoxMember, Mount, RoundMember
 from tirante.core.geometry.convex import Bar, Cylinder, Prism, Solid, Wall
 from tirante.core.geometry.distance import point_segment
-from tirante.core.job.bracket_map import FLAT, THIN, as_tabs, box_axes, members_near, pads_in_place, square_to
+from tirante.core.job.bracket_map import FLAT, THIN, as_tabs, box_axes, members_near, plates_in_place, square_to
 from tirante.core.job.room.axes import Seen
 from tirante.core.job.worked import Worked
 from tirante.core.mechanism.model import GROUND, Mark
@@ -141,7 +141,7 @@ def standing_things(job: Worked, seen: Seen, part_id: str, stand: Stand, *, pair
 def _pad_things(job: Worked, seen: Seen, part: Part) -> list[Thing]:
     """Plate and webs of a pad, on either side of the car."""
     found = []
-    for at, flats in pads_in_place(job, part):
+    for at, flats in plates_in_place(job, part):
         if at.end_id not in (seen.end_id, None) and at.body != GROUND:
             continue
         for mirrored in (False, True) if part.saved.side == "pair" else (False,):

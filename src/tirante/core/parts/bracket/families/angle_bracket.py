@@ -31,12 +31,12 @@ from tirante.core.parts.bracket.families.angle_view import angle_flat, angle_she
 from tirante.core.parts.bracket.families.eared import (
     EaredKind,
     ears,
-    ears_become,
     folding_fields,
     set_angle,
     where_fields,
 )
 from tirante.core.parts.bracket.families.footing import Footing
+from tirante.core.parts.bracket.families.searched import ears_become
 from tirante.core.parts.bracket.families.tab_checks import foot_check, lug_checks, pin_checks, slant_told, slants
 from tirante.core.parts.bracket.families.tab_fields import BOLT_FIELDS, hole_lines_cut, metal_fields, shape_faults
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR
@@ -540,7 +540,7 @@ def _card(
         CardLine(text="foot’s lower face to hole, folded", mm=flat.height),
         *([CardLine(text="shims behind each foot", mm=saved.shim_mm, strong=True)] if saved.shim_mm > 0 else []),
         *([CardLine(text="a crush sleeve round each of its bolts, through the box", mm=saved.through_mm, strong=True)] if saved.through_mm > 0 else []),
-        CardLine(text=f"bolt {made[0].bolt.label if made[0].bolt else ''}, grip", mm=made[0].gap + 2 * saved.plate.mm),
+        CardLine(text=f"{made[0].bolt.label if made[0].bolt else 'bolt'}, grip", mm=made[0].gap + 2 * saved.plate.mm),
     ]  # fmt: skip
     for stand in stands:
         lines += set_out(stand) if stand else []

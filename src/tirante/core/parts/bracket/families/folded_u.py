@@ -22,12 +22,12 @@ from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.eared import (
     EaredKind,
     ears,
-    ears_become,
     folding_fields,
     set_angle,
     where_fields,
 )
 from tirante.core.parts.bracket.families.footing import Footing
+from tirante.core.parts.bracket.families.searched import ears_become
 from tirante.core.parts.bracket.families.tab_checks import Runs, tab_checks
 from tirante.core.parts.bracket.families.tab_fields import (
     BOLT_FIELDS,
@@ -347,7 +347,7 @@ def _card(
         *([CardLine(text=told)] if (told := _second_told(saved, flat, bent_to)) else []),
         CardLine(text="between the ears, folded", mm=flat.gap, strong=True),
         CardLine(text="base’s outer face to hole, folded", mm=saved.height.mm),
-        CardLine(text=f"bolt {made[0].bolt.label if made[0].bolt else ''}, grip", mm=made[0].gap + 2 * saved.plate.mm),
+        CardLine(text=f"{made[0].bolt.label if made[0].bolt else 'bolt'}, grip", mm=made[0].gap + 2 * saved.plate.mm),
     ]
     for stand in stands:
         lines += set_out(stand) if stand else []

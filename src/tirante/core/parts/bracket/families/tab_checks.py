@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from math import atan2, cos, degrees, radians, sin, tan
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
 
@@ -110,7 +110,9 @@ def weld_leg(tab: TabPair) -> float:
     return min(tab.weld_leg_mm, tab.plate.mm, wall or tab.plate.mm)
 
 
-def pin_checks(tab: TabPair, made: JointMade, bolt: Bolt, settings: Settings) -> list[CheckResult]:
+def pin_checks(
+    tab: TabPair, made: JointMade, bolt: Bolt, settings: Settings, planes: Literal[1, 2] = 2
+) -> list[CheckResult]:
     """Its bolt sheared and bent.
 
     Args:
@@ -118,13 +120,14 @@ def pin_checks(tab: TabPair, made: JointMade, bolt: Bolt, settings: Settings) ->
         made: the joint.
         bolt: of it.
         settings: factors.
+        planes: that it is sheared in: 1 of one plate alone.
     """
     factors, on_thread = settings.factors, made.joint.thread_in_plane
     row, gap = made.held.row, made.beside
     material = bolts.bolt_class(bolt.strength_class, bolt.diameter_mm)
     t = thread.parse_thread(bolt.designation)
-    stack = bolts.PinStack(ball_width=row.ball_width_mm, gap=gap, plate=tab.plate.mm, planes=2)
-    shear = bolts.pin_shear(bolt.diameter_mm, material, 2, t, on_thread)
+    stack = bolts.PinStack(ball_width=row.ball_width_mm, gap=gap, plate=tab.plate.mm, planes=planes)
+    shear = bolts.pin_shear(bolt.diameter_mm, material, planes, t, on_thread)
     bending_diameter = t.root_external if on_thread else bolt.diameter_mm
     named = (
         {"grade": bolt.strength_class.removeprefix("grade ")}
@@ -134,7 +137,7 @@ def pin_checks(tab: TabPair, made: JointMade, bolt: Bolt, settings: Settings) ->
 
     def data(force: float) -> dict[str, Any]:
         return {
-            "diameter_mm": bolt.diameter_mm, "designation": bolt.designation, **named, "planes": 2,
+            "diameter_mm": bolt.diameter_mm, "designation": bolt.designation, **named, "planes": planes,
             "thread_in_plane": on_thread, "ball_width_mm": row.ball_width_mm, "plate_mm": tab.plate.mm,
             "gap_mm": gap, "force_n": force,
         }  # fmt: skip
@@ -161,15 +164,23 @@ def pin_checks(tab: TabPair, made: JointMade, bolt: Bolt, settings: Settings) ->
     ]
 
 
-def lug_of(tab: TabPair, pin: float) -> lug.Lug:
-    """The tab's two plates as a lug under a pin of this diameter [mm]."""
+def lug_of(tab: TabPair, pin: float, plates: int = PLATES) -> lug.Lug:
+    """The tab's plates as a lug under a pin of this diameter [mm].
+
+    Args:
+        tab: as it is saved.
+        pin: diameter of its bolt [mm].
+        plates: that share the pull.
+    """
     pitch = None if slotted(tab) else least_pitch(holes_of(tab))
     # toward the next hole there is no more metal than to its edge
     edge = tab.edge.mm if pitch is None else min(tab.edge.mm, pitch - tab.hole.mm / 2)
-    return lug.Lug(thickness=tab.plate.mm, width=2 * tab.head_radius.mm, hole=tab.hole.mm, pin=pin, edge=edge)
+    return lug.Lug(
+        thickness=tab.plate.mm, width=2 * tab.head_radius.mm, hole=tab.hole.mm, pin=pin, edge=edge, plates=plates
+    )
 
 
-def lug_checks(tab: TabPair, pin: float, held: HeldEnd, settings: Settings) -> list[CheckResult]:
+def lug_checks(tab: TabPair, pin: float, held: HeldEnd, settings: Settings, plates: int = PLATES) -> list[CheckResult]:
     """Its plates at the hole.
 
     Args:
@@ -177,8 +188,9 @@ def lug_checks(tab: TabPair, pin: float, held: HeldEnd, settings: Settings) -> l
         pin: diameter of its bolt [mm].
         held: what stands in it.
         settings: factors.
+        plates: that share the pull.
     """
-    plate, cases = lug_of(tab, pin), held.cases
+    plate, cases = lug_of(tab, pin, plates), held.cases
     strength = lug.lug_strength(plate, tab.yield_mpa, tab.uts_mpa)
     data = {
         "thickness_mm": plate.thickness, "plates": plate.plates, "width_mm": plate.width, "hole_mm": plate.hole,

@@ -242,22 +242,13 @@ class TabPairKind(Kind[TabPair]):
             stands = around.foot_of(joint)
             near = too_near(saved, stands[1]) if stands is not None and joint.mount is None else ()
             faults += near
-            held = around.held_end(joint)
             member = None if near else around.stand_of(joint)
             if isinstance(member, NotApplicable):
                 faults.append(Misfit(field="mount", message=member.message))
-            if held is None:
-                message = (
-                    "The damper’s eye that it holds is not known. Give its sizes at Layout, under Damper, or let it go."
-                    if isinstance(joint.held, PointOfBody)
-                    else "The end that it holds has no joint yet. Choose that first, at its own part."
-                )
-                faults.append(Misfit(field="joints", message=message))
+            one = joint_made(joint, around)
+            if isinstance(one, Misfit):
+                faults.append(one)
                 continue
-            rows = around.catalogue
-            one = JointMade(
-                joint=joint, held=held, bolt=bolt_of(joint.bolt, rows), spacer=spacer_of(joint.spacer, rows)
-            )
             made.append(one)
             on.append(member if isinstance(member, Stand) else None)
             if isinstance(member, Stand):
@@ -406,7 +397,7 @@ class TabPairKind(Kind[TabPair]):
                     *(strip_lines(saved) if saved.strip else []),
                     *unlike_lines(saved, made[0].gap, names),
                     *hole_lines(saved),
-                    CardLine(text=f"bolt {made[0].bolt.label if made[0].bolt else ''}, grip", mm=made[0].gap + PLATES * saved.plate.mm),
+                    CardLine(text=f"{made[0].bolt.label if made[0].bolt else 'bolt'}, grip", mm=made[0].gap + PLATES * saved.plate.mm),
                     *where_lines(made, stands),
                 ),
             ),
@@ -642,6 +633,24 @@ def _warnings(
 
 
 TAB_PAIR = TabPairKind()
+
+
+def joint_made(joint: HeldJoint, around: Around) -> JointMade | Misfit:
+    """A joint that a bracket holds worked out; or what it lacks.
+
+    Args:
+        joint: of the job.
+        around: the job.
+    """
+    held, rows = around.held_end(joint), around.catalogue
+    if held is None:
+        message = (
+            "The damper’s eye that it holds is not known. Give its sizes at Layout, under Damper, or let it go."
+            if isinstance(joint.held, PointOfBody)
+            else "The end that it holds has no joint yet. Choose that first, at its own part."
+        )
+        return Misfit(field="joints", message=message)
+    return JointMade(joint=joint, held=held, bolt=bolt_of(joint.bolt, rows), spacer=spacer_of(joint.spacer, rows))
 
 
 def fitted_to(pair: TabPair, joint: HeldJoint, around: Around) -> TabPair:

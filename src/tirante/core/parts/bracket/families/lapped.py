@@ -1,0 +1,629 @@
+"""The lapped plate: one plate on a face, straight, joggled off it, or hooked over the edge behind it, holding a joint in single shear."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import acos, asin, ceil, cos, degrees, floor, radians, sin
+from typing import Any, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tirante.core.brackets import weld_group
+from tirante.core.brackets.lapped import LappedRoot, root_stress
+from tirante.core.brackets.mount_wall import Wall, bent_through, feet_of_pair, sheared_through
+from tirante.core.checks.kinds import asked
+from tirante.core.checks.result import CheckResult, Try, weaker_of_each, weakest_first, worst_of
+from tirante.core.checks.shown import Out
+from tirante.core.document.fields import Length
+from tirante.core.document.forms.table import Field, FieldGroup, number, switch
+from tirante.core.document.parts.bracket import TabPair
+from tirante.core.document.parts.lapped_plate import LappedPlate
+from tirante.core.document.settings import Settings
+from tirante.core.drawing.model import Drawing
+from tirante.core.drawing.sheet import Numbers
+from tirante.core.errors import InputError, NotApplicable
+from tirante.core.loads.case_seen import CaseSeen
+from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
+from tirante.core.parts.around import Around
+from tirante.core.parts.bracket.families.eared import ears, folding_fields, set_angle, where_fields
+from tirante.core.parts.bracket.families.lapped_view import lapped_flat, lapped_sheet
+from tirante.core.parts.bracket.families.pad import Flat
+from tirante.core.parts.bracket.families.place_view import contour_points
+from tirante.core.parts.bracket.families.searched import THICKEST, SearchedBracket
+from tirante.core.parts.bracket.families.tab_checks import (
+    NOT_CHECKED as OF_TABS,
+)
+from tirante.core.parts.bracket.families.tab_checks import lug_checks, pin_checks, slant_told, slants
+from tirante.core.parts.bracket.families.tab_fields import BOLT_FIELDS, metal_fields, shape_faults
+from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, joint_made
+from tirante.core.parts.bracket.families.tab_sizing import USUAL_LEG, proportioned
+from tirante.core.parts.bracket.families.wall_checks import wall_of_member
+from tirante.core.parts.joint import JointMade, hardware_of, misfits
+from tirante.core.parts.kind import ViewAsked
+from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
+from tirante.core.parts.stands import CUT_TRUE, Stand, bolt_lines, pull_angle, runs_through
+from tirante.core.sheet.lapped import Lapped, lapped
+from tirante.core.units import STEEL_DENSITY
+
+Array = NDArray[np.float64]
+LEAST_RADIUS = 1.0  # of the plate’s thickness, inside, across the grain; common practice, no source
+ALIKE = 0.02  # mm of a joggle that is none
+FEET_LONG = (1.2, 1.8, 2.5)  # widths that a foot lies, that are tried; common practice, no source
+STEP = 1.0  # °, of the looks at the pull's angle
+LEAST_BEND = 10.0  # °, of a joggle's bends: a flatter one is not set reliably; common practice, no source
+NOT_CHECKED = (
+    *OF_TABS[:-1], "room for link, bolt, spanner and torch: nothing looks round a plate that lies on its face", "cracks at the bends: bent across the grain, at no less than the plate’s least radius",
+    "the fillet along a hook’s end: not counted on",
+)  # fmt: skip
+
+
+class LappedOwn(Out):
+    """What only a lapped plate has [mm]."""
+
+    kind: Literal["lapped_plate"] = "lapped_plate"
+    flat_mm: float
+    lever_mm: float
+    set_deg: float | None
+    holds: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LappedMade:
+    """A lapped plate with its flat and what it holds."""
+
+    flat: Lapped
+    joints: tuple[JointMade, ...]
+    stands: tuple[Stand | None, ...]
+    set_deg: tuple[
+        float | None, float | None
+    ]  # to which a joggle's bends are bent under load, and a hook's; None: there is none, or it springs back flat
+
+
+def as_pair(saved: LappedPlate) -> TabPair:
+    """What it is to joint, pin and plate, as a pair of tabs: its head and hole.
+
+    Args:
+        saved: as it is.
+    """
+    return ears(saved, weld_leg_mm=counted_leg(saved))
+
+
+def counted_leg(saved: LappedPlate) -> float:
+    """Of the fillets round its foot: no more than the thinner of plate and wall [mm].
+
+    Args:
+        saved: as it is.
+    """
+    return min(saved.weld_leg_mm, saved.plate.mm, saved.wall_mm or saved.plate.mm)
+
+
+def flat_of(saved: LappedPlate) -> Lapped:
+    """Its flat pattern.
+
+    Args:
+        saved: as it is.
+
+    Raises:
+        InputError, NotApplicable: with its own fields.
+    """
+    return lapped(
+        saved.plate.mm, saved.base_width.mm, saved.foot_mm, saved.height.mm, (saved.head_radius.mm, saved.edge.mm, saved.hole.mm),
+        (saved.offset_mm, radians(saved.bend_deg)), saved.flange_mm, saved.radius_mm, saved.k_factor, saved.die_mm,
+    )  # fmt: skip
+
+
+def over_face(saved: LappedPlate, made: JointMade) -> float:
+    """From the face that it lies on to the joint's middle, along the bolt [mm].
+
+    Args:
+        saved: as it is.
+        made: the joint.
+    """
+    return saved.offset_mm + saved.plate.mm + made.beside + made.held.row.ball_width_mm / 2
+
+
+def fitted_lapped(saved: LappedPlate, stand: Stand, made: JointMade | None) -> LappedPlate:
+    """Joggled as far as its joint stands over the face, reaching to it, its bends as flat as that asks.
+
+    Args:
+        saved: as it is.
+        stand: where.
+        made: its joint; None: not known, so its joggle stays.
+    """
+    one = stand.standing
+    assert one.lies
+    change: dict[str, Any] = {"wall_mm": stand.mount.shape.wall_mm}
+    if one.lies.past:
+        change |= {"height": Length(mm=round(one.height, 2)), "height_fixed": True}
+    if made is not None:
+        offset = one.lies.high - (over_face(saved, made) - saved.offset_mm)
+        change["offset_mm"] = 0.0 if offset < ALIKE else round(offset, 2)
+        if offset >= ALIKE:
+            # both bends alone set it off by 2 (R + t/2)(1 − cos): no steeper than leaves them room
+            share = offset / (2 * (saved.radius_mm + saved.plate.mm / 2))
+            most = degrees(acos(max(-1.0, 1.0 - share))) if share < 2 else 90.0
+            change["bend_deg"] = max(LEAST_BEND, min(saved.bend_deg, 90.0, float(floor(most))))
+    if saved.flange_mm > 0 and np.isfinite(one.lies.room):
+        change["foot_mm"] = one.lies.room
+    elif np.isfinite(one.lies.room):
+        change["foot_mm"] = min(saved.foot_mm, float(floor(one.lies.room)))
+    angle = pull_angle(stand)
+    if angle is not None:
+        change["load_angle_deg"] = round(angle, 1)
+    return saved.model_copy(update=change)
+
+
+def lies_true(saved: LappedPlate, stand: Stand, made: JointMade | None) -> tuple[Misfit, ...]:
+    """Whether a plate is made for the face that it lies on, and reaches to its joint.
+
+    Args:
+        saved: as it is saved.
+        stand: where.
+        made: its joint; None: not known.
+    """
+    one, name = stand.standing, stand.mount.name
+    lies, out = one.lies, []
+    assert lies
+    if lies.past and abs(saved.height.mm - one.height) > CUT_TRUE:
+        out.append(Misfit(field="height", message=f"Its hole stands {saved.height.mm:.1f} mm past {name}, and the joint {one.height:.1f} mm. Fit it to what it stands on."))  # fmt: skip
+    if made is not None and abs(over_face(saved, made) - lies.high) > CUT_TRUE:
+        has, least = over_face(saved, made), over_face(saved, made) - saved.offset_mm
+        message = (
+            f"It holds the joint {has:.1f} mm over {name}, and the joint stands {lies.high:.1f} mm. Fit it to what it stands on."
+            if lies.high >= least - CUT_TRUE
+            else f"The joint stands {lies.high:.1f} mm over {name}; plate, spacers and half of what is held take {least:.1f} mm. Set them further apart, or let plates stand there."
+        )
+        out.append(Misfit(field="offset_mm", message=message))
+    if saved.foot_mm > lies.room + CUT_TRUE:
+        out.append(Misfit(field="foot_mm", message=f"Its foot lies {saved.foot_mm:.1f} mm, and {name} has {lies.room:.1f} mm there. Make it shorter, or give it another mount."))  # fmt: skip
+    if saved.flange_mm > 0 and (not lies.past or abs(saved.foot_mm - lies.room) > CUT_TRUE):
+        told = f"the face is {lies.room:.1f} mm" if lies.past else "its joint is before the face, not past its edge"
+        out.append(Misfit(field="flange_mm", message=f"A hook goes over the edge behind the foot: {told}. Fit it to what it stands on, or take the hook off."))  # fmt: skip
+    if saved.flange_mm > 0 and saved.wall_mm and saved.radius_mm > CORNER_OF_WALL * saved.wall_mm + CUT_TRUE:
+        out.append(Misfit(field="radius_mm", message=f"A box of {saved.wall_mm:g} mm has corners of {CORNER_OF_WALL * saved.wall_mm:g} mm: a bend of {saved.radius_mm:g} mm inside rides on them. Bend it tighter, or take the hook off."))  # fmt: skip
+    through = runs_through(stand)
+    if through:
+        out.append(Misfit(field="mount", message=through))
+    if one.along is not None and one.length is not None and one.run is not None:
+        half = saved.base_width.mm / 2 if lies.past else 0.0
+        over = max(half - one.along, one.along + half - one.length)
+        if over > CUT_TRUE:
+            out.append(Misfit(field="base_width", message=f"It reaches {over:.1f} mm past the end of {name}. Make it narrower, or give it another mount."))  # fmt: skip
+    if one.across is not None and not lies.past:
+        way, middle, wide = one.across
+        over = abs(float(one.foot @ way) - middle) + saved.base_width.mm / 2 - wide
+        if over > CUT_TRUE:
+            out.append(Misfit(field="base_width", message=f"It reaches {over:.1f} mm past {name} ({one.where}). Make it narrower, or give it another mount."))  # fmt: skip
+    return tuple(out)
+
+
+CORNER_OF_WALL = 2.0  # outside radius of a cold-formed box's corner; EN 10219-2, from memory
+
+
+def lapped_checks(saved: LappedPlate, made: JointMade, stand: Stand | None, settings: Settings) -> list[CheckResult]:
+    """All checks of it at a joint; none while no bolt is chosen.
+
+    Args:
+        saved: as it is.
+        made: the joint.
+        stand: where; None: on nothing that is entered.
+        settings: factors.
+    """
+    if made.bolt is None:
+        return []
+    pair = as_pair(saved)
+    return [
+        *pin_checks(pair, made, made.bolt, settings, planes=1),
+        *lug_checks(pair, made.bolt.diameter_mm, made.held, settings, plates=1),
+        _root_check(saved, made, settings),
+        _weld_check(saved, made, settings),
+        *_wall_checks(saved, made, stand, settings),
+    ]
+
+
+def _angles(saved: LappedPlate, made: JointMade) -> Array:
+    low, high = slants(as_pair(saved), made.held)
+    return np.linspace(low, high, max(2, ceil((high - low) / STEP) + 1))
+
+
+def _root_check(saved: LappedPlate, made: JointMade, settings: Settings) -> CheckResult:
+    kind, angles = asked("lapped_root", "plate", settings.factors), _angles(saved, made)
+    lever = over_face(saved, made) - saved.plate.mm / 2
+    root = LappedRoot(width=saved.base_width.mm, thickness=saved.plate.mm, reach=saved.height.mm, lever=lever)
+
+    def attempt(case: CaseSeen) -> Try | None:
+        pull, side = abs(case.axial_n) * kind.factor, abs(case.across_n) * kind.factor
+        if pull == 0 and side == 0:
+            return None
+        angle = max((float(one) for one in angles), key=lambda one: root_stress(root, pull, one, side))
+        data = {
+            "width_mm": root.width, "thickness_mm": root.thickness, "reach_mm": root.reach, "lever_mm": root.lever, "pull_n": pull, "angle_deg": angle,
+            "side_n": side, "yield_mpa": saved.yield_mpa,
+        }  # fmt: skip
+        return Try(
+            demand=root_stress(root, pull, angle, side), capacity=saved.yield_mpa, topic="lapped-root", input=data, output="stress_mpa", figure="demand",
+            note=slant_told(as_pair(saved), made.held),
+        )  # fmt: skip
+
+    return worst_of(kind, made.held.cases, attempt)
+
+
+def weld_runs(saved: LappedPlate) -> list[tuple[float, float, float, float]]:
+    """Fillets round its foot: both sides, and its end where that is not hooked; x across it, y along it from where it leaves the face [mm].
+
+    Args:
+        saved: as it is.
+    """
+    half, foot = saved.base_width.mm / 2, saved.foot_mm
+    runs = [(way * half, -foot, way * half, 0.0) for way in (-1.0, 1.0)]
+    if saved.flange_mm <= 0:
+        runs.append((-half, -foot, half, -foot))
+    return runs
+
+
+def _weld_check(saved: LappedPlate, made: JointMade, settings: Settings) -> CheckResult:
+    kind, angles = asked("tab_weld", "plate", settings.factors), _angles(saved, made)
+    nominal, leg = SHEAR_OF_ELECTRODE * settings.electrode_uts_mpa, counted_leg(saved)
+    runs, at = weld_runs(saved), (0.0, saved.height.mm, over_face(saved, made))
+
+    def attempt(case: CaseSeen) -> Try | None:
+        pull, side = abs(case.axial_n) * kind.factor, abs(case.across_n) * kind.factor
+        if pull == 0 and side == 0:
+            return None
+        tried = [(pull * sin(radians(a)), pull * cos(radians(a)), way * side) for a in angles for way in (1.0, -1.0)]
+        found = [weld_group.weld_group(runs, force, at).max_line_force for force in tried]
+        force = tried[int(np.argmax(found))]
+        data = {"segments": [list(run) for run in runs], "leg_mm": leg, "force_n": list(force), "at_mm": list(at), "electrode_uts_mpa": settings.electrode_uts_mpa}  # fmt: skip
+        told = f"counted, and laid, at {leg:g} mm: {saved.weld_leg_mm:g} mm burns through" if leg < saved.weld_leg_mm else ""  # fmt: skip
+        return Try(demand=max(found) / (THROAT_OF_LEG * leg), capacity=nominal, topic="weld", input=data, output="throat_stress_max_mpa", figure="demand", note=told)  # fmt: skip
+
+    return worst_of(kind, made.held.cases, attempt)
+
+
+def wall_under(stand: Stand | None) -> Wall | str:
+    """The wall of the face that it lies on; or why it is not judged.
+
+    Args:
+        stand: where; None: on nothing that is entered.
+    """
+    if stand is None:
+        return "what it is welded to"
+    across = stand.standing.across
+    return wall_of_member(stand.mount, 2 * across[2] if across else 0.0)
+
+
+def _wall_checks(saved: LappedPlate, made: JointMade, stand: Stand | None, settings: Settings) -> list[CheckResult]:
+    """The wall under both side fillets, as under a pair of feet as far apart as it is wide."""
+    wall = wall_under(stand)
+    if stand is None or isinstance(wall, str):
+        return []
+    one, leg = stand.standing, counted_leg(saved)
+    assert one.run is not None
+    angle_on = degrees(asin(min(1.0, float(np.linalg.norm(np.cross(one.y, one.run))))))
+    feet = feet_of_pair(saved.foot_mm, saved.base_width.mm - leg, leg, angle_on)
+    bend, shear = asked("mount_wall", "mount", settings.factors), asked("mount_shear", "mount", settings.factors)
+    high, middle, angles = over_face(saved, made), saved.height.mm + saved.foot_mm / 2, _angles(saved, made)
+    data: dict[str, Any] = {
+        "kind": wall.kind, "width_mm": wall.width, "wall_mm": wall.thickness, "yield_mpa": wall.yield_mpa, "uts_mpa": wall.uts_mpa,
+        "foot_mm": feet.width, "gap_mm": feet.gap, "plate_mm": feet.plate, "angle_deg": angle_on,
+    }  # fmt: skip
+
+    def parts(case: CaseSeen, factor: float, angle: float) -> tuple[float, float, float]:
+        pull, side = abs(case.axial_n) * factor, abs(case.across_n) * factor
+        return side, abs(pull * cos(radians(angle))) * high + side * middle, abs(pull * sin(radians(angle))) * high
+
+    def bent(case: CaseSeen) -> Try | None:
+        if case.axial_n == 0 and case.across_n == 0:
+            return None
+        does = max((parts(case, bend.factor, float(a)) for a in angles), key=lambda one: bent_through(wall, feet, None, *one).use)  # fmt: skip
+        used = bent_through(wall, feet, None, *does)
+        own = {**data, "pull_n": does[0], "tilt_nmm": does[1], "rock_nmm": does[2]}
+        return Try(demand=used.use * used.strength.pull, capacity=used.strength.pull, topic="mount-wall", input=own, output="equivalent_n", figure="demand")  # fmt: skip
+
+    def sheared(case: CaseSeen) -> Try | None:
+        if case.axial_n == 0 and case.across_n == 0:
+            return None
+        does = max((parts(case, shear.factor, float(a)) for a in angles), key=lambda one: sheared_through(wall, feet, None, *one)[0])  # fmt: skip
+        line, least, _ = sheared_through(wall, feet, None, *does)
+        own = {**data, "pull_n": does[0], "tilt_nmm": does[1], "rock_nmm": does[2]}
+        return Try(demand=line, capacity=least, topic="mount-wall", input=own, output="line_n_per_mm", figure="demand")
+
+    return [worst_of(bend, made.held.cases, bent), worst_of(shear, made.held.cases, sheared)]
+
+
+class LappedKind(SearchedBracket[LappedPlate]):
+    """Lapped plates."""
+
+    key = "lapped_plate"
+    word = "lapped plate"
+    saved = LappedPlate
+    own = LappedOwn
+    thickest = 12.0
+    searches = "Plates of the usual thicknesses, folded ones to 8 mm, of several widths, feet of several lengths, and every bolt that goes through are judged against all checks."
+    fields = (
+        where_fields(LappedPlate, "Wall it is welded to"),
+        FieldGroup(title="Plate", fields=[
+            Field(path="plate", label="Thickness", control="length"),
+            Field(path="hole", label="Hole", control="length"),
+            Field(path="head_radius", label="Head radius", control="length"),
+            Field(path="edge", label="Hole to free end", control="length"),
+            Field(path="base_width", label="Wide", control="length"),
+            Field(path="height", label="From what it lies on to the hole", control="length"),
+            switch("height_fixed", "its reach is given: sizing keeps it"),
+            number(LappedPlate, "foot_mm", "It lies on that by", "mm"),
+            *metal_fields(LappedPlate),
+        ]),
+        FieldGroup(title="Joggle and hook", note="how far it is set off follows from its joint, where it is on a mount", fields=[
+            number(LappedPlate, "offset_mm", "Set off the face by a joggle; 0: straight", "mm"),
+            number(LappedPlate, "bend_deg", "Either bend of the joggle", "°"),
+            number(LappedPlate, "flange_mm", "Flange hooked over the edge behind it; 0: none", "mm"),
+            number(LappedPlate, "radius_mm", "Bends, inside radius", "mm"),
+        ]),
+        folding_fields(LappedPlate),
+        BOLT_FIELDS,
+        FieldGroup(title="Load and weld", fields=[
+            number(LappedPlate, "load_angle_deg", "Pull from the plate’s axis, at ride height", "°", optional=True, empty="not known: every way"),
+            number(LappedPlate, "weld_leg_mm", "Fillet leg", "mm"),
+        ]),
+    )  # fmt: skip
+
+    def as_pair(self, saved: LappedPlate) -> TabPair:
+        """Its head and hole as those of a pair of tabs."""
+        return as_pair(saved)
+
+    def judged(
+        self, saved: LappedPlate, made: Sequence[JointMade], settings: Settings, stands: Sequence[Stand]
+    ) -> tuple[CheckResult, ...]:
+        """Its checks, weakest first; a flat that cannot be made is refused."""
+        if flat_of(saved).contour.bends and saved.plate.mm > THICKEST:
+            raise InputError(f"A plate of {saved.plate.mm:g} mm is folded on no shop’s brake: {THICKEST:g} mm at most (common practice).", code="out_of_range", fields=("plate",), value=saved.plate.mm, limits=(None, THICKEST))  # fmt: skip
+        on = stands if len(stands) == len(made) else [None] * len(made)
+        every = [c for one, stand in zip(made, on, strict=True) for c in lapped_checks(saved, one, stand, settings)]
+        return weakest_first(weaker_of_each(every))
+
+    def proportioned(self, saved: LappedPlate, made: JointMade, plate: float, wider: float) -> Sequence[LappedPlate]:
+        """Its sizes for a bolt and a plate, on feet of several lengths."""
+        assert made.bolt
+        sizes = proportioned(made.held.row, made.bolt, plate, as_pair(saved))
+        width = round(sizes["base_width"].mm * wider, 1)
+        one = saved.model_copy(update={
+            **sizes, "base_width": Length(mm=width), "radius_mm": max(saved.radius_mm, LEAST_RADIUS * plate),
+            "weld_leg_mm": max(saved.weld_leg_mm, min(plate, USUAL_LEG)),
+        })  # fmt: skip
+        if saved.flange_mm > 0:
+            return (one,)
+        return [one.model_copy(update={"foot_mm": float(ceil(long * width))}) for long in FEET_LONG]
+
+    def fit(self, saved: LappedPlate, made: JointMade, stands: Sequence[Stand]) -> LappedPlate:
+        """Joggled and as long as its face asks; where nothing says how far it reaches, as near as its bends and its weld let it."""
+        one = fitted_lapped(saved, stands[0], made) if stands else saved
+        if one.height_fixed:
+            return one
+        for _ in range(2):
+            try:
+                flat_of(one)
+            except (InputError, NotApplicable) as error:
+                if "reach_mm" in error.fields and error.limits and error.limits[0]:
+                    one = one.model_copy(update={"height": Length(mm=float(ceil(error.limits[0])))})
+        return one
+
+    def past(self, saved: LappedPlate, stands: Sequence[Stand], made: JointMade) -> str:
+        """Why it does not lie on its mounts."""
+        return next((fault.message for one in stands for fault in lies_true(saved, one, made)), "")
+
+    def area(self, saved: LappedPlate, gap: float) -> float:
+        """Of its flat [mm²]."""
+        del gap
+        return flat_of(saved).contour.area
+
+    def work_out(self, saved: LappedPlate, around: Around) -> Part:
+        """Flat, checks at every joint that it holds, the plate to cut, bolts beside."""
+        made, stands, faults = self._joints_in(saved, around)
+        flat: Lapped | None = None
+        checks: list[CheckResult] = []
+        try:
+            flat = flat_of(saved)
+            if not faults:
+                checks = [c for one, stand in zip(made, stands, strict=True) for c in lapped_checks(saved, one, stand, around.settings)]  # fmt: skip
+        except (InputError, NotApplicable) as error:
+            faults += shape_faults(error, reach_mm="height", angle_deg="bend_deg")
+        pair = as_pair(saved)
+        walls = [wall for stand in stands if isinstance(wall := wall_under(stand), str)]
+        unlooked = dict.fromkeys([*NOT_CHECKED, *walls, *(told for one in made for told in one.held.not_checked)])
+        common: dict[str, Any] = {
+            "saved": saved, "word": self.word, "not_carried": TAB_PAIR.not_carried_by(pair, around), "not_checked": tuple(unlooked),
+            "made_of": (f"plate {saved.plate.mm:g} mm", saved.grade_name),
+        }  # fmt: skip
+        if faults or flat is None or not made:
+            return Part(**common, faults=tuple(faults))
+        low_x, low_y, high_x, high_y = flat.contour.bounds
+        bends = len(flat.contour.bends)
+        plate = PlatePiece(
+            name="", material=saved.grade_name, thickness=saved.plate.mm, length=high_y - low_y, width=high_x - low_x, outline=flat.contour,
+            told=f"hole {saved.hole.mm:g} mm{f', {bends} bends' if bends else ''}", count=len(made), sort="folded" if bends else "tab",
+        )  # fmt: skip
+        beside: list[Piece] = [piece for one in made for piece in hardware_of(one, saved.plate.mm)]
+        bent_to = set_to(saved)
+        return Part(
+            **common, pieces=(plate,), beside=tuple(beside), checks=weakest_first(weaker_of_each(checks)),
+            mass=flat.contour.area * saved.plate.mm * len(made) * STEEL_DENSITY,
+            views=(View(name="lapped", title="from its side, and flat"), View(name="lapped-flat", title="1:1 template", cut=True, plate="", told=_told(saved, flat))),
+            card=_card(saved, flat, made, stands, bent_to), notes=tuple(_notes(saved, flat)),
+            own=LappedMade(flat=flat, joints=tuple(made), stands=tuple(stands), set_deg=bent_to),
+        )  # fmt: skip
+
+    def _joints_in(self, saved: LappedPlate, around: Around) -> tuple[list[JointMade], list[Stand | None], list[Misfit]]:  # fmt: skip
+        made: list[JointMade] = []
+        on: list[Stand | None] = []
+        faults: list[Misfit] = []
+        joints = around.held_by(saved.id)
+        if not joints:
+            faults.append(Misfit(field="joints", message="It holds nothing yet. Say which end it holds."))
+        for joint in joints:
+            one, stand = joint_made(joint, around), around.stand_of(joint)
+            if isinstance(stand, NotApplicable):
+                faults.append(Misfit(field="mount", message=stand.message))
+            if isinstance(one, Misfit):
+                faults.append(one)
+                continue
+            made.append(one)
+            on.append(stand if isinstance(stand, Stand) else None)
+            if isinstance(stand, Stand):
+                faults += lies_true(saved, stand, one)
+            faults += misfits(one, saved.hole.mm)
+        return made, on, list(dict.fromkeys(faults))
+
+    def draw(self, part: Part, asked: ViewAsked, numbers: Numbers) -> Drawing:
+        """From its side beside its flat, or flat at 1:1."""
+        saved, made = part.saved, part.own
+        assert isinstance(saved, LappedPlate)
+        assert isinstance(made, LappedMade)
+        if asked.name == "lapped":
+            return lapped_sheet(saved, made.flat, made.joints[0], numbers)
+        if asked.name == "lapped-flat":
+            return lapped_flat(made.flat)
+        return super().draw(part, asked, numbers)
+
+    def told(self, part: Part) -> LappedOwn | None:
+        """Its developed length, how far the joint stands off it, and to what its bends are set."""
+        made, saved = part.own, part.saved
+        if not isinstance(made, LappedMade) or not isinstance(saved, LappedPlate):
+            return None
+        _, low, _, high = made.flat.contour.bounds
+        lever = over_face(saved, made.joints[0]) - saved.plate.mm / 2
+        return LappedOwn(flat_mm=high - low, lever_mm=lever, set_deg=made.set_deg[0], holds=[one.held.name for one in made.joints])  # fmt: skip
+
+
+def lapped_flats(saved: LappedPlate, flat: Lapped, stand: Stand) -> tuple[Flat, ...]:
+    """Its foot, joggle, tongue and hook as they stand in the car, bends left out.
+
+    Args:
+        saved: as it is.
+        flat: of it.
+        stand: where.
+    """
+    one, t, w = stand.standing, saved.plate.mm, saved.base_width.mm / 2
+    run = flat.joggle.run if flat.joggle else 0.0
+    shift = flat.hole_at - saved.height.mm  # of the tongue in the flat, from where it is folded
+    tongue = np.array([(x, y - shift) for x, y in contour_points(flat.contour) if y - shift > run])
+    tongue = np.concatenate([tongue, [(-w, run), (w, run)]]) if flat.joggle is None or len(tongue) else tongue
+    hull = tongue[np.argsort(np.arctan2(tongue[:, 1] - tongue[:, 1].mean(), tongue[:, 0]))]
+    foot = np.array([(-w, -saved.foot_mm), (w, -saved.foot_mm), (w, 0.0), (-w, 0.0)])
+    found = [
+        Flat(outline=foot, at=one.foot + one.bolt * t / 2, x=one.x, y=one.y, thickness=t),
+        Flat(outline=hull, at=one.foot + one.bolt * (saved.offset_mm + t / 2), x=one.x, y=one.y, thickness=t),
+    ]
+    if flat.joggle is not None:
+        slope = run * one.y + saved.offset_mm * one.bolt
+        long = float(np.linalg.norm(slope))
+        found.append(Flat(outline=np.array([(-w, 0.0), (w, 0.0), (w, long), (-w, long)]), at=one.foot + one.bolt * t / 2, x=one.x, y=slope / long, thickness=t))  # fmt: skip
+    if flat.hook is not None:
+        hook = np.array([(-w, 0.0), (w, 0.0), (w, saved.flange_mm), (-w, saved.flange_mm)])
+        found.append(Flat(outline=hook, at=one.foot - one.y * (saved.foot_mm + t / 2) + one.bolt * t, x=one.x, y=-one.bolt, thickness=t))  # fmt: skip
+    return tuple(found)
+
+
+def set_to(saved: LappedPlate) -> tuple[float | None, float | None]:
+    """To which the bends of its joggle and of its hook are bent under load [°].
+
+    Args:
+        saved: as it is.
+    """
+    return (
+        set_angle(saved, radians(saved.bend_deg)) if saved.offset_mm > 0 else None,
+        set_angle(saved) if saved.flange_mm > 0 else None,
+    )
+
+
+def lapped_for(pair: TabPair, stand: Stand | None, made: JointMade | None) -> LappedPlate:
+    """A lapped plate where a pair of tabs was proposed.
+
+    Args:
+        pair: proposed.
+        stand: where; None: not said.
+        made: its joint; None: not known.
+    """
+    half = pair.head_radius.mm
+    one = LappedPlate(
+        id=pair.id, name=pair.name.replace(", tabs", ", lapped plate"), side=pair.side, plate=pair.plate, radius_mm=max(3.0, pair.plate.mm), hole=pair.hole,
+        head_radius=pair.head_radius, edge=pair.edge, base_width=Length(mm=max(2 * half, pair.base_width.mm)), height=Length(mm=max(pair.height.mm, 2 * half)),
+    )  # fmt: skip
+    return one if stand is None else LAPPED_PLATE.fit(one, made, (stand,)) if made else fitted_lapped(one, stand, None)
+
+
+def _told(saved: LappedPlate, flat: Lapped) -> str:
+    side = " The right side’s is the same." if saved.side == "pair" else ""
+    bends = ": bend lines dashed, seen from the side away from what it lies on" if flat.contour.bends else ""
+    return f"{saved.plate.mm:g} mm {saved.grade_name}{bends}.{side}"
+
+
+def _notes(saved: LappedPlate, flat: Lapped) -> list[str]:
+    notes = ["it holds its joint from one side alone: its bolt and the plate are bent by all that pulls there; plates to either side bear several times as much"]  # fmt: skip
+    least = LEAST_RADIUS * saved.plate.mm
+    if flat.contour.bends and saved.radius_mm < least - 1e-9:
+        notes.append(f"bent at {saved.radius_mm:g} mm inside, tighter than the plate is thick ({least:g} mm): it may crack; bend it across the grain, or at {least:g} mm")  # fmt: skip
+    opening = saved.die_mm or 8 * saved.plate.mm
+    if flat.joggle is not None and flat.joggle.straight + 2 * flat.joggle.bend.setback < opening / 2:
+        notes.append(f"between its bends {flat.joggle.straight:.1f} mm are straight: too little for a die of {opening:.0f} mm, one bend after the other; press both at once over packing")  # fmt: skip
+    if saved.wall_mm is not None and saved.wall_mm < saved.plate.mm:
+        notes.append(f"what it is welded to is {saved.wall_mm:g} mm, thinner than the plate")
+    return notes
+
+
+def _card(
+    saved: LappedPlate, flat: Lapped, made: Sequence[JointMade], stands: Sequence[Stand | None], bent_to: tuple[float | None, float | None]
+) -> Card:  # fmt: skip
+    _, low, _, high = flat.contour.bounds
+    many = len(made) * saved.count
+    by = "the shop’s own test bend" if saved.ratio is not None else "elasticity, not tried"
+    lines = [
+        CardLine(text="wide", mm=saved.base_width.mm),
+        CardLine(text="hole, drilled flat", mm=saved.hole.mm),
+        CardLine(text="lies on its face by", mm=saved.foot_mm, strong=True),
+        CardLine(text="from there to the hole, folded", mm=saved.height.mm, strong=True),
+    ]
+    if flat.joggle is not None:
+        first, second = (bend.line.y1 for bend in flat.contour.bends[:2])
+        lines += [
+            CardLine(text="set off its face by", mm=saved.offset_mm, strong=True),
+            CardLine(text="bend line to bend line, flat", mm=second - first),
+            CardLine(text="hole’s middle to the nearer bend line, flat", mm=flat.hole_at - second),
+            CardLine(text=f"the first bend up, the second down, {saved.bend_deg:g}° each, R {saved.radius_mm:g} inside; {_set(bent_to[0], by)}"),
+        ]  # fmt: skip
+    if flat.hook is not None:
+        lines.append(CardLine(text=f"flange hooked over the edge, down by 90°, R {saved.radius_mm:g} inside; {_set(bent_to[1], by)}; outside", mm=saved.flange_mm))  # fmt: skip
+    bolt = made[0].bolt.label if made[0].bolt else "bolt"
+    end = "both sides" if saved.flange_mm > 0 else "both sides and its end"
+    lines += [
+        CardLine(text=f"welded along {end}, not across where it leaves the face; leg", mm=counted_leg(saved)),
+        CardLine(text=f"{bolt}, from one side, grip", mm=made[0].gap + saved.plate.mm),
+    ]
+    for stand in stands:
+        lines += lying_lines(stand) if stand else []
+    return Card(
+        figures=(Figure(label=f"Cut {many}, long", mm=high - low, note=f"{saved.plate.mm:g} mm {saved.grade_name}"),),
+        lines=tuple(lines),
+    )
+
+
+def _set(to: float | None, by: str) -> str:
+    return f"set to {to:.1f}° ({by})" if to else "it springs back further than can be set: try a test bend"
+
+
+def lying_lines(stand: Stand) -> list[CardLine]:
+    """Where it lies, from what can be touched.
+
+    Args:
+        stand: where.
+    """
+    one, name = stand.standing, stand.mount.name
+    lines = []
+    if one.along is not None:
+        where = "its middle" if one.lies and one.lies.past else "under the joint"
+        lines.append(CardLine(text=f"on the {one.where} of {name}, {where} from its first end, along it", mm=one.along, strong=True))  # fmt: skip
+    return [*lines, *bolt_lines(stand)]
+
+
+LAPPED_PLATE = LappedKind()
