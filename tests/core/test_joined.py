@@ -34,7 +34,7 @@ from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
 from tirante.core.document.parts.anti_roll_bar import BarBearing, BarEye, FlatArms
 from tirante.core.document.parts.boxed_link import BoxedLink
-from tirante.core.document.parts.bracket import RowOfHoles, TabPair
+from tirante.core.document.parts.bracket import Lighten, RowOfHoles, TabPair
 from tirante.core.document.parts.common import CentreToCentre, LoadCase, RodEndEnd, Welding
 from tirante.core.document.parts.drive_shaft import DriveShaft
 from tirante.core.document.parts.link import Bent, FixedEnd, FlatEnd, Link, Machined, Splice
@@ -614,7 +614,8 @@ def test_every_check_that_a_load_asks_for_says_how_it_gives() -> None:
     slotted = pair.model_copy(update={"holes": RowOfHoles(count=2, pitch_mm=30.0, angle_deg=-90.0, slotted=True)})
     on_bolts = angle_for(pair.model_copy(update={"holes": None}), None).model_copy(update={"through_mm": 80.0})
     lying = lapped_for(pair, None, None)
-    for one in (slotted, on_bolts, lying):
+    lighter = pair.model_copy(update={"holes": None, "base_width": Length(mm=110.0), "lighten": Lighten()})
+    for one in (slotted, on_bolts, lying, lighter):
         keys |= {check.key for check in part_of(one, with_part(shipped, one)).checks}
     dunlin = demo("dunlin")
     keys |= {one.key for part in dunlin.parts if part.kind == "bearing_pad" for one in part_of(part, dunlin).checks}

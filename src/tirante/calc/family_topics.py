@@ -27,7 +27,7 @@ from tirante.core.parts.bracket.families.angle_bracket import flat_of as flat_of
 from tirante.core.parts.bracket.families.folded_u import as_pair, flat_of, welds
 from tirante.core.parts.bracket.families.hole_pattern import holes_of
 from tirante.core.parts.bracket.families.tab_checks import tab_checks
-from tirante.core.parts.bracket.families.tab_sizing import outlines_of
+from tirante.core.parts.bracket.families.tab_sizing import outlines_of, pair_checks
 from tirante.core.parts.joint import HeldEnd, JointMade, misfits
 
 _ID = "00000000-0000-4000-8000-000000000000"
@@ -129,7 +129,7 @@ def run_bracket(data: BracketInput) -> tuple[dict[str, Any], Working]:
             flats.append(_flat(shim_outline(saved), ANGLES))
     else:
         outlines = outlines_of(saved, made.gap)
-        checks = weakest_first(tab_checks(saved, made, settings))
+        checks = weakest_first(pair_checks(saved, made, settings))
         flats = [_flat(one.contour.under(saved.ream_mm, len(holes_of(saved))), 2 // len(outlines)) for one in outlines]
         notes = list(dict.fromkeys(told for one in outlines for told in one.warnings))
     out = {

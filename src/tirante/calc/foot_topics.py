@@ -9,7 +9,7 @@ from pydantic import Field
 
 from tirante.calc.fields import Input, Mm, MmOrZero, Mpa, Newton, NewtonOrZero
 from tirante.calc.registry import Working, step, topic
-from tirante.core.brackets import bearing_pad, bolt, bolted_foot
+from tirante.core.brackets import bearing_pad, bolt, bolted_foot, tab_bending
 from tirante.core.brackets import slot as slots
 from tirante.core.brackets.lapped import LappedRoot, root_stress
 from tirante.core.brackets.strike_pad import PadOnWebs
@@ -65,6 +65,44 @@ def run_bolted_foot(data: BoltedFootInput) -> Result:
         step("bolt", "pull (m + e)/e with shear, together", "en-1993-1-8", use=use),
         step("foot", "4 · 2 F m/((w − 2 d) t²)", "aisc-f11", stress_mpa=stress),
         step("hole", "F_v/(1.8 Fy d t)", "aisc-j7", use=bearing),
+    ]  # fmt: skip
+
+
+class LightenedTabInput(Input):
+    thickness_mm: Mm
+    width_mm: Mm = Field(description="mm; of the plate at the hole's level")
+    hole_mm: Mm
+    over_mm: MmOrZero = Field(description="mm; from the hole's middle up to the joint's")
+    along_n: NewtonOrZero = Field(description="of one plate's pull, along the tab")
+    across_n: NewtonOrZero = Field(default=0.0, description="of it, across the tab in its plane")
+    side_n: NewtonOrZero = Field(default=0.0, description="of one plate, along the bolt")
+    aside_mm: MmOrZero = 0.0
+    yield_mpa: Mpa = 275.0
+
+
+@topic(
+    "lightened-tab",
+    LightenedTabInput,
+    outputs={"stress_mpa": "of one plate beside the hole", "utilisation": "of its yield, at factor 1"},
+    example={"thickness_mm": 6, "width_mm": 60, "hole_mm": 26, "over_mm": 35, "along_n": 4000, "across_n": 2500},
+    sources=("shigley-shaft",),
+)
+def run_lightened_tab(data: LightenedTabInput) -> Result:
+    """A tab beside a round hole that makes it lighter."""
+    if data.hole_mm >= data.width_mm:
+        raise InputError("The hole is as wide as the plate.", code="contradictory", fields=("hole_mm",))
+    stress = tab_bending.lightened_stress(
+        data.thickness_mm,
+        data.width_mm,
+        data.hole_mm,
+        data.over_mm,
+        data.along_n,
+        data.across_n,
+        data.side_n,
+        data.aside_mm,
+    )
+    return {"stress_mpa": stress, "utilisation": stress / data.yield_mpa}, [
+        step("beside it", "N/(t (w − d)) + 6 (V h + N e) w/(t (w³ − d³)) + 6 V/2 · 0.225 d/(t b²) + 6 S h/((w − d) t²)", "shigley-shaft", stress_mpa=stress)
     ]  # fmt: skip
 
 

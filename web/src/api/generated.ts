@@ -6362,6 +6362,18 @@ export interface components {
             unit: "mm" | "in";
         };
         /**
+         * Lighten
+         * @description A round hole between the joint's and the foot that only makes the plate lighter.
+         */
+        Lighten: {
+            /**
+             * Diameter Mm
+             * @description null: as large as the rule lets it be
+             * @default null
+             */
+            diameter_mm: number | null;
+        };
+        /**
          * Line
          * @description A straight line.
          */
@@ -10157,6 +10169,8 @@ export interface components {
              * @enum {string}
              */
             kind: "tab_pair";
+            /** @default null */
+            lighten: components["schemas"]["Lighten"] | null;
             /**
              * Load Angle Deg
              * @default null

@@ -46,3 +46,40 @@ def tab_foot_stress(
     if outside_only:
         along += 6 * share * abs(cos(radians(angle_deg))) * (thickness / 2) / (width * thickness**2)
     return along + in_plane + out_of_plane
+
+
+OPENING = 0.225  # of a round hole's diameter to either side of its middle, that the metal beside it is bent over
+
+
+def lightened_stress(
+    thickness: float,
+    width: float,
+    hole: float,
+    over: float,
+    along: float,
+    across: float,
+    side: float,
+    aside: float = 0.0,
+) -> float:
+    """Largest elastic stress of one plate beside a round hole in its middle [MPa].
+
+    Args:
+        thickness: of the plate [mm].
+        width: of the plate at the hole's level [mm].
+        hole: diameter [mm].
+        over: from the hole's middle up to the joint's [mm].
+        along: of one plate's pull, along the tab [N].
+        across: of it, across the tab in its plane [N].
+        side: of one plate, along the bolt [N].
+        aside: of the middle of the width from the hole's middle [mm].
+
+    Returns:
+        N/A + in-plane M/Z + out-of-plane M/Z, and what shears across bends the metal to either side of the hole, added as magnitudes.
+
+    Source:
+        Beam bending, Shigley ch. 3 (from memory); a round opening in a web as one 0.45 diameters long, AISC Design Guide 2 (from memory).
+    """
+    net, each = width - hole, (width - hole) / 2
+    in_plane = (across * over + along * aside) * 6 * width / (thickness * (width**3 - hole**3))
+    beside = 6 * (across / 2 * OPENING * hole) / (thickness * each**2)
+    return along / (thickness * net) + in_plane + beside + 6 * side * over / (net * thickness**2)

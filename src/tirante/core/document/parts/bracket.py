@@ -104,6 +104,14 @@ class SpreadPlate(Document):
     )
 
 
+class Lighten(Document):
+    """A round hole between the joint's and the foot that only makes the plate lighter."""
+
+    diameter_mm: Annotated[float, Field(ge=10, le=500)] | None = Field(
+        default=None, description="null: as large as the rule lets it be"
+    )
+
+
 class DrawnLine(Document):
     """A straight edge of a drawn outline [mm]."""
 
@@ -172,6 +180,7 @@ class TabPair(SavedPart):
     drawn: DrawnOutline | None = None  # null: a round head on a foot, of the sizes above
     strip: bool = False  # two of them are made from a strip, by one hole-saw cut
     spread: SpreadPlate | None = None  # null: the feet stand on the wall itself
+    lighten: Lighten | None = None  # null: none
     weld_leg_mm: Annotated[float, Field(gt=0, le=50)] = 5.0
     load_angle_deg: Angle | None = (
         None  # pull from the tab's axis at ride height: 0 straight off the base; null: any way in its plane

@@ -21,6 +21,7 @@ from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
 from tirante.core.parts.bracket.families.hole_pattern import holes_of, least_pitch, slotted
 from tirante.core.parts.bracket.families.slot_checks import slot_checks
 from tirante.core.parts.bracket.families.tab_outline import Under
+from tirante.core.parts.bracket.families.tab_rims import rim_of
 from tirante.core.parts.joint import HeldEnd, JointMade
 from tirante.core.quantities import MINUS
 
@@ -175,6 +176,8 @@ def lug_of(tab: TabPair, pin: float, plates: int = PLATES) -> lug.Lug:
     pitch = None if slotted(tab) else least_pitch(holes_of(tab))
     # toward the next hole there is no more metal than to its edge
     edge = tab.edge.mm if pitch is None else min(tab.edge.mm, pitch - tab.hole.mm / 2)
+    if tab.lighten is not None:  # pushed toward its foot, it has no more before it than the rule leaves
+        edge = min(edge, tab.hole.mm / 2 + rim_of(tab.plate.mm))
     return lug.Lug(
         thickness=tab.plate.mm, width=2 * tab.head_radius.mm, hole=tab.hole.mm, pin=pin, edge=edge, plates=plates
     )

@@ -19,6 +19,7 @@ from tirante.core.document.parts.bracket import (
     CornerBase,
     FlatBase,
     GridOfHoles,
+    Lighten,
     RowOfHoles,
     SaddleBase,
     SpreadPlate,
@@ -40,6 +41,7 @@ from tirante.core.parts.bracket.families.hole_pattern import (
     slot_run,
     slotted,
 )
+from tirante.core.parts.bracket.families.lightened import lighten_faults, lighter_lines
 from tirante.core.parts.bracket.families.place_view import place_sheet
 from tirante.core.parts.bracket.families.spread_plate import (
     SPREAD,
@@ -63,7 +65,6 @@ from tirante.core.parts.bracket.families.tab_checks import (
     NOT_CHECKED,
     PLATES,
     lug_of,
-    tab_checks,
     weld_told,
 )
 from tirante.core.parts.bracket.families.tab_fields import (
@@ -84,6 +85,7 @@ from tirante.core.parts.bracket.families.tab_sizing import (
     choice_of,
     lightest_pair,
     outlines_of,
+    pair_checks,
     proportioned,
     rounded_up,
     spacer_of,
@@ -186,6 +188,9 @@ class TabPairKind(Kind[TabPair]):
             number(GridOfHoles, "across_mm", "Column to column", "mm", at="holes/", only="holes/kind=grid"),
             number(GridOfHoles, "up_mm", "Row to row", "mm", at="holes/", only="holes/kind=grid"),
         ]),
+        FieldGroup(title="Lightening hole", of="lighten", switch="a hole between the joint’s and the foot, to save weight", fields=[
+            number(Lighten, "diameter_mm", "Its diameter", "mm", at="lighten/", optional=True, empty="as large as the rule lets it be"),
+        ]),
         FieldGroup(title="The joint", fields=[number(TabPair, "in_hole", "It is in hole, or at place", only="holes/kind=row|arc|grid")]),
         BOLT_FIELDS,
         FieldGroup(title="Spread plate", of="spread", switch="a spread plate between feet and wall", fields=[
@@ -203,6 +208,7 @@ class TabPairKind(Kind[TabPair]):
         """What it stands on when that is changed."""
         wall = saved.base.wall_mm
         return {
+            "lighten": Lighten().model_dump(),
             "spread": SpreadPlate(thickness=Length(mm=max(3.0, saved.plate.mm))).model_dump(),
             "holes": RowOfHoles(pitch_mm=rounded_up(2.7 * saved.hole.mm, 1.0)).model_dump(),
             "holes/kind=row": RowOfHoles(pitch_mm=rounded_up(2.7 * saved.hole.mm, 1.0)).model_dump(),
@@ -234,6 +240,7 @@ class TabPairKind(Kind[TabPair]):
                     message="A plate on a corner has one hole. Take the others off, or stand the pair on a face.",
                 )
             )
+        faults += lighten_faults(saved)
         if slotted(saved) and saved.ream_mm > 0:
             faults.append(Misfit(field="ream_mm", message="A slot is not reamed. Cut it to size: leave nothing for the reamer."))  # fmt: skip
         if saved.drawn is not None:
@@ -344,7 +351,7 @@ class TabPairKind(Kind[TabPair]):
                     check
                     for one, stand in zip(made, stands, strict=True)
                     for check in (
-                        *tab_checks(saved, one, around.settings),
+                        *pair_checks(saved, one, around.settings),
                         *wall_checks(saved, one, stand, around.settings),
                     )
                 ]
@@ -397,6 +404,7 @@ class TabPairKind(Kind[TabPair]):
                     *(strip_lines(saved) if saved.strip else []),
                     *unlike_lines(saved, made[0].gap, names),
                     *hole_lines(saved),
+                    *lighter_lines(saved, outlines[0]),
                     CardLine(text=f"{made[0].bolt.label if made[0].bolt else 'bolt'}, grip", mm=made[0].gap + PLATES * saved.plate.mm),
                     *where_lines(made, stands),
                 ),
@@ -578,17 +586,18 @@ class TabPairKind(Kind[TabPair]):
         faults += [fault.message for one in stands for fault in stands_true(saved, one, made[0].gap)]
         if faults:
             return Refit(parts=(), joints=(), checks=(), fault=f"{saved.name}: {faults[0]}")
-        found = weaker_of_each([check for one in made for check in tab_checks(saved, one, settings)])
+        found = weaker_of_each([check for one in made for check in pair_checks(saved, one, settings)])
         return Refit(parts=(), joints=(), checks=weakest_first([*found, *walls_of(saved, made, stands, settings)]))
 
 
 def _plate_piece(tab: TabPair, name: str, outline: TabOutline, count: int) -> PlatePiece:
     low, high = outline.contour.bounds[:2], outline.contour.bounds[2:]
-    holes, line = len(outline.contour.holes), slot_line(tab)
+    holes, line = len(holes_of(tab)) if tab.drawn is None else len(outline.contour.holes), slot_line(tab)
+    lighter = f", lightening hole {outline.contour.holes[-1].diameter:g} mm" if tab.lighten else ""
     reamed = f", cut {tab.hole.mm - tab.ream_mm:g} mm, reamed after welding" if tab.ream_mm else ""
     return PlatePiece(
         name=name, material=tab.grade_name, thickness=tab.plate.mm, length=high[1] - low[1], width=high[0] - low[0],
-        outline=outline.contour.under(tab.ream_mm, len(holes_of(tab))), told=f"{f'{holes} holes' if holes > 1 else 'hole'} {tab.hole.mm:g} mm{reamed}" if line is None else f"slot {tab.hole.mm:g} mm wide, {slot_run(line):.1f} mm from middle to middle", count=count, sort="tab",
+        outline=outline.contour.under(tab.ream_mm, len(holes_of(tab))), told=f"{f'{holes} holes' if holes > 1 else 'hole'} {tab.hole.mm:g} mm{reamed}{lighter}" if line is None else f"slot {tab.hole.mm:g} mm wide, {slot_run(line):.1f} mm from middle to middle", count=count, sort="tab",
     )  # fmt: skip
 
 

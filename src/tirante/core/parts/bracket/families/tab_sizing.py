@@ -21,6 +21,7 @@ from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.parts.bracket.families.drawn import drawn_outline
 from tirante.core.parts.bracket.families.hole_pattern import holes_of, slot_line
+from tirante.core.parts.bracket.families.lightened import lightened_checks, with_lightening
 from tirante.core.parts.bracket.families.spread_plate import (
     least_spread,
     with_spread,
@@ -59,7 +60,7 @@ def outlines_of(tab: TabPair, gap: float = 0.0) -> tuple[TabOutline, ...]:
     """
     if tab.drawn is not None:
         return (drawn_outline(tab.drawn, tab.plate.mm),)
-    return tuple(
+    plain = tuple(
         tab_outline(
             tab.head_radius.mm,
             tab.edge.mm,
@@ -73,6 +74,19 @@ def outlines_of(tab: TabPair, gap: float = 0.0) -> tuple[TabOutline, ...]:
         )
         for under in feet_of(tab, gap)
     )
+    return with_lightening(tab, plain)
+
+
+def pair_checks(tab: TabPair, made: JointMade, settings: Settings) -> list[CheckResult]:
+    """All checks of a pair of tabs at one joint, its lightening hole with them.
+
+    Args:
+        tab: as it is saved.
+        made: the joint, with its bolt.
+        settings: factors, electrode.
+    """
+    lighter = lightened_checks(tab, made, outlines_of(tab, made.gap), settings) if tab.lighten else []
+    return [*tab_checks(tab, made, settings), *lighter]
 
 
 def proportioned(row: Eye, bolt: Bolt, plate: float, previous: TabPair | None = None) -> dict[str, Any]:
@@ -293,7 +307,7 @@ def lightest_pair(
             try:
                 changed = that_lies(that_stands(changed, made[0].gap), made[0].gap, stands)
                 outlines_of(changed, made[0].gap)
-                found = weaker_of_each([check for one in made for check in tab_checks(changed, one, settings)])
+                found = weaker_of_each([check for one in made for check in pair_checks(changed, one, settings)])
             except (InputError, NotApplicable) as error:
                 why = why or error.message
                 continue

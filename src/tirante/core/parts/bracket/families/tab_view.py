@@ -269,7 +269,7 @@ def tab_flat(tab: TabPair, outline: TabOutline, *, name: str = "tab-flat") -> Dr
             sheet.line(frame.at(x - reach, tab.height.mm + y), frame.at(x + reach, tab.height.mm + y), "mark")
             sheet.line(frame.at(x, tab.height.mm + y - reach), frame.at(x, tab.height.mm + y + reach), "mark")
     for number, hole in enumerate(contour.holes, 1):
-        if len(contour.holes) > 1:
+        if len(contour.holes) > 1 and tab.lighten is None:
             sheet.text(
                 frame.at(hole.x + hole.diameter / 2 + 1.0, hole.y + hole.diameter / 2 - 1.0),
                 f"{number}",
