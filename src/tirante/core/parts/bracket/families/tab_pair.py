@@ -189,7 +189,7 @@ class TabPairKind(Kind[TabPair]):
             number(GridOfHoles, "up_mm", "Row to row", "mm", at="holes/", only="holes/kind=grid"),
         ]),
         FieldGroup(title="Lightening hole", of="lighten", switch="a hole between the joint’s and the foot, to save weight", fields=[
-            number(Lighten, "diameter_mm", "Its diameter", "mm", at="lighten/", optional=True, empty="as large as the rule lets it be"),
+            number(Lighten, "diameter_mm", "Its diameter", "mm", at="lighten/", optional=True, empty="by the rule"),
         ]),
         FieldGroup(title="The joint", fields=[number(TabPair, "in_hole", "It is in hole, or at place", only="holes/kind=row|arc|grid")]),
         BOLT_FIELDS,

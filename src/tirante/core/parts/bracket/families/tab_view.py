@@ -117,6 +117,12 @@ def tab_sheet(
             "middle",
             "muted",
         )
+    if tab.lighten is not None:
+        lighter = outline.contour.holes[-1]
+        sheet.leader(
+            at(lighter.diameter / 2 * 0.7071, lighter.y - lighter.diameter / 2 * 0.7071), (right, at(0, lighter.y)[1]),
+            f"⌀{numbers.main(lighter.diameter)}, {numbers.main(tab.height.mm - lighter.y)} below the joint’s", "field:lighten/diameter_mm",
+        )  # fmt: skip
     if tab.corner is not None:
         turned = (
             f", turned {abs(tab.corner.turned_deg):.1f}° {'right' if tab.corner.turned_deg > 0 else 'left'}"
