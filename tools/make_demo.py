@@ -394,7 +394,9 @@ def with_pad(design: Design, end: str, shelf: Catalogue) -> Design:
 def with_rack(design: Design, end: str, **sizes: float) -> Design:
     """The rack that an end is steered by, its feet's sizes given."""
     own = next(one for one in design.ends if one.name == end)
-    rack = SteeringRack(id=str(uuid.uuid5(SPACE, f"{design.name}/{end}/rack")), name=f"{end} steering rack", end_id=own.id, **sizes)  # type: ignore[arg-type]
+    rack = SteeringRack(
+        id=str(uuid.uuid5(SPACE, f"{design.name}/{end}/rack")), name=f"{end} steering rack", end_id=own.id, **sizes
+    )  # type: ignore[arg-type]
     return design.model_copy(update={"parts": (*design.parts, rack)})
 
 

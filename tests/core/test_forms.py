@@ -8,7 +8,7 @@ from pydantic import BaseModel, TypeAdapter, ValidationError
 from tests.conftest import ROOT
 from tirante.core.document.car import Car
 from tirante.core.document.design import TravelBox
-from tirante.core.document.end import End
+from tirante.core.document.end import DamperEye, End
 from tirante.core.document.forms.job import BEGINS, CAR, CASES, END, PARTS, RACK, SETTINGS
 from tirante.core.document.forms.table import Field
 from tirante.core.document.joints import HeldJoint
@@ -29,6 +29,7 @@ NAMES = {
 }
 BOX = {"travel", "roll", "steering arm", "rack"}
 OF_PARTS = {
+    "goes in": DamperEye,
     "eye": Machined,
     "clevis": Machined,
     "its metal": Machined,

@@ -4812,6 +4812,11 @@ export interface components {
         FixedEnd: {
             centre_to_face: components["schemas"]["Length"];
             /**
+             * @description what goes in it, a bush or a bearing, as the plates of a bracket clamp it; null: not given
+             * @default null
+             */
+            eye: components["schemas"]["DamperEye"] | null;
+            /**
              * Family
              * @default steel
              * @enum {string}

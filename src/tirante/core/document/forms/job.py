@@ -430,6 +430,13 @@ PARTS: dict[str, tuple[Field, ...]] = {
         number(Sleeve, "wall_mm", "Its wall", "mm"),
         number(Sleeve, "long_mm", "Long", "mm"),
     ),
+    "goes in": (
+        number(DamperEye, "bore_mm", "Bore, for the bolt", "mm"),
+        number(DamperEye, "ball_width_mm", "Width over ball or inner sleeve", "mm"),
+        number(DamperEye, "head_diameter_mm", "Round it, outside", "mm"),
+        number(DamperEye, "housing_width_mm", "Round it, along the bolt", "mm"),
+        number(DamperEye, "tilt_limit_deg", "It may tilt", "°", optional=True, empty="not known"),
+    ),
     "clevis let in": (number(FlatEnd, "gap_mm", "Between the plates", "mm"),),
     "squashed": (number(FlatEnd, "lap_mm", "Flat, from the hole’s centre", "mm"),),
     "tapped": (number(RodEndEnd, "tapped_mm", "Full thread, deep", "mm"),),

@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from tirante.core.document.catalogue import Family
-from tirante.core.document.end import End
+from tirante.core.document.end import DamperEye, End
 from tirante.core.document.fields import Angle, Document, Key, Length, Name, NotNegative, Positive, Strength
 from tirante.core.document.parts.common import Between, LoadCase, OfEnd, RodEndEnd, Welding, followed, gone
 from tirante.core.document.parts.saved import SavedPart, UsedRow
@@ -81,6 +81,10 @@ class FixedEnd(Document):
 
     sleeve: Sleeve | None = Field(
         default=None, description="a sleeve that the tube is notched to; null: none, or its sizes are not given"
+    )
+    eye: DamperEye | None = Field(
+        default=None,
+        description="what goes in it, a bush or a bearing, as the plates of a bracket clamp it; null: not given",
     )
 
     @model_validator(mode="after")

@@ -6,11 +6,11 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 from tirante.core.checks.shown import Out
-from tirante.core.document.catalogue import Catalogue, Grade, Joint, Spacer, Tube
+from tirante.core.document.catalogue import Catalogue, Eye, Grade, Joint, Spacer, Tube
 from tirante.core.document.end import LinkBend
 from tirante.core.document.joints import EndOfLink
 from tirante.core.document.parts.common import OfEnd, RodEndEnd
-from tirante.core.document.parts.link import Link
+from tirante.core.document.parts.link import FixedEnd, Link
 from tirante.core.document.settings import Settings
 from tirante.core.document.shape import Shape
 from tirante.core.document.template import Template
@@ -48,6 +48,7 @@ from tirante.core.parts.link.assembly import Everyday as DayByDay
 from tirante.core.parts.link.built import Built, build
 from tirante.core.parts.link.checks import NOT_CHECKED
 from tirante.core.parts.link.fields import FIELDS, begins
+from tirante.core.parts.link.fixed_eye import BARE, fixed_eye, is_bare, lacks
 from tirante.core.parts.link.flat import card_lines
 from tirante.core.parts.link.jig_view import jig_sheet
 from tirante.core.parts.link.life import COVERED, everyday_of, not_judged
@@ -179,8 +180,9 @@ class LinkKind(Kind[Link]):
         return super().draw(part, asked, numbers)
 
     def ends(self, saved: Link) -> tuple[str, ...]:
-        """Those with a joint: what is fixed is held by its own bolt, which is not a rod end's."""
-        return tuple(name for name, field in _ENDS.items() if isinstance(getattr(saved, field), RodEndEnd))
+        """Both: a fixed one is held by its bolt as a rod end is."""
+        del saved
+        return tuple(_ENDS)
 
     def spot(self, saved: Link, at: str, around: Around) -> Spot | None:
         """The point of its end, on the body that holds it there."""
@@ -188,7 +190,7 @@ class LinkKind(Kind[Link]):
 
     def held_end(self, saved: Link, at: str, around: Around) -> HeldEnd | None:
         """The rod end chosen there, and what the link sees."""
-        row = self.eye_row(saved, at, around.catalogue)
+        row, end = self.eye_row(saved, at, around.catalogue), getattr(saved, _ENDS[at])
         if row is None:
             return None
         cases = seen_between(saved.between, saved.side, saved.cases, around)
@@ -200,20 +202,34 @@ class LinkKind(Kind[Link]):
             cases=cases,
             not_carried=not_carried(saved.of_end, around),
             swing_deg=swing_between(saved.between, saved.side, around),
+            not_checked=(BARE,) if isinstance(end, FixedEnd) and is_bare(end) else (),
         )
 
-    def eye_row(self, saved: Link, at: str, rows: Catalogue) -> Joint | None:
-        """Its rod end."""
+    def eye_row(self, saved: Link, at: str, rows: Catalogue) -> Eye | None:
+        """Its rod end, or what plates clamp at a fixed one."""
         end = getattr(saved, _ENDS[at])
-        row = rows.find("joints", end.joint) if isinstance(end, RodEndEnd) and end.joint else None
+        if isinstance(end, FixedEnd):
+            tube = rows.find("tubes", saved.tube) if saved.tube else None
+            return fixed_eye(end, tube if isinstance(tube, Tube) else None)
+        row = rows.find("joints", end.joint) if end.joint else None
         return row if isinstance(row, Joint) else None
 
-    def allows(self, saved: Link, at: str, around: Around) -> Allowed | None:
-        """By the rod end, and what its spacers add; not watched while none is chosen."""
+    def end_lacks(self, saved: Link, at: str) -> str:
+        """Its rod end, or what goes in a fixed one."""
         end = getattr(saved, _ENDS[at])
-        if not isinstance(end, RodEndEnd):
-            return None
+        return lacks(end) if isinstance(end, FixedEnd) else super().end_lacks(saved, at)
+
+    def allows(self, saved: Link, at: str, around: Around) -> Allowed | None:
+        """By the rod end, and what its spacers add, or by what is said of a bush; not watched while none is chosen."""
+        end = getattr(saved, _ENDS[at])
         where = f"{saved.name}, {self.end_name(at)}"
+        if not isinstance(end, RodEndEnd):
+            limit = None if is_bare(end) or end.eye is None else end.eye.tilt_limit_deg
+            return (
+                None
+                if limit is None
+                else Allowed(limit_deg=limit, told=f"{where}: {limit:g}°, as given of what goes in it")
+            )
         row = around.catalogue.find("joints", end.joint) if end.joint else None
         if not isinstance(row, Joint):
             return Allowed(limit_deg=None, told=f"{where}: not watched until its rod end is chosen")
@@ -261,14 +277,16 @@ class LinkKind(Kind[Link]):
                     if joint.by != bracket or not isinstance(joint.held, EndOfLink):
                         continue
                     end = assembly.ends["ab".index(joint.held.end)]
-                    if isinstance(end, ThreadedEnd):
+                    fixed = getattr(saved, _ENDS[joint.held.end])
+                    row = end.joint if isinstance(end, ThreadedEnd) else fixed_eye(fixed, assembly.tube)
+                    if row is not None:
                         own.append(joint)
                         name = f"{saved.name}, {self.end_name(joint.held.end)}"
                         held.append(
                             HeldEnd(
                                 name=name,
                                 of_end=saved.of_end,
-                                row=end.joint,
+                                row=row,
                                 cases=tuple(case.at_end(joint.held.end) for case in assembly.cases),
                                 swing_deg=swing_between(saved.between, saved.side, around),
                             )

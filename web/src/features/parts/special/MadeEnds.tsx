@@ -49,10 +49,10 @@ const FLAT: Record<Flat['form'], string[]> = {
 /** How a fixed end is made where it is checked here: a sleeve, from the solid on a spigot, or flat: plates let in, the tube squashed. */
 export function MadeFields(props: {
   end: Fixed
-  begins: { machined?: unknown; flat?: unknown; sleeve?: unknown } | undefined
+  begins: { machined?: unknown; flat?: unknown; sleeve?: unknown; eye?: unknown } | undefined
   problems: Map<string, string>
   at: string
-  onChange: (made: Pick<Fixed, 'machined' | 'flat' | 'sleeve'>) => void
+  onChange: (made: Partial<Pick<Fixed, 'machined' | 'flat' | 'sleeve' | 'eye'>>) => void
 }) {
   const { end, begins, problems, at, onChange } = props
   const forms = useForms()
@@ -117,12 +117,55 @@ export function MadeFields(props: {
           onChange={(path, value) => onChange({ machined: null, sleeve: null, flat: { ...flat, [path]: value } })}
         />
       )}
+      {!machined && !flat && (
+        <GoesIn
+          eye={end.eye ?? null}
+          begins={begins?.eye as GoesInEye}
+          problems={under('eye')}
+          onChange={(eye) => onChange({ machined, flat, sleeve, eye })}
+        />
+      )}
       {sleeve && (
         <FieldRows
           whole={sleeve}
           fields={forms?.rows('sleeve') ?? []}
           problems={under('sleeve')}
           onChange={(path, value) => onChange({ machined: null, flat: null, sleeve: { ...sleeve, [path]: value } })}
+        />
+      )}
+    </>
+  )
+}
+
+type GoesInEye = NonNullable<Fixed['eye']>
+
+/** The bush or bearing in a fixed end, as the plates of a bracket clamp it. */
+function GoesIn(props: {
+  eye: GoesInEye | null
+  begins: GoesInEye
+  problems: Map<string, string>
+  onChange: (eye: GoesInEye | null) => void
+}) {
+  const forms = useForms()
+  const { eye } = props
+  return (
+    <>
+      <FormControlLabel
+        control={
+          <Checkbox
+            size="small"
+            checked={eye !== null}
+            onChange={(event) => props.onChange(event.target.checked ? props.begins : null)}
+          />
+        }
+        label="what goes in it is known, for a bracket"
+      />
+      {eye && (
+        <FieldRows
+          whole={eye}
+          fields={forms?.rows('goes in') ?? []}
+          problems={props.problems}
+          onChange={(path, value) => props.onChange({ ...eye, [path]: value })}
         />
       )}
     </>
