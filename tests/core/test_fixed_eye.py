@@ -29,10 +29,10 @@ def fixed(**change: Any) -> FixedEnd:
     return FixedEnd(**({"what": "bush sleeve", "centre_to_face": Length(mm=25.0)} | change))
 
 
-def ended(**change: Any) -> tuple[Design, Link]:
-    """Marram with nothing that holds anything, its rear lower links with a fixed end at the chassis."""
+def ended(name: str = "Rear lower link", **change: Any) -> tuple[Design, Link]:
+    """Marram with nothing that holds anything, one of its rear links with a fixed end at the chassis."""
     design = bare(demo("marram"))
-    link = next(part for part in design.of_kind(Link) if part.name == "Rear lower link")
+    link = next(part for part in design.of_kind(Link) if part.name == name)
     link = link.model_copy(update={"end_a": fixed(**change)})
     return with_part(design, link), link
 
@@ -65,7 +65,7 @@ def test_a_bush_in_its_sleeve_is_held_by_a_bracket_as_wide_as_what_is_clamped() 
     ("end", "row"),
     [
         ({"flat": FlatEnd(hole_mm=12.2, edge_mm=30.0, thickness_mm=8.0, width_mm=56.0)}, (12.0, 8.0, 60.0, 8.0)),
-        ({"machined": Machined(form="eye", thickness_mm=20.0, width_mm=40.0, hole_mm=12.2, pin_mm=12.0, edge_mm=18.0)}, (12.0, 20.0, 40.0, 20.0)),
+        ({"machined": Machined(form="eye", thickness_mm=20.0, width_mm=40.0, hole_mm=12.2, pin_mm=12.0, edge_mm=26.0)}, (12.0, 20.0, 52.0, 20.0)),
     ],
 )  # fmt: skip
 def test_an_eye_of_metal_is_clamped_by_its_own_sizes_and_its_tilt_named_as_not_watched(
@@ -111,6 +111,23 @@ def test_how_far_a_bush_may_tilt_is_watched_as_it_is_given() -> None:
     allowed = LINK.allows(link, "a", work(design))
     assert allowed is not None
     assert allowed.limit_deg == 12.0
+    # what was said of a bush is nothing to an eye of plate that stands there now
+    design, link = ended(flat=FlatEnd(), eye=BUSH)
+    assert LINK.allows(link, "a", work(design)) is None
     loose = BUSH.model_copy(update={"tilt_limit_deg": None})
     design, link = ended(sleeve=SLEEVE, eye=loose)
     assert LINK.allows(link, "a", work(design)) is None
+
+
+def test_a_link_that_is_sized_has_the_bracket_of_its_fixed_end_sized_with_it() -> None:
+    narrow = BUSH.model_copy(update={"ball_width_mm": 48.0, "housing_width_mm": 44.0, "bore_mm": 15.875})
+    design, link = ended("Rear upper link", sleeve=SLEEVE.model_copy(update={"long_mm": 44.0}), eye=narrow)
+    design = patched(design, propose(work(design), SHOP, IDS, (link.id,)).patch)
+    tab = next(part for part in design.of_kind(TabPair) if "end A" in part.name)
+    weak = tab.model_copy(update={"plate": Length(mm=tab.plate.mm / 2)})
+    found = LINK.size(link, work(with_part(design, weak)), SHOP, "mass")
+    choice = found.winner or found.nearest
+    assert choice is not None
+    again = next(part for part in choice.parts if part.id == tab.id)
+    assert isinstance(again, TabPair)
+    assert again.plate.mm > weak.plate.mm
