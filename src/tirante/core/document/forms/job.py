@@ -433,8 +433,8 @@ PARTS: dict[str, tuple[Field, ...]] = {
     "goes in": (
         number(DamperEye, "bore_mm", "Bore, for the bolt", "mm"),
         number(DamperEye, "ball_width_mm", "Width over ball or inner sleeve", "mm"),
-        number(DamperEye, "head_diameter_mm", "Round it, outside", "mm"),
-        number(DamperEye, "housing_width_mm", "Round it, along the bolt", "mm"),
+        number(DamperEye, "head_diameter_mm", "Housing, outside", "mm"),
+        number(DamperEye, "housing_width_mm", "Width of its housing", "mm"),
         number(DamperEye, "tilt_limit_deg", "It may tilt", "°", optional=True, empty="not known"),
     ),
     "clevis let in": (number(FlatEnd, "gap_mm", "Between the plates", "mm"),),
