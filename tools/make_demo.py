@@ -170,7 +170,7 @@ MARRAM_FRONT: dict[str, Any] = {
     "member_od_mm": {"upper_arm": 22, "lower_arm": 28, "bar_arm": 20},
     "obstacles": [
         {"name": "frame rail", "shape": {"kind": "round", "a": [-420, 236, 405], "b": [420, 236, 405], "radius_mm": 19}, "wanted_mm": 8},
-        {"name": "sump", "shape": {"kind": "block", "low": [-120, -110, 165], "high": [240, 110, 320]}, "both_sides": False, "wanted_mm": 15},
+        {"name": "sump", "shape": {"kind": "block", "low": [-120, -110, 165], "high": [60, 110, 320]}, "both_sides": False, "wanted_mm": 15},
     ],
     "misses": [{"a": "damper", "b": "upper arm", "wanted_mm": 4}],
 }  # fmt: skip

@@ -37,7 +37,7 @@ ALONG = np.array([0.0, 1.0, 0.0])  # a rack runs across the car
 MIRROR = np.array([1.0, -1.0, 1.0])
 NOT_CHECKED = (
     "the rack itself: bar, teeth, bearings, seals (bought)", "what its pinion and the column put on its feet", "its two feet sharing what pushes it along: each is judged with the whole",
-    "wear and play",
+    "the room round it: nothing looks there", "wear and play",
 )  # fmt: skip
 UNSEEN = ("what the steering column puts on the rack",)
 
