@@ -389,3 +389,15 @@ def test_what_pushes_along_its_bolt_bends_it_and_pulls_at_its_wall(mounted: Desi
     assert wall["pull_n"] == pytest.approx(900 * f.tab_yield)
     bent = wall["tilt_nmm"] - wall["pull_n"] * (PAST + plate.foot_mm / 2)
     assert hypot(bent, wall["rock_nmm"]) == pytest.approx(4000 * f.tab_yield * HIGH, rel=2e-3)
+
+
+def test_a_pair_of_them_is_told_of_the_side_where_its_mount_is_not(mounted: Design) -> None:
+    design, plate = held_by_a_plate(mounted)
+    pair = plate.model_copy(update={"side": "pair"})
+    told = part_of(pair, design).faults
+    assert [fault.field for fault in told] == ["mount"]
+    assert "does not reach it. Say that the mount stands on both sides" in told[0].message
+    both = design.model_copy(
+        update={"mounts": tuple(one.model_copy(update={"both_sides": True}) for one in design.mounts)}
+    )
+    assert not part_of(pair, both).faults

@@ -39,7 +39,10 @@ NOT_CHECKED = (
     "the rack itself: bar, teeth, bearings, seals (bought)", "what its pinion and the column put on its feet", "its two feet sharing what pushes it along: each is judged with the whole",
     "the room round it: nothing looks there", "wear and play",
 )  # fmt: skip
-UNSEEN = ("what the steering column puts on the rack",)
+UNSEEN = (
+    "what the steering column puts on the rack",
+    "what pushes the rack along, as it turns a foot over on its two bolts: how long its foot is along the rack is not known",
+)
 
 
 class SteeringRackOwn(Out):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import acos, asin, ceil, cos, degrees, floor, radians, sin
 from typing import Any, Literal
 
@@ -43,7 +43,7 @@ from tirante.core.parts.bracket.families.wall_checks import wall_of_member
 from tirante.core.parts.joint import JointMade, hardware_of, misfits
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
-from tirante.core.parts.stands import CUT_TRUE, Stand, bolt_lines, pull_angle, runs_through
+from tirante.core.parts.stands import CUT_TRUE, MIRROR, Stand, bolt_lines, lie_on, pull_angle, runs_through, signed
 from tirante.core.sheet.lapped import Lapped, lapped
 from tirante.core.units import STEEL_DENSITY
 
@@ -200,6 +200,29 @@ def lies_true(saved: LappedPlate, stand: Stand, made: JointMade | None) -> tuple
 
 
 CORNER_OF_WALL = 2.0  # outside radius of a cold-formed box's corner; EN 10219-2, from memory
+
+
+def right_side_lacks(stand: Stand) -> str:
+    """Why a plate that lies on the left does not lie on the right as its mirror image; empty where it does.
+
+    Args:
+        stand: of the left one.
+    """
+    at, one, name = stand.at, stand.standing, stand.mount.name
+    assert at.bolt is not None
+    if abs(float(at.at[1])) < CUT_TRUE:
+        return ""
+    try:
+        two = lie_on(stand.mount, replace(at, at=at.at * MIRROR, bolt=signed(at.bolt * MIRROR))).standing
+    except NotApplicable as error:
+        return f"On the right {name} does not hold it: {error.message}"
+    assert one.lies
+    assert two.lies
+    same = one.lies.past == two.lies.past and abs(one.lies.high - two.lies.high) < CUT_TRUE and abs(one.height - two.height) < CUT_TRUE  # fmt: skip
+    beyond = two.along is not None and two.length is not None and not 0.0 <= two.along <= two.length
+    if same and not beyond:
+        return ""
+    return f"On the right {name} {'does not reach it' if beyond else 'lies otherwise under it than on the left'}. Say that the mount stands on both sides, or give the right one a bracket of its own."
 
 
 def lapped_checks(saved: LappedPlate, made: JointMade, stand: Stand | None, settings: Settings) -> list[CheckResult]:
@@ -472,6 +495,9 @@ class LappedKind(SearchedBracket[LappedPlate]):
             on.append(stand if isinstance(stand, Stand) else None)
             if isinstance(stand, Stand):
                 faults += lies_true(saved, stand, one)
+                lacks = right_side_lacks(stand) if saved.side == "pair" else ""
+                if lacks:
+                    faults.append(Misfit(field="mount", message=lacks))
             faults += misfits(one, saved.hole.mm)
         return made, on, list(dict.fromkeys(faults))
 
