@@ -152,7 +152,9 @@ def _off_it(one: Stand) -> tuple[float, float]:
     """How far past its member, then how far from it, a bracket stands."""
     lies = one.standing.lies
     if lies is not None:
-        return 0.0, one.standing.height + lies.high
+        along, length = one.standing.along, one.standing.length
+        past = 0.0 if along is None or length is None else max(0.0, -along, along - length)
+        return past, one.standing.height + lies.high
     return max(0.0, one.standing.overhang(0.0, 0.0)), one.standing.height
 
 
