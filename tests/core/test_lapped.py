@@ -394,10 +394,11 @@ def test_what_pushes_along_its_bolt_bends_it_and_pulls_at_its_wall(mounted: Desi
 def test_a_pair_of_them_is_told_of_the_side_where_its_mount_is_not(mounted: Design) -> None:
     design, plate = held_by_a_plate(mounted)
     pair = plate.model_copy(update={"side": "pair"})
-    told = part_of(pair, design).faults
+    assert not part_of(pair, design).faults
+    left = design.model_copy(
+        update={"mounts": tuple(one.model_copy(update={"both_sides": False}) for one in design.mounts)}
+    )
+    told = part_of(pair, left).faults
     assert [fault.field for fault in told] == ["mount"]
     assert "does not reach it. Say that the mount stands on both sides" in told[0].message
-    both = design.model_copy(
-        update={"mounts": tuple(one.model_copy(update={"both_sides": True}) for one in design.mounts)}
-    )
-    assert not part_of(pair, both).faults
+    assert not part_of(plate, left).faults
