@@ -76,3 +76,34 @@ def test_a_bar_s_bearing_gets_its_pad_by_one_press_once_it_is_known(page: Page, 
     page.goto(f"{job}/brackets")
     row.get_by_role("link").click()
     expect(page.get_by_role("alert").filter(has_text="mm long or more").first).to_be_visible()
+
+
+def test_a_rack_is_made_from_its_end_and_its_feet_get_their_pads(page: Page, flat_job: str) -> None:
+    page.goto(f"{flat_job}/members")
+    page.get_by_role("button", name=re.compile(r"^Make .*rack.* parts$")).click()
+    page.get_by_role("link", name=re.compile("Front steering rack")).first.click()
+    expect(page.locator("[data-drawing=rack]")).to_contain_text("foot to foot")
+    page.goto(f"{flat_job}/brackets")
+    row = page.get_by_role("listitem").filter(has_text="Front steering rack, its feet")
+    expect(row).to_contain_text("Give the bolts of the feet first")
+    page.goto(f"{flat_job}/members")
+    page.get_by_role("link", name=re.compile("Front steering rack")).first.click()
+    page.get_by_role("tab", name="What it is").click()
+    for label, value in (
+        ("Bolt to bolt of a foot, across it", "62"),
+        ("Rack’s line over the feet", "24"),
+        ("Foot to foot, along it", "240"),
+    ):
+        field = page.get_by_label(label, exact=True)
+        field.fill(value)
+        field.press("Enter")
+    expect(page.get_by_test_id("save-state")).to_have_text("saved")
+    page.goto(f"{flat_job}/brackets")
+    page.get_by_role("button", name="Add a bearing pad for the Front steering rack").click()
+    expect(page.get_by_role("heading", name="Front steering rack, bearing pad")).to_be_visible()
+    page.get_by_role("tab", name="Size it").click()
+    page.get_by_role("button", name="Size it").click()
+    page.get_by_role("button", name="Use these parts").first.click()
+    page.get_by_role("tab", name="Will it hold?").click()
+    expect(page.get_by_text("what the steering column puts on the rack", exact=False).first).to_be_visible()
+    expect(page.get_by_test_id("headline")).not_to_contain_text("is over")

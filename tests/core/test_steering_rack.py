@@ -147,7 +147,7 @@ def test_a_rack_is_made_from_its_end_and_says_what_it_lacks() -> None:
     place = next(one for one in places_of(work(design)) if one.of == rack.name)
     assert place.family == "bearing_pad"
     assert place.missing is not None
-    assert "feet’ bolts" in place.missing
+    assert "bolts of the feet" in place.missing
     wide = part_of(rack.model_copy(update={"apart_mm": 600.0}), design)
     assert [fault.field for fault in wide.faults] == ["apart_mm"]
     arm = SteeringArm.model_construct()

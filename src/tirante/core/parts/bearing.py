@@ -40,7 +40,7 @@ class Bearing:
         """What must be given before anything can be made under it."""
         if self.bolt is None or self.pitch is None or self.high is None:
             plural = "feet" if self.foot == "foot" else f"{self.foot}s"
-            return f"Give the {plural}’ bolts first, how far apart they are, and how high the {self.turns}’s line is over its foot, at {self.part_name}."
+            return f"Give the bolts of the {plural} first, how far apart they are, and how high the {self.turns}’s line is over its foot, at {self.part_name}."
         return None
 
 
