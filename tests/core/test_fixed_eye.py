@@ -17,7 +17,7 @@ from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.link import FixedEnd, FlatEnd, Link, Machined, Sleeve
 from tirante.core.job.places import places_of
 from tirante.core.job.propose import propose
-from tirante.core.parts.bracket.families.tab_pair import TabMade
+from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, TabMade
 from tirante.core.parts.link.fixed_eye import A_CLEVIS, BARE, NOT_GIVEN, fixed_eye
 from tirante.core.parts.link.kind import LINK
 
@@ -131,3 +131,13 @@ def test_a_link_that_is_sized_has_the_bracket_of_its_fixed_end_sized_with_it() -
     again = next(part for part in choice.parts if part.id == tab.id)
     assert isinstance(again, TabPair)
     assert again.plate.mm > weak.plate.mm
+
+
+def test_where_thicker_plates_do_not_stand_the_advice_says_so_and_does_not_ask_for_them_alone() -> None:
+    """A wide bush low under a rail of 80 mm: beside 54 mm of it no thicker plates have face under them."""
+    design, link = ended(sleeve=SLEEVE, eye=BUSH)
+    design = patched(design, propose(work(design), SHOP, IDS, (link.id,)).patch)
+    tab = next(part for part in design.of_kind(TabPair) if "end A" in part.name)
+    found = TAB_PAIR.size(tab, work(design), SHOP, "mass")
+    assert found.winner is None
+    assert "Thicker plates were left out: Its feet reach" in found.advice

@@ -99,6 +99,7 @@ class Refit:
     joints: tuple[HeldJoint, ...]
     checks: tuple[CheckResult, ...]
     fault: str | None = None
+    left_out: str = ""  # of the nearest, where none holds: why what is thicker could not stand there
 
     @property
     def passed(self) -> bool:

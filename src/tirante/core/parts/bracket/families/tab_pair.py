@@ -566,6 +566,7 @@ class TabPairKind(Kind[TabPair]):
         worst = refit.checks[0] if refit.checks else None
         reason = refit.fault or (
             f"None holds: {worst.name} is past its limit in the nearest. Its cure: {check_kind(worst.key).cure}."
+            f"{f' Thicker plates were left out: {refit.left_out}' if refit.left_out else ''}"
             if worst
             else ""
         )

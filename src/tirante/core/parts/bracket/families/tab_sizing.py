@@ -284,6 +284,7 @@ def lightest_pair(
     """
     best: Refit | None = None
     why = ""  # of the least that was tried
+    kept_out: list[tuple[float, str]] = []  # plates that could not stand there, and why
     spacer = spacer_of(joints[0].spacer, shelf)
     bolts = bolts_for(held[0].row, spacer, shelf)
     for plate, wider in PLATES_AND_FEET:
@@ -310,12 +311,14 @@ def lightest_pair(
                 found = weaker_of_each([check for one in made for check in pair_checks(changed, one, settings)])
             except (InputError, NotApplicable) as error:
                 why = why or error.message
+                kept_out.append((plate, error.message))
                 continue
             past = [fault.message for one in stands for fault in stands_true(changed, one, made[0].gap)]
             changed, unfit = _spread_that_lies(changed, made[0], stands)
             past += unfit
             if past:
                 why = why or past[0]
+                kept_out.append((plate, past[0]))
                 continue
             walls = walls_of(changed, made, stands, settings)
             tried = Refit(parts=(changed,), joints=own, checks=weakest_first([*found, *walls]))
@@ -327,5 +330,9 @@ def lightest_pair(
                     return replace(tried, parts=(spread_[0],), checks=weakest_first([*found, *spread_[1]]))
             if best is None or tried.utilisation < best.utilisation:
                 best = tried
+    if best is not None:
+        nearest = best.parts[0]
+        assert isinstance(nearest, TabPair)
+        return replace(best, left_out=next((told for plate, told in kept_out if plate > nearest.plate.mm), ""))
     fault = why or "No bolt of the catalogue goes through this joint."
-    return best or Refit(parts=(saved,), joints=tuple(joints), checks=(), fault=fault)
+    return Refit(parts=(saved,), joints=tuple(joints), checks=(), fault=fault)
