@@ -11,15 +11,17 @@ import pytest
 from shapely.geometry import Point, Polygon
 
 from tests.core.test_mounts import IDS, SHOP
-from tests.jobs import bare, draw, part_of, work
+from tests.jobs import bare, draw, part_of, with_part, work
 from tirante.calc import calculate
 from tirante.core.brackets.lapped import LappedRoot, root_stress
 from tirante.core.document.adopt import patched
 from tirante.core.document.design import Design
+from tirante.core.document.end import DamperEye
 from tirante.core.document.fields import Length
 from tirante.core.document.joints import HeldJoint
 from tirante.core.document.mounts import BoxMember, FlatMember, Mount, RoundMember
 from tirante.core.document.parts.lapped_plate import LappedPlate
+from tirante.core.document.parts.link import FixedEnd, Link
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.flat.contour import require_closed
@@ -402,3 +404,43 @@ def test_a_pair_of_them_is_told_of_the_side_where_its_mount_is_not(mounted: Desi
     assert [fault.field for fault in told] == ["mount"]
     assert "does not reach it. Say that the mount stands on both sides" in told[0].message
     assert not part_of(plate, left).faults
+
+
+def test_what_leans_out_of_its_plane_further_than_its_joint_may_tilt_is_refused_and_less_is_told(
+    mounted: Design,
+) -> None:
+    design, plate = held_by_a_plate(mounted)
+    link = next(part for part in design.of_kind(Link) if part.name == "Panhard rod")
+    row = part_of(plate, design).own.joints[0].held.row  # type: ignore[union-attr]
+
+    def with_bush(limit: float) -> Design:
+        eye = DamperEye(
+            bore_mm=row.bore_mm,
+            ball_width_mm=row.ball_width_mm,
+            head_diameter_mm=row.head_diameter_mm,
+            housing_width_mm=row.housing_width_mm,
+            tilt_limit_deg=limit,
+        )
+        bushed = link.model_copy(update={"end_a": FixedEnd(centre_to_face=Length(mm=30.0), eye=eye)})
+        # the face stands 3.4° round, and the bolt with it: the rod runs across the car
+        box = design.mounts[0].shape
+        assert isinstance(box, BoxMember)
+        round_ = box.model_copy(update={"a": (box.a[0] + 9.0, *box.a[1:]), "b": (box.b[0] - 9.0, *box.b[1:])})
+        return with_part(design, bushed).model_copy(
+            update={"mounts": (design.mounts[0].model_copy(update={"shape": round_}),)}
+        )
+
+    tight, loose = part_of(plate, with_bush(1.5)), part_of(plate, with_bush(9.0))
+    assert "bolt_axis" in [fault.field for fault in tight.faults]
+    assert "bolt_axis" not in [fault.field for fault in loose.faults]
+    assert any("leans 3° out of the plates’ plane" in told for told in loose.not_checked)
+
+
+def test_a_thin_wall_is_told_where_nothing_judges_it_and_not_where_its_checks_do(mounted: Design) -> None:
+    design, plate = held_by_a_plate(mounted)
+    thin = "thinner than the plate"
+    assert plate.wall_mm is not None
+    assert plate.wall_mm < plate.plate.mm
+    assert not any(thin in note for note in part_of(plate, design).notes)
+    unknown = tuple(one.model_copy(update={"yield_mpa": None}) for one in design.mounts)
+    assert any(thin in note for note in part_of(plate, design.model_copy(update={"mounts": unknown})).notes)

@@ -232,3 +232,15 @@ def test_cases_that_nothing_of_the_end_carries_are_left_out_by_name() -> None:
     assert {one.case for one in part.not_carried} >= unheld
     made = part.own
     assert not isinstance(made, RackMade) or not {one.case for one in made.cases} & unheld
+
+
+def test_a_rack_that_stands_otherwise_on_the_right_is_refused() -> None:
+    design, rack = racked()
+    front, *rest = design.ends
+    x, y, z = front.end.points["tie_inner"]
+    uneven = front.model_copy(
+        update={"end": front.end.model_copy(update={"right_points": {"tie_inner": (x, -y + 20.0, z)}})}
+    )
+    part = part_of(rack, design.model_copy(update={"ends": (uneven, *rest)}))
+    assert [fault.field for fault in part.faults] == ["end_id"]
+    assert "mirror image" in part.faults[0].message

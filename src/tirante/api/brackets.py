@@ -38,8 +38,9 @@ from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.angle_bracket import angle_for, fitted_angle
 from tirante.core.parts.bracket.families.drawn import loops_of_outline, outline_from, sizes_of
 from tirante.core.parts.bracket.families.folded_u import fitted_folded, folded_for
+from tirante.core.parts.bracket.families.held import joint_made
 from tirante.core.parts.bracket.families.lapped import fitted_lapped, lapped_for
-from tirante.core.parts.bracket.families.tab_pair import fitted_to, joint_made, proposed
+from tirante.core.parts.bracket.families.tab_pair import fitted_to, proposed
 from tirante.core.parts.bracket.families.tab_sizing import bolt_of
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.parts.part import Misfit

@@ -12,7 +12,6 @@ from numpy.typing import NDArray
 from tirante.core.checks.kinds import Asked, asked
 from tirante.core.checks.result import CheckResult, Reproduction, weakest_first
 from tirante.core.checks.shown import Out
-from tirante.core.document.end import End
 from tirante.core.document.forms.table import FieldGroup, choice, number
 from tirante.core.document.joints import PointOfBody
 from tirante.core.document.parts.steering_rack import SteeringRack
@@ -29,12 +28,12 @@ from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.bearing import Bearing, BearingCase, BearingSeen
 from tirante.core.parts.kind import Kind, MadeFrom, ViewAsked
 from tirante.core.parts.part import BoughtPiece, Card, CardLine, Figure, Misfit, Part, View
+from tirante.core.parts.stands import MIRROR
 from tirante.core.parts.worst import worst_case
 from tirante.core.suspension.moving import Moving
 
 Array = NDArray[np.float64]
 ALONG = np.array([0.0, 1.0, 0.0])  # a rack runs across the car
-MIRROR = np.array([1.0, -1.0, 1.0])
 NOT_CHECKED = (
     "the rack itself: bar, teeth, bearings, seals (bought)", "what its pinion and the column put on its feet", "its two feet sharing what pushes it along: each is judged with the whole",
     "the room round it: nothing looks there", "wear and play",
@@ -162,6 +161,8 @@ class SteeringRackKind(Kind[SteeringRack]):
         inner = end.points.get(rods[0][1])
         if inner is None:
             return Misfit(field="end_id", message="The tie rod’s inner joint has no place yet. Give it at Layout.")
+        if not end.alike(rods[0][1]):
+            return Misfit(field="end_id", message="The right tie rod’s inner joint is not the left one’s mirror image: only a rack that stands alike on both sides is judged here. Pair its points at Layout.")  # fmt: skip
         if saved.apart_mm > 2 * abs(inner[1]):
             return Misfit(field="apart_mm", message=f"The feet stand {saved.apart_mm:g} mm apart, and the rack’s ends {2 * abs(inner[1]):.1f}. Set them nearer.")  # fmt: skip
         cases: list[RackCase] = []
@@ -208,7 +209,7 @@ class SteeringRackKind(Kind[SteeringRack]):
             Bearing(
                 name="its feet", part_id=saved.id, part_name=saved.name, held=PointOfBody(end_id=saved.end_id, body=GROUND, point=rods[0][1]),
                 at=np.array([inner[0], saved.apart_mm / 2, inner[2]], float), along=ALONG.copy(), bar=saved.housing_mm, bolt=saved.bolt_mm,
-                bolt_class=saved.bolt_class, pitch=saved.pitch_mm, high=saved.high_mm, alike=_alike(end, rods[0][1]), turns="rack", foot="foot", unseen=UNSEEN,
+                bolt_class=saved.bolt_class, pitch=saved.pitch_mm, high=saved.high_mm, alike=end.alike(rods[0][1]), turns="rack", foot="foot", unseen=UNSEEN,
             ),
         )  # fmt: skip
 
@@ -248,11 +249,6 @@ class SteeringRackKind(Kind[SteeringRack]):
         inner = made.end.points.get(point)
         apart = round(abs(inner[1])) if inner and abs(inner[1]) > 1.0 else 300.0
         return SteeringRack(id=made.part_id, name=f"{made.end_name} steering rack"[:80], end_id=made.end_id, apart_mm=float(apart))  # fmt: skip
-
-
-def _alike(end: End, point: str) -> bool:
-    """Whether the right tie rod's inner joint is the left one's mirror image."""
-    return end.alike(point)
 
 
 def _hardest(one: RackCase) -> float:

@@ -28,6 +28,7 @@ from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
 from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.eared import ears, folding_fields, set_angle, where_fields
+from tirante.core.parts.bracket.families.held import go_in, joint_made, leaning_told, leans_too_far
 from tirante.core.parts.bracket.families.lapped_view import lapped_flat, lapped_sheet
 from tirante.core.parts.bracket.families.pad import Flat
 from tirante.core.parts.bracket.families.place_view import contour_points
@@ -37,10 +38,10 @@ from tirante.core.parts.bracket.families.tab_checks import (
 )
 from tirante.core.parts.bracket.families.tab_checks import lug_checks, pin_checks, slant_told, slants
 from tirante.core.parts.bracket.families.tab_fields import BOLT_FIELDS, metal_fields, shape_faults
-from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, joint_made
+from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR
 from tirante.core.parts.bracket.families.tab_sizing import USUAL_LEG, proportioned
-from tirante.core.parts.bracket.families.wall_checks import wall_of_member
-from tirante.core.parts.joint import JointMade, hardware_of, misfits
+from tirante.core.parts.bracket.families.wall_checks import wall_input, wall_of_member
+from tirante.core.parts.joint import JointMade, hardware_of
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
 from tirante.core.parts.stands import CUT_TRUE, MIRROR, Stand, bolt_lines, lie_on, pull_angle, runs_through, signed
@@ -328,10 +329,7 @@ def _wall_checks(saved: LappedPlate, made: JointMade, stand: Stand | None, setti
     feet = feet_of_pair(saved.foot_mm, saved.base_width.mm - leg, leg, angle_on)
     bend, shear = asked("mount_wall", "mount", settings.factors), asked("mount_shear", "mount", settings.factors)
     high, middle, angles = over_face(saved, made), saved.height.mm + saved.foot_mm / 2, _angles(saved, made)
-    data: dict[str, Any] = {
-        "kind": wall.kind, "width_mm": wall.width, "wall_mm": wall.thickness, "yield_mpa": wall.yield_mpa, "uts_mpa": wall.uts_mpa,
-        "foot_mm": feet.width, "gap_mm": feet.gap, "plate_mm": feet.plate, "angle_deg": angle_on,
-    }  # fmt: skip
+    data = wall_input(wall, feet, angle_on)
 
     def parts(case: CaseSeen, factor: float, angle: float) -> tuple[float, float, float]:
         pull, side = abs(case.axial_n) * factor, abs(case.across_n) * factor
@@ -454,7 +452,10 @@ class LappedKind(SearchedBracket[LappedPlate]):
             faults += shape_faults(error, reach_mm="height", angle_deg="bend_deg")
         pair = as_pair(saved)
         walls = [wall for stand in stands if isinstance(wall := wall_under(stand), str)]
-        unlooked = dict.fromkeys([*NOT_CHECKED, *walls, *(told for one in made for told in one.held.not_checked)])
+        leaning = [told for stand in stands if stand is not None for told in leaning_told(stand)]
+        unlooked = dict.fromkeys(
+            [*NOT_CHECKED, *walls, *leaning, *(told for one in made for told in one.held.not_checked)]
+        )
         common: dict[str, Any] = {
             "saved": saved, "word": self.word, "not_carried": TAB_PAIR.not_carried_by(pair, around), "not_checked": tuple(unlooked),
             "made_of": (f"plate {saved.plate.mm:g} mm", saved.grade_name),
@@ -473,7 +474,7 @@ class LappedKind(SearchedBracket[LappedPlate]):
             **common, pieces=(plate,), beside=tuple(beside), checks=weakest_first(weaker_of_each(checks)),
             mass=flat.contour.area * saved.plate.mm * len(made) * STEEL_DENSITY,
             views=(View(name="lapped", title="from its side, and flat"), View(name="lapped-flat", title="1:1 template", cut=True, plate="", told=_told(saved, flat))),
-            card=_card(saved, flat, made, stands, bent_to), notes=tuple(_notes(saved, flat)),
+            card=_card(saved, flat, made, stands, bent_to), notes=tuple(_notes(saved, flat, judged=bool(stands) and not walls)),
             own=LappedMade(flat=flat, joints=tuple(made), stands=tuple(stands), set_deg=bent_to),
         )  # fmt: skip
 
@@ -495,11 +496,11 @@ class LappedKind(SearchedBracket[LappedPlate]):
             on.append(stand if isinstance(stand, Stand) else None)
             if isinstance(stand, Stand):
                 faults += lies_true(saved, stand, one)
+                faults += leans_too_far(one, stand)
                 lacks = right_side_lacks(stand) if saved.side == "pair" else ""
                 if lacks:
                     faults.append(Misfit(field="mount", message=lacks))
-            faults += misfits(one, saved.hole.mm)
-        return made, on, list(dict.fromkeys(faults))
+        return made, on, list(dict.fromkeys([*faults, *go_in(made, saved.hole.mm)]))
 
     def draw(self, part: Part, asked: ViewAsked, numbers: Numbers) -> Drawing:
         """From its side beside its flat, or flat at 1:1."""
@@ -585,7 +586,7 @@ def _told(saved: LappedPlate, flat: Lapped) -> str:
     return f"{saved.plate.mm:g} mm {saved.grade_name}{bends}.{side}"
 
 
-def _notes(saved: LappedPlate, flat: Lapped) -> list[str]:
+def _notes(saved: LappedPlate, flat: Lapped, *, judged: bool) -> list[str]:
     notes = ["it holds its joint from one side alone: its bolt and the plate are bent by all that pulls there; plates to either side bear several times as much"]  # fmt: skip
     least = LEAST_RADIUS * saved.plate.mm
     if flat.contour.bends and saved.radius_mm < least - 1e-9:
@@ -593,7 +594,7 @@ def _notes(saved: LappedPlate, flat: Lapped) -> list[str]:
     opening = saved.die_mm or 8 * saved.plate.mm
     if flat.joggle is not None and flat.joggle.straight + 2 * flat.joggle.bend.setback < opening / 2:
         notes.append(f"between its bends {flat.joggle.straight:.1f} mm are straight: too little for a die of {opening:.0f} mm, one bend after the other; press both at once over packing")  # fmt: skip
-    if saved.wall_mm is not None and saved.wall_mm < saved.plate.mm:
+    if saved.wall_mm is not None and saved.wall_mm < saved.plate.mm and not judged:
         notes.append(f"what it is welded to is {saved.wall_mm:g} mm, thinner than the plate")
     return notes
 

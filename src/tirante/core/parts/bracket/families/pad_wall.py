@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,7 +14,7 @@ from tirante.core.checks.result import CheckResult, Reproduction
 from tirante.core.document.mounts import BoxMember, Mount
 from tirante.core.document.settings import Settings
 from tirante.core.parts.bracket.families.pad import PadCase, PadShape, times
-from tirante.core.parts.bracket.families.wall_checks import wall_of_member
+from tirante.core.parts.bracket.families.wall_checks import wall_input, wall_of_member
 from tirante.core.parts.stands import MIRROR
 from tirante.core.parts.worst import worst_case
 
@@ -69,11 +68,7 @@ def pad_wall_checks(
     pad = shape.pad
     feet = feet_of_pair(pad.length, pad.apart - pad.web, pad.web, 0.0)
     bend, shear = asked("mount_wall", "mount", settings.factors), asked("mount_shear", "mount", settings.factors)
-    data: dict[str, Any] = {
-        "kind": wall.kind, "width_mm": wall.width, "wall_mm": wall.thickness, "yield_mpa": wall.yield_mpa, "uts_mpa": wall.uts_mpa,
-        "foot_mm": feet.width, "gap_mm": feet.gap, "plate_mm": feet.plate, "angle_deg": 0.0,
-        **({"spread_mm": spread.thickness, "beyond_mm": spread.beyond, "spread_yield_mpa": spread.yield_mpa, "spread_uts_mpa": spread.uts_mpa} if spread else {}),
-    }  # fmt: skip
+    data = wall_input(wall, feet, 0.0, spread)
 
     def again(pull: float, tilt: float, rock: float, output: str) -> Reproduction:
         return Reproduction(topic="mount-wall", input={**data, "pull_n": pull, "tilt_nmm": tilt, "rock_nmm": rock}, output=output, figure="demand")  # fmt: skip

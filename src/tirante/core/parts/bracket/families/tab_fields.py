@@ -5,6 +5,7 @@ from __future__ import annotations
 from pydantic import BaseModel
 
 from tirante.core.document.forms.table import Field, FieldGroup, number, special
+from tirante.core.document.parts.bracket import TabPair
 from tirante.core.errors import TiranteError
 from tirante.core.parts.part import CardLine, Misfit
 
@@ -76,3 +77,17 @@ def shape_faults(error: TiranteError, **more: str) -> list[Misfit]:
     """
     known = _OF_METHODS | more
     return [Misfit(field=known.get(field, field), message=error.message) for field in error.fields or ("",)]
+
+
+def corner_faults(tab: TabPair) -> list[Misfit]:
+    """What a pair that straddles a corner cannot have.
+
+    Args:
+        tab: as it is saved.
+    """
+    found = []
+    if tab.corner is not None and tab.spread is not None:
+        found.append(Misfit(field="spread", message="A spread plate is flat, and these feet straddle a corner. Take it off, or stand the pair on a face."))  # fmt: skip
+    if tab.corner is not None and tab.holes is not None:
+        found.append(Misfit(field="holes", message="A plate on a corner has one hole. Take the others off, or stand the pair on a face."))  # fmt: skip
+    return found

@@ -13,7 +13,7 @@ from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Catalogue, Eye, bolt_fits, spacer_fits
 from tirante.core.document.fields import Length
 from tirante.core.document.forms.table import Field, FieldGroup, choice, number, special, switch
-from tirante.core.document.joints import HeldJoint, PointOfBody
+from tirante.core.document.joints import HeldJoint
 from tirante.core.document.parts.bracket import (
     ArcOfHoles,
     CornerBase,
@@ -33,6 +33,7 @@ from tirante.core.loads.case_seen import NotCarried
 from tirante.core.notch.hole_saw import CLOSE
 from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.drawn import fits_itself
+from tirante.core.parts.bracket.families.held import UNLIKE, go_in, joint_made, leaning_told, leans_too_far
 from tirante.core.parts.bracket.families.hole_pattern import (
     SPACING,
     holes_of,
@@ -69,6 +70,7 @@ from tirante.core.parts.bracket.families.tab_checks import (
 )
 from tirante.core.parts.bracket.families.tab_fields import (
     BOLT_FIELDS,
+    corner_faults,
     hole_lines_cut,
     metal_fields,
     ream_faults,
@@ -98,9 +100,7 @@ from tirante.core.parts.feet import too_near
 from tirante.core.parts.joint import HeldEnd, JointMade, hardware_of, misfits
 from tirante.core.parts.kind import Aim, Changed, Kind, Refit, Sized, ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
-from tirante.core.parts.stands import Stand, fitted_on, leans_out, plate_names, right_side_lacks, stands_true
-
-LEANS = 1.0  # °: a pull that leans by more out of the plates' plane is told
+from tirante.core.parts.stands import Stand, fitted_on, plate_names, right_side_lacks, stands_true
 
 
 class TabOwn(Out):
@@ -226,20 +226,7 @@ class TabPairKind(Kind[TabPair]):
         if not joints:
             faults.append(Misfit(field="joints", message="It holds nothing yet. Say which end it holds."))
         faults += [*ream_faults(saved.hole.mm, saved.ream_mm), *strip_faults(saved)]
-        if isinstance(saved.base, CornerBase) and saved.spread is not None:
-            faults.append(
-                Misfit(
-                    field="spread",
-                    message="A spread plate is flat, and these feet straddle a corner. Take it off, or stand the pair on a face.",
-                )
-            )
-        if isinstance(saved.base, CornerBase) and saved.holes is not None:
-            faults.append(
-                Misfit(
-                    field="holes",
-                    message="A plate on a corner has one hole. Take the others off, or stand the pair on a face.",
-                )
-            )
+        faults += corner_faults(saved)
         faults += lighten_faults(saved)
         if slotted(saved) and saved.ream_mm > 0:
             faults.append(Misfit(field="ream_mm", message="A slot is not reamed. Cut it to size: leave nothing for the reamer."))  # fmt: skip
@@ -260,9 +247,7 @@ class TabPairKind(Kind[TabPair]):
             on.append(member if isinstance(member, Stand) else None)
             if isinstance(member, Stand):
                 faults += stands_true(saved, member, one.gap)
-                limit, lean = one.tilt_limit_deg, leans_out(member)
-                if limit is not None and lean > limit and not member.at.hinged:
-                    faults.append(Misfit(field="bolt_axis", message=f"At ride height what it holds leans {lean:.0f}° out of its plates, and its joint may tilt {limit:g}°. Turn the bolt, or take a joint that tilts further."))  # fmt: skip
+                faults += leans_too_far(one, member)
                 past = fits_on(saved, one, member)
                 plugs = plug_misfit(saved, one, member) if saved.spread and not past else ""
                 if past or plugs:
@@ -271,12 +256,7 @@ class TabPairKind(Kind[TabPair]):
                 lacks = right_side_lacks(member, saved.base_width.mm / 2, outer) if saved.side == "pair" else ""
                 if lacks:
                     faults.append(Misfit(field="mount", message=lacks))
-        if len({(one.held.row.bore_mm, one.held.row.ball_width_mm) for one in made}) > 1:
-            message = "The ends that it holds have different balls, so one pattern cannot hold them all. Give one of them a bracket of its own."
-            faults.append(Misfit(field="joints", message=message))
-        else:
-            found = [fault for one in made for fault in misfits(one, saved.hole.mm)]
-            faults += list(dict.fromkeys(found))
+        faults += go_in(made, saved.hole.mm)
         return made, on, faults
 
     def not_carried_by(self, saved: TabPair, around: Around) -> tuple[NotCarried, ...]:
@@ -290,10 +270,7 @@ class TabPairKind(Kind[TabPair]):
         leaning = []
         for one in around.held_by(saved.id):
             member = around.stand_of(one)
-            if isinstance(member, Stand) and (lean := leans_out(member)) > LEANS:
-                leaning.append(
-                    f"what pulls along the bolt: the pull leans {lean:.0f}° out of the plates’ plane at ride height; what that puts along the bolt is taken at its own tilt in every case"
-                )  # fmt: skip
+            leaning += leaning_told(member) if isinstance(member, Stand) else []
         return tuple(
             dict.fromkeys(
                 (
@@ -532,7 +509,7 @@ class TabPairKind(Kind[TabPair]):
             )
         if len({(end.row.bore_mm, end.row.ball_width_mm) for end in held}) > 1:
             raise InputError(
-                "The ends that it holds have different balls, so one pattern cannot hold them all. Give one of them a bracket of its own.",
+                UNLIKE,
                 code="contradictory",
                 fields=("joints",),
             )
@@ -610,7 +587,7 @@ def _warnings(
     judged = bool(stands) and all(one is not None and not isinstance(wall_of(tab, one), str) for one in stands)
     if wall is not None and wall < tab.plate.mm and not judged:
         warnings.append(
-            f"what it is welded to is {wall:g} mm, thinner than the plate: weld a spread plate under the feet"
+            f"what it is welded to is {wall:g} mm, thinner than the plate{'' if tab.corner else ': weld a spread plate under the feet'}"
         )
     for one, stand in zip(made, stands, strict=True):
         if stand is None or tab.spread is not None or all(c.passed for c in wall_checks(tab, one, stand, settings)):
@@ -643,24 +620,6 @@ def _warnings(
 
 
 TAB_PAIR = TabPairKind()
-
-
-def joint_made(joint: HeldJoint, around: Around) -> JointMade | Misfit:
-    """A joint that a bracket holds worked out; or what it lacks.
-
-    Args:
-        joint: of the job.
-        around: the job.
-    """
-    held, rows = around.held_end(joint), around.catalogue
-    if held is None:
-        message = (
-            "The damper’s eye that it holds is not known. Give its sizes at Layout, under Damper, or let it go."
-            if isinstance(joint.held, PointOfBody)
-            else "The end that it holds has no joint yet. Choose that first, at its own part."
-        )
-        return Misfit(field="joints", message=message)
-    return JointMade(joint=joint, held=held, bolt=bolt_of(joint.bolt, rows), spacer=spacer_of(joint.spacer, rows))
 
 
 def fitted_to(pair: TabPair, joint: HeldJoint, around: Around) -> TabPair:

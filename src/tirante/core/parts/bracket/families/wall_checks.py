@@ -65,6 +65,31 @@ def wall_of_member(mount: Mount, face: float, spread: float = 0.0) -> Wall | str
     return Wall(kind="box", width=face - spread, thickness=shape.wall_mm, yield_mpa=mount.yield_mpa, uts_mpa=mount.uts_mpa)  # fmt: skip
 
 
+def wall_input(wall: Wall, feet: Feet, angle_deg: float, spread: Spread | None = None) -> dict[str, Any]:
+    """A wall with what stands on it as `calc mount-wall` takes it, but for what pulls.
+
+    Args:
+        wall: under the feet.
+        feet: of both plates.
+        angle_deg: between these and the member.
+        spread: plate between; None: there is none.
+    """
+    under = (
+        {
+            "spread_mm": spread.thickness,
+            "beyond_mm": spread.beyond,
+            "spread_yield_mpa": spread.yield_mpa,
+            "spread_uts_mpa": spread.uts_mpa,
+        }
+        if spread
+        else {}
+    )
+    return {
+        "kind": wall.kind, "width_mm": wall.width, "wall_mm": wall.thickness, "yield_mpa": wall.yield_mpa, "uts_mpa": wall.uts_mpa,
+        "foot_mm": feet.width, "gap_mm": feet.gap, "plate_mm": feet.plate, "angle_deg": angle_deg, **under,
+    }  # fmt: skip
+
+
 def spread_of(tab: TabPair) -> Spread | None:
     """The plate between its feet and the wall."""
     if tab.spread is None:
@@ -108,11 +133,7 @@ def wall_checks(tab: TabPair, made: JointMade, stand: Stand | None, settings: Se
     feet, spread, height = feet_on(tab, made, stand), spread_of(tab), tallest(tab, made.gap)
     aside, (low, high) = furthest_aside(tab), slants(tab, made.held)
     bend, shear = asked("mount_wall", "mount", settings.factors), asked("mount_shear", "mount", settings.factors)
-    data: dict[str, Any] = {
-        "kind": wall.kind, "width_mm": wall.width, "wall_mm": wall.thickness, "yield_mpa": wall.yield_mpa, "uts_mpa": wall.uts_mpa,
-        "foot_mm": feet.width, "gap_mm": feet.gap, "plate_mm": feet.plate, "angle_deg": angle_on(tab, stand),
-        **({"spread_mm": spread.thickness, "beyond_mm": spread.beyond, "spread_yield_mpa": spread.yield_mpa, "spread_uts_mpa": spread.uts_mpa} if spread else {}),
-    }  # fmt: skip
+    data = wall_input(wall, feet, angle_on(tab, stand), spread)
 
     def parts(force: float, angle: float, side: float) -> tuple[float, float, float]:
         along, over = abs(cos(radians(angle))), abs(sin(radians(angle)))

@@ -1,0 +1,70 @@
+"""What a bracket holds, worked out, and what does not go together with it: alike for every family."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from tirante.core.document.joints import HeldJoint, PointOfBody
+from tirante.core.parts.around import Around
+from tirante.core.parts.bracket.families.tab_sizing import bolt_of, spacer_of
+from tirante.core.parts.joint import JointMade, misfits
+from tirante.core.parts.part import Misfit
+from tirante.core.parts.stands import Stand, leans_out
+
+LEANS = 1.0  # °: a pull that leans by more out of the plates' plane is told
+UNLIKE = "The ends that it holds have different balls, so one pattern cannot hold them all. Give one of them a bracket of its own."
+
+
+def joint_made(joint: HeldJoint, around: Around) -> JointMade | Misfit:
+    """A joint that a bracket holds worked out; or what it lacks.
+
+    Args:
+        joint: of the job.
+        around: the job.
+    """
+    held, rows = around.held_end(joint), around.catalogue
+    if held is None:
+        message = (
+            "The damper’s eye that it holds is not known. Give its sizes at Layout, under Damper, or let it go."
+            if isinstance(joint.held, PointOfBody)
+            else "The end that it holds has no joint yet. Choose that first, at its own part."
+        )
+        return Misfit(field="joints", message=message)
+    return JointMade(joint=joint, held=held, bolt=bolt_of(joint.bolt, rows), spacer=spacer_of(joint.spacer, rows))
+
+
+def go_in(made: Sequence[JointMade], hole: float) -> list[Misfit]:
+    """What of its joints does not go in a bracket of one pattern.
+
+    Args:
+        made: its joints.
+        hole: in its plates [mm].
+    """
+    if len({(one.held.row.bore_mm, one.held.row.ball_width_mm) for one in made}) > 1:
+        return [Misfit(field="joints", message=UNLIKE)]
+    return list(dict.fromkeys(fault for one in made for fault in misfits(one, hole)))
+
+
+def leans_too_far(made: JointMade, stand: Stand) -> list[Misfit]:
+    """Whether what is held leans out of the plates further than its joint may tilt, at ride height.
+
+    Args:
+        made: the joint.
+        stand: where.
+    """
+    limit, lean = made.tilt_limit_deg, leans_out(stand)
+    if limit is None or lean <= limit or stand.at.hinged:
+        return []
+    return [Misfit(field="bolt_axis", message=f"At ride height what it holds leans {lean:.0f}° out of its plates, and its joint may tilt {limit:g}°. Turn the bolt, or take a joint that tilts further.")]  # fmt: skip
+
+
+def leaning_told(stand: Stand) -> list[str]:
+    """What of a pull that leans out of the plates no check looks at.
+
+    Args:
+        stand: where.
+    """
+    lean = leans_out(stand)
+    if lean <= LEANS:
+        return []
+    return [f"what pulls along the bolt: the pull leans {lean:.0f}° out of the plates’ plane at ride height; what that puts along the bolt is taken at its own tilt in every case"]  # fmt: skip
