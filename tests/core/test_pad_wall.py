@@ -165,3 +165,14 @@ def test_webs_are_cut_for_the_spread_plate_that_they_stand_on_and_it_is_cut_flat
     assert [fault.field for fault in wide.faults] == ["beyond_mm"]
     round_ = entered(fitted(ROUND), yield_mpa=275.0, uts_mpa=410.0)
     assert [fault.field for fault in with_pad(round_, spread_mm=4.0, beyond_mm=30.0).faults] == ["beyond_mm"]
+
+
+def test_its_sheet_draws_the_tube_as_it_is_and_the_spread_plate_on_it() -> None:
+    design = entered(fitted(ROUND), yield_mpa=275.0, uts_mpa=410.0)
+    pad = next(part for part in design.parts if part.id == ID)
+    for thick in (None, 4.0):
+        sheet = draw(pad.model_copy(update={"spread_mm": thick, "beyond_mm": 5.0}), design, "drawing", Numbers())
+        tube = [item.r / sheet.scale for item in sheet.items if item.kind == "arc" and item.ref is None]
+        assert tube == pytest.approx([44.5 / 2])
+        arcs = [item.r / sheet.scale for item in sheet.items if item.ref == "field:spread_mm" and item.kind == "arc"]
+        assert arcs == ([] if thick is None else pytest.approx([44.5 / 2 + 4.0]))

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from math import degrees, floor, hypot, sqrt
+from math import asin, degrees, floor, hypot, sqrt
 from typing import Any, Protocol
 
 import numpy as np
@@ -362,9 +362,22 @@ def _ground(sheet: Sheet, side: Frame, end: Frame, saved: PadPart, shape: PadSha
         for frame, out in ((side, reach), (end, 0.7 * saved.width_mm)):
             box = [frame.at(x, z) for x, z in ((-out, 0.0), (out, 0.0), (out, -4.0), (-out, -4.0))]
             sheet.area(box, "pale", "thin", "muted")
+        for frame, half in (
+            ((side, saved.length_mm / 2), (end, (saved.apart_mm + saved.web_mm) / 2)) if saved.spread_mm else ()
+        ):
+            out = half + saved.beyond_mm
+            corners = [(-out, 0.0), (out, 0.0), (out, -(saved.spread_mm or 0.0)), (-out, -(saved.spread_mm or 0.0))]
+            sheet.area([frame.at(x, z) for x, z in corners], "steel", ref="field:spread_mm")
         return
-    r = shape.od / 2
-    for z in (r - shape.skin, -r - shape.skin):
+    r, thick = shape.od / 2, saved.spread_mm or 0.0  # a spread plate lies on the tube, and the webs on that
+    for z in (r - thick - shape.skin, -r + thick - shape.skin):
         sheet.line(side.at(-reach, z), side.at(reach, z), "thin", "muted")
     sheet.line(side.at(-reach, -shape.skin), side.at(reach, -shape.skin), "centre", "muted")
-    sheet.circle(end.at(0.0, -shape.skin), r * end.scale, "thin")
+    middle = end.at(0.0, -shape.skin)
+    sheet.circle(middle, (r - thick) * end.scale, "thin")
+    if thick:
+        half = degrees(asin(min(1.0, (saved.apart_mm + saved.web_mm) / shape.od)) + saved.beyond_mm / (r - thick / 2))
+        sheet.arc(middle, r * end.scale, 90.0 - half, 90.0 + half, "visible", ref="field:spread_mm")
+        long = saved.length_mm / 2 + saved.beyond_mm
+        corners = [(-long, r - thick), (long, r - thick), (long, r), (-long, r)]
+        sheet.area([side.at(x, z - shape.skin) for x, z in corners], "pale", "thin", "muted", ref="field:spread_mm")
