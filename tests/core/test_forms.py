@@ -14,7 +14,7 @@ from tirante.core.document.forms.table import Field
 from tirante.core.document.joints import HeldJoint
 from tirante.core.document.load_cases import CarCase
 from tirante.core.document.parts.common import LoadCase, RodEndEnd
-from tirante.core.document.parts.link import FlatEnd, Machined, Sleeve
+from tirante.core.document.parts.link import FlatEnd, Machined, Plug, Sleeve
 from tirante.core.document.rack import RackRow
 from tirante.core.document.settings import Settings
 
@@ -37,6 +37,7 @@ OF_PARTS = {
     "let in": FlatEnd,
     "clevis let in": FlatEnd,
     "squashed": FlatEnd,
+    "plug": Plug,
     "sleeve": Sleeve,
     "tapped": RodEndEnd,
     "seen": LoadCase,

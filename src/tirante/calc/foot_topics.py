@@ -9,9 +9,10 @@ from pydantic import Field
 
 from tirante.calc.fields import Input, Mm, MmOrZero, Mpa, Newton, NewtonOrZero
 from tirante.calc.registry import Working, step, topic
-from tirante.core.brackets import bearing_pad, bolt, bolted_foot, tab_bending
+from tirante.core.brackets import bearing_pad, bolt, bolted_foot, lug, tab_bending
 from tirante.core.brackets import slot as slots
 from tirante.core.brackets.lapped import LappedRoot, root_stress
+from tirante.core.brackets.plug_eye import PlugEye
 from tirante.core.brackets.strike_pad import PadOnWebs
 from tirante.core.errors import InputError
 from tirante.core.members import flat_end
@@ -321,3 +322,34 @@ def run_slotted_tube(data: SlottedTubeInput) -> Result:
             "weld", "the least of 4 n l 0.707 leg 0.6 FEXX, 4 n l t_wall 0.6 Fu, 2 n l t 0.6 Fu", "aisc-j2", weld_n=weld
         ),
     ]
+
+
+class PlugEyeInput(Input):
+    bore_mm: Mm = Field(description="mm; of the tube, that the plug fills")
+    hole_mm: Mm
+    pin_mm: Mm
+    edge_mm: Mm = Field(description="mm; from the hole's centre to the plug's outer end")
+    yield_mpa: Mpa
+    uts_mpa: Mpa
+
+
+@topic(
+    "plug-eye",
+    PlugEyeInput,
+    outputs={
+        "net_area_mm2": "of the round across the hole", "mean_chord_mm": "of the metal beside the hole, along the pin: the thickness of the flat that stands for it",
+        "bearing_n": "1.8 Fy d t", "tension_rupture_n": "Fu 2 t b_e", "shear_rupture_n": "0.6 Fu 2 t (a + d/2)", "gross_yield_n": "Fy w t",
+    },
+    example={"bore_mm": 38.35, "hole_mm": 12.2, "pin_mm": 12, "edge_mm": 21, "yield_mpa": 355, "uts_mpa": 470},
+    sources=("aisc-d5", "aisc-j7"),
+)  # fmt: skip
+def run_plug_eye(data: PlugEyeInput) -> Result:
+    """A solid plug in a tube, bored across for a pin, as a flat as wide as it and as thick as its chords beside the hole."""
+    eye = PlugEye(bore=data.bore_mm, hole=data.hole_mm, pin=data.pin_mm, edge=data.edge_mm)
+    found = lug.lug_strength(eye.lug, data.yield_mpa, data.uts_mpa)
+    return {
+        "net_area_mm2": eye.net_area, "mean_chord_mm": eye.mean_chord, **{f"{mode}_n": force for mode, force in found.modes().items()},
+    }, [
+        step("across the hole", "π r² − 2 (h √(r² − h²) + r² asin(h/r)), h half the hole", "aisc-d5", r_mm=eye.bore / 2, net_area_mm2=eye.net_area),
+        step("as a flat", "A / (bore − hole)", "aisc-d5", thickness_mm=eye.mean_chord),
+    ]  # fmt: skip

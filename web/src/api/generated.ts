@@ -4807,7 +4807,7 @@ export interface components {
         };
         /**
          * FixedEnd
-         * @description An end that does not adjust: bush sleeve, cup, machined eye or clevis, plates let in, all welded to the tube; or the tube squashed.
+         * @description An end that does not adjust: bush sleeve, cup, machined eye or clevis, plates let in, a plug, all welded to the tube; or the tube squashed.
          */
         FixedEnd: {
             centre_to_face: components["schemas"]["Length"];
@@ -4834,6 +4834,11 @@ export interface components {
             kind: "fixed";
             /** @default null */
             machined: components["schemas"]["Machined"] | null;
+            /**
+             * @description a solid plug in the tube's end, both bored across for a pin; null: none
+             * @default null
+             */
+            plug: components["schemas"]["Plug"] | null;
             /**
              * @description a sleeve that the tube is notched to; null: none, or its sizes are not given
              * @default null
@@ -8050,6 +8055,67 @@ export interface components {
              * @enum {string}
              */
             unit: "mm" | "in";
+        };
+        /**
+         * Plug
+         * @description A solid plug welded into the tube's open end, plug and tube bored across for a pin.
+         */
+        Plug: {
+            /**
+             * Edge Mm
+             * @default 24
+             */
+            edge_mm: number;
+            /**
+             * Hole Mm
+             * @default 12.2
+             */
+            hole_mm: number;
+            /**
+             * Leg Mm
+             * @default 3
+             */
+            leg_mm: number;
+            /**
+             * Long Mm
+             * @default 70
+             */
+            long_mm: number;
+            /**
+             * Metal Name
+             * @default S355 round
+             */
+            metal_name: string;
+            /**
+             * Pin Mm
+             * @default 12
+             */
+            pin_mm: number;
+            /**
+             * Pin Yield Mpa
+             * @default 640
+             */
+            pin_yield_mpa: number;
+            /**
+             * Plug Mm
+             * @default 8
+             */
+            plug_mm: number;
+            /**
+             * Plugs
+             * @default 2
+             */
+            plugs: number;
+            /**
+             * Uts Mpa
+             * @default 470
+             */
+            uts_mpa: number;
+            /**
+             * Yield Mpa
+             * @default 355
+             */
+            yield_mpa: number;
         };
         /**
          * PointOfBody

@@ -131,12 +131,12 @@ class PlatePiece:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Turned:
-    """A round piece with a bore [mm]: as it is turned, and as it is finished."""
+    """A round piece [mm]: as it is turned, and as it is finished."""
 
     material: str
     outside: float
     length: float  # face to face
-    bore: float
+    bore: float  # 0: solid
     fit: str  # "H7", or in words
     after: bool = False  # whether the bore is finished after welding
     left: float = 0.5  # on the radius until then

@@ -42,7 +42,8 @@ def turned_piece(name: str, what: str, of: Turned, count: int = 1, sort: str = "
         sort: of the list.
     """
     rough = f", turned ⌀{of.rough:g} and finished after welding" if of.after else ""
-    told = f"{what}: ⌀{of.outside:g} × {of.length:g} mm, bore ⌀{of.bore:g} {of.fit}{rough}, {of.material}"
+    inside = f", bore ⌀{of.bore:g} {of.fit}{rough}" if of.bore else ""
+    told = f"{what}: ⌀{of.outside:g} × {of.length:g} mm{inside}, {of.material}"
     return TurnedPiece(name=name, what=told, count=count, sort=sort, turned=of)
 
 
@@ -90,13 +91,16 @@ def _sheet(piece: TurnedPiece, of: Turned, part: Part, numbers: Numbers) -> Draw
     frame = Frame(70.0, 64.0, scale)
     at, half, out, inner = frame.at, of.length / 2, of.outside / 2, of.bore / 2
     for way in (1.0, -1.0):
-        wall = [at(-half, way * inner), at(half, way * inner), at(half, way * out), at(-half, way * out)]
+        if not of.bore and way < 0:
+            continue  # solid: one face of metal, not two
+        low_edge = inner if of.bore else -out
+        wall = [at(-half, way * low_edge), at(half, way * low_edge), at(half, way * out), at(-half, way * out)]
         sheet.area(wall, "sheet", ref="field:turned")
         sheet.hatch(wall, 1.3, rising=way > 0, ref="field:turned")
         if of.after:
             rough = way * of.rough / 2
             sheet.line(at(-half, rough), at(half, rough), "hidden", ref="dim:bore")
-    for x in (-half, half):
+    for x in (-half, half) if of.bore else ():
         sheet.line(at(x, -inner), at(x, inner), ref="field:turned")
     sheet.line(at(-half - 5 / scale, 0), at(half + 5 / scale, 0), "centre", "muted")
     low = at(0, -out)[1]
@@ -122,20 +126,22 @@ def _sheet(piece: TurnedPiece, of: Turned, part: Part, numbers: Numbers) -> Draw
         else f"{upper / INCH:.4f}″ ({upper:.3f} mm)"
     )
     limits = f", 0 to +{fine}" if of.fit == "H7" and fine else ""
-    sheet.leader(
-        at(half * 0.6, inner),
-        (at(half, 0)[0] + 8, at(0, out)[1] + 6),
-        f"bore ⌀{numbers.main(of.bore)} {of.fit}{limits}",
-        "dim:bore",
-    )
+    if of.bore:
+        sheet.leader(
+            at(half * 0.6, inner),
+            (at(half, 0)[0] + 8, at(0, out)[1] + 6),
+            f"bore ⌀{numbers.main(of.bore)} {of.fit}{limits}",
+            "dim:bore",
+        )
     end = Frame(172.0, 64.0, min(scale, 34.0 / of.outside))
     sheet.circle(end.at(0, 0), out * end.scale, "visible", ref="field:turned")
-    sheet.circle(end.at(0, 0), inner * end.scale, "visible", ref="dim:bore")
+    if of.bore:
+        sheet.circle(end.at(0, 0), inner * end.scale, "visible", ref="dim:bore")
     reach = out + 3 / end.scale
     for a, b in (((-reach, 0.0), (reach, 0.0)), ((0.0, -reach), (0.0, reach))):
         sheet.line(end.at(*a), end.at(*b), "centre", "muted")
     told = [*( [f"Turn the bore to ⌀{numbers.main(of.rough)}; finish it to its fit after welding, cold, in line with what it works with."] if of.after else []),
-            "Both faces square to the bore; break the edges, and bevel the outside where it is welded.", *of.notes]  # fmt: skip
+            f"Both faces square to the {'bore' if of.bore else 'axis'}; break the edges, and bevel the outside where it is welded.", *of.notes]  # fmt: skip
     for i, line in enumerate(told):
         sheet.text((6, 20 - 5 * i), line, 2.8, tone="muted")
     return sheet.done()

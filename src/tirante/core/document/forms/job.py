@@ -35,7 +35,7 @@ from tirante.core.document.joints import HeldJoint
 from tirante.core.document.load_cases import PRACTICE, CarCase
 from tirante.core.document.mounts import BoxMember, FlatMember, Mount, RoundMember
 from tirante.core.document.parts.common import LoadCase, RodEndEnd
-from tirante.core.document.parts.link import FlatEnd, Machined, Sleeve
+from tirante.core.document.parts.link import FlatEnd, Machined, Plug, Sleeve
 from tirante.core.document.rack import RackRow
 from tirante.core.document.settings import DesignFactors, SearchLimits, Settings
 
@@ -424,6 +424,19 @@ PARTS: dict[str, tuple[Field, ...]] = {
         Field(path="plate_name", label="Steel", control="text"),
         number(FlatEnd, "yield_mpa", "Its yield", "MPa"),
         number(FlatEnd, "uts_mpa", "Its ultimate", "MPa"),
+    ),
+    "plug": (
+        number(Plug, "hole_mm", "Hole, across tube and plug", "mm"),
+        number(Plug, "pin_mm", "Pin", "mm"),
+        number(Plug, "pin_yield_mpa", "Pin’s yield", "MPa"),
+        number(Plug, "edge_mm", "Hole’s centre to the tube’s end", "mm"),
+        number(Plug, "long_mm", "Plug’s inner end, from the tube’s end", "mm"),
+        number(Plug, "leg_mm", "Fillet round inside the tube’s end, leg", "mm"),
+        number(Plug, "plugs", "Welds through the wall"),
+        number(Plug, "plug_mm", "Their diameter", "mm"),
+        Field(path="metal_name", label="Its metal", control="text"),
+        number(Plug, "yield_mpa", "Its yield", "MPa"),
+        number(Plug, "uts_mpa", "Its ultimate", "MPa"),
     ),
     "sleeve": (
         number(Sleeve, "outside_mm", "Outside", "mm"),

@@ -67,8 +67,26 @@ class Sleeve(Document):
     long_mm: Positive = 50.0
 
 
+class Plug(Document):
+    """A solid plug welded into the tube's open end, plug and tube bored across for a pin."""
+
+    hole_mm: Positive = 12.2
+    pin_mm: Positive = 12.0
+    edge_mm: Positive = 24.0  # hole's centre to the tube's end
+    long_mm: Positive = 70.0  # from the tube's end to the plug's inner end
+    leg_mm: Annotated[float, Field(gt=0, le=50)] = (
+        3.0  # of the fillet round inside the tube's end, which the plug is sunk by
+    )
+    plug_mm: NotNegative = 8.0  # of each weld through the wall
+    plugs: Annotated[int, Field(ge=0, le=8)] = 2  # round the tube, in one cross-section
+    metal_name: Name = "S355 round"
+    yield_mpa: Strength = 355.0
+    uts_mpa: Strength = 470.0
+    pin_yield_mpa: Strength = 640.0
+
+
 class FixedEnd(Document):
-    """An end that does not adjust: bush sleeve, cup, machined eye or clevis, plates let in, all welded to the tube; or the tube squashed."""
+    """An end that does not adjust: bush sleeve, cup, machined eye or clevis, plates let in, a plug, all welded to the tube; or the tube squashed."""
 
     kind: Literal["fixed"] = "fixed"
     what: Name = "bush sleeve"
@@ -82,6 +100,9 @@ class FixedEnd(Document):
     sleeve: Sleeve | None = Field(
         default=None, description="a sleeve that the tube is notched to; null: none, or its sizes are not given"
     )
+    plug: Plug | None = Field(
+        default=None, description="a solid plug in the tube's end, both bored across for a pin; null: none"
+    )
     eye: DamperEye | None = Field(
         default=None,
         description="what goes in it, a bush or a bearing, as the plates of a bracket clamp it; null: not given",
@@ -89,8 +110,8 @@ class FixedEnd(Document):
 
     @model_validator(mode="after")
     def _made_one_way(self) -> FixedEnd:
-        if sum(one is not None for one in (self.machined, self.flat, self.sleeve)) > 1:
-            raise ValueError("machined: an end is machined, flat, or a sleeve; choose one")
+        if sum(one is not None for one in (self.machined, self.flat, self.sleeve, self.plug)) > 1:
+            raise ValueError("machined: an end is machined, flat, a sleeve, or plugged; choose one")
         return self
 
 

@@ -19,7 +19,7 @@ from tirante.core.document.catalogue import (
     same_thread,
 )
 from tirante.core.document.parts.common import RodEndEnd, Welding
-from tirante.core.document.parts.link import FixedEnd, FlatEnd, Link, Machined, Sleeve
+from tirante.core.document.parts.link import FixedEnd, FlatEnd, Link, Machined, Plug, Sleeve
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import CaseSeen, worst_axial
@@ -31,6 +31,7 @@ from tirante.core.members.splice import sleeve_section
 from tirante.core.members.thread import Fit, Thread, engagement_for_load, parse_thread, thread_strip
 from tirante.core.members.tube import Section
 from tirante.core.parts.link.flat import flat_fits, let_in, plate_of
+from tirante.core.parts.link.plug import plug_fits, plug_metal
 from tirante.core.parts.link.sleeve import face_of, sleeve_fits
 from tirante.core.parts.part import Misfit
 from tirante.core.units import STEEL_DENSITY
@@ -71,25 +72,38 @@ class PlainEnd:
     machined: Machined | None = None
     flat: FlatEnd | None = None
     sleeve: Sleeve | None = None
+    plug: Plug | None = None
 
     @property
     def squashed(self) -> bool:
         """Whether it is the tube itself, and nothing is welded."""
         return self.flat is not None and self.flat.squashed
 
+    @property
+    def runs_past(self) -> bool:
+        """Whether the tube itself takes the pin, and is made ready before the link is put together."""
+        return self.squashed or self.plug is not None
+
 
 def plain_end(end: FixedEnd, tube: Tube | None) -> PlainEnd:
-    """A fixed end as a link has it: a squashed one is the tube, which runs on past the hole; to a sleeve the tube goes as far as its notch's longest point.
+    """A fixed end as a link has it: a squashed or plugged one is the tube, which runs on past the hole; to a sleeve the tube goes as far as its notch's longest point.
 
     Args:
         end: as it is saved.
         tube: of the link; None: not chosen.
     """
-    face = -end.flat.edge_mm if end.flat and end.flat.squashed else end.centre_to_face.mm
+    past = end.plug or (end.flat if end.flat and end.flat.squashed else None)
+    face = -past.edge_mm if past else end.centre_to_face.mm
     if end.sleeve and tube is not None:
         face = face_of(end.sleeve, tube.od_mm)
     return PlainEnd(
-        what=end.what, centre_to_face=face, family=end.family, machined=end.machined, flat=end.flat, sleeve=end.sleeve
+        what=end.what,
+        centre_to_face=face,
+        family=end.family,
+        machined=end.machined,
+        flat=end.flat,
+        sleeve=end.sleeve,
+        plug=end.plug,
     )
 
 
@@ -195,8 +209,8 @@ class Assembly:
     def shrinking(self) -> int:
         """Welds across the tube that draw it shorter: one an end that is welded on here, one in a splice."""
         ends = sum(
-            1 for end in self.ends if _welds(end) and not (isinstance(end, PlainEnd) and end.flat)
-        )  # fillets along it draw it little
+            1 for end in self.ends if _welds(end) and not (isinstance(end, PlainEnd) and (end.flat or end.plug))
+        )  # fillets along it draw it little; a plugged end is bored after welding
         kept = 1 if self.link.bought and ends else 0  # of a bought link one end is welded already
         return ends - kept + (1 if self.link.splice else 0)
 
@@ -236,6 +250,7 @@ def assemble(
                 faults += flat_fits(end.flat, tube, name)
             if isinstance(tube, Tube):
                 faults += sleeve_fits(link, end, tube, name)
+                faults += plug_fits(end.plug, tube, name) if end.plug else []
             continue
         parts, missing = _threaded(end, name, catalogue, tube, grade)
         faults += missing
@@ -604,10 +619,12 @@ def mass_of(assembly: Assembly, stack: link_stack.LinkStack) -> Mass:
 
 
 def _metal_of(end: PlainEnd, tube: Tube) -> float:
-    """Of a sleeve or of plates let in, less what their slots take of the tube; of the tube's own family, or they would not weld to it [mm³]."""
+    """Of a sleeve, a plug or of plates let in, less what their slots take of the tube; of the tube's own family, or they would not weld to it [mm³]."""
     if end.sleeve:
         one = end.sleeve
         return pi * (one.outside_mm - one.wall_mm) * one.wall_mm * one.long_mm
+    if end.plug:
+        return plug_metal(end.plug, tube)
     if end.flat is None or end.flat.squashed:
         return 0.0
     made = let_in(end.flat, tube)

@@ -6,6 +6,7 @@ from tirante.core.document.catalogue import Tube
 from tirante.core.document.end import DamperEye
 from tirante.core.document.parts.link import FixedEnd
 from tirante.core.parts.link.flat import sizes_of
+from tirante.core.parts.link.plug import plug_bare
 
 BARE = "how far an eye without a bush tilts on its bolt: it turns about that alone, and what tilts it bends it"
 A_CLEVIS = "It ends in a clevis: what goes between its ears is a single eye, which no bracket here is. Make it an eye, or hold it by hand."
@@ -26,6 +27,8 @@ def fixed_eye(end: FixedEnd, tube: Tube | None) -> DamperEye | None:
             if one.form == "eye"
             else None
         )
+    if end.plug is not None:
+        return plug_bare(end.plug, tube)
     if end.flat is None:
         return end.eye
     if end.flat.plates == 2 or (end.flat.squashed and tube is None):
@@ -40,7 +43,7 @@ def is_bare(end: FixedEnd) -> bool:
     Args:
         end: as it is saved.
     """
-    return end.machined is not None or end.flat is not None
+    return end.machined is not None or end.flat is not None or end.plug is not None
 
 
 def lacks(end: FixedEnd) -> str:

@@ -93,6 +93,8 @@ def _stop(end: LinkEndParts, letter: str, lean: str) -> str:
         return f"no stop: the tube’s notch on its sleeve, end {letter}, its bottom here"
     if isinstance(end, PlainEnd) and end.squashed:
         return f"stop: the squashed tube’s end, end {letter}"
+    if isinstance(end, PlainEnd) and end.plug:
+        return f"stop: the plugged tube’s end, end {letter}"
     return f"stop: tube face, end {letter}{lean}"
 
 
@@ -100,6 +102,8 @@ def _fixed_first(end: PlainEnd) -> str:
     """How an end that does not adjust goes into the jig."""
     if end.squashed:
         return f"Squash and drill the {end.what} before: it goes on its pin as it is."
+    if end.plug:
+        return f"Weld the {end.what} in and bore it across before: it goes on its pin as it is."
     if end.flat:
         return f"Put the {end.what} on its pin, its plates in the slots of the tube."
     return f"Put the {end.what} on its pin with its bush or ball out: heat ends rubber and liner."
@@ -110,6 +114,11 @@ def _steps(assembly: Assembly, clock: str) -> tuple[str, ...]:
     inserts = [end for end in assembly.threaded if not end.tapped]
     fixed = [end for end in assembly.ends if isinstance(end, PlainEnd)]
     tapped = [end for end in assembly.threaded if end.tapped]
+    if len(fixed) == 2 and all(end.runs_past for end in fixed) and assembly.welded and not assembly.link.splice:
+        return (
+            "Weld the plugs in and let them cool; squash what is squashed. Bore one end across, lay the tube on the jig with that hole on its pin, and mark the other hole through its bush.",
+            f"Bore it there, {clock}; check the length.",
+        )  # fmt: skip
     if fixed and not assembly.welded:
         return (
             "Nothing is welded: squash and drill one end, lay the tube on the jig with that hole on its pin, and mark the other hole through its bush."
@@ -134,7 +143,7 @@ def _steps(assembly: Assembly, clock: str) -> tuple[str, ...]:
     last = ["Cold: check the length pin to pin."]
     if inserts:
         last.append("Then take the old joints out, chase each thread with the tap of its hand, fit the new ones.")
-    if any(end.flat is None for end in fixed):
+    if any(end.flat is None and end.plug is None for end in fixed):
         last.append(
             "Gauge each bore that was welded round, and ream or hone it before anything is pressed in: the ring draws it oval."
         )
@@ -151,7 +160,7 @@ def _welds(assembly: Assembly, *, plugs: bool) -> str:
     """In which order what is welded is."""
     flats = [end for end in assembly.ends if isinstance(end, PlainEnd) and end.flat and not end.squashed]
     along = "Fillets along the plates, either face in turn." if flats else ""
-    rings = len([end for end in assembly.ends if not (isinstance(end, PlainEnd) and end.flat)])
+    rings = len([end for end in assembly.ends if not (isinstance(end, PlainEnd) and (end.flat or end.plug))])
     ring = (
         f"{'Plug welds first, then the' if plugs else 'The'} ring in four runs, opposite quarters, ends in turn."
         if rings

@@ -1,4 +1,4 @@
-"""Checks of what is joined to a link's tube or cut into it: machined eyes and clevises, plates let in, a squashed end, a splice, the tube's own thread."""
+"""Checks of what is joined to a link's tube or cut into it: machined eyes and clevises, plates let in, a squashed end, a plugged one, a splice, the tube's own thread."""
 
 from __future__ import annotations
 
@@ -11,14 +11,16 @@ from tirante.core.brackets import lug
 from tirante.core.brackets.bolt import PinStack, pin_bending_moment, pin_bending_stress, plain_pin_shear
 from tirante.core.checks.kinds import CHECKS, Asked, asked
 from tirante.core.checks.result import CheckResult, Try, worst_of
-from tirante.core.document.parts.link import FlatEnd, Machined, Sleeve
+from tirante.core.document.parts.link import FlatEnd, Machined, Plug, Sleeve
 from tirante.core.document.settings import Settings
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members import beam_column, flat_end, insert_weld
 from tirante.core.members.plate_link import FlatLink, flat_stress
 from tirante.core.members.splice import sleeve_section, splice_strength
+from tirante.core.members.tube import Holes, net_section
 from tirante.core.parts.link.assembly import Assembly, PlainEnd, ThreadedEnd
 from tirante.core.parts.link.flat import let_in, sizes_of
+from tirante.core.parts.link.plug import plug_eye
 from tirante.core.parts.welded.housing import ring_of
 
 ENOUGH_OVERLAP = 1.5  # tube diameters of sleeve on either side; common practice, no source
@@ -33,6 +35,8 @@ def joined_checks(assembly: Assembly, settings: Settings) -> list[CheckResult]:
             out += _machined(assembly, end.machined, part, settings)
         elif isinstance(end, PlainEnd) and end.flat:
             out += _flat(assembly, end.flat, part, settings)
+        elif isinstance(end, PlainEnd) and end.plug:
+            out += _plugged(assembly, end.plug, part, settings)
         elif isinstance(end, PlainEnd) and end.sleeve:
             out += _sleeve(assembly, end.sleeve, part, settings)
         elif isinstance(end, ThreadedEnd) and end.tapped:
@@ -76,6 +80,7 @@ class _Pinned:
     yield_mpa: float
     uts_mpa: float
     pin_yield_mpa: float
+    data: dict[str, Any] | None = None  # of `calc plug-eye`, where that is what it is
 
 
 def _machined(assembly: Assembly, end: Machined, part: str, settings: Settings) -> list[CheckResult]:
@@ -114,6 +119,37 @@ def _sleeve(assembly: Assembly, end: Sleeve, part: str, settings: Settings) -> l
         "tube_od_mm": assembly.tube.od_mm, "leg_mm": assembly.leg, "plug_mm": 0.0, "plugs": 0, "electrode_uts_mpa": filler, "base_uts_mpa": grade.uts_at_weld,
     }  # fmt: skip
     return [*out, worst_of(kind, assembly.cases, _axial(kind, "insert-weld", data, "capacity_n", weld.capacity))]
+
+
+def _plugged(assembly: Assembly, end: Plug, part: str, settings: Settings) -> list[CheckResult]:
+    """The plug alone as the eye, its welds under all that goes through it, and the tube across the pin's holes or its welds' as if all of it went there."""
+    tube, grade, factors = assembly.tube, assembly.grade, settings.factors
+    eye, filler = plug_eye(end, tube), assembly.filler(settings)
+    out = _pinned(
+        _Pinned(word="Plug", plate=eye.lug, gap=0.0, yield_mpa=end.yield_mpa, uts_mpa=end.uts_mpa, pin_yield_mpa=end.pin_yield_mpa, data={
+            "bore_mm": eye.bore, "hole_mm": eye.hole, "pin_mm": eye.pin, "edge_mm": eye.edge, "yield_mpa": end.yield_mpa, "uts_mpa": end.uts_mpa}), part, assembly.cases, settings
+    )  # fmt: skip
+    base = min(grade.uts_at_weld, end.uts_mpa)
+    weld = insert_weld.insert_weld(eye.bore, end.leg_mm, end.plug_mm, end.plugs, filler, base)
+    welded = {
+        "tube_od_mm": eye.bore, "leg_mm": end.leg_mm, "plug_mm": end.plug_mm, "plugs": end.plugs, "electrode_uts_mpa": filler, "base_uts_mpa": base,
+    }  # fmt: skip
+    kind = asked("spigot_weld", part, factors, name="Plug’s weld in the tube")
+    out.append(worst_of(kind, assembly.cases, _axial(kind, "insert-weld", welded, "capacity_n", weld.capacity)))
+    size, count = max((end.hole_mm, 2), (end.plug_mm, end.plugs), key=lambda one: one[0] * one[1])
+    found = net_section(assembly.section, [Holes(diameter=size, count=count)], grade.yield_mpa, grade.uts_at_weld, grade.welded_yield_mpa)  # fmt: skip
+    net = {
+        "od_mm": tube.od_mm, "wall_mm": tube.wall_mm, "holes": [{"diameter_mm": size, "count_in_section": count}], "yield_mpa": grade.yield_mpa,
+        "uts_mpa": grade.uts_at_weld, "welded_yield_mpa": grade.welded_yield_mpa,
+    }  # fmt: skip
+    where = "the pin’s holes" if (size, count) == (end.hole_mm, 2) else "the plug’s welds"
+    for key, capacity, output in (
+        ("net", found.yield_force, "yield_n"),
+        ("net_rupture", found.rupture_force, "rupture_n"),
+    ):
+        kind = asked(key, part, factors, name=f"Tube {'yields' if key == 'net' else 'torn'} across {where}")
+        out.append(worst_of(kind, assembly.cases, _axial(kind, "net-section", net, output, capacity)))
+    return out
 
 
 def _flat(assembly: Assembly, end: FlatEnd, part: str, settings: Settings) -> list[CheckResult]:
@@ -175,7 +211,7 @@ def _bent_across(assembly: Assembly, end: FlatEnd, part: str, settings: Settings
 def _pinned(of: _Pinned, part: str, cases: tuple[CaseSeen, ...], settings: Settings) -> list[CheckResult]:
     """The eye or clevis round its pin, and the pin."""
     factors, plate, word = settings.factors, of.plate, of.word
-    out = _round_pin(word, plate, (of.yield_mpa, of.uts_mpa), part, cases, settings)
+    out = _round_pin(word, plate, (of.yield_mpa, of.uts_mpa), part, cases, settings, of.data)
     pin = {"pin_mm": plate.pin, "ear_mm": plate.thickness, "gap_mm": of.gap, "force_n": 0.0, "yield_mpa": of.pin_yield_mpa}  # fmt: skip
     kind = asked("machined_pin_shear", part, factors, name=f"{word}’s {CHECKS['machined_pin_shear'].name}")
     out.append(
@@ -187,11 +223,11 @@ def _pinned(of: _Pinned, part: str, cases: tuple[CaseSeen, ...], settings: Setti
 
 
 def _round_pin(
-    word: str, plate: lug.Lug, metal: tuple[float, float], part: str, cases: tuple[CaseSeen, ...], settings: Settings
-) -> list[CheckResult]:
+    word: str, plate: lug.Lug, metal: tuple[float, float], part: str, cases: tuple[CaseSeen, ...], settings: Settings, plug: dict[str, Any] | None = None
+) -> list[CheckResult]:  # fmt: skip
     """An eye or a clevis round what it holds; its metal by yield and ultimate strength [MPa]."""
     factors, strength = settings.factors, lug.lug_strength(plate, *metal)
-    data = {
+    topic, data = "plug-eye" if plug else "lug", plug or {
         "thickness_mm": plate.thickness, "plates": plate.plates, "width_mm": plate.width, "hole_mm": plate.hole, "pin_mm": plate.pin,
         "edge_mm": plate.edge, "yield_mpa": metal[0], "uts_mpa": metal[1],
     }  # fmt: skip
@@ -202,7 +238,7 @@ def _round_pin(
     out: list[CheckResult] = []
     for key, capacity, output in rows:
         kind = asked(key, part, factors, name=f"{word}, {CHECKS[key].name}")
-        out.append(worst_of(kind, cases, _whole(kind, "lug", data, output, capacity)))
+        out.append(worst_of(kind, cases, _whole(kind, topic, data, output, capacity)))
     return out
 
 

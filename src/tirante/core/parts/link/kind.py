@@ -54,6 +54,7 @@ from tirante.core.parts.link.jig_view import jig_sheet
 from tirante.core.parts.link.life import COVERED, everyday_of, not_judged
 from tirante.core.parts.link.notes import link_notes, welding_notes
 from tirante.core.parts.link.pieces import pieces_of, shortened, tubes_of
+from tirante.core.parts.link.plug import plug_lines
 from tirante.core.parts.link.prudent import Prudent, prudent_for
 from tirante.core.parts.link.shown import AdjusterOut, LinkOwn, adjuster_out, bought_out, stack_out
 from tirante.core.parts.link.sleeve import card_lines as sleeve_lines
@@ -509,6 +510,9 @@ def _card(built: Built, own: LinkOwn) -> Card:
                 ends.append(CardEnd(mark=letter, lines=card_lines(end.flat, assembly.tube, end.centre_to_face)))
                 continue
             cut = cut_of(assembly.link, assembly.tube, stack, 0.0)
+            if end.plug:
+                ends.append(CardEnd(mark=letter, lines=plug_lines(end.plug)))
+                continue
             if end.sleeve and cut:
                 ends.append(
                     CardEnd(
@@ -614,6 +618,8 @@ def _flats_not_judged(saved: Link) -> tuple[str, ...]:
         found.append("everyday life of the tube at its slots and of their fillets, and of the plates at their holes")
     if any(one.squashed for one in flats):
         found.append("everyday life of a squashed end, and cracks from squashing it")
+    if any(one.kind == "fixed" and one.plug for field in _ENDS.values() for one in (getattr(saved, field),)):
+        found.append("everyday life of a plugged end where it is bored across, and wear of its hole")
     return tuple(found)
 
 

@@ -19,7 +19,7 @@ from tirante.core.members.insert_weld import THROAT_OF_LEG
 from tirante.core.members.tube import Section
 from tirante.core.parts.around import Around
 from tirante.core.parts.everyday import BY_USE, told
-from tirante.core.parts.link.assembly import Assembly, Everyday, ThreadedEnd, typed_range
+from tirante.core.parts.link.assembly import Assembly, Everyday, PlainEnd, ThreadedEnd, typed_range
 
 COVERED = ("steel", "stainless")  # families that a search takes unasked where it must know the life
 
@@ -113,10 +113,13 @@ def _details(assembly: Assembly, friction: float) -> Iterator[Detail]:
                     grade=fatigue.THREAD_CLASS,
                 )
                 continue
+        plug = end.plug if isinstance(end, PlainEnd) else None
         around = min(section.od, end.insert.shoulder_diameter_mm) if isinstance(end, ThreadedEnd) else section.od
+        if plug is not None:
+            around = section.od - 2 * assembly.tube.wall_mm
         yield Detail(where=where, what=f"tube at its weld, end {letter}", round=wall, friction=most, grade=metal.toe)
         if leg > 0:
-            ring = fatigue.of_ring(around, THROAT_OF_LEG * leg)
+            ring = fatigue.of_ring(around, THROAT_OF_LEG * (plug.leg_mm if plug else leg))
             yield Detail(
                 where=where, what=f"root of the ring weld, end {letter}", round=ring, friction=most, grade=metal.throat
             )

@@ -35,13 +35,18 @@ def welding_notes(assembly: Assembly) -> list[str]:
                     f"{plain.what[0].upper()}{plain.what[1:]}: fillets from the tube’s end inward, both faces in turn; not across the slots’ inner ends."
                 )  # common practice, no source
             continue
+        if plain.plug:
+            notes.append(
+                f"{plain.what[0].upper()}{plain.what[1:]}: the welds through the wall first, then the fillet round inside the tube’s end; bore tube and plug across in one once they are cold."
+            )  # common practice, no source
+            continue
         notes.append(
             f"{plain.what[0].upper()}{plain.what[1:]}: weld it with its bush or ball out. The ring draws the bore oval: gauge it cold, ream or hone it "
             "to the fit, and press in last."
         )
-    if all(isinstance(end, PlainEnd) and end.sleeve for end in assembly.ends):
+    if all(isinstance(end, PlainEnd) and (end.sleeve or end.plug) for end in assembly.ends):
         notes.append(
-            "Both sleeves shut the tube: drill a vent hole, and close it when the tube is cold."
+            "Both ends shut the tube: drill a vent hole, and close it when the tube is cold."
         )  # common practice, no source
     if any(end.tapped for end in assembly.threaded):
         notes.append("The tapped end is not welded, and nothing within two diameters of its thread.")

@@ -6,6 +6,7 @@ from tirante.core.members.link_stack import LinkStack
 from tirante.core.members.splice import sleeve_section
 from tirante.core.parts.link.assembly import Assembly, LinkEndParts, ThreadedEnd
 from tirante.core.parts.link.flat import end_word, plate_piece
+from tirante.core.parts.link.plug import plug_piece
 from tirante.core.parts.link.sleeve import cut_of
 from tirante.core.parts.part import (
     BoughtPiece,
@@ -51,6 +52,9 @@ def pieces_of(assembly: Assembly, stack: LinkStack) -> tuple[Piece, ...]:
             if end.flat:
                 if not end.squashed:
                     found.append(plate_piece(end.flat, letter, end.centre_to_face))
+                continue
+            if end.plug:
+                found.append(plug_piece(end.plug, letter, assembly.tube))
                 continue
             if end.sleeve:
                 one = end.sleeve
@@ -109,6 +113,8 @@ def _end_of(end: LinkEndParts, assembly: Assembly) -> str:
     """What is done to the tube's end."""
     if isinstance(end, ThreadedEnd):
         return "tapped" if end.tapped else "square"
+    if end.plug:
+        return "plugged and bored across"
     return end_word(end.flat, assembly.tube) if end.flat else "notched" if end.sleeve else "square"
 
 

@@ -51,6 +51,7 @@ from tirante.core.parts.link.assembly import (
 from tirante.core.parts.link.checks import link_checks, tube_checks
 from tirante.core.parts.link.flat import flat_fits
 from tirante.core.parts.link.life import life_checks
+from tirante.core.parts.link.plug import plug_fits
 from tirante.core.parts.link.prudent import Prudent
 from tirante.core.parts.link.sleeve import sleeve_fits
 
@@ -235,7 +236,8 @@ def _candidate(
                 insert = tapped_insert(joint, tube, grade, end.tapped_mm)
             ends.append(ThreadedEnd(joint=joint, insert=insert, nut=nut, hand=end.hand, tapped=tapped))
         elif not isinstance(end, RodEndEnd):
-            if (end.flat and flat_fits(end.flat, tube, "")) or sleeve_fits(link, end, tube, ""):
+            made = flat_fits(end.flat, tube, "") if end.flat else plug_fits(end.plug, tube, "") if end.plug else []
+            if made or sleeve_fits(link, end, tube, ""):
                 return None
             ends.append(plain_end(end, tube))
     # the link itself is made when the candidate is judged: most never are

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from math import ceil, degrees
 
-from tirante.core.document.parts.link import FlatEnd
+from tirante.core.document.parts.link import FlatEnd, Plug
 from tirante.core.drawing.model import Drawing, Tone
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet, SheetPoint
 from tirante.core.members.bend_line import BendLine, face_of
@@ -13,6 +13,7 @@ from tirante.core.members.link_stack import EndState, LinkStack
 from tirante.core.parts.link.assembly import Assembly, EngagementRules, LinkEndParts, PlainEnd, ThreadedEnd
 from tirante.core.parts.link.flat import ROUND_AGAIN, sizes_of
 from tirante.core.parts.link.pieces import shortened
+from tirante.core.parts.link.plug import weld_at
 from tirante.core.units import INCH
 
 WIDTH, HEIGHT = 217.0, 160.0
@@ -242,6 +243,9 @@ def _end_outside(
         if parts.flat:
             _flat(sheet, at, parts.flat, assembly, state.face_from_centre, frame.scale, ref)
             return
+        if parts.plug:
+            _plugged_end(sheet, at, parts.plug, assembly, frame.scale, ref)
+            return
         own = parts.sleeve
         outer, inner = (own.outside_mm / 2, own.outside_mm / 2 - own.wall_mm) if own else (r, r * 0.5)
         sheet.circle(at(0, 0), outer * frame.scale, fill="pale", ref=ref)
@@ -296,6 +300,24 @@ def _flat(sheet: Sheet, at: At, end: FlatEnd, assembly: Assembly, face: float, s
             sheet.line(at(face, side), at(face + end.lap_mm, side), "mark", ref=ref)
     sheet.circle(at(0, 0), end.hole_mm / 2 * scale, fill="sheet", ref=ref)
     sheet.text((at(0, 0)[0], at(0, half)[1] + 1.8), end.form, 2.7, "middle", "muted", ref=ref)
+
+
+def _plugged_end(sheet: Sheet, at: At, end: Plug, assembly: Assembly, scale: float, ref: str) -> None:
+    """A plugged end seen along its pin: the tube to its end, the plug in it, the hole, a weld through the wall."""
+    r, half = assembly.tube.od_mm / 2, assembly.tube.od_mm / 2 - assembly.tube.wall_mm
+    sheet.block(at, (-end.edge_mm, -r), (end.long_mm - end.edge_mm, r), "pale", ref=ref)
+    outer, inner = end.leg_mm - end.edge_mm, end.long_mm - end.edge_mm
+    for a, b in (
+        ((outer, -half), (inner, -half)),
+        ((outer, half), (inner, half)),
+        ((outer, -half), (outer, half)),
+        ((inner, -half), (inner, half)),
+    ):
+        sheet.line(at(*a), at(*b), "hidden", ref=ref)
+    if end.plugs and end.plug_mm:
+        sheet.circle(at(weld_at(end) - end.edge_mm, 0), end.plug_mm / 2 * scale, "hidden", ref=ref)
+    sheet.circle(at(0, 0), end.hole_mm / 2 * scale, fill="sheet", ref=ref)
+    sheet.text((at(0, 0)[0], at(0, r)[1] + 1.8), "plugged", 2.7, "middle", "muted", ref=ref)
 
 
 def _lh_ring(sheet: Sheet, at: At, u: float, half: float, width: float, ref: str) -> None:

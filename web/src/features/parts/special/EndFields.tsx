@@ -117,7 +117,7 @@ function Both({ link, chosen }: { link: Link; chosen: OwnField['chosen'] }) {
                   onChange={(what) => edit(`${name} what`, (now) => ({ ...now, [name]: { ...now[name], what } }))}
                   problem={problems.get(`${name}.fixed.what`)}
                 />
-                {end.flat?.form !== 'squashed' && !end.sleeve && (
+                {end.flat?.form !== 'squashed' && !end.sleeve && !end.plug && (
                   <LengthField
                     label="Centre to tube face"
                     value={end.centre_to_face}

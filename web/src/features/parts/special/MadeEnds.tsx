@@ -7,6 +7,7 @@ type Fixed = Extract<Link['end_a'], { kind: 'fixed' }>
 type Machined = NonNullable<Fixed['machined']>
 type Flat = NonNullable<Fixed['flat']>
 type Sleeve = NonNullable<Fixed['sleeve']>
+type Plug = NonNullable<Fixed['plug']>
 
 /** The tube tapped for the joint, in place of an insert: how deep. */
 export function Tapped(props: {
@@ -46,19 +47,20 @@ const FLAT: Record<Flat['form'], string[]> = {
   squashed: ['squashed'],
 }
 
-/** How a fixed end is made where it is checked here: a sleeve, from the solid on a spigot, or flat: plates let in, the tube squashed. */
+/** How a fixed end is made where it is checked here: a sleeve, from the solid on a spigot, or flat: plates let in, the tube squashed; or the tube plugged. */
 export function MadeFields(props: {
   end: Fixed
-  begins: { machined?: unknown; flat?: unknown; sleeve?: unknown; eye?: unknown } | undefined
+  begins: { machined?: unknown; flat?: unknown; sleeve?: unknown; plug?: unknown; eye?: unknown } | undefined
   problems: Map<string, string>
   at: string
-  onChange: (made: Partial<Pick<Fixed, 'machined' | 'flat' | 'sleeve' | 'eye'>>) => void
+  onChange: (made: Partial<Pick<Fixed, 'machined' | 'flat' | 'sleeve' | 'plug' | 'eye'>>) => void
 }) {
   const { end, begins, problems, at, onChange } = props
   const forms = useForms()
   const machined = end.machined ?? null
   const flat = end.flat ?? null
   const sleeve = end.sleeve ?? null
+  const plug = end.plug ?? null
   const under = (name: string) => {
     const start = `${at}.${name}.`
     return new Map(
@@ -66,18 +68,19 @@ export function MadeFields(props: {
     )
   }
   const change = (part: Partial<Machined>) =>
-    machined && onChange({ machined: { ...machined, ...part }, flat: null, sleeve: null })
+    machined && onChange({ machined: { ...machined, ...part }, flat: null, sleeve: null, plug: null })
   return (
     <>
       <Segmented
         label="How it is made"
         fullWidth
-        value={machined ? 'machined' : flat ? 'flat' : sleeve ? 'sleeve' : 'none'}
+        value={machined ? 'machined' : flat ? 'flat' : sleeve ? 'sleeve' : plug ? 'plug' : 'none'}
         onChange={(value) =>
           onChange({
             machined: value === 'machined' ? (begins?.machined as Machined) : null,
             flat: value === 'flat' ? (begins?.flat as Flat) : null,
             sleeve: value === 'sleeve' ? (begins?.sleeve as Sleeve) : null,
+            plug: value === 'plug' ? (begins?.plug as Plug) : null,
           })
         }
         options={[
@@ -85,6 +88,7 @@ export function MadeFields(props: {
           { value: 'sleeve', label: 'sleeve' },
           { value: 'machined', label: 'solid' },
           { value: 'flat', label: 'flat' },
+          { value: 'plug', label: 'plug' },
         ]}
       />
       {machined && (
@@ -114,15 +118,15 @@ export function MadeFields(props: {
           whole={flat}
           fields={['flat end', ...FLAT[flat.form]].flatMap((form) => forms?.rows(form) ?? [])}
           problems={under('flat')}
-          onChange={(path, value) => onChange({ machined: null, sleeve: null, flat: { ...flat, [path]: value } })}
+          onChange={(path, value) => onChange({ machined: null, sleeve: null, plug: null, flat: { ...flat, [path]: value } })}
         />
       )}
-      {!machined && !flat && (
+      {!machined && !flat && !plug && (
         <GoesIn
           eye={end.eye ?? null}
           begins={begins?.eye as GoesInEye}
           problems={under('eye')}
-          onChange={(eye) => onChange({ machined, flat, sleeve, eye })}
+          onChange={(eye) => onChange({ machined, flat, sleeve, plug, eye })}
         />
       )}
       {sleeve && (
@@ -130,7 +134,17 @@ export function MadeFields(props: {
           whole={sleeve}
           fields={forms?.rows('sleeve') ?? []}
           problems={under('sleeve')}
-          onChange={(path, value) => onChange({ machined: null, flat: null, sleeve: { ...sleeve, [path]: value } })}
+          onChange={(path, value) => onChange({ machined: null, flat: null, plug: null, sleeve: { ...sleeve, [path]: value } })}
+        />
+      )}
+      {plug && (
+        <FieldRows
+          whole={plug}
+          fields={forms?.rows('plug') ?? []}
+          problems={under('plug')}
+          onChange={(path, value) =>
+            onChange({ machined: null, flat: null, sleeve: null, plug: { ...plug, [path]: value } })
+          }
         />
       )}
     </>
