@@ -58,6 +58,9 @@ def link_sheet(
             made = parts.machined
             n = sheet.numbers
             about += f"; machined {made.form}, {n.written(made.thickness_mm)} thick, {n.written(made.width_mm)} wide, hole {n.written(made.hole_mm)}"
+        elif isinstance(parts, PlainEnd) and parts.plug:
+            n, plug = sheet.numbers, parts.plug
+            about += f"; solid plug, {n.written(plug.long_mm - plug.leg_mm)} long, sunk {n.written(plug.leg_mm)}; hole {n.written(plug.hole_mm)} across tube and plug, bored after welding"
         elif isinstance(parts, PlainEnd) and parts.flat:
             width, thick = sizes_of(parts.flat, assembly.tube)
             n = sheet.numbers
@@ -105,7 +108,9 @@ def draw_link(
     face_a, face_b = (end.face_from_centre for end in stack.ends)
     lean = line.lean if line else 0.0
     pivots = (frame.on(0, 0, lean), frame.on(length, 0, -lean))
-    for index, (pivot, parts, state) in enumerate(zip(pivots, assembly.ends, stack.ends, strict=True)):
+    drawn = list(enumerate(zip(pivots, assembly.ends, stack.ends, strict=True)))
+    past = [isinstance(parts, PlainEnd) and parts.runs_past for _, (_, parts, _) in drawn]  # these lie on the tube
+    for index, (pivot, parts, state) in (one for one in drawn if not past[one[0]]):
         _end_outside(sheet, pivot, assembly, parts, state, index, ref or f"end:{'ab'[index]}")
     if line is None:
         sheet.block(frame.at, (face_a, -r), (length - face_b, r), "steel", ref=ref or "field:tube")
@@ -113,6 +118,8 @@ def draw_link(
         places = [line.place(at) for at in _along(line, face_a, face_b)]
         outline = [frame.on(*place).at(0, side) for side, run in ((r, places), (-r, places[::-1])) for place in run]
         sheet.area(outline, "steel", ref=ref or "field:tube")
+    for index, (pivot, parts, state) in (one for one in drawn if past[one[0]]):
+        _end_outside(sheet, pivot, assembly, parts, state, index, ref or f"end:{'ab'[index]}")
     if assembly.link.splice:
         # it lies as far along a bent tube as its share of the length
         share = (assembly.link.splice.at.mm - face_a) / stack.tube_cut

@@ -20,6 +20,18 @@ const alike = (link: Link) => {
   )
 }
 
+type Made = Partial<Extract<Link['end_a'], { kind: 'fixed' }>>
+const NAMED = ['bush sleeve', 'eye', 'clevis', 'squashed end', 'plug']
+
+/** What an end is called once it is made another way; a name that a person gave stays. */
+function named(what: string, made: Made): { what?: string } {
+  if (!NAMED.includes(what)) return {}
+  if (made.plug) return { what: 'plug' }
+  if (made.machined) return { what: made.machined.form }
+  if (made.flat) return { what: made.flat.form === 'squashed' ? 'squashed end' : made.flat.form.split(' ')[0] }
+  return { what: 'bush sleeve' }
+}
+
 /** Both ends: joint, insert and nut of each, its hand, or an end that does not adjust. */
 export function EndFields({ part, chosen }: OwnField) {
   return part.kind === 'link' ? <Both link={part} chosen={chosen} /> : null
@@ -132,7 +144,12 @@ function Both({ link, chosen }: { link: Link; chosen: OwnField['chosen'] }) {
                   begins={result?.begins}
                   problems={problems}
                   at={name}
-                  onChange={(made) => edit(`${name} made`, (now) => ({ ...now, [name]: { ...now[name], ...made } }))}
+                  onChange={(made) =>
+                    edit(`${name} made`, (now) => ({
+                      ...now,
+                      [name]: { ...now[name], ...made, ...named(end.what, made) },
+                    }))
+                  }
                 />
               </>
             ) : (
