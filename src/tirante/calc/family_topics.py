@@ -24,7 +24,7 @@ from tirante.core.flat.contour import Contour, Curve, Edge
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.parts.bracket.families.angle_bracket import ANGLES, angle_checks, shim_outline
 from tirante.core.parts.bracket.families.angle_bracket import flat_of as flat_of_angle
-from tirante.core.parts.bracket.families.folded_u import as_pair, flat_of, welds
+from tirante.core.parts.bracket.families.folded_u import flat_of, root_pair, welds
 from tirante.core.parts.bracket.families.hole_pattern import holes_of
 from tirante.core.parts.bracket.families.tab_checks import tab_checks
 from tirante.core.parts.bracket.families.tab_sizing import outlines_of, pair_checks
@@ -120,7 +120,7 @@ def run_bracket(data: BracketInput) -> tuple[dict[str, Any], Working]:
         raise InputError(faults[0].message, code="contradictory", fields=(faults[0].field,))
     if isinstance(saved, FoldedU):
         flat = flat_of(saved, made.gap)
-        checks = weakest_first(tab_checks(as_pair(saved), made, settings, welds(saved, made.gap)))
+        checks = weakest_first(tab_checks(root_pair(saved, made.gap), made, settings, welds(saved, made.gap)))
         flats = [_flat(flat.contour.under(saved.ream_mm, 2), 1)]
     elif isinstance(saved, AngleBracket):
         checks = weakest_first(angle_checks(saved, made, settings))

@@ -5081,6 +5081,11 @@ export interface components {
             die_mm: number | null;
             edge: components["schemas"]["Length"];
             /**
+             * Follows
+             * @default false
+             */
+            follows: boolean;
+            /**
              * Grade Name
              * @default S275 plate
              */
@@ -5147,6 +5152,11 @@ export interface components {
              * @enum {string}
              */
             side: "left" | "right" | "pair" | "centre";
+            /**
+             * Skew Deg
+             * @default 0
+             */
+            skew_deg: number;
             /**
              * Uts Mpa
              * @default 410

@@ -89,14 +89,15 @@ class Standing:
             y = Saddle(tube_od=self.tube_od, angle=radians(self.angle_deg), lean=radians(self.lean_deg)).foot(x, beside)
         return self.foot + x * self.x + y * self.y + beside * self.bolt
 
-    def overhang(self, half: float, outer: float) -> float:
+    def overhang(self, half: float, outer: float, shift: float = 0.0) -> float:
         """How far the feet of both plates reach past the member's ends or its face at most [mm]; less than nothing where they do not.
 
         Args:
             half: of a foot's width.
             outer: from the pair's middle to a plate's outer face.
+            shift: of the foot on the bolt's way along itself; of the other as much the other way.
         """
-        corners = [self.corner(x, z) for x in (-half, half) for z in (-outer, outer)]
+        corners = [self.corner(x + way * shift, way * outer) for x in (-half, half) for way in (-1.0, 1.0)]
         past = [-np.inf]
         if self.along is not None and self.run is not None and self.length is not None:
             steps = [self.along + float((one - self.foot) @ self.run) for one in corners]

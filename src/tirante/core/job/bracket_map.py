@@ -276,7 +276,7 @@ def as_tabs(part: Part) -> tuple[TabPair, tuple[TabOutline, ...], Footing | None
     if part.own is None or not isinstance(kind, EaredKind):
         return None
     tab = kind.as_pair(part.saved)
-    return tab, (kind.ear(part.saved),), kind.footing(part.saved)
+    return tab, kind.ears(part.saved, part.own.joints[0].gap), kind.footing(part.saved)
 
 
 def plates_in_place(job: Worked, part: Part) -> list[tuple[At, tuple[Flat, ...]]]:

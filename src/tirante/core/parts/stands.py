@@ -343,13 +343,14 @@ LOOKED_ALONG = 250.0  # mm of what is held
 ROUND_FOOT = 60.0  # mm of a flat about a foot
 
 
-def stands_true(pair: TabPair, stand: Stand, gap: float | None) -> tuple[Misfit, ...]:
+def stands_true(pair: TabPair, stand: Stand, gap: float | None, shift: float = 0.0) -> tuple[Misfit, ...]:
     """Whether a pair is cut for the member that it stands on, reaches to its joint, and has the member under all of its feet.
 
     Args:
         pair: as it is saved.
         stand: where.
         gap: between its plates [mm]; None: not known yet.
+        shift: of the foot on the bolt's way along itself from under its hole [mm]; of the other as much the other way.
     """
     base, one, name = pair.base, stand.standing, stand.mount.name
     out: list[Misfit] = []
@@ -384,19 +385,20 @@ def stands_true(pair: TabPair, stand: Stand, gap: float | None) -> tuple[Misfit,
         out.append(Misfit(field="mount", message=through))
     if out or gap is None:
         return tuple(out)
-    past = one.overhang(pair.half_foot, gap / 2 + pair.plate.mm)
+    past = one.overhang(pair.half_foot, gap / 2 + pair.plate.mm, shift)
     if past > CUT_TRUE:
         out.append(Misfit(field="base_width", message=f"Its feet reach {past:.1f} mm past {name}{f' ({one.where})' if one.face else ''}: there is nothing to weld to. Make the foot narrower, or give it another mount."))  # fmt: skip
     return tuple(out)
 
 
-def right_side_lacks(stand: Stand, half: float, outer: float) -> str:
+def right_side_lacks(stand: Stand, half: float, outer: float, shift: float = 0.0) -> str:
     """Why what stands on the left does not stand on the right as its mirror image; empty where it does.
 
     Args:
         stand: of the left one.
         half: of a foot's width [mm].
         outer: from the pair's middle to a plate's outer face [mm].
+        shift: as of `stands_true`, of the left one.
     """
     at, one, name = stand.at, stand.standing, stand.mount.name
     assert at.bolt is not None
@@ -407,8 +409,8 @@ def right_side_lacks(stand: Stand, half: float, outer: float) -> str:
     except NotApplicable as error:
         return f"On the right {name} does not hold it: {error.message}"
     two = other.standing
-    if two.overhang(half, outer) > max(
-        CUT_TRUE, one.overhang(half, outer) + CUT_TRUE
+    if two.overhang(half, outer, -shift) > max(
+        CUT_TRUE, one.overhang(half, outer, shift) + CUT_TRUE
     ):  # as far past it as the left one is told of that
         return f"On the right {name} does not reach it. Say that the mount stands on both sides, or give the right one a bracket of its own."
     same = (

@@ -1,6 +1,8 @@
 """A U folded from one plate with a round-headed ear on either side: its flat pattern, and the same folded back.
 
 Coordinates of the flat: x across the bends from the base's middle, y along them. The base's outer face is what it stands on.
+A skewed base is a parallelogram: its bends stay square to the bolt, its free edges do not, so that either ear stands off the middle of its hole by
+half the base's flat times the tangent of the skew, one way and the other.
 Not covered: hems, more than two bends, ears that lean.
 
 Source:
@@ -11,10 +13,10 @@ Source:
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import cos, pi, sin
+from math import atan2, cos, degrees, pi, sin, tan
 
 from tirante.core.errors import InputError, NotApplicable
-from tirante.core.flat.contour import Bend, Contour, Edge, Hole, Straight
+from tirante.core.flat.contour import Bend, Contour, Curve, Edge, Hole, Straight
 from tirante.core.flat.hull import around, edges_between
 from tirante.core.sheet.bend import Bent, bent
 
@@ -33,6 +35,7 @@ class FoldedU:
     base: float  # flat of the base between the bends
     hole_at: float  # of either hole in the flat, from the base's middle
     height: float  # outer face of the base to the holes, folded
+    shift: float = 0.0  # of the ear at + x along its bend, from its hole; of the other as much the other way
 
     def folded(self, x: float, y: float, depth: float = 0.0) -> tuple[float, float, float]:
         """Where a place of the flat is when it is folded: across, along, and up from the outer face of the base.
@@ -70,7 +73,7 @@ def square_bend(thickness: float, radius: float, k: float | None) -> Bent:
 
 def folded_u(
     gap: float, thickness: float, radius: float, width: float, height: float, head: float, edge: float, hole: float,
-    k: float | None = None, die: float | None = None,
+    k: float | None = None, die: float | None = None, skew: float = 0.0,
 ) -> FoldedU:  # fmt: skip
     """The flat of a U.
 
@@ -85,6 +88,7 @@ def folded_u(
         hole: diameter [mm].
         k: where the neutral fibre lies; else by DIN 6935.
         die: width of the die's opening [mm]; None: eight thicknesses.
+        skew: of the base's free edges from square to the bends [rad].
 
     Raises:
         InputError: a figure that contradicts another, by field, with the rule and the least that works.
@@ -101,6 +105,12 @@ def folded_u(
         raise InputError(
             f"The base ({width:g} mm) is narrower than the head ({2 * head:g} mm). Widen it.",
             code="contradictory", fields=("base_width",), value=width, limits=(2 * head, None),
+        )  # fmt: skip
+    shift = base / 2 * tan(skew)
+    if width < 2 * (head + abs(shift)) - 1e-9:
+        raise InputError(
+            f"Skewed, either ear stands {abs(shift):.1f} mm off the middle of its hole, and the base ({width:g} mm) no longer reaches under the head. Make it {2 * (head + abs(shift)):.1f} mm or more.",
+            code="contradictory", fields=("base_width",), value=width, limits=(2 * (head + abs(shift)), None),
         )  # fmt: skip
     if edge < head - 1e-9:
         raise InputError(
@@ -132,7 +142,7 @@ def folded_u(
     hole_at = end + straight
     centre = hole_at + edge - head
     half = width / 2
-    corners = ((end, -half, 0.0), (end, half, 0.0))
+    corners = ((end, shift - half, 0.0), (end, shift + half, 0.0))
     if centre - head < end:
         raise InputError("The head swallows the bend’s corner. Raise the hole, or shrink the head.", code="contradictory", fields=("height",), value=height)  # fmt: skip
     # from the lower corner at the bend's end round the head to the upper one
@@ -140,11 +150,44 @@ def folded_u(
         (*corners, (centre, 0.0, head)), upper_half(around((*corners, (centre, 0.0, head)), 0, -SQUARE))
     )
     left = [_turned(edge_) for edge_ in right]
-    edges: list[Edge] = [*right, Straight(end, half, -end, half), *left, Straight(-end, -half, end, -half)]
+    edges: list[Edge] = [
+        *right,
+        *_free_edge(base / 2, end, half, shift, thickness),
+        *left,
+        *(_turned(one) for one in _free_edge(base / 2, end, half, shift, thickness)),
+    ]
     lines = [base / 2 + one.allowance / 2, -(base / 2 + one.allowance / 2)]
-    bends = tuple(Bend(line=Straight(x, -half, x, half), angle_deg=90.0, radius=radius) for x in lines)
+    bends = tuple(
+        Bend(line=Straight(x, way * shift - half, x, way * shift + half), angle_deg=90.0, radius=radius)
+        for x, way in zip(lines, (1.0, -1.0), strict=True)
+    )
     contour = Contour(edges=tuple(edges), holes=(Hole(hole_at, 0.0, hole), Hole(-hole_at, 0.0, hole)), bends=bends)
-    return FoldedU(contour=contour, bend=one, gap=gap, base=base, hole_at=hole_at, height=height)
+    return FoldedU(contour=contour, bend=one, gap=gap, base=base, hole_at=hole_at, height=height, shift=shift)
+
+
+def _free_edge(base: float, end: float, half: float, shift: float, round_: float) -> list[Edge]:
+    """The base's upper edge from the right ear to the left one: aslant over what lies flat, square to the bends over these, its inside corner rounded.
+
+    Args:
+        base: half of what lies flat [mm].
+        end: of the right bend, from the middle [mm].
+        half: of the ears' width [mm].
+        shift: of the right ear [mm].
+        round_: radius of the inside corner [mm].
+    """
+    if shift == 0:
+        return [Straight(end, half, -end, half)]
+    turn = abs(atan2(shift, base))
+    cut = min(round_ * tan(turn / 2), 0.9 * (end - base), base)
+    r, dx, dy = cut / tan(turn / 2), cos(turn), sin(turn)
+    if shift > 0:  # the inside corner is at the left bend
+        a, b = (-base + cut * dx, half - shift + cut * dy), (-base - cut, half - shift)
+        curve = Curve(b[0], b[1] + r, r, 270.0, 270.0 + degrees(turn), back=True)
+        corner = Straight(base, half + shift, *a), curve, Straight(*b, -end, half - shift)
+        return [Straight(end, half + shift, base, half + shift), *corner]
+    a, b = (base + cut, half + shift), (base - cut * dx, half + shift + cut * dy)
+    curve = Curve(a[0], a[1] + r, r, 270.0 - degrees(turn), 270.0, back=True)
+    return [Straight(end, half + shift, *a), curve, Straight(*b, -base, half - shift), Straight(-base, half - shift, -end, half - shift)]  # fmt: skip
 
 
 def upper_half(passed: list[tuple[int, float, float]]) -> list[tuple[int, float, float]]:

@@ -32,6 +32,10 @@ class FoldedU(SavedPart):
     head_radius: Length
     edge: Length  # hole centre to the free end
     base_width: Length  # of the base, along the bends
+    skew_deg: Annotated[float, Field(ge=-45, le=45)] = (
+        0.0  # of the base's free edges from square to its bends: a parallelogram; + toward the foot's way along the bolt's
+    )
+    follows: bool = False  # whether those edges lie along the member's
     height: Length  # what it stands on, to the hole's centre
     height_fixed: bool = False
     wall_mm: NotNegative | None = None  # of what it is welded to

@@ -61,14 +61,16 @@ class EaredKind(SearchedBracket[S]):
     def footing(self, saved: S) -> Footing:
         """What its ears stand on."""
 
-    def ear(self, saved: S) -> TabOutline:
-        """The outline of either ear, as if it went down to what it stands on.
+    def ears(self, saved: S, gap: float) -> tuple[TabOutline, ...]:
+        """The outlines of its ears, the one on the bolt's way first, as if they went down to what it stands on; one where both are alike.
 
         Args:
             saved: as it is.
+            gap: between them [mm].
         """
+        del gap
         pair = self.as_pair(saved)
-        return tab_outline(pair.head_radius.mm, pair.edge.mm, pair.base_width.mm, pair.height.mm, pair.hole.mm, pair.plate.mm)  # fmt: skip
+        return (tab_outline(pair.head_radius.mm, pair.edge.mm, pair.base_width.mm, pair.height.mm, pair.hole.mm, pair.plate.mm),)  # fmt: skip
 
     def own_fault(self, fault: Misfit) -> Misfit:
         """What is said of a pair of tabs, of a folded bracket.
@@ -88,7 +90,8 @@ class EaredKind(SearchedBracket[S]):
             return super().draw(part, asked, numbers)
         which = int(asked.name.removeprefix("place").removeprefix("-") or 1) - 1
         saved: S = part.saved  # type: ignore[assignment]
-        return place_sheet(self.as_pair(saved), (self.ear(saved),), part.own.joints[which], part.own.stands[which], numbers)  # fmt: skip
+        made = part.own.joints[which]
+        return place_sheet(self.as_pair(saved), self.ears(saved, made.gap), made, part.own.stands[which], numbers)  # fmt: skip
 
 
 def ears(saved: Any, **more: Any) -> TabPair:

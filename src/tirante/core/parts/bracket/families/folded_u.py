@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from math import atan, cos, degrees, radians, tan
 from typing import Any, Literal
 
 from tirante.core.checks.result import CheckResult, weaker_of_each, weakest_first
@@ -37,6 +38,7 @@ from tirante.core.parts.bracket.families.tab_fields import (
     ream_fields,
     shape_faults,
 )
+from tirante.core.parts.bracket.families.tab_outline import TabOutline, Under, tab_outline
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR
 from tirante.core.parts.bracket.families.tab_sizing import (
     USUAL_LEG,
@@ -47,8 +49,8 @@ from tirante.core.parts.bracket.families.tab_told import place_views
 from tirante.core.parts.bracket.families.wall_checks import wall_checks
 from tirante.core.parts.joint import JointMade, hardware_of
 from tirante.core.parts.kind import ViewAsked
-from tirante.core.parts.part import Card, CardLine, Figure, Part, Piece, PlatePiece, View
-from tirante.core.parts.stands import Stand, fitted_on, set_out
+from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
+from tirante.core.parts.stands import TRUE_DEG, Stand, fitted_on, set_out
 from tirante.core.sheet import folded_u as sheet_u
 from tirante.core.sheet.second_bend import USUAL_PUNCH, second_bend, second_bend_told
 from tirante.core.units import STEEL_DENSITY
@@ -102,8 +104,29 @@ def flat_of(saved: FoldedU, gap: float) -> sheet_u.FoldedU:
     """
     return sheet_u.folded_u(
         gap, saved.plate.mm, saved.radius_mm, saved.base_width.mm, saved.height.mm, saved.head_radius.mm, saved.edge.mm, saved.hole.mm,
-        saved.k_factor, saved.die_mm,
+        saved.k_factor, saved.die_mm, radians(saved.skew_deg),
     )  # fmt: skip
+
+
+def shift_of(saved: FoldedU, gap: float) -> float:
+    """How far the ear on the bolt's way stands along its bend from its hole, skewed; the other as far the other way [mm].
+
+    Args:
+        saved: as it is.
+        gap: between its ears.
+    """
+    return (gap / 2 - saved.radius_mm) * tan(radians(saved.skew_deg))
+
+
+def root_pair(saved: FoldedU, gap: float) -> TabPair:
+    """Its ears as they are judged: skewed, no wider at the bend than what lies alike on both sides of the hole.
+
+    Args:
+        saved: as it is.
+        gap: between its ears.
+    """
+    pair, shift = as_pair(saved), abs(shift_of(saved, gap))
+    return pair if shift == 0 else pair.model_copy(update={"base_width": Length(mm=saved.base_width.mm - 2 * shift)})
 
 
 def counted_leg(saved: FoldedU) -> float:
@@ -126,8 +149,9 @@ def welds(saved: FoldedU, gap: float) -> Runs:
         gap: between its ears.
     """
     half, reach = saved.base_width.mm / 2, gap / 2 - saved.radius_mm
-    edges = [(way * half, -reach, way * half, reach) for way in (-1.0, 1.0)]
-    return [*edges, *((-half, way * reach, half, way * reach) for way in (-1.0, 1.0))]
+    shift = shift_of(saved, gap)
+    edges = [(way * half - shift, -reach, way * half + shift, reach) for way in (-1.0, 1.0)]
+    return [*edges, *((way * shift - half, way * reach, way * shift + half, way * reach) for way in (-1.0, 1.0))]
 
 
 class FoldedUKind(EaredKind[FoldedU]):
@@ -148,6 +172,8 @@ class FoldedUKind(EaredKind[FoldedU]):
             Field(path="head_radius", label="Head radius", control="length"),
             Field(path="edge", label="Hole to free end", control="length"),
             Field(path="base_width", label="Base, along the bends", control="length"),
+            switch("follows", "its base lies along the member’s edges: a parallelogram"),
+            number(FoldedU, "skew_deg", "Base’s free edges, from square to its bends", "°"),
             Field(path="height", label="Base’s outer face to hole", control="length"),
             switch("height_fixed", "its height is given: sizing keeps it"),
             *metal_fields(FoldedU),
@@ -169,8 +195,12 @@ class FoldedUKind(EaredKind[FoldedU]):
     ) -> tuple[CheckResult, ...]:
         """Its checks, weakest first; a flat that cannot be made is refused."""
         flat_of(saved, made[0].gap)
-        every = [check for one in made for check in tab_checks(as_pair(saved), one, settings, welds(saved, one.gap))]
-        return weakest_first([*weaker_of_each(every), *walls_of(as_pair(saved), made, stands, settings)])
+        every = [
+            check
+            for one in made
+            for check in tab_checks(root_pair(saved, one.gap), one, settings, welds(saved, one.gap))
+        ]
+        return weakest_first([*weaker_of_each(every), *walls_of(root_pair(saved, made[0].gap), made, stands, settings)])
 
     def proportioned(self, saved: FoldedU, made: JointMade, plate: float, wider: float) -> Sequence[FoldedU]:
         """Its sizes for a bolt and a plate."""
@@ -185,7 +215,27 @@ class FoldedUKind(EaredKind[FoldedU]):
 
     def footing(self, saved: FoldedU) -> Footing:
         """Its base, between its ears."""
-        return Footing(name="its base", width=saved.base_width.mm, plate=saved.plate.mm, thick=saved.plate.mm)
+        return Footing(
+            name="its base",
+            width=saved.base_width.mm,
+            plate=saved.plate.mm,
+            thick=saved.plate.mm,
+            skew=tan(radians(saved.skew_deg)),
+        )
+
+    def ears(self, saved: FoldedU, gap: float) -> tuple[TabOutline, ...]:
+        """Of a skewed one either ear stands to its own side of its hole."""
+        shift, pair = shift_of(saved, gap), self.as_pair(saved)
+        if shift == 0:
+            return super().ears(saved, gap)
+        return tuple(
+            tab_outline(pair.head_radius.mm, pair.edge.mm, pair.base_width.mm, pair.height.mm, pair.hole.mm, pair.plate.mm, Under(aside=way * shift))
+            for way in (1.0, -1.0)
+        )  # fmt: skip
+
+    def past(self, saved: FoldedU, stands: Sequence[Stand], made: JointMade) -> str:
+        """Why it does not stand on its mounts, its base as it is cut."""
+        return TAB_PAIR.past(self.as_pair(saved), stands, made.gap, shift_of(saved, made.gap))
 
     def area(self, saved: FoldedU, gap: float) -> float:
         """Of its flat [mm²]."""
@@ -194,8 +244,9 @@ class FoldedUKind(EaredKind[FoldedU]):
     def work_out(self, saved: FoldedU, around: Around) -> Part:
         """Flat, checks at every joint that it holds, the plate to cut, bolts beside."""
         pair = as_pair(saved)
-        made, stands, found = TAB_PAIR.joints_in(pair, around)
+        made, stands, found = TAB_PAIR.joints_in(pair, around, lambda gap: shift_of(saved, gap))
         found += ream_faults(saved.hole.mm, saved.ream_mm)
+        found += [fault for stand in stands if stand for fault in _follows(saved, stand)]
         faults = [self.own_fault(fault) for fault in found]
         flat: sheet_u.FoldedU | None = None
         checks: list[CheckResult] = []
@@ -207,8 +258,8 @@ class FoldedUKind(EaredKind[FoldedU]):
                         c
                         for one, stand in zip(made, stands, strict=True)
                         for c in (
-                            *tab_checks(pair, one, around.settings, welds(saved, one.gap)),
-                            *wall_checks(pair, one, stand, around.settings),
+                            *tab_checks(root_pair(saved, one.gap), one, around.settings, welds(saved, one.gap)),
+                            *wall_checks(root_pair(saved, one.gap), one, stand, around.settings),
                         )
                     ]
             except (InputError, NotApplicable) as error:
@@ -228,7 +279,7 @@ class FoldedUKind(EaredKind[FoldedU]):
         bent_to = set_angle(saved)
         return Part(
             **common, pieces=(plate,), beside=tuple(beside), checks=weakest_first(weaker_of_each(checks)),
-            mass=flat.contour.area * saved.plate.mm * len(made) * STEEL_DENSITY,
+            mass=flat.contour.area * saved.plate.mm * len(made) * STEEL_DENSITY, own_mirror=saved.skew_deg == 0,
             views=(View(name="folded", title="folded, and flat"), *place_views(stands), View(name="folded-flat", title="1:1 template", cut=True, plate="", told=_told(saved))),
             card=_card(saved, flat, made, stands, bent_to), notes=tuple(_notes(saved, flat, bent_to)),
             own=FoldedMade(flat=flat, joints=tuple(made), stands=tuple(stands), set_deg=bent_to),
@@ -264,7 +315,35 @@ def fitted_folded(saved: FoldedU, stand: Stand) -> FoldedU:
         saved: as it is.
         stand: where.
     """
-    return ears_become(saved, fitted_on(as_pair(saved), stand))
+    one = ears_become(saved, fitted_on(as_pair(saved), stand))
+    asked = edge_skew(stand) if saved.follows else None
+    return one if asked is None else one.model_copy(update={"skew_deg": round(asked, 2) + 0.0})
+
+
+def edge_skew(stand: Stand) -> float | None:
+    """Of the member's edges from the bolt's way, in its face: of those along it and across it the nearer; None where no edges are known [°].
+
+    Args:
+        stand: where.
+    """
+    one = stand.standing
+    if one.run is None or one.across is None:
+        return None
+    ways = [way - float(way @ one.y) * one.y for way in (one.run, one.across[0])]
+    edge = max(ways, key=lambda way: abs(float(way @ one.bolt)))
+    return degrees(atan(float(edge @ one.x) / float(edge @ one.bolt)))
+
+
+def _follows(saved: FoldedU, stand: Stand) -> list[Misfit]:
+    """Whether its base lies along the member's edges, where it is to."""
+    if not saved.follows:
+        return []
+    asked = edge_skew(stand)
+    if asked is None:
+        return [Misfit(field="follows", message=f"{stand.mount.name} has no edges that its base could lie along. Give it a box, or leave its base square.")]  # fmt: skip
+    if abs(asked - saved.skew_deg) > TRUE_DEG:
+        return [Misfit(field="skew_deg", message=f"Its base is cut {saved.skew_deg:.1f}° from square to its bends, and {stand.mount.name}’s edges lie at {asked:.1f}°. Fit it to what it stands on.")]  # fmt: skip
+    return []
 
 
 def _tall_enough(one: FoldedU, gap: float) -> FoldedU:
@@ -294,7 +373,13 @@ def folded_for(pair: TabPair, stand: Stand | None) -> FoldedU:
 
 
 def _told(saved: FoldedU) -> str:
-    side = " The right side’s is the same." if saved.side == "pair" else ""
+    side = (
+        ""
+        if saved.side != "pair"
+        else " The right side’s is the same."
+        if saved.skew_deg == 0
+        else " The right side’s is the same blank, turned over before it is bent."
+    )
     return f"{saved.plate.mm:g} mm {saved.grade_name}: bend lines dashed, both bends up, this side is the inside.{side}"
 
 
@@ -334,6 +419,7 @@ def _card(
     by = "the shop’s own test bend" if saved.ratio is not None else "elasticity, not tried"
     lines = [
         CardLine(text="wide, along the bends", mm=saved.base_width.mm),
+        *_skew_lines(saved, flat),
         CardLine(text="bend line to bend line", mm=2 * line, strong=True),
         CardLine(text="hole to hole, flat", mm=2 * flat.hole_at),
         *hole_lines_cut(saved.hole.mm, saved.ream_mm, "drilled flat"),
@@ -355,6 +441,23 @@ def _card(
         figures=(Figure(label=f"Cut {many}, long", mm=high - low, note=f"{saved.plate.mm:g} mm {saved.grade_name}"),),
         lines=tuple(lines),
     )
+
+
+def _skew_lines(saved: FoldedU, flat: sheet_u.FoldedU) -> list[CardLine]:
+    """What is to be known of a base that is a parallelogram."""
+    if saved.skew_deg == 0:
+        return []
+    lines = [
+        CardLine(text=f"its base is a parallelogram, its free edges {abs(saved.skew_deg):g}° from square to the bends; between them, square", mm=saved.base_width.mm * cos(radians(saved.skew_deg)), strong=True),
+        CardLine(text="either ear off the middle of its hole along the bend, one to each side", mm=abs(flat.shift)),
+    ]  # fmt: skip
+    if saved.side == "pair":
+        lines.append(
+            CardLine(
+                text="RIGHT SIDE: the same blank turned over before it is bent: left and right differ", strong=True
+            )
+        )
+    return lines
 
 
 def _reamed(saved: FoldedU) -> str:
@@ -460,9 +563,9 @@ def _sheet(saved: FoldedU, made: FoldedMade, numbers: Numbers) -> Drawing:
         (f2.at(left, 0)[0], y), (f2.at(right, 0)[0], y), right - left, offset=-22.0, ref="length", note="long"
     )
     sheet.dimension(
-        (f2.at(right, low)[0], f2.at(0, low)[1]),
-        (f2.at(right, high)[0], f2.at(0, high)[1]),
-        high - low,
+        (f2.at(right, low)[0], f2.at(0, flat.shift - saved.base_width.mm / 2)[1]),
+        (f2.at(right, high)[0], f2.at(0, flat.shift + saved.base_width.mm / 2)[1]),
+        saved.base_width.mm,
         offset=-7.0,
         ref="dim:base_width",
         tone="blue",

@@ -20,6 +20,7 @@ class Footing:
     width: float  # along the bends [mm]
     plate: float  # thickness of the ears [mm]
     thick: float  # of what lies on the member, shims and all [mm]
+    skew: float = 0.0  # of a base's free edges: along the bends for each millimetre along the bolt
     reach: float = 0.0  # of a foot from its ear's outer face [mm]; 0: a base between the ears
 
     def spans(self, gap: float) -> tuple[tuple[float, float], ...]:
@@ -40,8 +41,11 @@ class Footing:
             gap: between the ears [mm].
             stand: where.
         """
-        w, one = self.width / 2, stand.standing
+        w, k, one = self.width / 2, self.skew, stand.standing
         return [
-            (np.array([(-w, low), (w, low), (w, high), (-w, high)]), one.foot + self.thick / 2 * one.y)
+            (
+                np.array([(k * low - w, low), (k * low + w, low), (k * high + w, high), (k * high - w, high)]),
+                one.foot + self.thick / 2 * one.y,
+            )
             for low, high in self.spans(gap)
         ]

@@ -37,6 +37,7 @@ class Under:
     lean_deg: float = 0.0  # of the plate from square to skin or flat, toward its bolt's own way
     beside: float = 0.0  # of this plate's middle from the pair's, along the bolt [mm]
     corner: CornerFoot | None = None  # that it straddles
+    aside: float = 0.0  # of the foot's middle along it from under the hole, on a flat [mm]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -96,7 +97,7 @@ def tab_outline(
     stands = _stands(under, half, thickness)
     flat = -under.beside * tan(radians(under.lean_deg))
     left, right, middle = (stands.foot(x) if stands else flat for x in (-half, half, 0.0))
-    foot = (-half, left), (half, right)
+    foot = (under.aside - half, left), (under.aside + half, right)
     if under.corner is not None:
         foot, middle = _on_corner(under.corner, centre, head_radius), under.corner.open
         left, right = foot[0][1], foot[1][1]
@@ -119,7 +120,7 @@ def tab_outline(
     if under.corner is not None:
         edges += _straddling(under.corner)
     elif stands is None:
-        edges.append(Straight(-half, left, half, right))
+        edges.append(Straight(*foot[0], *foot[1]))
     elif abs(under.angle_deg - 90.0) < 1e-9:
         r, aside = stands.tube_od / 2, -under.offset
         first_deg, last_deg = (degrees(atan2(y + r, x - aside)) for x, y in ((half, right), (-half, left)))

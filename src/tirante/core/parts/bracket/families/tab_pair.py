@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
@@ -219,8 +219,16 @@ class TabPairKind(Kind[TabPair]):
             "base/kind=saddle": {"kind": "saddle", "tube_od": {"mm": 76.2, "typed": "3 in"}, "angle_deg": 90.0, "lean_deg": 0.0, "offset_mm": 0.0, "wall_mm": wall},
         }  # fmt: skip
 
-    def joints_in(self, saved: TabPair, around: Around) -> tuple[list[JointMade], list[Stand | None], list[Misfit]]:
-        """The joints that it holds worked out, where each stands on a mount, and what does not go together."""
+    def joints_in(
+        self, saved: TabPair, around: Around, shift: Callable[[float], float] = lambda gap: 0.0
+    ) -> tuple[list[JointMade], list[Stand | None], list[Misfit]]:
+        """The joints that it holds worked out, where each stands on a mount, and what does not go together.
+
+        Args:
+            saved: the pair.
+            around: the job.
+            shift: of a gap between the plates [mm]: how far the foot on the bolt's way stands along itself from under its hole, the other as far the other way.
+        """
         made, faults, on = [], [], []
         joints = around.held_by(saved.id)
         if not joints:
@@ -246,14 +254,18 @@ class TabPairKind(Kind[TabPair]):
             made.append(one)
             on.append(member if isinstance(member, Stand) else None)
             if isinstance(member, Stand):
-                faults += stands_true(saved, member, one.gap)
+                faults += stands_true(saved, member, one.gap, shift(one.gap))
                 faults += leans_too_far(one, member)
                 past = fits_on(saved, one, member)
                 plugs = plug_misfit(saved, one, member) if saved.spread and not past else ""
                 if past or plugs:
                     faults.append(Misfit(field="spread" if past else "spread.plug_mm", message=past or plugs))
                 outer = one.gap / 2 + saved.plate.mm
-                lacks = right_side_lacks(member, saved.base_width.mm / 2, outer) if saved.side == "pair" else ""
+                lacks = (
+                    right_side_lacks(member, saved.base_width.mm / 2, outer, shift(one.gap))
+                    if saved.side == "pair"
+                    else ""
+                )
                 if lacks:
                     faults.append(Misfit(field="mount", message=lacks))
         faults += go_in(made, saved.hole.mm)
@@ -519,15 +531,16 @@ class TabPairKind(Kind[TabPair]):
             raise InputError(why.message, code=why.code, fields=("mount",))
         return joints, held, [one for one in found if isinstance(one, Stand)]
 
-    def past(self, saved: TabPair, stands: Sequence[Stand], gap: float) -> str:
+    def past(self, saved: TabPair, stands: Sequence[Stand], gap: float, shift: float = 0.0) -> str:
         """Why it does not stand on its mounts; empty where it does.
 
         Args:
             saved: as it would be.
             stands: where.
             gap: between its plates [mm].
+            shift: as of `stands_true`.
         """
-        return next((fault.message for one in stands for fault in stands_true(saved, one, gap)), "")
+        return next((fault.message for one in stands for fault in stands_true(saved, one, gap, shift)), "")
 
     def size(self, saved: TabPair, around: Around, shelf: Catalogue, aim: Aim) -> Sized:
         """The least metal in plates and feet, then the lowest bolt class, that holds all that it holds."""
