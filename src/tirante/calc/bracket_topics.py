@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import degrees
+from math import degrees, hypot
 from typing import Annotated, Any, Literal
 
 from pydantic import Field
@@ -258,6 +258,9 @@ class WeldInput(Input):
     force_n: tuple[Newton, Newton, Newton]
     at_mm: tuple[SignedMm, SignedMm, SignedMm] = Field(description="mm; z off the weld plane")
     electrode_uts_mpa: Mpa
+    throats_mm: list[Mm] | None = Field(
+        default=None, max_length=200, description="mm; of each run, where they are no plain fillets of one leg"
+    )
 
 
 @topic(
@@ -265,7 +268,7 @@ class WeldInput(Input):
     WeldInput,
     outputs={
         "length_mm": "all runs", "centroid_mm": "x, y", "line_force_max_n_per_mm": "worst point",
-        "throat_stress_max_mpa": "on 0.707 leg", "at": "worst point, mm", "nominal_mpa": "0.6 electrode",
+        "throat_stress_max_mpa": "on 0.707 leg, or on the runs' own throats", "at": "worst point, mm", "nominal_mpa": "0.6 electrode",
         "utilisation": "stress over nominal, factor 1",
     },
     example={"segments": [[-25, 0, 25, 0], [-25, 30, 25, 30]], "leg_mm": 5, "force_n": [5000, 0, 12000],
@@ -276,6 +279,13 @@ def run_weld(data: WeldInput) -> Result:
     """Fillet weld group treated as a line under a force anywhere."""
     found = weld_group.weld_group(data.segments, data.force_n, data.at_mm)
     stress = found.max_line_force / (THROAT_OF_LEG * data.leg_mm)
+    if data.throats_mm is not None:
+        if len(data.throats_mm) != len(data.segments):
+            raise InputError(
+                "Give a throat for each run, or none.", code="contradictory", fields=("throats_mm",), value=len(data.throats_mm), limits=(len(data.segments), len(data.segments)),
+            )  # fmt: skip
+        ends = weld_group.line_forces(data.segments, data.force_n, data.at_mm).forces
+        stress = max(hypot(*q) / data.throats_mm[i // 2] for i, q in enumerate(ends))
     nominal = SHEAR_OF_ELECTRODE * data.electrode_uts_mpa
     out = {
         "length_mm": found.length, "centroid_mm": list(found.centroid),

@@ -266,7 +266,8 @@ def fitted_on(pair: TabPair, stand: Stand) -> TabPair:
     if one.turned_deg is not None:
         change["base"] = CornerBase(turned_deg=round(one.turned_deg, 2) + 0.0, wall_mm=wall)
     elif one.tube_od is None:
-        change["base"] = FlatBase(wall_mm=wall, lean_deg=round(one.lean_deg, 2))
+        edge, rounded = face_edge(stand)
+        change["base"] = FlatBase(wall_mm=wall, lean_deg=round(one.lean_deg, 2), edge_mm=edge, round_mm=rounded)
     else:
         change["base"] = SaddleBase(
             tube_od=Length(mm=round(one.tube_od, 4)), angle_deg=round(one.angle_deg, 2), lean_deg=round(one.lean_deg, 2) + 0.0, wall_mm=wall
@@ -278,6 +279,35 @@ def fitted_on(pair: TabPair, stand: Stand) -> TabPair:
     if angle is not None:
         change["load_angle_deg"] = round(angle, 1)
     return pair.model_copy(update=change)
+
+
+def face_edge(stand: Stand) -> tuple[float | None, float]:
+    """From a pair's middle along its bolt to the nearer edge of the face that it stands on, and the outside radius of the corner there [mm].
+
+    None and 0 where that is further than fillets look, or not known.
+
+    Args:
+        stand: where.
+    """
+    one, shape = stand.standing, stand.mount.shape
+    found: list[tuple[float, float]] = []
+    if one.across is not None:
+        way, middle, half = one.across
+        share = abs(float(way @ one.bolt))
+        corner = CORNER_OF_WALL * shape.wall_mm if isinstance(shape, BoxMember) and shape.wall_mm else 0.0
+        if share > ALONG:
+            found.append(((half - abs(float(one.foot @ way) - middle)) / share, corner))
+    if one.run is not None and one.along is not None and one.length is not None:
+        share = abs(float(one.run @ one.bolt))
+        if share > ALONG:  # a sawn end has no rounded edge
+            found.append((min(one.along, one.length - one.along) / share, 0.0))
+    near = min(found, default=(np.inf, 0.0))
+    return (round(max(near[0], 0.0), 2), round(near[1], 2)) if near[0] < EDGE_NEAR else (None, 0.0)
+
+
+ALONG = 0.3  # of a bolt's way toward an edge: one that runs nearer to along it is beside the feet's ends, not their outer faces
+EDGE_NEAR = 150.0  # mm
+CORNER_OF_WALL = 2.0  # outside radius of a cold-formed box's corner; EN 10219-2, from memory
 
 
 def _widest_foot(one: Standing) -> float:
@@ -343,14 +373,14 @@ LOOKED_ALONG = 250.0  # mm of what is held
 ROUND_FOOT = 60.0  # mm of a flat about a foot
 
 
-def stands_true(pair: TabPair, stand: Stand, gap: float | None, shift: float = 0.0) -> tuple[Misfit, ...]:
+def stands_true(pair: TabPair, stand: Stand, gap: float | None, shift: float | None = None) -> tuple[Misfit, ...]:
     """Whether a pair is cut for the member that it stands on, reaches to its joint, and has the member under all of its feet.
 
     Args:
         pair: as it is saved.
         stand: where.
         gap: between its plates [mm]; None: not known yet.
-        shift: of the foot on the bolt's way along itself from under its hole [mm]; of the other as much the other way.
+        shift: of ears that are one with their base: of the one on the bolt's way along its bend from its hole [mm], of the other as much the other way; None: two plates, welded along their outer faces.
     """
     base, one, name = pair.base, stand.standing, stand.mount.name
     out: list[Misfit] = []
@@ -385,7 +415,19 @@ def stands_true(pair: TabPair, stand: Stand, gap: float | None, shift: float = 0
         out.append(Misfit(field="mount", message=through))
     if out or gap is None:
         return tuple(out)
-    past = one.overhang(pair.half_foot, gap / 2 + pair.plate.mm, shift)
+    if isinstance(base, FlatBase) and pair.spread is None and shift is None:
+        edge, rounded = face_edge(stand)
+        near = min((had for had in (edge, base.edge_mm) if had is not None), default=np.inf) - gap / 2 - pair.plate.mm
+        off = (
+            abs((edge if edge is not None else EDGE_NEAR) - (base.edge_mm if base.edge_mm is not None else EDGE_NEAR))
+            > CUT_TRUE
+        )
+        if near < pair.weld_leg_mm and (off or abs(rounded - base.round_mm) > CUT_TRUE):
+            room = (
+                "not near" if edge is None else f"{max(edge - gap / 2 - pair.plate.mm, 0.0):.1f} mm of face beside it"
+            )
+            out.append(Misfit(field="base/edge_mm", message=f"Its outer fillets are counted by another edge of {name} than it has there ({room}). Fit it to what it stands on."))  # fmt: skip
+    past = one.overhang(pair.half_foot, gap / 2 + pair.plate.mm, shift or 0.0)
     if past > CUT_TRUE:
         out.append(Misfit(field="base_width", message=f"Its feet reach {past:.1f} mm past {name}{f' ({one.where})' if one.face else ''}: there is nothing to weld to. Make the foot narrower, or give it another mount."))  # fmt: skip
     return tuple(out)

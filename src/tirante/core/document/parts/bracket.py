@@ -19,6 +19,10 @@ class FlatBase(Document):
         0.0  # of the plates, from square to the flat, toward the bolt's own way
     )
     wall_mm: NotNegative | None = None  # of what it is welded to
+    edge_mm: NotNegative | None = (
+        None  # from the pair's middle along the bolt to the nearer edge of the face; null: not near, or not known
+    )
+    round_mm: NotNegative = 0.0  # outside radius of a box's corner beyond that edge; 0: square, or not known
 
 
 class SaddleBase(Document):
@@ -182,6 +186,9 @@ class TabPair(SavedPart):
     spread: SpreadPlate | None = None  # null: the feet stand on the wall itself
     lighten: Lighten | None = None  # null: none
     weld_leg_mm: Annotated[float, Field(gt=0, le=50)] = 5.0
+    bevel_mm: Annotated[float, Field(ge=0, le=50)] = (
+        0.0  # of its outer face's edge at the foot, at 45°, how deep; 0: square
+    )
     load_angle_deg: Angle | None = (
         None  # pull from the tab's axis at ride height: 0 straight off the base; null: any way in its plane
     )

@@ -328,7 +328,7 @@ class AngleBracketKind(EaredKind[AngleBracket]):
     def work_out(self, saved: AngleBracket, around: Around) -> Part:
         """Flat, checks at every joint that it holds, angles and shims to cut, bolts and sleeves beside."""
         pair = ears(saved)
-        made, stands, found = TAB_PAIR.joints_in(pair, around)
+        made, stands, found = TAB_PAIR.joints_in(pair, around, lambda gap: 0.0)
         faults = [self.own_fault(fault) for fault in found]
         flat: FoldedAngle | None = None
         checks: list[CheckResult] = []

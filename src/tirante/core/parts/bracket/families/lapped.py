@@ -44,7 +44,17 @@ from tirante.core.parts.bracket.families.wall_checks import wall_input, wall_of_
 from tirante.core.parts.joint import JointMade, hardware_of
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
-from tirante.core.parts.stands import CUT_TRUE, MIRROR, Stand, bolt_lines, lie_on, pull_angle, runs_through, signed
+from tirante.core.parts.stands import (
+    CORNER_OF_WALL,
+    CUT_TRUE,
+    MIRROR,
+    Stand,
+    bolt_lines,
+    lie_on,
+    pull_angle,
+    runs_through,
+    signed,
+)
 from tirante.core.sheet.lapped import Lapped, lapped
 from tirante.core.units import STEEL_DENSITY
 
@@ -198,9 +208,6 @@ def lies_true(saved: LappedPlate, stand: Stand, made: JointMade | None) -> tuple
         if over > CUT_TRUE:
             out.append(Misfit(field="base_width", message=f"It reaches {over:.1f} mm past {name} ({one.where}). Make it narrower, or give it another mount."))  # fmt: skip
     return tuple(out)
-
-
-CORNER_OF_WALL = 2.0  # outside radius of a cold-formed box's corner; EN 10219-2, from memory
 
 
 def right_side_lacks(stand: Stand) -> str:

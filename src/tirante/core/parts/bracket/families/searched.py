@@ -61,7 +61,7 @@ class SearchedBracket(Kind[S]):
             stands: where.
             made: the first of its joints.
         """
-        return TAB_PAIR.past(self.as_pair(saved), stands, made.gap)
+        return TAB_PAIR.past(self.as_pair(saved), stands, made.gap, 0.0)
 
     def fit(self, saved: S, made: JointMade, stands: Sequence[Stand]) -> S:
         """The same made for what it stands on, where its sizes follow from that.

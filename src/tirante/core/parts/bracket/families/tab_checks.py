@@ -9,11 +9,12 @@ import numpy as np
 
 from tirante.core.brackets import bolt as bolts
 from tirante.core.brackets import lug, tab_bending, weld_group
+from tirante.core.brackets.foot_weld import bevelled_throat, edge_throat
 from tirante.core.brackets.saddle import Saddle, saddle, throat_share
 from tirante.core.checks.kinds import asked
 from tirante.core.checks.result import CheckResult, Reproduction, Try, worst_of
 from tirante.core.document.catalogue import Bolt
-from tirante.core.document.parts.bracket import SaddleBase, TabPair
+from tirante.core.document.parts.bracket import FlatBase, SaddleBase, TabPair
 from tirante.core.document.settings import Settings
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members import thread
@@ -109,6 +110,38 @@ def weld_leg(tab: TabPair) -> float:
     """
     wall = tab.spread.thickness.mm if tab.spread else tab.base.wall_mm
     return min(tab.weld_leg_mm, tab.plate.mm, wall or tab.plate.mm)
+
+
+def outer_throat(tab: TabPair, gap: float) -> float | None:
+    """Of the welds along the outer faces, where they are no plain fillets like the rest: bevelled, or beside the edge of the face; None where they are [mm].
+
+    Args:
+        tab: as it is saved.
+        gap: between the plates [mm].
+    """
+    base, leg = tab.base, weld_leg(tab)
+    room = outer_room(tab, gap)
+    short = room is not None and room < leg
+    if not short and tab.bevel_mm <= 0:
+        return None
+    if not short:
+        return bevelled_throat(tab.bevel_mm, leg) * throat_of(tab, gap) / THROAT_OF_LEG
+    rounded = base.round_mm if isinstance(base, FlatBase) and tab.spread is None else 0.0
+    return max(edge_throat(leg, room, rounded), bevelled_throat(tab.bevel_mm, max(room or 0.0, 0.0)))
+
+
+def outer_room(tab: TabPair, gap: float) -> float | None:
+    """Of face beside the outer faces of the plates [mm]; None where that is not near or not known.
+
+    Args:
+        tab: as it is saved.
+        gap: between the plates [mm].
+    """
+    if tab.spread is not None:
+        return tab.spread.beyond_mm
+    if not isinstance(tab.base, FlatBase) or tab.base.edge_mm is None:
+        return None
+    return tab.base.edge_mm - gap / 2 - tab.plate.mm
 
 
 def pin_checks(
@@ -423,6 +456,17 @@ def _weld_check(tab: TabPair, made: JointMade, settings: Settings, welded: Runs 
     leg = (
         weld_leg(tab) * throat_of(tab, made.gap) / THROAT_OF_LEG
     )  # of the right-angled fillet that has the same throat
+    outer = outer_throat(tab, made.gap) if welded is None else None
+    throats = [THROAT_OF_LEG * leg] * len(runs)
+    if outer is not None:
+        outermost = max(abs(y) for _, y, _, _ in runs)
+        throats = [
+            outer if abs(b) == abs(d) == outermost else one for one, (_, b, _, d) in zip(throats, runs, strict=True)
+        ]
+        if outer <= 0:  # no weld can be laid there
+            runs = [run for run, throat in zip(runs, throats, strict=True) if throat > 0]
+            throats = [THROAT_OF_LEG * leg] * len(runs)
+    per_end = np.repeat(throats, 2)
     # of a newton each way, at the ends of all runs: the group is linear in what pulls at it
     ways = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
     each = np.array([weld_group.line_forces(runs, way, at).forces for way in ways])
@@ -441,15 +485,14 @@ def _weld_check(tab: TabPair, made: JointMade, settings: Settings, welded: Runs 
         # the side force either way: what stands on the far side of it bears more of the pull
         forces = np.stack([pull * pulls + np.array([[0.0], [way * side], [0.0]]) for way in (1.0, -1.0)], axis=1)
         line = np.einsum("fpx,fsa->spax", each, forces)
-        size = np.sqrt((line**2).sum(axis=-1)).max(axis=1)
+        size = (np.sqrt((line**2).sum(axis=-1)) / per_end[None, :, None]).max(axis=1)
         way, step = np.unravel_index(int(size.argmax()), size.shape)
         force = tuple(float(v) for v in forces[:, way, step])
         data = {
             "segments": [list(run) for run in runs], "leg_mm": leg, "force_n": list(force),
-            "at_mm": list(at), "electrode_uts_mpa": settings.electrode_uts_mpa,
+            "at_mm": list(at), "electrode_uts_mpa": settings.electrode_uts_mpa, **({} if len(set(throats)) == 1 else {"throats_mm": throats}),
         }  # fmt: skip
-        found = weld_group.weld_group(runs, (force[0], force[1], force[2]), at)
-        return Try(demand=found.max_line_force / (THROAT_OF_LEG * leg), capacity=nominal, topic="weld",
+        return Try(demand=float(size.max()), capacity=nominal, topic="weld",
                     input=data, output="throat_stress_max_mpa", figure="demand", note=weld_told(tab, made.gap, settings) if welded is None else "")  # fmt: skip
 
     return worst_of(weld, cases, group)
@@ -475,6 +518,15 @@ def weld_told(tab: TabPair, gap: float, settings: Settings) -> str:
         told.append(
             f"the plate leans to {'the tube' if isinstance(tab.base, SaddleBase) else 'the flat'}: a throat of {share:.2f} of the leg is counted, not {THROAT_OF_LEG:.2f}"
         )
+    if (outer := outer_throat(tab, gap)) is not None:
+        room = outer_room(tab, gap)
+        short = f"the face ends {max(room or 0.0, 0.0):.1f} mm beside the plates, and a fillet of {weld_leg(tab):g} mm lies on no less: " if room is not None and room < weld_leg(tab) else "bevelled: "  # fmt: skip
+        laid = (
+            f"a throat of {outer:.1f} mm is counted along the outer faces"
+            if outer > 0
+            else "nothing is counted along the outer faces"
+        )
+        told.append(short + laid)
     if weld_leg(tab) < tab.weld_leg_mm:
         told.append(f"counted, and laid, at {weld_leg(tab):g} mm: {tab.weld_leg_mm:g} mm burns through")
     return "; ".join(told)

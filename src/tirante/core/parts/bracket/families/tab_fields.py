@@ -5,7 +5,7 @@ from __future__ import annotations
 from pydantic import BaseModel
 
 from tirante.core.document.forms.table import Field, FieldGroup, number, special
-from tirante.core.document.parts.bracket import TabPair
+from tirante.core.document.parts.bracket import FlatBase, TabPair
 from tirante.core.errors import TiranteError
 from tirante.core.parts.part import CardLine, Misfit
 
@@ -77,6 +77,32 @@ def shape_faults(error: TiranteError, **more: str) -> list[Misfit]:
     """
     known = _OF_METHODS | more
     return [Misfit(field=known.get(field, field), message=error.message) for field in error.fields or ("",)]
+
+
+def bevel_faults(tab: TabPair) -> list[Misfit]:
+    """What a foot cannot be bevelled by."""
+    if tab.bevel_mm <= 0:
+        return []
+    square = isinstance(tab.base, FlatBase) and tab.base.lean_deg == 0
+    if not square:
+        return [Misfit(field="bevel_mm", message="The bevel’s throat is known of plates square to a flat alone. Take it off, or stand them square on a flat.")]  # fmt: skip
+    if tab.bevel_mm > tab.plate.mm:
+        return [
+            Misfit(
+                field="bevel_mm", message=f"The bevel is deeper than the plate is thick: {tab.plate.mm:g} mm at most."
+            )
+        ]
+    if tab.bevel_mm <= LEAST_BEVEL:
+        return [
+            Misfit(
+                field="bevel_mm",
+                message=f"The arc does not reach the last {LEAST_BEVEL:g} mm of a bevel of 45°: cut it deeper, or not at all.",
+            )
+        ]
+    return []
+
+
+LEAST_BEVEL = 3.0  # mm, AISC 360 Table J2.1, from memory
 
 
 def corner_faults(tab: TabPair) -> list[Misfit]:

@@ -70,6 +70,7 @@ from tirante.core.parts.bracket.families.tab_checks import (
 )
 from tirante.core.parts.bracket.families.tab_fields import (
     BOLT_FIELDS,
+    bevel_faults,
     corner_faults,
     hole_lines_cut,
     metal_fields,
@@ -201,6 +202,7 @@ class TabPairKind(Kind[TabPair]):
         FieldGroup(title="Load and weld", fields=[
             number(TabPair, "load_angle_deg", "Pull from the tab’s axis, at ride height", "°", optional=True, empty="not known: every way"),
             number(TabPair, "weld_leg_mm", "Fillet leg", "mm"),
+            number(TabPair, "bevel_mm", "Outer edge of the foot bevelled at 45°, deep; 0: square", "mm"),
         ]),
     )  # fmt: skip
 
@@ -220,21 +222,21 @@ class TabPairKind(Kind[TabPair]):
         }  # fmt: skip
 
     def joints_in(
-        self, saved: TabPair, around: Around, shift: Callable[[float], float] = lambda gap: 0.0
+        self, saved: TabPair, around: Around, shift: Callable[[float], float] | None = None
     ) -> tuple[list[JointMade], list[Stand | None], list[Misfit]]:
         """The joints that it holds worked out, where each stands on a mount, and what does not go together.
 
         Args:
             saved: the pair.
             around: the job.
-            shift: of a gap between the plates [mm]: how far the foot on the bolt's way stands along itself from under its hole, the other as far the other way.
+            shift: of ears that are one with their base, by the gap between them: as of `stands_true`.
         """
         made, faults, on = [], [], []
         joints = around.held_by(saved.id)
         if not joints:
             faults.append(Misfit(field="joints", message="It holds nothing yet. Say which end it holds."))
         faults += [*ream_faults(saved.hole.mm, saved.ream_mm), *strip_faults(saved)]
-        faults += corner_faults(saved)
+        faults += [*corner_faults(saved), *bevel_faults(saved)]
         faults += lighten_faults(saved)
         if slotted(saved) and saved.ream_mm > 0:
             faults.append(Misfit(field="ream_mm", message="A slot is not reamed. Cut it to size: leave nothing for the reamer."))  # fmt: skip
@@ -254,7 +256,8 @@ class TabPairKind(Kind[TabPair]):
             made.append(one)
             on.append(member if isinstance(member, Stand) else None)
             if isinstance(member, Stand):
-                faults += stands_true(saved, member, one.gap, shift(one.gap))
+                aside = shift(one.gap) if shift else None
+                faults += stands_true(saved, member, one.gap, aside)
                 faults += leans_too_far(one, member)
                 past = fits_on(saved, one, member)
                 plugs = plug_misfit(saved, one, member) if saved.spread and not past else ""
@@ -262,7 +265,7 @@ class TabPairKind(Kind[TabPair]):
                     faults.append(Misfit(field="spread" if past else "spread.plug_mm", message=past or plugs))
                 outer = one.gap / 2 + saved.plate.mm
                 lacks = (
-                    right_side_lacks(member, saved.base_width.mm / 2, outer, shift(one.gap))
+                    right_side_lacks(member, saved.base_width.mm / 2, outer, aside or 0.0)
                     if saved.side == "pair"
                     else ""
                 )
@@ -390,6 +393,7 @@ class TabPairKind(Kind[TabPair]):
                     CardLine(text="foot to hole", mm=saved.height.mm),
                     CardLine(text="between the plates", mm=made[0].gap, strong=True),
                     *([CardLine(text="on a spread plate, welded all round first, thick", mm=saved.spread.thickness.mm, strong=True)] if saved.spread else []),
+                    *([CardLine(text="outer edge of either foot bevelled at 45°, filled and covered by its fillet; deep", mm=saved.bevel_mm, strong=True)] if saved.bevel_mm else []),
                     *(strip_lines(saved) if saved.strip else []),
                     *unlike_lines(saved, made[0].gap, names),
                     *hole_lines(saved),
@@ -531,7 +535,7 @@ class TabPairKind(Kind[TabPair]):
             raise InputError(why.message, code=why.code, fields=("mount",))
         return joints, held, [one for one in found if isinstance(one, Stand)]
 
-    def past(self, saved: TabPair, stands: Sequence[Stand], gap: float, shift: float = 0.0) -> str:
+    def past(self, saved: TabPair, stands: Sequence[Stand], gap: float, shift: float | None = None) -> str:
         """Why it does not stand on its mounts; empty where it does.
 
         Args:
