@@ -154,7 +154,7 @@ FRONT_EYE = EYE | {"bore_mm": 14.0, "ball_width_mm": 22.0, "head_diameter_mm": 3
 MARRAM_FRONT: dict[str, Any] = {
     "points": {
         "bar_inner": [-300, 0, 330], "bar_outer": [-300, 440, 330], "bar_arm": [-90, 470, 330], "bar_drop": [-85, 500, 215],
-        "stop_tip": [40, 560, 276], "stop_pad": [40, 560, 244], "damper_low": [-40, 600, 245], "damper_top": [0, 430, 690],
+        "stop_tip": [40, 590, 276], "stop_pad": [40, 590, 244], "damper_low": [-40, 600, 245], "damper_top": [0, 430, 690],
     },
     "additions": {"anti-roll-bar": {"on": "lower_arm", "rate_nm_per_deg": 16}},
     "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("lower_arm", "stop_pad"), "pad_radius_mm": 32, "crush_mm": 60,
@@ -170,14 +170,14 @@ MARRAM_FRONT: dict[str, Any] = {
     "member_od_mm": {"upper_arm": 22, "lower_arm": 28, "bar_arm": 20},
     "obstacles": [
         {"name": "frame rail", "shape": {"kind": "round", "a": [-420, 236, 405], "b": [420, 236, 405], "radius_mm": 19}, "wanted_mm": 8},
-        {"name": "sump", "shape": {"kind": "block", "low": [-120, -110, 165], "high": [60, 110, 320]}, "both_sides": False, "wanted_mm": 15},
+        {"name": "sump", "shape": {"kind": "block", "low": [-120, -110, 165], "high": [50, 110, 320]}, "both_sides": False, "wanted_mm": 15},
     ],
     "misses": [{"a": "damper", "b": "upper arm", "wanted_mm": 4}],
 }  # fmt: skip
 MARRAM_REAR: dict[str, Any] = {
     "points": {
         "damper_low": [-95, 560, 345], "damper_top": [-100, 500, 745], "panhard_chassis": [-180, 455, 398], "panhard_axle": [-180, -485, 372], "strap_high": [120, 402, 470], "strap_low": [60, 420, 350],
-        "stop_tip": [0, 470, 462], "stop_pad": [0, 470, 418],
+        "stop_tip": [0, 492, 462], "stop_pad": [0, 492, 418],
         "prop_inner": [880, 0, 372], "prop_outer": [190, 0, 348],
     },
     "damper": {"a": at("ground", "damper_top"), "b": at("axle", "damper_low"), "closed_mm": 293, "open_mm": 478, "od_mm": 78, "rate_n_per_mm": 36,
@@ -237,7 +237,7 @@ QUAY_REAR: dict[str, Any] = {
 PLOVER_FRONT: dict[str, Any] = {
     "points": {
         "kingpin_low": [12, 700, 290], "kingpin_high": [-6, 672, 450], "track_rod": [-160, 648, 372], "drag_knuckle": [175, 650, 462],
-        "drag_inner": [175, -380, 492], "pitman_pivot": [20, -395, 502], "stop_tip": [0, 330, 500], "stop_pad": [0, 330, 465],
+        "drag_inner": [175, -380, 492], "pitman_pivot": [20, -395, 502], "stop_tip": [0, 236, 500], "stop_pad": [0, 236, 465],
     },
     "additions": {"steered-axle": {"side": "left"}}, "steering": {"pivot": "pitman_pivot", "axis": [0, 0, 1]},
     "damper": {"a": at("ground", "damper_top"), "b": at("axle", "damper_low"), "closed_mm": 368, "open_mm": 530, "od_mm": 70, "rate_n_per_mm": 34,
@@ -251,7 +251,7 @@ PLOVER_FRONT: dict[str, Any] = {
 }  # fmt: skip
 PLOVER_REAR: dict[str, Any] = {
     "points": {
-        "damper_top": [-120, 575, 650], "damper_low": [-90, 655, 250], "stop_tip": [90, 600, 350], "stop_pad": [90, 600, 310],
+        "damper_top": [-120, 575, 650], "damper_low": [-90, 655, 250], "stop_tip": [140, 600, 350], "stop_pad": [140, 600, 310],
     },
     "damper": {"a": at("ground", "damper_top"), "b": at("arm", "damper_low"), "closed_mm": 285, "open_mm": 475, "od_mm": 65, "rate_n_per_mm": 46,
                "eye_a": BIG_EYE, "eye_b": BIG_EYE},
@@ -264,7 +264,7 @@ PLOVER_REAR: dict[str, Any] = {
 DUNLIN_FRONT: dict[str, Any] = {
     "points": {
         "bar_inner": [-300, 0, 330], "bar_outer": [-300, 440, 330], "bar_arm": [-90, 480, 330], "bar_drop": [-95, 484, 228],
-        "stop_tip": [60, 560, 268], "stop_pad": [60, 560, 240],
+        "stop_tip": [40, 590, 268], "stop_pad": [40, 590, 240],
     },
     "additions": {"anti-roll-bar": {"on": "lower_arm", "rate_nm_per_deg": 14}},
     "damper": {"a": at("ground", "damper_ground"), "b": at("rocker", "damper_rocker"), "closed_mm": 188, "open_mm": 282, "od_mm": 60, "rate_n_per_mm": 62,
@@ -482,7 +482,7 @@ RACK = {"housing_mm": 44.0, "pitch_mm": 62.0, "high_mm": 24.0, "bolt_mm": 10.0, 
 DUNLIN: dict[str, dict[str, Any]] = {
     "Front upper arm": {"pivots": "rod ends", "outer_housing": {"wall_mm": 6.0, "long_mm": 36.0}, "stud": {"diameter_mm": 16.0, "lever_mm": 16.0, "yield_mpa": 900.0, "holds_in_n": 30_000.0}},
     "Front lower arm": {
-        "pivot_eye": {"bore_mm": 15.875, "ball_width_mm": 64.0, "head_diameter_mm": 46.0, "housing_width_mm": 60.0}, "brace_at": 0.7, "gusset": {"reach_mm": 100.0, "thickness_mm": 4.0},
+        "pivot_eye": {"bore_mm": 15.875, "ball_width_mm": 64.0, "head_diameter_mm": 46.0, "housing_width_mm": 60.0}, "brace_at": 0.6, "gusset": {"reach_mm": 100.0, "thickness_mm": 4.0},
         "pivot_wall_mm": 5.0, "outer_housing": {"wall_mm": 6.0, "long_mm": 40.0}, "stud": {"diameter_mm": 18.0, "lever_mm": 16.0, "yield_mpa": 900.0, "holds_in_n": 42_000.0},
     },
     "Front anti-roll bar": {"eye": {"bolt_mm": 10.0, "bolt_class": "10.9", "between_mm": 14.0}, "bearings": {"bolt_mm": 8.0, "rating_n": 9000.0, "pitch_mm": 52.0, "high_mm": 24.0}},

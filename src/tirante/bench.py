@@ -168,7 +168,7 @@ def _members_seconds() -> tuple[int, float]:
 def _room_seconds() -> tuple[int, float]:
     """How many brackets of the demo car are looked round, and seconds for one."""
     from tirante.core.errors import InputError
-    from tirante.core.job.room.room import room_of
+    from tirante.core.job.room.look import look_round
 
     job = _marram()
     evaluate(job)
@@ -176,7 +176,7 @@ def _room_seconds() -> tuple[int, float]:
     for part in job.design.parts:
         start = time.perf_counter()
         try:
-            room_of(job, part.id)
+            look_round(job, part.id)
         except InputError:
             continue
         took.append(time.perf_counter() - start)

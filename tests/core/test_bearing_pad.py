@@ -372,7 +372,7 @@ def test_pads_are_in_the_3d_view_and_in_the_way_of_other_brackets() -> None:
     tabs = next(part for part in job.parts if part.name == "Front upper arm, rear pivot, tabs")
     stand = tabs.own.stands[0]
     seen = Seen(job, stand.at)
-    found = standing_things(job, seen, tabs.id, stand, pair=False)
+    found = standing_things(job, seen, tabs.id, (stand.mount.id, stand.mirrored), pair=False)
     for pad in pads:
         for name in (pad.name, f"{pad.name}, the other side"):
             own = [one for one in found if one.name == name]

@@ -547,7 +547,9 @@ def test_what_a_folded_bracket_lies_on_its_mount_with_stands_in_the_room_of_othe
     body = seen.body_at(stand.at.body, stand.at.at)
     assert body is not None
     found = [
-        one.solid for one in standing_things(job, seen, own.tab.id, own.stand, pair=False) if one.name == folded.name
+        one.solid
+        for one in standing_things(job, seen, own.tab.id, (own.stand.mount.id, own.stand.mirrored), pair=False)
+        if one.name == folded.name
     ]
     assert len(found) == 3  # two ears and the base
     base = found[-1]

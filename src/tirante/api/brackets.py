@@ -33,7 +33,7 @@ from tirante.core.job.mounts_csv import mounts_of_obstacles, read_mounts, write_
 from tirante.core.job.pads import pad_at
 from tirante.core.job.places import places_of
 from tirante.core.job.propose import propose
-from tirante.core.job.room.room import room_of
+from tirante.core.job.room.look import look_round
 from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.angle_bracket import angle_for, fitted_angle
 from tirante.core.parts.bracket.families.drawn import loops_of_outline, outline_from, sizes_of
@@ -459,7 +459,7 @@ def room_of_bracket(data: PartIn) -> RoomOut:
     job = worked(data.design)
     saved = saved_part(job, data.part_id)
     with services().gate_of(job).enter():
-        room = room_of(job, saved.id)
+        room = look_round(job, saved.id)
     joints = [JointRoomOut(joint=one.joint, lines=[RoomLineOut(**asdict(line)) for line in one.lines]) for one in room.joints]  # fmt: skip
     return RoomOut(state=room.state, joints=joints, not_looked_at=list(room.not_looked_at))
 

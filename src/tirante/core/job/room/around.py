@@ -20,7 +20,7 @@ from tirante.core.job.worked import Worked
 from tirante.core.mechanism.model import GROUND, Mark
 from tirante.core.parts.bracket.families.place_view import contour_points, placed_plates
 from tirante.core.parts.part import Part
-from tirante.core.parts.stands import MIRROR, Stand
+from tirante.core.parts.stands import MIRROR
 from tirante.core.suspension.assemble import SIDES
 from tirante.core.suspension.clearance import Member, lopsided, members, solids_of
 from tirante.core.suspension.shown.posture import made_tubes
@@ -87,20 +87,20 @@ def mount_solid(seen: Seen, mount: Mount, *, mirrored: bool, foot: Array | None 
     )
 
 
-def standing_things(job: Worked, seen: Seen, part_id: str, stand: Stand, *, pair: bool) -> list[Thing]:
+def standing_things(job: Worked, seen: Seen, part_id: str, on: tuple[str, bool], *, pair: bool) -> list[Thing]:
     """All that is of a body and stands near: members of the car but its own, things to clear, other brackets.
 
     Args:
         job: worked out.
         seen: the bracket's axes.
         part_id: of the bracket.
-        stand: where it stands.
+        on: what it stands on: the member's id, and whether its mirror image.
         pair: whether its mirror image stands on the other side: it meets what stands there.
     """
     found: list[Thing] = []
     for mount in members_near(job, seen.end_id):
         for mirrored in (False, True) if mount.both_sides else (False,):
-            if mount.id == stand.mount.id and mirrored == stand.mirrored:
+            if (mount.id, mirrored) == on:
                 continue
             one = mount_solid(seen, mount, mirrored=mirrored)
             if one is not None:

@@ -121,6 +121,14 @@ class Own:
             name="bolt head or nut", solid=self.round_bolt(start, start + side * self.tail, self.hardware.outside)
         )
 
+    def more_told(self, wider: float) -> str:
+        """What gives that much more room between plates and what is held.
+
+        Args:
+            wider: on each side [mm].
+        """
+        return f"a gap of {self.made.gap + 2 * wider:.1f} mm between the plates: {wider:.1f} mm more beside the ball on each side, as spacer or shim"
+
     @property
     def tail(self) -> float:
         """How far nut or bolt's end stand out from the plate."""

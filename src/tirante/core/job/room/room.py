@@ -172,7 +172,9 @@ def _at_joint(
     swung = swinging(own, runs, seen.lanes, hinge=own.stand.at.hinged)
     others = [one for one in moving if not holds(seen, own, one) and one.body != seen.body]
     held = {one.body for one in moving if holds(seen, own, one)}
-    standing = standing_things(job, seen, part.saved.id, own.stand, pair=part.saved.side == "pair")
+    standing = standing_things(
+        job, seen, part.saved.id, (own.stand.mount.id, own.stand.mirrored), pair=part.saved.side == "pair"
+    )
     if job.design.mount(own.stand.mount.id) is None:  # on a tube of an arm: the arm's others stand round it
         standing += of_its_arm(job.design, own.stand.mount, moving, seen)
     mount = own_mount(seen, own)
@@ -182,11 +184,11 @@ def _at_joint(
 
     beside = near(standing, own.reach)
     lines = [
-        *_tilted(own, seen, runs),
-        *_swings(
+        *tilted(own, seen, runs),
+        *swings(
             own, seen, swung, mount, near([one for one in standing if one.body not in held], NEAR_JOINT)
         ),  # what stands on it goes with it
-        *_stands(own, seen, mount, beside, near([*others, *tyre_things(seen)], own.reach)),
+        *stands(own, seen, mount, beside, near([*others, *tyre_things(seen)], own.reach)),
         *_tools(own, seen, swung, mount, near([*standing, *others], own.tools_reach)),
         *_torch(
             own,
@@ -195,12 +197,27 @@ def _at_joint(
             job.settings.inside_fillet_gap_mm,
         ),
     ]
+    return in_order(lines)
+
+
+def in_order(lines: Sequence[Line]) -> list[Line]:
+    """The worst first.
+
+    Args:
+        lines: of a joint.
+    """
     order = {"stop": 0, "attention": 1, "good": 2}
     return sorted(lines, key=lambda line: (order[line.state], (line.gap_mm or 0.0) - line.wanted_mm))
 
 
-def _tilted(own: Own, seen: Seen, runs: Sequence[tuple[Array, list[Neck]]]) -> list[Line]:
-    """How far the joint tilts of what it may; nothing where that is not known."""
+def tilted(own: Own, seen: Seen, runs: Sequence[tuple[Array, list[Neck]]]) -> list[Line]:
+    """How far the joint tilts of what it may; nothing where that is not known.
+
+    Args:
+        own: the bracket.
+        seen: its axes.
+        runs: what is held, run by run.
+    """
     limit, found = own.made.tilt_limit_deg, furthest_tilt(own, runs)
     if limit is None or found is None:
         return []
@@ -219,7 +236,19 @@ def _state(gap: float, wanted: float) -> State:
     return "stop" if gap <= 0 else "attention" if gap < wanted else "good"
 
 
-def _near(what: str, to: str, found: Least, wanted: float, seen: Seen | None, sort: Literal["swing", "stands"]) -> Line:
+def near_line(
+    what: str, to: str, found: Least, wanted: float, seen: Seen | None, sort: Literal["swing", "stands"]
+) -> Line:
+    """A distance as it is told.
+
+    Args:
+        what: of the bracket, in words.
+        to: what it is near, in words.
+        found: how near.
+        wanted: [mm]
+        seen: where positions are told; None: at all times.
+        sort: of the line.
+    """
     touches = found.gap <= 0
     told = f"{what} {'runs into' if sort == 'swing' else 'meets'} {to}" if touches else f"{what} to {to}"
     return Line(
@@ -228,8 +257,14 @@ def _near(what: str, to: str, found: Least, wanted: float, seen: Seen | None, so
     )  # fmt: skip
 
 
-def _worst(pairs: Sequence[tuple[str, Solid]], two: Solid | Wall, lanes: int) -> tuple[str, Least] | None:
-    """The nearest of several to one thing."""
+def worst_of_several(pairs: Sequence[tuple[str, Solid]], two: Solid | Wall, lanes: int) -> tuple[str, Least] | None:
+    """The nearest of several to one thing; None where all are far.
+
+    Args:
+        pairs: the several, by name.
+        two: the one thing.
+        lanes: how many positions.
+    """
     best: tuple[str, Least] | None = None
     for name, solid in pairs:
         found = least(solid, two, lanes, enough=min(TOLD, best[1].gap if best else np.inf))
@@ -238,48 +273,68 @@ def _worst(pairs: Sequence[tuple[str, Solid]], two: Solid | Wall, lanes: int) ->
     return best
 
 
-def _swings(own: Own, seen: Seen, swung: Sequence[Piece], mount: Thing, standing: Sequence[Thing]) -> list[Line]:
-    """What is held, against its own plates and mount, and all that stands near."""
+def swings(own: Own, seen: Seen, swung: Sequence[Piece], mount: Thing, standing: Sequence[Thing]) -> list[Line]:
+    """What is held, against its own plates and mount, and all that stands near.
+
+    Args:
+        own: the bracket.
+        seen: its axes.
+        swung: what is held, piece by piece.
+        mount: what it stands on.
+        standing: all that stands near.
+    """
     pairs = [(one.name, one.solid) for one in swung]
     lines = []
     for plate in own.plates():
-        found = _worst(pairs, plate.solid, seen.lanes)
+        found = worst_of_several(pairs, plate.solid, seen.lanes)
         if found:
-            lines.append(_near(found[0], plate.name, found[1], WANTED, seen, "swing"))
+            lines.append(near_line(found[0], plate.name, found[1], WANTED, seen, "swing"))
     if any(line.state != "good" and own.is_plate(line.to) for line in lines):
         cure = _more_gap(own, pairs, seen)
         lines = [
             line if line.state == "good" or not own.is_plate(line.to) else replace(line, cure=cure) for line in lines
         ]
-    found = _worst(pairs, mount.solid, seen.lanes)
+    found = worst_of_several(pairs, mount.solid, seen.lanes)
     if found:
-        line = _near(found[0], mount.name, found[1], WANTED, seen, "swing")
+        line = near_line(found[0], mount.name, found[1], WANTED, seen, "swing")
         lines.append(_with_more_height(line, own, pairs, mount, seen) if line.state != "good" else line)
     for thing in standing:
-        found = _worst(pairs, thing.solid, seen.lanes)
+        found = worst_of_several(pairs, thing.solid, seen.lanes)
         if found:
-            lines.append(_near(found[0], thing.name, found[1], thing.wanted, seen, "swing"))
-    return _each_once(lines)
+            lines.append(near_line(found[0], thing.name, found[1], thing.wanted, seen, "swing"))
+    return each_once(lines)
 
 
-def _stands(own: Own, seen: Seen, mount: Thing, standing: Sequence[Thing], moving: Sequence[Thing]) -> list[Line]:
-    """Plates, nut and head against all that is near them."""
+def stands(own: Own, seen: Seen, mount: Thing, standing: Sequence[Thing], moving: Sequence[Thing]) -> list[Line]:
+    """Plates, nut and head against all that is near them.
+
+    Args:
+        own: the bracket.
+        seen: its axes.
+        mount: what it stands on.
+        standing: all that stands near.
+        moving: all that moves near.
+    """
     ends = [(nut.name, nut.solid) for nut in (own.nut(side) for side in (1.0, -1.0))]
     pieces = [("one of its plates", plate.solid) for plate in own.plates()] + ends
     lines = []
     for thing in (*standing, *moving):
         still = thing.body == seen.body
-        found = _worst(pieces, thing.solid, 1 if still else seen.lanes)
+        found = worst_of_several(pieces, thing.solid, 1 if still else seen.lanes)
         if found:
-            lines.append(_near(found[0], thing.name, found[1], EASE if still and thing.sort != "obstacle" else thing.wanted, None if still else seen, "stands"))  # fmt: skip
-    found = _worst(ends, mount.solid, 1)
+            lines.append(near_line(found[0], thing.name, found[1], EASE if still and thing.sort != "obstacle" else thing.wanted, None if still else seen, "stands"))  # fmt: skip
+    found = worst_of_several(ends, mount.solid, 1)
     if found:
-        lines.append(_near(found[0], mount.name, found[1], EASE, None, "stands"))
-    return _each_once(lines)
+        lines.append(near_line(found[0], mount.name, found[1], EASE, None, "stands"))
+    return each_once(lines)
 
 
-def _each_once(lines: Sequence[Line]) -> list[Line]:
-    """Of the same two the nearest."""
+def each_once(lines: Sequence[Line]) -> list[Line]:
+    """Of the same two the nearest.
+
+    Args:
+        lines: of a joint.
+    """
     best: dict[str, Line] = {}
     for line in lines:
         other = best.get(line.to)
@@ -301,7 +356,7 @@ def _more_gap(own: Own, pairs: Sequence[tuple[str, Solid]], seen: Seen) -> str:
     wider = _least_that(enough, MOST_GAP / 2)
     if wider is None:
         return f"No gap up to {MOST_GAP:g} mm more clears it: turn the bolt, or give it another mount."
-    return f"Clear by {WANTED:g} mm with a gap of {own.made.gap + 2 * wider:.1f} mm between the plates: {wider:.1f} mm more beside the ball on each side, as spacer or shim."
+    return f"Clear by {WANTED:g} mm with {own.more_told(wider)}."
 
 
 def _with_more_height(line: Line, own: Own, pairs: Sequence[tuple[str, Solid]], mount: Thing, seen: Seen) -> Line:

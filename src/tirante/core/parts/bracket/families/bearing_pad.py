@@ -58,7 +58,7 @@ EVENLY = 0.7  # of the bolts’ line along the webs: beyond it they stand one be
 PAST = 2.0  # mm of a bolt's middle line past the plate, where a dimension stands over it
 NOT_CHECKED = (
     "the bearing’s own foot, and what it pries",
-    "the room round it, and for the spanner at its nuts: nothing looks there", "its everyday life", "weld quality (assumed sound)", "corrosion",
+    "the room round it (to be looked at under Room); that a spanner turns at its nuts: nothing tries it", "its everyday life", "weld quality (assumed sound)", "corrosion",
 )  # fmt: skip
 
 

@@ -65,7 +65,7 @@ FEET_LONG = (1.2, 1.8, 2.5)  # widths that a foot lies, that are tried; common p
 STEP = 1.0  # °, of the looks at the pull's angle
 LEAST_BEND = 10.0  # °, of a joggle's bends: a flatter one is not set reliably; common practice, no source
 NOT_CHECKED = (
-    *OF_TABS[:-1], "room for link, bolt, spanner and torch: nothing looks round a plate that lies on its face", "cracks at the bends: bent across the grain, at no less than the plate’s least radius",
+    *OF_TABS[:-1], "room for link and bolt (to be looked at under Room); that spanner and torch get there: nothing tries them", "cracks at the bends: bent across the grain, at no less than the plate’s least radius",
     "the fillet along a hook’s end: not counted on",
 )  # fmt: skip
 
@@ -368,6 +368,7 @@ class LappedKind(SearchedBracket[LappedPlate]):
     word = "lapped plate"
     saved = LappedPlate
     own = LappedOwn
+    has_room = True
     thickest = 12.0
     searches = "Plates of the usual thicknesses, folded ones to 8 mm, of several widths, feet of several lengths, and every bolt that goes through are judged against all checks."
     fields = (

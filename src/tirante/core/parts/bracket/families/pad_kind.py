@@ -100,6 +100,7 @@ class PadKind(Kind[S]):
 
     station = "brackets"
     searched = True
+    has_room = True
     of_tubes = False
     searches = "Every usual plate is judged against all checks, pad and webs of one thickness, on a spread plate where the wall alone gives; its other sizes stay as they are."
     not_checked: tuple[str, ...]

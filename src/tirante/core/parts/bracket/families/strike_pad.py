@@ -29,7 +29,7 @@ from tirante.core.parts.worst import worst_case
 
 Array = NDArray[np.float64]
 NOT_CHECKED = (
-    "the room round it: nothing looks there", "its life: how often the stop is struck is not known", "dents and noise", "weld quality (assumed sound)", "corrosion",
+    "the room round it (to be looked at under Room)", "its life: how often the stop is struck is not known", "dents and noise", "weld quality (assumed sound)", "corrosion",
 )  # fmt: skip
 
 

@@ -1,0 +1,139 @@
+"""The room round any bracket that has some: a pair of plates or ears, a pad, or a plate that lies on its face."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from tirante.core.document.joints import HeldJoint
+from tirante.core.document.parts.lapped_plate import LappedPlate
+from tirante.core.errors import InputError
+from tirante.core.job.bracket_map import as_tabs, plates_in_place
+from tirante.core.job.room.around import moving_things, of_its_arm, standing_things, tyre_things
+from tirante.core.job.room.axes import Seen
+from tirante.core.job.room.near import comes_within
+from tirante.core.job.room.own import NEAR_JOINT, holds, own_mount, runs_of, swinging
+from tirante.core.job.room.plates import PAD, is_held, member_under, own_lapped, pieces_of
+from tirante.core.job.room.reach import EASE
+from tirante.core.job.room.room import (
+    NOT_LOOKED_AT,
+    TOLD,
+    JointRoom,
+    Line,
+    Room,
+    each_once,
+    in_order,
+    near_line,
+    room_of,
+    stands,
+    swings,
+    tilted,
+    worst_of_several,
+)
+from tirante.core.job.room.shims import necks_at
+from tirante.core.job.worked import Worked
+from tirante.core.parts.bracket.families.lapped import LappedMade
+from tirante.core.parts.bracket.families.pad import Flat
+from tirante.core.parts.bracket.families.pad_kind import PadMade
+from tirante.core.parts.bracket.families.tab_outline import tab_outline
+from tirante.core.parts.part import Part
+from tirante.core.parts.stands import At, Stand
+
+NO_TOOLS = "whether bolts, spanners and a torch get there: nothing tries them at this kind of bracket"
+BENDS = "its bends: foot, joggle, tongue and hook are taken as flat"
+OF_PADS = "nuts and bolts of what lies on it, and what it strikes or is struck by"
+
+
+def look_round(job: Worked, part_id: str) -> Room:
+    """Look round a bracket of any kind.
+
+    Args:
+        job: worked out.
+        part_id: of it.
+
+    Raises:
+        InputError: it cannot be looked at, with the reason.
+    """
+    part = job.part(part_id)
+    if part is None or as_tabs(part) is not None or not isinstance(part.own, LappedMade | PadMade):
+        return room_of(job, part_id)
+    found: list[JointRoom] = []
+    missing: list[str] = []
+    placed = plates_in_place(job, part)
+    joints = [joint for joint in job.held_by(part_id) if job.at_of(joint) is not None]
+    if isinstance(part.own, LappedMade):
+        of: Sequence[tuple[HeldJoint, str, Stand | None]] = [
+            (joint, made.held.name, stand) for joint, made, stand in zip(job.held_by(part_id), part.own.joints, part.own.stands, strict=True)
+        ]  # fmt: skip
+        missing += [f"{name}: it lies on no mount, so where it is in the car is not known" for _, name, stand in of if stand is None]  # fmt: skip
+        joints = [joint for joint, _, stand in of if stand is not None]
+    names = _names(part, len(placed))
+    for which, (at, flats) in enumerate(placed):
+        if at.end_id is None:
+            missing.append(f"{names[which]}: its part is tied to no suspension end, so how it moves is not known")
+            continue
+        seen = Seen(job, at)
+        if seen.corners_differ:
+            missing.append(f"{names[which]}: the right corner, which differs from the left one")
+        if not seen.reached:
+            missing.append(f"{names[which]}: its end gets nowhere from ride height, see Cycle")
+            continue
+        lines = _lapped_lines(job, part, seen, which, joints[which]) if isinstance(part.own, LappedMade) else _pad_lines(job, part, seen, at, flats, joints[which])  # fmt: skip
+        found.append(JointRoom(joint=names[which], lines=tuple(in_order(lines))))
+    if not found:
+        lacks = ". ".join(missing) or "Where it stands in the car is not known"
+        raise InputError(f"The room round it cannot be looked at yet. {lacks}.", code="missing", fields=("part_id",))
+    also = (BENDS,) if isinstance(part.own, LappedMade) else (OF_PADS,)
+    return Room(joints=tuple(found), not_looked_at=(*missing, NO_TOOLS, *also, *NOT_LOOKED_AT[:-1]))
+
+
+def _names(part: Part, count: int) -> list[str]:
+    if isinstance(part.own, LappedMade):
+        return [
+            made.held.name for made, stand in zip(part.own.joints, part.own.stands, strict=True) if stand is not None
+        ]
+    return [part.name] if count == 1 else [f"{part.name}, place {i + 1}" for i in range(count)]
+
+
+def _lapped_lines(job: Worked, part: Part, seen: Seen, which: int, joint: HeldJoint) -> list[Line]:
+    saved, made = part.saved, part.own
+    assert isinstance(saved, LappedPlate)
+    assert isinstance(made, LappedMade)
+    one, stand = [(j, s) for j, s in zip(made.joints, made.stands, strict=True) if s is not None][which]
+    outline = tab_outline(saved.head_radius.mm, saved.edge.mm, saved.base_width.mm, max(saved.height.mm, saved.hole.mm), saved.hole.mm, saved.plate.mm)  # fmt: skip
+    own = own_lapped(saved, made, one, stand, stand.at.at, outline)
+    moving = moving_things(job, seen)
+    runs = runs_of(seen, own, moving, necks_at(job, joint))
+    swung = swinging(own, runs, seen.lanes, hinge=stand.at.hinged)
+    others = [thing for thing in moving if not holds(seen, own, thing) and thing.body != seen.body]
+    held = {thing.body for thing in moving if holds(seen, own, thing)}
+    standing = standing_things(job, seen, saved.id, (stand.mount.id, stand.mirrored), pair=saved.side == "pair")
+    mount = own_mount(seen, own)
+    near = [
+        thing for thing in standing if thing.body not in held and comes_within(thing.solid, own.at, NEAR_JOINT + TOLD)
+    ]
+    beside = [thing for thing in (*standing,) if comes_within(thing.solid, own.at, own.reach + TOLD)]
+    moved = [thing for thing in (*others, *tyre_things(seen)) if comes_within(thing.solid, own.at, own.reach + TOLD)]
+    return [*tilted(own, seen, runs), *swings(own, seen, swung, mount, near), *stands(own, seen, mount, beside, moved)]
+
+
+def _pad_lines(job: Worked, part: Part, seen: Seen, at: At, flats: Sequence[Flat], joint: HeldJoint) -> list[Line]:
+    """A pad's plates against all that is near; what stands still on the same body, but what it stands on."""
+    pieces = pieces_of(flats, PAD)
+    on, mirrored, _ = member_under(job, seen, at, joint.mount)
+    moving = moving_things(job, seen)
+    standing = standing_things(job, seen, part.saved.id, (on, mirrored), pair=part.saved.side == "pair")
+    found = job.foot_of(joint)
+    if found is not None and job.mount_of(joint) is None:
+        mount = job.member_at(joint)
+        if mount is not None:
+            standing += of_its_arm(job.design, mount, moving, seen)
+    others = [thing for thing in (*moving, *tyre_things(seen)) if thing.body != seen.body and not is_held(thing, at, seen.ride)]  # fmt: skip
+    pairs = [(piece.name, piece.solid) for piece in pieces]
+    lines = []
+    for thing in (*standing, *others):
+        still = thing.body == seen.body
+        worst = worst_of_several(pairs, thing.solid, 1 if still else seen.lanes)
+        if worst:
+            wanted = EASE if still and thing.sort != "obstacle" else thing.wanted
+            lines.append(near_line(worst[0], thing.name, worst[1], wanted, None if still else seen, "stands"))
+    return each_once(lines)

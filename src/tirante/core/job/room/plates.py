@@ -1,0 +1,148 @@
+"""The room round what is no pair of plates: a pad under a stop, a bar's bearing or a rack, and a plate that lies on its face.
+
+Its plates as they stand in the car are looked at against all that moves or stands near, and a lapped plate's bolt and what swings at it with them.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tirante.core.brackets.bolt import order_length
+from tirante.core.brackets.tools import hardware
+from tirante.core.document.parts.lapped_plate import LappedPlate
+from tirante.core.geometry.convex import Bar, Prism
+from tirante.core.geometry.distance import point_segment
+from tirante.core.job.room.around import Thing, mount_solid
+from tirante.core.job.room.axes import Seen
+from tirante.core.job.room.near import least
+from tirante.core.job.room.own import Own, Piece
+from tirante.core.job.worked import Worked
+from tirante.core.members.thread import parse_thread
+from tirante.core.parts.bracket.families.lapped import LappedMade, as_pair, lapped_flats
+from tirante.core.parts.bracket.families.pad import Flat
+from tirante.core.parts.bracket.families.tab_outline import TabOutline
+from tirante.core.parts.joint import JointMade
+from tirante.core.parts.stands import At, Stand
+
+Array = NDArray[np.float64]
+HELD = 1.0  # mm: a bar whose middle line passes the place of a pad's bearing so near is what lies in it
+LAPPED = ("its foot", "its tongue", "its joggle", "its hook")
+PAD = ("its plate", "a web", "a web")
+
+
+def pieces_of(flats: Sequence[Flat], names: Sequence[str]) -> list[Piece]:
+    """Plates as solids, as the car has them.
+
+    Args:
+        flats: in the car.
+        names: of each; the last one of all further ones.
+    """
+    found = []
+    for i, flat in enumerate(flats):
+        x, y, z = (v[:, None] for v in (flat.x, flat.y, np.cross(flat.x, flat.y)))
+        solid = Prism(flat.outline, flat.at[:, None], x, y, z, flat.thickness / 2)
+        found.append(Piece(name=names[min(i, len(names) - 1)], solid=solid))
+    return found
+
+
+def is_held(one: Thing, at: At, ride: int) -> bool:
+    """Whether something that moves lies in a pad's own bearing at ride height.
+
+    Args:
+        one: what moves.
+        at: the pad's joint.
+        ride: the position at ride height.
+    """
+    if one.ends is None:
+        return False
+    a, b = (end[:, [min(ride, end.shape[1] - 1)]] for end in one.ends)
+    return float(point_segment(at.at[:, None], a, b)[0]) < HELD
+
+
+def member_under(job: Worked, seen: Seen, at: At, mount_id: str | None) -> tuple[str, bool, Thing | None]:
+    """What a pad stands on: the member's id, whether its mirror image, and it as a solid; nothing where it is on a part.
+
+    Args:
+        job: worked out.
+        seen: the pad's axes.
+        at: its joint.
+        mount_id: of the member; None: it stands on a part, or on what is typed.
+    """
+    mount = job.design.mount(mount_id) if mount_id else None
+    if mount is None:
+        return "", False, None
+    here = Bar(at.at[:, None], at.at[:, None], 0.0)
+    found: list[tuple[float, bool, Thing]] = []
+    for mirrored in (False, True) if mount.both_sides else (False,):
+        solid = mount_solid(seen, mount, mirrored=mirrored, foot=at.at)
+        near = least(here, solid.solid, 1) if solid is not None else None
+        if solid is not None and near is not None:
+            found.append((near.gap, mirrored, solid))
+    best = min(found, key=lambda one: one[0], default=None)
+    return (mount.id, False, None) if best is None else (mount.id, best[1], best[2])
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OwnLapped(Own):
+    """A lapped plate with its joint: its bolt's head behind the plate, its nut beyond what is held."""
+
+    flats: tuple[Flat, ...]
+
+    @property
+    def reach(self) -> float:
+        """From the joint to the furthest of plate and bolt."""
+        far = 0.0
+        for flat in self.flats:
+            corners = flat.at + flat.outline[:, :1] * flat.x + flat.outline[:, 1:] * flat.y
+            far = max(far, float(np.linalg.norm(corners - self.at, axis=1).max()) + flat.thickness / 2)
+        return max(far, self.made.gap / 2 + self.tab.plate.mm + self.tail + self.hardware.outside)
+
+    def plates(self, wider: float = 0.0) -> list[Piece]:
+        """Foot, tongue, joggle and hook; each this much further from what is held."""
+        moved = [replace(flat, at=flat.at - wider * self.stand.standing.bolt) for flat in self.flats]
+        return pieces_of(moved, LAPPED)
+
+    def nut(self, side: float) -> Piece:
+        """Nut and washer beyond what is held, or the head behind the plate."""
+        start = self.made.gap / 2 + (0.0 if side > 0 else self.tab.plate.mm)
+        stop = start + (self.tail if side > 0 else self.hardware.head + self.hardware.washer)
+        return Piece(name="bolt head or nut", solid=self.round_bolt(side * start, side * stop, self.hardware.outside))
+
+    @property
+    def tail(self) -> float:
+        """How far nut or bolt's end stand out."""
+        grip = self.made.gap + self.tab.plate.mm
+        return max(self.hardware.washer + self.hardware.nut, self.bolt_length - grip - self.hardware.washer)
+
+    def more_told(self, wider: float) -> str:
+        """What gives that much more room between plate and what is held.
+
+        Args:
+            wider: [mm]
+        """
+        return f"{wider:.1f} mm more between plate and ball, as spacer or shim"
+
+
+def own_lapped(saved: LappedPlate, made: LappedMade, joint: JointMade, stand: Stand, at: Array, outline: TabOutline) -> OwnLapped:  # fmt: skip
+    """A lapped plate with one of its joints.
+
+    Args:
+        saved: as it is.
+        made: worked out.
+        joint: its bolt chosen.
+        stand: where it lies.
+        at: the joint's place (3).
+        outline: of its head, as of a tab's.
+    """
+    assert joint.bolt
+    t = parse_thread(joint.bolt.designation)
+    grip = joint.gap + saved.plate.mm
+    return OwnLapped(
+        tab=as_pair(saved), made=joint, stand=stand, at=at, outlines=(outline,), footing=None, names=("plate", "plate"),
+        hardware=hardware(t, joint.bolt.diameter_mm), bolt_length=order_length(grip, joint.bolt.diameter_mm, t.pitch, t.series == "metric"),
+        flats=lapped_flats(saved, made.flat, stand),
+    )  # fmt: skip

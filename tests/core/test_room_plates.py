@@ -1,0 +1,209 @@
+"""The room round pads and plates that lie on a face: distances by boxes and by hand, each verdict turned by a millimetre."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+import pytest
+
+from tests.core.test_lapped import held_by_a_plate
+from tests.core.test_loads import demo
+from tests.jobs import part_of, with_part, work
+from tirante.core.document.design import Design
+from tirante.core.document.mounts import FlatMember, Mount
+from tirante.core.document.parts.pad import PadPart
+from tirante.core.errors import InputError
+from tirante.core.job.bracket_map import plates_in_place
+from tirante.core.job.room.around import moving_things
+from tirante.core.job.room.axes import Seen
+from tirante.core.job.room.look import look_round
+from tirante.core.job.room.plates import is_held, own_lapped
+from tirante.core.job.room.room import Line
+from tirante.core.parts.bracket.families.lapped import lapped_flats
+from tirante.core.parts.bracket.families.tab_outline import tab_outline
+
+
+def named(design: Design, name: str) -> PadPart:
+    return next(part for part in design.parts if part.name == name)  # type: ignore[return-value]
+
+
+def lines(design: Design, part_id: str) -> dict[str, Line]:
+    room = look_round(work(design), part_id)
+    return {line.to: line for one in room.joints for line in one.lines}
+
+
+def with_block(design: Design, end: str, name: str, low: list[float], high: list[float], wanted: float) -> Design:
+    """A block to be cleared at an end, standing still on one side."""
+    data = design.model_dump()
+    for one in data["ends"]:
+        if one["name"] == end:
+            rest = [o for o in one["end"]["obstacles"] if o["name"] != name]
+            block = {
+                "name": name,
+                "shape": {"kind": "block", "low": low, "high": high},
+                "both_sides": False,
+                "wanted_mm": wanted,
+            }
+            one["end"]["obstacles"] = [*rest, block]
+    return Design.model_validate(data)
+
+
+def corners_of(design: Design, part_id: str) -> list[np.ndarray[Any, Any]]:
+    """Of every plate of a pad, all corners of both faces."""
+    job = work(design)
+    part = job.part(part_id)
+    assert part
+    found = []
+    for _, flats in plates_in_place(job, part):
+        for flat in flats:
+            middle = flat.at + flat.outline[:, :1] * flat.x + flat.outline[:, 1:] * flat.y
+            out = np.cross(flat.x, flat.y) * flat.thickness / 2
+            found.append(np.concatenate([middle - out, middle + out]))
+    return found
+
+
+def test_a_block_beside_a_pad_is_as_far_as_it_is_and_a_millimetre_turns_each_verdict(mounted: Design) -> None:
+    pad = named(mounted, "Rear bump stop, pad")
+    every = corners_of(mounted, pad.id)
+    behind = min(float(one[:, 0].min()) for one in every)  # the rearmost of its plates
+    z = float(np.concatenate(every)[:, 2].mean())
+
+    def at(gap: float, wanted: float = 8.0) -> Line:
+        # of the axle's own body nothing is entered: a block of the chassis, looked at over the whole box, touches at ride at least
+        design = with_block(
+            mounted, "Rear", "box", [behind - 300.0, 470.0, z - 5.0], [behind - gap, 514.0, z + 5.0], wanted
+        )
+        return lines(design, pad.id)["box"]
+
+    near = at(20.0)
+    assert near.sort == "stands"
+    assert near.gap_mm is not None
+    more = near.gap_mm
+    assert 10.0 < more < 21.0  # the axle moves to and fro as it rises: about ride it is 20
+    assert at(20.0 - more - 1.0).state == "stop"
+    assert at(20.0 - more + 1.0).state == "attention"
+    assert at(20.0 - more + 8.5).state == "good"
+    assert at(20.0 - more + 7.5).state == "attention"
+
+
+def test_a_pad_of_the_chassis_stands_as_far_from_the_sump_as_the_drawing_has_it(mounted: Design) -> None:
+    pad = named(mounted, "Front steering rack, bearing pad")
+    every = np.concatenate(corners_of(mounted, pad.id))
+    sump = [-120.0, 50.0], [-110.0, 110.0], [165.0, 320.0]
+    off = [
+        max(low - float(every[:, i].max()), float(every[:, i].min()) - high, 0.0) for i, (low, high) in enumerate(sump)
+    ]
+    found = lines(mounted, pad.id)["sump"]
+    assert found.gap_mm == pytest.approx(float(np.hypot.reduce(off)), abs=0.01)
+    assert (found.wanted_mm, found.state) == (15.0, "good")
+    assert found.where == ""  # both stand still
+
+
+def test_what_lies_in_a_pad_s_own_bearing_is_not_in_its_way_and_what_passes_it_is() -> None:
+    design = demo("dunlin")
+    pad = named(design, "Front anti-roll bar, bearing pad")
+    job = work(design)
+    joint = job.held_by(pad.id)[0]
+    at = job.at_of(joint)
+    assert at
+    seen = Seen(job, at)
+    every = moving_things(job, seen)
+    held = {one.name for one in every if is_held(one, at, seen.ride)}
+    assert held
+    assert all("bar" in name for name in held)
+    assert "tie rod" not in held
+    assert not any("anti-roll bar" in to for to in lines(design, pad.id))
+
+
+def test_a_pad_moved_under_its_rail_is_told_where_in_the_travel_it_meets_it(mounted: Design) -> None:
+    """As it was before anything looked: 22 mm further in, under the rail's edge."""
+    data = mounted.model_dump()
+    for one in data["ends"]:
+        if one["name"] == "Rear":
+            for name in ("stop_tip", "stop_pad"):
+                x, _, z = one["end"]["points"][name]
+                one["end"]["points"][name] = (x, 470.0, z)
+    moved = Design.model_validate(data)
+    pad = named(moved, "Rear bump stop, pad")
+    met = lines(moved, pad.id)["Rear rail"]
+    assert met.state == "stop"
+    assert met.where.startswith("at +")  # in bump
+    assert lines(mounted, pad.id)["Rear rail"].state == "good"
+
+
+def test_a_pad_is_not_in_the_way_of_what_it_stands_on_and_says_what_is_not_looked_at(mounted: Design) -> None:
+    for name, under in (
+        ("Front bump stop, pad", "Front lower arm"),
+        ("Rear bump stop, pad", "Axle tube"),
+        ("Front steering rack, bearing pad", "Rack cross box"),
+    ):
+        pad = named(mounted, name)
+        assert under not in lines(mounted, pad.id), name
+        room = look_round(work(mounted), pad.id)
+        assert any("spanners" in one for one in room.not_looked_at)
+    # nor is its twin's: the tube's mirror image is looked at, where it is another
+    loose = named(mounted, "Rear bump stop, pad").model_copy(update={"end_id": None})
+    with pytest.raises(InputError):
+        look_round(work(with_part(mounted.model_copy(update={"joints": ()}), loose)), loose.id)
+
+
+def test_a_lapped_plate_s_nut_stands_beyond_what_it_holds_and_its_head_behind_it(mounted: Design) -> None:
+    design, plate = held_by_a_plate(mounted)
+    part = part_of(plate, design)
+    (made,), (stand,) = part.own.joints, part.own.stands
+    outline = tab_outline(
+        plate.head_radius.mm, plate.edge.mm, plate.base_width.mm, plate.height.mm, plate.hole.mm, plate.plate.mm
+    )
+    own = own_lapped(plate, part.own, made, stand, stand.at.at, outline)
+    bolt, half = stand.standing.bolt, made.held.row.ball_width_mm / 2 + made.beside
+
+    def along(place: Any) -> float:
+        return float((np.asarray(place)[:, 0] - stand.at.at) @ bolt)
+
+    nut, head = own.nut(1.0).solid, own.nut(-1.0).solid
+    assert sorted((along(nut.a), along(nut.b))) == pytest.approx([half, half + own.tail])  # type: ignore[union-attr]
+    behind = half + plate.plate.mm
+    assert sorted((along(head.a), along(head.b))) == pytest.approx(
+        [-behind - own.hardware.head - own.hardware.washer, -behind]
+    )  # type: ignore[union-attr]
+    assert own.tail >= own.hardware.washer + own.hardware.nut
+    # its tongue's face is beside the ball, and a spacer sets it off by as much
+    tongue = own.plates()[1].solid
+    assert along(tongue.at) == pytest.approx(-half - plate.plate.mm / 2, abs=0.03)  # type: ignore[union-attr]
+    assert along(own.plates(4.0)[1].solid.at) == pytest.approx(-half - plate.plate.mm / 2 - 4.0, abs=0.03)  # type: ignore[union-attr]
+    furthest = max(
+        float(np.linalg.norm(flat.at + x * flat.x + y * flat.y - stand.at.at))
+        for flat in lapped_flats(plate, part.own.flat, stand) for x, y in flat.outline
+    )  # fmt: skip
+    assert own.reach >= furthest
+
+
+def test_what_swings_at_a_lapped_plate_and_what_stands_by_its_nut_are_looked_at(mounted: Design) -> None:
+    design, plate = held_by_a_plate(mounted)
+    room = look_round(work(design), plate.id)
+    found = [line for one in room.joints for line in one.lines]
+    assert any(line.sort == "swing" and line.to == "its tongue" for line in found)
+    assert any("spanners" in one for one in room.not_looked_at)
+    part = part_of(plate, design)
+    (made,), (stand,) = part.own.joints, part.own.stands
+    bolt = stand.standing.bolt
+    tail = next(line for line in found if line.sort == "swing")
+    assert tail
+    outline = tab_outline(
+        plate.head_radius.mm, plate.edge.mm, plate.base_width.mm, plate.height.mm, plate.hole.mm, plate.plate.mm
+    )
+    own = own_lapped(plate, part.own, made, stand, stand.at.at, outline)
+    end = made.held.row.ball_width_mm / 2 + made.beside + own.tail
+
+    def wall_at(gap: float) -> Line:
+        face = stand.at.at + (end + gap) * bolt
+        wall = Mount(id="01900000-0000-7000-8000-00000000aaaa", name="Wall", shape=FlatMember(through=tuple(face), normal=tuple(-bolt), wall_mm=2.0), both_sides=False)  # fmt: skip
+        more = design.model_copy(update={"mounts": (*design.mounts, wall)})
+        every = [line for one in look_round(work(more), plate.id).joints for line in one.lines if line.to == "Wall"]
+        return next(line for line in every if line.sort == "stands")
+
+    assert wall_at(9.0).gap_mm == pytest.approx(9.0, abs=0.01)
+    assert wall_at(9.0).state == "good"
+    assert wall_at(0.3).state == "attention"
+    assert wall_at(-1.0).state == "stop"
