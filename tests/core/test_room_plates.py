@@ -18,7 +18,7 @@ from tirante.core.job.bracket_map import plates_in_place
 from tirante.core.job.room.around import moving_things
 from tirante.core.job.room.axes import Seen
 from tirante.core.job.room.look import look_round
-from tirante.core.job.room.plates import is_held, own_lapped
+from tirante.core.job.room.plates import PAD, is_held, own_lapped, pieces_of
 from tirante.core.job.room.room import Line
 from tirante.core.parts.bracket.families.lapped import lapped_flats
 from tirante.core.parts.bracket.families.tab_outline import tab_outline
@@ -113,7 +113,8 @@ def test_what_lies_in_a_pad_s_own_bearing_is_not_in_its_way_and_what_passes_it_i
     assert held
     assert all("bar" in name for name in held)
     assert "tie rod" not in held
-    assert not any("anti-roll bar" in to for to in lines(design, pad.id))
+    assert held & {"bar arm"}
+    assert not held & set(lines(design, pad.id))
 
 
 def test_a_pad_moved_under_its_rail_is_told_where_in_the_travel_it_meets_it(mounted: Design) -> None:
@@ -129,7 +130,15 @@ def test_a_pad_moved_under_its_rail_is_told_where_in_the_travel_it_meets_it(moun
     met = lines(moved, pad.id)["Rear rail"]
     assert met.state == "stop"
     assert met.where.startswith("at +")  # in bump
-    assert lines(mounted, pad.id)["Rear rail"].state == "good"
+    good = lines(mounted, pad.id)
+    assert good["Rear rail"].state == "good"
+    # what stands still beside it need only be clear of its weld, what moves by more
+    assert good["Rear damper, lower eye, tabs"].wanted_mm == 0.5
+    assert good["Rear rail"].wanted_mm == 2.0
+    # and each plate is as thick as it is cut
+    (placed,) = plates_in_place(work(mounted), part_of(pad, mounted))
+    for flat, piece in zip(placed[1], pieces_of(placed[1], PAD), strict=True):
+        assert piece.solid.half == flat.thickness / 2 == (pad.plate_mm if piece.name == "its plate" else pad.web_mm) / 2  # type: ignore[union-attr]
 
 
 def test_a_pad_is_not_in_the_way_of_what_it_stands_on_and_says_what_is_not_looked_at(mounted: Design) -> None:
