@@ -35,6 +35,7 @@ from tirante.core.job.places import places_of
 from tirante.core.job.propose import propose
 from tirante.core.job.room.look import look_round
 from tirante.core.job.worked import Worked
+from tirante.core.parts.axle_saddle.kind import saddle_for
 from tirante.core.parts.bracket.families.angle_bracket import angle_for, fitted_angle
 from tirante.core.parts.bracket.families.drawn import loops_of_outline, outline_from, sizes_of
 from tirante.core.parts.bracket.families.folded_u import fitted_folded, folded_for
@@ -214,6 +215,13 @@ class RoomOut(BaseModel):
     state: Literal["good", "attention", "stop"]
     joints: list[JointRoomOut]
     not_looked_at: list[str]
+
+
+class SaddleIn(DesignIn):
+    """The box whose plates are to be made, and the new part's id."""
+
+    mount_id: Id
+    id: Id
 
 
 class PutInHoleIn(PartIn):
@@ -472,6 +480,17 @@ def put_joint_in_hole(data: PutInHoleIn) -> PutInHoleOut:
     with services().gate_of(job).enter():
         found = put_in_hole(job, saved.id, data.hole)
     return PutInHoleOut(**dict(patch_out(Patch(parts=(found.part,)))), end=found.end)
+
+
+@operation(blueprint, "POST", "/api/brackets/saddle", body=SaddleIn, answer=PatchOut)
+def new_saddle(data: SaddleIn) -> PatchOut:
+    """The plates of a box that stands on a tube of the car, as a part."""
+    job = worked(data.design)
+    room_for(job, 1)
+    box = job.design.mount(data.mount_id)
+    if box is None:
+        raise InputError("That mount is not there any more. Take another.", code="missing", fields=("mount_id",))
+    return patch_out(Patch(parts=(saddle_for(data.id, box, job.design.mounts),)))
 
 
 @operation(blueprint, "POST", "/api/mounts/read", body=MountsIn, answer=MountsOut)

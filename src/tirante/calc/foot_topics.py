@@ -7,12 +7,13 @@ from typing import Annotated, Any
 import numpy as np
 from pydantic import Field
 
-from tirante.calc.fields import Input, Mm, MmOrZero, Mpa, Newton, NewtonOrZero
+from tirante.calc.fields import Input, Mm, MmOrZero, Mpa, Newton, NewtonOrZero, SignedMm
 from tirante.calc.registry import Working, step, topic
-from tirante.core.brackets import bearing_pad, bolt, bolted_foot, lug, tab_bending
+from tirante.core.brackets import bearing_pad, bolt, bolted_foot, lug, saddle_box, tab_bending
 from tirante.core.brackets import slot as slots
 from tirante.core.brackets.lapped import LappedRoot, root_stress
 from tirante.core.brackets.plug_eye import PlugEye
+from tirante.core.brackets.saddle_box import Pull, SaddleBox
 from tirante.core.brackets.strike_pad import PadOnWebs
 from tirante.core.errors import InputError
 from tirante.core.members import flat_end
@@ -352,4 +353,43 @@ def run_plug_eye(data: PlugEyeInput) -> Result:
     }, [
         step("across the hole", "π r² − 2 (h √(r² − h²) + r² asin(h/r)), h half the hole", "aisc-d5", r_mm=eye.bore / 2, net_area_mm2=eye.net_area),
         step("as a flat", "A / (bore − hole)", "aisc-d5", thickness_mm=eye.mean_chord),
+    ]  # fmt: skip
+
+
+class PullInput(Input):
+    at_mm: tuple[SignedMm, SignedMm, SignedMm] = Field(
+        description="mm; along, across and up from the middle between its feet"
+    )
+    force_n: NewtonOrZero = Field(description="N; any way")
+
+
+class SaddleBoxInput(Input):
+    length_mm: Mm = Field(description="mm; along the tube")
+    apart_mm: Mm = Field(description="mm; between the sides' middles")
+    tall_mm: Mm = Field(description="mm; of a side, from the tube to the cap")
+    plate_mm: Mm
+    pulls: list[PullInput] = Field(min_length=1, max_length=60)
+    throat_mm: MmOrZero = Field(default=0.0, description="mm; of the fillets along the tube; 0: not asked for")
+
+
+@topic(
+    "saddle-box",
+    SaddleBoxInput,
+    outputs={
+        "line_force_n_per_mm": "largest of the two fillets, every pull its own worst way", "throat_stress_mpa": "with a throat", "spread_mm": "of a side's length that takes a pull",
+        "side_mpa": "of a side between foot and cap",
+    },
+    example={"length_mm": 300, "apart_mm": 40, "tall_mm": 50, "plate_mm": 6, "throat_mm": 3.2, "pulls": [{"at_mm": [80, 0, 110], "force_n": 9000}, {"at_mm": [-80, 0, 110], "force_n": 9000}]},
+    sources=("blodgett", "geometry"),
+)  # fmt: skip
+def run_saddle_box(data: SaddleBoxInput) -> Result:
+    """Two plates along a tube with a cap over them, pulled at anywhere: fillets and sides."""
+    box = SaddleBox(length=data.length_mm, apart=data.apart_mm, tall=data.tall_mm, plate=data.plate_mm)
+    pulls = [Pull(at=one.at_mm, force=one.force_n) for one in data.pulls]
+    line, side = saddle_box.line_force(box, pulls), saddle_box.side_stress(box, pulls)
+    out = {"line_force_n_per_mm": line, "spread_mm": saddle_box.spread_over(box), "side_mpa": side}
+    if data.throat_mm > 0:
+        out["throat_stress_mpa"] = line / data.throat_mm
+    return out, [
+        step("fillets", "Σ σ₁(T) R", "blodgett", q_n_per_mm=line), step("sides", "Σ 6 R h/4 /(b t²) + (R/2 + R z/a)/(b t)", "geometry", b_mm=out["spread_mm"], stress_mpa=side),
     ]  # fmt: skip

@@ -43,6 +43,8 @@ MEANING: dict[str, str] = {
     "tab_slanted": "Pulled at a slant, a tab has less metal beyond its hole than straight on.",
     "tab_yield": "The tab stretches for good across its hole.",
     "tab_detailing": "How far the hole is from the tab’s edges, beside what is usual in structural work.",
+    "saddle_weld": "The fillets that hold the saddle on its tube carry all that stands on it, each pulling its worst way at once.",
+    "saddle_side": "A saddle’s sides are bent like the legs of a table when what stands on its cap pushes across.",
     "mount_wall": "The tube’s own wall bends under the feet before the plates do where it is thin: a spread plate hands the pull to more of it.",
     "mount_shear": "The feet pull a piece of the wall out along their edges.",
     "foot_bolts": "The feet’s bolts hold the whole bracket on: they are pulled, sheared, and pulled more by the toe that pries.",

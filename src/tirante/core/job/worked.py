@@ -463,6 +463,19 @@ class Worked:
         """
         return self.design.mount(joint.mount)
 
+    @property
+    def mounts(self) -> tuple[Mount, ...]:
+        """The members of the car."""
+        return self.design.mounts
+
+    def standing_on(self, mount_id: str) -> tuple[HeldJoint, ...]:
+        """The joints whose brackets are given a member of the car.
+
+        Args:
+            mount_id: of it.
+        """
+        return tuple(joint for joint in self.design.joints if joint.mount == mount_id)
+
     def stand_of(self, joint: HeldJoint) -> Stand | NotApplicable | None:
         """How the bracket of a joint stands on the member of the car that it is given; why it does not; None where it is given none.
 

@@ -104,6 +104,13 @@ class Around(Protocol):
     def stand_of(self, joint: HeldJoint) -> Stand | NotApplicable | None:
         """How a joint's bracket stands on the member of the car that it is given; why it does not; None where it is given none."""
 
+    @property
+    def mounts(self) -> Sequence[Mount]:
+        """The members of the car."""
+
+    def standing_on(self, mount_id: str) -> tuple[HeldJoint, ...]:
+        """The joints whose brackets are given a member of the car."""
+
     def bearing_at(self, held: Held) -> Bearing | None:
         """The bearing that stands at a place; None where none does."""
 

@@ -7,6 +7,7 @@ from typing import Any
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.parts.anti_roll_bar.kind import ANTI_ROLL_BAR
 from tirante.core.parts.arm.kind import ARM
+from tirante.core.parts.axle_saddle.kind import AXLE_SADDLE
 from tirante.core.parts.boxed_link.kind import BOXED_LINK
 from tirante.core.parts.bracket.families.angle_bracket import ANGLE_BRACKET
 from tirante.core.parts.bracket.families.bearing_pad import BEARING_PAD
@@ -37,6 +38,7 @@ KINDS: dict[str, Kind[Any]] = {
         STEERING_RACK,
         FRAME_ARM,
         CARRIER_PLATE,
+        AXLE_SADDLE,
         TAB_PAIR,
         FOLDED_U,
         ANGLE_BRACKET,

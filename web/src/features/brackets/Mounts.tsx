@@ -1,5 +1,6 @@
 import { Box, Button, Typography } from '@mui/material'
 import { useMutation } from '@tanstack/react-query'
+import { Link as RouterLink, useNavigate } from 'react-router'
 import { answer, api, type Mount } from '../../api'
 import { newId, useDesign, useMount, useTheSession } from '../../app/session'
 import { useKindsOf } from '../../app/travel'
@@ -106,6 +107,7 @@ function Member({ mountId, forms }: { mountId: string; forms: Forms }) {
         : withValue(now, path, value),
     )
   const row = (form: string) => <FieldRows whole={mount} fields={forms.rows(form)} problems={problems} onChange={set} />
+  const plates = design.parts.find((part) => part.kind === 'axle_saddle' && part.box === mountId)
   const held = design.joints.filter((joint) => joint.mount === mountId).length
   return (
     <>
@@ -113,6 +115,14 @@ function Member({ mountId, forms }: { mountId: string; forms: Forms }) {
       {row(`mount ${mount.shape.kind}`)}
       <On mount={mount} onChange={(part) => edit('what it is on', (now) => ({ ...now, ...part }))} />
       {row('mount metal')}
+      {mount.shape.kind === 'box' &&
+        (plates ? (
+          <Button size="small" component={RouterLink} to={`/jobs/${session.state().jobId}/brackets/${plates.id}`}>
+            {plates.name}
+          </Button>
+        ) : (
+          <PlatesOf mount={mount} />
+        ))}
       <Button
         size="small"
         onClick={() =>
@@ -130,6 +140,32 @@ function Member({ mountId, forms }: { mountId: string; forms: Forms }) {
           {held === 1 ? 'A bracket stands on it.' : `${held} brackets stand on it.`}
         </Typography>
       )}
+    </>
+  )
+}
+
+/** A box that stands on a tube: its plates made a part. */
+function PlatesOf({ mount }: { mount: Mount }) {
+  const session = useTheSession()
+  const navigate = useNavigate()
+  const made = useMutation({
+    mutationFn: () =>
+      answer(
+        api.POST('/api/brackets/saddle', {
+          body: { design: session.state().design, mount_id: mount.id, id: newId() },
+        }),
+      ),
+    onSuccess: (patch) => {
+      session.patch(`plates of ${mount.name}`, patch)
+      void navigate(`/jobs/${session.state().jobId}/brackets/${patch.parts[0]!.id}`)
+    },
+  })
+  return (
+    <>
+      <Button size="small" onClick={() => made.mutate()} disabled={made.isPending}>
+        It is a saddle on a tube: make its plates
+      </Button>
+      {made.error && <Problem error={made.error} />}
     </>
   )
 }
