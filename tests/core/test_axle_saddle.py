@@ -24,9 +24,9 @@ from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import polygon, require_closed
 from tirante.core.parts.axle_saddle.kind import fillet, saddle_for
-from tirante.core.parts.axle_saddle.shape import SaddleShape, saddle_shape, tube_under
+from tirante.core.parts.axle_saddle.shape import SaddleShape, end_plate, saddle_shape, tube_under
 from tirante.core.parts.part import Misfit, Part, PlatePiece
-from tirante.core.parts.stands import fitted_on
+from tirante.core.parts.stands import Stand, fitted_on
 from tirante.documents.cutting_table import drive
 from tirante.documents.dxf import to_dxf
 
@@ -63,10 +63,25 @@ def test_its_sides_come_down_to_the_tube_s_skin_and_its_end_plates_close_what_is
     for side in shape.sides:
         assert sorted((abs(side.inner), abs(side.outer))) == pytest.approx([14.0, 20.0])
         assert side.foot == pytest.approx(sqrt(r * r - 14.0**2))  # on the skin under its inner face, the higher one
-        assert degrees(side.lean) == pytest.approx(degrees(asin(17.0 / r)))
+        assert not side.hangs
+        assert degrees(side.opens) == pytest.approx(90.0 + degrees(asin(17.0 / r)))  # outside, where it leans
     assert shape.box.tall == pytest.approx(90.0 - 6.0 - sqrt(r * r - 14.0**2))
     assert shape.box.apart == pytest.approx(34.0)
     assert shape.from_end == pytest.approx(400.0)
+    assert fillet(AxleSaddle(id=ID, name="one", box=BOX_ID), shape) == pytest.approx(
+        5.0 * cos((pi / 2 + asin(17.0 / r)) / 2)
+    )
+    # as wide as the tube its sides hang beside it, down to its middle, and the fillet lies under their edges
+    wide = saddle_shape(box(width_mm=88.2), TUBE)
+    assert isinstance(wide, SaddleShape)
+    assert [(side.foot, side.hangs, side.opens) for side in wide.sides] == [
+        (pytest.approx(0.0, abs=1e-6), True, pytest.approx(pi / 2))
+    ] * 2
+    nearly = saddle_shape(box(width_mm=80.0), TUBE)
+    assert isinstance(nearly, SaddleShape)
+    assert nearly.sides[0].foot == pytest.approx(sqrt(r * r - 34.0**2))
+    assert nearly.sides[0].opens == pytest.approx(asin(34.0 / r))
+    require_closed(end_plate(wide), "end")
     # off the tube's middle one side stands lower, and both are cut otherwise
     off = saddle_shape(box(a=(4.0, 200, 365), b=(4.0, -200, 365), width_mm=34.0), TUBE)
     assert isinstance(off, SaddleShape)
@@ -152,6 +167,10 @@ def test_sides_are_a_portal_s_legs() -> None:
     alone = side_stress(one, [Pull(at=at, force=force)])
     assert side_stress(one, [Pull(at=at, force=force), near]) == pytest.approx(2 * alone)
     assert side_stress(one, [Pull(at=at, force=force), far]) == pytest.approx(alone)
+    long_foot = Pull(at=at, force=force, foot=54.0)  # spreads from both its ends: 150
+    assert side_stress(one, [long_foot]) == pytest.approx(alone * 96.0 / 150.0)
+    beside = Pull(at=(124.0, 3.0, 80.0), force=force)  # half of 150 and half of 96 away: no longer on the same stretch
+    assert side_stress(one, [long_foot, beside]) == pytest.approx(alone)
     short = SaddleBox(length=60.0, apart=34.0, tall=48.0, plate=6.0)
     assert side_stress(short, [Pull(at=at, force=force)]) == pytest.approx(alone * 96.0 / 60.0)
     for bad, field in (({"apart": 5.0}, "apart_mm"), ({"tall": 0.0}, "tall_mm")):
@@ -161,7 +180,7 @@ def test_sides_are_a_portal_s_legs() -> None:
 
 
 def on_the_cap(
-    mounted: Design, name: str = "Rear upper link, end B, tabs", half: float = 90.0
+    mounted: Design, name: str = "Rear upper link, end B, tabs", half: float = 90.0, wide: float = 87.0
 ) -> tuple[Design, AxleSaddle, TabPair]:
     """A bracket of Marram's rear axle, on a truss over its tube."""
     tabs = next(part for part in mounted.parts if part.name == name)
@@ -174,7 +193,7 @@ def on_the_cap(
     x, z = tube.shape.a[0], tube.shape.a[2]
     cap = z + 38.1 + 26.0
     shape = BoxMember(
-        a=(x, half, cap - 25.0), b=(x, -half, cap - 25.0), up=(0, 0, 1), width_mm=42.0, height_mm=50.0, wall_mm=6.0
+        a=(x, half, cap - 25.0), b=(x, -half, cap - 25.0), up=(0, 0, 1), width_mm=wide, height_mm=50.0, wall_mm=6.0
     )
     mount = Mount(
         id=BOX_ID,
@@ -217,15 +236,22 @@ def test_what_stands_on_it_is_what_pulls_at_it(mounted: Design) -> None:
     assert tube.name == "Axle tube"
     assert isinstance(tube.shape, RoundMember)
     shape, r = part.own.shape, tube.shape.od_mm / 2
-    foot = sqrt(r * r - 15.0**2)
+    foot = sqrt(r * r - 37.5**2)  # beside the tube, down to where its inner face meets it
     middle = np.array([tube.shape.a[0], 0.0, tube.shape.a[2] + foot])
     off = at.at - middle
     assert stands.pull.at[1:] == pytest.approx((abs(off[0]) * np.sign(stands.pull.at[1]), off[2]), abs=1e-6)
     assert abs(stands.pull.at[0]) == pytest.approx(abs(off[1]), abs=1e-6)
     found = {check.key: check for check in part.checks}
     factors = whole.settings.factors
-    pull = [Pull(at=stands.pull.at, force=stands.pull.force)]
-    throat = 5.0 * cos((pi / 2 + asin(18.0 / r)) / 2)  # its sides lean by where their middles stand
+    stood = whole.stand_of(joint)
+    assert isinstance(stood, Stand)
+    along, gap = np.array([0.0, 1.0, 0.0]), part_of(tabs, design).own.joints[0].gap
+    foot_long = abs(stood.standing.x @ along) * tabs.base_width.mm + abs(stood.standing.bolt @ along) * (
+        gap + 2 * tabs.plate.mm
+    )
+    assert foot_long > 20.0
+    pull = [Pull(at=stands.pull.at, force=stands.pull.force, foot=foot_long)]
+    throat = 5.0 * cos(pi / 4)  # under the edge the faces open by less than a right angle: no more is counted
     assert fillet(saved, shape) == pytest.approx(throat)
     assert found["saddle_weld"].demand == pytest.approx(factors.weld * line_force(shape.box, pull) / throat)
     assert found["saddle_weld"].capacity == pytest.approx(0.6 * whole.settings.electrode_uts_mpa)
@@ -241,7 +267,7 @@ def test_what_stands_on_it_is_what_pulls_at_it(mounted: Design) -> None:
         factors.tab_yield * stands.pull.force * (abs(stands.pull.at[1]) + stands.pull.at[2])
     )
     assert (wall.input["foot_mm"], wall.input["gap_mm"], wall.input["plate_mm"]) == pytest.approx(
-        (180.0, 42.0 - 12.0, 6.0)
+        (180.0, 87.0 - 12.0, 6.0)
     )
     assert found["mount_shear"].reproduce
     assert found["mount_shear"].reproduce.input["pull_n"] == pytest.approx(factors.tab_rupture * stands.pull.force)
@@ -264,7 +290,7 @@ def test_what_stands_on_it_is_what_pulls_at_it(mounted: Design) -> None:
 
 def test_a_pair_pulls_at_a_truss_from_both_sides_where_that_reaches_them(mounted: Design) -> None:
     name = "Rear strap, lower end of the strap, tabs"
-    design, saved, tabs = on_the_cap(mounted, name, 600.0)
+    design, saved, tabs = on_the_cap(mounted, name, 600.0, 42.0)
     part = made(design, saved)
     assert part.complete, part.faults
     one, two = part.own.stands
@@ -272,12 +298,12 @@ def test_a_pair_pulls_at_a_truss_from_both_sides_where_that_reaches_them(mounted
     assert one.pull.at[0] == pytest.approx(-two.pull.at[0])
     assert abs(one.pull.at[0]) > 100.0
     assert one.pull.at[1:] == pytest.approx(two.pull.at[1:])
-    short, own, _ = on_the_cap(mounted, name, 90.0)
+    short, own, _ = on_the_cap(mounted, name, 90.0, 42.0)
     assert [stands.name for stands in made(short, own).own.stands] == [tabs.name]
 
 
 @pytest.mark.parametrize(("change", "field", "word"), [
-    ({"width_mm": 60.0}, "box", "no plain fillet is laid beyond 30"), ({"wall_mm": None}, "box", "not entered"), ({"a": (0, 700, 365), "b": (0, 300, 365)}, "box", "100.0 mm past the end"),
+    ({"width_mm": 60.0}, "box", "No plain fillet"), ({"wall_mm": None}, "box", "not entered"), ({"a": (0, 700, 365), "b": (0, 300, 365)}, "box", "100.0 mm past the end"),
     ({"a": (0, 200, 325), "b": (0, -200, 325), "height_mm": 30.0}, "box", "raise the box"), ({"a": (0, 200, 365), "b": (40, -200, 365)}, "tube", "does not run along"),
 ])  # fmt: skip
 def test_what_does_not_go_names_the_mount_that_cures_it(change: dict[str, Any], field: str, word: str) -> None:
@@ -286,6 +312,9 @@ def test_what_does_not_go_names_the_mount_that_cures_it(change: dict[str, Any], 
     assert found.field == field
     assert word in found.message
     if "width_mm" in change:
+        low, high = (float(one) for one in found.message.split(", or ")[1].split(" mm")[0].split(" to "))
+        for wide, fits in ((low + 0.05, True), (low - 0.1, False), (high - 0.05, True), (high + 0.1, False)):
+            assert isinstance(saddle_shape(box(width_mm=wide), TUBE), SaddleShape) is fits, wide
         widest = float(found.message.split("Make it ")[1].split(" mm")[0])
         assert isinstance(saddle_shape(box(width_mm=widest - 0.05), TUBE), SaddleShape)
         assert isinstance(saddle_shape(box(width_mm=widest + 0.1), TUBE), Misfit)

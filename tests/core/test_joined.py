@@ -17,6 +17,7 @@ from tests.conftest import ROOT
 from tests.core.end_jobs import all_parts, job_of
 from tests.core.test_anti_roll_bar import the_bar
 from tests.core.test_arm import SHELF
+from tests.core.test_axle_saddle import on_the_cap
 from tests.core.test_carrier_plate import steering_arm
 from tests.core.test_hub_flange import hubbed
 from tests.core.test_loads import demo
@@ -617,6 +618,8 @@ def test_every_check_that_a_load_asks_for_says_how_it_gives() -> None:
     lighter = pair.model_copy(update={"holes": None, "base_width": Length(mm=110.0), "lighten": Lighten()})
     for one in (slotted, on_bolts, lying, lighter):
         keys |= {check.key for check in part_of(one, with_part(shipped, one)).checks}
+    trussed, truss, _ = on_the_cap(demo("marram"))
+    keys |= {one.key for one in part_of(truss, trussed).checks}
     dunlin = demo("dunlin")
     keys |= {one.key for part in dunlin.parts if part.kind == "bearing_pad" for one in part_of(part, dunlin).checks}
     # what the table has and nothing here asks for: ratings that are entered by hand

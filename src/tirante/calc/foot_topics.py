@@ -361,6 +361,7 @@ class PullInput(Input):
         description="mm; along, across and up from the middle between its feet"
     )
     force_n: NewtonOrZero = Field(description="N; any way")
+    foot_mm: MmOrZero = Field(default=0.0, description="mm; how long what pulls stands on the cap, along")
 
 
 class SaddleBoxInput(Input):
@@ -376,7 +377,7 @@ class SaddleBoxInput(Input):
     "saddle-box",
     SaddleBoxInput,
     outputs={
-        "line_force_n_per_mm": "largest of the two fillets, every pull its own worst way", "throat_stress_mpa": "with a throat", "spread_mm": "of a side's length that takes a pull",
+        "line_force_n_per_mm": "largest of the two fillets, every pull its own worst way", "throat_stress_mpa": "with a throat", "spread_mm": "of a side's length that takes the first pull",
         "side_mpa": "of a side between foot and cap",
     },
     example={"length_mm": 300, "apart_mm": 40, "tall_mm": 50, "plate_mm": 6, "throat_mm": 3.2, "pulls": [{"at_mm": [80, 0, 110], "force_n": 9000}, {"at_mm": [-80, 0, 110], "force_n": 9000}]},
@@ -385,9 +386,9 @@ class SaddleBoxInput(Input):
 def run_saddle_box(data: SaddleBoxInput) -> Result:
     """Two plates along a tube with a cap over them, pulled at anywhere: fillets and sides."""
     box = SaddleBox(length=data.length_mm, apart=data.apart_mm, tall=data.tall_mm, plate=data.plate_mm)
-    pulls = [Pull(at=one.at_mm, force=one.force_n) for one in data.pulls]
+    pulls = [Pull(at=one.at_mm, force=one.force_n, foot=one.foot_mm) for one in data.pulls]
     line, side = saddle_box.line_force(box, pulls), saddle_box.side_stress(box, pulls)
-    out = {"line_force_n_per_mm": line, "spread_mm": saddle_box.spread_over(box), "side_mpa": side}
+    out = {"line_force_n_per_mm": line, "spread_mm": saddle_box.spread_over(box, pulls[0].foot), "side_mpa": side}
     if data.throat_mm > 0:
         out["throat_stress_mpa"] = line / data.throat_mm
     return out, [

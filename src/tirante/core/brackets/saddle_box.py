@@ -29,6 +29,7 @@ class Pull:
 
     at: tuple[float, float, float]
     force: float
+    foot: float = 0.0  # how long what pulls stands on the cap, along [mm]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -65,13 +66,14 @@ def line_force(box: SaddleBox, pulls: Sequence[Pull]) -> float:
     return float(total.max())
 
 
-def spread_over(box: SaddleBox) -> float:
-    """How much of a side's length takes a pull, 45° from the cap to the foot [mm].
+def spread_over(box: SaddleBox, foot: float = 0.0) -> float:
+    """How much of a side's length takes a pull, 45° from either end of what stands on the cap to the foot [mm].
 
     Args:
         box: its sides.
+        foot: how long what pulls stands on the cap, along [mm].
     """
-    return min(box.length, 2 * box.tall)
+    return min(box.length, foot + 2 * box.tall)
 
 
 def side_stress(box: SaddleBox, pulls: Sequence[Pull]) -> float:
@@ -81,12 +83,12 @@ def side_stress(box: SaddleBox, pulls: Sequence[Pull]) -> float:
         box: its sides.
         pulls: all at once; of each, those that stand near enough to share its stretch of the side.
     """
-    wide, t = spread_over(box), box.plate
-    most = 0.0
+    t, most = box.plate, 0.0
     for one in pulls:
         stress = 0.0
         for pull in pulls:
-            if abs(pull.at[0] - one.at[0]) >= wide:
+            wide = spread_over(box, pull.foot)
+            if abs(pull.at[0] - one.at[0]) >= (wide + spread_over(box, one.foot)) / 2:
                 continue
             over = max(0.0, pull.at[2] - box.tall / 2)  # over the sides' middles, where a portal's legs are not bent
             bent = pull.force * box.tall / 4

@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import pi
 from typing import Any, Literal
 
 import numpy as np
@@ -188,14 +187,26 @@ def _stands(saved: AxleSaddle, shape: SaddleShape, around: Around) -> tuple[list
         if isinstance(stand, Stand) and float(stand.standing.y @ shape.axes[2]) < -UNDER:
             faults.append(Misfit(field="box", message=f"{name} stands on the underside of the box, where the tube is. Move its joint, or give it the tube itself."))  # fmt: skip
             continue
+        foot = _foot_along(joint.by, stand, shape, around) if isinstance(stand, Stand) else 0.0
         worst = max(held.cases, key=lambda case: case.resultant_n, default=None)
         twins = bracket is not None and bracket.side == "pair" and abs(float(at.at[1])) > 1.0
         for way, told in ((np.ones(3), ""), (MIRROR, ", right")) if twins else ((np.ones(3), ""),):
             place = shape.seen(way * at.at)
             if told and abs(place[0]) > shape.length / 2:
                 continue  # its twin stands on the other side's own saddle
-            found.append(Standing(name=f"{name}{told}", pull=Pull(at=place, force=worst.resultant_n if worst else 0.0), case=worst.name if worst else ""))  # fmt: skip
+            found.append(Standing(name=f"{name}{told}", pull=Pull(at=place, force=worst.resultant_n if worst else 0.0, foot=foot), case=worst.name if worst else ""))  # fmt: skip
     return found, lacking, faults
+
+
+def _foot_along(part_id: str | None, stand: Stand, shape: SaddleShape, around: Around) -> float:
+    """How long a bracket stands on the cap, along the tube [mm]; nothing where that is not known."""
+    part = around.part(part_id) if part_id else None
+    made = getattr(part.own, "joints", ()) if part is not None else ()
+    width, plate = getattr(part and part.saved, "base_width", None), getattr(part and part.saved, "plate", None)
+    if not made or width is None or plate is None:
+        return 0.0
+    along, one = shape.axes[0], stand.standing
+    return float(abs(float(one.x @ along)) * width.mm + abs(float(one.bolt @ along)) * (made[0].gap + 2 * plate.mm))
 
 
 def pieces_of(saved: AxleSaddle, shape: SaddleShape) -> tuple[Piece, ...]:
@@ -222,13 +233,13 @@ def pieces_of(saved: AxleSaddle, shape: SaddleShape) -> tuple[Piece, ...]:
 
 
 def fillet(saved: AxleSaddle, shape: SaddleShape) -> float:
-    """Throat of the fillets along the tube, outside its sides: their faces open by as much as the sides lean [mm].
+    """Throat of the fillets along the tube, outside its sides or under their edges, by how far the faces open [mm].
 
     Args:
         saved: as it is.
         shape: on its tube.
     """
-    return saved.leg_mm * throat_share(pi / 2 + max(one.lean for one in shape.sides))
+    return saved.leg_mm * throat_share(max(one.opens for one in shape.sides))
 
 
 def saddle_checks(saved: AxleSaddle, shape: SaddleShape, wall: Wall | str, stands: Sequence[Standing], settings: Settings) -> list[CheckResult]:  # fmt: skip
@@ -247,10 +258,10 @@ def saddle_checks(saved: AxleSaddle, shape: SaddleShape, wall: Wall | str, stand
     data = {"length_mm": box.length, "apart_mm": box.apart, "tall_mm": box.tall, "plate_mm": box.plate}
 
     def times(kind: Asked) -> list[Pull]:
-        return [Pull(at=one.at, force=one.force * kind.factor) for one in pulls]
+        return [Pull(at=one.at, force=one.force * kind.factor, foot=one.foot) for one in pulls]
 
     def again(kind: Asked, output: str, **more: float) -> Reproduction:
-        told = [{"at_mm": list(one.at), "force_n": one.force} for one in times(kind)]
+        told = [{"at_mm": list(one.at), "force_n": one.force, "foot_mm": one.foot} for one in times(kind)]
         return Reproduction(topic="saddle-box", input={**data, "pulls": told, **more}, output=output, figure="demand")
 
     weld, bent = asked("saddle_weld", "its feet", settings.factors), asked("saddle_side", "its sides", settings.factors)
@@ -289,7 +300,7 @@ def _card(saved: AxleSaddle, made: SaddleMade) -> Card:
         CardLine(text=f"from {made.tube.name}’s first end to the saddle’s nearer end, along it", mm=shape.from_end, strong=True),
         CardLine(text=f"over {made.tube.name}’s middle line to the cap’s outer face", mm=shape.top, strong=True),
         *(CardLine(text=f"{one.name}: its middle off the tube’s middle line, across", mm=abs(one.middle)) for one in shape.sides),
-        CardLine(text="fillets along both sides’ feet, outside, leg", mm=saved.leg_mm),
+        CardLine(text=f"fillets along both sides’ feet, {'under their lower edges' if shape.sides[0].hangs else 'outside'}, leg", mm=saved.leg_mm),
         CardLine(text="cap on both sides: bead all along, either edge; closed ends sealed, a vent hole until it is cold" if saved.closed else "its ends are open: they rust from inside"),
     ]  # fmt: skip
     return Card(
@@ -303,7 +314,10 @@ def _card(saved: AxleSaddle, made: SaddleMade) -> Card:
 def _notes(made: SaddleMade) -> tuple[str, ...]:
     shape = made.shape
     notes = []
-    gap = max(abs(one.foot - _skin(shape, one)) for one in shape.sides)
+    gap = max((abs(one.foot - _skin(shape, one)) for one in shape.sides if not one.hangs), default=0.0)
+    apart = max((abs(one.inner) - shape.od / 2 for one in shape.sides if one.hangs), default=0.0)
+    if apart > 0.05:
+        notes.append(f"its sides stand {apart:.1f} mm off the tube: draw them in before they are tacked")
     if gap > 0.05:
         notes.append(
             f"cut square, a side’s foot stands off the tube by {gap:.1f} mm at its outer face: grind it to the tube, or let the fillet fill it"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import asin, atan2, degrees, radians, sin, sqrt
+from math import asin, atan2, degrees, pi, radians, sin, sqrt
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,6 +18,8 @@ from tirante.core.parts.part import Misfit
 Array = NDArray[np.float64]
 ALONG_DEG = 0.5  # °, that a box may run from along its tube
 MOST_LEAN = 30.0  # °, between a side and square to the tube's skin: beyond it no plain fillet is laid; EN 1993-1-8, 4.3.2, from memory
+LEAST_UNDER = 60.0  # °, between a side's lower edge and the tube's skin, for a fillet under it; likewise
+BESIDE = 1.0  # mm that a side may stand off the tube; common practice, no source
 TRUE = 0.5  # mm
 
 
@@ -29,7 +31,8 @@ class Side:
     inner: float  # of its face toward the box's middle, from the tube's, across
     outer: float
     foot: float  # of its foot over the tube's middle
-    lean: float  # from square to the tube's skin [rad]
+    opens: float  # between the faces that its fillet lies in [rad]
+    hangs: bool  # beside the tube, its fillet under its lower edge; else it stands on it, its fillet outside
 
     @property
     def middle(self) -> float:
@@ -145,12 +148,16 @@ def saddle_shape(box: Mount, tube: Mount) -> SaddleShape | Misfit:
         inner, outer = aside + way * (half - t), aside + way * half
         near, far = sorted((abs(inner), abs(outer)))
         near = 0.0 if inner * outer < 0 else near
-        middle = (inner + outer) / 2
-        lean = degrees(asin(min(1.0, abs(middle) / r)))
-        if far >= r or lean > MOST_LEAN:
-            most = 2 * (r * sin(radians(MOST_LEAN)) - abs(aside)) + t
-            return Misfit(field="box", message=f"A side of {box.name} leans {lean:.0f}° from square to {tube.name}, and no plain fillet is laid beyond {MOST_LEAN:.0f}°. Make it {max(most, 0.0):.1f} mm wide or less, or set it over the tube’s middle.")  # fmt: skip
-        sides.append(Side(name=name, inner=inner, outer=outer, foot=sqrt(r * r - near * near), lean=radians(lean)))
+        lean, under_deg = (degrees(asin(min(1.0, abs(one) / r))) for one in ((inner + outer) / 2, near))
+        hangs = under_deg >= LEAST_UNDER - 1e-9 and near <= r + BESIDE and abs(inner) < abs(outer)
+        if not hangs and (far >= r or lean > MOST_LEAN):
+            return Misfit(field="box", message=_no_fillet(box.name, tube.name, (r, t, aside)))
+        opens = radians(under_deg) if hangs else pi / 2 + radians(lean)
+        sides.append(
+            Side(
+                name=name, inner=inner, outer=outer, foot=sqrt(max(0.0, r * r - near * near)), opens=opens, hangs=hangs
+            )
+        )
     cap = high + shape.height_mm / 2
     if cap - t <= min(side.foot for side in sides):
         return Misfit(field="box", message=f"The cap of {box.name} lies on {tube.name}: raise the box.")
@@ -164,6 +171,17 @@ def saddle_shape(box: Mount, tube: Mount) -> SaddleShape | Misfit:
         origin=origin, axes=np.stack([u, across, top]), length=length, top=cap, plate=t, od=under.od_mm, aside=aside, wide=shape.width_mm, sides=(sides[0], sides[1]),
         from_end=middle_at - length / 2,
     )  # fmt: skip
+
+
+def _no_fillet(box: str, tube: str, of: tuple[float, float, float]) -> str:
+    """Why a side that neither stands on its tube nor hangs beside it is not welded, and how wide a box's sides are."""
+    r, t, aside = of
+    stands = 2 * (r * sin(radians(MOST_LEAN)) - abs(aside)) + t
+    low, high = (
+        2 * (one + abs(aside) * way + t) for one, way in ((r * sin(radians(LEAST_UNDER)), 1.0), (r + BESIDE, -1.0))
+    )
+    hang = f", or {low:.1f} to {high:.1f} mm, so that they hang beside it" if low <= high else ""
+    return f"No plain fillet goes along a side of {box} on {tube}. Make it {max(stands, 0.0):.1f} mm wide or less, so that its sides stand on the tube{hang}; or set it over the tube’s middle."
 
 
 def rectangle(long: float, wide: float) -> Contour:
@@ -185,8 +203,8 @@ def end_plate(shape: SaddleShape) -> Contour:
     Args:
         shape: of the saddle.
     """
-    left, right = sorted(one.inner for one in shape.sides)
     r, top = shape.od / 2, shape.top - shape.plate
+    left, right = sorted(max(-r, min(r, one.inner)) for one in shape.sides)
     low_left, low_right = (sqrt(r * r - x * x) for x in (left, right))
     first, last = degrees(atan2(low_right, right)), degrees(atan2(low_left, left))
     return Contour(
