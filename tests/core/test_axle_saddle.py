@@ -81,7 +81,12 @@ def test_its_sides_come_down_to_the_tube_s_skin_and_its_end_plates_close_what_is
     assert isinstance(nearly, SaddleShape)
     assert nearly.sides[0].foot == pytest.approx(sqrt(r * r - 34.0**2))
     assert nearly.sides[0].opens == pytest.approx(asin(34.0 / r))
-    require_closed(end_plate(wide), "end")
+    ends = end_plate(wide)
+    require_closed(ends, "end")
+    corners = {edge.start for edge in ends.edges} | {edge.end for edge in ends.edges}
+    lowest = min(y for _, y in corners)
+    assert lowest == pytest.approx(sqrt(r * r - 35.1**2))  # blunt where it is 3 mm between side and tube
+    assert {round(abs(x), 6) for x, y in corners if y < lowest + 1e-6} == {35.1, 38.1}
     # off the tube's middle one side stands lower, and both are cut otherwise
     off = saddle_shape(box(a=(4.0, 200, 365), b=(4.0, -200, 365), width_mm=34.0), TUBE)
     assert isinstance(off, SaddleShape)

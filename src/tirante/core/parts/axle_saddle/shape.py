@@ -19,6 +19,7 @@ Array = NDArray[np.float64]
 ALONG_DEG = 0.5  # °, that a box may run from along its tube
 MOST_LEAN = 30.0  # °, between a side and square to the tube's skin: beyond it no plain fillet is laid; EN 1993-1-8, 4.3.2, from memory
 LEAST_UNDER = 60.0  # °, between a side's lower edge and the tube's skin, for a fillet under it; likewise
+TIP = 3.0  # mm, of an end plate at its thinnest; common practice, no source
 BESIDE = 1.0  # mm that a side may stand off the tube; common practice, no source
 TRUE = 0.5  # mm
 
@@ -204,12 +205,19 @@ def end_plate(shape: SaddleShape) -> Contour:
         shape: of the saddle.
     """
     r, top = shape.od / 2, shape.top - shape.plate
-    left, right = sorted(max(-r, min(r, one.inner)) for one in shape.sides)
-    low_left, low_right = (sqrt(r * r - x * x) for x in (left, right))
-    first, last = degrees(atan2(low_right, right)), degrees(atan2(low_left, left))
+    left, right = sorted(one.inner for one in shape.sides)
+    # a tip that runs out between side and tube is none: it ends blunt
+    tips = [
+        way * (min(abs(x), r) - TIP) if side.hangs else x
+        for way, x, side in ((-1.0, left, shape.sides[0]), (1.0, right, shape.sides[1]))
+    ]
+    low_left, low_right = (sqrt(r * r - x * x) for x in tips)
+    first, last = degrees(atan2(low_right, tips[1])), degrees(atan2(low_left, tips[0]))
+    blunt = [Straight(tips[1], low_right, right, low_right)] if shape.sides[1].hangs else []
+    more = [Straight(left, low_left, tips[0], low_left)] if shape.sides[0].hangs else []
     return Contour(
         edges=(
-            Straight(right, low_right, right, top), Straight(right, top, left, top), Straight(left, top, left, low_left),
+            *blunt, Straight(right, low_right, right, top), Straight(right, top, left, top), Straight(left, top, left, low_left), *more,
             Curve(0.0, 0.0, r, first, last, back=True),
         ),
         holes=(),

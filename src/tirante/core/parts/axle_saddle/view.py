@@ -26,7 +26,7 @@ def saddle_sheet(
     scale = min(58.0 / (r + top), 70.0 / max(shape.wide, 2 * r), 1.0)
     sheet.scale = scale
     sheet.text((6, 152), "Across the tube", 3.8, bold=True)
-    sheet.text((42, 152), f"{numbers.main(t)} plate; looking along {tube}", 2.9, tone="muted")
+    sheet.text((132, 142), f"{numbers.main(t)} plate; looking along {tube}", 2.9, tone="muted")
     frame = Frame(60, 84 + scale * r, scale)
     sheet.circle(frame.at(0, 0), r * scale, "thin", fill="pale")
     for side in shape.sides:
@@ -87,5 +87,5 @@ def saddle_sheet(
         sheet.circle((x, y), 1.4, "visible", fill="sheet", ref=f"stands:{i}")
         sheet.line((x, f2.at(0, top)[1]), (x, y), "thin", "muted")
         sheet.text((x + 2.2, y - 0.8), f"{i + 1}", 2.9, bold=True, ref=f"stands:{i}")
-        sheet.text((132, 118 - 5.0 * i), f"{i + 1}  {name}", 2.7, tone="muted", ref=f"stands:{i}")
+        sheet.text((132, 104 - 5.0 * i), f"{i + 1}  {name}", 2.7, tone="muted", ref=f"stands:{i}")
     return sheet.done()
