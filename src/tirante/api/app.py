@@ -115,6 +115,17 @@ def _netloc(origin: str) -> str | None:
 
 def _guard(app: Flask, config: Config) -> None:
     @app.before_request
+    def begin() -> None:
+        if request.path in PICTURES:
+            services().first.begin()
+        elif request.method == "POST":
+            services().first.pause()  # reading a job takes as long as drawing it
+
+    @app.teardown_request
+    def end(_error: BaseException | None) -> None:
+        services().first.end()
+
+    @app.before_request
     def check() -> None:
         g.request_id = uuid.uuid4().hex[:12]
         g.nonce = secrets.token_urlsafe(16)
@@ -153,6 +164,7 @@ def _guard(app: Flask, config: Config) -> None:
         return response
 
 
+PICTURES = ("/api/study/drawing", "/api/draw")  # what an edit waits for
 PACK_FROM = 4096  # bytes: what is smaller comes in a packet or three anyway
 
 

@@ -9,6 +9,7 @@ from typing import Any
 
 from flask import current_app
 
+from tirante.api.first import First
 from tirante.api.gate import Gate
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.design import Design
@@ -29,7 +30,8 @@ class Services:
     database: Database
     shelf: Shelf
     answers: Answers  # the command line's: a calculation with its working, None where there is no such topic
-    memory: Memory = field(default_factory=Memory)
+    first: First = field(default_factory=First)
+    memory: Memory = field(init=False)
     gate: Gate = field(default_factory=Gate)
     quick: Gate = field(
         default_factory=Gate
@@ -38,6 +40,11 @@ class Services:
     long: Gate = field(
         default_factory=Gate
     )  # for searches and packs, which take seconds: an edit does not wait for them
+
+    def __post_init__(self) -> None:
+        self.memory = Memory(pause=self.first.pause, waiting=self.first.waiting)
+        for gate in (self.gate, self.quick, self.short, self.long):
+            gate.waiting = self.first.waiting
 
     def gate_of(self, job: Worked) -> Gate:
         """What a job's evaluation waits at: one that changes little does not stand behind one that changes all."""

@@ -6,8 +6,8 @@ Who has gone (a page that asks anew aborts what it asked before) is not worked f
 from __future__ import annotations
 
 import threading
-from collections.abc import Iterator
-from contextlib import contextmanager
+from collections.abc import Callable, Iterator
+from contextlib import AbstractContextManager, contextmanager, nullcontext
 
 from flask import has_request_context, request
 
@@ -26,6 +26,7 @@ class Gate:
     """Lets `places` callers in at once; waiting what-ifs are served newest first, and only `queue` may wait."""
 
     def __init__(self, places: int = 1, queue: int = 16) -> None:
+        self.waiting: Callable[[], AbstractContextManager[None]] = nullcontext  # held while one waits here
         self._free = places
         self._queue = queue
         self._waiting: list[threading.Event] = []
@@ -50,7 +51,8 @@ class Gate:
                 turn = threading.Event()
                 self._waiting.append(turn)
         if turn is not None:
-            self._wait(turn)
+            with self.waiting():
+                self._wait(turn)
         try:
             yield
         finally:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from concurrent.futures import Future
+from contextlib import AbstractContextManager, nullcontext
 from threading import Lock
 from typing import Any, TypeVar, cast
 
@@ -30,7 +31,16 @@ OTHER = 64
 class Memory:
     """What was worked out."""
 
-    def __init__(self, sizes: Mapping[str, int] = SIZES) -> None:
+    def __init__(
+        self, sizes: Mapping[str, int] = SIZES, *, pause: Callable[[], None] | None = None, waiting: Callable[[], AbstractContextManager[None]] = nullcontext
+    ) -> None:  # fmt: skip
+        """
+        Args:
+            sizes: results that a stage keeps.
+            pause: called before a stage is worked out, where heavier work gives way; None: it never does.
+            waiting: held while one waits for another's result.
+        """
+        self._pause, self._waiting = pause, waiting
         self._sizes = dict(sizes)
         self._lock = Lock()
         self._kept: dict[str, LRUCache[object, Any]] = {}
@@ -44,6 +54,8 @@ class Memory:
             key: everything that the result depends on.
             work: gives it; what it raises is raised to all who wait, and not kept.
         """
+        if self._pause is not None and self.known(stage, key) is None:
+            self._pause()  # before it is begun: who waits for it would wait for the pause too
         with self._lock:
             kept = self._stage(stage)
             if key in kept:
@@ -53,7 +65,8 @@ class Memory:
             if flight is None:
                 flight = self._flights[stage, key] = Future()
         if not mine:
-            return cast("T", flight.result())
+            with self._waiting():
+                return cast("T", flight.result())
         try:
             value = work()
         except BaseException as error:

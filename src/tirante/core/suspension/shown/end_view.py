@@ -294,13 +294,13 @@ def posture_on(sheet: Sheet, frame: Frame, view: View, posture: Posture, *, ghos
         ghost: whether it is another position’s.
     """
     for wheel in posture.wheels:
-        outline = [frame.at(*p) for p in _hull([flat(view, p) for p in _rims(wheel)])]
+        outline = [frame.at(*p) for p in _outline(view, _rims(wheel))]
         if ghost:
             sheet.area(outline, style="hidden", tone="muted")
         else:
             sheet.area(outline, "sheet" if view.title != "from the left" else "none", "visible", ref="wheel")
     for thing in () if ghost else posture.things:
-        outline = [frame.at(*p) for p in _hull([flat(view, p) for p in thing.points])]
+        outline = [frame.at(*p) for p in _outline(view, tuple(thing.points))]
         if len(outline) > 2:
             sheet.area(outline, "pale", "thin", "muted", ref=thing.ref)
     # the near side over the far
@@ -383,6 +383,12 @@ def _rims(wheel: WheelShape) -> tuple[Point3, ...]:
                 )
             )
     return tuple(out)
+
+
+@lru_cache(maxsize=256)  # drawn once, and looked at again by every word that may not cross it
+def _outline(view: View, points: tuple[Point3, ...]) -> tuple[tuple[float, float], ...]:
+    """Convex outline of points of the car as a view sees them."""
+    return tuple(_hull([flat(view, p) for p in points]))
 
 
 def _hull(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
@@ -491,8 +497,8 @@ def lines_of(frame: Frame, view: View, posture: Posture) -> list[PaperLine]:
             found.append(((a[0] + ox, a[1] + oy), (b[0] + ox, b[1] + oy)))
         for x, y in (a, b) if stick.thick else ():
             found += [((x - 1.2, y - 1.2), (x + 1.2, y + 1.2)), ((x - 1.2, y + 1.2), (x + 1.2, y - 1.2))]
-    outlines = [_hull([flat(view, p) for p in thing.points]) for thing in posture.things]
-    outlines += [_hull([flat(view, p) for p in _rims(wheel)]) for wheel in posture.wheels]
+    outlines = [_outline(view, tuple(thing.points)) for thing in posture.things]
+    outlines += [_outline(view, _rims(wheel)) for wheel in posture.wheels]
     for outline in outlines:
         points = [frame.at(*p) for p in outline]
         found += list(zip(points, [*points[1:], *points[:1]], strict=True))
