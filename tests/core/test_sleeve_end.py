@@ -14,6 +14,7 @@ from tests.core.test_moving_members import again
 from tests.jobs import draw, part_of, work
 from tirante.core.brackets import lug
 from tirante.core.document.catalogue import Tube
+from tirante.core.document.end import DamperEye
 from tirante.core.document.fields import Length
 from tirante.core.document.parts.common import RodEndEnd
 from tirante.core.document.parts.link import Bent, FixedEnd, Link, Machined, Sleeve
@@ -179,3 +180,67 @@ def test_an_end_is_made_one_way() -> None:
             sleeve=WIDE,
             machined=Machined(thickness_mm=8, width_mm=32, hole_mm=12.2, pin_mm=12, edge_mm=24),
         )
+
+
+def test_rings_bring_a_short_sleeve_out_to_a_wider_tube_and_carry_nothing() -> None:
+    """The tube, 31.75 wide, on a sleeve of 24: the weld that lies between both of the sleeve's faces counts, by points round the tube."""
+    ringed = Sleeve(outside_mm=50.0, wall_mm=5.0, long_mm=24.0, rings=True)
+    link = a_link(end_a=sleeved(ringed), end_b=sleeved(), cases=HARD, everyday_n=6000.0)
+    part = made(link)
+    assert part.complete, part.faults
+    tube, leg = part.own[0].assembly.tube, part.own[0].assembly.leg
+    round_ = np.linspace(0, 2 * pi, 200_001)[:-1]
+    share = float((np.abs(tube.od_mm / 2 * np.sin(round_)) <= 12.0).mean())
+    weld = next(check for check in part.checks if check.key == "spigot_weld")
+    settings, grade = work(job_with(link)).settings, part.own[0].assembly.grade
+    whole = insert_weld(tube.od_mm, leg, 0.0, 0, part.own[0].assembly.filler(settings), grade.uts_at_weld).capacity
+    assert weld.part == "end A"
+    assert weld.capacity == pytest.approx(share * whole, rel=1e-3)
+    again(weld)
+    life = next(check for check in part.checks if check.key == "life")
+    assert life.reproduce
+    assert life.reproduce.input["stress_range_mpa"] == pytest.approx(
+        6000.0 / (pi * tube.od_mm * share * 0.707 * leg), rel=1e-3
+    )
+    (ring,) = [piece for piece in part.pieces if isinstance(piece, TurnedPiece) and piece.name == "end A ring"]
+    assert ring.turned
+    long = (tube.od_mm - 24.0) / 2
+    assert (ring.count, ring.turned.outside, ring.turned.bore, ring.turned.length) == (
+        2,
+        50.0,
+        41.0,
+        pytest.approx(long),
+    )
+    # as long with them as the tube is wide, and so much heavier
+    bare = made(
+        a_link(end_a=sleeved(Sleeve(outside_mm=50.0, wall_mm=5.0, long_mm=tube.od_mm)), end_b=sleeved(), cases=HARD)
+    )
+    missing = pi / 4 * (50.0**2 - 40.0**2) * 2 * long - 2 * pi / 4 * (50.0**2 - 41.0**2) * long
+    assert bare.mass is not None
+    assert part.mass == pytest.approx(bare.mass - missing * grade.density_kg_m3 * 1e-9, rel=1e-6)
+    # the tube is cut alike, rings or a long sleeve
+    cuts = [next(piece for piece in one.pieces if isinstance(piece, TubePiece)) for one in (part, bare)]
+    assert cuts[0].length == pytest.approx(cuts[1].length)
+    lines = [line for side in part.card.ends for line in side.lines if "ring at either end" in line.text]  # type: ignore[union-attr]
+    assert [line.mm for line in lines] == [pytest.approx(long)]
+    # none where the sleeve is as long as the tube is wide
+    assert not [
+        piece
+        for piece in made(a_link(end_a=sleeved(WIDE.model_copy(update={"rings": True})), cases=HARD)).pieces
+        if "ring" in getattr(piece, "name", "")
+    ]
+
+
+def test_a_short_sleeve_without_rings_and_one_too_short_with_them_are_refused() -> None:
+    short = Sleeve(outside_mm=50.0, wall_mm=5.0, long_mm=24.0)
+    (fault,) = made(a_link(end_a=sleeved(short), cases=HARD)).faults
+    assert fault.field == "end_a.sleeve.long_mm"
+    assert "give it rings" in fault.message
+    (fault,) = made(a_link(end_a=sleeved(short.model_copy(update={"rings": True, "long_mm": 18.0})), cases=HARD)).faults
+    assert "19.1 mm long or more" in fault.message
+    eye = DamperEye(bore_mm=12.0, ball_width_mm=30.0, head_diameter_mm=50.0, housing_width_mm=28.0)
+    held = sleeved(short.model_copy(update={"rings": True})).model_copy(update={"eye": eye})
+    (fault,) = made(a_link(end_a=held, cases=HARD)).faults
+    assert fault.field == "end_a.eye.ball_width_mm"
+    wide = held.model_copy(update={"eye": eye.model_copy(update={"ball_width_mm": 32.0})})
+    assert made(a_link(end_a=wide, cases=HARD)).complete

@@ -9633,6 +9633,11 @@ export interface components {
              */
             outside_mm: number;
             /**
+             * Rings
+             * @default false
+             */
+            rings: boolean;
+            /**
              * Wall Mm
              * @default 5
              */

@@ -442,6 +442,7 @@ PARTS: dict[str, tuple[Field, ...]] = {
         number(Sleeve, "outside_mm", "Outside", "mm"),
         number(Sleeve, "wall_mm", "Its wall", "mm"),
         number(Sleeve, "long_mm", "Long", "mm"),
+        switch("rings", "rings at both ends, out to a wider tube"),
     ),
     "goes in": (
         number(DamperEye, "bore_mm", "Bore, for the bolt", "mm"),

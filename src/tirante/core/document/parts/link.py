@@ -65,6 +65,7 @@ class Sleeve(Document):
     outside_mm: Positive = 44.0
     wall_mm: Positive = 5.0
     long_mm: Positive = 50.0
+    rings: bool = False  # at both its ends, out to a tube that is wider than it is long
 
 
 class Plug(Document):

@@ -32,7 +32,7 @@ from tirante.core.members.thread import Fit, Thread, engagement_for_load, parse_
 from tirante.core.members.tube import Section
 from tirante.core.parts.link.flat import flat_fits, let_in, plate_of
 from tirante.core.parts.link.plug import plug_fits, plug_metal
-from tirante.core.parts.link.sleeve import face_of, sleeve_fits
+from tirante.core.parts.link.sleeve import CLEAR, face_of, ring_long, sleeve_fits
 from tirante.core.parts.part import Misfit
 from tirante.core.units import STEEL_DENSITY
 
@@ -622,7 +622,9 @@ def _metal_of(end: PlainEnd, tube: Tube) -> float:
     """Of a sleeve, a plug or of plates let in, less what their slots take of the tube; of the tube's own family, or they would not weld to it [mm³]."""
     if end.sleeve:
         one = end.sleeve
-        return pi * (one.outside_mm - one.wall_mm) * one.wall_mm * one.long_mm
+        thin = one.wall_mm - CLEAR  # of a ring, bored clear
+        rings = 2 * pi * (one.outside_mm - thin) * thin * ring_long(one, tube.od_mm)
+        return pi * (one.outside_mm - one.wall_mm) * one.wall_mm * one.long_mm + rings
     if end.plug:
         return plug_metal(end.plug, tube)
     if end.flat is None or end.flat.squashed:

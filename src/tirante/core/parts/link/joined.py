@@ -21,6 +21,7 @@ from tirante.core.members.tube import Holes, net_section
 from tirante.core.parts.link.assembly import Assembly, PlainEnd, ThreadedEnd
 from tirante.core.parts.link.flat import let_in, sizes_of
 from tirante.core.parts.link.plug import plug_eye
+from tirante.core.parts.link.sleeve import weld_share
 from tirante.core.parts.welded.housing import ring_of
 
 ENOUGH_OVERLAP = 1.5  # tube diameters of sleeve on either side; common practice, no source
@@ -114,9 +115,10 @@ def _sleeve(assembly: Assembly, end: Sleeve, part: str, settings: Settings) -> l
     out = _round_pin("Sleeve", plate, (grade.welded_yield_mpa, grade.uts_at_weld), part, assembly.cases, settings)
     kind = asked("spigot_weld", part, settings.factors, name="Sleeve’s weld round the tube")
     filler = assembly.filler(settings)
-    weld = insert_weld.insert_weld(assembly.tube.od_mm, assembly.leg, 0.0, 0, filler, grade.uts_at_weld)
+    round_ = assembly.tube.od_mm * weld_share(end, assembly.tube.od_mm)  # a ring as long as lies on the sleeve itself
+    weld = insert_weld.insert_weld(round_, assembly.leg, 0.0, 0, filler, grade.uts_at_weld)
     data = {
-        "tube_od_mm": assembly.tube.od_mm, "leg_mm": assembly.leg, "plug_mm": 0.0, "plugs": 0, "electrode_uts_mpa": filler, "base_uts_mpa": grade.uts_at_weld,
+        "tube_od_mm": round_, "leg_mm": assembly.leg, "plug_mm": 0.0, "plugs": 0, "electrode_uts_mpa": filler, "base_uts_mpa": grade.uts_at_weld,
     }  # fmt: skip
     return [*out, worst_of(kind, assembly.cases, _axial(kind, "insert-weld", data, "capacity_n", weld.capacity))]
 

@@ -20,6 +20,7 @@ from tirante.core.members.tube import Section
 from tirante.core.parts.around import Around
 from tirante.core.parts.everyday import BY_USE, told
 from tirante.core.parts.link.assembly import Assembly, Everyday, PlainEnd, ThreadedEnd, typed_range
+from tirante.core.parts.link.sleeve import weld_share
 
 COVERED = ("steel", "stainless")  # families that a search takes unasked where it must know the life
 
@@ -115,6 +116,8 @@ def _details(assembly: Assembly, friction: float) -> Iterator[Detail]:
                 continue
         plug = end.plug if isinstance(end, PlainEnd) else None
         around = min(section.od, end.insert.shoulder_diameter_mm) if isinstance(end, ThreadedEnd) else section.od
+        if isinstance(end, PlainEnd) and end.sleeve:
+            around = section.od * weld_share(end.sleeve, section.od)
         if plug is not None:
             around = section.od - 2 * assembly.tube.wall_mm
         yield Detail(where=where, what=f"tube at its weld, end {letter}", round=wall, friction=most, grade=metal.toe)

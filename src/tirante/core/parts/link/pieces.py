@@ -7,7 +7,7 @@ from tirante.core.members.splice import sleeve_section
 from tirante.core.parts.link.assembly import Assembly, LinkEndParts, ThreadedEnd
 from tirante.core.parts.link.flat import end_word, plate_piece
 from tirante.core.parts.link.plug import plug_piece
-from tirante.core.parts.link.sleeve import cut_of
+from tirante.core.parts.link.sleeve import cut_of, ring_long, ring_piece
 from tirante.core.parts.part import (
     BoughtPiece,
     Piece,
@@ -66,6 +66,8 @@ def pieces_of(assembly: Assembly, stack: LinkStack) -> tuple[Piece, ...]:
                         sort="joint",
                     )
                 )
+                if ring_long(one, assembly.tube.od_mm) > 0:
+                    found.append(ring_piece(one, letter, assembly.tube.od_mm, assembly.grade.label))
                 continue
             if end.machined:
                 what = f"{end.what}, machined {end.machined.form}, {end.centre_to_face:g} mm centre to face"
