@@ -107,3 +107,66 @@ def test_a_rack_is_made_from_its_end_and_its_feet_get_their_pads(page: Page, fla
     page.get_by_role("tab", name="Will it hold?").click()
     expect(page.get_by_text("what the steering column puts on the rack", exact=False).first).to_be_visible()
     expect(page.get_by_test_id("headline")).not_to_contain_text("is over")
+
+
+def test_a_box_over_the_axle_becomes_the_plates_of_a_truss(page: Page, job: str) -> None:
+    page.goto(f"{job}/brackets")
+    page.get_by_role("tab", name="Mounts").click()
+    page.get_by_role("button", name="Add a box tube").click()
+    page.get_by_role("button", name=re.compile("^▸? ?mount ")).click()
+    page.get_by_label("It is part of").click()
+    page.get_by_role("option", name="the axle of Rear").click()
+    for label, values in (("Its middle line, from", ("-2010", "90", "389")), ("to", ("-2010", "-90", "389"))):
+        for axis, value in zip("xyz", values, strict=True):
+            field = page.get_by_label(f"{label}, {axis}", exact=True)
+            field.fill(value)
+            field.press("Enter")
+    for label, value in (("Width", "60"), ("Height", "50"), ("Wall", "6")):
+        field = page.get_by_label(label, exact=True)
+        field.fill(value)
+        field.press("Enter")
+    page.get_by_role("button", name="It is a saddle on a tube: make its plates").click()
+    # too wide to stand on the tube, too narrow to hang beside it: it says how wide it may be
+    told = page.get_by_role("alert").filter(has_text="No plain fillet goes along a side").first
+    (low, high) = re.search(r"([0-9.]+) to ([0-9.]+) mm, so that they hang", told.text_content() or "").groups()  # type: ignore[union-attr]
+    page.goto(f"{job}/brackets")
+    page.get_by_role("tab", name="Mounts").click()
+    page.get_by_role("button", name=re.compile("^▸? ?mount ")).click()
+    wide = page.get_by_label("Width", exact=True)
+    wide.fill(f"{(float(low) + float(high)) / 2:.1f}")
+    wide.press("Enter")
+    page.get_by_role("link", name=re.compile("plates")).click()
+    expect(page.locator("[data-drawing=saddle]")).to_contain_text("180.0")
+    expect(page.get_by_text("nothing stands on it yet", exact=False)).to_be_visible()
+    page.get_by_role("button", name="end, 1:1").click()
+    expect(page.locator("[data-drawing=plate-end]")).to_be_visible()
+
+
+def test_a_link_s_end_is_plugged_and_bored_across(page: Page, job: str) -> None:
+    page.goto(f"{job}/members")
+    page.get_by_role("link", name=re.compile("^Rear upper link")).first.click()
+    page.get_by_role("tab", name="What it is").click()
+    page.get_by_role("group", name="End A").get_by_role("button", name="fixed").click()
+    page.get_by_role("group", name="How it is made").get_by_role("button", name="plug").click()
+    expect(page.get_by_role("textbox", name="What").first).to_have_value("plug")
+    page.get_by_role("tab", name="Will it hold?").click()
+    expect(page.get_by_text("Plug, bearing of its pin")).to_be_visible()
+    page.get_by_role("tab", name="What it is").click()
+    edge = page.get_by_label("Hole’s centre to the tube’s end")
+    edge.fill("6")
+    edge.press("Enter")
+    expect(page.get_by_role("alert").filter(has_text="breaks out of the plug").first).to_be_visible()
+    edge.fill("1 in")
+    edge.press("Enter")
+    expect(page.get_by_role("alert").filter(has_text="breaks out of the plug")).to_have_count(0)
+    page.get_by_role("button", name="end A plug, turned").click()
+    expect(page.locator("[data-drawing]")).to_contain_text("Both faces square to the axis")
+
+
+def test_the_room_round_a_pad_is_looked_at(page: Page, job: str) -> None:
+    page.goto(f"{job}/brackets")
+    page.get_by_role("link", name="Rear bump stop, pad").first.click()
+    page.get_by_role("tab", name="Room").click()
+    expect(page.get_by_test_id("room")).to_contain_text("nothing that was looked at comes too near")
+    expect(page.locator("[data-room=stands]").filter(has_text="Rear rail")).to_be_visible()
+    expect(page.get_by_text("spanners", exact=False).first).to_be_visible()
