@@ -154,10 +154,10 @@ FRONT_EYE = EYE | {"bore_mm": 14.0, "ball_width_mm": 22.0, "head_diameter_mm": 3
 MARRAM_FRONT: dict[str, Any] = {
     "points": {
         "bar_inner": [-300, 0, 330], "bar_outer": [-300, 440, 330], "bar_arm": [-90, 470, 330], "bar_drop": [-85, 500, 215],
-        "stop_tip": [40, 590, 276], "stop_pad": [40, 590, 244], "damper_low": [-40, 600, 245], "damper_top": [0, 430, 690],
+        "stop_tip": [40, 590, 279], "stop_pad": [40, 590, 244], "damper_low": [-40, 600, 245], "damper_top": [0, 430, 690],
     },
     "additions": {"anti-roll-bar": {"on": "lower_arm", "rate_nm_per_deg": 16}},
-    "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("lower_arm", "stop_pad"), "pad_radius_mm": 32, "crush_mm": 60,
+    "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("lower_arm", "stop_pad"), "pad_radius_mm": 32, "crush_mm": 66,
                   "rate_n_per_mm": 180, "rate3_n_per_mm3": 0.09},
     "damper": {"a": at("ground", "damper_top"), "b": at("lower_arm", "damper_low"), "closed_mm": 387, "open_mm": 532, "od_mm": 50, "rate_n_per_mm": 42, "eye_a": FRONT_EYE, "eye_b": FRONT_EYE},
     "links": {
@@ -251,7 +251,7 @@ PLOVER_FRONT: dict[str, Any] = {
 }  # fmt: skip
 PLOVER_REAR: dict[str, Any] = {
     "points": {
-        "damper_top": [-120, 575, 650], "damper_low": [-90, 655, 250], "stop_tip": [140, 600, 350], "stop_pad": [140, 600, 310],
+        "damper_top": [-120, 575, 650], "damper_low": [-90, 655, 250], "stop_tip": [120, 600, 350], "stop_pad": [120, 600, 310],
     },
     "damper": {"a": at("ground", "damper_top"), "b": at("arm", "damper_low"), "closed_mm": 285, "open_mm": 475, "od_mm": 65, "rate_n_per_mm": 46,
                "eye_a": BIG_EYE, "eye_b": BIG_EYE},
@@ -264,12 +264,12 @@ PLOVER_REAR: dict[str, Any] = {
 DUNLIN_FRONT: dict[str, Any] = {
     "points": {
         "bar_inner": [-300, 0, 330], "bar_outer": [-300, 440, 330], "bar_arm": [-90, 480, 330], "bar_drop": [-95, 484, 228],
-        "stop_tip": [40, 590, 268], "stop_pad": [40, 590, 240],
+        "stop_tip": [40, 590, 271], "stop_pad": [40, 590, 240],
     },
     "additions": {"anti-roll-bar": {"on": "lower_arm", "rate_nm_per_deg": 14}},
     "damper": {"a": at("ground", "damper_ground"), "b": at("rocker", "damper_rocker"), "closed_mm": 188, "open_mm": 282, "od_mm": 60, "rate_n_per_mm": 62,
                "eye_a": EYE, "eye_b": EYE},
-    "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("lower_arm", "stop_pad"), "pad_radius_mm": 40, "crush_mm": 40,
+    "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("lower_arm", "stop_pad"), "pad_radius_mm": 40, "crush_mm": 44,
                   "rate_n_per_mm": 180, "rate3_n_per_mm3": 0.1},
     "links": {
         "tie rod": {"a": bolted(ALONG, 28)["a"], "b": bolted(UP, 28)["b"], "clocking_deg": 90, "od_mm": 22}, "drop link": {"a": bolted(ACROSS, 34)["a"], "b": bolted((0.8, 0.6, 0.0), 34)["b"], "clocking_deg": 53.13, "od_mm": 14},

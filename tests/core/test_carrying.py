@@ -238,7 +238,7 @@ def test_what_goes_past_solid_is_refused_in_words_and_joules(crush: float, kind:
     assert stop.rate_n_per_mm
     design = with_end(design, 0, bump_stop=stop.model_copy(update={"crush_mm": crush}))
     case = (
-        LAND.model_copy(update={"drop_mm": 400.0}) if kind == "landing" else CarCase(name="b", vertical=9.0, at="stop")
+        LAND.model_copy(update={"drop_mm": 400.0}) if kind == "landing" else CarCase(name="b", vertical=12.0, at="stop")
     )
     one = carried(design, 0, case)[0]
     assert one.refused

@@ -23,6 +23,7 @@ from tirante.core.flat.contour import Curve, Straight, polygon, require_closed
 from tirante.core.parts.bracket.families.eared import set_angle
 from tirante.core.parts.bracket.families.folded_u import FOLDED_U, as_pair, counted_leg, welds
 from tirante.core.parts.bracket.families.searched import ears_become
+from tirante.core.parts.stands import Stand, fitted_on
 from tirante.core.sheet.folded_u import folded_u
 from tirante.core.sheet.second_bend import second_bend, second_bend_told
 from tirante.documents.dxf import to_dxf
@@ -244,7 +245,10 @@ def test_the_file_that_is_cut_from_has_its_bends_on_their_own_layer_and_nothing_
 
 def test_a_pair_of_tabs_and_a_folded_bracket_on_one_joint_have_one_gap_and_the_same_pin(mounted: Design) -> None:
     saved = the_u(mounted)
-    pair = as_pair(saved)
+    (joint,) = [one for one in mounted.joints if one.by == saved.id]
+    stand = work(mounted).stand_of(joint)
+    assert isinstance(stand, Stand)
+    pair = fitted_on(as_pair(saved), stand)  # its outer fillets by where its post ends
     assert isinstance(pair, TabPair)
     one, two = part_of(saved, mounted), part_of(pair, with_part(mounted, pair))
     same = {check.key: check.demand for check in one.checks if check.key.startswith("pin")}

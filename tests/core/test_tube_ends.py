@@ -155,8 +155,10 @@ def test_a_wrap_s_chords_keep_to_its_curve_at_corners_too(name: str) -> None:
                 end = cut.ends[which]
                 if not isinstance(end, Fitted):
                     continue
-                # two surfaces meet along two lines of the wall
-                assert len(end.corners()) == 2 * (len(end.rounds) - 1)
+                # two round surfaces meet along two lines of the wall; two boxes may, with their own edges, along more
+                found, least = len(end.corners()), 2 * (len(end.rounds) - 1)
+                boxes = any(isinstance(one, Block) for one in end.rounds)
+                assert found == least or (boxes and found > least and found % 2 == 0)
                 corners += len(end.corners())
                 x = wrap_places(cut, which, FINE)
                 assert np.diff(x).min() > 0.01  # no line that a cutter cannot follow

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import atan2, cos, degrees, radians, sin, tan
+from math import atan2, cos, degrees, hypot, radians, sin, tan
 from typing import Any, Literal
 
 import numpy as np
@@ -492,7 +492,12 @@ def _weld_check(tab: TabPair, made: JointMade, settings: Settings, welded: Runs 
             "segments": [list(run) for run in runs], "leg_mm": leg, "force_n": list(force),
             "at_mm": list(at), "electrode_uts_mpa": settings.electrode_uts_mpa, **({} if len(set(throats)) == 1 else {"throats_mm": throats}),
         }  # fmt: skip
-        return Try(demand=float(size.max()), capacity=nominal, topic="weld",
+        ends = weld_group.line_forces(runs, (force[0], force[1], force[2]), at).forces
+        stress = (
+            weld_group.weld_group(runs, (force[0], force[1], force[2]), at).max_line_force / throats[0] if len(set(throats)) == 1
+            else max(hypot(*line) / throats[i // 2] for i, line in enumerate(ends))
+        )  # fmt: skip
+        return Try(demand=stress, capacity=nominal, topic="weld",
                     input=data, output="throat_stress_max_mpa", figure="demand", note=weld_told(tab, made.gap, settings) if welded is None else "")  # fmt: skip
 
     return worst_of(weld, cases, group)
