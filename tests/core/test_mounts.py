@@ -415,7 +415,7 @@ def test_things_to_clear_are_taken_over_once_and_a_block_as_the_box_that_it_is(m
     assert isinstance(sump, BoxMember)
     # low (-120, -110, 165), high (240, 110, 320): longest along the car
     assert (sump.a, sump.b) == ((-35.0, 110.0, 242.5), (-35.0, -110.0, 242.5))
-    assert (sump.width_mm, sump.height_mm) == (180.0, 155.0)
+    assert (sump.width_mm, sump.height_mm) == (170.0, 155.0)
     again = mounted.model_copy(update={"mounts": (*mounted.mounts, *found)})
     assert mounts_of_obstacles(again, IDS) == ()
 
