@@ -130,7 +130,7 @@ def test_what_still_moves_by_keyboard_alone(cycle: Page) -> None:
 
 def test_an_event_of_the_list_takes_the_strip_to_it(cycle: Page) -> None:
     cycle.get_by_role("button", name=re.compile("the bump stop touches")).click()
-    expect(cycle.get_by_test_id("travel")).to_have_text("+45.8 mm")
+    expect(cycle.get_by_test_id("travel")).to_have_text("+45.5 mm")
 
 
 def test_one_field_of_ride_height_moves_the_whole_design(layout: Page) -> None:

@@ -198,3 +198,13 @@ def test_the_command_line_cuts_it_skewed() -> None:
     found = [{check["key"]: check["demand"] for check in out["checks"]} for out in (skewed, square)]
     assert found[0]["tab_foot"] > found[1]["tab_foot"]
     assert len(skewed["flats"][0]["edges"]) == len(square["flats"][0]["edges"]) + 6
+
+
+def test_a_face_that_ends_beside_its_base_is_told_and_a_wide_one_is_not(mounted: Design) -> None:
+    for wide, told in ((78.0, True), (120.0, False)):
+        saved, design, _ = on_a_rail(mounted, 0.0, wide)
+        part = part_of(saved, design)
+        assert part.complete, part.faults
+        found = [one for one in part.not_checked if "of face beside it" in one]
+        assert bool(found) is told
+        assert not told or "0.5 mm of face" in found[0]  # a rail of 78 under a base of 77

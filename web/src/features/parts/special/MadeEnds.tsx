@@ -118,7 +118,9 @@ export function MadeFields(props: {
           whole={flat}
           fields={['flat end', ...FLAT[flat.form]].flatMap((form) => forms?.rows(form) ?? [])}
           problems={under('flat')}
-          onChange={(path, value) => onChange({ machined: null, sleeve: null, plug: null, flat: { ...flat, [path]: value } })}
+          onChange={(path, value) =>
+            onChange({ machined: null, sleeve: null, plug: null, flat: { ...flat, [path]: value } })
+          }
         />
       )}
       {!machined && !flat && !plug && (
@@ -134,7 +136,9 @@ export function MadeFields(props: {
           whole={sleeve}
           fields={forms?.rows('sleeve') ?? []}
           problems={under('sleeve')}
-          onChange={(path, value) => onChange({ machined: null, flat: null, plug: null, sleeve: { ...sleeve, [path]: value } })}
+          onChange={(path, value) =>
+            onChange({ machined: null, flat: null, plug: null, sleeve: { ...sleeve, [path]: value } })
+          }
         />
       )}
       {plug && (

@@ -266,7 +266,7 @@ class FoldedUKind(EaredKind[FoldedU]):
                 faults += shape_faults(error)
         common: dict[str, Any] = {
             "saved": saved, "word": self.word, "not_carried": TAB_PAIR.not_carried_by(pair, around),
-            "not_checked": (*TAB_PAIR.not_checked_of(pair, around), *NOT_CHECKED), "made_of": (f"plate {saved.plate.mm:g} mm", saved.grade_name),
+            "not_checked": (*TAB_PAIR.not_checked_of(pair, around), *NOT_CHECKED, *_face_told(saved, made, stands)), "made_of": (f"plate {saved.plate.mm:g} mm", saved.grade_name),
         }  # fmt: skip
         if faults or flat is None:
             return Part(**common, faults=tuple(faults))
@@ -332,6 +332,18 @@ def edge_skew(stand: Stand) -> float | None:
     ways = [way - float(way @ one.y) * one.y for way in (one.run, one.across[0])]
     edge = max(ways, key=lambda way: abs(float(way @ one.bolt)))
     return degrees(atan(float(edge @ one.x) / float(edge @ one.bolt)))
+
+
+def _face_told(saved: FoldedU, made: Sequence[JointMade], stands: Sequence[Stand | None]) -> list[str]:
+    """Where the face ends nearer to its base than its fillets are wide: they are counted whole."""
+    told = []
+    for one, stand in zip(made, stands, strict=True):
+        if stand is None:
+            continue
+        room = -stand.standing.overhang(saved.base_width.mm / 2, one.gap / 2 + saved.plate.mm, shift_of(saved, one.gap))
+        if room < counted_leg(saved):
+            told.append(f"the fillets round its base where {stand.mount.name} leaves {max(room, 0.0):.1f} mm of face beside it: they are counted at {counted_leg(saved):.1f} mm all the same")
+    return list(dict.fromkeys(told))
 
 
 def _follows(saved: FoldedU, stand: Stand) -> list[Misfit]:
