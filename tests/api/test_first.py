@@ -23,6 +23,7 @@ def in_thread(work: object) -> threading.Thread:
 
 def test_heavier_work_waits_until_the_picture_is_drawn(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(module, "MOST_S", 30.0)
+    monkeypatch.setattr(module, "ALL_S", 30.0)
     first = First()
     memory = Memory(pause=first.pause, waiting=first.waiting)
     order: list[str] = []
@@ -54,6 +55,7 @@ def test_nobody_pauses_longer_than_a_moment(monkeypatch: pytest.MonkeyPatch) -> 
 
 def test_what_the_picture_waits_for_is_not_held_up_by_it(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(module, "MOST_S", 30.0)
+    monkeypatch.setattr(module, "ALL_S", 30.0)
     first = First()
     memory = Memory(pause=first.pause, waiting=first.waiting)
     begun, found = threading.Event(), []
@@ -79,6 +81,7 @@ def test_what_the_picture_waits_for_is_not_held_up_by_it(monkeypatch: pytest.Mon
 
 def test_a_picture_that_waits_at_the_gate_lets_the_others_on(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(module, "MOST_S", 30.0)
+    monkeypatch.setattr(module, "ALL_S", 30.0)
     first, gate = First(), Gate()
     gate.waiting = first.waiting
     inside, order = threading.Event(), []
@@ -137,3 +140,24 @@ def test_at_every_gate_of_the_application_a_picture_that_waits_holds_nobody_up(a
     found = app.extensions["tirante"]
     for gate in (found.gate, found.quick, found.short, found.long):
         assert gate.waiting == found.first.waiting
+
+
+def test_one_request_pauses_no_longer_altogether_than_it_may(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(module, "MOST_S", 0.05)
+    monkeypatch.setattr(module, "ALL_S", 0.12)
+    first = First()
+    first.begin()
+    took: list[float] = []
+
+    def request() -> None:
+        for _ in range(2):
+            first.anew()
+            since = time.monotonic()
+            for _ in range(200):
+                first.pause()
+            took.append(time.monotonic() - since)
+
+    in_thread(request).join(10.0)
+    first.end()
+    assert all(0.1 < one < 1.0 for one in took)  # and not two hundred times 0.05
+    assert len(took) == 2

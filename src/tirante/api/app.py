@@ -119,6 +119,7 @@ def _guard(app: Flask, config: Config) -> None:
         if request.path in PICTURES:
             services().first.begin()
         elif request.method == "POST":
+            services().first.anew()
             services().first.pause()  # reading a job takes as long as drawing it
 
     @app.teardown_request

@@ -7,10 +7,12 @@ is short and never holds up what the picture itself waits for: while that waits 
 from __future__ import annotations
 
 import threading
+import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 
-MOST_S = 0.15  # that others pause at most, however long a picture takes
+MOST_S = 0.15  # that others pause at most at once, however long a picture takes
+ALL_S = 0.3  # and one request altogether: what holds up a picture by a lock of its own does so no longer than that
 
 
 class First:
@@ -40,10 +42,18 @@ class First:
             self._own.goes = False
             self._step(-1)
 
+    def anew(self) -> None:
+        """A request begins: it may pause again."""
+        self._own.left = ALL_S
+
     def pause(self) -> None:
         """Wait while another goes first, for a short while; at once where nobody does, or this thread does itself."""
-        if not self._clear.is_set() and not self.mine:
-            self._clear.wait(MOST_S)
+        left = getattr(self._own, "left", ALL_S)
+        if self._clear.is_set() or self.mine or left <= 0:
+            return
+        since = time.monotonic()
+        self._clear.wait(min(MOST_S, left))
+        self._own.left = left - (time.monotonic() - since)
 
     @contextmanager
     def waiting(self) -> Iterator[None]:

@@ -342,7 +342,9 @@ def _face_told(saved: FoldedU, made: Sequence[JointMade], stands: Sequence[Stand
             continue
         room = -stand.standing.overhang(saved.base_width.mm / 2, one.gap / 2 + saved.plate.mm, shift_of(saved, one.gap))
         if room < counted_leg(saved):
-            told.append(f"the fillets round its base where {stand.mount.name} leaves {max(room, 0.0):.1f} mm of face beside it: they are counted at {counted_leg(saved):.1f} mm all the same")
+            told.append(
+                f"the fillets round its base where {stand.mount.name} leaves {max(room, 0.0):.1f} mm of face beside it: they are counted at {counted_leg(saved):.1f} mm all the same"
+            )
     return list(dict.fromkeys(told))
 
 
