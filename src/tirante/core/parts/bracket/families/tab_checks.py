@@ -466,7 +466,7 @@ def _weld_check(tab: TabPair, made: JointMade, settings: Settings, welded: Runs 
         if outer <= 0:  # no weld can be laid there
             runs = [run for run, throat in zip(runs, throats, strict=True) if throat > 0]
             throats = [THROAT_OF_LEG * leg] * len(runs)
-    per_end = np.repeat(throats, 2)
+    per_end, alike = np.repeat(throats, 2), len(set(throats)) == 1
     # of a newton each way, at the ends of all runs: the group is linear in what pulls at it
     ways = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
     each = np.array([weld_group.line_forces(runs, way, at).forces for way in ways])
@@ -490,13 +490,14 @@ def _weld_check(tab: TabPair, made: JointMade, settings: Settings, welded: Runs 
         force = tuple(float(v) for v in forces[:, way, step])
         data = {
             "segments": [list(run) for run in runs], "leg_mm": leg, "force_n": list(force),
-            "at_mm": list(at), "electrode_uts_mpa": settings.electrode_uts_mpa, **({} if len(set(throats)) == 1 else {"throats_mm": throats}),
+            "at_mm": list(at), "electrode_uts_mpa": settings.electrode_uts_mpa, **({} if alike else {"throats_mm": throats}),
         }  # fmt: skip
-        ends = weld_group.line_forces(runs, (force[0], force[1], force[2]), at).forces
-        stress = (
-            weld_group.weld_group(runs, (force[0], force[1], force[2]), at).max_line_force / throats[0] if len(set(throats)) == 1
-            else max(hypot(*line) / throats[i // 2] for i, line in enumerate(ends))
-        )  # fmt: skip
+        pulled = (force[0], force[1], force[2])
+        if alike:
+            stress = weld_group.weld_group(runs, pulled, at).max_line_force / throats[0]
+        else:
+            lines = weld_group.line_forces(runs, pulled, at).forces
+            stress = max(hypot(*line) / throats[i // 2] for i, line in enumerate(lines))
         return Try(demand=stress, capacity=nominal, topic="weld",
                     input=data, output="throat_stress_max_mpa", figure="demand", note=weld_told(tab, made.gap, settings) if welded is None else "")  # fmt: skip
 
