@@ -16,6 +16,9 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from math import asin, atan2, cos, degrees, nan, pi, radians, sin, sqrt
 
+import numpy as np
+from numpy.typing import NDArray
+
 from tirante.core.errors import InputError, NotApplicable, require_range
 
 MOST_ROUND = (
@@ -56,6 +59,16 @@ class Saddle:
         y = (sqrt(root) - b) / a
         return y, atan2(v + y * yv, c + y * yc)
 
+    def _heights(self, x: NDArray[np.float64], beside: NDArray[np.float64]) -> NDArray[np.float64]:
+        """What `foot` gives, of many places at once."""
+        z, at, upright = self.beside + beside, x + self.shift, cos(self.lean)
+        yv = -sin(self.lean) * self.normal_across / upright
+        v, c = at * sin(self.angle) / upright + z * self.normal_across, self.tube_od / 2 + z * sin(self.lean)
+        a, b = yv * yv + upright * upright, v * yv + c * upright
+        root = b * b - a * (v * v + c * c - (self.tube_od / 2) ** 2)
+        with np.errstate(invalid="ignore"):
+            return np.asarray((np.sqrt(root) - b) / a)
+
     def foot(self, x: float, beside: float = 0.0) -> float:
         """How high the tube is under a place of the foot [mm]; x along the foot from its middle, `beside` the middle of the plate's thickness, along its normal."""
         return self._meet(x, beside)[0]
@@ -72,8 +85,9 @@ class Saddle:
 
     def face_gap(self, half: float, thickness: float) -> float:
         """How far a foot cut square to the plate stands off the tube at one face, at its most [mm]: the other face touches early by as much."""
-        steps = [half * (2 * i / 200 - 1) for i in range(201)]
-        return max(self.foot(x) - self.foot(x, side) for x in steps for side in (-thickness / 2, thickness / 2))
+        x = np.linspace(-half, half, 201)[:, None]
+        heights = self._heights(x, np.array([0.0, -thickness / 2, thickness / 2]))
+        return float((heights[:, :1] - heights[:, 1:]).max())
 
     def widest_weld(self, half: float) -> float:
         """Largest angle between plate and tube along the foot [rad]: the fillet's throat is least there."""
