@@ -16,6 +16,7 @@ from tests.jobs import draw, part_of, with_part, work
 from tirante.core.brackets.saddle_box import Pull, SaddleBox, line_force, side_stress
 from tirante.core.brackets.weld_group import weld_group
 from tirante.core.document.design import Design
+from tirante.core.document.fields import Length
 from tirante.core.document.mounts import BoxMember, Mount, RoundMember
 from tirante.core.document.parts.axle_saddle import AxleSaddle
 from tirante.core.document.parts.bracket import TabPair
@@ -286,6 +287,11 @@ def test_what_stands_on_it_is_what_pulls_at_it(mounted: Design) -> None:
     assert towed.judged != part.judged
     assert towed.own.stands[0].pull.force == pytest.approx(60_000.0)
     assert next(check for check in towed.checks if check.key == "saddle_weld").case == "tow"
+    # and so does how long its foot stands there
+    wider = with_part(
+        design, tabs.model_copy(update={"weld_leg_mm": tabs.weld_leg_mm + 0.5, "plate": Length(mm=tabs.plate.mm + 1.0)})
+    )
+    assert made(wider, saved).judged != part.judged
     lighter = design.model_copy(
         update={"joints": tuple(j.model_copy(update={"mount": None}) if j.by == tabs.id else j for j in design.joints)}
     )

@@ -12,7 +12,7 @@ import pytest
 from shapely import Point, box
 
 from tests.core.test_flat_end import HARD, TUBE, job_with, made
-from tests.core.test_joined import a_link, mm
+from tests.core.test_joined import a_link, mm, tapped
 from tests.core.test_moving_members import again
 from tests.jobs import draw, part_of, work
 from tirante.core.brackets.plug_eye import PlugEye
@@ -149,3 +149,13 @@ def test_its_fillet_lasts_by_what_it_lies_on_round_inside_the_tube() -> None:
     assert one.reproduce
     assert one.note.startswith("root of the ring weld")
     assert one.reproduce.input["stress_range_mpa"] == pytest.approx(8000.0 / (pi * BORE * 0.707 * 3.0), rel=1e-3)
+
+
+def test_with_a_tapped_end_beside_it_nothing_is_tacked_in_the_jig() -> None:
+    thick = tapped(end_a=plugged(hole_mm=6.2, pin_mm=6.0, leg_mm=5.0), cases=HARD)
+    part = made(thick)
+    assert part.complete, part.faults
+    assert part.jig
+    steps = " ".join(part.jig.steps)
+    assert "Tack" not in steps
+    assert "mark the plugged end’s hole" in steps

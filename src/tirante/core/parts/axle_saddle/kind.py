@@ -105,7 +105,8 @@ class AxleSaddleKind(Kind[AxleSaddle]):
         ]
         for joint in around.standing_on(saved.box):
             at, held = around.at_of(joint), around.held_end(joint)
-            told.append(f"{joint.held} {joint.by} {at and at.key} {held and held.cases}")
+            bracket = around.saved(joint.by) if joint.by else None
+            told.append(f"{joint} {bracket} {at and at.key} {held and held.cases}")
         return "|".join(told)
 
     def work_out(self, saved: AxleSaddle, around: Around) -> Part:

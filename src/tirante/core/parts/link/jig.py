@@ -114,9 +114,10 @@ def _steps(assembly: Assembly, clock: str) -> tuple[str, ...]:
     inserts = [end for end in assembly.threaded if not end.tapped]
     fixed = [end for end in assembly.ends if isinstance(end, PlainEnd)]
     tapped = [end for end in assembly.threaded if end.tapped]
-    if len(fixed) == 2 and all(end.runs_past for end in fixed) and assembly.welded and not assembly.link.splice:
+    if fixed and all(end.runs_past for end in fixed) and not inserts and assembly.welded and not assembly.link.splice:
         return (
-            "Weld the plugs in and let them cool; squash what is squashed. Bore one end across, lay the tube on the jig with that hole on its pin, and mark the other hole through its bush.",
+            "Weld the plugs in and let them cool; squash what is squashed. Bore one end across, lay the tube on the jig with that hole on its pin, and mark the other hole through its bush."
+            if len(fixed) == 2 else "Weld the plug in and let it cool. Screw the joint of the tapped end in to the showing length, nut run up, lay the tube on the jig on it, and mark the plugged end’s hole through its bush.",
             f"Bore it there, {clock}; check the length.",
         )  # fmt: skip
     if fixed and not assembly.welded:

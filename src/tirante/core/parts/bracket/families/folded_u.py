@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from math import atan, cos, degrees, radians, tan
 from typing import Any, Literal
 
+from tirante.core.brackets.foot_weld import GROOVE_OF_RADIUS
 from tirante.core.checks.result import CheckResult, weaker_of_each, weakest_first
 from tirante.core.checks.shown import Out
 from tirante.core.document.fields import Length
@@ -59,7 +60,6 @@ NOT_CHECKED = (
     "cracks at the bends: bent across the grain, at no less than the plate’s least radius",
     "what it is welded to",
 )
-GROOVE_OF_RADIUS = 5.0 / 16.0
 LEAST_RADIUS = (
     1.0  # of the plate’s thickness, inside, across the grain, of the steels offered; common practice, no source
 )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
+from tirante.core.brackets.foot_weld import NOT_REACHED
 from tirante.core.document.forms.table import Field, FieldGroup, number, special
 from tirante.core.document.parts.bracket import FlatBase, TabPair
 from tirante.core.errors import TiranteError
@@ -92,17 +93,14 @@ def bevel_faults(tab: TabPair) -> list[Misfit]:
                 field="bevel_mm", message=f"The bevel is deeper than the plate is thick: {tab.plate.mm:g} mm at most."
             )
         ]
-    if tab.bevel_mm <= LEAST_BEVEL:
+    if tab.bevel_mm <= NOT_REACHED:
         return [
             Misfit(
                 field="bevel_mm",
-                message=f"The arc does not reach the last {LEAST_BEVEL:g} mm of a bevel of 45°: cut it deeper, or not at all.",
+                message=f"The arc does not reach the last {NOT_REACHED:g} mm of a bevel of 45°: cut it deeper, or not at all.",
             )
         ]
     return []
-
-
-LEAST_BEVEL = 3.0  # mm, AISC 360 Table J2.1, from memory
 
 
 def corner_faults(tab: TabPair) -> list[Misfit]:
