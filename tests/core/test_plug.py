@@ -13,6 +13,7 @@ from shapely import Point, box
 
 from tests.core.test_flat_end import HARD, TUBE, job_with, made
 from tests.core.test_joined import a_link, mm, tapped
+from tests.core.test_joined import job as job_of_thick
 from tests.core.test_moving_members import again
 from tests.jobs import draw, part_of, work
 from tirante.core.brackets.plug_eye import PlugEye
@@ -153,7 +154,7 @@ def test_its_fillet_lasts_by_what_it_lies_on_round_inside_the_tube() -> None:
 
 def test_with_a_tapped_end_beside_it_nothing_is_tacked_in_the_jig() -> None:
     thick = tapped(end_a=plugged(hole_mm=6.2, pin_mm=6.0, leg_mm=5.0), cases=HARD)
-    part = made(thick)
+    part = part_of(thick, job_of_thick(thick))
     assert part.complete, part.faults
     assert part.jig
     steps = " ".join(part.jig.steps)

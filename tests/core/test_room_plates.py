@@ -21,7 +21,6 @@ from tirante.core.job.room.look import look_round
 from tirante.core.job.room.plates import PAD, is_held, own_lapped, pieces_of
 from tirante.core.job.room.room import Line
 from tirante.core.parts.bracket.families.lapped import lapped_flats
-from tirante.core.parts.bracket.families.tab_outline import tab_outline
 
 
 def named(design: Design, name: str) -> PadPart:
@@ -161,10 +160,7 @@ def test_a_lapped_plate_s_nut_stands_beyond_what_it_holds_and_its_head_behind_it
     design, plate = held_by_a_plate(mounted)
     part = part_of(plate, design)
     (made,), (stand,) = part.own.joints, part.own.stands
-    outline = tab_outline(
-        plate.head_radius.mm, plate.edge.mm, plate.base_width.mm, plate.height.mm, plate.hole.mm, plate.plate.mm
-    )
-    own = own_lapped(plate, part.own, made, stand, stand.at.at, outline)
+    own = own_lapped(plate, part.own, made, stand)
     bolt, half = stand.standing.bolt, made.held.row.ball_width_mm / 2 + made.beside
 
     def along(place: Any) -> float:
@@ -197,10 +193,7 @@ def test_what_swings_at_a_lapped_plate_and_what_stands_by_its_nut_are_looked_at(
     part = part_of(plate, design)
     (made,), (stand,) = part.own.joints, part.own.stands
     bolt = stand.standing.bolt
-    outline = tab_outline(
-        plate.head_radius.mm, plate.edge.mm, plate.base_width.mm, plate.height.mm, plate.hole.mm, plate.plate.mm
-    )
-    own = own_lapped(plate, part.own, made, stand, stand.at.at, outline)
+    own = own_lapped(plate, part.own, made, stand)
     end = made.held.row.ball_width_mm / 2 + made.beside + own.tail
 
     def wall_at(gap: float) -> Line:

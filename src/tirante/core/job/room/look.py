@@ -11,7 +11,7 @@ from tirante.core.job.bracket_map import as_tabs, plates_in_place
 from tirante.core.job.room.around import moving_things, of_its_arm, standing_things, tyre_things
 from tirante.core.job.room.axes import Seen
 from tirante.core.job.room.near import comes_within
-from tirante.core.job.room.own import NEAR_JOINT, holds, own_mount, runs_of, swinging
+from tirante.core.job.room.own import NEAR_JOINT, holds, own_mount, swinging
 from tirante.core.job.room.plates import PAD, is_held, member_under, own_lapped, pieces_of
 from tirante.core.job.room.reach import EASE
 from tirante.core.job.room.room import (
@@ -24,17 +24,17 @@ from tirante.core.job.room.room import (
     in_order,
     near_line,
     room_of,
+    runs_told,
+    seen_at,
     stands,
     swings,
     tilted,
     worst_of_several,
 )
-from tirante.core.job.room.shims import necks_at
 from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.lapped import LappedMade
 from tirante.core.parts.bracket.families.pad import Flat
 from tirante.core.parts.bracket.families.pad_kind import PadMade
-from tirante.core.parts.bracket.families.tab_outline import tab_outline
 from tirante.core.parts.part import Part
 from tirante.core.parts.stands import At, Stand
 
@@ -71,13 +71,10 @@ def look_round(job: Worked, part_id: str) -> Room:
         if at.end_id is None:
             missing.append(f"{names[which]}: its part is tied to no suspension end, so how it moves is not known")
             continue
-        seen = Seen(job, at)
-        if seen.corners_differ:
-            missing.append(f"{names[which]}: the right corner, which differs from the left one")
-        if not seen.reached:
-            missing.append(f"{names[which]}: its end gets nowhere from ride height, see Cycle")
+        seen = seen_at(job, at, names[which], missing)
+        if seen is None:
             continue
-        lines = _lapped_lines(job, part, seen, which, joints[which]) if isinstance(part.own, LappedMade) else _pad_lines(job, part, seen, at, flats, joints[which])  # fmt: skip
+        lines = _lapped_lines(job, part, seen, which, joints[which], missing) if isinstance(part.own, LappedMade) else _pad_lines(job, part, seen, at, flats, joints[which])  # fmt: skip
         found.append(JointRoom(joint=names[which], lines=tuple(in_order(lines))))
     if not found:
         lacks = ". ".join(missing) or "Where it stands in the car is not known"
@@ -94,15 +91,14 @@ def _names(part: Part, count: int) -> list[str]:
     return [part.name] if count == 1 else [f"{part.name}, place {i + 1}" for i in range(count)]
 
 
-def _lapped_lines(job: Worked, part: Part, seen: Seen, which: int, joint: HeldJoint) -> list[Line]:
+def _lapped_lines(job: Worked, part: Part, seen: Seen, which: int, joint: HeldJoint, missing: list[str]) -> list[Line]:
     saved, made = part.saved, part.own
     assert isinstance(saved, LappedPlate)
     assert isinstance(made, LappedMade)
     one, stand = [(j, s) for j, s in zip(made.joints, made.stands, strict=True) if s is not None][which]
-    outline = tab_outline(saved.head_radius.mm, saved.edge.mm, saved.base_width.mm, max(saved.height.mm, saved.hole.mm), saved.hole.mm, saved.plate.mm)  # fmt: skip
-    own = own_lapped(saved, made, one, stand, stand.at.at, outline)
+    own = own_lapped(saved, made, one, stand)
     moving = moving_things(job, seen)
-    runs = runs_of(seen, own, moving, necks_at(job, joint))
+    runs = runs_told(job, own, (joint, one.held.name), (seen, moving), missing)
     swung = swinging(own, runs, seen.lanes, hinge=stand.at.hinged)
     others = [thing for thing in moving if not holds(seen, own, thing) and thing.body != seen.body]
     held = {thing.body for thing in moving if holds(seen, own, thing)}
@@ -111,7 +107,7 @@ def _lapped_lines(job: Worked, part: Part, seen: Seen, which: int, joint: HeldJo
     near = [
         thing for thing in standing if thing.body not in held and comes_within(thing.solid, own.at, NEAR_JOINT + TOLD)
     ]
-    beside = [thing for thing in (*standing,) if comes_within(thing.solid, own.at, own.reach + TOLD)]
+    beside = [thing for thing in standing if comes_within(thing.solid, own.at, own.reach + TOLD)]
     moved = [thing for thing in (*others, *tyre_things(seen)) if comes_within(thing.solid, own.at, own.reach + TOLD)]
     return [*tilted(own, seen, runs), *swings(own, seen, swung, mount, near), *stands(own, seen, mount, beside, moved)]
 

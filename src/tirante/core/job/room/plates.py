@@ -24,7 +24,6 @@ from tirante.core.job.worked import Worked
 from tirante.core.members.thread import parse_thread
 from tirante.core.parts.bracket.families.lapped import LappedMade, as_pair, lapped_flats
 from tirante.core.parts.bracket.families.pad import Flat
-from tirante.core.parts.bracket.families.tab_outline import TabOutline
 from tirante.core.parts.joint import JointMade
 from tirante.core.parts.stands import At, Stand
 
@@ -127,7 +126,7 @@ class OwnLapped(Own):
         return f"{wider:.1f} mm more between plate and ball, as spacer or shim"
 
 
-def own_lapped(saved: LappedPlate, made: LappedMade, joint: JointMade, stand: Stand, at: Array, outline: TabOutline) -> OwnLapped:  # fmt: skip
+def own_lapped(saved: LappedPlate, made: LappedMade, joint: JointMade, stand: Stand) -> OwnLapped:
     """A lapped plate with one of its joints.
 
     Args:
@@ -135,14 +134,12 @@ def own_lapped(saved: LappedPlate, made: LappedMade, joint: JointMade, stand: St
         made: worked out.
         joint: its bolt chosen.
         stand: where it lies.
-        at: the joint's place (3).
-        outline: of its head, as of a tab's.
     """
     assert joint.bolt
     t = parse_thread(joint.bolt.designation)
     grip = joint.gap + saved.plate.mm
     return OwnLapped(
-        tab=as_pair(saved), made=joint, stand=stand, at=at, outlines=(outline,), footing=None, names=("plate", "plate"),
+        tab=as_pair(saved), made=joint, stand=stand, at=stand.at.at, outlines=(), footing=None, names=("plate", "plate"),
         hardware=hardware(t, joint.bolt.diameter_mm), bolt_length=order_length(grip, joint.bolt.diameter_mm, t.pitch, t.series == "metric"),
         flats=lapped_flats(saved, made.flat, stand),
     )  # fmt: skip

@@ -29,7 +29,7 @@ from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.hole_pattern import slotted
 from tirante.core.parts.link.neck import Neck
 from tirante.core.parts.part import Part
-from tirante.core.parts.stands import Stand, facing, plate_names
+from tirante.core.parts.stands import At, Stand, facing, plate_names
 
 Array = NDArray[np.float64]
 State = Literal["good", "attention", "stop"]
@@ -113,24 +113,53 @@ def room_of(job: Worked, part_id: str) -> Room:
         at = job.at_of(joint)
         assert at is not None
         own = own_of(tab, outlines, made, stand, at.at, footing=footing, names=plate_names(stand))
-        seen = Seen(job, at)
-        if seen.corners_differ:
-            missing.append(f"{made.held.name}: the right corner, which differs from the left one")
-        if not seen.reached:
-            missing.append(f"{made.held.name}: its end gets nowhere from ride height, see Cycle")
+        seen = seen_at(job, at, made.held.name, missing)
+        if seen is None:
             continue
         moving = moving_things(job, seen)
-        runs = runs_of(seen, own, moving, necks_at(job, joint))
-        if not runs:  # of a strap, of the right side’s own corner
-            missing.append(
-                f"{made.held.name}: what it holds is not found at its joint, so how that swings is not looked at"
-            )
+        runs = runs_told(job, own, (joint, made.held.name), (seen, moving), missing)
         found.append(JointRoom(joint=made.held.name, lines=tuple(_at_joint(job, part, own, seen, (moving, runs)))))
     if not found:
         raise InputError(
             f"The room round it cannot be looked at yet. {'. '.join(missing)}.", code="missing", fields=("part_id",)
         )
     return Room(joints=tuple(found), not_looked_at=(*missing, *_also(job, part), *NOT_LOOKED_AT))
+
+
+def seen_at(job: Worked, at: At, name: str, missing: list[str]) -> Seen | None:
+    """The positions of a joint's end, what of them is not looked at told; None where there are none.
+
+    Args:
+        job: worked out.
+        at: the joint, tied to an end.
+        name: of it, in words.
+        missing: where it is told.
+    """
+    seen = Seen(job, at)
+    if seen.corners_differ:
+        missing.append(f"{name}: the right corner, which differs from the left one")
+    if not seen.reached:
+        missing.append(f"{name}: its end gets nowhere from ride height, see Cycle")
+        return None
+    return seen
+
+
+def runs_told(
+    job: Worked, own: Own, of: tuple[HeldJoint, str], among: tuple[Seen, Sequence[Thing]], missing: list[str]
+) -> list[tuple[Array, list[Neck]]]:
+    """What is held at a joint, run by run; told where none is found, as of a strap, or of the right side's own corner.
+
+    Args:
+        job: worked out.
+        own: the bracket.
+        of: the joint, and its name in words.
+        among: its positions, and all that moves.
+        missing: where it is told.
+    """
+    runs = runs_of(among[0], own, among[1], necks_at(job, of[0]))
+    if not runs:
+        missing.append(f"{of[1]}: what it holds is not found at its joint, so how that swings is not looked at")
+    return runs
 
 
 def _lacking(job: Worked, stand: Stand | None, joint: HeldJoint) -> str:
