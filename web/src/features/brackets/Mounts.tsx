@@ -108,6 +108,10 @@ function Member({ mountId, forms }: { mountId: string; forms: Forms }) {
     )
   const row = (form: string) => <FieldRows whole={mount} fields={forms.rows(form)} problems={problems} onChange={set} />
   const plates = design.parts.find((part) => part.kind === 'axle_saddle' && part.box === mountId)
+  // a tube that moves with it: whether it runs along the box the server says
+  const under = design.mounts.some(
+    (one) => one.shape.kind === 'round' && one.body === mount.body && one.end_id === mount.end_id,
+  )
   const held = design.joints.filter((joint) => joint.mount === mountId).length
   return (
     <>
@@ -116,6 +120,7 @@ function Member({ mountId, forms }: { mountId: string; forms: Forms }) {
       <On mount={mount} onChange={(part) => edit('what it is on', (now) => ({ ...now, ...part }))} />
       {row('mount metal')}
       {mount.shape.kind === 'box' &&
+        (plates || under) &&
         (plates ? (
           <Button size="small" component={RouterLink} to={`/jobs/${session.state().jobId}/brackets/${plates.id}`}>
             {plates.name}
