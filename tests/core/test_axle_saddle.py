@@ -21,6 +21,7 @@ from tirante.core.document.mounts import BoxMember, Mount, RoundMember
 from tirante.core.document.parts.axle_saddle import AxleSaddle
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.common import LoadCase
+from tirante.core.drawing.model import Arc, Area
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import polygon, require_closed
@@ -280,6 +281,16 @@ def test_what_stands_on_it_is_what_pulls_at_it(mounted: Design) -> None:
     assert found["saddle_weld"].case == worst.name
     for check in part.checks:
         again(check)
+    # where it pulls is drawn to scale over the cap
+    sheet = draw(saved, design, "saddle", Numbers())
+    (mark,) = [item for item in sheet.items if isinstance(item, Arc) and item.ref == "stands:0"]
+    caps = [item.points for item in sheet.items if isinstance(item, Area) and item.ref == "plate:cap"]
+    below = min(caps, key=lambda points: max(y for _, y in points))
+    scale = (max(x for x, _ in below) - min(x for x, _ in below)) / 180.0
+    over = stands.pull.at[2] - (shape.top - shape.foot)
+    assert over > 50.0
+    assert mark.cy - max(y for _, y in below) == pytest.approx(scale * over, abs=0.01)
+    assert mark.cy < sheet.height / 2
     # what is held pulling harder changes what it is judged by
     link = next(part for part in design.parts if part.name == "Rear upper link")
     harder = with_part(design, link.model_copy(update={"cases": (LoadCase(name="tow", axial_n=60_000.0),)}))

@@ -11,7 +11,7 @@ import numpy as np
 import pytest
 
 from tests.core.test_moving_members import again
-from tests.jobs import part_of, with_part, work
+from tests.jobs import draw, part_of, with_part, work
 from tirante.calc import calculate
 from tirante.core.brackets.foot_weld import bevelled_throat, edge_throat
 from tirante.core.checks.result import CheckResult
@@ -19,6 +19,8 @@ from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
 from tirante.core.document.mounts import BoxMember
 from tirante.core.document.parts.bracket import FlatBase, SaddleBase, SpreadPlate, TabPair
+from tirante.core.drawing.model import Area, Text
+from tirante.core.drawing.sheet import Numbers
 from tirante.core.parts.bracket.families.tab_checks import foot_runs, tab_checks
 from tirante.core.parts.bracket.families.tab_fields import bevel_faults
 from tirante.core.parts.joint import JointMade
@@ -202,3 +204,20 @@ def test_the_command_line_takes_a_throat_for_each_run() -> None:
 
     with pytest.raises(InputError, match="a throat for each run"):
         calculate("weld", {**data, "throats_mm": [2.0]})
+
+
+@pytest.mark.parametrize(("room", "bevel"), [(30.0, 0.0), (0.6, 0.0), (30.0, 5.5)])
+def test_its_fillets_are_drawn_as_wide_as_the_face_lets_them_lie(mounted: Design, room: float, bevel: float) -> None:
+    tab, design, part = pair_on_rail(mounted, room, bevel_mm=bevel, plate=Length(mm=6.0))
+    sheet = draw(tab, design, "tab", Numbers())
+    # of an area: from its root in the plate to its toe on the face; the inner ones are plain fillets of 4 mm
+    welds = [item.points for item in sheet.items if isinstance(item, Area) and item.ref == "check:tab_weld"]
+    wide = sorted(max(x for x, _ in points) - min(x for x, _ in points) for points in welds)
+    tall = [max(y for _, y in points) - min(y for _, y in points) for points in welds]
+    scale = (wide[-1] if room < 4.0 else wide[0]) / 4.0
+    assert max(tall) / scale == pytest.approx(max(4.0, bevel))
+    outer = room if room < 4.0 else 4.0 + bevel
+    assert [one / scale for one in wide] == pytest.approx(sorted([4.0, 4.0, outer, outer]))
+    texts = [item.text for item in sheet.items if isinstance(item, Text)]
+    assert any("outside a throat of" in text for text in texts) is (room < 4.0 or bevel > 0)
+    assert part.complete

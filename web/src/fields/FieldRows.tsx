@@ -129,6 +129,7 @@ function One(props: {
         <TextRow
           label={field.label}
           multiline={field.long}
+          optional={optional}
           maxLength={field.long ? 2000 : undefined}
           value={(value as string) ?? ''}
           problem={problem}

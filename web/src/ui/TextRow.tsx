@@ -8,13 +8,14 @@ export function TextRow(props: {
   onChange: (text: string) => void
   problem?: string
   multiline?: boolean
+  optional?: boolean
   maxLength?: number
 }) {
   const id = useId()
   const limit = props.maxLength ?? 80
   const problem =
     props.problem ??
-    (props.value.trim() === '' && !props.multiline
+    (props.value.trim() === '' && !props.multiline && !props.optional
       ? 'A name is needed.'
       : props.value.length > limit
         ? `At most ${limit} characters; this has ${props.value.length}.`

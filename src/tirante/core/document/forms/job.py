@@ -258,7 +258,7 @@ MOUNT: dict[str, tuple[Field, ...]] = {
         number(FlatMember, "wall_mm", "Thick", "mm", at="shape/", optional=True, empty="not known", usual=(0.8, 40)),
     ),
     "mount metal": (
-        Field(path="material", label="Metal", control="text"),
+        Field(path="material", label="Metal", control="text", optional=True),
         number(Mount, "yield_mpa", "Its yield", "MPa", optional=True, empty="not known"),
         number(Mount, "uts_mpa", "Its ultimate", "MPa", optional=True, empty="not known"),
     ),

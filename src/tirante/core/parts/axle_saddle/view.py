@@ -62,10 +62,12 @@ def saddle_sheet(
         f"sides {numbers.main(top - t - side.foot)} tall",
         "plate:side",
     )
-    long_scale = min(170.0 / shape.length, 40.0 / (r + top))
+    half, foot = shape.length / 2, shape.foot
+    high = max([top, *(at[2] + foot for _, at in stands)])
+    reach = max([half, *(abs(at[0]) for _, at in stands)])
+    long_scale = min(170.0 / (2 * reach), 42.0 / (r + high))
     sheet.text((6, 66), "From its side", 3.8, bold=True)
-    f2 = Frame(108, 26 + long_scale * r, long_scale)
-    half, foot = shape.length / 2, min(one.foot for one in shape.sides)
+    f2 = Frame(108, 18 + long_scale * r, long_scale)
     for level in (r, -r):
         sheet.line(f2.at(-half - 12, level), f2.at(half + 12, level), "thin", "muted")
     sheet.line(f2.at(-half - 12, 0), f2.at(half + 12, 0), "centre", "muted")
@@ -82,8 +84,7 @@ def saddle_sheet(
         tone="blue",
     )
     for i, (name, at) in enumerate(stands):
-        x, y = f2.at(max(-half - 20, min(half + 20, at[0])), at[2] + foot)
-        y = min(y, 62.0)
+        x, y = f2.at(at[0], at[2] + foot)
         sheet.circle((x, y), 1.4, "visible", fill="sheet", ref=f"stands:{i}")
         sheet.line((x, f2.at(0, top)[1]), (x, y), "thin", "muted")
         sheet.text((x + 2.2, y - 0.8), f"{i + 1}", 2.9, bold=True, ref=f"stands:{i}")

@@ -543,6 +543,13 @@ def _sheet(saved: FoldedU, made: FoldedMade, numbers: Numbers) -> Drawing:
         "one ear, turned end for end, then the other",
         f"welded all round: fillets {numbers.main(saved.weld_leg_mm)}, grooves under the bends flush",
     ]
+    if saved.skew_deg:
+        square = saved.base_width.mm * cos(radians(saved.skew_deg))
+        bends += [
+            f"base a parallelogram, its free edges {abs(saved.skew_deg):g}° from square to the bends,",
+            f"{numbers.main(square)} between them, square",
+            f"either ear’s middle {numbers.main(abs(flat.shift))} off its hole along the bend, one to each side",
+        ]
     for i, told in enumerate(bends):
         sheet.text((118, 142 - 5.2 * i), told, 2.9, tone="muted" if i else "ink")
     flat_scale = min(180.0 / (right - left), 38.0 / (high - low), 1.5)

@@ -9,7 +9,7 @@ from tirante.core.drawing.flat import cross_holes, draw_contour
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.parts.bracket.families.hole_pattern import holes_of, slot_line, slot_run, slotted
-from tirante.core.parts.bracket.families.tab_checks import weld_leg
+from tirante.core.parts.bracket.families.tab_checks import outer_room, outer_throat, weld_leg
 from tirante.core.parts.bracket.families.tab_outline import TabOutline
 from tirante.core.parts.joint import JointMade
 
@@ -182,9 +182,15 @@ def _clevis(sheet: Sheet, made: JointMade, tab: TabPair, inside: bool) -> None:
             sheet.area(piece, "sheet", ref="field:plate")
             sheet.hatch(piece, 1.3, rising=sign > 0, ref="field:plate")
         leg = weld_leg(tab)
+        room = outer_room(tab, gap)
         for face in (x0, x1) if inside else (x1,):
             out = sign if face == x1 else -sign
-            sheet.area((at(face, 0), at(face + out * leg, 0), at(face, leg)), "solid", ref="check:tab_weld")
+            flat = leg if room is None or face == x0 else min(leg, max(room, 0.0))  # what of it lies on the face
+            up = max(leg, tab.bevel_mm) if face == x1 else leg
+            root = tab.bevel_mm if face == x1 else 0.0
+            sheet.area(
+                (at(face - out * root, 0), at(face + out * flat, 0), at(face, up)), "solid", ref="check:tab_weld"
+            )
         if made.spacer or made.joint.shim_mm:
             inner = sign * joint.ball_width_mm / 2
             outside = made.spacer.outside_mm / 2 if made.spacer else bolt
@@ -238,6 +244,9 @@ def _clevis(sheet: Sheet, made: JointMade, tab: TabPair, inside: bool) -> None:
         parts += f" + shims 2 × {n.main(made.joint.shim_mm)}"
     sheet.text((172, base - 24.5), parts, 2.8, "middle", "muted")
     where = "both faces" if inside else "outer face and both ends"
+    outer = outer_throat(tab, gap)
+    if outer is not None:
+        where = f"{'inside' if inside else 'both ends'}; outside a throat of {n.main(outer)}"
     sheet.text(
         (172, base - 29), f"fillets {n.main(weld_leg(tab))}, {where}", 2.8, "middle", "muted", ref="check:tab_weld"
     )
