@@ -69,6 +69,7 @@ def test_a_semi_trailing_arm_from_nothing_to_a_part_and_a_file(page: Page, addre
     # what moves is a part, by one press for each end
     page.get_by_role("link", name=re.compile("Members")).click()
     expect(page.get_by_role("heading", name="Members", level=1)).to_be_visible()  # Layout has such a button too
+    expect(page.get_by_role("button", name=re.compile("^Make .* parts$"))).to_have_count(2)  # both ends are read
     page.get_by_role("button", name=re.compile("^Make .* parts$")).first.click()
     expect(page.get_by_role("link", name=re.compile("^Front semi trailing arm"))).to_be_visible()
     # its own button is gone before the other end’s is pressed

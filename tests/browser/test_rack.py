@@ -1,7 +1,7 @@
 """The shop's rack in the real page."""
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 pytestmark = pytest.mark.xdist_group("browser")
 
@@ -29,3 +29,20 @@ def test_an_offcut_is_put_in_changed_and_taken_out(page: Page, address: str) -> 
     page.get_by_role("button", name="Change 2 × 0.120 in").click()
     page.get_by_role("button", name="Take it out").click()
     expect(page.get_by_text("The rack is empty")).to_be_visible()
+
+
+def test_what_is_pressed_on_the_start_page_does_not_wait_for_its_small_drawings(page: Page, address: str) -> None:
+    held: list[Route] = []
+    page.route("**/glance", held.append)
+    page.goto(address)
+    expect(page.get_by_role("region", name="Demo jobs").get_by_role("link")).to_have_count(5)
+    page.wait_for_timeout(500)  # for all that would be asked at once
+    assert len(held) == 2  # a browser keeps six connections to a server
+    page.get_by_role("link", name="The shop’s rack").click()
+    expect(page.get_by_role("button", name="Put something in")).to_be_visible()
+    page.unroute("**/glance")
+    for one in held:
+        one.abort()
+    page.goto(address)
+    plover = page.get_by_role("region", name="Demo jobs").get_by_role("link", name="Plover")
+    expect(plover).to_contain_text("nothing issued")  # the last of the row had its turn

@@ -1,3 +1,4 @@
 export { ApiProblem, answer, api } from './client'
 export { dependsOn, jointsOf, withPatch, withoutPart } from './tied'
+export { inTurn } from './turn'
 export type * from './types'

@@ -2,7 +2,7 @@ import { Box, Button, TextField, Typography } from '@mui/material'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useEffect, useRef, useState, type RefObject } from 'react'
 import { Link as RouterLink, useNavigate } from 'react-router'
-import { ApiProblem, answer, api, type Design, type GlanceOut, type JobOut } from '../../api'
+import { ApiProblem, answer, api, inTurn, type Design, type GlanceOut, type JobOut } from '../../api'
 import { newId } from '../../app/session'
 import { DrawingView } from '../../drawing'
 import { Busy, Problem, StateMark } from '../../ui'
@@ -153,7 +153,9 @@ function Row({ job }: { job: JobOut }) {
   const { data } = useQuery({
     queryKey: ['glance', job.id, job.version],
     queryFn: ({ signal }) =>
-      answer(api.GET('/api/jobs/{job_id}/glance', { params: { path: { job_id: job.id } }, signal })),
+      inTurn(signal, () =>
+        answer(api.GET('/api/jobs/{job_id}/glance', { params: { path: { job_id: job.id } }, signal })),
+      ),
     staleTime: 60_000,
     enabled: seen,
   })
