@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import threading
 import time
+from typing import Any
 
 import pytest
 from flask import Flask
@@ -12,7 +13,7 @@ from flask.testing import FlaskClient
 from tirante.api import first as module
 from tirante.api.first import First
 from tirante.api.gate import Gate
-from tirante.core.job.memory import Memory
+from tirante.core.job.memory import Abandoned, Memory
 
 
 def in_thread(work: object) -> threading.Thread:
@@ -161,3 +162,64 @@ def test_one_request_pauses_no_longer_altogether_than_it_may(monkeypatch: pytest
     first.end()
     assert all(0.1 < one < 1.0 for one in took)  # and not two hundred times 0.05
     assert len(took) == 2
+
+
+def test_what_is_abandoned_is_taken_over_by_who_waits_for_it() -> None:
+    left = threading.local()
+
+    def pause() -> None:
+        if getattr(left, "gone", False):
+            raise Abandoned
+
+    memory, begun, told = Memory(pause=pause), threading.Event(), []
+
+    def goes() -> None:
+        def outer() -> None:
+            begun.set()
+            time.sleep(0.1)
+            left.gone = True
+            memory.get("ride", "inner", lambda: told.append("worked for nobody"))
+
+        try:
+            memory.get("part", "outer", outer)
+        except Abandoned:
+            told.append("abandoned")
+
+    one = in_thread(goes)
+    assert begun.wait(5.0)
+    two = in_thread(
+        lambda: told.append(memory.get("part", "outer", lambda: memory.get("ride", "inner", lambda: "found")))
+    )
+    one.join(10.0)
+    two.join(10.0)
+    assert sorted(told) == ["abandoned", "found"]
+    assert memory.known("part", "outer") == "found"
+
+
+def test_who_has_gone_is_worked_for_no_further_than_the_stage_he_left_at(
+    client: FlaskClient, app: Flask, job: dict[str, Any]
+) -> None:
+    memory: Memory = app.extensions["tirante"].memory
+    design = job["design"] | {"parts": [one | {"note": "of its own"} for one in job["design"]["parts"]]}
+    begun: list[str] = []
+    get = memory.get
+
+    def seen(stage: str, key: object, work: Any) -> Any:
+        begun.append(stage)
+        return get(stage, key, work)
+
+    memory.get = seen  # type: ignore[method-assign]
+    try:
+        answer = client.post(
+            "/api/evaluate",
+            json={"design": design},
+            environ_overrides={"waitress.client_disconnected": lambda: len(begun) > 40},
+        )
+        assert (answer.status_code, answer.json["code"]) == (499, "gone")
+        left_at = len(begun)
+        again = client.post("/api/evaluate", json={"design": design})
+        assert again.status_code == 200
+        assert len(again.json["parts"]) == len(design["parts"])
+        assert left_at < (len(begun) - left_at) / 2  # what is known already is given without a look
+    finally:
+        del memory.get  # type: ignore[method-assign]

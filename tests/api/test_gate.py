@@ -128,6 +128,15 @@ def test_who_has_gone_is_not_worked_for_whether_he_waits_or_comes_to_it_late() -
     assert refused[-1] == "worked"
 
 
+def test_what_is_to_be_saved_is_saved_whether_its_sender_listens_or_not() -> None:
+    app, gate = Flask("gate"), Gate(places=1)
+    left = {"waitress.client_disconnected": lambda: True}
+    with app.test_request_context("/api/jobs/one/revisions", method="POST", environ_overrides=left), gate.enter():
+        pass
+    with app.test_request_context("/api/jobs/one/glance", environ_overrides=left), pytest.raises(Refused), gate.enter():
+        pass
+
+
 def test_what_changes_little_does_not_stand_behind_what_changes_all(app: Flask, job: dict[str, Any]) -> None:
     # a car that no other test knows: nothing of it is in memory, and all of it is after the first evaluation
     design = job["design"]

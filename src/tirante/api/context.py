@@ -10,10 +10,10 @@ from typing import Any
 from flask import current_app
 
 from tirante.api.first import First
-from tirante.api.gate import Gate
+from tirante.api.gate import Gate, gone
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.design import Design
-from tirante.core.job.memory import Memory
+from tirante.core.job.memory import Abandoned, Memory
 from tirante.core.job.studies import is_quick
 from tirante.core.job.worked import Worked
 from tirante.core.suspension.shelf import Shelf
@@ -42,9 +42,19 @@ class Services:
     )  # for searches and packs, which take seconds: an edit does not wait for them
 
     def __post_init__(self) -> None:
-        self.memory = Memory(pause=self.first.pause, waiting=self.first.waiting)
+        self.memory = Memory(pause=self.between_stages, waiting=self.first.waiting)
         for gate in (self.gate, self.quick, self.short, self.long):
             gate.waiting = self.first.waiting
+
+    def between_stages(self) -> None:
+        """Stop working for who has gone; else let go first what does.
+
+        Raises:
+            Abandoned: nobody listens any more.
+        """
+        if gone():
+            raise Abandoned
+        self.first.pause()
 
     def gate_of(self, job: Worked) -> Gate:
         """What a job's evaluation waits at: one that changes little does not stand behind one that changes all."""

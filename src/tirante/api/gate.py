@@ -16,9 +16,11 @@ from tirante.api.problems import Refused
 LOOK_S = 0.1  # how often one that waits is looked after
 
 
-def _gone() -> bool:
-    """Whether whoever asked does not listen any more, where the web server can tell."""
-    told = request.environ.get("waitress.client_disconnected") if has_request_context() else None
+def gone() -> bool:
+    """Whether whoever asked does not listen any more, where the web server can tell; what is to be saved is saved all the same."""
+    if not has_request_context() or (request.method != "GET" and request.path.startswith("/api/jobs")):
+        return False
+    told = request.environ.get("waitress.client_disconnected")
     return bool(told and told())
 
 
@@ -39,7 +41,7 @@ class Gate:
         Raises:
             Refused: 503, too many wait already; 499, nobody listens any more.
         """
-        if _gone():
+        if gone():
             raise _nobody()
         turn: threading.Event | None = None
         with self._lock:
@@ -64,7 +66,7 @@ class Gate:
 
     def _wait(self, turn: threading.Event) -> None:
         while not turn.wait(LOOK_S):
-            if _gone():
+            if gone():
                 with self._lock:
                     if turn in self._waiting:
                         self._waiting.remove(turn)

@@ -8,6 +8,7 @@ from typing import Any
 from pydantic import BaseModel, Field, ValidationError
 
 from tirante.core.errors import NotApplicable, TiranteError
+from tirante.core.job.memory import Abandoned
 from tirante.core.problems import problem as as_problem
 from tirante.storage.drafts import NotFound, OfAnotherJob, Stale
 from tirante.storage.pool import Full, Unavailable
@@ -66,6 +67,8 @@ def of_error(error: BaseException) -> tuple[int, Problem] | None:
         told = error.lines or ((error.message,) if error.path else ())
         issues = [Issue(path=error.path, code=error.code, message=line) for line in told]
         return error.status, Problem(code=error.code, message=error.message, issues=issues)
+    if isinstance(error, Abandoned):
+        return 499, Problem(code="gone", message="Whoever asked has gone; it was not worked out to its end.")
     if isinstance(error, NotFound):
         return 404, Problem(
             code="not_found", message="There is no such job or revision here. Go back to the list of jobs."

@@ -120,6 +120,7 @@ function One(props: {
           value={(value as string | null | undefined) ?? ''}
           none={optional ? (field.empty ?? 'as is usual') : undefined}
           options={field.options}
+          disabled={field.waits}
           problem={problem}
           onChange={(found) => onChange(found || null)}
         />

@@ -31,6 +31,7 @@ export type Field =
       options: { value: string; label: string }[]
       optional?: boolean
       empty?: string
+      waits?: boolean
     }
   | { kind: 'text'; path: string; label: string; long?: boolean }
   | { kind: 'check'; path: string; label: string }

@@ -11,10 +11,12 @@ export function Segmented<T extends string>(props: {
   options: { value: T; label: string; title?: string }[]
   onChange: (value: T) => void
   fullWidth?: boolean
+  disabled?: boolean
 }) {
   return (
     <ToggleButtonGroup
       exclusive
+      disabled={props.disabled}
       size="small"
       fullWidth={props.fullWidth}
       aria-label={props.label}

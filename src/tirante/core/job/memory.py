@@ -28,6 +28,10 @@ SIZES = {
 OTHER = 64
 
 
+class Abandoned(Exception):  # noqa: N818
+    """Nobody waits any more for what is being worked out."""
+
+
 class Memory:
     """What was worked out."""
 
@@ -37,7 +41,7 @@ class Memory:
         """
         Args:
             sizes: results that a stage keeps.
-            pause: called before a stage is worked out, where heavier work gives way; None: it never does.
+            pause: called before a stage is worked out, where heavier work gives way, or is `Abandoned`; None: neither ever.
             waiting: held while one waits for another's result.
         """
         self._pause, self._waiting = pause, waiting
@@ -52,21 +56,24 @@ class Memory:
         Args:
             stage: what is asked for; its results are bounded by themselves.
             key: everything that the result depends on.
-            work: gives it; what it raises is raised to all who wait, and not kept.
+            work: gives it; what it raises is raised to all who wait, and not kept; what is abandoned the next of them takes over.
         """
-        if self._pause is not None and self.known(stage, key) is None:
-            self._pause()  # before it is begun: who waits for it would wait for the pause too
-        with self._lock:
-            kept = self._stage(stage)
-            if key in kept:
-                return cast("T", kept[key])
-            flight = self._flights.get((stage, key))
-            mine = flight is None
-            if flight is None:
-                flight = self._flights[stage, key] = Future()
-        if not mine:
+        while True:
+            if self.known(stage, key) is None:
+                self.pause()  # before it is begun: who waits for it would wait for the pause too
+            with self._lock:
+                kept = self._stage(stage)
+                if key in kept:
+                    return cast("T", kept[key])
+                flight = self._flights.get((stage, key))
+                if flight is None:
+                    flight = self._flights[stage, key] = Future()
+                    break
             with self._waiting():
-                return cast("T", flight.result())
+                try:
+                    return cast("T", flight.result())
+                except Abandoned:
+                    continue
         try:
             value = work()
         except BaseException as error:
@@ -80,6 +87,11 @@ class Memory:
             del self._flights[stage, key]
         flight.set_result(value)
         return value
+
+    def pause(self) -> None:
+        """Give way to what goes first; `Abandoned` where nobody waits for this thread's work any more."""
+        if self._pause is not None:
+            self._pause()
 
     def known(self, stage: str, key: object) -> Any | None:
         """What is kept; None when it is not (any more)."""

@@ -6,7 +6,9 @@ import { Choice, Problem, Section, Segmented } from '../../ui'
 import { SPECIAL } from './special'
 import { useChosen, type Chosen, type Table } from './useChosen'
 
-/** What may be set of a part, as its kind says; what no plain control does has one of its own. */
+/** What may be set of a part, as its kind says; what no plain control does has one of its own.
+ *
+ * A choice that may bring an object of its own waits until the part has been worked out: what that begins with comes with it. */
 export function Fields({ part, kind }: { part: AnyPart; kind: KindOut }) {
   const chosen = useChosen(part)
   return (
@@ -40,6 +42,7 @@ function Group({ part, group, chosen }: { part: AnyPart; group: FieldGroup; chos
             <Checkbox
               size="small"
               checked={given}
+              disabled={!result}
               onChange={(event) => {
                 const value = event.target.checked ? (result?.begins[group.of] ?? {}) : null
                 edit(group.of, (now) => withValue(now, group.of, value))
@@ -90,6 +93,7 @@ function One({ part, field, chosen }: { part: AnyPart; field: KindField; chosen:
             <Segmented
               label={field.label}
               fullWidth
+              disabled={!result}
               value={String(valueAt(part, field.path))}
               options={field.choices.map((one) => ({ value: one.value, label: one.label, title: one.why }))}
               onChange={(value) => edit(field.path, (now) => chosenOne(now, field.path, value, result?.begins ?? {}))}
@@ -120,11 +124,12 @@ function chosenOne(part: AnyPart, path: string, value: unknown, begins: Record<s
 
 function Plain({ part, field }: { part: AnyPart; field: KindField }) {
   const { edit, foresee, problems, result } = usePart(part.id)
+  const one = fieldOf(field)
   return (
     <>
       <FieldRows
         whole={part}
-        fields={[fieldOf(field)]}
+        fields={[one.kind === 'choice' ? { ...one, waits: !result } : one]}
         problems={problems}
         onChange={(path, value) => edit(path, (now) => chosenOne(now, path, value, result?.begins ?? {}))}
         onTyping={(path, value) => foresee((now) => withValue(now, path, value))}

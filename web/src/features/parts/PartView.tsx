@@ -216,11 +216,12 @@ function SchoolHere({ partId }: { partId: string }) {
     ?.find((one) => one.key === part?.kind)
     ?.fields.flatMap((group) => group.fields)
     .find((one) => one.path === 'school')
-  const { school, choose } = useSchool(part!)
+  const { school, choose, waits } = useSchool(part!)
   if (!field) return null
   return (
     <Segmented
       label="How much thread shows"
+      disabled={waits}
       value={school}
       onChange={choose}
       options={field.choices.map((one) => ({ value: one.value, label: one.label, title: one.why }))}

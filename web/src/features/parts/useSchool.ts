@@ -16,5 +16,5 @@ export function useSchool(part: AnyPart) {
           }
         : now,
     )
-  return { school, choose }
+  return { school, choose, waits: !result }
 }

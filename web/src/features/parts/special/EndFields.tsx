@@ -77,7 +77,7 @@ function Both({ link, chosen }: { link: Link; chosen: OwnField['chosen'] }) {
       <Tapped
         key="tapped"
         depth={end.tapped_mm}
-        begins={result?.begins.tapped_mm as number}
+        begins={result?.begins.tapped_mm as number | undefined}
         problem={problems.get(`${name}.tapped_mm`)}
         onChange={(tapped_mm) =>
           edit(`${name} tapped`, (now) => {
@@ -106,6 +106,7 @@ function Both({ link, chosen }: { link: Link; chosen: OwnField['chosen'] }) {
               </Typography>
               <Segmented
                 label={`End ${letter}`}
+                disabled={!result}
                 value={end.kind === 'fixed' ? 'fixed' : end.hand}
                 onChange={(value) =>
                   value === 'fixed'

@@ -10,13 +10,14 @@ import type { OwnField } from '.'
 /** How much thread shows as built: each school with its trade-off, as the kind says it. */
 export function School({ part, field }: OwnField) {
   const { edit, problems } = usePart(part.id)
-  const { school, choose } = useSchool(part)
+  const { school, choose, waits } = useSchool(part)
   if (part.kind !== 'link') return null
   const told = field.choices.find((one) => one.value === school)
   return (
     <>
       <Segmented
         label="Thread showing"
+        disabled={waits}
         fullWidth
         value={school}
         onChange={choose}

@@ -12,7 +12,7 @@ type Plug = NonNullable<Fixed['plug']>
 /** The tube tapped for the joint, in place of an insert: how deep. */
 export function Tapped(props: {
   depth: number | null
-  begins: number
+  begins: number | undefined
   problem?: string
   onChange: (depth: number | null) => void
 }) {
@@ -24,7 +24,8 @@ export function Tapped(props: {
           <Checkbox
             size="small"
             checked={props.depth !== null}
-            onChange={(event) => props.onChange(event.target.checked ? props.begins : null)}
+            disabled={props.begins === undefined}
+            onChange={(event) => props.onChange(event.target.checked ? (props.begins ?? null) : null)}
           />
         }
         label="the tube itself is tapped: no insert"
@@ -74,6 +75,7 @@ export function MadeFields(props: {
       <Segmented
         label="How it is made"
         fullWidth
+        disabled={!begins}
         value={machined ? 'machined' : flat ? 'flat' : sleeve ? 'sleeve' : plug ? 'plug' : 'none'}
         onChange={(value) =>
           onChange({
@@ -126,7 +128,7 @@ export function MadeFields(props: {
       {!machined && !flat && !plug && (
         <GoesIn
           eye={end.eye ?? null}
-          begins={begins?.eye as GoesInEye}
+          begins={begins?.eye as GoesInEye | undefined}
           problems={under('eye')}
           onChange={(eye) => onChange({ machined, flat, sleeve, plug, eye })}
         />
@@ -160,7 +162,7 @@ type GoesInEye = NonNullable<Fixed['eye']>
 /** The bush or bearing in a fixed end, as the plates of a bracket clamp it. */
 function GoesIn(props: {
   eye: GoesInEye | null
-  begins: GoesInEye
+  begins: GoesInEye | undefined
   problems: Map<string, string>
   onChange: (eye: GoesInEye | null) => void
 }) {
@@ -173,7 +175,8 @@ function GoesIn(props: {
           <Checkbox
             size="small"
             checked={eye !== null}
-            onChange={(event) => props.onChange(event.target.checked ? props.begins : null)}
+            disabled={!props.begins}
+            onChange={(event) => props.onChange(event.target.checked ? (props.begins ?? null) : null)}
           />
         }
         label="what goes in it is known, for a bracket"
