@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import json
 import os
+import signal
+import time
 import uuid
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, Request, expect, sync_playwright
 
 from tests.conftest import ROOT, fill
 from tirante.server.mariadb import Instance, free_port
@@ -33,6 +35,9 @@ def front_end() -> Path:
     return Path(found).resolve()
 
 
+SERVED: dict[str, tuple[int, Path]] = {}  # server by address: its process, and where it tells what its threads are at
+
+
 @contextmanager
 def serving(instance: Instance, schema: str, front_end: Path, folder: Path, module: str = SERVER) -> Iterator[str]:
     """Where a server listens: web server and worker as `./tirante demo` starts them, on a schema that the worker has to itself."""
@@ -46,6 +51,7 @@ def serving(instance: Instance, schema: str, front_end: Path, folder: Path, modu
         "PYTHONPATH": f"{ROOT / 'src'}:{ROOT}",
     }
     server = start_process(environment, module)
+    SERVED[f"http://127.0.0.1:{port}"] = server.pid, Path(environment["TIRANTE_LOG"]).with_name("threads.txt")
     worker = start_process(environment, WORKER)
     try:
         await_server(server, port, token)
@@ -72,7 +78,7 @@ def browser() -> Iterator[Browser]:
         found.close()
 
 
-expect.set_options(timeout=40_000)  # a busy machine takes longer, and is no fault; what holds waits for none of it
+expect.set_options(timeout=60_000)  # a busy machine takes longer, and is no fault; what holds waits for none of it
 
 
 class Watch:
@@ -81,15 +87,30 @@ class Watch:
     def __init__(self, address: str) -> None:
         self.address = address
         self.faults: list[str] = []
+        self.pending: dict[Request, float] = {}
 
     def on(self, page: Page) -> Page:
         page.on("pageerror", lambda error: self.faults.append(str(error)))
         page.on("console", self._console)
+        page.on("request", lambda r: self.pending.__setitem__(r, time.monotonic()))
+        for ended in ("requestfinished", "requestfailed"):
+            page.on(ended, lambda r: self.pending.pop(r, None))  # type: ignore[call-overload]
         page.on("request", lambda r: r.url.startswith((self.address, "data:", "blob:")) or self.faults.append(r.url))
         page.on(
             "response", lambda r: r.status >= 500 and r.status != 507 and self.faults.append(f"{r.status} {r.url}")
         )  # 507 says it in words
         return page
+
+    def tell(self, page: Page) -> None:
+        """What is not answered, what the page says, and what the server is at: of a test that failed."""
+        for request, since in self.pending.items():
+            print(f"not answered for {time.monotonic() - since:.1f} s: {request.method} {request.url}")
+        for one in page.get_by_role("dialog").or_(page.get_by_role("alert")).all():
+            print(f"told: {one.inner_text(timeout=1000)[:600]}")
+        pid, told = SERVED[self.address]
+        os.kill(pid, signal.SIGUSR1)
+        time.sleep(0.5)
+        print(f"load {os.getloadavg()}; the server:\n{told.read_text()[-6000:] if self.pending else ''}")
 
     def _console(self, message: ConsoleMessage) -> None:
         # a refused request is reported by the browser itself; what the page makes of it is what is tested
@@ -102,16 +123,25 @@ class Watch:
 @pytest.fixture
 def context(browser: Browser) -> Iterator[BrowserContext]:
     found = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True, color_scheme="light")
-    found.set_default_timeout(40_000)
+    found.set_default_timeout(60_000)
     yield found
     found.close()
 
 
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_makereport(item: pytest.Item) -> Iterator[None]:
+    report = yield
+    setattr(item, f"failed_{report.when}", report.failed)  # type: ignore[attr-defined]
+    return report  # type: ignore[return-value]
+
+
 @pytest.fixture
-def page(context: BrowserContext, address: str) -> Iterator[Page]:
+def page(context: BrowserContext, address: str, request: pytest.FixtureRequest) -> Iterator[Page]:
     watch = Watch(address)
     found = watch.on(context.new_page())
     yield found
+    if getattr(request.node, "failed_call", False):
+        watch.tell(found)
     assert watch.faults == []
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import faulthandler
 import gc
 import importlib
 import logging
@@ -48,6 +49,17 @@ def log_to(file: str | None, name: str) -> None:
         logging.basicConfig(level=logging.INFO, handlers=[handler])
 
 
+def tell_threads_to(file: str | None) -> None:
+    """On SIGUSR1 what every thread is at goes to a file beside the log, `threads.txt`: for a server that does not answer.
+
+    Args:
+        file: the log; None: there is none.
+    """
+    if file:
+        told = Path(file).with_name("threads.txt").open("a")
+        faulthandler.register(signal.SIGUSR1, told, all_threads=True)
+
+
 def warm() -> None:
     """Load what the first page will ask for, and keep it out of the collector's rounds.
 
@@ -66,6 +78,7 @@ def main() -> int:
     from waitress import create_server
 
     log_to(os.environ.get("TIRANTE_LOG"), "server")
+    tell_threads_to(os.environ.get("TIRANTE_LOG"))
     sys.setswitchinterval(0.001)  # a short request beside a long one waits a millisecond for its turn, not five
     static = os.environ.get("TIRANTE_STATIC")
     database = Database(credentials_from_environment())
