@@ -1,5 +1,7 @@
 """Evaluation, drawings, choosing and sizing over HTTP."""
 
+import copy
+import json
 import uuid
 from typing import Any
 
@@ -175,3 +177,35 @@ def test_a_pad_is_put_on_a_member_of_the_car_and_taken_off(client: FlaskClient, 
     off, stands, _ = on(None)
     assert (off["mount"], stands) == (None, "a flat, the webs along the car")  # as it is typed then
     assert "does not move with the axle" in on(rail["id"])[2]
+
+
+def test_a_strap_is_asked_for_put_over_its_tube_and_says_how_it_is_packed_out(
+    client: FlaskClient, job: dict[str, Any]
+) -> None:
+    design = copy.deepcopy(job["design"])
+    rear = design["ends"][1]
+    held = {"kind": "point", "end_id": rear["id"], "body": "ground", "point": "damper_top"}
+    old = next(one for one in design["joints"] if one["held"] == held)
+    x, y, z = rear["end"]["points"]["damper_top"]
+    tube = {
+        "id": str(uuid.uuid4()), "name": "Cross tube", "yield_mpa": 355.0, "uts_mpa": 470.0,
+        "shape": {"kind": "round", "a": [x, y - 200, z + 60], "b": [x, y + 200, z + 60], "od_mm": 38.1, "wall_mm": 3.0},
+    }  # fmt: skip
+    design["mounts"].append(tube)
+    design["joints"].remove(old)
+    design["parts"] = [one for one in design["parts"] if one["id"] != old["by"]]
+    bracket, joint = str(uuid.uuid4()), str(uuid.uuid4())
+    asked = {"design": design, "bracket_id": bracket, "joints": [{"id": joint, "held": held}], "family": "strap_tab"}
+    design = put(design, client.post("/api/brackets/new", json=asked).json)
+    made = next(one for one in design["parts"] if one["id"] == bracket)
+    assert made["kind"] == "strap_tab"
+    own = next(one for one in design["joints"] if one["id"] == joint)
+    own["bolt_axis"] = [1.0, 0.0, 0.0]
+    stood = client.post("/api/brackets/stand", json={"design": design, "part_id": bracket, "mount_id": tube["id"]}).json
+    design = put(design, stood)
+    made = next(one for one in design["parts"] if one["id"] == bracket)
+    assert (made["tube_od"]["mm"], made["height"]["mm"], made["wall_mm"]) == (38.1, 60.0, 3.0)
+    told = next(
+        one for one in client.post("/api/evaluate", json={"design": design}).json["parts"] if one["id"] == bracket
+    )
+    assert "Put a shim of 9.05 mm on each side" in json.dumps(told, ensure_ascii=False)

@@ -285,9 +285,9 @@ def test_its_feet_stand_in_the_room_and_in_the_picture(jobbed: Any) -> None:
         (made.gap / 2 + saved.plate.mm, made.gap / 2 + saved.plate.mm + saved.gauge_mm + saved.toe_mm)
     )
     assert right == pytest.approx((-left[1], -left[0]))
-    for outline, middle in footing.laid(made.gap, stand):
-        assert Polygon(outline).area == pytest.approx(saved.base_width.mm * (saved.gauge_mm + saved.toe_mm))
-        assert float((middle - stand.standing.foot) @ stand.standing.y) == pytest.approx(
+    for flat in footing.laid(made.gap, stand):
+        assert Polygon(flat.outline).area == pytest.approx(saved.base_width.mm * (saved.gauge_mm + saved.toe_mm))
+        assert float((flat.at - stand.standing.foot) @ stand.standing.y) == pytest.approx(
             (saved.plate.mm + saved.shim_mm) / 2
         )
     room = room_of(work(design), saved.id)

@@ -249,3 +249,16 @@ def test_an_end_that_may_move_less_is_moved_again_for_its_loads(bump: float) -> 
     kept, anew = (Worked(moved, the_shelf(), one).carried(end.id) for one in (memory, Memory()))
     assert (kept.bump_mm, kept.bump_by) == (anew.bump_mm, anew.bump_by)
     assert (kept.bump_mm < met - 1.0) == (bump < met)
+
+
+def test_a_search_asks_before_each_that_it_tries_whether_anybody_waits_for_it() -> None:
+    looks: list[int] = []
+    job = Worked(demo("marram"), the_shelf(), Memory(pause=lambda: looks.append(1)))
+    joint = next(one for one in job.design.joints if one.by is not None and job.held_end(one) is not None)
+    held = job.held_end(joint)
+    assert joint.by
+    assert held
+    for _ in range(2):  # the second time all that it depends on is known
+        before = len(looks)
+        job.refitted(joint.by, [joint], [held], job.catalogue)
+    assert len(looks) - before == 1

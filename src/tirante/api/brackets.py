@@ -24,6 +24,7 @@ from tirante.core.document.parts.folded_u import FoldedU
 from tirante.core.document.parts.lapped_plate import LappedPlate
 from tirante.core.document.parts.pad import PadPart
 from tirante.core.document.parts.saved import SavedPart
+from tirante.core.document.parts.strap_tab import StrapTab
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.scene import Scene
 from tirante.core.errors import InputError, NotApplicable
@@ -41,6 +42,7 @@ from tirante.core.parts.bracket.families.drawn import loops_of_outline, outline_
 from tirante.core.parts.bracket.families.folded_u import fitted_folded, folded_for
 from tirante.core.parts.bracket.families.held import joint_made
 from tirante.core.parts.bracket.families.lapped import fitted_lapped, lapped_for
+from tirante.core.parts.bracket.families.strap import fitted_strap, strap_for
 from tirante.core.parts.bracket.families.tab_pair import fitted_to, proposed
 from tirante.core.parts.bracket.families.tab_sizing import bolt_of
 from tirante.core.parts.numbers import numbers_of
@@ -66,7 +68,7 @@ class NewBracketIn(DesignIn):
 
     bracket_id: Id
     joints: Annotated[list[NewJointIn], Field(min_length=1, max_length=8)]
-    family: Literal["tab_pair", "folded_u", "angle_bracket", "lapped_plate"] = "tab_pair"
+    family: Literal["tab_pair", "folded_u", "angle_bracket", "lapped_plate", "strap_tab"] = "tab_pair"
 
 
 class ProposeIn(DesignIn):
@@ -272,7 +274,9 @@ def _end(job: Worked, end_id: str) -> None:
         raise NotFound(end_id)
 
 
-def _fitted(saved: TabPair | FoldedU | AngleBracket | LappedPlate, joint: HeldJoint, job: Worked) -> SavedPart:
+def _fitted(
+    saved: TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab, joint: HeldJoint, job: Worked
+) -> SavedPart:
     """Cut or folded for what it stands on; a folded bracket stays as it is on what it cannot stand on, and says so itself."""
     if isinstance(saved, TabPair):
         return fitted_to(saved, joint, job)
@@ -282,6 +286,8 @@ def _fitted(saved: TabPair | FoldedU | AngleBracket | LappedPlate, joint: HeldJo
         return (
             fitted_lapped(saved, stand, None if isinstance(one, Misfit) else one) if isinstance(stand, Stand) else saved
         )
+    if isinstance(saved, StrapTab):
+        return fitted_strap(saved, stand) if isinstance(stand, Stand) and stand.standing.tube_od is not None else saved
     if not isinstance(stand, Stand) or stand.standing.tube_od is not None or stand.standing.turned_deg is not None:
         return saved
     return fitted_folded(saved, stand) if isinstance(saved, FoldedU) else fitted_angle(saved, stand)
@@ -323,6 +329,8 @@ def new_bracket(data: NewBracketIn) -> PatchOut:
     more = [joint.model_copy(update={"by": pair.id, "bolt": first.bolt}) for joint in joints[1:]]
     if data.family == "lapped_plate":
         return patch_out(adopted(job.design, (lapped_for(pair, None, None),), shelf, (first, *more)))
+    if data.family == "strap_tab":
+        return patch_out(adopted(job.design, (strap_for(pair, None),), shelf, (first, *more)))
     if data.family == "folded_u":
         return patch_out(adopted(job.design, (folded_for(pair, None),), shelf, (first, *more)))
     if data.family == "angle_bracket":
@@ -354,7 +362,7 @@ def stand_bracket(data: StandIn) -> PatchOut:
     """A tab pair put on a member of the car and cut for it; or taken off, as it is."""
     job = worked(data.design)
     saved, joints = saved_part(job, data.part_id), job.held_by(data.part_id)
-    if not isinstance(saved, TabPair | FoldedU | AngleBracket | LappedPlate | PadPart) or not joints:
+    if not isinstance(saved, TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab | PadPart) or not joints:
         raise InputError("Only what holds a joint stands on a mount. Say first what it holds.", code="no_solution", fields=("part_id",))  # fmt: skip
     if data.mount_id is not None and job.design.mount(data.mount_id) is None:
         raise InputError("That mount is not there any more.", code="missing", fields=("mount_id",))
@@ -374,7 +382,7 @@ def fit_bracket(data: PartIn) -> PatchOut:
     job = worked(data.design)
     saved = saved_part(job, data.part_id)
     on = next((joint for joint in job.held_by(saved.id) if job.foot_of(joint) or joint.mount), None)
-    if not isinstance(saved, TabPair | FoldedU | AngleBracket | LappedPlate) or on is None:
+    if not isinstance(saved, TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab) or on is None:
         raise InputError(
             "It stands on no part of this job and on no mount, so there is nothing to fit it to.",
             code="no_solution",

@@ -14,9 +14,11 @@ from tirante.core.brackets import slot as slots
 from tirante.core.brackets.lapped import LappedRoot, root_stress
 from tirante.core.brackets.plug_eye import PlugEye
 from tirante.core.brackets.saddle_box import Pull, SaddleBox
+from tirante.core.brackets.strap import StrapWelds, line_forces
 from tirante.core.brackets.strike_pad import PadOnWebs
 from tirante.core.errors import InputError
 from tirante.core.members import flat_end
+from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
 from tirante.core.members.two_feet import PushedAt, at_feet
 
 Result = tuple[dict[str, Any], Working]
@@ -393,4 +395,44 @@ def run_saddle_box(data: SaddleBoxInput) -> Result:
         out["throat_stress_mpa"] = line / data.throat_mm
     return out, [
         step("fillets", "Σ σ₁(T) R", "blodgett", q_n_per_mm=line), step("sides", "Σ 6 R h/4 /(b t²) + (R/2 + R z/a)/(b t)", "geometry", b_mm=out["spread_mm"], stress_mpa=side),
+    ]  # fmt: skip
+
+
+class StrapWeldInput(Input):
+    tube_od_mm: Mm
+    width_mm: Mm = Field(description="mm; of the strap, along the tube")
+    leg_mm: Mm
+    force_n: tuple[Newton, Newton, Newton] = Field(
+        description="N; along the tube, along the bolt, away from the tube toward the joint"
+    )
+    at_mm: Mm = Field(description="mm; from the tube's middle to the joint, where it acts")
+    electrode_uts_mpa: Mpa
+
+
+@topic(
+    "strap-weld",
+    StrapWeldInput,
+    outputs={
+        "length_mm": "of both fillets", "middle_mm": "of them, from the tube's middle, away from the joint", "line_force_n_per_mm": "at the worst place",
+        "throat_stress_mpa": "on 0.707 leg", "at_mm": "the worst place: along the tube, along the bolt, toward the joint", "nominal_mpa": "0.6 electrode",
+        "utilisation": "stress over nominal, factor 1",
+    },
+    example={"tube_od_mm": 60.3, "width_mm": 60, "leg_mm": 5, "force_n": [3000, 500, 12000], "at_mm": 62, "electrode_uts_mpa": 483},
+    sources=("blodgett", "aisc-j2"),
+)  # fmt: skip
+def run_strap_weld(data: StrapWeldInput) -> Result:
+    """The two fillets along the edges of a strap that is bent half round a tube, under a force at its ears."""
+    welds = StrapWelds(tube_od=data.tube_od_mm, width=data.width_mm)
+    forces = np.linalg.norm(line_forces(welds, np.array(data.force_n), data.at_mm), axis=1)
+    worst = int(forces.argmax())
+    line, nominal = float(forces[worst]), SHEAR_OF_ELECTRODE * data.electrode_uts_mpa
+    stress = line / (THROAT_OF_LEG * data.leg_mm)
+    return {
+        "length_mm": welds.length, "middle_mm": welds.middle, "line_force_n_per_mm": line, "throat_stress_mpa": stress,
+        "at_mm": [float(v) for v in welds.places[worst]], "nominal_mpa": nominal, "utilisation": stress / nominal,
+    }, [
+        step("group", "L = π D; middle D/π off the axis; Σx² = L b²/4, Σy² = π r³, Σz² = π r³ − L (D/π)²", "blodgett", length_mm=welds.length, middle_mm=welds.middle),
+        step("line force", "F/L + turn about the middle × distance, worst place", "blodgett", q_n_per_mm=line),
+        step("throat stress", "q / (0.707 leg)", "aisc-j2", leg_mm=data.leg_mm, stress_mpa=stress),
+        step("nominal", "0.6 FEXX", "aisc-j2", FEXX_mpa=data.electrode_uts_mpa, nominal_mpa=nominal),
     ]  # fmt: skip

@@ -12,6 +12,7 @@ export type Arm = Schemas['Arm']
 export type RackRow = Schemas['RackRow']
 export type HeldJoint = Schemas['HeldJoint']
 export type Mount = Design['mounts'][number]
+export type BracketFamily = NonNullable<Schemas['NewBracketIn']['family']>
 export type Patch = Schemas['PatchOut']
 export type LoadCase = Schemas['LoadCase']
 export type TabPair = Schemas['TabPair']

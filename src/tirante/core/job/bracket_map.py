@@ -307,13 +307,12 @@ def _footing_solids(
 ) -> list[Shape]:
     """What a folded bracket lies on its member with, its bends left out."""
     made, stand = of
-    one = stand.standing
     return [
         Plate(
-            group=named[0], outline=tuple((float(x), float(y)) for x, y in outline), at=_point(middle, mirrored), x=_point(one.x, mirrored),
-            y=_point(one.bolt, mirrored), thickness=footing.thick, tone="bracket", ref=named[1],
+            group=named[0], outline=tuple((float(x), float(y)) for x, y in flat.outline), at=_point(flat.at, mirrored), x=_point(flat.x, mirrored),
+            y=_point(flat.y, mirrored), thickness=footing.thick, tone="bracket", ref=named[1],
         )
-        for outline, middle in footing.laid(made.gap, stand)
+        for flat in footing.laid(made.gap, stand)
     ]  # fmt: skip
 
 

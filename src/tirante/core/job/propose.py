@@ -27,6 +27,7 @@ from tirante.core.job.room.own import own_of
 from tirante.core.job.room.shims import shim_that_clears, tilts_past
 from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.lapped import LAPPED_PLATE, lapped_for
+from tirante.core.parts.bracket.families.strap import STRAP_TAB, goes_over, packed_out, strap_for
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, TabMade, proposed
 from tirante.core.parts.bracket.families.tab_sizing import bolt_of, outlines_of, spacer_of
 from tirante.core.parts.feet import Foot, too_near
@@ -342,12 +343,39 @@ def _on_member(
             return (sized.parts[0], sized.joints[0]), f"on {stand.where}"
         elif best is None or sized.utilisation < best[0]:
             best = sized.utilisation, sized.parts[0], sized.joints[0], f"on {stand.where}"
+    over = _strapped(job, place, of, near, shelf)
+    if over is not None:
+        return over
     lying = _lying(job, place, of, shelf)
     if lying is not None and (lying[0] or best is None):
         return lying[1:]
     if best is None:
         return None, min(why)[1]
     return (best[1], best[2]), best[3]
+
+
+def _strapped(
+    job: Worked, place: PlaceOut, of: tuple[HeldJoint, HeldEnd, At], near: Sequence[Stand], shelf: Catalogue
+) -> tuple[tuple[SavedPart, HeldJoint], str] | None:
+    """A strap over the nearest tube that the bolt is square to, packed out to its width, where no pair of plates holds; None where none does."""
+    joint, held, _ = of
+    for stand in sorted(near, key=lambda one: one.standing.height):
+        if goes_over(stand) is not None:
+            continue
+        own = joint.model_copy(update={"mount": stand.mount.id})
+        pair, own = proposed(_NO_ID, f"{f'{place.of}, {place.name}'[:73]}, tabs", place.side, held, own, shelf)
+        strap = strap_for(pair, stand)
+        shim = packed_out(
+            strap.tube_od.mm, JointMade(joint=own, held=held, bolt=None, spacer=spacer_of(own.spacer, shelf))
+        )
+        if not 0.0 <= shim <= MOST_SHIM:
+            continue
+        own = own.model_copy(update={"shim_mm": shim})
+        sized = STRAP_TAB.refit(strap, (own,), (held,), job.settings, shelf, (stand,))
+        if sized.passed and not sized.fault:
+            told = f"a strap over {stand.mount.name}, packed out beside the ball by {shim:g} mm on each side, no pair of plates stands there and holds"
+            return (sized.parts[0], sized.joints[0]), told
+    return None
 
 
 def _lying(

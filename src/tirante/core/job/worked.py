@@ -369,6 +369,7 @@ class Worked:
             held: what, in each.
             shelf: to choose bolts from.
         """
+        self.memory.pause()  # a search asks this once for each that it tries
         saved = self.design.part(bracket_id)
         if saved is None:
             return Refit(parts=(), joints=(), checks=())

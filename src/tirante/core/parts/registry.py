@@ -14,6 +14,7 @@ from tirante.core.parts.bracket.families.bearing_pad import BEARING_PAD
 from tirante.core.parts.bracket.families.folded_u import FOLDED_U
 from tirante.core.parts.bracket.families.lapped import LAPPED_PLATE
 from tirante.core.parts.bracket.families.pad_kind import PadKind
+from tirante.core.parts.bracket.families.strap import STRAP_TAB
 from tirante.core.parts.bracket.families.strike_pad import STRIKE_PAD
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR
 from tirante.core.parts.carrier_plate.kind import CARRIER_PLATE
@@ -43,6 +44,7 @@ KINDS: dict[str, Kind[Any]] = {
         FOLDED_U,
         ANGLE_BRACKET,
         LAPPED_PLATE,
+        STRAP_TAB,
         STRIKE_PAD,
         BEARING_PAD,
     )

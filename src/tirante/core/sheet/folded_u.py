@@ -149,12 +149,12 @@ def folded_u(
     right = edges_between(
         (*corners, (centre, 0.0, head)), upper_half(around((*corners, (centre, 0.0, head)), 0, -SQUARE))
     )
-    left = [_turned(edge_) for edge_ in right]
+    left = [turned_round(edge_) for edge_ in right]
     edges: list[Edge] = [
         *right,
         *_free_edge(base / 2, end, half, shift, thickness),
         *left,
-        *(_turned(one) for one in _free_edge(base / 2, end, half, shift, thickness)),
+        *(turned_round(one) for one in _free_edge(base / 2, end, half, shift, thickness)),
     ]
     lines = [base / 2 + one.allowance / 2, -(base / 2 + one.allowance / 2)]
     bends = tuple(
@@ -200,7 +200,7 @@ def upper_half(passed: list[tuple[int, float, float]]) -> list[tuple[int, float,
     return passed[: upper + 1]
 
 
-def _turned(edge: Edge) -> Edge:
+def turned_round(edge: Edge) -> Edge:
     """An edge turned half round about the middle."""
     if isinstance(edge, Straight):
         return Straight(-edge.x1, -edge.y1, -edge.x2, -edge.y2)

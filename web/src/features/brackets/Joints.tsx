@@ -1,6 +1,7 @@
 import { Box, Button, Typography } from '@mui/material'
 import { Link as RouterLink } from 'react-router'
 import { useEffect, useRef } from 'react'
+import type { BracketFamily } from '../../api'
 import { useDesign, useSessionPart } from '../../app/session'
 import { useUnits } from '../../quantity'
 import { Problem } from '../../ui'
@@ -42,13 +43,21 @@ export function Joints({ places, ofEnd, chosen }: { places: Place[]; ofEnd?: str
   )
 }
 
+/** What a bracket may be in the place of a pair of tabs. */
+const OTHERS: [BracketFamily, string][] = [
+  ['folded_u', 'or folded from one plate'],
+  ['angle_bracket', 'or two angles, bolted on'],
+  ['lapped_plate', 'or one plate on a face, its bolt square to that'],
+  ['strap_tab', 'or a strap over a tube, its bolt square to that'],
+]
+
 function Joint(props: {
   place: Place
   number: number
   chosen: boolean
   busy: boolean
   with: Place[]
-  onMake: (family: 'tab_pair' | 'folded_u' | 'angle_bracket' | 'lapped_plate') => void
+  onMake: (family: BracketFamily) => void
 }) {
   const { place, number, chosen } = props
   const design = useDesign()
@@ -119,30 +128,17 @@ function Joint(props: {
       )}
       {!bracket && !place.elsewhere && !place.missing && props.with[0] === place && place.family === 'tab_pair' && (
         <>
-          <Button
-            size="small"
-            disabled={props.busy}
-            onClick={() => props.onMake('folded_u')}
-            sx={{ p: 0, display: 'block' }}
-          >
-            or folded from one plate
-          </Button>
-          <Button
-            size="small"
-            disabled={props.busy}
-            onClick={() => props.onMake('angle_bracket')}
-            sx={{ p: 0, display: 'block' }}
-          >
-            or two angles, bolted on
-          </Button>
-          <Button
-            size="small"
-            disabled={props.busy}
-            onClick={() => props.onMake('lapped_plate')}
-            sx={{ p: 0, display: 'block' }}
-          >
-            or one plate on a face, its bolt square to that
-          </Button>
+          {OTHERS.map(([family, told]) => (
+            <Button
+              key={family}
+              size="small"
+              disabled={props.busy}
+              onClick={() => props.onMake(family)}
+              sx={{ p: 0, display: 'block' }}
+            >
+              {told}
+            </Button>
+          ))}
         </>
       )}
     </Box>

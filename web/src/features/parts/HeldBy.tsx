@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from '@mui/material'
 import { useMutation } from '@tanstack/react-query'
 import { Link as RouterLink, useNavigate } from 'react-router'
-import { answer, api } from '../../api'
+import { answer, api, type BracketFamily } from '../../api'
 import { newId, useDesign, useSessionPart, useTheSession } from '../../app/session'
 import { Problem, Section } from '../../ui'
 import { heldAt, samePlace, usePlaces, type Place } from './places'
@@ -12,13 +12,7 @@ export function useNewBracket() {
   const jobId = useSessionPart((state) => state.jobId)
   const go = useNavigate()
   return useMutation({
-    mutationFn: ({
-      free,
-      family = 'tab_pair',
-    }: {
-      free: Place[]
-      family?: 'tab_pair' | 'folded_u' | 'angle_bracket' | 'lapped_plate'
-    }) => {
+    mutationFn: ({ free, family = 'tab_pair' }: { free: Place[]; family?: BracketFamily }) => {
       const now = session.state().design
       const joints = free.map(({ held }) => ({
         id: now.joints.find((one) => samePlace(one.held, held))?.id ?? newId(),

@@ -128,12 +128,10 @@ def standing_things(job: Worked, seen: Seen, part_id: str, on: tuple[str, bool],
                     corners = np.array(contour_points(plate.contour))
                     solid = Prism(corners, seen.carried(body, way * plate.at), x, y, z, tab.plate.mm / 2)
                     found.append(Thing(name=name, solid=solid, body=body, sort="bracket"))
-                for outline, middle in footing.laid(joint.gap, other) if footing else ():
-                    x, y, z = (
-                        seen.turned(body, way * v) for v in (other.standing.x, other.standing.bolt, other.standing.y)
-                    )
+                for flat in footing.laid(joint.gap, other) if footing else ():
+                    x, y, z = (seen.turned(body, way * v) for v in (flat.x, flat.y, np.cross(flat.x, flat.y)))
                     assert footing
-                    solid = Prism(outline, seen.carried(body, way * middle), x, y, z, footing.thick / 2)
+                    solid = Prism(flat.outline, seen.carried(body, way * flat.at), x, y, z, footing.thick / 2)
                     found.append(Thing(name=name, solid=solid, body=body, sort="bracket"))
     return found
 

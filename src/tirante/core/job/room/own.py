@@ -99,10 +99,10 @@ class Own:
             corners = np.array(contour_points(plate.contour, FINE_DEG))
             at, x, y, z = (v[:, None] for v in (plate.at, plate.x, one.y, one.bolt))
             found.append(Piece(name=f"the {name}", solid=Prism(corners, at, x, y, z, t / 2)))
-        turned = [v[:, None] for v in (one.x, one.bolt, one.y)]
-        for outline, middle in self.footing.laid(gap, self.stand) if self.footing else ():
+        for flat in self.footing.laid(gap, self.stand) if self.footing else ():
             assert self.footing
-            solid = Prism(outline, middle[:, None], turned[0], turned[1], turned[2], self.footing.thick / 2)
+            at, x, y, z = (v[:, None] for v in (flat.at, flat.x, flat.y, np.cross(flat.x, flat.y)))
+            solid = Prism(flat.outline, at, x, y, z, self.footing.thick / 2)
             found.append(Piece(name=self.footing.name, solid=solid))
         return found
 

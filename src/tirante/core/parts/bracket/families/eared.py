@@ -38,17 +38,18 @@ def where_fields(of: type[SavedPart], wall: str) -> FieldGroup:
     ])  # fmt: skip
 
 
-def folding_fields(of: type[SavedPart], *more: Field) -> FieldGroup:
+def folding_fields(of: type[SavedPart], *more: Field, die: bool = True) -> FieldGroup:
     """What the shop's own brake and test bend say.
 
     Args:
         of: the model of what is saved.
         more: of one family.
+        die: whether it is bent on one.
     """
     return FieldGroup(title="Folding", folded=True, note="from the shop’s own test bend, where it has one", fields=[
         number(of, "k_factor", "K, from the inside face", optional=True, empty="by DIN 6935"),
         number(of, "ratio", "Angle left, of the angle set", optional=True, empty="by elasticity"),
-        number(of, "die_mm", "Die’s opening", "mm", optional=True, empty="8 thicknesses"), *more,
+        *([number(of, "die_mm", "Die’s opening", "mm", optional=True, empty="8 thicknesses")] if die else []), *more,
     ])  # fmt: skip
 
 
@@ -91,7 +92,7 @@ class EaredKind(SearchedBracket[S]):
         which = int(asked.name.removeprefix("place").removeprefix("-") or 1) - 1
         saved: S = part.saved  # type: ignore[assignment]
         made = part.own.joints[which]
-        return place_sheet(self.as_pair(saved), self.ears(saved, made.gap), made, part.own.stands[which], numbers)  # fmt: skip
+        return place_sheet(self.as_pair(saved), self.ears(saved, made.gap), made, part.own.stands[which], numbers, self.footing(saved))  # fmt: skip
 
 
 def ears(saved: Any, **more: Any) -> TabPair:
@@ -106,6 +107,15 @@ def ears(saved: Any, **more: Any) -> TabPair:
         uts_mpa=saved.uts_mpa, hole=saved.hole, head_radius=saved.head_radius, edge=saved.edge, base_width=saved.base_width, height=saved.height,
         height_fixed=saved.height_fixed, base=FlatBase(wall_mm=saved.wall_mm), load_angle_deg=saved.load_angle_deg, **more,
     )  # fmt: skip
+
+
+def thinner_leg(saved: Any) -> float:
+    """Of fillets along a plate that lies on what it is welded to: no more than the thinner of plate and wall [mm].
+
+    Args:
+        saved: the bracket.
+    """
+    return float(min(saved.weld_leg_mm, saved.plate.mm, saved.wall_mm or saved.plate.mm))
 
 
 def set_angle(saved: Any, angle: float = SQUARE) -> float | None:

@@ -13,6 +13,16 @@ Array = NDArray[np.float64]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Laid:
+    """A flat of what lies on the member."""
+
+    outline: Array  # its corners (n, 2)
+    at: Array  # the middle of its thickness (3)
+    x: Array  # the ways of its outline (3)
+    y: Array
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Footing:
     """A base, or two feet."""
 
@@ -34,8 +44,8 @@ class Footing:
         near = gap / 2 + self.plate
         return (near, near + self.reach), (-near - self.reach, -near)
 
-    def laid(self, gap: float, stand: Stand) -> list[tuple[Array, Array]]:
-        """Each as its outline along the foot and along the bolt (4, 2), and the middle of its thickness (3).
+    def laid(self, gap: float, stand: Stand) -> list[Laid]:
+        """Each flat, its outline along the foot and along the bolt.
 
         Args:
             gap: between the ears [mm].
@@ -43,9 +53,9 @@ class Footing:
         """
         w, k, one = self.width / 2, self.skew, stand.standing
         return [
-            (
-                np.array([(k * low - w, low), (k * low + w, low), (k * high + w, high), (k * high - w, high)]),
-                one.foot + self.thick / 2 * one.y,
+            Laid(
+                outline=np.array([(k * low - w, low), (k * low + w, low), (k * high + w, high), (k * high - w, high)]),
+                at=one.foot + self.thick / 2 * one.y, x=one.x, y=one.bolt,
             )
             for low, high in self.spans(gap)
-        ]
+        ]  # fmt: skip

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from tirante.core.document.joints import HeldJoint, PointOfBody
+from tirante.core.errors import NotApplicable
 from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.tab_sizing import bolt_of, spacer_of
 from tirante.core.parts.joint import JointMade, misfits
@@ -43,6 +44,34 @@ def go_in(made: Sequence[JointMade], hole: float) -> list[Misfit]:
     if len({(one.held.row.bore_mm, one.held.row.ball_width_mm) for one in made}) > 1:
         return [Misfit(field="joints", message=UNLIKE)]
     return list(dict.fromkeys(fault for one in made for fault in misfits(one, hole)))
+
+
+def joints_held(
+    part_id: str, hole: float, around: Around, at: Callable[[JointMade, Stand | None], list[Misfit]]
+) -> tuple[list[JointMade], list[Stand | None], list[Misfit]]:
+    """The joints that a bracket holds worked out, where each stands on a mount, and what does not go together with it.
+
+    Args:
+        part_id: the bracket.
+        hole: in its plates [mm].
+        around: the job.
+        at: what does not go together at a joint of it, by the joint and where it stands.
+    """
+    made: list[JointMade] = []
+    on: list[Stand | None] = []
+    joints = around.held_by(part_id)
+    faults = [] if joints else [Misfit(field="joints", message="It holds nothing yet. Say which end it holds.")]
+    for joint in joints:
+        one, stand = joint_made(joint, around), around.stand_of(joint)
+        if isinstance(stand, NotApplicable):
+            faults.append(Misfit(field="mount", message=stand.message))
+        if isinstance(one, Misfit):
+            faults.append(one)
+            continue
+        made.append(one)
+        on.append(stand if isinstance(stand, Stand) else None)
+        faults += at(one, on[-1])
+    return made, on, list(dict.fromkeys([*faults, *go_in(made, hole)]))
 
 
 def leans_too_far(made: JointMade, stand: Stand) -> list[Misfit]:

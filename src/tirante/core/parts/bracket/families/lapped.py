@@ -27,8 +27,8 @@ from tirante.core.errors import InputError, NotApplicable
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
 from tirante.core.parts.around import Around
-from tirante.core.parts.bracket.families.eared import ears, folding_fields, set_angle, where_fields
-from tirante.core.parts.bracket.families.held import go_in, joint_made, leaning_told, leans_too_far
+from tirante.core.parts.bracket.families.eared import ears, folding_fields, set_angle, thinner_leg, where_fields
+from tirante.core.parts.bracket.families.held import joints_held, leaning_told, leans_too_far
 from tirante.core.parts.bracket.families.lapped_view import lapped_flat, lapped_sheet
 from tirante.core.parts.bracket.families.pad import Flat
 from tirante.core.parts.bracket.families.place_view import contour_points
@@ -98,16 +98,7 @@ def as_pair(saved: LappedPlate) -> TabPair:
     Args:
         saved: as it is.
     """
-    return ears(saved, weld_leg_mm=counted_leg(saved))
-
-
-def counted_leg(saved: LappedPlate) -> float:
-    """Of the fillets round its foot: no more than the thinner of plate and wall [mm].
-
-    Args:
-        saved: as it is.
-    """
-    return min(saved.weld_leg_mm, saved.plate.mm, saved.wall_mm or saved.plate.mm)
+    return ears(saved, weld_leg_mm=thinner_leg(saved))
 
 
 def flat_of(saved: LappedPlate) -> Lapped:
@@ -296,7 +287,7 @@ def weld_runs(saved: LappedPlate) -> list[tuple[float, float, float, float]]:
 
 def _weld_check(saved: LappedPlate, made: JointMade, settings: Settings) -> CheckResult:
     kind, angles = asked("tab_weld", "plate", settings.factors), _angles(saved, made)
-    nominal, leg = SHEAR_OF_ELECTRODE * settings.electrode_uts_mpa, counted_leg(saved)
+    nominal, leg = SHEAR_OF_ELECTRODE * settings.electrode_uts_mpa, thinner_leg(saved)
     runs, at = weld_runs(saved), (0.0, saved.height.mm, over_face(saved, made))
 
     def attempt(case: CaseSeen) -> Try | None:
@@ -330,7 +321,7 @@ def _wall_checks(saved: LappedPlate, made: JointMade, stand: Stand | None, setti
     wall = wall_under(stand)
     if stand is None or isinstance(wall, str):
         return []
-    one, leg = stand.standing, counted_leg(saved)
+    one, leg = stand.standing, thinner_leg(saved)
     assert one.run is not None
     angle_on = degrees(asin(min(1.0, float(np.linalg.norm(np.cross(one.y, one.run))))))
     feet = feet_of_pair(saved.foot_mm, saved.base_width.mm - leg, leg, angle_on)
@@ -449,7 +440,9 @@ class LappedKind(SearchedBracket[LappedPlate]):
 
     def work_out(self, saved: LappedPlate, around: Around) -> Part:
         """Flat, checks at every joint that it holds, the plate to cut, bolts beside."""
-        made, stands, faults = self._joints_in(saved, around)
+        made, stands, faults = joints_held(
+            saved.id, saved.hole.mm, around, lambda one, stand: _faults_at(saved, one, stand)
+        )
         flat: Lapped | None = None
         checks: list[CheckResult] = []
         try:
@@ -486,30 +479,6 @@ class LappedKind(SearchedBracket[LappedPlate]):
             own=LappedMade(flat=flat, joints=tuple(made), stands=tuple(stands), set_deg=bent_to),
         )  # fmt: skip
 
-    def _joints_in(self, saved: LappedPlate, around: Around) -> tuple[list[JointMade], list[Stand | None], list[Misfit]]:  # fmt: skip
-        made: list[JointMade] = []
-        on: list[Stand | None] = []
-        faults: list[Misfit] = []
-        joints = around.held_by(saved.id)
-        if not joints:
-            faults.append(Misfit(field="joints", message="It holds nothing yet. Say which end it holds."))
-        for joint in joints:
-            one, stand = joint_made(joint, around), around.stand_of(joint)
-            if isinstance(stand, NotApplicable):
-                faults.append(Misfit(field="mount", message=stand.message))
-            if isinstance(one, Misfit):
-                faults.append(one)
-                continue
-            made.append(one)
-            on.append(stand if isinstance(stand, Stand) else None)
-            if isinstance(stand, Stand):
-                faults += lies_true(saved, stand, one)
-                faults += leans_too_far(one, stand)
-                lacks = right_side_lacks(stand) if saved.side == "pair" else ""
-                if lacks:
-                    faults.append(Misfit(field="mount", message=lacks))
-        return made, on, list(dict.fromkeys([*faults, *go_in(made, saved.hole.mm)]))
-
     def draw(self, part: Part, asked: ViewAsked, numbers: Numbers) -> Drawing:
         """From its side beside its flat, or flat at 1:1."""
         saved, made = part.saved, part.own
@@ -529,6 +498,15 @@ class LappedKind(SearchedBracket[LappedPlate]):
         _, low, _, high = made.flat.contour.bounds
         lever = over_face(saved, made.joints[0]) - saved.plate.mm / 2
         return LappedOwn(flat_mm=high - low, lever_mm=lever, set_deg=made.set_deg[0], holds=[one.held.name for one in made.joints])  # fmt: skip
+
+
+def _faults_at(saved: LappedPlate, made: JointMade, stand: Stand | None) -> list[Misfit]:
+    """What does not go together at one of its joints."""
+    if stand is None:
+        return []
+    faults = [*lies_true(saved, stand, made), *leans_too_far(made, stand)]
+    lacks = right_side_lacks(stand) if saved.side == "pair" else ""
+    return [*faults, *([Misfit(field="mount", message=lacks)] if lacks else [])]
 
 
 def lapped_flats(saved: LappedPlate, flat: Lapped, stand: Stand) -> tuple[Flat, ...]:
@@ -632,7 +610,7 @@ def _card(
     bolt = made[0].bolt.label if made[0].bolt else "bolt"
     end = "both sides" if saved.flange_mm > 0 else "both sides and its end"
     lines += [
-        CardLine(text=f"welded along {end}, not across where it leaves the face; leg", mm=counted_leg(saved)),
+        CardLine(text=f"welded along {end}, not across where it leaves the face; leg", mm=thinner_leg(saved)),
         CardLine(text=f"{bolt}, from one side, grip", mm=made[0].gap + saved.plate.mm),
     ]
     for stand in stands:

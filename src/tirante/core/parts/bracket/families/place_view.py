@@ -14,6 +14,7 @@ from tirante.core.document.parts.bracket import SaddleBase, TabPair
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.flat.contour import Contour, Curve
+from tirante.core.parts.bracket.families.footing import Footing
 from tirante.core.parts.bracket.families.tab_outline import TabOutline
 from tirante.core.parts.joint import JointMade
 from tirante.core.parts.stands import MIRROR, Stand, bolt_lines, facing, round_line
@@ -111,8 +112,8 @@ def turned_over(tab: TabPair) -> bool:
 
 
 def place_sheet(
-    tab: TabPair, outlines: Sequence[TabOutline], made: JointMade, stand: Stand, numbers: Numbers
-) -> Drawing:
+    tab: TabPair, outlines: Sequence[TabOutline], made: JointMade, stand: Stand, numbers: Numbers, footing: Footing | None = None
+) -> Drawing:  # fmt: skip
     """The pair on its member, dimensioned from what can be touched.
 
     Args:
@@ -121,6 +122,7 @@ def place_sheet(
         made: the joint.
         stand: where.
         numbers: how lengths are written.
+        footing: what a folded one lies on the member with; None of plates.
     """
     sheet = Sheet(name="place", title=f"{tab.name}, set out", width=WIDTH, height=HEIGHT, numbers=numbers)
     one = stand.standing
@@ -130,9 +132,37 @@ def place_sheet(
     if float(np.linalg.norm(out)) < 0.2:  # the tab lies along its member
         out = one.bolt - float(one.bolt @ run) * run
     out = out / np.linalg.norm(out)
-    _along(sheet, tab, plates, (made, stand), run, out)
-    _across(sheet, tab, plates, (made, stand), run, out)
+    lies = footing_in_space(footing, made.gap, stand) if footing else []
+    _along(sheet, tab, (plates, lies), (made, stand), run, out)
+    _across(sheet, tab, (plates, lies), (made, stand), run, out)
     return sheet.done()
+
+
+def footing_in_space(footing: Footing, gap: float, stand: Stand) -> list[tuple[Array, Array]]:
+    """What a folded bracket lies on its member with, flat by flat, as its plates.
+
+    Args:
+        footing: of it.
+        gap: between its ears [mm].
+        stand: where.
+    """
+    return [
+        (np.array([flat.at + x * flat.x + y * flat.y for x, y in flat.outline]), footing.thick / 2 * np.cross(flat.x, flat.y))
+        for flat in footing.laid(gap, stand)
+    ]  # fmt: skip
+
+
+def _as_one(flats: Sequence[tuple[Array, Array]], u: Array, v: Array) -> list[list[tuple[float, float]]]:
+    """Flats that lie on in one another, seen along the third axis: the outline of each that stands apart."""
+    from shapely.geometry import Polygon
+    from shapely.ops import unary_union
+
+    seen = [Polygon(points).buffer(SEAM) for points in (_silhouette(*flat, u, v) for flat in flats) if len(points) > 2]
+    found = unary_union(seen)
+    return [list(one.exterior.coords)[:-1] for one in getattr(found, "geoms", [found]) if not one.is_empty]
+
+
+SEAM = 0.01  # mm, that closes what flats leave open between them
 
 
 def _silhouette(corners: Array, half: Array, u: Array, v: Array) -> list[tuple[float, float]]:
@@ -157,13 +187,13 @@ def _hull(points: Array) -> list[tuple[float, float]]:
 def _along(
     sheet: Sheet,
     tab: TabPair,
-    plates: Sequence[tuple[Array, Array]],
+    made_of: tuple[Sequence[tuple[Array, Array]], Sequence[tuple[Array, Array]]],
     of: tuple[JointMade, Stand],
     run: Array,
     out: Array,
 ) -> None:
     """The member from its side, the foot's middle set out from both of its ends."""
-    made, stand = of
+    (plates, lies), (made, stand) = made_of, of
     one, n = stand.standing, sheet.numbers
     shape = stand.mount.shape
     origin, length, reach = one.foot, 2 * SEEN + tab.base_width.mm, 0.0
@@ -193,6 +223,8 @@ def _along(
             "centre",
             "muted",
         )
+    for points in _as_one([(corners - origin, half) for corners, half in lies], run, out):
+        sheet.area([frame.at(x, y) for x, y in points], "pale", ref="field:plate")
     for corners, half in plates:
         points = _silhouette(corners - origin, half, run, out)
         sheet.area([frame.at(x, y) for x, y in points], "pale", ref="field:plate")
@@ -229,13 +261,13 @@ def _along(
 def _across(
     sheet: Sheet,
     tab: TabPair,
-    plates: Sequence[tuple[Array, Array]],
+    made_of: tuple[Sequence[tuple[Array, Array]], Sequence[tuple[Array, Array]]],
     of: tuple[JointMade, Stand],
     run: Array,
     out: Array,
 ) -> None:
     """The member cut across where the foot's middle is, seen from its first end toward its second."""
-    made, stand = of
+    (plates, lies), (made, stand) = made_of, of
     one, n, shape = stand.standing, sheet.numbers, stand.mount.shape
     up = np.array([0.0, 0.0, 1.0]) if abs(run[2]) < 0.9 else np.array([1.0, 0.0, 0.0])
     up = up - float(up @ run) * run
@@ -251,6 +283,7 @@ def _across(
         start = way * np.array(shape.a)
         origin = start + float((one.foot - start) @ run) * run
     every = [_silhouette(corners - origin, half, across, up) for corners, half in plates]
+    every += _as_one([(corners - origin, half) for corners, half in lies], across, up)
     spread = max(abs(v) for points in every for p in points for v in p)
     size = (
         shape.od_mm / 2
