@@ -10,6 +10,7 @@ import pytest
 from tests.core.test_lapped import held_by_a_plate
 from tests.core.test_loads import demo
 from tests.jobs import part_of, with_part, work
+from tirante.core.brackets.tools import spanner
 from tirante.core.document.design import Design
 from tirante.core.document.mounts import FlatMember, Mount
 from tirante.core.document.parts.pad import PadPart
@@ -189,7 +190,7 @@ def test_what_swings_at_a_lapped_plate_and_what_stands_by_its_nut_are_looked_at(
     room = look_round(work(design), plate.id)
     found = [line for one in room.joints for line in one.lines]
     assert any(line.sort == "swing" and line.to == "its tongue" for line in found)
-    assert any("spanners" in one for one in room.not_looked_at)
+    assert any("a torch reaches its fillets" in one for one in room.not_looked_at)
     part = part_of(plate, design)
     (made,), (stand,) = part.own.joints, part.own.stands
     bolt = stand.standing.bolt
@@ -207,3 +208,37 @@ def test_what_swings_at_a_lapped_plate_and_what_stands_by_its_nut_are_looked_at(
     assert wall_at(9.0).state == "good"
     assert wall_at(0.3).state == "attention"
     assert wall_at(-1.0).state == "stop"
+
+
+def test_the_bolt_of_a_lapped_plate_comes_out_behind_it_and_a_spanner_turns_beyond_what_it_holds(
+    mounted: Design,
+) -> None:
+    """A wall across the bolt's line, moved by a millimetre past where the bolt's own head or a spanner ends: heads and lengths from the bolt's sizes."""
+    design, plate = held_by_a_plate(mounted)
+    part = part_of(plate, design)
+    (made,), (stand,) = part.own.joints, part.own.stands
+    own, bolt = own_lapped(plate, part.own, made, stand), stand.standing.bolt
+    hex_, ring = own.hardware, spanner(own.hardware.flats)
+
+    def tools_with(side: float, off: float) -> dict[str, Line]:
+        face = stand.at.at + side * off * bolt
+        wall = Mount(id="01900000-0000-7000-8000-00000000aaab", name="Wall", shape=FlatMember(through=tuple(face), normal=tuple(-side * bolt), wall_mm=2.0), both_sides=False)  # fmt: skip
+        more = design.model_copy(update={"mounts": (*design.mounts, wall)})
+        every = [line for one in look_round(work(more), plate.id).joints for line in one.lines]
+        return {line.what: line for line in every if line.sort in ("bolt", "spanner")}
+
+    half = made.held.row.ball_width_mm / 2 + made.beside
+    # drawn out behind the plate until its end has left what is held: its whole length and its head
+    out = half + plate.plate.mm + own.bolt_length + hex_.head
+    assert tools_with(-1.0, out + 1.0)["the bolt"].state == "good"
+    assert tools_with(-1.0, out - 1.0)["the bolt"].state == "stop"
+    assert set(tools_with(-1.0, out + 1.0)) == {"the bolt", "spanner on the nut", "spanner on the head"}
+    # a ring goes over the nut from its end, on the other side
+    over = half + own.tail + ring.thick
+    assert tools_with(1.0, over + 1.0)["spanner on the nut"].state == "good"
+    assert tools_with(1.0, over - 1.0)["spanner on the nut"].state == "stop"
+    assert tools_with(1.0, over - 1.0)["spanner on the head"].state == "good"
+    # and over the head behind the plate
+    head = half + plate.plate.mm + hex_.washer + hex_.head + ring.thick
+    assert tools_with(-1.0, head - 1.0)["spanner on the head"].state == "stop"
+    assert tools_with(-1.0, head + 1.0)["spanner on the head"].state == "good"

@@ -29,6 +29,7 @@ from tirante.core.job.room.room import (
     stands,
     swings,
     tilted,
+    tools,
     worst_of_several,
 )
 from tirante.core.job.worked import Worked
@@ -38,7 +39,8 @@ from tirante.core.parts.bracket.families.pad_kind import PadMade
 from tirante.core.parts.part import Part
 from tirante.core.parts.stands import At, Stand
 
-NO_TOOLS = "whether bolts, spanners and a torch get there: nothing tries them at this kind of bracket"
+NO_TOOLS = "whether bolts, spanners and a torch get there: nothing tries them at a pad"
+NO_TORCH = "whether a torch reaches its fillets: nothing tries it at a plate that lies"
 BENDS = "its bends: foot, joggle, tongue and hook are taken as flat"
 OF_PADS = "nuts and bolts of what lies on it, and what it strikes or is struck by"
 
@@ -79,8 +81,12 @@ def look_round(job: Worked, part_id: str) -> Room:
     if not found:
         lacks = ". ".join(missing) or "Where it stands in the car is not known"
         raise InputError(f"The room round it cannot be looked at yet. {lacks}.", code="missing", fields=("part_id",))
-    also = (BENDS,) if isinstance(part.own, LappedMade) else (OF_PADS,)
-    return Room(joints=tuple(found), not_looked_at=(*missing, NO_TOOLS, *also, *NOT_LOOKED_AT[:-1]))
+    also = (
+        (NO_TORCH, BENDS, *NOT_LOOKED_AT)
+        if isinstance(part.own, LappedMade)
+        else (NO_TOOLS, OF_PADS, *NOT_LOOKED_AT[:-1])
+    )
+    return Room(joints=tuple(found), not_looked_at=(*missing, *also))
 
 
 def _names(part: Part, count: int) -> list[str]:
@@ -109,7 +115,10 @@ def _lapped_lines(job: Worked, part: Part, seen: Seen, which: int, joint: HeldJo
     ]
     beside = [thing for thing in standing if comes_within(thing.solid, own.at, own.reach + TOLD)]
     moved = [thing for thing in (*others, *tyre_things(seen)) if comes_within(thing.solid, own.at, own.reach + TOLD)]
-    return [*tilted(own, seen, runs), *swings(own, seen, swung, mount, near), *stands(own, seen, mount, beside, moved)]
+    reached = [thing for thing in (*standing, *others) if comes_within(thing.solid, own.at, own.tools_reach + TOLD)]
+    return [
+        *tilted(own, seen, runs), *swings(own, seen, swung, mount, near), *stands(own, seen, mount, beside, moved), *tools(own, seen, swung, mount, reached),
+    ]  # fmt: skip
 
 
 def _pad_lines(job: Worked, part: Part, seen: Seen, at: At, flats: Sequence[Flat], joint: HeldJoint) -> list[Line]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -58,6 +59,20 @@ class Own:
     def outer(self) -> float:
         """From the middle to a plate's outer face."""
         return self.made.gap / 2 + self.tab.plate.mm
+
+    heads: ClassVar[tuple[float, ...]] = (
+        1.0,
+        -1.0,
+    )  # to which sides its bolt may be put in: the way of the bolt, and the other
+
+    def face(self, side: float) -> float:
+        """From the joint to where head or nut lies.
+
+        Args:
+            side: +1 the way of the bolt, −1 the other.
+        """
+        del side
+        return self.outer
 
     @property
     def reach(self) -> float:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -90,6 +91,15 @@ class OwnLapped(Own):
     """A lapped plate with its joint: its bolt's head behind the plate, its nut beyond what is held."""
 
     flats: tuple[Flat, ...]
+    heads: ClassVar[tuple[float, ...]] = (-1.0,)  # behind the plate
+
+    def face(self, side: float) -> float:
+        """What is held on the nut's side, the plate's back on the head's.
+
+        Args:
+            side: +1 the way of the bolt, −1 the other.
+        """
+        return self.made.gap / 2 + (0.0 if side > 0 else self.tab.plate.mm)
 
     @property
     def reach(self) -> float:
@@ -107,7 +117,7 @@ class OwnLapped(Own):
 
     def nut(self, side: float) -> Piece:
         """Nut and washer beyond what is held, or the head behind the plate."""
-        start = self.made.gap / 2 + (0.0 if side > 0 else self.tab.plate.mm)
+        start = self.face(side)
         stop = start + (self.tail if side > 0 else self.hardware.head + self.hardware.washer)
         return Piece(name="bolt head or nut", solid=self.round_bolt(side * start, side * stop, self.hardware.outside))
 

@@ -88,8 +88,9 @@ def bolt_path(own: Own, side: float, things: Sequence[Fixed]) -> Path:
         side: +1 the way of the bolt, −1 the other.
         things: that stand there.
     """
-    stop = own.outer + own.bolt_length + own.hardware.head
-    return nearest(own.round_bolt(side * own.outer, side * stop, own.hardware.corner), things)[0]
+    start = own.face(side)
+    stop = start + own.bolt_length + own.hardware.head
+    return nearest(own.round_bolt(side * start, side * stop, own.hardware.corner), things)[0]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -122,10 +123,11 @@ def turn_on(own: Own, side: float, tall: float, things: Sequence[Fixed]) -> Turn
         things: that stand there.
     """
     tool, one = spanner(own.hardware.flats), own.stand.standing
-    start = own.outer + own.hardware.washer
-    ring = nearest(own.round_bolt(side * start, side * (own.outer + tall + tool.thick), tool.radius), things)[0]
+    face = own.face(side)
+    start = face + own.hardware.washer
+    ring = nearest(own.round_bolt(side * start, side * (face + tall + tool.thick), tool.radius), things)[0]
     radius, length = socket(own.hardware.flats)
-    over = nearest(own.round_bolt(side * start, side * (own.outer + tall + length), radius), things)[0]
+    over = nearest(own.round_bolt(side * start, side * (face + tall + length), radius), things)[0]
     turns = np.radians(np.arange(0.0, 360.0, STEP))
     x, y, z = (v[:, None] for v in (one.x, one.y, one.bolt))
     way, across = np.cos(turns) * x + np.sin(turns) * y, np.cos(turns) * y - np.sin(turns) * x

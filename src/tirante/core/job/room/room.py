@@ -182,9 +182,7 @@ def _also(job: Worked, part: Part) -> list[str]:
         told.append(f"{rest}: the joint is looked at where it is, {here} {part.saved.in_hole}")
     shape = as_tabs(part)
     if shape is not None and shape[2] is not None:
-        told.append(
-            f"its bends: {shape[2].name} {'are' if shape[2].reach else 'is'} taken as flat, and no torch or spanner is tried there"
-        )
+        told.append(f"its bends: {shape[2].taken}, and no torch or spanner is tried there")
     if isinstance(part.saved, TabPair) and part.saved.spread is not None:
         told.append("where the spread plate ends: its mount is taken as stout as with it all along")
     if any(not necks_at(job, joint) for joint in job.held_by(part.saved.id)):
@@ -218,7 +216,7 @@ def _at_joint(
             own, seen, swung, mount, near([one for one in standing if one.body not in held], NEAR_JOINT)
         ),  # what stands on it goes with it
         *stands(own, seen, mount, beside, near([*others, *tyre_things(seen)], own.reach)),
-        *_tools(own, seen, swung, mount, near([*standing, *others], own.tools_reach)),
+        *tools(own, seen, swung, mount, near([*standing, *others], own.tools_reach)),
         *_torch(
             own,
             mount,
@@ -425,15 +423,23 @@ def _least_that(enough: Callable[[float], bool], most: float) -> float | None:
 # --- bolt, spanner, torch ----------------------------------------------------------------------------------------------------
 
 
-def _tools(own: Own, seen: Seen, swung: Sequence[Piece], mount: Thing, near: Sequence[Thing]) -> list[Line]:
-    """Bolt and spanners at ride height, or hanging in full droop, whichever is easier."""
+def tools(own: Own, seen: Seen, swung: Sequence[Piece], mount: Thing, near: Sequence[Thing]) -> list[Line]:
+    """Bolt and spanners at ride height, or hanging in full droop, whichever is easier.
+
+    Args:
+        own: the bracket.
+        seen: its axes.
+        swung: what is held, its joint first.
+        mount: that it stands on.
+        near: what else stands or moves there.
+    """
     droop = int(np.argmin(seen.rows[0] + np.abs(seen.rows[1]) * 1000 + np.abs(seen.rows[2]) * 1000))
     best: tuple[int, list[Line]] | None = None
     for lane, words in ((seen.ride, "at ride height"), (droop, "hanging in full droop")):
         things = [held_still(one.name, one.solid, lane, seen.lanes) for one in (mount, *near)]
         # what is between the plates is in no tool's way
         things += [held_still(one.name, one.solid, lane, seen.lanes) for one in swung[1:]]
-        for head in (1.0, -1.0):
+        for head in own.heads:
             lines = _with_head(own, head, things, words)
             worse = sum({"stop": 100, "attention": 1, "good": 0}[line.state] for line in lines)
             if best is None or worse < best[0]:

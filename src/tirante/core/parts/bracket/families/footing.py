@@ -33,6 +33,11 @@ class Footing:
     skew: float = 0.0  # of a base's free edges: along the bends for each millimetre along the bolt
     reach: float = 0.0  # of a foot from its ear's outer face [mm]; 0: a base between the ears
 
+    @property
+    def taken(self) -> str:
+        """As what it is looked at, in words."""
+        return f"{self.name} {'are' if self.reach else 'is'} taken as flat"
+
     def spans(self, gap: float) -> tuple[tuple[float, float], ...]:
         """From where to where along the bolt each lies [mm].
 

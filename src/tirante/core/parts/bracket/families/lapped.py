@@ -65,7 +65,7 @@ FEET_LONG = (1.2, 1.8, 2.5)  # widths that a foot lies, that are tried; common p
 STEP = 1.0  # °, of the looks at the pull's angle
 LEAST_BEND = 10.0  # °, of a joggle's bends: a flatter one is not set reliably; common practice, no source
 NOT_CHECKED = (
-    *OF_TABS[:-1], "room for link and bolt (to be looked at under Room); that spanner and torch get there: nothing tries them", "cracks at the bends: bent across the grain, at no less than the plate’s least radius",
+    *OF_TABS[:-1], "room for link, bolt and spanner (to be looked at under Room); that a torch gets there: nothing tries it", "cracks at the bends: bent across the grain, at no less than the plate’s least radius",
     "the fillet along a hook’s end: not counted on",
 )  # fmt: skip
 

@@ -99,6 +99,11 @@ class Wrap(Footing):
 
     radius: float  # of the tube [mm]
 
+    @property
+    def taken(self) -> str:
+        """As what it is looked at, in words."""
+        return f"{self.name} is taken in flats of {180 / FLATS:g}°"
+
     def laid(self, gap: float, stand: Stand) -> list[Laid]:
         """Each flat of its roll, from ear to ear."""
         del gap
