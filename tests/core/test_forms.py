@@ -13,6 +13,7 @@ from tirante.core.document.forms.job import BEGINS, CAR, CASES, END, PARTS, RACK
 from tirante.core.document.forms.table import Field
 from tirante.core.document.joints import HeldJoint
 from tirante.core.document.load_cases import CarCase
+from tirante.core.document.parts.bracket import ExtraHole
 from tirante.core.document.parts.common import LoadCase, RodEndEnd
 from tirante.core.document.parts.link import FlatEnd, Machined, Plug, Sleeve
 from tirante.core.document.rack import RackRow
@@ -38,6 +39,7 @@ OF_PARTS = {
     "clevis let in": FlatEnd,
     "squashed": FlatEnd,
     "plug": Plug,
+    "extra hole": ExtraHole,
     "sleeve": Sleeve,
     "tapped": RodEndEnd,
     "seen": LoadCase,

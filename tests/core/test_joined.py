@@ -35,7 +35,7 @@ from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
 from tirante.core.document.parts.anti_roll_bar import BarBearing, BarEye, FlatArms
 from tirante.core.document.parts.boxed_link import BoxedLink
-from tirante.core.document.parts.bracket import Lighten, RowOfHoles, TabPair
+from tirante.core.document.parts.bracket import ExtraHole, Lighten, RowOfHoles, TabPair
 from tirante.core.document.parts.common import CentreToCentre, LoadCase, RodEndEnd, Welding
 from tirante.core.document.parts.drive_shaft import DriveShaft
 from tirante.core.document.parts.link import Bent, FixedEnd, FlatEnd, Link, Machined, Splice
@@ -616,7 +616,8 @@ def test_every_check_that_a_load_asks_for_says_how_it_gives() -> None:
     on_bolts = angle_for(pair.model_copy(update={"holes": None}), None).model_copy(update={"through_mm": 80.0})
     lying = lapped_for(pair, None, None)
     lighter = pair.model_copy(update={"holes": None, "base_width": Length(mm=110.0), "lighten": Lighten()})
-    for one in (slotted, on_bolts, lying, lighter):
+    holed = lighter.model_copy(update={"lighten": None, "extra": (ExtraHole(below_mm=34.0, diameter_mm=3.0),)})
+    for one in (slotted, on_bolts, lying, lighter, holed):
         keys |= {check.key for check in part_of(one, with_part(shipped, one)).checks}
     trussed, truss, _ = on_the_cap(demo("marram"))
     keys |= {one.key for one in part_of(truss, trussed).checks}

@@ -178,7 +178,7 @@ def test_the_worst_way_that_it_is_pulled_is_the_worst_of_all_between() -> None:
 # --- in a job ----------------------------------------------------------------------------------------------------------------
 
 
-def strapped(design: Design, od: float = 38.1, *, aside: float = 0.0, turn: tuple[float, float, float] = (1.0, 0.0, 0.0)) -> tuple[Design, StrapTab]:  # fmt: skip
+def strapped(design: Design, od: float = 38.1, *, aside: float = 0.0, deep: float = 55.0, turn: tuple[float, float, float] = (1.0, 0.0, 0.0)) -> tuple[Design, StrapTab]:  # fmt: skip
     """Marram with its rear damper's upper eye under a cross tube, 55 mm from its middle, the eye's bolt along the car."""
     held = next(
         one
@@ -191,7 +191,7 @@ def strapped(design: Design, od: float = 38.1, *, aside: float = 0.0, turn: tupl
     x, y, z = (float(v) for v in at.at)
     tube = Mount(
         id=MOUNT, name="Cross tube", yield_mpa=355.0, uts_mpa=470.0,
-        shape=RoundMember(a=(x + aside, y - 200.0, z + 55.0), b=(x + aside, y + 200.0, z + 55.0), od_mm=od, wall_mm=3.0),
+        shape=RoundMember(a=(x + aside, y - 200.0, z + deep), b=(x + aside, y + 200.0, z + deep), od_mm=od, wall_mm=3.0),
     )  # fmt: skip
     old = design.part(held.by or "")
     assert old is not None

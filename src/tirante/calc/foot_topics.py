@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from typing import Annotated, Any
 
 import numpy as np
@@ -107,6 +108,46 @@ def run_lightened_tab(data: LightenedTabInput) -> Result:
     )
     return {"stress_mpa": stress, "utilisation": stress / data.yield_mpa}, [
         step("beside it", "N/(t (w − d)) + 6 (V h + N e) w/(t (w³ − d³)) + 6 V/2 · 0.225 d/(t b²) + 6 S h/((w − d) t²)", "shigley-shaft", stress_mpa=stress)
+    ]  # fmt: skip
+
+
+class HoledTabInput(Input):
+    thickness_mm: Mm = Field(description="of one plate")
+    legs_mm: list[tuple[SignedMm, SignedMm]] = Field(
+        min_length=1,
+        max_length=20,
+        description="the metal across that level, from where to where, from the joint's axis",
+    )
+    opening_mm: Mm = Field(description="the hole's diameter")
+    over_mm: Mm = Field(description="from that level up to the joint's middle")
+    along_n: NewtonOrZero = Field(description="of one plate's pull, along the tab")
+    across_n: NewtonOrZero = Field(default=0.0, description="of it, across the tab in its plane")
+    side_n: NewtonOrZero = Field(default=0.0, description="of one plate, along the bolt")
+    yield_mpa: Mpa = 275.0
+
+
+@topic(
+    "holed-tab",
+    HoledTabInput,
+    outputs={
+        "area_mm2": "of what is left", "middle_mm": "of it, from the joint's axis", "inertia_mm4": "of it about that", "stress_mpa": "of one plate across the level of the hole",
+        "utilisation": "of its yield, at factor 1",
+    },
+    example={"thickness_mm": 6, "legs_mm": [[-30, 5], [11.5, 30]], "opening_mm": 6.5, "over_mm": 40, "along_n": 4000, "across_n": 2500},
+    sources=("shigley-shaft",),
+)  # fmt: skip
+def run_holed_tab(data: HoledTabInput) -> Result:
+    """A tab across the level of holes in it that are not in its middle."""
+    if any(b <= a for a, b in data.legs_mm) or any(b > c for (_, b), (c, _) in pairwise(data.legs_mm)):
+        raise InputError("Give each leg from its left edge to its right one, the leftmost first.", code="contradictory", fields=("legs_mm",))  # fmt: skip
+    at = tab_bending.Legs(thickness=data.thickness_mm, legs=tuple(data.legs_mm), opening=data.opening_mm)
+    stress = tab_bending.section_stress(at, data.over_mm, data.along_n, data.across_n, data.side_n)
+    area = data.thickness_mm * sum(at.widths)
+    return {
+        "area_mm2": area, "middle_mm": at.middle, "inertia_mm4": at.inertia, "stress_mpa": stress, "utilisation": stress / data.yield_mpa,
+    }, [
+        step("what is left", "A = t Σw, its middle, I about it", "shigley-shaft", area_mm2=area, middle_mm=at.middle, inertia_mm4=at.inertia),
+        step("stress", "N/A + (V h + N e) c/I + 6 Vᵢ · 0.225 d/(t wᵢ²) + 6 S h/(Σw t²), Vᵢ = V wᵢ³/Σw³", "shigley-shaft", stress_mpa=stress),
     ]  # fmt: skip
 
 

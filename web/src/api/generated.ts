@@ -4683,6 +4683,32 @@ export interface components {
             what: string;
         };
         /**
+         * ExtraHole
+         * @description A further round hole in both plates alike, from the joint's.
+         */
+        ExtraHole: {
+            /**
+             * Below Mm
+             * @default 40
+             */
+            below_mm: number;
+            /**
+             * Beside Mm
+             * @default 0
+             */
+            beside_mm: number;
+            /**
+             * Diameter Mm
+             * @default 6.5
+             */
+            diameter_mm: number;
+            /**
+             * What
+             * @default
+             */
+            what: string;
+        };
+        /**
          * EyeOut
          * @description An eye of the rocker and the most that pulls at it.
          */
@@ -5190,6 +5216,11 @@ export interface components {
              */
             die_mm: number | null;
             edge: components["schemas"]["Length"];
+            /**
+             * Extra
+             * @default []
+             */
+            extra: components["schemas"]["ExtraHole"][];
             /**
              * Follows
              * @default false
@@ -10078,6 +10109,11 @@ export interface components {
             base_width: components["schemas"]["Length"];
             edge: components["schemas"]["Length"];
             /**
+             * Extra
+             * @default []
+             */
+            extra: components["schemas"]["ExtraHole"][];
+            /**
              * Grade Name
              * @default S275 plate
              */
@@ -10463,6 +10499,11 @@ export interface components {
             /** @default null */
             drawn: components["schemas"]["DrawnOutline"] | null;
             edge: components["schemas"]["Length"];
+            /**
+             * Extra
+             * @default []
+             */
+            extra: components["schemas"]["ExtraHole"][];
             /**
              * Grade Name
              * @default S275 plate

@@ -69,6 +69,7 @@ MEANING: dict[str, str] = {
     "bar_corner": "Where the bar is bent round into its arm it is bent and twisted in a curve, which stresses its inside more.",
     "bar_arm": "The arm of the bar is bent where it leaves the bar.",
     "bar_weld": "The weld of an arm round the bar carries the whole twist.",
+    "tab_holed": "A hole for something else takes metal from the tab: what is left beside it is pulled and bent.",
     "tab_lightened": "What is left of a tab beside the hole that makes it lighter is pulled and bent.",
     "lapped_root": "What the joint pulls with stands off the plate, which is bent and twisted by it where its weld ends.",
     "bearing_bolts": "The bolts of its bearings, or of its feet, hold what comes through them.",

@@ -34,6 +34,7 @@ from tirante.core.document.forms.table import Field, choice, direction, number, 
 from tirante.core.document.joints import HeldJoint
 from tirante.core.document.load_cases import PRACTICE, CarCase
 from tirante.core.document.mounts import BoxMember, FlatMember, Mount, RoundMember
+from tirante.core.document.parts.bracket import ExtraHole
 from tirante.core.document.parts.common import LoadCase, RodEndEnd
 from tirante.core.document.parts.link import FlatEnd, Machined, Plug, Sleeve
 from tirante.core.document.rack import RackRow
@@ -451,6 +452,12 @@ PARTS: dict[str, tuple[Field, ...]] = {
         number(DamperEye, "housing_width_mm", "Width of its housing", "mm"),
         number(DamperEye, "tilt_limit_deg", "It may tilt", "°", optional=True, empty="not known"),
     ),
+    "extra hole": (
+        Field(path="what", label="For", control="text", optional=True),
+        number(ExtraHole, "diameter_mm", "Diameter", "mm"),
+        number(ExtraHole, "below_mm", "Below the joint’s hole", "mm"),
+        number(ExtraHole, "beside_mm", "Beside the axis, along the foot", "mm"),
+    ),
     "clevis let in": (number(FlatEnd, "gap_mm", "Between the plates", "mm"),),
     "squashed": (number(FlatEnd, "lap_mm", "Flat, from the hole’s centre", "mm"),),
     "tapped": (number(RodEndEnd, "tapped_mm", "Full thread, deep", "mm"),),
@@ -494,6 +501,7 @@ BEGINS: dict[str, Any] = {
     "strap": {"length_mm": 300.0},
     "joint": {"bolt_axis": [1.0, 0.0, 0.0], "limit_deg": 20.0, "limit_with_spacers_deg": None, "kind": "spherical"},
     "link": EndLink().model_dump(),
+    "extra hole": ExtraHole().model_dump(),
     "bush": {"radial_n_per_mm": 8000.0, "axial_n_per_mm": 1500.0, "conical_nmm_per_deg": 30000.0},
     "ball": {"stud_axis": [0.0, 0.0, 1.0], "housing_axis": None, "limit_deg": 25.0},
     "slider": {"along_mm": 80.0, "back_mm": 80.0},

@@ -116,6 +116,18 @@ class Lighten(Document):
     )
 
 
+class ExtraHole(Document):
+    """A further round hole in both plates alike, from the joint's."""
+
+    what: Annotated[str, Field(max_length=60)] = ""  # that it is for
+    below_mm: Annotated[float, Field(gt=0, le=500)] = 40.0  # toward the foot
+    beside_mm: Signed = 0.0  # along the foot
+    diameter_mm: Annotated[float, Field(ge=3, le=200)] = 6.5
+
+
+Extra = Annotated[tuple[ExtraHole, ...], Field(strict=False, max_length=8)]
+
+
 class DrawnLine(Document):
     """A straight edge of a drawn outline [mm]."""
 
@@ -185,6 +197,7 @@ class TabPair(SavedPart):
     strip: bool = False  # two of them are made from a strip, by one hole-saw cut
     spread: SpreadPlate | None = None  # null: the feet stand on the wall itself
     lighten: Lighten | None = None  # null: none
+    extra: Extra = ()  # for something else
     weld_leg_mm: Annotated[float, Field(gt=0, le=50)] = 5.0
     bevel_mm: Annotated[float, Field(ge=0, le=50)] = (
         0.0  # of its outer face's edge at the foot, at 45°, how deep; 0: square

@@ -6,6 +6,7 @@ import { BoltAxis, BoltFields, Holds, OnMember, Shim, StandsOn, ThreadInPlane } 
 import { CaseFields } from './CaseFields'
 import { EndFields } from './EndFields'
 import { Drawn } from './DrawnField'
+import { ExtraHoles } from './ExtraHoles'
 import { FrameGussets, FrameJoints, FrameNodes, FrameTubes, RockerEyes } from './BodyFields'
 import { OuterTold, PivotEnd, SawLengths } from './ArmFields'
 import { BendToClear, BoughtTold, Engagement, School } from './LinkFields'
@@ -32,6 +33,7 @@ export const SPECIAL: Record<string, ComponentType<OwnField>> = {
   stands_on: StandsOn,
   mount: OnMember,
   drawn: Drawn,
+  extra: ExtraHoles,
   bolt_axis: BoltAxis,
   tubes: FrameTubes,
   nodes: FrameNodes,

@@ -12,6 +12,7 @@ from tirante.core.document.parts.saved import SavedPart
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import NoSolution
+from tirante.core.parts.bracket.families.extra import with_extra
 from tirante.core.parts.bracket.families.footing import Footing
 from tirante.core.parts.bracket.families.place_view import place_sheet
 from tirante.core.parts.bracket.families.searched import SearchedBracket
@@ -71,7 +72,17 @@ class EaredKind(SearchedBracket[S]):
         """
         del gap
         pair = self.as_pair(saved)
-        return (tab_outline(pair.head_radius.mm, pair.edge.mm, pair.base_width.mm, pair.height.mm, pair.hole.mm, pair.plate.mm),)  # fmt: skip
+        plain = (tab_outline(pair.head_radius.mm, pair.edge.mm, pair.base_width.mm, pair.height.mm, pair.hole.mm, pair.plate.mm),)  # fmt: skip
+        return with_extra(pair, plain, self.lowest(saved))
+
+    def lowest(self, saved: S) -> float:
+        """Under which no further hole of an ear may reach, over what its height is counted from [mm].
+
+        Args:
+            saved: as it is.
+        """
+        del saved
+        return 0.0
 
     def own_fault(self, fault: Misfit) -> Misfit:
         """What is said of a pair of tabs, of a folded bracket.
@@ -105,7 +116,7 @@ def ears(saved: Any, **more: Any) -> TabPair:
     return TabPair(
         id=saved.id, name=saved.name, side=saved.side, note=saved.note, plate=saved.plate, grade_name=saved.grade_name, yield_mpa=saved.yield_mpa,
         uts_mpa=saved.uts_mpa, hole=saved.hole, head_radius=saved.head_radius, edge=saved.edge, base_width=saved.base_width, height=saved.height,
-        height_fixed=saved.height_fixed, base=FlatBase(wall_mm=saved.wall_mm), load_angle_deg=saved.load_angle_deg, **more,
+        height_fixed=saved.height_fixed, base=FlatBase(wall_mm=saved.wall_mm), load_angle_deg=saved.load_angle_deg, extra=getattr(saved, "extra", ()), **more,
     )  # fmt: skip
 
 

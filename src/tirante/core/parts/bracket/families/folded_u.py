@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import atan, cos, degrees, radians, tan
 from typing import Any, Literal
 
@@ -19,6 +19,7 @@ from tirante.core.drawing.flat import draw_contour
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError, NotApplicable
+from tirante.core.flat.contour import Hole
 from tirante.core.members.insert_weld import THROAT_OF_LEG
 from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.eared import (
@@ -28,6 +29,7 @@ from tirante.core.parts.bracket.families.eared import (
     set_angle,
     where_fields,
 )
+from tirante.core.parts.bracket.families.extra import EXTRA_FIELDS, extra_checks, extra_lines, in_ear, with_extra
 from tirante.core.parts.bracket.families.footing import Footing
 from tirante.core.parts.bracket.families.searched import ears_become
 from tirante.core.parts.bracket.families.tab_checks import Runs, tab_checks
@@ -102,10 +104,15 @@ def flat_of(saved: FoldedU, gap: float) -> sheet_u.FoldedU:
     Raises:
         InputError, NotApplicable: with its own fields.
     """
-    return sheet_u.folded_u(
+    found = sheet_u.folded_u(
         gap, saved.plate.mm, saved.radius_mm, saved.base_width.mm, saved.height.mm, saved.head_radius.mm, saved.edge.mm, saved.hole.mm,
         saved.k_factor, saved.die_mm, radians(saved.skew_deg),
     )  # fmt: skip
+    if not saved.extra:
+        return found
+    FOLDED_U.ears(saved, gap)  # where a hole may not be, it says so
+    more = tuple(Hole(*one) for one in in_ear(as_pair(saved), found.hole_at))
+    return replace(found, contour=replace(found.contour, holes=(*found.contour.holes, *more)))
 
 
 def shift_of(saved: FoldedU, gap: float) -> float:
@@ -179,6 +186,7 @@ class FoldedUKind(EaredKind[FoldedU]):
             *metal_fields(FoldedU),
         ]),
         folding_fields(FoldedU, number(FoldedU, "punch_mm", "Straight punch, how thick", "mm", optional=True, empty=f"{USUAL_PUNCH:g} mm")),
+        EXTRA_FIELDS,
         BOLT_FIELDS,
         FieldGroup(title="Load and weld", fields=[
             number(FoldedU, "load_angle_deg", "Pull from the ears’ axis, at ride height", "°", optional=True, empty="not known: every way"),
@@ -198,7 +206,10 @@ class FoldedUKind(EaredKind[FoldedU]):
         every = [
             check
             for one in made
-            for check in tab_checks(root_pair(saved, one.gap), one, settings, welds(saved, one.gap))
+            for check in (
+                *tab_checks(root_pair(saved, one.gap), one, settings, welds(saved, one.gap)),
+                *extra_checks(as_pair(saved), one, self.ears(saved, one.gap), settings),
+            )
         ]
         return weakest_first([*weaker_of_each(every), *walls_of(root_pair(saved, made[0].gap), made, stands, settings)])
 
@@ -228,10 +239,15 @@ class FoldedUKind(EaredKind[FoldedU]):
         shift, pair = shift_of(saved, gap), self.as_pair(saved)
         if shift == 0:
             return super().ears(saved, gap)
-        return tuple(
+        plain = tuple(
             tab_outline(pair.head_radius.mm, pair.edge.mm, pair.base_width.mm, pair.height.mm, pair.hole.mm, pair.plate.mm, Under(aside=way * shift))
             for way in (1.0, -1.0)
         )  # fmt: skip
+        return with_extra(pair, plain, self.lowest(saved))
+
+    def lowest(self, saved: FoldedU) -> float:
+        """As far over its bend as its own hole."""
+        return 3 * saved.plate.mm + 2 * saved.radius_mm
 
     def past(self, saved: FoldedU, stands: Sequence[Stand], made: JointMade) -> str:
         """Why it does not stand on its mounts, its base as it is cut."""
@@ -259,6 +275,7 @@ class FoldedUKind(EaredKind[FoldedU]):
                         for one, stand in zip(made, stands, strict=True)
                         for c in (
                             *tab_checks(root_pair(saved, one.gap), one, around.settings, welds(saved, one.gap)),
+                            *extra_checks(pair, one, self.ears(saved, one.gap), around.settings),
                             *wall_checks(root_pair(saved, one.gap), one, stand, around.settings),
                         )
                     ]
@@ -273,7 +290,7 @@ class FoldedUKind(EaredKind[FoldedU]):
         low_x, low_y, high_x, high_y = flat.contour.bounds
         plate = PlatePiece(
             name="", material=saved.grade_name, thickness=saved.plate.mm, length=high_x - low_x, width=high_y - low_y, outline=flat.contour.under(saved.ream_mm, 2),
-            told=f"2 holes {saved.hole.mm:g} mm{_reamed(saved)}, 2 bends", count=len(made), sort="folded",
+            told=f"2 holes {saved.hole.mm:g} mm{_reamed(saved)}{f', {2 * len(saved.extra)} more' if saved.extra else ''}, 2 bends", count=len(made), sort="folded",
         )  # fmt: skip
         beside: list[Piece] = [piece for one in made for piece in hardware_of(one, 2 * saved.plate.mm)]
         bent_to = set_angle(saved)
@@ -437,6 +454,7 @@ def _card(
         CardLine(text="bend line to bend line", mm=2 * line, strong=True),
         CardLine(text="hole to hole, flat", mm=2 * flat.hole_at),
         *hole_lines_cut(saved.hole.mm, saved.ream_mm, "drilled flat"),
+        *extra_lines(saved.extra),
         CardLine(text="bends, inside radius", mm=saved.radius_mm),
         CardLine(text=f"{set_told} ({by})"),
         CardLine(

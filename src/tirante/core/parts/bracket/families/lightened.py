@@ -121,7 +121,9 @@ def lightened_checks(tab: TabPair, made: JointMade, outlines: Sequence[TabOutlin
     """
     if tab.lighten is None or made.bolt is None:
         return []
-    plain = [replace(one, contour=replace(one.contour, holes=one.contour.holes[:1])) for one in outlines]
+    plain = [
+        replace(one, contour=replace(one.contour, holes=one.contour.holes[: 1 + len(tab.extra)])) for one in outlines
+    ]
     hole = lightening(tab, plain)
     assert hole
     kind, (low, high) = asked("tab_lightened", "tab", settings.factors), slants(tab, made.held)

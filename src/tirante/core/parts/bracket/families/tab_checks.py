@@ -209,7 +209,7 @@ def lug_of(tab: TabPair, pin: float, plates: int = PLATES) -> lug.Lug:
     pitch = None if slotted(tab) else least_pitch(holes_of(tab))
     # toward the next hole there is no more metal than to its edge
     edge = tab.edge.mm if pitch is None else min(tab.edge.mm, pitch - tab.hole.mm / 2)
-    if tab.lighten is not None:  # pushed toward its foot, it has no more before it than the rule leaves
+    if tab.lighten is not None or tab.extra:  # pushed toward its foot, it has no more before it than the rule leaves
         edge = min(edge, tab.hole.mm / 2 + rim_of(tab.plate.mm))
     return lug.Lug(
         thickness=tab.plate.mm, width=2 * tab.head_radius.mm, hole=tab.hole.mm, pin=pin, edge=edge, plates=plates

@@ -33,6 +33,7 @@ from tirante.core.loads.case_seen import NotCarried
 from tirante.core.notch.hole_saw import CLOSE
 from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.drawn import fits_itself
+from tirante.core.parts.bracket.families.extra import EXTRA_FIELDS, extra_faults, extra_lines
 from tirante.core.parts.bracket.families.held import UNLIKE, go_in, joint_made, leaning_told, leans_too_far
 from tirante.core.parts.bracket.families.hole_pattern import (
     SPACING,
@@ -192,6 +193,7 @@ class TabPairKind(Kind[TabPair]):
         FieldGroup(title="Lightening hole", of="lighten", switch="a hole between the joint’s and the foot, to save weight", fields=[
             number(Lighten, "diameter_mm", "Its diameter", "mm", at="lighten/", optional=True, empty="by the rule"),
         ]),
+        EXTRA_FIELDS,
         FieldGroup(title="The joint", fields=[number(TabPair, "in_hole", "It is in hole, or at place", only="holes/kind=row|arc|grid")]),
         BOLT_FIELDS,
         FieldGroup(title="Spread plate", of="spread", switch="a spread plate between feet and wall", fields=[
@@ -237,7 +239,7 @@ class TabPairKind(Kind[TabPair]):
             faults.append(Misfit(field="joints", message="It holds nothing yet. Say which end it holds."))
         faults += [*ream_faults(saved.hole.mm, saved.ream_mm), *strip_faults(saved)]
         faults += [*corner_faults(saved), *bevel_faults(saved)]
-        faults += lighten_faults(saved)
+        faults += [*lighten_faults(saved), *extra_faults(saved)]
         if slotted(saved) and saved.ream_mm > 0:
             faults.append(Misfit(field="ream_mm", message="A slot is not reamed. Cut it to size: leave nothing for the reamer."))  # fmt: skip
         if saved.drawn is not None:
@@ -398,6 +400,7 @@ class TabPairKind(Kind[TabPair]):
                     *unlike_lines(saved, made[0].gap, names),
                     *hole_lines(saved),
                     *lighter_lines(saved, outlines[0]),
+                    *extra_lines(saved.extra),
                     CardLine(text=f"{made[0].bolt.label if made[0].bolt else 'bolt'}, grip", mm=made[0].gap + PLATES * saved.plate.mm),
                     *where_lines(made, stands),
                 ),
@@ -589,6 +592,7 @@ def _plate_piece(tab: TabPair, name: str, outline: TabOutline, count: int) -> Pl
     low, high = outline.contour.bounds[:2], outline.contour.bounds[2:]
     holes, line = len(holes_of(tab)) if tab.drawn is None else len(outline.contour.holes), slot_line(tab)
     lighter = f", lightening hole {outline.contour.holes[-1].diameter:g} mm" if tab.lighten else ""
+    lighter += f", {len(tab.extra)} more {'holes' if len(tab.extra) > 1 else 'hole'}" if tab.extra else ""
     reamed = f", cut {tab.hole.mm - tab.ream_mm:g} mm, reamed after welding" if tab.ream_mm else ""
     return PlatePiece(
         name=name, material=tab.grade_name, thickness=tab.plate.mm, length=high[1] - low[1], width=high[0] - low[0],

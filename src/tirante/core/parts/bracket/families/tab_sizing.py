@@ -20,6 +20,7 @@ from tirante.core.document.parts.bracket import (
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.parts.bracket.families.drawn import drawn_outline
+from tirante.core.parts.bracket.families.extra import extra_checks, with_extra
 from tirante.core.parts.bracket.families.hole_pattern import holes_of, slot_line
 from tirante.core.parts.bracket.families.lightened import lightened_checks, with_lightening
 from tirante.core.parts.bracket.families.spread_plate import (
@@ -74,7 +75,7 @@ def outlines_of(tab: TabPair, gap: float = 0.0) -> tuple[TabOutline, ...]:
         )
         for under in feet_of(tab, gap)
     )
-    return with_lightening(tab, plain)
+    return with_lightening(tab, with_extra(tab, plain))
 
 
 def pair_checks(tab: TabPair, made: JointMade, settings: Settings) -> list[CheckResult]:
@@ -85,8 +86,14 @@ def pair_checks(tab: TabPair, made: JointMade, settings: Settings) -> list[Check
         made: the joint, with its bolt.
         settings: factors, electrode.
     """
-    lighter = lightened_checks(tab, made, outlines_of(tab, made.gap), settings) if tab.lighten else []
-    return [*tab_checks(tab, made, settings), *lighter]
+    if not tab.lighten and not tab.extra:
+        return tab_checks(tab, made, settings)
+    outlines = outlines_of(tab, made.gap)
+    return [
+        *tab_checks(tab, made, settings),
+        *lightened_checks(tab, made, outlines, settings),
+        *extra_checks(tab, made, outlines, settings),
+    ]
 
 
 def proportioned(row: Eye, bolt: Bolt, plate: float, previous: TabPair | None = None) -> dict[str, Any]:

@@ -283,8 +283,9 @@ def tab_flat(tab: TabPair, outline: TabOutline, *, name: str = "tab-flat") -> Dr
             reach = tab.hole.mm / 2 - 1.0
             sheet.line(frame.at(x - reach, tab.height.mm + y), frame.at(x + reach, tab.height.mm + y), "mark")
             sheet.line(frame.at(x, tab.height.mm + y - reach), frame.at(x, tab.height.mm + y + reach), "mark")
-    for number, hole in enumerate(contour.holes, 1):
-        if len(contour.holes) > 1 and tab.lighten is None:
+    of_joint = contour.holes[: len(contour.holes) - len(tab.extra) - (1 if tab.lighten else 0)]
+    for number, hole in enumerate(of_joint, 1):
+        if len(of_joint) > 1:
             sheet.text(
                 frame.at(hole.x + hole.diameter / 2 + 1.0, hole.y + hole.diameter / 2 - 1.0),
                 f"{number}",

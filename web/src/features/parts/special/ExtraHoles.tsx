@@ -1,0 +1,57 @@
+import { Box, Button, IconButton } from '@mui/material'
+import { usePart } from '../../../app/session'
+import { FieldRows, useForms } from '../../../fields'
+import { CrossIcon, PlusIcon } from '../../../ui'
+import type { OwnField } from '.'
+
+const MOST = 8
+
+/** Further holes of a bracket's plates, each from the joint's own. */
+export function ExtraHoles({ part }: OwnField) {
+  const { edit, problems } = usePart(part.id)
+  const forms = useForms()
+  if (!('extra' in part)) return null
+  const holes = part.extra
+  const change = (label: string, next: (now: typeof holes) => typeof holes) =>
+    edit(label, (now) => ('extra' in now ? { ...now, extra: next(now.extra) } : now))
+  const under = (i: number) => {
+    const start = `extra.${i}.`
+    return new Map(
+      [...problems].filter(([path]) => path.startsWith(start)).map(([path, text]) => [path.slice(start.length), text]),
+    )
+  }
+  return (
+    <Box role="list" aria-label="More holes">
+      {holes.map((one, i) => (
+        <Box role="listitem" key={i} sx={{ display: 'flex', alignItems: 'flex-start', gap: 1 }}>
+          <Box sx={{ flex: 1 }}>
+            <FieldRows
+              whole={one}
+              fields={forms?.rows('extra hole') ?? []}
+              problems={under(i)}
+              onChange={(path, value) =>
+                change(`hole ${i} ${path}`, (now) => now.map((old, j) => (j === i ? { ...old, [path]: value } : old)))
+              }
+            />
+          </Box>
+          <IconButton
+            size="small"
+            aria-label={`Take hole ${i + 1} out`}
+            onClick={() => change('take a hole out', (now) => now.filter((_, j) => j !== i))}
+            sx={{ p: 0.25 }}
+          >
+            <CrossIcon sx={{ fontSize: 14 }} />
+          </IconButton>
+        </Box>
+      ))}
+      <Button
+        size="small"
+        startIcon={<PlusIcon />}
+        disabled={holes.length >= MOST || !forms}
+        onClick={() => forms && change('a hole', (now) => [...now, forms.begins<(typeof holes)[number]>('extra hole')])}
+      >
+        A hole for something else
+      </Button>
+    </Box>
+  )
+}
