@@ -100,6 +100,9 @@ def test_where_too_little_metal_is_left_it_says_how_much_and_what_goes(hole: dic
     assert caught.value.fields == (field,)
     assert told in caught.value.message
     low, high = caught.value.limits or (None, None)
+    given = float(told.removesuffix(" mm or more")) if told.endswith("or more") else None
+    if given is not None:  # as it stands in the sentence it goes too
+        assert outlines_of(tab.model_copy(update={"extra": (CLIP.model_copy(update={**hole, "below_mm": given}),)}))
     # the figure that it gives goes, and the rim is then as the rule has it, by another library
     cured = {"below_mm": low} if low is not None else {"diameter_mm": high}
     if next(iter(cured.values())) is None or next(iter(cured.values())) < 3.0:  # type: ignore[operator]

@@ -33,7 +33,7 @@ export type Field =
       empty?: string
       waits?: boolean
     }
-  | { kind: 'text'; path: string; label: string; long?: boolean }
+  | { kind: 'text'; path: string; label: string; long?: boolean; optional?: boolean }
   | { kind: 'check'; path: string; label: string }
 
 /** What stands at a path; undefined where nothing does. Parts are parted by a slash, since names hold dots and blanks. */

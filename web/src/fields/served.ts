@@ -43,7 +43,7 @@ export function fieldOf(field: KindField, names: Record<string, string> = {}, ta
     case 'at':
       return { kind: field.control, path, label }
     default:
-      return { kind: 'text', path, label, long: field.control === 'note' }
+      return { kind: 'text', path, label, optional, long: field.control === 'note' }
   }
 }
 

@@ -21,7 +21,7 @@ export function ExtraHoles({ part }: OwnField) {
     )
   }
   return (
-    <Box role="list" aria-label="More holes">
+    <Box role="list" aria-label="Holes for something else">
       {holes.map((one, i) => (
         <Box role="listitem" key={i} sx={{ display: 'flex', alignItems: 'flex-start', gap: 1 }}>
           <Box sx={{ flex: 1 }}>
@@ -50,7 +50,7 @@ export function ExtraHoles({ part }: OwnField) {
         disabled={holes.length >= MOST || !forms}
         onClick={() => forms && change('a hole', (now) => [...now, forms.begins<(typeof holes)[number]>('extra hole')])}
       >
-        A hole for something else
+        Add one
       </Button>
     </Box>
   )

@@ -32,7 +32,7 @@ if TYPE_CHECKING:
     from shapely.geometry import Polygon
 
 STEP = 1.0  # °, of the looks at the pull's angle
-EXTRA_FIELDS = FieldGroup(title="More holes", note="for something else: a clip, a lamp; in both plates alike", fields=[special("extra", "More holes")])  # fmt: skip
+EXTRA_FIELDS = FieldGroup(title="Holes for something else", note="a clip, a lamp; in both plates alike", fields=[special("extra", "Holes for something else")])  # fmt: skip
 
 
 def with_extra(tab: TabPair, outlines: tuple[TabOutline, ...], lowest: float = 0.0) -> tuple[TabOutline, ...]:
@@ -54,10 +54,10 @@ def with_extra(tab: TabPair, outlines: tuple[TabOutline, ...], lowest: float = 0
         field = f"extra.{i}"
         least = (tab.hole.mm + d) / 2 + rim
         if tab.extra[i].below_mm < least:
-            raise InputError(f"Hole {i + 1} stands in the head: its middle {tab.extra[i].below_mm:g} mm below the joint’s, and {least:.1f} mm or more leave the head whole.", code="out_of_range", fields=(f"{field}.below_mm",), value=tab.extra[i].below_mm, limits=(least, None))  # fmt: skip
+            raise InputError(f"Hole {i + 1} stands in the head: its middle {tab.extra[i].below_mm:g} mm below the joint’s, and {ceil(10 * least - 1e-9) / 10:.1f} mm or more leave the head whole.", code="out_of_range", fields=(f"{field}.below_mm",), value=tab.extra[i].below_mm, limits=(least, None))  # fmt: skip
         most = tab.height.mm - lowest - d / 2
         if lowest and tab.extra[i].below_mm > most:
-            raise InputError(f"Hole {i + 1} reaches into the bend, or under the skin: {most:.1f} mm below the joint’s or less.", code="out_of_range", fields=(f"{field}.below_mm",), value=tab.extra[i].below_mm, limits=(None, most))  # fmt: skip
+            raise InputError(f"Hole {i + 1} reaches into the bend, or under the skin: {int(10 * most + 1e-9) / 10:.1f} mm below the joint’s or less.", code="out_of_range", fields=(f"{field}.below_mm",), value=tab.extra[i].below_mm, limits=(None, most))  # fmt: skip
         for outline in outlines:
             room = _room(polygon(outline.contour), x, y) - d / 2
             if room < rim:

@@ -123,6 +123,12 @@ def tab_sheet(
             at(lighter.diameter / 2 * 0.7071, lighter.y - lighter.diameter / 2 * 0.7071), (right, at(0, lighter.y)[1]),
             f"⌀{numbers.main(lighter.diameter)}, {numbers.main(tab.height.mm - lighter.y)} below the joint’s", "field:lighten/diameter_mm",
         )  # fmt: skip
+    for one, hole in zip(tab.extra, outline.contour.holes[1:], strict=False):
+        beside = f", {numbers.main(abs(one.beside_mm))} beside its axis" if one.beside_mm else ""
+        sheet.leader(
+            at(hole.x + hole.diameter / 2 * 0.7071, hole.y - hole.diameter / 2 * 0.7071), (right, at(0, hole.y)[1]),
+            f"⌀{numbers.main(hole.diameter)}, {numbers.main(one.below_mm)} below the joint’s{beside}", "field:extra",
+        )  # fmt: skip
     if tab.corner is not None:
         turned = (
             f", turned {abs(tab.corner.turned_deg):.1f}° {'right' if tab.corner.turned_deg > 0 else 'left'}"
