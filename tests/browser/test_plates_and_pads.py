@@ -1,6 +1,7 @@
 """What is welded or bolted to what is not made here, and what a stop strikes: from the list of what is no part to a sized one."""
 
 import re
+import uuid
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -170,3 +171,51 @@ def test_the_room_round_a_pad_is_looked_at(page: Page, job: str) -> None:
     expect(page.get_by_test_id("room")).to_contain_text("nothing that was looked at comes too near")
     expect(page.locator("[data-room=stands]").filter(has_text="Rear rail")).to_be_visible()
     expect(page.get_by_text("spanners", exact=False).first).to_be_visible()
+
+
+def test_a_strap_goes_over_a_tube_packed_out_as_it_asks_and_takes_a_hole_for_something_else(page: Page, address: str) -> None:  # fmt: skip
+    demo = next(
+        j for j in page.request.get(f"{address}/api/jobs").json()["jobs"] if j["demo"] and j["name"] == "Marram"
+    )
+    design = page.request.get(f"{address}/api/jobs/{demo['id']}").json()["design"]
+    rear = design["ends"][1]
+    held = {"kind": "point", "end_id": rear["id"], "body": "ground", "point": "damper_top"}
+    (joint,) = (one for one in design["joints"] if one["held"] == held)
+    x, y, z = rear["end"]["points"]["damper_top"]
+    tube = {"kind": "round", "a": [x, y - 200, z + 110], "b": [x, y + 200, z + 110], "od_mm": 38.1, "wall_mm": 3.0}
+    design["mounts"].append({"id": str(uuid.uuid4()), "name": "Cross tube", "yield_mpa": 355.0, "uts_mpa": 470.0, "shape": tube})  # fmt: skip
+    design["parts"] = [one for one in design["parts"] if one["id"] != joint["by"]]
+    joint |= {"by": None, "bolt": None, "mount": None, "bolt_axis": [1.0, 0.0, 0.0]}
+    made = page.request.post(f"{address}/api/import", data={"id": str(uuid.uuid4()), "design": design}).json()
+    page.goto(f"{address}/jobs/{made['job_id']}/brackets")
+    page.get_by_role("button", name="or a strap over a tube, its bolt square to that").first.click()
+    expect(page.get_by_role("heading", name="Rear damper, upper eye, strap")).to_be_visible()
+    page.get_by_role("tab", name="What it is").click()
+    page.get_by_label("On which mount").click()
+    page.get_by_role("option", name="Cross tube", exact=True).click()
+    asked = page.get_by_text(re.compile(r"38\.1 mm apart.*Put a shim of [\d.]+ mm on each side")).first
+    expect(asked).to_be_visible()
+    shim = re.search(r"shim of ([\d.]+) mm", asked.inner_text())
+    assert shim
+    field = page.get_by_label("Shim each side")
+    field.fill(shim[1])
+    field.press("Enter")
+    expect(page.locator("[data-drawing]")).to_contain_text("Bent, seen along its tube")
+    page.get_by_role("tab", name="Will it hold?").click()
+    expect(page.get_by_text("Tab weld")).to_be_visible()
+    expect(page.get_by_text("the wall of the tube that it goes over", exact=False)).to_be_visible()
+    # a hole for something else, where there is room for it: what is too near is told with what goes
+    page.get_by_role("tab", name="What it is").click()
+    page.get_by_role("button", name="Add one").click()
+    below = page.get_by_label("Below the joint’s hole")
+    below.fill("15")
+    below.press("Enter")
+    told = page.get_by_text(re.compile(r"and [\d.]+ mm or more leave the head whole")).first
+    expect(told).to_be_visible()
+    least = re.search(r"and ([\d.]+) mm or more", told.inner_text())
+    assert least
+    below.fill(least[1])
+    below.press("Enter")
+    expect(page.locator("[data-drawing]")).to_contain_text("Bent, seen along its tube")
+    page.get_by_role("tab", name="Will it hold?").click()
+    expect(page.get_by_text("Tab across its further holes")).to_be_visible()
