@@ -3,6 +3,7 @@
 import gzip
 import io
 import json
+import threading
 import uuid
 import zipfile
 from datetime import UTC, datetime
@@ -278,3 +279,28 @@ def test_what_is_long_and_read_goes_over_the_line_packed_and_is_the_same(
     asked = client.post("/api/evaluate", json={"design": job["design"]}, headers={"Accept-Encoding": "gzip"})
     assert "Content-Encoding" not in asked.headers
     assert "Content-Encoding" not in client.get("/api/health", headers={"Accept-Encoding": "gzip"}).headers
+
+
+def test_who_issues_waits_for_no_search_and_others_do_not_wait_for_what_he_waits_for(
+    app: Flask, client: FlaskClient, job: dict[str, Any]
+) -> None:
+    services = app.extensions["tirante"]
+    path, found = f"/api/jobs/{job['job_id']}/revisions", []
+
+    def issue() -> None:
+        body = {"save_id": str(uuid.uuid4()), "version": job["version"], "name": "first", "issue": True}
+        found.append(app.test_client().post(path, json=body).status_code)
+
+    with services.long.enter():  # as a search does, however long it takes
+        issuing = threading.Thread(target=issue)
+        with services.gate.enter(), services.short.enter():
+            issuing.start()
+            issuing.join(0.5)
+            assert found == []  # it waits to be worked out, and holds nothing meanwhile:
+            looked = threading.Thread(target=lambda: found.append(app.test_client().get(path).status_code))
+            looked.start()
+            looked.join(15.0)
+            assert found == [200]
+        issuing.join(60.0)
+    assert found == [200, 200]
+    assert client.get(path).json["revisions"][0]["kind"] == "issued"

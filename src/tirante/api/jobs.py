@@ -259,6 +259,8 @@ def seal_revision(job_id: str, data: SealRevision) -> NumberOut:
     if data.reviewer is not None and not data.issue:
         raise Refused(422, "not_issued", "Only an issued revision carries a reviewer's name.", "reviewer")
     time = now()
+    if data.issue:
+        _work_ahead(job_id, data.version)
     with services().database.transaction() as connection:
         draft = drafts.get_draft(connection, job_id, lock=True)
         known = drafts.version_of_save(connection, data.save_id, job_id)
@@ -278,6 +280,16 @@ def seal_revision(job_id: str, data: SealRevision) -> NumberOut:
             issued.keep(connection, job_id, number, _as_issued(row[0], draft.design, answered))
         drafts.note_save(connection, data.save_id, job_id, number, time)
     return NumberOut(number=number)
+
+
+def _work_ahead(job_id: str, version: int) -> None:
+    """Work out the state that is to be issued before its job is locked: others would wait for all of that."""
+    with services().database.transaction() as connection:
+        draft = drafts.get_draft(connection, job_id)
+    if draft.version == version:
+        job = worked(draft.design)
+        with services().gate_of(job).enter():
+            evaluate(job)
 
 
 def _acknowledged(data: SealRevision, design: Design) -> acknowledged.Acknowledged | None:
@@ -321,7 +333,7 @@ def stamp_of(
 def _as_issued(row: revisions.RevisionRow, design: Design, answered: acknowledged.Acknowledged | None) -> issued.Issued:
     """Figures, drawings and lists as they are now, to be printed again as they are."""
     job = worked(design)
-    with services().long.enter():
+    with services().gate_of(job).enter():  # not where searches are: who issues waits for none of them
         return issued.Issued(
             engine=ENGINE_VERSION,
             figures=evaluate(job).model_dump_json(),
