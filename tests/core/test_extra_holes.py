@@ -222,3 +222,18 @@ def test_on_a_car_it_is_on_card_and_list_judged_and_cut_in_both_plates(kind: str
     for off, faults in ((-0.1, []), (0.1, ["extra.0.below_mm"])):
         low = made.model_copy(update={"extra": (hole.model_copy(update={"below_mm": end + off}),)})
         assert [fault.field for fault in part_of(low, with_part(design, low)).faults] == faults
+
+
+@pytest.mark.parametrize("angle", [180.0, -180.0, -179.0])
+def test_a_pull_back_through_the_foot_is_repeated_by_the_command_line_whichever_way_it_is_counted(angle: float, mounted: Design) -> None:  # fmt: skip
+    """An angle and its swing together may pass half a turn: what is handed on stays within it, and gives the same."""
+    job = work(mounted)
+    one = next(made for part in job.parts if isinstance(part.own, TabMade) for made in part.own.joints if made.bolt)
+    tab = pair(**TALL, load_angle_deg=angle, hole=one.bolt.diameter_mm + 0.4 if one.bolt else 12.0)
+    seen = replace(one, held=replace(one.held, cases=(CaseSeen(name="pulled", axial_n=6000.0, side_n=500.0),), swing_deg=25.0))  # fmt: skip
+    for check in pair_checks(tab, seen, job.settings):
+        if check.reproduce is not None and check.reproduce.figure:
+            found: Any = calculate(check.reproduce.topic, check.reproduce.input)
+            for step in check.reproduce.output.split("."):
+                found = found[step]
+            assert found == pytest.approx(getattr(check, check.reproduce.figure))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import atan2, cos, degrees, hypot, radians, sin, tan
+from math import atan2, cos, degrees, hypot, radians, remainder, sin, tan
 from typing import Any, Literal
 
 import numpy as np
@@ -260,7 +260,7 @@ def lug_checks(tab: TabPair, pin: float, held: HeldEnd, settings: Settings, plat
         if case.resultant_n == 0:
             return None
         return Try(
-            demand=case.resultant_n * slanted.factor, capacity=least, topic="lug", input={**data, "angle_deg": angle}, output="slanted_n",
+            demand=case.resultant_n * slanted.factor, capacity=least, topic="lug", input={**data, "angle_deg": remainder(angle, 360.0)}, output="slanted_n",
             note=slant_told(tab, held),
         )  # fmt: skip
 
@@ -434,7 +434,7 @@ def foot_check(tab: TabPair, made: JointMade, settings: Settings, *, outside: bo
             return None
         data = {
             "thickness_mm": tab.plate.mm, "width_mm": tab.waist, "height_mm": height, "plates": PLATES,
-            "force_n": abs(case.axial_n) * bend.factor, "load_angle_deg": worst,
+            "force_n": abs(case.axial_n) * bend.factor, "load_angle_deg": remainder(worst, 360.0),
             "side_n": side * bend.factor, "outside_only": outside, "yield_mpa": tab.yield_mpa, **({"aside_mm": aside} if aside else {}),
         }  # fmt: skip
         stress = tab_bending.tab_foot_stress(
