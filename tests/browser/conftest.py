@@ -103,14 +103,15 @@ class Watch:
 
     def tell(self, page: Page) -> None:
         """What is not answered, what the page says, and what the server is at: of a test that failed."""
-        for request, since in self.pending.items():
+        waiting = list(self.pending.items())  # asking the page anything lets some be answered
+        for request, since in waiting:
             print(f"not answered for {time.monotonic() - since:.1f} s: {request.method} {request.url}")
         for one in page.get_by_role("dialog").or_(page.get_by_role("alert")).all():
             print(f"told: {one.inner_text(timeout=1000)[:600]}")
         pid, told = SERVED[self.address]
         os.kill(pid, signal.SIGUSR1)
         time.sleep(0.5)
-        print(f"load {os.getloadavg()}; the server:\n{told.read_text()[-6000:] if self.pending else ''}")
+        print(f"load {os.getloadavg()}; the server:\n{told.read_text()[-6000:] if waiting else ''}")
 
     def _console(self, message: ConsoleMessage) -> None:
         # a refused request is reported by the browser itself; what the page makes of it is what is tested

@@ -246,6 +246,9 @@ def test_fitted_and_packed_out_as_it_asks_it_has_no_fault_and_every_check(mounte
     # of a test bend that keeps 0.95 of its angle either ear comes back by half of what is lost
     tested = saved.model_copy(update={"ratio": 0.95})
     assert opens(tested) == pytest.approx(2 * 55.0 * np.sin(0.05 * pi / 2))
+    for ratio, told in ((0.95, "springs open by about 8.6"), (1.0, "springs open by about 0.0")):
+        sheet = draw(saved.model_copy(update={"ratio": ratio}), design, "strap", Numbers())
+        assert any(told in getattr(item, "text", "") for item in sheet.items)
     for check in part.checks:
         if check.reproduce is not None and check.reproduce.figure:
             again: Any = calculate(check.reproduce.topic, check.reproduce.input)
@@ -311,11 +314,10 @@ def test_on_a_box_and_past_the_end_of_its_tube_it_is_refused(mounted: Design) ->
     box = tube.model_copy(update={"shape": BoxMember(a=tube.shape.a, b=tube.shape.b, up=(0.0, 0.0, 1.0), width_mm=50.0, height_mm=50.0, wall_mm=3.0)})  # fmt: skip
     others = tuple(one for one in design.mounts if one.id != MOUNT)
     assert "goes over a round tube" in faults_of(design.model_copy(update={"mounts": (*others, box)}), saved)["mount"]
-    (x, y, z), b = tube.shape.a, tube.shape.b
+    x, y, z = tube.shape.a
     short = tube.model_copy(update={"shape": tube.shape.model_copy(update={"a": (x, y + 200.0 - 20.0, z)})})
     told = faults_of(design.model_copy(update={"mounts": (*others, short)}), saved)
     assert "5.0 mm past the end" in told["base_width"]
-    assert b[1] > y
 
 
 def test_what_lies_round_the_tube_and_its_ears_stand_in_the_car_where_it_is_bent(mounted: Design) -> None:
@@ -361,15 +363,12 @@ def test_it_is_sized_and_its_sheets_are_drawn_and_cut(mounted: Design) -> None:
     part = part_of(lightest, made)
     assert part.faults == ()
     assert all(check.passed for check in part.checks)
-    thinner = [mm for mm in (3.0, 4.0, 5.0, 6.0, 8.0) if mm < lightest.plate.mm]
     assert lightest.height.mm == saved.height.mm
-    assert sized.considered > len(thinner)
     for name in ("strap", "place"):
         assert draw(lightest, made, name, Numbers()).items
     cut = drive(to_dxf(draw(lightest, made, "strap-flat", Numbers())), thickness=lightest.plate.mm, kerf=0.3)
     assert cut.pierces == 3
-    assert part.mass == pytest.approx(2 * (STRAP_TAB.area(lightest, 0.0) * lightest.plate.mm * 7.85e-6) / 2, rel=1e-3)
-    assert len(IDS) > 1
+    assert part.mass == pytest.approx(STRAP_TAB.area(lightest, 0.0) * lightest.plate.mm * 7.85e-6, rel=1e-3)
     assert packed_out(38.1, part.own.joints[0]) == pytest.approx(part.own.joints[0].joint.shim_mm, abs=0.02)  # type: ignore[union-attr]
 
 
@@ -396,6 +395,10 @@ def test_where_no_pair_of_plates_holds_it_is_proposed_packed_out_and_holds_as_it
     wide = tube.model_copy(update={"shape": tube.shape.model_copy(update={"od_mm": 20.0 + 2 * 20.5})})
     again = propose(work(design.model_copy(update={"mounts": (wide,)})), SHOP, IDS, (design.ends[1].id,))
     assert not any(isinstance(each.part, StrapTab) for each in again.every)
+    with monkeypatch.context() as tilts:  # nor what would strike its ears, which nothing sets further apart
+        tilts.setattr("tirante.core.job.propose.shim_that_clears", lambda _job, joint, _own: joint.shim_mm + 0.1)
+        struck = propose(work(design), SHOP, IDS, (design.ends[1].id,))
+        assert not any(isinstance(each.part, StrapTab) for each in struck.every)
     monkeypatch.setattr("tirante.core.job.propose.MOST_SHIM", 9.0)
     less = propose(work(design), SHOP, IDS, (design.ends[1].id,))
     assert not any(isinstance(each.part, StrapTab) for each in less.every)

@@ -5,6 +5,7 @@ import os
 import pwd
 import shutil
 import subprocess
+import sys
 from pathlib import Path
 
 import pytest
@@ -101,3 +102,10 @@ def test_missing_packages_are_named_in_one_line_for_who_may_not_install(tmp_path
     assert done.returncode == 1
     assert "sudo apt-get update && sudo apt-get install -y --no-install-recommends" in done.stderr
     assert "mariadb-server" in done.stderr
+
+
+def test_a_server_tells_what_its_threads_are_at(tmp_path: Path) -> None:
+    code = "import os, signal; from tirante.server.app_main import tell_threads_to as tell; tell(os.environ['TIRANTE_LOG']); os.kill(os.getpid(), signal.SIGUSR1)"
+    environment = {**os.environ, "TIRANTE_LOG": str(tmp_path / "server.log"), "PYTHONPATH": str(ROOT / "src")}
+    subprocess.run([sys.executable, "-c", code], env=environment, check=True, timeout=60)
+    assert "most recent call first" in (tmp_path / "threads.txt").read_text()

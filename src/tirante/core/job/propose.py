@@ -19,6 +19,7 @@ from tirante.core.document.mounts import FlatMember, Mount
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.lapped_plate import LappedPlate
 from tirante.core.document.parts.saved import SavedPart
+from tirante.core.document.parts.strap_tab import StrapTab
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.job.pads import pad_at
 from tirante.core.job.places import places_of
@@ -372,10 +373,21 @@ def _strapped(
             continue
         own = own.model_copy(update={"shim_mm": shim})
         sized = STRAP_TAB.refit(strap, (own,), (held,), job.settings, shelf, (stand,))
-        if sized.passed and not sized.fault:
+        if sized.passed and _swings_free(job, sized, held, stand, shelf):
             told = f"a strap over {stand.mount.name}, packed out beside the ball by {shim:g} mm on each side, no pair of plates stands there and holds"
             return (sized.parts[0], sized.joints[0]), told
     return None
+
+
+def _swings_free(job: Worked, sized: Refit, held: HeldEnd, stand: Stand, shelf: Catalogue) -> bool:
+    """Whether what a strap would hold clears its ears as it tilts: they stand as far apart as the tube is wide, and no further."""
+    strap, joint = sized.parts[0], sized.joints[0]
+    assert isinstance(strap, StrapTab)
+    made = JointMade(joint=joint, held=held, bolt=bolt_of(joint.bolt, shelf), spacer=spacer_of(joint.spacer, shelf))
+    own = own_of(
+        STRAP_TAB.as_pair(strap), STRAP_TAB.ears(strap, made.gap), made, stand, stand.at.at, footing=STRAP_TAB.footing(strap), names=plate_names(stand),
+    )  # fmt: skip
+    return shim_that_clears(job, joint, own) <= joint.shim_mm and not tilts_past(job, joint, own)
 
 
 def _lying(

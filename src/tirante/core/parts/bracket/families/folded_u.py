@@ -15,7 +15,7 @@ from tirante.core.document.forms.table import Field, FieldGroup, number, switch
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.folded_u import FoldedU
 from tirante.core.document.settings import Settings
-from tirante.core.drawing.flat import draw_contour
+from tirante.core.drawing.flat import cross_holes, draw_contour
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError, NotApplicable
@@ -508,10 +508,7 @@ def _flat(saved: FoldedU, flat: sheet_u.FoldedU) -> Drawing:
     for bend in flat.contour.bends:
         sheet.line(frame.at(*bend.line.start), frame.at(*bend.line.end), "bend")
         sheet.text(frame.at(bend.line.x1 + 1.0, 0.0), f"up {bend.angle_deg:g}° R{bend.radius:g}", 3.5, angle_deg=90.0)
-    for hole in flat.contour.holes:
-        reach = hole.diameter / 2 + 3
-        sheet.line(frame.at(hole.x - reach, hole.y), frame.at(hole.x + reach, hole.y), "mark")
-        sheet.line(frame.at(hole.x, hole.y - reach), frame.at(hole.x, hole.y + reach), "mark")
+    cross_holes(sheet, frame, flat.contour)
     return sheet.done()
 
 

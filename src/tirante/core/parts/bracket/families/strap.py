@@ -22,7 +22,7 @@ from tirante.core.document.forms.table import Field, FieldGroup, number, switch
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.strap_tab import StrapTab
 from tirante.core.document.settings import Settings
-from tirante.core.drawing.flat import draw_contour
+from tirante.core.drawing.flat import cross_holes, draw_contour
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError, NotApplicable
@@ -529,10 +529,7 @@ def _flat(saved: StrapTab, flat: sheet_strap.Strap) -> Drawing:
         at = way * flat.quarter.allowance
         sheet.line(frame.at(at, low), frame.at(at, low + 6.0), "mark")
         sheet.line(frame.at(at, high), frame.at(at, high - 6.0), "mark")
-    for hole in flat.contour.holes:
-        reach = hole.diameter / 2 + 3
-        sheet.line(frame.at(hole.x - reach, hole.y), frame.at(hole.x + reach, hole.y), "mark")
-        sheet.line(frame.at(hole.x, hole.y - reach), frame.at(hole.x, hole.y + reach), "mark")
+    cross_holes(sheet, frame, flat.contour)
     return sheet.done()
 
 
@@ -548,7 +545,9 @@ def _sheet(saved: StrapTab, made: StrapMade, numbers: Numbers) -> Drawing:
     told = [
         f"{numbers.main(t)} {saved.grade_name}, cut {len(made.joints) * saved.count}",
         f"rolled half round, R {numbers.main(r)} inside, K {flat.quarter.k:.3f} ({'test bend' if saved.k_factor is not None else 'DIN 6935'})",
-        f"springs open by about {numbers.main(made.opens)} at its holes" if made.opens else "it springs back flat",
+        f"springs open by about {numbers.main(made.opens)} at its holes"
+        if made.opens is not None
+        else "it springs back flat",
         "draw it together with the bolt before it is tacked",
         f"fillets {numbers.main(thinner_leg(saved))} along both edges, from ear to ear",
     ]
