@@ -23,9 +23,13 @@ from tirante.core.document.parts.strap_tab import StrapTab
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import require_closed
+from tirante.core.geometry.convex import Prism
 from tirante.core.job.bracket_map import as_tabs
 from tirante.core.job.propose import propose
+from tirante.core.job.room.around import standing_things
+from tirante.core.job.room.axes import Seen
 from tirante.core.job.room.look import look_round
+from tirante.core.job.room.own import own_of
 from tirante.core.parts.bracket.families.eared import thinner_leg
 from tirante.core.parts.bracket.families.place_view import contour_points, plates_in_space
 from tirante.core.parts.bracket.families.strap import (
@@ -349,6 +353,22 @@ def test_what_lies_round_the_tube_and_its_ears_stand_in_the_car_where_it_is_bent
         assert away.max() == pytest.approx(55.0 + 24.0)
         assert (corners - axis) @ one.bolt == pytest.approx(way * (38.1 / 2 + 2.5), abs=0.02)
         assert float(np.linalg.norm(half)) == 2.5
+    # as solids each flat is a plate across its own thickness, for its own room and for that of what stands beside it
+    job = work(design)
+    own = own_of(tab, outlines, made, stand, stand.at.at, footing=footing, names=("front plate", "rear plate"))
+    solids = [piece.solid for piece in own.plates() if piece.name == "its strap"]
+    beside = next(one for one in design.joints if one.held.kind == "point" and one.held.point == "damper_low" and one.held.end_id == design.ends[1].id)  # fmt: skip
+    at = job.at_of(joint_of(design, saved))
+    assert at is not None
+    seen = Seen(job, at)
+    found_by = [thing.solid for thing in standing_things(job, seen, beside.by or "", ("", False), pair=False) if thing.name == saved.name]  # fmt: skip
+    assert len(solids) == len(laid)
+    assert len(found_by) == len(laid) + 2
+    for solid in (*solids, *found_by[2:]):
+        assert isinstance(solid, Prism)
+        x, y, z = (np.asarray(v)[:, 0] for v in (solid.x, solid.y, solid.z))
+        assert np.stack([x, y, z]) @ np.stack([x, y, z]).T == pytest.approx(np.eye(3), abs=1e-9)
+        assert solid.half == 2.5
     assert {line.sort for joint in look_round(work(design), saved.id).joints for line in joint.lines}
 
 
