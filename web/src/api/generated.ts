@@ -4299,6 +4299,14 @@ export interface components {
              */
             end: "front" | "rear";
             /**
+             * Eyes
+             * @description by point: what a bracket clamps at a joint of what no part is made for, as a leaf’s eye
+             * @default {}
+             */
+            eyes: {
+                [key: string]: components["schemas"]["DamperEye"];
+            };
+            /**
              * @description of an end of a kind of its own: what it is made of; null: the shipped kind of that name
              * @default null
              */
@@ -11664,6 +11672,12 @@ export interface components {
              * @enum {string}
              */
             side: "left" | "right" | "pair" | "centre";
+            /**
+             * Sized
+             * @description the point under which its end keeps the sizes of what is clamped there; null: they are a part’s, or a damper’s
+             * @default null
+             */
+            sized: string | null;
             /**
              * Together
              * @description whether one bracket is made for all places of it that nothing holds yet

@@ -336,6 +336,11 @@ class End(Document):
     steering: SteeringArm | None = None  # null: a rack
     bushes: dict[str, Bushing] = Field(default={})
     balls: dict[str, BallEnd] = Field(default={}, description="by ball joint or bush of the template")
+    eyes: dict[PointName, DamperEye] = Field(
+        default={},
+        max_length=40,
+        description="by point: what a bracket clamps at a joint of what no part is made for, as a leaf’s eye",
+    )
     shafts: dict[Name, Shaft] = Field(default={})
     pinion_deg: Annotated[float, Field(gt=-90, lt=90)] | None = Field(
         default=None, description="of a live axle: its pinion above level at ride height, as the points were taken"

@@ -16,6 +16,7 @@ from tirante.core.errors import InputError
 from tirante.core.parts.feet import Spot
 from tirante.core.parts.registry import kind_of
 from tirante.core.parts.stands import At, signed, swing_axis
+from tirante.core.parts.unmade import turns_about
 
 if TYPE_CHECKING:
     from tirante.core.document.parts.saved import SavedPart
@@ -100,6 +101,10 @@ def _with_bolt(job: Worked, joint: HeldJoint, found: At) -> At:
     assert found.end_id is not None
     end = job.ends[found.end_id]
     if isinstance(held, PointOfBody):
+        unmade = job.unmade_at(held)
+        line = turns_about(unmade, job) if unmade else None
+        if line is not None:
+            return replace(found, bolt=signed(np.array(line.along, float)), bolt_told=line.told, hinged=line.hinged)
         swung = _unit_swing(job, found.end_id, held)
         return found if swung is None else _swinging(found, swung)
     saved = job.saved(held.part)

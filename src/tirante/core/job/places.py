@@ -6,12 +6,14 @@ from typing import Any
 
 from tirante.core.document.joints import Held, HeldJoint, PointOfBody
 from tirante.core.document.parts.common import Side
+from tirante.core.document.parts.saved import SavedPart
 from tirante.core.job.results import Family, PlaceOut
 from tirante.core.job.worked import Worked
 from tirante.core.parts.eyes import STRAP_ENDS, places_of_damper
 from tirante.core.parts.feet import where_told
 from tirante.core.parts.registry import KINDS, kind_of
 from tirante.core.parts.stands import At, Stand, bolt_told
+from tirante.core.parts.unmade import SIZES, Unmade
 
 RACK = "the rack, which is bought with its own ends"
 STEERING_ARM = "the arm of the steering box, which is bought"
@@ -25,6 +27,13 @@ def _bought(job: Worked, at: At | None) -> str:
     return STEERING_ARM if job.ends[at.end_id].steering else RACK
 
 
+def _elsewhere(job: Worked, own_plates: SavedPart | None, at: At | None, unmade: Unmade | None) -> str:
+    """What holds a place that is no bracket; empty: nothing does."""
+    if own_plates and not (unmade and unmade.shaft):
+        return f"{own_plates.name}’s own plates"
+    return _bought(job, at) or (unmade.elsewhere if unmade else "")
+
+
 def places_of(job: Worked) -> list[PlaceOut]:
     """All of them, in the order of parts and ends, with what holds each.
 
@@ -35,7 +44,7 @@ def places_of(job: Worked) -> list[PlaceOut]:
     found: list[PlaceOut] = []
 
     def add(
-        held: Held, of: str, name: str, own: str, side: Side, missing: str | None, together: bool, family: Family = "tab_pair"
+        held: Held, of: str, name: str, own: str, side: Side, missing: str | None, together: bool, family: Family = "tab_pair", unmade: Unmade | None = None
     ) -> None:  # fmt: skip
         joint = known.get(held) or HeldJoint(id=_NO_ID, held=held)
         there = missing is None if family != "tab_pair" else job.held_end(joint) is not None
@@ -47,7 +56,8 @@ def places_of(job: Worked) -> list[PlaceOut]:
             x, y, z = (float(v) for v in at.at)
             more |= {"at": (x, y, z), "bolt": bolt_told(at)}
         if joint.by is None:
-            more["elsewhere"] = f"{own_plates.name}’s own plates" if own_plates else _bought(job, at)
+            more["elsewhere"] = _elsewhere(job, own_plates, at, unmade)
+            more["sized"] = unmade.point if unmade and unmade.bracket else None
         member = job.stand_of(joint)
         if isinstance(member, Stand):
             more["bolt"] = bolt_told(member.at)  # on an arm's tube it may lie otherwise than is best
@@ -82,4 +92,7 @@ def places_of(job: Worked) -> list[PlaceOut]:
         if stop and not stop.pad_link:
             held = PointOfBody(end_id=end.id, body=stop.pad.body, point=stop.pad.point)
             add(held, f"{end.name} bump stop", "its pad", end.id, "pair", None, False, "strike_pad")
+    names = {end.id: end.name for end in job.design.ends}
+    for one in job.unmade():
+        add(one.held, f"{names[one.of_end]} {one.name}", one.words, one.of_end, one.side, one.missing or SIZES, False, unmade=one)  # fmt: skip
     return found

@@ -219,6 +219,11 @@ class PlaceOut(Out):
         description="what holds it that is no bracket: a part’s own plates, or what is bought with it; empty: a bracket does, or nothing yet",
     )
 
+    sized: str | None = Field(
+        default=None,
+        description="the point under which its end keeps the sizes of what is clamped there; null: they are a part’s, or a damper’s",
+    )
+
     @property
     def settled(self) -> bool:
         """Whether something holds it."""

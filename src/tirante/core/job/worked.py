@@ -6,7 +6,7 @@ that a result depends on, so that page, command line and pack cannot disagree, a
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from contextlib import suppress
 from dataclasses import replace
 from functools import cached_property
@@ -48,8 +48,9 @@ from tirante.core.parts.feet import Foot, Spot, member_of
 from tirante.core.parts.joint import HeldEnd
 from tirante.core.parts.kind import Refit
 from tirante.core.parts.part import Part, fingerprint, with_card, with_places
-from tirante.core.parts.registry import kind_of
+from tirante.core.parts.registry import KINDS, kind_of
 from tirante.core.parts.stands import At, Stand, grown, lie_on, signed, stand_in_hole, stand_on, stands_upright
+from tirante.core.parts.unmade import Unmade, held_unmade, unmade_joints
 from tirante.core.suspension.moving import Moving, moving
 from tirante.core.suspension.shelf import Shelf
 
@@ -351,7 +352,9 @@ class Worked:
         """What a joint holds; None while that is not known."""
         if isinstance(joint.held, PointOfBody):
             bracket = self.design.part(joint.by) if joint.by else None
-            return held_eye(joint.held, bracket.side if bracket else "pair", self)
+            side = bracket.side if bracket else "pair"
+            unmade = self.unmade_at(joint.held)
+            return held_unmade(unmade, joint, side, self) if unmade else held_eye(joint.held, side, self)
         saved = self.design.part(joint.held.part)
         if saved is None:
             return None
@@ -610,6 +613,43 @@ class Worked:
         return kind_of(saved).at_bearings(saved, self)
 
     # --- what is no part --------------------------------------------------------------------------------------------
+
+    @cached_property
+    def _unmade(self) -> Mapping[PointOfBody, Unmade]:
+        found: dict[PointOfBody, Unmade] = {}
+        for end in self.design.ends:
+            try:
+                template, standing = self.template(end.id), self.ends[end.id]
+                every = moving(template, standing)
+            except InputError:
+                continue
+            makes = {one.name for one in every if any(kind.may_be(template, one) for kind in KINDS.values())}
+            own = [part for part in self.design.parts if part.of_end == end.id]
+            known = {spot.point for part in own if part.stands_for in template.bodies for spot in self._spots(part)}
+            known |= {one.held.point for part in own for one in kind_of(part).bearings(part, self)}
+            parts = {part.stands_for for part in own if part.stands_for}
+            found |= {one.held: one for one in unmade_joints(end.id, template, standing, parts, makes, known)}
+        return found
+
+    def _spots(self, saved: SavedPart) -> list[Spot]:
+        """Where a part is held; none while its end cannot be put together."""
+        kind = kind_of(saved)
+        try:
+            return [spot for at in kind.ends(saved) if (spot := kind.spot(saved, at, self)) is not None]
+        except InputError:
+            return []
+
+    def unmade(self) -> Iterable[Unmade]:
+        """The joints of bodies that no part is made for, of all ends."""
+        return self._unmade.values()
+
+    def unmade_at(self, held: PointOfBody) -> Unmade | None:
+        """The joint of what no part is made for that is at a place; None where there is none.
+
+        Args:
+            held: as a joint names it.
+        """
+        return self._unmade.get(held)
 
     def not_made(self) -> list[tuple[SuspensionEnd, Moving]]:
         """What moves at the job's ends and is no part of it, by end."""

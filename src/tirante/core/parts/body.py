@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from typing import Protocol
 
 import numpy as np
 
@@ -27,6 +28,22 @@ DAYS = "everyday cycles"
 UNHELD_LIFE = NotCarried(case=DAYS, why=UNHELD)
 
 
+class OfBody(Protocol):
+    """Whoever stands for a body of an end: a part of the job, or a joint of what no part is made for."""
+
+    @property
+    def of_end(self) -> str | None:
+        """The suspension end."""
+
+    @property
+    def side(self) -> Side:
+        """Which of its bodies."""
+
+    @property
+    def plate_of(self) -> tuple[str, str] | None:
+        """Of a plate on what is not made here: whose joint it is, body and point."""
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BodySeen:
     """A body of an end: its places, the cases that load it, and those in which what holds it is not all known."""
@@ -37,7 +54,7 @@ class BodySeen:
     not_known: NotCarried | None = None  # of everyday cases: why nothing says what it goes through
 
 
-def body_places(saved: SavedPart, body: str, around: Around) -> tuple[OnBody, ...]:
+def body_places(saved: OfBody, body: str, around: Around) -> tuple[OnBody, ...]:
     """Of a body; as the right one has them where the part is made for the right alone.
 
     Args:
@@ -52,9 +69,7 @@ def body_places(saved: SavedPart, body: str, around: Around) -> tuple[OnBody, ..
     return places_on(around.template(saved.of_end), around.ends[saved.of_end], body, right=saved.side == "right")
 
 
-def seen_of(
-    saved: SavedPart, body: str, around: Around, *, everyday: bool = False, either_side: bool = False
-) -> BodySeen:
+def seen_of(saved: OfBody, body: str, around: Around, *, everyday: bool = False, either_side: bool = False) -> BodySeen:
     """What a part that stands for a body sees.
 
     Args:
@@ -95,7 +110,7 @@ def seen_of(
     return BodySeen(places=places, cases=good, left_out=left_out, not_known=not_known)
 
 
-def _seen_on_either(saved: SavedPart, found: Sequence[Carried], body: str, around: Around) -> Iterator[BodyCase]:
+def _seen_on_either(saved: OfBody, found: Sequence[Carried], body: str, around: Around) -> Iterator[BodyCase]:
     """Of a body that a beam has once, by its places on the left and by those on the right, brought over; of one that it has twice, its own."""
     assert saved.of_end
     template, end = around.template(saved.of_end), around.ends[saved.of_end]
@@ -117,7 +132,7 @@ def _of_whom(case: BodyCase) -> tuple[str, str, str]:
     return case.case.removesuffix(case.copy), case.copy, case.where
 
 
-def _known_at_plate(saved: SavedPart, found: Sequence[Carried], around: Around) -> frozenset[tuple[str, str, str]]:
+def _known_at_plate(saved: OfBody, found: Sequence[Carried], around: Around) -> frozenset[tuple[str, str, str]]:
     """Cases in which what pulls at a plate is known though what carries it is not held: a link has its force from the other end, and what
     turns on its pin is in balance by itself."""
     assert saved.of_end

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from abc import abstractmethod
+from collections.abc import Iterator, Sequence
 from contextlib import suppress
 from typing import TypeVar
 
@@ -15,6 +16,7 @@ from tirante.core.document.template import LinkJoint
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.loads.envelope import envelope
+from tirante.core.loads.on_body import BodyCase
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import body_places, seen_of
 from tirante.core.parts.feet import Spot, TurnsAbout
@@ -115,7 +117,16 @@ def line_at(saved: SavedPart, body: str, point: str, around: Around) -> TurnsAbo
         around: the job.
     """
     place = _place(saved, body, point, around)
-    if place is None or place.bolt is None:
+    return line_of(place) if place else None
+
+
+def line_of(place: OnBody) -> TurnsAbout | None:
+    """The line that a joint at a place of a body turns about; None of a ball.
+
+    Args:
+        place: on the body.
+    """
+    if place.bolt is None:
         return None
     return TurnsAbout(place.bolt, place.sort in TURNING, LINES.get(place.sort, "its own line"))
 
@@ -140,7 +151,7 @@ def held_at_point(saved: SavedPart, body: str, point: str, row: Eye | None, join
     cases: tuple[CaseSeen, ...] = ()
     if around.has_loads():
         with suppress(InputError):  # told by not_carried
-            cases = tuple(_cases(saved, body, place, at.bolt, row, around))
+            cases = tuple(cases_at(seen_of(saved, body, around).cases, place, at.bolt, row))
     left_out = seen_of(saved, body, around).left_out if cases else ()
     return HeldEnd(
         name=f"{saved.name}, {place.words}", of_end=saved.of_end, row=row, cases=tuple(envelope(list(cases))[:MOST_CASES]),
@@ -148,17 +159,23 @@ def held_at_point(saved: SavedPart, body: str, point: str, row: Eye | None, join
     )  # fmt: skip
 
 
-def _cases(saved: SavedPart, body: str, place: OnBody, line: np.ndarray, row: Eye, around: Around) -> list[CaseSeen]:
-    found = []
-    for case in seen_of(saved, body, around).cases:
+def cases_at(every: Sequence[BodyCase], place: OnBody, line: np.ndarray, row: Eye) -> Iterator[CaseSeen]:
+    """What a joint of a body sees, case by case: square to its bolt, what turns it over with it, and along the bolt.
+
+    Args:
+        every: that load the body.
+        place: of the joint on it.
+        line: the bolt's way, of unit length (3).
+        row: what is clamped.
+    """
+    for case in every:
         acts = [act for act in case.acting if act.place == place.point and act.what == place.what]
         force = sum((act.force for act in acts), np.zeros(3))
         moment = sum((act.moment for act in acts), np.zeros(3))
         along = float(force @ line)
         over = float(np.linalg.norm(moment - (moment @ line) * line))
         pull = float(np.linalg.norm(force - along * line)) + 2 * over / row.ball_width_mm
-        found.append(CaseSeen(name=case.case[:80], at=case.where, worked=True, axial_n=pull, side_n=abs(along)))
-    return found
+        yield CaseSeen(name=case.case[:80], at=case.where, worked=True, axial_n=pull, side_n=abs(along))
 
 
 def _place(saved: SavedPart, body: str, point: str, around: Around) -> OnBody | None:

@@ -547,7 +547,7 @@ def bolt_told(at: At) -> str:
         return ""
     names = ("along the car", "across the car", "upright")
     plain = next((name for name, part in zip(names, at.bolt, strict=True) if abs(part) > PLAIN), None)
-    way = plain or f"along ({', '.join(f'{v:.2f}' for v in at.bolt)})"
+    way = plain or f"along ({', '.join(f'{round(float(v), 2) + 0.0:.2f}'.replace('-', '−') for v in at.bolt)})"
     return f"{way}: {at.bolt_told}"
 
 

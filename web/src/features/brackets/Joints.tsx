@@ -5,6 +5,7 @@ import type { BracketFamily } from '../../api'
 import { useDesign, useSessionPart } from '../../app/session'
 import { useUnits } from '../../quantity'
 import { Problem } from '../../ui'
+import { EyeSizes } from './EyeSizes'
 import { heldAt, useNewBracket, type Place } from '../parts'
 
 /** Every joint of the job, numbered as on the sheet: where it is, how its bolt points, and what holds it. */
@@ -112,6 +113,7 @@ function Joint(props: {
           {place.missing}
         </Typography>
       )}
+      {place.sized && <EyeSizes endId={place.id} point={place.sized} of={place.name} />}
       {!bracket && !place.elsewhere && !place.missing && props.with[0] === place && (
         <Button
           size="small"
