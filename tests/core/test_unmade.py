@@ -13,6 +13,7 @@ from tests.core.end_jobs import all_parts, job_of, stood
 from tests.jobs import part_of, work
 from tirante.core.document.design import Design
 from tirante.core.document.end import End
+from tirante.core.document.fields import Length
 from tirante.core.document.joints import HeldJoint, PointOfBody
 from tirante.core.document.mounts import Mount
 from tirante.core.document.parts.bracket import TabPair
@@ -227,3 +228,16 @@ def test_nothing_is_proposed_for_what_nothing_here_makes_and_it_is_said() -> Non
     assert found["strut (strut top)"].part is None
     assert found["strut (strut top)"].told.startswith("Nothing here makes")
     assert found["lower outer joint"].told == "held by the upright, which is not made here"
+
+
+def test_a_case_that_is_not_judged_is_told_once() -> None:
+    design = car_with("centre-pivot-beam", eyes={"pivot_front": EYE})
+    sizes = {"plate": 8.0, "hole": 16.0, "head_radius": 24.0, "edge": 24.0, "base_width": 60.0, "height": 60.0}
+    tab = TabPair(id=ids(81)[-1], name="Tabs", side="centre", **{name: Length(mm=mm) for name, mm in sizes.items()})  # type: ignore[arg-type]
+    joint = held(design, "ground", "pivot_front").model_copy(update={"by": tab.id})
+    part = part_of(tab, design.model_copy(update={"joints": (joint,)}))
+    names = [one.case for one in part.not_carried]
+    assert "brake 0.9 g" in names
+    assert "bump 4 g at the stop" in names
+    # nor of a wheel by itself what is told of the case
+    assert len(names) == len({name.partition(",")[0] for name in names})

@@ -40,6 +40,7 @@ from tirante.core.job.chosen_joints import (
     with_shapes,
 )
 from tirante.core.job.memory import Memory
+from tirante.core.loads.case_seen import told_once
 from tirante.core.parts.bearing import Bearing, BearingSeen
 from tirante.core.parts.bracket.families.hole_pattern import holes_of
 from tirante.core.parts.everyday import for_use
@@ -302,7 +303,7 @@ class Worked:
             def work() -> Part:
 
                 part = with_card(kind_of(saved).work_out(saved, self))
-                return replace(with_places(part, self._held_places(saved)), judged=key)
+                return replace(with_places(part, self._held_places(saved)), judged=key, not_carried=told_once(part.not_carried))  # fmt: skip
 
             self._parts[saved.id] = self.memory.get("part", key, work)
         return self._parts[saved.id]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from math import hypot
 
@@ -78,6 +78,21 @@ class NotCarried:
 
     def __str__(self) -> str:
         return f"{self.case}: {self.why}"
+
+
+def told_once(every: Sequence[NotCarried]) -> tuple[NotCarried, ...]:
+    """The same, nothing twice: what is told of a case is not told again of its copies, a wheel or a side each, for the same reason.
+
+    Args:
+        every: in the order in which they are told.
+    """
+    kept = dict.fromkeys(every)
+    names = {(one.case, one.why) for one in kept}
+    return tuple(one for one in kept if not any((one.case[:at], one.why) in names for at in _commas(one.case)))
+
+
+def _commas(name: str) -> Iterator[int]:
+    return (at for at, letter in enumerate(name) if letter == ",")
 
 
 def typed(cases: Sequence[LoadCase]) -> tuple[CaseSeen, ...]:
