@@ -76,7 +76,7 @@ def test_every_joint_of_every_end_is_held_or_said_by_name(name: str) -> None:
         if not (joint.kind == "slider" and place.body != "ground") and not (joint.kind == "universal" and place.point == joint.end)
     }  # fmt: skip
     assert {(joint, point) for joint, point in asked if point not in known} <= ONE_FOR_TWO
-    assert all(one.bracket or one.elsewhere or one.missing for one in unmade(job))
+    assert all(one.bracket or one.seat or one.elsewhere or one.missing for one in unmade(job))
     # and nothing twice: what a part answers for is not asked for again
     moved = {joint.name for joint in template.joints if not isinstance(joint, LinkJoint) or joint.shaft}
     assert all(one.joint in moved or one.shaft for one in unmade(job))

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from tirante.calc.fields import Designation, Input, Mm, MmOrZero, Modulus, Mpa, Newton, NewtonOrZero, SignedMm
+from tirante.calc.fields import Designation, Input, Mm, MmOrZero, Modulus, Moment, Mpa, Newton, NewtonOrZero, SignedMm
 from tirante.calc.registry import Working, step, topic
 from tirante.core.brackets import bolt, lug, mount_wall, saddle, tab_bending, weld_group
 from tirante.core.errors import InputError
@@ -257,6 +257,7 @@ class WeldInput(Input):
     leg_mm: Mm
     force_n: tuple[Newton, Newton, Newton]
     at_mm: tuple[SignedMm, SignedMm, SignedMm] = Field(description="mm; z off the weld plane")
+    moment_nmm: tuple[Moment, Moment, Moment] = Field(default=(0.0, 0.0, 0.0), description="beside the force")
     electrode_uts_mpa: Mpa
     throats_mm: list[Mm] | None = Field(
         default=None, max_length=200, description="mm; of each run, where they are no plain fillets of one leg"
@@ -277,14 +278,14 @@ class WeldInput(Input):
 )  # fmt: skip
 def run_weld(data: WeldInput) -> Result:
     """Fillet weld group treated as a line under a force anywhere."""
-    found = weld_group.weld_group(data.segments, data.force_n, data.at_mm)
+    found = weld_group.weld_group(data.segments, data.force_n, data.at_mm, data.moment_nmm)
     stress = found.max_line_force / (THROAT_OF_LEG * data.leg_mm)
     if data.throats_mm is not None:
         if len(data.throats_mm) != len(data.segments):
             raise InputError(
                 "Give a throat for each run, or none.", code="contradictory", fields=("throats_mm",), value=len(data.throats_mm), limits=(len(data.segments), len(data.segments)),
             )  # fmt: skip
-        ends = weld_group.line_forces(data.segments, data.force_n, data.at_mm).forces
+        ends = weld_group.line_forces(data.segments, data.force_n, data.at_mm, data.moment_nmm).forces
         stress = max(hypot(*q) / data.throats_mm[i // 2] for i, q in enumerate(ends))
     nominal = SHEAR_OF_ELECTRODE * data.electrode_uts_mpa
     out = {
@@ -485,6 +486,10 @@ class StrikePadInput(Input):
     off_along_mm: SignedMm = 0.0
     off_across_mm: SignedMm = Field(default=0.0, description="of the blow from the pad's middle")
     over_mm: MmOrZero = Field(default=0.0, description="over the pad, where along_n and across_n act")
+    rocks_nmm: Moment = Field(default=0.0, description="beside all that, about a line along the webs")
+    tilts_nmm: Moment = Field(default=0.0, description="about one across them")
+    twists_nmm: Moment = Field(default=0.0, description="about what is square to the pad")
+    clamped_n: NewtonOrZero = Field(default=0.0, description="that it is pressed with at all times")
     yield_mpa: Mpa = 355.0
 
 
@@ -512,6 +517,10 @@ def run_strike_pad(data: StrikePadInput) -> Result:
         off_along=data.off_along_mm,
         off_across=data.off_across_mm,
         over=data.over_mm,
+        rocks=data.rocks_nmm,
+        tilts=data.tilts_nmm,
+        twists=data.twists_nmm,
+        clamped=data.clamped_n,
     )
     plate, web, bears = pads.plate_bending(pad, blow), pads.web_stress(pad, blow), pads.web_push(pad, blow)
     column = pad.column.column(data.yield_mpa, 205_000.0)

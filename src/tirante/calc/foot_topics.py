@@ -8,9 +8,9 @@ from typing import Annotated, Any
 import numpy as np
 from pydantic import Field
 
-from tirante.calc.fields import Input, Mm, MmOrZero, Mpa, Newton, NewtonOrZero, SignedMm
+from tirante.calc.fields import Input, Mm, MmOrZero, Moment, Mpa, Newton, NewtonOrZero, SignedMm
 from tirante.calc.registry import Working, step, topic
-from tirante.core.brackets import bearing_pad, bolt, bolted_foot, lug, saddle_box, tab_bending
+from tirante.core.brackets import bearing_pad, bolt, bolted_foot, leaf_perch, lug, saddle_box, tab_bending
 from tirante.core.brackets import slot as slots
 from tirante.core.brackets.lapped import LappedRoot, root_stress
 from tirante.core.brackets.plug_eye import PlugEye
@@ -263,6 +263,62 @@ def run_bearing_pad(data: BearingPadInput) -> Result:
         step("plate", "6 M/((b − d) t²) on the plate across its webs, or past one", "shigley-shaft", plate_mpa=stress),
         step("bolt", "V/2 F_v + T/1.4 F_t, and T/F_t alone", "en-1993-1-8", use=use),
         step("hole", "V/2/(1.8 Fy d t)", "aisc-j7", use=hole),
+    ]  # fmt: skip
+
+
+class LeafPerchInput(Input):
+    od_mm: Mm = Field(description="of the axle, that the U-bolts go round")
+    leaf_mm: Mm = Field(description="how wide the leaf is")
+    length_mm: Mm = Field(description="of the seat, along the axle")
+    width_mm: Mm = Field(description="of the seat, along the leaf")
+    plate_mm: Mm
+    u_bolt_mm: Annotated[float, Field(ge=6, le=30, description="mm; a coarse metric thread")]
+    bolt_class: str = Field(alias="class", max_length=20, description="of the U-bolts")
+    tie_mm: Mm = Field(description="the leaf's own bolt")
+    tie_class: str = Field(default="8.8", max_length=20)
+    head_mm: Mm = Field(description="hole for its head in the seat")
+    top_mm: Mm = Field(description="plate over the leaf")
+    yield_mpa: Mpa = 355.0
+    off_n: Newton = Field(default=0.0, description="straight off the seat; below 0: it presses")
+    along_n: Newton = Field(default=0.0, description="along the axle")
+    across_n: Newton = Field(default=0.0, description="along the leaf")
+    about_axle_nmm: Moment = 0.0
+    about_leaf_nmm: Moment = 0.0
+    twists_nmm: Moment = Field(default=0.0, description="about what is square to both")
+
+
+@topic(
+    "leaf-perch",
+    LeafPerchInput,
+    outputs={
+        "leg_n": "of the leg that is pulled most", "leg_use": "how far that leg is used", "clamp_n": "of one leg as it is tightened", "needed_n": "clamp of all legs that keeps the seat shut and the leaf from turning",
+        "tie_use": "of the tie bolt, sheared", "head_use": "of the seat at its head", "top_mpa": "of the plate over the leaf",
+    },
+    example={"od_mm": 76, "leaf_mm": 60, "length_mm": 60, "width_mm": 114, "plate_mm": 8, "u_bolt_mm": 12, "class": "8.8", "tie_mm": 10, "head_mm": 17, "top_mm": 12,
+             "along_n": 4000, "across_n": 6000, "about_axle_nmm": 900000},
+    sources=("shigley-bolts", "en-1993-1-8", "aisc-j7", "shigley-shaft"),
+)  # fmt: skip
+def run_leaf_perch(data: LeafPerchInput) -> Result:
+    """A leaf's seat on an axle tube, clamped by two U-bolts."""
+    seat = leaf_perch.Perch(
+        od=data.od_mm, leaf=data.leaf_mm, long=data.length_mm, wide=data.width_mm, plate=data.plate_mm, bolt=data.u_bolt_mm, tie=data.tie_mm,
+        head=data.head_mm, top=data.top_mm,
+    )  # fmt: skip
+    on = leaf_perch.OnSeat(off=data.off_n, along=data.along_n, across=data.across_n, about_axle=data.about_axle_nmm, about_leaf=data.about_leaf_nmm, twists=data.twists_nmm)  # fmt: skip
+    material = bolt.bolt_class(data.bolt_class, data.u_bolt_mm)
+    clamp = leaf_perch.clamp_of(data.u_bolt_mm, material)
+    leg, needed = leaf_perch.leg_pull(seat, on), leaf_perch.clamp_needed(seat, on)
+    used = leaf_perch.leg_use(seat, material, on)
+    tie = leaf_perch.tie_use(seat, bolt.bolt_class(data.tie_class, data.tie_mm), on)
+    head, top = leaf_perch.head_use(seat, data.yield_mpa, on), leaf_perch.top_stress(seat, clamp, on)
+    out = {"leg_n": leg, "leg_use": used, "clamp_n": clamp, "needed_n": needed, "tie_use": tie, "head_use": head, "top_mpa": top}  # fmt: skip
+    return out, [
+        step("legs", "F/4 + M_axle/(4 y) + M_leaf/(4 x)", "shigley-bolts", leg_n=leg, x_mm=seat.legs[0], y_mm=seat.legs[1]),
+        step("leg", "T/(0.9 Rm A_s)", "en-1993-1-8", use=used),
+        step("clamp", "F + 6 M_axle/width + 6 M_leaf/length + M_z/(µ r), r the seat's mean radius", "shigley-bolts", needed_n=needed, r_mm=seat.grips, clamp_n=4 * clamp),
+        step("tie bolt", "V/(0.6 Rm A)", "en-1993-1-8", use=tie),
+        step("its head", "V/(1.8 Fy d t)", "aisc-j7", use=head),
+        step("plate over the leaf", "6 · 2 F c/(b t²), F the clamp of a leg or its pull", "shigley-shaft", top_mpa=top),
     ]  # fmt: skip
 
 

@@ -123,6 +123,11 @@ _ALL = (
         status="from memory",
     ),
     Source(
+        key="shigley-bolts",
+        title="Shigley, Mechanical Engineering Design, ch. 8: groups of bolts; ch. 3 and 16: kern of a face, torque of a clamped one",
+        status="from memory",
+    ),
+    Source(
         key="shigley-curved",
         title="Shigley, Mechanical Engineering Design, ch. 3: curved beams in bending",
         status="from memory",

@@ -1,7 +1,8 @@
 """A plate on two webs, struck square to its face somewhere near its middle: the plate between its webs, the webs at their feet.
 
 The blow is spread over its footprint, the plate is a beam across the webs as long as footprint and webs' distance together, no longer
-than itself. A web bears half and what tips the pad across; along itself it bends like a wall, across it as one leg of a portal.
+than itself. A web bears half and what tips the pad across; along itself it bends like a wall, across it as one leg of a portal. What twists the pad on
+its webs bends one along itself forward, the other back.
 Not covered: the wall of what it stands on, dents, fatigue.
 
 Source:
@@ -42,6 +43,10 @@ class Blow:
     off_along: float = 0.0
     off_across: float = 0.0
     over: float = 0.0  # of its face, where what acts along and across does
+    rocks: float = 0.0  # about a line along the webs, beside all that [N·mm]
+    tilts: float = 0.0  # about one across them
+    twists: float = 0.0  # about what is square to the face
+    clamped: float = 0.0  # that it is pressed with at all times, which no factor is put on [N]
 
 
 def plate_bending(pad: PadOnWebs, blow: Blow) -> float:
@@ -66,7 +71,7 @@ def web_push(pad: PadOnWebs, blow: Blow) -> float:
         pad: it.
         blow: on it.
     """
-    return blow.push / 2 + tips(pad, blow) / pad.apart
+    return (blow.push + blow.clamped) / 2 + tips(pad, blow) / pad.apart
 
 
 def web_stress(pad: PadOnWebs, blow: Blow) -> float:
@@ -76,11 +81,11 @@ def web_stress(pad: PadOnWebs, blow: Blow) -> float:
         pad: it.
         blow: on it.
     """
-    leans = (abs(blow.push * blow.off_along) + abs(blow.along) * (pad.height + blow.over)) / 2
+    leans = tilt(pad, blow) / 2 + abs(blow.twists) / pad.apart * pad.height
     sways = abs(blow.across) * pad.height / 4
     area = pad.length * pad.web
     return (
-        (abs(blow.push) / 2 + tips(pad, blow) / pad.apart) / area
+        ((abs(blow.push) + blow.clamped) / 2 + tips(pad, blow) / pad.apart) / area
         + 6 * leans / (area * pad.length)
         + 6 * sways / (area * pad.web)
     )
@@ -93,4 +98,14 @@ def tips(pad: PadOnWebs, blow: Blow) -> float:
         pad: it.
         blow: on it.
     """
-    return abs(blow.push * blow.off_across) + abs(blow.across) * (pad.height + blow.over)
+    return abs(blow.push * blow.off_across) + abs(blow.across) * (pad.height + blow.over) + abs(blow.rocks)
+
+
+def tilt(pad: PadOnWebs, blow: Blow) -> float:
+    """What tilts it along its webs, at their feet [N·mm].
+
+    Args:
+        pad: it.
+        blow: on it.
+    """
+    return abs(blow.push * blow.off_along) + abs(blow.along) * (pad.height + blow.over) + abs(blow.tilts)

@@ -35,7 +35,7 @@ class LineForces:
     forces: tuple[Vector, ...]  # there [N/mm]
 
 
-def line_forces(runs: Sequence[Run], force: Vector, at: Vector) -> LineForces:
+def line_forces(runs: Sequence[Run], force: Vector, at: Vector, moment: Vector = (0.0, 0.0, 0.0)) -> LineForces:
     """Force per length of weld at the ends of all runs, linear in the force.
 
     The group is rigid: the line force is the direct part F/L, plus torsion about the centroid shared by the polar
@@ -45,6 +45,7 @@ def line_forces(runs: Sequence[Run], force: Vector, at: Vector) -> LineForces:
         runs: straight welds in their plane.
         force: on the attached part [N]
         at: where it acts, z off the weld plane [mm]
+        moment: beside it [N·mm]
 
     Raises:
         InputError: no runs or a run of no length.
@@ -71,7 +72,8 @@ def line_forces(runs: Sequence[Run], force: Vector, at: Vector) -> LineForces:
     )
     fx, fy, fz = force
     rx, ry, rz = at[0] - cx, at[1] - cy, at[2]
-    mx, my, mz = ry * fz - rz * fy, rz * fx - rx * fz, rx * fy - ry * fx
+    turned = ry * fz - rz * fy, rz * fx - rx * fz, rx * fy - ry * fx
+    mx, my, mz = (by_force + own for by_force, own in zip(turned, moment, strict=True))
     a, b = _bending(i_xx, i_yy, i_xy, mx, my)
     polar = i_xx + i_yy
     places, found = [], []
@@ -82,7 +84,7 @@ def line_forces(runs: Sequence[Run], force: Vector, at: Vector) -> LineForces:
     return LineForces(length=length, centroid=(cx, cy), at=tuple(places), forces=tuple(found))
 
 
-def weld_group(runs: Sequence[Run], force: Vector, at: Vector) -> WeldGroupForce:
+def weld_group(runs: Sequence[Run], force: Vector, at: Vector, moment: Vector = (0.0, 0.0, 0.0)) -> WeldGroupForce:
     """Largest force per length of weld under a force applied anywhere.
 
     Along a straight run the resultant's square is convex, so the worst point is an end of a run.
@@ -91,6 +93,7 @@ def weld_group(runs: Sequence[Run], force: Vector, at: Vector) -> WeldGroupForce
         runs: straight welds in their plane.
         force: on the attached part [N]
         at: where it acts, z off the weld plane [mm]
+        moment: beside it [N·mm]
 
     Returns:
         Length, centroid, and the worst point.
@@ -102,7 +105,7 @@ def weld_group(runs: Sequence[Run], force: Vector, at: Vector) -> WeldGroupForce
     Source:
         Blodgett sect. 7.4 (from memory).
     """
-    found = line_forces(runs, force, at)
+    found = line_forces(runs, force, at, moment)
     best, where = -1.0, (0.0, 0.0)
     for place, (qx, qy, qz) in zip(found.at, found.forces, strict=True):
         resultant = sqrt(qx * qx + qy * qy + qz * qz)

@@ -94,5 +94,6 @@ def places_of(job: Worked) -> list[PlaceOut]:
             add(held, f"{end.name} bump stop", "its pad", end.id, "pair", None, False, "strike_pad")
     names = {end.id: end.name for end in job.design.ends}
     for one in job.unmade():
-        add(one.held, f"{names[one.of_end]} {one.name}", one.words, one.of_end, one.side, one.missing or SIZES, False, unmade=one)  # fmt: skip
+        lacks = None if one.seat else one.missing or SIZES
+        add(one.held, f"{names[one.of_end]} {one.name}", one.words, one.of_end, one.side, lacks, False, "leaf_perch" if one.seat else "tab_pair", one)  # fmt: skip
     return found

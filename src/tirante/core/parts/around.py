@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING, Protocol
 
 from tirante.core.document.catalogue import Catalogue, Eye
-from tirante.core.document.joints import Held, HeldJoint
+from tirante.core.document.joints import Held, HeldJoint, PointOfBody
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.loads.case_seen import CaseSeen, NotCarried, typed
@@ -26,6 +26,7 @@ if TYPE_CHECKING:
     from tirante.core.parts.kind import Refit
     from tirante.core.parts.part import Part
     from tirante.core.parts.stands import At, Stand
+    from tirante.core.parts.unmade import Unmade
     from tirante.core.suspension.cycle import Solved
 
 
@@ -113,6 +114,9 @@ class Around(Protocol):
 
     def bearing_at(self, held: Held) -> Bearing | None:
         """The bearing that stands at a place; None where none does."""
+
+    def unmade_at(self, held: PointOfBody) -> Unmade | None:
+        """The joint of what no part is made for that is at a place; None where there is none."""
 
     def at_bearing(self, bearing: Bearing) -> BearingSeen:
         """What a bearing sees; `InputError` where nothing says so."""

@@ -13,6 +13,7 @@ from tirante.core.parts.bracket.families.angle_bracket import ANGLE_BRACKET
 from tirante.core.parts.bracket.families.bearing_pad import BEARING_PAD
 from tirante.core.parts.bracket.families.folded_u import FOLDED_U
 from tirante.core.parts.bracket.families.lapped import LAPPED_PLATE
+from tirante.core.parts.bracket.families.leaf_perch import LEAF_PERCH
 from tirante.core.parts.bracket.families.pad_kind import PadKind
 from tirante.core.parts.bracket.families.strap import STRAP_TAB
 from tirante.core.parts.bracket.families.strike_pad import STRIKE_PAD
@@ -47,10 +48,11 @@ KINDS: dict[str, Kind[Any]] = {
         STRAP_TAB,
         STRIKE_PAD,
         BEARING_PAD,
+        LEAF_PERCH,
     )
 }
 
-PADS: dict[str, PadKind[Any]] = {pad.key: pad for pad in (STRIKE_PAD, BEARING_PAD)}
+PADS: dict[str, PadKind[Any]] = {pad.key: pad for pad in (STRIKE_PAD, BEARING_PAD, LEAF_PERCH)}
 
 
 def kind_of(saved: SavedPart) -> Kind[Any]:

@@ -42,6 +42,7 @@ class Unmade:
     bracket: bool  # whether a bracket may hold it
     elsewhere: str = ""  # what holds it that is made or bought otherwise
     missing: str = ""  # why nothing here makes what holds it
+    seat: bool = False  # whether it is clamped on a seat, as a leaf is on its axle
     shaft: bool = False  # a drive shaft’s own joint
     alone: bool = True  # whether its joint stands at this one point
     plate_of: tuple[str, str] | None = None
@@ -118,7 +119,7 @@ def _how(joint: Joint, body: str, holder: str, parts: Set[str]) -> dict[str, Any
     if holder == GROUND:
         return {"bracket": True}
     if joint.kind == "bush" and body not in parts:
-        return {"bracket": False, "missing": f"Nothing here makes the seat that clamps the {_words(body)}, nor its U-bolts."}  # fmt: skip
+        return {"bracket": False, "seat": True}
     return {"bracket": False, "elsewhere": f"the {_words(holder)}" + ("" if holder in parts else ", which is not made here")}  # fmt: skip
 
 

@@ -177,7 +177,7 @@ def times(blow: Blow, factor: float) -> Blow:
         blow: unfactored.
         factor: on its forces.
     """
-    return replace(blow, push=blow.push * factor, along=blow.along * factor, across=blow.across * factor)
+    return replace(blow, **{name: getattr(blow, name) * factor for name in ("push", "along", "across", "rocks", "tilts", "twists")})  # fmt: skip
 
 
 def pad_input(pad: PadOnWebs, blow: Blow, yield_mpa: float) -> dict[str, Any]:
@@ -192,6 +192,7 @@ def pad_input(pad: PadOnWebs, blow: Blow, yield_mpa: float) -> dict[str, Any]:
         "plate_mm": pad.plate, "length_mm": pad.length, "web_mm": pad.web, "apart_mm": pad.apart, "height_mm": pad.height, "footprint_mm": pad.footprint,
         "push_n": blow.push, "along_n": blow.along, "across_n": blow.across, "off_along_mm": blow.off_along, "off_across_mm": blow.off_across,
         "over_mm": blow.over, "yield_mpa": yield_mpa,
+        **{name: value for name, value in (("rocks_nmm", blow.rocks), ("tilts_nmm", blow.tilts), ("twists_nmm", blow.twists), ("clamped_n", blow.clamped)) if value},
     }  # fmt: skip
 
 
@@ -222,10 +223,12 @@ def web_checks(saved: PadPart, shape: PadShape, cases: Sequence[PadCase], settin
     def weld(one: PadCase) -> tuple[float, Reproduction, float]:
         blow = times(one.blow, welded.factor)
         force, at = (blow.along, blow.across, -blow.push), (blow.off_along, blow.off_across, pad.height + blow.over)
+        turned = (blow.rocks, blow.tilts, blow.twists)
         data = {
             "segments": [list(run) for run in runs], "leg_mm": leg, "force_n": list(force), "at_mm": list(at), "electrode_uts_mpa": settings.electrode_uts_mpa,
+            **({"moment_nmm": list(turned)} if any(turned) else {}),
         }  # fmt: skip
-        stress = weld_group(runs, force, at).max_line_force / (THROAT_OF_LEG * leg)
+        stress = weld_group(runs, force, at, turned).max_line_force / (THROAT_OF_LEG * leg)
         return stress, Reproduction(topic="weld", input=data, output="throat_stress_max_mpa", figure="demand"), strength
 
     def at_foot(one: PadCase, kind: Asked) -> tuple[float, Reproduction, float]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from abc import abstractmethod
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from math import floor
 from typing import Any, TypeVar
@@ -47,7 +47,7 @@ from tirante.core.parts.bracket.families.pad_wall import pad_wall_checks, wall_u
 from tirante.core.parts.bracket.families.spread_plate import SPREAD
 from tirante.core.parts.kind import Aim, Choice, Kind, Sized, ViewAsked
 from tirante.core.parts.link.prudent import prudent_for
-from tirante.core.parts.part import Card, Misfit, Part, PlatePiece, View
+from tirante.core.parts.part import BoughtPiece, Card, Misfit, Part, PlatePiece, View
 from tirante.core.parts.plates import thinnest
 from tirante.core.parts.stands import At
 from tirante.core.units import STEEL_DENSITY
@@ -163,6 +163,16 @@ class PadKind(Kind[S]):
         del made
         return pad_outline(saved)
 
+    def goes_with(self, saved: S, made: PadMade) -> tuple[tuple[PlatePiece, ...], tuple[BoughtPiece, ...]]:
+        """Plates that it has beside pad and webs, and what is bought with it."""
+        del saved, made
+        return (), ()
+
+    def more_views(self, saved: S) -> dict[str, tuple[View, Callable[[PadMade], Contour]]]:
+        """Views of those plates at 1:1, by name."""
+        del saved
+        return {}
+
     def card(self, saved: S, made: PadMade) -> Card:
         """What the bench needs."""
         return pad_card(saved, made.shape)
@@ -244,12 +254,14 @@ class PadKind(Kind[S]):
         ]  # fmt: skip
         if saved.spread_mm is not None:
             pieces.append(pad_spread_piece(saved, made.shape.od))
+        plates, bought = self.goes_with(saved, made)
+        pieces += plates
         mass = sum(p.outline.area * p.thickness * p.count for p in pieces if p.outline) * STEEL_DENSITY
         return Part(
-            **common, pieces=tuple(pieces), checks=weakest_first(checks), mass=mass, own_mirror=twins,
+            **common, pieces=tuple(pieces), beside=bought, checks=weakest_first(checks), mass=mass, own_mirror=twins,
             views=(View(name="drawing", title="pad and webs"), View(name="pad", title="pad, 1:1", cut=True, plate="pad"), View(name="web-1", title="web, 1:1", cut=True, plate="web" if twins else "inner web"),
                    *(() if twins else (View(name="web-2", title="other web, 1:1", cut=True, plate="outer web"),)),
-                   *((View(name="spread-flat", title="spread plate, 1:1", cut=True, plate=SPREAD),) if saved.spread_mm is not None else ())),
+                   *(view for view, _ in self.more_views(saved).values()), *((View(name="spread-flat", title="spread plate, 1:1", cut=True, plate=SPREAD),) if saved.spread_mm is not None else ())),
             card=self.card(saved, made), notes=() if made.cases else (self.unloaded,),
             welding=(*(("Weld the spread plate to what it lies on first, all round.",) if saved.spread_mm is not None else ()), "Tack pad and webs on a flat, then stand them on the tube; weld outside, both feet in turn."), own=made,
         )  # fmt: skip
@@ -263,6 +275,7 @@ class PadKind(Kind[S]):
         made, saved = part.own, part.saved
         if isinstance(made, PadMade) and isinstance(saved, self.saved):
             flats = {"pad": lambda: self.outline(saved, made), "web-1": lambda: web_outline(saved, made.shape.heights[0]), "web-2": lambda: web_outline(saved, made.shape.heights[1])}  # fmt: skip
+            flats |= {name: lambda of=of: of(made) for name, (_, of) in self.more_views(saved).items()}  # type: ignore[misc]
             if asked.name in flats:
                 outline = flats[asked.name]()
                 low_x, low_y, high_x, high_y = outline.bounds

@@ -53,14 +53,15 @@ def under_part(foot: Foot, on: str, saved: PadPart, face: Array) -> Under | Misf
     return Under(along=along, out=_square(np.array(foot.out), along), od=foot.od, off=foot.off, told=f"{foot.tube} of {on}, ⌀{foot.od:g} mm", given=True)  # fmt: skip
 
 
-def under_typed(saved: PadPart, face: Array) -> Under:
-    """What is typed at the pad itself, along the car or across it.
+def under_typed(saved: PadPart, face: Array, along: Array | None = None) -> Under:
+    """What is typed at the pad itself.
 
     Args:
         saved: the pad.
         face: the way the stop's face looks (3), length 1.
+        along: the way that it runs (3), length 1; None: along the car, or across it.
     """
-    found = _typed(saved, face, np.array([1.0, 0.0, 0.0]), saved.tube_od_mm, "")
+    found = _typed(saved, face, np.array([1.0, 0.0, 0.0]) if along is None else along, saved.tube_od_mm, "")
     what = f"⌀{saved.tube_od_mm:g} mm" if saved.tube_od_mm else "a flat"
     return replace(found, told=f"{what}, the webs {_way(found.along)}")
 

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.brackets.mount_wall import Spread, Wall, bent_through, feet_of_pair, sheared_through
-from tirante.core.brackets.strike_pad import PadOnWebs, tips
+from tirante.core.brackets.strike_pad import PadOnWebs, tilt, tips
 from tirante.core.checks.kinds import asked
 from tirante.core.checks.result import CheckResult, Reproduction
 from tirante.core.document.mounts import BoxMember, Mount
@@ -49,8 +49,7 @@ def on_wall(pad: PadOnWebs, one: PadCase, factor: float) -> tuple[float, float, 
         factor: on its forces.
     """
     blow = times(one.blow, factor)
-    tilt = abs(blow.push * blow.off_along) + abs(blow.along) * (pad.height + blow.over)
-    return abs(blow.push), tilt, tips(pad, blow)
+    return abs(blow.push), tilt(pad, blow), tips(pad, blow)
 
 
 def pad_wall_checks(
