@@ -9,6 +9,7 @@ import os
 import subprocess
 import sys
 import time
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -32,14 +33,20 @@ def main(arguments: list[str]) -> int:
     environment = {**os.environ, "PATH": f"{BIN}:{os.environ['PATH']}", "PYTHONPATH": str(ROOT / "src")}
     environment["OPENBLAS_NUM_THREADS"] = "1"  # as the server runs: small matrices, and two workers on two cores
     if not arguments:
-        for name, command, folder in STEPS:
+
+        def run(step: tuple[str, list[str], Path]) -> tuple[str, float, subprocess.CompletedProcess[str]]:
+            name, command, folder = step
             start = time.monotonic()
             done = subprocess.run(command, cwd=folder, env=environment, capture_output=True, text=True)
-            good = done.returncode == 0
-            print(f"{'ok    ' if good else 'FAILED'} {name} ({time.monotonic() - start:.1f} s)", flush=True)
-            if not good:
-                failed.append(name)
-                print(done.stdout[-6000:], done.stderr[-3000:], flush=True)
+            return name, time.monotonic() - start, done
+
+        with ThreadPoolExecutor(2) as two:  # each takes one core
+            for name, took, done in two.map(run, STEPS):
+                good = done.returncode == 0
+                print(f"{'ok    ' if good else 'FAILED'} {name} ({took:.1f} s)", flush=True)
+                if not good:
+                    failed.append(name)
+                    print(done.stdout[-6000:], done.stderr[-3000:], flush=True)
     tests = [sys.executable, "-m", "pytest", *(arguments or ["-n", "2", "--dist", "loadgroup", "-q"])]
     code = subprocess.run(tests, cwd=ROOT, env=environment).returncode
     if failed:

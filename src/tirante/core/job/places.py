@@ -9,7 +9,7 @@ from tirante.core.document.parts.common import Side
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.job.results import Family, PlaceOut
 from tirante.core.job.worked import Worked
-from tirante.core.parts.eyes import STRAP_ENDS, places_of_damper
+from tirante.core.parts.eyes import STRAP_ENDS, is_seated, places_of_damper
 from tirante.core.parts.feet import where_told
 from tirante.core.parts.registry import KINDS, kind_of
 from tirante.core.parts.stands import At, Stand, bolt_told
@@ -84,7 +84,15 @@ def places_of(job: Worked) -> list[PlaceOut]:
         for bearing in kind.bearings(saved, job):
             add(bearing.held, saved.name, bearing.name, saved.id, saved.side, bearing.missing, False, "bearing_pad")
     for end in job.design.ends:
+        seated = {
+            PointOfBody(end_id=end.id, body=place.body, point=place.point): f"{end.name} {unit}, {which} end"
+            for unit, spring in end.end.other_dampers.items() if is_seated(spring)
+            for which, place in zip(("upper", "lower"), spring.places, strict=True)
+        }  # fmt: skip
         for name, held in places_of_damper(end.id, end.end):
+            if held in seated:
+                add(held, seated[held], "its seat", end.id, "pair", None, False, "spring_seat")
+                continue
             strap = name in STRAP_ENDS
             missing = f"Give the eye’s sizes first, at Layout, under {'Stops' if strap else 'Damper'}."
             add(held, f"{end.name} {'strap' if strap else 'damper'}", name, end.id, "pair", missing, False)

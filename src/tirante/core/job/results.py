@@ -191,7 +191,7 @@ class NotMadeOut(Out):
     plates_at: list[PlateAtOut] = Field(default=[], description="its joints that may have a plate and have none yet")
 
 
-Family = Literal["tab_pair", "strike_pad", "bearing_pad", "leaf_perch"]
+Family = Literal["tab_pair", "strike_pad", "bearing_pad", "leaf_perch", "spring_seat"]
 
 
 class PlaceOut(Out):

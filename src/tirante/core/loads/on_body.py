@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -73,6 +73,29 @@ def seen_by_body(carried: Sequence[Carried], body: str, places: Sequence[OnBody]
             acting = tuple(_acting(one.forces, key, places, "" if told else other))
             found.append(BodyCase(case=f"{one.name}{told}", where=one.where, copy=told, acting=acting))
     return found
+
+
+def in_car(carried: Sequence[Carried], body: str, what: str) -> Iterator[tuple[str, str, Array]]:
+    """What one thing puts on a body in every case that was carried, in the car's axes, on the left or brought over to it: the case, its position, the force (3) [N].
+
+    Args:
+        carried: of the end.
+        body: of the template.
+        what: puts it there, by its name.
+    """
+    for one in carried:
+        if one.forces is None or one.fault:
+            continue
+        for key, told in copies_of(one.forces, body):
+            pose = replace(one.forces.poses[key], turn=np.eye(3), origin=np.zeros(3))
+            for act in one.forces.on[key]:
+                stem, _, side = act.what.partition(", ")
+                if stem != what:
+                    continue
+                force = pose.own(act).force
+                # of a beam the one on the right is on the same body, as it stands in the car
+                over = np.array([1.0, -1.0, 1.0]) if not told and side == "right" else np.ones(3)
+                yield f"{one.name}{told or (f', {side}' if side else '')}", one.where, force * over
 
 
 def _acting(forces: Forces, key: str, places: Sequence[OnBody], other: str) -> Iterator[AtPlace]:

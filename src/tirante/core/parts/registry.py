@@ -15,6 +15,7 @@ from tirante.core.parts.bracket.families.folded_u import FOLDED_U
 from tirante.core.parts.bracket.families.lapped import LAPPED_PLATE
 from tirante.core.parts.bracket.families.leaf_perch import LEAF_PERCH
 from tirante.core.parts.bracket.families.pad_kind import PadKind
+from tirante.core.parts.bracket.families.spring_seat import SPRING_SEAT
 from tirante.core.parts.bracket.families.strap import STRAP_TAB
 from tirante.core.parts.bracket.families.strike_pad import STRIKE_PAD
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR
@@ -49,10 +50,11 @@ KINDS: dict[str, Kind[Any]] = {
         STRIKE_PAD,
         BEARING_PAD,
         LEAF_PERCH,
+        SPRING_SEAT,
     )
 }
 
-PADS: dict[str, PadKind[Any]] = {pad.key: pad for pad in (STRIKE_PAD, BEARING_PAD, LEAF_PERCH)}
+PADS: dict[str, PadKind[Any]] = {pad.key: pad for pad in (STRIKE_PAD, BEARING_PAD, LEAF_PERCH, SPRING_SEAT)}
 
 
 def kind_of(saved: SavedPart) -> Kind[Any]:

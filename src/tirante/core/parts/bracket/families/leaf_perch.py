@@ -38,7 +38,7 @@ from tirante.core.parts.body import body_places, seen_of
 from tirante.core.parts.bracket.families.pad import WELD_ROOM, PadShape, pad_card, pad_outline, pad_sheet, web_checks
 from tirante.core.parts.bracket.families.pad_kind import PadKind, PadMade, pad_fields
 from tirante.core.parts.bracket.families.pad_under import Under, under_member, under_typed
-from tirante.core.parts.part import BoughtPiece, Card, CardLine, Misfit, Part, PlatePiece, View
+from tirante.core.parts.part import BoughtPiece, Card, CardLine, Misfit, Part, Piece, PlatePiece, View
 from tirante.core.parts.stands import At
 from tirante.core.parts.unmade import Unmade
 from tirante.core.parts.worst import worst_case
@@ -245,7 +245,7 @@ class LeafPerchKind(PadKind[LeafPerch]):
         del made
         return pad_outline(saved, (Hole(0.0, 0.0, saved.head_mm),))
 
-    def goes_with(self, saved: LeafPerch, made: PadMade) -> tuple[tuple[PlatePiece, ...], tuple[BoughtPiece, ...]]:
+    def goes_with(self, saved: LeafPerch, made: PadMade) -> tuple[tuple[Piece, ...], tuple[BoughtPiece, ...]]:
         """The plate over the leaf; U-bolts and nuts."""
         assert isinstance(made, PerchMade)
         outline = top_outline(made.perch, saved.tie_mm)

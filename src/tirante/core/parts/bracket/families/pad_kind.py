@@ -5,7 +5,7 @@ from __future__ import annotations
 from abc import abstractmethod
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from math import floor
+from math import floor, pi
 from typing import Any, TypeVar
 
 import numpy as np
@@ -47,9 +47,10 @@ from tirante.core.parts.bracket.families.pad_wall import pad_wall_checks, wall_u
 from tirante.core.parts.bracket.families.spread_plate import SPREAD
 from tirante.core.parts.kind import Aim, Choice, Kind, Sized, ViewAsked
 from tirante.core.parts.link.prudent import prudent_for
-from tirante.core.parts.part import BoughtPiece, Card, Misfit, Part, PlatePiece, View
+from tirante.core.parts.part import BoughtPiece, Card, Misfit, Part, Piece, PlatePiece, TurnedPiece, View
 from tirante.core.parts.plates import thinnest
 from tirante.core.parts.stands import At
+from tirante.core.parts.turned import turned_views
 from tirante.core.units import STEEL_DENSITY
 
 Array = NDArray[np.float64]
@@ -163,8 +164,8 @@ class PadKind(Kind[S]):
         del made
         return pad_outline(saved)
 
-    def goes_with(self, saved: S, made: PadMade) -> tuple[tuple[PlatePiece, ...], tuple[BoughtPiece, ...]]:
-        """Plates that it has beside pad and webs, and what is bought with it."""
+    def goes_with(self, saved: S, made: PadMade) -> tuple[tuple[Piece, ...], tuple[BoughtPiece, ...]]:
+        """What it has beside pad and webs, and what is bought with it."""
         del saved, made
         return (), ()
 
@@ -244,7 +245,7 @@ class PadKind(Kind[S]):
         common["not_checked"] += (wall,) if isinstance(wall, str) else ()
         webs = made.shape.heights
         twins = max(abs(a - b) for a, b in zip(*webs, strict=True)) < 1e-6
-        pieces = [
+        pieces: list[Piece] = [
             PlatePiece(name="pad", material=saved.plate_name, thickness=saved.plate_mm, length=saved.length_mm, width=saved.width_mm, outline=self.outline(saved, made)),
             *(
                 PlatePiece(name="web" if twins else name, material=saved.plate_name, thickness=saved.web_mm, length=saved.length_mm, width=max(web),
@@ -256,12 +257,12 @@ class PadKind(Kind[S]):
             pieces.append(pad_spread_piece(saved, made.shape.od))
         plates, bought = self.goes_with(saved, made)
         pieces += plates
-        mass = sum(p.outline.area * p.thickness * p.count for p in pieces if p.outline) * STEEL_DENSITY
+        mass = sum(map(_volume, pieces)) * STEEL_DENSITY
         return Part(
             **common, pieces=tuple(pieces), beside=bought, checks=weakest_first(checks), mass=mass, own_mirror=twins,
             views=(View(name="drawing", title="pad and webs"), View(name="pad", title="pad, 1:1", cut=True, plate="pad"), View(name="web-1", title="web, 1:1", cut=True, plate="web" if twins else "inner web"),
                    *(() if twins else (View(name="web-2", title="other web, 1:1", cut=True, plate="outer web"),)),
-                   *(view for view, _ in self.more_views(saved).values()), *((View(name="spread-flat", title="spread plate, 1:1", cut=True, plate=SPREAD),) if saved.spread_mm is not None else ())),
+                   *turned_views(pieces), *(view for view, _ in self.more_views(saved).values()), *((View(name="spread-flat", title="spread plate, 1:1", cut=True, plate=SPREAD),) if saved.spread_mm is not None else ())),
             card=self.card(saved, made), notes=() if made.cases else (self.unloaded,),
             welding=(*(("Weld the spread plate to what it lies on first, all round.",) if saved.spread_mm is not None else ()), "Tack pad and webs on a flat, then stand them on the tube; weld outside, both feet in turn."), own=made,
         )  # fmt: skip
@@ -340,6 +341,14 @@ class PadKind(Kind[S]):
             )  # fmt: skip
 
         return thinnest(make, max(wall.value if wall else 0.0, 3.0), aim)
+
+
+def _volume(piece: Piece) -> float:
+    """Of a plate or a turned piece [mm³]."""
+    if isinstance(piece, PlatePiece):
+        return piece.outline.area * piece.thickness * piece.count if piece.outline else 0.0
+    of = piece.turned if isinstance(piece, TurnedPiece) else None
+    return pi / 4 * (of.outside**2 - of.bore**2) * of.length if of else 0.0
 
 
 def _spread(saved: PadPart) -> Spread | None:

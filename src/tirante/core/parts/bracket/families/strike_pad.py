@@ -15,6 +15,7 @@ from tirante.core.checks.result import CheckResult, Reproduction
 from tirante.core.checks.shown import Out
 from tirante.core.document.end import BumpStop
 from tirante.core.document.joints import HeldJoint, PointOfBody
+from tirante.core.document.parts.pad import PadPart
 from tirante.core.document.parts.strike_pad import StrikePad
 from tirante.core.document.settings import Settings
 from tirante.core.loads.on_body import BodyCase
@@ -77,8 +78,8 @@ def struck(shape: PadShape, point: str, cases: Sequence[BodyCase]) -> list[Struc
     return found
 
 
-def pad_checks(saved: StrikePad, shape: PadShape, cases: Sequence[Struck], settings: Settings) -> list[CheckResult]:
-    """All its checks; loads are factored before each.
+def struck_checks(saved: PadPart, shape: PadShape, cases: Sequence[Struck], settings: Settings) -> list[CheckResult]:
+    """All checks of a pad that is pressed; loads are factored before each.
 
     Args:
         saved: as it is.
@@ -155,7 +156,7 @@ class StrikePadKind(PadKind[StrikePad]):
 
     def judged(self, saved: StrikePad, made: PadMade, settings: Settings) -> list[CheckResult]:
         """Plate, webs and feet."""
-        return pad_checks(saved, made.shape, [one for one in made.cases if isinstance(one, Struck)], settings)
+        return struck_checks(saved, made.shape, [one for one in made.cases if isinstance(one, Struck)], settings)
 
     def told(self, part: Part) -> StrikePadOwn | None:
         """The hardest blow, and what it stands on."""

@@ -1,0 +1,281 @@
+"""Spring seats as a kind of part: what an air spring or a coil that stands by itself presses on, on a member of the car, an axle or the tube of an arm."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import ceil
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tirante.core.brackets.strike_pad import Blow
+from tirante.core.checks.result import CheckResult
+from tirante.core.checks.shown import Out
+from tirante.core.document.end import Damper, PlaceIn
+from tirante.core.document.forms.table import FieldGroup, number
+from tirante.core.document.joints import HeldJoint, PointOfBody
+from tirante.core.document.parts.spring_seat import SpringSeat
+from tirante.core.document.settings import Settings
+from tirante.core.document.template import GROUND
+from tirante.core.drawing.model import Drawing
+from tirante.core.drawing.sheet import Frame, Numbers, Sheet
+from tirante.core.flat.contour import Contour, Hole
+from tirante.core.loads.case_seen import NotCarried
+from tirante.core.loads.on_body import in_car
+from tirante.core.parts.around import Around
+from tirante.core.parts.body import seen_of
+from tirante.core.parts.bracket.families.bearing_pad import FROM_EDGE, NUT, NUT_ROOM
+from tirante.core.parts.bracket.families.pad import PadShape, pad_card, pad_outline, pad_sheet
+from tirante.core.parts.bracket.families.pad_kind import PadKind, PadMade, pad_fields
+from tirante.core.parts.bracket.families.pad_under import Under, under_member, under_typed
+from tirante.core.parts.bracket.families.strike_pad import Struck, struck_checks
+from tirante.core.parts.eyes import is_seated
+from tirante.core.parts.part import BoughtPiece, Card, CardLine, Misfit, Part, Piece, Turned
+from tirante.core.parts.stands import At
+from tirante.core.parts.turned import turned_piece
+
+Array = NDArray[np.float64]
+HOLE_OVER = 0.5  # mm over a stud: enough to line a spring up; common practice, no source
+LEAST_PUSH = 1.0  # N, under which nothing presses
+PULLS = "the spring would have to pull there, and nothing holds it to its seat"
+UNLIKE = "The spring stands elsewhere on the right: only seats that are alike on both sides are made here. Pair its points at Layout, or cut the right one by hand."
+NOT_CHECKED = (
+    "the spring, its studs, and what slides or tips it on its seat: its maker’s", "its everyday life: it is pressed at all times", "the room round it (to be looked at under Room), and round the spring as it bulges", "weld quality (assumed sound)",
+    "corrosion",
+)  # fmt: skip
+
+
+class SpringSeatOwn(Out):
+    """What only a spring seat has."""
+
+    kind: Literal["spring_seat"] = "spring_seat"
+    push_n: float
+    case: str
+    stands_on: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Seats:
+    """A spring that stands by itself, and the end of it that a seat is at."""
+
+    unit: str
+    spring: Damper
+    own: PlaceIn
+    other: PlaceIn
+
+
+def pushes_on(saved: SpringSeat, of: Seats, around: Around) -> tuple[list[tuple[str, str, Array]], tuple[NotCarried, ...]]:  # fmt: skip
+    """What the spring puts on its seat, case by case: the case, its position, the force in the axes of what the seat is on (3) [N].
+
+    Args:
+        saved: as it is.
+        of: the spring.
+        around: the job.
+    """
+    moving = of.own if of.own.body != GROUND else of.other
+    if of.own.body == GROUND:
+        carried = around.carried(saved.end_id).cases
+        return [(name, where, -force) for name, where, force in in_car(carried, moving.body, of.unit)], ()
+    seen = seen_of(saved, moving.body, around, either_side=True)
+    found = []
+    for case in seen.cases:
+        acts = [act.force for act in case.acting if act.what == of.unit and act.place == moving.point]
+        if acts:
+            found.append((case.case, case.where, np.sum(acts, axis=0)))
+    return found, seen.left_out
+
+
+class SpringSeatKind(PadKind[SpringSeat]):
+    """Spring seats."""
+
+    key = "spring_seat"
+    word = "spring seat"
+    saved = SpringSeat
+    own = SpringSeatOwn
+    fields = (
+        FieldGroup(title="The spring on it", note="as it is bought", fields=[
+            number(SpringSeat, "seat_mm", "Diameter that it presses on", "mm"),
+            number(SpringSeat, "stud_mm", "Studs, or bolts into it", "mm", optional=True, empty="none"),
+            number(SpringSeat, "pitch_mm", "Two of them, apart", "mm", optional=True, empty="one, in the middle"),
+            number(SpringSeat, "port_mm", "Hole in the middle, for air", "mm", optional=True, empty="none"),
+            number(SpringSeat, "ring_mm", "Ring that a coil stands round, outside", "mm", optional=True, empty="none"),
+            number(SpringSeat, "ring_high_mm", "Ring, high", "mm"), number(SpringSeat, "ring_wall_mm", "Ring, wall", "mm"),
+        ]),
+        *pad_fields(SpringSeat),
+    )  # fmt: skip
+    not_checked = NOT_CHECKED
+    unloaded = "no case puts anything on this spring: nothing of it was judged"
+    no_case = "No case puts anything on this spring, so nothing says what its seat must bear. Add one at Loads that presses it."
+
+    def begun(self, part_id: str, of: str, held: PointOfBody, owner: str) -> SpringSeat:
+        """Of a usual size; `fitted` proportions it to the spring."""
+        del held
+        return SpringSeat(id=part_id, name=f"{of[:66]}, seat", end_id=owner)
+
+    def fitted(self, saved: SpringSeat, around: Around) -> SpringSeat:
+        """As long and as wide as the spring presses on."""
+        of = self._of(saved, around)
+        if isinstance(of, Misfit):
+            return saved
+        seat = of.spring.od_mm or saved.seat_mm
+        apart = float(ceil(max(saved.apart_mm, 0.5 * seat)))
+        sizes = {"seat_mm": seat, "length_mm": float(ceil(seat)), "width_mm": float(ceil(max(seat, apart + saved.web_mm))), "apart_mm": apart}  # fmt: skip
+        return super().fitted(saved.model_copy(update=sizes), around)
+
+    def _of(self, saved: SpringSeat, around: Around) -> Seats | Misfit:
+        """The spring that stands on it."""
+        end = around.ends.get(saved.end_id)
+        for joint in around.held_by(saved.id) if end else ():
+            for unit, spring in end.other_dampers.items() if end else ():
+                if not is_seated(spring) or not isinstance(joint.held, PointOfBody):
+                    continue
+                for own, other in (spring.places, spring.places[::-1]):
+                    if joint.held == PointOfBody(end_id=saved.end_id, body=own.body, point=own.point):
+                        return Seats(unit=unit, spring=spring, own=own, other=other)
+        return Misfit(field="end_id", message=saved.lost(around.ends) or "The spring that it seats is not at this place any more: it was taken out, stands elsewhere, or has an eye there. Take this one out and add one there.")  # fmt: skip
+
+    def placed(
+        self, saved: SpringSeat, around: Around, at: At | None, joint: HeldJoint | None
+    ) -> tuple[Array, float, Under, Array] | Misfit:
+        """Square to the spring as it stands at ride height."""
+        of = self._of(saved, around)
+        if isinstance(of, Misfit):
+            return of
+        points = around.ends[saved.end_id].points
+        middle, far = (np.array(points[place.point], float) for place in (of.own, of.other))
+        size = float(np.linalg.norm(far - middle))
+        if size < 1.0:
+            return Misfit(field="end_id", message="Both ends of the spring are at one place. Move one of them at Layout.")  # fmt: skip
+        face = (far - middle) / size
+        mount = around.mount_of(joint) if joint else None
+        under = under_member(mount, at, face) if mount is not None and at is not None else under_typed(saved, face)
+        return under if isinstance(under, Misfit) else (face, saved.seat_mm / 2, under, middle)
+
+    def made(self, saved: SpringSeat, around: Around) -> PadMade | Misfit:
+        """Under its spring's own force."""
+        of = self._of(saved, around)
+        if isinstance(of, Misfit):
+            return of
+        shape = self.pad_shape(saved, around)
+        if isinstance(shape, Misfit):
+            return shape
+        if not all(around.ends[saved.end_id].alike(place.point) for place in (of.own, of.other)):
+            return Misfit(field="side", message=UNLIKE)
+        if of.own.body == of.other.body:
+            return Misfit(field="end_id", message="Both ends of the spring are on one body. Put one of them on what moves, at Layout.")  # fmt: skip
+        lacks = _lacks(saved)
+        if lacks:
+            return lacks
+        pushes, left_out = pushes_on(saved, of, around) if around.has_loads() else ([], ())
+        cases, pulled = [], []
+        for case, where, force in pushes:
+            x, y, z = (float(v) for v in shape.axes @ force)
+            if z > LEAST_PUSH:
+                pulled.append(NotCarried(case=case, why=PULLS))
+            elif z < -LEAST_PUSH:
+                cases.append(Struck(case=case, where=where, blow=Blow(push=-z, along=x, across=y)))
+        return PadMade(shape=shape, cases=tuple(cases), left_out=(*left_out, *pulled))
+
+    def judged(self, saved: SpringSeat, made: PadMade, settings: Settings) -> Sequence[CheckResult]:
+        """Plate, webs and feet."""
+        return struck_checks(saved, made.shape, [one for one in made.cases if isinstance(one, Struck)], settings)
+
+    def outline(self, saved: SpringSeat, made: PadMade) -> Contour:
+        """With its holes."""
+        del made
+        return pad_outline(saved, _holes(saved))
+
+    def goes_with(self, saved: SpringSeat, made: PadMade) -> tuple[tuple[Piece, ...], tuple[BoughtPiece, ...]]:
+        """The ring that keeps a coil on it."""
+        del made
+        if saved.ring_mm is None:
+            return (), ()
+        ring = Turned(material=saved.plate_name, outside=saved.ring_mm, length=saved.ring_high_mm, bore=saved.ring_mm - 2 * saved.ring_wall_mm, fit="free")  # fmt: skip
+        return (turned_piece("ring", "ring on the seat, the coil stands round it", ring),), ()
+
+    def card(self, saved: SpringSeat, made: PadMade) -> Card:
+        """With what is drilled."""
+        return pad_card(saved, made.shape, _drilled(saved))
+
+    def sheet(self, saved: SpringSeat, made: PadMade, numbers: Numbers) -> Drawing:
+        """With the spring's foot on it."""
+        high = 0.3 * saved.seat_mm
+        sheet, side, end = pad_sheet(saved, made.shape, numbers, over=high)
+        for frame in (side, end):
+            _stands(sheet, frame, saved, made.shape, high)
+        face = made.shape.level - made.shape.skin + saved.plate_mm
+        for hole in _holes(saved) if saved.stud_mm else ():
+            sheet.line(side.at(hole.x, face - 3.0 * saved.plate_mm), side.at(hole.x, face + 0.5 * high), "centre", "muted")  # fmt: skip
+        if saved.pitch_mm is not None:
+            low = side.at(0.0, face + 0.5 * high)[1]
+            sheet.dimension((side.at(-saved.pitch_mm / 2, 0)[0], low), (side.at(saved.pitch_mm / 2, 0)[0], low), saved.pitch_mm, offset=4.0, ref="field:pitch_mm", size=3.0)  # fmt: skip
+        return sheet.done()
+
+    def told(self, part: Part) -> SpringSeatOwn | None:
+        """The hardest push, and what it stands on."""
+        made = part.own
+        if not isinstance(made, PadMade):
+            return None
+        push, case = max(((one.blow.push, one.case) for one in made.cases), default=(0.0, ""))
+        return SpringSeatOwn(push_n=push, case=case, stands_on=made.shape.on)
+
+
+def _lacks(saved: SpringSeat) -> Misfit | None:
+    """What of the seat is too small for its spring."""
+    for field, size, way in (("length_mm", saved.length_mm, "long"), ("width_mm", saved.width_mm, "wide")):
+        if size < saved.seat_mm:
+            return Misfit(field=field, message=f"The spring presses on ⌀{saved.seat_mm:g} mm and the seat is {size:g} mm {way}: make it {ceil(saved.seat_mm)} mm or more.")  # fmt: skip
+    between = saved.apart_mm - saved.web_mm
+    if saved.stud_mm is not None:
+        room = 2 * (NUT * saved.stud_mm + NUT_ROOM)
+        if between < room:
+            return Misfit(field="apart_mm", message=f"The nuts, {2 * NUT * saved.stud_mm:.0f} mm over their corners, strike the webs. Set these {ceil(room + saved.web_mm)} mm apart or more, middle to middle.")  # fmt: skip
+        reach = (saved.pitch_mm or 0.0) + 2 * FROM_EDGE * saved.stud_mm
+        if saved.length_mm < reach:
+            return Misfit(field="pitch_mm", message=f"The studs stand too near to the seat’s ends. Make it {ceil(reach)} mm long or more, or set them nearer.")  # fmt: skip
+    if saved.port_mm is not None and saved.port_mm > between:
+        return Misfit(field="port_mm", message=f"The hole for air runs into the webs, {between:g} mm between them. Make it smaller, or set these further apart.")  # fmt: skip
+    if saved.port_mm is not None and saved.pitch_mm is not None and saved.stud_mm is not None:
+        web = (saved.pitch_mm - saved.port_mm - saved.stud_mm - HOLE_OVER) / 2
+        if web < saved.plate_mm:
+            return Misfit(field="port_mm", message=f"Between the hole for air and a stud’s {max(web, 0.0):.1f} mm of metal are left, and {saved.plate_mm:g} mm are asked, as much as the plate is thick. Make it smaller.")  # fmt: skip
+    return None
+
+
+def _holes(saved: SpringSeat) -> tuple[Hole, ...]:
+    found: list[Hole] = []
+    if saved.stud_mm is not None:
+        ways = (0.0,) if saved.pitch_mm is None else (-saved.pitch_mm / 2, saved.pitch_mm / 2)
+        found += [Hole(x, 0.0, saved.stud_mm + HOLE_OVER) for x in ways]
+    if saved.port_mm is not None:
+        found.append(Hole(0.0, 0.0, saved.port_mm))
+    return tuple(found)
+
+
+def _drilled(saved: SpringSeat) -> tuple[CardLine, ...]:
+    lines = [CardLine(text="the spring presses on, diameter", mm=saved.seat_mm)]
+    if saved.stud_mm is not None:
+        many = "one hole in the middle" if saved.pitch_mm is None else "two holes along the webs, between them"
+        lines.append(CardLine(text=f"{many}, for studs of {saved.stud_mm:g} mm; drilled", mm=saved.stud_mm + HOLE_OVER))
+    if saved.pitch_mm is not None:
+        lines.append(CardLine(text="hole to hole", mm=saved.pitch_mm, strong=True))
+    if saved.port_mm is not None:
+        lines.append(CardLine(text="hole in the middle, for air", mm=saved.port_mm))
+    if saved.ring_mm is not None:
+        lines.append(CardLine(text="ring welded on in the middle, the coil stands round it; outside", mm=saved.ring_mm))
+    lines.append(CardLine(text="a spring is fitted with the axle on stands; an air spring is empty until it is bolted at both ends"))  # fmt: skip
+    return tuple(lines)
+
+
+def _stands(sheet: Sheet, frame: Frame, saved: SpringSeat, shape: PadShape, high: float) -> None:
+    """The spring's foot, and the ring in it."""
+    face, half = shape.level - shape.skin + saved.plate_mm, saved.seat_mm / 2
+    sheet.box(frame.at(-half, face), frame.at(half, face + high), "pale", ref="field:seat_mm")
+    if saved.ring_mm is not None:
+        sheet.box(frame.at(-saved.ring_mm / 2, face), frame.at(saved.ring_mm / 2, face + saved.ring_high_mm), "steel", ref="field:ring_mm")  # fmt: skip
+    sheet.line(frame.at(0.0, face - 2.0 * saved.plate_mm), frame.at(0.0, face + high + 4.0), "centre", "muted")
+
+
+SPRING_SEAT = SpringSeatKind()

@@ -1,0 +1,168 @@
+"""Seats of springs that stand by themselves: what comes on both ends of one spring, what is asked of their sizes, what stands on the list."""
+
+from __future__ import annotations
+
+import json
+from math import pi
+from typing import Any
+
+import numpy as np
+import pytest
+
+from tests.core.end_jobs import stood
+from tests.core.test_leaf_perch import axle
+from tests.core.test_unmade import EYE, RAIL, car_with, ids
+from tests.jobs import draw, faults, part_of, work
+from tirante.calc import calculate
+from tirante.core.document.design import Design
+from tirante.core.document.mounts import Mount
+from tirante.core.document.parts.spring_seat import SpringSeat
+from tirante.core.drawing.sheet import Numbers
+from tirante.core.flat.contour import Hole
+from tirante.core.job.places import places_of
+from tirante.core.job.propose import propose
+from tirante.core.parts.bracket.families.pad_kind import PadMade
+from tirante.core.parts.bracket.families.strike_pad import Struck
+from tirante.core.parts.part import PlatePiece, TurnedPiece
+from tirante.core.units import STEEL_DENSITY
+
+SPRING = stood("four-links-panhard-air-springs").other_dampers["air spring"]
+
+
+def sprung(**spring: Any) -> Design:
+    design = car_with("four-links-panhard-air-springs", other_dampers={"air spring": {**SPRING.model_dump(), **spring}})
+    rail = {**RAIL, "shape": {**RAIL["shape"], "a": [-400.0, 430.0, 720.0], "b": [500.0, 430.0, 720.0]}}  # type: ignore[dict-item]
+    tube = axle(design.ends[0].id, kind="round", a=[0.0, -700.0, 330.0], b=[0.0, 700.0, 330.0], od_mm=89.0)
+    return design.model_copy(update={"mounts": (Mount.model_validate_json(json.dumps(rail)), tube)})
+
+
+@pytest.fixture(scope="module")
+def seated() -> tuple[Design, SpringSeat, SpringSeat]:
+    """Both its seats as they are proposed, upper and lower."""
+    design = sprung()
+    patch = propose(work(design), design.catalogue, ids(60), [design.ends[0].id]).patch
+    whole = design.model_copy(update={"parts": (*design.parts, *patch.parts), "joints": patch.joints})
+    upper, lower = (part for part in whole.parts if isinstance(part, SpringSeat))
+    assert "upper end" in upper.name
+    return whole, upper, lower
+
+
+def struck(design: Design, saved: SpringSeat) -> dict[str, Struck]:
+    part = part_of(saved, design)
+    assert part.complete, part.faults
+    assert isinstance(part.own, PadMade)
+    return {one.case: one for one in part.own.cases if isinstance(one, Struck)}
+
+
+def test_both_seats_of_a_spring_bear_what_it_pushes_with_along_its_own_line(seated: tuple[Design, SpringSeat, SpringSeat]) -> None:  # fmt: skip
+    design, upper, lower = seated
+    job, end_id = work(design), design.ends[0].id
+    over, under = struck(design, upper), struck(design, lower)
+    assert set(over) == set(under)
+    axes = part_of(upper, design).own.shape.axes  # type: ignore[attr-defined]
+    top = np.array(job.ends[end_id].points["air_top"])
+    leant = 0
+    for one in job.carried(end_id).cases:
+        if one.forces is None or one.fault:
+            continue
+        for side, way in (("left", 1.0), ("right", -1.0)):
+            name, push = f"{one.name}, {side}", one.forces.springs[f"air spring, {side}"]
+            if push < 1.0:
+                assert name not in over  # what pulls is told, not judged
+                continue
+            act = next(act for act in one.forces.on["axle"] if act.what == f"air spring, {side}")
+            line = act.at - top * np.array([1.0, way, 1.0])  # where its lower end stands in the car now
+            line = line / np.linalg.norm(line) * np.array([1.0, way, 1.0])
+            blow = over[name].blow
+            # the upper seat is pushed away from the lower end, the right one as the left one’s mirror image
+            on = axes.T @ (blow.along, blow.across, -blow.push)
+            assert on == pytest.approx(-push * line, abs=1e-6 * push)
+            low = under[name].blow
+            assert np.linalg.norm((low.push, low.along, low.across)) == pytest.approx(push, rel=1e-6)
+            leant += abs(blow.along) > 10.0
+            # the axle turns under it, so that it leans otherwise on its lower seat
+            if abs(one.position[0]) > 1.0:
+                assert abs(low.push - blow.push) > 1e-6 * push
+    assert leant > 2
+
+
+def test_what_a_spring_would_have_to_pull_is_told_and_not_judged(seated: tuple[Design, SpringSeat, SpringSeat]) -> None:  # fmt: skip
+    design, upper, lower = seated
+    for saved in (upper, lower):
+        told = [one for one in part_of(saved, design).not_carried if "nothing holds it to its seat" in one.why]
+        assert [one.case for one in told] == ["bump 4 g at the stop, left wheel, right"]
+
+
+def test_its_plate_is_bent_by_what_stands_out_past_the_webs(seated: tuple[Design, SpringSeat, SpringSeat]) -> None:
+    """A line of F/2r over the footprint, cantilevered past a web: Shigley, ch. 3 (from memory)."""
+    design, upper, _ = seated
+    checks = {check.key: check for check in part_of(upper, design).checks}
+    assert {"pad_plate", "pad_web", "pad_column", "pad_weld", "mount_wall", "mount_shear"} <= set(checks)
+    bent = checks["pad_plate"]
+    blow = struck(design, upper)[bent.case or ""].blow
+    r, g, t = upper.seat_mm / 2, upper.apart_mm, upper.plate_mm
+    out = r - g / 2
+    moment = max(blow.push / (2 * r) * out**2 / 2, abs(blow.push * (g - r) / 4))
+    assert bent.demand == pytest.approx(bent.factor * 6 * moment / (min(upper.length_mm, 2 * r + g) * t**2))
+    for check in checks.values():
+        assert check.reproduce
+        again: Any = calculate(check.reproduce.topic, check.reproduce.input)
+        assert again[check.reproduce.output] == pytest.approx(check.demand, rel=1e-9)
+
+
+def test_it_is_as_large_as_its_spring_and_drilled_for_it(seated: tuple[Design, SpringSeat, SpringSeat]) -> None:
+    design, upper, lower = seated
+    assert (upper.seat_mm, upper.length_mm, upper.width_mm) == (160.0, 160.0, 160.0)
+    air = upper.model_copy(update={"stud_mm": 10.0, "pitch_mm": 70.0, "port_mm": 20.0})
+    part = part_of(air, design)
+    plates = {piece.name: piece.outline for piece in part.pieces if isinstance(piece, PlatePiece) and piece.outline}
+    holes = [(hole.x, hole.y, hole.diameter) for hole in plates["pad"].holes if isinstance(hole, Hole)]
+    assert holes == [(-35.0, 0.0, 10.5), (35.0, 0.0, 10.5), (0.0, 0.0, 20.0)]
+    # a ring that a coil stands round is turned, drawn and weighed
+    coil = lower.model_copy(update={"ring_mm": 100.0})
+    ringed = part_of(coil, design)
+    (ring,) = [piece for piece in ringed.pieces if isinstance(piece, TurnedPiece)]
+    assert ring.turned
+    assert (ring.turned.outside, ring.turned.bore, ring.turned.length) == (100.0, 92.0, 12.0)
+    more = pi / 4 * (100.0**2 - 92.0**2) * 12.0 * STEEL_DENSITY
+    assert (ringed.mass or 0) - (part_of(lower, design).mass or 0) == pytest.approx(more)
+    numbers = Numbers(decimals=1)
+    for saved, made in ((air, part), (coil, ringed)):
+        for view in made.views:
+            assert draw(saved, design, view.name, numbers).items
+    assert any("turned" in view.title for view in ringed.views)
+
+
+def test_what_is_too_small_for_it_is_said_and_the_cure_holds(seated: tuple[Design, SpringSeat, SpringSeat]) -> None:
+    design, upper, _ = seated
+    drilled = {"stud_mm": 10.0, "pitch_mm": 70.0, "port_mm": 20.0}
+    for change, cure, says in (
+        ({"length_mm": 150.0}, {"length_mm": 160.0}, "make it 160 mm or more"),
+        ({"width_mm": 150.0}, {"width_mm": 160.0}, "make it 160 mm or more"),
+        ({**drilled, "port_mm": None, "apart_mm": 22.0}, {**drilled, "port_mm": None, "apart_mm": 23.0}, "Set these 23 mm apart or more"),
+        ({**drilled, "pitch_mm": 136.0}, {**drilled, "pitch_mm": 136.0, "length_mm": 161.0}, "Make it 161 mm long or more"),
+        ({**drilled, "port_mm": 56.0}, {**drilled, "port_mm": 53.0}, "Between the hole for air and a stud’s 1.8 mm of metal are left"),
+        ({"port_mm": 78.0}, {"port_mm": 77.0}, "77 mm between them"),
+    ):  # fmt: skip
+        wrong = SpringSeat.model_validate({**upper.model_dump(), **change})
+        (one,) = faults(wrong, design)
+        assert says in one.message, one.message
+        assert faults(SpringSeat.model_validate({**upper.model_dump(), **cure}), design) == []
+    for nonsense, says in (
+        ({"pitch_mm": 60.0}, "say which thread"), ({"stud_mm": 10.0, "port_mm": 12.0}, "a single stud stands in the middle"),
+        ({"ring_mm": 8.0}, "no wider than its two walls"), ({"ring_mm": 160.0}, "make it less than what the spring presses on"),
+    ):  # fmt: skip
+        with pytest.raises(ValueError, match=says):
+            SpringSeat.model_validate({**upper.model_dump(), **nonsense})
+
+
+def test_a_spring_that_has_eyes_is_held_on_bolts_and_one_that_moved_says_so(seated: tuple[Design, SpringSeat, SpringSeat]) -> None:  # fmt: skip
+    design, upper, _ = seated
+    rows = {one.held: one for one in places_of(work(design)) if one.family == "spring_seat"}
+    assert {one.of for one in rows.values()} == {f"{design.ends[0].name} air spring, {which} end" for which in ("upper", "lower")}  # fmt: skip
+    assert all(one.by and one.makes == "spring seat" for one in rows.values())
+    for eyes in ({"eye_a": EYE}, {"eye_b": EYE}):
+        eyed = sprung(**eyes)
+        assert not [one for one in places_of(work(eyed)) if one.family == "spring_seat"]
+    moved = design.model_copy(update={"ends": eyed.ends})
+    assert "it was taken out, stands elsewhere, or has an eye there" in faults(upper, moved)[0].message
