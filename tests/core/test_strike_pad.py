@@ -23,7 +23,7 @@ from tirante.core.document.parts.strike_pad import StrikePad
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.job.places import places_of
 from tirante.core.loads.on_body import AtPlace, BodyCase
-from tirante.core.parts.bracket.families.strike_pad import STRIKE_PAD, pad_checks, struck
+from tirante.core.parts.bracket.families.strike_pad import STRIKE_PAD, struck, struck_checks
 from tirante.core.parts.part import Part, PlatePiece
 from tirante.core.parts.registry import kind_of
 
@@ -260,7 +260,7 @@ def test_it_is_sized_weighed_cut_and_what_does_not_fit_is_said() -> None:
     for view in part.views:
         assert draw(sized, whole, view.name, Numbers()).items
     # the weld: two lines, pressed and turned about their middle
-    checks = {check.key: check for check in pad_checks(sized, part.own.shape, part.own.cases, whole.settings)}
+    checks = {check.key: check for check in struck_checks(sized, part.own.shape, part.own.cases, whole.settings)}
     weld = checks["pad_weld"]
     assert weld.reproduce
     lines = weld.reproduce.input
