@@ -1,5 +1,6 @@
 """What is welded or bolted to what is not made here, and what a stop strikes: from the list of what is no part to a sized one."""
 
+import json
 import re
 import uuid
 
@@ -7,6 +8,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import copy_of
+from tests.core.test_leaf_perch import leafy
 
 pytestmark = pytest.mark.xdist_group("browser")
 
@@ -219,3 +221,28 @@ def test_a_strap_goes_over_a_tube_packed_out_as_it_asks_and_takes_a_hole_for_som
     expect(page.locator("[data-drawing]")).to_contain_text("Bent, seen along its tube")
     page.get_by_role("tab", name="Will it hold?").click()
     expect(page.get_by_text("Tab across its further holes")).to_be_visible()
+
+
+def test_what_no_part_is_made_for_is_held_once_its_sizes_are_given_and_a_leaf_gets_its_seat(page: Page, address: str) -> None:  # fmt: skip
+    design = json.loads(leafy().model_dump_json())
+    for end in design["ends"]:
+        end["end"] |= {"vehicle": None, "eyes": {}}
+    made = page.request.post(f"{address}/api/import", data={"id": str(uuid.uuid4()), "design": design}).json()
+    page.goto(f"{address}/jobs/{made['job_id']}/brackets")
+    eye = page.get_by_role("listitem").filter(has_text="leaf, leaf eye")
+    expect(eye).to_contain_text("Give the sizes of what is clamped there first")
+    eye.get_by_role("checkbox", name="sizes of what is clamped at the leaf eye").check()
+    bore = eye.get_by_label("Bore, for the bolt")
+    bore.fill("16")
+    bore.press("Enter")
+    expect(eye.get_by_role("button", name=re.compile("^Add a tab pair for the"))).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Add a leaf perch for the")).click()
+    expect(page.get_by_role("heading", name=re.compile("leaf, perch$"))).to_be_visible()
+    # it stands on nothing yet: put on the axle it is judged, drawn and listed
+    page.get_by_role("tab", name="What it is").click()
+    page.get_by_label("On which mount").click()
+    page.get_by_role("option", name="Axle tube", exact=True).click()
+    page.get_by_role("tab", name="Will it hold?").click()
+    expect(page.get_by_text("Seat kept shut")).to_be_visible()
+    page.get_by_role("tab", name="How it is made").click()
+    expect(page.get_by_text(re.compile("U-bolts of 12 mm, class 8.8, two")).first).to_be_visible()
