@@ -135,6 +135,53 @@ def test_what_is_wrong_is_named_with_its_cure(change: dict[str, object], field: 
     assert says in str(caught.value)
 
 
+STRAP = {
+    **PAIR, "family": "strap_tab",
+    "parameters": {"plate_mm": 5, "hole_mm": 12.2, "head_radius_mm": 20, "edge_mm": 22, "base_width_mm": 50, "tube_od_mm": 38, "height_mm": 55, "k_factor": 0.4},
+    "shim_mm": 11, "cases": [{"name": "pull", "axial_n": 6000, "side_n": 500}],
+}  # fmt: skip
+LAPPED = {
+    **PAIR, "family": "lapped_plate", "swing_deg": 0, "cases": [{"name": "pull", "axial_n": 3000, "side_n": 400}],
+    "parameters": {"plate_mm": 8, "hole_mm": 12.2, "head_radius_mm": 20, "edge_mm": 22, "base_width_mm": 60, "height_mm": 50, "foot_mm": 70, "load_angle_deg": 0, "yield_mpa": 355},
+}  # fmt: skip
+
+
+def test_a_strap_over_a_tube_is_what_its_figures_make_by_hand() -> None:
+    out = calculate("bracket", STRAP)
+    (flat,) = out["flats"]
+    # half round along its fibre, two straight legs from the tube’s middle to the hole, each hole at its own end
+    along = pi * (19 + 0.4 * 5) + 2 * 55
+    xs = sorted(hole["x"] for hole in flat["holes"]) if len({h["y"] for h in flat["holes"]}) == 1 else sorted(hole["y"] for hole in flat["holes"])  # fmt: skip
+    assert xs[1] - xs[0] == pytest.approx(along)
+    checks = {one["key"]: one for one in out["checks"]}
+    # each ear is pulled by half, on 16 + 11 + 11 mm between them
+    assert out["gap_mm"] == pytest.approx(38)
+    net = checks["tab_tension"]
+    assert net["demand"] == pytest.approx(net["factor"] * hypot(6000, 500))
+    assert "the wall of the tube that it goes over is not judged" in out["notes"]
+    # not packed out it does not go together, and what is told does
+    with pytest.raises(InputError, match=r"Put a shim of 11\.00 mm on each side"):
+        calculate("bracket", {**STRAP, "shim_mm": 4})
+
+
+def test_a_plate_that_lies_on_a_face_is_judged_in_single_shear() -> None:
+    out = calculate("bracket", LAPPED)
+    checks = {one["key"]: one for one in out["checks"]}
+    single, double = (next(one for one in calculate("bracket", {**data, "cases": LAPPED["cases"]})["checks"] if one["key"] == "pin_shear") for data in (LAPPED, PAIR))  # fmt: skip
+    assert single["demand"] == double["demand"]
+    assert single["capacity"] == pytest.approx(double["capacity"] / 2)
+    # where it leaves its foot: pulled, and bent out of its plane by half a plate, half a ball, and the side force over its height
+    root = checks["lapped_root"]
+    pull, side = 3000 * root["factor"], 400 * root["factor"]
+    off = 8 / 2 + 16 / 2
+    bent, sheared = pull / (60 * 8) + 6 * (pull * off + side * 50) / (60 * 8**2), 1.5 * side / (60 * 8)
+    assert root["demand"] == pytest.approx(sqrt(bent**2 + 3 * sheared**2))
+    (flat,) = out["flats"]
+    assert flat["bends"] == []
+    assert flat["holes"][0]["diameter_mm"] == 12.2
+    assert any("mount-wall" in note for note in out["notes"])
+
+
 def test_its_example_is_the_pair_the_page_would_check() -> None:
     out = calculate("bracket", TOPICS["bracket"].example)
     assert out["checks"][0]["utilisation"] == max(

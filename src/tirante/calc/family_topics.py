@@ -17,7 +17,9 @@ from tirante.core.document.joints import HeldJoint, PointOfBody
 from tirante.core.document.parts.angle_bracket import AngleBracket
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.folded_u import FoldedU
+from tirante.core.document.parts.lapped_plate import LappedPlate
 from tirante.core.document.parts.saved import SavedPart
+from tirante.core.document.parts.strap_tab import StrapTab
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import Contour, Curve, Edge
@@ -26,6 +28,10 @@ from tirante.core.parts.bracket.families.angle_bracket import ANGLES, angle_chec
 from tirante.core.parts.bracket.families.angle_bracket import flat_of as flat_of_angle
 from tirante.core.parts.bracket.families.folded_u import flat_of, root_pair, welds
 from tirante.core.parts.bracket.families.hole_pattern import holes_of
+from tirante.core.parts.bracket.families.lapped import flat_of as flat_of_lapped
+from tirante.core.parts.bracket.families.lapped import lapped_checks
+from tirante.core.parts.bracket.families.strap import fills_it, strap_checks
+from tirante.core.parts.bracket.families.strap import flat_of as flat_of_strap
 from tirante.core.parts.bracket.families.tab_checks import tab_checks
 from tirante.core.parts.bracket.families.tab_sizing import outlines_of, pair_checks
 from tirante.core.parts.joint import HeldEnd, JointMade, misfits
@@ -33,7 +39,9 @@ from tirante.core.parts.joint import HeldEnd, JointMade, misfits
 _ID = "00000000-0000-4000-8000-000000000000"
 _OWN = {"id": _ID, "name": "bracket"}
 LONGEST = 100_000.0  # [mm]
-FAMILIES: dict[str, type[SavedPart]] = {"tab_pair": TabPair, "folded_u": FoldedU, "angle_bracket": AngleBracket}
+FAMILIES: dict[str, type[SavedPart]] = {"tab_pair": TabPair, "folded_u": FoldedU, "angle_bracket": AngleBracket, "lapped_plate": LappedPlate, "strap_tab": StrapTab}  # fmt: skip
+UNDER_LAPPED = "the wall of what it lies on is not judged here: mount-wall does"
+UNDER_STRAP = "the wall of the tube that it goes over is not judged"
 
 
 class EyeInput(Input):
@@ -56,7 +64,7 @@ class LoadInput(Input):
 
 
 class BracketInput(Input):
-    family: Literal["tab_pair", "folded_u", "angle_bracket"] = "tab_pair"
+    family: Literal["tab_pair", "folded_u", "angle_bracket", "lapped_plate", "strap_tab"] = "tab_pair"
     parameters: dict[str, Any] = Field(
         description="its sizes by their names in the design's schema; a length as number in mm under its name with _mm"
     )
@@ -127,6 +135,15 @@ def run_bracket(data: BracketInput) -> tuple[dict[str, Any], Working]:
         flats = [_flat(flat_of_angle(saved).contour, ANGLES)]
         if saved.shim_mm > 0:
             flats.append(_flat(shim_outline(saved), ANGLES))
+    elif isinstance(saved, LappedPlate):
+        checks = weakest_first(lapped_checks(saved, made, None, settings))
+        flats, notes = [_flat(flat_of_lapped(saved).contour, 1)], [UNDER_LAPPED]
+    elif isinstance(saved, StrapTab):
+        lacks = fills_it(saved, made)
+        if lacks:
+            raise InputError(lacks.message, code="contradictory", fields=(lacks.field,))
+        checks = weakest_first(strap_checks(saved, made, settings))
+        flats, notes = [_flat(flat_of_strap(saved).contour.under(saved.ream_mm, 2), 1)], [UNDER_STRAP]
     else:
         outlines = outlines_of(saved, made.gap)
         checks = weakest_first(pair_checks(saved, made, settings))
@@ -140,7 +157,7 @@ def run_bracket(data: BracketInput) -> tuple[dict[str, Any], Working]:
     ]  # fmt: skip
 
 
-def _saved(data: BracketInput) -> TabPair | FoldedU | AngleBracket:
+def _saved(data: BracketInput) -> TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab:
     """The family's own model of what was given; faults by the names that were used."""
     model = FAMILIES[data.family]
     taken = _lengths(data.parameters, model)
@@ -157,7 +174,7 @@ def _saved(data: BracketInput) -> TabPair | FoldedU | AngleBracket:
             else f"not a size of this family; a {data.family} has {_names(model)}."
         )
         raise InputError(f"parameters.{path}: {told}", code=first["type"], fields=(f"parameters.{path}",)) from error
-    assert isinstance(found, TabPair | FoldedU | AngleBracket)
+    assert isinstance(found, TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab)
     return found
 
 
