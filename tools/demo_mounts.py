@@ -39,6 +39,10 @@ MOUNTS: dict[str, list[Entered]] = {
         ("Upright, tie lug", flat((-2641, 716, 221), (0, -1, 0), 10), True, ("Rear", "upright")),
         ("Upright, damper face", flat((-2402, 652, 300), (0, -1, 0), 10), True, ("Rear", "upright")),
     ],
+    "Quay": [
+        ("Bed rail", box((-2900, 430, 698), (-1680, 430, 698), 70, 76, 4), True, None),
+        ("Spring carrier", box((-2540, -520, 352), (-2540, 520, 352), 50, 40, 4), False, ("Rear", "axle")),
+    ],
     "Plover": [
         ("Frame rail", box((500, 330, 520), (-2900, 330, 520), 76, 100, 4), True, None),
         ("Panhard outrigger", box((30, 420, 490), (190, 420, 490), 60, 60, 4), False, None),

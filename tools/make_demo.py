@@ -29,6 +29,7 @@ from tirante.core.document.parts.bracket import RowOfHoles, SaddleBase, TabPair 
 from tirante.core.document.parts.common import CentreToCentre, LoadCase, OfEnd, RodEndEnd  # noqa: E402
 from tirante.core.document.parts.frame_arm import Flange, FrameArm, JointPin  # noqa: E402
 from tirante.core.document.parts.link import BoughtLink, FixedEnd, Link  # noqa: E402
+from tirante.core.document.parts.spring_seat import SpringSeat  # noqa: E402
 from tirante.core.document.parts.steering_rack import SteeringRack  # noqa: E402
 from tirante.core.document.parts.strike_pad import StrikePad  # noqa: E402
 from tirante.core.document.settings import Settings  # noqa: E402
@@ -221,9 +222,9 @@ QUAY_REAR: dict[str, Any] = {
         "spring_top": [-60, 430, 640], "spring_low": [-60, 430, 400], "stop_tip": [60, 440, 455], "stop_pad": [60, 440, 410],
         "strap_high": [40, 500, 560], "strap_low": [40, 500, 350],
     },
-    "damper": {"a": at("ground", "spring_top"), "b": at("axle", "spring_low"), "closed_mm": 125, "open_mm": 312, "od_mm": 150, "rate_n_per_mm": 48},
+    "damper": {"a": at("ground", "spring_top"), "b": at("axle", "spring_low"), "closed_mm": 125, "open_mm": 312, "od_mm": 150, "rate_n_per_mm": 48, "stands": "seats"},
     "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("axle", "stop_pad"), "pad_radius_mm": 40, "crush_mm": 45, "rate_n_per_mm": 220, "rate3_n_per_mm3": 0.08},
-    "strap": {"a": at("ground", "strap_high"), "b": at("axle", "strap_low"), "length_mm": 288},
+    "strap": {"a": at("ground", "strap_high"), "b": at("axle", "strap_low"), "length_mm": 276},
     "links": {
         "lower link": {**bolted(ACROSS, 14), "od_mm": 50.8}, "upper link": {**bolted(ACROSS, 14), "od_mm": 44.45},
         "left Watts link": {**bolted(ALONG, 22), "od_mm": 31.75}, "right Watts link": {**bolted(ALONG, 22), "od_mm": 31.75},
@@ -432,6 +433,20 @@ def with_brackets(design: Design, shelf: Catalogue) -> Design:
     return patched(design, found.patch)
 
 
+def with_seats(design: Design, shelf: Catalogue) -> Design:
+    """Members entered, and the seats of its air springs, drilled for their studs and their air: what else is held by what stays open."""
+    whole = with_brackets(design, shelf)
+    air = {"stud_mm": 10.0, "pitch_mm": 70.0, "port_mm": 20.0}
+    seats = {part.id: part.model_copy(update=air) for part in whole.of_kind(SpringSeat)}
+    new = {part.id for part in whole.parts} - {part.id for part in design.parts} - set(seats)
+    joints = [joint for joint in whole.joints if joint.by not in new]
+    parts = tuple(seats.get(part.id, part) for part in whole.parts if part.id not in new)
+    whole = whole.model_copy(update={"parts": parts, "joints": tuple(joints)})
+    for seat in seats.values():  # bolted on, it is pulled too
+        whole = sized(whole, seat, shelf, shelf)
+    return whole
+
+
 def marram_s_brackets(design: Design, shelf: Catalogue) -> Design:
     """Brackets for every joint, but those of its tie rods, which are kept; one of them folded, one with two holes."""
     rear = end_id(design.name, "Rear")
@@ -601,7 +616,7 @@ def main() -> None:
     metric = Catalogue(**{k: tuple(r for r in catalogue.rows(k) if of_series(r, "metric")) for k in KINDS})  # type: ignore[arg-type]
     tern = for_its_loads(tern, "circuit", metric)
     tern = with_brackets(tern, metric)
-    quay = quay.model_copy(update={"loads": the_shelf().load_sets["road"]})
+    quay = with_seats(quay.model_copy(update={"loads": the_shelf().load_sets["road"]}), inch)
     plover = with_ends(
         Design(name="Plover", note="Estuary survey truck. Front: steered axle on radius arms and a Panhard rod. Rear: boxed trailing arms.", settings=Settings(units="mm")),
         PLOVER_CAR, ("Front", "radius-arms", "front", 0.0, PLOVER_FRONT), ("Rear", "trailing-arm", "rear", -2600.0, PLOVER_REAR),

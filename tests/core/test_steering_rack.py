@@ -229,7 +229,8 @@ def test_cases_that_nothing_of_the_end_carries_are_left_out_by_name() -> None:
     part = part_of(rack, without)
     unheld = {one.name for one in work(without).carried(rack.end_id).cases if one.unheld}
     assert unheld
-    assert {one.case for one in part.not_carried} >= unheld
+    told = {one.case for one in part.not_carried}  # of the case, not again of each wheel
+    assert all(any(name.startswith(one) for one in told) for name in unheld)
     made = part.own
     assert not isinstance(made, RackMade) or not {one.case for one in made.cases} & unheld
 

@@ -3781,6 +3781,12 @@ export interface components {
              * @default null
              */
             rate_n_per_mm: number | null;
+            /**
+             * Stands
+             * @description whether it is held on bolts, or stands on flat seats as an air spring or a coil does; null: a spring that stands by itself and has no eyes on seats, all else on bolts
+             * @default null
+             */
+            stands: ("eyes" | "seats") | null;
         };
         /**
          * DamperEye

@@ -99,6 +99,10 @@ class Damper(Document):
     open_mm: Positive | None = None
     od_mm: Positive | None = None  # of the spring round it
     rate_n_per_mm: Annotated[float, Field(gt=0, le=1e6)] | None = None  # of the spring on it; null: none, or not known
+    stands: Literal["eyes", "seats"] | None = Field(
+        default=None,
+        description="whether it is held on bolts, or stands on flat seats as an air spring or a coil does; null: a spring that stands by itself and has no eyes on seats, all else on bolts",
+    )
 
     @property
     def places(self) -> tuple[PlaceIn, PlaceIn]:
@@ -377,6 +381,14 @@ class End(Document):
     def dampers(self) -> dict[str, Damper]:
         """All its dampers and springs by themselves, by name."""
         return {**({DAMPER: self.damper} if self.damper else {}), **self.other_dampers}
+
+    @property
+    def seated(self) -> dict[str, Damper]:
+        """Of these, what stands on flat seats."""
+        return {
+            name: one for name, one in self.dampers.items()
+            if one.stands == "seats" or (one.stands is None and name != DAMPER and one.rate_n_per_mm is not None and not any(one.eyes))
+        }  # fmt: skip
 
     @property
     def springs(self) -> dict[str, Damper]:

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
+from tirante.core.document.end import DAMPER, SPRING
 from tirante.core.document.joints import Held, HeldJoint, PointOfBody
 from tirante.core.document.parts.common import Side
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.job.results import Family, PlaceOut
 from tirante.core.job.worked import Worked
-from tirante.core.parts.eyes import STRAP_ENDS, is_seated, places_of_damper
+from tirante.core.parts.eyes import STRAP_ENDS, places_of_damper
 from tirante.core.parts.feet import where_told
 from tirante.core.parts.registry import KINDS, kind_of
 from tirante.core.parts.stands import At, Stand, bolt_told
@@ -54,11 +55,12 @@ def places_of(job: Worked) -> list[PlaceOut]:
         at = job.at_of(joint)
         if at is not None:
             x, y, z = (float(v) for v in at.at)
-            more |= {"at": (x, y, z), "bolt": bolt_told(at)}
+            # what lies on a seat or strikes a pad has no bolt; a bearing's line is told
+            more |= {"at": (x, y, z), "bolt": bolt_told(at) if family in ("tab_pair", "bearing_pad") else ""}
         if joint.by is None:
             more["elsewhere"] = _elsewhere(job, own_plates, at, unmade)
             more["sized"] = unmade.point if unmade and unmade.bracket else None
-        member = job.stand_of(joint)
+        member = job.stand_of(joint) if family == "tab_pair" else None
         if isinstance(member, Stand):
             more["bolt"] = bolt_told(member.at)  # on an arm's tube it may lie otherwise than is best
         if isinstance(member, Stand) and joint.mount is not None:
@@ -85,8 +87,8 @@ def places_of(job: Worked) -> list[PlaceOut]:
             add(bearing.held, saved.name, bearing.name, saved.id, saved.side, bearing.missing, False, "bearing_pad")
     for end in job.design.ends:
         seated = {
-            PointOfBody(end_id=end.id, body=place.body, point=place.point): f"{end.name} {unit}, {which} end"
-            for unit, spring in end.end.other_dampers.items() if is_seated(spring)
+            PointOfBody(end_id=end.id, body=place.body, point=place.point): f"{end.name} {SPRING if unit == DAMPER else unit}, {which} end"
+            for unit, spring in end.end.seated.items()
             for which, place in zip(("upper", "lower"), spring.places, strict=True)
         }  # fmt: skip
         for name, held in places_of_damper(end.id, end.end):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from contextlib import suppress
 
-from tirante.core.document.end import DAMPER, SPRING, Damper, End
+from tirante.core.document.end import DAMPER, SPRING, End
 from tirante.core.document.joints import PointOfBody
 from tirante.core.document.parts.common import Side
 from tirante.core.errors import InputError
@@ -18,15 +18,6 @@ NAMES = ("upper eye", "lower eye")
 STRAP_ENDS = ("upper end of the strap", "lower end of the strap")
 STRAP_NOT_CHECKED = ("the strap itself and its stitching: its maker’s", "a strap that snatches, where no case has that")
 NOT_CHECKED = ("the damper’s own force in its stroke, and where it tops out or closes: no load case has them",)
-
-
-def is_seated(unit: Damper) -> bool:
-    """Whether a spring that stands by itself stands on seats: where neither end has an eye.
-
-    Args:
-        unit: one of an end's further dampers and springs.
-    """
-    return unit.rate_n_per_mm is not None and unit.eye_a is None and unit.eye_b is None
 
 
 def places_of_damper(end_id: str, end: End) -> Iterator[tuple[str, PointOfBody]]:

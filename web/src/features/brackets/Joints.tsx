@@ -3,7 +3,7 @@ import { Link as RouterLink } from 'react-router'
 import { useEffect, useRef } from 'react'
 import type { BracketFamily } from '../../api'
 import { useDesign, useSessionPart } from '../../app/session'
-import { useUnits } from '../../quantity'
+import { Told, useUnits } from '../../quantity'
 import { Problem } from '../../ui'
 import { EyeSizes } from './EyeSizes'
 import { heldAt, useNewBracket, type Place } from '../parts'
@@ -106,7 +106,12 @@ function Joint(props: {
           ? place.at.map((mm, axis) => `${'xyz'[axis]} ${signed(mm)}`).join(', ')
           : 'where it is in the car is not known'}
         {place.bolt && `; bolt ${place.bolt}`}
-        {place.where && `; ${place.on ? place.where : `on ${place.where}`}`}
+        {place.where && (
+          <>
+            ; {!place.on && 'on '}
+            <Told>{place.where}</Told>
+          </>
+        )}
       </Typography>
       {!bracket && !place.elsewhere && place.missing && (
         <Typography variant="caption" component="p" sx={{ m: 0 }}>

@@ -69,12 +69,12 @@ function Panel({ end, kind, study, chosen, onChoose, moves, forms }: Props & { f
       {rows([{ kind: 'at', path: `points/${name}`, label: `${label}, where` }])}
     </>
   )
-  const unitRows = (unit: string, { a, b, eye_a, eye_b }: NonNullable<End['damper']>) => (
+  const unitRows = (unit: string, { a, b, eye_a, eye_b, stands }: NonNullable<End['damper']>) => (
     <>
       {place(`${unit}/a`, a.point, 'Upper eye')}
       {place(`${unit}/b`, b.point, 'Lower eye')}
       {rows('damper', { unit })}
-      {Object.entries({ eye_a, eye_b }).map(([eye, given]) => (
+      {Object.entries(stands === 'seats' ? {} : { eye_a, eye_b }).map(([eye, given]) => (
         <Optional
           key={eye}
           label={eye === 'eye_a' ? 'sizes of the upper eye, for a bracket' : 'sizes of the lower eye, for a bracket'}

@@ -139,6 +139,13 @@ END: dict[str, tuple[Field, ...]] = {
         number(Damper, "open_mm", "Length open", "mm", at="{unit}/", optional=True, usual=(130, 1200)),
         number(Damper, "rate_n_per_mm", "Rate of the spring", "N/mm", at="{unit}/", optional=True, usual=(3, 400)),
         number(Damper, "od_mm", "Spring, outside", "mm", at="{unit}/", optional=True, usual=(35, 220)),
+        choice(
+            "{unit}/stands",
+            "Its ends",
+            [("eyes", "eyes, on bolts"), ("seats", "flat, on seats")],
+            optional=True,
+            empty="not said",
+        ),
     ),
     "damper eye": (
         number(DamperEye, "bore_mm", "Bore, for the bolt", "mm", at=_EYE),

@@ -169,6 +169,11 @@ class PadKind(Kind[S]):
         del saved, made
         return (), ()
 
+    def more_notes(self, saved: S, made: PadMade) -> tuple[str, ...]:
+        """What else is to be said of it."""
+        del saved, made
+        return ()
+
     def more_views(self, saved: S) -> dict[str, tuple[View, Callable[[PadMade], Contour]]]:
         """Views of those plates at 1:1, by name."""
         del saved
@@ -263,7 +268,7 @@ class PadKind(Kind[S]):
             views=(View(name="drawing", title="pad and webs"), View(name="pad", title="pad, 1:1", cut=True, plate="pad"), View(name="web-1", title="web, 1:1", cut=True, plate="web" if twins else "inner web"),
                    *(() if twins else (View(name="web-2", title="other web, 1:1", cut=True, plate="outer web"),)),
                    *turned_views(pieces), *(view for view, _ in self.more_views(saved).values()), *((View(name="spread-flat", title="spread plate, 1:1", cut=True, plate=SPREAD),) if saved.spread_mm is not None else ())),
-            card=self.card(saved, made), notes=() if made.cases else (self.unloaded,),
+            card=self.card(saved, made), notes=(*(() if made.cases else (self.unloaded,)), *self.more_notes(saved, made)),
             welding=(*(("Weld the spread plate to what it lies on first, all round.",) if saved.spread_mm is not None else ()), "Tack pad and webs on a flat, then stand them on the tube; weld outside, both feet in turn."), own=made,
         )  # fmt: skip
 

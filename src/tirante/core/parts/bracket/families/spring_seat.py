@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil
 from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
+from tirante.core.brackets.bearing_pad import OnBearing, PadBolts, plate_stress
 from tirante.core.brackets.strike_pad import Blow
-from tirante.core.checks.result import CheckResult
+from tirante.core.checks.kinds import asked
+from tirante.core.checks.result import CheckResult, Reproduction
 from tirante.core.checks.shown import Out
-from tirante.core.document.end import Damper, PlaceIn
+from tirante.core.document.end import DAMPER, SPRING, Damper, PlaceIn
 from tirante.core.document.forms.table import FieldGroup, number
 from tirante.core.document.joints import HeldJoint, PointOfBody
 from tirante.core.document.parts.spring_seat import SpringSeat
@@ -26,20 +28,20 @@ from tirante.core.loads.case_seen import NotCarried
 from tirante.core.loads.on_body import in_car
 from tirante.core.parts.around import Around
 from tirante.core.parts.body import seen_of
-from tirante.core.parts.bracket.families.bearing_pad import FROM_EDGE, NUT, NUT_ROOM
+from tirante.core.parts.bracket.families.bearing_pad import FROM_EDGE, NUT, NUT_ROOM, WASHER
 from tirante.core.parts.bracket.families.pad import PadShape, pad_card, pad_outline, pad_sheet
 from tirante.core.parts.bracket.families.pad_kind import PadKind, PadMade, pad_fields
 from tirante.core.parts.bracket.families.pad_under import Under, under_member, under_typed
 from tirante.core.parts.bracket.families.strike_pad import Struck, struck_checks
-from tirante.core.parts.eyes import is_seated
 from tirante.core.parts.part import BoughtPiece, Card, CardLine, Misfit, Part, Piece, Turned
 from tirante.core.parts.stands import At
 from tirante.core.parts.turned import turned_piece
+from tirante.core.parts.worst import worst_case
 
 Array = NDArray[np.float64]
 HOLE_OVER = 0.5  # mm over a stud: enough to line a spring up; common practice, no source
 LEAST_PUSH = 1.0  # N, under which nothing presses
-PULLS = "the spring would have to pull there, and nothing holds it to its seat"
+ONE_STUD = 1e-3  # mm between both halves of a single stud
 UNLIKE = "The spring stands elsewhere on the right: only seats that are alike on both sides are made here. Pair its points at Layout, or cut the right one by hand."
 NOT_CHECKED = (
     "the spring, its studs, and what slides or tips it on its seat: its maker’s", "its everyday life: it is pressed at all times", "the room round it (to be looked at under Room), and round the spring as it bulges", "weld quality (assumed sound)",
@@ -54,6 +56,15 @@ class SpringSeatOwn(Out):
     push_n: float
     case: str
     stands_on: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SeatMade(PadMade):
+    """A seat with its core objects."""
+
+    leaves: tuple[
+        tuple[str, float], ...
+    ]  # cases in which a spring that nothing holds down would be pulled, by how much [N]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -122,19 +133,20 @@ class SpringSeatKind(PadKind[SpringSeat]):
         seat = of.spring.od_mm or saved.seat_mm
         apart = float(ceil(max(saved.apart_mm, 0.5 * seat)))
         sizes = {"seat_mm": seat, "length_mm": float(ceil(seat)), "width_mm": float(ceil(max(seat, apart + saved.web_mm))), "apart_mm": apart}  # fmt: skip
-        return super().fitted(saved.model_copy(update=sizes), around)
+        found = super().fitted(saved.model_copy(update=sizes), around)
+        return found.model_copy(update={"length_mm": sizes["length_mm"]})  # a shorter one is none for its spring
 
     def _of(self, saved: SpringSeat, around: Around) -> Seats | Misfit:
         """The spring that stands on it."""
         end = around.ends.get(saved.end_id)
         for joint in around.held_by(saved.id) if end else ():
-            for unit, spring in end.other_dampers.items() if end else ():
-                if not is_seated(spring) or not isinstance(joint.held, PointOfBody):
+            for unit, spring in end.seated.items() if end else ():
+                if not isinstance(joint.held, PointOfBody):
                     continue
                 for own, other in (spring.places, spring.places[::-1]):
                     if joint.held == PointOfBody(end_id=saved.end_id, body=own.body, point=own.point):
-                        return Seats(unit=unit, spring=spring, own=own, other=other)
-        return Misfit(field="end_id", message=saved.lost(around.ends) or "The spring that it seats is not at this place any more: it was taken out, stands elsewhere, or has an eye there. Take this one out and add one there.")  # fmt: skip
+                        return Seats(unit=SPRING if unit == DAMPER else unit, spring=spring, own=own, other=other)
+        return Misfit(field="end_id", message=saved.lost(around.ends) or "The spring that it seats is not at this place any more: it was taken out, stands elsewhere, or is held on bolts. Take this one out and add one there.")  # fmt: skip
 
     def placed(
         self, saved: SpringSeat, around: Around, at: At | None, joint: HeldJoint | None
@@ -165,22 +177,35 @@ class SpringSeatKind(PadKind[SpringSeat]):
             return Misfit(field="side", message=UNLIKE)
         if of.own.body == of.other.body:
             return Misfit(field="end_id", message="Both ends of the spring are on one body. Put one of them on what moves, at Layout.")  # fmt: skip
+        if of.spring.rate_n_per_mm is None:
+            return Misfit(field="end_id", message="The spring’s rate is not given, so nothing says what it carries beside a stop. Give it at Layout, under Damper.")  # fmt: skip
         lacks = _lacks(saved)
         if lacks:
             return lacks
         pushes, left_out = pushes_on(saved, of, around) if around.has_loads() else ([], ())
-        cases, pulled = [], []
+        cases, leaves = [], []
         for case, where, force in pushes:
             x, y, z = (float(v) for v in shape.axes @ force)
-            if z > LEAST_PUSH:
-                pulled.append(NotCarried(case=case, why=PULLS))
-            elif z < -LEAST_PUSH:
+            if z > LEAST_PUSH and saved.stud_mm is None:
+                leaves.append((case, z))
+            elif abs(z) > LEAST_PUSH:
                 cases.append(Struck(case=case, where=where, blow=Blow(push=-z, along=x, across=y)))
-        return PadMade(shape=shape, cases=tuple(cases), left_out=(*left_out, *pulled))
+        return SeatMade(shape=shape, cases=tuple(cases), left_out=left_out, leaves=tuple(leaves))
+
+    def more_notes(self, saved: SpringSeat, made: PadMade) -> tuple[str, ...]:
+        """What leaves its seat."""
+        assert isinstance(made, SeatMade)
+        if not made.leaves:
+            return ()
+        case, most = max(made.leaves, key=lambda one: one[1])
+        others = f", and in {len(made.leaves) - 1} more" if len(made.leaves) > 1 else ""
+        return (f"in “{case}”{others} the spring would be pulled, by {most / 1000:.1f} kN at most: nothing holds it to its seat, it leaves it there",)  # fmt: skip
 
     def judged(self, saved: SpringSeat, made: PadMade, settings: Settings) -> Sequence[CheckResult]:
-        """Plate, webs and feet."""
-        return struck_checks(saved, made.shape, [one for one in made.cases if isinstance(one, Struck)], settings)
+        """Plate, webs and feet; where it is bolted on and pulled, the plate beside its studs."""
+        cases = [one for one in made.cases if isinstance(one, Struck)]
+        pulled = [one for one in cases if one.blow.push < 0]
+        return [*struck_checks(saved, made.shape, cases, settings), *([_pulled(saved, made.shape, pulled, settings)] if pulled else [])]  # fmt: skip
 
     def outline(self, saved: SpringSeat, made: PadMade) -> Contour:
         """With its holes."""
@@ -220,6 +245,25 @@ class SpringSeatKind(PadKind[SpringSeat]):
             return None
         push, case = max(((one.blow.push, one.case) for one in made.cases), default=(0.0, ""))
         return SpringSeatOwn(push_n=push, case=case, stands_on=made.shape.on)
+
+
+def _pulled(saved: SpringSeat, shape: PadShape, cases: Sequence[Struck], settings: Settings) -> CheckResult:
+    """The plate beside its studs, as beside a bearing's bolts: one behind the other between the webs."""
+    assert saved.stud_mm is not None
+    bent = asked("pad_bolted", "plate", settings.factors)
+    studs = PadBolts(bolt=saved.stud_mm, hole=saved.stud_mm + HOLE_OVER, pitch=saved.pitch_mm or ONE_STUD, turned_deg=0.0, high=0.0)  # fmt: skip
+    pad = replace(shape.pad, footprint=WASHER * saved.stud_mm)
+    data = {
+        "plate_mm": pad.plate, "length_mm": pad.length, "web_mm": pad.web, "apart_mm": pad.apart, "height_mm": pad.height, "bolt_mm": studs.bolt, "class": "8.8",
+        "hole_mm": studs.hole, "washer_mm": 2 * pad.footprint, "pitch_mm": studs.pitch, "high_mm": 0.0, "yield_mpa": saved.yield_mpa,
+    }  # fmt: skip
+
+    def on(one: Struck) -> tuple[float, Reproduction, float]:
+        off = -one.blow.push * bent.factor
+        again = Reproduction(topic="bearing-pad", input=data | {"off_n": off}, output="plate_mpa", figure="demand")
+        return plate_stress(pad, studs, OnBearing(off=off, over=0.0)), again, saved.yield_mpa
+
+    return worst_case(bent, cases, on)
 
 
 def _lacks(saved: SpringSeat) -> Misfit | None:
