@@ -27,6 +27,7 @@ from tirante.core.brackets.leaf_perch import (
 from tirante.core.brackets.strike_pad import Blow, PadOnWebs, web_push, web_stress
 from tirante.core.brackets.weld_group import weld_group
 from tirante.core.document.design import Design
+from tirante.core.document.end import End
 from tirante.core.document.mounts import Mount
 from tirante.core.document.parts.leaf_perch import LeafPerch
 from tirante.core.drawing.sheet import Numbers
@@ -35,6 +36,7 @@ from tirante.core.flat.contour import Hole
 from tirante.core.job.places import places_of
 from tirante.core.job.propose import propose
 from tirante.core.job.room.look import look_round
+from tirante.core.job.room.room import Line
 from tirante.core.parts.body import body_places, seen_of
 from tirante.core.parts.bracket.families.leaf_perch import PerchMade, Seated
 from tirante.core.parts.bracket.families.pad import times
@@ -273,10 +275,32 @@ def test_what_it_cannot_stand_on_or_hold_is_said_with_the_cure(seated: tuple[Des
 def test_what_looks_round_it_and_what_it_does_not_look_at_are_said(seated: tuple[Design, LeafPerch]) -> None:
     design, saved = seated
     told = " ".join(part_of(saved, design).not_checked)
-    for named in ("its other half behind the axle", "squeezed between seat and U-bolts", "round its U-bolts and the plate over the leaf"):  # fmt: skip
+    for named in ("its other half behind the axle", "squeezed between seat and U-bolts", "round the bends of its U-bolts"):  # fmt: skip
         assert named in told, named
     (room,) = look_round(work(design), saved.id).joints
     assert room.lines
+    # what clamps the leaf stands beyond it in the room of what passes there
+    own = made(design, saved)
+    *_, top, one, two = own.flats
+    face = own.shape.axes[2]
+    assert float((top.at - own.shape.middle) @ face) == pytest.approx(saved.stack_mm + saved.top_mm / 2)
+    ends = [float((nuts.at - own.shape.middle) @ face) + nuts.thickness / 2 for nuts in (one, two)]
+    assert ends == pytest.approx([saved.stack_mm + saved.top_mm + 2 * saved.u_bolt_mm] * 2)
+    assert np.linalg.norm(one.at - two.at) == pytest.approx(2 * own.perch.legs[1])
+    x, y, z = (float(v) for v in own.shape.middle + face * (saved.stack_mm + saved.top_mm + 2 * saved.u_bolt_mm + 20.0))
+
+    def pan(up: float) -> Line:
+        block = {"kind": "block", "low": [x - 80, y - 60, z - 60 + up], "high": [x + 80, y + 60, z + up]}
+        raw = design.ends[0].end.model_dump() | {"obstacles": [{"name": "pan", "shape": block, "body": "axle", "wanted_mm": 2.0}]}  # fmt: skip
+        own_end = design.ends[0].model_copy(update={"end": End.model_validate(raw)})
+        near = design.model_copy(update={"ends": (own_end, *design.ends[1:])})
+        (seen,) = look_round(work(near), saved.id).joints
+        return next(line for line in seen.lines if "pan" in line.told)
+
+    first = pan(0.0)
+    assert first.what == "its nuts"
+    assert first.gap_mm
+    assert [pan(first.gap_mm + by).state for by in (-3.0, -1.0, 1.0)] == ["good", "attention", "stop"]
     # with nothing on its seat nothing is judged, and that is said
     bare = design.model_copy(update={"loads": design.loads.model_copy(update={"cases": ()})})
     part = part_of(saved, bare)

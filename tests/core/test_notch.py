@@ -51,8 +51,8 @@ def marched(found: Fitted, phi: float, radius: float) -> float:
         return min(away)
 
     far = 400.0
-    while clear(far) > 0:
-        far -= 0.5
+    while (free := clear(far)) > 0:
+        far -= max(0.5, free - 0.5)  # nothing is nearer than that, and the last step is a short one
     return float(brentq(clear, far, far + 0.5, xtol=1e-12))
 
 

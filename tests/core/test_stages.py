@@ -142,7 +142,7 @@ def told(design: Design, memory: Memory) -> Any:
     return found
 
 
-@pytest.mark.parametrize("seed", [1, 2, 3])
+@pytest.mark.parametrize("seed", [1, 2])
 def test_after_any_edits_a_job_from_memory_is_a_job_worked_out_anew(seed: int) -> None:
     chance, memory, design = random.Random(seed), Memory(), demo("marram")
     told(design, memory)

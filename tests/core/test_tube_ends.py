@@ -210,7 +210,7 @@ def test_what_is_sawn_reaches_from_longest_point_to_longest_point(marram: Design
             line = run.a + run.od / 2 * (cos(turn) * cut.up + sin(turn) * beside)
             for which, sign in ((0, -1.0), (1, 1.0)):
                 low, high = 0.0, length / 2
-                for _ in range(60):  # clear of all at the middle of the tube, inside something beyond
+                for _ in range(28):  # to a millionth; clear of all at the middle of the tube, inside something beyond
                     at = (low + high) / 2
                     place = line + (length / 2 + sign * at) * way
                     low, high = (at, high) if min(off(place, one) for one in run.ends[which].rounds) > 0 else (low, at)

@@ -292,7 +292,7 @@ def plates_in_place(job: Worked, part: Part) -> list[tuple[At, tuple[Flat, ...]]
     if not isinstance(part.own, PadMade):
         return []
     ats = [job.at_of(joint) for joint in job.held_by(part.id)]
-    return [(at, part.own.shape.flats) for at in ats if at is not None]
+    return [(at, part.own.flats) for at in ats if at is not None]
 
 
 def _flat_solid(flat: Flat, group: str, ref: str, mirrored: bool) -> Shape:

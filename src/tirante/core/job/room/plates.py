@@ -31,7 +31,7 @@ from tirante.core.parts.stands import At, Stand
 Array = NDArray[np.float64]
 HELD = 1.0  # mm: a bar whose middle line passes the place of a pad's bearing so near is what lies in it
 LAPPED = ("its foot", "its tongue", "its joggle", "its hook")
-PAD = ("its plate", "a web", "a web")
+PAD = ("its plate", "a web", "a web", "the plate over what is clamped", "its nuts")
 
 
 def pieces_of(flats: Sequence[Flat], names: Sequence[str]) -> list[Piece]:

@@ -35,7 +35,15 @@ from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.flat.contour import Contour, Hole
 from tirante.core.parts.around import Around
 from tirante.core.parts.body import body_places, seen_of
-from tirante.core.parts.bracket.families.pad import WELD_ROOM, PadShape, pad_card, pad_outline, pad_sheet, web_checks
+from tirante.core.parts.bracket.families.pad import (
+    WELD_ROOM,
+    Flat,
+    PadShape,
+    pad_card,
+    pad_outline,
+    pad_sheet,
+    web_checks,
+)
 from tirante.core.parts.bracket.families.pad_kind import PadKind, PadMade, pad_fields
 from tirante.core.parts.bracket.families.pad_under import Under, under_member, under_typed
 from tirante.core.parts.part import BoughtPiece, Card, CardLine, Misfit, Part, Piece, PlatePiece, View
@@ -54,7 +62,7 @@ RIM = 1.5  # diameters of metal that a seat has at least beside the tie bolt’s
 NEAR = 0.6  # of the axle’s diameter, the webs of a seat that is proposed, middle to middle; common practice, no source
 TOP, TOP_FLAT = "plate over the leaf", "top"
 NOT_CHECKED = (
-    "the leaf, its shackle, and its other half behind the axle", "the axle squeezed between seat and U-bolts as these are tightened", "the room round seat and webs (to be looked at under Room); round its U-bolts and the plate over the leaf, and for a spanner at its nuts, nothing looks",
+    "the leaf, its shackle, and its other half behind the axle", "the axle squeezed between seat and U-bolts as these are tightened", "the room round seat, webs, the plate over the leaf and its nuts (to be looked at under Room); round the bends of its U-bolts, and for a spanner at its nuts, nothing looks",
     "its everyday life", "what the clamp loses as paint and leaves settle: torque again after the first outing", "weld quality (assumed sound)", "corrosion",
 )  # fmt: skip
 
@@ -86,7 +94,20 @@ class PerchMade(PadMade):
 
     perch: Perch
     clamp: float  # of one leg [N]
+    stack: float  # of the leaves [mm]
     reaches: float  # of a U-bolt, from inside its bend to its ends [mm]
+
+    @property
+    def flats(self) -> tuple[Flat, ...]:
+        """With the plate over the leaf, and the room that nuts and threads take on it: both pairs, each from leg to leg along the axle."""
+        (along, across, face), perch = self.shape.axes, self.perch
+        (half, wide), (x, y), d = (size / 2 for size in perch.top_size), perch.legs, perch.bolt
+        top = self.shape.middle + face * (self.stack + perch.top / 2)
+        nuts = top + face * (perch.top / 2 + NUT * d / 2)
+        return (
+            *self.shape.flats, Flat(outline=_oblong(half, wide), at=top, x=along, y=across, thickness=perch.top),
+            *(Flat(outline=_oblong(x + d, d), at=nuts + across * way * y, x=along, y=across, thickness=NUT * d) for way in (1.0, -1.0)),
+        )  # fmt: skip
 
 
 def perch_of(saved: LeafPerch, od: float) -> Perch:
@@ -232,7 +253,7 @@ class LeafPerchKind(PadKind[LeafPerch]):
         cases = seated(shape, one, around, 4 * clamp) if around.has_loads() else []
         over = shape.od / 2 + shape.level + saved.plate_mm + saved.stack_mm + saved.top_mm + NUT * saved.u_bolt_mm
         left_out = seen_of(one, one.holder, around, either_side=True).left_out if around.has_loads() else ()
-        return PerchMade(shape=shape, cases=tuple(cases), left_out=left_out, perch=perch, clamp=clamp, reaches=ceil(over / STEP) * STEP)  # fmt: skip
+        return PerchMade(shape=shape, cases=tuple(cases), left_out=left_out, perch=perch, clamp=clamp, stack=saved.stack_mm, reaches=ceil(over / STEP) * STEP)  # fmt: skip
 
     def judged(self, saved: LeafPerch, made: PadMade, settings: Settings) -> list[CheckResult]:
         """U-bolts, their clamp, tie bolt, plate over the leaf, webs and feet."""
@@ -302,6 +323,10 @@ class LeafPerchKind(PadKind[LeafPerch]):
         pulls = ((leg_pull(made.perch, one.acting), one.case) for one in made.cases if isinstance(one, Seated))
         leg, case = max(pulls, default=(0.0, ""))
         return LeafPerchOwn(leg_n=leg, clamp_n=made.clamp, u_bolt_mm=saved.u_bolt_mm, case=case, stands_on=made.shape.on)  # fmt: skip
+
+
+def _oblong(half: float, wide: float) -> Array:
+    return np.array([(-half, -wide), (half, -wide), (half, wide), (-half, wide)])
 
 
 def _axle(mount: object, centre: Array) -> tuple[Array, Array]:

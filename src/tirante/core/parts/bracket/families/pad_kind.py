@@ -27,6 +27,7 @@ from tirante.core.loads.case_seen import NotCarried
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.bracket.families.pad import (
     WELD_ROOM,
+    Flat,
     PadCase,
     PadShape,
     pad_card,
@@ -67,6 +68,11 @@ class PadMade:
     shape: PadShape
     cases: tuple[PadCase, ...]
     left_out: tuple[NotCarried, ...]
+
+    @property
+    def flats(self) -> tuple[Flat, ...]:
+        """Plate and webs as they stand in the car, and after them what else it has."""
+        return self.shape.flats
 
 
 def pad_fields(of: type[PadPart], long: str = "Long, along what it stands on") -> tuple[FieldGroup, ...]:
