@@ -115,20 +115,33 @@ def test_what_pulls_at_a_seat_bends_it_beside_its_studs_or_leaves_it(seated: tup
 
 
 def test_its_plate_is_bent_by_what_stands_out_past_the_webs(seated: tuple[Design, SpringSeat, SpringSeat]) -> None:
-    """A line of F/2r over the footprint, cantilevered past a web: Shigley, ch. 3 (from memory)."""
+    """Beams by their loads added up: Shigley, ch. 3 (from memory)."""
     design, upper, _ = seated
     checks = {check.key: check for check in part_of(upper, design).checks}
     assert {"pad_plate", "pad_web", "pad_column", "pad_weld", "mount_wall", "mount_shear"} <= set(checks)
     bent = checks["pad_plate"]
     blow = struck(design, upper)[bent.case or ""].blow
     r, g, t = upper.seat_mm / 2, upper.apart_mm, upper.plate_mm
-    out = r - g / 2
-    moment = max(blow.push / (2 * r) * out**2 / 2, abs(blow.push * (g - r) / 4))
+    # a coil’s last turn, its line cut into many: what stands out past a web, and what bends it at its middle
+    y = r * np.cos(np.linspace(0.0, 2 * pi, 200_001)[:-1])
+    past = np.maximum(y - g / 2, 0.0).mean()
+    middle = g / 4 - np.maximum(y, 0.0).mean()
+    moment = blow.push * max(past, abs(middle))
     assert bent.demand == pytest.approx(bent.factor * 6 * moment / (min(upper.length_mm, 2 * r + g) * t**2))
     for check in checks.values():
         assert check.reproduce
         again: Any = calculate(check.reproduce.topic, check.reproduce.input)
         assert again[check.reproduce.output] == pytest.approx(check.demand, rel=1e-9)
+    # what is bolted on stands on a plate of its own: a line of F/2r over the footprint, cantilevered past a web
+    bolted = upper.model_copy(update={"stud_mm": 10.0, "pitch_mm": 70.0})
+    part = part_of(bolted, design)
+    (plain,) = [check for check in part.checks if check.key == "pad_plate"]
+    over = max(blow.push / (2 * r) * (r - g / 2) ** 2 / 2, abs(blow.push * (g - r) / 4))
+    assert plain.demand == pytest.approx(plain.factor * 6 * over / (min(upper.length_mm, 2 * r + g) * t**2))
+    assert plain.demand < bent.demand
+    assert any("as wide as the spring is" in note for note in part.notes)
+    piston = part_of(bolted.model_copy(update={"seat_mm": 100.0}), design)
+    assert not any("as wide as the spring is" in note for note in piston.notes)
 
 
 def test_it_is_as_large_as_its_spring_and_drilled_for_it(seated: tuple[Design, SpringSeat, SpringSeat]) -> None:

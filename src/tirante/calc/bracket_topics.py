@@ -480,6 +480,7 @@ class StrikePadInput(Input):
     apart_mm: Mm = Field(description="between the webs' middles")
     height_mm: Mm = Field(description="of the taller web")
     footprint_mm: Mm = Field(description="radius of what strikes it")
+    rim: bool = Field(default=False, description="whether that stands on its edge alone, as a coil does")
     push_n: Newton = Field(description="square to the pad; below 0: it pulls")
     along_n: Newton = 0.0
     across_n: Newton = Field(default=0.0, description="across the webs")
@@ -508,7 +509,7 @@ def run_strike_pad(data: StrikePadInput) -> Result:
     from tirante.core.brackets import strike_pad as pads
 
     pad = pads.PadOnWebs(
-        plate=data.plate_mm, length=data.length_mm, web=data.web_mm, apart=data.apart_mm, height=data.height_mm, footprint=data.footprint_mm
+        plate=data.plate_mm, length=data.length_mm, web=data.web_mm, apart=data.apart_mm, height=data.height_mm, footprint=data.footprint_mm, rim=data.rim
     )  # fmt: skip
     blow = pads.Blow(
         push=data.push_n,

@@ -1,7 +1,7 @@
 """A plate on two webs, struck square to its face somewhere near its middle: the plate between its webs, the webs at their feet.
 
 The blow is spread over its footprint, the plate is a beam across the webs as long as footprint and webs' distance together, no longer
-than itself. A web bears half and what tips the pad across; along itself it bends like a wall, across it as one leg of a portal. What twists the pad on
+than itself. What stands on the footprint's edge alone, as a coil does, bends it more past the webs. A web bears half and what tips the pad across; along itself it bends like a wall, across it as one leg of a portal. What twists the pad on
 its webs bends one along itself forward, the other back.
 Not covered: the wall of what it stands on, dents, fatigue.
 
@@ -12,6 +12,7 @@ Source:
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import acos, pi, sin
 
 from tirante.core.members.plate_link import FlatLink
 
@@ -26,6 +27,7 @@ class PadOnWebs:
     apart: float  # between the webs' middles
     height: float  # of the taller web
     footprint: float  # radius of what strikes it
+    rim: bool = False  # whether it stands on the edge of that alone, as a coil does
 
     @property
     def column(self) -> FlatLink:
@@ -57,11 +59,22 @@ def plate_bending(pad: PadOnWebs, blow: Blow) -> float:
         blow: on it.
     """
     r, g = pad.footprint, pad.apart
+    if pad.rim:
+        return 6 * (abs(blow.push) * _on_rim(r, g) + blow.push * abs(blow.off_across) / 2) / (min(pad.length, 2 * r + g) * pad.plate**2)  # fmt: skip
     line = blow.push / (2 * r)  # spread over the footprint
     between = abs(blow.push * (g - r) / 4)
     beyond = line * max(0.0, r - g / 2) ** 2 / 2
     moment = max(between, beyond) + blow.push * abs(blow.off_across) / 2
     return 6 * moment / (min(pad.length, 2 * r + g) * pad.plate**2)
+
+
+def _on_rim(r: float, g: float) -> float:
+    """Of a push of 1 on a circle's line, the most that bends the plate: at a web by what stands out past it, or between them."""
+    out = 0.0
+    if r > g / 2:
+        half = acos(g / (2 * r))  # of the arc that stands out past a web
+        out = half / pi * (r * sin(half) / half - g / 2)
+    return max(out, abs(g / 4 - r / pi))
 
 
 def web_push(pad: PadOnWebs, blow: Blow) -> float:

@@ -192,7 +192,7 @@ def pad_input(pad: PadOnWebs, blow: Blow, yield_mpa: float) -> dict[str, Any]:
         "plate_mm": pad.plate, "length_mm": pad.length, "web_mm": pad.web, "apart_mm": pad.apart, "height_mm": pad.height, "footprint_mm": pad.footprint,
         "push_n": blow.push, "along_n": blow.along, "across_n": blow.across, "off_along_mm": blow.off_along, "off_across_mm": blow.off_across,
         "over_mm": blow.over, "yield_mpa": yield_mpa,
-        **{name: value for name, value in (("rocks_nmm", blow.rocks), ("tilts_nmm", blow.tilts), ("twists_nmm", blow.twists), ("clamped_n", blow.clamped)) if value},
+        **({"rim": True} if pad.rim else {}), **{name: value for name, value in (("rocks_nmm", blow.rocks), ("tilts_nmm", blow.tilts), ("twists_nmm", blow.twists), ("clamped_n", blow.clamped)) if value},
     }  # fmt: skip
 
 

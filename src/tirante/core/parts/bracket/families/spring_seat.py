@@ -62,6 +62,7 @@ class SpringSeatOwn(Out):
 class SeatMade(PadMade):
     """A seat with its core objects."""
 
+    whole: bool  # whether it is taken to press on as much as it is wide
     leaves: tuple[
         tuple[str, float], ...
     ]  # cases in which a spring that nothing holds down would be pulled, by how much [N]
@@ -190,16 +191,22 @@ class SpringSeatKind(PadKind[SpringSeat]):
                 leaves.append((case, z))
             elif abs(z) > LEAST_PUSH:
                 cases.append(Struck(case=case, where=where, blow=Blow(push=-z, along=x, across=y)))
-        return SeatMade(shape=shape, cases=tuple(cases), left_out=left_out, leaves=tuple(leaves))
+        # what is bolted on presses by a plate of its own; a coil by its last turn
+        shape = replace(shape, pad=replace(shape.pad, rim=saved.stud_mm is None))
+        whole = of.spring.od_mm is not None and saved.seat_mm >= of.spring.od_mm
+        return SeatMade(shape=shape, whole=whole, cases=tuple(cases), left_out=left_out, leaves=tuple(leaves))
 
     def more_notes(self, saved: SpringSeat, made: PadMade) -> tuple[str, ...]:
         """What leaves its seat."""
         assert isinstance(made, SeatMade)
-        if not made.leaves:
-            return ()
-        case, most = max(made.leaves, key=lambda one: one[1])
-        others = f", and in {len(made.leaves) - 1} more" if len(made.leaves) > 1 else ""
-        return (f"in “{case}”{others} the spring would be pulled, by {most / 1000:.1f} kN at most: nothing holds it to its seat, it leaves it there",)  # fmt: skip
+        told = []
+        if made.whole and saved.stud_mm is not None:
+            told.append(f"it is taken to press on all of ⌀{saved.seat_mm:g} mm, as wide as the spring is: where its foot is narrower, as an air spring’s piston, give that")  # fmt: skip
+        if made.leaves:
+            case, most = max(made.leaves, key=lambda one: one[1])
+            others = f", and in {len(made.leaves) - 1} more" if len(made.leaves) > 1 else ""
+            told.append(f"in “{case}”{others} the spring would be pulled, by {most / 1000:.1f} kN at most: nothing holds it to its seat, it leaves it there")  # fmt: skip
+        return tuple(told)
 
     def judged(self, saved: SpringSeat, made: PadMade, settings: Settings) -> Sequence[CheckResult]:
         """Plate, webs and feet; where it is bolted on and pulled, the plate beside its studs."""
