@@ -188,7 +188,7 @@ def test_one_bracket_holds_the_ends_of_two_members(page: Page, flat_job: str) ->
 def test_a_damper_s_eye_gets_a_bracket(page: Page, flat_job: str) -> None:
     page.goto(f"{flat_job}/brackets")
     damper = page.get_by_role("listitem").filter(has_text="Front damper, upper eye")
-    expect(damper.get_by_text("Give the eye’s sizes first, at Layout, under Damper.")).to_be_visible()
+    expect(damper.get_by_text("Give the eye’s sizes first, here or at Layout, under Damper.")).to_be_visible()
     page.goto(f"{flat_job}/layout")
     page.get_by_role("button", name=re.compile("^Damper")).click()
     page.get_by_label("sizes of the upper eye, for a bracket").click()

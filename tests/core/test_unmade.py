@@ -221,6 +221,27 @@ def test_a_bracket_is_proposed_for_a_leaf_s_eye_and_is_judged_on_its_own_side() 
     assert "at its joint, in the list of Brackets" in part_of(saved, gone).faults[0].message
 
 
+def test_every_eye_says_where_its_sizes_are_kept_and_is_held_by_what_stands_there() -> None:
+    design = car_with("leaves-top-link")
+    end = design.ends[0]
+    rows = {one.name: one.sized for one in places_of(work(design)) if one.sized and one.id == end.id}
+    assert rows["leaf eye"] == "eyes/leaf_eye"
+    assert rows["upper eye"] == "damper/eye_a"
+    assert rows["lower eye"] == "damper/eye_b"
+    for name, path in rows.items():
+        raw = json.loads(end.end.model_dump_json())
+        *way, last = path.split("/")
+        place = raw
+        for step in way:
+            place = place[step]
+        place[last] = EYE
+        given = end.model_copy(update={"end": End.model_validate_json(json.dumps(raw))})
+        job = work(design.model_copy(update={"ends": (given, *design.ends[1:])}))
+        now = {one.name: one.missing for one in places_of(job) if one.id == end.id and one.sized}
+        assert now[name] is None
+        assert all(missing is not None for other, missing in now.items() if other != name)
+
+
 def test_nothing_is_proposed_for_what_nothing_here_makes_and_it_is_said() -> None:
     found = {
         one.place.name: one for one in propose(work(car_with("strut")), car_with("strut").catalogue, ids(60)).every

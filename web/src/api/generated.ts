@@ -11998,7 +11998,7 @@ export interface components {
             side: "left" | "right" | "pair" | "centre";
             /**
              * Sized
-             * @description the point under which its end keeps the sizes of what is clamped there; null: they are a part’s, or a damper’s
+             * @description where in its end the sizes of what is clamped there are kept, as the end’s form has it; null: they are a part’s
              * @default null
              */
             sized: string | null;

@@ -10,7 +10,7 @@ from tirante.core.document.parts.common import Side
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.job.results import Family, PlaceOut
 from tirante.core.job.worked import Worked
-from tirante.core.parts.eyes import STRAP_ENDS, places_of_damper
+from tirante.core.parts.eyes import STRAP_ENDS, path_of_eye, places_of_damper
 from tirante.core.parts.feet import where_told
 from tirante.core.parts.registry import KINDS, kind_of
 from tirante.core.parts.stands import At, Stand, bolt_told
@@ -45,7 +45,7 @@ def places_of(job: Worked) -> list[PlaceOut]:
     found: list[PlaceOut] = []
 
     def add(
-        held: Held, of: str, name: str, own: str, side: Side, missing: str | None, together: bool, family: Family = "tab_pair", unmade: Unmade | None = None
+        held: Held, of: str, name: str, own: str, side: Side, missing: str | None, together: bool, family: Family = "tab_pair", unmade: Unmade | None = None, sized: str | None = None
     ) -> None:  # fmt: skip
         joint = known.get(held) or HeldJoint(id=_NO_ID, held=held)
         there = missing is None if family != "tab_pair" else job.held_end(joint) is not None
@@ -59,7 +59,7 @@ def places_of(job: Worked) -> list[PlaceOut]:
             more |= {"at": (x, y, z), "bolt": bolt_told(at) if family in ("tab_pair", "bearing_pad") else ""}
         if joint.by is None:
             more["elsewhere"] = _elsewhere(job, own_plates, at, unmade)
-            more["sized"] = unmade.point if unmade and unmade.bracket else None
+        more["sized"] = sized
         member = job.stand_of(joint) if family == "tab_pair" else None
         if isinstance(member, Stand):
             more["bolt"] = bolt_told(member.at)  # on an arm's tube it may lie otherwise than is best
@@ -96,8 +96,17 @@ def places_of(job: Worked) -> list[PlaceOut]:
                 add(held, seated[held], "its seat", end.id, "pair", None, False, "spring_seat")
                 continue
             strap = name in STRAP_ENDS
-            missing = f"Give the eye’s sizes first, at Layout, under {'Stops' if strap else 'Damper'}."
-            add(held, f"{end.name} {'strap' if strap else 'damper'}", name, end.id, "pair", missing, False)
+            missing = f"Give the eye’s sizes first, here or at Layout, under {'Stops' if strap else 'Damper'}."
+            add(
+                held,
+                f"{end.name} {'strap' if strap else 'damper'}",
+                name,
+                end.id,
+                "pair",
+                missing,
+                False,
+                sized=path_of_eye(held, end.end),
+            )
         stop = end.end.bump_stop
         if stop and not stop.pad_link:
             held = PointOfBody(end_id=end.id, body=stop.pad.body, point=stop.pad.point)
@@ -105,5 +114,5 @@ def places_of(job: Worked) -> list[PlaceOut]:
     names = {end.id: end.name for end in job.design.ends}
     for one in job.unmade():
         lacks = None if one.seat else one.missing or SIZES
-        add(one.held, f"{names[one.of_end]} {one.name}", one.words, one.of_end, one.side, lacks, False, "leaf_perch" if one.seat else "tab_pair", one)  # fmt: skip
+        add(one.held, f"{names[one.of_end]} {one.name}", one.words, one.of_end, one.side, lacks, False, "leaf_perch" if one.seat else "tab_pair", one, f"eyes/{one.point}" if one.bracket else None)  # fmt: skip
     return found

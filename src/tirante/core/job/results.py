@@ -221,7 +221,7 @@ class PlaceOut(Out):
 
     sized: str | None = Field(
         default=None,
-        description="the point under which its end keeps the sizes of what is clamped there; null: they are a part’s, or a damper’s",
+        description="where in its end the sizes of what is clamped there are kept, as the end’s form has it; null: they are a part’s",
     )
 
     @property

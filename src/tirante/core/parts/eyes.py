@@ -36,6 +36,23 @@ def places_of_damper(end_id: str, end: End) -> Iterator[tuple[str, PointOfBody]]
             yield name, PointOfBody(end_id=end_id, body=place.body, point=place.point)
 
 
+def path_of_eye(held: PointOfBody, end: End) -> str | None:
+    """Where an end keeps the sizes of an eye of its dampers or its strap, as its form has it; None of what is none of these.
+
+    Args:
+        held: where it stands.
+        end: as it is saved.
+    """
+    for unit, damper in end.dampers.items():
+        for which, place in zip("ab", damper.places, strict=True):
+            if (held.body, held.point) == (place.body, place.point):
+                return f"{unit if unit == DAMPER else f'other_dampers/{unit}'}/eye_{which}"
+    for which, place in zip("ab", end.strap.places if end.strap else (), strict=False):
+        if (held.body, held.point) == (place.body, place.point):
+            return f"strap/eye_{which}"
+    return None
+
+
 def held_eye(held: PointOfBody, side: Side, around: Around) -> HeldEnd | None:
     """A damper's eye and what it sees; None where the damper is gone or the eye's sizes are not given.
 

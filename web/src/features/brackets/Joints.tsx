@@ -118,7 +118,9 @@ function Joint(props: {
           {place.missing}
         </Typography>
       )}
-      {place.sized && <EyeSizes endId={place.id} point={place.sized} of={place.name} />}
+      {place.sized && (!bracket || place.sized.startsWith('eyes/')) && (
+        <EyeSizes endId={place.id} path={place.sized} of={place.name} />
+      )}
       {!bracket && !place.elsewhere && !place.missing && props.with[0] === place && (
         <Button
           size="small"

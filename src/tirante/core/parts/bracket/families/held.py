@@ -26,7 +26,7 @@ def joint_made(joint: HeldJoint, around: Around) -> JointMade | Misfit:
     held, rows = around.held_end(joint), around.catalogue
     if held is None:
         message = (
-            "The eye that it holds is not known. Give its sizes (a damper’s at Layout, under Damper; another’s at its joint, in the list of Brackets), or let it go."
+            "The eye that it holds is not known. Give its sizes at its joint, in the list of Brackets, or let it go."
             if isinstance(joint.held, PointOfBody)
             else "The end that it holds has no joint yet. Choose that first, at its own part."
         )
