@@ -17,6 +17,7 @@ import pytest
 from ezdxf import recover
 
 from tests.conftest import ROOT
+from tests.core.test_leaf_perch import with_perch
 from tests.jobs import built, draw, links, with_links, with_part, work
 from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
@@ -29,6 +30,7 @@ from tirante.core.job.memory import Memory
 from tirante.core.job.worked import Worked
 from tirante.core.loads import end_loads
 from tirante.core.loads.end_loads import EndLoads
+from tirante.core.parts.part import PlatePiece
 from tirante.documents.dxf import to_dxf
 from tirante.documents.pack import cut_list_csv, make_pack
 from tirante.documents.pdf import Stamp
@@ -353,3 +355,27 @@ def test_a_pack_carries_each_load_set_of_each_end_once(name: str, monkeypatch: p
     make_pack(Worked(design, the_shelf(), Memory()), stamp())
     assert len(asked) == len(set(asked))
     assert {end for end, _ in asked} == {one.end.end for one in design.ends}
+
+
+def test_each_template_says_the_metal_and_the_number_of_its_own_plate() -> None:
+    design, perch = with_perch()
+    design = with_part(design, perch.model_copy(update={"web_mm": 8.0}))
+    found = {}
+    with pdfplumber.open(io.BytesIO(pack_pdf(work(design), stamp()))) as pdf:
+        for page in pdf.pages:
+            text = page.extract_text() or ""
+            title = re.search(r"perch: (.+?), 1:1", text)
+            if title:
+                found[title[1]] = (re.search(r"([\d.]+ S355 plate, cut \d+)\.", text) or [""])[0]
+    assert found == {
+        "pad": "10.0 S355 plate, cut 2.", "web": "8.0 S355 plate, cut 4.", "plate over the leaf": "12.0 S355 plate, cut 2.",
+    }  # fmt: skip
+
+
+@pytest.mark.parametrize("name", ["marram", "quay", "tern", "dunlin", "plover"])
+def test_every_view_of_a_plate_is_of_a_plate_that_there_is(name: str) -> None:
+    design = load_design((ROOT / f"data/demo/{name}.json").read_bytes())
+    for part in work(design).parts:
+        plates = {piece.name for piece in part.pieces if isinstance(piece, PlatePiece)}
+        for view in part.views:
+            assert view.plate is None or view.plate in plates, (part.name, view.name)

@@ -141,11 +141,8 @@ def _templates(book: Book, part: Part, out: PartOut, numbers: Numbers) -> None:
         if not view.cut:
             continue
         drawing = kind_of(part.saved).draw(part, ViewAsked(name=view.name), numbers)
-        what = (
-            f"{numbers.main(plates[0].thickness)} {plates[0].material}, cut {plates[0].count * out.count}. "
-            if plates
-            else ""
-        )
+        own = next((piece for piece in plates if piece.name == view.plate), plates[0] if plates else None)
+        what = f"{numbers.main(own.thickness)} {own.material}, cut {own.count * out.count}. " if own else ""
         pieces: list[Any] = [
             words(
                 f"{numbers.told(view.told)} Print at 100 % and measure the bars."
