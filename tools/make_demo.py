@@ -222,7 +222,7 @@ QUAY_REAR: dict[str, Any] = {
         "spring_top": [-60, 430, 640], "spring_low": [-60, 430, 400], "stop_tip": [60, 440, 455], "stop_pad": [60, 440, 410],
         "strap_high": [40, 500, 560], "strap_low": [40, 500, 350],
     },
-    "damper": {"a": at("ground", "spring_top"), "b": at("axle", "spring_low"), "closed_mm": 125, "open_mm": 312, "od_mm": 150, "rate_n_per_mm": 48, "stands": "seats"},
+    "damper": {"a": at("ground", "spring_top"), "b": at("axle", "spring_low"), "closed_mm": 125, "open_mm": 312, "od_mm": 96, "rate_n_per_mm": 48, "stands": "seats"},
     "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("axle", "stop_pad"), "pad_radius_mm": 40, "crush_mm": 45, "rate_n_per_mm": 220, "rate3_n_per_mm3": 0.08},
     "strap": {"a": at("ground", "strap_high"), "b": at("axle", "strap_low"), "length_mm": 276},
     "links": {

@@ -264,7 +264,15 @@ def test_what_it_cannot_stand_on_or_hold_is_said_with_the_cure(seated: tuple[Des
     assert fault({"line_mm": nearest + 0.01})[0] == "line_mm"
     assert fault({"line_mm": nearest - 0.01})[0] != "line_mm"  # the webs have no room there, which is another matter
     assert fault({"width_mm": 31.0, "apart_mm": 20.0})[1].endswith("Make it 32 mm wide or more.")
-    assert part_of(saved.model_copy(update={"width_mm": 32.0, "apart_mm": 20.0}), design).complete
+    assert part_of(saved.model_copy(update={"width_mm": 32.0, "apart_mm": 24.0, "web_mm": 6.0}), design).complete
+    assert "Set these 27 mm apart or more" in fault({"apart_mm": 26.0})[1]
+    assert part_of(saved.model_copy(update={"apart_mm": 27.0}), design).complete
+    # a spread plate may reach round the tube until it is as wide as that: asin(38/43) − asin(56/86) on a radius of 40.5
+    assert fault({"spread_mm": 5.0, "beyond_mm": 15.3})[0] == "spread_mm"
+    spread = part_of(saved.model_copy(update={"spread_mm": 5.0, "beyond_mm": 15.1}), design)
+    assert spread.complete, spread.faults
+    assert spread.own.perch.od == 76.0  # type: ignore[attr-defined]
+    assert spread.own.reaches == made(design, saved).reaches  # type: ignore[attr-defined]
     box = axle(design.ends[0].id, kind="box", width_mm=80.0, height_mm=80.0, up=[0.0, 0.0, 1.0])
     whole = design.model_copy(update={"mounts": (box,)})
     assert "U-bolts go round a round axle tube" in faults(saved, whole)[0].message

@@ -11,16 +11,19 @@ import pytest
 
 from tests.core.end_jobs import stood
 from tests.core.test_leaf_perch import axle
+from tests.core.test_loads import demo
 from tests.core.test_unmade import EYE, RAIL, car_with, ids
 from tests.jobs import draw, faults, part_of, work
 from tirante.calc import calculate
 from tirante.core.document.design import Design
+from tirante.core.document.joints import HeldJoint, PointOfBody
 from tirante.core.document.mounts import Mount
 from tirante.core.document.parts.spring_seat import SpringSeat
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.flat.contour import Hole
 from tirante.core.job.places import places_of
 from tirante.core.job.propose import propose
+from tirante.core.job.room.look import look_round
 from tirante.core.parts.bracket.families.pad_kind import PadMade
 from tirante.core.parts.bracket.families.strike_pad import Struck
 from tirante.core.parts.part import PlatePiece, TurnedPiece
@@ -188,6 +191,42 @@ def test_what_is_too_small_for_it_is_said_and_the_cure_holds(seated: tuple[Desig
     ):  # fmt: skip
         with pytest.raises(ValueError, match=says):
             SpringSeat.model_validate({**upper.model_dump(), **nonsense})
+
+
+def test_the_seats_of_the_demo_s_air_springs_meet_nothing_and_hold() -> None:
+    design = demo("quay")
+    seats = design.of_kind(SpringSeat)
+    assert len(seats) == 2
+    for saved in seats:
+        assert all(line.state == "good" for one in look_round(work(design), saved.id).joints for line in one.lines)
+        assert all(check.passed for check in part_of(saved, design).checks)
+
+
+def test_each_side_of_an_independent_end_pushes_at_its_own_seat() -> None:
+    """A coil by itself on wishbones: its upper seat, on the chassis, bears what either side's coil pushes with."""
+    design = car_with("double-wishbone-coil-two-dampers")
+    end = design.ends[0]
+    coil = end.end.seated["coil"]
+    sizes = {"seat_mm": 90.0, "length_mm": 90.0, "width_mm": 90.0, "plate_mm": 8.0}
+    saved = SpringSeat(id=ids(51)[-1], name="seat", end_id=end.id, **sizes)  # type: ignore[arg-type]
+    held = PointOfBody(end_id=end.id, body=coil.a.body, point=coil.a.point)
+    joint = HeldJoint(id=ids(52)[-1], held=held, by=saved.id)
+    whole = design.model_copy(update={"parts": (*design.parts, saved), "joints": (joint,)})
+    found = struck(whole, saved)
+    # the left one is named without its side
+    pushes = {
+        f"{one.name}{name.removeprefix('coil')}": push
+        for one in work(whole).carried(end.id).cases if one.forces is not None and not one.fault
+        for name, push in one.forces.springs.items() if name.partition(", ")[0] == "coil"
+    }  # fmt: skip
+    wanted = {name: push for name, push in pushes.items() if push > 1.0}
+    assert set(found) == set(wanted)
+    assert {name.rpartition(", ")[2] for name in found} >= {"left wheel", "right wheel", "right"}
+    for name, push in wanted.items():
+        blow = found[name].blow
+        assert np.linalg.norm((blow.push, blow.along, blow.across)) == pytest.approx(push, rel=1e-6)
+        # it leans little from where it stands at ride height, on the right as the left one’s mirror image
+        assert blow.push > 0.98 * push
 
 
 def test_a_spring_that_has_eyes_is_held_on_bolts_and_one_that_moved_says_so(seated: tuple[Design, SpringSeat, SpringSeat]) -> None:  # fmt: skip

@@ -25,7 +25,7 @@ from tirante.core.job.worked import Worked
 from tirante.core.loads.end_loads import UNHELD
 from tirante.core.parts.body import body_places, seen_of
 from tirante.core.parts.registry import kind_of
-from tirante.core.parts.unmade import Unmade
+from tirante.core.parts.unmade import Unmade, unmade_joints
 
 ROOT = Path(__file__).resolve().parents[2]
 NAMES = sorted(path.stem for path in (ROOT / "data/ends").glob("*.json"))
@@ -219,6 +219,19 @@ def test_a_bracket_is_proposed_for_a_leaf_s_eye_and_is_judged_on_its_own_side() 
     # its sizes taken away, it says where they are given
     gone = whole.model_copy(update={"ends": (whole.ends[0].model_copy(update={"end": whole.ends[0].end.model_copy(update={"eyes": {}})}),)})  # fmt: skip
     assert "at its joint, in the list of Brackets" in part_of(saved, gone).faults[0].message
+
+
+def test_a_seat_is_asked_for_what_is_bought_and_hangs_elsewhere_too() -> None:
+    design = car_with("leaves-top-link")
+    template, end = work(design).template(design.ends[0].id), design.ends[0].end
+
+    def clamped(**more: Any) -> Unmade:
+        every = unmade_joints(design.ends[0].id, template.model_copy(update=more), end, set(), set(), set())
+        return next(one for one in every if one.joint == "leaf at its clamp")
+
+    assert clamped().seat
+    for other in ({"bought": ()}, {"joints": tuple(one for one in template.joints if one.name != "leaf eye")}):
+        assert (clamped(**other).seat, clamped(**other).elsewhere) == (False, "the axle, which is not made here")
 
 
 def test_every_eye_says_where_its_sizes_are_kept_and_is_held_by_what_stands_there() -> None:

@@ -95,7 +95,7 @@ def unmade_joints(
             continue
         points = joint.points if isinstance(joint, HingeJoint) else (joint.places[0].point,)
         for point in points:
-            yield Unmade(of_end=end_id, body=body, holder=holder, point=point, joint=joint.name, side=side, alone=len(points) == 1, **_how(joint, body, holder, parts))  # fmt: skip
+            yield Unmade(of_end=end_id, body=body, holder=holder, point=point, joint=joint.name, side=side, alone=len(points) == 1, **_how(template, joint, body, holder, parts))  # fmt: skip
 
 
 def _of_shaft(end_id: str, template: Template, joint: LinkJoint) -> Iterator[Unmade]:
@@ -115,10 +115,12 @@ def _sorted(joint: Joint, carries: Set[str]) -> tuple[str, str]:
     return (one if holds == two else two), holds
 
 
-def _how(joint: Joint, body: str, holder: str, parts: Set[str]) -> dict[str, Any]:
+def _how(template: Template, joint: Joint, body: str, holder: str, parts: Set[str]) -> dict[str, Any]:
     if holder == GROUND:
         return {"bracket": True}
-    if joint.kind == "bush" and body not in parts:
+    # a bought body that hangs at another joint too, and that what carries the wheel clamps: a leaf, by its model
+    hangs = any(body in one.bodies_tied for one in template.joints if one.name != joint.name)
+    if joint.kind == "bush" and body in template.bought and hangs and body not in parts:
         return {"bracket": False, "seat": True}
     return {"bracket": False, "elsewhere": f"the {_words(holder)}" + ("" if holder in parts else ", which is not made here")}  # fmt: skip
 

@@ -118,7 +118,7 @@ function Joint(props: {
           {place.missing}
         </Typography>
       )}
-      {place.sized && (!bracket || place.sized.startsWith('eyes/')) && (
+      {place.sized && (!bracket || place.missing || place.sized.startsWith('eyes/')) && (
         <EyeSizes endId={place.id} path={place.sized} of={place.name} />
       )}
       {!bracket && !place.elsewhere && !place.missing && props.with[0] === place && (

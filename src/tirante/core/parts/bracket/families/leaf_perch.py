@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from math import ceil, floor
+from math import asin, ceil, floor, pi, sin
 from typing import Literal
 
 import numpy as np
@@ -33,6 +33,7 @@ from tirante.core.document.settings import Settings
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.flat.contour import Contour, Hole
+from tirante.core.loads.on_body import BodyCase
 from tirante.core.parts.around import Around
 from tirante.core.parts.body import body_places, seen_of
 from tirante.core.parts.bracket.families.pad import (
@@ -123,17 +124,17 @@ def perch_of(saved: LeafPerch, od: float) -> Perch:
     )  # fmt: skip
 
 
-def seated(shape: PadShape, one: Unmade, around: Around, clamp: float) -> list[Seated]:
+def seated(shape: PadShape, one: Unmade, cases: Sequence[BodyCase], clamp: float) -> list[Seated]:
     """What the leaf puts on its seat, case by case.
 
     Args:
         shape: of the pad.
         one: the leaf's joint.
-        around: the job.
+        cases: that load what it is on.
         clamp: of all legs [N].
     """
     found = []
-    for case in seen_of(one, one.holder, around, either_side=True).cases:
+    for case in cases:
         acts = [act for act in case.acting if act.place == one.point and act.what == one.joint]
         if not acts:
             continue
@@ -248,12 +249,17 @@ class LeafPerchKind(PadKind[LeafPerch]):
             return Misfit(field="width_mm", message=f"Beside the tie bolt’s head the seat has too little metal. Make it {ceil(least)} mm wide or more.")  # fmt: skip
         if saved.length_mm < least:
             return Misfit(field="length_mm", message=f"Beside the tie bolt’s head the seat has too little metal. Make it {ceil(least)} mm long or more.")  # fmt: skip
-        perch = perch_of(saved, shape.od)
+        if saved.head_mm > (between := saved.apart_mm - saved.web_mm):
+            return Misfit(field="apart_mm", message=f"The hole for the tie bolt’s head runs into the webs, {between:g} mm between them. Set these {ceil(saved.head_mm + saved.web_mm)} mm apart or more, middle to middle.")  # fmt: skip
+        perch = perch_of(saved, shape.od - 2 * (saved.spread_mm or 0.0))  # its U-bolts go round the bare tube
+        lies = _under_legs(saved, shape, perch)
+        if lies:
+            return lies
         clamp = clamp_of(saved.u_bolt_mm, bolt_class(saved.u_class, saved.u_bolt_mm))
-        cases = seated(shape, one, around, 4 * clamp) if around.has_loads() else []
-        over = shape.od / 2 + shape.level + saved.plate_mm + saved.stack_mm + saved.top_mm + NUT * saved.u_bolt_mm
-        left_out = seen_of(one, one.holder, around, either_side=True).left_out if around.has_loads() else ()
-        return PerchMade(shape=shape, cases=tuple(cases), left_out=left_out, perch=perch, clamp=clamp, stack=saved.stack_mm, reaches=ceil(over / STEP) * STEP)  # fmt: skip
+        seen = seen_of(one, one.holder, around, either_side=True) if around.has_loads() else None
+        cases = seated(shape, one, seen.cases, 4 * clamp) if seen else []
+        over = perch.od / 2 + shape.level + saved.plate_mm + saved.stack_mm + saved.top_mm + NUT * saved.u_bolt_mm
+        return PerchMade(shape=shape, cases=tuple(cases), left_out=seen.left_out if seen else (), perch=perch, clamp=clamp, stack=saved.stack_mm, reaches=ceil(over / STEP) * STEP)  # fmt: skip
 
     def judged(self, saved: LeafPerch, made: PadMade, settings: Settings) -> list[CheckResult]:
         """U-bolts, their clamp, tie bolt, plate over the leaf, webs and feet."""
@@ -323,6 +329,17 @@ class LeafPerchKind(PadKind[LeafPerch]):
         pulls = ((leg_pull(made.perch, one.acting), one.case) for one in made.cases if isinstance(one, Seated))
         leg, case = max(pulls, default=(0.0, ""))
         return LeafPerchOwn(leg_n=leg, clamp_n=made.clamp, u_bolt_mm=saved.u_bolt_mm, case=case, stands_on=made.shape.on)  # fmt: skip
+
+
+def _under_legs(saved: LeafPerch, shape: PadShape, perch: Perch) -> Misfit | None:
+    """A spread plate that lies where the U-bolts go; None where none does: it ends before them along the axle, or above where they leave the tube."""
+    if saved.spread_mm is None or shape.od is None:
+        return None
+    along = perch.legs[0] - perch.bolt / 2 - saved.length_mm / 2
+    round_it = asin(min(1.0, (saved.apart_mm + saved.web_mm) / shape.od)) + saved.beyond_mm / ((perch.od + saved.spread_mm) / 2)  # fmt: skip
+    if saved.beyond_mm <= along or (round_it < pi / 2 and shape.od / 2 * sin(round_it) <= perch.od / 2):
+        return None
+    return Misfit(field="spread_mm", message="The spread plate lies where the U-bolts go round the axle. Take it off, or make seat and spread plate smaller.")  # fmt: skip
 
 
 def _oblong(half: float, wide: float) -> Array:
