@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from math import ceil
+from math import ceil, hypot
 from typing import Literal
 
 import numpy as np
@@ -235,8 +235,10 @@ class SpringSeatKind(PadKind[SpringSeat]):
         """With the spring's foot on it."""
         high = 0.3 * saved.seat_mm
         sheet, side, end = pad_sheet(saved, made.shape, numbers, over=high)
-        for frame in (side, end):
-            _stands(sheet, frame, saved, made.shape, high)
+        one, two = made.shape.heights
+        middle = (sum(one) + sum(two)) / 4 + saved.plate_mm
+        _stands(sheet, side, saved, (sum(one) / 2 + saved.plate_mm, (one[1] - one[0]) / saved.length_mm), high)
+        _stands(sheet, end, saved, (middle, (sum(one) - sum(two)) / 2 / saved.apart_mm), high)
         face = made.shape.level - made.shape.skin + saved.plate_mm
         for hole in _holes(saved) if saved.stud_mm else ():
             sheet.line(side.at(hole.x, face - 3.0 * saved.plate_mm), side.at(hole.x, face + 0.5 * high), "centre", "muted")  # fmt: skip
@@ -320,13 +322,21 @@ def _drilled(saved: SpringSeat) -> tuple[CardLine, ...]:
     return tuple(lines)
 
 
-def _stands(sheet: Sheet, frame: Frame, saved: SpringSeat, shape: PadShape, high: float) -> None:
-    """The spring's foot, and the ring in it."""
-    face, half = shape.level - shape.skin + saved.plate_mm, saved.seat_mm / 2
-    sheet.box(frame.at(-half, face), frame.at(half, face + high), "pale", ref="field:seat_mm")
+def _stands(sheet: Sheet, frame: Frame, saved: SpringSeat, of: tuple[float, float], high: float) -> None:
+    """The spring's foot, and the ring in it, square to the seat as it leans; `of`: the face's height in its middle, and how far it rises for each millimetre."""
+    face, rise = of
+    run = hypot(1.0, rise)
+
+    def at(x: float, z: float) -> tuple[float, float]:
+        return frame.at((x - z * rise) / run, face + (x * rise + z) / run)
+
+    def box(half: float, top: float) -> list[tuple[float, float]]:
+        return [at(x, z) for x, z in ((-half, 0.0), (half, 0.0), (half, top), (-half, top))]
+
+    sheet.area(box(saved.seat_mm / 2, high), "pale", ref="field:seat_mm")
     if saved.ring_mm is not None:
-        sheet.box(frame.at(-saved.ring_mm / 2, face), frame.at(saved.ring_mm / 2, face + saved.ring_high_mm), "steel", ref="field:ring_mm")  # fmt: skip
-    sheet.line(frame.at(0.0, face - 2.0 * saved.plate_mm), frame.at(0.0, face + high + 4.0), "centre", "muted")
+        sheet.area(box(saved.ring_mm / 2, saved.ring_high_mm), "steel", ref="field:ring_mm")
+    sheet.line(at(0.0, -2.0 * saved.plate_mm), at(0.0, high + 4.0), "centre", "muted")
 
 
 SPRING_SEAT = SpringSeatKind()
