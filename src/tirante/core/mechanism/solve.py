@@ -240,8 +240,9 @@ def _newton(
     active = np.arange(total)
     work, values = poses, drives
     size = system.mechanism.unknowns
-    plan, branch = _plan(system)
-    sign = np.full(total, branch)
+    plan: Plan | None = None
+    planned = False
+    branch, sign = 1.0, np.ones(total)
     leapt = np.zeros(total, dtype=bool)
     last = np.full(total, np.inf)
     small = iterations < MAX_ITERATIONS
@@ -261,6 +262,10 @@ def _newton(
             poses.put(active, work)
         if not keep.any():
             break
+        if not planned:  # what stands where it starts, as the points of an end at ride height do, needs none
+            plan, branch = _plan(system)
+            sign[:] = branch
+            planned = True
         if not keep.all():
             chosen = np.flatnonzero(keep)
             active = active[chosen]

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from itertools import combinations
-from math import pi
+from math import dist, pi
 
 import numpy as np
 
@@ -137,7 +137,7 @@ class Assembled:
         found: list[Mark] = []
 
         def add(at: Vector) -> None:
-            if all(separation(Mark(body, at), other) > 1e-6 for other in found):
+            if all(dist(at, other.at) > 1e-6 for other in found):
                 found.append(Mark(body, at))
 
         for constraint in self.mechanism.constraints:

@@ -36,12 +36,18 @@ class Motion:
         return self.v + cross(self.w, place - self.origin)
 
 
-def motions(solved: Positions, driver: str) -> dict[str, Motion]:
-    """Velocity of every body for a unit of a driver, drivers of other names held; found once for each driver."""
+def motions(solved: Positions, driver: str, *, once: bool = False) -> dict[str, Motion]:
+    """Velocity of every body for a unit of a driver, drivers of other names held; found once for each driver.
+
+    Args:
+        solved: the positions.
+        driver: its name.
+        once: of positions that hardly anything else is asked of: see `rates`.
+    """
     if driver in solved.rates:
         return solved.rates[driver]  # type: ignore[return-value]
     system = solved.system
-    rate = rates(solved, driver)
+    rate = rates(solved, driver, once=once)
     found: dict[str, Motion] = {}
     solved.rates[driver] = found
     for name, i in system.index.items():

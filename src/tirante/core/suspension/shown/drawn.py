@@ -57,7 +57,8 @@ def draw_views(
     height, y = (float(column[0]) for column in roll_centre(done))
     centre = (y, height) if isfinite(height) and isfinite(y) else None
     points = list(done.left.assembled.end.points.items()) if handles else []
-    return views_sheet(name, now, ride, centre, numbers, handles=points), places_of_views(now, ride)
+    places = places_of_views(now, ride)
+    return views_sheet(name, now, ride, centre, numbers, handles=points, places=places), places
 
 
 def draw_plots(

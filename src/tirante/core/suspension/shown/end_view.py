@@ -121,6 +121,11 @@ class ViewPlace:
     flip: float
     up: int
 
+    @property
+    def frame(self) -> Frame:
+        """From the car to the sheet."""
+        return OnPaper(*self.origin, self.scale)
+
 
 def view_places(width: float) -> tuple[tuple[float, float, float, float], ...]:
     """Where the three views stand on a sheet: x, y, width, height."""
@@ -140,6 +145,7 @@ def views_sheet(
     *,
     middle: bool = True,
     size: float = 2.3,
+    places: Sequence[ViewPlace] | None = None,
 ) -> Drawing:
     """From behind, from the left and from above, with the ghost at ride height.
 
@@ -154,11 +160,13 @@ def views_sheet(
         handles: points that are moved by hand, each marked in every view.
         middle: whether the car's middle and the roll centre on it are drawn.
         size: of names [mm].
+        places: where its views stand, where that is known; else found.
     """
     sheet = Sheet(name="end", title=name, width=width, height=HEIGHT, numbers=numbers)
-    _views(sheet, now, ride, roll_centre if middle else None, width - 3, named, middle=middle, size=size)
-    for view, place in zip(VIEWS_DRAWN, places_of_views(now, ride, width, named), strict=True):
-        frame = Frame(*place.origin, place.scale)
+    places = places or places_of_views(now, ride, width, named)
+    _views(sheet, places, now, ride, roll_centre if middle else None, named, middle=middle, size=size)
+    for view, place in zip(VIEWS_DRAWN, places, strict=True):
+        frame = place.frame
         for point, at in handles:
             sheet.circle(frame.at(*flat(view, at)), 0.85, "thin", "sheet", "blue", ref=f"point:{point}")
     return sheet.done()
@@ -204,11 +212,11 @@ def plots_sheet(
 
 
 def _views(
-    sheet: Sheet, now: Posture, ride: Posture, roll_centre: tuple[float, float] | None, width: float,
+    sheet: Sheet, places: Sequence[ViewPlace], now: Posture, ride: Posture, roll_centre: tuple[float, float] | None,
     named: Sequence[tuple[str, Point3]] = (), *, middle: bool = True, size: float = 2.3,
 ) -> None:  # fmt: skip
-    for view, (x, y, w, h) in zip(VIEWS_DRAWN, view_places(width), strict=True):
-        frame = fit(view, ride, now, x, y, w, h - 6, [at for _, at in named])
+    for view, place in zip(VIEWS_DRAWN, places, strict=True):
+        (x, y, _, h), frame = place.box, place.frame
         sheet.text((x, y + h - 2), view.title, 2.9, tone="muted")
         if now != ride:
             posture_on(sheet, frame, view, ride, ghost=True)
@@ -268,8 +276,8 @@ def fit(
         h: its height.
         more: points that are to be seen too.
     """
-    points = [flat(view, p) for posture in (ride, now) for p in _extent(posture)] + [flat(view, p) for p in more]
-    xs, ys = [p[0] for p in points], [p[1] for p in points]
+    points = [p for posture in ((now,) if now is ride else (ride, now)) for p in _extent(posture)] + list(more)
+    xs, ys = [view.flip * p[view.across] for p in points], [p[view.up] for p in points]
     scale = min(w / max(1.0, max(xs) - min(xs)), h / max(1.0, max(ys) - min(ys)))
     return OnPaper(x + w / 2 - scale * (max(xs) + min(xs)) / 2, y + h / 2 - scale * (max(ys) + min(ys)) / 2, scale)
 

@@ -128,7 +128,8 @@ def _one(
     held = {c.name for c in system.mechanism.constraints}
     own = {c.name: c for c in system.mechanism.constraints}
     sticks = []
-    bent = {member.name: member.bent for member in members(assembled) if member.bent}
+    every = members(assembled)
+    bent = {member.name: member.bent for member in every if member.bent}
     for link in assembled.links:
         if link.name in held:
             joined = own[link.name]  # on a rack that is not held, its end moves with the rack
@@ -158,7 +159,7 @@ def _one(
             ]
         else:
             sticks += [Stick(a=at(a), b=at(b), ref=f"body:{body}") for a, b in parts]
-    for member in members(assembled):
+    for member in every:
         kind = member.name.split(",")[0]
         damper = assembled.end.dampers.get(kind)
         if (damper is None and kind not in assembled.end.shafts) or (damper and not dampers):
