@@ -41,7 +41,13 @@ MOUNTS: dict[str, list[Entered]] = {
     ],
     "Quay": [
         ("Bed rail", box((-2900, 430, 698), (-1680, 430, 698), 70, 76, 4), True, None),
-        ("Spring carrier", box((-2540, -520, 352), (-2540, 520, 352), 50, 40, 4), False, ("Rear", "axle")),
+        ("Lower link post", box((-1720, 420, 660), (-1720, 420, 225), 100, 60, 5) | {"up": (1, 0, 0)}, True, None),
+        ("Upper link post", box((-1845, 400, 660), (-1845, 400, 380), 60, 60, 4) | {"up": (1, 0, 0)}, True, None),
+        ("Left Watts post", box((-2675, 500, 660), (-2675, 500, 335), 50, 60, 4) | {"up": (1, 0, 0)}, False, None),
+        ("Right Watts post", box((-2675, -500, 660), (-2675, -500, 195), 50, 60, 4) | {"up": (1, 0, 0)}, False, None),
+        ("Axle tube", tube((-2480, 640, 350), (-2480, -640, 350), 88.9, 8.0), False, ("Rear", "axle")),
+        ("Watts carrier", box((-2675, -150, 170), (-2675, 150, 170), 90, 40, 4), False, ("Rear", "axle")),
+        ("Spring carrier", box((-2575, -520, 352), (-2575, 520, 352), 50, 40, 4), False, ("Rear", "axle")),
     ],
     "Plover": [
         ("Frame rail", box((500, 330, 520), (-2900, 330, 520), 76, 100, 4), True, None),

@@ -26,7 +26,7 @@ from tirante.core.document.joints import EndOfLink, HeldJoint, PointOfBody  # no
 from tirante.core.document.mounts import Mount  # noqa: E402
 from tirante.core.document.parts.arm import Arm, Gusset, Housing, Stud  # noqa: E402
 from tirante.core.document.parts.bracket import RowOfHoles, SaddleBase, TabPair  # noqa: E402
-from tirante.core.document.parts.common import CentreToCentre, LoadCase, OfEnd, RodEndEnd  # noqa: E402
+from tirante.core.document.parts.common import LoadCase, OfEnd, RodEndEnd  # noqa: E402
 from tirante.core.document.parts.frame_arm import Flange, FrameArm, JointPin  # noqa: E402
 from tirante.core.document.parts.link import BoughtLink, FixedEnd, Link  # noqa: E402
 from tirante.core.document.parts.spring_seat import SpringSeat  # noqa: E402
@@ -219,19 +219,21 @@ TERN_REAR: dict[str, Any] = {
 }  # fmt: skip
 QUAY_REAR: dict[str, Any] = {
     "points": {
-        "spring_top": [-60, 430, 640], "spring_low": [-60, 430, 400], "stop_tip": [60, 440, 455], "stop_pad": [60, 440, 410],
-        "strap_high": [40, 500, 560], "strap_low": [40, 500, 350],
+        "lower_chassis": [685.654, 420, 272], "lower_axle": [0, 430, 262], "upper_chassis": [560, 400, 445], "upper_axle": [0, 410, 430], "watts_pivot": [-195, 0, 310], "watts_high": [-195, 0, 380], "watts_low": [-195, 0, 240],
+        "watts_left": [-195, 431.8, 380], "watts_right": [-195, -431.8, 240],
+        "spring_top": [-95, 430, 640], "spring_low": [-95, 430, 400], "stop_tip": [0, 560, 475], "stop_pad": [0, 560, 430],
+        "strap_high": [92, 505, 690], "strap_low": [92, 505, 350],
     },
     "damper": {"a": at("ground", "spring_top"), "b": at("axle", "spring_low"), "closed_mm": 125, "open_mm": 312, "od_mm": 96, "rate_n_per_mm": 48, "stands": "seats"},
     "bump_stop": {"tip": at("ground", "stop_tip"), "axis": [0, 0, -1], "pad": at("axle", "stop_pad"), "pad_radius_mm": 40, "crush_mm": 45, "rate_n_per_mm": 220, "rate3_n_per_mm3": 0.08},
-    "strap": {"a": at("ground", "strap_high"), "b": at("axle", "strap_low"), "length_mm": 276},
+    "strap": {"a": at("ground", "strap_high"), "b": at("axle", "strap_low"), "length_mm": 406, "eye_a": STRAP_EYE, "eye_b": STRAP_EYE},
     "links": {
         "lower link": {**bolted(ACROSS, 14), "od_mm": 50.8}, "upper link": {**bolted(ACROSS, 14), "od_mm": 44.45},
         "left Watts link": {**bolted(ALONG, 22), "od_mm": 31.75}, "right Watts link": {**bolted(ALONG, 22), "od_mm": 31.75},
     },
     "member_od_mm": {"axle": 88.9, "rocker": 40},
     "obstacles": [
-        {"name": "bed frame", "shape": {"kind": "block", "low": [60, 395, 636], "high": [800, 465, 736]}, "wanted_mm": 25},
+        {"name": "bed frame", "shape": {"kind": "block", "low": [150, 395, 636], "high": [800, 465, 736]}, "wanted_mm": 25},
     ],
 }  # fmt: skip
 
@@ -434,16 +436,19 @@ def with_brackets(design: Design, shelf: Catalogue) -> Design:
 
 
 def with_seats(design: Design, shelf: Catalogue) -> Design:
-    """Members entered, and the seats of its air springs, drilled for their studs and their air: what else is held by what stays open."""
-    whole = with_brackets(design, shelf)
+    """Brackets for every joint, the seats of its air springs drilled for their studs and their air."""
+    rear = end_id(design.name, "Rear")
+    low = HeldJoint(
+        id=str(uuid.uuid5(SPACE, f"{design.name}/strap_low")),
+        held=PointOfBody(end_id=rear, body="axle", point="strap_low"),
+        bolt_axis=(0.0, 1.0, 0.0),
+    )
+    whole = with_brackets(design.model_copy(update={"joints": (*design.joints, low)}), shelf)
     air = {"stud_mm": 10.0, "pitch_mm": 70.0, "port_mm": 20.0}
-    seats = {part.id: part.model_copy(update=air) for part in whole.of_kind(SpringSeat)}
-    new = {part.id for part in whole.parts} - {part.id for part in design.parts} - set(seats)
-    joints = [joint for joint in whole.joints if joint.by not in new]
-    parts = tuple(seats.get(part.id, part) for part in whole.parts if part.id not in new)
-    whole = whole.model_copy(update={"parts": parts, "joints": tuple(joints)})
-    for seat in seats.values():  # bolted on, it is pulled too
-        whole = sized(whole, seat, shelf, shelf)
+    for seat in whole.of_kind(SpringSeat):  # bolted on, it is pulled too
+        drilled = seat.model_copy(update=air)
+        parts = tuple(drilled if part.id == seat.id else part for part in whole.parts)
+        whole = sized(whole.model_copy(update={"parts": parts}), drilled, shelf, shelf)
     return whole
 
 
@@ -494,6 +499,16 @@ PLOVER: dict[str, dict[str, Any]] = {
     "Rear arm": {"tubes": [*({"a": a, "b": b, "box": BOX} for a, b in HUB), *({"a": a, "b": b} for a, b in FRONT)]},
 }  # fmt: skip
 RACK = {"housing_mm": 44.0, "pitch_mm": 62.0, "high_mm": 24.0, "bolt_mm": 10.0, "rating_n": 14_000.0}
+BUSH = DamperEye(bore_mm=15.875, ball_width_mm=42.0, head_diameter_mm=54.0, housing_width_mm=38.0, tilt_limit_deg=12.0)
+QUAY: dict[str, dict[str, Any]] = {
+    "Rear rocker": {
+        "boss_mm": 50.0, "bore_mm": 38.0, "hub_mm": 40.0, "inside_mm": 22.0, "leg_mm": 6.0, "bearing_rating_n": 60_000.0,
+        "pivot_eye": {"bore_mm": 15.875, "ball_width_mm": 54.0, "head_diameter_mm": 50.0, "housing_width_mm": 50.0},
+        "eyes": [
+            {"point": point, "pin_mm": 15.875, "head_mm": 26.0, "between_mm": 20.0, "pin_class": "10.9"} for point in ("watts_high", "watts_low")
+        ],
+    },
+}  # fmt: skip
 DUNLIN: dict[str, dict[str, Any]] = {
     "Front upper arm": {"pivots": "rod ends", "outer_housing": {"wall_mm": 6.0, "long_mm": 36.0}, "stud": {"diameter_mm": 16.0, "lever_mm": 16.0, "yield_mpa": 900.0, "holds_in_n": 30_000.0}},
     "Front lower arm": {
@@ -569,15 +584,15 @@ def main() -> None:
         "Harbour flatbed on parallel links with a Watts linkage and air springs.",
         [
             (blank(
-                "Parallel lower link", side="pair", between=CentreToCentre(length=Length(mm=685.8, typed="27 in")), everyday_n=6000.0,
+                "Parallel lower link", side="pair", between=of_end("Quay", "Rear", "lower link", "lower_chassis", "lower_axle", 685.8), everyday_n=6000.0,
                 cases=(case("brake 1 g, laden", -16200.0), case("kerb 1 g", 14100.0)),
-                end_a=FixedEnd(what="rubber bush sleeve", centre_to_face=mm(28.6)), end_b=RodEndEnd(hand="RH"),
-            ), "b", tab),
-            (blank(
-                "Watts link, bought", side="pair", between=CentreToCentre(length=Length(mm=431.8, typed="17 in")), everyday_n=4500.0,
+                end_a=FixedEnd(what="rubber bush sleeve", centre_to_face=mm(28.6), eye=BUSH), end_b=RodEndEnd(hand="RH"),
+            ), "", {}),
+            *((blank(
+                f"Watts link {side}, bought", side="centre", between=of_end("Quay", "Rear", f"{side} Watts link", f"watts_{side}", f"watts_{at}", 431.8), everyday_n=4500.0,
                 cases=(case("corner 0.8 g, laden", -8800.0), case("kerb 1 g", 10900.0)),
                 bought=BoughtLink(tube_length=Length(mm=457.2, typed="18 in"), keep="a"),
-            ), "", {}),
+            ), "", {}) for side, at in (("left", "high"), ("right", "low"))),
         ],
         inch, "inch", units="in",
     )  # fmt: skip
@@ -616,7 +631,7 @@ def main() -> None:
     metric = Catalogue(**{k: tuple(r for r in catalogue.rows(k) if of_series(r, "metric")) for k in KINDS})  # type: ignore[arg-type]
     tern = for_its_loads(tern, "circuit", metric)
     tern = with_brackets(tern, metric)
-    quay = with_seats(quay.model_copy(update={"loads": the_shelf().load_sets["road"]}), inch)
+    quay = with_seats(with_members(for_its_loads(quay, "road", inch), QUAY, inch), inch)
     plover = with_ends(
         Design(name="Plover", note="Estuary survey truck. Front: steered axle on radius arms and a Panhard rod. Rear: boxed trailing arms.", settings=Settings(units="mm")),
         PLOVER_CAR, ("Front", "radius-arms", "front", 0.0, PLOVER_FRONT), ("Rear", "trailing-arm", "rear", -2600.0, PLOVER_REAR),

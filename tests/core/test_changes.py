@@ -91,8 +91,8 @@ def test_past_its_thread_a_link_is_sawn_shorter_or_made_anew(marram: Design) -> 
 def test_one_adjustable_end_goes_by_half_turns_and_says_what_it_leaves(quay: Design) -> None:
     link = next(
         one for one in links(quay) if one.name == "Parallel lower link"
-    )  # 1/2-20 at one end, a bush at the other
-    half = 25.4 / 20 / 2
+    )  # 3/4-16 at one end, a bush at the other
+    half = PITCH_3_4_16 / 2
     own = link.between.mm
     exact = changed(quay, with_part(quay, length_of(link, own - 2 * half)))["Parallel lower link"]
     assert exact.verdict == "set"
@@ -210,7 +210,7 @@ def test_a_bought_link_is_turned_or_sawn_shorter_where_it_was_sawn(quay: Design)
     own = link.between.mm
     turned = changed(quay, with_part(quay, length_of(link, own + 2.0)))[link.name]
     assert turned.verdict == "set"
-    assert turned.turns == pytest.approx(2.0 / (2 * 25.4 / 20))  # 7/16-20, right and left
+    assert turned.turns == pytest.approx(2.0 / (2 * 25.4 / 18))  # 5/8-18, right and left
     shorter = changed(quay, with_part(quay, length_of(link, own - 60.0)))[link.name]
     assert shorter.verdict == "cut"
     longer = changed(quay, with_part(quay, length_of(link, own + 60.0)))[link.name]

@@ -20,7 +20,7 @@ from tirante.core.document.catalogue import KINDS, Catalogue, Grade, Tube, read_
 from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
 from tirante.core.document.parts.arm import Arm
-from tirante.core.document.parts.common import LoadCase
+from tirante.core.document.parts.common import CentreToCentre, LoadCase
 from tirante.core.document.parts.link import Bent, Link
 from tirante.core.job.evaluate import evaluate
 from tirante.core.job.unsettled import unsettled
@@ -113,7 +113,7 @@ def test_a_link_s_life_is_that_of_its_worst_detail_under_its_everyday_range() ->
 
 def test_a_link_of_no_end_lasts_by_the_range_that_is_typed_and_says_where_none_is() -> None:
     quay = demo("quay")
-    link = links(quay)[0]
+    link = links(quay)[0].model_copy(update={"between": CentreToCentre(length=Length(mm=685.8))})
     all_full = quay.model_copy(update={"settings": quay.settings.model_copy(update={"full_one_in": 1.0})})
     one, two = (of(link.model_copy(update={"everyday_n": force}), all_full) for force in (12_000.0, 24_000.0))
     assert one.capacity == pytest.approx(8 * two.capacity)  # slope 3 and no smaller cycles
