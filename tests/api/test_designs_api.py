@@ -179,31 +179,60 @@ def test_a_pad_is_put_on_a_member_of_the_car_and_taken_off(client: FlaskClient, 
     assert "does not move with the axle" in on(rail["id"])[2]
 
 
-def test_a_strap_is_asked_for_put_over_its_tube_and_says_how_it_is_packed_out(
-    client: FlaskClient, job: dict[str, Any]
-) -> None:
+def asked_at_the_damper(
+    client: FlaskClient, job: dict[str, Any], family: str, bolt: list[float], mount: dict[str, Any]
+) -> tuple[dict[str, Any], str, dict[str, Any]]:
+    """What the rear damper hangs on asked for anew, of a family, on a member by its top (places from there); the design, its id and the member."""
     design = copy.deepcopy(job["design"])
     rear = design["ends"][1]
     held = {"kind": "point", "end_id": rear["id"], "body": "ground", "point": "damper_top"}
     old = next(one for one in design["joints"] if one["held"] == held)
-    x, y, z = rear["end"]["points"]["damper_top"]
-    tube = {
-        "id": str(uuid.uuid4()), "name": "Cross tube", "yield_mpa": 355.0, "uts_mpa": 470.0,
-        "shape": {"kind": "round", "a": [x, y - 200, z + 60], "b": [x, y + 200, z + 60], "od_mm": 38.1, "wall_mm": 3.0},
-    }  # fmt: skip
-    design["mounts"].append(tube)
+    top = rear["end"]["points"]["damper_top"]
+    ends = {end: [p + off for p, off in zip(top, mount[end], strict=True)] for end in ("a", "b")}
+    on = {"id": str(uuid.uuid4()), "name": "Tower", "yield_mpa": 355.0, "uts_mpa": 470.0, "shape": {**mount, **ends}}
+    design["mounts"].append(on)
     design["joints"].remove(old)
     design["parts"] = [one for one in design["parts"] if one["id"] != old["by"]]
     bracket, joint = str(uuid.uuid4()), str(uuid.uuid4())
-    asked = {"design": design, "bracket_id": bracket, "joints": [{"id": joint, "held": held}], "family": "strap_tab"}
+    asked = {"design": design, "bracket_id": bracket, "joints": [{"id": joint, "held": held}], "family": family}
     design = put(design, client.post("/api/brackets/new", json=asked).json)
+    own = next(one for one in design["joints"] if one["id"] == joint)
+    own["bolt_axis"] = bolt
+    stood = client.post("/api/brackets/stand", json={"design": design, "part_id": bracket, "mount_id": on["id"]}).json
+    return put(design, stood), bracket, on
+
+
+def test_a_sleeve_is_asked_for_let_through_its_box_and_says_what_does_not_go(
+    client: FlaskClient, job: dict[str, Any]
+) -> None:
+    shape = {"kind": "box", "a": [0, -60, -200], "b": [0, -60, 200], "up": [1, 0, 0], "width_mm": 60, "height_mm": 50, "wall_mm": 3.0}  # fmt: skip
+    design, bracket, box = asked_at_the_damper(client, job, "rail_sleeve", [0.0, 1.0, 0.0], shape)
+    made = next(one for one in design["parts"] if one["id"] == bracket)
+    # the joint is 60 mm from the box's middle, 30 of them its own half: the rest less half of what is held stands out
+    eye = design["ends"][1]["end"]["damper"]["eye_a"]
+    assert (made["kind"], made["through_mm"], made["wall_mm"]) == ("rail_sleeve", 60.0, 3.0)
+    assert made["proud_mm"] == pytest.approx(30.0 - eye["ball_width_mm"] / 2)
+
+    def faults() -> str:
+        every = client.post("/api/evaluate", json={"design": design}).json["parts"]
+        return json.dumps(next(one for one in every if one["id"] == bracket)["faults"], ensure_ascii=False)
+
+    assert faults() == "[]"
+    box["shape"]["width_mm"] = 70.0
+    design["mounts"][-1] = box
+    assert "It is made for a box of 60.0 mm, and Tower is 70.0 mm" in faults()
+    fitted = client.post("/api/brackets/fit", json={"design": design, "part_id": bracket}).json
+    design = put(design, fitted)
+    assert faults() == "[]"
+
+
+def test_a_strap_is_asked_for_put_over_its_tube_and_says_how_it_is_packed_out(
+    client: FlaskClient, job: dict[str, Any]
+) -> None:
+    shape = {"kind": "round", "a": [0, -200, 60], "b": [0, 200, 60], "od_mm": 38.1, "wall_mm": 3.0}
+    design, bracket, _ = asked_at_the_damper(client, job, "strap_tab", [1.0, 0.0, 0.0], shape)
     made = next(one for one in design["parts"] if one["id"] == bracket)
     assert made["kind"] == "strap_tab"
-    own = next(one for one in design["joints"] if one["id"] == joint)
-    own["bolt_axis"] = [1.0, 0.0, 0.0]
-    stood = client.post("/api/brackets/stand", json={"design": design, "part_id": bracket, "mount_id": tube["id"]}).json
-    design = put(design, stood)
-    made = next(one for one in design["parts"] if one["id"] == bracket)
     assert (made["tube_od"]["mm"], made["height"]["mm"], made["wall_mm"]) == (38.1, 60.0, 3.0)
     told = next(
         one for one in client.post("/api/evaluate", json={"design": design}).json["parts"] if one["id"] == bracket

@@ -23,6 +23,7 @@ from tirante.core.document.parts.bracket import FlatBase, TabPair
 from tirante.core.document.parts.folded_u import FoldedU
 from tirante.core.document.parts.lapped_plate import LappedPlate
 from tirante.core.document.parts.pad import PadPart
+from tirante.core.document.parts.rail_sleeve import RailSleeve
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.parts.strap_tab import StrapTab
 from tirante.core.drawing.model import Drawing
@@ -42,6 +43,7 @@ from tirante.core.parts.bracket.families.drawn import loops_of_outline, outline_
 from tirante.core.parts.bracket.families.folded_u import fitted_folded, folded_for
 from tirante.core.parts.bracket.families.held import joint_made
 from tirante.core.parts.bracket.families.lapped import fitted_lapped, lapped_for
+from tirante.core.parts.bracket.families.rail_sleeve import fitted_sleeve, sleeve_for
 from tirante.core.parts.bracket.families.strap import fitted_strap, strap_for
 from tirante.core.parts.bracket.families.tab_pair import fitted_to, proposed
 from tirante.core.parts.bracket.families.tab_sizing import bolt_of
@@ -68,7 +70,7 @@ class NewBracketIn(DesignIn):
 
     bracket_id: Id
     joints: Annotated[list[NewJointIn], Field(min_length=1, max_length=8)]
-    family: Literal["tab_pair", "folded_u", "angle_bracket", "lapped_plate", "strap_tab"] = "tab_pair"
+    family: Literal["tab_pair", "folded_u", "angle_bracket", "lapped_plate", "strap_tab", "rail_sleeve"] = "tab_pair"
 
 
 class ProposeIn(DesignIn):
@@ -275,7 +277,7 @@ def _end(job: Worked, end_id: str) -> None:
 
 
 def _fitted(
-    saved: TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab, joint: HeldJoint, job: Worked
+    saved: TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab | RailSleeve, joint: HeldJoint, job: Worked
 ) -> SavedPart:
     """Cut or folded for what it stands on; a folded bracket stays as it is on what it cannot stand on, and says so itself."""
     if isinstance(saved, TabPair):
@@ -285,6 +287,11 @@ def _fitted(
         one = joint_made(joint, job)
         return (
             fitted_lapped(saved, stand, None if isinstance(one, Misfit) else one) if isinstance(stand, Stand) else saved
+        )
+    if isinstance(saved, RailSleeve):
+        one = joint_made(joint, job)
+        return (
+            fitted_sleeve(saved, stand, None if isinstance(one, Misfit) else one) if isinstance(stand, Stand) else saved
         )
     if isinstance(saved, StrapTab):
         return fitted_strap(saved, stand) if isinstance(stand, Stand) and stand.standing.tube_od is not None else saved
@@ -329,6 +336,8 @@ def new_bracket(data: NewBracketIn) -> PatchOut:
     more = [joint.model_copy(update={"by": pair.id, "bolt": first.bolt}) for joint in joints[1:]]
     if data.family == "lapped_plate":
         return patch_out(adopted(job.design, (lapped_for(pair, None, None),), shelf, (first, *more)))
+    if data.family == "rail_sleeve":
+        return patch_out(adopted(job.design, (sleeve_for(pair, None, None),), shelf, (first, *more)))
     if data.family == "strap_tab":
         return patch_out(adopted(job.design, (strap_for(pair, None),), shelf, (first, *more)))
     if data.family == "folded_u":
@@ -362,7 +371,10 @@ def stand_bracket(data: StandIn) -> PatchOut:
     """A tab pair put on a member of the car and cut for it; or taken off, as it is."""
     job = worked(data.design)
     saved, joints = saved_part(job, data.part_id), job.held_by(data.part_id)
-    if not isinstance(saved, TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab | PadPart) or not joints:
+    if (
+        not isinstance(saved, TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab | RailSleeve | PadPart)
+        or not joints
+    ):
         raise InputError("Only what holds a joint stands on a mount. Say first what it holds.", code="no_solution", fields=("part_id",))  # fmt: skip
     if data.mount_id is not None and job.design.mount(data.mount_id) is None:
         raise InputError("That mount is not there any more.", code="missing", fields=("mount_id",))
@@ -382,7 +394,7 @@ def fit_bracket(data: PartIn) -> PatchOut:
     job = worked(data.design)
     saved = saved_part(job, data.part_id)
     on = next((joint for joint in job.held_by(saved.id) if job.foot_of(joint) or joint.mount), None)
-    if not isinstance(saved, TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab) or on is None:
+    if not isinstance(saved, TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab | RailSleeve) or on is None:
         raise InputError(
             "It stands on no part of this job and on no mount, so there is nothing to fit it to.",
             code="no_solution",

@@ -10,10 +10,12 @@ from pydantic import Field
 
 from tirante.calc.fields import Input, Mm, MmOrZero, Moment, Mpa, Newton, NewtonOrZero, SignedMm
 from tirante.calc.registry import Working, step, topic
-from tirante.core.brackets import bearing_pad, bolt, bolted_foot, leaf_perch, lug, saddle_box, tab_bending
+from tirante.core.brackets import bearing_pad, bolt, bolted_foot, leaf_perch, lug, rail_sleeve, saddle_box, tab_bending
 from tirante.core.brackets import slot as slots
 from tirante.core.brackets.lapped import LappedRoot, root_stress
+from tirante.core.brackets.mount_wall import Wall
 from tirante.core.brackets.plug_eye import PlugEye
+from tirante.core.brackets.rail_sleeve import ThroughBox
 from tirante.core.brackets.saddle_box import Pull, SaddleBox
 from tirante.core.brackets.strap import StrapWelds, line_forces
 from tirante.core.brackets.strike_pad import PadOnWebs
@@ -179,6 +181,62 @@ def run_lapped_root(data: LappedRootInput) -> Result:
     stress = root_stress(root, data.pull_n, data.angle_deg, data.side_n)
     return {"stress_mpa": stress, "utilisation": stress / data.yield_mpa}, [
         step("root", "√((N/bt + 6 V L/tb² + 6 (N e + S L)/bt²)² + 3 (V e (3 + 1.8 t/b)/bt² + 1.5 (V + S)/bt)²)", "shigley-shaft", stress_mpa=stress)
+    ]  # fmt: skip
+
+
+class RailSleeveInput(Input):
+    outside_mm: Mm
+    bore_mm: Mm
+    through_mm: Mm = Field(description="mm; the box, near face to far face")
+    wall_mm: MmOrZero = Field(default=0.0, description="mm; of the box; 0: not known")
+    proud_mm: MmOrZero = Field(default=0.0, description="mm; that it stands out before the near face")
+    lever_mm: Mm = Field(description="mm; from the near face to the joint’s middle")
+    bolt_mm: Mm
+    leg_mm: Mm
+    pull_n: NewtonOrZero = Field(description="N; square to the bolt")
+    push_n: NewtonOrZero = Field(default=0.0, description="N; along the bolt")
+    yield_mpa: Annotated[float, Field(ge=0, le=5000, description="MPa; of the box’s wall; 0: not known", allow_inf_nan=False)] = 0.0  # fmt: skip
+    width_mm: MmOrZero = Field(default=0.0, description="mm; of the face; 0: not known")
+
+
+@topic(
+    "rail-sleeve",
+    RailSleeveInput,
+    outputs={
+        "near_n": "what the near wall bears, square to the bolt",
+        "far_n": "what the far one does, the other way",
+        "bending_mpa": "in the sleeve at its near wall",
+        "mouth_mpa": "of the bolt, at the mouth of the bore",
+        "throat_mpa": "in the fillet round it at the near wall",
+        "push_n": "along the bolt",
+        "wall_carries_n": "of the near wall, pressed; null: its yield is not given",
+        "walls_carry_push_n": "of both walls, pushed through; null: yield or width is not given",
+    },
+    example={"outside_mm": 28, "bore_mm": 16.5, "through_mm": 80, "wall_mm": 4, "proud_mm": 6, "lever_mm": 22, "bolt_mm": 16, "leg_mm": 4, "pull_n": 9000, "push_n": 600, "yield_mpa": 275, "width_mm": 80},
+    sources=("geometry", "shigley-shaft", "aisc-j7", "aisc-k"),
+)  # fmt: skip
+def run_rail_sleeve(data: RailSleeveInput) -> Result:
+    """A sleeve through a box, welded to both walls, and a joint on its bolt before one of them."""
+    sleeve = ThroughBox(outside=data.outside_mm, bore=data.bore_mm, through=data.through_mm, wall=data.wall_mm, proud=data.proud_mm)  # fmt: skip
+    if data.lever_mm < data.proud_mm:
+        raise InputError("The joint stands inside the sleeve. Give it a longer lever, or let the sleeve stand out less.", code="contradictory", fields=("lever_mm",))  # fmt: skip
+    walls = rail_sleeve.on_walls(sleeve, data.lever_mm, data.pull_n)
+    bending = rail_sleeve.bent(sleeve, data.lever_mm, data.pull_n)
+    mouth = rail_sleeve.pressed(sleeve, data.bolt_mm, data.lever_mm, data.pull_n)
+    throat = rail_sleeve.ring_line(sleeve, walls.near, data.push_n) / (THROAT_OF_LEG * data.leg_mm)
+    pressed = rail_sleeve.wall_pressed(sleeve, data.yield_mpa) if data.yield_mpa else None
+    pushed = None
+    if data.yield_mpa and data.width_mm and data.wall_mm:
+        wall = Wall(kind="box", width=data.width_mm, thickness=data.wall_mm, yield_mpa=data.yield_mpa)
+        pushed = rail_sleeve.walls_pushed(sleeve, wall)
+    return {
+        "near_n": walls.near, "far_n": walls.far, "bending_mpa": bending, "mouth_mpa": mouth, "throat_mpa": throat, "push_n": data.push_n, "wall_carries_n": pressed,
+        "walls_carry_push_n": pushed,
+    }, [
+        step("walls", "far F (a + t/2)/(h − t), near F + far", "geometry", near_n=walls.near, far_n=walls.far),
+        step("sleeve", "32 F (a + t/2) D/(π (D⁴ − d⁴))", "shigley-shaft", bending_mpa=bending),
+        step("mouth", "F (6 (a − p) + 4 s)/(b s²), s = 2 b at most", "geometry", mouth_mpa=mouth),
+        step("fillet", "√(near² + (P/2)²)/(π D · 0.707 leg)", "geometry", throat_mpa=throat),
     ]  # fmt: skip
 
 

@@ -38,6 +38,7 @@ class Lying:
     high: float  # of the joint over the face
     past: bool  # whether the joint is past the face's edge, so that the plate reaches over it
     room: float  # that its foot may lie, from there across the face; infinite where that is not entered
+    through: float | None = None  # from the face to the one behind it; None of a flat
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -358,7 +359,7 @@ def lying_on_box(
         foot, room = place - high * out, along if along > length / 2 else length - along
     return Standing(
         height=abs(off) - wide / 2 if past else 0.0, foot=foot, x=np.cross(y, out), y=y, bolt=out, along=along, length=length, round_deg=None, face=face, run=u,
-        across=(cross, float(a @ cross), wide / 2), lies=Lying(high=high, past=past, room=room),
+        across=(cross, float(a @ cross), wide / 2), lies=Lying(high=high, past=past, room=room, through=2 * reach),
     )  # fmt: skip
 
 

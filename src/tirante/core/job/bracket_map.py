@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from tirante.core.document.mounts import BoxMember, Mount, RoundMember
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.lapped_plate import LappedPlate
+from tirante.core.document.parts.rail_sleeve import RailSleeve
 from tirante.core.drawing.model import Arc, Drawing, Primitive, Text
 from tirante.core.drawing.scene import Cylinder, Plate, Scene, ScenePoint, Shape
 from tirante.core.drawing.sheet import Numbers
@@ -26,6 +27,7 @@ from tirante.core.parts.bracket.families.lapped import LappedMade, lapped_flats
 from tirante.core.parts.bracket.families.pad import Flat
 from tirante.core.parts.bracket.families.pad_kind import PadMade
 from tirante.core.parts.bracket.families.place_view import contour_points, placed_plates
+from tirante.core.parts.bracket.families.rail_sleeve import SleeveMade, sleeve_flats
 from tirante.core.parts.bracket.families.tab_outline import TabOutline
 from tirante.core.parts.bracket.families.tab_pair import TabMade
 from tirante.core.parts.joint import JointMade
@@ -280,7 +282,7 @@ def as_tabs(part: Part) -> tuple[TabPair, tuple[TabOutline, ...], Footing | None
 
 
 def plates_in_place(job: Worked, part: Part) -> list[tuple[At, tuple[Flat, ...]]]:
-    """Plate and webs of a pad, or what lies on a face of a lapped plate, and the joint that they are at; nothing of what is neither, or not complete.
+    """Plate and webs of a pad, what lies on a face of a lapped plate, or a sleeve through a box, and the joint that they are at; nothing of what is neither, or not complete.
 
     Args:
         job: worked out.
@@ -289,6 +291,8 @@ def plates_in_place(job: Worked, part: Part) -> list[tuple[At, tuple[Flat, ...]]
     if isinstance(part.own, LappedMade) and isinstance(part.saved, LappedPlate):
         stands = [stand for stand in part.own.stands if stand is not None]
         return [(stand.at, lapped_flats(part.saved, part.own.flat, stand)) for stand in stands]
+    if isinstance(part.own, SleeveMade) and isinstance(part.saved, RailSleeve):
+        return [(stand.at, sleeve_flats(part.saved, stand)) for stand in part.own.stands if stand is not None]
     if not isinstance(part.own, PadMade):
         return []
     ats = [job.at_of(joint) for joint in job.held_by(part.id)]

@@ -23,6 +23,7 @@ from tirante.core.document.load_cases import CarCase, LoadSet
 from tirante.core.document.mounts import Mount
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.lapped_plate import LappedPlate
+from tirante.core.document.parts.rail_sleeve import RailSleeve
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.settings import Settings
 from tirante.core.document.template import GROUND, RACK, Template
@@ -498,7 +499,7 @@ class Worked:
             lacking = "Where this joint is in the car" if at is None else "The way of its bolt"
             return NotApplicable(f"{lacking} is not known. Tie its part to a suspension end, or give its pivots{'' if at is None else ' and the bolt’s direction'}.", code="missing", fields=("mount",))  # fmt: skip
         bracket = self.design.part(joint.by) if joint.by else None
-        if isinstance(bracket, LappedPlate):
+        if isinstance(bracket, LappedPlate | RailSleeve):
             try:
                 return lie_on(mount, at)
             except NotApplicable as error:

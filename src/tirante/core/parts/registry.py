@@ -15,6 +15,7 @@ from tirante.core.parts.bracket.families.folded_u import FOLDED_U
 from tirante.core.parts.bracket.families.lapped import LAPPED_PLATE
 from tirante.core.parts.bracket.families.leaf_perch import LEAF_PERCH
 from tirante.core.parts.bracket.families.pad_kind import PadKind
+from tirante.core.parts.bracket.families.rail_sleeve import RAIL_SLEEVE
 from tirante.core.parts.bracket.families.spring_seat import SPRING_SEAT
 from tirante.core.parts.bracket.families.strap import STRAP_TAB
 from tirante.core.parts.bracket.families.strike_pad import STRIKE_PAD
@@ -47,6 +48,7 @@ KINDS: dict[str, Kind[Any]] = {
         ANGLE_BRACKET,
         LAPPED_PLATE,
         STRAP_TAB,
+        RAIL_SLEEVE,
         STRIKE_PAD,
         BEARING_PAD,
         LEAF_PERCH,

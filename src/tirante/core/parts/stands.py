@@ -246,7 +246,7 @@ def _lying(mount: Mount, at: At, mirrored: bool) -> Standing:
     shape, bolt = mount.shape, at.bolt
     assert bolt is not None
     if isinstance(shape, RoundMember):
-        raise NotApplicable(f"{mount.name} is round: no plate lies on it. Give it a box or a flat, or let plates stand there.", code="round", fields=("mount",))  # fmt: skip
+        raise NotApplicable(f"{mount.name} is round: no plate lies on it, and no sleeve is let through it. Give it a box or a flat, or let plates stand there.", code="round", fields=("mount",))  # fmt: skip
     if isinstance(shape, BoxMember):
         size = shape.width_mm, shape.height_mm
         return lying_on_box(at.at, bolt, way * np.array(shape.a), way * np.array(shape.b), way * np.array(shape.up), size, mount.name)  # fmt: skip

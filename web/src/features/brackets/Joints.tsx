@@ -49,6 +49,7 @@ const OTHERS: [BracketFamily, string][] = [
   ['folded_u', 'or folded from one plate'],
   ['angle_bracket', 'or two angles, bolted on'],
   ['lapped_plate', 'or one plate on a face, its bolt square to that'],
+  ['rail_sleeve', 'or a sleeve through a box, its bolt right through it'],
   ['strap_tab', 'or a strap over a tube, its bolt square to that'],
 ]
 

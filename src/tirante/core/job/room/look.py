@@ -6,13 +6,14 @@ from collections.abc import Sequence
 
 from tirante.core.document.joints import HeldJoint
 from tirante.core.document.parts.lapped_plate import LappedPlate
+from tirante.core.document.parts.rail_sleeve import RailSleeve
 from tirante.core.errors import InputError
 from tirante.core.job.bracket_map import as_tabs, plates_in_place
 from tirante.core.job.room.around import moving_things, of_its_arm, standing_things, tyre_things
 from tirante.core.job.room.axes import Seen
 from tirante.core.job.room.near import comes_within
 from tirante.core.job.room.own import NEAR_JOINT, holds, own_mount, swinging
-from tirante.core.job.room.plates import PAD, is_held, member_under, own_lapped, pieces_of
+from tirante.core.job.room.plates import PAD, OwnLapped, is_held, member_under, own_lapped, own_sleeve, pieces_of
 from tirante.core.job.room.reach import EASE
 from tirante.core.job.room.room import (
     NOT_LOOKED_AT,
@@ -36,10 +37,12 @@ from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.lapped import LappedMade
 from tirante.core.parts.bracket.families.pad import Flat
 from tirante.core.parts.bracket.families.pad_kind import PadMade
+from tirante.core.parts.bracket.families.rail_sleeve import SleeveMade
 from tirante.core.parts.part import Part
 from tirante.core.parts.stands import At, Stand
 
 NO_TOOLS = "whether bolts, spanners and a torch get there: nothing tries them at a pad"
+NO_TORCH_ROUND = "whether a torch reaches round both of its ends: nothing tries it at a sleeve"
 NO_TORCH = "whether a torch reaches its fillets: nothing tries it at a plate that lies"
 BENDS = "its bends: foot, joggle, tongue and hook are taken as flat"
 OF_PADS = "nuts and bolts of what lies on it, and what it strikes or is struck by"
@@ -56,17 +59,17 @@ def look_round(job: Worked, part_id: str) -> Room:
         InputError: it cannot be looked at, with the reason.
     """
     part = job.part(part_id)
-    if part is None or as_tabs(part) is not None or not isinstance(part.own, LappedMade | PadMade):
+    if part is None or as_tabs(part) is not None or not isinstance(part.own, LappedMade | SleeveMade | PadMade):
         return room_of(job, part_id)
     found: list[JointRoom] = []
     missing: list[str] = []
     placed = plates_in_place(job, part)
     joints = [joint for joint in job.held_by(part_id) if job.at_of(joint) is not None]
-    if isinstance(part.own, LappedMade):
+    if isinstance(part.own, LappedMade | SleeveMade):
         of: Sequence[tuple[HeldJoint, str, Stand | None]] = [
             (joint, made.held.name, stand) for joint, made, stand in zip(job.held_by(part_id), part.own.joints, part.own.stands, strict=True)
         ]  # fmt: skip
-        missing += [f"{name}: it lies on no mount, so where it is in the car is not known" for _, name, stand in of if stand is None]  # fmt: skip
+        missing += [f"{name}: it is on no mount, so where it is in the car is not known" for _, name, stand in of if stand is None]  # fmt: skip
         joints = [joint for joint, _, stand in of if stand is not None]
     names = _names(part, len(placed))
     for which, (at, flats) in enumerate(placed):
@@ -76,7 +79,7 @@ def look_round(job: Worked, part_id: str) -> Room:
         seen = seen_at(job, at, names[which], missing)
         if seen is None:
             continue
-        lines = _lapped_lines(job, part, seen, which, joints[which], missing) if isinstance(part.own, LappedMade) else _pad_lines(job, part, seen, at, flats, joints[which])  # fmt: skip
+        lines = _lapped_lines(job, part, seen, which, joints[which], missing) if isinstance(part.own, LappedMade | SleeveMade) else _pad_lines(job, part, seen, at, flats, joints[which])  # fmt: skip
         found.append(JointRoom(joint=names[which], lines=tuple(in_order(lines))))
     if not found:
         lacks = ". ".join(missing) or "Where it stands in the car is not known"
@@ -84,13 +87,15 @@ def look_round(job: Worked, part_id: str) -> Room:
     also = (
         (NO_TORCH, BENDS, *NOT_LOOKED_AT)
         if isinstance(part.own, LappedMade)
+        else (NO_TORCH_ROUND, *NOT_LOOKED_AT)
+        if isinstance(part.own, SleeveMade)
         else (NO_TOOLS, OF_PADS, *NOT_LOOKED_AT[:-1])
     )
     return Room(joints=tuple(found), not_looked_at=(*missing, *also))
 
 
 def _names(part: Part, count: int) -> list[str]:
-    if isinstance(part.own, LappedMade):
+    if isinstance(part.own, LappedMade | SleeveMade):
         return [
             made.held.name for made, stand in zip(part.own.joints, part.own.stands, strict=True) if stand is not None
         ]
@@ -99,10 +104,14 @@ def _names(part: Part, count: int) -> list[str]:
 
 def _lapped_lines(job: Worked, part: Part, seen: Seen, which: int, joint: HeldJoint, missing: list[str]) -> list[Line]:
     saved, made = part.saved, part.own
-    assert isinstance(saved, LappedPlate)
-    assert isinstance(made, LappedMade)
+    assert isinstance(made, LappedMade | SleeveMade)
     one, stand = [(j, s) for j, s in zip(made.joints, made.stands, strict=True) if s is not None][which]
-    own = own_lapped(saved, made, one, stand)
+    if isinstance(saved, RailSleeve):
+        own: OwnLapped = own_sleeve(saved, one, stand)
+    else:
+        assert isinstance(saved, LappedPlate)
+        assert isinstance(made, LappedMade)
+        own = own_lapped(saved, made, one, stand)
     moving = moving_things(job, seen)
     runs = runs_told(job, own, (joint, one.held.name), (seen, moving), missing)
     swung = swinging(own, runs, seen.lanes, hinge=stand.at.hinged)

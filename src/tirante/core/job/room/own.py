@@ -60,6 +60,7 @@ class Own:
         """From the middle to a plate's outer face."""
         return self.made.gap / 2 + self.tab.plate.mm
 
+    what: ClassVar[str] = "one of its plates"  # what stands against other things, in words
     heads: ClassVar[tuple[float, ...]] = (
         1.0,
         -1.0,

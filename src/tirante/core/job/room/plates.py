@@ -7,14 +7,16 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from typing import ClassVar
+from typing import ClassVar, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.brackets.bolt import order_length
 from tirante.core.brackets.tools import hardware
+from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.lapped_plate import LappedPlate
+from tirante.core.document.parts.rail_sleeve import RailSleeve
 from tirante.core.geometry.convex import Bar, Prism
 from tirante.core.geometry.distance import point_segment
 from tirante.core.job.room.around import Thing, mount_solid
@@ -25,11 +27,15 @@ from tirante.core.job.worked import Worked
 from tirante.core.members.thread import parse_thread
 from tirante.core.parts.bracket.families.lapped import LappedMade, as_pair, lapped_flats
 from tirante.core.parts.bracket.families.pad import Flat
+from tirante.core.parts.bracket.families.rail_sleeve import as_pair as sleeve_as_pair
+from tirante.core.parts.bracket.families.rail_sleeve import sleeve_flats
 from tirante.core.parts.joint import JointMade
 from tirante.core.parts.stands import At, Stand
 
 Array = NDArray[np.float64]
+L = TypeVar("L", bound="OwnLapped")
 HELD = 1.0  # mm: a bar whose middle line passes the place of a pad's bearing so near is what lies in it
+SLEEVE = ("its sleeve",)
 LAPPED = ("its foot", "its tongue", "its joggle", "its hook")
 PAD = ("its plate", "a web", "a web", "the plate over what is clamped", "its nuts")
 
@@ -145,11 +151,48 @@ def own_lapped(saved: LappedPlate, made: LappedMade, joint: JointMade, stand: St
         joint: its bolt chosen.
         stand: where it lies.
     """
+    return _from_one_side(OwnLapped, as_pair(saved), joint, stand, lapped_flats(saved, made.flat, stand))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OwnSleeve(OwnLapped):
+    """A sleeve through a box with its joint: what the bolt goes through behind the joint is as thick as the sleeve is long."""
+
+    heads: ClassVar[tuple[float, ...]] = (1.0, -1.0)
+    what: ClassVar[str] = "its sleeve"
+
+    def plates(self, wider: float = 0.0) -> list[Piece]:
+        """The sleeve, this much further from what is held."""
+        moved = [replace(flat, at=flat.at - wider * self.stand.standing.bolt) for flat in self.flats]
+        return pieces_of(moved, SLEEVE)
+
+    def more_told(self, wider: float) -> str:
+        """What gives that much more room between sleeve and what is held.
+
+        Args:
+            wider: [mm]
+        """
+        return f"{wider:.1f} mm more between sleeve and ball, as spacer or shim"
+
+
+def own_sleeve(saved: RailSleeve, joint: JointMade, stand: Stand) -> OwnSleeve:
+    """A sleeve through a box with one of its joints.
+
+    Args:
+        saved: as it is.
+        joint: its bolt chosen.
+        stand: where.
+    """
+    return _from_one_side(OwnSleeve, sleeve_as_pair(saved), joint, stand, sleeve_flats(saved, stand))
+
+
+def _from_one_side(of: type[L], tab: TabPair, joint: JointMade, stand: Stand, flats: tuple[Flat, ...]) -> L:
+    """What holds its joint from one side, its bolt through all that is behind the joint."""
     assert joint.bolt
     t = parse_thread(joint.bolt.designation)
-    grip = joint.gap + saved.plate.mm
-    return OwnLapped(
-        tab=as_pair(saved), made=joint, stand=stand, at=stand.at.at, outlines=(), footing=None, names=("plate", "plate"),
+    grip = joint.gap + tab.plate.mm
+    return of(
+        tab=tab, made=joint, stand=stand, at=stand.at.at, outlines=(), footing=None, names=("plate", "plate"),
         hardware=hardware(t, joint.bolt.diameter_mm), bolt_length=order_length(grip, joint.bolt.diameter_mm, t.pitch, t.series == "metric"),
-        flats=lapped_flats(saved, made.flat, stand),
+        flats=flats,
     )  # fmt: skip

@@ -343,7 +343,7 @@ def stands(own: Own, seen: Seen, mount: Thing, standing: Sequence[Thing], moving
         moving: all that moves near.
     """
     ends = [(nut.name, nut.solid) for nut in (own.nut(side) for side in (1.0, -1.0))]
-    pieces = [("one of its plates", plate.solid) for plate in own.plates()] + ends
+    pieces = [(own.what, plate.solid) for plate in own.plates()] + ends
     lines = []
     for thing in (*standing, *moving):
         still = thing.body == seen.body

@@ -53,6 +53,34 @@ class SearchedBracket(Kind[S]):
     def area(self, saved: S, gap: float) -> float:
         """Of its flats for one joint [mm²]."""
 
+    def mass(self, saved: S, gap: float) -> float:
+        """For one joint [kg].
+
+        Args:
+            saved: as it would be.
+            gap: between its plates [mm].
+        """
+        return self.area(saved, gap) * self.as_pair(saved).plate.mm * STEEL_DENSITY
+
+    def stock(self, saved: S) -> tuple[str, str]:
+        """What it is cut from, and of which metal.
+
+        Args:
+            saved: as it would be.
+        """
+        pair = self.as_pair(saved)
+        return f"{pair.plate.mm:g} mm plate", pair.grade_name
+
+    def tried_told(self, tried: int) -> str:
+        """What was tried.
+
+        Args:
+            tried: how many.
+        """
+        return (
+            f"{tried} plates, bases and bolts were tried (plates to {self.thickest:g} mm: common practice, no source)."
+        )
+
     def past(self, saved: S, stands: Sequence[Stand], made: JointMade) -> str:
         """Why it does not stand on its mounts; empty where it does.
 
@@ -94,11 +122,9 @@ class SearchedBracket(Kind[S]):
         joints, held, stands = TAB_PAIR.to_size(self.as_pair(saved), around)
         found, tried = self._lightest(saved, joints, held, around.settings, shelf, stands)
         choice = self._choice(found, held, shelf) if found.fault is None else None
-        told = (
-            f"{tried} plates, bases and bolts were tried (plates to {self.thickest:g} mm: common practice, no source)."
-        )
+        told = self.tried_told(tried)
         if aim == "cost":
-            told += " Plates have no price here: the lightest was searched for."
+            told += " They have no price here: the lightest was searched for."
         if choice is not None and found.passed:
             return Sized(considered=tried, judged=tried, winner=choice, runner_up=None, nearest=None, advice=told)
         worst = choice.worst if choice else None
@@ -165,11 +191,10 @@ class SearchedBracket(Kind[S]):
 
     def _choice(self, found: Refit, held: Sequence[HeldEnd], shelf: Catalogue) -> Choice:
         one: S = found.parts[0]  # type: ignore[assignment]
-        pair, made = self.as_pair(one), _made(found.joints, held, shelf)
-        stock = f"{pair.plate.mm:g} mm plate"
+        made, (stock, grade) = _made(found.joints, held, shelf), self.stock(one)
         return Choice(
-            parts=found.parts, joints=found.joints, tube=stock, grade=pair.grade_name, joint=None, stock=(stock, pair.grade_name),
-            mass=self.area(one, made[0].gap) * pair.plate.mm * len(made) * STEEL_DENSITY, worst=found.checks[0] if found.checks else None,
+            parts=found.parts, joints=found.joints, tube=stock, grade=grade, joint=None, stock=(stock, grade),
+            mass=self.mass(one, made[0].gap) * len(made), worst=found.checks[0] if found.checks else None,
         )  # fmt: skip
 
 
