@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 from math import pi
+from typing import Any
 
 import numpy as np
 import pytest
@@ -12,18 +13,27 @@ from shapely.geometry import LineString, Point
 
 from tests.core.test_corner import pair
 from tests.core.test_loads import demo
-from tests.jobs import part_of, with_part, work
+from tests.core.test_strap import whole as strapped
+from tests.jobs import draw, part_of, with_part, work
 from tirante.calc import calculate
 from tirante.core.brackets.tab_bending import lightened_stress
+from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
 from tirante.core.document.parts.bracket import CornerBase, Lighten, RowOfHoles, SaddleBase, TabPair
+from tirante.core.document.parts.folded_u import FoldedU
+from tirante.core.document.parts.strap_tab import StrapTab
+from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import polygon
 from tirante.core.loads.case_seen import CaseSeen
+from tirante.core.parts.bracket.families.folded_u import FoldedMade
 from tirante.core.parts.bracket.families.lightened import lightening
+from tirante.core.parts.bracket.families.strap import StrapMade
 from tirante.core.parts.bracket.families.tab_checks import lug_of
 from tirante.core.parts.bracket.families.tab_pair import TabMade
 from tirante.core.parts.bracket.families.tab_sizing import outlines_of, pair_checks
+from tirante.documents.cutting_table import drive
+from tirante.documents.dxf import to_dxf
 
 TALL = {"height": 90.0, "base_width": 70.0, "head_radius": 20.0}
 
@@ -133,3 +143,62 @@ def test_a_bracket_of_a_car_says_it_on_list_and_card_and_refuses_it_beside_other
     for change in ({"holes": RowOfHoles(count=2, pitch_mm=50.0, angle_deg=-90.0)}, {"strip": True}):
         wrong = light.model_copy(update=change)
         assert "lighten" in [fault.field for fault in part_of(wrong, with_part(design, wrong)).faults]
+
+
+def eared(kind: str, mounted: Design, **more: Any) -> tuple[Design, FoldedU | StrapTab]:
+    """A folded bracket or a strap that is tall and wide enough for a lightening hole."""
+    if kind == "strap_tab":
+        design, saved = strapped(mounted, deep=130.0)
+        return design, saved.model_copy(update={"base_width": Length(mm=90.0), **more})
+    one = mounted.of_kind(FoldedU)[0]
+    joints = tuple(j.model_copy(update={"mount": None}) if j.by == one.id else j for j in mounted.joints)
+    tall = {"height": Length(mm=140.0), "base_width": Length(mm=110.0), "lighten": None, **more}
+    return mounted.model_copy(update={"joints": joints}), one.model_copy(update=tall)
+
+
+@pytest.mark.parametrize(("kind", "more"), [("folded_u", {}), ("folded_u", {"skew_deg": 15.0}), ("strap_tab", {})])
+def test_both_ears_have_it_clear_of_their_bends_and_are_judged_beside_it(kind: str, more: dict[str, Any], mounted: Design) -> None:  # fmt: skip
+    design, plain = eared(kind, mounted, **more)
+    light = plain.model_copy(update={"lighten": Lighten()})
+    before, part = (part_of(one, with_part(design, one)) for one in (plain, light))
+    assert before.faults == part.faults == ()
+    assert {check.key for check in part.checks} - {check.key for check in before.checks} == {"tab_lightened"}
+    own, rim = part.own, max(8.0, 2 * light.plate.mm)
+    assert isinstance(own, FoldedMade | StrapMade)
+    joints, holes = own.flat.contour.holes[:2], own.flat.contour.holes[2:]
+    assert len(holes) == 2
+    most = holes[0].diameter
+    for hole in holes:  # bent back, it stands straight below the joint's hole of its ear, over the bend or the skin
+        joint = joints[0 if hole.x * joints[0].x > 0 else 1]
+        here, there = own.flat.folded(hole.x, hole.y), own.flat.folded(joint.x, joint.y)
+        assert (here[0], here[1]) == pytest.approx((there[0], there[1]))
+        below = there[2] - here[2]
+        assert below - (hole.diameter + joint.diameter) / 2 >= rim - 0.06
+        low = max(light.tube_od.mm / 2, 2 * light.plate.mm) if isinstance(light, StrapTab) else 3 * light.plate.mm + 2 * light.radius_mm  # fmt: skip
+        assert light.height.mm - below - hole.diameter / 2 >= low - 0.06
+    # no larger one would leave its rim and half of the ear
+    check = next(check for check in part.checks if check.key == "tab_lightened")
+    assert check.reproduce is not None
+    data = check.reproduce.input
+    assert data["hole_mm"] == most
+    assert data["width_mm"] >= 2 * most - 1e-6
+    assert data["over_mm"] == pytest.approx(below, abs=1e-6)
+    assert calculate(check.reproduce.topic, data)["stress_mpa"] == pytest.approx(check.demand)
+    (made,) = own.joints
+    worst = next(case for case in made.held.cases if case.name == check.case)
+    assert np.hypot(data["along_n"], data["across_n"]) == pytest.approx(abs(worst.axial_n) / 2 * work(design).settings.factors.tab_yield)  # fmt: skip
+    assert f"2 lightening holes {most:g} mm" in part.pieces[0].told  # type: ignore[union-attr]
+    assert any("lightening hole" in line.text and line.mm == most for line in part.card.lines)  # type: ignore[union-attr]
+    assert any(line.mm == pytest.approx(below) for line in part.card.lines if "its middle below" in line.text)  # type: ignore[union-attr]
+    assert (before.mass or 0) - (part.mass or 0) == pytest.approx(2 * pi / 4 * most**2 * light.plate.mm * 7.85e-6, rel=1e-6)  # fmt: skip
+    names = {"folded_u": "folded-flat", "strap_tab": "strap-flat"}
+    counts = [drive(to_dxf(draw(one, with_part(design, one), names[kind], Numbers())), thickness=1.0, kerf=0.3).pierces for one in (plain, light)]  # fmt: skip
+    assert counts[1] - counts[0] == 2
+    wide = light.model_copy(update={"lighten": Lighten(diameter_mm=most + 0.5)})
+    assert [fault.field for fault in part_of(wide, with_part(design, wide)).faults] == ["lighten.diameter_mm"]
+    # ten millimetres are its least: with nine between bend or skin and the joint's rim there is none
+    for room, fields in ((9.0, ["lighten"]), (10.6, [])):
+        tall = low + room + rim + light.hole.mm / 2
+        short = light.model_copy(update={"height": Length(mm=tall)})
+        on = design.model_copy(update={"joints": tuple(j.model_copy(update={"mount": None}) if j.by == light.id else j for j in design.joints)})  # fmt: skip
+        assert [fault.field for fault in part_of(short, with_part(on, short)).faults] == fields

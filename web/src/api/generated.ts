@@ -5268,6 +5268,8 @@ export interface components {
              * @enum {string}
              */
             kind: "folded_u";
+            /** @default null */
+            lighten: components["schemas"]["Lighten"] | null;
             /**
              * Load Angle Deg
              * @default null
@@ -10566,6 +10568,8 @@ export interface components {
              * @enum {string}
              */
             kind: "strap_tab";
+            /** @default null */
+            lighten: components["schemas"]["Lighten"] | null;
             /**
              * Load Angle Deg
              * @default null

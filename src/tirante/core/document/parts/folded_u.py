@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from tirante.core.document.fields import Angle, Length, Name, NotNegative, Positive, Strength
-from tirante.core.document.parts.bracket import Extra
+from tirante.core.document.parts.bracket import Extra, Lighten
 from tirante.core.document.parts.saved import SavedPart
 
 
@@ -42,4 +42,5 @@ class FoldedU(SavedPart):
     wall_mm: NotNegative | None = None  # of what it is welded to
     weld_leg_mm: Annotated[float, Field(gt=0, le=50)] = 5.0
     load_angle_deg: Angle | None = None
+    lighten: Lighten | None = None  # of either ear; null: none
     extra: Extra = ()  # in both ears, for something else

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from tirante.core.document.fields import Angle, Length, Name, NotNegative, Strength
-from tirante.core.document.parts.bracket import Extra
+from tirante.core.document.parts.bracket import Extra, Lighten
 from tirante.core.document.parts.saved import SavedPart
 
 
@@ -36,6 +36,7 @@ class StrapTab(SavedPart):
     wall_mm: NotNegative | None = None  # of the tube
     weld_leg_mm: Annotated[float, Field(gt=0, le=50)] = 5.0
     load_angle_deg: Angle | None = None  # pull from the ears' axis at ride height; null: any way in their plane
+    lighten: Lighten | None = None  # of either ear; null: none
     extra: Extra = ()  # in both ears, for something else
 
     @property

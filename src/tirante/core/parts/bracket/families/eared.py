@@ -6,17 +6,22 @@ from abc import abstractmethod
 from math import degrees
 from typing import Any, TypeVar
 
+from tirante.core.checks.result import CheckResult
 from tirante.core.document.forms.table import Field, FieldGroup, number, special
-from tirante.core.document.parts.bracket import FlatBase, TabPair
+from tirante.core.document.parts.bracket import FlatBase, Lighten, TabPair
 from tirante.core.document.parts.saved import SavedPart
+from tirante.core.document.settings import Settings
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import NoSolution
-from tirante.core.parts.bracket.families.extra import with_extra
+from tirante.core.flat.contour import Hole
+from tirante.core.parts.bracket.families.extra import extra_checks, in_ear, with_extra
 from tirante.core.parts.bracket.families.footing import Footing
+from tirante.core.parts.bracket.families.lightened import lightened_checks, lighter_in_ear, with_lightening
 from tirante.core.parts.bracket.families.place_view import place_sheet
 from tirante.core.parts.bracket.families.searched import SearchedBracket
 from tirante.core.parts.bracket.families.tab_outline import TabOutline, tab_outline
+from tirante.core.parts.joint import JointMade
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.part import Misfit, Part
 from tirante.core.parts.plate_eye import MODULUS
@@ -73,7 +78,62 @@ class EaredKind(SearchedBracket[S]):
         del gap
         pair = self.as_pair(saved)
         plain = (tab_outline(pair.head_radius.mm, pair.edge.mm, pair.base_width.mm, pair.height.mm, pair.hole.mm, pair.plate.mm),)  # fmt: skip
-        return with_extra(pair, plain, self.lowest(saved))
+        return self.cut(saved, pair, plain)
+
+    def cut(self, saved: S, pair: TabPair, plain: tuple[TabOutline, ...]) -> tuple[TabOutline, ...]:
+        """Ears with their further holes and their lightening hole.
+
+        Args:
+            saved: as it is.
+            pair: its ears.
+            plain: these without.
+        """
+        low = self.lowest(saved)
+        return with_lightening(pair, with_extra(pair, plain, low), low)
+
+    def on_foot(self, saved: S, gap: float) -> tuple[TabOutline, ...]:
+        """Its ears counted from what its height is counted from.
+
+        Args:
+            saved: as it is.
+            gap: between them [mm].
+        """
+        return self.ears(saved, gap)
+
+    def more_holes(self, saved: S, gap: float, at: float) -> tuple[Hole, ...]:
+        """In its flat: further holes and lightening holes of both ears.
+
+        Args:
+            saved: as it is.
+            gap: between them [mm].
+            at: of either joint's hole in the flat, from the middle [mm].
+
+        Raises:
+            InputError: one may not be where it is.
+        """
+        pair = self.as_pair(saved)
+        if not pair.extra and pair.lighten is None:
+            return ()
+        found = [*in_ear(pair, at), *lighter_in_ear(pair, self.on_foot(saved, gap), at)]
+        return tuple(Hole(*one) for one in found)
+
+    def holed_checks(self, saved: S, made: JointMade, settings: Settings) -> list[CheckResult]:
+        """What is left of its ears across their further holes and beside the lightening hole.
+
+        Args:
+            saved: as it is.
+            made: the joint.
+            settings: factors.
+        """
+        pair = self.as_pair(saved)
+        if not pair.extra and pair.lighten is None:
+            return []
+        lighter = lightened_checks(pair, made, self.on_foot(saved, made.gap), settings, self.lowest(saved))
+        return [*lighter, *extra_checks(pair, made, self.ears(saved, made.gap), settings)]
+
+    def begins(self, saved: S) -> dict[str, Any]:
+        """What its lightening hole is when it is switched on."""
+        return {"lighten": Lighten().model_dump()} if "lighten" in type(saved).model_fields else {}
 
     def lowest(self, saved: S) -> float:
         """Under which no further hole of an ear may reach, over what its height is counted from [mm].
@@ -116,7 +176,8 @@ def ears(saved: Any, **more: Any) -> TabPair:
     return TabPair(
         id=saved.id, name=saved.name, side=saved.side, note=saved.note, plate=saved.plate, grade_name=saved.grade_name, yield_mpa=saved.yield_mpa,
         uts_mpa=saved.uts_mpa, hole=saved.hole, head_radius=saved.head_radius, edge=saved.edge, base_width=saved.base_width, height=saved.height,
-        height_fixed=saved.height_fixed, base=FlatBase(wall_mm=saved.wall_mm), load_angle_deg=saved.load_angle_deg, extra=getattr(saved, "extra", ()), **more,
+        height_fixed=saved.height_fixed, base=FlatBase(wall_mm=saved.wall_mm), load_angle_deg=saved.load_angle_deg, extra=getattr(saved, "extra", ()),
+        lighten=getattr(saved, "lighten", None), **more,
     )  # fmt: skip
 
 

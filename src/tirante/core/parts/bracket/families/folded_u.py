@@ -19,7 +19,6 @@ from tirante.core.drawing.flat import cross_holes, draw_contour
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError, NotApplicable
-from tirante.core.flat.contour import Hole
 from tirante.core.members.insert_weld import THROAT_OF_LEG
 from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.eared import (
@@ -29,8 +28,9 @@ from tirante.core.parts.bracket.families.eared import (
     set_angle,
     where_fields,
 )
-from tirante.core.parts.bracket.families.extra import EXTRA_FIELDS, extra_checks, extra_lines, in_ear, with_extra
+from tirante.core.parts.bracket.families.extra import EXTRA_FIELDS, extra_lines
 from tirante.core.parts.bracket.families.footing import Footing
+from tirante.core.parts.bracket.families.lightened import LIGHTEN_FIELDS, lighter_lines, more_told
 from tirante.core.parts.bracket.families.searched import ears_become
 from tirante.core.parts.bracket.families.tab_checks import Runs, tab_checks
 from tirante.core.parts.bracket.families.tab_fields import (
@@ -108,10 +108,8 @@ def flat_of(saved: FoldedU, gap: float) -> sheet_u.FoldedU:
         gap, saved.plate.mm, saved.radius_mm, saved.base_width.mm, saved.height.mm, saved.head_radius.mm, saved.edge.mm, saved.hole.mm,
         saved.k_factor, saved.die_mm, radians(saved.skew_deg),
     )  # fmt: skip
-    if not saved.extra:
-        return found
     FOLDED_U.ears(saved, gap)  # where a hole may not be, it says so
-    more = tuple(Hole(*one) for one in in_ear(as_pair(saved), found.hole_at))
+    more = FOLDED_U.more_holes(saved, gap, found.hole_at)
     return replace(found, contour=replace(found.contour, holes=(*found.contour.holes, *more)))
 
 
@@ -186,6 +184,7 @@ class FoldedUKind(EaredKind[FoldedU]):
             *metal_fields(FoldedU),
         ]),
         folding_fields(FoldedU, number(FoldedU, "punch_mm", "Straight punch, how thick", "mm", optional=True, empty=f"{USUAL_PUNCH:g} mm")),
+        LIGHTEN_FIELDS,
         EXTRA_FIELDS,
         BOLT_FIELDS,
         FieldGroup(title="Load and weld", fields=[
@@ -208,7 +207,7 @@ class FoldedUKind(EaredKind[FoldedU]):
             for one in made
             for check in (
                 *tab_checks(root_pair(saved, one.gap), one, settings, welds(saved, one.gap)),
-                *extra_checks(as_pair(saved), one, self.ears(saved, one.gap), settings),
+                *self.holed_checks(saved, one, settings),
             )
         ]
         return weakest_first([*weaker_of_each(every), *walls_of(root_pair(saved, made[0].gap), made, stands, settings)])
@@ -243,7 +242,7 @@ class FoldedUKind(EaredKind[FoldedU]):
             tab_outline(pair.head_radius.mm, pair.edge.mm, pair.base_width.mm, pair.height.mm, pair.hole.mm, pair.plate.mm, Under(aside=way * shift))
             for way in (1.0, -1.0)
         )  # fmt: skip
-        return with_extra(pair, plain, self.lowest(saved))
+        return self.cut(saved, pair, plain)
 
     def lowest(self, saved: FoldedU) -> float:
         """As far over its bend as its own hole."""
@@ -275,7 +274,7 @@ class FoldedUKind(EaredKind[FoldedU]):
                         for one, stand in zip(made, stands, strict=True)
                         for c in (
                             *tab_checks(root_pair(saved, one.gap), one, around.settings, welds(saved, one.gap)),
-                            *extra_checks(pair, one, self.ears(saved, one.gap), around.settings),
+                            *self.holed_checks(saved, one, around.settings),
                             *wall_checks(root_pair(saved, one.gap), one, stand, around.settings),
                         )
                     ]
@@ -290,7 +289,7 @@ class FoldedUKind(EaredKind[FoldedU]):
         low_x, low_y, high_x, high_y = flat.contour.bounds
         plate = PlatePiece(
             name="", material=saved.grade_name, thickness=saved.plate.mm, length=high_x - low_x, width=high_y - low_y, outline=flat.contour.under(saved.ream_mm, 2),
-            told=f"2 holes {saved.hole.mm:g} mm{_reamed(saved)}{f', {2 * len(saved.extra)} more' if saved.extra else ''}, 2 bends", count=len(made), sort="folded",
+            told=f"2 holes {saved.hole.mm:g} mm{_reamed(saved)}{more_told(as_pair(saved), flat.contour)}, 2 bends", count=len(made), sort="folded",
         )  # fmt: skip
         beside: list[Piece] = [piece for one in made for piece in hardware_of(one, 2 * saved.plate.mm)]
         bent_to = set_angle(saved)
@@ -454,6 +453,7 @@ def _card(
         CardLine(text="bend line to bend line", mm=2 * line, strong=True),
         CardLine(text="hole to hole, flat", mm=2 * flat.hole_at),
         *hole_lines_cut(saved.hole.mm, saved.ream_mm, "drilled flat"),
+        *lighter_lines(as_pair(saved), FOLDED_U.on_foot(saved, made[0].gap)[0]),
         *extra_lines(saved.extra),
         CardLine(text="bends, inside radius", mm=saved.radius_mm),
         CardLine(text=f"{set_told} ({by})"),

@@ -15,10 +15,11 @@ import numpy as np
 from tirante.core.brackets.tab_bending import lightened_stress
 from tirante.core.checks.kinds import asked
 from tirante.core.checks.result import CheckResult, Try, worst_of
-from tirante.core.document.parts.bracket import TabPair
+from tirante.core.document.forms.table import FieldGroup, number
+from tirante.core.document.parts.bracket import Lighten, TabPair
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
-from tirante.core.flat.contour import Hole, polygon
+from tirante.core.flat.contour import Contour, Hole, polygon
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.parts.bracket.families.tab_checks import PLATES, slant_told, slants
 from tirante.core.parts.bracket.families.tab_outline import TabOutline
@@ -47,12 +48,18 @@ class Lightening:
     aside: float  # of that width's middle from the hole's
 
 
-def lightening(tab: TabPair, outlines: Sequence[TabOutline]) -> Lightening | None:
+LIGHTEN_FIELDS = FieldGroup(title="Lightening hole", of="lighten", switch="a hole between the joint’s and the foot, to save weight", fields=[
+    number(Lighten, "diameter_mm", "Its diameter", "mm", at="lighten/", optional=True, empty="by the rule"),
+])  # fmt: skip
+
+
+def lightening(tab: TabPair, outlines: Sequence[TabOutline], lowest: float = 0.0) -> Lightening | None:
     """Its lightening hole; None where it has none.
 
     Args:
         tab: as it is saved.
         outlines: of its plates, without it.
+        lowest: under which it may not reach, over what the tab's height is counted from: of an ear its bend, or the skin of what it lies on [mm].
 
     Raises:
         InputError: there is no room for it, or for one so large.
@@ -62,13 +69,13 @@ def lightening(tab: TabPair, outlines: Sequence[TabOutline]) -> Lightening | Non
     rim = rim_of(tab.plate.mm)
     best: tuple[float, float, float, float] | None = None
     plates = [polygon(one.contour) for one in outlines]
-    for up in np.arange(0.0, tab.height.mm, ALONG):
+    for up in np.arange(lowest, tab.height.mm, ALONG):
         found = [_at(plate, float(up)) for plate in plates]
         if any(one is None for one in found):
             continue
         radius = min(one[0] for one in found if one) - rim
         left, right = max(one[1] for one in found if one), min(one[2] for one in found if one)
-        radius = min(radius, HALF * (right - left) / 2)
+        radius = min(radius, HALF * (right - left) / 2, float(up) - lowest if lowest else np.inf)
         if best is None or radius > best[0]:
             best = radius, float(up), left, right
     most = 0.0 if best is None else floor(4 * best[0]) / 2
@@ -93,24 +100,41 @@ def _at(plate: Polygon, up: float) -> tuple[float, float, float] | None:
     return float(plate.boundary.distance(at)), float(sides[0]), float(sides[2])
 
 
-def with_lightening(tab: TabPair, outlines: tuple[TabOutline, ...]) -> tuple[TabOutline, ...]:
+def with_lightening(tab: TabPair, outlines: tuple[TabOutline, ...], lowest: float = 0.0) -> tuple[TabOutline, ...]:
     """The outlines with the hole cut.
 
     Args:
         tab: as it is saved.
         outlines: without it.
+        lowest: as of `lightening`.
 
     Raises:
         InputError: there is no room for it.
     """
-    one = lightening(tab, outlines)
+    one = lightening(tab, outlines, lowest)
     if one is None:
         return outlines
     hole = Hole(0.0, one.up, one.diameter)
     return tuple(replace(each, contour=replace(each.contour, holes=(*each.contour.holes, hole))) for each in outlines)
 
 
-def lightened_checks(tab: TabPair, made: JointMade, outlines: Sequence[TabOutline], settings: Settings) -> list[CheckResult]:  # fmt: skip
+def lighter_in_ear(tab: TabPair, outlines: Sequence[TabOutline], at: float) -> list[tuple[float, float, float]]:
+    """It in a flat whose two ears go off to either side: along the flat, along the bends, diameter [mm].
+
+    Args:
+        tab: its ears.
+        outlines: of these, with it.
+        at: of either joint's hole in the flat, from the middle [mm].
+    """
+    if tab.lighten is None:
+        return []
+    hole = outlines[0].contour.holes[-1]
+    return [(way * (at - (tab.height.mm - hole.y)), hole.x, hole.diameter) for way in (1.0, -1.0)]
+
+
+def lightened_checks(
+    tab: TabPair, made: JointMade, outlines: Sequence[TabOutline], settings: Settings, lowest: float = 0.0
+) -> list[CheckResult]:
     """The plate beside its lightening hole; none where it has none.
 
     Args:
@@ -118,13 +142,14 @@ def lightened_checks(tab: TabPair, made: JointMade, outlines: Sequence[TabOutlin
         made: the joint.
         outlines: of its plates, with the hole or without.
         settings: factors.
+        lowest: as of `lightening`.
     """
     if tab.lighten is None or made.bolt is None:
         return []
     plain = [
         replace(one, contour=replace(one.contour, holes=one.contour.holes[: 1 + len(tab.extra)])) for one in outlines
     ]
-    hole = lightening(tab, plain)
+    hole = lightening(tab, plain, lowest)
     assert hole
     kind, (low, high) = asked("tab_lightened", "tab", settings.factors), slants(tab, made.held)
     over, angles = tab.height.mm - hole.up, np.linspace(low, high, max(2, round((high - low) / STEP) + 1))
@@ -185,3 +210,14 @@ def lighter_lines(tab: TabPair, outline: TabOutline) -> list[CardLine]:
         CardLine(text="lightening hole on the tab’s axis, its middle below the joint’s", mm=tab.height.mm - hole.y),
         CardLine(text="lightening hole", mm=hole.diameter),
     ]  # fmt: skip
+
+
+def more_told(tab: TabPair, flat: Contour) -> str:
+    """What its two ears have beside the joint's holes, in a few words.
+
+    Args:
+        tab: its ears.
+        flat: of both.
+    """
+    more = f", {2 * len(tab.extra)} more" if tab.extra else ""
+    return f"{more}, 2 lightening holes {flat.holes[-1].diameter:g} mm" if tab.lighten else more

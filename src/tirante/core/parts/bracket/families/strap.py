@@ -26,7 +26,7 @@ from tirante.core.drawing.flat import cross_holes, draw_contour
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError, NotApplicable
-from tirante.core.flat.contour import Hole, moved
+from tirante.core.flat.contour import moved
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
 from tirante.core.parts.around import Around
@@ -38,9 +38,10 @@ from tirante.core.parts.bracket.families.eared import (
     thinner_leg,
     where_fields,
 )
-from tirante.core.parts.bracket.families.extra import EXTRA_FIELDS, extra_checks, extra_lines, in_ear
+from tirante.core.parts.bracket.families.extra import EXTRA_FIELDS, extra_lines
 from tirante.core.parts.bracket.families.footing import Footing, Laid
 from tirante.core.parts.bracket.families.held import joints_held, leaning_told, leans_too_far
+from tirante.core.parts.bracket.families.lightened import LIGHTEN_FIELDS, lighter_lines, more_told
 from tirante.core.parts.bracket.families.searched import ears_become
 from tirante.core.parts.bracket.families.tab_checks import (
     NOT_CHECKED as OF_TABS,
@@ -145,10 +146,8 @@ def flat_of(saved: StrapTab) -> sheet_strap.Strap:
     found = sheet_strap.strap(
         saved.tube_od.mm, saved.plate.mm, saved.base_width.mm, saved.height.mm, saved.head_radius.mm, saved.edge.mm, saved.hole.mm, saved.k_factor,
     )  # fmt: skip
-    if not saved.extra:
-        return found
     STRAP_TAB.ears(saved, saved.tube_od.mm)  # where a hole may not be, it says so
-    more = tuple(Hole(*one) for one in in_ear(as_pair(saved), found.hole_at))
+    more = STRAP_TAB.more_holes(saved, saved.tube_od.mm, found.hole_at)
     return replace(found, contour=replace(found.contour, holes=(*found.contour.holes, *more)))
 
 
@@ -255,7 +254,7 @@ def strap_checks(saved: StrapTab, made: JointMade, settings: Settings) -> list[C
     return [
         *pin_checks(pair, made, made.bolt, settings),
         *lug_checks(pair, made.bolt.diameter_mm, made.held, settings),
-        *extra_checks(pair, made, STRAP_TAB.ears(saved, made.gap), settings),
+        *STRAP_TAB.holed_checks(saved, made, settings),
         foot_check(pair, made, settings, outside=False),
         _weld_check(saved, made, settings),
     ]
@@ -306,6 +305,7 @@ class StrapKind(EaredKind[StrapTab]):
             *metal_fields(StrapTab),
         ]),
         folding_fields(StrapTab, die=False),
+        LIGHTEN_FIELDS,
         EXTRA_FIELDS,
         BOLT_FIELDS,
         FieldGroup(title="Load and weld", fields=[
@@ -364,6 +364,10 @@ class StrapKind(EaredKind[StrapTab]):
         )  # fmt: skip
         return (replace(one, contour=contour, low=one.low + down),)
 
+    def on_foot(self, saved: StrapTab, gap: float) -> tuple[TabOutline, ...]:
+        """Its ears counted from the tube's middle, as its height is."""
+        return super().ears(saved, gap)
+
     def lowest(self, saved: StrapTab) -> float:
         """Over the skin of the tube, and two thicknesses over where it begins to be rolled."""
         return max(saved.radius_mm, 2 * saved.plate.mm)
@@ -395,7 +399,7 @@ class StrapKind(EaredKind[StrapTab]):
         checks = [check for one in made for check in strap_checks(saved, one, around.settings)]
         low_x, low_y, high_x, high_y = flat.contour.bounds
         cut = f", cut {saved.hole.mm - saved.ream_mm:g} mm, reamed after welding" if saved.ream_mm else ""
-        more = f", {2 * len(saved.extra)} more" if saved.extra else ""
+        more = more_told(as_pair(saved), flat.contour)
         plate = PlatePiece(
             name="", material=saved.grade_name, thickness=saved.plate.mm, length=high_x - low_x, width=high_y - low_y, outline=flat.contour.under(saved.ream_mm, 2),
             told=f"2 holes {saved.hole.mm:g} mm{cut}{more}, rolled half round", count=len(made), sort="folded",
@@ -495,6 +499,7 @@ def _card(saved: StrapTab, flat: sheet_strap.Strap, made: Sequence[JointMade], s
         CardLine(text="wide, along the tube", mm=saved.base_width.mm),
         CardLine(text="hole to hole, flat", mm=2 * flat.hole_at, strong=True),
         *hole_lines_cut(saved.hole.mm, saved.ream_mm, "drilled flat"),
+        *lighter_lines(as_pair(saved), STRAP_TAB.on_foot(saved, made[0].gap)[0]),
         *extra_lines(saved.extra),
         CardLine(text="rolled half round, inside radius", mm=saved.radius_mm),
         CardLine(text="the roll begins, from the middle of the flat, to either side", mm=flat.quarter.allowance),

@@ -43,7 +43,7 @@ from tirante.core.parts.bracket.families.hole_pattern import (
     slot_run,
     slotted,
 )
-from tirante.core.parts.bracket.families.lightened import lighten_faults, lighter_lines
+from tirante.core.parts.bracket.families.lightened import LIGHTEN_FIELDS, lighten_faults, lighter_lines
 from tirante.core.parts.bracket.families.place_view import place_sheet
 from tirante.core.parts.bracket.families.spread_plate import (
     SPREAD,
@@ -190,9 +190,7 @@ class TabPairKind(Kind[TabPair]):
             number(GridOfHoles, "across_mm", "Column to column", "mm", at="holes/", only="holes/kind=grid"),
             number(GridOfHoles, "up_mm", "Row to row", "mm", at="holes/", only="holes/kind=grid"),
         ]),
-        FieldGroup(title="Lightening hole", of="lighten", switch="a hole between the joint’s and the foot, to save weight", fields=[
-            number(Lighten, "diameter_mm", "Its diameter", "mm", at="lighten/", optional=True, empty="by the rule"),
-        ]),
+        LIGHTEN_FIELDS,
         EXTRA_FIELDS,
         FieldGroup(title="The joint", fields=[number(TabPair, "in_hole", "It is in hole, or at place", only="holes/kind=row|arc|grid")]),
         BOLT_FIELDS,
