@@ -88,13 +88,16 @@ def _ratio(assembled: Assembled, solved: Positions, damper: Damper, side: str) -
     return found
 
 
-def beam_measures(assembled: Assembled, solved: Positions, ride_contact_z: float) -> dict[str, Array]:
+def beam_measures(
+    assembled: Assembled, solved: Positions, ride_contact_z: float, *, once: bool = False
+) -> dict[str, Array]:
     """The axle as a whole: where it is, how it has turned, and the roll motion that its links allow.
 
     Args:
         assembled: the mechanism with its named marks.
         solved: its positions.
         ride_contact_z: height of the contact as the points were taken [mm].
+        once: as of `motions`.
     """
     system, poses, drives = solved.system, solved.poses, solved.drives
     body = assembled.axle_body
@@ -103,7 +106,7 @@ def beam_measures(assembled: Assembled, solved: Positions, ride_contact_z: float
     middle = system.where(poses, Mark(body, (x, y, z)), drives)
     e = system.direction(poses, body, (0.0, 1.0, 0.0))
     nose = system.direction(poses, body, (1.0, 0.0, 0.0))
-    roll = motions(solved, ROLL)[body]
+    roll = motions(solved, ROLL, once=once)[body]
     v, w = roll.at(middle), roll.w
     height = middle[2] + quotient(v[1], w[0])
     return {

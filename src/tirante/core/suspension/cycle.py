@@ -20,7 +20,7 @@ from tirante.core.mechanism.model import Coordinate, Distance, Mark, separation
 from tirante.core.mechanism.solve import CONVERGED, NOT_ASSEMBLED, OTHER_WAY, SINGULAR, Positions, solve
 from tirante.core.mechanism.system import System, system_of
 from tirante.core.suspension import axle, instant_centres, joints, measures
-from tirante.core.suspension.assemble import ROLL, SIDES, TRAVEL, Assembled, LinkMarks, assemble_end, right_corner
+from tirante.core.suspension.assemble import SIDES, TRAVEL, Assembled, LinkMarks, assemble_end, right_corner
 from tirante.core.suspension.clearance import clearances, lopsided
 from tirante.core.suspension.limits import limit_measures
 from tirante.core.suspension.ride import as_it_stands
@@ -337,10 +337,8 @@ def roll_centre(done: Solved) -> tuple[Array, Array]:
     It is all that a drawing at one position asks for, at a small part of the work.
     """
     side = done.left
-    for one in done.sides:
-        measures.motions(one.solved, ROLL if side.assembled.beam else TRAVEL, once=True)
     if side.assembled.beam:
-        height = axle.beam_measures(side.assembled, side.solved, _still(side))["roll_centre_mm"]
+        height = axle.beam_measures(side.assembled, side.solved, _still(side), once=True)["roll_centre_mm"]
         y = np.zeros_like(height)
     else:
         left = _path(side)
@@ -354,7 +352,7 @@ def roll_centre(done: Solved) -> tuple[Array, Array]:
 
 def _path(side: SolvedSide) -> dict[str, Array]:
     state = _state(side)
-    motion = measures.motions(side.solved, TRAVEL)[side.assembled.wheel_centre.body]
+    motion = measures.motions(side.solved, TRAVEL, once=True)[side.assembled.wheel_centre.body]
     found = instant_centres.centre_measures(state, motion, side.assembled.end.wheel.loaded_radius_mm)
     return {
         "contact_y_mm": state.contact[1], "contact_z_mm": state.contact[2], "roll_centre_path_mm": found["roll_centre_path_mm"],

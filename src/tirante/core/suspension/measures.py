@@ -42,14 +42,16 @@ def motions(solved: Positions, driver: str, *, once: bool = False) -> dict[str, 
     Args:
         solved: the positions.
         driver: its name.
-        once: of positions that hardly anything else is asked of: see `rates`.
+        once: of positions that hardly anything else is asked of: see `rates`. It is neither kept nor taken from what is, so that
+            nothing hangs on what was asked first.
     """
-    if driver in solved.rates:
+    if driver in solved.rates and not once:
         return solved.rates[driver]  # type: ignore[return-value]
     system = solved.system
     rate = rates(solved, driver, once=once)
     found: dict[str, Motion] = {}
-    solved.rates[driver] = found
+    if not once:
+        solved.rates[driver] = found
     for name, i in system.index.items():
         if i < 0:
             continue
