@@ -183,6 +183,38 @@ def test_a_plate_that_lies_on_a_face_is_judged_in_single_shear() -> None:
     assert any("mount-wall" in note for note in out["notes"])
 
 
+SLEEVE = {
+    **PAIR, "family": "rail_sleeve", "swing_deg": 0, "cases": [{"name": "pull", "axial_n": 4000, "side_n": 300}],
+    "parameters": {"sleeve_od_mm": 26, "bore_mm": 12.5, "through_mm": 60, "wall_mm": 4, "proud_mm": 5, "far_mm": 5, "weld_leg_mm": 4, "yield_mpa": 355},
+}  # fmt: skip
+
+
+def test_a_sleeve_through_a_box_is_a_beam_on_its_two_walls() -> None:
+    out = calculate("bracket", SLEEVE)
+    checks = {one["key"]: one for one in out["checks"]}
+    assert set(checks) == {"pin_shear", "pin_bending", "sleeve_bent", "sleeve_mouth", "sleeve_ring", "sleeve_crushed"}
+    lever, pull = 5 + 16 / 2, hypot(4000, 300)
+    assert checks["sleeve_bent"]["demand"] == pytest.approx(checks["sleeve_bent"]["factor"] * 32 * pull * (lever + 2) * 26 / (pi * (26**4 - 12.5**4)))  # fmt: skip
+    near = pull * (1 + (lever + 2) / 56)
+    assert checks["sleeve_ring"]["demand"] == pytest.approx(checks["sleeve_ring"]["factor"] * near / (pi * 26 * 0.707 * 4))  # fmt: skip
+    assert out["flats"] == []
+    assert any("walls of the box are not judged" in note for note in out["notes"])
+    with pytest.raises(InputError, match="too little for a fillet"):
+        calculate("bracket", {**SLEEVE, "parameters": {**SLEEVE["parameters"], "proud_mm": 3}})  # type: ignore[dict-item]
+
+
+def test_holes_in_a_folded_bracket_s_ears_are_judged_here_too() -> None:
+    sizes = {
+        "plate_mm": 5, "hole_mm": 12.2, "head_radius_mm": 20, "edge_mm": 22, "base_width_mm": 80, "height_mm": 110, "radius_mm": 5, "die_mm": 24,
+    }  # fmt: skip
+    plain = {**PAIR, "family": "folded_u", "parameters": sizes}
+    keys = [
+        {one["key"] for one in calculate("bracket", {**plain, "parameters": {**sizes, **more}})["checks"]}
+        for more in ({}, {"lighten": {}}, {"extra": [{"below_mm": 40, "diameter_mm": 6}]})
+    ]
+    assert (keys[1] - keys[0], keys[2] - keys[0]) == ({"tab_lightened"}, {"tab_holed"})
+
+
 def test_its_example_is_the_pair_the_page_would_check() -> None:
     out = calculate("bracket", TOPICS["bracket"].example)
     assert out["checks"][0]["utilisation"] == max(

@@ -25,6 +25,7 @@ from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError
 from tirante.core.job.bracket_map import plates_in_place
 from tirante.core.job.places import places_of
+from tirante.core.job.propose import propose
 from tirante.core.job.room.look import look_round
 from tirante.core.job.room.plates import own_sleeve
 from tirante.core.job.room.room import Line
@@ -323,6 +324,24 @@ def test_the_smallest_that_holds_is_found_and_fits_its_box(mounted: Design) -> N
     (after,) = changed.parts
     assert isinstance(after, RailSleeve)
     assert after.sleeve_od_mm - after.bore_mm >= 8.0 - 1e-9
+
+
+def test_one_press_lets_a_sleeve_through_where_no_plate_stands_or_lies_and_holds(mounted: Design) -> None:
+    """A box of thin wall: a plate welded to one face bends it through, a sleeve bears on both walls in their own planes."""
+    design, saved = sleeved(mounted)
+    shape = design.mounts[0].shape.model_copy(update={"wall_mm": 2.0})
+    nothing = design.model_copy(update={
+        "mounts": (design.mounts[0].model_copy(update={"shape": shape}),), "parts": tuple(p for p in design.parts if p.id != saved.id),
+        "joints": tuple(j.model_copy(update={"by": None, "bolt": None, "mount": None, "shim_mm": 0.0}) if j.by == saved.id else j for j in design.joints),
+    })  # fmt: skip
+    link = next(part for part in design.parts if part.name == "Panhard rod")
+    found = propose(work(nothing), SHOP, IDS, (link.id,))
+    (one,) = (each for each in found.every if isinstance(each.part, RailSleeve))
+    assert "a sleeve through Cross box" in one.told
+    part = part_of(one.part, patched(nothing, found.patch))
+    assert not part.faults
+    assert {"sleeve_wall", "sleeve_pushed"} <= {check.key for check in part.checks}
+    assert all(check.passed for check in part.checks)
 
 
 def test_a_wall_across_its_bolt_or_nut_turns_the_verdict(mounted: Design) -> None:

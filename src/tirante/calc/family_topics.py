@@ -18,6 +18,7 @@ from tirante.core.document.parts.angle_bracket import AngleBracket
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.folded_u import FoldedU
 from tirante.core.document.parts.lapped_plate import LappedPlate
+from tirante.core.document.parts.rail_sleeve import RailSleeve
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.parts.strap_tab import StrapTab
 from tirante.core.document.settings import Settings
@@ -26,10 +27,11 @@ from tirante.core.flat.contour import Contour, Curve, Edge
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.parts.bracket.families.angle_bracket import ANGLES, angle_checks, shim_outline
 from tirante.core.parts.bracket.families.angle_bracket import flat_of as flat_of_angle
-from tirante.core.parts.bracket.families.folded_u import flat_of, root_pair, welds
+from tirante.core.parts.bracket.families.folded_u import FOLDED_U, flat_of, root_pair, welds
 from tirante.core.parts.bracket.families.hole_pattern import holes_of
 from tirante.core.parts.bracket.families.lapped import flat_of as flat_of_lapped
 from tirante.core.parts.bracket.families.lapped import lapped_checks
+from tirante.core.parts.bracket.families.rail_sleeve import leg_lacks, sleeve_checks
 from tirante.core.parts.bracket.families.strap import fills_it, strap_checks
 from tirante.core.parts.bracket.families.strap import flat_of as flat_of_strap
 from tirante.core.parts.bracket.families.tab_checks import tab_checks
@@ -39,8 +41,9 @@ from tirante.core.parts.joint import HeldEnd, JointMade, misfits
 _ID = "00000000-0000-4000-8000-000000000000"
 _OWN = {"id": _ID, "name": "bracket"}
 LONGEST = 100_000.0  # [mm]
-FAMILIES: dict[str, type[SavedPart]] = {"tab_pair": TabPair, "folded_u": FoldedU, "angle_bracket": AngleBracket, "lapped_plate": LappedPlate, "strap_tab": StrapTab}  # fmt: skip
+FAMILIES: dict[str, type[SavedPart]] = {"tab_pair": TabPair, "folded_u": FoldedU, "angle_bracket": AngleBracket, "lapped_plate": LappedPlate, "strap_tab": StrapTab, "rail_sleeve": RailSleeve}  # fmt: skip
 UNDER_LAPPED = "the wall of what it lies on is not judged here: mount-wall does"
+UNDER_SLEEVE = "the walls of the box are not judged here: rail-sleeve does"
 UNDER_STRAP = "the wall of the tube that it goes over is not judged"
 
 
@@ -64,7 +67,7 @@ class LoadInput(Input):
 
 
 class BracketInput(Input):
-    family: Literal["tab_pair", "folded_u", "angle_bracket", "lapped_plate", "strap_tab"] = "tab_pair"
+    family: Literal["tab_pair", "folded_u", "angle_bracket", "lapped_plate", "strap_tab", "rail_sleeve"] = "tab_pair"
     parameters: dict[str, Any] = Field(
         description="its sizes by their names in the design's schema; a length as number in mm under its name with _mm"
     )
@@ -123,12 +126,15 @@ def run_bracket(data: BracketInput) -> tuple[dict[str, Any], Working]:
     )  # fmt: skip
     notes: list[str] = []
     settings = Settings() if data.electrode_uts_mpa is None else Settings(electrode_uts_mpa=data.electrode_uts_mpa)
-    faults = misfits(made, saved.hole.mm)
+    faults = misfits(made, saved.bore_mm if isinstance(saved, RailSleeve) else saved.hole.mm)
+    faults += leg_lacks(saved) if isinstance(saved, RailSleeve) else ()
     if faults:
         raise InputError(faults[0].message, code="contradictory", fields=(faults[0].field,))
     if isinstance(saved, FoldedU):
         flat = flat_of(saved, made.gap)
-        checks = weakest_first(tab_checks(root_pair(saved, made.gap), made, settings, welds(saved, made.gap)))
+        checks = weakest_first([
+            *tab_checks(root_pair(saved, made.gap), made, settings, welds(saved, made.gap)), *FOLDED_U.holed_checks(saved, made, settings),
+        ])  # fmt: skip
         flats = [_flat(flat.contour.under(saved.ream_mm, 2), 1)]
     elif isinstance(saved, AngleBracket):
         checks = weakest_first(angle_checks(saved, made, settings))
@@ -144,6 +150,8 @@ def run_bracket(data: BracketInput) -> tuple[dict[str, Any], Working]:
             raise InputError(lacks.message, code="contradictory", fields=(lacks.field,))
         checks = weakest_first(strap_checks(saved, made, settings))
         flats, notes = [_flat(flat_of_strap(saved).contour.under(saved.ream_mm, 2), 1)], [UNDER_STRAP]
+    elif isinstance(saved, RailSleeve):
+        checks, flats, notes = weakest_first(sleeve_checks(saved, made, None, settings)), [], [UNDER_SLEEVE]
     else:
         outlines = outlines_of(saved, made.gap)
         checks = weakest_first(pair_checks(saved, made, settings))
@@ -157,7 +165,7 @@ def run_bracket(data: BracketInput) -> tuple[dict[str, Any], Working]:
     ]  # fmt: skip
 
 
-def _saved(data: BracketInput) -> TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab:
+def _saved(data: BracketInput) -> TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab | RailSleeve:
     """The family's own model of what was given; faults by the names that were used."""
     model = FAMILIES[data.family]
     taken = _lengths(data.parameters, model)
@@ -174,7 +182,7 @@ def _saved(data: BracketInput) -> TabPair | FoldedU | AngleBracket | LappedPlate
             else f"not a size of this family; a {data.family} has {_names(model)}."
         )
         raise InputError(f"parameters.{path}: {told}", code=first["type"], fields=(f"parameters.{path}",)) from error
-    assert isinstance(found, TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab)
+    assert isinstance(found, TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab | RailSleeve)
     return found
 
 

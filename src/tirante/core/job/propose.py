@@ -28,6 +28,7 @@ from tirante.core.job.room.own import own_of
 from tirante.core.job.room.shims import shim_that_clears, tilts_past
 from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.lapped import LAPPED_PLATE, lapped_for
+from tirante.core.parts.bracket.families.rail_sleeve import RAIL_SLEEVE, sleeve_for
 from tirante.core.parts.bracket.families.strap import STRAP_TAB, goes_over, packed_out, strap_for
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, TabMade, proposed
 from tirante.core.parts.bracket.families.tab_sizing import bolt_of, outlines_of, spacer_of
@@ -393,7 +394,8 @@ def _swings_free(job: Worked, sized: Refit, held: HeldEnd, stand: Stand, shelf: 
 def _lying(
     job: Worked, place: PlaceOut, of: tuple[HeldJoint, HeldEnd, At], shelf: Catalogue
 ) -> tuple[bool, tuple[SavedPart, HeldJoint] | None, str] | None:
-    """A plate that lies on the face that the bolt is square to, where no pair of plates stands and holds: whether it holds, it, and where; None where none lies."""
+    """A plate that lies on the face that the bolt is square to, where no pair of plates stands and holds, or a sleeve through the box where that does not:
+    whether it holds, it, and where; None where none lies."""
     joint, held, at = of
     best: tuple[float, SavedPart, HeldJoint, str] | None = None
     for mount in sorted(job.design.mounts, key=lambda one: _off(one, at)):
@@ -405,9 +407,18 @@ def _lying(
         except (InputError, NotApplicable):
             continue
         sized = LAPPED_PLATE.refit(lapped_for(pair, stand, None), (own,), (held,), job.settings, shelf, (stand,))
+        if not sized.fault:
+            sized = _straight(sized, (lapped_for(pair, stand, None), own, held, stand), job, shelf) or sized
+        lies = stand.standing.lies
+        if (sized.fault or not sized.passed) and lies is not None and lies.through is not None and not lies.past:
+            sleeve = RAIL_SLEEVE.refit(sleeve_for(pair, stand, None), (own,), (held,), job.settings, shelf, (stand,))
+            if sleeve.passed:
+                told = (
+                    f"a sleeve through {mount.name}, its bolt right through it; no plates stand or lie there and hold"
+                )
+                return True, (sleeve.parts[0], sleeve.joints[0]), told
         if sized.fault:
             continue
-        sized = _straight(sized, (lapped_for(pair, stand, None), own, held, stand), job, shelf) or sized
         told = f"a plate that lies on {mount.name}{f' on its {stand.standing.where}' if stand.standing.face else ''}, no pair of plates stands there and holds"
         if sized.passed:
             return True, (sized.parts[0], sized.joints[0]), told

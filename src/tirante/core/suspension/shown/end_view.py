@@ -166,7 +166,7 @@ def views_sheet(
     places = places or places_of_views(now, ride, width, named)
     _views(sheet, places, now, ride, roll_centre if middle else None, named, middle=middle, size=size)
     for view, place in zip(VIEWS_DRAWN, places, strict=True):
-        frame = place.frame
+        frame = Frame(*place.origin, place.scale)  # exact: a place on the sheet is taken back to the car by it
         for point, at in handles:
             sheet.circle(frame.at(*flat(view, at)), 0.85, "thin", "sheet", "blue", ref=f"point:{point}")
     return sheet.done()
