@@ -297,7 +297,8 @@ def of_job(name: str) -> dict[str, Any]:
             }
     found["pick-ups"] = pickups_csv({end.name: job.carried(end.id) for end in job.design.ends}).splitlines()[:60]
     if name != "shop":
-        for aim in ("mass", "stocks"):
+        # the fewest stocks of Quay's four links take half a minute to find: they are pinned in the other two jobs
+        for aim in ("mass",) if name == "quay" else ("mass", "stocks"):
             sized = size_all(job, shelf(), aim)
             found[f"sized for {aim}"] = [
                 [one.name, one.found, one.advice] if hasattr(one, "found") else plain(one) for one in sized.parts
