@@ -266,6 +266,9 @@ def test_every_check_sees_its_own_force_factor_and_metal(mounted: Design) -> Non
     assert out["wall_carries_n"] == pytest.approx(checks["sleeve_wall"].capacity)
     assert out["far_n"] == pytest.approx(both * f.tab_rupture * far)
     assert calculate("rail-sleeve", checks["sleeve_pushed"].reproduce.input)["walls_carry_push_n"] == pytest.approx(checks["sleeve_pushed"].capacity)  # type: ignore[union-attr]  # fmt: skip
+    assert checks["sleeve_pushed"].note == ""
+    thinner = {c.key: c.note for c in sleeve_checks(saved, seen, replace(wall, thickness=1.5), settings)}
+    assert "53 times as wide as thick" in thinner["sleeve_pushed"]
     # and the job's own worst case is the one that is asked
     worst = max(case.resultant_n for case in made.held.cases)
     assert next(c for c in part.checks if c.key == "sleeve_wall").demand == pytest.approx(worst * f.tab_rupture * (1 + far), rel=1e-6)  # fmt: skip
@@ -288,6 +291,13 @@ def test_where_no_box_is_entered_its_walls_are_said_to_be_unjudged(mounted: Desi
     part = of(free, saved)
     assert not {"sleeve_wall", "sleeve_pushed"} & {check.key for check in part.checks}
     assert any("walls of the box" in one for one in part.not_checked)
+    # a wall that is not known is taken thick: its middle is further from the joint
+    lost = saved.model_copy(update={"wall_mm": None})
+    part = part_of(lost, with_part(free, lost))
+    near = next(c for c in part.checks if c.key == "sleeve_ring").reproduce
+    assert near is not None
+    assert near.input["wall_mm"] == 6.0
+    assert any("taken as 6 mm" in one for one in part.not_checked)
     unknown = design.model_copy(update={"mounts": (design.mounts[0].model_copy(update={"yield_mpa": None}),)})
     part = of(unknown, saved)
     assert not {"sleeve_wall", "sleeve_pushed"} & {check.key for check in part.checks}

@@ -283,15 +283,13 @@ def _fitted(
     if isinstance(saved, TabPair):
         return fitted_to(saved, joint, job)
     stand = job.stand_of(joint)
-    if isinstance(saved, LappedPlate):
+    if isinstance(saved, LappedPlate | RailSleeve):
         one = joint_made(joint, job)
+        made = None if isinstance(one, Misfit) else one
+        if not isinstance(stand, Stand):
+            return saved
         return (
-            fitted_lapped(saved, stand, None if isinstance(one, Misfit) else one) if isinstance(stand, Stand) else saved
-        )
-    if isinstance(saved, RailSleeve):
-        one = joint_made(joint, job)
-        return (
-            fitted_sleeve(saved, stand, None if isinstance(one, Misfit) else one) if isinstance(stand, Stand) else saved
+            fitted_lapped(saved, stand, made) if isinstance(saved, LappedPlate) else fitted_sleeve(saved, stand, made)
         )
     if isinstance(saved, StrapTab):
         return fitted_strap(saved, stand) if isinstance(stand, Stand) and stand.standing.tube_od is not None else saved

@@ -188,7 +188,7 @@ class RailSleeveInput(Input):
     outside_mm: Mm
     bore_mm: Mm
     through_mm: Mm = Field(description="mm; the box, near face to far face")
-    wall_mm: MmOrZero = Field(default=0.0, description="mm; of the box; 0: not known")
+    wall_mm: MmOrZero = Field(default=0.0, description="mm; of the box; 0: its faces hold the sleeve")
     proud_mm: MmOrZero = Field(default=0.0, description="mm; that it stands out before the near face")
     lever_mm: Mm = Field(description="mm; from the near face to the joint’s middle")
     bolt_mm: Mm

@@ -98,6 +98,7 @@ class OwnLapped(Own):
 
     flats: tuple[Flat, ...]
     heads: ClassVar[tuple[float, ...]] = (-1.0,)  # behind the plate
+    called: ClassVar[tuple[str, ...]] = LAPPED  # its pieces
 
     def face(self, side: float) -> float:
         """What is held on the nut's side, the plate's back on the head's.
@@ -119,7 +120,7 @@ class OwnLapped(Own):
     def plates(self, wider: float = 0.0) -> list[Piece]:
         """Foot, tongue, joggle and hook; each this much further from what is held."""
         moved = [replace(flat, at=flat.at - wider * self.stand.standing.bolt) for flat in self.flats]
-        return pieces_of(moved, LAPPED)
+        return pieces_of(moved, self.called)
 
     def nut(self, side: float) -> Piece:
         """Nut and washer beyond what is held, or the head behind the plate."""
@@ -160,11 +161,7 @@ class OwnSleeve(OwnLapped):
 
     heads: ClassVar[tuple[float, ...]] = (1.0, -1.0)
     what: ClassVar[str] = "its sleeve"
-
-    def plates(self, wider: float = 0.0) -> list[Piece]:
-        """The sleeve, this much further from what is held."""
-        moved = [replace(flat, at=flat.at - wider * self.stand.standing.bolt) for flat in self.flats]
-        return pieces_of(moved, SLEEVE)
+    called: ClassVar[tuple[str, ...]] = SLEEVE
 
     def more_told(self, wider: float) -> str:
         """What gives that much more room between sleeve and what is held.

@@ -50,6 +50,9 @@ from tirante.core.units import STEEL_DENSITY
 
 OVER_BOLT = (8.0, 10.0, 12.0, 16.0, 20.0, 26.0, 32.0)  # mm over the bore, that are tried; common practice, no source
 LEAST_LEG = 3.0  # mm, of those that are tried
+UNKNOWN_WALL = (
+    6.0  # mm, of a box whose wall is not known: a thick one holds the sleeve further from the joint; taken, no source
+)
 FROM_END = 1.0  # diameters of the sleeve, from the box's sawn end to its middle; common practice, no source
 FREE = 0.5  # mm of a bore over its bolt; common practice, no source
 HALFWAY = 0.7  # of a bolt's way along a box's height: it goes that way, not across
@@ -112,7 +115,7 @@ def through_box(saved: RailSleeve) -> ThroughBox:
         saved: as it is.
     """
     return ThroughBox(
-        outside=saved.sleeve_od_mm, bore=saved.bore_mm, through=saved.through_mm, wall=saved.wall_mm or 0.0, proud=saved.proud_mm
+        outside=saved.sleeve_od_mm, bore=saved.bore_mm, through=saved.through_mm, wall=saved.wall_mm or min(UNKNOWN_WALL, saved.through_mm / 4), proud=saved.proud_mm
     )  # fmt: skip
 
 
@@ -194,7 +197,7 @@ def leg_lacks(saved: RailSleeve) -> tuple[Misfit, ...]:
     out = []
     for field, stands_out, where in (("proud_mm", saved.proud_mm, "before the near"), ("far_mm", saved.far_mm, "behind the far")):  # fmt: skip
         if stands_out < saved.weld_leg_mm - 1e-9:
-            out.append(Misfit(field=field, message=f"It stands {stands_out:.1f} mm out {where} face: too little for a fillet of {saved.weld_leg_mm:g} mm. Let it stand out as much, or lay less."))  # fmt: skip
+            out.append(Misfit(field=field, message=f"It stands {stands_out:.1f} mm out {where} face: too little for a fillet of {saved.weld_leg_mm:g} mm. Let it stand out as much, the joint further from the box where that asks for it, or lay less."))  # fmt: skip
     return tuple(out)
 
 
@@ -224,7 +227,7 @@ def sleeve_checks(saved: RailSleeve, made: JointMade, wall: Wall | None, setting
         "bolt_mm": bolt.diameter_mm, "leg_mm": counted_leg(saved),
     }  # fmt: skip
 
-    def worst(key: str, of: str, demand: Callable[[float, float], float], capacity: float, output: str, **more: Any) -> CheckResult:  # fmt: skip
+    def worst(key: str, of: str, demand: Callable[[float, float], float], capacity: float, output: str, note: str = "", **more: Any) -> CheckResult:  # fmt: skip
         kind = asked(key, of, settings.factors)
 
         def attempt(case: CaseSeen) -> Try | None:
@@ -232,7 +235,7 @@ def sleeve_checks(saved: RailSleeve, made: JointMade, wall: Wall | None, setting
                 return None
             pull, push = max(_forces(case, kind.factor), key=lambda one: demand(*one))
             data = {**own, **more, "pull_n": pull, "push_n": push}
-            return Try(demand=demand(pull, push), capacity=capacity, topic="rail-sleeve", input=data, output=output, figure="demand")  # fmt: skip
+            return Try(demand=demand(pull, push), capacity=capacity, topic="rail-sleeve", input=data, output=output, figure="demand", note=note)  # fmt: skip
 
         return worst_of(kind, made.held.cases, attempt)
 
@@ -249,10 +252,15 @@ def sleeve_checks(saved: RailSleeve, made: JointMade, wall: Wall | None, setting
         _crushed(saved, made, settings),
     ]  # fmt: skip
     if wall is not None:
-        known = {"yield_mpa": wall.yield_mpa, "width_mm": wall.width}
+        thin = (
+            f"{wall.width / wall.thickness:.0f} times as wide as thick: more than the formula is given for"
+            if wall.slender
+            else ""
+        )
+        known: dict[str, Any] = {"yield_mpa": wall.yield_mpa, "width_mm": wall.width}
         found += [
             worst("sleeve_wall", "mount", lambda pull, _: near(pull), method.wall_pressed(sleeve, wall.yield_mpa), "near_n", **known),
-            worst("sleeve_pushed", "mount", lambda _, push: push, method.walls_pushed(sleeve, wall), "push_n", **known),
+            worst("sleeve_pushed", "mount", lambda _, push: push, method.walls_pushed(sleeve, wall), "push_n", thin, **known),
         ]  # fmt: skip
     return found
 
@@ -290,6 +298,7 @@ class RailSleeveKind(SearchedBracket[RailSleeve]):
     saved = RailSleeve
     own = RailSleeveOwn
     has_room = True
+    set_anew = "The sleeve is as it was turned, and goes through elsewhere now, as the lengths say: if it is welded in already, cut it out, or make it anew."
     searches = "Sleeves of several diameters for every bolt that goes through are judged against all checks."
     fields = (
         where_fields(RailSleeve, "Wall of the box"),
@@ -340,7 +349,7 @@ class RailSleeveKind(SearchedBracket[RailSleeve]):
         bore = made.bolt.diameter_mm + FREE
         legs = sorted({saved.weld_leg_mm, USUAL_LEG, LEAST_LEG}, reverse=True)
         return [
-            saved.model_copy(update={"bore_mm": bore, "sleeve_od_mm": float(ceil(bore + over)), "weld_leg_mm": leg, "far_mm": max(leg, LEAST_LEG)})
+            saved.model_copy(update={"bore_mm": bore, "sleeve_od_mm": float(ceil(bore + over)), "weld_leg_mm": leg, "far_mm": max(saved.far_mm, leg)})
             for over in OVER_BOLT for leg in legs
         ]  # fmt: skip
 
@@ -384,6 +393,11 @@ class RailSleeveKind(SearchedBracket[RailSleeve]):
                 faults += shape_faults(error)
         leaning = [told for stand in stands if stand is not None for told in leaning_told(stand)]
         unjudged = [wall for wall in walls if isinstance(wall, str)]
+        unjudged += (
+            [f"how thick the box’s wall is: taken as {through_box(saved).wall:g} mm for where it holds the sleeve"]
+            if not saved.wall_mm
+            else []
+        )
         unlooked = dict.fromkeys([*NOT_CHECKED, *unjudged, *leaning, *(told for one in made for told in one.held.not_checked)])  # fmt: skip
         common: dict[str, Any] = {
             "saved": saved, "word": self.word, "not_carried": TAB_PAIR.not_carried_by(as_pair(saved), around), "not_checked": tuple(unlooked),
