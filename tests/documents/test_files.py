@@ -7,6 +7,7 @@ import re
 import xml.etree.ElementTree as ET
 import zipfile
 from collections.abc import Iterator
+from contextlib import contextmanager
 from itertools import pairwise
 from math import hypot
 from typing import Any
@@ -52,6 +53,25 @@ def stamp(**more: object) -> Stamp:
         **more,
     }
     return Stamp(**fields)  # type: ignore[arg-type]
+
+
+OPENED: dict[str, pdfplumber.PDF] = {}
+
+
+@contextmanager
+def sheets_of(design: Design) -> Iterator[pdfplumber.PDF]:
+    """A job's sheets, issued and not reviewed; read once for all that look at them."""
+    if design.name not in OPENED:
+        OPENED[design.name] = pdfplumber.open(io.BytesIO(pack_pdf(work(design), stamp())))
+    yield OPENED[design.name]
+
+
+@pytest.fixture(scope="module", autouse=True)
+def _closed() -> Iterator[None]:
+    yield
+    for document in OPENED.values():
+        document.close()
+    OPENED.clear()
 
 
 def flats(design: Design) -> Iterator[tuple[TabPair, Drawing]]:
@@ -131,7 +151,7 @@ def test_the_svg_is_the_drawing_at_true_millimetres(marram: Design) -> None:
 def test_check_bars_and_hole_centres_print_at_true_size(marram: Design) -> None:
     # another library measures the page: bars 100 mm and 101.6 mm, hole centre and diameter, within 0.05 mm
     expected = [flat for _, flat in flats(marram)]
-    with pdfplumber.open(io.BytesIO(pack_pdf(work(marram), stamp()))) as document:
+    with sheets_of(marram) as document:
         templates = [page for page in document.pages if "1:1 template" in (page.extract_text() or "")]
         assert len(templates) == len(expected)
         for page, flat in zip(templates, expected, strict=True):
@@ -160,7 +180,7 @@ def test_check_bars_and_hole_centres_print_at_true_size(marram: Design) -> None:
 
 
 def test_every_page_carries_job_revision_date_page_and_review(marram: Design) -> None:
-    with pdfplumber.open(io.BytesIO(pack_pdf(work(marram), stamp()))) as document:
+    with sheets_of(marram) as document:
         total = len(document.pages)
         for number, page in enumerate(document.pages, 1):
             text = page.extract_text()
@@ -182,7 +202,7 @@ def test_what_is_not_issued_is_marked_draft_on_every_page(marram: Design) -> Non
 
 def test_nothing_on_a_page_runs_off_it_or_over_the_foot(marram: Design, quay: Design) -> None:
     for design in (marram, quay):
-        with pdfplumber.open(io.BytesIO(pack_pdf(work(design), stamp()))) as document:
+        with sheets_of(design) as document:
             for page in document.pages:
                 assert all(
                     w["x0"] * POINT > 11.9 and w["x1"] * POINT < 198.6 and w["top"] > 0 and w["bottom"] < page.height
@@ -203,7 +223,7 @@ def test_nothing_on_a_page_runs_off_it_or_over_the_foot(marram: Design, quay: De
 @pytest.mark.parametrize("name", ["marram", "quay"])
 def test_every_sheet_reads_at_arm_s_length(name: str, request: pytest.FixtureRequest) -> None:
     """Sentences in letters of 3.5 mm, what a shrunk drawing tells beside its figures 2.5; ISO 3098-1 begins its lettering there, from memory."""
-    with pdfplumber.open(io.BytesIO(pack_pdf(work(request.getfixturevalue(name)), stamp()))) as document:
+    with sheets_of(request.getfixturevalue(name)) as document:
         for page in document.pages:
             for char in page.chars:
                 assert char["size"] * POINT > 2.49, (page.page_number, char["text"])
@@ -215,7 +235,7 @@ def test_every_sheet_reads_at_arm_s_length(name: str, request: pytest.FixtureReq
 def test_no_heading_stands_alone_at_a_page_s_foot_and_pages_are_filled(marram: Design, quay: Design) -> None:
     continued = 0
     for design in (marram, quay):
-        with pdfplumber.open(io.BytesIO(pack_pdf(work(design), stamp()))) as document:
+        with sheets_of(design) as document:
             ends = []
             for page in document.pages:
                 own = [char for char in page.chars if 24 < char["top"] * POINT < page.height * POINT - 12]
@@ -231,7 +251,7 @@ def test_no_heading_stands_alone_at_a_page_s_foot_and_pages_are_filled(marram: D
 
 def test_the_card_says_the_saw_length_of_the_screen(marram: Design) -> None:
     made = built(links(marram)[0], marram)
-    with pdfplumber.open(io.BytesIO(pack_pdf(work(marram), stamp()))) as document:
+    with sheets_of(marram) as document:
         (text,) = [
             page.extract_text()
             for page in document.pages

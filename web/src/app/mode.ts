@@ -1,3 +1,4 @@
+import useMediaQuery from '@mui/material/useMediaQuery'
 import { createContext, useContext, useState } from 'react'
 
 type Mode = 'light' | 'dark'
@@ -8,19 +9,19 @@ interface Stored {
 
 const KEY = 'tirante:mode'
 
-/** Light by day, dark for a dim shop: as last chosen on this device, else as the device asks. */
+/** Light by day, dark for a dim shop: as last chosen on this device, else as the device asks now. */
 export function useStoredMode(): Stored {
-  const [mode, setMode] = useState<Mode>(() => {
+  const dim = useMediaQuery('(prefers-color-scheme: dark)', { noSsr: true })
+  const [chosen, choose] = useState<Mode | null>(() => {
     const kept = localStorage.getItem(KEY)
-    if (kept === 'light' || kept === 'dark') return kept
-    return window.matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light'
+    return kept === 'light' || kept === 'dark' ? kept : null
   })
-  const toggle = () =>
-    setMode((now) => {
-      const next = now === 'light' ? 'dark' : 'light'
-      localStorage.setItem(KEY, next)
-      return next
-    })
+  const mode = chosen ?? (dim ? 'dark' : 'light')
+  const toggle = () => {
+    const next = mode === 'light' ? 'dark' : 'light'
+    localStorage.setItem(KEY, next)
+    choose(next)
+  }
   return { mode, toggle }
 }
 

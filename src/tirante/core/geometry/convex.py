@@ -193,26 +193,24 @@ def _apart(one: Solid, two: Solid, apart: Array, enough: float) -> Array:
     corners = np.zeros((4, 3, lanes))
     used = np.zeros((4, lanes), bool)
     corners[0], used[0] = v, True
-    going = np.arange(lanes)
+    here, going = np.arange(lanes), np.ones(lanes, bool)
+    # few lanes at a time: to leave out those that are found takes longer than to look at them again
     for _ in range(STEPS):
-        now = v[:, going]
-        size = (now * now).sum(axis=0)
-        w = at_lanes(one, going, lanes).support(-now) - at_lanes(two, going, lanes).support(now)
-        along = (now * w).sum(axis=0)  # over |v|: a plane between them that far apart
-        more = (size - along > NEAR * size) & (size > TOUCHING)
-        if np.isfinite(enough):
-            more &= ~((along > 0) & (along * along > enough * enough * size))
-        if not more.any():
+        size = (v * v).sum(axis=0)
+        w = one.support(-v) - two.support(v)
+        along = (v * w).sum(axis=0)  # over |v|: a plane between them that far apart
+        going &= (size - along > NEAR * size) & (size > TOUCHING)
+        if enough < np.inf:
+            going &= (along <= 0) | (along * along <= enough * enough * size)
+        if not going.any():
             break
-        going, w = going[more], np.broadcast_to(w, now.shape)[:, more]
-        simplex, filled = corners[:, :, going], used[:, going]
-        free = np.argmin(filled, axis=0)
-        simplex[free, :, np.arange(going.size)] = w.T
-        nearest, kept = _nearest(simplex, filled, free)
+        free = used.argmin(axis=0)
+        corners[free, :, here] = np.where(going, w, corners[free, :, here].T).T
+        nearest, kept = _nearest(corners, used, free)
         # as rounding lets it come no nearer, it stays where it is
-        nearer = (nearest * nearest).sum(axis=0) < size[more]
-        going, kept = going[nearer], kept[:, nearer]
-        corners[:, :, going], used[:, going], v[:, going] = simplex[:, :, nearer], kept, nearest[:, nearer]
+        going &= (nearest * nearest).sum(axis=0) < size
+        used = np.where(going, kept, used)
+        v = np.where(going, nearest, v)
     return np.asarray(np.sqrt((v * v).sum(axis=0)))
 
 
@@ -227,46 +225,40 @@ def _nearest(simplex: Array, filled: NDArray[np.bool_], new: NDArray[np.intp]) -
     gram = np.einsum("ilk,jlk->ijl", edges, edges)
     right = -np.einsum("ilk,lk->il", edges, first)
     best = (first * first).sum(axis=1)
-    least, own = best.copy(), np.zeros((3, lanes))
     with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
-        for which in FACES:
-            shares = _shares(gram, right, which)
-            ok = np.isfinite(shares).all(axis=0) & (shares >= -1e-12).all(axis=0) & (shares.sum(axis=0) <= 1.0 + 1e-12)
-            for k in which:
-                ok &= there[k]
-            if not ok.any():
-                continue
-            # squared, of the nearest place of a face's plane
-            size = best - (shares * right[list(which)]).sum(axis=0)
-            better = ok & (size < least)
-            least[better] = size[better]
-            own[:, better] = 0.0
-            for k, share in zip(which, shares, strict=True):
-                own[k, better] = share[better]
+        shares = _shares(gram, right)
+        # what is not a number is no share
+        ok = (shares >= -1e-12).all(axis=1) & (shares.sum(axis=1) <= 1.0 + 1e-12) & (there | ~NEEDED).all(axis=1)
+        # squared, of the nearest place of each face's plane
+        sizes = np.where(ok, best - (shares * right).sum(axis=1), np.inf)
+    face = sizes.argmin(axis=0)
+    own = shares[face, :, here].T
+    own[:, ~(sizes[face, here] < best)] = 0.0
     kept = np.zeros((4, lanes), bool)
     kept[new, here] = True
     kept[old, here] = own > 0
     return (first + np.einsum("il,ilk->lk", own, edges)).T, kept
 
 
+# corners beside the newest one that a face has: edges from it, then triangles, then all of the other side
 FACES = tuple(which for count in (1, 2, 3) for which in combinations(range(3), count))
+NEEDED = np.array([[k in which for k in range(3)] for which in FACES])[:, :, None]
+PAIRS = [[i for i, _ in combinations(range(3), 2)], [j for _, j in combinations(range(3), 2)]]
 
 
-def _shares(gram: Array, right: Array, which: tuple[int, ...]) -> Array:
-    """How much of each other corner the nearest place of a face's plane has (corners, lanes)."""
-    if len(which) == 1:
-        (i,) = which
-        return np.asarray(right[[i]] / gram[i, i])
-    if len(which) == 2:
-        i, j = which
-        a, b, c = gram[i, i], gram[i, j], gram[j, j]
-        return np.asarray(np.stack([c * right[i] - b * right[j], a * right[j] - b * right[i]]) / (a * c - b * b))
+def _shares(gram: Array, right: Array) -> Array:
+    """How much of each other corner the nearest place of each face's plane has (faces, corners, lanes)."""
+    found = np.zeros((len(FACES), 3, right.shape[1]))
+    size = gram[range(3), range(3)]
+    found[range(3), range(3)] = right / size
+    i, j = PAIRS
+    a, b, c, one, two = size[i], gram[i, j], size[j], right[i], right[j]
+    area = a * c - b * b
+    found[range(3, 6), i] = (c * one - b * two) / area
+    found[range(3, 6), j] = (a * two - b * one) / area
     (a, b, c), (_, d, e), (_, _, f) = gram
-    one, two, three = d * f - e * e, c * e - b * f, b * e - c * d
-    size = a * one + b * two + c * three
-    found: Array = np.stack([
-        one * right[0] + two * right[1] + three * right[2],
-        two * right[0] + (a * f - c * c) * right[1] + (b * c - a * e) * right[2],
-        three * right[0] + (b * c - a * e) * right[1] + (a * d - b * b) * right[2],
-    ]) / size  # fmt: skip
+    p, q, r = d * f - e * e, c * e - b * f, b * e - c * d
+    s, t, u = a * f - c * c, b * c - a * e, a * d - b * b
+    x, y, z = right
+    found[6] = np.stack([p * x + q * y + r * z, q * x + s * y + t * z, r * x + t * y + u * z]) / (a * p + b * q + c * r)
     return found

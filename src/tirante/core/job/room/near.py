@@ -11,7 +11,7 @@ from tirante.core.geometry.convex import Bar, Cylinder, Prism, Solid, Wall, at_l
 from tirante.core.geometry.distance import point_segment, segment_block, segments
 
 Array = NDArray[np.float64]
-ROUND = 12  # positions that are looked at closely at once
+ROUND = 36  # positions that are looked at closely at once
 AT_ONCE = 128  # the same, where all of them must be
 TOUCHES = 0.005  # mm: what comes nearer than that touches; how far it is past that is not asked
 
