@@ -193,7 +193,8 @@ def test_a_strap_goes_over_a_tube_packed_out_as_it_asks_and_takes_a_hole_for_som
     joint |= {"by": None, "bolt": None, "mount": None, "bolt_axis": [1.0, 0.0, 0.0]}
     made = page.request.post(f"{address}/api/import", data={"id": str(uuid.uuid4()), "design": design}).json()
     page.goto(f"{address}/jobs/{made['job_id']}/brackets")
-    page.get_by_role("button", name="or a strap over a tube, its bolt square to that").first.click()
+    page.get_by_role("button", name="or another kind of bracket").first.click()
+    page.get_by_role("menuitem", name="a strap over a tube, its bolt square to that").click()
     expect(page.get_by_role("heading", name="Rear damper, upper eye, strap")).to_be_visible()
     page.get_by_role("tab", name="What it is").click()
     page.get_by_label("On which mount").click()
@@ -249,3 +250,35 @@ def test_what_no_part_is_made_for_is_held_once_its_sizes_are_given_and_a_leaf_ge
     expect(page.get_by_text("Seat kept shut")).to_be_visible()
     page.get_by_role("tab", name="How it is made").click()
     expect(page.get_by_text(re.compile("U-bolts of 12 mm, class 8.8, two")).first).to_be_visible()
+
+
+def test_a_clamp_goes_round_a_tube_is_sized_and_says_what_grips_it(page: Page, address: str) -> None:
+    demo = next(
+        j for j in page.request.get(f"{address}/api/jobs").json()["jobs"] if j["demo"] and j["name"] == "Marram"
+    )
+    design = page.request.get(f"{address}/api/jobs/{demo['id']}").json()["design"]
+    rear = design["ends"][1]
+    held = {"kind": "point", "end_id": rear["id"], "body": "ground", "point": "damper_top"}
+    (joint,) = (one for one in design["joints"] if one["held"] == held)
+    x, y, z = rear["end"]["points"]["damper_top"]
+    tube = {"kind": "round", "a": [x - 200, y, z + 80], "b": [x + 200, y, z + 80], "od_mm": 48.3, "wall_mm": 4.0}
+    design["mounts"].append({"id": str(uuid.uuid4()), "name": "Long tube", "yield_mpa": 355.0, "uts_mpa": 470.0, "shape": tube})  # fmt: skip
+    design["parts"] = [one for one in design["parts"] if one["id"] != joint["by"]]
+    joint |= {"by": None, "bolt": None, "mount": None, "bolt_axis": [1.0, 0.0, 0.0]}
+    made = page.request.post(f"{address}/api/import", data={"id": str(uuid.uuid4()), "design": design}).json()
+    page.goto(f"{address}/jobs/{made['job_id']}/brackets")
+    page.get_by_role("button", name="or another kind of bracket").first.click()
+    page.get_by_role("menuitem", name="a clamp in two halves round a tube").click()
+    expect(page.get_by_role("heading", name="Rear damper, upper eye, clamp")).to_be_visible()
+    page.get_by_role("tab", name="What it is").click()
+    page.get_by_label("On which mount").click()
+    page.get_by_role("option", name="Long tube", exact=True).click()
+    expect(page.get_by_label("Tube that they are bored for")).to_have_value(re.compile("48.3"))
+    page.get_by_role("tab", name="Size it").click()
+    page.get_by_role("tabpanel").get_by_role("button", name="Size it").click()
+    page.get_by_role("button", name="Use these parts").first.click()
+    page.get_by_role("tab", name="Will it hold?").click()
+    expect(page.get_by_text("Grip on the tube")).to_be_visible()
+    expect(page.get_by_text("Tube squeezed by the clamp")).to_be_visible()
+    page.get_by_role("button", name="half with the ear, 1:1").click()
+    expect(page.locator("[data-drawing=clamp-eared]")).to_contain_text("edgewise at the marks")

@@ -24,6 +24,7 @@ from tests.core.test_leaf_perch import with_perch
 from tests.core.test_loads import demo
 from tests.core.test_plate_link import a_link as flat_link
 from tests.core.test_rail_sleeve import sleeved
+from tests.core.test_split_clamp import clamped
 from tests.core.test_strike_pad import ID as PAD
 from tests.core.test_strike_pad import padded
 from tests.jobs import draw, part_of, template_of, with_part, work
@@ -627,6 +628,8 @@ def test_every_check_that_a_load_asks_for_says_how_it_gives() -> None:
     keys |= {one.key for part in dunlin.parts if part.kind == "bearing_pad" for one in part_of(part, dunlin).checks}
     boxed, sleeve = sleeved(demo("marram"))
     keys |= {check.key for check in part_of(sleeve, boxed).checks}
+    round_it, clamp = clamped(demo("marram"))
+    keys |= {check.key for check in part_of(clamp, round_it).checks}
     leaf, perch = with_perch()
     keys |= {one.key for one in part_of(perch, leaf).checks}
     # what the table has and nothing here asks for: ratings that are entered by hand

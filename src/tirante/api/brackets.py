@@ -18,14 +18,9 @@ from tirante.core.document.design import SuspensionEnd
 from tirante.core.document.fields import Document, Id
 from tirante.core.document.joints import Held, HeldJoint
 from tirante.core.document.mounts import Mount
-from tirante.core.document.parts.angle_bracket import AngleBracket
 from tirante.core.document.parts.bracket import FlatBase, TabPair
-from tirante.core.document.parts.folded_u import FoldedU
-from tirante.core.document.parts.lapped_plate import LappedPlate
 from tirante.core.document.parts.pad import PadPart
-from tirante.core.document.parts.rail_sleeve import RailSleeve
 from tirante.core.document.parts.saved import SavedPart
-from tirante.core.document.parts.strap_tab import StrapTab
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.scene import Scene
 from tirante.core.errors import InputError, NotApplicable
@@ -38,18 +33,13 @@ from tirante.core.job.propose import propose
 from tirante.core.job.room.look import look_round
 from tirante.core.job.worked import Worked
 from tirante.core.parts.axle_saddle.kind import saddle_for
-from tirante.core.parts.bracket.families.angle_bracket import angle_for, fitted_angle
 from tirante.core.parts.bracket.families.drawn import loops_of_outline, outline_from, sizes_of
-from tirante.core.parts.bracket.families.folded_u import fitted_folded, folded_for
 from tirante.core.parts.bracket.families.held import joint_made
-from tirante.core.parts.bracket.families.lapped import fitted_lapped, lapped_for
-from tirante.core.parts.bracket.families.rail_sleeve import fitted_sleeve, sleeve_for
-from tirante.core.parts.bracket.families.strap import fitted_strap, strap_for
 from tirante.core.parts.bracket.families.tab_pair import fitted_to, proposed
 from tirante.core.parts.bracket.families.tab_sizing import bolt_of
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.parts.part import Misfit
-from tirante.core.parts.registry import PADS
+from tirante.core.parts.registry import HOLDERS, PADS
 from tirante.core.parts.stands import Stand
 from tirante.documents.outline_in import loops_in
 from tirante.storage.drafts import NotFound
@@ -70,7 +60,9 @@ class NewBracketIn(DesignIn):
 
     bracket_id: Id
     joints: Annotated[list[NewJointIn], Field(min_length=1, max_length=8)]
-    family: Literal["tab_pair", "folded_u", "angle_bracket", "lapped_plate", "strap_tab", "rail_sleeve"] = "tab_pair"
+    family: Literal[
+        "tab_pair", "folded_u", "angle_bracket", "lapped_plate", "strap_tab", "rail_sleeve", "split_clamp"
+    ] = "tab_pair"
 
 
 class ProposeIn(DesignIn):
@@ -276,26 +268,15 @@ def _end(job: Worked, end_id: str) -> None:
         raise NotFound(end_id)
 
 
-def _fitted(
-    saved: TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab | RailSleeve, joint: HeldJoint, job: Worked
-) -> SavedPart:
-    """Cut or folded for what it stands on; a folded bracket stays as it is on what it cannot stand on, and says so itself."""
+def _fitted(saved: SavedPart, joint: HeldJoint, job: Worked) -> SavedPart:
+    """Made for what it stands on; what cannot stand there stays as it is, and says so itself."""
     if isinstance(saved, TabPair):
         return fitted_to(saved, joint, job)
-    stand = job.stand_of(joint)
-    if isinstance(saved, LappedPlate | RailSleeve):
-        one = joint_made(joint, job)
-        made = None if isinstance(one, Misfit) else one
-        if not isinstance(stand, Stand):
-            return saved
-        return (
-            fitted_lapped(saved, stand, made) if isinstance(saved, LappedPlate) else fitted_sleeve(saved, stand, made)
-        )
-    if isinstance(saved, StrapTab):
-        return fitted_strap(saved, stand) if isinstance(stand, Stand) and stand.standing.tube_od is not None else saved
-    if not isinstance(stand, Stand) or stand.standing.tube_od is not None or stand.standing.turned_deg is not None:
+    stand, one = job.stand_of(joint), joint_made(joint, job)
+    if not isinstance(stand, Stand):
         return saved
-    return fitted_folded(saved, stand) if isinstance(saved, FoldedU) else fitted_angle(saved, stand)
+    fitted: SavedPart = HOLDERS[saved.kind].fitted(saved, stand, None if isinstance(one, Misfit) else one)
+    return fitted
 
 
 @operation(blueprint, "POST", "/api/brackets/new", body=NewBracketIn, answer=PatchOut)
@@ -332,17 +313,8 @@ def new_bracket(data: NewBracketIn) -> PatchOut:
     pair, first = proposed(data.bracket_id, f"{what[:73]}, tabs", first_place.side, held[0], joints[0], shelf)
     pair = fitted_to(pair, joints[0], job)
     more = [joint.model_copy(update={"by": pair.id, "bolt": first.bolt}) for joint in joints[1:]]
-    if data.family == "lapped_plate":
-        return patch_out(adopted(job.design, (lapped_for(pair, None, None),), shelf, (first, *more)))
-    if data.family == "rail_sleeve":
-        return patch_out(adopted(job.design, (sleeve_for(pair, None, None),), shelf, (first, *more)))
-    if data.family == "strap_tab":
-        return patch_out(adopted(job.design, (strap_for(pair, None),), shelf, (first, *more)))
-    if data.family == "folded_u":
-        return patch_out(adopted(job.design, (folded_for(pair, None),), shelf, (first, *more)))
-    if data.family == "angle_bracket":
-        return patch_out(adopted(job.design, (angle_for(pair, None),), shelf, (first, *more)))
-    return patch_out(adopted(job.design, (pair,), shelf, (first, *more)))
+    bracket = pair if data.family == pair.kind else HOLDERS[data.family].begun(pair)
+    return patch_out(adopted(job.design, (bracket,), shelf, (first, *more)))
 
 
 @operation(blueprint, "POST", "/api/brackets/propose", body=ProposeIn, answer=ProposalsOut)
@@ -369,10 +341,7 @@ def stand_bracket(data: StandIn) -> PatchOut:
     """A tab pair put on a member of the car and cut for it; or taken off, as it is."""
     job = worked(data.design)
     saved, joints = saved_part(job, data.part_id), job.held_by(data.part_id)
-    if (
-        not isinstance(saved, TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab | RailSleeve | PadPart)
-        or not joints
-    ):
+    if not (isinstance(saved, TabPair | PadPart) or saved.kind in HOLDERS) or not joints:
         raise InputError("Only what holds a joint stands on a mount. Say first what it holds.", code="no_solution", fields=("part_id",))  # fmt: skip
     if data.mount_id is not None and job.design.mount(data.mount_id) is None:
         raise InputError("That mount is not there any more.", code="missing", fields=("mount_id",))
@@ -392,7 +361,7 @@ def fit_bracket(data: PartIn) -> PatchOut:
     job = worked(data.design)
     saved = saved_part(job, data.part_id)
     on = next((joint for joint in job.held_by(saved.id) if job.foot_of(joint) or joint.mount), None)
-    if not isinstance(saved, TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab | RailSleeve) or on is None:
+    if not (isinstance(saved, TabPair) or saved.kind in HOLDERS) or on is None:
         raise InputError(
             "It stands on no part of this job and on no mount, so there is nothing to fit it to.",
             code="no_solution",

@@ -20,6 +20,7 @@ from tirante.core.document.parts.folded_u import FoldedU
 from tirante.core.document.parts.lapped_plate import LappedPlate
 from tirante.core.document.parts.rail_sleeve import RailSleeve
 from tirante.core.document.parts.saved import SavedPart
+from tirante.core.document.parts.split_clamp import SplitClamp
 from tirante.core.document.parts.strap_tab import StrapTab
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
@@ -32,6 +33,7 @@ from tirante.core.parts.bracket.families.hole_pattern import holes_of
 from tirante.core.parts.bracket.families.lapped import flat_of as flat_of_lapped
 from tirante.core.parts.bracket.families.lapped import lapped_checks
 from tirante.core.parts.bracket.families.rail_sleeve import leg_lacks, sleeve_checks
+from tirante.core.parts.bracket.families.split_clamp import SPLIT_CLAMP, eared_as_cut, other_as_cut
 from tirante.core.parts.bracket.families.strap import fills_it, strap_checks
 from tirante.core.parts.bracket.families.strap import flat_of as flat_of_strap
 from tirante.core.parts.bracket.families.tab_checks import tab_checks
@@ -41,9 +43,10 @@ from tirante.core.parts.joint import HeldEnd, JointMade, misfits
 _ID = "00000000-0000-4000-8000-000000000000"
 _OWN = {"id": _ID, "name": "bracket"}
 LONGEST = 100_000.0  # [mm]
-FAMILIES: dict[str, type[SavedPart]] = {"tab_pair": TabPair, "folded_u": FoldedU, "angle_bracket": AngleBracket, "lapped_plate": LappedPlate, "strap_tab": StrapTab, "rail_sleeve": RailSleeve}  # fmt: skip
+FAMILIES: dict[str, type[SavedPart]] = {"tab_pair": TabPair, "folded_u": FoldedU, "angle_bracket": AngleBracket, "lapped_plate": LappedPlate, "strap_tab": StrapTab, "rail_sleeve": RailSleeve, "split_clamp": SplitClamp}  # fmt: skip
 UNDER_LAPPED = "the wall of what it lies on is not judged here: mount-wall does"
 UNDER_SLEEVE = "the walls of the box are not judged here: rail-sleeve does"
+UNDER_CLAMP = "the tube that it squeezes is not judged here: split-clamp does"
 UNDER_STRAP = "the wall of the tube that it goes over is not judged"
 
 
@@ -67,7 +70,9 @@ class LoadInput(Input):
 
 
 class BracketInput(Input):
-    family: Literal["tab_pair", "folded_u", "angle_bracket", "lapped_plate", "strap_tab", "rail_sleeve"] = "tab_pair"
+    family: Literal[
+        "tab_pair", "folded_u", "angle_bracket", "lapped_plate", "strap_tab", "rail_sleeve", "split_clamp"
+    ] = "tab_pair"
     parameters: dict[str, Any] = Field(
         description="its sizes by their names in the design's schema; a length as number in mm under its name with _mm"
     )
@@ -152,6 +157,9 @@ def run_bracket(data: BracketInput) -> tuple[dict[str, Any], Working]:
         flats, notes = [_flat(flat_of_strap(saved).contour.under(saved.ream_mm, 2), 1)], [UNDER_STRAP]
     elif isinstance(saved, RailSleeve):
         checks, flats, notes = weakest_first(sleeve_checks(saved, made, None, settings)), [], [UNDER_SLEEVE]
+    elif isinstance(saved, SplitClamp):
+        checks, notes = SPLIT_CLAMP.judged(saved, (made,), settings, ()), [UNDER_CLAMP]
+        flats = [_flat(half(saved), 2) for half in (eared_as_cut, other_as_cut)]
     else:
         outlines = outlines_of(saved, made.gap)
         checks = weakest_first(pair_checks(saved, made, settings))
@@ -165,7 +173,7 @@ def run_bracket(data: BracketInput) -> tuple[dict[str, Any], Working]:
     ]  # fmt: skip
 
 
-def _saved(data: BracketInput) -> TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab | RailSleeve:
+def _saved(data: BracketInput) -> TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab | RailSleeve | SplitClamp:
     """The family's own model of what was given; faults by the names that were used."""
     model = FAMILIES[data.family]
     taken = _lengths(data.parameters, model)
@@ -182,7 +190,7 @@ def _saved(data: BracketInput) -> TabPair | FoldedU | AngleBracket | LappedPlate
             else f"not a size of this family; a {data.family} has {_names(model)}."
         )
         raise InputError(f"parameters.{path}: {told}", code=first["type"], fields=(f"parameters.{path}",)) from error
-    assert isinstance(found, TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab | RailSleeve)
+    assert isinstance(found, TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab | RailSleeve | SplitClamp)
     return found
 
 

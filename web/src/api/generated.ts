@@ -3891,7 +3891,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             /**
              * Schema Version
              * @default 5
@@ -7332,7 +7332,7 @@ export interface components {
              * @default tab_pair
              * @enum {string}
              */
-            family: "tab_pair" | "folded_u" | "angle_bracket" | "lapped_plate" | "strap_tab" | "rail_sleeve";
+            family: "tab_pair" | "folded_u" | "angle_bracket" | "lapped_plate" | "strap_tab" | "rail_sleeve" | "split_clamp";
             /** Joints */
             joints: components["schemas"]["NewJointIn"][];
         };
@@ -7838,7 +7838,7 @@ export interface components {
             notes: string[];
             /** Of End */
             of_end: string | null;
-            own: (components["schemas"]["AngleOwn"] | components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["AxleSaddleOwn"] | components["schemas"]["BearingPadOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FoldedOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LappedOwn"] | components["schemas"]["LeafPerchOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RailSleeveOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["SpringSeatOwn"] | components["schemas"]["SteeringRackOwn"] | components["schemas"]["StrapOwn"] | components["schemas"]["StrikePadOwn"] | components["schemas"]["TabOwn"]) | null;
+            own: (components["schemas"]["AngleOwn"] | components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["AxleSaddleOwn"] | components["schemas"]["BearingPadOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FoldedOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LappedOwn"] | components["schemas"]["LeafPerchOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RailSleeveOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["SplitClampOwn"] | components["schemas"]["SpringSeatOwn"] | components["schemas"]["SteeringRackOwn"] | components["schemas"]["StrapOwn"] | components["schemas"]["StrikePadOwn"] | components["schemas"]["TabOwn"]) | null;
             /** Own Mirror */
             own_mirror: boolean;
             /** Procedure */
@@ -7970,7 +7970,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -8551,7 +8551,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -8596,7 +8596,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -10090,6 +10090,132 @@ export interface components {
             sleeve: "inside" | "outside";
             /** Wall Mm */
             wall_mm: number;
+        };
+        /**
+         * SplitClamp
+         * @description Two clamps, one on either side of what is held; one pair for each joint that it holds.
+         */
+        SplitClamp: {
+            /**
+             * Apart Mm
+             * @description mm; middle of a clamp bolt from the tube's middle
+             */
+            apart_mm: number;
+            base_width: components["schemas"]["Length"];
+            /**
+             * Bore Mm
+             * @default 1
+             */
+            bore_mm: number;
+            /**
+             * Cap Mm
+             * @description mm; from the tube's middle to the back of the other half
+             */
+            cap_mm: number;
+            /**
+             * Clamp Bolt Mm
+             * @default 10
+             */
+            clamp_bolt_mm: number;
+            /**
+             * Clamp Class
+             * @default 8.8
+             * @enum {string}
+             */
+            clamp_class: "8.8" | "10.9" | "12.9";
+            edge: components["schemas"]["Length"];
+            /**
+             * Gap Mm
+             * @default 2
+             */
+            gap_mm: number;
+            /**
+             * Grade Name
+             * @default S355 plate
+             */
+            grade_name: string;
+            head_radius: components["schemas"]["Length"];
+            height: components["schemas"]["Length"];
+            /**
+             * Height Fixed
+             * @default false
+             */
+            height_fixed: boolean;
+            hole: components["schemas"]["Length"];
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "split_clamp";
+            /**
+             * Load Angle Deg
+             * @default null
+             */
+            load_angle_deg: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            plate: components["schemas"]["Length"];
+            /**
+             * Shoulder Mm
+             * @description mm; from the tube's middle to where nuts lie on the eared half
+             */
+            shoulder_mm: number;
+            /**
+             * Side
+             * @default pair
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+            /**
+             * Torque Nm
+             * @default null
+             */
+            torque_nm: number | null;
+            tube_od: components["schemas"]["Length"];
+            /**
+             * Uts Mpa
+             * @default 470
+             */
+            uts_mpa: number;
+            /**
+             * Wall Mm
+             * @default null
+             */
+            wall_mm: number | null;
+            /**
+             * Yield Mpa
+             * @default 355
+             */
+            yield_mpa: number;
+        };
+        /**
+         * SplitClampOwn
+         * @description What only a split clamp has.
+         */
+        SplitClampOwn: {
+            /** Clamp N */
+            clamp_n: number;
+            /** Gap Mm */
+            gap_mm: number;
+            /** Holds */
+            holds: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "split_clamp";
+            /** Torque Nm */
+            torque_nm: number;
         };
         /**
          * SpreadPlate

@@ -1,6 +1,6 @@
-import { Box, Button, Typography } from '@mui/material'
+import { Box, Button, Menu, MenuItem, Typography } from '@mui/material'
 import { Link as RouterLink } from 'react-router'
-import { useEffect, useRef } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import type { BracketFamily } from '../../api'
 import { useDesign, useSessionPart } from '../../app/session'
 import { Told, useUnits } from '../../quantity'
@@ -46,11 +46,12 @@ export function Joints({ places, ofEnd, chosen }: { places: Place[]; ofEnd?: str
 
 /** What a bracket may be in the place of a pair of tabs. */
 const OTHERS: [BracketFamily, string][] = [
-  ['folded_u', 'or folded from one plate'],
-  ['angle_bracket', 'or two angles, bolted on'],
-  ['lapped_plate', 'or one plate on a face, its bolt square to that'],
-  ['rail_sleeve', 'or a sleeve through a box, its bolt right through it'],
-  ['strap_tab', 'or a strap over a tube, its bolt square to that'],
+  ['folded_u', 'folded from one plate'],
+  ['angle_bracket', 'two angles, bolted on'],
+  ['lapped_plate', 'one plate on a face, its bolt square to that'],
+  ['rail_sleeve', 'a sleeve through a box, its bolt right through it'],
+  ['strap_tab', 'a strap over a tube, its bolt square to that'],
+  ['split_clamp', 'a clamp in two halves round a tube, its bolt along that'],
 ]
 
 function Joint(props: {
@@ -137,20 +138,46 @@ function Joint(props: {
         </Button>
       )}
       {!bracket && !place.elsewhere && !place.missing && props.with[0] === place && place.family === 'tab_pair' && (
-        <>
-          {OTHERS.map(([family, told]) => (
-            <Button
-              key={family}
-              size="small"
-              disabled={props.busy}
-              onClick={() => props.onMake(family)}
-              sx={{ p: 0, display: 'block' }}
-            >
-              {told}
-            </Button>
-          ))}
-        </>
+        <Others busy={props.busy} onMake={props.onMake} of={`${place.of}, ${place.name}`} />
       )}
     </Box>
+  )
+}
+
+/** What else may hold it, one below the other once it is asked for: seven at every joint are too many to read past. */
+function Others({ busy, of, onMake }: { busy: boolean; of: string; onMake: (family: BracketFamily) => void }) {
+  const [at, openAt] = useState<HTMLElement | null>(null)
+  return (
+    <>
+      <Button
+        size="small"
+        disabled={busy}
+        aria-haspopup="menu"
+        aria-expanded={at !== null}
+        onClick={(event) => openAt(event.currentTarget)}
+        sx={{ p: 0, display: 'block', textAlign: 'left' }}
+      >
+        or another kind of bracket…
+      </Button>
+      <Menu
+        anchorEl={at}
+        open={at !== null}
+        onClose={() => openAt(null)}
+        slotProps={{ list: { 'aria-label': `Brackets for the ${of}` } }}
+      >
+        {OTHERS.map(([family, told]) => (
+          <MenuItem
+            key={family}
+            dense
+            onClick={() => {
+              openAt(null)
+              onMake(family)
+            }}
+          >
+            {told}
+          </MenuItem>
+        ))}
+      </Menu>
+    </>
   )
 }

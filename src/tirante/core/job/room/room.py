@@ -182,7 +182,7 @@ def _also(job: Worked, part: Part) -> list[str]:
         told.append(f"{rest}: the joint is looked at where it is, {here} {part.saved.in_hole}")
     shape = as_tabs(part)
     if shape is not None and shape[2] is not None:
-        told.append(f"its bends: {shape[2].taken}, and no torch or spanner is tried there")
+        told.append(shape[2].taken)
     if isinstance(part.saved, TabPair) and part.saved.spread is not None:
         told.append("where the spread plate ends: its mount is taken as stout as with it all along")
     if any(not necks_at(job, joint) for joint in job.held_by(part.saved.id)):

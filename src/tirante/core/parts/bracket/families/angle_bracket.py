@@ -284,6 +284,16 @@ class AngleBracketKind(EaredKind[AngleBracket]):
         ]),
     )  # fmt: skip
 
+    def begun(self, pair: TabPair) -> AngleBracket:
+        """One in the place of a pair of tabs."""
+        return angle_for(pair, None)
+
+    def fitted(self, saved: AngleBracket, stand: Stand, made: JointMade | None) -> AngleBracket:
+        """Made for what it stands on."""
+        del made
+        one = stand.standing
+        return saved if one.tube_od is not None or one.turned_deg is not None else fitted_angle(saved, stand)
+
     def as_pair(self, saved: AngleBracket) -> TabPair:
         """Its two ears as the pair of tabs that they are to joint, pin and plate."""
         return ears(saved)

@@ -193,6 +193,16 @@ class FoldedUKind(EaredKind[FoldedU]):
         ]),
     )  # fmt: skip
 
+    def begun(self, pair: TabPair) -> FoldedU:
+        """One in the place of a pair of tabs."""
+        return folded_for(pair, None)
+
+    def fitted(self, saved: FoldedU, stand: Stand, made: JointMade | None) -> FoldedU:
+        """Made for what it stands on."""
+        del made
+        one = stand.standing
+        return saved if one.tube_od is not None or one.turned_deg is not None else fitted_folded(saved, stand)
+
     def as_pair(self, saved: FoldedU) -> TabPair:
         """Its two ears as the pair of tabs that they are to joint, pin and plate."""
         return as_pair(saved)

@@ -36,7 +36,7 @@ class Footing:
     @property
     def taken(self) -> str:
         """As what it is looked at, in words."""
-        return f"{self.name} {'are' if self.reach else 'is'} taken as flat"
+        return f"its bends: {self.name} {'are' if self.reach else 'is'} taken as flat, and no torch or spanner is tried there"
 
     def spans(self, gap: float) -> tuple[tuple[float, float], ...]:
         """From where to where along the bolt each lies [mm].

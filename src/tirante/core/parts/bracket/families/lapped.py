@@ -389,6 +389,14 @@ class LappedKind(SearchedBracket[LappedPlate]):
         ]),
     )  # fmt: skip
 
+    def begun(self, pair: TabPair) -> LappedPlate:
+        """One in the place of a pair of tabs."""
+        return lapped_for(pair, None, None)
+
+    def fitted(self, saved: LappedPlate, stand: Stand, made: JointMade | None) -> LappedPlate:
+        """Made for what it stands on."""
+        return fitted_lapped(saved, stand, made)
+
     def as_pair(self, saved: LappedPlate) -> TabPair:
         """Its head and hole as those of a pair of tabs."""
         return as_pair(saved)

@@ -316,6 +316,14 @@ class RailSleeveKind(SearchedBracket[RailSleeve]):
         FieldGroup(title="Weld", fields=[number(RailSleeve, "weld_leg_mm", "Fillet leg, round both ends", "mm")]),
     )  # fmt: skip
 
+    def begun(self, pair: TabPair) -> RailSleeve:
+        """One in the place of a pair of tabs."""
+        return sleeve_for(pair, None, None)
+
+    def fitted(self, saved: RailSleeve, stand: Stand, made: JointMade | None) -> RailSleeve:
+        """Made for what it stands on."""
+        return fitted_sleeve(saved, stand, made)
+
     def as_pair(self, saved: RailSleeve) -> TabPair:
         """Its bore and bolt as those of a pair of tabs."""
         return as_pair(saved)

@@ -102,6 +102,14 @@ class SearchedBracket(Kind[S]):
         del made, stands
         return saved
 
+    @abstractmethod
+    def begun(self, pair: TabPair) -> S:
+        """One in the place of a pair of tabs that was proposed; on nothing yet."""
+
+    @abstractmethod
+    def fitted(self, saved: S, stand: Stand, made: JointMade | None) -> S:
+        """The same made for what it stands on; as it is where it cannot stand there, which it says itself."""
+
     def depends(self, saved: S, around: Around) -> str:
         """The joints that it holds, and what is held."""
         return TAB_PAIR.depends(self.as_pair(saved), around)

@@ -104,7 +104,7 @@ class Wrap(Footing):
     @property
     def taken(self) -> str:
         """As what it is looked at, in words."""
-        return f"{self.name} is taken in flats of {180 / FLATS:g}°"
+        return f"its bends: {self.name} is taken in flats of {180 / FLATS:g}°, and no torch or spanner is tried there"
 
     def laid(self, gap: float, stand: Stand) -> list[Laid]:
         """Each flat of its roll, from ear to ear."""
@@ -313,6 +313,15 @@ class StrapKind(EaredKind[StrapTab]):
             number(StrapTab, "weld_leg_mm", "Fillet leg, along both its edges", "mm"),
         ]),
     )  # fmt: skip
+
+    def begun(self, pair: TabPair) -> StrapTab:
+        """One in the place of a pair of tabs."""
+        return strap_for(pair, None)
+
+    def fitted(self, saved: StrapTab, stand: Stand, made: JointMade | None) -> StrapTab:
+        """Made for what it stands on."""
+        del made
+        return fitted_strap(saved, stand) if stand.standing.tube_od is not None else saved
 
     def as_pair(self, saved: StrapTab) -> TabPair:
         """Its two ears as the pair of tabs that they are to joint, pin and plate."""

@@ -116,7 +116,7 @@ def tab_outline(
             f"The lowest hole reaches the foot: it stands {lowest:.1f} mm over it. Raise the joint, or set the holes otherwise.",
             code="contradictory", fields=("holes" if len(more) > 1 else "height",), value=lowest, limits=(hole / 2, None),
         )  # fmt: skip
-    edges = _flanks(foot, centre, head_radius) if len(more) == 1 else _round_holes(foot, centre, head_radius, more)
+    edges = flanks(foot, centre, head_radius) if len(more) == 1 else _round_holes(foot, centre, head_radius, more)
     if under.corner is not None:
         edges += _straddling(under.corner)
     elif stands is None:
@@ -146,8 +146,17 @@ def tab_outline(
 Foot = tuple[tuple[float, float], tuple[float, float]]  # where it ends, left and right
 
 
-def _flanks(foot: Foot, centre: float, radius: float) -> list[Edge]:
-    """From the foot's right end round the head to its left one."""
+def flanks(foot: Foot, centre: float, radius: float) -> list[Edge]:
+    """From the foot's right end round the head to its left one.
+
+    Args:
+        foot: where it ends, left and right.
+        centre: of the head, over the foot's own level 0 [mm].
+        radius: of the head [mm].
+
+    Raises:
+        InputError: the head swallows a corner.
+    """
     (x_left, left), (x_right, right) = foot
     rx, ry, first = _flank(x_right, right, centre, radius)
     lx, ly, last = _flank(-x_left, left, centre, radius)
