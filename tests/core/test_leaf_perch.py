@@ -303,7 +303,7 @@ def test_what_looks_round_it_and_what_it_does_not_look_at_are_said(seated: tuple
         own_end = design.ends[0].model_copy(update={"end": End.model_validate(raw)})
         near = design.model_copy(update={"ends": (own_end, *design.ends[1:])})
         (seen,) = look_round(work(near), saved.id).joints
-        return next(line for line in seen.lines if "pan" in line.told)
+        return next(line for line in seen.lines if "pan" in line.told and line.sort == "stands")
 
     first = pan(0.0)
     assert first.what == "its nuts"

@@ -56,7 +56,11 @@ _ALL = (
         title="Timoshenko and Woinowsky-Krieger, Theory of Plates and Shells, ch. 15: a cylinder loaded symmetrically about its axis",
         status="from memory",
     ),
-    Source(key="roloff-clamped", title="Roloff/Matek, Maschinenelemente, clamped hubs: split, with line contact", status="from memory"),
+    Source(
+        key="roloff-clamped",
+        title="Roloff/Matek, Maschinenelemente, clamped hubs: split, with line contact",
+        status="from memory",
+    ),
     Source(
         key="timoshenko-plates",
         title="Timoshenko and Gere, Theory of Elastic Stability, ch. 9: buckling of plates",

@@ -9,8 +9,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+from numpy.typing import NDArray
+
 from tirante.core.members.thread import Thread
 
+Array = NDArray[np.float64]
 ISO_FLATS = {4.0: 7.0, 5.0: 8.0, 6.0: 10.0, 8.0: 13.0, 10.0: 16.0, 12.0: 18.0, 14.0: 21.0, 16.0: 24.0, 18.0: 27.0, 20.0: 30.0, 22.0: 34.0, 24.0: 36.0, 27.0: 41.0, 30.0: 46.0}  # fmt: skip
 INCH_FLATS = {6.35: 11.1125, 7.9375: 12.7}  # those that are more than one and a half times the bolt
 FLATS_OF_BOLT = 1.5
@@ -58,6 +62,46 @@ def hardware(thread: Thread, diameter: float) -> Hardware:
     )
 
 
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Hexagon:
+    """A nut or a head somewhere, that a spanner goes on."""
+
+    face: Array  # where its washer lies, on its own line (3)
+    out: Array  # the way that it stands out from there (3), length 1
+    x: Array  # two ways square to that and to each other (3)
+    y: Array
+    flats: float
+    washer: float
+    tall: float  # from the face to the end of what a spanner goes over [mm]
+
+
+def flats_of(diameter: float) -> float:
+    """Across the flats of a metric bolt's hexagon [mm].
+
+    Args:
+        diameter: of the bolt [mm].
+    """
+    return next((wide for size, wide in ISO_FLATS.items() if abs(size - diameter) < 0.05), FLATS_OF_BOLT * diameter)
+
+
+def hexagon_on(face: Array, out: Array, diameter: float, *, nut: bool) -> Hexagon:
+    """Of a metric bolt: its locking nut, or its head.
+
+    Args:
+        face: where its washer lies (3).
+        out: the way that it stands out (3), length 1.
+        diameter: of the bolt [mm].
+        nut: whether it is its nut.
+    """
+    other = np.eye(3)[int(np.argmin(np.abs(out)))]
+    x = np.cross(out, other)
+    x = x / np.linalg.norm(x)
+    flats = flats_of(diameter)
+    washer = max(1.6, WASHER_OF_BOLT * diameter)
+    tall = washer + (NUT_OF_BOLT if nut else HEAD_OF_BOLT) * diameter
+    return Hexagon(face=face, out=out, x=x, y=np.cross(out, x), flats=flats, washer=washer, tall=tall)
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Spanner:
     """A flat ring spanner for a hexagon, its handle straight [mm]."""
@@ -66,6 +110,15 @@ class Spanner:
     thick: float
     width: float  # of its handle
     length: float
+
+
+def jaw(flats: float) -> tuple[float, float]:
+    """Radius of an open spanner's head, and how thick it is [mm]: it is slid on from the side, and turned over its jaws stand half a sixth further.
+
+    Args:
+        flats: across [mm].
+    """
+    return 1.05 * flats, 0.45 * flats
 
 
 RING_TURN = 30.0  # °, what a ring of twelve points must turn by before it takes the next

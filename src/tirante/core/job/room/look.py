@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+import numpy as np
+from numpy.typing import NDArray
+
 from tirante.core.document.joints import HeldJoint
 from tirante.core.document.parts.lapped_plate import LappedPlate
 from tirante.core.document.parts.rail_sleeve import RailSleeve
@@ -12,11 +15,12 @@ from tirante.core.job.bracket_map import as_tabs, plates_in_place
 from tirante.core.job.room.around import moving_things, of_its_arm, standing_things, tyre_things
 from tirante.core.job.room.axes import Seen
 from tirante.core.job.room.near import comes_within
-from tirante.core.job.room.own import NEAR_JOINT, holds, own_mount, swinging
+from tirante.core.job.room.own import NEAR_JOINT, Piece, holds, own_mount, swinging
 from tirante.core.job.room.plates import PAD, OwnLapped, is_held, member_under, own_lapped, own_sleeve, pieces_of
-from tirante.core.job.room.reach import EASE
+from tirante.core.job.room.reach import EASE, Fixed, held_still
 from tirante.core.job.room.room import (
     NOT_LOOKED_AT,
+    SPANNER,
     TOLD,
     JointRoom,
     Line,
@@ -27,6 +31,7 @@ from tirante.core.job.room.room import (
     room_of,
     runs_told,
     seen_at,
+    spanner_lines,
     stands,
     swings,
     tilted,
@@ -41,7 +46,8 @@ from tirante.core.parts.bracket.families.rail_sleeve import SleeveMade
 from tirante.core.parts.part import Part
 from tirante.core.parts.stands import At, Stand
 
-NO_TOOLS = "whether bolts, spanners and a torch get there: nothing tries them at a pad"
+Array = NDArray[np.float64]
+NO_TORCH_AT_PADS = "whether a torch reaches its fillets, and bolts go in: nothing tries it at a pad"
 NO_TORCH_ROUND = "whether a torch reaches round both of its ends: nothing tries it at a sleeve"
 NO_TORCH = "whether a torch reaches its fillets: nothing tries it at a plate that lies"
 BENDS = "its bends: foot, joggle, tongue and hook are taken as flat"
@@ -89,9 +95,19 @@ def look_round(job: Worked, part_id: str) -> Room:
         if isinstance(part.own, LappedMade)
         else (NO_TORCH_ROUND, *NOT_LOOKED_AT)
         if isinstance(part.own, SleeveMade)
-        else (NO_TOOLS, OF_PADS, *NOT_LOOKED_AT[:-1])
+        else (NO_TORCH_AT_PADS, OF_PADS, *NOT_LOOKED_AT[:-1])
     )
     return Room(joints=tuple(found), not_looked_at=(*missing, *also))
+
+
+def reach_of(pieces: Sequence[Piece], at: Array) -> float:
+    """From a place to the furthest of some pieces, about [mm].
+
+    Args:
+        pieces: as solids.
+        at: the place (3).
+    """
+    return max(float(np.linalg.norm(piece.solid.middle[:, 0] - at)) + piece.solid.reach for piece in pieces)
 
 
 def _names(part: Part, count: int) -> list[str]:
@@ -133,7 +149,7 @@ def _lapped_lines(job: Worked, part: Part, seen: Seen, which: int, joint: HeldJo
 def _pad_lines(job: Worked, part: Part, seen: Seen, at: At, flats: Sequence[Flat], joint: HeldJoint) -> list[Line]:
     """A pad's plates against all that is near; what stands still on the same body, but what it stands on."""
     pieces = pieces_of(flats, PAD)
-    on, mirrored, _ = member_under(job, seen, at, joint.mount)
+    on, mirrored, under = member_under(job, seen, at, joint.mount)
     moving = moving_things(job, seen)
     standing = standing_things(job, seen, part.saved.id, (on, mirrored), pair=part.saved.side == "pair")
     found = job.foot_of(joint)
@@ -150,4 +166,14 @@ def _pad_lines(job: Worked, part: Part, seen: Seen, at: At, flats: Sequence[Flat
         if worst:
             wanted = EASE if still and thing.sort != "obstacle" else thing.wanted
             lines.append(near_line(worst[0], thing.name, worst[1], wanted, None if still else seen, "stands"))
+    made = part.own
+    assert isinstance(made, PadMade)
+    if made.hexagons:
+        near = [thing for thing in (*standing, *others, *([under] if under else [])) if comes_within(thing.solid, at.at, reach_of(pieces, at.at) + SPANNER)]  # fmt: skip
+        own = [Fixed(name=piece.name, solid=piece.solid, own=True) for piece in pieces]
+
+        def things_at(lane: int) -> list[Fixed]:
+            return [*own, *(held_still(thing.name, thing.solid, lane, seen.lanes) for thing in near)]
+
+        return [*each_once(lines), *spanner_lines(made.hexagons, things_at, seen)]
     return each_once(lines)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import cos, pi, radians, sin
 
 import numpy as np
@@ -17,6 +17,8 @@ from tirante.core.brackets.tools import (
     TORCH_RADIUS,
     TORCH_TRAVEL,
     TORCH_WORK,
+    Hexagon,
+    jaw,
     socket,
     spanner,
 )
@@ -38,6 +40,7 @@ class Fixed:
 
     name: str
     solid: Solid | Wall
+    own: bool = False  # whether it is of the bracket itself
 
 
 def held_still(name: str, solid: Solid | Wall, lane: int, lanes: int) -> Fixed:
@@ -101,20 +104,27 @@ class Turn:
     on: Path  # what is nearest to the ring, or to the socket
     socket: bool  # whether a socket goes on
     blocked: str  # what stops the handle first
+    open: float | None = (
+        None  # ° that an open spanner turns through where it can be slid on; None: it cannot, or no one asked
+    )
 
     @property
     def turns(self) -> bool:
         """Whether it tightens."""
-        return self.socket or (self.on.gap > EASE and self.arc >= RING_TURN + STEP)
+        return (
+            self.socket
+            or (self.on.gap > EASE and self.arc >= RING_TURN + STEP)
+            or (self.open or 0.0) >= RING_TURN + STEP
+        )
 
     @property
     def holds(self) -> bool:
         """Whether it holds against turning."""
-        return self.socket or (self.on.gap > EASE and self.arc > 0)
+        return self.socket or (self.on.gap > EASE and self.arc > 0) or self.open is not None
 
 
 def turn_on(own: Own, side: float, tall: float, things: Sequence[Fixed]) -> Turn:
-    """A spanner on the hexagon of a side, every way round the bolt.
+    """A spanner on the hexagon of a side of a bracket's own bolt.
 
     Args:
         own: the bracket.
@@ -122,23 +132,72 @@ def turn_on(own: Own, side: float, tall: float, things: Sequence[Fixed]) -> Turn
         tall: from the plate to the end of what it goes over [mm].
         things: that stand there.
     """
-    tool, one = spanner(own.hardware.flats), own.stand.standing
-    face = own.face(side)
-    start = face + own.hardware.washer
-    ring = nearest(own.round_bolt(side * start, side * (face + tall + tool.thick), tool.radius), things)[0]
-    radius, length = socket(own.hardware.flats)
-    over = nearest(own.round_bolt(side * start, side * (face + tall + length), radius), things)[0]
+    one = own.stand.standing
+    face, out = own.on_bolt(side * own.face(side))[:, 0], side * one.bolt
+    hexagon = Hexagon(face=face, out=out, x=one.x, y=one.y, flats=own.hardware.flats, washer=own.hardware.washer, tall=tall)  # fmt: skip
+    return turn_about(hexagon, things)
+
+
+def turn_about(on: Hexagon, things: Sequence[Fixed]) -> Turn:
+    """A spanner on a hexagon, every way round it.
+
+    Args:
+        on: the hexagon.
+        things: that stand there.
+    """
+    tool, (radius, length) = spanner(on.flats), socket(on.flats)
+
+    def round_it(start: float, stop: float, wide: float) -> Cylinder:
+        return Cylinder((on.face + start * on.out)[:, None], (on.face + stop * on.out)[:, None], wide)
+
+    ring = nearest(round_it(on.washer, on.tall + tool.thick, tool.radius), things)[0]
+    over = nearest(round_it(on.washer, on.tall + length, radius), things)[0]
     turns = np.radians(np.arange(0.0, 360.0, STEP))
-    x, y, z = (v[:, None] for v in (one.x, one.y, one.bolt))
+    x, y, z = (v[:, None] for v in (on.x, on.y, on.out))
     way, across = np.cos(turns) * x + np.sin(turns) * y, np.cos(turns) * y - np.sin(turns) * x
     outline = np.array(
         [(0.0, -tool.width / 2), (tool.length, -tool.width / 2), (tool.length, tool.width / 2), (0.0, tool.width / 2)]
     )
-    middle = own.on_bolt(side * (start + tool.thick / 2)) + np.zeros((3, turns.size))
+    middle = (on.face + (on.washer + tool.thick / 2) * on.out)[:, None] + np.zeros((3, turns.size))
     found = nearest(Prism(outline, middle, way, across, z + 0 * way, tool.thick / 2), things, turns.size)
     free = [path.gap > EASE for path in found]
     nearest_one = min(found, key=lambda path: path.gap)
-    return Turn(arc=_longest(free) * STEP, on=ring, socket=over.gap > EASE, blocked=nearest_one.to if not all(free) else "")  # fmt: skip
+    turn = Turn(arc=_longest(free) * STEP, on=ring, socket=over.gap > EASE, blocked=nearest_one.to if not all(free) else "")  # fmt: skip
+    return turn if turn.turns else replace(turn, open=_slid_on(on, free, things))
+
+
+def _slid_on(on: Hexagon, free: Sequence[bool], things: Sequence[Fixed]) -> float | None:
+    """How far an open spanner turns [°], once it is slid on from the side; None where it cannot be.
+
+    Args:
+        on: the hexagon.
+        free: of every way round it whether a handle goes there.
+        things: that stand there.
+    """
+    radius, thick = jaw(on.flats)
+    low, high = (on.face + (on.washer + deep) * on.out for deep in (0.0, thick))
+    if nearest(Cylinder(low[:, None], high[:, None], radius), things)[0].gap <= EASE:
+        return None
+    turns, long = np.radians(np.arange(0.0, 360.0, STEP)), spanner(on.flats).length
+    x, y, z = (v[:, None] for v in (on.x, on.y, on.out))
+    way, across = np.cos(turns) * x + np.sin(turns) * y, np.cos(turns) * y - np.sin(turns) * x
+    outline = np.array([(0.0, -radius), (long, -radius), (long, radius), (0.0, radius)])
+    middle = ((low + high) / 2)[:, None] + np.zeros((3, turns.size))
+    found = nearest(Prism(outline, middle, way, across, z + 0 * way, thick / 2), things, turns.size)
+    runs = [_run_at(free, i) * STEP for i, path in enumerate(found) if path.gap > EASE and free[i]]
+    return max(runs, default=None)
+
+
+def _run_at(free: Sequence[bool], at: int) -> int:
+    """How long the run of a ring is that a place of it is in."""
+    if all(free):
+        return len(free)
+    count = 1
+    for way in (1, -1):
+        i = at + way
+        while free[i % len(free)]:
+            count, i = count + 1, i + way
+    return count
 
 
 def _longest(free: Sequence[bool]) -> int:

@@ -25,10 +25,13 @@ from tirante.core.job.room.near import Least, clears, comes_within, least
 from tirante.core.job.room.own import NEAR_JOINT, Own, Piece, holds, own_mount, own_of, runs_of, swinging
 from tirante.core.job.room.reach import EASE, Fixed, Path, Turn, Weld, bolt_path, held_still, torch_on, turn_on
 from tirante.core.job.room.shims import furthest_tilt, necks_at
+from tirante.core.job.room.spanners import Hexagons, hardest
 from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.hole_pattern import slotted
+from tirante.core.parts.bracket.families.searched import SearchedBracket
 from tirante.core.parts.link.neck import Neck
 from tirante.core.parts.part import Part
+from tirante.core.parts.registry import kind_of
 from tirante.core.parts.stands import At, Stand, facing, plate_names
 
 Array = NDArray[np.float64]
@@ -217,6 +220,7 @@ def _at_joint(
         ),  # what stands on it goes with it
         *stands(own, seen, mount, beside, near([*others, *tyre_things(seen)], own.reach)),
         *tools(own, seen, swung, mount, near([*standing, *others], own.tools_reach)),
+        *_more_spanners(part, own, seen, (mount, near([*standing, *others], own.reach + SPANNER))),
         *_torch(
             own,
             mount,
@@ -448,6 +452,42 @@ def tools(own: Own, seen: Seen, swung: Sequence[Piece], mount: Thing, near: Sequ
     return best[1]
 
 
+HELD = "nuts"  # are held while their heads are turned
+SPANNER = 300.0  # mm past a bracket, that a handle reaches
+
+
+def _more_spanners(part: Part, own: Own, seen: Seen, around: tuple[Thing, Sequence[Thing]]) -> list[Line]:
+    """On the hexagons of what holds the bracket itself, of its feet, of its clamps: done up before what it holds is put in."""
+    kind = kind_of(part.saved)
+    hexagons = kind.hexagons(part.saved, own.made, own.stand) if isinstance(kind, SearchedBracket) else ()
+    if not hexagons:
+        return []
+    mount, near = around
+    pieces = [Fixed(name=one.name, solid=one.solid, own=True) for one in own.plates()]
+
+    def things_at(lane: int) -> list[Fixed]:
+        return [*pieces, *(held_still(one.name, one.solid, lane, seen.lanes) for one in (mount, *near))]
+
+    lines = spanner_lines(hexagons, things_at, seen)
+    return [replace(line, where=f"{line.where}, what it holds taken out") for line in lines]
+
+
+def spanner_lines(hexagons: Hexagons, things_at: Callable[[int], Sequence[Fixed]], seen: Seen) -> list[Line]:
+    """How spanners turn on them at ride height, or hanging in full droop, whichever is easier.
+
+    Args:
+        hexagons: each with what it is.
+        things_at: what stands there, by position.
+        seen: the bracket's axes.
+    """
+    droop = int(np.argmin(seen.rows[0] + np.abs(seen.rows[1]) * 1000 + np.abs(seen.rows[2]) * 1000))
+    lanes = ((seen.ride, "at ride height"), (droop, "hanging in full droop"))
+    return [
+        _spanner_line(turn, name, not name.startswith(HELD), words)
+        for name, turn, words in hardest(hexagons, things_at, lanes)
+    ]
+
+
 def _with_head(own: Own, head: float, things: Sequence[Fixed], words: str) -> list[Line]:
     toward = facing(head * own.stand.standing.bolt)
     path = bolt_path(own, head, things)
@@ -473,6 +513,10 @@ def _spanner_line(found: Turn, what: str, tightens: bool, words: str) -> Line:
             told += f": a ring of twelve points asks {RING_TURN:.0f}°" + ("; a socket goes on" if found.socket else "")
     elif found.socket:
         told = f"no spanner goes on the {what}, a socket does"
+    elif found.open is not None:
+        told = f"an open spanner alone goes on the {what}, slid on from the side, and turns through {found.open:.0f}°"
+        if tightens and not good:
+            told += f": it asks {RING_TURN:.0f}° with its turning over, {found.blocked} is in the way"
     else:
         told = f"neither spanner nor socket goes on the {what}: {found.on.to or found.blocked} is in the way"
     near = found.on.gap < TOLD

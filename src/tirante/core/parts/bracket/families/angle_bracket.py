@@ -11,6 +11,7 @@ import numpy as np
 
 from tirante.core.brackets import bolted_foot
 from tirante.core.brackets.bolt import bolt_class, order_length, tightening
+from tirante.core.brackets.tools import Hexagon, hexagon_on
 from tirante.core.checks.kinds import asked
 from tirante.core.checks.result import CheckResult, Try, weaker_of_each, weakest_first, worst_of
 from tirante.core.checks.shown import Out
@@ -297,6 +298,18 @@ class AngleBracketKind(EaredKind[AngleBracket]):
     def as_pair(self, saved: AngleBracket) -> TabPair:
         """Its two ears as the pair of tabs that they are to joint, pin and plate."""
         return ears(saved)
+
+    def hexagons(self, saved: AngleBracket, made: JointMade, stand: Stand) -> tuple[tuple[str, Hexagon], ...]:
+        """Of its feet’s four bolts what lies on the feet; where they go right through a box, also what lies behind it."""
+        one, found = stand.standing, []
+        for way in (1.0, -1.0):
+            out = way * (made.gap / 2 + saved.plate.mm + saved.gauge_mm) * one.bolt
+            for side in (1.0, -1.0):
+                at = one.foot + out + side * saved.apart_mm / 2 * one.x
+                found.append(("heads of its feet’s bolts", hexagon_on(at + (saved.shim_mm + saved.plate.mm) * one.y, one.y, saved.bolt_mm, nut=False)))  # fmt: skip
+                if saved.through_mm > 0:
+                    found.append(("nuts of its feet’s bolts", hexagon_on(at - saved.through_mm * one.y, -one.y, saved.bolt_mm, nut=True)))  # fmt: skip
+        return tuple(found)
 
     def judged(
         self, saved: AngleBracket, made: Sequence[JointMade], settings: Settings, stands: Sequence[Stand]

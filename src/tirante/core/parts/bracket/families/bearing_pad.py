@@ -25,6 +25,7 @@ from tirante.core.brackets.bearing_pad import (
 )
 from tirante.core.brackets.bolt import bolt_class
 from tirante.core.brackets.strike_pad import Blow
+from tirante.core.brackets.tools import Hexagon
 from tirante.core.checks.kinds import Asked, asked
 from tirante.core.checks.result import CheckResult, Reproduction
 from tirante.core.checks.shown import Out
@@ -58,7 +59,7 @@ EVENLY = 0.7  # of the bolts’ line along the webs: beyond it they stand one be
 PAST = 2.0  # mm of a bolt's middle line past the plate, where a dimension stands over it
 NOT_CHECKED = (
     "the bearing’s own foot, and what it pries",
-    "the room round it (to be looked at under Room); that a spanner turns at its nuts: nothing tries it", "its everyday life", "weld quality (assumed sound)", "corrosion",
+    "the room round it, and for a spanner at its nuts (to be looked at under Room)", "its everyday life", "weld quality (assumed sound)", "corrosion",
 )  # fmt: skip
 
 
@@ -87,6 +88,13 @@ class BearingMade(PadMade):
 
     bearing: Bearing
     bolts: PadBolts
+    line: Array  # the way from the middle to one of them, in the pad's own axes (3)
+
+    @property
+    def hexagons(self) -> tuple[tuple[str, Hexagon], ...]:
+        """Both nuts, under the plate."""
+        half = self.bolts.pitch / 2
+        return tuple(("nuts under the pad", self.shape.nut_under(way * half * float(self.line[0]), way * half * float(self.line[1]), self.bolts.bolt)) for way in (1.0, -1.0))  # fmt: skip
 
 
 def bolts_on(shape: PadShape, bearing: Bearing) -> tuple[PadBolts, Array]:
@@ -225,7 +233,9 @@ class BearingPadKind(PadKind[BearingPad]):
             force = shape.axes @ one.force
             blow = Blow(push=-float(force[2]), along=float(force[0]), across=float(force[1]), over=bolts.high)
             cases.append(OnPad(case=one.case, where=one.where, blow=blow, acting=OnBearing(off=float(force[2]), over=float(force @ line), along=float(force @ (shape.axes @ bearing.along)))))  # fmt: skip
-        return BearingMade(shape=shape, cases=tuple(cases), left_out=seen.left_out, bearing=bearing, bolts=bolts)
+        return BearingMade(
+            shape=shape, cases=tuple(cases), left_out=seen.left_out, bearing=bearing, bolts=bolts, line=line
+        )
 
     def judged(self, saved: BearingPad, made: PadMade, settings: Settings) -> list[CheckResult]:
         """Plate, bolts, their holes, webs and feet."""

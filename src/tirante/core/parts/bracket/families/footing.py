@@ -36,7 +36,9 @@ class Footing:
     @property
     def taken(self) -> str:
         """As what it is looked at, in words."""
-        return f"its bends: {self.name} {'are' if self.reach else 'is'} taken as flat, and no torch or spanner is tried there"
+        if self.reach:
+            return f"its bends: {self.name} are taken as flat; behind the wall that they are bolted to nothing is known"
+        return f"its bends: {self.name} is taken as flat, and no torch is tried there"
 
     def spans(self, gap: float) -> tuple[tuple[float, float], ...]:
         """From where to where along the bolt each lies [mm].

@@ -23,6 +23,7 @@ from tirante.core.brackets.leaf_perch import (
     top_stress,
 )
 from tirante.core.brackets.strike_pad import Blow
+from tirante.core.brackets.tools import Hexagon, hexagon_on
 from tirante.core.checks.kinds import Asked, asked
 from tirante.core.checks.result import CheckResult, Reproduction
 from tirante.core.checks.shown import Out
@@ -63,7 +64,7 @@ RIM = 1.5  # diameters of metal that a seat has at least beside the tie bolt’s
 NEAR = 0.6  # of the axle’s diameter, the webs of a seat that is proposed, middle to middle; common practice, no source
 TOP, TOP_FLAT = "plate over the leaf", "top"
 NOT_CHECKED = (
-    "the leaf, its shackle, and its other half behind the axle", "the axle squeezed between seat and U-bolts as these are tightened", "the seat bent beside its webs: the leaves are taken as far stiffer", "the room round seat, webs, the plate over the leaf and its nuts (to be looked at under Room); round the bends of its U-bolts, and for a spanner at its nuts, nothing looks",
+    "the leaf, its shackle, and its other half behind the axle", "the axle squeezed between seat and U-bolts as these are tightened", "the seat bent beside its webs: the leaves are taken as far stiffer", "the room round seat, webs, the plate over the leaf and its nuts, and for a spanner there (to be looked at under Room); round the bends of its U-bolts nothing looks",
     "its everyday life", "what the clamp loses as paint and leaves settle: torque again after the first outing", "weld quality (assumed sound)", "corrosion",
 )  # fmt: skip
 
@@ -109,6 +110,13 @@ class PerchMade(PadMade):
             *self.shape.flats, Flat(outline=_oblong(half, wide), at=top, x=along, y=across, thickness=perch.top),
             *(Flat(outline=_oblong(x + d, d), at=nuts + across * way * y, x=along, y=across, thickness=NUT * d) for way in (1.0, -1.0)),
         )  # fmt: skip
+
+    @property
+    def hexagons(self) -> tuple[tuple[str, Hexagon], ...]:
+        """All four nuts, on the plate over the leaf."""
+        (along, across, face), (x, y) = self.shape.axes, self.perch.legs
+        over = self.shape.middle + face * (self.stack + self.perch.top)
+        return tuple(("U-bolts’ nuts", hexagon_on(over + a * x * along + b * y * across, face, self.perch.bolt, nut=True)) for a in (1.0, -1.0) for b in (1.0, -1.0))  # fmt: skip
 
 
 def perch_of(saved: LeafPerch, od: float) -> Perch:

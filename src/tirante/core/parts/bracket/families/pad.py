@@ -14,6 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.brackets.strike_pad import Blow, PadOnWebs, web_push, web_stress
+from tirante.core.brackets.tools import Hexagon, hexagon_on
 from tirante.core.brackets.weld_group import weld_group
 from tirante.core.checks.kinds import Asked, asked
 from tirante.core.checks.result import CheckResult, Reproduction
@@ -79,6 +80,17 @@ class PadShape:
             for side, web in zip((1.0, -1.0), self.heights, strict=True)
         ]  # fmt: skip
         return plate, *webs
+
+    def nut_under(self, x: float, y: float, diameter: float) -> Hexagon:
+        """A nut on the plate's underside, of a bolt through it.
+
+        Args:
+            x: along the webs, from the middle [mm].
+            y: across them [mm].
+            diameter: of the bolt [mm].
+        """
+        along, across, face = self.axes
+        return hexagon_on(self.middle + x * along + y * across - self.pad.plate * face, -face, diameter, nut=True)
 
     def below(self, x: float, y: float) -> float:
         """Room from the plate's underside down to what it stands on [mm]; far beside a tube there is nothing.

@@ -12,6 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.brackets.mount_wall import Spread, Wall
+from tirante.core.brackets.tools import Hexagon
 from tirante.core.checks.result import CheckResult, weakest_first
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.forms.table import Field, FieldGroup, number, special
@@ -73,6 +74,11 @@ class PadMade:
     def flats(self) -> tuple[Flat, ...]:
         """Plate and webs as they stand in the car, and after them what else it has."""
         return self.shape.flats
+
+    @property
+    def hexagons(self) -> tuple[tuple[str, Hexagon], ...]:
+        """Nuts that a spanner must turn on, alike ones under one name; none where nothing is bolted."""
+        return ()
 
 
 def pad_fields(of: type[PadPart], long: str = "Long, along what it stands on") -> tuple[FieldGroup, ...]:

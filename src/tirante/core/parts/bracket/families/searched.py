@@ -6,6 +6,7 @@ from abc import abstractmethod
 from collections.abc import Sequence
 from typing import Any, TypeVar
 
+from tirante.core.brackets.tools import Hexagon
 from tirante.core.checks.kinds import kind_of as check_kind
 from tirante.core.checks.result import CheckResult
 from tirante.core.document.catalogue import Catalogue
@@ -109,6 +110,17 @@ class SearchedBracket(Kind[S]):
     @abstractmethod
     def fitted(self, saved: S, stand: Stand, made: JointMade | None) -> S:
         """The same made for what it stands on; as it is where it cannot stand there, which it says itself."""
+
+    def hexagons(self, saved: S, made: JointMade, stand: Stand) -> tuple[tuple[str, Hexagon], ...]:
+        """Heads and nuts of what holds it to its mount, that a spanner must turn on, alike ones under one name; none of what is welded.
+
+        Args:
+            saved: as it is.
+            made: its joint.
+            stand: where.
+        """
+        del saved, made, stand
+        return ()
 
     def depends(self, saved: S, around: Around) -> str:
         """The joints that it holds, and what is held."""

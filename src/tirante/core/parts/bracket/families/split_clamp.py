@@ -16,6 +16,7 @@ import numpy as np
 from tirante.core.brackets import split_clamp as method
 from tirante.core.brackets.bolt import order_length
 from tirante.core.brackets.mount_wall import Wall
+from tirante.core.brackets.tools import WASHER_OUTSIDE, Hexagon, flats_of, hexagon_on, socket
 from tirante.core.checks.result import CheckResult, weaker_of_each, weakest_first
 from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Catalogue
@@ -62,8 +63,7 @@ EARED, OTHER = "half with the ear", "other half"
 EARED_FLAT, OTHER_FLAT = "clamp-eared", "clamp-other"
 CLEAR = 1.0  # mm of a clamp bolt's hole over the bolt; ISO 273 medium of M8 to M12, from memory
 BETWEEN = 3.0  # mm of metal between bore and a clamp bolt's hole, at least; common practice, no source
-SEAT = 1.0  # diameters from a clamp bolt's middle that its washer and a socket take; ISO 7089, from memory
-SEAT_ROOM = 1.0  # mm between those and the ear; common practice, no source
+SEAT_ROOM = 0.6  # mm between ear and socket, or washer; common practice, no source
 THICK = 2.0  # diameters of a clamp bolt that a half is thick at least; common practice, no source
 PLATES = (16.0, 20.0, 25.0, 30.0)  # mm, that are tried; common practice, no source
 BOLTS = (8.0, 10.0, 12.0)  # mm, that draw the halves together, that are tried
@@ -76,7 +76,7 @@ NOT_CHECKED = (
     "the tube bent in by what pulls at the joint: it is judged as squeezed evenly by the clamp",
     "clamp lost as paint or marks of the bore settle: bare metal, and torqued again after the first outing",
     "a tube out of round, or a bore larger than it",
-    "room for link, bolt and spanner at the joint (to be looked at under Room); for a spanner at the clamp bolts nothing looks",
+    "room for link, bolt and spanner at the joint and at the clamp bolts (to be looked at under Room)",
 )  # fmt: skip
 
 
@@ -110,7 +110,7 @@ class Halves(Footing):
     @property
     def taken(self) -> str:
         """As what it is looked at, in words."""
-        return "bolts of the clamp: heads and nuts are taken as blocks as thick as its plate, and no spanner is tried there"
+        return "bolts of the clamp: heads and nuts are taken as blocks as thick as its plate"
 
     def laid(self, gap: float, stand: Stand) -> list[Laid]:
         """All of either clamp but its ear."""
@@ -120,6 +120,15 @@ class Halves(Footing):
             Laid(outline=outline, at=middle + way * (gap + self.plate) / 2 * one.bolt, x=one.x, y=one.y)
             for way in (1.0, -1.0) for outline in (np.array(one) for one in self.halves)
         ]  # fmt: skip
+
+
+def seat_of(bolt: float) -> float:
+    """From a clamp bolt's middle how far its washer, or a socket on it, reach [mm].
+
+    Args:
+        bolt: its diameter [mm].
+    """
+    return max(WASHER_OUTSIDE * bolt / 2, socket(flats_of(bolt))[0]) + SEAT_ROOM
 
 
 def sizes_for(
@@ -142,8 +151,8 @@ def sizes_for(
     torque = None if share >= 1.0 else float(floor(share * most))
     clamp *= 1.0 if torque is None else torque / most
     r = od / 2
-    apart = float(ceil(r + BETWEEN + (bolt + CLEAR) / 2))
-    ear = float(floor(apart - SEAT * bolt - SEAT_ROOM - FILLET))
+    apart = float(ceil(max(r + BETWEEN + (bolt + CLEAR) / 2, saved.head_radius.mm + seat_of(bolt))))
+    ear = float(floor(apart - seat_of(bolt) - FILLET))
     x = np.linspace(0.0, r, method.STEPS)
     out = np.sqrt(np.maximum(0.0, r**2 - x**2)) + np.sqrt(6 * clamp * (apart - x) / (plate * saved.yield_mpa))
     shoulder = max(float((out - np.maximum(0.0, ear - x)).max()), bolt)
@@ -229,7 +238,13 @@ def goes_together(saved: SplitClamp) -> list[Misfit]:
         out.append(Misfit(field="plate", message=f"Bolts of {d:g} mm are drilled in edgewise, from the shoulders: the plate is {least:g} mm thick or more, or they are smaller."))  # fmt: skip
     apart = r + BETWEEN + (d + CLEAR) / 2
     if saved.apart_mm < apart - 1e-9:
-        out.append(Misfit(field="apart_mm", message=f"Between the bore and the holes of its bolts {saved.apart_mm - (d + CLEAR) / 2 - r:.1f} mm of metal are left. Set the bolts {ceil(apart * 10) / 10:g} mm or more from the tube’s middle."))  # fmt: skip
+        left = saved.apart_mm - (d + CLEAR) / 2 - r
+        told = (
+            f"Between the bore and the holes of its bolts {left:.1f} mm of metal are left"
+            if left > 0
+            else "The holes of its bolts run into the bore"
+        )
+        out.append(Misfit(field="apart_mm", message=f"{told}. Set the bolts {ceil(apart * 10) / 10:g} mm or more from the tube’s middle."))  # fmt: skip
     widest = _widest_ear(saved)
     if widest is not None:
         out.append(Misfit(field="base_width", message=f"Its nuts have no room beside the ear. Make it {widest:g} mm wide or less at its shoulders, or set the bolts further apart."))  # fmt: skip
@@ -240,7 +255,7 @@ def goes_together(saved: SplitClamp) -> list[Misfit]:
 
 def _widest_ear(saved: SplitClamp) -> float | None:
     """How wide its ear may be at the shoulders so that nuts lie beside its round, to a tenth less [mm]; None where they do, or where it has no shape."""
-    reach = saved.apart_mm - SEAT * saved.clamp_bolt_mm
+    reach = saved.apart_mm - seat_of(saved.clamp_bolt_mm)
 
     def goes(wide: float) -> bool:
         try:
@@ -354,6 +369,17 @@ class SplitClampKind(EaredKind[SplitClamp]):
             halves=(*(tuple(contour_points(one(saved))) for one in (under_ear, other_half)), *_heads(saved)),
         )  # fmt: skip
 
+    def hexagons(self, saved: SplitClamp, made: JointMade, stand: Stand) -> tuple[tuple[str, Hexagon], ...]:
+        """Nuts on its shoulders, heads behind the other halves, of all four bolts."""
+        one, found = stand.standing, []
+        for way in (1.0, -1.0):
+            middle = one.foot - saved.tube_od.mm / 2 * one.y + way * (made.gap + saved.plate.mm) / 2 * one.bolt
+            for side in (1.0, -1.0):
+                at = middle + side * saved.apart_mm * one.x
+                found.append(("nuts of the clamp’s bolts", hexagon_on(at + saved.shoulder_mm * one.y, one.y, saved.clamp_bolt_mm, nut=True)))  # fmt: skip
+                found.append(("heads of the clamp’s bolts", hexagon_on(at - saved.cap_mm * one.y, -one.y, saved.clamp_bolt_mm, nut=False)))  # fmt: skip
+        return tuple(found)
+
     def ears(self, saved: SplitClamp, gap: float) -> tuple[TabOutline, ...]:
         """Its ears, over their shoulders; from the skin of the tube, as what stands on it."""
         del gap
@@ -444,7 +470,7 @@ def _heads(saved: SplitClamp) -> list[tuple[tuple[float, float], ...]]:
     found: list[tuple[tuple[float, float], ...]] = []
     for way in (1.0, -1.0):
         for low, high in ((-saved.cap_mm - NUT * d, -saved.cap_mm), (saved.shoulder_mm, saved.shoulder_mm + NUT * d)):
-            left, right = way * saved.apart_mm - SEAT * d, way * saved.apart_mm + SEAT * d
+            left, right = way * saved.apart_mm - d, way * saved.apart_mm + d
             found.append(((left, low), (right, low), (right, high), (left, high)))
     return found
 

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from tirante.core.brackets.bearing_pad import OnBearing, PadBolts, plate_stress
 from tirante.core.brackets.strike_pad import Blow
+from tirante.core.brackets.tools import Hexagon
 from tirante.core.checks.kinds import asked
 from tirante.core.checks.result import CheckResult, Reproduction
 from tirante.core.checks.shown import Out
@@ -63,9 +64,26 @@ class SeatMade(PadMade):
     """A seat with its core objects."""
 
     whole: bool  # whether it is taken to press on as much as it is wide
+    studs: (
+        tuple[float, tuple[float, ...]] | None
+    )  # their thread, and where they stand along the webs; None: nothing bolts it on [mm]
     leaves: tuple[
         tuple[str, float], ...
     ]  # cases in which a spring that nothing holds down would be pulled, by how much [N]
+
+    @property
+    def hexagons(self) -> tuple[tuple[str, Hexagon], ...]:
+        """Its studs' nuts, under the plate."""
+        if self.studs is None:
+            return ()
+        thread, places = self.studs
+        return tuple(("nuts of its studs", self.shape.nut_under(x, 0.0, thread)) for x in places)
+
+
+def _studs(saved: SpringSeat) -> tuple[float, tuple[float, ...]] | None:
+    if saved.stud_mm is None:
+        return None
+    return saved.stud_mm, (0.0,) if saved.pitch_mm is None else (-saved.pitch_mm / 2, saved.pitch_mm / 2)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -194,7 +212,9 @@ class SpringSeatKind(PadKind[SpringSeat]):
         # what is bolted on presses by a plate of its own; a coil by its last turn
         shape = replace(shape, pad=replace(shape.pad, rim=saved.stud_mm is None))
         whole = of.spring.od_mm is not None and saved.seat_mm >= of.spring.od_mm
-        return SeatMade(shape=shape, whole=whole, cases=tuple(cases), left_out=left_out, leaves=tuple(leaves))
+        return SeatMade(
+            shape=shape, whole=whole, studs=_studs(saved), cases=tuple(cases), left_out=left_out, leaves=tuple(leaves)
+        )
 
     def more_notes(self, saved: SpringSeat, made: PadMade) -> tuple[str, ...]:
         """What leaves its seat."""

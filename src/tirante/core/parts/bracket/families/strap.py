@@ -104,7 +104,7 @@ class Wrap(Footing):
     @property
     def taken(self) -> str:
         """As what it is looked at, in words."""
-        return f"its bends: {self.name} is taken in flats of {180 / FLATS:g}°, and no torch or spanner is tried there"
+        return f"its bends: {self.name} is taken in flats of {180 / FLATS:g}°, and no torch is tried there"
 
     def laid(self, gap: float, stand: Stand) -> list[Laid]:
         """Each flat of its roll, from ear to ear."""
