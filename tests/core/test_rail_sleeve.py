@@ -383,8 +383,8 @@ def test_a_wall_across_its_bolt_or_nut_turns_the_verdict(mounted: Design) -> Non
     ends = made.gap / 2 + own.tail
     assert lines(ends + 9.0)["Wall 0"].gap_mm == pytest.approx(9.0, abs=0.01)
     assert lines(ends - 1.0)["Wall 0"].state == "stop"
-    told = look_round(work(design), saved.id).not_looked_at
-    assert any("round both of its ends" in one for one in told)
+    every = [line.what for one in look_round(work(design), saved.id).joints for line in one.lines]
+    assert {"a torch along its near end", "a torch along its far end"} <= set(every)
 
 
 def test_its_solid_is_no_smaller_than_it_all_round(mounted: Design) -> None:

@@ -146,3 +146,52 @@ TORCH_RADIUS, TORCH_LENGTH = 8.0, 80.0  # mm, of a gas cup
 TORCH_OFF = (15.0, 20.0)  # mm, that it is held off the root
 TORCH_WORK = (35.0, 45.0, 55.0)  # °, from the welded face, between it and the plate
 TORCH_TRAVEL = (-60.0, -40.0, -20.0, 0.0, 20.0, 40.0, 60.0)  # °, along the run
+ALONG_RUN = 9  # places along a straight run that are looked at
+INNER = 0.9  # of a run, from its middle: its ends are laid from beside them
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Fillet:
+    """Where a fillet is laid: places along it, and what stands there; all (n, 3), ways of length 1."""
+
+    name: str  # what it is along, in words
+    roots: Array
+    normals: Array  # the way that what it is laid on looks
+    aways: Array  # square to that, away from what stands there
+    along: Array
+
+
+def straight_fillet(name: str, a: Array, b: Array, normal: Array, away: Array) -> Fillet:
+    """Along a straight run on a flat.
+
+    Args:
+        name: what it is along.
+        a: one end of its root (3).
+        b: the other.
+        normal: the way that the flat looks (3).
+        away: from what stands there (3).
+    """
+    middle, half = (a + b) / 2, (b - a) / 2
+    roots = np.array([middle + share * half for share in np.linspace(-INNER, INNER, ALONG_RUN)])
+    along = half / np.linalg.norm(half)
+    return Fillet(name=name, roots=roots, normals=np.tile(normal, (ALONG_RUN, 1)), aways=np.tile(away, (ALONG_RUN, 1)), along=np.tile(along, (ALONG_RUN, 1)))  # fmt: skip
+
+
+def ring_fillet(name: str, middle: Array, x: Array, y: Array, radius: float, normal: Array, places: int = 24) -> Fillet:
+    """Round something that stands out of a flat.
+
+    Args:
+        name: what it is along.
+        middle: of the ring (3).
+        x: two ways in the flat, square to each other (3).
+        y: the other.
+        radius: of the ring [mm].
+        normal: the way that the flat looks (3).
+        places: that are looked at.
+    """
+    turns = 2 * np.pi * np.arange(places) / places
+    away = np.cos(turns)[:, None] * x + np.sin(turns)[:, None] * y
+    along = np.cos(turns)[:, None] * y - np.sin(turns)[:, None] * x
+    return Fillet(
+        name=name, roots=middle + radius * away, normals=np.tile(normal, (places, 1)), aways=away, along=along
+    )

@@ -3,20 +3,22 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
 
+from tirante.core.brackets.tools import TORCH_LENGTH
 from tirante.core.document.joints import HeldJoint
 from tirante.core.document.parts.lapped_plate import LappedPlate
 from tirante.core.document.parts.rail_sleeve import RailSleeve
 from tirante.core.errors import InputError
 from tirante.core.job.bracket_map import as_tabs, plates_in_place
-from tirante.core.job.room.around import moving_things, of_its_arm, standing_things, tyre_things
+from tirante.core.job.room.around import Thing, moving_things, of_its_arm, standing_things, tyre_things
 from tirante.core.job.room.axes import Seen
 from tirante.core.job.room.near import comes_within
 from tirante.core.job.room.own import NEAR_JOINT, Piece, holds, own_mount, swinging
-from tirante.core.job.room.plates import PAD, OwnLapped, is_held, member_under, own_lapped, own_sleeve, pieces_of
+from tirante.core.job.room.plates import PAD, WEB, OwnLapped, is_held, member_under, own_lapped, own_sleeve, pieces_of
 from tirante.core.job.room.reach import EASE, Fixed, held_still
 from tirante.core.job.room.room import (
     NOT_LOOKED_AT,
@@ -26,6 +28,7 @@ from tirante.core.job.room.room import (
     Line,
     Room,
     each_once,
+    fillet_lines,
     in_order,
     near_line,
     room_of,
@@ -44,12 +47,11 @@ from tirante.core.parts.bracket.families.pad import Flat
 from tirante.core.parts.bracket.families.pad_kind import PadMade
 from tirante.core.parts.bracket.families.rail_sleeve import SleeveMade
 from tirante.core.parts.part import Part
+from tirante.core.parts.registry import HOLDERS
 from tirante.core.parts.stands import At, Stand
 
 Array = NDArray[np.float64]
-NO_TORCH_AT_PADS = "whether a torch reaches its fillets, and bolts go in: nothing tries it at a pad"
-NO_TORCH_ROUND = "whether a torch reaches round both of its ends: nothing tries it at a sleeve"
-NO_TORCH = "whether a torch reaches its fillets: nothing tries it at a plate that lies"
+NO_BOLTS = "whether bolts go in: nothing tries it at a pad"
 BENDS = "its bends: foot, joggle, tongue and hook are taken as flat"
 OF_PADS = "nuts and bolts of what lies on it, and what it strikes or is struck by"
 
@@ -91,11 +93,11 @@ def look_round(job: Worked, part_id: str) -> Room:
         lacks = ". ".join(missing) or "Where it stands in the car is not known"
         raise InputError(f"The room round it cannot be looked at yet. {lacks}.", code="missing", fields=("part_id",))
     also = (
-        (NO_TORCH, BENDS, *NOT_LOOKED_AT)
+        (BENDS, *NOT_LOOKED_AT)
         if isinstance(part.own, LappedMade)
-        else (NO_TORCH_ROUND, *NOT_LOOKED_AT)
+        else NOT_LOOKED_AT
         if isinstance(part.own, SleeveMade)
-        else (NO_TORCH_AT_PADS, OF_PADS, *NOT_LOOKED_AT[:-1])
+        else (NO_BOLTS, OF_PADS, *NOT_LOOKED_AT[:-1])
     )
     return Room(joints=tuple(found), not_looked_at=(*missing, *also))
 
@@ -141,9 +143,17 @@ def _lapped_lines(job: Worked, part: Part, seen: Seen, which: int, joint: HeldJo
     beside = [thing for thing in standing if comes_within(thing.solid, own.at, own.reach + TOLD)]
     moved = [thing for thing in (*others, *tyre_things(seen)) if comes_within(thing.solid, own.at, own.reach + TOLD)]
     reached = [thing for thing in (*standing, *others) if comes_within(thing.solid, own.at, own.tools_reach + TOLD)]
+    bench = [thing for thing in standing if thing.body == seen.body and comes_within(thing.solid, own.at, own.reach + TORCH_LENGTH + TOLD)]  # fmt: skip
+    kind = HOLDERS[saved.kind]
+    torch = fillet_lines(kind.fillets(saved, one, stand), _welded_by(own.plates(), [*bench, mount]), {thing.name for thing in bench if thing.sort == "bracket"})  # fmt: skip
     return [
-        *tilted(own, seen, runs), *swings(own, seen, swung, mount, near), *stands(own, seen, mount, beside, moved), *tools(own, seen, swung, mount, reached),
+        *tilted(own, seen, runs), *swings(own, seen, swung, mount, near), *stands(own, seen, mount, beside, moved), *tools(own, seen, swung, mount, reached), *torch,
     ]  # fmt: skip
+
+
+def _welded_by(pieces: Sequence[Piece], things: Sequence[Thing]) -> list[Fixed]:
+    """What stands round fillets while they are laid; what they are laid on last, so that what else is in the way is named."""
+    return [*(Fixed(name=one.name, solid=one.solid) for one in pieces), *(Fixed(name=one.name, solid=one.solid) for one in things)]  # fmt: skip
 
 
 def _pad_lines(job: Worked, part: Part, seen: Seen, at: At, flats: Sequence[Flat], joint: HeldJoint) -> list[Line]:
@@ -168,6 +178,11 @@ def _pad_lines(job: Worked, part: Part, seen: Seen, at: At, flats: Sequence[Flat
             lines.append(near_line(worst[0], thing.name, worst[1], wanted, None if still else seen, "stands"))
     made = part.own
     assert isinstance(made, PadMade)
+    bench = [thing for thing in standing if thing.body == seen.body and comes_within(thing.solid, at.at, reach_of(pieces, at.at) + TORCH_LENGTH)]  # fmt: skip
+    lines = each_once(lines)
+    webs = [piece for piece in pieces if piece.name == WEB]
+    welds = fillet_lines(made.fillets, _welded_by(webs, [*bench, *([under] if under else [])]), {thing.name for thing in bench if thing.sort == "bracket"})  # fmt: skip
+    lines += [replace(line, where="before its plate is laid on them") for line in welds]
     if made.hexagons:
         near = [thing for thing in (*standing, *others, *([under] if under else [])) if comes_within(thing.solid, at.at, reach_of(pieces, at.at) + SPANNER)]  # fmt: skip
         own = [Fixed(name=piece.name, solid=piece.solid, own=True) for piece in pieces]
@@ -175,5 +190,5 @@ def _pad_lines(job: Worked, part: Part, seen: Seen, at: At, flats: Sequence[Flat
         def things_at(lane: int) -> list[Fixed]:
             return [*own, *(held_still(thing.name, thing.solid, lane, seen.lanes) for thing in near)]
 
-        return [*each_once(lines), *spanner_lines(made.hexagons, things_at, seen)]
-    return each_once(lines)
+        lines += spanner_lines(made.hexagons, things_at, seen)
+    return lines

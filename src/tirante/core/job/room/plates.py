@@ -37,7 +37,8 @@ L = TypeVar("L", bound="OwnLapped")
 HELD = 1.0  # mm: a bar whose middle line passes the place of a pad's bearing so near is what lies in it
 SLEEVE = ("its sleeve",)
 LAPPED = ("its foot", "its tongue", "its joggle", "its hook")
-PAD = ("its plate", "a web", "a web", "the plate over what is clamped", "its nuts")
+WEB = "a web"
+PAD = ("its plate", WEB, WEB, "the plate over what is clamped", "its nuts")
 
 
 def pieces_of(flats: Sequence[Flat], names: Sequence[str]) -> list[Piece]:

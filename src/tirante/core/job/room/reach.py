@@ -11,12 +11,15 @@ from numpy.typing import NDArray
 
 from tirante.core.brackets.corner import CornerFoot
 from tirante.core.brackets.tools import (
+    ALONG_RUN,
+    INNER,
     RING_TURN,
     TORCH_LENGTH,
     TORCH_OFF,
     TORCH_RADIUS,
     TORCH_TRAVEL,
     TORCH_WORK,
+    Fillet,
     Hexagon,
     jaw,
     socket,
@@ -31,7 +34,6 @@ from tirante.core.parts.stands import MIRROR
 Array = NDArray[np.float64]
 EASE = 0.5  # mm that a bolt or a tool goes past a thing with; common practice, no source
 STEP = 5.0  # °, between the ways of a handle that are tried
-ALONG_RUN = 9  # places along a weld that are looked at
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -235,26 +237,37 @@ def torch_on(own: Own, things: Sequence[Fixed]) -> list[Weld]:
         for inside in (False, True):
             beside = side * (own.made.gap / 2 if inside else own.outer)
             away = -side if inside else side
-            tips, ways = [], []
-            for x in np.linspace(-0.9 * half, 0.9 * half, ALONG_RUN):
-                root = one.corner(float(x), beside)
-                normal = _normal(own, root)
-                flat = away * one.bolt - away * float(one.bolt @ normal) * normal
-                flat = flat / np.linalg.norm(flat)
-                for work in TORCH_WORK:
-                    for travel in TORCH_TRAVEL:
-                        out = cos(radians(work)) * flat + sin(radians(work)) * normal
-                        way = cos(radians(travel)) * out + sin(radians(travel)) * one.x
-                        tips += [root + off * way for off in TORCH_OFF]
-                        ways += [way] * len(TORCH_OFF)
-            tip, way = np.array(tips).T, np.array(ways).T
-            cup = Cylinder(tip, tip + TORCH_LENGTH * way, TORCH_RADIUS)
-            paths = nearest(cup, things, tip.shape[1])
-            every = len(TORCH_WORK) * len(TORCH_TRAVEL) * len(TORCH_OFF)
-            best = [max(paths[i : i + every], key=lambda path: path.gap) for i in range(0, len(paths), every)]
-            worst = min(best, key=lambda path: path.gap)
-            found.append(Weld(plate=plate.name, inside=inside, share=sum(p.gap > TOUCHES for p in best) / len(best), worst=worst))  # fmt: skip
+            roots = np.array([one.corner(float(x), beside) for x in np.linspace(-INNER * half, INNER * half, ALONG_RUN)])  # fmt: skip
+            normals = np.array([_normal(own, root) for root in roots])
+            flat = away * one.bolt - away * (normals @ one.bolt)[:, None] * normals
+            flat = flat / np.linalg.norm(flat, axis=1)[:, None]
+            fillet = Fillet(name=plate.name, roots=roots, normals=normals, aways=flat, along=np.tile(one.x, (ALONG_RUN, 1)))  # fmt: skip
+            found.append(torch_along(fillet, things, inside=inside))
     return found
+
+
+def torch_along(fillet: Fillet, things: Sequence[Fixed], *, inside: bool = False) -> Weld:
+    """Along a fillet, the torch held every way that one is laid.
+
+    Args:
+        fillet: where it is laid.
+        things: that stand there while it is welded.
+        inside: whether it is between two plates.
+    """
+    tips, ways = [], []
+    for root, normal, flat, along in zip(fillet.roots, fillet.normals, fillet.aways, fillet.along, strict=True):
+        for work in TORCH_WORK:
+            for travel in TORCH_TRAVEL:
+                out = cos(radians(work)) * flat + sin(radians(work)) * normal
+                way = cos(radians(travel)) * out + sin(radians(travel)) * along
+                tips += [root + off * way for off in TORCH_OFF]
+                ways += [way] * len(TORCH_OFF)
+    tip, way = np.array(tips).T, np.array(ways).T
+    paths = nearest(Cylinder(tip, tip + TORCH_LENGTH * way, TORCH_RADIUS), things, tip.shape[1])
+    every = len(TORCH_WORK) * len(TORCH_TRAVEL) * len(TORCH_OFF)
+    best = [max(paths[i : i + every], key=lambda path: path.gap) for i in range(0, len(paths), every)]
+    worst = min(best, key=lambda path: path.gap)
+    return Weld(plate=fillet.name, inside=inside, share=sum(p.gap > TOUCHES for p in best) / len(best), worst=worst)
 
 
 def _normal(own: Own, root: Array) -> Array:

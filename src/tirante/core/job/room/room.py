@@ -13,7 +13,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from tirante.core.brackets.tools import RING_TURN, TORCH_LENGTH
+from tirante.core.brackets.tools import RING_TURN, TORCH_LENGTH, Fillet
 from tirante.core.document.joints import HeldJoint
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.errors import InputError
@@ -23,7 +23,18 @@ from tirante.core.job.room.around import WANTED, Thing, moving_things, of_its_ar
 from tirante.core.job.room.axes import Seen
 from tirante.core.job.room.near import Least, clears, comes_within, least
 from tirante.core.job.room.own import NEAR_JOINT, Own, Piece, holds, own_mount, own_of, runs_of, swinging
-from tirante.core.job.room.reach import EASE, Fixed, Path, Turn, Weld, bolt_path, held_still, torch_on, turn_on
+from tirante.core.job.room.reach import (
+    EASE,
+    Fixed,
+    Path,
+    Turn,
+    Weld,
+    bolt_path,
+    held_still,
+    torch_along,
+    torch_on,
+    turn_on,
+)
 from tirante.core.job.room.shims import furthest_tilt, necks_at
 from tirante.core.job.room.spanners import Hexagons, hardest
 from tirante.core.job.worked import Worked
@@ -222,6 +233,7 @@ def _at_joint(
         *tools(own, seen, swung, mount, near([*standing, *others], own.tools_reach)),
         *_more_spanners(part, own, seen, (mount, near([*standing, *others], own.reach + SPANNER))),
         *_torch(
+            part,
             own,
             mount,
             [one for one in near(standing, own.reach + TORCH_LENGTH) if one.body == seen.body],
@@ -527,13 +539,32 @@ def _spanner_line(found: Turn, what: str, tightens: bool, words: str) -> Line:
     )  # fmt: skip
 
 
-def _torch(own: Own, mount: Thing, near: Sequence[Thing], inside_gap: float) -> list[Line]:
+def fillet_lines(fillets: Sequence[Fillet], things: Sequence[Fixed], passing: set[str]) -> list[Line]:
+    """A torch along fillets of what is no pair of plates, alike ones under one name.
+
+    Args:
+        fillets: where they are laid.
+        things: that stand there while they are.
+        passing: names of what may be fitted after them.
+    """
+    welds = [torch_along(one, things) for one in fillets]
+    lines = []
+    for name in dict.fromkeys(weld.plate for weld in welds):
+        worst = min((weld for weld in welds if weld.plate == name), key=lambda weld: (weld.share, weld.worst.gap))
+        lines.append(_weld_line(worst, worst.worst, f"a torch along {name}", None, passing))
+    return lines
+
+
+def _torch(part: Part, own: Own, mount: Thing, near: Sequence[Thing], inside_gap: float) -> list[Line]:
     """A torch on every fillet that the checks count."""
     things = [Fixed(name=one.name, solid=one.solid) for one in (mount, *near)]
     things += [Fixed(name=plate.name, solid=plate.solid) for plate in own.plates()]
     lines = []
     passing = {one.name for one in near if one.sort == "bracket"}
-    welds = torch_on(own, things) if own.footing is None else []
+    kind = kind_of(part.saved)
+    if isinstance(kind, SearchedBracket):
+        return fillet_lines(kind.fillets(part.saved, own.made, own.stand), things, passing)
+    welds = torch_on(own, things)
     for inside in (False, True):
         both = [weld for weld in welds if weld.inside == inside]
         if not both or (inside and own.made.gap < inside_gap):
@@ -547,14 +578,14 @@ def _torch(own: Own, mount: Thing, near: Sequence[Thing], inside_gap: float) -> 
     return lines
 
 
-def _weld_line(weld: Weld, worst: Path, what: str, own: Own, passing: set[str]) -> Line:
+def _weld_line(weld: Weld, worst: Path, what: str, own: Own | None, passing: set[str]) -> Line:
     whole = weld.share == 1.0
     # between the plates the shop's own rule says from which gap on it is counted
     state: State = "good" if whole else "attention" if weld.inside or worst.to in passing else "stop"
     cure = ""
     if not whole and worst.to in passing:
         cure = "Weld it before the rest stands there; what no torch reaches holds nothing."
-    elif not whole and weld.inside:
+    elif not whole and weld.inside and own is not None:
         cure = f"Wider apart a torch reaches in; or have no fillet counted inside a gap of {own.made.gap:.0f} mm, at Settings."
     elif not whole:
         cure = "What no torch reaches holds nothing: turn the bolt, or give the bracket another mount."

@@ -7,7 +7,10 @@ from dataclasses import dataclass, replace
 from math import atan, cos, degrees, radians, tan
 from typing import Any, Literal
 
+import numpy as np
+
 from tirante.core.brackets.foot_weld import GROOVE_OF_RADIUS
+from tirante.core.brackets.tools import Fillet, straight_fillet
 from tirante.core.checks.result import CheckResult, weaker_of_each, weakest_first
 from tirante.core.checks.shown import Out
 from tirante.core.document.fields import Length
@@ -192,6 +195,18 @@ class FoldedUKind(EaredKind[FoldedU]):
             number(FoldedU, "weld_leg_mm", "Fillet leg; the grooves under the bends are filled", "mm"),
         ]),
     )  # fmt: skip
+
+    def fillets(self, saved: FoldedU, made: JointMade, stand: Stand) -> tuple[Fillet, ...]:
+        """Along both straight edges of its base, and along the grooves under its bends, as far out as these are."""
+        one, outer, found = stand.standing, made.gap / 2 + saved.plate.mm, []
+        for x1, y1, x2, y2 in welds(saved, made.gap):
+            groove = abs(y1 - y2) < 1e-9
+            a, b = (np.array([x, np.sign(y) * outer if groove else y]) for x, y in ((x1, y1), (x2, y2)))
+            way = np.array([0.0, np.sign(y1)]) if groove else np.array([b[1] - a[1], a[0] - b[0]]) / np.linalg.norm(b - a)  # fmt: skip
+            way = way if float(way @ (a + b)) > 0 else -way
+            first, last = (one.foot + p[0] * one.x + p[1] * one.bolt for p in (a, b))
+            found.append(straight_fillet("the grooves under its bends" if groove else "the edges of its base", first, last, one.y, way[0] * one.x + way[1] * one.bolt))  # fmt: skip
+        return tuple(found)
 
     def begun(self, pair: TabPair) -> FoldedU:
         """One in the place of a pair of tabs."""

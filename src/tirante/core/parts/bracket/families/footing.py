@@ -38,7 +38,7 @@ class Footing:
         """As what it is looked at, in words."""
         if self.reach:
             return f"its bends: {self.name} are taken as flat; behind the wall that they are bolted to nothing is known"
-        return f"its bends: {self.name} is taken as flat, and no torch is tried there"
+        return f"its bends: {self.name} is taken as flat"
 
     def spans(self, gap: float) -> tuple[tuple[float, float], ...]:
         """From where to where along the bolt each lies [mm].

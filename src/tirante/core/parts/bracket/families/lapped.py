@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from tirante.core.brackets import weld_group
 from tirante.core.brackets.lapped import LappedRoot, root_stress
 from tirante.core.brackets.mount_wall import Wall, bent_through, feet_of_pair, sheared_through
+from tirante.core.brackets.tools import Fillet, straight_fillet
 from tirante.core.checks.kinds import asked
 from tirante.core.checks.result import CheckResult, Try, weaker_of_each, weakest_first, worst_of
 from tirante.core.checks.shown import Out
@@ -65,7 +66,7 @@ FEET_LONG = (1.2, 1.8, 2.5)  # widths that a foot lies, that are tried; common p
 STEP = 1.0  # °, of the looks at the pull's angle
 LEAST_BEND = 10.0  # °, of a joggle's bends: a flatter one is not set reliably; common practice, no source
 NOT_CHECKED = (
-    *OF_TABS[:-1], "room for link, bolt and spanner (to be looked at under Room); that a torch gets there: nothing tries it", "cracks at the bends: bent across the grain, at no less than the plate’s least radius",
+    *OF_TABS[:-1], "room for link, bolt, spanner and torch (to be looked at under Room)", "cracks at the bends: bent across the grain, at no less than the plate’s least radius",
     "the fillet along a hook’s end: not counted on",
 )  # fmt: skip
 
@@ -388,6 +389,15 @@ class LappedKind(SearchedBracket[LappedPlate]):
             number(LappedPlate, "weld_leg_mm", "Fillet leg", "mm"),
         ]),
     )  # fmt: skip
+
+    def fillets(self, saved: LappedPlate, made: JointMade, stand: Stand) -> tuple[Fillet, ...]:
+        """Along both sides of its foot, and its end where it has no hook."""
+        del made
+        one, found = stand.standing, []
+        for x1, y1, x2, y2 in weld_runs(saved):
+            a, b = (one.foot + x * one.x + y * one.y for x, y in ((x1, y1), (x2, y2)))
+            found.append(straight_fillet("the sides of its foot", a, b, one.bolt, np.sign(x1) * one.x) if x1 == x2 else straight_fillet("the end of its foot", a, b, one.bolt, -one.y))  # fmt: skip
+        return tuple(found)
 
     def begun(self, pair: TabPair) -> LappedPlate:
         """One in the place of a pair of tabs."""

@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.brackets.strike_pad import Blow, PadOnWebs, web_push, web_stress
-from tirante.core.brackets.tools import Hexagon, hexagon_on
+from tirante.core.brackets.tools import Fillet, Hexagon, hexagon_on, straight_fillet
 from tirante.core.brackets.weld_group import weld_group
 from tirante.core.checks.kinds import Asked, asked
 from tirante.core.checks.result import CheckResult, Reproduction
@@ -80,6 +80,18 @@ class PadShape:
             for side, web in zip((1.0, -1.0), self.heights, strict=True)
         ]  # fmt: skip
         return plate, *webs
+
+    @property
+    def fillets(self) -> tuple[Fillet, ...]:
+        """Along the outer feet of both webs, on the tube or flat that they stand on."""
+        (along, aside, out), half, found = self.stands, self.pad.length / 2, []
+        for side in (1.0, -1.0):
+            beside = side * (self.pad.apart + self.pad.web) / 2
+            normal = out if self.od is None else (beside * aside + self.skin * out) / hypot(beside, self.skin)
+            away = side * (aside - float(aside @ normal) * normal)
+            root = self.foot + beside * aside
+            found.append(straight_fillet("the outer feet of its webs", root - half * along, root + half * along, normal, away / np.linalg.norm(away)))  # fmt: skip
+        return tuple(found)
 
     def nut_under(self, x: float, y: float, diameter: float) -> Hexagon:
         """A nut on the plate's underside, of a bolt through it.

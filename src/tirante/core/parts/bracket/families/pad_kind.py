@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.brackets.mount_wall import Spread, Wall
-from tirante.core.brackets.tools import Hexagon
+from tirante.core.brackets.tools import Fillet, Hexagon
 from tirante.core.checks.result import CheckResult, weakest_first
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.forms.table import Field, FieldGroup, number, special
@@ -74,6 +74,11 @@ class PadMade:
     def flats(self) -> tuple[Flat, ...]:
         """Plate and webs as they stand in the car, and after them what else it has."""
         return self.shape.flats
+
+    @property
+    def fillets(self) -> tuple[Fillet, ...]:
+        """Along the outer feet of both webs."""
+        return self.shape.fillets
 
     @property
     def hexagons(self) -> tuple[tuple[str, Hexagon], ...]:

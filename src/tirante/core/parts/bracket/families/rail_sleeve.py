@@ -14,6 +14,7 @@ from tirante.core.brackets.bolt import bolt_class, tightening
 from tirante.core.brackets.bolted_foot import sleeve_stress
 from tirante.core.brackets.mount_wall import Wall
 from tirante.core.brackets.rail_sleeve import ThroughBox
+from tirante.core.brackets.tools import Fillet, ring_fillet
 from tirante.core.checks.kinds import asked
 from tirante.core.checks.result import CheckResult, Try, weaker_of_each, weakest_first, worst_of
 from tirante.core.checks.shown import Out
@@ -63,7 +64,7 @@ NOT_CHECKED = (
     "a bolt that is not torqued (it is taken as clamping the joint on the sleeve)",
     "the box itself, bored through both of its walls: what it carries there with so much less metal",
     "walls of the box that are not alike",
-    "room for link, bolt and spanner (to be looked at under Room); that a torch gets round both ends: nothing tries it",
+    "room for link, bolt, spanner and torch (to be looked at under Room)",
 )
 
 
@@ -315,6 +316,13 @@ class RailSleeveKind(SearchedBracket[RailSleeve]):
         BOLT_FIELDS,
         FieldGroup(title="Weld", fields=[number(RailSleeve, "weld_leg_mm", "Fillet leg, round both ends", "mm")]),
     )  # fmt: skip
+
+    def fillets(self, saved: RailSleeve, made: JointMade, stand: Stand) -> tuple[Fillet, ...]:
+        """Round both of its ends."""
+        del made
+        one, r = stand.standing, saved.sleeve_od_mm / 2
+        far = one.foot - saved.through_mm * one.bolt
+        return ring_fillet("its near end", one.foot, one.x, one.y, r, one.bolt), ring_fillet("its far end", far, one.x, one.y, r, -one.bolt)  # fmt: skip
 
     def begun(self, pair: TabPair) -> RailSleeve:
         """One in the place of a pair of tabs."""

@@ -14,6 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.brackets.strap import StrapWelds, worst_pull
+from tirante.core.brackets.tools import Fillet
 from tirante.core.checks.kinds import asked
 from tirante.core.checks.result import CheckResult, Try, weaker_of_each, weakest_first, worst_of
 from tirante.core.checks.shown import Out
@@ -104,7 +105,7 @@ class Wrap(Footing):
     @property
     def taken(self) -> str:
         """As what it is looked at, in words."""
-        return f"its bends: {self.name} is taken in flats of {180 / FLATS:g}°, and no torch is tried there"
+        return f"its bends: {self.name} is taken in flats of {180 / FLATS:g}°"
 
     def laid(self, gap: float, stand: Stand) -> list[Laid]:
         """Each flat of its roll, from ear to ear."""
@@ -313,6 +314,18 @@ class StrapKind(EaredKind[StrapTab]):
             number(StrapTab, "weld_leg_mm", "Fillet leg, along both its edges", "mm"),
         ]),
     )  # fmt: skip
+
+    def fillets(self, saved: StrapTab, made: JointMade, stand: Stand) -> tuple[Fillet, ...]:
+        """Along both of its edges, half round the tube."""
+        del made
+        one, r, half = stand.standing, saved.radius_mm, saved.base_width.mm / 2
+        turns, found = np.radians(np.linspace(9.0, 171.0, 2 * FLATS)), []
+        out = np.cos(turns)[:, None] * one.bolt - np.sin(turns)[:, None] * one.y
+        along = -np.sin(turns)[:, None] * one.bolt - np.cos(turns)[:, None] * one.y
+        for way in (1.0, -1.0):
+            edge = one.foot - r * one.y + way * half * one.x
+            found.append(Fillet(name="its edges round the tube", roots=edge + r * out, normals=out, aways=np.tile(way * one.x, (turns.size, 1)), along=along))  # fmt: skip
+        return tuple(found)
 
     def begun(self, pair: TabPair) -> StrapTab:
         """One in the place of a pair of tabs."""
