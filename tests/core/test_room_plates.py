@@ -31,7 +31,7 @@ def named(design: Design, name: str) -> PadPart:
 
 def lines(design: Design, part_id: str) -> dict[str, Line]:
     room = look_round(work(design), part_id)
-    return {line.to: line for one in room.joints for line in one.lines}
+    return {line.to: line for one in room.joints for line in one.lines if line.sort in ("swing", "stands")}
 
 
 def with_block(design: Design, end: str, name: str, low: list[float], high: list[float], wanted: float) -> Design:
