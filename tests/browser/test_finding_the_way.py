@@ -23,6 +23,12 @@ def test_enter_takes_a_figure_and_escape_leaves_it_as_it_was(page: Page, address
     expect(page.get_by_test_id("save-state")).to_have_text("saved")
     page.reload()
     expect(field).to_have_value(before)
+    field.fill("121")
+    page.wait_for_timeout(310)  # just taken, and not come back yet
+    field.press("Escape")
+    expect(field).to_have_value(before)
+    page.wait_for_timeout(500)
+    expect(field).to_have_value(before)
     wanted = f"{float(before) + 4:.1f}"
     field.fill(wanted)
     field.press("Enter")

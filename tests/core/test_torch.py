@@ -201,3 +201,12 @@ def test_the_webs_of_a_low_pad_are_welded_before_its_plate_lies_over_them() -> N
     assert [line.state for line in lines] == ["good"]
     under = [Fixed(name=one.name, solid=one.solid) for one in pieces_of(part_of(saved, design).own.flats, PAD)]
     assert any(torch_along(fillet, under).share < 1.0 for fillet in part_of(saved, design).own.fillets)
+
+
+def test_what_an_arm_s_other_tube_keeps_the_torch_from_is_to_be_welded_before_that_stands_there() -> None:
+    design = demo("marram")
+    saved = next(part for part in design.parts if part.name == "Front bump stop, pad")
+    (line,) = [line for joint in look_round(work(design), saved.id).joints for line in joint.lines if line.sort == "torch"]  # fmt: skip
+    assert "another tube in the way" in line.told
+    assert line.state == "attention"
+    assert "Weld it before the rest stands there" in line.cure

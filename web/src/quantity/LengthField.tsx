@@ -61,6 +61,8 @@ export function LengthField({
   const timer = useRef<number>(undefined)
   const call = useRef<AbortController>(undefined)
   const before = useRef<LengthValue | null>(value)
+  // taken since it is typed in: the value may not show it yet, and Escape must take it back all the same
+  const taken = useRef<number | null | undefined>(undefined)
 
   useEffect(() => () => window.clearTimeout(timer.current), [])
 
@@ -71,6 +73,7 @@ export function LengthField({
     if (beyond) return
     if (value?.mm !== found.mm || value?.typed !== found.typed) {
       keep(found.mm)
+      taken.current = found.mm
       onChange({ mm: found.mm, typed: found.typed })
     }
     if (leave) setTyping(null)
@@ -81,6 +84,7 @@ export function LengthField({
     call.current = new AbortController()
     if (!text.trim() && optional) {
       setFault(null)
+      taken.current = null
       onChange(null)
       if (leave) setTyping(null)
       return
@@ -100,7 +104,10 @@ export function LengthField({
   }
 
   const edit = (text: string) => {
-    if (typing === null) before.current = value
+    if (typing === null) {
+      before.current = value
+      taken.current = undefined
+    }
     setTyping(text)
     const plain = onTyping && plainLength(text, unit, signed)
     if (plain && plain.mm !== value?.mm && !outside(plain.mm, 'mm', limits)) onTyping(plain.mm, plain.typed)
@@ -129,7 +136,8 @@ export function LengthField({
       onLeave={() => {
         window.clearTimeout(timer.current)
         call.current?.abort()
-        if (typing !== null && before.current?.mm !== value?.mm && (before.current !== null || optional)) {
+        const now = taken.current === undefined ? value?.mm : (taken.current ?? undefined)
+        if (typing !== null && before.current?.mm !== now && (before.current !== null || optional)) {
           if (before.current) keep(before.current.mm)
           onChange(before.current)
         }

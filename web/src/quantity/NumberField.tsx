@@ -30,13 +30,19 @@ export function NumberField({
   const [typing, setTyping] = useState<string | null>(null)
   const [fault, setFault] = useState<string | null>(null)
   const before = useRef<number | null>(value)
+  // taken since it is typed in: the value may not show it yet, and Escape must take it back all the same
+  const taken = useRef<number | null | undefined>(undefined)
+  const give = (number: number | null) => {
+    taken.current = number
+    onChange(number)
+  }
   const id = useId()
 
   const settle = (text: string, leave: boolean) => {
     const plain = text.trim().replace('−', '-')
     if (!plain && optional) {
       setFault(null)
-      onChange(null)
+      give(null)
     } else if (!/^[-+]?(\d+\.?\d*|\.\d+)$/.test(plain)) {
       setFault(`“${text}” is not a complete number. Write for example 1250 or 0.5.`)
       return
@@ -48,7 +54,7 @@ export function NumberField({
         return
       }
       setFault(null)
-      if (number !== value) onChange(number)
+      if (number !== value) give(number)
     }
     if (leave) setTyping(null)
   }
@@ -66,14 +72,17 @@ export function NumberField({
       asked={value === null ? undefined : unusual(value, unit, limits.usual)}
       decimal
       onType={(text) => {
-        if (typing === null) before.current = value
+        if (typing === null) {
+          before.current = value
+          taken.current = undefined
+        }
         setTyping(text)
         settle(text, false)
       }}
       onTake={take}
       onLeave={() => {
-        if (typing !== null && before.current !== value && (before.current !== null || optional))
-          onChange(before.current)
+        const now = taken.current === undefined ? value : taken.current
+        if (typing !== null && before.current !== now && (before.current !== null || optional)) onChange(before.current)
         setTyping(null)
         setFault(null)
       }}

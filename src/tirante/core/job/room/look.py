@@ -162,11 +162,13 @@ def _pad_lines(job: Worked, part: Part, seen: Seen, at: At, flats: Sequence[Flat
     on, mirrored, under = member_under(job, seen, at, joint.mount)
     moving = moving_things(job, seen)
     standing = standing_things(job, seen, part.saved.id, (on, mirrored), pair=part.saved.side == "pair")
+    its_arm: list[Thing] = []
     found = job.foot_of(joint)
     if found is not None and job.mount_of(joint) is None:
         mount = job.member_at(joint)
         if mount is not None:
-            standing += of_its_arm(job.design, mount, moving, seen)
+            its_arm = of_its_arm(job.design, mount, moving, seen)
+            standing += its_arm
     others = [thing for thing in (*moving, *tyre_things(seen)) if thing.body != seen.body and not is_held(thing, at, seen.ride)]  # fmt: skip
     pairs = [(piece.name, piece.solid) for piece in pieces]
     lines = []
@@ -181,7 +183,9 @@ def _pad_lines(job: Worked, part: Part, seen: Seen, at: At, flats: Sequence[Flat
     bench = [thing for thing in standing if thing.body == seen.body and comes_within(thing.solid, at.at, reach_of(pieces, at.at) + TORCH_LENGTH)]  # fmt: skip
     lines = each_once(lines)
     webs = [piece for piece in pieces if piece.name == WEB]
-    welds = fillet_lines(made.fillets, _welded_by(webs, [*bench, *([under] if under else [])]), {thing.name for thing in bench if thing.sort == "bracket"})  # fmt: skip
+    # other brackets, and other tubes of the arm that it is on, may be put there after it
+    after = {thing.name for thing in (*its_arm, *(thing for thing in bench if thing.sort == "bracket"))}
+    welds = fillet_lines(made.fillets, _welded_by(webs, [*bench, *([under] if under else [])]), after)
     lines += [replace(line, where="before its plate is laid on them") for line in welds]
     if made.hexagons:
         near = [thing for thing in (*standing, *others, *([under] if under else [])) if comes_within(thing.solid, at.at, reach_of(pieces, at.at) + SPANNER)]  # fmt: skip

@@ -70,7 +70,7 @@ BOLTS = (8.0, 10.0, 12.0)  # mm, that draw the halves together, that are tried
 CLASSES = ("8.8", "10.9")
 SHARES = (0.5, 0.75, 1.0)  # of the usual torque: less loosens; common practice, no source
 LEAST_WALL = 5.0  # mm of metal over the bore, of those that are tried; common practice, no source
-NUT = 1.0  # diameters that a nut or a head with its washer stands out; ISO 4032, ISO 4017, from memory
+NUT, HEAD = 1.6, 0.9  # diameters that a locking nut with washer and two threads, and a head with its washer, stand out; ISO 7040, ISO 4017, from memory
 NOT_CHECKED = (
     *(one for one in OF_TABS if not one.startswith(("weld", "room"))),
     "the tube bent in by what pulls at the joint: it is judged as squeezed evenly by the clamp",
@@ -469,7 +469,7 @@ def _heads(saved: SplitClamp) -> list[tuple[tuple[float, float], ...]]:
     d = saved.clamp_bolt_mm
     found: list[tuple[tuple[float, float], ...]] = []
     for way in (1.0, -1.0):
-        for low, high in ((-saved.cap_mm - NUT * d, -saved.cap_mm), (saved.shoulder_mm, saved.shoulder_mm + NUT * d)):
+        for low, high in ((-saved.cap_mm - HEAD * d, -saved.cap_mm), (saved.shoulder_mm, saved.shoulder_mm + NUT * d)):
             left, right = way * saved.apart_mm - d, way * saved.apart_mm + d
             found.append(((left, low), (right, low), (right, high), (left, high)))
     return found
@@ -579,6 +579,7 @@ def _notes(saved: SplitClamp) -> list[str]:
         "friction alone holds it: bare dry metal under it, no paint and no grease; a witness mark over its edge shows whether it has moved",
         f"each clamp bolt at {torque:.0f} N·m ({clamp / 1000:.0f} kN), the two of a clamp by turns, the gap alike on both sides; again after the first outing",
         "where it alone keeps an axle or a wheel in its place, a stop that is welded or pinned beside it keeps it when it slips; common practice, no source",
+        "the joint’s bolt is taken as bearing no deeper in either ear than it is thick itself: it bends, and bears at the ears’ inner faces",
         "what clamps a tube that bends all day wears it there: take it off and look, as the inspection of the job has it",
     ]
 
