@@ -178,7 +178,8 @@ def test_the_room_round_a_pad_is_looked_at(page: Page, job: str) -> None:
     expect(page.get_by_text("whether bolts go in", exact=False).first).to_be_visible()
 
 
-def test_a_strap_goes_over_a_tube_packed_out_as_it_asks_and_takes_a_hole_for_something_else(page: Page, address: str) -> None:  # fmt: skip
+def damper_by_a_tube(page: Page, address: str, name: str, way: int, over: float, od: float, wall: float) -> str:
+    """Where a job's brackets are whose rear damper's upper eye nothing holds, its bolt along the car, under a tube that runs along an axis of it."""
     demo = next(
         j for j in page.request.get(f"{address}/api/jobs").json()["jobs"] if j["demo"] and j["name"] == "Marram"
     )
@@ -187,12 +188,18 @@ def test_a_strap_goes_over_a_tube_packed_out_as_it_asks_and_takes_a_hole_for_som
     held = {"kind": "point", "end_id": rear["id"], "body": "ground", "point": "damper_top"}
     (joint,) = (one for one in design["joints"] if one["held"] == held)
     x, y, z = rear["end"]["points"]["damper_top"]
-    tube = {"kind": "round", "a": [x, y - 200, z + 110], "b": [x, y + 200, z + 110], "od_mm": 38.1, "wall_mm": 3.0}
-    design["mounts"].append({"id": str(uuid.uuid4()), "name": "Cross tube", "yield_mpa": 355.0, "uts_mpa": 470.0, "shape": tube})  # fmt: skip
+    a, b = [x, y, z + over], [x, y, z + over]
+    a[way], b[way] = a[way] - 200, b[way] + 200
+    tube = {"kind": "round", "a": a, "b": b, "od_mm": od, "wall_mm": wall}
+    design["mounts"].append({"id": str(uuid.uuid4()), "name": name, "yield_mpa": 355.0, "uts_mpa": 470.0, "shape": tube})  # fmt: skip
     design["parts"] = [one for one in design["parts"] if one["id"] != joint["by"]]
     joint |= {"by": None, "bolt": None, "mount": None, "bolt_axis": [1.0, 0.0, 0.0]}
     made = page.request.post(f"{address}/api/import", data={"id": str(uuid.uuid4()), "design": design}).json()
-    page.goto(f"{address}/jobs/{made['job_id']}/brackets")
+    return f"{address}/jobs/{made['job_id']}/brackets"
+
+
+def test_a_strap_goes_over_a_tube_packed_out_as_it_asks_and_takes_a_hole_for_something_else(page: Page, address: str) -> None:  # fmt: skip
+    page.goto(damper_by_a_tube(page, address, "Cross tube", 1, 110, 38.1, 3.0))
     page.get_by_role("button", name="or another kind of bracket").first.click()
     page.get_by_role("menuitem", name="a strap over a tube, its bolt square to that").click()
     expect(page.get_by_role("heading", name="Rear damper, upper eye, strap")).to_be_visible()
@@ -253,20 +260,7 @@ def test_what_no_part_is_made_for_is_held_once_its_sizes_are_given_and_a_leaf_ge
 
 
 def test_a_clamp_goes_round_a_tube_is_sized_and_says_what_grips_it(page: Page, address: str) -> None:
-    demo = next(
-        j for j in page.request.get(f"{address}/api/jobs").json()["jobs"] if j["demo"] and j["name"] == "Marram"
-    )
-    design = page.request.get(f"{address}/api/jobs/{demo['id']}").json()["design"]
-    rear = design["ends"][1]
-    held = {"kind": "point", "end_id": rear["id"], "body": "ground", "point": "damper_top"}
-    (joint,) = (one for one in design["joints"] if one["held"] == held)
-    x, y, z = rear["end"]["points"]["damper_top"]
-    tube = {"kind": "round", "a": [x - 200, y, z + 75], "b": [x + 200, y, z + 75], "od_mm": 60.3, "wall_mm": 6.3}
-    design["mounts"].append({"id": str(uuid.uuid4()), "name": "Long tube", "yield_mpa": 355.0, "uts_mpa": 470.0, "shape": tube})  # fmt: skip
-    design["parts"] = [one for one in design["parts"] if one["id"] != joint["by"]]
-    joint |= {"by": None, "bolt": None, "mount": None, "bolt_axis": [1.0, 0.0, 0.0]}
-    made = page.request.post(f"{address}/api/import", data={"id": str(uuid.uuid4()), "design": design}).json()
-    page.goto(f"{address}/jobs/{made['job_id']}/brackets")
+    page.goto(damper_by_a_tube(page, address, "Long tube", 0, 75, 60.3, 6.3))
     page.get_by_role("button", name="or another kind of bracket").first.click()
     page.get_by_role("menuitem", name="a clamp in two halves round a tube").click()
     expect(page.get_by_role("heading", name="Rear damper, upper eye, clamp")).to_be_visible()

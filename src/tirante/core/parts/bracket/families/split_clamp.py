@@ -70,7 +70,8 @@ BOLTS = (8.0, 10.0, 12.0)  # mm, that draw the halves together, that are tried
 CLASSES = ("8.8", "10.9")
 SHARES = (0.5, 0.75, 1.0)  # of the usual torque: less loosens; common practice, no source
 LEAST_WALL = 5.0  # mm of metal over the bore, of those that are tried; common practice, no source
-NUT, HEAD = 1.6, 0.9  # diameters that a locking nut with washer and two threads, and a head with its washer, stand out; ISO 7040, ISO 4017, from memory
+NUT = 1.6  # diameters that a locking nut with its washer and two threads stands out; ISO 7040, from memory
+HEAD = 0.9  # the same of a head with its washer; ISO 4017, from memory
 NOT_CHECKED = (
     *(one for one in OF_TABS if not one.startswith(("weld", "room"))),
     "the tube bent in by what pulls at the joint: it is judged as squeezed evenly by the clamp",
