@@ -226,6 +226,9 @@ def test_a_link_is_bent_spliced_and_boxed_and_size_all_counts(page: Page, job: s
     expect(page.locator("[data-check=box_stress]")).to_be_visible()
     for _ in range(4):  # boxed, spliced, bent, its offset
         page.get_by_role("button", name="Undo", exact=True).click()
+    expect(page.get_by_test_id("save-state")).to_have_text(
+        "saved"
+    )  # else what is saved as the page is left meets itself
     page.goto(f"{job}/members")
     page.get_by_role("button", name="Size all").click()
     expect(page.get_by_role("status").filter(has_text=re.compile("parts sized|beginning"))).to_be_visible()
