@@ -181,6 +181,7 @@ def test_the_hexagons_of_feet_lie_on_their_bolts(on_rail: Any) -> None:  # noqa:
             head = name == "heads of its feet’s bolts"
             assert float(off @ one.y) == pytest.approx(saved.plate.mm + saved.shim_mm if head else -through)
             assert float(hexagon.out @ one.y) == pytest.approx(1.0 if head else -1.0)
+            assert hexagon.held != head
 
 
 def pads() -> list[tuple[Design, str, str]]:
@@ -189,7 +190,7 @@ def pads() -> list[tuple[Design, str, str]]:
     return [
         (marram, next(p.id for p in marram.parts if p.kind == "bearing_pad"), "nuts under the pad"),  # type: ignore[attr-defined]
         (quay, next(p.id for p in quay.parts if p.kind == "spring_seat" and p.stud_mm), "nuts of its studs"),  # type: ignore[attr-defined]
-        (leafy, perch.id, "U-bolts’ nuts"),
+        (leafy, perch.id, "nuts of its U-bolts"),
     ]  # fmt: skip
 
 
@@ -214,6 +215,7 @@ def test_the_hexagons_of_pads_lie_over_the_holes_that_are_drilled(which: int) ->
         assert float(off @ face) == pytest.approx(level)
         assert float(one.out @ face) == pytest.approx(1.0 if which == 2 else -1.0)
         assert one.flats == flats_of(wide)
+        assert one.held == (which == 0)  # of a bearing's bolts the heads are turned; a stud and a U-bolt have none
         found.add((round(float(off @ along), 3) + 0.0, round(float(off @ across), 3) + 0.0))
     assert found == {(x + 0.0, y + 0.0) for x, y in holes}
     assert len(found) == (4 if which == 2 else len(made.hexagons))

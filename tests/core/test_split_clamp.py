@@ -68,7 +68,7 @@ def clamped(
     rows = design.catalogue.model_copy(
         update={"bolts": (*(b for b in design.catalogue.bolts if b.key != bolt.key), bolt)}
     )
-    saved = clamp_for(pair, None)
+    saved = clamp_for(pair)
     joints = (*(one for one in design.joints if one.held != found.held), joint)
     design = design.model_copy(
         update={"mounts": (mount,), "joints": joints, "catalogue": rows, "parts": (*design.parts, saved)}
@@ -340,6 +340,34 @@ def test_what_no_clamp_goes_round_is_said(mounted: Design) -> None:
         assert getattr(after, name) - getattr(before, name) == pytest.approx(5.0)
     assert after.tube_od.mm == OD + 10.0
     assert after.height.mm == pytest.approx(OFF)
+
+
+def test_a_tube_that_ends_beside_it_is_told_as_far_as_its_squeezing_reaches(mounted: Design) -> None:
+    """What a ring of force does to a long tube is e^(−βs)(cos βs + sin βs) of its most: under a twentieth from 3/β on."""
+    beta = (3 * 0.91) ** 0.25 / sqrt((OD - WALL) / 2 * WALL)
+    far = 3.0 / beta
+    assert all(abs(exp(-beta * s) * (cos(beta * s) + sin(beta * s))) < 0.06 for s in np.linspace(far, 4 * far, 50))
+    design, saved = clamped(mounted)
+    made = part_of(saved, design).own.joints[0]
+    outer = made.gap / 2 + saved.plate.mm
+    (mount,) = design.mounts
+    _, b = np.array(mount.shape.a), np.array(mount.shape.b)  # type: ignore[union-attr]
+    x = b[0] - 200.0  # the joint's
+    for off, told in ((far + 0.5, False), (far - 0.5, True)):
+        tube = RoundMember(a=(x - outer - off, b[1], b[2]), b=tuple(b), od_mm=OD, wall_mm=WALL)
+        part = part_of(*reversed(clamped(mounted, shape=tube)))
+        assert part.faults == ()
+        assert any("the end of Long tube" in one for one in part.not_checked) == told, off
+
+
+def test_a_torque_that_is_too_little_is_told(mounted: Design) -> None:
+    design, saved = clamped(mounted)
+    for torque, told in ((None, False), (25.0, False), (23.0, True)):
+        part = part_of(saved.model_copy(update={"torque_nm": torque}), design)
+        assert any("a bolt works loose" in one for one in part.notes) == told, torque
+    with pytest.raises(InputError) as found:
+        calculate("split-clamp", {"tube_od_mm": 76, "thickness_mm": 20, "bolt_mm": 9, "class": "8.8", "apart_mm": 47, "cap_mm": 62, "shoulder_mm": 40, "ear_mm": 60, "height_mm": 95, "hole_mm": 12.4})  # fmt: skip
+    assert found.value.fields == ("bolt_mm",)
 
 
 def test_a_tube_that_is_not_known_is_named_as_not_judged(mounted: Design) -> None:

@@ -28,6 +28,7 @@ from tirante.core.brackets.tools import (
 )
 from tirante.core.document.design import Design
 from tirante.core.document.mounts import BoxMember, Mount
+from tirante.core.geometry.convex import Prism
 from tirante.core.job.room.look import look_round
 from tirante.core.job.room.plates import PAD, pieces_of
 from tirante.core.job.room.reach import Fixed, torch_along
@@ -61,8 +62,11 @@ def test_a_torch_needs_so_much_way_beside_a_fillet_as_its_cup_reaches_where_it_i
         assert found.plate == "run"
     assert found.worst.to == "rail"
     # a post at one end keeps the torch off there alone
-    post = slab((0.0, least - 0.1, 0.0), (0.0, -1.0, 0.0), "post", np.array([(-4.0, -400.0), (4.0, -400.0), (4.0, 400.0), (-4.0, 400.0)]))  # fmt: skip
-    assert 0.0 <= torch_along(fillet, [post]).share <= 1.0
+    outline = np.array([(0.0, 2.0), (300.0, 2.0), (300.0, 200.0), (0.0, 200.0)])
+    post = Fixed(name="post", solid=Prism(outline, np.zeros((3, 1)), X[:, None], Y[:, None], Z[:, None], 300.0))
+    found = torch_along(fillet, [post])
+    assert 0.3 < found.share < 0.8
+    assert found.worst.to == "post"
     # nothing beside it
     assert torch_along(fillet, []).share == 1.0
     # round a ring a wall keeps it off on the side that it stands on

@@ -9,8 +9,7 @@ from pydantic import Field
 from tirante.calc.fields import Input, Mm, Moment, Newton, NewtonOrZero
 from tirante.calc.registry import Working, step, topic
 from tirante.core.brackets import split_clamp as method
-from tirante.core.brackets.bolt import bolt_class
-from tirante.core.brackets.leaf_perch import clamp_of
+from tirante.core.brackets.bolt import bolt_class, tightening_metric
 from tirante.core.errors import InputError
 
 
@@ -58,7 +57,7 @@ def run_split_clamp(data: SplitClampInput) -> tuple[dict[str, Any], Working]:
         ear=data.ear_mm / 2, height=data.height_mm, hole=data.hole_mm,
     )  # fmt: skip
     material = bolt_class(data.bolt_class, data.bolt_mm)
-    usual = clamp_of(data.bolt_mm, material)
+    usual, _ = tightening_metric(data.bolt_mm, material, "bolt_mm")
     on = method.OnClamp(off=data.off_n, turns=abs(data.turns_nmm), along=abs(data.along_n))
     tension = usual if data.tension_n is None else data.tension_n
     out = {

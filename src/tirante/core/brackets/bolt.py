@@ -130,6 +130,26 @@ def tightening(diameter: float, material: BoltClass, thread: Thread) -> tuple[fl
     return clamp, TORQUE * diameter * clamp / 1000
 
 
+def tightening_metric(diameter: float, material: BoltClass, field: str) -> tuple[float, float]:
+    """The same of a coarse metric thread that is known by its diameter [N, N·m].
+
+    Args:
+        diameter: of the bolt [mm].
+        material: its class.
+        field: that the diameter is given in.
+
+    Raises:
+        InputError: there is no such coarse thread.
+
+    Source:
+        ISO 261, coarse threads.
+    """
+    if abs(diameter - round(diameter)) > 1e-6 or round(diameter) not in COARSE:
+        known = ", ".join(str(one) for one in sorted(COARSE))
+        raise InputError(f"There is no coarse metric thread of {diameter:g} mm. Give one of {known}.", code="unknown_thread", fields=(field,), value=diameter)  # fmt: skip
+    return tightening(diameter, material, parse_thread(f"M{diameter:g}x{COARSE[round(diameter)]:g}"))
+
+
 def tightening_told(diameter: float, grade: str) -> str:
     """Torque and clamp of a bolt that is known by its diameter and class, in words; of no usual thread: that none is told.
 

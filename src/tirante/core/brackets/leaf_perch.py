@@ -16,9 +16,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from math import hypot, log, pi
 
-from tirante.core.brackets.bolt import SHEAR_IN_SHANK, BoltClass, sheared_and_pulled, tightening
-from tirante.core.errors import InputError
-from tirante.core.members.thread import COARSE, parse_thread
+from tirante.core.brackets.bolt import SHEAR_IN_SHANK, BoltClass, sheared_and_pulled, tightening_metric
 
 BESIDE = 1.0  # mm between a leaf and the legs beside it; common practice, no source
 FRICTION = 0.2  # of a leaf on its seat, painted or not; EN 1090-2 class D, from memory
@@ -89,9 +87,7 @@ def clamp_of(diameter: float, material: BoltClass) -> float:
     Raises:
         InputError: there is no such coarse thread.
     """
-    if abs(diameter - round(diameter)) > 1e-6 or round(diameter) not in COARSE:
-        raise InputError(f"There is no coarse metric thread of {diameter:g} mm. Give 8, 10, 12, 14, 16 or 20.", code="unknown_thread", fields=("u_bolt_mm",), value=diameter)  # fmt: skip
-    return tightening(diameter, material, parse_thread(f"M{diameter:g}x{COARSE[round(diameter)]:g}"))[0]
+    return tightening_metric(diameter, material, "u_bolt_mm")[0]
 
 
 def leg_pull(perch: Perch, on: OnSeat) -> float:

@@ -73,6 +73,7 @@ class Hexagon:
     flats: float
     washer: float
     tall: float  # from the face to the end of what a spanner goes over [mm]
+    held: bool = False  # while the bolt’s other end is turned
 
 
 def flats_of(diameter: float) -> float:
@@ -84,7 +85,7 @@ def flats_of(diameter: float) -> float:
     return next((wide for size, wide in ISO_FLATS.items() if abs(size - diameter) < 0.05), FLATS_OF_BOLT * diameter)
 
 
-def hexagon_on(face: Array, out: Array, diameter: float, *, nut: bool) -> Hexagon:
+def hexagon_on(face: Array, out: Array, diameter: float, *, nut: bool, held: bool = False) -> Hexagon:
     """Of a metric bolt: its locking nut, or its head.
 
     Args:
@@ -92,6 +93,7 @@ def hexagon_on(face: Array, out: Array, diameter: float, *, nut: bool) -> Hexago
         out: the way that it stands out (3), length 1.
         diameter: of the bolt [mm].
         nut: whether it is its nut.
+        held: whether it is held while the bolt's other end is turned.
     """
     other = np.eye(3)[int(np.argmin(np.abs(out)))]
     x = np.cross(out, other)
@@ -99,7 +101,7 @@ def hexagon_on(face: Array, out: Array, diameter: float, *, nut: bool) -> Hexago
     flats = flats_of(diameter)
     washer = max(1.6, WASHER_OF_BOLT * diameter)
     tall = washer + (NUT_OF_BOLT if nut else HEAD_OF_BOLT) * diameter
-    return Hexagon(face=face, out=out, x=x, y=np.cross(out, x), flats=flats, washer=washer, tall=tall)
+    return Hexagon(face=face, out=out, x=x, y=np.cross(out, x), flats=flats, washer=washer, tall=tall, held=held)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -53,7 +53,7 @@ from tirante.core.parts.stands import At, Stand
 Array = NDArray[np.float64]
 NO_BOLTS = "whether bolts go in: nothing tries it at a pad"
 BENDS = "its bends: foot, joggle, tongue and hook are taken as flat"
-OF_PADS = "nuts and bolts of what lies on it, and what it strikes or is struck by"
+OF_PADS = "bolts of what lies on it, above the pad, and what it strikes or is struck by"
 
 
 def look_round(job: Worked, part_id: str) -> Room:

@@ -439,6 +439,16 @@ def _least_that(enough: Callable[[float], bool], most: float) -> float | None:
 # --- bolt, spanner, torch ----------------------------------------------------------------------------------------------------
 
 
+def reached_at(seen: Seen) -> tuple[tuple[int, str], tuple[int, str]]:
+    """Positions that tools are tried at, each in words: at ride height, and hanging.
+
+    Args:
+        seen: the bracket's axes.
+    """
+    droop = int(np.argmin(seen.rows[0] + np.abs(seen.rows[1]) * 1000 + np.abs(seen.rows[2]) * 1000))
+    return (seen.ride, "at ride height"), (droop, "hanging in full droop")
+
+
 def tools(own: Own, seen: Seen, swung: Sequence[Piece], mount: Thing, near: Sequence[Thing]) -> list[Line]:
     """Bolt and spanners at ride height, or hanging in full droop, whichever is easier.
 
@@ -449,9 +459,8 @@ def tools(own: Own, seen: Seen, swung: Sequence[Piece], mount: Thing, near: Sequ
         mount: that it stands on.
         near: what else stands or moves there.
     """
-    droop = int(np.argmin(seen.rows[0] + np.abs(seen.rows[1]) * 1000 + np.abs(seen.rows[2]) * 1000))
     best: tuple[int, list[Line]] | None = None
-    for lane, words in ((seen.ride, "at ride height"), (droop, "hanging in full droop")):
+    for lane, words in reached_at(seen):
         things = [held_still(one.name, one.solid, lane, seen.lanes) for one in (mount, *near)]
         # what is between the plates is in no tool's way
         things += [held_still(one.name, one.solid, lane, seen.lanes) for one in swung[1:]]
@@ -464,7 +473,6 @@ def tools(own: Own, seen: Seen, swung: Sequence[Piece], mount: Thing, near: Sequ
     return best[1]
 
 
-HELD = "nuts"  # are held while their heads are turned
 SPANNER = 300.0  # mm past a bracket, that a handle reaches
 
 
@@ -492,11 +500,10 @@ def spanner_lines(hexagons: Hexagons, things_at: Callable[[int], Sequence[Fixed]
         things_at: what stands there, by position.
         seen: the bracket's axes.
     """
-    droop = int(np.argmin(seen.rows[0] + np.abs(seen.rows[1]) * 1000 + np.abs(seen.rows[2]) * 1000))
-    lanes = ((seen.ride, "at ride height"), (droop, "hanging in full droop"))
+    held = {name: on.held for name, on in hexagons}
     return [
-        _spanner_line(turn, name, not name.startswith(HELD), words)
-        for name, turn, words in hardest(hexagons, things_at, lanes)
+        _spanner_line(turn, name, not held[name], words)
+        for name, turn, words in hardest(hexagons, things_at, reached_at(seen))
     ]
 
 

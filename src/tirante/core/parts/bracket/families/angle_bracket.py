@@ -308,7 +308,7 @@ class AngleBracketKind(EaredKind[AngleBracket]):
                 at = one.foot + out + side * saved.apart_mm / 2 * one.x
                 found.append(("heads of its feet’s bolts", hexagon_on(at + (saved.shim_mm + saved.plate.mm) * one.y, one.y, saved.bolt_mm, nut=False)))  # fmt: skip
                 if saved.through_mm > 0:
-                    found.append(("nuts of its feet’s bolts", hexagon_on(at - saved.through_mm * one.y, -one.y, saved.bolt_mm, nut=True)))  # fmt: skip
+                    found.append(("nuts of its feet’s bolts", hexagon_on(at - saved.through_mm * one.y, -one.y, saved.bolt_mm, nut=True, held=True)))  # fmt: skip
         return tuple(found)
 
     def judged(

@@ -94,7 +94,7 @@ class BearingMade(PadMade):
     def hexagons(self) -> tuple[tuple[str, Hexagon], ...]:
         """Both nuts, under the plate."""
         half = self.bolts.pitch / 2
-        return tuple(("nuts under the pad", self.shape.nut_under(way * half * float(self.line[0]), way * half * float(self.line[1]), self.bolts.bolt)) for way in (1.0, -1.0))  # fmt: skip
+        return tuple(("nuts under the pad", self.shape.nut_under(way * half * float(self.line[0]), way * half * float(self.line[1]), self.bolts.bolt, held=True)) for way in (1.0, -1.0))  # fmt: skip
 
 
 def bolts_on(shape: PadShape, bearing: Bearing) -> tuple[PadBolts, Array]:

@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from typing import Any
 
+from tirante.core.document.fields import Length
 from tirante.core.document.joints import HeldJoint, PointOfBody
 from tirante.core.errors import NotApplicable
 from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.tab_sizing import bolt_of, spacer_of
 from tirante.core.parts.joint import JointMade, misfits
 from tirante.core.parts.part import Misfit
-from tirante.core.parts.stands import Stand, leans_out
+from tirante.core.parts.stands import Stand, leans_out, pull_angle
 
 LEANS = 1.0  # °: a pull that leans by more out of the plates' plane is told
 UNLIKE = "The ends that it holds have different balls, so one pattern cannot hold them all. Give one of them a bracket of its own."
@@ -72,6 +74,22 @@ def joints_held(
         on.append(stand if isinstance(stand, Stand) else None)
         faults += at(one, on[-1])
     return made, on, list(dict.fromkeys([*faults, *go_in(made, hole)]))
+
+
+def over_a_tube(stand: Stand) -> dict[str, Any]:
+    """Of a bracket that goes over a round tube or round it, what follows from where it stands: tube, height from its middle, wall, angle of the pull.
+
+    Args:
+        stand: where, on a round tube.
+    """
+    one = stand.standing
+    assert one.tube_od
+    change: dict[str, Any] = {
+        "tube_od": Length(mm=round(one.tube_od, 4)), "height": Length(mm=round(one.height + one.tube_od / 2, 2)), "height_fixed": True,
+        "wall_mm": stand.mount.shape.wall_mm,
+    }  # fmt: skip
+    angle = pull_angle(stand)
+    return change if angle is None else change | {"load_angle_deg": round(angle, 1)}
 
 
 def leans_too_far(made: JointMade, stand: Stand) -> list[Misfit]:

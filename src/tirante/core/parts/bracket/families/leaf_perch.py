@@ -116,7 +116,7 @@ class PerchMade(PadMade):
         """All four nuts, on the plate over the leaf."""
         (along, across, face), (x, y) = self.shape.axes, self.perch.legs
         over = self.shape.middle + face * (self.stack + self.perch.top)
-        return tuple(("U-bolts’ nuts", hexagon_on(over + a * x * along + b * y * across, face, self.perch.bolt, nut=True)) for a in (1.0, -1.0) for b in (1.0, -1.0))  # fmt: skip
+        return tuple(("nuts of its U-bolts", hexagon_on(over + a * x * along + b * y * across, face, self.perch.bolt, nut=True)) for a in (1.0, -1.0) for b in (1.0, -1.0))  # fmt: skip
 
 
 def perch_of(saved: LeafPerch, od: float) -> Perch:

@@ -93,16 +93,19 @@ class PadShape:
             found.append(straight_fillet("the outer feet of its webs", root - half * along, root + half * along, normal, away / np.linalg.norm(away)))  # fmt: skip
         return tuple(found)
 
-    def nut_under(self, x: float, y: float, diameter: float) -> Hexagon:
+    def nut_under(self, x: float, y: float, diameter: float, *, held: bool) -> Hexagon:
         """A nut on the plate's underside, of a bolt through it.
 
         Args:
             x: along the webs, from the middle [mm].
             y: across them [mm].
             diameter: of the bolt [mm].
+            held: whether it is held while the bolt's head is turned.
         """
         along, across, face = self.axes
-        return hexagon_on(self.middle + x * along + y * across - self.pad.plate * face, -face, diameter, nut=True)
+        return hexagon_on(
+            self.middle + x * along + y * across - self.pad.plate * face, -face, diameter, nut=True, held=held
+        )
 
     def below(self, x: float, y: float) -> float:
         """Room from the plate's underside down to what it stands on [mm]; far beside a tube there is nothing.

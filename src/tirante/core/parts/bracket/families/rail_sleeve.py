@@ -371,7 +371,7 @@ class RailSleeveKind(SearchedBracket[RailSleeve]):
 
     def fit(self, saved: RailSleeve, made: JointMade, stands: Sequence[Stand]) -> RailSleeve:
         """As long as its box asks, standing out to its joint."""
-        return fitted_sleeve(saved, stands[0], made) if stands else saved
+        return self.fitted(saved, stands[0], made) if stands else saved
 
     def past(self, saved: RailSleeve, stands: Sequence[Stand], made: JointMade) -> str:
         """Why it does not go through its mounts."""

@@ -34,9 +34,15 @@ from tirante.core.members.thread import COARSE
 from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.eared import EaredKind, where_fields
 from tirante.core.parts.bracket.families.footing import Footing, Laid
-from tirante.core.parts.bracket.families.held import joints_held, leaning_told, leans_too_far
+from tirante.core.parts.bracket.families.held import joints_held, leaning_told, leans_too_far, over_a_tube
 from tirante.core.parts.bracket.families.place_view import contour_points
-from tirante.core.parts.bracket.families.split_clamp_checks import as_pair, clamp_checks, drawn_with, most_clamp
+from tirante.core.parts.bracket.families.split_clamp_checks import (
+    as_pair,
+    clamp_checks,
+    clamp_of,
+    drawn_with,
+    most_clamp,
+)
 from tirante.core.parts.bracket.families.split_clamp_view import (
     FILLET,
     clamp_sheet,
@@ -57,7 +63,7 @@ from tirante.core.parts.bracket.families.wall_checks import wall_of_member
 from tirante.core.parts.joint import JointMade, hardware_of
 from tirante.core.parts.kind import Changed, ViewAsked
 from tirante.core.parts.part import BoughtPiece, Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
-from tirante.core.parts.stands import CUT_TRUE, TRUE_DEG, Stand, pull_angle, right_side_lacks, runs_through, set_out
+from tirante.core.parts.stands import CUT_TRUE, TRUE_DEG, Stand, right_side_lacks, runs_through, set_out
 
 EARED, OTHER = "half with the ear", "other half"
 EARED_FLAT, OTHER_FLAT = "clamp-eared", "clamp-other"
@@ -77,6 +83,7 @@ NOT_CHECKED = (
     "the tube bent in by what pulls at the joint: it is judged as squeezed evenly by the clamp",
     "clamp lost as paint or marks of the bore settle: bare metal, and torqued again after the first outing",
     "a tube out of round, or a bore larger than it",
+    "heads and nuts pressing on the halves: hardened washers go under all of them",
     "room for link, bolt and spanner at the joint and at the clamp bolts (to be looked at under Room)",
 )  # fmt: skip
 
@@ -93,10 +100,8 @@ class SplitClampOwn(Out):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ClampMade:
-    """A split clamp with its halves and what it holds."""
+    """A split clamp with what it holds."""
 
-    eared: Contour
-    other: Contour
     joints: tuple[JointMade, ...]
     stands: tuple[Stand | None, ...]
 
@@ -170,18 +175,9 @@ def fitted_clamp(saved: SplitClamp, stand: Stand) -> SplitClamp:
         saved: as it is.
         stand: where, on a round tube.
     """
-    one = stand.standing
-    assert one.tube_od
-    further = round((one.tube_od - saved.tube_od.mm) / 2, 3)
-    change: dict[str, Any] = {
-        "tube_od": Length(mm=round(one.tube_od, 4)), "height": Length(mm=round(one.height + one.tube_od / 2, 2)), "height_fixed": True,
-        "wall_mm": stand.mount.shape.wall_mm,
-    }  # fmt: skip
+    change, further = over_a_tube(stand), round(((stand.standing.tube_od or 0.0) - saved.tube_od.mm) / 2, 3)
     if abs(further) > 1e-9:
         change |= {name: getattr(saved, name) + further for name in ("apart_mm", "cap_mm", "shoulder_mm")}
-    angle = pull_angle(stand)
-    if angle is not None:
-        change["load_angle_deg"] = round(angle, 1)
     return saved.model_copy(update=change)
 
 
@@ -310,7 +306,7 @@ class SplitClampKind(EaredKind[SplitClamp]):
 
     def begun(self, pair: TabPair) -> SplitClamp:
         """One in the place of a pair of tabs."""
-        return clamp_for(pair, None)
+        return clamp_for(pair)
 
     def fitted(self, saved: SplitClamp, stand: Stand, made: JointMade | None) -> SplitClamp:
         """Made for what it stands on."""
@@ -356,8 +352,7 @@ class SplitClampKind(EaredKind[SplitClamp]):
 
     def fit(self, saved: SplitClamp, made: JointMade, stands: Sequence[Stand]) -> SplitClamp:
         """Bored for the tube that it stands on."""
-        del made
-        return fitted_clamp(saved, stands[0]) if stands and stands[0].standing.tube_od else saved
+        return self.fitted(saved, stands[0], made) if stands else saved
 
     def past(self, saved: SplitClamp, stands: Sequence[Stand], made: JointMade) -> str:
         """Why it does not go round its tubes."""
@@ -377,7 +372,7 @@ class SplitClampKind(EaredKind[SplitClamp]):
             middle = one.foot - saved.tube_od.mm / 2 * one.y + way * (made.gap + saved.plate.mm) / 2 * one.bolt
             for side in (1.0, -1.0):
                 at = middle + side * saved.apart_mm * one.x
-                found.append(("nuts of the clamp’s bolts", hexagon_on(at + saved.shoulder_mm * one.y, one.y, saved.clamp_bolt_mm, nut=True)))  # fmt: skip
+                found.append(("nuts of the clamp’s bolts", hexagon_on(at + saved.shoulder_mm * one.y, one.y, saved.clamp_bolt_mm, nut=True, held=True)))  # fmt: skip
                 found.append(("heads of the clamp’s bolts", hexagon_on(at - saved.cap_mm * one.y, -one.y, saved.clamp_bolt_mm, nut=False)))  # fmt: skip
         return tuple(found)
 
@@ -415,6 +410,11 @@ class SplitClampKind(EaredKind[SplitClamp]):
                 faults += shape_faults(error, ear_mm="base_width", height_mm="height")
         leaning = [told for stand in stands if stand is not None for told in leaning_told(stand)]
         unjudged = [wall for wall in walls if isinstance(wall, str)]
+        unjudged += [
+            told
+            for one, stand, wall in zip(made, stands, walls, strict=False)
+            for told in _end_told(saved, one, stand, wall)
+        ]
         unlooked = dict.fromkeys([*NOT_CHECKED, *unjudged, *leaning, *(told for one in made for told in one.held.not_checked)])  # fmt: skip
         common: dict[str, Any] = {
             "saved": saved, "word": self.word, "not_carried": TAB_PAIR.not_carried_by(as_pair(saved), around), "not_checked": tuple(unlooked),
@@ -422,7 +422,6 @@ class SplitClampKind(EaredKind[SplitClamp]):
         }  # fmt: skip
         if faults or not made:
             return Part(**common, faults=tuple(dict.fromkeys(faults)))
-        eared, other = eared_half(saved), other_half(saved)
         beside: list[Piece] = [piece for one in made for piece in hardware_of(one, 2 * saved.plate.mm)]
         return Part(
             **common, pieces=tuple(_plates(saved, len(made))), beside=(*beside, *_bolts(saved, len(made))), checks=weakest_first(weaker_of_each(checks)),
@@ -432,7 +431,7 @@ class SplitClampKind(EaredKind[SplitClamp]):
                 View(name=EARED_FLAT, title="half with the ear, 1:1", cut=True, plate=EARED, told=_told(saved)),
                 View(name=OTHER_FLAT, title="other half, 1:1", cut=True, plate=OTHER, told=_told(saved)),
             ),
-            card=_card(saved, made, stands), notes=tuple(_notes(saved)), own=ClampMade(eared=eared, other=other, joints=tuple(made), stands=tuple(stands)),
+            card=_card(saved, made, stands), notes=tuple(_notes(saved)), own=ClampMade(joints=tuple(made), stands=tuple(stands)),
         )  # fmt: skip
 
     def draw(self, part: Part, asked: ViewAsked, numbers: Numbers) -> Drawing:
@@ -487,6 +486,21 @@ def wall_of_tube(stand: Stand | None) -> Wall | str:
     return wall_of_member(stand.mount, 0.0)
 
 
+def _end_told(saved: SplitClamp, made: JointMade, stand: Stand | None, wall: Wall | str) -> list[str]:
+    """That the tube ends so near that it is squeezed harder there than is judged."""
+    if stand is None or isinstance(wall, str):
+        return []
+    along, length = stand.standing.along, stand.standing.length
+    if along is None or length is None:
+        return []
+    left = min(along, length - along) - made.gap / 2 - saved.plate.mm
+    if left >= method.dies_out(clamp_of(saved), wall.thickness):
+        return []
+    return [
+        f"the end of {stand.mount.name}, {max(left, 0.0):.0f} mm beside the clamp: the tube is judged as going on, and gives more where it ends; a plug welded in there holds it round"
+    ]
+
+
 def _wall(stand: Stand | None) -> Wall | None:
     found = wall_of_tube(stand)
     return found if isinstance(found, Wall) else None
@@ -501,12 +515,11 @@ def _faults_at(saved: SplitClamp, made: JointMade, stand: Stand | None) -> list[
     return [*faults, *([Misfit(field="mount", message=lacks)] if lacks else [])]
 
 
-def clamp_for(pair: TabPair, stand: Stand | None) -> SplitClamp:
-    """A split clamp where a pair of tabs was proposed.
+def clamp_for(pair: TabPair) -> SplitClamp:
+    """A split clamp where a pair of tabs was proposed, for a tube of a usual size until it is put on one.
 
     Args:
         pair: proposed.
-        stand: where; None: not said, so for a tube of a usual size.
     """
     od = Length(mm=50.0)
     one = SplitClamp(
@@ -514,8 +527,7 @@ def clamp_for(pair: TabPair, stand: Stand | None) -> SplitClamp:
         edge=pair.edge, base_width=pair.base_width, tube_od=od, height=Length(mm=od.mm + pair.height.mm), apart_mm=od.mm, shoulder_mm=od.mm / 2,
         cap_mm=od.mm,
     )  # fmt: skip
-    one = one.model_copy(update=sizes_for(od.mm, one.plate.mm, one.clamp_bolt_mm, one.clamp_class, one))
-    return one if stand is None or stand.standing.tube_od is None else fitted_clamp(one, stand)
+    return one.model_copy(update=sizes_for(od.mm, one.plate.mm, one.clamp_bolt_mm, one.clamp_class, one))
 
 
 def eared_as_cut(saved: SplitClamp) -> Contour:
@@ -581,6 +593,14 @@ def _notes(saved: SplitClamp) -> list[str]:
         f"each clamp bolt at {torque:.0f} N·m ({clamp / 1000:.0f} kN), the two of a clamp by turns, the gap alike on both sides; again after the first outing",
         "where it alone keeps an axle or a wheel in its place, a stop that is welded or pinned beside it keeps it when it slips; common practice, no source",
         "the joint’s bolt is taken as bearing no deeper in either ear than it is thick itself: it bends, and bears at the ears’ inner faces",
+        *(
+            [
+                f"under half of its usual {most_clamp(saved.clamp_bolt_mm, saved.clamp_class)[1]:.0f} N·m a bolt works loose; common practice, no source"
+            ]
+            if saved.torque_nm is not None
+            and torque < 0.5 * most_clamp(saved.clamp_bolt_mm, saved.clamp_class)[1] - 1.0
+            else []
+        ),
         "what clamps a tube that bends all day wears it there: take it off and look, as the inspection of the job has it",
     ]
 

@@ -6,7 +6,7 @@ from math import floor, radians
 from typing import Any
 
 from tirante.core.brackets import split_clamp as method
-from tirante.core.brackets.bolt import TORQUE, bolt_class, tightening
+from tirante.core.brackets.bolt import TORQUE, bolt_class, tightening_metric
 from tirante.core.brackets.mount_wall import Wall
 from tirante.core.brackets.split_clamp import OnClamp
 from tirante.core.checks.kinds import asked
@@ -17,7 +17,6 @@ from tirante.core.document.parts.split_clamp import SplitClamp
 from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
 from tirante.core.loads.case_seen import CaseSeen
-from tirante.core.members.thread import COARSE, parse_thread
 from tirante.core.parts.bracket.families.eared import ears
 from tirante.core.parts.bracket.families.tab_checks import foot_check, lug_checks, pin_checks, slant_told, slants
 from tirante.core.parts.joint import JointMade
@@ -65,11 +64,7 @@ def most_clamp(diameter: float, grade: str) -> tuple[float, float]:
     Raises:
         InputError: there is no such coarse thread.
     """
-    if abs(diameter - round(diameter)) > 1e-6 or round(diameter) not in COARSE:
-        known = ", ".join(str(one) for one in sorted(COARSE))
-        raise InputError(f"There is no coarse metric thread of {diameter:g} mm. Give one of {known}.", code="unknown_thread", fields=("clamp_bolt_mm",), value=diameter)  # fmt: skip
-    thread = parse_thread(f"M{diameter:g}x{COARSE[round(diameter)]:g}")
-    return tightening(diameter, bolt_class(grade, diameter), thread)
+    return tightening_metric(diameter, bolt_class(grade, diameter), "clamp_bolt_mm")
 
 
 def drawn_with(saved: SplitClamp) -> tuple[float, float]:

@@ -77,7 +77,7 @@ class SeatMade(PadMade):
         if self.studs is None:
             return ()
         thread, places = self.studs
-        return tuple(("nuts of its studs", self.shape.nut_under(x, 0.0, thread)) for x in places)
+        return tuple(("nuts of its studs", self.shape.nut_under(x, 0.0, thread, held=False)) for x in places)
 
 
 def _studs(saved: SpringSeat) -> tuple[float, tuple[float, ...]] | None:

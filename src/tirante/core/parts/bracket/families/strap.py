@@ -41,7 +41,7 @@ from tirante.core.parts.bracket.families.eared import (
 )
 from tirante.core.parts.bracket.families.extra import EXTRA_FIELDS, extra_lines
 from tirante.core.parts.bracket.families.footing import Footing, Laid
-from tirante.core.parts.bracket.families.held import joints_held, leaning_told, leans_too_far
+from tirante.core.parts.bracket.families.held import joints_held, leaning_told, leans_too_far, over_a_tube
 from tirante.core.parts.bracket.families.lightened import LIGHTEN_FIELDS, lighter_lines, more_told
 from tirante.core.parts.bracket.families.searched import ears_become
 from tirante.core.parts.bracket.families.tab_checks import (
@@ -63,7 +63,7 @@ from tirante.core.parts.bracket.families.tab_told import place_views
 from tirante.core.parts.joint import JointMade, hardware_of
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
-from tirante.core.parts.stands import CUT_TRUE, TRUE_DEG, Stand, pull_angle, right_side_lacks, runs_through, set_out
+from tirante.core.parts.stands import CUT_TRUE, TRUE_DEG, Stand, right_side_lacks, runs_through, set_out
 from tirante.core.sheet import strap as sheet_strap
 from tirante.core.units import STEEL_DENSITY
 
@@ -159,16 +159,7 @@ def fitted_strap(saved: StrapTab, stand: Stand) -> StrapTab:
         saved: as it is.
         stand: where, on a round tube.
     """
-    one = stand.standing
-    assert one.tube_od
-    change: dict[str, Any] = {
-        "tube_od": Length(mm=round(one.tube_od, 4)), "height": Length(mm=round(one.height + one.tube_od / 2, 2)), "height_fixed": True,
-        "wall_mm": stand.mount.shape.wall_mm,
-    }  # fmt: skip
-    angle = pull_angle(stand)
-    if angle is not None:
-        change["load_angle_deg"] = round(angle, 1)
-    return saved.model_copy(update=change)
+    return saved.model_copy(update=over_a_tube(stand))
 
 
 def goes_over(stand: Stand) -> Misfit | None:
@@ -363,8 +354,7 @@ class StrapKind(EaredKind[StrapTab]):
 
     def fit(self, saved: StrapTab, made: JointMade, stands: Sequence[Stand]) -> StrapTab:
         """Bent for the tube that it stands on."""
-        del made
-        return fitted_strap(saved, stands[0]) if stands and stands[0].standing.tube_od else saved
+        return self.fitted(saved, stands[0], made) if stands else saved
 
     def past(self, saved: StrapTab, stands: Sequence[Stand], made: JointMade) -> str:
         """Why it does not go over its tubes, or is not filled."""
