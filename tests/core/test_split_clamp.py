@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 import pytest
 from scipy.integrate import quad
-from shapely.geometry import LineString
+from shapely.geometry import LineString, Point
 
 from tests.core.test_mounts import IDS, SHOP
 from tests.jobs import bare, draw, part_of, with_part, work
@@ -18,6 +18,7 @@ from tirante.core.brackets import split_clamp as method
 from tirante.core.brackets.bolt import PinStack, bolt_class, pin_bending_moment
 from tirante.core.brackets.mount_wall import Wall
 from tirante.core.brackets.split_clamp import OnClamp
+from tirante.core.brackets.tools import flats_of, socket
 from tirante.core.document.design import Design
 from tirante.core.document.fields import Length
 from tirante.core.document.joints import HeldJoint
@@ -28,6 +29,7 @@ from tirante.core.errors import InputError
 from tirante.core.flat.contour import polygon
 from tirante.core.job.places import places_of
 from tirante.core.job.room.look import look_round
+from tirante.core.job.room.reach import EASE
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.parts.bracket.families.held import joint_made
 from tirante.core.parts.bracket.families.split_clamp import (
@@ -39,7 +41,14 @@ from tirante.core.parts.bracket.families.split_clamp import (
     sizes_for,
 )
 from tirante.core.parts.bracket.families.split_clamp_checks import clamp_checks, clamp_of
-from tirante.core.parts.bracket.families.split_clamp_view import eared_half, half_wide, other_half, under_ear
+from tirante.core.parts.bracket.families.split_clamp_view import (
+    FILLET,
+    ear_alone,
+    eared_half,
+    half_wide,
+    other_half,
+    under_ear,
+)
 from tirante.core.parts.bracket.families.tab_pair import proposed
 from tirante.core.parts.part import BoughtPiece, Part, PlatePiece
 from tirante.documents.cutting_table import drive
@@ -243,6 +252,35 @@ def test_it_is_proportioned_so_that_its_own_clamp_just_does_not_bend_it(mounted:
             fits, less = clamp_of(one), clamp_of(one.model_copy(update={field: getattr(one, field) - 1.0}))
             assert method.half_stress(replace(fits, height=1e3), tension, eared=eared) <= 355.0 * 1.002
             assert method.half_stress(replace(less, height=1e3), tension, eared=eared) > 355.0
+
+
+def test_whatever_bolt_is_tried_its_nuts_stand_clear_of_the_head_that_it_asks_for(mounted: Design) -> None:
+    design, saved = clamped(mounted)
+    made = joint_made(work(design).held_by(saved.id)[0], work(design))
+    small = saved.model_copy(update={"head_radius": Length(mm=12.0), "edge": Length(mm=12.0)})
+    for bolt in (one for one in SHOP.bolts if 8.0 <= one.diameter_mm <= 20.0):
+        tried = SPLIT_CLAMP.proportioned(small, replace(made, bolt=bolt), 3.0, 1.0)  # type: ignore[type-var]
+        assert tried
+        for one in tried:
+            assert one.head_radius.mm >= 1.5 * bolt.diameter_mm
+            assert one.apart_mm >= one.head_radius.mm + socket(flats_of(one.clamp_bolt_mm))[0] + EASE
+        assert [one.plate.mm * half_wide(one) * (one.cap_mm + one.shoulder_mm) for one in tried] == sorted(one.plate.mm * half_wide(one) * (one.cap_mm + one.shoulder_mm) for one in tried)  # fmt: skip
+
+
+@pytest.mark.parametrize("wide", [30.0, 36.0, 42.0, 48.0])
+@pytest.mark.parametrize("head", [16.0, 20.0, 29.0])
+def test_its_outline_is_closed_and_smooth_at_the_ear_whichever_way_its_flanks_lean(mounted: Design, wide: float, head: float) -> None:  # fmt: skip
+    _, saved = clamped(mounted)
+    one = saved.model_copy(update={"base_width": Length(mm=wide), "head_radius": Length(mm=head), "edge": Length(mm=head), "hole": Length(mm=12.4)})  # fmt: skip
+    for contour in (eared_half(one), ear_alone(one), under_ear(one), other_half(one)):
+        assert contour.gap < 1e-9
+        assert polygon(contour).is_valid
+    whole, rounded = polygon(eared_half(one)), [edge for edge in eared_half(one).edges if getattr(edge, "r", 0.0) == FILLET]  # fmt: skip
+    assert len(rounded) == 2
+    # each round stands free of the metal, and touches it along its own arc
+    for edge in rounded:
+        assert not whole.contains(Point(edge.cx, edge.cy))  # type: ignore[union-attr]
+        assert whole.distance(Point(edge.cx, edge.cy)) == pytest.approx(FILLET, abs=0.02)  # type: ignore[union-attr]
 
 
 def test_its_halves_are_cut_drilled_and_bored_as_they_are_listed(mounted: Design) -> None:

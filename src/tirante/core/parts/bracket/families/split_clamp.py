@@ -147,7 +147,7 @@ def sizes_for(
         plate: of the halves [mm].
         bolt: that draws them together [mm].
         grade: its class.
-        saved: metal and joint's hole.
+        saved: its metal, and the head of its ear.
         share: of the torque that it is usually tightened with.
 
     Raises:
@@ -345,7 +345,7 @@ class SplitClampKind(EaredKind[SplitClamp]):
         eye = proportioned(made.held.row, made.bolt, made.bolt.diameter_mm, as_pair(saved))
         one = saved.model_copy(update={name: eye[name] for name in EYE})
         every = [
-            one.model_copy(update=sizes_for(saved.tube_od.mm, thick, bolt, grade, saved, share))
+            one.model_copy(update=sizes_for(one.tube_od.mm, thick, bolt, grade, one, share))
             for thick in PLATES for bolt in BOLTS if thick >= THICK * bolt for grade in CLASSES for share in SHARES
         ]  # fmt: skip
         return sorted(every, key=_bulk)

@@ -93,7 +93,7 @@ def _filleted(ear: float, up: float, upper: list[Edge]) -> tuple[float, list[Edg
     touch = middle[0] - FILLET * dy, middle[1] + FILLET * dx
     if touch[1] >= y:
         raise InputError(f"The ear is too short over its shoulders for the round of {FILLET:g} mm at its foot. Lower the shoulders, or stand the joint further off.", code="contradictory", fields=("shoulder_mm",), value=up)  # fmt: skip
-    turn = degrees(atan2(dx, -dy))  # from the round's middle to the flank
+    turn = degrees(atan2(dx, -dy)) % 360.0  # from the round's middle to the flank, whichever way that leans
     right = Curve(*middle, FILLET, turn, 270.0, back=True)
     left = Curve(-middle[0], middle[1], FILLET, 270.0, 540.0 - turn, back=True)
     return middle[0], [right, Straight(*touch, x, y), head, Straight(*last.start, -touch[0], touch[1]), left]
