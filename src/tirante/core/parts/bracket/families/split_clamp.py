@@ -16,7 +16,7 @@ import numpy as np
 from tirante.core.brackets import split_clamp as method
 from tirante.core.brackets.bolt import order_length
 from tirante.core.brackets.mount_wall import Wall
-from tirante.core.brackets.tools import WASHER_OUTSIDE, Hexagon, flats_of, hexagon_on, socket
+from tirante.core.brackets.tools import WASHER_OUTSIDE, Hexagon, flats_of, hexagon_on, socket, spanner
 from tirante.core.checks.result import CheckResult, weaker_of_each, weakest_first
 from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Catalogue
@@ -69,7 +69,7 @@ EARED, OTHER = "half with the ear", "other half"
 EARED_FLAT, OTHER_FLAT = "clamp-eared", "clamp-other"
 CLEAR = 1.0  # mm of a clamp bolt's hole over the bolt; ISO 273 medium of M8 to M12, from memory
 BETWEEN = 3.0  # mm of metal between bore and a clamp bolt's hole, at least; common practice, no source
-SEAT_ROOM = 0.6  # mm between ear and socket, or washer; common practice, no source
+SEAT_ROOM = 0.6  # mm between ear and tools, or washer; common practice, no source
 THICK = 2.0  # diameters of a clamp bolt that a half is thick at least; common practice, no source
 PLATES = (16.0, 20.0, 25.0, 30.0)  # mm, that are tried; common practice, no source
 BOLTS = (8.0, 10.0, 12.0)  # mm, that draw the halves together, that are tried
@@ -129,12 +129,13 @@ class Halves(Footing):
 
 
 def seat_of(bolt: float) -> float:
-    """From a clamp bolt's middle how far its washer, or a socket on it, reach [mm].
+    """From a clamp bolt's middle how far its washer, a socket and a ring on it reach [mm].
 
     Args:
         bolt: its diameter [mm].
     """
-    return max(WASHER_OUTSIDE * bolt / 2, socket(flats_of(bolt))[0]) + SEAT_ROOM
+    flats = flats_of(bolt)
+    return max(WASHER_OUTSIDE * bolt / 2, socket(flats)[0], spanner(flats).radius) + SEAT_ROOM
 
 
 def sizes_for(
