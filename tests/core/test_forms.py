@@ -16,6 +16,7 @@ from tirante.core.document.load_cases import CarCase
 from tirante.core.document.parts.bracket import ExtraHole
 from tirante.core.document.parts.common import LoadCase, RodEndEnd
 from tirante.core.document.parts.link import FlatEnd, Machined, Plug, Sleeve
+from tirante.core.document.parts.pad import PadHole
 from tirante.core.document.rack import RackRow
 from tirante.core.document.settings import Settings
 
@@ -40,6 +41,7 @@ OF_PARTS = {
     "squashed": FlatEnd,
     "plug": Plug,
     "extra hole": ExtraHole,
+    "pad hole": PadHole,
     "sleeve": Sleeve,
     "tapped": RodEndEnd,
     "seen": LoadCase,

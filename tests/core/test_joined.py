@@ -618,6 +618,7 @@ def test_every_check_that_a_load_asks_for_says_how_it_gives() -> None:
     slotted = pair.model_copy(update={"holes": RowOfHoles(count=2, pitch_mm=30.0, angle_deg=-90.0, slotted=True)})
     on_bolts = angle_for(pair.model_copy(update={"holes": None}), None).model_copy(update={"through_mm": 80.0})
     lying = lapped_for(pair, None, None)
+    lying = lying.model_copy(update={"height": Length(mm=120.0), "extra": (ExtraHole(below_mm=60.0, diameter_mm=3.0),)})
     lighter = pair.model_copy(update={"holes": None, "base_width": Length(mm=110.0), "lighten": Lighten()})
     holed = lighter.model_copy(update={"lighten": None, "extra": (ExtraHole(below_mm=34.0, diameter_mm=3.0),)})
     for one in (slotted, on_bolts, lying, lighter, holed):

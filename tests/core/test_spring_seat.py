@@ -18,6 +18,7 @@ from tirante.calc import calculate
 from tirante.core.document.design import Design
 from tirante.core.document.joints import HeldJoint, PointOfBody
 from tirante.core.document.mounts import Mount
+from tirante.core.document.parts.pad import PadHole
 from tirante.core.document.parts.spring_seat import SpringSeat
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.flat.contour import Hole
@@ -111,6 +112,14 @@ def test_what_pulls_at_a_seat_bends_it_beside_its_studs_or_leaves_it(seated: tup
     assert check.reproduce
     again: Any = calculate(check.reproduce.topic, check.reproduce.input)
     assert again[check.reproduce.output] == pytest.approx(check.demand, rel=1e-9)
+    # further holes are taken off that strip
+    lost = PadHole(along_mm=66.0, across_mm=60.0, diameter_mm=6.0)
+    large = bolted.model_copy(update={"length_mm": 220.0, "width_mm": 220.0, "extra": (lost,)})
+    holed = next(c for c in part_of(large, design).checks if c.key == "pad_bolted")
+    wide = min(reach, 110.0 - 35.0) + min(reach, 35.0) - 10.5
+    assert holed.demand == pytest.approx(check.demand * (min(reach, 45.0) + min(reach, 35.0) - 10.5) / (wide - 6.0), rel=1e-3)  # fmt: skip
+    assert holed.reproduce
+    assert calculate(holed.reproduce.topic, holed.reproduce.input)["plate_mpa"] == pytest.approx(holed.demand)
     # one stud in the middle bears all of it on one strip
     single = next(c for c in part_of(upper.model_copy(update={"stud_mm": 10.0}), design).checks if c.key == "pad_bolted")  # fmt: skip
     assert single.demand == pytest.approx(6 * 2 * pull * g / 4 / ((2 * min(reach, 80.0) - 10.5) * t**2), rel=0.25)

@@ -481,6 +481,8 @@ class StrikePadInput(Input):
     height_mm: Mm = Field(description="of the taller web")
     footprint_mm: Mm = Field(description="radius of what strikes it")
     rim: bool = Field(default=False, description="whether that stands on its edge alone, as a coil does")
+    lost_mm: MmOrZero = Field(default=0.0, description="mm; of the plate to further holes, taken off the width that carries")  # fmt: skip
+    web_hole_mm: MmOrZero = Field(default=0.0, description="mm; diameter of a round hole in either web, midway along it")  # fmt: skip
     push_n: Newton = Field(description="square to the pad; below 0: it pulls")
     along_n: Newton = 0.0
     across_n: Newton = Field(default=0.0, description="across the webs")
@@ -509,8 +511,11 @@ def run_strike_pad(data: StrikePadInput) -> Result:
     from tirante.core.brackets import strike_pad as pads
 
     pad = pads.PadOnWebs(
-        plate=data.plate_mm, length=data.length_mm, web=data.web_mm, apart=data.apart_mm, height=data.height_mm, footprint=data.footprint_mm, rim=data.rim
+        plate=data.plate_mm, length=data.length_mm, web=data.web_mm, apart=data.apart_mm, height=data.height_mm, footprint=data.footprint_mm, rim=data.rim,
+        lost=data.lost_mm, hole=data.web_hole_mm,
     )  # fmt: skip
+    if pad.carries <= 0 or pad.hole >= pad.length:
+        raise InputError("Its holes leave nothing of it.", code="contradictory", fields=("lost_mm" if pad.carries <= 0 else "web_hole_mm",))  # fmt: skip
     blow = pads.Blow(
         push=data.push_n,
         along=data.along_n,
@@ -527,7 +532,7 @@ def run_strike_pad(data: StrikePadInput) -> Result:
     column = pad.column.column(data.yield_mpa, 205_000.0)
     return {"plate_mpa": plate, "web_mpa": web, "web_n": bears, "column_n": column}, [
         step("pad", "6 (F (g − r)/4 or the overhang's, + F e/2)/(b t²)", "shigley-shaft", plate_mpa=plate),
-        step("web", "N/(L t) + 6 M/(t L²) + 6 T h/4/(L t²), N = F/2 + (F e + T h)/g", "shigley-shaft", web_n=bears, web_mpa=web),
+        step("web", "N/(L t) + 6 M/(t L²) + 6 T h/4/(L t²), N = F/2 + (F e + T h)/g; beside a hole of what is left, and 6 V/2 · 0.225 d/(t b²)", "shigley-shaft", web_n=bears, web_mpa=web),
         step("column", "the lower of Euler–Johnson and AISC E3", "aisc-e3", column_n=column),
     ]  # fmt: skip
 

@@ -30,8 +30,8 @@ from tirante.core.parts.bracket.families.angle_bracket import ANGLES, angle_chec
 from tirante.core.parts.bracket.families.angle_bracket import flat_of as flat_of_angle
 from tirante.core.parts.bracket.families.folded_u import FOLDED_U, flat_of, root_pair, welds
 from tirante.core.parts.bracket.families.hole_pattern import holes_of
+from tirante.core.parts.bracket.families.lapped import LAPPED_PLATE
 from tirante.core.parts.bracket.families.lapped import flat_of as flat_of_lapped
-from tirante.core.parts.bracket.families.lapped import lapped_checks
 from tirante.core.parts.bracket.families.rail_sleeve import leg_lacks, sleeve_checks
 from tirante.core.parts.bracket.families.split_clamp import SPLIT_CLAMP, eared_as_cut, other_as_cut
 from tirante.core.parts.bracket.families.strap import fills_it, strap_checks
@@ -147,7 +147,7 @@ def run_bracket(data: BracketInput) -> tuple[dict[str, Any], Working]:
         if saved.shim_mm > 0:
             flats.append(_flat(shim_outline(saved), ANGLES))
     elif isinstance(saved, LappedPlate):
-        checks = weakest_first(lapped_checks(saved, made, None, settings))
+        checks = weakest_first(LAPPED_PLATE.checks_at(saved, made, None, settings))
         flats, notes = [_flat(flat_of_lapped(saved).contour, 1)], [UNDER_LAPPED]
     elif isinstance(saved, StrapTab):
         lacks = fills_it(saved, made)

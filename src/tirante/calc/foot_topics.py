@@ -12,7 +12,7 @@ from tirante.calc.fields import Input, Mm, MmOrZero, Moment, Mpa, Newton, Newton
 from tirante.calc.registry import Working, step, topic
 from tirante.core.brackets import bearing_pad, bolt, bolted_foot, leaf_perch, lug, rail_sleeve, saddle_box, tab_bending
 from tirante.core.brackets import slot as slots
-from tirante.core.brackets.lapped import LappedRoot, root_stress
+from tirante.core.brackets.lapped import LappedRoot, holed_stress, root_stress
 from tirante.core.brackets.mount_wall import Wall
 from tirante.core.brackets.plug_eye import PlugEye
 from tirante.core.brackets.rail_sleeve import ThroughBox
@@ -128,6 +128,13 @@ class HoledTabInput(Input):
     yield_mpa: Mpa = 275.0
 
 
+def _legs(data: HoledTabInput) -> tab_bending.Legs:
+    """The metal that is left, its legs one beside the other."""
+    if any(b <= a for a, b in data.legs_mm) or any(b > c for (_, b), (c, _) in pairwise(data.legs_mm)):
+        raise InputError("Give each leg from its left edge to its right one, the leftmost first.", code="contradictory", fields=("legs_mm",))  # fmt: skip
+    return tab_bending.Legs(thickness=data.thickness_mm, legs=tuple(data.legs_mm), opening=data.opening_mm)
+
+
 @topic(
     "holed-tab",
     HoledTabInput,
@@ -140,9 +147,7 @@ class HoledTabInput(Input):
 )  # fmt: skip
 def run_holed_tab(data: HoledTabInput) -> Result:
     """A tab across the level of holes in it that are not in its middle."""
-    if any(b <= a for a, b in data.legs_mm) or any(b > c for (_, b), (c, _) in pairwise(data.legs_mm)):
-        raise InputError("Give each leg from its left edge to its right one, the leftmost first.", code="contradictory", fields=("legs_mm",))  # fmt: skip
-    at = tab_bending.Legs(thickness=data.thickness_mm, legs=tuple(data.legs_mm), opening=data.opening_mm)
+    at = _legs(data)
     stress = tab_bending.section_stress(at, data.over_mm, data.along_n, data.across_n, data.side_n)
     area = data.thickness_mm * sum(at.widths)
     return {
@@ -150,6 +155,26 @@ def run_holed_tab(data: HoledTabInput) -> Result:
     }, [
         step("what is left", "A = t Σw, its middle, I about it", "shigley-shaft", area_mm2=area, middle_mm=at.middle, inertia_mm4=at.inertia),
         step("stress", "N/A + (V h + N e) c/I + 6 Vᵢ · 0.225 d/(t wᵢ²) + 6 S h/(Σw t²), Vᵢ = V wᵢ³/Σw³", "shigley-shaft", stress_mpa=stress),
+    ]  # fmt: skip
+
+
+class LappedHoledInput(HoledTabInput):
+    lever_mm: MmOrZero = Field(description="mm; the middle of its thickness there to the joint's middle, along the bolt")  # fmt: skip
+
+
+@topic(
+    "lapped-holed",
+    LappedHoledInput,
+    outputs={"stress_mpa": "all together, by the distortion energy", "utilisation": "of its yield, at factor 1"},
+    example={"thickness_mm": 8, "legs_mm": [[-30, 5], [11.5, 30]], "opening_mm": 6.5, "over_mm": 40, "lever_mm": 12, "along_n": 4000, "across_n": 1500, "side_n": 200},
+    sources=("shigley-shaft",),
+)  # fmt: skip
+def run_lapped_holed(data: LappedHoledInput) -> Result:
+    """A plate that holds a joint in single shear, across the level of further holes."""
+    at = _legs(data)
+    stress = holed_stress(at, data.over_mm, data.lever_mm, data.along_n, data.across_n, data.side_n)
+    return {"stress_mpa": stress, "utilisation": stress / data.yield_mpa}, [
+        step("there", "√((N/A + (V h + N a) c/I + 6 Vᵢ · 0.225 d/(t wᵢ²) + 6 (N e + S h)/(Σw t²))² + 3 (V e (3 + 1.8 t/w)/(Σw t²) + 1.5 (V + S)/(Σw t))²)", "shigley-shaft", stress_mpa=stress)
     ]  # fmt: skip
 
 
@@ -290,6 +315,7 @@ class BearingPadInput(Input):
         float, Field(ge=0, le=90, description="deg; of the bolts' line from along the webs", allow_inf_nan=False)
     ] = 0.0
     high_mm: MmOrZero = Field(description="of the bar's line over the plate")
+    lost_mm: MmOrZero = Field(default=0.0, description="mm; of the plate to further holes, taken off the width that carries")  # fmt: skip
     yield_mpa: Mpa = 355.0
     off_n: Newton = Field(default=0.0, description="straight off the plate; below 0: it presses")
     over_n: Newton = Field(default=0.0, description="along the bolts' line")
@@ -306,7 +332,7 @@ class BearingPadInput(Input):
 )  # fmt: skip
 def run_bearing_pad(data: BearingPadInput) -> Result:
     """A plate on two webs that a bearing is bolted to by two bolts."""
-    pad = PadOnWebs(plate=data.plate_mm, length=data.length_mm, web=data.web_mm, apart=data.apart_mm, height=data.height_mm, footprint=data.washer_mm / 2)  # fmt: skip
+    pad = PadOnWebs(plate=data.plate_mm, length=data.length_mm, web=data.web_mm, apart=data.apart_mm, height=data.height_mm, footprint=data.washer_mm / 2, lost=data.lost_mm)  # fmt: skip
     bolts = bearing_pad.PadBolts(bolt=data.bolt_mm, hole=data.hole_mm, pitch=data.pitch_mm, turned_deg=data.turned_deg, high=data.high_mm)  # fmt: skip
     if bearing_pad.ALONG_DEG < data.turned_deg < bearing_pad.ACROSS_DEG:
         raise InputError(f"Bolts stand along the webs or across them, within {bearing_pad.ALONG_DEG:g}°.", code="out_of_range", fields=("turned_deg",))  # fmt: skip

@@ -1579,11 +1579,21 @@ export interface components {
              */
             bolt_mm: number;
             /**
+             * Corner Mm
+             * @default 0
+             */
+            corner_mm: number;
+            /**
              * Die Mm
              * @default null
              */
             die_mm: number | null;
             edge: components["schemas"]["Length"];
+            /**
+             * Extra
+             * @default []
+             */
+            extra: components["schemas"]["ExtraHole"][];
             /**
              * Gauge Mm
              * @default 26
@@ -1617,6 +1627,8 @@ export interface components {
              * @enum {string}
              */
             kind: "angle_bracket";
+            /** @default null */
+            lighten: components["schemas"]["Lighten"] | null;
             /**
              * Load Angle Deg
              * @default null
@@ -2307,10 +2319,20 @@ export interface components {
              */
             beyond_mm: number;
             /**
+             * Corner Mm
+             * @default 0
+             */
+            corner_mm: number;
+            /**
              * End Id
              * @description UUID
              */
             end_id: string;
+            /**
+             * Extra
+             * @default []
+             */
+            extra: components["schemas"]["PadHole"][];
             /**
              * Height Mm
              * @default 40
@@ -2336,6 +2358,8 @@ export interface components {
              * @default 80
              */
             length_mm: number;
+            /** @default null */
+            lighten: components["schemas"]["Lighten"] | null;
             /** Name */
             name: string;
             /**
@@ -6361,11 +6385,21 @@ export interface components {
              */
             bend_deg: number;
             /**
+             * Corner Mm
+             * @default 0
+             */
+            corner_mm: number;
+            /**
              * Die Mm
              * @default null
              */
             die_mm: number | null;
             edge: components["schemas"]["Length"];
+            /**
+             * Extra
+             * @default []
+             */
+            extra: components["schemas"]["ExtraHole"][];
             /**
              * Flange Mm
              * @default 0
@@ -6404,6 +6438,8 @@ export interface components {
              * @enum {string}
              */
             kind: "lapped_plate";
+            /** @default null */
+            lighten: components["schemas"]["Lighten"] | null;
             /**
              * Load Angle Deg
              * @default null
@@ -6475,10 +6511,20 @@ export interface components {
              */
             beyond_mm: number;
             /**
+             * Corner Mm
+             * @default 0
+             */
+            corner_mm: number;
+            /**
              * End Id
              * @description UUID
              */
             end_id: string;
+            /**
+             * Extra
+             * @default []
+             */
+            extra: components["schemas"]["PadHole"][];
             /**
              * Head Mm
              * @default 17
@@ -6514,6 +6560,8 @@ export interface components {
              * @default 80
              */
             length_mm: number;
+            /** @default null */
+            lighten: components["schemas"]["Lighten"] | null;
             /**
              * Line Mm
              * @default 26
@@ -7706,6 +7754,32 @@ export interface components {
              * @enum {string}
              */
             what: "pack.zip" | "pack.pdf";
+        };
+        /**
+         * PadHole
+         * @description A further round hole in a pad's plate, from its middle.
+         */
+        PadHole: {
+            /**
+             * Across Mm
+             * @default 0
+             */
+            across_mm: number;
+            /**
+             * Along Mm
+             * @default 30
+             */
+            along_mm: number;
+            /**
+             * Diameter Mm
+             * @default 6.5
+             */
+            diameter_mm: number;
+            /**
+             * What
+             * @default
+             */
+            what: string;
         };
         /**
          * Pair
@@ -10125,6 +10199,11 @@ export interface components {
             clamp_class: "8.8" | "10.9" | "12.9";
             edge: components["schemas"]["Length"];
             /**
+             * Extra
+             * @default []
+             */
+            extra: components["schemas"]["ExtraHole"][];
+            /**
              * Gap Mm
              * @default 2
              */
@@ -10152,6 +10231,8 @@ export interface components {
              * @enum {string}
              */
             kind: "split_clamp";
+            /** @default null */
+            lighten: components["schemas"]["Lighten"] | null;
             /**
              * Load Angle Deg
              * @default null
@@ -10251,10 +10332,20 @@ export interface components {
              */
             beyond_mm: number;
             /**
+             * Corner Mm
+             * @default 0
+             */
+            corner_mm: number;
+            /**
              * End Id
              * @description UUID
              */
             end_id: string;
+            /**
+             * Extra
+             * @default []
+             */
+            extra: components["schemas"]["PadHole"][];
             /**
              * Height Mm
              * @default 40
@@ -10280,6 +10371,8 @@ export interface components {
              * @default 80
              */
             length_mm: number;
+            /** @default null */
+            lighten: components["schemas"]["Lighten"] | null;
             /** Name */
             name: string;
             /**
@@ -10763,10 +10856,20 @@ export interface components {
              */
             beyond_mm: number;
             /**
+             * Corner Mm
+             * @default 0
+             */
+            corner_mm: number;
+            /**
              * End Id
              * @description UUID
              */
             end_id: string;
+            /**
+             * Extra
+             * @default []
+             */
+            extra: components["schemas"]["PadHole"][];
             /**
              * Height Mm
              * @default 40
@@ -10792,6 +10895,8 @@ export interface components {
              * @default 80
              */
             length_mm: number;
+            /** @default null */
+            lighten: components["schemas"]["Lighten"] | null;
             /** Name */
             name: string;
             /**

@@ -92,13 +92,15 @@ def plate_stress(pad: PadOnWebs, bolts: PadBolts, acting: OnBearing) -> float:
         reach = pad.footprint + half - y
         wide = min(reach, end - x) + min(reach, x)
         moment = max(abs(one), abs(two)) * (half - y) * (half + y) / pad.apart
-        return 6 * moment / (_net(wide, bolts) * pad.plate**2)
+        return 6 * moment / (_net(wide - pad.lost, bolts) * pad.plate**2)
     if y < half:  # both between the webs, on one strip
         wide = 2 * min(pad.footprint + half - y, end - x)
         up, down = ((one * (half + side) + two * (half - side)) / pad.apart for side in (y, -y))
         moment = max(abs(up), abs(down)) * (half - y)
-        return 6 * moment / (_net(wide, bolts) * pad.plate**2)
-    wide = 2 * min(pad.footprint + y - half, end - x)
+        return 6 * moment / (_net(wide - pad.lost, bolts) * pad.plate**2)
+    wide = 2 * min(pad.footprint + y - half, end - x) - pad.lost
+    if wide <= 0:
+        raise InputError("Its further holes leave nothing of the plate that carries a bolt. Take one of them out, or make it longer.", code="contradictory", fields=("extra",))  # fmt: skip
     return 6 * max(abs(one), abs(two)) * (y - half) / (wide * pad.plate**2)
 
 

@@ -14,6 +14,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import acos, pi, sin
 
+from tirante.core.brackets.tab_bending import OPENING
 from tirante.core.members.plate_link import FlatLink
 
 
@@ -28,11 +29,18 @@ class PadOnWebs:
     height: float  # of the taller web
     footprint: float  # radius of what strikes it
     rim: bool = False  # whether it stands on the edge of that alone, as a coil does
+    lost: float = 0.0  # of the plate's width to further holes, all of them taken off what carries
+    hole: float = 0.0  # diameter of a round one in either web, midway along it; 0: none
 
     @property
     def column(self) -> FlatLink:
-        """One web as a strut."""
-        return FlatLink(length=self.height, width=self.length, thickness=self.web)
+        """One web as a strut, no wider than beside its hole."""
+        return FlatLink(length=self.height, width=self.length - self.hole, thickness=self.web)
+
+    @property
+    def carries(self) -> float:
+        """Of the plate, along the webs."""
+        return min(self.length, 2 * self.footprint + self.apart) - self.lost
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,12 +68,12 @@ def plate_bending(pad: PadOnWebs, blow: Blow) -> float:
     """
     r, g = pad.footprint, pad.apart
     if pad.rim:
-        return 6 * (abs(blow.push) * _on_rim(r, g) + blow.push * abs(blow.off_across) / 2) / (min(pad.length, 2 * r + g) * pad.plate**2)  # fmt: skip
+        return 6 * (abs(blow.push) * _on_rim(r, g) + blow.push * abs(blow.off_across) / 2) / (pad.carries * pad.plate**2)  # fmt: skip
     line = blow.push / (2 * r)  # spread over the footprint
     between = abs(blow.push * (g - r) / 4)
     beyond = line * max(0.0, r - g / 2) ** 2 / 2
     moment = max(between, beyond) + blow.push * abs(blow.off_across) / 2
-    return 6 * moment / (min(pad.length, 2 * r + g) * pad.plate**2)
+    return 6 * moment / (pad.carries * pad.plate**2)
 
 
 def _on_rim(r: float, g: float) -> float:
@@ -88,7 +96,9 @@ def web_push(pad: PadOnWebs, blow: Blow) -> float:
 
 
 def web_stress(pad: PadOnWebs, blow: Blow) -> float:
-    """Of the worse web at its foot [MPa].
+    """Of the worse web at its foot, or beside its hole as if that were there [MPa].
+
+    Beside the hole each leg is also bent by what shears along the web, over 0.45 of the hole's diameter (AISC Design Guide 2, from memory).
 
     Args:
         pad: it.
@@ -96,11 +106,14 @@ def web_stress(pad: PadOnWebs, blow: Blow) -> float:
     """
     leans = tilt(pad, blow) / 2 + abs(blow.twists) / pad.apart * pad.height
     sways = abs(blow.across) * pad.height / 4
-    area = pad.length * pad.web
+    long, hole, leg = pad.length, pad.hole, (pad.length - pad.hole) / 2
+    area = (long - hole) * pad.web
+    shears = abs(blow.along) / 2 + abs(blow.twists) / pad.apart
     return (
         ((abs(blow.push) + blow.clamped) / 2 + tips(pad, blow) / pad.apart) / area
-        + 6 * leans / (area * pad.length)
+        + 6 * leans * long / (pad.web * (long**3 - hole**3))
         + 6 * sways / (area * pad.web)
+        + 6 * shears / 2 * OPENING * hole / (pad.web * leg**2)
     )
 
 

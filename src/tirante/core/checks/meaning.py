@@ -80,6 +80,7 @@ MEANING: dict[str, str] = {
     "clamp_bolts": "What pulls the halves apart, and turns one against the other, comes on the two bolts between them.",
     "clamp_half": "A half is a beam between its bolts: they bend it over the tube as they are tightened.",
     "clamp_tube": "The clamp squeezes the tube’s wall all round.",
+    "lapped_holed": "What is left of a plate beside its further holes bears all of its joint’s pull, which stands off it: it is pulled, bent and twisted.",
     "lapped_root": "What the joint pulls with stands off the plate, which is bent and twisted by it where its weld ends.",
     "bearing_bolts": "The bolts of its bearings, or of its feet, hold what comes through them.",
     "bar_life": "How many everyday rolls of the car the bar lasts at its worst place.",

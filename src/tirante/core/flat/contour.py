@@ -211,6 +211,22 @@ def moved(edge: Edge, x: float, y: float) -> Edge:
     return replace(edge, cx=edge.cx + x, cy=edge.cy + y)
 
 
+def rounded(x: float, y: float, start_deg: float, radius: float) -> tuple[Curve, ...]:
+    """The round of a corner that two edges along the axes make, walked counter-clockwise; none where it is sharp.
+
+    Args:
+        x: of the corner as if it were sharp [mm].
+        y: likewise.
+        start_deg: the way from the round's middle to where it begins: 0, 90, 180 or 270.
+        radius: [mm]
+    """
+    if radius <= 0:
+        return ()
+    right, up = start_deg in (0.0, 270.0), start_deg in (0.0, 90.0)
+    cx, cy = x - radius if right else x + radius, y - radius if up else y + radius
+    return (Curve(cx, cy, radius, start_deg, start_deg + 90.0),)
+
+
 def slot(middle: Edge, width: float) -> tuple[Edge, ...]:
     """The edge of a slot, counter-clockwise.
 

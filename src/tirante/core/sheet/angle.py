@@ -11,10 +11,10 @@ Source:
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import cos, sin
+from math import cos, hypot, sin
 
 from tirante.core.errors import InputError
-from tirante.core.flat.contour import Bend, Contour, Hole, Straight
+from tirante.core.flat.contour import Bend, Contour, Hole, Straight, rounded
 from tirante.core.flat.hull import around, edges_between
 from tirante.core.sheet.bend import Bent
 from tirante.core.sheet.folded_u import FLANGE_OF_DIE, SQUARE, USUAL_DIE, square_bend, upper_half
@@ -53,7 +53,7 @@ class FoldedAngle:
 
 def folded_angle(
     thickness: float, radius: float, width: float, height: float, head: float, edge: float, hole: float, bolts: tuple[float, float, float, float],
-    k: float | None = None, die: float | None = None,
+    k: float | None = None, die: float | None = None, corner: float = 0.0,
 ) -> FoldedAngle:  # fmt: skip
     """The flat of an angle.
 
@@ -68,6 +68,7 @@ def folded_angle(
         bolts: of the foot: their holes, the ear's outer face to their line, from there to the toe, and how far the two stand apart [mm].
         k: where the neutral fibre lies; else by DIN 6935.
         die: width of the die's opening [mm]; None: eight thicknesses.
+        corner: radius of the foot's corners [mm].
 
     Raises:
         InputError: a figure that contradicts another, by field, with the rule and the least that works.
@@ -113,6 +114,12 @@ def folded_angle(
             f"The {told} is too short to lie on a die of {opening:.0f} mm (common practice): outside",
         )
     foot = gauge + toe - radius
+    # from a bolt to the arc of its corner, where it stands within that, as far as to an edge
+    inside = max(0.0, corner - toe), max(0.0, corner - (width - apart) / 2)
+    if all(inside) and corner - hypot(*inside) < FROM_EDGE * bore - 1e-9:
+        raise InputError(f"So round its corners leave {corner - hypot(*inside):.1f} mm beside the foot’s bolts, and 1.2 holes, {FROM_EDGE * bore:.1f} mm, are asked (EN 1993-1-8). Make them less round, or the foot larger.", code="contradictory", fields=("corner_mm",), value=corner)  # fmt: skip
+    if 2 * corner >= width or corner > foot:
+        raise InputError(f"The foot’s corners are round by {corner:g} mm, and it is {width:g} mm wide and {foot:.1f} mm long before its bend. Make them less round.", code="contradictory", fields=("corner_mm",), value=corner, limits=(0.0, min(width / 2, foot)))  # fmt: skip
     hole_at = one.allowance + height - thickness - radius
     centre, half = hole_at + edge - head, width / 2
     if centre - head < one.allowance:
@@ -120,11 +127,9 @@ def folded_angle(
     circles = ((one.allowance, -half, 0.0), (one.allowance, half, 0.0), (centre, 0.0, head))
     ear = edges_between(circles, upper_half(around(circles, 0, -SQUARE)))
     edges = (
-        *ear,
-        Straight(one.allowance, half, -foot, half),
-        Straight(-foot, half, -foot, -half),
-        Straight(-foot, -half, one.allowance, -half),
-    )
+        *ear, Straight(one.allowance, half, corner - foot, half), *rounded(-foot, half, 90.0, corner), Straight(-foot, half - corner, -foot, corner - half),
+        *rounded(-foot, -half, 180.0, corner), Straight(corner - foot, -half, one.allowance, -half),
+    )  # fmt: skip
     bolts_at = -(gauge - radius)
     line = one.allowance / 2
     contour = Contour(

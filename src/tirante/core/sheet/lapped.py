@@ -14,7 +14,7 @@ from dataclasses import dataclass
 from math import cos, pi, sin
 
 from tirante.core.errors import InputError
-from tirante.core.flat.contour import Bend, Contour, Edge, Hole, Straight
+from tirante.core.flat.contour import Bend, Contour, Edge, Hole, Straight, rounded
 from tirante.core.flat.hull import around, edges_between
 from tirante.core.sheet.bend import Bent
 from tirante.core.sheet.folded_u import FLANGE_OF_DIE, USUAL_DIE, square_bend, upper_half
@@ -80,7 +80,7 @@ class Lapped:
 
 def lapped(
     thickness: float, width: float, foot: float, reach: float, head: tuple[float, float, float], off: tuple[float, float] = (0.0, 0.0), flange: float = 0.0,
-    radius: float = 5.0, k: float | None = None, die: float | None = None,
+    radius: float = 5.0, k: float | None = None, die: float | None = None, corner: float = 0.0,
 ) -> Lapped:  # fmt: skip
     """The flat of a lapped plate.
 
@@ -95,6 +95,7 @@ def lapped(
         radius: of every bend, inside [mm].
         k: where the neutral fibre lies; else by DIN 6935.
         die: width of the die's opening [mm]; None: eight thicknesses.
+        corner: radius of the corners of its far end [mm].
 
     Raises:
         InputError: a figure that contradicts another, by field, with the rule and the least that works.
@@ -155,12 +156,14 @@ def lapped(
     circles = ((half, root, 0.0), (-half, root, 0.0), (0.0, centre, round_))
     # from its right side round the head to its left one
     ear = edges_between(circles, upper_half(around(circles, 0, 0.0)))
+    most = min(half, (flange - radius - thickness) if hook else foot)
+    if corner > most + 1e-9:
+        raise InputError(f"The corners of its far end are round by {corner:g} mm, and there is room for {max(0.0, most):.1f} mm. Give that or less.", code="contradictory", fields=("corner_mm",), value=corner, limits=(0.0, most))  # fmt: skip
     edges: list[Edge] = [
-        *ear,
-        Straight(-half, root, -half, low),
-        Straight(-half, low, half, low),
-        Straight(half, low, half, root),
-    ]
+        *ear, Straight(-half, root, -half, low + corner), *rounded(-half, low, 180.0, corner),
+        *((Straight(corner - half, low, half - corner, low),) if corner < half else ()), *rounded(half, low, 270.0, corner),
+        Straight(half, low + corner, half, root),
+    ]  # fmt: skip
     contour = Contour(edges=tuple(edges), holes=(Hole(0.0, at, hole),), bends=tuple(bends))
     return Lapped(
         contour=contour, thickness=thickness, joggle=made, hook=hook, foot=foot, flange=flange, hole_at=at, reach=reach

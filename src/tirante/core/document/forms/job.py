@@ -37,6 +37,7 @@ from tirante.core.document.mounts import BoxMember, FlatMember, Mount, RoundMemb
 from tirante.core.document.parts.bracket import ExtraHole
 from tirante.core.document.parts.common import LoadCase, RodEndEnd
 from tirante.core.document.parts.link import FlatEnd, Machined, Plug, Sleeve
+from tirante.core.document.parts.pad import PadHole
 from tirante.core.document.rack import RackRow
 from tirante.core.document.settings import DesignFactors, SearchLimits, Settings
 
@@ -465,6 +466,12 @@ PARTS: dict[str, tuple[Field, ...]] = {
         number(ExtraHole, "below_mm", "Below the joint’s hole", "mm"),
         number(ExtraHole, "beside_mm", "Beside the axis, along the foot", "mm"),
     ),
+    "pad hole": (
+        Field(path="what", label="For", control="text", optional=True),
+        number(PadHole, "diameter_mm", "Diameter", "mm"),
+        number(PadHole, "along_mm", "From its middle, along the webs", "mm"),
+        number(PadHole, "across_mm", "Across them", "mm"),
+    ),
     "clevis let in": (number(FlatEnd, "gap_mm", "Between the plates", "mm"),),
     "squashed": (number(FlatEnd, "lap_mm", "Flat, from the hole’s centre", "mm"),),
     "tapped": (number(RodEndEnd, "tapped_mm", "Full thread, deep", "mm"),),
@@ -509,6 +516,7 @@ BEGINS: dict[str, Any] = {
     "joint": {"bolt_axis": [1.0, 0.0, 0.0], "limit_deg": 20.0, "limit_with_spacers_deg": None, "kind": "spherical"},
     "link": EndLink().model_dump(),
     "extra hole": ExtraHole().model_dump(),
+    "pad hole": PadHole().model_dump(),
     "bush": {"radial_n_per_mm": 8000.0, "axial_n_per_mm": 1500.0, "conical_nmm_per_deg": 30000.0},
     "ball": {"stud_axis": [0.0, 0.0, 1.0], "housing_axis": None, "limit_deg": 25.0},
     "slider": {"along_mm": 80.0, "back_mm": 80.0},

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from tirante.core.document.fields import Angle, Length, Name, NotNegative, Positive, Strength
+from tirante.core.document.parts.bracket import Extra, Lighten
 from tirante.core.document.parts.saved import SavedPart
 
 LEAST_OVER = 2.5  # mm that a crush sleeve is larger outside than its bolt: 1 mm of wall round its bore; common practice, no source
@@ -35,6 +36,7 @@ class AngleBracket(SavedPart):
     bolt_class: Literal["8.8", "10.9", "12.9"] = "8.8"
     gauge_mm: Positive = 26.0  # the ear's outer face to the foot's bolts
     toe_mm: Positive = 16.0  # from these to the foot's end
+    corner_mm: NotNegative = 0.0  # radius of a foot's corners; 0: sharp
     apart_mm: Positive = 40.0  # a foot's two bolts, along the bend
     shim_mm: NotNegative = 0.0  # behind each foot
     through_mm: NotNegative = (
@@ -42,6 +44,8 @@ class AngleBracket(SavedPart):
     )
     sleeve_od_mm: Positive | None = None  # null: the bolt's diameter and 8 mm
     wall_mm: NotNegative | None = None  # of the wall or flat that it is bolted to
+    lighten: Lighten | None = None  # of either ear; null: none
+    extra: Extra = ()  # in both ears, for something else
 
     @model_validator(mode="after")
     def _goes_together(self) -> AngleBracket:

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from tirante.core.document.fields import Angle, Length, Name, NotNegative, Positive, Strength
+from tirante.core.document.parts.bracket import Extra, Lighten
 from tirante.core.document.parts.saved import SavedPart
 
 
@@ -24,6 +25,7 @@ class LappedPlate(SavedPart):
     base_width: Length  # of the plate, across it
     height: Length  # where it leaves what it lies on, to the hole's centre, along it, folded
     height_fixed: bool = False  # it is where the job has it: sizing keeps it
+    corner_mm: NotNegative = 0.0  # radius of the corners of its far end; 0: sharp
     foot_mm: Positive = 60.0  # that it lies on what it is welded to
     offset_mm: NotNegative = 0.0  # that a joggle sets it off by, face to the same face
     bend_deg: Annotated[float, Field(ge=10, le=90)] = 45.0  # of either of the joggle's bends
@@ -35,3 +37,5 @@ class LappedPlate(SavedPart):
     wall_mm: NotNegative | None = None  # of what it is welded to
     weld_leg_mm: Annotated[float, Field(gt=0, le=50)] = 5.0
     load_angle_deg: Angle | None = None  # pull from the plate's axis at ride height; null: any way in its plane
+    lighten: Lighten | None = None  # of it, between its hole and what it lies on; null: none
+    extra: Extra = ()  # in it, for something else

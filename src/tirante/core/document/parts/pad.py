@@ -6,8 +6,18 @@ from typing import Annotated
 
 from pydantic import Field, model_validator
 
-from tirante.core.document.fields import Id, Name, Positive, Strength
+from tirante.core.document.fields import Document, Id, Name, NotNegative, Positive, Signed, Strength
+from tirante.core.document.parts.bracket import Lighten
 from tirante.core.document.parts.saved import SavedPart
+
+
+class PadHole(Document):
+    """A further round hole in a pad's plate, from its middle."""
+
+    what: Annotated[str, Field(max_length=60)] = ""  # that it is for
+    along_mm: Signed = 30.0  # the webs
+    across_mm: Signed = 0.0
+    diameter_mm: Annotated[float, Field(ge=3, le=200)] = 6.5
 
 
 class PadPart(SavedPart):
@@ -27,6 +37,9 @@ class PadPart(SavedPart):
     plate_name: Name = "S355 plate"
     yield_mpa: Strength = 355.0
     uts_mpa: Strength = 470.0
+    corner_mm: NotNegative = 0.0  # radius of the plate's corners; 0: sharp
+    lighten: Lighten | None = None  # of either web; null: none
+    extra: Annotated[tuple[PadHole, ...], Field(strict=False, max_length=8)] = ()  # in the plate, for something else
 
     @property
     def of_end(self) -> str | None:
@@ -39,4 +52,7 @@ class PadPart(SavedPart):
             raise ValueError("apart_mm: the webs stand out from under the pad; set them nearer, or make it wider")
         if self.apart_mm <= self.web_mm:
             raise ValueError("apart_mm: the webs stand in one another; set them further apart")
+        most = min(self.width_mm - self.apart_mm - self.web_mm, self.length_mm) / 2
+        if self.corner_mm > most:
+            raise ValueError(f"corner_mm: the webs’ ends stand out from under so round a plate; make it {most:g} mm or less, or the plate wider")  # fmt: skip
         return self

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from tirante.core.document.fields import Angle, Length, Name, NotNegative, Positive, Strength
+from tirante.core.document.parts.bracket import Extra, Lighten
 from tirante.core.document.parts.saved import SavedPart
 
 Metric = Annotated[float, Field(ge=6, le=24)]
@@ -37,6 +38,8 @@ class SplitClamp(SavedPart):
     gap_mm: Annotated[float, Field(ge=0.5, le=20)] = 2.0  # between the halves
     bore_mm: Annotated[float, Field(ge=0, le=5)] = 1.0  # left on the bore's radius as cut, to be bored as one
     load_angle_deg: Angle | None = None  # pull from the ears' axis at ride height; null: any way in their plane
+    lighten: Lighten | None = None  # of either ear; null: none
+    extra: Extra = ()  # in both ears, for something else
 
     @model_validator(mode="after")
     def _goes_round(self) -> SplitClamp:

@@ -25,7 +25,8 @@ from tirante.core.job.room.near import least
 from tirante.core.job.room.own import Own, Piece
 from tirante.core.job.worked import Worked
 from tirante.core.members.thread import parse_thread
-from tirante.core.parts.bracket.families.lapped import LappedMade, as_pair, lapped_flats
+from tirante.core.parts.bracket.families.lapped import LappedMade, lapped_flats
+from tirante.core.parts.bracket.families.lapped_checks import as_pair
 from tirante.core.parts.bracket.families.pad import Flat
 from tirante.core.parts.bracket.families.rail_sleeve import as_pair as sleeve_as_pair
 from tirante.core.parts.bracket.families.rail_sleeve import sleeve_flats

@@ -6,14 +6,19 @@ import type { OwnField } from '.'
 
 const MOST = 8
 
-/** Further holes of a bracket's plates, each from the joint's own. */
+type Row = Record<string, unknown>
+
+/** Further holes of a bracket's plates, each from the joint's own; of a pad's plate, each from its middle. */
 export function ExtraHoles({ part }: OwnField) {
   const { edit, problems } = usePart(part.id)
   const forms = useForms()
   if (!('extra' in part)) return null
-  const holes = part.extra
-  const change = (label: string, next: (now: typeof holes) => typeof holes) =>
-    edit(label, (now) => ('extra' in now ? { ...now, extra: next(now.extra) } : now))
+  const form = 'apart_mm' in part && 'web_mm' in part ? 'pad hole' : 'extra hole'
+  const holes = part.extra as unknown as Row[]
+  const change = (label: string, next: (now: Row[]) => Row[]) =>
+    edit(label, (now) =>
+      'extra' in now ? ({ ...now, extra: next(now.extra as unknown as Row[]) } as unknown as typeof now) : now,
+    )
   const under = (i: number) => {
     const start = `extra.${i}.`
     return new Map(
@@ -27,7 +32,7 @@ export function ExtraHoles({ part }: OwnField) {
           <Box sx={{ flex: 1 }}>
             <FieldRows
               whole={one}
-              fields={forms?.rows('extra hole') ?? []}
+              fields={forms?.rows(form) ?? []}
               problems={under(i)}
               onChange={(path, value) =>
                 change(`hole ${i} ${path}`, (now) => now.map((old, j) => (j === i ? { ...old, [path]: value } : old)))
@@ -48,7 +53,7 @@ export function ExtraHoles({ part }: OwnField) {
         size="small"
         startIcon={<PlusIcon />}
         disabled={holes.length >= MOST || !forms}
-        onClick={() => forms && change('a hole', (now) => [...now, forms.begins<(typeof holes)[number]>('extra hole')])}
+        onClick={() => forms && change('a hole', (now) => [...now, forms.begins<Row>(form)])}
       >
         Add one
       </Button>

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil, cos, floor, radians, sin
 from typing import Any, Literal
 
@@ -24,7 +24,7 @@ from tirante.core.document.settings import Settings
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError, NotApplicable
-from tirante.core.flat.contour import Contour, Hole, Straight
+from tirante.core.flat.contour import Contour, Edge, Hole, Straight, rounded
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members.thread import COARSE, parse_thread
 from tirante.core.parts.around import Around
@@ -36,7 +36,9 @@ from tirante.core.parts.bracket.families.eared import (
     set_angle,
     where_fields,
 )
+from tirante.core.parts.bracket.families.extra import EXTRA_FIELDS, extra_lines
 from tirante.core.parts.bracket.families.footing import Footing
+from tirante.core.parts.bracket.families.lightened import LIGHTEN_FIELDS, lighter_lines, more_told
 from tirante.core.parts.bracket.families.searched import ears_become
 from tirante.core.parts.bracket.families.tab_checks import foot_check, lug_checks, pin_checks, slant_told, slants
 from tirante.core.parts.bracket.families.tab_fields import BOLT_FIELDS, hole_lines_cut, metal_fields, shape_faults
@@ -118,10 +120,16 @@ def flat_of(saved: AngleBracket) -> FoldedAngle:
         InputError, NotApplicable: with its own fields.
     """
     bolts = (bore_of(saved), saved.gauge_mm, saved.toe_mm, saved.apart_mm)
-    return folded_angle(
+    found = folded_angle(
         saved.plate.mm, saved.radius_mm, saved.base_width.mm, saved.height.mm - saved.shim_mm, saved.head_radius.mm, saved.edge.mm, saved.hole.mm, bolts,
-        saved.k_factor, saved.die_mm,
+        saved.k_factor, saved.die_mm, saved.corner_mm,
     )  # fmt: skip
+    one_sided = {(one.below_mm, one.beside_mm, one.diameter_mm) for one in saved.extra}
+    lone = next((i for i, (y, x, d) in enumerate((one.below_mm, one.beside_mm, one.diameter_mm) for one in saved.extra) if x and (y, -x, d) not in one_sided), None)  # fmt: skip
+    if lone is not None:
+        raise InputError("Both angles are one and the same piece, the one turned half round from the other: a hole beside its axis alone would not be in line. Put it on the axis, or another as far on the other side.", code="contradictory", fields=(f"extra.{lone}.beside_mm",))  # fmt: skip
+    more = ANGLE_BRACKET.more_holes(saved, 0.0, found.hole_at)
+    return replace(found, contour=replace(found.contour, holes=(*found.contour.holes, *more)))
 
 
 def bore_of(saved: AngleBracket) -> float:
@@ -162,6 +170,7 @@ def angle_checks(saved: AngleBracket, made: JointMade, settings: Settings) -> li
     return [
         *pin_checks(pair, made, made.bolt, settings),
         *lug_checks(pair, made.bolt.diameter_mm, made.held, settings),
+        *ANGLE_BRACKET.holed_checks(saved, made, settings),
         foot_check(pair, made, settings, outside=False, lower=saved.shim_mm + t),
         *_bolted_checks(saved, pair, made, settings),
         *_sleeve_checks(saved, settings),
@@ -242,8 +251,11 @@ def shim_outline(saved: AngleBracket) -> Contour:
         saved: as it is.
     """
     long, half, x = foot_reach(saved), saved.base_width.mm / 2, saved.toe_mm
-    corners = [(0.0, -half), (long, -half), (long, half), (0.0, half)]
-    edges = tuple(Straight(*a, *b) for a, b in zip(corners, (*corners[1:], corners[0]), strict=True))
+    c = saved.corner_mm
+    edges: tuple[Edge, ...] = (
+        Straight(c, -half, long, -half), Straight(long, -half, long, half), Straight(long, half, c, half), *rounded(0.0, half, 90.0, c),
+        Straight(0.0, half - c, 0.0, c - half), *rounded(0.0, -half, 180.0, c),
+    )  # fmt: skip
     return Contour(edges=edges, holes=tuple(Hole(x, way * saved.apart_mm / 2, bore_of(saved)) for way in (-1.0, 1.0)))
 
 
@@ -254,6 +266,7 @@ class AngleBracketKind(EaredKind[AngleBracket]):
     word = "bolted bracket"
     saved = AngleBracket
     own = AngleOwn
+    ears_of_flat = 1
     searches = "Plates of the usual thicknesses that a brake folds, feet of several widths, every bolt that goes through the joint and bolts of 8 to 16 mm for the feet are judged against all checks."
     fields = (
         where_fields(AngleBracket, "Wall it is bolted to"),
@@ -274,11 +287,14 @@ class AngleBracketKind(EaredKind[AngleBracket]):
             number(AngleBracket, "gauge_mm", "Ear’s outer face to the bolts", "mm"),
             number(AngleBracket, "toe_mm", "Bolts to the foot’s end", "mm"),
             number(AngleBracket, "apart_mm", "A foot’s two bolts apart", "mm"),
+            number(AngleBracket, "corner_mm", "Corners of a foot, radius; 0: sharp", "mm"),
             number(AngleBracket, "shim_mm", "Shims behind each foot", "mm"),
             number(AngleBracket, "through_mm", "Right through a box, so deep; 0: one wall", "mm"),
             number(AngleBracket, "sleeve_od_mm", "Crush sleeve outside", "mm", optional=True, empty="bolt and 8 mm"),
         ]),
         folding_fields(AngleBracket),
+        LIGHTEN_FIELDS,
+        EXTRA_FIELDS,
         BOLT_FIELDS,
         FieldGroup(title="Load", fields=[
             number(AngleBracket, "load_angle_deg", "Pull from the ears’ axis, at ride height", "°", optional=True, empty="not known: every way"),
@@ -338,6 +354,10 @@ class AngleBracketKind(EaredKind[AngleBracket]):
         """What is said of a pair of tabs, of what is bolted on."""
         found = super().own_fault(fault)
         return Misfit(field=found.field, message=found.message.replace("nothing to weld to", "nothing to bolt to"))
+
+    def lowest(self, saved: AngleBracket) -> float:
+        """As far over its bend as its own hole."""
+        return saved.shim_mm + 3 * saved.plate.mm + 2 * saved.radius_mm
 
     def footing(self, saved: AngleBracket) -> Footing:
         """A foot outside either ear, its shims under it."""
@@ -493,7 +513,7 @@ def _pieces(saved: AngleBracket, flat: FoldedAngle, joints: int) -> tuple[Piece,
     low_x, low_y, high_x, high_y = flat.contour.bounds
     pieces: list[Piece] = [PlatePiece(
         name="", material=saved.grade_name, thickness=saved.plate.mm, length=high_x - low_x, width=high_y - low_y, outline=flat.contour,
-        told=f"hole {saved.hole.mm:g} mm, 2 holes {bore_of(saved):g} mm, 1 bend", count=ANGLES * joints, sort="folded",
+        told=f"hole {saved.hole.mm:g} mm, 2 holes {bore_of(saved):g} mm{more_told(ears(saved), flat.contour, 1)}, 1 bend", count=ANGLES * joints, sort="folded",
     )]  # fmt: skip
     if saved.shim_mm > 0:
         pieces.append(PlatePiece(
@@ -554,9 +574,12 @@ def _card(
         CardLine(text="foot’s end to bend line, flat", mm=flat.foot + flat.bend.allowance / 2, strong=True),
         CardLine(text="bend line to the joint’s hole, flat", mm=flat.hole_at - flat.bend.allowance / 2),
         *hole_lines_cut(saved.hole.mm, 0.0, "drilled flat"),
+        *lighter_lines(ears(saved), ANGLE_BRACKET.on_foot(saved, made[0].gap)[0]),
+        *extra_lines(saved.extra),
         CardLine(text="foot’s two holes, from its end", mm=saved.toe_mm),
         CardLine(text="and apart", mm=saved.apart_mm),
         CardLine(text="foot’s holes", mm=bore_of(saved)),
+        *([CardLine(text="foot’s corners round, radius", mm=saved.corner_mm)] if saved.corner_mm else []),
         CardLine(text="bend, inside radius", mm=saved.radius_mm),
         CardLine(text=f"{set_told} ({by})"),
         CardLine(text="feet away from the joint, the smooth faces of the ears together; between them", mm=made[0].gap, strong=True),

@@ -38,6 +38,7 @@ from tirante.core.flat.contour import Contour, Hole
 from tirante.core.parts.around import Around
 from tirante.core.parts.bearing import Bearing
 from tirante.core.parts.bracket.families.pad import PadShape, pad_card, pad_outline, pad_sheet, web_checks
+from tirante.core.parts.bracket.families.pad_holes import LiesOn, pad_hole_lines
 from tirante.core.parts.bracket.families.pad_kind import SHORTEST, PadKind, PadMade, pad_fields
 from tirante.core.parts.bracket.families.pad_under import Under, under_bearing, under_typed
 from tirante.core.parts.part import Card, CardLine, Misfit, Part
@@ -54,6 +55,7 @@ FROM_EDGE = 1.25  # diameters from a hole's middle to the plate's edge at least;
 USUAL_EDGE = 2.0  # of a pad that is proposed; common practice, no source
 ROW = 6.0  # diameters, of its length where the bolts stand side by side; common practice, no source
 THICKER = 10.0  # mm of web that is left room for between the nuts; common practice, no source
+FOOT = 1.5  # diameters of its bolts, of half of a bearing's foot; common practice, no source
 BESIDE = 5.0  # mm of plate past either web of a pad that is proposed; common practice, no source
 EVENLY = 0.7  # of the bolts’ line along the webs: beyond it they stand one behind the other
 PAST = 2.0  # mm of a bolt's middle line past the plate, where a dimension stands over it
@@ -250,6 +252,17 @@ class BearingPadKind(PadKind[BearingPad]):
         """With its two holes."""
         return pad_outline(saved, _holes(made) if isinstance(made, BearingMade) else ())
 
+    def on_it(self, saved: BearingPad, made: PadMade) -> LiesOn:
+        """The bearing's foot, from bolt to bolt."""
+        assert isinstance(made, BearingMade)
+        x, y = (float(v) * made.bolts.pitch / 2 for v in made.line[:2])
+        return LiesOn(
+            along=x,
+            across=y,
+            radius=FOOT * made.bolts.bolt,
+            what=f"the bearing’s foot, taken as {2 * FOOT:g} of its bolts wide",
+        )
+
     def card(self, saved: BearingPad, made: PadMade) -> Card:
         """With what is drilled, and how high the bar lies."""
         assert isinstance(made, BearingMade)
@@ -261,7 +274,7 @@ class BearingPadKind(PadKind[BearingPad]):
             CardLine(text=f"{bearing.turns}’s line over the pad’s face", mm=bolts.high, strong=True),
             CardLine(text=f"bolts of {bolts.bolt:g} mm, class {bearing.bolt_class}, washers under the nuts; long enough for the bearing’s foot, the plate and {BELOW * bolts.bolt:.0f} mm below it"),
         )  # fmt: skip
-        return pad_card(saved, made.shape, lines)
+        return pad_card(saved, made.shape, (*lines, *pad_hole_lines(saved, made.shape)))
 
     def sheet(self, saved: BearingPad, made: PadMade, numbers: Numbers) -> Drawing:
         """With the bar over it, and its bolts."""
@@ -313,7 +326,7 @@ def bolted_checks(
     data = {
         "plate_mm": pad.plate, "length_mm": pad.length, "web_mm": pad.web, "apart_mm": pad.apart, "height_mm": pad.height, "bolt_mm": bolts.bolt,
         "class": made.bearing.bolt_class, "hole_mm": bolts.hole, "washer_mm": 2 * pad.footprint, "pitch_mm": bolts.pitch, "turned_deg": bolts.turned_deg,
-        "high_mm": bolts.high, "yield_mpa": saved.yield_mpa,
+        "high_mm": bolts.high, "lost_mm": pad.lost, "yield_mpa": saved.yield_mpa,
     }  # fmt: skip
 
     def on(one: OnPad, kind: Asked) -> OnBearing:

@@ -59,14 +59,10 @@ def folding_fields(of: type[SavedPart], *more: Field, die: bool = True) -> Field
     ])  # fmt: skip
 
 
-class EaredKind(SearchedBracket[S]):
-    """A folded bracket with two ears."""
+class HoledKind(SearchedBracket[S]):
+    """A bracket whose ears may have further holes and a lightening hole."""
 
-    has_room = True
-
-    @abstractmethod
-    def footing(self, saved: S) -> Footing:
-        """What its ears stand on."""
+    ears_of_flat = 2  # that one flat has
 
     def ears(self, saved: S, gap: float) -> tuple[TabOutline, ...]:
         """The outlines of its ears, the one on the bolt's way first, as if they went down to what it stands on; one where both are alike.
@@ -101,7 +97,7 @@ class EaredKind(SearchedBracket[S]):
         return self.ears(saved, gap)
 
     def more_holes(self, saved: S, gap: float, at: float) -> tuple[Hole, ...]:
-        """In its flat: further holes and lightening holes of both ears.
+        """In its flat, that of ears along x: further holes and lightening holes.
 
         Args:
             saved: as it is.
@@ -114,7 +110,8 @@ class EaredKind(SearchedBracket[S]):
         pair = self.as_pair(saved)
         if not pair.extra and pair.lighten is None:
             return ()
-        found = [*in_ear(pair, at), *lighter_in_ear(pair, self.on_foot(saved, gap), at)]
+        ways = (1.0, -1.0)[: self.ears_of_flat]
+        found = [*in_ear(pair, at, ways), *lighter_in_ear(pair, self.on_foot(saved, gap), at, ways)]
         return tuple(Hole(*one) for one in found)
 
     def holed_checks(self, saved: S, made: JointMade, settings: Settings) -> list[CheckResult]:
@@ -143,6 +140,16 @@ class EaredKind(SearchedBracket[S]):
         """
         del saved
         return 0.0
+
+
+class EaredKind(HoledKind[S]):
+    """A folded bracket with two ears."""
+
+    has_room = True
+
+    @abstractmethod
+    def footing(self, saved: S) -> Footing:
+        """What its ears stand on."""
 
     def own_fault(self, fault: Misfit) -> Misfit:
         """What is said of a pair of tabs, of a folded bracket.

@@ -84,14 +84,15 @@ def _down(mm: float) -> float:
     return int(2 * mm) / 2
 
 
-def in_ear(tab: TabPair, at: float) -> list[tuple[float, float, float]]:
-    """Its further holes in a flat whose two ears go off to either side: along the flat, along the bends, diameter [mm].
+def in_ear(tab: TabPair, at: float, ways: Sequence[float]) -> list[tuple[float, float, float]]:
+    """Its further holes in a flat whose ears go off to either side: along the flat, along the bends, diameter [mm].
 
     Args:
         tab: its ears.
         at: of either joint's hole in the flat, from the middle [mm].
+        ways: that its ears go off.
     """
-    return [(way * (at - one.below_mm), one.beside_mm, one.diameter_mm) for way in (1.0, -1.0) for one in tab.extra]
+    return [(way * (at - one.below_mm), one.beside_mm, one.diameter_mm) for way in ways for one in tab.extra]
 
 
 def legs_at(outline: TabOutline, level: float) -> tuple[tuple[float, float], ...]:
@@ -110,6 +111,23 @@ def legs_at(outline: TabOutline, level: float) -> tuple[tuple[float, float], ...
     return tuple(sorted((float(a), float(b)) for a, _, b, _ in found))
 
 
+def sections_of(tab: TabPair, outlines: Sequence[TabOutline]) -> list[tuple[Legs, float]]:
+    """The metal across the level of every further hole and of a lightening hole, and from there up to the joint's middle [mm].
+
+    Args:
+        tab: as it is saved.
+        outlines: of its plates, with all their holes.
+    """
+    further = len(tab.extra) + (1 if tab.lighten else 0)
+    return [
+        (
+            Legs(thickness=tab.plate.mm, legs=legs_at(outline, hole.y), opening=hole.diameter),
+            outline.contour.holes[0].y - hole.y,
+        )
+        for outline in outlines for hole in outline.contour.holes[-further:]
+    ]  # fmt: skip
+
+
 def extra_checks(tab: TabPair, made: JointMade, outlines: Sequence[TabOutline], settings: Settings) -> list[CheckResult]:  # fmt: skip
     """The metal at the level of every further hole; none where it has none.
 
@@ -123,15 +141,7 @@ def extra_checks(tab: TabPair, made: JointMade, outlines: Sequence[TabOutline], 
         return []
     kind, (low, high) = asked("tab_holed", "tab", settings.factors), slants(tab, made.held)
     angles = np.linspace(low, high, max(2, ceil((high - low) / STEP) + 1))
-    further = len(tab.extra) + (1 if tab.lighten else 0)
-    levels = [(outline, hole) for outline in outlines for hole in outline.contour.holes[-further:]]
-    sections = [
-        (
-            Legs(thickness=tab.plate.mm, legs=legs_at(outline, hole.y), opening=hole.diameter),
-            outline.contour.holes[0].y - hole.y,
-        )
-        for outline, hole in levels
-    ]
+    sections = sections_of(tab, outlines)
 
     def attempt(case: CaseSeen) -> Try | None:
         pull, side = abs(case.axial_n) * kind.factor / PLATES, abs(case.across_n) * kind.factor / PLATES

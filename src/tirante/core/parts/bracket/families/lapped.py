@@ -4,18 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from math import acos, asin, ceil, cos, degrees, floor, radians, sin
+from math import acos, ceil, degrees, floor, radians
 from typing import Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
-from tirante.core.brackets import weld_group
-from tirante.core.brackets.lapped import LappedRoot, root_stress
-from tirante.core.brackets.mount_wall import Wall, bent_through, feet_of_pair, sheared_through
 from tirante.core.brackets.tools import Fillet, straight_fillet
-from tirante.core.checks.kinds import asked
-from tirante.core.checks.result import CheckResult, Try, weaker_of_each, weakest_first, worst_of
+from tirante.core.checks.result import CheckResult, weaker_of_each, weakest_first
 from tirante.core.checks.shown import Out
 from tirante.core.document.fields import Length
 from tirante.core.document.forms.table import Field, FieldGroup, number, switch
@@ -25,23 +21,35 @@ from tirante.core.document.settings import Settings
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError, NotApplicable
-from tirante.core.loads.case_seen import CaseSeen
-from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
 from tirante.core.parts.around import Around
-from tirante.core.parts.bracket.families.eared import ears, folding_fields, set_angle, thinner_leg, where_fields
+from tirante.core.parts.bracket.families.eared import (
+    HoledKind,
+    folding_fields,
+    set_angle,
+    thinner_leg,
+    where_fields,
+)
+from tirante.core.parts.bracket.families.extra import EXTRA_FIELDS, extra_lines, sections_of
 from tirante.core.parts.bracket.families.held import joints_held, leaning_told, leans_too_far
+from tirante.core.parts.bracket.families.lapped_checks import (
+    as_pair,
+    holed_check,
+    lapped_checks,
+    over_face,
+    wall_under,
+    weld_runs,
+)
 from tirante.core.parts.bracket.families.lapped_view import lapped_flat, lapped_sheet
+from tirante.core.parts.bracket.families.lightened import LIGHTEN_FIELDS, lighter_lines, more_told
 from tirante.core.parts.bracket.families.pad import Flat
 from tirante.core.parts.bracket.families.place_view import contour_points
-from tirante.core.parts.bracket.families.searched import THICKEST, SearchedBracket
+from tirante.core.parts.bracket.families.searched import THICKEST
 from tirante.core.parts.bracket.families.tab_checks import (
     NOT_CHECKED as OF_TABS,
 )
-from tirante.core.parts.bracket.families.tab_checks import lug_checks, pin_checks, slant_told, slants
 from tirante.core.parts.bracket.families.tab_fields import BOLT_FIELDS, metal_fields, shape_faults
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR
 from tirante.core.parts.bracket.families.tab_sizing import USUAL_LEG, proportioned
-from tirante.core.parts.bracket.families.wall_checks import wall_input, wall_of_member
 from tirante.core.parts.joint import JointMade, hardware_of
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
@@ -56,6 +64,7 @@ from tirante.core.parts.stands import (
     runs_through,
     signed,
 )
+from tirante.core.sheet.joggle import joggle
 from tirante.core.sheet.lapped import Lapped, lapped
 from tirante.core.units import STEEL_DENSITY
 
@@ -63,7 +72,6 @@ Array = NDArray[np.float64]
 LEAST_RADIUS = 1.0  # of the plate’s thickness, inside, across the grain; common practice, no source
 ALIKE = 0.02  # mm of a joggle that is none
 FEET_LONG = (1.2, 1.8, 2.5)  # widths that a foot lies, that are tried; common practice, no source
-STEP = 1.0  # °, of the looks at the pull's angle
 LEAST_BEND = 10.0  # °, of a joggle's bends: a flatter one is not set reliably; common practice, no source
 NOT_CHECKED = (
     *OF_TABS[:-1], "room for link, bolt, spanner and torch (to be looked at under Room)", "cracks at the bends: bent across the grain, at no less than the plate’s least radius",
@@ -93,15 +101,6 @@ class LappedMade:
     ]  # to which a joggle's bends are bent under load, and a hook's; None: there is none, or it springs back flat
 
 
-def as_pair(saved: LappedPlate) -> TabPair:
-    """What it is to joint, pin and plate, as a pair of tabs: its head and hole.
-
-    Args:
-        saved: as it is.
-    """
-    return ears(saved, weld_leg_mm=thinner_leg(saved))
-
-
 def flat_of(saved: LappedPlate) -> Lapped:
     """Its flat pattern.
 
@@ -111,20 +110,13 @@ def flat_of(saved: LappedPlate) -> Lapped:
     Raises:
         InputError, NotApplicable: with its own fields.
     """
-    return lapped(
+    found = lapped(
         saved.plate.mm, saved.base_width.mm, saved.foot_mm, saved.height.mm, (saved.head_radius.mm, saved.edge.mm, saved.hole.mm),
         (saved.offset_mm, radians(saved.bend_deg)), saved.flange_mm, saved.radius_mm, saved.k_factor, saved.die_mm,
+        saved.corner_mm,
     )  # fmt: skip
-
-
-def over_face(saved: LappedPlate, made: JointMade) -> float:
-    """From the face that it lies on to the joint's middle, along the bolt [mm].
-
-    Args:
-        saved: as it is.
-        made: the joint.
-    """
-    return saved.offset_mm + saved.plate.mm + made.beside + made.held.row.ball_width_mm / 2
+    more = LAPPED_PLATE.more_holes(saved, 0.0, found.hole_at)
+    return replace(found, contour=replace(found.contour, holes=(*found.contour.holes, *(replace(one, x=one.y, y=one.x) for one in more))))  # fmt: skip
 
 
 def fitted_lapped(saved: LappedPlate, stand: Stand, made: JointMade | None) -> LappedPlate:
@@ -225,136 +217,10 @@ def right_side_lacks(stand: Stand) -> str:
     return f"On the right {name} {'does not reach it' if beyond else 'lies otherwise under it than on the left'}. Say that the mount stands on both sides, or give the right one a bracket of its own."
 
 
-def lapped_checks(saved: LappedPlate, made: JointMade, stand: Stand | None, settings: Settings) -> list[CheckResult]:
-    """All checks of it at a joint; none while no bolt is chosen.
-
-    Args:
-        saved: as it is.
-        made: the joint.
-        stand: where; None: on nothing that is entered.
-        settings: factors.
-    """
-    if made.bolt is None:
-        return []
-    pair = as_pair(saved)
-    return [
-        *pin_checks(pair, made, made.bolt, settings, planes=1),
-        *lug_checks(pair, made.bolt.diameter_mm, made.held, settings, plates=1),
-        _root_check(saved, made, settings),
-        _weld_check(saved, made, settings),
-        *_wall_checks(saved, made, stand, settings),
-    ]
-
-
-def _angles(saved: LappedPlate, made: JointMade) -> Array:
-    low, high = slants(as_pair(saved), made.held)
-    return np.linspace(low, high, max(2, ceil((high - low) / STEP) + 1))
-
-
-def _root_check(saved: LappedPlate, made: JointMade, settings: Settings) -> CheckResult:
-    kind, angles = asked("lapped_root", "plate", settings.factors), _angles(saved, made)
-    lever = over_face(saved, made) - saved.plate.mm / 2
-    root = LappedRoot(width=saved.base_width.mm, thickness=saved.plate.mm, reach=saved.height.mm, lever=lever)
-
-    def attempt(case: CaseSeen) -> Try | None:
-        pull, side = abs(case.axial_n) * kind.factor, abs(case.across_n) * kind.factor
-        if pull == 0 and side == 0:
-            return None
-        angle = max((float(one) for one in angles), key=lambda one: root_stress(root, pull, one, side))
-        data = {
-            "width_mm": root.width, "thickness_mm": root.thickness, "reach_mm": root.reach, "lever_mm": root.lever, "pull_n": pull, "angle_deg": angle,
-            "side_n": side, "yield_mpa": saved.yield_mpa,
-        }  # fmt: skip
-        return Try(
-            demand=root_stress(root, pull, angle, side), capacity=saved.yield_mpa, topic="lapped-root", input=data, output="stress_mpa", figure="demand",
-            note=slant_told(as_pair(saved), made.held),
-        )  # fmt: skip
-
-    return worst_of(kind, made.held.cases, attempt)
-
-
-def weld_runs(saved: LappedPlate) -> list[tuple[float, float, float, float]]:
-    """Fillets round its foot: both sides, and its end where that is not hooked; x across it, y along it from where it leaves the face [mm].
-
-    Args:
-        saved: as it is.
-    """
-    half, foot = saved.base_width.mm / 2, saved.foot_mm
-    runs = [(way * half, -foot, way * half, 0.0) for way in (-1.0, 1.0)]
-    if saved.flange_mm <= 0:
-        runs.append((-half, -foot, half, -foot))
-    return runs
-
-
-def _weld_check(saved: LappedPlate, made: JointMade, settings: Settings) -> CheckResult:
-    kind, angles = asked("tab_weld", "plate", settings.factors), _angles(saved, made)
-    nominal, leg = SHEAR_OF_ELECTRODE * settings.electrode_uts_mpa, thinner_leg(saved)
-    runs, at = weld_runs(saved), (0.0, saved.height.mm, over_face(saved, made))
-
-    def attempt(case: CaseSeen) -> Try | None:
-        pull, side = abs(case.axial_n) * kind.factor, abs(case.across_n) * kind.factor
-        if pull == 0 and side == 0:
-            return None
-        tried = [(pull * sin(radians(a)), pull * cos(radians(a)), way * side) for a in angles for way in (1.0, -1.0)]
-        found = [weld_group.weld_group(runs, force, at).max_line_force for force in tried]
-        force = tried[int(np.argmax(found))]
-        data = {"segments": [list(run) for run in runs], "leg_mm": leg, "force_n": list(force), "at_mm": list(at), "electrode_uts_mpa": settings.electrode_uts_mpa}  # fmt: skip
-        told = f"counted, and laid, at {leg:g} mm: {saved.weld_leg_mm:g} mm burns through" if leg < saved.weld_leg_mm else ""  # fmt: skip
-        return Try(demand=max(found) / (THROAT_OF_LEG * leg), capacity=nominal, topic="weld", input=data, output="throat_stress_max_mpa", figure="demand", note=told)  # fmt: skip
-
-    return worst_of(kind, made.held.cases, attempt)
-
-
-def wall_under(stand: Stand | None) -> Wall | str:
-    """The wall of the face that it lies on; or why it is not judged.
-
-    Args:
-        stand: where; None: on nothing that is entered.
-    """
-    if stand is None:
-        return "what it is welded to"
-    across = stand.standing.across
-    return wall_of_member(stand.mount, 2 * across[2] if across else 0.0)
-
-
-def _wall_checks(saved: LappedPlate, made: JointMade, stand: Stand | None, settings: Settings) -> list[CheckResult]:
-    """The wall under both side fillets, as under a pair of feet as far apart as it is wide."""
-    wall = wall_under(stand)
-    if stand is None or isinstance(wall, str):
-        return []
-    one, leg = stand.standing, thinner_leg(saved)
-    assert one.run is not None
-    angle_on = degrees(asin(min(1.0, float(np.linalg.norm(np.cross(one.y, one.run))))))
-    feet = feet_of_pair(saved.foot_mm, saved.base_width.mm - leg, leg, angle_on)
-    bend, shear = asked("mount_wall", "mount", settings.factors), asked("mount_shear", "mount", settings.factors)
-    high, middle, angles = over_face(saved, made), saved.height.mm + saved.foot_mm / 2, _angles(saved, made)
-    data = wall_input(wall, feet, angle_on)
-
-    def parts(case: CaseSeen, factor: float, angle: float) -> tuple[float, float, float]:
-        pull, side = abs(case.axial_n) * factor, abs(case.across_n) * factor
-        return side, abs(pull * cos(radians(angle))) * high + side * middle, abs(pull * sin(radians(angle))) * high
-
-    def bent(case: CaseSeen) -> Try | None:
-        if case.axial_n == 0 and case.across_n == 0:
-            return None
-        does = max((parts(case, bend.factor, float(a)) for a in angles), key=lambda one: bent_through(wall, feet, None, *one).use)  # fmt: skip
-        used = bent_through(wall, feet, None, *does)
-        own = {**data, "pull_n": does[0], "tilt_nmm": does[1], "rock_nmm": does[2]}
-        return Try(demand=used.use * used.strength.pull, capacity=used.strength.pull, topic="mount-wall", input=own, output="equivalent_n", figure="demand")  # fmt: skip
-
-    def sheared(case: CaseSeen) -> Try | None:
-        if case.axial_n == 0 and case.across_n == 0:
-            return None
-        does = max((parts(case, shear.factor, float(a)) for a in angles), key=lambda one: sheared_through(wall, feet, None, *one)[0])  # fmt: skip
-        line, least, _ = sheared_through(wall, feet, None, *does)
-        own = {**data, "pull_n": does[0], "tilt_nmm": does[1], "rock_nmm": does[2]}
-        return Try(demand=line, capacity=least, topic="mount-wall", input=own, output="line_n_per_mm", figure="demand")
-
-    return [worst_of(bend, made.held.cases, bent), worst_of(shear, made.held.cases, sheared)]
-
-
-class LappedKind(SearchedBracket[LappedPlate]):
+class LappedKind(HoledKind[LappedPlate]):
     """Lapped plates."""
+
+    ears_of_flat = 1
 
     key = "lapped_plate"
     word = "lapped plate"
@@ -374,6 +240,7 @@ class LappedKind(SearchedBracket[LappedPlate]):
             Field(path="height", label="From what it lies on to the hole", control="length"),
             switch("height_fixed", "its reach is given: sizing keeps it"),
             number(LappedPlate, "foot_mm", "It lies on that by", "mm"),
+            number(LappedPlate, "corner_mm", "Corners of its far end, radius; 0: sharp", "mm"),
             *metal_fields(LappedPlate),
         ]),
         FieldGroup(title="Joggle and hook", note="how far it is set off follows from its joint, where it is on a mount", fields=[
@@ -383,6 +250,8 @@ class LappedKind(SearchedBracket[LappedPlate]):
             number(LappedPlate, "radius_mm", "Bends, inside radius", "mm"),
         ]),
         folding_fields(LappedPlate),
+        LIGHTEN_FIELDS,
+        EXTRA_FIELDS,
         BOLT_FIELDS,
         FieldGroup(title="Load and weld", fields=[
             number(LappedPlate, "load_angle_deg", "Pull from the plate’s axis, at ride height", "°", optional=True, empty="not known: every way"),
@@ -398,6 +267,28 @@ class LappedKind(SearchedBracket[LappedPlate]):
             a, b = (one.foot + x * one.x + y * one.y for x, y in ((x1, y1), (x2, y2)))
             found.append(straight_fillet("the sides of its foot", a, b, one.bolt, np.sign(x1) * one.x) if x1 == x2 else straight_fillet("the end of its foot", a, b, one.bolt, -one.y))  # fmt: skip
         return tuple(found)
+
+    def lowest(self, saved: LappedPlate) -> float:
+        """As far past its joggle as its own hole; of a straight plate where its weld leaves it."""
+        if saved.offset_mm <= 0:
+            return 0.0
+        made = joggle(saved.plate.mm, saved.radius_mm, radians(saved.bend_deg), saved.offset_mm, 0.0, 0.0, saved.k_factor)  # fmt: skip
+        return made.run + 2 * saved.plate.mm + saved.radius_mm
+
+    def holed_checks(self, saved: LappedPlate, made: JointMade, settings: Settings) -> list[CheckResult]:
+        """What is left of it across its further holes and its lightening hole, in single shear."""
+        pair = as_pair(saved)
+        if not pair.extra and pair.lighten is None:
+            return []
+        return [holed_check(saved, sections_of(pair, self.ears(saved, made.gap)), made, settings)]
+
+    def checks_at(
+        self, saved: LappedPlate, made: JointMade, stand: Stand | None, settings: Settings
+    ) -> list[CheckResult]:
+        """All checks of it at a joint; none while no bolt is chosen."""
+        if made.bolt is None:
+            return []
+        return [*lapped_checks(saved, made, stand, settings), *self.holed_checks(saved, made, settings)]
 
     def begun(self, pair: TabPair) -> LappedPlate:
         """One in the place of a pair of tabs."""
@@ -418,7 +309,7 @@ class LappedKind(SearchedBracket[LappedPlate]):
         if flat_of(saved).contour.bends and saved.plate.mm > THICKEST:
             raise InputError(f"A plate of {saved.plate.mm:g} mm is folded on no shop’s brake: {THICKEST:g} mm at most (common practice).", code="out_of_range", fields=("plate",), value=saved.plate.mm, limits=(None, THICKEST))  # fmt: skip
         on = stands if len(stands) == len(made) else [None] * len(made)
-        every = [c for one, stand in zip(made, on, strict=True) for c in lapped_checks(saved, one, stand, settings)]
+        every = [c for one, stand in zip(made, on, strict=True) for c in self.checks_at(saved, one, stand, settings)]
         return weakest_first(weaker_of_each(every))
 
     def proportioned(self, saved: LappedPlate, made: JointMade, plate: float, wider: float) -> Sequence[LappedPlate]:
@@ -466,7 +357,7 @@ class LappedKind(SearchedBracket[LappedPlate]):
         try:
             flat = flat_of(saved)
             if not faults:
-                checks = [c for one, stand in zip(made, stands, strict=True) for c in lapped_checks(saved, one, stand, around.settings)]  # fmt: skip
+                checks = [c for one, stand in zip(made, stands, strict=True) for c in self.checks_at(saved, one, stand, around.settings)]  # fmt: skip
         except (InputError, NotApplicable) as error:
             faults += shape_faults(error, reach_mm="height", angle_deg="bend_deg")
         pair = as_pair(saved)
@@ -485,7 +376,7 @@ class LappedKind(SearchedBracket[LappedPlate]):
         bends = len(flat.contour.bends)
         plate = PlatePiece(
             name="", material=saved.grade_name, thickness=saved.plate.mm, length=high_y - low_y, width=high_x - low_x, outline=flat.contour,
-            told=f"hole {saved.hole.mm:g} mm{f', {bends} bends' if bends else ''}", count=len(made), sort="folded" if bends else "tab",
+            told=f"hole {saved.hole.mm:g} mm{more_told(pair, flat.contour, 1)}{f', {bends} bends' if bends else ''}", count=len(made), sort="folded" if bends else "tab",
         )  # fmt: skip
         beside: list[Piece] = [piece for one in made for piece in hardware_of(one, saved.plate.mm)]
         bent_to = set_to(saved)
@@ -612,7 +503,10 @@ def _card(
     lines = [
         CardLine(text="wide", mm=saved.base_width.mm),
         CardLine(text="hole, drilled flat", mm=saved.hole.mm),
+        *lighter_lines(as_pair(saved), LAPPED_PLATE.on_foot(saved, 0.0)[0]),
+        *extra_lines(saved.extra),
         CardLine(text="lies on its face by", mm=saved.foot_mm, strong=True),
+        *([CardLine(text="corners of its far end round, radius", mm=saved.corner_mm)] if saved.corner_mm else []),
         CardLine(text="from there to the hole, folded", mm=saved.height.mm, strong=True),
     ]
     if flat.joggle is not None:

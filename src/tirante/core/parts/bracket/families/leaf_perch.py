@@ -46,6 +46,7 @@ from tirante.core.parts.bracket.families.pad import (
     pad_sheet,
     web_checks,
 )
+from tirante.core.parts.bracket.families.pad_holes import LiesOn, pad_hole_lines
 from tirante.core.parts.bracket.families.pad_kind import PadKind, PadMade, pad_fields
 from tirante.core.parts.bracket.families.pad_under import Under, under_member, under_typed
 from tirante.core.parts.part import BoughtPiece, Card, CardLine, Misfit, Part, Piece, PlatePiece, View
@@ -280,6 +281,11 @@ class LeafPerchKind(PadKind[LeafPerch]):
         del made
         return pad_outline(saved, (Hole(0.0, 0.0, saved.head_mm),))
 
+    def on_it(self, saved: LeafPerch, made: PadMade) -> LiesOn:
+        """The leaf, on all of it."""
+        del made
+        return LiesOn(radius=saved.length_mm + saved.width_mm, what="the leaf, which lies on all of its seat")
+
     def goes_with(self, saved: LeafPerch, made: PadMade) -> tuple[tuple[Piece, ...], tuple[BoughtPiece, ...]]:
         """The plate over the leaf; U-bolts and nuts."""
         assert isinstance(made, PerchMade)
@@ -310,7 +316,7 @@ class LeafPerchKind(PadKind[LeafPerch]):
             CardLine(text=f"U-bolts of {saved.u_bolt_mm:g} mm, class {saved.u_class}, two, from inside the bend to their ends", mm=made.reaches, strong=True),
             CardLine(text=f"their nuts, crosswise, the car on its wheels, and again after the first outing: {tightening_told(saved.u_bolt_mm, saved.u_class)}"),
         )  # fmt: skip
-        return pad_card(saved, made.shape, lines)
+        return pad_card(saved, made.shape, (*lines, *pad_hole_lines(saved, made.shape)))
 
     def sheet(self, saved: LeafPerch, made: PadMade, numbers: Numbers) -> Drawing:
         """With the leaf on it, clamped."""

@@ -1,6 +1,6 @@
 """A lightening hole between a tab's hole and its foot: as large as a rule lets it be, and the metal beside it judged.
 
-The rule: round the hole as much metal is left as two plates are thick, 8 mm at least, to every edge, hole and foot, and half the plate's width at
+The rule: round the hole as much metal is left as two plates are thick, 8 mm at least and 16 at most, to every edge, hole and foot, and half the plate's width at
 its level (common practice, no source).
 """
 
@@ -118,18 +118,19 @@ def with_lightening(tab: TabPair, outlines: tuple[TabOutline, ...], lowest: floa
     return tuple(replace(each, contour=replace(each.contour, holes=(*each.contour.holes, hole))) for each in outlines)
 
 
-def lighter_in_ear(tab: TabPair, outlines: Sequence[TabOutline], at: float) -> list[tuple[float, float, float]]:
-    """It in a flat whose two ears go off to either side: along the flat, along the bends, diameter [mm].
+def lighter_in_ear(tab: TabPair, outlines: Sequence[TabOutline], at: float, ways: Sequence[float]) -> list[tuple[float, float, float]]:  # fmt: skip
+    """It in a flat whose ears go off to either side: along the flat, along the bends, diameter [mm].
 
     Args:
         tab: its ears.
         outlines: of these, with it.
         at: of either joint's hole in the flat, from the middle [mm].
+        ways: that its ears go off.
     """
     if tab.lighten is None:
         return []
     hole = outlines[0].contour.holes[-1]
-    return [(way * (at - (tab.height.mm - hole.y)), hole.x, hole.diameter) for way in (1.0, -1.0)]
+    return [(way * (at - (tab.height.mm - hole.y)), hole.x, hole.diameter) for way in ways]
 
 
 def lightened_checks(
@@ -207,17 +208,19 @@ def lighter_lines(tab: TabPair, outline: TabOutline) -> list[CardLine]:
         return []
     hole = outline.contour.holes[-1]
     return [
-        CardLine(text="lightening hole on the tab’s axis, its middle below the joint’s", mm=tab.height.mm - hole.y),
+        CardLine(text="lightening hole on the plate’s axis, its middle below the joint’s", mm=tab.height.mm - hole.y),
         CardLine(text="lightening hole", mm=hole.diameter),
     ]  # fmt: skip
 
 
-def more_told(tab: TabPair, flat: Contour) -> str:
-    """What its two ears have beside the joint's holes, in a few words.
+def more_told(tab: TabPair, flat: Contour, ears: int = 2) -> str:
+    """What its ears have beside the joint's holes, in a few words.
 
     Args:
         tab: its ears.
-        flat: of both.
+        flat: of them.
+        ears: in that flat.
     """
-    more = f", {2 * len(tab.extra)} more" if tab.extra else ""
-    return f"{more}, 2 lightening holes {flat.holes[-1].diameter:g} mm" if tab.lighten else more
+    more = f", {ears * len(tab.extra)} more" if tab.extra else ""
+    lighter = "2 lightening holes" if ears == 2 else "lightening hole"
+    return f"{more}, {lighter} {flat.holes[-1].diameter:g} mm" if tab.lighten else more

@@ -27,6 +27,7 @@ from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
 from tirante.core.parts.bracket.families.pad_under import LEANS_MOST, Under
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit
 from tirante.core.parts.plate_eye import MODULUS
+from tirante.core.parts.rocker.shape import plate_outline
 from tirante.core.parts.stands import CUT_TRUE
 from tirante.core.parts.worst import worst_case
 
@@ -80,6 +81,24 @@ class PadShape:
             for side, web in zip((1.0, -1.0), self.heights, strict=True)
         ]  # fmt: skip
         return plate, *webs
+
+    def web_middle(self, web: int) -> float:
+        """Of a place midway along a web that is as far from its foot as from its top: how far that is [mm].
+
+        Args:
+            web: which, 0 or 1.
+        """
+        rear, front = self.heights[web]
+        slope = self.pad.length / hypot(self.pad.length, front - rear)
+        return (rear + front) / 2 * slope / (1 + slope)
+
+    @property
+    def web_holes(self) -> tuple[tuple[Hole, ...], tuple[Hole, ...]]:
+        """The lightening hole of either, in its outline; none where it has none."""
+        if not self.pad.hole:
+            return (), ()
+        one, two = ((Hole(0.0, round(self.web_middle(web), 1), self.pad.hole),) for web in (0, 1))
+        return one, two
 
     @property
     def fillets(self) -> tuple[Fillet, ...]:
@@ -219,7 +238,7 @@ def pad_input(pad: PadOnWebs, blow: Blow, yield_mpa: float) -> dict[str, Any]:
         "plate_mm": pad.plate, "length_mm": pad.length, "web_mm": pad.web, "apart_mm": pad.apart, "height_mm": pad.height, "footprint_mm": pad.footprint,
         "push_n": blow.push, "along_n": blow.along, "across_n": blow.across, "off_along_mm": blow.off_along, "off_across_mm": blow.off_across,
         "over_mm": blow.over, "yield_mpa": yield_mpa,
-        **({"rim": True} if pad.rim else {}), **{name: value for name, value in (("rocks_nmm", blow.rocks), ("tilts_nmm", blow.tilts), ("twists_nmm", blow.twists), ("clamped_n", blow.clamped)) if value},
+        **({"rim": True} if pad.rim else {}), **({"lost_mm": pad.lost} if pad.lost else {}), **({"web_hole_mm": pad.hole} if pad.hole else {}), **{name: value for name, value in (("rocks_nmm", blow.rocks), ("tilts_nmm", blow.tilts), ("twists_nmm", blow.twists), ("clamped_n", blow.clamped)) if value},
     }  # fmt: skip
 
 
@@ -281,20 +300,23 @@ def pad_outline(saved: PadPart, holes: Sequence[Hole] = ()) -> Contour:
         holes: through it.
     """
     corners = ((-1.0, -1.0), (1.0, -1.0), (1.0, 1.0), (-1.0, 1.0))
-    return replace(
-        _polygon([(x * saved.length_mm / 2, y * saved.width_mm / 2) for x, y in corners]), holes=tuple(holes)
-    )
+    c = saved.corner_mm
+    at = [(x * (saved.length_mm / 2 - c), y * (saved.width_mm / 2 - c)) for x, y in corners]
+    if c:
+        return Contour(edges=plate_outline([(x, y, c) for x, y in at]), holes=tuple(holes))
+    return replace(_polygon(at), holes=tuple(holes))
 
 
-def web_outline(saved: PadPart, heights: tuple[float, float]) -> Contour:
+def web_outline(saved: PadPart, heights: tuple[float, float], holes: Sequence[Hole] = ()) -> Contour:
     """Its foot at 0, as high at either end as the pad's face asks.
 
     Args:
         saved: the pad.
         heights: at its rear and its front end [mm].
+        holes: through it.
     """
     half = saved.length_mm / 2
-    return _polygon([(-half, 0.0), (half, 0.0), (half, heights[1]), (-half, heights[0])])
+    return replace(_polygon([(-half, 0.0), (half, 0.0), (half, heights[1]), (-half, heights[0])]), holes=tuple(holes))
 
 
 def _polygon(corners: Sequence[tuple[float, float]]) -> Contour:
@@ -311,6 +333,8 @@ def pad_card(saved: PadPart, shape: PadShape, more: Sequence[CardLine] = ()) -> 
     """
     one, two = shape.heights
     lines = [CardLine(text=f"pad {saved.width_mm:g} mm wide, of {saved.plate_name}", mm=saved.plate_mm)]
+    if saved.corner_mm:
+        lines.append(CardLine(text="its corners round, radius", mm=saved.corner_mm))
     for name, web in (("one web", one), ("other web", two)):
         lines.append(CardLine(text=f"{name}, at its rear end", mm=web[0]))
         lines.append(CardLine(text=f"{name}, at its front end", mm=web[1]))
@@ -350,7 +374,7 @@ def pad_sheet(saved: PadPart, shape: PadShape, numbers: Numbers, over: float = 0
     sheet.text((130, 112), "seen along it", 2.9, tone="muted")
     _ground(sheet, side, end, saved, shape)
     half, web = saved.length_mm / 2, shape.heights[0]
-    draw_contour(sheet, side, web_outline(saved, web), "visible", ref="field:web_mm")
+    draw_contour(sheet, side, web_outline(saved, web, shape.web_holes[0]), "visible", ref="field:web_mm")
     run = hypot(saved.length_mm, web[1] - web[0])
     ux, uz = saved.length_mm / run * saved.plate_mm, (web[1] - web[0]) / run * saved.plate_mm
     _drawn(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from abc import abstractmethod
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import floor, pi
 from typing import Any, TypeVar
 
@@ -17,6 +17,7 @@ from tirante.core.checks.result import CheckResult, weakest_first
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.forms.table import Field, FieldGroup, number, special
 from tirante.core.document.joints import HeldJoint, PointOfBody
+from tirante.core.document.parts.bracket import Lighten
 from tirante.core.document.parts.pad import PadPart
 from tirante.core.document.settings import Settings
 from tirante.core.drawing.flat import draw_contour
@@ -26,6 +27,7 @@ from tirante.core.errors import InputError
 from tirante.core.flat.contour import Contour
 from tirante.core.loads.case_seen import NotCarried
 from tirante.core.parts.around import Around, not_carried
+from tirante.core.parts.bracket.families.lightened import LIGHTEN_FIELDS
 from tirante.core.parts.bracket.families.pad import (
     WELD_ROOM,
     Flat,
@@ -37,6 +39,7 @@ from tirante.core.parts.bracket.families.pad import (
     shaped,
     web_outline,
 )
+from tirante.core.parts.bracket.families.pad_holes import LiesOn, extra_in_plate, pad_hole_lines, with_holes
 from tirante.core.parts.bracket.families.pad_spread import (
     pad_spread_flat,
     pad_spread_piece,
@@ -96,7 +99,7 @@ def pad_fields(of: type[PadPart], long: str = "Long, along what it stands on") -
     return (
         FieldGroup(title="Pad", note="Size it chooses how thick", fields=[
             number(of, "plate_mm", "Plate", "mm"), number(of, "length_mm", long, "mm"),
-            number(of, "width_mm", "Wide", "mm"), Field(path="plate_name", label="Steel", control="text"),
+            number(of, "width_mm", "Wide", "mm"), number(of, "corner_mm", "Corners, radius; 0: sharp", "mm"), Field(path="plate_name", label="Steel", control="text"),
             number(of, "yield_mpa", "Yield", "MPa"), number(of, "uts_mpa", "Ultimate", "MPa"),
         ]),
         FieldGroup(title="Webs", fields=[
@@ -105,6 +108,8 @@ def pad_fields(of: type[PadPart], long: str = "Long, along what it stands on") -
             number(of, "spread_mm", "Spread plate under them", "mm", optional=True, empty="none"),
             number(of, "beyond_mm", "It reaches beyond the webs, all round", "mm"),
         ]),
+        FieldGroup(title="Lightening hole", of="lighten", switch="a hole in either web, to save weight", fields=LIGHTEN_FIELDS.fields),
+        FieldGroup(title="Holes for something else", note="in its plate: a clip, a lamp", fields=[special("extra", "Holes for something else")]),
         FieldGroup(title="What it stands on", note="on an arm’s tube or a mount both sizes come of that; on a box of an arm, or on what is not entered, they are typed", fields=[
             special("mount", "On which mount"),
             number(of, "height_mm", "Its face over what it stands on", "mm"),
@@ -181,6 +186,30 @@ class PadKind(Kind[S]):
         del made
         return pad_outline(saved)
 
+    @abstractmethod
+    def on_it(self, saved: S, made: PadMade) -> LiesOn:
+        """What lies or strikes on its plate.
+
+        Args:
+            saved: as it is.
+            made: with its cases.
+        """
+
+    def holed(self, saved: S, made: PadMade) -> Contour:
+        """Of its plate, its further holes with its own.
+
+        Args:
+            saved: as it is.
+            made: with its cases.
+        """
+        found = self.outline(saved, made)
+        return replace(found, holes=(*found.holes, *extra_in_plate(saved)))
+
+    def begins(self, saved: S) -> dict[str, Any]:
+        """What its lightening hole is when it is switched on."""
+        del saved
+        return {"lighten": Lighten().model_dump()}
+
     def goes_with(self, saved: S, made: PadMade) -> tuple[tuple[Piece, ...], tuple[BoughtPiece, ...]]:
         """What it has beside pad and webs, and what is bought with it."""
         del saved, made
@@ -198,7 +227,7 @@ class PadKind(Kind[S]):
 
     def card(self, saved: S, made: PadMade) -> Card:
         """What the bench needs."""
-        return pad_card(saved, made.shape)
+        return pad_card(saved, made.shape, pad_hole_lines(saved, made.shape))
 
     def sheet(self, saved: S, made: PadMade, numbers: Numbers) -> Drawing:
         """From its side and seen along what it stands on."""
@@ -254,6 +283,7 @@ class PadKind(Kind[S]):
             made = self.made(saved, around)
             if isinstance(made, Misfit):
                 return Part(**common, faults=(made,))
+            made = replace(made, shape=with_holes(saved, made.shape, self.outline(saved, made), self.on_it(saved, made)))  # fmt: skip
             wall = self._wall(saved, made, around)
             lies = spread_misfit(saved, made.shape, wall)
             if lies is not None:
@@ -265,14 +295,14 @@ class PadKind(Kind[S]):
             return Part(**common, faults=(Misfit(field=(error.fields or ("",))[0], message=error.message),))
         common["not_carried"] += made.left_out
         common["not_checked"] += (wall,) if isinstance(wall, str) else ()
-        webs = made.shape.heights
+        webs, bored = made.shape.heights, made.shape.web_holes
         twins = max(abs(a - b) for a, b in zip(*webs, strict=True)) < 1e-6
         pieces: list[Piece] = [
-            PlatePiece(name="pad", material=saved.plate_name, thickness=saved.plate_mm, length=saved.length_mm, width=saved.width_mm, outline=self.outline(saved, made)),
+            PlatePiece(name="pad", material=saved.plate_name, thickness=saved.plate_mm, length=saved.length_mm, width=saved.width_mm, outline=self.holed(saved, made), told=_holes_told(saved)),
             *(
                 PlatePiece(name="web" if twins else name, material=saved.plate_name, thickness=saved.web_mm, length=saved.length_mm, width=max(web),
-                           outline=web_outline(saved, web), count=2 if twins else 1)
-                for name, web in (zip(("inner web", "outer web"), webs, strict=True) if not twins else [("web", webs[0])])
+                           outline=web_outline(saved, web, holes), told=f"lightening hole {made.shape.pad.hole:g} mm" if holes else "", count=2 if twins else 1)
+                for name, web, holes in (zip(("inner web", "outer web"), webs, bored, strict=True) if not twins else [("web", webs[0], bored[0])])
             ),
         ]  # fmt: skip
         if saved.spread_mm is not None:
@@ -297,7 +327,8 @@ class PadKind(Kind[S]):
         """Pad and webs, or one of them at 1:1."""
         made, saved = part.own, part.saved
         if isinstance(made, PadMade) and isinstance(saved, self.saved):
-            flats = {"pad": lambda: self.outline(saved, made), "web-1": lambda: web_outline(saved, made.shape.heights[0]), "web-2": lambda: web_outline(saved, made.shape.heights[1])}  # fmt: skip
+            webs = [lambda i=i: web_outline(saved, made.shape.heights[i], made.shape.web_holes[i]) for i in (0, 1)]
+            flats = {"pad": lambda: self.holed(saved, made), "web-1": webs[0], "web-2": webs[1]}
             flats |= {name: lambda of=of: of(made) for name, (_, of) in self.more_views(saved).items()}  # type: ignore[misc]
             if asked.name in flats:
                 outline = flats[asked.name]()
@@ -363,6 +394,12 @@ class PadKind(Kind[S]):
             )  # fmt: skip
 
         return thinnest(make, max(wall.value if wall else 0.0, 3.0), aim)
+
+
+def _holes_told(saved: PadPart) -> str:
+    """What its plate has further, in a few words."""
+    many = len(saved.extra)
+    return f"{many} more {'holes' if many > 1 else 'hole'}" if many else ""
 
 
 def _volume(piece: Piece) -> float:

@@ -33,7 +33,8 @@ from tirante.core.members.thread import parse_thread
 from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.eared import where_fields
 from tirante.core.parts.bracket.families.held import joints_held, leaning_told, leans_too_far
-from tirante.core.parts.bracket.families.lapped import lying_lines, right_side_lacks, wall_under
+from tirante.core.parts.bracket.families.lapped import lying_lines, right_side_lacks
+from tirante.core.parts.bracket.families.lapped_checks import wall_under
 from tirante.core.parts.bracket.families.pad import Flat
 from tirante.core.parts.bracket.families.rail_sleeve_view import sleeve_sheet
 from tirante.core.parts.bracket.families.searched import SearchedBracket

@@ -33,8 +33,10 @@ from tirante.core.flat.contour import Contour, moved
 from tirante.core.members.thread import COARSE
 from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.eared import EaredKind, where_fields
+from tirante.core.parts.bracket.families.extra import EXTRA_FIELDS, extra_lines
 from tirante.core.parts.bracket.families.footing import Footing, Laid
 from tirante.core.parts.bracket.families.held import joints_held, leaning_told, leans_too_far, over_a_tube
+from tirante.core.parts.bracket.families.lightened import LIGHTEN_FIELDS, lighter_lines, more_told
 from tirante.core.parts.bracket.families.place_view import contour_points
 from tirante.core.parts.bracket.families.split_clamp_checks import (
     as_pair,
@@ -299,6 +301,8 @@ class SplitClampKind(EaredKind[SplitClamp]):
             number(SplitClamp, "apart_mm", "From the tube’s middle", "mm"),
             number(SplitClamp, "torque_nm", "Torque", "N·m", optional=True, empty="as usual"),
         ]),
+        LIGHTEN_FIELDS,
+        EXTRA_FIELDS,
         BOLT_FIELDS,
         FieldGroup(title="Load", fields=[
             number(SplitClamp, "load_angle_deg", "Pull from the ears’ axis, at ride height", "°", optional=True, empty="not known: every way"),
@@ -333,9 +337,9 @@ class SplitClampKind(EaredKind[SplitClamp]):
         lacks = goes_together(saved)
         if lacks:
             raise InputError(lacks[0].message, code="contradictory", fields=(lacks[0].field,))
-        eared_half(saved)
+        eared_with(saved)
         on: Sequence[Stand | None] = stands if len(stands) == len(made) else [None] * len(made)
-        every = [c for one, stand in zip(made, on, strict=True) for c in clamp_checks(saved, one, _wall(stand), settings)]  # fmt: skip
+        every = [c for one, stand in zip(made, on, strict=True) for c in self._checks(saved, one, wall_of_tube(stand), settings)]  # fmt: skip
         return weakest_first(weaker_of_each(every))
 
     def proportioned(self, saved: SplitClamp, made: JointMade, plate: float, wider: float) -> Sequence[SplitClamp]:
@@ -377,10 +381,19 @@ class SplitClampKind(EaredKind[SplitClamp]):
                 found.append(("heads of the clamp’s bolts", hexagon_on(at - saved.cap_mm * one.y, -one.y, saved.clamp_bolt_mm, nut=False)))  # fmt: skip
         return tuple(found)
 
+    def lowest(self, saved: SplitClamp) -> float:
+        """Over its shoulders."""
+        return saved.shoulder_mm
+
+    def on_foot(self, saved: SplitClamp, gap: float) -> tuple[TabOutline, ...]:
+        """Its ears over their shoulders, counted from the tube's middle, as its height is."""
+        del gap
+        plain = TabOutline(contour=ear_alone(saved), low=0.0, warnings=())
+        return self.cut(saved, self.as_pair(saved), (plain,))
+
     def ears(self, saved: SplitClamp, gap: float) -> tuple[TabOutline, ...]:
         """Its ears, over their shoulders; from the skin of the tube, as what stands on it."""
-        del gap
-        found, down = ear_alone(saved), -saved.tube_od.mm / 2
+        found, down = self.on_foot(saved, gap)[0].contour, -saved.tube_od.mm / 2
         contour = replace(
             found, edges=tuple(moved(edge, 0.0, down) for edge in found.edges), holes=tuple(replace(hole, y=hole.y + down) for hole in found.holes)
         )  # fmt: skip
@@ -389,11 +402,16 @@ class SplitClampKind(EaredKind[SplitClamp]):
     def area(self, saved: SplitClamp, gap: float) -> float:
         """Of its halves [mm²]."""
         del gap
-        return 2 * (eared_half(saved).area + other_half(saved).area)
+        return 2 * (eared_with(saved).area + other_half(saved).area)
 
     def tried_told(self, tried: int) -> str:
         """How many were tried."""
         return f"{tried} plates, clamp bolts and bolts were tried (plates of {PLATES[0]:g} to {PLATES[-1]:g} mm, clamp bolts M{BOLTS[0]:g} to M{BOLTS[-1]:g}: common practice, no source)."
+
+    def _checks(self, saved: SplitClamp, made: JointMade, wall: Wall | str, settings: Settings) -> list[CheckResult]:
+        """All checks of it at a joint."""
+        own = clamp_checks(saved, made, wall if isinstance(wall, Wall) else None, settings)
+        return [*own, *self.holed_checks(saved, made, settings)]
 
     def work_out(self, saved: SplitClamp, around: Around) -> Part:
         """Halves, checks at every joint that it holds, the plates to cut, bolts beside."""
@@ -405,8 +423,8 @@ class SplitClampKind(EaredKind[SplitClamp]):
         checks: list[CheckResult] = []
         if not faults:
             try:
-                eared_half(saved)
-                checks = [c for one, wall in zip(made, walls, strict=True) for c in clamp_checks(saved, one, wall if isinstance(wall, Wall) else None, around.settings)]  # fmt: skip
+                eared_with(saved)
+                checks = [c for one, wall in zip(made, walls, strict=True) for c in self._checks(saved, one, wall, around.settings)]  # fmt: skip
             except (InputError, NotApplicable) as error:
                 faults += shape_faults(error, ear_mm="base_width", height_mm="height")
         leaning = [told for stand in stands if stand is not None for told in leaning_told(stand)]
@@ -441,7 +459,7 @@ class SplitClampKind(EaredKind[SplitClamp]):
         assert isinstance(saved, SplitClamp)
         assert isinstance(made, ClampMade)
         if asked.name == "clamp":
-            return clamp_sheet(saved, made.joints[0], numbers)
+            return clamp_sheet(saved, eared_with(saved), made.joints[0], numbers)
         if asked.name == EARED_FLAT:
             return _flat(saved, eared_as_cut(saved), EARED_FLAT, (saved.gap_mm / 2, saved.shoulder_mm))
         if asked.name == OTHER_FLAT:
@@ -502,11 +520,6 @@ def _end_told(saved: SplitClamp, made: JointMade, stand: Stand | None, wall: Wal
     ]
 
 
-def _wall(stand: Stand | None) -> Wall | None:
-    found = wall_of_tube(stand)
-    return found if isinstance(found, Wall) else None
-
-
 def _faults_at(saved: SplitClamp, made: JointMade, stand: Stand | None) -> list[Misfit]:
     """What does not go together at one of its joints."""
     if stand is None:
@@ -537,8 +550,24 @@ def eared_as_cut(saved: SplitClamp) -> Contour:
     Args:
         saved: as it is.
     """
-    found = eared_half(saved, saved.bore_mm)
-    return found if saved.hole.mm >= saved.plate.mm else replace(found, holes=())
+    found = eared_with(saved, saved.bore_mm)
+    return replace(found, holes=tuple(hole for hole in found.holes if hole.diameter >= saved.plate.mm))
+
+
+def eared_with(saved: SplitClamp, left: float = 0.0) -> Contour:
+    """The half with the ear, its further holes and its lightening hole in it.
+
+    Args:
+        saved: as it is.
+        left: on the bore's radius, to be bored [mm].
+
+    Raises:
+        InputError: its sizes contradict each other, or a hole may not be where it is.
+    """
+    found = eared_half(saved, left)
+    if not saved.extra and saved.lighten is None:
+        return found
+    return replace(found, holes=SPLIT_CLAMP.on_foot(saved, 0.0)[0].contour.holes)
 
 
 def other_as_cut(saved: SplitClamp) -> Contour:
@@ -554,7 +583,7 @@ def _plates(saved: SplitClamp, joints: int) -> list[PlatePiece]:
     """Both halves as they are cut."""
     found = []
     d, bored = saved.clamp_bolt_mm, f", bore left {saved.bore_mm:g} mm small on its radius, bored as one" if saved.bore_mm else ""  # fmt: skip
-    drilled = f", hole {saved.hole.mm:g} mm drilled: smaller than the plate is thick" if saved.hole.mm < saved.plate.mm else ""  # fmt: skip
+    drilled = f"{more_told(as_pair(saved), eared_with(saved), 1)}{_drilled(saved)}"
     for name, outline in ((EARED, eared_as_cut(saved)), (OTHER, other_as_cut(saved))):
         left, low, right, high = outline.bounds
         found.append(
@@ -564,6 +593,12 @@ def _plates(saved: SplitClamp, joints: int) -> list[PlatePiece]:
             )
         )  # fmt: skip
     return found
+
+
+def _drilled(saved: SplitClamp) -> str:
+    """Which of its ear's holes are drilled, in a few words; empty where all are cut."""
+    small = [f"{hole.diameter:g}" for hole in eared_with(saved).holes if hole.diameter < saved.plate.mm]
+    return f", {'hole' if len(small) == 1 else 'holes'} {', '.join(small)} mm drilled: smaller than the plate is thick" if small else ""  # fmt: skip
 
 
 def _length(saved: SplitClamp) -> float:
@@ -620,6 +655,8 @@ def _card(saved: SplitClamp, made: Sequence[JointMade], stands: Sequence[Stand |
         CardLine(text=f"bore, {cut}both halves drawn together, bored as one to the tube as it measures", mm=saved.tube_od.mm, strong=True),
         CardLine(text="tube’s middle to the joint’s hole", mm=saved.height.mm, strong=True),
         CardLine(text="hole, bored through both ears in line", mm=saved.hole.mm),
+        *lighter_lines(as_pair(saved), SPLIT_CLAMP.on_foot(saved, made[0].gap)[0]),
+        *extra_lines(saved.extra),
         CardLine(text=f"clamp bolts M{d:g}, class {saved.clamp_class}, {torque:.0f} N·m, to order", mm=_length(saved)),
         CardLine(text="between the ears", mm=made[0].gap),
         *(CardLine(text="shim beside the ball, each side", mm=one.joint.shim_mm) for one in made if one.joint.shim_mm),
@@ -641,8 +678,11 @@ def _flat(saved: SplitClamp, contour: Contour, name: str, ends: tuple[float, flo
             sheet.line(frame.at(x, at), frame.at(x, at + way * MARKED), "mark")
     sheet.text(frame.at(0.0, (low + ends[0]) / 2 if name == OTHER_FLAT else saved.tube_od.mm / 2 + 2.0), f"drill ⌀{saved.clamp_bolt_mm + CLEAR:g} edgewise at the marks", 3.0, "middle")  # fmt: skip
     if name == EARED_FLAT:
-        cross_holes(sheet, frame, replace(contour, holes=eared_half(saved).holes))
-        if not contour.holes:
+        whole = eared_with(saved)
+        cross_holes(sheet, frame, whole)
+        for hole in (one for one in whole.holes[1:] if one.diameter < saved.plate.mm):
+            sheet.text(frame.at(hole.x, hole.y - hole.diameter / 2 - 4.5), f"drill ⌀{hole.diameter:g}", 3.0, "middle")
+        if saved.hole.mm < saved.plate.mm:
             sheet.text(frame.at(0.0, saved.height.mm - saved.hole.mm / 2 - 6.0), f"drill ⌀{saved.hole.mm:g}, both ears in line", 3.0, "middle")  # fmt: skip
     return sheet.done()
 

@@ -138,11 +138,12 @@ def _upside_down(edge: Edge) -> Edge:
     return Curve(-edge.cx, -edge.cy, edge.r, edge.start_deg + 180.0, edge.end_deg + 180.0, back=edge.back)
 
 
-def clamp_sheet(saved: SplitClamp, made: JointMade, numbers: Numbers) -> Drawing:
+def clamp_sheet(saved: SplitClamp, eared: Contour, made: JointMade, numbers: Numbers) -> Drawing:
     """Both halves on their tube, seen along it, and the pair from its side.
 
     Args:
         saved: as it is.
+        eared: the half with the ear, all its holes in it.
         made: the joint that it holds.
         numbers: how lengths are written.
     """
@@ -159,7 +160,7 @@ def clamp_sheet(saved: SplitClamp, made: JointMade, numbers: Numbers) -> Drawing
     sheet.circle(at(0, 0), r * scale, "visible", "steel", ref="field:mount")
     if saved.wall_mm and saved.wall_mm < r:
         sheet.circle(at(0, 0), (r - saved.wall_mm) * scale, "thin", "sheet", ref="field:mount")
-    for contour in (eared_half(saved), other_half(saved)):
+    for contour in (eared, other_half(saved)):
         draw_contour(sheet, frame, contour, "visible", ref="field:plate")
     for way in (-1.0, 1.0):
         x = way * saved.apart_mm

@@ -31,6 +31,7 @@ from tirante.core.parts.around import Around
 from tirante.core.parts.body import seen_of
 from tirante.core.parts.bracket.families.bearing_pad import FROM_EDGE, NUT, NUT_ROOM, WASHER
 from tirante.core.parts.bracket.families.pad import PadShape, pad_card, pad_outline, pad_sheet
+from tirante.core.parts.bracket.families.pad_holes import LiesOn, pad_hole_lines
 from tirante.core.parts.bracket.families.pad_kind import PadKind, PadMade, pad_fields
 from tirante.core.parts.bracket.families.pad_under import Under, under_member, under_typed
 from tirante.core.parts.bracket.families.strike_pad import Struck, struck_checks
@@ -239,6 +240,11 @@ class SpringSeatKind(PadKind[SpringSeat]):
         del made
         return pad_outline(saved, _holes(saved))
 
+    def on_it(self, saved: SpringSeat, made: PadMade) -> LiesOn:
+        """The spring."""
+        del made
+        return LiesOn(radius=saved.seat_mm / 2, what="the spring")
+
     def goes_with(self, saved: SpringSeat, made: PadMade) -> tuple[tuple[Piece, ...], tuple[BoughtPiece, ...]]:
         """The ring that keeps a coil on it."""
         del made
@@ -249,7 +255,7 @@ class SpringSeatKind(PadKind[SpringSeat]):
 
     def card(self, saved: SpringSeat, made: PadMade) -> Card:
         """With what is drilled."""
-        return pad_card(saved, made.shape, _drilled(saved))
+        return pad_card(saved, made.shape, (*_drilled(saved), *pad_hole_lines(saved, made.shape)))
 
     def sheet(self, saved: SpringSeat, made: PadMade, numbers: Numbers) -> Drawing:
         """With the spring's foot on it."""
@@ -284,7 +290,7 @@ def _pulled(saved: SpringSeat, shape: PadShape, cases: Sequence[Struck], setting
     pad = replace(shape.pad, footprint=WASHER * saved.stud_mm)
     data = {
         "plate_mm": pad.plate, "length_mm": pad.length, "web_mm": pad.web, "apart_mm": pad.apart, "height_mm": pad.height, "bolt_mm": studs.bolt, "class": "8.8",
-        "hole_mm": studs.hole, "washer_mm": 2 * pad.footprint, "pitch_mm": studs.pitch, "high_mm": 0.0, "yield_mpa": saved.yield_mpa,
+        "hole_mm": studs.hole, "washer_mm": 2 * pad.footprint, "pitch_mm": studs.pitch, "high_mm": 0.0, "lost_mm": pad.lost, "yield_mpa": saved.yield_mpa,
     }  # fmt: skip
 
     def on(one: Struck) -> tuple[float, Reproduction, float]:

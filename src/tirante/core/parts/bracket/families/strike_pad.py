@@ -22,6 +22,7 @@ from tirante.core.loads.on_body import BodyCase
 from tirante.core.parts.around import Around
 from tirante.core.parts.body import seen_of
 from tirante.core.parts.bracket.families.pad import PadShape, pad_input, times, web_checks
+from tirante.core.parts.bracket.families.pad_holes import LiesOn
 from tirante.core.parts.bracket.families.pad_kind import PadKind, PadMade, pad_fields
 from tirante.core.parts.bracket.families.pad_under import Under, under_member, under_typed
 from tirante.core.parts.part import Misfit, Part
@@ -157,6 +158,11 @@ class StrikePadKind(PadKind[StrikePad]):
     def judged(self, saved: StrikePad, made: PadMade, settings: Settings) -> list[CheckResult]:
         """Plate, webs and feet."""
         return struck_checks(saved, made.shape, [one for one in made.cases if isinstance(one, Struck)], settings)
+
+    def on_it(self, saved: StrikePad, made: PadMade) -> LiesOn:
+        """The stop."""
+        del saved
+        return LiesOn(radius=made.shape.pad.footprint, what="the stop")
 
     def told(self, part: Part) -> StrikePadOwn | None:
         """The hardest blow, and what it stands on."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-RIM, LEAST_RIM = 2.0, 8.0  # plates’ thicknesses, and mm at least; common practice, no source
+RIM, LEAST_RIM, MOST_RIM = 2.0, 8.0, 16.0  # plates’ thicknesses; mm at least and at most; common practice, no source
 
 
 def rim_of(thickness: float) -> float:
@@ -11,4 +11,4 @@ def rim_of(thickness: float) -> float:
     Args:
         thickness: of the plate [mm].
     """
-    return max(RIM * thickness, LEAST_RIM)
+    return min(max(RIM * thickness, LEAST_RIM), MOST_RIM)
