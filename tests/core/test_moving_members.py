@@ -291,8 +291,18 @@ def test_a_node_may_join_tubes_and_left_and_right_that_differ_are_two_parts() ->
     assert saw["middle to arm front"] == pytest.approx(
         float(np.linalg.norm(np.subtract(points["arm_front"], at))) - off
     )
-    assert piece.before_notching  # the first of those that meet in the middle: how it is closed there is not worked out
-    assert any("how it is closed there is not worked out" in note for note in part.notes)
+    # those that meet in the middle lie along one another: none stands on another, and that is said of each with what cures it
+    assert piece.before_notching
+    assert sum("lie so nearly along one another" in note for note in part.notes) == 3
+    # squarer to one another, the first runs on past the place, and the cap on it is cut and weighed
+    square = star.model_copy(update={"nodes": (FrameNode(name="middle", at=(0.0, 560.0, 300.0)),)})
+    capped, _ = made_of(square, design)
+    (cap,) = [one for one in capped.pieces if isinstance(one, PlatePiece) and one.name.startswith("cap on")]
+    assert cap.name == "cap on middle to arm front, middle"
+    assert not any("lie so nearly along one another" in note for note in capped.notes)
+    od, wall = capped.own.tube.od_mm, capped.own.tube.wall_mm
+    assert (cap.length, cap.thickness, cap.material) == (od - wall, np.ceil(2 * wall) / 2, star.plate_name)
+    assert (capped.mass or 0) - capped.own.result.mass_kg == pytest.approx(np.pi / 4 * cap.length**2 * cap.thickness * 7.85e-6)  # fmt: skip
     end = design.ends[0].end.model_copy(update={"right_points": {"lower_outer": (10.0, -660.0, 200.0)}})
     uneven = design.model_copy(update={"ends": (design.ends[0].model_copy(update={"end": end}), *design.ends[1:])})
     refused, _ = made_of(arm, uneven)

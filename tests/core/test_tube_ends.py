@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 from math import ceil, cos, hypot, pi, sin
 
 import numpy as np
@@ -16,12 +17,13 @@ from tirante.core.document.adopt import adopted, patched
 from tirante.core.document.catalogue import Tube
 from tirante.core.document.design import Design
 from tirante.core.document.parts.arm import Arm
-from tirante.core.document.parts.frame_arm import BoxOf, FrameArm, FrameJoint, FrameNode, FrameTube
+from tirante.core.document.parts.frame_arm import BoxOf, Flange, FrameArm, FrameJoint, FrameNode, FrameTube
 from tirante.core.drawing.model import Line, Text
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.notch.meeting import Block, Fitted, Surface
 from tirante.core.parts.frame_arm.cut import cut_of as frame_cut_of
 from tirante.core.parts.frame_arm.layout import Layout, laid_out
+from tirante.core.parts.frame_arm.pieces import caps_of
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.part import Part, TubePiece
 from tirante.core.parts.registry import kind_of
@@ -427,12 +429,24 @@ def test_each_joint_s_sleeve_lies_along_its_own_bolt_and_tubes_that_meet_at_no_j
     first, second, third = frame_cut_of(arm, tube, layout, places, {}, 0.1)
     assert first.run.ends[0].rounds[0].along == (1.0, 0.0, 0.0)
     assert second.run.ends[0].rounds[0].along == (0.0, 0.3, 1.0)
-    assert "not worked out" in first.lacking[0]
+    # the first runs on past the place, as far as the others' feet reach along it and a fillet, and a cap shuts it
+    assert first.lacking == ()
+    assert first.notched(1) is None
+    assert first.closed
+    assert first.length == pytest.approx(float(np.linalg.norm(first.run.b - first.run.a)) - first.off(0) - first.off(1))
+    way = first.run.b - first.run.a
+    way /= np.linalg.norm(way)
+    feet = [float((place - first.run.b) @ way) for cut, end in ((second, 1), (third, 0)) for which, place in put_back(replace(cut, paper=0.0)) if which == end]  # fmt: skip
+    assert -first.off(1) == pytest.approx(max(feet) + 5.0, abs=0.05)
+    (cap,) = caps_of(first, "plate")
+    assert (cap.length, cap.thickness) == (27.0, 3.0)
+    assert caps_of(second, "plate") == []
+    assert any("closed with a cap" in line.text and line.mm == pytest.approx(-first.off(1)) for line in first.lines())
     assert [one.name for one in second.run.ends[1].rounds] == [first.run.name]
     assert {one.name for one in third.run.ends[0].rounds} == {first.run.name, second.run.name}
     assert third.ends[1] == "square"
     assert third.off(1) == 30.0
-    assert [cut.closed for cut in (first, second, third)] == [False, True, False]  # a pair of tabs leaves its end open
+    assert [cut.closed for cut in (first, second, third)] == [True, True, False]  # a pair of tabs leaves its end open
     boxed = arm.model_copy(
         update={"tubes": (*arm.tubes[:2], FrameTube(a="mid", b="out", box=BoxOf(height_mm=40, width_mm=40, wall_mm=3)))}
     )
@@ -444,6 +458,48 @@ def test_each_joint_s_sleeve_lies_along_its_own_bolt_and_tubes_that_meet_at_no_j
     # both come at 45° to its faces; the second is fitted to the first too
     assert [cut.notched(1).angle_deg for cut in stand] == pytest.approx([45.0, 45.0])  # type: ignore[union-attr]
     assert stand[1].run.ends[1].rounds[-1].name == stand[0].run.name
+
+
+def test_a_tube_that_comes_to_a_hub_flange_stands_on_its_back_and_ring_or_is_told_what_cures_it() -> None:
+    """The flange as a plane square to the wheel's axis, its ring as a round that begins there: by the wrap put back."""
+
+    def arm_of(far: tuple[float, float, float], flange: Flange | None) -> tuple[Cut, ...]:
+        places = [OnBody(point="inner", at=far, sort="hinge", what="hinge", bolt=(0.0, 0.0, 1.0)), OnBody(point="wheel", at=(0.0, 700.0, 300.0), sort="wheel", what="wheel")]  # fmt: skip
+        arm = FrameArm(
+            id="019a0000-0000-7000-8000-000000000001", name="arm", side="pair", end_id="019a0000-0000-7000-8000-000000000002", body="arm",
+            tubes=(FrameTube(a="inner", b="wheel"),), joints=(FrameJoint(point="inner", face_mm=25.0), FrameJoint(point="wheel", made="hub flange", face_mm=40.0, flange=flange)),
+        )  # fmt: skip
+        layout = laid_out(arm, places)
+        assert isinstance(layout, Layout)
+        tube = Tube(key="t", label="t", od_mm=30.0, wall_mm=3.0, series="metric", source="trade")
+        return frame_cut_of(arm, tube, layout, places, {}, 0.1)
+
+    flange = Flange(outside_mm=150.0, ring_mm=60.0)
+    (leaning,) = arm_of((180.0, 400.0, 380.0), flange)  # 33.3° off the wheel’s axis
+    assert leaning.lacking == ()
+    places = [place for which, place in put_back(leaning) if which == 1]
+    on_back = [abs(660.0 - place[1]) < 0.02 for place in places]
+    on_ring = [abs(hypot(place[0], place[2] - 300.0) - 30.0) < 0.05 and place[1] < 660.02 for place in places]
+    assert all(a or b for a, b in zip(on_back, on_ring, strict=True))
+    assert any(on_back)
+    assert any(on_ring)
+    assert max(hypot(place[0], place[2] - 300.0) for place in places) < 75.0
+    # along the wheel's axis it is a plain cut on the flange's back
+    (straight,) = arm_of((0.0, 400.0, 300.0), flange)
+    one = straight.notched(1)
+    assert one
+    assert (one.depth, one.off, one.angle_deg) == pytest.approx((0.0, 40.0, 90.0), abs=1e-6)
+    assert not any("trim their ends" in line.text for line in straight.lines())
+    # past the flange's edge: as far as is told, and a larger flange takes it
+    (past,) = arm_of((300.0, 500.0, 300.0), flange)
+    (told,) = past.lacking
+    far = 40 * 1.5 + 15 / cos(np.arctan(1.5))
+    assert f"as far as {far:.0f} mm from the wheel’s axis, and that ends at 75 mm" in told
+    for outside, lacks in ((2 * far - 0.1, 1), (2 * far + 0.1, 0)):
+        (again,) = arm_of((300.0, 500.0, 300.0), Flange(outside_mm=outside, circle_mm=110.0, ring_mm=60.0))
+        assert len(again.lacking) == lacks
+    assert "runs along the back" in arm_of((500.0, 690.0, 300.0), flange)[0].lacking[0]
+    assert "sizes of its hub flange are not given" in arm_of((60.0, 400.0, 380.0), None)[0].lacking[0]
 
 
 def test_an_arm_whose_rod_ends_are_not_chosen_is_drawn_without_lengths_to_saw(marram: Design) -> None:

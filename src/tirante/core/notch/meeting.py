@@ -54,11 +54,12 @@ class Block:
     up: tuple[float, float, float]  # the way that its height stands; what lies along it is taken off
     height: float
     width: float
+    plate: bool = False  # it is only a plate's face, which ends there
 
     @property
     def told(self) -> str:
         """With its size, in words."""
-        return f"{self.name}, {self.height:g} × {self.width:g} mm"
+        return self.name if self.plate else f"{self.name}, {self.height:g} × {self.width:g} mm"
 
     def faces(self) -> tuple[tuple[Array, float], tuple[Array, float]]:
         """The ways across it, square to its middle line and to each other (3), and half its size each way [mm]."""

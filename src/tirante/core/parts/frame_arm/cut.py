@@ -3,20 +3,26 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from math import ceil
+from math import ceil, radians, sin, sqrt
 
 import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.document.catalogue import Tube
-from tirante.core.document.parts.frame_arm import FrameArm, FrameJoint
-from tirante.core.notch.meeting import Block, round_at
+from tirante.core.document.parts.frame_arm import FrameArm, FrameJoint, FrameTube
+from tirante.core.notch.meeting import LEAST_ANGLE, Block, Round, round_at
+from tirante.core.parts.frame_arm.flange import AXIS
 from tirante.core.parts.frame_arm.layout import Layout, tube_name
 from tirante.core.parts.frame_arm.view import plane_of
 from tirante.core.parts.welded.tube_ends import Cut, Meets, Run, cut_to_each_other
 from tirante.core.suspension.on_body import OnBody
 
 Array = NDArray[np.float64]
+WELD_ROOM = 5.0  # mm that a tube runs on past the feet that stand on it, for their fillets; common practice, no source
+MOST_PAST = (
+    2.0  # of its width, that a tube runs on past a place for the others there to stand on; common practice, no source
+)
+ALONG_ONE_ANOTHER = "the tubes that meet there lie so nearly along one another that none can stand on another’s side: let them meet squarer, or make a joint’s sleeve or a plate there"
 ROUND = ("bush sleeve", "cup with a spherical bearing", "ball joint in a socket")
 
 
@@ -46,7 +52,7 @@ def cut_of(
         if tube_name(one) in layout.boxes:
             continue
         ends = [
-            _at_boxes(end, joints.get(end), (at[end], at[far]), boxes[end], runs) if end in boxes else _meets(end, joints.get(end), of.get(end), at[end], up, mirror, studs, runs)
+            _at_boxes(end, joints.get(end), (at[end], at[far]), boxes[end], runs) if end in boxes else _meets(end, joints.get(end), of.get(end), (at[end], at[far]), _others(arm, one, end, at), tube.od_mm, up, mirror, studs, runs)
             for end, far in ((one.a, one.b), (one.b, one.a))
         ]  # fmt: skip
         runs.append(
@@ -69,23 +75,78 @@ def standing(joint: FrameJoint, od: float) -> FrameJoint:
     return joint.model_copy(update={"face_mm": float(ceil(od / 2))})
 
 
+def _others(arm: FrameArm, tube: FrameTube, end: str, at: Mapping[str, Array]) -> list[Array]:
+    """Where the other tubes that come to a place go from there."""
+    found = []
+    for one in arm.tubes:
+        if one is not tube and end in (one.a, one.b):
+            found.append(at[one.b if one.a == end else one.a] - at[end])
+    return found
+
+
+def runs_past(way: Array, others: Sequence[Array], od: float) -> float:
+    """How far a tube runs on past the place where it ends, so that all others that come there stand on its side, a fillet round them [mm].
+
+    Args:
+        way: that it runs on (3).
+        others: the ways that the others go from there (3); those that run along it cannot stand on it.
+        od: of all of them [mm].
+    """
+    reach = 0.0
+    for other in others:
+        cosine = float(way @ other) / float(np.linalg.norm(way) * np.linalg.norm(other))
+        sine = sqrt(max(0.0, 1.0 - cosine * cosine))
+        if sine < sin(radians(LEAST_ANGLE)):
+            continue
+        # its middle line leaves the tube at half its width, its foot reaches half its own to either side
+        reach = max(reach, od / 2 * (cosine / sine + 1.0 / sine) + WELD_ROOM)
+    return reach
+
+
+def _at_flange(name: str, joint: FrameJoint, ends: tuple[Array, Array], od: float, there: tuple[Round, ...]) -> Meets:
+    """A tube that comes to the back of a hub flange, and to the ring in its middle."""
+    flange, (here, far) = joint.flange, ends
+    if flange is None:
+        return Meets(where=name, before=joint.face_mm, why="the sizes of its hub flange are not given")
+    way = (far - here) / float(np.linalg.norm(far - here))
+    inboard = AXIS * (1.0 if float(way @ AXIS) > 0 else -1.0)
+    cosine = float(way @ inboard)
+    sine = sqrt(max(0.0, 1.0 - cosine * cosine))
+    out = (joint.face_mm * sine + od / 2) / max(cosine, 1e-9)
+    if out > flange.outside_mm / 2:
+        told = f"it would come to its hub flange as far as {out:.0f} mm from the wheel’s axis, and that ends at {flange.outside_mm / 2:g} mm" if cosine > sin(radians(LEAST_ANGLE)) else "it runs along the back of its hub flange"  # fmt: skip
+        return Meets(where=name, before=joint.face_mm, why=f"{told}: give the arm a place behind the flange, on the wheel’s axis, that its tubes come to, and a tube from there to the wheel’s centre")  # fmt: skip
+    across = way - cosine * inboard
+    side = across / sine if sine > 1e-9 else np.array([1.0, 0.0, 0.0])
+    back = Block(
+        name="the back of the hub flange", at=_three(here), along=_three(np.cross(inboard, side)), up=_three(inboard), height=2 * joint.face_mm, width=flange.outside_mm, plate=True,
+    )  # fmt: skip
+    ring = round_at("the ring of the hub flange", here + joint.face_mm * inboard, inboard, flange.ring_mm / 2, begins=True)  # fmt: skip
+    return Meets(where=name, before=joint.face_mm, rounds=(back, *((ring,) if sine > sin(radians(LEAST_ANGLE)) else ()), *there))  # fmt: skip
+
+
 def _meets(
-    end: str, joint: FrameJoint | None, place: OnBody | None, at: Array, up: Array, mirror: Array, studs: Mapping[str, tuple[float, float, float]],
-    before: Sequence[Run],
+    end: str, joint: FrameJoint | None, place: OnBody | None, ends: tuple[Array, Array], others: Sequence[Array], od: float, up: Array, mirror: Array,
+    studs: Mapping[str, tuple[float, float, float]], before: Sequence[Run],
 ) -> Meets:  # fmt: skip
     """What the end of a tube comes to, of a joint, and of those that stand there already."""
-    name = end.replace("_", " ")
+    name, (at, far_end) = end.replace("_", " "), ends
     earlier = [run for run in before if any(np.allclose(at, far) for far in (run.a, run.b))]
     there = tuple(run.from_end(at) for run in earlier)
     if joint is None:
         if earlier:  # it stands on the side of the first, which runs on past the place
+            first = earlier[0].ends[0 if np.allclose(earlier[0].a, at) else 1]
+            if first.square is None and not first.rounds:
+                return Meets(where=name, why=ALONG_ONE_ANOTHER)
             return Meets(where=name, rounds=(earlier[0].round(), *there[1:]))
-        return Meets(
-            where=name,
-            why="it ends where others come to it and nothing is made: how it is closed there is not worked out",
-        )
+        past = runs_past(at - far_end, others, od)
+        if past > MOST_PAST * od:
+            return Meets(where=name, why=ALONG_ONE_ANOTHER)
+        return Meets(where=name, square=-past, capped=True)
     if joint.made == "pair of tabs":
         return Meets(where=name, square=joint.face_mm, open=True)
+    if joint.made == "hub flange":
+        return _at_flange(name, joint, ends, od, there)
     if joint.made not in ROUND or joint.face_mm <= 0:
         return Meets(where=name, before=joint.face_mm, why=f"how it comes to the {joint.made} is not worked out")
     axis = place.bolt if place and place.bolt else studs.get(place.what) if place else None

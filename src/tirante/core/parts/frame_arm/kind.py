@@ -53,7 +53,7 @@ from tirante.core.parts.frame_arm.judged import (
 )
 from tirante.core.parts.frame_arm.layout import Layout, laid_out, usual_joints, usual_tubes
 from tirante.core.parts.frame_arm.made import FrameMade, drawn_of, flat_of
-from tirante.core.parts.frame_arm.pieces import card_of, notes_of, pieces_of
+from tirante.core.parts.frame_arm.pieces import caps_mass, card_of, notes_of, pieces_of
 from tirante.core.parts.frame_arm.view import frame_sheet
 from tirante.core.parts.held_body import BodyKind
 from tirante.core.parts.kind import Aim, Changed, Choice, MadeFrom, Sized, ViewAsked
@@ -205,7 +205,7 @@ class FrameArmKind(BodyKind[FrameArm]):
             )
         pieces = (*pieces_of(saved, layout, places, tube, grade, cuts, saw), *bracket_pieces(feet, held))
         return Part(
-            **common, pieces=pieces, checks=checks, mass=found.mass_kg,
+            **common, pieces=pieces, checks=checks, mass=found.mass_kg + caps_mass(cuts, saved.plate_name),
             views=(View(name="drawing", title="flat in its plane and on edge"), *plate_views(pieces), *turned_views(pieces), *wrap_views(cuts, numbers_of(around.settings))),
             card=card_of(saved, layout, places, tube, grade, cuts, saw),
             procedure=grade.procedure, welding=tuple(welding_of(grade, inserts=False, check="every length from joint to joint", closed=[cut.run.name for cut in cuts if cut.closed])),

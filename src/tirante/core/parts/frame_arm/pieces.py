@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from math import cos, pi, sin
+from math import ceil, cos, pi, sin
 
 import numpy as np
 
@@ -24,7 +24,9 @@ from tirante.core.parts.turned import turned_piece
 from tirante.core.parts.welded.housing import turned_ring
 from tirante.core.parts.welded.tube_ends import Cut
 from tirante.core.suspension.on_body import OnBody
+from tirante.core.units import STEEL_DENSITY
 
+LEAST_CAP = 2.0  # mm; common practice, no source
 MARK = 15.0  # mm of a box side's middle line that is marked at either end
 
 
@@ -44,6 +46,7 @@ def pieces_of(
     """
     words = {place.point: place.words for place in places}
     found: list[Piece] = [cut.piece(tube, grade) for cut in cuts]
+    found += [cap for cut in cuts for cap in caps_of(cut, saved.plate_name)]
     for name, box in layout.boxes.items():
         long, inside = saw[name], box.width - 2 * box.wall
         middle = tuple(Straight(x, 0.0, x + MARK, 0.0) for x in (0.0, long - MARK))
@@ -75,6 +78,24 @@ def pieces_of(
                                     length=one.outside_mm, width=one.outside_mm, outline=_round(one), told=told))  # fmt: skip
             found.append(plain_bolt(one.bolt_mm, one.bolt_class, "for the hub", count=one.bolts))
     return tuple(found)
+
+
+def caps_of(cut: Cut, metal: str) -> list[PlatePiece]:
+    """What shuts a tube where it runs on past a place: round, let in by half its wall, so that a fillet lies on its edge.
+
+    Args:
+        cut: the tube.
+        metal: of plates.
+    """
+    found = []
+    for meets in cut.run.ends:
+        if meets.capped:
+            od, thick = cut.run.od - cut.run.wall, max(LEAST_CAP, ceil(2 * cut.run.wall) / 2)
+            found.append(PlatePiece(
+                name=f"cap on {cut.run.name}, {meets.where}", material=metal, thickness=thick, length=od, width=od,
+                outline=Contour(edges=(Curve(0.0, 0.0, od / 2, 0.0, 360.0),)), told="welded all round, to shut its end",
+            ))  # fmt: skip
+    return found
 
 
 def _joint_piece(joint: FrameJoint, words: str, metal: str) -> TurnedPiece:
@@ -175,3 +196,13 @@ def notes_of(
         )
         notes.append(f"moments that its joints put in: {told}")
     return notes
+
+
+def caps_mass(cuts: Sequence[Cut], metal: str) -> float:
+    """Of all caps on its tubes [kg].
+
+    Args:
+        cuts: its tubes.
+        metal: of plates.
+    """
+    return sum(cap.thickness * pi / 4 * cap.length**2 for cut in cuts for cap in caps_of(cut, metal)) * STEEL_DENSITY

@@ -36,6 +36,7 @@ class Meets:
     open: bool = False  # nothing shuts it there
     before: float = 0.0  # from its place to where it is sawn, where its notch is not worked out [mm]
     why: str = ""  # it is not
+    capped: bool = False  # it is cut square past its place, where others stand on it, and a cap shuts it
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -195,12 +196,16 @@ class Cut:
                 continue
             said = f"{self.run.name}, {one.where}: notched over {', then '.join(one.onto)}; {one.angle_deg:.1f}° {'to its face' if one.to_face else 'between the axes'}, deep"
             out.append(CardLine(text=said, mm=one.depth))
-            if one.to_face:
+            first = self.run.ends[which].rounds[0]
+            if isinstance(first, Block) and not first.plate:
                 out.append(CardLine(text=f"{self.run.name}, {one.where}: to the boxes there as they run on past it: trim their ends after"))  # fmt: skip
             how = f"by {one.by_saw}" if one.by_saw else "to its wrap template: no one hole saw cuts it"
             out.append(CardLine(text=f"{self.run.name}, {one.where}: {how}"))
         if self.gauge is not None:
             out.append(CardLine(text=f"{self.run.name}: between the bottoms of its notches", mm=self.gauge))
+        for meets in self.run.ends:
+            if meets.capped and meets.square is not None:
+                out.append(CardLine(text=f"{self.run.name}, {meets.where}: square, closed with a cap; it runs on past that place, so that the others stand on its side, by", mm=-meets.square))  # fmt: skip
         out += [CardLine(text=f"NOT NOTCHED: {one}", strong=True) for one in self.lacking]
         return out
 
