@@ -32,7 +32,7 @@ from tirante.core.members.thread import Fit, Thread, engagement_for_load, parse_
 from tirante.core.members.tube import Section
 from tirante.core.parts.link.flat import flat_fits, let_in, plate_of
 from tirante.core.parts.link.plug import plug_fits, plug_metal
-from tirante.core.parts.link.sleeve import CLEAR, face_of, ring_long, sleeve_fits
+from tirante.core.parts.link.sleeve import CLEAR, face_of, meets_at, ring_long, sleeve_fits
 from tirante.core.parts.part import Misfit
 from tirante.core.units import STEEL_DENSITY
 
@@ -85,17 +85,20 @@ class PlainEnd:
         return self.squashed or self.plug is not None
 
 
-def plain_end(end: FixedEnd, tube: Tube | None) -> PlainEnd:
+def plain_end(link: Link, which: int, tube: Tube | None) -> PlainEnd:
     """A fixed end as a link has it: a squashed or plugged one is the tube, which runs on past the hole; to a sleeve the tube goes as far as its notch's longest point.
 
     Args:
-        end: as it is saved.
+        link: as it is saved.
+        which: of its ends, a fixed one.
         tube: of the link; None: not chosen.
     """
+    end = (link.end_a, link.end_b)[which]
+    assert isinstance(end, FixedEnd)
     past = end.plug or (end.flat if end.flat and end.flat.squashed else None)
     face = -past.edge_mm if past else end.centre_to_face.mm
     if end.sleeve and tube is not None:
-        face = face_of(end.sleeve, tube.od_mm)
+        face = face_of(end.sleeve, tube, meets_at(link, which))
     return PlainEnd(
         what=end.what,
         centre_to_face=face,
@@ -234,10 +237,10 @@ def assemble(
     if not isinstance(grade, Grade):
         faults.append(Misfit(field="grade", message="No grade is chosen yet. Press Size it, or choose one."))
     ends: list[LinkEndParts] = []
-    for name in ("end_a", "end_b"):
+    for which, name in enumerate(("end_a", "end_b")):
         end = getattr(link, name)
         if isinstance(end, FixedEnd):
-            plain = plain_end(end, tube if isinstance(tube, Tube) else None)
+            plain = plain_end(link, which, tube if isinstance(tube, Tube) else None)
             ends.append(plain)
             if isinstance(grade, Grade) and end.family != grade.family and not plain.squashed:
                 faults.append(

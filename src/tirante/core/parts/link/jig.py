@@ -11,8 +11,11 @@ from math import degrees
 from tirante.core.document.settings import Settings
 from tirante.core.members.bend_line import face_of
 from tirante.core.members.link_stack import LinkStack
+from tirante.core.notch.meeting import Fitted
 from tirante.core.parts.link.assembly import Assembly, LinkEndParts, PlainEnd, ThreadedEnd
+from tirante.core.parts.link.sleeve import cuts_of, notch_at
 from tirante.core.parts.part import JigStation
+from tirante.core.parts.welded.tube_ends import Cut
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -64,7 +67,10 @@ def link_jig(assembly: Assembly, stack: LinkStack, settings: Settings) -> LinkJi
     rests = [f"vee rest, {line.height(x):.1f} mm up" if line else "vee rest" for x in at]
     stops = [_stop(end, letter, lean.format(face_of(line, face)[1]) if line else "") for end, letter, face in zip(assembly.ends, "AB", (face_a, face_b), strict=True)]  # fmt: skip
     # on a sleeve the tube lies on the bottom of its notch, where no stop can stand: that far from its middle
-    bottoms = [end.sleeve.outside_mm / 2 if isinstance(end, PlainEnd) and end.sleeve else None for end in assembly.ends]
+    cuts = cuts_of(assembly.link, assembly.tube, stack, 0.0)
+    bottoms = [_bottom(notch_at(cuts, which), which) for which in (0, 1)]
+    if line:
+        bottoms = [None if one is None else face_of(line, one)[0] for one in bottoms]
     near = near if bottoms[0] is None else bottoms[0]
     far = far if bottoms[1] is None else set_length - bottoms[1]
     stations = (
@@ -85,6 +91,12 @@ def link_jig(assembly: Assembly, stack: LinkStack, settings: Settings) -> LinkJi
         axis_height=max(radii) + 10.0, rail_length=set_length + 80.0, clocking_deg=assembly.link.clocking_deg,
         steps=_steps(assembly, clock),
     )  # fmt: skip
+
+
+def _bottom(cut: Cut | None, which: int) -> float | None:
+    """From a sleeve's middle to the bottom of the notch on it, along the tube [mm]; None where there is none."""
+    end = cut.ends[which] if cut else None
+    return end.short if isinstance(end, Fitted) else None
 
 
 def _stop(end: LinkEndParts, letter: str, lean: str) -> str:

@@ -58,7 +58,7 @@ from tirante.core.parts.link.plug import plug_lines
 from tirante.core.parts.link.prudent import Prudent, prudent_for
 from tirante.core.parts.link.shown import AdjusterOut, LinkOwn, adjuster_out, bought_out, stack_out
 from tirante.core.parts.link.sleeve import card_lines as sleeve_lines
-from tirante.core.parts.link.sleeve import cut_of
+from tirante.core.parts.link.sleeve import cuts_of, notch_at
 from tirante.core.parts.link.view import draw_link, link_sheet
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.parts.part import Card, CardEnd, CardLine, Figure, Jig, Misfit, Part, View
@@ -108,13 +108,13 @@ class LinkKind(Kind[Link]):
             length_mm=saved.between.mm, cases=cases_out(cases), stack=stack_out(built, around.settings), bought=bought_out(built),
         )  # fmt: skip
         common["not_carried"] += _life_not_judged(saved, around, built)
-        pieces, cut = (
+        pieces, cuts = (
             pieces_of(built.assembly, built.stack),
-            cut_of(saved, built.assembly.tube, built.stack, around.settings.wrap_paper_mm),
+            cuts_of(saved, built.assembly.tube, built.stack, around.settings.wrap_paper_mm),
         )
         return Part(
             **common, own_mirror=not built.assembly.handed, pieces=pieces, checks=built.checks, mass=mass_of(built.assembly, built.stack).total,
-            views=(View(name="drawing", title="to scale, an end in section"), View(name="jig", title="rail jig"), *turned_views(pieces), *plate_views(pieces), *wrap_views((cut,) if cut else (), numbers_of(around.settings))),
+            views=(View(name="drawing", title="to scale, an end in section"), View(name="jig", title="rail jig"), *turned_views(pieces), *plate_views(pieces), *wrap_views(cuts, numbers_of(around.settings))),
             card=_card(built, own), jig=_jig(built), procedure=built.assembly.grade.procedure, welding=tuple(welding_notes(built.assembly)),
             notes=(*((CAUTION.format(SAID[is_for]),) if (is_for := duty(saved, around)) else ()), *link_notes(built.assembly)), own=(built, own),
         )  # fmt: skip
@@ -175,9 +175,9 @@ class LinkKind(Kind[Link]):
             return link_sheet(built.assembly, built.stack, built.rules, asked.end, numbers, asked.turns)
         if asked.name == "jig":
             return jig_sheet(built.assembly, built.stack, built.jig, numbers)
-        cut = cut_of(built.assembly.link, built.assembly.tube, built.stack, built.paper)
-        if cut is not None and asked.name == wrap_name(cut):
-            return wrap_of(cut, part, numbers)
+        for cut in cuts_of(built.assembly.link, built.assembly.tube, built.stack, built.paper):
+            if asked.name == wrap_name(cut):
+                return wrap_of(cut, part, numbers)
         return super().draw(part, asked, numbers)
 
     def ends(self, saved: Link) -> tuple[str, ...]:
@@ -509,7 +509,7 @@ def _card(built: Built, own: LinkOwn) -> Card:
             if end.flat:
                 ends.append(CardEnd(mark=letter, lines=card_lines(end.flat, assembly.tube, end.centre_to_face)))
                 continue
-            cut = cut_of(assembly.link, assembly.tube, stack, 0.0)
+            cut = notch_at(cuts_of(assembly.link, assembly.tube, stack, 0.0), "AB".index(letter))
             if end.plug:
                 ends.append(CardEnd(mark=letter, lines=plug_lines(end.plug)))
                 continue

@@ -7,7 +7,7 @@ from tirante.core.members.splice import sleeve_section
 from tirante.core.parts.link.assembly import Assembly, LinkEndParts, ThreadedEnd
 from tirante.core.parts.link.flat import end_word, plate_piece
 from tirante.core.parts.link.plug import plug_piece
-from tirante.core.parts.link.sleeve import cut_of, ring_long, ring_piece
+from tirante.core.parts.link.sleeve import cuts_of, notch_at, ring_long, ring_piece
 from tirante.core.parts.part import (
     BoughtPiece,
     Piece,
@@ -129,22 +129,14 @@ def tubes_of(assembly: Assembly, stack: LinkStack) -> list[TubePiece]:
     """
     link = assembly.link
     a, b = (_end_of(end, assembly) for end in assembly.ends)
+    cuts = cuts_of(link, assembly.tube, stack, 0.0)
+    at = [notch_at(cuts, which) for which in (0, 1)]
+    one, two = (cut.notched(which) if cut else None for which, cut in enumerate(at))
+    lacks = [bool(cut and cut.lacking) for cut in at]
     if link.splice is None:
-        cut = cut_of(link, assembly.tube, stack, 0.0)
-        notches = (cut.notched(0), cut.notched(1)) if cut else (None, None)
-        return [
-            tube_piece(
-                "",
-                assembly.tube,
-                assembly.grade,
-                stack.tube_cut,
-                (a, b),
-                notches=notches,
-                before_notching=bool(cut and cut.lacking),
-            )
-        ]
+        return [tube_piece("", assembly.tube, assembly.grade, stack.tube_cut, (a, b), notches=(one, two), before_notching=any(lacks))]  # fmt: skip
     first = link.splice.at.mm - stack.ends[0].face_from_centre
     return [
-        tube_piece("to A", assembly.tube, assembly.grade, first, (a, "square")),
-        tube_piece("to B", assembly.tube, assembly.grade, stack.tube_cut - first, ("square", b)),
-    ]
+        tube_piece("to A", assembly.tube, assembly.grade, first, (a, "square"), notches=(one, None), before_notching=lacks[0]),
+        tube_piece("to B", assembly.tube, assembly.grade, stack.tube_cut - first, ("square", b), notches=(None, two), before_notching=lacks[1]),
+    ]  # fmt: skip

@@ -228,7 +228,7 @@ def _candidate(
     stacks: dict[tuple[str, ...], LinkStack | None], everyday: Everyday | None,
 ) -> Candidate | None:  # fmt: skip
     ends: list[ThreadedEnd | PlainEnd] = []
-    for end in (link.end_a, link.end_b):
+    for which, end in enumerate((link.end_a, link.end_b)):
         if isinstance(end, RodEndEnd) and parts:
             joint, insert, nut = parts
             tapped = end.tapped_mm is not None
@@ -237,9 +237,9 @@ def _candidate(
             ends.append(ThreadedEnd(joint=joint, insert=insert, nut=nut, hand=end.hand, tapped=tapped))
         elif not isinstance(end, RodEndEnd):
             made = flat_fits(end.flat, tube, "") if end.flat else plug_fits(end.plug, tube, "") if end.plug else []
-            if made or sleeve_fits(link, end, tube, ""):
+            if made or sleeve_fits(link, end, tube, ("end_a", "end_b")[which]):
                 return None
-            ends.append(plain_end(end, tube))
+            ends.append(plain_end(link, which, tube))
     # the link itself is made when the candidate is judged: most never are
     assembly = Assembly(link=link, tube=tube, grade=grade, ends=(ends[0], ends[1]), cases=cases, everyday=everyday)
     key = tuple(row.key for row in parts or ())

@@ -1,37 +1,101 @@
-"""Sleeves at a link's ends: the tube notched to each, square across it, both clocked to each other; what is turned, and what does not go together.
+"""Sleeves at a link's ends: the tube notched to each, both clocked to each other; what is turned, and what does not go together.
 
-Not covered: sleeves of bent and spliced links, and of bought ones, whose tubes are not notched here.
+A straight tube comes square to its sleeves; the outer pieces of a bent one lean along them where the bend does not lie square to their bolts. Not
+covered: sleeves of bought links, whose tubes are cut at one end alone.
 """
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from math import asin, cos, pi, radians, sin, sqrt
+from math import asin, atan2, ceil, cos, degrees, hypot, pi, radians, sin, sqrt
 
 import numpy as np
+from numpy.typing import NDArray
 
 from tirante.core.document.catalogue import Tube
 from tirante.core.document.parts.link import FixedEnd, Link, Sleeve
 from tirante.core.errors import InputError
 from tirante.core.members.link_stack import LinkStack
-from tirante.core.notch.meeting import round_at
+from tirante.core.notch.meeting import LEAST_ANGLE, round_at
 from tirante.core.parts.part import CardLine, Misfit, Turned, TurnedPiece
 from tirante.core.parts.turned import turned_piece
 from tirante.core.parts.welded.housing import ring_of
 from tirante.core.parts.welded.tube_ends import Cut, Meets, Run, cut_to_each_other
 
+Array = NDArray[np.float64]
+SQUARE = 89.9  # °, from which on a tube stands square on its sleeve
 CLEAR = 0.5  # mm on the radius, of a ring over what goes in; common practice, no source
 LEAST_OF_TUBE = 0.6  # of its width, that stands on the sleeve itself; common practice, no source
 
 
-def face_of(sleeve: Sleeve, od: float) -> float:
+def face_of(sleeve: Sleeve, tube: Tube, angle_deg: float = 90.0) -> float:
     """From a sleeve's middle to the longest point of the tube that is notched to it [mm].
 
     Args:
         sleeve: as it is saved.
-        od: of the tube [mm].
+        tube: that stands on it.
+        angle_deg: acute, between tube and sleeve.
     """
-    return sqrt(max(0.0, (sleeve.outside_mm / 2) ** 2 - (od / 2) ** 2))
+    # of lines round the tube the least of (√(R² − r² sin² φ) + r cos φ cos α)/sin α: √(R² − r²) whatever the angle, unless it lies past φ = 180°
+    radius, own, angle = sleeve.outside_mm / 2, tube.od_mm / 2, radians(angle_deg)
+    square = sqrt(max(0.0, radius**2 - own**2))
+    return square if square * cos(angle) <= own * sin(angle) else (radius - own * cos(angle)) / sin(angle)
+
+
+def outer_pieces(link: Link) -> tuple[Array, Array]:
+    """The ways that its tube leaves either pivot (3), x from A to B, y along end A's bolt, z on its upper side.
+
+    Args:
+        link: as it is saved.
+    """
+    x = np.array([1.0, 0.0, 0.0])
+    if link.bent is None:
+        return x, -x
+    along = link.bent.from_ends.mm if link.bent.from_ends else link.between.mm / 2
+    lean, off = atan2(link.bent.offset.mm, along), bends_toward(link)
+    return cos(lean) * x + sin(lean) * off, -cos(lean) * x + sin(lean) * off
+
+
+def bends_toward(link: Link) -> Array:
+    """The way that its bend points (3), in the same axes; z of a straight one.
+
+    Args:
+        link: as it is saved.
+    """
+    turn = radians(link.bent.plane_deg) if link.bent else 0.0
+    return np.array([0.0, -sin(turn), cos(turn)])
+
+
+def bolts_of(link: Link) -> tuple[Array, Array]:
+    """The bolts at both its ends (3), in the same axes.
+
+    Args:
+        link: as it is saved.
+    """
+    turn = radians(link.clocking_deg)
+    return np.array([0.0, 1.0, 0.0]), np.array([0.0, cos(turn), sin(turn)])
+
+
+def meets_at(link: Link, which: int) -> float:
+    """Between its tube and its bolt at an end, acute [°].
+
+    Args:
+        link: as it is saved.
+        which: of its ends.
+    """
+    return 90.0 - degrees(asin(min(1.0, abs(float(outer_pieces(link)[which] @ bolts_of(link)[which])))))
+
+
+def foot_on(sleeve: Sleeve, od: float, angle_deg: float) -> float:
+    """How far from a sleeve's middle the foot of the tube reaches along it [mm].
+
+    Args:
+        sleeve: as it is saved.
+        od: of the tube [mm].
+        angle_deg: between them.
+    """
+    turn = radians(angle_deg)
+    return (sleeve.outside_mm / 2 * cos(turn) + od / 2) / sin(turn)
 
 
 def ring_long(sleeve: Sleeve, od: float) -> float:
@@ -89,6 +153,11 @@ def sleeve_fits(link: Link, end: FixedEnd, tube: Tube, name: str) -> list[Misfit
     if sleeve is None:
         return []
     found = []
+    angle = meets_at(link, 0 if name == "end_a" else 1)
+    if angle < LEAST_ANGLE:
+        found.append(Misfit(field="bent.plane_deg", message=f"The bend lays the tube along its sleeve’s bolt, at {angle:.0f}° to it: no notch is cut below {LEAST_ANGLE:g}°. Turn the bend, or bend it less."))  # fmt: skip
+    elif angle < SQUARE and (needs := 2 * foot_on(sleeve, tube.od_mm, angle)) > sleeve.long_mm + 1e-6:
+        found.append(Misfit(field=f"{at}long_mm", message=f"The bend leans the tube {90 - angle:.1f}° along its sleeve, and its foot reaches past that: make it {ceil(needs * 10) / 10:g} mm long or more, or turn the bend square to its bolt."))  # fmt: skip
     if tube.od_mm > sleeve.outside_mm:
         found.append(Misfit(field=f"{at}outside_mm", message=f"The tube, ⌀{tube.od_mm:g} mm, is wider than its sleeve and does not stand on it: turn the sleeve {tube.od_mm:g} mm or more, or take a narrower tube."))  # fmt: skip
     if sleeve.long_mm < tube.od_mm and not sleeve.rings:
@@ -101,34 +170,63 @@ def sleeve_fits(link: Link, end: FixedEnd, tube: Tube, name: str) -> list[Misfit
         ring_of(sleeve.outside_mm, sleeve.wall_mm, sleeve.long_mm)
     except InputError as error:
         found.append(Misfit(field=f"{at}wall_mm", message=error.message))
-    how = "bent" if link.bent else "spliced" if link.splice else "bought" if link.bought else ""
-    if how:
-        found.append(Misfit(field=f"{at}outside_mm", message=f"The tube of a {how} link is not notched to a sleeve here. Leave the sleeve’s sizes out, and cut it by hand."))  # fmt: skip
+    if link.bought:
+        found.append(Misfit(field=f"{at}outside_mm", message="A bought link is shortened at one end alone, and its tube is not notched to a sleeve here. Leave the sleeve’s sizes out, and cut it by hand."))  # fmt: skip
     return found
 
 
-def cut_of(link: Link, tube: Tube, stack: LinkStack, paper: float) -> Cut | None:
-    """Its tube as it is notched to the sleeves at its ends, the line that both are counted from square to end A's bolt; None where it has none.
+def cuts_of(link: Link, tube: Tube, stack: LinkStack, paper: float) -> tuple[Cut, ...]:
+    """Its tube as it is notched to the sleeves at its ends; none where it has none.
+
+    A straight one is one cut, or two where it is spliced, counted from the line square to end A's bolt. Of a bent one each outer piece with a sleeve
+    is one, counted from the line along the flat of its bends.
 
     Args:
         link: complete.
         tube: of it.
         stack: its lengths.
-        paper: thickness of what the wrap is printed on [mm].
+        paper: thickness of what the wraps are printed on [mm].
     """
     sleeves = [one.sleeve if isinstance(one, FixedEnd) else None for one in (link.end_a, link.end_b)]
     if not any(sleeves):
-        return None
-    turn = radians(link.clocking_deg)
-    places = (np.zeros(3), np.array([stack.centre_to_centre, 0.0, 0.0]))
-    bolts = (np.array([0.0, 1.0, 0.0]), np.array([0.0, cos(turn), sin(turn)]))
+        return ()
+    ways, bolts, up = outer_pieces(link), bolts_of(link), np.array([0.0, 0.0, 1.0])
+    span = link.between.mm if link.bent else stack.centre_to_centre
+    places = (np.zeros(3), np.array([span, 0.0, 0.0]))
     ends = tuple(
         Meets(where=f"end {letter}", rounds=(round_at("its sleeve", at, bolt, sleeve.outside_mm / 2),))
         if sleeve else Meets(where=f"end {letter}", square=state.face_from_centre)
         for letter, sleeve, at, bolt, state in zip("AB", sleeves, places, bolts, stack.ends, strict=True)
     )  # fmt: skip
-    run = Run(name="tube", a=places[0], b=places[1], od=tube.od_mm, wall=tube.wall_mm, ends=(ends[0], ends[1]))
-    return cut_to_each_other([run], np.array([0.0, 0.0, 1.0]), paper)[0]
+
+    def run(name: str, a: Array, b: Array, one: Meets, two: Meets, sawn: float | None = None) -> Run:
+        return Run(name=name, a=a, b=b, od=tube.od_mm, wall=tube.wall_mm, ends=(one, two), sawn=sawn)
+
+    if link.bent:
+        corner = hypot(link.bent.offset.mm, link.bent.from_ends.mm if link.bent.from_ends else span / 2)
+        bends = Meets(where="the bend", square=0.0)
+        runs = []
+        if sleeves[0]:
+            runs.append(run("bent tube at A", places[0], places[0] + corner * ways[0], ends[0], bends, stack.tube_cut))
+        if sleeves[1]:
+            runs.append(run("bent tube at B", places[1] + corner * ways[1], places[1], bends, ends[1], stack.tube_cut))
+        up = np.cross(bends_toward(link), places[1] / span)
+    elif link.splice:
+        joint, meets = np.array([link.splice.at.mm, 0.0, 0.0]), Meets(where="the splice", square=0.0)
+        runs = [run("to A", places[0], joint, ends[0], meets), run("to B", joint, places[1], meets, ends[1])]
+    else:
+        runs = [run("tube", places[0], places[1], ends[0], ends[1])]
+    return cut_to_each_other(runs, up, paper)
+
+
+def notch_at(cuts: Sequence[Cut], which: int) -> Cut | None:
+    """Of these that which has an end's notch; None where it has none.
+
+    Args:
+        cuts: of the link.
+        which: of its ends.
+    """
+    return next((cut for cut in cuts if cut.run.ends[which].rounds), None)
 
 
 def card_lines(sleeve: Sleeve, cut: Cut, which: int, clocking: float, *, both_hands: bool) -> Sequence[CardLine]:
@@ -142,10 +240,12 @@ def card_lines(sleeve: Sleeve, cut: Cut, which: int, clocking: float, *, both_ha
         both_hands: whether a right one is made too, which is no left one.
     """
     letter = "AB"[which]
+    flat = "left" if cut.run.sawn is not None else ""
     said = [line for line in cut.lines() if f"end {letter}:" in line.text]
     return (
         *([CardLine(text=f"the sleeve of end B turned {clocking:g}° against A, clockwise as seen from A{'; of the right one counter-clockwise' if both_hands else ''}", strong=True)] if which and clocking else []),
         CardLine(text=f"End {letter}: sleeve ⌀{sleeve.outside_mm:g} × {sleeve.long_mm:g} mm; its middle to the tube’s longest point", mm=cut.off(which), strong=True),
         *([CardLine(text="a ring at either end of the sleeve, long", mm=ring_long(sleeve, cut.run.od))] if ring_long(sleeve, cut.run.od) else []),
+        *([CardLine(text=f"End {letter}: its wrap’s “top” along the flat of the bend: on the {flat}, seen from A with the bend up; notched after bending")] if flat else []),
         *said, *(CardLine(text=f"NOT NOTCHED: {one}", strong=True) for one in cut.lacking if f"end {letter}" in one),
     )  # fmt: skip

@@ -49,6 +49,7 @@ class Run:
     od: float
     wall: float
     ends: tuple[Meets, Meets]
+    sawn: float | None = None  # of the whole tube, where this is an outer piece of a bent one [mm]
 
     def round(self) -> Round:
         """What stands on its side is notched to."""
@@ -108,6 +109,8 @@ class Cut:
     @property
     def length(self) -> float:
         """That is sawn [mm]: to the longest points of its notches."""
+        if self.run.sawn is not None:
+            return self.run.sawn
         return float(np.linalg.norm(self.run.b - self.run.a)) - self.off(0) - self.off(1)
 
     @property
@@ -159,7 +162,7 @@ class Cut:
     def gauge(self) -> float | None:
         """Length of a rod between the bottoms of both notches, by which a cut tube is measured [mm]; None where not both are notched."""
         one, two = self.ends
-        if isinstance(one, Fitted) and isinstance(two, Fitted):
+        if isinstance(one, Fitted) and isinstance(two, Fitted) and self.run.sawn is None:
             return float(np.linalg.norm(self.run.b - self.run.a)) - one.short - two.short
         return None
 
