@@ -15,7 +15,7 @@ from tirante.core.document.joints import HeldJoint
 from tirante.core.document.load_cases import CarCase
 from tirante.core.document.parts.bracket import ExtraHole
 from tirante.core.document.parts.common import LoadCase, RodEndEnd
-from tirante.core.document.parts.link import FlatEnd, Machined, Plug, Sleeve
+from tirante.core.document.parts.link import FlatEnd, Machined, Plug, Reducer, Sleeve
 from tirante.core.document.parts.pad import PadHole
 from tirante.core.document.rack import RackRow
 from tirante.core.document.settings import Settings
@@ -43,6 +43,7 @@ OF_PARTS = {
     "extra hole": ExtraHole,
     "pad hole": PadHole,
     "sleeve": Sleeve,
+    "reducer": Reducer,
     "tapped": RodEndEnd,
     "seen": LoadCase,
     "shim": HeldJoint,

@@ -41,7 +41,7 @@ from tirante.core.document.parts.boxed_link import BoxedLink
 from tirante.core.document.parts.bracket import ExtraHole, Lighten, RowOfHoles, TabPair
 from tirante.core.document.parts.common import CentreToCentre, LoadCase, RodEndEnd, Welding
 from tirante.core.document.parts.drive_shaft import DriveShaft
-from tirante.core.document.parts.link import Bent, FixedEnd, FlatEnd, Link, Machined, Splice
+from tirante.core.document.parts.link import Bent, FixedEnd, FlatEnd, Link, Machined, Reducer, Sleeve, Splice
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.settings import Settings
 from tirante.core.document.upgrades import load_design
@@ -589,6 +589,7 @@ def test_every_check_that_a_load_asks_for_says_how_it_gives() -> None:
         a_box(cases=hard),
         tapped(cases=hard),
         a_link(end_b=FixedEnd(what="eye", centre_to_face=mm(30), flat=FlatEnd(width_mm=44.0)), cases=hard),
+        a_link(end_a=FixedEnd(centre_to_face=mm(30), sleeve=Sleeve(outside_mm=38, wall_mm=4, long_mm=44, reducer=Reducer(spigot_mm=50))), cases=hard, tube="tube-2x0.120", grade="dom-1026"),
     ):  # fmt: skip
         keys |= {one.key for one in worked(link).checks}
     marram = load_design((ROOT / "tests/marram-on-flats.json").read_bytes())

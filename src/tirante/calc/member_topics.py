@@ -22,6 +22,7 @@ from tirante.calc.registry import Working, step, topic
 from tirante.core.errors import InputError
 from tirante.core.loads import bump_stop
 from tirante.core.members import beam_column, column, insert_weld, link_stack, rod_end, thread, tube
+from tirante.core.members.neck import neck_stress
 from tirante.core.members.plate_link import FlatLink
 
 Result = tuple[dict[str, Any], Working]
@@ -614,6 +615,29 @@ def run_shank_bending(data: ShankBendingInput) -> Result:
         step("stress", "N / (π d3²/4) + 32 M / (π d3³)", "shigley-shaft", N_n=data.axial_n, d3_mm=t.root_external,
              stress_mpa=stress),
     ]  # fmt: skip
+
+
+class ReducerNeckInput(Input):
+    neck_mm: Mm
+    lever_mm: Mm = Field(description="from the joint's middle to where the neck leaves what is wider")
+    axial_n: Newton = 0.0
+    side_n: Newton = Field(default=0.0, description="square to the link, at the joint")
+    yield_mpa: Mpa = 355.0
+
+
+@topic(
+    "reducer-neck",
+    ReducerNeckInput,
+    outputs={"stress_mpa": "where it leaves what is wider", "utilisation": "stress over yield, factor 1"},
+    example={"neck_mm": 30, "lever_mm": 45, "axial_n": 20000, "side_n": 900},
+    sources=("shigley-shaft",),
+)
+def run_reducer_neck(data: ReducerNeckInput) -> Result:
+    """A solid round neck between a joint and what is wider than it."""
+    stress = neck_stress(data.neck_mm, data.lever_mm, data.axial_n, data.side_n)
+    return {"stress_mpa": stress, "utilisation": stress / data.yield_mpa}, [
+        step("stress", "F/A + 32 S l/(π d³)", "shigley-shaft", stress_mpa=stress)
+    ]
 
 
 class BumpStopInput(Input):

@@ -8862,6 +8862,32 @@ export interface components {
             lever_mm: number;
         };
         /**
+         * Reducer
+         * @description A turned reducer in the end of a tube that is wider than its sleeve: a spigot in the bore, a collar on the tube's end, a neck notched to the sleeve.
+         */
+        Reducer: {
+            /**
+             * Collar Mm
+             * @default 5
+             */
+            collar_mm: number;
+            /**
+             * Neck Long Mm
+             * @default 20
+             */
+            neck_long_mm: number;
+            /**
+             * Neck Mm
+             * @default 30
+             */
+            neck_mm: number;
+            /**
+             * Spigot Mm
+             * @default 40
+             */
+            spigot_mm: number;
+        };
+        /**
          * RemoveIn
          * @description The version that was seen.
          */
@@ -10013,6 +10039,8 @@ export interface components {
              * @default 44
              */
             outside_mm: number;
+            /** @default null */
+            reducer: components["schemas"]["Reducer"] | null;
             /**
              * Rings
              * @default false

@@ -110,6 +110,8 @@ CHECKS: dict[str, CheckKind] = _rows(
               formula="F/2 (ear/2 + gap/4) · 32/(π d³) against the pin’s yield", shows=("end:{end}",), cure="a larger pin or a narrower gap"),
     CheckKind(key="machined_pin_shear", name="pin in shear", unit="N", factor="bolt", source="shigley-shaft", gives="lets go",
               formula="2 · 0.577 Sy · π d²/4", shows=("end:{end}",), cure="a larger or stronger pin"),
+    CheckKind(key="reducer_neck", name="Reducer’s neck", unit="MPa", factor="yielding", source="shigley-shaft", gives="bends",
+              formula="F/A + 32 S l/(π d³) against the as-welded yield, l from the joint’s middle to the tube, factored", cure="a larger or a shorter neck"),
     CheckKind(key="flat_end_bent", name="Flat end bent across", unit="MPa", factor="yielding", source="shigley-shaft", gives="bends",
               formula="P/A + V L/W · 1/(1 − P/Pe), V the side force and half the strike, L to where it is held, Pe of 2 L", cure="a thicker plate, or a shorter way from the pin to the tube"),
     CheckKind(key="slotted_tube", name="Tube torn across its slots", unit="N", factor="rupture", source="aisc-d2", gives="lets go",

@@ -26,6 +26,7 @@ MEANING: dict[str, str] = {
     "machined_yield": "The end stretches for good across its hole.",
     "machined_pin": "The pin is bent between the cheeks of its clevis; a wide gap bends it more.",
     "machined_pin_shear": "The pin is cut off between eye and cheeks.",
+    "reducer_neck": "Where a tube is wider than its sleeve the reducer’s neck is the narrowest of the link: it is pulled, and bent by what pulls sideways.",
     "flat_end_bent": "What pulls sideways at the pin bends the flat where the tube begins.",
     "slotted_tube": "The tube is torn across the slots that the plates are let into, where less of it pulls.",
     "slot_weld": "The fillets along the plates in the tube hold the whole pull.",

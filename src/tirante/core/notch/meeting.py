@@ -358,7 +358,7 @@ def fit(branch: Branch, rounds: Sequence[Surface]) -> Fitted:
     if branch.od / 2 > first.radius * (1 + 1e-12):
         raise NotApplicable(
             f"The tube, ⌀{branch.od:.1f} mm, is wider than {first.name}, ⌀{2 * first.radius:.1f} mm: it cannot stand on it. "
-            "Take a larger sleeve, or a tube no wider than it, or turn a reducer.",
+            "Take a larger sleeve, or a tube no wider than it.",
             code="wider", fields=("branch_od_mm",), value=branch.od, limits=(0.0, 2 * first.radius),
         )  # fmt: skip
     if offset + branch.od / 2 > first.radius + 1e-9:

@@ -141,6 +141,7 @@ class Turned:
     after: bool = False  # whether the bore is finished after welding
     left: float = 0.5  # on the radius until then
     notes: tuple[str, ...] = ()
+    steps: tuple[tuple[float, float], ...] = ()  # of a stepped solid one: diameter and length, from one end on
 
     @property
     def rough(self) -> float:

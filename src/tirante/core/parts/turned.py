@@ -43,7 +43,8 @@ def turned_piece(name: str, what: str, of: Turned, count: int = 1, sort: str = "
     """
     rough = f", turned ⌀{of.rough:g} and finished after welding" if of.after else ""
     inside = f", bore ⌀{of.bore:g} {of.fit}{rough}" if of.bore else ""
-    told = f"{what}: ⌀{of.outside:g} × {of.length:g} mm{inside}, {of.material}"
+    stepped = f", in steps {', '.join(f'⌀{d:g} × {long:g}' for d, long in of.steps)}" if of.steps else ""
+    told = f"{what}: ⌀{of.outside:g} × {of.length:g} mm{stepped}{inside}, {of.material}"
     return TurnedPiece(name=name, what=told, count=count, sort=sort, turned=of)
 
 
@@ -80,6 +81,22 @@ def turned_sheet(part: Part, name: str, numbers: Numbers) -> Drawing | None:
     return None
 
 
+def _stepped(sheet: Sheet, frame: Frame, of: Turned) -> None:
+    """A solid one in steps, from left to right, each with its diameter and its length."""
+    x, at = -of.length / 2, frame.at
+    upper, lower = [], []
+    for i, (diameter, long) in enumerate(of.steps):
+        upper += [at(x, diameter / 2), at(x + long, diameter / 2)]
+        lower += [at(x, -diameter / 2), at(x + long, -diameter / 2)]
+        top = at(0.0, of.outside / 2)[1]
+        sheet.dimension((at(x, 0)[0], top), (at(x + long, 0)[0], top), long, offset=6.0, ref="dim:step", size=3.0)
+        sheet.text((at(x + long / 2, 0)[0], at(0.0, of.outside / 2)[1] + 12.0 + 4.0 * (i % 2)), f"⌀{sheet.numbers.main(diameter)}", 2.8, "middle", ref="dim:step")  # fmt: skip
+        x += long
+    ring = [*upper, *reversed(lower)]
+    sheet.area(ring, "sheet", ref="field:turned")
+    sheet.hatch(ring, 1.3, rising=True, ref="field:turned")
+
+
 def _sheet(piece: TurnedPiece, of: Turned, part: Part, numbers: Numbers) -> Drawing:
     sheet = Sheet(name=view_name(piece), title=piece.name, width=217.0, height=120.0, numbers=numbers)
     scale = min(90.0 / of.length, 56.0 / of.outside, 2.0)
@@ -90,7 +107,9 @@ def _sheet(piece: TurnedPiece, of: Turned, part: Part, numbers: Numbers) -> Draw
     sheet.text((150, 112), "on its end", 2.9, tone="muted")
     frame = Frame(70.0, 64.0, scale)
     at, half, out, inner = frame.at, of.length / 2, of.outside / 2, of.bore / 2
-    for way in (1.0, -1.0):
+    if of.steps:
+        _stepped(sheet, frame, of)
+    for way in () if of.steps else (1.0, -1.0):
         if not of.bore and way < 0:
             continue  # solid: one face of metal, not two
         low_edge = inner if of.bore else -out

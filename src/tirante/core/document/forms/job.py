@@ -36,7 +36,7 @@ from tirante.core.document.load_cases import PRACTICE, CarCase
 from tirante.core.document.mounts import BoxMember, FlatMember, Mount, RoundMember
 from tirante.core.document.parts.bracket import ExtraHole
 from tirante.core.document.parts.common import LoadCase, RodEndEnd
-from tirante.core.document.parts.link import FlatEnd, Machined, Plug, Sleeve
+from tirante.core.document.parts.link import FlatEnd, Machined, Plug, Reducer, Sleeve
 from tirante.core.document.parts.pad import PadHole
 from tirante.core.document.rack import RackRow
 from tirante.core.document.settings import DesignFactors, SearchLimits, Settings
@@ -452,6 +452,12 @@ PARTS: dict[str, tuple[Field, ...]] = {
         number(Sleeve, "wall_mm", "Its wall", "mm"),
         number(Sleeve, "long_mm", "Long", "mm"),
         switch("rings", "rings at both ends, out to a wider tube"),
+    ),
+    "reducer": (
+        number(Reducer, "neck_mm", "Neck, diameter", "mm"),
+        number(Reducer, "neck_long_mm", "Neck, its collar to its longest point", "mm"),
+        number(Reducer, "collar_mm", "Collar, thick", "mm"),
+        number(Reducer, "spigot_mm", "Spigot in the tube, long", "mm"),
     ),
     "goes in": (
         number(DamperEye, "bore_mm", "Bore, for the bolt", "mm"),

@@ -59,6 +59,15 @@ class FlatEnd(Document):
         return 2 if self.form == "clevis let in" else 1
 
 
+class Reducer(Document):
+    """A turned reducer in the end of a tube that is wider than its sleeve: a spigot in the bore, a collar on the tube's end, a neck notched to the sleeve."""
+
+    neck_mm: Positive = 30.0
+    neck_long_mm: Positive = 20.0  # from its collar to its longest point
+    collar_mm: Positive = 5.0  # thick, as wide as the tube
+    spigot_mm: Positive = 40.0  # in the tube
+
+
 class Sleeve(Document):
     """A sleeve for a bush, square across the tube, which is notched to it."""
 
@@ -66,6 +75,7 @@ class Sleeve(Document):
     wall_mm: Positive = 5.0
     long_mm: Positive = 50.0
     rings: bool = False  # at both its ends, out to a tube that is wider than it is long
+    reducer: Reducer | None = None  # between it and a tube that is wider than it; null: none
 
 
 class Plug(Document):

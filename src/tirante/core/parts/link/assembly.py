@@ -32,7 +32,7 @@ from tirante.core.members.thread import Fit, Thread, engagement_for_load, parse_
 from tirante.core.members.tube import Section
 from tirante.core.parts.link.flat import flat_fits, let_in, plate_of
 from tirante.core.parts.link.plug import plug_fits, plug_metal
-from tirante.core.parts.link.sleeve import CLEAR, face_of, meets_at, ring_long, sleeve_fits
+from tirante.core.parts.link.sleeve import CLEAR, meets_at, reducer_metal, ring_long, sleeve_fits, stands_od, tube_face
 from tirante.core.parts.part import Misfit
 from tirante.core.units import STEEL_DENSITY
 
@@ -80,6 +80,11 @@ class PlainEnd:
         return self.flat is not None and self.flat.squashed
 
     @property
+    def notched(self) -> bool:
+        """Whether the tube itself is notched to a sleeve."""
+        return self.sleeve is not None and self.sleeve.reducer is None
+
+    @property
     def runs_past(self) -> bool:
         """Whether the tube itself takes the pin, and is made ready before the link is put together."""
         return self.squashed or self.plug is not None
@@ -98,7 +103,7 @@ def plain_end(link: Link, which: int, tube: Tube | None) -> PlainEnd:
     past = end.plug or (end.flat if end.flat and end.flat.squashed else None)
     face = -past.edge_mm if past else end.centre_to_face.mm
     if end.sleeve and tube is not None:
-        face = face_of(end.sleeve, tube, meets_at(link, which))
+        face = tube_face(end.sleeve, tube, meets_at(link, which))
     return PlainEnd(
         what=end.what,
         centre_to_face=face,
@@ -626,8 +631,8 @@ def _metal_of(end: PlainEnd, tube: Tube) -> float:
     if end.sleeve:
         one = end.sleeve
         thin = one.wall_mm - CLEAR  # of a ring, bored clear
-        rings = 2 * pi * (one.outside_mm - thin) * thin * ring_long(one, tube.od_mm)
-        return pi * (one.outside_mm - one.wall_mm) * one.wall_mm * one.long_mm + rings
+        rings = 2 * pi * (one.outside_mm - thin) * thin * ring_long(one, stands_od(one, tube))
+        return pi * (one.outside_mm - one.wall_mm) * one.wall_mm * one.long_mm + rings + reducer_metal(one, tube)
     if end.plug:
         return plug_metal(end.plug, tube)
     if end.flat is None or end.flat.squashed:

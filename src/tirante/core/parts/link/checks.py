@@ -118,6 +118,10 @@ def column_segments(assembly: Assembly, stack: LinkStack) -> list[Stretch]:
     halves: list[list[Stretch]] = []
     for end, state in zip(assembly.ends, stack.ends, strict=True):
         if not isinstance(end, ThreadedEnd):
+            if end.sleeve and end.sleeve.reducer:
+                grade = assembly.grade
+                halves.append([Stretch(length=state.face_from_centre, od=end.sleeve.reducer.neck_mm, e_mpa=grade.e_mpa, yield_mpa=grade.welded_yield_mpa)])  # fmt: skip
+                continue
             if (
                 end.flat is None
             ):  # a sleeve's or clevis's own stiffness is not known; the tube is taken to reach its centre

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from tirante.core.document.forms.table import Field, FieldChoice, FieldGroup, choice, number, special, switch
 from tirante.core.document.parts.common import Welding
-from tirante.core.document.parts.link import Bent, BoughtLink, FlatEnd, Link, Plug, Sleeve, Splice
+from tirante.core.document.parts.link import Bent, BoughtLink, FlatEnd, Link, Plug, Reducer, Sleeve, Splice
 
 SCHOOLS = [
     FieldChoice(value="centred", label="centred",
@@ -89,6 +89,7 @@ def begins(link: Link, tube_cut: float | None) -> dict[str, object]:
         "machined": MACHINED,
         "flat": FlatEnd().model_dump(),
         "sleeve": Sleeve().model_dump(),
+        "reducer": Reducer().model_dump(),
         "plug": Plug().model_dump(),
         "fixed": {"kind": "fixed", "what": "bush sleeve", "centre_to_face": {"mm": 25.0, "typed": None}, "machined": None, "flat": None, "sleeve": None, "plug": None, "eye": None},
         "eye": {"bore_mm": 12.0, "ball_width_mm": 54.0, "head_diameter_mm": 44.0, "housing_width_mm": 50.0, "tilt_limit_deg": None},

@@ -13,7 +13,7 @@ from tirante.core.members.bend_line import face_of
 from tirante.core.members.link_stack import LinkStack
 from tirante.core.notch.meeting import Fitted
 from tirante.core.parts.link.assembly import Assembly, LinkEndParts, PlainEnd, ThreadedEnd
-from tirante.core.parts.link.sleeve import cuts_of, notch_at
+from tirante.core.parts.link.sleeve import cuts_of, tube_notch_at
 from tirante.core.parts.part import JigStation
 from tirante.core.parts.welded.tube_ends import Cut
 
@@ -68,7 +68,7 @@ def link_jig(assembly: Assembly, stack: LinkStack, settings: Settings) -> LinkJi
     stops = [_stop(end, letter, lean.format(face_of(line, face)[1]) if line else "") for end, letter, face in zip(assembly.ends, "AB", (face_a, face_b), strict=True)]  # fmt: skip
     # on a sleeve the tube lies on the bottom of its notch, where no stop can stand: that far from its middle
     cuts = cuts_of(assembly.link, assembly.tube, stack, 0.0)
-    bottoms = [_bottom(notch_at(cuts, which), which) for which in (0, 1)]
+    bottoms = [_bottom(tube_notch_at(assembly.link, cuts, which), which) for which in (0, 1)]
     if line:
         bottoms = [None if one is None else face_of(line, one)[0] for one in bottoms]
     near = near if bottoms[0] is None else bottoms[0]
@@ -101,7 +101,7 @@ def _bottom(cut: Cut | None, which: int) -> float | None:
 
 def _stop(end: LinkEndParts, letter: str, lean: str) -> str:
     """What the tube comes to at one end of the jig."""
-    if isinstance(end, PlainEnd) and end.sleeve:
+    if isinstance(end, PlainEnd) and end.notched:
         return f"no stop: the tube’s notch on its sleeve, end {letter}, its bottom here"
     if isinstance(end, PlainEnd) and end.squashed:
         return f"stop: the squashed tube’s end, end {letter}"
@@ -162,7 +162,7 @@ def _steps(assembly: Assembly, clock: str) -> tuple[str, ...]:
         )
     return (
         *first,
-        f"Pin A and B to the dummy bolts, {clock}; {'tube against both stops' if not any(isinstance(end, PlainEnd) and end.sleeve for end in assembly.ends) else 'its notches on the sleeves'}, gaps alike.",
+        f"Pin A and B to the dummy bolts, {clock}; {'tube against both stops' if not any(isinstance(end, PlainEnd) and end.notched for end in assembly.ends) else 'its notches on the sleeves'}, gaps alike.",
         "Tack each end in four places, opposite pairs. Check the length.",
         f"{_welds(assembly, plugs=plugs)} No arc on a ball or a thread.",
         " ".join(last),

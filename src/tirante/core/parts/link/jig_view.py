@@ -70,7 +70,7 @@ def jig_sheet(assembly: Assembly, stack: LinkStack, jig: LinkJig, numbers: Numbe
         x = station.ordinate
         if station.name in "14":
             end = assembly.ends["14".index(station.name)]
-            if isinstance(end, PlainEnd) and end.sleeve:  # what its tube comes to stands on the pin
+            if isinstance(end, PlainEnd) and end.notched:  # what its tube comes to stands on the pin
                 continue
             for sign in (1, -1):
                 sheet.box(

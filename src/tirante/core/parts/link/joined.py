@@ -15,13 +15,14 @@ from tirante.core.document.parts.link import FlatEnd, Machined, Plug, Sleeve
 from tirante.core.document.settings import Settings
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.members import beam_column, flat_end, insert_weld
+from tirante.core.members.neck import neck_stress
 from tirante.core.members.plate_link import FlatLink, flat_stress
 from tirante.core.members.splice import sleeve_section, splice_strength
 from tirante.core.members.tube import Holes, net_section
 from tirante.core.parts.link.assembly import Assembly, PlainEnd, ThreadedEnd
 from tirante.core.parts.link.flat import let_in, sizes_of
 from tirante.core.parts.link.plug import plug_eye
-from tirante.core.parts.link.sleeve import weld_share
+from tirante.core.parts.link.sleeve import stands_od, weld_share
 from tirante.core.parts.welded.housing import ring_of
 
 ENOUGH_OVERLAP = 1.5  # tube diameters of sleeve on either side; common practice, no source
@@ -113,14 +114,44 @@ def _sleeve(assembly: Assembly, end: Sleeve, part: str, settings: Settings) -> l
     grade = assembly.grade
     plate = ring_of(end.outside_mm, end.wall_mm, end.long_mm)
     out = _round_pin("Sleeve", plate, (grade.welded_yield_mpa, grade.uts_at_weld), part, assembly.cases, settings)
-    kind = asked("spigot_weld", part, settings.factors, name="Sleeve’s weld round the tube")
+    kind = asked(
+        "spigot_weld", part, settings.factors, name=f"Sleeve’s weld round the {'neck' if end.reducer else 'tube'}"
+    )
     filler = assembly.filler(settings)
-    round_ = assembly.tube.od_mm * weld_share(end, assembly.tube.od_mm)  # a ring as long as lies on the sleeve itself
+    stands = stands_od(end, assembly.tube)
+    round_ = stands * weld_share(end, stands)  # a ring as long as lies on the sleeve itself
     weld = insert_weld.insert_weld(round_, assembly.leg, 0.0, 0, filler, grade.uts_at_weld)
     data = {
         "tube_od_mm": round_, "leg_mm": assembly.leg, "plug_mm": 0.0, "plugs": 0, "electrode_uts_mpa": filler, "base_uts_mpa": grade.uts_at_weld,
     }  # fmt: skip
-    return [*out, worst_of(kind, assembly.cases, _axial(kind, "insert-weld", data, "capacity_n", weld.capacity))]
+    out.append(worst_of(kind, assembly.cases, _axial(kind, "insert-weld", data, "capacity_n", weld.capacity)))
+    return [*out, *_reducer(assembly, end, part, settings)]
+
+
+def _reducer(assembly: Assembly, end: Sleeve, part: str, settings: Settings) -> list[CheckResult]:
+    """A reducer's collar welded to the tube, and its neck pulled and bent; none where there is none."""
+    if end.reducer is None:
+        return []
+    grade, welding, filler = assembly.grade, assembly.link.welding, assembly.filler(settings)
+    own = assembly.ends[0 if part == "end A" else 1]
+    assert isinstance(own, PlainEnd)
+    kind = asked("spigot_weld", part, settings.factors, of="reducer", name="Reducer’s weld in the tube")
+    weld = insert_weld.insert_weld(assembly.tube.od_mm, assembly.leg, welding.plug_mm, welding.plugs, filler, grade.uts_at_weld)  # fmt: skip
+    data = {
+        "tube_od_mm": assembly.tube.od_mm, "leg_mm": assembly.leg, "plug_mm": welding.plug_mm, "plugs": welding.plugs, "electrode_uts_mpa": filler, "base_uts_mpa": grade.uts_at_weld,
+    }  # fmt: skip
+    out = [worst_of(kind, assembly.cases, _axial(kind, "insert-weld", data, "capacity_n", weld.capacity))]
+    bent, lever = asked("reducer_neck", part, settings.factors), own.centre_to_face
+
+    def attempt(case: CaseSeen) -> Try | None:
+        if case.resultant_n == 0:
+            return None
+        axial, side = abs(case.axial_n) * bent.factor, abs(case.across_n) * bent.factor
+        stress = neck_stress(end.reducer.neck_mm, lever, axial, side) if end.reducer else 0.0
+        given = {"neck_mm": end.reducer.neck_mm if end.reducer else 0.0, "lever_mm": lever, "axial_n": axial, "side_n": side, "yield_mpa": grade.welded_yield_mpa}  # fmt: skip
+        return Try(demand=stress, capacity=grade.welded_yield_mpa, topic="reducer-neck", input=given, output="stress_mpa", figure="demand")  # fmt: skip
+
+    return [*out, worst_of(bent, assembly.cases, attempt)]
 
 
 def _plugged(assembly: Assembly, end: Plug, part: str, settings: Settings) -> list[CheckResult]:

@@ -20,7 +20,7 @@ from tirante.core.members.tube import Section
 from tirante.core.parts.around import Around
 from tirante.core.parts.everyday import BY_USE, told
 from tirante.core.parts.link.assembly import Assembly, Everyday, PlainEnd, ThreadedEnd, typed_range
-from tirante.core.parts.link.sleeve import weld_share
+from tirante.core.parts.link.sleeve import stands_od, weld_share
 
 COVERED = ("steel", "stainless")  # families that a search takes unasked where it must know the life
 
@@ -117,7 +117,11 @@ def _details(assembly: Assembly, friction: float) -> Iterator[Detail]:
         plug = end.plug if isinstance(end, PlainEnd) else None
         around = min(section.od, end.insert.shoulder_diameter_mm) if isinstance(end, ThreadedEnd) else section.od
         if isinstance(end, PlainEnd) and end.sleeve:
-            around = section.od * weld_share(end.sleeve, section.od)
+            stands = stands_od(end.sleeve, assembly.tube)
+            around = stands * weld_share(end.sleeve, stands)
+            if end.sleeve.reducer:  # beside its tube's own: its collar's weld there, and its neck at the sleeve
+                yield Detail(where=where, what=f"root of its collar’s ring weld, end {letter}", round=fatigue.of_ring(section.od, THROAT_OF_LEG * leg), friction=most, grade=metal.throat)  # fmt: skip
+                yield Detail(where=where, what=f"reducer’s neck at its weld, end {letter}", round=fatigue.of_tube(Section(od=stands, wall=None)), friction=most, grade=metal.toe)  # fmt: skip
         if plug is not None:
             around = section.od - 2 * assembly.tube.wall_mm
         yield Detail(where=where, what=f"tube at its weld, end {letter}", round=wall, friction=most, grade=metal.toe)

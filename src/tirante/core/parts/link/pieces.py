@@ -4,10 +4,19 @@ from __future__ import annotations
 
 from tirante.core.members.link_stack import LinkStack
 from tirante.core.members.splice import sleeve_section
+from tirante.core.notch.meeting import Fitted
 from tirante.core.parts.link.assembly import Assembly, LinkEndParts, ThreadedEnd
 from tirante.core.parts.link.flat import end_word, plate_piece
 from tirante.core.parts.link.plug import plug_piece
-from tirante.core.parts.link.sleeve import cuts_of, notch_at, ring_long, ring_piece
+from tirante.core.parts.link.sleeve import (
+    cuts_of,
+    notch_at,
+    reducer_piece,
+    ring_long,
+    ring_piece,
+    stands_od,
+    tube_notch_at,
+)
 from tirante.core.parts.part import (
     BoughtPiece,
     Piece,
@@ -42,6 +51,7 @@ def pieces_of(assembly: Assembly, stack: LinkStack) -> tuple[Piece, ...]:
             fit="" if inside else "to slip over the tube", notes=("Its outside slips into the tube’s bore: turn it to the tube in hand.",) if inside else (),
         )  # fmt: skip
         found.append(TurnedPiece(name="sleeve", what=what, sort="sleeve", turned=of))
+    notches = cuts_of(link, assembly.tube, stack, 0.0)
     for letter, end in zip("AB", assembly.ends, strict=True):
         if cut is not None and letter == cut.keep:
             found += (
@@ -66,8 +76,12 @@ def pieces_of(assembly: Assembly, stack: LinkStack) -> tuple[Piece, ...]:
                         sort="joint",
                     )
                 )
-                if ring_long(one, assembly.tube.od_mm) > 0:
-                    found.append(ring_piece(one, letter, assembly.tube.od_mm, assembly.grade.label))
+                if ring_long(one, stands_od(one, assembly.tube)) > 0:
+                    found.append(ring_piece(one, letter, stands_od(one, assembly.tube), assembly.grade.label))
+                if one.reducer:
+                    neck = notch_at(notches, "AB".index(letter))
+                    depth = end_.depth if neck and isinstance(end_ := neck.ends["AB".index(letter)], Fitted) else 0.0
+                    found.append(reducer_piece(one, letter, assembly.tube, assembly.grade.label, depth))
                 continue
             if end.machined:
                 what = f"{end.what}, machined {end.machined.form}, {end.centre_to_face:g} mm centre to face"
@@ -117,7 +131,7 @@ def _end_of(end: LinkEndParts, assembly: Assembly) -> str:
         return "tapped" if end.tapped else "square"
     if end.plug:
         return "plugged and bored across"
-    return end_word(end.flat, assembly.tube) if end.flat else "notched" if end.sleeve else "square"
+    return end_word(end.flat, assembly.tube) if end.flat else "notched" if end.notched else "square"
 
 
 def tubes_of(assembly: Assembly, stack: LinkStack) -> list[TubePiece]:
@@ -130,7 +144,7 @@ def tubes_of(assembly: Assembly, stack: LinkStack) -> list[TubePiece]:
     link = assembly.link
     a, b = (_end_of(end, assembly) for end in assembly.ends)
     cuts = cuts_of(link, assembly.tube, stack, 0.0)
-    at = [notch_at(cuts, which) for which in (0, 1)]
+    at = [tube_notch_at(link, cuts, which) for which in (0, 1)]
     one, two = (cut.notched(which) if cut else None for which, cut in enumerate(at))
     lacks = [bool(cut and cut.lacking) for cut in at]
     if link.splice is None:

@@ -68,6 +68,8 @@ def link_sheet(
         elif isinstance(parts, PlainEnd) and parts.sleeve:
             n = sheet.numbers
             about += f"; sleeve {n.written(parts.sleeve.outside_mm)} outside, wall {n.written(parts.sleeve.wall_mm)}, {n.written(parts.sleeve.long_mm)} long"
+            if parts.sleeve.reducer:
+                about += f"; reducer, neck {n.written(parts.sleeve.reducer.neck_mm)}"
         else:
             about += ", is welded, and is not checked here"
         sheet.text((6, 94), about, 2.9, tone="muted")
@@ -254,6 +256,10 @@ def _end_outside(
             _plugged_end(sheet, at, parts.plug, assembly, frame.scale, ref)
             return
         own = parts.sleeve
+        if own and own.reducer:
+            face, neck = state.face_from_centre, own.reducer.neck_mm / 2
+            sheet.block(at, (0.0, -neck), (face - own.reducer.collar_mm, neck), "pale", ref=ref)
+            sheet.block(at, (face - own.reducer.collar_mm, -r), (face, r), "pale", ref=ref)
         outer, inner = (own.outside_mm / 2, own.outside_mm / 2 - own.wall_mm) if own else (r, r * 0.5)
         sheet.circle(at(0, 0), outer * frame.scale, fill="pale", ref=ref)
         sheet.circle(at(0, 0), inner * frame.scale, fill="sheet", ref=ref)

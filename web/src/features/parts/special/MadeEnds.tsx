@@ -7,6 +7,7 @@ type Fixed = Extract<Link['end_a'], { kind: 'fixed' }>
 type Machined = NonNullable<Fixed['machined']>
 type Flat = NonNullable<Fixed['flat']>
 type Sleeve = NonNullable<Fixed['sleeve']>
+type Reducer = NonNullable<Sleeve['reducer']>
 type Plug = NonNullable<Fixed['plug']>
 
 /** The tube tapped for the joint, in place of an insert: how deep. */
@@ -51,7 +52,9 @@ const FLAT: Record<Flat['form'], string[]> = {
 /** How a fixed end is made where it is checked here: a sleeve, from the solid on a spigot, or flat: plates let in, the tube squashed; or the tube plugged. */
 export function MadeFields(props: {
   end: Fixed
-  begins: { machined?: unknown; flat?: unknown; sleeve?: unknown; plug?: unknown; eye?: unknown } | undefined
+  begins:
+    | { machined?: unknown; flat?: unknown; sleeve?: unknown; reducer?: unknown; plug?: unknown; eye?: unknown }
+    | undefined
   problems: Map<string, string>
   at: string
   onChange: (made: Partial<Pick<Fixed, 'machined' | 'flat' | 'sleeve' | 'plug' | 'eye'>>) => void
@@ -134,13 +137,11 @@ export function MadeFields(props: {
         />
       )}
       {sleeve && (
-        <FieldRows
-          whole={sleeve}
-          fields={forms?.rows('sleeve') ?? []}
+        <SleeveFields
+          sleeve={sleeve}
+          begins={begins?.reducer as Reducer | undefined}
           problems={under('sleeve')}
-          onChange={(path, value) =>
-            onChange({ machined: null, flat: null, plug: null, sleeve: { ...sleeve, [path]: value } })
-          }
+          onChange={(next) => onChange({ machined: null, flat: null, plug: null, sleeve: next })}
         />
       )}
       {plug && (
@@ -151,6 +152,52 @@ export function MadeFields(props: {
           onChange={(path, value) =>
             onChange({ machined: null, flat: null, sleeve: null, plug: { ...plug, [path]: value } })
           }
+        />
+      )}
+    </>
+  )
+}
+
+/** A sleeve that the tube is notched to, or a reducer between the two. */
+function SleeveFields(props: {
+  sleeve: Sleeve
+  begins: Reducer | undefined
+  problems: Map<string, string>
+  onChange: (sleeve: Sleeve) => void
+}) {
+  const forms = useForms()
+  const { sleeve, begins, problems, onChange } = props
+  const reducer = sleeve.reducer ?? null
+  const under = new Map(
+    [...problems]
+      .filter(([path]) => path.startsWith('reducer.'))
+      .map(([path, text]) => [path.slice('reducer.'.length), text]),
+  )
+  return (
+    <>
+      <FieldRows
+        whole={sleeve}
+        fields={forms?.rows('sleeve') ?? []}
+        problems={problems}
+        onChange={(path, value) => onChange({ ...sleeve, [path]: value })}
+      />
+      <FormControlLabel
+        control={
+          <Checkbox
+            size="small"
+            checked={reducer !== null}
+            disabled={!begins}
+            onChange={(event) => onChange({ ...sleeve, reducer: event.target.checked ? (begins ?? null) : null })}
+          />
+        }
+        label="a reducer, for a tube that is wider than the sleeve"
+      />
+      {reducer && (
+        <FieldRows
+          whole={reducer}
+          fields={forms?.rows('reducer') ?? []}
+          problems={under}
+          onChange={(path, value) => onChange({ ...sleeve, reducer: { ...reducer, [path]: value } })}
         />
       )}
     </>
