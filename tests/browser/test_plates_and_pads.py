@@ -175,7 +175,7 @@ def test_the_room_round_a_pad_is_looked_at(page: Page, job: str) -> None:
     page.get_by_role("tab", name="Room").click()
     expect(page.get_by_test_id("room")).to_contain_text("nothing that was looked at comes too near")
     expect(page.locator("[data-room=stands]").filter(has_text="Rear rail")).to_be_visible()
-    expect(page.get_by_text("whether bolts go in", exact=False).first).to_be_visible()
+    expect(page.get_by_text("bolts of what lies on it, above the pad", exact=False).first).to_be_visible()
 
 
 def damper_by_a_tube(page: Page, address: str, name: str, way: int, over: float, od: float, wall: float) -> str:

@@ -289,7 +289,8 @@ def test_what_looks_round_it_and_what_it_does_not_look_at_are_said(seated: tuple
     assert room.lines
     # what clamps the leaf stands beyond it in the room of what passes there
     own = made(design, saved)
-    *_, top, one, two = own.flats
+    _, _, _, top, one, two, *bars = own.flats
+    assert {bar.name for bar in bars} == {"its U-bolts"}
     face = own.shape.axes[2]
     assert float((top.at - own.shape.middle) @ face) == pytest.approx(saved.stack_mm + saved.top_mm / 2)
     ends = [float((nuts.at - own.shape.middle) @ face) + nuts.thickness / 2 for nuts in (one, two)]

@@ -9,6 +9,7 @@ import pytest
 
 from tests.core.test_lapped import held_by_a_plate
 from tests.core.test_loads import demo
+from tests.core.test_room import own_at
 from tests.jobs import part_of, with_part, work
 from tirante.core.brackets.tools import spanner
 from tirante.core.document.design import Design
@@ -19,6 +20,7 @@ from tirante.core.job.bracket_map import plates_in_place
 from tirante.core.job.room.around import moving_things
 from tirante.core.job.room.axes import Seen
 from tirante.core.job.room.look import look_round
+from tirante.core.job.room.own import own_mount
 from tirante.core.job.room.plates import PAD, is_held, own_lapped, pieces_of
 from tirante.core.job.room.reach import EASE
 from tirante.core.job.room.room import Line
@@ -151,7 +153,9 @@ def test_a_pad_is_not_in_the_way_of_what_it_stands_on_and_says_what_is_not_looke
         pad = named(mounted, name)
         assert under not in lines(mounted, pad.id), name
         room = look_round(work(mounted), pad.id)
-        assert any("whether bolts go in" in one for one in room.not_looked_at)
+        assert any("above the pad" in one for one in room.not_looked_at)
+        drawn = [line.what for joint in room.joints for line in joint.lines if line.sort == "bolt"]
+        assert drawn == (["the bearing’s bolts"] if "bearing" in name else [])
     # nor is its twin's: the tube's mirror image is looked at, where it is another
     loose = named(mounted, "Rear bump stop, pad").model_copy(update={"end_id": None})
     with pytest.raises(InputError):
@@ -251,3 +255,16 @@ def test_the_bolt_of_a_lapped_plate_comes_out_behind_it_and_a_spanner_turns_beyo
     behind = half + plate.plate.mm + hex_.washer + ring.thick + EASE
     assert tools_with(-1.0, behind - 0.5)["spanner on the head"].state == "stop"
     assert tools_with(-1.0, behind + 0.5)["spanner on the head"].state == "good"
+
+
+def test_a_flat_that_moves_with_either_corner_stands_still_under_both_their_brackets() -> None:
+    """One flat entered on the left goes on to the right: it is of the knuckle on whose side it is looked round."""
+    design = demo("plover")
+    job = work(design)
+    for name in ("Front track rod, end A, tabs", "Front track rod, end B, tabs"):
+        tab = named(design, name)
+        own, seen, _ = own_at(job, tab.id)
+        mount = own_mount(seen, own)
+        assert mount.body == seen.body
+        assert float(np.ptp(np.broadcast_to(mount.solid.middle, (3, seen.lanes)), axis=1).max()) < 1e-9  # type: ignore[union-attr]
+    assert look_round(job, tab.id).joints

@@ -76,6 +76,31 @@ class Hexagon:
     held: bool = False  # while the bolt’s other end is turned
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WayOut:
+    """The room that a bolt's head takes while it is drawn out; of a U-bolt that of all of it."""
+
+    face: Array  # where it begins, on the bolt's own line (3)
+    out: Array  # the way that it is drawn (3), length 1
+    long: float  # [mm]
+    radius: float = 0.0  # of a round one
+    wide: Array | None = None  # the way that a flat one is wide (3), length 1; None: it is round
+    halves: tuple[float, float] = (0.0, 0.0)  # of a flat one: half of its width, and of its thickness
+
+
+def drawn_out(face: Array, out: Array, diameter: float, length: float) -> WayOut:
+    """Of a metric bolt, its head on that side.
+
+    Args:
+        face: where its head's washer lies (3).
+        out: the way that it stands out from there (3), length 1.
+        diameter: of the bolt [mm].
+        length: of it under the head [mm].
+    """
+    washer = max(1.6, WASHER_OF_BOLT * diameter)
+    return WayOut(face=face + washer * out, out=out, long=length + HEAD_OF_BOLT * diameter, radius=CORNERS * flats_of(diameter) / 2)  # fmt: skip
+
+
 def flats_of(diameter: float) -> float:
     """Across the flats of a metric bolt's hexagon [mm].
 

@@ -309,12 +309,12 @@ def _flat_solid(flat: Flat, group: str, ref: str, mirrored: bool) -> Shape:
 def _footing_solids(
     footing: Footing, of: tuple[JointMade, Stand], named: tuple[str, str], mirrored: bool
 ) -> list[Shape]:
-    """What a folded bracket lies on its member with, its bends left out."""
+    """What a folded bracket lies on its member with."""
     made, stand = of
     return [
         Plate(
             group=named[0], outline=tuple((float(x), float(y)) for x, y in flat.outline), at=_point(flat.at, mirrored), x=_point(flat.x, mirrored),
-            y=_point(flat.y, mirrored), thickness=footing.thick, tone="bracket", ref=named[1],
+            y=_point(flat.y, mirrored), thickness=flat.thick, tone="bracket", ref=named[1],
         )
         for flat in footing.laid(made.gap, stand)
     ]  # fmt: skip

@@ -55,7 +55,9 @@ def mount_solid(seen: Seen, mount: Mount, *, mirrored: bool, foot: Array | None 
     way = MIRROR if mirrored else np.ones(3)
     shape = mount.shape
     ends = (shape.a, shape.b) if isinstance(shape, RoundMember | BoxMember) else (shape.through,)
-    body = seen.body_at(mount.body, way * np.mean(ends, axis=0))
+    # a flat goes on to either side of the car: it is of the body on whose side it is looked round
+    flat = not isinstance(shape, RoundMember | BoxMember)
+    body = seen.body_at(mount.body, foot if flat and foot is not None else way * np.mean(ends, axis=0))
     if body is None:
         return None
     name = f"{mount.name}, the other side" if mirrored else mount.name
@@ -130,8 +132,7 @@ def standing_things(job: Worked, seen: Seen, part_id: str, on: tuple[str, bool],
                     found.append(Thing(name=name, solid=solid, body=body, sort="bracket"))
                 for flat in footing.laid(joint.gap, other) if footing else ():
                     x, y, z = (seen.turned(body, way * v) for v in (flat.x, flat.y, np.cross(flat.x, flat.y)))
-                    assert footing
-                    solid = Prism(flat.outline, seen.carried(body, way * flat.at), x, y, z, footing.thick / 2)
+                    solid = Prism(flat.outline, seen.carried(body, way * flat.at), x, y, z, flat.thick / 2)
                     found.append(Thing(name=name, solid=solid, body=body, sort="bracket"))
     return found
 

@@ -27,6 +27,7 @@ from tirante.core.job.room.room import (
     JointRoom,
     Line,
     Room,
+    bolt_lines,
     each_once,
     fillet_lines,
     in_order,
@@ -51,8 +52,6 @@ from tirante.core.parts.registry import HOLDERS
 from tirante.core.parts.stands import At, Stand
 
 Array = NDArray[np.float64]
-NO_BOLTS = "whether bolts go in: nothing tries it at a pad"
-BENDS = "its bends: foot, joggle, tongue and hook are taken as flat"
 OF_PADS = "bolts of what lies on it, above the pad, and what it strikes or is struck by"
 
 
@@ -92,13 +91,7 @@ def look_round(job: Worked, part_id: str) -> Room:
     if not found:
         lacks = ". ".join(missing) or "Where it stands in the car is not known"
         raise InputError(f"The room round it cannot be looked at yet. {lacks}.", code="missing", fields=("part_id",))
-    also = (
-        (BENDS, *NOT_LOOKED_AT)
-        if isinstance(part.own, LappedMade)
-        else NOT_LOOKED_AT
-        if isinstance(part.own, SleeveMade)
-        else (NO_BOLTS, OF_PADS, *NOT_LOOKED_AT[:-1])
-    )
+    also = NOT_LOOKED_AT if isinstance(part.own, LappedMade | SleeveMade) else (OF_PADS, *NOT_LOOKED_AT[:-1])
     return Room(joints=tuple(found), not_looked_at=(*missing, *also))
 
 
@@ -187,12 +180,13 @@ def _pad_lines(job: Worked, part: Part, seen: Seen, at: At, flats: Sequence[Flat
     after = {thing.name for thing in (*its_arm, *(thing for thing in bench if thing.sort == "bracket"))}
     welds = fillet_lines(made.fillets, _welded_by(webs, [*bench, *([under] if under else [])]), after)
     lines += [replace(line, where="before its plate is laid on them") for line in welds]
-    if made.hexagons:
+    if made.hexagons or made.ways:
         near = [thing for thing in (*standing, *others, *([under] if under else [])) if comes_within(thing.solid, at.at, reach_of(pieces, at.at) + SPANNER)]  # fmt: skip
         own = [Fixed(name=piece.name, solid=piece.solid, own=True) for piece in pieces]
 
         def things_at(lane: int) -> list[Fixed]:
             return [*own, *(held_still(thing.name, thing.solid, lane, seen.lanes) for thing in near)]
 
+        lines += bolt_lines(made.ways, things_at, seen)
         lines += spanner_lines(made.hexagons, things_at, seen)
     return lines

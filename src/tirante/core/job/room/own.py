@@ -118,7 +118,7 @@ class Own:
         for flat in self.footing.laid(gap, self.stand) if self.footing else ():
             assert self.footing
             at, x, y, z = (v[:, None] for v in (flat.at, flat.x, flat.y, np.cross(flat.x, flat.y)))
-            solid = Prism(flat.outline, at, x, y, z, self.footing.thick / 2)
+            solid = Prism(flat.outline, at, x, y, z, flat.thick / 2)
             found.append(Piece(name=self.footing.name, solid=solid))
         return found
 

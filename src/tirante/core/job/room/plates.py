@@ -53,7 +53,7 @@ def pieces_of(flats: Sequence[Flat], names: Sequence[str]) -> list[Piece]:
     for i, flat in enumerate(flats):
         x, y, z = (v[:, None] for v in (flat.x, flat.y, np.cross(flat.x, flat.y)))
         solid = Prism(flat.outline, flat.at[:, None], x, y, z, flat.thickness / 2)
-        found.append(Piece(name=names[min(i, len(names) - 1)], solid=solid))
+        found.append(Piece(name=flat.name or names[min(i, len(names) - 1)], solid=solid))
     return found
 
 

@@ -36,7 +36,7 @@ from tirante.core.job.room.reach import (
     turn_on,
 )
 from tirante.core.job.room.shims import furthest_tilt, necks_at
-from tirante.core.job.room.spanners import Hexagons, hardest
+from tirante.core.job.room.spanners import Bolts, Hexagons, drawn, hardest
 from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.hole_pattern import slotted
 from tirante.core.parts.bracket.families.searched import SearchedBracket
@@ -195,7 +195,7 @@ def _also(job: Worked, part: Part) -> list[str]:
         rest, here = ("the rest of its slot", "at place") if slotted(part.saved) else ("its other holes", "in hole")
         told.append(f"{rest}: the joint is looked at where it is, {here} {part.saved.in_hole}")
     shape = as_tabs(part)
-    if shape is not None and shape[2] is not None:
+    if shape is not None and shape[2] is not None and shape[2].taken:
         told.append(shape[2].taken)
     if isinstance(part.saved, TabPair) and part.saved.spread is not None:
         told.append("where the spread plate ends: its mount is taken as stout as with it all along")
@@ -337,10 +337,12 @@ def swings(own: Own, seen: Seen, swung: Sequence[Piece], mount: Thing, standing:
         lines = [
             line if line.state == "good" or not own.is_plate(line.to) else replace(line, cure=cure) for line in lines
         ]
+    feet = [plate.solid for plate in own.plates() if not own.is_plate(plate.name)]
+    lines = [_with_more_height(line, own, pairs, feet, seen) if line.state != "good" and not own.is_plate(line.to) else line for line in lines]  # fmt: skip
     found = worst_of_several(pairs, mount.solid, seen.lanes)
     if found:
         line = near_line(found[0], mount.name, found[1], WANTED, seen, "swing")
-        lines.append(_with_more_height(line, own, pairs, mount, seen) if line.state != "good" else line)
+        lines.append(_with_more_height(line, own, pairs, [mount.solid], seen) if line.state != "good" else line)
     for thing in standing:
         found = worst_of_several(pairs, thing.solid, seen.lanes)
         if found:
@@ -402,19 +404,21 @@ def _more_gap(own: Own, pairs: Sequence[tuple[str, Solid]], seen: Seen) -> str:
     return f"Clear by {WANTED:g} mm with {own.more_told(wider)}."
 
 
-def _with_more_height(line: Line, own: Own, pairs: Sequence[tuple[str, Solid]], mount: Thing, seen: Seen) -> Line:
-    """The least that the joint must stand further from its mount."""
+def _with_more_height(line: Line, own: Own, pairs: Sequence[tuple[str, Solid]], under: Sequence[Solid | Wall], seen: Seen) -> Line:  # fmt: skip
+    """The least that the joint must stand further from its mount, or from what its ears stand on."""
     way = own.stand.standing.y[:, None]
 
     def enough(further: float) -> bool:
-        solid = mount.solid
-        if isinstance(solid, Cylinder):
-            moved: Solid = replace(solid, a=solid.a - further * way, b=solid.b - further * way)
-        elif isinstance(solid, Prism):
-            moved = replace(solid, at=solid.at - further * way)
-        else:
-            return False
-        return all(clears(one, moved, seen.lanes, WANTED) for _, one in pairs)
+        for solid in under:
+            if isinstance(solid, Cylinder):
+                moved: Solid = replace(solid, a=solid.a - further * way, b=solid.b - further * way)
+            elif isinstance(solid, Prism):
+                moved = replace(solid, at=solid.at - further * way)
+            else:
+                return False
+            if not all(clears(one, moved, seen.lanes, WANTED) for _, one in pairs):
+                return False
+        return True
 
     further = _least_that(enough, MOST_HEIGHT)
     if further is None:
@@ -479,8 +483,10 @@ SPANNER = 300.0  # mm past a bracket, that a handle reaches
 def _more_spanners(part: Part, own: Own, seen: Seen, around: tuple[Thing, Sequence[Thing]]) -> list[Line]:
     """On the hexagons of what holds the bracket itself, of its feet, of its clamps: done up before what it holds is put in."""
     kind = kind_of(part.saved)
-    hexagons = kind.hexagons(part.saved, own.made, own.stand) if isinstance(kind, SearchedBracket) else ()
-    if not hexagons:
+    hexagons, bolts = (
+        (kind.hexagons(part.saved, own.made, own.stand), kind.bolts(part.saved, own.made, own.stand)) if isinstance(kind, SearchedBracket) else ((), ())
+    )  # fmt: skip
+    if not hexagons and not bolts:
         return []
     mount, near = around
     pieces = [Fixed(name=one.name, solid=one.solid, own=True) for one in own.plates()]
@@ -488,7 +494,7 @@ def _more_spanners(part: Part, own: Own, seen: Seen, around: tuple[Thing, Sequen
     def things_at(lane: int) -> list[Fixed]:
         return [*pieces, *(held_still(one.name, one.solid, lane, seen.lanes) for one in (mount, *near))]
 
-    lines = spanner_lines(hexagons, things_at, seen)
+    lines = [*bolt_lines(bolts, things_at, seen), *spanner_lines(hexagons, things_at, seen)]
     return [replace(line, where=f"{line.where}, what it holds taken out") for line in lines]
 
 
@@ -505,6 +511,26 @@ def spanner_lines(hexagons: Hexagons, things_at: Callable[[int], Sequence[Fixed]
         _spanner_line(turn, name, not held[name], words)
         for name, turn, words in hardest(hexagons, things_at, reached_at(seen))
     ]
+
+
+def bolt_lines(bolts: Bolts, things_at: Callable[[int], Sequence[Fixed]], seen: Seen) -> list[Line]:
+    """Whether they go in and come out, at ride height, or hanging in full droop, whichever is easier.
+
+    Args:
+        bolts: each with what it is, and the ways that it may be drawn out.
+        things_at: what stands there, by position.
+        seen: the bracket's axes.
+    """
+    lines = []
+    for name, path, out, words in drawn(bolts, things_at, reached_at(seen)):
+        near, toward = path.gap < TOLD, facing(out)
+        good = path.gap > 0
+        lines.append(Line(
+            sort="bolt", what=name, to=path.to if near else "", gap_mm=max(0.0, path.gap) if near else None, wanted_mm=EASE, where=words, state=_state(path.gap, EASE),
+            told=f"{name} go in from {toward} and come out there" if good else f"{name} do not come out, to {toward}: {path.to} is in the way",
+            cure="" if good else "Fit them before what is in the way, or give the bracket another mount.",
+        ))  # fmt: skip
+    return lines
 
 
 def _with_head(own: Own, head: float, things: Sequence[Fixed], words: str) -> list[Line]:

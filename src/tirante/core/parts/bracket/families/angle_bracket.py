@@ -11,7 +11,7 @@ import numpy as np
 
 from tirante.core.brackets import bolted_foot
 from tirante.core.brackets.bolt import bolt_class, order_length, tightening
-from tirante.core.brackets.tools import Hexagon, hexagon_on
+from tirante.core.brackets.tools import Hexagon, WayOut, drawn_out, hexagon_on
 from tirante.core.checks.kinds import asked
 from tirante.core.checks.result import CheckResult, Try, weaker_of_each, weakest_first, worst_of
 from tirante.core.checks.shown import Out
@@ -83,6 +83,7 @@ NOT_CHECKED = (
     "what it is bolted to: its wall under the bolts, and whether it may be drilled",
     "room for the foot’s bolts and their spanner",
 )
+PAST_GRIP = 2.0  # diameters of a foot's bolt past what it clamps: nut, washers, threads; common practice, no source
 SHIM = "shim"
 FEET = "the feet"
 
@@ -327,6 +328,20 @@ class AngleBracketKind(EaredKind[AngleBracket]):
                     found.append(("nuts of its feet’s bolts", hexagon_on(at - saved.through_mm * one.y, -one.y, saved.bolt_mm, nut=True, held=True)))  # fmt: skip
         return tuple(found)
 
+    def bolts(self, saved: AngleBracket, made: JointMade, stand: Stand) -> tuple[tuple[str, tuple[WayOut, ...]], ...]:
+        """Of its feet’s four bolts: from over the feet, or right through a box from behind it."""
+        one, d, found = stand.standing, saved.bolt_mm, []
+        long = (_grip(saved) or saved.plate.mm + saved.shim_mm + d) + PAST_GRIP * d
+        for way in (1.0, -1.0):
+            out = way * (made.gap / 2 + saved.plate.mm + saved.gauge_mm) * one.bolt
+            for side in (1.0, -1.0):
+                at = one.foot + out + side * saved.apart_mm / 2 * one.x
+                ways = [drawn_out(at + (saved.shim_mm + saved.plate.mm) * one.y, one.y, d, long)]
+                if saved.through_mm > 0:
+                    ways.append(drawn_out(at - saved.through_mm * one.y, -one.y, d, long))
+                found.append(("its feet’s bolts", tuple(ways)))
+        return tuple(found)
+
     def judged(
         self, saved: AngleBracket, made: Sequence[JointMade], settings: Settings, stands: Sequence[Stand]
     ) -> tuple[CheckResult, ...]:
@@ -361,7 +376,7 @@ class AngleBracketKind(EaredKind[AngleBracket]):
 
     def footing(self, saved: AngleBracket) -> Footing:
         """A foot outside either ear, its shims under it."""
-        return Footing(name="its feet", width=saved.base_width.mm, plate=saved.plate.mm, thick=saved.plate.mm + saved.shim_mm, reach=foot_reach(saved))  # fmt: skip
+        return Footing(name="its feet", width=saved.base_width.mm, plate=saved.plate.mm, thick=saved.plate.mm + saved.shim_mm, reach=foot_reach(saved), radius=saved.radius_mm)  # fmt: skip
 
     def area(self, saved: AngleBracket, gap: float) -> float:
         """Of both its flats [mm²]."""

@@ -25,7 +25,7 @@ from tirante.core.brackets.bearing_pad import (
 )
 from tirante.core.brackets.bolt import bolt_class
 from tirante.core.brackets.strike_pad import Blow
-from tirante.core.brackets.tools import Hexagon
+from tirante.core.brackets.tools import Hexagon, WayOut, drawn_out
 from tirante.core.checks.kinds import Asked, asked
 from tirante.core.checks.result import CheckResult, Reproduction
 from tirante.core.checks.shown import Out
@@ -56,6 +56,7 @@ USUAL_EDGE = 2.0  # of a pad that is proposed; common practice, no source
 ROW = 6.0  # diameters, of its length where the bolts stand side by side; common practice, no source
 THICKER = 10.0  # mm of web that is left room for between the nuts; common practice, no source
 FOOT = 1.5  # diameters of its bolts, of half of a bearing's foot; common practice, no source
+FOOT_THICK = 1.0  # diameters of its bolts that a bearing's foot is thick; common practice, no source
 BESIDE = 5.0  # mm of plate past either web of a pad that is proposed; common practice, no source
 EVENLY = 0.7  # of the bolts’ line along the webs: beyond it they stand one behind the other
 PAST = 2.0  # mm of a bolt's middle line past the plate, where a dimension stands over it
@@ -97,6 +98,20 @@ class BearingMade(PadMade):
         """Both nuts, under the plate."""
         half = self.bolts.pitch / 2
         return tuple(("nuts under the pad", self.shape.nut_under(way * half * float(self.line[0]), way * half * float(self.line[1]), self.bolts.bolt, held=True)) for way in (1.0, -1.0))  # fmt: skip
+
+    @property
+    def ways(self) -> tuple[tuple[str, tuple[WayOut, ...]], ...]:
+        """Both bolts: from over the plate, what lies on it not there yet, or from below."""
+        along, across, face = self.shape.axes
+        d, half, plate = self.bolts.bolt, self.bolts.pitch / 2, self.shape.pad.plate
+        long = plate + (BELOW + FOOT_THICK) * d
+        found = []
+        for way in (1.0, -1.0):
+            at = self.shape.middle + way * half * (float(self.line[0]) * along + float(self.line[1]) * across)
+            found.append(
+                ("the bearing’s bolts", (drawn_out(at, face, d, long), drawn_out(at - plate * face, -face, d, long)))
+            )
+        return tuple(found)
 
 
 def bolts_on(shape: PadShape, bearing: Bearing) -> tuple[PadBolts, Array]:

@@ -256,6 +256,7 @@ class FoldedUKind(EaredKind[FoldedU]):
             plate=saved.plate.mm,
             thick=saved.plate.mm,
             skew=tan(radians(saved.skew_deg)),
+            radius=saved.radius_mm,
         )
 
     def ears(self, saved: FoldedU, gap: float) -> tuple[TabOutline, ...]:

@@ -1,4 +1,7 @@
-"""What a folded bracket's ears stand on: a base between them, or a foot outside each; as plates that lie on the member, bends left out."""
+"""What a folded bracket's ears stand on: a base between them, or a foot outside each; as plates that lie on the member, and the metal in their bends.
+
+A bend's inside is looked at as if it were cut straight across, its outside as if it were square: more metal than there is, by little.
+"""
 
 from __future__ import annotations
 
@@ -20,6 +23,7 @@ class Laid:
     at: Array  # the middle of its thickness (3)
     x: Array  # the ways of its outline (3)
     y: Array
+    thick: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -32,13 +36,12 @@ class Footing:
     thick: float  # of what lies on the member, shims and all [mm]
     skew: float = 0.0  # of a base's free edges: along the bends for each millimetre along the bolt
     reach: float = 0.0  # of a foot from its ear's outer face [mm]; 0: a base between the ears
+    radius: float = 0.0  # of its bends, inside [mm]
 
     @property
     def taken(self) -> str:
-        """As what it is looked at, in words."""
-        if self.reach:
-            return f"its bends: {self.name} are taken as flat; behind the wall that they are bolted to nothing is known"
-        return f"its bends: {self.name} is taken as flat"
+        """What of it is not looked at, in words; empty where all is."""
+        return "behind the wall that its feet are bolted to nothing is known" if self.reach else ""
 
     def spans(self, gap: float) -> tuple[tuple[float, float], ...]:
         """From where to where along the bolt each lies [mm].
@@ -59,10 +62,23 @@ class Footing:
             stand: where.
         """
         w, k, one = self.width / 2, self.skew, stand.standing
-        return [
+        lie = [
             Laid(
                 outline=np.array([(k * low - w, low), (k * low + w, low), (k * high + w, high), (k * high - w, high)]),
-                at=one.foot + self.thick / 2 * one.y, x=one.x, y=one.bolt,
+                at=one.foot + self.thick / 2 * one.y, x=one.x, y=one.bolt, thick=self.thick,
             )
             for low, high in self.spans(gap)
         ]  # fmt: skip
+        return [*lie, *self._corners(gap, stand)] if self.radius else lie
+
+    def _corners(self, gap: float, stand: Stand) -> list[Laid]:
+        """The metal inside its bends: between ear and base, or ear and foot, a bar in the corner along either bend."""
+        one, r, found = stand.standing, self.radius, []
+        for way in (1.0, -1.0):
+            ear = way * (gap / 2 + (self.plate if self.reach else 0.0))
+            inward = way * r if self.reach else -way * r
+            corner = np.array([(ear, self.thick), (ear + inward, self.thick), (ear, self.thick + r)])
+            found.append(
+                Laid(outline=corner, at=one.foot + self.skew * ear * one.x, x=one.bolt, y=one.y, thick=self.width)
+            )
+        return found

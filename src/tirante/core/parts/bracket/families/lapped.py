@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from math import acos, ceil, degrees, floor, radians
+from math import acos, ceil, cos, degrees, floor, radians
 from typing import Any, Literal
 
 import numpy as np
@@ -419,7 +419,7 @@ def _faults_at(saved: LappedPlate, made: JointMade, stand: Stand | None) -> list
 
 
 def lapped_flats(saved: LappedPlate, flat: Lapped, stand: Stand) -> tuple[Flat, ...]:
-    """Its foot, joggle, tongue and hook as they stand in the car, bends left out.
+    """Its foot, joggle, tongue and hook as they stand in the car, its bends in slices.
 
     Args:
         saved: as it is.
@@ -432,19 +432,41 @@ def lapped_flats(saved: LappedPlate, flat: Lapped, stand: Stand) -> tuple[Flat, 
     tongue = np.array([(x, y - shift) for x, y in contour_points(flat.contour) if y - shift > run])
     tongue = np.concatenate([tongue, [(-w, run), (w, run)]]) if flat.joggle is None or len(tongue) else tongue
     hull = tongue[np.argsort(np.arctan2(tongue[:, 1] - tongue[:, 1].mean(), tongue[:, 0]))]
-    foot = np.array([(-w, -saved.foot_mm), (w, -saved.foot_mm), (w, 0.0), (-w, 0.0)])
+    ends = (
+        -(saved.foot_mm - saved.radius_mm) if flat.hook else -saved.foot_mm
+    )  # of the foot’s flat, where a hook’s bend begins
+    foot = np.array([(-w, ends), (w, ends), (w, 0.0), (-w, 0.0)])
     found = [
-        Flat(outline=foot, at=one.foot + one.bolt * t / 2, x=one.x, y=one.y, thickness=t),
-        Flat(outline=hull, at=one.foot + one.bolt * (saved.offset_mm + t / 2), x=one.x, y=one.y, thickness=t),
-    ]
+        Flat(outline=foot, at=one.foot + one.bolt * t / 2, x=one.x, y=one.y, thickness=t, name="its foot"),
+        Flat(outline=hull, at=one.foot + one.bolt * (saved.offset_mm + t / 2), x=one.x, y=one.y, thickness=t, name="its tongue"),
+    ]  # fmt: skip
+
+    def slices(name: str, begins: float, long: float, parts: int, turn: float) -> None:
+        """The plate from a place of the flat on, in slices along it; round ones as much fuller as their chords leave out."""
+        more = (saved.radius_mm + t) * (1.0 - cos(turn / parts / 2))
+        for i in range(parts):
+            ends_at = [begins + long * (i + j) / parts for j in (0, 1)]
+            inner, outer = ([np.array(flat.folded(at, depth)) for at in ends_at] for depth in (-more, t + more))
+            ring = np.array([*inner, *reversed(outer)])
+            found.append(Flat(outline=ring, at=one.foot, x=one.y, y=one.bolt, thickness=2 * w, name=name))
+
     if flat.joggle is not None:
-        slope = run * one.y + saved.offset_mm * one.bolt
-        long = float(np.linalg.norm(slope))
-        found.append(Flat(outline=np.array([(-w, 0.0), (w, 0.0), (w, long), (-w, long)]), at=one.foot + one.bolt * t / 2, x=one.x, y=slope / long, thickness=t))  # fmt: skip
+        a, angle = flat.joggle.bend.allowance, flat.joggle.bend.angle
+        for begins, long, parts, turn in (
+            (0.0, a, SLICES, angle),
+            (a, flat.joggle.straight, 1, 0.0),
+            (a + flat.joggle.straight, a, SLICES, angle),
+        ):
+            slices("its joggle", begins, long, parts, turn)
     if flat.hook is not None:
-        hook = np.array([(-w, 0.0), (w, 0.0), (w, saved.flange_mm), (-w, saved.flange_mm)])
-        found.append(Flat(outline=hook, at=one.foot - one.y * (saved.foot_mm + t / 2) + one.bolt * t, x=one.x, y=-one.bolt, thickness=t))  # fmt: skip
+        a, angle = flat.hook.allowance, flat.hook.angle
+        straight = saved.flange_mm - saved.radius_mm - t
+        slices("its hook", ends, -a, SLICES, angle)
+        slices("its hook", ends - a, -straight, 1, 0.0)
     return tuple(found)
+
+
+SLICES = 4  # of a bend, that the room is looked at by
 
 
 def set_to(saved: LappedPlate) -> tuple[float | None, float | None]:

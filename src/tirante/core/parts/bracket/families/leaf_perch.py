@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from math import asin, ceil, floor, pi, sin
+from math import asin, ceil, cos, floor, pi, sin, tan
 from typing import Literal
 
 import numpy as np
@@ -23,7 +23,7 @@ from tirante.core.brackets.leaf_perch import (
     top_stress,
 )
 from tirante.core.brackets.strike_pad import Blow
-from tirante.core.brackets.tools import Hexagon, hexagon_on
+from tirante.core.brackets.tools import Hexagon, WayOut, hexagon_on
 from tirante.core.checks.kinds import Asked, asked
 from tirante.core.checks.result import CheckResult, Reproduction
 from tirante.core.checks.shown import Out
@@ -70,6 +70,11 @@ NOT_CHECKED = (
 )  # fmt: skip
 
 
+BENDS = "its U-bolts"
+SLICES = 12  # of a U-bolt's bend, that the room is looked at by
+UNDER = 0.5  # mm under the axle, from where a U-bolt is drawn off it
+
+
 class LeafPerchOwn(Out):
     """What only a leaf perch has."""
 
@@ -110,7 +115,36 @@ class PerchMade(PadMade):
         return (
             *self.shape.flats, Flat(outline=_oblong(half, wide), at=top, x=along, y=across, thickness=perch.top),
             *(Flat(outline=_oblong(x + d, d), at=nuts + across * way * y, x=along, y=across, thickness=NUT * d) for way in (1.0, -1.0)),
+            *self._u_bolts(),
         )  # fmt: skip
+
+    def _u_bolts(self) -> list[Flat]:
+        """Legs and bends of both, as square bars as thick as they are."""
+        along, aside, out = self.shape.stands
+        (x, y), d, found = self.perch.legs, self.perch.bolt, []
+        axle = self.shape.foot - self.shape.skin * out
+        # upright at its legs, which stand square to the seat: taken along the way out from the axle, as far as the nuts
+        high = float((self.shape.middle + self.shape.axes[2] * (self.stack + self.perch.top) - axle) @ out)
+        for side in (1.0, -1.0):
+            at = axle + side * x * along
+            for way in (1.0, -1.0):
+                found.append(Flat(outline=_oblong(d / 2, high / 2), at=at + way * y * aside + high / 2 * out, x=aside, y=out, thickness=d, name=BENDS))  # fmt: skip
+            outer, step = self.perch.od / 2 + d, pi / SLICES
+            deep = outer - self.perch.od / 2 * cos(step / 2)  # as far in as the round between two chords
+            for i in range(SLICES):
+                turn = pi + (i + 0.5) * step
+                radial, tangent = cos(turn) * aside + sin(turn) * out, -sin(turn) * aside + cos(turn) * out
+                found.append(Flat(outline=_oblong(outer * tan(step / 2), deep / 2), at=at + (outer - deep / 2) * radial, x=tangent, y=radial, thickness=d, name=BENDS))  # fmt: skip
+        return found
+
+    @property
+    def ways(self) -> tuple[tuple[str, tuple[WayOut, ...]], ...]:
+        """Both U-bolts, put over the axle from its other side: all of them, as far as their ends are from there."""
+        along, aside, out = self.shape.stands
+        (x, y), d = self.perch.legs, self.perch.bolt
+        below = self.shape.foot - (self.shape.skin + self.perch.od / 2 + UNDER) * out
+        long = d + self.reaches - UNDER
+        return tuple(("its U-bolts", (WayOut(face=below + side * x * along, out=-out, long=long, wide=aside, halves=(y + d / 2, d / 2)),)) for side in (1.0, -1.0))  # fmt: skip
 
     @property
     def hexagons(self) -> tuple[tuple[str, Hexagon], ...]:

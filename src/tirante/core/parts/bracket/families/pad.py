@@ -46,6 +46,7 @@ class Flat:
     x: Array  # (3), length 1
     y: Array  # likewise, square to x
     thickness: float
+    name: str = ""  # of several, in words
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.brackets.mount_wall import Spread, Wall
-from tirante.core.brackets.tools import Fillet, Hexagon
+from tirante.core.brackets.tools import Fillet, Hexagon, WayOut
 from tirante.core.checks.result import CheckResult, weakest_first
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.forms.table import Field, FieldGroup, number, special
@@ -86,6 +86,11 @@ class PadMade:
     @property
     def hexagons(self) -> tuple[tuple[str, Hexagon], ...]:
         """Nuts that a spanner must turn on, alike ones under one name; none where nothing is bolted."""
+        return ()
+
+    @property
+    def ways(self) -> tuple[tuple[str, tuple[WayOut, ...]], ...]:
+        """Bolts through it, alike ones under one name, each with the ways that it may be put in; none where there are none of its own."""
         return ()
 
 

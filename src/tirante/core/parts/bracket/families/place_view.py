@@ -147,7 +147,7 @@ def footing_in_space(footing: Footing, gap: float, stand: Stand) -> list[tuple[A
         stand: where.
     """
     return [
-        (np.array([flat.at + x * flat.x + y * flat.y for x, y in flat.outline]), footing.thick / 2 * np.cross(flat.x, flat.y))
+        (np.array([flat.at + x * flat.x + y * flat.y for x, y in flat.outline]), flat.thick / 2 * np.cross(flat.x, flat.y))
         for flat in footing.laid(gap, stand)
     ]  # fmt: skip
 

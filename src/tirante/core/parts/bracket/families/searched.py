@@ -6,7 +6,7 @@ from abc import abstractmethod
 from collections.abc import Sequence
 from typing import Any, TypeVar
 
-from tirante.core.brackets.tools import Fillet, Hexagon
+from tirante.core.brackets.tools import Fillet, Hexagon, WayOut
 from tirante.core.checks.kinds import kind_of as check_kind
 from tirante.core.checks.result import CheckResult
 from tirante.core.document.catalogue import Catalogue
@@ -113,6 +113,17 @@ class SearchedBracket(Kind[S]):
 
     def hexagons(self, saved: S, made: JointMade, stand: Stand) -> tuple[tuple[str, Hexagon], ...]:
         """Heads and nuts of what holds it to its mount, that a spanner must turn on, alike ones under one name; none of what is welded.
+
+        Args:
+            saved: as it is.
+            made: its joint.
+            stand: where.
+        """
+        del saved, made, stand
+        return ()
+
+    def bolts(self, saved: S, made: JointMade, stand: Stand) -> tuple[tuple[str, tuple[WayOut, ...]], ...]:
+        """The bolts that hold it to its mount, alike ones under one name, each with the ways that it may be put in and drawn out.
 
         Args:
             saved: as it is.

@@ -16,7 +16,16 @@ import numpy as np
 from tirante.core.brackets import split_clamp as method
 from tirante.core.brackets.bolt import order_length
 from tirante.core.brackets.mount_wall import Wall
-from tirante.core.brackets.tools import WASHER_OUTSIDE, Hexagon, flats_of, hexagon_on, socket, spanner
+from tirante.core.brackets.tools import (
+    WASHER_OUTSIDE,
+    Hexagon,
+    WayOut,
+    drawn_out,
+    flats_of,
+    hexagon_on,
+    socket,
+    spanner,
+)
 from tirante.core.checks.result import CheckResult, weaker_of_each, weakest_first
 from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Catalogue
@@ -125,7 +134,7 @@ class Halves(Footing):
         one = stand.standing
         middle = one.foot - self.radius * one.y
         return [
-            Laid(outline=outline, at=middle + way * (gap + self.plate) / 2 * one.bolt, x=one.x, y=one.y)
+            Laid(outline=outline, at=middle + way * (gap + self.plate) / 2 * one.bolt, x=one.x, y=one.y, thick=self.thick)
             for way in (1.0, -1.0) for outline in (np.array(one) for one in self.halves)
         ]  # fmt: skip
 
@@ -379,6 +388,17 @@ class SplitClampKind(EaredKind[SplitClamp]):
                 at = middle + side * saved.apart_mm * one.x
                 found.append(("nuts of the clamp’s bolts", hexagon_on(at + saved.shoulder_mm * one.y, one.y, saved.clamp_bolt_mm, nut=True, held=True)))  # fmt: skip
                 found.append(("heads of the clamp’s bolts", hexagon_on(at - saved.cap_mm * one.y, -one.y, saved.clamp_bolt_mm, nut=False)))  # fmt: skip
+        return tuple(found)
+
+    def bolts(self, saved: SplitClamp, made: JointMade, stand: Stand) -> tuple[tuple[str, tuple[WayOut, ...]], ...]:
+        """Of all four: from behind the other halves, or from the shoulders."""
+        one, d, found = stand.standing, saved.clamp_bolt_mm, []
+        for way in (1.0, -1.0):
+            middle = one.foot - saved.tube_od.mm / 2 * one.y + way * (made.gap + saved.plate.mm) / 2 * one.bolt
+            for side in (1.0, -1.0):
+                at = middle + side * saved.apart_mm * one.x
+                ways = drawn_out(at - saved.cap_mm * one.y, -one.y, d, _length(saved)), drawn_out(at + saved.shoulder_mm * one.y, one.y, d, _length(saved))  # fmt: skip
+                found.append(("the clamp’s bolts", ways))
         return tuple(found)
 
     def lowest(self, saved: SplitClamp) -> float:

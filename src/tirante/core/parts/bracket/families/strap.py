@@ -120,7 +120,7 @@ class Wrap(Footing):
             found.append(
                 Laid(
                     outline=np.array([(-w, -half), (w, -half), (w, half), (-w, half)]),
-                    at=middle + out * (cos(turn) * one.bolt - sin(turn) * one.y), x=one.x, y=-sin(turn) * one.bolt - cos(turn) * one.y,
+                    at=middle + out * (cos(turn) * one.bolt - sin(turn) * one.y), x=one.x, y=-sin(turn) * one.bolt - cos(turn) * one.y, thick=self.thick,
                 )
             )  # fmt: skip
         return found
