@@ -17,7 +17,7 @@ from tirante.core.document.mounts import FlatMember, Mount
 from tirante.core.document.parts.pad import PadPart
 from tirante.core.errors import InputError
 from tirante.core.job.bracket_map import plates_in_place
-from tirante.core.job.room.around import moving_things
+from tirante.core.job.room.around import moving_things, standing_things
 from tirante.core.job.room.axes import Seen
 from tirante.core.job.room.look import look_round
 from tirante.core.job.room.own import own_mount
@@ -268,3 +268,28 @@ def test_a_flat_that_moves_with_either_corner_stands_still_under_both_their_brac
         assert mount.body == seen.body
         assert float(np.ptp(np.broadcast_to(mount.solid.middle, (3, seen.lanes)), axis=1).max()) < 1e-9  # type: ignore[union-attr]
     assert look_round(job, tab.id).joints
+
+
+def test_a_rack_s_housing_stands_in_the_room_of_others_and_not_of_its_own_pad(mounted: Design) -> None:
+    """As far from the plates beside it as their outlines, both faces, are from a round bar across the car."""
+    tab = named(mounted, "Front lower arm, front pivot, tabs")
+    job = work(mounted)
+    own, seen, _ = own_at(job, tab.id)
+    rack = named(mounted, "Front steering rack")
+    inner = job.ends[rack.end_id].points["tie_inner"]  # type: ignore[attr-defined]
+    best = np.inf
+    for piece in own.plates():
+        prism = piece.solid
+        ring = np.concatenate([np.linspace(a, b, 40) for a, b in zip(prism.outline, np.roll(prism.outline, -1, axis=0), strict=True)])  # fmt: skip
+        for face in (-1.0, 1.0):
+            places = prism.at[:, :1] + prism.x[:, :1] * ring[:, 0] + prism.y[:, :1] * ring[:, 1] + face * prism.half * prism.z[:, :1]  # fmt: skip
+            best = min(best, float(np.hypot(places[0] - inner[0], places[2] - inner[2]).min()) - rack.housing_mm / 2)  # type: ignore[attr-defined]
+    found = next(line for joint in look_round(job, tab.id).joints for line in joint.lines if line.to == rack.name and line.sort == "stands")  # fmt: skip
+    assert found.gap_mm == pytest.approx(best, abs=0.02)
+    pad = named(mounted, "Front steering rack, bearing pad")
+    assert rack.name not in lines(mounted, pad.id)
+    # of another end, or steered by an arm, it stands nowhere here
+    assert [thing.name for thing in standing_things(job, seen, tab.id, ("", False), pair=False) if thing.name == rack.name] == [rack.name]  # fmt: skip
+    rear = named(mounted, "Rear lower link, end A, tabs")
+    _, behind, _ = own_at(job, rear.id)
+    assert rack.name not in {thing.name for thing in standing_things(job, behind, rear.id, ("", False), pair=False)}

@@ -8,6 +8,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Generic, Literal, TypeVar
 
+import numpy as np
+from numpy.typing import NDArray
+
 from tirante.core.checks.result import CheckResult
 from tirante.core.checks.shown import Out
 from tirante.core.document.catalogue import Catalogue, Eye
@@ -31,6 +34,7 @@ from tirante.core.parts.stands import Stand
 from tirante.core.parts.turned import turned_sheet
 from tirante.core.suspension.moving import Moving
 
+Array = NDArray[np.float64]
 S = TypeVar("S", bound=SavedPart)
 Aim = Literal["mass", "cost", "stocks"]
 Station = Literal["members", "brackets"]
@@ -271,6 +275,16 @@ class Kind(Generic[S]):
             saved: as the user keeps it.
         """
         del saved
+        return ()
+
+    def housings(self, saved: S, around: Around) -> tuple[tuple[Array, Array, float], ...]:
+        """What of it stands still on the chassis as a round bar, for what is put near it: both its ends, as the left side has them, and its radius [mm].
+
+        Args:
+            saved: as it is.
+            around: the job.
+        """
+        del saved, around
         return ()
 
     def bearings(self, saved: S, around: Around) -> tuple[Bearing, ...]:

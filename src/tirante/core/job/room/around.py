@@ -20,6 +20,7 @@ from tirante.core.job.worked import Worked
 from tirante.core.mechanism.model import GROUND, Mark
 from tirante.core.parts.bracket.families.place_view import contour_points, placed_plates
 from tirante.core.parts.part import Part
+from tirante.core.parts.registry import kind_of
 from tirante.core.parts.stands import MIRROR
 from tirante.core.suspension.assemble import SIDES
 from tirante.core.suspension.clearance import Member, lopsided, members, solids_of
@@ -100,6 +101,7 @@ def standing_things(job: Worked, seen: Seen, part_id: str, on: tuple[str, bool],
         pair: whether its mirror image stands on the other side: it meets what stands there.
     """
     found: list[Thing] = []
+    lies_in_it = getattr(job.design.part(part_id), "bar", "")  # of a bearing's pad
     for mount in members_near(job, seen.end_id):
         for mirrored in (False, True) if mount.both_sides else (False,):
             if (mount.id, mirrored) == on:
@@ -111,6 +113,8 @@ def standing_things(job: Worked, seen: Seen, part_id: str, on: tuple[str, bool],
     for part in job.parts:
         if part.saved.id == part_id:
             continue
+        if part.saved.id != lies_in_it:
+            found += _housings(job, seen, part)
         found += _pad_things(job, seen, part)
         shape = as_tabs(part)
         if shape is None:
@@ -134,6 +138,17 @@ def standing_things(job: Worked, seen: Seen, part_id: str, on: tuple[str, bool],
                     x, y, z = (seen.turned(body, way * v) for v in (flat.x, flat.y, np.cross(flat.x, flat.y)))
                     solid = Prism(flat.outline, seen.carried(body, way * flat.at), x, y, z, flat.thick / 2)
                     found.append(Thing(name=name, solid=solid, body=body, sort="bracket"))
+    return found
+
+
+def _housings(job: Worked, seen: Seen, part: Part) -> list[Thing]:
+    """What of a part stands still on the chassis as a round bar."""
+    if part.saved.of_end != seen.end_id:
+        return []
+    found = []
+    for a, b, radius in kind_of(part.saved).housings(part.saved, job):
+        ends = tuple(np.asarray(seen.carried(GROUND, at)) for at in (a, b))
+        found.append(Thing(name=part.name, solid=Cylinder(ends[0], ends[1], radius), body=GROUND, sort="bracket"))
     return found
 
 

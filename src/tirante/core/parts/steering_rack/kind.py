@@ -197,6 +197,14 @@ class SteeringRackKind(Kind[SteeringRack]):
             return super().draw(part, asked, numbers)
         return _sheet(saved, made, numbers)
 
+    def housings(self, saved: SteeringRack, around: Around) -> tuple[tuple[Array, Array, float], ...]:
+        """Housing and bellows, as wide as it, from one tie rod's joint to the other."""
+        feet = self.bearings(saved, around)
+        if not feet:
+            return ()
+        at = np.array(around.ends[saved.end_id].points[feet[0].held.point], float)
+        return ((at, at * np.array([1.0, -1.0, 1.0]), saved.housing_mm / 2),)
+
     def bearings(self, saved: SteeringRack, around: Around) -> tuple[Bearing, ...]:
         """Its left foot; the right one is its mirror image."""
         if saved.lost(around.ends):
