@@ -1,4 +1,5 @@
 import { Box, Checkbox, FormControlLabel, Typography } from '@mui/material'
+import { memo, useEffect, useRef, type RefObject } from 'react'
 import { LengthField, MmField, NumberField } from '../quantity'
 import { Pick, TextRow } from '../ui'
 import type { LengthValue } from '../api'
@@ -15,8 +16,15 @@ interface Props {
 
 const AXES = ['x', 'y', 'z']
 
+type Takes = Pick<Props, 'onChange' | 'onTyping'>
+
 /** Fields from a table: each shown and taken as what it is. */
 export function FieldRows({ whole, fields, problems, onChange, onTyping }: Props) {
+  // the newest of both for rows that are not drawn again
+  const takes = useRef<Takes>({ onChange, onTyping })
+  useEffect(() => {
+    takes.current = { onChange, onTyping }
+  })
   return (
     <>
       {fields.map((field) => (
@@ -25,22 +33,24 @@ export function FieldRows({ whole, fields, problems, onChange, onTyping }: Props
           field={field}
           value={valueAt(whole, field.path)}
           problem={problemAt(problems, field.path)}
-          onChange={(value) => onChange(field.path, value)}
-          onTyping={onTyping && ((value) => onTyping(field.path, value))}
+          foresees={onTyping !== undefined}
+          takes={takes}
         />
       ))}
     </>
   )
 }
 
-function One(props: {
+/** One of them: drawn again only when what it shows changes. */
+const One = memo(function One(props: {
   field: Field
   value: unknown
   problem?: string
-  onChange: (value: unknown) => void
-  onTyping?: (value: LengthValue) => void
+  foresees: boolean
+  takes: RefObject<Takes>
 }) {
-  const { field, value, problem, onChange } = props
+  const { field, value, problem, takes } = props
+  const onChange = (found: unknown) => takes.current.onChange(field.path, found)
   const optional = 'optional' in field && field.optional
   const take = (found: unknown) => (found !== null || optional) && onChange(found)
   switch (field.kind) {
@@ -66,7 +76,7 @@ function One(props: {
           {...field.limits}
           problem={problem}
           onChange={take}
-          onTyping={props.onTyping && ((mm, typed) => props.onTyping?.({ mm, typed }))}
+          onTyping={props.foresees ? (mm, typed) => takes.current.onTyping?.(field.path, { mm, typed }) : undefined}
         />
       )
     case 'number':
@@ -147,4 +157,4 @@ function One(props: {
         />
       )
   }
-}
+})

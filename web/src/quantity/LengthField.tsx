@@ -3,6 +3,7 @@ import { ApiProblem, answer, api, type LengthValue } from '../api'
 import { FieldFrame } from './FieldFrame'
 import { outside, unusual, type Limits } from './limits'
 import { fieldText } from './format'
+import { plainLength } from './plain'
 import { useUnits } from './units'
 import { useKept } from './useKept'
 
@@ -20,21 +21,6 @@ interface Props extends Limits {
 }
 
 const PAUSE_MS = 300
-
-/**
- * A bare decimal: the one reading that needs no asking of the core. In inches by whole numbers, so that it is the same to the
- * last digit as the core's fractions.
- */
-function plainLength(text: string, unit: 'mm' | 'in', signed: boolean): { mm: number; typed: string } | null {
-  const typed = text.trim()
-  const found = /^([+−-]?)(\d{1,4})(?:\.(\d{1,6}))?$/.exec(typed)
-  if (!found) return null
-  const [, sign = '', whole = '', part = ''] = found
-  const digits = BigInt(whole + part) * (unit === 'mm' ? 1n : 254n)
-  const size = Number(`${digits}e-${part.length + (unit === 'mm' ? 0 : 1)}`)
-  const mm = sign === '' || sign === '+' ? size : -size
-  return signed || mm > 0 ? { mm, typed } : null
-}
 
 /**
  * A length typed freely in either system. The core reads it; the other unit stands beside it as it is typed; what cannot

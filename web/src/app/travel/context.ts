@@ -80,8 +80,10 @@ export function useMade(endId: string | undefined): Made {
 const drawing = (queries: QueryClient) =>
   ['end-drawing', 'scene', 'draw'].some((kind) => queries.isFetching({ queryKey: [kind] }) > 0)
 
+/** That a picture is given to come onto the screen, before what follows it takes the page's time. */
+const AFTER_MS = 12
 /** Resolves when the browser has put on the screen what the page has drawn so far. */
-const painted = () => new Promise((done) => requestAnimationFrame(() => setTimeout(done)))
+const painted = () => new Promise((done) => requestAnimationFrame(() => setTimeout(done, AFTER_MS)))
 
 /** Resolves when no view of an end or part is on its way: the picture is what an edit waits for, its measures come after. */
 export async function drawnFirst(queries: QueryClient) {

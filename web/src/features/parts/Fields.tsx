@@ -1,4 +1,5 @@
 import { Box, Checkbox, FormControlLabel, Typography } from '@mui/material'
+import { useMemo } from 'react'
 import type { AnyPart, FieldGroup, KindField, KindOut } from '../../api'
 import { usePart } from '../../app/session'
 import { FieldRows, fieldOf, valueAt, withValue } from '../../fields'
@@ -124,12 +125,17 @@ function chosenOne(part: AnyPart, path: string, value: unknown, begins: Record<s
 
 function Plain({ part, field }: { part: AnyPart; field: KindField }) {
   const { edit, foresee, problems, result } = usePart(part.id)
-  const one = fieldOf(field)
+  const waits = !result
+  // the same object while nothing of it changes, so that its row is not drawn again
+  const rows = useMemo(() => {
+    const one = fieldOf(field)
+    return [one.kind === 'choice' ? { ...one, waits } : one]
+  }, [field, waits])
   return (
     <>
       <FieldRows
         whole={part}
-        fields={[one.kind === 'choice' ? { ...one, waits: !result } : one]}
+        fields={rows}
         problems={problems}
         onChange={(path, value) => edit(path, (now) => chosenOne(now, path, value, result?.begins ?? {}))}
         onTyping={(path, value) => foresee((now) => withValue(now, path, value))}
