@@ -178,7 +178,7 @@ def shop() -> Design:
     links = [
         like(10, "Tapped", tube=thick, end_a={**rod, "insert": None, "tapped_mm": 45.0}, end_b={**rod, "insert": None, "tapped_mm": 45.0, "hand": "LH"}),
         like(11, "Machined eye", end_b={**fixed, "machined": begins["machined"]}),
-        like(12, "Machined clevis", end_b={**fixed, "machined": {**begins["machined"], "form": "clevis", "thickness_mm": 9.0, "gap_mm": 21.0}}),
+        like(12, "Machined clevis", end_b={**fixed, "centre_to_face": {"mm": 30.0, "typed": None}, "machined": {**begins["machined"], "form": "clevis", "thickness_mm": 9.0, "gap_mm": 21.0}}),
         like(13, "Bush sleeve", end_b=fixed, mid_welded=True),
         like(14, "Spliced", splice=begins["splice"]),
         like(15, "Bent", bent={"offset": {"mm": 35.0}, "from_ends": {"mm": 150.0}}),

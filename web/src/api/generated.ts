@@ -7126,6 +7126,11 @@ export interface components {
              * @default 640
              */
             pin_yield_mpa: number;
+            /**
+             * Spigot Mm
+             * @default null
+             */
+            spigot_mm: number | null;
             /** Thickness Mm */
             thickness_mm: number;
             /**

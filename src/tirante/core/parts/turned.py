@@ -89,23 +89,33 @@ def _stepped(sheet: Sheet, frame: Frame, of: Turned) -> None:
         upper += [at(x, diameter / 2), at(x + long, diameter / 2)]
         lower += [at(x, -diameter / 2), at(x + long, -diameter / 2)]
         top = at(0.0, of.outside / 2)[1]
-        sheet.dimension((at(x, 0)[0], top), (at(x + long, 0)[0], top), long, offset=6.0, ref="dim:step", size=3.0)
-        sheet.text((at(x + long / 2, 0)[0], at(0.0, of.outside / 2)[1] + 12.0 + 4.0 * (i % 2)), f"⌀{sheet.numbers.main(diameter)}", 2.8, "middle", ref="dim:step")  # fmt: skip
+        sheet.dimension(
+            (at(x, 0)[0], top), (at(x + long, 0)[0], top), long, offset=5.0 + 9.0 * (i % 2), ref="dim:step", size=3.0
+        )
         x += long
-    ring = [*upper, *reversed(lower)]
-    sheet.area(ring, "sheet", ref="field:turned")
-    sheet.hatch(ring, 1.3, rising=True, ref="field:turned")
+    sheet.area([*upper, *reversed(lower)], "sheet", ref="field:turned")
+    x = -of.length / 2
+    for i in range(len(of.steps)):  # each by itself: they are convex
+        a, b = 2 * i, 2 * i + 1
+        sheet.hatch([lower[a], lower[b], upper[b], upper[a]], 1.3, rising=True, ref="field:turned")
+    for diameter, long in of.steps:
+        if diameter != of.outside:  # which stands beside it
+            tip = at(x + long / 2, -diameter / 2)
+            sheet.leader(
+                tip, (tip[0] + 3, at(0.0, -of.outside / 2)[1] - 4), f"⌀{sheet.numbers.main(diameter)}", "dim:step"
+            )
+        x += long
 
 
 def _sheet(piece: TurnedPiece, of: Turned, part: Part, numbers: Numbers) -> Drawing:
     sheet = Sheet(name=view_name(piece), title=piece.name, width=217.0, height=120.0, numbers=numbers)
-    scale = min(90.0 / of.length, 56.0 / of.outside, 2.0)
+    scale = min(90.0 / of.length, (40.0 if of.steps else 56.0) / of.outside, 2.0)
     sheet.scale = scale
     many = piece.count * part.saved.count
     sheet.text((6, 112), f"Turn {many}", 3.8, bold=True)
     sheet.text((26, 112), f"{of.material}; in section along its axis", 2.9, tone="muted")
     sheet.text((150, 112), "on its end", 2.9, tone="muted")
-    frame = Frame(70.0, 64.0, scale)
+    frame = Frame(70.0, 66.0 if of.steps else 64.0, scale)
     at, half, out, inner = frame.at, of.length / 2, of.outside / 2, of.bore / 2
     if of.steps:
         _stepped(sheet, frame, of)
@@ -127,7 +137,7 @@ def _sheet(piece: TurnedPiece, of: Turned, part: Part, numbers: Numbers) -> Draw
         (at(-half, 0)[0], low),
         (at(half, 0)[0], low),
         of.length,
-        offset=-7.0,
+        offset=-13.0 if of.steps else -7.0,
         ref="dim:length",
         tone="blue",
         note="face to face",

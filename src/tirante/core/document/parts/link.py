@@ -26,6 +26,7 @@ class Machined(Document):
     pin_mm: Positive
     edge_mm: Positive  # hole's centre to the free end
     gap_mm: NotNegative = 0.0  # between a clevis's ears
+    spigot_mm: Positive | None = None  # long, in the tube; null: as the bore is wide, and as its plug welds ask
     yield_mpa: Strength = 355.0
     uts_mpa: Strength = 490.0
     pin_yield_mpa: Strength = 640.0

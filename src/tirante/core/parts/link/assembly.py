@@ -33,6 +33,7 @@ from tirante.core.members.tube import Section
 from tirante.core.parts.link.flat import flat_fits, let_in, plate_of
 from tirante.core.parts.link.plug import plug_fits, plug_metal
 from tirante.core.parts.link.sleeve import CLEAR, meets_at, reducer_metal, ring_long, sleeve_fits, stands_od, tube_face
+from tirante.core.parts.link.solid import floor_lacks, solid_metal
 from tirante.core.parts.part import Misfit
 from tirante.core.units import STEEL_DENSITY
 
@@ -253,7 +254,7 @@ def assemble(
                            f"Take one of {grade.family}, or another tube.")
                 )  # fmt: skip
             if end.machined:
-                faults += _machined_fits(end.machined, name)
+                faults += _machined_fits(end.machined, end.centre_to_face.mm, name)
             if end.flat and isinstance(tube, Tube):
                 faults += flat_fits(end.flat, tube, name)
             if isinstance(tube, Tube):
@@ -355,8 +356,13 @@ def tapped_insert(joint: Joint, tube: Tube, grade: Grade, depth: float) -> Inser
     )  # fmt: skip
 
 
-def _machined_fits(end: Machined, name: str) -> list[Misfit]:
+def _machined_fits(end: Machined, face: float, name: str) -> list[Misfit]:
     faults = []
+    short = floor_lacks(end, face)
+    if short > 1e-6:
+        faults.append(
+            Misfit(field=f"{name}.centre_to_face", message=f"An eye as wide as the clevis does not turn in so short a fork, or nothing is left behind it: make it {face + short:.1f} mm or more from the hole’s centre to the tube’s end.")
+        )  # fmt: skip
     if end.pin_mm > end.hole_mm:
         faults.append(
             Misfit(field=f"{name}.machined.hole_mm", message="The hole is smaller than its pin: bore it larger.")
@@ -591,7 +597,7 @@ class Mass:
     joints: float
     inserts: float
     nuts: float
-    ends: float = 0.0  # sleeves, and plates let in
+    ends: float = 0.0  # sleeves, what is machined, plates let in
 
     @property
     def total(self) -> float:
@@ -600,7 +606,7 @@ class Mass:
 
 
 def mass_of(assembly: Assembly, stack: link_stack.LinkStack) -> Mass:
-    """Mass of the link without bolts and tabs; of what is machined or bought for a fixed end no size is known.
+    """Mass of the link without bolts and tabs; of what is bought for a fixed end no size is known.
 
     Nuts are steel hexagons of 1.5 D across flats (common practice); an insert is of the tube's metal, or would not weld to
     it.
@@ -622,12 +628,15 @@ def mass_of(assembly: Assembly, stack: link_stack.LinkStack) -> Mass:
         joints=sum(end.joint.mass_kg for end in assembly.threaded),
         inserts=inserts,
         nuts=nuts,
-        ends=sum(_metal_of(end, assembly.tube) for end in assembly.ends if isinstance(end, PlainEnd)) * density,
+        ends=sum(
+            _metal_of(end, assembly.tube, assembly.link.welding) for end in assembly.ends if isinstance(end, PlainEnd)
+        )
+        * density,
     )
 
 
-def _metal_of(end: PlainEnd, tube: Tube) -> float:
-    """Of a sleeve, a plug or of plates let in, less what their slots take of the tube; of the tube's own family, or they would not weld to it [mm³]."""
+def _metal_of(end: PlainEnd, tube: Tube, welding: Welding) -> float:
+    """Of a sleeve, a plug, what is machined, or of plates let in, less what their slots take of the tube; of the tube's own family, or they would not weld to it [mm³]."""
     if end.sleeve:
         one = end.sleeve
         thin = one.wall_mm - CLEAR  # of a ring, bored clear
@@ -635,6 +644,8 @@ def _metal_of(end: PlainEnd, tube: Tube) -> float:
         return pi * (one.outside_mm - one.wall_mm) * one.wall_mm * one.long_mm + rings + reducer_metal(one, tube)
     if end.plug:
         return plug_metal(end.plug, tube)
+    if end.machined:
+        return solid_metal(end.machined, end.centre_to_face, tube, welding)
     if end.flat is None or end.flat.squashed:
         return 0.0
     made = let_in(end.flat, tube)

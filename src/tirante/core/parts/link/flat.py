@@ -90,11 +90,23 @@ def plate_of(end: FlatEnd, face: float) -> Contour:
         end: as it is saved; not squashed.
         face: from the hole to the tube's end [mm].
     """
-    half, r, right = end.width_mm / 2, min(end.edge_mm, end.width_mm / 2), face + end.lap_mm
-    holes = (Hole(0.0, 0.0, end.hole_mm),)
-    middle = r - end.edge_mm  # of the round end; at the hole where edge and half the width are one
+    return eye_outline(end.width_mm, end.edge_mm, face + end.lap_mm, end.hole_mm)
+
+
+def eye_outline(width: float, edge: float, right: float, hole: float) -> Contour:
+    """A plate with an eye, as round at it as its edge lets it be: the hole at 0.
+
+    Args:
+        width: across the hole [mm].
+        edge: from the hole's centre to the free end [mm].
+        right: from it to the other end, which is square [mm].
+        hole: its diameter [mm].
+    """
+    half, r = width / 2, min(edge, width / 2)
+    holes = (Hole(0.0, 0.0, hole),)
+    middle = r - edge  # of the round end; at the hole where edge and half the width are one
     if r < half - 1e-9:  # an edge shorter than half the width: square corners beside a flat end
-        corners = [(-end.edge_mm, -half), (right, -half), (right, half), (-end.edge_mm, half)]
+        corners = [(-edge, -half), (right, -half), (right, half), (-edge, half)]
         return Contour(
             edges=tuple(Straight(*a, *b) for a, b in zip(corners, (*corners[1:], corners[0]), strict=True)), holes=holes
         )

@@ -47,6 +47,7 @@ from tirante.core.parts.link.assembly import Assembly, ThreadedEnd, mass_of
 from tirante.core.parts.link.assembly import Everyday as DayByDay
 from tirante.core.parts.link.built import Built, build
 from tirante.core.parts.link.checks import NOT_CHECKED
+from tirante.core.parts.link.end_sheets import end_sheet, end_views
 from tirante.core.parts.link.fields import FIELDS, begins
 from tirante.core.parts.link.fixed_eye import BARE, fixed_eye, is_bare, lacks
 from tirante.core.parts.link.flat import card_lines
@@ -114,7 +115,7 @@ class LinkKind(Kind[Link]):
         )
         return Part(
             **common, own_mirror=not built.assembly.handed, pieces=pieces, checks=built.checks, mass=mass_of(built.assembly, built.stack).total,
-            views=(View(name="drawing", title="to scale, an end in section"), View(name="jig", title="rail jig"), *turned_views(pieces), *plate_views(pieces), *wrap_views(cuts, numbers_of(around.settings))),
+            views=(View(name="drawing", title="to scale, an end in section"), View(name="jig", title="rail jig"), *end_views(built.assembly.ends), *turned_views(pieces), *plate_views(pieces), *wrap_views(cuts, numbers_of(around.settings))),
             card=_card(built, own), jig=_jig(built), procedure=built.assembly.grade.procedure, welding=tuple(welding_notes(built.assembly)),
             notes=(*((CAUTION.format(SAID[is_for]),) if (is_for := duty(saved, around)) else ()), *link_notes(built.assembly)), own=(built, own),
         )  # fmt: skip
@@ -175,6 +176,9 @@ class LinkKind(Kind[Link]):
             return link_sheet(built.assembly, built.stack, built.rules, asked.end, numbers, asked.turns)
         if asked.name == "jig":
             return jig_sheet(built.assembly, built.stack, built.jig, numbers)
+        made = end_sheet(built.assembly, built.stack, asked.name, numbers)
+        if made is not None:
+            return made
         for cut in cuts_of(built.assembly.link, built.assembly.tube, built.stack, built.paper):
             if asked.name == wrap_name(cut):
                 return wrap_of(cut, part, numbers)

@@ -17,6 +17,7 @@ from tirante.core.parts.link.sleeve import (
     stands_od,
     tube_notch_at,
 )
+from tirante.core.parts.link.solid import spigot_of
 from tirante.core.parts.part import (
     BoughtPiece,
     Piece,
@@ -84,7 +85,10 @@ def pieces_of(assembly: Assembly, stack: LinkStack) -> tuple[Piece, ...]:
                     found.append(reducer_piece(one, letter, assembly.tube, assembly.grade.label, depth))
                 continue
             if end.machined:
-                what = f"{end.what}, machined {end.machined.form}, {end.centre_to_face:g} mm centre to face"
+                one_ = end.machined
+                spigot, long = spigot_of(one_, assembly.tube, link.welding)
+                ears = f"two ears {one_.thickness_mm:g} mm, {one_.gap_mm:g} mm apart" if one_.form == "clevis" else f"{one_.thickness_mm:g} mm thick"  # fmt: skip
+                what = f"{end.what}, machined {one_.form}, {end.centre_to_face:g} mm centre to face, {ears}, {one_.width_mm:g} mm wide, hole {one_.hole_mm:g} mm, spigot ⌀{spigot:.2f} × {long:g} mm"
                 found.append(TurnedPiece(name=end.what, what=what, sort="joint"))
             else:
                 found.append(BoughtPiece(sort="joint", what=f"{end.what}, {end.centre_to_face:g} mm centre to face"))

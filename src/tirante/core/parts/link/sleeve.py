@@ -18,6 +18,7 @@ from tirante.core.document.parts.link import FixedEnd, Link, Reducer, Sleeve
 from tirante.core.errors import InputError
 from tirante.core.members.link_stack import LinkStack
 from tirante.core.notch.meeting import LEAST_ANGLE, round_at
+from tirante.core.parts.link.plug import ROOM, SLIP
 from tirante.core.parts.part import CardLine, Misfit, Turned, TurnedPiece
 from tirante.core.parts.turned import turned_piece
 from tirante.core.parts.welded.housing import ring_of
@@ -25,9 +26,7 @@ from tirante.core.parts.welded.tube_ends import Cut, Meets, Run, cut_to_each_oth
 
 Array = NDArray[np.float64]
 SQUARE = 89.9  # °, from which on a tube stands square on its sleeve
-SLIP = 0.1  # mm that a spigot is turned under its bore; common practice, no source
 SPIGOT = 1.0  # of the bore, that it goes in at least; common practice, no source
-ROOM = 2.0  # weld diameters of spigot at least, for welds through the wall; common practice, no source
 SOLID = 0.999  # of a solid neck's radius, that is looked at as its wall
 CLEAR = 0.5  # mm on the radius, of a ring over what goes in; common practice, no source
 LEAST_OF_TUBE = 0.6  # of its width, that stands on the sleeve itself; common practice, no source
