@@ -24,13 +24,16 @@ CLEVIS = Machined(form="clevis", thickness_mm=8.0, width_mm=36.0, hole_mm=12.2, 
 FACE = 45.0
 
 
+MILLIMETRES = Numbers()
+
+
 def ended(end: Machined | FlatEnd, face: float = FACE, **more: Any) -> Link:
     made_as = {"machined": end} if isinstance(end, Machined) else {"flat": end}
     return a_link(end_a=FixedEnd(what="eye", centre_to_face=mm(face), **made_as), cases=HARD, **more)
 
 
-def words(link: Link, view: str) -> list[str]:
-    return [item.text for item in draw(link, job_with(link), view, Numbers()).items if isinstance(item, Text)]
+def words(link: Link, view: str, numbers: Numbers = MILLIMETRES) -> list[str]:
+    return [item.text for item in draw(link, job_with(link), view, numbers).items if isinstance(item, Text)]
 
 
 @pytest.mark.parametrize(("size", "plus"), [(0.4, None), (6.0, 0.1), (6.1, 0.2), (30.0, 0.2), (31.0, 0.3), (120.0, 0.3), (121.0, 0.5), (400.0, 0.5), (900.0, 0.8), (1001.0, None)])  # fmt: skip
@@ -78,9 +81,15 @@ def test_a_machined_end_is_drawn_with_every_size_and_its_tolerance() -> None:
         assembly = part.own[0].assembly
         spigot, long = spigot_of(end, assembly.tube, assembly.link.welding)
         for size in (end.width_mm, end.edge_mm, end.thickness_mm, FACE, spigot, long, *((end.gap_mm, fork(end)) if form == "clevis" else ())):  # fmt: skip
-            assert Numbers().main(size) in said, (size, said)
+            assert Numbers(fits=True).main(size) in said, (size, said)
         assert "⌀12.2 H7, 0 to +0.018 mm" in said  # ISO 286-2, over 10 up to 18
         assert "±0.2" in said
+        inches = " | ".join(
+            words(link, "made-end-a", Numbers(unit="in"))
+        )  # a machinist reads thousandths, no tape's fraction
+        assert "⌀0.480″ H7, 0 to +0.0007″ (0.018 mm)" in inches
+        assert f"⌀{spigot / 25.4:.3f}″" in inches
+        assert "Put the eye on its pin, its spigot in the tube" in " ".join(part.jig.steps if part.jig else ())
         assert "square to the spigot’s axis" in said
         assert ("Fork 0 to +0.1 mm" if form == "clevis" else "Eye’s thickness -0.1 to 0 mm") in said
         piece = next(one for one in part.pieces if isinstance(one, TurnedPiece))
@@ -96,7 +105,7 @@ def test_a_plate_that_is_let_in_is_drawn_with_how_far_it_goes_in() -> None:
     assert "made-end-a" in {view.name for view in part.views}
     said = " | ".join(words(link, "made-end-a"))
     for size in (60.0, 22.0, FACE, 70.0, 22.0 + FACE + 70.0):
-        assert Numbers().main(size) in said
+        assert Numbers(fits=True).main(size) in said
     assert "0 to +0.1 mm" in said
     assert "Both plates" not in said
     two = ended(flat.model_copy(update={"form": "clevis let in", "thickness_mm": 5.0, "gap_mm": 12.0}))

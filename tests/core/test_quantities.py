@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError
-from tirante.core.quantities import format_inch_fraction, format_length, parse_length
+from tirante.core.quantities import format_inch_fraction, format_length, or_less, or_more, parse_length
 from tirante.core.units import KSI, POUND_FORCE
 
 
@@ -76,9 +76,23 @@ def test_force_and_stress_units_follow_from_the_pound() -> None:
         ("moved −2.54 mm", "moved −0.100″ (−2.54 mm)"),
         ("200 N/mm over 30 mm² and 4 mm/s", "200 N/mm over 30 mm² and 4 mm/s"),
         ("M12 × 1.75", "M12 × 1.75"),
+        # a bound is read on its right side: 32 mm are 1.2598 in, 4.7 mm are 0.18504 in
+        ("make it 32.0 mm or more, not 32.0 mm", "make it 1 9/32″ (32.0 mm) or more, not 1 1/4″ (32.0 mm)"),
+        ("32 mm wide or less", "1 1/4″ (32 mm) wide or less"),
+        ("41.0 mm long or less", "1 19/32″ (41.0 mm) long or less"),
+        ("at least 4.7 mm", "at least 0.186″ (4.7 mm)"),
+        ("4.7 mm at most", "0.185″ (4.7 mm) at most"),
+        ("25.4 mm or more, 50.8 mm or less", "1″ (25.4 mm) or more, 2″ (50.8 mm) or less"),
         ("1 1/4 × 0.120 in", "1 1/4 × 0.120 in"),
     ],
 )
 def test_a_sentence_on_an_inch_sheet_says_inches_first(text: str, inches: str) -> None:
     assert Numbers(unit="in").told(text) == inches
     assert Numbers().told(text) == text
+
+
+def test_a_least_length_in_a_sentence_is_never_under_it_and_a_greatest_never_over() -> None:
+    for mm in (32.01, 32.05, 32.0, 7.349, 120.0 - 1e-9, 0.3 * 3):
+        assert -1e-6 <= float(or_more(mm)) - mm < 0.1
+        assert -1e-6 <= mm - float(or_less(mm)) < 0.1
+    assert (or_more(32.0), or_less(32.0), or_more(32.01), or_less(32.09)) == ("32.0", "32.0", "32.1", "32.0")

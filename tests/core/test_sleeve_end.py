@@ -325,8 +325,7 @@ def test_the_outer_pieces_of_a_bent_tube_are_notched_where_they_lean_along_their
 @pytest.mark.parametrize("angle", [90.0, 80.0, 60.0, 40.0, 25.0, 16.0])
 @pytest.mark.parametrize("od", [20.0, 32.0, 44.0, 50.0])
 def test_the_longest_point_of_a_tube_on_its_sleeve_is_that_of_its_notch(angle: float, od: float) -> None:
-    tube = Tube(key="t", label="t", od_mm=od, wall_mm=2.0, series="metric", source="trade")
-    assert face_of(LONG, tube, angle) == pytest.approx(on_one(od, 2.0, 50.0, angle, 0.0).long, abs=1e-4)
+    assert face_of(LONG, od, angle) == pytest.approx(on_one(od, 2.0, 50.0, angle, 0.0).long, abs=1e-4)
 
 
 def test_a_bend_that_leans_the_tube_off_its_sleeve_says_how_long_that_must_be() -> None:

@@ -54,11 +54,13 @@ def test_a_welded_arm_s_sleeves_are_turned_as_they_are_judged() -> None:
         view = next(v for v in part.views if v.title == f"{piece.name}, turned")
         sheet = draw(arm, design, view.name, Numbers())
         told = words(sheet)
-        assert f"⌀{Numbers().main(of.bore)} H7, 0 to +{h7(of.bore):.3f} mm" in told
+        assert f"⌀{Numbers(fits=True).main(of.bore)} H7, 0 to +{h7(of.bore):.3f} mm" in told
+        inches = words(draw(arm, design, view.name, Numbers(unit="in")))
+        assert f"⌀{of.bore / 25.4:.3f}″ H7" in inches  # thousandths: a fit is no tape's fraction
         assert f"Turn {piece.count * arm.count}" in told
-        assert Numbers().main(of.length) in told
-        assert Numbers().main(of.outside) in told
-        assert f"Turn the bore to ⌀{Numbers().main(of.rough)}" in told
+        assert Numbers(fits=True).main(of.length) in told
+        assert Numbers(fits=True).main(of.outside) in told
+        assert f"Turn the bore to ⌀{Numbers(fits=True).main(of.rough)}" in told
     # a longer sleeve is another piece of metal
     longer = arm.model_copy(update={"joints": tuple(j.model_copy(update={"pin": j.pin and j.pin.model_copy(update={"shorter_mm": 1.0})}) for j in arm.joints)})  # fmt: skip
     assert part_of(longer, with_part(design, longer)).metal != part.metal

@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict'
 import { test } from 'node:test'
-import { fieldText, figure, lengthText, lengthWithUnit, otherUnit } from '../src/quantity/format'
+import { fieldText, figure, lengthText, lengthWithUnit, otherUnit, told } from '../src/quantity/format'
 
 const style = { decimals: 1, denominator: 32 }
 const read = (text: string): number => {
@@ -73,4 +73,20 @@ test('a half is rounded away from zero as it is read, as the core does', () => {
   assert.deepEqual([819.15, 1022.35, 0.25, 0.35, -819.15].map(of), ['819.2', '1022.4', '0.3', '0.4', '−819.2'])
   assert.equal(of(1016 - 196.85), '819.2')
   assert.equal(of(819.149), '819.1')
+})
+
+test('a bound in a sentence is read in inches on its right side', () => {
+  // 32 mm are 1.2598 in, 4.7 mm are 0.18504 in
+  for (const [text, inches] of [
+    ['saw 546.1 mm off', 'saw 21 1/2″ (546.1 mm) off'],
+    ['make it 32.0 mm or more, not 32.0 mm', 'make it 1 9/32″ (32.0 mm) or more, not 1 1/4″ (32.0 mm)'],
+    ['32 mm wide or less', '1 1/4″ (32 mm) wide or less'],
+    ['41.0 mm long or less', '1 19/32″ (41.0 mm) long or less'],
+    ['at least 4.7 mm', 'at least 0.186″ (4.7 mm)'],
+    ['4.7 mm at most', '0.185″ (4.7 mm) at most'],
+    ['25.4 mm or more, 50.8 mm or less', '1″ (25.4 mm) or more, 2″ (50.8 mm) or less'],
+  ] as const) {
+    assert.equal(told(text, 'in', style), inches)
+    assert.equal(told(text, 'mm', style), text)
+  }
 })

@@ -10,7 +10,7 @@ import re
 from dataclasses import dataclass
 from decimal import ROUND_HALF_UP, Decimal
 from fractions import Fraction
-from math import isfinite
+from math import ceil, floor, isfinite
 from typing import Literal
 
 from tirante.core.errors import InputError
@@ -175,6 +175,24 @@ def rounded(value: float, decimals: int) -> str:
         if isfinite(value)
         else str(value)
     )
+
+
+def or_more(mm: float) -> str:
+    """A least length for a sentence, to a tenth and never under it: who types what is written must not fall short.
+
+    Args:
+        mm: that it must have at least [mm].
+    """
+    return f"{ceil(mm * 10 - 1e-6) / 10:.1f}"
+
+
+def or_less(mm: float) -> str:
+    """A greatest length for a sentence, to a tenth and never over it.
+
+    Args:
+        mm: that it may have at most [mm].
+    """
+    return f"{floor(mm * 10 + 1e-6) / 10:.1f}"
 
 
 def format_length(mm: float, unit: Unit, *, decimals: int = 1, inch_denominator: int | None = None) -> str:

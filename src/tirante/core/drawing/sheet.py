@@ -14,6 +14,7 @@ from tirante.core.units import INCH
 SheetPoint = tuple[float, float]
 # lengths in a sentence: "30.2 × 40 × 4 mm", never an area, a rate or a modulus
 _LENGTHS = re.compile(r"((?:[−-]?\d+(?:\.\d+)?\s*[×x]\s*)*)([−-]?\d+(?:\.\d+)?)\s?mm(?![\w²³⁴/·])")
+_MORE, _LESS = re.compile(r"( \w+)? (or more|at least)\b"), re.compile(r"( \w+)? (or less|at most)\b")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -23,9 +24,14 @@ class Numbers:
     unit: Unit = "mm"
     decimals: int = 1
     inch_denominator: int = 32
+    fits: bool = (
+        False  # hundredths of a millimetre and thousandths of an inch: what is machined to a fit is no tape's work
+    )
 
     def main(self, mm: float) -> str:
         """In the page's unit."""
+        if self.fits:
+            return _to_a_fit(mm, self.unit)
         text = format_length(mm, self.unit, decimals=self.decimals, inch_denominator=self.inch_denominator)
         return text if self.unit == "mm" else f"{text}″"
 
@@ -43,20 +49,40 @@ class Numbers:
 
     def _in_inches(self, found: re.Match[str]) -> str:
         sizes = [one for one in re.split(r"\s*[×x]\s*", found[1]) if one] + [found[2]]
-        return f"{' × '.join(self._inches(one) for one in sizes)}″ ({found[0]})"
+        way = _bound(found.string[: found.start()], found.string[found.end() :])
+        return f"{' × '.join(self._inches(one, way) for one in sizes)}″ ({found[0]})"
 
-    def _inches(self, text: str) -> str:
+    def _inches(self, text: str, way: int) -> str:
         mm = float(text.replace(MINUS, "-"))
         fine = abs(mm) < 10 or len(text.partition(".")[2]) > 1
+        step = INCH / (1000 if fine else self.inch_denominator)
+        if way:
+            mm = step * (ceil(mm / step - 1e-6) if way > 0 else floor(mm / step + 1e-6))
         if fine:
             return f"{mm / INCH:.3f}".replace("-", MINUS)
         return format_length(mm, "in", inch_denominator=self.inch_denominator)
 
     def other(self, mm: float) -> str:
         """In the other unit."""
+        if self.fits:
+            return _to_a_fit(mm, "in") if self.unit == "mm" else f"{_to_a_fit(mm, 'mm')} mm"
         if self.unit == "mm":
             return f"{format_length(mm, 'in', inch_denominator=self.inch_denominator)}″"
         return f"{format_length(mm, 'mm', decimals=self.decimals)} mm"
+
+
+def _bound(before: str, after: str) -> int:
+    """1 where a length in a sentence is a least one, −1 where a greatest, so that its reading in inches is on the right side of it."""
+    if _MORE.match(after) or before.endswith("at least "):
+        return 1
+    return -1 if _LESS.match(after) or before.endswith("at most ") else 0
+
+
+def _to_a_fit(mm: float, unit: Unit) -> str:
+    if unit == "in":
+        return f"{mm / INCH:.3f}″"
+    text = f"{mm:.2f}"
+    return text.removesuffix("0")
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,6 +14,7 @@ from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.common import OfEnd
 from tirante.core.document.template import GROUND, LinkJoint
 from tirante.core.parts.part import Misfit, TurnedPiece
+from tirante.core.quantities import or_more
 
 if TYPE_CHECKING:
     from tirante.core.document.parts.saved import SavedPart
@@ -195,7 +196,7 @@ def too_near(pair: TabPair, foot: Foot) -> tuple[Misfit, ...]:
     assert foot.od is not None
     least = foot.od / 2 + pair.head_radius.mm
     return (
-        Misfit(field="height", message=f"{foot.words} stands {foot.off:.1f} mm off the middle of {foot.tube}, so that no tab goes round its bolt beside the tube. Move it out to {least:.0f} mm or more at Layout."),
+        Misfit(field="height", message=f"{foot.words} stands {foot.off:.1f} mm off the middle of {foot.tube}, so that no tab goes round its bolt beside the tube. Move it out to {or_more(least)} mm or more at Layout."),
     )  # fmt: skip
 
 

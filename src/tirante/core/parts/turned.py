@@ -11,6 +11,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from dataclasses import replace
 
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
@@ -55,6 +56,20 @@ def view_name(piece: TurnedPiece) -> str:
         piece: with its sizes.
     """
     return f"turned-{re.sub('[^a-z0-9]+', '-', piece.name.lower()).strip('-')}"
+
+
+def h7_limits(bore: float, numbers: Numbers) -> str:
+    """What is written behind an H7 bore; nothing where the table ends.
+
+    Args:
+        bore: [mm].
+        numbers: how lengths are written.
+    """
+    upper = h7(bore)
+    if upper is None:
+        return ""
+    fine = f"{upper:.3f} mm" if numbers.unit == "mm" else f"{upper / INCH:.4f}″ ({upper:.3f} mm)"
+    return f", 0 to +{fine}"
 
 
 def turned_views(pieces: Sequence[Piece]) -> tuple[View, ...]:
@@ -108,6 +123,7 @@ def _stepped(sheet: Sheet, frame: Frame, of: Turned) -> None:
 
 
 def _sheet(piece: TurnedPiece, of: Turned, part: Part, numbers: Numbers) -> Drawing:
+    numbers = replace(numbers, fits=True)
     sheet = Sheet(name=view_name(piece), title=piece.name, width=217.0, height=120.0, numbers=numbers)
     scale = min(90.0 / of.length, (40.0 if of.steps else 56.0) / of.outside, 2.0)
     sheet.scale = scale
@@ -146,15 +162,7 @@ def _sheet(piece: TurnedPiece, of: Turned, part: Part, numbers: Numbers) -> Draw
     sheet.dimension(
         (left, at(0, -out)[1]), (left, at(0, out)[1]), of.outside, offset=15.0, ref="dim:outside", size=3.2, both=False
     )
-    upper = h7(of.bore)
-    fine = (
-        None
-        if upper is None
-        else f"{upper:.3f} mm"
-        if numbers.unit == "mm"
-        else f"{upper / INCH:.4f}″ ({upper:.3f} mm)"
-    )
-    limits = f", 0 to +{fine}" if of.fit == "H7" and fine else ""
+    limits = h7_limits(of.bore, numbers) if of.fit == "H7" else ""
     if of.bore:
         sheet.leader(
             at(half * 0.6, inner),

@@ -16,6 +16,7 @@ from math import cos, hypot, sin
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import Bend, Contour, Hole, Straight, rounded
 from tirante.core.flat.hull import around, edges_between
+from tirante.core.quantities import or_more
 from tirante.core.sheet.bend import Bent
 from tirante.core.sheet.folded_u import FLANGE_OF_DIE, SQUARE, USUAL_DIE, square_bend, upper_half
 
@@ -79,7 +80,7 @@ def folded_angle(
 
     def least(field: str, value: float, wanted: float, told: str) -> None:
         if value < wanted - 1e-9:
-            raise InputError(f"{told}: {wanted:.1f} mm or more, and it is {value:.1f} mm.", code="contradictory", fields=(field,), value=value, limits=(wanted, None))  # fmt: skip
+            raise InputError(f"{told}: {or_more(wanted)} mm or more, and it is {value:.1f} mm.", code="contradictory", fields=(field,), value=value, limits=(wanted, None))  # fmt: skip
 
     least("base_width", width, 2 * head, "The foot is at least as wide as the head")
     least("edge", edge, head, "From the hole to the free end it is at least the head’s radius")

@@ -18,6 +18,7 @@ from math import atan2, cos, degrees, pi, sin, tan
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.flat.contour import Bend, Contour, Curve, Edge, Hole, Straight
 from tirante.core.flat.hull import around, edges_between
+from tirante.core.quantities import or_more
 from tirante.core.sheet.bend import Bent, bent
 
 FLANGE_OF_DIE = 0.7
@@ -109,7 +110,7 @@ def folded_u(
     shift = base / 2 * tan(skew)
     if width < 2 * (head + abs(shift)) - 1e-9:
         raise InputError(
-            f"Skewed, either ear stands {abs(shift):.1f} mm off the middle of its hole, and the base ({width:g} mm) no longer reaches under the head. Make it {2 * (head + abs(shift)):.1f} mm or more.",
+            f"Skewed, either ear stands {abs(shift):.1f} mm off the middle of its hole, and the base ({width:g} mm) no longer reaches under the head. Make it {or_more(2 * (head + abs(shift)))} mm or more.",
             code="contradictory", fields=("base_width",), value=width, limits=(2 * (head + abs(shift)), None),
         )  # fmt: skip
     if edge < head - 1e-9:
@@ -123,18 +124,18 @@ def folded_u(
     if height < least:
         raise InputError(
             f"The hole stands {height:.1f} mm over what the U stands on, too near to its bend: from the bend’s beginning to the hole’s edge 2 t + R is left free "
-            f"(common practice), so {least:.1f} mm or more.",
+            f"(common practice), so {or_more(least)} mm or more.",
             code="contradictory", fields=("height",), value=height, limits=(least, None),
         )  # fmt: skip
     flange, opening = height + edge, USUAL_DIE * thickness if die is None else die
     if flange < FLANGE_OF_DIE * opening + thickness:
         raise InputError(
-            f"The ears are {flange:.1f} mm tall, too short to lie on a die of {opening:.0f} mm: {FLANGE_OF_DIE * opening + thickness:.1f} mm or more (common practice).",
+            f"The ears are {flange:.1f} mm tall, too short to lie on a die of {opening:.0f} mm: {or_more(FLANGE_OF_DIE * opening + thickness)} mm or more (common practice).",
             code="contradictory", fields=("die_mm",), value=opening, limits=(None, (flange - thickness) / FLANGE_OF_DIE),
         )  # fmt: skip
     if gap + thickness < FLANGE_OF_DIE * opening - 1e-9:
         raise InputError(
-            f"For its second bend the base lies on the die as far as the first ear, {gap + thickness:.1f} mm, too short for a die of {opening:.0f} mm: {FLANGE_OF_DIE * opening:.1f} mm or more (common practice). Take a narrower die.",
+            f"For its second bend the base lies on the die as far as the first ear, {gap + thickness:.1f} mm, too short for a die of {opening:.0f} mm: {or_more(FLANGE_OF_DIE * opening)} mm or more (common practice). Take a narrower die.",
             code="contradictory", fields=("die_mm",), value=opening, limits=(None, (gap + thickness) / FLANGE_OF_DIE),
         )  # fmt: skip
     straight = height - thickness - radius  # of an ear, from its bend's end to its hole

@@ -409,7 +409,7 @@ PARTS: dict[str, tuple[Field, ...]] = {
         number(Machined, "hole_mm", "Hole", "mm"),
         number(Machined, "pin_mm", "Pin", "mm"),
         number(Machined, "edge_mm", "Hole’s centre to the free end", "mm"),
-        number(Machined, "spigot_mm", "Spigot in the tube, long", "mm", optional=True, empty="as its bore is wide"),
+        number(Machined, "spigot_mm", "Spigot in the tube, long", "mm", optional=True, empty="by rule"),
     ),
     "clevis": (
         number(Machined, "gap_mm", "Between the ears", "mm"),

@@ -14,6 +14,7 @@ from tirante.core.document.mounts import BoxMember, Mount, RoundMember
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import Contour, Curve, Straight
 from tirante.core.parts.part import Misfit
+from tirante.core.quantities import or_less
 
 Array = NDArray[np.float64]
 ALONG_DEG = 0.5  # °, that a box may run from along its tube
@@ -182,7 +183,7 @@ def _no_fillet(box: str, tube: str, of: tuple[float, float, float]) -> str:
         2 * (one + abs(aside) * way + t) for one, way in ((r * sin(radians(LEAST_UNDER)), 1.0), (r + BESIDE, -1.0))
     )
     hang = f", or {low:.1f} to {high:.1f} mm, so that they hang beside it" if low <= high else ""
-    return f"No plain fillet goes along a side of {box} on {tube}. Make it {max(stands, 0.0):.1f} mm wide or less, so that its sides stand on the tube{hang}; or set it over the tube’s middle."
+    return f"No plain fillet goes along a side of {box} on {tube}. Make it {or_less(max(stands, 0.0))} mm wide or less, so that its sides stand on the tube{hang}; or set it over the tube’s middle."
 
 
 def rectangle(long: float, wide: float) -> Contour:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from math import ceil, pi
+from math import pi
 
 from tirante.core.document.catalogue import (
     Catalogue,
@@ -35,6 +35,7 @@ from tirante.core.parts.link.plug import plug_fits, plug_metal
 from tirante.core.parts.link.sleeve import CLEAR, meets_at, reducer_metal, ring_long, sleeve_fits, stands_od, tube_face
 from tirante.core.parts.link.solid import floor_lacks, solid_metal
 from tirante.core.parts.part import Misfit
+from tirante.core.quantities import or_more
 from tirante.core.units import STEEL_DENSITY
 
 
@@ -361,7 +362,7 @@ def _machined_fits(end: Machined, face: float, name: str) -> list[Misfit]:
     short = floor_lacks(end, face)
     if short > 1e-6:
         faults.append(
-            Misfit(field=f"{name}.centre_to_face", message=f"An eye as wide as the clevis does not turn in so short a fork, or nothing is left behind it: make it {face + short:.1f} mm or more from the hole’s centre to the tube’s end.")
+            Misfit(field=f"{name}.centre_to_face", message=f"An eye as wide as the clevis does not turn in so short a fork, or nothing is left behind it: make it {or_more(face + short)} mm or more from the hole’s centre to the tube’s end.")
         )  # fmt: skip
     if end.pin_mm > end.hole_mm:
         faults.append(
@@ -530,7 +531,7 @@ def _room_to_bend(assembly: Assembly, line: BendLine, stack: link_stack.LinkStac
             )  # fmt: skip
         least = line.least_from_ends(needed + own.face_from_centre)
         raise InputError(
-            f"There are {told}. Bend it {ceil(least * 10) / 10:.1f} mm from the pivots at least.", code="out_of_range",
+            f"There are {told}. Bend it {or_more(least)} mm or more from the pivots.", code="out_of_range",
             fields=("bent.from_ends",), value=line.from_ends, limits=(least, line.span / 2),
         )  # fmt: skip
     if line.from_ends is not None and line.between < held - 1e-6:

@@ -7,6 +7,8 @@ Source:
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from tirante.core.drawing.flat import draw_contour
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
@@ -15,13 +17,14 @@ from tirante.core.parts.link.assembly import Assembly, LinkEndParts, PlainEnd
 from tirante.core.parts.link.flat import plate_of
 from tirante.core.parts.link.solid import fork, head_of, spigot_of
 from tirante.core.parts.part import View
-from tirante.core.parts.turned import h7
+from tirante.core.parts.turned import h7_limits
 
 # over and up to [mm], ± [mm]; ISO 2768-1, class m, from memory
 MEDIUM = ((0.5, 6.0, 0.1), (6.0, 30.0, 0.2), (30.0, 120.0, 0.3), (120.0, 400.0, 0.5), (400.0, 1000.0, 0.8))
 RUNS = 0.1  # mm that an eye is thinner, or a fork wider, than its size; common practice, no source
 TO_FACE = 0.2  # mm, of the hole's centre to the shoulder; common practice, no source
 SQUARE_WITHIN = "0.1 mm in 100"
+GENERAL = f"Other sizes ISO 2768-m: {', '.join(f'±{plus:g} mm to {to:g}' for _, to, plus in MEDIUM[:4])}."
 
 
 def general(mm: float) -> float | None:
@@ -60,6 +63,7 @@ def end_sheet(assembly: Assembly, stack: LinkStack, name: str, numbers: Numbers)
         name: of the view.
         numbers: how lengths are written.
     """
+    numbers = replace(numbers, fits=True)
     for letter, end, state in zip("AB", assembly.ends, stack.ends, strict=True):
         if name != _name(letter) or not isinstance(end, PlainEnd):
             continue
@@ -80,8 +84,8 @@ def _limits(low: float, high: float) -> str:
 
 
 def _bore(numbers: Numbers, hole: float) -> str:
-    upper = h7(hole)
-    return f"⌀{numbers.main(hole)} H7, 0 to +{upper:.3f} mm" if upper else f"⌀{numbers.main(hole)}"
+    limits = h7_limits(hole, numbers)
+    return f"⌀{numbers.main(hole)}{' H7' if limits else ''}{limits}"
 
 
 def _told(sheet: Sheet, lines: list[str]) -> None:
@@ -112,14 +116,15 @@ def _machined(assembly: Assembly, end: PlainEnd, of: tuple[str, float], numbers:
     ):  # fmt: skip
         sheet.dimension((left.at(a, 0)[0], low), (left.at(b, 0)[0], low), value, offset=offset, ref="dim:face" if a == 0.0 else "dim:edge", note=note, size=3.2)  # fmt: skip
     x = left.at(-made.edge_mm, 0)[0]
-    sheet.dimension((x, left.at(0, -made.width_mm / 2)[1]), (x, left.at(0, made.width_mm / 2)[1]), made.width_mm, offset=14.0, ref="dim:width", note=_plus(made.width_mm), size=3.2, both=False)  # fmt: skip
+    sheet.dimension((x, left.at(0, -made.width_mm / 2)[1]), (x, left.at(0, made.width_mm / 2)[1]), made.width_mm, offset=14.0, ref="dim:width", size=3.2, both=False)  # fmt: skip
     sheet.leader(left.at(0, made.hole_mm / 2), (left.at(0, 0)[0] + 6, left.at(0, made.width_mm / 2)[1] + 7), _bore(numbers, made.hole_mm), "dim:hole")  # fmt: skip
     _from_its_side(sheet, right, end, (face, spigot, long), numbers)
     ears = "both ears bored as one" if made.form == "clevis" else "bored and reamed"
     fits = f"fork {_limits(0.0, RUNS)}" if made.form == "clevis" else f"eye’s thickness {_limits(-RUNS, 0.0)}"  # fmt: skip
     _told(sheet, [
         f"Hole {ears}, square to the spigot’s axis within {SQUARE_WITHIN}; welded before it is finished: ream it after.",
-        f"{fits[0].upper()}{fits[1:]}; spigot turned to the tube’s bore in hand, {_limits(-0.05, 0.0)}. Other sizes ISO 2768-m, as noted.",
+        f"{fits[0].upper()}{fits[1:]}; spigot turned to the tube’s bore in hand, {_limits(-0.05, 0.0)}.",
+        GENERAL,
         f"The shoulder meets the tube’s square end: bevel it for its ring{', plug welds through the wall' if assembly.link.welding.plugs else ''}.",
         "Inside corners round by 2 mm or more, edges broken; no tool mark across the ears.",
     ])  # fmt: skip
@@ -182,10 +187,10 @@ def _plate(assembly: Assembly, end: PlainEnd, of: tuple[str, float], numbers: Nu
     ):  # fmt: skip
         sheet.dimension((frame.at(a, 0)[0], y), (frame.at(b, 0)[0], y), b - a, offset=offset, ref="dim:face" if b == face else "dim:edge", note=note, size=3.2)  # fmt: skip
     x = frame.at(right, 0)[0]
-    sheet.dimension((x, frame.at(0, low)[1]), (x, frame.at(0, high)[1]), high - low, offset=-7.0, ref="dim:width", note=_plus(high - low), size=3.2, both=False)  # fmt: skip
+    sheet.dimension((x, frame.at(0, low)[1]), (x, frame.at(0, high)[1]), high - low, offset=-7.0, ref="dim:width", size=3.2, both=False)  # fmt: skip
     sheet.leader(frame.at(0, flat.hole_mm / 2), (frame.at(0, 0)[0] + 8, frame.at(0, high)[1] + 8), f"⌀{numbers.main(flat.hole_mm)}, {_limits(0.0, RUNS)}", "dim:hole")  # fmt: skip
     both = ["Both plates of an end drilled as one, and pinned together while they are welded."] if flat.plates == 2 else []  # fmt: skip
     _told(sheet, [
-        "Hole drilled under size and reamed, or reamed after welding; square to the plate. Other sizes ISO 2768-m, as noted.", "Flat within 0.2 mm where it takes the pin’s washers; edges broken, none across the hole.", *both,
+        "Hole drilled under size and reamed, or reamed after welding; square to the plate.", GENERAL, "Flat within 0.2 mm where it takes the pin’s washers; edges broken, none across the hole.", *both,
     ])  # fmt: skip
     return sheet.done()

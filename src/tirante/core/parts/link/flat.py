@@ -9,6 +9,7 @@ from tirante.core.flat.contour import Contour, Curve, Hole, Straight
 from tirante.core.members.flat_end import SLOT, LetIn, squashed
 from tirante.core.members.plate_link import FlatLink
 from tirante.core.parts.part import CardLine, Misfit, PlatePiece
+from tirante.core.quantities import or_more
 
 ROUND_AGAIN = 1.0  # tube diameters, over which a squashed end becomes round; common practice, no source
 THICKEST_WALL = 0.1  # of its diameter, of a tube that is squashed cold without a tool that keeps it from cracking; common practice, no source
@@ -79,7 +80,7 @@ def flat_fits(end: FlatEnd, tube: Tube, name: str) -> list[Misfit]:
     except InputError as error:
         return [*found, Misfit(field=f"{at}{error.fields[0]}", message=error.message)]
     if end.width_mm < made.least_width - 1e-9:
-        found.append(Misfit(field=f"{at}width_mm", message=f"Its fillets lie on what of the plate stands out of the tube: make it {made.least_width:.1f} mm wide or more."))  # fmt: skip
+        found.append(Misfit(field=f"{at}width_mm", message=f"Its fillets lie on what of the plate stands out of the tube: make it {or_more(made.least_width)} mm wide or more."))  # fmt: skip
     return found
 
 

@@ -118,6 +118,8 @@ def _fixed_first(end: PlainEnd) -> str:
         return f"Weld the {end.what} in and bore it across before: it goes on its pin as it is."
     if end.flat:
         return f"Put the {end.what} on its pin, its plates in the slots of the tube."
+    if end.machined:
+        return f"Put the {end.what} on its pin, its spigot in the tube up to its shoulder."
     return f"Put the {end.what} on its pin with its bush or ball out: heat ends rubber and liner."
 
 

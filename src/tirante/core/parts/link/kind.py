@@ -533,7 +533,8 @@ def _card(built: Built, own: LinkOwn) -> Card:
                     )
                 )
                 continue
-            text = f"End {letter}: {end.what}, centre to tube face"
+            solid = end.machined.form if end.machined and end.machined.form not in end.what else ""
+            text = f"End {letter}: {end.what}, {f'{solid} from the solid, ' if solid else ''}centre to tube face"
             ends.append(CardEnd(mark=letter, lines=(CardLine(text=text, mm=end.centre_to_face),)))
             continue
         ends.append(

@@ -40,6 +40,11 @@ def welding_notes(assembly: Assembly) -> list[str]:
                 f"{plain.what[0].upper()}{plain.what[1:]}: the welds through the wall first, then the fillet round inside the tube’s end; bore tube and plug across in one once they are cold."
             )  # common practice, no source
             continue
+        if plain.machined:
+            notes.append(
+                f"{plain.what[0].upper()}{plain.what[1:]}: its shoulder tight on the tube’s end, tacked in four places, then the ring in quarters; its bore is reamed to its fit once it is cold."
+            )  # common practice, no source
+            continue
         notes.append(
             f"{plain.what[0].upper()}{plain.what[1:]}: weld it with its bush or ball out. The ring draws the bore oval: gauge it cold, ream or hone it "
             "to the fit, and press in last."

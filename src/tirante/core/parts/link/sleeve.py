@@ -23,6 +23,7 @@ from tirante.core.parts.part import CardLine, Misfit, Turned, TurnedPiece
 from tirante.core.parts.turned import turned_piece
 from tirante.core.parts.welded.housing import ring_of
 from tirante.core.parts.welded.tube_ends import Cut, Meets, Run, cut_to_each_other
+from tirante.core.quantities import or_more
 
 Array = NDArray[np.float64]
 SQUARE = 89.9  # °, from which on a tube stands square on its sleeve
@@ -220,7 +221,7 @@ def sleeve_fits(link: Link, end: FixedEnd, tube: Tube, name: str) -> list[Misfit
     if angle < LEAST_ANGLE:
         found.append(Misfit(field="bent.plane_deg", message=f"The bend lays the tube along its sleeve’s bolt, at {angle:.0f}° to it: no notch is cut below {LEAST_ANGLE:g}°. Turn the bend, or bend it less."))  # fmt: skip
     elif angle < SQUARE and (needs := 2 * foot_on(sleeve, od, angle)) > sleeve.long_mm + 1e-6:
-        found.append(Misfit(field=f"{at}long_mm", message=f"The bend leans the tube {90 - angle:.1f}° along its sleeve, and its foot reaches past that: make it {ceil(needs * 10) / 10:g} mm long or more, or turn the bend square to its bolt."))  # fmt: skip
+        found.append(Misfit(field=f"{at}long_mm", message=f"The bend leans the tube {90 - angle:.1f}° along its sleeve, and its foot reaches past that: make it {or_more(needs)} mm long or more, or turn the bend square to its bolt."))  # fmt: skip
     what = "reducer’s neck" if sleeve.reducer else "tube"
     if od > sleeve.outside_mm:
         cure = "turn the neck down to that, or the sleeve larger" if sleeve.reducer else f"turn the sleeve {od:g} mm or more, take a narrower tube, or give the tube a reducer"  # fmt: skip
@@ -228,7 +229,7 @@ def sleeve_fits(link: Link, end: FixedEnd, tube: Tube, name: str) -> list[Misfit
     if sleeve.long_mm < od and not sleeve.rings:
         found.append(Misfit(field=f"{at}long_mm", message=f"The sleeve is shorter than the {what} is wide, and its weld does not go round: make it {od:g} mm long or more, or give it rings."))  # fmt: skip
     elif sleeve.long_mm < LEAST_OF_TUBE * od:
-        found.append(Misfit(field=f"{at}long_mm", message=f"Too little of the {what} stands on the sleeve itself: make it {LEAST_OF_TUBE * od:.1f} mm long or more (common practice)."))  # fmt: skip
+        found.append(Misfit(field=f"{at}long_mm", message=f"Too little of the {what} stands on the sleeve itself: make it {or_more(LEAST_OF_TUBE * od)} mm long or more (common practice)."))  # fmt: skip
     if end.eye is not None and ring_long(sleeve, od) > 0 and end.eye.ball_width_mm < od:
         found.append(Misfit(field=f"{name}.eye.ball_width_mm", message=f"With its rings it is {od:g} mm wide, and plates would clamp these: what goes in must be as wide, or wider."))  # fmt: skip
     found += _reducer_fits(sleeve, tube, link.welding, at)

@@ -27,6 +27,7 @@ from tirante.core.parts.bracket.families.tab_outline import TabOutline
 from tirante.core.parts.bracket.families.tab_rims import rim_of
 from tirante.core.parts.joint import JointMade
 from tirante.core.parts.part import CardLine, Misfit
+from tirante.core.quantities import or_more
 
 if TYPE_CHECKING:
     from shapely.geometry import Polygon
@@ -54,7 +55,7 @@ def with_extra(tab: TabPair, outlines: tuple[TabOutline, ...], lowest: float = 0
         field = f"extra.{i}"
         least = (tab.hole.mm + d) / 2 + rim
         if tab.extra[i].below_mm < least:
-            raise InputError(f"Hole {i + 1} stands in the head: its middle {tab.extra[i].below_mm:g} mm below the joint’s, and {ceil(10 * least - 1e-9) / 10:.1f} mm or more leave the head whole.", code="out_of_range", fields=(f"{field}.below_mm",), value=tab.extra[i].below_mm, limits=(least, None))  # fmt: skip
+            raise InputError(f"Hole {i + 1} stands in the head: its middle {tab.extra[i].below_mm:g} mm below the joint’s, and {or_more(least)} mm or more leave the head whole.", code="out_of_range", fields=(f"{field}.below_mm",), value=tab.extra[i].below_mm, limits=(least, None))  # fmt: skip
         most = tab.height.mm - lowest - d / 2
         if lowest and tab.extra[i].below_mm > most:
             raise InputError(f"Hole {i + 1} reaches into the bend, or under the skin: {int(10 * most + 1e-9) / 10:.1f} mm below the joint’s or less.", code="out_of_range", fields=(f"{field}.below_mm",), value=tab.extra[i].below_mm, limits=(None, most))  # fmt: skip

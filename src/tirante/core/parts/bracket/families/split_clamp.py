@@ -75,6 +75,7 @@ from tirante.core.parts.joint import JointMade, hardware_of
 from tirante.core.parts.kind import Changed, ViewAsked
 from tirante.core.parts.part import BoughtPiece, Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
 from tirante.core.parts.stands import CUT_TRUE, TRUE_DEG, Stand, right_side_lacks, runs_through, set_out
+from tirante.core.quantities import or_more
 
 EARED, OTHER = "half with the ear", "other half"
 EARED_FLAT, OTHER_FLAT = "clamp-eared", "clamp-other"
@@ -253,7 +254,7 @@ def goes_together(saved: SplitClamp) -> list[Misfit]:
             if left > 0
             else "The holes of its bolts run into the bore"
         )
-        out.append(Misfit(field="apart_mm", message=f"{told}. Set the bolts {ceil(apart * 10) / 10:g} mm or more from the tube’s middle."))  # fmt: skip
+        out.append(Misfit(field="apart_mm", message=f"{told}. Set the bolts {or_more(apart)} mm or more from the tube’s middle."))  # fmt: skip
     widest = _widest_ear(saved)
     if widest is not None:
         out.append(Misfit(field="base_width", message=f"Its nuts have no room beside the ear. Make it {widest:g} mm wide or less at its shoulders, or set the bolts further apart."))  # fmt: skip
