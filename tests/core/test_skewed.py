@@ -122,7 +122,7 @@ def test_its_base_lies_along_the_rail_that_it_stands_on(mounted: Design, turned:
         feet = [float((p - one.foot) @ one.x) for p in corners if abs(float((p - one.foot) @ one.y)) < 1e-6]
         assert sorted(feet) == pytest.approx(sorted((side * flat.shift - half, side * flat.shift + half)))
     assert footing
-    (one_laid,) = footing.laid(part.own.joints[0].gap, stand)
+    one_laid = footing.laid(part.own.joints[0].gap, stand)[0]  # the base; its bends come after it
     laid = one_laid.outline
     gap = part.own.joints[0].gap
     assert Polygon(laid).area == pytest.approx(gap * fits.base_width.mm)
