@@ -83,11 +83,12 @@ def test_a_machined_end_is_drawn_with_every_size_and_its_tolerance() -> None:
         for size in (end.width_mm, end.edge_mm, end.thickness_mm, FACE, spigot, long, *((end.gap_mm, fork(end)) if form == "clevis" else ())):  # fmt: skip
             assert Numbers(fits=True).main(size) in said, (size, said)
         assert "⌀12.2 H7, 0 to +0.018 mm" in said  # ISO 286-2, over 10 up to 18
-        assert "±0.2" in said
+        assert "″ ±0.2 mm" in said  # beside the inches that it stands behind it is still of millimetres
         inches = " | ".join(
             words(link, "made-end-a", Numbers(unit="in"))
         )  # a machinist reads thousandths, no tape's fraction
         assert "⌀0.480″ H7, 0 to +0.0007″ (0.018 mm)" in inches
+        assert "±0.008″ (0.2 mm) to 1 3/16″ (30 mm)" in inches
         assert f"⌀{spigot / 25.4:.3f}″" in inches
         assert "Put the eye on its pin, its spigot in the tube" in " ".join(part.jig.steps if part.jig else ())
         assert "square to the spigot’s axis" in said

@@ -21,6 +21,7 @@ from tirante.core.drawing.sheet import Numbers
 from tirante.core.members.insert_weld import insert_weld
 from tirante.core.members.neck import neck_stress
 from tirante.core.parts.link.checks import column_segments
+from tirante.core.parts.link.life import _details as life_details
 from tirante.core.parts.link.sleeve import cuts_of
 from tirante.core.parts.part import TubePiece, TurnedPiece
 
@@ -81,6 +82,8 @@ def test_the_tube_is_square_on_its_collar_and_the_neck_notched_to_the_sleeve() -
     assert f"{19.0 - FACE:.1f} mm deep" in of.notes[0]
     said = [item.text for item in draw(link, job_with(link), "turned-end-a-reducer", Numbers()).items if isinstance(item, Text)]  # fmt: skip
     assert all(any(f"⌀{Numbers().main(d)}" == text for text in said) for d, _ in of.steps if d != od)
+    # a bar of the alloy may be weaker than the tube whose strength the checks take
+    assert any(f"shows {part.own[0].assembly.grade.yield_mpa:g} MPa of yield or more" in text for text in said)
     lines = [(line.text, line.mm) for end in part.card.ends for line in end.lines]  # type: ignore[union-attr]
     assert [mm_ for text, mm_ in lines if "reducer, its collar against" in text] == pytest.approx([face, face])
     assert [mm_ for text, mm_ in lines if "to the neck’s longest point" in text] == pytest.approx([FACE, FACE])
@@ -157,3 +160,17 @@ def test_on_a_bent_tube_its_neck_leans_with_its_outer_piece() -> None:
     for place in (place for end, place in put_back(cuts[0]) if end == 0):
         assert hypot(place[0], place[2]) == pytest.approx(19.0, abs=1e-6)
         assert float(np.linalg.norm(np.cross(place, way))) == pytest.approx(15.0, abs=1e-6)
+
+
+def test_its_life_is_asked_at_its_neck_and_at_both_its_welds() -> None:
+    """A circle's and two thin rings' own areas and moduli, in closed form."""
+    part = made(reduced())
+    assembly = part.own[0].assembly
+    rounds = {one.what: one.round for one in life_details(assembly, 0.1) if one.where == "end A"}
+    neck = rounds["reducer’s neck at its weld, end A"]
+    assert (neck.pull, neck.bend) == pytest.approx((4 / (pi * 30**2), 32 / (pi * 30**3)))
+    throat = sqrt(0.5) * assembly.leg
+    collar, foot = rounds["root of its collar’s ring weld, end A"], rounds["root of the ring weld, end A"]
+    od = assembly.tube.od_mm
+    assert (collar.pull, collar.bend) == pytest.approx((1 / (pi * od * throat), 4 / (pi * od**2 * throat)), rel=1e-3)
+    assert (foot.pull, foot.bend) == pytest.approx((1 / (pi * 30 * throat), 4 / (pi * 30**2 * throat)), rel=1e-3)

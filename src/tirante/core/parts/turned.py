@@ -178,7 +178,7 @@ def _sheet(piece: TurnedPiece, of: Turned, part: Part, numbers: Numbers) -> Draw
     for a, b in (((-reach, 0.0), (reach, 0.0)), ((0.0, -reach), (0.0, reach))):
         sheet.line(end.at(*a), end.at(*b), "centre", "muted")
     told = [*( [f"Turn the bore to ⌀{numbers.main(of.rough)}; finish it to its fit after welding, cold, in line with what it works with."] if of.after else []),
-            f"Both faces square to the {'bore' if of.bore else 'axis'}; break the edges, and bevel the outside where it is welded.", *of.notes]  # fmt: skip
+            f"Both faces square to the {'bore' if of.bore else 'axis'}; break the edges, and bevel the outside where it is welded.", *(numbers.told(one) for one in of.notes)]  # fmt: skip
     for i, line in enumerate(told):
         sheet.text((6, 20 - 5 * i), line, 2.8, tone="muted")
     return sheet.done()

@@ -24,7 +24,7 @@ MEDIUM = ((0.5, 6.0, 0.1), (6.0, 30.0, 0.2), (30.0, 120.0, 0.3), (120.0, 400.0, 
 RUNS = 0.1  # mm that an eye is thinner, or a fork wider, than its size; common practice, no source
 TO_FACE = 0.2  # mm, of the hole's centre to the shoulder; common practice, no source
 SQUARE_WITHIN = "0.1 mm in 100"
-GENERAL = f"Other sizes ISO 2768-m: {', '.join(f'±{plus:g} mm to {to:g}' for _, to, plus in MEDIUM[:4])}."
+GENERAL = f"Other sizes ISO 2768-m: {', '.join(f'±{plus:g} mm to {to:g} mm' for _, to, plus in MEDIUM[:3])}."
 
 
 def general(mm: float) -> float | None:
@@ -90,7 +90,7 @@ def _bore(numbers: Numbers, hole: float) -> str:
 
 def _told(sheet: Sheet, lines: list[str]) -> None:
     for i, line in enumerate(lines):
-        sheet.text((6, 24 - 5 * i), line, 2.8, tone="muted")
+        sheet.text((6, 24 - 5 * i), sheet.numbers.told(line), 2.8, tone="muted")
 
 
 def _machined(assembly: Assembly, end: PlainEnd, of: tuple[str, float], numbers: Numbers) -> Drawing:
@@ -112,7 +112,7 @@ def _machined(assembly: Assembly, end: PlainEnd, of: tuple[str, float], numbers:
     sheet.line(left.at(-made.edge_mm - 4 / scale, 0), left.at(face + long + 4 / scale, 0), "centre", "muted")
     low = left.at(0, -max(made.width_mm / 2, half))[1]
     for a, b, value, offset, note in (
-        (-made.edge_mm, 0.0, made.edge_mm, -6.0, _plus(made.edge_mm)), (0.0, face, face, -6.0, f"±{TO_FACE:g}"), (face, face + long, long, -14.0, "spigot"),
+        (-made.edge_mm, 0.0, made.edge_mm, -6.0, _plus(made.edge_mm)), (0.0, face, face, -6.0, f"±{TO_FACE:g} mm"), (face, face + long, long, -14.0, "spigot"),
     ):  # fmt: skip
         sheet.dimension((left.at(a, 0)[0], low), (left.at(b, 0)[0], low), value, offset=offset, ref="dim:face" if a == 0.0 else "dim:edge", note=note, size=3.2)  # fmt: skip
     x = left.at(-made.edge_mm, 0)[0]
@@ -133,7 +133,7 @@ def _machined(assembly: Assembly, end: PlainEnd, of: tuple[str, float], numbers:
 
 def _plus(mm: float) -> str:
     plus = general(mm)
-    return f"±{plus:g}" if plus else ""
+    return f"±{plus:g} mm" if plus else ""
 
 
 def _from_its_side(sheet: Sheet, frame: Frame, end: PlainEnd, of: tuple[float, float, float], numbers: Numbers) -> None:
@@ -183,7 +183,7 @@ def _plate(assembly: Assembly, end: PlainEnd, of: tuple[str, float], numbers: Nu
     sheet.text((frame.at(face, 0)[0] + 1, frame.at(0, high)[1] + 2.5), "the tube’s end", 2.6, tone="blue")
     y = frame.at(0, low)[1]
     for a, b, offset, note in (
-        (left, 0.0, -6.0, _plus(flat.edge_mm)), (0.0, face, -15.0, f"±{TO_FACE:g}"), (face, right, -15.0, _plus(flat.lap_mm)), (left, right, -24.0, _plus(right - left)),
+        (left, 0.0, -6.0, _plus(flat.edge_mm)), (0.0, face, -15.0, f"±{TO_FACE:g} mm"), (face, right, -15.0, _plus(flat.lap_mm)), (left, right, -24.0, _plus(right - left)),
     ):  # fmt: skip
         sheet.dimension((frame.at(a, 0)[0], y), (frame.at(b, 0)[0], y), b - a, offset=offset, ref="dim:face" if b == face else "dim:edge", note=note, size=3.2)  # fmt: skip
     x = frame.at(right, 0)[0]

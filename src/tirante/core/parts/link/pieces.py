@@ -82,7 +82,7 @@ def pieces_of(assembly: Assembly, stack: LinkStack) -> tuple[Piece, ...]:
                 if one.reducer:
                     neck = notch_at(notches, "AB".index(letter))
                     depth = end_.depth if neck and isinstance(end_ := neck.ends["AB".index(letter)], Fitted) else 0.0
-                    found.append(reducer_piece(one, letter, assembly.tube, assembly.grade.label, depth))
+                    found.append(reducer_piece(one, letter, assembly.tube, assembly.grade, depth))
                 continue
             if end.machined:
                 one_ = end.machined

@@ -12,7 +12,7 @@ from math import asin, atan2, ceil, cos, degrees, hypot, pi, radians, sin, sqrt
 import numpy as np
 from numpy.typing import NDArray
 
-from tirante.core.document.catalogue import Tube
+from tirante.core.document.catalogue import Grade, Tube
 from tirante.core.document.parts.common import Welding
 from tirante.core.document.parts.link import FixedEnd, Link, Reducer, Sleeve
 from tirante.core.errors import InputError
@@ -73,21 +73,22 @@ def _steps(one: Reducer, tube: Tube) -> tuple[tuple[float, float], ...]:
     return (tube.od_mm - 2 * tube.wall_mm - SLIP, one.spigot_mm), (tube.od_mm, one.collar_mm), (one.neck_mm, one.neck_long_mm)  # fmt: skip
 
 
-def reducer_piece(sleeve: Sleeve, letter: str, tube: Tube, metal: str, depth: float) -> TurnedPiece:
+def reducer_piece(sleeve: Sleeve, letter: str, tube: Tube, grade: Grade, depth: float) -> TurnedPiece:
     """A reducer as it is turned.
 
     Args:
         sleeve: as it is saved, with one.
         letter: of the end.
         tube: of the link.
-        metal: what it is turned from.
+        grade: of the tube, whose strength its checks take.
         depth: of the notch in its neck [mm].
     """
     assert sleeve.reducer
     steps = _steps(sleeve.reducer, tube)
     of = Turned(
-        material=metal, outside=tube.od_mm, length=sum(long for _, long in steps), bore=0.0, fit="", steps=steps,
-        notes=(f"The neck’s end notched across to a round of {sleeve.outside_mm:g} mm, {depth:.1f} mm deep, on a mill or to its wrap: its length is to the longest points.",),
+        material=grade.label, outside=tube.od_mm, length=sum(long for _, long in steps), bore=0.0, fit="", steps=steps,
+        notes=(f"The neck’s end notched across to a round of {sleeve.outside_mm:g} mm, {depth:.1f} mm deep, on a mill or to its wrap: its length is to the longest points.",
+               f"From bar: heavy bar of the tube’s alloy may be weaker. Its checks take the tube’s strength, so its certificate shows {grade.yield_mpa:g} MPa of yield or more."),
     )  # fmt: skip
     return turned_piece(f"end {letter} reducer", "reducer, its neck on the sleeve", of)
 
@@ -352,13 +353,12 @@ def card_lines(sleeve: Sleeve, cut: Cut, which: int, clocking: float, *, both_ha
         both_hands: whether a right one is made too, which is no left one.
     """
     letter = "AB"[which]
-    flat = "left" if cut.run.sawn is not None else ""
     said = [line for line in cut.lines() if f"end {letter}:" in line.text]
     return (
         *([CardLine(text=f"the sleeve of end B turned {clocking:g}° against A, clockwise as seen from A{'; of the right one counter-clockwise' if both_hands else ''}", strong=True)] if which and clocking else []),
         CardLine(text=f"End {letter}: sleeve ⌀{sleeve.outside_mm:g} × {sleeve.long_mm:g} mm; its middle to the {'neck' if sleeve.reducer else 'tube'}’s longest point", mm=cut.off(which), strong=True),
         *([CardLine(text="a ring at either end of the sleeve, long", mm=ring_long(sleeve, cut.run.od))] if ring_long(sleeve, cut.run.od) else []),
         *([CardLine(text=f"End {letter}: reducer, its collar against the tube’s end, welded round it; from the sleeve’s middle to the tube", mm=cut.off(which) + one.neck_long_mm + one.collar_mm, strong=True)] if (one := sleeve.reducer) else []),
-        *([CardLine(text=f"End {letter}: its wrap’s “top” along the flat of the bend: on the {flat}, seen from A with the bend up; notched after bending")] if flat else []),
+        *([CardLine(text=f"End {letter}: its wrap’s “top” along the flat of the bend: on the left, seen from A with the bend up; notched after bending")] if cut.run.sawn is not None else []),
         *said, *(CardLine(text=f"NOT NOTCHED: {one}", strong=True) for one in cut.lacking if f"end {letter}" in one),
     )  # fmt: skip
