@@ -89,10 +89,13 @@ def test_a_machined_end_is_drawn_with_every_size_and_its_tolerance() -> None:
         )  # a machinist reads thousandths, no tape's fraction
         assert "⌀0.480″ H7, 0 to +0.0007″ (0.018 mm)" in inches
         assert "±0.008″ (0.2 mm) to 1 3/16″ (30 mm)" in inches
+        assert (
+            "Fork 0 to +0.004″ (0.1 mm)" if form == "clevis" else "Eye’s thickness −0.004″ (-0.1 mm) to 0"
+        ) in inches
         assert f"⌀{spigot / 25.4:.3f}″" in inches
         assert "Put the eye on its pin, its spigot in the tube" in " ".join(part.jig.steps if part.jig else ())
         assert "square to the spigot’s axis" in said
-        assert ("Fork 0 to +0.1 mm" if form == "clevis" else "Eye’s thickness -0.1 to 0 mm") in said
+        assert ("Fork 0 to +0.1 mm" if form == "clevis" else "Eye’s thickness -0.1 mm to 0") in said
         piece = next(one for one in part.pieces if isinstance(one, TurnedPiece))
         assert f"spigot ⌀{spigot:.2f} × {long:g} mm" in piece.what
         assert ("two ears 8 mm, 20 mm apart" if form == "clevis" else "20 mm thick") in piece.what

@@ -78,9 +78,9 @@ def _limits(low: float, high: float) -> str:
     """How far a size may be off, either way."""
 
     def one(value: float) -> str:
-        return f"{value:+.3f}".rstrip("0").rstrip(".") if value else "0"
+        return f"{value:+.3f}".rstrip("0").rstrip(".")
 
-    return f"{one(low)} to {one(high)} mm"
+    return " to ".join(f"{one(value)} mm" if value else "0" for value in (low, high))
 
 
 def _bore(numbers: Numbers, hole: float) -> str:
@@ -112,7 +112,7 @@ def _machined(assembly: Assembly, end: PlainEnd, of: tuple[str, float], numbers:
     sheet.line(left.at(-made.edge_mm - 4 / scale, 0), left.at(face + long + 4 / scale, 0), "centre", "muted")
     low = left.at(0, -max(made.width_mm / 2, half))[1]
     for a, b, value, offset, note in (
-        (-made.edge_mm, 0.0, made.edge_mm, -6.0, _plus(made.edge_mm)), (0.0, face, face, -6.0, f"±{TO_FACE:g} mm"), (face, face + long, long, -14.0, "spigot"),
+        (-made.edge_mm, 0.0, made.edge_mm, -6.0, _plus(general(made.edge_mm), numbers)), (0.0, face, face, -6.0, _plus(TO_FACE, numbers)), (face, face + long, long, -14.0, "spigot"),
     ):  # fmt: skip
         sheet.dimension((left.at(a, 0)[0], low), (left.at(b, 0)[0], low), value, offset=offset, ref="dim:face" if a == 0.0 else "dim:edge", note=note, size=3.2)  # fmt: skip
     x = left.at(-made.edge_mm, 0)[0]
@@ -131,9 +131,9 @@ def _machined(assembly: Assembly, end: PlainEnd, of: tuple[str, float], numbers:
     return sheet.done()
 
 
-def _plus(mm: float) -> str:
-    plus = general(mm)
-    return f"±{plus:g} mm" if plus else ""
+def _plus(plus: float | None, numbers: Numbers) -> str:
+    """What stands behind the other reading of a size: its unit too, unless that is of millimetres itself."""
+    return f"±{plus:g}{' mm' if numbers.unit == 'mm' else ''}" if plus else ""
 
 
 def _from_its_side(sheet: Sheet, frame: Frame, end: PlainEnd, of: tuple[float, float, float], numbers: Numbers) -> None:
@@ -183,12 +183,12 @@ def _plate(assembly: Assembly, end: PlainEnd, of: tuple[str, float], numbers: Nu
     sheet.text((frame.at(face, 0)[0] + 1, frame.at(0, high)[1] + 2.5), "the tube’s end", 2.6, tone="blue")
     y = frame.at(0, low)[1]
     for a, b, offset, note in (
-        (left, 0.0, -6.0, _plus(flat.edge_mm)), (0.0, face, -15.0, f"±{TO_FACE:g} mm"), (face, right, -15.0, _plus(flat.lap_mm)), (left, right, -24.0, _plus(right - left)),
+        (left, 0.0, -6.0, _plus(general(flat.edge_mm), numbers)), (0.0, face, -15.0, _plus(TO_FACE, numbers)), (face, right, -6.0, _plus(general(flat.lap_mm), numbers)), (left, right, -24.0, _plus(general(right - left), numbers)),
     ):  # fmt: skip
-        sheet.dimension((frame.at(a, 0)[0], y), (frame.at(b, 0)[0], y), b - a, offset=offset, ref="dim:face" if b == face else "dim:edge", note=note, size=3.2)  # fmt: skip
+        sheet.dimension((frame.at(a, 0)[0], y), (frame.at(b, 0)[0], y), b - a, offset=offset, ref="dim:face" if b == face else "dim:edge", note=note, size=3.2, text_side=-1.0 if a == left else 0.0)  # fmt: skip
     x = frame.at(right, 0)[0]
     sheet.dimension((x, frame.at(0, low)[1]), (x, frame.at(0, high)[1]), high - low, offset=-7.0, ref="dim:width", size=3.2, both=False)  # fmt: skip
-    sheet.leader(frame.at(0, flat.hole_mm / 2), (frame.at(0, 0)[0] + 8, frame.at(0, high)[1] + 8), f"⌀{numbers.main(flat.hole_mm)}, {_limits(0.0, RUNS)}", "dim:hole")  # fmt: skip
+    sheet.leader(frame.at(0, flat.hole_mm / 2), (frame.at(0, 0)[0] + 8, frame.at(0, high)[1] + 8), f"⌀{numbers.main(flat.hole_mm)}, {numbers.told(_limits(0.0, RUNS))}", "dim:hole")  # fmt: skip
     both = ["Both plates of an end drilled as one, and pinned together while they are welded."] if flat.plates == 2 else []  # fmt: skip
     _told(sheet, [
         "Hole drilled under size and reamed, or reamed after welding; square to the plate.", GENERAL, "Flat within 0.2 mm where it takes the pin’s washers; edges broken, none across the hole.", *both,
