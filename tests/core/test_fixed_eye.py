@@ -18,7 +18,7 @@ from tirante.core.document.parts.link import FixedEnd, FlatEnd, Link, Machined, 
 from tirante.core.job.places import places_of
 from tirante.core.job.propose import propose
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, TabMade
-from tirante.core.parts.link.fixed_eye import A_CLEVIS, BARE, NOT_GIVEN, fixed_eye
+from tirante.core.parts.link.fixed_eye import BARE, NO_FORK, NOT_GIVEN, fixed_eye
 from tirante.core.parts.link.kind import LINK
 
 BUSH = DamperEye(bore_mm=12.7, ball_width_mm=54.0, head_diameter_mm=44.0, housing_width_mm=50.0, tilt_limit_deg=12.0)
@@ -94,8 +94,8 @@ def test_a_squashed_end_is_two_walls_thick_once_its_tube_is_chosen() -> None:
 @pytest.mark.parametrize(
     ("end", "told"),
     [
-        ({}, NOT_GIVEN), ({"sleeve": SLEEVE}, NOT_GIVEN), ({"flat": FlatEnd(form="clevis let in", gap_mm=20.0)}, A_CLEVIS),
-        ({"machined": Machined(form="clevis", thickness_mm=10.0, width_mm=40.0, hole_mm=12.2, pin_mm=12.0, edge_mm=18.0, gap_mm=20.0)}, A_CLEVIS),
+        ({}, NOT_GIVEN), ({"sleeve": SLEEVE}, NOT_GIVEN), ({"flat": FlatEnd(form="clevis let in")}, NO_FORK),
+        ({"machined": Machined(form="clevis", thickness_mm=10.0, width_mm=40.0, hole_mm=12.2, pin_mm=12.0, edge_mm=18.0)}, NO_FORK),
     ],
 )  # fmt: skip
 def test_why_nothing_is_clamped_is_told_where_a_bracket_is_asked_for(end: dict[str, Any], told: str) -> None:

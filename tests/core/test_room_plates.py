@@ -13,7 +13,7 @@ from tests.core.test_room import own_at
 from tests.jobs import part_of, with_part, work
 from tirante.core.brackets.tools import spanner
 from tirante.core.document.design import Design
-from tirante.core.document.mounts import FlatMember, Mount
+from tirante.core.document.mounts import FlatMember, Mount, RoundMember
 from tirante.core.document.parts.pad import PadPart
 from tirante.core.errors import InputError
 from tirante.core.job.bracket_map import plates_in_place
@@ -293,3 +293,36 @@ def test_a_rack_s_housing_stands_in_the_room_of_others_and_not_of_its_own_pad(mo
     rear = named(mounted, "Rear lower link, end A, tabs")
     _, behind, _ = own_at(job, rear.id)
     assert rack.name not in {thing.name for thing in standing_things(job, behind, rear.id, ("", False), pair=False)}
+
+
+def test_the_room_round_a_rack_is_its_housing_s() -> None:
+    """A rail of the frame under it, as far off as two straight lines are from one another less both radii; a millimetre past touching turns the verdict."""
+    design = demo("marram")
+    rack = named(design, "Front steering rack")
+    rail = next(one for one in design.mounts if one.name == "Front lower rail")
+    shape = rail.shape
+    assert isinstance(shape, RoundMember)
+    inner = work(design).ends[rack.end_id].points["tie_inner"]  # type: ignore[attr-defined]
+
+    def off(lower: float) -> float:
+        a, b = (np.array(end) - (0.0, 0.0, lower) for end in (shape.a, shape.b))
+        square = np.cross(b - a, (0.0, 1.0, 0.0))
+        return (
+            float(abs((np.array(inner) - a) @ square) / np.linalg.norm(square)) - shape.od_mm / 2 - rack.housing_mm / 2
+        )  # type: ignore[attr-defined]
+
+    def told(lower: float) -> Line:
+        moved = shape.model_copy(update={name: (p[0], p[1], p[2] - lower) for name, p in (("a", shape.a), ("b", shape.b))})  # fmt: skip
+        mounts = tuple(one.model_copy(update={"shape": moved}) if one.id == rail.id else one for one in design.mounts)
+        (joint,) = look_round(work(design.model_copy(update={"mounts": mounts})), rack.id).joints
+        names = [line.to for line in joint.lines]
+        # what it moves itself, and the pads that carry it, are no obstacle to it
+        assert not [name for name in names if "tie" in name or "bearing pad" in name]
+        return next(line for line in joint.lines if line.to == rail.name)
+
+    touches = -off(0.0)  # how much lower the rail would have to lie to touch it, or higher
+    for clear in (0.3, 1.0, 6.0):
+        line = told(touches + clear)
+        assert line.gap_mm == pytest.approx(off(touches + clear), abs=0.02)
+        assert line.state == ("attention" if line.gap_mm < 0.5 else "good")
+    assert told(touches - 1.0).state == "stop"

@@ -35,6 +35,7 @@ from tirante.core.job.worked import Worked
 from tirante.core.parts.axle_saddle.kind import saddle_for
 from tirante.core.parts.bracket.families.drawn import loops_of_outline, outline_from, sizes_of
 from tirante.core.parts.bracket.families.held import joint_made
+from tirante.core.parts.bracket.families.single_tab import SINGLE_TAB
 from tirante.core.parts.bracket.families.tab_pair import fitted_to, proposed
 from tirante.core.parts.bracket.families.tab_sizing import bolt_of
 from tirante.core.parts.numbers import numbers_of
@@ -61,7 +62,7 @@ class NewBracketIn(DesignIn):
     bracket_id: Id
     joints: Annotated[list[NewJointIn], Field(min_length=1, max_length=8)]
     family: Literal[
-        "tab_pair", "folded_u", "angle_bracket", "lapped_plate", "strap_tab", "rail_sleeve", "split_clamp"
+        "tab_pair", "folded_u", "angle_bracket", "lapped_plate", "strap_tab", "rail_sleeve", "split_clamp", "single_tab"
     ] = "tab_pair"
 
 
@@ -308,12 +309,17 @@ def new_bracket(data: NewBracketIn) -> PatchOut:
             raise InputError(place.missing or "", code="missing", fields=("joint",))
         joints.append(joint)
         held.append(one)
+    if len({one.fork is None for one in held}) > 1:
+        raise InputError("One of them is a clevis and another an eye. Ask for a bracket for each by itself.", code="contradictory", fields=("joints",))  # fmt: skip
     first_place = places[joints[0].held]
     what = first_place.of if first_place.together else f"{first_place.of}, {first_place.name}"
     pair, first = proposed(data.bracket_id, f"{what[:73]}, tabs", first_place.side, held[0], joints[0], shelf)
     pair = fitted_to(pair, joints[0], job)
     more = [joint.model_copy(update={"by": pair.id, "bolt": first.bolt}) for joint in joints[1:]]
-    bracket = pair if data.family == pair.kind else HOLDERS[data.family].begun(pair)
+    family = data.family if held[0].fork is None else SINGLE_TAB.key  # nothing else goes between a clevis's ears
+    bracket = pair if family == pair.kind else HOLDERS[family].begun(pair)
+    if family == SINGLE_TAB.key:
+        bracket = _fitted(bracket, first, job)
     return patch_out(adopted(job.design, (bracket,), shelf, (first, *more)))
 
 

@@ -188,6 +188,7 @@ class MountWallInput(Input):
     foot_mm: Mm = Field(description="mm; of one plate, along it")
     gap_mm: MmOrZero = Field(description="mm; between the two plates")
     plate_mm: Mm = Field(description="mm; thickness of one")
+    plates: Literal[1, 2] = Field(default=2, description="1: a single plate, whose gap_mm is nothing to it")
     angle_deg: Annotated[float, Field(ge=0, le=90, description="deg; between plates and member, 90: across it")] = 90.0
     pull_n: NewtonOrZero = Field(default=0.0, description="N; straight off the wall")
     tilt_nmm: Annotated[float, Field(ge=0, le=1e12, description="N·mm; in the plates' plane")] = 0.0
@@ -226,7 +227,8 @@ def run_mount_wall(data: MountWallInput) -> Result:
     wall = mount_wall.Wall(
         kind=data.kind, width=data.width_mm, thickness=data.wall_mm, yield_mpa=data.yield_mpa, uts_mpa=data.uts_mpa
     )
-    feet = mount_wall.feet_of_pair(data.foot_mm, data.gap_mm, data.plate_mm, data.angle_deg)
+    gap = data.gap_mm if data.plates == 2 else -data.plate_mm
+    feet = mount_wall.feet_of_pair(data.foot_mm, gap, data.plate_mm, data.angle_deg)
     spread = None
     if data.spread_mm is not None and data.spread_yield_mpa is not None and data.spread_uts_mpa is not None:
         spread = mount_wall.Spread(
@@ -246,7 +248,7 @@ def run_mount_wall(data: MountWallInput) -> Result:
     return out, [
         step("pull, moments alone", "AISC chapter K, each half of the feet for a moment", "aisc-k", N_n=own.pull, tilt_nmm=own.tilt, rock_nmm=own.rock),
         step("use", "N/N_n + M/M_n + V h/M_n", "aisc-k", utilisation=used.use),
-        step("line force", f"N/2w + 3 M/w² + V h/(s w), on {of}", "aisc-k", line_n_per_mm=line, least_n_per_mm=least),
+        step("line force", f"{'N/w + 6 M/w² + 2 V h/(t w)' if feet.single else 'N/2w + 3 M/w² + V h/(s w)'}, on {of}", "aisc-k", line_n_per_mm=line, least_n_per_mm=least),
     ]  # fmt: skip
 
 

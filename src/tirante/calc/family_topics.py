@@ -20,6 +20,7 @@ from tirante.core.document.parts.folded_u import FoldedU
 from tirante.core.document.parts.lapped_plate import LappedPlate
 from tirante.core.document.parts.rail_sleeve import RailSleeve
 from tirante.core.document.parts.saved import SavedPart
+from tirante.core.document.parts.single_tab import SingleTab
 from tirante.core.document.parts.split_clamp import SplitClamp
 from tirante.core.document.parts.strap_tab import StrapTab
 from tirante.core.document.settings import Settings
@@ -33,20 +34,23 @@ from tirante.core.parts.bracket.families.hole_pattern import holes_of
 from tirante.core.parts.bracket.families.lapped import LAPPED_PLATE
 from tirante.core.parts.bracket.families.lapped import flat_of as flat_of_lapped
 from tirante.core.parts.bracket.families.rail_sleeve import leg_lacks, sleeve_checks
+from tirante.core.parts.bracket.families.single_tab import SINGLE_TAB, in_fork, outline_of
 from tirante.core.parts.bracket.families.split_clamp import SPLIT_CLAMP, eared_as_cut, other_as_cut
 from tirante.core.parts.bracket.families.strap import fills_it, strap_checks
 from tirante.core.parts.bracket.families.strap import flat_of as flat_of_strap
 from tirante.core.parts.bracket.families.tab_checks import tab_checks
 from tirante.core.parts.bracket.families.tab_sizing import outlines_of, pair_checks
-from tirante.core.parts.joint import HeldEnd, JointMade, misfits
+from tirante.core.parts.joint import Fork, HeldEnd, JointMade, misfits
 
 _ID = "00000000-0000-4000-8000-000000000000"
 _OWN = {"id": _ID, "name": "bracket"}
 LONGEST = 100_000.0  # [mm]
-FAMILIES: dict[str, type[SavedPart]] = {"tab_pair": TabPair, "folded_u": FoldedU, "angle_bracket": AngleBracket, "lapped_plate": LappedPlate, "strap_tab": StrapTab, "rail_sleeve": RailSleeve, "split_clamp": SplitClamp}  # fmt: skip
+AnyBracket = TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab | RailSleeve | SplitClamp | SingleTab
+FAMILIES: dict[str, type[SavedPart]] = {"tab_pair": TabPair, "folded_u": FoldedU, "angle_bracket": AngleBracket, "lapped_plate": LappedPlate, "strap_tab": StrapTab, "rail_sleeve": RailSleeve, "split_clamp": SplitClamp, "single_tab": SingleTab}  # fmt: skip
 UNDER_LAPPED = "the wall of what it lies on is not judged here: mount-wall does"
 UNDER_SLEEVE = "the walls of the box are not judged here: rail-sleeve does"
 UNDER_CLAMP = "the tube that it squeezes is not judged here: split-clamp does"
+UNDER_SINGLE = "the wall that it stands on is not judged here: mount-wall does"
 UNDER_STRAP = "the wall of the tube that it goes over is not judged"
 
 
@@ -55,6 +59,15 @@ class EyeInput(Input):
     ball_width_mm: Mm = Field(description="mm; over ball or sleeve, between the plates")
     housing_width_mm: Mm
     head_diameter_mm: Mm
+
+
+class ClevisInput(Input):
+    bore_mm: Mm = Field(description="mm; of its ears, for its bolt")
+    gap_mm: Mm = Field(description="mm; between its ears")
+    ear_mm: Mm = Field(description="mm; thickness of one")
+    width_mm: Mm = Field(description="mm; of the ears, across the hole")
+    edge_mm: Mm = Field(description="mm; hole's centre to the ears' free end")
+    floor_mm: Mm = Field(description="mm; hole's centre to the bottom of the fork")
 
 
 class BoltInput(Input):
@@ -71,12 +84,13 @@ class LoadInput(Input):
 
 class BracketInput(Input):
     family: Literal[
-        "tab_pair", "folded_u", "angle_bracket", "lapped_plate", "strap_tab", "rail_sleeve", "split_clamp"
+        "tab_pair", "folded_u", "angle_bracket", "lapped_plate", "strap_tab", "rail_sleeve", "split_clamp", "single_tab"
     ] = "tab_pair"
     parameters: dict[str, Any] = Field(
         description="its sizes by their names in the design's schema; a length as number in mm under its name with _mm"
     )
-    holds: EyeInput
+    holds: EyeInput | None = Field(default=None, description="of every family but single_tab")
+    clevis: ClevisInput | None = Field(default=None, description="of single_tab, that goes between its ears")
     bolt: BoltInput
     spacer_mm: MmOrZero = Field(default=0.0, description="mm; high, beside the ball, each side")
     shim_mm: MmOrZero = 0.0
@@ -103,7 +117,7 @@ class BracketInput(Input):
     outputs={
         "checks": "weakest first: key, name, demand, capacity, unit, utilisation with its factor, case, source",
         "flats": "of each plate that is cut otherwise: area_mm2, count, edges as lines and arcs in order, holes, bend lines",
-        "gap_mm": "between its plates or ears", "passed": "whether every check holds", "notes": "what is to be known of the shape",
+        "gap_mm": "between its plates or ears, or those of the clevis that it goes into", "passed": "whether every check holds", "notes": "what is to be known of the shape",
     },
     example={
         "family": "tab_pair",
@@ -118,16 +132,13 @@ class BracketInput(Input):
 def run_bracket(data: BracketInput) -> tuple[dict[str, Any], Working]:
     """A bracket of a family under loads: all its checks, and its flat pattern."""
     saved = _saved(data)
-    eye = DamperEye(
-        bore_mm=data.holds.bore_mm, ball_width_mm=data.holds.ball_width_mm, housing_width_mm=data.holds.housing_width_mm,
-        head_diameter_mm=data.holds.head_diameter_mm,
-    )  # fmt: skip
+    eye, fork = _held(data)
     cases = tuple(CaseSeen(name=one.name, axial_n=one.axial_n, side_n=abs(one.side_n)) for one in data.cases)
     joint = HeldJoint(
         id=_ID, held=PointOfBody(end_id=_ID, body="ground", point="joint"), shim_mm=data.shim_mm, thread_in_plane=data.thread_in_plane
     )  # fmt: skip
     made = JointMade(
-        joint=joint, held=HeldEnd(name="joint", of_end=None, row=eye, cases=cases, swing_deg=data.swing_deg), bolt=_bolt(data), spacer=_spacer(data),
+        joint=joint, held=HeldEnd(name="joint", of_end=None, row=eye, fork=fork, cases=cases, swing_deg=data.swing_deg), bolt=_bolt(data), spacer=_spacer(data),
     )  # fmt: skip
     notes: list[str] = []
     settings = Settings() if data.electrode_uts_mpa is None else Settings(electrode_uts_mpa=data.electrode_uts_mpa)
@@ -157,6 +168,10 @@ def run_bracket(data: BracketInput) -> tuple[dict[str, Any], Working]:
         flats, notes = [_flat(flat_of_strap(saved).contour.under(saved.ream_mm, 2), 1)], [UNDER_STRAP]
     elif isinstance(saved, RailSleeve):
         checks, flats, notes = weakest_first(sleeve_checks(saved, made, None, settings)), [], [UNDER_SLEEVE]
+    elif isinstance(saved, SingleTab):
+        made = in_fork(made, saved.plate.mm)
+        checks, notes = SINGLE_TAB.judged(saved, (made,), settings, ()), [UNDER_SINGLE]
+        flats = [_flat(outline_of(saved).contour.under(saved.ream_mm, 1), 1)]
     elif isinstance(saved, SplitClamp):
         checks, notes = SPLIT_CLAMP.judged(saved, (made,), settings, ()), [UNDER_CLAMP]
         flats = [_flat(half(saved), 2) for half in (eared_as_cut, other_as_cut)]
@@ -166,14 +181,34 @@ def run_bracket(data: BracketInput) -> tuple[dict[str, Any], Working]:
         flats = [_flat(one.contour.under(saved.ream_mm, len(holes_of(saved))), 2 // len(outlines)) for one in outlines]
         notes = list(dict.fromkeys(told for one in outlines for told in one.warnings))
     out = {
-        "checks": [_told(one) for one in checks], "flats": flats, "gap_mm": made.gap, "passed": all(one.passed for one in checks), "notes": notes,
+        "checks": [_told(one) for one in checks], "flats": flats, "gap_mm": made.gap if fork is None else fork.gap, "passed": all(one.passed for one in checks), "notes": notes,
     }  # fmt: skip
     return out, [
         step(one.name, one.formula, one.source, demand=one.demand, capacity=one.capacity, utilisation=one.utilisation, case=one.case) for one in checks
     ]  # fmt: skip
 
 
-def _saved(data: BracketInput) -> TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab | RailSleeve | SplitClamp:
+def _held(data: BracketInput) -> tuple[DamperEye, Fork | None]:
+    """What it holds: an eye, or a clevis."""
+    one, single = data.clevis, data.family == "single_tab"
+    if single and one is None:
+        raise InputError("A single tab goes between the ears of a clevis. Give these.", code="missing", fields=("clevis",))  # fmt: skip
+    if not single and data.holds is None:
+        raise InputError(f"A {data.family} holds an eye. Give its sizes.", code="missing", fields=("holds",))
+    if single and one is not None:
+        fork = Fork(gap=one.gap_mm, ear=one.ear_mm, width=one.width_mm, edge=one.edge_mm, floor=one.floor_mm)
+        across = max(one.width_mm, 2 * one.edge_mm)
+        if across <= one.bore_mm:
+            raise InputError("No metal is left round the hole of its ears. Make them wider.", code="contradictory", fields=("clevis.width_mm",))  # fmt: skip
+        return DamperEye(bore_mm=one.bore_mm, ball_width_mm=fork.outer, housing_width_mm=fork.outer, head_diameter_mm=across), fork  # fmt: skip
+    eye = data.holds
+    assert eye
+    return DamperEye(
+        bore_mm=eye.bore_mm, ball_width_mm=eye.ball_width_mm, housing_width_mm=eye.housing_width_mm, head_diameter_mm=eye.head_diameter_mm
+    ), None  # fmt: skip
+
+
+def _saved(data: BracketInput) -> AnyBracket:
     """The family's own model of what was given; faults by the names that were used."""
     model = FAMILIES[data.family]
     taken = _lengths(data.parameters, model)
@@ -190,7 +225,7 @@ def _saved(data: BracketInput) -> TabPair | FoldedU | AngleBracket | LappedPlate
             else f"not a size of this family; a {data.family} has {_names(model)}."
         )
         raise InputError(f"parameters.{path}: {told}", code=first["type"], fields=(f"parameters.{path}",)) from error
-    assert isinstance(found, TabPair | FoldedU | AngleBracket | LappedPlate | StrapTab | RailSleeve | SplitClamp)
+    assert isinstance(found, AnyBracket)
     return found
 
 
@@ -241,7 +276,7 @@ def _spacer(data: BracketInput) -> Spacer | None:
     if not data.spacer_mm:
         return None
     return Spacer(
-        key="spacer", label="spacer", source="trade", ball_bore_mm=data.holds.bore_mm, bolt_mm=data.bolt.diameter_mm, height_mm=data.spacer_mm,
+        key="spacer", label="spacer", source="trade", ball_bore_mm=_held(data)[0].bore_mm, bolt_mm=data.bolt.diameter_mm, height_mm=data.spacer_mm,
         outside_mm=data.bolt.diameter_mm * 1.6, tilt_gain_deg=0.0,
     )  # fmt: skip
 

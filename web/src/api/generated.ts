@@ -2299,6 +2299,27 @@ export interface components {
             width_mm: number;
         };
         /**
+         * BaseSlot
+         * @description An opening in the base, for what swings between the ears; its corners round.
+         */
+        BaseSlot: {
+            /**
+             * At Mm
+             * @default 0
+             */
+            at_mm: number;
+            /**
+             * Long Mm
+             * @default 20
+             */
+            long_mm: number;
+            /**
+             * Wide Mm
+             * @default 10
+             */
+            wide_mm: number;
+        };
+        /**
          * BearingPad
          * @description A pad on two webs under a bearing with two bolts; what it is drilled for is the own affair of what lies on it.
          */
@@ -3915,7 +3936,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             /**
              * Schema Version
              * @default 5
@@ -5338,6 +5359,8 @@ export interface components {
              * @default 0
              */
             skew_deg: number;
+            /** @default null */
+            slot: components["schemas"]["BaseSlot"] | null;
             /**
              * Uts Mpa
              * @default 410
@@ -7107,6 +7130,11 @@ export interface components {
             /** Edge Mm */
             edge_mm: number;
             /**
+             * Fork Mm
+             * @default null
+             */
+            fork_mm: number | null;
+            /**
              * Form
              * @default eye
              * @enum {string}
@@ -7385,7 +7413,7 @@ export interface components {
              * @default tab_pair
              * @enum {string}
              */
-            family: "tab_pair" | "folded_u" | "angle_bracket" | "lapped_plate" | "strap_tab" | "rail_sleeve" | "split_clamp";
+            family: "tab_pair" | "folded_u" | "angle_bracket" | "lapped_plate" | "strap_tab" | "rail_sleeve" | "split_clamp" | "single_tab";
             /** Joints */
             joints: components["schemas"]["NewJointIn"][];
         };
@@ -7917,7 +7945,7 @@ export interface components {
             notes: string[];
             /** Of End */
             of_end: string | null;
-            own: (components["schemas"]["AngleOwn"] | components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["AxleSaddleOwn"] | components["schemas"]["BearingPadOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FoldedOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LappedOwn"] | components["schemas"]["LeafPerchOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RailSleeveOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["SplitClampOwn"] | components["schemas"]["SpringSeatOwn"] | components["schemas"]["SteeringRackOwn"] | components["schemas"]["StrapOwn"] | components["schemas"]["StrikePadOwn"] | components["schemas"]["TabOwn"]) | null;
+            own: (components["schemas"]["AngleOwn"] | components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["AxleSaddleOwn"] | components["schemas"]["BearingPadOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FoldedOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LappedOwn"] | components["schemas"]["LeafPerchOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RailSleeveOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["SingleOwn"] | components["schemas"]["SplitClampOwn"] | components["schemas"]["SpringSeatOwn"] | components["schemas"]["SteeringRackOwn"] | components["schemas"]["StrapOwn"] | components["schemas"]["StrikePadOwn"] | components["schemas"]["TabOwn"]) | null;
             /** Own Mirror */
             own_mirror: boolean;
             /** Procedure */
@@ -8049,7 +8077,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -8630,7 +8658,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -8675,7 +8703,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -9935,6 +9963,111 @@ export interface components {
             reviewer: string | null;
             /** Sealed At */
             sealed_at: string;
+        };
+        /**
+         * SingleOwn
+         * @description What only a single tab has [mm].
+         */
+        SingleOwn: {
+            /** Free Mm */
+            free_mm: number;
+            /** Grip Mm */
+            grip_mm: number;
+            /** Holds */
+            holds: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "single_tab";
+        };
+        /**
+         * SingleTab
+         * @description One plate between a clevis's ears; one for each clevis that it holds.
+         */
+        SingleTab: {
+            /**
+             * Base
+             * @default {
+             *       "edge_mm": null,
+             *       "kind": "flat",
+             *       "lean_deg": 0,
+             *       "round_mm": 0,
+             *       "wall_mm": null
+             *     }
+             */
+            base: components["schemas"]["FlatBase"] | components["schemas"]["SaddleBase"];
+            base_width: components["schemas"]["Length"];
+            edge: components["schemas"]["Length"];
+            /**
+             * Extra
+             * @default []
+             */
+            extra: components["schemas"]["ExtraHole"][];
+            /**
+             * Grade Name
+             * @default S355 plate
+             */
+            grade_name: string;
+            head_radius: components["schemas"]["Length"];
+            height: components["schemas"]["Length"];
+            /**
+             * Height Fixed
+             * @default false
+             */
+            height_fixed: boolean;
+            hole: components["schemas"]["Length"];
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "single_tab";
+            /** @default null */
+            lighten: components["schemas"]["Lighten"] | null;
+            /**
+             * Load Angle Deg
+             * @default null
+             */
+            load_angle_deg: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            plate: components["schemas"]["Length"];
+            /**
+             * Ream Mm
+             * @default 0
+             */
+            ream_mm: number;
+            /**
+             * Side
+             * @default pair
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+            /**
+             * Uts Mpa
+             * @default 470
+             */
+            uts_mpa: number;
+            /**
+             * Weld Leg Mm
+             * @default 5
+             */
+            weld_leg_mm: number;
+            /**
+             * Yield Mpa
+             * @default 355
+             */
+            yield_mpa: number;
         };
         /**
          * SizeAllIn
@@ -12311,6 +12444,12 @@ export interface components {
              * @enum {string}
              */
             family: "tab_pair" | "strike_pad" | "bearing_pad" | "leaf_perch" | "spring_seat";
+            /**
+             * Forked
+             * @description whether it is a clevis, which a single tab alone goes into
+             * @default false
+             */
+            forked: boolean;
             /** Held */
             held: components["schemas"]["EndOfLink"] | components["schemas"]["PivotOfArm"] | components["schemas"]["PointOfBody"];
             /**

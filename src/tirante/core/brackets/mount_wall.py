@@ -58,7 +58,7 @@ class Wall:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Feet:
-    """A pair of feet, or one patch of the same outline [mm]."""
+    """A pair of feet, or one patch of the same outline; two that lie in one another are a single plate's [mm]."""
 
     width: float  # of a foot, along the plates
     gap: float  # between them
@@ -69,6 +69,11 @@ class Feet:
     def apart(self) -> float:
         """From the middle of one plate to that of the other."""
         return self.gap + self.plate
+
+    @property
+    def single(self) -> bool:
+        """Whether it is one plate's."""
+        return self.apart <= 0.0
 
     def patch(self, length: float, thick: float) -> tuple[float, float]:
         """Along and across the member, of what is so long along the plates and so thick along the bolt."""
@@ -105,6 +110,9 @@ def wall_strength(wall: Wall, feet: Feet) -> WallStrength:
     both = min(2 * one, wall.carries(*feet.patch(feet.width, feet.apart + feet.plate)))
     half_one = wall.carries(*feet.patch(feet.width / 2, feet.plate))
     half = min(2 * half_one, wall.carries(*feet.patch(feet.width / 2, feet.apart + feet.plate)))
+    if feet.single:  # one half of its thickness pulls, the other pushes
+        rock = wall.carries(*feet.patch(feet.width, feet.plate / 2)) * feet.plate / 2
+        return WallStrength(pull=one, tilt=half_one * feet.width / 2, rock=rock)
     return WallStrength(pull=both, tilt=half * feet.width / 2, rock=one * feet.apart)
 
 
@@ -148,6 +156,8 @@ def line_force(feet: Feet, pull: float, tilt: float, rock: float) -> float:
         rock: along the bolt [N·mm].
     """
     w = feet.width
+    if feet.single:  # along both of its faces, one pulled and one pushed by what rocks it
+        return abs(pull) / w + abs(tilt) / (w**2 / 6) + 2 * abs(rock) / (feet.plate * w)
     return abs(pull) / (2 * w) + abs(tilt) / (2 * w**2 / 6) + abs(rock) / (feet.apart * w)
 
 

@@ -14,6 +14,7 @@ from tirante.core.document.mounts import BoxMember, Mount, RoundMember
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.lapped_plate import LappedPlate
 from tirante.core.document.parts.rail_sleeve import RailSleeve
+from tirante.core.document.parts.single_tab import SingleTab
 from tirante.core.drawing.model import Arc, Drawing, Primitive, Text
 from tirante.core.drawing.scene import Cylinder, Plate, Scene, ScenePoint, Shape
 from tirante.core.drawing.sheet import Numbers
@@ -28,6 +29,8 @@ from tirante.core.parts.bracket.families.pad import Flat
 from tirante.core.parts.bracket.families.pad_kind import PadMade
 from tirante.core.parts.bracket.families.place_view import contour_points, placed_plates
 from tirante.core.parts.bracket.families.rail_sleeve import SleeveMade, sleeve_flats
+from tirante.core.parts.bracket.families.single_tab import SingleMade
+from tirante.core.parts.bracket.families.single_tab import as_pair as single_as_pair
 from tirante.core.parts.bracket.families.tab_outline import TabOutline
 from tirante.core.parts.bracket.families.tab_pair import TabMade
 from tirante.core.parts.joint import JointMade
@@ -274,6 +277,8 @@ def as_tabs(part: Part) -> tuple[TabPair, tuple[TabOutline, ...], Footing | None
     """
     if isinstance(part.own, TabMade) and isinstance(part.saved, TabPair):
         return part.saved, part.own.outlines, None
+    if isinstance(part.own, SingleMade) and isinstance(part.saved, SingleTab):
+        return single_as_pair(part.saved), (part.own.outline,), None
     kind = kind_of(part.saved)
     if part.own is None or not isinstance(kind, EaredKind):
         return None
@@ -335,7 +340,7 @@ def _bracket_solids(
                   thickness=t, tone="bracket", ref=ref)
         )  # fmt: skip
     if made.bolt:
-        reach = made.gap / 2 + t + made.bolt.diameter_mm
+        reach = (made.gap / 2 + t if made.held.fork is None else made.held.fork.outer / 2) + made.bolt.diameter_mm
         ends = (stand.at.at - reach * one.bolt, stand.at.at + reach * one.bolt)
         found.append(
             Cylinder(group=group, a=_point(ends[0], mirrored), b=_point(ends[1], mirrored), radius=made.bolt.diameter_mm / 2, tone="joint", ref=ref)

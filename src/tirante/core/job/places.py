@@ -48,7 +48,9 @@ def places_of(job: Worked) -> list[PlaceOut]:
         held: Held, of: str, name: str, own: str, side: Side, missing: str | None, together: bool, family: Family = "tab_pair", unmade: Unmade | None = None, sized: str | None = None
     ) -> None:  # fmt: skip
         joint = known.get(held) or HeldJoint(id=_NO_ID, held=held)
-        there = missing is None if family != "tab_pair" else job.held_end(joint) is not None
+        end = job.held_end(joint) if family == "tab_pair" else None
+        there = missing is None if family != "tab_pair" else end is not None
+        forked = end is not None and end.fork is not None
         own_plates = job.holds_itself(joint)
         stands = job.foot_of(joint) if own_plates is None else None
         more: dict[str, Any] = {"on": stands[0].id, "where": where_told(stands[1])} if stands else {}
@@ -68,7 +70,7 @@ def places_of(job: Worked) -> list[PlaceOut]:
         elif family != "tab_pair" and (mount := job.mount_of(joint)) is not None:
             more |= {"mount": mount.id, "where": mount.name}
         found.append(
-            PlaceOut(held=held, of=of, name=name, id=own, by=joint.by, side=side, missing=None if there else missing, together=together and stands is None, family=family, makes=KINDS[family].word, **more)
+            PlaceOut(held=held, of=of, name=name, id=own, by=joint.by, side=side, missing=None if there else missing, together=together and stands is None, family=family, makes=KINDS["single_tab" if forked else family].word, forked=forked, **more)
         )  # fmt: skip
 
     for saved in job.design.parts:

@@ -6,8 +6,8 @@ Each is worked out in the job before it is told: what is proposed with a fault o
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
-from math import acos, degrees
+from dataclasses import dataclass, replace
+from math import acos, ceil, degrees
 
 import numpy as np
 
@@ -19,6 +19,7 @@ from tirante.core.document.mounts import FlatMember, Mount
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.document.parts.lapped_plate import LappedPlate
 from tirante.core.document.parts.saved import SavedPart
+from tirante.core.document.parts.single_tab import SingleTab
 from tirante.core.document.parts.strap_tab import StrapTab
 from tirante.core.errors import InputError, NotApplicable
 from tirante.core.job.pads import pad_at
@@ -29,6 +30,7 @@ from tirante.core.job.room.shims import shim_that_clears, tilts_past
 from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.lapped import LAPPED_PLATE, lapped_for
 from tirante.core.parts.bracket.families.rail_sleeve import RAIL_SLEEVE, sleeve_for
+from tirante.core.parts.bracket.families.single_tab import SINGLE_TAB, single_for
 from tirante.core.parts.bracket.families.strap import STRAP_TAB, goes_over, packed_out, strap_for
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR, TabMade, proposed
 from tirante.core.parts.bracket.families.tab_sizing import bolt_of, outlines_of, spacer_of
@@ -51,6 +53,7 @@ from tirante.core.parts.stands import (
     signed,
     stand_on,
 )
+from tirante.core.quantities import or_more
 
 SHIMMED = 1.0  # plate’s thicknesses: what a smaller joggle would set off a shim beside the ball takes up
 REACH_MOST = (
@@ -171,6 +174,8 @@ def _for_place(job: Worked, place: PlaceOut, shelf: Catalogue) -> tuple[tuple[Sa
         return None, place.missing
     held = job.held_end(joint)
     assert held
+    if held.fork is not None:
+        return _in_clevis(job, place, (joint, held, at), shelf)
     stands = job.foot_of(joint)
     if stands is not None:
         return _on_arm(job, place, (joint, held, at), stands, shelf)
@@ -296,28 +301,7 @@ def _on_member(
     """A pair on the member that suits it best: of those that hold what stands in it the nearest."""
     joint, held, at = of
     on = at.on
-    near: list[Stand] = []
-    why: list[tuple[float, str]] = []  # how far off the member is, and why not
-    for mount in job.design.mounts:
-        off = _off(mount, at)
-        try:
-            stand = stand_on(mount, at)
-        except NotApplicable as error:
-            if error.code != "other_body":
-                why.append((off, error.message))
-            continue
-        past = stand.standing.overhang(0.0, 0.0)
-        lacks = (
-            f"{mount.name} ends {past:.0f} mm short of it"
-            if past > REACH_PAST
-            else runs_through(stand) or (right_side_lacks(stand, 0.0, 0.0) if place.side == "pair" else "")
-        )
-        if lacks:
-            why.append((off, lacks))
-        elif off <= REACH_MOST:
-            near.append(stand)
-        else:
-            why.append((off, f"{mount.name}, the nearest, stands {off:.0f} mm away"))
+    near, why = _standing_near(job, place, at)
     if not near:
         lying = _lying(job, place, of, shelf)
         if lying is not None:
@@ -354,6 +338,104 @@ def _on_member(
     if best is None:
         return None, min(why)[1]
     return (best[1], best[2]), best[3]
+
+
+def _in_clevis(
+    job: Worked, place: PlaceOut, of: tuple[HeldJoint, HeldEnd, At | None], shelf: Catalogue
+) -> tuple[tuple[SavedPart, HeldJoint] | None, str]:
+    """A single tab between a clevis's ears: on the tube of an arm that it is at, or on the member that suits it best."""
+    joint, held, at = of
+    why: list[tuple[float, str]] = []
+    near: list[tuple[HeldJoint, Stand]] = []
+    if job.foot_of(joint) is not None:
+        found = job.stand_of(joint)
+        if not isinstance(found, Stand):
+            return None, found.message if found is not None else "how its bolt lies is not known: give it at the joint"
+        near.append((joint, found))
+    elif at is None or at.bolt is None:
+        return None, "where it is in the car is not known: tie its part to a suspension end" if at is None else "the way of its bolt is not known: give it at the joint"  # fmt: skip
+    if at is not None and not near:
+        found_near, why = _standing_near(job, place, at)
+        near = [(joint.model_copy(update={"mount": stand.mount.id}), stand) for stand in found_near]
+    best: tuple[float, SavedPart, HeldJoint, str] | None = None
+    for own, stand in sorted(near, key=lambda one: one[1].standing.height):
+        try:
+            pair, own = proposed(_NO_ID, f"{f'{place.of}, {place.name}'[:70]}, tabs", place.side, held, own, shelf)
+        except InputError as error:
+            return None, error.message
+        sized = SINGLE_TAB.refit(single_for(pair, stand), (own,), (held,), job.settings, shelf, (stand,))
+        told = f"a single tab between the clevis’s ears, on {stand.where}"
+        if sized.fault:
+            why.append((_off(stand.mount, stand.at), f"{stand.mount.name}: {sized.fault}"))
+        elif sized.passed:
+            return (sized.parts[0], sized.joints[0]), told
+        elif best is None or sized.utilisation < best[0]:
+            best = sized.utilisation, sized.parts[0], sized.joints[0], told
+    deeper = _with_a_deeper_fork(near, (held, place), job, shelf)
+    if best is not None:
+        return (best[1], best[2]), f"{best[3]}{deeper}"
+    return None, f"no mount suits: {min(why)[1].rstrip('.')}{deeper}" if why else f"no mount on {at.on if at else 'its body'} that it could stand on is entered"  # fmt: skip
+
+
+def _with_a_deeper_fork(
+    near: Sequence[tuple[HeldJoint, Stand]], of: tuple[HeldEnd, PlaceOut], job: Worked, shelf: Catalogue
+) -> str:
+    """The least depth of a clevis's fork with which a single tab holds, tried; empty where none does however deep it is."""
+    held, place = of
+    fork = held.fork
+    assert fork
+    for own, stand in sorted(near, key=lambda one: one[1].standing.height):
+        pair, own = proposed(_NO_ID, f"{f'{place.of}, {place.name}'[:70]}, tabs", place.side, held, own, shelf)
+
+        def tried(depth: float, pair: TabPair = pair, own: HeldJoint = own, stand: Stand = stand) -> SingleTab | None:
+            deep = replace(held, fork=replace(fork, floor=depth))
+            sized = SINGLE_TAB.refit(single_for(pair, stand), (own,), (deep,), job.settings, shelf, (stand,))
+            one = sized.parts[0]
+            return one if sized.passed and isinstance(one, SingleTab) else None
+
+        low, high = fork.floor, fork.floor + DEEP
+        best = tried(high)
+        while best is not None and high - low > FINE:
+            middle = ceil((low + high) / 2 * 10) / 10
+            found = tried(middle)
+            low, high, best = (middle, high, best) if found is None else (low, middle, found)
+        if best is not None:
+            return f"; with its fork {or_more(high)} mm deep or more from its hole a plate of {best.plate.mm:g} mm on a foot of {best.base_width.mm:.1f} mm holds there (tried)"
+    return ""
+
+
+FINE = 0.5  # mm, to which that is found
+DEEP = 150.0  # mm: further than any single tab is wide
+
+
+def _standing_near(job: Worked, place: PlaceOut, at: At) -> tuple[list[Stand], list[tuple[float, str]]]:
+    """Where plates on their edge may stand at a joint on members of the car; and of the others how far off each is, and why not."""
+    near: list[Stand] = []
+    why: list[tuple[float, str]] = []
+    for mount in job.design.mounts:
+        off = _off(mount, at)
+        try:
+            stand = stand_on(mount, at)
+        except NotApplicable as error:
+            if error.code != "other_body":
+                why.append((off, error.message))
+            continue
+        lacks = _cannot_stand(stand, place)
+        if lacks:
+            why.append((off, lacks))
+        elif off <= REACH_MOST:
+            near.append(stand)
+        else:
+            why.append((off, f"{mount.name}, the nearest, stands {off:.0f} mm away"))
+    return near, why
+
+
+def _cannot_stand(stand: Stand, place: PlaceOut) -> str:
+    """Why plates on their edge do not stand on a member at a joint, whatever their size; empty where they may."""
+    past = stand.standing.overhang(0.0, 0.0)
+    if past > REACH_PAST:
+        return f"{stand.mount.name} ends {past:.0f} mm short of it"
+    return runs_through(stand) or (right_side_lacks(stand, 0.0, 0.0) if place.side == "pair" else "")
 
 
 def _strapped(

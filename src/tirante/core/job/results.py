@@ -214,6 +214,7 @@ class PlaceOut(Out):
     mount: str | None = Field(default=None, description="id of the member of the car that its bracket stands on")
     family: Family = Field(default="tab_pair", description="which kind of bracket is made for it")
     makes: str = Field(default="tab pair", description="what that kind is called")
+    forked: bool = Field(default=False, description="whether it is a clevis, which a single tab alone goes into")
     elsewhere: str = Field(
         default="",
         description="what holds it that is no bracket: a part’s own plates, or what is bought with it; empty: a bracket does, or nothing yet",

@@ -13,12 +13,29 @@ from tirante.core.parts.part import BoughtPiece, Misfit, Piece
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Fork:
+    """The clevis that a part ends in, as the single plate between its ears has it [mm]."""
+
+    gap: float  # between its ears
+    ear: float  # thickness of one
+    width: float  # of the ears, across the hole
+    edge: float  # hole's centre to their free end
+    floor: float  # hole's centre to where the way between them ends
+
+    @property
+    def outer(self) -> float:
+        """Over both ears: what a bolt through them grips."""
+        return self.gap + 2 * self.ear
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class HeldEnd:
     """What a part, or something of an end that is none, has at one of its joints: its ball or bush, and what that sees."""
 
     name: str  # "Upper link, end A"
     of_end: str | None  # the suspension end that it belongs to
-    row: Eye  # ball, housing, how far it may tilt
+    row: Eye  # ball, housing, how far it may tilt; of a clevis its pin, over and across its ears
+    fork: Fork | None = None  # of a clevis; None: an eye, that plates hold to either side
     cases: tuple[CaseSeen, ...]  # along the part, tension positive; side forces across it
     not_carried: tuple[NotCarried, ...] = ()  # cases that it should have seen, each with the reason
     not_checked: tuple[str, ...] = ()  # what no case has of it
@@ -55,6 +72,11 @@ class JointMade:
         return self.held.row.ball_width_mm + 2 * self.beside
 
     @property
+    def plates(self) -> int:
+        """That share what pulls."""
+        return 2
+
+    @property
     def hole(self) -> float:
         """Through ball or spacers, for the bolt [mm]."""
         return pin_hole(self.held.row, self.spacer)
@@ -64,6 +86,37 @@ class JointMade:
         """How far the joint may tilt: what its own row allows, and what its spacers add. None: not known."""
         own = self.held.row.tilt_limit_deg
         return None if own is None else own + (self.spacer.tilt_gain_deg if self.spacer else 0.0)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ForkMade(JointMade):
+    """A clevis with the single plate that stands between its ears.
+
+    To all that asks for two plates with a gap between them it is two that lie in one another.
+    """
+
+    plate: float  # thickness of it [mm]
+
+    @property
+    def gap(self) -> float:
+        """Of two plates that lie in one another [mm]."""
+        return -self.plate
+
+    @property
+    def plates(self) -> int:
+        """It alone."""
+        return 1
+
+    @property
+    def fork(self) -> Fork:
+        """The clevis."""
+        assert self.held.fork
+        return self.held.fork
+
+    @property
+    def free(self) -> float:
+        """From the plate to either ear [mm]."""
+        return (self.fork.gap - self.plate) / 2
 
 
 def misfits(made: JointMade, hole: float) -> list[Misfit]:
@@ -99,21 +152,33 @@ def hardware_of(made: JointMade, plates: float) -> list[Piece]:
         made: the joint.
         plates: thickness of all plates that the bolt goes through [mm].
     """
-    found: list[Piece] = []
+    found = bolt_pieces(made, made.gap + plates, "clamps the ball")
     if made.bolt:
-        grip = made.gap + plates
-        t = parse_thread(made.bolt.designation)
-        length = order_length(grip, made.bolt.diameter_mm, t.pitch, t.series == "metric")
-        clamp, torque = tightening(
-            made.bolt.diameter_mm, bolt_class(made.bolt.strength_class, made.bolt.diameter_mm), t
-        )
-        told = f"{made.bolt.label}, order {length:.0f} mm under the head for a grip of {grip:.1f} mm, with locking nut; {torque:.0f} N·m clamps the ball with {clamp / 1000:.0f} kN"
-        found.append(BoughtPiece(sort="bolt", what=told, key=made.bolt.key))
         found.append(
             BoughtPiece(sort="washer", what=f"retaining washer larger than the eye's bore, {made.hole:g} mm hole")
         )
     if made.spacer:
         found.append(BoughtPiece(sort="spacer", what=made.spacer.label, key=made.spacer.key, count=2))
+    return found
+
+
+def bolt_pieces(made: JointMade, grip: float, clamps: str) -> list[Piece]:
+    """The bolt of a joint as it is bought, by length; none while none is chosen.
+
+    Args:
+        made: the joint.
+        grip: from head to nut [mm].
+        clamps: what its torque does, in words.
+    """
+    found: list[Piece] = []
+    if made.bolt:
+        t = parse_thread(made.bolt.designation)
+        length = order_length(grip, made.bolt.diameter_mm, t.pitch, t.series == "metric")
+        clamp, torque = tightening(
+            made.bolt.diameter_mm, bolt_class(made.bolt.strength_class, made.bolt.diameter_mm), t
+        )
+        told = f"{made.bolt.label}, order {length:.0f} mm under the head for a grip of {grip:.1f} mm, with locking nut; {torque:.0f} N·m {clamps} with {clamp / 1000:.0f} kN"
+        found.append(BoughtPiece(sort="bolt", what=told, key=made.bolt.key))
     return found
 
 

@@ -17,6 +17,7 @@ from tirante.core.parts.bracket.families.leaf_perch import LEAF_PERCH
 from tirante.core.parts.bracket.families.pad_kind import PadKind
 from tirante.core.parts.bracket.families.rail_sleeve import RAIL_SLEEVE
 from tirante.core.parts.bracket.families.searched import SearchedBracket
+from tirante.core.parts.bracket.families.single_tab import SINGLE_TAB
 from tirante.core.parts.bracket.families.split_clamp import SPLIT_CLAMP
 from tirante.core.parts.bracket.families.spring_seat import SPRING_SEAT
 from tirante.core.parts.bracket.families.strap import STRAP_TAB
@@ -52,6 +53,7 @@ KINDS: dict[str, Kind[Any]] = {
         STRAP_TAB,
         RAIL_SLEEVE,
         SPLIT_CLAMP,
+        SINGLE_TAB,
         STRIKE_PAD,
         BEARING_PAD,
         LEAF_PERCH,
@@ -60,7 +62,7 @@ KINDS: dict[str, Kind[Any]] = {
 }
 
 HOLDERS: dict[str, SearchedBracket[Any]] = {
-    one.key: one for one in (FOLDED_U, ANGLE_BRACKET, LAPPED_PLATE, STRAP_TAB, RAIL_SLEEVE, SPLIT_CLAMP)
+    one.key: one for one in (FOLDED_U, ANGLE_BRACKET, LAPPED_PLATE, STRAP_TAB, RAIL_SLEEVE, SPLIT_CLAMP, SINGLE_TAB)
 }  # what may hold a joint in the place of a pair of tabs
 PADS: dict[str, PadKind[Any]] = {pad.key: pad for pad in (STRIKE_PAD, BEARING_PAD, LEAF_PERCH, SPRING_SEAT)}
 

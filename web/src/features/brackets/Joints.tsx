@@ -21,7 +21,15 @@ export function Joints({ places, ofEnd, chosen }: { places: Place[]; ofEnd?: str
   // a part whose ends are nowhere in the car has one pattern for both
   const alike = (place: Place) =>
     place.together && !place.at
-      ? places.filter((one) => one.id === place.id && one.by === null && !one.elsewhere && one.together && !one.missing)
+      ? places.filter(
+          (one) =>
+            one.id === place.id &&
+            one.by === null &&
+            !one.elsewhere &&
+            one.together &&
+            !one.missing &&
+            one.forked === place.forked,
+        )
       : [place]
   // those of the end on the sheet stand first
   const order = places.map((_, i) => i)
@@ -133,13 +141,16 @@ function Joint(props: {
           {place.family !== 'tab_pair'
             ? `Add a ${place.makes} for the ${place.of}`
             : props.with.length > 1
-              ? `Add a tab pair for both ends of the ${place.of}`
-              : `Add a tab pair for the ${place.of}, ${place.name}`}
+              ? `Add a ${place.makes} for both ends of the ${place.of}`
+              : `Add a ${place.makes} for the ${place.of}, ${place.name}`}
         </Button>
       )}
-      {!bracket && !place.elsewhere && !place.missing && props.with[0] === place && place.family === 'tab_pair' && (
-        <Others busy={props.busy} onMake={props.onMake} of={`${place.of}, ${place.name}`} />
-      )}
+      {!bracket &&
+        !place.elsewhere &&
+        !place.missing &&
+        props.with[0] === place &&
+        place.family === 'tab_pair' &&
+        !place.forked && <Others busy={props.busy} onMake={props.onMake} of={`${place.of}, ${place.name}`} />}
     </Box>
   )
 }

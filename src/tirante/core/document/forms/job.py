@@ -413,6 +413,14 @@ PARTS: dict[str, tuple[Field, ...]] = {
     ),
     "clevis": (
         number(Machined, "gap_mm", "Between the ears", "mm"),
+        number(
+            Machined,
+            "fork_mm",
+            "Hole’s centre to the bottom of the fork",
+            "mm",
+            optional=True,
+            empty="as its width asks",
+        ),
         number(Machined, "pin_yield_mpa", "Pin’s yield", "MPa"),
     ),
     "its metal": (

@@ -6,9 +6,17 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from tirante.core.document.fields import Angle, Length, Name, NotNegative, Positive, Strength
+from tirante.core.document.fields import Angle, Document, Length, Name, NotNegative, Positive, Signed, Strength
 from tirante.core.document.parts.bracket import Extra, Lighten
 from tirante.core.document.parts.saved import SavedPart
+
+
+class BaseSlot(Document):
+    """An opening in the base, for what swings between the ears; its corners round."""
+
+    long_mm: Annotated[float, Field(ge=8, le=1000)] = 20.0  # along the bends
+    wide_mm: Annotated[float, Field(ge=8, le=1000)] = 10.0  # along the bolt, as far to either side of the base's middle
+    at_mm: Signed = 0.0  # of its middle from the base's, along the bends
 
 
 class FoldedU(SavedPart):
@@ -44,3 +52,4 @@ class FoldedU(SavedPart):
     load_angle_deg: Angle | None = None
     lighten: Lighten | None = None  # of either ear; null: none
     extra: Extra = ()  # in both ears, for something else
+    slot: BaseSlot | None = None  # in its base; null: none

@@ -26,6 +26,9 @@ class Machined(Document):
     pin_mm: Positive
     edge_mm: Positive  # hole's centre to the free end
     gap_mm: NotNegative = 0.0  # between a clevis's ears
+    fork_mm: Positive | None = (
+        None  # hole's centre to the bottom of its fork; null, or less: so that an eye as wide as it turns
+    )
     spigot_mm: Positive | None = None  # long, in the tube; null: as the bore is wide, and as its plug welds ask
     yield_mpa: Strength = 355.0
     uts_mpa: Strength = 490.0

@@ -27,6 +27,7 @@ from tirante.core.suspension.clearance import Member, lopsided, members, solids_
 from tirante.core.suspension.shown.posture import made_tubes
 
 Array = NDArray[np.float64]
+OTHER_SIDE = ", the other side"
 WANTED = 2.0  # mm between what moves; common practice, no source
 
 
@@ -61,7 +62,7 @@ def mount_solid(seen: Seen, mount: Mount, *, mirrored: bool, foot: Array | None 
     body = seen.body_at(mount.body, foot if flat and foot is not None else way * np.mean(ends, axis=0))
     if body is None:
         return None
-    name = f"{mount.name}, the other side" if mirrored else mount.name
+    name = f"{mount.name}{OTHER_SIDE}" if mirrored else mount.name
     if isinstance(shape, RoundMember):
         a, b = (seen.carried(body, way * np.array(p)) for p in (shape.a, shape.b))
         return Thing(name=name, solid=Cylinder(a, b, shape.od_mm / 2), body=body)
@@ -128,7 +129,7 @@ def standing_things(job: Worked, seen: Seen, part_id: str, on: tuple[str, bool],
                 body = seen.body_at(other.at.body, way * other.at.at)
                 if body is None:
                     continue
-                name = f"{part.saved.name}, the other side" if mirrored else part.saved.name
+                name = f"{part.saved.name}{OTHER_SIDE}" if mirrored else part.saved.name
                 for plate in placed_plates(tab, outlines, joint.gap, other):
                     x, y, z = (seen.turned(body, way * v) for v in (plate.x, other.standing.y, other.standing.bolt))
                     corners = np.array(contour_points(plate.contour))
@@ -163,7 +164,7 @@ def _pad_things(job: Worked, seen: Seen, part: Part) -> list[Thing]:
             body = seen.body_at(at.body, way * at.at)
             if body is None:
                 continue
-            name = f"{part.saved.name}, the other side" if mirrored else part.saved.name
+            name = f"{part.saved.name}{OTHER_SIDE}" if mirrored else part.saved.name
             for flat in flats:
                 x, y, z = (seen.turned(body, way * v) for v in (flat.x, flat.y, np.cross(flat.x, flat.y)))
                 solid = Prism(flat.outline, seen.carried(body, way * flat.at), x, y, z, flat.thickness / 2)

@@ -13,12 +13,23 @@ from tirante.core.document.joints import HeldJoint
 from tirante.core.document.parts.lapped_plate import LappedPlate
 from tirante.core.document.parts.rail_sleeve import RailSleeve
 from tirante.core.errors import InputError
+from tirante.core.geometry.convex import Cylinder
 from tirante.core.job.bracket_map import as_tabs, plates_in_place
-from tirante.core.job.room.around import Thing, moving_things, of_its_arm, standing_things, tyre_things
+from tirante.core.job.room.around import OTHER_SIDE, Thing, moving_things, of_its_arm, standing_things, tyre_things
 from tirante.core.job.room.axes import Seen
 from tirante.core.job.room.near import comes_within
 from tirante.core.job.room.own import NEAR_JOINT, Piece, holds, own_mount, swinging
-from tirante.core.job.room.plates import PAD, WEB, OwnLapped, is_held, member_under, own_lapped, own_sleeve, pieces_of
+from tirante.core.job.room.plates import (
+    HELD,
+    PAD,
+    WEB,
+    OwnLapped,
+    is_held,
+    member_under,
+    own_lapped,
+    own_sleeve,
+    pieces_of,
+)
 from tirante.core.job.room.reach import EASE, Fixed, held_still
 from tirante.core.job.room.room import (
     NOT_LOOKED_AT,
@@ -43,12 +54,13 @@ from tirante.core.job.room.room import (
     worst_of_several,
 )
 from tirante.core.job.worked import Worked
+from tirante.core.mechanism.model import GROUND
 from tirante.core.parts.bracket.families.lapped import LappedMade
 from tirante.core.parts.bracket.families.pad import Flat
 from tirante.core.parts.bracket.families.pad_kind import PadMade
 from tirante.core.parts.bracket.families.rail_sleeve import SleeveMade
 from tirante.core.parts.part import Part
-from tirante.core.parts.registry import HOLDERS
+from tirante.core.parts.registry import HOLDERS, kind_of
 from tirante.core.parts.stands import At, Stand
 
 Array = NDArray[np.float64]
@@ -66,6 +78,8 @@ def look_round(job: Worked, part_id: str) -> Room:
         InputError: it cannot be looked at, with the reason.
     """
     part = job.part(part_id)
+    if part is not None and (housings := kind_of(part.saved).housings(part.saved, job)):
+        return _round_a_housing(job, part, housings)
     if part is None or as_tabs(part) is not None or not isinstance(part.own, LappedMade | SleeveMade | PadMade):
         return room_of(job, part_id)
     found: list[JointRoom] = []
@@ -93,6 +107,46 @@ def look_round(job: Worked, part_id: str) -> Room:
         raise InputError(f"The room round it cannot be looked at yet. {lacks}.", code="missing", fields=("part_id",))
     also = NOT_LOOKED_AT if isinstance(part.own, LappedMade | SleeveMade) else (OF_PADS, *NOT_LOOKED_AT[:-1])
     return Room(joints=tuple(found), not_looked_at=(*missing, *also))
+
+
+IN_HOUSING = "its housing"
+OF_HOUSINGS = ("bolts of its feet, and spanners on them: at its pads", "what turns its pinion: shaft and joints", "its bellows as wider than its housing")  # fmt: skip
+
+
+def _round_a_housing(job: Worked, part: Part, housings: Sequence[tuple[Array, Array, float]]) -> Room:
+    """What stands still on the chassis as round bars, a rack's housing: against all that stands or moves near it, but what it moves itself and the pads that carry it."""
+    saved = part.saved
+    bearing = kind_of(saved).bearings(saved, job)[0]
+    missing: list[str] = []
+    at = job.at_of(HeldJoint(id=saved.id, held=bearing.held))
+    seen = seen_at(job, at, part.name, missing) if at is not None and at.end_id is not None else None
+    if seen is None:
+        raise InputError(f"The room round it cannot be looked at yet. {'. '.join(missing) or 'Where it is in the car is not known'}.", code="missing", fields=("part_id",))  # fmt: skip
+    ends = [np.asarray(seen.carried(GROUND, end)) for one in housings for end in one[:2]]
+    pieces = [Piece(name=IN_HOUSING, solid=Cylinder(a, b, radius)) for a, b, radius in ((ends[2 * i], ends[2 * i + 1], one[2]) for i, one in enumerate(housings))]  # fmt: skip
+    carried_by = {other.saved.name for other in job.parts if getattr(other.saved, "bar", "") == saved.id}
+
+    def is_moved_by_it(thing: Thing) -> bool:
+        return thing.ends is not None and any(
+            float(np.linalg.norm(end[:, min(seen.ride, end.shape[1] - 1)] - here[:, min(seen.ride, here.shape[1] - 1)])) < HELD
+            for end in thing.ends for here in ends
+        )  # fmt: skip
+
+    standing = standing_things(job, seen, saved.id, ("", False), pair=False)
+    things = [
+        *(thing for thing in standing if thing.name.removesuffix(OTHER_SIDE) not in carried_by),
+        *(thing for thing in (*moving_things(job, seen), *tyre_things(seen)) if not is_moved_by_it(thing)),
+    ]  # fmt: skip
+    pairs = [(piece.name, piece.solid) for piece in pieces]
+    lines = []
+    for thing in things:
+        still = thing.body == seen.body
+        worst = worst_of_several(pairs, thing.solid, 1 if still else seen.lanes)
+        if worst:
+            wanted = EASE if still and thing.sort != "obstacle" else thing.wanted
+            lines.append(near_line(worst[0], thing.name, worst[1], wanted, None if still else seen, "stands"))
+    room = JointRoom(joint=part.name, lines=tuple(in_order(each_once(lines))))
+    return Room(joints=(room,), not_looked_at=(*missing, *OF_HOUSINGS, *NOT_LOOKED_AT[2:-1]))
 
 
 def reach_of(pieces: Sequence[Piece], at: Array) -> float:

@@ -21,7 +21,7 @@ from tirante.core.members.thread import parse_thread
 from tirante.core.parts.bracket.families.footing import Footing
 from tirante.core.parts.bracket.families.place_view import contour_points, placed_plates
 from tirante.core.parts.bracket.families.tab_outline import TabOutline
-from tirante.core.parts.joint import JointMade
+from tirante.core.parts.joint import Fork, JointMade
 from tirante.core.parts.link.neck import Neck
 from tirante.core.parts.stands import Stand
 
@@ -39,6 +39,7 @@ class Piece:
 
     name: str
     solid: Solid
+    joint: bool = False  # whether it is the joint itself: an eye between the plates, a clevis's ears beside one
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -152,6 +153,59 @@ class Own:
         return max(self.hardware.washer + self.hardware.nut, self.bolt_length - grip - self.hardware.washer)
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OwnSingle(Own):
+    """A single tab with its clevis: its bolt's head and nut lie on the clevis's ears."""
+
+    what: ClassVar[str] = "its plate"
+
+    @property
+    def fork(self) -> Fork:
+        """The clevis."""
+        assert self.made.held.fork
+        return self.made.held.fork
+
+    def face(self, side: float) -> float:
+        """To the outer face of either ear.
+
+        Args:
+            side: +1 the way of the bolt, −1 the other.
+        """
+        del side
+        return self.fork.outer / 2
+
+    @property
+    def reach(self) -> float:
+        """From the joint to the furthest of plate and bolt."""
+        far = np.linalg.norm(np.array(contour_points(self.outlines[0].contour)) - self.place, axis=1).max()
+        return float(max(far + self.outer, np.hypot(self.face(1.0) + self.tail, self.hardware.outside)))
+
+    @property
+    def tools_reach(self) -> float:
+        """As of plates, from the ears on."""
+        along = self.face(1.0) + self.bolt_length + self.hardware.head
+        return float(max(np.hypot(spanner(self.hardware.flats).length, along), self.face(1.0) + self.tail + socket(self.hardware.flats)[1]))  # fmt: skip
+
+    def plates(self, wider: float = 0.0) -> list[Piece]:
+        """The one plate."""
+        del wider
+        one = self.stand.standing
+        corners = np.array(contour_points(self.outlines[0].contour, FINE_DEG))
+        at, x, y, z = (v[:, None] for v in (one.foot, one.x, one.y, one.bolt))
+        return [Piece(name=self.what, solid=Prism(corners, at, x, y, z, self.tab.plate.mm / 2))]
+
+    def nut(self, side: float) -> Piece:
+        """Nut, washer and the end of the bolt on an ear, or its head, which stands out less."""
+        start = side * self.face(side)
+        solid = self.round_bolt(start, start + side * self.tail, self.hardware.outside)
+        return Piece(name="bolt head or nut", solid=solid)
+
+    @property
+    def tail(self) -> float:
+        """How far nut or bolt's end stand out from the ear."""
+        return max(self.hardware.washer + self.hardware.nut, self.bolt_length - self.fork.outer - self.hardware.washer)
+
+
 def own_of(
     tab: TabPair, outlines: Sequence[TabOutline], made: JointMade, stand: Stand, at: Array, *, footing: Footing | None, names: tuple[str, str]
 ) -> Own:  # fmt: skip
@@ -168,8 +222,9 @@ def own_of(
     """
     assert made.bolt
     t = parse_thread(made.bolt.designation)
-    grip = made.gap + 2 * tab.plate.mm
-    return Own(
+    single = made.held.fork
+    grip = made.gap + 2 * tab.plate.mm if single is None else single.outer
+    return (Own if single is None else OwnSingle)(
         tab=tab, made=made, stand=stand, at=at, outlines=tuple(outlines), footing=footing, names=names,
         hardware=hardware(t, made.bolt.diameter_mm), bolt_length=order_length(grip, made.bolt.diameter_mm, t.pitch, t.series == "metric"),
     )  # fmt: skip
@@ -221,6 +276,9 @@ def swinging(own: Own, runs: Sequence[tuple[Array, list[Neck]]], lanes: int, *, 
         hinge: whether it turns about the bolt and does not tilt.
     """
     row, bolt = own.made.held.row, own.stand.standing.bolt[:, None]
+    if isinstance(own, OwnSingle):
+        found = [Piece(name=EARS, solid=solid, joint=True) for way, _ in runs for solid in _ears(own, way)]
+        return [*found, *_in_order(own, runs)]
     if (hinge and not isinstance(row, Joint)) or not runs:  # a rod end stands in line with what it is screwed into
         axis = np.broadcast_to(bolt, (3, lanes))
     else:
@@ -229,12 +287,35 @@ def swinging(own: Own, runs: Sequence[tuple[Array, list[Neck]]], lanes: int, *, 
         axis = axis / np.linalg.norm(axis, axis=0)
     here, half = own.at[:, None], row.housing_width_mm / 2
     head = Cylinder(here - half * axis, here + half * axis, row.head_diameter_mm / 2)
-    found = [Piece(name="the joint’s head", solid=head)]
-    for way, steps in runs:
-        for step in steps:
-            solid = Cylinder(here + step.start * way, here + step.stop * way, step.radius)
-            found.append(Piece(name=step.what, solid=solid))
-    return found
+    return [Piece(name="the joint’s head", solid=head, joint=True), *_in_order(own, runs)]
+
+
+EARS = "the clevis’s ears"
+
+
+def _in_order(own: Own, runs: Sequence[tuple[Array, list[Neck]]]) -> list[Piece]:
+    """What leaves the joint, run by run."""
+    here = own.at[:, None]
+    return [
+        Piece(name=step.what, solid=Cylinder(here + step.start * way, here + step.stop * way, step.radius))
+        for way, steps in runs for step in steps
+    ]  # fmt: skip
+
+
+def _ears(own: OwnSingle, way: Array) -> list[Solid]:
+    """Both ears of a clevis that turns about its bolt: round past the pin, straight to the bottom of the fork."""
+    fork, bolt = own.fork, own.stand.standing.bolt[:, None]
+    along = way - (way * bolt).sum(axis=0) * bolt
+    along = along / np.linalg.norm(along, axis=0)
+    across = np.cross(bolt, along, axis=0)
+    turns = np.radians(np.arange(90.0, 271.0, 10.0))
+    # as far past the pin as its ears reach, as wide as they are
+    ring = [(fork.edge * np.cos(t), fork.width / 2 * np.sin(t)) for t in turns]
+    outline = np.array([*ring, (fork.floor, -fork.width / 2), (fork.floor, fork.width / 2)])
+    return [
+        Prism(outline, own.at[:, None] + side * (fork.gap + fork.ear) / 2 * bolt, along, across, np.broadcast_to(bolt, along.shape), fork.ear / 2)
+        for side in (1.0, -1.0)
+    ]  # fmt: skip
 
 
 def _leaving(seen: Seen, own: Own, one: Thing) -> Array | None:

@@ -22,7 +22,7 @@ from tirante.core.job.bracket_map import FLAT, as_tabs
 from tirante.core.job.room.around import WANTED, Thing, moving_things, of_its_arm, standing_things, tyre_things
 from tirante.core.job.room.axes import Seen
 from tirante.core.job.room.near import Least, clears, comes_within, least
-from tirante.core.job.room.own import NEAR_JOINT, Own, Piece, holds, own_mount, own_of, runs_of, swinging
+from tirante.core.job.room.own import NEAR_JOINT, Own, OwnSingle, Piece, holds, own_mount, own_of, runs_of, swinging
 from tirante.core.job.room.reach import (
     EASE,
     Fixed,
@@ -38,12 +38,15 @@ from tirante.core.job.room.reach import (
 from tirante.core.job.room.shims import furthest_tilt, necks_at
 from tirante.core.job.room.spanners import Bolts, Hexagons, drawn, hardest
 from tirante.core.job.worked import Worked
+from tirante.core.parts.bracket.families.base_slot import WITHIN, longest, widest
+from tirante.core.parts.bracket.families.footing import Footing
 from tirante.core.parts.bracket.families.hole_pattern import slotted
 from tirante.core.parts.bracket.families.searched import SearchedBracket
 from tirante.core.parts.link.neck import Neck
 from tirante.core.parts.part import Part
 from tirante.core.parts.registry import kind_of
 from tirante.core.parts.stands import At, Stand, facing, plate_names
+from tirante.core.quantities import or_less, or_more
 
 Array = NDArray[np.float64]
 State = Literal["good", "attention", "stop"]
@@ -327,18 +330,20 @@ def swings(own: Own, seen: Seen, swung: Sequence[Piece], mount: Thing, standing:
         standing: all that stands near.
     """
     pairs = [(one.name, one.solid) for one in swung]
+    # a clevis's ears lie beside their plate at all times
+    between = [(one.name, one.solid) for one in swung if not (one.joint and isinstance(own, OwnSingle))]
     lines = []
     for plate in own.plates():
-        found = worst_of_several(pairs, plate.solid, seen.lanes)
+        found = worst_of_several(between, plate.solid, seen.lanes)
         if found:
             lines.append(near_line(found[0], plate.name, found[1], WANTED, seen, "swing"))
     if any(line.state != "good" and own.is_plate(line.to) for line in lines):
-        cure = _more_gap(own, pairs, seen)
+        cure = _deeper(own, between, seen) if isinstance(own, OwnSingle) else _more_gap(own, pairs, seen)
         lines = [
             line if line.state == "good" or not own.is_plate(line.to) else replace(line, cure=cure) for line in lines
         ]
     feet = [plate.solid for plate in own.plates() if not own.is_plate(plate.name)]
-    lines = [_with_more_height(line, own, pairs, feet, seen) if line.state != "good" and not own.is_plate(line.to) else line for line in lines]  # fmt: skip
+    lines = [_or_a_slot(_with_more_height(line, own, pairs, feet, seen), own, pairs, seen) if line.state != "good" and not own.is_plate(line.to) else line for line in lines]  # fmt: skip
     found = worst_of_several(pairs, mount.solid, seen.lanes)
     if found:
         line = near_line(found[0], mount.name, found[1], WANTED, seen, "swing")
@@ -404,6 +409,24 @@ def _more_gap(own: Own, pairs: Sequence[tuple[str, Solid]], seen: Seen) -> str:
     return f"Clear by {WANTED:g} mm with {own.more_told(wider)}."
 
 
+def _deeper(own: OwnSingle, pairs: Sequence[tuple[str, Solid]], seen: Seen) -> str:
+    """The least that a clevis's fork must be deeper, all else as it is."""
+
+    def enough(further: float) -> bool:
+        for _, one in pairs:
+            assert isinstance(one, Cylinder)
+            way = further * (one.b - one.a) / np.linalg.norm(one.b - one.a, axis=0)
+            moved = replace(one, a=one.a + way, b=one.b + way)
+            if not all(clears(moved, plate.solid, seen.lanes, WANTED) for plate in own.plates()):
+                return False
+        return True
+
+    further = _least_that(enough, MOST_GAP)
+    if further is None:
+        return f"No fork up to {MOST_GAP:g} mm deeper clears it: turn the bolt, or give it another mount."
+    return f"Clear by {WANTED:g} mm with the clevis’s fork {or_more(further)} mm deeper."
+
+
 def _with_more_height(line: Line, own: Own, pairs: Sequence[tuple[str, Solid]], under: Sequence[Solid | Wall], seen: Seen) -> Line:  # fmt: skip
     """The least that the joint must stand further from its mount, or from what its ears stand on."""
     way = own.stand.standing.y[:, None]
@@ -427,6 +450,54 @@ def _with_more_height(line: Line, own: Own, pairs: Sequence[tuple[str, Solid]], 
         )
     height = float(own.place[1])
     return replace(line, cure=f"Clear by {WANTED:g} mm with the joint {height + further:.1f} mm from its foot, {further:.1f} mm more: move the mount away from it, or the pick-up.")  # fmt: skip
+
+
+def _or_a_slot(line: Line, own: Own, pairs: Sequence[tuple[str, Solid]], seen: Seen) -> Line:
+    """With the least slot in a folded bracket's base that clears what swings over it; as it is where there is no such base, it is skewed, or has one."""
+    footing = own.footing
+    if type(footing) is not Footing or footing.reach or footing.skew or footing.slot or not footing.radius:
+        return line
+    w, b = footing.width / 2, own.made.gap / 2
+    sides: list[float] = []
+    # of each of its four sides the least that leaves nothing beyond it that is struck: all four together are the base less the slot
+    for most, beyond in (
+        (w, lambda at: (at, w, -b, b)), (w, lambda at: (-w, -at, -b, b)), (b, lambda at: (-w, w, at, b)), (b, lambda at: (-w, w, -b, -at)),
+    ):  # fmt: skip
+
+        def enough(inward: float, most: float = most, beyond: Callable[[float], tuple[float, float, float, float]] = beyond) -> bool:  # fmt: skip
+            flat = footing.strip(own.stand, *beyond(most - inward))
+            x, y, z = (v[:, None] for v in (flat.x, flat.y, np.cross(flat.x, flat.y)))
+            solid = Prism(flat.outline, flat.at[:, None], x, y, z, flat.thick / 2)
+            return all(clears(one, solid, seen.lanes, WANTED) for _, one in pairs)
+
+        # as much of the base as may be left there, from its edge inward
+        if not enough(FINE):
+            return replace(line, cure=f"{line.cure} No slot in its base clears it: what swings there reaches past it.")
+        low, high = FINE, 2 * most
+        while high - low > FINE:
+            middle = (low + high) / 2
+            low, high = (middle, high) if enough(middle) else (low, middle)
+        sides.append(most - low)
+    last, first, up, down = sides[0], -sides[1], sides[2], sides[3]
+    at = round(first + last) / 2
+    wide = _up(2 * (max(up, down) + WITHIN))
+    long = _up(2 * (max(last - at, at - first) + WITHIN))
+    size = f"{wide:g} mm along the bolt and {long:g} mm along the bends{f', its middle {abs(at):g} mm {_beside(own, at)}' if at else ''}"  # fmt: skip
+    most_wide, most_long = widest(own.made.gap, footing.thick, footing.radius), longest(footing.width, footing.thick, at)  # fmt: skip
+    if wide > most_wide or long > most_long:
+        room = f"{or_less(max(most_wide, 0.0))} by {or_less(max(most_long, 0.0))} mm"
+        return replace(line, cure=f"{line.cure} A slot in its base would have to be {size}: more than bends and edges leave ({room}).")  # fmt: skip
+    return replace(line, cure=f"{line.cure} Or clear by {WANTED:g} mm with a slot in its base, {size}.")
+
+
+def _up(mm: float) -> float:
+    """To the next half millimetre, and no less than a slot may be."""
+    return max(8.0, float(np.ceil(2 * mm - 1e-9) / 2))
+
+
+def _beside(own: Own, at: float) -> str:
+    """To which side a place along the foot lies off its middle."""
+    return f"toward {facing(np.sign(at) * own.stand.standing.x)}"
 
 
 def _least_that(enough: Callable[[float], bool], most: float) -> float | None:
@@ -467,7 +538,7 @@ def tools(own: Own, seen: Seen, swung: Sequence[Piece], mount: Thing, near: Sequ
     for lane, words in reached_at(seen):
         things = [held_still(one.name, one.solid, lane, seen.lanes) for one in (mount, *near)]
         # what is between the plates is in no tool's way
-        things += [held_still(one.name, one.solid, lane, seen.lanes) for one in swung[1:]]
+        things += [held_still(one.name, one.solid, lane, seen.lanes) for one in swung if not one.joint]
         for head in own.heads:
             lines = _with_head(own, head, things, words)
             worse = sum({"stop": 100, "attention": 1, "good": 0}[line.state] for line in lines)
@@ -595,6 +666,9 @@ def _torch(part: Part, own: Own, mount: Thing, near: Sequence[Thing], inside_gap
     lines = []
     passing = {one.name for one in near if one.sort == "bracket"}
     kind = kind_of(part.saved)
+    if isinstance(own, OwnSingle):
+        worse = min(torch_on(own, things), key=lambda weld: (weld.share, weld.worst.gap))
+        return [_weld_line(replace(worse, inside=False), worse.worst, "a torch along both faces of its foot", None, passing)]  # fmt: skip
     if isinstance(kind, SearchedBracket):
         return fillet_lines(kind.fillets(part.saved, own.made, own.stand), things, passing)
     welds = torch_on(own, things)

@@ -49,7 +49,7 @@ from tirante.core.parts.link.built import Built, build
 from tirante.core.parts.link.checks import NOT_CHECKED
 from tirante.core.parts.link.end_sheets import end_sheet, end_views
 from tirante.core.parts.link.fields import FIELDS, begins
-from tirante.core.parts.link.fixed_eye import BARE, fixed_eye, is_bare, lacks
+from tirante.core.parts.link.fixed_eye import BARE, fixed_eye, fork_at, is_bare, lacks
 from tirante.core.parts.link.flat import card_lines
 from tirante.core.parts.link.jig_view import jig_sheet
 from tirante.core.parts.link.life import COVERED, everyday_of, not_judged
@@ -204,6 +204,7 @@ class LinkKind(Kind[Link]):
             name=f"{saved.name}, {self.end_name(at)}",
             of_end=saved.of_end,
             row=row,
+            fork=fork_at(end) if isinstance(end, FixedEnd) else None,
             cases=cases,
             not_carried=not_carried(saved.of_end, around),
             swing_deg=swing_between(saved.between, saved.side, around),
@@ -292,6 +293,7 @@ class LinkKind(Kind[Link]):
                                 name=name,
                                 of_end=saved.of_end,
                                 row=row,
+                                fork=fork_at(fixed) if isinstance(fixed, FixedEnd) else None,
                                 cases=tuple(case.at_end(joint.held.end) for case in assembly.cases),
                                 swing_deg=swing_between(saved.between, saved.side, around),
                             )

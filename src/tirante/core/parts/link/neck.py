@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from tirante.core.members.link_stack import EndState
-from tirante.core.parts.link.assembly import LinkEndParts, ThreadedEnd
+from tirante.core.parts.link.assembly import LinkEndParts, PlainEnd, ThreadedEnd
+from tirante.core.parts.link.fixed_eye import fork_of
 
 JAM_CORNER = (
     0.866  # from its middle to a jam nut's corner, times the thread: 1.5 of it across flats (ASME B18.2.2, from memory)
@@ -31,7 +32,7 @@ def necks(parts: LinkEndParts, state: EndState) -> list[Neck]:
     """
     face = state.face_from_centre
     if not isinstance(parts, ThreadedEnd):
-        return []
+        return _behind_a_fork(parts, face)
     head = parts.joint.head_diameter_mm / 2
     shoulder = face - parts.insert.shoulder_mm
     nut, thread = shoulder - parts.nut.height_mm, parts.thread.major
@@ -42,3 +43,13 @@ def necks(parts: LinkEndParts, state: EndState) -> list[Neck]:
     if parts.insert.shoulder_mm > 0:
         found.append(Neck(what="the insert’s shoulder", start=shoulder, stop=face, radius=parts.insert.shoulder_diameter_mm / 2))  # fmt: skip
     return [one for one in found if one.stop > one.start]
+
+
+def _behind_a_fork(end: PlainEnd, face: float) -> list[Neck]:
+    """Of a clevis the metal behind its fork, or the tube's end between its plates; nothing of what else is fixed."""
+    one = fork_of(end.machined, end.flat, face)
+    if one is None:
+        return []
+    if end.machined is not None:
+        return [Neck(what="the clevis’s own body", start=one.floor, stop=max(face, one.floor + 1.0), radius=max(one.width, one.outer) / 2)]  # fmt: skip
+    return [Neck(what="the tube’s end", start=one.floor, stop=one.floor + 1.0, radius=one.width / 2)]

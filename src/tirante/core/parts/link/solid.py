@@ -28,12 +28,12 @@ def head_of(end: Machined, face: float) -> Contour:
 
 
 def fork(end: Machined) -> float:
-    """From a clevis's hole to the bottom of its fork, so that an eye as wide as it turns in it [mm].
+    """From a clevis's hole to the bottom of its fork: at least so that an eye as wide as it turns in it [mm].
 
     Args:
         end: as it is saved.
     """
-    return end.width_mm / 2 + FORK_ROOM
+    return max(end.fork_mm or 0.0, end.width_mm / 2 + FORK_ROOM)
 
 
 def floor_lacks(end: Machined, face: float) -> float:

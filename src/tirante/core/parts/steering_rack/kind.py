@@ -117,6 +117,7 @@ class SteeringRackKind(Kind[SteeringRack]):
     saved = SteeringRack
     own = SteeringRackOwn
     of_tubes = False
+    has_room = True
     fields = (
         FieldGroup(title="As it is bought", note="its line is where the tie rods’ inner joints are", fields=[
             number(SteeringRack, "housing_mm", "Housing, outside", "mm"),

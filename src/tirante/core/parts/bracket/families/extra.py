@@ -22,7 +22,7 @@ from tirante.core.errors import InputError
 from tirante.core.flat.contour import Hole, polygon
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.parts.bracket.families.place_view import turned_over
-from tirante.core.parts.bracket.families.tab_checks import PLATES, slant_told, slants
+from tirante.core.parts.bracket.families.tab_checks import slant_told, slants
 from tirante.core.parts.bracket.families.tab_outline import TabOutline
 from tirante.core.parts.bracket.families.tab_rims import rim_of
 from tirante.core.parts.joint import JointMade
@@ -145,7 +145,7 @@ def extra_checks(tab: TabPair, made: JointMade, outlines: Sequence[TabOutline], 
     sections = sections_of(tab, outlines)
 
     def attempt(case: CaseSeen) -> Try | None:
-        pull, side = abs(case.axial_n) * kind.factor / PLATES, abs(case.across_n) * kind.factor / PLATES
+        pull, side = abs(case.axial_n) * kind.factor / made.plates, abs(case.across_n) * kind.factor / made.plates
         if pull == 0 and side == 0:
             return None
 

@@ -16,14 +16,16 @@ from tirante.core.checks.shown import Out
 from tirante.core.document.fields import Length
 from tirante.core.document.forms.table import Field, FieldGroup, number, switch
 from tirante.core.document.parts.bracket import TabPair
-from tirante.core.document.parts.folded_u import FoldedU
+from tirante.core.document.parts.folded_u import BaseSlot, FoldedU
 from tirante.core.document.settings import Settings
 from tirante.core.drawing.flat import cross_holes, draw_contour
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError, NotApplicable
+from tirante.core.flat.contour import Edge
 from tirante.core.members.insert_weld import THROAT_OF_LEG
 from tirante.core.parts.around import Around
+from tirante.core.parts.bracket.families.base_slot import WITHIN, opening_of, require_slot
 from tirante.core.parts.bracket.families.eared import (
     EaredKind,
     ears,
@@ -113,7 +115,13 @@ def flat_of(saved: FoldedU, gap: float) -> sheet_u.FoldedU:
     )  # fmt: skip
     FOLDED_U.ears(saved, gap)  # where a hole may not be, it says so
     more = FOLDED_U.more_holes(saved, gap, found.hole_at)
-    return replace(found, contour=replace(found.contour, holes=(*found.contour.holes, *more)))
+    openings: tuple[tuple[Edge, ...], ...] = ()
+    if saved.slot is not None:
+        if saved.skew_deg:
+            raise InputError("A skewed base takes no slot here. Take one of them off.", code="contradictory", fields=("slot",))  # fmt: skip
+        require_slot(saved.slot, gap, (saved.base_width.mm, saved.plate.mm, saved.radius_mm))
+        openings = (opening_of(saved.slot),)
+    return replace(found, contour=replace(found.contour, holes=(*found.contour.holes, *more), openings=openings))
 
 
 def shift_of(saved: FoldedU, gap: float) -> float:
@@ -189,6 +197,11 @@ class FoldedUKind(EaredKind[FoldedU]):
         folding_fields(FoldedU, number(FoldedU, "punch_mm", "Straight punch, how thick", "mm", optional=True, empty=f"{USUAL_PUNCH:g} mm")),
         LIGHTEN_FIELDS,
         EXTRA_FIELDS,
+        FieldGroup(title="A slot in its base", of="slot", switch="an opening for what swings between the ears", fields=[
+            number(BaseSlot, "wide_mm", "Wide, along the bolt", "mm", at="slot/"),
+            number(BaseSlot, "long_mm", "Long, along the bends", "mm", at="slot/"),
+            number(BaseSlot, "at_mm", "Its middle from the base’s, along the bends", "mm", at="slot/"),
+        ]),
         BOLT_FIELDS,
         FieldGroup(title="Load and weld", fields=[
             number(FoldedU, "load_angle_deg", "Pull from the ears’ axis, at ride height", "°", optional=True, empty="not known: every way"),
@@ -248,6 +261,10 @@ class FoldedUKind(EaredKind[FoldedU]):
         })  # fmt: skip
         return (one if saved.height_fixed else _tall_enough(one, made.gap),)
 
+    def begins(self, saved: FoldedU) -> dict[str, Any]:
+        """What its slot is when it is switched on."""
+        return super().begins(saved) | {"slot": BaseSlot().model_dump()}
+
     def footing(self, saved: FoldedU) -> Footing:
         """Its base, between its ears."""
         return Footing(
@@ -257,6 +274,7 @@ class FoldedUKind(EaredKind[FoldedU]):
             thick=saved.plate.mm,
             skew=tan(radians(saved.skew_deg)),
             radius=saved.radius_mm,
+            slot=_open(saved.slot),
         )
 
     def ears(self, saved: FoldedU, gap: float) -> tuple[TabOutline, ...]:
@@ -308,7 +326,7 @@ class FoldedUKind(EaredKind[FoldedU]):
                 faults += shape_faults(error)
         common: dict[str, Any] = {
             "saved": saved, "word": self.word, "not_carried": TAB_PAIR.not_carried_by(pair, around),
-            "not_checked": (*TAB_PAIR.not_checked_of(pair, around), *NOT_CHECKED, *_face_told(saved, made, stands)), "made_of": (f"plate {saved.plate.mm:g} mm", saved.grade_name),
+            "not_checked": (*TAB_PAIR.not_checked_of(pair, around), *NOT_CHECKED, *_face_told(saved, made, stands), *(["its base beside its slot"] if saved.slot else [])), "made_of": (f"plate {saved.plate.mm:g} mm", saved.grade_name),
         }  # fmt: skip
         if faults or flat is None:
             return Part(**common, faults=tuple(faults))
@@ -348,6 +366,14 @@ class FoldedUKind(EaredKind[FoldedU]):
             gap_mm=made.flat.gap, flat_mm=high - low, allowance_mm=made.flat.bend.allowance, k_factor=made.flat.bend.k, set_deg=made.set_deg,
             holds=[one.held.name for one in made.joints],
         )  # fmt: skip
+
+
+def _open(slot: BaseSlot | None) -> tuple[float, float, float, float] | None:
+    """The largest square-cornered opening in a slot, as its footing has it; None where there is none."""
+    if slot is None:
+        return None
+    half, wide = slot.long_mm / 2 - WITHIN, slot.wide_mm / 2 - WITHIN
+    return slot.at_mm - half, slot.at_mm + half, -wide, wide
 
 
 def fitted_folded(saved: FoldedU, stand: Stand) -> FoldedU:
@@ -481,6 +507,7 @@ def _card(
         *hole_lines_cut(saved.hole.mm, saved.ream_mm, "drilled flat"),
         *lighter_lines(as_pair(saved), FOLDED_U.on_foot(saved, made[0].gap)[0]),
         *extra_lines(saved.extra),
+        *_slot_lines(saved),
         CardLine(text="bends, inside radius", mm=saved.radius_mm),
         CardLine(text=f"{set_told} ({by})"),
         CardLine(
@@ -499,6 +526,19 @@ def _card(
         figures=(Figure(label=f"Cut {many}, long", mm=high - low, note=f"{saved.plate.mm:g} mm {saved.grade_name}"),),
         lines=tuple(lines),
     )
+
+
+def _slot_lines(saved: FoldedU) -> list[CardLine]:
+    """The opening in its base."""
+    if saved.slot is None:
+        return []
+    lines = [
+        CardLine(text="a slot in its base, from the template; wide, along the bolt", mm=saved.slot.wide_mm),
+        CardLine(text="the slot, long, along the bends", mm=saved.slot.long_mm),
+    ]
+    if saved.slot.at_mm:
+        lines.append(CardLine(text="the slot’s middle off the base’s, along the bends", mm=saved.slot.at_mm))
+    return lines
 
 
 def _skew_lines(saved: FoldedU, flat: sheet_u.FoldedU) -> list[CardLine]:

@@ -37,6 +37,9 @@ class Footing:
     skew: float = 0.0  # of a base's free edges: along the bends for each millimetre along the bolt
     reach: float = 0.0  # of a foot from its ear's outer face [mm]; 0: a base between the ears
     radius: float = 0.0  # of its bends, inside [mm]
+    slot: tuple[float, float, float, float] | None = (
+        None  # square-cornered, open in a base: from where to where along the bends, then along the bolt [mm]
+    )
 
     @property
     def taken(self) -> str:
@@ -62,6 +65,8 @@ class Footing:
             stand: where.
         """
         w, k, one = self.width / 2, self.skew, stand.standing
+        if self.slot is not None:
+            return [*self._round_the_slot(gap, stand), *self._corners(gap, stand)]
         lie = [
             Laid(
                 outline=np.array([(k * low - w, low), (k * low + w, low), (k * high + w, high), (k * high - w, high)]),
@@ -70,6 +75,26 @@ class Footing:
             for low, high in self.spans(gap)
         ]  # fmt: skip
         return [*lie, *self._corners(gap, stand)] if self.radius else lie
+
+    def strip(self, stand: Stand, first: float, last: float, low: float, high: float) -> Laid:
+        """A rectangle of a base that is not skewed.
+
+        Args:
+            stand: where.
+            first: where it begins along the bends [mm].
+            last: where it ends.
+            low: from where along the bolt [mm].
+            high: to where.
+        """
+        one, outline = stand.standing, np.array([(first, low), (last, low), (last, high), (first, high)])
+        return Laid(outline=outline, at=one.foot + self.thick / 2 * one.y, x=one.x, y=one.bolt, thick=self.thick)
+
+    def _round_the_slot(self, gap: float, stand: Stand) -> list[Laid]:
+        """What is left of a base beyond either end of its slot, and to either side of it."""
+        assert self.slot
+        first, last, low, high = self.slot
+        w, b = self.width / 2, gap / 2
+        return [self.strip(stand, *one) for one in ((last, w, -b, b), (-w, first, -b, b), (first, last, high, b), (first, last, -b, low))]  # fmt: skip
 
     def _corners(self, gap: float, stand: Stand) -> list[Laid]:
         """The metal inside its bends: between ear and base, or ear and foot, a bar in the corner along either bend."""

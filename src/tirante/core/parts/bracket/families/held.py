@@ -10,7 +10,7 @@ from tirante.core.document.joints import HeldJoint, PointOfBody
 from tirante.core.errors import NotApplicable
 from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.tab_sizing import bolt_of, spacer_of
-from tirante.core.parts.joint import JointMade, misfits
+from tirante.core.parts.joint import ForkMade, JointMade, misfits
 from tirante.core.parts.part import Misfit
 from tirante.core.parts.stands import Stand, leans_out, pull_angle
 
@@ -18,12 +18,19 @@ LEANS = 1.0  # °: a pull that leans by more out of the plates' plane is told
 UNLIKE = "The ends that it holds have different balls, so one pattern cannot hold them all. Give one of them a bracket of its own."
 
 
-def joint_made(joint: HeldJoint, around: Around) -> JointMade | Misfit:
+IN_A_FORK = "It ends in a clevis: a single tab goes between its ears, and plates to either side of it hold nothing. Make it a single tab."
+NO_CLEVIS = (
+    "A single tab goes between the ears of a clevis, and this is an eye. Make it a tab pair, or the end a clevis."
+)
+
+
+def joint_made(joint: HeldJoint, around: Around, single: float | None = None) -> JointMade | Misfit:
     """A joint that a bracket holds worked out; or what it lacks.
 
     Args:
         joint: of the job.
         around: the job.
+        single: thickness of the one plate of it that goes between a clevis's ears [mm]; None: plates stand to either side of an eye.
     """
     held, rows = around.held_end(joint), around.catalogue
     if held is None:
@@ -33,6 +40,10 @@ def joint_made(joint: HeldJoint, around: Around) -> JointMade | Misfit:
             else "The end that it holds has no joint yet. Choose that first, at its own part."
         )
         return Misfit(field="joints", message=message)
+    if (held.fork is None) != (single is None):
+        return Misfit(field="joints", message=NO_CLEVIS if held.fork is None else IN_A_FORK)
+    if single is not None:
+        return ForkMade(joint=joint, held=held, bolt=bolt_of(joint.bolt, rows), spacer=None, plate=single)
     return JointMade(joint=joint, held=held, bolt=bolt_of(joint.bolt, rows), spacer=spacer_of(joint.spacer, rows))
 
 
@@ -49,7 +60,11 @@ def go_in(made: Sequence[JointMade], hole: float) -> list[Misfit]:
 
 
 def joints_held(
-    part_id: str, hole: float, around: Around, at: Callable[[JointMade, Stand | None], list[Misfit]]
+    part_id: str,
+    hole: float,
+    around: Around,
+    at: Callable[[JointMade, Stand | None], list[Misfit]],
+    single: float | None = None,
 ) -> tuple[list[JointMade], list[Stand | None], list[Misfit]]:
     """The joints that a bracket holds worked out, where each stands on a mount, and what does not go together with it.
 
@@ -58,13 +73,14 @@ def joints_held(
         hole: in its plates [mm].
         around: the job.
         at: what does not go together at a joint of it, by the joint and where it stands.
+        single: as of `joint_made`.
     """
     made: list[JointMade] = []
     on: list[Stand | None] = []
     joints = around.held_by(part_id)
     faults = [] if joints else [Misfit(field="joints", message="It holds nothing yet. Say which end it holds.")]
     for joint in joints:
-        one, stand = joint_made(joint, around), around.stand_of(joint)
+        one, stand = joint_made(joint, around, single), around.stand_of(joint)
         if isinstance(stand, NotApplicable):
             faults.append(Misfit(field="mount", message=stand.message))
         if isinstance(one, Misfit):

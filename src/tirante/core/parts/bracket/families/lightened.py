@@ -21,7 +21,7 @@ from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import Contour, Hole, polygon
 from tirante.core.loads.case_seen import CaseSeen
-from tirante.core.parts.bracket.families.tab_checks import PLATES, slant_told, slants
+from tirante.core.parts.bracket.families.tab_checks import slant_told, slants
 from tirante.core.parts.bracket.families.tab_outline import TabOutline
 from tirante.core.parts.bracket.families.tab_rims import rim_of
 from tirante.core.parts.joint import JointMade
@@ -157,7 +157,7 @@ def lightened_checks(
     sizes = (tab.plate.mm, hole.width, hole.diameter, over)
 
     def attempt(case: CaseSeen) -> Try | None:
-        pull, side = abs(case.axial_n) * kind.factor / PLATES, abs(case.across_n) * kind.factor / PLATES
+        pull, side = abs(case.axial_n) * kind.factor / made.plates, abs(case.across_n) * kind.factor / made.plates
         if pull == 0 and side == 0:
             return None
 

@@ -23,6 +23,7 @@ Array = NDArray[np.float64]
 WIDTH, HEIGHT = 217.0, 160.0
 STEP_DEG = 6.0  # of an arc as it is seen from its side
 FACED = 0.97  # of a plate that is seen from its face
+ONE = 1e-9  # mm from one plate's middle to the other's, under which they are one
 SEEN = 60.0  # mm of a flat to either side of the feet
 
 
@@ -61,10 +62,8 @@ class PlacedPlate:
     x: Array  # along the foot, as its contour has x (3)
 
 
-def placed_plates(
-    tab: TabPair, outlines: Sequence[TabOutline], gap: float, stand: Stand
-) -> tuple[PlacedPlate, PlacedPlate]:
-    """Both plates where they stand, the one the way of the bolt first.
+def placed_plates(tab: TabPair, outlines: Sequence[TabOutline], gap: float, stand: Stand) -> tuple[PlacedPlate, ...]:
+    """Both plates where they stand, the one the way of the bolt first; one where they lie in one another.
 
     Args:
         tab: as it is saved.
@@ -72,7 +71,10 @@ def placed_plates(
         gap: between them [mm].
         stand: where.
     """
-    one, off = stand.standing, (gap + tab.plate.mm) / 2 * stand.standing.bolt
+    one, apart = stand.standing, gap + tab.plate.mm
+    off = apart / 2 * one.bolt
+    if apart <= ONE:
+        return (PlacedPlate(contour=outlines[0].contour, at=one.foot, x=one.x),)
     # of a pair whose plates are one turned over, the second has its x the other way
     flip = -1.0 if len(outlines) == 1 and turned_over(tab) else 1.0
     return (

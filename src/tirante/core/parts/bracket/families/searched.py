@@ -35,6 +35,7 @@ class SearchedBracket(Kind[S]):
     of_tubes = False
     set_anew = TAB_PAIR.set_anew
     thickest = THICKEST  # plate that is tried [mm]
+    single = False  # whether it is one plate between a clevis's ears
 
     @abstractmethod
     def as_pair(self, saved: S) -> TabPair:
@@ -161,7 +162,7 @@ class SearchedBracket(Kind[S]):
 
     def size(self, saved: S, around: Around, shelf: Catalogue, aim: Aim) -> Sized:
         """The least metal, then the lowest bolt class, that holds all that it holds."""
-        joints, held, stands = TAB_PAIR.to_size(self.as_pair(saved), around)
+        joints, held, stands = TAB_PAIR.to_size(self.as_pair(saved), around, single=self.single)
         found, tried = self._lightest(saved, joints, held, around.settings, shelf, stands)
         choice = self._choice(found, held, shelf) if found.fault is None else None
         told = self.tried_told(tried)

@@ -58,7 +58,7 @@ def tab_checks(tab: TabPair, made: JointMade, settings: Settings, welded: Runs |
         *slot_checks(tab, made.bolt, made.held, settings, slants(tab, made.held), slant_told(tab, made.held)),
         # ears that are one with their base do not come off it to one side
         foot_check(tab, made, settings, outside=welded is None and made.gap < settings.inside_fillet_gap_mm),
-        _weld_check(tab, made, settings, welded),
+        weld_check(tab, made, settings, welded),
     ]
 
 
@@ -421,8 +421,8 @@ def foot_check(tab: TabPair, made: JointMade, settings: Settings, *, outside: bo
     cases, (low, high) = made.held.cases, slants(tab, made.held)
     height, aside = tallest(tab, made.gap) - lower, furthest_aside(tab) + beside_waist(tab)
     # N/A and M/Z of a pull, for each newton of it: their sum is greatest at one angle, where it may point that way
-    along = tab_bending.tab_foot_stress(tab.plate.mm, tab.waist, height, PLATES, 1.0, 0.0, 0.0, outside, aside)
-    across = tab_bending.tab_foot_stress(tab.plate.mm, tab.waist, height, PLATES, 1.0, 90.0, 0.0, outside)
+    along = tab_bending.tab_foot_stress(tab.plate.mm, tab.waist, height, made.plates, 1.0, 0.0, 0.0, outside, aside)
+    across = tab_bending.tab_foot_stress(tab.plate.mm, tab.waist, height, made.plates, 1.0, 90.0, 0.0, outside)
     worst = max(
         angles_of_most(low, high, along, across),
         key=lambda angle: along * abs(cos(radians(angle))) + across * abs(sin(radians(angle))),
@@ -433,12 +433,12 @@ def foot_check(tab: TabPair, made: JointMade, settings: Settings, *, outside: bo
         if case.axial_n == 0 and side == 0:
             return None
         data = {
-            "thickness_mm": tab.plate.mm, "width_mm": tab.waist, "height_mm": height, "plates": PLATES,
+            "thickness_mm": tab.plate.mm, "width_mm": tab.waist, "height_mm": height, "plates": made.plates,
             "force_n": abs(case.axial_n) * bend.factor, "load_angle_deg": remainder(worst, 360.0),
             "side_n": side * bend.factor, "outside_only": outside, "yield_mpa": tab.yield_mpa, **({"aside_mm": aside} if aside else {}),
         }  # fmt: skip
         stress = tab_bending.tab_foot_stress(
-            tab.plate.mm, tab.waist, height, PLATES, abs(case.axial_n) * bend.factor, worst, side * bend.factor, outside, aside,
+            tab.plate.mm, tab.waist, height, made.plates, abs(case.axial_n) * bend.factor, worst, side * bend.factor, outside, aside,
         )  # fmt: skip
         return Try(demand=stress, capacity=tab.yield_mpa, topic="tab-bending", input=data, output="stress_mpa",
                     figure="demand", note=slant_told(tab, made.held))  # fmt: skip
@@ -446,7 +446,15 @@ def foot_check(tab: TabPair, made: JointMade, settings: Settings, *, outside: bo
     return worst_of(bend, cases, foot)
 
 
-def _weld_check(tab: TabPair, made: JointMade, settings: Settings, welded: Runs | None) -> CheckResult:
+def weld_check(tab: TabPair, made: JointMade, settings: Settings, welded: Runs | None) -> CheckResult:
+    """Its fillets as one group.
+
+    Args:
+        tab: as it is saved.
+        made: the joint.
+        settings: electrode, factors.
+        welded: as of `tab_checks`.
+    """
     weld = asked("tab_weld", "tab", settings.factors)
     nominal = SHEAR_OF_ELECTRODE * settings.electrode_uts_mpa
     cases, (low, high) = made.held.cases, slants(tab, made.held)

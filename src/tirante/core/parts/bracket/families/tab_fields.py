@@ -5,8 +5,8 @@ from __future__ import annotations
 from pydantic import BaseModel
 
 from tirante.core.brackets.foot_weld import NOT_REACHED
-from tirante.core.document.forms.table import Field, FieldGroup, number, special
-from tirante.core.document.parts.bracket import FlatBase, TabPair
+from tirante.core.document.forms.table import Field, FieldGroup, number, special, switch
+from tirante.core.document.parts.bracket import FlatBase, SaddleBase, TabPair
 from tirante.core.errors import TiranteError
 from tirante.core.parts.part import CardLine, Misfit
 
@@ -16,6 +16,23 @@ BOLT_FIELDS = FieldGroup(title="Bolt", note="of the joints that it holds: it bel
     special("shim_mm", "Shim each side", unit="mm"),
     special("thread_in_plane", "the bolt’s thread stands in the shear plane"),
 ])  # fmt: skip
+STANDS_FIELDS = [
+    Field(path="base/tube_od", label="Tube outside", control="length", only="base/kind=saddle"),
+    number(SaddleBase, "angle_deg", "Plate to tube axis", "°", at="base/", only="base/kind=saddle"),
+    number(SaddleBase, "lean_deg", "Leans from square to its skin", "°", at="base/", only="base/kind=saddle"),
+]  # of plates on their edge, what they stand on
+MOUNT_FIELDS = [
+    number(FlatBase, "lean_deg", "Leans from square", "°", at="base/", only="base/kind=flat"),
+    number(SaddleBase, "wall_mm", "Wall it is welded to", "mm", at="base/", optional=True, empty="not known"),
+    special("mount", "On which mount"),
+    special("bolt_axis", "Bolt’s direction"),
+    special("stands_on"),
+]  # fmt: skip - and on which member, its bolt which way
+PLATE_FIELDS = [
+    Field(path="head_radius", label="Head radius", control="length"), Field(path="edge", label="Hole to free end", control="length"),
+    Field(path="base_width", label="Foot width", control="length"), Field(path="height", label="Foot to hole", control="length"),
+    switch("height_fixed", "its height is given: sizing keeps it"),
+]  # fmt: skip
 _OF_METHODS = {"hole_mm": "hole", "pin_mm": "bolt", "edge_mm": "edge", "thickness_mm": "plate"}
 
 

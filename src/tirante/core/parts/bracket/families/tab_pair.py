@@ -17,7 +17,6 @@ from tirante.core.document.joints import HeldJoint
 from tirante.core.document.parts.bracket import (
     ArcOfHoles,
     CornerBase,
-    FlatBase,
     GridOfHoles,
     Lighten,
     RowOfHoles,
@@ -34,7 +33,15 @@ from tirante.core.notch.hole_saw import CLOSE
 from tirante.core.parts.around import Around
 from tirante.core.parts.bracket.families.drawn import fits_itself
 from tirante.core.parts.bracket.families.extra import EXTRA_FIELDS, extra_faults, extra_lines
-from tirante.core.parts.bracket.families.held import UNLIKE, go_in, joint_made, leaning_told, leans_too_far
+from tirante.core.parts.bracket.families.held import (
+    IN_A_FORK,
+    NO_CLEVIS,
+    UNLIKE,
+    go_in,
+    joint_made,
+    leaning_told,
+    leans_too_far,
+)
 from tirante.core.parts.bracket.families.hole_pattern import (
     SPACING,
     holes_of,
@@ -71,6 +78,9 @@ from tirante.core.parts.bracket.families.tab_checks import (
 )
 from tirante.core.parts.bracket.families.tab_fields import (
     BOLT_FIELDS,
+    MOUNT_FIELDS,
+    PLATE_FIELDS,
+    STANDS_FIELDS,
     bevel_faults,
     corner_faults,
     hole_lines_cut,
@@ -151,26 +161,16 @@ class TabPairKind(Kind[TabPair]):
         FieldGroup(title="Where", fields=[
             special("joints", "It holds"),
             choice("base/kind", "It stands on", [("flat", "a flat"), ("saddle", "a round tube"), ("corner", "a box’s corner")]),
-            Field(path="base/tube_od", label="Tube outside", control="length", only="base/kind=saddle"),
-            number(SaddleBase, "angle_deg", "Plate to tube axis", "°", at="base/", only="base/kind=saddle"),
-            number(SaddleBase, "lean_deg", "Leans from square to its skin", "°", at="base/", only="base/kind=saddle"),
+            *STANDS_FIELDS,
             number(SaddleBase, "offset_mm", "Bolt beside the foot’s middle, across", "mm", at="base/", only="base/kind=saddle"),
             number(CornerBase, "turned_deg", "Corner’s middle line from the tab’s axis", "°", at="base/", only="base/kind=corner"),
-            number(FlatBase, "lean_deg", "Leans from square", "°", at="base/", only="base/kind=flat"),
-            number(SaddleBase, "wall_mm", "Wall it is welded to", "mm", at="base/", optional=True, empty="not known"),
-            special("mount", "On which mount"),
-            special("bolt_axis", "Bolt’s direction"),
-            special("stands_on"),
+            *MOUNT_FIELDS,
         ]),
         FieldGroup(title="Plate", fields=[
             Field(path="plate", label="Thickness", control="length"),
             Field(path="hole", label="Hole", control="length"),
             *ream_fields(TabPair),
-            Field(path="head_radius", label="Head radius", control="length"),
-            Field(path="edge", label="Hole to free end", control="length"),
-            Field(path="base_width", label="Foot width", control="length"),
-            Field(path="height", label="Foot to hole", control="length"),
-            switch("height_fixed", "its height is given: sizing keeps it"),
+            *PLATE_FIELDS,
             Field(path="strip", label="two from a strip of flat bar, by one hole-saw cut", control="switch", only="base/kind=saddle"),
             special("drawn", "An outline of your own"),
             *metal_fields(TabPair),
@@ -327,7 +327,7 @@ class TabPairKind(Kind[TabPair]):
                 else member and member.message
             )
             told.append(
-                f"{where} {stands and (stands[0].name, stands[1])} {joint.model_dump_json()} {held.row.hash if held else ''} {held.cases if held else ''} {held.not_checked if held else ''} {held.swing_deg if held else ''}"
+                f"{where} {stands and (stands[0].name, stands[1])} {joint.model_dump_json()} {held.row.hash if held else ''} {held.fork if held else ''} {held.cases if held else ''} {held.not_checked if held else ''} {held.swing_deg if held else ''}"
             )
         return "|".join([*told, *map(repr, self.not_carried_by(saved, around))])
 
@@ -498,12 +498,15 @@ class TabPairKind(Kind[TabPair]):
         """Least metal in plate and foot, then the lowest bolt class, that hold what would stand in it; the nearest where nothing does."""
         return lightest_pair(saved, joints, held, settings, shelf, stands)
 
-    def to_size(self, saved: TabPair, around: Around) -> tuple[tuple[HeldJoint, ...], list[HeldEnd], list[Stand]]:
+    def to_size(
+        self, saved: TabPair, around: Around, *, single: bool = False
+    ) -> tuple[tuple[HeldJoint, ...], list[HeldEnd], list[Stand]]:
         """What a search is made for: the joints that it holds, what stands in each, and where it stands on mounts.
 
         Args:
             saved: as the user keeps it.
             around: the job.
+            single: whether it is one plate between a clevis's ears.
 
         Raises:
             InputError: it cannot be searched, with the cure.
@@ -518,6 +521,8 @@ class TabPairKind(Kind[TabPair]):
                 code="missing",
                 fields=("joints",),
             )
+        if any((end.fork is None) == single for end in held):
+            raise InputError(NO_CLEVIS if single else IN_A_FORK, code="contradictory", fields=("joints",))
         if not any(case.resultant_n for end in held for case in end.cases):
             raise InputError(
                 "No load case reaches what it holds, so nothing says what it must bear. Add one at Loads.",

@@ -11,7 +11,7 @@ from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.parts.bracket.families.hole_pattern import holes_of, slot_line, slot_run, slotted
 from tirante.core.parts.bracket.families.tab_checks import outer_room, outer_throat, weld_leg
 from tirante.core.parts.bracket.families.tab_outline import TabOutline
-from tirante.core.parts.joint import JointMade
+from tirante.core.parts.joint import ForkMade, JointMade
 
 WIDTH, HEIGHT = 217.0, 160.0
 
@@ -40,10 +40,11 @@ def tab_sheet(
     tall = top - outline.low
     scale = min(92 / tall, 62 / (2 * max(-low_x, high_x)), 1.5)
     sheet.scale = scale
-    sheet.text((6, 146), "One plate", 3.8, bold=True)
+    plates = joints[0].plates
+    sheet.text((6, 146), "One plate" if plates > 1 else "The plate", 3.8, bold=True)
     sheet.text(
-        (26, 146),
-        f"{numbers.main(tab.plate.mm)} {tab.grade_name}, cut {2 * max(1, len(joints)) * tab.count}",
+        (27, 146),
+        f"{numbers.main(tab.plate.mm)} {tab.grade_name}, cut {plates * len(joints) * tab.count}",
         2.9,
         tone="muted",
     )
@@ -112,7 +113,7 @@ def tab_sheet(
             (66, low - 15.5),
             f"foot cut R {numbers.main(tab.base.tube_od.mm / 2)} to stand square across the tube"
             if square
-            else f"foot cut for a tube ⌀{numbers.main(tab.base.tube_od.mm)}, {tab.base.angle_deg:g}° to its axis; the other plate is {other}",
+            else f"foot cut for a tube ⌀{numbers.main(tab.base.tube_od.mm)}, {tab.base.angle_deg:g}° to its axis{f'; the other plate is {other}' if plates > 1 else ''}",
             2.8,
             "middle",
             "muted",
@@ -136,8 +137,62 @@ def tab_sheet(
             else ""
         )
         sheet.text((66, low - 15.5), f"foot notched 90° for a box’s corner{turned}; over its point a hole R {numbers.main(tab.corner.open)} stays unwelded", 2.8, "middle", "muted")  # fmt: skip
-    _clevis(sheet, joints[0], tab, inside)
+    first = joints[0]
+    if isinstance(first, ForkMade):
+        _between_ears(sheet, first, tab)
+    else:
+        _clevis(sheet, first, tab, inside)
     return sheet.done()
+
+
+def _between_ears(sheet: Sheet, made: ForkMade, tab: TabPair) -> None:
+    """A single plate between the ears of a clevis, cut along the bolt."""
+    fork, n, t, high = made.fork, sheet.numbers, tab.plate.mm, tab.height.mm
+    bolt = made.bolt.diameter_mm if made.bolt else made.held.row.bore_mm
+    top, floor = high + tab.edge.mm, high + fork.floor
+    back = floor + 0.6 * fork.ear  # what is drawn of the metal behind the fork
+    scale = min(52 / (fork.outer + 2.6 * bolt), 68 / (back + 8), 1.5)
+    sheet.text((132, 146), "Along the bolt", 3.8, bold=True)
+    sheet.text((159, 146), "in section", 2.9, tone="muted")
+    base = 42 + (92 - back * scale) / 2
+    at = Frame(172, base, scale).at
+    hole = tab.hole.mm / 2
+    for low, up in ((0.0, high - hole), (high + hole, top)):
+        ring = [at(-t / 2, low), at(t / 2, low), at(t / 2, up), at(-t / 2, up)]
+        sheet.area(ring, "sheet", ref="field:plate")
+        sheet.hatch(ring, 1.3, rising=True, ref="field:plate")
+    leg = weld_leg(tab)
+    for sign in (-1, 1):
+        x0, x1 = sign * fork.gap / 2, sign * fork.outer / 2
+        for low, up in ((high - fork.edge, high - bolt / 2), (high + bolt / 2, back)):
+            ring = [at(x0, low), at(x1, low), at(x1, up), at(x0, up)]
+            sheet.area(ring, "steel", ref="joint")
+        face = sign * t / 2
+        sheet.area((at(face, 0), at(face + sign * leg, 0), at(face, leg)), "solid", ref="check:tab_weld")
+        if made.free > PACKED:
+            sheet.box(at(face, high - bolt), at(x0, high + bolt), "pale", "thin", ref="joint")
+    if floor < back:
+        sheet.box(at(-fork.gap / 2, floor), at(fork.gap / 2, back), "steel", ref="joint")
+    reach = fork.outer / 2
+    sheet.box(at(-reach, high - bolt / 2), at(reach, high + bolt / 2), "sheet", ref="check:pin_shear")
+    sheet.box(
+        at(-reach - 0.65 * bolt, high - 0.85 * bolt), at(-reach, high + 0.85 * bolt), "pale", ref="check:pin_bending"
+    )
+    sheet.box(
+        at(reach, high - 0.85 * bolt), at(reach + 0.9 * bolt, high + 0.85 * bolt), "pale", ref="check:pin_bending"
+    )
+    sheet.line(at(-reach - 1.2 * bolt, high), at(reach + 1.4 * bolt, high), "centre", "muted")
+    half = fork.outer / 2 + 8
+    sheet.line(at(-half, 0), at(half, 0))
+    sheet.dimension(at(-t / 2, 0), at(t / 2, 0), t, offset=-7.0, ref="field:plate", note="plate", tone="blue")
+    for offset, wide, ref, note in ((7.0, fork.gap, "dim:gap", "ears"), (16.0, fork.outer, "dim:grip", "grip")):
+        sheet.dimension(at(-wide / 2, back), at(wide / 2, back), wide, offset=offset, ref=ref, note=note)
+    label = made.bolt.label if made.bolt else "bolt not chosen"
+    sheet.text((172, base - 20), label, 3.0, "middle", ref="check:pin_shear")
+    sheet.text((172, base - 25), f"fillets {n.main(leg)}, both faces", 2.8, "middle", "muted", ref="check:tab_weld")
+
+
+PACKED = 0.25  # mm beside a plate between a clevis's ears, from which washers are drawn
 
 
 def _hole_told(tab: TabPair, numbers: Numbers) -> str:

@@ -86,7 +86,7 @@ def wall_input(wall: Wall, feet: Feet, angle_deg: float, spread: Spread | None =
     )
     return {
         "kind": wall.kind, "width_mm": wall.width, "wall_mm": wall.thickness, "yield_mpa": wall.yield_mpa, "uts_mpa": wall.uts_mpa,
-        "foot_mm": feet.width, "gap_mm": feet.gap, "plate_mm": feet.plate, "angle_deg": angle_deg, **under,
+        "foot_mm": feet.width, "gap_mm": max(0.0, feet.gap), "plate_mm": feet.plate, "angle_deg": angle_deg, **({"plates": 1} if feet.single else {}), **under,
     }  # fmt: skip
 
 
