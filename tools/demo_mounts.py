@@ -23,7 +23,7 @@ def flat(through: Place, normal: Place, wall: float) -> dict[str, Any]:
 MOUNTS: dict[str, list[Entered]] = {
     "Marram": [
         ("Front upper rail", tube((260, 255.5, 490), (-420, 265.96, 458.62), 57.15, 3.0), True, None),
-        ("Front lower rail", tube((360, 190, 216), (-420, 202, 192), 57.15, 3.2), True, None),
+        ("Front lower rail", tube((360, 190, 202), (-420, 202, 178), 57.15, 3.2), True, None),
         ("Rack cross box", box((118, 193, 176), (118, -193, 176), 50, 40, 3), False, None),
         ("Shock tower rail", tube((180, 396, 746), (-220, 396, 746), 50.8, 3.0), True, None),
         ("Rear rail", box((-900, 402, 545), (-2420, 402, 545), 80, 80, 4), True, None),
@@ -34,7 +34,7 @@ MOUNTS: dict[str, list[Entered]] = {
         ("Panhard stub on the axle", box((-2044, -485, 312), (-2240, -485, 312), 80, 40, 4), False, ("Rear", "axle")),
     ],
     "Tern": [
-        ("Damper rail", tube((-2620, 414, 708), (-2240, 414, 704), 50.0, 3.0), True, None),
+        ("Damper rail", tube((-2620, 414, 722), (-2240, 414, 718), 50.0, 3.0), True, None),
         ("Toe rail", box((-2700, 168, 214), (-2556, 168, 214), 50, 50, 3), True, None),
         ("Upright, tie lug", flat((-2641, 716, 221), (0, -1, 0), 10), True, ("Rear", "upright")),
         ("Upright, damper face", flat((-2402, 652, 300), (0, -1, 0), 10), True, ("Rear", "upright")),
@@ -66,7 +66,7 @@ MOUNTS: dict[str, list[Entered]] = {
         ("Front lower rail", tube((330, 212, 204), (-420, 218, 190), 50.8, 3.2), True, None),
         ("Front upper rail", tube((330, 258, 482), (-420, 262, 454), 50.8, 3.2), True, None),
         ("Rack cross box", box((118, 200, 174), (118, -200, 174), 50, 40, 3), False, None),
-        ("Damper cross box", box((-12, 300, 530), (-12, -300, 530), 40, 40, 3), False, None),
+        ("Damper cross box", box((-12, 225, 500), (-12, -225, 500), 40, 40, 3), False, None),
         ("Bar outrigger", box((-380, 380, 258), (-220, 380, 258), 40, 40, 3), True, None),
         ("Steering arm", flat((112, 690, 262), (0, -1, 0), 10), True, ("Front", "upright")),
     ],

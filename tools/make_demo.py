@@ -202,12 +202,19 @@ MARRAM_REAR: dict[str, Any] = {
         {"name": "frame rail", "shape": {"kind": "round", "a": [-380, 330, 576], "b": [620, 330, 576], "radius_mm": 22}, "wanted_mm": 20},
     ],
 }  # fmt: skip
+RIM = {
+    "barrel_radius_mm": 200.0,
+    "spokes_mm": 30.0,
+    "inboard_edge_mm": -95.0,
+    "joint_radius_mm": 18.0,
+}  # the joints stand in it
 TERN_REAR: dict[str, Any] = {
     "points": {
         "lower_front_inner": [648, 512, 301], "lower_front_outer": [62, 664, 256], "lower_rear_inner": [25, 240, 205],
         "lower_rear_outer": [8, 690, 190], "toe_inner": [-118, 236, 214], "toe_outer": [-131, 688, 221],
-        "damper_low": [108, 618, 300], "damper_top": [76, 470, 690],
+        "damper_low": [108, 618, 314], "damper_top": [76, 470, 704],
     },
+    "wheel": {"loaded_radius_mm": 308.0, "width_mm": 195.0, "camber_deg": -1.2, "toe_deg": 0.15, "rim": RIM},
     "damper": {"a": at("ground", "damper_top"), "b": at("upright", "damper_low"), "closed_mm": 358, "open_mm": 476, "od_mm": 62, "rate_n_per_mm": 60,
                "eye_a": EYE | {"bore_mm": 12.0}, "eye_b": EYE | {"bore_mm": 12.0}},
     "links": {
@@ -269,6 +276,7 @@ DUNLIN_FRONT: dict[str, Any] = {
         "bar_inner": [-300, 0, 330], "bar_outer": [-300, 440, 330], "bar_arm": [-90, 480, 330], "bar_drop": [-95, 484, 228],
         "stop_tip": [40, 590, 271], "stop_pad": [40, 590, 240],
     },
+    "wheel": {"loaded_radius_mm": 310.0, "width_mm": 195.0, "camber_deg": -0.8, "toe_deg": 0.1, "rim": RIM},
     "additions": {"anti-roll-bar": {"on": "lower_arm", "rate_nm_per_deg": 14}},
     "damper": {"a": at("ground", "damper_ground"), "b": at("rocker", "damper_rocker"), "closed_mm": 188, "open_mm": 282, "od_mm": 60, "rate_n_per_mm": 62,
                "eye_a": EYE, "eye_b": EYE},

@@ -109,6 +109,20 @@ def test_a_folded_bracket_with_a_slot_says_so_on_its_card_and_is_cut_so(mounted:
     assert len(arcs) == 4
 
 
+def test_a_base_with_a_slot_is_all_of_it_but_the_slot(mounted: Design) -> None:
+    """In the room: what lies on the member is the base less the largest square-cornered opening in the slot."""
+    folded = next(part for part in mounted.parts if isinstance(part, FoldedU))
+    own, _, _ = own_at(work(mounted), folded.id)
+    slot = BaseSlot(wide_mm=20.0, long_mm=30.0, at_mm=5.0)
+    whole, cut = (replace(own.footing, width=90.0, radius=0.0, slot=one) for one in (None, _open(slot)))
+    areas = [sum(Polygon(flat.outline).area for flat in one.laid(60.0, own.stand)) for one in (whole, cut)]
+    inside = 4.0 * (1.0 - 0.5**0.5)
+    assert areas[0] == pytest.approx(90.0 * 60.0)
+    assert areas[0] - areas[1] == pytest.approx((20.0 - 2 * inside) * (30.0 - 2 * inside))
+    # the opening’s corner touches the round of the slot’s: as far from its centre as that is round
+    assert np.hypot(4.0 - inside, 4.0 - inside) == pytest.approx(ROUND)
+
+
 def test_a_skewed_base_has_no_slot_and_says_so(mounted: Design) -> None:
     folded = next(part for part in mounted.parts if isinstance(part, FoldedU))
     with pytest.raises(InputError, match="skewed base takes no slot") as error:

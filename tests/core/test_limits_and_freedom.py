@@ -13,8 +13,10 @@ from tests.core.test_whole_suspension import changed
 from tirante.core.document.end import End
 from tirante.core.errors import InputError
 from tirante.core.suspension.bind_map import bind_map
+from tirante.core.suspension.clearance import tyres
 from tirante.core.suspension.cycle import positions, solved_cycle
 from tirante.core.suspension.joint_advice import advice_for
+from tirante.core.suspension.measures import wheel_at
 from tirante.core.suspension.shown.scene import scene
 from tirante.core.suspension.still_moves import parts_of, still_moves
 from tirante.core.suspension.study import Study, study
@@ -334,3 +336,27 @@ def test_the_body_higher_by_so_much_is_the_wheel_lower_by_it(rise: float) -> Non
     one, other = run(raised, [20.0 + rise]), run(end, [20.0])
     # in the body's own frame: a wheel that is up by as much more stands where it stood
     assert one.columns["camber_deg"][0] == pytest.approx(other.columns["camber_deg"][0], abs=1e-9)
+
+
+@pytest.mark.parametrize("barrel", [None, 165.0, 100.0, 250.0])
+def test_a_tyre_on_its_rim_fills_from_the_barrel_to_the_tread_over_its_width(barrel: float | None) -> None:
+    """Where the rim is entered, what stands inside its barrel is not in the tyre; where it is not, the tyre is one round ring as thick as it is wide."""
+    end = upright_mover()
+    raw = json.loads(end.wheel.model_dump_json())
+    rim = None if barrel is None else {"barrel_radius_mm": barrel, "spokes_mm": 15.0}
+    end = changed(end, wheel={**raw, "rim": rim})
+    done = solved_cycle(kind("double-wishbone"), end, positions([0.0, 40.0], [0.0], [0.0]))
+    assembled, solved = done.left.assembled, done.left.solved
+    (name, ring, radius), *_ = tyres(assembled, solved)
+    wheel = end.wheel
+    state = wheel_at(assembled, solved, 1.0)
+    d = ring - state.centre[:, None]
+    along = (d * state.spin[:, None]).sum(axis=0)
+    off = np.linalg.norm(d - along * state.spin[:, None], axis=0)
+    assert name == "tyre"
+    assert (off + radius).max() == pytest.approx(wheel.loaded_radius_mm)
+    inner = wheel.loaded_radius_mm - wheel.width_mm if barrel is None else max(barrel, wheel.loaded_radius_mm - wheel.width_mm)  # fmt: skip
+    assert (off - radius).min() == pytest.approx(inner)
+    assert (np.abs(along) + radius).max() == pytest.approx(wheel.width_mm / 2)
+    rows = np.unique(np.round(along[:, 0], 6))
+    assert len(rows) == 1 or np.diff(rows).max() <= radius + 1e-6

@@ -11,6 +11,7 @@ from shapely.geometry import Polygon, box
 
 from tests.core.test_loads import demo
 from tests.core.test_mounts import IDS, SHOP
+from tests.core.test_room import own_at
 from tests.jobs import draw, links, part_of, with_part, work
 from tirante.calc import calculate
 from tirante.core.brackets.mount_wall import Wall, feet_of_pair, line_force, wall_strength
@@ -19,25 +20,34 @@ from tirante.core.document.design import Design
 from tirante.core.document.end import DamperEye
 from tirante.core.document.fields import Length
 from tirante.core.document.joints import EndOfLink
-from tirante.core.document.parts.bracket import SaddleBase
+from tirante.core.document.mounts import BoxMember
+from tirante.core.document.parts.bracket import FlatBase, SaddleBase
 from tirante.core.document.parts.link import FixedEnd, FlatEnd, Link, Machined
 from tirante.core.document.parts.single_tab import SingleTab
+from tirante.core.document.settings import Settings
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError
+from tirante.core.geometry.convex import gap
 from tirante.core.job.places import places_of
 from tirante.core.job.propose import propose
+from tirante.core.job.room.around import moving_things
 from tirante.core.job.room.look import look_round
+from tirante.core.job.room.own import swinging
+from tirante.core.job.room.room import runs_told
 from tirante.core.loads.case_seen import CaseSeen
 from tirante.core.parts.bracket.families.place_view import contour_points, plates_in_space
 from tirante.core.parts.bracket.families.single_tab import (
+    SINGLE_TAB,
     SingleMade,
     as_pair,
     asks_depth,
+    beside_it,
     goes_between,
     outline_of,
 )
 from tirante.core.parts.joint import Fork, ForkMade, HeldEnd
 from tirante.core.parts.link.fixed_eye import fork_at
+from tirante.core.parts.link.kind import LINK
 
 SINGLE = {"plate_mm": 12, "hole_mm": 16.3, "head_radius_mm": 22, "edge_mm": 24, "base_width_mm": 50, "height_mm": 45, "load_angle_deg": 0}  # fmt: skip
 CLEVIS = {"bore_mm": 16, "gap_mm": 13, "ear_mm": 8, "width_mm": 44, "edge_mm": 24, "floor_mm": 30}
@@ -149,6 +159,36 @@ def test_what_does_not_go_between_the_ears_is_told_with_the_least_that_does() ->
     assert "45.1 mm or more" in low.message  # 38.05 past the pin, a fillet of 5, 2 to turn
 
 
+def test_its_fillets_have_face_to_lie_on() -> None:
+    """A plate of 12 mm, its middle 10.9 mm from the face’s edge, has 4.9 mm beside it."""
+    near = sized(base=FlatBase(edge_mm=10.9))
+    (told,) = beside_it(near)
+    assert told.field == "weld_leg_mm"
+    assert "4.9 mm beside the plate" in told.message
+    assert beside_it(near.model_copy(update={"weld_leg_mm": 4.9})) == []
+    with pytest.raises(InputError, match="9 mm beside the plate"):
+        SINGLE_TAB.judged(near, (between(near),), Settings(), ())
+
+
+def test_a_search_leaves_out_what_reaches_past_its_member() -> None:
+    """On a stub that ends 20 mm past the joint no foot may be wider than 40 mm; the search says so or makes it narrower."""
+    design, link = forked(depth=60.0)
+    stub = next(one for one in design.mounts if one.name == "Panhard stub on the axle")
+    shape = stub.shape
+    assert isinstance(shape, BoxMember)
+    _, after, tab = proposed(design, link)
+    assert tab is not None
+    assert tab.base_width.mm > 50.0
+    narrow = shape.model_copy(update={"width_mm": 44.0})
+    design = design.model_copy(update={"mounts": tuple(one.model_copy(update={"shape": narrow}) if one.id == stub.id else one for one in design.mounts)})  # fmt: skip
+    told, after, tab = proposed(design, link)
+    if tab is not None:  # across the box its foot is as wide as the face at most
+        assert tab.base_width.mm <= 44.0 + 0.1
+        assert not part_of(tab, after).faults
+    else:
+        assert "Panhard stub" in told
+
+
 def test_plates_to_either_side_hold_no_clevis_and_a_single_tab_no_eye() -> None:
     for given, family, field in (({"clevis": CLEVIS}, "tab_pair", "holds"), ({"holds": {"bore_mm": 16, "ball_width_mm": 20, "housing_width_mm": 15, "head_diameter_mm": 40}}, "single_tab", "clevis")):  # fmt: skip
         with pytest.raises(InputError) as error:
@@ -207,6 +247,14 @@ def test_asked_for_a_clevis_the_job_proposes_a_single_tab_and_what_it_advises_co
     assert part is not None
     assert not part.faults
     assert all(check.passed for check in part.checks)
+    assert {"mount_wall", "mount_shear"} <= {check.key for check in part.checks}
+    for check in part.checks:  # the command beside each says what the part does
+        assert check.reproduce is not None
+        found = calculate(check.reproduce.topic, check.reproduce.input)
+        for name in check.reproduce.output.split("."):
+            found = found[name]
+        if check.reproduce.figure:
+            assert found == pytest.approx(getattr(check, check.reproduce.figure)), check.key
     assert fork_at(link.end_b).floor == asks  # type: ignore[arg-type,union-attr]
     # one plate is cut, one bolt bought, as long as both ears and nut ask
     (plate,) = part.pieces
@@ -244,6 +292,46 @@ def test_its_room_is_that_of_the_clevis_and_of_one_plate() -> None:
     joints = {line.what + line.to: line for line in look_round(work(with_part(after, link)), tab.id).joints[0].lines}
     # a millimetre deeper is a millimetre clearer, along the link
     assert joints[nearest.what + nearest.to].gap_mm - nearest.gap_mm == pytest.approx(1.0, abs=0.05)  # type: ignore[operator]
+
+
+def test_ears_stand_beside_the_plate_and_head_and_nut_on_them() -> None:
+    """The ears as far from the plate as half of what is free, at every place; the nut from the ear's outer face on; the bolt by a grip over both ears."""
+    design, link = forked(depth=45.0)
+    _, after, tab = proposed(design, link)
+    assert tab is not None
+    own, seen, joint = own_at(work(after), tab.id)
+    runs = runs_told(work(after), own, (joint, "it"), (seen, moving_things(work(after), seen)), [])
+    ears = [one.solid for one in swinging(own, runs, seen.lanes, hinge=False) if one.joint]
+    (plate,) = own.plates()
+    assert len(ears) == 2 * len(runs) == 2
+    for ear in ears:
+        apart = gap(ear, plate.solid, seen.lanes)
+        assert np.allclose(apart, (20.0 - tab.plate.mm) / 2, atol=1e-6)
+        # as thick as it is, its outer face 22 mm from the joint's middle
+        out = np.sign(float((ear.middle[:, 0] - own.at) @ own.stand.standing.bolt))
+        far = ear.support(out * own.stand.standing.bolt[:, None])[:, 0]
+        assert float(out * (far - own.at) @ own.stand.standing.bolt) == pytest.approx(22.0)
+    for side in (1.0, -1.0):
+        nut = own.nut(side).solid
+        assert float(side * (nut.a[:, 0] - own.at) @ own.stand.standing.bolt) == pytest.approx(22.0)
+    assert own.bolt_length >= 44.0 + own.hardware.nut
+
+
+def test_a_link_is_searched_for_with_the_tab_in_its_clevis() -> None:
+    design, link = forked(depth=45.0)
+    _, after, tab = proposed(design, link)
+    assert tab is not None
+    job = work(after)
+    refit = LINK._refitter(link, job, SHOP)
+    assert refit is not None
+    part = job.part(link.id)
+    assert part is not None
+    found = refit(part.own[0].assembly)
+    assert [one.fault for one in found if one.parts and one.parts[0].id == tab.id] == [None]
+    eye = next(one for one in after.joints if isinstance(one.held, EndOfLink) and one.held.part == link.id and one.held.end == "a")  # fmt: skip
+    held = after.model_copy(update={"joints": tuple(one.model_copy(update={"by": tab.id if one.id == eye.id else None if one.by == tab.id else one.by}) for one in after.joints)})  # fmt: skip
+    with pytest.raises(InputError, match="goes between the ears of a clevis"):
+        SINGLE_TAB.size(tab, work(held), SHOP, "mass")
 
 
 def test_a_clevis_of_plates_let_in_goes_as_deep_as_the_tube_s_end() -> None:

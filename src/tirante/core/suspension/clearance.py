@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from itertools import pairwise
-from math import cos, hypot, pi, sin
+from math import ceil, cos, hypot, pi, sin
 
 import numpy as np
 from numpy.typing import NDArray
@@ -26,7 +26,8 @@ from tirante.core.suspension.ride import pitched
 Array = NDArray[np.float64]
 USUAL_OD = {"link": 25.0, "arm": 25.0, "axle": 70.0, "damper": 60.0, "shaft": 28.0}  # mm, common practice, no source
 AT_JOINT = 50.0  # mm
-RING = 36  # balls that stand for a tyre
+RING = 36  # balls of a ring that stands for a tyre
+ROW = 1.0  # of a ball's radius, from one ring of a tyre on its rim to the next at most
 
 
 @dataclass(frozen=True, slots=True)
@@ -345,7 +346,10 @@ def _cut(where: dict[Mark, Array], solved: Positions, member: Member, body: str 
 
 
 def tyres(assembled: Assembled, solved: Positions) -> list[tuple[str, Array, float]]:
-    """Each tyre as a ring of ball centres (3, RING, lanes) and their radius.
+    """Each tyre as rings of ball centres (3, balls, lanes) and their radius.
+
+    One ring as wide as the tyre where its rim is not known; where it is, it fills no more than from the rim's barrel out, with
+    rings side by side over its width.
 
     Args:
         assembled: the end.
@@ -354,6 +358,10 @@ def tyres(assembled: Assembled, solved: Positions) -> list[tuple[str, Array, flo
     found = []
     wheel = assembled.end.wheel
     radius = min(wheel.width_mm / 2, wheel.loaded_radius_mm * 0.9)
+    if wheel.rim is not None and wheel.rim.barrel_radius_mm < wheel.loaded_radius_mm:
+        radius = min(radius, (wheel.loaded_radius_mm - wheel.rim.barrel_radius_mm) / 2)
+    rows = ceil((wheel.width_mm - 2 * radius) / (ROW * radius) - 1e-9) + 1
+    aside = np.linspace(radius - wheel.width_mm / 2, wheel.width_mm / 2 - radius, rows) if rows > 1 else (0.0,)
     for side, name in ((1.0, "left tyre"), (-1.0, "right tyre")) if assembled.beam else ((1.0, "tyre"),):
         state = measures.wheel_at(assembled, solved, side)
         s = state.spin
@@ -361,7 +369,7 @@ def tyres(assembled: Assembled, solved: Positions) -> list[tuple[str, Array, flo
         v = cross(s, u)
         reach = wheel.loaded_radius_mm - radius
         angles = [2 * pi * i / RING for i in range(RING)]
-        ring = np.stack([state.centre + reach * (cos(a) * u + sin(a) * v) for a in angles], axis=1)
+        ring = np.stack([state.centre + off * s + reach * (cos(a) * u + sin(a) * v) for off in aside for a in angles], axis=1)  # fmt: skip
         found.append((name, ring, radius))
     return found
 
