@@ -62,6 +62,11 @@ _ALL = (
         status="from memory",
     ),
     Source(
+        key="gilmore-gomory",
+        title="Gilmore and Gomory, A linear programming approach to the cutting-stock problem, Operations Research 9 (1961) and 11 (1963)",
+        status="from memory",
+    ),
+    Source(
         key="timoshenko-plates",
         title="Timoshenko and Gere, Theory of Elastic Stability, ch. 9: buckling of plates",
         status="from memory",
