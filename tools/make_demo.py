@@ -203,10 +203,10 @@ MARRAM_REAR: dict[str, Any] = {
     ],
 }  # fmt: skip
 RIM = {
-    "barrel_radius_mm": 200.0,
+    "barrel_radius_mm": 203.0,
     "spokes_mm": 30.0,
-    "inboard_edge_mm": -95.0,
-    "joint_radius_mm": 18.0,
+    "inboard_edge_mm": -65.0,
+    "joint_radius_mm": 16.0,
 }  # the joints stand in it
 TERN_REAR: dict[str, Any] = {
     "points": {
