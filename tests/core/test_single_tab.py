@@ -182,11 +182,26 @@ def test_a_search_leaves_out_what_reaches_past_its_member() -> None:
     narrow = shape.model_copy(update={"width_mm": 44.0})
     design = design.model_copy(update={"mounts": tuple(one.model_copy(update={"shape": narrow}) if one.id == stub.id else one for one in design.mounts)})  # fmt: skip
     told, after, tab = proposed(design, link)
-    if tab is not None:  # across the box its foot is as wide as the face at most
-        assert tab.base_width.mm <= 44.0 + 0.1
-        assert not part_of(tab, after).faults
-    else:
-        assert "Panhard stub" in told
+    assert tab is not None, told
+    assert tab.base_width.mm <= 44.0 + 0.1  # across the box its foot is as wide as the face at most
+    made = part_of(tab, after)
+    assert not made.faults
+    stand, wide = made.own.stands[0], tab.model_copy(update={"base_width": Length(mm=60.0)})
+    assert SINGLE_TAB.past(tab, (stand,), between(tab)) == ""
+    assert "8.0 mm past" in SINGLE_TAB.past(wide, (stand,), between(wide))
+
+
+def test_a_fork_that_strikes_its_side_is_a_fault_of_the_tab() -> None:
+    design, link = forked(depth=60.0)
+    _, after, tab = proposed(design, link)
+    assert tab is not None
+    # as wide a foot, its end no longer past the hole than it must be
+    wide = tab.model_copy(update={"edge": tab.head_radius, "base_width": Length(mm=78.0)})
+    assert not part_of(wide, after).faults
+    _, link = forked(depth=tab.head_radius.mm + 2.0)
+    (fault,) = part_of(wide, with_part(after, link)).faults
+    assert fault.field == "base_width"
+    assert "mm deep or more" in fault.message
 
 
 def test_plates_to_either_side_hold_no_clevis_and_a_single_tab_no_eye() -> None:
