@@ -1,8 +1,10 @@
 """Sticks of stock cut to a list: fewest new ones, proved where it can be, then most cut from offcuts, the longest single remnant, fewest set-ups.
 
 A stick carries Σ lengths + (n − 1) kerfs on what both trims leave of it: the cut that parts off its last piece falls in what is left, or in
-the end trim. The least number of new sticks is bounded from below by the linear program over all patterns of cutting, its patterns found as they are asked
-for, and from above by what is packed; where both meet it is proved. What follows it is best found, with its own bound.
+the end trim. The least number of new sticks is bounded from below by the linear program over all patterns of cutting, its patterns found
+as they are asked for, and from above by what is packed; where the two do not meet, every pattern that a better layout could have (its
+reduced cost is no more than lies between them) is put to an integer program. What follows the number is best found, with its own bound.
+Lengths are laid out to a tenth of a millimetre, or to a hundredth where one is not whole tenths, upward.
 
 Source:
     Gilmore & Gomory, A linear programming approach to the cutting-stock problem, Operations Research 9 (1961) and 11 (1963), from memory;
@@ -12,9 +14,8 @@ Source:
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from math import ceil
-from time import monotonic
 
 import numpy as np
 from numpy.typing import NDArray
@@ -22,10 +23,14 @@ from numpy.typing import NDArray
 from tirante.core.errors import InputError
 
 Array = NDArray[np.float64]
+Counts = NDArray[np.int64]
+Layout = list[tuple[int, Counts]]  # of each stick: its bin, and how many of each piece
 FINE = 1e-6  # mm, by which a stick may seem overfull
-MOST_ROUNDS = 400  # of patterns that are asked for
-MOST_NODES = 200_000  # of one search for the best pattern
-PROVE_S = 3.0  # s that a number of sticks may take to be proved where the bound does not meet it; each wish as long
+MOST_PATTERNS = 10_000  # of a bin, that are put to the integer program
+FIRST_PATTERNS = 2_500  # of all, the cheapest, that are tried before all are
+MOST_ROUNDS = 300  # of patterns that are asked for
+MOST_PASSES = 30  # over all pairs of sticks
+PROVE_S, WISH_S = 4.0, 1.0  # s that an integer program of the proof may take, and one of a wish
 GAP = 1e-6  # of the linear program's own arithmetic
 
 
@@ -89,17 +94,35 @@ class Cutting:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class _Task:
-    """What is to be cut, from what: bins of offcuts first, by kind."""
+    """What is to be cut, from what: bins of offcuts first, by kind, the new sticks last."""
 
     lengths: Array  # of pieces, different ones, longest first
-    wanted: NDArray[np.int64]
+    wanted: Counts
     bins: tuple[tuple[float, int, bool], ...]  # length, how many there are at most, whether new
     saw: Saw
+    step: float  # that lengths are laid out to [mm]
 
-    def fits(self, b: int) -> NDArray[np.int64]:
+    @property
+    def steps(self) -> Counts:
+        """Of each piece with its kerf, upward."""
+        return np.asarray(np.ceil((self.lengths + self.saw.kerf) / self.step - FINE).astype(np.int64))
+
+    def room(self, b: int) -> int:
+        """Of a bin, in steps, downward."""
+        return int((self.saw.room(self.bins[b][0]) + FINE) / self.step)
+
+    def fits(self, b: int) -> Counts:
         """Most of each piece that a bin takes."""
-        room = self.saw.room(self.bins[b][0])
-        return np.minimum(self.wanted, np.floor((room + FINE) / (self.lengths + self.saw.kerf)).astype(np.int64).clip(0))  # fmt: skip
+        return np.asarray(np.minimum(self.wanted, max(0, self.room(b)) // self.steps))
+
+    def new_of(self, layout: Layout) -> int:
+        """New sticks of a layout."""
+        return sum(self.bins[b][2] for b, _ in layout)
+
+
+def _step_of(figures: Sequence[float]) -> float:
+    """A tenth of a millimetre, or a hundredth where one of them is not whole tenths."""
+    return 0.1 if all(abs(one * 10 - round(one * 10)) < 1e-6 for one in figures) else 0.01
 
 
 def cut_sticks(stock: float, pieces: Sequence[tuple[float, int]], saw: Saw, offcuts: Sequence[tuple[float, int]] = (), seconds: float = PROVE_S) -> Cutting:  # fmt: skip
@@ -110,7 +133,7 @@ def cut_sticks(stock: float, pieces: Sequence[tuple[float, int]], saw: Saw, offc
         pieces: length and how many of it.
         saw: kerf and trims.
         offcuts: that are there, length and how many.
-        seconds: that each step may take to be proved.
+        seconds: that an integer program of the proof may take.
 
     Raises:
         InputError: a piece that goes into no stick.
@@ -126,7 +149,10 @@ def cut_sticks(stock: float, pieces: Sequence[tuple[float, int]], saw: Saw, offc
     for length, count in offcuts:
         heads[float(length)] = heads.get(float(length), 0) + count
     kinds = [(one, count, False) for one, count in sorted(heads.items()) if count > 0 and saw.room(one) >= lengths.min() + saw.kerf - FINE]  # fmt: skip
-    task = _Task(lengths=lengths, wanted=wanted, bins=(*kinds, (float(stock), int(wanted.sum()), True)), saw=saw)
+    step = _step_of([*totals, stock, saw.kerf, saw.trim_start, saw.trim_end, *(one for one, _, _ in kinds)])
+    task = _Task(
+        lengths=lengths, wanted=wanted, bins=(*kinds, (float(stock), int(wanted.sum()), True)), saw=saw, step=step
+    )
     longest = max([stock, *(one for one, _, _ in kinds)])
     if lengths[0] + saw.kerf > saw.room(longest) + FINE:
         most = saw.room(longest) - saw.kerf
@@ -134,135 +160,158 @@ def cut_sticks(stock: float, pieces: Sequence[tuple[float, int]], saw: Saw, offc
             f"A piece of {lengths[0]:.1f} mm does not go into a stick of {longest:.1f} mm: {max(most, 0.0):.1f} mm or less, with its trims. Take longer stock.",
             code="no_solution", fields=("pieces",), value=float(lengths[0]), limits=(None, most),
         )  # fmt: skip
-    packed = _best_fit(task)
-    bound, columns = _relaxed(task)
-    found = _from_patterns(task, columns, seconds)
-    if found is not None and _new_of(task, found) < _new_of(task, packed):
-        packed = found
-    while _new_of(task, packed) > bound:
-        fewer, impossible = _with_so_few(task, bound, seconds)
-        if fewer is not None:
-            packed = fewer
-            break
-        if not impossible:
-            break
-        bound += 1
-    return _wishes(task, packed, bound, seconds)
+    packed, bound = _best_fit(task), _by_metal(task)
+    if task.new_of(packed) > bound:
+        packed, bound = _proved(task, packed, bound, seconds)
+    return _wishes(task, packed, bound, min(seconds, WISH_S))
 
 
-Layout = list[tuple[int, NDArray[np.int64]]]  # of each stick: its bin, and how many of each piece
-
-
-def _new_of(task: _Task, layout: Layout) -> int:
-    return sum(task.bins[b][2] for b, _ in layout)
+def _by_metal(task: _Task) -> int:
+    """As many new sticks as all pieces with their kerfs fill, offcuts full."""
+    rooms = sum(task.room(b) * count for b, (_, count, new) in enumerate(task.bins) if not new)
+    rest = int((task.steps * task.wanted).sum()) - rooms
+    return max(0, -(-rest // max(1, task.room(len(task.bins) - 1))))
 
 
 def _best_fit(task: _Task) -> Layout:
     """Longest piece first, each where it leaves least; offcuts before new sticks."""
     layout: Layout = []
-    rooms: list[float] = []
+    rooms: list[int] = []
     free = [count for _, count, _ in task.bins]
-    for t, length in enumerate(task.lengths):
-        need = float(length) + task.saw.kerf
+    last = len(task.bins) - 1
+    for t, need in enumerate(task.steps):
         for _ in range(int(task.wanted[t])):
-            open_ = [(rooms[i], i) for i in range(len(layout)) if rooms[i] >= need - FINE]
-            fresh = [(task.saw.room(one), -1 - b) for b, (one, _, new) in enumerate(task.bins) if free[b] and not new and task.saw.room(one) >= need - FINE]  # fmt: skip
-            every = [*open_, *fresh] or [(task.saw.room(task.bins[-1][0]), -len(task.bins))]
-            room, at = min(every)
+            every = [(rooms[i], i) for i in range(len(layout)) if rooms[i] >= need]
+            every += [(task.room(b), -1 - b) for b in range(last) if free[b] and task.room(b) >= need]
+            room, at = min(every or [(task.room(last), -1 - last)])
             if at < 0:
                 free[-1 - at] -= 1
                 layout.append((-1 - at, np.zeros(len(task.lengths), dtype=np.int64)))
                 rooms.append(room)
                 at = len(layout) - 1
             layout[at][1][t] += 1
-            rooms[at] -= need
+            rooms[at] -= int(need)
     return layout
 
 
-def _pattern(worth: Array, need: Array, most: NDArray[np.int64], room: float) -> tuple[float, NDArray[np.int64]]:
-    """The pattern worth most in a room: branch and bound, by worth over need.
+def _worth_most(task: _Task, b: int, worth: Array) -> list[Array]:
+    """For every room up to a bin's, what is worth most of the pieces from each on, in whole steps: an array a piece, and an empty one behind the last."""
+    room, steps, most = task.room(b), task.steps, task.fits(b)
+    found = [np.zeros(room + 1)]
+    for t in range(len(steps) - 1, -1, -1):
+        after, now = found[-1], found[-1].copy()
+        if worth[t] > 0:
+            for n in range(1, int(most[t]) + 1):
+                taken = n * int(steps[t])
+                np.maximum(now[taken:], after[: room + 1 - taken] + n * worth[t], out=now[taken:])
+        found.append(now)
+    return found[::-1]
 
-    Returns:
-        What no pattern is worth more than (its own worth, where the search ran to its end), and the pattern.
+
+def _patterns_worth(
+    task: _Task, b: int, worth: Array, least: float, tables: list[Array], limit: int
+) -> tuple[list[Counts], bool]:
+    """All patterns of a bin that are worth no less, and whether these are all.
+
+    Args:
+        task: what is cut.
+        b: the bin.
+        worth: of each piece.
+        least: that a pattern must be worth.
+        tables: as `_worth_most` has them.
+        limit: how many are gathered.
     """
-    order = [int(i) for i in np.argsort(-worth / need) if worth[i] > 1e-12 and most[i] > 0]
-    best, pattern = 0.0, np.zeros(len(worth), dtype=np.int64)
-    nodes, cut_short = 0, 0.0
-    stack: list[tuple[int, float, float, tuple[int, ...]]] = [(0, room, 0.0, ())]
+    steps, most, m = [int(n) for n in task.steps], [int(n) for n in task.fits(b)], len(task.steps)
+    found: list[Counts] = []
+    stack: list[tuple[int, int, float, tuple[int, ...]]] = [(0, task.room(b), 0.0, ())]
     while stack:
-        at, free, got, taken = stack.pop()
-        nodes += 1
-        if got > best + 1e-12:
-            best = got
-            pattern = np.zeros(len(worth), dtype=np.int64)
-            for i, count in zip(order, taken, strict=False):
-                pattern[i] = count
-        if at == len(order):
+        t, room, got, taken = stack.pop()
+        if t == m:
+            found.append(np.array(taken, dtype=np.int64))
+            if len(found) >= limit:
+                return found, False
             continue
-        could, rest = got, free
-        for i in order[at:]:
-            n = min(float(most[i]), max(rest, 0.0) / need[i])
-            could += n * worth[i]
-            rest -= n * need[i]
-            if n < most[i]:
-                break
-        if could <= best + 1e-10:
-            continue
-        if nodes > MOST_NODES:
-            cut_short = max(cut_short, could)
-            continue
-        i = order[at]
-        fit = min(int(most[i]), int((free + FINE) / need[i]))
-        for n in range(fit + 1):  # the fullest is looked at first
-            stack.append((at + 1, free - n * need[i], got + n * worth[i], (*taken, n)))
-    return max(best, cut_short), pattern
+        for n in range(min(most[t], room // steps[t]) + 1):  # most of it is looked at first
+            left, now = room - n * steps[t], got + n * float(worth[t])
+            if now + tables[t + 1][left] >= least:
+                stack.append((t + 1, left, now, (*taken, n)))
+    return found, True
 
 
-def _relaxed(task: _Task) -> tuple[int, Layout]:
-    """The least number of new sticks by the linear program over all patterns, rounded up, and the patterns that it asked for."""
+def _proved(task: _Task, packed: Layout, bound: int, seconds: float) -> tuple[Layout, int]:
+    """Fewer new sticks where there are, and what no layout has fewer than."""
+    value, duals, columns = _relaxed(task, packed)
+    bound = max(bound, ceil(value - GAP))
+    while task.new_of(packed) > bound:
+        fewer, whole, rich = task.new_of(packed) - 1, duals is not None, []
+        if duals is not None:
+            # what a layout with one stick less can have: reduced costs no more than lies between that and the linear program
+            worth, price = duals
+            for b, (_, _, fresh) in enumerate(task.bins):
+                due = 1.0 if fresh else price[b]
+                least = due - max(fewer - value, 0.0) - GAP
+                more, all_ = _patterns_worth(task, b, worth, least, _worth_most(task, b, worth), MOST_PATTERNS)
+                rich += [(due - float(one @ worth), b, one) for one in more if one.any()]
+                whole = whole and all_
+        rich.sort(key=lambda one: one[0])
+        cheap = [(b, one) for _, b, one in rich[:FIRST_PATTERNS]]
+        found, impossible = _from_patterns(task, [*columns, *cheap], fewer, seconds)
+        if found is None and len(rich) > len(cheap):
+            found, impossible = _from_patterns(task, [*columns, *((b, one) for _, b, one in rich)], fewer, seconds)
+        if found is None:
+            return packed, task.new_of(packed) if impossible and whole else bound
+        packed = found
+    return packed, bound
+
+
+Duals = tuple[Array, dict[int, float]]  # of each piece, and of each bin's number
+
+
+def _relaxed(task: _Task, packed: Layout) -> tuple[float, Duals | None, Layout]:
+    """The linear program over all patterns: what it is at least, its prices (None: it was not brought to its end), and the patterns that it asked for."""
     from scipy.optimize import linprog
 
-    need = task.lengths + task.saw.kerf
     limited = [b for b, (_, _, new) in enumerate(task.bins) if not new]
-    columns: Layout = [(b, counts.copy()) for b, counts in _best_fit(task)]
-    for t in range(len(need)):
-        for b in range(len(task.bins)):
-            most = task.fits(b)
-            if most[t] > 0:
-                one = np.zeros(len(need), dtype=np.int64)
-                one[t] = most[t]
-                columns.append((b, one))
+    columns: Layout = [(b, counts.copy()) for b, counts in packed]
+    for b in range(len(task.bins)):
+        most = task.fits(b)
+        columns += [(b, np.where(np.arange(len(most)) == t, most, 0)) for t in np.flatnonzero(most)]
     bound = 0.0
     for _ in range(MOST_ROUNDS):
         cost = np.array([1.0 if task.bins[b][2] else 0.0 for b, _ in columns])
         cover = -np.array([counts for _, counts in columns], float).T
         heads = np.array([[1.0 if b == one else 0.0 for b, _ in columns] for one in limited]).reshape(len(limited), len(columns))  # fmt: skip
         found = linprog(
-            cost, A_ub=np.vstack([cover, heads]), b_ub=np.concatenate([-task.wanted.astype(float), [task.bins[b][1] for b in limited]]),
+            cost, A_ub=np.vstack([cover, heads]), b_ub=np.concatenate([-task.wanted.astype(float), [float(task.bins[b][1]) for b in limited]]),
             bounds=(0, None), method="highs",
         )  # fmt: skip
         if found.status != 0:
             break
-        duals = -found.ineqlin.marginals
-        worth, price = duals[: len(need)].clip(0.0), dict(zip(limited, duals[len(need) :], strict=True))
-        more, reduced = [], []
-        for b, (length, count, new) in enumerate(task.bins):
-            at_most, one = _pattern(worth, need, task.fits(b), task.saw.room(length))
-            least = (1.0 if new else 0.0) + (price.get(b, 0.0) if not new else 0.0) - at_most
-            reduced.append((least, count))
-            if least < -1e-9 and one.any():
-                more.append((b, one))
-        # Lagrange: of new sticks as many as the program itself uses, of offcuts all
-        new_bound = found.fun / max(1.0, 1.0 - reduced[-1][0]) if reduced[-1][0] < 0 else found.fun
-        slack = sum(min(0.0, least) * count for least, count in reduced[:-1])
-        bound = max(bound, new_bound + slack)
-        if not more or bound > found.fun - 1e-9:
-            break
+        prices = -found.ineqlin.marginals
+        worth = prices[: len(task.wanted)].clip(0.0)
+        price = {b: float(max(0.0, v)) for b, v in zip(limited, prices[len(task.wanted) :], strict=True)}
+        more: Layout = []
+        over, slack = 1.0, 0.0
+        for b, (_, count, new) in enumerate(task.bins):
+            tables = _worth_most(task, b, worth)
+            most_worth, due = float(tables[0][task.room(b)]), 1.0 if new else price[b]
+            if most_worth > due + 1e-9:
+                more += [(b, one) for one in _patterns_worth(task, b, worth, most_worth - 1e-9, tables, 4)[0]]
+            if new:
+                over = max(1.0, most_worth)
+            else:
+                slack += max(0.0, most_worth - due) * count
+        # prices brought down until no pattern is worth more than it costs: a bound at every step (Farley)
+        bound = max(bound, (found.fun - slack) / over)
+        if not more:
+            return float(found.fun), (worth, price), columns
         columns += more
-    return max(0, ceil(bound - GAP)), columns
+    return bound, None, columns
 
 
-def _solved(cost: Array, rows: Array, low: Array, high: Array, most: Array, seconds: float) -> tuple[Array | None, float, bool]:
+def _solved(
+    cost: Array, rows: Array, low: Array, high: Array, most: Array, seconds: float
+) -> tuple[Array | None, float, bool]:
     """An integer program: its best point (None: none was found), its bound, and whether it has none."""
     from scipy.optimize import Bounds, LinearConstraint, milp
 
@@ -274,49 +323,25 @@ def _solved(cost: Array, rows: Array, low: Array, high: Array, most: Array, seco
     return (None if found.x is None else np.round(found.x)), bound, found.status == 2
 
 
-def _from_patterns(task: _Task, columns: Layout, seconds: float) -> Layout | None:
-    """The best that whole numbers of those patterns make; what is cut too often is taken off."""
-    unique = {(b, tuple(int(n) for n in counts)): (b, counts) for b, counts in columns}
-    columns = list(unique.values())
-    cost = np.array([1.0 if task.bins[b][2] else 1e-4 for b, _ in columns])
+def _from_patterns(task: _Task, columns: Layout, most_new: int, seconds: float) -> tuple[Layout | None, bool]:
+    """A layout of whole numbers of those patterns with no more new sticks than that, and whether there is none; what is cut too often is taken off."""
+    columns = list({(b, counts.tobytes()): (b, counts) for b, counts in columns}.values())
+    fresh = np.array([1.0 if task.bins[b][2] else 0.0 for b, _ in columns])
     cover = np.array([counts for _, counts in columns], float).T
     heads = np.array([[1.0 if b == one else 0.0 for b, _ in columns] for one in range(len(task.bins))])
     most = np.array([float(task.bins[b][1]) for b, _ in columns])
-    low = np.concatenate([task.wanted.astype(float), np.zeros(len(task.bins))])
-    high = np.concatenate([np.full(len(task.wanted), np.inf), [float(count) for _, count, _ in task.bins]])
-    x, _, _ = _solved(cost, np.vstack([cover, heads]), low, high, most, seconds)
+    low = np.concatenate([task.wanted.astype(float), np.zeros(len(task.bins)), [0.0]])
+    high = np.concatenate([np.full(len(task.wanted), np.inf), [float(count) for _, count, _ in task.bins], [float(most_new)]])  # fmt: skip
+    x, _, impossible = _solved(fresh, np.vstack([cover, heads, fresh[None, :]]), low, high, most, seconds)
     if x is None:
-        return None
+        return None, impossible
     layout = [(b, counts.copy()) for (b, counts), n in zip(columns, x, strict=True) for _ in range(int(n))]
     over = sum((counts for _, counts in layout), np.zeros_like(task.wanted)) - task.wanted
     for _, counts in sorted(layout, key=lambda one: task.bins[one[0]][2], reverse=True):
-        for t in range(len(over)):
-            less = min(int(over[t]), int(counts[t]))
-            counts[t] -= less
-            over[t] -= less
-    return [(b, counts) for b, counts in layout if counts.any()]
-
-
-def _with_so_few(task: _Task, new: int, seconds: float) -> tuple[Layout | None, bool]:
-    """A layout on so many new sticks and the offcuts, and whether there is none: piece by stick."""
-    heads = [b for b, (_, count, is_new) in enumerate(task.bins) for _ in range(new if is_new else min(count, int(task.wanted.sum())))]  # fmt: skip
-    if not heads:
-        return None, True
-    m, n = len(task.lengths), len(heads)
-    need = task.lengths + task.saw.kerf
-    rows = np.zeros((m + n, m * n))
-    for j in range(n):
-        for t in range(m):
-            rows[t, j * m + t] = 1.0
-            rows[m + j, j * m + t] = need[t]
-    rooms = np.array([task.saw.room(task.bins[b][0]) for b in heads])
-    low, high = np.concatenate([task.wanted, np.zeros(n)]), np.concatenate([task.wanted, rooms + FINE])
-    most = np.concatenate([task.fits(b) for b in heads]).astype(float)
-    x, _, impossible = _solved(np.zeros(m * n), rows, low, high, most, seconds)
-    if x is None:
-        return None, impossible
-    counts = x.reshape(n, m).astype(np.int64)
-    return [(b, one) for b, one in zip(heads, counts, strict=True) if one.any()], False
+        less = np.minimum(over, counts)
+        counts -= less
+        over -= less
+    return [(b, counts) for b, counts in layout if counts.any()], False
 
 
 # --- what comes after -------------------------------------------------------------------------------------------------------------
@@ -324,13 +349,13 @@ def _with_so_few(task: _Task, new: int, seconds: float) -> tuple[Layout | None, 
 
 def _wishes(task: _Task, packed: Layout, bound: int, seconds: float) -> Cutting:
     """The same number of new sticks: as much as can be cut from offcuts, then one remnant as long as can be, then as few set-ups as were found."""
-    new = _new_of(task, packed)
+    new = task.new_of(packed)
     cut = float((task.lengths * task.wanted).sum())
     wishes = []
-    m, need = len(task.lengths), task.lengths + task.saw.kerf
+    m, need = len(task.lengths), task.steps * task.step
     heads = [b for b, (_, count, is_new) in enumerate(task.bins) for _ in range(new if is_new else min(count, int(task.wanted.sum())))]  # fmt: skip
     n, is_new = len(heads), np.array([task.bins[b][2] for b in heads])
-    rooms = np.array([task.saw.room(task.bins[b][0]) for b in heads])
+    rooms = np.array([task.room(b) * task.step for b in heads])
     rows = np.zeros((m + n, m * n))
     for j in range(n):
         for t in range(m):
@@ -370,13 +395,13 @@ def _wishes(task: _Task, packed: Layout, bound: int, seconds: float) -> Cutting:
             load[j * m : (j + 1) * m] = need
             x, dual, _ = _solved(load, keep, np.concatenate([low, [used - 1e-6]]), np.concatenate([high, [np.inf]]), most, seconds)  # fmt: skip
             top = min(top, task.bins[-1][0] - task.saw.trim_start - max(dual, 0.0))
-            if x is not None and (tried := layout_of(x)) and _new_of(task, tried) <= new and remnant(tried) > longest:
+            if x is not None and (tried := layout_of(x)) and task.new_of(tried) <= new and remnant(tried) > longest:
                 packed, longest = tried, remnant(tried)
         wishes.append(Wish(name="longest remnant", unit="mm", value=longest, bound=max(top, longest)))
     packed = _fewer_set_ups(task, packed, lambda layout: (round(told(layout), 6), round(remnant(layout), 6)))
     sticks = _ordered(task, packed)
     wishes.append(Wish(name="set-ups of the stop", unit="", value=float(set_ups(sticks)), bound=float(m)))
-    return Cutting(sticks=sticks, new=_new_of(task, packed), bound=min(bound, new), wishes=tuple(wishes))
+    return Cutting(sticks=sticks, new=task.new_of(packed), bound=min(bound, new), wishes=tuple(wishes))
 
 
 def _in_order(task: _Task, counts: NDArray[np.int64]) -> tuple[float, ...]:
@@ -386,10 +411,12 @@ def _in_order(task: _Task, counts: NDArray[np.int64]) -> tuple[float, ...]:
 def _fewer_set_ups(task: _Task, layout: Layout, kept: Callable[[Layout], tuple[float, ...]]) -> Layout:
     """Pieces exchanged between two sticks, as many of one as of the other make room, while a length is cut from fewer sticks and nothing kept gets less."""
     best = [(b, counts.copy()) for b, counts in layout]
-    rooms = [task.saw.room(task.bins[b][0]) for b, _ in best]
-    need, holds, ends = task.lengths + task.saw.kerf, kept(layout), monotonic() + 1.0
+    rooms = [task.room(b) for b, _ in best]
+    need, holds = task.steps, kept(layout)
     better = True
-    while better and monotonic() < ends:
+    for _ in range(MOST_PASSES):
+        if not better:
+            break
         better = False
         for i in range(len(best)):
             for j in range(len(best)):
@@ -400,7 +427,7 @@ def _fewer_set_ups(task: _Task, layout: Layout, kept: Callable[[Layout], tuple[f
                         if u == t:
                             continue
                         tried = _exchanged(best, (i, j), (int(t), None if u is None else int(u)))
-                        full = any(float((need * tried[k][1]).sum()) > rooms[k] + FINE for k in (i, j))
+                        full = any(int((need * tried[k][1]).sum()) > rooms[k] for k in (i, j))
                         if full or _lengths_cut(tried) >= _lengths_cut(best) or any(a < b - 1e-6 for a, b in zip(kept(tried), holds, strict=True)):  # fmt: skip
                             continue
                         best, better = tried, True
@@ -435,7 +462,7 @@ def _ordered(task: _Task, layout: Layout) -> tuple[Stick, ...]:
         rest = [one for one in left if one[1] is fresh]
         while rest:
             # of those that begin with the stop as it stands the fullest
-            one = max(rest, key=lambda it: (last is not None and it[2][last] > 0, float((task.lengths * it[2]).sum())))  # noqa: B023
+            one = max(rest, key=lambda it: (last is not None and it[2][last] > 0, float((task.lengths * it[2]).sum())))
             at = next(i for i, it in enumerate(rest) if it is one)
             rest.pop(at)
             kinds = [int(t) for t in np.flatnonzero(one[2])]
@@ -461,14 +488,3 @@ def set_ups(sticks: Sequence[Stick]) -> int:
     """
     every = [piece for stick in sticks for piece in stick.pieces]
     return sum(1 for i, piece in enumerate(every) if i == 0 or abs(piece - every[i - 1]) > FINE)
-
-
-def swapped(stick: Stick, pieces: tuple[float, ...], saw: Saw) -> Stick:
-    """A stick with its pieces in another order.
-
-    Args:
-        stick: as it is.
-        pieces: the same ones.
-        saw: kerf and trims.
-    """
-    return replace(stick, pieces=pieces, left=saw.left(stick.length, pieces))

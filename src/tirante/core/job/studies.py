@@ -25,7 +25,14 @@ def _shape(job: Worked, end_id: str) -> End:
     return job.watched(end_id).model_copy(update={"vehicle": None})
 
 
-def _box_key(job: Worked, end_id: str, *more: object) -> str:
+def box_key(job: Worked, end_id: str, *more: object) -> str:
+    """What an end's whole box depends on.
+
+    Args:
+        job: worked out.
+        end_id: of the end.
+        more: what else the answer does.
+    """
     end = job.design.end(end_id)
     assert end
     return fingerprint([ENGINE_VERSION, _shape(job, end_id).model_dump_json(), end.box.model_dump_json(), *more])
@@ -104,7 +111,7 @@ def box_moved(job: Worked, end_id: str) -> Box:
         steer = box.steer_deg if end.steering else box.steer_mm
         return box_of(job.template(end_id), end, bump=box.bump_mm, droop=box.droop_mm, roll=box.roll_deg, steer=steer)
 
-    return job.memory.get("box", _box_key(job, end_id), work)
+    return job.memory.get("box", box_key(job, end_id), work)
 
 
 def whole_box_of(job: Worked, end_id: str) -> WholeBox:
@@ -123,7 +130,7 @@ def whole_box_of(job: Worked, end_id: str) -> WholeBox:
 
         return whole_box(box_moved(job, end_id))
 
-    return job.memory.get("whole box", _box_key(job, end_id), work)
+    return job.memory.get("whole box", box_key(job, end_id), work)
 
 
 def is_quick(job: Worked) -> bool:
@@ -132,7 +139,7 @@ def is_quick(job: Worked) -> bool:
     Args:
         job: worked out, or not yet.
     """
-    boxes = (job.memory.known("whole box", _box_key(job, end.id)) is not None for end in job.design.ends)
+    boxes = (job.memory.known("whole box", box_key(job, end.id)) is not None for end in job.design.ends)
     return job.knows_loads() and all(boxes)
 
 
@@ -152,7 +159,7 @@ def bind_map_of(job: Worked, end_id: str) -> BindMap:
 
         return bind_map(box_moved(job, end_id))
 
-    return job.memory.get("bind", _box_key(job, end_id), work)
+    return job.memory.get("bind", box_key(job, end_id), work)
 
 
 def joint_advice_of(job: Worked, end_id: str, link: str, which: str) -> tuple[Advice, ...]:
@@ -173,7 +180,7 @@ def joint_advice_of(job: Worked, end_id: str, link: str, which: str) -> tuple[Ad
 
         return advice_for(job.template(end_id), box_moved(job, end_id), link, which)
 
-    return job.memory.get("advice", _box_key(job, end_id, link, which), work)
+    return job.memory.get("advice", box_key(job, end_id, link, which), work)
 
 
 def still_moves_of(job: Worked, end_id: str, in_place: Sequence[str]) -> StillMoves:

@@ -6,11 +6,11 @@ that a result depends on, so that page, command line and pack cannot disagree, a
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Hashable, Iterable, Mapping, Sequence
 from contextlib import suppress
 from dataclasses import replace
 from functools import cached_property
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, TypeVar
 
 import numpy as np
 
@@ -80,6 +80,9 @@ def _on_tube(at: At, mount: Mount, foot: Foot) -> At:
         if at.bolt is not None and stands_upright(stand_on(mount, at)):
             return at
     return replace(at, bolt=signed(np.array(foot.along)), bolt_told="along the tube that it stands on")
+
+
+T = TypeVar("T")
 
 
 class Worked:
@@ -189,6 +192,18 @@ class Worked:
         if isinstance(found, InputError):
             raise found
         return found
+
+    def once(self, what: str, end_id: str, key: Hashable, work: Callable[[], T]) -> T:
+        """What follows from an end and the loads that it carries alone: worked out once for all who ask with the same key.
+
+        Args:
+            what: it is.
+            end_id: of the end.
+            key: what else it depends on.
+            work: gives it.
+        """
+        loads = tuple(self._loads_key(end_id, one) for one in (self.design.loads, EVERYDAY))
+        return self.memory.get(what, (loads, key), work)
 
     def _swept(self, end_id: str) -> Swept:
         from tirante.core.loads.travel import Swept

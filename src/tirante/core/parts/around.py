@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from typing import TYPE_CHECKING, Protocol
+from collections.abc import Callable, Hashable, Mapping, Sequence
+from typing import TYPE_CHECKING, Protocol, TypeVar
 
 from tirante.core.document.catalogue import Catalogue, Eye
 from tirante.core.document.joints import Held, HeldJoint, PointOfBody
@@ -28,6 +28,9 @@ if TYPE_CHECKING:
     from tirante.core.parts.stands import At, Stand
     from tirante.core.parts.unmade import Unmade
     from tirante.core.suspension.cycle import Solved
+
+
+T = TypeVar("T")
 
 
 class Around(Protocol):
@@ -60,6 +63,16 @@ class Around(Protocol):
 
     def everyday(self, end_id: str) -> EndLoads:
         """The everyday cases, carried by an end; `InputError` likewise."""
+
+    def once(self, what: str, end_id: str, key: Hashable, work: Callable[[], T]) -> T:
+        """What follows from an end and the loads that it carries alone: worked out once for all who ask with the same key.
+
+        Args:
+            what: it is.
+            end_id: of the end.
+            key: what else it depends on.
+            work: gives it.
+        """
 
     def at_ride(self, end_id: str) -> Solved:
         """An end solved at ride height; `InputError` likewise."""

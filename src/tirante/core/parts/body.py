@@ -84,6 +84,14 @@ def seen_of(saved: OfBody, body: str, around: Around, *, everyday: bool = False,
         InputError: its end cannot be put together.
     """
     assert saved.of_end
+    if saved.plate_of:  # what it is plated to counts too
+        return _seen_of(saved, body, around, everyday=everyday, either_side=either_side)
+    key = body, saved.side, everyday, either_side
+    return around.once("seen on a body", saved.of_end, key, lambda: _seen_of(saved, body, around, everyday=everyday, either_side=either_side))  # fmt: skip
+
+
+def _seen_of(saved: OfBody, body: str, around: Around, *, everyday: bool, either_side: bool) -> BodySeen:
+    assert saved.of_end
     places = body_places(saved, body, around)
     not_known = None
     if everyday:

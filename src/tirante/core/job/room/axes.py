@@ -8,7 +8,7 @@ from math import cos, sin
 import numpy as np
 from numpy.typing import NDArray
 
-from tirante.core.job.studies import box_moved
+from tirante.core.job.studies import box_key, box_moved
 from tirante.core.job.worked import Worked
 from tirante.core.mechanism.model import GROUND, Mark
 from tirante.core.mechanism.solve import CONVERGED
@@ -22,6 +22,20 @@ from tirante.core.suspension.whole_box import Worst, where_told
 
 Array = NDArray[np.float64]
 MIDDLE = 1e-6  # mm beside the centre line, that is of neither side
+
+
+def seen_of(job: Worked, at: At) -> Seen:
+    """Positions of a joint's end, put together once for all brackets at that place.
+
+    Args:
+        job: worked out.
+        at: the joint, tied to an end.
+
+    Raises:
+        InputError: the end cannot be put together.
+    """
+    assert at.end_id is not None
+    return job.memory.get("seen", (box_key(job, at.end_id), at.body, tuple(float(v) for v in at.at)), lambda: Seen(job, at))  # fmt: skip
 
 
 class Seen:

@@ -20,7 +20,7 @@ from tirante.core.errors import InputError
 from tirante.core.geometry.convex import Cylinder, Prism, Solid, Wall
 from tirante.core.job.bracket_map import FLAT, as_tabs
 from tirante.core.job.room.around import WANTED, Thing, moving_things, of_its_arm, standing_things, tyre_things
-from tirante.core.job.room.axes import Seen
+from tirante.core.job.room.axes import Seen, seen_of
 from tirante.core.job.room.near import Least, clears, comes_within, least
 from tirante.core.job.room.own import NEAR_JOINT, Own, OwnSingle, Piece, holds, own_mount, own_of, runs_of, swinging
 from tirante.core.job.room.reach import (
@@ -152,7 +152,7 @@ def seen_at(job: Worked, at: At, name: str, missing: list[str]) -> Seen | None:
         name: of it, in words.
         missing: where it is told.
     """
-    seen = Seen(job, at)
+    seen = seen_of(job, at)
     if seen.corners_differ:
         missing.append(f"{name}: the right corner, which differs from the left one")
     if not seen.reached:

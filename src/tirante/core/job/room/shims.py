@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from tirante.core.document.joints import EndOfLink, HeldJoint
 from tirante.core.errors import InputError
 from tirante.core.job.room.around import WANTED, moving_things
-from tirante.core.job.room.axes import Seen
+from tirante.core.job.room.axes import Seen, seen_of
 from tirante.core.job.room.own import Own, runs_of
 from tirante.core.job.worked import Worked
 from tirante.core.parts.bracket.families.place_view import contour_points
@@ -107,7 +107,7 @@ def _swings(job: Worked, joint: HeldJoint, own: Own) -> tuple[Seen, list[tuple[A
     if at is None or at.end_id is None:
         return None
     try:
-        seen = Seen(job, at)
+        seen = seen_of(job, at)
     except InputError:
         return None
     if not seen.reached:
