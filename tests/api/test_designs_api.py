@@ -9,6 +9,7 @@ import pytest
 from flask.testing import FlaskClient
 
 from tests.api.asked import named, of_kind, put
+from tests.core.test_single_tab import forked
 from tirante.calc import calculate
 
 
@@ -238,3 +239,25 @@ def test_a_strap_is_asked_for_put_over_its_tube_and_says_how_it_is_packed_out(
         one for one in client.post("/api/evaluate", json={"design": design}).json["parts"] if one["id"] == bracket
     )
     assert "Put a shim of 9.05 mm on each side" in json.dumps(told, ensure_ascii=False)
+
+
+def test_what_is_asked_for_a_clevis_is_a_single_tab_put_on_its_mount(client: FlaskClient) -> None:
+    """Asked for as any bracket is: a tab that goes between its ears; an eye and a clevis together are refused."""
+    plain, link = forked(depth=45.0)
+    design = json.loads(plain.model_dump_json())
+    places = client.post("/api/evaluate", json={"design": design}).json["places"]
+    place = next(one for one in places if one["id"] == link.id and one["forked"])
+    assert (place["makes"], place["missing"], place["by"]) == ("single tab", None, None)
+    asked = {"design": design, "bracket_id": str(uuid.uuid4()), "joints": [{"id": str(uuid.uuid4()), "held": place["held"]}]}  # fmt: skip
+    design = put(design, client.post("/api/brackets/new", json=asked).json)
+    (tab,) = of_kind(design, "single_tab")
+    stub = next(one for one in design["mounts"] if one["name"] == "Panhard stub on the axle")
+    design = put(design, client.post("/api/brackets/stand", json={"design": design, "part_id": tab["id"], "mount_id": stub["id"]}).json)  # fmt: skip
+    (tab,) = of_kind(design, "single_tab")
+    assert (tab["height"]["mm"], tab["height_fixed"], tab["base"]["wall_mm"]) == (40.0, True, 4.0)
+    sized = client.post("/api/size", json={"design": design, "part_id": tab["id"]}).json
+    assert sized["winner"] is not None, sized
+    free = {**asked, "joints": [{"id": str(uuid.uuid4()), "held": {**place["held"], "end": end}} for end in ("a", "b")]}
+    refused = client.post("/api/brackets/new", json=free)
+    assert refused.status_code == 422
+    assert "One of them is a clevis" in refused.json["message"]

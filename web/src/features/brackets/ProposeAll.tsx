@@ -33,7 +33,7 @@ export function ProposeAll({ free, any, onMounts }: { free: number; any: boolean
           ? 'There is no joint yet that a bracket could hold.'
           : free === 0
             ? 'Every joint is held.'
-            : 'For each joint that nothing holds a tab pair, a pad, or a plate that lies on a face, on the nearest mount that suits, as light as holds; a strap or a sleeve where none of these does. What is folded, bolted on or clamped is asked for at its joint.'}
+            : 'For each joint that nothing holds a tab pair, a pad, or a plate that lies on a face, on the nearest mount that suits, as light as holds; a strap or a sleeve where none of these does; a single tab where it ends in a clevis. What is folded, bolted on or clamped is asked for at its joint.'}
       </Typography>
       {mounts === 0 && free > 0 && (
         <Typography variant="body2">

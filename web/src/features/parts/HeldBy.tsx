@@ -35,7 +35,9 @@ export function HeldBy({ title, places, stands }: { title: string; places: Place
   const make = useNewBracket()
   if (places.length === 0) return null
   const free = places.filter((place) => place.by === null && !place.elsewhere)
-  const groups = free.every((place) => place.together) ? [free] : free.map((place) => [place])
+  // one pattern for both ends, unless one of them is a clevis and the other an eye
+  const alike = free.every((place) => place.together && place.forked === free[0]?.forked)
+  const groups = alike ? [free] : free.map((place) => [place])
   const missing = free.find((place) => place.missing)?.missing
   return (
     <Section title={title}>
@@ -76,8 +78,8 @@ export function HeldBy({ title, places, stands }: { title: string; places: Place
             {group[0] && group[0].family !== 'tab_pair'
               ? `Add a ${group[0].makes} for the ${group[0].of}`
               : group.every((place) => place.together)
-                ? 'Add a tab pair'
-                : `Add a tab pair for the ${stands ? `${group[0]?.of}, ` : ''}${group[0]?.name ?? ''}`}
+                ? `Add a ${group[0]?.makes}`
+                : `Add a ${group[0]?.makes} for the ${stands ? `${group[0]?.of}, ` : ''}${group[0]?.name ?? ''}`}
           </Button>
         ))}
       {make.error && <Problem error={make.error} />}
