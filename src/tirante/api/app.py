@@ -28,6 +28,7 @@ from tirante.api import (
     loads,
     packs,
     rack,
+    sawing,
     screens,
     sizing,
     studies,
@@ -87,6 +88,7 @@ def create_app(config: Config) -> Flask:
         lengths,
         packs,
         rack,
+        sawing,
     ):
         app.register_blueprint(module.blueprint)
     _guard(app, config)

@@ -1129,6 +1129,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sticks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every tube of the saw's list on what stands on the rack and on as few new sticks as can be. */
+        post: operations["lay_out_on_sticks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/study": {
         parameters: {
             query?: never;
@@ -10827,6 +10844,38 @@ export interface components {
             length_mm: number;
         };
         /**
+         * SticksIn
+         * @description A job to be sawn, and the saw.
+         */
+        SticksIn: {
+            design: components["schemas"]["Design"];
+            /** Kerf Mm */
+            kerf_mm: number;
+            /**
+             * Stock Mm
+             * @description length of a new stick
+             */
+            stock_mm: number;
+            /** Trim End Mm */
+            trim_end_mm: number;
+            /** Trim Start Mm */
+            trim_start_mm: number;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in";
+        };
+        /**
+         * SticksOut
+         * @description Every tube of the saw's list.
+         */
+        SticksOut: {
+            /** Tubes */
+            tubes: components["schemas"]["TubeCutOut"][];
+        };
+        /**
          * StillIn
          * @description What is in place, which free motion to show, and how far along it (−1 to 1).
          */
@@ -11748,6 +11797,44 @@ export interface components {
             wall_mm: number;
         };
         /**
+         * TubeCutOut
+         * @description One tube laid out; without a drawing where it was not, and why.
+         */
+        TubeCutOut: {
+            /** Bound */
+            bound: number;
+            drawing: components["schemas"]["Drawing"] | null;
+            /** Fault */
+            fault: string;
+            /** Grade */
+            grade: string;
+            /**
+             * Left Out
+             * @description of the rack, and why
+             */
+            left_out: string[];
+            /**
+             * Lengths Mm
+             * @description of the same pieces
+             */
+            lengths_mm: number[];
+            /** New */
+            new: number;
+            /**
+             * Pieces
+             * @description in the order of cutting, numbered from 1: what each is for
+             */
+            pieces: string[];
+            /** Proven */
+            proven: boolean;
+            /** Told */
+            told: string;
+            /** Tube */
+            tube: string;
+            /** Wishes */
+            wishes: components["schemas"]["WishOut"][];
+        };
+        /**
          * TurnOut
          * @description Turns of one adjuster, longer positive.
          */
@@ -12101,6 +12188,25 @@ export interface components {
             roll_deg: number | null;
             /** Travel Mm */
             travel_mm: number | null;
+        };
+        /**
+         * WishOut
+         * @description What comes after the number of sticks.
+         */
+        WishOut: {
+            /**
+             * Bound
+             * @description no layout of that number betters it
+             */
+            bound: number;
+            /** Name */
+            name: string;
+            /** Proven */
+            proven: boolean;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
         };
         /**
          * WorkingIn
@@ -14839,6 +14945,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SizingOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lay_out_on_sticks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SticksIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SticksOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

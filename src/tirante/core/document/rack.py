@@ -48,12 +48,12 @@ def tubes_on(rows: Iterable[RackRow], tubes: Sequence[Tube]) -> OnRack:
 
     A row is a tube's by its label or key as the row names it, capitals and spaces apart. Rows of none, bars and sheets are passed over.
     """
-    known = {_plain(name): tube.key for tube in tubes for name in (tube.label, tube.key)}
+    known = {plain(name): tube.key for tube in tubes for name in (tube.label, tube.key)}
     there: dict[str, None] = {}
     unknown: dict[str, None] = {}
     for row in rows:
         if row.sort == "tube" and row.count:
-            key = known.get(_plain(row.stock))
+            key = known.get(plain(row.stock))
             if key:
                 there[key] = None
             else:
@@ -61,5 +61,10 @@ def tubes_on(rows: Iterable[RackRow], tubes: Sequence[Tube]) -> OnRack:
     return OnRack(tuple(there), tuple(unknown))
 
 
-def _plain(name: str) -> str:
+def plain(name: str) -> str:
+    """A name of stock as names are compared: capitals, spaces and how a × is written apart.
+
+    Args:
+        name: of the label.
+    """
     return "".join(name.casefold().replace("×", "x").split())

@@ -10,6 +10,7 @@ import { Busy, Empty, LongBody, Problem, Section, SheetHead, StationLayout } fro
 import { ChangesList, IssueDialog, useChanges } from '../history'
 import { cell } from './cell'
 import { PlateTable } from './PlateTable'
+import { Sticks } from './Sticks'
 
 /** Station 8: what to saw and buy, and the pack to print and cut from. */
 export function PackStation() {
@@ -45,6 +46,7 @@ export function PackStation() {
             )}
             <Changed />
             {list && list.pieces.length > 0 && <Saw scroll={scroll} />}
+            {list && list.pieces.length > 0 && <Sticks />}
             {list && list.items.length > 0 && <Items />}
             {list && list.items.length > 0 && <PlateTable />}
             <NotMade />

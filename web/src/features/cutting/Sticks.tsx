@@ -1,0 +1,107 @@
+import { Alert, Box, Button, Typography } from '@mui/material'
+import { useMutation } from '@tanstack/react-query'
+import { useState } from 'react'
+import { answer, api } from '../../api'
+import { useDesign } from '../../app/session'
+import { DrawingView } from '../../drawing'
+import { MmField, Told, useUnits } from '../../quantity'
+import { Problem, Section } from '../../ui'
+
+const STICK = { mm: 6000, in: 20 * 304.8 } // mm, as tube is usually sold by length; common practice
+const TRIM = 10 // mm off either end: crushed or sawn crooked; common practice
+
+/** The saw's list on what the rack holds and on as few new sticks as can be, drawn as bars in the order of cutting. */
+export function Sticks() {
+  const design = useDesign()
+  const { unit, main } = useUnits()
+  const [stock, setStock] = useState(STICK[unit])
+  const [kerf, setKerf] = useState(design.settings.saw_kerf_mm)
+  const [start, setStart] = useState(TRIM)
+  const [end, setEnd] = useState(TRIM)
+  const laid = useMutation({
+    mutationFn: () =>
+      answer(
+        api.POST('/api/sticks', {
+          body: { design, stock_mm: stock, kerf_mm: kerf, trim_start_mm: start, trim_end_mm: end, unit },
+        }),
+      ).then((found) => ({ found, of: design })),
+  })
+  const found = laid.data?.found
+  return (
+    <Section
+      title="On sticks"
+      note="what the rack holds first, then as few new ones as can be; the first trim is sawn off every stick, the last is not used; nothing is taken off the rack by it"
+    >
+      <Box sx={{ display: 'flex', gap: 2, alignItems: 'flex-end', flexWrap: 'wrap', mb: 1 }}>
+        {(
+          [
+            ['New stick', stock, setStock, 1, 100_000],
+            ['Kerf', kerf, setKerf, 0, 500],
+            ['First trim', start, setStart, 0, 500],
+            ['Last trim', end, setEnd, 0, 500],
+          ] as const
+        ).map(([label, value, set, min, max]) => (
+          <Box key={label} sx={{ width: 190 }}>
+            <MmField label={label} value={value} min={min} max={max} onChange={(mm) => mm !== null && set(mm)} />
+          </Box>
+        ))}
+        <Button variant="outlined" disabled={laid.isPending} onClick={() => laid.mutate()}>
+          {laid.isPending ? 'Laying it out' : 'Lay it out'}
+        </Button>
+      </Box>
+      {laid.error && <Problem error={laid.error} />}
+      {found && (
+        <Box role="status" aria-label="The sticks">
+          {laid.data?.of !== design && (
+            <Alert severity="info" variant="outlined" sx={{ mb: 1 }}>
+              The job was changed since. Lay it out again.
+            </Alert>
+          )}
+          {found.tubes.map((one) => (
+            <Box key={`${one.tube} ${one.grade}`} sx={{ mb: 2 }}>
+              <Typography variant="body1" sx={{ fontWeight: 600 }}>
+                {one.tube}, {one.grade}
+              </Typography>
+              {one.fault ? (
+                <Alert severity="error" variant="outlined">
+                  <Told>{one.fault}</Told>
+                </Alert>
+              ) : (
+                <Typography variant="body2">
+                  <Told>{one.told}</Told>
+                  {one.wishes.map((wish) => (
+                    <Box component="span" key={wish.name} sx={{ color: 'text.secondary' }}>
+                      {`; ${wish.name} ${wish.unit === 'mm' ? main(wish.value) : wish.value}`}
+                      {!wish.proven && ` (no layout betters ${wish.unit === 'mm' ? main(wish.bound) : wish.bound})`}
+                    </Box>
+                  ))}
+                </Typography>
+              )}
+              {one.left_out.map((row) => (
+                <Typography key={row} variant="body2" sx={{ color: 'text.secondary' }}>
+                  Not used: <Told>{row}</Told>
+                </Typography>
+              ))}
+              {one.drawing && (
+                <Box sx={{ maxWidth: 900 }}>
+                  <DrawingView drawing={one.drawing} />
+                </Box>
+              )}
+              <Box
+                component="ol"
+                sx={{ m: 0, pl: 3, columns: 2, fontSize: 13 }}
+                aria-label={`What ${one.tube} is cut for`}
+              >
+                {one.pieces.map((what, i) => (
+                  <li key={i}>
+                    {main(one.lengths_mm[i] ?? 0)}: {what}
+                  </li>
+                ))}
+              </Box>
+            </Box>
+          ))}
+        </Box>
+      )}
+    </Section>
+  )
+}
