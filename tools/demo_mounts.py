@@ -69,5 +69,6 @@ MOUNTS: dict[str, list[Entered]] = {
         ("Damper cross box", box((-12, 225, 500), (-12, -225, 500), 40, 40, 3), False, None),
         ("Bar outrigger", box((-380, 380, 258), (-220, 380, 258), 40, 40, 3), True, None),
         ("Steering arm", flat((112, 690, 262), (0, -1, 0), 10), True, ("Front", "upright")),
+        ("Push rod plate", flat((-64, 590, 210), (0, 0, 1), 6), True, ("Front", "lower_arm")),
     ],
 }  # fmt: skip

@@ -274,7 +274,7 @@ PLOVER_REAR: dict[str, Any] = {
 DUNLIN_FRONT: dict[str, Any] = {
     "points": {
         "bar_inner": [-300, 0, 330], "bar_outer": [-300, 440, 330], "bar_arm": [-90, 480, 330], "bar_drop": [-95, 484, 228],
-        "stop_tip": [40, 590, 271], "stop_pad": [40, 590, 240],
+        "stop_tip": [40, 590, 271], "stop_pad": [40, 590, 240], "push_low": [-64, 590, 238],
     },
     "wheel": {"loaded_radius_mm": 310.0, "width_mm": 195.0, "camber_deg": -0.8, "toe_deg": 0.1, "rim": RIM},
     "additions": {"anti-roll-bar": {"on": "lower_arm", "rate_nm_per_deg": 14}},

@@ -12,7 +12,7 @@ from shapely.geometry import Polygon, box
 from tests.core.test_loads import demo
 from tests.core.test_mounts import IDS, SHOP
 from tests.core.test_room import own_at
-from tests.jobs import draw, links, part_of, with_part, work
+from tests.jobs import bare, draw, links, part_of, with_part, work
 from tirante.calc import calculate
 from tirante.core.brackets.mount_wall import Wall, feet_of_pair, line_force, wall_strength
 from tirante.core.document.adopt import patched
@@ -391,3 +391,26 @@ def test_on_a_tube_at_an_angle_its_foot_is_the_middle_of_a_pair_s() -> None:
     expected = np.sqrt(40.0**2 - (foot[:, 0] * sin(radians(60.0))) ** 2) - 40.0
     assert len(foot) > 3
     assert np.allclose(foot[:, 1], expected, atol=0.02)
+
+
+@pytest.mark.parametrize("name", ["marram", "quay", "tern", "dunlin", "plover"])
+def test_every_joint_of_every_demo_is_held(name: str) -> None:
+    """By a bracket of the job that is complete, or by what is said to hold it."""
+    job = work(demo(name))
+    for place in places_of(job):
+        part = job.part(place.by) if place.by else None
+        assert place.elsewhere or (part is not None and part.complete), (name, place.of, place.name)
+
+
+def test_where_no_plates_stand_on_an_arm_s_tube_a_plate_across_its_tubes_is_taken() -> None:
+    """Dunlin's push rod: its bolt is aslant to the tube under it; on the plate that is entered there it stands, and without that it is told why not."""
+    design = bare(demo("dunlin"))
+    rod = next(one for one in links(design) if one.name == "Front push rod")
+
+    def told(design: Design) -> str:
+        found = propose(work(design), SHOP, IDS, [rod.id])
+        return next(one.told for one in found.every if one.place.name == "end A")
+
+    assert told(design).startswith("on Push rod plate")
+    without = design.model_copy(update={"mounts": tuple(one for one in design.mounts if one.name != "Push rod plate")})
+    assert told(without).startswith("on Front lower arm: ")

@@ -178,7 +178,13 @@ def _for_place(job: Worked, place: PlaceOut, shelf: Catalogue) -> tuple[tuple[Sa
         return _in_clevis(job, place, (joint, held, at), shelf)
     stands = job.foot_of(joint)
     if stands is not None:
-        return _on_arm(job, place, (joint, held, at), stands, shelf)
+        found = _on_arm(job, place, (joint, held, at), stands, shelf)
+        if (
+            found[0] is None and at is not None and at.bolt is not None
+        ):  # a plate across its tubes, where one is entered
+            beside = _on_member(job, place, (joint, held, at), shelf)
+            return beside if beside[0] is not None else found
+        return found
     if at is None:
         return None, "where it is in the car is not known: tie its part to a suspension end"
     if at.bolt is None:
