@@ -130,6 +130,32 @@ def test_a_piece_that_just_fits_and_one_that_does_not() -> None:
     assert cut_sticks(6000.0, [(7000.0, 1)], SAW, [(7100.0, 1)]).new == 0
 
 
+def test_a_piece_longer_than_new_stock_goes_into_an_offcut_or_is_refused() -> None:
+    """Two of 700 mm, new sticks of 500: one offcut carries one of them, and the other is put nowhere."""
+    assert cut_sticks(500.0, [(700.0, 1), (400.0, 1)], Saw(kerf=3.0), [(800.0, 1)]).new == 1
+    with pytest.raises(InputError, match=r"700\.0 mm goes into no new stick of 500\.0 mm"):
+        cut_sticks(500.0, [(700.0, 2)], Saw(kerf=3.0), [(800.0, 1)])
+
+
+def test_a_stick_that_is_filled_to_the_last_is_filled_in_inches_too() -> None:
+    """Twenty feet in four and an eighth of kerf between them: 59 29/32 in, exactly; and thirds, which no decimal says, never claim what is not so."""
+    saw = Saw(kerf=25.4 / 8)
+    quarter = (6096.0 - 3 * saw.kerf) / 4
+    found = cut_sticks(6096.0, [(quarter, 4)], saw)
+    assert (found.new, found.proven) == (1, True)
+    assert cut_sticks(6096.0, [(quarter + 0.396875, 4)], saw).new == 2
+    thirds = cut_sticks(1000.0, [(1000.0 / 3, 3)], Saw(kerf=0.0))
+    assert thirds.bound == 1
+    assert thirds.new == 1 or not thirds.proven
+
+
+def test_a_long_list_of_odd_lengths_on_a_full_rack_is_laid_out() -> None:
+    rng = np.random.default_rng(5)
+    pieces = [(float(one), 1) for one in rng.uniform(100.0, 2000.0, 80)]
+    offcuts = [(float(one), 40) for one in rng.uniform(300.0, 3000.0, 12)]
+    sound(cut_sticks(6000.0, pieces, SAW, offcuts), 6000.0, pieces, SAW, offcuts)
+
+
 def test_a_remnant_shorter_than_the_kerf_is_none() -> None:
     saw = Saw(kerf=3.0)
     assert cut_sticks(1000.0, [(998.0, 1)], saw).sticks[0].left == 0.0

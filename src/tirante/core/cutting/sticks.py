@@ -4,7 +4,8 @@ A stick carries Σ lengths + (n − 1) kerfs on what both trims leave of it: the
 the end trim. The least number of new sticks is bounded from below by the linear program over all patterns of cutting, its patterns found
 as they are asked for, and from above by what is packed; where the two do not meet, every pattern that a better layout could have (its
 reduced cost is no more than lies between them) is put to an integer program. What follows the number is best found, with its own bound.
-Lengths are laid out to a tenth of a millimetre, or to a hundredth where one is not whole tenths, upward.
+Lengths are laid out in whole steps of what all of them are multiples of; where that is too fine, upward to a hundredth of a millimetre or more, and then
+only the metal bounds the number.
 
 Source:
     Gilmore & Gomory, A linear programming approach to the cutting-stock problem, Operations Research 9 (1961) and 11 (1963), from memory;
@@ -15,7 +16,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from math import ceil
+from math import ceil, gcd
 
 import numpy as np
 from numpy.typing import NDArray
@@ -26,11 +27,14 @@ Array = NDArray[np.float64]
 Counts = NDArray[np.int64]
 Layout = list[tuple[int, Counts]]  # of each stick: its bin, and how many of each piece
 FINE = 1e-6  # mm, by which a stick may seem overfull
-MOST_PATTERNS = 10_000  # of a bin, that are put to the integer program
+MOST_PATTERNS = 20_000  # of all bins, that are put to the integer program
 FIRST_PATTERNS = 2_500  # of all, the cheapest, that are tried before all are
 MOST_ROUNDS = 300  # of patterns that are asked for
 MOST_PASSES = 30  # over all pairs of sticks
 PROVE_S, WISH_S = 4.0, 1.0  # s that an integer program of the proof may take, and one of a wish
+UNIT = 1e-6  # mm, that lengths are told apart by
+MOST_CELLS = 20_000_000  # of a table of what is worth most
+MOST_UNKNOWNS = 5_000  # of the integer program of a wish
 GAP = 1e-6  # of the linear program's own arithmetic
 
 
@@ -101,6 +105,7 @@ class _Task:
     bins: tuple[tuple[float, int, bool], ...]  # length, how many there are at most, whether new
     saw: Saw
     step: float  # that lengths are laid out to [mm]
+    exact: bool  # whether they all are whole steps
 
     @property
     def steps(self) -> Counts:
@@ -120,9 +125,16 @@ class _Task:
         return sum(self.bins[b][2] for b, _ in layout)
 
 
-def _step_of(figures: Sequence[float]) -> float:
-    """A tenth of a millimetre, or a hundredth where one of them is not whole tenths."""
-    return 0.1 if all(abs(one * 10 - round(one * 10)) < 1e-6 for one in figures) else 0.01
+def _grid(figures: Sequence[float], longest: float, kinds: int) -> tuple[float, bool]:
+    """What all lengths are whole multiples of, and whether they are: sixty-fourths of an inch, tenths of a millimetre; else a hundredth, upward, and coarser where
+    that is too fine to be worked with [mm]."""
+    whole = [round(one / UNIT) for one in figures]
+    exact = all(abs(one - n * UNIT) < UNIT / 100 for one, n in zip(figures, whole, strict=True))
+    step = gcd(*whole) * UNIT if exact else 0.01
+    least = longest * kinds / MOST_CELLS
+    if exact and step >= least:
+        return step, True
+    return max(0.01, ceil(least * 100) / 100), False
 
 
 def cut_sticks(stock: float, pieces: Sequence[tuple[float, int]], saw: Saw, offcuts: Sequence[tuple[float, int]] = (), seconds: float = PROVE_S) -> Cutting:  # fmt: skip
@@ -149,9 +161,15 @@ def cut_sticks(stock: float, pieces: Sequence[tuple[float, int]], saw: Saw, offc
     for length, count in offcuts:
         heads[float(length)] = heads.get(float(length), 0) + count
     kinds = [(one, count, False) for one, count in sorted(heads.items()) if count > 0 and saw.room(one) >= lengths.min() + saw.kerf - FINE]  # fmt: skip
-    step = _step_of([*totals, stock, saw.kerf, saw.trim_start, saw.trim_end, *(one for one, _, _ in kinds)])
+    figures = [*lengths, stock, saw.kerf, saw.trim_start, saw.trim_end, *(one for one, _, _ in kinds)]
+    step, exact = _grid(figures, max([stock, *(one for one, _, _ in kinds)]), len(lengths) + 1)
     task = _Task(
-        lengths=lengths, wanted=wanted, bins=(*kinds, (float(stock), int(wanted.sum()), True)), saw=saw, step=step
+        lengths=lengths,
+        wanted=wanted,
+        bins=(*kinds, (float(stock), int(wanted.sum()), True)),
+        saw=saw,
+        step=step,
+        exact=exact,
     )
     longest = max([stock, *(one for one, _, _ in kinds)])
     if lengths[0] + saw.kerf > saw.room(longest) + FINE:
@@ -168,9 +186,9 @@ def cut_sticks(stock: float, pieces: Sequence[tuple[float, int]], saw: Saw, offc
 
 def _by_metal(task: _Task) -> int:
     """As many new sticks as all pieces with their kerfs fill, offcuts full."""
-    rooms = sum(task.room(b) * count for b, (_, count, new) in enumerate(task.bins) if not new)
-    rest = int((task.steps * task.wanted).sum()) - rooms
-    return max(0, -(-rest // max(1, task.room(len(task.bins) - 1))))
+    rooms = sum(task.saw.room(length) * count for length, count, new in task.bins if not new)
+    rest = float(((task.lengths + task.saw.kerf) * task.wanted).sum()) - rooms
+    return max(0, ceil(rest / max(FINE, task.saw.room(task.bins[-1][0])) - GAP))
 
 
 def _best_fit(task: _Task) -> Layout:
@@ -183,6 +201,15 @@ def _best_fit(task: _Task) -> Layout:
         for _ in range(int(task.wanted[t])):
             every = [(rooms[i], i) for i in range(len(layout)) if rooms[i] >= need]
             every += [(task.room(b), -1 - b) for b in range(last) if free[b] and task.room(b) >= need]
+            if (
+                not every
+                and need > task.room(last)
+                and task.lengths[t] + task.saw.kerf > task.saw.room(task.bins[last][0]) + FINE
+            ):
+                raise InputError(
+                    f"A piece of {task.lengths[t]:.1f} mm goes into no new stick of {task.bins[last][0]:.1f} mm, and no offcut was found for it. Take longer stock.",
+                    code="no_solution", fields=("pieces",), value=float(task.lengths[t]), limits=(None, task.saw.room(task.bins[last][0]) - task.saw.kerf),
+                )  # fmt: skip
             room, at = min(every or [(task.room(last), -1 - last)])
             if at < 0:
                 free[-1 - at] -= 1
@@ -241,16 +268,18 @@ def _patterns_worth(
 def _proved(task: _Task, packed: Layout, bound: int, seconds: float) -> tuple[Layout, int]:
     """Fewer new sticks where there are, and what no layout has fewer than."""
     value, duals, columns = _relaxed(task, packed)
-    bound = max(bound, ceil(value - GAP))
+    if task.exact:  # of lengths that are taken longer than they are it bounds nothing
+        bound = max(bound, ceil(value - GAP))
+    limit = max(500, MOST_PATTERNS // len(task.bins))
     while task.new_of(packed) > bound:
-        fewer, whole, rich = task.new_of(packed) - 1, duals is not None, []
+        fewer, whole, rich = task.new_of(packed) - 1, task.exact and duals is not None, []
         if duals is not None:
             # what a layout with one stick less can have: reduced costs no more than lies between that and the linear program
             worth, price = duals
             for b, (_, _, fresh) in enumerate(task.bins):
                 due = 1.0 if fresh else price[b]
                 least = due - max(fewer - value, 0.0) - GAP
-                more, all_ = _patterns_worth(task, b, worth, least, _worth_most(task, b, worth), MOST_PATTERNS)
+                more, all_ = _patterns_worth(task, b, worth, least, _worth_most(task, b, worth), limit)
                 rich += [(due - float(one @ worth), b, one) for one in more if one.any()]
                 whole = whole and all_
         rich.sort(key=lambda one: one[0])
@@ -355,9 +384,9 @@ def _wishes(task: _Task, packed: Layout, bound: int, seconds: float) -> Cutting:
     m, need = len(task.lengths), task.steps * task.step
     heads = [b for b, (_, count, is_new) in enumerate(task.bins) for _ in range(new if is_new else min(count, int(task.wanted.sum())))]  # fmt: skip
     n, is_new = len(heads), np.array([task.bins[b][2] for b in heads])
-    rooms = np.array([task.room(b) * task.step for b in heads])
-    rows = np.zeros((m + n, m * n))
-    for j in range(n):
+    rooms, small = np.array([task.room(b) * task.step for b in heads]), m * n <= MOST_UNKNOWNS
+    rows = np.zeros((m + n, m * n if small else 0))
+    for j in range(n if small else 0):
         for t in range(m):
             rows[t, j * m + t] = 1.0
             rows[m + j, j * m + t] = need[t]
@@ -374,7 +403,7 @@ def _wishes(task: _Task, packed: Layout, bound: int, seconds: float) -> Cutting:
     used = told(packed)
     if not is_new.all():
         top = min(cut, float(sum(task.saw.room(task.bins[b][0]) - task.saw.kerf for b in heads if not task.bins[b][2])))
-        if used < top - 1e-3:
+        if small and used < top - 1e-3:
             x, dual, _ = _solved(-from_offcuts, rows, low, high, most, seconds)
             top = min(top, -dual)
             if x is not None and (tried := layout_of(x)) and told(tried) > used:
@@ -387,11 +416,10 @@ def _wishes(task: _Task, packed: Layout, bound: int, seconds: float) -> Cutting:
     if new:
         longest = remnant(packed)
         j = n - 1  # any one new stick: they are alike
-        keep = np.vstack([rows, from_offcuts[None, :]])
         spare = float(rooms[is_new].sum() - (need * task.wanted).sum() + sum((need * counts).sum() for b, counts in packed if not task.bins[b][2]))  # fmt: skip
         top = min(spare, task.saw.room(task.bins[-1][0])) + task.saw.trim_end - task.saw.kerf
-        if longest < top - 1e-3:
-            load = np.zeros(m * n)
+        if small and longest < top - 1e-3:
+            keep, load = np.vstack([rows, from_offcuts[None, :]]), np.zeros(m * n)
             load[j * m : (j + 1) * m] = need
             x, dual, _ = _solved(load, keep, np.concatenate([low, [used - 1e-6]]), np.concatenate([high, [np.inf]]), most, seconds)  # fmt: skip
             top = min(top, task.bins[-1][0] - task.saw.trim_start - max(dual, 0.0))
