@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 
 from tests.core.test_loads import demo
@@ -33,6 +35,14 @@ def test_offcuts_of_the_same_tube_and_metal_are_cut_first_and_others_are_named()
     assert one.left_out == ("1 × 2400 mm bay 3: S355, not 4130 normalised",)
     assert told(one) == "buy 1 of 6000 mm, 1 from the rack; fewer are not possible"
     assert one.names == {700.0: "link 700 (pair)", 5000.0: "link 5000 (pair)"}
+
+
+def test_the_same_length_of_two_parts_is_cut_for_both() -> None:
+    first, second = piece(700.0, 2), replace(piece(700.0), part="arm", key="other")
+    (one,) = from_rack([first, second], [], 6000.0, SAW)
+    assert one.cutting is not None
+    assert one.cutting.sticks[0].pieces == (700.0,) * 3
+    assert one.names == {700.0: "link 700 (pair); arm (pair)"}
 
 
 def test_what_the_rack_holds_all_of_buys_nothing() -> None:

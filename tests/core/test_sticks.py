@@ -73,6 +73,9 @@ def test_triplets_that_fill_their_sticks_exactly_are_found(seed: int) -> None:
     found = cut_sticks(1000.0, pieces, saw)
     assert (found.new, found.proven) == (20, True)
     sound(found, 1000.0, pieces, saw, [])
+    # nineteen of them are on the rack: one is bought
+    mostly = cut_sticks(1000.0, pieces, saw, [(1000.0, 19)])
+    assert (mostly.new, mostly.proven) == (1, True)
 
 
 @pytest.mark.parametrize("seed", range(3))
