@@ -395,3 +395,28 @@ test('what is foreseen is told to whoever works ahead, and nothing of it is kept
   assert.deepEqual(asked, [])
   session.close()
 })
+
+test('what is being worked out gives way to a figure that is typed, and is asked again when no more is typed', async () => {
+  const session = new Session(draft())
+  reply = () => 'never'
+  session.open()
+  await settled()
+  const evaluations = () => asked.filter((call) => call.path === '/api/evaluate')
+  const [first] = evaluations()
+  session.foresee(named('1'))
+  await after(800)
+  session.foresee(named('12'))
+  await after(800)
+  assert.deepEqual([evaluations().length, first!.signal.aborted, session.state().evaluating], [1, true, true])
+  reply = good
+  await after(100)
+  assert.deepEqual([evaluations().length, session.state().evaluating], [2, false])
+  session.foresee(named('123'))
+  await after(5000)
+  assert.equal(evaluations().length, 2) // what is worked out already is not asked again
+  session.foresee(named('1234'))
+  session.edit('name', named('1234'))
+  await after(250)
+  assert.equal((evaluations().at(-1)!.body.design as Design).name, '1234')
+  session.close()
+})

@@ -44,6 +44,8 @@ const SAVE_PAUSE_MS = 600
 const REST_MS = 250
 /** No longer than this is a job's working out held back for a picture. */
 const PICTURES_MS = 400
+/** A figure that is typed on after so long a rest is no longer waited for. */
+const TYPED_MS = 900
 const RETRY_MS = 1500
 const KEEP_MS = 80
 const HISTORY = 200
@@ -148,7 +150,18 @@ export class Session {
   /** Tell whoever works ahead what an edit would make of the design; nothing of it is kept. */
   foresee(change: (design: Design) => Design) {
     const then = change(this.current.design)
-    if (then !== this.current.design) this.foreseers.forEach((listener) => listener(then))
+    if (then === this.current.design) return
+    this.giveWay()
+    this.foreseers.forEach((listener) => listener(then))
+  }
+
+  /** What is being worked out of the state before this figure is of little use by now, and the picture of the next one is waited for: it is
+   * let go, and asked again when nothing is typed for a while. */
+  private giveWay() {
+    if (!this.current.evaluating || this.closed) return
+    const run = ++this.evaluationRun
+    this.asked?.abort()
+    window.setTimeout(() => run === this.evaluationRun && !this.closed && void this.evaluate(), TYPED_MS)
   }
 
   /** Edits with one label within a second count as one step of undo; those of one drag do however long it takes. */
