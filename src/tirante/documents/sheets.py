@@ -35,8 +35,11 @@ def pack_pdf(job: Worked, stamp: Stamp) -> bytes:
     for part, out in zip(job.parts, found.parts, strict=True):
         book.section(part.name, _side(out), _card(part, out, numbers))
         if part.complete:
-            _templates(book, part, out, numbers)
-            _jig(book, part, out, numbers)
+            if part.tool:
+                _tool(book, part, out, numbers)
+            else:
+                _templates(book, part, out, numbers)
+                _jig(book, part, out, numbers)
     return book.close()
 
 
@@ -112,6 +115,11 @@ def _card(part: Part, out: PartOut, numbers: Numbers) -> list[Any]:
 
 
 def _judged(part: Part, out: PartOut, numbers: Numbers) -> list[Any]:
+    if part.tool:
+        return [
+            *heading("What it is"), words(numbers.told(out.headline), 3.5),
+            words(f"Not checked: {', '.join(out.not_checked)}.", 3.5, tone="muted"),
+        ]  # fmt: skip
     pieces = [*heading("Will it hold?"), words(numbers.told(out.headline), 3.5)]
     asked = [check for check in part.checks if check.utilisation is not None and check.case]
     if asked:
@@ -167,6 +175,25 @@ def _templates(book: Book, part: Part, out: PartOut, numbers: Numbers) -> None:
                 )
             pieces.append(tile)
         book.section(f"{part.name}: {view.title}", out.side, pieces, true_size=True)
+
+
+def _tool(book: Book, part: Part, out: PartOut, numbers: Numbers) -> None:
+    """A jig's other sheets, each hand's by itself, with a line to sign; its plate is in its DXF and by its ordinates, not on paper at 1:1."""
+    shown = [view for view in part.views if not view.cut]
+    plates = [view.name for view in part.views if view.cut]
+    for view in shown[1:]:
+        drawing = kind_of(part.saved).draw(part, ViewAsked(name=view.name), numbers)
+        last = view is shown[-1]
+        at_size = (
+            f"The base at 1:1 is in the pack’s DXF ({', '.join(plates)}): it is cut, or set out by these ordinates."
+            if plates and last
+            else ""
+        )
+        pieces = [
+            fitted(drawing, height=(book.top - FOOT) * 0.85), Spacer(1, 4 * MM), *([words(at_size, 3.5)] if at_size else []),
+            words("Measured: ________________   out of the jig the right hand: ______   welder: ____________   date: ________", 3.6),
+        ]  # fmt: skip
+        book.section(f"{part.name}: {view.title}", out.side, pieces)
 
 
 def _jig(book: Book, part: Part, out: PartOut, numbers: Numbers) -> None:

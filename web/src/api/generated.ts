@@ -531,6 +531,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jigs/all": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A jig for every member that has none; what none was laid out for, with the reason. */
+        post: operations["all_jigs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jigs/new": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A jig of plate and posts for a part. */
+        post: operations["new_jig"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -1572,6 +1606,33 @@ export interface components {
             step_turns: number;
             /** Text */
             text: string;
+        };
+        /**
+         * AllJigsIn
+         * @description A job whose members are to have jigs; ids made by the client, one for each member that has none.
+         */
+        AllJigsIn: {
+            design: components["schemas"]["Design"];
+            /** Ids */
+            ids: string[];
+        };
+        /**
+         * AllJigsOut
+         * @description Jigs that are added, and what none was laid out for.
+         */
+        AllJigsOut: {
+            /** Joints */
+            joints: components["schemas"]["HeldJoint"][];
+            /** Left */
+            left: components["schemas"]["NoJigOut"][];
+            /** Parts */
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            rows: components["schemas"]["Catalogue"];
+            /**
+             * Told
+             * @description what a person must know of it
+             */
+            told: string[];
         };
         /**
          * AngleBracket
@@ -3953,7 +4014,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             /**
              * Schema Version
              * @default 5
@@ -5885,7 +5946,7 @@ export interface components {
              * Station
              * @enum {string}
              */
-            station: "layout" | "cycle" | "loads" | "members" | "brackets";
+            station: "layout" | "cycle" | "loads" | "members" | "brackets" | "jigs";
             /** What */
             what: string;
         };
@@ -6074,6 +6135,38 @@ export interface components {
             kind: string;
             /** What */
             what: string;
+        };
+        /**
+         * JigHandOut
+         * @description One hand's check list.
+         */
+        JigHandOut: {
+            /** Comes Out */
+            comes_out: string[];
+            /** Hand */
+            hand: string;
+            /** In The Way */
+            in_the_way: string[];
+            /** Signed At */
+            signed_at: string;
+            /** Signed Mm */
+            signed_mm: number | null;
+            /** Signed Plane */
+            signed_plane: string[];
+            /** Signed Tolerance Mm */
+            signed_tolerance_mm: number | null;
+        };
+        /**
+         * JigLengthOut
+         * @description Two joints and how far apart they are.
+         */
+        JigLengthOut: {
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+            /** Mm */
+            mm: number;
         };
         /**
          * JigOut
@@ -6382,7 +6475,7 @@ export interface components {
              * Station
              * @enum {string}
              */
-            station: "members" | "brackets";
+            station: "members" | "brackets" | "jigs";
             /** Word */
             word: string;
         };
@@ -7472,6 +7565,23 @@ export interface components {
             template: string | null;
         };
         /**
+         * NewJigIn
+         * @description A part that is to be held; the jig's id made by the client.
+         */
+        NewJigIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * Jig Id
+             * @description UUID
+             */
+            jig_id: string;
+            /**
+             * Part Id
+             * @description UUID
+             */
+            part_id: string;
+        };
+        /**
          * NewJob
          * @description A job to start; the id is made by the client.
          */
@@ -7533,6 +7643,21 @@ export interface components {
             /** Name */
             name: string;
             /** Part Id */
+            part_id: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * NoJigOut
+         * @description A member that no jig was laid out for, and why.
+         */
+        NoJigOut: {
+            /** Name */
+            name: string;
+            /**
+             * Part Id
+             * @description UUID
+             */
             part_id: string;
             /** Why */
             why: string;
@@ -7962,7 +8087,7 @@ export interface components {
             notes: string[];
             /** Of End */
             of_end: string | null;
-            own: (components["schemas"]["AngleOwn"] | components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["AxleSaddleOwn"] | components["schemas"]["BearingPadOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FoldedOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LappedOwn"] | components["schemas"]["LeafPerchOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RailSleeveOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["SingleOwn"] | components["schemas"]["SplitClampOwn"] | components["schemas"]["SpringSeatOwn"] | components["schemas"]["SteeringRackOwn"] | components["schemas"]["StrapOwn"] | components["schemas"]["StrikePadOwn"] | components["schemas"]["TabOwn"]) | null;
+            own: (components["schemas"]["AngleOwn"] | components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["AxleSaddleOwn"] | components["schemas"]["BearingPadOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FoldedOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LappedOwn"] | components["schemas"]["LeafPerchOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateJigOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RailSleeveOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["SingleOwn"] | components["schemas"]["SplitClampOwn"] | components["schemas"]["SpringSeatOwn"] | components["schemas"]["SteeringRackOwn"] | components["schemas"]["StrapOwn"] | components["schemas"]["StrikePadOwn"] | components["schemas"]["TabOwn"]) | null;
             /** Own Mirror */
             own_mirror: boolean;
             /** Procedure */
@@ -7973,7 +8098,7 @@ export interface components {
              * Station
              * @enum {string}
              */
-            station: "members" | "brackets";
+            station: "members" | "brackets" | "jigs";
             /**
              * Status
              * @enum {string}
@@ -7981,6 +8106,12 @@ export interface components {
             status: "incomplete" | "stop" | "attention" | "ok";
             /** Stock */
             stock: string | null;
+            /**
+             * Tool
+             * @description whether it is a tool of the shop, which carries no load of the car
+             * @default false
+             */
+            tool: boolean;
             /** Views */
             views: components["schemas"]["ViewOut"][];
             /** Welding */
@@ -8094,7 +8225,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -8319,6 +8450,155 @@ export interface components {
             point: string;
             /** Words */
             words: string;
+        };
+        /**
+         * PlateJig
+         * @description A plate, or a rail of box tube, with posts and dummy bolts that hold a part of the job while it is welded.
+         */
+        PlateJig: {
+            /**
+             * Base
+             * @default plate and posts
+             * @enum {string}
+             */
+            base: "plate and posts" | "box tube and angle iron";
+            /**
+             * Clearance Mm
+             * @default 30
+             */
+            clearance_mm: number;
+            /**
+             * Datum
+             * @default
+             */
+            datum: string;
+            /**
+             * Datum Hole Mm
+             * @default 8
+             */
+            datum_hole_mm: number;
+            /**
+             * Holds
+             * @description UUID
+             */
+            holds: string;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plate_jig";
+            /**
+             * Lies
+             * @default least posts
+             * @enum {string}
+             */
+            lies: "least posts" | "level" | "through three joints";
+            /**
+             * Margin Mm
+             * @default 40
+             */
+            margin_mm: number;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Over
+             * @default false
+             */
+            over: boolean;
+            /**
+             * Pilot Mm
+             * @default 5
+             */
+            pilot_mm: number;
+            /**
+             * Plate Mm
+             * @default 12
+             */
+            plate_mm: number;
+            /**
+             * Plate Name
+             * @default S235 plate
+             */
+            plate_name: string;
+            /**
+             * Post Thick Mm
+             * @default 10
+             */
+            post_thick_mm: number;
+            /**
+             * Post Wide Mm
+             * @default 50
+             */
+            post_wide_mm: number;
+            /**
+             * Rail Mm
+             * @default 60
+             */
+            rail_mm: number;
+            /**
+             * Rail Wall Mm
+             * @default 3
+             */
+            rail_wall_mm: number;
+            /**
+             * Room Mm
+             * @default 15
+             */
+            room_mm: number;
+            /**
+             * Side
+             * @default centre
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+            /**
+             * Through
+             * @default
+             */
+            through: string;
+        };
+        /**
+         * PlateJigOwn
+         * @description What only a jig has.
+         */
+        PlateJigOwn: {
+            /** Both Hands */
+            both_hands: boolean;
+            /** Hands */
+            hands: components["schemas"]["JigHandOut"][];
+            /** Holds */
+            holds: string;
+            /** Holds Id */
+            holds_id: string;
+            /** Joints */
+            joints: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plate_jig";
+            /** Lengths */
+            lengths: components["schemas"]["JigLengthOut"][];
+            /** Lies */
+            lies: string;
+            /** Order */
+            order: string[];
+            /** Own Mirror */
+            own_mirror: boolean;
+            /** Shrink Mm */
+            shrink_mm: number;
+            /** Tolerance Mm */
+            tolerance_mm: number;
         };
         /**
          * PlateLink
@@ -8675,7 +8955,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -8720,7 +9000,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -13712,6 +13992,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DraftOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    all_jigs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AllJigsIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AllJigsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    new_jig: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewJigIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatchOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

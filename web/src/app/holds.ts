@@ -2,7 +2,7 @@ import type { HoldOut } from '../api'
 
 /** Where something is settled, under the job; the core says what it is, the page only goes there. */
 export function placeOf(hold: HoldOut): string {
-  if (hold.station !== 'members' && hold.station !== 'brackets') return hold.station
+  if (!['members', 'brackets', 'jigs'].includes(hold.station)) return hold.station
   return `${hold.station}/${hold.id}?show=${encodeURIComponent(hold.selection)}`
 }
 

@@ -79,10 +79,8 @@ def _bound(before: str, after: str) -> int:
 
 
 def _to_a_fit(mm: float, unit: Unit) -> str:
-    if unit == "in":
-        return f"{mm / INCH:.3f}″"
-    text = f"{mm:.2f}"
-    return text.removesuffix("0")
+    text = f"{round(mm / INCH, 3) + 0.0:.3f}″" if unit == "in" else f"{round(mm, 2) + 0.0:.2f}".removesuffix("0")
+    return text.replace("-", MINUS)
 
 
 @dataclass(frozen=True, slots=True)

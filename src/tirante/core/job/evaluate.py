@@ -144,6 +144,8 @@ def _part_out(part: Part, job: Worked) -> PartOut:
     if part.faults:
         status, governing = "incomplete", None
         text = kind.unfinished(saved, job) or part.faults[0].message
+    elif part.tool:
+        status, text, governing = "attention" if part.lacks else "ok", part.tool, None
     else:
         head = headline(checks, part.not_carried)
         status, text, governing = head.status, head.text, head.governing
@@ -154,7 +156,7 @@ def _part_out(part: Part, job: Worked) -> PartOut:
         stock=part.made_of[0], material=part.made_of[1], mass_kg=part.mass, checks=checks, not_checked=list(part.not_checked),
         not_carried=[str(one) for one in part.not_carried], views=[ViewOut(name=v.name, title=v.title, cut=v.cut) for v in part.views],
         card=_card(part.card) if part.card else None, jig=_jig(part.jig) if part.jig else None, procedure=part.procedure, welding=list(part.welding), notes=list(part.notes),
-        begins=kind.begins(saved), metal=part.metal, judged=part.judged, own=kind.told(part),
+        begins=kind.begins(saved), metal=part.metal, judged=part.judged, tool=bool(part.tool), own=kind.told(part),
     )  # fmt: skip
 
 

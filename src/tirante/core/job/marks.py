@@ -6,6 +6,8 @@ from typing import Literal
 
 from tirante.core.document.design import Design
 from tirante.core.job.results import CutListOut, EndMotionOut, HoldOut, NotMadeOut, PartOut, PlaceOut
+from tirante.core.parts.plate_jig.kind import PlateJigOwn
+from tirante.core.parts.registry import KINDS
 
 Mark = Literal["untouched", "in hand", "good", "attention", "stop"]
 _OF_HOLD: dict[str, Mark] = {"stop": "stop", "attention": "attention", "incomplete": "in hand"}
@@ -34,7 +36,7 @@ def marks_of(
         "loads": ("good" if design.ends else "in hand") if design.loads.cases else "untouched",
         "members": ("in hand" if left or unfinished else "good") if members else "untouched",
         "brackets": _brackets(parts, places),
-        "jigs": _share([part.jig is not None for part in members]),
+        "jigs": _jigs(parts, members),
         "pack": ("in hand" if cut_list.left_out or left else "good")
         if cut_list.pieces or cut_list.items
         else "untouched",
@@ -54,7 +56,12 @@ def _brackets(parts: list[PartOut], places: list[PlaceOut]) -> Mark:
     return "in hand" if lacking else "good"
 
 
-def _share(done: list[bool]) -> Mark:
+def _jigs(parts: list[PartOut], members: list[PartOut]) -> Mark:
+    """By the members that a jig holds, of plate and posts or a link's own rail."""
+    made = {part.own.holds_id for part in parts if isinstance(part.own, PlateJigOwn) and part.complete}
+    done = [part.jig is not None or part.id in made for part in members if not KINDS[part.kind].bought]
+    if any(part.station == "jigs" and part.status == "incomplete" for part in parts):
+        return "in hand"
     if not any(done):
         return "untouched"
     return "good" if all(done) else "in hand"

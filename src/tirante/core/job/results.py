@@ -127,6 +127,7 @@ class PartOut(Out):
     begins: dict[str, Any] = Field(description="what objects that may be absent begin with, by path")
     metal: str = Field(description="fingerprint of what its metal depends on")
     judged: str = Field(description="fingerprint of what its judgement depends on")
+    tool: bool = Field(default=False, description="whether it is a tool of the shop, which carries no load of the car")
     own: Annotated[SerializeAsAny[Out] | None, _OwnOfKind()]
 
 
@@ -239,7 +240,7 @@ class HoldOut(Out):
     detail: str
     state: Literal["stop", "attention", "incomplete"]
     rank: float = Field(description="the worse, the higher")
-    station: Literal["layout", "cycle", "loads", "members", "brackets"]
+    station: Literal["layout", "cycle", "loads", "members", "brackets", "jigs"]
     id: str = Field(description="of the part, or of the suspension end")
     selection: str
 

@@ -29,6 +29,6 @@ def _of(part: PartOut) -> list[str]:
         if check.state == "stop"
     ]
     told += [f"not judged in {one}" for one in part.not_carried]
-    if not any(check.case and check.utilisation is not None for check in part.checks):
+    if not part.tool and not any(check.case and check.utilisation is not None for check in part.checks):
         told.append("no load is entered, so nothing says whether it holds.")
     return told

@@ -24,6 +24,7 @@ from tirante.core.document.template import Template
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
+from tirante.core.jigs.features import Features
 from tirante.core.parts.around import Around
 from tirante.core.parts.bearing import Bearing, BearingSeen
 from tirante.core.parts.feet import Foot, Spot, TurnsAbout
@@ -37,7 +38,7 @@ from tirante.core.suspension.moving import Moving
 Array = NDArray[np.float64]
 S = TypeVar("S", bound=SavedPart)
 Aim = Literal["mass", "cost", "stocks"]
-Station = Literal["members", "brackets"]
+Station = Literal["members", "brackets", "jigs"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -162,6 +163,7 @@ class Kind(Generic[S]):
     of_tubes = True  # whether `size` goes over tubes of the catalogue
     changes = False  # whether `cheaper` does
     stands_between = False  # whether `between` makes one
+    bought = False  # whether it comes whole, and nothing of it is welded here
     has_room = False  # whether the room round it is looked at
     set_anew = "What was made fits; it is set as the lengths say."  # of one whose pieces are the same and whose lengths are not
 
@@ -276,6 +278,18 @@ class Kind(Generic[S]):
         """
         del saved
         return ()
+
+    def features(self, saved: S, around: Around) -> Features | str:
+        """What a jig takes hold of, in the part's own hand, of a pair the left one's; or why none is laid out for it.
+
+        Args:
+            saved: as the user keeps it.
+            around: the job.
+        """
+        del saved, around
+        if self.bought:
+            return f"A {self.word} is bought whole: nothing of it is welded here."
+        return f"No jig is laid out here for this kind of part ({self.word}): hold it by its joints’ centres, as its drawing gives them."
 
     def housings(self, saved: S, around: Around) -> tuple[tuple[Array, Array, float], ...]:
         """What of it stands still on the chassis as a round bar, for what is put near it: both its ends, as the left side has them, and its radius [mm].

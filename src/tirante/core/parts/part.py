@@ -277,6 +277,10 @@ class Part:
     welding: tuple[str, ...] = ()
     notes: tuple[str, ...] = ()
     judged: str = ""  # fingerprint of what its judgement depends on
+    tool: str = (
+        ""  # of what carries no load of the car, a jig: what stands in the place of a judgement; empty: it carries
+    )
+    lacks: bool = False  # whether something of such a one asks to be looked at
     own: Any = field(default=None, compare=False)
 
     @property

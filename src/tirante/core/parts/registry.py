@@ -28,6 +28,7 @@ from tirante.core.parts.drive_shaft.kind import DRIVE_SHAFT
 from tirante.core.parts.frame_arm.kind import FRAME_ARM
 from tirante.core.parts.kind import Kind
 from tirante.core.parts.link.kind import LINK
+from tirante.core.parts.plate_jig.kind import PLATE_JIG
 from tirante.core.parts.plate_link.kind import PLATE_LINK
 from tirante.core.parts.rocker.kind import ROCKER
 from tirante.core.parts.steering_rack.kind import STEERING_RACK
@@ -58,6 +59,7 @@ KINDS: dict[str, Kind[Any]] = {
         BEARING_PAD,
         LEAF_PERCH,
         SPRING_SEAT,
+        PLATE_JIG,
     )
 }
 

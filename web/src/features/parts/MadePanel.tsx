@@ -35,13 +35,15 @@ export function MadePanel({ part }: { part: PartOut }) {
           </>
         ) : (
           <Typography variant="body2" sx={{ color: 'text.secondary' }}>
-            No order of work is written for this kind of part ({part.word}) yet, and no jig is drawn for it.
+            {part.tool
+              ? 'Saw and drill the posts by the second sheet, screw them down by the plate’s pilot holes, check every ordinate.'
+              : `No order of work is written for this kind of part (${part.word}) yet; a jig of plate and posts brings its own.`}
           </Typography>
         )}
       </Section>
-      <Section title="Welding">
+      <Section title={part.tool ? 'Welding the part in it, in this order' : 'Welding'}>
         {part.welding.length > 0 ? (
-          <List lines={part.welding} />
+          <List lines={part.welding} ordered={part.tool} />
         ) : (
           <Typography variant="body2" sx={{ color: 'text.secondary' }}>
             Nothing is said of its welds here. Go by your welder’s procedure{part.procedure && `: ${part.procedure}`}.

@@ -11,6 +11,7 @@ import { Busy, PanelTabs, Pick, Problem, Segmented, SheetHead, StationLayout } f
 import { AdjusterSteps } from './AdjusterSteps'
 import { ChecksPanel } from './ChecksPanel'
 import { HolesPanel, ShimsPanel } from './HolesPanel'
+import { JigChecks } from './JigChecks'
 import { MadePanel } from './MadePanel'
 import { NotYet } from './NotYet'
 import { PartPanel } from './PartPanel'
@@ -66,6 +67,7 @@ export function PartView({ partId }: { partId: string }) {
     (wished === 'holes' && !holed && !shimmed) ||
     (wished === 'room' && !roomy)
   const panel = lacking ? 'hold' : wished
+  const tool = kind?.station === 'jigs'
   // how it is held while it is welded stands at a station of its own
   const views = result?.views.filter((one) => one.name !== result.jig?.view) ?? []
   const view = views.find((one) => one.name === chosenView)?.name ?? views[0]?.name ?? 'drawing'
@@ -104,7 +106,13 @@ export function PartView({ partId }: { partId: string }) {
                 {part.name}
               </Typography>
             }
-            note={`${kind?.word ?? ''} · ${SIDES[part.side]}${part.side !== 'pair' ? '' : unlike ? ', left and right differ' : ', both alike'}`}
+            note={
+              tool
+                ? result?.complete
+                  ? result.headline
+                  : (kind?.word ?? '')
+                : `${kind?.word ?? ''} · ${SIDES[part.side]}${part.side !== 'pair' ? '' : unlike ? ', left and right differ' : ', both alike'}`
+            }
           >
             {part.kind === 'link' && <SchoolHere partId={partId} />}
             {part.kind === 'link' && (
@@ -167,7 +175,7 @@ export function PartView({ partId }: { partId: string }) {
             value={panel}
             onChange={(value) => show(selection, value)}
             tabs={[
-              { value: 'hold', label: 'Will it hold?' },
+              { value: 'hold', label: tool ? 'Check list' : 'Will it hold?' },
               { value: 'set', label: 'What it is' },
               ...(kind?.searched ? [{ value: 'size' as const, label: 'Size it' }] : []),
               { value: 'made', label: 'How it is made' },
@@ -182,7 +190,8 @@ export function PartView({ partId }: { partId: string }) {
             aria-label="The part"
             onFocus={() => unfinished && panel === 'set' && setBegun(true)}
           >
-            {panel === 'hold' && (
+            {panel === 'hold' && tool && <JigChecks partId={partId} />}
+            {panel === 'hold' && !tool && (
               <ChecksPanel partId={partId} selection={selection} onSelect={(ref) => show(ref, 'hold')} />
             )}
             {panel === 'set' && (

@@ -23,12 +23,14 @@ from tirante.core.document.template import HingeJoint, Template
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
+from tirante.core.jigs.features import NOT_YET, Features
 from tirante.core.loads.case_seen import CaseSeen, NotCarried
 from tirante.core.parts.adjusters import JobAdjuster, job_adjuster
 from tirante.core.parts.arm.checks import arm_checks, rings_of
 from tirante.core.parts.arm.cut import cut_of, standing, widest_that_stands
 from tirante.core.parts.arm.ends import ArmSide, arm_sides_of, fitting_ends, pivot_cases, side_cases, size_ends
 from tirante.core.parts.arm.frame import GUSSET, TUBES, places_of
+from tirante.core.parts.arm.held import features_of
 from tirante.core.parts.arm.judged import ArmResult, ArmSetting, ArmSized, arm_result, size_arm
 from tirante.core.parts.arm.life import arm_life, everyday_frames
 from tirante.core.parts.arm.shown import arm_drawing, hardware_offers, reach_of
@@ -282,6 +284,19 @@ class ArmKind(Kind[Arm]):
     def depends(self, saved: Arm, around: Around) -> str:
         """The brackets that hold what stands on it."""
         return f"{sorted(holders(saved, self.feet(saved, around), around).items())}"
+
+    def features(self, saved: Arm, around: Around) -> Features | str:
+        """Its pivots, its outer joint, its tubes and gusset."""
+        part = around.part(saved.id)
+        if part is None or not part.complete or not isinstance(part.own, ArmMade):
+            return NOT_YET
+        end, made = around.ends[saved.end_id], part.own
+        at = {
+            p.point: p.at
+            for p in places_on(around.template(saved.end_id), end, saved.body, right=saved.side == "right")
+        }
+        ball = end.balls.get(made.result.places.outer)
+        return features_of(saved, made.result.places, at, ball.stud_axis if ball else None, made.sides, made.cuts)
 
     def feet(self, saved: Arm, around: Around) -> tuple[Foot, ...]:
         """What stands along its tubes."""

@@ -86,6 +86,7 @@ class DriveShaftKind(Kind[DriveShaft]):
     word = "drive shaft"
     saved = DriveShaft
     own = DriveShaftOwn
+    bought = True
     of_tubes = False
     fields = (
         FieldGroup(title="As it is bought", note="judged as a column and by its joints’ angles and plunge alone", fields=[

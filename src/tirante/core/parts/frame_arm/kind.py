@@ -20,6 +20,7 @@ from tirante.core.document.template import HingeJoint, SpinJoint, Template
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
+from tirante.core.jigs.features import NOT_YET, Features
 from tirante.core.loads.case_seen import NotCarried
 from tirante.core.loads.on_body import BodyCase
 from tirante.core.members import fatigue
@@ -42,6 +43,7 @@ from tirante.core.parts.frame_arm.at_joints import (
 )
 from tirante.core.parts.frame_arm.cut import cut_of, standing
 from tirante.core.parts.frame_arm.flange import FLANGE_AT, flange_checks, flange_faults, look_at_flange, sized_flange
+from tirante.core.parts.frame_arm.held import features_of
 from tirante.core.parts.frame_arm.judged import (
     ArmCase,
     FrameResult,
@@ -244,6 +246,14 @@ class FrameArmKind(BodyKind[FrameArm]):
         """What is held at its joints, where the job has it."""
         every = {j.point: around.eye_at(Spot(saved.end_id, saved.body, j.point)) for j in saved.joints}
         return {point: eye for point, eye in every.items() if eye is not None}
+
+    def features(self, saved: FrameArm, around: Around) -> Features | str:
+        """Its joints, its tubes and boxes, its gussets."""
+        part = around.part(saved.id)
+        if part is None or not part.complete or not isinstance(part.own, FrameMade) or part.own.layout is None:
+            return NOT_YET
+        studs = {name: ball.stud_axis for name, ball in around.ends[saved.end_id].balls.items()}
+        return features_of(saved, part.own.layout, part.own.places, studs, part.own.cuts)
 
     def feet(self, saved: FrameArm, around: Around) -> tuple[Foot, ...]:
         """What stands on it beside its joints, on the tube that takes it."""

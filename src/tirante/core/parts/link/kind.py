@@ -17,6 +17,7 @@ from tirante.core.document.template import Template
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
 from tirante.core.errors import InputError
+from tirante.core.jigs.features import NOT_YET, Features
 from tirante.core.loads.case_seen import NotCarried
 from tirante.core.loads.seen import sides_of, swings_of_link
 from tirante.core.members import fatigue
@@ -51,6 +52,7 @@ from tirante.core.parts.link.end_sheets import end_sheet, end_views
 from tirante.core.parts.link.fields import FIELDS, begins
 from tirante.core.parts.link.fixed_eye import BARE, fixed_eye, fork_at, is_bare, lacks
 from tirante.core.parts.link.flat import card_lines
+from tirante.core.parts.link.held import features_of
 from tirante.core.parts.link.jig_view import jig_sheet
 from tirante.core.parts.link.life import COVERED, everyday_of, not_judged
 from tirante.core.parts.link.notes import link_notes, welding_notes
@@ -254,6 +256,12 @@ class LinkKind(Kind[Link]):
             return None
         from_ends = bent.from_ends.mm if bent.from_ends else None
         return LinkBend(offset_mm=bent.offset.mm, from_ends_mm=from_ends, plane_deg=bent.plane_deg)
+
+    def features(self, saved: Link, around: Around) -> Features | str:
+        """Both ends and its tube."""
+        part = around.part(saved.id)
+        built = part.own[0] if part is not None and part.complete and part.own else None
+        return features_of(saved, built) if isinstance(built, Built) else NOT_YET
 
     def shape(self, saved: Link, around: Around) -> Shape | None:
         """Its tube."""

@@ -116,6 +116,7 @@ class SteeringRackKind(Kind[SteeringRack]):
     word = "steering rack"
     saved = SteeringRack
     own = SteeringRackOwn
+    bought = True
     of_tubes = False
     has_room = True
     fields = (

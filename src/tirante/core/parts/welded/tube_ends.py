@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 
 from tirante.core.document.catalogue import Grade, Tube
 from tirante.core.errors import TiranteError
+from tirante.core.jigs.features import Bar, triple
 from tirante.core.notch.hole_saw import nearest_saw, told
 from tirante.core.notch.meeting import Block, Branch, Fitted, Round, Surface, arc_of, fit, round_at
 from tirante.core.parts.part import CardLine, Figure, NotchedEnd, TubePiece, end_note, tube_piece
@@ -63,6 +64,20 @@ class Run:
         """
         far = self.b if np.allclose(at, self.a) else self.a
         return round_at(self.name, at, far - at, self.od / 2, begins=True)
+
+
+def bar_of(run: Run, to: tuple[str, str]) -> Bar:
+    """A tube as a jig has it, its beads where it meets what is round, or where it ends square.
+
+    Args:
+        run: of the part.
+        to: what it goes to at either end, by the names that the jig holds them by.
+    """
+    seams = []
+    for meets in run.ends:
+        first = meets.rounds[0] if meets.rounds else None
+        seams.append(None if meets.capped else first.radius if isinstance(first, Round) else meets.square if meets.square is not None else meets.before)  # fmt: skip
+    return Bar(name=run.name, a=triple(run.a), b=triple(run.b), od=run.od, a_seam=seams[0], b_seam=seams[1], to=to)
 
 
 @dataclass(frozen=True)

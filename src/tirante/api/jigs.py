@@ -1,0 +1,66 @@
+"""Jigs laid out for the members of a job."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Annotated
+
+from flask import Blueprint
+from pydantic import BaseModel, Field
+
+from tirante.api.context import services, worked
+from tirante.api.designs import DesignIn, PatchOut, patch_out, room_for, saved_part
+from tirante.api.routing import operation
+from tirante.core.document.adopt import Patch
+from tirante.core.document.fields import Id
+from tirante.core.job.lay_jigs import jig_for, lay_out
+
+blueprint = Blueprint("jigs", __name__)
+
+
+class NewJigIn(DesignIn):
+    """A part that is to be held; the jig's id made by the client."""
+
+    part_id: Id
+    jig_id: Id
+
+
+class AllJigsIn(DesignIn):
+    """A job whose members are to have jigs; ids made by the client, one for each member that has none."""
+
+    ids: Annotated[list[Id], Field(max_length=600)]
+
+
+class NoJigOut(BaseModel):
+    """A member that no jig was laid out for, and why."""
+
+    part_id: Id
+    name: str
+    why: str
+
+
+class AllJigsOut(PatchOut):
+    """Jigs that are added, and what none was laid out for."""
+
+    left: list[NoJigOut]
+
+
+@operation(blueprint, "POST", "/api/jigs/new", body=NewJigIn, answer=PatchOut)
+def new_jig(data: NewJigIn) -> PatchOut:
+    """A jig of plate and posts for a part."""
+    job = worked(data.design)
+    room_for(job, 1)
+    saved = saved_part(job, data.part_id)
+    with services().gate_of(job).enter():
+        return patch_out(Patch(parts=(jig_for(job, saved, data.jig_id),)))
+
+
+@operation(blueprint, "POST", "/api/jigs/all", body=AllJigsIn, answer=AllJigsOut)
+def all_jigs(data: AllJigsIn) -> AllJigsOut:
+    """A jig for every member that has none; what none was laid out for, with the reason."""
+    job = worked(data.design)
+    with services().gate_of(job).enter():
+        made, left = lay_out(job, data.ids)
+    room_for(job, len(made))
+    patch = patch_out(Patch(parts=tuple(made)))
+    return AllJigsOut(**{name: getattr(patch, name) for name in PatchOut.model_fields}, left=[NoJigOut(**asdict(one)) for one in left])  # fmt: skip

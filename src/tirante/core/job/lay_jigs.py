@@ -1,0 +1,73 @@
+"""Jigs for members of a job: which of them have one, and one laid out for each that has none."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from tirante.core.document.parts.plate_jig import PlateJig
+from tirante.core.document.parts.saved import SavedPart
+from tirante.core.errors import InputError
+from tirante.core.job.worked import Worked
+from tirante.core.parts.registry import kind_of
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NoJig:
+    """A member that no jig was laid out for, and why."""
+
+    part_id: str
+    name: str
+    why: str
+
+
+def jig_for(job: Worked, saved: SavedPart, jig_id: str) -> PlateJig:
+    """A jig of plate and posts for a part.
+
+    Args:
+        job: that it belongs to.
+        saved: the part.
+        jig_id: made by the client.
+
+    Raises:
+        InputError: nothing of the part can be taken hold of, or not yet.
+    """
+    if isinstance(saved, PlateJig):
+        raise InputError("A jig is not held by another. Choose the part that it is to hold.", code="contradictory", fields=("part_id",))  # fmt: skip
+    found = kind_of(saved).features(saved, job)
+    if isinstance(found, str):
+        raise InputError(found, code="no_jig", fields=("part_id",))
+    return PlateJig(id=jig_id, name=f"{saved.name[:75]}, jig", holds=saved.id)
+
+
+def without(job: Worked) -> list[SavedPart]:
+    """Members that neither a jig holds nor a rail of their own, in the job's order.
+
+    Args:
+        job: worked out.
+    """
+    held = {part.holds for part in job.design.parts if isinstance(part, PlateJig)}
+    own = {part.id for part in job.parts if part.jig is not None}
+    return [one for one in job.design.parts if kind_of(one).station == "members" and one.id not in held | own]
+
+
+def lay_out(job: Worked, ids: Sequence[str]) -> tuple[list[PlateJig], list[NoJig]]:
+    """A jig for every member that has none and that one can be laid out for; the others with why not.
+
+    Args:
+        job: worked out.
+        ids: made by the client, as many as may be needed.
+
+    Raises:
+        InputError: fewer ids than jigs.
+    """
+    made: list[PlateJig] = []
+    left: list[NoJig] = []
+    for saved in without(job):
+        if len(made) == len(ids):
+            raise InputError("More jigs are to be laid out than ids came with the question. Ask again.", code="missing", fields=("ids",), value=len(ids))  # fmt: skip
+        try:
+            made.append(jig_for(job, saved, ids[len(made)]))
+        except InputError as error:
+            left.append(NoJig(part_id=saved.id, name=saved.name, why=error.message))
+    return made, left

@@ -1,0 +1,61 @@
+"""Jigs laid out through the API, drawn and listed as any part is."""
+
+from __future__ import annotations
+
+import copy
+import uuid
+from typing import Any
+
+from flask.testing import FlaskClient
+
+from tests.api.asked import of_kind
+
+
+def ids(count: int) -> list[str]:
+    return [str(uuid.uuid4()) for _ in range(count)]
+
+
+def test_a_jig_is_laid_out_for_an_arm_and_is_a_part_from_then_on(client: FlaskClient, job: dict[str, Any]) -> None:
+    design = copy.deepcopy(job["design"])
+    arm = of_kind(design, "arm")[0]
+    (jig_id,) = ids(1)
+    answer = client.post("/api/jigs/new", json={"design": design, "part_id": arm["id"], "jig_id": jig_id})
+    assert answer.status_code == 200, answer.json
+    (made,) = answer.json["parts"]
+    assert (made["kind"], made["holds"], made["name"]) == ("plate_jig", arm["id"], f"{arm['name']}, jig")
+    design["parts"].append(made)
+    found = client.post("/api/evaluate", json={"design": design}).json
+    out = next(one for one in found["parts"] if one["id"] == jig_id)
+    assert (out["station"], out["tool"], out["complete"]) == ("jigs", True, True)
+    assert {one["hand"] for one in out["own"]["hands"]} == {"LEFT", "RIGHT"}
+    for view in out["views"]:
+        drawn = client.post("/api/draw", json={"design": design, "part_id": jig_id, "view": view["name"]})
+        assert drawn.status_code == 200
+        assert drawn.json["drawing"]["items"]
+    assert any(one["what"].startswith(f"{made['name']}: left") for one in found["cut_list"]["items"])
+    # a plane that is none is told at its field, and nothing is lost
+    made["lies"], made["through"] = "through three joints", "lower front, wheel"
+    found = client.post("/api/evaluate", json={"design": design}).json
+    out = next(one for one in found["parts"] if one["id"] == jig_id)
+    assert out["faults"] == [{"field": "through", "message": out["faults"][0]["message"]}]
+    assert out["faults"][0]["message"].startswith("Name three joints")
+
+
+def test_all_at_once_names_what_none_was_laid_out_for(client: FlaskClient, job: dict[str, Any]) -> None:
+    design = job["design"]
+    answer = client.post("/api/jigs/all", json={"design": design, "ids": ids(len(design["parts"]))}).json
+    arms = {one["id"] for one in of_kind(design, "arm")}
+    assert {one["holds"] for one in answer["parts"]} == arms
+    assert [one["name"] for one in answer["left"]] == ["Front steering rack"]
+    few = client.post("/api/jigs/all", json={"design": design, "ids": []})
+    assert (few.status_code, few.json["issues"][0]["path"]) == (422, "ids")
+
+
+def test_what_cannot_be_held_is_refused_with_the_reason(client: FlaskClient, job: dict[str, Any]) -> None:
+    design = job["design"]
+    rack = of_kind(design, "steering_rack")[0]
+    refused = client.post("/api/jigs/new", json={"design": design, "part_id": rack["id"], "jig_id": ids(1)[0]})
+    assert (refused.status_code, refused.json["issues"][0]["path"]) == (422, "part_id")
+    assert "bought whole" in refused.json["message"]
+    gone = client.post("/api/jigs/new", json={"design": design, "part_id": ids(1)[0], "jig_id": ids(1)[0]})
+    assert gone.status_code == 404

@@ -1,0 +1,47 @@
+"""Station 7: every member held by a rail or a jig, one jig set as a shop wants it, its sheets in the pack's list."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+pytestmark = pytest.mark.xdist_group("browser")
+
+
+def test_all_jigs_are_laid_out_and_one_is_set_and_found_again(page: Page, job: str) -> None:
+    page.goto(f"{job}/jigs")
+    members = page.get_by_role("list", name="Members and what holds them")
+    expect(members.get_by_text("its rail").first).to_be_visible()
+    page.get_by_role("button", name="Lay out all jigs").click()
+    told = page.get_by_role("status", name="What was laid out")
+    expect(told).to_contain_text("2 jigs are laid out, 1 not:")
+    expect(told).to_contain_text("Front steering rack: A steering rack is bought whole")
+    members.get_by_role("link", name="Front lower arm, jig").click()
+    expect(page.locator("[data-drawing=jig-left] text", has_text=re.compile("^LEFT$"))).to_be_visible()
+    headline = page.get_by_test_id("headline")
+    expect(headline).to_contain_text("one for each hand")
+    panel = page.get_by_role("tabpanel", name="The part")
+    expect(panel).to_contain_text("lower front to lower rear")
+    expect(panel).to_contain_text(re.compile(r"98\.\d mm above.*98\.\d mm below"))
+    # the other hand's sheet has its word and its ordinates the other way
+    page.get_by_role("combobox", name="View").click()
+    page.get_by_role("option", name="plan and elevation, RIGHT").click()
+    expect(page.locator("[data-drawing=jig-right] text", has_text=re.compile("^RIGHT$"))).to_be_visible()
+    # set as the shop wants it: higher over the plate, on rails
+    page.get_by_role("tab", name="What it is").click()
+    field = page.get_by_role("textbox", name="Under the part")
+    field.fill("60")
+    field.press("Enter")
+    page.get_by_role("combobox", name="Base").click()
+    page.get_by_role("option", name="box tube and angle iron").click()
+    page.get_by_role("tab", name="Check list").click()
+    expect(headline).to_contain_text("rails over")
+    page.get_by_role("tab", name="How it is made").click()
+    expect(page.get_by_test_id("made")).to_contain_text("weld in balance")
+    # its rails are sawn from the job's own list
+    expect(page.get_by_test_id("save-state")).to_have_text("saved")
+    page.keyboard.press("8")
+    expect(page.get_by_text("box 60 × 60 × 3").first).to_be_visible()
+    # from the member, the station's key leads to its jig; undo takes it away again
+    page.goto(f"{job}/jigs")
+    expect(members.get_by_role("link", name="Front lower arm, jig")).to_be_visible()

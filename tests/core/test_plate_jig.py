@@ -1,0 +1,312 @@
+"""Jigs as parts of a job: each part rebuilt from its printed sheet alone, its pieces, its hands, what is said where none can be."""
+
+from __future__ import annotations
+
+import re
+from itertools import combinations
+
+import numpy as np
+import pytest
+from numpy.typing import NDArray
+
+from tests.conftest import ROOT
+from tests.core.test_jig_hands import turned
+from tests.jobs import work
+from tirante.core.document.design import Design
+from tirante.core.document.parts.plate_jig import PlateJig
+from tirante.core.document.upgrades import load_design
+from tirante.core.drawing.model import Area, Drawing, Text
+from tirante.core.errors import InputError
+from tirante.core.jigs.features import Features
+from tirante.core.jigs.handed import signed_height
+from tirante.core.job.evaluate import evaluate
+from tirante.core.job.lay_jigs import jig_for, lay_out
+from tirante.core.job.memory import Memory
+from tirante.core.job.worked import Worked
+from tirante.core.parts.kind import ViewAsked
+from tirante.core.parts.numbers import numbers_of
+from tirante.core.parts.part import Part, PlatePiece, TubePiece
+from tirante.core.parts.registry import kind_of
+from tirante.core.quantities import Unit
+
+Array = NDArray[np.float64]
+ID = "0190a000-0000-7000-8000-00000000aa{:02d}"
+MEMORY = Memory()
+HELD = [
+    ("marram", "Front lower arm"), ("marram", "Front upper arm"), ("plover", "Front radius arm"), ("plover", "Rear arm"), ("marram", "Panhard rod"),
+    ("dunlin", "Front drop link"), ("tern", "Toe link"),
+]  # fmt: skip
+
+
+def demo(name: str) -> Design:
+    return load_design((ROOT / f"data/demo/{name}.json").read_bytes())
+
+
+def with_jig(job: str, name: str, **given: object) -> tuple[Worked, Part, Features]:
+    design = demo(job)
+    saved = next(one for one in design.parts if one.name == name)
+    jig = PlateJig(id=ID.format(1), name=f"{name}, jig", holds=saved.id, **given)  # type: ignore[arg-type]
+    job_ = work(design.model_copy(update={"parts": (*design.parts, jig)}), MEMORY)
+    part = job_.part(jig.id)
+    assert part is not None
+    features = kind_of(saved).features(saved, job_)
+    assert isinstance(features, Features)
+    return job_, part, features
+
+
+def sheet(job: Worked, part: Part, view: str, unit: Unit = "mm") -> list[list[str]]:
+    """The sheet as it is read: its texts, line by line from the top, from left to right."""
+    drawing: Drawing = kind_of(part.saved).draw(part, ViewAsked(name=view), numbers_of(job.settings, unit))
+    rows: dict[float, list[tuple[float, str]]] = {}
+    for item in drawing.items:
+        if isinstance(item, Text):
+            rows.setdefault(round(item.y, 3), []).append((item.x, item.text))
+    return [[text for _, text in sorted(row)] for _, row in sorted(rows.items(), reverse=True)]
+
+
+def read(text: str, unit: Unit) -> float:
+    return float(text.replace("″", "").replace("−", "-")) * (25.4 if unit == "in" else 1.0)
+
+
+def joints_of(rows: list[list[str]], unit: Unit) -> dict[str, tuple[Array, Array]]:
+    """Middles and bars from the joints' table."""
+    out = {}
+    for row in rows:
+        if len(row) == 8 and re.fullmatch(r"[A-Z]", row[0]):
+            figures = [read(one, unit) for one in row[2:]]
+            out[row[1]] = np.array(figures[:3]), np.array(figures[3:])
+    return out
+
+
+@pytest.mark.parametrize("unit", ["mm", "in"])
+@pytest.mark.parametrize(("job", "name"), HELD)
+def test_a_part_is_rebuilt_from_its_printed_sheet_alone_and_the_wrong_hand_does_not_pass(
+    job: str, name: str, unit: Unit
+) -> None:
+    worked, part, features = with_jig(job, name)
+    assert part.complete, part.faults
+    views = [view.name for view in part.views if view.name.startswith("jig")]
+    for view in views:
+        found = joints_of(sheet(worked, part, view, unit), unit)
+        wanted = features.mirrored() if view.endswith("right") else features
+        assert list(found) == [one.name for one in wanted.held]
+        true = np.array([p for one in wanted.held for p in (one.p, one.p + 100.0 * one.a)])
+        built = []
+        for one in wanted.held:
+            middle, bar = found[one.name]
+            assert float(np.linalg.norm(bar - middle)) == pytest.approx(100.0, abs=0.05)
+            built += [middle, bar]
+        # laid on the part in the car without turning it inside out: pivots and the ways of bolts; a bar that tells no end apart may lie either way
+        for i, one in enumerate(wanted.held):
+            if not one.directed and _laid_on(np.array(built), true) > 1.0:
+                built[2 * i + 1] = 2 * built[2 * i] - built[2 * i + 1]
+        off = _off(wanted, {one.name: (built[2 * i], built[2 * i + 1]) for i, one in enumerate(wanted.held)})
+        assert off < worked.settings.check_tolerance_mm / 5, off
+    for a, b in combinations(features.held, 2):
+        told = f"{float(np.linalg.norm(a.p - b.p)):.2f}".removesuffix("0")
+        text = " ".join(" ".join(row) for row in sheet(worked, part, views[0].replace("jig", "posts")))
+        assert f"({a.name}) to" in text
+        assert told in text
+
+
+def _laid_on(one: Array, other: Array) -> float:
+    """How far points stay apart at most when they are laid on others, turned and moved, never mirrored."""
+    a, b = one - one.mean(axis=0), other - other.mean(axis=0)
+    u, _, v = np.linalg.svd(a.T @ b)
+    turn = u @ np.diag([1.0, 1.0, float(np.sign(np.linalg.det(u @ v)))]) @ v
+    assert np.linalg.det(turn) == pytest.approx(1.0)
+    return float(np.max(np.linalg.norm(a @ turn - b, axis=1)))
+
+
+def _off(wanted: Features, found: dict[str, tuple[Array, Array]]) -> float:
+    """The least of that over the ways that bars may lie which tell no end apart."""
+    loose = [one.name for one in wanted.held if not one.directed]
+    least = float("inf")
+    for bits in range(2 ** len(loose)):
+        points, true = [], []
+        for one in wanted.held:
+            middle, bar = found[one.name]
+            if one.name in loose and bits >> loose.index(one.name) & 1:
+                bar = 2 * middle - bar
+            points += [middle, bar]
+            true += [one.p, one.p + 100.0 * one.a]
+        least = min(least, _laid_on(np.array(points), np.array(true)))
+    return least
+
+
+@pytest.mark.parametrize(("job", "name"), HELD[:4])
+def test_the_signed_figure_of_the_sheet_holds_for_its_own_hand_and_refuses_the_other_by_more_than_three_times_its_tolerance(
+    job: str, name: str
+) -> None:  # fmt: skip
+    worked, part, features = with_jig(job, name)
+    for view in ("posts-left", "posts-right"):
+        text = " ".join(" ".join(row) for row in sheet(worked, part, view))
+        found = re.search(r"Look so that (.+?), (.+?) and (.+?) go round counter-clockwise: (.+?),? lies ([\d.]+) mm (above|below) their plane\..*?± ([\d.]+) mm", re.sub(r"\s+", " ", text))  # fmt: skip
+        assert found, text
+        height = float(found[5]) * (1 if found[6] == "above" else -1)
+        own, wrong = (features, features.mirrored()) if view.endswith("left") else (features.mirrored(), features)
+        for one, sign in ((own, 1.0), (wrong, -1.0)):
+            places = np.array([_measured(one, words) for words in (found[1], found[2], found[3], found[4])])
+            assert signed_height(*turned(places, 3)) == pytest.approx(sign * height, abs=0.01)
+        assert abs(height) > 3 * float(found[7]) > 0
+
+
+def _measured(features: Features, words: str) -> Array:
+    """A place as a fabricator finds it on the part in his hands by what the sheet says."""
+    if words.startswith("middle of "):
+        return next(one.p for one in features.held if one.name == words.removeprefix("middle of "))
+    name = re.match(r"bar in (.+?), 100 mm", words)
+    assert name, words
+    held = next(one for one in features.held if one.name == name[1])
+    if "stud points" in words:
+        return held.p + 100.0 * held.a
+    near = next(one.p for one in features.held if words.endswith(f"nearer to {one.name}"))
+    ends = [held.p + 100.0 * held.a, held.p - 100.0 * held.a]
+    return min(ends, key=lambda end: float(np.linalg.norm(end - near)))
+
+
+def test_what_differs_has_a_jig_for_each_hand_and_what_is_alike_one() -> None:
+    _, part, _ = with_jig("marram", "Front lower arm")
+    assert [view.name for view in part.views] == [
+        "jig-left",
+        "posts-left",
+        "plate-left",
+        "jig-right",
+        "posts-right",
+        "plate-right",
+    ]
+    assert not part.own_mirror
+    plates = [one for one in part.pieces if isinstance(one, PlatePiece)]
+    assert [one.name for one in plates] == ["left base", "right base"]
+    # right is left's mirror image hole for hole
+    left, right = (one.outline for one in plates)
+    assert left
+    assert right
+    assert {(round(h.x, 6), round(-h.y, 6), h.diameter) for h in left.holes} == {
+        (round(h.x, 6), round(h.y, 6), h.diameter) for h in right.holes
+    }
+    _, alike, _ = with_jig("marram", "Rear lower link")
+    assert [view.name for view in alike.views] == ["jig", "posts", "plate"]
+    assert alike.own_mirror
+
+
+def test_a_right_arm_s_words_stand_at_the_right_in_another_outline() -> None:
+    worked, part, _ = with_jig("marram", "Front lower arm")
+    where = {}
+    for view in ("jig-left", "jig-right"):
+        drawing = kind_of(part.saved).draw(part, ViewAsked(name=view), numbers_of(worked.settings))
+        word = next(one for one in drawing.items if isinstance(one, Text) and one.text in ("LEFT", "RIGHT"))
+        where[word.text] = word.x
+        corners = [
+            len(one.points)
+            for one in drawing.items
+            if isinstance(one, Area) and max(p[1] for p in one.points) > drawing.height - 3
+        ]
+        assert corners == [4 if word.text == "LEFT" else 6]
+    assert where["LEFT"] < 60 < 150 < where["RIGHT"]
+
+
+def test_its_own_pieces_are_on_the_cut_list_and_every_post_of_the_sheet_is_one_of_them() -> None:
+    worked, part, _ = with_jig("marram", "Front lower arm")
+    listed = evaluate(worked).cut_list
+    items = {one.what: one.count for one in listed.items if one.what.startswith("Front lower arm, jig")}
+    rows = [row for row in sheet(worked, part, "posts-left") if len(row) == 8 and row[0].isdigit()]
+    for row in rows:
+        assert any(f"left {row[1]}: " in what for what in items), row
+        what = next(what for what in items if f"left {row[1]}: " in what)
+        assert f"{float(row[5]):.1f} mm long" in what
+    assert sum("dummy at" in what for what in items) == 6  # three bores, two hands
+    assert sum(one.count for one in listed.items if "screws for" in one.what) == sum(
+        len(post.holes())
+        for hand in part.own.hands
+        for post in hand.jig.posts
+        if post.sort != "pin" or post.lean_deg > 1.2
+    )
+
+
+def test_of_box_tube_the_rails_carry_every_post_and_are_sawn_from_one_stock() -> None:
+    worked, part, _ = with_jig("marram", "Front lower arm", base="box tube and angle iron", rail_mm=50.0)
+    rails = [one for one in part.pieces if isinstance(one, TubePiece)]
+    assert {one.tube for one in rails} == {"box 50 × 50 × 3"}
+    jig = part.own.hands[0].jig
+    assert rails[0].length == pytest.approx(jig.high[0] - jig.low[0])
+    assert not any(view.cut for view in part.views)
+    from tirante.core.parts.plate_jig.made import cross_rails
+
+    across = cross_rails(part.saved, jig)
+    for post in jig.posts:
+        on_main = abs(post.v) + post.reach <= 25.0
+        assert on_main or any(abs(post.u - u) <= 25.0 and low <= post.v <= high for u, low, high in across), post.name
+    named = [one.part for one in evaluate(worked).cut_list.pieces if one.tube.startswith("box 50")]
+    assert len(named) == len(rails)
+
+
+def test_a_jig_of_a_part_that_is_gone_or_not_complete_or_bought_says_so() -> None:
+    design = demo("marram")
+    jig = PlateJig(id=ID.format(1), name="lost", holds=ID.format(77))
+    found = evaluate(work(design.model_copy(update={"parts": (*design.parts, jig)}), MEMORY))
+    lost = next(one for one in found.parts if one.id == jig.id)
+    assert not lost.complete
+    assert "not there any more" in lost.headline
+    assert any(hold.id == jig.id and hold.station == "jigs" for hold in found.holds)
+    assert found.marks["jigs"] == "in hand"
+    rack = next(one for one in design.parts if one.kind == "steering_rack")
+    with pytest.raises(InputError, match="bought whole"):
+        jig_for(work(design, MEMORY), rack, ID.format(2))
+
+
+def test_lay_out_makes_one_for_each_member_that_has_none_and_names_the_others() -> None:
+    design = demo("dunlin")
+    worked = work(design, MEMORY)
+    made, left = lay_out(worked, [ID.format(i) for i in range(20)])
+    names = {part.id: part.name for part in design.parts}
+    assert [names[one.holds] for one in made] == ["Front upper arm", "Front lower arm"]
+    assert {one.name for one in left} == {"Front rocker", "Front anti-roll bar", "Front steering rack"}
+    again = work(design.model_copy(update={"parts": (*design.parts, *made)}), MEMORY)
+    assert lay_out(again, [ID.format(i) for i in range(20)])[0] == []
+    with pytest.raises(InputError) as found:
+        lay_out(worked, [ID.format(1)])
+    assert found.value.fields == ("ids",)
+    for one in made:
+        part = again.part(one.id)
+        assert part is not None
+        assert part.complete, part.faults
+
+
+def test_a_jig_carries_no_load_and_is_no_reason_to_hold_an_issue_back() -> None:
+    from tirante.core.job.unsettled import unsettled
+
+    worked, part, _ = with_jig("marram", "Front upper arm")
+    found = evaluate(worked)
+    out = next(one for one in found.parts if one.id == part.id)
+    assert out.tool
+    assert out.status == "ok"
+    assert out.headline.startswith("Holds Front upper arm: plate ")
+    assert not any(line.startswith(part.name) for line in unsettled(found))
+    assert not any(hold.id == part.id for hold in found.holds)
+
+
+def test_a_moved_pivot_moves_its_post_and_another_part_s_note_does_not_lay_it_out_anew() -> None:
+    design = demo("marram")
+    saved = next(one for one in design.parts if one.name == "Front lower arm")
+    jig = PlateJig(id=ID.format(1), name="jig", holds=saved.id)
+    design = design.model_copy(update={"parts": (*design.parts, jig)})
+    before = work(design, MEMORY)
+    first = before.part(jig.id)
+    noted = design.model_copy(
+        update={
+            "parts": tuple(
+                one.model_copy(update={"note": "x"}) if one.name == "Panhard rod" else one for one in design.parts
+            )
+        }
+    )
+    assert work(noted, MEMORY).judged_by(jig) == before.judged_by(jig)
+    end = design.ends[0].model_copy(
+        update={"end": design.ends[0].end.model_copy(update={"points": design.ends[0].end.points | {"lower_rear": tuple(v + d for v, d in zip(design.ends[0].end.points["lower_rear"], (-4.0, 0.0, 0.0), strict=True))}})}
+    )  # fmt: skip
+    after = work(design.model_copy(update={"ends": (end, *design.ends[1:])}), MEMORY).part(jig.id)
+    assert first is not None
+    assert after is not None
+    a, b = (one.own.hands[0].jig.distances[0].mm for one in (first, after))
+    assert b - a == pytest.approx(4.0, abs=0.5)
+    assert first.metal != after.metal
