@@ -45,3 +45,31 @@ def test_all_jigs_are_laid_out_and_one_is_set_and_found_again(page: Page, job: s
     # from the member, the station's key leads to its jig; undo takes it away again
     page.goto(f"{job}/jigs")
     expect(members.get_by_role("link", name="Front lower arm, jig")).to_be_visible()
+
+
+def test_an_end_has_its_hub_stand_and_its_dummies_by_one_press(page: Page, job: str) -> None:
+    page.goto(f"{job}/jigs")
+    page.get_by_role("button", name="Front: hub stand and dummy dampers").click()
+    page.get_by_role("link", name="Front hub stand").click()
+    expect(page.locator("[data-drawing=hub_stand]")).to_be_visible()
+    headline = page.get_by_test_id("headline")
+    expect(headline).to_contain_text("310.0 mm over the floor at −0.80° camber")
+    page.get_by_role("tab", name="What it is").click()
+    field = page.get_by_role("textbox", name="Camber", exact=True)
+    field.fill("-2")
+    field.press("Enter")
+    # advice at its field: an opening that leaves nothing to the studs
+    field = page.get_by_role("textbox", name="What stands out of its middle")
+    field.fill("104")
+    field.press("Enter")
+    expect(page.get_by_text("is the least. Give a smaller one").first).to_be_visible()
+    field.fill("67")
+    field.press("Enter")
+    page.get_by_role("tab", name="Check list").click()
+    expect(headline).to_contain_text("−2.00° camber")
+    # the top stud's washers by hand: 57.15 mm · (1 + cos 36°) · sin 2°, and what toe adds of the stud that asks least
+    expect(page.locator("[data-drawing=hub_stand]")).to_contain_text("3.67")
+    page.goto(f"{job}/jigs")
+    page.get_by_role("link", name="Front dummy damper").click()
+    expect(page.locator("[data-drawing=dummy]")).to_contain_text("droop")
+    expect(page.get_by_text("Never under a car on its wheels").first).to_be_visible()

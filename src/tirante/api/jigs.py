@@ -13,7 +13,7 @@ from tirante.api.designs import DesignIn, PatchOut, patch_out, room_for, saved_p
 from tirante.api.routing import operation
 from tirante.core.document.adopt import Patch
 from tirante.core.document.fields import Id
-from tirante.core.job.lay_jigs import jig_for, lay_out
+from tirante.core.job.lay_jigs import jig_for, lay_out, of_end
 
 blueprint = Blueprint("jigs", __name__)
 
@@ -29,6 +29,13 @@ class AllJigsIn(DesignIn):
     """A job whose members are to have jigs; ids made by the client, one for each member that has none."""
 
     ids: Annotated[list[Id], Field(max_length=600)]
+
+
+class EndJigsIn(DesignIn):
+    """An end that is to have a hub stand and dummy dampers; ids made by the client."""
+
+    end_id: Id
+    ids: Annotated[list[Id], Field(max_length=20)]
 
 
 class NoJigOut(BaseModel):
@@ -53,6 +60,15 @@ def new_jig(data: NewJigIn) -> PatchOut:
     saved = saved_part(job, data.part_id)
     with services().gate_of(job).enter():
         return patch_out(Patch(parts=(jig_for(job, saved, data.jig_id),)))
+
+
+@operation(blueprint, "POST", "/api/jigs/of-end", body=EndJigsIn, answer=PatchOut)
+def end_jigs(data: EndJigsIn) -> PatchOut:
+    """A hub stand for an end, and a dummy for each damper of it, where it has none yet."""
+    job = worked(data.design)
+    made = of_end(job, data.end_id, data.ids)
+    room_for(job, len(made))
+    return patch_out(Patch(parts=tuple(made)))
 
 
 @operation(blueprint, "POST", "/api/jigs/all", body=AllJigsIn, answer=AllJigsOut)

@@ -1,4 +1,4 @@
-"""The topic of jigs: a part's joints and tubes laid on a plate."""
+"""Topics of jigs: a part’s joints and tubes laid on a plate, a hub held in its wheel’s place."""
 
 from __future__ import annotations
 
@@ -13,6 +13,7 @@ from tirante.calc.registry import Working, step, topic
 from tirante.core.errors import InputError
 from tirante.core.jigs.features import Bar, Features, Held, triple
 from tirante.core.jigs.handed import own_mirror, signed_figure
+from tirante.core.jigs.hub_stand import same_for_both, stud_holes
 from tirante.core.jigs.plane import through
 from tirante.core.jigs.plate import Sizes, best_plane, laid_out, spacer_along
 
@@ -36,10 +37,10 @@ class TubeInput(Input):
     a: Word = Field(description="the joint that it comes to")
     b: Word
     od_mm: Mm
-    a_seam_mm: MmOrZero | None = Field(
-        default=0.0, description="mm; from the joint’s middle to its bead; null: none is laid"
-    )
-    b_seam_mm: MmOrZero | None = 0.0
+    a_seam_mm: MmOrZero = Field(default=0.0, description="mm; from the joint’s middle to its bead")
+    b_seam_mm: MmOrZero = 0.0
+    a_welded: bool = True
+    b_welded: bool = True
 
 
 class JigInput(Input):
@@ -153,5 +154,55 @@ def _features(data: JigInput) -> Features:
                 code="contradictory",
                 fields=(f"tubes.{i}.b",),
             )
-        bars.append(Bar(name=tube.name, a=at[tube.a], b=at[tube.b], od=tube.od_mm, a_seam=tube.a_seam_mm, b_seam=tube.b_seam_mm, to=(tube.a, tube.b)))  # fmt: skip
+        bars.append(Bar(name=tube.name, a=at[tube.a], b=at[tube.b], od=tube.od_mm, a_seam=tube.a_seam_mm if tube.a_welded else None, b_seam=tube.b_seam_mm if tube.b_welded else None, to=(tube.a, tube.b)))  # fmt: skip
     return Features(held=tuple(held), bars=tuple(bars))
+
+
+class HubStandInput(Input):
+    studs: Annotated[int, Field(ge=3, le=10)]
+    circle_mm: Mm
+    first_deg: Annotated[float, Field(ge=-180, le=180)] = Field(
+        default=0.0, description="°; the first stud from straight up, clockwise, looking at the left wheel from outside"
+    )
+    used: list[Annotated[int, Field(ge=1, le=10)]] = Field(
+        default=[], max_length=10, description="studs that are bolted, counted from 1; empty: all"
+    )
+    height_mm: Mm = Field(description="mm; of the wheel’s axis over the floor")
+    camber_deg: Annotated[float, Field(ge=-15, le=15)] = Field(
+        default=0.0, description="°; positive with the top outward"
+    )
+    toe_deg: Annotated[float, Field(ge=-15, le=15)] = Field(
+        default=0.0, description="°; positive with the front inward"
+    )
+
+
+@topic(
+    "hub-stand",
+    HubStandInput,
+    outputs={
+        "studs": "of each that is bolted: number, forward_mm and up_mm from the wheel’s axis, height_mm over the floor, washers_mm between flange and plate",
+        "same_for_both": "whether the other side’s studs come through the same holes",
+    },
+    example={"studs": 5, "circle_mm": 114.3, "height_mm": 310, "camber_deg": -1.5, "toe_deg": 0.1},
+    sources=("geometry",),
+)  # fmt: skip
+def run_hub_stand(data: HubStandInput) -> tuple[dict[str, Any], Working]:
+    """Holes and washers of a plate that stands in the wheel's place and holds the hub at height, camber and toe."""
+    used = tuple(data.used) or tuple(range(1, data.studs + 1))
+    holes = stud_holes(
+        studs=data.studs,
+        circle=data.circle_mm,
+        first_deg=data.first_deg,
+        used=used,
+        height=data.height_mm,
+        camber_deg=data.camber_deg,
+        toe_deg=data.toe_deg,
+    )
+    out = {
+        "studs": [{"number": one.number, "forward_mm": one.forward, "up_mm": one.up, "height_mm": one.height, "washers_mm": one.washers} for one in holes],
+        "same_for_both": same_for_both(holes),
+    }  # fmt: skip
+    return out, [
+        step("washers", "Δz · tan(−camber) + Δx · tan(toe), over the stud that asks least", "geometry", camber_deg=data.camber_deg, toe_deg=data.toe_deg),
+        step("a stud’s height", "axis + its place in the flange’s own leaning plane", "geometry", height_mm=data.height_mm),
+    ]  # fmt: skip

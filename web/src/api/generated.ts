@@ -565,6 +565,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jigs/of-end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A hub stand for an end, and a dummy for each damper of it, where it has none yet. */
+        post: operations["end_jigs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -1626,7 +1643,7 @@ export interface components {
             /** Left */
             left: components["schemas"]["NoJigOut"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["DummyDamper"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["HubStand"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -4014,7 +4031,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["DummyDamper"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["HubStand"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             /**
              * Schema Version
              * @default 5
@@ -4391,6 +4408,76 @@ export interface components {
             plunge_out_mm: number;
         };
         /**
+         * DummyDamper
+         * @description Flat bar in a damper's place, with holes for bump, ride and droop.
+         */
+        DummyDamper: {
+            /**
+             * Bump Mm
+             * @default 60
+             */
+            bump_mm: number;
+            /**
+             * Damper
+             * @default damper
+             */
+            damper: string;
+            /**
+             * Droop Mm
+             * @default 60
+             */
+            droop_mm: number;
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Hole Mm
+             * @description null: as the eyes’ bores
+             * @default null
+             */
+            hole_mm: number | null;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "dummy_damper";
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Plate Mm
+             * @default 8
+             */
+            plate_mm: number;
+            /**
+             * Plate Name
+             * @default S235 flat bar
+             */
+            plate_name: string;
+            /**
+             * Side
+             * @default pair
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+            /**
+             * Width Mm
+             * @default 40
+             */
+            width_mm: number;
+        };
+        /**
          * End
          * @description One end of a car at ride height.
          */
@@ -4626,6 +4713,20 @@ export interface components {
              * @default []
              */
             views: components["schemas"]["ViewPlaceOut"][];
+        };
+        /**
+         * EndJigsIn
+         * @description An end that is to have a hub stand and dummy dampers; ids made by the client.
+         */
+        EndJigsIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /** Ids */
+            ids: string[];
         };
         /**
          * EndKindOut
@@ -6039,6 +6140,129 @@ export interface components {
             long_mm: number;
             /** Wall Mm */
             wall_mm: number;
+        };
+        /**
+         * HubStand
+         * @description A plate that stands in a wheel's place, bolted to the hub's studs.
+         */
+        HubStand: {
+            /**
+             * Camber Deg
+             * @description null: as the end has it
+             * @default null
+             */
+            camber_deg: number | null;
+            /**
+             * Circle Mm
+             * @default 114.3
+             */
+            circle_mm: number;
+            /**
+             * Edge Mm
+             * @default 30
+             */
+            edge_mm: number;
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * First Deg
+             * @default 0
+             */
+            first_deg: number;
+            /**
+             * Foot Mm
+             * @default 250
+             */
+            foot_mm: number;
+            /**
+             * Height Mm
+             * @description of the wheel’s axis over the floor; null: the tyre’s loaded radius
+             * @default null
+             */
+            height_mm: number | null;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hub_stand";
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Plate Mm
+             * @default 10
+             */
+            plate_mm: number;
+            /**
+             * Plate Name
+             * @default S235 plate
+             */
+            plate_name: string;
+            /**
+             * Recess Mm
+             * @default 67
+             */
+            recess_mm: number;
+            /**
+             * Side
+             * @default pair
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+            /**
+             * Stud Mm
+             * @default 12
+             */
+            stud_mm: number;
+            /**
+             * Studs
+             * @default 5
+             */
+            studs: number;
+            /**
+             * Toe Deg
+             * @description null: as the end has it
+             * @default null
+             */
+            toe_deg: number | null;
+            /**
+             * Used
+             * @default
+             */
+            used: string;
+        };
+        /**
+         * HubStandOwn
+         * @description What only a hub stand has.
+         */
+        HubStandOwn: {
+            /** Camber Deg */
+            camber_deg: number;
+            /** Height Mm */
+            height_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hub_stand";
+            /** Same For Both */
+            same_for_both: boolean;
+            /** Studs */
+            studs: components["schemas"]["StudOut"][];
+            /** Toe Deg */
+            toe_deg: number;
         };
         /**
          * ImportJob
@@ -8087,7 +8311,7 @@ export interface components {
             notes: string[];
             /** Of End */
             of_end: string | null;
-            own: (components["schemas"]["AngleOwn"] | components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["AxleSaddleOwn"] | components["schemas"]["BearingPadOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FoldedOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["LappedOwn"] | components["schemas"]["LeafPerchOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateJigOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RailSleeveOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["SingleOwn"] | components["schemas"]["SplitClampOwn"] | components["schemas"]["SpringSeatOwn"] | components["schemas"]["SteeringRackOwn"] | components["schemas"]["StrapOwn"] | components["schemas"]["StrikePadOwn"] | components["schemas"]["TabOwn"]) | null;
+            own: (components["schemas"]["AngleOwn"] | components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["AxleSaddleOwn"] | components["schemas"]["BearingPadOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FoldedOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["HubStandOwn"] | components["schemas"]["LappedOwn"] | components["schemas"]["LeafPerchOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateJigOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RailSleeveOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["SingleOwn"] | components["schemas"]["SplitClampOwn"] | components["schemas"]["SpringSeatOwn"] | components["schemas"]["SteeringRackOwn"] | components["schemas"]["StrapOwn"] | components["schemas"]["StrikePadOwn"] | components["schemas"]["TabOwn"]) | null;
             /** Own Mirror */
             own_mirror: boolean;
             /** Procedure */
@@ -8225,7 +8449,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["DummyDamper"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["HubStand"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -8955,7 +9179,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["DummyDamper"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["HubStand"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -9000,7 +9224,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["DummyDamper"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["HubStand"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -11488,6 +11712,20 @@ export interface components {
              * @default 650
              */
             yield_mpa: number;
+        };
+        /**
+         * StudOut
+         * @description A stud of the hub.
+         */
+        StudOut: {
+            /** Forward Mm */
+            forward_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Number */
+            number: number;
+            /** Washers Mm */
+            washers_mm: number;
         };
         /**
          * StudyIn
@@ -14048,6 +14286,39 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewJigIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatchOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_jigs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndJigsIn"];
             };
         };
         responses: {

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from tirante.core.document.parts.dummy_damper import DummyDamper
+from tirante.core.document.parts.hub_stand import HubStand
 from tirante.core.document.parts.plate_jig import PlateJig
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.errors import InputError
@@ -38,6 +40,36 @@ def jig_for(job: Worked, saved: SavedPart, jig_id: str) -> PlateJig:
     if isinstance(found, str):
         raise InputError(found, code="no_jig", fields=("part_id",))
     return PlateJig(id=jig_id, name=f"{saved.name[:75]}, jig", holds=saved.id)
+
+
+def of_end(job: Worked, end_id: str, ids: Sequence[str]) -> list[SavedPart]:
+    """A hub stand for an end, and a dummy in the place of every damper of it, that it has none of yet; over its own box.
+
+    Args:
+        job: that it belongs to.
+        end_id: of the end.
+        ids: made by the client, one for each.
+
+    Raises:
+        InputError: there is no such end, or fewer ids than parts.
+    """
+    end = job.design.end(end_id)
+    if end is None:
+        raise InputError("That suspension end is not there any more.", code="missing", fields=("end_id",))
+    known = {(part.kind, getattr(part, "damper", "")) for part in job.design.parts if part.of_end == end_id}
+    made: list[SavedPart] = []
+
+    def next_id() -> str:
+        if len(made) == len(ids):
+            raise InputError("More parts are to be made than ids came with the question. Ask again.", code="missing", fields=("ids",), value=len(ids))  # fmt: skip
+        return ids[len(made)]
+
+    if ("hub_stand", "") not in known:
+        made.append(HubStand(id=next_id(), name=f"{end.name[:60]} hub stand", end_id=end_id))
+    for name in end.end.dampers:
+        if ("dummy_damper", name) not in known and name not in end.end.seated:
+            made.append(DummyDamper(id=next_id(), name=f"{end.name[:40]} dummy {name}"[:80], end_id=end_id, damper=name, bump_mm=end.box.bump_mm, droop_mm=end.box.droop_mm))  # fmt: skip
+    return made
 
 
 def without(job: Worked) -> list[SavedPart]:

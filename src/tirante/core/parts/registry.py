@@ -25,7 +25,9 @@ from tirante.core.parts.bracket.families.strike_pad import STRIKE_PAD
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR
 from tirante.core.parts.carrier_plate.kind import CARRIER_PLATE
 from tirante.core.parts.drive_shaft.kind import DRIVE_SHAFT
+from tirante.core.parts.dummy_damper.kind import DUMMY_DAMPER
 from tirante.core.parts.frame_arm.kind import FRAME_ARM
+from tirante.core.parts.hub_stand.kind import HUB_STAND
 from tirante.core.parts.kind import Kind
 from tirante.core.parts.link.kind import LINK
 from tirante.core.parts.plate_jig.kind import PLATE_JIG
@@ -60,6 +62,8 @@ KINDS: dict[str, Kind[Any]] = {
         LEAF_PERCH,
         SPRING_SEAT,
         PLATE_JIG,
+        HUB_STAND,
+        DUMMY_DAMPER,
     )
 }
 

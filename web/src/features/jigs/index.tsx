@@ -45,6 +45,7 @@ export function JigsStation() {
       panel={
         <Box sx={{ p: 2.25, overflowY: 'auto' }}>
           <LayOutAll />
+          <OfEnds />
           <PartList of="jigs" />
         </Box>
       }
@@ -127,6 +128,33 @@ function LayOut({ partId }: { partId: string }) {
       <Button size="small" disabled={make.isPending} onClick={() => make.mutate()}>
         Lay out a jig
       </Button>
+      {make.error && <Problem error={make.error} />}
+    </Box>
+  )
+}
+
+/** What an end is held by while brackets are tacked: a hub stand, and a dummy in each damper's place. */
+function OfEnds() {
+  const session = useTheSession()
+  const ends = useSessionPart((state) => state.design.ends)
+  const jigs = usePartsOf('jigs')
+  const make = useMutation({
+    mutationFn: (endId: string) =>
+      answer(
+        api.POST('/api/jigs/of-end', {
+          body: { design: session.state().design, end_id: endId, ids: Array.from({ length: 10 }, newId) },
+        }),
+      ),
+    onSuccess: (found) => found.parts.length > 0 && session.patch('hub stand and dummy dampers', found),
+  })
+  const free = ends.filter((end) => !jigs.some((jig) => jig.kind === 'hub_stand' && jig.end_id === end.id))
+  return (
+    <Box sx={{ mb: 1.5 }}>
+      {free.map((end) => (
+        <Button key={end.id} size="small" disabled={make.isPending} onClick={() => make.mutate(end.id)}>
+          {end.name}: hub stand and dummy dampers
+        </Button>
+      ))}
       {make.error && <Problem error={make.error} />}
     </Box>
   )

@@ -4,6 +4,7 @@ import type { PartOut } from '../../api'
 import { usePart, useSessionPart } from '../../app/session'
 import { Told, useUnits } from '../../quantity'
 import { Busy, Section } from '../../ui'
+import { PartCard } from '../cards'
 
 type Jig = Extract<NonNullable<PartOut['own']>, { kind: 'plate_jig' }>
 
@@ -12,6 +13,7 @@ export function JigChecks({ partId }: { partId: string }) {
   const { result } = usePart(partId)
   if (!result) return <Busy what="Laying it out" />
   const own = result.own?.kind === 'plate_jig' ? result.own : null
+  const order = own ? [] : result.welding
   return (
     <>
       <Typography
@@ -39,6 +41,22 @@ export function JigChecks({ partId }: { partId: string }) {
           </Typography>
         </Section>
       ))}
+      {result.card && !own && (
+        <Section title="Lengths">
+          <PartCard card={result.card} small />
+        </Section>
+      )}
+      {order.length > 0 && (
+        <Section title="How it is used">
+          <Box component="ol" sx={{ pl: 2.5, m: 0, '& li': { mb: 0.75 } }}>
+            {order.map((line) => (
+              <Typography component="li" variant="body2" key={line}>
+                <Told>{line}</Told>
+              </Typography>
+            ))}
+          </Box>
+        </Section>
+      )}
       {result.notes.length > 0 && own && (
         <Section title="Mind">
           {result.notes

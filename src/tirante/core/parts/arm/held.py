@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,26 +12,30 @@ from tirante.core.jigs.features import Features, Held, Sheet, triple
 from tirante.core.parts.arm.checks import rings_of
 from tirante.core.parts.arm.ends import ArmSide
 from tirante.core.parts.arm.frame import BRACE, ArmPlaces
+from tirante.core.parts.around import Around
 from tirante.core.parts.welded.tube_ends import Cut, bar_of
+from tirante.core.suspension.on_body import places_on
 
 Array = NDArray[np.float64]
 DUMMY = 12.0  # [mm] bolt through a dummy where nothing says which
 
 
 def features_of(
-    arm: Arm, places: ArmPlaces, at: Mapping[str, tuple[float, float, float]], stud: tuple[float, float, float] | None, sides: Sequence[ArmSide],
-    cuts: Sequence[Cut],
+    arm: Arm, places: ArmPlaces, around: Around, sides: Sequence[ArmSide], cuts: Sequence[Cut]
 ) -> Features | str:  # fmt: skip
     """An arm as a jig has it; or what must be given first.
 
     Args:
         arm: complete.
         places: its joints in its end’s template.
-        at: its points at ride height, as the left side has them.
-        stud: the axis of its outer joint's cup, as the left side has it; None: not known.
+        around: the job.
         sides: both, where its pivots are rod ends.
         cuts: its tubes.
     """
+    end = around.ends[arm.end_id]
+    at = {p.point: p.at for p in places_on(around.template(arm.end_id), end, arm.body, right=arm.side == "right")}
+    known = end.balls.get(places.outer)
+    stud = known.stud_axis if known else None  # of its outer joint's cup, as the left side has it; None: not known
     rings = rings_of(arm)
     lacking = []
     if not sides and "pivot_wall_mm" not in rings:

@@ -290,13 +290,8 @@ class ArmKind(Kind[Arm]):
         part = around.part(saved.id)
         if part is None or not part.complete or not isinstance(part.own, ArmMade):
             return NOT_YET
-        end, made = around.ends[saved.end_id], part.own
-        at = {
-            p.point: p.at
-            for p in places_on(around.template(saved.end_id), end, saved.body, right=saved.side == "right")
-        }
-        ball = end.balls.get(made.result.places.outer)
-        return features_of(saved, made.result.places, at, ball.stud_axis if ball else None, made.sides, made.cuts)
+        made = part.own
+        return features_of(saved, made.result.places, around, made.sides, made.cuts)
 
     def feet(self, saved: Arm, around: Around) -> tuple[Foot, ...]:
         """What stands along its tubes."""

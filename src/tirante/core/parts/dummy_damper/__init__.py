@@ -1,0 +1,1 @@
+"""Dummy dampers: a kind of part."""

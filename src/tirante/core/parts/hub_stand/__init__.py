@@ -1,0 +1,1 @@
+"""Hub stands: a kind of part."""

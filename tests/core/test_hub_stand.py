@@ -1,0 +1,182 @@
+"""Hub stands: the flange's plane rebuilt from holes and washers, and the shim rule by hand."""
+
+from __future__ import annotations
+
+from math import cos, radians, sin, tan
+
+import numpy as np
+import pytest
+from numpy.typing import NDArray
+
+from tests.conftest import ROOT
+from tests.jobs import work
+from tirante.core.document.parts.hub_stand import HubStand
+from tirante.core.document.upgrades import load_design
+from tirante.core.errors import InputError
+from tirante.core.jigs.hub_stand import StudHole, same_for_both, stud_holes
+from tirante.core.job.evaluate import evaluate
+from tirante.core.job.lay_jigs import of_end
+from tirante.core.job.memory import Memory
+from tirante.core.parts.kind import ViewAsked
+from tirante.core.parts.numbers import numbers_of
+from tirante.core.parts.part import BoughtPiece, PlatePiece
+from tirante.core.parts.registry import kind_of
+
+Array = NDArray[np.float64]
+ID = "0190a000-0000-7000-8000-00000000bb{:02d}"
+MEMORY = Memory()
+
+
+def holes(camber: float = 0.0, toe: float = 0.0, **more: object) -> tuple[StudHole, ...]:
+    given = {"studs": 4, "circle": 100.0, "first_deg": 0.0, "used": (1, 2, 3, 4), "height": 310.0} | more
+    return stud_holes(**given, camber_deg=camber, toe_deg=toe)  # type: ignore[arg-type]
+
+
+def plane_of(found: tuple[StudHole, ...]) -> Array:
+    """The flange's normal, by the places where the studs leave it: forward, outward, up; the plate stands at the same y all over."""
+    at = np.array([(one.forward, -one.washers, one.up) for one in found])
+    _, _, ways = np.linalg.svd(at - at.mean(axis=0))
+    normal: Array = ways[2]
+    return normal if normal[1] > 0 else -normal
+
+
+@pytest.mark.parametrize(("camber", "toe"), [(-2.0, 0.0), (1.5, 0.0), (0.0, 0.3), (-3.0, 0.5), (4.0, -1.0)])
+@pytest.mark.parametrize("studs", [4, 5, 6])
+def test_the_flange_that_lies_on_its_washers_has_the_camber_and_toe_that_were_asked(
+    studs: int, camber: float, toe: float
+) -> None:
+    found = holes(camber, toe, studs=studs, used=tuple(range(1, studs + 1)), first_deg=20.0)
+    n = plane_of(found)
+    # camber: the trace in the plane across the car leans outward at its top by it; toe: that from above inward at its front
+    assert np.degrees(np.arctan2(-n[2], n[1])) == pytest.approx(camber, abs=1e-9)
+    assert np.degrees(np.arctan2(n[0], n[1])) == pytest.approx(toe, abs=1e-9)
+    at = np.array([(one.forward, -one.washers, one.up) for one in found])
+    assert np.linalg.norm(at - at.mean(axis=0), axis=1) == pytest.approx(50.0)  # on their own circle
+    assert min(one.washers for one in found) == 0.0
+
+
+def test_washers_stand_on_the_top_studs_for_negative_camber_and_are_the_studs_spacing_times_its_tangent() -> None:
+    top, rear, low, front = holes(camber=-2.0)
+    assert top.washers - low.washers == pytest.approx((top.up - low.up) * tan(radians(2.0)))
+    assert (low.washers, rear.washers) == (0.0, pytest.approx(front.washers))
+    assert top.up - low.up == pytest.approx(100.0 * cos(radians(2.0)))
+    assert top.height == pytest.approx(310.0 + 50.0 * cos(radians(2.0)))
+
+
+def test_washers_stand_on_the_front_studs_for_toe_in() -> None:
+    top, rear, low, front = holes(toe=0.5)
+    assert front.forward > 0 > rear.forward
+    assert front.washers == pytest.approx(100.0 * cos(radians(0.5)) * tan(radians(0.5)))
+    assert rear.washers == 0.0
+    assert top.washers == pytest.approx(low.washers)
+
+
+def test_five_studs_by_two_of_them_go_by_their_own_spacing_and_not_by_the_circle() -> None:
+    """The two lowest of five, the first straight up: 114.3 mm · sin 36° apart across, 57.15 mm · cos 36° under the axis."""
+    a, b = holes(studs=5, circle=114.3, used=(3, 4))
+    assert abs(a.forward - b.forward) == pytest.approx(114.3 * sin(radians(36.0)))
+    assert (a.up, b.up) == (pytest.approx(-57.15 * cos(radians(36.0))),) * 2
+
+
+def test_a_pattern_as_far_ahead_as_behind_is_one_for_both_sides() -> None:
+    assert same_for_both(holes(studs=5, used=(1, 2, 3, 4, 5)))
+    assert not same_for_both(holes(studs=5, used=(1, 2, 3, 4, 5), first_deg=10.0))
+    assert not same_for_both(holes(studs=5, used=(1, 2, 3)))
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        ({"used": (1,)}, "used"),
+        ({"used": (1, 9)}, "used"),
+        ({"camber": 20.0}, "camber_deg"),
+        ({"toe": -16.0}, "toe_deg"),
+    ],
+)
+def test_what_no_stand_is_is_refused(change: dict[str, object], field: str) -> None:
+    with pytest.raises(InputError) as found:
+        holes(**change)  # type: ignore[arg-type]
+    assert found.value.fields == (field,)
+
+
+def test_an_end_s_stand_and_dummies_are_parts_of_the_job_at_its_own_wheel() -> None:
+    design = load_design((ROOT / "data/demo/marram.json").read_bytes())
+    end = design.ends[0]
+    made = of_end(work(design, MEMORY), end.id, [ID.format(i) for i in range(9)])
+    assert [one.kind for one in made] == ["hub_stand", "dummy_damper"]
+    job = work(design.model_copy(update={"parts": (*design.parts, *made)}), MEMORY)
+    assert of_end(job, end.id, []) == []
+    stand, dummy = (job.part(one.id) for one in made)
+    assert stand is not None
+    assert stand.complete, stand.faults
+    wheel = end.end.wheel
+    assert stand.own.height == wheel.loaded_radius_mm
+    assert (stand.own.camber, stand.own.toe) == (wheel.camber_deg, wheel.toe_deg)
+    plate = next(one for one in stand.pieces if isinstance(one, PlatePiece) and one.name == "upright plate")
+    assert plate.outline is not None
+    for one in stand.own.holes:  # seen from outside on the left: forward is to the left
+        assert any(h.x == pytest.approx(-one.forward) and h.y == pytest.approx(one.height) for h in plate.outline.holes)
+    asked = [one for one in stand.own.holes if one.washers > 0.05]
+    assert len([one for one in stand.pieces if isinstance(one, BoughtPiece) and one.sort == "washer"]) == len(asked)
+    for part in (stand, dummy):
+        assert part is not None
+        assert part.tool
+        for view in part.views:
+            assert kind_of(part.saved).draw(part, ViewAsked(name=view.name), numbers_of(job.settings, "in")).items
+    found = evaluate(job)
+    assert {one.id for one in found.parts if one.tool} == {one.id for one in made}
+
+
+def test_a_dummy_is_as_long_as_the_damper_where_its_study_has_the_wheel() -> None:
+    design = load_design((ROOT / "data/demo/marram.json").read_bytes())
+    end = design.ends[0]
+    made = of_end(work(design, MEMORY), end.id, [ID.format(i) for i in range(9)])
+    job = work(design.model_copy(update={"parts": (*design.parts, *made)}), MEMORY)
+    dummy = job.part(made[1].id)
+    assert dummy is not None
+    assert dummy.complete, dummy.faults
+    from tirante.core.suspension.cycle import cycle
+
+    rows = np.array([[0.0, 0, 0], [made[1].bump_mm, 0, 0], [-made[1].droop_mm, 0, 0]]).T  # type: ignore[attr-defined]
+    study = cycle(job.template(end.id), job.ends[end.id], rows)
+    assert [dummy.own.lengths[name] for name in ("ride", "bump", "droop")] == pytest.approx(
+        list(study.columns["damper_length_mm"]), abs=1e-6
+    )
+    damper = end.end.damper
+    assert damper
+    a, b = (np.array(end.end.points[place.point]) for place in damper.places)
+    assert dummy.own.lengths["ride"] == pytest.approx(float(np.linalg.norm(a - b)))
+    bar = next(one for one in dummy.pieces if isinstance(one, PlatePiece))
+    assert bar.outline
+    xs = sorted(hole.x for hole in bar.outline.holes)
+    assert xs == pytest.approx([0.0, *sorted(dummy.own.lengths.values())])
+    far = made[1].model_copy(update={"bump_mm": 4000.0})
+    broken = work(design.model_copy(update={"parts": (*design.parts, far)}), MEMORY).part(far.id)
+    assert broken is not None
+    assert broken.faults[0].field == "bump_mm"
+
+
+def test_holes_that_would_run_into_one_another_have_a_bar_each() -> None:
+    from tirante.core.jigs.dummy_damper import strips
+
+    assert len(strips({"ride": 300.0, "bump": 260.0, "droop": 340.0}, first=12.0, second=12.0, width=40.0)) == 1
+    apart = strips({"ride": 300.0, "bump": 280.0, "droop": 340.0}, first=12.0, second=12.0, width=40.0)
+    assert [dict(one.holes) for one in apart] == [{"ride": 300.0}, {"bump": 280.0}, {"droop": 340.0}]
+    assert all(len(one.contour.holes) == 2 and one.contour.gap < 1e-9 for one in apart)
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        ({"recess_mm": 110.0}, "recess_mm"),
+        ({"used": "1, two"}, "used"),
+        ({"height_mm": 60.0}, "height_mm"),
+        ({"used": "1"}, "used"),
+    ],
+)
+def test_a_stand_that_cannot_be_made_says_at_which_field(change: dict[str, object], field: str) -> None:
+    design = load_design((ROOT / "data/demo/marram.json").read_bytes())
+    saved = HubStand(id=ID.format(1), name="stand", end_id=design.ends[0].id, **change)  # type: ignore[arg-type]
+    part = work(design.model_copy(update={"parts": (*design.parts, saved)}), MEMORY).part(saved.id)
+    assert part is not None
+    assert [one.field for one in part.faults] == [field]
