@@ -9,7 +9,7 @@ pytestmark = pytest.mark.xdist_group("browser")
 def test_an_offcut_is_put_in_changed_and_taken_out(page: Page, address: str) -> None:
     page.goto(address)
     page.get_by_role("link", name="The shop’s rack").click()
-    expect(page.get_by_text("nothing is cut from it here yet")).to_be_visible()
+    expect(page.get_by_text("what is cut from it is said at Cut & pack")).to_be_visible()
     page.get_by_role("button", name="Put something in").click()
     page.get_by_role("button", name="Keep").click()
     expect(page.get_by_role("alert").first).to_be_visible()  # it has no name yet
@@ -44,3 +44,27 @@ def test_what_is_pressed_on_the_start_page_does_not_wait_for_its_small_drawings(
     page.goto(address)
     plover = page.get_by_role("region", name="Demo jobs").get_by_role("link", name="Plover")
     expect(plover).to_contain_text("nothing issued")  # the last of the row had its turn
+
+
+def test_a_layout_is_kept_and_when_it_is_cut_what_is_left_is_on_the_rack(page: Page, job: str) -> None:
+    page.goto(f"{job}/pack")
+    page.get_by_role("button", name="Lay it out").click()
+    sticks = page.get_by_role("status", name="The sticks")
+    sticks.get_by_role("button", name="Keep this layout").first.click()
+    kept = page.get_by_role("list", name="Layouts kept")
+    expect(kept.get_by_text("not cut yet")).to_be_visible()
+    page.get_by_role("textbox", name="What is left goes to").fill("bay of the kept")
+    kept.get_by_role("button", name="It is cut").click()
+    expect(kept.get_by_text("cut", exact=True)).to_be_visible()
+    rows = page.request.get(f"{job.split('/jobs/')[0]}/api/rack").json()["rows"]
+    left = [row["row"] for row in rows if row["row"]["place"] == "bay of the kept"]
+    assert left
+    assert all(row["offcut"] and row["length_mm"] >= 150 for row in left)
+    # it stands there after a reload, and is taken back
+    page.reload()
+    kept.get_by_role("button", name="Take it back").click()
+    expect(kept.get_by_text("taken back")).to_be_visible()
+    rows = page.request.get(f"{job.split('/jobs/')[0]}/api/rack").json()["rows"]
+    assert not any(row["row"]["place"] == "bay of the kept" for row in rows)
+    kept.get_by_role("button", name="Forget it").click()
+    expect(kept).to_have_count(0)

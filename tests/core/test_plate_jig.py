@@ -273,6 +273,30 @@ def test_lay_out_makes_one_for_each_member_that_has_none_and_names_the_others() 
         assert part.complete, part.faults
 
 
+def test_a_boxed_link_is_held_by_dummies_in_the_place_of_its_bosses() -> None:
+    from tirante.core.document.fields import Length
+    from tirante.core.document.parts.boxed_link import BoxedLink
+    from tirante.core.document.parts.common import CentreToCentre
+
+    box = BoxedLink(
+        id=ID.format(5), name="boxed", between=CentreToCentre(length=Length(mm=500.0)), height=Length(mm=70.0), width=Length(mm=60.0), side_mm=5.0, top_mm=6.0,
+        bottom_mm=5.0, pad_at=Length(mm=250.0), boss_mm=40.0,
+    )  # fmt: skip
+    jig = PlateJig(id=ID.format(6), name="its jig", holds=box.id)
+    design = demo("tern")
+    part = work(design.model_copy(update={"parts": (box, jig)}), MEMORY).part(jig.id)
+    assert part is not None
+    assert part.complete, part.faults
+    assert [one.mm for one in part.own.hands[0].jig.distances] == [500.0]
+    assert part.own_mirror
+    dummies = [one.what for one in part.pieces if "dummy at" in getattr(one, "what", "")]
+    assert dummies == [f"dummy at end {letter}: turned ⌀39.90 × 60.0 mm, bored ⌀12 mm" for letter in "AB"]
+    bare = box.model_copy(update={"boss_mm": None})
+    lacking = work(design.model_copy(update={"parts": (bare, jig)}), MEMORY).part(jig.id)
+    assert lacking is not None
+    assert "bosses’ outside" in lacking.faults[0].message
+
+
 def test_a_jig_carries_no_load_and_is_no_reason_to_hold_an_issue_back() -> None:
     from tirante.core.job.unsettled import unsettled
 

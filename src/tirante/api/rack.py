@@ -1,4 +1,4 @@
-"""The shop's rack: what stands there and where. Nothing is cut from it here yet."""
+"""The shop's rack: what stands there and where. A layout that is cut takes from it (`sawing`)."""
 
 from __future__ import annotations
 

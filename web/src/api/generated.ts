@@ -685,6 +685,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/cuttings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The layouts of a job that are kept. */
+        get: operations["kept_cuttings"];
+        put?: never;
+        /** Keep one tube of the saw's list as it is laid out, bound to the rows of the rack that it is cut from; nothing is taken off the rack by it. */
+        post: operations["keep_cutting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/cuttings/{cutting_id}/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** It is cut: its sticks are off the rack, what is left of them is on it, together or not at all. */
+        post: operations["confirm_cutting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/cuttings/{cutting_id}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take away a layout that nothing was cut by. */
+        post: operations["remove_cutting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/cuttings/{cutting_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** It was not cut after all: what was left of it goes off the rack, and its sticks stand there again. */
+        post: operations["undo_cutting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/draft": {
         parameters: {
             query?: never;
@@ -3764,6 +3833,26 @@ export interface components {
             theirs: string;
         };
         /**
+         * ConfirmIn
+         * @description That it is cut: ids for what is left, made by the client.
+         */
+        ConfirmIn: {
+            /** Ids */
+            ids: string[];
+            /**
+             * Least Mm
+             * @description a remnant shorter than this is scrap
+             * @default 150
+             */
+            least_mm: number;
+            /**
+             * Place
+             * @description where remnants are put
+             * @default
+             */
+            place: string;
+        };
+        /**
          * Coordinate
          * @description A coordinate with what was typed for it kept beside.
          */
@@ -3851,6 +3940,33 @@ export interface components {
             left_out: components["schemas"]["LeftOutOut"][];
             /** Pieces */
             pieces: components["schemas"]["PieceOut"][];
+        };
+        /**
+         * CuttingOut
+         * @description A layout with its state.
+         */
+        CuttingOut: {
+            cutting: components["schemas"]["KeptCutting"];
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /** Made At */
+            made_at: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "kept" | "cut" | "undone";
+        };
+        /**
+         * CuttingsOut
+         * @description All layouts of a job, the newest first.
+         */
+        CuttingsOut: {
+            /** Cuttings */
+            cuttings: components["schemas"]["CuttingOut"][];
         };
         /**
          * Cylinder
@@ -6655,6 +6771,105 @@ export interface components {
             save_id: string;
         };
         /**
+         * KeepIn
+         * @description One tube of a job, to be kept as it is laid out; its id made by the client.
+         */
+        KeepIn: {
+            design: components["schemas"]["Design"];
+            /** Grade */
+            grade: string;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /** Kerf Mm */
+            kerf_mm: number;
+            /**
+             * Stock Mm
+             * @description length of a new stick
+             */
+            stock_mm: number;
+            /** Trim End Mm */
+            trim_end_mm: number;
+            /** Trim Start Mm */
+            trim_start_mm: number;
+            /** Tube */
+            tube: string;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in";
+        };
+        /**
+         * KeptCutting
+         * @description One tube of a job laid out.
+         */
+        KeptCutting: {
+            /** Grade */
+            grade: string;
+            /** Job */
+            job: string;
+            /** Kerf Mm */
+            kerf_mm: number;
+            /**
+             * Remnants
+             * @default []
+             */
+            remnants: components["schemas"]["Remnant"][];
+            /**
+             * Revision
+             * @default
+             */
+            revision: string;
+            /**
+             * Rows
+             * @default []
+             */
+            rows: components["schemas"]["RackRow"][];
+            /** Sticks */
+            sticks: components["schemas"]["KeptStick"][];
+            /** Stock Mm */
+            stock_mm: number;
+            /**
+             * Told
+             * @default
+             */
+            told: string;
+            /** Trim End Mm */
+            trim_end_mm: number;
+            /** Trim Start Mm */
+            trim_start_mm: number;
+            /** Tube */
+            tube: string;
+        };
+        /**
+         * KeptPiece
+         * @description A piece in its place.
+         */
+        KeptPiece: {
+            /** Length Mm */
+            length_mm: number;
+            /** What */
+            what: string;
+        };
+        /**
+         * KeptStick
+         * @description A stick, in the order of cutting.
+         */
+        KeptStick: {
+            /** Left Mm */
+            left_mm: number;
+            /** Length Mm */
+            length_mm: number;
+            /** Pieces */
+            pieces: components["schemas"]["KeptPiece"][];
+            /** Row Id */
+            row_id: string | null;
+        };
+        /**
          * KindFileOut
          * @description A kind as a template file.
          */
@@ -9442,6 +9657,21 @@ export interface components {
             spigot_mm: number;
         };
         /**
+         * Remnant
+         * @description What a confirmed layout put on the rack.
+         */
+        Remnant: {
+            /** Count */
+            count: number;
+            /** Length Mm */
+            length_mm: number;
+            /**
+             * Row Id
+             * @description UUID
+             */
+            row_id: string;
+        };
+        /**
          * RemoveIn
          * @description The version that was seen.
          */
@@ -10061,6 +10291,11 @@ export interface components {
              */
             mount_id: string;
         };
+        /**
+         * SaidIn
+         * @description That it was so; nothing more is to be said.
+         */
+        SaidIn: Record<string, never>;
         /**
          * SaveDraft
          * @description A state to save.
@@ -14556,6 +14791,180 @@ export interface operations {
                 };
                 content: {
                     "text/csv": unknown;
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kept_cuttings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CuttingsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_cutting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CuttingsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    confirm_cutting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                cutting_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConfirmIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CuttingsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_cutting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                cutting_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaidIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CuttingsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo_cutting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                cutting_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaidIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CuttingsOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -62,3 +62,4 @@ export type BindOut = Schemas['BindOut']
 export type StillOut = Schemas['StillOut']
 export type Scene = Schemas['Scene']
 export type AdjusterTold = NonNullable<Schemas['DrawOut']['adjuster']>
+export type CuttingOut = Schemas['CuttingOut']

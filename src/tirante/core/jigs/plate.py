@@ -323,7 +323,7 @@ def _posts(joint: Joint, sizes: Sizes) -> list[Post]:
         top = at - way * (held.wide / 2 + joint.spacer)
         lean = pi / 2 - rise
         return [Post(
-            name=held.name, sort="pin", u=float(top[0]), v=float(top[1]), turn=atan2(-way[1], -way[0]) if lean > LEANS else 0.0, thick=held.outside,
+            name=f"post under {held.name}", sort="pin", u=float(top[0]), v=float(top[1]), turn=atan2(-way[1], -way[0]) if lean > LEANS else 0.0, thick=held.outside,
             wide=max(held.bore + LEAST_EDGE, 0.8 * held.outside), top=float(top[2]), work=float(top[2]), lean_deg=degrees(lean), bore=held.bore,
         )]  # fmt: skip
     flat = way[:2] / float(np.linalg.norm(way[:2]))

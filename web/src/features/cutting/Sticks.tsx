@@ -1,11 +1,12 @@
 import { Alert, Box, Button, Typography } from '@mui/material'
-import { useMutation } from '@tanstack/react-query'
+import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, api } from '../../api'
-import { useDesign } from '../../app/session'
+import { newId, useDesign, useSessionPart } from '../../app/session'
 import { DrawingView } from '../../drawing'
 import { MmField, Told, useUnits } from '../../quantity'
 import { Problem, Section } from '../../ui'
+import { keptKey } from './Kept'
 
 const STICK = { mm: 6000, in: 20 * 304.8 } // mm, as tube is usually sold by length; common practice
 const TRIM = 10 // mm off either end: crushed or sawn crooked; common practice
@@ -27,10 +28,25 @@ export function Sticks() {
       ).then((found) => ({ found, of: design })),
   })
   const found = laid.data?.found
+  const jobId = useSessionPart((state) => state.jobId)
+  const queries = useQueryClient()
+  const keep = useMutation({
+    mutationFn: ({ tube, grade }: { tube: string; grade: string }) =>
+      answer(
+        api.POST('/api/jobs/{job_id}/cuttings', {
+          params: { path: { job_id: jobId } },
+          body: {
+            ...{ design, stock_mm: stock, kerf_mm: kerf, trim_start_mm: start, trim_end_mm: end, unit },
+            ...{ id: newId(), tube, grade },
+          },
+        }),
+      ),
+    onSuccess: (all) => queries.setQueryData(keptKey(jobId), all),
+  })
   return (
     <Section
       title="On sticks"
-      note="what the rack holds first, then as few new ones as can be; the first trim is sawn off every stick, the last is not used; nothing is taken off the rack by it"
+      note="what the rack holds first, then as few new ones as can be; the first trim is sawn off every stick, the last is not used; a layout that is kept takes nothing off the rack until it is cut"
     >
       <Box sx={{ display: 'flex', gap: 2, alignItems: 'flex-end', flexWrap: 'wrap', mb: 1 }}>
         {(
@@ -50,6 +66,7 @@ export function Sticks() {
         </Button>
       </Box>
       {laid.error && <Problem error={laid.error} />}
+      {keep.error && <Problem error={keep.error} />}
       {found && (
         <Box role="status" aria-label="The sticks">
           {laid.data?.of !== design && (
@@ -76,6 +93,15 @@ export function Sticks() {
                     </Box>
                   ))}
                 </Typography>
+              )}
+              {!one.fault && (
+                <Button
+                  size="small"
+                  disabled={keep.isPending || laid.data?.of !== design}
+                  onClick={() => keep.mutate({ tube: one.tube, grade: one.grade })}
+                >
+                  Keep this layout
+                </Button>
               )}
               {one.left_out.map((row) => (
                 <Typography key={row} variant="body2" sx={{ color: 'text.secondary' }}>

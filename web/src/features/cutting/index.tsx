@@ -10,6 +10,7 @@ import { Busy, Empty, LongBody, Problem, Section, SheetHead, StationLayout } fro
 import { ChangesList, IssueDialog, useChanges } from '../history'
 import { cell } from './cell'
 import { PlateTable } from './PlateTable'
+import { Kept } from './Kept'
 import { Sticks } from './Sticks'
 
 /** Station 8: what to saw and buy, and the pack to print and cut from. */
@@ -47,6 +48,7 @@ export function PackStation() {
             <Changed />
             {list && list.pieces.length > 0 && <Saw scroll={scroll} />}
             {list && list.pieces.length > 0 && <Sticks />}
+            <Kept />
             {list && list.items.length > 0 && <Items />}
             {list && list.items.length > 0 && <PlateTable />}
             <NotMade />

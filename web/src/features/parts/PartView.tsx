@@ -108,9 +108,7 @@ export function PartView({ partId }: { partId: string }) {
             }
             note={
               tool
-                ? result?.complete
-                  ? result.headline
-                  : (kind?.word ?? '')
+                ? (kind?.word ?? '')
                 : `${kind?.word ?? ''} · ${SIDES[part.side]}${part.side !== 'pair' ? '' : unlike ? ', left and right differ' : ', both alike'}`
             }
           >

@@ -10,7 +10,7 @@ import { Busy, Empty, LongBody, PlusIcon, Problem, SheetHead, StationLayout } fr
 
 type Kept = { row: RackRow; version: number }
 
-/** The shop's rack: what stands there, how long and where. Nothing is cut from it here yet, and it says so. */
+/** The shop's rack: what stands there, how long and where. What is cut from it is said at Cut & pack. */
 export function RackView() {
   const go = useNavigate()
   const queries = useQueryClient()
@@ -48,7 +48,7 @@ export function RackView() {
           <>
             <SheetHead
               title={<Typography variant="h1">The shop’s rack</Typography>}
-              note="what stands there and where; nothing is cut from it here yet"
+              note="what stands there and where; what is cut from it is said at Cut & pack"
             >
               <Button onClick={() => void go(-1)}>Back</Button>
               <Button

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.document.parts.arm import Arm
-from tirante.core.jigs.features import Features, Held, Sheet, triple
+from tirante.core.jigs.features import DUMMY, Features, Held, Sheet, triple
 from tirante.core.parts.arm.checks import rings_of
 from tirante.core.parts.arm.ends import ArmSide
 from tirante.core.parts.arm.frame import BRACE, ArmPlaces
@@ -17,7 +17,6 @@ from tirante.core.parts.welded.tube_ends import Cut, bar_of
 from tirante.core.suspension.on_body import places_on
 
 Array = NDArray[np.float64]
-DUMMY = 12.0  # [mm] bolt through a dummy where nothing says which
 
 
 def features_of(

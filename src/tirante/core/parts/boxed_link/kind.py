@@ -14,6 +14,7 @@ from tirante.core.document.parts.common import LoadCase
 from tirante.core.document.settings import Settings
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers, Sheet
+from tirante.core.jigs.features import DUMMY, Bar, Features, Held
 from tirante.core.parts.around import Around, not_carried, seen_between
 from tirante.core.parts.boxed_link.checks import NOT_CHECKED, box_of, boxed_checks, boxed_mass, boxed_notes
 from tirante.core.parts.boxed_link.plates import plates_of
@@ -99,6 +100,23 @@ class BoxedLinkKind(Kind[BoxedLink]):
             **common, pieces=pieces, checks=boxed_checks(saved, cases, around.settings), mass=boxed_mass(saved),
             views=(View(name="drawing", title="from the side and in section"), *plate_views(pieces)), notes=tuple(boxed_notes(saved)),
         )  # fmt: skip
+
+    def features(self, saved: BoxedLink, around: Around) -> Features | str:
+        """The holes of its sides, that dummies as thick as its bosses go through, and the box between them."""
+        del around
+        if saved.boss_mm is None:
+            return "A jig’s dummies go in the holes of its sides. Give the bosses’ outside first, at station 5."
+        long, wide = saved.between.mm, saved.width.mm
+        held = tuple(
+            Held(
+                name=f"end {letter}", at=(x, 0.0, 0.0), axis=(0.0, 1.0, 0.0), directed=False, bore=DUMMY, wide=wide, outside=saved.height.mm,
+                what="sides, a dummy in the place of the boss", seat=saved.boss_mm,
+            )
+            for letter, x in (("A", 0.0), ("B", long))
+        )  # fmt: skip
+        # its long seams are laid from outside all along it: a rest stands under a plate, clear of no bead
+        box = Bar(name="box", a=(0.0, 0.0, 0.0), b=(long, 0.0, 0.0), od=max(saved.height.mm, wide), a_seam=None, b_seam=None, to=("end A", "end B"), square=True)  # fmt: skip
+        return Features(held=held, bars=(box,))
 
     def size(self, saved: BoxedLink, around: Around, shelf: Catalogue, aim: Aim) -> Sized:
         """The lightest plates that hold; the shelf holds no plates."""

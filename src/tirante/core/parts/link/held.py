@@ -8,13 +8,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.document.parts.link import FixedEnd, Link
-from tirante.core.jigs.features import Bar, Features, Held, triple
+from tirante.core.jigs.features import DUMMY, Bar, Features, Held, triple
 from tirante.core.parts.link.assembly import LinkEndParts, PlainEnd, ThreadedEnd
 from tirante.core.parts.link.built import Built
 from tirante.core.parts.link.sleeve import bends_toward, bolts_of
 
 Array = NDArray[np.float64]
-DUMMY = 12.0  # [mm] bolt through a dummy where nothing says which
 
 
 def features_of(link: Link, built: Built) -> Features | str:

@@ -1,0 +1,122 @@
+"""A layout kept, confirmed and taken back: what it takes off the rack and puts on it, or why it cannot.
+
+Nothing is worked out again: a confirmed layout takes the sticks that it was laid out on, or is refused by name where they are not there any more.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from tirante.core.cutting.from_rack import TubeCut, told
+from tirante.core.document.cutting import KeptCutting, KeptPiece, KeptStick, Remnant
+from tirante.core.document.rack import RackRow, plain
+from tirante.core.errors import InputError
+
+SAME = 0.05  # [mm] within which a length on the rack is the one that was laid out
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RackChange:
+    """Rows of the rack as they are to be; of a count of nothing they go."""
+
+    rows: tuple[RackRow, ...]
+    remnants: tuple[Remnant, ...] = ()
+
+
+def keep(one: TubeCut, job: str, revision: str) -> KeptCutting:
+    """A layout as it is kept, every stick of it bound to the row that it comes from.
+
+    Args:
+        one: laid out.
+        job: its name.
+        revision: of it, in words.
+
+    Raises:
+        InputError: it was not laid out.
+    """
+    if one.cutting is None:
+        raise InputError(one.fault, code="no_solution", fields=("tube",))
+    left = {row.id: row.count for row in one.rows}
+    sticks = []
+    for stick in one.cutting.sticks:
+        row_id = None
+        if not stick.new:
+            row_id = next(row.id for row in one.rows if abs(row.length_mm - stick.length) < SAME and left[row.id] > 0)
+            left[row_id] -= 1
+        sticks.append(
+            KeptStick(
+                row_id=row_id, length_mm=stick.length, left_mm=max(0.0, round(stick.left, 1)),
+                pieces=tuple(KeptPiece(length_mm=mm, what=one.names[mm][:600]) for mm in stick.pieces),
+            )
+        )  # fmt: skip
+    used = {stick.row_id for stick in sticks}
+    return KeptCutting(
+        tube=one.tube, grade=one.grade, job=job, revision=revision, stock_mm=one.stock, kerf_mm=one.saw.kerf, trim_start_mm=one.saw.trim_start,
+        trim_end_mm=one.saw.trim_end, sticks=tuple(sticks), rows=tuple(row for row in one.rows if row.id in used), told=told(one),
+    )  # fmt: skip
+
+
+def confirmed(
+    cutting: KeptCutting, rack: Sequence[RackRow], ids: Sequence[str], *, least: float, place: str
+) -> RackChange:
+    """What the rack is when it is cut: the sticks gone, what is left of all of them put on it.
+
+    Args:
+        cutting: kept.
+        rack: as it is now.
+        ids: made by the client, for rows of remnants.
+        least: a remnant shorter than this is scrap [mm].
+        place: where remnants are put.
+
+    Raises:
+        InputError: a stick that is not there any more, by name; fewer ids than remnants.
+    """
+    there = {row.id: row for row in rack}
+    rows: list[RackRow] = []
+    for row_id, count in Counter(one.row_id for one in cutting.sticks if one.row_id is not None).items():
+        was, row = next(one for one in cutting.rows if one.id == row_id), there.get(row_id)
+        if row is None or row.count < count or abs(row.length_mm - was.length_mm) > SAME or plain(row.stock) != plain(was.stock) or plain(row.material) != plain(was.material):  # fmt: skip
+            raise InputError(
+                f"{count} × {was.length_mm:g} mm of {cutting.tube} {f'from {was.place} ' if was.place else ''}{'are' if count > 1 else 'is'} not on the rack any more: somebody cut from it, or changed the row. Lay it out again.",
+                code="changed", fields=("sticks",),
+            )  # fmt: skip
+        rows.append(row.model_copy(update={"count": row.count - count}))
+    lengths = Counter(round(one.left_mm, 1) for one in cutting.sticks if one.left_mm >= least)
+    if len(lengths) > len(ids):
+        raise InputError("More remnants are left than ids came with the question. Ask again.", code="missing", fields=("ids",), value=len(ids))  # fmt: skip
+    remnants = tuple(Remnant(row_id=own, length_mm=mm, count=count) for own, (mm, count) in zip(ids, sorted(lengths.items(), reverse=True), strict=False))  # fmt: skip
+    rows += [
+        RackRow(id=one.row_id, sort="tube", stock=cutting.tube, material=cutting.grade, length_mm=one.length_mm, count=one.count, offcut=True, place=place, note=f"left of {cutting.job}"[:200])
+        for one in remnants
+    ]  # fmt: skip
+    return RackChange(rows=tuple(rows), remnants=remnants)
+
+
+def taken_back(cutting: KeptCutting, rack: Sequence[RackRow]) -> RackChange:
+    """What the rack is when a confirmed layout is undone: its remnants gone, the sticks that it took back where they were.
+
+    Args:
+        cutting: confirmed.
+        rack: as it is now.
+
+    Raises:
+        InputError: something was cut from a remnant meanwhile.
+    """
+    there = {row.id: row for row in rack}
+    rows: list[RackRow] = []
+    for one in cutting.remnants:
+        row = there.get(one.row_id)
+        if row is None or row.count < one.count or abs(row.length_mm - one.length_mm) > SAME:
+            raise InputError(
+                f"What was left, {one.count} × {one.length_mm:g} mm, is not on the rack any more: somebody cut from it. Put the rack right by hand.", code="changed", fields=("remnants",)
+            )  # fmt: skip
+        rows.append(row.model_copy(update={"count": row.count - one.count}))
+    for row_id, count in Counter(one.row_id for one in cutting.sticks if one.row_id is not None).items():
+        was = next(one for one in cutting.rows if one.id == row_id)
+        now = there.get(row_id)
+        rows.append(
+            now.model_copy(update={"count": now.count + count}) if now else was.model_copy(update={"count": count})
+        )
+    return RackChange(rows=tuple(rows))
