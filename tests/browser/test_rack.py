@@ -53,7 +53,7 @@ def test_a_layout_is_kept_and_when_it_is_cut_what_is_left_is_on_the_rack(page: P
     sticks.get_by_role("button", name="Keep this layout").first.click()
     kept = page.get_by_role("list", name="Layouts kept")
     expect(kept.get_by_text("not cut yet")).to_be_visible()
-    page.get_by_role("textbox", name="What is left goes to").fill("bay of the kept")
+    page.get_by_role("textbox", name="Where").fill("bay of the kept")
     kept.get_by_role("button", name="It is cut").click()
     expect(kept.get_by_text("cut", exact=True)).to_be_visible()
     rows = page.request.get(f"{job.split('/jobs/')[0]}/api/rack").json()["rows"]

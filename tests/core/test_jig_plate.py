@@ -302,3 +302,14 @@ def test_one_joint_alone_and_a_datum_that_is_not_there_are_refused() -> None:
         laid_out(Features(held=ARM[:1]), Sizes(), (UP, ""))
     with pytest.raises(InputError, match="no joint “wheel” to begin at"):
         laid_out(arm(), Sizes(), (UP, ""), datum="wheel")
+
+
+def test_a_thick_tube_between_thin_joints_lifts_the_part_by_its_own_radius() -> None:
+    """Two upright pins 10 mm long and a ⌀100 tube between them: its underside stands on the clearance, by hand."""
+    ends = (
+        held("a", (0.0, 0.0, 0.0), (0.0, 0.0, 1.0), wide=10.0),
+        held("b", (500.0, 0.0, 0.0), (0.0, 0.0, 1.0), wide=10.0),
+    )
+    tube = Bar(name="tube", a=ends[0].at, b=ends[1].at, od=100.0, a_seam=None, b_seam=None, to=("a", "b"))
+    jig = laid_out(Features(held=ends, bars=(tube,)), Sizes(clearance=30.0), (UP, ""))
+    assert {one.at[2] for one in jig.joints} == {80.0}

@@ -334,3 +334,45 @@ def test_a_moved_pivot_moves_its_post_and_another_part_s_note_does_not_lay_it_ou
     a, b = (one.own.hands[0].jig.distances[0].mm for one in (first, after))
     assert b - a == pytest.approx(4.0, abs=0.5)
     assert first.metal != after.metal
+
+
+def test_dummies_spacers_and_bolts_are_as_the_arm_s_own_sleeves_ask() -> None:
+    """Marram's lower arm by its saved sizes: sleeves ⌀2 · face with their wall, as long as the bush's housing; its cup likewise."""
+    _, part, features = with_jig("marram", "Front lower arm")
+    saved = next(one for one in demo("marram").parts if one.name == "Front lower arm")
+    pivot, outer = features.held[0], features.held[2]
+    assert (pivot.outside, pivot.wide, pivot.bore) == (
+        2 * saved.pivot_face_mm,
+        saved.pivot_eye.housing_width_mm,
+        saved.pivot_eye.bore_mm,
+    )  # type: ignore[attr-defined]
+    assert pivot.seat == 2 * saved.pivot_face_mm - 2 * saved.pivot_wall_mm  # type: ignore[attr-defined]
+    assert outer.seat == 2 * saved.outer_face_mm - 2 * saved.outer_housing.wall_mm  # type: ignore[attr-defined]
+    whats = [(one.what, one.count) for one in part.pieces if getattr(one, "what", "").startswith("left ")]
+    assert (
+        f"left dummy at lower front: turned ⌀{pivot.seat - 0.1:.2f} × {pivot.wide:.1f} mm, bored ⌀{pivot.bore:g} mm",
+        1,
+    ) in whats
+    joint = part.own.hands[0].jig.joints[0]
+    assert (
+        f"left spacer at lower front: ⌀{pivot.bore + 12:g} × {joint.spacer:.1f} mm, bored ⌀{pivot.bore:g} mm",
+        2,
+    ) in whats
+    # through both posts, both spacers and the sleeve, and 30 mm on
+    assert (
+        f"left dummy bolt ⌀{pivot.bore:g} mm, {pivot.wide + 2 * joint.spacer + 2 * 10 + 30:.0f} mm or longer under its head, at lower front",
+        1,
+    ) in whats
+
+
+def test_rod_ends_and_tabs_are_held_over_what_their_bolts_clamp() -> None:
+    worked, _, features = with_jig("marram", "Panhard rod")
+    saved = next(one for one in worked.design.parts if one.name == "Panhard rod")
+    row = worked.catalogue.find("joints", saved.end_a.joint)  # type: ignore[attr-defined]
+    assert row is not None
+    assert (features.held[0].bore, features.held[0].wide) == (row.bore_mm, row.ball_width_mm)  # type: ignore[union-attr]
+    worked, _, features = with_jig("plover", "Rear arm")
+    arm = next(one for one in worked.design.parts if one.name == "Rear arm")
+    tabs = next(one for one in arm.joints if one.point == "lower_outer")  # type: ignore[attr-defined]
+    held = next(one for one in features.held if one.name == "lower outer")
+    assert (held.bore, held.wide) == (tabs.pin.bolt_mm, tabs.pin.between_mm + 2 * tabs.pin.plate_mm)

@@ -46,7 +46,7 @@ export function Kept() {
   return (
     <Section
       title="Layouts kept"
-      note="as they were laid out, never worked out again; when one is cut, its sticks go off the rack and what is left goes on it"
+      note="as they were laid out, never worked out again; when one is cut, its sticks go off the rack and what is left goes on it, where you say"
     >
       <Box sx={{ display: 'flex', gap: 2, alignItems: 'flex-end', flexWrap: 'wrap', mb: 1 }}>
         <Box sx={{ width: 240 }}>
@@ -59,7 +59,7 @@ export function Kept() {
           />
         </Box>
         <Box sx={{ width: 240 }}>
-          <TextRow label="What is left goes to" value={place} maxLength={80} onChange={setPlace} />
+          <TextRow label="Where" optional value={place} maxLength={80} onChange={setPlace} />
         </Box>
       </Box>
       {act.error && <Problem error={act.error} />}
@@ -115,7 +115,8 @@ function Row({
         {cutting.sticks.map((stick, i) => (
           <li key={i}>
             {stick.row_id ? placeOf(cutting, stick.row_id) : 'new stick'}, {main(stick.length_mm)}:{' '}
-            {stick.pieces.map((piece) => main(piece.length_mm)).join(' + ')}; {main(stick.left_mm)} left
+            {stick.pieces.map((piece) => `${main(piece.length_mm)} ${piece.what}`).join(' + ')}; {main(stick.left_mm)}{' '}
+            left
           </li>
         ))}
       </Box>
