@@ -49,7 +49,7 @@ def test_all_jigs_are_laid_out_and_one_is_set_and_found_again(page: Page, job: s
 
 def test_an_end_has_its_hub_stand_and_its_dummies_by_one_press(page: Page, job: str) -> None:
     page.goto(f"{job}/jigs")
-    page.get_by_role("button", name="Front: hub stand and dummy dampers").click()
+    page.get_by_role("button", name="Front: hub stand, upright, dummy dampers").click()
     page.get_by_role("link", name="Front hub stand").click()
     expect(page.locator("[data-drawing=hub_stand]")).to_be_visible()
     headline = page.get_by_test_id("headline")

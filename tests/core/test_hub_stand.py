@@ -103,10 +103,10 @@ def test_an_end_s_stand_and_dummies_are_parts_of_the_job_at_its_own_wheel() -> N
     design = load_design((ROOT / "data/demo/marram.json").read_bytes())
     end = design.ends[0]
     made = of_end(work(design, MEMORY), end.id, [ID.format(i) for i in range(9)])
-    assert [one.kind for one in made] == ["hub_stand", "dummy_damper"]
+    assert [one.kind for one in made] == ["hub_stand", "plate_jig", "dummy_damper"]
     job = work(design.model_copy(update={"parts": (*design.parts, *made)}), MEMORY)
     assert of_end(job, end.id, []) == []
-    stand, dummy = (job.part(one.id) for one in made)
+    stand, *_ = (job.part(one.id) for one in made)
     assert stand is not None
     assert stand.complete, stand.faults
     wheel = end.end.wheel
@@ -118,7 +118,7 @@ def test_an_end_s_stand_and_dummies_are_parts_of_the_job_at_its_own_wheel() -> N
         assert any(h.x == pytest.approx(-one.forward) and h.y == pytest.approx(one.height) for h in plate.outline.holes)
     asked = [one for one in stand.own.holes if one.washers > 0.05]
     assert len([one for one in stand.pieces if isinstance(one, BoughtPiece) and one.sort == "washer"]) == len(asked)
-    for part in (stand, dummy):
+    for part in (job.part(one.id) for one in made):
         assert part is not None
         assert part.tool
         for view in part.views:
@@ -132,12 +132,12 @@ def test_a_dummy_is_as_long_as_the_damper_where_its_study_has_the_wheel() -> Non
     end = design.ends[0]
     made = of_end(work(design, MEMORY), end.id, [ID.format(i) for i in range(9)])
     job = work(design.model_copy(update={"parts": (*design.parts, *made)}), MEMORY)
-    dummy = job.part(made[1].id)
+    dummy = job.part(made[2].id)
     assert dummy is not None
     assert dummy.complete, dummy.faults
     from tirante.core.suspension.cycle import cycle
 
-    rows = np.array([[0.0, 0, 0], [made[1].bump_mm, 0, 0], [-made[1].droop_mm, 0, 0]]).T  # type: ignore[attr-defined]
+    rows = np.array([[0.0, 0, 0], [made[2].bump_mm, 0, 0], [-made[2].droop_mm, 0, 0]]).T  # type: ignore[attr-defined]
     study = cycle(job.template(end.id), job.ends[end.id], rows)
     assert [dummy.own.lengths[name] for name in ("ride", "bump", "droop")] == pytest.approx(
         list(study.columns["damper_length_mm"]), abs=1e-6
@@ -150,7 +150,7 @@ def test_a_dummy_is_as_long_as_the_damper_where_its_study_has_the_wheel() -> Non
     assert bar.outline
     xs = sorted(hole.x for hole in bar.outline.holes)
     assert xs == pytest.approx([0.0, *sorted(dummy.own.lengths.values())])
-    far = made[1].model_copy(update={"bump_mm": 4000.0})
+    far = made[2].model_copy(update={"bump_mm": 4000.0})
     broken = work(design.model_copy(update={"parts": (*design.parts, far)}), MEMORY).part(far.id)
     assert broken is not None
     assert broken.faults[0].field == "bump_mm"
@@ -180,3 +180,33 @@ def test_a_stand_that_cannot_be_made_says_at_which_field(change: dict[str, objec
     part = work(design.model_copy(update={"parts": (*design.parts, saved)}), MEMORY).part(saved.id)
     assert part is not None
     assert [one.field for one in part.faults] == [field]
+
+
+def test_an_upright_s_jig_carries_its_kingpin_and_the_wheel_s_own_axis() -> None:
+    """Rebuilt from its ordinates: the ball joints' line and the wheel's axis stand to one another as in the car, for either hand."""
+    design = load_design((ROOT / "data/demo/marram.json").read_bytes())
+    end = design.ends[0]
+    made = of_end(work(design, MEMORY), end.id, [ID.format(i) for i in range(9)])
+    job = work(design.model_copy(update={"parts": (*design.parts, *made)}), MEMORY)
+    part = job.part(made[1].id)
+    assert part is not None
+    assert part.complete, part.faults
+    points = end.end.points
+    low, top = np.array(points["lower_outer"]), np.array(points["upper_outer"])
+    camber, toe = radians(end.end.wheel.camber_deg), radians(end.end.wheel.toe_deg)
+    spin = np.array(
+        [sin(toe) * cos(camber), cos(toe) * cos(camber), -sin(camber)]
+    )  # outboard, its front inward, its top out by camber
+    cosine = float((top - low) @ spin / np.linalg.norm(top - low))
+    assert [hand.word for hand in part.own.hands] == ["LEFT", "RIGHT"]
+    for hand in part.own.hands:
+        at = {joint.held.name: (np.array(joint.at), np.array(joint.bar)) for joint in hand.jig.joints}
+        kingpin = at["upper outer"][0] - at["lower outer"][0]
+        wheel = at["wheel centre"][1] - at["wheel centre"][0]
+        assert float(kingpin @ wheel / np.linalg.norm(kingpin) / 100.0) == pytest.approx(cosine, abs=1e-9)
+        assert float(np.linalg.norm(at["wheel centre"][0] - at["lower outer"][0])) == pytest.approx(
+            float(np.linalg.norm(np.array(points["wheel_centre"]) - low))
+        )
+    assert part.own.hands[0].signed is not None
+    lean = np.degrees(np.arctan2(-(top - low)[1], (top - low)[2]))
+    assert any(f"kingpin leans {lean:.2f}° inward" in note for note in part.notes)

@@ -158,7 +158,7 @@ def _measured(features: Features, words: str) -> Array:
     name = re.match(r"bar in (.+?), 100 mm", words)
     assert name, words
     held = next(one for one in features.held if one.name == name[1])
-    if "stud points" in words:
+    if "stud points" in words or words.endswith("outboard"):
         return held.p + 100.0 * held.a
     near = next(one.p for one in features.held if words.endswith(f"nearer to {one.name}"))
     ends = [held.p + 100.0 * held.a, held.p - 100.0 * held.a]

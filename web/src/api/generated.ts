@@ -8892,7 +8892,7 @@ export interface components {
         };
         /**
          * PlateJig
-         * @description A plate, or a rail of box tube, with posts and dummy bolts that hold a part of the job while it is welded.
+         * @description A plate, or a rail of box tube, with posts and dummy bolts that hold a part of the job, or an upright, while it is welded.
          */
         PlateJig: {
             /**
@@ -8918,9 +8918,9 @@ export interface components {
             datum_hole_mm: number;
             /**
              * Holds
-             * @description UUID
+             * @default null
              */
-            holds: string;
+            holds: string | null;
             /**
              * Id
              * @description UUID
@@ -9005,6 +9005,14 @@ export interface components {
              * @default
              */
             through: string;
+            /** @default null */
+            upright: components["schemas"]["UprightOf"] | null;
+            /**
+             * What
+             * @default a part
+             * @enum {string}
+             */
+            what: "a part" | "an upright";
         };
         /**
          * PlateJigOwn
@@ -9018,7 +9026,7 @@ export interface components {
             /** Holds */
             holds: string;
             /** Holds Id */
-            holds_id: string;
+            holds_id: string | null;
             /** Joints */
             joints: string[];
             /**
@@ -12729,6 +12737,49 @@ export interface components {
              * @default null
              */
             toward: string | null;
+        };
+        /**
+         * UprightOf
+         * @description The upright, knuckle or spindle of an end, which is no part of a job, and the sizes of what is bored in it.
+         */
+        UprightOf: {
+            /** Body */
+            body: string;
+            /**
+             * Bore Mm
+             * @default 12
+             */
+            bore_mm: number;
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Outside Mm
+             * @default 40
+             */
+            outside_mm: number;
+            /**
+             * Wheel Bore Mm
+             * @default 30
+             */
+            wheel_bore_mm: number;
+            /**
+             * Wheel Outside Mm
+             * @default 70
+             */
+            wheel_outside_mm: number;
+            /**
+             * Wheel Wide Mm
+             * @default 60
+             */
+            wheel_wide_mm: number;
+            /**
+             * Wide Mm
+             * @default 30
+             */
+            wide_mm: number;
         };
         /**
          * Vehicle

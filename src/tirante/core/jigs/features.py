@@ -35,6 +35,7 @@ class Held:
     outside: float  # across, of what is round the bore
     what: str  # in words
     seat: float = 0.0  # of a sleeve or cup its own bore, that a turned dummy fills; 0: the bolt itself goes through
+    way: str = "the way its stud points"  # of a directed bore, which that is
     guessed: bool = False  # whether the bore's direction is not known and taken as square to the part
 
     @property

@@ -133,7 +133,7 @@ def places_to_measure(held: Sequence[Held]) -> list[Place]:
     for one in held:
         ends = [one.p + BAR * one.a, one.p - BAR * one.a]
         if one.directed:
-            found.append(Place(words=f"bar in {one.name}, {BAR:g} mm the way its stud points", at=ends[0]))
+            found.append(Place(words=f"bar in {one.name}, {BAR:g} mm {one.way}", at=ends[0]))
             continue
         told: tuple[float, Held, Array] | None = None
         for other in held:

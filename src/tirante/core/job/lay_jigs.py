@@ -7,10 +7,11 @@ from dataclasses import dataclass
 
 from tirante.core.document.parts.dummy_damper import DummyDamper
 from tirante.core.document.parts.hub_stand import HubStand
-from tirante.core.document.parts.plate_jig import PlateJig
+from tirante.core.document.parts.plate_jig import PlateJig, UprightOf
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.errors import InputError
 from tirante.core.job.worked import Worked
+from tirante.core.parts.body import side_of
 from tirante.core.parts.registry import kind_of
 
 
@@ -43,7 +44,7 @@ def jig_for(job: Worked, saved: SavedPart, jig_id: str) -> PlateJig:
 
 
 def of_end(job: Worked, end_id: str, ids: Sequence[str]) -> list[SavedPart]:
-    """A hub stand for an end, and a dummy in the place of every damper of it, that it has none of yet; over its own box.
+    """A hub stand for an end, a jig for its upright, and a dummy in the place of every damper of it, that it has none of yet; over its own box.
 
     Args:
         job: that it belongs to.
@@ -66,6 +67,21 @@ def of_end(job: Worked, end_id: str, ids: Sequence[str]) -> list[SavedPart]:
 
     if ("hub_stand", "") not in known:
         made.append(HubStand(id=next_id(), name=f"{end.name[:60]} hub stand", end_id=end_id))
+    template = job.template(end_id)
+    body = template.roles.wheel_body
+    uprights = {
+        part.upright.body
+        for part in job.design.parts
+        if isinstance(part, PlateJig) and part.upright and part.upright.end_id == end_id
+    }
+    if (
+        body in template.bodies
+        and template.carries(body)
+        and side_of(template, body) == "pair"
+        and body not in uprights
+    ):
+        words = body.replace("_", " ")
+        made.append(PlateJig(id=next_id(), name=f"{end.name[:40]} {words}, jig"[:80], what="an upright", upright=UprightOf(end_id=end_id, body=body)))  # fmt: skip
     for name in end.end.dampers:
         if ("dummy_damper", name) not in known and name not in end.end.seated:
             made.append(DummyDamper(id=next_id(), name=f"{end.name[:40]} dummy {name}"[:80], end_id=end_id, damper=name, bump_mm=end.box.bump_mm, droop_mm=end.box.droop_mm))  # fmt: skip

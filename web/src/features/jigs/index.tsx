@@ -145,14 +145,14 @@ function OfEnds() {
           body: { design: session.state().design, end_id: endId, ids: Array.from({ length: 10 }, newId) },
         }),
       ),
-    onSuccess: (found) => found.parts.length > 0 && session.patch('hub stand and dummy dampers', found),
+    onSuccess: (found) => found.parts.length > 0 && session.patch('hub stand, upright and dummy dampers', found),
   })
   const free = ends.filter((end) => !jigs.some((jig) => jig.kind === 'hub_stand' && jig.end_id === end.id))
   return (
     <Box sx={{ mb: 1.5 }}>
       {free.map((end) => (
         <Button key={end.id} size="small" disabled={make.isPending} onClick={() => make.mutate(end.id)}>
-          {end.name}: hub stand and dummy dampers
+          {end.name}: hub stand, upright, dummy dampers
         </Button>
       ))}
       {make.error && <Problem error={make.error} />}

@@ -99,9 +99,13 @@ function Lengths({ jig }: { jig: Jig }) {
         {jig.shrink_mm > 0
           ? `The posts are set ${main(jig.shrink_mm)} further for every bead that draws; these are the lengths when it is cold.`
           : 'No allowance for shrink is in it: the shop sets one at Settings.'}{' '}
-        <Link component={RouterLink} to={`/jobs/${jobId}/members/${jig.holds_id}`}>
-          {jig.holds}
-        </Link>{' '}
+        {jig.holds_id ? (
+          <Link component={RouterLink} to={`/jobs/${jobId}/members/${jig.holds_id}`}>
+            {jig.holds}
+          </Link>
+        ) : (
+          <>The {jig.holds}</>
+        )}{' '}
         lies {jig.lies}.
       </Typography>
     </Section>

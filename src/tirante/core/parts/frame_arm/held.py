@@ -80,6 +80,7 @@ def _held(joint: FrameJoint, at: Array, axis: Array, *, guessed: bool) -> Held |
         return Held(
             name=name, at=triple(at), axis=triple(AXIS * (1.0 if at[1] >= 0 else -1.0)), directed=True, bore=ON, wide=flange.plate_mm + DISC, outside=flange.outside_mm,
             what=f"hub flange, bolted by its {flange.bolts} holes to a disc on a ⌀{ON:g} bar",
+            way="outboard",
         )  # fmt: skip
     if pin is None:
         return None

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 import numpy as np
 
 from tirante.core.checks.shown import Out
 from tirante.core.document.forms.table import Field, FieldGroup, choice, number, switch, text
-from tirante.core.document.parts.plate_jig import PlateJig
+from tirante.core.document.parts.plate_jig import PlateJig, UprightOf
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError
@@ -22,6 +22,7 @@ from tirante.core.parts.around import Around
 from tirante.core.parts.kind import Kind, ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, View
 from tirante.core.parts.plate_jig.made import Hand, JigMade, pieces_of
+from tirante.core.parts.plate_jig.upright import kingpin_told, upright_features
 from tirante.core.parts.plate_jig.view import jig_sheet, plate_sheet, posts_sheet
 
 _UP = np.array([0.0, 0.0, 1.0])
@@ -65,7 +66,7 @@ class PlateJigOwn(Out):
 
     kind: Literal["plate_jig"] = "plate_jig"
     holds: str
-    holds_id: str
+    holds_id: str | None
     joints: list[str]
     lies: str
     own_mirror: bool
@@ -75,6 +76,16 @@ class PlateJigOwn(Out):
     lengths: list[JigLengthOut]
     hands: list[JigHandOut]
     order: list[str]
+
+
+@dataclass(frozen=True, slots=True)
+class _Of:
+    """What a jig holds: its name, which sides it is made for, what is taken hold of, and what of it is to be told."""
+
+    name: str
+    side: str
+    features: Features
+    told: str = ""
 
 
 class PlateJigKind(Kind[PlateJig]):
@@ -92,6 +103,9 @@ class PlateJigKind(Kind[PlateJig]):
             Field(path="through", label="Three joints, with commas between", control="text", only="lies=through three joints"),
             switch("over", "turned over"),
             text("datum", "Ordinates begin at (empty: its first joint)"),
+            number(UprightOf, "bore_mm", "Dummies in its joints", "mm", at="upright/", only="what=an upright"), number(UprightOf, "wide_mm", "Its bosses, from face to face", "mm", at="upright/", only="what=an upright"),
+            number(UprightOf, "outside_mm", "Bosses, outside", "mm", at="upright/", only="what=an upright"), number(UprightOf, "wheel_bore_mm", "Bar along the wheel’s axis", "mm", at="upright/", only="what=an upright"),
+            number(UprightOf, "wheel_wide_mm", "What that goes through, long", "mm", at="upright/", only="what=an upright"), number(UprightOf, "wheel_outside_mm", "and across", "mm", at="upright/", only="what=an upright"),
         ]),
         FieldGroup(title="Built of", fields=[
             choice("base", "Base", ["plate and posts", "box tube and angle iron"]),
@@ -113,17 +127,28 @@ class PlateJigKind(Kind[PlateJig]):
     )  # fmt: skip
 
     def depends(self, saved: PlateJig, around: Around) -> str:
-        """What it takes hold of on its part, by what that is called and which hand it is."""
-        held = around.saved(saved.holds)
-        if held is None:
-            return "gone"
-        return f"{held.name} {held.side} {self._features(saved, around)}"
+        """What it takes hold of, by what that is called and which hand it is."""
+        return str(self._held(saved, around))
 
-    def _features(self, saved: PlateJig, around: Around) -> Features | str:
-        held = around.saved(saved.holds)
+    def _held(self, saved: PlateJig, around: Around) -> _Of | str:
+        """What it holds, or what stands in the way."""
+        if saved.upright is not None:
+            end = around.ends.get(saved.upright.end_id)
+            if end is None:
+                return "The suspension end of this upright is not there any more. Take the jig out, or undo."
+            template, words = around.template(saved.upright.end_id), saved.upright.body.replace("_", " ")
+            features = upright_features(saved.upright, template, end)
+            name = f"{words} of {around.end_name(saved.upright.end_id)}"
+            return (
+                features
+                if isinstance(features, str)
+                else _Of(name, "pair", features, kingpin_told(saved.upright, template, end))
+            )
+        held = around.saved(saved.holds or "")
         if held is None:
             return "The part that it held is not there any more. Take the jig out, or undo."
-        return _kind_of(held).features(held, around)
+        features = _kind_of(held).features(held, around)
+        return features if isinstance(features, str) else _Of(held.name, held.side, features)
 
     def work_out(self, saved: PlateJig, around: Around) -> Part:
         """Posts, dummies and plate, for each hand."""
@@ -131,16 +156,19 @@ class PlateJigKind(Kind[PlateJig]):
             "saved": saved, "word": self.word, "not_checked": NOT_CHECKED,
             "made_of": (saved.base, saved.plate_name if saved.base == "plate and posts" else "mild steel"),
         }  # fmt: skip
-        held = around.saved(saved.holds)
-        features = self._features(saved, around)
-        if isinstance(features, str) or held is None:
-            return Part(**common, faults=(Misfit(field="holds", message=str(features)),))
         try:
-            made = self._made(saved, features, held.name, held.side in ("pair", "left", "right"), held.side, around)
+            held = self._held(saved, around)
+        except InputError as error:
+            held = error.message
+        if isinstance(held, str):
+            return Part(**common, faults=(Misfit(field="holds", message=held),))
+        features = held.features
+        try:
+            made = self._made(saved, held, around)
         except InputError as error:
             return Part(**common, faults=(Misfit(field=(error.fields or ("holds",))[0], message=error.message),))
         one = made.hands[0].jig
-        made = replace(made, notes=_notes(features, one))
+        made = replace(made, notes=(*_notes(features, one), *((held.told,) if held.told else ())))
         separate = len(made.hands) > 1
         views = []
         for hand in made.hands:
@@ -158,7 +186,8 @@ class PlateJigKind(Kind[PlateJig]):
             notes=(*one.in_the_way, *one.by_hand, *made.notes), tool=_says(saved, made), lacks=bool(one.in_the_way), own=made,
         )  # fmt: skip
 
-    def _made(self, saved: PlateJig, features: Features, name: str, handed: bool, side: str, around: Around) -> JigMade:
+    def _made(self, saved: PlateJig, held: _Of, around: Around) -> JigMade:
+        features, side = held.features, held.side
         sizes = Sizes(
             clearance=saved.clearance_mm, post_thick=saved.post_thick_mm, post_wide=saved.post_wide_mm, room=saved.room_mm, margin=saved.margin_mm,
             pilot=saved.pilot_mm, datum_hole=saved.datum_hole_mm,
@@ -188,7 +217,9 @@ class PlateJigKind(Kind[PlateJig]):
                 Hand(word="LEFT", jig=jig, signed=signed),
                 Hand(word="RIGHT", jig=jig.mirrored(), signed=signed and replace(signed, height=-signed.height)),
             )
-        return JigMade(holds=name, hands=hands, own_mirror=alike, tolerance=tolerance, shrink=shrink, handed=handed)
+        return JigMade(
+            holds=held.name, hands=hands, own_mirror=alike, tolerance=tolerance, shrink=shrink, handed=side != "centre"
+        )
 
     def told(self, part: Part) -> PlateJigOwn | None:
         """Its check list and the order of the work."""
