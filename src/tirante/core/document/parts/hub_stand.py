@@ -2,25 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from typing import Annotated, Literal
 
 from pydantic import Field
 
-from tirante.core.document.end import End
-from tirante.core.document.fields import Id, Name, Positive
-from tirante.core.document.parts.common import Side
-from tirante.core.document.parts.saved import SavedPart
+from tirante.core.document.fields import Name, Positive
+from tirante.core.document.parts.end_tool import EndTool
 
 Lean = Annotated[float, Field(ge=-15, le=15)]
 
 
-class HubStand(SavedPart):
+class HubStand(EndTool):
     """A plate that stands in a wheel's place, bolted to the hub's studs."""
 
     kind: Literal["hub_stand"] = "hub_stand"
-    side: Side = "pair"
-    end_id: Id
     studs: Annotated[int, Field(ge=3, le=10)] = 5
     circle_mm: Positive = 114.3
     stud_mm: Positive = 12.0
@@ -36,16 +31,3 @@ class HubStand(SavedPart):
     edge_mm: Positive = 30.0  # of plate round its holes
     foot_mm: Positive = 250.0  # long, along the car
     plate_name: Name = "S235 plate"
-
-    @property
-    def of_end(self) -> str | None:
-        """The end whose wheel it stands for."""
-        return self.end_id
-
-    def lost(self, ends: Mapping[str, End]) -> str | None:
-        """Whether its end is gone."""
-        return (
-            None
-            if self.end_id in ends
-            else "The suspension end that it was made for is not there any more. Take it out, or undo."
-        )
