@@ -59,3 +59,19 @@ def test_what_cannot_be_held_is_refused_with_the_reason(client: FlaskClient, job
     assert "bought whole" in refused.json["message"]
     gone = client.post("/api/jigs/new", json={"design": design, "part_id": ids(1)[0], "jig_id": ids(1)[0]})
     assert gone.status_code == 404
+
+
+def test_tools_of_an_end_and_one_jig_for_all_links_come_once(client: FlaskClient, job: dict[str, Any]) -> None:
+    design = copy.deepcopy(job["design"])
+    end = design["ends"][0]["id"]
+    made = client.post("/api/jigs/of-end", json={"design": design, "end_id": end, "ids": ids(9)}).json["parts"]
+    assert [one["kind"] for one in made] == ["hub_stand", "plate_jig", "dummy_damper"]
+    one = client.post("/api/jigs/for-links", json={"design": design, "jig_id": ids(1)[0]}).json["parts"]
+    design["parts"] += made + one
+    assert client.post("/api/jigs/of-end", json={"design": design, "end_id": end, "ids": []}).json["parts"] == []
+    again = client.post("/api/jigs/for-links", json={"design": design, "jig_id": ids(1)[0]})
+    assert (again.status_code, again.json["issues"][0]["path"]) == (422, "jig_id")
+    found = client.post("/api/evaluate", json={"design": design}).json
+    assert all(part["complete"] for part in found["parts"] if part["tool"])
+    refused = client.post("/api/jigs/of-end", json={"design": design, "end_id": ids(1)[0], "ids": ids(2)})
+    assert (refused.status_code, refused.json["issues"][0]["path"]) == (422, "end_id")

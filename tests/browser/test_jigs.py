@@ -73,3 +73,8 @@ def test_an_end_has_its_hub_stand_and_its_dummies_by_one_press(page: Page, job: 
     page.get_by_role("link", name="Front dummy damper").click()
     expect(page.locator("[data-drawing=dummy]")).to_contain_text("droop")
     expect(page.get_by_text("Never under a car on its wheels").first).to_be_visible()
+    page.goto(f"{job}/jigs")
+    page.get_by_role("button", name="One set jig for all links").click()
+    table = page.locator("[data-drawing=set_jig]")
+    expect(table).to_contain_text("Panhard rod")
+    expect(page.get_by_test_id("headline")).to_contain_text("Holds 4 links from 372.2 mm to 940.4 mm")

@@ -13,7 +13,7 @@ from tirante.api.designs import DesignIn, PatchOut, patch_out, room_for, saved_p
 from tirante.api.routing import operation
 from tirante.core.document.adopt import Patch
 from tirante.core.document.fields import Id
-from tirante.core.job.lay_jigs import jig_for, lay_out, of_end
+from tirante.core.job.lay_jigs import for_links, jig_for, lay_out, of_end
 
 blueprint = Blueprint("jigs", __name__)
 
@@ -29,6 +29,12 @@ class AllJigsIn(DesignIn):
     """A job whose members are to have jigs; ids made by the client, one for each member that has none."""
 
     ids: Annotated[list[Id], Field(max_length=600)]
+
+
+class SetJigIn(DesignIn):
+    """A job whose links are to have one jig; its id made by the client."""
+
+    jig_id: Id
 
 
 class EndJigsIn(DesignIn):
@@ -69,6 +75,14 @@ def end_jigs(data: EndJigsIn) -> PatchOut:
     made = of_end(job, data.end_id, data.ids)
     room_for(job, len(made))
     return patch_out(Patch(parts=tuple(made)))
+
+
+@operation(blueprint, "POST", "/api/jigs/for-links", body=SetJigIn, answer=PatchOut)
+def links_jig(data: SetJigIn) -> PatchOut:
+    """One jig for all links of a job that go on one, set by a scale."""
+    job = worked(data.design)
+    room_for(job, 1)
+    return patch_out(Patch(parts=(for_links(job, data.jig_id),)))
 
 
 @operation(blueprint, "POST", "/api/jigs/all", body=AllJigsIn, answer=AllJigsOut)

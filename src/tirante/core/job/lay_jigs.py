@@ -9,6 +9,7 @@ from tirante.core.document.parts.dummy_damper import DummyDamper
 from tirante.core.document.parts.hub_stand import HubStand
 from tirante.core.document.parts.plate_jig import PlateJig, UprightOf
 from tirante.core.document.parts.saved import SavedPart
+from tirante.core.document.parts.set_jig import SetJig
 from tirante.core.errors import InputError
 from tirante.core.job.worked import Worked
 from tirante.core.parts.body import side_of
@@ -86,6 +87,21 @@ def of_end(job: Worked, end_id: str, ids: Sequence[str]) -> list[SavedPart]:
         if ("dummy_damper", name) not in known and name not in end.end.seated:
             made.append(DummyDamper(id=next_id(), name=f"{end.name[:40]} dummy {name}"[:80], end_id=end_id, damper=name, bump_mm=end.box.bump_mm, droop_mm=end.box.droop_mm))  # fmt: skip
     return made
+
+
+def for_links(job: Worked, jig_id: str) -> SetJig:
+    """One jig for all links of a job that go on one.
+
+    Args:
+        job: that they belong to.
+        jig_id: made by the client.
+
+    Raises:
+        InputError: the job has one already.
+    """
+    if any(isinstance(part, SetJig) for part in job.design.parts):
+        raise InputError("The job has a set jig already: it takes every link that goes on it.", code="contradictory", fields=("jig_id",))  # fmt: skip
+    return SetJig(id=jig_id, name="Set jig for links")
 
 
 def without(job: Worked) -> list[SavedPart]:

@@ -298,6 +298,11 @@ class Worked:
 
     # --- parts and joints -------------------------------------------------------------------------------------------
 
+    @property
+    def all_saved(self) -> tuple[SavedPart, ...]:
+        """Every part as it is saved, in the job's order."""
+        return self.design.parts
+
     def saved(self, part_id: str) -> SavedPart | None:
         """A part as it is saved."""
         return self.design.part(part_id)

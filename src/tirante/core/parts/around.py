@@ -77,6 +77,10 @@ class Around(Protocol):
     def at_ride(self, end_id: str) -> Solved:
         """An end solved at ride height; `InputError` likewise."""
 
+    @property
+    def all_saved(self) -> Sequence[SavedPart]:
+        """Every part of the job as it is saved, in its order."""
+
     def saved(self, part_id: str) -> SavedPart | None:
         """A part of the job as it is saved."""
 

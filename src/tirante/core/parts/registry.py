@@ -33,6 +33,7 @@ from tirante.core.parts.link.kind import LINK
 from tirante.core.parts.plate_jig.kind import PLATE_JIG
 from tirante.core.parts.plate_link.kind import PLATE_LINK
 from tirante.core.parts.rocker.kind import ROCKER
+from tirante.core.parts.set_jig.kind import SET_JIG
 from tirante.core.parts.steering_rack.kind import STEERING_RACK
 
 KINDS: dict[str, Kind[Any]] = {
@@ -64,6 +65,7 @@ KINDS: dict[str, Kind[Any]] = {
         PLATE_JIG,
         HUB_STAND,
         DUMMY_DAMPER,
+        SET_JIG,
     )
 }
 

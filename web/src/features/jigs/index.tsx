@@ -147,6 +147,20 @@ function OfEnds() {
       ),
     onSuccess: (found) => found.parts.length > 0 && session.patch('hub stand, upright and dummy dampers', found),
   })
+  const links = usePartsOf('members').filter((part) => 'between' in part).length
+  const jobId = useSessionPart((state) => state.jobId)
+  const go = useNavigate()
+  const one = useMutation({
+    mutationFn: async () => {
+      const jigId = newId()
+      const body = { design: session.state().design, jig_id: jigId }
+      return { jigId, patch: await answer(api.POST('/api/jigs/for-links', { body })) }
+    },
+    onSuccess: ({ jigId, patch }) => {
+      session.patch('set jig', patch)
+      void go(`/jobs/${jobId}/jigs/${jigId}`)
+    },
+  })
   const free = ends.filter((end) => !jigs.some((jig) => jig.kind === 'hub_stand' && jig.end_id === end.id))
   return (
     <Box sx={{ mb: 1.5 }}>
@@ -155,7 +169,13 @@ function OfEnds() {
           {end.name}: hub stand, upright, dummy dampers
         </Button>
       ))}
+      {links > 1 && !jigs.some((jig) => jig.kind === 'set_jig') && (
+        <Button size="small" disabled={one.isPending} onClick={() => one.mutate()}>
+          One set jig for all links
+        </Button>
+      )}
       {make.error && <Problem error={make.error} />}
+      {one.error && <Problem error={one.error} />}
     </Box>
   )
 }
