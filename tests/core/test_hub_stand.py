@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from math import cos, radians, sin, tan
 
 import numpy as np
@@ -19,7 +20,7 @@ from tirante.core.job.lay_jigs import of_end
 from tirante.core.job.memory import Memory
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.numbers import numbers_of
-from tirante.core.parts.part import BoughtPiece, PlatePiece
+from tirante.core.parts.part import BoughtPiece, Part, PlatePiece
 from tirante.core.parts.registry import kind_of
 
 Array = NDArray[np.float64]
@@ -210,3 +211,18 @@ def test_an_upright_s_jig_carries_its_kingpin_and_the_wheel_s_own_axis() -> None
     assert part.own.hands[0].signed is not None
     lean = np.degrees(np.arctan2(-(top - low)[1], (top - low)[2]))
     assert any(f"kingpin leans {lean:.2f}° inward" in note for note in part.notes)
+
+
+def test_the_largest_opening_that_is_told_is_taken_and_a_tenth_more_is_not() -> None:
+    design = load_design((ROOT / "data/demo/marram.json").read_bytes())
+
+    def worked_out(recess: float) -> Part:
+        saved = HubStand(id=ID.format(1), name="stand", end_id=design.ends[0].id, recess_mm=recess)
+        part = work(design.model_copy(update={"parts": (*design.parts, saved)}), MEMORY).part(saved.id)
+        assert part is not None
+        return part
+
+    found = re.search(r"Give ([\d.]+) mm or less", worked_out(110.0).faults[0].message)
+    assert found
+    assert worked_out(float(found[1])).complete
+    assert not worked_out(float(found[1]) + 0.1).complete

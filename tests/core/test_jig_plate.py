@@ -14,7 +14,7 @@ from tests.core.test_jig_hands import ARM, held
 from tirante.core.errors import InputError
 from tirante.core.jigs.features import Bar, Features, Sheet
 from tirante.core.jigs.plane import candidates, cost_of, through
-from tirante.core.jigs.plate import PlateJig, Post, Sizes, best_plane, laid_out, spacer_along
+from tirante.core.jigs.plate import PlateJig, Post, Sizes, best_plane, crowded, laid_out, narrower, spacer_along
 from tirante.core.jigs.shrink import set_off
 
 Array = NDArray[np.float64]
@@ -313,3 +313,21 @@ def test_a_thick_tube_between_thin_joints_lifts_the_part_by_its_own_radius() -> 
     tube = Bar(name="tube", a=ends[0].at, b=ends[1].at, od=100.0, a_seam=None, b_seam=None, to=("a", "b"))
     jig = laid_out(Features(held=ends, bars=(tube,)), Sizes(clearance=30.0), (UP, ""))
     assert {one.at[2] for one in jig.joints} == {80.0}
+
+
+def test_posts_whose_feet_lie_on_one_another_are_told_and_the_width_that_clears_them_is_tried() -> None:
+    """Two bolts 45 mm apart, side by side along the plate: posts 50 mm wide lie on one another, those of 40 mm stand clear."""
+    near = Features(
+        held=(
+            held("a", (0.0, 0.0, 0.0), (0.0, 1.0, 0.0)),
+            held("b", (45.0, 0.0, 0.0), (0.0, 1.0, 0.0)),
+            held("c", (300.0, 0.0, 0.0), (0.0, 1.0, 0.0)),
+        )
+    )
+    jig = laid_out(near, Sizes(), (UP, ""))
+    assert crowded(jig)
+    assert any("stand on one another" in told for told in jig.in_the_way)
+    assert narrower(near, Sizes(), (UP, "")) == 40.0
+    assert not crowded(laid_out(near, Sizes(post_wide=40.0), (UP, "")))
+    on_top = Features(held=(*near.held[:1], held("b", (5.0, 0.0, 0.0), (0.0, 1.0, 0.0)), near.held[2]))
+    assert narrower(on_top, Sizes(), (UP, "")) is None

@@ -426,6 +426,38 @@ def _stop(name: str, corners: Sequence[Array], thickness: float, sizes: Sizes) -
                 lean_deg=degrees(float(np.arccos(min(1.0, steep)))), bore=0.0)  # fmt: skip
 
 
+NARROWER = (40.0, 32.0, 25.0, 20.0, 16.0)  # [mm] posts that are tried where feet lie on one another
+
+
+def narrower(
+    features: Features, sizes: Sizes, plane: tuple[Array, str], *, datum: str = "", shrink: float = 0.0
+) -> float | None:  # fmt: skip
+    """The widest post, of some usual ones, with which no feet lie on one another; None where none is narrow enough [mm].
+
+    Args:
+        features: of the part.
+        sizes: of the shop's jigs.
+        plane: the way up and how it was chosen.
+        datum: the joint that ordinates begin at; empty: the first.
+        shrink: allowance of one bead across a tube [mm].
+    """
+    for wide in NARROWER:
+        if wide < sizes.post_wide:
+            jig = laid_out(features, replace(sizes, post_wide=wide), plane, datum=datum, shrink=shrink)
+            if not _on_one_another(jig.posts):
+                return wide
+    return None
+
+
+def crowded(jig: PlateJig) -> bool:
+    """Whether feet of its posts lie on one another.
+
+    Args:
+        jig: laid out.
+    """
+    return bool(_on_one_another(jig.posts))
+
+
 def _plate(
     posts: Sequence[Post], joints: Sequence[Joint], margin: float
 ) -> tuple[tuple[float, float], tuple[float, float]]:
@@ -466,7 +498,7 @@ def _on_one_another(posts: Sequence[Post]) -> list[str]:
 
     feet = [Point(one.u, one.v).buffer(one.wide / 2) if one.sort == "pin" else Polygon(one.corners()) for one in posts]
     return [
-        f"{posts[i].name[0].upper()}{posts[i].name[1:]} and {posts[j].name} stand on one another: make the posts narrower, or choose another plane."
+        f"{posts[i].name[0].upper()}{posts[i].name[1:]} and {posts[j].name} stand on one another."
         for i in range(len(posts)) for j in range(i + 1, len(posts)) if feet[i].intersection(feet[j]).area > 1.0
     ]  # fmt: skip
 

@@ -18,6 +18,7 @@ from tirante.core.parts.around import Around
 from tirante.core.parts.flat_plates import plate_views
 from tirante.core.parts.kind import Kind, ViewAsked
 from tirante.core.parts.part import BoughtPiece, Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
+from tirante.core.quantities import or_less
 
 WIDTH, HEIGHT = 217.0, 190.0
 LEAST_WEB = 3.0  # [mm] between the recess and a stud's hole
@@ -258,7 +259,7 @@ def _used(saved: HubStand) -> tuple[int, ...]:
 def _faults(saved: HubStand, made: StandMade) -> tuple[Misfit, ...]:
     web = saved.circle_mm / 2 - (saved.recess_mm + FREE) / 2 - (saved.stud_mm + FREE) / 2
     if web < LEAST_WEB:
-        return (Misfit(field="recess_mm", message=f"The opening for the hub’s middle leaves {web:.1f} mm to the studs’ holes: {LEAST_WEB:g} mm is the least. Give a smaller one, or the studs’ circle anew."),)  # fmt: skip
+        return (Misfit(field="recess_mm", message=f"The opening for the hub’s middle leaves {web:.1f} mm to the studs’ holes: {LEAST_WEB:g} mm is the least. Give {or_less(saved.recess_mm + 2 * (web - LEAST_WEB))} mm or less, or the studs’ circle anew."),)  # fmt: skip
     lowest = min(one.height for one in made.holes)
     if lowest < saved.plate_mm + saved.stud_mm + saved.edge_mm / 2:
         return (Misfit(field="height_mm", message=f"A stud would be {lowest:.0f} mm over the floor, in the stand’s foot. Check the axis’ height."),)  # fmt: skip

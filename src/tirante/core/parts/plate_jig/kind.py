@@ -17,7 +17,7 @@ from tirante.core.jigs.features import Features
 from tirante.core.jigs.handed import own_mirror, signed_figure
 from tirante.core.jigs.plane import through
 from tirante.core.jigs.plate import PlateJig as Laid
-from tirante.core.jigs.plate import Sizes, best_plane, laid_out
+from tirante.core.jigs.plate import Sizes, best_plane, crowded, laid_out, narrower
 from tirante.core.parts.around import Around
 from tirante.core.parts.kind import Kind, ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, View
@@ -168,7 +168,7 @@ class PlateJigKind(Kind[PlateJig]):
         except InputError as error:
             return Part(**common, faults=(Misfit(field=(error.fields or ("holds",))[0], message=error.message),))
         one = made.hands[0].jig
-        made = replace(made, notes=(*_notes(features, one), *((held.told,) if held.told else ())))
+        made = replace(made, notes=(*made.notes, *_notes(features, one), *((held.told,) if held.told else ())))
         separate = len(made.hands) > 1
         views = []
         for hand in made.hands:
@@ -204,6 +204,13 @@ class PlateJigKind(Kind[PlateJig]):
         if saved.over:
             n, told = -n, f"{told}, turned over"
         jig = laid_out(features, sizes, (n, told), datum=saved.datum, shrink=shrink)
+        advice: tuple[str, ...] = ()
+        if crowded(jig):
+            wide = narrower(features, sizes, (n, told), datum=saved.datum, shrink=shrink)
+            advice = (
+                f"With posts {wide:g} mm wide no feet lie on one another (tried)." if wide
+                else "Narrower posts lie on one another too (tried): let it lie another way.",
+            )  # fmt: skip
         tolerance = around.settings.check_tolerance_mm
         alike = own_mirror(features.held) is not None
         signed = None if alike else signed_figure(features.held, tolerance)
@@ -218,7 +225,13 @@ class PlateJigKind(Kind[PlateJig]):
                 Hand(word="RIGHT", jig=jig.mirrored(), signed=signed and replace(signed, height=-signed.height)),
             )
         return JigMade(
-            holds=held.name, hands=hands, own_mirror=alike, tolerance=tolerance, shrink=shrink, handed=side != "centre"
+            notes=advice,
+            holds=held.name,
+            hands=hands,
+            own_mirror=alike,
+            tolerance=tolerance,
+            shrink=shrink,
+            handed=side != "centre",
         )
 
     def told(self, part: Part) -> PlateJigOwn | None:
