@@ -78,3 +78,7 @@ def test_an_end_has_its_hub_stand_and_its_dummies_by_one_press(page: Page, job: 
     table = page.locator("[data-drawing=set_jig]")
     expect(table).to_contain_text("Panhard rod")
     expect(page.get_by_test_id("headline")).to_contain_text("Holds 4 links from 372.2 mm to 940.4 mm")
+    page.goto(f"{job}/jigs")
+    page.get_by_role("button", name="Axle tube: bracket bar").click()
+    expect(page.locator("[data-drawing=bracket_bar]")).to_contain_text("from the pinion")
+    expect(page.get_by_test_id("headline")).to_contain_text("Holds 7 brackets on Axle tube with 4 bars")

@@ -13,7 +13,7 @@ from tirante.api.designs import DesignIn, PatchOut, patch_out, room_for, saved_p
 from tirante.api.routing import operation
 from tirante.core.document.adopt import Patch
 from tirante.core.document.fields import Id
-from tirante.core.job.lay_jigs import for_links, jig_for, lay_out, of_end
+from tirante.core.job.lay_jigs import for_links, for_member, jig_for, lay_out, of_end
 
 blueprint = Blueprint("jigs", __name__)
 
@@ -34,6 +34,13 @@ class AllJigsIn(DesignIn):
 class SetJigIn(DesignIn):
     """A job whose links are to have one jig; its id made by the client."""
 
+    jig_id: Id
+
+
+class MemberJigIn(DesignIn):
+    """A member of the car whose brackets are to have a bar; its id made by the client."""
+
+    mount_id: Id
     jig_id: Id
 
 
@@ -83,6 +90,14 @@ def links_jig(data: SetJigIn) -> PatchOut:
     job = worked(data.design)
     room_for(job, 1)
     return patch_out(Patch(parts=(for_links(job, data.jig_id),)))
+
+
+@operation(blueprint, "POST", "/api/jigs/for-member", body=MemberJigIn, answer=PatchOut)
+def member_jig(data: MemberJigIn) -> PatchOut:
+    """A bracket bar for the brackets on a member of the car."""
+    job = worked(data.design)
+    room_for(job, 1)
+    return patch_out(Patch(parts=(for_member(job, data.mount_id, data.jig_id),)))
 
 
 @operation(blueprint, "POST", "/api/jigs/all", body=AllJigsIn, answer=AllJigsOut)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from tirante.core.document.parts.bracket_bar import BracketBar
 from tirante.core.document.parts.dummy_damper import DummyDamper
 from tirante.core.document.parts.hub_stand import HubStand
 from tirante.core.document.parts.plate_jig import PlateJig, UprightOf
@@ -102,6 +103,25 @@ def for_links(job: Worked, jig_id: str) -> SetJig:
     if any(isinstance(part, SetJig) for part in job.design.parts):
         raise InputError("The job has a set jig already: it takes every link that goes on it.", code="contradictory", fields=("jig_id",))  # fmt: skip
     return SetJig(id=jig_id, name="Set jig for links")
+
+
+def for_member(job: Worked, mount_id: str, jig_id: str) -> BracketBar:
+    """A bracket bar for the brackets on a member of the car.
+
+    Args:
+        job: that it belongs to.
+        mount_id: of the member.
+        jig_id: made by the client.
+
+    Raises:
+        InputError: no such member, or one that has a bar already.
+    """
+    mount = job.design.mount(mount_id)
+    if mount is None:
+        raise InputError("That member is not there any more.", code="missing", fields=("mount_id",))
+    if any(isinstance(part, BracketBar) and part.mount == mount_id for part in job.design.parts):
+        raise InputError(f"{mount.name} has a bracket bar already.", code="contradictory", fields=("mount_id",))
+    return BracketBar(id=jig_id, name=f"{mount.name[:66]}, bracket bar", mount=mount_id)
 
 
 def without(job: Worked) -> list[SavedPart]:

@@ -23,6 +23,7 @@ from tirante.core.parts.bracket.families.spring_seat import SPRING_SEAT
 from tirante.core.parts.bracket.families.strap import STRAP_TAB
 from tirante.core.parts.bracket.families.strike_pad import STRIKE_PAD
 from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR
+from tirante.core.parts.bracket_bar.kind import BRACKET_BAR
 from tirante.core.parts.carrier_plate.kind import CARRIER_PLATE
 from tirante.core.parts.drive_shaft.kind import DRIVE_SHAFT
 from tirante.core.parts.dummy_damper.kind import DUMMY_DAMPER
@@ -66,6 +67,7 @@ KINDS: dict[str, Kind[Any]] = {
         HUB_STAND,
         DUMMY_DAMPER,
         SET_JIG,
+        BRACKET_BAR,
     )
 }
 

@@ -174,9 +174,47 @@ function OfEnds() {
           One set jig for all links
         </Button>
       )}
+      <BracketBars />
       {make.error && <Problem error={make.error} />}
       {one.error && <Problem error={one.error} />}
     </Box>
+  )
+}
+
+/** A bar for the brackets that stand on one tube or box of the car. */
+function BracketBars() {
+  const session = useTheSession()
+  const jobId = useSessionPart((state) => state.jobId)
+  const mounts = useSessionPart((state) => state.design.mounts)
+  const joints = useSessionPart((state) => state.design.joints)
+  const jigs = usePartsOf('jigs')
+  const go = useNavigate()
+  const make = useMutation({
+    mutationFn: async (mountId: string) => {
+      const jigId = newId()
+      const body = { design: session.state().design, mount_id: mountId, jig_id: jigId }
+      return { jigId, patch: await answer(api.POST('/api/jigs/for-member', { body })) }
+    },
+    onSuccess: ({ jigId, patch }) => {
+      session.patch('bracket bar', patch)
+      void go(`/jobs/${jobId}/jigs/${jigId}`)
+    },
+  })
+  const carrying = mounts.filter(
+    (mount) =>
+      mount.shape.kind !== 'flat' &&
+      joints.some((joint) => joint.mount === mount.id && joint.by) &&
+      !jigs.some((jig) => jig.kind === 'bracket_bar' && jig.mount === mount.id),
+  )
+  return (
+    <>
+      {carrying.map((mount) => (
+        <Button key={mount.id} size="small" disabled={make.isPending} onClick={() => make.mutate(mount.id)}>
+          {mount.name}: bracket bar
+        </Button>
+      ))}
+      {make.error && <Problem error={make.error} />}
+    </>
   )
 }
 
