@@ -72,7 +72,13 @@ function MembersHeld() {
             key={member.id}
             sx={{ display: 'flex', gap: 2, alignItems: 'center', py: 0.75, borderBottom: 1, borderColor: 'divider' }}
           >
-            <Typography sx={{ width: 260, fontWeight: 600 }}>{member.name}</Typography>
+            <Typography
+              component={RouterLink}
+              to={`/jobs/${jobId}/jigs/${member.id}`}
+              sx={{ width: 260, fontWeight: 600, color: 'text.primary', '&:hover': { color: 'primary.main' } }}
+            >
+              {member.name}
+            </Typography>
             <Box sx={{ flex: 1, minWidth: 0 }}>
               {result?.jig && (
                 <Typography
