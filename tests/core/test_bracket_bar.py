@@ -18,7 +18,7 @@ from tirante.core.flat.contour import polygon
 from tirante.core.jigs.bracket_bar import OnMember, Row, rows_on
 from tirante.core.job.lay_jigs import for_member
 from tirante.core.job.memory import Memory
-from tirante.core.parts.bracket_bar.kind import plate_contour
+from tirante.core.parts.bracket_bar.kind import plate_contour, slack
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.parts.registry import kind_of
@@ -91,7 +91,7 @@ def test_a_plate_goes_round_the_member_and_the_bar_with_its_edge_round_both(od: 
         off=off,
         angle_deg=0.0,
         from_pinion_deg=None,
-        bore=14.0,
+        bores=(14.0,),
         wide=(20.0,),
         first=0.0,
         plates=(-60.0, 60.0),
@@ -147,3 +147,32 @@ def test_the_brackets_of_a_demo_axle_are_on_its_bars_where_they_are_in_the_car()
         ).part(ID.format(3))
         assert refused is not None
         assert "flat has nothing" in refused.faults[0].message
+
+
+def test_a_rail_of_the_left_has_the_left_ones_of_its_pairs_alone() -> None:
+    """The right arm's brackets stand on the right rail, 600 mm away, and on no bar of this one."""
+    design = load_design((ROOT / "data/demo/marram.json").read_bytes())
+    rail = next(one for one in design.mounts if one.name == "Front lower rail")
+    bar = for_member(work(design, MEMORY), rail.id, ID.format(1))
+    part = work(design.model_copy(update={"parts": (*design.parts, bar)}), MEMORY).part(bar.id)
+    assert part is not None
+    assert [len(row.names) for row in part.own.rows] == [2]
+    assert not any("right" in name for row in part.own.rows for name in row.names)
+    assert part.own.rows[0].off < 150.0
+    # its bolts are of one size; on a bar that is thinner than one's hole that one is bushed, and it is told
+    assert not any("bush it" in note for note in part.notes)
+
+
+def test_a_member_whose_brackets_go_on_no_bar_is_refused_before_a_part_is_made_of_it() -> None:
+    design = load_design((ROOT / "data/demo/marram.json").read_bytes())
+    for name, why in (("Front upper rail", "does not run along the member"), ("Panhard post", "stands upright")):
+        mount = next(one for one in design.mounts if one.name == name)
+        with pytest.raises(InputError, match=why):
+            for_member(work(design, MEMORY), mount.id, ID.format(1))
+
+
+def test_a_bracket_with_a_wider_hole_than_its_row_s_bar_is_told() -> None:
+    wide = OnMember(name="wide", at=on("x", -450.0, 60.0).at, bolt=np.array([0.0, 1.0, 0.0]), bore=16.0, wide=22.0)
+    (row,), _ = rows_on(A, B, [on("left", 450.0, 60.0), wide])
+    assert (row.bore, row.bores) == (14.0, (14.0, 16.0))
+    assert slack([row]) == ["wide has a hole for ⌀16 mm on a bar of ⌀14 mm: bush it."]

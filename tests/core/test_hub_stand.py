@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from tests.conftest import ROOT
 from tests.jobs import work
 from tirante.core.document.parts.hub_stand import HubStand
+from tirante.core.document.parts.plate_jig import PlateJig, UprightOf
 from tirante.core.document.upgrades import load_design
 from tirante.core.errors import InputError
 from tirante.core.jigs.hub_stand import StudHole, same_for_both, stud_holes
@@ -226,3 +227,52 @@ def test_the_largest_opening_that_is_told_is_taken_and_a_tenth_more_is_not() -> 
     assert found
     assert worked_out(float(found[1])).complete
     assert not worked_out(float(found[1]) + 0.1).complete
+
+
+def test_an_axle_that_moves_aside_has_a_dummy_for_each_side_and_no_jig_of_an_upright() -> None:
+    """Marram's Panhard rod takes its axle aside as it rises: the left damper is longer by as much as the right one is shorter, or nearly."""
+    design = load_design((ROOT / "data/demo/marram.json").read_bytes())
+    end = next(one for one in design.ends if one.name == "Rear")
+    made = of_end(work(design, MEMORY), end.id, [ID.format(i) for i in range(9)])
+    assert [(one.kind, one.side) for one in made] == [
+        ("hub_stand", "pair"),
+        ("dummy_damper", "left"),
+        ("dummy_damper", "right"),
+    ]
+    assert len({one.id for one in made}) == 3
+    job = work(design.model_copy(update={"parts": (*design.parts, *made)}), MEMORY)
+    left, right = (job.part(one.id) for one in made[1:])
+    assert left is not None
+    assert right is not None
+    assert left.complete
+    assert right.complete
+    assert left.own.lengths["ride"] == pytest.approx(right.own.lengths["ride"], abs=1e-6)
+    assert abs(left.own.lengths["bump"] - right.own.lengths["bump"]) > 0.5
+    both = made[1].model_copy(update={"side": "pair"})
+    told = work(design.model_copy(update={"parts": (*design.parts, both)}), MEMORY).part(both.id)
+    assert told is not None
+    assert told.faults[0].field == "side"
+    axle = PlateJig(id=ID.format(8), name="axle", what="an upright", upright=UprightOf(end_id=end.id, body="axle"))
+    refused = work(design.model_copy(update={"parts": (*design.parts, axle)}), MEMORY).part(axle.id)
+    assert refused is not None
+    assert "stands once in the car" in refused.faults[0].message
+
+
+def test_an_upright_that_differs_left_and_right_is_told_where_and_none_is_laid_out() -> None:
+    design = load_design((ROOT / "data/demo/marram.json").read_bytes())
+    one = design.ends[0]
+    x, y, z = one.end.points["tie_outer"]
+    unlike = one.model_copy(
+        update={"end": one.end.model_copy(update={"right_points": {"tie_outer": (x + 3.0, -y, z)}})}
+    )
+    jig = PlateJig(id=ID.format(8), name="upright", what="an upright", upright=UprightOf(end_id=one.id, body="upright"))
+    for ends, complete in (
+        ((one, *design.ends[1:]), True),
+        ((unlike, *design.ends[1:]), False),
+        (design.ends[1:], False),
+    ):
+        part = work(design.model_copy(update={"ends": ends, "parts": (jig,), "joints": ()}), MEMORY).part(jig.id)
+        assert part is not None
+        assert part.complete is complete
+        if ends[0] is unlike:
+            assert "differ at tie outer" in part.faults[0].message

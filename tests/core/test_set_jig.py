@@ -107,6 +107,11 @@ def test_what_does_not_go_on_one_is_told_why() -> None:
         )
         == "its bolts are not square to it"
     )
+    # two foot plates of 80 mm, and room between them
+    assert two_ended(link(100.0)) == ""
+    assert two_ended(link(99.0)) == "it is 99 mm long, and its two foot plates need 100 mm between the bolts"
+    shortest = set_jig([("short", link(100.0))], shrink=0.0, clearance=25.0, margin=30.0, gap=None)
+    assert shortest.slots[0] >= 40.0  # clear of the fixed foot plate
     assert two_ended(Features(held=link(300.0).held[:1])) == "it has not two joints"
     with pytest.raises(InputError) as found:
         set_jig([("wide", link(300.0, wide=(50.0, 20.0)))], shrink=0.0, clearance=25.0, margin=30.0, gap=40.0)

@@ -15,7 +15,8 @@ from tirante.core.jigs.features import Bar, Features, Held, triple
 from tirante.core.jigs.handed import own_mirror, signed_figure
 from tirante.core.jigs.hub_stand import same_for_both, stud_holes
 from tirante.core.jigs.plane import through
-from tirante.core.jigs.plate import Sizes, best_plane, laid_out, spacer_along
+from tirante.core.jigs.plate import best_plane, laid_out, spacer_along
+from tirante.core.jigs.posts import Sizes
 
 Number = Annotated[float, Field(ge=-1e5, le=1e5, allow_inf_nan=False)]
 Place = tuple[Number, Number, Number]

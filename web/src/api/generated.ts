@@ -6566,7 +6566,7 @@ export interface components {
          */
         JigHandOut: {
             /** Comes Out */
-            comes_out: string[];
+            comes_out: string;
             /** Hand */
             hand: string;
             /** In The Way */
@@ -9128,8 +9128,6 @@ export interface components {
             holds: string;
             /** Holds Id */
             holds_id: string | null;
-            /** Joints */
-            joints: string[];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -9139,8 +9137,6 @@ export interface components {
             lengths: components["schemas"]["JigLengthOut"][];
             /** Lies */
             lies: string;
-            /** Order */
-            order: string[];
             /** Own Mirror */
             own_mirror: boolean;
             /** Shrink Mm */
@@ -10561,11 +10557,6 @@ export interface components {
              * @enum {string}
              */
             kind: "set_jig";
-            /**
-             * Links
-             * @default []
-             */
-            links: string[];
             /**
              * Margin Mm
              * @default 30

@@ -211,6 +211,15 @@ def moved(edge: Edge, x: float, y: float) -> Edge:
     return replace(edge, cx=edge.cx + x, cy=edge.cy + y)
 
 
+def straight_sides(corners: Sequence[FlatPoint]) -> tuple[Straight, ...]:
+    """The edges of a polygon.
+
+    Args:
+        corners: counter-clockwise [mm].
+    """
+    return tuple(Straight(*a, *b) for a, b in zip(corners, (*corners[1:], corners[0]), strict=True))
+
+
 def rounded(x: float, y: float, start_deg: float, radius: float) -> tuple[Curve, ...]:
     """The round of a corner that two edges along the axes make, walked counter-clockwise; none where it is sharp.
 

@@ -17,8 +17,8 @@ from tirante.core.errors import InputError
 Array = NDArray[np.float64]
 ALONG = 0.02  # [rad] within which a bolt runs along the member
 SAME = 0.5  # [mm] within which two bolts lie on one bar
-PAST = 40.0  # [mm] of bar beyond the plates
-BESIDE = 60.0  # [mm] from the outermost bracket's middle to its plate
+PAST = 40.0  # [mm] of bar beyond the plates; common practice, no source
+BESIDE = 60.0  # [mm] from the outermost bracket's middle to its plate; common practice, no source
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -41,10 +41,15 @@ class Row:
     off: float  # from the member's middle line to the bar's
     angle_deg: float  # of that line from straight up: forward of a member across the car, outward of one along it
     from_pinion_deg: float | None  # the same from the pinion's own way
-    bore: float
-    wide: tuple[float, ...]  # of what goes in each
+    bores: tuple[float, ...]  # of what goes in each
+    wide: tuple[float, ...]
     first: float  # the first middle, from the member's first end
     plates: tuple[float, float]  # along, from the first middle
+
+    @property
+    def bore(self) -> float:
+        """Of the bar: the least that goes through any."""
+        return min(self.bores)
 
     @property
     def long(self) -> float:
@@ -104,7 +109,7 @@ def rows_on(
         places = [along for along, _ in group]
         found.append(Row(
             names=tuple(one.name for _, one in group), along=tuple(along - places[0] for along in places), off=float(np.linalg.norm(off)), angle_deg=angle,
-            from_pinion_deg=None if ahead is None else (angle - ahead + 180.0) % 360.0 - 180.0, bore=min(one.bore for _, one in group), wide=tuple(one.wide for _, one in group),
+            from_pinion_deg=None if ahead is None else (angle - ahead + 180.0) % 360.0 - 180.0, bores=tuple(one.bore for _, one in group), wide=tuple(one.wide for _, one in group),
             first=places[0], plates=(-BESIDE, places[-1] - places[0] + BESIDE),
         ))  # fmt: skip
     return tuple(found), tuple(left)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import combinations
-from math import asin, degrees
+from math import asin
 
 import numpy as np
 from numpy.typing import NDArray
@@ -130,13 +130,3 @@ def plane_with(features: Features, n: Array, told: str, datum: int) -> Plane:
         u = np.cross(n, [0.0, 1.0, 0.0] if abs(n[1]) < 0.9 else [1.0, 0.0, 0.0])
     u = u / np.linalg.norm(u)
     return Plane(u=u, v=np.cross(n, u), n=n, told=told)
-
-
-def lean_deg(held: Held, n: Array) -> float:
-    """How far a bore rises from the plate [°].
-
-    Args:
-        held: the joint.
-        n: square to the plate.
-    """
-    return degrees(rise_of(held, n))

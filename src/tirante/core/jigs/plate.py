@@ -7,22 +7,22 @@ Not covered: how stiff plate and posts are against a part that draws as it cools
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from math import atan2, ceil, cos, degrees, floor, hypot, pi, sin, sqrt, tan
-from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from tirante.core.errors import InputError
-from tirante.core.jigs.features import Bar, Features, Held, Seam, seams_of, triple
+from tirante.core.jigs.features import Features, Held, Seam, seams_of, triple
 from tirante.core.jigs.handed import BAR
+from tirante.core.jigs.in_the_way import beads_blocked, comes_out, ends_covered, feet_on_one_another, stands_in_the_part
 from tirante.core.jigs.plane import LEANS, Plane, candidates, cost_of, plane_with, rise_of
+from tirante.core.jigs.posts import Joint, LaidBar, Post, Sizes
 from tirante.core.jigs.shrink import set_off
 
 Array = NDArray[np.float64]
-Sort = Literal["cheek", "pin", "rest", "stop"]
 STANDS = pi / 4  # [rad] a bore that rises more is held by a pin, less by a bolt between two posts
 LEAST_EDGE = 12.0  # [mm] of metal round the hole of a post, and of a post under its pin; common practice, no source
 LEAST_PIN = 25.0  # [mm] of post under a pin that stands upright and goes through the plate
@@ -31,83 +31,6 @@ LEAST_REST = 8.0  # [mm] of plate under the bottom of a vee
 TURNS = (0.5, 0.42, 0.58, 0.34, 0.66, 0.27, 0.73, 0.2, 0.8)  # shares of a bar's length where its rest is tried
 TWO = (0.3, 0.7, 0.36, 0.64, 0.24, 0.76, 0.42, 0.58)
 STEEP = 0.8  # [rad] a bar that rises more from the plate slides off a rest
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Sizes:
-    """What a shop builds its jigs of [mm]."""
-
-    clearance: float = 30.0  # from the plate to the lowest of the part
-    post_thick: float = 10.0
-    post_wide: float = 50.0
-    room: float = 15.0  # for a torch, from a bead to a post
-    margin: float = 40.0  # of plate round what stands on it
-    pilot: float = 5.0
-    datum_hole: float = 8.0
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Joint:
-    """A joint as it is set on the jig: its centre from the datum and the plate, and a bar through its bore [mm]."""
-
-    held: Held
-    at: tuple[float, float, float]
-    bar: tuple[float, float, float]  # so far along the bore: `handed.BAR`
-    cold: tuple[float, float, float]  # where it is to be when the beads have drawn it in
-    pinned: bool
-    spacer: float  # along the bolt, each side; under the joint where it is pinned
-    lean_deg: float  # from level, or from upright where it is pinned
-
-    @property
-    def moved(self) -> float:
-        """How far it is set off for shrink [mm]."""
-        return float(np.linalg.norm(np.subtract(self.at, self.cold)))
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Post:
-    """Something that stands on the plate: where its middle is, and which way its thin side looks."""
-
-    name: str
-    sort: Sort
-    u: float
-    v: float
-    turn: float  # [rad] from u, of its thin side; of a leaning pin the way its top looks down to
-    thick: float
-    wide: float
-    top: float  # of the post itself, over the plate
-    work: float  # over the plate: of a post the middle of its hole, of a rest the bottom of its vee, of a stop or a pin its top
-    lean_deg: float
-    bore: float  # of its hole; 0: none
-
-    @property
-    def reach(self) -> float:
-        """Round it in plan [mm]."""
-        return hypot(self.thick, self.wide) / 2 if self.sort != "pin" else self.wide / 2
-
-    def holes(self) -> tuple[tuple[float, float], ...]:
-        """Where it is screwed to the plate."""
-        if self.sort == "pin":
-            return ((self.u, self.v),)
-        x, y = -sin(self.turn) * self.wide / 4, cos(self.turn) * self.wide / 4
-        return (self.u + x, self.v + y), (self.u - x, self.v - y)
-
-    def corners(self) -> tuple[tuple[float, float], ...]:
-        """Of its foot, counter-clockwise."""
-        e, f = (cos(self.turn), sin(self.turn)), (-sin(self.turn), cos(self.turn))
-        t, w = self.thick / 2, self.wide / 2
-        return tuple(
-            (self.u + i * t * e[0] + j * w * f[0], self.v + i * t * e[1] + j * w * f[1]) for i, j in ((1, -1), (1, 1), (-1, 1), (-1, -1))
-        )  # fmt: skip
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class LaidBar:
-    """A bar of the part as it lies on the jig: both ends from the datum and the plate [mm]."""
-
-    bar: Bar
-    a: tuple[float, float, float]
-    b: tuple[float, float, float]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -131,9 +54,12 @@ class PlateJig:
     low: tuple[float, float]  # corners of the plate, from the datum
     high: tuple[float, float]
     distances: tuple[Distance, ...]
-    in_the_way: tuple[str, ...]  # what a torch does not get at, and posts that stand on one another, in words
+    in_the_way: tuple[
+        str, ...
+    ]  # what a torch does not get at, posts that stand in the part or on one another, in words
     by_hand: tuple[str, ...]  # what has no rest and no stop
-    comes_out: tuple[str, ...]  # how the finished part is taken out
+    covered: tuple[str, ...]  # joints at which a bead lies over the end of the dummy
+    comes_out: str  # how the finished part is taken out
     both_hands: bool  # whether the other hand lies on the same posts, turned over
 
     def mirrored(self) -> PlateJig:
@@ -211,7 +137,7 @@ def laid_out(
     now = _set(features, moved)
     ways = plane_with(now, *plane, datum=begin)
     seams = seams_of(now.bars)
-    spacers = [_spacer(one, ways.n, seams, sizes.room) for one in now.held]
+    spacers = [_spacer(one, seams, sizes.room) for one in now.held]
     lift = _lift(now, ways, spacers, sizes)
     base = ways.flat(now.held[begin].p)
     base[2] = -lift
@@ -230,7 +156,7 @@ def laid_out(
     stops = []
     for sheet in now.sheets:
         stop = _stop(sheet.name, [put(np.array(corner)) for corner in sheet.corners], sheet.thickness, sizes)
-        if stop is None or any(_off_post(stop, seam.at) < seam.reach + sizes.room for seam in placed):
+        if stop is None or any(float(stop.off(seam.at[None])[0]) < seam.reach + sizes.room for seam in placed):
             lacking.append(f"No stop under {sheet.name}: there is no room for one beside the beads. Clamp it until it is tacked.")  # fmt: skip
         else:
             stops.append(stop)
@@ -243,8 +169,8 @@ def laid_out(
             Distance(one=held[i].name, other=held[j].name, mm=float(np.linalg.norm(at[j] - at[i])))
             for i in range(len(held)) for j in range(i + 1, len(held))
         ),
-        in_the_way=(*_in_the_way(every, placed, sizes.room), *_on_one_another(every)), by_hand=tuple(lacking),
-        comes_out=_comes_out(joints), both_hands=_lies_turned_over(joints, bars),
+        in_the_way=(*stands_in_the_part(every, joints, bars), *beads_blocked(every, placed, sizes.room), *feet_on_one_another(every)), by_hand=tuple(lacking),
+        covered=tuple(ends_covered(joints, placed, sizes.post_thick)), comes_out=comes_out(joints), both_hands=_lies_turned_over(joints, bars),
     )  # fmt: skip
 
 
@@ -262,7 +188,7 @@ def _set(features: Features, moved: Array) -> Features:
     )
 
 
-def _spacer(held: Held, n: Array, seams: Sequence[Seam], room: float) -> float:
+def _spacer(held: Held, seams: Sequence[Seam], room: float) -> float:
     """How far a post's face must stand from the joint's, so that a torch gets at the beads of that joint [mm]."""
     need = 0.0
     for seam in seams:
@@ -270,11 +196,6 @@ def _spacer(held: Held, n: Array, seams: Sequence[Seam], room: float) -> float:
             along = abs(float((seam.at - held.p) @ held.a))
             need = max(need, along + seam.reach + room - held.wide / 2)
     return float(ceil(need))  # turned to whole millimetres
-
-
-def _upward(held: Held, n: Array) -> Array:
-    """Along its bore, the way that rises."""
-    return held.a if float(held.a @ n) >= 0 else -held.a
 
 
 def _lift(features: Features, ways: Plane, spacers: Sequence[float], sizes: Sizes) -> float:
@@ -296,9 +217,9 @@ def _lift(features: Features, ways: Plane, spacers: Sequence[float], sizes: Size
     return max(need)
 
 
-def _joint(one: Held, cold: Held, spacer: float, put: object) -> Joint:
-    at, was = put(one.p), put(cold.p)  # type: ignore[operator]
-    end = put(one.p + BAR * one.a)  # type: ignore[operator]
+def _joint(one: Held, cold: Held, spacer: float, put: Callable[[Array], Array]) -> Joint:
+    at, was = put(one.p), put(cold.p)
+    end = put(one.p + BAR * one.a)
     if not one.directed and end[2] < at[2]:
         end = 2 * at - end  # a bar that tells no end apart is measured where it stands up
     rise = rise_of_flat(end - at)
@@ -323,7 +244,7 @@ def _posts(joint: Joint, sizes: Sizes) -> list[Post]:
         top = at - way * (held.wide / 2 + joint.spacer)
         lean = pi / 2 - rise
         return [Post(
-            name=f"post under {held.name}", sort="pin", u=float(top[0]), v=float(top[1]), turn=atan2(-way[1], -way[0]) if lean > LEANS else 0.0, thick=held.outside,
+            name=f"post under {held.name}", of=held.name, sort="pin", u=float(top[0]), v=float(top[1]), turn=atan2(-way[1], -way[0]) if lean > LEANS else 0.0, thick=held.outside,
             wide=max(held.bore + LEAST_EDGE, 0.8 * held.outside), top=float(top[2]), work=float(top[2]), lean_deg=degrees(lean), bore=held.bore,
         )]  # fmt: skip
     flat = way[:2] / float(np.linalg.norm(way[:2]))
@@ -332,7 +253,7 @@ def _posts(joint: Joint, sizes: Sizes) -> list[Post]:
     for sign, which in ((1.0, "1"), (-1.0, "2")):
         hole = float(at[2]) + sign * out * tan(rise)
         found.append(Post(
-            name=f"{held.name}, post {which}", sort="cheek", u=float(at[0] + sign * out * flat[0]), v=float(at[1] + sign * out * flat[1]),
+            name=f"{held.name}, post {which}", of=held.name, sort="cheek", u=float(at[0] + sign * out * flat[0]), v=float(at[1] + sign * out * flat[1]),
             turn=atan2(flat[1], flat[0]), thick=sizes.post_thick, wide=sizes.post_wide, top=hole + max(sizes.post_wide / 2, held.bore / 2 + LEAST_EDGE),
             work=hole, lean_deg=degrees(rise), bore=held.bore,
         ))  # fmt: skip
@@ -444,7 +365,7 @@ def narrower(
     for wide in NARROWER:
         if wide < sizes.post_wide:
             jig = laid_out(features, replace(sizes, post_wide=wide), plane, datum=datum, shrink=shrink)
-            if not _on_one_another(jig.posts):
+            if not crowded(jig):
                 return wide
     return None
 
@@ -455,7 +376,7 @@ def crowded(jig: PlateJig) -> bool:
     Args:
         jig: laid out.
     """
-    return bool(_on_one_another(jig.posts))
+    return bool(feet_on_one_another(jig.posts))
 
 
 def _plate(
@@ -466,66 +387,6 @@ def _plate(
     vs = [v for one in posts for v in (one.v - one.reach, one.v + one.reach)] + [one.at[1] for one in joints] + [0.0]
     low = (5.0 * floor((min(us) - margin) / 5.0), 5.0 * floor((min(vs) - margin) / 5.0))
     return low, (5.0 * ceil((max(us) + margin) / 5.0), 5.0 * ceil((max(vs) + margin) / 5.0))
-
-
-def _off_post(post: Post, at: Array) -> float:
-    """How far a place is from a post [mm]."""
-    x, y = at[0] - post.u, at[1] - post.v
-    up = max(0.0, float(at[2]) - post.top)
-    if post.sort == "pin":
-        return hypot(max(0.0, hypot(x, y) - post.wide / 2), up)
-    along, across = x * cos(post.turn) + y * sin(post.turn), -x * sin(post.turn) + y * cos(post.turn)
-    return sqrt(max(0.0, abs(along) - post.thick / 2) ** 2 + max(0.0, abs(across) - post.wide / 2) ** 2 + up * up)
-
-
-def _in_the_way(posts: Sequence[Post], seams: Sequence[Seam], room: float) -> list[str]:
-    """Beads that a torch does not get round for a post."""
-    found = []
-    for seam in seams:
-        near = min(
-            ((_off_post(post, seam.at) - seam.reach, post) for post in posts if post.sort != "rest"),
-            key=lambda one: one[0],
-            default=None,
-        )
-        if near is not None and near[0] < room - 1e-6:
-            found.append(f"{near[1].name[0].upper()}{near[1].name[1:]} stands {max(0.0, near[0]):.0f} mm from the bead of {seam.bar}{f' at {seam.to}' if seam.to else ''}: tack there, and lay that bead with the post off or the part out.")  # fmt: skip
-    return found
-
-
-def _on_one_another(posts: Sequence[Post]) -> list[str]:
-    """Posts whose feet lie on one another."""
-    from shapely.geometry import Point, Polygon
-
-    feet = [Point(one.u, one.v).buffer(one.wide / 2) if one.sort == "pin" else Polygon(one.corners()) for one in posts]
-    return [
-        f"{posts[i].name[0].upper()}{posts[i].name[1:]} and {posts[j].name} stand on one another."
-        for i in range(len(posts)) for j in range(i + 1, len(posts)) if feet[i].intersection(feet[j]).area > 1.0
-    ]  # fmt: skip
-
-
-def _comes_out(joints: Sequence[Joint]) -> tuple[str, ...]:
-    """How the part leaves the jig when its beads are on."""
-    bolts = [one.held.name for one in joints if not one.pinned]
-    pins = [one for one in joints if one.pinned]
-    told = []
-    if bolts:
-        told.append(f"Draw the dummy bolt{'s' if len(bolts) > 1 else ''} of {_and(bolts)} and take the spacers out.")
-    leaning = [one.held.name for one in pins if one.lean_deg * pi / 180 > LEANS]
-    straight = [one.held.name for one in pins if one.held.name not in leaning]
-    if leaning and len(pins) > 1:
-        told.append(f"Unscrew the post of {_and(leaning)} from below: its pin leans, and the part would jam on it.")
-        told.append(f"Lift the part straight up{f' off the pin of {_and(straight)}' if straight else ''}.")
-    elif leaning:
-        told.append(f"Lift the part along the pin of {leaning[0]}, which leans {pins[0].lean_deg:.1f}°.")
-    elif straight:
-        told.append(f"Lift the part straight up, off the pin{'s' if len(straight) > 1 else ''} of {_and(straight)}.")
-    else:
-        told.append("Lift the part straight up from between its posts.")
-    return tuple(told)
-
-
-def _and(names: Sequence[str]) -> str:
-    return " and ".join((", ".join(names[:-1]), names[-1])) if len(names) > 1 else names[0]
 
 
 def _lies_turned_over(joints: Sequence[Joint], bars: Sequence[LaidBar]) -> bool:

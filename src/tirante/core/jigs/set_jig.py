@@ -12,7 +12,7 @@ from math import ceil, floor
 import numpy as np
 
 from tirante.core.errors import InputError
-from tirante.core.flat.contour import Contour, Edge, Hole, Straight, slot
+from tirante.core.flat.contour import Contour, Edge, Hole, Straight, slot, straight_sides
 from tirante.core.jigs.features import Features
 
 PARALLEL = 1e-6  # of the bolts' directions
@@ -57,7 +57,10 @@ def two_ended(features: Features) -> str:
     if len(features.held) != 2:
         return "it has not two joints"
     a, b = features.held
-    along = (b.p - a.p) / max(float(((b.p - a.p) @ (b.p - a.p)) ** 0.5), 1e-9)
+    long = float(np.linalg.norm(b.p - a.p))
+    if long < 2 * FOOT + FREE:
+        return f"it is {long:.0f} mm long, and its two foot plates need {2 * FOOT + FREE:.0f} mm between the bolts"
+    along = (b.p - a.p) / long
     if abs(abs(float(a.a @ b.a)) - 1.0) > PARALLEL:
         return "its two bolts are not parallel"
     if abs(float(along @ a.a)) > PARALLEL:
@@ -95,7 +98,7 @@ def set_jig(
     low = 0.0
     for name, features in links:
         a, b = features.held
-        cold = float(((b.p - a.p) @ (b.p - a.p)) ** 0.5)
+        cold = float(np.linalg.norm(b.p - a.p))
         beads = sum(seam is not None for bar in features.bars for seam in (bar.a_seam, bar.b_seam))
         settings.append(Setting(
             name=name, at=cold + shrink * beads, cold=cold, spacers=((gap - a.wide) / 2, (gap - b.wide) / 2), bores=(a.bore, b.bore), bent=len(features.bars) > 1 and _bent(features),
@@ -111,7 +114,7 @@ def set_jig(
 
 def _bent(features: Features) -> bool:
     a, b = features.held
-    way = (b.p - a.p) / float(((b.p - a.p) @ (b.p - a.p)) ** 0.5)
+    way = (b.p - a.p) / float(np.linalg.norm(b.p - a.p))
     return any(
         float(np.linalg.norm(np.cross(np.array(end) - a.p, way))) > 1.0
         for bar in features.bars
@@ -143,7 +146,7 @@ def bar_contour(jig: SetJig, *, post: float, clamp: float, pilot: float) -> Cont
     v, wide = across(jig, post=post, clamp=clamp)
     (left, right), half = jig.bar, wide / 2
     corners = [(left, -half), (right, -half), (right, half), (left, half)]
-    edges: tuple[Edge, ...] = tuple(Straight(*a, *b) for a, b in zip(corners, (*corners[1:], corners[0]), strict=True))
+    edges: tuple[Edge, ...] = straight_sides(corners)
     openings = tuple(slot(Straight(jig.slots[0] + clamp / 2, y, jig.slots[1] - clamp / 2, y), clamp) for y in (-v, v))
     holes = tuple(Hole(x, y, pilot) for x in (-FOOT / 2, FOOT / 2) for y in (-v, v))
     marks = []

@@ -13,7 +13,8 @@ from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.parts.set_jig import SetJig
 from tirante.core.errors import InputError
 from tirante.core.job.worked import Worked
-from tirante.core.parts.body import side_of
+from tirante.core.parts.dummy_damper.kind import sides_differ
+from tirante.core.parts.plate_jig.upright import stands_twice
 from tirante.core.parts.registry import kind_of
 
 
@@ -39,7 +40,7 @@ def jig_for(job: Worked, saved: SavedPart, jig_id: str) -> PlateJig:
     """
     if isinstance(saved, PlateJig):
         raise InputError("A jig is not held by another. Choose the part that it is to hold.", code="contradictory", fields=("part_id",))  # fmt: skip
-    found = kind_of(saved).features(saved, job)
+    found = job.features(saved)
     if isinstance(found, str):
         raise InputError(found, code="no_jig", fields=("part_id",))
     return PlateJig(id=jig_id, name=f"{saved.name[:75]}, jig", holds=saved.id)
@@ -76,17 +77,17 @@ def of_end(job: Worked, end_id: str, ids: Sequence[str]) -> list[SavedPart]:
         for part in job.design.parts
         if isinstance(part, PlateJig) and part.upright and part.upright.end_id == end_id
     }
-    if (
-        body in template.bodies
-        and template.carries(body)
-        and side_of(template, body) == "pair"
-        and body not in uprights
-    ):
+    if body in template.bodies and template.carries(body) and stands_twice(template) and body not in uprights:
         words = body.replace("_", " ")
         made.append(PlateJig(id=next_id(), name=f"{end.name[:40]} {words}, jig"[:80], what="an upright", upright=UprightOf(end_id=end_id, body=body)))  # fmt: skip
     for name in end.end.dampers:
         if ("dummy_damper", name) not in known and name not in end.end.seated:
-            made.append(DummyDamper(id=next_id(), name=f"{end.name[:40]} dummy {name}"[:80], end_id=end_id, damper=name, bump_mm=end.box.bump_mm, droop_mm=end.box.droop_mm))  # fmt: skip
+            one = DummyDamper(id=next_id(), name=f"{end.name[:40]} dummy {name}"[:70], end_id=end_id, damper=name, bump_mm=end.box.bump_mm, droop_mm=end.box.droop_mm)  # fmt: skip
+            if not sides_differ(one, job):
+                made.append(one)
+                continue
+            made.append(one.model_copy(update={"side": "left", "name": f"{one.name}, left"}))
+            made.append(one.model_copy(update={"side": "right", "name": f"{one.name}, right", "id": next_id()}))
     return made
 
 
@@ -114,14 +115,18 @@ def for_member(job: Worked, mount_id: str, jig_id: str) -> BracketBar:
         jig_id: made by the client.
 
     Raises:
-        InputError: no such member, or one that has a bar already.
+        InputError: no such member, one that has a bar already, or none of whose brackets goes on one.
     """
     mount = job.design.mount(mount_id)
     if mount is None:
         raise InputError("That member is not there any more.", code="missing", fields=("mount_id",))
     if any(isinstance(part, BracketBar) and part.mount == mount_id for part in job.design.parts):
         raise InputError(f"{mount.name} has a bracket bar already.", code="contradictory", fields=("mount_id",))
-    return BracketBar(id=jig_id, name=f"{mount.name[:66]}, bracket bar", mount=mount_id)
+    made = BracketBar(id=jig_id, name=f"{mount.name[:66]}, bracket bar", mount=mount_id)
+    lacking = kind_of(made).work_out(made, job).faults
+    if lacking:
+        raise InputError(lacking[0].message, code="no_jig", fields=("mount_id",))
+    return made
 
 
 def without(job: Worked) -> list[SavedPart]:

@@ -57,6 +57,7 @@ from tirante.core.suspension.moving import Moving, moving
 from tirante.core.suspension.shelf import Shelf
 
 if TYPE_CHECKING:
+    from tirante.core.jigs.features import Features
     from tirante.core.loads.body_roll import EndRoll
     from tirante.core.loads.end_loads import EndLoads
     from tirante.core.loads.travel import Swept
@@ -298,10 +299,18 @@ class Worked:
 
     # --- parts and joints -------------------------------------------------------------------------------------------
 
+    def features(self, saved: SavedPart) -> Features | str:
+        """What a jig takes hold of on a part of the job; or why none is laid out for it.
+
+        Args:
+            saved: the part.
+        """
+        return kind_of(saved).features(saved, self)
+
     @property
-    def all_saved(self) -> tuple[SavedPart, ...]:
-        """Every part as it is saved, in the job's order."""
-        return self.design.parts
+    def spanning(self) -> list[SavedPart]:
+        """The parts of the job that stand between two points, in its order."""
+        return [one for one in self.design.parts if kind_of(one).stands_between]
 
     def saved(self, part_id: str) -> SavedPart | None:
         """A part as it is saved."""

@@ -19,6 +19,7 @@ if TYPE_CHECKING:
     from tirante.core.document.parts.common import Between, LoadCase, Side
     from tirante.core.document.parts.saved import SavedPart
     from tirante.core.document.template import Template
+    from tirante.core.jigs.features import Features
     from tirante.core.loads.end_loads import EndLoads
     from tirante.core.parts.bearing import Bearing, BearingSeen
     from tirante.core.parts.feet import Foot, Spot
@@ -77,9 +78,12 @@ class Around(Protocol):
     def at_ride(self, end_id: str) -> Solved:
         """An end solved at ride height; `InputError` likewise."""
 
+    def features(self, saved: SavedPart) -> Features | str:
+        """What a jig takes hold of on a part of the job; or why none is laid out for it."""
+
     @property
-    def all_saved(self) -> Sequence[SavedPart]:
-        """Every part of the job as it is saved, in its order."""
+    def spanning(self) -> Sequence[SavedPart]:
+        """The parts of the job that stand between two points, in its order."""
 
     def saved(self, part_id: str) -> SavedPart | None:
         """A part of the job as it is saved."""

@@ -8,6 +8,7 @@ from typing import Protocol
 
 import numpy as np
 
+from tirante.core.document.end import End
 from tirante.core.document.parts.common import Side
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.document.template import LinkJoint, Template
@@ -172,17 +173,27 @@ def copies_differ(saved: SavedPart, body: str, around: Around) -> tuple[Misfit, 
     """
     if saved.side != "pair" or not saved.of_end:
         return ()
-    template, end = around.template(saved.of_end), around.ends[saved.of_end]
-    left, right = (places_on(template, end, body, right=side) for side in (False, True))
-    off = [
-        a.words
-        for a, b in zip(left, right, strict=True)
-        if max(abs(x - y) for x, y in zip(a.at, b.at, strict=True)) > 1e-6 or _askew(a, b)
-    ]
+    off = unlike_at(around.template(saved.of_end), around.ends[saved.of_end], body)
     if not off:
         return ()
     told = f"Left and right differ at {', '.join(off)}: make one part for the left and one for the right."
     return (Misfit(field="side", message=told),)
+
+
+def unlike_at(template: Template, end: End, body: str) -> list[str]:
+    """Where the right one of a body is not the mirror image of the left one, in words.
+
+    Args:
+        template: of the end.
+        end: as it stands in the car.
+        body: of the template.
+    """
+    left, right = (places_on(template, end, body, right=side) for side in (False, True))
+    return [
+        a.words
+        for a, b in zip(left, right, strict=True)
+        if max(abs(x - y) for x, y in zip(a.at, b.at, strict=True)) > 1e-6 or _askew(a, b)
+    ]
 
 
 def _askew(a: OnBody, b: OnBody) -> bool:

@@ -167,10 +167,9 @@ function OfEnds() {
       void go(`/jobs/${jobId}/jigs/${jigId}`)
     },
   })
-  const free = ends.filter((end) => !jigs.some((jig) => jig.kind === 'hub_stand' && jig.end_id === end.id))
   return (
     <Box sx={{ mb: 1.5 }}>
-      {free.map((end) => (
+      {ends.map((end) => (
         <Button key={end.id} size="small" disabled={make.isPending} onClick={() => make.mutate(end.id)}>
           {end.name}: hub stand, upright, dummy dampers
         </Button>

@@ -37,7 +37,7 @@ export function JigChecks({ partId }: { partId: string }) {
             </Typography>
           ))}
           <Typography variant="body2">
-            <Told>{hand.comes_out.join(' ')}</Told>
+            <Told>{hand.comes_out}</Told>
           </Typography>
         </Section>
       ))}

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Literal
 
 from pydantic import Field
 
-from tirante.core.document.fields import Id, Name, NotNegative, Positive
+from tirante.core.document.fields import Name, NotNegative, Positive
 from tirante.core.document.parts.common import Side
 from tirante.core.document.parts.saved import SavedPart
 
@@ -16,7 +16,6 @@ class SetJig(SavedPart):
 
     kind: Literal["set_jig"] = "set_jig"
     side: Side = "centre"
-    links: Annotated[tuple[Id, ...], Field(max_length=60, strict=False)] = ()  # empty: all of the job that go on it
     gap_mm: Positive | None = Field(default=None, description="between the posts of a pair; null: as the widest asks")
     clearance_mm: Positive = 25.0
     margin_mm: Positive = 30.0

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from tirante.core.brackets.saddle_box import SaddleBox
 from tirante.core.document.mounts import BoxMember, Mount, RoundMember
 from tirante.core.errors import InputError
-from tirante.core.flat.contour import Contour, Curve, Straight
+from tirante.core.flat.contour import Contour, Curve, Straight, straight_sides
 from tirante.core.parts.part import Misfit
 from tirante.core.quantities import or_less
 
@@ -194,9 +194,7 @@ def rectangle(long: float, wide: float) -> Contour:
         wide: [mm]
     """
     corners = [(0.0, 0.0), (long, 0.0), (long, wide), (0.0, wide)]
-    return Contour(
-        edges=tuple(Straight(*a, *b) for a, b in zip(corners, (*corners[1:], corners[0]), strict=True)), holes=()
-    )
+    return Contour(edges=straight_sides(corners), holes=())
 
 
 def end_plate(shape: SaddleShape) -> Contour:

@@ -114,7 +114,7 @@ class BoxedLinkKind(Kind[BoxedLink]):
             )
             for letter, x in (("A", 0.0), ("B", long))
         )  # fmt: skip
-        # its long seams are laid from outside all along it: a rest stands under a plate, clear of no bead
+        # its long seams run along its edges: a rest stands under the middle of a plate
         box = Bar(name="box", a=(0.0, 0.0, 0.0), b=(long, 0.0, 0.0), od=max(saved.height.mm, wide), a_seam=None, b_seam=None, to=("end A", "end B"), square=True)  # fmt: skip
         return Features(held=held, bars=(box,))
 

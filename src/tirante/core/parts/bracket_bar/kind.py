@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from math import asin, degrees, sqrt
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from tirante.core.document.forms.table import Field, FieldGroup, number
 from tirante.core.document.mounts import BoxMember, FlatMember, Mount, RoundMember
@@ -15,7 +17,7 @@ from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import Contour, Curve, Edge, Hole, Straight
-from tirante.core.jigs.bracket_bar import OnMember, Row, rows_on
+from tirante.core.jigs.bracket_bar import SAME, OnMember, Row, rows_on
 from tirante.core.parts.around import Around
 from tirante.core.parts.flat_plates import plate_views
 from tirante.core.parts.kind import Kind, ViewAsked
@@ -33,6 +35,7 @@ from tirante.core.parts.part import (
 )
 from tirante.core.parts.stands import MIRROR
 
+Array = NDArray[np.float64]
 WIDTH, ROW = 217.0, 5.4
 FREE = 0.3  # [mm] that a plate's hole is larger than the member
 NOT_CHECKED = ("that the member is straight where the plates go round it", "what beads draw it by")
@@ -101,8 +104,8 @@ class BracketBarKind(Kind[BracketBar]):
                 figures=tuple(Figure(label=f"{name}, from the first plate", mm=along - row.plates[0]) for row in rows for name, along in zip(row.names, row.along, strict=True)),
                 lines=tuple(CardLine(text=_angle(row), strong=True) for row in rows),
             ),
-            welding=ORDER, notes=tuple(f"Not on it: {one}." for one in made.left), own=made,
-            tool=f"Holds {sum(len(row.names) for row in rows)} brackets on {mount.name} with {len(rows)} bar{'s' if len(rows) > 1 else ''}.",
+            welding=ORDER, notes=(*slack(rows), *(f"Not on it: {one}." for one in made.left)), own=made,
+            tool=_says(mount, rows),
         )  # fmt: skip
 
     def draw(self, part: Part, asked: ViewAsked, numbers: Numbers) -> Drawing:
@@ -130,6 +133,8 @@ def _on(mount: Mount, around: Around) -> tuple[list[OnMember], list[str]]:
         twins = bracket is not None and bracket.side == "pair" and abs(float(at.at[1])) > 1.0
         ways = ((np.ones(3), ""), (MIRROR, ", right")) if twins else ((np.ones(3), ""),)
         for way, told in ways:
+            if told and abs(_off(mount, way * at.at) - _off(mount, at.at)) > SAME:
+                continue  # its twin stands on the other side's own member
             found.append(
                 OnMember(
                     name=f"{name}{told}",
@@ -140,6 +145,18 @@ def _on(mount: Mount, around: Around) -> tuple[list[OnMember], list[str]]:
                 )
             )
     return found, left
+
+
+def _off(mount: Mount, place: Array) -> float:
+    """How far a place is from a member's middle line [mm]."""
+    assert not isinstance(mount.shape, FlatMember)
+    a, b = np.array(mount.shape.a, float), np.array(mount.shape.b, float)
+    return float(np.linalg.norm(np.cross(place - a, (b - a) / np.linalg.norm(b - a))))
+
+
+def _says(mount: Mount, rows: Sequence[Row]) -> str:
+    count = sum(len(row.names) for row in rows)
+    return f"Holds {count} bracket{'s' if count > 1 else ''} on {mount.name} with {len(rows)} bar{'s' if len(rows) > 1 else ''}."
 
 
 def _angle(row: Row) -> str:
@@ -158,7 +175,7 @@ def plate_contour(od: float, row: Row, edge: float) -> Contour:
         edge: of plate round its holes [mm].
     """
     big, small = od / 2 + edge, row.bore / 2 + edge
-    lean = degrees(asin((big - small) / row.off)) if row.off > big - small else 0.0
+    lean = degrees(asin((big - small) / row.off))
     # the member at the origin, the bar up; the touching lines lean in toward the smaller round
     edges: list[Edge] = [
         Curve(0.0, 0.0, big, 180.0 - lean, 360.0 + lean), Curve(0.0, row.off, small, lean, 180.0 - lean),
@@ -169,6 +186,18 @@ def plate_contour(od: float, row: Row, edge: float) -> Contour:
         edges=(edges[0], Straight(*right, *top), edges[1], Straight(*left, *low)),
         holes=(Hole(0.0, 0.0, od + FREE), Hole(0.0, row.off, row.bore)),
     )
+
+
+def slack(rows: Sequence[Row]) -> list[str]:
+    """Brackets whose holes are wider than the bar of their row, in words.
+
+    Args:
+        rows: of a member.
+    """
+    return [
+        f"{name} has a hole for ⌀{bore:g} mm on a bar of ⌀{row.bore:g} mm: bush it."
+        for row in rows for name, bore in zip(row.names, row.bores, strict=True) if bore > row.bore + 0.01
+    ]  # fmt: skip
 
 
 def _pieces(saved: BracketBar, made: BarMade) -> tuple[Piece, ...]:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from tirante.core.document.forms.table import Field, FieldGroup, number
 from tirante.core.document.parts.dummy_damper import DummyDamper
@@ -19,7 +20,9 @@ from tirante.core.parts.flat_plates import plate_views
 from tirante.core.parts.kind import Kind, ViewAsked
 from tirante.core.parts.part import BoughtPiece, Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
 
+Array = NDArray[np.float64]
 WIDTH, ROW = 217.0, 34.0
+ALIKE = 0.05  # [mm] within which left and right are one bar
 NOT_CHECKED = ("that it carries: it holds a wheel on stands while brackets are tacked, and never a car on its wheels",)
 ORDER = (
     "The car stands on stands, its springs are out, air springs are empty; gas dampers are off the car and kept from heat.",
@@ -130,8 +133,11 @@ class DummyDamperKind(Kind[DummyDamper]):
         return sheet.done()
 
 
-def _lengths(saved: DummyDamper, around: Around) -> dict[str, float]:
-    """Eye to eye at bump, ride and droop [mm], both wheels together.
+POSITIONS = ("ride", "bump", "droop")
+
+
+def _both_sides(saved: DummyDamper, around: Around) -> tuple[Array, Array]:
+    """Eye to eye at ride, bump and droop, left and right, both wheels together [mm].
 
     Raises:
         InputError: the end does not reach one of them.
@@ -139,16 +145,47 @@ def _lengths(saved: DummyDamper, around: Around) -> dict[str, float]:
     from tirante.core.suspension.axle import length_of
     from tirante.core.suspension.cycle import resolved
 
-    wanted = {"ride": 0.0, "bump": saved.bump_mm, "droop": -saved.droop_mm}
-    rows = np.array([[mm, 0.0, 0.0] for mm in wanted.values()]).T
-    solved = resolved(around.at_ride(saved.end_id), rows)
-    side = solved.left
-    found = length_of(side.assembled, side.solved, around.ends[saved.end_id].dampers[saved.damper])
-    for i, name in enumerate(wanted):
-        if solved.status[i]:
+    travel = (0.0, saved.bump_mm, -saved.droop_mm)
+    solved = resolved(around.at_ride(saved.end_id), np.array([[mm, 0.0, 0.0] for mm in travel]).T)
+    for name, mm, status in zip(POSITIONS, travel, solved.status, strict=True):
+        if status:
             field = "droop_mm" if name == "droop" else "bump_mm"
-            raise InputError(f"The end does not reach {abs(wanted[name]):g} mm of {name}: give less.", code="no_solution", fields=(field,), value=wanted[name])  # fmt: skip
-    return {name: float(mm) for name, mm in zip(wanted, found, strict=True) if name == "ride" or abs(wanted[name]) > 0}
+            raise InputError(f"The end does not reach {abs(mm):g} mm of {name}: give less.", code="no_solution", fields=(field,), value=mm)  # fmt: skip
+    damper = around.ends[saved.end_id].dampers[saved.damper]
+    beam, right = solved.left.assembled.beam, solved.right or solved.left
+    # of a corner the right one stands mirrored, as a left one does
+    return (
+        length_of(solved.left.assembled, solved.left.solved, damper, "left"), length_of(right.assembled, right.solved, damper, "right" if beam else "left"),
+    )  # fmt: skip
+
+
+def sides_differ(saved: DummyDamper, around: Around) -> bool:
+    """Whether left and right are not one bar, as on an axle that a Panhard rod moves aside; not where nothing is known of them yet.
+
+    Args:
+        saved: the dummy.
+        around: the job.
+    """
+    try:
+        left, right = _both_sides(saved, around)
+    except InputError:
+        return False
+    return float(np.max(np.abs(left - right))) > ALIKE
+
+
+def _lengths(saved: DummyDamper, around: Around) -> dict[str, float]:
+    """Eye to eye at ride, and at bump and droop where those are something [mm].
+
+    Raises:
+        InputError: the end does not reach one of them, or left and right are not one bar.
+    """
+    left, right = _both_sides(saved, around)
+    off = float(np.max(np.abs(left - right)))
+    if saved.side == "pair" and off > ALIKE:
+        raise InputError(f"Left and right differ by {off:.1f} mm: make one for the left and one for the right.", code="contradictory", fields=("side",), value=off)  # fmt: skip
+    found = dict(zip(POSITIONS, (float(mm) for mm in (right if saved.side == "right" else left)), strict=True))
+    asked = {"ride": 1.0, "bump": saved.bump_mm, "droop": saved.droop_mm}
+    return {name: mm for name, mm in found.items() if asked[name] > 0}
 
 
 def _pieces(saved: DummyDamper, made: DummyMade) -> tuple[Piece, ...]:

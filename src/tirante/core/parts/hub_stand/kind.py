@@ -12,7 +12,7 @@ from tirante.core.drawing.flat import draw_contour
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError
-from tirante.core.flat.contour import Contour, Hole, Straight
+from tirante.core.flat.contour import Contour, Hole, straight_sides
 from tirante.core.jigs.hub_stand import FREE, StudHole, same_for_both, stud_holes
 from tirante.core.parts.around import Around
 from tirante.core.parts.flat_plates import plate_views
@@ -21,7 +21,7 @@ from tirante.core.parts.part import BoughtPiece, Card, CardLine, Figure, Misfit,
 from tirante.core.quantities import or_less
 
 WIDTH, HEIGHT = 217.0, 190.0
-LEAST_WEB = 3.0  # [mm] between the recess and a stud's hole
+LEAST_WEB = 3.0  # [mm] between the recess and a stud's hole; common practice, no source
 THIN = 0.05  # [mm] of a washer that is none
 NOT_CHECKED = (
     "caster: how the upright is turned about the wheel’s axis shows on no stud; set it by a gauge on the upright",
@@ -276,7 +276,7 @@ def upright(saved: HubStand, made: StandMade) -> Contour:
     half = max(saved.circle_mm / 2 + saved.edge_mm, saved.recess_mm / 2 + saved.edge_mm)
     low, high = saved.plate_mm, made.height + saved.circle_mm / 2 + saved.edge_mm
     corners = [(-half, low), (half, low), (half, high), (-half, high)]
-    edges = tuple(Straight(*a, *b) for a, b in zip(corners, (*corners[1:], corners[0]), strict=True))
+    edges = straight_sides(corners)
     holes = [Hole(0.0, made.height, saved.recess_mm + FREE)]
     holes += [Hole(-one.forward, one.height, saved.stud_mm + FREE) for one in made.holes]
     return Contour(edges=edges, holes=tuple(holes))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from tirante.core.document.catalogue import Tube
 from tirante.core.document.parts.link import FlatEnd
 from tirante.core.errors import InputError
-from tirante.core.flat.contour import Contour, Curve, Hole, Straight
+from tirante.core.flat.contour import Contour, Curve, Hole, Straight, straight_sides
 from tirante.core.members.flat_end import SLOT, LetIn, squashed
 from tirante.core.members.plate_link import FlatLink
 from tirante.core.parts.part import CardLine, Misfit, PlatePiece
@@ -108,9 +108,7 @@ def eye_outline(width: float, edge: float, right: float, hole: float) -> Contour
     middle = r - edge  # of the round end; at the hole where edge and half the width are one
     if r < half - 1e-9:  # an edge shorter than half the width: square corners beside a flat end
         corners = [(-edge, -half), (right, -half), (right, half), (-edge, half)]
-        return Contour(
-            edges=tuple(Straight(*a, *b) for a, b in zip(corners, (*corners[1:], corners[0]), strict=True)), holes=holes
-        )
+        return Contour(edges=straight_sides(corners), holes=holes)
     return Contour(
         edges=(
             Straight(middle, -half, right, -half), Straight(right, -half, right, half), Straight(right, half, middle, half),

@@ -17,7 +17,8 @@ from tirante.core.jigs.features import Features
 from tirante.core.jigs.handed import own_mirror, signed_figure
 from tirante.core.jigs.plane import through
 from tirante.core.jigs.plate import PlateJig as Laid
-from tirante.core.jigs.plate import Sizes, best_plane, crowded, laid_out, narrower
+from tirante.core.jigs.plate import best_plane, crowded, laid_out, narrower
+from tirante.core.jigs.posts import Sizes
 from tirante.core.parts.around import Around
 from tirante.core.parts.kind import Kind, ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, View
@@ -50,7 +51,7 @@ class JigHandOut(Out):
     signed_plane: list[str]
     signed_at: str
     in_the_way: list[str]
-    comes_out: list[str]
+    comes_out: str
 
 
 class JigLengthOut(Out):
@@ -67,7 +68,6 @@ class PlateJigOwn(Out):
     kind: Literal["plate_jig"] = "plate_jig"
     holds: str
     holds_id: str | None
-    joints: list[str]
     lies: str
     own_mirror: bool
     both_hands: bool
@@ -75,7 +75,6 @@ class PlateJigOwn(Out):
     shrink_mm: float
     lengths: list[JigLengthOut]
     hands: list[JigHandOut]
-    order: list[str]
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,22 +132,27 @@ class PlateJigKind(Kind[PlateJig]):
     def _held(self, saved: PlateJig, around: Around) -> _Of | str:
         """What it holds, or what stands in the way."""
         if saved.upright is not None:
-            end = around.ends.get(saved.upright.end_id)
-            if end is None:
-                return "The suspension end of this upright is not there any more. Take the jig out, or undo."
-            template, words = around.template(saved.upright.end_id), saved.upright.body.replace("_", " ")
-            features = upright_features(saved.upright, template, end)
-            name = f"{words} of {around.end_name(saved.upright.end_id)}"
-            return (
-                features
-                if isinstance(features, str)
-                else _Of(name, "pair", features, kingpin_told(saved.upright, template, end))
-            )
+            return self._upright(saved.upright, around)
         held = around.saved(saved.holds or "")
         if held is None:
             return "The part that it held is not there any more. Take the jig out, or undo."
-        features = _kind_of(held).features(held, around)
+        features = around.features(held)
         return features if isinstance(features, str) else _Of(held.name, held.side, features)
+
+    @staticmethod
+    def _upright(of: UprightOf, around: Around) -> _Of | str:
+        end = around.ends.get(of.end_id)
+        if end is None:
+            return "The suspension end of this upright is not there any more. Take the jig out, or undo."
+        try:
+            template = around.template(of.end_id)
+        except InputError as error:
+            return error.message
+        features = upright_features(of, template, end)
+        if isinstance(features, str):
+            return features
+        name = f"{of.body.replace('_', ' ')} of {around.end_name(of.end_id)}"
+        return _Of(name, "pair", features, kingpin_told(of, template, end))
 
     def work_out(self, saved: PlateJig, around: Around) -> Part:
         """Posts, dummies and plate, for each hand."""
@@ -156,10 +160,7 @@ class PlateJigKind(Kind[PlateJig]):
             "saved": saved, "word": self.word, "not_checked": NOT_CHECKED,
             "made_of": (saved.base, saved.plate_name if saved.base == "plate and posts" else "mild steel"),
         }  # fmt: skip
-        try:
-            held = self._held(saved, around)
-        except InputError as error:
-            held = error.message
+        held = self._held(saved, around)
         if isinstance(held, str):
             return Part(**common, faults=(Misfit(field="holds", message=held),))
         features = held.features
@@ -182,7 +183,7 @@ class PlateJigKind(Kind[PlateJig]):
                 name = f"{hand.word.lower()} base" if hand.word else "base"
                 views.append(View(name=f"plate{end}", title=f"plate, 1:1{word}", cut=True, plate=name, told=f"Base plate of the jig of {held.name}{word}, {saved.plate_mm:g} mm {saved.plate_name}: datum hole reamed, pilot holes, outlines etched."))  # fmt: skip
         return Part(
-            **common, pieces=pieces_of(saved, made), own_mirror=made.own_mirror, views=tuple(views), card=_card(made), welding=(*ORDER, *one.comes_out),
+            **common, pieces=pieces_of(saved, made), own_mirror=made.own_mirror, views=tuple(views), card=_card(made), welding=(*ORDER, one.comes_out),
             notes=(*one.in_the_way, *one.by_hand, *made.notes), tool=_says(saved, made), lacks=bool(one.in_the_way), own=made,
         )  # fmt: skip
 
@@ -241,14 +242,14 @@ class PlateJigKind(Kind[PlateJig]):
             return None
         jig = made.hands[0].jig
         return PlateJigOwn(
-            holds=made.holds, holds_id=saved.holds, joints=[one.held.name for one in jig.joints], lies=jig.plane.told, own_mirror=made.own_mirror,
+            holds=made.holds, holds_id=saved.holds, lies=jig.plane.told, own_mirror=made.own_mirror,
             both_hands=jig.both_hands, tolerance_mm=made.tolerance, shrink_mm=made.shrink,
-            lengths=[JigLengthOut(a=one.one, b=one.other, mm=one.mm) for one in jig.distances], order=list(ORDER),
+            lengths=[JigLengthOut(a=one.one, b=one.other, mm=one.mm) for one in jig.distances],
             hands=[
                 JigHandOut(
                     hand=hand.word, signed_mm=hand.signed.height if hand.signed else None, signed_tolerance_mm=hand.signed.tolerance if hand.signed else None,
                     signed_plane=list(hand.signed.plane) if hand.signed else [], signed_at=hand.signed.fourth if hand.signed else "",
-                    in_the_way=[*hand.jig.in_the_way, *hand.jig.by_hand], comes_out=list(hand.jig.comes_out),
+                    in_the_way=[*hand.jig.in_the_way, *hand.jig.by_hand], comes_out=hand.jig.comes_out,
                 )
                 for hand in made.hands
             ],
@@ -268,12 +269,6 @@ class PlateJigKind(Kind[PlateJig]):
                 if asked.name == f"plate{end}" and saved.base == "plate and posts":
                     return plate_sheet(asked.name, saved, made, hand)
         return super().draw(part, asked, numbers)
-
-
-def _kind_of(held: Any) -> Kind[Any]:
-    from tirante.core.parts.registry import kind_of  # the registry knows this kind too
-
-    return kind_of(held)
 
 
 def _notes(features: Features, jig: Laid) -> tuple[str, ...]:

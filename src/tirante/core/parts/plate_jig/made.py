@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 from math import degrees
 
 from tirante.core.document.parts.plate_jig import PlateJig as Saved
-from tirante.core.flat.contour import Contour, Edge, Hole, Straight
+from tirante.core.flat.contour import Contour, Hole, Straight, straight_sides
 from tirante.core.jigs.handed import SignedFigure
 from tirante.core.jigs.plane import LEANS
-from tirante.core.jigs.plate import DEEP, Joint, PlateJig, Post, spacer_along
+from tirante.core.jigs.plate import DEEP, PlateJig, spacer_along
+from tirante.core.jigs.posts import Joint, Post
 from tirante.core.parts.part import BoughtPiece, Piece, PlatePiece, TubePiece, TurnedPiece
 
 LEAST_SPACER = 0.2  # [mm] of a shorter one none is turned
@@ -58,14 +58,9 @@ def outline(saved: Saved, jig: PlateJig) -> Contour:
                 x * x + y * y > (saved.datum_hole_mm + bore) ** 2 / 4
             ):  # a pin over the datum is screwed down through its hole
                 holes.append(Hole(x, y, bore))
-    marks = [Straight(*a, *b) for post in jig.posts for a, b in _round(post.corners())]
+    marks = [side for post in jig.posts for side in straight_sides(post.corners())]
     marks += [Straight(bar.a[0], bar.a[1], bar.b[0], bar.b[1]) for bar in jig.bars]
-    edges: tuple[Edge, ...] = tuple(Straight(*a, *b) for a, b in _round(corners))
-    return Contour(edges=edges, holes=tuple(holes), marks=tuple(marks))
-
-
-def _round(corners: Sequence[tuple[float, float]]) -> list[tuple[tuple[float, float], tuple[float, float]]]:
-    return list(zip(corners, (*corners[1:], corners[0]), strict=True))
+    return Contour(edges=straight_sides(corners), holes=tuple(holes), marks=tuple(marks))
 
 
 def pieces_of(saved: Saved, made: JigMade) -> tuple[Piece, ...]:

@@ -13,8 +13,18 @@ from tirante.core.document.end import End
 from tirante.core.document.parts.plate_jig import UprightOf
 from tirante.core.document.template import Template
 from tirante.core.jigs.features import Features, Held, triple
+from tirante.core.parts.body import unlike_at
 from tirante.core.suspension.measures import spin_axis
 from tirante.core.suspension.on_body import OnBody, places_on
+
+
+def stands_twice(template: Template) -> bool:
+    """Whether what carries a wheel is there on either side: not where both wheels stand on one axle.
+
+    Args:
+        template: of the end.
+    """
+    return template.axle != "beam" or template.roles.axle_body is not None
 
 
 def upright_features(of: UprightOf, template: Template, end: End) -> Features | str:
@@ -27,7 +37,11 @@ def upright_features(of: UprightOf, template: Template, end: End) -> Features | 
     """
     if of.body not in template.bodies:
         return f"The end has no “{of.body.replace('_', ' ')}” any more. Take the jig out, or undo."
+    if not stands_twice(template):
+        return "An axle stands once in the car, over both its sides: a bracket bar sets its brackets out, and its hubs have stands."
     places = [place for place in places_on(template, end, of.body) if place.jointed]
+    if off := unlike_at(template, end, of.body):
+        return f"Left and right differ at {', '.join(off)}, and this jig is laid out for mirror images: hold such uprights by their own ordinates, as Layout has them."
     held = tuple(_held(place, of, end) for place in places)
     if len(held) < 2:
         return "Fewer than two of its joints are known: there is nothing to hold it by."
@@ -64,4 +78,5 @@ def kingpin_told(of: UprightOf, template: Template, end: End) -> str:
         return ""
     low, top = (np.array(at) for at in balls)
     x, y, z = (float(v) for v in top - low)
-    return f"In these ordinates the kingpin leans {degrees(atan2(-y, z)):.2f}° inward and {degrees(atan2(-x, z)):.2f}° back at its top, the wheel stands at {end.wheel.camber_deg:g}° camber and {end.wheel.toe_deg:g}° toe."
+    inward, back = degrees(atan2(-y, z)), degrees(atan2(-x, z))
+    return f"In these ordinates the kingpin leans {abs(inward):.2f}° {'inward' if inward >= 0 else 'outward'} and {abs(back):.2f}° {'back' if back >= 0 else 'forward'} at its top, the wheel stands at {end.wheel.camber_deg:g}° camber and {end.wheel.toe_deg:g}° toe."

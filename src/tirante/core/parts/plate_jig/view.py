@@ -10,7 +10,8 @@ from tirante.core.document.parts.plate_jig import PlateJig as Saved
 from tirante.core.drawing.flat import cross_holes, draw_contour
 from tirante.core.drawing.model import Drawing, Fill
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet, SheetPoint
-from tirante.core.jigs.plate import PlateJig, Post
+from tirante.core.jigs.plate import PlateJig
+from tirante.core.jigs.posts import Post, listed
 from tirante.core.parts.plate_jig.made import Hand, JigMade, cross_rails, outline, told_signed, turn_deg
 
 WIDTH = 217.0
@@ -322,9 +323,12 @@ def _checks(made: JigMade, hand: Hand, numbers: Numbers) -> list[str]:
     else:
         found.append("Shrink: no allowance is in these ordinates (it is set by the shop, at Settings).")
     found += [numbers.told(one) for one in (*jig.in_the_way, *jig.by_hand, *made.notes)]
-    found.append(
-        f"Measure over the dummy bolts: their ends stand clear of every bead. {numbers.told(' '.join(jig.comes_out))}"
+    beside = (
+        f", but at {listed(jig.covered)}, where a bead lies over it"
+        if jig.covered
+        else ": no bead lies over their ends"
     )
+    found.append(f"Measure over the dummy bolts{beside}. {numbers.told(jig.comes_out)}")
     return found
 
 

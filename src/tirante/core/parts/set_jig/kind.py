@@ -78,23 +78,17 @@ class SetJigKind(Kind[SetJig]):
 
     def depends(self, saved: SetJig, around: Around) -> str:
         """Every link that goes on it."""
-        return str(self._links(saved, around))
+        del saved
+        return str(self._links(around))
 
-    def _links(self, saved: SetJig, around: Around) -> tuple[list[tuple[str, Any]], list[str]]:
+    def _links(self, around: Around) -> tuple[list[tuple[str, Any]], list[str]]:
         """What goes on it, by name; what does not, and why."""
-        from tirante.core.parts.registry import kind_of  # the registry knows this kind too
-
         found, left = [], []
-        for one in around.all_saved:
-            if saved.links and one.id not in saved.links:
-                continue
-            kind = kind_of(one)
-            if kind.station != "members" or (not saved.links and not kind.stands_between):
-                continue
-            features = kind.features(one, around)
+        for one in around.spanning:
+            features = around.features(one)
             why = features if isinstance(features, str) else two_ended(features)
             if why:
-                left.append(f"{one.name}: {why}")
+                left.append(f"{one.name}: {why.rstrip('.')}")
             else:
                 found.append((one.name, features))
         return found, left
@@ -102,7 +96,7 @@ class SetJigKind(Kind[SetJig]):
     def work_out(self, saved: SetJig, around: Around) -> Part:
         """Its settings and pieces."""
         common: dict[str, Any] = {"saved": saved, "word": self.word, "not_checked": NOT_CHECKED, "made_of": (f"plate {saved.plate_mm:g} mm", saved.plate_name)}  # fmt: skip
-        links, left = self._links(saved, around)
+        links, left = self._links(around)
         try:
             laid = set_jig(
                 links,

@@ -22,7 +22,7 @@ from tirante.core.document.parts.pad import PadPart
 from tirante.core.document.settings import Settings
 from tirante.core.drawing.flat import draw_contour
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
-from tirante.core.flat.contour import Contour, Hole, Straight
+from tirante.core.flat.contour import Contour, Hole, straight_sides
 from tirante.core.members.insert_weld import SHEAR_OF_ELECTRODE, THROAT_OF_LEG
 from tirante.core.parts.bracket.families.pad_under import LEANS_MOST, Under
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit
@@ -321,7 +321,7 @@ def web_outline(saved: PadPart, heights: tuple[float, float], holes: Sequence[Ho
 
 
 def _polygon(corners: Sequence[tuple[float, float]]) -> Contour:
-    return Contour(edges=tuple(Straight(*a, *b) for a, b in zip(corners, (*corners[1:], corners[0]), strict=True)))
+    return Contour(edges=straight_sides(corners))
 
 
 def pad_card(saved: PadPart, shape: PadShape, more: Sequence[CardLine] = ()) -> Card:
