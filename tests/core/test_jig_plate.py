@@ -370,7 +370,7 @@ def test_a_post_that_would_stand_in_the_boss_of_a_neighbour_is_told() -> None:
     near = Features(
         held=(
             held("a", (0.0, 0.0, 0.0), (0.0, 1.0, 0.0)),
-            held("b", (5.0, 60.0, 0.0), (0.0, 0.0, 1.0)),
+            held("b", (5.0, 45.0, 0.0), (0.0, 0.0, 1.0)),
             held("c", (300.0, 0.0, 0.0), (0.0, 1.0, 0.0)),
         )
     )

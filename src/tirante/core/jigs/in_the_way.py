@@ -74,7 +74,7 @@ def stands_in_the_part(posts: Sequence[Post], joints: Sequence[Joint], bars: Seq
         )
     found = []
     for post in posts:
-        if post.sort in ("rest", "stop"):  # they touch what they carry, and stand clear of everything else
+        if post.sort == "rest":  # it touches what it carries, and was put where nothing else is
             continue
         for name, own, places, radius in rounds:
             if own is not None and own == post.of:
