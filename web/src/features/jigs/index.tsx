@@ -9,6 +9,7 @@ import { DrawingView, useDrawing } from '../../drawing'
 import { Told, useUnits } from '../../quantity'
 import { Busy, Empty, Problem, Section, SheetHead, StationLayout } from '../../ui'
 import { PartList, PartView } from '../parts'
+import { BracketBars, OfEnds, OfLinks } from './Tools'
 
 /** Station 7: how a member is held while it is welded: its own rail, or a jig of plate and posts, which is a part like any other. */
 export function JigsStation() {
@@ -39,13 +40,15 @@ export function JigsStation() {
                 There is no member yet. Add one at station 5: its jig follows from its joints and tubes.
               </Empty>
             )}
+            <OfLinks />
+            <OfEnds />
+            <BracketBars />
           </Box>
         </>
       }
       panel={
         <Box sx={{ p: 2.25, overflowY: 'auto' }}>
           <LayOutAll />
-          <OfEnds />
           <PartList of="jigs" />
         </Box>
       }
@@ -62,7 +65,7 @@ function MembersHeld() {
   const members = usePartsOf('members')
   const jigs = usePartsOf('jigs')
   return (
-    <Box component="ul" aria-label="Members and what holds them" sx={{ listStyle: 'none', m: 0, p: 0 }}>
+    <Box component="ul" aria-label="Members and what holds them" sx={{ listStyle: 'none', m: 0, mb: 2.5, p: 0 }}>
       {members.map((member) => {
         const own = jigs.filter((jig) => holdsOf(jig) === member.id)
         const result = evaluation?.parts.find((one) => one.id === member.id)
@@ -136,90 +139,6 @@ function LayOut({ partId }: { partId: string }) {
       </Button>
       {make.error && <Problem error={make.error} />}
     </Box>
-  )
-}
-
-/** What an end is held by while brackets are tacked: a hub stand, and a dummy in each damper's place. */
-function OfEnds() {
-  const session = useTheSession()
-  const ends = useSessionPart((state) => state.design.ends)
-  const jigs = usePartsOf('jigs')
-  const make = useMutation({
-    mutationFn: (endId: string) =>
-      answer(
-        api.POST('/api/jigs/of-end', {
-          body: { design: session.state().design, end_id: endId, ids: Array.from({ length: 10 }, newId) },
-        }),
-      ),
-    onSuccess: (found) => found.parts.length > 0 && session.patch('hub stand, upright and dummy dampers', found),
-  })
-  const links = usePartsOf('members').filter((part) => 'between' in part).length
-  const jobId = useSessionPart((state) => state.jobId)
-  const go = useNavigate()
-  const one = useMutation({
-    mutationFn: async () => {
-      const jigId = newId()
-      const body = { design: session.state().design, jig_id: jigId }
-      return { jigId, patch: await answer(api.POST('/api/jigs/for-links', { body })) }
-    },
-    onSuccess: ({ jigId, patch }) => {
-      session.patch('set jig', patch)
-      void go(`/jobs/${jobId}/jigs/${jigId}`)
-    },
-  })
-  return (
-    <Box sx={{ mb: 1.5 }}>
-      {ends.map((end) => (
-        <Button key={end.id} size="small" disabled={make.isPending} onClick={() => make.mutate(end.id)}>
-          {end.name}: hub stand, upright, dummy dampers
-        </Button>
-      ))}
-      {links > 1 && !jigs.some((jig) => jig.kind === 'set_jig') && (
-        <Button size="small" disabled={one.isPending} onClick={() => one.mutate()}>
-          One set jig for all links
-        </Button>
-      )}
-      <BracketBars />
-      {make.error && <Problem error={make.error} />}
-      {one.error && <Problem error={one.error} />}
-    </Box>
-  )
-}
-
-/** A bar for the brackets that stand on one tube or box of the car. */
-function BracketBars() {
-  const session = useTheSession()
-  const jobId = useSessionPart((state) => state.jobId)
-  const mounts = useSessionPart((state) => state.design.mounts)
-  const joints = useSessionPart((state) => state.design.joints)
-  const jigs = usePartsOf('jigs')
-  const go = useNavigate()
-  const make = useMutation({
-    mutationFn: async (mountId: string) => {
-      const jigId = newId()
-      const body = { design: session.state().design, mount_id: mountId, jig_id: jigId }
-      return { jigId, patch: await answer(api.POST('/api/jigs/for-member', { body })) }
-    },
-    onSuccess: ({ jigId, patch }) => {
-      session.patch('bracket bar', patch)
-      void go(`/jobs/${jobId}/jigs/${jigId}`)
-    },
-  })
-  const carrying = mounts.filter(
-    (mount) =>
-      mount.shape.kind !== 'flat' &&
-      joints.some((joint) => joint.mount === mount.id && joint.by) &&
-      !jigs.some((jig) => jig.kind === 'bracket_bar' && jig.mount === mount.id),
-  )
-  return (
-    <>
-      {carrying.map((mount) => (
-        <Button key={mount.id} size="small" disabled={make.isPending} onClick={() => make.mutate(mount.id)}>
-          {mount.name}: bracket bar
-        </Button>
-      ))}
-      {make.error && <Problem error={make.error} />}
-    </>
   )
 }
 
