@@ -18,9 +18,10 @@ from tirante.core.flat.contour import polygon
 from tirante.core.jigs.bracket_bar import OnMember, Row, rows_on
 from tirante.core.job.lay_jigs import for_member
 from tirante.core.job.memory import Memory
-from tirante.core.parts.bracket_bar.kind import plate_contour, slack
+from tirante.core.parts.bracket_bar.kind import _on, plate_contour, slack
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.numbers import numbers_of
+from tirante.core.parts.part import PlatePiece
 from tirante.core.parts.registry import kind_of
 
 ID = "0190a000-0000-7000-8000-00000000dd{:02d}"
@@ -136,6 +137,14 @@ def test_the_brackets_of_a_demo_axle_are_on_its_bars_where_they_are_in_the_car()
     assert kind_of(part.saved).draw(part, ViewAsked(name="drawing"), numbers_of(design.settings, "in")).items
     whats = [getattr(one, "what", "") for one in part.pieces]
     assert sum(what.startswith("bar of row") for what in whats) == len(part.own.rows)
+    # on the card every bracket counts from the first plate, which stands 60 mm outside the outermost; collars: either side of every bracket and of both plates
+    figures = iter(part.card.figures)
+    collars = [one for one in part.pieces if "shaft collars" in getattr(one, "what", "")]
+    plates = [one for one in part.pieces if isinstance(one, PlatePiece)]
+    for i, row in enumerate(part.own.rows):
+        assert [next(figures).mm for _ in row.names] == pytest.approx([60.0 + along for along in row.along])
+        assert collars[i].count == 2 * (len(row.names) + 2)
+        assert plates[i].count == 2
     with pytest.raises(InputError, match="already"):
         for_member(job, mount.id, ID.format(2))
     with pytest.raises(InputError, match="not there any more"):
@@ -161,6 +170,22 @@ def test_a_rail_of_the_left_has_the_left_ones_of_its_pairs_alone() -> None:
     assert part.own.rows[0].off < 150.0
     # its bolts are of one size; on a bar that is thinner than one's hole that one is bushed, and it is told
     assert not any("bush it" in note for note in part.notes)
+
+
+def test_the_twins_of_a_rail_that_has_both_sides_are_on_its_bar_too() -> None:
+    """A cross tube carries a pair’s left one and its right one; its own bolts run along it, at one height."""
+    design = load_design((ROOT / "data/demo/marram.json").read_bytes())
+    job = work(design, MEMORY)
+    mount = max((one for one in design.mounts if one.body == "axle"), key=lambda one: len(job.standing_on(one.id)))
+    brackets, _ = _on(mount, job)
+    pairs = [one.name for one in brackets if one.name.endswith(", right")]
+    assert pairs
+    for name in pairs:
+        left, right = (
+            next(one for one in brackets if one.name == told) for told in (name.removesuffix(", right"), name)
+        )
+        assert tuple(right.at) == pytest.approx((left.at[0], -left.at[1], left.at[2]))
+        assert (right.bore, right.wide) == (left.bore, left.wide)
 
 
 def test_a_member_whose_brackets_go_on_no_bar_is_refused_before_a_part_is_made_of_it() -> None:

@@ -209,6 +209,14 @@ def test_an_upright_s_jig_carries_its_kingpin_and_the_wheel_s_own_axis() -> None
         assert float(np.linalg.norm(at["wheel centre"][0] - at["lower outer"][0])) == pytest.approx(
             float(np.linalg.norm(np.array(points["wheel_centre"]) - low))
         )
+        # the wheel’s axis has a way of its own, and a dummy as thick as its bearings’ seats; the ball joints’ bosses are as the others
+        held = {joint.held.name: joint.held for joint in hand.jig.joints}
+        of = made[1].upright
+        assert of is not None
+        assert held["wheel centre"].directed
+        assert (held["wheel centre"].bore, held["wheel centre"].wide) == (of.wheel_bore_mm, of.wheel_wide_mm)
+        assert (held["lower outer"].bore, held["lower outer"].wide) == (of.bore_mm, of.wide_mm)
+        assert of.wheel_bore_mm != of.bore_mm
     assert part.own.hands[0].signed is not None
     lean = np.degrees(np.arctan2(-(top - low)[1], (top - low)[2]))
     assert any(f"kingpin leans {lean:.2f}° inward" in note for note in part.notes)

@@ -26,6 +26,7 @@ from tirante.core.job.worked import Worked
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.parts.part import Part, PlatePiece, TubePiece
+from tirante.core.parts.plate_jig.made import cross_rails
 from tirante.core.parts.registry import kind_of
 from tirante.core.quantities import Unit
 
@@ -239,6 +240,24 @@ def test_of_box_tube_the_rails_carry_every_post_and_are_sawn_from_one_stock() ->
         assert on_main or any(abs(post.u - u) <= 25.0 and low <= post.v <= high for u, low, high in across), post.name
     named = [one.part for one in evaluate(worked).cut_list.pieces if one.tube.startswith("box 50")]
     assert len(named) == len(rails)
+
+
+def test_a_cross_rail_reaches_under_all_of_a_post_s_foot_on_either_side() -> None:
+    """Every corner of every foot lies on the main rail or on a cross rail, and each rail is as long as what is sawn."""
+    _, part, _ = with_jig("marram", "Front lower arm", base="box tube and angle iron")
+    saved, made = part.saved, part.own
+    for hand in made.hands:
+        rails = cross_rails(saved, hand.jig)
+        assert rails
+        for post in hand.jig.posts:
+            for _, v in post.corners():
+                under = abs(v) <= saved.rail_mm / 2 or any(
+                    abs(u - post.u) < saved.rail_mm / 2 and low - 1e-9 <= v <= high + 1e-9 for u, low, high in rails
+                )
+                assert under, post.name
+        word = f"{hand.word.lower()} " if hand.word else ""
+        sawn = [one.length for one in part.pieces if isinstance(one, TubePiece) and one.name.startswith(f"{word}cross")]
+        assert sawn == pytest.approx([high - low for _, low, high in rails])
 
 
 def test_a_jig_of_a_part_that_is_gone_or_not_complete_or_bought_says_so() -> None:

@@ -12,6 +12,7 @@ from tests.conftest import ROOT
 from tests.core.test_jig_hands import held
 from tests.jobs import work
 from tirante.core.document.design import Design
+from tirante.core.document.parts.set_jig import SetJig
 from tirante.core.document.upgrades import load_design
 from tirante.core.drawing.model import Text
 from tirante.core.errors import InputError
@@ -22,8 +23,9 @@ from tirante.core.job.lay_jigs import for_links
 from tirante.core.job.memory import Memory
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.numbers import numbers_of
-from tirante.core.parts.part import Part
+from tirante.core.parts.part import BoughtPiece, Part
 from tirante.core.parts.registry import kind_of
+from tirante.core.parts.set_jig.kind import _pieces
 
 ID = "0190a000-0000-7000-8000-00000000cc01"
 MEMORY = Memory()
@@ -121,6 +123,19 @@ def test_what_does_not_go_on_one_is_told_why() -> None:
     )  # its advice taken
     with pytest.raises(InputError, match="No link"):
         set_jig([], shrink=0.0, clearance=25.0, margin=30.0, gap=None)
+
+
+def test_two_foot_plates_have_two_posts_each_and_every_joint_its_spacers_and_bushes_on_both_sides() -> None:
+    """Four posts in all: so four bushes of a size, and of each spacer two at either end, since a link may lie either way."""
+    links = [("thin", link(350.0, bore=10.0)), ("wide", link(600.0, wide=(46.0, 46.0)))]
+    laid = set_jig(links, shrink=0.0, clearance=25.0, margin=30.0, gap=None)
+    pieces = _pieces(SetJig(id=ID, name="set"), laid)
+    counts = {one.name: one.count for one in pieces if not isinstance(one, BoughtPiece)}
+    assert {name: counts[name] for name in ("bar", "posts", "foot plates", "spacer 13", "bush 10")} == {
+        "bar": 1, "posts": 4, "foot plates": 2, "spacer 13": 4, "bush 10": 4,
+    }  # fmt: skip
+    bought = {one.what.split(",")[0].split(" ⌀")[0]: one.count for one in pieces if isinstance(one, BoughtPiece)}
+    assert bought == {"clamping bolt for a 10.5 mm slot": 4, "dummy bolt": 2}
 
 
 def with_one(name: str) -> tuple[Design, Part]:
