@@ -1,4 +1,4 @@
-"""`./tirante calc`, `pack` and `bench`: the core from the command line, without web or database."""
+"""`./tirante calc`, `pack`, `cut`, `saw` and `bench`: the core from the command line, without web or database."""
 
 from __future__ import annotations
 
@@ -139,7 +139,11 @@ def _run(arguments: list[str]) -> int:
         from tirante.documents.command import run_cut
 
         return int(run_cut(rest))
-    print("Commands: calc, pack, cut, bench.", file=sys.stderr)
+    if command == "saw":
+        from tirante.documents.command import run_saw
+
+        return int(run_saw(rest))
+    print("Commands: calc, pack, cut, saw, bench.", file=sys.stderr)
     return BAD_INPUT
 
 

@@ -1,7 +1,12 @@
 """The shop's rack in the real page."""
 
+import re
+from pathlib import Path
+
 import pytest
 from playwright.sync_api import Page, Route, expect
+
+from tirante.documents.cutting_table import drive
 
 pytestmark = pytest.mark.xdist_group("browser")
 
@@ -66,5 +71,25 @@ def test_a_layout_is_kept_and_when_it_is_cut_what_is_left_is_on_the_rack(page: P
     expect(kept.get_by_text("taken back")).to_be_visible()
     rows = page.request.get(f"{job.split('/jobs/')[0]}/api/rack").json()["rows"]
     assert not any(row["row"]["place"] == "bay of the kept" for row in rows)
+    kept.get_by_role("button", name="Forget it").click()
+    expect(kept).to_have_count(0)
+
+
+def test_plates_are_laid_out_on_sheets_kept_tried_on_the_table_and_fetched(page: Page, job: str) -> None:
+    """From the list to the file that the table cuts, by hand."""
+    page.goto(f"{job}/pack")
+    page.get_by_role("button", name="Lay them out").click()
+    sheets = page.get_by_role("status", name="The sheets")
+    expect(sheets.get_by_role("button", name="Keep this layout").first).to_be_visible(timeout=60_000)
+    sheets.get_by_role("button", name="Keep this layout").last.click()
+    kept = page.get_by_role("list", name="Layouts kept")
+    kept.get_by_role("button", name="Try it on the simulated table").click()
+    expect(kept.get_by_text(re.compile(r"sheet 1 of \d+: new: \d+ plates, \d+ pierces"))).to_be_visible()
+    with page.expect_download() as loaded:
+        kept.get_by_role("link", name="DXF at 1:1").first.click()
+    assert drive(Path(loaded.value.path()).read_bytes(), 3.0).parts > 0
+    # what came of it is found again when one comes back
+    page.reload()
+    expect(sheets.get_by_role("button", name="Keep this layout").first).to_be_visible()
     kept.get_by_role("button", name="Forget it").click()
     expect(kept).to_have_count(0)

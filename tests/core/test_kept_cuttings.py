@@ -101,7 +101,9 @@ def test_a_stick_that_somebody_cut_meanwhile_is_named_and_nothing_changes() -> N
     rack = [row(1, 1000.0, 2, place="bay 2")]
     cutting = laid([(900.0, 2)], rack)
     for gone in ([], [row(1, 1000.0, 1)], [row(1, 800.0, 2)], [row(1, 1000.0, 2, material="aluminium")]):
-        with pytest.raises(InputError, match="2 × 1000 mm of 32 × 2 from bay 2 are not on the rack any more") as found:
+        with pytest.raises(
+            InputError, match="2 × 1000 mm of 32 × 2, steel from bay 2 are not on the rack any more"
+        ) as found:
             confirmed(cutting, gone, [own(50)], least=150.0, place="")
         assert found.value.code == "changed"
     # a new name of its place, or more of it, is no reason

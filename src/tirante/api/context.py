@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from typing import Any
 
-from flask import current_app
+from flask import Response, current_app
 
 from tirante.api.first import First
 from tirante.api.gate import Gate, gone
@@ -81,3 +81,16 @@ def shop_catalogue() -> Catalogue:
     """The shop's catalogue as it is now."""
     with services().database.transaction() as connection:
         return load_catalogue(connection)
+
+
+def attached(body: bytes | str, media: str, name: str) -> Response:
+    """A file as it is sent.
+
+    Args:
+        body: of it.
+        media: its type.
+        name: that it is saved under.
+    """
+    response = Response(body, mimetype=media)
+    response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response

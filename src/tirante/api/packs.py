@@ -13,7 +13,7 @@ from flask import Blueprint, Response, request
 from pydantic import BaseModel, ConfigDict, Field
 
 from tirante import ENGINE_VERSION
-from tirante.api.context import now, services, worked
+from tirante.api.context import attached, now, services, worked
 from tirante.api.designs import DesignIn
 from tirante.api.jobs import find_revision, stamp_of
 from tirante.api.problems import Refused
@@ -196,7 +196,7 @@ def get_file(task_id: str) -> Response:
     if file is None or task.result is None:
         raise Refused(404, "not_found", "No file has come of this task (yet).")
     name = json.loads(task.result)["name"]
-    return _attached(file, "application/zip" if name.endswith(".zip") else "application/pdf", name)
+    return attached(file, "application/zip" if name.endswith(".zip") else "application/pdf", name)
 
 
 def _from_pack(pack: bytes, ending: str) -> bytes:
@@ -204,17 +204,11 @@ def _from_pack(pack: bytes, ending: str) -> bytes:
         return archive.read(next(name for name in archive.namelist() if name.endswith(ending)))
 
 
-def _attached(body: bytes | str, media: str, name: str) -> Response:
-    response = Response(body, mimetype=media)
-    response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
-    return response
-
-
 @operation(blueprint, "GET", "/api/jobs/<job_id>/pack.zip", media="application/zip", query={"revision": "integer"})
 def get_pack(job_id: str) -> Response:
     """Everything of an issued revision, as it was issued: PDF, DXF, SVG, CSV and the design."""
     stamp, design, pack = _kept(job_id)
-    return _attached(pack, "application/zip", f"{file_name(design.name)}-{file_name(stamp.revision)}.zip")
+    return attached(pack, "application/zip", f"{file_name(design.name)}-{file_name(stamp.revision)}.zip")
 
 
 @operation(blueprint, "GET", "/api/jobs/<job_id>/pack.pdf", media="application/pdf", query={"revision": "integer"})
@@ -222,7 +216,7 @@ def get_pdf(job_id: str) -> Response:
     """The sheets of an issued revision, as it was issued."""
     stamp, design, pack = _kept(job_id)
     name = f"{file_name(design.name)}-{file_name(stamp.revision)}.pdf"
-    return _attached(_from_pack(pack, ".pdf"), "application/pdf", name)
+    return attached(_from_pack(pack, ".pdf"), "application/pdf", name)
 
 
 @operation(blueprint, "GET", "/api/jobs/<job_id>/cut-list.csv", media="text/csv", query={"revision": "integer"})
@@ -234,4 +228,4 @@ def get_cut_list(job_id: str) -> Response:
         kept = issued.get(connection, job_id, row.number)
     body = _from_pack(kept.pack, "cut-list.csv") if kept else cut_list_csv(worked(design))
     name = f"{file_name(design.name)}-{file_name(_stamped(row, design, kept).revision)}-cut-list.csv"
-    return _attached(body, "text/csv", name)
+    return attached(body, "text/csv", name)

@@ -1,110 +1,58 @@
-"""The saw's list laid out on sticks."""
+"""Layouts of a job on sticks and sheets: asked for, kept, cut, taken back, driven by the table and the saw."""
 
 from __future__ import annotations
 
+import json
+import re
 from collections.abc import Callable, Sequence
 from typing import Annotated
 
-from flask import Blueprint
+from flask import Blueprint, Response
 from pydantic import BaseModel, ConfigDict, Field
 
-from tirante.api.context import now, services, worked
-from tirante.api.designs import DesignIn
+from tirante.api.context import attached, now, services
+from tirante.api.laid import KeepIn, SheetOut, SheetsIn, SheetsOut, SticksIn, SticksOut, shown_sheets
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
-from tirante.core.cutting.cut_list import cut_list
-from tirante.core.cutting.from_rack import TubeCut, from_rack, told
-from tirante.core.cutting.kept import RackChange, confirmed, keep, taken_back
-from tirante.core.cutting.sticks import Saw
-from tirante.core.cutting.sticks_view import sticks_sheet
-from tirante.core.document.cutting import KeptCutting
+from tirante.api.tasks import SHEETS, STICKS, TaskOut, queued
+from tirante.core.cutting.kept import RackChange, confirmed, taken_back
+from tirante.core.cutting.sheets_view import sheet_cut, sheet_title
+from tirante.core.document.cutting import KeptCutting, KeptNest, OfPart, Remnant
 from tirante.core.document.fields import Id
 from tirante.core.document.rack import RackRow
-from tirante.core.drawing.model import Drawing
+from tirante.core.document.upgrades import dump_design
 from tirante.core.errors import InputError
 from tirante.core.parts.numbers import numbers_of
-from tirante.core.quantities import Unit
-from tirante.storage import cuttings, drafts, rack
+from tirante.documents.cutting_table import Refused as TableRefused
+from tirante.documents.cutting_table import drive
+from tirante.documents.dxf import to_dxf
+from tirante.documents.pack import file_name
+from tirante.documents.saw import Refused as SawRefused
+from tirante.documents.saw import cut_order, saw
+from tirante.storage import cuttings, drafts, tasks
 from tirante.storage.drafts import NotFound
 
 blueprint = Blueprint("sawing", __name__)
-Rule = Callable[[KeptCutting, Sequence[RackRow]], RackChange]
-Short = Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)]
+Rule = Callable[[KeptCutting | KeptNest, Sequence[RackRow]], RackChange]
 
 
-class SticksIn(DesignIn):
-    """A job to be sawn, and the saw."""
-
-    stock_mm: Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False, description="length of a new stick")]
-    kerf_mm: Short
-    trim_start_mm: Short
-    trim_end_mm: Short
-    unit: Unit = "mm"
-
-
-class WishOut(BaseModel):
-    """What comes after the number of sticks."""
-
-    name: str
-    unit: str
-    value: float
-    bound: float = Field(description="no layout of that number betters it")
-    proven: bool
-
-
-class TubeCutOut(BaseModel):
-    """One tube laid out; without a drawing where it was not, and why."""
-
-    tube: str
-    grade: str
-    new: int
-    bound: int
-    proven: bool
-    told: str
-    fault: str
-    wishes: list[WishOut]
-    left_out: list[str] = Field(description="of the rack, and why")
-    pieces: list[str] = Field(description="in the order of cutting, numbered from 1: what each is for")
-    lengths_mm: list[float] = Field(description="of the same pieces")
-    drawing: Drawing | None
-
-
-class SticksOut(BaseModel):
-    """Every tube of the saw's list."""
-
-    tubes: list[TubeCutOut]
-
-
-@operation(blueprint, "POST", "/api/sticks", body=SticksIn, answer=SticksOut)
-def lay_out_on_sticks(data: SticksIn) -> SticksOut:
-    """Every tube of the saw's list on what stands on the rack and on as few new sticks as can be."""
-    job = worked(data.design)
+def _asked(kind: str, data: SticksIn | SheetsIn) -> TaskOut:
     with services().database.transaction() as connection:
-        rows = [row for row, _ in rack.rows(connection)]
-    saw = Saw(kerf=data.kerf_mm, trim_start=data.trim_start_mm, trim_end=data.trim_end_mm)
-    with services().long.enter():
-        found = from_rack(cut_list(job.parts).pieces, rows, data.stock_mm, saw)
-    return SticksOut(tubes=[_out(one, data) for one in found])
+        draft = drafts.get_draft(connection, data.job_id)
+    body = json.loads(data.model_dump_json(exclude={"design"})) | {"design": json.loads(dump_design(data.design)), "revision": f"draft {draft.version}"}  # fmt: skip
+    return queued(data.id, data.job_id, kind, body)
 
 
-def _out(one: TubeCut, data: SticksIn) -> TubeCutOut:
-    found = one.cutting
-    return TubeCutOut(
-        tube=one.tube, grade=one.grade, new=found.new if found else 0, bound=found.bound if found else 0, proven=bool(found and found.proven),
-        told=told(one), fault=one.fault, left_out=list(one.left_out),
-        wishes=[WishOut(name=w.name, unit=w.unit, value=w.value, bound=w.bound, proven=w.proven) for w in (found.wishes if found else ())],
-        pieces=[one.names[piece] for stick in (found.sticks if found else ()) for piece in stick.pieces],
-        lengths_mm=[piece for stick in (found.sticks if found else ()) for piece in stick.pieces],
-        drawing=sticks_sheet(one, numbers_of(data.design.settings, data.unit)),
-    )  # fmt: skip
+@operation(blueprint, "POST", "/api/tasks/sticks", body=SticksIn, answer=TaskOut)
+def lay_out_on_sticks(data: SticksIn) -> TaskOut:
+    """Have every tube of the saw's list laid out on what stands on the rack and on as few new sticks as can be."""
+    return _asked(STICKS, data)
 
 
-class KeepIn(SticksIn):
-    """One tube of a job, to be kept as it is laid out; its id made by the client."""
-
-    id: Id
-    tube: Annotated[str, Field(max_length=200)]
-    grade: Annotated[str, Field(max_length=200)]
+@operation(blueprint, "POST", "/api/tasks/sheets", body=SheetsIn, answer=TaskOut)
+def lay_out_on_sheets(data: SheetsIn) -> TaskOut:
+    """Have every plate of a job laid out on the rack's sheets and on as few new ones as are found."""
+    return _asked(SHEETS, data)
 
 
 class ConfirmIn(BaseModel):
@@ -129,7 +77,16 @@ class CuttingOut(BaseModel):
 
     id: Id
     state: cuttings.State
-    cutting: KeptCutting
+    title: str
+    told: str
+    revision: str
+    sticks: KeptCutting | None = Field(description="of a layout of sticks")
+    sheets: list[SheetOut] = Field(description="of a layout of sheets")
+    plates: list[str] = Field(description="of a layout of sheets: what the numbers in its drawings are")
+    parts: list[OfPart] = Field(
+        description="that it is cut for, with the fingerprint of their metal as it was laid out"
+    )
+    remnants: list[Remnant] = Field(description="what it put on the rack when it was cut")
     made_at: str
 
 
@@ -142,7 +99,16 @@ class CuttingsOut(BaseModel):
 def _all(job_id: str) -> CuttingsOut:
     with services().database.transaction() as connection:
         found = cuttings.of_job(connection, job_id)
-    return CuttingsOut(cuttings=[CuttingOut(id=one.id, state=one.state, cutting=one.cutting, made_at=f"{one.made_at.isoformat()}Z") for one in found])  # fmt: skip
+        numbers = numbers_of(drafts.get_draft(connection, job_id).design.settings) if found else None
+    out = []
+    for one in found:
+        kept, nest = one.cutting, one.cutting if isinstance(one.cutting, KeptNest) else None
+        out.append(CuttingOut(
+            id=one.id, state=one.state, title=kept.title, told=kept.told, revision=kept.revision, sticks=kept if isinstance(kept, KeptCutting) else None,
+            sheets=shown_sheets(nest, numbers) if nest and numbers else [], plates=[shape.what for shape in nest.shapes] if nest else [],
+            parts=list(kept.parts), remnants=list(kept.remnants), made_at=f"{one.made_at.isoformat()}Z",
+        ))  # fmt: skip
+    return CuttingsOut(cuttings=out)
 
 
 WORDS = {"kept": "not cut yet", "cut": "cut already", "undone": "taken back already"}
@@ -175,19 +141,15 @@ def kept_cuttings(job_id: str) -> CuttingsOut:
 
 @operation(blueprint, "POST", "/api/jobs/<job_id>/cuttings", body=KeepIn, answer=CuttingsOut)
 def keep_cutting(job_id: str, data: KeepIn) -> CuttingsOut:
-    """Keep one tube of the saw's list as it is laid out, bound to the rows of the rack that it is cut from; nothing is taken off the rack by it."""
-    job = worked(data.design)
+    """Keep a layout as it came of its task, bound to the rows of the rack that it is cut from; nothing is worked out again, and nothing is taken off the rack by it."""
     with services().database.transaction() as connection:
-        draft = drafts.get_draft(connection, job_id)
-        rows = [row for row, _ in rack.rows(connection)]
-    saw = Saw(kerf=data.kerf_mm, trim_start=data.trim_start_mm, trim_end=data.trim_end_mm)
-    pieces = [one for one in cut_list(job.parts).pieces if (one.tube, one.grade) == (data.tube, data.grade)]
-    if not pieces:
-        raise Refused(422, "unknown", "There is nothing of this tube on the saw’s list.", "tube")
-    with services().long.enter():
-        (one,) = from_rack(pieces, rows, data.stock_mm, saw)
-    kept = keep(one, data.design.name, f"draft {draft.version}")
-    with services().database.transaction() as connection:
+        task = tasks.get(connection, data.task_id)
+        if task.job_id != job_id or task.kind not in (STICKS, SHEETS) or task.result is None:
+            raise Refused(409, "not_laid_out", "Nothing was laid out for this job by that task, or not yet. Lay it out.", "task_id")  # fmt: skip
+        found = (SticksOut if task.kind == STICKS else SheetsOut).model_validate_json(task.result).kept
+        kept = found[data.index] if data.index < len(found) else None
+        if kept is None:
+            raise Refused(422, "unknown", "That was not laid out.", "index")
         cuttings.keep(connection, job_id, data.id, kept, now())
     return _all(job_id)
 
@@ -196,7 +158,7 @@ def keep_cutting(job_id: str, data: KeepIn) -> CuttingsOut:
 def confirm_cutting(job_id: str, cutting_id: str, data: ConfirmIn) -> CuttingsOut:
     """It is cut: its sticks are off the rack, what is left of them is on it, together or not at all."""
 
-    def rule(kept: KeptCutting, rows: Sequence[RackRow]) -> RackChange:
+    def rule(kept: KeptCutting | KeptNest, rows: Sequence[RackRow]) -> RackChange:
         return confirmed(kept, rows, data.ids, least=data.least_mm, place=data.place)
 
     _changed(job_id, cutting_id, ("kept", "cut"), rule)
@@ -221,3 +183,100 @@ def remove_cutting(job_id: str, cutting_id: str, data: SaidIn) -> CuttingsOut:
     except cuttings.OtherState as error:
         raise _other(error) from error
     return _all(job_id)
+
+
+def _kept(job_id: str, own_id: str) -> KeptCutting | KeptNest:
+    with services().database.transaction() as connection:
+        found = next((one for one in cuttings.of_job(connection, job_id) if one.id == own_id), None)
+    if found is None:
+        raise NotFound(own_id)
+    return found.cutting
+
+
+def _sheet_asked(kept: KeptCutting | KeptNest, number: str) -> tuple[KeptNest, int]:
+    if (
+        not isinstance(kept, KeptNest)
+        or not re.fullmatch(r"[0-9]{1,4}", number)
+        or not 1 <= int(number) <= len(kept.sheets)
+    ):
+        raise Refused(404, "not_found", "This layout has no such sheet.", "sheet")
+    return kept, int(number) - 1
+
+
+@operation(blueprint, "GET", "/api/jobs/<job_id>/cuttings/<cutting_id>/sheet-<number>.dxf", media="image/vnd.dxf")
+def sheet_file(job_id: str, cutting_id: str, number: str) -> Response:
+    """A sheet of a layout as the table cuts it, at 1:1; its origin is the sheet's corner."""
+    kept, n = _sheet_asked(_kept(job_id, cutting_id), number)
+    name = f"{file_name(kept.job)}-{file_name(kept.title)}-sheet-{n + 1}.dxf"
+    return attached(to_dxf(sheet_cut(kept, n)), "image/vnd.dxf", name)
+
+
+@operation(blueprint, "GET", "/api/jobs/<job_id>/cuttings/<cutting_id>/cut-order.csv", media="text/csv")
+def cut_order_file(job_id: str, cutting_id: str) -> Response:
+    """The cut order of a layout of sticks, as a saw with a length stop takes it."""
+    kept = _kept(job_id, cutting_id)
+    if not isinstance(kept, KeptCutting):
+        raise Refused(404, "not_found", "Sheets have no cut order: each has a DXF.", "cutting_id")
+    return attached(cut_order(kept), "text/csv", f"{file_name(kept.job)}-{file_name(kept.tube)}-cut-order.csv")
+
+
+class MachineIn(BaseModel):
+    """The machine's cut."""
+
+    model_config = ConfigDict(extra="forbid", strict=True)
+    kerf_mm: Annotated[float, Field(gt=0, le=10, allow_inf_nan=False)] = 1.2
+
+
+class DrivenOut(BaseModel):
+    """A sheet or a stick's cut as the simulated machine did it, or all that it refuses."""
+
+    what: str
+    told: str
+    faults: list[str]
+
+
+class MachineOut(BaseModel):
+    """What the simulated machine did."""
+
+    machine: str
+    runs: list[DrivenOut]
+    seconds: float = Field(description="of an invented machine")
+
+
+@operation(blueprint, "POST", "/api/jobs/<job_id>/cuttings/<cutting_id>/machine", body=MachineIn, answer=MachineOut)
+def on_machine(job_id: str, cutting_id: str, data: MachineIn) -> MachineOut:
+    """A layout on the machine that stands in for the shop's: sticks on the saw with a stop, sheets on the cutting table, each by the file that it would be sent."""
+    kept = _kept(job_id, cutting_id)
+    return _sawn(kept) if isinstance(kept, KeptCutting) else _driven(kept, data.kerf_mm)
+
+
+def _sawn(kept: KeptCutting) -> MachineOut:
+    name = "saw with a length stop (simulated)"
+    try:
+        found = saw(cut_order(kept), kept.kerf_mm)
+    except SawRefused as error:
+        return MachineOut(
+            machine=name, runs=[DrivenOut(what=kept.title, told="", faults=list(error.faults))], seconds=0.0
+        )
+    runs = [
+        DrivenOut(
+            what=f"stick {one.stick}: {one.what}",
+            told=f"{'stop set to' if one.set else 'stop stays at'} {one.stop:.1f} mm, cut; {one.left:.1f} mm left{', the piece held' if one.turned else ''}", faults=[],
+        )
+        for one in found.cuts
+    ]  # fmt: skip
+    return MachineOut(machine=name, runs=runs, seconds=found.seconds)
+
+
+def _driven(kept: KeptNest, kerf: float) -> MachineOut:
+    runs, seconds = [], 0.0
+    for n, sheet in enumerate(kept.sheets):
+        try:
+            found = drive(to_dxf(sheet_cut(kept, n)), kept.thickness_mm, kerf)
+        except TableRefused as error:
+            runs.append(DrivenOut(what=sheet_title(kept, n), told="", faults=list(error.faults)))
+            continue
+        seconds += found.seconds
+        short = [] if found.parts == len(sheet.placed) else [f"It cuts {found.parts} plates of {len(sheet.placed)}."]
+        runs.append(DrivenOut(what=sheet_title(kept, n), told=f"{found.parts} plates, {found.pierces} pierces, {found.cut_mm:.0f} mm of cut", faults=short))  # fmt: skip
+    return MachineOut(machine="cutting table (simulated)", runs=runs, seconds=seconds)

@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from tirante.api.context import now, services
 from tirante.api.designs import DesignIn
+from tirante.api.laid import NoPlateOut, PlateNestOut, TubeCutOut
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.api.sizing import SizeAllOut
@@ -21,6 +22,7 @@ from tirante.storage.tasks import Task
 blueprint = Blueprint("tasks", __name__)
 
 SIZE_ALL = "size-all"
+STICKS, SHEETS = "sticks", "sheets"
 
 
 class SizeAllIn(DesignIn):
@@ -29,6 +31,19 @@ class SizeAllIn(DesignIn):
     id: Annotated[Id, Field(description="of the task, made by the client: the same again gives the same task")]
     job_id: Id | None = Field(default=None, description="that it is asked from")
     aim: Literal["mass", "cost", "stocks"] = "mass"
+
+
+class LaidSticksOut(BaseModel):
+    """Every tube of the saw's list."""
+
+    tubes: list[TubeCutOut]
+
+
+class LaidSheetsOut(BaseModel):
+    """Every thickness of a job's plates, and the parts whose plates are not among it."""
+
+    nests: list[PlateNestOut]
+    left_out: list[NoPlateOut]
 
 
 class TaskOut(BaseModel):
@@ -41,6 +56,8 @@ class TaskOut(BaseModel):
     of: int
     fault: str | None
     sized: SizeAllOut | None = Field(description="what came of a search")
+    sticks: LaidSticksOut | None = Field(description="what came of laying out on sticks")
+    sheets: LaidSheetsOut | None = Field(description="what came of laying out on sheets")
     file: str | None = Field(description="name of the file that came of it")
     revision: int | None = Field(description="that the file is of")
 
@@ -52,11 +69,13 @@ class StopIn(BaseModel):
 
 
 def _out(task: Task) -> TaskOut:
-    search = task.kind == SIZE_ALL
-    made = json.loads(task.result) if task.result and not search else {}
+    came = task.result
+    made = json.loads(came) if came and task.kind not in (SIZE_ALL, STICKS, SHEETS) else {}
     return TaskOut(
         id=task.id, kind=task.kind, state=task.state, done=task.done, of=task.of, fault=task.fault, file=made.get("name"), revision=made.get("revision"),
-        sized=SizeAllOut.model_validate_json(task.result) if task.result and search else None,
+        sized=SizeAllOut.model_validate_json(came) if came and task.kind == SIZE_ALL else None,
+        sticks=LaidSticksOut.model_validate_json(came) if came and task.kind == STICKS else None,
+        sheets=LaidSheetsOut.model_validate_json(came) if came and task.kind == SHEETS else None,
     )  # fmt: skip
 
 

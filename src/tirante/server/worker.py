@@ -17,9 +17,11 @@ from datetime import UTC, datetime
 from time import monotonic, perf_counter
 from typing import Any
 
+from tirante.api.laid import SheetsIn, SticksIn, sheets_of, sticks_of
 from tirante.api.packs import PACK, made
 from tirante.api.sizing import sized_out
-from tirante.api.tasks import SIZE_ALL
+from tirante.api.tasks import SHEETS, SIZE_ALL, STICKS
+from tirante.core.document.rack import RackRow
 from tirante.core.document.upgrades import load_design
 from tirante.core.errors import TiranteError
 from tirante.core.job.memory import Memory
@@ -27,7 +29,7 @@ from tirante.core.job.size_all import size_all
 from tirante.core.job.worked import Worked
 from tirante.documents.pack import Stopped
 from tirante.shipped import the_shelf
-from tirante.storage import tasks
+from tirante.storage import rack, tasks
 from tirante.storage.catalogue import load_catalogue
 from tirante.storage.drafts import NotFound
 from tirante.storage.pool import Database, Full, Unavailable
@@ -62,7 +64,12 @@ class Worker:
         self.database = database
         self.memory = memory or Memory()
         self.name = f"{os.getpid()}-{uuid.uuid4().hex[:8]}"
-        self.roads: dict[str, Callable[[dict[str, Any], Step], Came]] = {SIZE_ALL: self._size_all, PACK: self._pack}
+        self.roads: dict[str, Callable[[dict[str, Any], Step], Came]] = {
+            SIZE_ALL: self._size_all,
+            PACK: self._pack,
+            STICKS: self._sticks,
+            SHEETS: self._sheets,
+        }
 
     def once(self) -> bool:
         """Do one task; False when there is none.
@@ -117,6 +124,22 @@ class Worker:
         name, file = made(self.database, self.memory, body["job_id"], body["number"], body["what"], step)
         return Came(json.dumps({"name": name, "revision": body["number"]}), file=file)
 
+    def _sticks(self, body: dict[str, Any], step: Step) -> Came:
+        data, revision, rows = SticksIn.model_validate_json(json.dumps(_asked(body))), body["revision"], self._rack()
+        return Came(
+            sticks_of(Worked(data.design, the_shelf(), self.memory), rows, data, revision, step).model_dump_json()
+        )
+
+    def _sheets(self, body: dict[str, Any], step: Step) -> Came:
+        data, revision, rows = SheetsIn.model_validate_json(json.dumps(_asked(body))), body["revision"], self._rack()
+        return Came(
+            sheets_of(Worked(data.design, the_shelf(), self.memory), rows, data, revision, step).model_dump_json()
+        )
+
+    def _rack(self) -> list[RackRow]:
+        with self.database.transaction() as connection:
+            return [row for row, _ in rack.rows(connection)]
+
     def run(self, end: threading.Event) -> None:
         """Do what there is to do until told to end."""
         while not end.is_set():
@@ -126,6 +149,10 @@ class Worker:
             except (Unavailable, Full):
                 end.wait(1.0)
             end.wait(IDLE)
+
+
+def _asked(body: dict[str, Any]) -> dict[str, Any]:
+    return {name: value for name, value in body.items() if name != "revision"}
 
 
 class _Beating:

@@ -1,4 +1,4 @@
-"""Layouts of sticks that are kept, and what confirming one does to the rack, in one transaction with it."""
+"""Layouts of sticks and sheets that are kept, and what confirming one does to the rack, in one transaction with it."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from typing import Any, Literal
 from pymysql.connections import Connection
 
 from tirante.core.cutting.kept import RackChange
-from tirante.core.document.cutting import KeptCutting
+from tirante.core.document.cutting import KEPT, KeptCutting, KeptNest
 from tirante.core.document.rack import RackRow
 
 State = Literal["kept", "cut", "undone"]
@@ -34,12 +34,12 @@ class Stored:
 
     id: str
     state: State
-    cutting: KeptCutting
+    cutting: KeptCutting | KeptNest
     made_at: datetime
 
 
 def _stored(row: dict[str, Any]) -> Stored:
-    return Stored(row["id"], row["state"], KeptCutting.model_validate_json(row["document"]), row["made_at"])
+    return Stored(row["id"], row["state"], KEPT.validate_json(row["document"]), row["made_at"])
 
 
 def of_job(connection: Connection[Any], job_id: str) -> list[Stored]:
@@ -51,7 +51,7 @@ def of_job(connection: Connection[Any], job_id: str) -> list[Stored]:
         return [_stored(row) for row in cursor.fetchall()]
 
 
-def keep(connection: Connection[Any], job_id: str, own_id: str, cutting: KeptCutting, now: datetime) -> None:
+def keep(connection: Connection[Any], job_id: str, own_id: str, cutting: KeptCutting | KeptNest, now: datetime) -> None:
     """Keep a layout; a repeat under its id does no harm.
 
     Args:
@@ -69,7 +69,7 @@ def keep(connection: Connection[Any], job_id: str, own_id: str, cutting: KeptCut
 
 
 def change(
-    connection: Connection[Any], job_id: str, own_id: str, before: State, after: State, rule: Callable[[KeptCutting, Sequence[RackRow]], RackChange], now: datetime,
+    connection: Connection[Any], job_id: str, own_id: str, before: State, after: State, rule: Callable[[KeptCutting | KeptNest, Sequence[RackRow]], RackChange], now: datetime,
 ) -> None:  # fmt: skip
     """Confirm a layout or take it back: its state and the rack together, or neither.
 

@@ -729,7 +729,7 @@ export interface paths {
         /** The layouts of a job that are kept. */
         get: operations["kept_cuttings"];
         put?: never;
-        /** Keep one tube of the saw's list as it is laid out, bound to the rows of the rack that it is cut from; nothing is taken off the rack by it. */
+        /** Keep a layout as it came of its task, bound to the rows of the rack that it is cut from; nothing is worked out again, and nothing is taken off the rack by it. */
         post: operations["keep_cutting"];
         delete?: never;
         options?: never;
@@ -754,6 +754,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/cuttings/{cutting_id}/cut-order.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The cut order of a layout of sticks, as a saw with a length stop takes it. */
+        get: operations["cut_order_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/cuttings/{cutting_id}/machine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A layout on the machine that stands in for the shop's: sticks on the saw with a stop, sheets on the cutting table, each by the file that it would be sent. */
+        post: operations["on_machine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/cuttings/{cutting_id}/remove": {
         parameters: {
             query?: never;
@@ -765,6 +799,23 @@ export interface paths {
         put?: never;
         /** Take away a layout that nothing was cut by. */
         post: operations["remove_cutting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/cuttings/{cutting_id}/sheet-<number>.dxf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sheet of a layout as the table cuts it, at 1:1; its origin is the sheet's corner. */
+        get: operations["sheet_file"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1283,23 +1334,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sticks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Every tube of the saw's list on what stands on the rack and on as few new sticks as can be. */
-        post: operations["lay_out_on_sticks"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/study": {
         parameters: {
             query?: never;
@@ -1487,6 +1521,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tasks/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have every plate of a job laid out on the rack's sheets and on as few new ones as are found. */
+        post: operations["lay_out_on_sheets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tasks/size-all": {
         parameters: {
             query?: never;
@@ -1498,6 +1549,23 @@ export interface paths {
         put?: never;
         /** Have every member sized together for least mass, least cost or the fewest different stocks. */
         post: operations["size_the_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tasks/sticks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have every tube of the saw's list laid out on what stands on the rack and on as few new sticks as can be. */
+        post: operations["lay_out_on_sticks"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4030,7 +4098,6 @@ export interface components {
          * @description A layout with its state.
          */
         CuttingOut: {
-            cutting: components["schemas"]["KeptCutting"];
             /**
              * Id
              * @description UUID
@@ -4039,10 +4106,38 @@ export interface components {
             /** Made At */
             made_at: string;
             /**
+             * Parts
+             * @description that it is cut for, with the fingerprint of their metal as it was laid out
+             */
+            parts: components["schemas"]["OfPart"][];
+            /**
+             * Plates
+             * @description of a layout of sheets: what the numbers in its drawings are
+             */
+            plates: string[];
+            /**
+             * Remnants
+             * @description what it put on the rack when it was cut
+             */
+            remnants: components["schemas"]["Remnant"][];
+            /** Revision */
+            revision: string;
+            /**
+             * Sheets
+             * @description of a layout of sheets
+             */
+            sheets: components["schemas"]["SheetOut"][];
+            /**
              * State
              * @enum {string}
              */
             state: "kept" | "cut" | "undone";
+            /** @description of a layout of sticks */
+            sticks: components["schemas"]["KeptCutting"] | null;
+            /** Title */
+            title: string;
+            /** Told */
+            told: string;
         };
         /**
          * CuttingsOut
@@ -4606,6 +4701,18 @@ export interface components {
             plunge_in_mm: number;
             /** Plunge Out Mm */
             plunge_out_mm: number;
+        };
+        /**
+         * DrivenOut
+         * @description A sheet or a stick's cut as the simulated machine did it, or all that it refuses.
+         */
+        DrivenOut: {
+            /** Faults */
+            faults: string[];
+            /** Told */
+            told: string;
+            /** What */
+            what: string;
         };
         /**
          * DummyDamper
@@ -6856,36 +6963,21 @@ export interface components {
         };
         /**
          * KeepIn
-         * @description One tube of a job, to be kept as it is laid out; its id made by the client.
+         * @description Which of what came of a task is kept; the layout's id made by the client.
          */
         KeepIn: {
-            design: components["schemas"]["Design"];
-            /** Grade */
-            grade: string;
             /**
              * Id
              * @description UUID
              */
             id: string;
-            /** Kerf Mm */
-            kerf_mm: number;
+            /** Index */
+            index: number;
             /**
-             * Stock Mm
-             * @description length of a new stick
+             * Task Id
+             * @description UUID
              */
-            stock_mm: number;
-            /** Trim End Mm */
-            trim_end_mm: number;
-            /** Trim Start Mm */
-            trim_start_mm: number;
-            /** Tube */
-            tube: string;
-            /**
-             * Unit
-             * @default mm
-             * @enum {string}
-             */
-            unit: "mm" | "in";
+            task_id: string;
         };
         /**
          * KeptCutting
@@ -6898,6 +6990,11 @@ export interface components {
             job: string;
             /** Kerf Mm */
             kerf_mm: number;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["OfPart"][];
             /**
              * Remnants
              * @default []
@@ -6913,6 +7010,12 @@ export interface components {
              * @default []
              */
             rows: components["schemas"]["RackRow"][];
+            /**
+             * Sort
+             * @default sticks
+             * @constant
+             */
+            sort: "sticks";
             /** Sticks */
             sticks: components["schemas"]["KeptStick"][];
             /** Stock Mm */
@@ -7009,6 +7112,24 @@ export interface components {
         KindsOut: {
             /** Kinds */
             kinds: components["schemas"]["KindOut"][];
+        };
+        /**
+         * LaidSheetsOut
+         * @description Every thickness of a job's plates, and the parts whose plates are not among it.
+         */
+        LaidSheetsOut: {
+            /** Left Out */
+            left_out: components["schemas"]["NoPlateOut"][];
+            /** Nests */
+            nests: components["schemas"]["PlateNestOut"][];
+        };
+        /**
+         * LaidSticksOut
+         * @description Every tube of the saw's list.
+         */
+        LaidSticksOut: {
+            /** Tubes */
+            tubes: components["schemas"]["TubeCutOut"][];
         };
         /**
          * LappedOwn
@@ -7756,6 +7877,32 @@ export interface components {
             stiffness: string;
         };
         /**
+         * MachineIn
+         * @description The machine's cut.
+         */
+        MachineIn: {
+            /**
+             * Kerf Mm
+             * @default 1.2
+             */
+            kerf_mm: number;
+        };
+        /**
+         * MachineOut
+         * @description What the simulated machine did.
+         */
+        MachineOut: {
+            /** Machine */
+            machine: string;
+            /** Runs */
+            runs: components["schemas"]["DrivenOut"][];
+            /**
+             * Seconds
+             * @description of an invented machine
+             */
+            seconds: number;
+        };
+        /**
          * Machined
          * @description An end turned or milled from the solid: an eye on a spigot, or a clevis, let into the tube and welded.
          */
@@ -8203,6 +8350,18 @@ export interface components {
             why: string;
         };
         /**
+         * NoPlateOut
+         * @description A part whose plates are not among it.
+         */
+        NoPlateOut: {
+            /** Name */
+            name: string;
+            /** Part Id */
+            part_id: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * NotMadeOut
          * @description Something that moves at an end and is no part of the job.
          */
@@ -8345,6 +8504,21 @@ export interface components {
              * @description UUID
              */
             end_id: string;
+        };
+        /**
+         * OfPart
+         * @description A part that something is cut for, with the fingerprint of its metal as it was laid out.
+         */
+        OfPart: {
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /** Metal */
+            metal: string;
+            /** Name */
+            name: string;
         };
         /**
          * OffersOut
@@ -9241,6 +9415,33 @@ export interface components {
             length_mm: number;
         };
         /**
+         * PlateNestOut
+         * @description The plates of one thickness and material laid out; without sheets where they were not, and why.
+         */
+        PlateNestOut: {
+            /** Bound */
+            bound: number;
+            /** Fault */
+            fault: string;
+            /**
+             * Left Out
+             * @description of the rack, and why
+             */
+            left_out: string[];
+            /** Material */
+            material: string;
+            /** New */
+            new: number;
+            /** Plates */
+            plates: components["schemas"]["PlateOut"][];
+            /** Sheets */
+            sheets: components["schemas"]["SheetOut"][];
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Told */
+            told: string;
+        };
+        /**
          * PlateOnCarrierIn
          * @description A joint of what carries a wheel that is to have a plate; the part's id made by the client.
          */
@@ -9260,6 +9461,18 @@ export interface components {
             part_id: string;
             /** Point */
             point: string;
+        };
+        /**
+         * PlateOut
+         * @description A plate, numbered from 1 in the drawings.
+         */
+        PlateOut: {
+            /** Blank */
+            blank: boolean;
+            /** Count */
+            count: number;
+            /** What */
+            what: string;
         };
         /**
          * PlotsIn
@@ -9603,6 +9816,11 @@ export interface components {
             /** Stock */
             stock: string;
             /**
+             * Thick Mm
+             * @default null
+             */
+            thick_mm: number | null;
+            /**
              * Width Mm
              * @default null
              */
@@ -9775,6 +9993,11 @@ export interface components {
              * @description UUID
              */
             row_id: string;
+            /**
+             * Width Mm
+             * @default null
+             */
+            width_mm: number | null;
         };
         /**
          * RemoveIn
@@ -10894,6 +11117,76 @@ export interface components {
             od_mm: number;
         };
         /**
+         * SheetOut
+         * @description A sheet with what is cut from it.
+         */
+        SheetOut: {
+            drawing: components["schemas"]["Drawing"];
+            /**
+             * Left Mm
+             * @description length of the whole rectangle that is left; 0: none
+             */
+            left_mm: number;
+            /** Plates */
+            plates: number;
+            /** Title */
+            title: string;
+            /** Width Mm */
+            width_mm: number;
+        };
+        /**
+         * SheetsIn
+         * @description A job whose plates are to be cut, and how they are to lie.
+         */
+        SheetsIn: {
+            /**
+             * Across
+             * @description whether bends lie across the grain
+             * @default true
+             */
+            across: boolean;
+            design: components["schemas"]["Design"];
+            /** Edge Mm */
+            edge_mm: number;
+            /**
+             * Id
+             * @description of the task, made by the client: the same again gives the same task
+             */
+            id: string;
+            /**
+             * Job Id
+             * @description UUID
+             */
+            job_id: string;
+            /**
+             * Length Mm
+             * @description of a new sheet, along its grain
+             */
+            length_mm: number;
+            /**
+             * Seconds
+             * @description that the search of one thickness may take
+             * @default 10
+             */
+            seconds: number;
+            /** Spacing Mm */
+            spacing_mm: number;
+            /**
+             * Turns
+             * @default quarter
+             * @enum {string}
+             */
+            turns: "quarter" | "half" | "any";
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in";
+            /** Width Mm */
+            width_mm: number;
+        };
+        /**
          * ShimsIn
          * @description A bracket whose shims are asked for.
          */
@@ -11813,6 +12106,22 @@ export interface components {
          */
         SticksIn: {
             design: components["schemas"]["Design"];
+            /**
+             * Hold Mm
+             * @description that the saw's vice holds at least; shorter pieces are sawn first
+             * @default 60
+             */
+            hold_mm: number;
+            /**
+             * Id
+             * @description of the task, made by the client: the same again gives the same task
+             */
+            id: string;
+            /**
+             * Job Id
+             * @description UUID
+             */
+            job_id: string;
             /** Kerf Mm */
             kerf_mm: number;
             /**
@@ -11830,14 +12139,6 @@ export interface components {
              * @enum {string}
              */
             unit: "mm" | "in";
-        };
-        /**
-         * SticksOut
-         * @description Every tube of the saw's list.
-         */
-        SticksOut: {
-            /** Tubes */
-            tubes: components["schemas"]["TubeCutOut"][];
         };
         /**
          * StillIn
@@ -12479,6 +12780,8 @@ export interface components {
              * @description that the file is of
              */
             revision: number | null;
+            /** @description what came of laying out on sheets */
+            sheets: components["schemas"]["LaidSheetsOut"] | null;
             /** @description what came of a search */
             sized: components["schemas"]["SizeAllOut"] | null;
             /**
@@ -12486,6 +12789,8 @@ export interface components {
              * @enum {string}
              */
             state: "queued" | "running" | "done" | "failed" | "cancelled";
+            /** @description what came of laying out on sticks */
+            sticks: components["schemas"]["LaidSticksOut"] | null;
         };
         /**
          * Template
@@ -15240,6 +15545,74 @@ export interface operations {
             };
         };
     };
+    cut_order_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                cutting_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    on_machine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                cutting_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MachineIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     remove_cutting: {
         parameters: {
             query?: never;
@@ -15263,6 +15636,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CuttingsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheet_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                cutting_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/vnd.dxf": unknown;
                 };
             };
             /** @description what is wrong, where, and the cure */
@@ -16318,39 +16723,6 @@ export interface operations {
             };
         };
     };
-    lay_out_on_sticks: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SticksIn"];
-            };
-        };
-        responses: {
-            /** @description done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SticksOut"];
-                };
-            };
-            /** @description what is wrong, where, and the cure */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     study_end: {
         parameters: {
             query?: never;
@@ -16714,6 +17086,39 @@ export interface operations {
             };
         };
     };
+    lay_out_on_sheets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetsIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     size_the_job: {
         parameters: {
             query?: never;
@@ -16724,6 +17129,39 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SizeAllIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lay_out_on_sticks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SticksIn"];
             };
         };
         responses: {

@@ -63,3 +63,4 @@ export type StillOut = Schemas['StillOut']
 export type Scene = Schemas['Scene']
 export type AdjusterTold = NonNullable<Schemas['DrawOut']['adjuster']>
 export type CuttingOut = Schemas['CuttingOut']
+export type PlateNestOut = Schemas['PlateNestOut']

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
 
 from tirante.core.cutting.cut_list import SawPiece
-from tirante.core.cutting.sticks import Cutting, Saw, cut_sticks
+from tirante.core.cutting.sticks import SET_UPS, Cutting, Saw, cut_sticks, set_ups
 from tirante.core.document.rack import RackRow, plain
 from tirante.core.errors import InputError
 
+STOPPED = "It was stopped before this was laid out."
+Step = Callable[[int, int], bool]
 TENTH = 10  # a length is laid out as it is printed, to a tenth of a millimetre
 
 
@@ -26,13 +28,22 @@ class TubeCut:
     rows: tuple[RackRow, ...]  # of the rack, that may be cut
     left_out: tuple[str, ...]  # rows of this tube that may not, and why
     names: dict[float, str]  # what a length is for
+    part_ids: tuple[str, ...] = ()
+    short: int = 0  # pieces that are shorter than the vice holds
 
     def row_of(self, length: float) -> RackRow | None:
         """Where a stick of this length that is there stands; None of a new one."""
         return next((row for row in self.rows if abs(row.length_mm - length) < 1e-6), None)
 
 
-def from_rack(pieces: Sequence[SawPiece], rack: Sequence[RackRow], stock: float, saw: Saw) -> tuple[TubeCut, ...]:
+def from_rack(
+    pieces: Sequence[SawPiece],
+    rack: Sequence[RackRow],
+    stock: float,
+    saw: Saw,
+    step: Step | None = None,
+    hold: float = 0.0,
+) -> tuple[TubeCut, ...]:
     """Every tube of a list, in its order; bought links, which are shortened as they come, are not among it.
 
     Args:
@@ -40,15 +51,32 @@ def from_rack(pieces: Sequence[SawPiece], rack: Sequence[RackRow], stock: float,
         rack: rows of the shop's rack.
         stock: length of a new stick [mm].
         saw: kerf and trims.
+        hold: that the saw's vice holds at least; shorter pieces are sawn first, while there is a stick to hold [mm].
+        step: told how many tubes of how many are laid out; it answers whether to go on. What is done stands, the others say that they were stopped.
     """
     groups: dict[tuple[str, str], list[SawPiece]] = {}
     for piece in pieces:
         if piece.off_mm is None:
             groups.setdefault((piece.tube, piece.grade), []).append(piece)
-    return tuple(_one(tube, grade, group, rack, stock, saw) for (tube, grade), group in groups.items())
+    found = []
+    goes_on = True
+    for done, ((tube, grade), group) in enumerate(groups.items()):
+        goes_on = goes_on and (step is None or step(done, len(groups)))
+        found.append(_one(tube, grade, group, rack, stock, saw, hold, stopped=not goes_on))
+    return tuple(found)
 
 
-def _one(tube: str, grade: str, group: Sequence[SawPiece], rack: Sequence[RackRow], stock: float, saw: Saw) -> TubeCut:
+def _one(
+    tube: str,
+    grade: str,
+    group: Sequence[SawPiece],
+    rack: Sequence[RackRow],
+    stock: float,
+    saw: Saw,
+    hold: float,
+    *,
+    stopped: bool,
+) -> TubeCut:
     rows, out = [], []
     for row in rack:
         if row.sort == "sheet" or not row.count or plain(row.stock) != plain(tube):
@@ -63,15 +91,27 @@ def _one(tube: str, grade: str, group: Sequence[SawPiece], rack: Sequence[RackRo
         length = round(piece.length_mm * TENTH) / TENTH
         names.setdefault(length, []).append(f"{piece.part} ({piece.side})")
         wanted[length] = wanted.get(length, 0) + piece.count
-    cutting, fault = None, ""
+    cutting, fault = None, STOPPED if stopped else ""
     try:
-        cutting = cut_sticks(stock, list(wanted.items()), saw, [(row.length_mm, row.count) for row in rows])
+        cutting = (
+            None
+            if stopped
+            else cut_sticks(stock, list(wanted.items()), saw, [(row.length_mm, row.count) for row in rows])
+        )
     except InputError as error:
         fault = error.message
+    cutting = cutting and _short_first(cutting, hold)
     return TubeCut(
         tube=tube, grade=grade, stock=stock, saw=saw, cutting=cutting, fault=fault, rows=tuple(rows), left_out=tuple(out),
-        names={length: "; ".join(dict.fromkeys(one)) for length, one in names.items()},
+        names={length: "; ".join(dict.fromkeys(one)) for length, one in names.items()}, part_ids=tuple(dict.fromkeys(piece.part_id for piece in group)), short=sum(count for length, count in wanted.items() if length < hold),
     )  # fmt: skip
+
+
+def _short_first(cutting: Cutting, hold: float) -> Cutting:
+    """Each stick's short pieces before its others; how often the stop is set is counted anew."""
+    sticks = tuple(replace(one, pieces=tuple(sorted(one.pieces, key=lambda mm: mm >= hold))) for one in cutting.sticks)
+    wishes = tuple(replace(one, value=float(set_ups(sticks))) if one.name.startswith(SET_UPS) else one for one in cutting.wishes)  # fmt: skip
+    return replace(cutting, sticks=sticks, wishes=wishes)
 
 
 def told(one: TubeCut) -> str:
@@ -87,4 +127,10 @@ def told(one: TubeCut) -> str:
     buy = f"buy {found.new} of {one.stock:g} mm" if found.new else "nothing to buy"
     proof = "fewer are not possible" if found.proven else f"{found.bound} may be possible: it was not proved"
     from_rack_ = f", {there} from the rack" if there else ""
-    return f"{buy}{from_rack_}{f'; {proof}' if found.new else ''}"
+    many = "1 piece is" if one.short == 1 else f"{one.short} pieces are"
+    short = (
+        f"; {many} shorter than the vice holds: sawn first from {'its' if one.short == 1 else 'their'} stick"
+        if one.short
+        else ""
+    )
+    return f"{buy}{from_rack_}{f'; {proof}' if found.new else ''}{short}"

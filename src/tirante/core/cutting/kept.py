@@ -6,13 +6,14 @@ Nothing is worked out again: a confirmed layout takes the sticks that it was lai
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from tirante.core.cutting.from_rack import TubeCut, told
-from tirante.core.document.cutting import KeptCutting, KeptPiece, KeptStick, Remnant
+from tirante.core.document.cutting import KeptCutting, KeptNest, KeptPiece, KeptStick, OfPart, Remnant
 from tirante.core.document.rack import RackRow, plain
 from tirante.core.errors import InputError
+from tirante.core.parts.part import Part
 
 SAME = 0.05  # [mm] within which a length on the rack is the one that was laid out
 
@@ -25,13 +26,14 @@ class RackChange:
     remnants: tuple[Remnant, ...] = ()
 
 
-def keep(one: TubeCut, job: str, revision: str) -> KeptCutting:
+def keep(one: TubeCut, job: str, revision: str, parts: Sequence[Part] = ()) -> KeptCutting:
     """A layout as it is kept, every stick of it bound to the row that it comes from.
 
     Args:
         one: laid out.
         job: its name.
         revision: of it, in words.
+        parts: of the job, of which those that it is cut for are noted.
 
     Raises:
         InputError: it was not laid out.
@@ -55,13 +57,25 @@ def keep(one: TubeCut, job: str, revision: str) -> KeptCutting:
     return KeptCutting(
         tube=one.tube, grade=one.grade, job=job, revision=revision, stock_mm=one.stock, kerf_mm=one.saw.kerf, trim_start_mm=one.saw.trim_start,
         trim_end_mm=one.saw.trim_end, sticks=tuple(sticks), rows=tuple(row for row in one.rows if row.id in used), told=told(one),
+        parts=noted(parts, one.part_ids),
     )  # fmt: skip
 
 
+def noted(parts: Sequence[Part], ids: Iterable[str]) -> tuple[OfPart, ...]:
+    """Parts as a layout notes them.
+
+    Args:
+        parts: of the job.
+        ids: of those that it is cut for.
+    """
+    wanted = set(ids)
+    return tuple(OfPart(id=one.id, name=one.name, metal=one.metal) for one in parts if one.id in wanted)
+
+
 def confirmed(
-    cutting: KeptCutting, rack: Sequence[RackRow], ids: Sequence[str], *, least: float, place: str
+    cutting: KeptCutting | KeptNest, rack: Sequence[RackRow], ids: Sequence[str], *, least: float, place: str
 ) -> RackChange:
-    """What the rack is when it is cut: the sticks gone, what is left of all of them put on it.
+    """What the rack is when it is cut: the stock gone, what is left of all of it put on the rack.
 
     Args:
         cutting: kept.
@@ -71,31 +85,46 @@ def confirmed(
         place: where remnants are put.
 
     Raises:
-        InputError: a stick that is not there any more, by name; fewer ids than remnants.
+        InputError: a stick or sheet that is not there any more, by name; fewer ids than remnants.
     """
     there = {row.id: row for row in rack}
     rows: list[RackRow] = []
-    for row_id, count in Counter(one.row_id for one in cutting.sticks if one.row_id is not None).items():
+    for row_id, count in Counter(one for one in cutting.taken if one is not None).items():
         was, row = next(one for one in cutting.rows if one.id == row_id), there.get(row_id)
-        if row is None or row.count < count or abs(row.length_mm - was.length_mm) > SAME or plain(row.stock) != plain(was.stock) or plain(row.material) != plain(was.material):  # fmt: skip
+        if row is None or row.count < count or not _same(row, was):
+            size = f"{was.length_mm:g} mm" if was.width_mm is None else f"{was.length_mm:g} × {was.width_mm:g} mm"
             raise InputError(
-                f"{count} × {was.length_mm:g} mm of {cutting.tube} {f'from {was.place} ' if was.place else ''}{'are' if count > 1 else 'is'} not on the rack any more: somebody cut from it, or changed the row. Lay it out again.",
+                f"{count} × {size} of {cutting.title} {f'from {was.place} ' if was.place else ''}{'are' if count > 1 else 'is'} not on the rack any more: somebody cut from it, or changed the row. Lay it out again.",
                 code="changed", fields=("sticks",),
             )  # fmt: skip
         rows.append(row.model_copy(update={"count": row.count - count}))
-    lengths = Counter(round(one.left_mm, 1) for one in cutting.sticks if one.left_mm >= least)
-    if len(lengths) > len(ids):
+    lefts = Counter((round(mm, 1), wide) for mm, wide in cutting.lefts if mm >= least and round(mm, 1) > 0)
+    if len(lefts) > len(ids):
         raise InputError("More remnants are left than ids came with the question. Ask again.", code="missing", fields=("ids",), value=len(ids))  # fmt: skip
-    remnants = tuple(Remnant(row_id=own, length_mm=mm, count=count) for own, (mm, count) in zip(ids, sorted(lengths.items(), reverse=True), strict=False))  # fmt: skip
+    remnants = tuple(
+        Remnant(row_id=own, length_mm=mm, width_mm=wide, count=count)
+        for own, ((mm, wide), count) in zip(ids, sorted(lefts.items(), key=lambda one: (-one[0][0], one[0][1] or 0.0)), strict=False)
+    )  # fmt: skip
+    sort, stock, material, thick = cutting.stock
     rows += [
-        RackRow(id=one.row_id, sort="tube", stock=cutting.tube, material=cutting.grade, length_mm=one.length_mm, count=one.count, offcut=True, place=place, note=f"left of {cutting.job}"[:200])
+        RackRow(
+            id=one.row_id, sort=sort, stock=stock, material=material, length_mm=one.length_mm, width_mm=one.width_mm, thick_mm=thick, count=one.count,
+            offcut=True, place=place, note=f"left of {cutting.job}"[:200],
+        )
         for one in remnants
     ]  # fmt: skip
     return RackChange(rows=tuple(rows), remnants=remnants)
 
 
-def taken_back(cutting: KeptCutting, rack: Sequence[RackRow]) -> RackChange:
-    """What the rack is when a confirmed layout is undone: its remnants gone, the sticks that it took back where they were.
+def _same(row: RackRow, was: RackRow) -> bool:
+    """Whether a row is still what was laid out on."""
+    wide = (row.width_mm is None) == (was.width_mm is None) and abs((row.width_mm or 0.0) - (was.width_mm or 0.0)) <= SAME  # fmt: skip
+    named = (row.sort, plain(row.stock), plain(row.material)) == (was.sort, plain(was.stock), plain(was.material))
+    return named and wide and abs(row.length_mm - was.length_mm) <= SAME and row.thickness == was.thickness
+
+
+def taken_back(cutting: KeptCutting | KeptNest, rack: Sequence[RackRow]) -> RackChange:
+    """What the rack is when a confirmed layout is undone: its remnants gone, what it took back where it was.
 
     Args:
         cutting: confirmed.
@@ -108,12 +137,12 @@ def taken_back(cutting: KeptCutting, rack: Sequence[RackRow]) -> RackChange:
     rows: list[RackRow] = []
     for one in cutting.remnants:
         row = there.get(one.row_id)
-        if row is None or row.count < one.count or abs(row.length_mm - one.length_mm) > SAME:
+        if row is None or row.count < one.count or abs(row.length_mm - one.length_mm) > SAME or (one.width_mm is not None and abs((row.width_mm or 0.0) - one.width_mm) > SAME):  # fmt: skip
             raise InputError(
                 f"What was left, {one.count} × {one.length_mm:g} mm, is not on the rack any more: somebody cut from it. Put the rack right by hand.", code="changed", fields=("remnants",)
             )  # fmt: skip
         rows.append(row.model_copy(update={"count": row.count - one.count}))
-    for row_id, count in Counter(one.row_id for one in cutting.sticks if one.row_id is not None).items():
+    for row_id, count in Counter(one for one in cutting.taken if one is not None).items():
         was = next(one for one in cutting.rows if one.id == row_id)
         now = there.get(row_id)
         rows.append(

@@ -33,6 +33,8 @@ ROUNDING = 0.01  # [mm] that pieces are kept further apart by, for what the libr
 FINE = 1e-6  # [mm] within which a place is on a line
 FREE_EVERY = 15.0  # [°] that a piece that may lie any way is turned by; and onto each side of its hull
 MOST_PIECES = 2000
+MANY = 15  # pieces; of fewer the search takes a part of its time
+LEAST_LENGTH = 6.0  # spacings that a strip of nothing but metal is long, below which the library is not asked
 PASS_S = 4.0  # [s] that a sheet is worth in a pass
 PASSES = 3  # over everything, the best of which is taken
 TRIES = 4  # of how much of a sheet's own area is asked for, before what fitted is taken
@@ -197,6 +199,7 @@ def nest(
         raise InputError(f"{total} pieces are more than {MOST_PIECES}. Lay out a part of them at a time.", code="out_of_range", fields=("pieces",), value=total, limits=(1, MOST_PIECES))  # fmt: skip
     if total == 0:
         raise InputError("There is nothing to lay out.", code="missing", fields=("pieces",))
+    seconds = seconds * min(1.0, total / MANY) if total > 1 else 0.0
     work = _Search([_solid(shape) for shape in shapes], spacing, edge, clock, seconds, seed, step, total)
     every = Counter({i: shape.count for i, shape in enumerate(shapes) if shape.count})
     for i in every:
@@ -487,6 +490,8 @@ class _Search:
         import spyrrow
 
         apart = self.spacing + ROUNDING
+        if self.area(counts) < LEAST_LENGTH * apart * width:
+            return None  # a strip no longer than its spacings is none to the library, and rows do as well
         items, two = [], {}
         for i, count in counts.items():
             solid, single = self.solids[i], count

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Annotated, Literal
@@ -12,21 +13,32 @@ from tirante.core.document.catalogue import Tube
 from tirante.core.document.fields import Document, Id, Name, Note, Positive
 
 Place = Annotated[str, Field(max_length=80)]
+Sort = Literal["tube", "bar", "sheet"]
+_THICK = re.compile(r"(\d+(?:[.,]\d+)?)\s*mm")
 
 
 class RackRow(Document):
     """Pieces of one stock and size that lie in one place."""
 
     id: Id
-    sort: Literal["tube", "bar", "sheet"] = "tube"
+    sort: Sort = "tube"
     stock: Name  # what it is, as the catalogue or the label says it
     material: Name
     length_mm: Positive
     width_mm: Positive | None = None  # of a sheet
+    thick_mm: Positive | None = None  # of a sheet; none: as its stock says
     count: Annotated[int, Field(ge=0, le=100_000)] = 1
     offcut: bool = False
     place: Place = ""
     note: Note = ""
+
+    @property
+    def thickness(self) -> float | None:
+        """Of a sheet [mm]: as it was entered, or as its stock says it in millimetres ("plate 5 mm"); None where neither does."""
+        if self.thick_mm is not None or self.sort != "sheet":
+            return self.thick_mm
+        said = _THICK.findall(self.stock)
+        return float(said[0].replace(",", ".")) if len(said) == 1 else None
 
     @model_validator(mode="after")
     def _sheets_have_a_width(self) -> RackRow:

@@ -115,6 +115,33 @@ class Contour:
         holes = tuple(replace(h, diameter=h.diameter - by) if i < count else h for i, h in enumerate(self.holes))
         return replace(self, holes=holes)
 
+    def placed(self, x: float, y: float, angle_deg: float) -> Contour:
+        """Turned about the origin, then moved, exactly.
+
+        Args:
+            x: so far [mm].
+            y: so far [mm].
+            angle_deg: counter-clockwise.
+        """
+
+        def at(px: float, py: float) -> FlatPoint:
+            c, s = cos(radians(angle_deg)), sin(radians(angle_deg))
+            return px * c - py * s + x, px * s + py * c + y
+
+        def edge(one: Edge) -> Edge:
+            if isinstance(one, Straight):
+                return Straight(*at(*one.start), *at(*one.end))
+            return Curve(*at(one.cx, one.cy), one.r, one.start_deg + angle_deg, one.end_deg + angle_deg, one.back)
+
+        def line(one: Straight) -> Straight:
+            return Straight(*at(*one.start), *at(*one.end))
+
+        return Contour(
+            edges=tuple(edge(one) for one in self.edges), holes=tuple(Hole(*at(one.x, one.y), one.diameter) for one in self.holes),
+            openings=tuple(tuple(edge(one) for one in opening) for opening in self.openings),
+            bends=tuple(replace(one, line=line(one.line)) for one in self.bends), marks=tuple(line(one) for one in self.marks),
+        )  # fmt: skip
+
     @property
     def bounds(self) -> tuple[float, float, float, float]:
         """Least x and y, largest x and y of the outer contour [mm], arcs at their own extremes."""

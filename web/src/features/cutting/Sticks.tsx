@@ -1,14 +1,15 @@
 import { Alert, Box, Button, Typography } from '@mui/material'
-import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, api } from '../../api'
 import { newId, useDesign, useSessionPart } from '../../app/session'
+import { TaskBar, useTask } from '../../app/tasks'
 import { DrawingView } from '../../drawing'
 import { MmField, Told, useUnits } from '../../quantity'
 import { Problem, Section } from '../../ui'
-import { keptKey } from './Kept'
+import { printOf, useKeep, type Laid } from './keep'
 
 const STICK = { mm: 6000, in: 20 * 304.8 } // mm, as tube is usually sold by length; common practice
+const HOLD = 60 // mm that a vice must hold; common practice
 const TRIM = 10 // mm off either end: crushed or sawn crooked; common practice
 
 /** The saw's list on what the rack holds and on as few new sticks as can be, drawn as bars in the order of cutting. */
@@ -19,30 +20,14 @@ export function Sticks() {
   const [kerf, setKerf] = useState(design.settings.saw_kerf_mm)
   const [start, setStart] = useState(TRIM)
   const [end, setEnd] = useState(TRIM)
-  const laid = useMutation({
-    mutationFn: () =>
-      answer(
-        api.POST('/api/sticks', {
-          body: { design, stock_mm: stock, kerf_mm: kerf, trim_start_mm: start, trim_end_mm: end, unit },
-        }),
-      ).then((found) => ({ found, of: design })),
-  })
-  const found = laid.data?.found
+  const [hold, setHold] = useState(HOLD)
   const jobId = useSessionPart((state) => state.jobId)
-  const queries = useQueryClient()
-  const keep = useMutation({
-    mutationFn: ({ tube, grade }: { tube: string; grade: string }) =>
-      answer(
-        api.POST('/api/jobs/{job_id}/cuttings', {
-          params: { path: { job_id: jobId } },
-          body: {
-            ...{ design, stock_mm: stock, kerf_mm: kerf, trim_start_mm: start, trim_end_mm: end, unit },
-            ...{ id: newId(), tube, grade },
-          },
-        }),
-      ),
-    onSuccess: (all) => queries.setQueryData(keptKey(jobId), all),
+  const laid = useTask<Laid>('sticks', jobId, ({ id }) => {
+    const saw = { stock_mm: stock, kerf_mm: kerf, trim_start_mm: start, trim_end_mm: end, hold_mm: hold, unit }
+    return answer(api.POST('/api/tasks/sticks', { body: { id, job_id: jobId, design, ...saw } }))
   })
+  const found = laid.came?.sticks
+  const keep = useKeep()
   return (
     <Section
       title="On sticks"
@@ -55,26 +40,38 @@ export function Sticks() {
             ['Kerf', kerf, setKerf, 0, 500],
             ['First trim', start, setStart, 0, 500],
             ['Last trim', end, setEnd, 0, 500],
+            ['The vice holds', hold, setHold, 0, 500],
           ] as const
         ).map(([label, value, set, min, max]) => (
-          <Box key={label} sx={{ width: 190 }}>
+          <Box key={label} sx={{ width: 262 }}>
             <MmField label={label} value={value} min={min} max={max} onChange={(mm) => mm !== null && set(mm)} />
           </Box>
         ))}
-        <Button variant="outlined" disabled={laid.isPending} onClick={() => laid.mutate()}>
-          {laid.isPending ? 'Laying it out' : 'Lay it out'}
+        <Button
+          variant="outlined"
+          disabled={laid.going}
+          onClick={() => laid.begin({ id: newId(), print: printOf(design) })}
+        >
+          {laid.going ? 'Laying it out' : 'Lay it out'}
         </Button>
+        {laid.going && <Button onClick={laid.stop}>Stop</Button>}
       </Box>
-      {laid.error && <Problem error={laid.error} />}
+      <TaskBar
+        going={laid.going}
+        task={laid.task}
+        trouble={laid.trouble}
+        label="Laying out on sticks"
+        what="tubes laid out"
+      />
       {keep.error && <Problem error={keep.error} />}
       {found && (
         <Box role="status" aria-label="The sticks">
-          {laid.data?.of !== design && (
+          {laid.asked?.print !== printOf(design) && (
             <Alert severity="info" variant="outlined" sx={{ mb: 1 }}>
               The job was changed since. Lay it out again.
             </Alert>
           )}
-          {found.tubes.map((one) => (
+          {found.tubes.map((one, index) => (
             <Box key={`${one.tube} ${one.grade}`} sx={{ mb: 2 }}>
               <Typography variant="body1" sx={{ fontWeight: 600 }}>
                 {one.tube}, {one.grade}
@@ -97,8 +94,8 @@ export function Sticks() {
               {!one.fault && (
                 <Button
                   size="small"
-                  disabled={keep.isPending || laid.data?.of !== design}
-                  onClick={() => keep.mutate({ tube: one.tube, grade: one.grade })}
+                  disabled={keep.isPending}
+                  onClick={() => keep.mutate({ task_id: laid.came!.id, index })}
                 >
                   Keep this layout
                 </Button>

@@ -11,6 +11,7 @@ import { ChangesList, IssueDialog, useChanges } from '../history'
 import { cell } from './cell'
 import { PlateTable } from './PlateTable'
 import { Kept } from './Kept'
+import { Sheets } from './Sheets'
 import { Sticks } from './Sticks'
 
 /** Station 8: what to saw and buy, and the pack to print and cut from. */
@@ -48,6 +49,7 @@ export function PackStation() {
             <Changed />
             {list && list.pieces.length > 0 && <Saw scroll={scroll} />}
             {list && list.pieces.length > 0 && <Sticks />}
+            {list && list.items.length > 0 && <Sheets />}
             <Kept />
             {list && list.items.length > 0 && <Items />}
             {list && list.items.length > 0 && <PlateTable />}

@@ -117,11 +117,15 @@ export function RackView() {
   )
 }
 
-/** A sheet has a width; nothing else has. */
+/** A sheet has a width and may have a thickness; nothing else has. */
 const changed = (row: RackRow, path: string, value: unknown, sheet: Partial<RackRow>): RackRow => {
   const next = withValue(row, path, value)
   return path === 'sort'
-    ? { ...next, width_mm: value === 'sheet' ? (row.width_mm ?? sheet.width_mm ?? null) : null }
+    ? {
+        ...next,
+        width_mm: value === 'sheet' ? (row.width_mm ?? sheet.width_mm ?? null) : null,
+        thick_mm: value === 'sheet' ? row.thick_mm : null,
+      }
     : next
 }
 
@@ -171,7 +175,8 @@ function Rows({ rows, open, scroll, onOpen }: RowsProps) {
             <td>{row.material}</td>
             <Box component="td" sx={(theme) => ({ fontFamily: theme.tirante.mono, whiteSpace: 'nowrap' })}>
               {main(row.length_mm)}
-              {row.width_mm !== null && ` × ${main(row.width_mm)}`}{' '}
+              {row.width_mm !== null && ` × ${main(row.width_mm)}`}
+              {row.thick_mm !== null && ` × ${main(row.thick_mm)}`}{' '}
               <Box component="span" sx={{ color: 'text.secondary' }}>
                 {row.width_mm === null && other(row.length_mm)}
               </Box>

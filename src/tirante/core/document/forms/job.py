@@ -512,7 +512,12 @@ _OF_ROW = (
 )
 RACK: dict[str, tuple[Field, ...]] = {
     "row": (*_ROW, *_OF_ROW),
-    "row of sheet": (*_ROW, number(RackRow, "width_mm", "Wide", "mm"), *_OF_ROW),
+    "row of sheet": (
+        *_ROW,
+        number(RackRow, "width_mm", "Wide", "mm"),
+        number(RackRow, "thick_mm", "Thick", "mm", optional=True, empty="as its size says"),
+        *_OF_ROW,
+    ),
 }
 
 FORMS: dict[str, tuple[Field, ...]] = {
@@ -550,7 +555,7 @@ BEGINS: dict[str, Any] = {
     "mount flat": {"kind": "flat", "through": [0.0, 300.0, 300.0], "normal": [0.0, 1.0, 0.0], "wall_mm": None},
     "wall": {"kind": "wall", "through": [0.0, 0.0, 700.0], "normal": [0.0, 0.0, -1.0]},
     "showing": {"mm": 5.0, "typed": None},
-    "row": {"sort": "tube", "stock": "", "material": "", "length_mm": 6000.0, "width_mm": None, "count": 1, "offcut": False, "place": "", "note": ""},
+    "row": {"sort": "tube", "stock": "", "material": "", "length_mm": 6000.0, "width_mm": None, "thick_mm": None, "count": 1, "offcut": False, "place": "", "note": ""},
     "row of sheet": {"width_mm": 1000.0},
     "case": CarCase(name="case", vertical=2.0, source=PRACTICE).model_dump(),
     "case: landing": {"drop_mm": 300.0, "at": "stop"},

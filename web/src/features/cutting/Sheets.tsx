@@ -1,0 +1,180 @@
+import { Alert, Box, Button, MenuItem, TextField, Typography } from '@mui/material'
+import { useState } from 'react'
+import { answer, api, type PlateNestOut } from '../../api'
+import { newId, useDesign, useSessionPart } from '../../app/session'
+import { TaskBar, useTask } from '../../app/tasks'
+import { DrawingView } from '../../drawing'
+import { MmField, Told, useUnits } from '../../quantity'
+import { Problem, Section } from '../../ui'
+import { printOf, useKeep, type Laid } from './keep'
+
+const SHEET = { mm: [2000, 1000], in: [8 * 304.8, 4 * 304.8] } // mm, as plate is usually sold; common practice
+const APART = 5 // mm from plate to plate, kerf included; common practice
+const EDGE = 10 // mm from a sheet's edge; common practice
+const TURNS = { quarter: 'By quarter turns', half: 'As drawn, along the grain', any: 'Any way round' }
+const SEARCH = [5, 10, 30, 60] // s
+
+/** The plates of a job on the rack's sheets and on as few new ones as are found, thickness by thickness. */
+export function Sheets() {
+  const design = useDesign()
+  const { unit } = useUnits()
+  const jobId = useSessionPart((state) => state.jobId)
+  const [long, setLong] = useState(SHEET[unit][0]!)
+  const [wide, setWide] = useState(SHEET[unit][1]!)
+  const [apart, setApart] = useState(APART)
+  const [edge, setEdge] = useState(EDGE)
+  const [turns, setTurns] = useState<keyof typeof TURNS>('quarter')
+  const [across, setAcross] = useState(true)
+  const [seconds, setSeconds] = useState(5)
+  const laid = useTask<Laid>('sheets', jobId, ({ id }) => {
+    const lie = { length_mm: long, width_mm: wide, spacing_mm: apart, edge_mm: edge, turns, across, seconds, unit }
+    return answer(api.POST('/api/tasks/sheets', { body: { id, job_id: jobId, design, ...lie } }))
+  })
+  const found = laid.came?.sheets
+  return (
+    <Section
+      title="On sheets"
+      note="what the rack holds first, then as few new sheets as are found; every layout is measured before it is shown; nothing is laid into a plate’s openings, and no plate is turned over"
+    >
+      <Box sx={{ display: 'flex', gap: 2, alignItems: 'flex-end', flexWrap: 'wrap', mb: 1 }}>
+        {(
+          [
+            ['New sheet, long', long, setLong, 1, 100_000],
+            ['New sheet, wide', wide, setWide, 1, 100_000],
+            ['Between plates', apart, setApart, 0, 500],
+            ['From its edge', edge, setEdge, 0, 500],
+          ] as const
+        ).map(([label, value, set, min, max]) => (
+          <Box key={label} sx={{ width: 262 }}>
+            <MmField label={label} value={value} min={min} max={max} onChange={(mm) => mm !== null && set(mm)} />
+          </Box>
+        ))}
+        <Pick label="Plates may lie" value={turns} of={TURNS} onPick={setTurns} />
+        <Pick
+          label="Bends"
+          value={across ? 'across' : 'any'}
+          of={{ across: 'Across the grain', any: 'As they come' }}
+          onPick={(next) => setAcross(next === 'across')}
+        />
+        <Pick
+          label="Search each thickness"
+          value={String(seconds)}
+          of={Object.fromEntries(SEARCH.map((s) => [String(s), `${s} s`]))}
+          onPick={(next) => setSeconds(Number(next))}
+        />
+        <Button
+          variant="outlined"
+          disabled={laid.going}
+          onClick={() => laid.begin({ id: newId(), print: printOf(design) })}
+        >
+          {laid.going ? 'Laying them out' : 'Lay them out'}
+        </Button>
+        {laid.going && <Button onClick={laid.stop}>Stop</Button>}
+      </Box>
+      <TaskBar
+        going={laid.going}
+        task={laid.task}
+        trouble={laid.trouble}
+        label="Laying out on sheets"
+        what="thicknesses laid out"
+      />
+      {found && (
+        <Box role="status" aria-label="The sheets">
+          {laid.asked?.print !== printOf(design) && (
+            <Alert severity="info" variant="outlined" sx={{ mb: 1 }}>
+              The job was changed since. Lay them out again.
+            </Alert>
+          )}
+          {found.nests.length === 0 && <Typography variant="body2">No plate is on the list.</Typography>}
+          {found.nests.map((one, index) => (
+            <Nest key={`${one.material} ${one.thickness_mm}`} one={one} task={laid.came!.id} index={index} />
+          ))}
+          {found.left_out.length > 0 && (
+            <Alert severity="warning" variant="outlined" sx={{ mt: 1 }}>
+              Not among them: <Told>{found.left_out.map((one) => `${one.name} (${one.why})`).join('; ')}</Told>
+            </Alert>
+          )}
+        </Box>
+      )}
+    </Section>
+  )
+}
+
+function Nest({ one, task, index }: { one: PlateNestOut; task: string; index: number }) {
+  const { main } = useUnits()
+  const keep = useKeep()
+  return (
+    <Box sx={{ mb: 2 }}>
+      <Typography variant="body1" sx={{ fontWeight: 600 }}>
+        {main(one.thickness_mm)} {one.material}
+      </Typography>
+      {one.fault ? (
+        <Alert severity="error" variant="outlined">
+          <Told>{one.fault}</Told>
+        </Alert>
+      ) : (
+        <Typography variant="body2">
+          <Told>{one.told}</Told>
+        </Typography>
+      )}
+      {!one.fault && (
+        <Button size="small" disabled={keep.isPending} onClick={() => keep.mutate({ task_id: task, index })}>
+          Keep this layout
+        </Button>
+      )}
+      {keep.error && <Problem error={keep.error} />}
+      {one.left_out.map((row) => (
+        <Typography key={row} variant="body2" sx={{ color: 'text.secondary' }}>
+          Not used: <Told>{row}</Told>
+        </Typography>
+      ))}
+      {one.sheets.map((sheet) => (
+        <Box key={sheet.title} sx={{ maxWidth: 760, mt: 1 }}>
+          <Typography variant="body2">
+            {sheet.title}, {sheet.plates} plates
+          </Typography>
+          <DrawingView drawing={sheet.drawing} />
+        </Box>
+      ))}
+      <Box
+        component="ol"
+        sx={{ m: 0, pl: 3, columns: 2, fontSize: 13 }}
+        aria-label={`Plates of ${one.thickness_mm} mm ${one.material}`}
+      >
+        {one.plates.map((plate, i) => (
+          <li key={i}>
+            {plate.count} × <Told>{plate.what}</Told>
+            {plate.blank && ', the rectangle that it is made of'}
+          </li>
+        ))}
+      </Box>
+    </Box>
+  )
+}
+
+interface PickProps<K extends string> {
+  label: string
+  value: K
+  of: Record<K, string>
+  onPick: (next: K) => void
+}
+
+function Pick<K extends string>({ label, value, of, onPick }: PickProps<K>) {
+  return (
+    <TextField
+      select
+      size="small"
+      variant="standard"
+      label={label}
+      value={value}
+      onChange={(event) => onPick(event.target.value as K)}
+      sx={{ width: 262 }}
+    >
+      {(Object.entries(of) as [K, string][]).map(([key, words]) => (
+        <MenuItem key={key} value={key}>
+          {words}
+        </MenuItem>
+      ))}
+    </TextField>
+  )
+}
