@@ -93,3 +93,28 @@ def test_plates_are_laid_out_on_sheets_kept_tried_on_the_table_and_fetched(page:
     expect(sheets.get_by_role("button", name="Keep this layout").first).to_be_visible()
     kept.get_by_role("button", name="Forget it").click()
     expect(kept).to_have_count(0)
+
+
+def test_some_parts_are_printed_alone_noted_and_a_sheet_s_code_says_whether_it_is_so(page: Page, job: str) -> None:
+    """Labels and sheets of one part from the panel; what its code opens on a phone; the note of it."""
+    page.goto(f"{job}/pack")
+    page.get_by_role("button", name="Chosen parts").click()
+    page.get_by_role("group", name="Parts to print").get_by_role("checkbox").first.check()
+    page.get_by_role("button", name="Labels of these").click()
+    expect(page.get_by_role("region", name="What the label printer prints").get_by_text("simulated")).to_be_visible()
+    with page.expect_download() as loaded:
+        page.get_by_role("button", name="Sheets of these").click()
+    assert Path(loaded.value.path()).read_bytes().startswith(b"%PDF")
+    assert "chosen" in loaded.value.suggested_filename
+    printed = page.get_by_role("button", name="Printed")
+    expect(printed).to_contain_text("all as the job stands")
+    printed.click()
+    expect(page.get_by_role("list", name="What was printed")).to_contain_text("1 part")
+    base, own = job.split("/jobs/")
+    number = page.request.get(f"{base}/api/jobs/{own}/prints").json()["prints"][0]["number"]
+    part = page.request.get(f"{base}/api/jobs/{own}").json()["design"]["parts"][0]
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(f"{base}/sheet/{own}/{number}/{part['id']}")
+    expect(page.get_by_role("status")).to_contain_text("Do not work to this sheet")
+    expect(page.get_by_role("status")).to_contain_text("of a draft")
+    expect(page.get_by_role("heading", name=part["name"])).to_be_visible()

@@ -28,6 +28,7 @@ from tirante.api import (
     lengths,
     loads,
     packs,
+    prints,
     rack,
     sawing,
     screens,
@@ -53,6 +54,7 @@ class Config:
     database: Database
     answers: Answers  # the command line's calculations, so that a page shows what it gives
     static: Path | None = None
+    address: str = ""  # of the shop, that codes on sheets open; empty: this machine's
     instance: str = ""  # told by who started it, so that it is not taken for another
     hosts: frozenset[str] = field(default_factory=lambda: frozenset({"127.0.0.1", "localhost", "[::1]"}))
 
@@ -71,7 +73,9 @@ def create_app(config: Config) -> Flask:
     app = Flask("tirante", static_folder=None)
     app.config.update(MAX_CONTENT_LENGTH=MAX_BODY, PROPAGATE_EXCEPTIONS=False)
     app.url_map.strict_slashes = False
-    app.extensions["tirante"] = Services(database=config.database, shelf=the_shelf(), answers=config.answers)
+    app.extensions["tirante"] = Services(
+        database=config.database, shelf=the_shelf(), answers=config.answers, address=config.address
+    )
     for module in (
         jobs,
         changes,
@@ -91,6 +95,7 @@ def create_app(config: Config) -> Flask:
         packs,
         rack,
         sawing,
+        prints,
     ):
         app.register_blueprint(module.blueprint)
     _guard(app, config)

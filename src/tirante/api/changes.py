@@ -174,7 +174,12 @@ def _figures(found: tuple[FigureChanged, ...]) -> list[FigureChangedOut]:
     return [FigureChangedOut(label=one.label, before_mm=one.before, now_mm=one.now) for one in found]
 
 
-def _part(one: PartChanged) -> PartChangedOut:
+def part_changed_out(one: PartChanged) -> PartChangedOut:
+    """A part that differs, as it is told.
+
+    Args:
+        one: the part.
+    """
     return PartChangedOut(
         part_id=one.part_id, name=one.name, word=one.word, verdict=one.verdict, says=one.says, figures=_figures(one.figures), turns=one.turns,
         left_mm=one.left,
@@ -214,7 +219,7 @@ def changes_since(job_id: str) -> ChangesOut:
         parts = [] if since.current else changes(before, now)
         other = issued_otherwise(_cards(_kept_parts(kept)), before)
     return ChangesOut(
-        since=since, parts=[_part(one) for one in parts],
+        since=since, parts=[part_changed_out(one) for one in parts],
         otherwise=[OtherEngineOut(name=name, figures=_figures(figures)) for name, figures in other],
     )  # fmt: skip
 
@@ -237,7 +242,7 @@ def bench(job_id: str) -> BenchOut:
     left = [f"{one['end']}, {one['name']}: {one['why']}" for one in shown.get("not_made", [])]
     return BenchOut(
         job=design.name, settings=design.settings, issued=found[0] if found else None, draft=of_draft,
-        parts=[_bench_part(part) for part in shown.get("parts", [])], changes=[_part(one) for one in told], not_here=left,
+        parts=[_bench_part(part) for part in shown.get("parts", [])], changes=[part_changed_out(one) for one in told], not_here=left,
     )  # fmt: skip
 
 

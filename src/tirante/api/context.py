@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from typing import Any
 
-from flask import Response, current_app
+from flask import Response, current_app, request
 
 from tirante.api.first import First
 from tirante.api.gate import Gate, gone
@@ -30,6 +30,7 @@ class Services:
     database: Database
     shelf: Shelf
     answers: Answers  # the command line's: a calculation with its working, None where there is no such topic
+    address: str = ""  # of the shop, that codes on sheets open; empty: this machine's, as it is asked
     first: First = field(default_factory=First)
     memory: Memory = field(init=False)
     gate: Gate = field(default_factory=Gate)
@@ -94,3 +95,14 @@ def attached(body: bytes | str, media: str, name: str) -> Response:
     response = Response(body, mimetype=media)
     response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
     return response
+
+
+def link_of(job_id: str, number: int) -> str:
+    """What the codes on a revision's sheets begin with: the shop's address, or this machine's as it was asked.
+
+    Args:
+        job_id: the job.
+        number: of the revision.
+    """
+    address = services().address or request.host_url.rstrip("/")
+    return f"{address}/sheet/{job_id}/{number}"

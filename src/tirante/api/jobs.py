@@ -12,9 +12,10 @@ from flask import Blueprint, Response, request
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from tirante import ENGINE_VERSION
-from tirante.api.context import now, services, worked
+from tirante.api.context import link_of, now, services, worked
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
+from tirante.core.document.cutting import KeptCutting, KeptNest
 from tirante.core.document.design import Design, TiedDesign, pruned
 from tirante.core.document.fields import Id, Name
 from tirante.core.document.upgrades import dump_design, open_design
@@ -22,7 +23,8 @@ from tirante.core.job.evaluate import evaluate
 from tirante.core.job.unsettled import unsettled
 from tirante.documents.pack import file_name, make_pack
 from tirante.documents.pdf import Stamp
-from tirante.storage import acknowledged, drafts, issued, jobs, revisions
+from tirante.documents.sheets import Chosen
+from tirante.storage import acknowledged, cuttings, drafts, issued, jobs, revisions
 
 blueprint = Blueprint("jobs", __name__)
 _strict = ConfigDict(extra="forbid", strict=True)
@@ -277,7 +279,10 @@ def seal_revision(job_id: str, data: SealRevision) -> NumberOut:
             answered = _acknowledged(data, draft.design)
             if answered:
                 acknowledged.keep(connection, job_id, number, answered.person, answered.lines)
-            issued.keep(connection, job_id, number, _as_issued(row[0], draft.design, answered))
+            layouts = tuple(
+                one.cutting for one in reversed(cuttings.of_job(connection, job_id)) if one.state != "undone"
+            )
+            issued.keep(connection, job_id, number, _as_issued(job_id, row[0], draft.design, answered, layouts))
         drafts.note_save(connection, data.save_id, job_id, number, time)
     return NumberOut(number=number)
 
@@ -330,14 +335,17 @@ def stamp_of(
     )  # fmt: skip
 
 
-def _as_issued(row: revisions.RevisionRow, design: Design, answered: acknowledged.Acknowledged | None) -> issued.Issued:
-    """Figures, drawings and lists as they are now, to be printed again as they are."""
+def _as_issued(
+    job_id: str, row: revisions.RevisionRow, design: Design, answered: acknowledged.Acknowledged | None, layouts: tuple[KeptCutting | KeptNest, ...]
+) -> issued.Issued:  # fmt: skip
+    """Figures, drawings, lists and the layouts that are kept, as they are now, to be printed again as they are."""
     job = worked(design)
+    stamp = replace(stamp_of(row, design, answered=answered), link=link_of(job_id, row.number))
     with services().gate_of(job).enter():  # not where searches are: who issues waits for none of them
         return issued.Issued(
             engine=ENGINE_VERSION,
             figures=evaluate(job).model_dump_json(),
-            pack=make_pack(job, stamp_of(row, design, answered=answered)),
+            pack=make_pack(job, stamp, chosen=Chosen(layouts=layouts)),
         )
 
 

@@ -92,7 +92,7 @@ class TubeCutOut(BaseModel):
     drawing: Drawing | None
 
 
-class SheetOut(BaseModel):
+class LaidSheetOut(BaseModel):
     """A sheet with what is cut from it."""
 
     title: str
@@ -121,7 +121,7 @@ class PlateNestOut(BaseModel):
     fault: str
     left_out: list[str] = Field(description="of the rack, and why")
     plates: list[PlateOut]
-    sheets: list[SheetOut]
+    sheets: list[LaidSheetOut]
 
 
 class NoPlateOut(BaseModel):
@@ -220,7 +220,7 @@ def _nest(one: PlateNest, kept: KeptNest | None, asked: Asked, numbers: Numbers)
     )  # fmt: skip
 
 
-def shown_sheets(kept: KeptNest, numbers: Numbers) -> list[SheetOut]:
+def shown_sheets(kept: KeptNest, numbers: Numbers) -> list[LaidSheetOut]:
     """The sheets of a layout as they are shown.
 
     Args:
@@ -228,6 +228,6 @@ def shown_sheets(kept: KeptNest, numbers: Numbers) -> list[SheetOut]:
         numbers: how lengths are written.
     """
     return [
-        SheetOut(title=sheet_title(kept, n), plates=len(sheet.placed), left_mm=sheet.left_mm, width_mm=sheet.width_mm, drawing=sheet_drawing(kept, n, numbers))
+        LaidSheetOut(title=sheet_title(kept, n), plates=len(sheet.placed), left_mm=sheet.left_mm, width_mm=sheet.width_mm, drawing=sheet_drawing(kept, n, numbers))
         for n, sheet in enumerate(kept.sheets)
     ]  # fmt: skip

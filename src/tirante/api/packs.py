@@ -6,30 +6,34 @@ import io
 import json
 import re
 import zipfile
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from dataclasses import replace
 from typing import Annotated, Literal
 
 from flask import Blueprint, Response, request
 from pydantic import BaseModel, ConfigDict, Field
 
 from tirante import ENGINE_VERSION
-from tirante.api.context import attached, now, services, worked
+from tirante.api.context import attached, link_of, now, services, worked
 from tirante.api.designs import DesignIn
 from tirante.api.jobs import find_revision, stamp_of
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.api.tasks import TaskOut, queued
+from tirante.core.document.cutting import KeptCutting, KeptNest
 from tirante.core.document.design import Design
 from tirante.core.document.fields import Id
+from tirante.core.errors import InputError
 from tirante.core.job.memory import Memory
 from tirante.core.job.worked import Worked
 from tirante.documents.on_table import on_table
 from tirante.documents.pack import cut_list_csv, file_name, make_pack
 from tirante.documents.pdf import Stamp
-from tirante.documents.sheets import pack_pdf
+from tirante.documents.sheets import Chosen, pack_pdf
 from tirante.shipped import the_shelf
-from tirante.storage import drafts, issued, revisions, tasks
+from tirante.storage import cuttings, drafts, issued, prints, revisions, tasks
 from tirante.storage.pool import Database
+from tirante.storage.prints import PrintedPart
 
 blueprint = Blueprint("packs", __name__)
 
@@ -88,19 +92,27 @@ class PackIn(BaseModel):
         default=None, ge=0, le=999_999_999, description="none: the draft as it stands, sealed first"
     )
     what: Literal["pack.zip", "pack.pdf"]
+    parts: list[Id] | None = Field(default=None, min_length=1, max_length=600, description="none: all")
 
 
 @operation(blueprint, "POST", "/api/tasks/pack", body=PackIn, answer=TaskOut)
 def make_the_pack(data: PackIn) -> TaskOut:
     """Have the pack of a revision made, or its sheets alone."""
     number = _sealed(data.job_id) if data.revision is None else find_revision(data.job_id, data.revision)[0].number
-    return queued(data.id, data.job_id, PACK, {"job_id": data.job_id, "number": number, "what": data.what})
+    body = {
+        "job_id": data.job_id,
+        "number": number,
+        "what": data.what,
+        "parts": data.parts,
+        "link": link_of(data.job_id, number),
+    }
+    return queued(data.id, data.job_id, PACK, body)
 
 
 def made(
-    database: Database, memory: Memory, job_id: str, number: int, what: str, step: Callable[[int, int], bool]
-) -> tuple[str, bytes]:
-    """The pack of a revision, or its sheets alone; of an issued one as it was issued.
+    database: Database, memory: Memory, job_id: str, number: int, what: str, step: Callable[[int, int], bool], parts: Sequence[str] | None = None, link: str = "",
+) -> tuple[str, bytes]:  # fmt: skip
+    """The pack of a revision, or its sheets alone; of an issued one as it was issued, unless only some of its parts are wanted. It is noted as printed.
 
     Args:
         database: where the revision is.
@@ -109,6 +121,8 @@ def made(
         number: of the revision.
         what: pack.zip or pack.pdf.
         step: told how far it is; it answers whether to go on.
+        parts: by id; None: all.
+        link: that the codes of the sheets begin with.
 
     Returns:
         Name and content of the file.
@@ -122,12 +136,61 @@ def made(
     if found is None:
         raise drafts.NotFound(job_id)
     row, design = found
-    stamp = _stamped(row, design, kept)
-    name = f"{file_name(design.name)}-{file_name(stamp.revision)}.{what.rpartition('.')[2]}"
-    if kept is not None:
-        return name, _from_pack(kept.pack, ".pdf") if what == "pack.pdf" else kept.pack
+    stamp = replace(_stamped(row, design, None if parts else kept), link=link)
+    some = "-chosen" if parts else ""
+    name = f"{file_name(design.name)}-{file_name(stamp.revision)}{some}.{what.rpartition('.')[2]}"
     job = Worked(design, the_shelf(), memory)
-    return name, pack_pdf(job, stamp) if what == "pack.pdf" else make_pack(job, stamp, step)
+    if kept is not None and not parts:
+        body = _from_pack(kept.pack, ".pdf") if what == "pack.pdf" else kept.pack
+    else:
+        chosen = Chosen(
+            parts=frozenset(parts) if parts else None, layouts=layouts_of(database, job_id) if not parts else ()
+        )
+        if parts and not any(chosen.has(part.id) for part in job.parts):
+            raise InputError(
+                "None of the parts that were chosen is in that revision.", code="unknown", fields=("parts",)
+            )
+        body = pack_pdf(job, stamp, chosen) if what == "pack.pdf" else make_pack(job, stamp, step, chosen)
+    note_print(database, job_id, row, what, job, parts)
+    return name, body
+
+
+def layouts_of(database: Database, job_id: str) -> tuple[KeptCutting | KeptNest, ...]:
+    """The layouts that the shop keeps of a job, the oldest first; those that were taken back are none.
+
+    Args:
+        database: where they are.
+        job_id: the job.
+    """
+    with database.transaction() as connection:
+        return tuple(one.cutting for one in reversed(cuttings.of_job(connection, job_id)) if one.state != "undone")
+
+
+def note_print(
+    database: Database,
+    job_id: str,
+    row: revisions.RevisionRow,
+    what: str,
+    job: Worked,
+    parts: Sequence[str] | None = None,
+) -> None:
+    """Note that sheets of a revision were made.
+
+    Args:
+        database: where it is noted.
+        job_id: the job.
+        row: the revision.
+        what: that was made.
+        job: worked out.
+        parts: that are on them; None: all.
+    """
+    printed = [
+        PrintedPart(id=one.id, name=one.name, metal=one.metal) for one in job.parts if parts is None or one.id in parts
+    ]
+    with database.transaction() as connection:
+        prints.record(
+            connection, job_id, row.number, what.replace(".", "-"), printed, now(), issued=row.kind == "issued"
+        )
 
 
 class TableIn(DesignIn):
@@ -204,10 +267,19 @@ def _from_pack(pack: bytes, ending: str) -> bytes:
         return archive.read(next(name for name in archive.namelist() if name.endswith(ending)))
 
 
+def _noted(job_id: str, design: Design, what: str) -> None:
+    """An issued pack that is fetched once more is printed once more."""
+    asked = request.args.get("revision")
+    assert asked is not None
+    row, _, _ = find_revision(job_id, number_asked(asked))
+    note_print(services().database, job_id, row, what, worked(design))
+
+
 @operation(blueprint, "GET", "/api/jobs/<job_id>/pack.zip", media="application/zip", query={"revision": "integer"})
 def get_pack(job_id: str) -> Response:
     """Everything of an issued revision, as it was issued: PDF, DXF, SVG, CSV and the design."""
     stamp, design, pack = _kept(job_id)
+    _noted(job_id, design, "pack.zip")
     return attached(pack, "application/zip", f"{file_name(design.name)}-{file_name(stamp.revision)}.zip")
 
 
@@ -215,6 +287,7 @@ def get_pack(job_id: str) -> Response:
 def get_pdf(job_id: str) -> Response:
     """The sheets of an issued revision, as it was issued."""
     stamp, design, pack = _kept(job_id)
+    _noted(job_id, design, "pack.pdf")
     name = f"{file_name(design.name)}-{file_name(stamp.revision)}.pdf"
     return attached(_from_pack(pack, ".pdf"), "application/pdf", name)
 

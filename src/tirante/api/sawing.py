@@ -11,7 +11,7 @@ from flask import Blueprint, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from tirante.api.context import attached, now, services
-from tirante.api.laid import KeepIn, SheetOut, SheetsIn, SheetsOut, SticksIn, SticksOut, shown_sheets
+from tirante.api.laid import KeepIn, LaidSheetOut, SheetsIn, SheetsOut, SticksIn, SticksOut, shown_sheets
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.api.tasks import SHEETS, STICKS, TaskOut, queued
@@ -81,7 +81,7 @@ class CuttingOut(BaseModel):
     told: str
     revision: str
     sticks: KeptCutting | None = Field(description="of a layout of sticks")
-    sheets: list[SheetOut] = Field(description="of a layout of sheets")
+    sheets: list[LaidSheetOut] = Field(description="of a layout of sheets")
     plates: list[str] = Field(description="of a layout of sheets: what the numbers in its drawings are")
     parts: list[OfPart] = Field(
         description="that it is cut for, with the fingerprint of their metal as it was laid out"

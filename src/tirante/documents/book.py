@@ -202,6 +202,21 @@ def rows(cells: Sequence[Sequence[Any]], widths: Sequence[float], *, head: bool 
     )
 
 
+def beside(pieces: Sequence[Any], right: Any, wide: float) -> Table:
+    """Pieces with something at their right.
+
+    Args:
+        pieces: one below the other.
+        right: what stands there.
+        wide: its room [mm].
+    """
+    style = [("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (-1, -1), 0), ("RIGHTPADDING", (0, 0), (-1, -1), 0),
+             ("TOPPADDING", (0, 0), (-1, -1), 0), ("BOTTOMPADDING", (0, 0), (-1, -1), 0)]  # fmt: skip
+    return Table(
+        [[list(pieces), right]], colWidths=[(ROOM - wide) * MM, wide * MM], style=TableStyle(style), hAlign="LEFT"
+    )
+
+
 @dataclass(slots=True)
 class _Section:
     part: str

@@ -36,6 +36,7 @@ class Stamp:
     acknowledged_by: str | None = None  # who answers for what is not settled of it
     acknowledged: tuple[str, ...] = ()
     paper: Literal["A4", "Letter"] = "A4"
+    link: str = ""  # what the codes of its parts begin with; empty: it carries none
 
     @property
     def page(self) -> tuple[float, float]:

@@ -2,38 +2,81 @@
 
 from __future__ import annotations
 
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from reportlab.platypus import CondPageBreak, Spacer
 
 from tirante.core.checks.shown import shown_utilisation
+from tirante.core.cutting.cut_list import cut_list
+from tirante.core.cutting.sheets_view import sheet_drawing, sheet_title
+from tirante.core.document.cutting import KeptCutting, KeptNest
 from tirante.core.drawing.sheet import Numbers
-from tirante.core.job.evaluate import evaluate
+from tirante.core.errors import InputError
+from tirante.core.job.evaluate import cut_list_out, evaluate
 from tirante.core.job.results import CutListOut, NotMadeOut, PartOut, PieceOut
 from tirante.core.job.unsettled import unsettled
 from tirante.core.job.worked import Worked
+from tirante.core.loads.shown import worst_of_parts
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.parts.part import Part, PlatePiece
 from tirante.core.parts.registry import kind_of
-from tirante.documents.book import BARS, FOOT, ROOM, Book, fitted, heading, items, rows, tiles, words
+from tirante.documents.book import BARS, FOOT, ROOM, Book, Drawn, beside, fitted, heading, items, rows, tiles, words
+from tirante.documents.code import code_drawing, sheet_address
 from tirante.documents.pdf import MM, Stamp
 
 
-def pack_pdf(job: Worked, stamp: Stamp) -> bytes:
-    """All pages of a job.
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Chosen:
+    """What of a job is printed."""
+
+    parts: frozenset[str] | None = None  # by id; None: all
+    layouts: tuple[KeptCutting | KeptNest, ...] = ()  # of the shop, that are kept
+
+    def has(self, part_id: str) -> bool:
+        """Whether a part is among it."""
+        return self.parts is None or part_id in self.parts
+
+    @property
+    def nests(self) -> tuple[tuple[int, KeptNest], ...]:
+        """Its layouts of sheets, numbered from 1 as they are printed."""
+        return tuple((n, one) for n, one in enumerate(self.layouts, 1) if isinstance(one, KeptNest))
+
+
+WHOLE = Chosen()
+
+
+def pack_pdf(job: Worked, stamp: Stamp, chosen: Chosen = WHOLE) -> bytes:
+    """All pages of a job, or of what is chosen.
 
     Args:
         job: worked out.
         stamp: that every page carries.
+        chosen: which parts, and the layouts that are printed with them.
     """
     book = Book(f"{job.design.name}, {stamp.revision}", stamp)
     numbers = numbers_of(job.settings)
     found = evaluate(job)
-    book.section("Cover", "whole job", _cover([numbers.told(one) for one in unsettled(found)], stamp))
-    book.section("Cut list", "whole job", _cut_list(found.cut_list, found.not_made, numbers))
+    some = [part for part in job.parts if chosen.has(part.id)]
+    of = "whole job" if chosen.parts is None else f"{len(some)} of {len(job.parts)} parts"
+    book.section(
+        "Cover",
+        of,
+        _cover([numbers.told(one) for one in unsettled(found)], stamp, some if chosen.parts is not None else None),
+    )
+    cut = found.cut_list if chosen.parts is None else cut_list_out(cut_list(some))
+    book.section("Cut list", of, _cut_list(cut, found.not_made if chosen.parts is None else [], numbers))
+    if chosen.parts is None:
+        book.section("Load summary", "whole job", _loads(job))
+    for n, layout in enumerate(chosen.layouts, 1):
+        book.section(f"Layout {n}: {numbers.told(layout.title)}", "whole job", _layout(layout, found.parts, numbers))
     for part, out in zip(job.parts, found.parts, strict=True):
-        book.section(part.name, _side(out), _card(part, out, numbers))
+        if not chosen.has(part.id):
+            continue
+        book.section(part.name, _side(out), _card(part, out, numbers, stamp))
         if part.complete:
             if part.tool:
                 _tool(book, part, out, numbers)
@@ -43,7 +86,7 @@ def pack_pdf(job: Worked, stamp: Stamp) -> bytes:
     return book.close()
 
 
-def _cover(open_: list[str], stamp: Stamp) -> list[Any]:
+def _cover(open_: list[str], stamp: Stamp, some: list[Part] | None) -> list[Any]:
     """What stands of the whole: issued or not, reviewed or not, and what is not settled with who answers for it."""
     state = "ISSUED to build from" if stamp.issued else "DRAFT. Nothing is to be cut from it."
     reviewed = f"reviewed by {stamp.reviewer}" if stamp.reviewer else "NOT REVIEWED"
@@ -51,6 +94,14 @@ def _cover(open_: list[str], stamp: Stamp) -> list[Any]:
         words(stamp.job, 8, bold=True), words(f"{stamp.revision}, {stamp.date}", 4.2), words(state, 4.2, bold=True),
         words(reviewed, 4.2, bold=True, tone="ink" if stamp.issued and stamp.reviewer else "red"), Spacer(1, 4 * MM),
     ]  # fmt: skip
+    if some is not None:
+        pieces += [
+            words(
+                f"Of this job only: {', '.join(part.name for part in some)}. What is not settled below is of the whole job.",
+                3.6,
+            ),
+            Spacer(1, 2 * MM),
+        ]
     lines = list(stamp.acknowledged) if stamp.issued and stamp.acknowledged else open_
     if not lines:
         return [
@@ -74,11 +125,94 @@ def _side(out: PartOut) -> str:
     return f"{out.side}{differ}"
 
 
-def _card(part: Part, out: PartOut, numbers: Numbers) -> list[Any]:
+CODE = 30.0  # [mm] across of a part's code, its rim included: half a millimetre a field, which a phone reads at arm's length
+
+
+def _loads(job: Worked) -> list[Any]:
+    """Of each end the hardest that every link, spring, stop and joint is loaded, by which case; what was not carried by name."""
+    pieces: list[Any] = []
+    for end in job.design.ends:
+        pieces += heading(job.end_name(end.id))
+        if not job.has_loads():
+            pieces.append(words("The job has no load cases: nothing is carried here.", 3.5, tone="amber"))
+            continue
+        try:
+            carried = job.carried(end.id)
+        except InputError as error:
+            pieces.append(words(f"Not worked out: {error.message}", 3.5, tone="amber"))
+            continue
+        links, joints = worst_of_parts(carried)
+        head = [words(text, 3.5, bold=True) for text in ("link, spring or stop", "pull, N", "in", "push, N", "in")]
+        cells = [
+            [words(one.part.replace("_", " "), 3.5), words(f"{one.pull:.0f}", 3.5, mono=True, right=True), words(one.pull_case, 3.5),
+             words(f"{-one.push:.0f}", 3.5, mono=True, right=True), words(one.push_case, 3.5)]
+            for one in links
+        ]  # fmt: skip
+        pieces.append(rows([head, *cells], [50, 22, 46, 22, ROOM - 140], head=True))
+        if joints:
+            head = [words(text, 3.5, bold=True) for text in ("joint", "force, N", "in")]
+            cells = [
+                [words(one.part.replace("_", " "), 3.5), words(f"{one.pull:.0f}", 3.5, mono=True, right=True), words(one.pull_case, 3.5)]
+                for one in joints
+            ]  # fmt: skip
+            pieces += [Spacer(1, 2 * MM), rows([head, *cells], [70, 26, ROOM - 96], head=True)]
+        missing = [f"{one.name}: {one.fault}" for one in carried.cases if one.forces is None or one.fault]
+        if missing:
+            pieces += [words("Not carried:", 3.5, bold=True, tone="amber"), *items(missing, 3.5)]
+    return pieces or [words("The job has no end of a car: its parts carry the load cases that are typed at them.", 3.6)]
+
+
+def _layout(layout: KeptCutting | KeptNest, parts: Sequence[PartOut], numbers: Numbers) -> list[Any]:
+    """A layout that the shop keeps, as it was laid out; parts that are other now stand first."""
+    metals = {part.id: part.metal for part in parts}
+    other = [one.name for one in layout.parts if metals.get(one.id) != one.metal]
+    pieces: list[Any] = [words(numbers.told(f"{layout.told}. Laid out from {layout.revision}."), 3.6)]
+    if other:
+        pieces.append(
+            words(
+                f"Changed since it was laid out: {', '.join(other)}. Do not cut by this sheet.",
+                3.8,
+                bold=True,
+                tone="red",
+            )
+        )
+    if isinstance(layout, KeptNest):
+        for n in range(len(layout.sheets)):
+            pieces += [*heading(sheet_title(layout, n)), fitted(sheet_drawing(layout, n, numbers), height=120.0)]
+        counts = Counter(place.shape for sheet in layout.sheets for place in sheet.placed)
+        cells = [
+            [words(str(i + 1), 3.5, mono=True), words(f"{counts[i]} ×", 3.5, mono=True), words(shape.what + (", the rectangle that it is made of" if shape.blank else ""), 3.5)]
+            for i, shape in enumerate(layout.shapes)
+        ]  # fmt: skip
+        return [*pieces, *heading("Its plates"), rows(cells, [12, 16, ROOM - 28])]
+    cells = []
+    for n, stick in enumerate(layout.sticks, 1):
+        row = next((one for one in layout.rows if one.id == stick.row_id), None)
+        where = "new" if row is None else row.place or "from the rack"
+        cells.append([
+            words(str(n), 3.5, mono=True), words(f"{numbers.main(stick.length_mm)}, {where}", 3.5),
+            [words(f"{numbers.main(piece.length_mm)}  {piece.what}", 3.5) for piece in stick.pieces], words(numbers.main(stick.left_mm), 3.5, mono=True, right=True),
+        ])  # fmt: skip
+    head = [words(text, 3.5, bold=True) for text in ("", "stick", "cut, in this order", "left")]
+    return [*pieces, rows([head, *cells], [10, 46, ROOM - 86, 30], head=True)]
+
+
+def _coded(pieces: list[Any], part: Part, stamp: Stamp) -> list[Any]:
+    """The head of a card with its code at its right, where the sheets carry codes."""
+    if not stamp.link:
+        return pieces
+    drawing = code_drawing(sheet_address(stamp.link, part.id, part.metal), CODE)
+    return [beside(pieces, [Drawn(drawing, 1.0), words("is it still so?", 3.5, tone="muted")], CODE + 6)]
+
+
+def _card(part: Part, out: PartOut, numbers: Numbers, stamp: Stamp) -> list[Any]:
     stock = ", ".join(text for text in (out.stock, out.material) if text)
     if out.faults:
         pieces = [words("Not complete, so nothing is to be cut:", 4, bold=True)]
-        return [*pieces, *items([numbers.told(f"{fault.field}: {fault.message}") for fault in out.faults[:20]])]
+        return [
+            *_coded(pieces, part, stamp),
+            *items([numbers.told(f"{fault.field}: {fault.message}") for fault in out.faults[:20]]),
+        ]
     assert out.card
     pieces = [words(f"make {out.count} · {out.word} · {stock}", 4.2, bold=True), Spacer(1, 1.5 * MM)]
     for i, figure in enumerate(out.card.figures):
@@ -87,6 +221,7 @@ def _card(part: Part, out: PartOut, numbers: Numbers) -> list[Any]:
             words(f"{figure.label.upper() if i == 0 else figure.label} {numbers.main(figure.mm)}", size, bold=True)
         )
         pieces.append(words(f"{numbers.other(figure.mm)}   {numbers.told(figure.note)}", 3.5, tone="muted"))
+    pieces = _coded(pieces, part, stamp)
     # what must not be missed stands above the drawing, the rest below it
     pieces += [words(_line(line.text, line.mm, numbers), 3.6, bold=True) for line in out.card.lines if line.strong]
     view = next(

@@ -88,6 +88,7 @@ def main() -> int:
             answers=answer,
             static=Path(static) if static else None,
             instance=os.environ.get("TIRANTE_INSTANCE", ""),
+            address=os.environ.get("TIRANTE_SHOP_ADDRESS", "").rstrip("/"),
         )
     )
     server = create_server(

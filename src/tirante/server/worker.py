@@ -121,7 +121,16 @@ class Worker:
         return Came(sized_out(found, job, shelf, perf_counter() - began).model_dump_json())
 
     def _pack(self, body: dict[str, Any], step: Step) -> Came:
-        name, file = made(self.database, self.memory, body["job_id"], body["number"], body["what"], step)
+        name, file = made(
+            self.database,
+            self.memory,
+            body["job_id"],
+            body["number"],
+            body["what"],
+            step,
+            body.get("parts"),
+            body.get("link", ""),
+        )
         return Came(json.dumps({"name": name, "revision": body["number"]}), file=file)
 
     def _sticks(self, body: dict[str, Any], step: Step) -> Came:

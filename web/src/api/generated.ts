@@ -890,6 +890,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Labels of what is issued, or, where nothing is, of the draft as it stands, sealed and marked so. */
+        post: operations["print_labels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/merge": {
         parameters: {
             query?: never;
@@ -941,6 +958,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/prints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was printed of a job, and which parts on it are other now. */
+        get: operations["printed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/revisions": {
         parameters: {
             query?: never;
@@ -968,6 +1002,23 @@ export interface paths {
         };
         /** A revision whole. */
         get: operations["get_revision"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/sheets/{number}/{part_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a sheet's code asks: whether the part is as it was printed, and what changed. */
+        get: operations["is_it_so"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4126,7 +4177,7 @@ export interface components {
              * Sheets
              * @description of a layout of sheets
              */
-            sheets: components["schemas"]["SheetOut"][];
+            sheets: components["schemas"]["LaidSheetOut"][];
             /**
              * State
              * @enum {string}
@@ -7114,6 +7165,68 @@ export interface components {
             kinds: components["schemas"]["KindOut"][];
         };
         /**
+         * LabelOut
+         * @description A label as it is printed.
+         */
+        LabelOut: {
+            drawing: components["schemas"]["Drawing"];
+            /** Hand */
+            hand: string;
+            /** Name */
+            name: string;
+            /** Part Id */
+            part_id: string;
+        };
+        /**
+         * LabelsIn
+         * @description Which parts.
+         */
+        LabelsIn: {
+            /**
+             * Parts
+             * @description none: all
+             * @default null
+             */
+            parts: string[] | null;
+        };
+        /**
+         * LabelsOut
+         * @description What the simulated label printer printed.
+         */
+        LabelsOut: {
+            /** Issued */
+            issued: boolean;
+            /** Labels */
+            labels: components["schemas"]["LabelOut"][];
+            /**
+             * Left Out
+             * @description parts without a label, and why
+             */
+            left_out: string[];
+            /** Number */
+            number: number;
+            /** Printer */
+            printer: string;
+        };
+        /**
+         * LaidSheetOut
+         * @description A sheet with what is cut from it.
+         */
+        LaidSheetOut: {
+            drawing: components["schemas"]["Drawing"];
+            /**
+             * Left Mm
+             * @description length of the whole rectangle that is left; 0: none
+             */
+            left_mm: number;
+            /** Plates */
+            plates: number;
+            /** Title */
+            title: string;
+            /** Width Mm */
+            width_mm: number;
+        };
+        /**
          * LaidSheetsOut
          * @description Every thickness of a job's plates, and the parts whose plates are not among it.
          */
@@ -8633,6 +8746,12 @@ export interface components {
              */
             job_id: string;
             /**
+             * Parts
+             * @description none: all
+             * @default null
+             */
+            parts: string[] | null;
+            /**
              * Revision
              * @description none: the draft as it stands, sealed first
              * @default null
@@ -9435,7 +9554,7 @@ export interface components {
             /** Plates */
             plates: components["schemas"]["PlateOut"][];
             /** Sheets */
-            sheets: components["schemas"]["SheetOut"][];
+            sheets: components["schemas"]["LaidSheetOut"][];
             /** Thickness Mm */
             thickness_mm: number;
             /** Told */
@@ -9649,6 +9768,73 @@ export interface components {
             points: {
                 [key: string]: number[];
             };
+        };
+        /**
+         * PrintOut
+         * @description Sheets that were made.
+         */
+        PrintOut: {
+            /**
+             * Changed
+             * @description parts on them whose metal is another in the job as it stands
+             */
+            changed: string[];
+            /**
+             * Gone
+             * @description parts on them that are not in the job any more
+             */
+            gone: string[];
+            /** Issued */
+            issued: boolean;
+            /** Last At */
+            last_at: string;
+            /** Number */
+            number: number;
+            /** Parts */
+            parts: number;
+            /** Times */
+            times: number;
+            /** What */
+            what: string;
+        };
+        /**
+         * PrintedSheetOut
+         * @description A printed sheet of a part: whether the part is still so.
+         */
+        PrintedSheetOut: {
+            /** @description what differs in what is to be built from now */
+            changed: components["schemas"]["PartChangedOut"] | null;
+            /**
+             * Current
+             * @description nothing says otherwise: it may be worked to
+             */
+            current: boolean;
+            /** Issued */
+            issued: boolean;
+            /** Job */
+            job: string;
+            /**
+             * Lines
+             * @description what there is to say, gravest first
+             */
+            lines: string[];
+            /** Number */
+            number: number;
+            /** Part */
+            part: string;
+            /**
+             * Part Id
+             * @description UUID
+             */
+            part_id: string;
+        };
+        /**
+         * PrintsOut
+         * @description All of a job, the latest first.
+         */
+        PrintsOut: {
+            /** Prints */
+            prints: components["schemas"]["PrintOut"][];
         };
         /**
          * Problem
@@ -11115,24 +11301,6 @@ export interface components {
             ];
             /** Od Mm */
             od_mm: number;
-        };
-        /**
-         * SheetOut
-         * @description A sheet with what is cut from it.
-         */
-        SheetOut: {
-            drawing: components["schemas"]["Drawing"];
-            /**
-             * Left Mm
-             * @description length of the whole rectangle that is left; 0: none
-             */
-            left_mm: number;
-            /** Plates */
-            plates: number;
-            /** Title */
-            title: string;
-            /** Width Mm */
-            width_mm: number;
         };
         /**
          * SheetsIn
@@ -15816,6 +15984,41 @@ export interface operations {
             };
         };
     };
+    print_labels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LabelsIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabelsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     merge_drafts: {
         parameters: {
             query?: never;
@@ -15917,6 +16120,37 @@ export interface operations {
             };
         };
     };
+    printed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_revisions: {
         parameters: {
             query?: never;
@@ -16002,6 +16236,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RevisionDesignOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    is_it_so: {
+        parameters: {
+            query?: {
+                m?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+                number: string;
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintedSheetOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

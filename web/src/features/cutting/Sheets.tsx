@@ -1,18 +1,19 @@
-import { Alert, Box, Button, MenuItem, TextField, Typography } from '@mui/material'
+import { Alert, Box, Button, Typography } from '@mui/material'
 import { useState } from 'react'
 import { answer, api, type PlateNestOut } from '../../api'
 import { newId, useDesign, useSessionPart } from '../../app/session'
 import { TaskBar, useTask } from '../../app/tasks'
 import { DrawingView } from '../../drawing'
 import { MmField, Told, useUnits } from '../../quantity'
-import { Problem, Section } from '../../ui'
+import { Pick, Problem, Section } from '../../ui'
 import { printOf, useKeep, type Laid } from './keep'
 
 const SHEET = { mm: [2000, 1000], in: [8 * 304.8, 4 * 304.8] } // mm, as plate is usually sold; common practice
 const APART = 5 // mm from plate to plate, kerf included; common practice
 const EDGE = 10 // mm from a sheet's edge; common practice
 const TURNS = { quarter: 'By quarter turns', half: 'As drawn, along the grain', any: 'Any way round' }
-const SEARCH = [5, 10, 30, 60] // s
+const BENDS = { across: 'Across the grain', any: 'As they come' }
+const SEARCH = { '5': '5 s', '10': '10 s', '30': '30 s', '60': '60 s' }
 
 /** The plates of a job on the rack's sheets and on as few new ones as are found, thickness by thickness. */
 export function Sheets() {
@@ -49,19 +50,22 @@ export function Sheets() {
             <MmField label={label} value={value} min={min} max={max} onChange={(mm) => mm !== null && set(mm)} />
           </Box>
         ))}
-        <Pick label="Plates may lie" value={turns} of={TURNS} onPick={setTurns} />
-        <Pick
-          label="Bends"
-          value={across ? 'across' : 'any'}
-          of={{ across: 'Across the grain', any: 'As they come' }}
-          onPick={(next) => setAcross(next === 'across')}
-        />
-        <Pick
-          label="Search each thickness"
-          value={String(seconds)}
-          of={Object.fromEntries(SEARCH.map((s) => [String(s), `${s} s`]))}
-          onPick={(next) => setSeconds(Number(next))}
-        />
+        {(
+          [
+            ['Plates may lie', turns, TURNS, (next) => setTurns(next as keyof typeof TURNS)],
+            ['Bends', across ? 'across' : 'any', BENDS, (next) => setAcross(next === 'across')],
+            ['Search each thickness', String(seconds), SEARCH, (next) => setSeconds(Number(next))],
+          ] as [string, string, Record<string, string>, (next: string) => void][]
+        ).map(([label, value, of, set]) => (
+          <Box key={label} sx={{ width: 262 }}>
+            <Pick
+              label={label}
+              value={value}
+              options={Object.entries(of).map(([key, words]) => ({ value: key, label: words }))}
+              onChange={set}
+            />
+          </Box>
+        ))}
         <Button
           variant="outlined"
           disabled={laid.going}
@@ -149,32 +153,5 @@ function Nest({ one, task, index }: { one: PlateNestOut; task: string; index: nu
         ))}
       </Box>
     </Box>
-  )
-}
-
-interface PickProps<K extends string> {
-  label: string
-  value: K
-  of: Record<K, string>
-  onPick: (next: K) => void
-}
-
-function Pick<K extends string>({ label, value, of, onPick }: PickProps<K>) {
-  return (
-    <TextField
-      select
-      size="small"
-      variant="standard"
-      label={label}
-      value={value}
-      onChange={(event) => onPick(event.target.value as K)}
-      sx={{ width: 262 }}
-    >
-      {(Object.entries(of) as [K, string][]).map(([key, words]) => (
-        <MenuItem key={key} value={key}>
-          {words}
-        </MenuItem>
-      ))}
-    </TextField>
   )
 }

@@ -11,6 +11,7 @@ import { ChangesList, IssueDialog, useChanges } from '../history'
 import { cell } from './cell'
 import { PlateTable } from './PlateTable'
 import { Kept } from './Kept'
+import { ChosenParts, Printed } from './Printed'
 import { Sheets } from './Sheets'
 import { Sticks } from './Sticks'
 
@@ -192,6 +193,7 @@ interface Asked {
   id: string
   what: 'pack.zip' | 'pack.pdf'
   revision: number | null
+  parts?: string[] | null
 }
 
 function PackPanel() {
@@ -213,11 +215,12 @@ function PackPanel() {
     },
     onSuccess: () => void setTimeout(() => void revisions.refetch(), 1500),
   })
-  const pack = useTask<Asked>('pack', jobId, async ({ id, what, revision }) => {
+  const pack = useTask<Asked>('pack', jobId, async ({ id, what, revision, parts = null }) => {
     if (revision === null && !(await session.saveNow())) throw new Error('not saved')
-    return answer(api.POST('/api/tasks/pack', { body: { id, job_id: jobId, what, revision } }))
+    return answer(api.POST('/api/tasks/pack', { body: { id, job_id: jobId, what, revision, parts } }))
   })
-  const make = (what: Asked['what'], revision: number | null = null) => pack.begin({ id: newId(), what, revision })
+  const make = (what: Asked['what'], revision: number | null = null, parts: string[] | null = null) =>
+    pack.begin({ id: newId(), what, revision, parts })
   // one that was asked for here is fetched as soon as it is made; one that is found again waits for its button
   const awaited = useRef<string | null>(null)
   const file = pack.came?.file ? `/api/tasks/${pack.came.id}/file` : null
@@ -279,6 +282,11 @@ function PackPanel() {
           </Button>
         </Box>
       </Section>
+      <ChosenParts
+        going={pack.going}
+        issued={issued?.number ?? null}
+        onMake={(what, parts) => make(what, issued?.number ?? null, parts)}
+      />
       {fetchIt.error && <Problem error={fetchIt.error} />}
       <TaskBar going={pack.going} task={pack.task} trouble={pack.trouble} label="Making the pack" what="parts drawn" />
       {pack.going && <Button onClick={pack.stop}>Stop</Button>}
@@ -290,6 +298,7 @@ function PackPanel() {
       <Typography variant="caption" component="p" sx={{ color: 'text.secondary' }}>
         Print at 100 %. Each 1:1 sheet has a 100 mm and a 4 in bar: measure them before you cut.
       </Typography>
+      <Printed version={`${version} ${pack.came?.id}`} />
       {history && <IssueDialog onClose={() => setHistory(false)} />}
     </Box>
   )

@@ -1,0 +1,183 @@
+"""What was printed, and whether a sheet in somebody's hand is still so; labels."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Annotated
+
+from flask import Blueprint, request
+from pydantic import BaseModel, ConfigDict, Field
+
+from tirante.api.changes import PartChangedOut, part_changed_out
+from tirante.api.context import link_of, now, services, worked
+from tirante.api.jobs import find_revision, stamp_of
+from tirante.api.packs import number_asked
+from tirante.api.problems import Refused
+from tirante.api.routing import operation
+from tirante.core.document.fields import Id
+from tirante.core.drawing.model import Drawing
+from tirante.core.job.changes import PartChanged, changes
+from tirante.core.job.worked import Worked
+from tirante.documents.label import labels_of
+from tirante.storage import drafts, prints, revisions
+from tirante.storage.drafts import NotFound
+from tirante.storage.prints import PrintedPart
+
+blueprint = Blueprint("prints", __name__)
+WHAT = {"pack-zip": "pack", "pack-pdf": "sheets", "labels": "labels"}
+
+
+class PrintOut(BaseModel):
+    """Sheets that were made."""
+
+    number: int
+    issued: bool
+    what: str
+    times: int
+    last_at: str
+    parts: int
+    changed: list[str] = Field(description="parts on them whose metal is another in the job as it stands")
+    gone: list[str] = Field(description="parts on them that are not in the job any more")
+
+
+class PrintsOut(BaseModel):
+    """All of a job, the latest first."""
+
+    prints: list[PrintOut]
+
+
+@operation(blueprint, "GET", "/api/jobs/<job_id>/prints", answer=PrintsOut)
+def printed(job_id: str) -> PrintsOut:
+    """What was printed of a job, and which parts on it are other now."""
+    with services().database.transaction() as connection:
+        draft, found = drafts.get_draft(connection, job_id), prints.of_job(connection, job_id)
+    if not found:
+        return PrintsOut(prints=[])
+    job = worked(draft.design)
+    with services().gate_of(job).enter():
+        metals = {part.id: part.metal for part in job.parts}
+    return PrintsOut(prints=[
+        PrintOut(
+            number=one.number, issued=one.issued, what=WHAT.get(one.what, one.what), times=one.times, last_at=f"{one.last_at.isoformat()}Z", parts=len(one.parts),
+            changed=[part.name for part in one.parts if part.id in metals and metals[part.id] != part.metal],
+            gone=[part.name for part in one.parts if part.id not in metals],
+        )
+        for one in found
+    ])  # fmt: skip
+
+
+class PrintedSheetOut(BaseModel):
+    """A printed sheet of a part: whether the part is still so."""
+
+    job: str
+    part_id: Id
+    part: str
+    number: int
+    issued: bool
+    current: bool = Field(description="nothing says otherwise: it may be worked to")
+    lines: list[str] = Field(description="what there is to say, gravest first")
+    changed: PartChangedOut | None = Field(description="what differs in what is to be built from now")
+
+
+@operation(
+    blueprint, "GET", "/api/jobs/<job_id>/sheets/<number>/<part_id>", answer=PrintedSheetOut, query={"m": "string"}
+)
+def is_it_so(job_id: str, number: str, part_id: str) -> PrintedSheetOut:
+    """What a sheet's code asks: whether the part is as it was printed, and what changed."""
+    row, design, draft = find_revision(job_id, number_asked(number))
+    before = worked(design)
+    with services().database.transaction() as connection:
+        latest = next((one for one in revisions.list_revisions(connection, job_id) if one.kind == "issued"), None)
+    now_design = draft.design
+    if latest is not None and latest.number > row.number:
+        now_design = find_revision(job_id, latest.number)[1]
+    then, drafted = worked(now_design), worked(draft.design)
+    with services().gate_of(drafted).enter():
+        part = before.part(part_id)
+        if part is None:
+            raise NotFound(part_id)
+        to_build = _differs(before, then, part_id)
+        of_draft = _differs(before, drafted, part_id) if now_design is not draft.design else to_build
+    metal = request.args.get("m", "")
+    lines = []
+    if row.kind != "issued":
+        lines.append(f"This sheet is of a draft, rev {row.number}: nothing is to be cut from it.")
+    if latest is not None and latest.number > row.number:
+        if to_build is not None:
+            lines.append(
+                f"Out of date. rev {latest.number} is issued since, and this part is another in it. {to_build.says}"
+            )
+        else:
+            lines.append(f"rev {latest.number} is issued since; this part is the same in it.")
+    if metal and part.metal != metal:
+        lines.append(
+            f"The sheet was printed with other figures than rev {row.number} gives now: print it again before it is worked to."
+        )
+    if of_draft is not None and (latest is None or latest.number <= row.number or to_build is None):
+        lines.append(f"The job was changed since, and this part with it; that is not issued yet. {of_draft.says}")
+    current = (
+        row.kind == "issued" and (not metal or part.metal == metal) and (to_build is None or now_design is draft.design)
+    )
+    if not lines:
+        lines.append("The part is as it was printed.")
+    differs = to_build or of_draft
+    return PrintedSheetOut(
+        job=design.name, part_id=part_id, part=part.name, number=row.number, issued=row.kind == "issued", current=current, lines=lines,
+        changed=part_changed_out(differs) if differs else None,
+    )  # fmt: skip
+
+
+def _differs(before: Worked, after: Worked, part_id: str) -> PartChanged | None:
+    return next((one for one in changes(before, after) if one.part_id == part_id), None)
+
+
+class LabelsIn(BaseModel):
+    """Which parts."""
+
+    model_config = ConfigDict(extra="forbid", strict=True)
+    parts: Annotated[list[Id] | None, Field(min_length=1, max_length=600, description="none: all")] = None
+
+
+class LabelOut(BaseModel):
+    """A label as it is printed."""
+
+    part_id: str
+    name: str
+    hand: str
+    drawing: Drawing
+
+
+class LabelsOut(BaseModel):
+    """What the simulated label printer printed."""
+
+    printer: str
+    number: int
+    issued: bool
+    labels: list[LabelOut]
+    left_out: list[str] = Field(description="parts without a label, and why")
+
+
+@operation(blueprint, "POST", "/api/jobs/<job_id>/labels", body=LabelsIn, answer=LabelsOut)
+def print_labels(job_id: str, data: LabelsIn) -> LabelsOut:
+    """Labels of what is issued, or, where nothing is, of the draft as it stands, sealed and marked so."""
+    with services().database.transaction() as connection:
+        draft = drafts.get_draft(connection, job_id, lock=True)
+        row = next((one for one in revisions.list_revisions(connection, job_id) if one.kind == "issued"), None)
+        number = row.number if row else revisions.seal(connection, draft, now())
+    row, design, _ = find_revision(job_id, number)
+    job = worked(design)
+    stamp = replace(stamp_of(row, design), link=link_of(job_id, number))
+    with services().gate_of(job).enter():
+        wanted = [part for part in job.parts if data.parts is None or part.id in data.parts]
+        made = [part for part in wanted if part.complete]
+    if not wanted:
+        raise Refused(422, "unknown", "None of the parts that were chosen is in what is to be printed.", "parts")
+    labels = [one for part in made for one in labels_of(part, stamp)]
+    with services().database.transaction() as connection:
+        printed_parts = [PrintedPart(id=part.id, name=part.name, metal=part.metal) for part in made]
+        prints.record(connection, job_id, number, "labels", printed_parts, now(), issued=row.kind == "issued")
+    return LabelsOut(
+        printer="label printer (simulated)", number=number, issued=row.kind == "issued",
+        labels=[LabelOut(part_id=one.part_id, name=one.name, hand=one.hand, drawing=one.drawing) for one in labels],
+        left_out=[f"{part.name}: {part.faults[0].message}" for part in wanted if not part.complete],
+    )  # fmt: skip
