@@ -13,6 +13,9 @@ export default defineConfig({
         codeSplitting: {
           groups: [
             { name: 'react', test: /node_modules[\\/](react|react-dom|react-router|scheduler)[\\/]/, priority: 30 },
+            // what a phone's card needs, in one piece rather than in crumbs
+            { name: 'cards', test: /src[\\/]features[\\/]cards[\\/]/, priority: 20 },
+            { name: 'base', test: /@mui[\\/]material[\\/](Box|Typography|styles)[\\/]/, priority: 20 },
           ],
         },
       },

@@ -155,3 +155,72 @@ def test_the_label_printer_shows_what_it_prints_and_it_is_noted(client: FlaskCli
 def test_of_a_job_that_is_not_there_nothing_is_told(client: FlaskClient, job_id: str) -> None:
     assert client.get(f"/api/jobs/{job_id}/prints").status_code == 404
     assert client.post(f"/api/jobs/{job_id}/labels", json={}).status_code == 404
+
+
+def tick(part: dict[str, Any], step: str, hand: str, *, done: bool = True, at: int = 1_700_000_000_000, number: int | None = None) -> dict[str, Any]:  # fmt: skip
+    return {"id": new_id(), "number": number, "part_id": part["id"], "hand": hand, "step": step, "metal": part["metal"], "done": done, "at_ms": at}  # fmt: skip
+
+
+def bench_part(client: FlaskClient, job_id: str, name: str) -> dict[str, Any]:
+    return next(part for part in client.get(f"/api/jobs/{job_id}/bench").json["parts"] if part["name"] == name)
+
+
+def standing(part: dict[str, Any]) -> set[tuple[str, str]]:
+    return {(one["step"], one["hand"]) for one in part["ticks"] if one["done"]}
+
+
+def test_ticks_are_kept_once_the_later_made_stands_and_those_of_other_metal_count_for_nothing(client: FlaskClient, job: dict[str, Any]) -> None:  # fmt: skip
+    own = job["job_id"]
+    path = f"/api/jobs/{own}/ticks"
+    part = bench_part(client, own, "Rear lower link")
+    steps = client.get(f"/api/jobs/{own}/bench/steps").json["steps"][part["id"]]
+    assert len(steps) == part["steps"] > 3
+    saw = next(step["key"] for step in steps if step["kind"] == "saw")
+    left, right = tick(part, saw, "left"), tick(part, saw, "right", at=1_700_000_005_000)
+    for _ in range(2):  # a repeat after a lost answer does no harm
+        assert client.post(path, json={"ticks": [left, right]}).status_code == 200
+    assert standing(bench_part(client, own, "Rear lower link")) == {(saw, "left"), (saw, "right")}
+    # one that was made earlier and comes later does not undo what was ticked after it; one that was made later does
+    client.post(path, json={"ticks": [tick(part, saw, "right", done=False, at=1_700_000_001_000)]})
+    assert (saw, "right") in standing(bench_part(client, own, "Rear lower link"))
+    client.post(path, json={"ticks": [tick(part, saw, "right", done=False, at=1_700_000_009_000)]})
+    assert standing(bench_part(client, own, "Rear lower link")) == {(saw, "left")}
+    # a clock a century ahead does not outlast what is ticked now
+    client.post(path, json={"ticks": [tick(part, saw, "left", done=False, at=4_900_000_000_000)]})
+    client.post(path, json={"ticks": [tick(part, saw, "left", at=4_900_000_000_001)]})
+    assert standing(bench_part(client, own, "Rear lower link")) == {(saw, "left")}
+    design, part_id = longer(job["design"], "Rear lower link")
+    save(client, own, design)
+    other = bench_part(client, own, "Rear lower link")
+    assert other["metal"] != part["metal"]
+    assert standing(other) == set()
+    assert other["otherwise"] == 1
+    assert part_id == other["id"]
+
+
+def test_the_steps_of_what_is_issued_are_those_that_it_was_issued_with(client: FlaskClient, job: dict[str, Any], monkeypatch: pytest.MonkeyPatch) -> None:  # fmt: skip
+    own = job["job_id"]
+    issue(client, own, "to build from")
+    before = client.get(f"/api/jobs/{own}/bench/steps").json
+    count = bench_part(client, own, "Rear lower link")["steps"]
+    assert count
+    monkeypatch.setattr("tirante.api.changes.steps_told", lambda job: {})
+    assert client.get(f"/api/jobs/{own}/bench/steps").json == before
+    assert bench_part(client, own, "Rear lower link")["steps"] == count
+    assert client.get(f"/api/jobs/{own}/bench/steps?draft=1").json == {"steps": {}}
+
+
+@pytest.mark.parametrize(
+    ("field", "value"),
+    [("hand", "middle"), ("step", "x; DROP TABLE tick"), ("metal", "no"), ("at_ms", -1), ("done", 1), ("part_id", "x"), ("id", "x"), ("number", -1)],
+)  # fmt: skip
+def test_a_tick_that_is_none_is_refused_by_its_field(
+    client: FlaskClient, job: dict[str, Any], field: str, value: object
+) -> None:
+    part = {"id": new_id(), "metal": "0123456789abcdef"}
+    answer = client.post(
+        f"/api/jobs/{job['job_id']}/ticks", json={"ticks": [{**tick(part, "saw:0", "left"), field: value}]}
+    )
+    assert answer.status_code == 422
+    assert answer.json["issues"][0]["path"] == f"ticks.0.{field}"
+    assert client.post(f"/api/jobs/{new_id()}/ticks", json={"ticks": [tick(part, "saw:0", "left")]}).status_code == 404

@@ -56,7 +56,8 @@ Object.assign(globalThis, {
   addEventListener: (name: string, act: () => void) => name === 'pagehide' && leaving.push(act),
   removeEventListener: (_: string, act: () => void) => void leaving.splice(leaving.indexOf(act), 1),
 })
-const { Session, newId } = await import('../src/app/session/session')
+const { Session } = await import('../src/app/session/session')
+const { newId } = await import('../src/api')
 
 const draft = (change: Partial<DraftOut> = {}): DraftOut => ({
   job_id: 'job', version: 1, based_on: null, saved_at: '2026-01-01T00:00:00Z', told: [],

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Sequence
 from dataclasses import asdict
+from datetime import UTC, datetime
 from typing import Annotated, Any, Literal
 
 from flask import Blueprint, request
@@ -15,15 +17,17 @@ from tirante.api.packs import number_asked
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.core.document.design import Design, TiedDesign
+from tirante.core.document.fields import Id
 from tirante.core.document.merge import merge
 from tirante.core.document.settings import Settings
 from tirante.core.drawing.model import Drawing
+from tirante.core.job.bench_steps import StepOut, steps_told
 from tirante.core.job.changes import FigureChanged, PartChanged, Verdict, changes, issued_otherwise
 from tirante.core.job.clashes import clash_told, way_told
 from tirante.core.job.evaluate import evaluate
 from tirante.core.job.glance import glance
 from tirante.core.job.results import CardOut
-from tirante.storage import drafts, issued, revisions
+from tirante.storage import drafts, issued, revisions, ticks
 
 blueprint = Blueprint("changes", __name__)
 _strict = ConfigDict(extra="forbid", strict=True)
@@ -75,6 +79,15 @@ class ChangesOut(BaseModel):
     otherwise: list[OtherEngineOut]
 
 
+class TickOut(BaseModel):
+    """A step that was ticked for this part as it is made here."""
+
+    step: str
+    hand: str
+    done: bool
+    made_at: str
+
+
 class BenchPartOut(BaseModel):
     """A part as somebody makes it."""
 
@@ -87,6 +100,12 @@ class BenchPartOut(BaseModel):
     headline: str
     card: CardOut | None
     welding: list[str]
+    metal: str = Field(description="fingerprint, that its ticks name")
+    steps: int = Field(
+        description="how many it is made in; what they are is asked by itself, so that a phone's first card is light"
+    )
+    ticks: list[TickOut]
+    otherwise: int = Field(description="steps that were ticked for it as it was once, with other metal")
 
 
 class BenchOut(BaseModel):
@@ -238,18 +257,98 @@ def bench(job_id: str) -> BenchOut:
             told = [] if found[0].current else changes(worked(found[1]), now)
             if not of_draft:
                 design, kept = found[1], found[2]
-        shown = _kept(kept) or evaluate(now if of_draft else worked(design)).model_dump()
+        made_of = now if of_draft else worked(design)
+        shown = _kept(kept) or evaluate(made_of).model_dump()
+        steps = shown.get("steps") or steps_told(made_of)
     left = [f"{one['end']}, {one['name']}: {one['why']}" for one in shown.get("not_made", [])]
+    with services().database.transaction() as connection:
+        ticked = ticks.standing(connection, job_id)
     return BenchOut(
         job=design.name, settings=design.settings, issued=found[0] if found else None, draft=of_draft,
-        parts=[_bench_part(part) for part in shown.get("parts", [])], changes=[part_changed_out(one) for one in told], not_here=left,
+        parts=[_bench_part(part, steps, ticked) for part in shown.get("parts", [])], changes=[part_changed_out(one) for one in told], not_here=left,
     )  # fmt: skip
 
 
-def _bench_part(part: dict[str, Any]) -> BenchPartOut:
+def _bench_part(
+    part: dict[str, Any], steps: dict[str, list[dict[str, Any]]], ticked: Sequence[ticks.Tick]
+) -> BenchPartOut:
     card = _cards([part]).get(part["id"])
-    more = {name: part.get(name, "") for name in ("id", "name", "word", "side", "status", "headline")}
-    return BenchPartOut(**more, card=card, own_mirror=part.get("own_mirror", True), welding=part.get("welding", []))
+    more = {name: part.get(name, "") for name in ("id", "name", "word", "side", "status", "headline", "metal")}
+    of_part = [one for one in ticked if one.part_id == part["id"]]
+    return BenchPartOut(
+        **more, card=card, own_mirror=part.get("own_mirror", True), welding=part.get("welding", []),
+        steps=len(steps.get(part["id"], [])),
+        ticks=[
+            TickOut(step=one.step, hand=one.hand, done=one.done, made_at=f"{one.made_at.isoformat()}Z") for one in of_part if one.metal == more["metal"]
+        ],
+        otherwise=sum(one.done for one in of_part if one.metal != more["metal"]),
+    )  # fmt: skip
+
+
+class StepsOut(BaseModel):
+    """Of every part by its id the steps that it is made in."""
+
+    steps: dict[str, list[StepOut]]
+
+
+@operation(blueprint, "GET", "/api/jobs/<job_id>/bench/steps", answer=StepsOut, query={"draft": "integer"})
+def bench_steps(job_id: str) -> StepsOut:
+    """The steps of the cards of a bench: as they were issued; of the draft where nothing is, or where it is asked for."""
+    draft = _draft(job_id)
+    found = _since(job_id, draft, None)
+    if found is None or request.args.get("draft") == "1":
+        job, kept = worked(draft.design), None
+    else:
+        job, kept = worked(found[1]), found[2]
+    with services().gate_of(job).enter():
+        return StepsOut.model_validate({"steps": _kept(kept).get("steps") or steps_told(job)})
+
+
+class TickIn(BaseModel):
+    """A step ticked, or not done after all; made at the bench, maybe while the server was away."""
+
+    model_config = _strict
+    id: Annotated[Id, Field(description="made by the client: the same again does no harm")]
+    number: Annotated[
+        int | None, Field(ge=0, le=999_999_999, description="of the issued revision whose card it was; null: a draft")
+    ]
+    part_id: Id
+    hand: Literal["left", "right", ""]
+    step: Annotated[str, Field(pattern=r"^[a-z]+(:[0-9A-Za-z.]+)*$", max_length=60)]
+    metal: Annotated[str, Field(pattern=r"^[0-9a-f]{1,40}$")]
+    done: bool
+    at_ms: Annotated[
+        int, Field(ge=0, le=32_503_680_000_000, description="when it was ticked, milliseconds since 1970, UTC")
+    ]
+
+
+class TicksIn(BaseModel):
+    """Ticks as they were made, in any order."""
+
+    model_config = _strict
+    ticks: Annotated[list[TickIn], Field(min_length=1, max_length=500)]
+
+
+class TicksOut(BaseModel):
+    """That they are kept."""
+
+    kept: int
+
+
+@operation(blueprint, "POST", "/api/jobs/<job_id>/ticks", body=TicksIn, answer=TicksOut)
+def keep_ticks(job_id: str, data: TicksIn) -> TicksOut:
+    """Keep ticks of the bench; of two of one step the later made stands."""
+    time = datetime.now(UTC).replace(tzinfo=None)
+    with services().database.transaction() as connection:
+        drafts.get_draft(connection, job_id)
+        ticks.add(connection, job_id, [
+            ticks.Tick(
+                id=one.id, number=one.number, part_id=one.part_id, hand=one.hand, step=one.step, metal=one.metal, done=one.done,
+                made_at=min(datetime.fromtimestamp(one.at_ms / 1000, UTC).replace(tzinfo=None), time),  # a clock that is ahead does not outlast what is ticked later
+            )
+            for one in data.ticks
+        ], time)  # fmt: skip
+    return TicksOut(kept=len(data.ticks))
 
 
 @operation(blueprint, "GET", "/api/jobs/<job_id>/glance", answer=GlanceOut)

@@ -19,6 +19,7 @@ from tirante.core.document.cutting import KeptCutting, KeptNest
 from tirante.core.document.design import Design, TiedDesign, pruned
 from tirante.core.document.fields import Id, Name
 from tirante.core.document.upgrades import dump_design, open_design
+from tirante.core.job.bench_steps import steps_told
 from tirante.core.job.evaluate import evaluate
 from tirante.core.job.unsettled import unsettled
 from tirante.documents.pack import file_name, make_pack
@@ -344,7 +345,7 @@ def _as_issued(
     with services().gate_of(job).enter():  # not where searches are: who issues waits for none of them
         return issued.Issued(
             engine=ENGINE_VERSION,
-            figures=evaluate(job).model_dump_json(),
+            figures=json.dumps(evaluate(job).model_dump(mode="json") | {"steps": steps_told(job)}, ensure_ascii=False),
             pack=make_pack(job, stamp, chosen=Chosen(layouts=layouts)),
         )
 

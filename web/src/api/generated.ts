@@ -668,6 +668,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/bench/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The steps of the cards of a bench: as they were issued; of the draft where nothing is, or where it is asked for. */
+        get: operations["bench_steps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/branches": {
         parameters: {
             query?: never;
@@ -1021,6 +1038,23 @@ export interface paths {
         get: operations["is_it_so"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/ticks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep ticks of the bench; of two of one step the later made stands. */
+        post: operations["keep_ticks"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2803,14 +2837,31 @@ export interface components {
             headline: string;
             /** Id */
             id: string;
+            /**
+             * Metal
+             * @description fingerprint, that its ticks name
+             */
+            metal: string;
             /** Name */
             name: string;
+            /**
+             * Otherwise
+             * @description steps that were ticked for it as it was once, with other metal
+             */
+            otherwise: number;
             /** Own Mirror */
             own_mirror: boolean;
             /** Side */
             side: string;
             /** Status */
             status: string;
+            /**
+             * Steps
+             * @description how many it is made in; what they are is asked by itself, so that a phone's first card is light
+             */
+            steps: number;
+            /** Ticks */
+            ticks: components["schemas"]["TickOut"][];
             /** Welding */
             welding: string[];
             /** Word */
@@ -12269,6 +12320,34 @@ export interface components {
             length_mm: number;
         };
         /**
+         * StepOut
+         * @description Something to be done and ticked.
+         */
+        StepOut: {
+            /** Figures */
+            figures: components["schemas"]["FigureOut"][];
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Lines */
+            lines: string[];
+            /** Title */
+            title: string;
+            /** Word */
+            word: string;
+        };
+        /**
+         * StepsOut
+         * @description Of every part by its id the steps that it is made in.
+         */
+        StepsOut: {
+            /** Steps */
+            steps: {
+                [key: string]: components["schemas"]["StepOut"][];
+            };
+        };
+        /**
          * SticksIn
          * @description A job to be sawn, and the saw.
          */
@@ -13160,6 +13239,73 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * TickIn
+         * @description A step ticked, or not done after all; made at the bench, maybe while the server was away.
+         */
+        TickIn: {
+            /**
+             * At Ms
+             * @description when it was ticked, milliseconds since 1970, UTC
+             */
+            at_ms: number;
+            /** Done */
+            done: boolean;
+            /**
+             * Hand
+             * @enum {string}
+             */
+            hand: "left" | "right" | "";
+            /**
+             * Id
+             * @description made by the client: the same again does no harm
+             */
+            id: string;
+            /** Metal */
+            metal: string;
+            /**
+             * Number
+             * @description of the issued revision whose card it was; null: a draft
+             */
+            number: number | null;
+            /**
+             * Part Id
+             * @description UUID
+             */
+            part_id: string;
+            /** Step */
+            step: string;
+        };
+        /**
+         * TickOut
+         * @description A step that was ticked for this part as it is made here.
+         */
+        TickOut: {
+            /** Done */
+            done: boolean;
+            /** Hand */
+            hand: string;
+            /** Made At */
+            made_at: string;
+            /** Step */
+            step: string;
+        };
+        /**
+         * TicksIn
+         * @description Ticks as they were made, in any order.
+         */
+        TicksIn: {
+            /** Ticks */
+            ticks: components["schemas"]["TickIn"][];
+        };
+        /**
+         * TicksOut
+         * @description That they are kept.
+         */
+        TicksOut: {
+            /** Kept */
+            kept: number;
         };
         /**
          * TravelBox
@@ -15510,6 +15656,39 @@ export interface operations {
             };
         };
     };
+    bench_steps: {
+        parameters: {
+            query?: {
+                draft?: number;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     keep_branch: {
         parameters: {
             query?: never;
@@ -16271,6 +16450,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PrintedSheetOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_ticks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TicksIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TicksOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -1,4 +1,5 @@
-export { Session, newId } from './session'
+export { newId } from '../../api'
+export { Session } from './session'
 export type { SaveState, SessionState, Take } from './session'
 export {
   SessionContext,

@@ -2,6 +2,7 @@ import {
   ApiProblem,
   answer,
   api,
+  newId,
   withPatch,
   type Design,
   type DraftOut,
@@ -50,16 +51,6 @@ const RETRY_MS = 1500
 const KEEP_MS = 80
 const HISTORY = 200
 const RESTORED = 'restored'
-
-/** Random version-7 UUID: the time in front, so that ids sort by when they were made. */
-export function newId(now = Date.now()): string {
-  const bytes = crypto.getRandomValues(new Uint8Array(16))
-  for (let i = 0; i < 6; i++) bytes[i] = Math.floor(now / 2 ** (8 * (5 - i))) % 256
-  bytes[6] = (bytes[6]! & 0x0f) | 0x70
-  bytes[8] = (bytes[8]! & 0x3f) | 0x80
-  const hex = [...bytes].map((byte) => byte.toString(16).padStart(2, '0')).join('')
-  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-${hex.slice(12, 16)}-${hex.slice(16, 20)}-${hex.slice(20)}`
-}
 
 /** Ends the label of what a pointer drags, with the drag's number. */
 const ONE_DRAG = / in drag \d+$/

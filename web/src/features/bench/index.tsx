@@ -1,11 +1,38 @@
 import { Box, Button, Typography } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
-import { useMemo, useState } from 'react'
+import { Suspense, lazy, useEffect, useMemo, useState } from 'react'
 import { Link as RouterLink, useParams } from 'react-router'
-import { answer, api, type BenchOut, type BenchPartOut, type PartChangedOut, type Unit } from '../../api'
+import { answer, api, type BenchOut, type BenchPartOut, type PartChangedOut, type StepOut, type Unit } from '../../api'
 import { Told, UnitsContext, styleOf } from '../../quantity'
 import { Busy, Empty, Problem } from '../../ui'
 import { PartCard, PartChanged, VERDICT } from '../cards'
+import { handsOf, stepsDone, useTicks, type Ticks } from './ticks'
+
+const AFTER = 1200 // ms after the first card, so that it is light
+const load = () => import('./Steps')
+const Steps = lazy(async () => ({ default: (await load()).Steps }))
+
+/** What every part is made in, fetched once the first card stands, and kept here for when the server is away. */
+function useSteps(jobId: string, draft: boolean) {
+  const [late, setLate] = useState(false)
+  useEffect(() => {
+    const timer = setTimeout(() => {
+      setLate(true)
+      void load()
+    }, AFTER)
+    return () => clearTimeout(timer)
+  }, [])
+  const found = useQuery({
+    queryKey: ['bench', jobId, 'steps', draft],
+    queryFn: () => {
+      const query = draft ? { draft: 1 } : {}
+      return answer(api.GET('/api/jobs/{job_id}/bench/steps', { params: { path: { job_id: jobId }, query } }))
+    },
+    enabled: late,
+    refetchInterval: 60_000,
+  })
+  return found.data?.steps
+}
 
 /** Beside the saw, on a phone: one card a part as it is issued, in large figures; swipe to the next. */
 export function BenchView() {
@@ -23,17 +50,26 @@ export function BenchView() {
     refetchOnWindowFocus: true,
     refetchInterval: 60_000,
   })
-  if (found.error)
+  if (found.error && !found.data)
     return (
       <Box sx={{ p: 2 }}>
         <Problem error={found.error} retry={() => void found.refetch()} />
       </Box>
     )
   if (!found.data) return <Busy what="Fetching the cards" />
-  return <Cards key={String(draft)} found={found.data} onDraft={setDraft} />
+  return <Cards key={String(draft)} jobId={jobId} found={found.data} away={Boolean(found.error)} onDraft={setDraft} />
 }
 
-function Cards({ found, onDraft }: { found: BenchOut; onDraft: (draft: boolean) => void }) {
+interface CardsProps {
+  jobId: string
+  found: BenchOut
+  away: boolean
+  onDraft: (draft: boolean) => void
+}
+
+function Cards({ jobId, found, away, onDraft }: CardsProps) {
+  const steps = useSteps(jobId, found.draft)
+  const ticks = useTicks(jobId, found.draft ? null : (found.issued?.number ?? null))
   const [unit, setUnit] = useState<Unit>(found.settings.units)
   const units = useMemo(
     () => ({
@@ -65,6 +101,14 @@ function Cards({ found, onDraft }: { found: BenchOut; onDraft: (draft: boolean) 
             </Button>
           </Box>
           <Stamp found={found} onDraft={onDraft} />
+          {(away || ticks.waiting > 0) && (
+            <Typography role="status" sx={{ fontWeight: 700, color: 'warning.main' }}>
+              {away && 'The server is away. '}
+              {ticks.waiting > 0 &&
+                `${ticks.waiting} ${ticks.waiting === 1 ? 'tick is' : 'ticks are'} kept here and sent when it answers.`}
+            </Typography>
+          )}
+          {ticks.refused && <Problem error={ticks.refused} retry={ticks.again} />}
         </Box>
         <Box
           component="main"
@@ -80,6 +124,8 @@ function Cards({ found, onDraft }: { found: BenchOut; onDraft: (draft: boolean) 
               place={`${i + 1} of ${found.parts.length}`}
               changed={changes.get(part.id)}
               draft={found.draft}
+              ticks={ticks}
+              steps={steps?.[part.id]}
               more={i === 0 ? more.map((one) => one.name) : []}
             />
           ))}
@@ -149,9 +195,12 @@ function Card(props: {
   place: string
   changed: PartChangedOut | undefined
   draft: boolean
+  ticks: Ticks
+  steps: StepOut[] | undefined
   more: string[]
 }) {
-  const { part, place, changed, draft, more } = props
+  const { part, place, changed, draft, ticks, steps, more } = props
+  const [open, setOpen] = useState(false)
   const { card } = part
   return (
     <Box
@@ -187,7 +236,29 @@ function Card(props: {
       )}
       {card && (
         <>
-          <PartCard card={card} />
+          <PartCard card={card} draft={draft} />
+          {part.steps > 0 && (
+            <Button
+              variant="contained"
+              fullWidth
+              disabled={!steps}
+              onClick={() => setOpen(true)}
+              sx={{ minHeight: 56, my: 2, fontSize: 18 }}
+            >
+              Step by step, {stepsDone(part, ticks)} of {part.steps * handsOf(part).length} done
+            </Button>
+          )}
+          {part.otherwise > 0 && (
+            <Typography sx={{ color: 'warning.main', fontWeight: 700 }}>
+              {part.otherwise} {part.otherwise === 1 ? 'step was' : 'steps were'} ticked for it as it was once: what was
+              made then is not this part.
+            </Typography>
+          )}
+          {open && steps && (
+            <Suspense fallback={null}>
+              <Steps part={part} steps={steps} ticks={ticks} draft={draft} onClose={() => setOpen(false)} />
+            </Suspense>
+          )}
           <Box component="ul" sx={{ pl: 2.5, '& li': { fontSize: 16, mb: 1 } }}>
             {part.welding.map((note) => (
               <li key={note}>

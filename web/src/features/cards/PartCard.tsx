@@ -4,8 +4,8 @@ import { Told, useUnits } from '../../quantity'
 
 type Card = NonNullable<PartOut['card']>
 
-/** What the bench works to, whatever the part: lengths in large figures, lines, what is at either end. `small` beside a drawing. */
-export function PartCard({ card, small = false }: { card: Card; small?: boolean }) {
+/** What the bench works to, whatever the part: lengths in large figures, lines, what is at either end. `small` beside a drawing; of a `draft` with the word across its figures. */
+export function PartCard({ card, small = false, draft = false }: { card: Card; small?: boolean; draft?: boolean }) {
   const { main, other } = useUnits()
   const size = (large: number) => (small ? Math.max(14, Math.round(large * 0.5)) : large)
   return (
@@ -13,17 +13,20 @@ export function PartCard({ card, small = false }: { card: Card; small?: boolean 
       {card.figures.map((figure, i) => (
         <Box key={figure.label} sx={{ mt: small ? 1 : 2 }}>
           <Typography sx={{ fontSize: size(20), fontWeight: 700 }}>{figure.label}</Typography>
-          <Typography
-            sx={(theme) => ({
-              fontFamily: theme.tirante.mono,
-              fontSize: size(i === 0 ? 52 : 32),
-              fontWeight: 700,
-              lineHeight: 1,
-              color: i === 0 ? 'primary.main' : 'text.primary',
-            })}
-          >
-            {main(figure.mm)}
-          </Typography>
+          <Box sx={{ position: 'relative', width: 'fit-content' }}>
+            <Typography
+              sx={(theme) => ({
+                fontFamily: theme.tirante.mono,
+                fontSize: size(i === 0 ? 52 : 32),
+                fontWeight: 700,
+                lineHeight: 1,
+                color: i === 0 ? 'primary.main' : 'text.primary',
+              })}
+            >
+              {main(figure.mm)}
+            </Typography>
+            {draft && <Draft />}
+          </Box>
           <Typography sx={{ fontSize: size(20), color: 'text.secondary' }}>{other(figure.mm)}</Typography>
           {figure.note && (
             <Typography sx={{ fontSize: size(18) }}>
@@ -79,4 +82,20 @@ function Lines({ lines, size }: { lines: Card['lines']; size: number }) {
       {line.mm !== null && ` ${main(line.mm)}`}
     </Typography>
   ))
+}
+
+/** The word DRAFT across what it lies over. */
+export function Draft() {
+  return (
+    <Box
+      aria-hidden
+      sx={{
+        ...{ position: 'absolute', inset: 0, display: 'grid', placeItems: 'center', pointerEvents: 'none' },
+        ...{ color: 'error.main', fontWeight: 700, fontSize: 'clamp(28px, 9vw, 64px)', letterSpacing: 4 },
+        ...{ transform: 'rotate(-14deg)', opacity: 0.75 },
+      }}
+    >
+      DRAFT
+    </Box>
+  )
 }

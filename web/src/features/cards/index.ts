@@ -1,3 +1,3 @@
-export { PartCard } from './PartCard'
+export { Draft, PartCard } from './PartCard'
 export { PartChanged } from './PartChanged'
 export { VERDICT } from './verdicts'

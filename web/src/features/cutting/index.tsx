@@ -298,6 +298,9 @@ function PackPanel() {
       <Typography variant="caption" component="p" sx={{ color: 'text.secondary' }}>
         Print at 100 %. Each 1:1 sheet has a 100 mm and a 4 in bar: measure them before you cut.
       </Typography>
+      <Link component={RouterLink} to={`/bench/${jobId}`} variant="body2" sx={{ display: 'block', my: 1 }}>
+        Cards for the bench, step by step
+      </Link>
       <Printed version={`${version} ${pack.came?.id}`} />
       {history && <IssueDialog onClose={() => setHistory(false)} />}
     </Box>

@@ -91,7 +91,7 @@ export function SheetView() {
             ? 'As the draft stands, not to cut from'
             : `As rev ${bench.data.issued?.number} has it, which is issued`}
         </Typography>
-        {card ? <PartCard card={card} /> : <Typography>It has no card there.</Typography>}
+        {card ? <PartCard card={card} draft={bench.data.draft} /> : <Typography>It has no card there.</Typography>}
         <Button component={RouterLink} to={`/jobs/${jobId}`} sx={{ mt: 2 }}>
           To the whole job
         </Button>
