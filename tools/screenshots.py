@@ -70,6 +70,11 @@ def wide(page: Page, base: str) -> None:
     shot(page, "jig")
     page.keyboard.press("8")
     page.wait_for_selector("text=Have or buy")
+    page.get_by_role("button", name="Lay them out").click()
+    sheets = page.get_by_role("status", name="The sheets")
+    sheets.get_by_text("3.0 mm S275 plate").scroll_into_view_if_needed(timeout=120_000)
+    page.mouse.move(600, 400)
+    page.mouse.wheel(0, 420)
     shot(page, "pack")
     page.goto(f"{job}/brackets")
     page.get_by_role("button", name="Rear", exact=True).click()
@@ -107,14 +112,6 @@ def wide(page: Page, base: str) -> None:
     page.get_by_role("button", name="Rear", exact=True).first.click()
     page.get_by_role("button", name="rearward pothole").first.click()
     shot(page, "loads")
-    open_job(page, base, "Tern")
-    page.get_by_role("button", name="turn sheet").click()
-    page.get_by_label("toe-in, measured").fill("0.6")
-    page.keyboard.press("Enter")
-    page.get_by_label("± toe-in").fill("1")
-    page.keyboard.press("Enter")
-    page.wait_for_selector("text=Thread over the whole range")
-    shot(page, "turns")
 
 
 def main(base: str) -> None:
@@ -127,6 +124,12 @@ def main(base: str) -> None:
         phone.get_by_role("link", name="Marram").click()
         phone.wait_for_selector("article")
         shot(phone, "card")
+        phone.get_by_role("article", name="Rear lower link", exact=True).get_by_role(
+            "button", name="Step by step"
+        ).click()
+        phone.get_by_role("dialog").get_by_role("button", name="Next").click()
+        phone.get_by_role("dialog").get_by_role("button", name="LEFT").click()
+        shot(phone, "steps")
         browser.close()
 
 

@@ -183,6 +183,36 @@ def _room_seconds() -> tuple[int, float]:
     return len(took), sum(took) / max(1, len(took))
 
 
+def _shop_times() -> str:
+    """How long sticks, a nest and a pack take, in words."""
+    from tirante.calc import calculate
+    from tirante.core.cutting.sticks import Saw, cut_sticks
+    from tirante.documents.pack import make_pack
+    from tirante.documents.pdf import Stamp
+
+    lengths = [(310.0 + 13.7 * i, 1 + i % 3) for i in range(30)]
+    pieces = sum(count for _, count in lengths)
+    start = time.perf_counter()
+    sticks = cut_sticks(6000.0, lengths, Saw(kerf=2.0, trim_start=10.0, trim_end=10.0))
+    sawn = time.perf_counter() - start
+    shapes = [
+        {"points_mm": [[0, 0], [60 + 7 * i, 0], [60 + 7 * i, 20 + 3 * i], [20 + 3 * i, 40 + 6 * i], [0, 40 + 6 * i]], "quantity": 4} for i in range(10)
+    ]  # fmt: skip
+    start = time.perf_counter()
+    nested = calculate("nest", {"sheet_mm": [2000, 1000], "pieces": shapes}, working=False)
+    laid = time.perf_counter() - start
+    job = _marram()
+    evaluate(job)
+    stamp = Stamp(job="Marram", revision="rev 1", date="2026-01-01", units="mm", reviewer=None, issued=True)
+    start = time.perf_counter()
+    make_pack(job, stamp)
+    packed = time.perf_counter() - start
+    return (
+        f"{pieces} pieces on sticks: {sawn:.2f} s, {'proved' if sticks.proven else 'not proved'}; 40 plates on a sheet: {laid:.1f} s, "
+        f"{100 * nested['utilisation']:.0f} % of what is used is plate; the pack of a full car: {packed:.1f} s"
+    )
+
+
 def run_bench() -> int:
     """Print the table."""
     from tirante.core.parts.around import seen_between
@@ -229,6 +259,7 @@ def run_bench() -> int:
     print(
         f"  every moving member of three cars, {count} of them, made and those of the jobs judged: {seconds:.2f} s, {seconds / 3:.2f} s a car"
     )
+    print(f"  {_shop_times()}")
     looked, least = _room_seconds()
     print(f"  the room round {looked} brackets over the whole box of their ends: {least:.2f} s each")
     print(f"  sizing one link: {search:.2f} s; one link worked out: {fresh / max(1, len(links)) * 1000:.1f} ms")
