@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import copy
+import csv
+import io
 import uuid
 from typing import Any
 
@@ -231,3 +233,35 @@ def test_a_layout_of_sticks_goes_to_the_saw_and_every_piece_is_cut(client: Flask
     assert not any(one["faults"] for one in run["runs"])
     assert "simulated" in run["machine"]
     assert client.post(f"{path}/{new_id()}/machine", json={}).status_code == 404
+
+
+def test_an_order_goes_out_as_a_file_and_comes_back_with_prices(client: FlaskClient, job: dict[str, Any]) -> None:
+    """The file that is sent, priced, laid beside the order: every line is found again."""
+    asked = {"design": job["design"]}
+    sent = client.post("/api/order.csv", json=asked)
+    assert (sent.status_code, sent.mimetype) == (200, "text/csv")
+    rows = list(csv.DictReader(io.StringIO(sent.get_data(as_text=True))))
+    out = io.StringIO()
+    writer = csv.writer(out, delimiter=";")
+    writer.writerow(["what", "hand", "price"])
+    for i, row in enumerate(rows):
+        writer.writerow([row["what"], row["hand"], f"{i + 1},5"])
+    found = client.post("/api/order", json={**asked, "suppliers": [out.getvalue(), "what,price\n"]}).json
+    assert [one["offers"] for one in found["lines"]] == [[i + 1.5, None] for i in range(len(rows))]
+    assert found["offers"][0]["missing"] == 0
+    assert found["offers"][0]["total"] == pytest.approx(
+        sum((i + 1.5) * one["count"] for i, one in enumerate(found["lines"]))
+    )
+    assert found["offers"][1] == {"total": 0, "missing": len(rows)}
+    assert found["unknown"] == sum(one["each"] is None for one in found["lines"])
+    # an end by itself: its links, and the brackets of their joints; the two ends together are the job, which has nothing else
+    ends = [
+        client.post("/api/order", json={**asked, "end_id": end["id"]}).json["lines"] for end in job["design"]["ends"]
+    ]
+    whole = {(one["what"], one["hand"]): one["count"] for one in found["lines"]}
+    for key, count in whole.items():
+        both = sum(one["count"] for lines in ends for one in lines if (one["what"], one["hand"]) == key)
+        assert both == pytest.approx(count), key
+    assert all(0 < len(lines) < len(found["lines"]) for lines in ends)
+    refused = client.post("/api/order", json={**asked, "suppliers": ["what,price\nx,y\n"]})
+    assert (refused.status_code, refused.json["issues"][0]["path"]) == (422, "suppliers.0")

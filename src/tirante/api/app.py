@@ -27,6 +27,7 @@ from tirante.api import (
     jobs,
     lengths,
     loads,
+    order,
     packs,
     prints,
     rack,
@@ -96,6 +97,7 @@ def create_app(config: Config) -> Flask:
         rack,
         sawing,
         prints,
+        order,
     ):
         app.register_blueprint(module.blueprint)
     _guard(app, config)

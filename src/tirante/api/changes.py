@@ -27,6 +27,7 @@ from tirante.core.job.clashes import clash_told, way_told
 from tirante.core.job.evaluate import evaluate
 from tirante.core.job.glance import glance
 from tirante.core.job.results import CardOut
+from tirante.core.job.worked import Worked
 from tirante.storage import drafts, issued, revisions, ticks
 
 blueprint = Blueprint("changes", __name__)
@@ -259,7 +260,7 @@ def bench(job_id: str) -> BenchOut:
                 design, kept = found[1], found[2]
         made_of = now if of_draft else worked(design)
         shown = _kept(kept) or evaluate(made_of).model_dump()
-        steps = shown.get("steps") or steps_told(made_of)
+        steps = _steps(shown, made_of)
     left = [f"{one['end']}, {one['name']}: {one['why']}" for one in shown.get("not_made", [])]
     with services().database.transaction() as connection:
         ticked = ticks.standing(connection, job_id)
@@ -267,6 +268,16 @@ def bench(job_id: str) -> BenchOut:
         job=design.name, settings=design.settings, issued=found[0] if found else None, draft=of_draft,
         parts=[_bench_part(part, steps, ticked) for part in shown.get("parts", [])], changes=[part_changed_out(one) for one in told], not_here=left,
     )  # fmt: skip
+
+
+def _steps(shown: dict[str, Any], job: Worked) -> dict[str, Any]:
+    """The steps that were kept with an issue; of one that kept none those of the parts that are still worked out to the same metal."""
+    kept: dict[str, Any] | None = shown.get("steps")
+    if kept is not None:
+        return kept
+    metals = {part["id"]: part.get("metal") for part in shown.get("parts", [])}
+    same = {part.id for part in job.parts if not metals or metals.get(part.id) == part.metal}
+    return {own: found for own, found in steps_told(job).items() if own in same}
 
 
 def _bench_part(
@@ -301,7 +312,7 @@ def bench_steps(job_id: str) -> StepsOut:
     else:
         job, kept = worked(found[1]), found[2]
     with services().gate_of(job).enter():
-        return StepsOut.model_validate({"steps": _kept(kept).get("steps") or steps_told(job)})
+        return StepsOut.model_validate({"steps": _steps(_kept(kept), job)})
 
 
 class TickIn(BaseModel):

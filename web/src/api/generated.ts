@@ -1248,6 +1248,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is to be bought, and two suppliers' lists beside it. */
+        post: operations["order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/order.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The order as a supplier is sent it: what, hand, how many, and an empty price to be filled in. */
+        post: operations["order_csv"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/overview": {
         parameters: {
             query?: never;
@@ -8685,6 +8719,16 @@ export interface components {
             name: string;
         };
         /**
+         * OfferOut
+         * @description What a supplier asks for what is on the list.
+         */
+        OfferOut: {
+            /** Missing */
+            missing: number;
+            /** Total */
+            total: number;
+        };
+        /**
          * OffersOut
          * @description Keys that fit, by field.
          */
@@ -8693,6 +8737,94 @@ export interface components {
             offers: {
                 [key: string]: string[];
             };
+        };
+        /**
+         * OrderIn
+         * @description A job, and of what of it is to be ordered.
+         */
+        OrderIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description the parts of that end alone
+             * @default null
+             */
+            end_id: string | null;
+            /**
+             * Parts
+             * @description none: all
+             * @default null
+             */
+            parts: string[] | null;
+            /**
+             * Spares
+             * @description of every bought piece so many more
+             * @default 0
+             */
+            spares: number;
+            /**
+             * Suppliers
+             * @description their lists, CSV
+             * @default []
+             */
+            suppliers: string[];
+        };
+        /**
+         * OrderLineOut
+         * @description Something to be bought.
+         */
+        OrderLineOut: {
+            /** Cost */
+            cost: number | null;
+            /** Count */
+            count: number;
+            /**
+             * Each
+             * @description the catalogue's price; null: not known
+             */
+            each: number | null;
+            /** Hand */
+            hand: string;
+            /**
+             * Offers
+             * @description of each supplier, for one or for a unit; null: not on the list
+             */
+            offers: (number | null)[];
+            /** Sort */
+            sort: string;
+            /** There */
+            there: string;
+            /** Told */
+            told: string;
+            /** Unit */
+            unit: string;
+            /** What */
+            what: string;
+        };
+        /**
+         * OrderOut
+         * @description All of it.
+         */
+        OrderOut: {
+            /**
+             * Cost
+             * @description of the lines whose price is known
+             */
+            cost: number;
+            /**
+             * Left Out
+             * @description parts that are not complete, and why
+             */
+            left_out: string[];
+            /** Lines */
+            lines: components["schemas"]["OrderLineOut"][];
+            /** Offers */
+            offers: components["schemas"]["OfferOut"][];
+            /**
+             * Unknown
+             * @description lines whose price is not known
+             */
+            unknown: number;
         };
         /**
          * OtherEngineOut
@@ -16836,6 +16968,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OffersOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    order_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
                 };
             };
             /** @description what is wrong, where, and the cure */

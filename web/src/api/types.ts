@@ -65,4 +65,5 @@ export type StillOut = Schemas['StillOut']
 export type Scene = Schemas['Scene']
 export type AdjusterTold = NonNullable<Schemas['DrawOut']['adjuster']>
 export type CuttingOut = Schemas['CuttingOut']
+export type OrderOut = Schemas['OrderOut']
 export type PlateNestOut = Schemas['PlateNestOut']

@@ -109,7 +109,7 @@ def confirmed(
     rows += [
         RackRow(
             id=one.row_id, sort=sort, stock=stock, material=material, length_mm=one.length_mm, width_mm=one.width_mm, thick_mm=thick, count=one.count,
-            offcut=True, place=place, note=f"left of {cutting.job}"[:200],
+            offcut=True, place=place, note=f"left of {cutting.job}{', its grain along its length' if sort == 'sheet' else ''}"[:200],
         )
         for one in remnants
     ]  # fmt: skip

@@ -178,7 +178,8 @@ def bolt_pieces(made: JointMade, grip: float, clamps: str) -> list[Piece]:
             made.bolt.diameter_mm, bolt_class(made.bolt.strength_class, made.bolt.diameter_mm), t
         )
         told = f"{made.bolt.label}, order {length:.0f} mm under the head for a grip of {grip:.1f} mm, with locking nut; {torque:.0f} N·m {clamps} with {clamp / 1000:.0f} kN"
-        found.append(BoughtPiece(sort="bolt", what=told, key=made.bolt.key))
+        order, nut = f"{made.bolt.label}, {length:.0f} mm under the head", f"locking nut {made.bolt.designation}"
+        found.append(BoughtPiece(sort="bolt", what=told, key=made.bolt.key, order=order, nut=nut))
     return found
 
 

@@ -169,6 +169,13 @@ class BoughtPiece:
     hand: str = ""  # RH, LH or empty
     key: str | None = None
     count: int = 1
+    order: str = ""  # what is ordered, where that is less than what is told of it: a bolt's length without its grip
+    nut: str = ""  # the nut that goes with it, as it is ordered
+
+    @property
+    def ordered(self) -> str:
+        """What is ordered."""
+        return self.order or self.what
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -319,6 +326,8 @@ def _plain(piece: Piece) -> dict[str, Any]:
     for name in ("outline", "turned"):
         if found.get(name) is not None:
             found[name] = asdict(found[name])
+    for name in ("order", "nut"):  # how it is called by who sells it is no metal
+        found.pop(name, None)
     if any(notches := found.pop("notches", ())):
         found["notches"] = [one and asdict(one) for one in notches]
     return found | {"is": type(piece).__name__}

@@ -11,6 +11,7 @@ import { ChangesList, IssueDialog, useChanges } from '../history'
 import { cell } from './cell'
 import { PlateTable } from './PlateTable'
 import { Kept } from './Kept'
+import { Order } from './Order'
 import { ChosenParts, Printed } from './Printed'
 import { Sheets } from './Sheets'
 import { Sticks } from './Sticks'
@@ -53,6 +54,7 @@ export function PackStation() {
             {list && list.items.length > 0 && <Sheets />}
             <Kept />
             {list && list.items.length > 0 && <Items />}
+            {list && (list.items.length > 0 || list.pieces.length > 0) && <Order />}
             {list && list.items.length > 0 && <PlateTable />}
             <NotMade />
           </Box>
