@@ -10,10 +10,10 @@ import pytest
 from tests.core.test_loads import demo
 from tests.core.test_on_sheets import own
 from tests.jobs import work
-from tirante.core.cutting.order import Offer, OrderLine, offer_of, order_of, price_key, read_prices
+from tirante.core.cutting.order import Offer, OrderLine, not_ordered, offer_of, order_of, price_key, read_prices
 from tirante.core.document.rack import RackRow
 from tirante.core.errors import InputError
-from tirante.core.parts.part import BoughtPiece, PlatePiece, TubePiece
+from tirante.core.parts.part import BoughtPiece, PlatePiece, ToolPiece, TubePiece, TurnedPiece
 
 JOB = work(demo("marram"))
 
@@ -68,6 +68,22 @@ def test_spares_are_of_what_is_bought_one_by_one_alone() -> None:
     for before, after in zip(plain, more, strict=True):
         assert after.count - before.count == (0 if before.unit else 2)
         assert ("2 of them spare" in after.told) is (not before.unit)
+
+
+def test_what_is_needed_and_stands_on_no_line_is_named() -> None:
+    """Every piece of every part is on a line, or named."""
+    told = not_ordered(JOB.parts)
+    for part in JOB.parts:
+        for piece in (*part.pieces, *part.beside) if part.complete else ():
+            if isinstance(piece, TurnedPiece):
+                assert f"stock for {part.name}: {piece.what}" in told
+            elif isinstance(piece, ToolPiece):
+                assert any(piece.what in one for one in told)
+            else:
+                assert isinstance(piece, TubePiece | PlatePiece | BoughtPiece)
+    assert told[-1].startswith("filler metal")
+    quay = not_ordered(work(demo("quay")).parts)
+    assert "Watts link left, bought itself, which is bought and shortened" in quay
 
 
 def line(what: str, count: float = 2.0, hand: str = "") -> OrderLine:

@@ -13,7 +13,7 @@ from tirante.api.context import attached, services, worked
 from tirante.api.designs import DesignIn
 from tirante.api.routing import operation
 from tirante.core.cells import safe_cell
-from tirante.core.cutting.order import OrderLine, offer_of, order_of, read_prices
+from tirante.core.cutting.order import OrderLine, not_ordered, offer_of, order_of, read_prices
 from tirante.core.document.fields import Id
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.job.worked import Worked
@@ -64,9 +64,10 @@ class OrderOut(BaseModel):
     unknown: int = Field(description="lines whose price is not known")
     offers: list[OfferOut]
     left_out: list[str] = Field(description="parts that are not complete, and why")
+    not_counted: list[str] = Field(description="what is needed and stands on no line")
 
 
-def _lines(data: OrderIn) -> tuple[tuple[OrderLine, ...], list[str]]:
+def _lines(data: OrderIn) -> tuple[tuple[OrderLine, ...], list[str], list[str]]:
     job = worked(data.design)
     with services().database.transaction() as connection:
         rows = [row for row, _ in rack.rows(connection)]
@@ -75,7 +76,8 @@ def _lines(data: OrderIn) -> tuple[tuple[OrderLine, ...], list[str]]:
             part for part in job.parts
             if (data.parts is None or part.id in data.parts) and (data.end_id is None or _of_end(job, part.saved, data.end_id))
         ]  # fmt: skip
-    return order_of(parts, job.catalogue, rows, data.spares), [f"{part.name}: {part.faults[0].message}" for part in parts if not part.complete]  # fmt: skip
+    left_out = [f"{part.name}: {part.faults[0].message}" for part in parts if not part.complete]
+    return order_of(parts, job.catalogue, rows, data.spares), left_out, list(not_ordered(parts))
 
 
 def _of_end(job: Worked, saved: SavedPart, end_id: str) -> bool:
@@ -94,7 +96,7 @@ def _of_end(job: Worked, saved: SavedPart, end_id: str) -> bool:
 @operation(blueprint, "POST", "/api/order", body=OrderIn, answer=OrderOut)
 def order(data: OrderIn) -> OrderOut:
     """What is to be bought, and two suppliers' lists beside it."""
-    lines, left_out = _lines(data)
+    lines, left_out, not_counted = _lines(data)
     offers = [offer_of(lines, read_prices(text, f"suppliers.{i}")) for i, text in enumerate(data.suppliers)]
     return OrderOut(
         lines=[
@@ -105,14 +107,14 @@ def order(data: OrderIn) -> OrderOut:
             for i, one in enumerate(lines)
         ],
         cost=sum(one.cost for one in lines if one.cost is not None), unknown=sum(one.cost is None for one in lines),
-        offers=[OfferOut(total=one.total, missing=one.missing) for one in offers], left_out=left_out,
+        offers=[OfferOut(total=one.total, missing=one.missing) for one in offers], left_out=left_out, not_counted=not_counted
     )  # fmt: skip
 
 
 @operation(blueprint, "POST", "/api/order.csv", body=OrderIn, media="text/csv")
 def order_csv(data: OrderIn) -> Response:
     """The order as a supplier is sent it: what, hand, how many, and an empty price to be filled in."""
-    lines, left_out = _lines(data)
+    lines, left_out, not_counted = _lines(data)
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(["what", "hand", "count", "unit", "price", "remark"])
@@ -129,4 +131,6 @@ def order_csv(data: OrderIn) -> Response:
         )
     for told in left_out:
         writer.writerow(["", "", "", "", "", safe_cell(f"left out: {told}")])
+    for told in not_counted:
+        writer.writerow(["", "", "", "", "", safe_cell(f"not counted: {told}")])
     return attached(out.getvalue(), "text/csv", f"{file_name(data.design.name)}-order.csv")

@@ -8818,6 +8818,11 @@ export interface components {
             left_out: string[];
             /** Lines */
             lines: components["schemas"]["OrderLineOut"][];
+            /**
+             * Not Counted
+             * @description what is needed and stands on no line
+             */
+            not_counted: string[];
             /** Offers */
             offers: components["schemas"]["OfferOut"][];
             /**

@@ -15,7 +15,7 @@ from tirante.core.cells import plain_cell
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.rack import RackRow, plain
 from tirante.core.errors import InputError
-from tirante.core.parts.part import BoughtPiece, Part, PlatePiece, TubePiece
+from tirante.core.parts.part import BoughtPiece, Part, PlatePiece, ShortenPiece, ToolPiece, TubePiece, TurnedPiece
 
 PRICED = ("joints", "inserts", "nuts", "spacers", "bolts")  # kinds of the catalogue that are bought one by one
 
@@ -81,6 +81,27 @@ def order_of(
         for what, count in sorted(nuts.items())
     ]  # fmt: skip
     return tuple(found)
+
+
+ALWAYS = "filler metal, gas, seals and paint are not counted"
+
+
+def not_ordered(parts: Sequence[Part]) -> tuple[str, ...]:
+    """What complete parts need that no line of the order is for: stock of turned pieces, links that are shortened as they come, tools.
+
+    Args:
+        parts: that are ordered for.
+    """
+    found: dict[str, None] = {}
+    for part in parts:
+        for piece in (*part.pieces, *part.beside) if part.complete else ():
+            if isinstance(piece, TurnedPiece):
+                found[f"stock for {part.name}: {piece.what}"] = None
+            elif isinstance(piece, ShortenPiece):
+                found[f"{part.name} itself, which is bought and shortened"] = None
+            elif isinstance(piece, ToolPiece):
+                found[f"{piece.sort} {piece.what}{f', {piece.hand}' if piece.hand else ''}"] = None
+    return (*found, ALWAYS)
 
 
 def _spared(spares: int) -> str:

@@ -88,6 +88,9 @@ export function Order() {
             </Alert>
           )}
           <Lines found={found} names={made.data?.lists.map((list) => list.name) ?? []} />
+          <Typography variant="body2" sx={{ mt: 1, color: 'text.secondary' }}>
+            On no line: <Told>{found.not_counted.join('; ')}</Told>.
+          </Typography>
           {found.left_out.length > 0 && (
             <Alert severity="warning" variant="outlined" sx={{ mt: 1 }}>
               Not among it: <Told>{found.left_out.join('; ')}</Told>
