@@ -105,7 +105,7 @@ def test_what_is_searched_for_is_shorter_than_rows_and_measured_all_the_same() -
     assert found.utilisation > rows.utilisation
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=20, deadline=None)
 @given(st.data())
 def test_nothing_is_lost_and_nothing_overlaps_on_any_sheets(data: st.DataObject) -> None:
     size = st.integers(20, 150).map(float)
@@ -124,7 +124,7 @@ def test_nothing_is_lost_and_nothing_overlaps_on_any_sheets(data: st.DataObject)
 def test_over_several_sheets_what_is_searched_for_is_measured_too() -> None:
     new, offcuts = Sheet(length=420.0, width=330.0, count=None), [Sheet(length=200.0, width=260.0, count=1)]
     shapes = [shape(ell(150.0, 120.0), 8), shape(TRIANGLE, 9), shape(round_ended(90.0, 50.0), 10)]
-    found = nest(shapes, new, offcuts, spacing=3.0, seconds=4.0)
+    found = nest(shapes, new, offcuts, spacing=3.0, seconds=3.0)
     sound(found, shapes, new, offcuts, 3.0, 3.0)
     assert not found.sheets[0].new
     assert found.new <= nest(shapes, new, offcuts, spacing=3.0, seconds=0.0).new
