@@ -39,6 +39,12 @@ def test_every_tube_is_sawn_every_notch_cut_and_every_plate_and_turned_piece_mad
         assert sorted(step.figures[0].mm for step in steps if step.kind == "notch" and step.figures) == sorted(
             n.depth for n in notches
         )
+        for i, piece in enumerate(part.pieces):
+            for which, notch in zip("AB", getattr(piece, "notches", ()), strict=False):
+                if notch is not None:
+                    own = next(step for step in steps if step.key == f"notch:{i}:{which}")
+                    assert own.figures[0].mm == notch.depth
+                    assert own.title.endswith(notch.where)
         assert kinds["cut"] == sum(isinstance(piece, PlatePiece) for piece in part.pieces)
         assert kinds["turn"] == sum(isinstance(piece, TurnedPiece) for piece in part.pieces)
         assert len({step.key for step in steps}) == len(steps)
@@ -52,6 +58,8 @@ def test_every_tube_is_sawn_every_notch_cut_and_every_plate_and_turned_piece_mad
 
 def test_what_is_welded_is_set_longer_in_its_rail_by_its_shrink_and_is_checked_cold() -> None:
     link = next(part for part in parts("marram") if part.jig is not None)
+    assert link.jig is not None
+    link = replace(link, jig=replace(link.jig, set_length=link.jig.check_length + 1.2))
     assert link.jig is not None
     steps = {step.kind: step for step in steps_of(link)}
     assert steps["tack"].figures[0].mm == link.jig.set_length
