@@ -205,13 +205,14 @@ def nest(
     for i in every:
         _require_room(work, i, [new, *offcuts])
     least = _bound(work, every, new, offcuts, edge)
-    best: list[NestedSheet] = []
+    work.begin(0, 0.0)  # in rows, which no search may fall behind
+    best = _pass(work, every.copy(), new, offcuts)
     sheets = max(1, ceil(work.area(every) / (new.length * new.width)))
-    passes = max(1, min(PASSES, int(seconds / (PASS_S * sheets))))
+    passes = max(1, min(PASSES, int(seconds / (PASS_S * sheets)))) if seconds > 0 else 0
     for n in range(passes):
         work.begin(n, seconds / passes)
         found = _pass(work, every.copy(), new, offcuts)
-        if not best or _worth(found) < _worth(best):
+        if _worth(found) < _worth(best):
             best = found
         if work.stopped:
             break
@@ -333,9 +334,11 @@ class _Search:
         return NestedSheet(length=sheet.length, width=sheet.width, new=new, placed=placed, used=used)
 
     def _goes_on(self) -> bool:
-        if not self.stopped and self._step is not None and not self._step(self._done, self._total):
+        if self.stopped or self._now() >= self.until:
+            return False
+        if self._step is not None and not self._step(self._done, self._total):
             self.stopped = True
-        return not self.stopped and self._now() < self.until
+        return not self.stopped
 
     def area(self, counts: Counts) -> float:
         """Of the metal of so many [mm²]."""
