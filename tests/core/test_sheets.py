@@ -249,3 +249,35 @@ def test_a_layout_of_the_library_that_overlaps_or_leaves_its_sheet_or_lacks_a_pi
         sound(found, shapes, new, [], 5.0, 5.0)
         assert found.sheets == rows.sheets
     assert asked
+
+
+def test_without_spacing_a_piece_that_lies_wholly_on_another_is_seen_and_one_that_touches_is_none() -> None:
+    """Equal, within, across one another: none of them is a layout; edge to edge is."""
+    shapes = [shape(rectangle(50.0, 30.0), 2), shape(rectangle(20.0, 10.0), 1)]
+    solids = [sheets._solid(one) for one in shapes]
+    search = sheets._Search(solids, 0.0, 0.0, lambda: 0.0, 0.0, 1, None, 3)
+
+    def placed(which: int, x: float, y: float) -> sheets.Placed:
+        return sheets.Placed(shape=which, x=x, y=y, angle_deg=0.0)
+
+    for wrong in ([placed(0, 0, 0), placed(0, 0, 0)], [placed(0, 0, 0), placed(1, 10, 10)], [placed(0, 0, 0), placed(0, 25, 0)]):  # fmt: skip
+        assert search.faults(sheets._Laid(tuple(wrong), 100.0), 100.0)
+    assert not search.faults(sheets._Laid((placed(0, 0, 0), placed(0, 50, 0), placed(1, 0, 30)), 100.0), 100.0)
+
+
+def test_a_rack_full_of_strips_that_nothing_goes_on_is_passed_over_at_once() -> None:
+    """A hundred thousand of one size are looked at once."""
+    looked: list[Sheet] = []
+    real = sheets._Search.fill
+
+    class Counted(sheets._Search):
+        def fill(self, rest: sheets.Counts, sheet: Sheet, more: int) -> sheets._Laid | None:
+            looked.append(sheet)
+            return real(self, rest, sheet, more)
+
+    narrow = Sheet(length=3000.0, width=20.0, count=100_000)
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(sheets, "_Search", Counted)
+        found = nest([shape(TRIANGLE, 3)], Sheet(length=400.0, width=300.0, count=None), [narrow], spacing=3.0, seconds=0.0)  # fmt: skip
+    assert [one.new for one in found.sheets] == [True]
+    assert len(looked) == 2

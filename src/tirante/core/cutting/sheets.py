@@ -31,6 +31,7 @@ Clock = Callable[[], float]
 CHORD = 0.05  # [mm] that a chord may stand off its arc; curved outlines are grown by as much, so that none is drawn smaller than it is
 ROUNDING = 0.01  # [mm] that pieces are kept further apart by, for what the library rounds
 FINE = 1e-6  # [mm] within which a place is on a line
+TOUCHING = 1e-3  # [mm²] that metal which touches may seem to lie on metal
 FREE_EVERY = 15.0  # [°] that a piece that may lie any way is turned by; and onto each side of its hull
 MOST_PIECES = 2000
 MANY = 15  # pieces; of fewer the search takes a part of its time
@@ -237,9 +238,12 @@ def _pass(work: _Search, rest: Counter[int], new: Sheet, offcuts: Sequence[Sheet
     there = sorted((one for one in offcuts for _ in range(one.count or 0)), key=lambda one: one.length * one.width)
     sheets = _all_on_one(work, rest, there)
     last: tuple[Sheet, _Laid] | None = None
+    useless: set[Sheet] = set()  # sizes that nothing that is left goes on
     for one in [*reversed(there), *[new] * MOST_PIECES]:
         if not rest:
             break
+        if one in useless:
+            continue
         if last is not None and last[0] == one and Counter(piece.shape for piece in last[1].placed) <= rest:
             laid: _Laid | None = last[1]  # the same again: one program for the table, and nothing to search for
         else:
@@ -248,6 +252,7 @@ def _pass(work: _Search, rest: Counter[int], new: Sheet, offcuts: Sequence[Sheet
             if one is new:
                 stuck = work.solids[next(iter(rest))].shape.name
                 raise InputError(f"{stuck} goes on no new sheet, and the offcuts that it would go on were needed for others, or hold no more. Take a larger sheet.", code="no_solution", fields=("sheet_mm",))  # fmt: skip
+            useless.add(one)
             continue
         sheets.append(work.sheet(one, laid, one is new))
         rest -= Counter(piece.shape for piece in laid.placed)
@@ -363,7 +368,7 @@ class _Search:
         if sheets > 1:
             self._slice = ONE_S  # many tries are worth more than one long one
         rows = [self._rows(fitting, length, width, pairs=pairs, short=True) for pairs in (True, False)]
-        found = [one for one in rows if one is not None]
+        found = [one for one in rows if one is not None and not self.faults(one, width)]
         share = 0.7 * length * width / self.area(fitting)
         strips = list(self._strips(fitting, length, width))
         if whole := [one for one in strips if one.reach <= length + FINE]:
@@ -546,11 +551,13 @@ class _Search:
             f"{self.solids[one.shape].shape.name} leaves its sheet" for one, own in zip(laid.placed, metal, strict=True)
             if own.bounds[0] < -FINE or own.bounds[1] < -FINE or own.bounds[3] > width + FINE
         ]  # fmt: skip
-        if self.spacing > 0:
-            near = STRtree(metal).query(metal, predicate="dwithin", distance=self.spacing - FINE).T
-        else:
-            near = STRtree(metal).query(metal, predicate="overlaps").T
-        found += [f"{a} and {b} are too near" for a, b in near if a < b]
+        near = STRtree(metal).query(metal, predicate="dwithin", distance=max(0.0, self.spacing - FINE)).T
+        # without spacing they may touch, but nothing lies on anything
+        found += [
+            f"{a} and {b} are too near"
+            for a, b in near
+            if a < b and (self.spacing > FINE or metal[a].intersection(metal[b]).area > TOUCHING)
+        ]
         return found
 
 
